@@ -1,0 +1,50 @@
+import tseslint from 'typescript-eslint';
+
+/** Imports run one way: cli, http → workspace, exchange → core. */
+const floors = {
+  core: ['workspace', 'exchange', 'http', 'cli', 'starter'],
+  workspace: ['http', 'cli'],
+  exchange: ['http', 'cli', 'workspace'],
+};
+
+const upward = (names) => ({
+  regex: `^(\\.\\./)+(${names.join('|')})/`,
+  message: 'Imports run one way: cli, http → workspace, exchange → core.',
+});
+
+const outside = {
+  regex: '^(node:|fs|path|os|http|https|net|child_process|worker_threads|process|url|module)(/|$)',
+  message: 'The core is pure: no file, network, clock, process or console.',
+};
+
+export default tseslint.config(
+  { ignores: ['dist/', 'node_modules/', 'coverage/'] },
+  ...tseslint.configs.strictTypeChecked.map((config) => ({ ...config, files: ['src/**/*.ts', 'test/**/*.ts'] })),
+  {
+    files: ['src/**/*.ts', 'test/**/*.ts'],
+    languageOptions: { parserOptions: { projectService: true } },
+    rules: {
+      '@typescript-eslint/restrict-template-expressions': ['error', { allowNumber: true }],
+      '@typescript-eslint/consistent-type-imports': 'error',
+      '@typescript-eslint/switch-exhaustiveness-check': 'error',
+      'max-lines': ['error', { max: 300, skipBlankLines: true, skipComments: true }],
+      eqeqeq: 'error',
+    },
+  },
+  ...Object.entries(floors).map(([floor, above]) => ({
+    files: [`src/${floor}/**/*.ts`],
+    rules: { 'no-restricted-imports': ['error', { patterns: [upward(above), ...(floor === 'core' ? [outside] : [])] }] },
+  })),
+  {
+    files: ['src/core/**/*.ts'],
+    rules: {
+      'no-restricted-globals': ['error', ...['process', 'console', 'fetch', 'performance', 'setTimeout', 'setInterval', 'setImmediate', 'Buffer', 'require']],
+      'no-restricted-syntax': [
+        'error',
+        { selector: "NewExpression[callee.name='Date'][arguments.length=0]", message: 'The core has no clock: take the time as an argument.' },
+        { selector: "MemberExpression[object.name='Date'][property.name='now']", message: 'The core has no clock: take the time as an argument.' },
+        { selector: "MemberExpression[object.name='Math'][property.name='random']", message: 'The core is deterministic.' },
+      ],
+    },
+  },
+);

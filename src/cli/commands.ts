@@ -1,0 +1,22 @@
+import type { Command } from 'commander';
+
+export interface CommandModule {
+  /** Gives the command its arguments, options and action. */
+  readonly define: (command: Command) => void;
+}
+
+export interface CommandEntry {
+  readonly name: string;
+  readonly summary: string;
+  readonly load: () => Promise<CommandModule>;
+}
+
+/** All commands, in the order of the work. Each is loaded only when it runs. */
+export const COMMANDS: readonly CommandEntry[] = [
+  { name: 'init', summary: 'start a small workspace that passes the check', load: () => import('./commands/init.js') },
+  { name: 'demo', summary: 'show all of it on a copy of the shipped workspace', load: () => import('./commands/demo.js') },
+  { name: 'show', summary: 'show the texts as a table, by locale', load: () => import('./commands/show.js') },
+  { name: 'check', summary: 'check that every rule has a good text in every locale', load: () => import('./commands/check.js') },
+  { name: 'render', summary: 'turn what a request broke into an error body', load: () => import('./commands/render.js') },
+  { name: 'why', summary: 'tell which text a rule gets, and from which file', load: () => import('./commands/why.js') },
+];

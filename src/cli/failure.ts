@@ -1,0 +1,16 @@
+import { Complaint } from '../workspace/complaint.js';
+
+/**
+ * Says on stderr what stopped the program, in one sentence.
+ * @param debug whether to print the stack too
+ * @returns the exit code
+ */
+export function report(error: unknown, debug: boolean): number {
+  const sentence =
+    error instanceof Complaint
+      ? error.message
+      : `something unexpected happened (${error instanceof Error ? error.message : String(error)}); run it again with --debug and tell the authors`;
+  process.stderr.write(`zeitwort: ${sentence}.\n`);
+  if (debug && error instanceof Error) process.stderr.write(`${error.stack ?? ''}\n`);
+  return 2;
+}

@@ -1,0 +1,27 @@
+import { Option, type Command } from 'commander';
+import type { Locale } from '../core/locale/tag.js';
+import { Workspace } from '../workspace/workspace.js';
+
+export interface WorkspaceOptions {
+  readonly workspace?: string;
+}
+
+/** Gives a command the option that names the workspace. */
+export function withWorkspace(command: Command): Command {
+  return command.option('--workspace <dir>', 'the folder of the workspace (else the one around the current folder)');
+}
+
+/** The choice between what people read and what programs read. */
+export function formatOption(): Option {
+  return new Option('--format <format>', 'how to print').choices(['text', 'json']).default('text');
+}
+
+/** Opens the workspace named, or the one around the current folder; files are named as one would name them from here. */
+export function openWorkspace({ workspace }: WorkspaceOptions): Workspace {
+  return Workspace.open(workspace ?? '.', process.cwd());
+}
+
+/** The locales asked for, or all of the workspace. */
+export function localesOf(workspace: Workspace, tag: string | undefined): readonly Locale[] {
+  return tag === undefined ? workspace.config.languages : [workspace.locale(tag)];
+}

@@ -1,0 +1,63 @@
+import type { CheckResult } from '../../core/check/check.js';
+import { coveredShare, isCovered, type CoverageRow } from '../../core/check/coverage.js';
+import type { Finding, Severity } from '../../core/finding.js';
+import type { Locale } from '../../core/locale/tag.js';
+import type { Workspace } from '../../workspace/workspace.js';
+import { countOf } from './check-json.js';
+import { counted, paint } from './out.js';
+import { table, type Column } from './table.js';
+
+const COLOURS: Record<Severity, (text: string) => string> = { error: paint.red, warning: paint.yellow, info: paint.cyan };
+
+/** Hundredths, never rounded up to all of it. */
+const percent = (share: number): string => `${Math.floor(share * 100)} %`;
+
+/** How many rules of a field have a text of its own, the starter's, none: `2+1` or `2+0 −1`. */
+function cell(rows: readonly CoverageRow[], locale: Locale): string {
+  const states = rows.map(({ locales }) => locales.get(locale));
+  const own = states.filter((state) => state === 'written').length;
+  const starter = states.filter((state) => state === 'starter').length;
+  const lacking = states.filter((state) => !isCovered(state)).length;
+  const text = `${own}+${starter}`;
+  return lacking === 0 ? text : `${text} ${paint.red(`−${lacking}`)}`;
+}
+
+function groups<T>(items: readonly T[], key: (item: T) => string): Map<string, T[]> {
+  const found = new Map<string, T[]>();
+  for (const item of items) {
+    const group = found.get(key(item));
+    if (group) group.push(item);
+    else found.set(key(item), [item]);
+  }
+  return found;
+}
+
+function coverageTable(matrix: readonly CoverageRow[], locales: readonly Locale[]): string {
+  const columns: Column[] = [{ head: paint.dim('form and field') }, ...locales.map((locale): Column => ({ head: paint.dim(locale), align: 'right' }))];
+  const rows: string[][] = [];
+  for (const [form, ofForm] of groups(matrix, ({ row }) => row.form.id)) {
+    rows.push([paint.bold(form), ...locales.map(() => '')]);
+    for (const ofField of groups(ofForm, ({ row }) => `${row.field.in} ${row.field.path}`).values()) {
+      const field = ofField[0]?.row.field;
+      const name = field ? (field.path || 'the body') + (field.in === 'body' ? '' : ` (${field.in})`) : '';
+      rows.push([`  ${name}`, ...locales.map((locale) => cell(ofField, locale))]);
+    }
+  }
+  rows.push([paint.bold('covered'), ...locales.map((locale) => paint.bold(percent(coveredShare(matrix, [locale]))))]);
+  return table(columns, rows);
+}
+
+function findingLines(finding: Finding, workspace: Workspace): string {
+  const { kind, severity, spot, message } = finding;
+  const place = spot ? workspace.place(spot) : undefined;
+  const where = place ? [place.file, place.line, place.column].filter((part) => part !== undefined).join(':') : 'the workspace';
+  return `${where}  ${COLOURS[severity](severity)} ${paint.bold(kind)}\n  ${message}`;
+}
+
+/** The result of a check for people: the coverage table, the findings with their places, a summary. */
+export function checkText({ matrix, coverage, findings }: CheckResult, locales: readonly Locale[], workspace: Workspace): string {
+  const legend = paint.dim('2+1: two rules with a text of your own and one with the starter text; −1: one without');
+  const counts = `${counted(countOf(findings, 'error'), 'error')}, ${counted(countOf(findings, 'warning'), 'warning')}`;
+  const summary = `${counted(matrix.length, 'rule')} in ${counted(locales.length, 'locale')}: ${percent(coverage)} covered, ${counts}`;
+  return [coverageTable(matrix, locales), legend, '', ...findings.map((finding) => findingLines(finding, workspace)), ...(findings.length > 0 ? [''] : []), summary].join('\n');
+}

@@ -1,0 +1,47 @@
+import { Command, CommanderError } from 'commander';
+import { COMMANDS } from './commands.js';
+import { report } from './failure.js';
+
+declare const ZEITWORT_VERSION: string;
+
+/** Wrong use and unreadable input, always. */
+const WRONG_USE = 2;
+
+function newProgram(): Command {
+  return new Command('zeitwort')
+    .description('Maintains, checks and renders the validation error texts of an API.')
+    .version(ZEITWORT_VERSION, '--version', 'print the version')
+    .helpOption('--help', 'print what there is to know')
+    .showHelpAfterError('(add --help to see how it is used)')
+    .configureOutput({ outputError: (text, write) => { write(text.replace(/^error: /, 'zeitwort: ')); } })
+    .exitOverride();
+}
+
+/** Adds every command by name, and the one that is asked for with all it has, so that a run loads only what it needs. */
+async function addCommands(program: Command, asked: string | undefined): Promise<void> {
+  for (const { name, summary, load } of COMMANDS) {
+    const command = program.command(name).summary(summary).description(summary).helpOption('--help', 'print how it is used');
+    command.copyInheritedSettings(program);
+    if (name !== asked) continue;
+    const { define } = await load();
+    define(command.option('--debug', 'print the stack of an unexpected error'));
+  }
+}
+
+/**
+ * Runs the program; its exit code is 0, or 1 where the command says so, or 2 for wrong use and unreadable input.
+ * @param argv as Node gives it, the program's own two words first
+ */
+export async function run(argv: readonly string[]): Promise<void> {
+  // Whoever reads our output may stop reading (`| head`); that is no error of ours.
+  process.stdout.on('error', (error: NodeJS.ErrnoException) => process.exit(error.code === 'EPIPE' ? 0 : WRONG_USE));
+  const program = newProgram();
+  try {
+    const [first, second] = argv.slice(2);
+    await addCommands(program, first === 'help' ? second : first);
+    await program.parseAsync([...argv]);
+  } catch (error) {
+    if (error instanceof CommanderError) process.exitCode = error.exitCode === 0 ? 0 : WRONG_USE;
+    else process.exitCode = report(error, argv.includes('--debug'));
+  }
+}

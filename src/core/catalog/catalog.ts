@@ -1,0 +1,58 @@
+import type { Remark } from '../finding.js';
+import type { Locale } from '../locale/tag.js';
+import type { Origin } from '../origin.js';
+import type { Pattern } from '../path/path.js';
+import type { Entry } from './entry.js';
+
+/** A field's name for people. */
+export interface Label {
+  readonly base: Entry;
+  /** Grammatical forms by name: `accusative`, `genitive`, … */
+  readonly forms: ReadonlyMap<string, Entry>;
+  readonly gender?: string;
+}
+
+/** What a catalog says about the fields that a pattern covers. */
+export interface FieldTexts {
+  readonly pattern: Pattern;
+  readonly path: string;
+  readonly label?: Label;
+  readonly messages: ReadonlyMap<string, Entry>;
+  /** Names of enumerated values, by the value as text. */
+  readonly choices: ReadonlyMap<string, Entry>;
+  readonly origin: Origin;
+}
+
+export interface ProblemTexts {
+  readonly title?: Entry;
+  readonly detail?: Entry;
+}
+
+/** The texts of one file. */
+export interface Catalog {
+  readonly file: string;
+  readonly locale: Locale;
+  /** The one form that the file speaks of; absent where it speaks of all. */
+  readonly form?: string;
+  readonly messages: ReadonlyMap<string, Entry>;
+  readonly fields: readonly FieldTexts[];
+  readonly problems: ReadonlyMap<string, ProblemTexts>;
+  readonly remarks: readonly Remark[];
+}
+
+/** All texts of a catalog, labels and their forms too. */
+export function* entriesOf(catalog: Catalog): Generator<Entry> {
+  yield* catalog.messages.values();
+  for (const field of catalog.fields) {
+    if (field.label) {
+      yield field.label.base;
+      yield* field.label.forms.values();
+    }
+    yield* field.messages.values();
+    yield* field.choices.values();
+  }
+  for (const { title, detail } of catalog.problems.values()) {
+    if (title) yield title;
+    if (detail) yield detail;
+  }
+}

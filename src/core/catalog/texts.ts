@@ -1,0 +1,215 @@
+import { chainOf, sameLanguage, type ChainRules } from '../locale/chain.js';
+import type { Locale } from '../locale/tag.js';
+import type { Pattern } from '../path/path.js';
+import { PatternTrie } from '../path/trie.js';
+import type { Catalog, FieldTexts, Label, ProblemTexts } from './catalog.js';
+import type { Entry } from './entry.js';
+
+/** The ordered places of one locale where a message is looked for. */
+export const RUNGS = ['field-of-form', 'field', 'message-of-form', 'message', 'starter'] as const;
+export type Rung = (typeof RUNGS)[number];
+
+/** A message that was found, and where. */
+export interface Found {
+  readonly entry: Entry;
+  readonly locale: Locale;
+  readonly rung: Rung;
+  /** The key that it stands under: the use's `as`, or its rule. */
+  readonly key: string;
+  /** The pattern of the field entry, on the rungs of fields. */
+  readonly path?: string;
+}
+
+/** One rung that was looked at; `broken` where a text stands there that does not parse. */
+export interface Step {
+  readonly locale: Locale;
+  readonly rung: Rung;
+  readonly found?: Found;
+  readonly broken?: Entry;
+}
+
+/** What is asked for: a rule's keys, the special one first, at a place of a form. */
+export interface Question {
+  readonly form: string;
+  readonly path: Pattern;
+  readonly keys: readonly string[];
+}
+
+/** The texts of one locale that hold for one form, or for all. */
+class Scope {
+  readonly messages = new Map<string, Entry>();
+  readonly fields = new PatternTrie<FieldTexts[]>();
+  readonly problems = new Map<string, ProblemTexts>();
+
+  add(catalog: Catalog): void {
+    for (const [key, entry] of catalog.messages) this.messages.set(key, entry);
+    // What was read last stands first, so that of two equal keys the later holds, as within one file.
+    for (const field of catalog.fields) this.fields.at(field.pattern, () => []).unshift(field);
+    for (const [id, texts] of catalog.problems) this.problems.set(id, { ...this.problems.get(id), ...texts });
+  }
+
+  /** The first of what `pick` gives for the entries whose patterns cover the path, most literal first. */
+  pick<T>(path: Pattern, pick: (field: FieldTexts) => T | undefined): T | undefined {
+    for (const fields of this.fields.matches(path)) {
+      for (const field of fields) {
+        const picked = pick(field);
+        if (picked !== undefined) return picked;
+      }
+    }
+    return undefined;
+  }
+}
+
+/** All scopes of one locale. */
+class LocaleTexts {
+  readonly general = new Scope();
+  readonly starter = new Scope();
+  readonly forms = new Map<string, Scope>();
+
+  scopesOf(form: string): Scope[] {
+    const own = this.forms.get(form);
+    return own ? [own, this.general, this.starter] : [this.general, this.starter];
+  }
+}
+
+type Hit = Omit<Found, 'locale' | 'rung'>;
+
+function inMessages(scope: Scope | undefined, question: Question, broken: (entry: Entry) => void): Hit | undefined {
+  for (const key of question.keys) {
+    const entry = scope?.messages.get(key);
+    if (entry?.error) broken(entry);
+    else if (entry) return { entry, key };
+  }
+  return undefined;
+}
+
+function inFields(scope: Scope | undefined, question: Question, broken: (entry: Entry) => void): Hit | undefined {
+  for (const key of question.keys) {
+    const hit = scope?.pick(question.path, (field): Hit | undefined => {
+      const entry = field.messages.get(key);
+      if (entry?.error) broken(entry);
+      return entry && !entry.error ? { entry, key, path: field.path } : undefined;
+    });
+    if (hit) return hit;
+  }
+  return undefined;
+}
+
+/** The one index of all texts: the check, the explanations, the packs and the rendering all ask it. */
+export class Texts {
+  private readonly locales = new Map<Locale, LocaleTexts>();
+  private readonly chains = new Map<Locale, readonly Locale[]>();
+
+  constructor(
+    catalogs: Iterable<Catalog>,
+    starters: Iterable<Catalog>,
+    private readonly rules: ChainRules,
+  ) {
+    for (const catalog of catalogs) {
+      const texts = this.textsOf(catalog.locale);
+      let scope: Scope | undefined = texts.general;
+      if (catalog.form !== undefined) {
+        scope = texts.forms.get(catalog.form);
+        if (!scope) texts.forms.set(catalog.form, (scope = new Scope()));
+      }
+      scope.add(catalog);
+    }
+    for (const starter of starters) this.textsOf(starter.locale).starter.add(starter);
+  }
+
+  private textsOf(locale: Locale): LocaleTexts {
+    let texts = this.locales.get(locale);
+    if (!texts) this.locales.set(locale, (texts = new LocaleTexts()));
+    return texts;
+  }
+
+  /** The locales in which a text is looked for, the one asked for first. */
+  chain(locale: Locale): readonly Locale[] {
+    let chain = this.chains.get(locale);
+    if (!chain) this.chains.set(locale, (chain = chainOf(locale, this.rules)));
+    return chain;
+  }
+
+  /** Whether a text found in `other` serves `locale` as its own: the same language, in the same script. */
+  serves(other: Locale, locale: Locale): boolean {
+    return other === locale || sameLanguage(other, locale);
+  }
+
+  private rung(texts: LocaleTexts, rung: Rung, question: Question, broken: (entry: Entry) => void): Hit | undefined {
+    switch (rung) {
+      case 'field-of-form':
+        return inFields(texts.forms.get(question.form), question, broken);
+      case 'field':
+        return inFields(texts.general, question, broken);
+      case 'message-of-form':
+        return inMessages(texts.forms.get(question.form), question, broken);
+      case 'message':
+        return inMessages(texts.general, question, broken);
+      case 'starter':
+        return inMessages(texts.starter, question, broken);
+    }
+  }
+
+  /** Climbs down the ladder, one step a rung, to the first that has a text (or to the end). */
+  *ladder(question: Question, locale: Locale): Generator<Step> {
+    for (const asked of this.chain(locale)) {
+      const texts = this.locales.get(asked);
+      for (const rung of RUNGS) {
+        let broken: Entry | undefined;
+        const hit = texts && this.rung(texts, rung, question, (entry) => (broken ??= entry));
+        yield { locale: asked, rung, ...(hit ? { found: { ...hit, locale: asked, rung } } : {}), ...(broken ? { broken } : {}) };
+        if (hit) return;
+      }
+    }
+  }
+
+  /** The message for a rule at a place, or nothing where only the neutral sentence is left. */
+  message(question: Question, locale: Locale): Found | undefined {
+    for (const step of this.ladder(question, locale)) if (step.found) return step.found;
+    return undefined;
+  }
+
+  /**
+   * The chain for words inside of a sentence: first the locales that write the sentence's own language, since a word of
+   * another language inside it is worse than a plainer one.
+   */
+  private chainWithin(locale: Locale, sentence: Locale): readonly Locale[] {
+    const chain = this.chain(locale);
+    if (chain[0] !== undefined && sameLanguage(chain[0], sentence)) return chain;
+    return [...chain.filter((one) => sameLanguage(one, sentence)), ...chain.filter((one) => !sameLanguage(one, sentence))];
+  }
+
+  private word<T>(form: string, path: Pattern, chain: readonly Locale[], pick: (field: FieldTexts) => T | undefined): T | undefined {
+    for (const asked of chain) {
+      for (const scope of this.locales.get(asked)?.scopesOf(form) ?? []) {
+        const picked = scope.pick(path, pick);
+        if (picked !== undefined) return picked;
+      }
+    }
+    return undefined;
+  }
+
+  /** A field's label for a sentence in `sentence`, out of the chain of `locale`. */
+  label(form: string, path: Pattern, locale: Locale, sentence: Locale = locale): Label | undefined {
+    return this.word(form, path, this.chainWithin(locale, sentence), ({ label }) => (label && !label.base.error ? label : undefined));
+  }
+
+  /** The name of an enumerated value. */
+  choice(form: string, path: Pattern, value: string, locale: Locale, sentence: Locale = locale): Entry | undefined {
+    return this.word(form, path, this.chainWithin(locale, sentence), ({ choices }) => {
+      const entry = choices.get(value);
+      return entry && !entry.error ? entry : undefined;
+    });
+  }
+
+  /** A text of a problem of the whole request. */
+  problem(id: string, part: 'title' | 'detail', form: string, locale: Locale): Entry | undefined {
+    for (const asked of this.chain(locale)) {
+      for (const scope of this.locales.get(asked)?.scopesOf(form) ?? []) {
+        const entry = scope.problems.get(id)?.[part];
+        if (entry && !entry.error) return entry;
+      }
+    }
+    return undefined;
+  }
+}

@@ -1,0 +1,24 @@
+import { duplicateKey } from './duplicate-key.js';
+import type { Kind } from './kind.js';
+import { messageSyntax } from './message-syntax.js';
+import { missingForm } from './missing-form.js';
+import { missingLabel } from './missing-label.js';
+import { missingMessage } from './missing-message.js';
+import { unknownRule, wrongShape } from './noticed.js';
+import { secretValue } from './secret-value.js';
+import { unknownArgument } from './unknown-argument.js';
+import { unusedMessage } from './unused-message.js';
+
+/** All kinds of findings. */
+export const KINDS: readonly Kind[] = [
+  wrongShape,
+  duplicateKey,
+  unknownRule,
+  messageSyntax,
+  unknownArgument,
+  missingMessage,
+  missingLabel,
+  missingForm,
+  secretValue,
+  unusedMessage,
+];

@@ -1,0 +1,52 @@
+import type { Remark } from '../finding.js';
+import type { Locale } from '../locale/tag.js';
+import type { Origin } from '../origin.js';
+import { ANY_ELEMENT, printPath, type Pattern } from '../path/path.js';
+import type { Form } from '../rules/form.js';
+import type { Context } from './context.js';
+import type { Kind } from './kind.js';
+
+/** The fields that messages name: those with rules, and the elements around them. */
+function named(form: Form): Map<string, { pattern: Pattern; origin: Origin }> {
+  const found = new Map<string, { pattern: Pattern; origin: Origin }>();
+  const add = (pattern: Pattern, origin: Origin): void => {
+    const path = printPath(pattern);
+    if (!found.has(path)) found.set(path, { pattern, origin });
+  };
+  for (const { pattern, origin, uses } of form.fields) {
+    if (uses.length === 0) continue;
+    for (const [at, segment] of pattern.entries()) {
+      if (segment === ANY_ELEMENT && at < pattern.length - 1) add(pattern.slice(0, at + 1), origin);
+    }
+    add(pattern, origin);
+  }
+  return found;
+}
+
+function* missingIn(locale: Locale, { subject }: Context): Generator<Remark> {
+  for (const form of subject.forms) {
+    for (const [path, { pattern, origin }] of named(form)) {
+      const label = subject.texts.label(form.id, pattern, locale);
+      if (label && subject.texts.serves(label.base.locale, locale)) continue;
+      const got = label ? 'a word of another language' : "the path's last word";
+      yield {
+        kind: 'missing-label',
+        locale,
+        form: form.id,
+        path,
+        message: `${path || 'The body'} has no label in ${locale}; sentences name it by ${got}. Add one under "fields".`,
+        spot: { ...origin, at: 'key' },
+      };
+    }
+  }
+}
+
+export const missingLabel: Kind = {
+  kind: 'missing-label',
+  severity: 'error',
+  about: "A field with rules, or an element around it, has no label in a locale's own language.",
+  remedy: 'Add a label for its path under `fields`.',
+  *find(context) {
+    for (const locale of context.subject.locales) yield* missingIn(locale, context);
+  },
+};

@@ -1,0 +1,33 @@
+import type { Pattern } from '../path/path.js';
+import { samplePath } from '../path/path.js';
+import { placesOn } from '../path/places.js';
+import { FIELD_ARGUMENTS, VOCABULARY } from '../rules/vocabulary.js';
+import type { Row } from './context.js';
+
+/** The arguments of the arrays and maps on a field's path. */
+export function placeArguments(pattern: Pattern): string[] {
+  return placesOn(samplePath(pattern), pattern).map((place) => place.argument);
+}
+
+/** The arguments that a message about a rule may use, wherever it is broken. */
+export function ruleArguments(rule: string): string[] {
+  return VOCABULARY.get(rule)?.arguments.map((one) => one.name) ?? [];
+}
+
+/** All arguments on offer to the message of a row; forms of labels are on offer whatever they are called. */
+export function offersOf({ field, use }: Row): Set<string> {
+  const compares = use.counterpart ? ['counterpart'] : [];
+  return new Set([
+    ...FIELD_ARGUMENTS.map((one) => one.name),
+    ...ruleArguments(use.rule),
+    ...Object.keys(use.params),
+    ...placeArguments(field.pattern),
+    ...compares,
+  ]);
+}
+
+/** Whether a name is a grammatical form of a word that is on offer: `label_genitive`, `counterpart_dative`. */
+export function isFormOf(name: string, offers: ReadonlySet<string>): boolean {
+  const word = /^(label|counterpart)_\w/u.exec(name)?.[1];
+  return word !== undefined && offers.has(word);
+}

@@ -1,0 +1,32 @@
+import type { Locale } from './locale/tag.js';
+import type { Spot } from './origin.js';
+
+export type Severity = 'error' | 'warning' | 'info';
+
+export type FindingKind =
+  | 'missing-message'
+  | 'missing-label'
+  | 'missing-form'
+  | 'unused-message'
+  | 'message-syntax'
+  | 'unknown-argument'
+  | 'secret-value'
+  | 'unknown-rule'
+  | 'duplicate-key'
+  | 'wrong-shape';
+
+/** One thing that the check reports, its severity still open. */
+export interface Remark {
+  readonly kind: FindingKind;
+  /** One sentence: what is wrong and what to do. */
+  readonly message: string;
+  readonly locale?: Locale;
+  readonly form?: string;
+  readonly path?: string;
+  readonly rule?: string;
+  readonly spot?: Spot;
+}
+
+export interface Finding extends Remark {
+  readonly severity: Severity;
+}

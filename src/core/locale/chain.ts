@@ -1,0 +1,39 @@
+import type { Locale } from './tag.js';
+
+/** Where texts are looked for when a locale has none: for each locale that departs from the rule, its own list. */
+export interface ChainRules {
+  readonly original: Locale;
+  readonly then: ReadonlyMap<Locale, readonly Locale[]>;
+}
+
+function scriptOf(tag: string): string | undefined {
+  return new Intl.Locale(tag).maximize().script;
+}
+
+/** The locale with subtags dropped from its end one by one, as RFC 4647 section 3.4 looks up; never one in another script. */
+export function truncations(tag: Locale): Locale[] {
+  const found: Locale[] = [];
+  const script = scriptOf(tag);
+  const subtags = tag.split('-');
+  while (subtags.length > 1) {
+    subtags.pop();
+    // A single letter announces what follows it; alone it means nothing.
+    if (subtags.at(-1)?.length === 1) subtags.pop();
+    const shorter = subtags.join('-');
+    if (shorter !== '' && scriptOf(shorter) === script) found.push(shorter as Locale);
+  }
+  return found;
+}
+
+/** The locales in which a text is looked for, in order, the one asked for first. */
+export function chainOf(tag: Locale, rules: ChainRules): readonly Locale[] {
+  const own = rules.then.get(tag);
+  const rest = own ?? [...truncations(tag), rules.original];
+  return [...new Set([tag, ...rest])];
+}
+
+/** Whether two locales write the same language in the same script, so that a sentence of one serves readers of the other. */
+export function sameLanguage(one: Locale, other: Locale): boolean {
+  const [a, b] = [new Intl.Locale(one).maximize(), new Intl.Locale(other).maximize()];
+  return a.language === b.language && a.script === b.script;
+}

@@ -1,0 +1,178 @@
+import { directionOf, parseLocale, type Locale } from '../locale/tag.js';
+import { isolated } from '../text/direction.js';
+import { formattersOf, type Formatters } from './formatters.js';
+import { momentOf } from './moment.js';
+import { parseMessage } from './parse.js';
+import type { Case, DateNode, Message, MessageNode, NumberNode, PluralNode, SelectNode } from './tree.js';
+
+/** What a message is formatted with: values by the arguments' names (an array for `{0}`, `{1}`). */
+export type Arguments = Readonly<Record<string, unknown>>;
+
+/** A compiled message. Never throws: an argument that is missing prints as `{name}`. */
+export type Format = (args: Arguments) => string;
+
+export interface CompileOptions {
+  /** The IANA time zone in which instants are written; UTC where absent. */
+  readonly zone?: string;
+  /** Whether inserted texts are isolated (U+2068, U+2069) where their direction differs from the sentence's. */
+  readonly isolate?: boolean;
+}
+
+/** `number` is what `#` stands for: the value of the plural around it less its offset, or the argument's name in braces. */
+type Step = (args: Arguments, number: number | string) => string;
+
+interface Context {
+  readonly formatters: Formatters;
+  readonly zone: string;
+  readonly insert: (text: string) => string;
+}
+
+function asNumber(value: unknown): number | bigint | undefined {
+  if (typeof value === 'number' || typeof value === 'bigint') return value;
+  if (typeof value !== 'string' || value.trim() === '') return undefined;
+  const number = Number(value);
+  return Number.isNaN(number) ? undefined : number;
+}
+
+/** What a value looks like where nothing says how to format it. */
+function plainText(value: unknown, name: string, context: Context): string {
+  switch (typeof value) {
+    case 'string':
+      return context.insert(value);
+    case 'number':
+    case 'bigint':
+      return context.formatters.bare(value);
+    case 'boolean':
+      return String(value);
+    default:
+      if (value instanceof Date) return dateText(value, { dateStyle: 'short', timeStyle: 'short' }, context) ?? `{${name}}`;
+      if (Array.isArray(value)) {
+        return context.formatters.list(
+          value.map((one) => plainText(one, name, context)),
+          'conjunction',
+        );
+      }
+      return value === undefined || value === null ? `{${name}}` : context.insert(JSON.stringify(value) ?? `{${name}}`);
+  }
+}
+
+function dateText(value: unknown, style: Intl.DateTimeFormatOptions, context: Context): string | undefined {
+  const moment = momentOf(value);
+  return moment && context.formatters.date(style, moment.zone ?? context.zone).format(moment.at);
+}
+
+function argumentStep(name: string, context: Context): Step {
+  return (args) => {
+    const value = args[name];
+    if (typeof value === 'string') return context.insert(value);
+    // What every object inherits (constructor, toString) is nobody's argument.
+    return plainText(Object.hasOwn(args, name) ? value : undefined, name, context);
+  };
+}
+
+function numberStep({ name, style }: NumberNode, context: Context): Step {
+  const write = context.formatters.number(style);
+  return (args) => {
+    const number = asNumber(args[name]);
+    return number === undefined ? plainText(args[name], name, context) : write(number);
+  };
+}
+
+function dateStep({ name, style }: DateNode, context: Context): Step {
+  return (args) => dateText(args[name], style, context) ?? plainText(args[name], name, context);
+}
+
+function casesOf(cases: readonly Case[], context: Context): { named: Map<string, Step>; exact: Map<number, Step>; other: Step } {
+  const named = new Map<string, Step>();
+  const exact = new Map<number, Step>();
+  for (const { selector, exactly, message } of cases) {
+    const step = sequence(message, context);
+    if (exactly === undefined) named.set(selector, step);
+    else exact.set(exactly, step);
+  }
+  return { named, exact, other: named.get('other') ?? (() => '') };
+}
+
+function pluralStep({ name, kind, offset, cases }: PluralNode, context: Context): Step {
+  const { named, exact, other } = casesOf(cases, context);
+  const category = kind === 'plural' ? context.formatters.cardinal : context.formatters.ordinal;
+  return (args) => {
+    const value = asNumber(args[name]);
+    if (value === undefined) return other(args, plainText(args[name], name, context));
+    const number = Number(value);
+    const left = number - offset;
+    const step = (exact.size > 0 ? exact.get(number) : undefined) ?? named.get(category(left)) ?? other;
+    return step(args, left);
+  };
+}
+
+function selectStep({ name, cases }: SelectNode, context: Context): Step {
+  const { named, other } = casesOf(cases, context);
+  return (args, number) => {
+    const value = args[name];
+    const key = typeof value === 'string' ? value : typeof value === 'boolean' || typeof value === 'number' ? String(value) : 'other';
+    return (named.get(key) ?? other)(args, number);
+  };
+}
+
+function stepOf(node: MessageNode, context: Context): Step {
+  switch (node.kind) {
+    case 'text': {
+      const { text } = node;
+      return () => text;
+    }
+    case 'hash': {
+      const write = context.formatters.standard;
+      return (_, number) => (typeof number === 'string' ? number : write(number));
+    }
+    case 'argument':
+      return argumentStep(node.name, context);
+    case 'number':
+      return numberStep(node, context);
+    case 'date':
+    case 'time':
+      return dateStep(node, context);
+    case 'plural':
+    case 'selectordinal':
+      return pluralStep(node, context);
+    case 'select':
+      return selectStep(node, context);
+  }
+}
+
+/** One step out of many; the short ones are spelt out since most messages have two or three nodes. */
+function sequence(message: Message, context: Context): Step {
+  const [first, second, third, ...rest] = message.map((node) => stepOf(node, context));
+  if (!first) return () => '';
+  if (!second) return first;
+  if (!third) return (args, number) => first(args, number) + second(args, number);
+  if (rest.length === 0) return (args, number) => first(args, number) + second(args, number) + third(args, number);
+  return (args, number) => {
+    let text = first(args, number) + second(args, number) + third(args, number);
+    for (const step of rest) text += step(args, number);
+    return text;
+  };
+}
+
+/** Makes a parsed message into a function, with all that can be decided beforehand decided. */
+export function compileTree(message: Message, locale: Locale, options: CompileOptions = {}): Format {
+  const direction = directionOf(locale);
+  const step = sequence(message, {
+    formatters: formattersOf(locale),
+    zone: options.zone ?? 'UTC',
+    insert: options.isolate ? (text) => isolated(text, direction) : (text) => text,
+  });
+  return (args) => step(args, '#');
+}
+
+/**
+ * Compiles a text in ICU MessageFormat syntax for a locale.
+ * @param text the message, such as `{label}: at most {max, plural, one {# character} other {# characters}}`
+ * @param locale a BCP 47 language tag
+ * @returns a function from arguments to the sentence; it never throws, and prints a missing argument as `{name}`
+ * @throws {MessageSyntaxError} when the text breaks the syntax
+ * @throws {LocaleError} when the tag is not registered
+ */
+export function compileMessage(text: string, locale: string, options: CompileOptions = {}): Format {
+  return compileTree(parseMessage(text), parseLocale(locale), options);
+}

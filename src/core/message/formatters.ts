@@ -1,0 +1,115 @@
+import type { Locale } from '../locale/tag.js';
+import type { DateStyle } from './date-style.js';
+import { CURRENCY_OF_REGION } from './currencies.js';
+import type { NumberStyle } from './number-style.js';
+
+type WriteNumber = (value: number | bigint) => string;
+
+/** Small whole numbers are nearly all there is in messages, and a call of Intl costs about a microsecond. */
+const REMEMBERED = 1024;
+
+function remembering<T>(work: (value: number | bigint) => T): (value: number | bigint) => T {
+  const memory: T[] = [];
+  return (value) => {
+    if (typeof value === 'bigint' || !(value >= 0 && value < REMEMBERED && Number.isInteger(value)) || Object.is(value, -0)) return work(value);
+    return (memory[value] ??= work(value));
+  };
+}
+
+/** ICU writes a currency without one of its own as ¤, which is ISO 4217's XXX. */
+function currencyOf(locale: string): string {
+  const { region } = new Intl.Locale(locale);
+  const at = region === undefined ? -1 : ` ${CURRENCY_OF_REGION}`.indexOf(` ${region}`);
+  return at < 0 ? 'XXX' : CURRENCY_OF_REGION.slice(at + 2, at + 5);
+}
+
+/** What `Intl` gives for one locale, each object made once and kept. */
+export class Formatters {
+  private readonly numbers = new Map<string, WriteNumber>();
+  private readonly dates = new Map<string, Intl.DateTimeFormat>();
+  private readonly lists = new Map<string, Intl.ListFormat>();
+
+  constructor(readonly locale: Locale) {}
+
+  /** A number with all its digits, in the locale's way. */
+  readonly bare: WriteNumber = remembering((value) => this.bareFormat(value));
+  /** A number as ICU writes it by default: at most three decimals. */
+  readonly standard: WriteNumber = remembering((value) => this.standardFormat(value));
+  /** The plural category of a number of things. */
+  readonly cardinal = remembering((value) => this.cardinalRules().select(Number(value)));
+  /** The plural category of a place in an order. */
+  readonly ordinal = remembering((value) => this.ordinalRules().select(Number(value)));
+
+  number({ options, scale, localCurrency }: NumberStyle): WriteNumber {
+    const key = JSON.stringify([options, scale]);
+    const kept = this.numbers.get(key);
+    if (kept) return kept;
+    const format = new Intl.NumberFormat(this.locale, localCurrency ? { ...options, currency: currencyOf(this.locale) } : options);
+    const write: WriteNumber = scale === 1 ? (value) => format.format(value) : (value) => format.format(Number(value) * scale);
+    this.numbers.set(key, write);
+    return write;
+  }
+
+  /** @param zone an IANA time zone */
+  date(style: DateStyle, zone: string): Intl.DateTimeFormat {
+    const key = JSON.stringify([style, zone]);
+    let kept = this.dates.get(key);
+    if (!kept) this.dates.set(key, (kept = new Intl.DateTimeFormat(this.locale, { ...style, timeZone: zone })));
+    return kept;
+  }
+
+  private listFormat(type: 'disjunction' | 'conjunction' | 'unit'): Intl.ListFormat {
+    let kept = this.lists.get(type);
+    if (!kept) this.lists.set(type, (kept = new Intl.ListFormat(this.locale, { type, style: 'long' })));
+    return kept;
+  }
+
+  /** Joins texts: `disjunction` with "or", `conjunction` with "and". */
+  list(texts: readonly string[], type: 'disjunction' | 'conjunction'): string {
+    return this.listFormat(type).format(texts);
+  }
+
+  /**
+   * Joins the steps of a way without "and", with the mark that the locale puts between the first two of many: of two
+   * steps alone, half of CLDR's locales write "A and B" in every kind of list, which would name two places.
+   */
+  trail(steps: readonly string[]): string {
+    return steps.join(this.mark());
+  }
+
+  private readonly mark = once(() => {
+    const between = (type: 'conjunction' | 'unit'): string => this.listFormat(type).formatToParts(['1', '2', '3', '4'])[1]?.value ?? ', ';
+    const mark = between('conjunction');
+    // Arabic repeats its "and"; its unit lists have a comma before.
+    return /\p{L}/u.test(mark) ? between('unit').replace(/\p{L}/gu, '') : mark;
+  });
+
+  private readonly bareFormat = lazily(() => {
+    const format = new Intl.NumberFormat(this.locale, { maximumFractionDigits: 20 });
+    return (value: number | bigint) => format.format(value);
+  });
+  private readonly standardFormat = lazily(() => this.number({ options: { maximumFractionDigits: 3, ...HALF_EVEN }, scale: 1 }));
+  private readonly cardinalRules = once(() => new Intl.PluralRules(this.locale));
+  private readonly ordinalRules = once(() => new Intl.PluralRules(this.locale, { type: 'ordinal' }));
+}
+
+const HALF_EVEN = { roundingMode: 'halfEven' } as Intl.NumberFormatOptions;
+
+function once<T>(make: () => T): () => T {
+  let made: T | undefined;
+  return () => (made ??= make());
+}
+
+function lazily(make: () => WriteNumber): WriteNumber {
+  const made = once(make);
+  return (value) => made()(value);
+}
+
+const kept = new Map<Locale, Formatters>();
+
+/** The formatters of a locale, made on first use and kept for good. */
+export function formattersOf(locale: Locale): Formatters {
+  let formatters = kept.get(locale);
+  if (!formatters) kept.set(locale, (formatters = new Formatters(locale)));
+  return formatters;
+}

@@ -1,0 +1,197 @@
+import { closest } from '../text/closest.js';
+import { MessageSyntaxError } from './syntax-error.js';
+
+/** How a number is written: what `Intl.NumberFormat` is asked for, after multiplying by `scale`. */
+export interface NumberStyle {
+  readonly options: Intl.NumberFormatOptions;
+  readonly scale: number;
+  /** Whether the currency is the one of the locale's region. */
+  readonly localCurrency?: boolean;
+}
+
+interface Draft {
+  options: Intl.NumberFormatOptions;
+  scale: number;
+}
+
+// ICU rounds half to even; Intl's own default is half away from zero. TypeScript's library lags behind in this option.
+const rounding = (roundingMode: string): Intl.NumberFormatOptions => ({ roundingMode }) as Intl.NumberFormatOptions;
+const HALF_EVEN = rounding('halfEven');
+
+const KEYWORDS: Record<string, NumberStyle> = {
+  '': { options: { ...HALF_EVEN, maximumFractionDigits: 3 }, scale: 1 },
+  integer: { options: { ...HALF_EVEN, maximumFractionDigits: 0 }, scale: 1 },
+  percent: { options: { ...HALF_EVEN, style: 'percent', maximumFractionDigits: 0 }, scale: 1 },
+  currency: { options: { ...HALF_EVEN, style: 'currency' }, scale: 1, localCurrency: true },
+};
+
+const percent: Intl.NumberFormatOptions = { style: 'unit', unit: 'percent' };
+
+/** Stems without options, by ICU's number skeletons; the concise ones (`K`, `+!`, `,_`) beside the long. */
+const STEMS: Record<string, (draft: Draft) => void> = {};
+const stem = (names: string, set: Intl.NumberFormatOptions, scale = 1): void => {
+  for (const name of names.split(' ')) {
+    STEMS[name] = (draft) => {
+      Object.assign(draft.options, set);
+      draft.scale *= scale;
+    };
+  }
+};
+stem('percent %', percent);
+stem('%x100', percent, 100);
+stem('base-unit', {});
+stem('compact-short K', { notation: 'compact', compactDisplay: 'short' });
+stem('compact-long KK', { notation: 'compact', compactDisplay: 'long' });
+stem('scientific E0', { notation: 'scientific' });
+stem('engineering EE0', { notation: 'engineering' });
+stem('notation-simple', { notation: 'standard' });
+stem('sign-auto', { signDisplay: 'auto' });
+stem('sign-always +!', { signDisplay: 'always' });
+stem('sign-never +_', { signDisplay: 'never' });
+stem('sign-except-zero +?', { signDisplay: 'exceptZero' });
+stem('sign-negative +-', { signDisplay: 'negative' });
+stem('sign-accounting ()', { currencySign: 'accounting', signDisplay: 'auto' });
+stem('sign-accounting-always ()!', { currencySign: 'accounting', signDisplay: 'always' });
+stem('sign-accounting-except-zero ()?', { currencySign: 'accounting', signDisplay: 'exceptZero' });
+stem('group-off ,_', { useGrouping: false });
+stem('group-auto', { useGrouping: 'auto' } as unknown as Intl.NumberFormatOptions);
+stem('group-min2 ,?', { useGrouping: 'min2' } as unknown as Intl.NumberFormatOptions);
+stem('group-on-aligned ,!', { useGrouping: 'always' } as unknown as Intl.NumberFormatOptions);
+stem('precision-integer .', { maximumFractionDigits: 0 });
+stem('precision-unlimited .+ .*', { maximumFractionDigits: 20 });
+stem('unit-width-narrow', { unitDisplay: 'narrow', currencyDisplay: 'narrowSymbol' });
+stem('unit-width-short', { unitDisplay: 'short', currencyDisplay: 'symbol' });
+stem('unit-width-full-name', { unitDisplay: 'long', currencyDisplay: 'name' });
+stem('unit-width-iso-code', { currencyDisplay: 'code' });
+stem('latin', { numberingSystem: 'latn' });
+stem('decimal-auto', {});
+for (const [name, mode] of Object.entries({
+  ceiling: 'ceil',
+  floor: 'floor',
+  down: 'trunc',
+  up: 'expand',
+  'half-even': 'halfEven',
+  'half-down': 'halfTrunc',
+  'half-up': 'halfExpand',
+  'half-ceiling': 'halfCeil',
+  'half-floor': 'halfFloor',
+}))
+  stem(`rounding-mode-${name}`, rounding(mode));
+
+type Refuse = (reason: string) => never;
+
+/** Stems with one option behind a slash. */
+const STEMS_WITH_OPTION: Record<string, (draft: Draft, option: string, refuse: Refuse) => void> = {
+  scale(draft, option, refuse) {
+    if (!/^-?(\d+\.?\d*|\.\d+)$/.test(option)) refuse('a scale is a decimal number, as in "scale/100"');
+    draft.scale *= Number(option);
+  },
+  currency(draft, option, refuse) {
+    if (!/^[A-Za-z]{3}$/.test(option)) refuse('a currency has three letters (ISO 4217), as in "currency/EUR"');
+    Object.assign(draft.options, { style: 'currency', currency: option.toUpperCase() });
+  },
+  unit(draft, option, refuse) {
+    const unit = option.replace(/^[a-z]+-(?=[a-z])/, (prefix) => (isUnit(option) ? prefix : ''));
+    const near = closest(unit, Intl.supportedValuesOf('unit'));
+    if (!isUnit(unit)) refuse(`"${option}" is no unit that Intl can write` + (near ? `, did you mean "unit/${near}"?` : ''));
+    Object.assign(draft.options, { style: 'unit', unit });
+  },
+  'per-measure-unit'(draft, option, refuse) {
+    const unit = `${draft.options.unit ?? ''}-per-${option.replace(/^[a-z]+-/, '')}`;
+    if (!isUnit(unit)) refuse(`"${unit}" is no unit that Intl can write`);
+    draft.options.unit = unit;
+  },
+  'numbering-system'(draft, option, refuse) {
+    if (!Intl.supportedValuesOf('numberingSystem').includes(option)) refuse(`"${option}" is no numbering system`);
+    draft.options.numberingSystem = option;
+  },
+  'integer-width'(draft, option, refuse) {
+    const digits = /^[+*]?(0+)$/.exec(option)?.[1] ?? refuse('an integer width is written as in "integer-width/+000"');
+    draft.options.minimumIntegerDigits = digits.length;
+  },
+  'precision-increment'(draft, option, refuse) {
+    const fraction = /^\d+(?:\.(\d+))?$/.exec(option);
+    const increment = Number(option.replace('.', ''));
+    if (!fraction || !INCREMENTS.has(increment)) refuse('an increment is 1, 2, 5, 10, 20, 25 or 50 (or these with decimals), as in "precision-increment/0.05"');
+    const digits = fraction?.[1]?.length ?? 0;
+    Object.assign(draft.options, { roundingIncrement: increment, minimumFractionDigits: digits, maximumFractionDigits: digits });
+  },
+};
+STEMS_WITH_OPTION['measure-unit'] = (draft, option, refuse) => STEMS_WITH_OPTION.unit?.(draft, option, refuse);
+
+const INCREMENTS = new Set([1, 2, 5, 10, 20, 25, 50, 100, 200, 250, 500, 1000, 2000, 2500, 5000]);
+
+function isUnit(unit: string): boolean {
+  try {
+    new Intl.NumberFormat('en', { style: 'unit', unit });
+    return true;
+  } catch {
+    return false;
+  }
+}
+
+/** `.00`, `.##`, `.0#`, `.00*`: digits of the fraction; `@@#`: significant digits; `000`: digits of the integer part. */
+function digits(draft: Draft, token: string): boolean {
+  const fraction = /^\.(0*)(#*)([*+]?)$/.exec(token);
+  if (fraction) {
+    const [, least = '', more = '', open] = fraction;
+    draft.options.minimumFractionDigits = least.length;
+    draft.options.maximumFractionDigits = open ? 20 : least.length + more.length;
+    return true;
+  }
+  const significant = /^(@+)(#*)([*+]?)$/.exec(token);
+  if (significant) {
+    const [, least = '', more = '', open] = significant;
+    draft.options.minimumSignificantDigits = least.length;
+    draft.options.maximumSignificantDigits = open ? 21 : least.length + more.length;
+    return true;
+  }
+  if (!/^0+$/.test(token)) return false;
+  draft.options.minimumIntegerDigits = token.length;
+  return true;
+}
+
+function parseSkeleton(skeleton: string, offset: number): NumberStyle {
+  const draft: Draft = { options: { ...HALF_EVEN }, scale: 1 };
+  for (const found of skeleton.matchAll(/\S+/g)) {
+    const token = found[0];
+    const refuse: Refuse = (reason) => {
+      throw new MessageSyntaxError(`"${token}" is not understood in a number skeleton`, offset + found.index, reason);
+    };
+    const simple = Object.hasOwn(STEMS, token) ? STEMS[token] : undefined;
+    if (simple) {
+      simple(draft);
+      continue;
+    }
+    const [name = '', option] = token.split(/\/(.*)/s);
+    const optioned = Object.hasOwn(STEMS_WITH_OPTION, name) ? STEMS_WITH_OPTION[name] : undefined;
+    if (optioned) optioned(draft, option ?? '', refuse);
+    else if (!digits(draft, token)) {
+      const near = closest(token, [...Object.keys(STEMS), ...Object.keys(STEMS_WITH_OPTION).map((one) => `${one}/…`)]);
+      refuse(near ? `did you mean "${near}"?` : 'write stems such as ".00", "percent", "scale/100", "currency/EUR", "compact-short"');
+    }
+  }
+  const { options } = draft;
+  const rounded = options.maximumFractionDigits !== undefined || options.maximumSignificantDigits !== undefined;
+  // ICU's skeletons stop at six decimals where nothing is said; a currency and the compact forms have rules of their own.
+  if (!rounded && options.style !== 'currency' && options.notation !== 'compact') options.maximumFractionDigits = 6;
+  return draft;
+}
+
+/**
+ * Reads the style of `{n, number, …}`: a keyword, or a skeleton behind `::`.
+ * @param offset where the style starts in the message, for errors
+ * @throws {MessageSyntaxError}
+ */
+export function parseNumberStyle(text: string | undefined, offset: number): NumberStyle {
+  const style = text?.trim() ?? '';
+  if (style.startsWith('::')) return parseSkeleton(style.slice(2), offset + (text ?? '').indexOf('::') + 2);
+  const keyword = Object.hasOwn(KEYWORDS, style) ? KEYWORDS[style] : undefined;
+  if (keyword) return keyword;
+  const digitsOnly = /[#0]/.test(style);
+  throw new MessageSyntaxError(
+    `"${style}" is no number style`,
+    offset,
+    digitsOnly ? 'old patterns are not supported, write a skeleton such as "::.00"' : 'write integer, percent, currency or a skeleton such as "::.00"',
+  );
+}

@@ -1,0 +1,16 @@
+/** A text that is no ICU message, or uses a part of the syntax that is refused here. */
+export class MessageSyntaxError extends Error {
+  override name = 'MessageSyntaxError';
+  /**
+   * @param problem what stands there and what was expected
+   * @param offset where, in UTF-16 units from 0
+   * @param remedy what to write instead
+   */
+  constructor(
+    readonly problem: string,
+    readonly offset: number,
+    readonly remedy: string,
+  ) {
+    super(`${problem} at character ${offset + 1}: ${remedy}`);
+  }
+}

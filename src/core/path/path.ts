@@ -1,0 +1,149 @@
+/** `[*]`: any element of an array. */
+export const ANY_ELEMENT: unique symbol = Symbol('[*]');
+/** `.*`: any key of a map. */
+export const ANY_KEY: unique symbol = Symbol('.*');
+/** `..`: any number of levels, none too; always followed by a selector. */
+export const ANY_DEPTH: unique symbol = Symbol('..');
+
+/** Where one value stands: names of members (text) and places of elements (from 0). The empty path is the whole body. */
+export type Path = readonly (string | number)[];
+export type PatternSegment = string | number | typeof ANY_ELEMENT | typeof ANY_KEY | typeof ANY_DEPTH;
+/** A path in which segments may be open. Every path is a pattern. */
+export type Pattern = readonly PatternSegment[];
+
+/** A text that is no path; `offset` counts UTF-16 units from 0. */
+export class PathSyntaxError extends Error {
+  override name = 'PathSyntaxError';
+  constructor(
+    message: string,
+    readonly offset: number,
+  ) {
+    super(message);
+  }
+}
+
+const BARE_NAME = /[^.[\]"'*\s\p{Cc}]+/uy;
+const INDEX = /(?:0|[1-9]\d*)(?=\])/y;
+const QUOTED = /"(?:[^"\\\p{Cc}]|\\.)*"(?=\])/uy;
+
+class Reader {
+  at = 0;
+  readonly segments: PatternSegment[] = [];
+  constructor(readonly text: string) {}
+
+  read(): Pattern {
+    if (this.text === '') return [];
+    if (this.text[0] !== '[' && this.text[0] !== '.') this.name();
+    while (this.at < this.text.length) this.segment();
+    return this.segments;
+  }
+
+  private segment(): void {
+    if (this.text.startsWith('..', this.at)) {
+      this.at += 2;
+      this.segments.push(ANY_DEPTH);
+      if (this.text[this.at] === '[') this.bracket();
+      else this.name();
+    } else if (this.text[this.at] === '.') {
+      this.at += 1;
+      this.name();
+    } else this.bracket();
+  }
+
+  private name(): void {
+    if (this.text[this.at] === '*' && this.segments.length + this.at > 0) {
+      this.at += 1;
+      this.segments.push(ANY_KEY);
+    } else this.segments.push(this.take(BARE_NAME) ?? this.fail('expected a name; other names are written ["like this"]'));
+  }
+
+  private bracket(): void {
+    if (this.text[this.at] !== '[') this.fail('expected "." or "["');
+    this.at += 1;
+    if (this.text.startsWith('*]', this.at)) {
+      this.at += 1;
+      this.segments.push(ANY_ELEMENT);
+    } else this.segments.push(this.index() ?? this.quoted() ?? this.fail('expected a place from 0, * or a name in double quotes, then "]"'));
+    this.at += 1;
+  }
+
+  private index(): number | undefined {
+    const digits = this.take(INDEX);
+    if (digits !== undefined && !Number.isSafeInteger(Number(digits))) this.fail('this place is too large');
+    return digits === undefined ? undefined : Number(digits);
+  }
+
+  private quoted(): string | undefined {
+    const start = this.at;
+    const literal = this.take(QUOTED);
+    if (literal === undefined) return undefined;
+    try {
+      return JSON.parse(literal) as string;
+    } catch {
+      this.at = start;
+      return this.fail('a quoted name is written as a JSON string');
+    }
+  }
+
+  private take(shape: RegExp): string | undefined {
+    shape.lastIndex = this.at;
+    const found = shape.exec(this.text)?.[0];
+    this.at += found?.length ?? 0;
+    return found;
+  }
+
+  private fail(reason: string): never {
+    throw new PathSyntaxError(`"${this.text}" is no path: ${reason} at character ${this.at + 1}`, this.at);
+  }
+}
+
+/**
+ * Reads a path pattern such as `targets[*].name`, `extras.*`, `..children[*]` or `["odd.name"]`.
+ * @throws {PathSyntaxError}
+ */
+export function parsePattern(text: string): Pattern {
+  return new Reader(text).read();
+}
+
+/** Whether no segment is open. */
+export function isPath(pattern: Pattern): pattern is Path {
+  return pattern.every((segment) => typeof segment !== 'symbol');
+}
+
+/**
+ * Reads a path such as `targets[2].exposures[0].seconds`.
+ * @throws {PathSyntaxError} also where the text is a pattern
+ */
+export function parsePath(text: string): Path {
+  const pattern = parsePattern(text);
+  if (isPath(pattern)) return pattern;
+  throw new PathSyntaxError(`"${text}" is a pattern: name one element by its place, from 0`, text.search(/\*|\.\./));
+}
+
+const ONLY_BARE = /^[^.[\]"'*\s\p{Cc}]+$/u;
+
+/** Writes a path or pattern so that reading it gives the same again. */
+export function printPath(pattern: Pattern): string {
+  let text = '';
+  for (const [position, segment] of pattern.entries()) {
+    if (segment === ANY_ELEMENT) text += '[*]';
+    else if (segment === ANY_DEPTH) text += '..';
+    else if (typeof segment === 'number') text += `[${segment}]`;
+    else {
+      const open = position === 0 || pattern[position - 1] === ANY_DEPTH;
+      if (segment === ANY_KEY) text += open && position > 0 ? '*' : '.*';
+      else if (ONLY_BARE.test(segment)) text += (open ? '' : '.') + segment;
+      else text += `[${JSON.stringify(segment)}]`;
+    }
+  }
+  return text;
+}
+
+/** A concrete path that the pattern matches, for samples: elements at the given place, keys called after the map, no depth. */
+export function samplePath(pattern: Pattern, place = 2): Path {
+  return pattern.flatMap((segment): (string | number)[] => {
+    if (segment === ANY_DEPTH) return [];
+    if (segment === ANY_ELEMENT) return [place];
+    return segment === ANY_KEY ? ['key'] : [segment];
+  });
+}

@@ -1,0 +1,64 @@
+import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, type Path, type Pattern, type PatternSegment } from './path.js';
+
+/** One array or map on the way to a field. */
+export interface Place {
+  /** The argument's name: `targets_number`, `extras_key`. */
+  readonly argument: string;
+  /** Where in the path the element's place or the key stands. */
+  readonly at: number;
+  readonly kind: 'number' | 'key';
+}
+
+/** A name as part of an argument's: other characters than letters and digits become `_`, and a digit does not come first. */
+export function argumentWord(name: string): string {
+  const word = name.replace(/[^\p{L}\p{N}]/gu, '_');
+  return /^\p{N}/u.test(word) ? `_${word}` : word;
+}
+
+function wordBefore(pattern: Pattern, at: number): string {
+  for (let before = at - 1; before >= 0; before--) {
+    const segment = pattern[before];
+    if (typeof segment === 'string') return argumentWord(segment);
+  }
+  return 'item';
+}
+
+const isNumber = (segment: PatternSegment | undefined): boolean => typeof segment === 'number' || segment === ANY_ELEMENT;
+
+/**
+ * The arrays and maps on a path, from the outside, with the names of their arguments. Names come from the field's pattern
+ * where it has as many segments as the path, since only that tells a map's key from a member's name.
+ */
+export function placesOn(path: Pattern, declared: Pattern = path): Place[] {
+  const names = declared.length === path.length && !declared.includes(ANY_DEPTH) ? declared : path;
+  const taken = new Map<string, number>();
+  const places: Place[] = [];
+  for (const [at, segment] of names.entries()) {
+    const kind = isNumber(segment) || (segment !== ANY_KEY && isNumber(path[at])) ? 'number' : segment === ANY_KEY ? 'key' : undefined;
+    if (!kind) continue;
+    const base = `${wordBefore(names, at)}_${kind}`;
+    const times = (taken.get(base) ?? 0) + 1;
+    taken.set(base, times);
+    places.push({ argument: times === 1 ? base : `${base}_${times}`, at, kind });
+  }
+  return places;
+}
+
+/** The elements that enclose the value at the path, from the outside; not the value itself. */
+export function enclosingElements(path: Path): Path[] {
+  return path.flatMap((segment, at) => (typeof segment === 'number' && at < path.length - 1 ? [path.slice(0, at + 1)] : []));
+}
+
+/** What a path's value is called where nobody gave it a label: its last word, split at case and underscores, in lower case. */
+export function lastWord(path: Path): string {
+  const named = path.findLastIndex((segment) => typeof segment === 'string');
+  const name = named < 0 ? '' : String(path[named]);
+  const words = name
+    .replace(/(\p{Ll}|\p{N})(\p{Lu})/gu, '$1 $2')
+    .replace(/(\p{Lu})(\p{Lu}\p{Ll})/gu, '$1 $2')
+    .replace(/[_\s-]+/g, ' ')
+    .trim()
+    .toLowerCase();
+  const numbers = path.slice(named + 1).map((place) => String(Number(place) + 1));
+  return [words, ...numbers].filter((part) => part !== '').join(' ');
+}

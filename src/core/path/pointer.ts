@@ -1,0 +1,51 @@
+import type { Path } from './path.js';
+
+/** A text that is no JSON Pointer. */
+export class PointerSyntaxError extends Error {
+  override name = 'PointerSyntaxError';
+}
+
+const SPECIAL = /[~/]/;
+
+/** Writes a path as a JSON Pointer (RFC 6901 section 3: `~` is `~0`, `/` is `~1`). The whole body is the empty text. */
+export function toPointer(path: Path): string {
+  let pointer = '';
+  for (const segment of path) {
+    const token = String(segment);
+    pointer += '/' + (SPECIAL.test(token) ? token.replaceAll('~', '~0').replaceAll('/', '~1') : token);
+  }
+  return pointer;
+}
+
+/** Writes a path as a pointer in a URI fragment (RFC 6901 section 6): `#/targets/2/name`. */
+export function toFragment(path: Path): string {
+  // RFC 3986 allows these in a fragment though encodeURIComponent escapes them; a lone surrogate has no UTF-8 and becomes U+FFFD.
+  const escaped = encodeURIComponent(toPointer(path).toWellFormed());
+  return '#' + escaped.replace(/%(?:2F|40|3A|24|26|2B|2C|3B|3D|3F)/g, decodeURIComponent);
+}
+
+/**
+ * Reads a JSON Pointer, plain (`/targets/2`) or as a fragment (`#/targets/2`). A token of digits is taken for a place in
+ * an array; only the document can tell it from a member's name.
+ * @throws {PointerSyntaxError}
+ */
+export function parsePointer(text: string): Path {
+  let pointer = text;
+  if (text.startsWith('#')) {
+    try {
+      pointer = decodeURIComponent(text.slice(1));
+    } catch {
+      throw new PointerSyntaxError(`"${text}" is no JSON Pointer: its percent-encoding is broken`);
+    }
+  }
+  if (pointer === '') return [];
+  if (!pointer.startsWith('/')) throw new PointerSyntaxError(`"${text}" is no JSON Pointer: it starts with "/" or is empty`);
+  return pointer
+    .slice(1)
+    .split('/')
+    .map((token) => {
+      if (/~(?![01])/.test(token)) throw new PointerSyntaxError(`"${text}" is no JSON Pointer: "~" is followed by 0 or 1`);
+      if (/^(?:0|[1-9]\d*)$/.test(token) && Number.isSafeInteger(Number(token))) return Number(token);
+      return token.replaceAll('~1', '/').replaceAll('~0', '~');
+    });
+}

@@ -1,0 +1,48 @@
+import type { FindingKind, Remark } from './finding.js';
+import type { Origin, Spot } from './origin.js';
+
+/** A value out of a file that was parsed, not yet known to have the form that it should. */
+export type Loose = unknown;
+export type LooseObject = Readonly<Record<string, unknown>>;
+
+export function isObject(value: Loose): value is LooseObject {
+  return typeof value === 'object' && value !== null && !Array.isArray(value);
+}
+
+export function isTextList(value: Loose): value is readonly string[] {
+  return Array.isArray(value) && value.every((one) => typeof one === 'string');
+}
+
+/** What somebody sees of a value in a sentence about it. */
+export function described(value: Loose): string {
+  if (value === null) return 'null';
+  if (Array.isArray(value)) return 'a list';
+  if (typeof value === 'object') return 'an object';
+  return typeof value === 'string' ? `"${value}"` : String(value);
+}
+
+/** Collects what is wrong in one file, with places; reading goes on with the rest. */
+export class Reading {
+  readonly remarks: Remark[] = [];
+  constructor(readonly file: string) {}
+
+  origin(keys: Origin['keys']): Origin {
+    return { file: this.file, keys };
+  }
+
+  note(kind: FindingKind, keys: Origin['keys'], at: Spot['at'], message: string, about: Partial<Remark> = {}): void {
+    this.remarks.push({ kind, message, ...about, spot: { file: this.file, keys, at } });
+  }
+
+  wrongShape(keys: Origin['keys'], at: Spot['at'], message: string): void {
+    this.note('wrong-shape', keys, at, message);
+  }
+
+  /** The members of what should be an object; a remark and none where it is something else. */
+  members(value: Loose, keys: Origin['keys'], what: string): [string, Loose][] {
+    if (value === undefined) return [];
+    if (isObject(value)) return Object.entries(value);
+    this.wrongShape(keys, 'value', `${what} is an object, not ${described(value)}.`);
+    return [];
+  }
+}

@@ -1,0 +1,45 @@
+import { argument, type RuleDefinition } from './definition.js';
+
+const choices = argument('choices', 'list', ['red', 'green', 'blue'], "the values by their names, joined in the locale's way");
+
+export const CHOICES: readonly RuleDefinition[] = [
+  {
+    id: 'pattern',
+    family: 'text',
+    about: 'must match a regular expression',
+    appliesTo: 'text',
+    parameters: [
+      { name: 'regex', type: 'regex', about: 'an ECMA-262 regular expression, not anchored' },
+      { name: 'example', type: 'text', about: 'a text that matches, for people', optional: true },
+    ],
+    arguments: [
+      argument('example', 'text', '2027A', 'a text that matches'),
+      argument('hint', 'key', 'yes', '`yes` where there is an example, else `no`'),
+      argument('regex', 'text', '^\\d{4}[AB]$', 'the regular expression, for developers'),
+    ],
+  },
+  {
+    id: 'enum',
+    family: 'choice',
+    about: 'must be one of a list',
+    appliesTo: 'any',
+    parameters: [{ name: 'choices', type: 'list', about: 'the values' }],
+    arguments: [choices],
+  },
+  {
+    id: 'noneOf',
+    family: 'choice',
+    about: 'must be none of a list',
+    appliesTo: 'any',
+    parameters: [{ name: 'choices', type: 'list', about: 'the values' }],
+    arguments: [choices],
+  },
+  {
+    id: 'uniqueItems',
+    family: 'choice',
+    about: 'must have no entry twice',
+    appliesTo: 'array',
+    parameters: [{ name: 'holds', type: 'flag', about: 'true' }],
+    arguments: [argument('first', 'number', 1, 'the place of the first of the two, from 1'), argument('second', 'number', 3, 'the place of the second, from 1')],
+  },
+];

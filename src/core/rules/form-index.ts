@@ -1,0 +1,116 @@
+import { ANY_ELEMENT, ANY_KEY, parsePath, PathSyntaxError, type Path, type Pattern, type PatternSegment } from '../path/path.js';
+import { parsePointer, PointerSyntaxError } from '../path/pointer.js';
+import { PatternTrie } from '../path/trie.js';
+import type { Field, FieldPlace, Form } from './form.js';
+
+interface Level {
+  readonly order: Map<PatternSegment, number>;
+  readonly below: Map<PatternSegment, Level>;
+}
+
+const newLevel = (): Level => ({ order: new Map(), below: new Map() });
+
+/** The segment of a level that a concrete segment falls under. */
+function under(level: Level | undefined, segment: PatternSegment): PatternSegment | undefined {
+  if (!level) return undefined;
+  if (level.below.has(segment)) return segment;
+  const open = typeof segment === 'number' ? ANY_ELEMENT : ANY_KEY;
+  return level.below.has(open) ? open : undefined;
+}
+
+/** A form made ready for questions: what stands at a path, whether it is secret, in what order things come. */
+export class FormIndex {
+  private readonly fields = new Map<FieldPlace, PatternTrie<Field>>();
+  private readonly around = new Map<FieldPlace, PatternTrie<Pattern>>();
+  private readonly levels = new Map<FieldPlace, Level>();
+  private readonly anySecret: boolean;
+
+  constructor(readonly form: Form) {
+    this.anySecret = form.fields.some((field) => field.secret);
+    for (const field of form.fields) {
+      trieOf(this.fields, field.in).at(field.pattern, () => field);
+      for (let length = 0; length <= field.pattern.length; length++) {
+        const prefix = field.pattern.slice(0, length);
+        trieOf(this.around, field.in).at(prefix, () => prefix);
+      }
+      this.enter(field);
+    }
+  }
+
+  private enter(field: Field): void {
+    let level = this.levels.get(field.in);
+    if (!level) this.levels.set(field.in, (level = newLevel()));
+    for (const segment of field.pattern) {
+      if (!level.order.has(segment)) level.order.set(segment, level.order.size);
+      let next = level.below.get(segment);
+      if (!next) level.below.set(segment, (next = newLevel()));
+      level = next;
+    }
+  }
+
+  /** The field declared for a path: the most literal of those whose pattern covers it. */
+  field(path: Pattern, place: FieldPlace): Field | undefined {
+    return this.fields.get(place)?.matches(path)[0];
+  }
+
+  /** The declared pattern that a path falls under, also where only something below it is declared. */
+  declared(path: Pattern, place: FieldPlace): Pattern | undefined {
+    return this.around.get(place)?.matches(path)[0];
+  }
+
+  /** Whether what stands at the path in the body must never be shown. */
+  readonly isSecret = (path: Path): boolean => this.anySecret && (this.fields.get('body')?.matches(path).some((field) => field.secret) ?? false);
+
+  /**
+   * Reads a path in our notation, or a JSON Pointer (it starts with `/`, `#/`, or is `#`); digits in a pointer are a
+   * member's name where the form has no array there.
+   * @throws {PathSyntaxError}
+   */
+  readPath(text: string, place: FieldPlace): Path {
+    if (!text.startsWith('/') && text !== '#' && !text.startsWith('#/')) return parsePath(text);
+    let pointer: Path;
+    try {
+      pointer = parsePointer(text);
+    } catch (error) {
+      throw error instanceof PointerSyntaxError ? new PathSyntaxError(error.message, 0) : error;
+    }
+    let level = this.levels.get(place);
+    return pointer.map((segment) => {
+      const member = under(level, segment) === undefined && under(level, String(segment)) !== undefined;
+      const meant = member ? String(segment) : segment;
+      const found = under(level, meant);
+      level = found === undefined ? undefined : level?.below.get(found);
+      return meant;
+    });
+  }
+
+  /** Numbers to sort paths by, so that they come as one reads the document; what is not declared comes last. */
+  rank(path: Path, place: FieldPlace): readonly number[] {
+    const places = [...this.levels.keys()];
+    const at = places.indexOf(place);
+    const ranks = [at < 0 ? places.length : at];
+    let level = this.levels.get(place);
+    for (const segment of path) {
+      const found = under(level, segment);
+      ranks.push(typeof segment === 'number' ? segment : ((found === undefined ? undefined : level?.order.get(found)) ?? Number.MAX_SAFE_INTEGER));
+      level = found === undefined ? undefined : level?.below.get(found);
+    }
+    return ranks;
+  }
+}
+
+function trieOf<T>(tries: Map<FieldPlace, PatternTrie<T>>, place: FieldPlace): PatternTrie<T> {
+  let trie = tries.get(place);
+  if (!trie) tries.set(place, (trie = new PatternTrie()));
+  return trie;
+}
+
+/** Compares two ranks: from the left, the shorter first where one begins the other. */
+export function compareRanks(one: readonly number[], other: readonly number[]): number {
+  for (const [at, value] of one.entries()) {
+    const against = other[at];
+    if (against === undefined) return 1;
+    if (value !== against) return value - against;
+  }
+  return one.length - other.length;
+}

@@ -1,0 +1,58 @@
+import type { Origin } from '../origin.js';
+import type { Pattern } from '../path/path.js';
+
+/** Where a field stands in a request. */
+export type FieldPlace = 'body' | 'query' | 'path' | 'header';
+export const FIELD_PLACES: readonly FieldPlace[] = ['body', 'query', 'path', 'header'];
+
+/** One use of a rule on a field. */
+export interface RuleUse {
+  /** An id of the vocabulary, or the id of an external rule. */
+  readonly rule: string;
+  readonly external: boolean;
+  /** A message key and code of this use's own. */
+  readonly as?: string;
+  /** By the parameters' names; of an external rule, samples. */
+  readonly params: Readonly<Record<string, unknown>>;
+  /** The field that gives the bound or is compared. */
+  readonly counterpart?: Pattern;
+  readonly onlyIf?: Readonly<Record<string, unknown>>;
+  readonly origin: Origin;
+}
+
+export interface Field {
+  readonly pattern: Pattern;
+  /** The pattern as text, in its normal form. */
+  readonly path: string;
+  readonly in: FieldPlace;
+  readonly uses: readonly RuleUse[];
+  /** An object that may be left out, with all inside it. */
+  readonly optional: boolean;
+  /** Blanks at both ends do not count. */
+  readonly trim: boolean;
+  /** What it holds never reaches a message, a body or a log. */
+  readonly secret: boolean;
+  readonly origin: Origin;
+}
+
+/** What one endpoint accepts. */
+export interface Form {
+  readonly id: string;
+  /** Such as `POST /proposals`. */
+  readonly request?: string;
+  /** Asks only for what is sent (PATCH). */
+  readonly partial: boolean;
+  /** In the order declared. */
+  readonly fields: readonly Field[];
+  readonly origin: Origin;
+}
+
+/** The keys that a message of this use may stand under, the most special first. */
+export function keysOf(use: { readonly rule: string; readonly as?: string | undefined }): readonly string[] {
+  return use.as === undefined ? [use.rule] : [use.as, use.rule];
+}
+
+/** The code that clients see: the use's own, else the rule's id. */
+export function codeOf(use: { readonly rule: string; readonly as?: string | undefined }): string {
+  return use.as ?? use.rule;
+}

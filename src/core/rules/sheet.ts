@@ -1,0 +1,120 @@
+import { parsePattern, PathSyntaxError, printPath, type Pattern } from '../path/path.js';
+import { isObject, Reading, type Loose } from '../reading.js';
+import { closest, suggestion } from '../text/closest.js';
+import type { Remark } from '../finding.js';
+import { FIELD_PLACES, type Field, type FieldPlace, type Form, type RuleUse } from './form.js';
+import { readExternal, readUses } from './uses.js';
+import { EXTERNAL, FIELD_SETTINGS, VOCABULARY } from './vocabulary.js';
+
+const FORM_KEYS = ['request', 'partial', 'fields', ...FIELD_PLACES.filter((place) => place !== 'body')];
+
+export interface Sheet {
+  readonly forms: readonly Form[];
+  readonly remarks: readonly Remark[];
+}
+
+class SheetReader {
+  readonly reading: Reading;
+  constructor(file: string) {
+    this.reading = new Reading(file);
+  }
+
+  read(root: Loose): Form[] {
+    if (!isObject(root)) {
+      this.reading.wrongShape([], 'value', 'A rule sheet is an object with the key "forms".');
+      return [];
+    }
+    for (const key of Object.keys(root)) {
+      if (key !== 'forms' && key !== '$schema') {
+        this.reading.wrongShape([key], 'key', `A rule sheet has no key "${key}"${suggestion(key, ['forms'])}.`);
+      }
+    }
+    return this.reading.members(root.forms, ['forms'], '"forms"').flatMap(([id, form]) => this.form(id, form) ?? []);
+  }
+
+  private form(id: string, value: Loose): Form | undefined {
+    const keys = ['forms', id];
+    if (!isObject(value)) {
+      this.reading.wrongShape(keys, 'value', `The form "${id}" is an object with the key "fields".`);
+      return undefined;
+    }
+    const fields: Field[] = [];
+    for (const [key, inner] of Object.entries(value)) {
+      const place: FieldPlace | undefined = key === 'fields' ? 'body' : FIELD_PLACES.find((one) => one === key && one !== 'body');
+      if (place) {
+        for (const [path, field] of this.reading.members(inner, [...keys, key], `"${key}" of the form "${id}"`)) {
+          const read = this.field(id, place, path, field, [...keys, key, path]);
+          if (read) fields.push(read);
+        }
+      } else if (!FORM_KEYS.includes(key)) {
+        this.reading.wrongShape([...keys, key], 'key', `A form has no key "${key}"${suggestion(key, FORM_KEYS)}.`);
+      }
+    }
+    const request = value.request;
+    if (request !== undefined && (typeof request !== 'string' || !/^[A-Z]+ \/\S*$/.test(request))) {
+      this.reading.wrongShape([...keys, 'request'], 'value', `"request" is a method and a path, such as "POST /proposals".`);
+    }
+    return {
+      id,
+      ...(typeof request === 'string' ? { request } : {}),
+      partial: this.flag(value.partial, [...keys, 'partial']),
+      fields,
+      origin: this.reading.origin(keys),
+    };
+  }
+
+  private field(form: string, place: FieldPlace, path: string, value: Loose, keys: string[]): Field | undefined {
+    let pattern: Pattern;
+    try {
+      pattern = parsePattern(path);
+    } catch (error) {
+      if (!(error instanceof PathSyntaxError)) throw error;
+      this.reading.wrongShape(keys, 'key', `${error.message}.`);
+      return undefined;
+    }
+    if (!isObject(value)) {
+      this.reading.wrongShape(keys, 'value', `The field "${path}" is an object of rules, such as { required: true }.`);
+      return undefined;
+    }
+    const text = printPath(pattern);
+    const uses = Object.entries(value).flatMap(([key, use]) => this.rule(form, text, key, use, [...keys, key]));
+    return {
+      pattern,
+      path: text,
+      in: place,
+      uses,
+      optional: this.flag(value.optional, [...keys, 'optional']),
+      trim: this.flag(value.trim, [...keys, 'trim']),
+      secret: this.flag(value.secret, [...keys, 'secret']),
+      origin: this.reading.origin(keys),
+    };
+  }
+
+  private rule(form: string, path: string, key: string, value: Loose, keys: string[]): RuleUse[] {
+    if (FIELD_SETTINGS.some((setting) => setting === key)) return [];
+    if (key === EXTERNAL) return readExternal(this.reading, value, keys);
+    const definition = VOCABULARY.get(key);
+    if (definition) return readUses(this.reading, definition, value, keys);
+    const names = [...VOCABULARY.keys(), ...FIELD_SETTINGS, EXTERNAL];
+    const near = closest(key, names);
+    const remedy = near ? `did you mean "${near}"?` : `rules that only the backend checks stand under "${EXTERNAL}".`;
+    this.reading.note('unknown-rule', keys, 'key', `There is no rule "${key}": ${remedy}`, { form, path, rule: key });
+    return [];
+  }
+
+  private flag(value: Loose, keys: string[]): boolean {
+    if (value === undefined || typeof value === 'boolean') return value ?? false;
+    this.reading.wrongShape(keys, 'value', `"${keys.at(-1) ?? ''}" is true or false.`);
+    return false;
+  }
+}
+
+/**
+ * Reads a rule sheet from what its YAML or JSON holds. What is wrong becomes a remark, and the rest is read.
+ * @param file the sheet's name, for places
+ */
+export function readSheet(root: Loose, file: string): Sheet {
+  const reader = new SheetReader(file);
+  const forms = reader.read(root);
+  return { forms, remarks: reader.reading.remarks };
+}

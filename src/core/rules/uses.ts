@@ -1,0 +1,167 @@
+import { parsePattern, PathSyntaxError, type Pattern } from '../path/path.js';
+import { described, isObject, isTextList, type Loose, type LooseObject, type Reading } from '../reading.js';
+import { suggestion } from '../text/closest.js';
+import type { Parameter, RuleDefinition } from './definition.js';
+import type { RuleUse } from './form.js';
+import { FORMAT_NAMES, TYPE_NAMES } from './kinds.js';
+import { VOCABULARY } from './vocabulary.js';
+
+const within = (names: readonly string[], value: string): string | undefined =>
+  names.includes(value) ? undefined : `one of ${names.join(', ')}${suggestion(value, names)}`;
+
+/** What a value should have been, or nothing where it is that. */
+function expectation({ type }: Parameter, value: Loose): string | undefined {
+  switch (type) {
+    case 'flag':
+      return typeof value === 'boolean' ? undefined : 'true or false';
+    case 'count':
+      return Number.isInteger(value) && Number(value) >= 0 ? undefined : 'a whole number from 0';
+    case 'number':
+      return typeof value === 'number' && Number.isFinite(value) ? undefined : 'a number';
+    case 'regex':
+      return typeof value === 'string' ? regexProblem(value) : 'a regular expression as text';
+    case 'list':
+      return Array.isArray(value) && value.length > 0 ? undefined : 'a list with one value at least';
+    case 'types': {
+      const names = typeof value === 'string' ? [value] : value;
+      if (!isTextList(names)) return `one of ${TYPE_NAMES.join(', ')}, or a list of them`;
+      return names.map((name) => within(TYPE_NAMES, name)).find((problem) => problem !== undefined);
+    }
+    case 'format':
+      return typeof value === 'string' ? within(FORMAT_NAMES, value) : `one of ${FORMAT_NAMES.join(', ')}`;
+    case 'date':
+      return typeof value === 'string' && (value === 'today' || !Number.isNaN(Date.parse(value))) ? undefined : 'a date such as 2027-02-01, or today';
+    case 'conditions':
+      return isObject(value) ? undefined : 'an object of columns and values';
+    case 'names':
+      return isTextList(value) ? undefined : 'a list of names';
+    case 'text':
+    case 'field':
+    case 'table':
+    case 'column':
+      return typeof value === 'string' ? undefined : 'a text';
+    case 'value':
+      return undefined;
+  }
+}
+
+function regexProblem(source: string): string | undefined {
+  try {
+    new RegExp(source, 'u');
+    return undefined;
+  } catch (error) {
+    return `a regular expression (${error instanceof Error ? error.message : ''})`;
+  }
+}
+
+/** The uses that a sheet's entry stands for: one parameter, one object, or a list of objects. */
+function entriesOf(definition: RuleDefinition, value: Loose): [Loose, (string | number)[]][] {
+  const main = definition.parameters[0];
+  const takesList = main?.type === 'list' || main?.type === 'types' || main?.type === 'names';
+  if (!Array.isArray(value) || (takesList && !value.every((one) => isObject(one) && main.name in one))) return [[value, []]];
+  return value.map((one: Loose, at) => [one, [at]]);
+}
+
+class UseReader {
+  constructor(
+    private readonly reading: Reading,
+    private readonly definition: RuleDefinition,
+  ) {}
+
+  read(value: Loose, keys: (string | number)[]): RuleUse | undefined {
+    const { parameters, id } = this.definition;
+    const main = parameters[0];
+    const named = isObject(value) && (main?.type !== 'value' || main.name in value);
+    if (main?.type === 'flag' && value === false) return undefined;
+    const given: LooseObject = named ? value : { [main?.name ?? '']: value };
+    const counterpart = this.definition.bySibling && given.field !== undefined ? this.pattern(given.field, [...keys, 'field']) : undefined;
+    if (given.field !== undefined && this.definition.bySibling && !counterpart) return undefined;
+    const params = this.params(given, counterpart !== undefined, named, keys);
+    if (!params) return undefined;
+    return {
+      rule: id,
+      external: false,
+      ...this.own(given, keys),
+      params,
+      ...(counterpart ? { counterpart } : {}),
+      origin: this.reading.origin(keys),
+    };
+  }
+
+  private params(given: LooseObject, bySibling: boolean, named: boolean, keys: (string | number)[]): Record<string, unknown> | undefined {
+    const { parameters, id } = this.definition;
+    const params: Record<string, unknown> = {};
+    for (const parameter of parameters) {
+      const value = given[parameter.name];
+      if (parameter.type === 'field') {
+        if (!bySibling) return this.refuse(keys, `"${id}" names a field's path.`);
+      } else if (value !== undefined) {
+        const wanted = expectation(parameter, value);
+        if (wanted) return this.refuse(named ? [...keys, parameter.name] : keys, `"${parameter.name}" of "${id}" is ${wanted}, not ${described(value)}.`);
+        params[parameter.name] = value;
+      } else if (!parameter.optional && !bySibling && parameter.type !== 'flag') {
+        return this.refuse(keys, `"${id}" needs "${parameter.name}": ${parameter.about}.`);
+      }
+    }
+    const allowed = [...parameters.map((one) => one.name), 'as', 'onlyIf', ...(this.definition.bySibling ? ['field'] : [])];
+    for (const key of Object.keys(given)) {
+      if (!allowed.includes(key)) this.reading.wrongShape([...keys, key], 'key', `"${id}" has no parameter "${key}"${suggestion(key, allowed)}.`);
+    }
+    return params;
+  }
+
+  private own(given: LooseObject, keys: (string | number)[]): Pick<RuleUse, 'as' | 'onlyIf'> {
+    const { as, onlyIf } = given;
+    const clash = typeof as === 'string' ? idProblem(as) : as === undefined ? undefined : '"as" is a text, the message key of this use.';
+    if (clash) this.reading.wrongShape([...keys, 'as'], 'value', clash);
+    if (onlyIf !== undefined && !isObject(onlyIf)) this.reading.wrongShape([...keys, 'onlyIf'], 'value', '"onlyIf" is an object of paths and values.');
+    return { ...(typeof as === 'string' && !clash ? { as } : {}), ...(isObject(onlyIf) ? { onlyIf } : {}) };
+  }
+
+  private pattern(value: Loose, keys: (string | number)[]): Pattern | undefined {
+    try {
+      if (typeof value === 'string') return parsePattern(value);
+      this.reading.wrongShape(keys, 'value', "A field is named by its path, as a text.");
+    } catch (error) {
+      if (!(error instanceof PathSyntaxError)) throw error;
+      this.reading.wrongShape(keys, 'value', `${error.message}.`);
+    }
+    return undefined;
+  }
+
+  private refuse(keys: (string | number)[], message: string): undefined {
+    this.reading.wrongShape(keys, 'value', message);
+    return undefined;
+  }
+}
+
+/** Why a text can be no id of an `as` or an external rule. */
+function idProblem(id: string): string | undefined {
+  if (VOCABULARY.has(id)) return `"${id}" is a rule of the vocabulary: choose another name.`;
+  return /^[\p{L}\p{N}][\p{L}\p{N}_.:-]*$/u.test(id) ? undefined : `"${id}" is no id: write letters, digits and - _ . : only.`;
+}
+
+/** Reads the uses of a rule of the vocabulary on a field. */
+export function readUses(reading: Reading, definition: RuleDefinition, value: Loose, keys: readonly string[]): RuleUse[] {
+  // A relation names its field without more words: { repeats: passphrase }.
+  const reader = new UseReader(reading, definition);
+  const direct = definition.parameters[0]?.type === 'field' && typeof value === 'string' ? { field: value } : value;
+  return entriesOf(definition, direct).flatMap(([one, at]) => reader.read(one, [...keys, ...at]) ?? []);
+}
+
+/** Reads the rules that only the backend checks: their ids, each with sample parameters (or nothing). */
+export function readExternal(reading: Reading, value: Loose, keys: readonly string[]): RuleUse[] {
+  return reading.members(value, keys, '"external"').flatMap(([id, params]): RuleUse[] => {
+    const at = [...keys, id];
+    const problem = idProblem(id);
+    if (problem) {
+      reading.wrongShape(at, 'key', problem);
+      return [];
+    }
+    if (!isObject(params) && params !== true && params !== null) {
+      reading.wrongShape(at, 'value', `"${id}" has sample parameters by name, such as { hours: 6.5 }, or is true.`);
+      return [];
+    }
+    return [{ rule: id, external: true, params: isObject(params) ? params : {}, origin: reading.origin(at) }];
+  });
+}

@@ -1,0 +1,23 @@
+import { distance } from 'fastest-levenshtein';
+
+/**
+ * The name that somebody most likely meant: the nearest by edits, or nothing where none is near
+ * (at most a third of the letters may differ, and one at least).
+ */
+export function closest(name: string, names: Iterable<string>): string | undefined {
+  const bound = Math.max(1, Math.floor(name.length / 3));
+  let best: string | undefined;
+  let least = bound + 1;
+  for (const candidate of names) {
+    if (Math.abs(candidate.length - name.length) >= least) continue;
+    const edits = distance(name.toLowerCase(), candidate.toLowerCase());
+    if (edits < least) [best, least] = [candidate, edits];
+  }
+  return best;
+}
+
+/** ` (did you mean "…"?)` for the nearest name, or an empty text. */
+export function suggestion(name: string, names: Iterable<string>): string {
+  const near = closest(name, names);
+  return near === undefined ? '' : ` (did you mean "${near}"?)`;
+}

@@ -1,0 +1,71 @@
+import type { Path } from '../path/path.js';
+
+/** What stands for something that must not be shown. */
+export const MASK = '•••';
+
+// Control characters, and those that turn the direction of what follows (UAX 9): neither has a place inside a sentence.
+const BREAKS = /[\t\n\v\f\r\u0085\u2028\u2029]+/g;
+const UNWANTED = /[\p{Cc}\u061C\u200E\u200F\u202A-\u202E\u2066-\u2069]/gu;
+const PLAIN = /^[\x20-\x7e]*$/;
+
+let segmenter: Intl.Segmenter | undefined;
+
+/** At most so many graphemes (what a reader takes for one character), with an ellipsis where something was cut. */
+export function shortened(text: string, limit: number): string {
+  if (text.length <= limit) return text;
+  if (PLAIN.test(text)) return `${text.slice(0, limit - 1).trimEnd()}…`;
+  segmenter ??= new Intl.Segmenter('und', { granularity: 'grapheme' });
+  let count = 0;
+  let end = 0;
+  for (const { index, segment } of segmenter.segment(text)) {
+    count += 1;
+    if (count > limit) return `${text.slice(0, end).trimEnd()}…`;
+    if (count < limit) end = index + segment.length;
+  }
+  return text;
+}
+
+/** A text without control and direction characters; line breaks and tabs become single spaces. */
+export function cleaned(text: string): string {
+  if (PLAIN.test(text)) return text;
+  return text.toWellFormed().replace(BREAKS, ' ').replace(UNWANTED, '');
+}
+
+/** How much of a value is worth turning into text, given how much of it is shown. */
+const enough = (limit: number): number => 64 * limit + 1024;
+
+/** JSON of a value, secrets masked, given up once it is longer than anyone will see: a client may send any depth and size. */
+function boundedJson(value: unknown, path: Path, isSecret: (path: Path) => boolean, room: number): string {
+  if (isSecret(path)) return JSON.stringify(MASK);
+  if (typeof value === 'string') return JSON.stringify(value.slice(0, room));
+  if (value === null || typeof value !== 'object') return JSON.stringify(value) ?? 'null';
+  if (room <= 0 || path.length > 32) return '…';
+  const parts: string[] = [];
+  let left = room;
+  const members: Iterable<[string | number, unknown]> = Array.isArray(value) ? (value as unknown[]).entries() : Object.entries(value);
+  for (const [key, member] of members) {
+    if (left <= 0) break;
+    const label = typeof key === 'string' ? `${JSON.stringify(key)}: ` : '';
+    const part = label + boundedJson(member, [...path, key], isSecret, left);
+    parts.push(part);
+    left -= part.length;
+  }
+  return Array.isArray(value) ? `[${parts.join(', ')}]` : `{${parts.join(', ')}}`;
+}
+
+/**
+ * What was given, as text for a message: cleaned, shortened to `limit` graphemes, and masked where the field or a part of
+ * the value is secret.
+ */
+export function valueText(value: unknown, limit: number, path: Path = [], isSecret: (path: Path) => boolean = () => false): string {
+  if (isSecret(path)) return MASK;
+  if (typeof value === 'string') return shortened(cleaned(value.slice(0, enough(limit))), limit);
+  return shortened(cleaned(boundedJson(value, path, isSecret, enough(limit))), limit);
+}
+
+/** The text with its first letter in upper case, as the locale writes it (`i` → `İ` in Turkish). */
+export function capitalised(text: string, locale: string): string {
+  const first = String.fromCodePoint(text.codePointAt(0) ?? 0x20);
+  const upper = first.toLocaleUpperCase(locale);
+  return upper === first || text === '' ? text : upper + text.slice(first.length);
+}

@@ -1,0 +1,110 @@
+import type { Found, Texts } from '../catalog/texts.js';
+import type { Locale } from '../locale/tag.js';
+import type { Format } from '../message/compile.js';
+import type { Path } from '../path/path.js';
+import type { FormIndex } from '../rules/form-index.js';
+import { codeOf, keysOf, type FieldPlace, type RuleUse } from '../rules/form.js';
+import { prepareArguments, type Late } from './arguments.js';
+import type { Violation } from './violation.js';
+import { Words } from './words.js';
+
+/** A violation in words. */
+export interface Sentence {
+  readonly text: string;
+  readonly case: SentenceCase;
+}
+
+/** What is the same for all violations of one rule at one place in one locale. */
+export interface SentenceCase {
+  readonly path: Path;
+  readonly in: FieldPlace;
+  readonly code: string;
+  /** Where the message was found; absent where the neutral sentence stands in. */
+  readonly found: Found | undefined;
+  /** The use that was broken, where the form declares it. */
+  readonly use: RuleUse | undefined;
+  /** To sort by: the place in the document, then the rule's place among the field's. */
+  readonly rank: readonly number[];
+}
+
+interface Plan extends SentenceCase {
+  readonly early: Record<string, unknown>;
+  readonly late: [string, Late][];
+  readonly format: Format;
+}
+
+export interface SentenceOptions {
+  /** The IANA zone in which instants are written. */
+  readonly zone: string;
+  /** The longest echoed value, in graphemes. */
+  readonly limit: number;
+}
+
+const NO_PARAMS = {};
+
+/** Clients choose the places in arrays, so what is remembered about paths is bounded. */
+const REMEMBERED_PATHS = 4096;
+
+/** Puts the violations of one form into words. What can be decided once for a place, rule and locale is decided once. */
+export class Sentences {
+  private readonly words: Words;
+  private readonly plans = new Map<Locale, Map<string, Map<string, Plan>>>();
+
+  constructor(
+    private readonly texts: Texts,
+    readonly form: FormIndex,
+    private readonly options: SentenceOptions,
+  ) {
+    this.words = new Words(texts, form);
+  }
+
+  /**
+   * @throws {PathSyntaxError} when the violation's path is none
+   */
+  say(violation: Violation, locale: Locale): Sentence {
+    const plan = this.plan(violation, locale);
+    if (plan.late.length === 0) return { text: plan.format(plan.early), case: plan };
+    const args = { ...plan.early };
+    const given = violation.params ?? NO_PARAMS;
+    const params = plan.use ? { ...plan.use.params, ...given } : given;
+    for (const [name, work] of plan.late) args[name] = work(violation, params);
+    return { text: plan.format(args), case: plan };
+  }
+
+  private plan(violation: Violation, locale: Locale): Plan {
+    let byPath = this.plans.get(locale);
+    if (!byPath || byPath.size > REMEMBERED_PATHS) this.plans.set(locale, (byPath = new Map()));
+    let byRule = byPath.get(violation.path);
+    if (!byRule) byPath.set(violation.path, (byRule = new Map()));
+    let key = violation.rule;
+    if (violation.as !== undefined) key += ` ${violation.as}`;
+    if (violation.in !== undefined) key += `@${violation.in}`;
+    let plan = byRule.get(key);
+    if (!plan) byRule.set(key, (plan = this.makePlan(violation, locale)));
+    return plan;
+  }
+
+  private makePlan(violation: Violation, locale: Locale): Plan {
+    const place = violation.in ?? 'body';
+    const path = this.form.readPath(violation.path, place);
+    const uses = this.form.field(path, place)?.uses ?? [];
+    const at = uses.findIndex((use) => use.rule === violation.rule && (violation.as === undefined || use.as === violation.as));
+    // Where several uses differ only in parameters, the first stands for the rule; the violation's own parameters win.
+    const use = uses[at];
+    const shared = {
+      path,
+      in: place,
+      code: codeOf(violation),
+      use,
+      rank: [...this.form.rank(path, place), at < 0 ? uses.length : at],
+    };
+    const found = this.texts.message({ form: this.form.form.id, path, keys: keysOf(violation) }, locale);
+    const speech = { locale, sentence: found?.locale ?? locale, ...this.options };
+    if (!found) {
+      const text = this.words.neutral(path, place, shared.code, speech);
+      return { ...shared, found, early: {}, late: [], format: () => text };
+    }
+    const setting = { form: this.form, path, place, rule: violation.rule, use, words: this.words, speech };
+    return { ...shared, found, ...prepareArguments(found.entry.arguments.keys(), setting), format: found.entry.format(this.options) };
+  }
+}

@@ -1,0 +1,17 @@
+import type { FieldPlace } from '../rules/form.js';
+
+/** One rule that one concrete field broke. */
+export interface Violation {
+  /** In our notation (`targets[2].name`) or as a JSON Pointer (`/targets/2/name`). */
+  readonly path: string;
+  /** Where the field stands; `body` where absent. */
+  readonly in?: FieldPlace | undefined;
+  /** An id of the vocabulary or of an external rule. */
+  readonly rule: string;
+  /** The message key and code of the use that was broken, where it has its own. */
+  readonly as?: string | undefined;
+  /** By the parameters' names; what is left out is taken from the form's rules. */
+  readonly params?: Readonly<Record<string, unknown>> | undefined;
+  /** What was given. */
+  readonly value?: unknown;
+}

@@ -1,0 +1,50 @@
+/** A place in a file; line and column count from 1, columns in UTF-16 units. */
+export interface FilePlace {
+  readonly file: string;
+  readonly line?: number;
+  readonly column?: number;
+}
+
+const placed = ({ file, line, column }: FilePlace): string => [file, line, column].filter((part) => part !== undefined).join(':');
+
+/** Every reason to stop, with the sentence that is said: what is wrong and what to do. */
+const REASONS = {
+  'no-workspace': (from: string) => `there is no zeitwort.yaml in ${from} or above it; run "zeitwort init", or name the folder with --workspace`,
+  'not-found': (what: string) => `${what} is not there; check the name`,
+  'is-folder': (what: string) => `${what} is a folder; name a file in it`,
+  'not-readable': (what: string, why: string) => `${what} cannot be read (${why}); check its permissions`,
+  'not-utf8': () => 'this file is not in UTF-8; save it in that encoding',
+  empty: (wanted: string) => `this file is empty; it should hold ${wanted}`,
+  'broken-json': (problem: string) => `this is no JSON: ${problem}`,
+  'broken-yaml': (problem: string) => `this is no YAML: ${problem}`,
+  'wrong-content': (problem: string) => problem,
+  'wrong-tag': (problem: string) => problem,
+  'outside-workspace': (name: string) => `"${name}" leads out of the workspace; name files below zeitwort.yaml`,
+  'nothing-matches': (glob: string) => `no file matches "${glob}"; correct it, or add the file`,
+  'unknown-form': (id: string, near: string, known: string) => `there is no form "${id}"${near}; the forms are ${known || 'none yet'}`,
+  'unknown-path': (path: string, form: string, near: string) => `the form "${form}" has no field at ${path}${near}`,
+  'unknown-locale': (tag: string, known: string) => `this workspace does not speak ${tag}; its languages are ${known}`,
+  'not-empty': (file: string) => `${file} is there already; choose another folder`,
+  'not-writable': (what: string, why: string) => `${what} cannot be written (${why}); check the folder`,
+  'wrong-use': (problem: string) => problem,
+} as const;
+
+export type Reason = keyof typeof REASONS;
+
+/** Bad input, told in one sentence: what, where, what to do. The program ends with exit code 2. */
+export class Complaint extends Error {
+  override name = 'Complaint';
+  constructor(
+    readonly reason: Reason,
+    readonly sentence: string,
+    readonly place?: FilePlace,
+  ) {
+    super(place ? `${placed(place)}: ${sentence}` : sentence);
+  }
+}
+
+/** Makes a complaint out of the table. */
+export function complaint<R extends Reason>(reason: R, words: Parameters<(typeof REASONS)[R]>, place?: FilePlace): Complaint {
+  const sentence = (REASONS[reason] as (...words: string[]) => string)(...words);
+  return new Complaint(reason, sentence.replace(/\.$/, ''), place);
+}

@@ -1,0 +1,13 @@
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+// All bundled parts lie side by side in dist/, so whichever of them this ends up in, its folder is the same.
+const dist = path.dirname(fileURLToPath(import.meta.url));
+
+/** The file of a starter catalog that ships with the program. */
+export function starterFile(locale: string): string {
+  return path.join(dist, 'starter', `${locale}.json`);
+}
+
+/** The folder of the workspaces that ship with the program. */
+export const demoFolder = path.join(path.dirname(dist), 'demo');

@@ -1,0 +1,112 @@
+import { findNodeAtLocation, parse, parseTree, printParseErrorCode, visit, type Node, type ParseError } from 'jsonc-parser';
+import type { Spot } from '../core/origin.js';
+import { complaint } from './complaint.js';
+import { positionAt } from './position.js';
+
+const COMMENTS = { allowTrailingComma: true, allowEmptyContent: false };
+
+/** What to do about each error of the parser. */
+const REMEDIES: Partial<Record<ReturnType<typeof printParseErrorCode>, string>> = {
+  InvalidSymbol: 'this word is no JSON; put texts in double quotes',
+  InvalidNumberFormat: 'this number is not written as JSON has it',
+  PropertyNameExpected: 'a name in double quotes should stand here',
+  ValueExpected: 'a value should stand here',
+  ColonExpected: 'a colon should stand here',
+  CommaExpected: 'a comma should stand here',
+  CloseBraceExpected: 'a closing brace should stand here',
+  CloseBracketExpected: 'a closing bracket should stand here',
+  EndOfFileExpected: 'the text should end here',
+  InvalidCommentToken: 'comments have no place in this file',
+  UnexpectedEndOfComment: 'this comment does not end',
+  UnexpectedEndOfString: 'this text does not end; close its double quotes',
+  UnexpectedEndOfNumber: 'this number does not end',
+  InvalidUnicode: 'this \\u escape needs four hexadecimal digits',
+  InvalidEscapeCharacter: 'there is no such escape in JSON',
+  InvalidCharacter: 'this character is not allowed in a text; write it as an escape',
+};
+
+const trouble = (error: ParseError): string => {
+  const name = printParseErrorCode(error.error);
+  return REMEDIES[name] ?? name;
+};
+
+/**
+ * Reads JSON; with `comments`, also `//`, `/* *\/` and a comma behind the last entry.
+ * @throws {Complaint} with line and column
+ */
+export function parseJson(text: string, file: string, comments: boolean): unknown {
+  try {
+    return JSON.parse(text) as unknown;
+  } catch {
+    // Either it has comments, or the other parser tells what is wrong and where; JSON.parse names only an offset, if that.
+    const errors: ParseError[] = [];
+    const value = parse(text, errors, comments ? COMMENTS : { disallowComments: true, allowTrailingComma: false }) as unknown;
+    const [first] = errors;
+    if (first) throw complaint('broken-json', [trouble(first)], { file, ...positionAt(text, first.offset) });
+    if (comments) return value;
+    throw complaint('broken-json', ['it breaks the grammar of RFC 8259'], { file, line: 1, column: 1 });
+  }
+}
+
+/** Where in a JSON string literal, quotes included, the text's unit at `offset` is written. */
+function offsetInLiteral(literal: string, offset: number): number {
+  let at = 1;
+  for (let unit = 0; unit < offset && at < literal.length - 1; unit++) {
+    at += literal[at] !== '\\' ? 1 : literal[at + 1] === 'u' ? 6 : 2;
+  }
+  return at;
+}
+
+/** The property nodes of an object with a name, all of them where a key stands twice. */
+function propertiesNamed(object: Node | undefined, name: string | number): Node[] {
+  return object?.children?.filter((property) => property.children?.[0]?.value === name) ?? [];
+}
+
+/** Finds offsets of spots in the text of a JSON file; of what is not there, that of the nearest thing around it. */
+export function jsonLocator(text: string): (spot: Spot) => number {
+  const root = parseTree(text, [], COMMENTS);
+  return (spot) => (root ? locate(root, text, spot) : 0);
+}
+
+function locate(root: Node, text: string, spot: Spot): number {
+  for (let length = spot.keys.length; length >= 0; length--) {
+    const keys = spot.keys.slice(0, length);
+    const whole = length === spot.keys.length;
+    const last = keys.at(-1);
+    if (whole && spot.nth !== undefined && last !== undefined) {
+      const property = propertiesNamed(findNodeAtLocation(root, keys.slice(0, -1)), last)[spot.nth];
+      if (property) return property.offset;
+    }
+    const node = findNodeAtLocation(root, [...keys]);
+    if (!node) continue;
+    if (spot.at === 'key' && node.parent?.type === 'property') return node.parent.offset;
+    if (!whole || spot.offset === undefined || node.type !== 'string') return node.offset;
+    return node.offset + offsetInLiteral(text.slice(node.offset, node.offset + node.length), spot.offset);
+  }
+  return root.offset;
+}
+
+/** Keys that stand twice in one object: where the object is, the key, and which one of the equals it is, from 1. */
+export function duplicateKeys(text: string): { keys: (string | number)[]; nth: number }[] {
+  const found: { keys: (string | number)[]; nth: number }[] = [];
+  const open: Map<string, number>[] = [];
+  visit(
+    text,
+    {
+      onObjectBegin: () => {
+        open.push(new Map());
+      },
+      onObjectEnd: () => {
+        open.pop();
+      },
+      onObjectProperty: (name, _offset, _length, _line, _column, pathTo) => {
+        const seen = open.at(-1);
+        const times = seen?.get(name) ?? 0;
+        seen?.set(name, times + 1);
+        if (times > 0) found.push({ keys: [...pathTo(), name], nth: times });
+      },
+    },
+    COMMENTS,
+  );
+  return found;
+}

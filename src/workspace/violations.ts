@@ -1,0 +1,76 @@
+import * as z from 'zod';
+import { PathSyntaxError, printPath, samplePath, type Path } from '../core/path/path.js';
+import type { FormIndex } from '../core/rules/form-index.js';
+import { FIELD_PLACES, type FieldPlace } from '../core/rules/form.js';
+import { suggestion } from '../core/text/closest.js';
+import type { Violation } from '../core/violation/violation.js';
+import { complaint, type FilePlace } from './complaint.js';
+import { jsonLocator, parseJson } from './json.js';
+import { positionAt } from './position.js';
+import type { Workspace } from './workspace.js';
+import { explainIssue } from './zod-issues.js';
+
+const violationSchema = z.strictObject({
+  path: z.string(),
+  in: z.enum(FIELD_PLACES as readonly [FieldPlace, ...FieldPlace[]]).optional(),
+  rule: z.string().min(1, { error: 'a rule has a name' }),
+  as: z.string().optional(),
+  params: z.record(z.string(), z.unknown()).optional(),
+  value: z.unknown().optional(),
+});
+
+const reportSchema = z.strictObject({
+  form: z.string(),
+  instance: z.string().optional(),
+  violations: z.array(violationSchema),
+});
+
+/** What a backend tells of one request: the form, and the rules that were broken. */
+export interface ViolationReport {
+  readonly form: FormIndex;
+  /** A URI reference for this occurrence (RFC 9457 section 3.1.5). */
+  readonly instance?: string | undefined;
+  readonly violations: readonly Violation[];
+}
+
+/** The path most likely meant: places written as names (`targets.2.name`) or a misspelt name. */
+function nearPath(path: Path, place: FieldPlace, { form }: FormIndex): string {
+  const indexed = path.map((segment) => (typeof segment === 'string' && /^\d+$/.test(segment) ? Number(segment) : segment));
+  const places = path.findLast((segment) => typeof segment === 'number') ?? 0;
+  const known = form.fields.filter((field) => field.in === place).flatMap(({ pattern }) => [printPath(samplePath(pattern, places)), printPath(samplePath(pattern, 0))]);
+  const wanted = printPath(indexed);
+  return known.includes(wanted) ? ` (did you mean "${wanted}"?)` : suggestion(wanted, known);
+}
+
+function checkPath(violation: Violation, form: FormIndex, place: () => FilePlace): void {
+  const stands = violation.in ?? 'body';
+  try {
+    const path = form.readPath(violation.path, stands);
+    if (path.length === 0 || form.declared(path, stands)) return;
+    throw complaint('unknown-path', [violation.path, form.form.id, nearPath(path, stands, form)], place());
+  } catch (error) {
+    throw error instanceof PathSyntaxError ? complaint('wrong-content', [error.message], place()) : error;
+  }
+}
+
+/**
+ * Reads our violations JSON.
+ * @throws {Complaint} with line and column when it is none, or names what the workspace does not have
+ */
+export function readViolations(text: string, file: string, workspace: Workspace): ViolationReport {
+  const value = parseJson(text, file, false);
+  const at = (keys: readonly (string | number)[], side: 'key' | 'value' = 'value'): FilePlace => ({
+    file,
+    ...positionAt(text, jsonLocator(text)({ file, keys, at: side })),
+  });
+  const result = reportSchema.safeParse(value);
+  if (!result.success) {
+    const known = (keys: readonly (string | number)[]): string[] => Object.keys(keys.length === 0 ? reportSchema.shape : violationSchema.shape);
+    const issue = explainIssue(result.error, value, 'a report of violations', known);
+    throw complaint('wrong-content', [issue.sentence], at(issue.keys, issue.at));
+  }
+  const { form: id, instance, violations } = result.data;
+  const form = workspace.form(id, at(['form']));
+  for (const [number, violation] of violations.entries()) checkPath(violation, form, () => at(['violations', number, 'path']));
+  return { form, instance, violations };
+}

@@ -1,0 +1,184 @@
+import { existsSync } from 'node:fs';
+import path from 'node:path';
+import { globSync } from 'tinyglobby';
+import { readCatalog } from '../core/catalog/read.js';
+import type { Catalog } from '../core/catalog/catalog.js';
+import { Texts } from '../core/catalog/texts.js';
+import type { Remark } from '../core/finding.js';
+import { truncations } from '../core/locale/chain.js';
+import { LocaleError, parseLocale, type Locale } from '../core/locale/tag.js';
+import type { Spot } from '../core/origin.js';
+import { isObject } from '../core/reading.js';
+import { FormIndex } from '../core/rules/form-index.js';
+import { readSheet } from '../core/rules/sheet.js';
+import { suggestion } from '../core/text/closest.js';
+import { Sentences } from '../core/violation/sentence.js';
+import type { AnswerOptions } from '../core/body/answer.js';
+import { complaint, type FilePlace } from './complaint.js';
+import { CONFIG_FILE, readConfig, type Config } from './config.js';
+import { displayName, readText } from './files.js';
+import { findWorkspace } from './find.js';
+import { starterFile } from './installed.js';
+import { jsonLocator, parseJson } from './json.js';
+import { positionAt } from './position.js';
+import { yamlLocator, parseYaml } from './yaml.js';
+
+const STARTERS = new Map<Locale, Catalog | undefined>();
+
+function starterOf(locale: Locale): Catalog | undefined {
+  if (!STARTERS.has(locale)) {
+    const file = starterFile(locale);
+    const root = existsSync(file) ? parseJson(readText(file, file, 'a catalog'), file, false) : undefined;
+    STARTERS.set(locale, isObject(root) ? readCatalog(root, `starter/${locale}.json`, locale) : undefined);
+  }
+  return STARTERS.get(locale);
+}
+
+const isYaml = (file: string): boolean => /\.ya?ml$/i.test(file);
+
+/** A workspace with its files read: forms, catalogs and the one index of all texts. */
+export class Workspace {
+  readonly forms = new Map<string, FormIndex>();
+  readonly remarks: Remark[] = [];
+  readonly catalogs: readonly Catalog[];
+  readonly texts: Texts;
+  /** The text of each file read, by its name in the workspace. */
+  readonly sources = new Map<string, string>();
+  private readonly locators = new Map<string, (spot: Spot) => number>();
+  private readonly spoken = new Map<string, Sentences>();
+
+  private constructor(
+    /** The folder, as an absolute path. */
+    readonly folder: string,
+    readonly config: Config,
+    private readonly shownFrom: string,
+  ) {
+    for (const file of this.files(config.rules)) this.readRules(file);
+    this.catalogs = this.files(config.texts).map((file) => this.readTexts(file));
+    this.texts = new Texts(this.catalogs, config.starter ? this.starters() : [], config);
+  }
+
+  /**
+   * Opens the workspace at or above a folder.
+   * @param from where to start looking
+   * @param shownFrom the folder that names of files in sentences are relative to
+   * @throws {Complaint} when there is none, or a file of it cannot be read
+   */
+  static open(from: string, shownFrom: string = from): Workspace {
+    const folder = findWorkspace(from);
+    const file = path.join(folder, CONFIG_FILE);
+    const named = displayName(file, shownFrom);
+    return new Workspace(folder, readConfig(readText(file, named, 'the settings of the workspace'), named), shownFrom);
+  }
+
+  private files(globs: readonly string[]): string[] {
+    const found = globs.flatMap((glob) => {
+      const files = globSync([glob], { cwd: this.folder, followSymbolicLinks: false, expandDirectories: false });
+      if (files.length === 0 && !/[*?{[(]/.test(glob)) throw complaint('nothing-matches', [glob], { file: this.shown(CONFIG_FILE) });
+      return files.sort();
+    });
+    return [...new Set(found)];
+  }
+
+  /** A file of the workspace as sentences name it. */
+  private shown(file: string): string {
+    return displayName(path.join(this.folder, file), this.shownFrom);
+  }
+
+  private readFile(file: string, holds: string): string {
+    const text = readText(path.join(this.folder, file), this.shown(file), holds);
+    this.sources.set(file, text);
+    return text;
+  }
+
+  private readRules(file: string): void {
+    const text = this.readFile(file, 'forms and their rules');
+    const sheet = readSheet(isYaml(file) ? parseYaml(text, this.shown(file)) : parseJson(text, this.shown(file), true), file);
+    this.remarks.push(...sheet.remarks);
+    for (const form of sheet.forms) {
+      const earlier = this.forms.get(form.id);
+      if (!earlier) this.forms.set(form.id, new FormIndex(form));
+      else {
+        const message = `The form "${form.id}" is declared in ${earlier.form.origin.file} too; this one is passed over. Rename one of the two.`;
+        this.remarks.push({ kind: 'duplicate-key', form: form.id, message, spot: { ...form.origin, at: 'key' } });
+      }
+    }
+  }
+
+  private readTexts(file: string): Catalog {
+    const text = this.readFile(file, 'a catalog');
+    const root = parseJson(text, this.shown(file), true);
+    const at = (spot: Omit<Spot, 'file'>): FilePlace => ({ file: this.shown(file), ...positionAt(text, jsonLocator(text)({ file, ...spot })) });
+    if (!isObject(root)) throw complaint('wrong-content', ['a catalog is an object with the key "locale"'], at({ keys: [], at: 'value' }));
+    if (typeof root.locale !== 'string') {
+      throw complaint('wrong-content', ['"locale" is missing; it names the language of the texts, such as "de"'], at({ keys: ['locale'], at: 'value' }));
+    }
+    let locale: Locale;
+    try {
+      locale = parseLocale(root.locale);
+    } catch (error) {
+      throw error instanceof LocaleError ? complaint('wrong-tag', [error.message], at({ keys: ['locale'], at: 'value' })) : error;
+    }
+    const catalog = readCatalog(root, file, locale);
+    this.remarks.push(...catalog.remarks.map((remark) => ({ locale, ...remark })));
+    return catalog;
+  }
+
+  private starters(): Catalog[] {
+    const wanted = new Set<Locale>();
+    for (const locale of [...this.config.languages, ...[...this.config.then.values()].flat()]) {
+      for (const one of [locale, ...truncations(locale)]) wanted.add(one);
+    }
+    return [...wanted].flatMap((locale) => starterOf(locale) ?? []);
+  }
+
+  /** What answers are made with. */
+  get answerOptions(): AnswerOptions {
+    const { zone, values, body, statuses } = this.config;
+    return { zone, limit: values.limit, each: body.each, typeBase: body.typeBase, statuses };
+  }
+
+  /**
+   * A form of the workspace.
+   * @throws {Complaint} when there is none of that id
+   */
+  form(id: string, place?: FilePlace): FormIndex {
+    const form = this.forms.get(id);
+    if (form) return form;
+    throw complaint('unknown-form', [id, suggestion(id, this.forms.keys()), [...this.forms.keys()].join(', ')], place);
+  }
+
+  /** What puts the violations of a form into words. */
+  sentences(form: FormIndex): Sentences {
+    let sentences = this.spoken.get(form.form.id);
+    if (!sentences) this.spoken.set(form.form.id, (sentences = new Sentences(this.texts, form, this.answerOptions)));
+    return sentences;
+  }
+
+  /**
+   * The locale of the workspace that serves a request for another: itself, or what is left of it when subtags are dropped.
+   * @throws {Complaint} when the tag is none, or nothing serves it
+   */
+  locale(tag: string): Locale {
+    let asked: Locale;
+    try {
+      asked = parseLocale(tag);
+    } catch (error) {
+      throw error instanceof LocaleError ? complaint('wrong-tag', [error.message]) : error;
+    }
+    const { languages } = this.config;
+    const found = [asked, ...truncations(asked)].find((one) => languages.includes(one));
+    if (found === undefined) throw complaint('unknown-locale', [asked, languages.join(', ')]);
+    return found;
+  }
+
+  /** Line and column of a spot, and the file as one would name it from where one stands. */
+  place(spot: Spot): FilePlace {
+    const text = this.sources.get(spot.file);
+    if (text === undefined) return { file: spot.file };
+    let locate = this.locators.get(spot.file);
+    if (!locate) this.locators.set(spot.file, (locate = isYaml(spot.file) ? yamlLocator(text) : jsonLocator(text)));
+    const offset = locate(spot);
+    return { file: this.shown(spot.file), ...positionAt(text, offset) };
+  }
+}
