@@ -26,7 +26,8 @@ export default tseslint.config(
     rules: {
       '@typescript-eslint/restrict-template-expressions': ['error', { allowNumber: true }],
       '@typescript-eslint/consistent-type-imports': 'error',
-      '@typescript-eslint/switch-exhaustiveness-check': 'error',
+      '@typescript-eslint/switch-exhaustiveness-check': ['error', { considerDefaultExhaustiveForUnions: true }],
+      '@typescript-eslint/no-confusing-void-expression': ['error', { ignoreVoidReturningFunctions: true }],
       'max-lines': ['error', { max: 300, skipBlankLines: true, skipComments: true }],
       eqeqeq: 'error',
     },
@@ -38,11 +39,20 @@ export default tseslint.config(
   {
     files: ['src/core/**/*.ts'],
     rules: {
-      'no-restricted-globals': ['error', ...['process', 'console', 'fetch', 'performance', 'setTimeout', 'setInterval', 'setImmediate', 'Buffer', 'require']],
+      'no-restricted-globals': [
+        'error',
+        ...['process', 'console', 'fetch', 'performance', 'setTimeout', 'setInterval', 'setImmediate', 'Buffer', 'require'],
+      ],
       'no-restricted-syntax': [
         'error',
-        { selector: "NewExpression[callee.name='Date'][arguments.length=0]", message: 'The core has no clock: take the time as an argument.' },
-        { selector: "MemberExpression[object.name='Date'][property.name='now']", message: 'The core has no clock: take the time as an argument.' },
+        {
+          selector: "NewExpression[callee.name='Date'][arguments.length=0]",
+          message: 'The core has no clock: take the time as an argument.',
+        },
+        {
+          selector: "MemberExpression[object.name='Date'][property.name='now']",
+          message: 'The core has no clock: take the time as an argument.',
+        },
         { selector: "MemberExpression[object.name='Math'][property.name='random']", message: 'The core is deterministic.' },
       ],
     },

@@ -2,7 +2,9 @@ export default {
   testEnvironment: 'node',
   roots: ['<rootDir>/test'],
   extensionsToTreatAsEsm: [],
-  transform: { '^.+\\.ts$': ['@swc/jest', { module: { type: 'commonjs' }, jsc: { target: 'es2022', parser: { syntax: 'typescript' } } }] },
+  transform: {
+    '^.+\\.ts$': ['@swc/jest', { module: { type: 'commonjs' }, jsc: { target: 'es2022', parser: { syntax: 'typescript' } } }],
+  },
   // Sources name their neighbours as Node wants them (./x.js); the tests run on ./x.ts.
   moduleNameMapper: { '^(\\.{1,2}/.*)\\.js$': '$1' },
   testTimeout: 30_000,

@@ -34,5 +34,8 @@ await build({
 cpSync(at('src', 'starter'), at('dist', 'starter'), { recursive: true });
 chmodSync(at('dist', 'cli.js'), 0o755);
 
-const types = spawnSync(process.execPath, [at('node_modules', 'typescript', 'bin', 'tsc'), '-p', 'tsconfig.build.json'], { cwd: root, stdio: ['ignore', 2, 2] });
+const types = spawnSync(process.execPath, [at('node_modules', 'typescript', 'bin', 'tsc'), '-p', 'tsconfig.build.json'], {
+  cwd: root,
+  stdio: ['ignore', 2, 2],
+});
 process.exit(types.status ?? 1);

@@ -23,7 +23,9 @@ function digest(files) {
 function filesBelow(directory) {
   return readdirSync(directory, { withFileTypes: true })
     .sort((a, b) => (a.name < b.name ? -1 : 1))
-    .flatMap((entry) => (entry.isDirectory() ? filesBelow(path.join(directory, entry.name)) : [path.join(directory, entry.name)]));
+    .flatMap((entry) =>
+      entry.isDirectory() ? filesBelow(path.join(directory, entry.name)) : [path.join(directory, entry.name)],
+    );
 }
 
 function onceFor(stamp, wanted, work) {
@@ -34,7 +36,11 @@ function onceFor(stamp, wanted, work) {
 }
 
 if (!statSync(at('package-lock.json'), { throwIfNoEntry: false })) run('npm', ['install', '--no-audit', '--no-fund']);
-onceFor(at('node_modules', '.installed-for'), digest([at('package-lock.json')]), () => run('npm', ['ci', '--no-audit', '--no-fund']));
-onceFor(at('dist', '.built-for'), digest([...filesBelow(at('src')), at('scripts', 'build.mjs'), at('package.json'), at('tsconfig.build.json')]), () =>
-  run(process.execPath, [at('scripts', 'build.mjs')]),
+onceFor(at('node_modules', '.installed-for'), digest([at('package-lock.json')]), () =>
+  run('npm', ['ci', '--no-audit', '--no-fund']),
+);
+onceFor(
+  at('dist', '.built-for'),
+  digest([...filesBelow(at('src')), at('scripts', 'build.mjs'), at('package.json'), at('tsconfig.build.json')]),
+  () => run(process.execPath, [at('scripts', 'build.mjs')]),
 );

@@ -13,7 +13,11 @@ function newProgram(): Command {
     .version(ZEITWORT_VERSION, '--version', 'print the version')
     .helpOption('--help', 'print what there is to know')
     .showHelpAfterError('(add --help to see how it is used)')
-    .configureOutput({ outputError: (text, write) => { write(text.replace(/^error: /, 'zeitwort: ')); } })
+    .configureOutput({
+      outputError: (text, write) => {
+        write(text.replace(/^error: /, 'zeitwort: '));
+      },
+    })
     .exitOverride();
 }
 

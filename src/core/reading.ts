@@ -18,7 +18,9 @@ export function described(value: Loose): string {
   if (value === null) return 'null';
   if (Array.isArray(value)) return 'a list';
   if (typeof value === 'object') return 'an object';
-  return typeof value === 'string' ? `"${value}"` : String(value);
+  return typeof value === 'number' || typeof value === 'boolean'
+    ? String(value)
+    : `"${typeof value === 'string' ? value : typeof value}"`;
 }
 
 /** Collects what is wrong in one file, with places; reading goes on with the rest. */

@@ -9,7 +9,8 @@ const placed = ({ file, line, column }: FilePlace): string => [file, line, colum
 
 /** Every reason to stop, with the sentence that is said: what is wrong and what to do. */
 const REASONS = {
-  'no-workspace': (from: string) => `there is no zeitwort.yaml in ${from} or above it; run "zeitwort init", or name the folder with --workspace`,
+  'no-workspace': (from: string) =>
+    `there is no zeitwort.yaml in ${from} or above it; run "zeitwort init", or name the folder with --workspace`,
   'not-found': (what: string) => `${what} is not there; check the name`,
   'is-folder': (what: string) => `${what} is a folder; name a file in it`,
   'not-readable': (what: string, why: string) => `${what} cannot be read (${why}); check its permissions`,
@@ -21,7 +22,8 @@ const REASONS = {
   'wrong-tag': (problem: string) => problem,
   'outside-workspace': (name: string) => `"${name}" leads out of the workspace; name files below zeitwort.yaml`,
   'nothing-matches': (glob: string) => `no file matches "${glob}"; correct it, or add the file`,
-  'unknown-form': (id: string, near: string, known: string) => `there is no form "${id}"${near}; the forms are ${known || 'none yet'}`,
+  'unknown-form': (id: string, near: string, known: string) =>
+    `there is no form "${id}"${near}; the forms are ${known || 'none yet'}`,
   'unknown-path': (path: string, form: string, near: string) => `the form "${form}" has no field at ${path}${near}`,
   'unknown-locale': (tag: string, known: string) => `this workspace does not speak ${tag}; its languages are ${known}`,
   'not-empty': (file: string) => `${file} is there already; choose another folder`,
@@ -45,6 +47,6 @@ export class Complaint extends Error {
 
 /** Makes a complaint out of the table. */
 export function complaint<R extends Reason>(reason: R, words: Parameters<(typeof REASONS)[R]>, place?: FilePlace): Complaint {
-  const sentence = (REASONS[reason] as (...words: string[]) => string)(...words);
+  const sentence = REASONS[reason](...words);
   return new Complaint(reason, sentence.replace(/\.$/, ''), place);
 }

@@ -34,7 +34,9 @@ const inside = z.string().refine((glob) => !/^([/\\]|[A-Za-z]:)/.test(glob) && !
 
 const globs = z.union([z.array(inside), inside.transform((one) => [one])]);
 
-const status = z.number().refine((code) => ERROR_STATUSES.has(code), { error: 'this is no registered HTTP error status; write one such as 409 or 422' });
+const status = z
+  .number()
+  .refine((code) => ERROR_STATUSES.has(code), { error: 'this is no registered HTTP error status; write one such as 409 or 422' });
 
 const bodySchema = z.strictObject({
   shape: z.enum(['problem']).default('problem'),
@@ -54,7 +56,12 @@ const configSchema = z.strictObject({
   starter: z.boolean().default(true),
   zone: zone.default('UTC'),
   body: bodySchema.prefault({}),
-  problems: z.record(z.string().regex(/^[a-z][a-z0-9-]*$/, { error: 'a problem has an id such as telescope-closed' }), z.strictObject({ status })).default({}),
+  problems: z
+    .record(
+      z.string().regex(/^[a-z][a-z0-9-]*$/, { error: 'a problem has an id such as telescope-closed' }),
+      z.strictObject({ status }),
+    )
+    .default({}),
   values: valuesSchema.prefault({}),
 });
 
@@ -88,7 +95,12 @@ export function readConfig(text: string, file: string): Config {
   const value = parseYaml(text, file);
   const result = configSchema.safeParse(value);
   if (!result.success) {
-    const { keys, at, sentence } = explainIssue(result.error, value, 'the workspace file', (where) => KEYS[where.join('.')] ?? []);
+    const { keys, at, sentence } = explainIssue(
+      result.error,
+      value,
+      'the workspace file',
+      (where) => KEYS[where.join('.')] ?? [],
+    );
     const offset = yamlLocator(text)({ file, keys, at });
     throw complaint('wrong-content', [sentence], { file, ...positionAt(text, offset) });
   }
@@ -103,7 +115,10 @@ export function readConfig(text: string, file: string): Config {
           return [parseLocale(name), chain];
         } catch (error) {
           const offset = yamlLocator(text)({ file, keys: ['then', name], at: 'key' });
-          throw complaint('wrong-tag', [error instanceof Error ? error.message : String(error)], { file, ...positionAt(text, offset) });
+          throw complaint('wrong-tag', [error instanceof Error ? error.message : String(error)], {
+            file,
+            ...positionAt(text, offset),
+          });
         }
       }),
     ),

@@ -37,7 +37,9 @@ export interface ViolationReport {
 function nearPath(path: Path, place: FieldPlace, { form }: FormIndex): string {
   const indexed = path.map((segment) => (typeof segment === 'string' && /^\d+$/.test(segment) ? Number(segment) : segment));
   const places = path.findLast((segment) => typeof segment === 'number') ?? 0;
-  const known = form.fields.filter((field) => field.in === place).flatMap(({ pattern }) => [printPath(samplePath(pattern, places)), printPath(samplePath(pattern, 0))]);
+  const known = form.fields
+    .filter((field) => field.in === place)
+    .flatMap(({ pattern }) => [printPath(samplePath(pattern, places)), printPath(samplePath(pattern, 0))]);
   const wanted = printPath(indexed);
   return known.includes(wanted) ? ` (did you mean "${wanted}"?)` : suggestion(wanted, known);
 }
@@ -65,7 +67,8 @@ export function readViolations(text: string, file: string, workspace: Workspace)
   });
   const result = reportSchema.safeParse(value);
   if (!result.success) {
-    const known = (keys: readonly (string | number)[]): string[] => Object.keys(keys.length === 0 ? reportSchema.shape : violationSchema.shape);
+    const known = (keys: readonly (string | number)[]): string[] =>
+      Object.keys(keys.length === 0 ? reportSchema.shape : violationSchema.shape);
     const issue = explainIssue(result.error, value, 'a report of violations', known);
     throw complaint('wrong-content', [issue.sentence], at(issue.keys, issue.at));
   }

@@ -23,17 +23,6 @@ import { jsonLocator, parseJson } from './json.js';
 import { positionAt } from './position.js';
 import { yamlLocator, parseYaml } from './yaml.js';
 
-const STARTERS = new Map<Locale, Catalog | undefined>();
-
-function starterOf(locale: Locale): Catalog | undefined {
-  if (!STARTERS.has(locale)) {
-    const file = starterFile(locale);
-    const root = existsSync(file) ? parseJson(readText(file, file, 'a catalog'), file, false) : undefined;
-    STARTERS.set(locale, isObject(root) ? readCatalog(root, `starter/${locale}.json`, locale) : undefined);
-  }
-  return STARTERS.get(locale);
-}
-
 const isYaml = (file: string): boolean => /\.ya?ml$/i.test(file);
 
 /** A workspace with its files read: forms, catalogs and the one index of all texts. */
@@ -74,7 +63,8 @@ export class Workspace {
   private files(globs: readonly string[]): string[] {
     const found = globs.flatMap((glob) => {
       const files = globSync([glob], { cwd: this.folder, followSymbolicLinks: false, expandDirectories: false });
-      if (files.length === 0 && !/[*?{[(]/.test(glob)) throw complaint('nothing-matches', [glob], { file: this.shown(CONFIG_FILE) });
+      if (files.length === 0 && !/[*?{[(]/.test(glob))
+        throw complaint('nothing-matches', [glob], { file: this.shown(CONFIG_FILE) });
       return files.sort();
     });
     return [...new Set(found)];
@@ -108,10 +98,18 @@ export class Workspace {
   private readTexts(file: string): Catalog {
     const text = this.readFile(file, 'a catalog');
     const root = parseJson(text, this.shown(file), true);
-    const at = (spot: Omit<Spot, 'file'>): FilePlace => ({ file: this.shown(file), ...positionAt(text, jsonLocator(text)({ file, ...spot })) });
-    if (!isObject(root)) throw complaint('wrong-content', ['a catalog is an object with the key "locale"'], at({ keys: [], at: 'value' }));
+    const at = (spot: Omit<Spot, 'file'>): FilePlace => ({
+      file: this.shown(file),
+      ...positionAt(text, jsonLocator(text)({ file, ...spot })),
+    });
+    if (!isObject(root))
+      throw complaint('wrong-content', ['a catalog is an object with the key "locale"'], at({ keys: [], at: 'value' }));
     if (typeof root.locale !== 'string') {
-      throw complaint('wrong-content', ['"locale" is missing; it names the language of the texts, such as "de"'], at({ keys: ['locale'], at: 'value' }));
+      throw complaint(
+        'wrong-content',
+        ['"locale" is missing; it names the language of the texts, such as "de"'],
+        at({ keys: ['locale'], at: 'value' }),
+      );
     }
     let locale: Locale;
     try {
@@ -129,7 +127,17 @@ export class Workspace {
     for (const locale of [...this.config.languages, ...[...this.config.then.values()].flat()]) {
       for (const one of [locale, ...truncations(locale)]) wanted.add(one);
     }
-    return [...wanted].flatMap((locale) => starterOf(locale) ?? []);
+    return [...wanted].flatMap((locale) => this.starter(locale) ?? []);
+  }
+
+  private starter(locale: Locale): Catalog | undefined {
+    const file = starterFile(locale);
+    if (!existsSync(file)) return undefined;
+    const named = `starter/${locale}.json`;
+    const text = readText(file, named, 'a catalog');
+    const root = parseJson(text, named, false);
+    this.sources.set(named, text);
+    return isObject(root) ? readCatalog(root, named, locale) : undefined;
   }
 
   /** What answers are made with. */
@@ -179,6 +187,8 @@ export class Workspace {
     let locate = this.locators.get(spot.file);
     if (!locate) this.locators.set(spot.file, (locate = isYaml(spot.file) ? yamlLocator(text) : jsonLocator(text)));
     const offset = locate(spot);
-    return { file: this.shown(spot.file), ...positionAt(text, offset) };
+    // A starter catalog is no file of the workspace; its name says so, wherever one stands.
+    const file = spot.file.startsWith('starter/') ? spot.file : this.shown(spot.file);
+    return { file, ...positionAt(text, offset) };
   }
 }

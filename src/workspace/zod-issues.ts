@@ -31,17 +31,27 @@ function valueAt(root: unknown, keys: readonly (string | number)[]): unknown {
  * Puts the first issue of a Zod check into a sentence with a place.
  * @param known the keys that may stand in the object at a place, for suggestions
  */
-export function explainIssue(error: z.ZodError, root: unknown, what: string, known: (keys: readonly (string | number)[]) => readonly string[]): Explanation {
+export function explainIssue(
+  error: z.ZodError,
+  root: unknown,
+  what: string,
+  known: (keys: readonly (string | number)[]) => readonly string[],
+): Explanation {
   const issue = error.issues[0];
   if (!issue) return { keys: [], at: 'value', sentence: `${what} is not what it should be` };
   const keys = issue.path.filter((key): key is string | number => typeof key !== 'symbol');
   const last = keys.at(-1);
-  const name = last === undefined ? what : typeof last === 'number' ? `entry ${last + 1} of "${String(keys.at(-2) ?? what)}"` : `"${last}"`;
+  const name =
+    last === undefined ? what : typeof last === 'number' ? `entry ${last + 1} of "${String(keys.at(-2) ?? what)}"` : `"${last}"`;
   const given = valueAt(root, keys);
   switch (issue.code) {
     case 'unrecognized_keys': {
       const [key = ''] = issue.keys;
-      return { keys: [...keys, key], at: 'key', sentence: `${last === undefined ? what : name} has no key "${key}"${suggestion(key, known(keys))}` };
+      return {
+        keys: [...keys, key],
+        at: 'key',
+        sentence: `${last === undefined ? what : name} has no key "${key}"${suggestion(key, known(keys))}`,
+      };
     }
     case 'invalid_type': {
       const wanted = NAMES[issue.expected] ?? issue.expected;
@@ -50,7 +60,11 @@ export function explainIssue(error: z.ZodError, root: unknown, what: string, kno
     }
     case 'invalid_value': {
       const values = issue.values.map(String);
-      return { keys, at: 'value', sentence: `${name} is one of ${values.join(', ')}, not ${described(given)}${suggestion(String(given), values)}` };
+      return {
+        keys,
+        at: 'value',
+        sentence: `${name} is one of ${values.join(', ')}, not ${described(given)}${suggestion(String(given), values)}`,
+      };
     }
     default:
       return { keys, at: 'value', sentence: `${name}: ${issue.message}` };

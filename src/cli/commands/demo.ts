@@ -1,1 +1,53 @@
-import type { Command } from 'commander'; export function define(command: Command): void { command.action(() => { throw new Error('not yet'); }); }
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import type { Command } from 'commander';
+import { applyEdits, modify } from 'jsonc-parser';
+import { copyShipped } from '../../workspace/copy.js';
+import { Workspace } from '../../workspace/workspace.js';
+import { paint, print } from '../print/out.js';
+
+const REMOVED = { file: 'messages/pl.json', keys: ['messages', 'fits-the-night'] };
+
+/** A word as one types it in a shell. */
+const quoted = (word: string): string => (/^[\w./:-]+$/.test(word) ? word : `'${word}'`);
+
+/** Runs the program itself in a folder, its words said first. */
+function run(folder: string, words: readonly string[], expected: number): void {
+  print(`\n${paint.bold(`$ zeitwort ${words.map(quoted).join(' ')}`)}`);
+  const { status } = spawnSync(process.execPath, [process.argv[1] ?? '', ...words], {
+    cwd: folder,
+    stdio: ['ignore', 'inherit', 'inherit'],
+    env: { ...process.env, ...(process.stdout.isTTY ? { FORCE_COLOR: '1' } : {}) },
+  });
+  if (status !== 0) print(paint.dim(`(exit code ${status ?? 'none'})`));
+  if (status !== expected) throw new Error(`this step should have ended with exit code ${expected}`);
+}
+
+function removeText(folder: string): void {
+  const file = path.join(folder, REMOVED.file);
+  const text = readFileSync(file, 'utf8');
+  writeFileSync(file, applyEdits(text, modify(text, REMOVED.keys, undefined, {})));
+}
+
+function demo(): void {
+  const folder = mkdtempSync(path.join(tmpdir(), 'zeitwort-demo-'));
+  copyShipped('observatory', folder);
+  print(`Harrowfell Observatory takes proposals over an API. A copy of its workspace is in\n${folder}`);
+  print('\nFirst: has every rule a text in every language?');
+  run(folder, ['check'], 0);
+  print('\nA bad proposal came in. What a client gets, in each language:');
+  for (const locale of Workspace.open(folder).config.languages)
+    run(folder, ['render', 'violations/bad-proposal.json', '--locale', locale, '--head'], 0);
+  print('\nWhere does the sentence about target 3 come from?');
+  run(folder, ['why', 'observing-proposal', 'targets[2].name', 'required'], 0);
+  print(`\nSomebody removes "${REMOVED.keys.join(' > ')}" from ${REMOVED.file}. The check notices:`);
+  removeText(folder);
+  run(folder, ['check', '--locale', 'pl'], 1);
+  print(`\nThat was the demo. Look around in ${folder}, or start your own with "zeitwort init".`);
+}
+
+export function define(command: Command): void {
+  command.action(demo);
+}

@@ -16,7 +16,14 @@ function render(file: string, options: Options): void {
   const locale = workspace.locale(options.locale ?? workspace.config.original);
   const named = file === '-' ? 'standard input' : file;
   const { form, instance, violations } = readViolations(readText(file, named, 'a report of violations'), named, workspace);
-  const answer = answerViolations(violations, locale, workspace.sentences(form), workspace.texts, workspace.answerOptions, instance);
+  const answer = answerViolations(
+    violations,
+    locale,
+    workspace.sentences(form),
+    workspace.texts,
+    workspace.answerOptions,
+    instance,
+  );
   const body = `${JSON.stringify(problemBody(answer), undefined, 2)}\n`;
   process.stdout.write(options.head ? head(answer, body) + body : body);
 }

@@ -1,1 +1,100 @@
-import type { Command } from 'commander'; export function define(command: Command): void { command.action(() => { throw new Error('not yet'); }); }
+import type { Command } from 'commander';
+import { offersOf } from '../../core/check/offers.js';
+import type { Step } from '../../core/catalog/texts.js';
+import type { Locale } from '../../core/locale/tag.js';
+import { isPath, parsePattern, PathSyntaxError, printPath, samplePath, type Path } from '../../core/path/path.js';
+import type { FormIndex } from '../../core/rules/form-index.js';
+import { codeOf, keysOf, type Field, type RuleUse } from '../../core/rules/form.js';
+import { suggestion } from '../../core/text/closest.js';
+import { sampleViolation } from '../../core/violation/samples.js';
+import { complaint } from '../../workspace/complaint.js';
+import type { Workspace } from '../../workspace/workspace.js';
+import { formatOption, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
+import { print, printJson } from '../print/out.js';
+import { whyJson, whyOne, whyTable } from '../print/why.js';
+
+interface Options extends WorkspaceOptions {
+  readonly locale?: string;
+  readonly format: 'text' | 'json';
+}
+
+/** One rule of one field in one locale, explained. */
+export interface Explanation {
+  readonly locale: Locale;
+  readonly steps: readonly Step[];
+  readonly sentence: string;
+  /** The arguments on offer, with what they would say. */
+  readonly args: Readonly<Record<string, unknown>>;
+}
+
+/** What is explained. */
+export interface Asked {
+  readonly form: FormIndex;
+  readonly field: Field;
+  readonly use: RuleUse;
+  /** The place that the samples are for. */
+  readonly path: Path;
+}
+
+/** The field that a path, a pattern or a JSON Pointer names. */
+function fieldAt(text: string, form: FormIndex): { field: Field; path: Path } {
+  try {
+    const pattern = text.startsWith('/') ? form.readPath(text, 'body') : parsePattern(text);
+    const field = form.field(pattern, 'body') ?? form.form.fields.find((one) => one.path === printPath(pattern));
+    if (field) return { field, path: isPath(pattern) ? pattern : samplePath(pattern) };
+    const near = suggestion(
+      printPath(pattern),
+      form.form.fields.map((one) => one.path),
+    );
+    throw complaint('unknown-path', [text, form.form.id, near]);
+  } catch (error) {
+    throw error instanceof PathSyntaxError ? complaint('wrong-use', [error.message]) : error;
+  }
+}
+
+function useOf(rule: string, field: Field): RuleUse {
+  const use = field.uses.find((one) => codeOf(one) === rule) ?? field.uses.find((one) => one.rule === rule);
+  if (use) return use;
+  const known = field.uses.map(codeOf);
+  throw complaint('wrong-use', [
+    `${field.path} has no rule "${rule}"${suggestion(rule, known)}; its rules are ${known.join(', ') || 'none'}`,
+  ]);
+}
+
+function explain(asked: Asked, locale: Locale, workspace: Workspace): Explanation {
+  const { form, field, use, path } = asked;
+  const violation = sampleViolation(field, use, path);
+  const sentences = workspace.sentences(form);
+  const offers = offersOf({ form: form.form, field, use, keys: keysOf(use), code: codeOf(use) });
+  return {
+    locale,
+    steps: [...workspace.texts.ladder({ form: form.form.id, path, keys: keysOf(use) }, locale)],
+    sentence: sentences.say(violation, locale).text,
+    args: sentences.argumentsFor(violation, [...offers].sort(), locale),
+  };
+}
+
+function why(formId: string, pathText: string, rule: string, options: Options): void {
+  const workspace = openWorkspace(options);
+  const form = workspace.form(formId);
+  const { field, path } = fieldAt(pathText, form);
+  const asked = { form, field, use: useOf(rule, field), path };
+  const locales = options.locale === undefined ? workspace.config.languages : [workspace.locale(options.locale)];
+  const explanations = locales.map((locale) => explain(asked, locale, workspace));
+  const [only] = explanations;
+  if (options.format === 'json') printJson(whyJson(asked, explanations, workspace));
+  else if (options.locale !== undefined && only) print(whyOne(asked, only, workspace));
+  else print(whyTable(asked, explanations, workspace));
+  if (explanations.some(({ steps }) => !steps.at(-1)?.found)) process.exitCode = 1;
+}
+
+export function define(command: Command): void {
+  withWorkspace(command)
+    .argument('<form>', "the form's id")
+    .argument('<path>', "the field's path or pattern, such as targets[2].name or targets[*].name")
+    .argument('<rule>', 'the rule, or the name that this use of it has of its own')
+    .option('--locale <tag>', 'one language, rung by rung (else all in a table)')
+    .addOption(formatOption())
+    .addHelpText('after', '\nThe exit code is 1 where there is no text but the neutral one.')
+    .action(why);
+}

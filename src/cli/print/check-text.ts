@@ -33,7 +33,10 @@ function groups<T>(items: readonly T[], key: (item: T) => string): Map<string, T
 }
 
 function coverageTable(matrix: readonly CoverageRow[], locales: readonly Locale[]): string {
-  const columns: Column[] = [{ head: paint.dim('form and field') }, ...locales.map((locale): Column => ({ head: paint.dim(locale), align: 'right' }))];
+  const columns: Column[] = [
+    { head: paint.dim('form and field') },
+    ...locales.map((locale): Column => ({ head: paint.dim(locale), align: 'right' })),
+  ];
   const rows: string[][] = [];
   for (const [form, ofForm] of groups(matrix, ({ row }) => row.form.id)) {
     rows.push([paint.bold(form), ...locales.map(() => '')]);
@@ -59,5 +62,12 @@ export function checkText({ matrix, coverage, findings }: CheckResult, locales: 
   const legend = paint.dim('2+1: two rules with a text of your own and one with the starter text; −1: one without');
   const counts = `${counted(countOf(findings, 'error'), 'error')}, ${counted(countOf(findings, 'warning'), 'warning')}`;
   const summary = `${counted(matrix.length, 'rule')} in ${counted(locales.length, 'locale')}: ${percent(coverage)} covered, ${counts}`;
-  return [coverageTable(matrix, locales), legend, '', ...findings.map((finding) => findingLines(finding, workspace)), ...(findings.length > 0 ? [''] : []), summary].join('\n');
+  return [
+    coverageTable(matrix, locales),
+    legend,
+    '',
+    ...findings.map((finding) => findingLines(finding, workspace)),
+    ...(findings.length > 0 ? [''] : []),
+    summary,
+  ].join('\n');
 }

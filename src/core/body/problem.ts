@@ -4,9 +4,7 @@ import type { Answer } from './answer.js';
 
 /** One entry of `errors`: a JSON Pointer into the body, or the name of a parameter or header. */
 export type ProblemError = { readonly code: string; readonly detail: string } & (
-  | { readonly pointer: string }
-  | { readonly parameter: string }
-  | { readonly header: string }
+  { readonly pointer: string } | { readonly parameter: string } | { readonly header: string }
 );
 
 /** A problem details object (RFC 9457 section 3) with the extension member `errors`. */

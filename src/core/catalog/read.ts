@@ -22,14 +22,17 @@ class CatalogReader {
   read(root: Readonly<Record<string, unknown>>): Omit<Catalog, 'remarks'> {
     this.onlyKeys(root, [], CATALOG_KEYS, 'A catalog');
     const { form } = root;
-    if (form !== undefined && typeof form !== 'string') this.reading.wrongShape(['form'], 'value', `"form" is the id of a form, not ${described(form)}.`);
+    if (form !== undefined && typeof form !== 'string')
+      this.reading.wrongShape(['form'], 'value', `"form" is the id of a form, not ${described(form)}.`);
     return {
       file: this.file,
       locale: this.locale,
       ...(typeof form === 'string' ? { form } : {}),
       messages: this.messages(root.messages, ['messages']),
       fields: this.reading.members(root.fields, ['fields'], '"fields"').flatMap(([path, field]) => this.field(path, field) ?? []),
-      problems: new Map(this.reading.members(root.problems, ['problems'], '"problems"').map(([id, texts]) => [id, this.problem(id, texts)])),
+      problems: new Map(
+        this.reading.members(root.problems, ['problems'], '"problems"').map(([id, texts]) => [id, this.problem(id, texts)]),
+      ),
     };
   }
 
@@ -55,9 +58,11 @@ class CatalogReader {
     }
     this.onlyKeys(value, keys, allowed, what);
     const { note, limit } = value;
-    if (note !== undefined && typeof note !== 'string') this.reading.wrongShape([...keys, 'note'], 'value', `"note" is a text, not ${described(note)}.`);
+    if (note !== undefined && typeof note !== 'string')
+      this.reading.wrongShape([...keys, 'note'], 'value', `"note" is a text, not ${described(note)}.`);
     const limited = Number.isInteger(limit) && Number(limit) > 0;
-    if (limit !== undefined && !limited) this.reading.wrongShape([...keys, 'limit'], 'value', `"limit" is a number of characters, not ${described(limit)}.`);
+    if (limit !== undefined && !limited)
+      this.reading.wrongShape([...keys, 'limit'], 'value', `"limit" is a number of characters, not ${described(limit)}.`);
     return new Entry(value.text, this.locale, this.reading.origin([...keys, 'text']), {
       ...(typeof note === 'string' ? { note } : {}),
       ...(limited ? { limit: Number(limit) } : {}),
@@ -99,10 +104,15 @@ class CatalogReader {
     let gender: string | undefined;
     for (const [form, text] of isObject(value) ? Object.entries(value) : []) {
       if (MESSAGE_KEYS.includes(form)) continue;
-      if (typeof text !== 'string') this.reading.wrongShape([...keys, form], 'value', `The form "${form}" of a label is a text, not ${described(text)}.`);
+      if (typeof text !== 'string')
+        this.reading.wrongShape([...keys, form], 'value', `The form "${form}" of a label is a text, not ${described(text)}.`);
       else if (form === 'gender') gender = text;
       else if (!/^\p{L}[\p{L}\p{N}_]*$/u.test(form)) {
-        this.reading.wrongShape([...keys, form], 'key', `"${form}" is no name of a form: write letters, digits and _, since messages ask for {label_${form}}.`);
+        this.reading.wrongShape(
+          [...keys, form],
+          'key',
+          `"${form}" is no name of a form: write letters, digits and _, since messages ask for {label_${form}}.`,
+        );
       } else forms.set(form, new Entry(text, this.locale, this.reading.origin([...keys, form])));
     }
     return { base, forms, ...(gender === undefined ? {} : { gender }) };
@@ -124,7 +134,8 @@ class CatalogReader {
 
   private onlyKeys(value: Readonly<Record<string, unknown>>, keys: string[], allowed: readonly string[], what: string): void {
     for (const key of Object.keys(value)) {
-      if (!allowed.includes(key)) this.reading.wrongShape([...keys, key], 'key', `${what} has no key "${key}"${suggestion(key, allowed)}.`);
+      if (!allowed.includes(key))
+        this.reading.wrongShape([...keys, key], 'key', `${what} has no key "${key}"${suggestion(key, allowed)}.`);
     }
   }
 }

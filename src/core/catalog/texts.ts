@@ -179,7 +179,12 @@ export class Texts {
     return [...chain.filter((one) => sameLanguage(one, sentence)), ...chain.filter((one) => !sameLanguage(one, sentence))];
   }
 
-  private word<T>(form: string, path: Pattern, chain: readonly Locale[], pick: (field: FieldTexts) => T | undefined): T | undefined {
+  private word<T>(
+    form: string,
+    path: Pattern,
+    chain: readonly Locale[],
+    pick: (field: FieldTexts) => T | undefined,
+  ): T | undefined {
     for (const asked of chain) {
       for (const scope of this.locales.get(asked)?.scopesOf(form) ?? []) {
         const picked = scope.pick(path, pick);
@@ -191,7 +196,9 @@ export class Texts {
 
   /** A field's label for a sentence in `sentence`, out of the chain of `locale`. */
   label(form: string, path: Pattern, locale: Locale, sentence: Locale = locale): Label | undefined {
-    return this.word(form, path, this.chainWithin(locale, sentence), ({ label }) => (label && !label.base.error ? label : undefined));
+    return this.word(form, path, this.chainWithin(locale, sentence), ({ label }) =>
+      label && !label.base.error ? label : undefined,
+    );
   }
 
   /** The name of an enumerated value. */

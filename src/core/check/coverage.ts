@@ -23,13 +23,19 @@ export function coverageOf(found: Found | undefined, locale: Locale, texts: Text
 export function coverageMatrix(rows: readonly Row[], locales: readonly Locale[], texts: Texts): CoverageRow[] {
   return rows.map((row) => {
     const question = { form: row.form.id, path: row.field.pattern, keys: row.keys };
-    return { row, locales: new Map(locales.map((locale) => [locale, coverageOf(texts.message(question, locale), locale, texts)])) };
+    return {
+      row,
+      locales: new Map(locales.map((locale) => [locale, coverageOf(texts.message(question, locale), locale, texts)])),
+    };
   });
 }
 
 /** The share of rules with a text of the locale's own, from 0 to 1; of no rules, 1. */
 export function coveredShare(matrix: readonly CoverageRow[], locales: readonly Locale[]): number {
   const all = matrix.length * locales.length;
-  const covered = matrix.reduce((sum, { locales: states }) => sum + locales.filter((locale) => isCovered(states.get(locale))).length, 0);
+  const covered = matrix.reduce(
+    (sum, { locales: states }) => sum + locales.filter((locale) => isCovered(states.get(locale))).length,
+    0,
+  );
   return all === 0 ? 1 : covered / all;
 }

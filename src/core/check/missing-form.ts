@@ -23,7 +23,12 @@ function asked(entry: Entry): { name: string; word: string; form: string }[] {
 function gaps({ rows, subject }: Context): Gap[] {
   const found = new Map<string, Gap>();
   const ids = new Map<Entry, number>();
-  for (const { form: { id }, field, use, keys } of rows) {
+  for (const {
+    form: { id },
+    field,
+    use,
+    keys,
+  } of rows) {
     for (const locale of subject.locales) {
       const entry = subject.texts.message({ form: id, path: field.pattern, keys }, locale)?.entry;
       if (!entry || !subject.texts.serves(entry.locale, locale)) continue;

@@ -28,13 +28,19 @@ function* notOnOffer(entry: Entry, offers: readonly [ReadonlySet<string>, About]
   }
 }
 
-const ofRow = (row: Row): [ReadonlySet<string>, About] => [offersOf(row), { form: row.form.id, path: row.field.path, rule: row.code }];
+const ofRow = (row: Row): [ReadonlySet<string>, About] => [
+  offersOf(row),
+  { form: row.form.id, path: row.field.path, rule: row.code },
+];
 
 function* inMessages(messages: ReadonlyMap<string, Entry>, rows: readonly Row[]): Generator<Remark> {
   for (const [key, entry] of messages) {
     if (entry.arguments.size === 0) continue;
     const using = rows.filter(({ keys }) => keys.includes(key)).map(ofRow);
-    const alone: [ReadonlySet<string>, About] = [new Set([...FIELD_ARGUMENTS.map(({ name }) => name), ...ruleArguments(key)]), { rule: key }];
+    const alone: [ReadonlySet<string>, About] = [
+      new Set([...FIELD_ARGUMENTS.map(({ name }) => name), ...ruleArguments(key)]),
+      { rule: key },
+    ];
     // A message that nothing uses yet is held against what its rule would give; one of an unknown key against nothing.
     if (using.length > 0) yield* notOnOffer(entry, using);
     else if (ruleArguments(key).length > 0) yield* notOnOffer(entry, [alone]);
@@ -43,11 +49,20 @@ function* inMessages(messages: ReadonlyMap<string, Entry>, rows: readonly Row[])
 
 function* inCatalog(catalog: Catalog, context: Context): Generator<Remark> {
   const forms = new Set(context.formsOf(catalog));
-  yield* inMessages(catalog.messages, context.rows.filter((row) => forms.has(row.form)));
+  yield* inMessages(
+    catalog.messages,
+    context.rows.filter((row) => forms.has(row.form)),
+  );
   for (const [texts, fields] of context.linksOf(catalog)) {
-    yield* inMessages(texts.messages, [...fields].flatMap((field) => context.rowsOf(field)));
+    yield* inMessages(
+      texts.messages,
+      [...fields].flatMap((field) => context.rowsOf(field)),
+    );
     // A label or a choice is said of a field, not of a rule: only the places on its path are known.
-    const places = (one: Pick<Field, 'pattern' | 'path'>): [ReadonlySet<string>, About] => [new Set(placeArguments(one.pattern)), { path: one.path }];
+    const places = (one: Pick<Field, 'pattern' | 'path'>): [ReadonlySet<string>, About] => [
+      new Set(placeArguments(one.pattern)),
+      { path: one.path },
+    ];
     const words = [...(texts.label ? [texts.label.base, ...texts.label.forms.values()] : []), ...texts.choices.values()];
     for (const entry of words) yield* notOnOffer(entry, [places(texts)]);
   }

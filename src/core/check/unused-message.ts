@@ -5,7 +5,12 @@ import { closest } from '../text/closest.js';
 import type { Context } from './context.js';
 import type { Kind } from './kind.js';
 
-function* unusedOf(messages: ReadonlyMap<string, Entry>, used: ReadonlySet<string>, owner: string, about: Partial<Remark>): Generator<Remark> {
+function* unusedOf(
+  messages: ReadonlyMap<string, Entry>,
+  used: ReadonlySet<string>,
+  owner: string,
+  about: Partial<Remark>,
+): Generator<Remark> {
   for (const [key, { origin, locale }] of messages) {
     if (used.has(key)) continue;
     const near = closest(key, used);
@@ -25,7 +30,10 @@ function* unusedIn(catalog: Catalog, context: Context): Generator<Remark> {
   const { form, locale } = catalog;
   const forms = context.formsOf(catalog);
   if (form !== undefined && forms.length === 0) {
-    const near = closest(form, context.subject.forms.map(({ id }) => id));
+    const near = closest(
+      form,
+      context.subject.forms.map(({ id }) => id),
+    );
     yield {
       kind: 'unused-message',
       locale,
@@ -40,7 +48,10 @@ function* unusedIn(catalog: Catalog, context: Context): Generator<Remark> {
   yield* unusedOf(catalog.messages, new Set(rows.flatMap(({ keys }) => keys)), owner, form === undefined ? {} : { form });
   for (const [texts, fields] of context.linksOf(catalog)) {
     const used = new Set([...fields].flatMap((field) => context.rowsOf(field).flatMap(({ keys }) => keys)));
-    yield* unusedOf(texts.messages, used, `the field "${texts.path}"`, { path: texts.path, ...(form === undefined ? {} : { form }) });
+    yield* unusedOf(texts.messages, used, `the field "${texts.path}"`, {
+      path: texts.path,
+      ...(form === undefined ? {} : { form }),
+    });
   }
 }
 

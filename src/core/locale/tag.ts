@@ -34,7 +34,8 @@ function isRegistered(subtag: string, kind: Kind): boolean {
 function inRange(subtag: string, set: ReadonlySet<string>): boolean {
   for (const entry of set) {
     const [first, last] = entry.split('..');
-    if (first !== undefined && last !== undefined && subtag.length === first.length && subtag >= first && subtag <= last) return true;
+    if (first !== undefined && last !== undefined && subtag.length === first.length && subtag >= first && subtag <= last)
+      return true;
   }
   return false;
 }
@@ -76,7 +77,8 @@ export function parseLocale(text: string): Locale {
     if (isRegistered(subtag, kind)) continue;
     const near = closest(subtag, kind.registered.split(' '));
     throw new LocaleError(
-      `"${text}" names the ${kind.called} "${subtag}", which is not registered (BCP 47)` + (near ? `: did you mean "${near}"?` : ''),
+      `"${text}" names the ${kind.called} "${subtag}", which is not registered (BCP 47)` +
+        (near ? `: did you mean "${near}"?` : ''),
     );
   }
   canonicalTags.set(text, canonical as Locale);

@@ -52,7 +52,11 @@ function plainText(value: unknown, name: string, context: Context): string {
           'conjunction',
         );
       }
-      return value === undefined || value === null ? `{${name}}` : context.insert(JSON.stringify(value) ?? `{${name}}`);
+      return value === undefined || value === null
+        ? `{${name}}`
+        : typeof value === 'object'
+          ? context.insert(JSON.stringify(value))
+          : `{${name}}`;
   }
 }
 
@@ -110,7 +114,8 @@ function selectStep({ name, cases }: SelectNode, context: Context): Step {
   const { named, other } = casesOf(cases, context);
   return (args, number) => {
     const value = args[name];
-    const key = typeof value === 'string' ? value : typeof value === 'boolean' || typeof value === 'number' ? String(value) : 'other';
+    const key =
+      typeof value === 'string' ? value : typeof value === 'boolean' || typeof value === 'number' ? String(value) : 'other';
     return (named.get(key) ?? other)(args, number);
   };
 }

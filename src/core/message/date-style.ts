@@ -13,7 +13,9 @@ const byCount =
   };
 
 const hour = (hourCycle: Intl.DateTimeFormatOptions['hourCycle']) => (count: number) =>
-  count > 2 ? undefined : { hour: count === 2 ? ('2-digit' as const) : ('numeric' as const), ...(hourCycle ? { hourCycle } : {}) };
+  count > 2
+    ? undefined
+    : { hour: count === 2 ? ('2-digit' as const) : ('numeric' as const), ...(hourCycle ? { hourCycle } : {}) };
 
 /** The fields of a date skeleton (CLDR, UTS 35 part 4) that Intl can write, by letter; each takes how often the letter stands. */
 const FIELDS: Record<string, (count: number) => Intl.DateTimeFormatOptions | undefined> = {
@@ -45,11 +47,16 @@ function parseSkeleton(skeleton: string, offset: number): DateStyle {
     const field = Object.hasOwn(FIELDS, letter) ? FIELDS[letter]?.(letters.length) : undefined;
     if (!field) {
       const known = Object.keys(FIELDS).join(' ');
-      throw new MessageSyntaxError(`"${letters}" is no field of a date skeleton`, offset + run.index, `write letters such as "yMMMd" or "Hm", out of ${known}`);
+      throw new MessageSyntaxError(
+        `"${letters}" is no field of a date skeleton`,
+        offset + run.index,
+        `write letters such as "yMMMd" or "Hm", out of ${known}`,
+      );
     }
     Object.assign(options, field);
   }
-  if (Object.keys(options).length === 0) throw new MessageSyntaxError('The date skeleton is empty', offset, 'write one such as "::yMMMd"');
+  if (Object.keys(options).length === 0)
+    throw new MessageSyntaxError('The date skeleton is empty', offset, 'write one such as "::yMMMd"');
   return options;
 }
 
@@ -64,5 +71,9 @@ export function parseDateStyle(kind: 'date' | 'time', text: string | undefined, 
   const length = style === '' ? 'medium' : LENGTHS.find((one) => one === style);
   if (length) return kind === 'date' ? { dateStyle: length } : { timeStyle: length };
   const remedy = 'write short, medium, long, full or a skeleton such as ' + (kind === 'date' ? '"::yMMMd"' : '"::Hm"');
-  throw new MessageSyntaxError(`"${style}" is no ${kind} style`, offset, /[yMdHhms]{2}/.test(style) ? `old patterns are not supported, ${remedy}` : remedy);
+  throw new MessageSyntaxError(
+    `"${style}" is no ${kind} style`,
+    offset,
+    /[yMdHhms]{2}/.test(style) ? `old patterns are not supported, ${remedy}` : remedy,
+  );
 }

@@ -11,7 +11,8 @@ const REMEMBERED = 1024;
 function remembering<T>(work: (value: number | bigint) => T): (value: number | bigint) => T {
   const memory: T[] = [];
   return (value) => {
-    if (typeof value === 'bigint' || !(value >= 0 && value < REMEMBERED && Number.isInteger(value)) || Object.is(value, -0)) return work(value);
+    if (typeof value === 'bigint' || !(value >= 0 && value < REMEMBERED && Number.isInteger(value)) || Object.is(value, -0))
+      return work(value);
     return (memory[value] ??= work(value));
   };
 }
@@ -44,7 +45,10 @@ export class Formatters {
     const key = JSON.stringify([options, scale]);
     const kept = this.numbers.get(key);
     if (kept) return kept;
-    const format = new Intl.NumberFormat(this.locale, localCurrency ? { ...options, currency: currencyOf(this.locale) } : options);
+    const format = new Intl.NumberFormat(
+      this.locale,
+      localCurrency ? { ...options, currency: currencyOf(this.locale) } : options,
+    );
     const write: WriteNumber = scale === 1 ? (value) => format.format(value) : (value) => format.format(Number(value) * scale);
     this.numbers.set(key, write);
     return write;
@@ -78,7 +82,8 @@ export class Formatters {
   }
 
   private readonly mark = once(() => {
-    const between = (type: 'conjunction' | 'unit'): string => this.listFormat(type).formatToParts(['1', '2', '3', '4'])[1]?.value ?? ', ';
+    const between = (type: 'conjunction' | 'unit'): string =>
+      this.listFormat(type).formatToParts(['1', '2', '3', '4'])[1]?.value ?? ', ';
     const mark = between('conjunction');
     // Arabic repeats its "and"; its unit lists have a comma before.
     return /\p{L}/u.test(mark) ? between('unit').replace(/\p{L}/gu, '') : mark;

@@ -112,7 +112,8 @@ const STEMS_WITH_OPTION: Record<string, (draft: Draft, option: string, refuse: R
   'precision-increment'(draft, option, refuse) {
     const fraction = /^\d+(?:\.(\d+))?$/.exec(option);
     const increment = Number(option.replace('.', ''));
-    if (!fraction || !INCREMENTS.has(increment)) refuse('an increment is 1, 2, 5, 10, 20, 25 or 50 (or these with decimals), as in "precision-increment/0.05"');
+    if (!fraction || !INCREMENTS.has(increment))
+      refuse('an increment is 1, 2, 5, 10, 20, 25 or 50 (or these with decimals), as in "precision-increment/0.05"');
     const digits = fraction?.[1]?.length ?? 0;
     Object.assign(draft.options, { roundingIncrement: increment, minimumFractionDigits: digits, maximumFractionDigits: digits });
   },
@@ -168,7 +169,9 @@ function parseSkeleton(skeleton: string, offset: number): NumberStyle {
     if (optioned) optioned(draft, option ?? '', refuse);
     else if (!digits(draft, token)) {
       const near = closest(token, [...Object.keys(STEMS), ...Object.keys(STEMS_WITH_OPTION).map((one) => `${one}/…`)]);
-      refuse(near ? `did you mean "${near}"?` : 'write stems such as ".00", "percent", "scale/100", "currency/EUR", "compact-short"');
+      refuse(
+        near ? `did you mean "${near}"?` : 'write stems such as ".00", "percent", "scale/100", "currency/EUR", "compact-short"',
+      );
     }
   }
   const { options } = draft;
@@ -192,6 +195,8 @@ export function parseNumberStyle(text: string | undefined, offset: number): Numb
   throw new MessageSyntaxError(
     `"${style}" is no number style`,
     offset,
-    digitsOnly ? 'old patterns are not supported, write a skeleton such as "::.00"' : 'write integer, percent, currency or a skeleton such as "::.00"',
+    digitsOnly
+      ? 'old patterns are not supported, write a skeleton such as "::.00"'
+      : 'write integer, percent, currency or a skeleton such as "::.00"',
   );
 }

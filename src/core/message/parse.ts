@@ -37,8 +37,10 @@ class Parser {
       const character = this.text[this.at];
       if (character === '}' && this.depth > 0) return nodes;
       if (character === '{') nodes.push(this.argument());
-      else if (character === '#' && within === 'plural') nodes.push({ kind: 'hash', start: this.at, end: ++this.at });
-      else nodes.push(this.plainText(within === 'plural'));
+      else if (character === '#' && within === 'plural') {
+        nodes.push({ kind: 'hash', start: this.at, end: this.at + 1 });
+        this.at += 1;
+      } else nodes.push(this.plainText(within === 'plural'));
     }
     return nodes;
   }
@@ -96,7 +98,7 @@ class Parser {
     const name = this.argumentName(start);
     this.skipSpace();
     if (this.accept('}')) return { kind: 'argument', name, start, end: this.at };
-    if (!this.accept(',')) this.unexpected('"}" or "," behind the argument\'s name', start);
+    if (!this.accept(',')) this.unexpected('"}" or ","', start, "close the argument behind its name, or quote the brace: '{'");
     this.skipSpace();
     const type = this.argumentType(name);
     this.skipSpace();
@@ -120,7 +122,11 @@ class Parser {
       throw new MessageSyntaxError('An argument has no name', start, "write one such as {label}, or '{' for the brace itself");
     }
     if (/^\p{Nd}/u.test(name) && !/^(?:0|[1-9]\d{0,8})$/.test(name)) {
-      throw new MessageSyntaxError(`"${name}" is no argument's name`, start, 'a name starts with a letter, or is a plain number such as 0');
+      throw new MessageSyntaxError(
+        `"${name}" is no argument's name`,
+        start,
+        'a name starts with a letter, or is a plain number such as 0',
+      );
     }
     return name;
   }
@@ -135,7 +141,11 @@ class Parser {
     const remedy = Object.hasOwn(REFUSED, type) ? REFUSED[type] : undefined;
     if (remedy) throw new MessageSyntaxError(`The type "${word}" of {${name}} is not supported`, start, remedy);
     const near = closest(type, TYPES);
-    throw new MessageSyntaxError(`"${word}" is no argument type`, start, near ? `did you mean "${near}"?` : `write one of ${TYPES.join(', ')}`);
+    throw new MessageSyntaxError(
+      `"${word}" is no argument type`,
+      start,
+      near ? `did you mean "${near}"?` : `write one of ${TYPES.join(', ')}`,
+    );
   }
 
   private formatted(kind: 'number' | 'date' | 'time', name: string, start: number): MessageNode {
@@ -156,7 +166,8 @@ class Parser {
       const character = this.text[this.at];
       if (character === "'") {
         const close = this.text.indexOf("'", this.at + 1);
-        if (close < 0) throw new MessageSyntaxError('A quotation in an argument\'s style does not end', this.at, "add the closing '");
+        if (close < 0)
+          throw new MessageSyntaxError("A quotation in an argument's style does not end", this.at, "add the closing '");
         this.at = close;
       } else if (character === '{') depth++;
       else if (character === '}' && depth-- === 0) return this.text.slice(start, this.at);
@@ -167,7 +178,11 @@ class Parser {
   private cases(kind: 'plural' | 'selectordinal' | 'select', name: string, start: number): MessageNode {
     if (!this.accept(',')) this.unexpected(`"," and the cases of the ${kind}`, start);
     if (++this.depth > DEEPEST) {
-      throw new MessageSyntaxError(`More than ${DEEPEST} arguments stand in one another`, start, 'write whole sentences in fewer cases');
+      throw new MessageSyntaxError(
+        `More than ${DEEPEST} arguments stand in one another`,
+        start,
+        'write whole sentences in fewer cases',
+      );
     }
     this.skipSpace();
     const offset = kind === 'select' ? 0 : this.offset();
@@ -176,12 +191,17 @@ class Parser {
     for (this.skipSpace(); !this.accept('}'); this.skipSpace()) {
       const one = this.case(kind, start);
       const key = one.exactly ?? one.selector;
-      if (taken.has(key)) throw new MessageSyntaxError(`The case "${one.selector}" stands twice`, one.start, 'remove one of the two');
+      if (taken.has(key))
+        throw new MessageSyntaxError(`The case "${one.selector}" stands twice`, one.start, 'remove one of the two');
       taken.add(key);
       found.push(one);
     }
     if (!taken.has('other')) {
-      throw new MessageSyntaxError(`The ${kind} of {${name}} has no case "other"`, start, 'add other {…}, for all that no case names');
+      throw new MessageSyntaxError(
+        `The ${kind} of {${name}} has no case "other"`,
+        start,
+        'add other {…}, for all that no case names',
+      );
     }
     this.depth -= 1;
     const span = { name, cases: found, start, end: this.at };
@@ -218,12 +238,20 @@ class Parser {
     return { selector, ...(exactly === undefined ? {} : { exactly }), message, start };
   }
 
-  private unexpected(expected: string, open: number): never {
+  private unexpected(expected: string, open: number, remedy = `write ${expected}`): never {
     const next = this.text.codePointAt(this.at);
     if (next === undefined) {
-      throw new MessageSyntaxError(`The message ends where ${expected} was expected`, open, "close what was opened here, or write '{' for the brace itself");
+      throw new MessageSyntaxError(
+        `The message ends where ${expected} was expected`,
+        open,
+        "close what was opened here, or write '{' for the brace itself",
+      );
     }
-    throw new MessageSyntaxError(`"${String.fromCodePoint(next)}" stands where ${expected} was expected`, this.at, `write ${expected}`);
+    throw new MessageSyntaxError(
+      `"${String.fromCodePoint(next)}" stands where ${expected} was expected`,
+      this.at,
+      `write ${expected}`,
+    );
   }
 
   private accept(character: string): boolean {

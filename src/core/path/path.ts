@@ -63,7 +63,10 @@ class Reader {
     if (this.text.startsWith('*]', this.at)) {
       this.at += 1;
       this.segments.push(ANY_ELEMENT);
-    } else this.segments.push(this.index() ?? this.quoted() ?? this.fail('expected a place from 0, * or a name in double quotes, then "]"'));
+    } else
+      this.segments.push(
+        this.index() ?? this.quoted() ?? this.fail('expected a place from 0, * or a name in double quotes, then "]"'),
+      );
     this.at += 1;
   }
 

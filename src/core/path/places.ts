@@ -34,7 +34,8 @@ export function placesOn(path: Pattern, declared: Pattern = path): Place[] {
   const taken = new Map<string, number>();
   const places: Place[] = [];
   for (const [at, segment] of names.entries()) {
-    const kind = isNumber(segment) || (segment !== ANY_KEY && isNumber(path[at])) ? 'number' : segment === ANY_KEY ? 'key' : undefined;
+    const kind =
+      isNumber(segment) || (segment !== ANY_KEY && isNumber(path[at])) ? 'number' : segment === ANY_KEY ? 'key' : undefined;
     if (!kind) continue;
     const base = `${wordBefore(names, at)}_${kind}`;
     const times = (taken.get(base) ?? 0) + 1;

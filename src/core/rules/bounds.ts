@@ -5,7 +5,15 @@ const min = argument('min', 'number', 1, 'the bound below');
 const max = argument('max', 'number', 25, 'the bound above');
 
 function bound(id: string, about: string, parameters: Parameter[], names: readonly ArgumentDefinition[]): RuleDefinition {
-  return { id, family: 'bound', about, appliesTo: 'number', parameters, arguments: [...names, ...boundArguments], bySibling: true };
+  return {
+    id,
+    family: 'bound',
+    about,
+    appliesTo: 'number',
+    parameters,
+    arguments: [...names, ...boundArguments],
+    bySibling: true,
+  };
 }
 
 export const BOUNDS: readonly RuleDefinition[] = [

@@ -40,6 +40,9 @@ export const CHOICES: readonly RuleDefinition[] = [
     about: 'must have no entry twice',
     appliesTo: 'array',
     parameters: [{ name: 'holds', type: 'flag', about: 'true' }],
-    arguments: [argument('first', 'number', 1, 'the place of the first of the two, from 1'), argument('second', 'number', 3, 'the place of the second, from 1')],
+    arguments: [
+      argument('first', 'number', 1, 'the place of the first of the two, from 1'),
+      argument('second', 'number', 3, 'the place of the second, from 1'),
+    ],
   },
 ];

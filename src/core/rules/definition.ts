@@ -59,7 +59,8 @@ export const argument = (
   about: string,
 ): ArgumentDefinition => ({ name, kind, sample, about });
 
-export const actual = (of: string, sample: number): ArgumentDefinition => argument('actual', 'number', sample, `the number of ${of} given`);
+export const actual = (of: string, sample: number): ArgumentDefinition =>
+  argument('actual', 'number', sample, `the number of ${of} given`);
 
 /** Told with every bound that another field can give. */
 export const boundArguments: readonly ArgumentDefinition[] = [

@@ -59,7 +59,13 @@ export class FormIndex {
   }
 
   /** Whether what stands at the path in the body must never be shown. */
-  readonly isSecret = (path: Path): boolean => this.anySecret && (this.fields.get('body')?.matches(path).some((field) => field.secret) ?? false);
+  readonly isSecret = (path: Path): boolean =>
+    this.anySecret &&
+    (this.fields
+      .get('body')
+      ?.matches(path)
+      .some((field) => field.secret) ??
+      false);
 
   /**
    * Reads a path in our notation, or a JSON Pointer (it starts with `/`, `#/`, or is `#`); digits in a pointer are a
@@ -92,7 +98,11 @@ export class FormIndex {
     let level = this.levels.get(place);
     for (const segment of path) {
       const found = under(level, segment);
-      ranks.push(typeof segment === 'number' ? segment : ((found === undefined ? undefined : level?.order.get(found)) ?? Number.MAX_SAFE_INTEGER));
+      ranks.push(
+        typeof segment === 'number'
+          ? segment
+          : ((found === undefined ? undefined : level?.order.get(found)) ?? Number.MAX_SAFE_INTEGER),
+      );
       level = found === undefined ? undefined : level?.below.get(found);
     }
     return ranks;

@@ -41,7 +41,7 @@ export const PRESENCE: readonly RuleDefinition[] = [
   {
     id: 'propertyNames',
     family: 'presence',
-    about: "must have members with names of the form asked for",
+    about: 'must have members with names of the form asked for',
     appliesTo: 'object',
     parameters: [{ name: 'regex', type: 'regex', about: 'a regular expression that every name matches' }],
     arguments: [name],

@@ -3,7 +3,12 @@ import { actual, argument, type Parameter, type RuleDefinition } from './definit
 const least = (of: string): Parameter => ({ name: 'min', type: 'count', about: `the least number of ${of}` });
 const most = (of: string): Parameter => ({ name: 'max', type: 'count', about: `the greatest number of ${of}` });
 
-function pair(noun: string, ids: readonly [string, string], appliesTo: RuleDefinition['appliesTo'], samples: readonly [number, number]): RuleDefinition[] {
+function pair(
+  noun: string,
+  ids: readonly [string, string],
+  appliesTo: RuleDefinition['appliesTo'],
+  samples: readonly [number, number],
+): RuleDefinition[] {
   const [lower, upper] = ids;
   const [min, max] = samples;
   return [

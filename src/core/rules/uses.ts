@@ -30,7 +30,9 @@ function expectation({ type }: Parameter, value: Loose): string | undefined {
     case 'format':
       return typeof value === 'string' ? within(FORMAT_NAMES, value) : `one of ${FORMAT_NAMES.join(', ')}`;
     case 'date':
-      return typeof value === 'string' && (value === 'today' || !Number.isNaN(Date.parse(value))) ? undefined : 'a date such as 2027-02-01, or today';
+      return typeof value === 'string' && (value === 'today' || !Number.isNaN(Date.parse(value)))
+        ? undefined
+        : 'a date such as 2027-02-01, or today';
     case 'conditions':
       return isObject(value) ? undefined : 'an object of columns and values';
     case 'names':
@@ -74,7 +76,8 @@ class UseReader {
     const named = isObject(value) && (main?.type !== 'value' || main.name in value);
     if (main?.type === 'flag' && value === false) return undefined;
     const given: LooseObject = named ? value : { [main?.name ?? '']: value };
-    const counterpart = this.definition.bySibling && given.field !== undefined ? this.pattern(given.field, [...keys, 'field']) : undefined;
+    const counterpart =
+      this.definition.bySibling && given.field !== undefined ? this.pattern(given.field, [...keys, 'field']) : undefined;
     if (given.field !== undefined && this.definition.bySibling && !counterpart) return undefined;
     const params = this.params(given, counterpart !== undefined, named, keys);
     if (!params) return undefined;
@@ -88,40 +91,58 @@ class UseReader {
     };
   }
 
-  private params(given: LooseObject, bySibling: boolean, named: boolean, keys: (string | number)[]): Record<string, unknown> | undefined {
+  private params(
+    given: LooseObject,
+    bySibling: boolean,
+    named: boolean,
+    keys: (string | number)[],
+  ): Record<string, unknown> | undefined {
     const { parameters, id } = this.definition;
     const params: Record<string, unknown> = {};
     for (const parameter of parameters) {
       const value = given[parameter.name];
       if (parameter.type === 'field') {
-        if (!bySibling) return this.refuse(keys, `"${id}" names a field's path.`);
+        if (!bySibling) {
+          this.refuse(keys, `"${id}" names a field's path.`);
+          return;
+        }
       } else if (value !== undefined) {
         const wanted = expectation(parameter, value);
-        if (wanted) return this.refuse(named ? [...keys, parameter.name] : keys, `"${parameter.name}" of "${id}" is ${wanted}, not ${described(value)}.`);
+        if (wanted) {
+          this.refuse(
+            named ? [...keys, parameter.name] : keys,
+            `"${parameter.name}" of "${id}" is ${wanted}, not ${described(value)}.`,
+          );
+          return;
+        }
         params[parameter.name] = value;
       } else if (!parameter.optional && !bySibling && parameter.type !== 'flag') {
-        return this.refuse(keys, `"${id}" needs "${parameter.name}": ${parameter.about}.`);
+        this.refuse(keys, `"${id}" needs "${parameter.name}": ${parameter.about}.`);
+        return;
       }
     }
     const allowed = [...parameters.map((one) => one.name), 'as', 'onlyIf', ...(this.definition.bySibling ? ['field'] : [])];
     for (const key of Object.keys(given)) {
-      if (!allowed.includes(key)) this.reading.wrongShape([...keys, key], 'key', `"${id}" has no parameter "${key}"${suggestion(key, allowed)}.`);
+      if (!allowed.includes(key))
+        this.reading.wrongShape([...keys, key], 'key', `"${id}" has no parameter "${key}"${suggestion(key, allowed)}.`);
     }
     return params;
   }
 
   private own(given: LooseObject, keys: (string | number)[]): Pick<RuleUse, 'as' | 'onlyIf'> {
     const { as, onlyIf } = given;
-    const clash = typeof as === 'string' ? idProblem(as) : as === undefined ? undefined : '"as" is a text, the message key of this use.';
+    const clash =
+      typeof as === 'string' ? idProblem(as) : as === undefined ? undefined : '"as" is a text, the message key of this use.';
     if (clash) this.reading.wrongShape([...keys, 'as'], 'value', clash);
-    if (onlyIf !== undefined && !isObject(onlyIf)) this.reading.wrongShape([...keys, 'onlyIf'], 'value', '"onlyIf" is an object of paths and values.');
+    if (onlyIf !== undefined && !isObject(onlyIf))
+      this.reading.wrongShape([...keys, 'onlyIf'], 'value', '"onlyIf" is an object of paths and values.');
     return { ...(typeof as === 'string' && !clash ? { as } : {}), ...(isObject(onlyIf) ? { onlyIf } : {}) };
   }
 
   private pattern(value: Loose, keys: (string | number)[]): Pattern | undefined {
     try {
       if (typeof value === 'string') return parsePattern(value);
-      this.reading.wrongShape(keys, 'value', "A field is named by its path, as a text.");
+      this.reading.wrongShape(keys, 'value', 'A field is named by its path, as a text.');
     } catch (error) {
       if (!(error instanceof PathSyntaxError)) throw error;
       this.reading.wrongShape(keys, 'value', `${error.message}.`);

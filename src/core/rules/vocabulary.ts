@@ -29,7 +29,12 @@ export const FIELD_ARGUMENTS: readonly ArgumentDefinition[] = [
   { name: 'label_start', kind: 'text', about: 'the label as it stands at the start of a sentence', sample: 'Magnitude' },
   { name: 'label_gender', kind: 'key', about: "the label's grammatical gender, where the catalog says it", sample: 'feminine' },
   { name: 'place', kind: 'text', about: 'the elements around the field, in words', sample: 'target 3, exposure 1' },
-  { name: 'place_start', kind: 'text', about: 'the same as it stands at the start of a sentence', sample: 'Target 3, exposure 1' },
+  {
+    name: 'place_start',
+    kind: 'text',
+    about: 'the same as it stands at the start of a sentence',
+    sample: 'Target 3, exposure 1',
+  },
   { name: 'nested', kind: 'key', about: '`yes` inside an element, else `no`', sample: 'no' },
   { name: 'value', kind: 'text', about: 'what was given, as text, shortened', sample: '27.5' },
 ];

@@ -38,11 +38,14 @@ const enough = (limit: number): number => 64 * limit + 1024;
 function boundedJson(value: unknown, path: Path, isSecret: (path: Path) => boolean, room: number): string {
   if (isSecret(path)) return JSON.stringify(MASK);
   if (typeof value === 'string') return JSON.stringify(value.slice(0, room));
-  if (value === null || typeof value !== 'object') return JSON.stringify(value) ?? 'null';
+  if (value === null || typeof value !== 'object')
+    return typeof value === 'number' || typeof value === 'boolean' || value === null ? JSON.stringify(value) : 'null';
   if (room <= 0 || path.length > 32) return '…';
   const parts: string[] = [];
   let left = room;
-  const members: Iterable<[string | number, unknown]> = Array.isArray(value) ? (value as unknown[]).entries() : Object.entries(value);
+  const members: Iterable<[string | number, unknown]> = Array.isArray(value)
+    ? (value as unknown[]).entries()
+    : Object.entries(value);
   for (const [key, member] of members) {
     if (left <= 0) break;
     const label = typeof key === 'string' ? `${JSON.stringify(key)}: ` : '';
@@ -57,7 +60,12 @@ function boundedJson(value: unknown, path: Path, isSecret: (path: Path) => boole
  * What was given, as text for a message: cleaned, shortened to `limit` graphemes, and masked where the field or a part of
  * the value is secret.
  */
-export function valueText(value: unknown, limit: number, path: Path = [], isSecret: (path: Path) => boolean = () => false): string {
+export function valueText(
+  value: unknown,
+  limit: number,
+  path: Path = [],
+  isSecret: (path: Path) => boolean = () => false,
+): string {
   if (isSecret(path)) return MASK;
   if (typeof value === 'string') return shortened(cleaned(value.slice(0, enough(limit))), limit);
   return shortened(cleaned(boundedJson(value, path, isSecret, enough(limit))), limit);

@@ -77,8 +77,10 @@ const DERIVED: Record<string, (setting: Setting) => Late> = {
     ({ value }, params) =>
       params.actual ?? measured(value),
   expected: (setting) => (_, params) => (setting.rule === 'type' ? typeKey(params.expected) : loosely(params.expected, setting)),
-  format: (setting) => (_, params) => (setting.rule === 'format' ? selectKey(String(params.format)) : loosely(params.format, setting)),
-  hint: (setting) => (_, params) => (setting.rule !== 'pattern' ? loosely(params.hint, setting) : params.example === undefined ? 'no' : 'yes'),
+  format: (setting) => (_, params) =>
+    setting.rule === 'format' ? selectKey(String(params.format)) : loosely(params.format, setting),
+  hint: (setting) => (_, params) =>
+    setting.rule !== 'pattern' ? loosely(params.hint, setting) : params.example === undefined ? 'no' : 'yes',
   exclusive: () => (_, params) => (params.exclusive === true || params.exclusive === 'yes' ? 'yes' : 'no'),
   bound: (setting) => (_, params) => {
     if (typeof params.bound === 'string') return params.bound;
@@ -108,7 +110,10 @@ function isParameter(name: string, { rule, use }: Setting): boolean {
  * Works out the arguments that a message asks for: what can be said beforehand once, the rest as functions of the violation.
  * @param names the arguments that the message uses
  */
-export function prepareArguments(names: Iterable<string>, setting: Setting): { early: Record<string, unknown>; late: [string, Late][] } {
+export function prepareArguments(
+  names: Iterable<string>,
+  setting: Setting,
+): { early: Record<string, unknown>; late: [string, Late][] } {
   const early: Record<string, unknown> = {};
   const late: [string, Late][] = [];
   const places = setting.words.places(setting.path, setting.place);

@@ -4,7 +4,7 @@ import type { Format } from '../message/compile.js';
 import type { Path } from '../path/path.js';
 import type { FormIndex } from '../rules/form-index.js';
 import { codeOf, keysOf, type FieldPlace, type RuleUse } from '../rules/form.js';
-import { prepareArguments, type Late } from './arguments.js';
+import { prepareArguments, type Late, type Setting } from './arguments.js';
 import type { Violation } from './violation.js';
 import { Words } from './words.js';
 
@@ -71,11 +71,38 @@ export class Sentences {
     return { text: plan.format(args), case: plan };
   }
 
+  /** What arguments of these names would say in the message of a violation. */
+  argumentsFor(violation: Violation, names: Iterable<string>, locale: Locale): Record<string, unknown> {
+    const { found, use, path, in: place } = this.plan(violation, locale);
+    const { early, late } = prepareArguments(names, this.setting(violation, path, place, use, found?.locale ?? locale, locale));
+    const params = { ...use?.params, ...violation.params };
+    return { ...early, ...Object.fromEntries(late.map(([name, work]) => [name, work(violation, params)])) };
+  }
+
+  private setting(
+    violation: Violation,
+    path: Path,
+    place: FieldPlace,
+    use: RuleUse | undefined,
+    sentence: Locale,
+    locale: Locale,
+  ): Setting {
+    return {
+      form: this.form,
+      path,
+      place,
+      rule: violation.rule,
+      use,
+      words: this.words,
+      speech: { locale, sentence, ...this.options },
+    };
+  }
+
   private plan(violation: Violation, locale: Locale): Plan {
     let byPath = this.plans.get(locale);
-    if (!byPath || byPath.size > REMEMBERED_PATHS) this.plans.set(locale, (byPath = new Map()));
+    if (!byPath || byPath.size > REMEMBERED_PATHS) this.plans.set(locale, (byPath = new Map<string, Map<string, Plan>>()));
     let byRule = byPath.get(violation.path);
-    if (!byRule) byPath.set(violation.path, (byRule = new Map()));
+    if (!byRule) byPath.set(violation.path, (byRule = new Map<string, Plan>()));
     let key = violation.rule;
     if (violation.as !== undefined) key += ` ${violation.as}`;
     if (violation.in !== undefined) key += `@${violation.in}`;
@@ -99,12 +126,16 @@ export class Sentences {
       rank: [...this.form.rank(path, place), at < 0 ? uses.length : at],
     };
     const found = this.texts.message({ form: this.form.form.id, path, keys: keysOf(violation) }, locale);
-    const speech = { locale, sentence: found?.locale ?? locale, ...this.options };
+    const setting = this.setting(violation, path, place, use, found?.locale ?? locale, locale);
     if (!found) {
-      const text = this.words.neutral(path, place, shared.code, speech);
+      const text = this.words.neutral(path, place, shared.code, setting.speech);
       return { ...shared, found, early: {}, late: [], format: () => text };
     }
-    const setting = { form: this.form, path, place, rule: violation.rule, use, words: this.words, speech };
-    return { ...shared, found, ...prepareArguments(found.entry.arguments.keys(), setting), format: found.entry.format(this.options) };
+    return {
+      ...shared,
+      found,
+      ...prepareArguments(found.entry.arguments.keys(), setting),
+      format: found.entry.format(this.options),
+    };
   }
 }

@@ -1,0 +1,82 @@
+import stringWidth from 'string-width';
+import type { OverviewRow } from '../../core/catalog/overview.js';
+import type { Locale } from '../../core/locale/tag.js';
+import type { Workspace } from '../../workspace/workspace.js';
+import { counted, paint, width } from './out.js';
+import { cut, table, wrap, type Column } from './table.js';
+
+/** What a row is called: `magnitude > label, accusative`, `required`, `problem not-found title`. */
+function nameOf({ kind, key, path, form }: OverviewRow): string {
+  const what = {
+    message: key,
+    label: key === '' ? 'label' : `label, ${key}`,
+    choice: `choice ${key}`,
+    problem: `problem ${key}`,
+  }[kind];
+  const place = path === undefined ? '' : `${path || 'the body'}: `;
+  return `${place}${what}${form === undefined ? '' : ` (${form})`}`;
+}
+
+/** Grammatical forms are each language's own, so one that is not there is not lacking. */
+export const isForm = ({ kind, key }: OverviewRow): boolean => kind === 'label' && key !== '';
+const lacking = (row: OverviewRow): string => (isForm(row) ? paint.dim('·') : paint.red('–'));
+
+/** Below this a column breaks nearly every word, and the languages are put one below the other instead. */
+const NARROWEST = 22;
+const GAP = 2;
+
+function sideBySide(rows: readonly OverviewRow[], locales: readonly Locale[], names: number, column: number): string {
+  const columns: Column[] = [{ head: paint.dim('text') }, ...locales.map((locale): Column => ({ head: paint.dim(locale) }))];
+  return table(
+    columns,
+    rows.map((row) => [
+      paint.bold(wrap(nameOf(row), names).join('\n')),
+      ...locales.map((locale) => {
+        const text = row.texts.get(locale)?.text;
+        return text === undefined ? lacking(row) : wrap(text, column).join('\n');
+      }),
+    ]),
+  );
+}
+
+function stacked(rows: readonly OverviewRow[], locales: readonly Locale[]): string {
+  const tags = Math.max(...locales.map((locale) => locale.length));
+  const room = width() - tags - GAP - 2;
+  return rows
+    .map((row) => {
+      const lines = locales.flatMap((locale) => {
+        const text = row.texts.get(locale)?.text;
+        const [first = '', ...more] = text === undefined ? [lacking(row)] : wrap(text, room);
+        return [`  ${paint.dim(locale.padEnd(tags))}  ${first}`, ...more.map((line) => ' '.repeat(tags + GAP + 2) + line)];
+      });
+      return [paint.bold(cut(nameOf(row), width())), ...lines].join('\n');
+    })
+    .join('\n');
+}
+
+/** The catalogs as a table: texts down, languages across where there is room, else one below the other. */
+export function textsTable(rows: readonly OverviewRow[], locales: readonly Locale[]): string {
+  if (rows.length === 0) return 'No texts.';
+  const names = Math.min(30, Math.max(...rows.map((row) => stringWidth(nameOf(row)))));
+  const column = Math.floor((width() - names) / locales.length) - GAP;
+  const body = column >= NARROWEST ? sideBySide(rows, locales, names, column) : stacked(rows, locales);
+  return `${body}\n\n${counted(rows.length, 'text')} in ${counted(locales.length, 'locale')}`;
+}
+
+/** The same for programs. */
+export function textsJson(rows: readonly OverviewRow[], locales: readonly Locale[], workspace: Workspace): object {
+  return {
+    texts: rows.map(({ kind, form, path, key, texts }) => ({
+      kind,
+      form,
+      path,
+      key,
+      locales: Object.fromEntries(
+        locales.flatMap((locale) => {
+          const entry = texts.get(locale);
+          return entry ? [[locale, { text: entry.text, ...workspace.place({ ...entry.origin, at: 'value' }) }]] : [];
+        }),
+      ),
+    })),
+  };
+}

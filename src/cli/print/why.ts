@@ -1,0 +1,119 @@
+import type { Rung, Step } from '../../core/catalog/texts.js';
+import { printPath } from '../../core/path/path.js';
+import { codeOf } from '../../core/rules/form.js';
+import type { Workspace } from '../../workspace/workspace.js';
+import type { Asked, Explanation } from '../commands/why.js';
+import { paint, width } from './out.js';
+import { cut, table, wrap } from './table.js';
+
+const RUNG_NAMES: Record<Rung, string> = {
+  'field-of-form': 'this field, in texts of this form',
+  field: 'this field, in texts of all forms',
+  'message-of-form': 'the rule, in texts of this form',
+  message: 'the rule, in texts of all forms',
+  starter: 'the starter catalog',
+};
+
+function placeOf({ found, broken }: Step, workspace: Workspace): string {
+  const entry = found?.entry ?? broken;
+  if (!entry) return '';
+  const { file, line, column } = workspace.place({ ...entry.origin, at: 'value' });
+  return [file, line, column].filter((part) => part !== undefined).join(':');
+}
+
+function outcome(step: Step): string {
+  if (step.found) return paint.green(`found under "${step.found.key}"`);
+  return step.broken ? paint.red('passed over, its syntax is broken') : paint.dim('nothing');
+}
+
+const shown = (value: unknown): string => (typeof value === 'string' ? value : JSON.stringify(value));
+
+const title = ({ form, use, path }: Asked): string =>
+  paint.bold(`${form.form.id}  ${printPath(path) || 'the body'}  ${codeOf(use)}`);
+
+/** One language, rung by rung, with the message, the sentence and the arguments. */
+export function whyOne(asked: Asked, { locale, steps, sentence, args }: Explanation, workspace: Workspace): string {
+  const rungs = table(
+    [
+      { head: paint.dim('locale') },
+      { head: paint.dim('looked for in') },
+      { head: paint.dim('outcome') },
+      { head: paint.dim('place') },
+    ],
+    steps.map((step) => [step.locale, RUNG_NAMES[step.rung], outcome(step), placeOf(step, workspace)]),
+  );
+  const found = steps.at(-1)?.found;
+  const offered = table(
+    [{ head: paint.dim('argument') }, { head: paint.dim('here it says') }],
+    Object.entries(args).map(([name, value]) => [
+      `{${name}}`,
+      value === undefined ? paint.dim('(not told)') : cut(shown(value), width() - 30),
+    ]),
+  );
+  const indent = (text: string): string =>
+    wrap(text, width() - 2)
+      .map((line) => `  ${line}`)
+      .join('\n');
+  return [
+    `${title(asked)}  ${locale}`,
+    '',
+    rungs,
+    '',
+    found ? `The message is\n${indent(found.entry.text)}` : 'There is no message; clients get the name of the rule.',
+    `and with sample values it says\n${paint.green(indent(sentence))}`,
+    '',
+    offered,
+  ].join('\n');
+}
+
+/** All languages, a line each. */
+export function whyTable(asked: Asked, explanations: readonly Explanation[], workspace: Workspace): string {
+  const columns = explanations.map(({ steps, locale }) => {
+    const last = steps.at(-1);
+    const from = last?.found ? `${last.found.rung}${last.locale === locale ? '' : ` of ${last.locale}`}` : 'none';
+    return { from, place: last ? placeOf(last, workspace) : '' };
+  });
+  const taken =
+    8 + Math.max(...columns.map(({ from }) => from.length)) + 4 + Math.max(...columns.map(({ place }) => place.length));
+  const room = Math.max(30, width() - taken - 2);
+  return [
+    title(asked),
+    '',
+    table(
+      [{ head: paint.dim('locale') }, { head: paint.dim('from') }, { head: paint.dim('place') }, { head: paint.dim('sentence') }],
+      explanations.map(({ locale, sentence }, at) => [
+        locale,
+        columns[at]?.from ?? '',
+        columns[at]?.place ?? '',
+        wrap(sentence, room).join('\n'),
+      ]),
+    ),
+  ].join('\n');
+}
+
+/** The same for programs. */
+export function whyJson({ form, field, use, path }: Asked, explanations: readonly Explanation[], workspace: Workspace): object {
+  return {
+    form: form.form.id,
+    path: printPath(path),
+    field: field.path,
+    rule: use.rule,
+    code: codeOf(use),
+    locales: explanations.map(({ locale, steps, sentence, args }) => ({
+      locale,
+      rungs: steps.map((step) => {
+        const entry = step.found?.entry ?? step.broken;
+        return {
+          locale: step.locale,
+          rung: step.rung,
+          hit: step.found !== undefined,
+          ...(step.broken ? { broken: true } : {}),
+          ...(entry ? { key: step.found?.key, text: entry.text, ...workspace.place({ ...entry.origin, at: 'value' }) } : {}),
+        };
+      }),
+      text: steps.at(-1)?.found?.entry.text,
+      sentence,
+      arguments: args,
+    })),
+  };
+}

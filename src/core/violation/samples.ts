@@ -1,0 +1,38 @@
+import { printPath, samplePath, type Path } from '../path/path.js';
+import type { RuleDefinition } from '../rules/definition.js';
+import type { Field, RuleUse } from '../rules/form.js';
+import { VOCABULARY } from '../rules/vocabulary.js';
+import type { Violation } from './violation.js';
+
+/** A value that just breaks the bound declared. */
+function sampleNumber({ max, min }: RuleUse['params']): number {
+  if (typeof max === 'number') return max + 1;
+  return typeof min === 'number' ? min - 1 : 27.5;
+}
+
+const VALUES: Record<Exclude<RuleDefinition['appliesTo'], 'number'>, unknown> = {
+  any: 'abc',
+  text: 'abc',
+  array: [],
+  object: {},
+  date: '2027-01-31',
+};
+
+/** Arguments that follow from how the rule was declared; a sample would contradict it. */
+const DECLARED = new Set(['bound', 'counterpart', 'hint', 'example', 'exclusive', 'limit', 'min', 'max']);
+
+/** A violation of a rule as it might come, for showing what its message says: declared parameters, else the vocabulary's samples. */
+export function sampleViolation(field: Field, use: RuleUse, path: Path = samplePath(field.pattern)): Violation {
+  const definition = VOCABULARY.get(use.rule);
+  const params = Object.fromEntries(
+    (definition?.arguments ?? []).filter(({ name }) => !DECLARED.has(name)).map(({ name, sample }) => [name, sample]),
+  );
+  return {
+    path: printPath(path),
+    in: field.in,
+    rule: use.rule,
+    as: use.as,
+    params: { ...params, ...use.params },
+    value: definition?.appliesTo === 'number' ? sampleNumber(use.params) : VALUES[definition?.appliesTo ?? 'any'],
+  };
+}
