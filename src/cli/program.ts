@@ -12,10 +12,14 @@ function newProgram(): Command {
     .description('Maintains, checks and renders the validation error texts of an API.')
     .version(ZEITWORT_VERSION, '--version', 'print the version')
     .helpOption('--help', 'print what there is to know')
-    .showHelpAfterError('(add --help to see how it is used)')
     .configureOutput({
       outputError: (text, write) => {
-        write(text.replace(/^error: /, 'zeitwort: '));
+        write(
+          `${text
+            .replace(/^error: /, 'zeitwort: ')
+            .trim()
+            .replace(/\n/g, ' ')}\n`,
+        );
       },
     })
     .exitOverride();

@@ -47,6 +47,6 @@ export class Complaint extends Error {
 
 /** Makes a complaint out of the table. */
 export function complaint<R extends Reason>(reason: R, words: Parameters<(typeof REASONS)[R]>, place?: FilePlace): Complaint {
-  const sentence = REASONS[reason](...words);
-  return new Complaint(reason, sentence.replace(/\.$/, ''), place);
+  const sentenceOf: (...words: string[]) => string = REASONS[reason];
+  return new Complaint(reason, sentenceOf(...words).replace(/\.$/, ''), place);
 }

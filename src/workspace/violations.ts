@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { PathSyntaxError, printPath, samplePath, type Path } from '../core/path/path.js';
+import { ANY_ELEMENT, PathSyntaxError, printPath, samplePath, type Path, type Pattern } from '../core/path/path.js';
 import type { FormIndex } from '../core/rules/form-index.js';
 import { FIELD_PLACES, type FieldPlace } from '../core/rules/form.js';
 import { suggestion } from '../core/text/closest.js';
@@ -33,15 +33,17 @@ export interface ViolationReport {
   readonly violations: readonly Violation[];
 }
 
-/** The path most likely meant: places written as names (`targets.2.name`) or a misspelt name. */
+/** The pattern with its open elements replaced by the places of a path, in turn. */
+function withPlacesOf(path: Path, pattern: Pattern): Path {
+  const places = path.filter((segment) => typeof segment === 'number');
+  return samplePath(pattern.map((segment) => (segment === ANY_ELEMENT ? (places.shift() ?? 0) : segment)));
+}
+
+/** The path most likely meant: places written as names (`targets.2.name`), or a misspelt name. */
 function nearPath(path: Path, place: FieldPlace, { form }: FormIndex): string {
-  const indexed = path.map((segment) => (typeof segment === 'string' && /^\d+$/.test(segment) ? Number(segment) : segment));
-  const places = path.findLast((segment) => typeof segment === 'number') ?? 0;
-  const known = form.fields
-    .filter((field) => field.in === place)
-    .flatMap(({ pattern }) => [printPath(samplePath(pattern, places)), printPath(samplePath(pattern, 0))]);
-  const wanted = printPath(indexed);
-  return known.includes(wanted) ? ` (did you mean "${wanted}"?)` : suggestion(wanted, known);
+  const meant = path.map((segment) => (typeof segment === 'string' && /^\d+$/.test(segment) ? Number(segment) : segment));
+  const known = form.fields.filter((field) => field.in === place).map(({ pattern }) => printPath(withPlacesOf(meant, pattern)));
+  return suggestion(printPath(meant), known);
 }
 
 function checkPath(violation: Violation, form: FormIndex, place: () => FilePlace): void {

@@ -18,7 +18,7 @@ export function truncations(tag: Locale): Locale[] {
   while (subtags.length > 1) {
     subtags.pop();
     // A single letter announces what follows it; alone it means nothing.
-    if (subtags.at(-1)?.length === 1) subtags.pop();
+    while (subtags.at(-1)?.length === 1) subtags.pop();
     const shorter = subtags.join('-');
     if (shorter !== '' && scriptOf(shorter) === script) found.push(shorter as Locale);
   }

@@ -1,5 +1,5 @@
 import { closest } from '../text/closest.js';
-import { EXTENDED, LANGUAGES, REGIONS, SCRIPTS, VARIANTS } from './subtags.js';
+import { LANGUAGES, REGIONS, SCRIPTS, VARIANTS } from './subtags.js';
 
 declare const locale: unique symbol;
 
@@ -17,7 +17,6 @@ interface Kind {
 }
 
 const language: Kind = { called: 'language', registered: LANGUAGES };
-const extended: Kind = { called: 'extended language', registered: EXTENDED };
 const script: Kind = { called: 'script', registered: SCRIPTS };
 const region: Kind = { called: 'region', registered: REGIONS };
 const variant: Kind = { called: 'variant', registered: VARIANTS };
@@ -40,14 +39,16 @@ function inRange(subtag: string, set: ReadonlySet<string>): boolean {
   return false;
 }
 
-/** What each subtag of a tag is by its place and form (RFC 5646 section 2.1); stops where extensions or private use begin. */
+/**
+ * What each subtag of a tag is by its place and form (RFC 5646 section 2.1); stops where extensions or private use begin.
+ * Extended languages are not met: Intl takes only tags in which the language itself has replaced them (`yue`, not `zh-yue`).
+ */
 function kindsOf(tag: string): [string, Kind][] {
   const [first = '', ...rest] = tag.toLowerCase().split('-');
   const kinds: [string, Kind][] = [[first, language]];
   for (const subtag of rest) {
     if (subtag.length === 1) break;
-    if (/^[a-z]{3}$/.test(subtag)) kinds.push([subtag, extended]);
-    else if (/^[a-z]{4}$/.test(subtag)) kinds.push([subtag, script]);
+    if (/^[a-z]{4}$/.test(subtag)) kinds.push([subtag, script]);
     else if (/^([a-z]{2}|\d{3})$/.test(subtag)) kinds.push([subtag, region]);
     else kinds.push([subtag, variant]);
   }

@@ -188,13 +188,15 @@ class Parser {
     const offset = kind === 'select' ? 0 : this.offset();
     const found: Case[] = [];
     const taken = new Set<string | number>();
-    for (this.skipSpace(); !this.accept('}'); this.skipSpace()) {
+    this.skipSpace();
+    while (!this.accept('}')) {
       const one = this.case(kind, start);
       const key = one.exactly ?? one.selector;
       if (taken.has(key))
         throw new MessageSyntaxError(`The case "${one.selector}" stands twice`, one.start, 'remove one of the two');
       taken.add(key);
       found.push(one);
+      this.skipSpace();
     }
     if (!taken.has('other')) {
       throw new MessageSyntaxError(
@@ -247,11 +249,7 @@ class Parser {
         "close what was opened here, or write '{' for the brace itself",
       );
     }
-    throw new MessageSyntaxError(
-      `"${String.fromCodePoint(next)}" stands where ${expected} was expected`,
-      this.at,
-      `write ${expected}`,
-    );
+    throw new MessageSyntaxError(`"${String.fromCodePoint(next)}" stands where ${expected} was expected`, this.at, remedy);
   }
 
   private accept(character: string): boolean {

@@ -60,7 +60,9 @@ function regexProblem(source: string): string | undefined {
 function entriesOf(definition: RuleDefinition, value: Loose): [Loose, (string | number)[]][] {
   const main = definition.parameters[0];
   const takesList = main?.type === 'list' || main?.type === 'types' || main?.type === 'names';
-  if (!Array.isArray(value) || (takesList && !value.every((one) => isObject(one) && main.name in one))) return [[value, []]];
+  const areUses = (list: Loose[]): boolean =>
+    !takesList || (list.length > 0 && list.every((one) => isObject(one) && main.name in one));
+  if (!Array.isArray(value) || !areUses(value)) return [[value, []]];
   return value.map((one: Loose, at) => [one, [at]]);
 }
 

@@ -2,10 +2,10 @@ import { distance } from 'fastest-levenshtein';
 
 /**
  * The name that somebody most likely meant: the nearest by edits, or nothing where none is near
- * (at most a third of the letters may differ, and one at least).
+ * (at most two in five letters may differ, or one of a short name).
  */
 export function closest(name: string, names: Iterable<string>): string | undefined {
-  const bound = Math.max(1, Math.floor(name.length / 3));
+  const bound = Math.max(1, Math.floor(0.4 * name.length));
   let best: string | undefined;
   let least = bound + 1;
   for (const candidate of names) {

@@ -1,0 +1,198 @@
+import { describe, expect, test } from '@jest/globals';
+import { readFileSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { copyOf, folderWith, zeitwort } from '../support/program.js';
+
+interface CheckJson {
+  summary: { rules: number; locales: number; coverage: number; errors: number; warnings: number };
+  coverage: { form: string; path: string; rule: string; locales: Record<string, string> }[];
+  findings: Record<string, unknown>[];
+}
+
+const check = (folder: string, ...args: string[]): CheckJson =>
+  JSON.parse(zeitwort(['check', '--format', 'json', ...args], folder).out) as CheckJson;
+
+describe('check', () => {
+  test('finds nothing on the shipped workspaces', () => {
+    for (const which of ['observatory', 'small'] as const) {
+      const folder = copyOf(which);
+      const { summary, findings } = check(folder);
+      expect([summary.coverage, findings]).toEqual([1, []]);
+      expect(zeitwort(['check'], folder).code).toBe(0);
+    }
+  });
+
+  test('finds each kind in the broken one, at its place', () => {
+    const folder = copyOf('broken');
+    const { findings } = check(folder);
+    const places = findings.map(({ kind, severity, locale, file, line, column }) => [
+      kind,
+      severity,
+      locale,
+      [file, line, column].join(':'),
+    ]);
+    expect(places).toEqual([
+      ['wrong-shape', 'error', undefined, 'rules/observing-proposal.yaml:8:50'],
+      ['wrong-shape', 'error', 'de', 'messages/de.json:11:44'],
+      ['duplicate-key', 'error', 'de', 'messages/de.json:18:5'],
+      ['unknown-rule', 'error', undefined, 'rules/observing-proposal.yaml:5:56'],
+      ['message-syntax', 'error', 'de', 'messages/de.json:4:42'],
+      ['message-syntax', 'error', 'de', 'messages/de.json:5:45'],
+      ['unknown-argument', 'error', 'en', 'messages/en.json:16:38'],
+      ['missing-message', 'error', 'de', 'rules/observing-proposal.yaml:10:58'],
+      ['missing-message', 'error', 'pl', 'rules/observing-proposal.yaml:10:58'],
+      ['missing-label', 'error', 'pl', 'rules/observing-proposal.yaml:9:7'],
+      ['missing-form', 'warning', 'en', 'messages/en.json:4:30'],
+      ['secret-value', 'error', 'en', 'messages/en.json:12:36'],
+      ['unused-message', 'warning', 'en', 'messages/en.json:5:5'],
+    ]);
+    // The place is where the sentence says it is.
+    const line = readFileSync(path.join(folder, 'messages/en.json'), 'utf8').split('\n')[15] ?? '';
+    expect(line.slice(37)).toMatch(/^\{target_number\}/);
+  });
+
+  test('prints the table, the findings and a summary; the exit code is 1', () => {
+    const { code, out } = zeitwort(['check'], copyOf('broken'));
+    expect(code).toBe(1);
+    expect(out).toMatch(/^ {2}targets\[\*\]\.exposures +1\+1 +0\+1 −1 +0\+1 −1$/m);
+    expect(out).toMatch(/^covered +100 % +93 % +93 %$/m);
+    expect(out).toMatch(/^messages\/en\.json:5:5 {2}warning unused-message\n {2}No rule of any form uses "requird"/m);
+    expect(out).toMatch(/15 rules in 3 locales: 95 % covered, 11 errors, 2 warnings\n$/);
+  });
+
+  test('--locale looks at one language', () => {
+    const { summary, coverage, findings } = check(copyOf('broken'), '--locale', 'pl');
+    expect([summary.locales, summary.errors, summary.warnings]).toEqual([1, 4, 0]);
+    expect(coverage.find(({ rule }) => rule === 'fits-the-night')).toEqual({
+      form: 'observing-proposal',
+      path: 'targets[*].exposures',
+      rule: 'fits-the-night',
+      locales: { pl: 'fallback' },
+    });
+    expect(findings.map(({ locale }) => locale)).toEqual([undefined, undefined, 'pl', 'pl']);
+  });
+
+  test('warnings alone are no failure', () => {
+    const folder = copyOf('small');
+    const file = path.join(folder, 'messages/en.json');
+    writeFileSync(file, readFileSync(file, 'utf8').replace('"fields"', '"messages": { "colour": "x" }, "fields"'));
+    expect(zeitwort(['check'], folder)).toMatchObject({
+      code: 0,
+      out: expect.stringContaining('No rule of any form uses "colour"'),
+    });
+  });
+
+  test('without the starter catalogs every rule wants a text; comments and several files of a locale are fine', () => {
+    const folder = folderWith({
+      'zeitwort.yaml': 'languages: [en]\nstarter: false\ntexts: ["**/*.json", "more/*.jsonc"]\n',
+      'rules/a.yaml': 'forms: { a: { fields: { title: { required: true, maxLength: 3 } } } }',
+      'messages/en.json': '// one\n{ "locale": "en", "fields": { "title": { "label": "title" } }, }',
+      'more/en.jsonc': '{ "locale": "EN", /* two */ "form": "a", "messages": { "required": "x" } }',
+    });
+    expect(check(folder).coverage.map(({ rule, locales }) => [rule, locales.en])).toEqual([
+      ['required', 'written'],
+      ['maxLength', 'missing'],
+    ]);
+  });
+});
+
+describe('why', () => {
+  const folder = copyOf('observatory');
+  const why = (...args: string[]): unknown => JSON.parse(zeitwort(['why', ...args, '--format', 'json'], folder).out);
+
+  test('shows each rung with file, line and column, the message and the sentence', () => {
+    expect(why('observing-proposal', 'targets[1].magnitude', 'too-faint', '--locale', 'de')).toMatchObject({
+      field: 'targets[*].magnitude',
+      rule: 'maximum',
+      code: 'too-faint',
+      locales: [
+        {
+          locale: 'de',
+          rungs: [
+            { rung: 'field-of-form', hit: false },
+            { rung: 'field', hit: false },
+            { rung: 'message-of-form', hit: false },
+            { rung: 'message', hit: true, key: 'too-faint', file: 'messages/de.json', line: 6, column: 18 },
+          ],
+          sentence: 'Ziel 2 ist für dieses Instrument zu schwach: Helligkeit höchstens 21.',
+          arguments: {
+            label: 'Helligkeit',
+            label_gender: 'feminine',
+            targets_number: 2,
+            place: 'Ziel 2',
+            max: 21,
+            nested: 'yes',
+          },
+        },
+      ],
+    });
+  });
+
+  test('has all languages in a table without --locale, and a starter text has its place too', () => {
+    const { code, out } = zeitwort(['why', 'observing-proposal', 'targets[*].name', 'maxLength'], folder);
+    expect(code).toBe(0);
+    expect(out).toMatch(/^pl {6}starter {2}starter\/pl\.json:\d+:\d+ {2}Cel 3, nazwa: najwyżej 60 znaków\.$/m);
+    expect(out.match(/starter\/(en|de|pl|ar|ja)\.json/g)).toHaveLength(5);
+  });
+
+  test('names a text that was passed over because its syntax is broken', () => {
+    const { out } = zeitwort(['why', 'observing-proposal', 'title', 'required', '--locale', 'de'], copyOf('broken'));
+    expect(out).toMatch(/passed over, its syntax is broken {2}messages\/de\.json:4:17/);
+    expect(out).toMatch(/found under "required" +starter\/de\.json/);
+  });
+
+  test('exits with 1 where only the neutral sentence is left', () => {
+    const folder2 = copyOf('small', {
+      'rules/visitor-pass.yaml': 'forms: { visitor-pass: { fields: { visitor: { external: { banned: true } } } } }',
+    });
+    const { code, out } = zeitwort(['why', 'visitor-pass', 'visitor', 'banned', '--locale', 'en'], folder2);
+    expect(code).toBe(1);
+    expect(out).toMatch(/There is no message; clients get the name of the rule\.[^]+Visitor’s name: banned/);
+  });
+});
+
+describe('show', () => {
+  const folder = copyOf('observatory');
+  test('has texts down and languages across where there is room, else one below the other', () => {
+    expect(zeitwort(['show', '--field', 'nights', '--locale', 'de'], folder).out).toMatch(
+      /^nights: maximum +Mehr als \{max, plural, one \{# Nacht\}/m,
+    );
+    expect(zeitwort(['show', '--field', 'nights'], folder).out).toMatch(
+      /^nights: maximum\n {2}en {2}You can ask[^\n]+\n {2}de {2}Mehr als/m,
+    );
+  });
+
+  test('filters, and finds what a language lacks', () => {
+    const json = (
+      ...args: string[]
+    ): { texts: { key: string; path?: string; locales: Record<string, { text: string; line: number }> }[] } =>
+      JSON.parse(zeitwort(['show', '--format', 'json', ...args], folder).out) as never;
+    expect(json('--missing', '--form', 'night-log').texts).toEqual([]);
+    expect(json('--missing').texts.map(({ key }) => key)).toEqual(['minLength']);
+    expect(json('--rule', 'too-faint', '--locale', 'ja').texts).toMatchObject([
+      { kind: 'message', key: 'too-faint', locales: { ja: { line: 5 } } },
+    ]);
+    expect(json('--form', 'visitor-pass').texts.every(({ path: at }) => at === undefined || !at.startsWith('targets'))).toBe(
+      true,
+    );
+  });
+});
+
+test('init starts a workspace that passes the check, and writes over nothing', () => {
+  const folder = folderWith({ 'taken/rules/visitor-pass.yaml': 'mine' });
+  const { code, out } = zeitwort(['init', 'new'], folder);
+  expect([code, out]).toEqual([0, expect.stringContaining('zeitwort check --workspace new')]);
+  expect(zeitwort(['check', '--workspace', 'new'], folder).code).toBe(0);
+  expect(zeitwort(['init', 'taken'], folder)).toMatchObject({
+    code: 2,
+    err: expect.stringContaining('taken/rules/visitor-pass.yaml is there already'),
+  });
+  expect(readFileSync(path.join(folder, 'taken/rules/visitor-pass.yaml'), 'utf8')).toBe('mine');
+});
+
+test('demo runs to its end and says each command', () => {
+  const { code, out, err } = zeitwort(['demo'], folderWith({}));
+  expect([code, err]).toEqual([0, '']);
+  expect(out.match(/^\$ zeitwort .+$/gm)).toHaveLength(8);
+  expect(out).toContain('"fits-the-night" of targets[*].exposures has no text in pl');
+});

@@ -1,0 +1,63 @@
+import { describe, expect, test } from '@jest/globals';
+import { chainOf, sameLanguage } from '../../src/core/locale/chain.js';
+import { directionOf, LocaleError, parseLocale } from '../../src/core/locale/tag.js';
+
+describe('language tags', () => {
+  test.each([
+    ['DE-at', 'de-AT'],
+    ['iw', 'he'],
+    ['zh-hant-tw', 'zh-Hant-TW'],
+    ['sr-latn', 'sr-Latn'],
+    ['de-1996', 'de-1996'],
+    ['es-419', 'es-419'],
+    ['en-XA', 'en-XA'],
+    ['qaa', 'qaa'],
+    ['de-u-co-phonebk', 'de-u-co-phonebk'],
+    ['en-x-harrow', 'en-x-harrow'],
+  ])('%s is %s', (text, canonical) => {
+    expect(parseLocale(text)).toBe(canonical);
+  });
+
+  test.each([
+    ['xx', 'the language "xx", which is not registered'],
+    ['zh-cmn', 'is no language tag'],
+    ['de-Xyzw', 'the script "xyzw"'],
+    ['de-QB', 'the region "qb"'],
+    ['de-fooba', 'the variant "fooba"'],
+    ['de_AT', 'write "de-AT"'],
+    ['deutsch!', 'is no language tag'],
+    ['', 'is no language tag'],
+  ])('%s is refused', (text, words) => {
+    expect(() => parseLocale(text)).toThrow(LocaleError);
+    expect(() => parseLocale(text)).toThrow(words);
+  });
+
+  test('run from the left or from the right', () => {
+    const directions = ['en', 'ar', 'he', 'az-Arab', 'az', 'ur', 'ja', 'uz-Latn'].map((tag) => directionOf(parseLocale(tag)));
+    expect(directions).toEqual(['ltr', 'rtl', 'rtl', 'rtl', 'ltr', 'rtl', 'ltr', 'ltr']);
+  });
+});
+
+describe('chains', () => {
+  const then = new Map([[parseLocale('pt-AO'), [parseLocale('pt-PT'), parseLocale('pt')]]]);
+  const chain = (tag: string): readonly string[] => chainOf(parseLocale(tag), { original: parseLocale('en'), then });
+
+  test.each([
+    ['de-AT', ['de-AT', 'de', 'en']],
+    ['en', ['en']],
+    ['zh-Hant', ['zh-Hant', 'en']],
+    ['zh-Hant-TW', ['zh-Hant-TW', 'zh-Hant', 'en']],
+    ['zh-TW', ['zh-TW', 'en']],
+    ['zh-CN', ['zh-CN', 'zh', 'en']],
+    ['sr-Latn', ['sr-Latn', 'en']],
+    ['en-x-a-harrow', ['en-x-a-harrow', 'en']],
+    ['pt-AO', ['pt-AO', 'pt-PT', 'pt']],
+  ])('of %s', (tag, expected) => {
+    expect(chain(tag)).toEqual(expected);
+  });
+
+  test('one language in one script serves all its regions', () => {
+    expect(sameLanguage(parseLocale('de-AT'), parseLocale('de'))).toBe(true);
+    expect(sameLanguage(parseLocale('zh-TW'), parseLocale('zh'))).toBe(false);
+  });
+});

@@ -1,0 +1,240 @@
+import { describe, expect, test } from '@jest/globals';
+import { World } from '../support/world.js';
+
+const forms = {
+  proposal: {
+    fields: {
+      title: { required: true, maxLength: 120 },
+      'lead.name': { required: true },
+      passphrase: { secret: true, minLength: 12 },
+      account: { type: 'object' },
+      'account.passphrase': { secret: true },
+      lastNight: { earliest: { field: 'firstNight' } },
+      firstNight: { earliest: '2027-02-01', format: 'date-time' },
+      'targets[*].magnitude': { maximum: [{ max: 25 }, { max: 21, as: 'too-faint' }] },
+      'targets[*].filter': { enum: ['ha', 'o3'], type: ['string', 'null'] },
+      'targets[*].exposures[*].seconds': { minimum: 1, maximum: { field: 'targets[*].limit' } },
+      'extras.*': { required: true },
+      'grid[*][*]': { required: true },
+      'targets[*].plan': { external: { fits: { hours: 6.5, why: ['rain', 'wind'] } } },
+    },
+  },
+  log: { fields: { title: { required: true } } },
+};
+
+/** A world in which one rule says one text. */
+const saying = (texts: Record<string, string>, more: Record<string, unknown> = {}, locale = 'en'): World =>
+  new World({ forms, texts: [{ locale, messages: texts, ...more }], original: locale });
+
+describe('arguments', () => {
+  test('the places on the path, from 1, through the labels of the elements', () => {
+    const fields = {
+      'targets[*]': { label: 'target {targets_number}' },
+      'targets[*].exposures[*]': { label: 'exposure {exposures_number}' },
+      'targets[*].exposures[*].seconds': { label: 'time' },
+    };
+    const world = saying(
+      { minimum: '{place_start}|{place}|{label_start}|{targets_number}.{exposures_number}|{nested}|{min}' },
+      { fields },
+    );
+    expect(world.say({ path: 'targets[2].exposures[0].seconds', rule: 'minimum' }).text).toBe(
+      'Target 3, exposure 1|target 3, exposure 1|Time|3.1|yes|1',
+    );
+    // The same place as a JSON Pointer, plain and as a fragment.
+    for (const path of ['/targets/2/exposures/0/seconds', '#/targets/2/exposures/0/seconds']) {
+      expect(world.say({ path, rule: 'minimum' }).text).toContain('exposure 1|target 3');
+    }
+  });
+
+  test('elements without a label are called after their array, fields after their last word', () => {
+    const world = saying(
+      { minimum: '{place}: {label}', required: '{label} {grid_number}/{grid_number_2} {extras_key} ({nested})' },
+      { fields: { targets: { label: 'stars' } } },
+    );
+    expect(world.say({ path: 'targets[2].exposures[0].seconds', rule: 'minimum' }).text).toBe('stars 3, exposures 1: seconds');
+    expect(world.say({ path: 'extras.lensCap', rule: 'required' }).text).toBe(
+      'lens cap {grid_number}/{grid_number_2} lensCap (no)',
+    );
+    expect(world.say({ path: 'grid[0][4]', rule: 'required' }).text).toBe('grid 1 5 1/5 {extras_key} (yes)');
+  });
+
+  test('grammatical forms and the gender of a label, and of the other field', () => {
+    const fields = {
+      firstNight: { label: { text: 'erste Nacht', gender: 'feminine', dative: 'der ersten Nacht' } },
+      lastNight: { label: { text: 'letzte Nacht' } },
+    };
+    const world = saying(
+      {
+        earliest:
+          '{label_gender}|{label_dative}|{counterpart_dative}|{counterpart_gender, select, feminine {sie} other {es}}|{bound}',
+      },
+      { fields },
+      'de',
+    );
+    expect(world.say({ path: 'lastNight', rule: 'earliest' }, 'de').text).toBe('other|letzte Nacht|der ersten Nacht|sie|field');
+  });
+
+  test('bounds: a value, a field, today; another field in the same element', () => {
+    const world = saying(
+      { earliest: '{bound} {limit, date, long} {exclusive}', maximum: '{bound} {counterpart}' },
+      { fields: { 'targets[*].limit': { label: 'limit of target {targets_number}' } } },
+    );
+    expect(world.say({ path: 'firstNight', rule: 'earliest' }).text).toBe('value February 1, 2027 no');
+    expect(world.say({ path: 'firstNight', rule: 'earliest', params: { limit: 'today', exclusive: true } }).text).toBe(
+      'today today yes',
+    );
+    expect(world.say({ path: 'targets[3].exposures[0].seconds', rule: 'maximum' }).text).toBe('field limit of target 4');
+    expect(world.say({ path: 'targets[3].exposures[0].seconds', rule: 'maximum', params: { counterpart: 'title' } }).text).toBe(
+      'field title',
+    );
+  });
+
+  test('keys for select, lists of choices by their names, external parameters', () => {
+    const world = saying(
+      {
+        type: '{expected}',
+        format: '{format}',
+        enum: '{choices}',
+        fits: '{hours, plural, other {# h}} {why}',
+        required: '{label}',
+      },
+      { fields: { 'targets[*].filter': { choices: { ha: 'H-alpha' } } } },
+    );
+    expect(world.say({ path: 'targets[0].filter', rule: 'type' }).text).toBe('string');
+    expect(world.say({ path: 'account', rule: 'type', params: { expected: ['string', 'object'] } }).text).toBe('several');
+    expect(world.say({ path: 'firstNight', rule: 'format' }).text).toBe('date_time');
+    expect(world.say({ path: 'targets[0].filter', rule: 'enum' }).text).toBe('H-alpha or o3');
+    expect(world.say({ path: 'targets[0].plan', rule: 'fits', params: { hours: 7 } }).text).toBe('7 h rain or wind');
+  });
+
+  test("the violation's parameters win over the form's, and `actual` is measured where it is not told", () => {
+    const world = saying({ maxLength: '{actual} of {max}', 'too-faint': '{max}', maximum: '{max}' });
+    expect(world.say({ path: 'title', rule: 'maxLength', value: 'a\u{1F52D}' }).text).toBe('2 of 120');
+    expect(world.say({ path: 'title', rule: 'maxLength', value: 'a', params: { max: 3, actual: 9 } }).text).toBe('9 of 3');
+    expect(world.say({ path: 'targets[0].magnitude', rule: 'maximum', as: 'too-faint' }).text).toBe('21');
+    expect(world.say({ path: 'targets[0].magnitude', rule: 'maximum' }).text).toBe('25');
+  });
+});
+
+describe('values', () => {
+  const said = (value: unknown, path = 'title', limit = 10): string =>
+    new World({
+      forms,
+      limit,
+      texts: [{ locale: 'en', messages: { required: '{value}', minLength: '{value}', type: '{value}' } }],
+    }).say({
+      path,
+      rule: path === 'title' ? 'required' : path === 'account' ? 'type' : 'minLength',
+      value,
+    }).text;
+
+  test.each([
+    ['short', 'short'],
+    ['twelve chars', 'twelve ch…'],
+    ['👩‍🔬👩‍🔬👩‍🔬', '👩‍🔬👩‍🔬👩‍🔬'],
+    ['👩‍🔬'.repeat(11), '👩‍🔬'.repeat(9) + '…'],
+    ['a\nb\u0000\u202ec\u2069', 'a bc'],
+    [27.5, '27.5'],
+    [null, 'null'],
+    [[1, 'x'], '[1, "x"]'],
+    [undefined, '–'],
+    ['\ud800', '\ufffd'],
+    ['x'.repeat(5_000_000), 'xxxxxxxxx…'],
+  ])('%j', (value, expected) => {
+    expect(said(value)).toBe(expected);
+  });
+
+  test('a value nested without end is cut', () => {
+    let deep: unknown = 1;
+    for (let level = 0; level < 100_000; level++) deep = [deep];
+    expect(said(deep)).toBe('[[[[[[[[[…');
+  });
+
+  test('secrets are masked, also inside of an object', () => {
+    expect(said('correct horse', 'passphrase')).toBe('•••');
+    expect(said({ passphrase: 'correct horse' }, 'account', 60)).toBe('{"passphrase": "•••"}');
+  });
+});
+
+describe('the ladder', () => {
+  const world = new World({
+    forms,
+    original: 'en',
+    texts: [
+      {
+        locale: 'de',
+        form: 'proposal',
+        fields: { title: { messages: { required: '1 form field' } } },
+        messages: { maxLength: '3 form' },
+      },
+      {
+        locale: 'de',
+        fields: {
+          title: { messages: { maxLength: '2 field', required: 'no' } },
+          'targets[*].magnitude': { messages: { maximum: '{broken' } },
+        },
+      },
+      { locale: 'de', messages: { required: '4 message', maxLength: 'no' } },
+      { locale: 'en', messages: { minimum: 'other locale', maximum: 'en maximum', 'too-faint': 'en as' } },
+    ],
+    starters: [{ locale: 'de', messages: { minLength: '5 starter', maximum: '5 starter' } }],
+  });
+
+  test.each([
+    ['title', 'required', undefined, '1 form field', 'field-of-form'],
+    ['title', 'maxLength', undefined, '2 field', 'field'],
+    ['lead.name', 'required', undefined, '4 message', 'message'],
+    ['lead.name', 'maxLength', undefined, '3 form', 'message-of-form'],
+    ['passphrase', 'minLength', undefined, '5 starter', 'starter'],
+    ['targets[0].exposures[0].seconds', 'minimum', undefined, 'other locale', 'message'],
+    // A broken text counts as absent; on each rung `as` comes before the rule, but a higher rung before both.
+    ['targets[0].magnitude', 'maximum', 'too-faint', '5 starter', 'starter'],
+  ])('%s %s %s', (path, rule, as, text, rung) => {
+    const sentence = world.say({ path, rule, as }, 'de');
+    expect([sentence.text, sentence.case.found?.rung]).toEqual([text, rung]);
+  });
+
+  test('`as` comes before the rule on a rung, and is the code', () => {
+    const sentence = world.say({ path: 'targets[0].magnitude', rule: 'maximum', as: 'too-faint' }, 'en');
+    expect([sentence.text, sentence.case.code, sentence.case.found?.key]).toEqual(['en as', 'too-faint', 'too-faint']);
+  });
+
+  test('forms do not see the texts of other forms', () => {
+    expect(world.say({ path: 'title', rule: 'required' }, 'de', 1).text).toBe('no');
+  });
+
+  test('most literal wins, for each text by itself', () => {
+    const fields = {
+      '..magnitude': { label: 'any', messages: { maximum: 'deep {label}' } },
+      'targets[*].magnitude': { label: 'each' },
+      'targets[0].magnitude': { messages: { maximum: 'first {label}' } },
+    };
+    const layered = saying({}, { fields });
+    expect(layered.say({ path: 'targets[0].magnitude', rule: 'maximum' }).text).toBe('first each');
+    expect(layered.say({ path: 'targets[1].magnitude', rule: 'maximum' }).text).toBe('deep each');
+  });
+
+  test('the neutral sentence stands where there is no text at all', () => {
+    expect(world.say({ path: 'extras.lensCap', rule: 'uniqueItems' }, 'de').text).toBe('Lens cap: uniqueItems');
+    expect(world.say({ path: 'title', rule: 'gone', as: 'gone-too' }, 'de').text).toBe('Title: gone-too');
+  });
+
+  test('words inside a fallback sentence are of its language where there are any', () => {
+    const mixed = new World({
+      forms,
+      texts: [
+        { locale: 'de', fields: { title: { label: 'Titel' } } },
+        { locale: 'en', messages: { required: 'Please give {label}.' }, fields: { title: { label: 'a title' } } },
+      ],
+    });
+    expect(mixed.say({ path: 'title', rule: 'required' }, 'de').text).toBe('Please give a title.');
+    const regional = new World({
+      forms,
+      texts: [
+        { locale: 'de-AT', fields: { title: { label: 'Überschrift' } } },
+        { locale: 'de', messages: { required: '{label} fehlt.' }, fields: { title: { label: 'Titel' } } },
+      ],
+    });
+    expect(regional.say({ path: 'title', rule: 'required' }, 'de-AT').text).toBe('Überschrift fehlt.');
+  });
+});

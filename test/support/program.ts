@@ -1,0 +1,51 @@
+import { spawnSync } from 'node:child_process';
+import { cpSync, mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { afterAll } from '@jest/globals';
+
+const root = path.join(__dirname, '..', '..');
+const program = path.join(root, 'dist', 'cli.js');
+
+export interface Outcome {
+  readonly code: number | null;
+  readonly out: string;
+  readonly err: string;
+}
+
+/** Runs the built program as a user does. */
+export function zeitwort(args: readonly string[], folder: string, input = ''): Outcome {
+  const { status, stdout, stderr } = spawnSync(process.execPath, [program, ...args], {
+    cwd: folder,
+    input,
+    encoding: 'utf8',
+    env: { ...process.env, NO_COLOR: '1', FORCE_COLOR: '0', COLUMNS: '120' },
+  });
+  return { code: status, out: stdout, err: stderr };
+}
+
+const folders: string[] = [];
+afterAll(() => {
+  for (const folder of folders) rmSync(folder, { recursive: true, force: true });
+});
+
+/** A temporary folder with files in it; objects are written as JSON. */
+export function folderWith(files: Readonly<Record<string, unknown>>): string {
+  const folder = mkdtempSync(path.join(tmpdir(), 'zeitwort-test-'));
+  folders.push(folder);
+  for (const [name, content] of Object.entries(files)) {
+    const file = path.join(folder, name);
+    mkdirSync(path.dirname(file), { recursive: true });
+    writeFileSync(file, typeof content === 'string' || Buffer.isBuffer(content) ? content : JSON.stringify(content));
+  }
+  return folder;
+}
+
+/** A copy of a shipped workspace, with some files in place of its own. */
+export function copyOf(which: 'observatory' | 'broken' | 'small', files: Readonly<Record<string, unknown>> = {}): string {
+  const folder = folderWith({});
+  cpSync(path.join(root, 'demo', which), folder, { recursive: true });
+  for (const [name, content] of Object.entries(files))
+    writeFileSync(path.join(folder, name), typeof content === 'string' ? content : JSON.stringify(content));
+  return folder;
+}
