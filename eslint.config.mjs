@@ -18,7 +18,7 @@ const outside = {
 };
 
 export default tseslint.config(
-  { ignores: ['dist/', 'node_modules/', 'coverage/'] },
+  { ignores: ['dist/', 'node_modules/', 'coverage/', '**/*.mjs', '**/*.cjs'] },
   ...tseslint.configs.strictTypeChecked.map((config) => ({ ...config, files: ['src/**/*.ts', 'test/**/*.ts'] })),
   {
     files: ['src/**/*.ts', 'test/**/*.ts'],

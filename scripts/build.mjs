@@ -1,4 +1,4 @@
-// Bundles the program and the library into dist/. Each command is a chunk of its own, so that a run loads only what it needs.
+// Bundles the program and the library into dist/, and keeps the program's compiled code beside it (see src/cli/start.cjs).
 import { spawnSync } from 'node:child_process';
 import { chmodSync, cpSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
@@ -9,33 +9,47 @@ const root = path.dirname(path.dirname(fileURLToPath(import.meta.url)));
 const at = (...parts) => path.join(root, ...parts);
 const { version } = JSON.parse(readFileSync(at('package.json'), 'utf8'));
 
-rmSync(at('dist'), { recursive: true, force: true });
-await build({
+function node(...args) {
+  const { status } = spawnSync(process.execPath, args, { cwd: root, stdio: ['ignore', 2, 2] });
+  if (status !== 0) process.exit(status ?? 1);
+}
+
+const shared = {
   absWorkingDir: root,
-  entryPoints: { cli: 'src/cli/main.ts', index: 'src/index.ts' },
   outdir: 'dist',
   bundle: true,
-  splitting: true,
-  format: 'esm',
   platform: 'node',
   target: 'node20',
   // Where a package has both, its ES modules: the UMD wrappers of some cannot be bundled.
   mainFields: ['module', 'main'],
-  minifySyntax: true,
-  minifyWhitespace: true,
-  keepNames: false,
+  minify: true,
   legalComments: 'linked',
+  logLevel: 'warning',
+};
+
+rmSync(at('dist'), { recursive: true, force: true });
+await build({
+  ...shared,
+  entryPoints: { index: 'src/index.ts' },
+  format: 'esm',
   define: { ZEITWORT_VERSION: JSON.stringify(version) },
   // Packages in CommonJS ask for Node's own modules with require(), which a module does not have.
   banner: { js: "import{createRequire as zwRequire}from'node:module';const require=zwRequire(import.meta.url);" },
-  chunkNames: 'part-[name]-[hash]',
-  logLevel: 'warning',
 });
+await build({
+  ...shared,
+  entryPoints: { program: 'src/cli/main.ts' },
+  outExtension: { '.js': '.cjs' },
+  format: 'cjs',
+  define: { ZEITWORT_VERSION: JSON.stringify(version), 'import.meta.url': 'zwUrl' },
+  // The whole is one function, so that start.cjs can run it without Node's loader. A command's modules run when it is asked for.
+  banner: {
+    js: "(function(require,zwFile){const module={exports:{}};const zwUrl=require('node:url').pathToFileURL(zwFile).href;",
+  },
+  footer: { js: '})' },
+});
+cpSync(at('src', 'cli', 'start.cjs'), at('dist', 'cli.cjs'));
+chmodSync(at('dist', 'cli.cjs'), 0o755);
 cpSync(at('src', 'starter'), at('dist', 'starter'), { recursive: true });
-chmodSync(at('dist', 'cli.js'), 0o755);
-
-const types = spawnSync(process.execPath, [at('node_modules', 'typescript', 'bin', 'tsc'), '-p', 'tsconfig.build.json'], {
-  cwd: root,
-  stdio: ['ignore', 2, 2],
-});
-process.exit(types.status ?? 1);
+node(at('scripts', 'code-cache.mjs'));
+node(at('node_modules', 'typescript', 'bin', 'tsc'), '-p', 'tsconfig.build.json');

@@ -1,4 +1,3 @@
-#!/usr/bin/env node
 import { run } from './program.js';
 
-await run(process.argv);
+void run(process.argv);

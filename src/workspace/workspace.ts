@@ -34,6 +34,7 @@ export class Workspace {
   /** The text of each file read, by its name in the workspace. */
   readonly sources = new Map<string, string>();
   private readonly locators = new Map<string, (spot: Spot) => number>();
+  private readonly served = new Map<string, Locale>();
   private readonly spoken = new Map<string, Sentences>();
 
   private constructor(
@@ -44,7 +45,7 @@ export class Workspace {
   ) {
     for (const file of this.files(config.rules)) this.readRules(file);
     this.catalogs = this.files(config.texts).map((file) => this.readTexts(file));
-    this.texts = new Texts(this.catalogs, config.starter ? this.starters() : [], config);
+    this.texts = new Texts(this.catalogs, (locale) => (config.starter ? this.starter(locale) : undefined), config);
   }
 
   /**
@@ -122,14 +123,6 @@ export class Workspace {
     return catalog;
   }
 
-  private starters(): Catalog[] {
-    const wanted = new Set<Locale>();
-    for (const locale of [...this.config.languages, ...[...this.config.then.values()].flat()]) {
-      for (const one of [locale, ...truncations(locale)]) wanted.add(one);
-    }
-    return [...wanted].flatMap((locale) => this.starter(locale) ?? []);
-  }
-
   private starter(locale: Locale): Catalog | undefined {
     const file = starterFile(locale);
     if (!existsSync(file)) return undefined;
@@ -168,6 +161,8 @@ export class Workspace {
    * @throws {Complaint} when the tag is none, or nothing serves it
    */
   locale(tag: string): Locale {
+    const known = this.served.get(tag);
+    if (known) return known;
     let asked: Locale;
     try {
       asked = parseLocale(tag);
@@ -177,6 +172,8 @@ export class Workspace {
     const { languages } = this.config;
     const found = [asked, ...truncations(asked)].find((one) => languages.includes(one));
     if (found === undefined) throw complaint('unknown-locale', [asked, languages.join(', ')]);
+    // Clients choose the tag, so only what is one of ours is kept.
+    if (found === tag) this.served.set(tag, found);
     return found;
   }
 

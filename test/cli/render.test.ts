@@ -77,7 +77,7 @@ describe('render', () => {
     const { out } = zeitwort(['render', 'violations/bad-proposal.json', '--locale', 'ja', '--head'], observatory);
     const [head = '', body = ''] = out.split('\r\n\r\n');
     expect(head.split('\r\n')).toEqual([
-      'HTTP/1.1 422 Unprocessable Entity',
+      'HTTP/1.1 422 Unprocessable Content',
       'Content-Type: application/problem+json',
       'Content-Language: ja',
       `Content-Length: ${Buffer.byteLength(body)}`,

@@ -33,7 +33,8 @@ export class World {
     this.catalogs = parts.texts.map(read);
     this.remarks = [...sheet.remarks, ...this.catalogs.flatMap((catalog) => catalog.remarks)];
     const then = new Map(Object.entries(parts.then ?? {}).map(([tag, chain]) => [parseLocale(tag), chain.map(parseLocale)]));
-    this.texts = new Texts(this.catalogs, (parts.starters ?? []).map(read), {
+    const starters = (parts.starters ?? []).map(read);
+    this.texts = new Texts(this.catalogs, (locale) => starters.find((starter) => starter.locale === locale), {
       original: parseLocale(parts.original ?? 'en'),
       then,
     });

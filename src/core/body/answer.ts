@@ -71,13 +71,13 @@ export function answerProblem(
   sentences: readonly Sentence[] = [],
   instance?: string,
 ): Answer {
-  const text = (part: 'title' | 'detail'): string => texts.problem(problem, part, form, locale)?.format(options)(args) ?? '';
+  const { title, detail } = texts.problem(problem, form, locale);
   return {
     problem,
     type: options.typeBase === undefined ? 'about:blank' : options.typeBase + problem,
     status: options.statuses.get(problem) ?? 500,
-    title: text('title') || problem,
-    detail: text('detail'),
+    title: title?.format(options)(args) ?? problem,
+    detail: detail?.format(options)(args) ?? '',
     instance,
     locale,
     sentences,

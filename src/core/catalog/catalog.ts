@@ -24,8 +24,8 @@ export interface FieldTexts {
 }
 
 export interface ProblemTexts {
-  readonly title?: Entry;
-  readonly detail?: Entry;
+  readonly title?: Entry | undefined;
+  readonly detail?: Entry | undefined;
 }
 
 /** The texts of one file. */

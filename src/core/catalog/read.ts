@@ -2,6 +2,7 @@ import type { Locale } from '../locale/tag.js';
 import { parsePattern, PathSyntaxError, printPath, type Pattern } from '../path/path.js';
 import { described, isObject, Reading, type Loose } from '../reading.js';
 import { suggestion } from '../text/closest.js';
+import { isArgumentName } from '../text/identifier.js';
 import type { Catalog, FieldTexts, Label, ProblemTexts } from './catalog.js';
 import { Entry } from './entry.js';
 
@@ -107,7 +108,7 @@ class CatalogReader {
       if (typeof text !== 'string')
         this.reading.wrongShape([...keys, form], 'value', `The form "${form}" of a label is a text, not ${described(text)}.`);
       else if (form === 'gender') gender = text;
-      else if (!/^\p{L}[\p{L}\p{N}_]*$/u.test(form)) {
+      else if (!isArgumentName(form)) {
         this.reading.wrongShape(
           [...keys, form],
           'key',

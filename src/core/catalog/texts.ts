@@ -63,12 +63,27 @@ class Scope {
 /** All scopes of one locale. */
 class LocaleTexts {
   readonly general = new Scope();
-  readonly starter = new Scope();
   readonly forms = new Map<string, Scope>();
+  private started: Scope | undefined;
 
-  scopesOf(form: string): Scope[] {
+  constructor(private readonly starterCatalog: () => Catalog | undefined) {}
+
+  /** The lowest rung, opened when somebody gets that far down. */
+  get starter(): Scope {
+    if (!this.started) {
+      this.started = new Scope();
+      const catalog = this.starterCatalog();
+      if (catalog) this.started.add(catalog);
+    }
+    return this.started;
+  }
+
+  /** From the top: what is written for the form, for all forms, the starter. */
+  *scopesOf(form: string): Generator<Scope> {
     const own = this.forms.get(form);
-    return own ? [own, this.general, this.starter] : [this.general, this.starter];
+    if (own) yield own;
+    yield this.general;
+    yield this.starter;
   }
 }
 
@@ -98,11 +113,13 @@ function inFields(scope: Scope | undefined, question: Question, broken: (entry: 
 /** The one index of all texts: the check, the explanations, the packs and the rendering all ask it. */
 export class Texts {
   private readonly locales = new Map<Locale, LocaleTexts>();
+  private readonly problems = new Map<Locale, Map<string, Map<string, ProblemTexts>>>();
   private readonly chains = new Map<Locale, readonly Locale[]>();
 
   constructor(
     catalogs: Iterable<Catalog>,
-    starters: Iterable<Catalog>,
+    /** Gives the starter catalog of a locale when it is first asked for. */
+    private readonly starterOf: (locale: Locale) => Catalog | undefined,
     private readonly rules: ChainRules,
   ) {
     for (const catalog of catalogs) {
@@ -114,12 +131,11 @@ export class Texts {
       }
       scope.add(catalog);
     }
-    for (const starter of starters) this.textsOf(starter.locale).starter.add(starter);
   }
 
   private textsOf(locale: Locale): LocaleTexts {
     let texts = this.locales.get(locale);
-    if (!texts) this.locales.set(locale, (texts = new LocaleTexts()));
+    if (!texts) this.locales.set(locale, (texts = new LocaleTexts(() => this.starterOf(locale))));
     return texts;
   }
 
@@ -153,10 +169,10 @@ export class Texts {
   /** Climbs down the ladder, one step a rung, to the first that has a text (or to the end). */
   *ladder(question: Question, locale: Locale): Generator<Step> {
     for (const asked of this.chain(locale)) {
-      const texts = this.locales.get(asked);
+      const texts = this.textsOf(asked);
       for (const rung of RUNGS) {
         let broken: Entry | undefined;
-        const hit = texts && this.rung(texts, rung, question, (entry) => (broken ??= entry));
+        const hit = this.rung(texts, rung, question, (entry) => (broken ??= entry));
         yield { locale: asked, rung, ...(hit ? { found: { ...hit, locale: asked, rung } } : {}), ...(broken ? { broken } : {}) };
         if (hit) return;
       }
@@ -186,7 +202,7 @@ export class Texts {
     pick: (field: FieldTexts) => T | undefined,
   ): T | undefined {
     for (const asked of chain) {
-      for (const scope of this.locales.get(asked)?.scopesOf(form) ?? []) {
+      for (const scope of this.textsOf(asked).scopesOf(form)) {
         const picked = scope.pick(path, pick);
         if (picked !== undefined) return picked;
       }
@@ -209,10 +225,24 @@ export class Texts {
     });
   }
 
-  /** A text of a problem of the whole request. */
-  problem(id: string, part: 'title' | 'detail', form: string, locale: Locale): Entry | undefined {
+  /** The texts of a problem of the whole request, each from the first place that has it. */
+  problem(id: string, form: string, locale: Locale): ProblemTexts {
+    let byForm = this.problems.get(locale);
+    if (!byForm) this.problems.set(locale, (byForm = new Map<string, Map<string, ProblemTexts>>()));
+    let byId = byForm.get(form);
+    if (!byId) byForm.set(form, (byId = new Map<string, ProblemTexts>()));
+    let texts = byId.get(id);
+    if (!texts)
+      byId.set(
+        id,
+        (texts = { title: this.problemText(id, 'title', form, locale), detail: this.problemText(id, 'detail', form, locale) }),
+      );
+    return texts;
+  }
+
+  private problemText(id: string, part: 'title' | 'detail', form: string, locale: Locale): Entry | undefined {
     for (const asked of this.chain(locale)) {
-      for (const scope of this.locales.get(asked)?.scopesOf(form) ?? []) {
+      for (const scope of this.textsOf(asked).scopesOf(form)) {
         const entry = scope.problems.get(id)?.[part];
         if (entry && !entry.error) return entry;
       }

@@ -13,6 +13,7 @@ function scriptOf(tag: string): string | undefined {
 /** The locale with subtags dropped from its end one by one, as RFC 4647 section 3.4 looks up; never one in another script. */
 export function truncations(tag: Locale): Locale[] {
   const found: Locale[] = [];
+  if (!tag.includes('-')) return found;
   const script = scriptOf(tag);
   const subtags = tag.split('-');
   while (subtags.length > 1) {
@@ -34,6 +35,7 @@ export function chainOf(tag: Locale, rules: ChainRules): readonly Locale[] {
 
 /** Whether two locales write the same language in the same script, so that a sentence of one serves readers of the other. */
 export function sameLanguage(one: Locale, other: Locale): boolean {
+  if (one === other) return true;
   const [a, b] = [new Intl.Locale(one).maximize(), new Intl.Locale(other).maximize()];
   return a.language === b.language && a.script === b.script;
 }

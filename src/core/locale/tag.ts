@@ -86,9 +86,14 @@ export function parseLocale(text: string): Locale {
   return canonical as Locale;
 }
 
+const directions = new Map<Locale, 'ltr' | 'rtl'>();
+
 /** Which way a locale's sentences run. */
 export function directionOf(tag: Locale): 'ltr' | 'rtl' {
-  return RIGHT_TO_LEFT.has(new Intl.Locale(tag).maximize().script ?? '') ? 'rtl' : 'ltr';
+  let direction = directions.get(tag);
+  if (!direction)
+    directions.set(tag, (direction = RIGHT_TO_LEFT.has(new Intl.Locale(tag).maximize().script ?? '') ? 'rtl' : 'ltr'));
+  return direction;
 }
 
 // Scripts that run right to left by Unicode's Bidi_Class of their letters; Intl.Locale has textInfo only in later engines.

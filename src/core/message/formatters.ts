@@ -5,15 +5,23 @@ import type { NumberStyle } from './number-style.js';
 
 type WriteNumber = (value: number | bigint) => string;
 
-/** Small whole numbers are nearly all there is in messages, and a call of Intl costs about a microsecond. */
+/** A call of Intl costs about a microsecond, and what messages tell are mostly the same few bounds. */
 const REMEMBERED = 1024;
 
 function remembering<T>(work: (value: number | bigint) => T): (value: number | bigint) => T {
-  const memory: T[] = [];
+  const small: T[] = [];
+  const others = new Map<number | bigint, T>();
   return (value) => {
-    if (typeof value === 'bigint' || !(value >= 0 && value < REMEMBERED && Number.isInteger(value)) || Object.is(value, -0))
-      return work(value);
-    return (memory[value] ??= work(value));
+    if (typeof value === 'number' && value > 0 && value < REMEMBERED && Number.isInteger(value))
+      return (small[value] ??= work(value));
+    // A map takes -0 for 0, which is written otherwise.
+    if (value === 0) return work(value);
+    let known = others.get(value);
+    if (known === undefined) {
+      if (others.size >= REMEMBERED) others.clear();
+      others.set(value, (known = work(value)));
+    }
+    return known;
   };
 }
 

@@ -7,8 +7,10 @@ import type { Case, Message, MessageNode } from './tree.js';
 /** How deep messages may stand in cases of others. Nobody can translate what is nested deeper, and the stack stays safe. */
 export const DEEPEST = 50;
 
-const SPACE = /\p{Pattern_White_Space}*/uy;
+const SPACE = /[\t-\r \u0085\u200E\u200F\u2028\u2029]*/y; // Pattern_White_Space, all of it
 const IDENTIFIER = /[^\p{Pattern_Syntax}\p{Pattern_White_Space}]+/uy;
+/** The same where nothing but ASCII follows; a class of Unicode costs milliseconds to compile, and few messages need one. */
+const ASCII_IDENTIFIER = /\w+(?![^\x00-\x7f]|\w)/y;
 const NUMBER = /[-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?/y;
 const PLAIN = /[^'{}#]+/y;
 
@@ -116,12 +118,12 @@ class Parser {
 
   private argumentName(open: number): string {
     const start = this.at;
-    const name = this.take(IDENTIFIER);
+    const name = this.identifier();
     if (name === undefined) {
       if (this.at >= this.text.length) return this.unexpected('an argument\'s name and "}"', open);
       throw new MessageSyntaxError('An argument has no name', start, "write one such as {label}, or '{' for the brace itself");
     }
-    if (/^\p{Nd}/u.test(name) && !/^(?:0|[1-9]\d{0,8})$/.test(name)) {
+    if (/^[0-9]/.test(name) && !/^(?:0|[1-9]\d{0,8})$/.test(name)) {
       throw new MessageSyntaxError(
         `"${name}" is no argument's name`,
         start,
@@ -133,7 +135,7 @@ class Parser {
 
   private argumentType(name: string): ArgumentType {
     const start = this.at;
-    const word = this.take(IDENTIFIER) ?? '';
+    const word = this.identifier() ?? '';
     const type = word.toLowerCase();
     const known = TYPES.find((one) => one === type);
     if (known) return known;
@@ -228,7 +230,7 @@ class Parser {
       const number = this.take(NUMBER);
       if (number === undefined) throw new MessageSyntaxError('"=" has no number behind it', start, 'write one such as =0');
       exactly = Number(number);
-    } else if (this.take(IDENTIFIER) === undefined) {
+    } else if (this.identifier() === undefined) {
       const wanted = kind === 'select' ? 'a keyword such as other' : 'a plural category such as other, or =0';
       throw new MessageSyntaxError(`The ${kind} has a case without a name`, start, `write ${wanted} before the brace`);
     }
@@ -256,6 +258,13 @@ class Parser {
     if (this.text[this.at] !== character) return false;
     this.at += 1;
     return true;
+  }
+
+  private identifier(): string | undefined {
+    const ascii = this.take(ASCII_IDENTIFIER);
+    return (
+      ascii ?? (this.text.charCodeAt(this.at) < 0x80 && !/\w/.test(this.text.charAt(this.at)) ? undefined : this.take(IDENTIFIER))
+    );
   }
 
   private skipSpace(): void {

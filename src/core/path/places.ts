@@ -1,3 +1,4 @@
+import { argumentWord } from '../text/identifier.js';
 import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, type Path, type Pattern, type PatternSegment } from './path.js';
 
 /** One array or map on the way to a field. */
@@ -7,12 +8,6 @@ export interface Place {
   /** Where in the path the element's place or the key stands. */
   readonly at: number;
   readonly kind: 'number' | 'key';
-}
-
-/** A name as part of an argument's: other characters than letters and digits become `_`, and a digit does not come first. */
-export function argumentWord(name: string): string {
-  const word = name.replace(/[^\p{L}\p{N}]/gu, '_');
-  return /^\p{N}/u.test(word) ? `_${word}` : word;
 }
 
 function wordBefore(pattern: Pattern, at: number): string {

@@ -117,10 +117,10 @@ function trieOf<T>(tries: Map<FieldPlace, PatternTrie<T>>, place: FieldPlace): P
 
 /** Compares two ranks: from the left, the shorter first where one begins the other. */
 export function compareRanks(one: readonly number[], other: readonly number[]): number {
-  for (const [at, value] of one.entries()) {
-    const against = other[at];
-    if (against === undefined) return 1;
-    if (value !== against) return value - against;
+  const shared = Math.min(one.length, other.length);
+  for (let at = 0; at < shared; at++) {
+    const difference = (one[at] ?? 0) - (other[at] ?? 0);
+    if (difference !== 0) return difference;
   }
   return one.length - other.length;
 }

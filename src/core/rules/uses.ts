@@ -1,6 +1,7 @@
 import { parsePattern, PathSyntaxError, type Pattern } from '../path/path.js';
 import { described, isObject, isTextList, type Loose, type LooseObject, type Reading } from '../reading.js';
 import { suggestion } from '../text/closest.js';
+import { isRuleId } from '../text/identifier.js';
 import type { Parameter, RuleDefinition } from './definition.js';
 import type { RuleUse } from './form.js';
 import { FORMAT_NAMES, TYPE_NAMES } from './kinds.js';
@@ -161,7 +162,7 @@ class UseReader {
 /** Why a text can be no id of an `as` or an external rule. */
 function idProblem(id: string): string | undefined {
   if (VOCABULARY.has(id)) return `"${id}" is a rule of the vocabulary: choose another name.`;
-  return /^[\p{L}\p{N}][\p{L}\p{N}_.:-]*$/u.test(id) ? undefined : `"${id}" is no id: write letters, digits and - _ . : only.`;
+  return isRuleId(id) ? undefined : `"${id}" is no id: write letters, digits and - _ . : only.`;
 }
 
 /** Reads the uses of a rule of the vocabulary on a field. */

@@ -18,11 +18,6 @@ export const FIELD_SETTINGS = ['optional', 'trim', 'secret'] as const;
 /** The key under which a sheet declares rules that only the backend can check. */
 export const EXTERNAL = 'external';
 
-/** A key that a message can compare: other characters than letters and digits are `_` (`date-time` → `date_time`). */
-export function selectKey(text: string): string {
-  return text.replace(/[^\p{L}\p{N}]/gu, '_');
-}
-
 /** The arguments of every message about a field, besides the arrays' and maps' own and the grammatical forms of labels. */
 export const FIELD_ARGUMENTS: readonly ArgumentDefinition[] = [
   { name: 'label', kind: 'text', about: "the field's label", sample: 'magnitude' },

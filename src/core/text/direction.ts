@@ -8,11 +8,14 @@ const LTR = /(?![\u0590-\u08FF\uFB1D-\uFDFF\uFE70-\uFEFC\u{10800}-\u{10FFF}\u{1E
 /** Digits with something between them: a date, a time, a code; in a sentence from the right its parts would change places. */
 const COMPOUND_NUMBER = /\p{Nd}[^\p{L}\p{Nd}]+\p{Nd}/u;
 
-// Nearly all that is inserted is ASCII, for which one cheap test answers.
-const ASCII = /^[\x20-\x7e]*$/;
+/** Whether a text has a character at or behind the first block of right-to-left letters; a cheap no for most texts. */
+function reachesRtl(text: string): boolean {
+  for (let at = 0; at < text.length; at++) if (text.charCodeAt(at) >= 0x590) return true;
+  return false;
+}
 
 function runsAgainst(text: string, direction: 'ltr' | 'rtl'): boolean {
-  if (direction === 'ltr') return !ASCII.test(text) && RTL.test(text);
+  if (direction === 'ltr') return reachesRtl(text) && RTL.test(text);
   // What is isolated already does not disturb the rest.
   const rest = text.includes(OPEN) ? text.replace(/\u2068[^\u2069]*\u2069/g, '') : text;
   return LTR.test(rest) || (!RTL.test(rest) && COMPOUND_NUMBER.test(rest));

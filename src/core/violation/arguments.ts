@@ -1,7 +1,8 @@
 import { parsePattern, PathSyntaxError, type Path, type Pattern } from '../path/path.js';
 import type { FormIndex } from '../rules/form-index.js';
 import type { FieldPlace, RuleUse } from '../rules/form.js';
-import { selectKey, VOCABULARY } from '../rules/vocabulary.js';
+import { VOCABULARY } from '../rules/vocabulary.js';
+import { selectKey } from '../text/identifier.js';
 import { MASK, valueText } from '../text/value.js';
 import type { Violation } from './violation.js';
 import type { Speech, Words } from './words.js';
@@ -38,11 +39,23 @@ function measured(value: unknown): number | undefined {
 }
 
 /** A parameter as an argument, by what it is. */
-function loosely(value: unknown, { words, path, place, speech }: Setting): unknown {
+function loosely(value: unknown, setting: Setting): unknown {
   if (typeof value === 'number' || typeof value === 'bigint' || value === undefined || value === null) return value;
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
-  if (Array.isArray(value)) return words.choices(value, path, place, speech);
-  return valueText(value, speech.limit);
+  if (Array.isArray(value)) return setting.words.choices(value, setting.path, setting.place, setting.speech);
+  return valueText(value, setting.speech.limit);
+}
+
+/** A parameter of this name. A form's own lists come again with every violation, so what the last one says is kept. */
+function parameter(name: string, setting: Setting): Late {
+  let list: unknown;
+  let text: unknown;
+  return (_, params) => {
+    const value = Object.hasOwn(params, name) ? params[name] : undefined;
+    if (!Array.isArray(value)) return loosely(value, setting);
+    if (value !== list) [list, text] = [value, loosely(value, setting)];
+    return text;
+  };
 }
 
 function counterpartOf(params: Params, use: RuleUse | undefined): Pattern | undefined {
@@ -124,7 +137,7 @@ export function prepareArguments(
     else if (counterpart) late.push([name, counterpartForm(setting, counterpart[1] ?? 'base')]);
     else if (Object.hasOwn(DERIVED, name)) late.push([name, DERIVED[name]?.(setting) ?? (() => undefined)]);
     else if (Object.hasOwn(places, name) && !isParameter(name, setting)) early[name] = places[name];
-    else late.push([name, (_, params) => (Object.hasOwn(params, name) ? loosely(params[name], setting) : undefined)]);
+    else late.push([name, parameter(name, setting)]);
   }
   return { early, late };
 }

@@ -2,6 +2,7 @@ import type { Found, Texts } from '../catalog/texts.js';
 import type { Locale } from '../locale/tag.js';
 import type { Format } from '../message/compile.js';
 import type { Path } from '../path/path.js';
+import { toFragment } from '../path/pointer.js';
 import type { FormIndex } from '../rules/form-index.js';
 import { codeOf, keysOf, type FieldPlace, type RuleUse } from '../rules/form.js';
 import { prepareArguments, type Late, type Setting } from './arguments.js';
@@ -18,6 +19,8 @@ export interface Sentence {
 export interface SentenceCase {
   readonly path: Path;
   readonly in: FieldPlace;
+  /** Where it stands for a client: a JSON Pointer as a URI fragment, or the name of a parameter or header. */
+  readonly pointer: string;
   readonly code: string;
   /** Where the message was found; absent where the neutral sentence stands in. */
   readonly found: Found | undefined;
@@ -31,6 +34,9 @@ interface Plan extends SentenceCase {
   readonly early: Record<string, unknown>;
   readonly late: [string, Late][];
   readonly format: Format;
+  /** Whether nothing but parameters can make a difference. */
+  readonly sameForAll: boolean;
+  sentence?: Sentence;
 }
 
 export interface SentenceOptions {
@@ -41,6 +47,12 @@ export interface SentenceOptions {
 }
 
 const NO_PARAMS = {};
+
+/** The form's parameters, the violation's own above them. */
+function mergedParams({ params: given }: Violation, use: RuleUse | undefined): Readonly<Record<string, unknown>> {
+  if (!use) return given ?? NO_PARAMS;
+  return given ? { ...use.params, ...given } : use.params;
+}
 
 /** Clients choose the places in arrays, so what is remembered about paths is bounded. */
 const REMEMBERED_PATHS = 4096;
@@ -63,19 +75,27 @@ export class Sentences {
    */
   say(violation: Violation, locale: Locale): Sentence {
     const plan = this.plan(violation, locale);
-    if (plan.late.length === 0) return { text: plan.format(plan.early), case: plan };
-    const args = { ...plan.early };
-    const given = violation.params ?? NO_PARAMS;
-    const params = plan.use ? { ...plan.use.params, ...given } : given;
-    for (const [name, work] of plan.late) args[name] = work(violation, params);
-    return { text: plan.format(args), case: plan };
+    // Without parameters of its own, and where the message does not speak of the value, every violation reads the same.
+    if (plan.sameForAll && violation.params === undefined) {
+      return (plan.sentence ??= { text: this.format(plan, violation), case: plan });
+    }
+    return { text: this.format(plan, violation), case: plan };
+  }
+
+  private format({ early: args, late, use, format }: Plan, violation: Violation): string {
+    if (late.length > 0) {
+      const params = mergedParams(violation, use);
+      // They are written over those of the violation before: a sentence is finished before the next is begun.
+      for (const [name, work] of late) args[name] = work(violation, params);
+    }
+    return format(args);
   }
 
   /** What arguments of these names would say in the message of a violation. */
   argumentsFor(violation: Violation, names: Iterable<string>, locale: Locale): Record<string, unknown> {
     const { found, use, path, in: place } = this.plan(violation, locale);
     const { early, late } = prepareArguments(names, this.setting(violation, path, place, use, found?.locale ?? locale, locale));
-    const params = { ...use?.params, ...violation.params };
+    const params = mergedParams(violation, use);
     return { ...early, ...Object.fromEntries(late.map(([name, work]) => [name, work(violation, params)])) };
   }
 
@@ -121,6 +141,7 @@ export class Sentences {
     const shared = {
       path,
       in: place,
+      pointer: place === 'body' ? toFragment(path) : path.join('.'),
       code: codeOf(violation),
       use,
       rank: [...this.form.rank(path, place), at < 0 ? uses.length : at],
@@ -129,13 +150,10 @@ export class Sentences {
     const setting = this.setting(violation, path, place, use, found?.locale ?? locale, locale);
     if (!found) {
       const text = this.words.neutral(path, place, shared.code, setting.speech);
-      return { ...shared, found, early: {}, late: [], format: () => text };
+      return { ...shared, found, early: {}, late: [], format: () => text, sameForAll: true };
     }
-    return {
-      ...shared,
-      found,
-      ...prepareArguments(found.entry.arguments.keys(), setting),
-      format: found.entry.format(this.options),
-    };
+    const names = found.entry.arguments;
+    const sameForAll = !names.has('value') && !names.has('actual');
+    return { ...shared, found, ...prepareArguments(names.keys(), setting), format: found.entry.format(this.options), sameForAll };
   }
 }
