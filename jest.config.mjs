@@ -2,9 +2,7 @@ export default {
   testEnvironment: 'node',
   roots: ['<rootDir>/test'],
   extensionsToTreatAsEsm: [],
-  transform: {
-    '^.+\\.ts$': ['@swc/jest', { module: { type: 'commonjs' }, jsc: { target: 'es2022', parser: { syntax: 'typescript' } } }],
-  },
+  transform: { '^.+\\.ts$': '<rootDir>/scripts/jest-transform.cjs' },
   // Sources name their neighbours as Node wants them (./x.js); the tests run on ./x.ts.
   moduleNameMapper: { '^(\\.{1,2}/.*)\\.js$': '$1' },
   testTimeout: 30_000,
