@@ -36,8 +36,9 @@ function onceFor(stamp, wanted, work) {
 }
 
 if (!statSync(at('package-lock.json'), { throwIfNoEntry: false })) run('npm', ['install', '--no-audit', '--no-fund']);
+// Not "npm ci": some versions of npm refuse a lock file for the optional packages of other platforms; this takes the same versions.
 onceFor(at('node_modules', '.installed-for'), digest([at('package-lock.json')]), () =>
-  run('npm', ['ci', '--no-audit', '--no-fund']),
+  run('npm', ['install', '--no-save', '--no-audit', '--no-fund']),
 );
 onceFor(
   at('dist', '.built-for'),
