@@ -1,7 +1,6 @@
 export default {
   testEnvironment: 'node',
   roots: ['<rootDir>/test'],
-  extensionsToTreatAsEsm: [],
   transform: { '^.+\\.ts$': '<rootDir>/scripts/jest-transform.cjs' },
   // Sources name their neighbours as Node wants them (./x.js); the tests run on ./x.ts.
   moduleNameMapper: { '^(\\.{1,2}/.*)\\.js$': '$1' },
