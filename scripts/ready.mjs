@@ -1,7 +1,7 @@
 // Makes the checkout ready to run: installs when the lock file is newer than what is installed, builds when a source is newer than the build.
 import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -35,10 +35,8 @@ function onceFor(stamp, wanted, work) {
   writeFileSync(stamp, wanted);
 }
 
-if (!statSync(at('package-lock.json'), { throwIfNoEntry: false })) run('npm', ['install', '--no-audit', '--no-fund']);
-// Not "npm ci": some versions of npm refuse a lock file for the optional packages of other platforms; this takes the same versions.
 onceFor(at('node_modules', '.installed-for'), digest([at('package-lock.json')]), () =>
-  run('npm', ['install', '--no-save', '--no-audit', '--no-fund']),
+  run('npm', ['ci', '--no-audit', '--no-fund']),
 );
 onceFor(
   at('dist', '.built-for'),
