@@ -24,6 +24,8 @@ const shared = {
   mainFields: ['module', 'main'],
   minify: true,
   legalComments: 'linked',
+  // Large, and asked for by a few commands only: they stay where npm put them and are loaded when needed.
+  external: ['ajv', 'ajv/*', 'ajv-formats', 'ajv-formats/*', 'csv-parse', 'csv-parse/*', 'scslre', 'fastify', 'negotiator'],
   logLevel: 'warning',
 };
 
@@ -32,6 +34,8 @@ await build({
   ...shared,
   entryPoints: { index: 'src/index.ts' },
   format: 'esm',
+  splitting: true,
+  chunkNames: 'part-[hash]',
   define: { ZEITWORT_VERSION: JSON.stringify(version) },
   // Packages in CommonJS ask for Node's own modules with require(), which a module does not have.
   banner: { js: "import{createRequire as zwRequire}from'node:module';const require=zwRequire(import.meta.url);" },

@@ -15,8 +15,10 @@ export interface CommandEntry {
 export const COMMANDS: readonly CommandEntry[] = [
   { name: 'init', summary: 'start a small workspace that passes the check', load: () => import('./commands/init.js') },
   { name: 'demo', summary: 'show all of it on a copy of the shipped workspace', load: () => import('./commands/demo.js') },
+  { name: 'rules', summary: 'list the forms, their fields and rules', load: () => import('./commands/rules.js') },
   { name: 'show', summary: 'show the texts as a table, by locale', load: () => import('./commands/show.js') },
   { name: 'check', summary: 'check that every rule has a good text in every locale', load: () => import('./commands/check.js') },
+  { name: 'try', summary: 'send a payload through the rules of a form', load: () => import('./commands/try.js') },
   { name: 'render', summary: 'turn what a request broke into an error body', load: () => import('./commands/render.js') },
   { name: 'why', summary: 'tell which text a rule gets, and from which file', load: () => import('./commands/why.js') },
 ];

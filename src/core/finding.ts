@@ -12,6 +12,8 @@ export type FindingKind =
   | 'unknown-argument'
   | 'secret-value'
   | 'unknown-rule'
+  | 'unknown-field'
+  | 'slow-regex'
   | 'duplicate-key'
   | 'wrong-shape';
 

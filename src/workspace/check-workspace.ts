@@ -1,6 +1,8 @@
 import { check, type CheckResult } from '../core/check/check.js';
 import type { Remark } from '../core/finding.js';
 import type { Locale } from '../core/locale/tag.js';
+import { isObject } from '../core/reading.js';
+import type { Form, RuleUse } from '../core/rules/form.js';
 import { duplicateKeys } from './json.js';
 import type { Workspace } from './workspace.js';
 
@@ -14,13 +16,62 @@ function duplicatesIn({ catalogs, sources }: Workspace): Remark[] {
   );
 }
 
+function* usesWith(
+  workspace: Workspace,
+  parameter: string,
+): Generator<{ form: Form; path: string; use: RuleUse; value: string }> {
+  for (const { form } of workspace.forms.values()) {
+    for (const { path, uses } of form.fields) {
+      for (const use of uses) {
+        const value = use.external ? undefined : use.params[parameter];
+        if (typeof value === 'string') yield { form, path, use, value };
+      }
+    }
+  }
+}
+
+/** Regular expressions that clients can keep busy; the analysis is loaded only where there are any. */
+async function slowRegexes(workspace: Workspace): Promise<Remark[]> {
+  const uses = [...usesWith(workspace, 'regex')];
+  if (uses.length === 0) return [];
+  const { slowness } = await import('./slow-regex.js');
+  return uses.flatMap(({ form, path, use, value }): Remark[] => {
+    const why = slowness(value);
+    if (why === undefined) return [];
+    const message = `The regular expression ${value} is slow: ${why}. Let no two parts of it match the same characters.`;
+    return [{ kind: 'slow-regex', form: form.id, path, rule: use.rule, message, spot: { ...use.origin, at: 'value' } }];
+  });
+}
+
+/** Lookup tables that rules name and that are not there, or lack a column. */
+async function tableProblems(workspace: Workspace): Promise<Remark[]> {
+  const uses = [...usesWith(workspace, 'table')];
+  if (uses.length === 0) return [];
+  const { Tables } = await import('./tables.js');
+  const tables = new Tables(workspace.folder, workspace.config.tables);
+  return uses.flatMap(({ form, path, use, value }): Remark[] => {
+    const { column, having } = use.params;
+    const problem = tables.problem(value, [String(column), ...(isObject(having) ? Object.keys(having) : [])]);
+    if (problem === undefined) return [];
+    return [{ kind: 'wrong-shape', form: form.id, path, rule: use.rule, message: problem, spot: { ...use.origin, at: 'value' } }];
+  });
+}
+
 /** Checks a workspace, for all its languages or for some. */
-export function checkWorkspace(workspace: Workspace, locales: readonly Locale[] = workspace.config.languages): CheckResult {
+export async function checkWorkspace(
+  workspace: Workspace,
+  locales: readonly Locale[] = workspace.config.languages,
+): Promise<CheckResult> {
   return check({
     forms: [...workspace.forms.values()].map(({ form }) => form),
     catalogs: workspace.catalogs,
     texts: workspace.texts,
     locales,
-    remarks: [...workspace.remarks, ...duplicatesIn(workspace)],
+    remarks: [
+      ...workspace.remarks,
+      ...duplicatesIn(workspace),
+      ...(await tableProblems(workspace)),
+      ...(await slowRegexes(workspace)),
+    ],
   });
 }

@@ -50,6 +50,7 @@ const valuesSchema = z.strictObject({ limit: z.int().min(1, { error: 'a limit is
 
 /** The workspace file, by design checked whole: an unknown key in it is refused. */
 const configSchema = z.strictObject({
+  $schema: z.string().optional(),
   original: tag.default(parseLocale('en')),
   languages: z.array(tag).optional(),
   texts: globs.default(['messages/*.json']),
@@ -65,6 +66,7 @@ const configSchema = z.strictObject({
     )
     .default({}),
   values: valuesSchema.prefault({}),
+  tables: z.record(z.string(), inside).default({}),
 });
 
 const KEYS: Record<string, readonly string[]> = {
@@ -87,6 +89,8 @@ export interface Config {
   /** Status by problem, the known ones and the workspace's own. */
   readonly statuses: ReadonlyMap<string, number>;
   readonly values: { readonly limit: number };
+  /** Files of lookup tables, by the name that rules call them. */
+  readonly tables: Readonly<Record<string, string>>;
 }
 
 /**

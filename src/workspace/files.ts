@@ -1,4 +1,4 @@
-import { readFileSync } from 'node:fs';
+import { readFileSync, realpathSync } from 'node:fs';
 import path from 'node:path';
 import { complaint } from './complaint.js';
 
@@ -18,6 +18,29 @@ export function readingFailed(file: string, error: unknown): Error {
 }
 
 /**
+ * Reads the bytes of a file.
+ * @param file its path on disk, or `-` for standard input
+ * @param named what it is called in sentences
+ * @throws {Complaint}
+ */
+export function readBytes(file: string, named: string): Buffer {
+  try {
+    return readFileSync(file === '-' ? 0 : file);
+  } catch (error) {
+    throw readingFailed(named, error);
+  }
+}
+
+/** The text of bytes in UTF-8, a byte order mark dropped; nothing where they are none. */
+export function decodeText(bytes: Buffer): string | undefined {
+  try {
+    return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
+  } catch {
+    return undefined;
+  }
+}
+
+/**
  * Reads a text file in UTF-8; a byte order mark is dropped.
  * @param file its path on disk, or `-` for standard input
  * @param named what it is called in sentences
@@ -25,18 +48,8 @@ export function readingFailed(file: string, error: unknown): Error {
  * @throws {Complaint}
  */
 export function readText(file: string, named: string, holds: string): string {
-  let bytes: Buffer;
-  try {
-    bytes = readFileSync(file === '-' ? 0 : file);
-  } catch (error) {
-    throw readingFailed(named, error);
-  }
-  let text: string;
-  try {
-    text = new TextDecoder('utf-8', { fatal: true }).decode(bytes);
-  } catch {
-    throw complaint('not-utf8', [], { file: named });
-  }
+  const text = decodeText(readBytes(file, named));
+  if (text === undefined) throw complaint('not-utf8', [], { file: named });
   if (text.trim() === '') throw complaint('empty', [holds], { file: named });
   return text;
 }
@@ -46,4 +59,14 @@ export function displayName(file: string, from: string): string {
   const relative = path.relative(from, file);
   const shown = relative === '' ? '.' : relative.startsWith(`..${path.sep}..${path.sep}..`) ? file : relative;
   return shown.split(path.sep).join('/');
+}
+
+/** Whether a file is there and lies in the folder, links followed. */
+export function isInside(folder: string, file: string): boolean {
+  try {
+    const relative = path.relative(realpathSync(folder), realpathSync(path.join(folder, file)));
+    return relative !== '' && !relative.startsWith('..') && !path.isAbsolute(relative);
+  } catch {
+    return false;
+  }
 }

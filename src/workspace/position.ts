@@ -4,10 +4,30 @@ export interface Position {
   readonly column: number;
 }
 
-/** The position of one offset. Line ends are LF, CR LF or CR. */
+/** Where the lines of a text start, looked up by offset. Line ends are LF, CR LF or CR. */
+export class Lines {
+  private readonly starts: number[] = [0];
+
+  constructor(text: string) {
+    for (let at = 0; at < text.length; at++) {
+      const unit = text.charCodeAt(at);
+      if (unit === 0x0a || (unit === 0x0d && text.charCodeAt(at + 1) !== 0x0a)) this.starts.push(at + 1);
+    }
+  }
+
+  position(offset: number): Position {
+    let low = 0;
+    let high = this.starts.length - 1;
+    while (low < high) {
+      const middle = Math.ceil((low + high) / 2);
+      if ((this.starts[middle] ?? 0) <= offset) low = middle;
+      else high = middle - 1;
+    }
+    return { line: low + 1, column: offset - (this.starts[low] ?? 0) + 1 };
+  }
+}
+
+/** The position of one offset. */
 export function positionAt(text: string, offset: number): Position {
-  const before = text.slice(0, offset);
-  const ends = before.match(/\r\n|[\r\n]/g)?.length ?? 0;
-  const start = Math.max(before.lastIndexOf('\n'), before.lastIndexOf('\r')) + 1;
-  return { line: ends + 1, column: offset - start + 1 };
+  return new Lines(text).position(offset);
 }

@@ -2,8 +2,13 @@ import * as z from 'zod';
 import { ANY_ELEMENT, PathSyntaxError, printPath, samplePath, type Path, type Pattern } from '../core/path/path.js';
 import type { FormIndex } from '../core/rules/form-index.js';
 import { FIELD_PLACES, type FieldPlace } from '../core/rules/form.js';
+import { PointerSyntaxError } from '../core/path/pointer.js';
+import { inDocumentOrder } from '../core/rules/evaluate.js';
 import { suggestion } from '../core/text/closest.js';
 import type { Violation } from '../core/violation/violation.js';
+import { violationsOf } from '../exchange/violations/failure.js';
+import { ForeignReportError } from '../exchange/violations/foreign.js';
+import { nearestShape, SHAPES, shapeOf, type ForeignShape, type ReportShape } from '../exchange/violations/shapes.js';
 import { complaint, type FilePlace } from './complaint.js';
 import { jsonLocator, parseJson } from './json.js';
 import { positionAt } from './position.js';
@@ -20,7 +25,8 @@ const violationSchema = z.strictObject({
 });
 
 const reportSchema = z.strictObject({
-  form: z.string(),
+  $schema: z.string().optional(),
+  form: z.string().optional(),
   instance: z.string().optional(),
   violations: z.array(violationSchema),
 });
@@ -57,16 +63,18 @@ function checkPath(violation: Violation, form: FormIndex, place: () => FilePlace
   }
 }
 
-/**
- * Reads our violations JSON.
- * @throws {Complaint} with line and column when it is none, or names what the workspace does not have
- */
-export function readViolations(text: string, file: string, workspace: Workspace): ViolationReport {
-  const value = parseJson(text, file, false);
-  const at = (keys: readonly (string | number)[], side: 'key' | 'value' = 'value'): FilePlace => ({
-    file,
-    ...positionAt(text, jsonLocator(text)({ file, keys, at: side })),
-  });
+/** What a report is read with. */
+export interface ReportOptions {
+  /** The shape that it has; found out where absent. */
+  readonly from?: ReportShape | undefined;
+  /** The form that was validated; our own shape names it itself. */
+  readonly form?: string | undefined;
+  readonly payload?: { readonly value: unknown } | undefined;
+}
+
+type PlaceOf = (keys: readonly (string | number)[], side?: 'key' | 'value') => FilePlace;
+
+function readOwn(value: unknown, at: PlaceOf, workspace: Workspace, named: string | undefined): ViolationReport {
   const result = reportSchema.safeParse(value);
   if (!result.success) {
     const known = (keys: readonly (string | number)[]): string[] =>
@@ -74,8 +82,46 @@ export function readViolations(text: string, file: string, workspace: Workspace)
     const issue = explainIssue(result.error, value, 'a report of violations', known);
     throw complaint('wrong-content', [issue.sentence], at(issue.keys, issue.at));
   }
-  const { form: id, instance, violations } = result.data;
+  const { form: id = named, instance, violations } = result.data;
+  if (id === undefined) throw complaint('wrong-content', ['"form" is missing; it is a text'], at([]));
   const form = workspace.form(id, at(['form']));
   for (const [number, violation] of violations.entries()) checkPath(violation, form, () => at(['violations', number, 'path']));
   return { form, instance, violations };
+}
+
+function readForeign(
+  value: unknown,
+  shape: ForeignShape,
+  at: PlaceOf,
+  workspace: Workspace,
+  options: ReportOptions,
+): ViolationReport {
+  if (options.form === undefined)
+    throw complaint('wrong-use', [`${SHAPES[shape].name} does not say which form it is about; name it with --form`]);
+  const index = workspace.form(options.form);
+  try {
+    const failures = SHAPES[shape].read(value, { index, payload: options.payload });
+    const violations = inDocumentOrder(violationsOf(failures), index);
+    for (const violation of violations) checkPath(violation, index, () => at([]));
+    return { form: index, violations };
+  } catch (error) {
+    if (error instanceof ForeignReportError) throw complaint('wrong-content', [error.message], at(error.keys));
+    if (error instanceof PointerSyntaxError) throw complaint('wrong-content', [error.message], at([]));
+    throw error;
+  }
+}
+
+/**
+ * Reads what a validator reports: our violations JSON, JSON Schema's output, or a list of issues.
+ * @throws {Complaint} with line and column when it is none of these, or names what the workspace does not have
+ */
+export function readReport(text: string, file: string, workspace: Workspace, options: ReportOptions = {}): ViolationReport {
+  const value = parseJson(text, file, false);
+  const at: PlaceOf = (keys, side = 'value') => ({
+    file,
+    ...positionAt(text, jsonLocator(text)({ file, keys, at: side })),
+  });
+  const shape = options.from ?? shapeOf(value);
+  if (shape === undefined) throw complaint('wrong-content', [nearestShape(value)], at([]));
+  return shape === 'violations' ? readOwn(value, at, workspace, options.form) : readForeign(value, shape, at, workspace, options);
 }

@@ -2,7 +2,10 @@ import { existsSync } from 'node:fs';
 import path from 'node:path';
 import { globSync } from 'tinyglobby';
 import { readCatalog } from '../core/catalog/read.js';
-import type { Catalog } from '../core/catalog/catalog.js';
+import type { Catalog, FieldTexts } from '../core/catalog/catalog.js';
+import { Entry } from '../core/catalog/entry.js';
+import { printMessage } from '../core/message/print.js';
+import { printPath } from '../core/path/path.js';
 import { Texts } from '../core/catalog/texts.js';
 import type { Remark } from '../core/finding.js';
 import { truncations } from '../core/locale/chain.js';
@@ -10,32 +13,51 @@ import { LocaleError, parseLocale, type Locale } from '../core/locale/tag.js';
 import type { Spot } from '../core/origin.js';
 import { isObject } from '../core/reading.js';
 import { FormIndex } from '../core/rules/form-index.js';
+import type { Form } from '../core/rules/form.js';
 import { readSheet } from '../core/rules/sheet.js';
+import { Documents } from '../exchange/schema/documents.js';
+import { openApiVersion } from '../exchange/schema/openapi.js';
+import { isJsonSchema, readSchemas, type SchemaForm } from '../exchange/schema/read.js';
 import { suggestion } from '../core/text/closest.js';
 import { Sentences } from '../core/violation/sentence.js';
 import type { AnswerOptions } from '../core/body/answer.js';
 import { complaint, type FilePlace } from './complaint.js';
 import { CONFIG_FILE, readConfig, type Config } from './config.js';
-import { displayName, readText } from './files.js';
+import { displayName, isInside, readText } from './files.js';
 import { findWorkspace } from './find.js';
 import { starterFile } from './installed.js';
 import { jsonLocator, parseJson } from './json.js';
-import { positionAt } from './position.js';
+import { Lines, positionAt } from './position.js';
 import { yamlLocator, parseYaml } from './yaml.js';
+
+/** What a schema calls its fields, as a catalog of the lowest rank. */
+function titleCatalog(form: string, { titles }: SchemaForm, locale: Locale): Catalog {
+  const fields = titles.map(({ pattern, text, origin }): FieldTexts => ({
+    ...{ pattern, path: printPath(pattern), messages: new Map(), choices: new Map(), origin },
+    label: {
+      base: new Entry(printMessage([{ kind: 'text', text, start: 0, end: text.length }]), locale, origin),
+      forms: new Map(),
+    },
+  }));
+  return { file: '', locale, form, messages: new Map(), fields, problems: new Map(), remarks: [] };
+}
 
 const isYaml = (file: string): boolean => /\.ya?ml$/i.test(file);
 
 /** A workspace with its files read: forms, catalogs and the one index of all texts. */
 export class Workspace {
   readonly forms = new Map<string, FormIndex>();
+  /** The forms that come from schemas, with what their payloads are held against. */
+  readonly schemas = new Map<string, SchemaForm>();
   readonly remarks: Remark[] = [];
   readonly catalogs: readonly Catalog[];
   readonly texts: Texts;
   /** The text of each file read, by its name in the workspace. */
   readonly sources = new Map<string, string>();
-  private readonly locators = new Map<string, (spot: Spot) => number>();
+  private readonly locators = new Map<string, { offsetOf: (spot: Spot) => number; lines: Lines }>();
   private readonly served = new Map<string, Locale>();
   private readonly spoken = new Map<string, Sentences>();
+  private readonly documents = new Documents((file) => this.referred(file));
 
   private constructor(
     /** The folder, as an absolute path. */
@@ -45,7 +67,8 @@ export class Workspace {
   ) {
     for (const file of this.files(config.rules)) this.readRules(file);
     this.catalogs = this.files(config.texts).map((file) => this.readTexts(file));
-    this.texts = new Texts(this.catalogs, (locale) => (config.starter ? this.starter(locale) : undefined), config);
+    const titles = [...this.schemas].map(([id, schema]) => titleCatalog(id, schema, config.original));
+    this.texts = new Texts(this.catalogs, (locale) => (config.starter ? this.starter(locale) : undefined), config, titles);
   }
 
   /**
@@ -82,18 +105,38 @@ export class Workspace {
     return text;
   }
 
+  private parsed(file: string, text: string): unknown {
+    return isYaml(file) ? parseYaml(text, this.shown(file)) : parseJson(text, this.shown(file), true);
+  }
+
+  /** A file that a schema refers to; nothing where it is not there, or not in the workspace once links are followed. */
+  private referred(file: string): { root: unknown } | undefined {
+    const inside = isInside(this.folder, file);
+    return inside ? { root: this.parsed(file, this.readFile(file, 'a JSON Schema')) } : undefined;
+  }
+
   private readRules(file: string): void {
-    const text = this.readFile(file, 'forms and their rules');
-    const sheet = readSheet(isYaml(file) ? parseYaml(text, this.shown(file)) : parseJson(text, this.shown(file), true), file);
-    this.remarks.push(...sheet.remarks);
-    for (const form of sheet.forms) {
-      const earlier = this.forms.get(form.id);
-      if (!earlier) this.forms.set(form.id, new FormIndex(form));
-      else {
-        const message = `The form "${form.id}" is declared in ${earlier.form.origin.file} too; this one is passed over. Rename one of the two.`;
-        this.remarks.push({ kind: 'duplicate-key', form: form.id, message, spot: { ...form.origin, at: 'key' } });
-      }
+    const root = this.parsed(file, this.readFile(file, 'forms and their rules'));
+    if (openApiVersion(root) !== undefined || isJsonSchema(root)) {
+      this.documents.open(file, root);
+      const { forms, remarks } = readSchemas(file, this.documents);
+      this.remarks.push(...remarks);
+      for (const schema of forms) if (this.addForm(schema.form)) this.schemas.set(schema.form.id, schema);
+      return;
     }
+    const sheet = readSheet(root, file);
+    this.remarks.push(...sheet.remarks);
+    for (const form of sheet.forms) this.addForm(form);
+  }
+
+  private addForm(form: Form): boolean {
+    const earlier = this.forms.get(form.id);
+    if (!earlier) this.forms.set(form.id, new FormIndex(form));
+    else {
+      const message = `The form "${form.id}" is declared in ${earlier.form.origin.file} too; this one is passed over. Rename one of the two.`;
+      this.remarks.push({ kind: 'duplicate-key', form: form.id, message, spot: { ...form.origin, at: 'key' } });
+    }
+    return !earlier;
   }
 
   private readTexts(file: string): Catalog {
@@ -181,11 +224,13 @@ export class Workspace {
   place(spot: Spot): FilePlace {
     const text = this.sources.get(spot.file);
     if (text === undefined) return { file: spot.file };
-    let locate = this.locators.get(spot.file);
-    if (!locate) this.locators.set(spot.file, (locate = isYaml(spot.file) ? yamlLocator(text) : jsonLocator(text)));
-    const offset = locate(spot);
+    let locator = this.locators.get(spot.file);
+    if (!locator) {
+      const offsetOf = isYaml(spot.file) ? yamlLocator(text) : jsonLocator(text);
+      this.locators.set(spot.file, (locator = { offsetOf, lines: new Lines(text) }));
+    }
     // A starter catalog is no file of the workspace; its name says so, wherever one stands.
     const file = spot.file.startsWith('starter/') ? spot.file : this.shown(spot.file);
-    return { file, ...positionAt(text, offset) };
+    return { file, ...locator.lines.position(locator.offsetOf(spot)) };
   }
 }

@@ -34,11 +34,13 @@ describe('check', () => {
     expect(places).toEqual([
       ['wrong-shape', 'error', undefined, 'rules/observing-proposal.yaml:8:50'],
       ['wrong-shape', 'error', 'de', 'messages/de.json:11:44'],
-      ['duplicate-key', 'error', 'de', 'messages/de.json:18:5'],
+      ['duplicate-key', 'error', 'de', 'messages/de.json:19:5'],
       ['unknown-rule', 'error', undefined, 'rules/observing-proposal.yaml:5:56'],
+      ['unknown-field', 'error', undefined, 'rules/observing-proposal.yaml:13:50'],
+      ['slow-regex', 'warning', undefined, 'rules/observing-proposal.yaml:12:49'],
       ['message-syntax', 'error', 'de', 'messages/de.json:4:42'],
       ['message-syntax', 'error', 'de', 'messages/de.json:5:45'],
-      ['unknown-argument', 'error', 'en', 'messages/en.json:16:38'],
+      ['unknown-argument', 'error', 'en', 'messages/en.json:17:38'],
       ['missing-message', 'error', 'de', 'rules/observing-proposal.yaml:10:58'],
       ['missing-message', 'error', 'pl', 'rules/observing-proposal.yaml:10:58'],
       ['missing-label', 'error', 'pl', 'rules/observing-proposal.yaml:9:7'],
@@ -47,7 +49,7 @@ describe('check', () => {
       ['unused-message', 'warning', 'en', 'messages/en.json:5:5'],
     ]);
     // The place is where the sentence says it is.
-    const line = readFileSync(path.join(folder, 'messages/en.json'), 'utf8').split('\n')[15] ?? '';
+    const line = readFileSync(path.join(folder, 'messages/en.json'), 'utf8').split('\n')[16] ?? '';
     expect(line.slice(37)).toMatch(/^\{target_number\}/);
   });
 
@@ -55,21 +57,21 @@ describe('check', () => {
     const { code, out } = zeitwort(['check'], copyOf('broken'));
     expect(code).toBe(1);
     expect(out).toMatch(/^ {2}targets\[\*\]\.exposures +1\+1 +0\+1 −1 +0\+1 −1$/m);
-    expect(out).toMatch(/^covered +100 % +93 % +93 %$/m);
+    expect(out).toMatch(/^covered +100 % +95 % +95 %$/m);
     expect(out).toMatch(/^messages\/en\.json:5:5 {2}warning unused-message\n {2}No rule of any form uses "requird"/m);
-    expect(out).toMatch(/15 rules in 3 locales: 95 % covered, 11 errors, 2 warnings\n$/);
+    expect(out).toMatch(/23 rules in 3 locales: 97 % covered, 12 errors, 3 warnings\n$/);
   });
 
   test('--locale looks at one language', () => {
     const { summary, coverage, findings } = check(copyOf('broken'), '--locale', 'pl');
-    expect([summary.locales, summary.errors, summary.warnings]).toEqual([1, 4, 0]);
+    expect([summary.locales, summary.errors, summary.warnings]).toEqual([1, 5, 1]);
     expect(coverage.find(({ rule }) => rule === 'fits-the-night')).toEqual({
       form: 'observing-proposal',
       path: 'targets[*].exposures',
       rule: 'fits-the-night',
       locales: { pl: 'fallback' },
     });
-    expect(findings.map(({ locale }) => locale)).toEqual([undefined, undefined, 'pl', 'pl']);
+    expect(findings.map(({ locale }) => locale)).toEqual([undefined, undefined, undefined, undefined, 'pl', 'pl']);
   });
 
   test('warnings alone are no failure', () => {
@@ -90,6 +92,7 @@ describe('check', () => {
       'more/en.jsonc': '{ "locale": "EN", /* two */ "form": "a", "messages": { "required": "x" } }',
     });
     expect(check(folder).coverage.map(({ rule, locales }) => [rule, locales.en])).toEqual([
+      ['type', 'missing'],
       ['required', 'written'],
       ['maxLength', 'missing'],
     ]);

@@ -10,10 +10,10 @@ interface Options extends WorkspaceOptions {
   readonly format: 'text' | 'json';
 }
 
-function check(options: Options): void {
+async function check(options: Options): Promise<void> {
   const workspace = openWorkspace(options);
   const locales = localesOf(workspace, options.locale);
-  const result = checkWorkspace(workspace, locales);
+  const result = await checkWorkspace(workspace, locales);
   if (options.format === 'json') printJson(checkJson(result, locales, workspace));
   else print(checkText(result, locales, workspace));
   if (result.findings.some(({ severity }) => severity === 'error')) process.exitCode = 1;

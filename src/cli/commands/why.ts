@@ -2,13 +2,12 @@ import type { Command } from 'commander';
 import { offersOf } from '../../core/check/offers.js';
 import type { Step } from '../../core/catalog/texts.js';
 import type { Locale } from '../../core/locale/tag.js';
-import { isPath, parsePattern, PathSyntaxError, printPath, samplePath, type Path } from '../../core/path/path.js';
+import type { Path } from '../../core/path/path.js';
 import type { FormIndex } from '../../core/rules/form-index.js';
 import { codeOf, keysOf, type Field, type RuleUse } from '../../core/rules/form.js';
-import { suggestion } from '../../core/text/closest.js';
 import { sampleViolation } from '../../core/violation/samples.js';
-import { complaint } from '../../workspace/complaint.js';
 import type { Workspace } from '../../workspace/workspace.js';
+import { fieldAt, useOf } from '../pick.js';
 import { formatOption, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
 import { print, printJson } from '../print/out.js';
 import { whyJson, whyOne, whyTable } from '../print/why.js';
@@ -34,31 +33,6 @@ export interface Asked {
   readonly use: RuleUse;
   /** The place that the samples are for. */
   readonly path: Path;
-}
-
-/** The field that a path, a pattern or a JSON Pointer names. */
-function fieldAt(text: string, form: FormIndex): { field: Field; path: Path } {
-  try {
-    const pattern = text.startsWith('/') ? form.readPath(text, 'body') : parsePattern(text);
-    const field = form.field(pattern, 'body') ?? form.form.fields.find((one) => one.path === printPath(pattern));
-    if (field) return { field, path: isPath(pattern) ? pattern : samplePath(pattern) };
-    const near = suggestion(
-      printPath(pattern),
-      form.form.fields.map((one) => one.path),
-    );
-    throw complaint('unknown-path', [text, form.form.id, near]);
-  } catch (error) {
-    throw error instanceof PathSyntaxError ? complaint('wrong-use', [error.message]) : error;
-  }
-}
-
-function useOf(rule: string, field: Field): RuleUse {
-  const use = field.uses.find((one) => codeOf(one) === rule) ?? field.uses.find((one) => one.rule === rule);
-  if (use) return use;
-  const known = field.uses.map(codeOf);
-  throw complaint('wrong-use', [
-    `${field.path} has no rule "${rule}"${suggestion(rule, known)}; its rules are ${known.join(', ') || 'none'}`,
-  ]);
 }
 
 function explain(asked: Asked, locale: Locale, workspace: Workspace): Explanation {

@@ -23,6 +23,8 @@ export interface Answer {
   readonly title: string;
   readonly detail: string;
   readonly instance?: string | undefined;
+  /** What else is told about this occurrence (extension members, RFC 9457 section 3.2). */
+  readonly members: Readonly<Record<string, unknown>>;
   /** The locale asked for and found. */
   readonly locale: Locale;
   /** In document order. */
@@ -70,6 +72,7 @@ export function answerProblem(
   options: AnswerOptions,
   sentences: readonly Sentence[] = [],
   instance?: string,
+  members: Answer['members'] = {},
 ): Answer {
   const { title, detail } = texts.problem(problem, form, locale);
   return {
@@ -79,6 +82,7 @@ export function answerProblem(
     title: title?.format(options)(args) ?? problem,
     detail: detail?.format(options)(args) ?? '',
     instance,
+    members,
     locale,
     sentences,
   };

@@ -25,13 +25,14 @@ function errorOf({ text: detail, case: { in: place, pointer, code } }: Sentence)
 
 /** Shapes an answer as RFC 9457 has it. */
 export function problemBody(answer: Answer): ProblemBody {
-  const { type, title, status, detail, instance, sentences } = answer;
+  const { type, title, status, detail, instance, members, sentences } = answer;
   return {
     type,
     title,
     status,
     ...(detail === '' ? {} : { detail }),
     ...(instance === undefined ? {} : { instance }),
+    ...members,
     ...(answer.problem === 'invalid-fields' ? { errors: sentences.map(errorOf) } : {}),
   };
 }

@@ -53,3 +53,10 @@ export const PROBLEM_STATUSES: ReadonlyMap<string, number> = new Map([
   ['not-allowed', 403],
   ['unexpected', 500],
 ]);
+
+/** What the texts of a problem can say besides words, by the problem's name. */
+export const PROBLEM_ARGUMENTS: Readonly<Record<string, readonly string[]>> = {
+  'invalid-fields': ['count'],
+  // `located` is a key, `yes` or `no`: not every reader of JSON can tell the place.
+  'malformed-body': ['located', 'line', 'column'],
+};

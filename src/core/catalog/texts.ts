@@ -60,10 +60,18 @@ class Scope {
   }
 }
 
+function scopeIn(scopes: Map<string, Scope>, form: string): Scope {
+  let scope = scopes.get(form);
+  if (!scope) scopes.set(form, (scope = new Scope()));
+  return scope;
+}
+
 /** All scopes of one locale. */
 class LocaleTexts {
   readonly general = new Scope();
   readonly forms = new Map<string, Scope>();
+  /** Names that the schemas themselves give to fields, by form: lower than what anyone wrote into a catalog. */
+  readonly titles = new Map<string, Scope>();
   private started: Scope | undefined;
 
   constructor(private readonly starterCatalog: () => Catalog | undefined) {}
@@ -83,6 +91,8 @@ class LocaleTexts {
     const own = this.forms.get(form);
     if (own) yield own;
     yield this.general;
+    const titles = this.titles.get(form);
+    if (titles) yield titles;
     yield this.starter;
   }
 }
@@ -121,16 +131,14 @@ export class Texts {
     /** Gives the starter catalog of a locale when it is first asked for. */
     private readonly starterOf: (locale: Locale) => Catalog | undefined,
     private readonly rules: ChainRules,
+    /** What schemas call their fields, each of one form. */
+    titles: Iterable<Catalog> = [],
   ) {
     for (const catalog of catalogs) {
       const texts = this.textsOf(catalog.locale);
-      let scope: Scope | undefined = texts.general;
-      if (catalog.form !== undefined) {
-        scope = texts.forms.get(catalog.form);
-        if (!scope) texts.forms.set(catalog.form, (scope = new Scope()));
-      }
-      scope.add(catalog);
+      (catalog.form === undefined ? texts.general : scopeIn(texts.forms, catalog.form)).add(catalog);
     }
+    for (const catalog of titles) scopeIn(this.textsOf(catalog.locale).titles, catalog.form ?? '').add(catalog);
   }
 
   private textsOf(locale: Locale): LocaleTexts {

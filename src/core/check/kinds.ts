@@ -4,9 +4,10 @@ import { messageSyntax } from './message-syntax.js';
 import { missingForm } from './missing-form.js';
 import { missingLabel } from './missing-label.js';
 import { missingMessage } from './missing-message.js';
-import { unknownRule, wrongShape } from './noticed.js';
+import { slowRegex, unknownRule, wrongShape } from './noticed.js';
 import { secretValue } from './secret-value.js';
 import { unknownArgument } from './unknown-argument.js';
+import { unknownField } from './unknown-field.js';
 import { unusedMessage } from './unused-message.js';
 
 /** All kinds of findings. */
@@ -14,6 +15,8 @@ export const KINDS: readonly Kind[] = [
   wrongShape,
   duplicateKey,
   unknownRule,
+  unknownField,
+  slowRegex,
   messageSyntax,
   unknownArgument,
   missingMessage,

@@ -1,10 +1,10 @@
-import type { FindingKind } from '../finding.js';
+import type { FindingKind, Severity } from '../finding.js';
 import type { Kind } from './kind.js';
 
 /** A kind that the readers of files notice themselves. */
-const noticed = (kind: FindingKind, about: string, remedy: string): Kind => ({
+const noticed = (kind: FindingKind, about: string, remedy: string, severity: Severity = 'error'): Kind => ({
   kind,
-  severity: 'error',
+  severity,
   about,
   remedy,
   find: ({ subject }) => subject.remarks.filter((remark) => remark.kind === kind),
@@ -20,4 +20,11 @@ export const unknownRule = noticed(
   'unknown-rule',
   'A rule sheet names a rule that is not in the vocabulary, so nothing checks it and no text is looked for.',
   'Correct the name, or declare it under `external` where only the backend can check it.',
+);
+
+export const slowRegex = noticed(
+  'slow-regex',
+  'A regular expression can take time out of all proportion on texts that clients choose, and hold the service up.',
+  'Rewrite it so that no two parts in a row, and no part inside a repetition, can match the same characters.',
+  'warning',
 );

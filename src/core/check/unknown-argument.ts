@@ -2,6 +2,7 @@ import type { Catalog } from '../catalog/catalog.js';
 import type { Entry } from '../catalog/entry.js';
 import type { Remark } from '../finding.js';
 import type { Field } from '../rules/form.js';
+import { PROBLEM_ARGUMENTS } from '../body/problems.js';
 import { FIELD_ARGUMENTS } from '../rules/vocabulary.js';
 import { suggestion } from '../text/closest.js';
 import type { Context, Row } from './context.js';
@@ -66,8 +67,10 @@ function* inCatalog(catalog: Catalog, context: Context): Generator<Remark> {
     const words = [...(texts.label ? [texts.label.base, ...texts.label.forms.values()] : []), ...texts.choices.values()];
     for (const entry of words) yield* notOnOffer(entry, [places(texts)]);
   }
-  const { detail, title } = catalog.problems.get('invalid-fields') ?? {};
-  for (const entry of [title, detail]) if (entry) yield* notOnOffer(entry, [[new Set(['count']), {}]]);
+  for (const [problem, names] of Object.entries(PROBLEM_ARGUMENTS)) {
+    const { detail, title } = catalog.problems.get(problem) ?? {};
+    for (const entry of [title, detail]) if (entry) yield* notOnOffer(entry, [[new Set(names), {}]]);
+  }
 }
 
 export const unknownArgument: Kind = {

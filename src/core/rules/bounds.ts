@@ -1,10 +1,40 @@
-import { argument, boundArguments, type ArgumentDefinition, type Parameter, type RuleDefinition } from './definition.js';
+import {
+  argument,
+  boundArguments,
+  holds,
+  type ArgumentDefinition,
+  type Parameter,
+  type RuleDefinition,
+  type Test,
+} from './definition.js';
 
 const parameter = (name: string, about: string): Parameter => ({ name, type: 'number', about });
 const min = argument('min', 'number', 1, 'the bound below');
 const max = argument('max', 'number', 25, 'the bound above');
 
-function bound(id: string, about: string, parameters: Parameter[], names: readonly ArgumentDefinition[]): RuleDefinition {
+/** Compares with the bound declared, or with what the other field holds; one that is no number bounds nothing. */
+const against =
+  (name: 'min' | 'max', fine: (value: number, bound: number) => boolean): Test =>
+  (value, params, { other }) => {
+    const limit = params[name] ?? other();
+    return typeof limit !== 'number' || holds(fine(Number(value), limit));
+  };
+
+/** Binary fractions miss decimal steps by a hair (0.3 / 0.1), so a quotient counts as whole when it nearly is. */
+export const NEARLY_WHOLE = 1e-9;
+
+const isMultiple = (value: number, step: number): boolean => {
+  const quotient = value / step;
+  return Number.isFinite(quotient) && Math.abs(quotient - Math.round(quotient)) <= NEARLY_WHOLE;
+};
+
+function bound(
+  id: string,
+  about: string,
+  parameters: Parameter[],
+  names: readonly ArgumentDefinition[],
+  test: Test,
+): RuleDefinition {
   return {
     id,
     family: 'bound',
@@ -13,14 +43,39 @@ function bound(id: string, about: string, parameters: Parameter[], names: readon
     parameters,
     arguments: [...names, ...boundArguments],
     bySibling: true,
+    test,
   };
 }
 
 export const BOUNDS: readonly RuleDefinition[] = [
-  bound('minimum', 'must be at least', [parameter('min', 'the least number')], [min]),
-  bound('maximum', 'must be at most', [parameter('max', 'the greatest number')], [max]),
-  bound('exclusiveMinimum', 'must be more than', [parameter('min', 'the number below all')], [min]),
-  bound('exclusiveMaximum', 'must be less than', [parameter('max', 'the number above all')], [max]),
+  bound(
+    'minimum',
+    'must be at least',
+    [parameter('min', 'the least number')],
+    [min],
+    against('min', (value, limit) => value >= limit),
+  ),
+  bound(
+    'maximum',
+    'must be at most',
+    [parameter('max', 'the greatest number')],
+    [max],
+    against('max', (value, limit) => value <= limit),
+  ),
+  bound(
+    'exclusiveMinimum',
+    'must be more than',
+    [parameter('min', 'the number below all')],
+    [min],
+    against('min', (value, limit) => value > limit),
+  ),
+  bound(
+    'exclusiveMaximum',
+    'must be less than',
+    [parameter('max', 'the number above all')],
+    [max],
+    against('max', (value, limit) => value < limit),
+  ),
   {
     id: 'range',
     family: 'bound',
@@ -28,6 +83,7 @@ export const BOUNDS: readonly RuleDefinition[] = [
     appliesTo: 'number',
     parameters: [parameter('min', 'the least number'), parameter('max', 'the greatest number')],
     arguments: [min, max],
+    test: (value, params) => holds(Number(value) >= Number(params.min) && Number(value) <= Number(params.max)),
   },
   {
     id: 'multipleOf',
@@ -36,5 +92,6 @@ export const BOUNDS: readonly RuleDefinition[] = [
     appliesTo: 'number',
     parameters: [parameter('step', 'the step, more than 0')],
     arguments: [argument('step', 'number', 0.5, 'the step')],
+    test: (value, { step }) => holds(isMultiple(Number(value), Number(step))),
   },
 ];

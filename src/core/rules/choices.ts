@@ -1,4 +1,8 @@
-import { argument, type RuleDefinition } from './definition.js';
+import { argument, holds, type RuleDefinition } from './definition.js';
+import { canonical, firstTwins } from './equality.js';
+
+const isAmong = (value: unknown, list: unknown): boolean =>
+  Array.isArray(list) && list.some((one) => canonical(one) === canonical(value));
 
 const choices = argument('choices', 'list', ['red', 'green', 'blue'], "the values by their names, joined in the locale's way");
 
@@ -17,6 +21,7 @@ export const CHOICES: readonly RuleDefinition[] = [
       argument('hint', 'key', 'yes', '`yes` where there is an example, else `no`'),
       argument('regex', 'text', '^\\d{4}[AB]$', 'the regular expression, for developers'),
     ],
+    test: (value, { regex }, { matches }) => holds(matches(String(regex), String(value)) ?? false),
   },
   {
     id: 'enum',
@@ -25,6 +30,7 @@ export const CHOICES: readonly RuleDefinition[] = [
     appliesTo: 'any',
     parameters: [{ name: 'choices', type: 'list', about: 'the values' }],
     arguments: [choices],
+    test: (value, params) => holds(isAmong(value, params.choices)),
   },
   {
     id: 'noneOf',
@@ -33,6 +39,7 @@ export const CHOICES: readonly RuleDefinition[] = [
     appliesTo: 'any',
     parameters: [{ name: 'choices', type: 'list', about: 'the values' }],
     arguments: [choices],
+    test: (value, params) => holds(!isAmong(value, params.choices)),
   },
   {
     id: 'uniqueItems',
@@ -44,5 +51,9 @@ export const CHOICES: readonly RuleDefinition[] = [
       argument('first', 'number', 1, 'the place of the first of the two, from 1'),
       argument('second', 'number', 3, 'the place of the second, from 1'),
     ],
+    test: (value) => {
+      const twins = firstTwins(value as readonly unknown[]);
+      return twins ? { first: twins[0] + 1, second: twins[1] + 1 } : true;
+    },
   },
 ];

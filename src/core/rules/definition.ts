@@ -21,7 +21,11 @@ export interface Parameter {
   readonly type: ParameterType;
   /** One line for the reference. */
   readonly about: string;
+  /** What it counts or measures, where it is a number. */
+  readonly unit?: string;
   readonly optional?: true;
+  /** Of a flag: the value that switches the rule on; true where absent. */
+  readonly on?: false;
 }
 
 /** What a message may do with an argument: insert it, count with it, compare it (`select`), list it, write it as a date. */
@@ -37,6 +41,30 @@ export interface ArgumentDefinition {
 
 export type Family = 'presence' | 'kind' | 'size' | 'bound' | 'text' | 'choice' | 'relation' | 'schema';
 
+export type Params = Readonly<Record<string, unknown>>;
+
+/** What a test may ask about besides the value itself. Whoever evaluates gives it, so that the core needs no clock and no file. */
+export interface Probe {
+  /** What the other field holds that the use names; undefined where it was not given. */
+  readonly other: () => unknown;
+  /** Today's date in the zone, such as 2027-02-01. */
+  readonly today: () => string;
+  /** The IANA zone in which an instant belongs to a day. */
+  readonly zone: string;
+  /** Whether a text matches a regular expression; undefined where it could not be told in time. */
+  readonly matches: (regex: string, text: string) => boolean | undefined;
+  readonly hasFormat: (format: string, text: string) => boolean;
+  /** Whether the table's column has the value; undefined where there is no such table or column. */
+  readonly knows: (params: Params, value: unknown) => boolean | undefined;
+  /** Whether the form declares a member of the object in hand. */
+  readonly declares: (member: string) => boolean;
+}
+
+/** True where the value is fine; else what the violation tells besides the declared parameters, once for each violation. */
+export type Verdict = true | Params | readonly Params[];
+
+export type Test = (value: unknown, params: Params, probe: Probe) => Verdict;
+
 /** One rule of the vocabulary. The first parameter is the one that a sheet may give without a name. */
 export interface RuleDefinition {
   readonly id: string;
@@ -48,7 +76,14 @@ export interface RuleDefinition {
   readonly arguments: readonly ArgumentDefinition[];
   /** Whether another field can stand for the parameter: `{ field: other }`, told to messages as `counterpart`. */
   readonly bySibling?: true;
+  /** Whether the rule looks at fields that were not given; all others pass those. */
+  readonly looksAtAbsent?: true;
+  /** The rule itself. Absent for rules that only a schema can state. */
+  readonly test?: Test;
 }
+
+/** Turns a condition into a verdict without parameters of its own. */
+export const holds = (fine: boolean): Verdict => fine || {};
 
 export const flag: Parameter = { name: 'holds', type: 'flag', about: 'true' };
 

@@ -23,6 +23,8 @@ export class FormIndex {
   private readonly fields = new Map<FieldPlace, PatternTrie<Field>>();
   private readonly around = new Map<FieldPlace, PatternTrie<Pattern>>();
   private readonly levels = new Map<FieldPlace, Level>();
+  /** Names in the order in which they are first declared, for places that only `..` reaches. */
+  private readonly names = new Map<string, number>();
   private readonly anySecret: boolean;
 
   constructor(readonly form: Form) {
@@ -41,6 +43,7 @@ export class FormIndex {
     let level = this.levels.get(field.in);
     if (!level) this.levels.set(field.in, (level = newLevel()));
     for (const segment of field.pattern) {
+      if (typeof segment === 'string' && !this.names.has(segment)) this.names.set(segment, this.names.size);
       if (!level.order.has(segment)) level.order.set(segment, level.order.size);
       let next = level.below.get(segment);
       if (!next) level.below.set(segment, (next = newLevel()));
@@ -66,6 +69,11 @@ export class FormIndex {
       ?.matches(path)
       .some((field) => field.secret) ??
       false);
+
+  /** Whether what stands at the path in the body is secret, or may hold something that is. */
+  holdsSecret(path: Path, value: unknown): boolean {
+    return this.anySecret && ((typeof value === 'object' && value !== null) || this.isSecret(path));
+  }
 
   /**
    * Reads a path in our notation, or a JSON Pointer (it starts with `/`, `#/`, or is `#`); digits in a pointer are a
@@ -98,11 +106,8 @@ export class FormIndex {
     let level = this.levels.get(place);
     for (const segment of path) {
       const found = under(level, segment);
-      ranks.push(
-        typeof segment === 'number'
-          ? segment
-          : ((found === undefined ? undefined : level?.order.get(found)) ?? Number.MAX_SAFE_INTEGER),
-      );
+      const declared = found === undefined ? undefined : level?.order.get(found);
+      ranks.push(typeof segment === 'number' ? segment : (declared ?? this.names.get(segment) ?? Number.MAX_SAFE_INTEGER));
       level = found === undefined ? undefined : level?.below.get(found);
     }
     return ranks;

@@ -5,6 +5,15 @@ import type { Pattern } from '../path/path.js';
 export type FieldPlace = 'body' | 'query' | 'path' | 'header';
 export const FIELD_PLACES: readonly FieldPlace[] = ['body', 'query', 'path', 'header'];
 
+/** When a use holds: what another field must hold. */
+export interface Condition {
+  readonly field: Pattern;
+  /** One of these values; absent where only presence is asked about. */
+  readonly values?: readonly unknown[];
+  /** Whether the field must have been left out, or must have been given. */
+  readonly absent?: boolean;
+}
+
 /** One use of a rule on a field. */
 export interface RuleUse {
   /** An id of the vocabulary, or the id of an external rule. */
@@ -16,7 +25,10 @@ export interface RuleUse {
   readonly params: Readonly<Record<string, unknown>>;
   /** The field that gives the bound or is compared. */
   readonly counterpart?: Pattern;
-  readonly onlyIf?: Readonly<Record<string, unknown>>;
+  /** All of these must hold. */
+  readonly onlyIf?: readonly Condition[];
+  /** Not declared, but following from the path of a field inside: a form with `lead.name` asks for an object at `lead`. */
+  readonly implied?: true;
   readonly origin: Origin;
 }
 

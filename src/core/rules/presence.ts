@@ -1,7 +1,20 @@
-import { argument, flag, type RuleDefinition } from './definition.js';
+import { argument, flag, holds, type Probe, type RuleDefinition, type Verdict } from './definition.js';
 
 const name = argument('name', 'text', 'colour', "the member's name");
 const counterpart = argument('counterpart', 'text', 'other field', 'the label of the other field');
+
+/** Whether something was given: null counts as nothing, as a form sends it for an empty input. */
+export const isGiven = (value: unknown): boolean => value !== undefined && value !== null;
+
+export const isBlank = (value: unknown): boolean => typeof value === 'string' && value.trim() === '';
+
+const closed = { ...flag, on: false, about: 'false' } as const;
+
+function undeclared(value: unknown, _: unknown, { declares }: Probe): Verdict {
+  return Object.keys(value as object)
+    .filter((member) => !declares(member))
+    .map((member) => ({ name: member }));
+}
 
 export const PRESENCE: readonly RuleDefinition[] = [
   {
@@ -11,8 +24,18 @@ export const PRESENCE: readonly RuleDefinition[] = [
     appliesTo: 'any',
     parameters: [flag],
     arguments: [],
+    looksAtAbsent: true,
+    test: (value) => holds(isGiven(value) && !isBlank(value)),
   },
-  { id: 'absent', family: 'presence', about: 'must be left out', appliesTo: 'any', parameters: [flag], arguments: [] },
+  {
+    id: 'absent',
+    family: 'presence',
+    about: 'must be left out',
+    appliesTo: 'any',
+    parameters: [flag],
+    arguments: [],
+    test: (value) => holds(!isGiven(value)),
+  },
   {
     id: 'dependentRequired',
     family: 'presence',
@@ -21,22 +44,26 @@ export const PRESENCE: readonly RuleDefinition[] = [
     parameters: [{ name: 'field', type: 'field', about: 'the field whose presence asks for this one' }],
     arguments: [counterpart],
     bySibling: true,
+    looksAtAbsent: true,
+    test: (value, _, { other }) => holds(isGiven(value) || !isGiven(other())),
   },
   {
     id: 'additionalProperties',
     family: 'presence',
     about: 'must have no members but those declared',
     appliesTo: 'object',
-    parameters: [flag],
+    parameters: [closed],
     arguments: [name],
+    test: undeclared,
   },
   {
     id: 'unevaluatedProperties',
     family: 'presence',
     about: 'must have no members but those that some part of the schema declares',
     appliesTo: 'object',
-    parameters: [flag],
+    parameters: [closed],
     arguments: [name],
+    test: undeclared,
   },
   {
     id: 'propertyNames',
@@ -45,5 +72,9 @@ export const PRESENCE: readonly RuleDefinition[] = [
     appliesTo: 'object',
     parameters: [{ name: 'regex', type: 'regex', about: 'a regular expression that every name matches' }],
     arguments: [name],
+    test: (value, { regex }, { matches }) =>
+      Object.keys(value as object)
+        .filter((member) => matches(String(regex), member) !== true)
+        .map((member) => ({ name: member })),
   },
 ];

@@ -1,9 +1,20 @@
-import { argument, boundArguments, type Parameter, type RuleDefinition } from './definition.js';
+import { argument, boundArguments, holds, type Parameter, type RuleDefinition, type Test } from './definition.js';
+import { canonical } from './equality.js';
+import { compareTimes } from './timeline.js';
 
 const other: Parameter = { name: 'field', type: 'field', about: 'the other field' };
 const counterpart = argument('counterpart', 'text', 'other field', 'the label of the other field');
 
-const dateRule = (id: string, about: string, sample: string): RuleDefinition => ({
+/** Holds a date or time against the limit; what is no date, and a limit that is none, is no business of this rule. */
+const onSide =
+  (side: 1 | -1): Test =>
+  (value, { limit, exclusive }, { other, today, zone }) => {
+    const bound = limit === 'today' ? today() : (limit ?? other());
+    const order = compareTimes(value, bound, zone);
+    return order === undefined || holds(order === 0 ? exclusive !== true : order === side);
+  };
+
+const dateRule = (id: string, about: string, sample: string, test: Test): RuleDefinition => ({
   id,
   family: 'relation',
   about,
@@ -18,9 +29,10 @@ const dateRule = (id: string, about: string, sample: string): RuleDefinition => 
     ...boundArguments,
   ],
   bySibling: true,
+  test,
 });
 
-const tableRule = (id: string, about: string): RuleDefinition => ({
+const tableRule = (id: string, about: string, wanted: boolean): RuleDefinition => ({
   id,
   family: 'relation',
   about,
@@ -31,6 +43,8 @@ const tableRule = (id: string, about: string): RuleDefinition => ({
     { name: 'having', type: 'conditions', about: 'values that other columns of the row must have', optional: true },
   ],
   arguments: [argument('table', 'text', 'instruments', "the table's name")],
+  // A table that is not there is a finding of the check; nothing can be held against it.
+  test: (value, params, { knows }) => holds((knows(params, value) ?? wanted) === wanted),
 });
 
 export const RELATIONS: readonly RuleDefinition[] = [
@@ -42,6 +56,7 @@ export const RELATIONS: readonly RuleDefinition[] = [
     parameters: [other],
     arguments: [counterpart],
     bySibling: true,
+    test: (value, _, probe) => holds(canonical(value) === canonical(probe.other())),
   },
   {
     id: 'differsFrom',
@@ -51,9 +66,10 @@ export const RELATIONS: readonly RuleDefinition[] = [
     parameters: [other],
     arguments: [counterpart],
     bySibling: true,
+    test: (value, _, probe) => holds(canonical(value) !== canonical(probe.other())),
   },
-  dateRule('earliest', 'must not be before', '2027-02-01'),
-  dateRule('latest', 'must not be after', '2027-07-31'),
-  tableRule('knownIn', "must stand in a table's column"),
-  tableRule('newIn', "must not stand in a table's column yet"),
+  dateRule('earliest', 'must not be before', '2027-02-01', onSide(1)),
+  dateRule('latest', 'must not be after', '2027-07-31', onSide(-1)),
+  tableRule('knownIn', "must stand in a table's column", true),
+  tableRule('newIn', "must not stand in a table's column yet", false),
 ];

@@ -3,6 +3,7 @@ import { isObject, Reading, type Loose } from '../reading.js';
 import { closest, suggestion } from '../text/closest.js';
 import type { Remark } from '../finding.js';
 import { FIELD_PLACES, type Field, type FieldPlace, type Form, type RuleUse } from './form.js';
+import { withContainers } from './containers.js';
 import { readExternal, readUses } from './uses.js';
 import { EXTERNAL, FIELD_SETTINGS, VOCABULARY } from './vocabulary.js';
 
@@ -58,7 +59,7 @@ class SheetReader {
       id,
       ...(typeof request === 'string' ? { request } : {}),
       partial: this.flag(value.partial, [...keys, 'partial']),
-      fields,
+      fields: withContainers(fields),
       origin: this.reading.origin(keys),
     };
   }

@@ -1,15 +1,27 @@
-import { actual, argument, type Parameter, type RuleDefinition } from './definition.js';
+import { measured } from '../text/value.js';
+import { actual, argument, holds, type Parameter, type Params, type RuleDefinition, type Test } from './definition.js';
+import { canonical } from './equality.js';
 
-const least = (of: string): Parameter => ({ name: 'min', type: 'count', about: `the least number of ${of}` });
-const most = (of: string): Parameter => ({ name: 'max', type: 'count', about: `the greatest number of ${of}` });
+const least = (of: string): Parameter => ({ name: 'min', type: 'count', unit: of, about: `the least number of ${of}` });
+const most = (of: string): Parameter => ({ name: 'max', type: 'count', unit: of, about: `the greatest number of ${of}` });
 
 function pair(
   noun: string,
   ids: readonly [string, string],
   appliesTo: RuleDefinition['appliesTo'],
   samples: readonly [number, number],
+  counted: { readonly by: (value: unknown, params: Params) => number; readonly also?: readonly Parameter[] } = {
+    by: (value) => measured(value) ?? 0,
+  },
 ): RuleDefinition[] {
   const [lower, upper] = ids;
+  const also = counted.also ?? [];
+  const bounded =
+    (fine: (actual: number, params: Params) => boolean): Test =>
+    (value, params) => {
+      const actual = counted.by(value, params);
+      return fine(actual, params) || { actual };
+    };
   const [min, max] = samples;
   return [
     {
@@ -17,19 +29,28 @@ function pair(
       family: 'size',
       about: `must have at least so many ${noun}`,
       appliesTo,
-      parameters: [least(noun)],
+      parameters: [least(noun), ...also],
       arguments: [argument('min', 'number', min, `the least number of ${noun}`), actual(noun, min - 1)],
+      test: bounded((actual, params) => actual >= Number(params.min)),
     },
     {
       id: upper,
       family: 'size',
       about: `must have at most so many ${noun}`,
       appliesTo,
-      parameters: [most(noun)],
+      parameters: [most(noun), ...also],
       arguments: [argument('max', 'number', max, `the greatest number of ${noun}`), actual(noun, max + 1)],
+      test: bounded((actual, params) => actual <= Number(params.max)),
     },
   ];
 }
+
+const wanted: Parameter = { name: 'expected', type: 'value', about: 'the value that entries are held against' };
+
+const countOf = (value: unknown, { expected }: Params): number => {
+  const text = canonical(expected);
+  return Array.isArray(value) ? value.filter((entry) => canonical(entry) === text).length : 0;
+};
 
 export const SIZES: readonly RuleDefinition[] = [
   ...pair('characters', ['minLength', 'maxLength'], 'text', [3, 120]),
@@ -42,6 +63,7 @@ export const SIZES: readonly RuleDefinition[] = [
     appliesTo: 'array',
     parameters: [{ name: 'expected', type: 'value', about: 'the value of which one entry at least must be' }],
     arguments: [],
+    test: (value, params) => holds(countOf(value, params) > 0),
   },
-  ...pair('entries of the kind asked for', ['minContains', 'maxContains'], 'array', [1, 2]),
+  ...pair('entries of the kind asked for', ['minContains', 'maxContains'], 'array', [1, 2], { by: countOf, also: [wanted] }),
 ];

@@ -3,7 +3,7 @@ import { described, isObject, isTextList, type Loose, type LooseObject, type Rea
 import { suggestion } from '../text/closest.js';
 import { isRuleId } from '../text/identifier.js';
 import type { Parameter, RuleDefinition } from './definition.js';
-import type { RuleUse } from './form.js';
+import type { Condition, RuleUse } from './form.js';
 import { FORMAT_NAMES, TYPE_NAMES } from './kinds.js';
 import { VOCABULARY } from './vocabulary.js';
 
@@ -77,7 +77,7 @@ class UseReader {
     const { parameters, id } = this.definition;
     const main = parameters[0];
     const named = isObject(value) && (main?.type !== 'value' || main.name in value);
-    if (main?.type === 'flag' && value === false) return undefined;
+    if (main?.type === 'flag' && value === !(main.on ?? true)) return undefined;
     const given: LooseObject = named ? value : { [main?.name ?? '']: value };
     const counterpart =
       this.definition.bySibling && given.field !== undefined ? this.pattern(given.field, [...keys, 'field']) : undefined;
@@ -118,7 +118,7 @@ class UseReader {
           );
           return;
         }
-        params[parameter.name] = value;
+        if (!(parameter.type === 'flag' && parameter === parameters[0])) params[parameter.name] = value;
       } else if (!parameter.optional && !bySibling && parameter.type !== 'flag') {
         this.refuse(keys, `"${id}" needs "${parameter.name}": ${parameter.about}.`);
         return;
@@ -137,18 +137,28 @@ class UseReader {
     const clash =
       typeof as === 'string' ? idProblem(as) : as === undefined ? undefined : '"as" is a text, the message key of this use.';
     if (clash) this.reading.wrongShape([...keys, 'as'], 'value', clash);
-    if (onlyIf !== undefined && !isObject(onlyIf))
-      this.reading.wrongShape([...keys, 'onlyIf'], 'value', '"onlyIf" is an object of paths and values.');
-    return { ...(typeof as === 'string' && !clash ? { as } : {}), ...(isObject(onlyIf) ? { onlyIf } : {}) };
+    const conditions = onlyIf === undefined ? [] : this.conditions(onlyIf, [...keys, 'onlyIf']);
+    return { ...(typeof as === 'string' && !clash ? { as } : {}), ...(conditions.length > 0 ? { onlyIf: conditions } : {}) };
   }
 
-  private pattern(value: Loose, keys: (string | number)[]): Pattern | undefined {
+  private conditions(value: Loose, keys: (string | number)[]): Condition[] {
+    return this.reading.members(value, keys, '"onlyIf"').flatMap(([path, wanted]): Condition[] => {
+      const field = this.pattern(path, [...keys, path], 'key');
+      if (!field) return [];
+      if (!isObject(wanted)) return [{ field, values: Array.isArray(wanted) ? (wanted as unknown[]) : [wanted] }];
+      if (typeof wanted.absent === 'boolean' && Object.keys(wanted).length === 1) return [{ field, absent: wanted.absent }];
+      this.reading.wrongShape([...keys, path], 'value', 'A condition is a value, a list of values, or { absent: true }.');
+      return [];
+    });
+  }
+
+  private pattern(value: Loose, keys: (string | number)[], at: 'key' | 'value' = 'value'): Pattern | undefined {
     try {
       if (typeof value === 'string') return parsePattern(value);
-      this.reading.wrongShape(keys, 'value', 'A field is named by its path, as a text.');
+      this.reading.wrongShape(keys, at, 'A field is named by its path, as a text.');
     } catch (error) {
       if (!(error instanceof PathSyntaxError)) throw error;
-      this.reading.wrongShape(keys, 'value', `${error.message}.`);
+      this.reading.wrongShape(keys, at, `${error.message}.`);
     }
     return undefined;
   }

@@ -77,3 +77,20 @@ export function capitalised(text: string, locale: string): string {
   const upper = first.toLocaleUpperCase(locale);
   return upper === first || text === '' ? text : upper + text.slice(first.length);
 }
+
+/** How many characters a text has, counted as JSON Schema counts: code points. */
+function codePoints(text: string): number {
+  let count = text.length;
+  for (let at = 1; at < text.length; at++) {
+    // A low surrogate right behind a high one makes one character of two units.
+    if ((text.charCodeAt(at) & 0xfc00) === 0xdc00 && (text.charCodeAt(at - 1) & 0xfc00) === 0xd800) count -= 1;
+  }
+  return count;
+}
+
+/** How much of it was given: characters of a text, entries of a list, members of an object. */
+export function measured(value: unknown): number | undefined {
+  if (typeof value === 'string') return codePoints(value);
+  if (Array.isArray(value)) return value.length;
+  return typeof value === 'object' && value !== null ? Object.keys(value).length : undefined;
+}

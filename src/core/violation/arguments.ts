@@ -3,7 +3,7 @@ import type { FormIndex } from '../rules/form-index.js';
 import type { FieldPlace, RuleUse } from '../rules/form.js';
 import { VOCABULARY } from '../rules/vocabulary.js';
 import { selectKey } from '../text/identifier.js';
-import { MASK, valueText } from '../text/value.js';
+import { MASK, measured, valueText } from '../text/value.js';
 import type { Violation } from './violation.js';
 import type { Speech, Words } from './words.js';
 
@@ -29,13 +29,6 @@ const NOTHING = '–';
 function typeKey(expected: unknown): string {
   const names = (Array.isArray(expected) ? (expected as unknown[]) : [expected]).filter((name) => name !== 'null');
   return names.length === 1 ? selectKey(String(names[0])) : 'several';
-}
-
-/** How much of it was given, counted as JSON Schema counts: characters are code points. */
-function measured(value: unknown): number | undefined {
-  if (typeof value === 'string') return Array.from(value).length;
-  if (Array.isArray(value)) return value.length;
-  return typeof value === 'object' && value !== null ? Object.keys(value).length : undefined;
 }
 
 /** A parameter as an argument, by what it is. */

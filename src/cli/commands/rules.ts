@@ -1,0 +1,33 @@
+import { Option, type Command } from 'commander';
+import type { FormIndex } from '../../core/rules/form-index.js';
+import { formAsJsonSchema } from '../../exchange/schema/write.js';
+import { complaint } from '../../workspace/complaint.js';
+import { openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
+import { print, printJson } from '../print/out.js';
+import { rulesJson, rulesText } from '../print/rules.js';
+
+interface Options extends WorkspaceOptions {
+  readonly form?: string;
+  readonly format: 'text' | 'json' | 'json-schema';
+}
+
+function rules(options: Options): void {
+  const workspace = openWorkspace(options);
+  const forms: FormIndex[] = options.form === undefined ? [...workspace.forms.values()] : [workspace.form(options.form)];
+  if (options.format === 'json') printJson(rulesJson(forms, workspace));
+  else if (options.format === 'text') print(rulesText(forms, workspace));
+  else {
+    const [form] = forms;
+    if (!form || forms.length > 1) throw complaint('wrong-use', ['a JSON Schema is of one form; name it with --form']);
+    const { schema, unsaid } = formAsJsonSchema(form.form, workspace.schemas.get(form.form.id));
+    for (const line of unsaid) process.stderr.write(`zeitwort: not in the schema: ${line}.\n`);
+    printJson(schema);
+  }
+}
+
+export function define(command: Command): void {
+  withWorkspace(command)
+    .option('--form <id>', 'this form only')
+    .addOption(new Option('--format <format>', 'how to print').choices(['text', 'json', 'json-schema']).default('text'))
+    .action(rules);
+}

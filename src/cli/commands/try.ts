@@ -1,0 +1,130 @@
+import { Option, type Command } from 'commander';
+import { withoutSecrets, type Request } from '../../core/rules/evaluate.js';
+import type { FormIndex } from '../../core/rules/form-index.js';
+import type { Violation } from '../../core/violation/violation.js';
+import { complaint } from '../../workspace/complaint.js';
+import type { Evaluators } from '../../workspace/evaluation.js';
+import { payloadComplaint, readPayload, type Payload } from '../../workspace/payload.js';
+import type { Workspace } from '../../workspace/workspace.js';
+import { openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
+import { answerReport, answerUnreadable, writeAnswer } from '../print/answer.js';
+import { printJson } from '../print/out.js';
+import { split } from '../pairs.js';
+import { trySingle, type SingleOptions } from '../single.js';
+
+interface TryOptions extends WorkspaceOptions, SingleOptions {
+  readonly form: string;
+  readonly locale?: string;
+  readonly as: 'body' | 'violations';
+  readonly head?: boolean;
+  readonly query?: string;
+  readonly header: readonly string[];
+  readonly segment: readonly string[];
+  readonly today?: string;
+}
+
+/** Parameters as a server gets them: a text, or a list where a name came more than once. */
+function gathered(pairs: Iterable<readonly [string, string]>): Record<string, string | string[]> {
+  const found = new Map<string, string | string[]>();
+  for (const [name, value] of pairs) {
+    const before = found.get(name);
+    found.set(name, before === undefined ? value : [...(Array.isArray(before) ? before : [before]), value]);
+  }
+  return Object.fromEntries(found);
+}
+
+function requestOf(body: unknown, { query, header, segment }: TryOptions): Request {
+  return {
+    ...(body === undefined ? {} : { body }),
+    query: gathered(new URLSearchParams(query ?? '')),
+    header: gathered(
+      header.map((line) => split(line, ':', '--header "Name: value"')).map(([name, value]) => [name.toLowerCase(), value]),
+    ),
+    path: gathered(segment.map((pair) => split(pair, '=', '--segment name=value'))),
+  };
+}
+
+async function evaluators(workspace: Workspace, today: string | undefined): Promise<Evaluators> {
+  const { Evaluators: Made } = await import('../../workspace/evaluation.js');
+  if (today === undefined) return new Made(workspace);
+  const day = new Date(`${today}T12:00:00Z`);
+  if (!/^\d{4}-\d{2}-\d{2}$/.test(today) || Number.isNaN(day.getTime()))
+    throw complaint('wrong-use', [`--today takes a date such as 2027-02-01, not "${today}"`]);
+  return new Made(workspace, () => day);
+}
+
+/** Large payloads are worth looking at the regular expressions beforehand. */
+const LARGE = 50_000;
+
+async function broken(
+  form: FormIndex,
+  payload: Extract<Payload, { text: string }>,
+  made: Evaluators,
+  options: TryOptions,
+): Promise<Violation[]> {
+  if (payload.text.length > LARGE)
+    await made.guard.prepare(
+      form.form.fields.flatMap(({ uses }) =>
+        uses.flatMap(({ params }) => (typeof params.regex === 'string' ? [params.regex] : [])),
+      ),
+    );
+  return made.of(form)(requestOf(payload.value, options));
+}
+
+function finish(workspace: Workspace, form: FormIndex, violations: Violation[], options: TryOptions): void {
+  if (options.as === 'violations') printJson({ form: form.form.id, violations: withoutSecrets(violations, form) });
+  const locale = workspace.locale(options.locale ?? workspace.config.original);
+  if (violations.length === 0) process.stderr.write('Nothing is broken.\n');
+  else {
+    process.exitCode = 1;
+    if (options.as === 'body') writeAnswer(answerReport(workspace, { form, violations }, locale), options);
+  }
+}
+
+async function tryPayload(file: string | undefined, options: TryOptions): Promise<void> {
+  const workspace = openWorkspace(options);
+  const form = workspace.form(options.form);
+  const locale = workspace.locale(options.locale ?? workspace.config.original);
+  const single = options.field !== undefined || options.rule !== undefined || options.value !== undefined;
+  if (file === undefined && !single)
+    throw complaint('wrong-use', [
+      'name a file with a payload (or - for standard input), or one rule with --field, --rule and --value',
+    ]);
+  const payload = file === undefined ? { value: {}, text: '{}' } : readPayload(file);
+  if ('problem' in payload) {
+    if (single) throw payloadComplaint(payload, file ?? '-');
+    process.stderr.write(`zeitwort: ${payloadComplaint(payload, file ?? '-').message}.\n`);
+    process.exitCode = 1;
+    if (options.as === 'body') writeAnswer(answerUnreadable(workspace, form.form.id, payload, locale), options);
+    return;
+  }
+  const made = await evaluators(workspace, options.today);
+  const request = requestOf(payload.value, options);
+  const violations = single ? trySingle(form, options, request, made) : await broken(form, payload, made, options);
+  for (const regex of made.guard.slow)
+    process.stderr.write(
+      `zeitwort: the regular expression ${regex} took too long on this payload and counts as not matched; simplify it.\n`,
+    );
+  finish(workspace, form, violations, options);
+}
+
+const collect = (one: string, before: readonly string[]): readonly string[] => [...before, one];
+
+export function define(command: Command): void {
+  withWorkspace(command)
+    .argument('[file]', 'a payload as JSON, or - for standard input')
+    .requiredOption('--form <id>', 'the form that the payload is sent to')
+    .option('--locale <tag>', "the language of the answer (else the workspace's original)")
+    .addOption(new Option('--as <what>', 'what to print').choices(['body', 'violations']).default('body'))
+    .option('--head', 'print the HTTP status line and the headers first')
+    .option('--query <string>', 'the query string, such as "dryRun=yes"')
+    .option('--header <line>', 'a header, such as "X-Station: north" (again for more)', collect, [])
+    .option('--segment <pair>', 'a parameter of the path, such as id=41 (again for more)', collect, [])
+    .option('--field <path>', 'try one field alone')
+    .option('--rule <id>', 'one rule of it')
+    .option('--value <value>', 'on this value: JSON, or a text')
+    .option('--param <pair>', 'with another parameter, such as max=10 (again for more)', collect, [])
+    .option('--today <date>', 'the day that rules take for today')
+    .addHelpText('after', '\nThe exit code is 1 where something is broken, an unreadable payload too.')
+    .action(tryPayload);
+}

@@ -1,0 +1,8 @@
+import { complaint } from '../workspace/complaint.js';
+
+/** The two sides of a pair on the command line. */
+export function split(pair: string, by: string, shape: string): readonly [string, string] {
+  const at = pair.indexOf(by);
+  if (at < 1) throw complaint('wrong-use', [`"${pair}" should be written as ${shape}`]);
+  return [pair.slice(0, at).trim(), pair.slice(at + 1).trim()];
+}

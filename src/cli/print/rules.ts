@@ -1,0 +1,113 @@
+import { printPath } from '../../core/path/path.js';
+import type { FormIndex } from '../../core/rules/form-index.js';
+import type { Field, RuleUse } from '../../core/rules/form.js';
+import { VOCABULARY } from '../../core/rules/vocabulary.js';
+import type { Workspace } from '../../workspace/workspace.js';
+import { counted, paint, width } from './out.js';
+import { table, wrap } from './table.js';
+
+const shown = (value: unknown): string => (typeof value === 'string' ? value : JSON.stringify(value));
+
+/** A use in one line: `maxLength 120`, `range min 0.1, max 9`, `earliest firstNight`, `too-faint (maximum) 21`. */
+function useText(use: RuleUse): string {
+  const { rule, as, params, counterpart, onlyIf } = use;
+  const main = VOCABULARY.get(rule)?.parameters[0]?.name;
+  const entries = Object.entries(params);
+  const [only] = entries;
+  const told =
+    entries.length === 1 && only && only[0] === main
+      ? [shown(only[1])]
+      : entries.map(([name, value]) => `${name} ${shown(value)}`);
+  const words = [...told, ...(counterpart ? [printPath(counterpart)] : [])].join(', ');
+  const conditions = (onlyIf ?? []).map(({ field, values, absent }) => {
+    const state = absent === undefined ? `is ${(values ?? []).map(shown).join(' or ')}` : absent ? 'is absent' : 'is given';
+    return `${printPath(field)} ${state}`;
+  });
+  return [
+    as === undefined ? rule : `${as} (${rule})`,
+    ...(words === '' ? [] : [words]),
+    ...(conditions.length > 0 ? [`if ${conditions.join(' and ')}`] : []),
+    ...(use.external ? ['(checked by the backend)'] : []),
+    ...(use.implied ? ['(implied)'] : []),
+  ].join(' ');
+}
+
+function fieldName({ path, in: place, secret, optional, trim }: Field): string {
+  const marks = [
+    ...(place === 'body' ? [] : [place]),
+    ...(secret ? ['secret'] : []),
+    ...(optional ? ['optional'] : []),
+    ...(trim ? ['trimmed'] : []),
+  ];
+  return (path || 'the body') + (marks.length > 0 ? ` (${marks.join(', ')})` : '');
+}
+
+/** Forms, fields and rules for people, each with the place where it was declared. */
+export function rulesText(forms: readonly FormIndex[], workspace: Workspace): string {
+  if (forms.length === 0) return 'No forms.';
+  const blocks = forms.map(({ form }) => {
+    const rows = form.fields.flatMap((field) =>
+      (field.uses.length > 0 ? field.uses : [undefined]).map((use, at) => {
+        const { file, line } = workspace.place({ ...(use?.origin ?? field.origin), at: 'key' });
+        return {
+          name: at === 0 ? fieldName(field) : '',
+          rule: use ? useText(use) : paint.dim('no rule'),
+          place: `${file}:${line ?? 1}`,
+        };
+      }),
+    );
+    const names = Math.max(...rows.map(({ name }) => name.length), 5);
+    const places = Math.max(...rows.map(({ place }) => place.length), 5);
+    const room = Math.max(20, width() - names - places - 6);
+    const head = [paint.bold(form.id), form.request ?? '', form.partial ? '(asks only for what is sent)' : '']
+      .filter((part) => part !== '')
+      .join('  ');
+    const body = table(
+      [{ head: paint.dim('field') }, { head: paint.dim('rule') }, { head: paint.dim('declared') }],
+      rows.map(({ name, rule, place }) => [`  ${name}`.trimEnd(), wrap(rule, room).join('\n'), paint.dim(place)]),
+    );
+    return `${head}\n${body}`;
+  });
+  const fields = forms.reduce((sum, { form }) => sum + form.fields.length, 0);
+  const uses = forms.reduce((sum, { form }) => sum + form.fields.reduce((inner, field) => inner + field.uses.length, 0), 0);
+  return [...blocks, `${counted(forms.length, 'form')}, ${counted(fields, 'field')}, ${counted(uses, 'rule')}`].join('\n\n');
+}
+
+function useJson(use: RuleUse, workspace: Workspace): object {
+  const { file, line } = workspace.place({ ...use.origin, at: 'key' });
+  return {
+    rule: use.rule,
+    ...(use.as === undefined ? {} : { as: use.as }),
+    params: { ...use.params, ...(use.counterpart ? { field: printPath(use.counterpart) } : {}) },
+    ...(use.onlyIf
+      ? {
+          onlyIf: Object.fromEntries(
+            use.onlyIf.map(({ field, values, absent }) => [printPath(field), absent === undefined ? values : { absent }]),
+          ),
+        }
+      : {}),
+    ...(use.external ? { external: true } : {}),
+    ...(use.implied ? { implied: true } : {}),
+    file,
+    line,
+  };
+}
+
+/** The same for programs. */
+export function rulesJson(forms: readonly FormIndex[], workspace: Workspace): object {
+  return {
+    forms: forms.map(({ form }) => ({
+      form: form.id,
+      request: form.request,
+      ...(form.partial ? { partial: true } : {}),
+      fields: form.fields.map((field) => ({
+        path: field.path,
+        ...(field.in === 'body' ? {} : { in: field.in }),
+        ...(field.secret ? { secret: true } : {}),
+        ...(field.optional ? { optional: true } : {}),
+        ...(field.trim ? { trim: true } : {}),
+        rules: field.uses.map((use) => useJson(use, workspace)),
+      })),
+    })),
+  };
+}

@@ -1,0 +1,90 @@
+import { Reading } from '../core/reading.js';
+import { evaluateUse, type Request } from '../core/rules/evaluate.js';
+import type { FormIndex } from '../core/rules/form-index.js';
+import { codeOf, type Field, type RuleUse } from '../core/rules/form.js';
+import { typesOf } from '../core/rules/kinds.js';
+import { readUses } from '../core/rules/uses.js';
+import { VOCABULARY } from '../core/rules/vocabulary.js';
+import { printPath } from '../core/path/path.js';
+import { suggestion } from '../core/text/closest.js';
+import type { Violation } from '../core/violation/violation.js';
+import { complaint } from '../workspace/complaint.js';
+import type { Evaluators } from '../workspace/evaluation.js';
+import { split } from './pairs.js';
+import { fieldAt } from './pick.js';
+
+export interface SingleOptions {
+  readonly field?: string;
+  readonly rule?: string;
+  readonly value?: string;
+  readonly param: readonly string[];
+}
+
+/** JSON where it is some, else the text itself. */
+function loose(text: string): unknown {
+  try {
+    return JSON.parse(text) as unknown;
+  } catch {
+    return text;
+  }
+}
+
+/** What was typed, as the field has it: a field of texts takes `12` for a text. */
+function valueFor(text: string, field: Field): unknown {
+  const types = field.uses.filter(({ rule }) => rule === 'type').flatMap(({ params }) => typesOf(params.expected));
+  const value = loose(text);
+  const onlyTexts = types.length > 0 && types.every((type) => type === 'string');
+  return onlyTexts && typeof value === 'number' ? text : value;
+}
+
+/** The use to try: the field's own, or one made for the occasion, with the parameters named. */
+function useFor(rule: string, field: Field, pairs: readonly string[]): RuleUse {
+  const own = field.uses.find((use) => codeOf(use) === rule) ?? field.uses.find((use) => use.rule === rule);
+  const given = Object.fromEntries(
+    pairs.map((pair) => split(pair, '=', '--param name=value')).map(([name, text]) => [name, loose(text)]),
+  );
+  if (own && (pairs.length === 0 || own.external)) return { ...own, params: { ...own.params, ...given } };
+  const definition = VOCABULARY.get(own?.rule ?? rule);
+  if (!definition) {
+    const known = [...field.uses.map(codeOf), ...VOCABULARY.keys()];
+    throw complaint('wrong-use', [`there is no rule "${rule}"${suggestion(rule, known)}`]);
+  }
+  const reading = new Reading('--param');
+  const params = { ...own?.params, ...given };
+  const [use] = readUses(
+    reading,
+    definition,
+    Object.keys(params).length > 0 ? params : (definition.parameters[0]?.on ?? true),
+    [],
+  );
+  const [remark] = reading.remarks;
+  if (!use || remark)
+    throw complaint('wrong-use', [
+      `${remark?.message.replace(/\.$/, '') ?? `"${rule}" needs parameters`}; give it with --param name=value`,
+    ]);
+  return {
+    ...use,
+    ...(own?.as === undefined ? {} : { as: own.as }),
+    ...(own?.counterpart && !use.counterpart ? { counterpart: own.counterpart } : {}),
+  };
+}
+
+/**
+ * Tries one rule on one value.
+ * @throws {Complaint} when the form has no such field, there is no such rule, or it needs parameters
+ */
+export function trySingle(form: FormIndex, options: SingleOptions, request: Request, made: Evaluators): Violation[] {
+  const { field: at, rule, value: typed, param } = options;
+  if (at === undefined || rule === undefined || typed === undefined)
+    throw complaint('wrong-use', ['to try one rule, name all of --field, --rule and --value']);
+  const { field, path } = fieldAt(at, form);
+  const use = useFor(rule, field, param);
+  const value = valueFor(typed, field);
+  if (use.external) {
+    process.stderr.write(`zeitwort: only the backend checks "${use.rule}", so it is shown as broken.\n`);
+    return [{ path: printPath(path), in: field.in, rule: use.rule, params: use.params, value }];
+  }
+  if (!VOCABULARY.get(use.rule)?.test)
+    throw complaint('wrong-use', [`"${use.rule}" is a matter of whole schemas; try a payload in a file`]);
+  return evaluateUse(form, field, use, path, value, request, made.surroundings);
+}

@@ -1,0 +1,50 @@
+import type { Remark } from '../finding.js';
+import { printPath, samplePath, type Pattern } from '../path/path.js';
+import { PatternTrie } from '../path/trie.js';
+import type { Field, FieldPlace, Form, RuleUse } from '../rules/form.js';
+import { suggestion } from '../text/closest.js';
+import type { Kind } from './kind.js';
+
+/** The other fields that a use names, each with what it is named for. */
+function references({ counterpart, onlyIf }: RuleUse): { pattern: Pattern; key: 'field' | 'onlyIf' }[] {
+  return [
+    ...(counterpart ? [{ pattern: counterpart, key: 'field' as const }] : []),
+    ...(onlyIf ?? []).map(({ field }) => ({ pattern: field, key: 'onlyIf' as const })),
+  ];
+}
+
+function* unknownIn(form: Form): Generator<Remark> {
+  const tries = new Map<FieldPlace, PatternTrie<Field>>();
+  for (const field of form.fields) {
+    const trie = tries.get(field.in) ?? new PatternTrie<Field>();
+    tries.set(field.in, trie);
+    trie.at(field.pattern, () => field);
+  }
+  for (const field of form.fields) {
+    for (const use of field.uses) {
+      for (const { pattern, key } of references(use)) {
+        if (tries.get(field.in)?.matches(samplePath(pattern)).length) continue;
+        const path = printPath(pattern);
+        const known = form.fields.filter((one) => one.in === field.in).map((one) => one.path);
+        yield {
+          kind: 'unknown-field',
+          form: form.id,
+          path: field.path,
+          rule: use.as ?? use.rule,
+          message: `"${key}" names ${path}, which the form "${form.id}" has not${suggestion(path, known)}. Correct the path.`,
+          spot: { ...use.origin, at: 'value' },
+        };
+      }
+    }
+  }
+}
+
+export const unknownField: Kind = {
+  kind: 'unknown-field',
+  severity: 'error',
+  about: 'A rule names another field that its form does not declare, so it can never be held against anything.',
+  remedy: 'Correct the path, or declare the field.',
+  *find({ subject }) {
+    for (const form of subject.forms) yield* unknownIn(form);
+  },
+};

@@ -1,0 +1,221 @@
+import { isPath, printPath, type Path, type Pattern } from '../path/path.js';
+import type { Violation } from '../violation/violation.js';
+import { measured } from '../text/value.js';
+import type { Params, Probe, RuleDefinition, Verdict } from './definition.js';
+import { canonical } from './equality.js';
+import { compareRanks, type FormIndex } from './form-index.js';
+import type { Condition, Field, FieldPlace, RuleUse } from './form.js';
+import { isOfType, typesOf } from './kinds.js';
+import { occurrences, valueAt, type Occurrence } from './occurrences.js';
+import { isBlank, isGiven } from './presence.js';
+import { VOCABULARY } from './vocabulary.js';
+
+/** What came in with a request. Parameters and headers are texts, or lists of texts where they came more than once. */
+export type Request = Readonly<Partial<Record<FieldPlace, unknown>>>;
+
+/** What the evaluation needs to know of the world; no clock and no file of its own. */
+export interface Surroundings extends Pick<Probe, 'today' | 'zone' | 'matches' | 'hasFormat'> {
+  /** Whether a table's column has a value, under conditions; undefined where there is no such table or column. */
+  readonly knows: Probe['knows'];
+}
+
+const APPLIES: Record<RuleDefinition['appliesTo'], (value: unknown) => boolean> = {
+  any: () => true,
+  text: (value) => typeof value === 'string',
+  number: (value) => typeof value === 'number',
+  array: Array.isArray,
+  object: (value) => isOfType(value, 'object'),
+  date: (value) => typeof value === 'string',
+};
+
+const ruleOf = ({ rule, external }: RuleUse): RuleDefinition | undefined => (external ? undefined : VOCABULARY.get(rule));
+
+/** A reference from the root made concrete: its open segments are those of the field in hand. */
+function resolved(reference: Pattern, path: Path): Path {
+  return reference.map((segment, at) => (typeof segment === 'symbol' ? (path[at] ?? 0) : segment));
+}
+
+/** A parameter or header comes as text; what the form declares it to be decides what it is. */
+export function coerced(value: unknown, types: readonly string[]): unknown {
+  if (Array.isArray(value)) return value;
+  if (types.includes('array')) return value === undefined ? undefined : [value];
+  if (typeof value !== 'string') return value;
+  if (types.some((type) => type === 'number' || type === 'integer') && /^-?(0|[1-9]\d*)(\.\d+)?([eE][+-]?\d+)?$/.test(value))
+    return Number(value);
+  if (types.includes('boolean') && (value === 'true' || value === 'false')) return value === 'true';
+  return value;
+}
+
+const lowered = (pattern: Pattern): Pattern =>
+  pattern.map((segment) => (typeof segment === 'string' ? segment.toLowerCase() : segment));
+
+class Evaluation {
+  readonly violations: Violation[] = [];
+
+  constructor(
+    private readonly index: FormIndex,
+    private readonly request: Request,
+    private readonly surroundings: Surroundings,
+  ) {}
+
+  run(): void {
+    for (const field of this.index.form.fields) {
+      for (const occurrence of this.occurrencesOf(field)) {
+        // Of several patterns that cover a place, the most literal speaks for it, as with texts.
+        if (this.index.field(occurrence.path, field.in) === field) this.field(field, occurrence);
+      }
+    }
+  }
+
+  private occurrencesOf(field: Field): Occurrence[] {
+    if (field.in === 'body') return occurrences(field.pattern, this.request.body);
+    const types = field.uses.filter(({ rule }) => rule === 'type').flatMap(({ params }) => typesOf(params.expected));
+    // Header names are told in lower case and mean the same in any (RFC 9110 section 5.1).
+    const named = field.in === 'header' ? lowered(field.pattern) : field.pattern;
+    return occurrences(named, this.request[field.in]).map(({ path, value }) => ({
+      path: field.in === 'header' && isPath(field.pattern) ? field.pattern : path,
+      value: coerced(value, types),
+    }));
+  }
+
+  private field(field: Field, { path, value: raw }: Occurrence): void {
+    const value = field.trim && typeof raw === 'string' ? raw.trim() : raw;
+    const uses = field.uses.filter(({ onlyIf }) => (onlyIf ?? []).every((condition) => this.holds(condition, path, field.in)));
+    const required = uses.find(({ rule }) => rule === 'required');
+    if (!isGiven(value) || (required && isBlank(value))) {
+      if (value === undefined && this.excused(path, field.in)) return;
+      // null is a value only to who says so.
+      const nullable = uses.some(({ rule, params }) => rule === 'type' && typesOf(params.expected).includes('null'));
+      if (required) this.tell(field, required, path, raw, {});
+      else if (!(value === null && nullable))
+        for (const use of uses) if (ruleOf(use)?.looksAtAbsent) this.judge(field, use, path, value, raw);
+      return;
+    }
+    const before = this.violations.length;
+    for (const use of uses) if (use.rule === 'type') this.judge(field, use, path, value, raw);
+    if (this.violations.length > before) return;
+    const longest = Math.min(...uses.map(({ rule, params }) => (rule === 'maxLength' ? Number(params.max) : Infinity)));
+    for (const use of uses) {
+      // What is too long already is not worth the time that a regular expression may take.
+      const tooLong = use.rule === 'pattern' && typeof value === 'string' && (measured(value) ?? 0) > longest;
+      if (use.rule !== 'type' && !tooLong) this.judge(field, use, path, value, raw);
+    }
+  }
+
+  /** One use alone. */
+  alone(field: Field, use: RuleUse, path: Path, raw: unknown): void {
+    const value = field.trim && typeof raw === 'string' ? raw.trim() : raw;
+    if (isGiven(value) || ruleOf(use)?.looksAtAbsent) this.judge(field, use, path, value, raw);
+  }
+
+  /** Whether nobody misses what is not there: the form is partial, or something around the field is left out by right, or is no container. */
+  private excused(path: Path, place: FieldPlace): boolean {
+    if (this.index.form.partial) return true;
+    for (let length = 0; length < path.length; length++) {
+      const around = path.slice(0, length);
+      const value = valueAt(this.request[place], around);
+      if (isGiven(value)) {
+        if (!isOfType(value, typeof path[length] === 'number' ? 'array' : 'object')) return true;
+      } else return this.index.field(around, place)?.optional ?? false;
+    }
+    return false;
+  }
+
+  private holds({ field, values, absent }: Condition, path: Path, place: FieldPlace): boolean {
+    const value = valueAt(this.request[place], resolved(field, path));
+    if (absent !== undefined) return isGiven(value) !== absent;
+    return (values ?? []).some((one) => canonical(one) === canonical(value));
+  }
+
+  private judge(field: Field, use: RuleUse, path: Path, value: unknown, raw: unknown): void {
+    const rule = ruleOf(use);
+    if (!rule?.test || (isGiven(value) && !APPLIES[rule.appliesTo](value))) return;
+    const verdict = judged(rule, use, value, this.probe(use, path, field));
+    for (const told of verdict) this.tell(field, use, path, raw, told);
+  }
+
+  private probe(use: RuleUse, path: Path, { in: place }: Field): Probe {
+    const { index, request, surroundings } = this;
+    return {
+      ...surroundings,
+      other: () => (use.counterpart ? valueAt(request[place], resolved(use.counterpart, path)) : undefined),
+      declares: (member) => index.declared([...path, member], place) !== undefined,
+    };
+  }
+
+  private tell(field: Field, use: RuleUse, path: Path, value: unknown, told: Params): void {
+    const counterpart = use.counterpart ? { counterpart: printPath(resolved(use.counterpart, path)) } : {};
+    const params = { ...use.params, ...counterpart, ...told };
+    this.violations.push({
+      path: printPath(path),
+      ...(field.in === 'body' ? {} : { in: field.in }),
+      rule: use.rule,
+      ...(use.as === undefined ? {} : { as: use.as }),
+      ...(Object.keys(params).length > 0 ? { params } : {}),
+      ...(value === undefined ? {} : { value }),
+    });
+  }
+}
+
+/** Holds a value against one use of a rule: what each violation tells, nothing where there is none. */
+export function judged(
+  rule: RuleDefinition,
+  use: Pick<RuleUse, 'params' | 'counterpart'>,
+  value: unknown,
+  probe: Probe,
+): readonly Params[] {
+  // A bound that another field gives bounds nothing while that field is empty; to repeat it is another matter.
+  const bounds = rule.family !== 'presence' && rule.id !== 'repeats' && use.counterpart !== undefined;
+  if (bounds && !isGiven(probe.other())) return [];
+  const verdict: Verdict = rule.test?.(value, use.params, probe) ?? true;
+  if (verdict === true) return [];
+  return isList(verdict) ? verdict : [verdict];
+}
+
+const isList = (verdict: Params | readonly Params[]): verdict is readonly Params[] => Array.isArray(verdict);
+
+/** Violations as they may be shown: without values that are secret or hold something secret. */
+export function withoutSecrets(violations: readonly Violation[], index: FormIndex): Violation[] {
+  return violations.map((violation) => {
+    const place = violation.in ?? 'body';
+    const path = index.readPath(violation.path, place);
+    const hidden = place === 'body' ? index.holdsSecret(path, violation.value) : index.field(path, place)?.secret;
+    if (!hidden) return violation;
+    const { value: _, ...rest } = violation;
+    return rest;
+  });
+}
+
+/** The violations in the order in which one reads the document: places as declared, elements by index, rules as declared. */
+export function inDocumentOrder(violations: readonly Violation[], index: FormIndex): Violation[] {
+  const ranked = violations.map((violation) => {
+    const place = violation.in ?? 'body';
+    const path = index.readPath(violation.path, place);
+    const uses = index.field(path, place)?.uses ?? [];
+    const at = uses.findIndex((use) => use.rule === violation.rule && use.as === violation.as);
+    return { violation, rank: [...index.rank(path, place), at < 0 ? uses.length : at] };
+  });
+  return ranked.sort((one, other) => compareRanks(one.rank, other.rank)).map(({ violation }) => violation);
+}
+
+/** Holds one value against one use of a rule alone, its conditions left aside. */
+export function evaluateUse(
+  index: FormIndex,
+  field: Field,
+  use: RuleUse,
+  path: Path,
+  value: unknown,
+  request: Request,
+  surroundings: Surroundings,
+): Violation[] {
+  const evaluation = new Evaluation(index, request, surroundings);
+  evaluation.alone(field, use, path, value);
+  return evaluation.violations;
+}
+
+/** Evaluates a request against the rules of a sheet's form, in document order. */
+export function evaluate(index: FormIndex, request: Request, surroundings: Surroundings): Violation[] {
+  const evaluation = new Evaluation(index, request, surroundings);
+  evaluation.run();
+  return inDocumentOrder(evaluation.violations, index);
+}

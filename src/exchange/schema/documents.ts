@@ -1,0 +1,164 @@
+import path from 'node:path';
+import type { Origin } from '../../core/origin.js';
+import { isObject } from '../../core/reading.js';
+
+/** A schema that cannot be used as it stands: a reference that leads nowhere, say. One sentence, and where. */
+export class SchemaError extends Error {
+  override name = 'SchemaError';
+  constructor(
+    message: string,
+    readonly origin: Origin,
+  ) {
+    super(message);
+  }
+}
+
+/** Reads a file of the workspace by its name there; undefined where there is none, or it lies outside. */
+export type Load = (file: string) => { readonly root: unknown } | undefined;
+
+/** A place in a document, and the URI that references there are relative to. */
+export interface Where extends Origin {
+  readonly base: string;
+}
+
+interface Target {
+  readonly node: unknown;
+  readonly where: Where;
+}
+
+/** What these keywords hold is data, and an `$id` in it names nothing. */
+const DATA = new Set(['enum', 'const', 'default', 'examples', 'example']);
+
+const fileUri = (file: string): string => `file:///${file.split('/').map(encodeURIComponent).join('/')}`;
+
+const resolveUri = (reference: string, base: string): string | undefined => {
+  try {
+    return new URL(reference, base).href;
+  } catch {
+    return undefined;
+  }
+};
+
+/** Text behind `#` as what it stands for; broken percent-encoding stays as it is. */
+function decoded(fragment: string): string {
+  try {
+    return decodeURIComponent(fragment);
+  } catch {
+    return fragment;
+  }
+}
+
+/** The JSON documents of a workspace that schemas stand in, and what their references lead to (RFC 3986, JSON Schema Core section 8). */
+export class Documents {
+  private readonly roots = new Map<string, Target>();
+  /** By absolute URI: whole resources (`$id`), and anchors in them (`…#name`). */
+  private readonly named = new Map<string, Target>();
+
+  constructor(private readonly load: Load) {}
+
+  /** The root of a document, read and indexed when it is first asked for. */
+  open(file: string, known?: unknown): Target | undefined {
+    const opened = this.roots.get(file);
+    if (opened) return opened;
+    const node = known === undefined ? this.load(file)?.root : known;
+    if (node === undefined) return undefined;
+    const target: Target = { node, where: { file, keys: [], base: this.baseOf(node, fileUri(file)) } };
+    this.roots.set(file, target);
+    this.index(target);
+    return target;
+  }
+
+  private baseOf(node: unknown, outer: string): string {
+    const id = isObject(node) ? node.$id : undefined;
+    return (typeof id === 'string' ? resolveUri(id, outer)?.replace(/#$/, '') : undefined) ?? outer;
+  }
+
+  private index(root: Target): void {
+    const waiting = [root];
+    for (let next = waiting.pop(); next; next = waiting.pop()) {
+      const { node, where } = next;
+      if (Array.isArray(node)) {
+        for (const [at, entry] of node.entries())
+          if (typeof entry === 'object') waiting.push({ node: entry, where: { ...where, keys: [...where.keys, at] } });
+        continue;
+      }
+      if (!isObject(node)) continue;
+      const base = this.baseOf(node, where.base);
+      const here: Target = { node, where: { ...where, base } };
+      if (typeof node.$id === 'string' || next === root) this.name(base, here);
+      for (const anchor of [node.$anchor, node.$dynamicAnchor])
+        if (typeof anchor === 'string') this.name(`${base}#${anchor}`, here);
+      for (const [key, member] of Object.entries(node))
+        if (typeof member === 'object' && member !== null && !DATA.has(key))
+          waiting.push({ node: member, where: { file: where.file, keys: [...where.keys, key], base } });
+    }
+  }
+
+  private name(uri: string, target: Target): void {
+    if (!this.named.has(uri)) this.named.set(uri, target);
+  }
+
+  /**
+   * What a reference leads to.
+   * @throws {SchemaError} where that is nothing, or lies outside the workspace
+   */
+  resolve(reference: string, from: Where): Target {
+    const hash = reference.indexOf('#');
+    const resource = hash < 0 ? reference : reference.slice(0, hash);
+    const fragment = hash < 0 ? '' : decoded(reference.slice(hash + 1));
+    const root = this.resource(resource, from, reference);
+    if (fragment === '') return root;
+    if (!fragment.startsWith('/')) {
+      const target = this.named.get(`${root.where.base}#${fragment}`);
+      if (target) return target;
+      throw this.failure(`"${reference}" names an anchor that is not there; correct its name`, from);
+    }
+    return this.below(root, fragment, reference, from);
+  }
+
+  private resource(resource: string, from: Where, reference: string): Target {
+    if (resource === '') {
+      const here = this.named.get(from.base) ?? this.open(from.file);
+      if (here) return here;
+    }
+    const uri = resolveUri(resource, from.base);
+    const named = uri === undefined ? undefined : this.named.get(uri);
+    if (named) return named;
+    if (/^[a-z][a-z0-9+.-]*:/i.test(resource))
+      throw this.failure(
+        `"${reference}" is a remote reference, and nothing is fetched; put the file into the workspace and refer to it by its path`,
+        from,
+      );
+    const file = path.posix.join(path.posix.dirname(from.file), decoded(resource));
+    if (resource.startsWith('/') || file.startsWith('../'))
+      throw this.failure(`"${reference}" leads out of the workspace; refer to files below zeitwort.yaml`, from);
+    const opened = this.open(file);
+    if (opened) return opened;
+    throw this.failure(`"${reference}" names ${file}, which is not in the workspace; correct the path`, from);
+  }
+
+  private below(root: Target, pointer: string, reference: string, from: Where): Target {
+    let { node } = root;
+    let { base } = root.where;
+    const keys = [...root.where.keys];
+    for (const token of pointer.slice(1).split('/')) {
+      const key = token.replaceAll('~1', '/').replaceAll('~0', '~');
+      const at: string | number = Array.isArray(node) && /^\d+$/.test(key) ? Number(key) : key;
+      const next: unknown = Array.isArray(node)
+        ? (node as unknown[])[Number(at)]
+        : isObject(node) && Object.hasOwn(node, key)
+          ? node[key]
+          : undefined;
+      if (next === undefined)
+        throw this.failure(`"${reference}" leads nowhere: there is no "${key}"; correct the reference`, from);
+      node = next;
+      keys.push(at);
+      base = this.baseOf(node, base);
+    }
+    return { node, where: { file: root.where.file, keys, base } };
+  }
+
+  private failure(sentence: string, { file, keys }: Where): SchemaError {
+    return new SchemaError(`${sentence}.`, { file, keys: [...keys, '$ref'] });
+  }
+}

@@ -1,0 +1,90 @@
+import { isObject, type LooseObject } from '../../core/reading.js';
+
+/** A rule of the vocabulary as a schema states it. */
+export interface Stated {
+  readonly rule: string;
+  readonly params: Readonly<Record<string, unknown>>;
+  /** The keyword, for the place. */
+  readonly keyword: string;
+}
+
+const PARAMETER: Readonly<Record<string, string>> = {
+  type: 'expected',
+  const: 'expected',
+  format: 'format',
+  minLength: 'min',
+  maxLength: 'max',
+  minItems: 'min',
+  maxItems: 'max',
+  minProperties: 'min',
+  maxProperties: 'max',
+  minimum: 'min',
+  maximum: 'max',
+  exclusiveMinimum: 'min',
+  exclusiveMaximum: 'max',
+  multipleOf: 'step',
+  enum: 'choices',
+};
+
+function exampleOf({ examples, example }: LooseObject, regex: string): { example?: string } {
+  const candidates: unknown[] = [...(Array.isArray(examples) ? (examples as unknown[]) : []), example];
+  let shape: RegExp;
+  try {
+    shape = new RegExp(regex, 'u');
+  } catch {
+    return {};
+  }
+  const fitting = candidates.find((one) => typeof one === 'string' && one.length < 100 && shape.test(one));
+  return typeof fitting === 'string' ? { example: fitting } : {};
+}
+
+/** How many entries a list may have whose schema allows none behind the first few. */
+export function closedAt(schema: LooseObject): { max: number; keyword: string } | undefined {
+  const { prefixItems, items, additionalItems } = schema;
+  if (Array.isArray(items)) return additionalItems === false ? { max: items.length, keyword: 'additionalItems' } : undefined;
+  if (items === false) return { max: Array.isArray(prefixItems) ? prefixItems.length : 0, keyword: 'items' };
+  if (schema.unevaluatedItems === false && Array.isArray(prefixItems))
+    return { max: prefixItems.length, keyword: 'unevaluatedItems' };
+  return undefined;
+}
+
+function containing({ minContains, maxContains }: LooseObject): Stated[] {
+  const least = typeof minContains === 'number' ? minContains : 1;
+  return [
+    ...(least === 1 ? [{ rule: 'contains', params: {}, keyword: 'contains' }] : []),
+    ...(least > 1 ? [{ rule: 'minContains', params: { min: least }, keyword: 'minContains' }] : []),
+    ...(typeof maxContains === 'number' ? [{ rule: 'maxContains', params: { max: maxContains }, keyword: 'maxContains' }] : []),
+  ];
+}
+
+/** The rules that a schema states about the value itself, in the order of its keywords. */
+export function statedBy(schema: LooseObject): Stated[] {
+  const closed = closedAt(schema);
+  return Object.entries(schema).flatMap(([keyword, value]): Stated[] => {
+    const parameter = Object.hasOwn(PARAMETER, keyword) ? PARAMETER[keyword] : undefined;
+    if (parameter !== undefined) return [{ rule: keyword, params: { [parameter]: value }, keyword }];
+    switch (keyword) {
+      case 'pattern':
+        return typeof value === 'string'
+          ? [{ rule: keyword, params: { regex: value, ...exampleOf(schema, value) }, keyword }]
+          : [];
+      case 'uniqueItems':
+        return value === true ? [{ rule: keyword, params: {}, keyword }] : [];
+      case 'additionalProperties':
+      case 'unevaluatedProperties':
+        return value === false ? [{ rule: keyword, params: {}, keyword }] : [];
+      case 'propertyNames': {
+        const regex = isObject(value) ? value.pattern : undefined;
+        return [{ rule: keyword, params: typeof regex === 'string' ? { regex } : {}, keyword }];
+      }
+      case 'contains':
+        return containing(schema);
+      case 'anyOf':
+      case 'oneOf':
+      case 'not':
+        return [{ rule: keyword, params: {}, keyword }];
+      default:
+        return closed?.keyword === keyword ? [{ rule: 'maxItems', params: { max: closed.max }, keyword }] : [];
+    }
+  });
+}

@@ -1,0 +1,124 @@
+import { isObject, type LooseObject } from '../../core/reading.js';
+import type { FieldPlace } from '../../core/rules/form.js';
+import type { Dialect } from './bundle.js';
+import { SchemaError, type Documents, type Where } from './documents.js';
+
+/** What an OpenAPI document says about one parameter. */
+export interface ParameterOf {
+  readonly name: string;
+  readonly in: Exclude<FieldPlace, 'body'>;
+  readonly required: boolean;
+  readonly schema: unknown;
+  readonly where: Where;
+}
+
+/** One operation that takes a JSON body or parameters. */
+export interface Operation {
+  readonly id: string;
+  /** Such as `POST /proposals`. */
+  readonly request: string;
+  readonly body?: { readonly schema: unknown; readonly where: Where } | undefined;
+  readonly parameters: readonly ParameterOf[];
+  readonly where: Where;
+}
+
+const METHODS = ['get', 'put', 'post', 'delete', 'options', 'head', 'patch', 'trace'];
+const PLACES = ['query', 'path', 'header'] as const;
+
+/** The version of an OpenAPI document that we read, or nothing where it is none. */
+export function openApiVersion(root: unknown): '3.0' | '3.1' | undefined {
+  const version = isObject(root) && typeof root.openapi === 'string' ? root.openapi : '';
+  return version.startsWith('3.0.') ? '3.0' : version.startsWith('3.1.') ? '3.1' : undefined;
+}
+
+/** How the schemas of such a document are read (OpenAPI 3.0.3 and 3.1.0, Schema Object). */
+export function dialectOf(version: '3.0' | '3.1'): Dialect {
+  return version === '3.0'
+    ? { draft: 'draft-07', booleanBounds: true, forRequests: true }
+    : { draft: '2020-12', booleanBounds: false, forRequests: true };
+}
+
+class OperationReader {
+  constructor(
+    private readonly documents: Documents,
+    private readonly failed: (error: SchemaError) => void,
+  ) {}
+
+  /** What a Reference Object stands for; anything else is itself. */
+  private followed(node: unknown, where: Where, depth = 0): { node: unknown; where: Where } {
+    if (!isObject(node) || typeof node.$ref !== 'string' || depth > 16) return { node, where };
+    try {
+      const target = this.documents.resolve(node.$ref, where);
+      return this.followed(target.node, target.where, depth + 1);
+    } catch (error) {
+      if (!(error instanceof SchemaError)) throw error;
+      this.failed(error);
+      return { node: undefined, where };
+    }
+  }
+
+  *operations(root: LooseObject, where: Where): Generator<Operation> {
+    for (const [path, reference] of Object.entries(isObject(root.paths) ? root.paths : {})) {
+      const { node: item, where: there } = this.followed(reference, below(where, 'paths', path));
+      if (!isObject(item)) continue;
+      for (const method of METHODS) {
+        const operation = item[method];
+        if (isObject(operation)) yield* this.operation(operation, below(there, method), method, path, item, there);
+      }
+    }
+  }
+
+  private *operation(
+    operation: LooseObject,
+    where: Where,
+    method: string,
+    path: string,
+    item: LooseObject,
+    itemWhere: Where,
+  ): Generator<Operation> {
+    const request = `${method.toUpperCase()} ${path}`;
+    const body = this.body(operation.requestBody, below(where, 'requestBody'));
+    // An operation's own parameter stands in for the path's of the same name and place.
+    const all = [
+      ...this.parameters(item.parameters, below(itemWhere, 'parameters')),
+      ...this.parameters(operation.parameters, below(where, 'parameters')),
+    ];
+    const parameters = [...new Map(all.map((one) => [`${one.in} ${one.name}`, one])).values()];
+    if (!body && parameters.length === 0) return;
+    const id = typeof operation.operationId === 'string' ? operation.operationId : request;
+    yield { id, request, body, parameters, where };
+  }
+
+  private body(reference: unknown, start: Where): Operation['body'] {
+    const { node, where } = this.followed(reference, start);
+    const content = isObject(node) && isObject(node.content) ? node.content : {};
+    const type = Object.keys(content).find((name) => /^application\/(?:[\w.+-]+\+)?json\b/i.test(name));
+    const media = type === undefined ? undefined : content[type];
+    if (type === undefined || !isObject(media) || media.schema === undefined) return undefined;
+    return { schema: media.schema, where: below(where, 'content', type, 'schema') };
+  }
+
+  private parameters(list: unknown, start: Where): ParameterOf[] {
+    if (!Array.isArray(list)) return [];
+    return list.flatMap((reference: unknown, at): ParameterOf[] => {
+      const { node, where } = this.followed(reference, below(start, at));
+      if (!isObject(node) || typeof node.name !== 'string') return [];
+      const place = PLACES.find((one) => one === node.in);
+      if (!place || node.schema === undefined) return [];
+      const required = node.required === true || place === 'path';
+      return [{ name: node.name, in: place, required, schema: node.schema, where: below(where, 'schema') }];
+    });
+  }
+}
+
+const below = (where: Where, ...keys: (string | number)[]): Where => ({ ...where, keys: [...where.keys, ...keys] });
+
+/** The operations of an OpenAPI document that a request can break a rule of. */
+export function operationsOf(
+  root: LooseObject,
+  where: Where,
+  documents: Documents,
+  failed: (error: SchemaError) => void,
+): Operation[] {
+  return [...new OperationReader(documents, failed).operations(root, where)];
+}

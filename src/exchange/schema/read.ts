@@ -1,0 +1,139 @@
+import type { Remark } from '../../core/finding.js';
+import { isObject } from '../../core/reading.js';
+import type { Field, FieldPlace, Form } from '../../core/rules/form.js';
+import { Bundler, type Bundle, type Dialect, type Draft } from './bundle.js';
+import type { Documents, SchemaError, Where } from './documents.js';
+import { dialectOf, openApiVersion, operationsOf, type Operation, type ParameterOf } from './openapi.js';
+import { walk, type Title } from './walk.js';
+
+export type BundledParameter = ParameterOf & { readonly bundle: Bundle };
+
+/** A form that a JSON Schema or an OpenAPI operation declares. */
+export interface SchemaForm {
+  readonly form: Form;
+  /** Names for people that the schema gives. */
+  readonly titles: readonly Title[];
+  /** What the body is held against; absent where a request has none. */
+  readonly body?: Bundle;
+  readonly parameters: readonly BundledParameter[];
+}
+
+export interface SchemaReading {
+  readonly forms: readonly SchemaForm[];
+  readonly remarks: readonly Remark[];
+}
+
+const DRAFTS: Readonly<Record<string, Draft>> = {
+  'http://json-schema.org/draft-04/schema': 'draft-07',
+  'http://json-schema.org/draft-06/schema': 'draft-07',
+  'http://json-schema.org/draft-07/schema': 'draft-07',
+  'https://json-schema.org/draft/2019-09/schema': '2019-09',
+  'https://json-schema.org/draft/2020-12/schema': '2020-12',
+};
+
+/** Whether a document is a JSON Schema rather than one of our sheets: no sheet has any of these words at its root. */
+export function isJsonSchema(root: unknown): boolean {
+  if (!isObject(root) || 'forms' in root) return false;
+  const { $schema } = root;
+  if (typeof $schema === 'string' && $schema.includes('json-schema.org/')) return true;
+  return ['$defs', 'properties', '$ref', 'allOf', 'anyOf', 'oneOf', 'type'].some((key) => key in root);
+}
+
+/** The last word of an id or a file's name: `…/observing-proposal.schema.json` → `observing-proposal`. */
+function lastWordOf(name: string): string {
+  const word =
+    name
+      .replace(/[#?].*$/, '')
+      .split(/[/:]/)
+      .filter((part) => part !== '')
+      .at(-1) ?? name;
+  return word.replace(/(\.schema)?\.(json|jsonc|ya?ml)$/i, '');
+}
+
+class Reader {
+  readonly remarks: Remark[] = [];
+  private readonly told = new Set<string>();
+
+  constructor(private readonly documents: Documents) {}
+
+  readonly failed = ({ message, origin }: SchemaError): void => {
+    const id = JSON.stringify([origin, message]);
+    if (this.told.has(id)) return;
+    this.told.add(id);
+    this.remarks.push({ kind: 'wrong-shape', message, spot: { ...origin, at: 'value' } });
+  };
+
+  bundler(dialect: Dialect): Bundler {
+    return new Bundler(this.documents, dialect, this.failed);
+  }
+
+  jsonSchema(file: string, node: unknown, where: Where): SchemaForm {
+    const root = isObject(node) ? node : {};
+    const named = typeof root.$schema === 'string' ? root.$schema.replace(/#$/, '') : undefined;
+    const draft = named === undefined ? '2020-12' : DRAFTS[named];
+    if (!draft) {
+      const known = Object.keys(DRAFTS).slice(2).join(', ');
+      const message = `This draft is not known, so the schema is read as 2020-12. Name one of ${known}.`;
+      this.remarks.push({ kind: 'wrong-shape', message, spot: { file, keys: ['$schema'], at: 'value' } });
+    }
+    const booleanBounds = named?.includes('draft-04') ?? false;
+    const dialect: Dialect = { draft: draft ?? '2020-12', booleanBounds, forRequests: false };
+    const id = lastWordOf(typeof root.$id === 'string' ? root.$id : file);
+    const body = this.bundler(dialect).bundle(node, where);
+    return schemaForm({ id, origin: where }, body, []);
+  }
+
+  operation(operation: Operation, bundler: Bundler): SchemaForm {
+    const { id, request, where, body, parameters } = operation;
+    const bundled = parameters.map((parameter): BundledParameter => ({
+      ...parameter,
+      bundle: bundler.bundle(parameter.schema, parameter.where),
+    }));
+    return schemaForm({ id, request, origin: where }, body && bundler.bundle(body.schema, body.where), bundled);
+  }
+}
+
+function parameterFields({ name, in: place, required, bundle, where }: BundledParameter): {
+  fields: Field[];
+  titles: readonly Title[];
+} {
+  const { fields, titles } = walk(bundle, place, [name]);
+  const [first, ...more] = fields;
+  const whole: Field = first?.path === name ? first : emptyField(name, place, where);
+  const rest = first && whole !== first ? [first, ...more] : more;
+  const use = { rule: 'required', external: false, params: {}, origin: { file: where.file, keys: where.keys.slice(0, -1) } };
+  return { fields: [required ? { ...whole, uses: [use, ...whole.uses] } : whole, ...rest], titles };
+}
+
+const emptyField = (name: string, place: FieldPlace, origin: Where): Field => ({
+  ...{ pattern: [name], path: name, in: place, uses: [], optional: false, trim: false, secret: false, origin },
+});
+
+function schemaForm(
+  about: Pick<Form, 'id' | 'request' | 'origin'>,
+  body: Bundle | undefined,
+  parameters: readonly BundledParameter[],
+): SchemaForm {
+  const parts = [...(body ? [walk(body, 'body')] : []), ...parameters.map(parameterFields)];
+  return {
+    form: { ...about, partial: false, fields: parts.flatMap(({ fields }) => fields) },
+    titles: parts.flatMap(({ titles }) => titles),
+    parameters,
+    ...(body ? { body } : {}),
+  };
+}
+
+/**
+ * Reads the forms of a JSON Schema or OpenAPI document. What is wrong becomes a remark, and the rest is read.
+ */
+export function readSchemas(file: string, documents: Documents): SchemaReading {
+  const reader = new Reader(documents);
+  const opened = documents.open(file);
+  if (!opened) return { forms: [], remarks: [] };
+  const { node, where } = opened;
+  const version = openApiVersion(node);
+  if (version === undefined || !isObject(node)) return { forms: [reader.jsonSchema(file, node, where)], remarks: reader.remarks };
+  const bundler = reader.bundler(dialectOf(version));
+  const forms = operationsOf(node, where, documents, reader.failed).map((operation) => reader.operation(operation, bundler));
+  return { forms, remarks: reader.remarks };
+}

@@ -1,0 +1,194 @@
+import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, type PatternSegment } from '../../core/path/path.js';
+import { type LooseObject } from '../../core/reading.js';
+import type { Field, Form, RuleUse } from '../../core/rules/form.js';
+import { typesOf } from '../../core/rules/kinds.js';
+import type { SchemaForm } from './read.js';
+
+const DRAFT = 'https://json-schema.org/draft/2020-12/schema';
+
+export interface Written {
+  readonly schema: LooseObject;
+  /** What the form asks and JSON Schema has no words for, a line each. */
+  readonly unsaid: readonly string[];
+}
+
+/** Keywords of JSON Schema that a rule is written as, with the parameter that is the keyword's value. */
+const KEYWORDS: Readonly<Record<string, string | undefined>> = {
+  type: 'expected',
+  format: 'format',
+  const: 'expected',
+  minLength: 'min',
+  maxLength: 'max',
+  minItems: 'min',
+  maxItems: 'max',
+  minProperties: 'min',
+  maxProperties: 'max',
+  minimum: 'min',
+  maximum: 'max',
+  exclusiveMinimum: 'min',
+  exclusiveMaximum: 'max',
+  multipleOf: 'step',
+  pattern: 'regex',
+  enum: 'choices',
+};
+
+/** The keywords that say one use of a rule, or nothing where none can. */
+function keywordsOf({ rule, params, counterpart, onlyIf, external }: RuleUse): LooseObject | undefined {
+  if (external || counterpart || onlyIf) return undefined;
+  const parameter = KEYWORDS[rule];
+  if (parameter !== undefined) return { [rule]: params[parameter] };
+  switch (rule) {
+    case 'range':
+      return { minimum: params.min, maximum: params.max };
+    case 'noneOf':
+      return { not: { enum: params.choices } };
+    case 'uniqueItems':
+      return { uniqueItems: true };
+    case 'contains':
+      return { contains: { const: params.expected } };
+    case 'minContains':
+      return { contains: { const: params.expected }, minContains: params.min };
+    case 'maxContains':
+      return { contains: { const: params.expected }, minContains: 0, maxContains: params.max };
+    case 'additionalProperties':
+    case 'unevaluatedProperties':
+      return { [rule]: false };
+    case 'propertyNames':
+      return { propertyNames: { pattern: params.regex } };
+    case 'absent':
+      return { type: 'null' };
+    default:
+      return undefined;
+  }
+}
+
+/** One place of the tree that a form's patterns make. */
+interface Node {
+  field?: Field;
+  readonly members: Map<string, Node>;
+  readonly elements: Map<number, Node>;
+  anyElement?: Node;
+  anyMember?: Node;
+}
+
+const newNode = (): Node => ({ members: new Map(), elements: new Map() });
+
+function childOf(node: Node, segment: Exclude<PatternSegment, typeof ANY_DEPTH>): Node {
+  if (segment === ANY_ELEMENT) return (node.anyElement ??= newNode());
+  if (segment === ANY_KEY) return (node.anyMember ??= newNode());
+  const own = (typeof segment === 'number' ? node.elements : node.members) as Map<string | number, Node>;
+  let child = own.get(segment);
+  if (!child) own.set(segment, (child = newNode()));
+  return child;
+}
+
+class Writer {
+  readonly unsaid: string[] = [];
+  constructor(private readonly form: Form) {}
+
+  write(): LooseObject {
+    const root = newNode();
+    for (const field of this.form.fields) {
+      if (field.in !== 'body') this.unsaid.push(`${field.path}, a parameter of the ${field.in}`);
+      else if (field.pattern.includes(ANY_DEPTH)) this.unsaid.push(`${field.path}, at any depth`);
+      else {
+        let node = root;
+        for (const segment of field.pattern) if (segment !== ANY_DEPTH) node = childOf(node, segment);
+        node.field = field;
+      }
+    }
+    return { $schema: DRAFT, title: this.form.id, ...this.schema(root, true) };
+  }
+
+  private isRequired({ field }: Node): boolean {
+    return field?.uses.some(({ rule, onlyIf }) => rule === 'required' && !onlyIf) ?? false;
+  }
+
+  /** Whether a member must be there: itself, or because something in it must, as a sheet has it. */
+  private isNeeded(node: Node): boolean {
+    if (this.form.partial) return false;
+    if (this.isRequired(node)) return true;
+    return !node.field?.optional && [...node.members.values()].some((member) => this.isNeeded(member));
+  }
+
+  private schema(node: Node, given: boolean): LooseObject {
+    const { field } = node;
+    const out: Record<string, unknown> = {};
+    const more: LooseObject[] = [];
+    for (const use of field?.uses ?? []) {
+      const words = this.said(use, field);
+      if (words && Object.keys(words).some((key) => key in out)) more.push(words);
+      else if (words) Object.assign(out, words);
+    }
+    // A sheet's `required` is not met by blanks; only texts can be blank.
+    const textual = out.type === undefined || typesOf(out.type).includes('string');
+    if (this.isRequired(node) && textual && out.enum === undefined) more.push({ pattern: '\\S' });
+    this.inner(node, out);
+    if (more.length > 0) out.allOf = more;
+    // To a sheet null is nothing given, so what may be left out may be null.
+    return given ? out : orNull(out);
+  }
+
+  private said(use: RuleUse, field: Field | undefined): LooseObject | undefined {
+    const words = keywordsOf(use);
+    if (!words && use.rule !== 'required') this.unsaid.push(`${field?.path ?? ''}: ${use.as ?? use.rule}`);
+    if (use.rule === 'required' && use.onlyIf) this.unsaid.push(`${field?.path ?? ''}: required under a condition`);
+    if (words && field?.trim && /Length|pattern|format|enum|const/.test(use.rule))
+      this.unsaid.push(`${field.path}: that blanks around the text do not count for ${use.rule}`);
+    return words;
+  }
+
+  private inner(node: Node, out: Record<string, unknown>): void {
+    if (node.members.size > 0) {
+      out.properties = Object.fromEntries(
+        [...node.members].map(([name, member]) => [name, this.schema(member, this.isNeeded(member))]),
+      );
+      const needed = [...node.members].filter(([, member]) => this.isNeeded(member)).map(([name]) => name);
+      if (needed.length > 0) out.required = needed;
+    }
+    if (node.anyMember) out.additionalProperties = this.schema(node.anyMember, true);
+    if (node.elements.size > 0) {
+      const last = Math.max(...node.elements.keys());
+      out.prefixItems = Array.from({ length: last + 1 }, (_, at) => {
+        const element = node.elements.get(at) ?? node.anyElement;
+        return element ? this.schema(element, true) : true;
+      });
+    }
+    if (node.anyElement) out.items = this.schema(node.anyElement, true);
+  }
+}
+
+function orNull(schema: LooseObject): LooseObject {
+  if (Object.keys(schema).length === 0) return schema;
+  if (
+    schema.type !== undefined &&
+    schema.enum === undefined &&
+    schema.const === undefined &&
+    schema.allOf === undefined &&
+    schema.not === undefined
+  )
+    return { ...schema, type: [...new Set([...typesOf(schema.type), 'null'])] };
+  return { anyOf: [schema, { type: 'null' }] };
+}
+
+/**
+ * Writes a form as JSON Schema 2020-12, for clients that check before they send. A form that comes from a schema is given
+ * out as that schema, with everything that it refers to inside.
+ */
+export function formAsJsonSchema(form: Form, source: SchemaForm | undefined): Written {
+  if (source) {
+    const unsaid = form.fields
+      .filter((field) => field.in !== 'body')
+      .map(({ path, in: place }) => `${path}, a parameter of the ${place}`);
+    const drafts = {
+      'draft-07': 'http://json-schema.org/draft-07/schema#',
+      '2019-09': 'https://json-schema.org/draft/2019-09/schema',
+      '2020-12': DRAFT,
+    };
+    const { body } = source;
+    return { schema: body ? { $schema: drafts[body.draft], ...body.schema } : { $schema: DRAFT }, unsaid };
+  }
+  const writer = new Writer(form);
+  const schema = writer.write();
+  return { schema, unsaid: writer.unsaid };
+}

@@ -1,0 +1,246 @@
+import type { Path } from '../../core/path/path.js';
+import { parsePointer } from '../../core/path/pointer.js';
+import { isObject, type Loose, type LooseObject } from '../../core/reading.js';
+import { memberOf } from '../../core/rules/occurrences.js';
+import { VOCABULARY } from '../../core/rules/vocabulary.js';
+import type { Failure } from './failure.js';
+import { declaredUse, ForeignReportError, hasMember, membersWith, quotedWords, valueOf, type Background } from './foreign.js';
+
+/** One keyword that did not hold. */
+interface Unit {
+  /** The way through the schemas to the keyword, itself last. */
+  readonly evaluation: readonly string[];
+  readonly instance: Path;
+  readonly message: string;
+  readonly keys: readonly (string | number)[];
+}
+
+const NAMED = new Set(['properties', 'patternProperties', 'dependentSchemas', 'prefixItems']);
+
+const tokens = (pointer: string): string[] => parsePointer(pointer).map(String);
+const startsWith = (whole: readonly unknown[], part: readonly unknown[]): boolean => part.every((one, at) => whole[at] === one);
+
+/** Reads the units of JSON Schema's output (2020-12 section 12, and the formats `list` and `hierarchical` that came later). */
+class UnitReader {
+  readonly units: Unit[] = [];
+  constructor(private readonly background: Background) {}
+
+  private pointer(node: LooseObject, names: readonly string[], keys: Unit['keys']): string | undefined {
+    const name = names.find((one) => typeof node[one] === 'string');
+    if (name === undefined) return undefined;
+    const text = String(node[name]);
+    const fragment = text.includes('#') ? text.slice(text.indexOf('#')) : text;
+    if (fragment === '' || fragment.startsWith('/') || fragment.startsWith('#')) return fragment;
+    throw new ForeignReportError(`"${name}" is a JSON Pointer such as /targets/2, not "${text}"`, [...keys, name]);
+  }
+
+  private instance(pointer: string): Path {
+    const path = parsePointer(pointer);
+    if (!this.background.payload) return path;
+    let value: unknown = this.background.payload.value;
+    return path.map((segment) => {
+      const meant = Array.isArray(value) ? segment : String(segment);
+      value = memberOf(value, meant);
+      return meant;
+    });
+  }
+
+  read(node: Loose, keys: Unit['keys']): void {
+    if (!isObject(node)) throw new ForeignReportError('an output unit is an object', keys);
+    if (node.valid === true) return;
+    const schema = this.pointer(node, ['keywordLocation', 'evaluationPath', 'schemaLocation'], keys);
+    const place = this.pointer(node, ['instanceLocation'], keys);
+    const inner = ['errors', 'details', 'annotations'].flatMap((name) => (Array.isArray(node[name]) ? [name] : []));
+    if (schema !== undefined && place !== undefined) this.unit(node, tokens(schema), this.instance(place), keys);
+    for (const name of inner) {
+      if (name === 'annotations') continue;
+      for (const [at, one] of (node[name] as unknown[]).entries()) this.read(one, [...keys, name, at]);
+    }
+  }
+
+  private unit(node: LooseObject, evaluation: string[], instance: Path, keys: Unit['keys']): void {
+    if (isObject(node.errors)) {
+      // `list` and `hierarchical`: a unit is a schema, its errors stand by keyword.
+      for (const [keyword, message] of Object.entries(node.errors))
+        this.units.push({
+          evaluation: [...evaluation, ...(keyword === '' ? [] : [keyword])],
+          instance,
+          message: String(message),
+          keys,
+        });
+    } else if (evaluation.length > 0 && node.details === undefined) {
+      this.units.push({ evaluation, instance, message: typeof node.error === 'string' ? node.error : '', keys });
+    }
+  }
+}
+
+/** The first choice between schemas on the way to a keyword: where it stands, and which schema was taken. */
+function choiceIn(evaluation: readonly string[], from: number): { at: number; branch: string } | undefined {
+  for (let at = from; at + 1 < evaluation.length; at++) {
+    const [word, next] = [evaluation[at], evaluation[at + 1]];
+    const isKeyword = !NAMED.has(evaluation[at - 1] ?? '') || at === 0;
+    if (isKeyword && (word === 'anyOf' || word === 'oneOf') && next !== undefined && /^\d+$/.test(next))
+      return { at, branch: next };
+  }
+  return undefined;
+}
+
+class FailureBuilder {
+  constructor(private readonly background: Background) {}
+
+  /** @param from how much of the way has been dealt with already */
+  build(units: readonly Unit[], from = 0): Failure[] {
+    const failures: Failure[] = [];
+    const done = new Set<Unit>();
+    for (const unit of units) {
+      if (done.has(unit)) continue;
+      const choice = choiceIn(unit.evaluation, from) ?? this.isChoice(unit);
+      if (!choice) {
+        if (!this.isOutshone(unit, units)) failures.push(...this.one(unit));
+        continue;
+      }
+      const way = unit.evaluation.slice(0, choice.at + 1);
+      const own = units.find(
+        (one) =>
+          one.evaluation.length === way.length && startsWith(one.evaluation, way) && startsWith(unit.instance, one.instance),
+      );
+      const within = units.filter((one) => startsWith(one.evaluation, way) && (!own || startsWith(one.instance, own.instance)));
+      for (const one of within) done.add(one);
+      const path = own?.instance ?? shortest(within);
+      const branches = new Map<string, Unit[]>();
+      for (const one of within) {
+        const branch = one.evaluation[way.length];
+        if (branch !== undefined) branches.set(branch, [...(branches.get(branch) ?? []), one]);
+      }
+      failures.push({
+        ...{ kind: 'choice', path, rule: way.at(-1) === 'oneOf' ? 'oneOf' : 'anyOf', ...valueOf(this.background, path) },
+        branches: [...branches.values()].map((branch) => this.build(branch, way.length + 1)),
+      });
+    }
+    return failures;
+  }
+
+  private isChoice({ evaluation }: Unit): { at: number } | undefined {
+    const last = evaluation.length - 1;
+    const named = NAMED.has(evaluation[last - 1] ?? '');
+    return !named && (evaluation[last] === 'anyOf' || evaluation[last] === 'oneOf') ? { at: last } : undefined;
+  }
+
+  /** An applicator's own line says only that something inside it failed; inside `contains` and `not` it is the other way round. */
+  private isOutshone(unit: Unit, units: readonly Unit[]): boolean {
+    const opaque = (way: readonly string[]): boolean =>
+      way.some((word, at) => (word === 'contains' || word === 'not') && !NAMED.has(way[at - 1] ?? ''));
+    if (opaque(unit.evaluation.slice(0, -1))) return true;
+    if (opaque(unit.evaluation)) return false;
+    return units.some((one) => one.evaluation.length > unit.evaluation.length && startsWith(one.evaluation, unit.evaluation));
+  }
+
+  private rule(path: Path, rule: string, params?: LooseObject): Failure {
+    return { kind: 'rule', path, rule, ...(params ? { params } : {}), ...valueOf(this.background, path) };
+  }
+
+  private one({ evaluation, instance, message, keys }: Unit): Failure[] {
+    const keyword = evaluation.at(-1) ?? '';
+    const before = evaluation.at(-2) ?? '';
+    // A way that ends in a schema, not in a keyword, leads to the schema `false`.
+    if (NAMED.has(before) || /^\d+$/.test(keyword)) return [this.rule(instance, 'false')];
+    switch (keyword) {
+      case 'required':
+        return this.missing(instance, message, keys);
+      case 'dependentRequired':
+      case 'dependencies':
+        return this.dependent(instance, message);
+      case 'additionalProperties':
+      case 'unevaluatedProperties':
+        return this.surplus(instance, keyword, message);
+      case 'propertyNames':
+        return [
+          this.rule(instance, keyword, { name: quotedWords(message).find((word) => hasMember(this.background, instance, word)) }),
+        ];
+      case 'items':
+      case 'additionalItems':
+      case 'unevaluatedItems':
+        return [this.rule(typeof instance.at(-1) === 'number' ? instance.slice(0, -1) : instance, 'maxItems')];
+      case 'type':
+        return [this.rule(instance, keyword, declaredUse(this.background, instance, keyword)?.params)];
+      case 'if':
+      case 'then':
+      case 'else':
+      case 'allOf':
+      case '$ref':
+      case '$dynamicRef':
+      case 'properties':
+      case 'patternProperties':
+      case 'prefixItems':
+        return [];
+      default:
+        return VOCABULARY.has(keyword) ? [this.rule(instance, keyword)] : [];
+    }
+  }
+
+  /** What is missing stands in no output format; the payload tells it, else the sentence, else the form if only one can be. */
+  private missing(instance: Path, message: string, keys: Unit['keys']): Failure[] {
+    const { payload } = this.background;
+    const wanted = membersWith(this.background, instance, 'required').map(({ name }) => name);
+    const named = quotedWords(message);
+    let missing = payload
+      ? wanted.filter((name) => memberAbsent(payload.value, instance, name))
+      : wanted.filter((name) => named.includes(name));
+    if (missing.length === 0 && !payload) missing = wanted.length === 1 ? wanted : named.slice(0, 1);
+    if (missing.length === 0)
+      throw new ForeignReportError(
+        'this output does not say which member is missing; give the payload too, with --payload',
+        keys,
+      );
+    return missing.map((name) => ({ kind: 'rule', path: [...instance, name], rule: 'required' }));
+  }
+
+  private dependent(instance: Path, message: string): Failure[] {
+    const named = quotedWords(message);
+    return membersWith(this.background, instance, 'dependentRequired')
+      .filter(({ name, use }) => {
+        const other = use.counterpart?.at(-1);
+        const given = typeof other === 'string' && hasMember(this.background, instance, other);
+        return this.background.payload ? given && !hasMember(this.background, instance, name) : named.includes(name);
+      })
+      .map(({ name }) => ({ kind: 'rule', path: [...instance, name], rule: 'dependentRequired' }));
+  }
+
+  /** Some validators name the object here, some the member that is too much. */
+  private surplus(instance: Path, keyword: string, message: string): Failure[] {
+    const last = instance.at(-1);
+    const around = instance.slice(0, -1);
+    if (
+      typeof last === 'string' &&
+      declaredUse(this.background, around, keyword) &&
+      !declaredUse(this.background, instance, keyword)
+    )
+      return [this.rule(around, keyword, { name: last })];
+    return quotedWords(message).map((name) => this.rule(instance, keyword, { name }));
+  }
+}
+
+const memberAbsent = (root: unknown, path: Path, name: string): boolean =>
+  memberOf(path.reduce<unknown>(memberOf, root), name) === undefined;
+
+const shortest = (units: readonly Unit[]): Path =>
+  units.reduce<Path | undefined>((best, { instance }) => (!best || instance.length < best.length ? instance : best), undefined) ??
+  [];
+
+/**
+ * Reads what a JSON Schema validator reports in one of the standard's output formats.
+ * @throws {ForeignReportError} for `flag`, which tells nothing, and for pointers that are none
+ */
+export function fromSchemaOutput(output: Loose, background: Background): Failure[] {
+  if (!isObject(output) || typeof output.valid !== 'boolean')
+    throw new ForeignReportError('the output of a JSON Schema validator is an object with "valid"', []);
+  if (output.valid) return [];
+  const reader = new UnitReader(background);
+  reader.read(output, []);
+  if (reader.units.length === 0)
+    throw new ForeignReportError(
+      'this output says only that the payload is not valid; ask the validator for "basic" or "list"',
+      [],
+    );
+  return new FailureBuilder(background).build(reader.units);
+}

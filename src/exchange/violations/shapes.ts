@@ -1,0 +1,56 @@
+import { described, isObject, type Loose } from '../../core/reading.js';
+import type { Failure } from './failure.js';
+import type { Background } from './foreign.js';
+import { fromSchemaOutput } from './schema-output.js';
+import { fromZodIssues, zodIssues } from './zod.js';
+
+/** Reports of other validators that we read. */
+export type ForeignShape = 'schema-output' | 'zod';
+export type ReportShape = 'violations' | ForeignShape;
+export const REPORT_SHAPES: readonly ReportShape[] = ['violations', 'schema-output', 'zod'];
+
+interface Shape {
+  /** What it is called in sentences. */
+  readonly name: string;
+  readonly read: (value: Loose, background: Background) => Failure[];
+}
+
+export const SHAPES: Readonly<Record<ForeignShape, Shape>> = {
+  'schema-output': { name: 'the output of a JSON Schema validator', read: fromSchemaOutput },
+  zod: { name: 'a list of issues', read: fromZodIssues },
+};
+
+/** The keys by which each shape is known, for what is none of them. */
+const KEYS: Readonly<Record<ReportShape, readonly string[]>> = {
+  violations: ['form', 'violations', 'instance'],
+  'schema-output': ['valid', 'errors', 'details', 'keywordLocation', 'instanceLocation', 'evaluationPath', 'schemaLocation'],
+  zod: ['issues', 'code', 'path', 'message', 'error', 'success'],
+};
+
+const WRITTEN: Readonly<Record<ReportShape, string>> = {
+  violations: '{ "form": …, "violations": [ { "path", "rule" } ] }',
+  'schema-output': '{ "valid": false, "errors": [ { "keywordLocation", "instanceLocation" } ] }',
+  zod: '[ { "code", "path" } ] or { "issues": [ … ] }',
+};
+
+/** Which shape a report has; nothing where it has none that we know. */
+export function shapeOf(value: Loose): ReportShape | undefined {
+  if (isObject(value)) {
+    if ('violations' in value || 'form' in value) return 'violations';
+    if (typeof value.valid === 'boolean') return 'schema-output';
+  }
+  const issues = zodIssues(value);
+  if (issues?.length === 0) return Array.isArray(value) ? 'violations' : 'zod';
+  return issues?.every((issue) => isObject(issue) && 'code' in issue && 'path' in issue) ? 'zod' : undefined;
+}
+
+/** The sentence about a report of no known shape: which one it comes nearest to, and how that is written. */
+export function nearestShape(value: Loose): string {
+  const sample: Loose = Array.isArray(value) ? (value as Loose[])[0] : value;
+  const keys = isObject(sample) ? Object.keys(sample) : [];
+  const counts = REPORT_SHAPES.map((shape) => KEYS[shape].filter((key) => keys.includes(key)).length);
+  const most = Math.max(...counts);
+  const near = REPORT_SHAPES[counts.indexOf(most)] ?? 'violations';
+  const what = isObject(value) || Array.isArray(value) ? 'this report' : described(value);
+  return `${what} has none of the shapes that are read (${REPORT_SHAPES.join(', ')}); the nearest is ${near}, written ${WRITTEN[near]}`;
+}

@@ -1,0 +1,72 @@
+import { complaint, Complaint } from './complaint.js';
+import { decodeText, readBytes } from './files.js';
+import { parseJson } from './json.js';
+import { positionAt } from './position.js';
+
+/** Lists and objects inside each other; nobody's request is as deep, and programs that read it may fall over it. */
+export const DEEPEST_PAYLOAD = 128;
+
+/** A payload, or the problem that answers a request whose body is none. */
+export type Payload =
+  | { readonly value: unknown; readonly text: string }
+  | {
+      readonly problem: 'empty-body' | 'malformed-body' | 'too-large';
+      /** What is wrong, for whoever tries it: half a sentence. */
+      readonly reason: string;
+      readonly line?: number | undefined;
+      readonly column?: number | undefined;
+    };
+
+/** Where a JSON text is nested deeper than allowed; nothing where it is not. It is looked at before any parser sees it. */
+export function tooDeepAt(text: string, deepest = DEEPEST_PAYLOAD): number | undefined {
+  let depth = 0;
+  let quoted = false;
+  for (let at = 0; at < text.length; at++) {
+    const unit = text.charCodeAt(at);
+    if (quoted) {
+      if (unit === 0x5c) at += 1;
+      else if (unit === 0x22) quoted = false;
+    } else if (unit === 0x22) quoted = true;
+    else if (unit === 0x5b || unit === 0x7b) {
+      depth += 1;
+      if (depth > deepest) return at;
+    } else if (unit === 0x5d || unit === 0x7d) depth -= 1;
+  }
+  return undefined;
+}
+
+/** Reads a request's body as JSON (RFC 8259). */
+export function parsePayload(text: string): Payload {
+  if (text.trim() === '') return { problem: 'empty-body', reason: 'the payload is empty' };
+  const deep = tooDeepAt(text);
+  if (deep !== undefined) {
+    const reason = `the payload is nested deeper than ${DEEPEST_PAYLOAD} levels`;
+    return { problem: 'too-large', reason, ...positionAt(text, deep) };
+  }
+  try {
+    return { value: parseJson(text, 'the payload', false), text };
+  } catch (error) {
+    if (!(error instanceof Complaint)) throw error;
+    const { line, column } = error.place ?? {};
+    return { problem: 'malformed-body', reason: error.sentence, line, column };
+  }
+}
+
+/**
+ * Reads a payload from a file, or from standard input for `-`.
+ * @throws {Complaint} when the file cannot be read
+ */
+export function readPayload(file: string): Payload {
+  const bytes = readBytes(file, file === '-' ? 'standard input' : file);
+  const text = decodeText(bytes);
+  return text === undefined ? { problem: 'malformed-body', reason: 'the payload is not in UTF-8' } : parsePayload(text);
+}
+
+/** The sentence about a payload that is none, with its place. */
+export function payloadComplaint(payload: Extract<Payload, { problem: string }>, file: string): Complaint {
+  return complaint('wrong-content', [payload.reason], {
+    file: file === '-' ? 'standard input' : file,
+    ...(payload.line === undefined ? {} : { line: payload.line }),
+    ...(payload.column === undefined ? {} : { column: payload.column }),
+  });
+}
