@@ -188,9 +188,12 @@ const cases: Case[] = [
   },
 ];
 
+/** What a form asks without saying it: an object at the body, a list at `targets`. */
+const implied = [{ locale: 'en', messages: { type: 'x' }, fields: { '': { label: 'body' }, targets: { label: 'targets' } } }];
+
 describe('findings', () => {
   test.each(cases)('$kind: $says', ({ kind, severity, at, offset, says, fields, texts, mended }) => {
-    const { findings } = new World({ forms: fieldsOf(fields), texts }).check();
+    const { findings } = new World({ forms: fieldsOf(fields), texts, starters: implied }).check();
     const found = findings.filter((finding) => finding.kind === kind);
     expect(found).toHaveLength(1);
     const [file, ...keys] = at;
@@ -199,7 +202,9 @@ describe('findings', () => {
       message: expect.stringContaining(says),
       spot: { file, keys, ...(offset === undefined ? {} : { offset }) },
     });
-    const twin = new World({ forms: fieldsOf(mended.fields ?? fields), texts: mended.texts ?? texts }).check();
+    const twin = new World({
+      ...{ forms: fieldsOf(mended.fields ?? fields), texts: mended.texts ?? texts, starters: implied },
+    }).check();
     expect(twin.findings.filter((finding) => finding.kind === kind)).toEqual([]);
   });
 });
@@ -250,7 +255,7 @@ test('wrong parts of a sheet are named one by one, and the rest is read', () => 
     '"fits well" is no id: write letters, digits and - _ . : only.',
   ]);
   const rows = world.check().matrix.map(({ row }) => `${row.field.path} ${row.code}`);
-  expect(rows).toEqual(['title required', 'nights maximum', 'nights fits-well']);
+  expect(rows).toEqual([' type', ' type', 'title required', 'nights maximum', 'nights fits-well']);
 });
 
 describe('coverage', () => {
@@ -270,6 +275,7 @@ describe('coverage', () => {
     const { matrix, coverage } = world.check('de', 'de-AT', 'en');
     const rows = matrix.map(({ row, locales }) => [row.code, ...locales.values()]);
     expect(rows).toEqual([
+      ['type', 'missing', 'missing', 'missing'],
       ['required', 'written', 'written', 'written'],
       ['maxLength', 'starter', 'starter', 'missing'],
       ['minLength', 'fallback', 'fallback', 'written'],
@@ -277,6 +283,6 @@ describe('coverage', () => {
       ['few', 'starter', 'starter', 'written'],
       ['fits', 'missing', 'missing', 'missing'],
     ]);
-    expect(coverage).toBeCloseTo(11 / 18);
+    expect(coverage).toBeCloseTo(11 / 21);
   });
 });

@@ -193,7 +193,7 @@ export function inDocumentOrder(violations: readonly Violation[], index: FormInd
     const path = index.readPath(violation.path, place);
     const uses = index.field(path, place)?.uses ?? [];
     const at = uses.findIndex((use) => use.rule === violation.rule && use.as === violation.as);
-    return { violation, rank: [...index.rank(path, place), at < 0 ? uses.length : at] };
+    return { violation, rank: index.rank(path, place, at < 0 ? uses.length : at) };
   });
   return ranked.sort((one, other) => compareRanks(one.rank, other.rank)).map(({ violation }) => violation);
 }

@@ -98,8 +98,12 @@ export class FormIndex {
     });
   }
 
-  /** Numbers to sort paths by, so that they come as one reads the document; what is not declared comes last. */
-  rank(path: Path, place: FieldPlace): readonly number[] {
+  /**
+   * Numbers to sort violations by, so that they come as one reads the document: what a value itself broke before what is
+   * inside it, rules as declared; what is not declared comes last.
+   * @param rule the place of the broken use among the field's, from 0
+   */
+  rank(path: Path, place: FieldPlace, rule: number): readonly number[] {
     const places = [...this.levels.keys()];
     const at = places.indexOf(place);
     const ranks = [at < 0 ? places.length : at];
@@ -110,6 +114,7 @@ export class FormIndex {
       ranks.push(typeof segment === 'number' ? segment : (declared ?? this.names.get(segment) ?? Number.MAX_SAFE_INTEGER));
       level = found === undefined ? undefined : level?.below.get(found);
     }
+    ranks.push(-1, rule);
     return ranks;
   }
 }

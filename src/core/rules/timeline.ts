@@ -38,3 +38,6 @@ export function compareTimes(one: unknown, other: unknown, zone: string): -1 | 0
     isDay(one) || isDay(other) ? [dayOf(first, zone), dayOf(second, zone)] : [first.at.getTime(), second.at.getTime()];
   return a < b ? -1 : a > b ? 1 : 0;
 }
+
+/** Whether a value is a date or a time that others can be held against. */
+export const isTime = (value: unknown): boolean => read(value) !== undefined;

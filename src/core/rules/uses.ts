@@ -5,6 +5,7 @@ import { isRuleId } from '../text/identifier.js';
 import type { Parameter, RuleDefinition } from './definition.js';
 import type { Condition, RuleUse } from './form.js';
 import { FORMAT_NAMES, TYPE_NAMES } from './kinds.js';
+import { isTime } from './timeline.js';
 import { VOCABULARY } from './vocabulary.js';
 
 const within = (names: readonly string[], value: string): string | undefined =>
@@ -31,7 +32,7 @@ function expectation({ type }: Parameter, value: Loose): string | undefined {
     case 'format':
       return typeof value === 'string' ? within(FORMAT_NAMES, value) : `one of ${FORMAT_NAMES.join(', ')}`;
     case 'date':
-      return typeof value === 'string' && (value === 'today' || !Number.isNaN(Date.parse(value)))
+      return typeof value === 'string' && (value === 'today' || isTime(value))
         ? undefined
         : 'a date such as 2027-02-01, or today';
     case 'conditions':
@@ -142,7 +143,11 @@ class UseReader {
   }
 
   private conditions(value: Loose, keys: (string | number)[]): Condition[] {
-    return this.reading.members(value, keys, '"onlyIf"').flatMap(([path, wanted]): Condition[] => {
+    if (!isObject(value)) {
+      this.reading.wrongShape(keys, 'value', '"onlyIf" is an object of paths and values.');
+      return [];
+    }
+    return Object.entries(value).flatMap(([path, wanted]): Condition[] => {
       const field = this.pattern(path, [...keys, path], 'key');
       if (!field) return [];
       if (!isObject(wanted)) return [{ field, values: Array.isArray(wanted) ? (wanted as unknown[]) : [wanted] }];

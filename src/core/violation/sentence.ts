@@ -144,7 +144,7 @@ export class Sentences {
       pointer: place === 'body' ? toFragment(path) : path.join('.'),
       code: codeOf(violation),
       use,
-      rank: [...this.form.rank(path, place), at < 0 ? uses.length : at],
+      rank: this.form.rank(path, place, at < 0 ? uses.length : at),
     };
     const found = this.texts.message({ form: this.form.form.id, path, keys: keysOf(violation) }, locale);
     const setting = this.setting(violation, path, place, use, found?.locale ?? locale, locale);

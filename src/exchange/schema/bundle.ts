@@ -68,7 +68,10 @@ export class Bundler {
       waiting.push(...next.refs);
     }
     const $defs = Object.fromEntries([...reachable].map(({ name, schema }) => [name, schema]));
-    const own = typeof root === 'boolean' ? { allOf: [root] } : root;
+    // A schema that refers to itself as a whole is kept once, as a definition.
+    const itself = this.definitions.get(idOf(where));
+    const own =
+      itself && reachable.has(itself) ? { $ref: `#/$defs/${itself.name}` } : typeof root === 'boolean' ? { allOf: [root] } : root;
     const schema = reachable.size > 0 ? { ...own, $defs } : own;
     this.origins.set(schema, where);
     return { schema, draft: this.dialect.draft, originOf: (one) => this.origins.get(one) };
@@ -112,7 +115,7 @@ export class Bundler {
   private reference(reference: string, where: Where, refs: Set<Definition>): string | undefined {
     try {
       const { node, where: there } = this.documents.resolve(reference, where);
-      const id = `${there.file}#${JSON.stringify(there.keys)}`;
+      const id = idOf(there);
       let definition = this.definitions.get(id);
       if (!definition) {
         definition = { name: `d${this.definitions.size}`, schema: true, refs: new Set() };
@@ -152,6 +155,8 @@ export class Bundler {
     if (Array.isArray(out.required)) out.required = out.required.filter((name) => !readOnly.includes(String(name)));
   }
 }
+
+const idOf = ({ file, keys }: Where): string => `${file}#${JSON.stringify(keys)}`;
 
 /** Like Object.fromEntries over entries, but `__proto__` becomes a member like any other. */
 function mapped(from: LooseObject, make: (value: unknown, name: string) => unknown): LooseObject {

@@ -61,9 +61,9 @@ class OperationReader {
     for (const [path, reference] of Object.entries(isObject(root.paths) ? root.paths : {})) {
       const { node: item, where: there } = this.followed(reference, below(where, 'paths', path));
       if (!isObject(item)) continue;
-      for (const method of METHODS) {
-        const operation = item[method];
-        if (isObject(operation)) yield* this.operation(operation, below(there, method), method, path, item, there);
+      for (const [method, operation] of Object.entries(item)) {
+        if (METHODS.includes(method) && isObject(operation))
+          yield* this.operation(operation, below(there, method), method, path, item, there);
       }
     }
   }

@@ -85,7 +85,10 @@ class IssueReader {
     if (this.isMissing(issue, path)) return [{ kind: 'rule', path, rule: 'required' }];
     const expected = String(issue.expected);
     if (expected === 'date' && declaredUse(this.background, path, 'format')) return [this.rule(path, 'format')];
-    return [this.rule(path, 'type', { expected: TYPES[expected] ?? expected })];
+    // A whole number of the wrong type is asked for as a number, and only then as a whole one.
+    const declared = declaredUse(this.background, path, 'type')?.params.expected;
+    const type = expected === 'number' && declared === 'integer' ? declared : (TYPES[expected] ?? expected);
+    return [this.rule(path, 'type', { expected: type })];
   }
 
   private bound(issue: LooseObject, path: Path): Failure {
