@@ -4,6 +4,23 @@ export { printMessage } from './core/message/print.js';
 export { MessageSyntaxError } from './core/message/syntax-error.js';
 export type { Case, Message, MessageNode } from './core/message/tree.js';
 export { LocaleError } from './core/locale/tag.js';
+export { PathSyntaxError } from './core/path/path.js';
+export type { Pack } from './core/pack/pack.js';
+export type { Request } from './core/rules/evaluate.js';
 export type { Violation } from './core/violation/violation.js';
-export { openWorkspace, type Rendered, type Renderer, type RenderOptions, type Report } from './library.js';
+export { ForeignReportError } from './exchange/violations/foreign.js';
+export {
+  fromJsonSchemaOutput,
+  fromZod,
+  openPack,
+  openWorkspace,
+  type ForeignOptions,
+  type FormRules,
+  type ProblemOptions,
+  type Rendered,
+  type Renderer,
+  type RenderOptions,
+  type Report,
+  type WorkspaceRenderer,
+} from './library.js';
 export { Complaint } from './workspace/complaint.js';

@@ -21,4 +21,5 @@ export const COMMANDS: readonly CommandEntry[] = [
   { name: 'try', summary: 'send a payload through the rules of a form', load: () => import('./commands/try.js') },
   { name: 'render', summary: 'turn what a request broke into an error body', load: () => import('./commands/render.js') },
   { name: 'why', summary: 'tell which text a rule gets, and from which file', load: () => import('./commands/why.js') },
+  { name: 'pack', summary: 'write one file a language with all lookups resolved', load: () => import('./commands/pack.js') },
 ];

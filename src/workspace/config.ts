@@ -49,7 +49,7 @@ const bodySchema = z.strictObject({
 const valuesSchema = z.strictObject({ limit: z.int().min(1, { error: 'a limit is 1 at least' }).default(40) });
 
 /** The workspace file, by design checked whole: an unknown key in it is refused. */
-const configSchema = z.strictObject({
+export const configSchema = z.strictObject({
   $schema: z.string().optional(),
   original: tag.default(parseLocale('en')),
   languages: z.array(tag).optional(),

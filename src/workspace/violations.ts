@@ -24,7 +24,7 @@ const violationSchema = z.strictObject({
   value: z.unknown().optional(),
 });
 
-const reportSchema = z.strictObject({
+export const reportSchema = z.strictObject({
   $schema: z.string().optional(),
   form: z.string().optional(),
   instance: z.string().optional(),

@@ -8,7 +8,6 @@ import { printMessage } from '../core/message/print.js';
 import { printPath } from '../core/path/path.js';
 import { Texts } from '../core/catalog/texts.js';
 import type { Remark } from '../core/finding.js';
-import { truncations } from '../core/locale/chain.js';
 import { LocaleError, parseLocale, type Locale } from '../core/locale/tag.js';
 import type { Spot } from '../core/origin.js';
 import { isObject } from '../core/reading.js';
@@ -28,6 +27,7 @@ import { findWorkspace } from './find.js';
 import { starterFile } from './installed.js';
 import { jsonLocator, parseJson } from './json.js';
 import { Lines, positionAt } from './position.js';
+import { SpokenLocales } from './spoken.js';
 import { yamlLocator, parseYaml } from './yaml.js';
 
 /** What a schema calls its fields, as a catalog of the lowest rank. */
@@ -55,8 +55,8 @@ export class Workspace {
   /** The text of each file read, by its name in the workspace. */
   readonly sources = new Map<string, string>();
   private readonly locators = new Map<string, { offsetOf: (spot: Spot) => number; lines: Lines }>();
-  private readonly served = new Map<string, Locale>();
-  private readonly spoken = new Map<string, Sentences>();
+  private readonly spoken: SpokenLocales;
+  private readonly made = new Map<string, Sentences>();
   private readonly documents = new Documents((file) => this.referred(file));
 
   private constructor(
@@ -65,6 +65,7 @@ export class Workspace {
     readonly config: Config,
     private readonly shownFrom: string,
   ) {
+    this.spoken = new SpokenLocales(config.languages);
     for (const file of this.files(config.rules)) this.readRules(file);
     this.catalogs = this.files(config.texts).map((file) => this.readTexts(file));
     const titles = [...this.schemas].map(([id, schema]) => titleCatalog(id, schema, config.original));
@@ -194,8 +195,8 @@ export class Workspace {
 
   /** What puts the violations of a form into words. */
   sentences(form: FormIndex): Sentences {
-    let sentences = this.spoken.get(form.form.id);
-    if (!sentences) this.spoken.set(form.form.id, (sentences = new Sentences(this.texts, form, this.answerOptions)));
+    let sentences = this.made.get(form.form.id);
+    if (!sentences) this.made.set(form.form.id, (sentences = new Sentences(this.texts, form, this.answerOptions)));
     return sentences;
   }
 
@@ -204,20 +205,7 @@ export class Workspace {
    * @throws {Complaint} when the tag is none, or nothing serves it
    */
   locale(tag: string): Locale {
-    const known = this.served.get(tag);
-    if (known) return known;
-    let asked: Locale;
-    try {
-      asked = parseLocale(tag);
-    } catch (error) {
-      throw error instanceof LocaleError ? complaint('wrong-tag', [error.message]) : error;
-    }
-    const { languages } = this.config;
-    const found = [asked, ...truncations(asked)].find((one) => languages.includes(one));
-    if (found === undefined) throw complaint('unknown-locale', [asked, languages.join(', ')]);
-    // Clients choose the tag, so only what is one of ours is kept.
-    if (found === tag) this.served.set(tag, found);
-    return found;
+    return this.spoken.find(tag);
   }
 
   /** Line and column of a spot, and the file as one would name it from where one stands. */

@@ -180,9 +180,7 @@ export function withoutSecrets(violations: readonly Violation[], index: FormInde
     const place = violation.in ?? 'body';
     const path = index.readPath(violation.path, place);
     const hidden = place === 'body' ? index.holdsSecret(path, violation.value) : index.field(path, place)?.secret;
-    if (!hidden) return violation;
-    const { value: _, ...rest } = violation;
-    return rest;
+    return hidden ? { ...violation, value: undefined } : violation;
   });
 }
 

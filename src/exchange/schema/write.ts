@@ -35,6 +35,7 @@ const KEYWORDS: Readonly<Record<string, string | undefined>> = {
 /** The keywords that say one use of a rule, or nothing where none can. */
 function keywordsOf({ rule, params, counterpart, onlyIf, external }: RuleUse): LooseObject | undefined {
   if (external || counterpart || onlyIf) return undefined;
+  if (rule === 'pattern' && params.example !== undefined) return { pattern: params.regex, examples: [params.example] };
   const parameter = KEYWORDS[rule];
   if (parameter !== undefined) return { [rule]: params[parameter] };
   switch (rule) {
@@ -146,15 +147,15 @@ class Writer {
       const needed = [...node.members].filter(([, member]) => this.isNeeded(member)).map(([name]) => name);
       if (needed.length > 0) out.required = needed;
     }
-    if (node.anyMember) out.additionalProperties = this.schema(node.anyMember, true);
+    if (node.anyMember) out.additionalProperties = this.schema(node.anyMember, this.isNeeded(node.anyMember));
     if (node.elements.size > 0) {
       const last = Math.max(...node.elements.keys());
       out.prefixItems = Array.from({ length: last + 1 }, (_, at) => {
         const element = node.elements.get(at) ?? node.anyElement;
-        return element ? this.schema(element, true) : true;
+        return element ? this.schema(element, this.isNeeded(element)) : true;
       });
     }
-    if (node.anyElement) out.items = this.schema(node.anyElement, true);
+    if (node.anyElement) out.items = this.schema(node.anyElement, this.isNeeded(node.anyElement));
   }
 }
 

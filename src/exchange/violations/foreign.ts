@@ -39,9 +39,9 @@ export function valueOf({ payload }: Background, path: Path): { readonly value?:
 export function membersWith({ index }: Background, path: Path, rule: string): { name: string; use: RuleUse }[] {
   return (index?.form.fields ?? []).flatMap((field) => {
     const name = field.pattern.at(-1);
-    if (field.in !== 'body' || typeof name !== 'string' || field.pattern.length === 0) return [];
+    if (field.in !== 'body' || typeof name !== 'string') return [];
     const use = field.uses.find((one) => one.rule === rule);
-    return use && index?.field([...path, name], 'body') === field ? [{ name, use }] : [];
+    return use && index?.field([...path, name], 'body')?.path === field.path ? [{ name, use }] : [];
   });
 }
 

@@ -177,9 +177,9 @@ const isPath = (value: unknown): value is Path =>
 
 /** The issues of an error of Zod 4, of its JSON, or of a failed `safeParse`; nothing where it is none of these. */
 export function zodIssues(value: Loose): readonly Loose[] | undefined {
-  if (Array.isArray(value)) return value;
+  if (Array.isArray(value)) return value as Loose[];
   if (!isObject(value)) return undefined;
-  if (Array.isArray(value.issues)) return value.issues;
+  if (Array.isArray(value.issues)) return value.issues as Loose[];
   if (isObject(value.error)) return zodIssues(value.error);
   // As JSON, such an error has its issues as a text.
   if (value.name === 'ZodError' && typeof value.message === 'string') {

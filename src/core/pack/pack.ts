@@ -1,0 +1,194 @@
+import type { AnswerOptions } from '../body/answer.js';
+import type { Label } from '../catalog/catalog.js';
+import type { Entry } from '../catalog/entry.js';
+import type { Texts } from '../catalog/texts.js';
+import type { Locale } from '../locale/tag.js';
+import { ANY_ELEMENT, printPath, type Pattern } from '../path/path.js';
+import { canonical } from '../rules/equality.js';
+import { keysOf, type Field, type Form, type RuleUse } from '../rules/form.js';
+
+/** A text of a pack; `locale` where it is in another language than the pack. */
+export interface PackText {
+  readonly text: string;
+  readonly locale?: string;
+}
+
+export interface PackLabel extends PackText {
+  readonly gender?: string;
+  /** Grammatical forms by name. */
+  readonly forms?: Readonly<Record<string, string>>;
+}
+
+export interface PackRule {
+  readonly rule: string;
+  readonly as?: string;
+  readonly external?: true;
+  readonly params: Readonly<Record<string, unknown>>;
+  /** The other field that the rule names. */
+  readonly field?: string;
+  /** Absent where nobody wrote a text. */
+  readonly message?: PackText;
+}
+
+export interface PackField {
+  readonly path: string;
+  readonly in?: Field['in'];
+  readonly secret?: true;
+  /** In the pack's language, then in those of messages that fell back. */
+  readonly labels: readonly PackLabel[];
+  /** Names of enumerated values. */
+  readonly choices?: Readonly<Record<string, PackText>>;
+  readonly rules: readonly PackRule[];
+}
+
+export interface PackForm {
+  readonly request?: string;
+  readonly partial?: true;
+  readonly fields: readonly PackField[];
+}
+
+/** All that is needed to answer in one language: every lookup resolved, every text a plain ICU message. */
+export interface Pack {
+  /** The format's version. */
+  readonly pack: 1;
+  readonly locale: string;
+  /** SHA-256 of the rest, in hexadecimal. */
+  readonly hash: string;
+  readonly settings: {
+    readonly original: string;
+    readonly zone: string;
+    readonly limit: number;
+    readonly each: 'all' | 'first';
+    readonly typeBase?: string;
+  };
+  readonly problems: Readonly<Record<string, { readonly status: number; readonly title?: PackText; readonly detail?: PackText }>>;
+  /** Messages by key, for rules that a form does not declare. */
+  readonly messages: Readonly<Record<string, PackText>>;
+  readonly forms: Readonly<Record<string, PackForm>>;
+}
+
+/** What is packed. */
+export interface PackSource {
+  readonly forms: readonly Form[];
+  readonly texts: Texts;
+  readonly original: Locale;
+  readonly options: AnswerOptions;
+  /** The keys of the vocabulary, whose general messages go along. */
+  readonly rules: readonly string[];
+}
+
+class Packer {
+  constructor(
+    private readonly source: PackSource,
+    private readonly locale: Locale,
+  ) {}
+
+  private text(entry: Entry): PackText {
+    return { text: entry.text, ...(entry.locale === this.locale ? {} : { locale: entry.locale }) };
+  }
+
+  private label({ base, forms, gender }: Label): PackLabel {
+    const inflected = Object.fromEntries([...forms].map(([name, entry]) => [name, entry.text]));
+    return {
+      ...this.text(base),
+      ...(gender === undefined ? {} : { gender }),
+      ...(forms.size > 0 ? { forms: inflected } : {}),
+    };
+  }
+
+  private rule(form: Form, pattern: Pattern, use: RuleUse): PackRule {
+    const found = this.source.texts.message({ form: form.id, path: pattern, keys: keysOf(use) }, this.locale);
+    return {
+      rule: use.rule,
+      ...(use.as === undefined ? {} : { as: use.as }),
+      ...(use.external ? { external: true } : {}),
+      params: use.params,
+      ...(use.counterpart ? { field: printPath(use.counterpart) } : {}),
+      ...(found ? { message: this.text(found.entry) } : {}),
+    };
+  }
+
+  private labels(form: Form, pattern: Pattern, rules: readonly PackRule[]): PackLabel[] {
+    const spoken = new Set<string>([this.locale, ...rules.flatMap(({ message }) => message?.locale ?? [])]);
+    const found = [...spoken].flatMap(
+      (sentence) => this.source.texts.label(form.id, pattern, this.locale, sentence as Locale) ?? [],
+    );
+    return [...new Set(found)].map((label) => this.label(label));
+  }
+
+  private choices(form: Form, { pattern, uses }: Field): Record<string, PackText> {
+    const values = uses.flatMap(({ params }) => (Array.isArray(params.choices) ? (params.choices as unknown[]) : []));
+    return Object.fromEntries(
+      values.flatMap((value): [string, PackText][] => {
+        const key = typeof value === 'string' ? value : canonical(value);
+        const entry = this.source.texts.choice(form.id, pattern, key, this.locale);
+        return entry ? [[key, this.text(entry)]] : [];
+      }),
+    );
+  }
+
+  private field(form: Form, field: Field): PackField {
+    const rules = field.uses.map((use) => this.rule(form, field.pattern, use));
+    const choices = this.choices(form, field);
+    return {
+      path: field.path,
+      ...(field.in === 'body' ? {} : { in: field.in }),
+      ...(field.secret ? { secret: true } : {}),
+      labels: this.labels(form, field.pattern, rules),
+      ...(Object.keys(choices).length > 0 ? { choices } : {}),
+      rules,
+    };
+  }
+
+  /** Elements that no field stands for have labels all the same. */
+  private elements(form: Form): PackField[] {
+    const known = new Set(form.fields.map(({ path }) => path));
+    return form.fields.flatMap(({ pattern }) =>
+      pattern.flatMap((segment, at): PackField[] => {
+        const element = pattern.slice(0, at + 1);
+        const path = printPath(element);
+        if (segment !== ANY_ELEMENT || known.has(path)) return [];
+        known.add(path);
+        const labels = this.labels(form, element, []);
+        return labels.length > 0 ? [{ path, labels, rules: [] }] : [];
+      }),
+    );
+  }
+
+  pack(): Omit<Pack, 'hash'> {
+    const { forms, texts, original, options, rules } = this.source;
+    const general = rules.flatMap((key): [string, PackText][] => {
+      const found = texts.message({ form: '', path: [], keys: [key] }, this.locale);
+      return found ? [[key, this.text(found.entry)]] : [];
+    });
+    const problems = [...options.statuses].map(([id, status]) => {
+      const { title, detail } = texts.problem(id, '', this.locale);
+      return [id, { status, ...(title ? { title: this.text(title) } : {}), ...(detail ? { detail: this.text(detail) } : {}) }];
+    });
+    return {
+      pack: 1,
+      locale: this.locale,
+      settings: {
+        ...{ original, zone: options.zone, limit: options.limit, each: options.each },
+        ...(options.typeBase === undefined ? {} : { typeBase: options.typeBase }),
+      },
+      problems: Object.fromEntries(problems) as Pack['problems'],
+      messages: Object.fromEntries(general),
+      forms: Object.fromEntries(
+        forms.map((form): [string, PackForm] => [
+          form.id,
+          {
+            ...(form.request === undefined ? {} : { request: form.request }),
+            ...(form.partial ? { partial: true } : {}),
+            fields: [...form.fields.map((field) => this.field(form, field)), ...this.elements(form)],
+          },
+        ]),
+      ),
+    };
+  }
+}
+
+/** Resolves every lookup of one locale; the hash of the result is whoever writes it to add. */
+export function packLocale(source: PackSource, locale: Locale): Omit<Pack, 'hash'> {
+  return new Packer(source, locale).pack();
+}

@@ -1,0 +1,126 @@
+import * as z from 'zod';
+import type { Parameter, ParameterType, RuleDefinition } from '../core/rules/definition.js';
+import { FORMAT_NAMES, TYPE_NAMES } from '../core/rules/kinds.js';
+import { EXTERNAL, VOCABULARY } from '../core/rules/vocabulary.js';
+import { configSchema } from './config.js';
+import { reportSchema } from './violations.js';
+
+// The readers of catalogs and sheets go on where something is wrong, so they are written by hand; these say the same for
+// editors, which complete and check while one types.
+
+const text = z.union([
+  z.string(),
+  z.strictObject({
+    text: z.string().describe('the message, in ICU MessageFormat'),
+    note: z.string().optional().describe('for translators'),
+    limit: z.int().min(1).optional().describe('how many characters there is room for'),
+  }),
+]);
+
+const texts = z.record(z.string(), text);
+
+const label = z.union([
+  z.string(),
+  z.object({ text: z.string(), note: z.string(), gender: z.string() }).partial({ note: true, gender: true }).catchall(z.string()),
+]);
+
+export const catalogSchema = z.strictObject({
+  $schema: z.string().optional(),
+  locale: z.string().describe('the language of the texts, a BCP 47 tag'),
+  form: z.string().optional().describe('the one form that this file speaks of'),
+  messages: texts.optional().describe('by rule, or by a key of your own (`as`, `external`)'),
+  fields: z
+    .record(z.string(), z.strictObject({ label: label.optional(), messages: texts.optional(), choices: texts.optional() }))
+    .optional()
+    .describe('by path pattern, such as targets[*].name'),
+  problems: z
+    .record(z.string(), z.strictObject({ title: text.optional(), detail: text.optional() }))
+    .optional()
+    .describe('errors of the whole request'),
+});
+
+const typeName = z.enum(TYPE_NAMES);
+
+const VALUES: Readonly<Record<ParameterType, z.ZodType>> = {
+  flag: z.boolean(),
+  count: z.int().min(0),
+  number: z.number(),
+  text: z.string(),
+  regex: z.string(),
+  value: z.unknown(),
+  list: z.array(z.unknown()).min(1),
+  types: z.union([typeName, z.array(typeName)]),
+  format: z.enum(FORMAT_NAMES),
+  date: z.string().describe('a date or time, or today'),
+  field: z.string().describe('the path of another field'),
+  table: z.string(),
+  column: z.string(),
+  conditions: z.record(z.string(), z.unknown()),
+  names: z.array(z.string()),
+};
+
+const own = {
+  as: z.string().optional().describe('a message key and code of this use'),
+  onlyIf: z.record(z.string(), z.unknown()).optional().describe('paths and the values that they must hold'),
+};
+
+function useOf({ parameters, bySibling }: RuleDefinition): z.ZodType {
+  const shape: Record<string, z.ZodType> = {};
+  const valueOf = ({ type, about }: Parameter): z.ZodType => VALUES[type].describe(about);
+  for (const parameter of parameters) {
+    const open = parameter.optional ?? bySibling ?? parameter.type === 'flag';
+    shape[parameter.name] = open ? valueOf(parameter).optional() : valueOf(parameter);
+  }
+  if (bySibling) shape.field = VALUES.field.optional();
+  const named = z.strictObject({ ...shape, ...own });
+  const [main] = parameters;
+  const single = main ? z.union([valueOf(main), named]) : named;
+  return z.union([single, z.array(named)]);
+}
+
+const field = z.strictObject({
+  optional: z.boolean().optional().describe('an object that may be left out, with all inside it'),
+  trim: z.boolean().optional().describe('blanks at both ends do not count'),
+  secret: z.boolean().optional().describe('what it holds never reaches a message, a body or a log'),
+  [EXTERNAL]: z.record(z.string(), z.unknown()).optional().describe('rules that only the backend checks, with sample parameters'),
+  ...Object.fromEntries(
+    [...VOCABULARY.values()]
+      .filter(({ family }) => family !== 'schema')
+      .map((rule) => [rule.id, useOf(rule).describe(rule.about).optional()]),
+  ),
+});
+
+const fields = z.record(z.string(), field);
+
+export const sheetSchema = z.strictObject({
+  $schema: z.string().optional(),
+  forms: z.record(
+    z.string(),
+    z.strictObject({
+      request: z.string().optional().describe('a method and a path, such as POST /proposals'),
+      partial: z.boolean().optional().describe('asks only for what is sent (PATCH)'),
+      fields: fields.optional().describe('of the body, by path pattern'),
+      query: fields.optional(),
+      path: fields.optional(),
+      header: fields.optional(),
+    }),
+  ),
+});
+
+const PUBLISHED = {
+  'workspace.schema.json': { title: 'zeitwort.yaml', schema: configSchema },
+  'catalog.schema.json': { title: 'A catalog of Zeitwort', schema: catalogSchema },
+  'rules.schema.json': { title: 'A rule sheet of Zeitwort', schema: sheetSchema },
+  'violations.schema.json': { title: 'Violations for zeitwort render', schema: reportSchema },
+};
+
+/** The JSON Schemas that the package ships, by their files' names. */
+export function publishedSchemas(): Record<string, object> {
+  return Object.fromEntries(
+    Object.entries(PUBLISHED).map(([name, { title, schema }]) => {
+      const written = z.toJSONSchema(schema, { io: 'input', unrepresentable: 'any', reused: 'ref' });
+      const { $schema, ...rest } = written;
+      return [name, { $schema, title, ...rest }];
+    }),
+  );
+}

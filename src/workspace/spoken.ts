@@ -1,0 +1,30 @@
+import { truncations } from '../core/locale/chain.js';
+import { LocaleError, parseLocale, type Locale } from '../core/locale/tag.js';
+import { complaint } from './complaint.js';
+
+/** The languages that answers are given in. */
+export class SpokenLocales {
+  private readonly known = new Map<string, Locale>();
+
+  constructor(private readonly languages: readonly Locale[]) {}
+
+  /**
+   * The locale that serves a request for another: itself, or what is left of it when subtags are dropped.
+   * @throws {Complaint} when the tag is none, or nothing serves it
+   */
+  find(tag: string): Locale {
+    const known = this.known.get(tag);
+    if (known) return known;
+    let asked: Locale;
+    try {
+      asked = parseLocale(tag);
+    } catch (error) {
+      throw error instanceof LocaleError ? complaint('wrong-tag', [error.message]) : error;
+    }
+    const found = [asked, ...truncations(asked)].find((one) => this.languages.includes(one));
+    if (found === undefined) throw complaint('unknown-locale', [asked, this.languages.join(', ')]);
+    // Clients may choose the tag, so only what is one of ours is kept.
+    if (found === tag) this.known.set(tag, found);
+    return found;
+  }
+}

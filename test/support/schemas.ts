@@ -1,0 +1,34 @@
+import { FormIndex } from '../../src/core/rules/form-index.js';
+import type { Violation } from '../../src/core/violation/violation.js';
+import { Documents } from '../../src/exchange/schema/documents.js';
+import { readSchemas, type SchemaForm } from '../../src/exchange/schema/read.js';
+import { schemaEvaluator } from '../../src/exchange/schema/run.js';
+
+export const matches = (regex: string, text: string): boolean => new RegExp(regex, 'u').test(text);
+
+export interface Read {
+  schema: SchemaForm;
+  index: FormIndex;
+  remarks: string[];
+}
+
+export function read(root: unknown, files: Record<string, unknown> = {}, name = 'forms/proposal.schema.json'): Read[] {
+  const documents = new Documents((file) => (file in files ? { root: files[file] } : undefined));
+  documents.open(name, root);
+  const { forms, remarks } = readSchemas(name, documents);
+  return forms.map((schema) => ({ schema, index: new FormIndex(schema.form), remarks: remarks.map(({ message }) => message) }));
+}
+
+export function only(root: unknown, files: Record<string, unknown> = {}): Read {
+  const [first] = read(root, files);
+  if (!first) throw new Error('no form');
+  return first;
+}
+
+export const run = ({ schema, index }: Read, request: Parameters<ReturnType<typeof schemaEvaluator>>[0]): Violation[] =>
+  schemaEvaluator(schema, index, matches)(request);
+export const said = (violations: readonly Violation[]): string[] => violations.map(({ path: at, rule }) => `${at} ${rule}`);
+export const broken = (root: unknown, body: unknown, files: Record<string, unknown> = {}): string[] =>
+  said(run(only(root, files), { body }));
+export const rules = ({ schema }: Read): string[] =>
+  schema.form.fields.flatMap(({ path: at, uses }) => uses.map(({ rule, params }) => `${at} ${rule} ${JSON.stringify(params)}`));
