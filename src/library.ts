@@ -93,7 +93,7 @@ export interface WorkspaceRenderer extends Renderer {
 
 /** What speaks one locale. */
 interface Speaker {
-  readonly forms: ReadonlyMap<string, FormIndex>;
+  readonly forms: { get(id: string): FormIndex | undefined; keys(): Iterable<string> };
   readonly texts: Texts;
   readonly options: AnswerOptions;
   readonly sentences: (form: FormIndex) => Sentences;

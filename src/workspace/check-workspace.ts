@@ -68,7 +68,7 @@ export async function checkWorkspace(
     texts: workspace.texts,
     locales,
     remarks: [
-      ...workspace.remarks,
+      ...workspace.remarks(),
       ...duplicatesIn(workspace),
       ...(await tableProblems(workspace)),
       ...(await slowRegexes(workspace)),

@@ -22,6 +22,7 @@ import { Sentences } from '../core/violation/sentence.js';
 import type { AnswerOptions } from '../core/body/answer.js';
 import { complaint, type FilePlace } from './complaint.js';
 import { CONFIG_FILE, readConfig, type Config } from './config.js';
+import { FormTable } from './forms.js';
 import { displayName, isInside, readText } from './files.js';
 import { findWorkspace } from './find.js';
 import { starterFile } from './installed.js';
@@ -31,7 +32,7 @@ import { SpokenLocales } from './spoken.js';
 import { yamlLocator, parseYaml } from './yaml.js';
 
 /** What a schema calls its fields, as a catalog of the lowest rank. */
-function titleCatalog(form: string, { titles }: SchemaForm, locale: Locale): Catalog {
+function titleCatalog(form: string, { parts: { titles } }: SchemaForm, locale: Locale): Catalog {
   const fields = titles.map(({ pattern, text, origin }): FieldTexts => ({
     ...{ pattern, path: printPath(pattern), messages: new Map(), choices: new Map(), origin },
     label: {
@@ -46,10 +47,13 @@ const isYaml = (file: string): boolean => /\.ya?ml$/i.test(file);
 
 /** A workspace with its files read: forms, catalogs and the one index of all texts. */
 export class Workspace {
-  readonly forms = new Map<string, FormIndex>();
+  readonly forms = new FormTable();
+  /** The file that declares each form. */
+  private readonly declared = new Map<string, string>();
   /** The forms that come from schemas, with what their payloads are held against. */
   readonly schemas = new Map<string, SchemaForm>();
-  readonly remarks: Remark[] = [];
+  private readonly noticed: (readonly Remark[])[] = [];
+  private readonly ownRemarks: Remark[] = [];
   readonly catalogs: readonly Catalog[];
   readonly texts: Texts;
   /** The text of each file read, by its name in the workspace. */
@@ -68,8 +72,15 @@ export class Workspace {
     this.spoken = new SpokenLocales(config.languages);
     for (const file of this.files(config.rules)) this.readRules(file);
     this.catalogs = this.files(config.texts).map((file) => this.readTexts(file));
-    const titles = [...this.schemas].map(([id, schema]) => titleCatalog(id, schema, config.original));
-    this.texts = new Texts(this.catalogs, (locale) => (config.starter ? this.starter(locale) : undefined), config, titles);
+    this.texts = new Texts(
+      this.catalogs,
+      (locale) => (config.starter ? this.starter(locale) : undefined),
+      config,
+      (id, locale) => {
+        const schema = locale === config.original ? this.schemas.get(id) : undefined;
+        return schema && titleCatalog(id, schema, locale);
+      },
+    );
   }
 
   /**
@@ -121,23 +132,35 @@ export class Workspace {
     if (openApiVersion(root) !== undefined || isJsonSchema(root)) {
       this.documents.open(file, root);
       const { forms, remarks } = readSchemas(file, this.documents);
-      this.remarks.push(...remarks);
-      for (const schema of forms) if (this.addForm(schema.form)) this.schemas.set(schema.form.id, schema);
+      this.noticed.push(remarks);
+      for (const schema of forms) {
+        if (!this.addForm(schema.about, () => schema.parts.form)) continue;
+        this.schemas.set(schema.about.id, schema);
+      }
       return;
     }
     const sheet = readSheet(root, file);
-    this.remarks.push(...sheet.remarks);
-    for (const form of sheet.forms) this.addForm(form);
+    this.noticed.push(sheet.remarks);
+    for (const form of sheet.forms) this.addForm(form, () => form);
   }
 
-  private addForm(form: Form): boolean {
-    const earlier = this.forms.get(form.id);
-    if (!earlier) this.forms.set(form.id, new FormIndex(form));
-    else {
-      const message = `The form "${form.id}" is declared in ${earlier.form.origin.file} too; this one is passed over. Rename one of the two.`;
-      this.remarks.push({ kind: 'duplicate-key', form: form.id, message, spot: { ...form.origin, at: 'key' } });
+  private addForm({ id, origin }: Pick<Form, 'id' | 'origin'>, read: () => Form): boolean {
+    const earlier = this.declared.get(id);
+    if (earlier === undefined) {
+      this.declared.set(id, origin.file);
+      this.forms.add(id, () => new FormIndex(read()));
+      return true;
     }
-    return !earlier;
+    const message = `The form "${id}" is declared in ${earlier} too; this one is passed over. Rename one of the two.`;
+    this.ownRemarks.push({ kind: 'duplicate-key', form: id, message, spot: { ...origin, at: 'key' } });
+    return false;
+  }
+
+  /** What was noticed while all files and forms were read. */
+  remarks(): readonly Remark[] {
+    // A form that nobody asked for yet may have more to say.
+    Array.from(this.forms.values());
+    return [...this.noticed.flat(), ...this.ownRemarks];
   }
 
   private readTexts(file: string): Catalog {
@@ -163,7 +186,7 @@ export class Workspace {
       throw error instanceof LocaleError ? complaint('wrong-tag', [error.message], at({ keys: ['locale'], at: 'value' })) : error;
     }
     const catalog = readCatalog(root, file, locale);
-    this.remarks.push(...catalog.remarks.map((remark) => ({ locale, ...remark })));
+    this.noticed.push(catalog.remarks.map((remark) => ({ locale, ...remark })));
     return catalog;
   }
 

@@ -60,7 +60,7 @@ describe('fields and rules', () => {
       allOf: [{ properties: { semester: { minLength: 5 } } }],
       $defs: { target: { type: 'object', properties: { name: { type: 'string' } }, required: ['name'] } },
     });
-    expect(form.schema.form.id).toBe('observing-proposal');
+    expect(form.schema.parts.form.id).toBe('observing-proposal');
     expect(rules(form)).toEqual([
       ' type {"expected":"object"}',
       'semester required {}',
@@ -77,8 +77,8 @@ describe('fields and rules', () => {
       'extra required {}',
       '.* maxLength {"max":3}',
     ]);
-    expect(form.schema.titles.map(({ text }) => text)).toEqual(['Semester']);
-    expect(form.schema.form.fields.find(({ path: at }) => at === 'targets[*].name')?.origin.keys).toEqual([
+    expect(form.schema.parts.titles.map(({ text }) => text)).toEqual(['Semester']);
+    expect(form.schema.parts.form.fields.find(({ path: at }) => at === 'targets[*].name')?.origin.keys).toEqual([
       '$defs',
       'target',
       'properties',
@@ -93,7 +93,7 @@ describe('fields and rules', () => {
       type: 'object',
       properties: { name: { type: 'string', maxLength: 2 }, children: { type: 'array', items: { $ref: '#' } } },
     });
-    expect(tree.schema.form.fields.map(({ path: at }) => at)).toEqual([
+    expect(tree.schema.parts.form.fields.map(({ path: at }) => at)).toEqual([
       '',
       'name',
       'children',
@@ -171,12 +171,12 @@ describe('OpenAPI', () => {
       }),
     );
     if (!form || !get) throw new Error('no forms');
-    expect([form.schema.form.id, form.schema.form.request, get.schema.form.id]).toEqual([
+    expect([form.schema.parts.form.id, form.schema.parts.form.request, get.schema.parts.form.id]).toEqual([
       'change-proposal',
       'PUT /proposals/{id}',
       'GET /proposals/{id}',
     ]);
-    expect(form.schema.form.fields.map(({ in: place, path: at }) => `${place} ${at}`)).toEqual([
+    expect(form.schema.parts.form.fields.map(({ in: place, path: at }) => `${place} ${at}`)).toEqual([
       ...['body ', 'body nights', 'body note', 'path id', 'header X-Station', 'query dry'],
     ]);
     const request = {

@@ -16,7 +16,11 @@ export function read(root: unknown, files: Record<string, unknown> = {}, name = 
   const documents = new Documents((file) => (file in files ? { root: files[file] } : undefined));
   documents.open(name, root);
   const { forms, remarks } = readSchemas(name, documents);
-  return forms.map((schema) => ({ schema, index: new FormIndex(schema.form), remarks: remarks.map(({ message }) => message) }));
+  return forms.map((schema) => ({
+    schema,
+    index: new FormIndex(schema.parts.form),
+    remarks: remarks.map(({ message }) => message),
+  }));
 }
 
 export function only(root: unknown, files: Record<string, unknown> = {}): Read {
@@ -31,4 +35,6 @@ export const said = (violations: readonly Violation[]): string[] => violations.m
 export const broken = (root: unknown, body: unknown, files: Record<string, unknown> = {}): string[] =>
   said(run(only(root, files), { body }));
 export const rules = ({ schema }: Read): string[] =>
-  schema.form.fields.flatMap(({ path: at, uses }) => uses.map(({ rule, params }) => `${at} ${rule} ${JSON.stringify(params)}`));
+  schema.parts.form.fields.flatMap(({ path: at, uses }) =>
+    uses.map(({ rule, params }) => `${at} ${rule} ${JSON.stringify(params)}`),
+  );

@@ -70,11 +70,24 @@ function scopeIn(scopes: Map<string, Scope>, form: string): Scope {
 class LocaleTexts {
   readonly general = new Scope();
   readonly forms = new Map<string, Scope>();
-  /** Names that the schemas themselves give to fields, by form: lower than what anyone wrote into a catalog. */
-  readonly titles = new Map<string, Scope>();
+  private readonly titles = new Map<string, Scope>();
   private started: Scope | undefined;
 
-  constructor(private readonly starterCatalog: () => Catalog | undefined) {}
+  constructor(
+    private readonly starterCatalog: () => Catalog | undefined,
+    private readonly titlesOf: (form: string) => Catalog | undefined,
+  ) {}
+
+  /** Names that a schema itself gives to fields: lower than what anyone wrote into a catalog. */
+  private titled(form: string): Scope {
+    let scope = this.titles.get(form);
+    if (!scope) {
+      this.titles.set(form, (scope = new Scope()));
+      const catalog = this.titlesOf(form);
+      if (catalog) scope.add(catalog);
+    }
+    return scope;
+  }
 
   /** The lowest rung, opened when somebody gets that far down. */
   get starter(): Scope {
@@ -91,8 +104,7 @@ class LocaleTexts {
     const own = this.forms.get(form);
     if (own) yield own;
     yield this.general;
-    const titles = this.titles.get(form);
-    if (titles) yield titles;
+    yield this.titled(form);
     yield this.starter;
   }
 }
@@ -131,19 +143,25 @@ export class Texts {
     /** Gives the starter catalog of a locale when it is first asked for. */
     private readonly starterOf: (locale: Locale) => Catalog | undefined,
     private readonly rules: ChainRules,
-    /** What schemas call their fields, each of one form. */
-    titles: Iterable<Catalog> = [],
+    /** Gives what a form's schema calls its fields, in a locale. */
+    private readonly titlesOf: (form: string, locale: Locale) => Catalog | undefined = () => undefined,
   ) {
     for (const catalog of catalogs) {
       const texts = this.textsOf(catalog.locale);
       (catalog.form === undefined ? texts.general : scopeIn(texts.forms, catalog.form)).add(catalog);
     }
-    for (const catalog of titles) scopeIn(this.textsOf(catalog.locale).titles, catalog.form ?? '').add(catalog);
   }
 
   private textsOf(locale: Locale): LocaleTexts {
     let texts = this.locales.get(locale);
-    if (!texts) this.locales.set(locale, (texts = new LocaleTexts(() => this.starterOf(locale))));
+    if (!texts)
+      this.locales.set(
+        locale,
+        (texts = new LocaleTexts(
+          () => this.starterOf(locale),
+          (form) => this.titlesOf(form, locale),
+        )),
+      );
     return texts;
   }
 

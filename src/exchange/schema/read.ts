@@ -8,8 +8,7 @@ import { walk, type Title } from './walk.js';
 
 export type BundledParameter = ParameterOf & { readonly bundle: Bundle };
 
-/** A form that a JSON Schema or an OpenAPI operation declares. */
-export interface SchemaForm {
+interface Parts {
   readonly form: Form;
   /** Names for people that the schema gives. */
   readonly titles: readonly Title[];
@@ -18,8 +17,35 @@ export interface SchemaForm {
   readonly parameters: readonly BundledParameter[];
 }
 
+/**
+ * A form that a JSON Schema or an OpenAPI operation declares. Its fields are read when somebody first asks: a document may
+ * have a thousand operations, and most commands speak of one.
+ */
+export class SchemaForm {
+  private made: Parts | undefined;
+
+  constructor(
+    readonly about: Pick<Form, 'id' | 'request' | 'origin'>,
+    private readonly make: () => { readonly body?: Bundle | undefined; readonly parameters: readonly BundledParameter[] },
+  ) {}
+
+  get parts(): Parts {
+    if (this.made) return this.made;
+    const { body, parameters } = this.make();
+    const walked = [...(body ? [walk(body, 'body')] : []), ...parameters.map(parameterFields)];
+    this.made = {
+      form: { ...this.about, partial: false, fields: walked.flatMap(({ fields }) => fields) },
+      titles: walked.flatMap(({ titles }) => titles),
+      parameters,
+      ...(body ? { body } : {}),
+    };
+    return this.made;
+  }
+}
+
 export interface SchemaReading {
   readonly forms: readonly SchemaForm[];
+  /** It grows while forms are read. */
   readonly remarks: readonly Remark[];
 }
 
@@ -79,17 +105,15 @@ class Reader {
     const booleanBounds = named?.includes('draft-04') ?? false;
     const dialect: Dialect = { draft: draft ?? '2020-12', booleanBounds, forRequests: false };
     const id = lastWordOf(typeof root.$id === 'string' ? root.$id : file);
-    const body = this.bundler(dialect).bundle(node, where);
-    return schemaForm({ id, origin: where }, body, []);
+    return new SchemaForm({ id, origin: where }, () => ({ body: this.bundler(dialect).bundle(node, where), parameters: [] }));
   }
 
   operation(operation: Operation, bundler: Bundler): SchemaForm {
     const { id, request, where, body, parameters } = operation;
-    const bundled = parameters.map((parameter): BundledParameter => ({
-      ...parameter,
-      bundle: bundler.bundle(parameter.schema, parameter.where),
+    return new SchemaForm({ id, request, origin: where }, () => ({
+      body: body && bundler.bundle(body.schema, body.where),
+      parameters: parameters.map((one): BundledParameter => ({ ...one, bundle: bundler.bundle(one.schema, one.where) })),
     }));
-    return schemaForm({ id, request, origin: where }, body && bundler.bundle(body.schema, body.where), bundled);
   }
 }
 
@@ -108,20 +132,6 @@ function parameterFields({ name, in: place, required, bundle, where }: BundledPa
 const emptyField = (name: string, place: FieldPlace, origin: Where): Field => ({
   ...{ pattern: [name], path: name, in: place, uses: [], optional: false, trim: false, secret: false, origin },
 });
-
-function schemaForm(
-  about: Pick<Form, 'id' | 'request' | 'origin'>,
-  body: Bundle | undefined,
-  parameters: readonly BundledParameter[],
-): SchemaForm {
-  const parts = [...(body ? [walk(body, 'body')] : []), ...parameters.map(parameterFields)];
-  return {
-    form: { ...about, partial: false, fields: parts.flatMap(({ fields }) => fields) },
-    titles: parts.flatMap(({ titles }) => titles),
-    parameters,
-    ...(body ? { body } : {}),
-  };
-}
 
 /**
  * Reads the forms of a JSON Schema or OpenAPI document. What is wrong becomes a remark, and the rest is read.

@@ -31,7 +31,7 @@ function parameterViolations(
  * @param matches runs a regular expression, within a time limit
  */
 export function schemaEvaluator(
-  { body, parameters }: SchemaForm,
+  { parts: { body, parameters } }: SchemaForm,
   index: FormIndex,
   matches: Matcher,
 ): (request: Request) => Violation[] {

@@ -186,7 +186,7 @@ export function formAsJsonSchema(form: Form, source: SchemaForm | undefined): Wr
       '2019-09': 'https://json-schema.org/draft/2019-09/schema',
       '2020-12': DRAFT,
     };
-    const { body } = source;
+    const { body } = source.parts;
     return { schema: body ? { $schema: drafts[body.draft], ...body.schema } : { $schema: DRAFT }, unsaid };
   }
   const writer = new Writer(form);

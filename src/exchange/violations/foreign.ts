@@ -52,7 +52,5 @@ export function hasMember({ payload }: Background, path: Path, name: string): bo
 
 /** The words in quotes in a sentence: validators name members so. */
 export function quotedWords(sentence: string): readonly string[] {
-  return [...sentence.matchAll(/"([^"]+)"|'([^']+)'|`([^`]+)`|“([^”]+)”/g)].map(
-    ([, ...words]) => words.find((word) => word !== undefined) ?? '',
-  );
+  return [...sentence.matchAll(/(?:"[^"]+"|'[^']+'|`[^`]+`|“[^”]+”)/g)].map(([quoted]) => quoted.slice(1, -1));
 }

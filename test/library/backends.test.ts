@@ -1,0 +1,216 @@
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { createServer, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { readFileSync } from 'node:fs';
+import path from 'node:path';
+import express, { type ErrorRequestHandler } from 'express';
+import fastify from 'fastify';
+import * as z from 'zod';
+import { ForeignReportError } from '../../src/exchange/violations/foreign.js';
+import { fromJsonSchemaOutput, fromZod, openPack, openWorkspace, type Renderer } from '../../src/library.js';
+import { copyOf, zeitwort } from '../support/program.js';
+
+const folder = copyOf('observatory');
+const workspace = openWorkspace(folder);
+zeitwort(['pack', '--out', 'packs'], folder);
+const packed = openPack(
+  ...(workspace.languages.map((locale) => path.join(folder, 'packs', `${locale}.json`)) as [string, ...string[]]),
+);
+
+const visitorPass = z.object({ visitor: z.string(), email: z.email(), guests: z.int().max(5) });
+
+const servers: (() => Promise<unknown>)[] = [];
+afterAll(async () => {
+  for (const close of servers) await close();
+});
+
+async function listening(server: Server): Promise<string> {
+  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+  servers.push(() => new Promise((resolve) => server.close(resolve)));
+  return `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+}
+
+/** The guide shows these three; each answers POST /passes. */
+function plain(renderer: Renderer): Promise<string> {
+  const server = createServer((request, response) => {
+    const chunks: Buffer[] = [];
+    request.on('data', (chunk: Buffer) => chunks.push(chunk));
+    request.on('end', () => {
+      const acceptLanguage = request.headers['accept-language'];
+      const send = ({ status, headers, body }: ReturnType<Renderer['render']>): void => {
+        response.writeHead(status, headers).end(body);
+      };
+      let payload: unknown;
+      try {
+        payload = JSON.parse(Buffer.concat(chunks).toString());
+      } catch {
+        send(renderer.renderProblem('malformed-body', { acceptLanguage }));
+        return;
+      }
+      const { error } = visitorPass.safeParse(payload);
+      if (error) {
+        const violations = fromZod(error, { form: renderer.form('visitor-pass'), payload });
+        send(renderer.render({ form: 'visitor-pass', violations }, { acceptLanguage }));
+      } else response.writeHead(201).end();
+    });
+  });
+  return listening(server);
+}
+
+function withExpress(renderer: Renderer): Promise<string> {
+  const app = express();
+  app.use(express.json());
+  app.post('/passes', (request, response) => {
+    visitorPass.parse(request.body);
+    response.status(201).end();
+  });
+  const onError: ErrorRequestHandler = (error, request, response, next) => {
+    if (response.headersSent) {
+      next(error);
+      return;
+    }
+    const acceptLanguage = request.headers['accept-language'];
+    const answer =
+      error instanceof z.ZodError
+        ? renderer.render(
+            {
+              form: 'visitor-pass',
+              violations: fromZod(error, { form: renderer.form('visitor-pass'), payload: request.body as unknown }),
+            },
+            { acceptLanguage },
+          )
+        : renderer.renderProblem(error instanceof SyntaxError ? 'malformed-body' : 'unexpected', { acceptLanguage });
+    response.status(answer.status).set(answer.headers).send(Buffer.from(answer.body));
+  };
+  app.use(onError);
+  return listening(createServer(app));
+}
+
+async function withFastify(renderer: Renderer): Promise<string> {
+  const app = fastify();
+  app.post('/passes', (request, reply) => {
+    visitorPass.parse(request.body);
+    return reply.code(201).send();
+  });
+  app.setErrorHandler((error: Error & { statusCode?: number }, request, reply) => {
+    const acceptLanguage = request.headers['accept-language'];
+    const answer =
+      error instanceof z.ZodError
+        ? renderer.render(
+            { form: 'visitor-pass', violations: fromZod(error, { form: renderer.form('visitor-pass'), payload: request.body }) },
+            { acceptLanguage },
+          )
+        : renderer.renderProblem(error.statusCode === 400 ? 'malformed-body' : 'unexpected', { acceptLanguage });
+    return reply.code(answer.status).headers(answer.headers).send(Buffer.from(answer.body));
+  });
+  const url = await app.listen({ port: 0, host: '127.0.0.1' });
+  servers.push(() => app.close());
+  return url;
+}
+
+describe.each([
+  ['node:http', plain],
+  ['Express', withExpress],
+  ['Fastify', withFastify],
+] as const)('%s', (_, start) => {
+  let url = '';
+  beforeAll(async () => {
+    url = await start(packed);
+  });
+  const post = (body: string, language: string): Promise<Response> =>
+    fetch(`${url}/passes`, {
+      method: 'POST',
+      body,
+      headers: { 'content-type': 'application/json', 'accept-language': language },
+    });
+
+  test('answers what Zod found in the language asked for', async () => {
+    const response = await post(JSON.stringify({ visitor: 'Ilse', guests: 9 }), 'fr;q=0.9, de-AT;q=0.8, en;q=0.1');
+    expect(response.status).toBe(422);
+    expect(response.headers.get('content-type')).toBe('application/problem+json');
+    expect(response.headers.get('content-language')).toBe('de');
+    expect(response.headers.get('vary')?.toLowerCase()).toContain('accept-language');
+    expect(await response.json()).toMatchObject({
+      errors: [
+        { pointer: '#/email', code: 'required' },
+        { pointer: '#/guests', code: 'maximum', detail: expect.stringContaining('5') },
+      ],
+    });
+  });
+
+  test('answers what is no JSON, and lets good ones through', async () => {
+    const response = await post('{"visitor":', 'pl');
+    expect([response.status, response.headers.get('content-language')]).toEqual([400, 'pl']);
+    expect(await response.json()).toMatchObject({ title: 'Nie można odczytać treści' });
+    expect((await post(JSON.stringify({ visitor: 'Ilse', email: 'i@harrowfell.example', guests: 1 }), 'en')).status).toBe(201);
+  });
+});
+
+describe('packs', () => {
+  test('say what the workspace says, for every report and problem, in every language', () => {
+    const reports = ['worse-proposal', 'bad-proposal', 'bad-pass'].map(
+      (name) =>
+        JSON.parse(readFileSync(path.join(folder, 'violations', `${name}.json`), 'utf8')) as Parameters<Renderer['render']>[0],
+    );
+    // A rule that the form does not declare falls to the general messages.
+    reports.push({
+      form: 'visitor-pass',
+      violations: [{ path: 'visitor', rule: 'uniqueItems', params: { first: 1, second: 2 } }],
+    });
+    for (const locale of workspace.languages) {
+      for (const report of reports) expect(packed.render(report, { locale })).toEqual(workspace.render(report, { locale }));
+      for (const problem of ['not-found', 'telescope-closed', 'malformed-body'])
+        expect(packed.renderProblem(problem, { locale })).toEqual(workspace.renderProblem(problem, { locale }));
+    }
+  });
+
+  test('a text that fell back stays in its own language, with labels of that language', () => {
+    const bare = copyOf('small', { 'messages/de.json': { locale: 'de', fields: { visitor: { label: 'Gast' } } } });
+    const source = openWorkspace(bare);
+    zeitwort(['pack', '--out', 'packs', '--locale', 'de'], bare);
+    const report = {
+      form: 'visitor-pass',
+      violations: [
+        { path: 'visitor', rule: 'required' },
+        { path: 'guests[1].name', rule: 'required' },
+      ],
+    };
+    expect(openPack(path.join(bare, 'packs/de.json')).render(report, { locale: 'de' })).toEqual(
+      source.render(report, { locale: 'de' }),
+    );
+  });
+});
+
+describe('the library', () => {
+  test('runs payloads, reads output of JSON Schema, and refuses what it does not know', async () => {
+    expect(
+      (await workspace.violations('visitor-pass', { body: { visitor: 'x', day: '2027-03-09' } })).map(({ path: at }) => at),
+    ).toEqual(['email']);
+    const unit = { keywordLocation: '/properties/day/format', instanceLocation: '/day' };
+    expect(fromJsonSchemaOutput({ valid: false, errors: [unit] })).toEqual([{ path: 'day', rule: 'format' }]);
+    expect(() => fromZod('x')).toThrow(ForeignReportError);
+    expect(() => workspace.renderProblem('not-fuond')).toThrow('there is no problem "not-fuond" (did you mean "not-found"?)');
+    expect(() => workspace.form('visitor')).toThrow('there is no form "visitor"');
+    expect(() => openPack(path.join(folder, 'zeitwort.yaml'))).toThrow('this is no JSON');
+  });
+
+  test.each<[string | undefined, string]>([
+    [undefined, 'en'],
+    ['', 'en'],
+    ['pl', 'pl'],
+    ['DE-at', 'de'],
+    ['fr, ar;q=0.5', 'ar'],
+    ['fr', 'en'],
+    ['*', 'en'],
+    ['en;q=0, *', 'de'],
+    ['en;q=0', 'de'],
+    ['en;q=0, de;q=0, pl;q=0.001', 'pl'],
+    ['*;q=0', 'en'],
+    ['ja-*, de', 'ja'],
+    ['not a range;;q=x, pl', 'pl'],
+    ['xx-nonsense-0', 'en'],
+    ['de;q=0.2, pl;q=0.9', 'pl'],
+  ])('Accept-Language %j is answered in %s', (acceptLanguage, expected) => {
+    expect(workspace.renderProblem('not-found', { acceptLanguage }).headers['content-language']).toBe(expected);
+  });
+});
