@@ -1,6 +1,8 @@
 import { describe, expect, test } from '@jest/globals';
 import plurals from 'cldr-core/supplemental/plurals.json' with { type: 'json' };
+import { parseLocale } from '../../src/core/locale/tag.js';
 import { compileMessage } from '../../src/core/message/compile.js';
+import { formattersOf } from '../../src/core/message/formatters.js';
 
 const say = (text: string, args: Record<string, unknown> = {}, locale = 'en'): string => compileMessage(text, locale)(args);
 /** Intl writes several kinds of narrow and unbreakable spaces. */
@@ -53,6 +55,31 @@ describe('numbers', () => {
     expect(say('{n}', { n: 12345678901234567890n })).toBe('12,345,678,901,234,567,890');
     expect(say('{n, number} {n, plural, one {one} other {# other}}', { n: 'many' })).toBe('many many other');
   });
+});
+
+test('small whole numbers, which take a short way in many languages, are written as Intl writes them', () => {
+  const languages =
+    'bg ca cs cy da de el en es et eu fi fr ga he hr hu id is it ja ko lt lv nb nl nn pl pt ro ru sk sl sv tr uk vi zh'.split(
+      ' ',
+    );
+  for (const locale of [
+    ...languages,
+    'ar',
+    'ar-EG',
+    'fa',
+    'bn',
+    'de-CH',
+    'en-IN',
+    'zh-Hant',
+    'pt-PT',
+    'es-MX',
+    'de-u-nu-thai',
+    'my',
+  ]) {
+    const { bare, standard } = formattersOf(parseLocale(locale));
+    const format = new Intl.NumberFormat(locale);
+    for (let n = 0; n < 1100; n++) expect([locale, bare(n), standard(n)]).toEqual([locale, format.format(n), format.format(n)]);
+  }
 });
 
 describe('dates and times', () => {
