@@ -1,5 +1,5 @@
 // Writes what is made of something else: the tables of the IANA language subtag registry and CLDR's currencies in src, the
-// schemas that the package ships, and the reference of the rules. With --check it writes nothing and says what is out of date.
+// schemas that the package ships, and the references of rules and findings. With --check it writes nothing and says what is out of date.
 import { existsSync, mkdtempSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import path from 'node:path';
@@ -77,3 +77,5 @@ for (const [name, schema] of Object.entries(publishedSchemas()))
   write(`schemas/${name}`, await format(JSON.stringify(schema), { ...options, parser: 'json' }));
 const { rulesReference } = await load('src/core/rules/reference.ts');
 write('docs/reference/rules.md', await format(rulesReference(), { ...options, parser: 'markdown' }));
+const { findingsReference } = await load('src/core/check/reference.ts');
+write('docs/reference/findings.md', await format(findingsReference(), { ...options, parser: 'markdown' }));

@@ -40,6 +40,9 @@ function demo(): void {
   print('\nA bad proposal came in. What a client gets, in each language:');
   for (const locale of Workspace.open(folder).config.languages)
     run(folder, ['render', 'violations/bad-proposal.json', '--locale', locale, '--head'], 0);
+  print('\nThe same form takes a payload, so that one can see what it breaks:');
+  run(folder, ['try', 'payloads/bad-proposal.json', '--form', 'observing-proposal', '--locale', 'en'], 1);
+  run(folder, ['try', 'payloads/good-proposal.json', '--form', 'observing-proposal'], 0);
   print('\nWhere does the sentence about target 3 come from?');
   run(folder, ['why', 'observing-proposal', 'targets[2].name', 'required'], 0);
   print(`\nSomebody removes "${REMOVED.keys.join(' > ')}" from ${REMOVED.file}. The check notices:`);

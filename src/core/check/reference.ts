@@ -1,0 +1,14 @@
+import { KINDS } from './kinds.js';
+
+/** The reference of all findings, as Markdown, written from the table itself. */
+export function findingsReference(): string {
+  const sections = KINDS.map(({ kind, severity, about, remedy }) => `## ${kind}\n\n${severity}. ${about}\n\n${remedy}`);
+  return `# Findings
+
+<!-- Written by "npm run generate" from src/core/check; change it there. -->
+
+What \`zeitwort check\` reports. \`demo/broken\` shows them: \`zeitwort check --workspace demo/broken\`.
+
+${sections.join('\n\n')}
+`;
+}
