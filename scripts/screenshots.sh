@@ -7,15 +7,15 @@ Xvfb :97 -screen 0 1280x800x24 >/dev/null 2>&1 & server=$!
 trap 'kill $server' EXIT
 sleep 1
 shot() { # name, command
-  xterm -fa 'DejaVu Sans Mono' -fs 10 -u8 -geometry 156x48+0+0 -e bash -c "clear; echo \"\$ zeitwort $2\"; node dist/cli.cjs $2; sleep 30" & local window=$!
+  xterm -fa 'DejaVu Sans Mono' -fs 10 -u8 -geometry 159x47+0+0 -e bash -c "clear; echo \"\$ zeitwort $2\"; node dist/cli.cjs $2; sleep 30" & local window=$!
   sleep 3
   import -window root "docs/screenshots/$1.png"
   kill $window; wait $window 2>/dev/null || true
 }
 shot check "check --workspace demo/observatory --locale pl"
-shot check-broken "check --workspace demo/broken"
+shot check-broken "check --workspace demo/broken --locale de"
 shot why "why observing-proposal targets[2].name required --locale de --workspace demo/observatory"
 shot render "render demo/observatory/violations/bad-proposal.json --workspace demo/observatory --locale de --head"
-shot show "show --field nights --locale pl --workspace demo/observatory"
-shot try "try demo/observatory/payloads/bad-proposal.json --form observing-proposal --locale de --workspace demo/observatory"
-shot rules "rules --form observing-proposal --workspace demo/observatory"
+shot show "show --workspace demo/small"
+shot try "try demo/small/payloads/bad-pass.json --form visitor-pass --locale de --head --workspace demo/small"
+shot rules "rules --form night-log --workspace demo/observatory"

@@ -4,8 +4,8 @@ import type { Finding, Severity } from '../../core/finding.js';
 import type { Locale } from '../../core/locale/tag.js';
 import type { Workspace } from '../../workspace/workspace.js';
 import { countOf } from './check-json.js';
-import { counted, paint } from './out.js';
-import { table, type Column } from './table.js';
+import { counted, paint, width } from './out.js';
+import { table, wrap, type Column } from './table.js';
 
 const COLOURS: Record<Severity, (text: string) => string> = { error: paint.red, warning: paint.yellow, info: paint.cyan };
 
@@ -54,7 +54,8 @@ function findingLines(finding: Finding, workspace: Workspace): string {
   const { kind, severity, spot, message } = finding;
   const place = spot ? workspace.place(spot) : undefined;
   const where = place ? [place.file, place.line, place.column].filter((part) => part !== undefined).join(':') : 'the workspace';
-  return `${where}  ${COLOURS[severity](severity)} ${paint.bold(kind)}\n  ${message}`;
+  const sentence = wrap(message, width() - 3).join('\n  ');
+  return `${where}  ${COLOURS[severity](severity)} ${paint.bold(kind)}\n  ${sentence}`;
 }
 
 /** The result of a check for people: the coverage table, the findings with their places, a summary. */

@@ -33,7 +33,7 @@ function* rowsOf(catalog: Catalog): Generator<Omit<OverviewRow, 'texts'> & { ent
   }
 }
 
-/** The texts of several catalogs side by side, in the order in which they are first met. */
+/** The texts of several catalogs side by side, in the order in which they are first met; forms of a label stand with it. */
 export function overview(catalogs: readonly Catalog[]): OverviewRow[] {
   const rows = new Map<string, OverviewRow & { texts: Map<Locale, Entry> }>();
   for (const catalog of catalogs) {
@@ -44,5 +44,10 @@ export function overview(catalogs: readonly Catalog[]): OverviewRow[] {
       rows.set(id, kept);
     }
   }
-  return [...rows.values()];
+  const groups = new Map<string, OverviewRow[]>();
+  for (const row of rows.values()) {
+    const group = JSON.stringify([row.form, row.path, row.kind]);
+    groups.set(group, [...(groups.get(group) ?? []), row]);
+  }
+  return [...groups.values()].flat();
 }
