@@ -195,7 +195,7 @@ test('init starts a workspace that passes the check, and writes over nothing', (
 
 test('demo runs to its end and says each command', () => {
   const { code, out, err } = zeitwort(['demo'], folderWith({}));
-  expect([code, err]).toEqual([0, '']);
-  expect(out.match(/^\$ zeitwort .+$/gm)).toHaveLength(8);
+  expect([code, err]).toEqual([0, 'Nothing is broken.\n']);
+  expect(out.match(/^\$ zeitwort .+$/gm)).toHaveLength(10);
   expect(out).toContain('"fits-the-night" of targets[*].exposures has no text in pl');
 });
