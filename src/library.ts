@@ -1,6 +1,7 @@
 import Negotiator from 'negotiator';
-import { answerProblem, answerViolations, type Answer, type AnswerOptions } from './core/body/answer.js';
-import { PROBLEM_MEDIA_TYPE, writeProblem } from './core/body/problem.js';
+import { answerProblem, answerViolations, type Answer, type AnswerOptions, type Occasion } from './core/body/answer.js';
+import { DEFAULT_SHAPE_OPTIONS, type Shape, type ShapeOptions } from './core/body/shapes/shape.js';
+import { SHAPES } from './core/body/shapes/shapes.js';
 import type { Texts } from './core/catalog/texts.js';
 import { acceptedLocale } from './core/locale/accept.js';
 import type { Locale } from './core/locale/tag.js';
@@ -17,7 +18,7 @@ import { complaint } from './workspace/complaint.js';
 import { readPack } from './workspace/packs.js';
 import type { Evaluators } from './workspace/evaluation.js';
 import { SpokenLocales } from './workspace/spoken.js';
-import { Workspace } from './workspace/workspace.js';
+import { Workspace, type BodyStyle } from './workspace/workspace.js';
 
 /** What a request broke, as a backend tells it. */
 export interface Report {
@@ -33,6 +34,12 @@ export interface RenderOptions {
   readonly locale?: string;
   /** The value of the request's `Accept-Language`; the workspace's original holds where nothing of it is spoken. */
   readonly acceptLanguage?: string | undefined;
+  /** The layout of the body; the workspace's where absent. */
+  readonly shape?: string;
+  /** The id of the request, for shapes that have a place for it. */
+  readonly requestId?: string;
+  /** When it happened, by RFC 3339; now where absent. */
+  readonly time?: string;
 }
 
 export interface ProblemOptions extends RenderOptions {
@@ -41,6 +48,8 @@ export interface ProblemOptions extends RenderOptions {
   readonly instance?: string;
   /** The form whose texts are asked first, where the request was for one. */
   readonly form?: string;
+  /** What else the body tells (extension members, RFC 9457 section 3.2). */
+  readonly members?: Readonly<Record<string, unknown>>;
 }
 
 /** An answer ready to be sent. */
@@ -103,6 +112,7 @@ interface Source {
   readonly languages: readonly Locale[];
   readonly original: Locale;
   readonly speaker: (locale: Locale) => Speaker;
+  readonly style: (name: string | undefined) => { readonly shape: Shape; readonly options: ShapeOptions };
 }
 
 function acceptHeader(header: string): { ranges: string[]; refused: string[] } {
@@ -143,23 +153,31 @@ class Rendering implements Renderer {
     return acceptedLocale(ranges, refused, languages, original);
   }
 
-  private send(answer: Answer, { locale }: RenderOptions): Rendered {
+  private send(answer: Answer, { locale, shape: named }: RenderOptions): Rendered {
+    const { shape, options } = this.source.style(named);
     return {
       status: answer.status,
       headers: {
-        'content-type': PROBLEM_MEDIA_TYPE,
+        'content-type': shape.mediaType,
         'content-language': answer.locale,
         ...(locale === undefined ? { vary: 'accept-language' } : {}),
       },
-      body: writeProblem(answer),
+      body: shape.write(answer, options),
     };
+  }
+
+  private occasion({ requestId, time, shape }: RenderOptions, instance: string | undefined): Occasion {
+    // Only shapes of the user's own have a place for the time, and the clock costs more than all else here.
+    const own = !SHAPES.has(this.source.style(shape).shape.name);
+    return { instance, requestId, ...(time === undefined && !own ? {} : { time: time ?? new Date().toISOString() }) };
   }
 
   render({ form: id, instance, violations }: Report, options: RenderOptions = {}): Rendered {
     const locale = this.localeFor(options);
     const speaker = this.source.speaker(locale);
     const sentences = speaker.sentences(this.formIn(speaker, id));
-    return this.send(answerViolations(violations, locale, sentences, speaker.texts, speaker.options, instance), options);
+    const occasion = this.occasion(options, instance);
+    return this.send(answerViolations(violations, locale, sentences, speaker.texts, speaker.options, occasion), options);
   }
 
   renderProblem(problem: string, options: ProblemOptions = {}): Rendered {
@@ -169,8 +187,9 @@ class Rendering implements Renderer {
       throw complaint('wrong-use', [
         `there is no problem "${problem}"${suggestion(problem, how.statuses.keys())}; declare it under "problems" in zeitwort.yaml`,
       ]);
-    const { params = {}, form = '', instance } = options;
-    return this.send(answerProblem(problem, params, locale, form, texts, how, [], instance), options);
+    const { params = {}, form = '', instance, members } = options;
+    const occasion = { ...this.occasion(options, instance), members };
+    return this.send(answerProblem(problem, params, locale, form, texts, how, occasion), options);
   }
 }
 
@@ -182,7 +201,8 @@ export function openWorkspace(folder: string): WorkspaceRenderer {
   const workspace = Workspace.open(folder);
   const { forms, texts, answerOptions: options, config } = workspace;
   const speaker: Speaker = { forms, texts, options, sentences: (form) => workspace.sentences(form) };
-  const rendering = new Rendering({ languages: config.languages, original: config.original, speaker: () => speaker });
+  const style = (name: string | undefined): BodyStyle => workspace.style(name);
+  const rendering = new Rendering({ languages: config.languages, original: config.original, speaker: () => speaker, style });
   let evaluators: Promise<Evaluators> | undefined;
   const violations = async (form: string, request: Request): Promise<readonly Violation[]> => {
     evaluators ??= import('./workspace/evaluation.js').then((module) => new module.Evaluators(workspace));
@@ -220,7 +240,13 @@ export function openPack(...files: [string, ...string[]]): Renderer {
     if (!found) throw complaint('unknown-locale', [locale, languages.join(', ')]);
     return found;
   };
-  return new Rendering({ languages, original, speaker });
+  // A pack holds texts and rules; how bodies are laid out is named by whoever renders.
+  const style: Source['style'] = (name = 'problem') => {
+    const shape = SHAPES.get(name);
+    if (!shape) throw complaint('wrong-use', [`there is no shape "${name}"${suggestion(name, SHAPES.keys())}`]);
+    return { shape, options: DEFAULT_SHAPE_OPTIONS };
+  };
+  return new Rendering({ languages, original, speaker, style });
 }
 
 export interface ForeignOptions {

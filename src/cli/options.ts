@@ -25,3 +25,6 @@ export function openWorkspace({ workspace }: WorkspaceOptions): Workspace {
 export function localesOf(workspace: Workspace, tag: string | undefined): readonly Locale[] {
   return tag === undefined ? workspace.config.languages : [workspace.locale(tag)];
 }
+
+/** Collects an option that may be given again and again. */
+export const collect = (one: string, before: readonly string[]): readonly string[] => [...before, one];

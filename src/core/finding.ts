@@ -13,6 +13,9 @@ export type FindingKind =
   | 'secret-value'
   | 'unknown-rule'
   | 'unknown-field'
+  | 'missing-problem'
+  | 'unknown-problem'
+  | 'exposed-details'
   | 'slow-regex'
   | 'duplicate-key'
   | 'wrong-shape';

@@ -3,6 +3,7 @@ import type { Remark } from '../core/finding.js';
 import type { Locale } from '../core/locale/tag.js';
 import { isObject } from '../core/reading.js';
 import type { Form, RuleUse } from '../core/rules/form.js';
+import { CONFIG_FILE } from './config.js';
 import { duplicateKeys } from './json.js';
 import type { Workspace } from './workspace.js';
 
@@ -57,6 +58,14 @@ async function tableProblems(workspace: Workspace): Promise<Remark[]> {
   });
 }
 
+/** Answers for developers in a workspace that serves anyone. */
+function exposed({ config }: Workspace): Remark[] {
+  if (!config.production || config.body.audience !== 'developer') return [];
+  const message =
+    '"audience" is developer, but this workspace is for production: clients would see what is internal. Set it to client.';
+  return [{ kind: 'exposed-details', message, spot: { file: CONFIG_FILE, keys: ['body', 'audience'], at: 'value' } }];
+}
+
 /** Checks a workspace, for all its languages or for some. */
 export async function checkWorkspace(
   workspace: Workspace,
@@ -67,9 +76,12 @@ export async function checkWorkspace(
     catalogs: workspace.catalogs,
     texts: workspace.texts,
     locales,
+    problems: [...workspace.config.statuses.keys()],
+    settings: CONFIG_FILE,
     remarks: [
       ...workspace.remarks(),
       ...duplicatesIn(workspace),
+      ...exposed(workspace),
       ...(await tableProblems(workspace)),
       ...(await slowRegexes(workspace)),
     ],

@@ -1,6 +1,11 @@
 import * as z from 'zod';
 import { LocaleError, parseLocale, type Locale } from '../core/locale/tag.js';
+import { distance } from 'fastest-levenshtein';
 import { ERROR_STATUSES, PROBLEM_STATUSES } from '../core/body/problems.js';
+import type { Shape } from '../core/body/shapes/shape.js';
+import { SHAPES } from '../core/body/shapes/shapes.js';
+import { TemplateError, templateShape } from '../core/body/shapes/template.js';
+import { closest, suggestion } from '../core/text/closest.js';
 import { complaint } from './complaint.js';
 import { positionAt } from './position.js';
 import { yamlLocator, parseYaml } from './yaml.js';
@@ -40,10 +45,31 @@ const status = z
   .number()
   .refine((code) => ERROR_STATUSES.has(code), { error: 'this is no registered HTTP error status; write one such as 409 or 422' });
 
+const htmlSchema = z.strictObject({
+  as: z.enum(['list', 'paragraphs']).default('list'),
+  element: z
+    .string()
+    .regex(/^[a-z][a-z0-9-]*$/, { error: 'this is no element of HTML; write one such as div' })
+    .default('div'),
+  class: z.string().optional(),
+});
+
 const bodySchema = z.strictObject({
-  shape: z.enum(['problem']).default('problem'),
+  shape: z.string().default('problem'),
   each: z.enum(['all', 'first']).default('all'),
+  audience: z.enum(['client', 'developer']).default('client'),
   typeBase: z.url({ error: 'this is no URI; write one such as https://errors.harrowfell.example/' }).optional(),
+  prefix: z.string().default('/data/attributes'),
+  texts: z.enum(['list', 'joined']).default('list'),
+  html: htmlSchema.prefault({}),
+});
+
+const shapeSchema = z.strictObject({
+  mediaType: z
+    .string()
+    .regex(/^[\w!#$&^.+-]+\/[\w!#$&^.+-]+(\s*;.*)?$/, { error: 'this is no media type; write one such as application/json' })
+    .default('application/json'),
+  body: z.unknown(),
 });
 
 const valuesSchema = z.strictObject({ limit: z.int().min(1, { error: 'a limit is 1 at least' }).default(40) });
@@ -67,11 +93,16 @@ export const configSchema = z.strictObject({
     .default({}),
   values: valuesSchema.prefault({}),
   tables: z.record(z.string(), inside).default({}),
+  shapes: z
+    .record(z.string().regex(/^[a-z][a-z0-9-]*$/, { error: 'a shape has a name such as our-own' }), shapeSchema)
+    .default({}),
+  production: z.boolean().default(false),
 });
 
 const KEYS: Record<string, readonly string[]> = {
   '': Object.keys(configSchema.shape),
   body: Object.keys(bodySchema.shape),
+  'body.html': Object.keys(htmlSchema.shape),
   values: Object.keys(valuesSchema.shape),
 };
 
@@ -85,7 +116,11 @@ export interface Config {
   readonly then: ReadonlyMap<Locale, readonly Locale[]>;
   readonly starter: boolean;
   readonly zone: string;
-  readonly body: { readonly each: 'all' | 'first'; readonly typeBase?: string | undefined };
+  readonly body: z.infer<typeof bodySchema>;
+  /** The shapes of answers by name, the workspace's own among them. */
+  readonly shapes: ReadonlyMap<string, Shape>;
+  /** Whether this workspace serves clients that nobody knows. */
+  readonly production: boolean;
   /** Status by problem, the known ones and the workspace's own. */
   readonly statuses: ReadonlyMap<string, number>;
   readonly values: { readonly limit: number };
@@ -110,24 +145,56 @@ export function readConfig(text: string, file: string): Config {
     const offset = yamlLocator(text)({ file, keys, at });
     throw complaint('wrong-content', [sentence], { file, ...positionAt(text, offset) });
   }
-  const { original, languages = [original], then, problems, ...rest } = result.data;
+  const refuse = (keys: readonly (string | number)[], at: 'key' | 'value', sentence: string): never => {
+    throw complaint('wrong-content', [sentence], { file, ...positionAt(text, yamlLocator(text)({ file, keys, at })) });
+  };
+  const { original, languages = [original], then, problems, shapes: own, ...rest } = result.data;
+  const shapes = new Map(SHAPES);
+  for (const [name, { mediaType, body }] of Object.entries(own)) shapes.set(name, ownShape(name, mediaType, body, refuse));
+  if (!shapes.has(rest.body.shape))
+    refuse(
+      ['body', 'shape'],
+      'value',
+      `"shape" is one of ${[...shapes.keys()].join(', ')}${suggestion(rest.body.shape, shapes.keys())}`,
+    );
+  for (const name of Object.keys(problems)) {
+    const near = PROBLEM_STATUSES.has(name) ? undefined : closest(name, PROBLEM_STATUSES.keys());
+    if (near !== undefined && distance(near, name) <= 2)
+      refuse(
+        ['problems', name],
+        'key',
+        `"${name}" is nearly "${near}"; write that, or choose a name that is not mistaken for it`,
+      );
+  }
   return {
     ...rest,
     original,
+    shapes,
     languages: languages.includes(original) ? languages : [original, ...languages],
     then: new Map(
       Object.entries(then).map(([name, chain]) => {
         try {
           return [parseLocale(name), chain];
         } catch (error) {
-          const offset = yamlLocator(text)({ file, keys: ['then', name], at: 'key' });
-          throw complaint('wrong-tag', [error instanceof Error ? error.message : String(error)], {
-            file,
-            ...positionAt(text, offset),
-          });
+          return refuse(['then', name], 'key', error instanceof Error ? error.message : String(error));
         }
       }),
     ),
     statuses: new Map([...PROBLEM_STATUSES, ...Object.entries(problems).map(([id, one]): [string, number] => [id, one.status])]),
   };
+}
+
+function ownShape(
+  name: string,
+  mediaType: string,
+  body: unknown,
+  refuse: (keys: readonly (string | number)[], at: 'key' | 'value', sentence: string) => never,
+): Shape {
+  if (SHAPES.has(name)) refuse(['shapes', name], 'key', `"${name}" is a shape already; choose another name`);
+  try {
+    return templateShape(name, mediaType, body);
+  } catch (error) {
+    if (error instanceof TemplateError) return refuse(['shapes', name, 'body', ...error.keys], 'value', error.message);
+    throw error;
+  }
 }

@@ -9,7 +9,7 @@ import { printPath } from '../core/path/path.js';
 import { Texts } from '../core/catalog/texts.js';
 import type { Remark } from '../core/finding.js';
 import { LocaleError, parseLocale, type Locale } from '../core/locale/tag.js';
-import type { Spot } from '../core/origin.js';
+import type { Origin, Spot } from '../core/origin.js';
 import { isObject } from '../core/reading.js';
 import { FormIndex } from '../core/rules/form-index.js';
 import type { Form } from '../core/rules/form.js';
@@ -20,6 +20,7 @@ import { isJsonSchema, readSchemas, type SchemaForm } from '../exchange/schema/r
 import { suggestion } from '../core/text/closest.js';
 import { Sentences } from '../core/violation/sentence.js';
 import type { AnswerOptions } from '../core/body/answer.js';
+import type { Shape, ShapeOptions } from '../core/body/shapes/shape.js';
 import { complaint, type FilePlace } from './complaint.js';
 import { CONFIG_FILE, readConfig, type Config } from './config.js';
 import { FormTable } from './forms.js';
@@ -44,6 +45,12 @@ function titleCatalog(form: string, { parts: { titles } }: SchemaForm, locale: L
 }
 
 const isYaml = (file: string): boolean => /\.ya?ml$/i.test(file);
+
+/** A shape, and how the workspace sets it. */
+export interface BodyStyle {
+  readonly shape: Shape;
+  readonly options: ShapeOptions;
+}
 
 /** A workspace with its files read: forms, catalogs and the one index of all texts. */
 export class Workspace {
@@ -93,7 +100,10 @@ export class Workspace {
     const folder = findWorkspace(from);
     const file = path.join(folder, CONFIG_FILE);
     const named = displayName(file, shownFrom);
-    return new Workspace(folder, readConfig(readText(file, named, 'the settings of the workspace'), named), shownFrom);
+    const text = readText(file, named, 'the settings of the workspace');
+    const workspace = new Workspace(folder, readConfig(text, named), shownFrom);
+    workspace.sources.set(CONFIG_FILE, text);
+    return workspace;
   }
 
   private files(globs: readonly string[]): string[] {
@@ -200,10 +210,36 @@ export class Workspace {
     return isObject(root) ? readCatalog(root, named, locale) : undefined;
   }
 
-  /** What answers are made with. */
+  /** What answers are made with, as the workspace file has it. */
   get answerOptions(): AnswerOptions {
+    return this.answerOptionsFor({});
+  }
+
+  /** The same, where a command or caller wants it otherwise. */
+  answerOptionsFor({
+    each,
+    audience,
+  }: {
+    each?: 'all' | 'first' | undefined;
+    audience?: 'client' | 'developer' | undefined;
+  }): AnswerOptions {
     const { zone, values, body, statuses } = this.config;
-    return { zone, limit: values.limit, each: body.each, typeBase: body.typeBase, statuses };
+    const forDevelopers = (audience ?? body.audience) === 'developer';
+    return {
+      ...{ zone, limit: values.limit, each: each ?? body.each, typeBase: body.typeBase, statuses },
+      ...(forDevelopers ? { developer: (origin: Origin) => this.place({ ...origin, at: 'value' }) } : {}),
+    };
+  }
+
+  /** How bodies are laid out: the shape of that name, or the workspace's. */
+  style(name: string = this.config.body.shape): BodyStyle {
+    const { shapes, body } = this.config;
+    const shape = shapes.get(name);
+    if (!shape)
+      throw complaint('wrong-use', [
+        `there is no shape "${name}"${suggestion(name, shapes.keys())}; the shapes are ${[...shapes.keys()].join(', ')}`,
+      ]);
+    return { shape, options: body };
   }
 
   /**

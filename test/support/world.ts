@@ -24,6 +24,7 @@ export class World {
       then?: Record<string, string[]>;
       original?: string;
       limit?: number;
+      problems?: string[];
     },
   ) {
     const sheet = readSheet({ forms: parts.forms ?? {} }, 'rules.yaml');
@@ -53,6 +54,8 @@ export class World {
       catalogs: this.catalogs,
       texts: this.texts,
       locales: asked,
+      problems: this.parts.problems ?? [],
+      settings: 'zeitwort.yaml',
       remarks: this.remarks,
     });
   }

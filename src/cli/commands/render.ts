@@ -1,20 +1,22 @@
 import { createReadStream } from 'node:fs';
 import { createInterface } from 'node:readline';
 import { Option, type Command } from 'commander';
-import { writeProblem } from '../../core/body/problem.js';
+import { answerProblem } from '../../core/body/answer.js';
 import type { Locale } from '../../core/locale/tag.js';
 import { REPORT_SHAPES, type ReportShape } from '../../exchange/violations/shapes.js';
 import { Complaint, complaint } from '../../workspace/complaint.js';
 import { readingFailed, readText } from '../../workspace/files.js';
 import { payloadComplaint, readPayload } from '../../workspace/payload.js';
 import { readReport, type ReportOptions } from '../../workspace/violations.js';
-import type { Workspace } from '../../workspace/workspace.js';
-import { openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
-import { answerReport, writeAnswer } from '../print/answer.js';
+import { suggestion } from '../../core/text/closest.js';
+import { answerLocales, answerStyle, withAnswer, type AnsweringOptions } from '../answering.js';
+import { collect, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
+import { split } from '../pairs.js';
+import { answerReport, writeAnswer, type AnswerStyle } from '../print/answer.js';
 
-interface Options extends WorkspaceOptions {
-  readonly locale?: string;
-  readonly head?: boolean;
+interface Options extends WorkspaceOptions, AnsweringOptions {
+  readonly problem?: string;
+  readonly param: readonly string[];
   readonly from?: ReportShape;
   readonly form?: string;
   readonly payload?: string;
@@ -34,17 +36,19 @@ function inLine(error: unknown, file: string, line: number): unknown {
   return new Complaint(error.reason, error.sentence, { ...error.place, file, line });
 }
 
-async function renderLines(file: string, workspace: Workspace, locale: Locale, options: ReportOptions): Promise<void> {
+async function renderLines(file: string, style: AnswerStyle, locale: Locale, options: ReportOptions): Promise<void> {
   const named = file === '-' ? 'standard input' : file;
   const input = file === '-' ? process.stdin : createReadStream(file);
+  const { shape, options: how } = style.style;
   let line = 0;
   try {
     for await (const text of createInterface({ input, crlfDelay: Infinity })) {
       line += 1;
       if (text.trim() === '') continue;
-      const body = writeProblem(answerReport(workspace, readReport(text, named, workspace, options), locale));
+      const body = shape.write(answerReport(readReport(text, named, style.workspace, options), locale, style), how);
       // Whoever reads more slowly than we write is waited for, so that memory stays flat.
-      if (!process.stdout.write(`${body}\n`)) await new Promise((resume) => process.stdout.once('drain', resume));
+      if (!process.stdout.write(`${body.replaceAll('\n', ' ')}\n`))
+        await new Promise((resume) => process.stdout.once('drain', resume));
     }
   } catch (error) {
     if (error instanceof Error && 'code' in error) throw readingFailed(named, error);
@@ -52,27 +56,59 @@ async function renderLines(file: string, workspace: Workspace, locale: Locale, o
   }
 }
 
-async function render(file: string, options: Options): Promise<void> {
+/** Parameters of a problem: numbers as numbers, so that they can be counted with. */
+function problemParams(pairs: readonly string[]): Record<string, unknown> {
+  return Object.fromEntries(
+    pairs.map((pair) => {
+      const [name, text] = split(pair, '=', '--param name=value');
+      return [name, /^-?\d+(\.\d+)?$/.test(text) ? Number(text) : text];
+    }),
+  );
+}
+
+function renderProblem(problem: string, style: AnswerStyle, locales: readonly Locale[], options: Options): void {
+  const { statuses } = style.options;
+  if (!statuses.has(problem))
+    throw complaint('wrong-use', [
+      `there is no problem "${problem}"${suggestion(problem, statuses.keys())}; the problems are ${[...statuses.keys()].join(', ')}`,
+    ]);
+  if (options.form !== undefined) style.workspace.form(options.form);
+  const params = problemParams(options.param);
+  const { texts } = style.workspace;
+  for (const locale of locales)
+    writeAnswer(answerProblem(problem, params, locale, options.form ?? '', texts, style.options, style.occasion), style);
+}
+
+async function render(file: string | undefined, options: Options): Promise<void> {
   const workspace = openWorkspace(options);
-  const locale = workspace.locale(options.locale ?? workspace.config.original);
+  const locales = answerLocales(workspace, options.locale);
+  const style = answerStyle(workspace, options);
+  if (options.problem !== undefined) {
+    renderProblem(options.problem, style, locales, options);
+    return;
+  }
+  if (file === undefined)
+    throw complaint('wrong-use', ['name a file with a report (or - for standard input), or a problem with --problem']);
   if (options.lines) {
+    const [locale] = locales;
     if (options.head) throw complaint('wrong-use', ['--lines prints bodies alone; leave out --head']);
-    await renderLines(file, workspace, locale, reportOptions(options));
+    if (!locale || locales.length > 1) throw complaint('wrong-use', ['--lines answers in one language; name it with --locale']);
+    await renderLines(file, style, locale, reportOptions(options));
     return;
   }
   const named = file === '-' ? 'standard input' : file;
   const report = readReport(readText(file, named, 'a report of violations'), named, workspace, reportOptions(options));
-  writeAnswer(answerReport(workspace, report, locale), options);
+  for (const locale of locales) writeAnswer(answerReport(report, locale, style), style);
 }
 
 export function define(command: Command): void {
-  withWorkspace(command)
-    .argument('<file>', 'what a validator reports, as JSON, or - for standard input')
-    .option('--locale <tag>', "the language of the answer (else the workspace's original)")
-    .option('--head', 'print the HTTP status line and the headers first')
+  withAnswer(withWorkspace(command))
+    .argument('[file]', 'what a validator reports, as JSON, or - for standard input')
     .addOption(new Option('--from <shape>', 'the shape of the report (else it is found out)').choices([...REPORT_SHAPES]))
     .option('--form <id>', 'the form that was validated, where the report does not say')
     .option('--payload <file>', 'what was validated: it tells what a report leaves out')
     .option('--lines', 'one report a line in (JSON Lines), one body a line out')
+    .option('--problem <name>', 'answer a problem of the whole request instead')
+    .option('--param <pair>', 'what the texts of the problem say, such as id=41 (again for more)', collect, [])
     .action(render);
 }

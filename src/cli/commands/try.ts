@@ -6,17 +6,16 @@ import { complaint } from '../../workspace/complaint.js';
 import type { Evaluators } from '../../workspace/evaluation.js';
 import { payloadComplaint, readPayload, type Payload } from '../../workspace/payload.js';
 import type { Workspace } from '../../workspace/workspace.js';
-import { openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
-import { answerReport, answerUnreadable, writeAnswer } from '../print/answer.js';
+import { answerLocales, answerStyle, withAnswer, type AnsweringOptions } from '../answering.js';
+import { collect, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
+import { answerReport, answerUnreadable, writeAnswer, type AnswerStyle } from '../print/answer.js';
 import { printJson } from '../print/out.js';
 import { split } from '../pairs.js';
 import { trySingle, type SingleOptions } from '../single.js';
 
-interface TryOptions extends WorkspaceOptions, SingleOptions {
+interface TryOptions extends WorkspaceOptions, AnsweringOptions, SingleOptions {
   readonly form: string;
-  readonly locale?: string;
   readonly as: 'body' | 'violations';
-  readonly head?: boolean;
   readonly query?: string;
   readonly header: readonly string[];
   readonly segment: readonly string[];
@@ -71,20 +70,23 @@ async function broken(
   return made.of(form)(requestOf(payload.value, options));
 }
 
-function finish(workspace: Workspace, form: FormIndex, violations: Violation[], options: TryOptions): void {
+function finish(form: FormIndex, violations: Violation[], style: AnswerStyle, options: TryOptions): void {
   if (options.as === 'violations') printJson({ form: form.form.id, violations: withoutSecrets(violations, form) });
-  const locale = workspace.locale(options.locale ?? workspace.config.original);
-  if (violations.length === 0) process.stderr.write('Nothing is broken.\n');
-  else {
-    process.exitCode = 1;
-    if (options.as === 'body') writeAnswer(answerReport(workspace, { form, violations }, locale), options);
+  if (violations.length === 0) {
+    process.stderr.write('Nothing is broken.\n');
+    return;
   }
+  process.exitCode = 1;
+  if (options.as !== 'body') return;
+  for (const locale of answerLocales(style.workspace, options.locale))
+    writeAnswer(answerReport({ form, violations }, locale, style), style);
 }
 
 async function tryPayload(file: string | undefined, options: TryOptions): Promise<void> {
   const workspace = openWorkspace(options);
   const form = workspace.form(options.form);
-  const locale = workspace.locale(options.locale ?? workspace.config.original);
+  const locales = answerLocales(workspace, options.locale);
+  const style = answerStyle(workspace, options);
   const single = options.field !== undefined || options.rule !== undefined || options.value !== undefined;
   if (file === undefined && !single)
     throw complaint('wrong-use', [
@@ -95,7 +97,8 @@ async function tryPayload(file: string | undefined, options: TryOptions): Promis
     if (single) throw payloadComplaint(payload, file ?? '-');
     process.stderr.write(`zeitwort: ${payloadComplaint(payload, file ?? '-').message}.\n`);
     process.exitCode = 1;
-    if (options.as === 'body') writeAnswer(answerUnreadable(workspace, form.form.id, payload, locale), options);
+    if (options.as === 'body')
+      for (const locale of locales) writeAnswer(answerUnreadable(payload, form.form.id, locale, style), style);
     return;
   }
   const made = await evaluators(workspace, options.today);
@@ -105,18 +108,14 @@ async function tryPayload(file: string | undefined, options: TryOptions): Promis
     process.stderr.write(
       `zeitwort: the regular expression ${regex} took too long on this payload and counts as not matched; simplify it.\n`,
     );
-  finish(workspace, form, violations, options);
+  finish(form, violations, style, options);
 }
 
-const collect = (one: string, before: readonly string[]): readonly string[] => [...before, one];
-
 export function define(command: Command): void {
-  withWorkspace(command)
+  withAnswer(withWorkspace(command))
     .argument('[file]', 'a payload as JSON, or - for standard input')
     .requiredOption('--form <id>', 'the form that the payload is sent to')
-    .option('--locale <tag>', "the language of the answer (else the workspace's original)")
     .addOption(new Option('--as <what>', 'what to print').choices(['body', 'violations']).default('body'))
-    .option('--head', 'print the HTTP status line and the headers first')
     .option('--query <string>', 'the query string, such as "dryRun=yes"')
     .option('--header <line>', 'a header, such as "X-Station: north" (again for more)', collect, [])
     .option('--segment <pair>', 'a parameter of the path, such as id=41 (again for more)', collect, [])

@@ -1,30 +1,49 @@
-import { answerProblem, answerViolations, type Answer } from '../../core/body/answer.js';
-import { problemBody } from '../../core/body/problem.js';
+import { answerProblem, answerViolations, type Answer, type AnswerOptions, type Occasion } from '../../core/body/answer.js';
 import type { Locale } from '../../core/locale/tag.js';
+import type { Payload } from '../../workspace/payload.js';
 import type { ViolationReport } from '../../workspace/violations.js';
-import type { Workspace } from '../../workspace/workspace.js';
+import type { BodyStyle, Workspace } from '../../workspace/workspace.js';
 import { head } from './http.js';
 
+/** How a command wants its answers. */
+export interface AnswerStyle {
+  readonly workspace: Workspace;
+  readonly options: AnswerOptions;
+  readonly style: BodyStyle;
+  readonly head: boolean;
+  readonly occasion: Occasion;
+}
+
 /** The answer to what a request broke. */
-export function answerReport(workspace: Workspace, { form, instance, violations }: ViolationReport, locale: Locale): Answer {
-  const { texts, answerOptions } = workspace;
-  return answerViolations(violations, locale, workspace.sentences(form), texts, answerOptions, instance);
+export function answerReport(
+  { form, instance, violations }: ViolationReport,
+  locale: Locale,
+  { workspace, options, occasion }: AnswerStyle,
+): Answer {
+  const happened = instance === undefined ? occasion : { ...occasion, instance };
+  return answerViolations(violations, locale, workspace.sentences(form), workspace.texts, options, happened);
 }
 
 /** The answer to a request whose body cannot be read, with the place where that is known. */
 export function answerUnreadable(
-  workspace: Workspace,
+  { problem, line, column }: Extract<Payload, { problem: string }>,
   form: string,
-  { problem, line, column }: { problem: string; line?: number | undefined; column?: number | undefined },
   locale: Locale,
+  { workspace, options, occasion }: AnswerStyle,
 ): Answer {
-  const place = line === undefined ? {} : { line, column };
-  const args = { ...place, located: line === undefined ? 'no' : 'yes' };
-  return answerProblem(problem, args, locale, form, workspace.texts, workspace.answerOptions, [], undefined, place);
+  const members = line === undefined ? {} : { line, column };
+  const args = { ...members, located: line === undefined ? 'no' : 'yes' };
+  return answerProblem(problem, args, locale, form, workspace.texts, options, { ...occasion, members });
+}
+
+/** The text of an answer's body, with line breaks for people where it is JSON. */
+export function bodyText(answer: Answer, { shape, options }: BodyStyle): string {
+  const text = shape.value ? JSON.stringify(shape.value(answer, options), undefined, 2) : shape.write(answer, options);
+  return text.endsWith('\n') ? text : `${text}\n`;
 }
 
 /** Writes an answer to standard output, its status line and headers first where asked. */
-export function writeAnswer(answer: Answer, { head: withHead }: { readonly head?: boolean }): void {
-  const body = `${JSON.stringify(problemBody(answer), undefined, 2)}\n`;
-  process.stdout.write(withHead ? head(answer, body) + body : body);
+export function writeAnswer(answer: Answer, { style, head: withHead }: AnswerStyle): void {
+  const body = bodyText(answer, style);
+  process.stdout.write(withHead ? head(answer, style.shape.mediaType, body) + body : body);
 }

@@ -1,12 +1,11 @@
 import type { Answer } from '../../core/body/answer.js';
-import { PROBLEM_MEDIA_TYPE } from '../../core/body/problem.js';
 import { ERROR_STATUSES } from '../../core/body/problems.js';
 
 /** Status line and headers of an answer, as they would go over the wire (RFC 9112 section 2.1), and the blank line behind. */
-export function head({ status, locale }: Answer, body: string): string {
+export function head({ status, locale }: Answer, mediaType: string, body: string): string {
   return [
     `HTTP/1.1 ${status} ${ERROR_STATUSES.get(status) ?? ''}`,
-    `Content-Type: ${PROBLEM_MEDIA_TYPE}`,
+    `Content-Type: ${mediaType}`,
     `Content-Language: ${locale}`,
     `Content-Length: ${Buffer.byteLength(body)}`,
     '',

@@ -22,6 +22,10 @@ export interface Subject {
   readonly texts: Texts;
   /** The locales to check, in the workspace's order. */
   readonly locales: readonly Locale[];
+  /** The problems that there are texts for, by name. */
+  readonly problems: readonly string[];
+  /** The file that declares problems, for places. */
+  readonly settings: string;
   /** What was noticed while the files were read. */
   readonly remarks: readonly Remark[];
 }

@@ -4,7 +4,8 @@ import { messageSyntax } from './message-syntax.js';
 import { missingForm } from './missing-form.js';
 import { missingLabel } from './missing-label.js';
 import { missingMessage } from './missing-message.js';
-import { slowRegex, unknownRule, wrongShape } from './noticed.js';
+import { exposedDetails, slowRegex, unknownRule, wrongShape } from './noticed.js';
+import { missingProblem, unknownProblem } from './missing-problem.js';
 import { secretValue } from './secret-value.js';
 import { unknownArgument } from './unknown-argument.js';
 import { unknownField } from './unknown-field.js';
@@ -21,6 +22,9 @@ export const KINDS: readonly Kind[] = [
   unknownArgument,
   missingMessage,
   missingLabel,
+  missingProblem,
+  unknownProblem,
+  exposedDetails,
   missingForm,
   secretValue,
   unusedMessage,

@@ -22,6 +22,12 @@ export const unknownRule = noticed(
   'Correct the name, or declare it under `external` where only the backend can check it.',
 );
 
+export const exposedDetails = noticed(
+  'exposed-details',
+  'A workspace for production answers as if to developers: clients would see rules, parameters, values and file names.',
+  'Set `audience` to client, or take `production` out.',
+);
+
 export const slowRegex = noticed(
   'slow-regex',
   'A regular expression can take time out of all proportion on texts that clients choose, and hold the service up.',

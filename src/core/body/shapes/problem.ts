@@ -1,8 +1,10 @@
-import type { Sentence, SentenceCase } from '../violation/sentence.js';
-import type { Answer } from './answer.js';
+import type { Sentence, SentenceCase } from '../../violation/sentence.js';
+import type { Answer } from '../answer.js';
+import { detailOf, type DeveloperDetail } from '../developer.js';
+import type { Shape } from './shape.js';
 
 /** One entry of `errors`: a JSON Pointer into the body, or the name of a parameter or header. */
-export type ProblemError = { readonly code: string; readonly detail: string } & (
+export type ProblemError = { readonly code: string; readonly detail: string; readonly developer?: DeveloperDetail } & (
   { readonly pointer: string } | { readonly parameter: string } | { readonly header: string }
 );
 
@@ -23,6 +25,11 @@ function errorOf({ text: detail, case: { in: place, pointer, code } }: Sentence)
   return place === 'header' ? { header: pointer, code, detail } : { parameter: pointer, code, detail };
 }
 
+function errorFor(answer: Answer, sentence: Sentence, at: number): ProblemError {
+  const developer = detailOf(answer, at);
+  return developer ? { ...errorOf(sentence), developer } : errorOf(sentence);
+}
+
 /** Shapes an answer as RFC 9457 has it. */
 export function problemBody(answer: Answer): ProblemBody {
   const { type, title, status, detail, instance, members, sentences } = answer;
@@ -33,7 +40,7 @@ export function problemBody(answer: Answer): ProblemBody {
     ...(detail === '' ? {} : { detail }),
     ...(instance === undefined ? {} : { instance }),
     ...members,
-    ...(answer.problem === 'invalid-fields' ? { errors: sentences.map(errorOf) } : {}),
+    ...(answer.problem === 'invalid-fields' ? { errors: sentences.map((sentence, at) => errorFor(answer, sentence, at)) } : {}),
   };
 }
 
@@ -59,6 +66,7 @@ function beginningOf(sentence: Sentence): string {
  */
 export function writeProblem(answer: Answer): string {
   const { sentences } = answer;
+  if (answer.details) return JSON.stringify(problemBody(answer));
   const { errors, ...rest } = problemBody({ ...answer, sentences: [] });
   const head = JSON.stringify(rest);
   if (!errors) return head;
@@ -66,3 +74,36 @@ export function writeProblem(answer: Answer): string {
   for (const sentence of sentences) list += `${list === '' ? '' : ','}${beginningOf(sentence)}${quoted(sentence.text)}}`;
   return `${head.slice(0, -1)},"errors":[${list}]}`;
 }
+
+export const problem: Shape = { name: 'problem', mediaType: PROBLEM_MEDIA_TYPE, value: problemBody, write: writeProblem };
+
+const XML_ESCAPES: Readonly<Record<string, string>> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' };
+
+/** Text for XML 1.0: what it cannot hold at all is left out. */
+const xml = (text: string): string =>
+  text
+    .toWellFormed()
+    .replace(/[&<>"]/g, (character) => XML_ESCAPES[character] ?? character)
+
+    .replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/g, '');
+
+/** RFC 9457 appendix B: members are elements, the entries of a list are `i`. */
+function xmlOf(name: string, value: unknown): string {
+  if (value === undefined || value === null) return '';
+  if (Array.isArray(value)) return `<${name}>${value.map((entry) => xmlOf('i', entry)).join('')}</${name}>`;
+  if (typeof value === 'object')
+    return `<${name}>${Object.entries(value)
+      .map(([key, member]) => xmlOf(/^[A-Za-z_][\w.-]*$/.test(key) ? key : 'member', member))
+      .join('')}</${name}>`;
+  return `<${name}>${xml(typeof value === 'string' ? value : JSON.stringify(value))}</${name}>`;
+}
+
+/** The XML of RFC 9457. */
+export const problemXml: Shape = {
+  name: 'problem-xml',
+  mediaType: 'application/problem+xml',
+  write(answer) {
+    const members = Object.entries(problemBody(answer)).map(([name, value]) => xmlOf(name, value));
+    return `<?xml version="1.0" encoding="UTF-8"?>\n<problem xmlns="urn:ietf:rfc:7807" xml:lang="${answer.locale}">${members.join('')}</problem>`;
+  },
+};

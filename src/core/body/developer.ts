@@ -1,0 +1,53 @@
+import type { Locale } from '../locale/tag.js';
+import type { Origin } from '../origin.js';
+import type { FormIndex } from '../rules/form-index.js';
+import { MASK, valueText } from '../text/value.js';
+import type { Sentence } from '../violation/sentence.js';
+import type { Violation } from '../violation/violation.js';
+import type { Answer } from './answer.js';
+
+/** Finds file, line and column of a text. */
+export type PlaceOf = (origin: Origin) => { readonly file: string; readonly line?: number; readonly column?: number };
+
+/** What developers are told about one violation, and clients never. */
+export interface DeveloperDetail {
+  readonly rule: string;
+  readonly params?: Readonly<Record<string, unknown>>;
+  /** What was given, as text; masked where it is secret. */
+  readonly value?: string;
+  /** The key of the message in its catalog, and where it stands; absent where nobody wrote one. */
+  readonly key?: string;
+  readonly file?: string;
+  readonly line?: number;
+  /** The language of the text, where it is not the one asked for. */
+  readonly fallback?: string;
+}
+
+/** Works out what developers are told. */
+export function developerDetail(
+  { case: { path, in: place, found, use } }: Sentence,
+  { rule, params, value }: Violation,
+  form: FormIndex,
+  locale: Locale,
+  limit: number,
+  placeOf: PlaceOf,
+): DeveloperDetail {
+  const secret = place !== 'body' && (form.field(path, place)?.secret ?? false);
+  const shown = secret
+    ? MASK
+    : value === undefined
+      ? undefined
+      : valueText(value, limit, path, place === 'body' ? form.isSecret : undefined);
+  const merged = { ...use?.params, ...params };
+  const where = found && placeOf(found.entry.origin);
+  return {
+    rule,
+    ...(Object.keys(merged).length > 0 ? { params: merged } : {}),
+    ...(shown === undefined ? {} : { value: shown }),
+    ...(found && where ? { key: found.key, file: where.file, ...(where.line === undefined ? {} : { line: where.line }) } : {}),
+    ...(found && found.locale !== locale ? { fallback: found.locale } : {}),
+  };
+}
+
+/** What developers are told about the sentence at a place of an answer; nothing in an answer for clients. */
+export const detailOf = ({ details }: Answer, at: number): DeveloperDetail | undefined => details?.[at];

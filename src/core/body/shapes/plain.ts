@@ -1,0 +1,62 @@
+import type { Answer } from '../answer.js';
+import { detailOf } from '../developer.js';
+import { fieldName, groupedByField } from '../grouped.js';
+import { jsonShape, type Shape } from './shape.js';
+
+const head = ({ title, detail, status, problem, members, requestId }: Answer): object => ({
+  ...{ code: problem, status, title },
+  ...(detail === '' ? {} : { detail }),
+  ...members,
+  ...(requestId === undefined ? {} : { requestId }),
+});
+
+/** Field → texts. What is said of the body as a whole stands under the empty name, parameters under `parameters`. */
+export const fields = jsonShape('fields', 'application/json', (answer, { texts }) => {
+  const groups = groupedByField(answer).map(({ field, case: { in: place }, sentences }) => {
+    const list = sentences.map(({ text }) => text);
+    return { place, entry: [field, texts === 'list' ? list : list.join(' ')] as const };
+  });
+  const of = (isBody: boolean): object =>
+    Object.fromEntries(groups.filter(({ place }) => (place === 'body') === isBody).map(({ entry }) => entry));
+  const elsewhere = of(false);
+  return {
+    ...head(answer),
+    ...(answer.problem === 'invalid-fields' ? { fields: of(true) } : {}),
+    ...(Object.keys(elsewhere).length > 0 ? { parameters: elsewhere } : {}),
+    ...(answer.details ? { developer: answer.details.map((detail, at) => ({ field: nameAt(answer, at), ...detail })) } : {}),
+  };
+});
+
+const nameAt = ({ sentences }: Answer, at: number): string => {
+  const sentence = sentences[at];
+  return sentence ? fieldName(sentence.case) : '';
+};
+
+/** Flat records, one a violation. */
+export const list = jsonShape('list', 'application/json', (answer) => {
+  if (answer.problem !== 'invalid-fields') return [{ field: null, code: answer.problem, text: answer.detail || answer.title }];
+  return answer.sentences.map((sentence, at) => {
+    const developer = detailOf(answer, at);
+    const { in: place, code } = sentence.case;
+    return {
+      field: fieldName(sentence.case),
+      ...(place === 'body' ? {} : { in: place }),
+      code,
+      text: sentence.text,
+      ...(developer ? { developer } : {}),
+    };
+  });
+});
+
+/** Lines for people: the title, the detail, a line a violation. */
+export const text: Shape = {
+  name: 'text',
+  mediaType: 'text/plain; charset=utf-8',
+  write({ title, detail, sentences, details }) {
+    const lines = sentences.map(({ text: sentence }, at) => {
+      const developer = details?.[at];
+      return `- ${sentence}${developer ? ` (${JSON.stringify(developer)})` : ''}`;
+    });
+    return [title, detail, ...lines].filter((line) => line !== '').join('\n');
+  },
+};

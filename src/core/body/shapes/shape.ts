@@ -1,0 +1,37 @@
+import type { Answer } from '../answer.js';
+
+/** What a workspace can set about the shapes. */
+export interface ShapeOptions {
+  /** Of `jsonapi`: what the pointers of body fields start with. */
+  readonly prefix: string;
+  /** Of `fields`: the texts of one field as a list, or joined with spaces. */
+  readonly texts: 'list' | 'joined';
+  readonly html: {
+    readonly as: 'list' | 'paragraphs';
+    /** The class of the outermost element. */
+    readonly class?: string | undefined;
+    /** The element around all. */
+    readonly element: string;
+  };
+}
+
+export const DEFAULT_SHAPE_OPTIONS: ShapeOptions = {
+  prefix: '/data/attributes',
+  texts: 'list',
+  html: { as: 'list', element: 'div' },
+};
+
+/** A layout of the error response: every shape is made of one answer, so that another shape never changes a text. */
+export interface Shape {
+  readonly name: string;
+  readonly mediaType: string;
+  /** The body's value, of a shape in JSON. */
+  readonly value?: (answer: Answer, options: ShapeOptions) => unknown;
+  /** The body's text. */
+  readonly write: (answer: Answer, options: ShapeOptions) => string;
+}
+
+/** A shape whose body is JSON. */
+export function jsonShape(name: string, mediaType: string, value: NonNullable<Shape['value']>): Shape {
+  return { name, mediaType, value, write: (answer, options) => JSON.stringify(value(answer, options)) };
+}
