@@ -25,7 +25,10 @@ const shared = {
   minify: true,
   legalComments: 'linked',
   // Large, and asked for by a few commands only: they stay where npm put them and are loaded when needed.
-  external: ['ajv', 'ajv/*', 'ajv-formats', 'ajv-formats/*', 'csv-parse', 'csv-parse/*', 'scslre', 'fastify', 'negotiator'],
+  external: [
+    ...['ajv', 'ajv/*', 'ajv-formats', 'ajv-formats/*', 'csv-parse', 'csv-parse/*', 'scslre'],
+    ...['fastify', 'pino', 'chokidar', 'negotiator'],
+  ],
   logLevel: 'warning',
 };
 

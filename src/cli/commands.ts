@@ -21,5 +21,7 @@ export const COMMANDS: readonly CommandEntry[] = [
   { name: 'try', summary: 'send a payload through the rules of a form', load: () => import('./commands/try.js') },
   { name: 'render', summary: 'turn what a request broke into an error body', load: () => import('./commands/render.js') },
   { name: 'why', summary: 'tell which text a rule gets, and from which file', load: () => import('./commands/why.js') },
+  { name: 'serve', summary: 'answer over HTTP: a service, and a stand-in backend', load: () => import('./commands/serve.js') },
+  { name: 'contract', summary: 'write the schema of the bodies that clients get', load: () => import('./commands/contract.js') },
   { name: 'pack', summary: 'write one file a language with all lookups resolved', load: () => import('./commands/pack.js') },
 ];

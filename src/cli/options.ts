@@ -1,5 +1,7 @@
+import { existsSync, readFileSync } from 'node:fs';
 import { Option, type Command } from 'commander';
 import type { Locale } from '../core/locale/tag.js';
+import { readingFailed } from '../workspace/files.js';
 import { Workspace } from '../workspace/workspace.js';
 
 export interface WorkspaceOptions {
@@ -28,3 +30,13 @@ export function localesOf(workspace: Workspace, tag: string | undefined): readon
 
 /** Collects an option that may be given again and again. */
 export const collect = (one: string, before: readonly string[]): readonly string[] => [...before, one];
+
+/** Whether a file holds just this text. */
+export function isCurrent(file: string, text: string): boolean {
+  if (!existsSync(file)) return false;
+  try {
+    return readFileSync(file, 'utf8') === text;
+  } catch (error) {
+    throw readingFailed(file, error);
+  }
+}

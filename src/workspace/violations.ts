@@ -2,7 +2,7 @@ import * as z from 'zod';
 import { ANY_ELEMENT, PathSyntaxError, printPath, samplePath, type Path, type Pattern } from '../core/path/path.js';
 import type { FormIndex } from '../core/rules/form-index.js';
 import { FIELD_PLACES, type FieldPlace } from '../core/rules/form.js';
-import { PointerSyntaxError } from '../core/path/pointer.js';
+import { PointerSyntaxError, toPointer } from '../core/path/pointer.js';
 import { inDocumentOrder } from '../core/rules/evaluate.js';
 import { suggestion } from '../core/text/closest.js';
 import type { Violation } from '../core/violation/violation.js';
@@ -124,4 +124,32 @@ export function readReport(text: string, file: string, workspace: Workspace, opt
   const shape = options.from ?? shapeOf(value);
   if (shape === undefined) throw complaint('wrong-content', [nearestShape(value)], at([]));
   return shape === 'violations' ? readOwn(value, at, workspace, options.form) : readForeign(value, shape, at, workspace, options);
+}
+
+/**
+ * Checks violations in our own shape that came over the network, for a form that the address names.
+ * @returns the violations, or what is wrong with them and where, as a JSON Pointer
+ */
+export function checkReport(
+  value: unknown,
+  form: FormIndex,
+): { readonly violations: readonly Violation[]; readonly instance?: string } | { readonly mistake: string; readonly at: string } {
+  const result = reportSchema.safeParse(value);
+  if (!result.success) {
+    const issue = explainIssue(result.error, value, 'a report of violations', () => []);
+    return { mistake: issue.sentence, at: toPointer(issue.keys) };
+  }
+  const { violations, instance } = result.data;
+  for (const [number, violation] of violations.entries()) {
+    const stands = violation.in ?? 'body';
+    const at = `/violations/${number}/path`;
+    try {
+      const path = form.readPath(violation.path, stands);
+      if (path.length > 0 && !form.declared(path, stands)) return { mistake: `the form has no field at ${violation.path}`, at };
+    } catch (error) {
+      if (error instanceof PathSyntaxError) return { mistake: error.message, at };
+      throw error;
+    }
+  }
+  return { violations, ...(instance === undefined ? {} : { instance }) };
 }

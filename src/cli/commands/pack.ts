@@ -1,25 +1,15 @@
-import { existsSync, mkdirSync, readFileSync } from 'node:fs';
+import { mkdirSync } from 'node:fs';
 import path from 'node:path';
 import type { Command } from 'commander';
-import { readingFailed } from '../../workspace/files.js';
 import { makePack, packText } from '../../workspace/packs.js';
 import { writeWhole } from '../../workspace/write.js';
-import { localesOf, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
+import { isCurrent, localesOf, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
 import { print } from '../print/out.js';
 
 interface Options extends WorkspaceOptions {
   readonly locale?: string;
   readonly out: string;
   readonly check?: boolean;
-}
-
-function isCurrent(file: string, text: string): boolean {
-  if (!existsSync(file)) return false;
-  try {
-    return readFileSync(file, 'utf8') === text;
-  } catch (error) {
-    throw readingFailed(file, error);
-  }
 }
 
 function pack(options: Options): void {

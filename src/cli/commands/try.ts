@@ -4,6 +4,7 @@ import type { FormIndex } from '../../core/rules/form-index.js';
 import type { Violation } from '../../core/violation/violation.js';
 import { complaint } from '../../workspace/complaint.js';
 import type { Evaluators } from '../../workspace/evaluation.js';
+import { gathered } from '../../workspace/parameters.js';
 import { payloadComplaint, readPayload, type Payload } from '../../workspace/payload.js';
 import type { Workspace } from '../../workspace/workspace.js';
 import { answerLocales, answerStyle, withAnswer, type AnsweringOptions } from '../answering.js';
@@ -20,16 +21,6 @@ interface TryOptions extends WorkspaceOptions, AnsweringOptions, SingleOptions {
   readonly header: readonly string[];
   readonly segment: readonly string[];
   readonly today?: string;
-}
-
-/** Parameters as a server gets them: a text, or a list where a name came more than once. */
-function gathered(pairs: Iterable<readonly [string, string]>): Record<string, string | string[]> {
-  const found = new Map<string, string | string[]>();
-  for (const [name, value] of pairs) {
-    const before = found.get(name);
-    found.set(name, before === undefined ? value : [...(Array.isArray(before) ? before : [before]), value]);
-  }
-  return Object.fromEntries(found);
 }
 
 function requestOf(body: unknown, { query, header, segment }: TryOptions): Request {

@@ -1,0 +1,279 @@
+import type { ShapeOptions } from '../../core/body/shapes/shape.js';
+import { printPath, type Pattern } from '../../core/path/path.js';
+import type { LooseObject } from '../../core/reading.js';
+import { codeOf, type FieldPlace, type Form } from '../../core/rules/form.js';
+import { VOCABULARY } from '../../core/rules/vocabulary.js';
+import { fragmentRegex, pathRegex, pointerRegex } from './patterns.js';
+
+/** What a contract is made of. */
+export interface ContractSource {
+  readonly forms: readonly Form[];
+  /** Status by problem. */
+  readonly statuses: ReadonlyMap<string, number>;
+  readonly typeBase?: string | undefined;
+  readonly options: ShapeOptions;
+  /** Whether bodies tell what is for developers. */
+  readonly forDevelopers: boolean;
+}
+
+/** Shapes whose bodies have a schema. */
+export const CONTRACT_SHAPES = ['problem', 'jsonapi', 'graphql', 'fields', 'list'] as const;
+export type ContractShape = (typeof CONTRACT_SHAPES)[number];
+
+type Schema = LooseObject;
+
+/** One place of a form that an error can stand at, with the codes that it may have there. */
+interface Spot {
+  readonly pattern: Pattern;
+  readonly in: FieldPlace;
+  readonly codes: readonly string[];
+}
+
+const text: Schema = { type: 'string', minLength: 1 };
+const string: Schema = { type: 'string' };
+const requestId = { requestId: string };
+
+function closed(properties: LooseObject, optional: readonly string[] = []): Schema {
+  const required = Object.keys(properties).filter((name) => !optional.includes(name));
+  return { type: 'object', required, properties, additionalProperties: false };
+}
+
+/** The places of a form: its fields and all that is around them, since a backend may blame those too. */
+function spotsOf(form: Form): Spot[] {
+  const spots = new Map<string, { pattern: Pattern; in: FieldPlace; codes: Set<string> }>();
+  const at = (pattern: Pattern, place: FieldPlace): Set<string> => {
+    const key = `${place} ${printPath(pattern)}`;
+    const spot = spots.get(key) ?? { pattern, in: place, codes: new Set(VOCABULARY.keys()) };
+    spots.set(key, spot);
+    return spot.codes;
+  };
+  at([], 'body');
+  for (const field of form.fields) {
+    for (let length = 1; length < field.pattern.length; length++) at(field.pattern.slice(0, length), field.in);
+    const codes = at(field.pattern, field.in);
+    for (const use of field.uses) codes.add(codeOf(use));
+  }
+  return [...spots.values()].map(({ codes, ...spot }) => ({ ...spot, codes: [...codes].sort() }));
+}
+
+const nameOf = ({ pattern }: Spot): string => pattern.map(String).join('.');
+
+/** Like spots share one schema: errors with the same codes, told apart by where they stand. */
+function grouped(spots: readonly Spot[], isAlike: (spot: Spot) => string): Spot[][] {
+  const groups = new Map<string, Spot[]>();
+  for (const spot of spots) {
+    const key = `${spot.codes.join(' ')} ${isAlike(spot)}`;
+    groups.set(key, [...(groups.get(key) ?? []), spot]);
+  }
+  return [...groups.values()];
+}
+
+const placeKind = (spot: Spot): 'pointer' | 'parameter' | 'header' =>
+  spot.in === 'body' ? 'pointer' : spot.in === 'header' ? 'header' : 'parameter';
+
+const anyRegex = (regexes: readonly string[]): Schema => {
+  const [only] = regexes;
+  return regexes.length === 1 && only !== undefined
+    ? { type: 'string', pattern: only }
+    : { type: 'string', pattern: `^(?:${regexes.map((one) => one.slice(1, -1)).join('|')})$` };
+};
+
+const where = (group: readonly Spot[], regexOf: (pattern: Pattern) => string): LooseObject => {
+  const [first] = group;
+  const kind = first ? placeKind(first) : 'pointer';
+  return {
+    [kind]: kind === 'pointer' ? anyRegex(group.map(({ pattern }) => regexOf(pattern))) : { enum: group.map(nameOf) },
+  };
+};
+
+const developer: Schema = closed(
+  {
+    ...{ rule: text, params: { type: 'object' }, value: string, key: text, file: text, line: { type: 'integer' } },
+    ...{ fallback: text },
+  },
+  ['params', 'value', 'key', 'file', 'line', 'fallback'],
+);
+
+class ContractWriter {
+  constructor(private readonly source: ContractSource) {}
+
+  private get developer(): LooseObject {
+    return this.source.forDevelopers ? { developer: { $ref: '#/$defs/developer' } } : {};
+  }
+
+  private type(problem: string): Schema {
+    return { const: this.source.typeBase === undefined ? 'about:blank' : this.source.typeBase + problem };
+  }
+
+  private get typed(): boolean {
+    return this.source.typeBase !== undefined;
+  }
+
+  /** What broken rules of a form give, and what any other problem gives. */
+  write(shape: ContractShape): Schema {
+    const { forms, statuses, forDevelopers } = this.source;
+    const form = this[`${shape}Form`].bind(this);
+    const other = this[`${shape}Other`].bind(this);
+    const defs: Record<string, Schema> = forDevelopers ? { developer } : {};
+    const branches: Schema[] = [];
+    const add = (name: string, schema: Schema): void => {
+      const key = name.replace(/[^\w.-]+/g, '-');
+      defs[key] = schema;
+      branches.push({ $ref: `#/$defs/${key}` });
+    };
+    for (const one of forms) add(`form-${one.id}`, form(one));
+    for (const [problem, status] of statuses) if (problem !== 'invalid-fields') add(`problem-${problem}`, other(problem, status));
+    return {
+      $schema: 'https://json-schema.org/draft/2020-12/schema',
+      title: `Error bodies in the shape ${shape}`,
+      anyOf: branches,
+      $defs: defs,
+    };
+  }
+
+  private get status(): number {
+    return this.source.statuses.get('invalid-fields') ?? 422;
+  }
+
+  private problemBase(problem: string, status: number): LooseObject {
+    const place = problem === 'malformed-body' || problem === 'too-large' ? { line: PLACE, column: PLACE } : {};
+    return { type: this.type(problem), title: text, status: { const: status }, detail: text, instance: string, ...place };
+  }
+
+  private problemForm(form: Form): Schema {
+    const items = grouped(spotsOf(form), placeKind).map((group) => {
+      const properties = {
+        ...where(group, fragmentRegex),
+        code: { enum: group[0]?.codes ?? [] },
+        detail: text,
+        ...this.developer,
+      };
+      return closed(properties, []);
+    });
+    const properties = { ...this.problemBase('invalid-fields', this.status), errors: { type: 'array', items: { anyOf: items } } };
+    return closed(properties, ['instance', 'detail']);
+  }
+
+  private problemOther(problem: string, status: number): Schema {
+    // RFC 9457 section 3.2: other members may come; a client ignores those that it does not know.
+    return { ...closed(this.problemBase(problem, status), ['instance', 'detail', 'line', 'column']), additionalProperties: true };
+  }
+
+  private links(problem: string): LooseObject {
+    return this.typed ? { links: closed({ type: this.type(problem) }) } : {};
+  }
+
+  private jsonapiForm(form: Form): Schema {
+    const { prefix } = this.source.options;
+    const items = grouped(spotsOf(form), placeKind).map((group) =>
+      closed(
+        {
+          ...{ id: string, ...this.links('invalid-fields'), status: { const: String(this.status) } },
+          ...{ code: { enum: group[0]?.codes ?? [] }, title: text, detail: text },
+          source: closed(where(group, (pattern) => pointerRegex(pattern, prefix))),
+          ...(this.source.forDevelopers ? { meta: closed(this.developer) } : {}),
+        },
+        ['id'],
+      ),
+    );
+    return closed({ errors: { type: 'array', items: { anyOf: items } } });
+  }
+
+  private jsonapiOther(problem: string, status: number): Schema {
+    const error = closed(
+      {
+        ...{ id: string, ...this.links(problem), status: { const: String(status) }, code: { const: problem } },
+        ...{ title: text, detail: text, meta: { type: 'object' } },
+      },
+      ['id', 'detail', 'meta'],
+    );
+    return closed({ errors: { type: 'array', items: error, minItems: 1 } });
+  }
+
+  private common(problem: string, status: number): LooseObject {
+    return {
+      problem: { const: problem },
+      status: { const: status },
+      ...(this.typed ? { type: this.type(problem) } : {}),
+      ...requestId,
+    };
+  }
+
+  private graphqlForm(form: Form): Schema {
+    const codes = [...new Set(spotsOf(form).flatMap((spot) => spot.codes))].sort();
+    const extensions = closed(
+      {
+        code: { enum: codes },
+        input: { type: 'array', items: { type: ['string', 'integer'] } },
+        in: { enum: ['query', 'path', 'header'] },
+        ...this.common('invalid-fields', this.status),
+        ...this.developer,
+      },
+      ['in', 'requestId'],
+    );
+    return closed({ errors: { type: 'array', items: closed({ message: text, extensions }) } });
+  }
+
+  private graphqlOther(problem: string, status: number): Schema {
+    const extensions = {
+      ...closed({ code: { const: problem }, ...this.common(problem, status) }, ['requestId']),
+      additionalProperties: true,
+    };
+    return closed({ errors: { type: 'array', items: closed({ message: text, extensions }), minItems: 1 } });
+  }
+
+  private fieldsHead(problem: string, status: number): LooseObject {
+    return { code: { const: problem }, status: { const: status }, title: text, detail: text, ...requestId };
+  }
+
+  private fieldsForm(form: Form): Schema {
+    const texts: Schema = this.source.options.texts === 'list' ? { type: 'array', items: text, minItems: 1 } : text;
+    const spots = spotsOf(form);
+    const of = (isBody: boolean): Schema => ({
+      type: 'object',
+      patternProperties: Object.fromEntries(
+        spots.filter((spot) => (spot.in === 'body') === isBody).map(({ pattern }) => [pathRegex(pattern), texts]),
+      ),
+      additionalProperties: false,
+    });
+    const properties = {
+      ...this.fieldsHead('invalid-fields', this.status),
+      ...{ fields: of(true), parameters: of(false) },
+      ...(this.source.forDevelopers ? { developer: { type: 'array', items: { type: 'object' } } } : {}),
+    };
+    return closed(properties, ['detail', 'requestId', 'parameters']);
+  }
+
+  private fieldsOther(problem: string, status: number): Schema {
+    return { ...closed(this.fieldsHead(problem, status), ['detail', 'requestId']), additionalProperties: true };
+  }
+
+  private listForm(form: Form): Schema {
+    const items = grouped(spotsOf(form), (spot) => (spot.in === 'body' ? 'body' : spot.in)).map((group) => {
+      const [first] = group;
+      const inBody = first === undefined || first.in === 'body';
+      const field = inBody
+        ? anyRegex(group.map(({ pattern }) => pathRegex(pattern)))
+        : { enum: group.map(({ pattern }) => printPath(pattern)) };
+      const place = inBody ? {} : { in: { const: first.in } };
+      return closed({ field, ...place, code: { enum: first?.codes ?? [] }, text, ...this.developer });
+    });
+    return { type: 'array', items: { anyOf: items } };
+  }
+
+  private listOther(problem: string): Schema {
+    return {
+      type: 'array',
+      items: closed({ field: { type: 'null' }, code: { const: problem }, text }),
+      minItems: 1,
+      maxItems: 1,
+    };
+  }
+}
+
+const PLACE: Schema = { type: 'integer', minimum: 1 };
+
+/** The schema (JSON Schema 2020-12) of every body that a workspace answers with in a shape. */
+export function contractSchema(source: ContractSource, shape: ContractShape): Schema {
+  return new ContractWriter(source).write(shape);
+}

@@ -1,0 +1,74 @@
+import type { LooseObject } from '../../core/reading.js';
+import type { Form } from '../../core/rules/form.js';
+import type { Written } from '../schema/write.js';
+
+/** One response of the contract. */
+export interface ContractBodies {
+  readonly mediaType: string;
+  readonly schema: LooseObject;
+}
+
+const parameterOf = (form: Form): LooseObject[] =>
+  form.fields
+    .filter((field) => field.in !== 'body' && field.pattern.length === 1)
+    .map((field) => ({
+      ...{ name: field.path, in: field.in },
+      required: field.in === 'path' || field.uses.some(({ rule, onlyIf }) => rule === 'required' && !onlyIf),
+      schema: {},
+    }));
+
+/** The definitions of a schema moved to where a document keeps its schemas. */
+function rebased(value: unknown, prefix: string): unknown {
+  if (Array.isArray(value)) return value.map((one: unknown) => rebased(one, prefix));
+  if (typeof value !== 'object' || value === null) return value;
+  return Object.fromEntries(
+    Object.entries(value).map(([key, member]) => [
+      key,
+      key === '$ref' && typeof member === 'string' ? member.replace(/^#\/\$defs\//, `${prefix}/$defs/`) : rebased(member, prefix),
+    ]),
+  );
+}
+
+/**
+ * An OpenAPI 3.1 document of the forms that have a request, with the error bodies that they answer with.
+ * @param bodyOf a form's body as JSON Schema
+ */
+export function contractOpenApi(
+  forms: readonly Form[],
+  { mediaType, schema }: ContractBodies,
+  bodyOf: (form: Form) => Written,
+  version: string,
+): LooseObject {
+  const paths: Record<string, Record<string, unknown>> = {};
+  const component = '#/components/schemas/ErrorBody';
+  const error = { content: { [mediaType]: { schema: { $ref: component } } } };
+  for (const form of forms) {
+    const [method = '', path = ''] = form.request?.split(' ') ?? [];
+    if (path === '') continue;
+    const declared = parameterOf(form);
+    const named = new Set(declared.filter((one) => one.in === 'path').map((one) => one.name));
+    const fromPath = [...path.matchAll(/\{([^}]+)\}/g)].flatMap(([, name = '']) =>
+      named.has(name) ? [] : [{ name, in: 'path', required: true, schema: { type: 'string' } }],
+    );
+    const parameters = [...declared, ...fromPath];
+    const hasBody = form.fields.some((field) => field.in === 'body') && method !== 'GET' && method !== 'HEAD';
+    const body = { ...bodyOf(form).schema, $schema: undefined };
+    (paths[path] ??= {})[method.toLowerCase()] = {
+      operationId: form.id,
+      ...(parameters.length > 0 ? { parameters } : {}),
+      ...(hasBody ? { requestBody: { required: true, content: { 'application/json': { schema: body } } } } : {}),
+      responses: {
+        '2XX': { description: 'What was sent is accepted.' },
+        '422': { description: 'Rules were broken.', ...error },
+        default: { description: 'Another problem.', ...error },
+      },
+    };
+  }
+  const bare = { ...schema, $schema: undefined };
+  return {
+    openapi: '3.1.0',
+    info: { title: 'Forms and their error bodies', version },
+    paths,
+    components: { schemas: { ErrorBody: rebased(bare, component) } },
+  };
+}

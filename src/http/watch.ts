@@ -1,0 +1,38 @@
+import { watch } from 'chokidar';
+import type { Logger } from 'pino';
+import type { ServedWorkspace } from './state.js';
+
+/** Editors save in several steps; so long it must be quiet before the files are read. */
+const QUIET = 80;
+
+/** Reads the workspace anew whenever a file of it changes; the last good reading stays where the new one is broken. */
+export function watchWorkspace(served: ServedWorkspace, log: Logger): { close: () => Promise<void> } {
+  const { folder } = served.current.workspace;
+  const watcher = watch(folder, {
+    ignoreInitial: true,
+    ignored: (path) => /[\\/](?:node_modules|\.git|\.zeitwort)(?:[\\/]|$)/.test(path) || path.endsWith('.tmp'),
+  });
+  let timer: NodeJS.Timeout | undefined;
+  let running = Promise.resolve();
+  const reload = async (): Promise<void> => {
+    const trouble = await served.reload();
+    if (trouble === undefined) log.info('the workspace was read anew');
+    else log.warn({ trouble }, 'the workspace is broken; the last good reading is kept');
+  };
+  watcher.on('all', () => {
+    clearTimeout(timer);
+    timer = setTimeout(() => {
+      running = running.then(reload);
+    }, QUIET);
+  });
+  watcher.on('error', (error) => {
+    log.warn({ err: error }, 'changes of the workspace can no longer be noticed');
+  });
+  return {
+    close: async () => {
+      clearTimeout(timer);
+      await watcher.close();
+      await running;
+    },
+  };
+}

@@ -1,0 +1,22 @@
+import Negotiator from 'negotiator';
+import { acceptedLocale } from '../core/locale/accept.js';
+import type { Locale } from '../core/locale/tag.js';
+
+/** Longer headers are no preference of anyone; only the beginning counts. */
+const LONGEST = 1024;
+
+/** Ranges with weight 0 (RFC 9110 section 12.5.4): what must not be sent. */
+const REFUSAL = /^\s*([\w*-]+)\s*;\s*q=0(?:\.0{0,3})?\s*$/i;
+
+/**
+ * The language of an answer by the request's `Accept-Language`.
+ * @param header as it came, several lines joined with commas; undefined where there was none
+ * @param fallback what is answered in where nothing of it is spoken
+ */
+export function localeForHeader(header: string | undefined, languages: readonly Locale[], fallback: Locale): Locale {
+  if (header === undefined || header === '') return fallback;
+  const text = header.slice(0, LONGEST);
+  const refused = text.split(',').flatMap((part) => REFUSAL.exec(part)?.[1] ?? []);
+  const ranges = new Negotiator({ headers: { 'accept-language': text } }).languages();
+  return acceptedLocale(ranges, refused, languages, fallback);
+}

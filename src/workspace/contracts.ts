@@ -1,0 +1,36 @@
+import { CONTRACT_SHAPES, contractSchema, type ContractShape } from '../exchange/contract/contract.js';
+import { contractOpenApi } from '../exchange/contract/openapi.js';
+import { formAsJsonSchema } from '../exchange/schema/write.js';
+import type { LooseObject } from '../core/reading.js';
+import { suggestion } from '../core/text/closest.js';
+import { complaint } from './complaint.js';
+import type { Workspace } from './workspace.js';
+
+const isContractShape = (name: string): name is ContractShape => CONTRACT_SHAPES.some((one) => one === name);
+
+/**
+ * The schema of the bodies of a workspace.
+ * @param name a shape; the workspace's own where absent
+ * @throws {Complaint} for a shape that is no JSON, or the user's own, whose layout the template itself says
+ */
+export function workspaceContract(workspace: Workspace, name: string = workspace.config.body.shape): LooseObject {
+  const { shape, options } = workspace.style(name);
+  if (!isContractShape(shape.name))
+    throw complaint('wrong-use', [
+      `the shape "${shape.name}" has no schema${suggestion(name, CONTRACT_SHAPES)}; shapes with one are ${CONTRACT_SHAPES.join(', ')}`,
+    ]);
+  const { statuses, body } = workspace.config;
+  const forms = [...workspace.forms.values()].map(({ form }) => form);
+  const source = { forms, statuses, typeBase: body.typeBase, options, forDevelopers: body.audience === 'developer' };
+  return contractSchema(source, shape.name);
+}
+
+/** The same as an OpenAPI document, with the forms that have a request. */
+export function workspaceOpenApi(workspace: Workspace, version: string, name?: string): LooseObject {
+  const schema = workspaceContract(workspace, name);
+  const { shape } = workspace.style(name);
+  const forms = [...workspace.forms.values()].map(({ form }) => form);
+  const bodyOf = (form: (typeof forms)[number]): ReturnType<typeof formAsJsonSchema> =>
+    formAsJsonSchema(form, workspace.schemas.get(form.id));
+  return contractOpenApi(forms, { mediaType: shape.mediaType, schema }, bodyOf, version);
+}
