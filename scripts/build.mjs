@@ -55,6 +55,18 @@ await build({
   },
   footer: { js: '})' },
 });
+// For browsers and API clients: nothing in them but themselves.
+await build({
+  absWorkingDir: root,
+  outdir: 'dist',
+  entryPoints: { client: 'src/client.ts', 'form-page': 'src/browser/form-page.ts' },
+  bundle: true,
+  platform: 'neutral',
+  format: 'esm',
+  target: 'es2022',
+  minify: true,
+  logLevel: 'warning',
+});
 cpSync(at('src', 'cli', 'start.cjs'), at('dist', 'cli.cjs'));
 chmodSync(at('dist', 'cli.cjs'), 0o755);
 cpSync(at('src', 'starter'), at('dist', 'starter'), { recursive: true });

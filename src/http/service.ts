@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { Socket } from 'node:net';
-import fastify, { type FastifyInstance, type FastifyReply, type FastifyRequest } from 'fastify';
+import fastify, { LogController, type FastifyInstance, type FastifyReply, type FastifyRequest } from 'fastify';
 import type { Logger } from 'pino';
 import { ERROR_STATUSES } from '../core/body/problems.js';
 import type { ProblemOptions, Rendered } from '../workspace/renderer.js';
@@ -72,7 +72,7 @@ function onClientError(error: NodeJS.ErrnoException, socket: Socket): void {
 export function makeService({ served, limits, log, version }: ServiceOptions): Service {
   const app = fastify({
     loggerInstance: log,
-    disableRequestLogging: true,
+    logController: new LogController({ disableRequestLogging: true }),
     bodyLimit: limits.body,
     requestTimeout: limits.request,
     keepAliveTimeout: 5000,

@@ -6,7 +6,7 @@ import type { ServedWorkspace } from './state.js';
 const QUIET = 80;
 
 /** Reads the workspace anew whenever a file of it changes; the last good reading stays where the new one is broken. */
-export function watchWorkspace(served: ServedWorkspace, log: Logger): { close: () => Promise<void> } {
+export async function watchWorkspace(served: ServedWorkspace, log: Logger): Promise<{ close: () => Promise<void> }> {
   const { folder } = served.current.workspace;
   const watcher = watch(folder, {
     ignoreInitial: true,
@@ -27,6 +27,12 @@ export function watchWorkspace(served: ServedWorkspace, log: Logger): { close: (
   });
   watcher.on('error', (error) => {
     log.warn({ err: error }, 'changes of the workspace can no longer be noticed');
+  });
+  // What changes before all files are known would be missed.
+  await new Promise<void>((resolve) => {
+    watcher.once('ready', () => {
+      resolve();
+    });
   });
   return {
     close: async () => {

@@ -11,3 +11,6 @@ export function starterFile(locale: string): string {
 
 /** The folder of the workspaces that ship with the program. */
 export const demoFolder = path.join(path.dirname(dist), 'demo');
+
+/** A script for browsers that ships with the program. */
+export const browserFile = (name: string): string => path.join(dist, name);

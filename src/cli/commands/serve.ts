@@ -59,7 +59,7 @@ async function serve(options: Options): Promise<void> {
   const served = await ServedWorkspace.open(options.workspace ?? '.', process.cwd());
   const service = makeService({ served, limits, log, version: ZEITWORT_VERSION });
   const url = await listen(service, options.host, port);
-  const watcher = options.watch ? watchWorkspace(served, log) : undefined;
+  const watcher = options.watch ? await watchWorkspace(served, log) : undefined;
   print(url);
   await stopped();
   // What is under way is finished, within the bound; what still hangs then is cut.

@@ -1,0 +1,253 @@
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { readFileSync, writeFileSync } from 'node:fs';
+import { connect } from 'node:net';
+import path from 'node:path';
+import { copyOf, zeitwort } from '../support/program.js';
+import { serve, until, type Serving } from '../support/server.js';
+
+const folder = copyOf('observatory');
+const read = (file: string): string => readFileSync(path.join(folder, file), 'utf8');
+const bad = read('payloads/bad-proposal.json');
+const good = read('payloads/good-proposal.json');
+let serving: Serving;
+beforeAll(async () => {
+  serving = await serve(folder, '--max-body', '200000', '--max-time', '1500', '--max-headers', '4096');
+});
+afterAll(async () => {
+  await serving.stop();
+});
+
+const post = (at: string, body: string, headers: Record<string, string> = {}): Promise<Response> =>
+  fetch(serving.url + at, { method: 'POST', body, headers: { 'content-type': 'application/json', ...headers } });
+const json = async (response: Response): Promise<Record<string, unknown>> => (await response.json()) as Record<string, unknown>;
+
+/** Sends bytes over a socket as they are, and gives what comes back until the other side ends. */
+function raw(text: string, wait = 0): Promise<string> {
+  return new Promise((resolve, reject) => {
+    const socket = connect(serving.port, '127.0.0.1');
+    let got = '';
+    socket.on('data', (chunk) => (got += chunk.toString()));
+    socket.on('close', () => {
+      resolve(got);
+    });
+    socket.on('error', reject);
+    socket.write(text);
+    if (wait > 0) setTimeout(() => socket.end(), wait);
+  });
+}
+
+describe('the stand-in backend', () => {
+  test.each([
+    ['de', 'Bitte die Angaben korrigieren'],
+    ['pl', 'Proszę poprawić dane'],
+    ['ar;q=0.9, fr', 'يلزم تصحيح ما أُرسل'],
+  ])('answers a bad proposal in the language of %s, as try does', async (language, title) => {
+    const response = await post('/proposals', bad, { 'accept-language': language });
+    const locale = language.slice(0, 2);
+    expect([response.status, response.headers.get('content-type')]).toEqual([422, 'application/problem+json']);
+    expect([response.headers.get('content-language'), response.headers.get('vary')]).toEqual([locale, 'accept-language']);
+    expect(response.headers.get('request-id')).toMatch(/^[0-9a-f-]{36}$/);
+    const body = await json(response);
+    expect(typeof body.title === 'string' && body.title.length).toBeGreaterThan(3);
+    if (locale !== 'pl') expect(body.title).toBe(title);
+    const tried = zeitwort(['try', 'payloads/bad-proposal.json', '--form', 'observing-proposal', '--locale', locale], folder);
+    expect(body).toEqual(JSON.parse(tried.out));
+  });
+
+  test('accepts a good one, without giving back what is secret', async () => {
+    const response = await post('/proposals?dryRun=yes', good);
+    expect(response.status).toBe(201);
+    expect(await json(response)).toMatchObject({ semester: '2027A', passphrase: '•••' });
+    expect((await post('/proposals?dryRun=maybe', good)).status).toBe(422);
+    expect(serving.log()).not.toMatch(/quiet dome|dryRun/);
+  });
+
+  test.each<[string, number, () => Promise<Response>]>([
+    ['malformed-body', 400, () => post('/proposals', '{\n"a": [1,}')],
+    ['empty-body', 400, () => post('/proposals', '')],
+    [
+      'malformed-body',
+      400,
+      () =>
+        fetch(`${serving.url}/proposals`, {
+          method: 'POST',
+          body: Buffer.from([0x22, 0xff, 0x22]),
+          headers: { 'content-type': 'application/json' },
+        }),
+    ],
+    ['wrong-media-type', 415, () => post('/proposals', 'a=b', { 'content-type': 'application/x-www-form-urlencoded' })],
+    ['too-large', 413, () => post('/proposals', JSON.stringify({ title: 'x'.repeat(300_000) }))],
+    ['too-large', 413, () => post('/proposals', '['.repeat(90_000) + ']'.repeat(90_000))],
+    ['not-found', 404, () => post('/nothing', '{}')],
+    ['not-found', 404, () => fetch(`${serving.url}/proposals`)],
+  ])('%s', async (name, status, ask) => {
+    const response = await ask();
+    expect([response.status, response.headers.get('content-type')]).toEqual([status, 'application/problem+json']);
+    expect(await json(response)).toMatchObject({
+      type: `https://errors.harrowfell.example/${name}`,
+      status,
+      title: expect.stringMatching(/./),
+    });
+  });
+
+  test('says where a body stops being JSON', async () => {
+    expect(await json(await post('/proposals', '{\n"a": [1,}'))).toMatchObject({
+      line: 2,
+      column: 9,
+      detail: expect.stringContaining('(line 2, column 9)'),
+    });
+  });
+});
+
+describe('the service', () => {
+  const report = {
+    violations: [
+      { path: '/targets/2/name', rule: 'required' },
+      { path: 'nights', rule: 'maximum', params: { max: 3 } },
+    ],
+  };
+
+  test('gives the body for violations, in the language and the shape asked for', async () => {
+    const response = await post('/-/render/observing-proposal?locale=de&shape=jsonapi', JSON.stringify(report));
+    expect([response.status, response.headers.get('content-type')]).toEqual([422, 'application/vnd.api+json']);
+    expect(await json(response)).toMatchObject({
+      errors: [{ detail: 'Mehr als 3 Nächte sind nicht möglich.' }, { source: { pointer: '/data/attributes/targets/2/name' } }],
+    });
+    expect((await post('/-/render/nothing', '{}')).status).toBe(404);
+  });
+
+  test.each<[unknown, string, string]>([
+    [{ violations: [{ rule: 'x' }] }, '"path" is missing; it is a text', '/violations/0'],
+    [{ violations: [{ path: 'nigths', rule: 'x' }] }, 'the form has no field at nigths', '/violations/0/path'],
+    [{ violations: [{ path: 'a[', rule: 'x' }] }, '"a[" is no path', '/violations/0/path'],
+    [[], 'a report of violations is an object, not a list', ''],
+  ])('%j is refused with what is wrong and where', async (value, mistake, at) => {
+    const response = await post('/-/render/observing-proposal', JSON.stringify(value));
+    expect(response.status).toBe(400);
+    expect(await json(response)).toMatchObject({ mistake: expect.stringContaining(mistake), at });
+  });
+
+  test('gives the body for a problem', async () => {
+    const response = await post('/-/problem/telescope-closed', '', { 'accept-language': 'en' });
+    expect([response.status, (await json(response)).title]).toEqual([409, 'The telescope is closed']);
+    expect((await post('/-/problem/nothing', '')).status).toBe(404);
+  });
+
+  test('gives packs with a strong tag, and 304 for what is known', async () => {
+    const response = await fetch(`${serving.url}/-/packs/de.json`);
+    const tag = response.headers.get('etag') ?? '';
+    expect(tag).toMatch(/^"[0-9a-f]{64}"$/);
+    expect(await response.text()).toBe(
+      zeitwort(['pack', '--locale', 'de', '--out', 'x'], folder).code === 0 ? read('x/de.json') : '',
+    );
+    for (const [known, status] of [
+      [tag, 304],
+      [`W/${tag}`, 304],
+      [`"a", ${tag}`, 304],
+      ['*', 304],
+      ['"a"', 200],
+    ] as const)
+      expect((await fetch(`${serving.url}/-/packs/de`, { headers: { 'if-none-match': known } })).status).toBe(status);
+    const chosen = await fetch(`${serving.url}/-/packs`, { headers: { 'accept-language': 'ja' } });
+    expect([chosen.headers.get('content-language'), chosen.headers.get('vary')]).toEqual(['ja', 'accept-language']);
+    expect((await fetch(`${serving.url}/-/packs/fr`)).status).toBe(404);
+  });
+
+  test('describes itself, and says that it lives', async () => {
+    const document = await json(await fetch(`${serving.url}/-/openapi.json`));
+    expect(document).toMatchObject({
+      openapi: '3.1.0',
+      paths: { '/proposals': { post: { operationId: 'observing-proposal' } }, '/-/render/{form}': {} },
+    });
+    expect(await json(await fetch(`${serving.url}/-/live`))).toEqual({ status: 'live' });
+    expect(await json(await fetch(`${serving.url}/-/ready`))).toEqual({ status: 'ready', texts: 'current' });
+    const page = await fetch(`${serving.url}/form/observing-proposal?locale=ar`);
+    expect(await page.text()).toMatch(/<html lang="ar" dir="rtl">/);
+    expect(page.headers.get('content-security-policy')).toContain("default-src 'self'");
+  });
+
+  test('bounds headers, slow requests and broken ones', async () => {
+    expect(await raw(`GET / HTTP/1.1\r\nHost: x\r\nX-A: ${'a'.repeat(5000)}\r\n\r\n`)).toMatch(
+      /^HTTP\/1\.1 431 .*application\/problem\+json/s,
+    );
+    expect(await raw('nonsense\r\n\r\n')).toMatch(/^HTTP\/1\.1 400 /);
+    const slow = await raw(
+      'POST /proposals HTTP/1.1\r\nHost: x\r\nContent-Type: application/json\r\nContent-Length: 100\r\n\r\n{"a"',
+    );
+    expect(slow).toMatch(/^HTTP\/1\.1 408 /);
+    // One that goes away in the middle harms nobody.
+    await raw('POST /proposals HTTP/1.1\r\nHost: x\r\nContent-Length: 100\r\n\r\n{', 50);
+    expect((await fetch(`${serving.url}/-/live`)).status).toBe(200);
+  });
+});
+
+describe('running', () => {
+  test('a changed catalog is read anew; a broken one is told, and the last good one kept', async () => {
+    const own = copyOf('small');
+    const file = path.join(own, 'messages/en.json');
+    const text = readFileSync(file, 'utf8');
+    const there = await serve(own);
+    const detail = async (): Promise<string> => {
+      const response = await fetch(`${there.url}/passes`, {
+        method: 'POST',
+        body: '{}',
+        headers: { 'content-type': 'application/json' },
+      });
+      return ((await json(response)).errors as { detail: string }[])[0]?.detail ?? '';
+    };
+    const ready = async (): Promise<unknown> => json(await fetch(`${there.url}/-/ready`));
+    expect(await detail()).toBe('Who is coming? Please give the visitor’s name.');
+    writeFileSync(file, text.replace('Who is coming?', 'Who?'));
+    await until(async () => (await detail()).startsWith('Who? '));
+    writeFileSync(file, text.slice(0, 40));
+    await until(async () => JSON.stringify(await ready()).includes('kept'));
+    expect(await ready()).toMatchObject({ status: 'ready', texts: 'kept', trouble: expect.stringContaining('this is no JSON') });
+    expect(await detail()).toMatch(/^Who\? /);
+    writeFileSync(file, text);
+    await until(async () => (await detail()).startsWith('Who is coming?'));
+    expect(await there.stop()).toBe(0);
+  });
+
+  test('asked to end, it finishes what is under way', async () => {
+    const there = await serve(folder, '--grace', '5000');
+    const body = JSON.stringify({ title: 'x' });
+    const socket = connect(there.port, '127.0.0.1');
+    let got = '';
+    socket.on('data', (chunk) => (got += chunk.toString()));
+    const closed = new Promise((resolve) => socket.once('close', resolve));
+    socket.write(
+      `POST /proposals HTTP/1.1\r\nHost: x\r\nContent-Type: application/json\r\nContent-Length: ${body.length}\r\n\r\n${body.slice(0, 5)}`,
+    );
+    await new Promise((resume) => setTimeout(resume, 200));
+    const stopping = there.stop();
+    await new Promise((resume) => setTimeout(resume, 200));
+    socket.write(body.slice(5));
+    await closed;
+    expect(got).toMatch(/^HTTP\/1\.1 422 /);
+    expect(await stopping).toBe(0);
+  });
+
+  test('what never ends is cut after the bound', async () => {
+    const there = await serve(folder, '--grace', '300');
+    const socket = connect(there.port, '127.0.0.1');
+    socket.on('error', () => undefined);
+    socket.write('POST /proposals HTTP/1.1\r\nHost: x\r\nContent-Length: 10\r\n\r\n{');
+    await new Promise((resume) => setTimeout(resume, 200));
+    const start = Date.now();
+    expect(await there.stop()).toBe(0);
+    expect(Date.now() - start).toBeLessThan(4000);
+  });
+
+  test('it listens on loopback only, and says when it cannot', async () => {
+    expect(serving.url).toMatch(/^http:\/\/127\.0\.0\.1:\d+$/);
+    const taken = zeitwort(['serve', '--port', String(serving.port)], folder);
+    expect([taken.code, taken.err]).toEqual([
+      2,
+      expect.stringMatching(/cannot listen at 127\.0\.0\.1:\d+ \(EADDRINUSE\): another program listens there/),
+    ]);
+    expect(zeitwort(['serve', '--port', 'x'], folder)).toMatchObject({
+      code: 2,
+      err: expect.stringContaining('--port takes a whole number'),
+    });
+  });
+});
