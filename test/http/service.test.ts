@@ -238,7 +238,7 @@ describe('running', () => {
     expect(Date.now() - start).toBeLessThan(4000);
   });
 
-  test('it listens on loopback only, and says when it cannot', async () => {
+  test('it listens on loopback only, and says when it cannot', () => {
     expect(serving.url).toMatch(/^http:\/\/127\.0\.0\.1:\d+$/);
     const taken = zeitwort(['serve', '--port', String(serving.port)], folder);
     expect([taken.code, taken.err]).toEqual([

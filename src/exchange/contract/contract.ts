@@ -1,5 +1,5 @@
 import type { ShapeOptions } from '../../core/body/shapes/shape.js';
-import { printPath, type Pattern } from '../../core/path/path.js';
+import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, printPath, type Pattern } from '../../core/path/path.js';
 import type { LooseObject } from '../../core/reading.js';
 import { codeOf, type FieldPlace, type Form } from '../../core/rules/form.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
@@ -200,11 +200,12 @@ class ContractWriter {
   }
 
   private graphqlForm(form: Form): Schema {
-    const codes = [...new Set(spotsOf(form).flatMap((spot) => spot.codes))].sort();
+    const spots = spotsOf(form);
+    const codes = [...new Set(spots.flatMap((spot) => spot.codes))].sort();
     const extensions = closed(
       {
         code: { enum: codes },
-        input: { type: 'array', items: { type: ['string', 'integer'] } },
+        input: { anyOf: spots.map(inputSchema) },
         in: { enum: ['query', 'path', 'header'] },
         ...this.common('invalid-fields', this.status),
         ...this.developer,
@@ -269,6 +270,17 @@ class ContractWriter {
       maxItems: 1,
     };
   }
+}
+
+/** A path as a list of names and places. */
+function inputSchema({ pattern }: Spot): Schema {
+  if (pattern.includes(ANY_DEPTH)) return { type: 'array', items: { type: ['string', 'integer'] } };
+  const parts = pattern.map((segment) => {
+    if (segment === ANY_ELEMENT) return { type: 'integer', minimum: 0 };
+    return segment === ANY_KEY ? { type: ['string', 'integer'] } : { const: segment };
+  });
+  const open = parts.length > 0 ? { prefixItems: parts } : {};
+  return { type: 'array', ...open, minItems: parts.length, maxItems: parts.length };
 }
 
 const PLACE: Schema = { type: 'integer', minimum: 1 };
