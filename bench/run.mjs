@@ -3,6 +3,7 @@ import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { compileMessage, openWorkspace } from 'zeitwort';
 import { atMost, callTime, compare, processTime, results, speedAtLeast } from './pairs.mjs';
+import { serveBench } from './serve.mjs';
 
 const root = path.dirname(path.dirname(fileURLToPath(import.meta.url)));
 const observatory = path.join(root, 'demo', 'observatory');
@@ -68,4 +69,5 @@ compare(
   ['JSON.stringify of the finished body', callTime((call) => JSON.stringify(bodies[call % 12]))],
   speedAtLeast(0.4),
 );
+await serveBench();
 if (results() === 0) throw new Error('nothing was measured');
