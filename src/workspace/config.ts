@@ -9,7 +9,7 @@ import { closest, suggestion } from '../core/text/closest.js';
 import { complaint } from './complaint.js';
 import { positionAt } from './position.js';
 import { yamlLocator, parseYaml } from './yaml.js';
-import { explainIssue } from './zod-issues.js';
+import { explainIssue, ONCE } from './zod-issues.js';
 
 export const CONFIG_FILE = 'zeitwort.yaml';
 
@@ -134,7 +134,7 @@ export interface Config {
  */
 export function readConfig(text: string, file: string): Config {
   const value = parseYaml(text, file);
-  const result = configSchema.safeParse(value);
+  const result = configSchema.safeParse(value, ONCE);
   if (!result.success) {
     const { keys, at, sentence } = explainIssue(
       result.error,

@@ -13,7 +13,7 @@ import { complaint, type FilePlace } from './complaint.js';
 import { jsonLocator, parseJson } from './json.js';
 import { positionAt } from './position.js';
 import type { Workspace } from './workspace.js';
-import { explainIssue } from './zod-issues.js';
+import { explainIssue, ONCE } from './zod-issues.js';
 
 const violationSchema = z.strictObject({
   path: z.string(),
@@ -75,7 +75,7 @@ export interface ReportOptions {
 type PlaceOf = (keys: readonly (string | number)[], side?: 'key' | 'value') => FilePlace;
 
 function readOwn(value: unknown, at: PlaceOf, workspace: Workspace, named: string | undefined): ViolationReport {
-  const result = reportSchema.safeParse(value);
+  const result = reportSchema.safeParse(value, ONCE);
   if (!result.success) {
     const known = (keys: readonly (string | number)[]): string[] =>
       Object.keys(keys.length === 0 ? reportSchema.shape : violationSchema.shape);

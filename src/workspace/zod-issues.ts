@@ -70,3 +70,6 @@ export function explainIssue(
       return { keys, at: 'value', sentence: `${name}: ${issue.message}` };
   }
 }
+
+/** For a check that a process makes once: to compile it first would take longer than it saves. */
+export const ONCE = { jitless: true } as const;

@@ -82,6 +82,17 @@ test('small whole numbers, which take a short way in many languages, are written
   }
 });
 
+test('steps of a way are joined as Intl joins the first two of many, also where a short way is taken', () => {
+  const languages =
+    'bg ca cs cy da de el en es et eu fi fr ga he hr hu id is it ja ko lt lv nb nl nn pl pt ro ru sk sl sv tr uk vi zh'.split(
+      ' ',
+    );
+  for (const locale of [...languages, 'en-GB', 'en-US', 'es-MX', 'de-CH', 'fr-CA', 'pt-PT', 'zh-Hant', 'fa']) {
+    const parts = new Intl.ListFormat(locale, { type: 'conjunction', style: 'long' }).formatToParts(['1', '2', '3', '4']);
+    expect([locale, formattersOf(parseLocale(locale)).trail(['a', 'b'])]).toEqual([locale, `a${parts[1]?.value ?? ''}b`]);
+  }
+});
+
 describe('dates and times', () => {
   const instant = '2027-03-09T22:30:05Z';
   test.each<[string, unknown, string, string, string]>([
