@@ -27,7 +27,7 @@ const shared = {
   // Large, and asked for by a few commands only: they stay where npm put them and are loaded when needed.
   external: [
     ...['ajv', 'ajv/*', 'ajv-formats', 'ajv-formats/*', 'csv-parse', 'csv-parse/*', 'scslre'],
-    ...['fastify', 'pino', 'chokidar', 'negotiator'],
+    ...['fastify', 'pino', 'chokidar', 'negotiator', 'stream-json', 'stream-json/*'],
   ],
   logLevel: 'warning',
 };

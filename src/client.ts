@@ -194,10 +194,10 @@ function errorListBody(errors: readonly Loose[], prefix: string): Body | undefin
   const [first] = errors;
   if (!isBag(first)) return undefined;
   if ('message' in first) {
-    const { problem, input, code } = isBag(first.extensions) ? first.extensions : {};
+    const { problem, input, code, detail } = isBag(first.extensions) ? first.extensions : {};
     const named = textOf(problem) || textOf(code);
     return input === undefined
-      ? { title: textOf(first.message), detail: '', code: named }
+      ? { title: textOf(first.message), detail: textOf(detail), code: named }
       : { title: '', detail: '', code: named, found: fromGraphql(errors) };
   }
   if (!('title' in first)) return undefined;

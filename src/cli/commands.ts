@@ -23,5 +23,6 @@ export const COMMANDS: readonly CommandEntry[] = [
   { name: 'why', summary: 'tell which text a rule gets, and from which file', load: () => import('./commands/why.js') },
   { name: 'serve', summary: 'answer over HTTP: a service, and a stand-in backend', load: () => import('./commands/serve.js') },
   { name: 'contract', summary: 'write the schema of the bodies that clients get', load: () => import('./commands/contract.js') },
+  { name: 'audit', summary: 'hold recorded responses against the contract', load: () => import('./commands/audit.js') },
   { name: 'pack', summary: 'write one file a language with all lookups resolved', load: () => import('./commands/pack.js') },
 ];

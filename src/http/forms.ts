@@ -4,8 +4,8 @@ import type { Request } from '../core/rules/evaluate.js';
 import type { FormIndex } from '../core/rules/form-index.js';
 import { MASK } from '../core/text/value.js';
 import { gathered } from '../workspace/parameters.js';
+import type { FormMatch } from '../workspace/request-forms.js';
 import { readJson } from './body.js';
-import type { FormMatch } from './form-routes.js';
 import { problem, send, type Service } from './service.js';
 
 /** What was accepted, without what is secret; the depth is bounded already. */

@@ -4,20 +4,20 @@ import type { Request } from '../core/rules/evaluate.js';
 import type { Locale } from '../core/locale/tag.js';
 import { Evaluators } from '../workspace/evaluation.js';
 import { makePack, packText } from '../workspace/packs.js';
+import { RequestForms } from '../workspace/request-forms.js';
 import { workspaceRenderer, type Rendering } from '../workspace/renderer.js';
 import { Workspace } from '../workspace/workspace.js';
-import { FormRoutes } from './form-routes.js';
 
 /** One reading of a workspace with all that answers are made with. It never changes: a reload makes another. */
 export class Reading {
   readonly renderer: Rendering;
-  readonly routes: FormRoutes;
+  readonly routes: RequestForms;
   private readonly evaluators: Evaluators;
   private readonly packs = new Map<Locale, { readonly pack: Pack; readonly text: string }>();
 
   constructor(readonly workspace: Workspace) {
     this.renderer = workspaceRenderer(workspace);
-    this.routes = new FormRoutes(workspace);
+    this.routes = new RequestForms(workspace.forms);
     this.evaluators = new Evaluators(workspace);
   }
 

@@ -210,6 +210,12 @@ export class Workspace {
     return isObject(root) ? readCatalog(root, named, locale) : undefined;
   }
 
+  /** The catalogs of the workspace, and the starter catalogs of its languages. */
+  allCatalogs(): readonly Catalog[] {
+    const { languages, starter } = this.config;
+    return [...this.catalogs, ...(starter ? languages.flatMap((locale) => this.starter(locale) ?? []) : [])];
+  }
+
   /** What answers are made with, as the workspace file has it. */
   get answerOptions(): AnswerOptions {
     return this.answerOptionsFor({});

@@ -11,7 +11,7 @@ function errorsOf(answer: Answer): object[] {
     ...(requestId === undefined ? {} : { requestId }),
   };
   if (problem !== 'invalid-fields')
-    return [{ message: detail === '' ? title : `${title}: ${detail}`, extensions: { code: problem, ...common, ...members } }];
+    return [{ message: title, extensions: { code: problem, ...(detail === '' ? {} : { detail }), ...common, ...members } }];
   return answer.sentences.map((sentence, at) => {
     const developer = detailOf(answer, at);
     const { code, path, in: place } = sentence.case;

@@ -1,5 +1,5 @@
 import type { FormIndex } from '../core/rules/form-index.js';
-import type { Workspace } from '../workspace/workspace.js';
+import type { FormTable } from './forms.js';
 
 /** A form whose request was met, and the parameters that the path held. */
 export interface FormMatch {
@@ -23,12 +23,11 @@ const decoded = (text: string): string | undefined => {
 const partsOf = (path: string): string[] => path.split('/').slice(1);
 
 /** Finds the form that a request is for, by the method and path that forms name. */
-export class FormRoutes {
+export class RequestForms {
   private readonly routes = new Map<string, Route[]>();
-  private readonly paths: Route[] = [];
 
-  constructor(private readonly workspace: Workspace) {
-    for (const { form } of workspace.forms.values()) {
+  constructor(private readonly forms: FormTable) {
+    for (const { form } of forms.values()) {
       const [method, path] = form.request?.split(' ') ?? [];
       if (method === undefined || path === undefined) continue;
       const parts = partsOf(path).map((part) => {
@@ -36,9 +35,7 @@ export class FormRoutes {
         return name === undefined ? { text: part } : { name };
       });
       const key = `${method} ${parts.length}`;
-      const route = { form: form.id, parts };
-      this.routes.set(key, [...(this.routes.get(key) ?? []), route]);
-      this.paths.push(route);
+      this.routes.set(key, [...(this.routes.get(key) ?? []), { form: form.id, parts }]);
     }
     // What names more of the path goes first.
     for (const routes of this.routes.values()) routes.sort((one, other) => literal(other) - literal(one));
@@ -48,7 +45,7 @@ export class FormRoutes {
     const parts = partsOf(path);
     for (const route of this.routes.get(`${method} ${parts.length}`) ?? []) {
       const segments = matched(route, parts);
-      const form = segments && this.workspace.forms.get(route.form);
+      const form = segments && this.forms.get(route.form);
       if (form) return { form, segments };
     }
     return undefined;

@@ -1,0 +1,36 @@
+/** What of a server's inside shows in texts, each with a name for people. */
+const LEAKS: readonly (readonly [string, RegExp])[] = [
+  [
+    'a stack trace',
+    /(?:^|\n)\s*at [^\n]{1,200}:\d+(?::\d+)?\)?|Traceback \(most recent call last\)|\bat [\w$.]+\([\w$]+\.(?:java|kt|scala|cs):\d+\)|goroutine \d+ \[/,
+  ],
+  ['a class', /\b(?:[a-z][\w]*\.){2,}[A-Z]\w*|\b[A-Z]\w*(?:Exception|StackTrace)\b|\b\w+::\w+::\w+/],
+  [
+    'a query',
+    /\bSELECT\s[^\n]{1,300}\sFROM\s|\bINSERT\s+INTO\s|\bUPDATE\s+\w+\s+SET\s|\bDELETE\s+FROM\s|\bSQLSTATE\b|syntax error at or near|\bORA-\d{5}\b|duplicate key value violates/,
+  ],
+  [
+    'a file of the server',
+    /(?:^|[\s"'(=])(?:\/(?:home|usr|var|srv|app|opt|etc|root|tmp|mnt|Users)\/[\w./-]+|[A-Za-z]:\\[\w\\. -]+|(?:file:\/\/|node:internal\/)[\w./-]+)/,
+  ],
+];
+
+/** What is internal in a text: what it is, and the part that shows it. */
+export function leaksIn(text: string): { readonly what: string; readonly shown: string }[] {
+  return LEAKS.flatMap(([what, regex]) => {
+    const found = regex
+      .exec(text)?.[0]
+      .replace(/^[\s"'(=]+/, '')
+      .trim();
+    return found === undefined ? [] : [{ what, shown: found.length > 80 ? `${found.slice(0, 79)}…` : found }];
+  });
+}
+
+// `targets[2].name`, `targets.2.name`, `/targets/2/name`: names joined by dots, brackets or slashes with a place among them.
+const RAW_PATH =
+  /(?:^|[\s"'“„«(])((?:\/?[A-Za-z_]\w*)(?:(?:\.|\/)\w+)*(?:\[\d+\]|[./]\d+(?=[./\s"'”“»),;:]|$))(?:[./]?\w+|\[\d+\])*)/;
+
+/** The first raw path in a text for people. */
+export function rawPathIn(text: string): string | undefined {
+  return RAW_PATH.exec(text)?.[1];
+}

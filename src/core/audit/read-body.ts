@@ -1,0 +1,124 @@
+import { isObject, type Loose } from '../reading.js';
+
+/** The layouts that a body can be told by. */
+export type KnownLayout = 'problem' | 'jsonapi' | 'graphql' | 'fields' | 'list' | 'unknown';
+
+/** What an error body of any layout tells, as far as it can be read. */
+export interface BodyReading {
+  readonly layout: KnownLayout;
+  /** Texts for people, each with the code that it goes with. */
+  readonly texts: readonly { readonly text: string; readonly code?: string }[];
+  /** The problem's name, where the body tells it. */
+  readonly problem?: string;
+  readonly status?: number;
+  /** How many violations it tells; absent where it tells none of them. */
+  readonly violations?: number;
+}
+
+type Told = BodyReading['texts'][number];
+
+const told = (text: Loose, code?: Loose): Told[] =>
+  typeof text === 'string' && text !== '' ? [{ text, ...(typeof code === 'string' ? { code } : {}) }] : [];
+
+const list = (value: Loose): readonly Loose[] => (Array.isArray(value) ? value : []);
+
+const lastWord = (type: Loose): string | undefined =>
+  typeof type === 'string' && type !== 'about:blank' ? type.split(/[/#]/).at(-1) : undefined;
+
+/** Every text in a value that no layout is known for. */
+function textsIn(value: Loose, depth = 0): Told[] {
+  if (typeof value === 'string') return told(value);
+  if (depth > 32 || typeof value !== 'object' || value === null) return [];
+  return Object.values(value).flatMap((member) => textsIn(member, depth + 1));
+}
+
+function named(problem: string | undefined): { problem?: string } {
+  return problem === undefined || problem === '' ? {} : { problem };
+}
+
+function readErrors(errors: readonly Loose[]): BodyReading | undefined {
+  const [first] = errors;
+  if (!isObject(first)) return undefined;
+  const objects = errors.filter(isObject);
+  if ('message' in first) {
+    const extensions = isObject(first.extensions) ? first.extensions : {};
+    const texts = objects.flatMap(({ message, extensions: more }) => {
+      const { code, detail } = isObject(more) ? more : {};
+      return [...told(message, code), ...told(detail, code)];
+    });
+    const problem = typeof extensions.problem === 'string' ? extensions.problem : lastWord(extensions.type);
+    const status = typeof extensions.status === 'number' ? { status: extensions.status } : {};
+    return {
+      layout: 'graphql',
+      texts,
+      ...named(problem),
+      ...status,
+      ...('input' in extensions ? { violations: objects.length } : {}),
+    };
+  }
+  if (!('status' in first) && !('source' in first) && !('title' in first)) return undefined;
+  const links = isObject(first.links) ? first.links : {};
+  const isValidation = 'source' in first;
+  const problem = isValidation ? 'invalid-fields' : typeof first.code === 'string' ? first.code : undefined;
+  return {
+    layout: 'jsonapi',
+    texts: [...told(first.title, problem), ...objects.flatMap(({ detail, code }) => told(detail, code))],
+    ...named(lastWord(links.type) ?? problem),
+    ...(typeof first.status === 'string' && /^\d{3}$/.test(first.status) ? { status: Number(first.status) } : {}),
+    ...(isValidation ? { violations: objects.length } : {}),
+  };
+}
+
+/** Reads an error body, in whichever of the layouts it is. */
+export function readBody(value: Loose): BodyReading {
+  if (Array.isArray(value)) {
+    const records = value.filter(isObject);
+    if (records.length > 0 && records.every((one) => 'text' in one && 'code' in one)) {
+      const isProblem = records[0]?.field === null;
+      const texts = records.flatMap(({ text, code }) => told(text, code));
+      const problem = isProblem && typeof records[0]?.code === 'string' ? records[0].code : 'invalid-fields';
+      return { layout: 'list', texts, problem, ...(isProblem ? {} : { violations: records.length }) };
+    }
+    return { layout: 'unknown', texts: textsIn(value) };
+  }
+  if (!isObject(value)) return { layout: 'unknown', texts: textsIn(value) };
+  const { title, detail, status, errors, fields, parameters, type, code } = value;
+  const head = { ...(typeof status === 'number' ? { status } : {}) };
+  if (isObject(fields) || (isObject(parameters) && title !== undefined)) {
+    const groups = [fields, parameters].filter(isObject).flatMap((group) => Object.values(group));
+    const texts = groups.flatMap((one) => (Array.isArray(one) ? one.flatMap((text) => told(text)) : told(one)));
+    const problem = typeof code === 'string' ? code : undefined;
+    return {
+      layout: 'fields',
+      texts: [...told(title, problem), ...told(detail, problem), ...texts],
+      ...named(problem),
+      ...head,
+      violations: texts.length,
+    };
+  }
+  if (
+    typeof title === 'string' &&
+    typeof status === 'number' &&
+    typeof code === 'string' &&
+    errors === undefined &&
+    type === undefined
+  )
+    return { layout: 'fields', texts: [...told(title, code), ...told(detail, code)], problem: code, ...head };
+  if (Array.isArray(errors) && typeof status !== 'number') {
+    const read = readErrors(errors);
+    if (read) return read;
+  }
+  if (typeof title === 'string' && typeof status === 'number') {
+    const problem = lastWord(type) ?? (Array.isArray(errors) ? 'invalid-fields' : undefined);
+    const inner = list(errors).filter(isObject);
+    const texts = [...told(title, problem), ...told(detail, problem), ...inner.flatMap((one) => told(one.detail, one.code))];
+    return {
+      layout: 'problem',
+      texts,
+      ...named(problem),
+      ...head,
+      ...(Array.isArray(errors) ? { violations: inner.length } : {}),
+    };
+  }
+  return { layout: 'unknown', texts: textsIn(value) };
+}
