@@ -1,5 +1,5 @@
 #!/usr/bin/env bash
-# Takes the pictures in docs/screenshots of the main commands on the demo data. Needs xvfb, xterm, imagemagick.
+# Takes the pictures in docs/screenshots of the main commands on the demo data. Needs xvfb, xterm, imagemagick, chromium.
 set -eu
 cd "$(dirname "$0")/.."
 export DISPLAY=:97
@@ -19,3 +19,5 @@ shot render "render demo/observatory/violations/bad-proposal.json --workspace de
 shot show "show --workspace demo/small"
 shot try "try demo/small/payloads/bad-pass.json --form visitor-pass --locale de --head --workspace demo/small"
 shot rules "rules --form night-log --workspace demo/observatory"
+node scripts/page-screenshots.mjs
+shot audit "audit demo/observatory/recordings/last-night.jsonl --workspace demo/observatory"
