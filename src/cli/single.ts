@@ -10,7 +10,7 @@ import { suggestion } from '../core/text/closest.js';
 import type { Violation } from '../core/violation/violation.js';
 import { complaint } from '../workspace/complaint.js';
 import type { Evaluators } from '../workspace/evaluation.js';
-import { split } from './pairs.js';
+import { loose, split } from './pairs.js';
 import { fieldAt } from './pick.js';
 
 export interface SingleOptions {
@@ -18,15 +18,6 @@ export interface SingleOptions {
   readonly rule?: string;
   readonly value?: string;
   readonly param: readonly string[];
-}
-
-/** JSON where it is some, else the text itself. */
-function loose(text: string): unknown {
-  try {
-    return JSON.parse(text) as unknown;
-  } catch {
-    return text;
-  }
 }
 
 /** What was typed, as the field has it: a field of texts takes `12` for a text. */

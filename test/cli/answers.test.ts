@@ -34,6 +34,37 @@ describe('problems', () => {
     expect(zeitwort([...asked, '--locale', 'de'], own).out).toMatch(/^Nichts gefunden\n/);
   });
 
+  test("RFC 9457's first example can be written to the letter", () => {
+    const own = small("body: { typeBase: 'https://example.com/probs/' }\nproblems: { out-of-credit: { status: 403 } }\n", {
+      'messages/en.json': {
+        locale: 'en',
+        problems: {
+          'out-of-credit': {
+            title: 'You do not have enough credit.',
+            detail: 'Your current balance is {balance}, but that costs {cost}.',
+          },
+        },
+      },
+    });
+    const asked = [
+      'render',
+      '--problem',
+      'out-of-credit',
+      '--param',
+      'balance=30',
+      '--param',
+      'cost=50',
+      '--instance',
+      '/account/12345/msgs/abc',
+    ];
+    const members = ['--member', 'balance=30', '--member', 'accounts=["/account/12345","/account/67890"]'];
+    expect(JSON.parse(zeitwort([...asked, ...members, '--locale', 'en'], own).out)).toEqual({
+      ...{ type: 'https://example.com/probs/out-of-credit', title: 'You do not have enough credit.', status: 403 },
+      ...{ detail: 'Your current balance is 30, but that costs 50.', instance: '/account/12345/msgs/abc' },
+      ...{ balance: 30, accounts: ['/account/12345', '/account/67890'] },
+    });
+  });
+
   test('--locale all answers in each language', () => {
     const { out } = zeitwort(['render', 'violations/bad-pass.json', '--locale', 'all', '--shape', 'list'], folder);
     expect(out.match(/^\[$/gm)).toHaveLength(5);

@@ -11,12 +11,13 @@ import { readReport, type ReportOptions } from '../../workspace/violations.js';
 import { suggestion } from '../../core/text/closest.js';
 import { answerLocales, answerStyle, withAnswer, type AnsweringOptions } from '../answering.js';
 import { collect, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
-import { split } from '../pairs.js';
+import { loose, split } from '../pairs.js';
 import { answerReport, writeAnswer, type AnswerStyle } from '../print/answer.js';
 
 interface Options extends WorkspaceOptions, AnsweringOptions {
   readonly problem?: string;
   readonly param: readonly string[];
+  readonly member: readonly string[];
   readonly from?: ReportShape;
   readonly form?: string;
   readonly payload?: string;
@@ -66,6 +67,16 @@ function problemParams(pairs: readonly string[]): Record<string, unknown> {
   );
 }
 
+/** Extension members (RFC 9457 section 3.2), JSON where it is some. */
+function extensions(pairs: readonly string[]): Record<string, unknown> {
+  return Object.fromEntries(
+    pairs.map((pair) => {
+      const [name, text] = split(pair, '=', '--member name=value');
+      return [name, loose(text)];
+    }),
+  );
+}
+
 function renderProblem(problem: string, style: AnswerStyle, locales: readonly Locale[], options: Options): void {
   const { statuses } = style.options;
   if (!statuses.has(problem))
@@ -74,9 +85,13 @@ function renderProblem(problem: string, style: AnswerStyle, locales: readonly Lo
     ]);
   if (options.form !== undefined) style.workspace.form(options.form);
   const params = problemParams(options.param);
+  const members = extensions(options.member);
   const { texts } = style.workspace;
   for (const locale of locales)
-    writeAnswer(answerProblem(problem, params, locale, options.form ?? '', texts, style.options, style.occasion), style);
+    writeAnswer(
+      answerProblem(problem, params, locale, options.form ?? '', texts, style.options, { ...style.occasion, members }),
+      style,
+    );
 }
 
 async function render(file: string | undefined, options: Options): Promise<void> {
@@ -110,5 +125,6 @@ export function define(command: Command): void {
     .option('--lines', 'one report a line in (JSON Lines), one body a line out')
     .option('--problem <name>', 'answer a problem of the whole request instead')
     .option('--param <pair>', 'what the texts of the problem say, such as id=41 (again for more)', collect, [])
+    .option('--member <pair>', 'another member of the body of a problem, as JSON or text (again for more)', collect, [])
     .action(render);
 }

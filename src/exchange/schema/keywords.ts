@@ -8,7 +8,8 @@ export interface Stated {
   readonly keyword: string;
 }
 
-const PARAMETER: Readonly<Record<string, string>> = {
+/** Rules that are keywords of JSON Schema, with the parameter that is the keyword's value. */
+export const KEYWORD_PARAMETERS: Readonly<Record<string, string>> = {
   type: 'expected',
   const: 'expected',
   format: 'format',
@@ -61,7 +62,7 @@ function containing({ minContains, maxContains }: LooseObject): Stated[] {
 export function statedBy(schema: LooseObject): Stated[] {
   const closed = closedAt(schema);
   return Object.entries(schema).flatMap(([keyword, value]): Stated[] => {
-    const parameter = Object.hasOwn(PARAMETER, keyword) ? PARAMETER[keyword] : undefined;
+    const parameter = Object.hasOwn(KEYWORD_PARAMETERS, keyword) ? KEYWORD_PARAMETERS[keyword] : undefined;
     if (parameter !== undefined) return [{ rule: keyword, params: { [parameter]: value }, keyword }];
     switch (keyword) {
       case 'pattern':

@@ -2,6 +2,7 @@ import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, type PatternSegment } from '../../core
 import { type LooseObject } from '../../core/reading.js';
 import type { Field, Form, RuleUse } from '../../core/rules/form.js';
 import { typesOf } from '../../core/rules/kinds.js';
+import { KEYWORD_PARAMETERS } from './keywords.js';
 import type { SchemaForm } from './read.js';
 
 const DRAFT = 'https://json-schema.org/draft/2020-12/schema';
@@ -12,31 +13,12 @@ export interface Written {
   readonly unsaid: readonly string[];
 }
 
-/** Keywords of JSON Schema that a rule is written as, with the parameter that is the keyword's value. */
-const KEYWORDS: Readonly<Record<string, string | undefined>> = {
-  type: 'expected',
-  format: 'format',
-  const: 'expected',
-  minLength: 'min',
-  maxLength: 'max',
-  minItems: 'min',
-  maxItems: 'max',
-  minProperties: 'min',
-  maxProperties: 'max',
-  minimum: 'min',
-  maximum: 'max',
-  exclusiveMinimum: 'min',
-  exclusiveMaximum: 'max',
-  multipleOf: 'step',
-  pattern: 'regex',
-  enum: 'choices',
-};
-
 /** The keywords that say one use of a rule, or nothing where none can. */
 function keywordsOf({ rule, params, counterpart, onlyIf, external }: RuleUse): LooseObject | undefined {
   if (external || counterpart || onlyIf) return undefined;
-  if (rule === 'pattern' && params.example !== undefined) return { pattern: params.regex, examples: [params.example] };
-  const parameter = KEYWORDS[rule];
+  if (rule === 'pattern')
+    return { pattern: params.regex, ...(params.example === undefined ? {} : { examples: [params.example] }) };
+  const parameter = KEYWORD_PARAMETERS[rule];
   if (parameter !== undefined) return { [rule]: params[parameter] };
   switch (rule) {
     case 'range':
