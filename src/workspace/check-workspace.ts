@@ -76,6 +76,8 @@ export async function checkWorkspace(
     catalogs: workspace.catalogs,
     texts: workspace.texts,
     locales,
+    languages: workspace.config.languages,
+    original: workspace.config.original,
     problems: [...workspace.config.statuses.keys()],
     settings: CONFIG_FILE,
     remarks: [

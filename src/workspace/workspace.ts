@@ -162,7 +162,7 @@ export class Workspace {
       return true;
     }
     const message = `The form "${id}" is declared in ${earlier} too; this one is passed over. Rename one of the two.`;
-    this.ownRemarks.push({ kind: 'duplicate-key', form: id, message, spot: { ...origin, at: 'key' } });
+    this.ownRemarks.push({ kind: 'duplicate-form', form: id, message, spot: { ...origin, at: 'key' } });
     return false;
   }
 

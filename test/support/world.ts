@@ -54,6 +54,8 @@ export class World {
       catalogs: this.catalogs,
       texts: this.texts,
       locales: asked,
+      languages: asked,
+      original: parseLocale(this.parts.original ?? 'en'),
       problems: this.parts.problems ?? [],
       settings: 'zeitwort.yaml',
       remarks: this.remarks,

@@ -22,6 +22,10 @@ export interface Subject {
   readonly texts: Texts;
   /** The locales to check, in the workspace's order. */
   readonly locales: readonly Locale[];
+  /** All languages of the workspace, also those that are not checked now. */
+  readonly languages: readonly Locale[];
+  /** The locale that the others are translated from. */
+  readonly original: Locale;
   /** The problems that there are texts for, by name. */
   readonly problems: readonly string[];
   /** The file that declares problems, for places. */

@@ -1,31 +1,75 @@
+import { argumentClash } from './argument-clash.js';
+import { argumentMismatch } from './argument-mismatch.js';
+import { boundConflict } from './bound-conflict.js';
 import { duplicateKey } from './duplicate-key.js';
+import { unruledField, unusedLabel } from './fields.js';
 import type { Kind } from './kind.js';
 import { messageSyntax } from './message-syntax.js';
+import { missingChoice } from './missing-choice.js';
 import { missingForm } from './missing-form.js';
 import { missingLabel } from './missing-label.js';
 import { missingMessage } from './missing-message.js';
-import { exposedDetails, slowRegex, unknownRule, wrongShape } from './noticed.js';
 import { missingProblem, unknownProblem } from './missing-problem.js';
+import { nestedTooDeep } from './nested-too-deep.js';
+import { duplicateForm, exposedDetails, slowRegex, unknownRule, wrongShape } from './noticed.js';
+import { numberInWords } from './number-in-words.js';
+import { pluralExtra, pluralGap } from './plurals.js';
 import { secretValue } from './secret-value.js';
+import { selectMismatch } from './select-mismatch.js';
+import { shadowed } from './shadowed.js';
+import { tie } from './tie.js';
 import { unknownArgument } from './unknown-argument.js';
 import { unknownField } from './unknown-field.js';
 import { unusedMessage } from './unused-message.js';
+import { endMark } from './wording/end-mark.js';
+import { mixedDirection, wrongScript } from './wording/letters.js';
+import { markup } from './wording/markup.js';
+import { rawPath } from './wording/raw-path.js';
+import { sameAsOriginal } from './wording/same-as-original.js';
+import { sameText } from './wording/same-text.js';
+import { spacing } from './wording/spacing.js';
+import { tooLong } from './wording/too-long.js';
+import { vagueMessage } from './wording/vague-message.js';
 
-/** All kinds of findings. */
+/** All kinds of findings: what was noticed while reading, coverage, messages, wording, rules. */
 export const KINDS: readonly Kind[] = [
   wrongShape,
   duplicateKey,
+  duplicateForm,
   unknownRule,
   unknownField,
+  boundConflict,
   slowRegex,
   messageSyntax,
   unknownArgument,
+  argumentClash,
+  argumentMismatch,
+  pluralGap,
+  pluralExtra,
+  selectMismatch,
+  numberInWords,
+  nestedTooDeep,
   missingMessage,
   missingLabel,
+  missingChoice,
   missingProblem,
   unknownProblem,
-  exposedDetails,
   missingForm,
   secretValue,
+  exposedDetails,
   unusedMessage,
+  unusedLabel,
+  unruledField,
+  shadowed,
+  tie,
+  vagueMessage,
+  rawPath,
+  sameAsOriginal,
+  sameText,
+  tooLong,
+  endMark,
+  spacing,
+  mixedDirection,
+  wrongScript,
+  markup,
 ];

@@ -28,6 +28,12 @@ export const exposedDetails = noticed(
   'Set `audience` to client, or take `production` out.',
 );
 
+export const duplicateForm = noticed(
+  'duplicate-form',
+  'A form of the same id is declared twice; only the first is known.',
+  'Rename one of the two.',
+);
+
 export const slowRegex = noticed(
   'slow-regex',
   'A regular expression can take time out of all proportion on texts that clients choose, and hold the service up.',

@@ -1,0 +1,30 @@
+import type { Kind } from './kind.js';
+
+const keyOf = (value: unknown): string => (typeof value === 'string' ? value : JSON.stringify(value));
+
+export const missingChoice: Kind = {
+  kind: 'missing-choice',
+  severity: 'warning',
+  about: 'A value of a list has a name in one language and none in another; sentences show the bare value there.',
+  remedy: 'Add the name under `choices` of the field.',
+  *find({ subject }) {
+    const { texts, locales } = subject;
+    for (const form of subject.forms) {
+      for (const { path, pattern, uses } of form.fields) {
+        for (const { params, rule, origin } of uses) {
+          for (const value of Array.isArray(params.choices) ? (params.choices as unknown[]).map(keyOf) : []) {
+            const named = locales.filter((locale) => {
+              const entry = texts.choice(form.id, pattern, value, locale);
+              return entry !== undefined && texts.serves(entry.locale, locale);
+            });
+            if (named.length === 0) continue;
+            for (const locale of locales.filter((one) => !named.includes(one))) {
+              const message = `"${value}" of ${path} has no name in ${locale}, but has one in ${named.join(', ')}. Add it under "choices".`;
+              yield { kind: 'missing-choice', locale, form: form.id, path, rule, message, spot: { ...origin, at: 'value' } };
+            }
+          }
+        }
+      }
+    }
+  },
+};

@@ -1,0 +1,24 @@
+import type { Message } from '../message/tree.js';
+import type { Kind } from './kind.js';
+import { aboutRole, rolesOf } from './roles.js';
+
+/** Cases inside cases that a translator can still oversee. */
+const OVERSEEN = 3;
+
+const depthOf = (message: Message): number =>
+  Math.max(0, ...message.map((node) => ('cases' in node ? 1 + Math.max(...node.cases.map((one) => depthOf(one.message))) : 0)));
+
+export const nestedTooDeep: Kind = {
+  kind: 'nested-too-deep',
+  severity: 'warning',
+  about: 'Cases stand in cases of cases, so that nobody can translate the message with confidence.',
+  remedy: 'Split it with `as` into several messages, or write whole sentences in the cases.',
+  *find(context) {
+    for (const role of rolesOf(context)) {
+      const depth = depthOf(role.entry.tree);
+      if (depth <= OVERSEEN) continue;
+      const message = `Cases are nested ${depth} deep; translators lose sight at more than ${OVERSEEN}. Split the message.`;
+      yield { kind: 'nested-too-deep', message, ...aboutRole(role) };
+    }
+  },
+};

@@ -1,0 +1,86 @@
+import type { Locale } from '../locale/tag.js';
+import type { PluralNode } from '../message/tree.js';
+import type { Kind } from './kind.js';
+import { aboutRole, nodesOf, rolesOf, type Role } from './roles.js';
+
+/** Languages in which `many` begins at a million. */
+const MANY_FROM_A_MILLION = new Set(['fr', 'es', 'it', 'pt', 'ca']);
+
+const ORDER = ['zero', 'one', 'two', 'few', 'many', 'other'];
+
+const rules = new Map<string, Intl.PluralRules>();
+
+function rulesOf(locale: Locale, type: 'cardinal' | 'ordinal'): Intl.PluralRules {
+  const key = `${locale} ${type}`;
+  const known = rules.get(key) ?? new Intl.PluralRules(locale, { type });
+  rules.set(key, known);
+  return known;
+}
+
+function reachesAMillion({ rows }: Role, { name }: PluralNode): boolean {
+  return rows.some(({ use }) => Number(use.params[name]) >= 1_000_000);
+}
+
+/** Whether the cases for single numbers leave nothing to a category among numbers that people meet. */
+function isCoveredByNumbers(category: string, node: PluralNode, locale: Locale, type: 'cardinal' | 'ordinal'): boolean {
+  const numbers = new Set(node.cases.flatMap(({ exactly }) => (exactly === undefined ? [] : [exactly])));
+  if (numbers.size === 0) return false;
+  const select = rulesOf(locale, type);
+  return Array.from({ length: 201 }, (_, n) => n).every((n) => select.select(n) !== category || numbers.has(n));
+}
+
+function* pluralsOf(role: Role): Generator<{ node: PluralNode; wanted: readonly string[]; known: readonly string[] }> {
+  const { locale } = role.entry;
+  for (const node of nodesOf(role.entry.tree)) {
+    if (node.kind !== 'plural' && node.kind !== 'selectordinal') continue;
+    const type = node.kind === 'plural' ? 'cardinal' : 'ordinal';
+    const known = [...rulesOf(locale, type).resolvedOptions().pluralCategories].sort(
+      (one, other) => ORDER.indexOf(one) - ORDER.indexOf(other),
+    );
+    const language = locale.split('-')[0] ?? '';
+    const wanted = known.filter(
+      (category) =>
+        !(category === 'many' && MANY_FROM_A_MILLION.has(language) && !reachesAMillion(role, node)) &&
+        !isCoveredByNumbers(category, node, locale, type),
+    );
+    yield { node, wanted, known };
+  }
+}
+
+const categoriesIn = ({ cases }: PluralNode): string[] =>
+  cases.filter(({ exactly }) => exactly === undefined).map(({ selector }) => selector);
+
+export const pluralGap: Kind = {
+  kind: 'plural-gap',
+  severity: 'error',
+  about: 'A plural lacks a category that the language has (CLDR); numbers of that category read wrong.',
+  remedy: 'Add the cases that the sentence names.',
+  *find(context) {
+    for (const role of rolesOf(context)) {
+      for (const { node, wanted } of pluralsOf(role)) {
+        const missing = wanted.filter((category) => !categoriesIn(node).includes(category));
+        if (missing.length === 0) continue;
+        const message = `The ${node.kind} of {${node.name}} has no case for ${missing.join(', ')}, which ${role.entry.locale} has. Add ${missing.map((one) => `${one} {…}`).join(' ')}.`;
+        yield { kind: 'plural-gap', message, ...aboutRole(role, node.start) };
+      }
+    }
+  },
+};
+
+export const pluralExtra: Kind = {
+  kind: 'plural-extra',
+  severity: 'warning',
+  about: 'A plural has a case for a category that the language does not have; it is never used.',
+  remedy: 'Remove the case.',
+  *find(context) {
+    for (const role of rolesOf(context)) {
+      for (const { node, known } of pluralsOf(role)) {
+        for (const { selector, exactly, start } of node.cases) {
+          if (exactly !== undefined || known.some((category) => category === selector)) continue;
+          const message = `${role.entry.locale} has no ${node.kind === 'plural' ? 'plural' : 'ordinal'} category "${selector}"; it has ${known.join(', ')}. Remove the case.`;
+          yield { kind: 'plural-extra', message, ...aboutRole(role, start) };
+        }
+      }
+    }
+  },
+};

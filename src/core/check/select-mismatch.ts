@@ -1,0 +1,45 @@
+import { FORMAT_NAMES, TYPE_NAMES } from '../rules/kinds.js';
+import { selectKey } from '../text/identifier.js';
+import { suggestion } from '../text/closest.js';
+import type { Context } from './context.js';
+import type { Kind } from './kind.js';
+import { aboutRole, nodesOf, rolesOf, type Role } from './roles.js';
+
+const KEYS: Readonly<Record<string, readonly string[]>> = {
+  nested: ['yes', 'no'],
+  hint: ['yes', 'no'],
+  exclusive: ['yes', 'no'],
+  located: ['yes', 'no'],
+  bound: ['value', 'field', 'today'],
+};
+
+/** The keys that an argument can have where a message is used; nothing where anything can come. */
+function keysFor(name: string, { rows, key, catalog }: Role, context: Context): readonly string[] | undefined {
+  if (Object.hasOwn(KEYS, name)) return KEYS[name];
+  const rules = new Set(rows.length > 0 ? rows.map(({ use }) => use.rule) : [key]);
+  if (name === 'expected' && rules.size === 1 && rules.has('type')) return [...TYPE_NAMES, 'several'];
+  if (name === 'format' && rules.size === 1 && rules.has('format')) return FORMAT_NAMES.map(selectKey);
+  if (!/^(label|counterpart)_gender$/.test(name)) return undefined;
+  const labels = context.subject.catalogs.filter(({ locale }) => locale === catalog.locale).flatMap(({ fields }) => fields);
+  return [...new Set(labels.flatMap(({ label }) => label?.gender ?? []))];
+}
+
+export const selectMismatch: Kind = {
+  kind: 'select-mismatch',
+  severity: 'warning',
+  about: 'A case compares an argument with a key that it never has; the case is never used.',
+  remedy: 'Write one of the keys that the sentence lists.',
+  *find(context) {
+    for (const role of rolesOf(context)) {
+      for (const node of nodesOf(role.entry.tree)) {
+        if (node.kind !== 'select') continue;
+        const keys = keysFor(node.name, role, context);
+        for (const { selector, start } of keys ? node.cases : []) {
+          if (selector === 'other' || keys?.includes(selector)) continue;
+          const message = `{${node.name}} is never "${selector}"${suggestion(selector, keys ?? [])}; it can be ${keys?.join(', ') || 'nothing yet'}.`;
+          yield { kind: 'select-mismatch', message, ...aboutRole(role, start) };
+        }
+      }
+    }
+  },
+};

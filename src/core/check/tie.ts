@@ -1,0 +1,37 @@
+import { ANY_DEPTH, printPath, samplePath, type Pattern, type PatternSegment } from '../path/path.js';
+import { PatternTrie } from '../path/trie.js';
+import type { Kind } from './kind.js';
+
+const rank = (segment: PatternSegment): number => (segment === ANY_DEPTH ? 0 : typeof segment === 'symbol' ? 1 : 2);
+
+/** Whether neither of two patterns is more literal than the other, compared from the left. */
+const equallyLiteral = (one: Pattern, other: Pattern): boolean =>
+  one.slice(0, other.length).every((segment, at) => rank(segment) === rank(other[at] ?? ANY_DEPTH));
+
+function covers(pattern: Pattern, path: Pattern): boolean {
+  const trie = new PatternTrie<true>();
+  trie.at(pattern, () => true);
+  return trie.matches(path).length > 0;
+}
+
+export const tie: Kind = {
+  kind: 'tie',
+  severity: 'warning',
+  about: 'Two field entries cover the same places, and neither is more literal: which one holds is a matter of chance.',
+  remedy: 'Make one of the two patterns more literal.',
+  *find({ subject }) {
+    for (const { fields, locale } of subject.catalogs) {
+      // Without `..` patterns that overlap and are equally literal are one and the same.
+      const open = fields.filter(({ pattern }) => pattern.includes(ANY_DEPTH));
+      for (const [at, { pattern, path, origin }] of open.entries()) {
+        const rival = open.slice(0, at).find((one) => {
+          const overlap = covers(one.pattern, samplePath(pattern)) || covers(pattern, samplePath(one.pattern));
+          return overlap && equallyLiteral(one.pattern, pattern);
+        });
+        if (!rival) continue;
+        const message = `${path} and ${printPath(rival.pattern)} cover the same places and are equally literal. Make one of them more literal.`;
+        yield { kind: 'tie', locale, path, message, spot: { ...origin, at: 'key' } };
+      }
+    }
+  },
+};

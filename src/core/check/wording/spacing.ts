@@ -1,0 +1,48 @@
+import type { Kind } from '../kind.js';
+import { aboutRole, rolesOf, textNodesOf } from '../roles.js';
+
+interface Fault {
+  readonly at: number;
+  readonly what: string;
+}
+
+/** French sets a space that does not break before these signs, and inside its quotation marks. */
+const FRENCH = /[^\s\u00a0\u202f«]( ?)[:;!?»](?=[\s\u00a0\u202f]|$)|«( ?)(?=[^\s\u00a0\u202f])/u;
+
+function faultIn(text: string, locale: string): Fault | undefined {
+  const double = / {2,}|[\t\n\r]/.exec(text);
+  if (double) return { at: double.index, what: 'has a double space or a line break' };
+  const before = / [,.;:!?](?=\s|$)/.exec(text);
+  if (before && !/^fr\b/.test(locale)) return { at: before.index, what: 'has a space before a punctuation mark' };
+  if (!/^fr(-FR)?$/.test(locale)) return undefined;
+  const french = FRENCH.exec(text);
+  return french ? { at: french.index, what: 'lacks the non-breaking space that French has beside : ; ! ? « »' } : undefined;
+}
+
+export const spacing: Kind = {
+  kind: 'spacing',
+  severity: 'warning',
+  about: 'A text has spaces that do not belong: double, at its ends, or not those that the language wants.',
+  remedy: 'Mend the spaces at the place named.',
+  *find(context) {
+    for (const role of rolesOf(context)) {
+      const { text, tree, locale, error } = role.entry;
+      if (error) continue;
+      if (text !== text.trim() && text.trim() !== '') {
+        const at = text.startsWith(' ') ? 0 : text.trimEnd().length;
+        yield {
+          kind: 'spacing',
+          message: `This text ${at === 0 ? 'begins' : 'ends'} with a space. Remove it.`,
+          ...aboutRole(role, at),
+        };
+        continue;
+      }
+      for (const node of textNodesOf(tree)) {
+        const fault = faultIn(node.text, locale);
+        if (!fault) continue;
+        yield { kind: 'spacing', message: `This text ${fault.what}. Mend it.`, ...aboutRole(role, node.start + fault.at) };
+        break;
+      }
+    }
+  },
+};

@@ -1,0 +1,41 @@
+import { VOCABULARY } from '../../rules/vocabulary.js';
+import type { Kind } from '../kind.js';
+import { aboutRole, rolesOf, type Role } from '../roles.js';
+
+let segmenter: Intl.Segmenter | undefined;
+
+function lengthOf(text: string): number {
+  segmenter ??= new Intl.Segmenter('und', { granularity: 'grapheme' });
+  return [...segmenter.segment(text)].length;
+}
+
+/** Arguments as they may come: declared parameters, else the vocabulary's samples, else a word of usual length. */
+function samplesFor({ entry, rows, key }: Role): Record<string, unknown> {
+  const [row] = rows;
+  const rule = VOCABULARY.get(row?.use.rule ?? key);
+  const samples = Object.fromEntries(
+    (rule?.arguments ?? []).map(({ name, sample }) => [name, Array.isArray(sample) ? sample.join(', ') : sample]),
+  );
+  const params = Object.fromEntries(
+    Object.entries(row?.use.params ?? {}).map(([name, value]) => [name, Array.isArray(value) ? value.join(', ') : value]),
+  );
+  const others = Object.fromEntries([...entry.arguments.keys()].map((name) => [name, /_number/.test(name) ? 12 : 'magnitude']));
+  return { ...others, ...samples, ...params };
+}
+
+export const tooLong: Kind = {
+  kind: 'too-long',
+  severity: 'warning',
+  about: 'A text with sample values is longer than the room that its `limit` leaves.',
+  remedy: 'Shorten it, or raise the limit.',
+  *find(context) {
+    for (const role of rolesOf(context)) {
+      const { limit } = role.entry.details;
+      if (limit === undefined || role.entry.error) continue;
+      const length = lengthOf(role.entry.format({ zone: 'UTC' })(samplesFor(role)));
+      if (length <= limit) continue;
+      const message = `With sample values this text has ${length} characters, and there is room for ${limit}. Shorten it.`;
+      yield { kind: 'too-long', message, ...aboutRole(role) };
+    }
+  },
+};
