@@ -3,46 +3,51 @@ import type { Spot } from './origin.js';
 
 export type Severity = 'error' | 'warning' | 'info';
 
-export type FindingKind =
-  | 'missing-message'
-  | 'missing-label'
-  | 'missing-form'
-  | 'unused-message'
-  | 'message-syntax'
-  | 'unknown-argument'
-  | 'secret-value'
-  | 'unknown-rule'
-  | 'unknown-field'
-  | 'missing-problem'
-  | 'unknown-problem'
-  | 'exposed-details'
-  | 'missing-choice'
-  | 'unruled-field'
-  | 'unused-label'
-  | 'shadowed'
-  | 'duplicate-form'
-  | 'tie'
-  | 'argument-clash'
-  | 'argument-mismatch'
-  | 'plural-gap'
-  | 'plural-extra'
-  | 'select-mismatch'
-  | 'number-in-words'
-  | 'nested-too-deep'
-  | 'vague-message'
-  | 'raw-path'
-  | 'same-as-original'
-  | 'same-text'
-  | 'too-long'
-  | 'end-mark'
-  | 'spacing'
-  | 'mixed-direction'
-  | 'wrong-script'
-  | 'markup'
-  | 'bound-conflict'
-  | 'slow-regex'
-  | 'duplicate-key'
-  | 'wrong-shape';
+/** The kinds of findings by name. */
+export const FINDING_KINDS = [
+  'missing-message',
+  'missing-label',
+  'missing-form',
+  'unused-message',
+  'message-syntax',
+  'unknown-argument',
+  'secret-value',
+  'unknown-rule',
+  'unknown-field',
+  'missing-problem',
+  'unknown-problem',
+  'exposed-details',
+  'unused-excuse',
+  'missing-choice',
+  'unruled-field',
+  'unused-label',
+  'shadowed',
+  'duplicate-form',
+  'tie',
+  'argument-clash',
+  'argument-mismatch',
+  'plural-gap',
+  'plural-extra',
+  'select-mismatch',
+  'number-in-words',
+  'nested-too-deep',
+  'vague-message',
+  'raw-path',
+  'same-as-original',
+  'same-text',
+  'too-long',
+  'end-mark',
+  'spacing',
+  'mixed-direction',
+  'wrong-script',
+  'markup',
+  'bound-conflict',
+  'slow-regex',
+  'duplicate-key',
+  'wrong-shape',
+] as const;
+
+export type FindingKind = (typeof FINDING_KINDS)[number];
 
 /** One thing that the check reports, its severity still open. */
 export interface Remark {

@@ -71,7 +71,7 @@ export async function checkWorkspace(
   workspace: Workspace,
   locales: readonly Locale[] = workspace.config.languages,
 ): Promise<CheckResult> {
-  return check({
+  const subject = {
     forms: [...workspace.forms.values()].map(({ form }) => form),
     catalogs: workspace.catalogs,
     texts: workspace.texts,
@@ -87,5 +87,6 @@ export async function checkWorkspace(
       ...(await tableProblems(workspace)),
       ...(await slowRegexes(workspace)),
     ],
-  });
+  };
+  return check(subject, workspace.config.checks);
 }

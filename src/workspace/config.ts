@@ -5,6 +5,9 @@ import { ERROR_STATUSES, PROBLEM_STATUSES } from '../core/body/problems.js';
 import type { Shape } from '../core/body/shapes/shape.js';
 import { SHAPES } from '../core/body/shapes/shapes.js';
 import { TemplateError, templateShape } from '../core/body/shapes/template.js';
+import type { KindSetting } from '../core/check/settings.js';
+import { FINDING_KINDS as KIND_NAMES } from '../core/finding.js';
+import { parsePattern, type Pattern } from '../core/path/path.js';
 import { closest, suggestion } from '../core/text/closest.js';
 import { complaint } from './complaint.js';
 import { positionAt } from './position.js';
@@ -74,6 +77,15 @@ const shapeSchema = z.strictObject({
 
 const valuesSchema = z.strictObject({ limit: z.int().min(1, { error: 'a limit is 1 at least' }).default(40) });
 
+const severity = z.enum(['error', 'warning', 'info', 'off']);
+const scoped = z.strictObject({
+  severity,
+  locales: z.array(z.string()).optional(),
+  forms: z.array(z.string()).optional(),
+  paths: z.array(z.string()).optional(),
+});
+const setting = z.union([severity, scoped]);
+
 /** The workspace file, by design checked whole: an unknown key in it is refused. */
 export const configSchema = z.strictObject({
   $schema: z.string().optional(),
@@ -97,6 +109,7 @@ export const configSchema = z.strictObject({
     .record(z.string().regex(/^[a-z][a-z0-9-]*$/, { error: 'a shape has a name such as our-own' }), shapeSchema)
     .default({}),
   production: z.boolean().default(false),
+  checks: z.record(z.string(), z.union([setting, z.array(scoped)])).default({}),
 });
 
 const KEYS: Record<string, readonly string[]> = {
@@ -119,6 +132,8 @@ export interface Config {
   readonly body: z.infer<typeof bodySchema>;
   /** The shapes of answers by name, the workspace's own among them. */
   readonly shapes: ReadonlyMap<string, Shape>;
+  /** How grave findings are, and where; later ones win. */
+  readonly checks: readonly KindSetting[];
   /** Whether this workspace serves clients that nobody knows. */
   readonly production: boolean;
   /** Status by problem, the known ones and the workspace's own. */
@@ -168,6 +183,7 @@ export function readConfig(text: string, file: string): Config {
   }
   return {
     ...rest,
+    checks: kindSettings(rest.checks, refuse),
     original,
     shapes,
     languages: languages.includes(original) ? languages : [original, ...languages],
@@ -182,6 +198,33 @@ export function readConfig(text: string, file: string): Config {
     ),
     statuses: new Map([...PROBLEM_STATUSES, ...Object.entries(problems).map(([id, one]): [string, number] => [id, one.status])]),
   };
+}
+
+type Refuse = (keys: readonly (string | number)[], at: 'key' | 'value', sentence: string) => never;
+
+function kindSettings(
+  checks: Readonly<Record<string, z.infer<typeof setting> | z.infer<typeof scoped>[]>>,
+  refuse: Refuse,
+): KindSetting[] {
+  return Object.entries(checks).flatMap(([name, given]) => {
+    const kind = KIND_NAMES.find((one) => one === name);
+    if (kind === undefined)
+      return refuse(['checks', name], 'key', `there is no kind of finding "${name}"${suggestion(name, KIND_NAMES)}`);
+    const list = Array.isArray(given) ? given : [typeof given === 'string' ? { severity: given } : given];
+    return list.map(({ paths, ...one }): KindSetting => ({
+      kind,
+      ...one,
+      paths: paths?.map((path) => patternOf(path, ['checks', name], refuse)),
+    }));
+  });
+}
+
+function patternOf(path: string, keys: readonly string[], refuse: Refuse): Pattern {
+  try {
+    return parsePattern(path);
+  } catch (error) {
+    return refuse(keys, 'value', error instanceof Error ? error.message : String(error));
+  }
 }
 
 function ownShape(

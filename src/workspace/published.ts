@@ -14,6 +14,7 @@ const text = z.union([
     text: z.string().describe('the message, in ICU MessageFormat'),
     note: z.string().optional().describe('for translators'),
     limit: z.int().min(1).optional().describe('how many characters there is room for'),
+    excused: z.record(z.string(), z.string()).optional().describe('reasons by kind of finding'),
   }),
 ]);
 

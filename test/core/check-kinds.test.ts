@@ -334,6 +334,7 @@ describe('each kind finds its mistake, at its place, and nothing in its twin', (
       'secret-value',
       'exposed-details',
       'unused-message',
+      'unused-excuse',
     ];
     expect(KINDS.map(({ kind }) => kind).filter((kind) => !here.has(kind) && !elsewhere.includes(kind))).toEqual([]);
     for (const { about, remedy } of KINDS)

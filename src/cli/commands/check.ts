@@ -1,28 +1,133 @@
-import type { Command } from 'commander';
+import { Option, type Command } from 'commander';
+import type { CheckResult } from '../../core/check/check.js';
+import { coveredShare } from '../../core/check/coverage.js';
+import { FINDING_KINDS, type Finding, type FindingKind } from '../../core/finding.js';
+import type { Locale } from '../../core/locale/tag.js';
+import { suggestion } from '../../core/text/closest.js';
+import { readBaseline, unknownTo, writeBaseline } from '../../workspace/baseline.js';
+import { findingsIn } from '../../workspace/changed.js';
 import { checkWorkspace } from '../../workspace/check-workspace.js';
-import { formatOption, localesOf, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
+import { complaint } from '../../workspace/complaint.js';
+import type { Workspace } from '../../workspace/workspace.js';
+import { collect, localesOf, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
+import { split } from '../pairs.js';
 import { checkJson } from '../print/check-json.js';
-import { checkText } from '../print/check-text.js';
+import { checkText, percent } from '../print/check-text.js';
 import { print, printJson } from '../print/out.js';
+
+declare const ZEITWORT_VERSION: string;
 
 interface Options extends WorkspaceOptions {
   readonly locale?: string;
-  readonly format: 'text' | 'json';
+  readonly format: 'text' | 'json' | 'sarif' | 'junit' | 'markdown';
+  readonly failOn: 'error' | 'warning' | 'never';
+  readonly minCoverage: readonly string[];
+  readonly baseline?: string;
+  readonly writeBaseline?: boolean;
+  readonly only: readonly string[];
+  readonly except: readonly string[];
+  readonly changed?: string;
+}
+
+/** Names of kinds, several in one word with commas. */
+function kindsOf(names: readonly string[], option: string): readonly FindingKind[] {
+  return names
+    .flatMap((word) => word.split(','))
+    .map((name) => {
+      const kind = FINDING_KINDS.find((one) => one === name.trim());
+      if (kind === undefined)
+        throw complaint('wrong-use', [
+          `${option}: there is no kind of finding "${name.trim()}"${suggestion(name.trim(), FINDING_KINDS)}`,
+        ]);
+      return kind;
+    });
+}
+
+function chosen(findings: readonly Finding[], options: Options, workspace: Workspace): readonly Finding[] {
+  const only = kindsOf(options.only, '--only');
+  const except = kindsOf(options.except, '--except');
+  const kept = findings.filter(({ kind }) => (only.length === 0 || only.includes(kind)) && !except.includes(kind));
+  return options.changed === undefined ? kept : findingsIn(options.changed, kept, workspace);
+}
+
+/** What falls short of the coverage asked for, in sentences. */
+function shortfalls({ matrix, coverage }: CheckResult, wanted: readonly string[], workspace: Workspace): string[] {
+  return wanted.flatMap((text) => {
+    const byLocale = text.includes('=');
+    const [tag, number] = byLocale ? split(text, '=', '--min-coverage de=90') : (['', text] as const);
+    const least = Number(number);
+    if (!/^\d+(\.\d+)?$/.test(number) || least > 100)
+      throw complaint('wrong-use', [`--min-coverage takes a percentage, such as 90 or de=90, not "${text}"`]);
+    const locale: Locale | undefined = byLocale ? workspace.locale(tag) : undefined;
+    const share = locale === undefined ? coverage : coveredShare(matrix, [locale]);
+    if (share * 100 >= least) return [];
+    return [`the coverage${locale === undefined ? '' : ` of ${locale}`} is ${percent(share)}, and ${number} % is asked for`];
+  });
+}
+
+async function show(result: CheckResult, locales: readonly Locale[], workspace: Workspace, { format }: Options): Promise<void> {
+  switch (format) {
+    case 'text':
+      print(checkText(result, locales, workspace));
+      return;
+    case 'json':
+      printJson(checkJson(result, locales, workspace));
+      return;
+    case 'sarif': {
+      const { checkSarif } = await import('../print/check-sarif.js');
+      printJson(checkSarif(result, workspace, ZEITWORT_VERSION));
+      return;
+    }
+    case 'junit': {
+      const { checkJunit } = await import('../print/check-junit.js');
+      print(checkJunit(result, workspace));
+      return;
+    }
+    case 'markdown': {
+      const { checkMarkdown } = await import('../print/check-markdown.js');
+      print(checkMarkdown(result, locales, workspace));
+    }
+  }
 }
 
 async function check(options: Options): Promise<void> {
   const workspace = openWorkspace(options);
   const locales = localesOf(workspace, options.locale);
   const result = await checkWorkspace(workspace, locales);
-  if (options.format === 'json') printJson(checkJson(result, locales, workspace));
-  else print(checkText(result, locales, workspace));
-  if (result.findings.some(({ severity }) => severity === 'error')) process.exitCode = 1;
+  const { baseline: file } = options;
+  if (options.writeBaseline && file === undefined) throw complaint('wrong-use', ['--write-baseline goes with --baseline FILE']);
+  const found = chosen(result.findings, options, workspace);
+  if (options.writeBaseline && file !== undefined) writeBaseline(file, found);
+  const findings = file === undefined ? found : unknownTo(readBaseline(file), found);
+  await show({ ...result, findings }, locales, workspace, options);
+  const short = shortfalls(result, options.minCoverage, workspace);
+  for (const sentence of short) process.stderr.write(`zeitwort: ${sentence}.\n`);
+  const grave = findings.some(({ severity }) => severity === 'error' || (severity === 'warning' && options.failOn === 'warning'));
+  if (short.length > 0 || (grave && options.failOn !== 'never')) process.exitCode = 1;
 }
 
 export function define(command: Command): void {
   withWorkspace(command)
     .option('--locale <tag>', 'check this language only')
-    .addOption(formatOption())
-    .addHelpText('after', '\nThe exit code is 1 where an error was found.')
+    .addOption(
+      new Option('--format <format>', 'how to print').choices(['text', 'json', 'sarif', 'junit', 'markdown']).default('text'),
+    )
+    .addOption(
+      new Option('--fail-on <severity>', 'from which findings on the exit code is 1')
+        .choices(['error', 'warning', 'never'])
+        .default('error'),
+    )
+    .option(
+      '--min-coverage <percent>',
+      'exit with 1 below this coverage, of all or of one locale: 90, de=80 (again for more)',
+      collect,
+      [],
+    )
+    .option('--baseline <file>', 'known findings, which stay silent')
+    .option('--write-baseline', 'write all findings into the baseline; what is mended is dropped from it')
+    .option('--only <kinds>', 'only these kinds of findings, with commas (again for more)', collect, [])
+    .option('--except <kinds>', 'all but these kinds', collect, [])
+    .option('--changed <revision>', 'only what a git revision or range touched, such as main..HEAD')
+    .addHelpText('after', '\nThe exit code is 1 where an error was found, unless --fail-on says otherwise.')
     .action(check);
 }

@@ -1,3 +1,4 @@
+import stringWidth from 'string-width';
 import type { CheckResult } from '../../core/check/check.js';
 import { coveredShare, isCovered, type CoverageRow } from '../../core/check/coverage.js';
 import type { Finding, Severity } from '../../core/finding.js';
@@ -5,12 +6,12 @@ import type { Locale } from '../../core/locale/tag.js';
 import type { Workspace } from '../../workspace/workspace.js';
 import { countOf } from './check-json.js';
 import { counted, paint, width } from './out.js';
-import { table, wrap, type Column } from './table.js';
+import { cut, table, wrap, type Column } from './table.js';
 
 const COLOURS: Record<Severity, (text: string) => string> = { error: paint.red, warning: paint.yellow, info: paint.cyan };
 
 /** Hundredths, never rounded up to all of it. */
-const percent = (share: number): string => `${Math.floor(share * 100)} %`;
+export const percent = (share: number): string => `${Math.floor(share * 100)} %`;
 
 /** How many rules of a field have a text of its own, the starter's, none: `2+1` or `2+0 −1`. */
 function cell(rows: readonly CoverageRow[], locale: Locale): string {
@@ -50,15 +51,55 @@ function coverageTable(matrix: readonly CoverageRow[], locales: readonly Locale[
   return table(columns, rows);
 }
 
+/** The line of the file that a finding is about, cut to the window, and a caret under the place. */
+function excerpt({ spot }: Finding, workspace: Workspace): string[] {
+  const place = spot && workspace.place(spot);
+  const text = spot && workspace.sources.get(spot.file);
+  if (!place?.line || !place.column || text === undefined) return [];
+  const line = (text.split(/\r\n|[\r\n]/, place.line)[place.line - 1] ?? '').replaceAll('\t', ' ');
+  const number = String(place.line);
+  const room = Math.max(20, width() - number.length - 6);
+  // What stands far to the right is moved into the window.
+  const from = stringWidth(line.slice(0, place.column)) > room ? Math.max(0, place.column - Math.floor(room / 2)) : 0;
+  const shown = cut(line.slice(from), room);
+  const indent = ' '.repeat(stringWidth(line.slice(from, place.column - 1)));
+  return [
+    `  ${paint.dim(`${number} |`)} ${shown}`,
+    `  ${paint.dim(`${' '.repeat(number.length)} |`)} ${indent}${paint.red('^')}`,
+  ];
+}
+
 function findingLines(finding: Finding, workspace: Workspace): string {
   const { kind, severity, spot, message } = finding;
   const place = spot ? workspace.place(spot) : undefined;
   const where = place ? [place.file, place.line, place.column].filter((part) => part !== undefined).join(':') : 'the workspace';
   const sentence = wrap(message, width() - 3).join('\n  ');
-  return `${where}  ${COLOURS[severity](severity)} ${paint.bold(kind)}\n  ${sentence}`;
+  return [`${where}  ${COLOURS[severity](severity)} ${paint.bold(kind)}`, `  ${sentence}`, ...excerpt(finding, workspace)].join(
+    '\n',
+  );
 }
 
-/** The result of a check for people: the coverage table, the findings with their places, a summary. */
+/** Findings file by file, in the order of the places in each. */
+function inFileOrder(findings: readonly Finding[], workspace: Workspace): Finding[] {
+  const lineOf = ({ spot }: Finding): number => (spot ? (workspace.place(spot).line ?? 0) : 0);
+  return [...groups(findings, ({ spot }) => spot?.file ?? '').values()].flatMap((ofFile) =>
+    [...ofFile].sort((one, other) => lineOf(one) - lineOf(other)),
+  );
+}
+
+const BAR = 20;
+
+function bars(matrix: readonly CoverageRow[], locales: readonly Locale[]): string[] {
+  const tags = Math.max(...locales.map((locale) => locale.length));
+  return locales.map((locale) => {
+    const share = coveredShare(matrix, [locale]);
+    const full = Math.floor(share * BAR);
+    const bar = paint.green('█'.repeat(full)) + paint.dim('░'.repeat(BAR - full));
+    return `${locale.padEnd(tags)}  ${bar}  ${percent(share)}`;
+  });
+}
+
+/** The result of a check for people: the coverage table, the findings with their places, a bar a locale, a summary. */
 export function checkText({ matrix, coverage, findings }: CheckResult, locales: readonly Locale[], workspace: Workspace): string {
   const legend = paint.dim('2+1: two rules with a text of your own and one with the starter text; −1: one without');
   const counts = `${counted(countOf(findings, 'error'), 'error')}, ${counted(countOf(findings, 'warning'), 'warning')}`;
@@ -67,8 +108,9 @@ export function checkText({ matrix, coverage, findings }: CheckResult, locales: 
     coverageTable(matrix, locales),
     legend,
     '',
-    ...findings.map((finding) => findingLines(finding, workspace)),
+    ...inFileOrder(findings, workspace).map((finding) => findingLines(finding, workspace)),
     ...(findings.length > 0 ? [''] : []),
+    ...bars(matrix, locales),
     summary,
   ].join('\n');
 }

@@ -15,7 +15,12 @@ export class Entry {
     readonly text: string,
     readonly locale: Locale,
     readonly origin: Origin,
-    readonly details: { readonly note?: string; readonly limit?: number } = {},
+    readonly details: {
+      readonly note?: string;
+      readonly limit?: number;
+      /** Reasons by kind of finding, for leaving the text as it is. */
+      readonly excused?: Readonly<Record<string, string>>;
+    } = {},
   ) {}
 
   private parse(): Message | MessageSyntaxError {

@@ -8,7 +8,7 @@ import { Entry } from './entry.js';
 
 const CATALOG_KEYS = ['$schema', 'locale', 'form', 'messages', 'fields', 'problems'];
 const FIELD_KEYS = ['label', 'messages', 'choices'];
-const MESSAGE_KEYS = ['text', 'note', 'limit'];
+const MESSAGE_KEYS = ['text', 'note', 'limit', 'excused'];
 const PROBLEM_KEYS = ['title', 'detail'];
 
 class CatalogReader {
@@ -67,7 +67,18 @@ class CatalogReader {
     return new Entry(value.text, this.locale, this.reading.origin([...keys, 'text']), {
       ...(typeof note === 'string' ? { note } : {}),
       ...(limited ? { limit: Number(limit) } : {}),
+      ...this.excused(value.excused, [...keys, 'excused']),
     });
+  }
+
+  private excused(value: Loose, keys: string[]): { excused?: Record<string, string> } {
+    if (value === undefined) return {};
+    const reasons = this.reading.members(value, keys, '"excused"').flatMap(([kind, reason]): [string, string][] => {
+      if (typeof reason === 'string' && reason.trim() !== '') return [[kind, reason]];
+      this.reading.wrongShape([...keys, kind], 'value', 'An excuse is a reason, as a text.');
+      return [];
+    });
+    return { excused: Object.fromEntries(reasons) };
   }
 
   private field(path: string, value: Loose): FieldTexts | undefined {

@@ -11,7 +11,7 @@ import { missingLabel } from './missing-label.js';
 import { missingMessage } from './missing-message.js';
 import { missingProblem, unknownProblem } from './missing-problem.js';
 import { nestedTooDeep } from './nested-too-deep.js';
-import { duplicateForm, exposedDetails, slowRegex, unknownRule, wrongShape } from './noticed.js';
+import { duplicateForm, exposedDetails, slowRegex, unknownRule, unusedExcuse, wrongShape } from './noticed.js';
 import { numberInWords } from './number-in-words.js';
 import { pluralExtra, pluralGap } from './plurals.js';
 import { secretValue } from './secret-value.js';
@@ -57,6 +57,7 @@ export const KINDS: readonly Kind[] = [
   missingForm,
   secretValue,
   exposedDetails,
+  unusedExcuse,
   unusedMessage,
   unusedLabel,
   unruledField,

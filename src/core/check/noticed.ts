@@ -34,6 +34,13 @@ export const duplicateForm = noticed(
   'Rename one of the two.',
 );
 
+export const unusedExcuse = noticed(
+  'unused-excuse',
+  'A catalog excuses a finding that is not there: the text was mended, or the name of the kind is misspelt.',
+  'Remove the excuse, or correct the kind.',
+  'warning',
+);
+
 export const slowRegex = noticed(
   'slow-regex',
   'A regular expression can take time out of all proportion on texts that clients choose, and hold the service up.',

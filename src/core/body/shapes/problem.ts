@@ -80,7 +80,7 @@ export const problem: Shape = { name: 'problem', mediaType: PROBLEM_MEDIA_TYPE, 
 const XML_ESCAPES: Readonly<Record<string, string>> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' };
 
 /** Text for XML 1.0: what it cannot hold at all is left out. */
-const xml = (text: string): string =>
+export const xmlText = (text: string): string =>
   text
     .toWellFormed()
     .replace(/[&<>"]/g, (character) => XML_ESCAPES[character] ?? character)
@@ -95,7 +95,7 @@ function xmlOf(name: string, value: unknown): string {
     return `<${name}>${Object.entries(value)
       .map(([key, member]) => xmlOf(/^[A-Za-z_][\w.-]*$/.test(key) ? key : 'member', member))
       .join('')}</${name}>`;
-  return `<${name}>${xml(typeof value === 'string' ? value : JSON.stringify(value))}</${name}>`;
+  return `<${name}>${xmlText(typeof value === 'string' ? value : JSON.stringify(value))}</${name}>`;
 }
 
 /** The XML of RFC 9457. */

@@ -1,0 +1,33 @@
+import type { CheckResult } from '../../core/check/check.js';
+import { coveredShare } from '../../core/check/coverage.js';
+import type { Locale } from '../../core/locale/tag.js';
+import type { Workspace } from '../../workspace/workspace.js';
+import { countOf } from './check-json.js';
+import { placeText } from './check-junit.js';
+import { percent } from './check-text.js';
+import { counted } from './out.js';
+
+const cell = (text: string): string =>
+  text.replaceAll('\\', '\\\\').replaceAll('|', '\\|').replaceAll('<', '&lt;').replaceAll('\n', ' ');
+
+/** The result for a merge request: a line, the coverage by locale, a table of findings. */
+export function checkMarkdown(
+  { matrix, coverage, findings }: CheckResult,
+  locales: readonly Locale[],
+  workspace: Workspace,
+): string {
+  const counts = `${counted(countOf(findings, 'error'), 'error')}, ${counted(countOf(findings, 'warning'), 'warning')}`;
+  const lines = findings.map((finding) => {
+    const { severity, kind, message } = finding;
+    return `| ${severity} | \`${kind}\` | \`${cell(placeText(finding, workspace))}\` | ${cell(message)} |`;
+  });
+  return [
+    `**${percent(coverage)} covered**, ${counts}`,
+    '',
+    `| ${locales.join(' | ')} |`,
+    `|${locales.map(() => ' --- |').join('')}`,
+    `| ${locales.map((locale) => percent(coveredShare(matrix, [locale]))).join(' | ')} |`,
+    ...(lines.length > 0 ? ['', '| | kind | place | finding |', '| --- | --- | --- | --- |', ...lines] : []),
+    '',
+  ].join('\n');
+}

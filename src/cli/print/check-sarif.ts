@@ -1,0 +1,39 @@
+import type { CheckResult } from '../../core/check/check.js';
+import { KINDS } from '../../core/check/kinds.js';
+import type { Severity } from '../../core/finding.js';
+import { fingerprints } from '../../workspace/fingerprints.js';
+import type { Workspace } from '../../workspace/workspace.js';
+
+const LEVELS: Record<Severity, 'error' | 'warning' | 'note'> = { error: 'error', warning: 'warning', info: 'note' };
+
+const uriOf = (file: string): string => file.split('/').map(encodeURIComponent).join('/');
+
+/** The findings as SARIF 2.1.0, with a rule for each kind, regions, and fingerprints that stay while lines move. */
+export function checkSarif({ findings }: CheckResult, workspace: Workspace, version: string): object {
+  const rules = KINDS.map(({ kind, severity, about, remedy }) => ({
+    id: kind,
+    shortDescription: { text: about },
+    help: { text: remedy },
+    defaultConfiguration: { level: LEVELS[severity] },
+  }));
+  const ids = fingerprints(findings);
+  const results = findings.map(({ kind, severity, message, spot, locale, form, path, rule }, at) => {
+    const place = spot && workspace.place(spot);
+    const region = place?.line === undefined ? {} : { region: { startLine: place.line, startColumn: place.column ?? 1 } };
+    return {
+      ruleId: kind,
+      ruleIndex: KINDS.findIndex((one) => one.kind === kind),
+      level: LEVELS[severity],
+      message: { text: message },
+      ...(place ? { locations: [{ physicalLocation: { artifactLocation: { uri: uriOf(place.file) }, ...region } }] } : {}),
+      partialFingerprints: { 'finding/v1': ids[at] },
+      properties: { locale, form, path, rule },
+    };
+  });
+  return {
+    $schema: 'https://docs.oasis-open.org/sarif/sarif/v2.1.0/os/schemas/sarif-schema-2.1.0.json',
+    version: '2.1.0',
+    // Columns count UTF-16 units, as everywhere here.
+    runs: [{ tool: { driver: { name: 'zeitwort', version, rules } }, columnKind: 'utf16CodeUnits', results }],
+  };
+}

@@ -1,0 +1,38 @@
+import type { Finding, FindingKind, Severity } from '../finding.js';
+import { parsePattern, printPath, type Pattern } from '../path/path.js';
+import { PatternTrie } from '../path/trie.js';
+
+/** What the workspace says of one kind of finding: how grave it is, and where. */
+export interface KindSetting {
+  readonly kind: FindingKind;
+  readonly severity: Severity | 'off';
+  /** Only for these; everywhere where absent. */
+  readonly locales?: readonly string[] | undefined;
+  readonly forms?: readonly string[] | undefined;
+  readonly paths?: readonly Pattern[] | undefined;
+}
+
+function coversPath(patterns: readonly Pattern[], path: string | undefined): boolean {
+  if (path === undefined) return false;
+  const trie = new PatternTrie<true>();
+  for (const pattern of patterns) trie.at(pattern, () => true);
+  try {
+    return patterns.some((pattern) => printPath(pattern) === path) || trie.matches(parsePattern(path)).length > 0;
+  } catch {
+    return false;
+  }
+}
+
+function isMeant({ kind, locales, forms, paths }: KindSetting, finding: Finding): boolean {
+  if (kind !== finding.kind) return false;
+  if (locales && (finding.locale === undefined || !locales.includes(finding.locale))) return false;
+  if (forms && (finding.form === undefined || !forms.includes(finding.form))) return false;
+  return paths === undefined || coversPath(paths, finding.path);
+}
+
+/** The finding as the settings have it, the last that speaks of it; nothing where it is switched off. */
+export function asSet(finding: Finding, settings: readonly KindSetting[]): Finding | undefined {
+  const setting = settings.findLast((one) => isMeant(one, finding));
+  if (!setting) return finding;
+  return setting.severity === 'off' ? undefined : { ...finding, severity: setting.severity };
+}

@@ -1,0 +1,55 @@
+import { execFileSync } from 'node:child_process';
+import path from 'node:path';
+import type { Finding } from '../core/finding.js';
+import { complaint } from './complaint.js';
+import type { Workspace } from './workspace.js';
+
+function git(folder: string, args: readonly string[]): string {
+  try {
+    return execFileSync('git', args, {
+      cwd: folder,
+      encoding: 'utf8',
+      stdio: ['ignore', 'pipe', 'pipe'],
+      maxBuffer: 256 * 1024 * 1024,
+    });
+  } catch (error) {
+    const said = error instanceof Error && 'stderr' in error ? String(error.stderr).trim().split('\n')[0] : '';
+    throw complaint('wrong-use', [
+      `git cannot tell what changed (${said || 'is it installed?'}); name a revision of this repository`,
+    ]);
+  }
+}
+
+/** Lines of files, first and last, that changed since a revision (or in a range of them); whole files that are new. */
+function changedLines(folder: string, revision: string): Map<string, [number, number][]> {
+  const top = git(folder, ['rev-parse', '--show-toplevel']).trim();
+  const found = new Map<string, [number, number][]>();
+  let file = '';
+  for (const line of git(folder, ['diff', '--unified=0', '--no-color', '--no-ext-diff', revision, '--', '.']).split('\n')) {
+    const name = /^\+\+\+ (?:"?b\/(.*?)"?)$/.exec(line)?.[1];
+    if (name !== undefined) file = path.join(top, name);
+    const hunk = /^@@ -\S+ \+(\d+)(?:,(\d+))? @@/.exec(line);
+    if (!hunk) continue;
+    const first = Number(hunk[1]);
+    const count = hunk[2] === undefined ? 1 : Number(hunk[2]);
+    // Where lines were only taken out, the line before is what the change touched.
+    found.set(file, [...(found.get(file) ?? []), [first, first + Math.max(count, 1) - 1]]);
+  }
+  for (const name of git(folder, ['ls-files', '--others', '--exclude-standard', '--full-name', '--', '.']).split('\n'))
+    if (name !== '') found.set(path.join(top, name), [[1, Infinity]]);
+  return found;
+}
+
+/**
+ * Findings whose place a change touched.
+ * @param revision a revision, or a range such as main..HEAD
+ * @throws {Complaint} when git does not know it
+ */
+export function findingsIn(revision: string, findings: readonly Finding[], workspace: Workspace): Finding[] {
+  const changed = changedLines(workspace.folder, revision);
+  return findings.filter(({ spot }) => {
+    const lines = spot && changed.get(path.join(workspace.folder, spot.file));
+    const line = spot && workspace.place(spot).line;
+    return line !== undefined && (lines?.some(([first, last]) => first <= line && line <= last) ?? false);
+  });
+}

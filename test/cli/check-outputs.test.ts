@@ -1,0 +1,217 @@
+import { describe, expect, test } from '@jest/globals';
+import { execFileSync } from 'node:child_process';
+import { readFileSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { copyOf, zeitwort } from '../support/program.js';
+
+interface SarifResult {
+  ruleId: string;
+  ruleIndex: number;
+  level: string;
+  message: { text: string };
+  locations: { physicalLocation: { region: { startLine: number } } }[];
+  partialFingerprints: Record<string, string>;
+}
+
+interface Found {
+  kind: string;
+  severity: string;
+  line?: number;
+  message: string;
+}
+
+const settings = (more: string): string =>
+  `original: en\nlanguages: [en, de]\ntexts: [messages/*.json]\nrules: [rules/*.yaml]\n${more}`;
+/** One warning in each of two languages: a message whose end is unlike all others, and a vague one. */
+const texts = (locale: string, extra: Record<string, unknown> = {}): Record<string, unknown> => ({
+  locale,
+  messages: {
+    required: `Give  {label}.`,
+    maxLength: { text: '{label} is wrong.', ...extra },
+    ...(locale === 'en' ? { odd: 'x.' } : {}),
+  },
+  fields: {
+    visitor: { label: 'a' },
+    day: { label: 'b' },
+    guests: { label: 'c' },
+    'guests[*]': { label: 'd' },
+    'guests[*].name': { label: 'e' },
+  },
+});
+const small = (more = '', extra = {}): string =>
+  copyOf('small', {
+    'zeitwort.yaml': settings(more),
+    'messages/en.json': JSON.stringify(texts('en', extra), undefined, 2),
+    'messages/de.json': JSON.stringify(texts('de'), undefined, 2),
+  });
+const findings = (folder: string, ...args: string[]): Found[] =>
+  (JSON.parse(zeitwort(['check', '--format', 'json', ...args], folder).out) as { findings: Found[] }).findings;
+const kinds = (folder: string, ...args: string[]): string[] =>
+  findings(folder, ...args).map(({ kind, severity }) => `${kind} ${severity}`);
+
+const all = ['unused-message warning', 'vague-message warning', 'spacing warning', 'spacing warning'];
+
+describe('what is reported', () => {
+  test('--only, --except and --fail-on', () => {
+    const folder = small();
+    expect(kinds(folder)).toEqual(all);
+    expect(kinds(folder, '--only', 'spacing')).toEqual(['spacing warning', 'spacing warning']);
+    expect(kinds(folder, '--except', 'spacing,unused-message')).toEqual(['vague-message warning']);
+    expect(zeitwort(['check', '--only', 'spacng'], folder)).toMatchObject({
+      code: 2,
+      err: expect.stringContaining('there is no kind of finding "spacng" (did you mean "spacing"?)'),
+    });
+    const codes = ['error', 'warning', 'never'].map((severity) => zeitwort(['check', '--fail-on', severity], folder).code);
+    expect(codes).toEqual([0, 1, 0]);
+    expect(zeitwort(['check', '--fail-on', 'never'], copyOf('broken')).code).toBe(0);
+  });
+
+  test('severity and scope by zeitwort.yaml: kind, locale, form, path; the last that speaks of it', () => {
+    expect(kinds(small('checks: { spacing: off, vague-message: error }\n'))).toEqual([
+      'unused-message warning',
+      'vague-message error',
+    ]);
+    const scoped =
+      'checks:\n  spacing: [ { severity: error }, { severity: off, locales: [de] } ]\n  missing-label: { severity: warning, forms: [visitor-pass], paths: ["guests[*].*"] }\n';
+    expect(kinds(small(scoped)).filter((one) => one.startsWith('spacing'))).toEqual(['spacing error']);
+    expect(zeitwort(['check'], small('checks: { spacng: off }\n'))).toMatchObject({
+      code: 2,
+      err: expect.stringMatching(/zeitwort\.yaml:5:11: there is no kind of finding "spacng"/),
+    });
+    expect(zeitwort(['check'], small('checks: { tie: { severity: off, paths: ["a["] } }\n'))).toMatchObject({
+      code: 2,
+      err: expect.stringContaining('"a[" is no path'),
+    });
+  });
+
+  test('an entry is excused with a reason; an excuse that excuses nothing is a finding', () => {
+    expect(
+      kinds(small('', { excused: { 'vague-message': 'the bound is shown beside the input' } })).filter((one) =>
+        one.startsWith('vague'),
+      ),
+    ).toEqual([]);
+    const unused = findings(small('', { excused: { 'vague-message': 'x', tie: 'never', spacng: 'x', spacing: '' } })).filter(
+      ({ kind }) => kind === 'unused-excuse' || kind === 'wrong-shape',
+    );
+    expect(unused.map(({ kind, message }) => [kind, message])).toEqual([
+      ['wrong-shape', 'An excuse is a reason, as a text.'],
+      ['unused-excuse', 'This text has no finding "tie" to excuse. Remove the excuse.'],
+      ['unused-excuse', 'There is no kind of finding "spacng" (did you mean "spacing"?). Correct the excuse.'],
+    ]);
+  });
+
+  test('a baseline: what is known stays silent while lines move, what is new is told, what is mended is dropped', () => {
+    const folder = small();
+    expect(zeitwort(['check', '--baseline', 'known.json', '--write-baseline', '--fail-on', 'warning'], folder).code).toBe(0);
+    const file = path.join(folder, 'messages/en.json');
+    writeFileSync(file, `// a line more\n${readFileSync(file, 'utf8').replace('"odd"', '"new": "y.", "odd"')}`);
+    expect(findings(folder, '--baseline', 'known.json').map(({ message }) => message)).toEqual([
+      expect.stringContaining('uses "new"'),
+    ]);
+    expect(zeitwort(['check', '--baseline', 'known.json', '--fail-on', 'warning'], folder).code).toBe(1);
+    writeFileSync(file, readFileSync(file, 'utf8').replace('Give  ', 'Give '));
+    zeitwort(['check', '--baseline', 'known.json', '--write-baseline'], folder);
+    const lines = readFileSync(path.join(folder, 'known.json'), 'utf8')
+      .split('\n')
+      .filter((line) => line.includes('"id"'));
+    expect(lines).toHaveLength(4);
+    expect(zeitwort(['check', '--baseline', 'zeitwort.yaml'], folder).code).toBe(2);
+    expect(zeitwort(['check', '--write-baseline'], folder)).toMatchObject({
+      code: 2,
+      err: expect.stringContaining('goes with --baseline FILE'),
+    });
+  });
+
+  test('--min-coverage, of all and by locale', () => {
+    const folder = copyOf('broken');
+    const of = (...args: string[]): [number | null, string] => {
+      const { code, err } = zeitwort(['check', '--fail-on', 'never', ...args.flatMap((one) => ['--min-coverage', one])], folder);
+      return [code, err];
+    };
+    expect(of('97', 'en=100', 'de=95')).toEqual([0, '']);
+    expect(of('98')).toEqual([1, 'zeitwort: the coverage is 97 %, and 98 % is asked for.\n']);
+    expect(of('90', 'pl=99')).toEqual([1, 'zeitwort: the coverage of pl is 95 %, and 99 % is asked for.\n']);
+    expect(of('much')[0]).toBe(2);
+  });
+
+  test('--changed: what a git revision touched', () => {
+    const folder = small();
+    const git = (...args: string[]): void => {
+      execFileSync('git', ['-c', 'user.name=t', '-c', 'user.email=t@x.example', ...args], { cwd: folder, stdio: 'ignore' });
+    };
+    git('init', '-q');
+    git('add', '.');
+    git('commit', '-qm', 'x');
+    expect(findings(folder, '--changed', 'HEAD')).toEqual([]);
+    const file = path.join(folder, 'messages/de.json');
+    writeFileSync(file, readFileSync(file, 'utf8').replace('Give  ', 'Give   '));
+    expect(kinds(folder, '--changed', 'HEAD')).toEqual(['spacing warning']);
+    git('add', '.');
+    git('commit', '-qm', 'y');
+    expect(kinds(folder, '--changed', 'HEAD~1..HEAD')).toEqual(['spacing warning']);
+    writeFileSync(path.join(folder, 'messages/more.json'), JSON.stringify({ locale: 'en', messages: { other: 'y.' } }));
+    expect(kinds(folder, '--changed', 'HEAD')).toEqual(['unused-message warning']);
+    expect(zeitwort(['check', '--changed', 'nowhere'], folder)).toMatchObject({
+      code: 2,
+      err: expect.stringMatching(/git cannot tell what changed \(.*nowhere/),
+    });
+  });
+});
+
+describe('how it is printed', () => {
+  const broken = copyOf('broken');
+  const places = findings(broken);
+
+  test('text: by file, with the line and a caret under the place, a bar a locale', () => {
+    const { out } = zeitwort(['check'], broken);
+    expect(out).toContain('  5 |     "requird": "Please give {label}.",\n    |     ^\n');
+    expect(out).toMatch(/^en {2}█{20} {2}100 %\nde {2}█{19}░ {2}95 %$/m);
+    const files = [...out.matchAll(/^(\S+):\d+:\d+ {2}(?:error|warning)/gm)].map(([, file]) => file);
+    expect(new Set(files).size).toBe(files.filter((file, at) => file !== files[at - 1]).length);
+  });
+
+  test('SARIF 2.1.0: rules, regions, fingerprints, by its own words', () => {
+    const sarif = JSON.parse(zeitwort(['check', '--format', 'sarif'], broken).out) as {
+      version: string;
+      runs: {
+        columnKind: string;
+        tool: { driver: { rules: { id: string; shortDescription: { text: string } }[] } };
+        results: SarifResult[];
+      }[];
+    };
+    const [run] = sarif.runs;
+    expect([sarif.version, run?.columnKind, run?.results.length]).toEqual(['2.1.0', 'utf16CodeUnits', places.length]);
+    for (const [at, one] of (run?.results ?? []).entries()) {
+        locations: { physicalLocation: { region: { startLine: number } } }[];
+      };
+      expect(run?.tool.driver.rules[one.ruleIndex]?.id).toBe(one.ruleId);
+      expect([one.level, one.message.text, one.locations[0]?.physicalLocation.region.startLine]).toEqual([
+        places[at]?.severity,
+        places[at]?.message,
+        places[at]?.line,
+      ]);
+    }
+    const ids = (run?.results ?? []).map((result) =>
+      JSON.stringify(result.partialFingerprints),
+    );
+    expect(new Set(ids).size).toBe(ids.length);
+  });
+
+  test('JUnit: counts that add up, everything escaped', () => {
+    const { out } = zeitwort(['check', '--format', 'junit'], broken);
+    const count = (regex: RegExp): number => out.match(regex)?.length ?? 0;
+    expect([count(/<failure /g), count(/<testcase /g)]).toEqual([places.length, Number(/tests="(\d+)"/.exec(out)?.[1])]);
+    expect(out).toContain(`failures="${places.length}" errors="0">`);
+    // Every tag is closed, and no bare sign is left in a text.
+    expect(count(/<testsuite /g)).toBe(count(/<\/testsuite>/g));
+    expect(out.replace(/<[^<>]*>|&(?:amp|lt|gt|quot);/g, '')).not.toMatch(/[<>&]/);
+  });
+
+  test('markdown: a line, the coverage, a row a finding', () => {
+    const { out } = zeitwort(['check', '--format', 'markdown'], broken);
+    expect(out).toMatch(
+      /^\*\*97 % covered\*\*, 12 errors, 3 warnings\n\n\| en \| de \| pl \|\n\| --- \| --- \| --- \|\n\| 100 % \| 95 % \| 95 % \|\n/,
+    );
+    expect(out.match(/^\| (?:error|warning) \|/gm)).toHaveLength(places.length);
+  });
+});
