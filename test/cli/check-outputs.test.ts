@@ -182,18 +182,11 @@ describe('how it is printed', () => {
     const [run] = sarif.runs;
     expect([sarif.version, run?.columnKind, run?.results.length]).toEqual(['2.1.0', 'utf16CodeUnits', places.length]);
     for (const [at, one] of (run?.results ?? []).entries()) {
-        locations: { physicalLocation: { region: { startLine: number } } }[];
-      };
+      const line = one.locations[0]?.physicalLocation.region.startLine;
       expect(run?.tool.driver.rules[one.ruleIndex]?.id).toBe(one.ruleId);
-      expect([one.level, one.message.text, one.locations[0]?.physicalLocation.region.startLine]).toEqual([
-        places[at]?.severity,
-        places[at]?.message,
-        places[at]?.line,
-      ]);
+      expect([one.level, one.message.text, line]).toEqual([places[at]?.severity, places[at]?.message, places[at]?.line]);
     }
-    const ids = (run?.results ?? []).map((result) =>
-      JSON.stringify(result.partialFingerprints),
-    );
+    const ids = (run?.results ?? []).map((result) => JSON.stringify(result.partialFingerprints));
     expect(new Set(ids).size).toBe(ids.length);
   });
 
