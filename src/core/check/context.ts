@@ -3,6 +3,7 @@ import type { Texts } from '../catalog/texts.js';
 import type { Remark } from '../finding.js';
 import type { Locale } from '../locale/tag.js';
 import { PatternTrie } from '../path/trie.js';
+import { rolesOf, type Role } from './roles.js';
 import { codeOf, keysOf, type Field, type Form, type RuleUse } from '../rules/form.js';
 
 /** One rule of one field of one form: a line of the coverage matrix. */
@@ -54,6 +55,8 @@ export function rowsOf(forms: readonly Form[]): Row[] {
 export class Context {
   readonly rows: readonly Row[];
   private readonly rowsByField = new Map<Field, Row[]>();
+  private readonly rowsByKey = new Map<string, Row[]>();
+  private known: readonly Role[] | undefined;
   private readonly fieldTries = new Map<string, PatternTrie<Field[]>>();
   private readonly links = new Map<Catalog, ReadonlyMap<FieldTexts, ReadonlySet<Field>>>();
 
@@ -63,12 +66,27 @@ export class Context {
       const rows = this.rowsByField.get(row.field);
       if (rows) rows.push(row);
       else this.rowsByField.set(row.field, [row]);
+      for (const key of row.keys) {
+        const keyed = this.rowsByKey.get(key);
+        if (keyed) keyed.push(row);
+        else this.rowsByKey.set(key, [row]);
+      }
     }
     for (const form of subject.forms) {
       const trie = new PatternTrie<Field[]>();
       for (const field of form.fields) trie.at(field.pattern, () => []).push(field);
       this.fieldTries.set(form.id, trie);
     }
+  }
+
+  /** Every text with what it is there for, worked out once for all kinds. */
+  get roles(): readonly Role[] {
+    return (this.known ??= [...rolesOf(this)]);
+  }
+
+  /** The rows whose message may stand under a key. */
+  rowsWith(key: string): readonly Row[] {
+    return this.rowsByKey.get(key) ?? [];
   }
 
   rowsOf(field: Field): readonly Row[] {

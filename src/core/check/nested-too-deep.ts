@@ -1,6 +1,6 @@
 import type { Message } from '../message/tree.js';
 import type { Kind } from './kind.js';
-import { aboutRole, rolesOf } from './roles.js';
+import { aboutRole } from './roles.js';
 
 /** Cases inside cases that a translator can still oversee. */
 const OVERSEEN = 3;
@@ -14,7 +14,7 @@ export const nestedTooDeep: Kind = {
   about: 'Cases stand in cases of cases, so that nobody can translate the message with confidence.',
   remedy: 'Split it with `as` into several messages, or write whole sentences in the cases.',
   *find(context) {
-    for (const role of rolesOf(context)) {
+    for (const role of context.roles) {
       const depth = depthOf(role.entry.tree);
       if (depth <= OVERSEEN) continue;
       const message = `Cases are nested ${depth} deep; translators lose sight at more than ${OVERSEEN}. Split the message.`;

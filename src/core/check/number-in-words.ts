@@ -1,5 +1,5 @@
 import type { Kind } from './kind.js';
-import { aboutRole, rolesOf, textNodesOf } from './roles.js';
+import { aboutRole, textNodesOf } from './roles.js';
 
 export const numberInWords: Kind = {
   kind: 'number-in-words',
@@ -7,7 +7,7 @@ export const numberInWords: Kind = {
   about: "A text writes a bound of its rule as a number of its own; it stays wrong when the rule's bound changes.",
   remedy: 'Write the argument that the sentence names.',
   *find(context) {
-    for (const role of rolesOf(context)) {
+    for (const role of context.roles) {
       const bounds = role.rows.flatMap(({ use }) =>
         Object.entries(use.params).filter(
           (entry): entry is [string, number] => typeof entry[1] === 'number' && Math.abs(entry[1]) > 1,

@@ -1,7 +1,7 @@
 import type { Locale } from '../locale/tag.js';
 import type { PluralNode } from '../message/tree.js';
 import type { Kind } from './kind.js';
-import { aboutRole, nodesOf, rolesOf, type Role } from './roles.js';
+import { aboutRole, nodesOf, type Role } from './roles.js';
 
 /** Languages in which `many` begins at a million. */
 const MANY_FROM_A_MILLION = new Set(['fr', 'es', 'it', 'pt', 'ca']);
@@ -56,7 +56,7 @@ export const pluralGap: Kind = {
   about: 'A plural lacks a category that the language has (CLDR); numbers of that category read wrong.',
   remedy: 'Add the cases that the sentence names.',
   *find(context) {
-    for (const role of rolesOf(context)) {
+    for (const role of context.roles) {
       for (const { node, wanted } of pluralsOf(role)) {
         const missing = wanted.filter((category) => !categoriesIn(node).includes(category));
         if (missing.length === 0) continue;
@@ -73,7 +73,7 @@ export const pluralExtra: Kind = {
   about: 'A plural has a case for a category that the language does not have; it is never used.',
   remedy: 'Remove the case.',
   *find(context) {
-    for (const role of rolesOf(context)) {
+    for (const role of context.roles) {
       for (const { node, known } of pluralsOf(role)) {
         for (const { selector, exactly, start } of node.cases) {
           if (exactly !== undefined || known.some((category) => category === selector)) continue;

@@ -16,13 +16,12 @@ export interface Role {
   readonly rows: readonly Row[];
 }
 
-/** Every text of the workspace's catalogs with what it is there for. */
+/** Every text of the workspace's catalogs with what it is there for; `Context.roles` keeps them. */
 export function* rolesOf(context: Context): Generator<Role> {
   for (const catalog of context.subject.catalogs) {
     const forms = new Set(context.formsOf(catalog));
-    const all = context.rows.filter((row) => forms.has(row.form));
     for (const [key, entry] of catalog.messages)
-      yield { catalog, entry, kind: 'message', key, rows: all.filter(({ keys }) => keys.includes(key)) };
+      yield { catalog, entry, kind: 'message', key, rows: context.rowsWith(key).filter((row) => forms.has(row.form)) };
     for (const [field, linked] of context.linksOf(catalog)) {
       const rows = [...linked].flatMap((one) => context.rowsOf(one)).filter((row) => forms.has(row.form));
       for (const [key, entry] of field.messages)

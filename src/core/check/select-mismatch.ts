@@ -3,7 +3,7 @@ import { selectKey } from '../text/identifier.js';
 import { suggestion } from '../text/closest.js';
 import type { Context } from './context.js';
 import type { Kind } from './kind.js';
-import { aboutRole, nodesOf, rolesOf, type Role } from './roles.js';
+import { aboutRole, nodesOf, type Role } from './roles.js';
 
 const KEYS: Readonly<Record<string, readonly string[]>> = {
   nested: ['yes', 'no'],
@@ -30,7 +30,7 @@ export const selectMismatch: Kind = {
   about: 'A case compares an argument with a key that it never has; the case is never used.',
   remedy: 'Write one of the keys that the sentence lists.',
   *find(context) {
-    for (const role of rolesOf(context)) {
+    for (const role of context.roles) {
       for (const node of nodesOf(role.entry.tree)) {
         if (node.kind !== 'select') continue;
         const keys = keysFor(node.name, role, context);

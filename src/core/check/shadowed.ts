@@ -1,7 +1,7 @@
 import type { Entry } from '../catalog/entry.js';
 import type { Context } from './context.js';
 import type { Kind } from './kind.js';
-import { aboutRole, rolesOf } from './roles.js';
+import { aboutRole } from './roles.js';
 
 /** Every text that some lookup ends at, in any language of the workspace. */
 function reached({ rows, subject }: Context): Set<Entry> {
@@ -28,7 +28,7 @@ export const shadowed: Kind = {
   remedy: 'Remove it, or the one that stands in front; `why` shows which.',
   *find(context) {
     const found = reached(context);
-    for (const role of rolesOf(context)) {
+    for (const role of context.roles) {
       const { kind, rows, entry, field, catalog } = role;
       if (entry.error || found.has(entry)) continue;
       const isUsed =

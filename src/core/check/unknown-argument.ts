@@ -34,10 +34,10 @@ const ofRow = (row: Row): [ReadonlySet<string>, About] => [
   { form: row.form.id, path: row.field.path, rule: row.code },
 ];
 
-function* inMessages(messages: ReadonlyMap<string, Entry>, rows: readonly Row[]): Generator<Remark> {
+function* inMessages(messages: ReadonlyMap<string, Entry>, rowsOf: (key: string) => readonly Row[]): Generator<Remark> {
   for (const [key, entry] of messages) {
     if (entry.arguments.size === 0) continue;
-    const using = rows.filter(({ keys }) => keys.includes(key)).map(ofRow);
+    const using = rowsOf(key).map(ofRow);
     const alone: [ReadonlySet<string>, About] = [
       new Set([...FIELD_ARGUMENTS.map(({ name }) => name), ...ruleArguments(key)]),
       { rule: key },
@@ -50,15 +50,10 @@ function* inMessages(messages: ReadonlyMap<string, Entry>, rows: readonly Row[])
 
 function* inCatalog(catalog: Catalog, context: Context): Generator<Remark> {
   const forms = new Set(context.formsOf(catalog));
-  yield* inMessages(
-    catalog.messages,
-    context.rows.filter((row) => forms.has(row.form)),
-  );
+  yield* inMessages(catalog.messages, (key) => context.rowsWith(key).filter((row) => forms.has(row.form)));
   for (const [texts, fields] of context.linksOf(catalog)) {
-    yield* inMessages(
-      texts.messages,
-      [...fields].flatMap((field) => context.rowsOf(field)),
-    );
+    const rows = [...fields].flatMap((field) => context.rowsOf(field));
+    yield* inMessages(texts.messages, (key) => rows.filter(({ keys }) => keys.includes(key)));
     // A label or a choice is said of a field, not of a rule: only the places on its path are known.
     const places = (one: Pick<Field, 'pattern' | 'path'>): [ReadonlySet<string>, About] => [
       new Set(placeArguments(one.pattern)),

@@ -35,7 +35,17 @@ export function chainOf(tag: Locale, rules: ChainRules): readonly Locale[] {
 
 /** Whether two locales write the same language in the same script, so that a sentence of one serves readers of the other. */
 export function sameLanguage(one: Locale, other: Locale): boolean {
-  if (one === other) return true;
-  const [a, b] = [new Intl.Locale(one).maximize(), new Intl.Locale(other).maximize()];
-  return a.language === b.language && a.script === b.script;
+  return one === other || writtenAs(one) === writtenAs(other);
+}
+
+const written = new Map<Locale, string>();
+
+/** Language and script, such as `de-Latn`. */
+function writtenAs(locale: Locale): string {
+  let known = written.get(locale);
+  if (known === undefined) {
+    const { language, script } = new Intl.Locale(locale).maximize();
+    written.set(locale, (known = `${language}-${script ?? ''}`));
+  }
+  return known;
 }

@@ -1,7 +1,7 @@
 import type { Locale } from '../../locale/tag.js';
 import type { Message } from '../../message/tree.js';
 import type { Kind } from '../kind.js';
-import { aboutRole, rolesOf, type Role } from '../roles.js';
+import { aboutRole, type Role } from '../roles.js';
 
 const MARKS = /[.!?…。！？؟।]["»”’)\u2069]*$/u;
 
@@ -25,7 +25,7 @@ export const endMark: Kind = {
   remedy: 'Do as the others do.',
   *find(context) {
     const groups = new Map<Locale, { role: Role; marked: boolean }[]>();
-    for (const role of rolesOf(context)) {
+    for (const role of context.roles) {
       if (role.kind !== 'message' || role.entry.error) continue;
       const marked = endsMarked(role.entry.tree);
       if (marked === undefined) continue;

@@ -1,6 +1,6 @@
 import { directionOf } from '../../locale/tag.js';
 import type { Kind } from '../kind.js';
-import { aboutRole, rolesOf, textNodesOf } from '../roles.js';
+import { aboutRole, textNodesOf } from '../roles.js';
 
 const RTL_WORD = /[\u0590-\u08FF\uFB1D-\uFDFF\uFE70-\uFEFC]{2,}/u;
 const LTR_WORD = /\p{Script=Latin}{2,}|\p{Script=Cyrillic}{2,}|\p{Script=Greek}{2,}/u;
@@ -12,7 +12,7 @@ export const mixedDirection: Kind = {
   about: 'Words that run from the other side stand in a text without an isolate, so that signs beside them may change places.',
   remedy: 'Put them between U+2068 and U+2069; inserted arguments are isolated already.',
   *find(context) {
-    for (const role of rolesOf(context)) {
+    for (const role of context.roles) {
       const against = directionOf(role.entry.locale) === 'rtl' ? LTR_WORD : RTL_WORD;
       for (const { text, start } of textNodesOf(role.entry.tree)) {
         // Blanks in place of what is isolated keep the offsets.
@@ -56,7 +56,7 @@ export const wrongScript: Kind = {
     'A word mixes letters of two scripts that look alike, such as a Latin "o" in a Cyrillic word; searching and reading aloud fail.',
   remedy: 'Write the word in one script.',
   *find(context) {
-    for (const role of rolesOf(context)) {
+    for (const role of context.roles) {
       for (const { text, start } of textNodesOf(role.entry.tree)) {
         if (!HAS_CYRILLIC_OR_GREEK.test(text)) continue;
         for (const { 0: word, index } of text.matchAll(WORD)) {

@@ -1,5 +1,5 @@
 import type { Kind } from '../kind.js';
-import { aboutRole, rolesOf, textNodesOf } from '../roles.js';
+import { aboutRole, textNodesOf } from '../roles.js';
 
 const MARKUP = /<\/?[a-z][a-z0-9]*(?:\s[^<>]*)?\/?>|&(?:[a-z]+|#\d+);/i;
 
@@ -9,7 +9,7 @@ export const markup: Kind = {
   about: 'A text holds tags or entities of HTML; all shapes show them as they stand, and `html` escapes them.',
   remedy: 'Take them out: how texts look is for whoever shows them.',
   *find(context) {
-    for (const role of rolesOf(context)) {
+    for (const role of context.roles) {
       for (const { text, start } of textNodesOf(role.entry.tree)) {
         const found = MARKUP.exec(text);
         if (!found) continue;

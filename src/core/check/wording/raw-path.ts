@@ -1,6 +1,6 @@
 import { rawPathIn } from '../../audit/leaks.js';
 import type { Kind } from '../kind.js';
-import { aboutRole, rolesOf, textNodesOf } from '../roles.js';
+import { aboutRole, textNodesOf } from '../roles.js';
 
 export const rawPath: Kind = {
   kind: 'raw-path',
@@ -17,7 +17,7 @@ export const rawPath: Kind = {
         ]),
       ),
     );
-    for (const role of rolesOf(context)) {
+    for (const role of context.roles) {
       for (const { text, start } of textNodesOf(role.entry.tree)) {
         const words = text.match(/[\p{L}_][\p{L}\p{N}_.[\]*]*[\p{L}\p{N}_\]]/gu) ?? [];
         const found = words.find((word) => names.has(word)) ?? rawPathIn(text);

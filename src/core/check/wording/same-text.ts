@@ -1,6 +1,6 @@
 import type { Entry } from '../../catalog/entry.js';
 import type { Kind } from '../kind.js';
-import { aboutRole, rolesOf, type Role } from '../roles.js';
+import { aboutRole, type Role } from '../roles.js';
 
 /** Rules that ask the same of people, in other words of the standard. */
 const SYNONYMS: Readonly<Record<string, string>> = { unevaluatedProperties: 'additionalProperties' };
@@ -14,7 +14,7 @@ export const sameText: Kind = {
   remedy: 'Say in each what it asks for.',
   *find(context) {
     const first = new Map<string, { role: Role; entry: Entry }>();
-    for (const role of rolesOf(context)) {
+    for (const role of context.roles) {
       if (role.kind !== 'message' || role.entry.error) continue;
       const id = JSON.stringify([role.catalog.locale, role.catalog.form, role.field?.path, role.entry.text]);
       const earlier = first.get(id);

@@ -1,5 +1,5 @@
 import type { Kind } from '../kind.js';
-import { aboutRole, rolesOf, textNodesOf } from '../roles.js';
+import { aboutRole, textNodesOf } from '../roles.js';
 
 interface Fault {
   readonly at: number;
@@ -25,7 +25,7 @@ export const spacing: Kind = {
   about: 'A text has spaces that do not belong: double, at its ends, or not those that the language wants.',
   remedy: 'Mend the spaces at the place named.',
   *find(context) {
-    for (const role of rolesOf(context)) {
+    for (const role of context.roles) {
       const { text, tree, locale, error } = role.entry;
       if (error) continue;
       if (text !== text.trim() && text.trim() !== '') {

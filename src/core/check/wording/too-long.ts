@@ -1,6 +1,6 @@
 import { VOCABULARY } from '../../rules/vocabulary.js';
 import type { Kind } from '../kind.js';
-import { aboutRole, rolesOf, type Role } from '../roles.js';
+import { aboutRole, type Role } from '../roles.js';
 
 let segmenter: Intl.Segmenter | undefined;
 
@@ -29,7 +29,7 @@ export const tooLong: Kind = {
   about: 'A text with sample values is longer than the room that its `limit` leaves.',
   remedy: 'Shorten it, or raise the limit.',
   *find(context) {
-    for (const role of rolesOf(context)) {
+    for (const role of context.roles) {
       const { limit } = role.entry.details;
       if (limit === undefined || role.entry.error) continue;
       const length = lengthOf(role.entry.format({ zone: 'UTC' })(samplesFor(role)));

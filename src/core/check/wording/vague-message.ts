@@ -1,6 +1,6 @@
 import { VOCABULARY } from '../../rules/vocabulary.js';
 import type { Kind } from '../kind.js';
-import { aboutRole, rolesOf, textNodesOf, type Role } from '../roles.js';
+import { aboutRole, textNodesOf, type Role } from '../roles.js';
 import { VAGUE_WORDS } from './vague-words.js';
 
 /** Arguments that say what is asked for; the others say where and what was given. */
@@ -34,7 +34,7 @@ export const vagueMessage: Kind = {
     'A message says that a value is wrong and not what would be right, although its rule knows a bound, an example or a choice.',
   remedy: 'Say what is asked for, with one of the arguments that the sentence names.',
   *find(context) {
-    for (const role of rolesOf(context)) {
+    for (const role of context.roles) {
       const words = VAGUE_WORDS[role.entry.locale.split('-')[0] ?? ''] ?? [];
       if (role.kind !== 'message' || words.length === 0) continue;
       const telling = [...new Set(tellingOf(role))];
