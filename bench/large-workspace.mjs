@@ -3,8 +3,9 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 
 const LOCALES =
-  'en de fr es it pt nl pl cs uk tr ar he ja zh ko sv da nb fi hu ro sk sl hr lt lv et el bg ca eu ga cy vi id th hi fa ru sr mk sq bs is mt gl af sw ms fil bn ta te ml kn mr gu pa ur ne si km lo my ka hy az kk ky uz tg mn am zu xh yo ig ha so om rw'
-    .split(' ');
+  'en de fr es it pt nl pl cs uk tr ar he ja zh ko sv da nb fi hu ro sk sl hr lt lv et el bg ca eu ga cy vi id th hi fa ru sr mk sq bs is mt gl af sw ms fil bn ta te ml kn mr gu pa ur ne si km lo my ka hy az kk ky uz tg mn am zu xh yo ig ha so om rw'.split(
+    ' ',
+  );
 
 /** @returns the number of bytes of the catalogs */
 export function makeLarge(folder, locales, messages) {
@@ -14,7 +15,10 @@ export function makeLarge(folder, locales, messages) {
   mkdirSync(path.join(folder, 'messages'), { recursive: true });
   mkdirSync(path.join(folder, 'rules'), { recursive: true });
   const tags = LOCALES.slice(0, locales);
-  writeFileSync(path.join(folder, 'zeitwort.yaml'), `original: en\nlanguages: [${tags.map((tag) => `'${tag}'`).join(', ')}]\nrules: [rules/*.json]\n`);
+  writeFileSync(
+    path.join(folder, 'zeitwort.yaml'),
+    `original: en\nlanguages: [${tags.map((tag) => `'${tag}'`).join(', ')}]\nrules: [rules/*.json]\n`,
+  );
   const forms = {};
   for (let at = 0; at < fields; at++) {
     const form = (forms[`form-${Math.floor(at / fieldsPerForm)}`] ??= { fields: {} });
@@ -31,7 +35,8 @@ export function makeLarge(folder, locales, messages) {
         label: `the field ${at} of ${tag}`,
         messages: { maxLength: `{label_start} may have {max} characters at most, says the text number ${at} of ${tag}.` },
       };
-      if (at % 2 === 0) catalog.messages[`rule-${at}`] = `{label_start} takes {hours} hours, says the text number ${at} of ${tag}.`;
+      if (at % 2 === 0)
+        catalog.messages[`rule-${at}`] = `{label_start} takes {hours} hours, says the text number ${at} of ${tag}.`;
     }
     const text = JSON.stringify(catalog, undefined, 1);
     bytes += text.length;

@@ -121,7 +121,7 @@ describe('violations', () => {
 describe('the command line', () => {
   test.each([
     [['chek'], "unknown command 'chek'"],
-    [['render'], "missing required argument 'file'"],
+    [['render'], 'name a file with a report'],
     [['check', '--fromat', 'json'], "unknown option '--fromat' (Did you mean --format?)"],
     [['check', '--format', 'xml'], "argument 'xml' is invalid"],
     [['check', '--locale', 'german'], '"german" names the language "german", which is not registered (BCP 47)'],

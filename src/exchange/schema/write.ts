@@ -106,6 +106,12 @@ class Writer {
     // A sheet's `required` is not met by blanks; only texts can be blank.
     const textual = out.type === undefined || typesOf(out.type).includes('string');
     if (this.isRequired(node) && textual && out.enum === undefined) more.push({ pattern: '\\S' });
+    // Nor is it met by null, whatever else the field allows.
+    if (this.isRequired(node)) {
+      const types = out.type === undefined ? [] : typesOf(out.type).filter((type) => type !== 'null');
+      if (types.length > 0) out.type = types.length === 1 ? types[0] : types;
+      else more.push({ not: { type: 'null' } });
+    }
     this.inner(node, out);
     if (more.length > 0) out.allOf = more;
     // To a sheet null is nothing given, so what may be left out may be null.
