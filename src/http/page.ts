@@ -1,7 +1,7 @@
 import { escapeHtml as esc } from '../core/body/shapes/html.js';
 import { directionOf, type Locale } from '../core/locale/tag.js';
 import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, type Path, type Pattern } from '../core/path/path.js';
-import type { FormIndex } from '../core/rules/form-index.js';
+import { compareRanks, type FormIndex } from '../core/rules/form-index.js';
 import type { Field } from '../core/rules/form.js';
 import { typesOf } from '../core/rules/kinds.js';
 import { capitalised } from '../core/text/value.js';
@@ -121,7 +121,7 @@ class PageWriter {
     const { languages } = this.workspace.config;
     const said = pageWords(this.locale);
     const [method = 'POST', path = ''] = request?.split(' ') ?? [];
-    const entries = this.entries().sort((one, other) => compare(one.rank, other.rank));
+    const entries = this.entries().sort((one, other) => compareRanks(one.rank, other.rank));
     const languageName = (tag: string): string => new Intl.DisplayNames([tag], { type: 'language' }).of(tag) ?? tag;
     const choices = languages.map(
       (tag) => `<option value="${tag}" lang="${tag}"${tag === this.locale ? ' selected' : ''}>${esc(languageName(tag))}</option>`,
@@ -147,14 +147,6 @@ ${entries.map((entry) => entry.html()).join('\n')}
 </html>
 `;
   }
-}
-
-function compare(one: readonly number[], other: readonly number[]): number {
-  for (let at = 0; at < Math.min(one.length, other.length); at++) {
-    const difference = (one[at] ?? 0) - (other[at] ?? 0);
-    if (difference !== 0) return difference;
-  }
-  return one.length - other.length;
 }
 
 const STYLE = `

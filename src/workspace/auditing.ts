@@ -72,10 +72,7 @@ export class Audit {
   private readonly contract: Contract;
   private readonly routes: RequestForms;
 
-  constructor(
-    private readonly workspace: Workspace,
-    shapeName?: string,
-  ) {
+  constructor(workspace: Workspace, shapeName?: string) {
     const { shape } = workspace.style(shapeName);
     const { languages, statuses } = workspace.config;
     this.routes = new RequestForms(workspace.forms);
@@ -97,10 +94,6 @@ export class Audit {
 
   one(recorded: Recorded): Audited {
     return { recorded, deviations: auditResponse(recorded, this.contract) };
-  }
-
-  get shape(): string {
-    return this.workspace.style().shape.name;
   }
 }
 

@@ -7,8 +7,6 @@ export interface Recorded {
   readonly query?: string;
   /** The body that was sent, where it was kept. */
   readonly sent?: string;
-  /** What the client asked for. */
-  readonly acceptLanguage?: string;
   readonly status?: number;
   readonly mediaType?: string;
   readonly language?: string;

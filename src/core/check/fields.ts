@@ -1,6 +1,7 @@
 import type { FieldTexts } from '../catalog/catalog.js';
 import type { Locale } from '../locale/tag.js';
 import { printPath, samplePath } from '../path/path.js';
+import { isCoveredBy } from '../path/trie.js';
 import { FormIndex } from '../rules/form-index.js';
 import type { Form } from '../rules/form.js';
 import { FIELD_PLACES } from '../rules/form.js';
@@ -87,10 +88,5 @@ export const unruledField: Kind = {
 };
 
 /** Whether the entry's pattern covers a field with a rule. */
-function coversRule({ pattern }: FieldTexts, form: Form): boolean {
-  const index = new FormIndex({
-    ...form,
-    fields: [{ pattern, path: '', in: 'body', uses: [], optional: false, trim: false, secret: false, origin: form.origin }],
-  });
-  return form.fields.some((field) => field.uses.length > 0 && index.field(field.pattern, 'body') !== undefined);
-}
+const coversRule = ({ pattern }: FieldTexts, form: Form): boolean =>
+  form.fields.some((field) => field.uses.length > 0 && isCoveredBy(pattern, field.pattern));

@@ -1,6 +1,6 @@
 import type { Finding, FindingKind, Severity } from '../finding.js';
 import { parsePattern, printPath, type Pattern } from '../path/path.js';
-import { PatternTrie } from '../path/trie.js';
+import { isCoveredBy } from '../path/trie.js';
 
 /** What the workspace says of one kind of finding: how grave it is, and where. */
 export interface KindSetting {
@@ -14,13 +14,13 @@ export interface KindSetting {
 
 function coversPath(patterns: readonly Pattern[], path: string | undefined): boolean {
   if (path === undefined) return false;
-  const trie = new PatternTrie<true>();
-  for (const pattern of patterns) trie.at(pattern, () => true);
+  let meant: Pattern;
   try {
-    return patterns.some((pattern) => printPath(pattern) === path) || trie.matches(parsePattern(path)).length > 0;
+    meant = parsePattern(path);
   } catch {
     return false;
   }
+  return patterns.some((pattern) => printPath(pattern) === path || isCoveredBy(pattern, meant));
 }
 
 function isMeant({ kind, locales, forms, paths }: KindSetting, finding: Finding): boolean {

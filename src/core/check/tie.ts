@@ -1,5 +1,5 @@
 import { ANY_DEPTH, printPath, samplePath, type Pattern, type PatternSegment } from '../path/path.js';
-import { PatternTrie } from '../path/trie.js';
+import { isCoveredBy } from '../path/trie.js';
 import type { Kind } from './kind.js';
 
 const rank = (segment: PatternSegment): number => (segment === ANY_DEPTH ? 0 : typeof segment === 'symbol' ? 1 : 2);
@@ -7,12 +7,6 @@ const rank = (segment: PatternSegment): number => (segment === ANY_DEPTH ? 0 : t
 /** Whether neither of two patterns is more literal than the other, compared from the left. */
 const equallyLiteral = (one: Pattern, other: Pattern): boolean =>
   one.slice(0, other.length).every((segment, at) => rank(segment) === rank(other[at] ?? ANY_DEPTH));
-
-function covers(pattern: Pattern, path: Pattern): boolean {
-  const trie = new PatternTrie<true>();
-  trie.at(pattern, () => true);
-  return trie.matches(path).length > 0;
-}
 
 export const tie: Kind = {
   kind: 'tie',
@@ -25,7 +19,7 @@ export const tie: Kind = {
       const open = fields.filter(({ pattern }) => pattern.includes(ANY_DEPTH));
       for (const [at, { pattern, path, origin }] of open.entries()) {
         const rival = open.slice(0, at).find((one) => {
-          const overlap = covers(one.pattern, samplePath(pattern)) || covers(pattern, samplePath(one.pattern));
+          const overlap = isCoveredBy(one.pattern, samplePath(pattern)) || isCoveredBy(pattern, samplePath(one.pattern));
           return overlap && equallyLiteral(one.pattern, pattern);
         });
         if (!rival) continue;

@@ -41,7 +41,6 @@ function recordedOf(entry: Loose, file: string, at: number): Recorded | undefine
     endpoint: `${typeof request.method === 'string' ? request.method : 'GET'} ${path}`,
     ...member('query', query),
     ...member('sent', sent),
-    ...member('acceptLanguage', headerOf(request.headers, 'accept-language')),
     ...member('status', typeof response.status === 'number' ? response.status : undefined),
     ...member('mediaType', type),
     ...member('language', headerOf(response.headers, 'content-language')),

@@ -24,7 +24,7 @@ function header(headers: Loose, name: string): string | undefined {
   return typeof found === 'string' ? found : undefined;
 }
 
-/** `{ "request": "POST /proposals", "status", "headers", "body", "sent", "acceptLanguage" }`; a body as JSON or as text. */
+/** `{ "request": "POST /proposals", "status", "headers", "body", "sent" }`; a body as JSON or as text. */
 function recordedOf(value: LooseObject, named: string, line: number): Recorded {
   const body = asText(value.body);
   if (body === undefined) throw new RecordingError('a recorded response has a "body", as JSON or as a text', line);
@@ -39,7 +39,6 @@ function recordedOf(value: LooseObject, named: string, line: number): Recorded {
     ...(request === undefined ? {} : { endpoint: `${method} ${path}` }),
     ...(query === undefined ? {} : { query }),
     ...(sent === undefined ? {} : { sent }),
-    ...(typeof value.acceptLanguage === 'string' ? { acceptLanguage: value.acceptLanguage } : {}),
     ...(typeof value.status === 'number' ? { status: value.status } : {}),
     ...(type === undefined ? {} : { mediaType: type }),
     ...(language === undefined ? {} : { language }),
