@@ -97,6 +97,10 @@ export function makeService({ served, limits, log, version }: ServiceOptions): S
     done();
   });
   app.addHook('onResponse', (request, reply, done) => {
+    if (!log.isLevelEnabled('info')) {
+      done();
+      return;
+    }
     // Neither bodies nor query strings: either may hold what is secret.
     const [path] = request.url.split('?');
     log.info({

@@ -34,11 +34,13 @@ export function readBytes(file: string, named: string): Buffer {
 /** The text of bytes in UTF-8, a byte order mark dropped; nothing where they are none. */
 export function decodeText(bytes: Buffer): string | undefined {
   try {
-    return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
+    return utf8.decode(bytes);
   } catch {
     return undefined;
   }
 }
+
+const utf8 = new TextDecoder('utf-8', { fatal: true });
 
 /**
  * Reads a text file in UTF-8; a byte order mark is dropped.

@@ -4,6 +4,7 @@ import type { FormIndex } from '../core/rules/form-index.js';
 import { FIELD_PLACES, type FieldPlace } from '../core/rules/form.js';
 import { PointerSyntaxError, toPointer } from '../core/path/pointer.js';
 import { inDocumentOrder } from '../core/rules/evaluate.js';
+import { isObject } from '../core/reading.js';
 import { suggestion } from '../core/text/closest.js';
 import type { Violation } from '../core/violation/violation.js';
 import { violationsOf } from '../exchange/violations/failure.js';
@@ -55,8 +56,8 @@ function nearPath(path: Path, place: FieldPlace, { form }: FormIndex): string {
 function checkPath(violation: Violation, form: FormIndex, place: () => FilePlace): void {
   const stands = violation.in ?? 'body';
   try {
+    if (form.knows(violation.path, stands)) return;
     const path = form.readPath(violation.path, stands);
-    if (path.length === 0 || form.declared(path, stands)) return;
     throw complaint('unknown-path', [violation.path, form.form.id, nearPath(path, stands, form)], place());
   } catch (error) {
     throw error instanceof PathSyntaxError ? complaint('wrong-content', [error.message], place()) : error;
@@ -126,6 +127,20 @@ export function readReport(text: string, file: string, workspace: Workspace, opt
   return shape === 'violations' ? readOwn(value, at, workspace, options.form) : readForeign(value, shape, at, workspace, options);
 }
 
+/** What a violation nearly always is, told more quickly than by the schema; what is more unusual is left to that. */
+const isUsual = (violation: unknown): boolean => {
+  if (!isObject(violation) || typeof violation.path !== 'string' || typeof violation.rule !== 'string' || violation.rule === '')
+    return false;
+  for (const key of Object.keys(violation)) {
+    if (key === 'path' || key === 'rule' || key === 'value') continue;
+    if (key === 'params' ? !isObject(violation.params) : key !== 'as' || typeof violation.as !== 'string') return false;
+  }
+  return true;
+};
+
+const isReport = (value: unknown): boolean =>
+  isObject(value) && Array.isArray(value.violations) && Object.keys(value).length === 1 && value.violations.every(isUsual);
+
 /**
  * Checks violations in our own shape that came over the network, for a form that the address names.
  * @returns the violations, or what is wrong with them and where, as a JSON Pointer
@@ -134,18 +149,19 @@ export function checkReport(
   value: unknown,
   form: FormIndex,
 ): { readonly violations: readonly Violation[]; readonly instance?: string } | { readonly mistake: string; readonly at: string } {
-  const result = reportSchema.safeParse(value);
-  if (!result.success) {
-    const issue = explainIssue(result.error, value, 'a report of violations', () => []);
-    return { mistake: issue.sentence, at: toPointer(issue.keys) };
+  if (!isReport(value)) {
+    const { error } = reportSchema.safeParse(value);
+    if (error) {
+      const issue = explainIssue(error, value, 'a report of violations', () => []);
+      return { mistake: issue.sentence, at: toPointer(issue.keys) };
+    }
   }
-  const { violations, instance } = result.data;
+  const { violations, instance } = value as z.infer<typeof reportSchema>;
   for (const [number, violation] of violations.entries()) {
-    const stands = violation.in ?? 'body';
     const at = `/violations/${number}/path`;
     try {
-      const path = form.readPath(violation.path, stands);
-      if (path.length > 0 && !form.declared(path, stands)) return { mistake: `the form has no field at ${violation.path}`, at };
+      if (!form.knows(violation.path, violation.in ?? 'body'))
+        return { mistake: `the form has no field at ${violation.path}`, at };
     } catch (error) {
       if (error instanceof PathSyntaxError) return { mistake: error.message, at };
       throw error;

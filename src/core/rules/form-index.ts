@@ -8,6 +8,8 @@ interface Level {
   readonly below: Map<PatternSegment, Level>;
 }
 
+const REMEMBERED_PATHS = 4096;
+
 const newLevel = (): Level => ({ order: new Map(), below: new Map() });
 
 /** The segment of a level that a concrete segment falls under. */
@@ -26,6 +28,7 @@ export class FormIndex {
   /** Names in the order in which they are first declared, for places that only `..` reaches. */
   private readonly names = new Map<string, number>();
   private readonly anySecret: boolean;
+  private readonly known = new Map<string, boolean>();
 
   constructor(readonly form: Form) {
     this.anySecret = form.fields.some((field) => field.secret);
@@ -59,6 +62,23 @@ export class FormIndex {
   /** The declared pattern that a path falls under, also where only something below it is declared. */
   declared(path: Pattern, place: FieldPlace): Pattern | undefined {
     return this.around.get(place)?.matches(path)[0];
+  }
+
+  /**
+   * Whether a path leads to something that the form declares, or to what is around it. Clients choose the places in
+   * arrays, so what is remembered is bounded.
+   * @throws {PathSyntaxError} when the text is no path
+   */
+  knows(text: string, place: FieldPlace): boolean {
+    const key = place === 'body' ? text : `${place}@${text}`;
+    let known = this.known.get(key);
+    if (known === undefined) {
+      const path = this.readPath(text, place);
+      known = path.length === 0 || this.declared(path, place) !== undefined;
+      if (this.known.size >= REMEMBERED_PATHS) this.known.clear();
+      this.known.set(key, known);
+    }
+    return known;
   }
 
   /** Whether what stands at the path in the body must never be shown. */
