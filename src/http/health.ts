@@ -13,8 +13,5 @@ export function addHealth(service: Service): void {
     };
     return reply.code(service.stopping ? 503 : 200).send(state);
   });
-  app.get('/-/openapi.json', async (_, reply) => {
-    const { serviceOpenApi } = await import('./openapi.js');
-    return reply.send(serviceOpenApi(served.current.workspace, version));
-  });
+  app.get('/-/openapi.json', async (_, reply) => reply.send(await served.current.openApi(version)));
 }

@@ -28,6 +28,8 @@ export function addPages(service: Service): void {
       .type('text/html; charset=utf-8')
       .send(page);
   });
-  for (const name of ['client.js', 'form-page.js'])
-    app.get(`/-/${name}`, (_, reply) => reply.type('text/javascript; charset=utf-8').send(readFileSync(browserFile(name))));
+  for (const name of ['client.js', 'form-page.js']) {
+    const script = readFileSync(browserFile(name));
+    app.get(`/-/${name}`, (_, reply) => reply.type('text/javascript; charset=utf-8').send(script));
+  }
 }

@@ -13,6 +13,7 @@ export class Reading {
   readonly renderer: Rendering;
   readonly routes: RequestForms;
   private readonly evaluators: Evaluators;
+  private document: object | undefined;
   private readonly packs = new Map<Locale, { readonly pack: Pack; readonly text: string }>();
 
   constructor(readonly workspace: Workspace) {
@@ -32,6 +33,12 @@ export class Reading {
 
   violations(form: string, request: Request): readonly Violation[] {
     return this.evaluators.of(this.workspace.form(form))(request);
+  }
+
+  /** The service's OpenAPI document, made when it is first asked for. */
+  async openApi(version: string): Promise<object> {
+    const { serviceOpenApi } = await import('./openapi.js');
+    return (this.document ??= serviceOpenApi(this.workspace, version));
   }
 
   pack(locale: Locale): { readonly pack: Pack; readonly text: string } {

@@ -1,6 +1,7 @@
 import type { Entry } from '../catalog/entry.js';
 import { overview } from '../catalog/overview.js';
 import type { Kind } from './kind.js';
+import { aboutTranslation } from './roles.js';
 
 /** Ways to say the same thing: a label in whatever form, a place as a trail or a number. */
 function factOf(name: string): string | undefined {
@@ -25,11 +26,11 @@ export const argumentMismatch: Kind = {
   about: 'A translation tells something that the original does not, or leaves out something that it does.',
   remedy: 'Bring the two in line; which arguments each uses is in the sentence.',
   *find({ subject }) {
-    for (const { texts, form, path, key, kind } of overview(subject.catalogs)) {
-      const original = texts.get(subject.original);
+    for (const row of overview(subject.catalogs)) {
+      const original = row.texts.get(subject.original);
       if (!original || original.error) continue;
       const meant = factsOf(original);
-      for (const [locale, entry] of texts) {
+      for (const [locale, entry] of row.texts) {
         if (locale === subject.original || entry.error) continue;
         const facts = factsOf(entry);
         const dropped = [...meant].filter((fact) => !facts.has(fact));
@@ -41,12 +42,8 @@ export const argumentMismatch: Kind = {
         ];
         yield {
           kind: 'argument-mismatch',
-          locale,
-          ...(form === undefined ? {} : { form }),
-          ...(path === undefined ? {} : { path }),
-          ...(kind === 'message' ? { rule: key } : {}),
           message: `Against the original in ${subject.original}, this text ${parts.join(' and ')}. Bring the two in line.`,
-          spot: { ...entry.origin, at: 'value' },
+          ...aboutTranslation(row, entry),
         };
       }
     }

@@ -1,5 +1,6 @@
 import type { Catalog, FieldTexts } from '../catalog/catalog.js';
 import type { Entry } from '../catalog/entry.js';
+import type { OverviewRow } from '../catalog/overview.js';
 import type { Remark } from '../finding.js';
 import type { MessageNode, TextNode, Message } from '../message/tree.js';
 import type { Context, Row } from './context.js';
@@ -47,6 +48,17 @@ export function aboutRole({ catalog, entry, key, kind, field }: Role, offset = 0
     ...(field === undefined ? {} : { path: field.path }),
     ...(kind === 'message' ? { rule: key } : {}),
     spot: { ...entry.origin, at: 'value', offset },
+  };
+}
+
+/** Where a remark about one of several translations belongs. */
+export function aboutTranslation({ kind, form, path, key }: OverviewRow, entry: Entry): Omit<Remark, 'kind' | 'message'> {
+  return {
+    locale: entry.locale,
+    ...(form === undefined ? {} : { form }),
+    ...(path === undefined ? {} : { path }),
+    ...(kind === 'message' ? { rule: key } : {}),
+    spot: { ...entry.origin, at: 'value' },
   };
 }
 

@@ -1,8 +1,7 @@
 import { argument, holds, type RuleDefinition } from './definition.js';
-import { canonical, firstTwins } from './equality.js';
+import { firstTwins, isAmong } from './equality.js';
 
-const isAmong = (value: unknown, list: unknown): boolean =>
-  Array.isArray(list) && list.some((one) => canonical(one) === canonical(value));
+const isChoice = (value: unknown, list: unknown): boolean => Array.isArray(list) && isAmong(value, list);
 
 const choices = argument('choices', 'list', ['red', 'green', 'blue'], "the values by their names, joined in the locale's way");
 
@@ -30,7 +29,7 @@ export const CHOICES: readonly RuleDefinition[] = [
     appliesTo: 'any',
     parameters: [{ name: 'choices', type: 'list', about: 'the values' }],
     arguments: [choices],
-    test: (value, params) => holds(isAmong(value, params.choices)),
+    test: (value, params) => holds(isChoice(value, params.choices)),
   },
   {
     id: 'noneOf',
@@ -39,7 +38,7 @@ export const CHOICES: readonly RuleDefinition[] = [
     appliesTo: 'any',
     parameters: [{ name: 'choices', type: 'list', about: 'the values' }],
     arguments: [choices],
-    test: (value, params) => holds(!isAmong(value, params.choices)),
+    test: (value, params) => holds(!isChoice(value, params.choices)),
   },
   {
     id: 'uniqueItems',

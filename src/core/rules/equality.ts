@@ -22,6 +22,13 @@ export function canonical(value: unknown): string {
   return text;
 }
 
+/** Whether a value equals one of a list. */
+export function isAmong(value: unknown, list: readonly unknown[]): boolean {
+  // Values that clients chose may be large, so each is written once.
+  const text = canonical(value);
+  return list.some((one) => canonical(one) === text);
+}
+
 // JSON.stringify leaves undefined out, and an absent value is like no other.
 const atom = (value: unknown): string => (value === undefined ? 'undefined' : JSON.stringify(value));
 

@@ -2,7 +2,7 @@ import { isPath, printPath, type Path, type Pattern } from '../path/path.js';
 import type { Violation } from '../violation/violation.js';
 import { measured } from '../text/value.js';
 import type { Params, Probe, RuleDefinition, Verdict } from './definition.js';
-import { canonical } from './equality.js';
+import { isAmong } from './equality.js';
 import { compareRanks, type FormIndex } from './form-index.js';
 import type { Condition, Field, FieldPlace, RuleUse } from './form.js';
 import { isOfType, typesOf } from './kinds.js';
@@ -124,7 +124,7 @@ class Evaluation {
   private holds({ field, values, absent }: Condition, path: Path, place: FieldPlace): boolean {
     const value = valueAt(this.request[place], resolved(field, path));
     if (absent !== undefined) return isGiven(value) !== absent;
-    return (values ?? []).some((one) => canonical(one) === canonical(value));
+    return isAmong(value, values ?? []);
   }
 
   private judge(field: Field, use: RuleUse, path: Path, value: unknown, raw: unknown): void {
@@ -158,7 +158,7 @@ class Evaluation {
 }
 
 /** Holds a value against one use of a rule: what each violation tells, nothing where there is none. */
-export function judged(
+function judged(
   rule: RuleDefinition,
   use: Pick<RuleUse, 'params' | 'counterpart'>,
   value: unknown,
