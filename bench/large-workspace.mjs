@@ -7,6 +7,14 @@ const LOCALES =
     ' ',
   );
 
+const PROBLEMS =
+  'invalid-fields malformed-body empty-body wrong-media-type too-large not-found conflict not-allowed unexpected'.split(' ');
+
+const problemTexts = (tag) =>
+  Object.fromEntries(
+    PROBLEMS.map((id) => [id, { title: `The ${id} of ${tag}`, detail: `The ${id} is told at length in ${tag}.` }]),
+  );
+
 /** @returns the number of bytes of the catalogs */
 export function makeLarge(folder, locales, messages) {
   const fieldsPerForm = 50;
@@ -28,15 +36,24 @@ export function makeLarge(folder, locales, messages) {
   writeFileSync(path.join(folder, 'rules/all.json'), JSON.stringify({ forms }));
   let bytes = 0;
   for (const tag of tags) {
-    const catalog = { locale: tag, messages: {}, fields: {} };
+    // What the starter catalogs have for some languages only.
+    const messages = {
+      required: `{label_start} is wanted by all who read ${tag}.`,
+      type: `{label_start} should be {expected, select, string {a text} object {an object} other {a value}} in ${tag}.`,
+    };
+    const catalog = { locale: tag, messages, fields: {}, problems: problemTexts(tag) };
+    catalog.fields[''] = { label: `the answer ${tag}` };
     for (let group = 0; group < 7; group++) catalog.fields[`group${group}`] = { label: `group ${group} ${tag}` };
     for (let at = 0; at < fields; at++) {
       catalog.fields[`group${at % 7}.field${at}`] = {
         label: `the field ${at} of ${tag}`,
-        messages: { maxLength: `{label_start} may have {max} characters at most, says the text number ${at} of ${tag}.` },
+        messages: {
+          maxLength: `{label_start} may have {max} characters at most, as says the text of mark no-${at} in the language ${tag}, which is long enough to be one.`,
+        },
       };
       if (at % 2 === 0)
-        catalog.messages[`rule-${at}`] = `{label_start} takes {hours} hours, says the text number ${at} of ${tag}.`;
+        catalog.messages[`rule-${at}`] =
+          `{label_start} takes {hours} hours, as says the text of mark no-${at} in the language ${tag}, long enough to be one of those that are written.`;
     }
     const text = JSON.stringify(catalog, undefined, 1);
     bytes += text.length;

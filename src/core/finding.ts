@@ -45,6 +45,10 @@ export const FINDING_KINDS = [
   'slow-regex',
   'duplicate-key',
   'wrong-shape',
+  'only-starter',
+  'only-fallback',
+  'stale',
+  'unreviewed',
 ] as const;
 
 export type FindingKind = (typeof FINDING_KINDS)[number];

@@ -1,4 +1,4 @@
-import { check, type CheckResult } from '../core/check/check.js';
+import { check, type CheckOptions, type CheckResult } from '../core/check/check.js';
 import type { Remark } from '../core/finding.js';
 import type { Locale } from '../core/locale/tag.js';
 import { isObject } from '../core/reading.js';
@@ -8,9 +8,9 @@ import { duplicateKeys } from './json.js';
 import type { Workspace } from './workspace.js';
 
 /** Keys that stand twice in a catalog; the parser keeps the last of them and says nothing. */
-function duplicatesIn({ catalogs, sources }: Workspace): Remark[] {
+function duplicatesIn({ catalogs, sources, suspects }: Workspace): Remark[] {
   return catalogs.flatMap(({ file, locale }) =>
-    duplicateKeys(sources.get(file) ?? '').map(({ keys, nth }): Remark => {
+    (suspects.has(file) ? duplicateKeys(sources.get(file) ?? '') : []).map(({ keys, nth }): Remark => {
       const message = `"${keys.at(-1) ?? ''}" stands twice in one object; this one, read later, holds. Remove one of the two.`;
       return { kind: 'duplicate-key', locale, message, spot: { file, keys, at: 'key', nth } };
     }),
@@ -70,6 +70,7 @@ function exposed({ config }: Workspace): Remark[] {
 export async function checkWorkspace(
   workspace: Workspace,
   locales: readonly Locale[] = workspace.config.languages,
+  options: Pick<CheckOptions, 'asked' | 'progress'> = {},
 ): Promise<CheckResult> {
   const subject = {
     forms: [...workspace.forms.values()].map(({ form }) => form),
@@ -88,5 +89,5 @@ export async function checkWorkspace(
       ...(await slowRegexes(workspace)),
     ],
   };
-  return check(subject, workspace.config.checks);
+  return check(subject, { ...options, settings: workspace.config.checks });
 }

@@ -86,6 +86,46 @@ function locate(root: Node, text: string, spot: Spot): number {
   return root.offset;
 }
 
+/** How many members the objects of a parsed value have, all levels. */
+function membersOf(value: unknown): number {
+  if (typeof value !== 'object' || value === null) return 0;
+  let count = 0;
+  if (Array.isArray(value)) for (const one of value as unknown[]) count += membersOf(one);
+  else for (const one of Object.values(value)) count += 1 + membersOf(one);
+  return count;
+}
+
+const QUOTE = 0x22;
+const BACKSLASH = 0x5c;
+const COLON = 0x3a;
+
+/** How many names of members a JSON text writes: strings with a colon behind them. Comments may make it more, never less. */
+function namesIn(text: string): number {
+  let names = 0;
+  for (let open = text.indexOf('"'); open >= 0; open = text.indexOf('"', open)) {
+    let close = text.indexOf('"', open + 1);
+    while (close > 0 && text.charCodeAt(close - 1) === BACKSLASH) {
+      let slashes = 1;
+      while (text.charCodeAt(close - 1 - slashes) === BACKSLASH) slashes++;
+      if (slashes % 2 === 0) break;
+      close = text.indexOf('"', close + 1);
+    }
+    if (close < 0) return names;
+    let next = close + 1;
+    while (text.charCodeAt(next) <= 0x20) next++;
+    if (text.charCodeAt(next) === COLON) names++;
+    else if (text.charCodeAt(next) === QUOTE) return Infinity;
+    open = next;
+  }
+  return names;
+}
+
+/** Whether a key may stand twice in an object of a text, told quickly: `root` is what the parser, which keeps one, made of it. */
+export function mayRepeatKeys(text: string, root: unknown): boolean {
+  // A comment may hold quotes, and then the count says nothing.
+  return /\/[/*]/.test(text) || namesIn(text) !== membersOf(root);
+}
+
 /** Keys that stand twice in one object: where the object is, the key, and which one of the equals it is, from 1. */
 export function duplicateKeys(text: string): { keys: (string | number)[]; nth: number }[] {
   const found: { keys: (string | number)[]; nth: number }[] = [];

@@ -8,11 +8,16 @@ export interface Position {
 export class Lines {
   private readonly starts: number[] = [0];
 
-  constructor(text: string) {
+  constructor(private readonly text: string) {
     for (let at = 0; at < text.length; at++) {
       const unit = text.charCodeAt(at);
       if (unit === 0x0a || (unit === 0x0d && text.charCodeAt(at + 1) !== 0x0a)) this.starts.push(at + 1);
     }
+  }
+
+  /** What a line holds, from 1, without its end. */
+  lineText(line: number): string {
+    return this.text.slice(this.starts[line - 1] ?? 0, this.starts[line]).replace(/[\r\n]+$/, '');
   }
 
   position(offset: number): Position {

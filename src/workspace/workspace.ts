@@ -27,7 +27,7 @@ import { FormTable } from './forms.js';
 import { displayName, isInside, readText } from './files.js';
 import { findWorkspace } from './find.js';
 import { starterFile } from './installed.js';
-import { jsonLocator, parseJson } from './json.js';
+import { jsonLocator, mayRepeatKeys, parseJson } from './json.js';
 import { Lines, positionAt } from './position.js';
 import { SpokenLocales } from './spoken.js';
 import { yamlLocator, parseYaml } from './yaml.js';
@@ -65,6 +65,8 @@ export class Workspace {
   readonly texts: Texts;
   /** The text of each file read, by its name in the workspace. */
   readonly sources = new Map<string, string>();
+  /** Files of catalogs in which a key may stand twice: the parser swallowed a name, or there are comments. */
+  readonly suspects = new Set<string>();
   private readonly locators = new Map<string, { offsetOf: (spot: Spot) => number; lines: Lines }>();
   private readonly spoken: SpokenLocales;
   private readonly made = new Map<string, Sentences>();
@@ -176,6 +178,7 @@ export class Workspace {
   private readTexts(file: string): Catalog {
     const text = this.readFile(file, 'a catalog');
     const root = parseJson(text, this.shown(file), true);
+    if (mayRepeatKeys(text, root)) this.suspects.add(file);
     const at = (spot: Omit<Spot, 'file'>): FilePlace => ({
       file: this.shown(file),
       ...positionAt(text, jsonLocator(text)({ file, ...spot })),
@@ -273,17 +276,29 @@ export class Workspace {
     return this.spoken.find(tag);
   }
 
+  private locator(file: string): { offsetOf: (spot: Spot) => number; lines: Lines } | undefined {
+    const text = this.sources.get(file);
+    if (text === undefined) return undefined;
+    let locator = this.locators.get(file);
+    if (!locator) {
+      const offsetOf = isYaml(file) ? yamlLocator(text) : jsonLocator(text);
+      this.locators.set(file, (locator = { offsetOf, lines: new Lines(text) }));
+    }
+    return locator;
+  }
+
   /** Line and column of a spot, and the file as one would name it from where one stands. */
   place(spot: Spot): FilePlace {
-    const text = this.sources.get(spot.file);
-    if (text === undefined) return { file: spot.file };
-    let locator = this.locators.get(spot.file);
-    if (!locator) {
-      const offsetOf = isYaml(spot.file) ? yamlLocator(text) : jsonLocator(text);
-      this.locators.set(spot.file, (locator = { offsetOf, lines: new Lines(text) }));
-    }
+    const locator = this.locator(spot.file);
+    if (!locator) return { file: spot.file };
     // A starter catalog is no file of the workspace; its name says so, wherever one stands.
     const file = spot.file.startsWith('starter/') ? spot.file : this.shown(spot.file);
     return { file, ...locator.lines.position(locator.offsetOf(spot)) };
+  }
+
+  /** The line of a file that a spot stands in. */
+  lineAt(spot: Spot): string | undefined {
+    const locator = this.locator(spot.file);
+    return locator?.lines.lineText(locator.lines.position(locator.offsetOf(spot)).line);
   }
 }

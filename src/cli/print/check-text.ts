@@ -33,15 +33,29 @@ function groups<T>(items: readonly T[], key: (item: T) => string): Map<string, T
   return found;
 }
 
+/** More languages than this make a table that fits no window; the bars below tell as much. */
+const MOST_COLUMNS = 14;
+/** With more fields than this the table has the forms, and those fields only that lack something. */
+const MOST_FIELDS = 80;
+const MOST_LACKING = 40;
+
+const lacks = (rows: readonly CoverageRow[], locales: readonly Locale[]): boolean =>
+  rows.some(({ locales: states }) => locales.some((locale) => !isCovered(states.get(locale))));
+
 function coverageTable(matrix: readonly CoverageRow[], locales: readonly Locale[]): string {
   const columns: Column[] = [
     { head: paint.dim('form and field') },
     ...locales.map((locale): Column => ({ head: paint.dim(locale), align: 'right' })),
   ];
   const rows: string[][] = [];
-  for (const [form, ofForm] of groups(matrix, ({ row }) => row.form.id)) {
-    rows.push([paint.bold(form), ...locales.map(() => '')]);
-    for (const ofField of groups(ofForm, ({ row }) => `${row.field.in} ${row.field.path}`).values()) {
+  const fieldOf = ({ row }: CoverageRow): string => `${row.field.in} ${row.field.path}`;
+  const byForm = groups(matrix, ({ row }) => row.form.id);
+  const whole = [...byForm.values()].reduce((sum, ofForm) => sum + groups(ofForm, fieldOf).size, 0) <= MOST_FIELDS;
+  let lacking = 0;
+  for (const [form, ofForm] of byForm) {
+    rows.push([paint.bold(form), ...locales.map((locale) => (whole ? '' : cell(ofForm, locale)))]);
+    for (const ofField of groups(ofForm, fieldOf).values()) {
+      if (!whole && (!lacks(ofField, locales) || ++lacking > MOST_LACKING)) continue;
       const field = ofField[0]?.row.field;
       const name = field ? (field.path || 'the body') + (field.in === 'body' ? '' : ` (${field.in})`) : '';
       rows.push([`  ${name}`, ...locales.map((locale) => cell(ofField, locale))]);
@@ -54,9 +68,9 @@ function coverageTable(matrix: readonly CoverageRow[], locales: readonly Locale[
 /** The line of the file that a finding is about, cut to the window, and a caret under the place. */
 function excerpt({ spot }: Finding, workspace: Workspace): string[] {
   const place = spot && workspace.place(spot);
-  const text = spot && workspace.sources.get(spot.file);
-  if (!place?.line || !place.column || text === undefined) return [];
-  const line = (text.split(/\r\n|[\r\n]/, place.line)[place.line - 1] ?? '').replaceAll('\t', ' ');
+  const written = spot && workspace.lineAt(spot);
+  if (!place?.line || !place.column || written === undefined) return [];
+  const line = written.replaceAll('\t', ' ');
   const number = String(place.line);
   const room = Math.max(20, width() - number.length - 6);
   // What stands far to the right is moved into the window.
@@ -102,12 +116,11 @@ function bars(matrix: readonly CoverageRow[], locales: readonly Locale[]): strin
 /** The result of a check for people: the coverage table, the findings with their places, a bar a locale, a summary. */
 export function checkText({ matrix, coverage, findings }: CheckResult, locales: readonly Locale[], workspace: Workspace): string {
   const legend = paint.dim('2+1: two rules with a text of your own and one with the starter text; −1: one without');
+  const head = locales.length > MOST_COLUMNS ? [] : [coverageTable(matrix, locales), legend, ''];
   const counts = `${counted(countOf(findings, 'error'), 'error')}, ${counted(countOf(findings, 'warning'), 'warning')}`;
   const summary = `${counted(matrix.length, 'rule')} in ${counted(locales.length, 'locale')}: ${percent(coverage)} covered, ${counts}`;
   return [
-    coverageTable(matrix, locales),
-    legend,
-    '',
+    ...head,
     ...inFileOrder(findings, workspace).map((finding) => findingLines(finding, workspace)),
     ...(findings.length > 0 ? [''] : []),
     ...bars(matrix, locales),

@@ -11,6 +11,8 @@ const FIELD_KEYS = ['label', 'messages', 'choices'];
 const MESSAGE_KEYS = ['text', 'note', 'limit', 'excused'];
 const PROBLEM_KEYS = ['title', 'detail'];
 
+const NO_TEXTS: ReadonlyMap<string, Entry> = new Map();
+
 class CatalogReader {
   readonly reading: Reading;
   constructor(
@@ -37,11 +39,13 @@ class CatalogReader {
     };
   }
 
-  private messages(value: Loose, keys: string[]): Map<string, Entry> {
+  private messages(value: Loose, keys: string[]): ReadonlyMap<string, Entry> {
     return this.texts(value, keys, '"messages"', MESSAGE_KEYS);
   }
 
-  private texts(value: Loose, keys: string[], what: string, allowed: readonly string[]): Map<string, Entry> {
+  private texts(value: Loose, keys: string[], what: string, allowed: readonly string[]): ReadonlyMap<string, Entry> {
+    // Most fields have no texts of some kind; one empty map serves all of them.
+    if (value === undefined) return NO_TEXTS;
     const found = new Map<string, Entry>();
     for (const [key, text] of this.reading.members(value, keys, what)) {
       const entry = this.text(text, [...keys, key], `The text "${key}"`, allowed);
@@ -112,9 +116,10 @@ class CatalogReader {
     const named = isObject(value) ? Object.keys(value) : [];
     const base = this.text(value, keys, 'A label', named);
     if (!base) return undefined;
+    if (!isObject(value)) return { base, forms: NO_TEXTS };
     const forms = new Map<string, Entry>();
     let gender: string | undefined;
-    for (const [form, text] of isObject(value) ? Object.entries(value) : []) {
+    for (const [form, text] of Object.entries(value)) {
       if (MESSAGE_KEYS.includes(form)) continue;
       if (typeof text !== 'string')
         this.reading.wrongShape([...keys, form], 'value', `The form "${form}" of a label is a text, not ${described(text)}.`);

@@ -39,12 +39,17 @@ export interface Question {
 class Scope {
   readonly messages = new Map<string, Entry>();
   readonly fields = new PatternTrie<FieldTexts[]>();
+  /** Every key that some field entry has a message under; most rules have none, and then no path need be looked up. */
+  readonly fieldKeys = new Set<string>();
   readonly problems = new Map<string, ProblemTexts>();
 
   add(catalog: Catalog): void {
     for (const [key, entry] of catalog.messages) this.messages.set(key, entry);
     // What was read last stands first, so that of two equal keys the later holds, as within one file.
-    for (const field of catalog.fields) this.fields.at(field.pattern, () => []).unshift(field);
+    for (const field of catalog.fields) {
+      this.fields.at(field.pattern, () => []).unshift(field);
+      for (const key of field.messages.keys()) this.fieldKeys.add(key);
+    }
     for (const [id, texts] of catalog.problems) this.problems.set(id, { ...this.problems.get(id), ...texts });
   }
 
@@ -111,6 +116,8 @@ class LocaleTexts {
 
 type Hit = Omit<Found, 'locale' | 'rung'>;
 
+const ignore = (): void => undefined;
+
 function inMessages(scope: Scope | undefined, question: Question, broken: (entry: Entry) => void): Hit | undefined {
   for (const key of question.keys) {
     const entry = scope?.messages.get(key);
@@ -122,7 +129,8 @@ function inMessages(scope: Scope | undefined, question: Question, broken: (entry
 
 function inFields(scope: Scope | undefined, question: Question, broken: (entry: Entry) => void): Hit | undefined {
   for (const key of question.keys) {
-    const hit = scope?.pick(question.path, (field): Hit | undefined => {
+    if (!scope?.fieldKeys.has(key)) continue;
+    const hit = scope.pick(question.path, (field): Hit | undefined => {
       const entry = field.messages.get(key);
       if (entry?.error) broken(entry);
       return entry && !entry.error ? { entry, key, path: field.path } : undefined;
@@ -137,6 +145,7 @@ export class Texts {
   private readonly locales = new Map<Locale, LocaleTexts>();
   private readonly problems = new Map<Locale, Map<string, Map<string, ProblemTexts>>>();
   private readonly chains = new Map<Locale, readonly Locale[]>();
+  private readonly serving = new Map<string, boolean>();
 
   constructor(
     catalogs: Iterable<Catalog>,
@@ -172,9 +181,23 @@ export class Texts {
     return chain;
   }
 
+  /** The keys that the starter catalog of a locale has messages under. */
+  starterKeys(locale: Locale): readonly string[] {
+    return [...this.textsOf(locale).starter.messages.keys()];
+  }
+
+  /** The messages of the starter catalog of a locale. */
+  starterMessages(locale: Locale): Iterable<Entry> {
+    return this.textsOf(locale).starter.messages.values();
+  }
+
   /** Whether a text found in `other` serves `locale` as its own: the same language, in the same script. */
   serves(other: Locale, locale: Locale): boolean {
-    return other === locale || sameLanguage(other, locale);
+    if (other === locale) return true;
+    const id = `${other} ${locale}`;
+    let serves = this.serving.get(id);
+    if (serves === undefined) this.serving.set(id, (serves = sameLanguage(other, locale)));
+    return serves;
   }
 
   private rung(texts: LocaleTexts, rung: Rung, question: Question, broken: (entry: Entry) => void): Hit | undefined {
@@ -207,7 +230,14 @@ export class Texts {
 
   /** The message for a rule at a place, or nothing where only the neutral sentence is left. */
   message(question: Question, locale: Locale): Found | undefined {
-    for (const step of this.ladder(question, locale)) if (step.found) return step.found;
+    // The ladder without its steps: this is asked for every rule in every locale.
+    for (const asked of this.chain(locale)) {
+      const texts = this.textsOf(asked);
+      for (const rung of RUNGS) {
+        const hit = this.rung(texts, rung, question, ignore);
+        if (hit) return { ...hit, locale: asked, rung };
+      }
+    }
     return undefined;
   }
 

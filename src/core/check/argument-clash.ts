@@ -6,6 +6,7 @@ export const argumentClash: Kind = {
   severity: 'warning',
   about: "A rule's parameter has the name of an array's argument; messages can only say the parameter.",
   remedy: 'Give the parameter another name.',
+  example: "'targets[*].slot': { external: { free: { targets_number: 3 } } }",
   *find({ rows }) {
     for (const { form, field, use, code } of rows) {
       const places = placeArguments(field.pattern);

@@ -1,7 +1,6 @@
 import type { Entry } from '../catalog/entry.js';
-import { overview } from '../catalog/overview.js';
 import type { Kind } from './kind.js';
-import { aboutTranslation } from './roles.js';
+import { aboutRole } from './roles.js';
 
 /** Ways to say the same thing: a label in whatever form, a place as a trail or a number. */
 function factOf(name: string): string | undefined {
@@ -18,6 +17,12 @@ const factsOf = (entry: Entry): Set<string> =>
     [...entry.arguments.keys()].flatMap((name) => factOf(name) ?? []).filter((fact) => fact !== 'label' && fact !== 'place'),
   );
 
+const sameNames = (one: ReadonlyMap<string, unknown>, other: ReadonlyMap<string, unknown>): boolean => {
+  if (one.size !== other.size) return false;
+  for (const name of one.keys()) if (!other.has(name)) return false;
+  return true;
+};
+
 const listed = (names: readonly string[]): string => names.map((name) => `{${name}}`).join(', ');
 
 export const argumentMismatch: Kind = {
@@ -25,27 +30,31 @@ export const argumentMismatch: Kind = {
   severity: 'warning',
   about: 'A translation tells something that the original does not, or leaves out something that it does.',
   remedy: 'Bring the two in line; which arguments each uses is in the sentence.',
-  *find({ subject }) {
-    for (const row of overview(subject.catalogs)) {
-      const original = row.texts.get(subject.original);
-      if (!original || original.error) continue;
-      const meant = factsOf(original);
-      for (const [locale, entry] of row.texts) {
-        if (locale === subject.original || entry.error) continue;
+  example: '"maxLength": "{label} ist zu lang."  // the original tells {max}',
+  texts: ({ originals, subject }, report) => {
+    const meantBy = new Map<Entry, Set<string>>();
+    return {
+      each: (role) => {
+        const { entry } = role;
+        if (entry.locale === subject.original || entry.error) return;
+        const original = originals.of(role);
+        if (!original || original.error || (original.arguments.size === 0 && entry.arguments.size === 0)) return;
+        if (sameNames(original.arguments, entry.arguments)) return;
+        let meant = meantBy.get(original);
+        if (!meant) meantBy.set(original, (meant = factsOf(original)));
         const facts = factsOf(entry);
         const dropped = [...meant].filter((fact) => !facts.has(fact));
         const added = [...facts].filter((fact) => !meant.has(fact));
-        if (dropped.length === 0 && added.length === 0) continue;
+        if (dropped.length === 0 && added.length === 0) return;
         const parts = [
           ...(dropped.length > 0 ? [`leaves out ${listed(dropped)}`] : []),
           ...(added.length > 0 ? [`adds ${listed(added)}`] : []),
         ];
-        yield {
-          kind: 'argument-mismatch',
+        report({
           message: `Against the original in ${subject.original}, this text ${parts.join(' and ')}. Bring the two in line.`,
-          ...aboutTranslation(row, entry),
-        };
-      }
-    }
+          ...aboutRole(role),
+        });
+      },
+    };
   },
 };

@@ -87,6 +87,7 @@ export const boundConflict: Kind = {
   severity: 'error',
   about: 'Two rules of a field contradict each other, so that no value, or not every listed one, can ever be given.',
   remedy: 'Correct one of the two.',
+  example: 'title: { minLength: 80, maxLength: 40 }',
   *find({ subject }) {
     for (const form of subject.forms) yield* conflictsIn(form);
   },

@@ -1,9 +1,11 @@
-import type { Finding } from '../finding.js';
+import type { Finding, FindingKind } from '../finding.js';
 import { Context, type Subject } from './context.js';
 import { coverageMatrix, coveredShare, type CoverageRow } from './coverage.js';
 import { Excuses } from './excuses.js';
+import type { TextCheck } from './kind.js';
 import { KINDS } from './kinds.js';
 import { unusedExcuse } from './noticed.js';
+import { rolesOf } from './roles.js';
 import { asSet, type KindSetting } from './settings.js';
 
 /** What a check of a whole workspace found. */
@@ -15,20 +17,55 @@ export interface CheckResult {
   readonly findings: readonly Finding[];
 }
 
+export interface CheckOptions {
+  readonly settings?: readonly KindSetting[];
+  /** Quiet kinds that are looked for all the same. */
+  readonly asked?: readonly FindingKind[];
+  /** Told how many of how many texts were seen, now and then. */
+  readonly progress?: (seen: number, all: number) => void;
+}
+
+/** How many texts are looked at between two signs of progress. */
+const STRIDE = 2000;
+
+function findAll(subject: Subject, context: Context, matrix: readonly CoverageRow[], options: CheckOptions): Finding[] {
+  const { settings = [], asked = [], progress } = options;
+  const wanted = KINDS.filter(
+    ({ kind, quiet }) => !quiet || asked.includes(kind) || settings.some((one) => one.kind === kind && one.severity !== 'off'),
+  );
+  const lists = wanted.map((): Finding[] => []);
+  const each: TextCheck['each'][] = [];
+  const ends: NonNullable<TextCheck['end']>[] = [];
+  for (const [at, { kind, severity, find, texts }] of wanted.entries()) {
+    const list = lists[at] ?? [];
+    for (const remark of find?.(context, matrix) ?? []) list.push({ severity, ...remark });
+    const check = texts?.(context, (remark) => list.push({ severity, kind, ...remark }));
+    if (check) each.push(check.each);
+    if (check?.end) ends.push(check.end);
+  }
+  const all = subject.catalogs.reduce((sum, { fields, messages }) => sum + fields.length + messages.size, 0);
+  let seen = 0;
+  for (const catalog of subject.catalogs) {
+    for (const role of rolesOf(context, catalog)) {
+      for (const look of each) look(role);
+      if (++seen % STRIDE === 0) progress?.(seen, Math.max(all, seen));
+    }
+  }
+  for (const end of ends) end();
+  return lists.flat();
+}
+
 /** Checks that every rule has a text in every locale, and the texts themselves. */
-export function check(subject: Subject, settings: readonly KindSetting[] = []): CheckResult {
+export function check(subject: Subject, options: CheckOptions = {}): CheckResult {
   const context = new Context(subject);
-  const matrix = coverageMatrix(context.rows, subject.locales, subject.texts);
+  const matrix = coverageMatrix(context);
   const wanted = new Set<string | undefined>([undefined, ...subject.locales]);
   const excuses = new Excuses(subject.catalogs);
-  const found = KINDS.flatMap(({ find, severity }) =>
-    [...find(context, matrix)].map((remark): Finding => ({ severity, ...remark })),
-  );
-  const standing = found.filter((finding) => !excuses.covers(finding));
+  const standing = findAll(subject, context, matrix, options).filter((finding) => !excuses.covers(finding));
   const names = KINDS.map(({ kind }) => kind);
   const unused = [...excuses.unused(names)].map((remark): Finding => ({ severity: unusedExcuse.severity, ...remark }));
   const findings = [...standing, ...unused]
     .filter(({ locale }) => wanted.has(locale))
-    .flatMap((finding) => asSet(finding, settings) ?? []);
+    .flatMap((finding) => asSet(finding, options.settings ?? []) ?? []);
   return { matrix, coverage: coveredShare(matrix, subject.locales), findings };
 }

@@ -1,10 +1,12 @@
 import type { Catalog, FieldTexts } from '../catalog/catalog.js';
-import type { Texts } from '../catalog/texts.js';
+import type { Entry } from '../catalog/entry.js';
+import type { Found, Texts } from '../catalog/texts.js';
 import type { Remark } from '../finding.js';
 import type { Locale } from '../locale/tag.js';
 import { PatternTrie } from '../path/trie.js';
-import { rolesOf, type Role } from './roles.js';
 import { codeOf, keysOf, type Field, type Form, type RuleUse } from '../rules/form.js';
+import { Likeness } from './likeness.js';
+import { Originals } from './originals.js';
 
 /** One rule of one field of one form: a line of the coverage matrix. */
 export interface Row {
@@ -14,6 +16,15 @@ export interface Row {
   /** The message keys, the most special first. */
   readonly keys: readonly string[];
   readonly code: string;
+}
+
+/** What a translation was made from, as the review file has it. */
+export interface Reviewed {
+  readonly state: 'initial' | 'translated' | 'reviewed' | 'final';
+  /** The original's text then; absent where only its fingerprint is known. */
+  readonly source?: string | undefined;
+  /** Whether the original is still that text. */
+  readonly current: boolean;
 }
 
 /** What is checked. */
@@ -33,6 +44,8 @@ export interface Subject {
   readonly settings: string;
   /** What was noticed while the files were read. */
   readonly remarks: readonly Remark[];
+  /** What is known of the review of a translation; absent where the workspace keeps no review. */
+  readonly reviewOf?: ((entry: Entry, original: Entry) => Reviewed | undefined) | undefined;
 }
 
 /** The rows of all forms; uses of one rule that share their message (without `as`, or with the same) are one row. */
@@ -51,69 +64,144 @@ export function rowsOf(forms: readonly Form[]): Row[] {
   );
 }
 
+const NO_FIELDS: ReadonlySet<Field> = new Set();
+const NO_ROWS: readonly Row[] = [];
+
+function grouped<K>(rows: readonly Row[], keysOfRow: (row: Row) => readonly K[]): Map<K, Row[]> {
+  const groups = new Map<K, Row[]>();
+  for (const row of rows) {
+    for (const key of keysOfRow(row)) {
+      const group = groups.get(key);
+      if (group) group.push(row);
+      else groups.set(key, [row]);
+    }
+  }
+  return groups;
+}
+
+/** What catalogs of one reach (of one form, or of all) speak of: the same for all locales, so worked out once. */
+class Reach {
+  private readonly linked = new Map<string, Set<Field>>();
+  private readonly byKey: ReadonlyMap<string, readonly Row[]>;
+  private readonly byPath = new Map<string, ReadonlyMap<string, readonly Row[]>>();
+
+  constructor(
+    readonly forms: readonly Form[],
+    rows: readonly Row[],
+    catalogs: readonly Catalog[],
+    private readonly context: Context,
+  ) {
+    this.byKey = grouped(rows, ({ keys }) => keys);
+    const patterns = new Map<string, FieldTexts>();
+    for (const { fields } of catalogs) for (const texts of fields) patterns.set(texts.path, texts);
+    this.link([...patterns.values()]);
+  }
+
+  /** Links each pattern with the fields that it covers, and with those that cover it. */
+  private link(entries: readonly FieldTexts[]): void {
+    const trie = new PatternTrie<FieldTexts>();
+    for (const texts of entries) {
+      this.linked.set(texts.path, new Set());
+      trie.at(texts.pattern, () => texts);
+    }
+    for (const form of this.forms) {
+      for (const field of form.fields) for (const texts of trie.matches(field.pattern)) this.linked.get(texts.path)?.add(field);
+      const fields = this.context.fieldTrie(form);
+      for (const texts of entries)
+        for (const field of fields.matches(texts.pattern).flat()) this.linked.get(texts.path)?.add(field);
+    }
+  }
+
+  fields(path: string): ReadonlySet<Field> {
+    return this.linked.get(path) ?? NO_FIELDS;
+  }
+
+  /** The rows whose message may stand under a key, of all fields or of those at a path; the same list each time. */
+  rows(key: string, path?: string): readonly Row[] {
+    if (path === undefined) return this.byKey.get(key) ?? NO_ROWS;
+    let keyed = this.byPath.get(path);
+    if (!keyed) {
+      const rows = [...this.fields(path)].flatMap((field) => this.context.rowsOf(field));
+      this.byPath.set(path, (keyed = grouped(rows, ({ keys }) => keys)));
+    }
+    return keyed.get(key) ?? NO_ROWS;
+  }
+}
+
 /** The subject with what several kinds of findings need, worked out once. */
 export class Context {
   readonly rows: readonly Row[];
+  readonly originals: Originals;
+  readonly likeness: Likeness;
   private readonly rowsByField = new Map<Field, Row[]>();
-  private readonly rowsByKey = new Map<string, Row[]>();
-  private known: readonly Role[] | undefined;
-  private readonly fieldTries = new Map<string, PatternTrie<Field[]>>();
-  private readonly links = new Map<Catalog, ReadonlyMap<FieldTexts, ReadonlySet<Field>>>();
+  private readonly fieldTries = new Map<Form, PatternTrie<Field[]>>();
+  private readonly reaches = new Map<string | undefined, Reach>();
+  private readonly found = new Map<Locale, readonly (Found | undefined)[]>();
 
   constructor(readonly subject: Subject) {
     this.rows = rowsOf(subject.forms);
+    this.originals = new Originals(subject.catalogs.filter(({ locale }) => locale === subject.original));
+    this.likeness = new Likeness(subject);
     for (const row of this.rows) {
       const rows = this.rowsByField.get(row.field);
       if (rows) rows.push(row);
       else this.rowsByField.set(row.field, [row]);
-      for (const key of row.keys) {
-        const keyed = this.rowsByKey.get(key);
-        if (keyed) keyed.push(row);
-        else this.rowsByKey.set(key, [row]);
-      }
     }
-    for (const form of subject.forms) {
-      const trie = new PatternTrie<Field[]>();
+  }
+
+  fieldTrie(form: Form): PatternTrie<Field[]> {
+    let trie = this.fieldTries.get(form);
+    if (!trie) {
+      this.fieldTries.set(form, (trie = new PatternTrie()));
       for (const field of form.fields) trie.at(field.pattern, () => []).push(field);
-      this.fieldTries.set(form.id, trie);
     }
+    return trie;
   }
 
-  /** Every text with what it is there for, worked out once for all kinds. */
-  get roles(): readonly Role[] {
-    return (this.known ??= [...rolesOf(this)]);
-  }
-
-  /** The rows whose message may stand under a key. */
-  rowsWith(key: string): readonly Row[] {
-    return this.rowsByKey.get(key) ?? [];
+  private reach({ form }: Pick<Catalog, 'form'>): Reach {
+    let reach = this.reaches.get(form);
+    if (!reach) {
+      const { forms, catalogs } = this.subject;
+      const meant = form === undefined ? forms : forms.filter(({ id }) => id === form);
+      const rows = form === undefined ? this.rows : this.rows.filter((row) => row.form.id === form);
+      reach = new Reach(
+        meant,
+        rows,
+        catalogs.filter((one) => one.form === form),
+        this,
+      );
+      this.reaches.set(form, reach);
+    }
+    return reach;
   }
 
   rowsOf(field: Field): readonly Row[] {
-    return this.rowsByField.get(field) ?? [];
+    return this.rowsByField.get(field) ?? NO_ROWS;
+  }
+
+  /** The rows that a message of a catalog is for; the same list each time, so that what is worked out from it can be kept. */
+  rowsFor(catalog: Pick<Catalog, 'form'>, key: string, path?: string): readonly Row[] {
+    return this.reach(catalog).rows(key, path);
   }
 
   /** The forms that a catalog speaks of. */
-  formsOf(catalog: Catalog): readonly Form[] {
-    return this.subject.forms.filter(({ id }) => catalog.form === undefined || id === catalog.form);
+  formsOf(catalog: Pick<Catalog, 'form'>): readonly Form[] {
+    return this.reach(catalog).forms;
   }
 
-  /** The fields that each field entry of a catalog speaks of: those it covers, and those that cover it. */
-  linksOf(catalog: Catalog): ReadonlyMap<FieldTexts, ReadonlySet<Field>> {
-    const known = this.links.get(catalog);
-    if (known) return known;
-    const links = new Map<FieldTexts, Set<Field>>(catalog.fields.map((texts) => [texts, new Set()]));
-    const trie = new PatternTrie<FieldTexts[]>();
-    for (const texts of catalog.fields) trie.at(texts.pattern, () => []).push(texts);
-    for (const form of this.formsOf(catalog)) {
-      for (const field of form.fields) {
-        for (const texts of trie.matches(field.pattern).flat()) links.get(texts)?.add(field);
-      }
-      for (const texts of catalog.fields) {
-        for (const field of this.fieldTries.get(form.id)?.matches(texts.pattern).flat() ?? []) links.get(texts)?.add(field);
-      }
+  /** The fields that a field entry of a catalog speaks of: those it covers, and those that cover it. */
+  fieldsFor(catalog: Pick<Catalog, 'form'>, path: string): ReadonlySet<Field> {
+    return this.reach(catalog).fields(path);
+  }
+
+  /** What the ladder finds for each row in a locale, in the order of the rows. */
+  messagesIn(locale: Locale): readonly (Found | undefined)[] {
+    let found = this.found.get(locale);
+    if (!found) {
+      const { texts } = this.subject;
+      found = this.rows.map(({ form, field, keys }) => texts.message({ form: form.id, path: field.pattern, keys }, locale));
+      this.found.set(locale, found);
     }
-    this.links.set(catalog, links);
-    return links;
+    return found;
   }
 }

@@ -1,6 +1,6 @@
 import type { Found, Texts } from '../catalog/texts.js';
 import type { Locale } from '../locale/tag.js';
-import type { Row } from './context.js';
+import type { Context, Row } from './context.js';
 
 /** Where a rule's text in a locale comes from; the first two count as covered. */
 export type Coverage = 'written' | 'starter' | 'fallback' | 'missing';
@@ -19,23 +19,37 @@ export function coverageOf(found: Found | undefined, locale: Locale, texts: Text
   return found.rung === 'starter' ? 'starter' : 'written';
 }
 
-/** The matrix: every rule of every field of every form, in every locale. */
-export function coverageMatrix(rows: readonly Row[], locales: readonly Locale[], texts: Texts): CoverageRow[] {
-  return rows.map((row) => {
-    const question = { form: row.form.id, path: row.field.pattern, keys: row.keys };
-    return {
-      row,
-      locales: new Map(locales.map((locale) => [locale, coverageOf(texts.message(question, locale), locale, texts)])),
-    };
+/** The matrix: every rule of every field of every form, in every locale. Rows that are alike share one map. */
+export function coverageMatrix(context: Context): CoverageRow[] {
+  const { rows, subject, likeness } = context;
+  const { locales, texts } = subject;
+  const leaders = [...new Set(locales.map((locale) => likeness.leader(locale)))];
+  const columns = leaders.map((leader) => {
+    const found = context.messagesIn(leader);
+    return rows.map((_, at) => coverageOf(found[at], leader, texts));
+  });
+  const shared = new Map<string, ReadonlyMap<Locale, Coverage>>();
+  return rows.map((row, at) => {
+    const id = columns.map((column) => column[at]).join();
+    let known = shared.get(id);
+    if (!known) {
+      const states = new Map(leaders.map((leader, place) => [leader, columns[place]?.[at] ?? 'missing']));
+      shared.set(id, (known = new Map(locales.map((locale) => [locale, states.get(likeness.leader(locale)) ?? 'missing']))));
+    }
+    return { row, locales: known };
   });
 }
 
 /** The share of rules with a text of the locale's own, from 0 to 1; of no rules, 1. */
 export function coveredShare(matrix: readonly CoverageRow[], locales: readonly Locale[]): number {
   const all = matrix.length * locales.length;
-  const covered = matrix.reduce(
-    (sum, { locales: states }) => sum + locales.filter((locale) => isCovered(states.get(locale))).length,
-    0,
-  );
+  // Rows that are alike share one map of states, and there are few of these.
+  const known = new Map<CoverageRow['locales'], number>();
+  const coveredIn = (states: CoverageRow['locales']): number => {
+    let count = known.get(states);
+    if (count === undefined) known.set(states, (count = locales.filter((locale) => isCovered(states.get(locale))).length));
+    return count;
+  };
+  const covered = matrix.reduce((sum, { locales: states }) => sum + coveredIn(states), 0);
   return all === 0 ? 1 : covered / all;
 }

@@ -17,13 +17,26 @@ function* named(catalog: Catalog): Generator<[string, Origin]> {
   }
 }
 
+/** Catalogs in which a key may meet another: of one reach, and several or with one path in two spellings. */
+function crowded(catalogs: readonly Catalog[]): Catalog[][] {
+  const groups = new Map<string, Catalog[]>();
+  for (const catalog of catalogs) {
+    const id = `${catalog.locale} ${catalog.form ?? ''}`;
+    const group = groups.get(id);
+    if (group) group.push(catalog);
+    else groups.set(id, [catalog]);
+  }
+  return [...groups.values()].filter(
+    (group) => group.length > 1 || group.some(({ fields }) => new Set(fields.map(({ path }) => path)).size < fields.length),
+  );
+}
+
 function* acrossFiles(catalogs: readonly Catalog[]): Generator<Remark> {
   const first = new Map<string, Origin>();
   for (const catalog of catalogs) {
     for (const [name, origin] of named(catalog)) {
-      const id = `${catalog.locale} ${catalog.form ?? ''} ${name}`;
-      const earlier = first.get(id);
-      if (!earlier) first.set(id, origin);
+      const earlier = first.get(name);
+      if (!earlier) first.set(name, origin);
       else {
         const key = origin.keys.filter((one) => one !== 'text').join(' > ');
         const where = earlier.file === origin.file ? 'further up in this file' : `in ${earlier.file} too`;
@@ -43,8 +56,9 @@ export const duplicateKey: Kind = {
   severity: 'error',
   about: 'A key stands twice, in one file or in two of the same locale; only the later one is ever used.',
   remedy: 'Remove the one that is not wanted.',
+  example: '"required": "…",\n"required": "…"                     // the first is never used',
   *find({ subject }) {
     yield* subject.remarks.filter(({ kind }) => kind === 'duplicate-key');
-    yield* acrossFiles(subject.catalogs);
+    for (const group of crowded(subject.catalogs)) yield* acrossFiles(group);
   },
 };

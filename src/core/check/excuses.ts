@@ -11,7 +11,7 @@ export class Excuses {
   private readonly byPlace = new Map<string, Entry>();
   private readonly used = new Set<string>();
 
-  constructor(private readonly catalogs: readonly Catalog[]) {
+  constructor(catalogs: readonly Catalog[]) {
     for (const catalog of catalogs)
       for (const entry of entriesOf(catalog))
         if (entry.details.excused) this.byPlace.set(placeOf(entry.origin.file, entry.origin.keys), entry);
@@ -19,6 +19,7 @@ export class Excuses {
 
   /** Whether the entry that a finding is about has a reason for it. */
   covers({ kind, spot }: Finding): boolean {
+    if (this.byPlace.size === 0) return false;
     const entry = spot && this.byPlace.get(placeOf(spot.file, spot.keys));
     if (!entry?.details.excused || !Object.hasOwn(entry.details.excused, kind)) return false;
     this.used.add(`${placeOf(entry.origin.file, entry.origin.keys)} ${kind}`);
@@ -27,16 +28,14 @@ export class Excuses {
 
   /** Excuses that excused nothing, once all findings were seen. */
   *unused(kinds: readonly string[]): Generator<Remark> {
-    for (const catalog of this.catalogs) {
-      for (const { details, origin, locale } of entriesOf(catalog)) {
-        for (const kind of Object.keys(details.excused ?? {})) {
-          if (this.used.has(`${placeOf(origin.file, origin.keys)} ${kind}`)) continue;
-          const message = kinds.includes(kind)
-            ? `This text has no finding "${kind}" to excuse. Remove the excuse.`
-            : `There is no kind of finding "${kind}"${suggestion(kind, kinds)}. Correct the excuse.`;
-          const keys = [...origin.keys.filter((key) => key !== 'text'), 'excused', kind];
-          yield { kind: 'unused-excuse', locale, message, spot: { file: origin.file, keys, at: 'key' } };
-        }
+    for (const { details, origin, locale } of this.byPlace.values()) {
+      for (const kind of Object.keys(details.excused ?? {})) {
+        if (this.used.has(`${placeOf(origin.file, origin.keys)} ${kind}`)) continue;
+        const message = kinds.includes(kind)
+          ? `This text has no finding "${kind}" to excuse. Remove the excuse.`
+          : `There is no kind of finding "${kind}"${suggestion(kind, kinds)}. Correct the excuse.`;
+        const keys = [...origin.keys.filter((key) => key !== 'text'), 'excused', kind];
+        yield { kind: 'unused-excuse', locale, message, spot: { file: origin.file, keys, at: 'key' } };
       }
     }
   }

@@ -1,7 +1,6 @@
 import type { FieldTexts } from '../catalog/catalog.js';
 import type { Locale } from '../locale/tag.js';
 import { printPath, samplePath } from '../path/path.js';
-import { isCoveredBy } from '../path/trie.js';
 import { FormIndex } from '../rules/form-index.js';
 import type { Form } from '../rules/form.js';
 import { FIELD_PLACES } from '../rules/form.js';
@@ -31,16 +30,37 @@ function hasRule({ pattern }: FieldTexts, form: Form): boolean {
   );
 }
 
-function* entriesOf(
-  context: Context,
-): Generator<{ texts: FieldTexts; locale: Locale; form?: string; forms: readonly Form[]; linked: number }> {
+interface Entered {
+  readonly texts: FieldTexts;
+  readonly locale: Locale;
+  readonly form?: string;
+  readonly verdict: Verdict;
+}
+
+/** What is known of a path, whatever the locale: whether forms have it, and whether it or something below has a rule. */
+interface Verdict {
+  readonly placed: boolean;
+  readonly ruled: boolean;
+}
+
+function* entriesOf(context: Context): Generator<Entered> {
+  const verdicts = new Map<string | undefined, Map<string, Verdict>>();
   for (const catalog of context.subject.catalogs) {
-    const links = context.linksOf(catalog);
-    for (const texts of catalog.fields)
-      yield {
-        ...{ texts, locale: catalog.locale, forms: context.formsOf(catalog), linked: links.get(texts)?.size ?? 0 },
-        ...(catalog.form === undefined ? {} : { form: catalog.form }),
-      };
+    const { form, locale } = catalog;
+    const forms = context.formsOf(catalog);
+    if (forms.length === 0) continue;
+    const known = verdicts.get(form) ?? new Map<string, Verdict>();
+    verdicts.set(form, known);
+    for (const texts of catalog.fields) {
+      let verdict = known.get(texts.path);
+      if (!verdict) {
+        const linked = context.fieldsFor(catalog, texts.path);
+        const placed = linked.size > 0 || forms.some((one) => hasPlace(texts, one));
+        const ruled = [...linked].some(({ uses }) => uses.length > 0) || forms.some((one) => hasRule(texts, one));
+        known.set(texts.path, (verdict = { placed, ruled }));
+      }
+      yield { texts, locale, verdict, ...(form === undefined ? {} : { form }) };
+    }
   }
 }
 
@@ -49,10 +69,11 @@ export const unusedLabel: Kind = {
   severity: 'warning',
   about: 'A field entry speaks of a field that no form has, often a misspelt path.',
   remedy: 'Correct the path, or remove the entry.',
+  example: '"fields": { "magnitud": { "label": "…" } }',
   *find(context) {
     const known = new Set(context.subject.forms.flatMap((form) => form.fields.map(({ path }) => path)));
-    for (const { texts, locale, forms, linked } of entriesOf(context)) {
-      if (linked > 0 || forms.length === 0 || forms.some((form) => hasPlace(texts, form))) continue;
+    for (const { texts, locale, verdict } of entriesOf(context)) {
+      if (verdict.placed) continue;
       const near = closest(texts.path, known);
       yield {
         kind: 'unused-label',
@@ -70,12 +91,10 @@ export const unruledField: Kind = {
   severity: 'warning',
   about: 'A field has a label and no rule, itself or below: either a rule was forgotten, or the label is of no use.',
   remedy: 'Declare the rules of the field, or remove the label.',
+  example: '"fields": { "remarks": { "label": "…" } }       // no rule for remarks',
   *find(context) {
-    for (const { texts, forms, linked } of entriesOf(context)) {
-      if (!texts.label || forms.length === 0) continue;
-      if (linked === 0 && !forms.some((form) => hasPlace(texts, form))) continue;
-      if (forms.some((form) => hasRule(texts, form)) || [...(linked > 0 ? forms : [])].some((form) => coversRule(texts, form)))
-        continue;
+    for (const { texts, verdict } of entriesOf(context)) {
+      if (!texts.label || !verdict.placed || verdict.ruled) continue;
       yield {
         kind: 'unruled-field',
         locale: texts.label.base.locale,
@@ -86,7 +105,3 @@ export const unruledField: Kind = {
     }
   },
 };
-
-/** Whether the entry's pattern covers a field with a rule. */
-const coversRule = ({ pattern }: FieldTexts, form: Form): boolean =>
-  form.fields.some((field) => field.uses.length > 0 && isCoveredBy(pattern, field.pattern));

@@ -13,7 +13,9 @@ import { missingProblem, unknownProblem } from './missing-problem.js';
 import { nestedTooDeep } from './nested-too-deep.js';
 import { duplicateForm, exposedDetails, slowRegex, unknownRule, unusedExcuse, wrongShape } from './noticed.js';
 import { numberInWords } from './number-in-words.js';
+import { onlyFallback, onlyStarter } from './only-starter.js';
 import { pluralExtra, pluralGap } from './plurals.js';
+import { stale, unreviewed } from './review.js';
 import { secretValue } from './secret-value.js';
 import { selectMismatch } from './select-mismatch.js';
 import { shadowed } from './shadowed.js';
@@ -50,6 +52,8 @@ export const KINDS: readonly Kind[] = [
   numberInWords,
   nestedTooDeep,
   missingMessage,
+  onlyStarter,
+  onlyFallback,
   missingLabel,
   missingChoice,
   missingProblem,
@@ -73,4 +77,6 @@ export const KINDS: readonly Kind[] = [
   mixedDirection,
   wrongScript,
   markup,
+  stale,
+  unreviewed,
 ];

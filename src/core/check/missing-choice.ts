@@ -7,6 +7,7 @@ export const missingChoice: Kind = {
   severity: 'warning',
   about: 'A value of a list has a name in one language and none in another; sentences show the bare value there.',
   remedy: 'Add the name under `choices` of the field.',
+  example: '"choices": { "ha": "H-alpha" }       // and none in another language',
   *find({ subject }) {
     const { texts, locales } = subject;
     for (const form of subject.forms) {

@@ -1,5 +1,7 @@
+import { entriesOf } from '../catalog/catalog.js';
 import type { Entry } from '../catalog/entry.js';
 import type { Remark } from '../finding.js';
+import type { Locale } from '../locale/tag.js';
 import { printPath, type Pattern } from '../path/path.js';
 import type { Context } from './context.js';
 import type { Kind } from './kind.js';
@@ -20,20 +22,43 @@ function asked(entry: Entry): { name: string; word: string; form: string }[] {
   });
 }
 
-function gaps({ rows, subject }: Context): Gap[] {
+const FORM = /\{\s*(?:label|counterpart)_(?!start\b)/;
+
+/** The locales in which some text asks for a form; in the others nothing has to be looked up. */
+function asking({ subject }: Context): readonly Locale[] {
+  const found = new Set<Locale>();
+  for (const catalog of subject.catalogs) {
+    if (found.has(catalog.locale)) continue;
+    for (const { text } of entriesOf(catalog)) {
+      if (!FORM.test(text)) continue;
+      found.add(catalog.locale);
+      break;
+    }
+  }
+  return subject.locales.filter((locale) =>
+    subject.texts
+      .chain(locale)
+      .some((one) => found.has(one) || [...subject.texts.starterMessages(one)].some(({ text }) => FORM.test(text))),
+  );
+}
+
+function gaps(context: Context): Gap[] {
+  const { rows, subject } = context;
   const found = new Map<string, Gap>();
   const ids = new Map<Entry, number>();
-  for (const {
-    form: { id },
-    field,
-    use,
-    keys,
-  } of rows) {
-    for (const locale of subject.locales) {
-      const entry = subject.texts.message({ form: id, path: field.pattern, keys }, locale)?.entry;
+  const forms = new Map<Entry, ReturnType<typeof asked>>();
+  const locales = asking(context);
+  for (const [at, row] of rows.entries()) {
+    const { field, use } = row;
+    const { id } = row.form;
+    for (const locale of locales) {
+      const entry = context.messagesIn(locale)[at]?.entry;
       if (!entry || !subject.texts.serves(entry.locale, locale)) continue;
+      let wanted = forms.get(entry);
+      if (!wanted) forms.set(entry, (wanted = asked(entry)));
+      if (wanted.length === 0) continue;
       if (!ids.has(entry)) ids.set(entry, ids.size);
-      for (const { name, word, form } of asked(entry)) {
+      for (const { name, word, form } of wanted) {
         const pattern: Pattern | undefined = word === 'label' ? field.pattern : use.counterpart;
         const label = pattern && subject.texts.label(id, pattern, locale);
         // Without any label of this locale there is another finding already.
@@ -54,6 +79,7 @@ export const missingForm: Kind = {
   severity: 'warning',
   about: 'A message asks for a grammatical form that a label lacks; the label stands there uninflected.',
   remedy: 'Add the form to each label that the sentence lists.',
+  example: '"required": "Bitte {label_accusative} angeben."  // a label without "accusative"',
   find: (context) =>
     gaps(context).map(({ entry, name, form, labels }): Remark => ({
       kind: 'missing-form',

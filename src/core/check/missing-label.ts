@@ -6,9 +6,11 @@ import type { Form } from '../rules/form.js';
 import type { Context } from './context.js';
 import type { Kind } from './kind.js';
 
+type Places = Map<string, { pattern: Pattern; origin: Origin }>;
+
 /** The fields that messages name: those with rules, and the elements around them. */
-function named(form: Form): Map<string, { pattern: Pattern; origin: Origin }> {
-  const found = new Map<string, { pattern: Pattern; origin: Origin }>();
+function named(form: Form): Places {
+  const found: Places = new Map();
   const add = (pattern: Pattern, origin: Origin): void => {
     const path = printPath(pattern);
     if (!found.has(path)) found.set(path, { pattern, origin });
@@ -23,9 +25,9 @@ function named(form: Form): Map<string, { pattern: Pattern; origin: Origin }> {
   return found;
 }
 
-function* missingIn(locale: Locale, { subject }: Context): Generator<Remark> {
-  for (const form of subject.forms) {
-    for (const [path, { pattern, origin }] of named(form)) {
+function* missingIn(locale: Locale, { subject }: Context, forms: readonly (readonly [Form, Places])[]): Generator<Remark> {
+  for (const [form, places] of forms) {
+    for (const [path, { pattern, origin }] of places) {
       const label = subject.texts.label(form.id, pattern, locale);
       if (label && subject.texts.serves(label.base.locale, locale)) continue;
       const got = label ? 'a word of another language' : "the path's last word";
@@ -46,7 +48,16 @@ export const missingLabel: Kind = {
   severity: 'error',
   about: "A field with rules, or an element around it, has no label in a locale's own language.",
   remedy: 'Add a label for its path under `fields`.',
+  example: 'title: { required: true }           # no label under "fields"',
   *find(context) {
-    for (const locale of context.subject.locales) yield* missingIn(locale, context);
+    const forms = context.subject.forms.map((form) => [form, named(form)] as const);
+    const complete = new Set<Locale>();
+    for (const locale of context.subject.locales) {
+      // What a locale like this one has, it has too.
+      if (complete.has(context.likeness.leader(locale))) continue;
+      const missing = [...missingIn(locale, context, forms)];
+      if (missing.length === 0) complete.add(locale);
+      yield* missing;
+    }
   },
 };

@@ -7,6 +7,7 @@ export const missingProblem: Kind = {
   severity: 'error',
   about: "A problem of the whole request has no title or no detail in a locale's own language.",
   remedy: 'Add the text named under `problems`.',
+  example: 'problems: { telescope-closed: { status: 409 } }  # no title',
   *find({ subject }) {
     for (const locale of subject.locales) {
       for (const problem of subject.problems) {
@@ -33,6 +34,7 @@ export const unknownProblem: Kind = {
   severity: 'error',
   about: 'A catalog has texts for a problem that there is none of, often a misspelt name.',
   remedy: 'Correct the name, or declare the problem with its status in zeitwort.yaml.',
+  example: '"problems": { "not-fuond": { "title": "…" } }',
   *find({ subject }) {
     for (const catalog of subject.catalogs) {
       for (const [problem, { title, detail }] of catalog.problems) {

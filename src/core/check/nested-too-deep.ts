@@ -13,12 +13,14 @@ export const nestedTooDeep: Kind = {
   severity: 'warning',
   about: 'Cases stand in cases of cases, so that nobody can translate the message with confidence.',
   remedy: 'Split it with `as` into several messages, or write whole sentences in the cases.',
-  *find(context) {
-    for (const role of context.roles) {
+  example: '"{a, select, x {{b, select, y {{c, select, z {{d, select, …}}}}}}}"',
+  texts: (_, report) => ({
+    each: (role) => {
+      if (role.entry.caseNodes().length <= OVERSEEN) return;
       const depth = depthOf(role.entry.tree);
-      if (depth <= OVERSEEN) continue;
+      if (depth <= OVERSEEN) return;
       const message = `Cases are nested ${depth} deep; translators lose sight at more than ${OVERSEEN}. Split the message.`;
-      yield { kind: 'nested-too-deep', message, ...aboutRole(role) };
-    }
-  },
+      report({ message, ...aboutRole(role) });
+    },
+  }),
 };

@@ -1,7 +1,7 @@
 import type { Locale } from '../locale/tag.js';
 import type { PluralNode } from '../message/tree.js';
 import type { Kind } from './kind.js';
-import { aboutRole, nodesOf, type Role } from './roles.js';
+import { aboutRole, type Role } from './roles.js';
 
 /** Languages in which `many` begins at a million. */
 const MANY_FROM_A_MILLION = new Set(['fr', 'es', 'it', 'pt', 'ca']);
@@ -31,7 +31,7 @@ function isCoveredByNumbers(category: string, node: PluralNode, locale: Locale, 
 
 function* pluralsOf(role: Role): Generator<{ node: PluralNode; wanted: readonly string[]; known: readonly string[] }> {
   const { locale } = role.entry;
-  for (const node of nodesOf(role.entry.tree)) {
+  for (const node of role.entry.caseNodes()) {
     if (node.kind !== 'plural' && node.kind !== 'selectordinal') continue;
     const type = node.kind === 'plural' ? 'cardinal' : 'ordinal';
     const known = [...rulesOf(locale, type).resolvedOptions().pluralCategories].sort(
@@ -55,16 +55,17 @@ export const pluralGap: Kind = {
   severity: 'error',
   about: 'A plural lacks a category that the language has (CLDR); numbers of that category read wrong.',
   remedy: 'Add the cases that the sentence names.',
-  *find(context) {
-    for (const role of context.roles) {
+  example: '"{max, plural, one {# znak} other {# znaków}}"   // Polish has few and many',
+  texts: (_, report) => ({
+    each: (role) => {
       for (const { node, wanted } of pluralsOf(role)) {
         const missing = wanted.filter((category) => !categoriesIn(node).includes(category));
         if (missing.length === 0) continue;
         const message = `The ${node.kind} of {${node.name}} has no case for ${missing.join(', ')}, which ${role.entry.locale} has. Add ${missing.map((one) => `${one} {…}`).join(' ')}.`;
-        yield { kind: 'plural-gap', message, ...aboutRole(role, node.start) };
+        report({ message, ...aboutRole(role, node.start) });
       }
-    }
-  },
+    },
+  }),
 };
 
 export const pluralExtra: Kind = {
@@ -72,15 +73,16 @@ export const pluralExtra: Kind = {
   severity: 'warning',
   about: 'A plural has a case for a category that the language does not have; it is never used.',
   remedy: 'Remove the case.',
-  *find(context) {
-    for (const role of context.roles) {
+  example: '"{max, plural, one {# 文字} other {# 文字}}"     // Japanese has only other',
+  texts: (_, report) => ({
+    each: (role) => {
       for (const { node, known } of pluralsOf(role)) {
         for (const { selector, exactly, start } of node.cases) {
           if (exactly !== undefined || known.some((category) => category === selector)) continue;
           const message = `${role.entry.locale} has no ${node.kind === 'plural' ? 'plural' : 'ordinal'} category "${selector}"; it has ${known.join(', ')}. Remove the case.`;
-          yield { kind: 'plural-extra', message, ...aboutRole(role, start) };
+          report({ message, ...aboutRole(role, start) });
         }
       }
-    }
-  },
+    },
+  }),
 };

@@ -2,7 +2,10 @@ import { KINDS } from './kinds.js';
 
 /** The reference of all findings, as Markdown, written from the table itself. */
 export function findingsReference(): string {
-  const sections = KINDS.map(({ kind, severity, about, remedy }) => `## ${kind}\n\n${severity}. ${about}\n\n${remedy}`);
+  const sections = KINDS.map(
+    ({ kind, severity, quiet, about, remedy, example }) =>
+      `## ${kind}\n\n${severity}${quiet ? ', only where asked for' : ''}. ${about}\n\n${remedy}\n\n    ${example.replace(/\n/g, '\n    ')}`,
+  );
   return `# Findings
 
 <!-- Written by "npm run generate" from src/core/check; change it there. -->

@@ -6,12 +6,14 @@ export const secretValue: Kind = {
   severity: 'error',
   about: 'The message of a secret field asks for what was given; clients see a mask in its place.',
   remedy: 'Leave {value} out of the message.',
-  *find({ rows, subject }) {
+  example: '"fields": { "passphrase": { "messages": { "minLength": "{value} is too short." } } }',
+  *find(context) {
+    const { rows, subject } = context;
     const told = new Set<unknown>();
-    for (const { form, field, keys, code } of rows) {
+    for (const [at, { form, field, code }] of rows.entries()) {
       if (!field.secret) continue;
       for (const locale of subject.locales) {
-        const found = subject.texts.message({ form: form.id, path: field.pattern, keys }, locale);
+        const found = context.messagesIn(locale)[at];
         const span = found?.entry.arguments.get('value');
         if (!found || !span || told.has(found.entry)) continue;
         told.add(found.entry);

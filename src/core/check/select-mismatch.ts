@@ -3,7 +3,7 @@ import { selectKey } from '../text/identifier.js';
 import { suggestion } from '../text/closest.js';
 import type { Context } from './context.js';
 import type { Kind } from './kind.js';
-import { aboutRole, nodesOf, type Role } from './roles.js';
+import { aboutRole, type Role } from './roles.js';
 
 const KEYS: Readonly<Record<string, readonly string[]>> = {
   nested: ['yes', 'no'],
@@ -29,17 +29,18 @@ export const selectMismatch: Kind = {
   severity: 'warning',
   about: 'A case compares an argument with a key that it never has; the case is never used.',
   remedy: 'Write one of the keys that the sentence lists.',
-  *find(context) {
-    for (const role of context.roles) {
-      for (const node of nodesOf(role.entry.tree)) {
+  example: '"{nested, select, maybe {…} other {…}}"         // it is yes or no',
+  texts: (context, report) => ({
+    each: (role) => {
+      for (const node of role.entry.caseNodes()) {
         if (node.kind !== 'select') continue;
         const keys = keysFor(node.name, role, context);
         for (const { selector, start } of keys ? node.cases : []) {
           if (selector === 'other' || keys?.includes(selector)) continue;
           const message = `{${node.name}} is never "${selector}"${suggestion(selector, keys ?? [])}; it can be ${keys?.join(', ') || 'nothing yet'}.`;
-          yield { kind: 'select-mismatch', message, ...aboutRole(role, start) };
+          report({ message, ...aboutRole(role, start) });
         }
       }
-    }
-  },
+    },
+  }),
 };

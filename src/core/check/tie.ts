@@ -13,6 +13,7 @@ export const tie: Kind = {
   severity: 'warning',
   about: 'Two field entries cover the same places, and neither is more literal: which one holds is a matter of chance.',
   remedy: 'Make one of the two patterns more literal.',
+  example: '"fields": { "..name": { … }, "..[*].name": { … } }',
   *find({ subject }) {
     for (const { fields, locale } of subject.catalogs) {
       // Without `..` patterns that overlap and are equally literal are one and the same.

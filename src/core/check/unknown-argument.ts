@@ -1,70 +1,67 @@
-import type { Catalog } from '../catalog/catalog.js';
 import type { Entry } from '../catalog/entry.js';
 import type { Remark } from '../finding.js';
-import type { Field } from '../rules/form.js';
 import { PROBLEM_ARGUMENTS } from '../body/problems.js';
 import { FIELD_ARGUMENTS } from '../rules/vocabulary.js';
 import { suggestion } from '../text/closest.js';
-import type { Context, Row } from './context.js';
-import type { Kind } from './kind.js';
+import type { Row } from './context.js';
+import type { Kind, Report } from './kind.js';
 import { isFormOf, offersOf, placeArguments, ruleArguments } from './offers.js';
+import type { Role } from './roles.js';
 
 type About = Partial<Remark>;
+type Offer = readonly [ReadonlySet<string>, About];
+
+const FIELD_NAMES: ReadonlySet<string> = new Set(FIELD_ARGUMENTS.map(({ name }) => name));
 
 /** The arguments of a text that not all of the places where it is used have on offer. */
-function* notOnOffer(entry: Entry, offers: readonly [ReadonlySet<string>, About][]): Generator<Remark> {
+function reportMissing(entry: Entry, offers: readonly Offer[], report: Report): void {
   for (const [name, { start }] of entry.arguments) {
     const lacking = offers.find(([names]) => !names.has(name) && !isFormOf(name, names));
     if (!lacking) continue;
     const [names, about] = lacking;
     const list = [...names].sort().join(', ');
     const where = about.path === undefined || about.path === '' ? 'here' : `for ${about.path}`;
-    yield {
-      kind: 'unknown-argument',
+    report({
       locale: entry.locale,
       ...about,
       message: `There is no argument {${name}} ${where}${suggestion(name, names)}. On offer: ${list || 'none'}.`,
       spot: { ...entry.origin, at: 'value', offset: start },
-    };
+    });
   }
 }
 
-const ofRow = (row: Row): [ReadonlySet<string>, About] => [
-  offersOf(row),
-  { form: row.form.id, path: row.field.path, rule: row.code },
-];
+const ofRow = (row: Row): Offer => [offersOf(row), { form: row.form.id, path: row.field.path, rule: row.code }];
 
-function* inMessages(messages: ReadonlyMap<string, Entry>, rowsOf: (key: string) => readonly Row[]): Generator<Remark> {
-  for (const [key, entry] of messages) {
-    if (entry.arguments.size === 0) continue;
-    const using = rowsOf(key).map(ofRow);
-    const alone: [ReadonlySet<string>, About] = [
-      new Set([...FIELD_ARGUMENTS.map(({ name }) => name), ...ruleArguments(key)]),
-      { rule: key },
-    ];
-    // A message that nothing uses yet is held against what its rule would give; one of an unknown key against nothing.
-    if (using.length > 0) yield* notOnOffer(entry, using);
-    else if (ruleArguments(key).length > 0) yield* notOnOffer(entry, [alone]);
-  }
+/** What a message that nothing uses yet is held against: what its rule would give. One of an unknown key, against nothing. */
+function offersAlone(key: string): Offer[] {
+  const names = ruleArguments(key);
+  return names.length === 0 ? [] : [[new Set([...FIELD_NAMES, ...names]), { rule: key }]];
 }
 
-function* inCatalog(catalog: Catalog, context: Context): Generator<Remark> {
-  const forms = new Set(context.formsOf(catalog));
-  yield* inMessages(catalog.messages, (key) => context.rowsWith(key).filter((row) => forms.has(row.form)));
-  for (const [texts, fields] of context.linksOf(catalog)) {
-    const rows = [...fields].flatMap((field) => context.rowsOf(field));
-    yield* inMessages(texts.messages, (key) => rows.filter(({ keys }) => keys.includes(key)));
+/** Offers are the same in all locales, so they are worked out once for each list of rows. */
+class Offers {
+  private readonly ofRows = new WeakMap<readonly Row[], readonly Offer[]>();
+  private readonly ofRow = new WeakMap<Row, Offer>();
+
+  of({ kind, rows, key, field }: Role): readonly Offer[] {
+    if (kind === 'problem') {
+      const names = Object.hasOwn(PROBLEM_ARGUMENTS, key.split(' ')[0] ?? '')
+        ? PROBLEM_ARGUMENTS[key.split(' ')[0] ?? '']
+        : undefined;
+      return names ? [[new Set(names), {}]] : [];
+    }
     // A label or a choice is said of a field, not of a rule: only the places on its path are known.
-    const places = (one: Pick<Field, 'pattern' | 'path'>): [ReadonlySet<string>, About] => [
-      new Set(placeArguments(one.pattern)),
-      { path: one.path },
-    ];
-    const words = [...(texts.label ? [texts.label.base, ...texts.label.forms.values()] : []), ...texts.choices.values()];
-    for (const entry of words) yield* notOnOffer(entry, [places(texts)]);
+    if (kind !== 'message') return field ? [[new Set(placeArguments(field.pattern)), { path: field.path }]] : [];
+    if (rows.length === 0) return offersAlone(key);
+    let offers = this.ofRows.get(rows);
+    if (!offers) this.ofRows.set(rows, (offers = rows.map((row) => this.row(row))));
+    return offers;
   }
-  for (const [problem, names] of Object.entries(PROBLEM_ARGUMENTS)) {
-    const { detail, title } = catalog.problems.get(problem) ?? {};
-    for (const entry of [title, detail]) if (entry) yield* notOnOffer(entry, [[new Set(names), {}]]);
+
+  private row(row: Row): Offer {
+    let offer = this.ofRow.get(row);
+    if (!offer) this.ofRow.set(row, (offer = ofRow(row)));
+    return offer;
   }
 }
 
@@ -73,7 +70,20 @@ export const unknownArgument: Kind = {
   severity: 'error',
   about: 'A text asks for an argument that is not on offer where it is used; clients would read its name in braces.',
   remedy: 'Write one of the arguments that the sentence lists.',
-  *find(context) {
-    for (const catalog of context.subject.catalogs) yield* inCatalog(catalog, context);
+  example: '"maxLength": "At most {maximum}."    // it is {max}',
+  texts: (_, report) => {
+    const offers = new Offers();
+    return {
+      each: (role) => {
+        const { entry, kind } = role;
+        if (entry.arguments.size === 0) return;
+        if (
+          kind === 'message' &&
+          [...entry.arguments.keys()].every((name) => FIELD_NAMES.has(name) || isFormOf(name, FIELD_NAMES))
+        )
+          return;
+        reportMissing(entry, offers.of(role), report);
+      },
+    };
   },
 };

@@ -44,6 +44,7 @@ export const unknownField: Kind = {
   severity: 'error',
   about: 'A rule names another field that its form does not declare, so it can never be held against anything.',
   remedy: 'Correct the path, or declare the field.',
+  example: 'lastNight: { earliest: { field: firstNigth } }',
   *find({ subject }) {
     for (const form of subject.forms) yield* unknownIn(form);
   },

@@ -1,58 +1,31 @@
 import type { Catalog } from '../catalog/catalog.js';
-import type { Entry } from '../catalog/entry.js';
 import type { Remark } from '../finding.js';
 import { closest } from '../text/closest.js';
 import type { Context } from './context.js';
 import type { Kind } from './kind.js';
+import { aboutRole, type Role } from './roles.js';
 
-function* unusedOf(
-  messages: ReadonlyMap<string, Entry>,
-  used: ReadonlySet<string>,
-  owner: string,
-  about: Partial<Remark>,
-): Generator<Remark> {
-  for (const [key, { origin, locale }] of messages) {
-    if (used.has(key)) continue;
-    const near = closest(key, used);
-    const keys = origin.keys.at(-1) === 'text' && origin.keys.at(-2) === key ? origin.keys.slice(0, -1) : origin.keys;
-    yield {
-      kind: 'unused-message',
-      locale,
-      rule: key,
-      ...about,
-      message: `No rule of ${owner} uses "${key}". ${near ? `Did you mean "${near}"?` : 'Remove it, or declare the rule.'}`,
-      spot: { ...origin, keys, at: 'key' },
-    };
-  }
+/** Files that speak of a form that there is none of: one finding tells it of all their texts. */
+function unknownForm(catalog: Catalog, context: Context): Omit<Remark, 'kind'> | undefined {
+  const { form, locale, file } = catalog;
+  if (form === undefined || context.formsOf(catalog).length > 0) return undefined;
+  const near = closest(
+    form,
+    context.subject.forms.map(({ id }) => id),
+  );
+  return {
+    ...{ locale, form, spot: { file, keys: ['form'], at: 'value' } },
+    message: `There is no form "${form}", so nothing in this file is ever used. ${near ? `Did you mean "${near}"?` : 'Correct its id.'}`,
+  };
 }
 
-function* unusedIn(catalog: Catalog, context: Context): Generator<Remark> {
-  const { form, locale } = catalog;
+/** The keys that a text in the same place could have. */
+function keysHere({ catalog, field }: Role, context: Context): Set<string> {
   const forms = context.formsOf(catalog);
-  if (form !== undefined && forms.length === 0) {
-    const near = closest(
-      form,
-      context.subject.forms.map(({ id }) => id),
-    );
-    yield {
-      kind: 'unused-message',
-      locale,
-      form,
-      message: `There is no form "${form}", so nothing in this file is ever used. ${near ? `Did you mean "${near}"?` : 'Correct its id.'}`,
-      spot: { file: catalog.file, keys: ['form'], at: 'value' },
-    };
-    return;
-  }
-  const rows = context.rows.filter((row) => forms.includes(row.form));
-  const owner = form === undefined ? 'any form' : `the form "${form}"`;
-  yield* unusedOf(catalog.messages, new Set(rows.flatMap(({ keys }) => keys)), owner, form === undefined ? {} : { form });
-  for (const [texts, fields] of context.linksOf(catalog)) {
-    const used = new Set([...fields].flatMap((field) => context.rowsOf(field).flatMap(({ keys }) => keys)));
-    yield* unusedOf(texts.messages, used, `the field "${texts.path}"`, {
-      path: texts.path,
-      ...(form === undefined ? {} : { form }),
-    });
-  }
+  const rows = field
+    ? [...context.fieldsFor(catalog, field.path)].flatMap((one) => context.rowsOf(one))
+    : context.rows.filter((row) => forms.includes(row.form));
+  return new Set(rows.flatMap(({ keys }) => keys));
 }
 
 export const unusedMessage: Kind = {
@@ -60,7 +33,32 @@ export const unusedMessage: Kind = {
   severity: 'warning',
   about: 'A message stands under a key that no rule uses, often a misspelt one.',
   remedy: 'Correct the key, or remove the message.',
-  *find(context) {
-    for (const catalog of context.subject.catalogs) yield* unusedIn(catalog, context);
+  example: '"messages": { "requird": "…" }',
+  texts: (context, report) => {
+    const unknown = new Set<Catalog>();
+    for (const catalog of context.subject.catalogs) {
+      const remark = unknownForm(catalog, context);
+      if (!remark) continue;
+      unknown.add(catalog);
+      report(remark);
+    }
+    return {
+      each: (role) => {
+        const { kind, rows, key, catalog, entry, field } = role;
+        if (kind !== 'message' || rows.length > 0 || unknown.has(catalog)) return;
+        const near = closest(key, keysHere(role, context));
+        const { keys } = entry.origin;
+        const owner = field
+          ? `the field "${field.path}"`
+          : catalog.form === undefined
+            ? 'any form'
+            : `the form "${catalog.form}"`;
+        report({
+          ...aboutRole(role),
+          message: `No rule of ${owner} uses "${key}". ${near ? `Did you mean "${near}"?` : 'Remove it, or declare the rule.'}`,
+          spot: { ...entry.origin, keys: keys.at(-1) === 'text' && keys.at(-2) === key ? keys.slice(0, -1) : keys, at: 'key' },
+        });
+      },
+    };
   },
 };

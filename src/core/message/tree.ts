@@ -61,6 +61,9 @@ export interface SelectNode extends Span {
   readonly cases: readonly Case[];
 }
 
+/** What chooses between messages. */
+export type CasesNode = PluralNode | SelectNode;
+
 /** `#` directly in a plural's case: the number less the offset. */
 export interface HashNode extends Span {
   readonly kind: 'hash';

@@ -13,11 +13,15 @@ const newNode = <T>(): Node<T> => ({ literal: new Map() });
 /** Values kept by path pattern, found by path (or by a narrower pattern) without looking at the others. */
 export class PatternTrie<T> {
   private readonly root: Node<T> = newNode();
+  private anyDepth = false;
 
   /** The value kept under exactly this pattern, made by `create` where there is none. */
   at(pattern: Pattern, create: () => T): T {
     let node = this.root;
-    for (const segment of pattern) node = child(node, segment);
+    for (const segment of pattern) {
+      node = child(node, segment);
+      if (segment === ANY_DEPTH) this.anyDepth = true;
+    }
     return (node.value ??= create());
   }
 
@@ -26,6 +30,11 @@ export class PatternTrie<T> {
    * `[*]` and `.*`, these before `..`. An open segment in the path is covered only by one that is as open.
    */
   matches(path: Pattern): T[] {
+    if (!this.anyDepth) {
+      const values: T[] = [];
+      collect(this.root, path, 0, values);
+      return values;
+    }
     const found = new Set<T>();
     // Two ways that meet at one node with as much left to match go on alike, so each pair is gone into once.
     const seen = new Map<Node<T>, Set<number>>();
@@ -48,6 +57,20 @@ export class PatternTrie<T> {
     visit(this.root, 0);
     return [...found];
   }
+}
+
+/** The same where no pattern has `..`: no two ways lead to one node. */
+function collect<T>(node: Node<T>, path: Pattern, at: number, values: T[]): void {
+  const segment = path[at];
+  if (segment === undefined) {
+    if (node.value !== undefined) values.push(node.value);
+    return;
+  }
+  if (segment === ANY_DEPTH) return;
+  const literal = typeof segment === 'symbol' ? undefined : node.literal.get(segment);
+  if (literal) collect(literal, path, at + 1, values);
+  const open = typeof segment === 'number' || segment === ANY_ELEMENT ? node.element : node.key;
+  if (open) collect(open, path, at + 1, values);
 }
 
 /** Whether a pattern covers a path, or a narrower pattern. */

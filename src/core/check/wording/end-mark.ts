@@ -23,25 +23,32 @@ export const endMark: Kind = {
   severity: 'warning',
   about: 'Most messages of a language end with a full stop and this one does not, or the other way round.',
   remedy: 'Do as the others do.',
-  *find(context) {
+  example: '"required": "Please give {label}"    // all others end with a full stop',
+  texts: (_, report) => {
     const groups = new Map<Locale, { role: Role; marked: boolean }[]>();
-    for (const role of context.roles) {
-      if (role.kind !== 'message' || role.entry.error) continue;
-      const marked = endsMarked(role.entry.tree);
-      if (marked === undefined) continue;
-      groups.set(role.entry.locale, [...(groups.get(role.entry.locale) ?? []), { role, marked }]);
-    }
-    for (const group of groups.values()) {
-      const marked = group.filter((one) => one.marked).length;
-      const most = marked * 2 >= group.length;
-      const share = Math.max(marked, group.length - marked) / group.length;
-      if (group.length < HABIT.messages || share < HABIT.share) continue;
-      for (const { role } of group.filter((one) => one.marked !== most)) {
-        const message = most
-          ? 'The other messages of this language end with a full stop, and this one does not.'
-          : 'The other messages of this language end without a full stop, and this one has one.';
-        yield { kind: 'end-mark', message, ...aboutRole(role, Math.max(0, role.entry.text.length - 1)) };
-      }
-    }
+    return {
+      each: (role) => {
+        if (role.kind !== 'message' || role.entry.error) return;
+        const marked = endsMarked(role.entry.tree);
+        if (marked === undefined) return;
+        const group = groups.get(role.entry.locale);
+        if (group) group.push({ role, marked });
+        else groups.set(role.entry.locale, [{ role, marked }]);
+      },
+      end: () => {
+        for (const group of groups.values()) {
+          const marked = group.filter((one) => one.marked).length;
+          const most = marked * 2 >= group.length;
+          const share = Math.max(marked, group.length - marked) / group.length;
+          if (group.length < HABIT.messages || share < HABIT.share) continue;
+          for (const { role } of group.filter((one) => one.marked !== most)) {
+            const message = most
+              ? 'The other messages of this language end with a full stop, and this one does not.'
+              : 'The other messages of this language end without a full stop, and this one has one.';
+            report({ message, ...aboutRole(role, Math.max(0, role.entry.text.length - 1)) });
+          }
+        }
+      },
+    };
   },
 };

@@ -1,6 +1,7 @@
 import { directionOf } from '../../locale/tag.js';
+import { TRAIT } from '../../message/traits.js';
 import type { Kind } from '../kind.js';
-import { aboutRole, textNodesOf } from '../roles.js';
+import { aboutRole } from '../roles.js';
 
 const RTL_WORD = /[\u0590-\u08FF\uFB1D-\uFDFF\uFE70-\uFEFC]{2,}/u;
 const LTR_WORD = /\p{Script=Latin}{2,}|\p{Script=Cyrillic}{2,}|\p{Script=Greek}{2,}/u;
@@ -11,20 +12,23 @@ export const mixedDirection: Kind = {
   severity: 'warning',
   about: 'Words that run from the other side stand in a text without an isolate, so that signs beside them may change places.',
   remedy: 'Put them between U+2068 and U+2069; inserted arguments are isolated already.',
-  *find(context) {
-    for (const role of context.roles) {
-      const against = directionOf(role.entry.locale) === 'rtl' ? LTR_WORD : RTL_WORD;
-      for (const { text, start } of textNodesOf(role.entry.tree)) {
+  example: '"required": "اكتب title هنا."',
+  texts: (_, report) => ({
+    each: (role) => {
+      const rightToLeft = directionOf(role.entry.locale) === 'rtl';
+      const against = rightToLeft ? LTR_WORD : RTL_WORD;
+      if (!(role.entry.traits & TRAIT.rightToLeft) || !against.test(role.entry.text)) return;
+      // Where nothing runs the other way there is nothing to disturb; such a text is isolated when it is inserted.
+      if (!(rightToLeft ? RTL_WORD : LTR_WORD).test(role.entry.text)) return;
+      for (const { text, start } of role.entry.textNodes()) {
         // Blanks in place of what is isolated keep the offsets.
         const found = against.exec(text.replace(ISOLATED, (isolated) => ' '.repeat(isolated.length)));
         if (!found) continue;
-        // Where nothing runs the other way there is nothing to disturb; such a text is isolated when it is inserted.
-        if (!(directionOf(role.entry.locale) === 'rtl' ? RTL_WORD : LTR_WORD).test(role.entry.text)) continue;
         const message = `"${found[0]}" runs against the direction of ${role.entry.locale}. Put it between U+2068 and U+2069.`;
-        yield { kind: 'mixed-direction', message, ...aboutRole(role, start + found.index) };
+        report({ message, ...aboutRole(role, start + found.index) });
       }
-    }
-  },
+    },
+  }),
 };
 
 // Letters that have a twin in another script, by their own script.
@@ -36,7 +40,6 @@ const TWINS = {
 const LETTERS = { Latin: /\p{Script=Latin}/gu, Cyrillic: /\p{Script=Cyrillic}/gu, Greek: /\p{Script=Greek}/gu } as const;
 const SCRIPTS = ['Latin', 'Cyrillic', 'Greek'] as const;
 const WORD = /[\p{L}\p{M}]{3,}/gu;
-const HAS_CYRILLIC_OR_GREEK = /[\p{Script=Cyrillic}\p{Script=Greek}]/u;
 
 /** Whether a few letters of a word are of another script, and look as if they were not. */
 function isMixed(word: string): boolean {
@@ -55,19 +58,19 @@ export const wrongScript: Kind = {
   about:
     'A word mixes letters of two scripts that look alike, such as a Latin "o" in a Cyrillic word; searching and reading aloud fail.',
   remedy: 'Write the word in one script.',
-  *find(context) {
-    for (const role of context.roles) {
-      for (const { text, start } of textNodesOf(role.entry.tree)) {
-        if (!HAS_CYRILLIC_OR_GREEK.test(text)) continue;
+  example: '"required": "Пoле"                   // a Latin o',
+  texts: (_, report) => ({
+    each: (role) => {
+      if (!(role.entry.traits & TRAIT.lookAlike)) return;
+      for (const { text, start } of role.entry.textNodes()) {
         for (const { 0: word, index } of text.matchAll(WORD)) {
           if (!isMixed(word)) continue;
-          yield {
-            kind: 'wrong-script',
+          report({
             message: `"${word}" mixes letters of two scripts. Write it in one.`,
             ...aboutRole(role, start + index),
-          };
+          });
         }
       }
-    }
-  },
+    },
+  }),
 };

@@ -1,5 +1,6 @@
+import { TRAIT } from '../../message/traits.js';
 import type { Kind } from '../kind.js';
-import { aboutRole, textNodesOf } from '../roles.js';
+import { aboutRole } from '../roles.js';
 
 const MARKUP = /<\/?[a-z][a-z0-9]*(?:\s[^<>]*)?\/?>|&(?:[a-z]+|#\d+);/i;
 
@@ -8,14 +9,16 @@ export const markup: Kind = {
   severity: 'warning',
   about: 'A text holds tags or entities of HTML; all shapes show them as they stand, and `html` escapes them.',
   remedy: 'Take them out: how texts look is for whoever shows them.',
-  *find(context) {
-    for (const role of context.roles) {
-      for (const { text, start } of textNodesOf(role.entry.tree)) {
+  example: '"required": "<b>{label}</b> is missing."',
+  texts: (_, report) => ({
+    each: (role) => {
+      if (!(role.entry.traits & TRAIT.markup)) return;
+      for (const { text, start } of role.entry.textNodes()) {
         const found = MARKUP.exec(text);
         if (!found) continue;
         const message = `"${found[0]}" is markup, and people would read it as it stands. Take it out.`;
-        yield { kind: 'markup', message, ...aboutRole(role, start + found.index) };
+        report({ message, ...aboutRole(role, start + found.index) });
       }
-    }
-  },
+    },
+  }),
 };

@@ -1,13 +1,18 @@
 import { rawPathIn } from '../../audit/leaks.js';
+import { TRAIT } from '../../message/traits.js';
 import type { Kind } from '../kind.js';
-import { aboutRole, textNodesOf } from '../roles.js';
+import { aboutRole } from '../roles.js';
+
+/** Signs that some name out of the code has: a dot or bracket inside, an underscore, a capital inside a word. */
+const CODE = /[.[\]/]\w|_|\p{Ll}\p{Lu}/u;
 
 export const rawPath: Kind = {
   kind: 'raw-path',
   severity: 'warning',
   about: 'A text for people names a field by its path or its name in the code, such as targets.2 or firstNight.',
   remedy: 'Write {label}, {place} or {counterpart} instead.',
-  *find(context) {
+  example: '"maximum": "targets.2 is too faint." // write {label}, {place}',
+  texts: (context, report) => {
     const names = new Set(
       context.subject.forms.flatMap(({ fields }) =>
         fields.flatMap(({ pattern, path }) => [
@@ -17,14 +22,18 @@ export const rawPath: Kind = {
         ]),
       ),
     );
-    for (const role of context.roles) {
-      for (const { text, start } of textNodesOf(role.entry.tree)) {
-        const words = text.match(/[\p{L}_][\p{L}\p{N}_.[\]*]*[\p{L}\p{N}_\]]/gu) ?? [];
-        const found = words.find((word) => names.has(word)) ?? rawPathIn(text);
-        if (found === undefined) continue;
-        const message = `"${found}" is a name out of the code. Write {label}, {place} or {counterpart} instead.`;
-        yield { kind: 'raw-path', message, ...aboutRole(role, start + Math.max(0, text.indexOf(found))) };
-      }
-    }
+    return {
+      each: (role) => {
+        if (!(role.entry.traits & (TRAIT.code | TRAIT.wide))) return;
+        for (const { text, start } of role.entry.textNodes()) {
+          if (!CODE.test(text)) continue;
+          const words = text.match(/[\p{L}_][\p{L}\p{N}_.[\]*]*[\p{L}\p{N}_\]]/gu) ?? [];
+          const found = words.find((word) => names.has(word)) ?? rawPathIn(text);
+          if (found === undefined) continue;
+          const message = `"${found}" is a name out of the code. Write {label}, {place} or {counterpart} instead.`;
+          report({ message, ...aboutRole(role, start + Math.max(0, text.indexOf(found))) });
+        }
+      },
+    };
   },
 };

@@ -1,5 +1,6 @@
+import { TRAIT } from '../../message/traits.js';
 import type { Kind } from '../kind.js';
-import { aboutRole, textNodesOf } from '../roles.js';
+import { aboutRole } from '../roles.js';
 
 interface Fault {
   readonly at: number;
@@ -24,25 +25,22 @@ export const spacing: Kind = {
   severity: 'warning',
   about: 'A text has spaces that do not belong: double, at its ends, or not those that the language wants.',
   remedy: 'Mend the spaces at the place named.',
-  *find(context) {
-    for (const role of context.roles) {
-      const { text, tree, locale, error } = role.entry;
-      if (error) continue;
+  example: '"required": "Please  give {label}."',
+  texts: (_, report) => ({
+    each: (role) => {
+      const { text, locale, error } = role.entry;
+      if (error || !(role.entry.traits & TRAIT.space || locale.startsWith('fr'))) return;
       if (text !== text.trim() && text.trim() !== '') {
         const at = text.startsWith(' ') ? 0 : text.trimEnd().length;
-        yield {
-          kind: 'spacing',
-          message: `This text ${at === 0 ? 'begins' : 'ends'} with a space. Remove it.`,
-          ...aboutRole(role, at),
-        };
-        continue;
+        report({ message: `This text ${at === 0 ? 'begins' : 'ends'} with a space. Remove it.`, ...aboutRole(role, at) });
+        return;
       }
-      for (const node of textNodesOf(tree)) {
+      for (const node of role.entry.textNodes()) {
         const fault = faultIn(node.text, locale);
         if (!fault) continue;
-        yield { kind: 'spacing', message: `This text ${fault.what}. Mend it.`, ...aboutRole(role, node.start + fault.at) };
-        break;
+        report({ message: `This text ${fault.what}. Mend it.`, ...aboutRole(role, node.start + fault.at) });
+        return;
       }
-    }
-  },
+    },
+  }),
 };

@@ -28,14 +28,15 @@ export const tooLong: Kind = {
   severity: 'warning',
   about: 'A text with sample values is longer than the room that its `limit` leaves.',
   remedy: 'Shorten it, or raise the limit.',
-  *find(context) {
-    for (const role of context.roles) {
+  example: '{ "text": "{label} must not be longer than {max} characters.", "limit": 20 }',
+  texts: (_, report) => ({
+    each: (role) => {
       const { limit } = role.entry.details;
-      if (limit === undefined || role.entry.error) continue;
+      if (limit === undefined || role.entry.error) return;
       const length = lengthOf(role.entry.format({ zone: 'UTC' })(samplesFor(role)));
-      if (length <= limit) continue;
+      if (length <= limit) return;
       const message = `With sample values this text has ${length} characters, and there is room for ${limit}. Shorten it.`;
-      yield { kind: 'too-long', message, ...aboutRole(role) };
-    }
-  },
+      report({ message, ...aboutRole(role) });
+    },
+  }),
 };

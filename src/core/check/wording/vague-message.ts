@@ -1,6 +1,6 @@
 import { VOCABULARY } from '../../rules/vocabulary.js';
 import type { Kind } from '../kind.js';
-import { aboutRole, textNodesOf, type Role } from '../roles.js';
+import { aboutRole, type Role } from '../roles.js';
 import { VAGUE_WORDS } from './vague-words.js';
 
 /** Arguments that say what is asked for; the others say where and what was given. */
@@ -27,26 +27,38 @@ function tellingOf({ rows, key }: Role): string[] {
   ]);
 }
 
+const known = new Map<string, readonly string[]>();
+
+function wordsOf(locale: string): readonly string[] {
+  let words = known.get(locale);
+  if (!words) known.set(locale, (words = VAGUE_WORDS[locale.split('-')[0] ?? ''] ?? []));
+  return words;
+}
+
 export const vagueMessage: Kind = {
   kind: 'vague-message',
   severity: 'warning',
   about:
     'A message says that a value is wrong and not what would be right, although its rule knows a bound, an example or a choice.',
   remedy: 'Say what is asked for, with one of the arguments that the sentence names.',
-  *find(context) {
-    for (const role of context.roles) {
-      const words = VAGUE_WORDS[role.entry.locale.split('-')[0] ?? ''] ?? [];
-      if (role.kind !== 'message' || words.length === 0) continue;
+  example: '"pattern": "{label} is invalid."     // say {example}',
+  texts: (_, report) => ({
+    each: (role) => {
+      if (role.kind !== 'message') return;
+      const words = wordsOf(role.entry.locale);
+      if (words.length === 0) return;
+      const whole = role.entry.text.toLowerCase();
+      if (!words.some((word) => whole.includes(word))) return;
       const telling = [...new Set(tellingOf(role))];
-      if (telling.length === 0 || telling.some((name) => role.entry.arguments.has(name))) continue;
-      for (const { text, start } of textNodesOf(role.entry.tree)) {
+      if (telling.length === 0 || telling.some((name) => role.entry.arguments.has(name))) return;
+      for (const { text, start } of role.entry.textNodes()) {
         const lower = text.toLowerCase();
         const word = words.find((one) => lower.includes(one));
         if (word === undefined) continue;
         const message = `"${word}" does not say what would be right. Say it with ${telling.map((name) => `{${name}}`).join(' or ')}.`;
-        yield { kind: 'vague-message', message, ...aboutRole(role, start + lower.indexOf(word)) };
-        break;
+        report({ message, ...aboutRole(role, start + lower.indexOf(word)) });
+        return;
       }
-    }
-  },
+    },
+  }),
 };
