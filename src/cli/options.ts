@@ -2,6 +2,7 @@ import { existsSync, readFileSync } from 'node:fs';
 import { Option, type Command } from 'commander';
 import type { Locale } from '../core/locale/tag.js';
 import { readingFailed } from '../workspace/files.js';
+import { WorkspaceFolder } from '../workspace/folder.js';
 import { Workspace } from '../workspace/workspace.js';
 
 export interface WorkspaceOptions {
@@ -23,8 +24,13 @@ export function openWorkspace({ workspace }: WorkspaceOptions): Workspace {
   return Workspace.open(workspace ?? '.', process.cwd());
 }
 
+/** The same without reading more than the settings. */
+export function openFolder({ workspace }: WorkspaceOptions): WorkspaceFolder {
+  return WorkspaceFolder.openFolder(workspace ?? '.', process.cwd());
+}
+
 /** The locales asked for, or all of the workspace. */
-export function localesOf(workspace: Workspace, tag: string | undefined): readonly Locale[] {
+export function localesOf(workspace: WorkspaceFolder, tag: string | undefined): readonly Locale[] {
   return tag === undefined ? workspace.config.languages : [workspace.locale(tag)];
 }
 

@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import path from 'node:path';
 import type { Finding } from '../core/finding.js';
 import { complaint } from './complaint.js';
-import type { Workspace } from './workspace.js';
+import type { WorkspaceFolder } from './folder.js';
 
 function git(folder: string, args: readonly string[]): string {
   try {
@@ -45,7 +45,7 @@ function changedLines(folder: string, revision: string): Map<string, [number, nu
  * @param revision a revision, or a range such as main..HEAD
  * @throws {Complaint} when git does not know it
  */
-export function findingsIn(revision: string, findings: readonly Finding[], workspace: Workspace): Finding[] {
+export function findingsIn(revision: string, findings: readonly Finding[], workspace: WorkspaceFolder): Finding[] {
   const changed = changedLines(workspace.folder, revision);
   return findings.filter(({ spot }) => {
     const lines = spot && changed.get(path.join(workspace.folder, spot.file));

@@ -1,11 +1,14 @@
 import { check, type CheckOptions, type CheckResult } from '../core/check/check.js';
+import type { Subject } from '../core/check/context.js';
 import type { Remark } from '../core/finding.js';
 import type { Locale } from '../core/locale/tag.js';
 import { isObject } from '../core/reading.js';
 import type { Form, RuleUse } from '../core/rules/form.js';
 import { CONFIG_FILE } from './config.js';
 import { duplicateKeys } from './json.js';
-import type { Workspace } from './workspace.js';
+import type { WorkspaceFolder } from './folder.js';
+import { readReviews, reviewed } from './review-file.js';
+import { Workspace } from './workspace.js';
 
 /** Keys that stand twice in a catalog; the parser keeps the last of them and says nothing. */
 function duplicatesIn({ catalogs, sources, suspects }: Workspace): Remark[] {
@@ -66,6 +69,37 @@ function exposed({ config }: Workspace): Remark[] {
   return [{ kind: 'exposed-details', message, spot: { file: CONFIG_FILE, keys: ['body', 'audience'], at: 'value' } }];
 }
 
+/** Looks up how far translations are; nothing where the workspace keeps no review. */
+function reviewOf(workspace: Workspace): Subject['reviewOf'] {
+  const reviews = readReviews(workspace, workspace.catalogs);
+  if (reviews.size === 0) return undefined;
+  return (entry, original) => {
+    const review = reviews.get(entry.origin.file);
+    return review && reviewed(review, entry, original);
+  };
+}
+
+/** A check asked for, with what it hangs on. */
+export interface CheckRequest extends Pick<CheckOptions, 'asked' | 'progress'> {
+  readonly locales?: readonly Locale[] | undefined;
+  /** Whether a result that was kept may be used, and this one is kept. */
+  readonly keep?: boolean;
+}
+
+/** Checks the workspace in a folder, or gives the result that was kept of it as long as nothing changed. */
+export async function checkFolder(folder: WorkspaceFolder, request: CheckRequest = {}): Promise<CheckResult> {
+  const { locales = folder.config.languages, keep = false, asked = [] } = request;
+  const { CheckCache } = await import('./check-cache.js');
+  const cache = keep ? new CheckCache(folder, [...locales, ...asked].join(' ')) : undefined;
+  const kept = cache?.read();
+  if (kept) return kept;
+  const workspace = Workspace.open(folder.folder, folder.shownFrom);
+  const result = await checkWorkspace(workspace, locales, request);
+  for (const [file, text] of workspace.sources) folder.sources.set(file, text);
+  cache?.write(result, workspace.sources.keys());
+  return result;
+}
+
 /** Checks a workspace, for all its languages or for some. */
 export async function checkWorkspace(
   workspace: Workspace,
@@ -81,6 +115,7 @@ export async function checkWorkspace(
     original: workspace.config.original,
     problems: [...workspace.config.statuses.keys()],
     settings: CONFIG_FILE,
+    reviewOf: reviewOf(workspace),
     remarks: [
       ...workspace.remarks(),
       ...duplicatesIn(workspace),

@@ -9,6 +9,9 @@ export function starterFile(locale: string): string {
   return path.join(dist, 'starter', `${locale}.json`);
 }
 
+/** The file of the program, or of the library, that runs. */
+export const programFile = (): string => fileURLToPath(import.meta.url);
+
 /** The folder of the workspaces that ship with the program. */
 export const demoFolder = path.join(path.dirname(dist), 'demo');
 

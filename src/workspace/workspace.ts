@@ -1,6 +1,4 @@
 import { existsSync } from 'node:fs';
-import path from 'node:path';
-import { globSync } from 'tinyglobby';
 import { readCatalog } from '../core/catalog/read.js';
 import type { Catalog, FieldTexts } from '../core/catalog/catalog.js';
 import { Entry } from '../core/catalog/entry.js';
@@ -22,15 +20,14 @@ import { Sentences } from '../core/violation/sentence.js';
 import type { AnswerOptions } from '../core/body/answer.js';
 import type { Shape, ShapeOptions } from '../core/body/shapes/shape.js';
 import { complaint, type FilePlace } from './complaint.js';
-import { CONFIG_FILE, readConfig, type Config } from './config.js';
+import { CONFIG_FILE, type Config } from './config.js';
 import { FormTable } from './forms.js';
-import { displayName, isInside, readText } from './files.js';
-import { findWorkspace } from './find.js';
+import { isInside, readText } from './files.js';
+import { isYaml, WorkspaceFolder } from './folder.js';
 import { starterFile } from './installed.js';
 import { jsonLocator, mayRepeatKeys, parseJson } from './json.js';
-import { Lines, positionAt } from './position.js';
-import { SpokenLocales } from './spoken.js';
-import { yamlLocator, parseYaml } from './yaml.js';
+import { positionAt } from './position.js';
+import { parseYaml } from './yaml.js';
 
 /** What a schema calls its fields, as a catalog of the lowest rank. */
 function titleCatalog(form: string, { parts: { titles } }: SchemaForm, locale: Locale): Catalog {
@@ -44,8 +41,6 @@ function titleCatalog(form: string, { parts: { titles } }: SchemaForm, locale: L
   return { file: '', locale, form, messages: new Map(), fields, problems: new Map(), remarks: [] };
 }
 
-const isYaml = (file: string): boolean => /\.ya?ml$/i.test(file);
-
 /** A shape, and how the workspace sets it. */
 export interface BodyStyle {
   readonly shape: Shape;
@@ -53,7 +48,7 @@ export interface BodyStyle {
 }
 
 /** A workspace with its files read: forms, catalogs and the one index of all texts. */
-export class Workspace {
+export class Workspace extends WorkspaceFolder {
   readonly forms = new FormTable();
   /** The file that declares each form. */
   private readonly declared = new Map<string, string>();
@@ -63,22 +58,13 @@ export class Workspace {
   private readonly ownRemarks: Remark[] = [];
   readonly catalogs: readonly Catalog[];
   readonly texts: Texts;
-  /** The text of each file read, by its name in the workspace. */
-  readonly sources = new Map<string, string>();
   /** Files of catalogs in which a key may stand twice: the parser swallowed a name, or there are comments. */
   readonly suspects = new Set<string>();
-  private readonly locators = new Map<string, { offsetOf: (spot: Spot) => number; lines: Lines }>();
-  private readonly spoken: SpokenLocales;
   private readonly made = new Map<string, Sentences>();
   private readonly documents = new Documents((file) => this.referred(file));
 
-  private constructor(
-    /** The folder, as an absolute path. */
-    readonly folder: string,
-    readonly config: Config,
-    private readonly shownFrom: string,
-  ) {
-    this.spoken = new SpokenLocales(config.languages);
+  private constructor(folder: string, config: Config, shownFrom: string) {
+    super(folder, config, shownFrom);
     for (const file of this.files(config.rules)) this.readRules(file);
     this.catalogs = this.files(config.texts).map((file) => this.readTexts(file));
     this.texts = new Texts(
@@ -99,34 +85,10 @@ export class Workspace {
    * @throws {Complaint} when there is none, or a file of it cannot be read
    */
   static open(from: string, shownFrom: string = from): Workspace {
-    const folder = findWorkspace(from);
-    const file = path.join(folder, CONFIG_FILE);
-    const named = displayName(file, shownFrom);
-    const text = readText(file, named, 'the settings of the workspace');
-    const workspace = new Workspace(folder, readConfig(text, named), shownFrom);
+    const { folder, config, text } = WorkspaceFolder.settings(from, shownFrom);
+    const workspace = new Workspace(folder, config, shownFrom);
     workspace.sources.set(CONFIG_FILE, text);
     return workspace;
-  }
-
-  private files(globs: readonly string[]): string[] {
-    const found = globs.flatMap((glob) => {
-      const files = globSync([glob], { cwd: this.folder, followSymbolicLinks: false, expandDirectories: false });
-      if (files.length === 0 && !/[*?{[(]/.test(glob))
-        throw complaint('nothing-matches', [glob], { file: this.shown(CONFIG_FILE) });
-      return files.sort();
-    });
-    return [...new Set(found)];
-  }
-
-  /** A file of the workspace as sentences name it. */
-  private shown(file: string): string {
-    return displayName(path.join(this.folder, file), this.shownFrom);
-  }
-
-  private readFile(file: string, holds: string): string {
-    const text = readText(path.join(this.folder, file), this.shown(file), holds);
-    this.sources.set(file, text);
-    return text;
   }
 
   private parsed(file: string, text: string): unknown {
@@ -266,39 +228,5 @@ export class Workspace {
     let sentences = this.made.get(form.form.id);
     if (!sentences) this.made.set(form.form.id, (sentences = new Sentences(this.texts, form, this.answerOptions)));
     return sentences;
-  }
-
-  /**
-   * The locale of the workspace that serves a request for another: itself, or what is left of it when subtags are dropped.
-   * @throws {Complaint} when the tag is none, or nothing serves it
-   */
-  locale(tag: string): Locale {
-    return this.spoken.find(tag);
-  }
-
-  private locator(file: string): { offsetOf: (spot: Spot) => number; lines: Lines } | undefined {
-    const text = this.sources.get(file);
-    if (text === undefined) return undefined;
-    let locator = this.locators.get(file);
-    if (!locator) {
-      const offsetOf = isYaml(file) ? yamlLocator(text) : jsonLocator(text);
-      this.locators.set(file, (locator = { offsetOf, lines: new Lines(text) }));
-    }
-    return locator;
-  }
-
-  /** Line and column of a spot, and the file as one would name it from where one stands. */
-  place(spot: Spot): FilePlace {
-    const locator = this.locator(spot.file);
-    if (!locator) return { file: spot.file };
-    // A starter catalog is no file of the workspace; its name says so, wherever one stands.
-    const file = spot.file.startsWith('starter/') ? spot.file : this.shown(spot.file);
-    return { file, ...locator.lines.position(locator.offsetOf(spot)) };
-  }
-
-  /** The line of a file that a spot stands in. */
-  lineAt(spot: Spot): string | undefined {
-    const locator = this.locator(spot.file);
-    return locator?.lines.lineText(locator.lines.position(locator.offsetOf(spot)).line);
   }
 }

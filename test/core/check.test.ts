@@ -254,7 +254,7 @@ test('wrong parts of a sheet are named one by one, and the rest is read', () => 
     '"fits" has sample parameters by name, such as { hours: 6.5 }, or is true.',
     '"fits well" is no id: write letters, digits and - _ . : only.',
   ]);
-  const rows = world.check().matrix.map(({ row }) => `${row.field.path} ${row.code}`);
+  const rows = world.check().matrix.map(({ code }) => `${row.field.path} ${code}`);
   expect(rows).toEqual([' type', ' type', 'title required', 'nights maximum', 'nights fits-well']);
 });
 
@@ -273,7 +273,7 @@ describe('coverage', () => {
 
   test('says of each rule and locale where its text comes from; a region lives on its language', () => {
     const { matrix, coverage } = world.check('de', 'de-AT', 'en');
-    const rows = matrix.map(({ row, locales }) => [row.code, ...locales.values()]);
+    const rows = matrix.map(({ code, locales }) => [code, ...locales.values()]);
     expect(rows).toEqual([
       ['type', 'missing', 'missing', 'missing'],
       ['required', 'written', 'written', 'written'],

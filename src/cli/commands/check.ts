@@ -6,13 +6,14 @@ import type { Locale } from '../../core/locale/tag.js';
 import { suggestion } from '../../core/text/closest.js';
 import { readBaseline, unknownTo, writeBaseline } from '../../workspace/baseline.js';
 import { findingsIn } from '../../workspace/changed.js';
-import { checkWorkspace } from '../../workspace/check-workspace.js';
+import { checkFolder } from '../../workspace/check-workspace.js';
 import { complaint } from '../../workspace/complaint.js';
-import type { Workspace } from '../../workspace/workspace.js';
-import { collect, localesOf, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
+import type { WorkspaceFolder } from '../../workspace/folder.js';
+import { collect, localesOf, openFolder, withWorkspace, type WorkspaceOptions } from '../options.js';
 import { split } from '../pairs.js';
 import { checkJson } from '../print/check-json.js';
 import { checkText, percent } from '../print/check-text.js';
+import { progressBar } from '../print/progress.js';
 import { print, printJson } from '../print/out.js';
 
 declare const ZEITWORT_VERSION: string;
@@ -27,6 +28,7 @@ interface Options extends WorkspaceOptions {
   readonly only: readonly string[];
   readonly except: readonly string[];
   readonly changed?: string;
+  readonly cache: boolean;
 }
 
 /** Names of kinds, several in one word with commas. */
@@ -43,7 +45,7 @@ function kindsOf(names: readonly string[], option: string): readonly FindingKind
     });
 }
 
-function chosen(findings: readonly Finding[], options: Options, workspace: Workspace): readonly Finding[] {
+function chosen(findings: readonly Finding[], options: Options, workspace: WorkspaceFolder): readonly Finding[] {
   const only = kindsOf(options.only, '--only');
   const except = kindsOf(options.except, '--except');
   const kept = findings.filter(({ kind }) => (only.length === 0 || only.includes(kind)) && !except.includes(kind));
@@ -51,7 +53,7 @@ function chosen(findings: readonly Finding[], options: Options, workspace: Works
 }
 
 /** What falls short of the coverage asked for, in sentences. */
-function shortfalls({ matrix, coverage }: CheckResult, wanted: readonly string[], workspace: Workspace): string[] {
+function shortfalls({ matrix, coverage }: CheckResult, wanted: readonly string[], workspace: WorkspaceFolder): string[] {
   return wanted.flatMap((text) => {
     const byLocale = text.includes('=');
     const [tag, number] = byLocale ? split(text, '=', '--min-coverage de=90') : (['', text] as const);
@@ -65,7 +67,12 @@ function shortfalls({ matrix, coverage }: CheckResult, wanted: readonly string[]
   });
 }
 
-async function show(result: CheckResult, locales: readonly Locale[], workspace: Workspace, { format }: Options): Promise<void> {
+async function show(
+  result: CheckResult,
+  locales: readonly Locale[],
+  workspace: WorkspaceFolder,
+  { format }: Options,
+): Promise<void> {
   switch (format) {
     case 'text':
       print(checkText(result, locales, workspace));
@@ -91,9 +98,12 @@ async function show(result: CheckResult, locales: readonly Locale[], workspace: 
 }
 
 async function check(options: Options): Promise<void> {
-  const workspace = openWorkspace(options);
+  const workspace = openFolder(options);
   const locales = localesOf(workspace, options.locale);
-  const result = await checkWorkspace(workspace, locales);
+  const progress = await progressBar('texts');
+  const asked = kindsOf(options.only, '--only');
+  const result = await checkFolder(workspace, { locales, asked, keep: options.cache, progress: progress.show });
+  progress.end();
   const { baseline: file } = options;
   if (options.writeBaseline && file === undefined) throw complaint('wrong-use', ['--write-baseline goes with --baseline FILE']);
   const found = chosen(result.findings, options, workspace);
@@ -128,6 +138,7 @@ export function define(command: Command): void {
     .option('--only <kinds>', 'only these kinds of findings, with commas (again for more)', collect, [])
     .option('--except <kinds>', 'all but these kinds', collect, [])
     .option('--changed <revision>', 'only what a git revision or range touched, such as main..HEAD')
+    .option('--no-cache', 'check anew, and keep nothing in .zeitwort/')
     .addHelpText('after', '\nThe exit code is 1 where an error was found, unless --fail-on says otherwise.')
     .action(check);
 }

@@ -1,18 +1,18 @@
 import type { CheckResult } from '../../core/check/check.js';
 import { KINDS } from '../../core/check/kinds.js';
 import type { Finding } from '../../core/finding.js';
-import type { Workspace } from '../../workspace/workspace.js';
+import type { WorkspaceFolder } from '../../workspace/folder.js';
 import { xmlText as xml } from '../../core/body/shapes/problem.js';
 
 /** A finding's place as a text. */
-export function placeText({ spot }: Finding, workspace: Workspace): string {
+export function placeText({ spot }: Finding, workspace: WorkspaceFolder): string {
   if (!spot) return 'the workspace';
   const { file, line, column } = workspace.place(spot);
   return [file, line, column].filter((part) => part !== undefined).join(':');
 }
 
 /** The findings as JUnit's XML: a suite for each kind, a failed case for each finding, a passed one where there is none. */
-export function checkJunit({ findings }: CheckResult, workspace: Workspace): string {
+export function checkJunit({ findings }: CheckResult, workspace: WorkspaceFolder): string {
   const suites = KINDS.map(({ kind }) => {
     const own = findings.filter((finding) => finding.kind === kind);
     const failures = own.filter(({ severity }) => severity !== 'info').length;

@@ -1,7 +1,7 @@
 import type { CheckResult } from '../../core/check/check.js';
 import { coveredShare } from '../../core/check/coverage.js';
 import type { Locale } from '../../core/locale/tag.js';
-import type { Workspace } from '../../workspace/workspace.js';
+import type { WorkspaceFolder } from '../../workspace/folder.js';
 import { countOf } from './check-json.js';
 import { placeText } from './check-junit.js';
 import { percent } from './check-text.js';
@@ -14,7 +14,7 @@ const cell = (text: string): string =>
 export function checkMarkdown(
   { matrix, coverage, findings }: CheckResult,
   locales: readonly Locale[],
-  workspace: Workspace,
+  workspace: WorkspaceFolder,
 ): string {
   const counts = `${counted(countOf(findings, 'error'), 'error')}, ${counted(countOf(findings, 'warning'), 'warning')}`;
   const lines = findings.map((finding) => {

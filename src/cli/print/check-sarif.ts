@@ -2,14 +2,14 @@ import type { CheckResult } from '../../core/check/check.js';
 import { KINDS } from '../../core/check/kinds.js';
 import type { Severity } from '../../core/finding.js';
 import { fingerprints } from '../../workspace/fingerprints.js';
-import type { Workspace } from '../../workspace/workspace.js';
+import type { WorkspaceFolder } from '../../workspace/folder.js';
 
 const LEVELS: Record<Severity, 'error' | 'warning' | 'note'> = { error: 'error', warning: 'warning', info: 'note' };
 
 const uriOf = (file: string): string => file.split('/').map(encodeURIComponent).join('/');
 
 /** The findings as SARIF 2.1.0, with a rule for each kind, regions, and fingerprints that stay while lines move. */
-export function checkSarif({ findings }: CheckResult, workspace: Workspace, version: string): object {
+export function checkSarif({ findings }: CheckResult, workspace: WorkspaceFolder, version: string): object {
   const rules = KINDS.map(({ kind, severity, about, remedy }) => ({
     id: kind,
     shortDescription: { text: about },

@@ -1,9 +1,9 @@
 import stringWidth from 'string-width';
-import type { CheckResult } from '../../core/check/check.js';
-import { coveredShare, isCovered, type CoverageRow } from '../../core/check/coverage.js';
+import type { CheckResult, CoverageLine } from '../../core/check/check.js';
+import { coveredShare, isCovered } from '../../core/check/coverage.js';
 import type { Finding, Severity } from '../../core/finding.js';
 import type { Locale } from '../../core/locale/tag.js';
-import type { Workspace } from '../../workspace/workspace.js';
+import type { WorkspaceFolder } from '../../workspace/folder.js';
 import { countOf } from './check-json.js';
 import { counted, paint, width } from './out.js';
 import { cut, table, wrap, type Column } from './table.js';
@@ -14,7 +14,7 @@ const COLOURS: Record<Severity, (text: string) => string> = { error: paint.red, 
 export const percent = (share: number): string => `${Math.floor(share * 100)} %`;
 
 /** How many rules of a field have a text of its own, the starter's, none: `2+1` or `2+0 −1`. */
-function cell(rows: readonly CoverageRow[], locale: Locale): string {
+function cell(rows: readonly CoverageLine[], locale: Locale): string {
   const states = rows.map(({ locales }) => locales.get(locale));
   const own = states.filter((state) => state === 'written').length;
   const starter = states.filter((state) => state === 'starter').length;
@@ -39,24 +39,24 @@ const MOST_COLUMNS = 14;
 const MOST_FIELDS = 80;
 const MOST_LACKING = 40;
 
-const lacks = (rows: readonly CoverageRow[], locales: readonly Locale[]): boolean =>
+const lacks = (rows: readonly CoverageLine[], locales: readonly Locale[]): boolean =>
   rows.some(({ locales: states }) => locales.some((locale) => !isCovered(states.get(locale))));
 
-function coverageTable(matrix: readonly CoverageRow[], locales: readonly Locale[]): string {
+function coverageTable(matrix: readonly CoverageLine[], locales: readonly Locale[]): string {
   const columns: Column[] = [
     { head: paint.dim('form and field') },
     ...locales.map((locale): Column => ({ head: paint.dim(locale), align: 'right' })),
   ];
   const rows: string[][] = [];
-  const fieldOf = ({ row }: CoverageRow): string => `${row.field.in} ${row.field.path}`;
-  const byForm = groups(matrix, ({ row }) => row.form.id);
+  const fieldOf = (line: CoverageLine): string => `${line.in} ${line.path}`;
+  const byForm = groups(matrix, (line) => line.form);
   const whole = [...byForm.values()].reduce((sum, ofForm) => sum + groups(ofForm, fieldOf).size, 0) <= MOST_FIELDS;
   let lacking = 0;
   for (const [form, ofForm] of byForm) {
     rows.push([paint.bold(form), ...locales.map((locale) => (whole ? '' : cell(ofForm, locale)))]);
     for (const ofField of groups(ofForm, fieldOf).values()) {
       if (!whole && (!lacks(ofField, locales) || ++lacking > MOST_LACKING)) continue;
-      const field = ofField[0]?.row.field;
+      const field = ofField[0];
       const name = field ? (field.path || 'the body') + (field.in === 'body' ? '' : ` (${field.in})`) : '';
       rows.push([`  ${name}`, ...locales.map((locale) => cell(ofField, locale))]);
     }
@@ -66,7 +66,7 @@ function coverageTable(matrix: readonly CoverageRow[], locales: readonly Locale[
 }
 
 /** The line of the file that a finding is about, cut to the window, and a caret under the place. */
-function excerpt({ spot }: Finding, workspace: Workspace): string[] {
+function excerpt({ spot }: Finding, workspace: WorkspaceFolder): string[] {
   const place = spot && workspace.place(spot);
   const written = spot && workspace.lineAt(spot);
   if (!place?.line || !place.column || written === undefined) return [];
@@ -83,7 +83,7 @@ function excerpt({ spot }: Finding, workspace: Workspace): string[] {
   ];
 }
 
-function findingLines(finding: Finding, workspace: Workspace): string {
+function findingLines(finding: Finding, workspace: WorkspaceFolder): string {
   const { kind, severity, spot, message } = finding;
   const place = spot ? workspace.place(spot) : undefined;
   const where = place ? [place.file, place.line, place.column].filter((part) => part !== undefined).join(':') : 'the workspace';
@@ -94,7 +94,7 @@ function findingLines(finding: Finding, workspace: Workspace): string {
 }
 
 /** Findings file by file, in the order of the places in each. */
-function inFileOrder(findings: readonly Finding[], workspace: Workspace): Finding[] {
+function inFileOrder(findings: readonly Finding[], workspace: WorkspaceFolder): Finding[] {
   const lineOf = ({ spot }: Finding): number => (spot ? (workspace.place(spot).line ?? 0) : 0);
   return [...groups(findings, ({ spot }) => spot?.file ?? '').values()].flatMap((ofFile) =>
     [...ofFile].sort((one, other) => lineOf(one) - lineOf(other)),
@@ -103,7 +103,7 @@ function inFileOrder(findings: readonly Finding[], workspace: Workspace): Findin
 
 const BAR = 20;
 
-function bars(matrix: readonly CoverageRow[], locales: readonly Locale[]): string[] {
+function bars(matrix: readonly CoverageLine[], locales: readonly Locale[]): string[] {
   const tags = Math.max(...locales.map((locale) => locale.length));
   return locales.map((locale) => {
     const share = coveredShare(matrix, [locale]);
@@ -114,7 +114,11 @@ function bars(matrix: readonly CoverageRow[], locales: readonly Locale[]): strin
 }
 
 /** The result of a check for people: the coverage table, the findings with their places, a bar a locale, a summary. */
-export function checkText({ matrix, coverage, findings }: CheckResult, locales: readonly Locale[], workspace: Workspace): string {
+export function checkText(
+  { matrix, coverage, findings }: CheckResult,
+  locales: readonly Locale[],
+  workspace: WorkspaceFolder,
+): string {
   const legend = paint.dim('2+1: two rules with a text of your own and one with the starter text; −1: one without');
   const head = locales.length > MOST_COLUMNS ? [] : [coverageTable(matrix, locales), legend, ''];
   const counts = `${counted(countOf(findings, 'error'), 'error')}, ${counted(countOf(findings, 'warning'), 'warning')}`;

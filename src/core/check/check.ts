@@ -1,4 +1,5 @@
 import type { Finding, FindingKind } from '../finding.js';
+import type { FieldPlace } from '../rules/form.js';
 import { Context, type Subject } from './context.js';
 import { coverageMatrix, coveredShare, type CoverageRow } from './coverage.js';
 import { Excuses } from './excuses.js';
@@ -8,9 +9,19 @@ import { unusedExcuse } from './noticed.js';
 import { rolesOf } from './roles.js';
 import { asSet, type KindSetting } from './settings.js';
 
+/** One line of the coverage, as reports show it. */
+export interface CoverageLine {
+  readonly form: string;
+  readonly path: string;
+  readonly in: FieldPlace;
+  /** The code of the rule. */
+  readonly code: string;
+  readonly locales: CoverageRow['locales'];
+}
+
 /** What a check of a whole workspace found. */
 export interface CheckResult {
-  readonly matrix: readonly CoverageRow[];
+  readonly matrix: readonly CoverageLine[];
   /** The share of rules and locales with a text of their own, from 0 to 1. */
   readonly coverage: number;
   /** By kind, in the order of the table. */
@@ -67,5 +78,8 @@ export function check(subject: Subject, options: CheckOptions = {}): CheckResult
   const findings = [...standing, ...unused]
     .filter(({ locale }) => wanted.has(locale))
     .flatMap((finding) => asSet(finding, options.settings ?? []) ?? []);
-  return { matrix, coverage: coveredShare(matrix, subject.locales), findings };
+  const lines = matrix.map(({ row: { form, field, code }, locales }) => ({
+    ...{ form: form.id, path: field.path, in: field.in, code, locales },
+  }));
+  return { matrix: lines, coverage: coveredShare(matrix, subject.locales), findings };
 }

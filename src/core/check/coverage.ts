@@ -41,7 +41,7 @@ export function coverageMatrix(context: Context): CoverageRow[] {
 }
 
 /** The share of rules with a text of the locale's own, from 0 to 1; of no rules, 1. */
-export function coveredShare(matrix: readonly CoverageRow[], locales: readonly Locale[]): number {
+export function coveredShare(matrix: readonly Pick<CoverageRow, 'locales'>[], locales: readonly Locale[]): number {
   const all = matrix.length * locales.length;
   // Rows that are alike share one map of states, and there are few of these.
   const known = new Map<CoverageRow['locales'], number>();

@@ -1,0 +1,15 @@
+import { SingleBar } from 'cli-progress';
+
+/** A bar on standard error that goes away when it is done. */
+export function openBar(of: string, all: number): SingleBar {
+  const bar = new SingleBar({
+    format: `  {bar} {percentage} % of ${of}`,
+    barCompleteChar: '█',
+    barIncompleteChar: '░',
+    stream: process.stderr,
+    clearOnComplete: true,
+    hideCursor: true,
+  });
+  bar.start(all, 0);
+  return bar;
+}

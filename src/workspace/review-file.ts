@@ -1,0 +1,117 @@
+import { createHash } from 'node:crypto';
+import { existsSync } from 'node:fs';
+import path from 'node:path';
+import * as z from 'zod';
+import type { Catalog } from '../core/catalog/catalog.js';
+import type { Entry } from '../core/catalog/entry.js';
+import type { Reviewed } from '../core/check/context.js';
+import { complaint } from './complaint.js';
+import { readText } from './files.js';
+import type { WorkspaceFolder } from './folder.js';
+
+/** XLIFF's states of a translation, in the order of the work. */
+export const STATES = ['initial', 'translated', 'reviewed', 'final'] as const;
+export type ReviewState = (typeof STATES)[number];
+
+/** What is kept of one translation: a line of the file beside its catalog. */
+export interface ReviewLine {
+  /** The keys that lead to the text in the catalog. */
+  readonly keys: readonly string[];
+  readonly state: ReviewState;
+  /** The fingerprint of the translation that the state is of; of another text it says nothing. */
+  readonly text: string;
+  /** The original that the translation was made from. */
+  readonly source: string;
+}
+
+const lineSchema = z.strictObject({
+  keys: z.array(z.string()).min(2),
+  state: z.enum(STATES),
+  text: z.string(),
+  source: z.string(),
+});
+
+/** A short name for a text: the first twelve hexadecimal digits of the SHA-256 of its UTF-8. */
+export const fingerprint = (text: string): string => createHash('sha256').update(text).digest('hex').slice(0, 12);
+
+/** The keys of a text in its catalog, however it is written there. */
+export const keysOfEntry = ({ origin }: Entry): string[] => {
+  const keys = origin.keys.map(String);
+  return keys.at(-1) === 'text' ? keys.slice(0, -1) : keys;
+};
+
+const idOf = (keys: readonly string[]): string => JSON.stringify(keys);
+
+/** The file of a catalog's review, beside it. */
+export const reviewFileOf = (catalog: string): string => catalog.replace(/\.jsonc?$/i, '') + '.review.jsonl';
+
+/** The review of one catalog: its lines by the keys of their texts. */
+export class Review {
+  readonly lines = new Map<string, ReviewLine>();
+
+  /** Reads the lines of a file. @throws {Complaint} for a line that is none */
+  static parse(text: string, named: string): Review {
+    const review = new Review();
+    for (const [at, line] of text.split(/\r?\n/).entries()) {
+      if (line.trim() === '') continue;
+      let value: unknown;
+      try {
+        value = JSON.parse(line);
+      } catch {
+        throw complaint('wrong-content', ['this line of the review is no JSON; correct or remove it'], {
+          file: named,
+          line: at + 1,
+          column: 1,
+        });
+      }
+      const read = lineSchema.safeParse(value);
+      if (!read.success)
+        throw complaint('wrong-content', ['a line of the review has keys, state, text and source, and nothing else'], {
+          file: named,
+          line: at + 1,
+          column: 1,
+        });
+      review.set(read.data);
+    }
+    return review;
+  }
+
+  set(line: ReviewLine): void {
+    this.lines.set(idOf(line.keys), line);
+  }
+
+  of(entry: Entry): ReviewLine | undefined {
+    return this.lines.get(idOf(keysOfEntry(entry)));
+  }
+
+  delete(keys: readonly string[]): boolean {
+    return this.lines.delete(idOf(keys));
+  }
+
+  /** The file: a line an entry, sorted, so that changes of different texts merge. */
+  toText(): string {
+    const sorted = [...this.lines].sort(([one], [other]) => (one < other ? -1 : 1));
+    return sorted.map(([, { keys, state, text, source }]) => `${JSON.stringify({ keys, state, text, source })}\n`).join('');
+  }
+}
+
+/** The reviews of a workspace's catalogs, by the catalog's file; only of those that have one. */
+export function readReviews(folder: WorkspaceFolder, catalogs: readonly Catalog[]): Map<string, Review> {
+  const reviews = new Map<string, Review>();
+  for (const { file } of catalogs) {
+    const name = reviewFileOf(file);
+    const onDisk = path.join(folder.folder, name);
+    if (existsSync(onDisk)) reviews.set(file, Review.parse(readText(onDisk, folder.shown(name), 'a review'), folder.shown(name)));
+  }
+  return reviews;
+}
+
+/**
+ * How far a translation is. One whose text was changed since its state was noted counts as translated from what the original
+ * is now; one without a line too.
+ */
+export function reviewed(review: Review, entry: Entry, original: Entry): Reviewed {
+  const line = review.of(entry);
+  if (!line || line.text !== fingerprint(entry.text)) return { state: 'translated', current: true };
+  return { state: line.state, source: line.source, current: line.source === original.text };
+}
