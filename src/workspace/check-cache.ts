@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { readFileSync, statSync } from 'node:fs';
 import path from 'node:path';
 import type { CheckResult, CoverageLine } from '../core/check/check.js';
 import type { Coverage } from '../core/check/coverage.js';
@@ -7,12 +7,11 @@ import type { Finding } from '../core/finding.js';
 import type { Locale } from '../core/locale/tag.js';
 import { CONFIG_FILE } from './config.js';
 import type { WorkspaceFolder } from './folder.js';
+import { scratchOf } from './edit/lock.js';
 import { programFile } from './installed.js';
 import { reviewFileOf } from './review-file.js';
+import { SCRATCH } from './scratch.js';
 import { writeWhole } from './write.js';
-
-/** The folder of a workspace for what can be made anew at any time. */
-export const SCRATCH = '.zeitwort';
 
 /** What a kept result was made from; one made from anything else is not used. */
 interface Made {
@@ -128,10 +127,7 @@ export class CheckCache {
     const body = JSON.stringify(pack(result));
     try {
       const made = madeFrom(this.folder, [...namedFiles(this.folder), ...read], this.asked);
-      const scratch = path.dirname(this.file);
-      if (!existsSync(scratch)) mkdirSync(scratch);
-      const ignore = path.join(scratch, '.gitignore');
-      if (!existsSync(ignore)) writeFileSync(ignore, '*\n');
+      scratchOf(this.folder.folder);
       writeWhole(this.file, `${JSON.stringify({ ...made, sum: hashOf(body) })}\n${body}`);
     } catch {
       // A folder that cannot be written to is checked all the same.

@@ -4,6 +4,7 @@ import type { Locale } from '../core/locale/tag.js';
 import type { Spot } from '../core/origin.js';
 import { complaint, type FilePlace } from './complaint.js';
 import { CONFIG_FILE, readConfig, type Config } from './config.js';
+import { recover } from './edit/journal.js';
 import { displayName, readText } from './files.js';
 import { findWorkspace } from './find.js';
 import { starterFile } from './installed.js';
@@ -36,6 +37,8 @@ export class WorkspaceFolder {
   protected static settings(from: string, shownFrom: string): { folder: string; config: Config; text: string } {
     const folder = findWorkspace(from);
     const file = path.join(folder, CONFIG_FILE);
+    // A run that was killed while it wrote several files may have left some of them to write.
+    recover(folder);
     const named = displayName(file, shownFrom);
     const text = readText(file, named, 'the settings of the workspace');
     return { folder, config: readConfig(text, named), text };

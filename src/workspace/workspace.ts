@@ -69,7 +69,7 @@ export class Workspace extends WorkspaceFolder {
     this.catalogs = this.files(config.texts).map((file) => this.readTexts(file));
     this.texts = new Texts(
       this.catalogs,
-      (locale) => (config.starter ? this.starter(locale) : undefined),
+      (locale) => (config.starter ? this.starterOf(locale) : undefined),
       config,
       (id, locale) => {
         const schema = locale === config.original ? this.schemas.get(id) : undefined;
@@ -165,7 +165,8 @@ export class Workspace extends WorkspaceFolder {
     return catalog;
   }
 
-  private starter(locale: Locale): Catalog | undefined {
+  /** The catalog that ships for a locale. */
+  starterOf(locale: Locale): Catalog | undefined {
     const file = starterFile(locale);
     if (!existsSync(file)) return undefined;
     const named = `starter/${locale}.json`;
@@ -178,7 +179,7 @@ export class Workspace extends WorkspaceFolder {
   /** The catalogs of the workspace, and the starter catalogs of its languages. */
   allCatalogs(): readonly Catalog[] {
     const { languages, starter } = this.config;
-    return [...this.catalogs, ...(starter ? languages.flatMap((locale) => this.starter(locale) ?? []) : [])];
+    return [...this.catalogs, ...(starter ? languages.flatMap((locale) => this.starterOf(locale) ?? []) : [])];
   }
 
   /** What answers are made with, as the workspace file has it. */

@@ -254,7 +254,7 @@ test('wrong parts of a sheet are named one by one, and the rest is read', () => 
     '"fits" has sample parameters by name, such as { hours: 6.5 }, or is true.',
     '"fits well" is no id: write letters, digits and - _ . : only.',
   ]);
-  const rows = world.check().matrix.map(({ code }) => `${row.field.path} ${code}`);
+  const rows = world.check().matrix.map(({ path, code }) => `${path} ${code}`);
   expect(rows).toEqual([' type', ' type', 'title required', 'nights maximum', 'nights fits-well']);
 });
 

@@ -1,0 +1,51 @@
+import type { Command } from 'commander';
+import { LocaleError, parseLocale, type Locale } from '../../core/locale/tag.js';
+import { complaint } from '../../workspace/complaint.js';
+import { addressText } from '../../workspace/edit/address.js';
+import { Edits } from '../../workspace/edit/edits.js';
+import { addLanguage, draftsFor, writeDrafts } from '../../workspace/edit/fill.js';
+import { TextEditor } from '../../workspace/edit/texts.js';
+import { finish, withDryRun, type DryRunOptions } from '../editing.js';
+import { openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
+import { counted, print } from '../print/out.js';
+
+interface Options extends WorkspaceOptions, DryRunOptions {
+  readonly locale: string;
+  readonly from: string;
+  readonly form?: string;
+  readonly into?: string;
+}
+
+function localeOf(tag: string): Locale {
+  try {
+    return parseLocale(tag);
+  } catch (error) {
+    throw error instanceof LocaleError ? complaint('wrong-tag', [error.message]) : error;
+  }
+}
+
+async function fill(options: Options): Promise<void> {
+  const workspace = openWorkspace(options);
+  const locale = localeOf(options.locale);
+  const edits = new Edits(workspace);
+  const editor = new TextEditor(workspace, edits);
+  if (options.form !== undefined) workspace.form(options.form);
+  if (!workspace.config.languages.includes(locale)) addLanguage(workspace, editor, locale);
+  const drafts = draftsFor(workspace, locale, options.from, options.form);
+  writeDrafts(workspace, editor, locale, drafts, options.into);
+  if (!options.dryRun) for (const { address, from } of drafts) print(`  ${addressText(address)}  from ${from}`);
+  await finish(edits, options, `Filled ${counted(drafts.length, 'text')} in ${locale}`);
+}
+
+export function define(command: Command): void {
+  withDryRun(withWorkspace(command))
+    .requiredOption('--locale <tag>', 'the language to fill; one that is new is added to the workspace')
+    .option('--from <source>', 'what drafts are made from: original, starter, or a near locale', 'original')
+    .option('--form <id>', 'only what is said of this form alone')
+    .option('--into <file>', "the catalog to write into (else the locale's own, or a new one beside the original's)")
+    .addHelpText(
+      'after',
+      '\nDrafts count as texts; their state is "initial", which "check" tells as unreviewed, until somebody marks them.',
+    )
+    .action(fill);
+}

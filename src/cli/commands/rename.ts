@@ -1,0 +1,52 @@
+import { Argument, type Command } from 'commander';
+import { complaint } from '../../workspace/complaint.js';
+import { Edits } from '../../workspace/edit/edits.js';
+import { renameField, renameForm, renameRule, type Renaming } from '../../workspace/edit/rename.js';
+import type { Workspace } from '../../workspace/workspace.js';
+import { finish, withDryRun, type DryRunOptions } from '../editing.js';
+import { openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
+import { print } from '../print/out.js';
+
+type What = 'rule' | 'field' | 'form';
+
+interface Options extends WorkspaceOptions, DryRunOptions {
+  readonly form?: string;
+}
+
+function renaming(workspace: Workspace, edits: Edits, what: What, from: string, to: string, form?: string): Renaming {
+  switch (what) {
+    case 'rule':
+      return renameRule(workspace, edits, from, to);
+    case 'form':
+      return renameForm(workspace, edits, from, to);
+    case 'field':
+      return renameField(workspace, edits, from, to, form);
+  }
+}
+
+async function rename(what: What, from: string, to: string, options: Options): Promise<void> {
+  const workspace = openWorkspace(options);
+  if (options.form !== undefined) {
+    if (what !== 'field') throw complaint('wrong-use', ['--form goes with "rename field"']);
+    workspace.form(options.form);
+  }
+  const edits = new Edits(workspace);
+  // Places are told as the files are now, so they are found before anything is written.
+  const { touched, left } = renaming(workspace, edits, what, from, to, options.form);
+  const lines = touched.map(({ file, keys, at, becomes }) => {
+    const place = workspace.place({ file, keys, at });
+    return `  ${[place.file, place.line, place.column].filter((part) => part !== undefined).join(':')}  ${becomes}`;
+  });
+  print(`${lines.join('\n')}${left.map((sentence) => `\n${sentence}`).join('')}`);
+  await finish(edits, options, `Renamed the ${what} ${from} to ${to}`);
+}
+
+export function define(command: Command): void {
+  withDryRun(withWorkspace(command))
+    .addArgument(new Argument('<what>', 'what is renamed').choices(['rule', 'field', 'form']))
+    .argument('<from>', 'its name, path or id')
+    .argument('<to>', 'the new one')
+    .option('--form <id>', 'of a field: in this form only')
+    .addHelpText('after', '\nA field takes all below it along, and the arguments that are named after its arrays.')
+    .action(rename);
+}

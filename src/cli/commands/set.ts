@@ -1,0 +1,44 @@
+import { InvalidArgumentError, type Command } from 'commander';
+import { readText } from '../../workspace/files.js';
+import { addressText } from '../../workspace/edit/address.js';
+import { Edits } from '../../workspace/edit/edits.js';
+import { TextEditor } from '../../workspace/edit/texts.js';
+import { addressFrom, finish, withAddress, withDryRun, type AddressOptions, type DryRunOptions } from '../editing.js';
+import { openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
+
+interface Options extends WorkspaceOptions, AddressOptions, DryRunOptions {
+  readonly note?: string;
+  readonly limit?: number;
+}
+
+async function set(text: string, options: Options): Promise<void> {
+  const workspace = openWorkspace(options);
+  const locale = workspace.locale(options.locale);
+  const address = addressFrom(options, workspace);
+  const edits = new Edits(workspace);
+  const editor = new TextEditor(workspace, edits);
+  const given = text === '-' ? readText('-', 'standard input', 'the text').replace(/\r?\n$/, '') : text;
+  const file = editor.fileFor(locale, address, options.into);
+  editor.set(file, address, given, options);
+  // Where a review is kept, a text written by hand is a translation of what the original is now.
+  const original = locale === workspace.config.original ? undefined : editor.originalOf(address);
+  if (original !== undefined && editor.stateOf(file, address) !== undefined)
+    editor.mark(file, address, 'translated', given, original);
+  await finish(edits, options, `Set ${addressText(address)} in ${locale}`);
+}
+
+function limit(text: string): number {
+  if (!/^[1-9]\d*$/.test(text)) throw new InvalidArgumentError('It is a number of characters, from 1.');
+  return Number(text);
+}
+
+export function define(command: Command): void {
+  withDryRun(withAddress(withWorkspace(command.argument('<text>', 'the text, as an ICU message; - reads standard input'))))
+    .option('--note <text>', 'a note for translators beside it')
+    .option('--limit <characters>', 'how many characters there is room for', limit)
+    .addHelpText(
+      'after',
+      "\nExample: zeitwort set --locale de --field 'targets[*].name' --rule maxLength 'Höchstens {max} Zeichen.'",
+    )
+    .action(set);
+}

@@ -1,0 +1,31 @@
+import type { Command } from 'commander';
+import { complaint } from '../../workspace/complaint.js';
+import { addressText, catalogsFor, entryAt } from '../../workspace/edit/address.js';
+import { Edits } from '../../workspace/edit/edits.js';
+import { TextEditor } from '../../workspace/edit/texts.js';
+import { addressFrom, finish, withAddress, withDryRun, type AddressOptions, type DryRunOptions } from '../editing.js';
+import { openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
+
+type Options = WorkspaceOptions & AddressOptions & DryRunOptions;
+
+async function unset(options: Options): Promise<void> {
+  const workspace = openWorkspace(options);
+  const locale = workspace.locale(options.locale);
+  const address = addressFrom(options, workspace);
+  const edits = new Edits(workspace);
+  const editor = new TextEditor(workspace, edits);
+  const holders = catalogsFor(workspace.catalogs, locale, address).filter((one) => entryAt(one, address));
+  const files = options.into === undefined ? holders.map(({ file }) => file) : [options.into];
+  const gone = files.filter((file) => editor.unset(file, address));
+  if (gone.length === 0)
+    throw complaint('wrong-use', [
+      `${locale} has no text for ${addressText(address)}${options.into === undefined ? '' : ` in ${options.into}`}; "zeitwort show" lists those there are`,
+    ]);
+  await finish(edits, options, `Took ${addressText(address)} out of ${locale}`);
+}
+
+export function define(command: Command): void {
+  withDryRun(withAddress(withWorkspace(command)))
+    .addHelpText('after', '\nA text that stands in several files goes from all of them, unless --into names one.')
+    .action(unset);
+}

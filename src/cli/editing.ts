@@ -1,0 +1,72 @@
+import type { Command } from 'commander';
+import { complaint } from '../workspace/complaint.js';
+import { normalPath, type Address } from '../workspace/edit/address.js';
+import type { Edits } from '../workspace/edit/edits.js';
+import type { Workspace } from '../workspace/workspace.js';
+import { counted, print } from './print/out.js';
+
+export interface DryRunOptions {
+  readonly dryRun?: boolean;
+}
+
+export function withDryRun(command: Command): Command {
+  return command.option('--dry-run', 'write nothing; print what would change as a unified diff');
+}
+
+/** Writes what was gathered, or shows it; says what was done. */
+export async function finish(edits: Edits, { dryRun }: DryRunOptions, done: string): Promise<void> {
+  const files = edits.changed();
+  if (dryRun) {
+    print(await edits.diff());
+    return;
+  }
+  edits.commit();
+  const names = files.map((file) => edits.workspace.shown(file)).join(', ');
+  print(files.length === 0 ? 'Nothing to change.' : `${done} (${counted(files.length, 'file')}: ${names})`);
+}
+
+/** The options that name one text. */
+export interface AddressOptions {
+  readonly locale: string;
+  readonly form?: string;
+  readonly field?: string;
+  readonly rule?: string;
+  readonly label?: string | boolean;
+  readonly choice?: string;
+  readonly problem?: string;
+  readonly into?: string;
+}
+
+export function withAddress(command: Command): Command {
+  return command
+    .requiredOption('--locale <tag>', 'the language of the text')
+    .option('--form <id>', 'of this form only (else of all forms)')
+    .option('--field <path>', 'of this field, such as targets[*].name')
+    .option('--rule <key>', 'the message of this rule, or of a key of your own')
+    .option('--label [form]', "the field's label, or a grammatical form of it")
+    .option('--choice <value>', "the name of one of the field's values")
+    .option('--problem <text>', 'a text of a problem, such as "not-found title"')
+    .option('--into <file>', 'the catalog to write into (else the one that has the text)');
+}
+
+/**
+ * The text that options name.
+ * @throws {Complaint} when they name none, or more than one
+ */
+export function addressFrom(options: AddressOptions, workspace: Workspace): Address {
+  const { form, field, rule, label, choice, problem } = options;
+  if (form !== undefined) workspace.form(form);
+  const chosen = [rule, label, choice, problem].filter((one) => one !== undefined && one !== false);
+  if (chosen.length !== 1) throw complaint('wrong-use', ['name one text, with --rule, --label, --choice or --problem']);
+  const path = field === undefined ? undefined : normalPath(field);
+  if (rule !== undefined) return { kind: 'message', form, path, key: rule };
+  if (problem !== undefined) {
+    if (!/^\S+ (title|detail)$/.test(problem))
+      throw complaint('wrong-use', [`--problem takes the problem and the part, such as "not-found title", not "${problem}"`]);
+    return { kind: 'problem', form, key: problem };
+  }
+  if (path === undefined) throw complaint('wrong-use', [`name the field with --field, such as --field targets[*].name`]);
+  return choice === undefined
+    ? { kind: 'label', form, path, key: typeof label === 'string' ? label : '' }
+    : { kind: 'choice', form, path, key: choice };
+}

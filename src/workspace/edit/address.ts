@@ -1,0 +1,97 @@
+import type { Catalog } from '../../core/catalog/catalog.js';
+import type { Entry } from '../../core/catalog/entry.js';
+import type { TextKind } from '../../core/catalog/overview.js';
+import type { Locale } from '../../core/locale/tag.js';
+import { parsePattern, PathSyntaxError, printPath } from '../../core/path/path.js';
+import { namesIn } from './json-text.js';
+
+/** Which text of a workspace is meant, wherever it stands. */
+export interface Address {
+  readonly kind: TextKind;
+  /** The one form that it is for; absent where it is for all. */
+  readonly form?: string | undefined;
+  /** The field's path pattern, of a field's own texts. */
+  readonly path?: string | undefined;
+  /** The rule's key, the label's grammatical form (empty for the label itself), the value, or the problem and its part. */
+  readonly key: string;
+}
+
+/** The address of a text as one word, the same for all its translations. */
+export const addressId = ({ kind, form, path, key }: Address): string => JSON.stringify([form ?? '', path ?? '', kind, key]);
+
+/** A path in its normal form, or as it is where it is none. */
+export function normalPath(path: string): string {
+  try {
+    return printPath(parsePattern(path));
+  } catch (error) {
+    if (error instanceof PathSyntaxError) return path;
+    throw error;
+  }
+}
+
+/** The keys that lead to a text in the file of a catalog; a field is found however its path is spelt there. */
+export function keysIn(text: string, { kind, path, key }: Address): string[] {
+  if (kind === 'problem') {
+    const [id = '', part = ''] = key.split(' ');
+    return ['problems', id, part];
+  }
+  if (path === undefined) return ['messages', key];
+  const spelt = namesIn(text, ['fields']).find((name) => normalPath(name) === path) ?? path;
+  switch (kind) {
+    case 'message':
+      return ['fields', spelt, 'messages', key];
+    case 'choice':
+      return ['fields', spelt, 'choices', key];
+    case 'label':
+      return key === '' ? ['fields', spelt, 'label'] : ['fields', spelt, 'label', key];
+  }
+}
+
+/** The address of an entry, from the keys that lead to it. */
+export function addressOf(entry: Entry, form: string | undefined): Address {
+  const keys = entry.origin.keys.map(String);
+  if (keys.at(-1) === 'text' && !(keys[0] === 'messages' && keys.length === 2)) keys.pop();
+  const [section, name = '', what, key = ''] = keys;
+  if (section === 'messages') return { kind: 'message', form, key: name };
+  if (section === 'problems') return { kind: 'problem', form, key: `${name} ${what ?? ''}` };
+  const kind = what === 'messages' ? 'message' : what === 'choices' ? 'choice' : 'label';
+  return { kind, form, path: normalPath(name), key };
+}
+
+/** The entry of a catalog that an address names. */
+export function entryAt(catalog: Catalog, address: Address): Entry | undefined {
+  const { kind, path, key } = address;
+  if (kind === 'problem') {
+    const [id = '', part] = key.split(' ');
+    return catalog.problems.get(id)?.[part === 'title' ? 'title' : 'detail'];
+  }
+  if (path === undefined) return catalog.messages.get(key);
+  for (const field of catalog.fields.toReversed()) {
+    if (field.path !== path) continue;
+    const entry =
+      kind === 'message'
+        ? field.messages.get(key)
+        : kind === 'choice'
+          ? field.choices.get(key)
+          : key === ''
+            ? field.label?.base
+            : field.label?.forms.get(key);
+    if (entry) return entry;
+  }
+  return undefined;
+}
+
+/** An address in words, for lists. */
+export function addressText({ kind, form, path, key }: Address): string {
+  const where = path === undefined ? '' : `${path || 'the body'} `;
+  const what = kind === 'label' ? (key === '' ? 'label' : `label ${key}`) : kind === 'choice' ? `choice ${key}` : key;
+  return `${form === undefined ? '' : `${form}: `}${where}${what}`;
+}
+
+/** The catalogs of a locale and reach, the one that holds the text first. */
+export function catalogsFor(catalogs: readonly Catalog[], locale: Locale, address: Address): Catalog[] {
+  const own = catalogs.filter((one) => one.locale === locale && one.form === address.form);
+  // What was read last holds.
+  const holders = own.toReversed().filter((one) => entryAt(one, address));
+  return [...holders, ...own.filter((one) => !holders.includes(one))];
+}

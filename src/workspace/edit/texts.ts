@@ -1,0 +1,189 @@
+import { existsSync } from 'node:fs';
+import path from 'node:path';
+import picomatch from 'picomatch';
+import type { Catalog } from '../../core/catalog/catalog.js';
+import type { Locale } from '../../core/locale/tag.js';
+import { parseMessage } from '../../core/message/parse.js';
+import { MessageSyntaxError } from '../../core/message/syntax-error.js';
+import { complaint } from '../complaint.js';
+import { fingerprint, Review, reviewFileOf, type ReviewState } from '../review-file.js';
+import type { Workspace } from '../workspace.js';
+import { addressText, catalogsFor, entryAt, keysIn, type Address } from './address.js';
+import type { Edits } from './edits.js';
+import { removeIn, setIn, valueIn } from './json-text.js';
+
+export interface TextDetails {
+  readonly note?: string | undefined;
+  readonly limit?: number | undefined;
+}
+
+/** What is wrong with a text as a message, in words; nothing where it is fine. */
+export function messageProblem(text: string): string | undefined {
+  if (/[\uD800-\uDBFF](?![\uDC00-\uDFFF])|(?<![\uD800-\uDBFF])[\uDC00-\uDFFF]/.test(text))
+    return 'it holds half of a surrogate pair, which no file in UTF-8 can keep';
+  try {
+    parseMessage(text);
+    return undefined;
+  } catch (error) {
+    if (!(error instanceof MessageSyntaxError)) throw error;
+    return `at character ${error.offset + 1}: ${error.problem}; ${error.remedy}`;
+  }
+}
+
+/** Sets texts in the catalogs of a workspace, and notes how far they are. */
+export class TextEditor {
+  private readonly reviews = new Map<string, Review>();
+  /** Catalogs that this run begins: locale and form by file. */
+  private readonly begun = new Map<string, { locale: Locale; form: string | undefined }>();
+
+  constructor(
+    private readonly workspace: Workspace,
+    readonly edits: Edits,
+  ) {}
+
+  /**
+   * The file that a text is, or would be, in.
+   * @param wanted a file named by whoever asks
+   * @throws {Complaint} when there is none
+   */
+  fileFor(locale: Locale, address: Address, wanted?: string): string {
+    if (wanted !== undefined) return this.checkTarget(wanted, locale, address.form);
+    const [first] = catalogsFor(this.workspace.catalogs, locale, address);
+    if (first) return first.file;
+    for (const [file, begun] of this.begun) if (begun.locale === locale && begun.form === address.form) return file;
+    if (address.form === undefined) return this.begin(this.newFile(locale), locale, undefined);
+    throw complaint('wrong-use', [
+      `there is no catalog of ${locale} for the form "${address.form}"; name a file with --into, or leave --form out to speak of all forms`,
+    ]);
+  }
+
+  /** The same for a draft, whose form may have no catalog of this locale yet: one is begun beside the original's. */
+  fileForDraft(locale: Locale, address: Address, wanted?: string): string {
+    const known = catalogsFor(this.workspace.catalogs, locale, address).length > 0;
+    const begun = [...this.begun.values()].some((one) => one.locale === locale && one.form === address.form);
+    if (wanted !== undefined || known || begun || address.form === undefined) return this.fileFor(locale, address, wanted);
+    return this.begin(this.newFile(locale, address.form), locale, address.form);
+  }
+
+  /** A name for the first catalog of a locale, after the pattern of the original's. */
+  newFile(locale: Locale, form?: string): string {
+    const { original } = this.workspace.config;
+    const model = this.workspace.catalogs.find((one) => one.locale === original && one.form === form)?.file;
+    const name = model?.includes(original) ? replaceLast(model, original, locale) : undefined;
+    if (name !== undefined && name !== model && this.isText(name)) return name;
+    throw complaint('wrong-use', [`there is no catalog of ${locale} yet; name a file for it with --into`]);
+  }
+
+  private isText(file: string): boolean {
+    return this.workspace.config.texts.some((glob) => picomatch(glob)(file));
+  }
+
+  private checkTarget(wanted: string, locale: Locale, form: string | undefined): string {
+    const file = wanted.split(path.sep).join('/').replace(/^\.\//, '');
+    if (path.isAbsolute(file) || file.split('/').includes('..')) throw complaint('outside-workspace', [wanted]);
+    const catalog = this.workspace.catalogs.find((one) => one.file === file);
+    const known = catalog ?? this.begun.get(file);
+    if (known) {
+      if (known.locale === locale && known.form === form) return file;
+      const of = (one: Pick<Catalog, 'locale'> & { form?: string | undefined }): string =>
+        `${one.locale}${one.form === undefined ? '' : ` and the form "${one.form}"`}`;
+      throw complaint('wrong-use', [`${file} is the catalog of ${of(known)}, not of ${of({ locale, form })}; name another file`]);
+    }
+    if (!this.isText(file))
+      throw complaint('wrong-use', [
+        `${file} is not among the texts of the workspace; name one that matches ${this.workspace.config.texts.join(' or ')}`,
+      ]);
+    if (existsSync(path.join(this.workspace.folder, file)))
+      throw complaint('wrong-use', [`${file} is there already and is no catalog`]);
+    return this.begin(file, locale, form);
+  }
+
+  private begin(file: string, locale: Locale, form: string | undefined): string {
+    this.begun.set(file, { locale, form });
+    const model = this.workspace.catalogs[0];
+    const indent = model && /^[ \t]+/m.exec(this.edits.text(model.file) ?? '')?.[0];
+    this.edits.put(file, `${JSON.stringify({ locale, ...(form === undefined ? {} : { form }) }, undefined, indent ?? '  ')}\n`);
+    return file;
+  }
+
+  /**
+   * Sets one text.
+   * @throws {Complaint} when it breaks the message syntax
+   */
+  set(file: string, address: Address, text: string, details: TextDetails = {}): void {
+    const problem = messageProblem(text);
+    if (problem !== undefined) throw complaint('wrong-use', [`the text for ${addressText(address)} is refused ${problem}`]);
+    this.edits.change(file, (before) => withText(before, address, text, details));
+  }
+
+  /** Takes one text out; tells whether it was there. */
+  unset(file: string, address: Address): boolean {
+    const before = this.edits.text(file) ?? '';
+    const keys = keysIn(before, address);
+    if (!valueIn(before, keys)) return false;
+    this.edits.put(file, removeIn(before, keys));
+    const review = this.reviewOf(file);
+    if (review?.delete(keys)) this.keep(file, review);
+    return true;
+  }
+
+  private reviewOf(file: string): Review | undefined {
+    const known = this.reviews.get(file);
+    if (known) return known;
+    const name = reviewFileOf(file);
+    const text = this.edits.text(name);
+    if (text === undefined) return undefined;
+    const review = Review.parse(text, this.workspace.shown(name));
+    this.reviews.set(file, review);
+    return review;
+  }
+
+  private keep(file: string, review: Review): void {
+    this.reviews.set(file, review);
+    this.edits.put(reviewFileOf(file), review.toText());
+  }
+
+  /** Notes how far a translation is, and what it was made from. */
+  mark(file: string, address: Address, state: ReviewState, text: string, source: string): void {
+    const review = this.reviewOf(file) ?? new Review();
+    review.set({ keys: keysIn(this.edits.text(file) ?? '', address), state, text: fingerprint(text), source });
+    this.keep(file, review);
+  }
+
+  /** How far a translation is, as far as anything is noted. */
+  stateOf(file: string, address: Address): ReviewState | undefined {
+    const keys = keysIn(this.edits.text(file) ?? '', address);
+    return this.reviewOf(file)?.lines.get(JSON.stringify(keys))?.state;
+  }
+
+  /** The original of a text. */
+  originalOf(address: Address): string | undefined {
+    for (const catalog of catalogsFor(this.workspace.catalogs, this.workspace.config.original, address)) {
+      const entry = entryAt(catalog, address);
+      if (entry) return entry.text;
+    }
+    return undefined;
+  }
+}
+
+function replaceLast(text: string, part: string, other: string): string {
+  const at = text.lastIndexOf(part);
+  return at < 0 ? text : text.slice(0, at) + other + text.slice(at + part.length);
+}
+
+/** A catalog's file with one text set; the details that stand beside it stay, unless others are given. */
+function withText(file: string, address: Address, text: string, { note, limit }: TextDetails): string {
+  const keys = keysIn(file, address);
+  // A form of a label makes an object of a label that was a text alone.
+  const parent = address.kind === 'label' && address.key !== '' ? keys.slice(0, -1) : undefined;
+  const bare = parent && valueIn(file, parent);
+  const base = bare?.type === 'string' ? setIn(file, parent ?? [], { text: bare.value }) : file;
+  const isObject = valueIn(base, keys)?.type === 'object';
+  if (!isObject && note === undefined && limit === undefined) return setIn(base, keys, text);
+  if (!isObject)
+    return setIn(base, keys, { text, ...(note === undefined ? {} : { note }), ...(limit === undefined ? {} : { limit }) });
+  let result = setIn(base, [...keys, 'text'], text);
+  if (note !== undefined) result = setIn(result, [...keys, 'note'], note);
+  if (limit !== undefined) result = setIn(result, [...keys, 'limit'], limit);
+  return result;
+}
