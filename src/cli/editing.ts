@@ -31,7 +31,8 @@ export interface AddressOptions {
   readonly form?: string;
   readonly field?: string;
   readonly rule?: string;
-  readonly label?: string | boolean;
+  readonly label?: boolean;
+  readonly inflected?: string;
   readonly choice?: string;
   readonly problem?: string;
   readonly into?: string;
@@ -43,7 +44,8 @@ export function withAddress(command: Command): Command {
     .option('--form <id>', 'of this form only (else of all forms)')
     .option('--field <path>', 'of this field, such as targets[*].name')
     .option('--rule <key>', 'the message of this rule, or of a key of your own')
-    .option('--label [form]', "the field's label, or a grammatical form of it")
+    .option('--label', "the field's label")
+    .option('--inflected <name>', 'with --label: a grammatical form of it, such as accusative')
     .option('--choice <value>', "the name of one of the field's values")
     .option('--problem <text>', 'a text of a problem, such as "not-found title"')
     .option('--into <file>', 'the catalog to write into (else the one that has the text)');
@@ -56,7 +58,7 @@ export function withAddress(command: Command): Command {
 export function addressFrom(options: AddressOptions, workspace: Workspace): Address {
   const { form, field, rule, label, choice, problem } = options;
   if (form !== undefined) workspace.form(form);
-  const chosen = [rule, label, choice, problem].filter((one) => one !== undefined && one !== false);
+  const chosen = [rule, label, choice, problem].filter((one) => one !== undefined);
   if (chosen.length !== 1) throw complaint('wrong-use', ['name one text, with --rule, --label, --choice or --problem']);
   const path = field === undefined ? undefined : normalPath(field);
   if (rule !== undefined) return { kind: 'message', form, path, key: rule };
@@ -67,6 +69,6 @@ export function addressFrom(options: AddressOptions, workspace: Workspace): Addr
   }
   if (path === undefined) throw complaint('wrong-use', [`name the field with --field, such as --field targets[*].name`]);
   return choice === undefined
-    ? { kind: 'label', form, path, key: typeof label === 'string' ? label : '' }
+    ? { kind: 'label', form, path, key: options.inflected ?? '' }
     : { kind: 'choice', form, path, key: choice };
 }

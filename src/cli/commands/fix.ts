@@ -1,2 +1,58 @@
 import type { Command } from 'commander';
-export function define(_: Command): void {}
+import { suggestion } from '../../core/text/closest.js';
+import { checkWorkspace } from '../../workspace/check-workspace.js';
+import { complaint } from '../../workspace/complaint.js';
+import { Edits } from '../../workspace/edit/edits.js';
+import { FIXABLE, Fixer } from '../../workspace/edit/fix.js';
+import { Workspace } from '../../workspace/workspace.js';
+import { finish, withDryRun, type DryRunOptions } from '../editing.js';
+import { collect, localesOf, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
+import { counted, print } from '../print/out.js';
+
+interface Options extends WorkspaceOptions, DryRunOptions {
+  readonly locale?: string;
+  readonly only: readonly string[];
+}
+
+function kindsOf(words: readonly string[]): ReadonlySet<string> {
+  const names = words.flatMap((word) => word.split(',')).map((name) => name.trim());
+  const wrong = names.find((name) => !FIXABLE.some((kind) => kind === name));
+  if (wrong !== undefined)
+    throw complaint('wrong-use', [
+      `--only: "${wrong}" is nothing that can be mended by machine${suggestion(wrong, FIXABLE)}; these are ${FIXABLE.join(', ')}`,
+    ]);
+  return new Set(names.length === 0 ? FIXABLE : names);
+}
+
+async function fix(options: Options): Promise<void> {
+  const kinds = kindsOf(options.only);
+  const workspace = openWorkspace(options);
+  const locales = localesOf(workspace, options.locale);
+  const edits = new Edits(workspace);
+  const fixer = new Fixer(workspace, edits);
+  const { findings } = await checkWorkspace(workspace, locales);
+  fixer.findings(findings, kinds);
+  if (kinds.has('key-order')) fixer.order();
+  if (!options.dryRun) for (const { kind, file, what } of fixer.mended) print(`${workspace.shown(file)}  ${kind}: ${what}`);
+  await finish(edits, options, `Mended ${counted(fixer.mended.length, 'thing')}`);
+  const after = options.dryRun
+    ? findings
+    : (await checkWorkspace(Workspace.open(workspace.folder, workspace.shownFrom), locales)).findings;
+  const left =
+    after.filter(({ severity }) => severity !== 'info').length -
+    (options.dryRun ? fixer.mended.filter(({ kind }) => kind !== 'key-order').length : 0);
+  if (left > 0) {
+    process.stderr.write(
+      `zeitwort: ${counted(left, 'finding')} ${left === 1 ? 'wants' : 'want'} somebody who knows what the texts mean; "zeitwort check" lists them.\n`,
+    );
+    process.exitCode = 1;
+  }
+}
+
+export function define(command: Command): void {
+  withDryRun(withWorkspace(command))
+    .option('--locale <tag>', 'mend this language only')
+    .option('--only <kinds>', `only these, with commas: ${FIXABLE.join(', ')}`, collect, [])
+    .addHelpText('after', '\nNo wording is touched. The exit code is 1 where findings are left.')
+    .action(fix);
+}

@@ -1,2 +1,42 @@
 import type { Command } from 'commander';
-export function define(_: Command): void {}
+import { parsePattern } from '../../core/path/path.js';
+import { complaint } from '../../workspace/complaint.js';
+import { Edits } from '../../workspace/edit/edits.js';
+import { moveTexts } from '../../workspace/edit/move.js';
+import { TextEditor } from '../../workspace/edit/texts.js';
+import { finish, withDryRun, type DryRunOptions } from '../editing.js';
+import { localesOf, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
+import { counted } from '../print/out.js';
+
+interface Options extends WorkspaceOptions, DryRunOptions {
+  readonly locale?: string;
+  readonly form?: string;
+  readonly field?: string;
+  readonly to: string;
+}
+
+async function move(options: Options): Promise<void> {
+  const workspace = openWorkspace(options);
+  const { form, field, to } = options;
+  if (form === undefined && field === undefined)
+    throw complaint('wrong-use', ['name what to move, with --form, --field or both']);
+  if (form !== undefined) workspace.form(form);
+  const edits = new Edits(workspace);
+  const locales = localesOf(workspace, options.locale);
+  const moved = moveTexts(workspace, new TextEditor(workspace, edits), {
+    ...{ form, to, locales },
+    field: field === undefined ? undefined : parsePattern(field),
+  });
+  if (moved === 0) throw complaint('wrong-use', ['nothing is said of that, or it is in that file already']);
+  await finish(edits, options, `Moved ${counted(moved, 'entry').replace('entrys', 'entries')}`);
+}
+
+export function define(command: Command): void {
+  withDryRun(withWorkspace(command))
+    .requiredOption('--to <file>', 'the file to move into, LOCALE for each language: plan/LOCALE.json')
+    .option('--form <id>', 'all that catalogs say of this form alone')
+    .option('--field <path>', 'all that is said of this field and what is below it')
+    .option('--locale <tag>', 'in this language only')
+    .addHelpText('after', '\nThe file must match the "texts" of zeitwort.yaml; one that is left without texts is removed.')
+    .action(move);
+}

@@ -1,2 +1,110 @@
-import type { Command } from 'commander';
-export function define(_: Command): void {}
+import { Option, type Command } from 'commander';
+import type { Locale } from '../../core/locale/tag.js';
+import { parsePattern } from '../../core/path/path.js';
+import { isCoveredBy } from '../../core/path/trie.js';
+import { addressText } from '../../workspace/edit/address.js';
+import { Edits } from '../../workspace/edit/edits.js';
+import { STATES, translationsOf, type Translation } from '../../workspace/edit/reviewing.js';
+import { TextEditor } from '../../workspace/edit/texts.js';
+import type { ReviewState } from '../../workspace/review-file.js';
+import type { Workspace } from '../../workspace/workspace.js';
+import { finish, withDryRun, type DryRunOptions } from '../editing.js';
+import { formatOption, localesOf, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
+import { counted, paint, print, printJson, width } from '../print/out.js';
+import { table, wrap } from '../print/table.js';
+
+interface Options extends WorkspaceOptions, DryRunOptions {
+  readonly locale?: string;
+  readonly form?: string;
+  readonly field?: string;
+  readonly state?: ReviewState;
+  readonly stale?: boolean;
+  readonly mark?: ReviewState;
+  readonly format: 'text' | 'json';
+}
+
+/** The translations that the filters of a command line mean. */
+function meant(workspace: Workspace, options: Options): Translation[] {
+  const locales = localesOf(workspace, options.locale);
+  const field = options.field === undefined ? undefined : parsePattern(options.field);
+  return translationsOf(workspace).filter(
+    ({ locale, address, state, stale }) =>
+      locales.includes(locale) &&
+      (options.form === undefined || address.form === options.form) &&
+      (field === undefined || (address.path !== undefined && isCoveredBy(field, parsePattern(address.path)))) &&
+      (options.state === undefined || state === options.state) &&
+      (!options.stale || stale),
+  );
+}
+
+function counts(translations: readonly Translation[], locales: readonly Locale[]): string {
+  const rows = locales.map((locale) => {
+    const own = translations.filter((one) => one.locale === locale);
+    return [
+      locale,
+      ...STATES.map((state) => String(own.filter((one) => one.state === state).length)),
+      String(own.filter(({ stale }) => stale).length),
+    ];
+  });
+  const columns = [
+    { head: paint.dim('locale') },
+    ...[...STATES, 'stale'].map((head) => ({ head: paint.dim(head), align: 'right' as const })),
+  ];
+  return table(columns, rows);
+}
+
+/** One translation for people: what it is, its text, and both originals where they differ. */
+function lines({ address, locale, state, stale, text, source, before }: Translation): string {
+  const room = width() - 14;
+  const line = (name: string, said: string): string =>
+    `  ${paint.dim(name.padEnd(10))}  ${wrap(said, room).join(`\n${' '.repeat(14)}`)}`;
+  return [
+    `${paint.bold(addressText(address))}  ${locale}  ${state}${stale ? `, ${paint.yellow('stale')}` : ''}`,
+    ...(before === undefined ? [] : [line('was', before)]),
+    line(before === undefined ? 'original' : 'is now', source),
+    line('text', text),
+  ].join('\n');
+}
+
+async function mark(
+  workspace: Workspace,
+  translations: readonly Translation[],
+  state: ReviewState,
+  options: Options,
+): Promise<void> {
+  const edits = new Edits(workspace);
+  const editor = new TextEditor(workspace, edits);
+  for (const { file, address, text, source } of translations) editor.mark(file, address, state, text, source);
+  await finish(edits, options, `Marked ${counted(translations.length, 'translation')} as ${state}`);
+}
+
+async function review(options: Options): Promise<void> {
+  const workspace = openWorkspace(options);
+  const translations = meant(workspace, options);
+  if (options.mark !== undefined) {
+    await mark(workspace, translations, options.mark, options);
+    return;
+  }
+  const filtered = [options.form, options.field, options.state, options.stale].some((one) => one !== undefined);
+  if (options.format === 'json') {
+    printJson(translations.map(({ origin: _, noted: __, address, ...rest }) => ({ ...address, ...rest })));
+    return;
+  }
+  const listed = filtered || options.locale !== undefined ? translations.map(lines) : [];
+  const locales = localesOf(workspace, options.locale).filter((one) => one !== workspace.config.original);
+  print([...listed, ...(listed.length > 0 ? [''] : []), counts(translations, locales)].join('\n'));
+}
+
+export function define(command: Command): void {
+  const state = (flags: string, about: string): Option => new Option(flags, about).choices(STATES);
+  withDryRun(withWorkspace(command))
+    .option('--locale <tag>', 'translations into this language')
+    .option('--form <id>', 'of this form')
+    .option('--field <path>', 'of the fields that this path or pattern covers')
+    .addOption(state('--state <state>', 'in this state'))
+    .option('--stale', 'made from an original that has changed since')
+    .addOption(state('--mark <state>', 'note this state for all that are meant, with the original that they stand beside now'))
+    .addOption(formatOption())
+    .addHelpText('after', '\nWithout a filter it counts. States are kept beside each catalog, in FILE.review.jsonl.')
+    .action(review);
+}

@@ -36,8 +36,10 @@ const SHORT = 90;
 const isShort = (value: unknown): boolean =>
   isObject(value) && !Object.values(value).some((one) => typeof one === 'object') && onOneLine(value).length <= SHORT;
 
-const onLines = (value: unknown, text: string, indent: string): string =>
-  isShort(value) ? onOneLine(value) : JSON.stringify(value, undefined, unitOf(text)).replaceAll('\n', eolOf(text) + indent);
+function onLines(value: unknown, text: string, indent: string): string {
+  if (isShort(value)) return onOneLine(value);
+  return JSON.stringify(value, undefined, unitOf(text)).replaceAll('\n', eolOf(text) + indent);
+}
 
 /** Where blanks and comments after an offset end. */
 function skipTrivia(text: string, from: number): number {
@@ -75,7 +77,9 @@ function addMember(text: string, object: Node, name: string, value: unknown): st
     // An empty object inside of a line stays inside of it, unless it is the whole file.
     const inLine = object.parent !== undefined && object.parent.parent !== undefined && !isOnLines(text, object.parent.parent);
     if (inLine) return splice(text, object.offset, endOf(object), onOneLine({ [name]: value }));
-    return splice(text, object.offset, endOf(object), onLines({ [name]: value }, text, outer));
+    const inner = `${eolOf(text)}${outer}${unitOf(text)}`;
+    const member = `${JSON.stringify(name)}: ${onLines(value, text, outer + unitOf(text))}`;
+    return splice(text, object.offset, endOf(object), `{${inner}${member}${eolOf(text)}${outer}}`);
   }
   const comma = commaAfter(text, endOf(last));
   if (!isOnLines(text, object)) {
@@ -96,6 +100,9 @@ function addMember(text: string, object: Node, name: string, value: unknown): st
   return splice(text, from, from + rest.length, `,${rest}${line}`);
 }
 
+/** Begins an empty object as a member of the outermost one. */
+const addSection = (text: string, parent: Node, name: string): string => addMember(text, parent, name, {});
+
 /**
  * Sets a value in the text of a JSON file; objects on the way are made. All else stays to the letter: comments, order,
  * indentation, line ends.
@@ -112,6 +119,8 @@ export function setIn(text: string, keys: Keys, value: unknown): string {
   while (depth > 0 && parent?.type !== 'object') parent = nodeAt(text, keys.slice(0, --depth));
   if (parent?.type !== 'object') return text;
   const name = String(keys[depth]);
+  // A section that is begun stands on lines of its own, and is filled then.
+  if (depth === 0 && keys.length > 1) return setIn(addSection(text, parent, name), keys, value);
   const made = keys.slice(depth + 1).reduceRight<unknown>((inner, key) => ({ [key]: inner }), value);
   return addMember(text, parent, name, made);
 }

@@ -1,0 +1,262 @@
+import type { Catalog } from '../../core/catalog/catalog.js';
+import type { Finding, FindingKind } from '../../core/finding.js';
+import { parseMessage } from '../../core/message/parse.js';
+import { MessageSyntaxError } from '../../core/message/syntax-error.js';
+import { walk, type PluralNode } from '../../core/message/tree.js';
+import type { Spot } from '../../core/origin.js';
+import type { Workspace } from '../workspace.js';
+import type { Edits } from './edits.js';
+import { namesIn, removeIn, removeNth, renameIn, reorderIn, setIn, valueIn } from './json-text.js';
+
+/** What can be mended without knowing what a text means; `key-order` is no finding, and mended all the same. */
+export const FIXABLE = [
+  'spacing',
+  'unused-message',
+  'unused-label',
+  'unused-excuse',
+  'duplicate-key',
+  'plural-gap',
+  'plural-extra',
+  'key-order',
+] as const;
+export type Fixable = (typeof FIXABLE)[number];
+
+/** One thing that was mended. */
+export interface Mended {
+  readonly kind: Fixable;
+  readonly file: string;
+  readonly what: string;
+}
+
+type Keys = readonly (string | number)[];
+
+const NBSP = '\u00a0';
+const NARROW = '\u202f';
+
+/** The spaces of a text put right outside of its arguments, as far as the language's own rule goes. */
+export function mendSpacing(text: string, locale: string): string {
+  let result = '';
+  let at = 0;
+  const put = (until: number): void => {
+    result += spaces(text.slice(at, until), locale);
+  };
+  // Only the text between arguments of the outermost level is touched, and the texts of cases within them.
+  const spans: { start: number; end: number }[] = [];
+  try {
+    for (const node of parseMessage(text)) if (node.kind !== 'text') spans.push(node);
+  } catch (error) {
+    if (error instanceof MessageSyntaxError) return text;
+    throw error;
+  }
+  for (const { start, end } of spans) {
+    put(start);
+    result += mendCases(text.slice(start, end), locale);
+    at = end;
+  }
+  put(text.length);
+  return result.trim();
+}
+
+/** The texts of the cases inside of one argument. */
+function mendCases(argument: string, locale: string): string {
+  const [node] = parseMessage(argument);
+  if (!node || !('cases' in node)) return argument;
+  let result = argument;
+  for (const one of node.cases.toReversed()) {
+    const open = argument.indexOf('{', one.start + one.selector.length) + 1;
+    const close = matching(argument, open);
+    const inner = argument.slice(open, close);
+    // Blanks at the ends of a case join it with what is around, so they stay.
+    const [, before = '', middle = '', after = ''] = /^(\s*)([\s\S]*?)(\s*)$/.exec(inner) ?? [];
+    if (middle === '' || inner.includes("'")) continue;
+    result = result.slice(0, open) + before.slice(0, 1) + mendSpacing(middle, locale) + after.slice(0, 1) + result.slice(close);
+  }
+  return result;
+}
+
+function matching(text: string, from: number): number {
+  let depth = 0;
+  for (let at = from; at < text.length; at++) {
+    if (text[at] === '{') depth++;
+    else if (text[at] === '}' && depth-- === 0) return at;
+  }
+  return text.length;
+}
+
+function spaces(text: string, locale: string): string {
+  const single = text.replace(/[\t\r\n]+/g, ' ').replace(/ {2,}/g, ' ');
+  if (!locale.startsWith('fr')) return single.replace(/ ([,.;:!?])(?=\s|$)/g, '$1');
+  if (locale !== 'fr' && locale !== 'fr-FR') return single;
+  return single
+    .replace(/([^\s\u00a0\u202f«]) ?([;!?])(?=[\s\u00a0\u202f]|$)/gu, `$1${NARROW}$2`)
+    .replace(/([^\s\u00a0\u202f«]) ?([:»])(?=[\s\u00a0\u202f]|$)/gu, `$1${NBSP}$2`)
+    .replace(/« ?(?=[^\s\u00a0\u202f])/gu, `«${NBSP}`);
+}
+
+const ORDER = ['zero', 'one', 'two', 'few', 'many', 'other'];
+
+/** A message whose plurals have just the categories of the locale; what is added says what `other` says, as a draft. */
+export function mendPlurals(text: string, locale: string, gaps: boolean): string {
+  let result = text;
+  const nodes: PluralNode[] = [];
+  try {
+    walk(parseMessage(text), (node) => {
+      if (node.kind === 'plural' || node.kind === 'selectordinal') nodes.push(node);
+    });
+  } catch (error) {
+    if (error instanceof MessageSyntaxError) return text;
+    throw error;
+  }
+  // From the back, so that offsets of what is still to come hold.
+  for (const node of nodes.sort((one, other) => other.start - one.start)) {
+    const type = node.kind === 'plural' ? 'cardinal' : 'ordinal';
+    const known: readonly string[] = new Intl.PluralRules(locale, { type }).resolvedOptions().pluralCategories;
+    result = gaps ? addCases(result, node, known) : dropCases(result, node, known);
+  }
+  return result;
+}
+
+function bodyOf(text: string, start: number, selector: string): { open: number; close: number } {
+  const open = text.indexOf('{', start + selector.length) + 1;
+  return { open, close: matching(text, open) };
+}
+
+function addCases(text: string, node: PluralNode, known: readonly string[]): string {
+  const there = new Set(node.cases.map(({ selector }) => selector));
+  const other = node.cases.find(({ selector }) => selector === 'other');
+  if (!other) return text;
+  const { open, close } = bodyOf(text, other.start, 'other');
+  const missing = ORDER.filter((category) => known.includes(category) && !there.has(category));
+  const added = missing.map((category) => `${category} {${text.slice(open, close)}} `).join('');
+  return text.slice(0, other.start) + added + text.slice(other.start);
+}
+
+function dropCases(text: string, node: PluralNode, known: readonly string[]): string {
+  let result = text;
+  for (const { selector, exactly, start } of node.cases.toReversed()) {
+    if (exactly !== undefined || selector === 'other' || known.includes(selector)) continue;
+    const { close } = bodyOf(result, start, selector);
+    const after = /^\s*/.exec(result.slice(close + 1))?.[0].length ?? 0;
+    result = result.slice(0, start) + result.slice(close + 1 + after);
+  }
+  return result;
+}
+
+/** Mends findings in the files of a workspace. */
+export class Fixer {
+  readonly mended: Mended[] = [];
+
+  constructor(
+    private readonly workspace: Workspace,
+    private readonly edits: Edits,
+  ) {}
+
+  private text(file: string, keys: Keys, change: (text: string) => string): boolean {
+    const before = this.edits.text(file) ?? '';
+    const found = valueIn(before, keys);
+    if (found?.type !== 'string' || typeof found.value !== 'string') return false;
+    const after = change(found.value);
+    if (after === found.value) return false;
+    this.edits.put(file, setIn(before, keys, after));
+    return true;
+  }
+
+  private remove(spot: Spot): boolean {
+    const before = this.edits.text(spot.file) ?? '';
+    const after = removeIn(before, spot.keys);
+    this.edits.put(spot.file, after);
+    return after !== before;
+  }
+
+  /** A key that is misspelt gets the name that it should have had, if nothing stands there; else it goes. */
+  private unused(spot: Spot, near: string | undefined): string | undefined {
+    const siblings = namesIn(this.edits.text(spot.file) ?? '', spot.keys.slice(0, -1));
+    const name = String(spot.keys.at(-1));
+    if (near !== undefined && !siblings.includes(near)) {
+      this.edits.change(spot.file, (text) => renameIn(text, spot.keys, near));
+      return `"${name}" is now "${near}"`;
+    }
+    return this.remove(spot) ? `took out "${name}"` : undefined;
+  }
+
+  /** Mends one finding; tells what was done, or nothing where it was not. */
+  private mend({ kind, spot, locale, message }: Finding): string | undefined {
+    if (!spot || locale === undefined) return undefined;
+    const name = String(spot.keys.filter((key) => key !== 'text').at(-1));
+    switch (kind) {
+      case 'spacing':
+        return this.text(spot.file, spot.keys, (text) => mendSpacing(text, locale)) ? `spaces of "${name}"` : undefined;
+      case 'plural-gap':
+        return this.text(spot.file, spot.keys, (text) => mendPlurals(text, locale, true))
+          ? `drafts of plural cases in "${name}"`
+          : undefined;
+      case 'plural-extra':
+        return this.text(spot.file, spot.keys, (text) => mendPlurals(text, locale, false))
+          ? `took out unused plural cases of "${name}"`
+          : undefined;
+      case 'unused-message':
+      case 'unused-label':
+        // A whole file of an unknown form is nothing to mend by machine.
+        if (spot.keys.length < 2) return undefined;
+        return this.unused(spot, /Did you mean "?(.*?)"?\?$/.exec(message)?.[1]);
+      case 'unused-excuse':
+        return this.remove(spot) ? `took out an excuse of "${String(spot.keys.at(-3))}"` : undefined;
+      case 'duplicate-key':
+        return this.duplicate(spot, name);
+      default:
+        return undefined;
+    }
+  }
+
+  /** The later of two holds, so the earlier goes: in one object, or in two files where the finding names the later. */
+  private duplicate(spot: Spot, name: string): string | undefined {
+    if (spot.nth !== undefined) {
+      const before = this.edits.text(spot.file) ?? '';
+      this.edits.put(spot.file, removeNth(before, spot.keys, 0));
+      return this.edits.text(spot.file) === before ? undefined : `took out the first "${name}", which the second replaces`;
+    }
+    const at = this.workspace.catalogs.findIndex(({ file }) => file === spot.file);
+    const here = this.workspace.catalogs[at];
+    const earlier = this.workspace.catalogs
+      .slice(0, at)
+      .find(
+        (one) => one.locale === here?.locale && one.form === here.form && valueIn(this.edits.text(one.file) ?? '', spot.keys),
+      );
+    if (!earlier) return undefined;
+    this.edits.change(earlier.file, (text) => removeIn(text, spot.keys));
+    return `took "${name}" out of ${earlier.file}, which ${spot.file} replaces`;
+  }
+
+  /** Mends all findings of some kinds. */
+  findings(findings: readonly Finding[], kinds: ReadonlySet<string>): void {
+    const mendable: readonly FindingKind[] = findings.map(({ kind }) => kind);
+    for (const [at, finding] of findings.entries()) {
+      const kind = FIXABLE.find((one) => one === mendable[at]);
+      if (kind === undefined || !kinds.has(kind)) continue;
+      const what = this.mend(finding);
+      if (what !== undefined) this.mended.push({ kind, file: finding.spot?.file ?? '', what });
+    }
+  }
+
+  /** Puts the entries of translations in the order that the original has them in. */
+  order(): void {
+    const { original } = this.workspace.config;
+    const model = (form: string | undefined): Catalog | undefined => {
+      const own = this.workspace.catalogs.filter((one) => one.locale === original && one.form === form);
+      return own.length === 1 ? own[0] : undefined;
+    };
+    for (const catalog of this.workspace.catalogs) {
+      const first = catalog.locale === original ? undefined : model(catalog.form);
+      if (!first) continue;
+      const source = this.edits.text(first.file) ?? '';
+      const before = this.edits.text(catalog.file) ?? '';
+      const after = ['messages', 'fields', 'problems'].reduce(
+        (text, section) => reorderIn(text, [section], namesIn(source, [section])),
+        before,
+      );
+      if (after === before) continue;
+      this.edits.put(catalog.file, after);
+      this.mended.push({ kind: 'key-order', file: catalog.file, what: `entries in the order of ${first.file}` });
+    }
+  }
+}

@@ -1,0 +1,56 @@
+import { overview } from '../../core/catalog/overview.js';
+import type { Locale } from '../../core/locale/tag.js';
+import type { Origin } from '../../core/origin.js';
+import { readReviews, reviewed, STATES, type Review, type ReviewState } from '../review-file.js';
+import type { Workspace } from '../workspace.js';
+import type { Address } from './address.js';
+
+/** One translation, and how far it is. */
+export interface Translation {
+  readonly address: Address;
+  readonly locale: Locale;
+  readonly file: string;
+  readonly text: string;
+  /** The original as it is now. */
+  readonly source: string;
+  /** The original that it was made from, where that is another. */
+  readonly before?: string | undefined;
+  readonly state: ReviewState;
+  readonly stale: boolean;
+  /** Whether anything is noted of it. */
+  readonly noted: boolean;
+  readonly note?: string | undefined;
+  readonly limit?: number | undefined;
+  readonly origin: Origin;
+}
+
+/** Every translation of the workspace beside its original, in the order in which the texts are first met. */
+export function translationsOf(workspace: Workspace): Translation[] {
+  const { original, languages } = workspace.config;
+  const reviews: ReadonlyMap<string, Review> = readReviews(workspace, workspace.catalogs);
+  return overview(workspace.catalogs).flatMap((row) => {
+    const source = row.texts.get(original);
+    if (!source) return [];
+    return languages.flatMap((locale): Translation[] => {
+      const entry = locale === original ? undefined : row.texts.get(locale);
+      if (!entry) return [];
+      const { file } = entry.origin;
+      const review = reviews.get(file);
+      const known = review && reviewed(review, entry, source);
+      const stale = known?.current === false;
+      return [
+        {
+          address: { kind: row.kind, form: row.form, path: row.path, key: row.key },
+          ...{ locale, file, text: entry.text, source: source.text, stale, origin: entry.origin },
+          before: stale ? known.source : undefined,
+          state: known?.state ?? 'translated',
+          noted: review?.of(entry) !== undefined,
+          note: entry.details.note ?? source.details.note,
+          limit: entry.details.limit ?? source.details.limit,
+        },
+      ];
+    });
+  });
+}
+
+export { STATES };
