@@ -63,7 +63,15 @@ export class Workspace extends WorkspaceFolder {
   private readonly made = new Map<string, Sentences>();
   private readonly documents = new Documents((file) => this.referred(file));
 
-  private constructor(folder: string, config: Config, shownFrom: string) {
+  private readonly sheets = new Map<string, ReturnType<typeof readSheet>>();
+
+  private constructor(
+    folder: string,
+    config: Config,
+    shownFrom: string,
+    /** The reading before, and the files that changed since: the others are taken from it. */
+    private earlier?: { readonly workspace: Workspace; readonly changed: ReadonlySet<string> },
+  ) {
     super(folder, config, shownFrom);
     for (const file of this.files(config.rules)) this.readRules(file);
     this.catalogs = this.files(config.texts).map((file) => this.readTexts(file));
@@ -85,9 +93,23 @@ export class Workspace extends WorkspaceFolder {
    * @throws {Complaint} when there is none, or a file of it cannot be read
    */
   static open(from: string, shownFrom: string = from): Workspace {
+    return Workspace.read(from, shownFrom);
+  }
+
+  /**
+   * Opens the workspace anew after some of its files changed; the others are not read again.
+   * @throws {Complaint} when a file of it cannot be read
+   */
+  reopen(changed: ReadonlySet<string>): Workspace {
+    return Workspace.read(this.folder, this.shownFrom, { workspace: this, changed });
+  }
+
+  private static read(from: string, shownFrom: string, earlier?: NonNullable<Workspace['earlier']>): Workspace {
     const { folder, config, text } = WorkspaceFolder.settings(from, shownFrom);
-    const workspace = new Workspace(folder, config, shownFrom);
+    const workspace = new Workspace(folder, config, shownFrom, earlier);
     workspace.sources.set(CONFIG_FILE, text);
+    // Else every reading would keep all that were before it.
+    workspace.earlier = undefined;
     return workspace;
   }
 
@@ -101,7 +123,23 @@ export class Workspace extends WorkspaceFolder {
     return inside ? { root: this.parsed(file, this.readFile(file, 'a JSON Schema')) } : undefined;
   }
 
+  /** What the reading before made of a file that has not changed since. */
+  private unchanged<T>(file: string, known: (workspace: Workspace) => T | undefined): T | undefined {
+    const { earlier } = this;
+    const text = earlier?.workspace.sources.get(file);
+    if (!earlier || text === undefined || earlier.changed.has(file)) return undefined;
+    const found = known(earlier.workspace);
+    if (found !== undefined) this.sources.set(file, text);
+    return found;
+  }
+
   private readRules(file: string): void {
+    const known = this.unchanged(file, ({ sheets }) => sheets.get(file));
+    if (known) {
+      this.sheets.set(file, known);
+      this.addSheet(known);
+      return;
+    }
     const root = this.parsed(file, this.readFile(file, 'forms and their rules'));
     if (openApiVersion(root) !== undefined || isJsonSchema(root)) {
       this.documents.open(file, root);
@@ -114,6 +152,11 @@ export class Workspace extends WorkspaceFolder {
       return;
     }
     const sheet = readSheet(root, file);
+    this.sheets.set(file, sheet);
+    this.addSheet(sheet);
+  }
+
+  private addSheet(sheet: ReturnType<typeof readSheet>): void {
     this.noticed.push(sheet.remarks);
     for (const form of sheet.forms) this.addForm(form, () => form);
   }
@@ -138,6 +181,12 @@ export class Workspace extends WorkspaceFolder {
   }
 
   private readTexts(file: string): Catalog {
+    const known = this.unchanged(file, ({ catalogs }) => catalogs.find((one) => one.file === file));
+    if (known) {
+      if (this.earlier?.workspace.suspects.has(file)) this.suspects.add(file);
+      this.noticed.push(known.remarks.map((remark) => ({ locale: known.locale, ...remark })));
+      return known;
+    }
     const text = this.readFile(file, 'a catalog');
     const root = parseJson(text, this.shown(file), true);
     if (mayRepeatKeys(text, root)) this.suspects.add(file);

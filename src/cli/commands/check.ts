@@ -6,15 +6,18 @@ import type { Locale } from '../../core/locale/tag.js';
 import { suggestion } from '../../core/text/closest.js';
 import { readBaseline, unknownTo, writeBaseline } from '../../workspace/baseline.js';
 import { findingsIn } from '../../workspace/changed.js';
-import { checkFolder } from '../../workspace/check-workspace.js';
+import { checkFolder, checkWorkspace } from '../../workspace/check-workspace.js';
 import { complaint } from '../../workspace/complaint.js';
+import type { Observed } from '../../core/check/observed.js';
+import type { Workspace } from '../../workspace/workspace.js';
+import { report } from '../failure.js';
 import type { WorkspaceFolder } from '../../workspace/folder.js';
 import { collect, localesOf, openFolder, withWorkspace, type WorkspaceOptions } from '../options.js';
 import { split } from '../pairs.js';
 import { checkJson } from '../print/check-json.js';
 import { checkText, percent } from '../print/check-text.js';
 import { progressBar } from '../print/progress.js';
-import { print, printJson } from '../print/out.js';
+import { paint, print, printJson } from '../print/out.js';
 
 declare const ZEITWORT_VERSION: string;
 
@@ -29,6 +32,8 @@ interface Options extends WorkspaceOptions {
   readonly except: readonly string[];
   readonly changed?: string;
   readonly cache: boolean;
+  readonly observed?: string;
+  readonly watch?: boolean;
 }
 
 /** Names of kinds, several in one word with commas. */
@@ -72,13 +77,21 @@ async function show(
   locales: readonly Locale[],
   workspace: WorkspaceFolder,
   { format }: Options,
+  seen: Seen | undefined,
 ): Promise<void> {
   switch (format) {
     case 'text':
+      if (seen) {
+        const { observedText } = await import('../print/check-observed.js');
+        print(observedText(seen.observed, seen.total, locales));
+      }
       print(checkText(result, locales, workspace));
       return;
     case 'json':
-      printJson(checkJson(result, locales, workspace));
+      if (seen) {
+        const { observedJson } = await import('../print/check-observed.js');
+        printJson({ ...checkJson(result, locales, workspace), observed: observedJson(seen.observed) });
+      } else printJson(checkJson(result, locales, workspace));
       return;
     case 'sarif': {
       const { checkSarif } = await import('../print/check-sarif.js');
@@ -97,23 +110,76 @@ async function show(
   }
 }
 
-async function check(options: Options): Promise<void> {
-  const workspace = openFolder(options);
-  const locales = localesOf(workspace, options.locale);
-  const progress = await progressBar('texts');
+/** One check, printed; the exit code is set. A workspace that is open already is used instead of what was kept. */
+async function checkOnce(options: Options, folder: WorkspaceFolder, open?: Workspace): Promise<void> {
+  const locales = localesOf(folder, options.locale);
   const asked = kindsOf(options.only, '--only');
-  const result = await checkFolder(workspace, { locales, asked, keep: options.cache, progress: progress.show });
-  progress.end();
   const { baseline: file } = options;
-  if (options.writeBaseline && file === undefined) throw complaint('wrong-use', ['--write-baseline goes with --baseline FILE']);
-  const found = chosen(result.findings, options, workspace);
+  const progress = await progressBar('texts');
+  const request = { locales, asked, keep: options.cache, progress: progress.show };
+  let result = open ? await checkWorkspace(open, locales, request) : await checkFolder(folder, request);
+  progress.end();
+  const found = chosen(result.findings, options, folder);
   if (options.writeBaseline && file !== undefined) writeBaseline(file, found);
   const findings = file === undefined ? found : unknownTo(readBaseline(file), found);
-  await show({ ...result, findings }, locales, workspace, options);
-  const short = shortfalls(result, options.minCoverage, workspace);
+  const seen = options.observed === undefined ? undefined : await observe(options.observed, folder, result);
+  if (seen) result = { ...result, matrix: seen.matrix };
+  await show({ ...result, findings }, locales, folder, options, seen);
+  const short = shortfalls(result, options.minCoverage, folder);
   for (const sentence of short) process.stderr.write(`zeitwort: ${sentence}.\n`);
   const grave = findings.some(({ severity }) => severity === 'error' || (severity === 'warning' && options.failOn === 'warning'));
   if (short.length > 0 || (grave && options.failOn !== 'never')) process.exitCode = 1;
+}
+
+interface Seen {
+  readonly observed: readonly Observed[];
+  readonly total: number;
+  readonly matrix: CheckResult['matrix'];
+}
+
+async function observe(file: string, folder: WorkspaceFolder, { matrix }: CheckResult): Promise<Seen> {
+  const [{ readObserved }, { Workspace: Opened }] = await Promise.all([
+    import('../../workspace/observing.js'),
+    import('../../workspace/workspace.js'),
+  ]);
+  const observations = await readObserved(file, Opened.open(folder.folder, folder.shownFrom));
+  return { observed: observations.sorted(matrix), total: observations.total, matrix: observations.order(matrix) };
+}
+
+/** Wipes the terminal, what scrolled out of it too; elsewhere a line sets the runs apart. */
+function wipe(): void {
+  process.stdout.write(process.stdout.isTTY ? '\x1b[2J\x1b[3J\x1b[H' : `\n--- ${new Date().toISOString()} ---\n`);
+}
+
+/** Checks again after each save, reading only what changed; a broken file is told, and the next save mends it. */
+async function watchOn(options: Options): Promise<void> {
+  const [{ repeat }, { Workspace: Opened }] = await Promise.all([
+    import('../watching.js'),
+    import('../../workspace/workspace.js'),
+  ]);
+  const { folder, shownFrom } = openFolder(options);
+  let open: Workspace | undefined;
+  const pending = new Set<string>();
+  await repeat(folder, async (changed) => {
+    for (const file of changed) pending.add(file);
+    wipe();
+    try {
+      open = open ? open.reopen(pending) : Opened.open(folder, shownFrom);
+      pending.clear();
+      await checkOnce(options, open, open);
+    } catch (error) {
+      report(error, false);
+    }
+    print(paint.dim('Watching; save a file to check again, press Ctrl+C to stop.'));
+  });
+  process.exitCode = 0;
+}
+
+async function check(options: Options): Promise<void> {
+  if (options.writeBaseline && options.baseline === undefined)
+    throw complaint('wrong-use', ['--write-baseline goes with --baseline FILE']);
+  if (options.watch) await watchOn(options);
+  else await checkOnce(options, openFolder(options));
 }
 
 export function define(command: Command): void {
@@ -138,6 +204,8 @@ export function define(command: Command): void {
     .option('--only <kinds>', 'only these kinds of findings, with commas (again for more)', collect, [])
     .option('--except <kinds>', 'all but these kinds', collect, [])
     .option('--changed <revision>', 'only what a git revision or range touched, such as main..HEAD')
+    .option('--observed <file>', 'violations that production logged, as JSON Lines: what really happens, most frequent first')
+    .option('--watch', 'check again after each save')
     .option('--no-cache', 'check anew, and keep nothing in .zeitwort/')
     .addHelpText('after', '\nThe exit code is 1 where an error was found, unless --fail-on says otherwise.')
     .action(check);

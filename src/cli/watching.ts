@@ -1,0 +1,45 @@
+import path from 'node:path';
+import { watch } from 'chokidar';
+
+/** Editors save in several steps; so long it must be quiet before anything is done. */
+const QUIET = 60;
+
+/** Runs work now, and again whenever a file of a folder was saved, until the program is interrupted. */
+export async function repeat(folder: string, work: (changed: ReadonlySet<string>) => Promise<void>): Promise<void> {
+  const watcher = watch(folder, {
+    ignoreInitial: true,
+    ignored: (file) => /[\\/](?:node_modules|\.git|\.zeitwort)(?:[\\/]|$)/.test(file) || file.endsWith('.tmp'),
+  });
+  const changed = new Set<string>();
+  let timer: NodeJS.Timeout | undefined;
+  let running = Promise.resolve();
+  const run = async (): Promise<void> => {
+    const files = new Set(changed);
+    changed.clear();
+    await work(files);
+  };
+  watcher.on('all', (_, file) => {
+    changed.add(path.relative(folder, file).split(path.sep).join('/'));
+    clearTimeout(timer);
+    timer = setTimeout(() => {
+      running = running.then(run);
+    }, QUIET);
+  });
+  // What changes before all files are known would be missed.
+  await new Promise<void>((resolve) => {
+    watcher.once('ready', () => {
+      resolve();
+    });
+  });
+  await run();
+  await new Promise<void>((resolve) => {
+    process.once('SIGINT', () => {
+      resolve();
+    });
+    process.once('SIGTERM', () => {
+      resolve();
+    });
+  });
+  await watcher.close();
+  await running;
+}

@@ -1,0 +1,85 @@
+import { parsePattern, PathSyntaxError, printPath } from '../path/path.js';
+import type { FormIndex } from '../rules/form-index.js';
+import type { FieldPlace } from '../rules/form.js';
+import type { CoverageLine } from './check.js';
+
+/** A rule that was broken in production, so many times. */
+export interface Sighting {
+  readonly form: string;
+  /** Where, as a concrete path. */
+  readonly path: string;
+  readonly in?: FieldPlace | undefined;
+  readonly rule: string;
+  readonly as?: string | undefined;
+  readonly count: number;
+}
+
+/** One rule of one field, as it was seen in production. */
+export interface Observed {
+  readonly form: string;
+  /** The field's pattern, or the path itself where nobody declared it. */
+  readonly path: string;
+  readonly code: string;
+  readonly count: number;
+  /** Its line in the coverage; absent where nobody declared the rule. */
+  readonly line?: CoverageLine;
+}
+
+const idOf = (form: string, place: string, path: string, code: string): string => JSON.stringify([form, place, path, code]);
+
+/** What production broke, the most frequent first, beside what is declared of it. */
+export class Observations {
+  private readonly counts = new Map<string, { form: string; place: FieldPlace; path: string; code: string; count: number }>();
+  /** How many violations were seen. */
+  total = 0;
+
+  constructor(private readonly formOf: (id: string) => FormIndex | undefined) {}
+
+  add({ form, path, in: place = 'body', rule, as, count }: Sighting): void {
+    const declared = this.fieldPath(form, path, place);
+    const code = as ?? rule;
+    const id = idOf(form, place, declared, code);
+    const known = this.counts.get(id);
+    if (known) known.count += count;
+    else this.counts.set(id, { form, place, path: declared, code, count });
+    this.total += count;
+  }
+
+  private fieldPath(form: string, path: string, place: FieldPlace): string {
+    const index = this.formOf(form);
+    if (!index) return path;
+    try {
+      const concrete = index.readPath(path, place);
+      return index.field(concrete, place)?.path ?? printPath(concrete);
+    } catch (error) {
+      if (error instanceof PathSyntaxError) return path;
+      throw error;
+    }
+  }
+
+  /** All that was seen, the most frequent first. */
+  sorted(matrix: readonly CoverageLine[]): Observed[] {
+    const lines = new Map(matrix.map((line) => [idOf(line.form, line.in, normal(line.path), line.code), line]));
+    return [...this.counts.values()]
+      .map(({ form, place, path, code, count }) => {
+        const line = lines.get(idOf(form, place, normal(path), code));
+        return { form, path, code, count, ...(line ? { line } : {}) };
+      })
+      .sort((one, other) => other.count - one.count);
+  }
+
+  /** The coverage with what was seen most first; what was never seen keeps its order behind. */
+  order(matrix: readonly CoverageLine[]): CoverageLine[] {
+    const seen = this.sorted(matrix).flatMap(({ line }) => line ?? []);
+    const known = new Set(seen);
+    return [...seen, ...matrix.filter((line) => !known.has(line))];
+  }
+}
+
+function normal(path: string): string {
+  try {
+    return printPath(parsePattern(path));
+  } catch {
+    return path;
+  }
+}
