@@ -66,6 +66,10 @@ function findAll(subject: Subject, context: Context, matrix: readonly CoverageRo
   return lists.flat();
 }
 
+/** Whether findings of a kind stay untold where no setting speaks of them. */
+const quietly = (kind: FindingKind, { asked = [] }: CheckOptions): boolean =>
+  !asked.includes(kind) && (KINDS.find((one) => one.kind === kind)?.quiet ?? false);
+
 /** Checks that every rule has a text in every locale, and the texts themselves. */
 export function check(subject: Subject, options: CheckOptions = {}): CheckResult {
   const context = new Context(subject);
@@ -77,7 +81,7 @@ export function check(subject: Subject, options: CheckOptions = {}): CheckResult
   const unused = [...excuses.unused(names)].map((remark): Finding => ({ severity: unusedExcuse.severity, ...remark }));
   const findings = [...standing, ...unused]
     .filter(({ locale }) => wanted.has(locale))
-    .flatMap((finding) => asSet(finding, options.settings ?? []) ?? []);
+    .flatMap((finding) => asSet(finding, options.settings ?? [], quietly(finding.kind, options)) ?? []);
   const lines = matrix.map(({ row: { form, field, code }, locales }) => ({
     ...{ form: form.id, path: field.path, in: field.in, code, locales },
   }));

@@ -30,9 +30,12 @@ function isMeant({ kind, locales, forms, paths }: KindSetting, finding: Finding)
   return paths === undefined || coversPath(paths, finding.path);
 }
 
-/** The finding as the settings have it, the last that speaks of it; nothing where it is switched off. */
-export function asSet(finding: Finding, settings: readonly KindSetting[]): Finding | undefined {
+/**
+ * The finding as the settings have it, the last that speaks of it; nothing where it is switched off.
+ * @param quiet whether it is off where no setting speaks of it
+ */
+export function asSet(finding: Finding, settings: readonly KindSetting[], quiet = false): Finding | undefined {
   const setting = settings.findLast((one) => isMeant(one, finding));
-  if (!setting) return finding;
+  if (!setting) return quiet ? undefined : finding;
   return setting.severity === 'off' ? undefined : { ...finding, severity: setting.severity };
 }

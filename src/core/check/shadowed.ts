@@ -41,7 +41,7 @@ const isUsed = ({ kind, rows, entry, field, catalog }: Role, context: Context): 
   !entry.error &&
   (kind === 'message'
     ? rows.length > 0
-    : kind === 'label' && field !== undefined && context.fieldsFor(catalog, field.path).size > 0);
+    : kind === 'label' && field !== undefined && [...context.fieldsFor(catalog, field.path)].some(({ uses }) => uses.length > 0));
 
 /** Texts that no lookup reaches, by locale; locales that are like one that has none have none either. */
 function shadowedIn(context: Context): Map<Locale, Set<Entry>> {
