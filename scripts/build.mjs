@@ -60,7 +60,7 @@ await build({
 await build({
   absWorkingDir: root,
   outdir: 'dist',
-  entryPoints: { client: 'src/client.ts', 'form-page': 'src/browser/form-page.ts' },
+  entryPoints: { client: 'src/client.ts', 'form-page': 'src/browser/form-page.ts', 'report-page': 'src/browser/report-page.ts' },
   bundle: true,
   platform: 'neutral',
   format: 'esm',

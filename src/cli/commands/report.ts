@@ -1,2 +1,48 @@
+import { readFileSync } from 'node:fs';
+import path from 'node:path';
 import type { Command } from 'commander';
-export function define(_: Command): void {}
+import { checkWorkspace } from '../../workspace/check-workspace.js';
+import { browserFile } from '../../workspace/installed.js';
+import { reportData } from '../../workspace/reporting.js';
+import { writeWhole } from '../../workspace/write.js';
+import { reportPage } from '../../report/page.js';
+import { localesOf, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
+import { counted, print } from '../print/out.js';
+import { progressBar } from '../print/progress.js';
+
+interface Options extends WorkspaceOptions {
+  readonly locale?: string;
+  readonly out: string;
+  readonly title?: string;
+}
+
+async function report(options: Options): Promise<void> {
+  const workspace = openWorkspace(options);
+  const locales = localesOf(workspace, options.locale);
+  const progress = await progressBar('texts');
+  const result = await checkWorkspace(workspace, locales, { progress: progress.show });
+  progress.end();
+  const data = reportData(workspace, result, locales);
+  const page = reportPage(
+    data,
+    readFileSync(browserFile('report-page.js'), 'utf8'),
+    options.title ?? path.basename(workspace.folder),
+  );
+  if (options.out === '-') {
+    print(page);
+    return;
+  }
+  writeWhole(options.out, page);
+  print(
+    `Wrote ${options.out}: ${counted(data.rows.length, 'text')} in ${counted(locales.length, 'language')}, ${counted(data.findings.length, 'finding')}`,
+  );
+}
+
+export function define(command: Command): void {
+  withWorkspace(command)
+    .option('--locale <tag>', 'this language only')
+    .option('--out <file>', 'the file to write, - for standard output', 'zeitwort-report.html')
+    .option('--title <text>', "what the texts are of (else the folder's name)")
+    .addHelpText('after', '\nThe page needs no network: it can be mailed, or kept by CI as an artefact.')
+    .action(report);
+}

@@ -1,0 +1,133 @@
+import { escapeHtml as esc } from '../core/body/shapes/html.js';
+import type { ReportData } from '../workspace/reporting.js';
+import { REPORT_STYLE } from './style.js';
+
+/** So many languages are shown beside each other at first; the reader chooses more. */
+const SHOWN_AT_FIRST = 4;
+
+type Counts = readonly [number, number, number, number];
+
+const percent = ([written, starter, fallback, missing]: Counts): number => {
+  const all = written + starter + fallback + missing;
+  return all === 0 ? 100 : Math.floor(((written + starter) / all) * 100);
+};
+
+const share = (part: number, counts: Counts): string => {
+  const all = counts.reduce((sum, one) => sum + one, 0);
+  return (all === 0 ? 0 : (part / all) * 100).toFixed(2).replace(/\.?0+$/, '');
+};
+
+/** One square of the picture: the share in figures, and a bar whose parts differ in pattern, not in colour alone. */
+function square(form: string, counts: Counts, at: number, tag: string): string {
+  const [written, starter, fallback, missing] = counts;
+  const covered = percent(counts);
+  const told = `${form}, ${tag}: ${covered} % covered; ${written} written, ${starter} from the starter, ${fallback} in another language, ${missing} missing`;
+  const part = (name: string, count: number): string =>
+    count === 0 ? '' : `<i class="${name}" style="width:${share(count, counts)}%"></i>`;
+  const lacking = fallback + missing;
+  return `<td class="${lacking > 0 ? 'lacks' : ''}"><button type="button" data-form="${esc(form)}" data-locale="${at}" title="${esc(told)}" aria-label="${esc(told)}"><b>${covered}<small> %</small></b><span class="bar">${part('w', written)}${part('s', starter)}${part('f', fallback)}${part('m', missing)}</span>${lacking > 0 ? `<small class="lack">${lacking} lacking</small>` : ''}</button></td>`;
+}
+
+function picture({ coverage, locales }: ReportData): string {
+  const total = locales.map((_, at) =>
+    coverage.reduce<Counts>(
+      (sum, { counts }) => {
+        const [a, b, c, d] = counts[at] ?? [0, 0, 0, 0];
+        return [sum[0] + a, sum[1] + b, sum[2] + c, sum[3] + d];
+      },
+      [0, 0, 0, 0],
+    ),
+  );
+  const row = (name: string, form: string, counts: readonly Counts[]): string =>
+    `<tr><th scope="row">${esc(name)}</th>${locales.map(({ tag }, at) => square(form, counts[at] ?? [0, 0, 0, 0], at, tag)).join('')}</tr>`;
+  return `<section aria-labelledby="coverage"><h2 id="coverage">Coverage by form and language</h2>
+<p class="legend"><span><i class="w"></i> written here</span><span><i class="s"></i> from the starter</span><span><i class="f"></i> another language’s</span><span><i class="m"></i> missing</span></p>
+<div class="scroll" tabindex="0" role="region" aria-labelledby="coverage"><table class="heat">
+<thead><tr><th scope="col">form</th>${locales.map(({ tag, name }) => `<th scope="col"><abbr title="${esc(name)}">${esc(tag)}</abbr></th>`).join('')}</tr></thead>
+<tbody>${row('all forms', '', total)}${coverage.map(({ form, counts }) => row(form, form, counts)).join('')}</tbody>
+</table></div></section>`;
+}
+
+function findingsSection({ findings }: ReportData): string {
+  const kinds = new Map<string, { severity: string; count: number }>();
+  for (const { kind, severity } of findings) {
+    const known = kinds.get(kind);
+    kinds.set(kind, { severity, count: (known?.count ?? 0) + 1 });
+  }
+  if (kinds.size === 0) return '<section><h2>Findings</h2><p>None: every rule has a good text.</p></section>';
+  const order = ['error', 'warning', 'info'];
+  const rows = [...kinds].sort(
+    ([, one], [, other]) => order.indexOf(one.severity) - order.indexOf(other.severity) || other.count - one.count,
+  );
+  const items = rows.map(([kind, { severity, count }]) => {
+    const own = findings.filter((one) => one.kind === kind);
+    const list = own
+      .slice(0, 200)
+      .map(({ message, place }) => `<li>${esc(message)} <code>${esc(place)}</code></li>`)
+      .join('');
+    const more =
+      own.length > 200 ? `<li>and ${own.length - 200} more; <code>zeitwort check --only ${kind}</code> lists them</li>` : '';
+    return `<details><summary><span class="severity ${severity}">${severity}</span> <b>${kind}</b> <span class="count">${count}</span></summary><ul>${list}${more}</ul></details>`;
+  });
+  return `<section><h2>Findings</h2>${items.join('')}</section>`;
+}
+
+function controls({ coverage, locales, original }: ReportData): string {
+  const first = new Set([original, ...locales.map(({ tag }) => tag)].slice(0, SHOWN_AT_FIRST + 1));
+  const option = (value: string, text: string): string => `<option value="${esc(value)}">${esc(text)}</option>`;
+  const boxes = locales
+    .map(
+      ({ tag, name }) =>
+        `<label><input type="checkbox"${first.has(tag) ? ' checked' : ''}> ${esc(name)} <code>${esc(tag)}</code></label>`,
+    )
+    .join('');
+  return `<div class="controls" role="search">
+<label class="wide">Search <input id="search" type="search" placeholder="a word, a path, a rule" autocomplete="off"></label>
+<label>Form <select id="form">${option('', 'all')}${coverage.map(({ form }) => option(form, form)).join('')}</select></label>
+<label>Texts <select id="kind">${option('message', 'messages')}${option('label', 'labels')}${option('choice', 'names of values')}${option('problem', 'problems')}${option('', 'all')}</select></label>
+<label>Show <select id="state">${option('', 'everything')}${option('finding', 'with a finding')}${option('m', 'missing')}${option('f', 'in another language')}${option('s', 'from the starter')}</select></label>
+</div>
+<details class="languages"><summary>Languages beside each other</summary><fieldset id="languages"><legend class="unseen">Languages</legend>${boxes}</fieldset></details>`;
+}
+
+/** JSON inside of a script element: nothing in it can end the element. */
+const embedded = (data: ReportData): string =>
+  JSON.stringify(data).replaceAll('<', '\\u003c').replaceAll('\u2028', '\\u2028').replaceAll('\u2029', '\\u2029');
+
+/** The report as one file that asks for nothing else. */
+export function reportPage(data: ReportData, script: string, name: string): string {
+  const counts = ['error', 'warning', 'info'].map(
+    (severity) =>
+      `${data.findings.filter((one) => one.severity === severity).length} ${severity === 'info' ? 'notes' : `${severity}s`}`,
+  );
+  return `<!doctype html>
+<html lang="en">
+<head>
+<meta charset="utf-8">
+<meta name="viewport" content="width=device-width, initial-scale=1">
+<meta name="color-scheme" content="light dark">
+<meta http-equiv="Content-Security-Policy" content="default-src 'none'; style-src 'unsafe-inline'; script-src 'unsafe-inline'">
+<title>Texts of ${esc(name)}</title>
+<style>${REPORT_STYLE}</style>
+</head>
+<body>
+<a class="skip" href="#texts">To the texts</a>
+<header><h1>Validation texts of ${esc(name)}</h1><p>${data.locales.length} languages, original in <b>${esc(data.original)}</b>. ${counts.join(', ')}.</p></header>
+<main>
+${picture(data)}
+<section id="texts" aria-labelledby="texts-head"><h2 id="texts-head">Texts side by side</h2>
+<p class="hint">Messages are shown with sample arguments, as clients would read them. Press <kbd>/</kbd> to search.</p>
+${controls(data)}
+<p id="status" role="status" aria-live="polite"></p>
+<div class="scroll" tabindex="0" role="region" aria-label="Texts"><table class="texts"><thead><tr id="head"></tr></thead><tbody id="body"></tbody></table></div>
+<nav aria-label="Pages"><button id="previous" type="button">Previous</button> <span id="page-of"></span> <button id="next" type="button">Next</button></nav>
+<noscript><p>The table needs scripts to be allowed for this file.</p></noscript>
+</section>
+${findingsSection(data)}
+</main>
+<script type="application/json" id="data">${embedded(data)}</script>
+<script>${script.replaceAll('</script', '<\\/script')}</script>
+</body>
+</html>
+`;
+}

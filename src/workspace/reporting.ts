@@ -1,0 +1,164 @@
+import type { CheckResult } from '../core/check/check.js';
+import type { Coverage } from '../core/check/coverage.js';
+import { rowsOf } from '../core/check/context.js';
+import { coverageOf } from '../core/check/coverage.js';
+import type { Finding } from '../core/finding.js';
+import { directionOf, type Locale } from '../core/locale/tag.js';
+import type { Origin } from '../core/origin.js';
+import { samplePath } from '../core/path/path.js';
+import { sampleViolation } from '../core/violation/samples.js';
+import { addressText, type Address } from './edit/address.js';
+import { overview } from '../core/catalog/overview.js';
+import type { Workspace } from './workspace.js';
+
+/** What kind of text a row of the report is. */
+export type ReportKind = 'message' | 'label' | 'choice' | 'problem';
+
+/**
+ * One text in all locales, kept short since there can be hundreds of thousands: form, place, rule, kind, the texts by locale
+ * (nothing where there is none), a letter for each locale (w, s, f, m: written, starter, fallback, missing), and the findings
+ * by their places in the list.
+ */
+export type ReportRow = readonly [string, string, string, ReportKind, readonly (string | null)[], string, readonly number[]];
+
+export interface ReportFinding {
+  readonly kind: string;
+  readonly severity: string;
+  readonly message: string;
+  readonly locale?: string | undefined;
+  readonly place: string;
+}
+
+/** Everything that the page shows. */
+export interface ReportData {
+  readonly locales: readonly { readonly tag: string; readonly name: string; readonly dir: 'ltr' | 'rtl' }[];
+  readonly original: string;
+  /** By form, then by locale: how many rules have a text of their own, the starter's, another language's, none. */
+  readonly coverage: readonly {
+    readonly form: string;
+    readonly counts: readonly (readonly [number, number, number, number])[];
+  }[];
+  readonly rows: readonly ReportRow[];
+  readonly findings: readonly ReportFinding[];
+}
+
+const LETTERS: Readonly<Record<Coverage, string>> = { written: 'w', starter: 's', fallback: 'f', missing: 'm' };
+const ORDER: readonly Coverage[] = ['written', 'starter', 'fallback', 'missing'];
+
+const idOf = ({ file, keys }: Origin): string => `${file}\n${keys.filter((key) => key !== 'text').join('\n')}`;
+
+/** Findings by the text, or by the rule and locale, that they are about. */
+class FindingIndex {
+  private readonly byPlace = new Map<string, number[]>();
+  private readonly byRule = new Map<string, number[]>();
+
+  constructor(findings: readonly Finding[]) {
+    for (const [at, { spot, form, path, rule, locale }] of findings.entries()) {
+      if (spot) this.add(this.byPlace, idOf(spot), at);
+      if (form !== undefined && path !== undefined && rule !== undefined)
+        this.add(this.byRule, `${form}\n${path}\n${rule}\n${locale ?? ''}`, at);
+    }
+  }
+
+  private add(map: Map<string, number[]>, id: string, at: number): void {
+    const list = map.get(id);
+    if (list) list.push(at);
+    else map.set(id, [at]);
+  }
+
+  ofText(origin: Origin): readonly number[] {
+    return this.byPlace.get(idOf(origin)) ?? [];
+  }
+
+  ofRule(form: string, path: string, rule: string, locale: Locale): readonly number[] {
+    return [
+      ...(this.byRule.get(`${form}\n${path}\n${rule}\n${locale}`) ?? []),
+      ...(this.byRule.get(`${form}\n${path}\n${rule}\n`) ?? []),
+    ];
+  }
+}
+
+/** The rules of all forms, each with the sentence that clients would read for sample arguments. */
+function messageRows(workspace: Workspace, locales: readonly Locale[], index: FindingIndex): ReportRow[] {
+  const forms = [...workspace.forms.values()];
+  return forms.flatMap((form) => {
+    const sentences = workspace.sentences(form);
+    return rowsOf([form.form]).map(({ field, use, keys, code }): ReportRow => {
+      const violation = sampleViolation(field, use, samplePath(field.pattern));
+      const found = new Set<number>();
+      let states = '';
+      const texts = locales.map((locale) => {
+        const message = workspace.texts.message({ form: form.form.id, path: field.pattern, keys }, locale);
+        states += LETTERS[coverageOf(message, locale, workspace.texts)];
+        for (const at of index.ofRule(form.form.id, field.path, code, locale)) found.add(at);
+        if (message) for (const at of index.ofText(message.entry.origin)) found.add(at);
+        return sentences.say(violation, locale).text;
+      });
+      const place = (field.path || 'the body') + (field.in === 'body' ? '' : ` (${field.in})`);
+      return [form.form.id, place, code, 'message', texts, states, [...found]];
+    });
+  });
+}
+
+/** Labels, names of values and problem texts, as they are written. */
+function writtenRows(workspace: Workspace, locales: readonly Locale[], index: FindingIndex): ReportRow[] {
+  return overview(workspace.catalogs).flatMap((row): ReportRow[] => {
+    if (row.kind === 'message') return [];
+    const address: Address = { ...row, path: undefined, form: undefined };
+    const found = new Set<number>();
+    let states = '';
+    const texts = locales.map((locale) => {
+      const entry = row.texts.get(locale);
+      states += entry ? 'w' : 'm';
+      if (entry) for (const at of index.ofText(entry.origin)) found.add(at);
+      return entry?.text ?? null;
+    });
+    const what =
+      row.kind === 'label' ? (row.key === '' ? 'label' : row.key) : row.kind === 'problem' ? row.key : addressText(address);
+    return [[row.form ?? '', row.path === undefined ? '' : row.path || 'the body', what, row.kind, texts, states, [...found]]];
+  });
+}
+
+function coverageByForm({ matrix }: CheckResult, locales: readonly Locale[]): ReportData['coverage'] {
+  const forms = new Map<string, [number, number, number, number][]>();
+  for (const { form, locales: states } of matrix) {
+    let counts = forms.get(form);
+    if (!counts) forms.set(form, (counts = locales.map(() => [0, 0, 0, 0])));
+    for (const [at, locale] of locales.entries()) {
+      const count = counts[at];
+      const state = ORDER.indexOf(states.get(locale) ?? 'missing') as 0 | 1 | 2 | 3;
+      if (count) count[state] += 1;
+    }
+  }
+  return [...forms].map(([form, counts]) => ({ form, counts }));
+}
+
+/** The name of a locale in English, beside its tag; its own where there is none. */
+function nameOf(locale: Locale): string {
+  try {
+    return new Intl.DisplayNames(['en'], { type: 'language' }).of(locale) ?? locale;
+  } catch {
+    return locale;
+  }
+}
+
+/** Gathers what the report shows of a workspace and a check of it. */
+export function reportData(workspace: Workspace, result: CheckResult, locales: readonly Locale[]): ReportData {
+  const index = new FindingIndex(result.findings);
+  return {
+    locales: locales.map((tag) => ({ tag, name: nameOf(tag), dir: directionOf(tag) })),
+    original: workspace.config.original,
+    coverage: coverageByForm(result, locales),
+    rows: [...messageRows(workspace, locales, index), ...writtenRows(workspace, locales, index)],
+    findings: result.findings.map(({ kind, severity, message, locale, spot }) => {
+      const { file, line, column } = spot ? workspace.place(spot) : { file: '', line: undefined, column: undefined };
+      return {
+        kind,
+        severity,
+        message,
+        locale,
+        place: [file, line, column].filter((part) => part !== undefined && part !== '').join(':'),
+      };
+    }),
+  };
+}
