@@ -1,0 +1,69 @@
+import { parse } from 'csv-parse/sync';
+import { stringify } from 'csv-stringify/sync';
+import {
+  stateOf,
+  TranslationFileError,
+  type ReadUnits,
+  type TranslationFormat,
+  type UnitFile,
+  type WriteOptions,
+} from './unit.js';
+
+const COLUMNS = ['key', 'source', 'target', 'state', 'note', 'limit'] as const;
+
+/**
+ * A spreadsheet takes a cell that begins like this for a formula, and would run it. An apostrophe before it makes it text; cells
+ * that begin with one get another, so that reading takes back just what was added.
+ */
+const RISKY = /^['=+\-@\t\r]/;
+const safe = (cell: string): string => (RISKY.test(cell) ? `'${cell}` : cell);
+const plain = (cell: string): string => (cell.startsWith("'") ? cell.slice(1) : cell);
+
+function write({ units }: UnitFile, { delimiter = ',', bom = false }: WriteOptions): string {
+  const rows = units.map(({ key, source, target, state, stale, note, limit }) =>
+    [
+      key,
+      source,
+      target ?? '',
+      target === undefined ? 'initial' : stale ? 'stale' : (state ?? 'translated'),
+      note ?? '',
+      limit === undefined ? '' : String(limit),
+    ].map(safe),
+  );
+  return stringify([[...COLUMNS], ...rows], { delimiter, bom, record_delimiter: '\r\n', quoted_match: /[\r\n]|^\s|\s$/ });
+}
+
+/** The sign behind the first name of the head. */
+const delimiterOf = (text: string): string => /^\uFEFF?(?:"[^"]*"|[^",;\t\r\n]*)([,;\t])/.exec(text)?.[1] ?? ',';
+
+function read(text: string, { delimiter }: Pick<WriteOptions, 'delimiter'>): ReadUnits {
+  let rows: Record<string, string>[];
+  let columns: string[] = [];
+  try {
+    rows = parse(text, {
+      bom: true,
+      delimiter: delimiter ?? delimiterOf(text),
+      skip_empty_lines: true,
+      columns: (head: string[]) => (columns = head.map((name) => name.trim().toLowerCase())),
+    });
+  } catch (error) {
+    const { message, lines } = error as Error & { lines?: number };
+    throw new TranslationFileError(`this is no CSV: ${message}`, lines, lines === undefined ? undefined : 1);
+  }
+  for (const wanted of ['key', 'target'])
+    if (!columns.includes(wanted))
+      throw new TranslationFileError(`there is no column "${wanted}"; the columns are ${columns.join(', ') || 'none'}`, 1, 1);
+  const units = rows.map((row) => {
+    const cell = (name: string): string | undefined => (row[name] === undefined ? undefined : plain(row[name]));
+    const target = cell('target');
+    return {
+      key: cell('key') ?? '',
+      source: cell('source'),
+      target: target === '' ? undefined : target,
+      state: stateOf(cell('state')),
+    };
+  });
+  return { units };
+}
+
+export const csv: TranslationFormat = { extension: 'csv', write, read };

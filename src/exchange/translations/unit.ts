@@ -1,0 +1,73 @@
+/** How far a translation is, in XLIFF's words. */
+export type UnitState = 'initial' | 'translated' | 'reviewed' | 'final';
+
+/** One text on its way to a translator, or back. */
+export interface Unit {
+  /** What the text is, as one word that is the same in all locales and for ever. */
+  readonly key: string;
+  readonly source: string;
+  /** The translation there is; absent where there is none. */
+  readonly target?: string | undefined;
+  readonly state?: UnitState | undefined;
+  /** Whether the original changed since the translation was made; `before` is what it was. */
+  readonly stale?: boolean | undefined;
+  readonly before?: string | undefined;
+  readonly note?: string | undefined;
+  /** How many characters there is room for. */
+  readonly limit?: number | undefined;
+}
+
+/** The texts of one locale beside the original. */
+export interface UnitFile {
+  readonly original: string;
+  readonly locale: string;
+  readonly units: readonly Unit[];
+}
+
+/** What came back: some formats do not say all of it. */
+export interface ReadUnit {
+  /** The word of the unit; of XLIFF the name, where a tool kept it. */
+  readonly key: string;
+  readonly source?: string | undefined;
+  readonly target?: string | undefined;
+  readonly state?: UnitState | undefined;
+}
+
+export interface ReadUnits {
+  readonly locale?: string | undefined;
+  readonly units: readonly ReadUnit[];
+}
+
+/** A file that is not what its format asks for. Line and column count from 1, where they are known. */
+export class TranslationFileError extends Error {
+  override name = 'TranslationFileError';
+  constructor(
+    message: string,
+    readonly line?: number,
+    readonly column?: number,
+  ) {
+    super(message);
+  }
+}
+
+/** How texts are written for other programs. */
+export interface WriteOptions {
+  /** CSV: what stands between the cells. */
+  readonly delimiter?: string | undefined;
+  /** CSV: a byte order mark, by which some spreadsheets know UTF-8. */
+  readonly bom?: boolean | undefined;
+  /** Properties: everything that is no ASCII as an escape, for readers of Latin-1. */
+  readonly ascii?: boolean | undefined;
+}
+
+/** A format that translators' tools read and write. */
+export interface TranslationFormat {
+  readonly extension: string;
+  readonly write: (file: UnitFile, options: WriteOptions) => string;
+  /** @throws {TranslationFileError} */
+  readonly read: (text: string, options: Pick<WriteOptions, 'delimiter'>) => ReadUnits;
+}
+
+export const STATES: readonly UnitState[] = ['initial', 'translated', 'reviewed', 'final'];
+
+export const stateOf = (text: string | undefined): UnitState | undefined => STATES.find((state) => state === text);

@@ -1,0 +1,195 @@
+import { createHash } from 'node:crypto';
+import { XMLParser, XMLValidator } from 'fast-xml-parser';
+import { parseMessage } from '../../core/message/parse.js';
+import { MessageSyntaxError } from '../../core/message/syntax-error.js';
+import { walk, type Span } from '../../core/message/tree.js';
+import { stateOf, TranslationFileError, type ReadUnit, type TranslationFormat, type Unit, type UnitFile } from './unit.js';
+
+// XLIFF 2.1 (OASIS, 2018): core, and the Size and Length Restriction module for limits.
+const CORE = 'urn:oasis:names:tc:xliff:document:2.0';
+const SIZE = 'urn:oasis:names:tc:xliff:sizerestriction:2.0';
+
+/** What no XML 1.0 document can hold; XLIFF has an element for it. */
+const NO_XML = /[\u0000-\u0008\u000B\u000C\u000E-\u001F\uFFFE\uFFFF]/;
+
+const ENTITIES: Readonly<Record<string, string>> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', '\r': '&#13;' };
+const ATTRIBUTE: Readonly<Record<string, string>> = { ...ENTITIES, '\n': '&#10;', '\t': '&#9;' };
+
+const escaped = (text: string, table = ENTITIES): string => text.replace(/[&<>"\r\n\t]/g, (sign) => table[sign] ?? sign);
+
+/** Attributes have no element for what XML cannot hold; such a note loses it. */
+const attribute = (text: string): string => escaped(text.replace(new RegExp(NO_XML, 'g'), ''), ATTRIBUTE);
+
+function content(text: string): string {
+  return [...text]
+    .map((character) =>
+      NO_XML.test(character)
+        ? `<cp hex="${(character.codePointAt(0) ?? 0).toString(16).toUpperCase().padStart(4, '0')}"/>`
+        : escaped(character),
+    )
+    .join('');
+}
+
+/** A short id that XML allows, the same for the same key. */
+const idOf = (key: string): string => `u${createHash('sha256').update(key).digest('hex').slice(0, 16)}`;
+
+/** The simple arguments of a message, innermost ones too; what chooses between cases stays text, since cases are translated. */
+function placeholders(text: string): Span[] {
+  const found: Span[] = [];
+  try {
+    walk(parseMessage(text), (node) => {
+      if (node.kind !== 'text' && !('cases' in node)) found.push(node);
+    });
+  } catch (error) {
+    if (!(error instanceof MessageSyntaxError)) throw error;
+  }
+  return found.sort((one, other) => one.start - other.start);
+}
+
+/** Numbers each placeholder of a unit, the same one in source and target alike. */
+class Inlines {
+  readonly data: string[] = [];
+
+  write(text: string): string {
+    const used = new Map<string, number>();
+    let result = '';
+    let at = 0;
+    for (const { start, end } of placeholders(text)) {
+      const code = text.slice(start, end);
+      result += content(text.slice(at, start)) + this.placeholder(code, used);
+      at = end;
+    }
+    return result + content(text.slice(at));
+  }
+
+  /** The second `{max}` of a text is another element than the first, and the same as the second of the other language. */
+  private placeholder(code: string, used: Map<string, number>): string {
+    const times = (used.get(code) ?? 0) + 1;
+    used.set(code, times);
+    let seen = 0;
+    let number = this.data.findIndex((known) => known === code && ++seen === times);
+    if (number < 0) number = this.data.push(code) - 1;
+    return `<ph id="${number + 1}" dataRef="d${number + 1}" disp="${attribute(code)}" canCopy="yes" canDelete="no"/>`;
+  }
+}
+
+function unitText({ key, source, target, state, stale, before, note, limit }: Unit): string {
+  const inlines = new Inlines();
+  const from = inlines.write(source);
+  const to = target === undefined ? '' : `\n        <target xml:space="preserve">${inlines.write(target)}</target>`;
+  const notes = [
+    ...(note === undefined ? [] : [`<note category="description">${content(note.replace(new RegExp(NO_XML, 'g'), ''))}</note>`]),
+    ...(before === undefined
+      ? []
+      : [`<note category="previous-source">${content(before.replace(new RegExp(NO_XML, 'g'), ''))}</note>`]),
+  ];
+  const data = inlines.data.map((code, at) => `\n        <data id="d${at + 1}">${content(code)}</data>`).join('');
+  const size = limit === undefined ? '' : ` slr:sizeRestriction="${limit}"`;
+  const told = target === undefined ? 'initial' : (state ?? 'translated');
+  return `    <unit id="${idOf(key)}" name="${attribute(key)}"${size}>
+${notes.length === 0 ? '' : `      <notes>${notes.join('')}</notes>\n`}${data === '' ? '' : `      <originalData>${data}\n      </originalData>\n`}      <segment state="${told}"${stale ? ' subState="zw:stale"' : ''}>
+        <source xml:space="preserve">${from}</source>${to}
+      </segment>
+    </unit>`;
+}
+
+function write({ original, locale, units }: UnitFile): string {
+  return `<?xml version="1.0" encoding="UTF-8"?>
+<xliff xmlns="${CORE}" xmlns:slr="${SIZE}" version="2.1" srcLang="${original}" trgLang="${locale}">
+  <file id="texts">
+    <slr:profiles generalProfile="xliff:codepoints"/>
+${units.map(unitText).join('\n')}
+  </file>
+</xliff>
+`;
+}
+
+/** One node as the parser gives it: its name with its children, its attributes under `:@`. */
+type XmlNode = Readonly<Record<string, unknown>>;
+
+const parser = new XMLParser({
+  preserveOrder: true,
+  ignoreAttributes: false,
+  attributeNamePrefix: '',
+  parseTagValue: false,
+  parseAttributeValue: false,
+  trimValues: false,
+  processEntities: true,
+  htmlEntities: true,
+  ignoreDeclaration: true,
+});
+
+const nameOf = (node: XmlNode): string => Object.keys(node).find((key) => key !== ':@') ?? '';
+const local = (node: XmlNode): string => nameOf(node).replace(/^.*:(?=[a-z])/i, '');
+const childrenOf = (node: XmlNode): readonly XmlNode[] => {
+  const children = node[nameOf(node)];
+  return Array.isArray(children) ? (children as XmlNode[]) : [];
+};
+const attributesOf = (node: XmlNode): Readonly<Record<string, string>> => (node[':@'] ?? {}) as Record<string, string>;
+const named = (node: XmlNode, name: string): XmlNode[] => childrenOf(node).filter((child) => local(child) === name);
+
+/** The text of a source or target: inline elements become what they stand for. */
+function textOf(node: XmlNode, data: ReadonlyMap<string, string>): string {
+  return childrenOf(node)
+    .map((child): string => {
+      if ('#text' in child) return String(child['#text']);
+      const own = attributesOf(child);
+      switch (local(child)) {
+        case 'cp':
+          return String.fromCodePoint(Number.parseInt(own.hex ?? '', 16) || 0);
+        case 'ph':
+          return data.get(own.dataRef ?? '') ?? own.disp ?? own.equiv ?? '';
+        case 'pc':
+          return (data.get(own.dataRefStart ?? '') ?? '') + textOf(child, data) + (data.get(own.dataRefEnd ?? '') ?? '');
+        case 'sc':
+        case 'ec':
+          return data.get(own.dataRef ?? '') ?? '';
+        default:
+          return textOf(child, data);
+      }
+    })
+    .join('');
+}
+
+function readUnit(unit: XmlNode): ReadUnit {
+  const { id = '', name } = attributesOf(unit);
+  const data = new Map(
+    named(unit, 'originalData').flatMap((original) =>
+      named(original, 'data').map((one) => [attributesOf(one).id ?? '', textOf(one, new Map())] as const),
+    ),
+  );
+  // A tool may have cut a unit into segments, with what stands between them as `ignorable`.
+  const parts = childrenOf(unit).filter((child) => ['segment', 'ignorable'].includes(local(child)));
+  const side = (part: 'source' | 'target'): string | undefined => {
+    const texts = parts.map((one) => named(one, part)[0]);
+    const some = texts.some((text) => text !== undefined);
+    if (!some) return undefined;
+    return parts
+      .map((one, at) => textOf(texts[at] ?? (local(one) === 'ignorable' ? (named(one, 'source')[0] ?? {}) : {}), data))
+      .join('');
+  };
+  const states = parts.flatMap((part) => (local(part) === 'segment' ? [attributesOf(part).state ?? 'initial'] : []));
+  return { key: name ?? id, source: side('source'), target: side('target'), state: stateOf(states[0]) };
+}
+
+function unitsIn(node: XmlNode): XmlNode[] {
+  return childrenOf(node).flatMap((child) =>
+    local(child) === 'unit' ? [child] : local(child) === 'group' ? unitsIn(child) : [],
+  );
+}
+
+function read(text: string): { locale?: string; units: ReadUnit[] } {
+  const valid = XMLValidator.validate(text);
+  if (valid !== true)
+    throw new TranslationFileError(`this is no XML: ${valid.err.msg.replace(/\.$/, '')}`, valid.err.line, valid.err.col);
+  const nodes = parser.parse(text) as XmlNode[];
+  const root = nodes.find((node) => local(node) === 'xliff');
+  if (!root) throw new TranslationFileError('this is no XLIFF: its outermost element is not "xliff"', 1, 1);
+  const { version = '', trgLang } = attributesOf(root);
+  if (!version.startsWith('2.'))
+    throw new TranslationFileError(`XLIFF ${version || 'without a version'} is not read; save it as XLIFF 2`, 1, 1);
+  const units = named(root, 'file').flatMap((file) => unitsIn(file).map(readUnit));
+  return { ...(trgLang === undefined ? {} : { locale: trgLang }), units };
+}
+
+export const xliff: TranslationFormat = { extension: 'xlf', write, read };
