@@ -23,6 +23,12 @@ const sameNames = (one: ReadonlyMap<string, unknown>, other: ReadonlyMap<string,
   return true;
 };
 
+/** What the original tells and a translation leaves out. */
+export function leftOut(original: Entry, translation: Entry): string[] {
+  const facts = factsOf(translation);
+  return [...factsOf(original)].filter((fact) => !facts.has(fact));
+}
+
 const listed = (names: readonly string[]): string => names.map((name) => `{${name}}`).join(', ');
 
 export const argumentMismatch: Kind = {

@@ -9,8 +9,12 @@ function lengthOf(text: string): number {
   return [...segmenter.segment(text)].length;
 }
 
+/** How long a text is with sample values, in characters as people count them. */
+export const sampleLength = (role: Pick<Role, 'entry' | 'rows' | 'key'>): number =>
+  lengthOf(role.entry.format({ zone: 'UTC' })(samplesFor(role)));
+
 /** Arguments as they may come: declared parameters, else the vocabulary's samples, else a word of usual length. */
-function samplesFor({ entry, rows, key }: Role): Record<string, unknown> {
+function samplesFor({ entry, rows, key }: Pick<Role, 'entry' | 'rows' | 'key'>): Record<string, unknown> {
   const [row] = rows;
   const rule = VOCABULARY.get(row?.use.rule ?? key);
   const samples = Object.fromEntries(
@@ -33,7 +37,7 @@ export const tooLong: Kind = {
     each: (role) => {
       const { limit } = role.entry.details;
       if (limit === undefined || role.entry.error) return;
-      const length = lengthOf(role.entry.format({ zone: 'UTC' })(samplesFor(role)));
+      const length = sampleLength(role);
       if (length <= limit) return;
       const message = `With sample values this text has ${length} characters, and there is room for ${limit}. Shorten it.`;
       report({ message, ...aboutRole(role) });

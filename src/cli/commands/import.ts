@@ -1,0 +1,156 @@
+import { Option, type Command } from 'commander';
+import { placeholderTemplate } from '../../core/message/plain.js';
+import { flatten, plainCsv, plainPo, plainProperties, type PlainText } from '../../exchange/plain/read.js';
+import { TRANSLATION_FORMATS } from '../../exchange/translations/formats.js';
+import { TranslationFileError } from '../../exchange/translations/unit.js';
+import { complaint } from '../../workspace/complaint.js';
+import { addressText } from '../../workspace/edit/address.js';
+import { Edits } from '../../workspace/edit/edits.js';
+import { importUnits, type ImportedText } from '../../workspace/edit/importing.js';
+import { NO_MAP, readKeyMap, takeOver } from '../../workspace/edit/taking-over.js';
+import { TextEditor } from '../../workspace/edit/texts.js';
+import { readText } from '../../workspace/files.js';
+import { parseJson } from '../../workspace/json.js';
+import { parseYaml } from '../../workspace/yaml.js';
+import { finish, withDryRun, type DryRunOptions } from '../editing.js';
+import { openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
+import { counted, paint, print } from '../print/out.js';
+
+const FORMATS = ['xliff', 'po', 'csv', 'properties', 'json', 'yaml'] as const;
+
+interface Options extends WorkspaceOptions, DryRunOptions {
+  readonly as?: (typeof FORMATS)[number];
+  readonly locale?: string;
+  readonly into?: string;
+  readonly plain?: boolean;
+  readonly map?: string;
+  readonly placeholder?: string;
+  readonly pluralSuffix?: string;
+  readonly pluralSeparator?: string;
+  readonly pluralArgument: string;
+}
+
+const EXTENSIONS: Readonly<Record<string, (typeof FORMATS)[number]>> = {
+  ...{
+    xlf: 'xliff',
+    xliff: 'xliff',
+    po: 'po',
+    csv: 'csv',
+    tsv: 'csv',
+    properties: 'properties',
+    json: 'json',
+    yaml: 'yaml',
+    yml: 'yaml',
+  },
+};
+
+function formatOf(file: string, { as }: Options): (typeof FORMATS)[number] {
+  const known = as ?? EXTENSIONS[/\.(\w+)$/.exec(file)?.[1]?.toLowerCase() ?? ''];
+  if (known === undefined) throw complaint('wrong-use', [`${file} does not say what it is; name its format with --as`]);
+  return known;
+}
+
+function plainTexts(text: string, file: string, format: (typeof FORMATS)[number]): { texts: PlainText[]; odd: string[] } {
+  switch (format) {
+    case 'json':
+      return flatten(parseJson(text, file, true));
+    case 'yaml':
+      return flatten(parseYaml(text, file));
+    case 'po':
+      return { texts: plainPo(text), odd: [] };
+    case 'csv':
+      return { texts: plainCsv(text), odd: [] };
+    case 'properties':
+      return { texts: plainProperties(text), odd: [] };
+    case 'xliff':
+      throw complaint('wrong-use', ['XLIFF is read as "export" writes it; old catalogs are json, yaml, properties, po or csv']);
+  }
+}
+
+function printChanges(changed: readonly ImportedText[], refused: readonly { key: string; why: string }[]): void {
+  for (const { address, before, after } of changed) {
+    print(paint.bold(addressText(address)));
+    if (before !== undefined) print(paint.red(`  - ${before}`));
+    print(paint.green(`  + ${after}`));
+  }
+  for (const { key, why } of refused) process.stderr.write(`zeitwort: ${key}: ${why}.\n`);
+  if (refused.length > 0) process.exitCode = 1;
+}
+
+/** What a reader of another format says, with its place in the file. */
+function reading<T>(file: string, read: () => T): T {
+  try {
+    return read();
+  } catch (error) {
+    if (!(error instanceof TranslationFileError)) throw error;
+    const { line, column, message } = error;
+    throw complaint('wrong-content', [message], { file, ...(line === undefined ? {} : { line, column: column ?? 1 }) });
+  }
+}
+
+async function importTexts(file: string, options: Options): Promise<void> {
+  const workspace = openWorkspace(options);
+  const format = formatOf(file, options);
+  const text = readText(file, file === '-' ? 'standard input' : file, 'translations');
+  const edits = new Edits(workspace);
+  const editor = new TextEditor(workspace, edits);
+  const asOld =
+    (options.plain ?? false) ||
+    options.map !== undefined ||
+    options.placeholder !== undefined ||
+    format === 'json' ||
+    format === 'yaml';
+  if (!asOld && (format === 'xliff' || format === 'po' || format === 'csv' || format === 'properties')) {
+    const read = reading(file, () => TRANSLATION_FORMATS[format].read(text, {}));
+    const tag = options.locale ?? read.locale;
+    if (tag === undefined) throw complaint('wrong-use', ['the file does not say which language it is; name it with --locale']);
+    const locale = workspace.locale(tag);
+    if (locale === workspace.config.original)
+      throw complaint('wrong-use', [`${locale} is the original, which is not translated`]);
+    const { changed, states, refused, moved } = importUnits(workspace, editor, locale, read.units, options.into);
+    printChanges(changed, refused);
+    for (const address of moved)
+      process.stderr.write(
+        `zeitwort: ${addressText(address)}: the original changed since this was exported; the text went in, and counts as stale.\n`,
+      );
+    await finish(edits, options, `Took in ${counted(changed.length, 'text')} and ${counted(states, 'state')} of ${locale}`);
+    return;
+  }
+  if (options.locale === undefined) throw complaint('wrong-use', ['name the language of the texts with --locale']);
+  const locale = workspace.locale(options.locale);
+  let template: ReturnType<typeof placeholderTemplate> | undefined;
+  try {
+    template = options.placeholder === undefined ? undefined : placeholderTemplate(options.placeholder);
+  } catch (error) {
+    throw complaint('wrong-use', [`--placeholder: ${error instanceof Error ? error.message : String(error)}`]);
+  }
+  const map = options.map === undefined ? NO_MAP : readKeyMap(readText(options.map, options.map, 'a map of keys'), options.map);
+  const { texts, odd } = reading(file, () => plainTexts(text, file, format));
+  const { pluralSuffix, pluralSeparator, pluralArgument } = options;
+  const taken = takeOver(
+    workspace,
+    editor,
+    locale,
+    texts,
+    { map, template, pluralSuffix, pluralSeparator, pluralArgument },
+    options.into,
+  );
+  const refused = [...taken.refused, ...odd.map((key) => ({ key, why: 'it is neither a text nor an object of texts' }))];
+  printChanges(taken.changed, refused);
+  await finish(edits, options, `Took over ${counted(taken.changed.length, 'text')} of ${locale}`);
+}
+
+export function define(command: Command): void {
+  withDryRun(withWorkspace(command.argument('<file>', 'what came back, or an old catalog; - reads standard input')))
+    .addOption(new Option('--as <format>', "the file's format (else by its name)").choices(FORMATS))
+    .option('--locale <tag>', 'the language of the texts (else as the file says)')
+    .option('--into <file>', 'the catalog for texts that have none yet')
+    .option('--plain', 'an old catalog of keys and texts, not what "export" wrote; json and yaml always are')
+    .option('--map <file>', 'old catalogs: what their keys and arguments are called here, as YAML')
+    .option('--placeholder <template>', "old catalogs: how they write arguments, with NAME or NUMBER: '%(NAME)s', '{{NAME}}'")
+    .option('--plural-suffix <template>', "old catalogs: what follows a key for each plural form, with CATEGORY: '_CATEGORY'")
+    .option('--plural-separator <text>', 'old catalogs: what stands between the plural forms of one text')
+    .option('--plural-argument <name>', 'old catalogs: the number that a plural hangs on', 'count')
+    .addHelpText('after', '\nWhat is refused is listed, the rest goes in; the exit code is 1 then.')
+    .action(importTexts);
+}

@@ -1,0 +1,55 @@
+import { parse } from 'csv-parse/sync';
+import { parseLines } from 'dot-properties';
+import { po as gettext } from 'gettext-parser';
+import { isObject } from '../../core/reading.js';
+import { TranslationFileError } from '../translations/unit.js';
+
+/** One text of an old catalog: its key, nested ones joined by dots, and one text or several for the forms of a plural. */
+export interface PlainText {
+  readonly key: string;
+  readonly texts: readonly string[];
+}
+
+/** What is in a nested catalog, flat. Anything but texts and objects of them is listed as not readable. */
+export function flatten(root: unknown): { texts: PlainText[]; odd: string[] } {
+  const texts: PlainText[] = [];
+  const odd: string[] = [];
+  const visit = (value: unknown, key: string): void => {
+    if (typeof value === 'string') texts.push({ key, texts: [value] });
+    else if (typeof value === 'number' || typeof value === 'boolean') texts.push({ key, texts: [String(value)] });
+    else if (isObject(value)) for (const [name, one] of Object.entries(value)) visit(one, key === '' ? name : `${key}.${name}`);
+    else odd.push(key);
+  };
+  visit(root, '');
+  return { texts, odd };
+}
+
+/** PO: the key is the context, if there is one, else the original text. */
+export function plainPo(text: string): PlainText[] {
+  const { translations } = gettext.parse(text, { defaultCharset: 'utf-8', validation: false });
+  return Object.values(translations).flatMap((byId) =>
+    Object.values(byId).flatMap(({ msgctxt, msgid, msgstr }) =>
+      msgid === '' || msgstr.every((one) => one === '') ? [] : [{ key: msgctxt ?? msgid, texts: msgstr }],
+    ),
+  );
+}
+
+/** CSV: the first column is the key, the second the text; a head is left out if it says so. */
+export function plainCsv(text: string): PlainText[] {
+  let rows: string[][];
+  try {
+    rows = parse(text, { bom: true, delimiter: [',', ';', '\t'], skip_empty_lines: true, relax_column_count: true });
+  } catch (error) {
+    throw new TranslationFileError(`this is no CSV: ${error instanceof Error ? error.message : String(error)}`);
+  }
+  const [head] = rows;
+  const body = head && /^(key|id|name)$/i.test(head[0] ?? '') ? rows.slice(1) : rows;
+  return body.map(([key = '', value = '']) => ({ key, texts: [value] }));
+}
+
+export function plainProperties(text: string): PlainText[] {
+  return (parseLines(text.replace(/^\uFEFF/, '')) as (string | string[])[]).flatMap((line) => {
+    const [key = '', value = ''] = Array.isArray(line) ? line : [];
+    return Array.isArray(line) ? [{ key, texts: [value] }] : [];
+  });
+}

@@ -1,0 +1,110 @@
+import { leftOut } from '../../core/check/argument-mismatch.js';
+import { sampleLength } from '../../core/check/wording/too-long.js';
+import { rowsOf } from '../../core/check/context.js';
+import { Entry } from '../../core/catalog/entry.js';
+import { overview } from '../../core/catalog/overview.js';
+import type { Locale } from '../../core/locale/tag.js';
+import type { ReadUnit } from '../../exchange/translations/unit.js';
+import { suggestion } from '../../core/text/closest.js';
+import type { Workspace } from '../workspace.js';
+import type { Address } from './address.js';
+import { unitKey } from './exporting.js';
+import { messageProblem, type TextEditor } from './texts.js';
+
+export interface ImportedText {
+  readonly address: Address;
+  readonly before: string | undefined;
+  readonly after: string;
+}
+
+export interface Imported {
+  readonly changed: readonly ImportedText[];
+  /** How many states were noted anew, of texts that stayed. */
+  readonly states: number;
+  readonly refused: readonly { readonly key: string; readonly why: string }[];
+  /** Texts that went in although their original is another now than the translator saw. */
+  readonly moved: readonly Address[];
+}
+
+interface Known {
+  readonly address: Address;
+  readonly source: Entry;
+  readonly target: Entry | undefined;
+}
+
+/** All texts that a locale can have, by the word that stands for them. */
+function knownTexts(workspace: Workspace, locale: Locale): Map<string, Known> {
+  const { original } = workspace.config;
+  return new Map(
+    overview(workspace.catalogs).flatMap((row) => {
+      const source = row.texts.get(original);
+      const address: Address = { kind: row.kind, form: row.form, path: row.path, key: row.key };
+      return source ? [[unitKey(address), { address, source, target: row.texts.get(locale) }] as const] : [];
+    }),
+  );
+}
+
+/** Why a translation cannot go in; nothing where it can. */
+function problemOf(workspace: Workspace, text: string, locale: Locale, { address, source, target }: Known): string | undefined {
+  const broken = messageProblem(text);
+  if (broken !== undefined) return `refused ${broken}`;
+  const entry = new Entry(text, locale, source.origin);
+  const lost = source.error ? [] : leftOut(source, entry);
+  if (lost.length > 0) return `it loses ${lost.map((name) => `{${name}}`).join(', ')}, which the original tells`;
+  const limit = target?.details.limit ?? source.details.limit;
+  if (limit === undefined) return undefined;
+  const forms = [...workspace.forms.values()]
+    .map(({ form }) => form)
+    .filter(({ id }) => address.form === undefined || id === address.form);
+  const rows = rowsOf(forms).filter(
+    (row) => row.keys.includes(address.key) && (address.path === undefined || row.field.path === address.path),
+  );
+  const length = sampleLength({ entry, rows, key: address.key });
+  return length > limit ? `with sample values it has ${length} characters, and there is room for ${limit}` : undefined;
+}
+
+/** Takes translations back: what is good goes in, what is not is listed with the reason. */
+export function importUnits(
+  workspace: Workspace,
+  editor: TextEditor,
+  locale: Locale,
+  units: readonly ReadUnit[],
+  into?: string,
+): Imported {
+  const known = knownTexts(workspace, locale);
+  const changed: ImportedText[] = [];
+  const refused: { key: string; why: string }[] = [];
+  const moved: Address[] = [];
+  let states = 0;
+  for (const { key, source, target, state } of units) {
+    const found = known.get(key);
+    if (!found) {
+      refused.push({ key, why: `there is no such text in the original${suggestion(key, known.keys())}` });
+      continue;
+    }
+    if (target === undefined) continue;
+    const { address } = found;
+    const same = found.target?.text === target;
+    if (!same) {
+      const problem = problemOf(workspace, target, locale, found);
+      if (problem !== undefined) {
+        refused.push({ key, why: problem });
+        continue;
+      }
+    }
+    const file = editor.fileForDraft(locale, address, into);
+    if (!same) {
+      editor.set(file, address, target);
+      changed.push({ address, before: found.target?.text, after: target });
+    }
+    const from = source ?? found.source.text;
+    if (!same && from !== found.source.text) moved.push(address);
+    const noted = editor.stateOf(file, address);
+    const now = state ?? (same ? undefined : 'translated');
+    // An unchanged text keeps what is noted of it, and one of which nothing is noted counts as translated.
+    if (now === undefined || (same && now === (noted ?? 'translated'))) continue;
+    editor.mark(file, address, now, target, from);
+    if (same) states++;
+  }
+  return { changed, states, refused, moved };
+}
