@@ -23,4 +23,5 @@ export {
   type Report,
   type WorkspaceRenderer,
 } from './library.js';
+export { violation, type DeclaredForms, type DeclaredRule, type FieldPath, type FormId, type RuleId } from './typed.js';
 export { Complaint } from './workspace/complaint.js';

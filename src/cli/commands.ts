@@ -34,5 +34,11 @@ export const COMMANDS: readonly CommandEntry[] = [
   { name: 'serve', summary: 'answer over HTTP: a service, and a stand-in backend', load: () => import('./commands/serve.js') },
   { name: 'contract', summary: 'write the schema of the bodies that clients get', load: () => import('./commands/contract.js') },
   { name: 'audit', summary: 'hold recorded responses against the contract', load: () => import('./commands/audit.js') },
+  {
+    name: 'types',
+    summary: 'declare forms, fields and rules for the TypeScript compiler',
+    load: () => import('./commands/types.js'),
+  },
+  { name: 'diff', summary: 'tell what changed between revisions', load: () => import('./commands/diff.js') },
   { name: 'pack', summary: 'write one file a language with all lookups resolved', load: () => import('./commands/pack.js') },
 ];

@@ -1,0 +1,2 @@
+import type { Command } from 'commander';
+export function define(_: Command): void {}

@@ -1,0 +1,47 @@
+import type { Command } from 'commander';
+import { constants, declarations } from '../../exchange/typescript.js';
+import { complaint } from '../../workspace/complaint.js';
+import { writeWhole } from '../../workspace/write.js';
+import { isCurrent, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
+import { print } from '../print/out.js';
+
+interface Options extends WorkspaceOptions {
+  readonly out: string;
+  readonly constants?: boolean;
+  readonly check?: boolean;
+}
+
+function types(options: Options): void {
+  const { out } = options;
+  const workspace = openWorkspace(options);
+  const { languages, original, statuses } = workspace.config;
+  const source = {
+    forms: [...workspace.forms.values()].map(({ form }) => form),
+    ...{ locales: languages, original, problems: [...statuses.keys()] },
+  };
+  if (options.constants && /\.d\.[cm]?ts$/.test(out))
+    throw complaint('wrong-use', ['constants are code, and a .d.ts holds none; name a .ts with --out']);
+  const text = options.constants ? constants(source) : declarations(source);
+  if (out === '-') {
+    print(text);
+    return;
+  }
+  if (!options.check) {
+    writeWhole(out, text);
+    print(`Wrote ${out}`);
+    return;
+  }
+  if (isCurrent(out, text)) print(`${out} is up to date`);
+  else {
+    print(`${out} is out of date; run "zeitwort types"`);
+    process.exitCode = 1;
+  }
+}
+
+export function define(command: Command): void {
+  withWorkspace(command)
+    .option('--out <file>', 'the file to write, - for standard output', 'zeitwort.d.ts')
+    .option('--constants', 'with lists of forms, fields, rules, languages and problems as constants, into a .ts')
+    .option('--check', 'write nothing; exit with 1 where the file is out of date')
+    .action(types);
+}

@@ -1,0 +1,156 @@
+import type { Locale } from '../core/locale/tag.js';
+import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, printPath, type Pattern } from '../core/path/path.js';
+import type { Field, Form, RuleUse } from '../core/rules/form.js';
+
+/** What declarations are made of. */
+export interface TypesSource {
+  readonly forms: readonly Form[];
+  readonly locales: readonly Locale[];
+  readonly original: Locale;
+  readonly problems: readonly string[];
+}
+
+/** Arguments that no rule sheet can declare: whoever finds the violation has to say them. */
+const TOLD: Readonly<Record<string, Readonly<Record<string, string>>>> = {
+  uniqueItems: { first: 'number', second: 'number' },
+  additionalProperties: { name: 'string' },
+  unevaluatedProperties: { name: 'string' },
+  propertyNames: { name: 'string' },
+};
+
+const quoted = (text: string): string => JSON.stringify(text);
+
+/** A member's name: bare where TypeScript allows it. */
+const member = (name: string): string => (/^[A-Za-z_$][\w$]*$/.test(name) ? name : quoted(name));
+
+const union = (names: readonly string[]): string => (names.length === 0 ? 'never' : names.map(quoted).join(' | '));
+
+function typeOf(value: unknown): string {
+  if (Array.isArray(value)) return 'readonly unknown[]';
+  switch (typeof value) {
+    case 'number':
+      return 'number';
+    case 'string':
+      return 'string';
+    case 'boolean':
+      return 'boolean';
+    default:
+      return 'unknown';
+  }
+}
+
+/** The type of a concrete path: a text, or a template with a number for each open place. */
+function pathKey(pattern: Pattern): string {
+  if (!pattern.some((segment) => typeof segment === 'symbol')) return quoted(printPath(pattern));
+  const text = pattern
+    .map((segment, at) => {
+      if (segment === ANY_ELEMENT) return '[${number}]';
+      if (segment === ANY_KEY) return `${at === 0 ? '' : '.'}\${string}`;
+      if (segment === ANY_DEPTH) return '${string}';
+      const printed = printPath([segment]);
+      const joint = at === 0 || printed.startsWith('[') || pattern[at - 1] === ANY_DEPTH ? '' : '.';
+      return (joint + printed).replace(/[`\\]|\$\{/g, (sign) => `\\${sign}`);
+    })
+    .join('');
+  return `[path: \`${text}\`]`;
+}
+
+/** What is known of a rule at a place: parameters that are declared may be left out, the others not. */
+function ruleType(uses: readonly RuleUse[]): string {
+  const params = new Map<string, string>();
+  const codes = new Set<string>();
+  for (const { rule, external, params: given, as } of uses) {
+    if (as !== undefined) codes.add(as);
+    for (const [name, value] of Object.entries(given))
+      params.set(name, `${member(name)}${external ? '' : '?'}: ${typeOf(value)}`);
+    for (const [name, type] of Object.entries(Object.hasOwn(TOLD, rule) ? (TOLD[rule] ?? {}) : {}))
+      params.set(name, `${name}: ${type}`);
+  }
+  const told = [...params.values()].join('; ');
+  return `{ params: {${told === '' ? '' : ` ${told} `}}; as: ${union([...codes])} }`;
+}
+
+function fieldType(fields: readonly Field[]): string {
+  const byRule = new Map<string, RuleUse[]>();
+  for (const { uses } of fields) {
+    for (const use of uses) {
+      const same = byRule.get(use.rule);
+      if (same) same.push(use);
+      else byRule.set(use.rule, [use]);
+    }
+  }
+  const rules = [...byRule].map(([rule, uses]) => `      ${member(rule)}: ${ruleType(uses)};`);
+  return rules.length === 0 ? '{}' : `{\n${rules.join('\n')}\n    }`;
+}
+
+/** The fields of a form by their printed pattern; one path may stand in the body and in the query. */
+function byPath({ fields }: Form): Map<string, Field[]> {
+  const found = new Map<string, Field[]>();
+  for (const field of fields) {
+    const same = found.get(field.path);
+    if (same) same.push(field);
+    else found.set(field.path, [field]);
+  }
+  return found;
+}
+
+function formType(form: Form): string {
+  const literal: string[] = [];
+  const open: string[] = [];
+  for (const fields of byPath(form).values()) {
+    const [first] = fields;
+    if (!first) continue;
+    const key = pathKey(first.pattern);
+    // Templates that overlap would contradict each other in one type; side by side they add up.
+    if (key.startsWith('[path')) open.push(`{\n    ${key}: ${fieldType(fields)};\n  }`);
+    else literal.push(`    ${key}: ${fieldType(fields)};`);
+  }
+  return [`{\n${literal.join('\n')}\n  }`, ...open].join(' & ');
+}
+
+const HEAD = '// Written by "zeitwort types"; change the workspace and write it anew.\n';
+
+/** The declarations of a workspace: the same workspace gives the same text. */
+export function declarations({ forms, locales, original, problems }: TypesSource): string {
+  return `${HEAD}import 'zeitwort';
+
+/** The languages of the workspace. */
+export type Locale = ${union(locales)};
+/** The locale that the others are translated from. */
+export type OriginalLocale = ${quoted(original)};
+/** Errors of the whole request. */
+export type ProblemName = ${union(problems)};
+/** The path patterns of each form, as catalogs name fields. */
+export interface FieldPatterns {
+${forms.map((form) => `  ${member(form.id)}: ${union([...byPath(form).keys()])};`).join('\n')}
+}
+
+declare module 'zeitwort' {
+  interface DeclaredForms {
+${forms.map((form) => `  ${member(form.id)}: ${formType(form)};`).join('\n')}
+  }
+}
+`;
+}
+
+/** The same with constants, for programs that list forms, fields or rules. */
+export function constants(source: TypesSource): string {
+  const { forms, locales, original, problems } = source;
+  const list = (names: readonly string[]): string => `[${names.map(quoted).join(', ')}]`;
+  const formsText = forms.map((form) => {
+    const fields = [...byPath(form)].map(([path, own]) => {
+      const rules = new Set(own.flatMap(({ uses }) => uses.map(({ rule }) => rule)));
+      return `    ${quoted(path)}: ${list([...rules])},`;
+    });
+    return `  ${member(form.id)}: {\n${fields.join('\n')}\n  },`;
+  });
+  return `${declarations(source)}
+export const LOCALES = ${list(locales)} as const;
+export const ORIGINAL = ${quoted(original)} as const;
+export const PROBLEMS = ${list(problems)} as const;
+/** The rules of each field of each form. */
+export const FORMS = {
+${formsText.join('\n')}
+} as const;
+`;
+}
