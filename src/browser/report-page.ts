@@ -8,10 +8,10 @@ const PRINTED = 1000;
 
 const data = JSON.parse(document.getElementById('data')?.textContent ?? '{}') as ReportData;
 
-function element<T extends HTMLElement>(id: string): T {
+function element(id: string): HTMLElement {
   const found = document.getElementById(id);
   if (!found) throw new Error(`no ${id}`);
-  return found as T;
+  return found;
 }
 
 function make(tag: string, attributes: Readonly<Record<string, string>> = {}, ...children: (Node | string)[]): HTMLElement {
@@ -21,16 +21,16 @@ function make(tag: string, attributes: Readonly<Record<string, string>> = {}, ..
   return made;
 }
 
-const search = element<HTMLInputElement>('search');
-const form = element<HTMLSelectElement>('form');
-const kind = element<HTMLSelectElement>('kind');
-const state = element<HTMLSelectElement>('state');
-const languages = element<HTMLFieldSetElement>('languages');
+const search = element('search') as HTMLInputElement;
+const form = element('form') as HTMLSelectElement;
+const kind = element('kind') as HTMLSelectElement;
+const state = element('state') as HTMLSelectElement;
+const languages = element('languages') as HTMLFieldSetElement;
 const status = element('status');
 const head = element('head');
 const body = element('body');
-const previous = element<HTMLButtonElement>('previous');
-const next = element<HTMLButtonElement>('next');
+const previous = element('previous') as HTMLButtonElement;
+const next = element('next') as HTMLButtonElement;
 const pageOf = element('page-of');
 
 const MARKS: Readonly<Record<string, readonly [string, string]>> = {

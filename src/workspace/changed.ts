@@ -1,31 +1,18 @@
-import { execFileSync } from 'node:child_process';
 import path from 'node:path';
 import type { Finding } from '../core/finding.js';
-import { complaint } from './complaint.js';
+import { git } from './git.js';
 import type { WorkspaceFolder } from './folder.js';
 
-function git(folder: string, args: readonly string[]): string {
-  try {
-    return execFileSync('git', args, {
-      cwd: folder,
-      encoding: 'utf8',
-      stdio: ['ignore', 'pipe', 'pipe'],
-      maxBuffer: 256 * 1024 * 1024,
-    });
-  } catch (error) {
-    const said = error instanceof Error && 'stderr' in error ? String(error.stderr).trim().split('\n')[0] : '';
-    throw complaint('wrong-use', [
-      `git cannot tell what changed (${said || 'is it installed?'}); name a revision of this repository`,
-    ]);
-  }
-}
+const PURPOSE = 'what changed';
 
 /** Lines of files, first and last, that changed since a revision (or in a range of them); whole files that are new. */
 function changedLines(folder: string, revision: string): Map<string, [number, number][]> {
-  const top = git(folder, ['rev-parse', '--show-toplevel']).trim();
+  const top = git(folder, ['rev-parse', '--show-toplevel'], PURPOSE).toString().trim();
   const found = new Map<string, [number, number][]>();
   let file = '';
-  for (const line of git(folder, ['diff', '--unified=0', '--no-color', '--no-ext-diff', revision, '--', '.']).split('\n')) {
+  for (const line of git(folder, ['diff', '--unified=0', '--no-color', '--no-ext-diff', revision, '--', '.'], PURPOSE)
+    .toString()
+    .split('\n')) {
     const name = /^\+\+\+ (?:"?b\/(.*?)"?)$/.exec(line)?.[1];
     if (name !== undefined) file = path.join(top, name);
     const hunk = /^@@ -\S+ \+(\d+)(?:,(\d+))? @@/.exec(line);
@@ -35,7 +22,9 @@ function changedLines(folder: string, revision: string): Map<string, [number, nu
     // Where lines were only taken out, the line before is what the change touched.
     found.set(file, [...(found.get(file) ?? []), [first, first + Math.max(count, 1) - 1]]);
   }
-  for (const name of git(folder, ['ls-files', '--others', '--exclude-standard', '--full-name', '--', '.']).split('\n'))
+  for (const name of git(folder, ['ls-files', '--others', '--exclude-standard', '--full-name', '--', '.'], PURPOSE)
+    .toString()
+    .split('\n'))
     if (name !== '') found.set(path.join(top, name), [[1, Infinity]]);
   return found;
 }

@@ -51,7 +51,9 @@ describe('what other programs read', () => {
     const { out } = zeitwort(['check', '--format', 'sarif'], folder);
     const sarif = JSON.parse(out) as Parameters<ReturnType<typeof sarifToMarkdown>>[0];
     // A schema of draft 4, whose only words that later drafts have otherwise is its id.
-    const { id: _, $schema: __, ...rules } = JSON.parse(schema('sarif-2.1.0.json')) as Record<string, unknown>;
+    const rules = JSON.parse(schema('sarif-2.1.0.json')) as Record<string, unknown>;
+    delete rules.id;
+    delete rules.$schema;
     const validate = new Ajv({ strict: false, allErrors: true, validateFormats: false, unicodeRegExp: false }).compile(rules);
     validate(sarif);
     expect(validate.errors).toBeNull();

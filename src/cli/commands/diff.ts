@@ -1,2 +1,59 @@
-import type { Command } from 'commander';
-export function define(_: Command): void {}
+import { existsSync } from 'node:fs';
+import path from 'node:path';
+import { Option, type Command } from 'commander';
+import { difference, type Side } from '../../core/diff/diff.js';
+import { CONFIG_FILE } from '../../workspace/config.js';
+import { atRevision } from '../../workspace/git.js';
+import { Workspace } from '../../workspace/workspace.js';
+import { openFolder, withWorkspace, type WorkspaceOptions } from '../options.js';
+import { diffJson, diffMarkdown, diffText } from '../print/diff.js';
+import { print, printJson } from '../print/out.js';
+
+interface Options extends WorkspaceOptions {
+  readonly format: 'text' | 'json' | 'markdown';
+  readonly fail?: boolean;
+}
+
+function sideOf(workspace: Workspace): Side {
+  const { catalogs, config, forms } = workspace;
+  return {
+    catalogs,
+    // All is read here, since the folder may be gone later.
+    forms: [...forms.values()].map(({ form }) => form),
+    original: config.original,
+    problems: new Map([...config.statuses].map(([name, status]) => [name, Number(status)])),
+  };
+}
+
+/** A workspace at a revision, or in a folder. */
+function sideAt(where: string, options: Options): Side {
+  if (existsSync(path.join(where, CONFIG_FILE))) return sideOf(Workspace.open(where, process.cwd()));
+  const { folder } = openFolder(options);
+  return atRevision(folder, where, (place) => sideOf(Workspace.open(place)));
+}
+
+function diff(from: string, to: string | undefined, options: Options): void {
+  const before = sideAt(from, options);
+  const after = to === undefined ? sideOf(Workspace.open(openFolder(options).folder, process.cwd())) : sideAt(to, options);
+  const found = difference(before, after);
+  switch (options.format) {
+    case 'text':
+      print(diffText(found));
+      break;
+    case 'json':
+      printJson(diffJson(found));
+      break;
+    case 'markdown':
+      print(diffMarkdown(found));
+  }
+  if (options.fail && found.verdict !== 'same') process.exitCode = 1;
+}
+
+export function define(command: Command): void {
+  withWorkspace(command)
+    .argument('[from]', 'a git revision, or the folder of a workspace', 'HEAD')
+    .argument('[to]', 'another (else the workspace as it is now)')
+    .addOption(new Option('--format <format>', 'how to print').choices(['text', 'json', 'markdown']).default('text'))
+    .option('--fail', 'exit with 1 where anything differs')
+    .action(diff);
+}

@@ -87,7 +87,12 @@ async function review(options: Options): Promise<void> {
   }
   const filtered = [options.form, options.field, options.state, options.stale].some((one) => one !== undefined);
   if (options.format === 'json') {
-    printJson(translations.map(({ origin: _, noted: __, address, ...rest }) => ({ ...address, ...rest })));
+    printJson(
+      translations.map(({ address, locale, file, text, source, before, state, stale, note, limit }) => ({
+        ...address,
+        ...{ locale, file, text, source, before, state, stale, note, limit },
+      })),
+    );
     return;
   }
   const listed = filtered || options.locale !== undefined ? translations.map(lines) : [];

@@ -1,0 +1,123 @@
+import type { Catalog } from '../catalog/catalog.js';
+import type { Entry } from '../catalog/entry.js';
+import { overview, type OverviewRow } from '../catalog/overview.js';
+import type { Locale } from '../locale/tag.js';
+import { codeOf, type Form } from '../rules/form.js';
+
+/** A workspace at one time, as far as it is compared. */
+export interface Side {
+  readonly catalogs: readonly Catalog[];
+  readonly forms: readonly Form[];
+  readonly original: Locale;
+  /** The status of each problem, by name. */
+  readonly problems: ReadonlyMap<string, number>;
+}
+
+/** One text that is not what it was. */
+export interface TextChange {
+  readonly what: Omit<OverviewRow, 'texts'>;
+  readonly locale: Locale;
+  readonly before?: Entry | undefined;
+  readonly after?: Entry | undefined;
+  /** Arguments that the text asks for now, and that it no longer asks for. */
+  readonly gained: readonly string[];
+  readonly lost: readonly string[];
+}
+
+/** A translation that stayed while its original changed. */
+export interface MadeStale {
+  readonly what: Omit<OverviewRow, 'texts'>;
+  readonly locale: Locale;
+  readonly entry: Entry;
+}
+
+/** A code that clients may look for: of a rule of a form, or of a problem. */
+export interface CodeChange {
+  readonly form?: string;
+  readonly code: string;
+  readonly change: 'added' | 'removed' | 'status';
+  /** In words, where it is more than that: the status before and after. */
+  readonly detail?: string;
+}
+
+/** What a change means to clients: nothing, other texts, more codes, or codes that they may wait for in vain. */
+export type Verdict = 'same' | 'texts' | 'codes-added' | 'breaking';
+
+export interface Difference {
+  readonly texts: readonly TextChange[];
+  readonly stale: readonly MadeStale[];
+  readonly codes: readonly CodeChange[];
+  readonly verdict: Verdict;
+}
+
+const idOf = ({ kind, form, path, key }: Omit<OverviewRow, 'texts'>): string => JSON.stringify([kind, form, path, key]);
+
+function changeOf(
+  what: Omit<OverviewRow, 'texts'>,
+  locale: Locale,
+  before: Entry | undefined,
+  after: Entry | undefined,
+): TextChange | undefined {
+  if (before?.text === after?.text) return undefined;
+  const had = new Set(before?.arguments.keys() ?? []);
+  const has = new Set(after?.arguments.keys() ?? []);
+  const both = before !== undefined && after !== undefined;
+  return {
+    ...{ what, locale, before, after },
+    gained: both ? [...has].filter((name) => !had.has(name)) : [],
+    lost: both ? [...had].filter((name) => !has.has(name)) : [],
+  };
+}
+
+function codesOf({ forms, problems }: Side): Map<string, { form?: string; code: string; status?: number }> {
+  const codes = new Map<string, { form?: string; code: string; status?: number }>();
+  for (const { id, fields } of forms)
+    for (const { uses } of fields) for (const use of uses) codes.set(`${id}\n${codeOf(use)}`, { form: id, code: codeOf(use) });
+  for (const [code, status] of problems) codes.set(`\n${code}`, { code, status });
+  return codes;
+}
+
+function codeChanges(before: Side, after: Side): CodeChange[] {
+  const [old, now] = [codesOf(before), codesOf(after)];
+  const changes: CodeChange[] = [];
+  for (const [id, { status, ...code }] of old) {
+    const then = now.get(id);
+    if (!then) changes.push({ ...code, change: 'removed' });
+    else if (then.status !== status)
+      changes.push({ ...code, change: 'status', detail: `${String(status)} → ${String(then.status)}` });
+  }
+  for (const [id, { form, code }] of now)
+    if (!old.has(id)) changes.push({ ...(form === undefined ? {} : { form }), code, change: 'added' });
+  return changes;
+}
+
+/** Compares two states of a workspace: texts by what they are for, whatever file they stand in, and codes. */
+export function difference(before: Side, after: Side): Difference {
+  const [old, now] = [overview(before.catalogs), overview(after.catalogs)];
+  const oldRows = new Map(old.map((row) => [idOf(row), row]));
+  const nowRows = new Map(now.map((row) => [idOf(row), row]));
+  const rows = [...now, ...old.filter((row) => !nowRows.has(idOf(row)))];
+  const texts: TextChange[] = [];
+  const stale: MadeStale[] = [];
+  for (const { kind, form, path, key } of rows) {
+    const what = { kind, form, path, key };
+    const [was, is] = [oldRows.get(idOf(what))?.texts, nowRows.get(idOf(what))?.texts];
+    for (const locale of new Set([...(was?.keys() ?? []), ...(is?.keys() ?? [])])) {
+      const change = changeOf(what, locale, was?.get(locale), is?.get(locale));
+      if (change) texts.push(change);
+    }
+    const [source, target] = [was?.get(before.original), is?.get(after.original)];
+    if (!source || !target || source.text === target.text) continue;
+    for (const [locale, entry] of is ?? [])
+      if (locale !== after.original && was?.get(locale)?.text === entry.text) stale.push({ what, locale, entry });
+  }
+  const codes = codeChanges(before, after);
+  const verdict = codes.some(({ change }) => change !== 'added')
+    ? 'breaking'
+    : codes.length > 0
+      ? 'codes-added'
+      : texts.length > 0
+        ? 'texts'
+        : 'same';
+  return { texts, stale, codes, verdict };
+}
