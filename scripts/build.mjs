@@ -27,7 +27,16 @@ const shared = {
   // Large, and asked for by a few commands only: they stay where npm put them and are loaded when needed.
   external: [
     ...['ajv', 'ajv/*', 'ajv-formats', 'ajv-formats/*', 'csv-parse', 'csv-parse/*', 'scslre'],
-    ...['dot-properties', 'gettext-parser', 'fast-xml-parser', 'csv-stringify', 'csv-stringify/*', 'cli-progress', 'diff'],
+    ...[
+      'dot-properties',
+      'gettext-parser',
+      'fast-xml-parser',
+      'fast-xml-validator',
+      'csv-stringify',
+      'csv-stringify/*',
+      'cli-progress',
+      'diff',
+    ],
     ...['fastify', 'pino', 'chokidar', 'negotiator', 'stream-json', 'stream-json/*'],
   ],
   logLevel: 'warning',

@@ -17,18 +17,18 @@ type AnyForms = Readonly<Record<string, Readonly<Record<string, Readonly<Record<
 type Forms = [keyof DeclaredForms] extends [never] ? AnyForms : DeclaredForms;
 
 /** The id of a form. */
-export type FormId = keyof Forms & string;
+export type FormId = Extract<keyof Forms, string>;
 /** A concrete path of a form: `targets[2].name`. */
-export type FieldPath<F extends FormId> = keyof Forms[F] & string;
+export type FieldPath<F extends FormId> = Extract<keyof Forms[F], string>;
 /** A rule that stands at a path. */
-export type RuleId<F extends FormId, P extends FieldPath<F>> = keyof Forms[F][P] & string;
+export type RuleId<F extends FormId, P extends FieldPath<F>> = Extract<keyof Forms[F][P], string>;
 
 type RuleAt<F extends FormId, P extends FieldPath<F>, R extends RuleId<F, P>> = Forms[F][P][R];
 type ParamsOf<T> = T extends { readonly params: infer Q } ? Q : never;
 type CodeOf<T> = T extends { readonly as: infer A } ? A : never;
 
 /** Whether nothing has to be said of a rule. */
-type IsOptional<T> = Record<never, never> extends T ? true : false;
+type IsOptional<T> = Partial<T> extends T ? true : false;
 
 interface Told {
   /** What was given. */

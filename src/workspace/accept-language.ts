@@ -1,5 +1,6 @@
 import Negotiator from 'negotiator';
 import { acceptedLocale } from '../core/locale/accept.js';
+import { PSEUDO_LOCALES } from '../core/locale/pseudo.js';
 import type { Locale } from '../core/locale/tag.js';
 
 /** Longer headers are no preference of anyone; only the beginning counts. */
@@ -17,6 +18,9 @@ export function localeForHeader(header: string | undefined, languages: readonly 
   if (header === undefined || header === '') return fallback;
   const text = header.slice(0, LONGEST);
   const refused = text.split(',').flatMap((part) => REFUSAL.exec(part)?.[1] ?? []);
+  // Only somebody who tries things out sends one of these.
+  const pseudo = PSEUDO_LOCALES.find((one) => text.trim().toLowerCase().startsWith(one.toLowerCase()));
+  if (pseudo !== undefined) return pseudo;
   const ranges = new Negotiator({ headers: { 'accept-language': text } }).languages();
   return acceptedLocale(ranges, refused, languages, fallback);
 }

@@ -1,4 +1,5 @@
 import { truncations } from '../core/locale/chain.js';
+import { isPseudo } from '../core/locale/pseudo.js';
 import { LocaleError, parseLocale, type Locale } from '../core/locale/tag.js';
 import { complaint } from './complaint.js';
 
@@ -21,6 +22,8 @@ export class SpokenLocales {
     } catch (error) {
       throw error instanceof LocaleError ? complaint('wrong-tag', [error.message]) : error;
     }
+    // Nobody speaks these, and everybody may ask for them: they are made from the original.
+    if (isPseudo(asked)) return asked;
     const found = [asked, ...truncations(asked)].find((one) => this.languages.includes(one));
     if (found === undefined) throw complaint('unknown-locale', [asked, this.languages.join(', ')]);
     // Clients may choose the tag, so only what is one of ours is kept.

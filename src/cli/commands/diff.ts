@@ -21,7 +21,7 @@ function sideOf(workspace: Workspace): Side {
     // All is read here, since the folder may be gone later.
     forms: [...forms.values()].map(({ form }) => form),
     original: config.original,
-    problems: new Map([...config.statuses].map(([name, status]) => [name, Number(status)])),
+    problems: config.statuses,
   };
 }
 

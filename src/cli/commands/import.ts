@@ -100,7 +100,7 @@ async function importTexts(file: string, options: Options): Promise<void> {
     options.placeholder !== undefined ||
     format === 'json' ||
     format === 'yaml';
-  if (!asOld && (format === 'xliff' || format === 'po' || format === 'csv' || format === 'properties')) {
+  if (!asOld) {
     const read = reading(file, () => TRANSLATION_FORMATS[format].read(text, {}));
     const tag = options.locale ?? read.locale;
     if (tag === undefined) throw complaint('wrong-use', ['the file does not say which language it is; name it with --locale']);

@@ -87,14 +87,18 @@ export function diffJson(found: Difference): object {
 
 const cell = (text: string): string => text.replace(/[\\|<*_`]/g, (sign) => `\\${sign}`).replaceAll('\n', ' ');
 
+/** Marks around a text; Markdown has them only where no blank stands inside of them. */
+function around(text: string, mark: string): string {
+  const [, before = '', middle = '', after = ''] = /^(\s*)([\s\S]*?)(\s*)$/.exec(text) ?? [];
+  return middle === '' ? cell(text) : `${before}${mark}${cell(middle)}${mark}${after}`;
+}
+
 /** For a merge request. */
 export function diffMarkdown(found: Difference): string {
   const { texts, stale, codes, verdict } = found;
   const rows = texts.map((change) => {
     const words = wordChanges(change.before?.text ?? '', change.after?.text ?? '', change.locale)
-      .map(({ text, change: how }) =>
-        how === 'same' ? cell(text) : how === 'removed' ? `~~${cell(text)}~~` : `**${cell(text)}**`,
-      )
+      .map(({ text, change: how }) => (how === 'same' ? cell(text) : around(text, how === 'removed' ? '~~' : '**')))
       .join('');
     return `| ${cell(addressText(change.what))} | ${change.locale} | ${changeName(change)} | ${words} | ${cell(argumentNotes(change).join('; '))} |`;
   });

@@ -1,9 +1,11 @@
 import { chainOf, sameLanguage, type ChainRules } from '../locale/chain.js';
+import { isPseudo } from '../locale/pseudo.js';
 import type { Locale } from '../locale/tag.js';
 import type { Pattern } from '../path/path.js';
 import { PatternTrie } from '../path/trie.js';
 import type { Catalog, FieldTexts, Label, ProblemTexts } from './catalog.js';
 import type { Entry } from './entry.js';
+import { pseudoCatalog } from './pseudo.js';
 
 /** The ordered places of one locale where a message is looked for. */
 export const RUNGS = ['field-of-form', 'field', 'message-of-form', 'message', 'starter'] as const;
@@ -148,7 +150,7 @@ export class Texts {
   private readonly serving = new Map<string, boolean>();
 
   constructor(
-    catalogs: Iterable<Catalog>,
+    private readonly catalogs: readonly Catalog[],
     /** Gives the starter catalog of a locale when it is first asked for. */
     private readonly starterOf: (locale: Locale) => Catalog | undefined,
     private readonly rules: ChainRules,
@@ -161,8 +163,25 @@ export class Texts {
     }
   }
 
+  /** A pseudo-locale is made of the original's texts when it is first asked for. */
+  private pseudo(locale: Locale): LocaleTexts {
+    const { original } = this.rules;
+    const made = (catalog: Catalog | undefined): Catalog | undefined => catalog && pseudoCatalog(catalog, locale);
+    const texts = new LocaleTexts(
+      () => made(this.starterOf(original)),
+      (form) => made(this.titlesOf(form, original)),
+    );
+    for (const catalog of this.catalogs) {
+      if (catalog.locale !== original) continue;
+      const scope = catalog.form === undefined ? texts.general : scopeIn(texts.forms, catalog.form);
+      scope.add(pseudoCatalog(catalog, locale));
+    }
+    return texts;
+  }
+
   private textsOf(locale: Locale): LocaleTexts {
     let texts = this.locales.get(locale);
+    if (!texts && isPseudo(locale)) this.locales.set(locale, (texts = this.pseudo(locale)));
     if (!texts)
       this.locales.set(
         locale,

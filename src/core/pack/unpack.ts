@@ -118,7 +118,7 @@ class Unpacker {
     return {
       locale: this.locale,
       forms,
-      texts: new Texts(this.catalogs.values(), () => undefined, { original: parseLocale(original), then }),
+      texts: new Texts([...this.catalogs.values()], () => undefined, { original: parseLocale(original), then }),
       options: {
         ...{ zone, limit, each, typeBase },
         statuses: new Map(Object.entries(this.pack.problems).map(([id, { status }]) => [id, status])),

@@ -33,7 +33,7 @@ function write({ units }: UnitFile, { ascii = false }: WriteOptions): string {
 function read(text: string): ReadUnits {
   let lines: Line[];
   try {
-    lines = parseLines(text.replace(/^\uFEFF/, '')) as Line[];
+    lines = parseLines(text.replace(/^\uFEFF/, ''));
   } catch (error) {
     throw new TranslationFileError(`this is no properties file: ${error instanceof Error ? error.message : String(error)}`);
   }

@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
-import { XMLParser, XMLValidator } from 'fast-xml-parser';
+import { XMLParser } from 'fast-xml-parser';
+import { SyntaxValidator } from 'fast-xml-validator';
 import { parseMessage } from '../../core/message/parse.js';
 import { MessageSyntaxError } from '../../core/message/syntax-error.js';
 import { walk, type Span } from '../../core/message/tree.js';
@@ -21,7 +22,7 @@ const escaped = (text: string, table = ENTITIES): string => text.replace(/[&<>"\
 const attribute = (text: string): string => escaped(text.replace(new RegExp(NO_XML, 'g'), ''), ATTRIBUTE);
 
 function content(text: string): string {
-  return [...text]
+  return Array.from(text)
     .map((character) =>
       NO_XML.test(character)
         ? `<cp hex="${(character.codePointAt(0) ?? 0).toString(16).toUpperCase().padStart(4, '0')}"/>`
@@ -179,7 +180,7 @@ function unitsIn(node: XmlNode): XmlNode[] {
 }
 
 function read(text: string): { locale?: string; units: ReadUnit[] } {
-  const valid = XMLValidator.validate(text);
+  const valid = new SyntaxValidator().validate(text);
   if (valid !== true)
     throw new TranslationFileError(`this is no XML: ${valid.err.msg.replace(/\.$/, '')}`, valid.err.line, valid.err.col);
   const nodes = parser.parse(text) as XmlNode[];
