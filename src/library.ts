@@ -1,6 +1,7 @@
 import { DEFAULT_SHAPE_OPTIONS } from './core/body/shapes/shape.js';
 import { SHAPES } from './core/body/shapes/shapes.js';
 import type { Locale } from './core/locale/tag.js';
+import type { Pack } from './core/pack/pack.js';
 import { unpack } from './core/pack/unpack.js';
 import type { Request } from './core/rules/evaluate.js';
 import type { FormIndex } from './core/rules/form-index.js';
@@ -12,7 +13,7 @@ import { fromSchemaOutput } from './exchange/violations/schema-output.js';
 import { fromZodIssues } from './exchange/violations/zod.js';
 import { complaint } from './workspace/complaint.js';
 import type { Evaluators } from './workspace/evaluation.js';
-import { readPack } from './workspace/packs.js';
+import { checkPack, readPack } from './workspace/packs.js';
 import { Rendering, workspaceRenderer, type FormRules, type Renderer, type Source, type Speaker } from './workspace/renderer.js';
 import { Workspace } from './workspace/workspace.js';
 
@@ -45,11 +46,11 @@ export function openWorkspace(folder: string): WorkspaceRenderer {
 
 /**
  * Opens packs, one a language, made by `zeitwort pack`; no workspace is needed.
- * @param files the packs' files; where no language fits, an answer is in the original if it is among them, else in the first
+ * @param from the packs' files, or what their modules export; where no language fits, an answer is in the original if it is among them, else in the first
  * @throws {Complaint} when a file is no pack
  */
-export function openPack(...files: [string, ...string[]]): Renderer {
-  const packs = files.map((file) => readPack(file));
+export function openPack(...from: [string | Pack, ...(string | Pack)[]]): Renderer {
+  const packs = from.map((one) => (typeof one === 'string' ? readPack(one) : checkPack(one)));
   const speakers = new Map<Locale, Speaker>();
   for (const pack of packs) {
     const { locale, forms, texts, options } = unpack(pack);

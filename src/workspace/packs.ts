@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import type { Locale } from '../core/locale/tag.js';
 import { packLocale, type Pack } from '../core/pack/pack.js';
 import { isObject } from '../core/reading.js';
+import { keysOf, type Form } from '../core/rules/form.js';
 import { VOCABULARY } from '../core/rules/vocabulary.js';
 import { complaint } from './complaint.js';
 import { readText } from './files.js';
@@ -10,28 +11,54 @@ import type { Workspace } from './workspace.js';
 
 const hashOf = (pack: Omit<Pack, 'hash'>): string => createHash('sha256').update(JSON.stringify(pack)).digest('hex');
 
-/** One locale of a workspace with every lookup resolved. The same workspace gives the same pack to the byte. */
-export function makePack(workspace: Workspace, locale: Locale): Pack {
+/** The keys that the rules of some forms ask for. */
+const usedKeys = (forms: readonly Form[]): Set<string> =>
+  new Set(forms.flatMap(({ fields }) => fields.flatMap(({ uses }) => uses.flatMap((use) => keysOf(use)))));
+
+/** One locale of a workspace, or of some of its forms, with every lookup resolved. The same workspace gives the same pack to the byte. */
+export function makePack(workspace: Workspace, locale: Locale, only?: readonly string[]): Pack {
   const { texts, answerOptions: options, config } = workspace;
-  const forms = [...workspace.forms.values()].map(({ form }) => form);
-  const packed = packLocale({ forms, texts, original: config.original, options, rules: [...VOCABULARY.keys()] }, locale);
+  const all = [...workspace.forms.values()].map(({ form }) => form);
+  const forms = only === undefined ? all : only.map((id) => workspace.form(id).form);
+  const packed = packLocale(
+    {
+      forms,
+      texts,
+      original: config.original,
+      options,
+      rules: only === undefined ? [...VOCABULARY.keys()] : [...usedKeys(forms)],
+    },
+    locale,
+  );
   const { pack, locale: tag, ...rest } = packed;
   return { pack, locale: tag, hash: hashOf(packed), ...rest };
 }
 
+/** A pack as an ES module, for bundlers: what is not used of the page is not in it. */
+export const packModule = (pack: Pack): string => `// Written by "zeitwort pack".\nexport default ${JSON.stringify(pack)};\n`;
+
 /** A pack as it is written into its file. */
 export const packText = (pack: Pack): string => `${JSON.stringify(pack, undefined, 1)}\n`;
+
+/**
+ * Holds what should be a pack against its own hash.
+ * @param named the file, where there is one
+ * @throws {Complaint} when it is none, is of another version, or was changed since it was made
+ */
+export function checkPack(root: unknown, named?: string): Pack {
+  const place = named === undefined ? undefined : { file: named };
+  if (!isObject(root) || root.pack !== 1 || typeof root.hash !== 'string')
+    throw complaint('wrong-content', ['this is no pack of version 1; make it anew with "zeitwort pack"'], place);
+  const { hash, ...rest } = root as unknown as Pack;
+  if (hashOf(rest) !== hash)
+    throw complaint('wrong-content', ['this pack was changed after it was made; make it anew with "zeitwort pack"'], place);
+  return { ...rest, hash };
+}
 
 /**
  * Reads a pack from a file.
  * @throws {Complaint} when it is none, is of another version, or was changed since it was made
  */
 export function readPack(file: string): Pack {
-  const root = parseJson(readText(file, file, 'a pack'), file, false);
-  if (!isObject(root) || root.pack !== 1 || typeof root.hash !== 'string')
-    throw complaint('wrong-content', ['this is no pack of version 1; make it anew with "zeitwort pack"'], { file });
-  const { hash, ...rest } = root as unknown as Pack;
-  if (hashOf(rest) !== hash)
-    throw complaint('wrong-content', ['this pack was changed after it was made; make it anew with "zeitwort pack"'], { file });
-  return { ...rest, hash };
+  return checkPack(parseJson(readText(file, file, 'a pack'), file, false), file);
 }

@@ -1,22 +1,26 @@
 import { mkdirSync } from 'node:fs';
 import path from 'node:path';
 import type { Command } from 'commander';
-import { makePack, packText } from '../../workspace/packs.js';
+import { makePack, packModule, packText } from '../../workspace/packs.js';
 import { writeWhole } from '../../workspace/write.js';
-import { isCurrent, localesOf, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
+import { collect, isCurrent, localesOf, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
 import { print } from '../print/out.js';
 
 interface Options extends WorkspaceOptions {
   readonly locale?: string;
   readonly out: string;
   readonly check?: boolean;
+  readonly module?: boolean;
+  readonly form: readonly string[];
 }
 
 function pack(options: Options): void {
   const workspace = openWorkspace(options);
+  const only = options.form.length === 0 ? undefined : options.form;
+  const write = options.module ? packModule : packText;
   const files = localesOf(workspace, options.locale).map((locale) => ({
-    file: path.join(options.out, `${locale}.json`),
-    text: packText(makePack(workspace, locale)),
+    file: path.join(options.out, `${locale}.${options.module ? 'mjs' : 'json'}`),
+    text: write(makePack(workspace, locale, only)),
   }));
   if (options.check) {
     const stale = files.filter(({ file, text }) => !isCurrent(file, text));
@@ -36,6 +40,8 @@ export function define(command: Command): void {
   withWorkspace(command)
     .option('--locale <tag>', 'this language only')
     .option('--out <dir>', 'the folder for the packs, one file a language', 'packs')
+    .option('--module', 'write ES modules, for bundlers')
+    .option('--form <id>', 'only what this form needs (again for more)', collect, [])
     .option('--check', 'write nothing; exit with 1 where a pack is out of date')
     .action(pack);
 }

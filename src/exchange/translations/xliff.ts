@@ -180,9 +180,12 @@ function unitsIn(node: XmlNode): XmlNode[] {
 }
 
 function read(text: string): { locale?: string; units: ReadUnit[] } {
-  const valid = new SyntaxValidator().validate(text);
-  if (valid !== true)
-    throw new TranslationFileError(`this is no XML: ${valid.err.msg.replace(/\.$/, '')}`, valid.err.line, valid.err.col);
+  try {
+    new SyntaxValidator().validate(text);
+  } catch (error) {
+    const { message, line, col } = error as Error & { line?: number; col?: number };
+    throw new TranslationFileError(`this is no XML: ${message.replace(/\.$/, '')}`, line, col);
+  }
   const nodes = parser.parse(text) as XmlNode[];
   const root = nodes.find((node) => local(node) === 'xliff');
   if (!root) throw new TranslationFileError('this is no XLIFF: its outermost element is not "xliff"', 1, 1);
