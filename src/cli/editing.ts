@@ -2,7 +2,10 @@ import type { Command } from 'commander';
 import { complaint } from '../workspace/complaint.js';
 import { normalPath, type Address } from '../workspace/edit/address.js';
 import type { Edits } from '../workspace/edit/edits.js';
+import { holdLock } from '../workspace/edit/lock.js';
+import { findWorkspace } from '../workspace/find.js';
 import type { Workspace } from '../workspace/workspace.js';
+import { openWorkspace, type WorkspaceOptions } from './options.js';
 import { counted, print } from './print/out.js';
 
 export interface DryRunOptions {
@@ -11,6 +14,12 @@ export interface DryRunOptions {
 
 export function withDryRun(command: Command): Command {
   return command.option('--dry-run', 'write nothing; print what would change as a unified diff');
+}
+
+/** Opens a workspace to edit it: no other run can until this one ends, unless nothing will be written. */
+export function openToEdit(options: WorkspaceOptions & DryRunOptions): Workspace {
+  if (!options.dryRun) holdLock(findWorkspace(options.workspace ?? '.'));
+  return openWorkspace(options);
 }
 
 /** Writes what was gathered, or shows it; says what was done. */

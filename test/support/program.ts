@@ -5,7 +5,7 @@ import path from 'node:path';
 import { afterAll } from '@jest/globals';
 
 const root = path.join(__dirname, '..', '..');
-const program = path.join(root, 'dist', 'cli.cjs');
+export const program = path.join(root, 'dist', 'cli.cjs');
 
 export interface Outcome {
   readonly code: number | null;

@@ -5,8 +5,8 @@ import { addressText } from '../../workspace/edit/address.js';
 import { Edits } from '../../workspace/edit/edits.js';
 import { addLanguage, draftsFor, writeDrafts } from '../../workspace/edit/fill.js';
 import { TextEditor } from '../../workspace/edit/texts.js';
-import { finish, withDryRun, type DryRunOptions } from '../editing.js';
-import { openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
+import { finish, openToEdit, withDryRun, type DryRunOptions } from '../editing.js';
+import { withWorkspace, type WorkspaceOptions } from '../options.js';
 import { counted, print } from '../print/out.js';
 
 interface Options extends WorkspaceOptions, DryRunOptions {
@@ -25,7 +25,7 @@ function localeOf(tag: string): Locale {
 }
 
 async function fill(options: Options): Promise<void> {
-  const workspace = openWorkspace(options);
+  const workspace = openToEdit(options);
   const locale = localeOf(options.locale);
   const edits = new Edits(workspace);
   const editor = new TextEditor(workspace, edits);

@@ -5,8 +5,8 @@ import { complaint } from '../../workspace/complaint.js';
 import { Edits } from '../../workspace/edit/edits.js';
 import { FIXABLE, Fixer } from '../../workspace/edit/fix.js';
 import { Workspace } from '../../workspace/workspace.js';
-import { finish, withDryRun, type DryRunOptions } from '../editing.js';
-import { collect, localesOf, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
+import { finish, openToEdit, withDryRun, type DryRunOptions } from '../editing.js';
+import { collect, localesOf, withWorkspace, type WorkspaceOptions } from '../options.js';
 import { counted, print } from '../print/out.js';
 
 interface Options extends WorkspaceOptions, DryRunOptions {
@@ -26,7 +26,7 @@ function kindsOf(words: readonly string[]): ReadonlySet<string> {
 
 async function fix(options: Options): Promise<void> {
   const kinds = kindsOf(options.only);
-  const workspace = openWorkspace(options);
+  const workspace = openToEdit(options);
   const locales = localesOf(workspace, options.locale);
   const edits = new Edits(workspace);
   const fixer = new Fixer(workspace, edits);

@@ -12,8 +12,8 @@ import { TextEditor } from '../../workspace/edit/texts.js';
 import { readText } from '../../workspace/files.js';
 import { parseJson } from '../../workspace/json.js';
 import { parseYaml } from '../../workspace/yaml.js';
-import { finish, withDryRun, type DryRunOptions } from '../editing.js';
-import { openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
+import { finish, openToEdit, withDryRun, type DryRunOptions } from '../editing.js';
+import { withWorkspace, type WorkspaceOptions } from '../options.js';
 import { counted, paint, print } from '../print/out.js';
 
 const FORMATS = ['xliff', 'po', 'csv', 'properties', 'json', 'yaml'] as const;
@@ -89,7 +89,7 @@ function reading<T>(file: string, read: () => T): T {
 }
 
 async function importTexts(file: string, options: Options): Promise<void> {
-  const workspace = openWorkspace(options);
+  const workspace = openToEdit(options);
   const format = formatOf(file, options);
   const text = readText(file, file === '-' ? 'standard input' : file, 'translations');
   const edits = new Edits(workspace);

@@ -4,8 +4,8 @@ import { complaint } from '../../workspace/complaint.js';
 import { Edits } from '../../workspace/edit/edits.js';
 import { moveTexts } from '../../workspace/edit/move.js';
 import { TextEditor } from '../../workspace/edit/texts.js';
-import { finish, withDryRun, type DryRunOptions } from '../editing.js';
-import { localesOf, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
+import { finish, openToEdit, withDryRun, type DryRunOptions } from '../editing.js';
+import { localesOf, withWorkspace, type WorkspaceOptions } from '../options.js';
 import { counted } from '../print/out.js';
 
 interface Options extends WorkspaceOptions, DryRunOptions {
@@ -16,7 +16,7 @@ interface Options extends WorkspaceOptions, DryRunOptions {
 }
 
 async function move(options: Options): Promise<void> {
-  const workspace = openWorkspace(options);
+  const workspace = openToEdit(options);
   const { form, field, to } = options;
   if (form === undefined && field === undefined)
     throw complaint('wrong-use', ['name what to move, with --form, --field or both']);

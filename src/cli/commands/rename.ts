@@ -3,8 +3,8 @@ import { complaint } from '../../workspace/complaint.js';
 import { Edits } from '../../workspace/edit/edits.js';
 import { renameField, renameForm, renameRule, type Renaming } from '../../workspace/edit/rename.js';
 import type { Workspace } from '../../workspace/workspace.js';
-import { finish, withDryRun, type DryRunOptions } from '../editing.js';
-import { openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
+import { finish, openToEdit, withDryRun, type DryRunOptions } from '../editing.js';
+import { withWorkspace, type WorkspaceOptions } from '../options.js';
 import { print } from '../print/out.js';
 
 type What = 'rule' | 'field' | 'form';
@@ -25,7 +25,7 @@ function renaming(workspace: Workspace, edits: Edits, what: What, from: string, 
 }
 
 async function rename(what: What, from: string, to: string, options: Options): Promise<void> {
-  const workspace = openWorkspace(options);
+  const workspace = openToEdit(options);
   if (options.form !== undefined) {
     if (what !== 'field') throw complaint('wrong-use', ['--form goes with "rename field"']);
     workspace.form(options.form);

@@ -8,7 +8,7 @@ import { STATES, translationsOf, type Translation } from '../../workspace/edit/r
 import { TextEditor } from '../../workspace/edit/texts.js';
 import type { ReviewState } from '../../workspace/review-file.js';
 import type { Workspace } from '../../workspace/workspace.js';
-import { finish, withDryRun, type DryRunOptions } from '../editing.js';
+import { finish, openToEdit, withDryRun, type DryRunOptions } from '../editing.js';
 import { formatOption, localesOf, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
 import { counted, paint, print, printJson, width } from '../print/out.js';
 import { table, wrap } from '../print/table.js';
@@ -79,7 +79,7 @@ async function mark(
 }
 
 async function review(options: Options): Promise<void> {
-  const workspace = openWorkspace(options);
+  const workspace = options.mark === undefined ? openWorkspace(options) : openToEdit(options);
   const translations = meant(workspace, options);
   if (options.mark !== undefined) {
     await mark(workspace, translations, options.mark, options);

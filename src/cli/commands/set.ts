@@ -3,8 +3,8 @@ import { readText } from '../../workspace/files.js';
 import { addressText } from '../../workspace/edit/address.js';
 import { Edits } from '../../workspace/edit/edits.js';
 import { TextEditor } from '../../workspace/edit/texts.js';
-import { addressFrom, finish, withAddress, withDryRun, type AddressOptions, type DryRunOptions } from '../editing.js';
-import { openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
+import { addressFrom, finish, openToEdit, withAddress, withDryRun, type AddressOptions, type DryRunOptions } from '../editing.js';
+import { withWorkspace, type WorkspaceOptions } from '../options.js';
 
 interface Options extends WorkspaceOptions, AddressOptions, DryRunOptions {
   readonly note?: string;
@@ -12,7 +12,7 @@ interface Options extends WorkspaceOptions, AddressOptions, DryRunOptions {
 }
 
 async function set(text: string, options: Options): Promise<void> {
-  const workspace = openWorkspace(options);
+  const workspace = openToEdit(options);
   const locale = workspace.locale(options.locale);
   const address = addressFrom(options, workspace);
   const edits = new Edits(workspace);

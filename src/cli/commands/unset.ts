@@ -3,13 +3,13 @@ import { complaint } from '../../workspace/complaint.js';
 import { addressText, catalogsFor, entryAt } from '../../workspace/edit/address.js';
 import { Edits } from '../../workspace/edit/edits.js';
 import { TextEditor } from '../../workspace/edit/texts.js';
-import { addressFrom, finish, withAddress, withDryRun, type AddressOptions, type DryRunOptions } from '../editing.js';
-import { openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
+import { addressFrom, finish, openToEdit, withAddress, withDryRun, type AddressOptions, type DryRunOptions } from '../editing.js';
+import { withWorkspace, type WorkspaceOptions } from '../options.js';
 
 type Options = WorkspaceOptions & AddressOptions & DryRunOptions;
 
 async function unset(options: Options): Promise<void> {
-  const workspace = openWorkspace(options);
+  const workspace = openToEdit(options);
   const locale = workspace.locale(options.locale);
   const address = addressFrom(options, workspace);
   const edits = new Edits(workspace);

@@ -1,5 +1,5 @@
 import type { Catalog } from '../../core/catalog/catalog.js';
-import type { Finding, FindingKind } from '../../core/finding.js';
+import type { Finding } from '../../core/finding.js';
 import { parseMessage } from '../../core/message/parse.js';
 import { MessageSyntaxError } from '../../core/message/syntax-error.js';
 import { walk, type PluralNode } from '../../core/message/tree.js';
@@ -20,6 +20,8 @@ export const FIXABLE = [
   'key-order',
 ] as const;
 export type Fixable = (typeof FIXABLE)[number];
+
+const IN_TEXT: ReadonlySet<string> = new Set<Fixable>(['spacing', 'plural-gap', 'plural-extra']);
 
 /** One thing that was mended. */
 export interface Mended {
@@ -127,8 +129,16 @@ function addCases(text: string, node: PluralNode, known: readonly string[]): str
   if (!other) return text;
   const { open, close } = bodyOf(text, other.start, 'other');
   const missing = ORDER.filter((category) => known.includes(category) && !there.has(category));
-  const added = missing.map((category) => `${category} {${text.slice(open, close)}} `).join('');
-  return text.slice(0, other.start) + added + text.slice(other.start);
+  let result = text;
+  for (const category of missing.toReversed()) {
+    // In the order in which CLDR names them, before the first that comes later.
+    const after = node.cases.find(
+      ({ selector, exactly }) => exactly === undefined && ORDER.indexOf(selector) > ORDER.indexOf(category),
+    );
+    const at = (after ?? other).start;
+    result = `${result.slice(0, at)}${category} {${text.slice(open, close)}} ${result.slice(at)}`;
+  }
+  return result;
 }
 
 function dropCases(text: string, node: PluralNode, known: readonly string[]): string {
@@ -229,9 +239,10 @@ export class Fixer {
 
   /** Mends all findings of some kinds. */
   findings(findings: readonly Finding[], kinds: ReadonlySet<string>): void {
-    const mendable: readonly FindingKind[] = findings.map(({ kind }) => kind);
-    for (const [at, finding] of findings.entries()) {
-      const kind = FIXABLE.find((one) => one === mendable[at]);
+    // Texts before their keys: once a key has another name, a place that was told by the old one leads nowhere.
+    const ordered = findings.toSorted((one, other) => Number(!IN_TEXT.has(one.kind)) - Number(!IN_TEXT.has(other.kind)));
+    for (const finding of ordered) {
+      const kind = FIXABLE.find((one) => one === finding.kind);
       if (kind === undefined || !kinds.has(kind)) continue;
       const what = this.mend(finding);
       if (what !== undefined) this.mended.push({ kind, file: finding.spot?.file ?? '', what });

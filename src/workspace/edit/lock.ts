@@ -87,14 +87,12 @@ export function scratchOf(folder: string): string {
   return scratch;
 }
 
-/**
- * Runs work while no other run edits the workspace.
- * @throws {Complaint} when another holds the lock for too long, or the folder cannot be written to
- */
-export function withLock<T>(folder: string, work: (scratch: string) => T): T {
-  let file: string;
+/** The folders whose lock this process holds until it ends. */
+const held = new Set<string>();
+
+function acquire(folder: string): string {
   try {
-    file = path.join(scratchOf(folder), 'lock');
+    const file = path.join(scratchOf(folder), 'lock');
     const start = Date.now();
     while (!take(file)) {
       if (isLeft(file)) clear(file);
@@ -102,10 +100,33 @@ export function withLock<T>(folder: string, work: (scratch: string) => T): T {
         throw complaint('wrong-use', [`another run is editing this workspace; wait for it, or remove ${file} if there is none`]);
       else pause();
     }
+    return file;
   } catch (error) {
     if (error instanceof Error && error.name === 'Complaint') throw error;
     throw writingFailed(path.join(folder, SCRATCH), error);
   }
+}
+
+/**
+ * Holds the lock of a workspace until the process ends, so that what is read is still so when it is written.
+ * @throws {Complaint} when another holds it for too long, or the folder cannot be written to
+ */
+export function holdLock(folder: string): void {
+  if (held.has(folder)) return;
+  const file = acquire(folder);
+  held.add(folder);
+  process.once('exit', () => {
+    rmSync(file, { force: true });
+  });
+}
+
+/**
+ * Runs work while no other run edits the workspace.
+ * @throws {Complaint} when another holds the lock for too long, or the folder cannot be written to
+ */
+export function withLock<T>(folder: string, work: (scratch: string) => T): T {
+  if (held.has(folder)) return work(path.join(folder, SCRATCH));
+  const file = acquire(folder);
   try {
     return work(path.dirname(file));
   } finally {

@@ -1,0 +1,272 @@
+import { describe, expect, test } from '@jest/globals';
+import { spawn, spawnSync } from 'node:child_process';
+import { chmodSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { parse } from 'jsonc-parser';
+import { copyOf, program, zeitwort } from '../support/program.js';
+import { git } from '../support/git.js';
+
+const textOf = (folder: string, file: string): string => readFileSync(path.join(folder, file), 'utf8');
+const jsonOf = (folder: string, file: string): Record<string, never> => parse(textOf(folder, file)) as Record<string, never>;
+
+function committed(which: 'observatory' | 'small' | 'broken' = 'observatory'): string {
+  const folder = copyOf(which);
+  git(folder, 'init', '-q');
+  git(folder, 'add', '.');
+  git(folder, 'commit', '-qm', 'x');
+  return folder;
+}
+
+const changes = (folder: string): string[] =>
+  git(folder, 'diff', '--unified=0')
+    .split('\n')
+    .filter((line) => /^[+-](?![+-])/.test(line));
+
+describe('set and unset', () => {
+  const title = ['--locale', 'de', '--field', 'title'];
+
+  test('change one place of one file; unset gives it back to the letter', () => {
+    const folder = committed();
+    expect(zeitwort(['set', ...title, '--rule', 'maxLength', 'Höchstens {max} Zeichen.'], folder)).toMatchObject({
+      code: 0,
+      out: 'Set title maxLength in de (1 file: messages/de.json)\n',
+    });
+    expect(changes(folder)).toEqual([
+      expect.stringMatching(/^-.*"title"/),
+      expect.stringMatching(
+        /^\+ {4}"title": \{ "label": .* \}, "messages": \{ "maxLength": "Höchstens \{max\} Zeichen\." \} \},$/,
+      ),
+    ]);
+    expect(zeitwort(['try', 'payloads/bad-proposal.json', '--form', 'observing-proposal', '--locale', 'de'], folder).code).toBe(
+      1,
+    );
+    expect(zeitwort(['unset', ...title, '--rule', 'maxLength'], folder).code).toBe(0);
+    expect(changes(folder)).toEqual([]);
+  });
+
+  test('--dry-run prints a unified diff that git applies, and writes nothing', () => {
+    const folder = committed();
+    const { out } = zeitwort(['set', ...title, '--label', '--inflected', 'dative', '--dry-run', 'dem Titel'], folder);
+    expect(changes(folder)).toEqual([]);
+    const { status } = spawnSync('git', ['apply', '-'], { cwd: folder, input: out });
+    expect([status, changes(folder)[1]]).toEqual([0, expect.stringContaining('"dative": "dem Titel"')]);
+  });
+
+  test('a text that breaks the syntax, an unknown form, half a surrogate pair: refused with place and reason', () => {
+    const folder = copyOf('observatory');
+    const before = textOf(folder, 'messages/de.json');
+    const cases: [string[], RegExp][] = [
+      [
+        [...title, '--rule', 'maxLength', 'Höchstens {max'],
+        /the text for title maxLength is refused at character 11: .*close what was opened/,
+      ],
+      [[...title, '--rule', 'x', '--form', 'night-lag', 'x'], /there is no form "night-lag" \(did you mean "night-log"\?\)/],
+      [['--locale', 'de', 'x'], /name one text, with --rule, --label, --choice or --problem/],
+      [['--locale', 'de', '--label', 'x'], /name the field with --field/],
+      [['--locale', 'fi', '--rule', 'x', 'x'], /does not speak fi/],
+      [['--locale', 'de', '--rule', 'required', '--into', '../x.json', 'x'], /leads out of the workspace/],
+      [['--locale', 'de', '--rule', 'required', '--into', 'messages/en.json', 'x'], /is the catalog of en, not of de/],
+    ];
+    for (const [args, said] of cases)
+      expect(zeitwort(['set', ...args], folder)).toMatchObject({ code: 2, err: expect.stringMatching(said) });
+    expect(zeitwort(['unset', ...title, '--rule', 'maxLength'], folder).code).toBe(2);
+    expect(textOf(folder, 'messages/de.json')).toBe(before);
+  });
+
+  test('a byte order mark and CR LF stay', () => {
+    const folder = copyOf('small');
+    const file = path.join(folder, 'messages/en.json');
+    const before = `\uFEFF${readFileSync(file, 'utf8').replaceAll('\n', '\r\n')}`;
+    writeFileSync(file, before);
+    zeitwort(['set', '--locale', 'en', '--rule', 'required', 'Give {label}!'], folder);
+    const after = readFileSync(file, 'utf8');
+    expect([after.startsWith('\uFEFF{\r\n'), /[^\r]\n/.test(after), after.includes('Give {label}!')]).toEqual([
+      true,
+      false,
+      true,
+    ]);
+  });
+});
+
+describe('rename, move and fill', () => {
+  test('a rule, a field with its arguments, a form: everywhere, and the check stays clean', () => {
+    const folder = committed();
+    expect(zeitwort(['rename', 'rule', 'too-faint', 'beyond-reach'], folder).out).toMatch(
+      /^ {2}rules\/observing-proposal\.yaml:22:91 {2}beyond-reach\n {2}messages\/ar\.json:5:5/,
+    );
+    expect(zeitwort(['rename', 'field', 'targets', 'sky.objects'], folder).code).toBe(0);
+    expect(zeitwort(['rename', 'form', 'night-log', 'log'], folder).code).toBe(0);
+    const sheet = textOf(folder, 'rules/observing-proposal.yaml');
+    expect(sheet).toContain("'sky.objects[*].magnitude':      { type: number");
+    expect(textOf(folder, 'messages/en.json')).toContain('"label": "target {objects_number}"');
+    const { findings } = JSON.parse(zeitwort(['check', '--format', 'json'], folder).out) as {
+      findings: { kind: string; path: string }[];
+    };
+    // The new object around the field is new to the labels, and nothing else is amiss.
+    expect(new Set(findings.map(({ kind, path: at }) => `${kind} ${at}`))).toEqual(new Set(['missing-label sky']));
+    expect(git(folder, 'diff', '--stat')).toMatch(/7 files changed/);
+  });
+
+  test.each([
+    [['rule', 'required', 'x'], /is a rule of the vocabulary and keeps its name/],
+    [['rule', 'too-faint', 'fits-the-night'], /there is a rule "fits-the-night" already/],
+    [['rule', 'too-fant', 'x'], /no rule "too-fant" \(did you mean "too-faint"\?\)/],
+    [['field', 'title', 'abstract'], /has a field at abstract already/],
+    [['form', 'night-log', 'visitor-pass'], /there is a form "visitor-pass" already/],
+  ])('rename %j is refused', (args, said) => {
+    expect(zeitwort(['rename', ...args], copyOf('observatory'))).toMatchObject({ code: 2, err: expect.stringMatching(said) });
+  });
+
+  test('texts move into a file of their own and back, their review along with them', () => {
+    const folder = committed();
+    zeitwort(['review', '--locale', 'de', '--mark', 'reviewed'], folder);
+    const review = textOf(folder, 'messages/de.review.jsonl');
+    expect(zeitwort(['move', '--field', 'targets[*].exposures', '--to', 'messages/LOCALE.exposures.json'], folder).code).toBe(0);
+    expect(Object.keys(jsonOf(folder, 'messages/de.exposures.json').fields ?? {})).toHaveLength(4);
+    expect(zeitwort(['check', '--fail-on', 'warning'], folder).code).toBe(0);
+    expect(zeitwort(['move', '--field', 'targets[*].exposures', '--to', 'messages/LOCALE.json'], folder).code).toBe(0);
+    expect(readdirSync(path.join(folder, 'messages')).filter((name) => name.includes('exposures'))).toEqual([]);
+    expect(textOf(folder, 'messages/de.review.jsonl')).toBe(review);
+    const sorted = (file: string): unknown => Object.entries(jsonOf(folder, file).fields ?? {}).sort();
+    const now = sorted('messages/de.json');
+    git(folder, 'checkout', '-q', 'messages/de.json');
+    expect(now).toEqual(sorted('messages/de.json'));
+    expect(zeitwort(['move', '--form', 'night-log', '--to', 'elsewhere/LOCALE.json'], folder).code).toBe(2);
+  });
+
+  test('fill adds a language whole: drafts of all, noted as initial, and it is one of the workspace', () => {
+    const folder = committed();
+    const { out } = zeitwort(['fill', '--locale', 'pt-PT'], folder);
+    expect(out).toMatch(
+      /Filled 80 texts in pt-PT \(3 files: zeitwort\.yaml, messages\/pt-PT\.json, messages\/pt-PT\.review\.jsonl\)\n$/,
+    );
+    expect(textOf(folder, 'zeitwort.yaml')).toContain('languages: [en, de, pl, ar, ja, pt-PT]');
+    expect(zeitwort(['check', '--locale', 'pt-PT', '--only', 'missing-message,missing-label,missing-problem'], folder).code).toBe(
+      0,
+    );
+    expect(
+      zeitwort(['review', '--locale', 'pt-PT', '--state', 'initial', '--format', 'json'], folder).out.match(
+        /"state": "initial"/g,
+      ),
+    ).toHaveLength(80);
+    expect(zeitwort(['fill', '--locale', 'pt-PT'], folder).out).toBe('Nothing to change.\n');
+    expect(zeitwort(['fill', '--locale', 'de', '--from', 'starter', '--dry-run'], folder).out).toContain('+    "maxLength":');
+    expect(zeitwort(['fill', '--locale', 'ja', '--from', 'de', '--dry-run'], folder).out).toContain(
+      '"accusative": "einen Titel"',
+    );
+    expect(zeitwort(['fill', '--locale', 'abcdefghij'], folder).code).toBe(2);
+  });
+});
+
+describe('review', () => {
+  test('a translation is stale once its original changed, and tells the old original beside the new', () => {
+    const folder = committed();
+    zeitwort(['review', '--locale', 'de', '--mark', 'reviewed'], folder);
+    expect(zeitwort(['check', '--fail-on', 'warning'], folder).code).toBe(0);
+    zeitwort(['set', '--locale', 'en', '--field', 'title', '--label', 'headline'], folder);
+    const { out } = zeitwort(['check', '--only', 'stale'], folder);
+    expect(out.replace(/\s+/g, ' ')).toContain('It was "title" and is "headline".');
+    expect(zeitwort(['review', '--stale'], folder).out).toMatch(
+      /title label {2}de {2}reviewed, stale\n {2}was +title\n {2}is now +headline\n {2}text +Titel/,
+    );
+    zeitwort(['set', '--locale', 'de', '--field', 'title', '--label', 'Überschrift'], folder);
+    expect(zeitwort(['check', '--fail-on', 'warning'], folder).code).toBe(0);
+    expect(zeitwort(['review', '--locale', 'de', '--state', 'translated', '--format', 'json'], folder).out).toContain(
+      'Überschrift',
+    );
+    const lines = textOf(folder, 'messages/de.review.jsonl').trimEnd().split('\n');
+    expect([lines.length, lines]).toEqual([58, lines.toSorted()]);
+  });
+
+  test('a line that is none ends in one sentence with its number', () => {
+    const folder = copyOf('observatory');
+    writeFileSync(
+      path.join(folder, 'messages/de.review.jsonl'),
+      '{"keys":["messages","x"],"state":"final","text":"","source":""}\n{"keys":[]}\n',
+    );
+    expect(zeitwort(['check'], folder)).toMatchObject({
+      code: 2,
+      err: expect.stringMatching(/^zeitwort: messages\/de\.review\.jsonl:2:1: a line of the review has/),
+    });
+  });
+});
+
+describe('fix', () => {
+  test('mends what is mechanical, leaves wording alone, and says what is left', () => {
+    const folder = committed('broken');
+    const { code, out, err } = zeitwort(['fix'], folder);
+    expect(code).toBe(1);
+    expect(err).toMatch(/^zeitwort: \d+ findings want somebody who knows what the texts mean/);
+    for (const kind of ['spacing', 'plural-gap', 'plural-extra', 'unused-message', 'unused-excuse', 'duplicate-key']) {
+      expect(out).toContain(`${kind}: `);
+      expect(zeitwort(['check', '--only', kind], folder).out).not.toMatch(new RegExp(`(error|warning) ${kind}`));
+    }
+    expect(textOf(folder, 'messages/pl.json')).toContain(
+      '{min, plural, one {# znak} few {# znaku} many {# znaków} other {# znaku}}',
+    );
+    const again = zeitwort(['fix', '--dry-run'], folder);
+    expect(again.out.trim()).toBe('');
+  });
+
+  test('a misspelt key gets its name where nothing stands there; --only and --dry-run', () => {
+    const folder = copyOf('small');
+    const file = path.join(folder, 'messages/en.json');
+    writeFileSync(file, JSON.stringify({ locale: 'en', messages: { requird: 'Give  {label}.' } }, undefined, 2));
+    const { out } = zeitwort(['fix', '--only', 'unused-message', '--locale', 'en', '--dry-run'], folder);
+    expect(out).toContain('+    "required": "Give  {label}."');
+    zeitwort(['fix', '--locale', 'en'], folder);
+    expect(readFileSync(file, 'utf8')).toContain('"required": "Give {label}."');
+    expect(zeitwort(['fix', '--only', 'vague-message'], folder)).toMatchObject({
+      code: 2,
+      err: expect.stringContaining('can be mended by machine'),
+    });
+  });
+});
+
+describe('nothing is lost', () => {
+  const run = (folder: string, ...args: string[]): Promise<number | null> =>
+    new Promise((resolve) => {
+      spawn(process.execPath, [program, ...args], { cwd: folder, stdio: 'ignore' }).on('close', resolve);
+    });
+
+  test('ten at once all land', async () => {
+    const folder = copyOf('observatory');
+    const codes = await Promise.all(
+      Array.from({ length: 10 }, (_, at) => run(folder, 'set', '--locale', 'de', '--rule', `own-${at}`, `Text ${at}.`)),
+    );
+    expect(codes).toEqual(codes.map(() => 0));
+    const { messages } = jsonOf(folder, 'messages/de.json') as unknown as { messages: Record<string, string> };
+    expect(Array.from({ length: 10 }, (_, at) => messages[`own-${at}`])).toEqual(
+      Array.from({ length: 10 }, (_, at) => `Text ${at}.`),
+    );
+  });
+
+  test('a lock of a run that was killed does not block the next; a journal is finished by it', () => {
+    const folder = copyOf('observatory');
+    const scratch = path.join(folder, '.zeitwort');
+    mkdirSync(scratch);
+    const { pid } = spawnSync(process.execPath, ['-e', '0']);
+    writeFileSync(path.join(scratch, 'lock'), `${pid} ${spawnSync('hostname', { encoding: 'utf8' }).stdout.trim()}`);
+    writeFileSync(path.join(scratch, 'new-1-0'), textOf(folder, 'messages/de.json').replace('Titel', 'Überschrift'));
+    writeFileSync(
+      path.join(scratch, 'journal.json'),
+      JSON.stringify([{ from: 'new-1-0', to: path.join(folder, 'messages/de.json') }]),
+    );
+    expect(zeitwort(['check', '--no-cache'], folder).code).toBe(0);
+    expect(textOf(folder, 'messages/de.json')).toContain('Überschrift');
+    expect(readdirSync(scratch).sort()).toEqual(['.gitignore']);
+  });
+
+  test('a folder that cannot be written to ends in one sentence', () => {
+    const folder = copyOf('observatory');
+    rmSync(path.join(folder, '.zeitwort'), { recursive: true, force: true });
+    writeFileSync(path.join(folder, '.zeitwort'), 'a file where the folder should be');
+    const before = textOf(folder, 'messages/de.json');
+    const { code, err } = zeitwort(['set', '--locale', 'de', '--rule', 'required', 'x'], folder);
+    expect([code, err.split('\n').length]).toEqual([2, 2]);
+    expect(err).toContain('cannot be written');
+    expect([textOf(folder, 'messages/de.json'), zeitwort(['check'], folder).code]).toEqual([before, 0]);
+    chmodSync(folder, 0o755);
+    expect(existsSync(path.join(folder, 'messages/de.json'))).toBe(true);
+  });
+});
