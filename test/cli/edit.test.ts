@@ -1,13 +1,14 @@
-import { describe, expect, test } from '@jest/globals';
+import { afterAll, describe, expect, test } from '@jest/globals';
 import { spawn, spawnSync } from 'node:child_process';
-import { chmodSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { chmodSync, cpSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { parse } from 'jsonc-parser';
-import { copyOf, program, zeitwort } from '../support/program.js';
+import { copyOf, folderWith, program, zeitwort } from '../support/program.js';
 import { git } from '../support/git.js';
 
 const textOf = (folder: string, file: string): string => readFileSync(path.join(folder, file), 'utf8');
-const jsonOf = (folder: string, file: string): Record<string, never> => parse(textOf(folder, file)) as Record<string, never>;
+const jsonOf = (folder: string, file: string): Partial<Record<string, Record<string, unknown>>> =>
+  parse(textOf(folder, file)) as Partial<Record<string, Record<string, unknown>>>;
 
 function committed(which: 'observatory' | 'small' | 'broken' = 'observatory'): string {
   const folder = copyOf(which);
@@ -235,7 +236,7 @@ describe('nothing is lost', () => {
       Array.from({ length: 10 }, (_, at) => run(folder, 'set', '--locale', 'de', '--rule', `own-${at}`, `Text ${at}.`)),
     );
     expect(codes).toEqual(codes.map(() => 0));
-    const { messages } = jsonOf(folder, 'messages/de.json') as unknown as { messages: Record<string, string> };
+    const { messages = {} } = jsonOf(folder, 'messages/de.json');
     expect(Array.from({ length: 10 }, (_, at) => messages[`own-${at}`])).toEqual(
       Array.from({ length: 10 }, (_, at) => `Text ${at}.`),
     );
@@ -255,6 +256,40 @@ describe('nothing is lost', () => {
     expect(zeitwort(['check', '--no-cache'], folder).code).toBe(0);
     expect(textOf(folder, 'messages/de.json')).toContain('Überschrift');
     expect(readdirSync(scratch).sort()).toEqual(['.gitignore']);
+  });
+
+  // A disk of a few kilobytes, where this machine lets us make one.
+  const disk = folderWith({});
+  const mounted = spawnSync('mount', ['-t', 'tmpfs', '-o', 'size=256k', 'tmpfs', disk]).status === 0;
+  afterAll(() => {
+    if (mounted) spawnSync('umount', [disk]);
+  });
+  (mounted ? test : test.skip)('a full disk ends in one sentence, with nothing lost and nothing left behind', () => {
+    cpSync(copyOf('observatory'), disk, { recursive: true });
+    zeitwort(['check', '--no-cache'], disk);
+    const before = textOf(disk, 'messages/de.json');
+    let filled = 0;
+    try {
+      for (; filled < 1000; filled++) writeFileSync(path.join(disk, `fill-${filled}`), Buffer.alloc(4096, 1));
+    } catch {
+      // It is full now.
+    }
+    expect(filled).toBeGreaterThan(0);
+    for (const args of [
+      ['set', '--locale', 'de', '--rule', 'required', 'x'],
+      ['rename', 'field', 'targets', 'objects'],
+      ['fill', '--locale', 'fr'],
+    ]) {
+      const { code, err } = zeitwort(args, disk);
+      expect([code, err.trim().split('\n').length, err]).toEqual([2, 1, expect.stringMatching(/cannot be written \(ENOSPC\)/)]);
+    }
+    expect(textOf(disk, 'messages/de.json')).toBe(before);
+    expect(zeitwort(['check'], disk).code).toBe(0);
+    rmSync(path.join(disk, 'fill-0'));
+    rmSync(path.join(disk, 'fill-1'));
+    rmSync(path.join(disk, 'fill-2'));
+    rmSync(path.join(disk, 'fill-3'));
+    expect(zeitwort(['set', '--locale', 'de', '--rule', 'required', 'x'], disk).code).toBe(0);
   });
 
   test('a folder that cannot be written to ends in one sentence', () => {

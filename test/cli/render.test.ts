@@ -100,16 +100,19 @@ describe('render', () => {
 
   test('goes on with what is good in a broken workspace', () => {
     const broken = copyOf('broken');
-    const violations = [{ path: 'title', rule: 'required' }, seconds];
+    const violations = [
+      { path: 'title', rule: 'required' },
+      { path: 'targets[2].name', rule: 'maxLength' },
+    ];
     const { code, out } = zeitwort(
-      ['render', '-', '--locale', 'de'],
+      ['render', '-', '--locale', 'de', '--audience', 'client'],
       broken,
       JSON.stringify({ form: 'observing-proposal', violations }),
     );
     expect(code).toBe(0);
     expect((JSON.parse(out) as Body).errors.map(({ detail }) => detail)).toEqual([
       'Titel: bitte angeben.',
-      'Ziel 3, Aufnahme 1, Belichtungsdauer: höchstens 3.600.',
+      'Ziel 3, Name: höchstens 60 Zeichen.',
     ]);
   });
 });

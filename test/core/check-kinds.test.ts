@@ -52,6 +52,10 @@ describe('each kind finds its mistake, at its place, and nothing in its twin', (
       'exposed-details',
       'unused-message',
       'unused-excuse',
+      'only-starter',
+      'only-fallback',
+      'stale',
+      'unreviewed',
     ];
     expect(KINDS.map(({ kind }) => kind).filter((kind) => !here.has(kind) && !elsewhere.includes(kind))).toEqual([]);
     for (const { about, remedy } of KINDS)

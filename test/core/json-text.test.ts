@@ -9,7 +9,7 @@ const value = fc.letrec((tie) => ({
     maxKeys: 4,
     noNullPrototype: true,
   }),
-})).object as fc.Arbitrary<Record<string, unknown>>;
+})).object;
 
 /** The same content laid out in some way: on one line or many, with tabs or blanks, LF or CR LF, and comments. */
 const laidOut = fc

@@ -1,6 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import PO from 'pofile';
 import { TRANSLATION_FORMATS } from '../../src/exchange/translations/formats.js';
 import type { Unit, UnitFile } from '../../src/exchange/translations/unit.js';
 

@@ -1,15 +1,10 @@
-import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import { existsSync, readFileSync } from 'node:fs';
+import { afterAll, beforeAll, expect, test } from '@jest/globals';
+import { readFileSync } from 'node:fs';
 import path from 'node:path';
+import { executablePath, withBrowser } from '../support/browser.js';
 import { chromium, type Browser, type Page } from 'playwright-core';
 import { copyOf } from '../support/program.js';
 import { serve, type Serving } from '../support/server.js';
-
-const executablePath = ['/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'].find((file) =>
-  existsSync(file),
-);
-// CI installs a browser (.ci/run); elsewhere the page is tested where there is one.
-const withBrowser = executablePath === undefined && process.env.CI === undefined ? describe.skip : describe;
 
 withBrowser('the page of a form, in a real browser', () => {
   const folder = copyOf('observatory');

@@ -33,7 +33,9 @@ export function observedText(observed: readonly Observed[], total: number, local
   return [
     paint.bold(`In production: ${counted(total, 'violation')} of ${counted(observed.length, 'rule')}`),
     table(columns, rows),
-    `${counted(lacking.length, 'rule')} of these ${lacking.length === 1 ? 'has' : 'have'} no text of your own in some language.`,
+    lacking.length === 0
+      ? 'All that are declared have texts of your own in all languages.'
+      : `${counted(lacking.length, 'rule')} of these ${lacking.length === 1 ? 'has' : 'have'} no text of your own in some language.`,
     ...(strangers.length > 0
       ? [
           paint.yellow(

@@ -1,0 +1,274 @@
+import { describe, expect, test } from '@jest/globals';
+import { spawn, spawnSync } from 'node:child_process';
+import { mkdirSync, readFileSync, symlinkSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { copyOf, program, zeitwort } from '../support/program.js';
+import { git } from '../support/git.js';
+
+const root = path.join(__dirname, '..', '..');
+
+describe('types', () => {
+  const folder = copyOf('observatory');
+  mkdirSync(path.join(folder, 'node_modules'));
+  symlinkSync(root, path.join(folder, 'node_modules/zeitwort'));
+  zeitwort(['types'], folder);
+
+  function compile(code: string): string[] {
+    writeFileSync(path.join(folder, 'use.ts'), code);
+    const tsc = path.join(root, 'node_modules/typescript/bin/tsc');
+    const { stdout } = spawnSync(
+      process.execPath,
+      [tsc, '--noEmit', '--strict', '--module', 'nodenext', '--target', 'es2022', '--skipLibCheck', 'use.ts'],
+      { cwd: folder, encoding: 'utf8' },
+    );
+    return stdout.split('\n').filter((line) => /^use\.ts\(/.test(line));
+  }
+
+  const HEAD = `import './zeitwort.js';\nimport type { Locale, ProblemName, FieldPatterns } from './zeitwort.js';\nimport { violation } from 'zeitwort';\nconst P = 'observing-proposal';\n`;
+
+  test('what is there compiles', () => {
+    const good = `${HEAD}
+export const all = [
+  violation(P, 'title', 'required'),
+  violation(P, 'title', 'maxLength', { value: 'x', params: { max: 3 } }),
+  violation(P, 'targets[2].magnitude', 'maximum', { as: 'too-faint', value: 23 }),
+  violation(P, 'targets[0].exposures', 'fits-the-night', { params: { hours: 7 } }),
+];
+export const locale: Locale = 'de';
+export const problem: ProblemName = 'telescope-closed';
+export const pattern: FieldPatterns['observing-proposal'] = 'targets[*].name';`;
+    expect(compile(good)).toEqual([]);
+  });
+
+  test('each of ten mistakes fails, on its own line', () => {
+    const mistakes = [
+      `violation('observing-propsal', 'title', 'required');`,
+      `violation(P, 'titel', 'required');`,
+      `violation(P, 'title', 'requird');`,
+      `violation(P, 'targets.2.name', 'required');`,
+      `violation(P, 'targets[0].exposures', 'fits-the-night');`,
+      `violation(P, 'targets[0].exposures', 'fits-the-night', { params: { hours: 'x' } });`,
+      `violation(P, 'targets[0].exposures', 'fits-the-night', { params: { hour: 2 } });`,
+      `violation(P, 'targets[0].magnitude', 'maximum', { as: 'too-dark' });`,
+      `export const locale: Locale = 'fi';`,
+      `export const pattern: FieldPatterns['night-log'] = 'events[*].texts';`,
+    ];
+    const first = HEAD.split('\n').length;
+    const lines = compile(HEAD + mistakes.join('\n')).map((line) => Number(/\((\d+),/.exec(line)?.[1]));
+    expect([...new Set(lines)]).toEqual(mistakes.map((_, at) => first + at));
+  });
+
+  test('are the same each time; --check tells when they are out of date; constants are code', () => {
+    expect(zeitwort(['types', '--check'], folder)).toMatchObject({ code: 0, out: 'zeitwort.d.ts is up to date\n' });
+    const sheet = path.join(folder, 'rules/house.yaml');
+    const before = readFileSync(sheet, 'utf8');
+    writeFileSync(sheet, before.replace('guests:', 'visitors:'));
+    expect(zeitwort(['types', '--check'], folder)).toMatchObject({ code: 1, out: expect.stringContaining('out of date') });
+    writeFileSync(sheet, before);
+    expect(zeitwort(['types', '--constants'], folder).code).toBe(2);
+    zeitwort(['types', '--constants', '--out', 'names.ts'], folder);
+    expect(
+      compile(
+        `import { FORMS, LOCALES } from './names.js';\nexport const a: 'required' | 'type' = FORMS['visitor-pass'].visitor[1];\nexport const b: 'pl' = LOCALES[2];`,
+      ),
+    ).toEqual([]);
+  });
+});
+
+describe('packs', () => {
+  const folder = copyOf('observatory');
+
+  // CI has it; elsewhere it is Debian's python3-icu that is wanted.
+  const withIcu =
+    process.env.CI === 'true' || spawnSync('/usr/bin/python3', ['-c', 'import icu']).status === 0 ? test : test.skip;
+  withIcu('another runtime reads one with an ICU of its own', () => {
+    zeitwort(['pack'], folder);
+    const script = path.join(root, 'docs/guide/examples/read_pack.py');
+    const say = (locale: string, ...args: string[]): string => {
+      const { stdout, stderr } = spawnSync('/usr/bin/python3', [script, `packs/${locale}.json`, 'observing-proposal', ...args], {
+        cwd: folder,
+        encoding: 'utf8',
+      });
+      return stdout.trim() || stderr;
+    };
+    expect(say('pl', 'title', 'maxLength', 'label_start=Tytuł', 'label=tytuł', 'max=120')).toBe('Tytuł: najwyżej 120 znaków.');
+    expect(say('pl', 'targets[*].exposures', 'fits-the-night', 'place_start=Cel 3', 'hours=2')).toBe(
+      'Cel 3: ekspozycje trwają 2 godziny, czyli dłużej niż noc.',
+    );
+    expect(say('de', 'targets[*].exposures', 'fits-the-night', 'place=Ziel 3', 'hours=1')).toBe(
+      'Die Aufnahmen für Ziel 3 dauern 1 Stunde und damit länger als eine Nacht.',
+    );
+  });
+
+  test('as modules, holding what some forms need; the library takes what they export', () => {
+    zeitwort(['pack', '--module', '--form', 'visitor-pass', '--out', 'modules'], folder);
+    const code = `import { openPack } from 'zeitwort';
+      import de from ${JSON.stringify(path.join(folder, 'modules/de.mjs'))};
+      const { body } = openPack(de).render({ form: 'visitor-pass', violations: [{ path: 'guests', rule: 'maximum', value: 9 }] });
+      console.log(Object.keys(de.forms).join(), Object.keys(de.messages).join(), JSON.parse(body).errors[0].detail);
+      try { openPack({ ...de, locale: 'en' }) } catch (error) { console.log(error.message) }`;
+    const { stdout, stderr } = spawnSync(process.execPath, ['--input-type=module', '-e', code], { cwd: root, encoding: 'utf8' });
+    expect(stderr).toBe('');
+    const [said, refused] = stdout.trim().split('\n');
+    expect(said).toMatch(/^visitor-pass type,required,format,minimum,maximum Mehr als 5 Gäste|^visitor-pass \S+ .+5/);
+    expect(said).not.toContain('maxLength');
+    expect(refused).toContain('this pack was changed after it was made');
+    expect(zeitwort(['pack', '--module', '--form', 'visitor-pass', '--out', 'modules', '--check'], folder).code).toBe(0);
+  });
+});
+
+describe('diff', () => {
+  const folder = copyOf('observatory');
+  git(folder, 'init', '-q');
+  git(folder, 'add', '.');
+  git(folder, 'commit', '-qm', 'x');
+
+  test('says nothing of nothing', () => {
+    expect(zeitwort(['diff', '--fail'], folder)).toEqual({ code: 0, out: 'Nothing changed.\n', err: '' });
+  });
+
+  test('words, arguments, what became stale, and what it means to clients', () => {
+    zeitwort(
+      [
+        'set',
+        '--locale',
+        'en',
+        '--rule',
+        'too-faint',
+        '{place_start} is far too faint: {label} must be {max} or less, not {value}.',
+      ],
+      folder,
+    );
+    zeitwort(['unset', '--locale', 'ja', '--field', 'nights', '--label'], folder);
+    const { code, out } = zeitwort(['diff', '--fail'], folder);
+    expect(code).toBe(1);
+    expect(out).toMatch(/^too-faint {2}en {2}changed\n {2}\{place_start\} is \{\+far \+\}too faint/m);
+    expect(out).toContain('  now asks for {value}\n');
+    expect(out).toMatch(/^nights label {2}ja {2}removed\n {2}- /m);
+    expect(out).toMatch(/Made stale\n {2}too-faint {2}ar\n {2}too-faint {2}de\n {2}too-faint {2}ja\n {2}too-faint {2}pl\n/);
+    expect(out).toMatch(/Clients: texts read differently, no code changed\.\n$/);
+    zeitwort(['rename', 'rule', 'too-faint', 'beyond-reach'], folder);
+    git(folder, 'commit', '-qam', 'y');
+    const json = JSON.parse(zeitwort(['diff', 'HEAD~1', 'HEAD', '--format', 'json'], folder).out) as {
+      verdict: string;
+      codes: object[];
+    };
+    expect(json.verdict).toBe('breaking');
+    expect(json.codes).toEqual([
+      { form: 'observing-proposal', code: 'too-faint', change: 'removed' },
+      { form: 'observing-proposal', code: 'beyond-reach', change: 'added' },
+    ]);
+    expect(zeitwort(['diff', 'HEAD~1', '--format', 'markdown'], folder).out).toMatch(
+      /^\*\*Clients break: [^]+\n\| nights label \| ja \| removed \| ~~/,
+    );
+  });
+
+  test('two folders; a revision that is none', () => {
+    expect(zeitwort(['diff', copyOf('small'), copyOf('small')], folder).out).toBe('Nothing changed.\n');
+    expect(zeitwort(['diff', 'nowhere'], folder)).toMatchObject({
+      code: 2,
+      err: expect.stringMatching(/^zeitwort: git cannot tell what nowhere holds/),
+    });
+  });
+});
+
+describe('pseudo-locales', () => {
+  const folder = copyOf('observatory');
+  const say = (locale: string): string[] => {
+    const report = { form: 'visitor-pass', violations: [{ path: 'guests', rule: 'maximum', value: 9 }] };
+    const { out } = zeitwort(['render', '-', '--locale', locale], folder, JSON.stringify(report));
+    const body = JSON.parse(out) as { title: string; errors: { detail: string }[] };
+    return [body.title, ...body.errors.map(({ detail }) => detail)];
+  };
+
+  test('accented and longer, or mirrored, with the arguments left alone', () => {
+    const plain = say('en');
+    const [title = '', detail = ''] = say('en-XA');
+    expect([title, detail].join(' ')).not.toMatch(/[A-Za-z]/);
+    expect(detail).toContain('5');
+    expect(detail.length).toBeGreaterThan((plain[1]?.length ?? 0) * 1.2);
+    const mirrored = say('ar-XB');
+    expect(mirrored.map((text) => text.replace(/[\u202C\u202E\u2066-\u2069]/g, ''))).toEqual(plain);
+    expect(mirrored[0]).toMatch(/^\u202E\w+\u202C /);
+    expect(zeitwort(['check'], folder).out).not.toContain('en-XA');
+  });
+});
+
+describe('what production logs', () => {
+  test('is held against the rules, most frequent first', () => {
+    const log = [
+      {
+        form: 'visitor-pass',
+        violations: [
+          { path: 'guests', rule: 'maximum' },
+          { path: '/visitor', rule: 'required' },
+        ],
+      },
+      { form: 'visitor-pass', path: 'guests', rule: 'banned', count: 7, at: '2027-02-01' },
+      { form: 'observing-proposal', path: 'targets[4].magnitude', rule: 'maximum', as: 'too-faint', count: 3 },
+    ];
+    const folder = copyOf('observatory', { 'log.jsonl': log.map((line) => JSON.stringify(line)).join('\n') });
+    const { out } = zeitwort(['check', '--observed', 'log.jsonl'], folder);
+    expect(out).toMatch(
+      /^In production: 12 violations of 4 rules\n.*\n +7 +visitor-pass +guests +banned +– .*\n +3 +observing-proposal +targets\[\*\]\.magnitude +too-faint +own/,
+    );
+    expect(out).toContain('1 rule that nobody declared: visitor-pass guests banned.');
+    const { observed, coverage } = JSON.parse(zeitwort(['check', '--observed', 'log.jsonl', '--format', 'json'], folder).out) as {
+      observed: { count: number }[];
+      coverage: { rule: string }[];
+    };
+    expect([observed.map(({ count }) => count), coverage[0]?.rule]).toEqual([[7, 3, 1, 1], 'too-faint']);
+    writeFileSync(path.join(folder, 'log.jsonl'), '{"form":"visitor-pass"}\n');
+    expect(zeitwort(['check', '--observed', 'log.jsonl'], folder)).toMatchObject({
+      code: 2,
+      err: expect.stringMatching(/log\.jsonl:1:1: a line has "form"/),
+    });
+  });
+});
+
+describe('check --watch', () => {
+  test('checks again after a save, tells a broken file, and goes on', async () => {
+    const folder = copyOf('small');
+    const file = path.join(folder, 'messages/en.json');
+    const good = readFileSync(file, 'utf8');
+    const child = spawn(process.execPath, [program, 'check', '--watch'], { cwd: folder, env: { ...process.env, NO_COLOR: '1' } });
+    let said = '';
+    child.stdout.on('data', (chunk: Buffer) => (said += chunk.toString()));
+    child.stderr.on('data', (chunk: Buffer) => (said += chunk.toString()));
+    const until = async (regex: RegExp): Promise<void> => {
+      for (let times = 0; times < 200 && !regex.test(said); times++) await new Promise((resolve) => setTimeout(resolve, 50));
+      expect(said).toMatch(regex);
+      said = '';
+    };
+    await until(/0 errors, 0 warnings\nWatching;/);
+    writeFileSync(file, good.replace('"fields"', '"messages": { "colour": "x" }, "fields"'));
+    await until(/uses "colour"[^]*1 warning\nWatching;/);
+    writeFileSync(file, '{');
+    await until(/en\.json:1:2: this is no JSON[^]*Watching;/);
+    writeFileSync(file, good);
+    await until(/0 errors, 0 warnings\nWatching;/);
+    child.kill('SIGINT');
+    expect(await new Promise((resolve) => child.on('close', resolve))).toBe(0);
+  });
+});
+
+describe('the kept result', () => {
+  test('is used as long as nothing changed, and never where it was broken or belongs to something else', () => {
+    const folder = copyOf('broken');
+    const cache = path.join(folder, '.zeitwort/check.json');
+    const first = zeitwort(['check'], folder);
+    expect(readFileSync(cache, 'utf8')).toContain('"findings":[{');
+    expect(zeitwort(['check'], folder)).toEqual(first);
+    // What is kept is believed only whole: a changed byte, and all is worked out anew.
+    writeFileSync(cache, readFileSync(cache, 'utf8').replace('wrong-shape', 'wrong-shope'));
+    expect(zeitwort(['check'], folder)).toEqual(first);
+    writeFileSync(cache, 'half a fi');
+    expect(zeitwort(['check'], folder)).toEqual(first);
+    expect(zeitwort(['check', '--locale', 'pl'], folder).out).not.toEqual(first.out);
+    const file = path.join(folder, 'messages/en.json');
+    writeFileSync(file, readFileSync(file, 'utf8').replace('as the  form', 'as the form'));
+    expect(zeitwort(['check', '--only', 'spacing'], folder).out).not.toContain('warning spacing');
+    writeFileSync(path.join(folder, 'messages/more.json'), '{ "locale": "en", "messages": { "odd": "x." } }');
+    expect(zeitwort(['check'], folder).out).toContain('uses "odd"');
+  });
+});
