@@ -26,7 +26,8 @@ export function openToEdit(options: WorkspaceOptions & DryRunOptions): Workspace
 export async function finish(edits: Edits, { dryRun }: DryRunOptions, done: string): Promise<void> {
   const files = edits.changed();
   if (dryRun) {
-    print(await edits.diff());
+    const diff = await edits.diff();
+    if (diff !== '') print(diff);
     return;
   }
   edits.commit();

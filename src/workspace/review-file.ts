@@ -107,11 +107,12 @@ export function readReviews(folder: WorkspaceFolder, catalogs: readonly Catalog[
 }
 
 /**
- * How far a translation is. One whose text was changed since its state was noted counts as translated from what the original
- * is now; one without a line too.
+ * How far a translation is; nothing where nothing is noted of it. One whose text was changed since its state was noted counts
+ * as translated from what the original is now.
  */
-export function reviewed(review: Review, entry: Entry, original: Entry): Reviewed {
+export function reviewed(review: Review, entry: Entry, original: Entry): Reviewed | undefined {
   const line = review.of(entry);
-  if (!line || line.text !== fingerprint(entry.text)) return { state: 'translated', current: true };
+  if (!line) return undefined;
+  if (line.text !== fingerprint(entry.text)) return { state: 'translated', current: true };
   return { state: line.state, source: line.source, current: line.source === original.text };
 }

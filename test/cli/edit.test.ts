@@ -1,4 +1,4 @@
-import { afterAll, describe, expect, test } from '@jest/globals';
+import { describe, expect, test } from '@jest/globals';
 import { spawn, spawnSync } from 'node:child_process';
 import { chmodSync, cpSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
@@ -152,9 +152,8 @@ describe('rename, move and fill', () => {
     ).toHaveLength(80);
     expect(zeitwort(['fill', '--locale', 'pt-PT'], folder).out).toBe('Nothing to change.\n');
     expect(zeitwort(['fill', '--locale', 'de', '--from', 'starter', '--dry-run'], folder).out).toContain('+    "maxLength":');
-    expect(zeitwort(['fill', '--locale', 'ja', '--from', 'de', '--dry-run'], folder).out).toContain(
-      '"accusative": "einen Titel"',
-    );
+    // Cases of German are no lack of Japanese.
+    expect(zeitwort(['fill', '--locale', 'ja', '--from', 'de', '--dry-run'], folder).out).toBe('');
     expect(zeitwort(['fill', '--locale', 'abcdefghij'], folder).code).toBe(2);
   });
 });
@@ -260,11 +259,19 @@ describe('nothing is lost', () => {
 
   // A disk of a few kilobytes, where this machine lets us make one.
   const disk = folderWith({});
-  const mounted = spawnSync('mount', ['-t', 'tmpfs', '-o', 'size=256k', 'tmpfs', disk]).status === 0;
-  afterAll(() => {
-    if (mounted) spawnSync('umount', [disk]);
+  const mount = (): boolean => spawnSync('mount', ['-t', 'tmpfs', '-o', 'size=256k', 'tmpfs', disk]).status === 0;
+  const unmount = (): void => void spawnSync('umount', [disk]);
+  const canMount = mount();
+  unmount();
+  (canMount ? test : test.skip)('a full disk ends in one sentence, with nothing lost and nothing left behind', () => {
+    mount();
+    try {
+      fillUp();
+    } finally {
+      unmount();
+    }
   });
-  (mounted ? test : test.skip)('a full disk ends in one sentence, with nothing lost and nothing left behind', () => {
+  const fillUp = (): void => {
     cpSync(copyOf('observatory'), disk, { recursive: true });
     zeitwort(['check', '--no-cache'], disk);
     const before = textOf(disk, 'messages/de.json');
@@ -290,7 +297,7 @@ describe('nothing is lost', () => {
     rmSync(path.join(disk, 'fill-2'));
     rmSync(path.join(disk, 'fill-3'));
     expect(zeitwort(['set', '--locale', 'de', '--rule', 'required', 'x'], disk).code).toBe(0);
-  });
+  };
 
   test('a folder that cannot be written to ends in one sentence', () => {
     const folder = copyOf('observatory');

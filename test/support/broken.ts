@@ -76,13 +76,6 @@ export const SHOWN: readonly (readonly [FindingKind, Severity, string, string, s
   ['wrong-script', 'error', `${PL}:15:17`, PL, 'strеszczenie', 'streszczenie'],
   ['markup', 'warning', `${EN}:34:89`, EN, '<br>', ''],
   ['stale', 'warning', `${DE}:38:24`, EN, 'day of the visit', 'day'],
-  [
-    'unreviewed',
-    'info',
-    `${DE}:23:27`,
-    'zeitwort.yaml',
-    '  unreviewed: [',
-    '  tie: [{ severity: warning }]\n  unreviewed: [{ severity: off }]\n# [',
-  ],
+  ['unreviewed', 'info', `${DE}:23:27`, 'messages/de.review.jsonl', '"state":"translated"', '"state":"reviewed"'],
   ['unused-excuse', 'warning', `${EN}:37:51`, EN, ', "excused": { "vague-message": "opticians know what is meant" }', ''],
 ];

@@ -34,7 +34,8 @@ export const stale: Kind = {
 export const unreviewed: Kind = {
   kind: 'unreviewed',
   severity: 'info',
-  about: 'The workspace keeps a review, and nobody has marked this translation as reviewed.',
+  about:
+    'A translation is a draft, or was changed, and nobody has marked it as reviewed since. Texts of which nothing is noted are left alone.',
   remedy: 'Read it beside the original, and mark it with `zeitwort review`.',
   example: 'de  title  required  translated      // in the review file',
   texts: (context, report) => ({

@@ -20,12 +20,21 @@ export interface Draft {
 const has = (catalogs: readonly Catalog[], locale: Locale, address: Address): boolean =>
   catalogsFor(catalogs, locale, address).some((one) => entryAt(one, address));
 
-/** Every text that another locale has and this one lacks. */
+/** The grammatical forms that labels of a locale have; nothing where it has no catalog yet, and nobody knows what it needs. */
+function formsIn(catalogs: readonly Catalog[], locale: Locale): ReadonlySet<string> | undefined {
+  const own = catalogs.filter((one) => one.locale === locale);
+  if (own.length === 0) return undefined;
+  return new Set(own.flatMap(({ fields }) => fields.flatMap(({ label }) => [...(label?.forms.keys() ?? [])])));
+}
+
+/** Every text that another locale has and this one lacks; grammatical forms of another language are no lack. */
 export function lackingAgainst(workspace: Workspace, locale: Locale, from: Locale): { address: Address; entry: Entry }[] {
   const known = new Set<string>();
+  const forms = formsIn(workspace.catalogs, locale);
   return overview(workspace.catalogs).flatMap((row) => {
     const entry = row.texts.get(from);
     const address: Address = { kind: row.kind, form: row.form, path: row.path, key: row.key };
+    if (row.kind === 'label' && row.key !== '' && forms?.has(row.key) === false) return [];
     if (!entry || known.has(addressId(address)) || has(workspace.catalogs, locale, address)) return [];
     known.add(addressId(address));
     return [{ address, entry }];
