@@ -1,5 +1,7 @@
 // Takes the pictures of the page of a form in docs/screenshots, in a headless Chromium, from the demo data.
-import { spawn } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { chromium } from 'playwright-core';
@@ -23,5 +25,37 @@ for (const locale of ['en', 'de', 'ar']) {
   await page.waitForSelector('#summary:not([hidden])');
   await page.screenshot({ path: path.join(root, `docs/screenshots/form-${locale}.png`) });
 }
+
+// The report, of the broken workspace in light and dark, in Arabic, and on a phone.
+const folder = mkdtempSync(path.join(tmpdir(), 'zeitwort-report-'));
+const report = (workspace) => {
+  const file = path.join(folder, `${workspace}.html`);
+  spawnSync(process.execPath, [path.join(root, 'dist/cli.cjs'), 'report', '--workspace', `demo/${workspace}`, '--out', file], {
+    cwd: root,
+  });
+  return `file://${file}`;
+};
+const [broken, observatory] = [report('broken'), report('observatory')];
+const texts = () => document.getElementById('texts').scrollIntoView();
+const arabic = () => {
+  for (const [at, input] of [...document.querySelectorAll('#languages input')].entries()) input.checked = at === 0 || at === 3;
+  document.getElementById('form').value = 'observing-proposal';
+  document.getElementById('languages').dispatchEvent(new Event('change'));
+  document.getElementById('status').scrollIntoView();
+};
+for (const [name, url, colorScheme, width, act] of [
+  ['report', broken, 'light', 1280, () => undefined],
+  ['report-dark', broken, 'dark', 1280, texts],
+  ['report-ar', observatory, 'light', 1280, arabic],
+  ['report-phone', broken, 'light', 390, texts],
+]) {
+  const page = await browser.newPage({ viewport: { width, height: 800 }, colorScheme });
+  await page.goto(url);
+  await page.waitForSelector('#body tr');
+  await page.evaluate(act);
+  await page.waitForTimeout(200);
+  await page.screenshot({ path: path.join(root, `docs/screenshots/${name}.png`) });
+}
+rmSync(folder, { recursive: true });
 await browser.close();
 service.kill();

@@ -6,14 +6,16 @@ export DISPLAY=:97
 Xvfb :97 -screen 0 1280x800x24 >/dev/null 2>&1 & server=$!
 trap 'kill $server' EXIT
 sleep 1
-shot() { # name, command
-  xterm -fa 'DejaVu Sans Mono' -fs 10 -u8 -geometry 159x47+0+0 -e bash -c "clear; echo \"\$ zeitwort $2\"; node dist/cli.cjs $2; sleep 30" & local window=$!
+copy=/nowhere
+shot() { # name, command, columns
+  xterm -fa 'DejaVu Sans Mono' -fs 10 -u8 -geometry "${3:-159}x47+0+0" -e bash -c "clear; echo \"\$ zeitwort ${2//$copy\//}\"; node dist/cli.cjs $2; sleep 30" & local window=$!
   sleep 3
   import -window root "docs/screenshots/$1.png"
   kill $window; wait $window 2>/dev/null || true
 }
 shot check "check --workspace demo/observatory --locale pl"
 shot check-broken "check --workspace demo/broken --locale de"
+shot check-narrow "check --workspace demo/broken --locale pl" 80
 shot why "why observing-proposal targets[2].name required --locale de --workspace demo/observatory"
 shot render "render demo/observatory/violations/bad-proposal.json --workspace demo/observatory --locale de --head"
 shot show "show --workspace demo/small"
@@ -21,3 +23,18 @@ shot try "try demo/small/payloads/bad-pass.json --form visitor-pass --locale de 
 shot rules "rules --form night-log --workspace demo/observatory"
 node scripts/page-screenshots.mjs
 shot audit "audit demo/observatory/recordings/last-night.jsonl --workspace demo/observatory"
+# What a change means is shown on a copy, with a commit behind it.
+copy=$(mktemp -d)
+cp -r demo/observatory "$copy/observatory"
+git -C "$copy" init -q
+git -C "$copy" add .
+git -C "$copy" -c user.name=demo -c user.email=demo@harrowfell.example commit -qm before
+here=$PWD
+zeitwort() { node "$here/dist/cli.cjs" "$@" --workspace "$copy/observatory" >/dev/null; }
+zeitwort review --locale de --mark reviewed
+zeitwort set --locale en --rule too-faint '{place_start} is far too faint for the echelle spectrograph: its {label} may be {max}.'
+zeitwort set --locale ja --rule fits-the-night '{place}の露出は合計{hours}時間です。'
+zeitwort rename rule fits-the-night one-night
+shot diff "diff --workspace $copy/observatory"
+shot review "review --stale --workspace $copy/observatory"
+rm -rf "$copy"

@@ -29,7 +29,7 @@ export function checkJson(
     })),
     findings: findings.map(({ kind, severity, locale, form, path, rule, message, spot }) => {
       const { file, line, column } = spot ? workspace.place(spot) : {};
-      return { kind, severity, locale, form, path, rule, file, line, column, message };
+      return { kind, severity, locale, form, path, rule, file, line, column, offset: spot?.offset, message };
     }),
   };
 }
