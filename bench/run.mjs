@@ -3,6 +3,7 @@ import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { compileMessage, openWorkspace } from 'zeitwort';
 import { atMost, callTime, compare, processTime, results, speedAtLeast } from './pairs.mjs';
+import { checkBench } from './check.mjs';
 import { serveBench } from './serve.mjs';
 
 const root = path.dirname(path.dirname(fileURLToPath(import.meta.url)));
@@ -70,4 +71,5 @@ compare(
   speedAtLeast(0.4),
 );
 await serveBench();
+checkBench(program);
 if (results() === 0) throw new Error('nothing was measured');

@@ -34,7 +34,8 @@ zeitwort() { node "$here/dist/cli.cjs" "$@" --workspace "$copy/observatory" >/de
 zeitwort review --locale de --mark reviewed
 zeitwort set --locale en --rule too-faint '{place_start} is far too faint for the echelle spectrograph: its {label} may be {max}.'
 zeitwort set --locale ja --rule fits-the-night '{place}の露出は合計{hours}時間です。'
-zeitwort rename rule fits-the-night one-night
+zeitwort unset --locale pl --field nights --rule maximum
+sed -i 's/fits-the-night:/one-night:/' "$copy/observatory/rules/observing-proposal.yaml"
 shot diff "diff --workspace $copy/observatory"
 shot review "review --stale --workspace $copy/observatory"
 rm -rf "$copy"

@@ -91,7 +91,7 @@ function membersOf(value: unknown): number {
   if (typeof value !== 'object' || value === null) return 0;
   let count = 0;
   if (Array.isArray(value)) for (const one of value as unknown[]) count += membersOf(one);
-  else for (const one of Object.values(value)) count += 1 + membersOf(one);
+  else for (const key in value) count += 1 + membersOf((value as Record<string, unknown>)[key]);
   return count;
 }
 

@@ -38,7 +38,7 @@ function titleCatalog(form: string, { parts: { titles } }: SchemaForm, locale: L
       forms: new Map(),
     },
   }));
-  return { file: '', locale, form, messages: new Map(), fields, problems: new Map(), remarks: [] };
+  return { file: '', locale, form, messages: new Map(), fields, problems: new Map(), excused: [], remarks: [] };
 }
 
 /** A shape, and how the workspace sets it. */

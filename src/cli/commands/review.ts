@@ -97,7 +97,8 @@ async function review(options: Options): Promise<void> {
   }
   const listed = filtered || options.locale !== undefined ? translations.map(lines) : [];
   const locales = localesOf(workspace, options.locale).filter((one) => one !== workspace.config.original);
-  print([...listed, ...(listed.length > 0 ? [''] : []), counts(translations, locales)].join('\n'));
+  const all = translationsOf(workspace);
+  print([...listed, ...(listed.length > 0 ? [''] : []), counts(all, locales)].join('\n'));
 }
 
 export function define(command: Command): void {

@@ -37,6 +37,8 @@ export interface Catalog {
   readonly messages: ReadonlyMap<string, Entry>;
   readonly fields: readonly FieldTexts[];
   readonly problems: ReadonlyMap<string, ProblemTexts>;
+  /** Texts that have a reason for being left as they are. */
+  readonly excused: readonly Entry[];
   readonly remarks: readonly Remark[];
 }
 

@@ -2,7 +2,6 @@ import type { Locale } from '../locale/tag.js';
 import { compileTree, type CompileOptions, type Format } from '../message/compile.js';
 import { parseMessage } from '../message/parse.js';
 import { MessageSyntaxError } from '../message/syntax-error.js';
-import { traitsOf } from '../message/traits.js';
 import { argumentsOf, walk, type CasesNode, type Message, type Span, type TextNode } from '../message/tree.js';
 import type { Origin } from '../origin.js';
 
@@ -14,7 +13,6 @@ const NO_CASES: readonly CasesNode[] = [];
 export class Entry {
   private parsed: Message | MessageSyntaxError | undefined;
   private compiled: Format | undefined;
-  private held: number | undefined;
   private names: ReadonlyMap<string, Span> | undefined;
 
   constructor(
@@ -56,11 +54,6 @@ export class Entry {
     if (this.names) return this.names;
     const names = argumentsOf(this.tree);
     return (this.names = names.size === 0 ? NO_NAMES : names);
-  }
-
-  /** What the text holds at all; see `TRAIT`. */
-  get traits(): number {
-    return (this.held ??= traitsOf(this.text));
   }
 
   /** What the text writes itself, in cases too. */

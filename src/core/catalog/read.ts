@@ -15,6 +15,7 @@ const NO_TEXTS: ReadonlyMap<string, Entry> = new Map();
 
 class CatalogReader {
   readonly reading: Reading;
+  private readonly leftAlone: Entry[] = [];
   constructor(
     readonly file: string,
     readonly locale: Locale,
@@ -36,6 +37,7 @@ class CatalogReader {
       problems: new Map(
         this.reading.members(root.problems, ['problems'], '"problems"').map(([id, texts]) => [id, this.problem(id, texts)]),
       ),
+      excused: this.leftAlone,
     };
   }
 
@@ -68,11 +70,13 @@ class CatalogReader {
     const limited = Number.isInteger(limit) && Number(limit) > 0;
     if (limit !== undefined && !limited)
       this.reading.wrongShape([...keys, 'limit'], 'value', `"limit" is a number of characters, not ${described(limit)}.`);
-    return new Entry(value.text, this.locale, this.reading.origin([...keys, 'text']), {
+    const entry = new Entry(value.text, this.locale, this.reading.origin([...keys, 'text']), {
       ...(typeof note === 'string' ? { note } : {}),
       ...(limited ? { limit: Number(limit) } : {}),
       ...this.excused(value.excused, [...keys, 'excused']),
     });
+    if (entry.details.excused) this.leftAlone.push(entry);
+    return entry;
   }
 
   private excused(value: Loose, keys: string[]): { excused?: Record<string, string> } {

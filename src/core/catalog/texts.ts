@@ -40,23 +40,33 @@ export interface Question {
 /** The texts of one locale that hold for one form, or for all. */
 class Scope {
   readonly messages = new Map<string, Entry>();
-  readonly fields = new PatternTrie<FieldTexts[]>();
   /** Every key that some field entry has a message under; most rules have none, and then no path need be looked up. */
   readonly fieldKeys = new Set<string>();
   readonly problems = new Map<string, ProblemTexts>();
+  private readonly entries: FieldTexts[] = [];
+  private tried: PatternTrie<FieldTexts[]> | undefined;
 
   add(catalog: Catalog): void {
     for (const [key, entry] of catalog.messages) this.messages.set(key, entry);
-    // What was read last stands first, so that of two equal keys the later holds, as within one file.
     for (const field of catalog.fields) {
-      this.fields.at(field.pattern, () => []).unshift(field);
+      this.entries.push(field);
       for (const key of field.messages.keys()) this.fieldKeys.add(key);
     }
     for (const [id, texts] of catalog.problems) this.problems.set(id, { ...this.problems.get(id), ...texts });
   }
 
+  /** The field entries by pattern, sorted in when somebody first looks for a path. */
+  private get fields(): PatternTrie<FieldTexts[]> {
+    if (this.tried) return this.tried;
+    const trie = new PatternTrie<FieldTexts[]>();
+    // What was read last stands first, so that of two equal keys the later holds, as within one file.
+    for (const field of this.entries) trie.at(field.pattern, () => []).unshift(field);
+    return (this.tried = trie);
+  }
+
   /** The first of what `pick` gives for the entries whose patterns cover the path, most literal first. */
   pick<T>(path: Pattern, pick: (field: FieldTexts) => T | undefined): T | undefined {
+    if (this.entries.length === 0) return undefined;
     for (const fields of this.fields.matches(path)) {
       for (const field of fields) {
         const picked = pick(field);

@@ -1,4 +1,4 @@
-import { entriesOf, type Catalog } from '../catalog/catalog.js';
+import type { Catalog } from '../catalog/catalog.js';
 import type { Entry } from '../catalog/entry.js';
 import type { Finding, Remark } from '../finding.js';
 import { suggestion } from '../text/closest.js';
@@ -12,9 +12,8 @@ export class Excuses {
   private readonly used = new Set<string>();
 
   constructor(catalogs: readonly Catalog[]) {
-    for (const catalog of catalogs)
-      for (const entry of entriesOf(catalog))
-        if (entry.details.excused) this.byPlace.set(placeOf(entry.origin.file, entry.origin.keys), entry);
+    for (const { excused } of catalogs)
+      for (const entry of excused) this.byPlace.set(placeOf(entry.origin.file, entry.origin.keys), entry);
   }
 
   /** Whether the entry that a finding is about has a reason for it. */

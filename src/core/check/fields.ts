@@ -33,7 +33,6 @@ function hasRule({ pattern }: FieldTexts, form: Form): boolean {
 interface Entered {
   readonly texts: FieldTexts;
   readonly locale: Locale;
-  readonly form?: string;
   readonly verdict: Verdict;
 }
 
@@ -59,7 +58,8 @@ function* entriesOf(context: Context): Generator<Entered> {
         const ruled = [...linked].some(({ uses }) => uses.length > 0) || forms.some((one) => hasRule(texts, one));
         known.set(texts.path, (verdict = { placed, ruled }));
       }
-      yield { texts, locale, verdict, ...(form === undefined ? {} : { form }) };
+      // Nearly all are fine, and need not be told.
+      if (!verdict.placed || !verdict.ruled) yield { texts, locale, verdict };
     }
   }
 }

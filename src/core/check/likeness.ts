@@ -2,22 +2,36 @@ import type { Catalog } from '../catalog/catalog.js';
 import type { Locale } from '../locale/tag.js';
 import type { Subject } from './context.js';
 
-/** What a catalog has texts for, whatever they say; nothing where one of them is broken, since lookups pass it over. */
-function outline({ form, messages, fields }: Catalog): string | undefined {
-  const parts: string[] = [form ?? '', ...messages.keys()];
-  for (const entry of messages.values()) if (entry.error) return undefined;
-  for (const { path, label, messages: own } of fields) {
-    parts.push('\n', path);
-    if (label) {
-      if (label.base.error) return undefined;
-      parts.push(label.gender === undefined ? 'label' : 'label, gender', ...label.forms.keys());
-    }
-    for (const [key, entry] of own) {
-      if (entry.error) return undefined;
-      parts.push(':', key);
-    }
+const sameKeys = (one: ReadonlyMap<string, unknown>, other: ReadonlyMap<string, unknown>): boolean => {
+  if (one.size !== other.size) return false;
+  const keys = other.keys();
+  for (const key of one.keys()) if (key !== keys.next().value) return false;
+  return true;
+};
+
+/** Whether a catalog has a text that is broken; lookups pass it over. */
+function hasBroken({ messages, fields }: Catalog): boolean {
+  for (const entry of messages.values()) if (entry.error) return true;
+  for (const { label, messages: own } of fields) {
+    if (label?.base.error) return true;
+    for (const entry of own.values()) if (entry.error) return true;
   }
-  return parts.join('\t');
+  return false;
+}
+
+/** Whether two catalogs have texts for just the same, in the same order. */
+function areAlike(one: Catalog, other: Catalog): boolean {
+  if (one.form !== other.form || one.fields.length !== other.fields.length || !sameKeys(one.messages, other.messages))
+    return false;
+  for (const [at, field] of one.fields.entries()) {
+    const twin = other.fields[at];
+    if (twin?.path !== field.path || !sameKeys(field.messages, twin.messages)) return false;
+    const [label, its] = [field.label, twin.label];
+    if ((label === undefined) !== (its === undefined)) return false;
+    if (label && its && ((label.gender === undefined) !== (its.gender === undefined) || !sameKeys(label.forms, its.forms)))
+      return false;
+  }
+  return true;
 }
 
 /**
@@ -28,24 +42,32 @@ export class Likeness {
   private readonly first = new Map<Locale, Locale>();
 
   constructor({ catalogs, locales, languages, original, texts }: Subject) {
-    const outlines = new Map<Locale, string | undefined>();
+    const own = new Map<Locale, Catalog[]>();
     for (const catalog of catalogs) {
-      const own = outline(catalog);
-      const before = outlines.has(catalog.locale) ? outlines.get(catalog.locale) : '';
-      outlines.set(catalog.locale, own === undefined || before === undefined ? undefined : `${before}\f${own}`);
+      const list = own.get(catalog.locale);
+      if (list) list.push(catalog);
+      else own.set(catalog.locale, [catalog]);
     }
-    const leaders = new Map<string, Locale>();
+    const leaders: { locale: Locale; about: string; files: readonly Catalog[] }[] = [];
     for (const locale of new Set([...languages, ...locales])) {
       const chain = texts.chain(locale);
-      const known = outlines.get(locale);
+      const files = own.get(locale);
       // Only locales that go straight to another language: what serves as their own is then in their own catalogs.
       const next = chain[1];
-      if (known === undefined || locale === original || chain.length > 2) continue;
-      if (next !== undefined && texts.serves(next, locale)) continue;
-      const id = `${next ?? ''}\f${texts.starterKeys(locale).join('\t')}\f${known}`;
-      const leader = leaders.get(id);
-      if (leader === undefined) leaders.set(id, locale);
-      else this.first.set(locale, leader);
+      if (!files || locale === original || chain.length > 2 || (next !== undefined && texts.serves(next, locale))) continue;
+      if (files.some(hasBroken)) continue;
+      const about = `${next ?? ''} ${texts.starterKeys(locale).join(' ')}`;
+      const leader = leaders.find(
+        (one) =>
+          one.about === about &&
+          one.files.length === files.length &&
+          files.every((file, at) => {
+            const twin = one.files[at];
+            return twin !== undefined && areAlike(file, twin);
+          }),
+      );
+      if (leader) this.first.set(locale, leader.locale);
+      else leaders.push({ locale, about, files });
     }
   }
 

@@ -1,4 +1,4 @@
-import { TRAIT } from '../message/traits.js';
+import { MAY_HOLD } from '../message/traits.js';
 import type { Kind } from './kind.js';
 import type { Row } from './context.js';
 import { aboutRole } from './roles.js';
@@ -37,7 +37,7 @@ export const numberInWords: Kind = {
     const known = new WeakMap<readonly Row[], Bounds>();
     return {
       each: (role) => {
-        if (role.rows.length === 0 || !(role.entry.traits & TRAIT.digit)) return;
+        if (role.rows.length === 0 || !MAY_HOLD.digit.test(role.entry.text)) return;
         let bounds = known.get(role.rows);
         if (!bounds) known.set(role.rows, (bounds = boundsOf(role.rows)));
         if (!bounds.beginnings.some((digits) => role.entry.text.includes(digits))) return;

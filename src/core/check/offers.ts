@@ -28,6 +28,7 @@ export function offersOf({ field, use }: Row): Set<string> {
 
 /** Whether a name is a grammatical form of a word that is on offer: `label_genitive`, `counterpart_dative`. */
 export function isFormOf(name: string, offers: ReadonlySet<string>): boolean {
-  const word = /^(label|counterpart)_\w/u.exec(name)?.[1];
+  if (!name.startsWith('label_') && !name.startsWith('counterpart_')) return false;
+  const word = /^(label|counterpart)_\w/.exec(name)?.[1];
   return word !== undefined && offers.has(word);
 }

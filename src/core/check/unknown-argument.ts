@@ -65,6 +65,12 @@ class Offers {
   }
 }
 
+/** Whether all arguments are such as any message of a field may have. */
+function areOfFields(names: ReadonlyMap<string, unknown>): boolean {
+  for (const name of names.keys()) if (!FIELD_NAMES.has(name) && !isFormOf(name, FIELD_NAMES)) return false;
+  return true;
+}
+
 export const unknownArgument: Kind = {
   kind: 'unknown-argument',
   severity: 'error',
@@ -73,16 +79,26 @@ export const unknownArgument: Kind = {
   example: '"maxLength": "At most {maximum}."    // it is {max}',
   texts: (_, report) => {
     const offers = new Offers();
+    const known = new WeakMap<readonly Row[], Set<string>>();
     return {
       each: (role) => {
-        const { entry, kind } = role;
+        const { entry, kind, rows } = role;
         if (entry.arguments.size === 0) return;
-        if (
-          kind === 'message' &&
-          [...entry.arguments.keys()].every((name) => FIELD_NAMES.has(name) || isFormOf(name, FIELD_NAMES))
-        )
+        if (kind === 'message' && areOfFields(entry.arguments)) return;
+        if (kind !== 'message' || rows.length === 0) {
+          reportMissing(entry, offers.of(role), report);
           return;
-        reportMissing(entry, offers.of(role), report);
+        }
+        // The other locales ask for the same, nearly always, and where all of it is on offer it is so in each of them.
+        const names = [...entry.arguments.keys()].join();
+        let fine = known.get(rows);
+        if (fine?.has(names)) return;
+        const missing: Omit<Remark, 'kind'>[] = [];
+        reportMissing(entry, offers.of(role), (remark) => missing.push(remark));
+        missing.forEach(report);
+        if (missing.length > 0) return;
+        if (!fine) known.set(rows, (fine = new Set()));
+        fine.add(names);
       },
     };
   },

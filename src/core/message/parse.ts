@@ -279,10 +279,34 @@ class Parser {
   }
 }
 
+const PLAIN_NAME = /^[A-Za-z]\w*$/;
+
+/** Nearly all messages are text with a few names in braces; these need no parser. Nothing where there is more to it. */
+function parsePlain(text: string): MessageNode[] | undefined {
+  if (text.includes("'")) return undefined;
+  const nodes: MessageNode[] = [];
+  let at = 0;
+  for (;;) {
+    const open = text.indexOf('{', at);
+    const end = open < 0 ? text.length : open;
+    const stray = text.indexOf('}', at);
+    if (stray >= 0 && stray < end) return undefined;
+    if (end > at) nodes.push({ kind: 'text', text: text.slice(at, end), start: at, end });
+    if (open < 0) return nodes;
+    const close = text.indexOf('}', open);
+    const name = text.slice(open + 1, Math.max(close, open + 1));
+    if (!PLAIN_NAME.test(name)) return undefined;
+    at = close + 1;
+    nodes.push({ kind: 'argument', name, start: open, end: at });
+  }
+}
+
 /**
  * Reads a text in ICU MessageFormat syntax (ICU's `MessagePattern`, apostrophe mode DOUBLE_OPTIONAL).
  * @throws {MessageSyntaxError} with the offset of what is wrong
  */
 export function parseMessage(text: string): Message {
+  const plain = parsePlain(text);
+  if (plain) return plain;
   return new Parser(text).message('message');
 }

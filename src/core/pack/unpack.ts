@@ -35,7 +35,7 @@ class Unpacker {
     const id = `${locale} ${form ?? ''}`;
     let catalog = this.catalogs.get(id);
     if (!catalog) {
-      const more = { messages: new Map(), fields: [], problems: new Map(), remarks: [] };
+      const more = { messages: new Map(), fields: [], problems: new Map(), excused: [], remarks: [] };
       catalog = { file: '', locale, ...(form === undefined ? {} : { form }), ...more };
       this.catalogs.set(id, catalog);
     }

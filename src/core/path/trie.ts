@@ -1,14 +1,14 @@
 import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, type Pattern, type PatternSegment } from './path.js';
 
 interface Node<T> {
-  readonly literal: Map<string | number, Node<T>>;
+  literal?: Map<string | number, Node<T>>;
   element?: Node<T>;
   key?: Node<T>;
   depth?: Node<T>;
   value?: T;
 }
 
-const newNode = <T>(): Node<T> => ({ literal: new Map() });
+const newNode = <T>(): Node<T> => ({});
 
 /** Values kept by path pattern, found by path (or by a narrower pattern) without looking at the others. */
 export class PatternTrie<T> {
@@ -67,7 +67,7 @@ function collect<T>(node: Node<T>, path: Pattern, at: number, values: T[]): void
     return;
   }
   if (segment === ANY_DEPTH) return;
-  const literal = typeof segment === 'symbol' ? undefined : node.literal.get(segment);
+  const literal = typeof segment === 'symbol' ? undefined : node.literal?.get(segment);
   if (literal) collect(literal, path, at + 1, values);
   const open = typeof segment === 'number' || segment === ANY_ELEMENT ? node.element : node.key;
   if (open) collect(open, path, at + 1, values);
@@ -81,7 +81,7 @@ export function isCoveredBy(pattern: Pattern, path: Pattern): boolean {
 }
 
 function covering<T>(node: Node<T>, segment: Exclude<PatternSegment, typeof ANY_DEPTH>): Node<T>[] {
-  const literal = typeof segment === 'symbol' ? undefined : node.literal.get(segment);
+  const literal = typeof segment === 'symbol' ? undefined : node.literal?.get(segment);
   const open = typeof segment === 'number' || segment === ANY_ELEMENT ? node.element : node.key;
   return [literal, open].filter((one) => one !== undefined);
 }
@@ -90,7 +90,8 @@ function child<T>(node: Node<T>, segment: PatternSegment): Node<T> {
   if (segment === ANY_ELEMENT) return (node.element ??= newNode());
   if (segment === ANY_KEY) return (node.key ??= newNode());
   if (segment === ANY_DEPTH) return (node.depth ??= newNode());
-  let next = node.literal.get(segment);
-  if (!next) node.literal.set(segment, (next = newNode()));
+  const literal = (node.literal ??= new Map<string | number, Node<T>>());
+  let next = literal.get(segment);
+  if (!next) literal.set(segment, (next = newNode()));
   return next;
 }

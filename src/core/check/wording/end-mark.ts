@@ -1,7 +1,7 @@
 import type { Locale } from '../../locale/tag.js';
 import type { Message } from '../../message/tree.js';
 import type { Kind } from '../kind.js';
-import { aboutRole, type Role } from '../roles.js';
+import { aboutRole, rolesOf, type Role } from '../roles.js';
 
 const MARKS = /[.!?…。！？؟।]["»”’)\u2069]*$/u;
 
@@ -18,30 +18,37 @@ function endsMarked(message: Message): boolean | undefined {
 /** So many messages make a habit, and so large a part of them. */
 const HABIT = { messages: 4, share: 0.75 };
 
+/** Whether a message has a mark at its end; nothing of what is no message, or cannot be told of. */
+const markOf = ({ kind, entry }: Role): boolean | undefined =>
+  kind !== 'message' || entry.error ? undefined : endsMarked(entry.tree);
+
 export const endMark: Kind = {
   kind: 'end-mark',
   severity: 'warning',
   about: 'Most messages of a language end with a full stop and this one does not, or the other way round.',
   remedy: 'Do as the others do.',
   example: '"required": "Please give {label}"    // all others end with a full stop',
-  texts: (_, report) => {
-    const groups = new Map<Locale, { role: Role; marked: boolean }[]>();
+  texts: (context, report) => {
+    // So many with a mark, so many without; which they are is looked for only where some stand against the habit.
+    const counts = new Map<Locale, { marked: number; bare: number }>();
     return {
       each: (role) => {
-        if (role.kind !== 'message' || role.entry.error) return;
-        const marked = endsMarked(role.entry.tree);
+        const marked = markOf(role);
         if (marked === undefined) return;
-        const group = groups.get(role.entry.locale);
-        if (group) group.push({ role, marked });
-        else groups.set(role.entry.locale, [{ role, marked }]);
+        let count = counts.get(role.entry.locale);
+        if (!count) counts.set(role.entry.locale, (count = { marked: 0, bare: 0 }));
+        if (marked) count.marked += 1;
+        else count.bare += 1;
       },
       end: () => {
-        for (const group of groups.values()) {
-          const marked = group.filter((one) => one.marked).length;
-          const most = marked * 2 >= group.length;
-          const share = Math.max(marked, group.length - marked) / group.length;
-          if (group.length < HABIT.messages || share < HABIT.share) continue;
-          for (const { role } of group.filter((one) => one.marked !== most)) {
+        for (const catalog of context.subject.catalogs) {
+          const { marked = 0, bare = 0 } = counts.get(catalog.locale) ?? {};
+          const all = marked + bare;
+          if (all < HABIT.messages || marked === 0 || bare === 0 || Math.max(marked, bare) / all < HABIT.share) continue;
+          const most = marked >= bare;
+          for (const role of rolesOf(context, catalog)) {
+            const own = markOf(role);
+            if (own === undefined || own === most) continue;
             const message = most
               ? 'The other messages of this language end with a full stop, and this one does not.'
               : 'The other messages of this language end without a full stop, and this one has one.';

@@ -1,5 +1,5 @@
 import { directionOf } from '../../locale/tag.js';
-import { TRAIT } from '../../message/traits.js';
+import { MAY_HOLD } from '../../message/traits.js';
 import type { Kind } from '../kind.js';
 import { aboutRole } from '../roles.js';
 
@@ -17,7 +17,7 @@ export const mixedDirection: Kind = {
     each: (role) => {
       const rightToLeft = directionOf(role.entry.locale) === 'rtl';
       const against = rightToLeft ? LTR_WORD : RTL_WORD;
-      if (!(role.entry.traits & TRAIT.rightToLeft) || !against.test(role.entry.text)) return;
+      if (!MAY_HOLD.rightToLeft.test(role.entry.text) || !against.test(role.entry.text)) return;
       // Where nothing runs the other way there is nothing to disturb; such a text is isolated when it is inserted.
       if (!(rightToLeft ? RTL_WORD : LTR_WORD).test(role.entry.text)) return;
       for (const { text, start } of role.entry.textNodes()) {
@@ -61,7 +61,7 @@ export const wrongScript: Kind = {
   example: '"required": "Пoле"                   // a Latin o',
   texts: (_, report) => ({
     each: (role) => {
-      if (!(role.entry.traits & TRAIT.lookAlike)) return;
+      if (!MAY_HOLD.lookAlike.test(role.entry.text)) return;
       for (const { text, start } of role.entry.textNodes()) {
         for (const { 0: word, index } of text.matchAll(WORD)) {
           if (!isMixed(word)) continue;

@@ -1,4 +1,4 @@
-import { TRAIT } from '../../message/traits.js';
+import { MAY_HOLD } from '../../message/traits.js';
 import type { Kind } from '../kind.js';
 import { aboutRole } from '../roles.js';
 
@@ -12,7 +12,7 @@ export const markup: Kind = {
   example: '"required": "<b>{label}</b> is missing."',
   texts: (_, report) => ({
     each: (role) => {
-      if (!(role.entry.traits & TRAIT.markup)) return;
+      if (!MAY_HOLD.markup.test(role.entry.text)) return;
       for (const { text, start } of role.entry.textNodes()) {
         const found = MARKUP.exec(text);
         if (!found) continue;

@@ -1,4 +1,4 @@
-import { TRAIT } from '../../message/traits.js';
+import { MAY_HOLD } from '../../message/traits.js';
 import type { Kind } from '../kind.js';
 import { aboutRole } from '../roles.js';
 
@@ -29,7 +29,7 @@ export const spacing: Kind = {
   texts: (_, report) => ({
     each: (role) => {
       const { text, locale, error } = role.entry;
-      if (error || !(role.entry.traits & TRAIT.space || locale.startsWith('fr'))) return;
+      if (error || !(MAY_HOLD.space.test(role.entry.text) || locale.startsWith('fr'))) return;
       if (text !== text.trim() && text.trim() !== '') {
         const at = text.startsWith(' ') ? 0 : text.trimEnd().length;
         report({ message: `This text ${at === 0 ? 'begins' : 'ends'} with a space. Remove it.`, ...aboutRole(role, at) });
