@@ -2,6 +2,7 @@ import { cpSync, existsSync, mkdirSync, readdirSync } from 'node:fs';
 import path from 'node:path';
 import { complaint } from './complaint.js';
 import { demoFolder } from './installed.js';
+import { SCRATCH } from './scratch.js';
 
 /** The workspaces that ship with the program. */
 export type Shipped = 'observatory' | 'small';
@@ -16,12 +17,14 @@ export function copyShipped(which: Shipped, folder: string): string[] {
   const names = readdirSync(from, { recursive: true, withFileTypes: true })
     .filter((entry) => entry.isFile())
     .map((entry) => path.relative(from, path.join(entry.parentPath, entry.name)))
+    .filter((name) => !name.startsWith(SCRATCH))
     .sort();
   const taken = names.find((name) => existsSync(path.join(folder, name)));
   if (taken !== undefined) throw complaint('not-empty', [path.join(folder, taken)]);
   try {
     mkdirSync(folder, { recursive: true });
-    cpSync(from, folder, { recursive: true });
+    // Somebody may have checked the shipped one itself; what that left is not part of it.
+    cpSync(from, folder, { recursive: true, filter: (file) => path.basename(file) !== SCRATCH });
   } catch (error) {
     throw complaint('not-writable', [folder, error instanceof Error && 'code' in error ? String(error.code) : String(error)]);
   }

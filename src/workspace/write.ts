@@ -1,4 +1,4 @@
-import { closeSync, fsyncSync, openSync, realpathSync, renameSync, rmSync, statSync, writeSync } from 'node:fs';
+import { closeSync, fchmodSync, fsyncSync, openSync, realpathSync, renameSync, rmSync, statSync, writeSync } from 'node:fs';
 import path from 'node:path';
 import { complaint, type Complaint } from './complaint.js';
 
@@ -8,9 +8,11 @@ export function writingFailed(file: string, error: unknown): Complaint {
 }
 
 /** Writes a file anew, down to the disk. */
-export function writeDurably(file: string, text: string, mode = 0o666): void {
-  const handle = openSync(file, 'w', mode);
+export function writeDurably(file: string, text: string, mode?: number): void {
+  const handle = openSync(file, 'w');
   try {
+    // What a file may be read by stays, whatever this process would give a new one.
+    if (mode !== undefined) fchmodSync(handle, mode);
     const bytes = Buffer.from(text);
     for (let written = 0; written < bytes.length;) written += writeSync(handle, bytes, written);
     fsyncSync(handle);

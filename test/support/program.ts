@@ -45,7 +45,7 @@ export function folderWith(files: Readonly<Record<string, unknown>>): string {
 /** A copy of a shipped workspace, with some files in place of its own. */
 export function copyOf(which: 'observatory' | 'broken' | 'small', files: Readonly<Record<string, unknown>> = {}): string {
   const folder = folderWith({});
-  cpSync(path.join(root, 'demo', which), folder, { recursive: true });
+  cpSync(path.join(root, 'demo', which), folder, { recursive: true, filter: (file) => !file.endsWith('.zeitwort') });
   for (const [name, content] of Object.entries(files))
     writeFileSync(path.join(folder, name), typeof content === 'string' ? content : JSON.stringify(content));
   return folder;

@@ -42,6 +42,26 @@ export interface Catalog {
   readonly remarks: readonly Remark[];
 }
 
+/** A text of a field: the message of a key, the name of a value, the label (the empty key) or a form of it. */
+export function fieldEntry(field: FieldTexts, kind: 'message' | 'label' | 'choice' | 'problem', key: string): Entry | undefined {
+  switch (kind) {
+    case 'message':
+      return field.messages.get(key);
+    case 'choice':
+      return field.choices.get(key);
+    case 'label':
+      return key === '' ? field.label?.base : field.label?.forms.get(key);
+    case 'problem':
+      return undefined;
+  }
+}
+
+/** A text of a problem: its name and `title` or `detail`, with a blank between them. */
+export function problemEntry(catalog: Pick<Catalog, 'problems'>, key: string): Entry | undefined {
+  const [id = '', part] = key.split(' ');
+  return catalog.problems.get(id)?.[part === 'title' ? 'title' : 'detail'];
+}
+
 /** All texts of a catalog, labels and their forms too. */
 export function* entriesOf(catalog: Catalog): Generator<Entry> {
   yield* catalog.messages.values();

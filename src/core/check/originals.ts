@@ -1,4 +1,4 @@
-import type { Catalog, FieldTexts } from '../catalog/catalog.js';
+import { fieldEntry, problemEntry, type Catalog, type FieldTexts } from '../catalog/catalog.js';
 import type { Entry } from '../catalog/entry.js';
 import type { Role } from './roles.js';
 
@@ -26,27 +26,15 @@ export class Originals {
   of({ catalog, kind, key, field }: Pick<Role, 'catalog' | 'kind' | 'key' | 'field'>): Entry | undefined {
     if (field) {
       for (const one of this.fields.get(catalog.form)?.get(field.path) ?? []) {
-        const entry =
-          kind === 'message'
-            ? one.messages.get(key)
-            : kind === 'choice'
-              ? one.choices.get(key)
-              : key === ''
-                ? one.label?.base
-                : one.label?.forms.get(key);
+        const entry = fieldEntry(one, kind, key);
         if (entry) return entry;
       }
       return undefined;
     }
     for (const one of this.byForm.get(catalog.form) ?? []) {
-      const entry = kind === 'message' ? one.messages.get(key) : problemText(one, key);
+      const entry = kind === 'message' ? one.messages.get(key) : problemEntry(one, key);
       if (entry) return entry;
     }
     return undefined;
   }
-}
-
-function problemText(catalog: Catalog, key: string): Entry | undefined {
-  const [id = '', part] = key.split(' ');
-  return catalog.problems.get(id)?.[part === 'title' ? 'title' : 'detail'];
 }

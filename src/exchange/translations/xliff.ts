@@ -32,7 +32,7 @@ function content(text: string): string {
 }
 
 /** A short id that XML allows, the same for the same key. */
-const idOf = (key: string): string => `u${createHash('sha256').update(key).digest('hex').slice(0, 16)}`;
+export const unitId = (key: string): string => `u${createHash('sha256').update(key).digest('hex').slice(0, 16)}`;
 
 /** The simple arguments of a message, innermost ones too; what chooses between cases stays text, since cases are translated. */
 function placeholders(text: string): Span[] {
@@ -87,7 +87,7 @@ function unitText({ key, source, target, state, stale, before, note, limit }: Un
   const data = inlines.data.map((code, at) => `\n        <data id="d${at + 1}">${content(code)}</data>`).join('');
   const size = limit === undefined ? '' : ` slr:sizeRestriction="${limit}"`;
   const told = target === undefined ? 'initial' : (state ?? 'translated');
-  return `    <unit id="${idOf(key)}" name="${attribute(key)}"${size}>
+  return `    <unit id="${unitId(key)}" name="${attribute(key)}"${size}>
 ${notes.length === 0 ? '' : `      <notes>${notes.join('')}</notes>\n`}${data === '' ? '' : `      <originalData>${data}\n      </originalData>\n`}      <segment state="${told}"${stale ? ' subState="zw:stale"' : ''}>
         <source xml:space="preserve">${from}</source>${to}
       </segment>

@@ -1,4 +1,4 @@
-import type { Catalog } from '../../core/catalog/catalog.js';
+import { fieldEntry, problemEntry, type Catalog } from '../../core/catalog/catalog.js';
 import type { Entry } from '../../core/catalog/entry.js';
 import type { TextKind } from '../../core/catalog/overview.js';
 import type { Locale } from '../../core/locale/tag.js';
@@ -59,23 +59,12 @@ export function addressOf(entry: Entry, form: string | undefined): Address {
 }
 
 /** The entry of a catalog that an address names. */
-export function entryAt(catalog: Catalog, address: Address): Entry | undefined {
-  const { kind, path, key } = address;
-  if (kind === 'problem') {
-    const [id = '', part] = key.split(' ');
-    return catalog.problems.get(id)?.[part === 'title' ? 'title' : 'detail'];
-  }
+export function entryAt(catalog: Catalog, { kind, path, key }: Address): Entry | undefined {
+  if (kind === 'problem') return problemEntry(catalog, key);
   if (path === undefined) return catalog.messages.get(key);
+  // What was read last holds.
   for (const field of catalog.fields.toReversed()) {
-    if (field.path !== path) continue;
-    const entry =
-      kind === 'message'
-        ? field.messages.get(key)
-        : kind === 'choice'
-          ? field.choices.get(key)
-          : key === ''
-            ? field.label?.base
-            : field.label?.forms.get(key);
+    const entry = field.path === path ? fieldEntry(field, kind, key) : undefined;
     if (entry) return entry;
   }
   return undefined;

@@ -4,6 +4,7 @@ import { rowsOf } from '../../core/check/context.js';
 import { Entry } from '../../core/catalog/entry.js';
 import { overview } from '../../core/catalog/overview.js';
 import type { Locale } from '../../core/locale/tag.js';
+import { unitId } from '../../exchange/translations/xliff.js';
 import type { ReadUnit } from '../../exchange/translations/unit.js';
 import { suggestion } from '../../core/text/closest.js';
 import type { Workspace } from '../workspace.js';
@@ -72,12 +73,14 @@ export function importUnits(
   into?: string,
 ): Imported {
   const known = knownTexts(workspace, locale);
+  // A tool that does not keep the names of units keeps their ids.
+  const byId = new Map([...known].map(([key, one]) => [unitId(key), one]));
   const changed: ImportedText[] = [];
   const refused: { key: string; why: string }[] = [];
   const moved: Address[] = [];
   let states = 0;
   for (const { key, source, target, state } of units) {
-    const found = known.get(key);
+    const found = known.get(key) ?? byId.get(key);
     if (!found) {
       refused.push({ key, why: `there is no such text in the original${suggestion(key, known.keys())}` });
       continue;
