@@ -3,6 +3,8 @@ import { spawn, spawnSync } from 'node:child_process';
 import { chmodSync, cpSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { parse } from 'jsonc-parser';
+import { Edits } from '../../src/workspace/edit/edits.js';
+import { Workspace } from '../../src/workspace/workspace.js';
 import { copyOf, folderWith, program, zeitwort } from '../support/program.js';
 import { git } from '../support/git.js';
 
@@ -239,6 +241,20 @@ describe('nothing is lost', () => {
     expect(Array.from({ length: 10 }, (_, at) => messages[`own-${at}`])).toEqual(
       Array.from({ length: 10 }, (_, at) => `Text ${at}.`),
     );
+  });
+
+  test('what somebody else saved meanwhile is noticed, and not written over', () => {
+    const folder = copyOf('observatory');
+    const edits = new Edits(Workspace.open(folder));
+    edits.change('messages/de.json', (text) => text.replace('Titel', 'Überschrift'));
+    edits.change('messages/en.json', (text) => text.replace('title', 'headline'));
+    const theirs = textOf(folder, 'messages/en.json').replace('title', 'heading');
+    writeFileSync(path.join(folder, 'messages/en.json'), theirs);
+    const before = textOf(folder, 'messages/de.json');
+    expect(() => {
+      edits.commit();
+    }).toThrow('messages/en.json: somebody else changed this file meanwhile; nothing was written, run the command again');
+    expect([textOf(folder, 'messages/de.json'), textOf(folder, 'messages/en.json')]).toEqual([before, theirs]);
   });
 
   test('a lock of a run that was killed does not block the next; a journal is finished by it', () => {

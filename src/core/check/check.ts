@@ -1,3 +1,4 @@
+import type { Catalog } from '../catalog/catalog.js';
 import type { Finding, FindingKind } from '../finding.js';
 import type { FieldPlace } from '../rules/form.js';
 import { Context, type Subject } from './context.js';
@@ -36,6 +37,14 @@ export interface CheckOptions {
   readonly progress?: (seen: number, all: number) => void;
 }
 
+/** How many texts a catalog has. */
+function textsIn({ messages, fields, problems }: Catalog): number {
+  let count = messages.size;
+  for (const { label, messages: own, choices } of fields) count += own.size + choices.size + (label ? 1 + label.forms.size : 0);
+  for (const { title, detail } of problems.values()) count += (title ? 1 : 0) + (detail ? 1 : 0);
+  return count;
+}
+
 /** How many texts are looked at between two signs of progress. */
 const STRIDE = 2000;
 
@@ -54,12 +63,12 @@ function findAll(subject: Subject, context: Context, matrix: readonly CoverageRo
     if (check) each.push(check.each);
     if (check?.end) ends.push(check.end);
   }
-  const all = subject.catalogs.reduce((sum, { fields, messages }) => sum + fields.length + messages.size, 0);
+  const all = subject.catalogs.reduce((sum, catalog) => sum + textsIn(catalog), 0);
   let seen = 0;
   for (const catalog of subject.catalogs) {
     for (const role of rolesOf(context, catalog)) {
       for (const look of each) look(role);
-      if (++seen % STRIDE === 0) progress?.(seen, Math.max(all, seen));
+      if (++seen % STRIDE === 0) progress?.(seen, all);
     }
   }
   for (const end of ends) end();
