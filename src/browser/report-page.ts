@@ -1,6 +1,6 @@
 // The script of the report: filters and pages of a table that may have hundreds of thousands of rows. Only the rows of the
 // page in view are in the document.
-import type { ReportData, ReportRow } from '../workspace/reporting.js';
+import type { ReportData, ReportRow } from '../workspace/checking/reporting.js';
 
 const PAGE = 50;
 /** So many of the rows that are meant are printed; more would keep the printer busy for days. */

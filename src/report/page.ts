@@ -1,5 +1,5 @@
 import { escapeHtml as esc } from '../core/body/shapes/html.js';
-import type { ReportData } from '../workspace/reporting.js';
+import type { ReportData } from '../workspace/checking/reporting.js';
 import { REPORT_STYLE } from './style.js';
 
 /** So many languages are shown beside each other at first; the reader chooses more. */

@@ -23,7 +23,7 @@ export class RegexGuard {
 
   /** Looks at expressions beforehand: those that cannot take long are run without a watch. */
   async prepare(sources: Iterable<string>): Promise<void> {
-    const { isLinear } = await import('./slow-regex.js');
+    const { isLinear } = await import('./checking/slow-regex.js');
     for (const source of sources) if (isLinear(source)) this.trusted.add(source);
   }
 

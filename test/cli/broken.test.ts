@@ -6,7 +6,7 @@ import { sarifToMarkdown } from '@security-alert/sarif-to-markdown';
 import { Ajv } from 'ajv';
 import { validateXML } from 'xmllint-wasm';
 import { KINDS } from '../../src/core/check/kinds.js';
-import { checkWorkspace } from '../../src/workspace/check-workspace.js';
+import { checkWorkspace } from '../../src/workspace/checking/check-workspace.js';
 import { Workspace } from '../../src/workspace/workspace.js';
 import { SHOWN } from '../support/broken.js';
 import { copyOf, zeitwort } from '../support/program.js';

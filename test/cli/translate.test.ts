@@ -1,13 +1,12 @@
 import { describe, expect, test } from '@jest/globals';
-import { readFileSync, writeFileSync } from 'node:fs';
+import { writeFileSync } from 'node:fs';
 import path from 'node:path';
 import fc from 'fast-check';
 import PO from 'pofile';
 import { validateXML } from 'xmllint-wasm';
-import { copyOf, zeitwort } from '../support/program.js';
+import { copyOf, textOf, zeitwort } from '../support/program.js';
 
 const FORMATS = ['xliff', 'po', 'csv', 'properties'] as const;
-const textOf = (folder: string, file: string): string => readFileSync(path.join(folder, file), 'utf8');
 const write = (folder: string, file: string, text: string): void => {
   writeFileSync(path.join(folder, file), text);
 };

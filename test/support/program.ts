@@ -1,8 +1,9 @@
 import { spawnSync } from 'node:child_process';
-import { cpSync, mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { afterAll } from '@jest/globals';
+import { parse } from 'jsonc-parser';
 
 const root = path.join(__dirname, '..', '..');
 export const program = path.join(root, 'dist', 'cli.cjs');
@@ -50,3 +51,9 @@ export function copyOf(which: 'observatory' | 'broken' | 'small', files: Readonl
     writeFileSync(path.join(folder, name), typeof content === 'string' ? content : JSON.stringify(content));
   return folder;
 }
+
+/** The text of a file. */
+export const textOf = (folder: string, file: string): string => readFileSync(path.join(folder, file), 'utf8');
+/** What a file with JSON, perhaps with comments, holds. */
+export const jsonOf = (folder: string, file: string): Partial<Record<string, Record<string, unknown>>> =>
+  parse(textOf(folder, file)) as Partial<Record<string, Record<string, unknown>>>;

@@ -4,9 +4,9 @@ import { coveredShare } from '../../core/check/coverage.js';
 import { FINDING_KINDS, type Finding, type FindingKind } from '../../core/finding.js';
 import type { Locale } from '../../core/locale/tag.js';
 import { suggestion } from '../../core/text/closest.js';
-import { readBaseline, unknownTo, writeBaseline } from '../../workspace/baseline.js';
-import { findingsIn } from '../../workspace/changed.js';
-import { checkFolder, checkWorkspace } from '../../workspace/check-workspace.js';
+import { readBaseline, unknownTo, writeBaseline } from '../../workspace/checking/baseline.js';
+import { findingsIn } from '../../workspace/checking/changed.js';
+import { checkFolder, checkWorkspace } from '../../workspace/checking/check-workspace.js';
 import { complaint } from '../../workspace/complaint.js';
 import type { Observed } from '../../core/check/observed.js';
 import type { Workspace } from '../../workspace/workspace.js';
@@ -139,7 +139,7 @@ interface Seen {
 
 async function observe(file: string, folder: WorkspaceFolder, { matrix }: CheckResult): Promise<Seen> {
   const [{ readObserved }, { Workspace: Opened }] = await Promise.all([
-    import('../../workspace/observing.js'),
+    import('../../workspace/checking/observing.js'),
     import('../../workspace/workspace.js'),
   ]);
   const observations = await readObserved(file, Opened.open(folder.folder, folder.shownFrom));

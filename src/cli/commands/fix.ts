@@ -1,6 +1,6 @@
 import type { Command } from 'commander';
 import { suggestion } from '../../core/text/closest.js';
-import { checkWorkspace } from '../../workspace/check-workspace.js';
+import { checkWorkspace } from '../../workspace/checking/check-workspace.js';
 import { complaint } from '../../workspace/complaint.js';
 import { Edits } from '../../workspace/edit/edits.js';
 import { FIXABLE, Fixer } from '../../workspace/edit/fix.js';

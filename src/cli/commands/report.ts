@@ -1,9 +1,9 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import type { Command } from 'commander';
-import { checkWorkspace } from '../../workspace/check-workspace.js';
+import { checkWorkspace } from '../../workspace/checking/check-workspace.js';
 import { browserFile } from '../../workspace/installed.js';
-import { reportData } from '../../workspace/reporting.js';
+import { reportData } from '../../workspace/checking/reporting.js';
 import { writeWhole } from '../../workspace/write.js';
 import { reportPage } from '../../report/page.js';
 import { localesOf, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';

@@ -1,7 +1,7 @@
 import type { CheckResult } from '../../core/check/check.js';
 import { KINDS } from '../../core/check/kinds.js';
 import type { Severity } from '../../core/finding.js';
-import { fingerprints } from '../../workspace/fingerprints.js';
+import { fingerprints } from '../../workspace/checking/fingerprints.js';
 import type { WorkspaceFolder } from '../../workspace/folder.js';
 
 const LEVELS: Record<Severity, 'error' | 'warning' | 'note'> = { error: 'error', warning: 'warning', info: 'note' };

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import type { Finding } from '../core/finding.js';
+import type { Finding } from '../../core/finding.js';
 
 /**
  * Names for findings that stay the same while lines move: by kind, file and the keys of the place, not by line. Several

@@ -1,14 +1,14 @@
-import { check, type CheckOptions, type CheckResult } from '../core/check/check.js';
-import type { Subject } from '../core/check/context.js';
-import type { Remark } from '../core/finding.js';
-import type { Locale } from '../core/locale/tag.js';
-import { isObject } from '../core/reading.js';
-import type { Form, RuleUse } from '../core/rules/form.js';
-import { CONFIG_FILE } from './config.js';
-import { duplicateKeys } from './json.js';
-import type { WorkspaceFolder } from './folder.js';
-import { readReviews, reviewed } from './review-file.js';
-import { Workspace } from './workspace.js';
+import { check, type CheckOptions, type CheckResult } from '../../core/check/check.js';
+import type { Subject } from '../../core/check/context.js';
+import type { Remark } from '../../core/finding.js';
+import type { Locale } from '../../core/locale/tag.js';
+import { isObject } from '../../core/reading.js';
+import type { Form, RuleUse } from '../../core/rules/form.js';
+import { CONFIG_FILE } from '../config.js';
+import { duplicateKeys } from '../json.js';
+import type { WorkspaceFolder } from '../folder.js';
+import { readReviews, reviewed } from '../review-file.js';
+import { Workspace } from '../workspace.js';
 
 /** Keys that stand twice in a catalog; the parser keeps the last of them and says nothing. */
 function duplicatesIn({ catalogs, sources, suspects }: Workspace): Remark[] {
@@ -51,7 +51,7 @@ async function slowRegexes(workspace: Workspace): Promise<Remark[]> {
 async function tableProblems(workspace: Workspace): Promise<Remark[]> {
   const uses = [...usesWith(workspace, 'table')];
   if (uses.length === 0) return [];
-  const { Tables } = await import('./tables.js');
+  const { Tables } = await import('../tables.js');
   const tables = new Tables(workspace.folder, workspace.config.tables);
   return uses.flatMap(({ form, path, use, value }): Remark[] => {
     const { column, having } = use.params;

@@ -1,17 +1,17 @@
 import { createHash } from 'node:crypto';
 import { readFileSync, statSync } from 'node:fs';
 import path from 'node:path';
-import type { CheckResult, CoverageLine } from '../core/check/check.js';
-import type { Coverage } from '../core/check/coverage.js';
-import type { Finding } from '../core/finding.js';
-import type { Locale } from '../core/locale/tag.js';
-import { CONFIG_FILE } from './config.js';
-import type { WorkspaceFolder } from './folder.js';
-import { scratchOf } from './edit/lock.js';
-import { programFile } from './installed.js';
-import { reviewFileOf } from './review-file.js';
-import { SCRATCH } from './scratch.js';
-import { writeWhole } from './write.js';
+import type { CheckResult, CoverageLine } from '../../core/check/check.js';
+import type { Coverage } from '../../core/check/coverage.js';
+import type { Finding } from '../../core/finding.js';
+import type { Locale } from '../../core/locale/tag.js';
+import { CONFIG_FILE } from '../config.js';
+import type { WorkspaceFolder } from '../folder.js';
+import { scratchOf } from '../edit/lock.js';
+import { programFile } from '../installed.js';
+import { reviewFileOf } from '../review-file.js';
+import { SCRATCH } from '../scratch.js';
+import { writeWhole } from '../write.js';
 
 /** What a kept result was made from; one made from anything else is not used. */
 interface Made {

@@ -1,11 +1,11 @@
 import { createReadStream } from 'node:fs';
 import { createInterface } from 'node:readline';
 import * as z from 'zod';
-import { Observations } from '../core/check/observed.js';
-import { FIELD_PLACES, type FieldPlace } from '../core/rules/form.js';
-import { complaint } from './complaint.js';
-import { readingFailed } from './files.js';
-import type { Workspace } from './workspace.js';
+import { Observations } from '../../core/check/observed.js';
+import { FIELD_PLACES, type FieldPlace } from '../../core/rules/form.js';
+import { complaint } from '../complaint.js';
+import { readingFailed } from '../files.js';
+import type { Workspace } from '../workspace.js';
 
 const place = z.enum(FIELD_PLACES as readonly [FieldPlace, ...FieldPlace[]]).optional();
 const one = z.object({ path: z.string(), in: place, rule: z.string().min(1), as: z.string().optional() });

@@ -1,15 +1,15 @@
-import type { CheckResult } from '../core/check/check.js';
-import type { Coverage } from '../core/check/coverage.js';
-import { rowsOf } from '../core/check/context.js';
-import { coverageOf } from '../core/check/coverage.js';
-import type { Finding } from '../core/finding.js';
-import { directionOf, type Locale } from '../core/locale/tag.js';
-import type { Origin } from '../core/origin.js';
-import { samplePath } from '../core/path/path.js';
-import { sampleViolation } from '../core/violation/samples.js';
-import { addressText, type Address } from './edit/address.js';
-import { overview } from '../core/catalog/overview.js';
-import type { Workspace } from './workspace.js';
+import type { CheckResult } from '../../core/check/check.js';
+import type { Coverage } from '../../core/check/coverage.js';
+import { rowsOf } from '../../core/check/context.js';
+import { coverageOf } from '../../core/check/coverage.js';
+import type { Finding } from '../../core/finding.js';
+import { directionOf, type Locale } from '../../core/locale/tag.js';
+import type { Origin } from '../../core/origin.js';
+import { samplePath } from '../../core/path/path.js';
+import { sampleViolation } from '../../core/violation/samples.js';
+import { addressText, type Address } from '../edit/address.js';
+import { overview } from '../../core/catalog/overview.js';
+import type { Workspace } from '../workspace.js';
 
 /** What kind of text a row of the report is. */
 export type ReportKind = 'message' | 'label' | 'choice' | 'problem';

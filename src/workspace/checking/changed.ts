@@ -1,7 +1,7 @@
 import path from 'node:path';
-import type { Finding } from '../core/finding.js';
-import { git } from './git.js';
-import type { WorkspaceFolder } from './folder.js';
+import type { Finding } from '../../core/finding.js';
+import { git } from '../git.js';
+import type { WorkspaceFolder } from '../folder.js';
 
 const PURPOSE = 'what changed';
 
