@@ -236,7 +236,7 @@ describe('check --watch', () => {
     child.stdout.on('data', (chunk: Buffer) => (said += chunk.toString()));
     child.stderr.on('data', (chunk: Buffer) => (said += chunk.toString()));
     const until = async (regex: RegExp): Promise<void> => {
-      for (let times = 0; times < 200 && !regex.test(said); times++) await new Promise((resolve) => setTimeout(resolve, 50));
+      for (let times = 0; times < 500 && !regex.test(said); times++) await new Promise((resolve) => setTimeout(resolve, 50));
       expect(said).toMatch(regex);
       said = '';
     };
@@ -249,7 +249,7 @@ describe('check --watch', () => {
     await until(/0 errors, 0 warnings\nWatching;/);
     child.kill('SIGINT');
     expect(await new Promise((resolve) => child.on('close', resolve))).toBe(0);
-  });
+  }, 120_000);
 });
 
 describe('the kept result', () => {
