@@ -22,7 +22,8 @@ const PATIENCE_MS = 20_000;
 const FOREIGN_MS = 60_000;
 const PAUSE_MS = 15;
 
-const code = (error: unknown): string => (error instanceof Error && 'code' in error ? String(error.code) : '');
+const code = (error: unknown): string =>
+  typeof error === 'object' && error !== null && 'code' in error ? String(error.code) : '';
 
 function isAlive(pid: number): boolean {
   try {
