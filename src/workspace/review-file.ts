@@ -4,14 +4,13 @@ import path from 'node:path';
 import * as z from 'zod';
 import type { Catalog } from '../core/catalog/catalog.js';
 import type { Entry } from '../core/catalog/entry.js';
+import { TRANSLATION_STATES, type TranslationState } from '../core/catalog/state.js';
 import type { Reviewed } from '../core/check/context.js';
 import { complaint } from './complaint.js';
 import { readText } from './files.js';
 import type { WorkspaceFolder } from './folder.js';
 
-/** XLIFF's states of a translation, in the order of the work. */
-export const STATES = ['initial', 'translated', 'reviewed', 'final'] as const;
-export type ReviewState = (typeof STATES)[number];
+export type ReviewState = TranslationState;
 
 /** What is kept of one translation: a line of the file beside its catalog. */
 export interface ReviewLine {
@@ -26,7 +25,7 @@ export interface ReviewLine {
 
 const lineSchema = z.strictObject({
   keys: z.array(z.string()).min(2),
-  state: z.enum(STATES),
+  state: z.enum(TRANSLATION_STATES),
   text: z.string(),
   source: z.string(),
 });

@@ -4,7 +4,8 @@ import { parsePattern } from '../../core/path/path.js';
 import { isCoveredBy } from '../../core/path/trie.js';
 import { addressText } from '../../workspace/edit/address.js';
 import { Edits } from '../../workspace/edit/edits.js';
-import { STATES, translationsOf, type Translation } from '../../workspace/edit/reviewing.js';
+import { TRANSLATION_STATES as STATES } from '../../core/catalog/state.js';
+import { translationsOf, type Translation } from '../../workspace/edit/reviewing.js';
 import { TextEditor } from '../../workspace/edit/texts.js';
 import type { ReviewState } from '../../workspace/review-file.js';
 import type { Workspace } from '../../workspace/workspace.js';
@@ -24,10 +25,10 @@ interface Options extends WorkspaceOptions, DryRunOptions {
 }
 
 /** The translations that the filters of a command line mean. */
-function meant(workspace: Workspace, options: Options): Translation[] {
+function meant(all: readonly Translation[], workspace: Workspace, options: Options): Translation[] {
   const locales = localesOf(workspace, options.locale);
   const field = options.field === undefined ? undefined : parsePattern(options.field);
-  return translationsOf(workspace).filter(
+  return all.filter(
     ({ locale, address, state, stale }) =>
       locales.includes(locale) &&
       (options.form === undefined || address.form === options.form) &&
@@ -80,7 +81,8 @@ async function mark(
 
 async function review(options: Options): Promise<void> {
   const workspace = options.mark === undefined ? openWorkspace(options) : openToEdit(options);
-  const translations = meant(workspace, options);
+  const all = translationsOf(workspace);
+  const translations = meant(all, workspace, options);
   if (options.mark !== undefined) {
     await mark(workspace, translations, options.mark, options);
     return;
@@ -97,7 +99,6 @@ async function review(options: Options): Promise<void> {
   }
   const listed = filtered || options.locale !== undefined ? translations.map(lines) : [];
   const locales = localesOf(workspace, options.locale).filter((one) => one !== workspace.config.original);
-  const all = translationsOf(workspace);
   print([...listed, ...(listed.length > 0 ? [''] : []), counts(all, locales)].join('\n'));
 }
 

@@ -1,5 +1,6 @@
 import type { Catalog, FieldTexts } from '../catalog/catalog.js';
 import type { Entry } from '../catalog/entry.js';
+import type { TranslationState } from '../catalog/state.js';
 import type { Found, Texts } from '../catalog/texts.js';
 import type { Remark } from '../finding.js';
 import type { Locale } from '../locale/tag.js';
@@ -20,7 +21,7 @@ export interface Row {
 
 /** What a translation was made from, as the review file has it. */
 export interface Reviewed {
-  readonly state: 'initial' | 'translated' | 'reviewed' | 'final';
+  readonly state: TranslationState;
   /** The original's text then; absent where only its fingerprint is known. */
   readonly source?: string | undefined;
   /** Whether the original is still that text. */

@@ -1,6 +1,6 @@
 import type { FieldTexts } from '../catalog/catalog.js';
 import type { Locale } from '../locale/tag.js';
-import { printPath, samplePath } from '../path/path.js';
+import { printPath, samplePath, startsWith } from '../path/path.js';
 import { FormIndex } from '../rules/form-index.js';
 import type { Form } from '../rules/form.js';
 import { FIELD_PLACES } from '../rules/form.js';
@@ -25,9 +25,7 @@ const hasPlace = ({ pattern }: FieldTexts, form: Form): boolean =>
 /** Whether something at or below the places has a rule. */
 function hasRule({ pattern }: FieldTexts, form: Form): boolean {
   const path = printPath(pattern);
-  return form.fields.some(
-    (field) => field.uses.length > 0 && (field.path === path || pattern.every((part, at) => field.pattern[at] === part)),
-  );
+  return form.fields.some((field) => field.uses.length > 0 && (field.path === path || startsWith(field.pattern, pattern)));
 }
 
 interface Entered {

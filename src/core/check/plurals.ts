@@ -1,3 +1,4 @@
+import { PLURAL_CATEGORIES } from '../locale/plurals.js';
 import type { Locale } from '../locale/tag.js';
 import type { PluralNode } from '../message/tree.js';
 import type { Kind } from './kind.js';
@@ -5,8 +6,6 @@ import { aboutRole, type Role } from './roles.js';
 
 /** Languages in which `many` begins at a million. */
 const MANY_FROM_A_MILLION = new Set(['fr', 'es', 'it', 'pt', 'ca']);
-
-const ORDER = ['zero', 'one', 'two', 'few', 'many', 'other'];
 
 const rules = new Map<string, Intl.PluralRules>();
 
@@ -35,7 +34,7 @@ function* pluralsOf(role: Role): Generator<{ node: PluralNode; wanted: readonly 
     if (node.kind !== 'plural' && node.kind !== 'selectordinal') continue;
     const type = node.kind === 'plural' ? 'cardinal' : 'ordinal';
     const known = [...rulesOf(locale, type).resolvedOptions().pluralCategories].sort(
-      (one, other) => ORDER.indexOf(one) - ORDER.indexOf(other),
+      (one, other) => PLURAL_CATEGORIES.indexOf(one) - PLURAL_CATEGORIES.indexOf(other),
     );
     const language = locale.split('-')[0] ?? '';
     const wanted = known.filter(

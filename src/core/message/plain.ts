@@ -1,3 +1,4 @@
+import { escapeRegex } from '../text/regex.js';
 import { printMessage } from './print.js';
 import type { MessageNode } from './tree.js';
 
@@ -6,8 +7,6 @@ export interface PlaceholderTemplate {
   /** With one group: the argument's name or number. */
   readonly regex: RegExp;
 }
-
-const quoted = (text: string): string => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
 
 /**
  * Reads a template such as `%(NAME)s`, `{{NAME}}` or `{NUMBER}`.
@@ -21,7 +20,7 @@ export function placeholderTemplate(template: string): PlaceholderTemplate {
   // A name that nothing closes ends where no letter follows.
   return {
     regex: new RegExp(
-      quoted(before) + name.replaceAll('\\s*', before === '' || after === '' ? '' : '\\s*') + quoted(after),
+      escapeRegex(before) + name.replaceAll('\\s*', before === '' || after === '' ? '' : '\\s*') + escapeRegex(after),
       'gu',
     ),
   };

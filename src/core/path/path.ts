@@ -11,6 +11,10 @@ export type PatternSegment = string | number | typeof ANY_ELEMENT | typeof ANY_K
 /** A path in which segments may be open. Every path is a pattern. */
 export type Pattern = readonly PatternSegment[];
 
+/** Whether a pattern begins with all segments of another. */
+export const startsWith = (path: Pattern, start: Pattern): boolean =>
+  path.length >= start.length && start.every((segment, at) => path[at] === segment);
+
 /** A text that is no path; `offset` counts UTF-16 units from 0. */
 export class PathSyntaxError extends Error {
   override name = 'PathSyntaxError';

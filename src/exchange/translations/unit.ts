@@ -1,5 +1,4 @@
-/** How far a translation is, in XLIFF's words. */
-export type UnitState = 'initial' | 'translated' | 'reviewed' | 'final';
+import { TRANSLATION_STATES, type TranslationState } from '../../core/catalog/state.js';
 
 /** One text on its way to a translator, or back. */
 export interface Unit {
@@ -8,7 +7,7 @@ export interface Unit {
   readonly source: string;
   /** The translation there is; absent where there is none. */
   readonly target?: string | undefined;
-  readonly state?: UnitState | undefined;
+  readonly state?: TranslationState | undefined;
   /** Whether the original changed since the translation was made; `before` is what it was. */
   readonly stale?: boolean | undefined;
   readonly before?: string | undefined;
@@ -30,7 +29,7 @@ export interface ReadUnit {
   readonly key: string;
   readonly source?: string | undefined;
   readonly target?: string | undefined;
-  readonly state?: UnitState | undefined;
+  readonly state?: TranslationState | undefined;
 }
 
 export interface ReadUnits {
@@ -68,6 +67,5 @@ export interface TranslationFormat {
   readonly read: (text: string, options: Pick<WriteOptions, 'delimiter'>) => ReadUnits;
 }
 
-export const STATES: readonly UnitState[] = ['initial', 'translated', 'reviewed', 'final'];
-
-export const stateOf = (text: string | undefined): UnitState | undefined => STATES.find((state) => state === text);
+export const stateOf = (text: string | undefined): TranslationState | undefined =>
+  TRANSLATION_STATES.find((state) => state === text);

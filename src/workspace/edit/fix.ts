@@ -1,3 +1,4 @@
+import { PLURAL_CATEGORIES } from '../../core/locale/plurals.js';
 import type { Catalog } from '../../core/catalog/catalog.js';
 import type { Finding } from '../../core/finding.js';
 import { parseMessage } from '../../core/message/parse.js';
@@ -95,8 +96,6 @@ function spaces(text: string, locale: string): string {
     .replace(/« ?(?=[^\s\u00a0\u202f])/gu, `«${NBSP}`);
 }
 
-const ORDER = ['zero', 'one', 'two', 'few', 'many', 'other'];
-
 /** A message whose plurals have just the categories of the locale; what is added says what `other` says, as a draft. */
 export function mendPlurals(text: string, locale: string, gaps: boolean): string {
   let result = text;
@@ -128,12 +127,13 @@ function addCases(text: string, node: PluralNode, known: readonly string[]): str
   const other = node.cases.find(({ selector }) => selector === 'other');
   if (!other) return text;
   const { open, close } = bodyOf(text, other.start, 'other');
-  const missing = ORDER.filter((category) => known.includes(category) && !there.has(category));
+  const missing = PLURAL_CATEGORIES.filter((category) => known.includes(category) && !there.has(category));
   let result = text;
   for (const category of missing.toReversed()) {
     // In the order in which CLDR names them, before the first that comes later.
     const after = node.cases.find(
-      ({ selector, exactly }) => exactly === undefined && ORDER.indexOf(selector) > ORDER.indexOf(category),
+      ({ selector, exactly }) =>
+        exactly === undefined && PLURAL_CATEGORIES.indexOf(selector) > PLURAL_CATEGORIES.indexOf(category),
     );
     const at = (after ?? other).start;
     result = `${result.slice(0, at)}${category} {${text.slice(open, close)}} ${result.slice(at)}`;

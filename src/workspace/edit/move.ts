@@ -1,6 +1,6 @@
 import type { Catalog } from '../../core/catalog/catalog.js';
 import type { Locale } from '../../core/locale/tag.js';
-import type { Pattern } from '../../core/path/path.js';
+import { startsWith, type Pattern } from '../../core/path/path.js';
 import { complaint } from '../complaint.js';
 import { reviewFileOf, Review } from '../review-file.js';
 import type { Workspace } from '../workspace.js';
@@ -16,9 +16,6 @@ export interface MoveRequest {
   readonly to: string;
   readonly locales: readonly Locale[];
 }
-
-const startsWith = (path: Pattern, start: Pattern): boolean =>
-  path.length >= start.length && start.every((segment, at) => path[at] === segment);
 
 /** The members of a catalog's file that are meant, by the keys that lead to them. */
 function* membersOf(catalog: Catalog, text: string, field: Pattern | undefined): Generator<string[]> {

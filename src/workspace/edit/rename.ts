@@ -1,7 +1,7 @@
 import type { Catalog } from '../../core/catalog/catalog.js';
 import { entriesOf } from '../../core/catalog/catalog.js';
 import { walk } from '../../core/message/tree.js';
-import { parsePattern, PathSyntaxError, printPath, samplePath, type Pattern } from '../../core/path/path.js';
+import { parsePattern, PathSyntaxError, printPath, samplePath, startsWith, type Pattern } from '../../core/path/path.js';
 import { placesOn } from '../../core/path/places.js';
 import { isRuleId } from '../../core/text/identifier.js';
 import { suggestion } from '../../core/text/closest.js';
@@ -129,9 +129,6 @@ const parsed = (path: string): Pattern | undefined => {
     return undefined;
   }
 };
-
-const startsWith = (path: Pattern, start: Pattern): boolean =>
-  path.length >= start.length && start.every((segment, at) => path[at] === segment);
 
 /** The arguments that a path's arrays give, by name, with what they are called on another path. */
 function argumentsBetween(from: Pattern, to: Pattern): Map<string, string> {

@@ -1,7 +1,7 @@
 import { overview } from '../../core/catalog/overview.js';
 import type { Locale } from '../../core/locale/tag.js';
 import type { Origin } from '../../core/origin.js';
-import { readReviews, reviewed, STATES, type Review, type ReviewState } from '../review-file.js';
+import { readReviews, reviewed, type Review, type ReviewState } from '../review-file.js';
 import type { Workspace } from '../workspace.js';
 import type { Address } from './address.js';
 
@@ -17,8 +17,6 @@ export interface Translation {
   readonly before?: string | undefined;
   readonly state: ReviewState;
   readonly stale: boolean;
-  /** Whether anything is noted of it. */
-  readonly noted: boolean;
   readonly note?: string | undefined;
   readonly limit?: number | undefined;
   readonly origin: Origin;
@@ -44,7 +42,6 @@ export function translationsOf(workspace: Workspace): Translation[] {
           ...{ locale, file, text: entry.text, source: source.text, stale, origin: entry.origin },
           before: stale ? known.source : undefined,
           state: known?.state ?? 'translated',
-          noted: review?.of(entry) !== undefined,
           note: entry.details.note ?? source.details.note,
           limit: entry.details.limit ?? source.details.limit,
         },
@@ -52,5 +49,3 @@ export function translationsOf(workspace: Workspace): Translation[] {
     });
   });
 }
-
-export { STATES };

@@ -1,3 +1,5 @@
+import { escapeRegex } from '../../core/text/regex.js';
+import { PLURAL_CATEGORIES } from '../../core/locale/plurals.js';
 import * as z from 'zod';
 import type { Locale } from '../../core/locale/tag.js';
 import { ConversionError, toMessage, toPlural, type PlaceholderTemplate } from '../../core/message/plain.js';
@@ -61,14 +63,10 @@ export interface TakeOverOptions {
   readonly pluralArgument: string;
 }
 
-const ORDER = ['zero', 'one', 'two', 'few', 'many', 'other'];
-
 function categoriesOf(locale: Locale): string[] {
   const known: readonly string[] = new Intl.PluralRules(locale).resolvedOptions().pluralCategories;
-  return ORDER.filter((category) => known.includes(category));
+  return PLURAL_CATEGORIES.filter((category) => known.includes(category));
 }
-
-const quoted = (text: string): string => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
 
 interface Gathered {
   readonly key: string;
@@ -86,7 +84,7 @@ function gather(
   const suffix =
     options.pluralSuffix === undefined
       ? undefined
-      : new RegExp(`^(.+)${quoted(options.pluralSuffix).replace('CATEGORY', `(${ORDER.join('|')})`)}$`, 'u');
+      : new RegExp(`^(.+)${escapeRegex(options.pluralSuffix).replace('CATEGORY', `(${PLURAL_CATEGORIES.join('|')})`)}$`, 'u');
   const groups = new Map<string, (readonly [string, string])[]>();
   for (const { key, texts } of plain) {
     const [, base, category] = suffix?.exec(key) ?? [];
@@ -127,7 +125,7 @@ function addressFrom({ form, field, rule, label, choice, problem }: z.infer<type
 function placeOf(key: string, map: KeyMap, workspace: Workspace): Address | null | undefined {
   for (const [pattern, target] of Object.entries(map.keys)) {
     const names: string[] = [];
-    const regex = quoted(pattern).replace(/FIELD|RULE/g, (name) => {
+    const regex = escapeRegex(pattern).replace(/FIELD|RULE/g, (name) => {
       names.push(name);
       return '([^.]+)';
     });
@@ -199,7 +197,7 @@ export function takeOver(
         texts.length === 1 && first?.[0] === ''
           ? toMessage(first[1], template, nameOf)
           : toPlural(
-              texts.toSorted((one, other) => ORDER.indexOf(one[0]) - ORDER.indexOf(other[0])),
+              texts.toSorted((one, other) => PLURAL_CATEGORIES.indexOf(one[0]) - PLURAL_CATEGORIES.indexOf(other[0])),
               nameOf(pluralArgument),
               template,
               nameOf,
