@@ -238,6 +238,8 @@ describe('check --watch', () => {
     const until = async (regex: RegExp): Promise<void> => {
       for (let times = 0; times < 500 && !regex.test(said); times++) await new Promise((resolve) => setTimeout(resolve, 50));
       expect(said).toMatch(regex);
+      // Nobody saves again in the moment in which the last save is still being looked at.
+      await new Promise((resolve) => setTimeout(resolve, 400));
       said = '';
     };
     await until(/0 errors, 0 warnings\nWatching;/);
