@@ -14,3 +14,28 @@ export interface Spot extends Origin {
   /** Which one of several equal keys is meant, from 0. */
   readonly nth?: number;
 }
+
+/**
+ * A place in a file that is being read: its key, and the trail of the object around it. Everything in one object shares that
+ * object's trail, and the list of keys is made only where somebody asks, which is for few of the texts of a large catalog.
+ */
+export class Trail implements Origin {
+  private constructor(
+    readonly file: string,
+    private readonly around?: Trail,
+    private readonly key: string | number = '',
+  ) {}
+
+  /** The whole of a file. */
+  static of(file: string): Trail {
+    return new Trail(file);
+  }
+
+  within(key: string | number): Trail {
+    return new Trail(this.file, this, key);
+  }
+
+  get keys(): readonly (string | number)[] {
+    return this.around ? [...this.around.keys, this.key] : [];
+  }
+}

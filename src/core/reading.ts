@@ -23,6 +23,8 @@ export function described(value: Loose): string {
     : `"${typeof value === 'string' ? value : typeof value}"`;
 }
 
+const NOTHING: LooseObject = {};
+
 /** Collects what is wrong in one file, with places; reading goes on with the rest. */
 export class Reading {
   readonly remarks: Remark[] = [];
@@ -40,11 +42,15 @@ export class Reading {
     this.note('wrong-shape', keys, at, message);
   }
 
-  /** The members of what should be an object; a remark and none where it is something else. */
+  /** What should be an object; a remark and an empty one where it is something else. */
+  object(value: Loose, place: Pick<Origin, 'keys'>, what: string): LooseObject {
+    if (isObject(value)) return value;
+    if (value !== undefined) this.wrongShape(place.keys, 'value', `${what} is an object, not ${described(value)}.`);
+    return NOTHING;
+  }
+
+  /** The members of what should be an object. */
   members(value: Loose, keys: Origin['keys'], what: string): [string, Loose][] {
-    if (value === undefined) return [];
-    if (isObject(value)) return Object.entries(value);
-    this.wrongShape(keys, 'value', `${what} is an object, not ${described(value)}.`);
-    return [];
+    return Object.entries(this.object(value, { keys }, what));
   }
 }

@@ -4,6 +4,7 @@ import type { Catalog, FieldTexts } from '../core/catalog/catalog.js';
 import { Entry } from '../core/catalog/entry.js';
 import { printMessage } from '../core/message/print.js';
 import { printPath } from '../core/path/path.js';
+import { Patterns } from '../core/path/patterns.js';
 import { Texts } from '../core/catalog/texts.js';
 import type { Remark } from '../core/finding.js';
 import { LocaleError, parseLocale, type Locale } from '../core/locale/tag.js';
@@ -63,6 +64,7 @@ export class Workspace extends WorkspaceFolder {
   private readonly made = new Map<string, Sentences>();
   private readonly documents = new Documents((file) => this.referred(file));
 
+  private readonly patterns = new Patterns();
   private readonly sheets = new Map<string, ReturnType<typeof readSheet>>();
 
   private constructor(
@@ -209,7 +211,7 @@ export class Workspace extends WorkspaceFolder {
     } catch (error) {
       throw error instanceof LocaleError ? complaint('wrong-tag', [error.message], at({ keys: ['locale'], at: 'value' })) : error;
     }
-    const catalog = readCatalog(root, file, locale);
+    const catalog = readCatalog(root, file, locale, this.patterns);
     this.noticed.push(catalog.remarks.map((remark) => ({ locale, ...remark })));
     return catalog;
   }

@@ -16,7 +16,7 @@ export interface Label {
 export interface FieldTexts {
   readonly pattern: Pattern;
   readonly path: string;
-  readonly label?: Label;
+  readonly label?: Label | undefined;
   readonly messages: ReadonlyMap<string, Entry>;
   /** Names of enumerated values, by the value as text. */
   readonly choices: ReadonlyMap<string, Entry>;

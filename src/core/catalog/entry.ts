@@ -1,11 +1,12 @@
 import type { Locale } from '../locale/tag.js';
 import { compileTree, type CompileOptions, type Format } from '../message/compile.js';
-import { parseMessage } from '../message/parse.js';
+import { parseMessage, plainSignature } from '../message/parse.js';
+import { Signature } from '../message/signature.js';
 import { MessageSyntaxError } from '../message/syntax-error.js';
+import { TRAIT, traitsOf } from '../message/traits.js';
 import { argumentsOf, walk, type CasesNode, type Message, type Span, type TextNode } from '../message/tree.js';
 import type { Origin } from '../origin.js';
 
-const NO_NAMES: ReadonlyMap<string, Span> = new Map();
 const NO_DETAILS = {};
 const NO_CASES: readonly CasesNode[] = [];
 
@@ -13,12 +14,13 @@ const NO_CASES: readonly CasesNode[] = [];
 export class Entry {
   private parsed: Message | MessageSyntaxError | undefined;
   private compiled: Format | undefined;
-  private names: ReadonlyMap<string, Span> | undefined;
+  private asks: Signature | undefined;
+  private plain: boolean | undefined;
 
   constructor(
     readonly text: string,
     readonly locale: Locale,
-    readonly origin: Origin,
+    private readonly declared: Origin,
     readonly details: {
       readonly note?: string;
       readonly limit?: number;
@@ -26,6 +28,16 @@ export class Entry {
       readonly excused?: Readonly<Record<string, string>>;
     } = NO_DETAILS,
   ) {}
+
+  /** The file that the text stands in. */
+  get file(): string {
+    return this.declared.file;
+  }
+
+  get origin(): Origin {
+    const { file, keys } = this.declared;
+    return { file, keys };
+  }
 
   private parse(): Message | MessageSyntaxError {
     if (this.parsed) return this.parsed;
@@ -38,8 +50,21 @@ export class Entry {
     return this.parsed;
   }
 
+  /** Whether the text is no more than words and names in braces; such a one is not broken and has no cases. */
+  get isPlain(): boolean {
+    if (this.plain !== undefined) return this.plain;
+    this.asks = plainSignature(this.text);
+    return (this.plain = this.asks !== undefined);
+  }
+
+  /** What the text may hold, as bits of `TRAIT`. */
+  get traits(): number {
+    return traitsOf(this.text, this.isPlain) | (this.isPlain ? 0 : TRAIT.structured);
+  }
+
   /** What is wrong with the text, or nothing. */
   get error(): MessageSyntaxError | undefined {
+    if (this.isPlain) return undefined;
     const parsed = this.parse();
     return parsed instanceof MessageSyntaxError ? parsed : undefined;
   }
@@ -50,10 +75,17 @@ export class Entry {
     return parsed instanceof MessageSyntaxError ? [] : parsed;
   }
 
+  /** The names of its arguments, in cases too. */
+  get signature(): Signature {
+    if (this.asks || this.isPlain) return this.asks ?? Signature.NONE;
+    let signature = Signature.NONE;
+    for (const name of this.arguments.keys()) signature = signature.with(name);
+    return (this.asks = signature);
+  }
+
+  /** The names of its arguments, each with the place of its first use. */
   get arguments(): ReadonlyMap<string, Span> {
-    if (this.names) return this.names;
-    const names = argumentsOf(this.tree);
-    return (this.names = names.size === 0 ? NO_NAMES : names);
+    return argumentsOf(this.tree);
   }
 
   /** What the text writes itself, in cases too. */
@@ -70,6 +102,7 @@ export class Entry {
 
   /** Its plurals and selects, outer ones first. */
   caseNodes(): readonly CasesNode[] {
+    if (this.isPlain) return NO_CASES;
     const { tree } = this;
     if (!tree.some((node) => 'cases' in node)) return NO_CASES;
     const found: CasesNode[] = [];

@@ -25,8 +25,8 @@ const labelIn = ({ base, forms, gender }: Label, locale: Locale): Label => ({
   ...(gender === undefined ? {} : { gender }),
 });
 
-const fieldIn = ({ label, ...field }: FieldTexts, locale: Locale): FieldTexts => ({
-  ...field,
+const fieldIn = ({ pattern, path, label, origin, ...field }: FieldTexts, locale: Locale): FieldTexts => ({
+  ...{ pattern, path, origin },
   ...(label ? { label: labelIn(label, locale) } : {}),
   messages: entriesIn(field.messages, locale),
   choices: entriesIn(field.choices, locale),

@@ -1,6 +1,8 @@
 import type { Locale } from '../locale/tag.js';
-import { parsePattern, PathSyntaxError, printPath, type Pattern } from '../path/path.js';
-import { described, isObject, Reading, type Loose } from '../reading.js';
+import { Trail, type Origin, type Spot } from '../origin.js';
+import { PathSyntaxError, type Pattern } from '../path/path.js';
+import { Patterns } from '../path/patterns.js';
+import { described, isObject, Reading, type Loose, type LooseObject } from '../reading.js';
 import { suggestion } from '../text/closest.js';
 import { isArgumentName } from '../text/identifier.js';
 import type { Catalog, FieldTexts, Label, ProblemTexts } from './catalog.js';
@@ -13,150 +15,188 @@ const PROBLEM_KEYS = ['title', 'detail'];
 
 const NO_TEXTS: ReadonlyMap<string, Entry> = new Map();
 
+/** A field's texts, with the origin worked out only where somebody asks. */
+class ReadField implements FieldTexts {
+  constructor(
+    readonly pattern: Pattern,
+    readonly path: string,
+    readonly label: Label | undefined,
+    readonly messages: ReadonlyMap<string, Entry>,
+    readonly choices: ReadonlyMap<string, Entry>,
+    private readonly trail: Trail,
+  ) {}
+
+  get origin(): Origin {
+    const { file, keys } = this.trail;
+    return { file, keys };
+  }
+}
+
 class CatalogReader {
   readonly reading: Reading;
   private readonly leftAlone: Entry[] = [];
   constructor(
     readonly file: string,
     readonly locale: Locale,
+    private readonly patterns: Patterns,
   ) {
     this.reading = new Reading(file);
   }
 
-  read(root: Readonly<Record<string, unknown>>): Omit<Catalog, 'remarks'> {
-    this.onlyKeys(root, [], CATALOG_KEYS, 'A catalog');
+  read(root: LooseObject): Omit<Catalog, 'remarks'> {
+    const trail = Trail.of(this.file);
+    this.onlyKeys(root, trail, CATALOG_KEYS, 'A catalog');
     const { form } = root;
     if (form !== undefined && typeof form !== 'string')
-      this.reading.wrongShape(['form'], 'value', `"form" is the id of a form, not ${described(form)}.`);
+      this.wrong(trail.within('form'), 'value', `"form" is the id of a form, not ${described(form)}.`);
     return {
       file: this.file,
       locale: this.locale,
       ...(typeof form === 'string' ? { form } : {}),
-      messages: this.messages(root.messages, ['messages']),
-      fields: this.reading.members(root.fields, ['fields'], '"fields"').flatMap(([path, field]) => this.field(path, field) ?? []),
-      problems: new Map(
-        this.reading.members(root.problems, ['problems'], '"problems"').map(([id, texts]) => [id, this.problem(id, texts)]),
-      ),
+      messages: this.messages(root.messages, trail.within('messages')),
+      fields: this.fields(root.fields, trail.within('fields')),
+      problems: this.problems(root.problems, trail.within('problems')),
       excused: this.leftAlone,
     };
   }
 
-  private messages(value: Loose, keys: string[]): ReadonlyMap<string, Entry> {
-    return this.texts(value, keys, '"messages"', MESSAGE_KEYS);
+  private wrong(trail: Trail, at: Spot['at'], message: string): void {
+    this.reading.wrongShape(trail.keys, at, message);
   }
 
-  private texts(value: Loose, keys: string[], what: string, allowed: readonly string[]): ReadonlyMap<string, Entry> {
+  private messages(value: Loose, trail: Trail): ReadonlyMap<string, Entry> {
+    return this.texts(value, trail, '"messages"', MESSAGE_KEYS);
+  }
+
+  private texts(value: Loose, trail: Trail, what: string, allowed: readonly string[]): ReadonlyMap<string, Entry> {
     // Most fields have no texts of some kind; one empty map serves all of them.
     if (value === undefined) return NO_TEXTS;
     const found = new Map<string, Entry>();
-    for (const [key, text] of this.reading.members(value, keys, what)) {
-      const entry = this.text(text, [...keys, key], `The text "${key}"`, allowed);
+    const members = this.reading.object(value, trail, what);
+    for (const key of Object.keys(members)) {
+      const entry = this.text(members[key], trail.within(key), allowed);
       if (entry) found.set(key, entry);
     }
     return found;
   }
 
   /** A text alone, or `{ text, … }`. */
-  private text(value: Loose, keys: string[], what: string, allowed: readonly string[]): Entry | undefined {
-    if (typeof value === 'string') return new Entry(value, this.locale, this.reading.origin(keys));
+  private text(value: Loose, trail: Trail, allowed: readonly string[], called?: string): Entry | undefined {
+    if (typeof value === 'string') return new Entry(value, this.locale, trail);
+    const what = called ?? `The text "${trail.keys.at(-1) ?? ''}"`;
     if (!isObject(value) || typeof value.text !== 'string') {
-      this.reading.wrongShape(keys, 'value', `${what} is a text or an object with the key "text", not ${described(value)}.`);
+      this.wrong(trail, 'value', `${what} is a text or an object with the key "text", not ${described(value)}.`);
       return undefined;
     }
-    this.onlyKeys(value, keys, allowed, what);
+    this.onlyKeys(value, trail, allowed, what);
     const { note, limit } = value;
     if (note !== undefined && typeof note !== 'string')
-      this.reading.wrongShape([...keys, 'note'], 'value', `"note" is a text, not ${described(note)}.`);
+      this.wrong(trail.within('note'), 'value', `"note" is a text, not ${described(note)}.`);
     const limited = Number.isInteger(limit) && Number(limit) > 0;
     if (limit !== undefined && !limited)
-      this.reading.wrongShape([...keys, 'limit'], 'value', `"limit" is a number of characters, not ${described(limit)}.`);
-    const entry = new Entry(value.text, this.locale, this.reading.origin([...keys, 'text']), {
+      this.wrong(trail.within('limit'), 'value', `"limit" is a number of characters, not ${described(limit)}.`);
+    const entry = new Entry(value.text, this.locale, trail.within('text'), {
       ...(typeof note === 'string' ? { note } : {}),
       ...(limited ? { limit: Number(limit) } : {}),
-      ...this.excused(value.excused, [...keys, 'excused']),
+      ...this.excused(value.excused, trail.within('excused')),
     });
     if (entry.details.excused) this.leftAlone.push(entry);
     return entry;
   }
 
-  private excused(value: Loose, keys: string[]): { excused?: Record<string, string> } {
+  private excused(value: Loose, trail: Trail): { excused?: Record<string, string> } {
     if (value === undefined) return {};
-    const reasons = this.reading.members(value, keys, '"excused"').flatMap(([kind, reason]): [string, string][] => {
-      if (typeof reason === 'string' && reason.trim() !== '') return [[kind, reason]];
-      this.reading.wrongShape([...keys, kind], 'value', 'An excuse is a reason, as a text.');
-      return [];
-    });
+    const reasons = Object.entries(this.reading.object(value, trail, '"excused"')).flatMap(
+      ([kind, reason]): [string, string][] => {
+        if (typeof reason === 'string' && reason.trim() !== '') return [[kind, reason]];
+        this.wrong(trail.within(kind), 'value', 'An excuse is a reason, as a text.');
+        return [];
+      },
+    );
     return { excused: Object.fromEntries(reasons) };
   }
 
-  private field(path: string, value: Loose): FieldTexts | undefined {
-    const keys = ['fields', path];
-    let pattern: Pattern;
+  private fields(value: Loose, trail: Trail): FieldTexts[] {
+    const found: FieldTexts[] = [];
+    const members = this.reading.object(value, trail, '"fields"');
+    for (const path of Object.keys(members)) {
+      const field = this.field(path, members[path], trail.within(path));
+      if (field) found.push(field);
+    }
+    return found;
+  }
+
+  private field(written: string, value: Loose, trail: Trail): FieldTexts | undefined {
+    let known: ReturnType<Patterns['of']>;
     try {
-      pattern = parsePattern(path);
+      known = this.patterns.of(written);
     } catch (error) {
       if (!(error instanceof PathSyntaxError)) throw error;
-      this.reading.wrongShape(keys, 'key', `${error.message}.`);
+      this.wrong(trail, 'key', `${error.message}.`);
       return undefined;
     }
     if (!isObject(value)) {
-      this.reading.wrongShape(keys, 'value', `The field "${path}" is an object with the keys ${FIELD_KEYS.join(', ')}.`);
+      this.wrong(trail, 'value', `The field "${written}" is an object with the keys ${FIELD_KEYS.join(', ')}.`);
       return undefined;
     }
-    this.onlyKeys(value, keys, FIELD_KEYS, 'A field');
-    const label = this.label(value.label, [...keys, 'label']);
-    return {
-      pattern,
-      path: printPath(pattern),
-      ...(label ? { label } : {}),
-      messages: this.messages(value.messages, [...keys, 'messages']),
-      choices: this.texts(value.choices, [...keys, 'choices'], '"choices"', MESSAGE_KEYS),
-      origin: this.reading.origin(keys),
-    };
+    this.onlyKeys(value, trail, FIELD_KEYS, 'A field');
+    return new ReadField(
+      known.pattern,
+      known.path,
+      this.label(value.label, trail.within('label')),
+      this.messages(value.messages, trail.within('messages')),
+      this.texts(value.choices, trail.within('choices'), '"choices"', MESSAGE_KEYS),
+      trail,
+    );
   }
 
-  private label(value: Loose, keys: string[]): Label | undefined {
+  private label(value: Loose, trail: Trail): Label | undefined {
     if (value === undefined) return undefined;
     const named = isObject(value) ? Object.keys(value) : [];
-    const base = this.text(value, keys, 'A label', named);
+    const base = this.text(value, trail, named, 'A label');
     if (!base) return undefined;
     if (!isObject(value)) return { base, forms: NO_TEXTS };
     const forms = new Map<string, Entry>();
     let gender: string | undefined;
     for (const [form, text] of Object.entries(value)) {
       if (MESSAGE_KEYS.includes(form)) continue;
+      const place = trail.within(form);
       if (typeof text !== 'string')
-        this.reading.wrongShape([...keys, form], 'value', `The form "${form}" of a label is a text, not ${described(text)}.`);
+        this.wrong(place, 'value', `The form "${form}" of a label is a text, not ${described(text)}.`);
       else if (form === 'gender') gender = text;
       else if (!isArgumentName(form)) {
-        this.reading.wrongShape(
-          [...keys, form],
+        this.wrong(
+          place,
           'key',
           `"${form}" is no name of a form: write letters, digits and _, since messages ask for {label_${form}}.`,
         );
-      } else forms.set(form, new Entry(text, this.locale, this.reading.origin([...keys, form])));
+      } else forms.set(form, new Entry(text, this.locale, place));
     }
     return { base, forms, ...(gender === undefined ? {} : { gender }) };
   }
 
-  private problem(id: string, value: Loose): ProblemTexts {
-    const keys = ['problems', id];
+  private problems(value: Loose, trail: Trail): Map<string, ProblemTexts> {
+    const all = Object.entries(this.reading.object(value, trail, '"problems"'));
+    return new Map(all.map(([id, texts]) => [id, this.problem(id, texts, trail.within(id))]));
+  }
+
+  private problem(id: string, value: Loose, trail: Trail): ProblemTexts {
     const texts: { title?: Entry; detail?: Entry } = {};
-    for (const [key, text] of this.reading.members(value, keys, `The problem "${id}"`)) {
+    for (const [key, text] of Object.entries(this.reading.object(value, trail, `The problem "${id}"`))) {
+      const place = trail.within(key);
       if (key !== 'title' && key !== 'detail') {
-        this.reading.wrongShape([...keys, key], 'key', `A problem has no text "${key}"${suggestion(key, PROBLEM_KEYS)}.`);
+        this.wrong(place, 'key', `A problem has no text "${key}"${suggestion(key, PROBLEM_KEYS)}.`);
         continue;
       }
-      const entry = this.text(text, [...keys, key], `The ${key}`, MESSAGE_KEYS);
+      const entry = this.text(text, place, MESSAGE_KEYS, `The ${key}`);
       if (entry) texts[key] = entry;
     }
     return texts;
   }
 
-  private onlyKeys(value: Readonly<Record<string, unknown>>, keys: string[], allowed: readonly string[], what: string): void {
-    for (const key of Object.keys(value)) {
-      if (!allowed.includes(key))
-        this.reading.wrongShape([...keys, key], 'key', `${what} has no key "${key}"${suggestion(key, allowed)}.`);
+  private onlyKeys(value: LooseObject, trail: Trail, allowed: readonly string[], what: string): void {
+    for (const key in value) {
+      if (!allowed.includes(key)) this.wrong(trail.within(key), 'key', `${what} has no key "${key}"${suggestion(key, allowed)}.`);
     }
   }
 }
@@ -164,9 +204,10 @@ class CatalogReader {
 /**
  * Reads a catalog from what its JSON holds. What is wrong becomes a remark, and the rest is read.
  * @param locale the catalog's own, already read by whoever opened the file
+ * @param patterns the paths that other catalogs of the workspace have too
  */
-export function readCatalog(root: Readonly<Record<string, unknown>>, file: string, locale: Locale): Catalog {
-  const reader = new CatalogReader(file, locale);
+export function readCatalog(root: LooseObject, file: string, locale: Locale, patterns = new Patterns()): Catalog {
+  const reader = new CatalogReader(file, locale, patterns);
   const catalog = reader.read(root);
   return { ...catalog, remarks: reader.reading.remarks };
 }

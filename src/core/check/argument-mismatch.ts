@@ -1,4 +1,5 @@
 import type { Entry } from '../catalog/entry.js';
+import type { Signature } from '../message/signature.js';
 import type { Kind } from './kind.js';
 import { aboutRole } from './roles.js';
 
@@ -14,12 +15,12 @@ function factOf(name: string): string | undefined {
 /** What a text tells, apart from how; names and places may be left to the grammar of the language. */
 const factsOf = (entry: Entry): Set<string> =>
   new Set(
-    [...entry.arguments.keys()].flatMap((name) => factOf(name) ?? []).filter((fact) => fact !== 'label' && fact !== 'place'),
+    [...entry.signature.names].flatMap((name) => factOf(name) ?? []).filter((fact) => fact !== 'label' && fact !== 'place'),
   );
 
-const sameNames = (one: ReadonlyMap<string, unknown>, other: ReadonlyMap<string, unknown>): boolean => {
+const sameNames = ({ names: one }: Signature, { names: other }: Signature): boolean => {
   if (one.size !== other.size) return false;
-  for (const name of one.keys()) if (!other.has(name)) return false;
+  for (const name of one) if (!other.has(name)) return false;
   return true;
 };
 
@@ -37,15 +38,14 @@ export const argumentMismatch: Kind = {
   about: 'A translation tells something that the original does not, or leaves out something that it does.',
   remedy: 'Bring the two in line; which arguments each uses is in the sentence.',
   example: '"maxLength": "{label} ist zu lang."  // the original tells {max}',
-  texts: ({ originals, subject }, report) => {
+  texts: ({ subject }, report) => {
     const meantBy = new Map<Entry, Set<string>>();
     return {
       each: (role) => {
-        const { entry } = role;
-        if (entry.locale === subject.original || entry.error) return;
-        const original = originals.of(role);
-        if (!original || original.error || (original.arguments.size === 0 && entry.arguments.size === 0)) return;
-        if (sameNames(original.arguments, entry.arguments)) return;
+        const { entry, purpose } = role;
+        const { original } = purpose;
+        if (!original || original.signature === entry.signature || entry.locale === subject.original) return;
+        if (original.error || entry.error || sameNames(original.signature, entry.signature)) return;
         let meant = meantBy.get(original);
         if (!meant) meantBy.set(original, (meant = factsOf(original)));
         const facts = factsOf(entry);

@@ -7,7 +7,7 @@ import { Excuses } from './excuses.js';
 import type { TextCheck } from './kind.js';
 import { KINDS } from './kinds.js';
 import { unusedExcuse } from './noticed.js';
-import { rolesOf } from './roles.js';
+import { eachRole } from './roles.js';
 import { asSet, type KindSetting } from './settings.js';
 
 /** One line of the coverage, as reports show it. */
@@ -45,6 +45,9 @@ function textsIn({ messages, fields, problems }: Catalog): number {
   return count;
 }
 
+/** A bit beside those of `TRAIT`, which every text has. */
+const ANY_TEXT = 1 << 16;
+
 /** How many texts are looked at between two signs of progress. */
 const STRIDE = 2000;
 
@@ -54,24 +57,24 @@ function findAll(subject: Subject, context: Context, matrix: readonly CoverageRo
     ({ kind, quiet }) => !quiet || asked.includes(kind) || settings.some((one) => one.kind === kind && one.severity !== 'off'),
   );
   const lists = wanted.map((): Finding[] => []);
-  const each: TextCheck['each'][] = [];
-  const ends: NonNullable<TextCheck['end']>[] = [];
+  const checks: TextCheck[] = [];
   for (const [at, { kind, severity, find, texts }] of wanted.entries()) {
     const list = lists[at] ?? [];
     for (const remark of find?.(context, matrix) ?? []) list.push({ severity, ...remark });
     const check = texts?.(context, (remark) => list.push({ severity, kind, ...remark }));
-    if (check) each.push(check.each);
-    if (check?.end) ends.push(check.end);
+    if (check) checks.push(check);
   }
   const all = subject.catalogs.reduce((sum, catalog) => sum + textsIn(catalog), 0);
   let seen = 0;
+  const looks = checks.map(({ each, needs = ANY_TEXT }) => ({ each, needs }));
   for (const catalog of subject.catalogs) {
-    for (const role of rolesOf(context, catalog)) {
-      for (const look of each) look(role);
+    eachRole(context, catalog, (role) => {
+      const traits = role.traits | ANY_TEXT;
+      for (const { each, needs } of looks) if ((traits & needs) !== 0) each(role);
       if (++seen % STRIDE === 0) progress?.(seen, all);
-    }
+    });
   }
-  for (const end of ends) end();
+  for (const { end } of checks) end?.();
   return lists.flat();
 }
 

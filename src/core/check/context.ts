@@ -8,6 +8,7 @@ import { PatternTrie } from '../path/trie.js';
 import { codeOf, keysOf, type Field, type Form, type RuleUse } from '../rules/form.js';
 import { Likeness } from './likeness.js';
 import { Originals } from './originals.js';
+import { Purposes } from './purposes.js';
 
 /** One rule of one field of one form: a line of the coverage matrix. */
 export interface Row {
@@ -85,8 +86,10 @@ class Reach {
   private readonly linked = new Map<string, Set<Field>>();
   private readonly byKey: ReadonlyMap<string, readonly Row[]>;
   private readonly byPath = new Map<string, ReadonlyMap<string, readonly Row[]>>();
+  private readonly made = new Map<string | undefined, Purposes>();
 
   constructor(
+    private readonly form: string | undefined,
     readonly forms: readonly Form[],
     rows: readonly Row[],
     catalogs: readonly Catalog[],
@@ -117,8 +120,21 @@ class Reach {
     return this.linked.get(path) ?? NO_FIELDS;
   }
 
-  /** The rows whose message may stand under a key, of all fields or of those at a path; the same list each time. */
-  rows(key: string, path?: string): readonly Row[] {
+  /** What texts are there for, of a field entry or outside of all. */
+  purposes(path: string | undefined): Purposes {
+    let made = this.made.get(path);
+    if (!made) {
+      made = new Purposes((kind, key) => ({
+        rows: kind === 'message' ? this.rows(key, path) : NO_ROWS,
+        original: this.context.originals.of(this.form, path, kind, key),
+      }));
+      this.made.set(path, made);
+    }
+    return made;
+  }
+
+  /** The rows whose message may stand under a key, of all fields or of those at a path. */
+  private rows(key: string, path?: string): readonly Row[] {
     if (path === undefined) return this.byKey.get(key) ?? NO_ROWS;
     let keyed = this.byPath.get(path);
     if (!keyed) {
@@ -166,6 +182,7 @@ export class Context {
       const meant = form === undefined ? forms : forms.filter(({ id }) => id === form);
       const rows = form === undefined ? this.rows : this.rows.filter((row) => row.form.id === form);
       reach = new Reach(
+        form,
         meant,
         rows,
         catalogs.filter((one) => one.form === form),
@@ -180,9 +197,9 @@ export class Context {
     return this.rowsByField.get(field) ?? NO_ROWS;
   }
 
-  /** The rows that a message of a catalog is for; the same list each time, so that what is worked out from it can be kept. */
-  rowsFor(catalog: Pick<Catalog, 'form'>, key: string, path?: string): readonly Row[] {
-    return this.reach(catalog).rows(key, path);
+  /** What the texts of a catalog are there for, those of a field entry or those outside of all. */
+  purposes(catalog: Pick<Catalog, 'form'>, path?: string): Purposes {
+    return this.reach(catalog).purposes(path);
   }
 
   /** The forms that a catalog speaks of. */

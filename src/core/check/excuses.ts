@@ -13,7 +13,7 @@ export class Excuses {
 
   constructor(catalogs: readonly Catalog[]) {
     for (const { excused } of catalogs)
-      for (const entry of excused) this.byPlace.set(placeOf(entry.origin.file, entry.origin.keys), entry);
+      for (const entry of excused) this.byPlace.set(placeOf(entry.file, entry.origin.keys), entry);
   }
 
   /** Whether the entry that a finding is about has a reason for it. */
@@ -21,7 +21,7 @@ export class Excuses {
     if (this.byPlace.size === 0) return false;
     const entry = spot && this.byPlace.get(placeOf(spot.file, spot.keys));
     if (!entry?.details.excused || !Object.hasOwn(entry.details.excused, kind)) return false;
-    this.used.add(`${placeOf(entry.origin.file, entry.origin.keys)} ${kind}`);
+    this.used.add(`${placeOf(entry.file, entry.origin.keys)} ${kind}`);
     return true;
   }
 

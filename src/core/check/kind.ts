@@ -8,6 +8,8 @@ export type Report = (remark: Omit<Remark, 'kind'>) => void;
 
 /** Looks at one text after the other, so that large catalogs are gone through once for all kinds. */
 export interface TextCheck {
+  /** Bits of `TRAIT`: only texts that have one of these are shown. Absent: all. */
+  readonly needs?: number;
   readonly each: (role: Role) => void;
   /** Once all texts were seen. */
   readonly end?: () => void;
@@ -27,6 +29,6 @@ export interface Kind {
   readonly example: string;
   /** Looks at the workspace as a whole. */
   readonly find?: (context: Context, matrix: readonly CoverageRow[]) => Iterable<Remark>;
-  /** Looks at each text; the state of one check lives in the closure. */
-  readonly texts?: (context: Context, report: Report) => TextCheck;
+  /** Looks at each text; the state of one check lives in the closure. Nothing where there is nothing to look for. */
+  readonly texts?: (context: Context, report: Report) => TextCheck | undefined;
 }

@@ -1,3 +1,4 @@
+import { TRAIT } from '../message/traits.js';
 import type { Kind } from './kind.js';
 
 export const messageSyntax: Kind = {
@@ -7,9 +8,11 @@ export const messageSyntax: Kind = {
   remedy: 'Mend what the sentence names; the offset points at it.',
   example: '"required": "{label is missing."     // the brace is not closed',
   texts: (_, report) => ({
+    needs: TRAIT.structured,
     each: ({ catalog, entry }) => {
-      const { error, origin, locale } = entry;
+      const { error } = entry;
       if (!error) return;
+      const { origin, locale } = entry;
       report({
         locale,
         ...(catalog.form === undefined ? {} : { form: catalog.form }),

@@ -1,8 +1,9 @@
-import { entriesOf } from '../catalog/catalog.js';
+import type { Catalog } from '../catalog/catalog.js';
 import type { Entry } from '../catalog/entry.js';
 import type { Remark } from '../finding.js';
 import type { Locale } from '../locale/tag.js';
 import { printPath, type Pattern } from '../path/path.js';
+import type { Signature } from '../message/signature.js';
 import type { Context } from './context.js';
 import type { Kind } from './kind.js';
 
@@ -16,29 +17,39 @@ interface Gap {
 
 /** The grammatical forms that a message asks for, of the field's own label and of the other field's. */
 function asked(entry: Entry): { name: string; word: string; form: string }[] {
-  return [...entry.arguments.keys()].flatMap((name) => {
+  return [...entry.signature.names].flatMap((name) => {
     const [, word, form] = /^(label|counterpart)_(\w.*)$/u.exec(name) ?? [];
     return word === undefined || form === undefined || form === 'start' ? [] : [{ name, word, form }];
   });
 }
 
-const FORM = /\{\s*(?:label|counterpart)_(?!start\b)/;
+/** Whether texts of a signature ask for a form, told once for each. */
+class Asking {
+  private readonly known = new Map<Signature, boolean>();
+
+  isIn(entry: Entry): boolean {
+    const { signature } = entry;
+    let asks = this.known.get(signature);
+    if (asks === undefined) this.known.set(signature, (asks = asked(entry).length > 0));
+    return asks;
+  }
+}
+
+function hasSome(catalog: Catalog, asking: Asking): boolean {
+  for (const entry of catalog.messages.values()) if (asking.isIn(entry)) return true;
+  for (const { messages } of catalog.fields) for (const entry of messages.values()) if (asking.isIn(entry)) return true;
+  return false;
+}
 
 /** The locales in which some text asks for a form; in the others nothing has to be looked up. */
 function asking({ subject }: Context): readonly Locale[] {
   const found = new Set<Locale>();
-  for (const catalog of subject.catalogs) {
-    if (found.has(catalog.locale)) continue;
-    for (const { text } of entriesOf(catalog)) {
-      if (!FORM.test(text)) continue;
-      found.add(catalog.locale);
-      break;
-    }
-  }
+  const asking = new Asking();
+  for (const catalog of subject.catalogs) if (!found.has(catalog.locale) && hasSome(catalog, asking)) found.add(catalog.locale);
   return subject.locales.filter((locale) =>
     subject.texts
       .chain(locale)
-      .some((one) => found.has(one) || [...subject.texts.starterMessages(one)].some(({ text }) => FORM.test(text))),
+      .some((one) => found.has(one) || [...subject.texts.starterMessages(one)].some((entry) => asking.isIn(entry))),
   );
 }
 

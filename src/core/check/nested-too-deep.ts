@@ -1,3 +1,4 @@
+import { TRAIT } from '../message/traits.js';
 import type { Message } from '../message/tree.js';
 import type { Kind } from './kind.js';
 import { aboutRole } from './roles.js';
@@ -15,6 +16,7 @@ export const nestedTooDeep: Kind = {
   remedy: 'Split it with `as` into several messages, or write whole sentences in the cases.',
   example: '"{a, select, x {{b, select, y {{c, select, z {{d, select, …}}}}}}}"',
   texts: (_, report) => ({
+    needs: TRAIT.structured,
     each: (role) => {
       if (role.entry.caseNodes().length <= OVERSEEN) return;
       const depth = depthOf(role.entry.tree);

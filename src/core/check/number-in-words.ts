@@ -1,6 +1,7 @@
-import { MAY_HOLD } from '../message/traits.js';
+import { TRAIT } from '../message/traits.js';
 import type { Kind } from './kind.js';
 import type { Row } from './context.js';
+import type { Purpose } from './purposes.js';
 import { aboutRole } from './roles.js';
 
 const NUMBER = /(?<![\p{L}\p{N}.,:/-])\p{Nd}+(?:[.,\u00a0\u202f' ]\p{Nd}{3})*(?![\p{L}\p{N}:/-])/gu;
@@ -34,12 +35,13 @@ export const numberInWords: Kind = {
   remedy: 'Write the argument that the sentence names.',
   example: '"maxLength": "At most 120 characters."          // write {max}',
   texts: (_, report) => {
-    const known = new WeakMap<readonly Row[], Bounds>();
+    const known = new Map<Purpose, Bounds>();
     return {
+      needs: TRAIT.digit,
       each: (role) => {
-        if (role.rows.length === 0 || !MAY_HOLD.digit.test(role.entry.text)) return;
-        let bounds = known.get(role.rows);
-        if (!bounds) known.set(role.rows, (bounds = boundsOf(role.rows)));
+        if (role.rows.length === 0) return;
+        let bounds = known.get(role.purpose);
+        if (!bounds) known.set(role.purpose, (bounds = boundsOf(role.rows)));
         if (!bounds.beginnings.some((digits) => role.entry.text.includes(digits))) return;
         for (const { text, start } of role.entry.textNodes()) {
           for (const { 0: digits, index } of text.matchAll(NUMBER)) {

@@ -23,15 +23,15 @@ export class Originals {
   }
 
   /** The original of a text, or nothing where the original locale has none for the same purpose. */
-  of({ catalog, kind, key, field }: Pick<Role, 'catalog' | 'kind' | 'key' | 'field'>): Entry | undefined {
-    if (field) {
-      for (const one of this.fields.get(catalog.form)?.get(field.path) ?? []) {
+  of(form: string | undefined, path: string | undefined, kind: Role['kind'], key: string): Entry | undefined {
+    if (path !== undefined) {
+      for (const one of this.fields.get(form)?.get(path) ?? []) {
         const entry = fieldEntry(one, kind, key);
         if (entry) return entry;
       }
       return undefined;
     }
-    for (const one of this.byForm.get(catalog.form) ?? []) {
+    for (const one of this.byForm.get(form) ?? []) {
       const entry = kind === 'message' ? one.messages.get(key) : problemEntry(one, key);
       if (entry) return entry;
     }

@@ -1,5 +1,6 @@
 import { PLURAL_CATEGORIES } from '../locale/plurals.js';
 import type { Locale } from '../locale/tag.js';
+import { TRAIT } from '../message/traits.js';
 import type { PluralNode } from '../message/tree.js';
 import type { Kind } from './kind.js';
 import { aboutRole, type Role } from './roles.js';
@@ -56,6 +57,7 @@ export const pluralGap: Kind = {
   remedy: 'Add the cases that the sentence names.',
   example: '"{max, plural, one {# znak} other {# znaków}}"   // Polish has few and many',
   texts: (_, report) => ({
+    needs: TRAIT.structured,
     each: (role) => {
       for (const { node, wanted } of pluralsOf(role)) {
         const missing = wanted.filter((category) => !categoriesIn(node).includes(category));
@@ -74,6 +76,7 @@ export const pluralExtra: Kind = {
   remedy: 'Remove the case.',
   example: '"{max, plural, one {# 文字} other {# 文字}}"     // Japanese has only other',
   texts: (_, report) => ({
+    needs: TRAIT.structured,
     each: (role) => {
       for (const { node, known } of pluralsOf(role)) {
         for (const { selector, exactly, start } of node.cases) {

@@ -2,10 +2,10 @@ import type { Kind } from './kind.js';
 import { aboutRole, type Role } from './roles.js';
 import type { Context, Reviewed } from './context.js';
 
-function reviewed(role: Role, { subject, originals }: Context): Reviewed | undefined {
+function reviewed(role: Role, { subject }: Context): Reviewed | undefined {
   const { entry } = role;
   if (!subject.reviewOf || entry.locale === subject.original) return undefined;
-  const original = originals.of(role);
+  const { original } = role.purpose;
   return original && subject.reviewOf(entry, original);
 }
 
@@ -17,18 +17,19 @@ export const stale: Kind = {
   about: 'The original changed after the translation was made from it; the two may now say different things.',
   remedy: 'Compare the two originals in the sentence, mend the translation, and mark it with `zeitwort review`.',
   example: '"Please give a title." → "Please give a short title."   // the German text is of the first',
-  texts: (context, report) => ({
-    each: (role) => {
-      const review = reviewed(role, context);
-      if (!review || review.current) return;
-      const now = context.originals.of(role)?.text ?? '';
-      const before = review.source === undefined ? '' : ` It was ${quoted(review.source)} and is ${quoted(now)}.`;
-      report({
-        message: `The original in ${context.subject.original} changed after this was translated.${before} Mend the translation, then mark it with "zeitwort review".`,
-        ...aboutRole(role),
-      });
+  texts: (context, report) =>
+    context.subject.reviewOf && {
+      each: (role) => {
+        const review = reviewed(role, context);
+        if (!review || review.current) return;
+        const now = role.purpose.original?.text ?? '';
+        const before = review.source === undefined ? '' : ` It was ${quoted(review.source)} and is ${quoted(now)}.`;
+        report({
+          message: `The original in ${context.subject.original} changed after this was translated.${before} Mend the translation, then mark it with "zeitwort review".`,
+          ...aboutRole(role),
+        });
+      },
     },
-  }),
 };
 
 export const unreviewed: Kind = {
@@ -38,14 +39,15 @@ export const unreviewed: Kind = {
     'A translation is a draft, or was changed, and nobody has marked it as reviewed since. Texts of which nothing is noted are left alone.',
   remedy: 'Read it beside the original, and mark it with `zeitwort review`.',
   example: 'de  title  required  translated      // in the review file',
-  texts: (context, report) => ({
-    each: (role) => {
-      const review = reviewed(role, context);
-      if (!review?.current || review.state === 'reviewed' || review.state === 'final') return;
-      report({
-        message: `This translation is "${review.state}" and not yet reviewed. Read it, and mark it with "zeitwort review".`,
-        ...aboutRole(role),
-      });
+  texts: (context, report) =>
+    context.subject.reviewOf && {
+      each: (role) => {
+        const review = reviewed(role, context);
+        if (!review?.current || review.state === 'reviewed' || review.state === 'final') return;
+        report({
+          message: `This translation is "${review.state}" and not yet reviewed. Read it, and mark it with "zeitwort review".`,
+          ...aboutRole(role),
+        });
+      },
     },
-  }),
 };

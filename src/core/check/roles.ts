@@ -2,8 +2,7 @@ import type { Catalog, FieldTexts } from '../catalog/catalog.js';
 import type { Entry } from '../catalog/entry.js';
 import type { Remark } from '../finding.js';
 import type { Context, Row } from './context.js';
-
-const NO_ROWS: readonly Row[] = [];
+import type { Purpose, Purposes } from './purposes.js';
 
 /** One text of a catalog, and what it is there for. */
 export interface Role {
@@ -12,27 +11,36 @@ export interface Role {
   readonly kind: 'message' | 'label' | 'choice' | 'problem';
   /** The message's key, the label's form (empty for itself), the value, or the problem and its part. */
   readonly key: string;
-  readonly field?: FieldTexts;
+  readonly field: FieldTexts | undefined;
+  /** The same for the texts of all languages that are there for the same. */
+  readonly purpose: Purpose;
   /** The rules that a message is for; empty for one that nothing uses. */
   readonly rows: readonly Row[];
+  /** What the text may hold, as bits of `TRAIT`. */
+  readonly traits: number;
 }
 
-/** Every text of a catalog with what it is there for. */
-export function* rolesOf(context: Context, catalog: Catalog): Generator<Role> {
-  for (const [key, entry] of catalog.messages)
-    yield { catalog, entry, kind: 'message', key, rows: context.rowsFor(catalog, key) };
+/** Shows every text of a catalog, with what it is there for. */
+export function eachRole(context: Context, catalog: Catalog, see: (role: Role) => void): void {
+  const show = (entry: Entry, kind: Role['kind'], key: string, field: FieldTexts | undefined, purposes: Purposes): void => {
+    const purpose = purposes.of(kind, key);
+    see({ catalog, entry, kind, key, field, purpose, rows: purpose.rows, traits: entry.traits });
+  };
+  const general = context.purposes(catalog);
+  for (const [key, entry] of catalog.messages) show(entry, 'message', key, undefined, general);
   for (const field of catalog.fields) {
-    for (const [key, entry] of field.messages)
-      yield { catalog, entry, kind: 'message', key, field, rows: context.rowsFor(catalog, key, field.path) };
-    if (field.label) {
-      yield { catalog, entry: field.label.base, kind: 'label', key: '', field, rows: NO_ROWS };
-      for (const [key, entry] of field.label.forms) yield { catalog, entry, kind: 'label', key, field, rows: NO_ROWS };
+    const { label, messages, choices } = field;
+    const purposes = context.purposes(catalog, field.path);
+    if (messages.size > 0) for (const [key, entry] of messages) show(entry, 'message', key, field, purposes);
+    if (label) {
+      show(label.base, 'label', '', field, purposes);
+      if (label.forms.size > 0) for (const [key, entry] of label.forms) show(entry, 'label', key, field, purposes);
     }
-    for (const [key, entry] of field.choices) yield { catalog, entry, kind: 'choice', key, field, rows: NO_ROWS };
+    if (choices.size > 0) for (const [key, entry] of choices) show(entry, 'choice', key, field, purposes);
   }
   for (const [id, { title, detail }] of catalog.problems) {
-    if (title) yield { catalog, entry: title, kind: 'problem', key: `${id} title`, rows: NO_ROWS };
-    if (detail) yield { catalog, entry: detail, kind: 'problem', key: `${id} detail`, rows: NO_ROWS };
+    if (title) show(title, 'problem', `${id} title`, undefined, general);
+    if (detail) show(detail, 'problem', `${id} detail`, undefined, general);
   }
 }
 

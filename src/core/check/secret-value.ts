@@ -14,8 +14,7 @@ export const secretValue: Kind = {
       if (!field.secret) continue;
       for (const locale of subject.locales) {
         const found = context.messagesIn(locale)[at];
-        const span = found?.entry.arguments.get('value');
-        if (!found || !span || told.has(found.entry)) continue;
+        if (!found?.entry.signature.names.has('value') || told.has(found.entry)) continue;
         told.add(found.entry);
         const remark: Remark = {
           kind: 'secret-value',
@@ -24,7 +23,7 @@ export const secretValue: Kind = {
           path: field.path,
           rule: code,
           message: `${field.path} is secret, so {value} shows only a mask. Leave it out.`,
-          spot: { ...found.entry.origin, at: 'value', offset: span.start },
+          spot: { ...found.entry.origin, at: 'value', offset: found.entry.arguments.get('value')?.start ?? 0 },
         };
         yield remark;
       }

@@ -1,3 +1,4 @@
+import { TRAIT } from '../message/traits.js';
 import { FORMAT_NAMES, TYPE_NAMES } from '../rules/kinds.js';
 import { selectKey } from '../text/identifier.js';
 import { suggestion } from '../text/closest.js';
@@ -31,6 +32,7 @@ export const selectMismatch: Kind = {
   remedy: 'Write one of the keys that the sentence lists.',
   example: '"{nested, select, maybe {…} other {…}}"         // it is yes or no',
   texts: (context, report) => ({
+    needs: TRAIT.structured,
     each: (role) => {
       for (const node of role.entry.caseNodes()) {
         if (node.kind !== 'select') continue;

@@ -4,7 +4,7 @@ import { printPath, type Pattern } from '../path/path.js';
 import type { Form } from '../rules/form.js';
 import type { Context } from './context.js';
 import type { Kind } from './kind.js';
-import { aboutRole, rolesOf, type Role } from './roles.js';
+import { aboutRole, eachRole, type Role } from './roles.js';
 
 /** The places whose labels sentences of a form may say: of fields with rules, of what they are compared with, and around them. */
 function placesOf({ fields }: Form): Pattern[] {
@@ -53,7 +53,9 @@ function shadowedIn(context: Context): Map<Locale, Set<Entry>> {
     const found = new Set<Entry>();
     for (const catalog of subject.catalogs) {
       if (catalog.locale !== locale) continue;
-      for (const role of rolesOf(context, catalog)) if (!reached.has(role.entry) && isUsed(role, context)) found.add(role.entry);
+      eachRole(context, catalog, (role) => {
+        if (!reached.has(role.entry) && isUsed(role, context)) found.add(role.entry);
+      });
     }
     shadowed.set(locale, found);
   };
@@ -80,6 +82,7 @@ export const shadowed: Kind = {
   example: '"fields": { "title": { "label": "…" } }         // and every form has its own',
   texts: (context, report) => {
     const shadowedBy = shadowedIn(context);
+    if ([...shadowedBy.values()].every(({ size }) => size === 0)) return undefined;
     return {
       each: (role) => {
         if (!shadowedBy.get(role.catalog.locale)?.has(role.entry)) return;

@@ -1,11 +1,14 @@
 import type { Entry } from '../catalog/entry.js';
 import type { Remark } from '../finding.js';
 import { PROBLEM_ARGUMENTS } from '../body/problems.js';
+import { Signature } from '../message/signature.js';
+import { TRAIT } from '../message/traits.js';
 import { FIELD_ARGUMENTS } from '../rules/vocabulary.js';
 import { suggestion } from '../text/closest.js';
 import type { Row } from './context.js';
 import type { Kind, Report } from './kind.js';
 import { isFormOf, offersOf, placeArguments, ruleArguments } from './offers.js';
+import type { Purpose } from './purposes.js';
 import type { Role } from './roles.js';
 
 type About = Partial<Remark>;
@@ -40,10 +43,10 @@ function offersAlone(key: string): Offer[] {
 
 /** Offers are the same in all locales, so they are worked out once for each list of rows. */
 class Offers {
-  private readonly ofRows = new WeakMap<readonly Row[], readonly Offer[]>();
+  private readonly ofPurpose = new Map<Purpose, readonly Offer[]>();
   private readonly ofRow = new WeakMap<Row, Offer>();
 
-  of({ kind, rows, key, field }: Role): readonly Offer[] {
+  of({ kind, purpose, rows, key, field }: Role): readonly Offer[] {
     if (kind === 'problem') {
       const names = Object.hasOwn(PROBLEM_ARGUMENTS, key.split(' ')[0] ?? '')
         ? PROBLEM_ARGUMENTS[key.split(' ')[0] ?? '']
@@ -53,8 +56,8 @@ class Offers {
     // A label or a choice is said of a field, not of a rule: only the places on its path are known.
     if (kind !== 'message') return field ? [[new Set(placeArguments(field.pattern)), { path: field.path }]] : [];
     if (rows.length === 0) return offersAlone(key);
-    let offers = this.ofRows.get(rows);
-    if (!offers) this.ofRows.set(rows, (offers = rows.map((row) => this.row(row))));
+    let offers = this.ofPurpose.get(purpose);
+    if (!offers) this.ofPurpose.set(purpose, (offers = rows.map((row) => this.row(row))));
     return offers;
   }
 
@@ -66,8 +69,8 @@ class Offers {
 }
 
 /** Whether all arguments are such as any message of a field may have. */
-function areOfFields(names: ReadonlyMap<string, unknown>): boolean {
-  for (const name of names.keys()) if (!FIELD_NAMES.has(name) && !isFormOf(name, FIELD_NAMES)) return false;
+function areOfFields({ names }: Signature): boolean {
+  for (const name of names) if (!FIELD_NAMES.has(name) && !isFormOf(name, FIELD_NAMES)) return false;
   return true;
 }
 
@@ -79,26 +82,27 @@ export const unknownArgument: Kind = {
   example: '"maxLength": "At most {maximum}."    // it is {max}',
   texts: (_, report) => {
     const offers = new Offers();
-    const known = new WeakMap<readonly Row[], Set<string>>();
+    const everywhere = new Map<Signature, boolean>();
+    const known = new Map<Purpose, Signature>();
     return {
+      needs: TRAIT.argument,
       each: (role) => {
-        const { entry, kind, rows } = role;
-        if (entry.arguments.size === 0) return;
-        if (kind === 'message' && areOfFields(entry.arguments)) return;
+        const { entry, kind, rows, purpose } = role;
+        const { signature } = entry;
+        if (signature === Signature.NONE) return;
+        let ofFields = everywhere.get(signature);
+        if (ofFields === undefined) everywhere.set(signature, (ofFields = areOfFields(signature)));
+        if (kind === 'message' && ofFields) return;
         if (kind !== 'message' || rows.length === 0) {
           reportMissing(entry, offers.of(role), report);
           return;
         }
         // The other locales ask for the same, nearly always, and where all of it is on offer it is so in each of them.
-        const names = [...entry.arguments.keys()].join();
-        let fine = known.get(rows);
-        if (fine?.has(names)) return;
+        if (known.get(purpose) === signature) return;
         const missing: Omit<Remark, 'kind'>[] = [];
         reportMissing(entry, offers.of(role), (remark) => missing.push(remark));
         missing.forEach(report);
-        if (missing.length > 0) return;
-        if (!fine) known.set(rows, (fine = new Set()));
-        fine.add(names);
+        if (missing.length === 0) known.set(purpose, signature);
       },
     };
   },

@@ -1,3 +1,4 @@
+import { Signature } from '../message/signature.js';
 import type { Catalog } from '../catalog/catalog.js';
 import type { Entry } from '../catalog/entry.js';
 import { overview, type OverviewRow } from '../catalog/overview.js';
@@ -59,8 +60,8 @@ function changeOf(
   after: Entry | undefined,
 ): TextChange | undefined {
   if (before?.text === after?.text) return undefined;
-  const had = new Set(before?.arguments.keys() ?? []);
-  const has = new Set(after?.arguments.keys() ?? []);
+  const had = (before?.signature ?? Signature.NONE).names;
+  const has = (after?.signature ?? Signature.NONE).names;
   const both = before !== undefined && after !== undefined;
   return {
     ...{ what, locale, before, after },

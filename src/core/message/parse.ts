@@ -1,6 +1,7 @@
 import { closest } from '../text/closest.js';
 import { parseDateStyle } from './date-style.js';
 import { parseNumberStyle } from './number-style.js';
+import { Signature } from './signature.js';
 import { MessageSyntaxError } from './syntax-error.js';
 import type { Case, Message, MessageNode } from './tree.js';
 
@@ -280,25 +281,50 @@ class Parser {
 }
 
 const PLAIN_NAME = /^[A-Za-z]\w*$/;
+/** Apostrophes that quote, or that two of are one; others are text. */
+const QUOTING = /'['{}]/;
 
-/** Nearly all messages are text with a few names in braces; these need no parser. Nothing where there is more to it. */
+/**
+ * Nearly all messages are text with a few names in braces, and need no parser: tells each argument's name and span to `see`.
+ * @returns whether the text is no more than that
+ */
+function readPlain(text: string, see: (name: string, start: number, end: number) => void): boolean {
+  if (text.includes("'") && QUOTING.test(text)) return false;
+  for (let at = 0; ;) {
+    const open = text.indexOf('{', at);
+    const close = text.indexOf('}', at);
+    if (open < 0) return close < 0;
+    if (close < open) return false;
+    at = close + 1;
+    const name = text.slice(open + 1, close);
+    if (!PLAIN_NAME.test(name)) return false;
+    see(name, open, at);
+  }
+}
+
 function parsePlain(text: string): MessageNode[] | undefined {
-  if (text.includes("'")) return undefined;
   const nodes: MessageNode[] = [];
   let at = 0;
-  for (;;) {
-    const open = text.indexOf('{', at);
-    const end = open < 0 ? text.length : open;
-    const stray = text.indexOf('}', at);
-    if (stray >= 0 && stray < end) return undefined;
-    if (end > at) nodes.push({ kind: 'text', text: text.slice(at, end), start: at, end });
-    if (open < 0) return nodes;
-    const close = text.indexOf('}', open);
-    const name = text.slice(open + 1, Math.max(close, open + 1));
-    if (!PLAIN_NAME.test(name)) return undefined;
-    at = close + 1;
-    nodes.push({ kind: 'argument', name, start: open, end: at });
-  }
+  const put = (start: number): void => {
+    if (start > at) nodes.push({ kind: 'text', text: text.slice(at, start), start: at, end: start });
+  };
+  const plain = readPlain(text, (name, start, end) => {
+    put(start);
+    nodes.push({ kind: 'argument', name, start, end });
+    at = end;
+  });
+  put(text.length);
+  return plain ? nodes : undefined;
+}
+
+/** The signature of a text that is no more than words and names in braces; nothing of others, which only the parser knows. */
+export function plainSignature(text: string): Signature | undefined {
+  if (!text.includes('{') && !text.includes('}') && !text.includes("'")) return Signature.NONE;
+  let signature = Signature.NONE;
+  const plain = readPlain(text, (name) => {
+    signature = signature.with(name);
+  });
+  return plain ? signature : undefined;
 }
 
 /**

@@ -1,19 +1,103 @@
 /**
- * What a text may hold at all. Checks that look for something rare ask these first: most texts have none of it, and a regular
- * expression without classes of Unicode tells so in a fraction of a microsecond.
+ * What a text may hold at all, as bits. Checks that look for something rare ask for these first: most texts have none of it, and
+ * one walk over the text's units tells all of them.
  */
-export const MAY_HOLD = {
-  /** A digit, of any script. */
-  digit: /[0-9]|[^\x00-\u058f]/,
-  markup: /[<&]/,
-  /** Anything that is no ASCII. */
-  wide: /[^\x00-\x7f]/,
+export const TRAIT = {
+  /** A digit of ASCII. */
+  digit: 1,
+  /** A tag or an entity may begin. */
+  markup: 2,
   /** A name out of the code: a dot, slash or bracket before a letter, an underscore, a capital inside a word. */
-  code: /[.[\]/]\w|_|[a-z][A-Z]|[^\x00-\x7f]/,
+  code: 4,
   /** Two spaces, one at an end or before a mark, a line break, or a space that is not ASCII. */
-  space: / {2}|[\t\n\r]| [,.;:!?]|^ | $|[\u00a0\u1680-\u205f\u3000\ufeff]/,
+  space: 8,
   /** Letters that run from the right. */
-  rightToLeft: /[\u0590-\u08ff\ufb1d-\ufefc]/,
+  rightToLeft: 16,
   /** Greek or Cyrillic letters. */
-  lookAlike: /[\u0370-\u052f]/,
+  lookAlike: 32,
+  /** An argument in braces, or a brace that should be one. */
+  argument: 64,
+  /** More than words and names in braces: cases, formats, quotations, faults. Only the parser tells; see `Entry.traits`. */
+  structured: 128,
 } as const;
+
+/** What a unit can be; of two that follow each other, the pair decides. */
+const KIND = { other: 0, space: 1, mark: 2, dot: 3, joint: 4, lower: 5, upper: 6, digit: 7, underscore: 8 } as const;
+const KINDS = 9;
+
+function kindOf(unit: number): number {
+  const sign = String.fromCharCode(unit);
+  if (sign === ' ') return KIND.space;
+  if (sign === '.') return KIND.dot;
+  if (/[,;:!?]/.test(sign)) return KIND.mark;
+  if (/[[\]/]/.test(sign)) return KIND.joint;
+  if (/[a-z]/.test(sign)) return KIND.lower;
+  if (/[A-Z]/.test(sign)) return KIND.upper;
+  if (/[0-9]/.test(sign)) return KIND.digit;
+  return sign === '_' ? KIND.underscore : KIND.other;
+}
+
+const ASCII = 128;
+const BRACE = 0x7b;
+
+function ofUnit(unit: number): number {
+  const sign = String.fromCharCode(unit);
+  if (/[0-9]/.test(sign)) return TRAIT.digit;
+  if (/[<&]/.test(sign)) return TRAIT.markup;
+  if (/[\t\n\r]/.test(sign)) return TRAIT.space;
+  if (sign === '_') return TRAIT.code;
+  return sign === '{' || sign === '}' ? TRAIT.argument : 0;
+}
+
+function ofPair(before: number, kind: number): number {
+  const isWord = kind === KIND.lower || kind === KIND.upper || kind === KIND.digit || kind === KIND.underscore;
+  if (before === KIND.space) return kind === KIND.space || kind === KIND.mark || kind === KIND.dot ? TRAIT.space : 0;
+  if ((before === KIND.dot || before === KIND.joint) && isWord) return TRAIT.code;
+  return before === KIND.lower && kind === KIND.upper ? TRAIT.code : 0;
+}
+
+/** By the kind of the unit before and the unit: the traits of the two, and above them the kind of this one. */
+const STEPS = Uint16Array.from({ length: KINDS * ASCII }, (_, pair) => {
+  const unit = pair % ASCII;
+  const kind = kindOf(unit);
+  return ofUnit(unit) | ofPair(Math.floor(pair / ASCII), kind) | (kind << 8);
+});
+
+const isWithin = (unit: number, ...ranges: readonly (readonly [number, number])[]): boolean =>
+  ranges.some(([first, last]) => unit >= first && unit <= last);
+
+/** Of a unit beyond ASCII, what it may be in some script. */
+function ofWide(unit: number): number {
+  // Most letters of Latin, Greek and Cyrillic texts have no other trait than that they may be capitals.
+  if (unit < 0x590) return (unit === 0xa0 ? TRAIT.space : 0) | (unit >= 0x370 && unit < 0x530 ? TRAIT.lookAlike : 0) | TRAIT.code;
+  const spaces = isWithin(unit, [0x1680, 0x205f], [0x3000, 0x3000], [0xfeff, 0xfeff]) ? TRAIT.space : 0;
+  const capitals = isWithin(unit, [0x10a0, 0x1fff], [0x2c00, 0x2dff], [0xa640, 0xabff], [0xd800, 0xdfff], [0xff21, 0xff5a]);
+  const fromTheRight = isWithin(unit, [0x590, 0x8ff], [0xfb1d, 0xfefc]) ? TRAIT.rightToLeft : 0;
+  return spaces | (capitals ? TRAIT.code : 0) | fromTheRight;
+}
+
+/**
+ * The traits of a text: those that are not there it has not, those that are it may have.
+ * @param plain whether braces hold only names, which are then passed over
+ */
+export function traitsOf(text: string, plain: boolean): number {
+  // Nothing in this loop is looked up twice: it sees every unit of every text.
+  const steps = STEPS;
+  const { length } = text;
+  // A space at an end is as one beside another.
+  let state = KIND.space * ASCII;
+  let traits = 0;
+  for (let at = 0; at < length; at++) {
+    const unit = text.charCodeAt(at);
+    if (unit >= ASCII) {
+      traits |= ofWide(unit);
+      state = KIND.other;
+      continue;
+    }
+    const step = steps[state + unit] ?? 0;
+    traits |= step;
+    state = (step >> 8) * ASCII;
+    if (unit === BRACE && plain) at = text.indexOf('}', at);
+  }
+  return (traits & 0xff) | (state === KIND.space * ASCII ? TRAIT.space : 0);
+}

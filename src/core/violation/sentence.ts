@@ -152,7 +152,7 @@ export class Sentences {
       const text = this.words.neutral(path, place, shared.code, setting.speech);
       return { ...shared, found, early: {}, late: [], format: () => text, sameForAll: true };
     }
-    const names = found.entry.arguments;
+    const { names } = found.entry.signature;
     const sameForAll = !names.has('value') && !names.has('actual');
     return { ...shared, found, ...prepareArguments(names.keys(), setting), format: found.entry.format(this.options), sameForAll };
   }

@@ -74,7 +74,7 @@ function reviewOf(workspace: Workspace): Subject['reviewOf'] {
   const reviews = readReviews(workspace, workspace.catalogs);
   if (reviews.size === 0) return undefined;
   return (entry, original) => {
-    const review = reviews.get(entry.origin.file);
+    const review = reviews.get(entry.file);
     return review && reviewed(review, entry, original);
   };
 }

@@ -32,7 +32,7 @@ export function translationsOf(workspace: Workspace): Translation[] {
     return languages.flatMap((locale): Translation[] => {
       const entry = locale === original ? undefined : row.texts.get(locale);
       if (!entry) return [];
-      const { file } = entry.origin;
+      const { file } = entry;
       const review = reviews.get(file);
       const known = review && reviewed(review, entry, source);
       const stale = known?.current === false;

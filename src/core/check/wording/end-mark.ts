@@ -1,7 +1,7 @@
 import type { Locale } from '../../locale/tag.js';
 import type { Message } from '../../message/tree.js';
 import type { Kind } from '../kind.js';
-import { aboutRole, rolesOf, type Role } from '../roles.js';
+import { aboutRole, eachRole, type Role } from '../roles.js';
 
 const MARKS = /[.!?…。！？؟।]["»”’)\u2069]*$/u;
 
@@ -15,12 +15,20 @@ function endsMarked(message: Message): boolean | undefined {
   return inner.length === 0 ? undefined : inner.every(Boolean);
 }
 
+const [FULL_STOP, LETTER_A, LETTER_Z] = [0x2e, 0x61, 0x7a];
+
 /** So many messages make a habit, and so large a part of them. */
 const HABIT = { messages: 4, share: 0.75 };
 
 /** Whether a message has a mark at its end; nothing of what is no message, or cannot be told of. */
-const markOf = ({ kind, entry }: Role): boolean | undefined =>
-  kind !== 'message' || entry.error ? undefined : endsMarked(entry.tree);
+function markOf({ kind, entry }: Role): boolean | undefined {
+  if (kind !== 'message') return undefined;
+  // A plain text that ends with a letter or a bare full stop tells at once.
+  const last = entry.isPlain ? entry.text.charCodeAt(entry.text.length - 1) : NaN;
+  if (last === FULL_STOP) return true;
+  if (last >= LETTER_A && last <= LETTER_Z) return false;
+  return entry.error ? undefined : endsMarked(entry.tree);
+}
 
 export const endMark: Kind = {
   kind: 'end-mark',
@@ -46,14 +54,14 @@ export const endMark: Kind = {
           const all = marked + bare;
           if (all < HABIT.messages || marked === 0 || bare === 0 || Math.max(marked, bare) / all < HABIT.share) continue;
           const most = marked >= bare;
-          for (const role of rolesOf(context, catalog)) {
+          eachRole(context, catalog, (role) => {
             const own = markOf(role);
-            if (own === undefined || own === most) continue;
+            if (own === undefined || own === most) return;
             const message = most
               ? 'The other messages of this language end with a full stop, and this one does not.'
               : 'The other messages of this language end without a full stop, and this one has one.';
             report({ message, ...aboutRole(role, Math.max(0, role.entry.text.length - 1)) });
-          }
+          });
         }
       },
     };

@@ -1,5 +1,5 @@
 import { directionOf } from '../../locale/tag.js';
-import { MAY_HOLD } from '../../message/traits.js';
+import { TRAIT } from '../../message/traits.js';
 import type { Kind } from '../kind.js';
 import { aboutRole } from '../roles.js';
 
@@ -14,10 +14,11 @@ export const mixedDirection: Kind = {
   remedy: 'Put them between U+2068 and U+2069; inserted arguments are isolated already.',
   example: '"required": "اكتب title هنا."',
   texts: (_, report) => ({
+    needs: TRAIT.rightToLeft,
     each: (role) => {
       const rightToLeft = directionOf(role.entry.locale) === 'rtl';
       const against = rightToLeft ? LTR_WORD : RTL_WORD;
-      if (!MAY_HOLD.rightToLeft.test(role.entry.text) || !against.test(role.entry.text)) return;
+      if (!against.test(role.entry.text)) return;
       // Where nothing runs the other way there is nothing to disturb; such a text is isolated when it is inserted.
       if (!(rightToLeft ? RTL_WORD : LTR_WORD).test(role.entry.text)) return;
       for (const { text, start } of role.entry.textNodes()) {
@@ -60,8 +61,8 @@ export const wrongScript: Kind = {
   remedy: 'Write the word in one script.',
   example: '"required": "Пoле"                   // a Latin o',
   texts: (_, report) => ({
+    needs: TRAIT.lookAlike,
     each: (role) => {
-      if (!MAY_HOLD.lookAlike.test(role.entry.text)) return;
       for (const { text, start } of role.entry.textNodes()) {
         for (const { 0: word, index } of text.matchAll(WORD)) {
           if (!isMixed(word)) continue;

@@ -1,4 +1,4 @@
-import { MAY_HOLD } from '../../message/traits.js';
+import { TRAIT } from '../../message/traits.js';
 import type { Kind } from '../kind.js';
 import { aboutRole } from '../roles.js';
 
@@ -11,8 +11,8 @@ export const markup: Kind = {
   remedy: 'Take them out: how texts look is for whoever shows them.',
   example: '"required": "<b>{label}</b> is missing."',
   texts: (_, report) => ({
+    needs: TRAIT.markup,
     each: (role) => {
-      if (!MAY_HOLD.markup.test(role.entry.text)) return;
       for (const { text, start } of role.entry.textNodes()) {
         const found = MARKUP.exec(text);
         if (!found) continue;

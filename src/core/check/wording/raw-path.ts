@@ -1,10 +1,11 @@
 import { rawPathIn } from '../../audit/leaks.js';
-import { MAY_HOLD } from '../../message/traits.js';
+import { TRAIT } from '../../message/traits.js';
 import type { Kind } from '../kind.js';
 import { aboutRole } from '../roles.js';
 
 /** Signs that some name out of the code has: a dot or bracket inside, an underscore, a capital inside a word. */
 const CODE = /[.[\]/]\w|_|[a-z][A-Z]/;
+const WIDE = /[^\x00-\x7f]/;
 const WIDE_CODE = /\p{Ll}\p{Lu}/u;
 
 export const rawPath: Kind = {
@@ -24,10 +25,10 @@ export const rawPath: Kind = {
       ),
     );
     return {
+      needs: TRAIT.code,
       each: (role) => {
-        if (!MAY_HOLD.code.test(role.entry.text)) return;
         for (const { text, start } of role.entry.textNodes()) {
-          if (!CODE.test(text) && !(MAY_HOLD.wide.test(text) && WIDE_CODE.test(text))) continue;
+          if (!CODE.test(text) && !(WIDE.test(text) && WIDE_CODE.test(text))) continue;
           const words = text.match(/[\p{L}_][\p{L}\p{N}_.[\]*]*[\p{L}\p{N}_\]]/gu) ?? [];
           const found = words.find((word) => names.has(word)) ?? rawPathIn(text);
           if (found === undefined) continue;

@@ -7,12 +7,13 @@ export const sameAsOriginal: Kind = {
   about: 'A message of several words is the same as the original in another language: it was copied and never translated.',
   remedy: 'Translate it.',
   example: '"required": "Please give a title."   // in the German catalog',
-  texts: ({ originals, subject }, report) => ({
+  texts: ({ subject }, report) => ({
     each: (role) => {
-      const { kind, entry } = role;
+      const { kind, entry, purpose } = role;
+      if (purpose.original?.text !== entry.text) return;
       // Names may be the same in two languages; sentences hardly ever are.
       if ((kind !== 'message' && kind !== 'problem') || entry.locale === subject.original) return;
-      if (originals.of(role)?.text !== entry.text || subject.texts.serves(entry.locale, subject.original)) return;
+      if (subject.texts.serves(entry.locale, subject.original)) return;
       const words = entry.textNodes().flatMap(({ text }) => text.match(/\p{L}{2,}/gu) ?? []);
       if (words.length < 3) return;
       report({ message: `This text is the original in ${subject.original}, word by word. Translate it.`, ...aboutRole(role) });

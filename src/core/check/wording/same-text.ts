@@ -14,6 +14,9 @@ function crowdedReaches({ subject }: Context): Set<string> {
   return new Set(subject.catalogs.map(reachOf).filter((reach) => seen.has(reach) || !seen.add(reach)));
 }
 
+/** The texts of one reach that were seen, by field entry (or outside of all) and text. */
+type Seen = Map<string | undefined, Map<string, Role>>;
+
 const meaning = (key: string): string => SYNONYMS[key] ?? key;
 
 export const sameText: Kind = {
@@ -23,17 +26,28 @@ export const sameText: Kind = {
   remedy: 'Say in each what it asks for.',
   example: '"minLength": "Mind the length.", "maxLength": "Mind the length."',
   texts: (context, report) => {
-    const first = new Map<string, Role>();
     const crowded = crowdedReaches(context);
+    const seen = new Map<string, Seen>();
+    let last: { readonly catalog: Catalog; readonly crowded: boolean; readonly fields: Seen } | undefined;
+    const here = (catalog: Catalog): NonNullable<typeof last> => {
+      if (last?.catalog === catalog) return last;
+      const reach = reachOf(catalog);
+      // Texts of a file that is alone in its reach are not needed behind it.
+      const fields: Seen = (crowded.has(reach) ? seen.get(reach) : undefined) ?? new Map<string | undefined, Map<string, Role>>();
+      if (crowded.has(reach)) seen.set(reach, fields);
+      return (last = { catalog, crowded: crowded.has(reach), fields });
+    };
     return {
       each: (role) => {
         if (role.kind !== 'message' || role.entry.error) return;
         const { catalog, field, entry, key } = role;
+        const { crowded, fields } = here(catalog);
         // A field's only message has no other beside it.
-        if (field && field.messages.size < 2 && !crowded.has(reachOf(catalog))) return;
-        const id = `${catalog.locale}\n${catalog.form ?? ''}\n${field?.path ?? ''}\n${entry.text}`;
-        const earlier = first.get(id);
-        if (!earlier) first.set(id, role);
+        if (field && field.messages.size < 2 && !crowded) return;
+        let texts = fields.get(field?.path);
+        if (!texts) fields.set(field?.path, (texts = new Map<string, Role>()));
+        const earlier = texts.get(entry.text);
+        if (!earlier) texts.set(entry.text, role);
         else if (meaning(earlier.key) !== meaning(key)) {
           const message = `"${key}" says the same as "${earlier.key}". Say in each what it asks for.`;
           report({ message, ...aboutRole(role) });

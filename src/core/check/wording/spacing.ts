@@ -1,4 +1,4 @@
-import { MAY_HOLD } from '../../message/traits.js';
+import { TRAIT } from '../../message/traits.js';
 import type { Kind } from '../kind.js';
 import { aboutRole } from '../roles.js';
 
@@ -10,11 +10,13 @@ interface Fault {
 /** French sets a space that does not break before these signs, and inside its quotation marks. */
 const FRENCH = /[^\s\u00a0\u202f«]( ?)[:;!?»](?=[\s\u00a0\u202f]|$)|«( ?)(?=[^\s\u00a0\u202f])/u;
 
+const isFrench = (locale: string): boolean => /^fr\b/.test(locale);
+
 function faultIn(text: string, locale: string): Fault | undefined {
   const double = / {2,}|[\t\n\r]/.exec(text);
   if (double) return { at: double.index, what: 'has a double space or a line break' };
   const before = / [,.;:!?](?=\s|$)/.exec(text);
-  if (before && !/^fr\b/.test(locale)) return { at: before.index, what: 'has a space before a punctuation mark' };
+  if (before && !isFrench(locale)) return { at: before.index, what: 'has a space before a punctuation mark' };
   if (!/^fr(-FR)?$/.test(locale)) return undefined;
   const french = FRENCH.exec(text);
   return french ? { at: french.index, what: 'lacks the non-breaking space that French has beside : ; ! ? « »' } : undefined;
@@ -26,10 +28,12 @@ export const spacing: Kind = {
   about: 'A text has spaces that do not belong: double, at its ends, or not those that the language wants.',
   remedy: 'Mend the spaces at the place named.',
   example: '"required": "Please  give {label}."',
-  texts: (_, report) => ({
+  texts: ({ subject }, report) => ({
+    // French wants spaces where there may be none yet.
+    ...(subject.catalogs.some(({ locale }) => isFrench(locale)) ? {} : { needs: TRAIT.space }),
     each: (role) => {
-      const { text, locale, error } = role.entry;
-      if (error || !(MAY_HOLD.space.test(role.entry.text) || locale.startsWith('fr'))) return;
+      const { text, locale } = role.entry;
+      if (((role.traits & TRAIT.space) === 0 && !isFrench(locale)) || role.entry.error) return;
       if (text !== text.trim() && text.trim() !== '') {
         const at = text.startsWith(' ') ? 0 : text.trimEnd().length;
         report({ message: `This text ${at === 0 ? 'begins' : 'ends'} with a space. Remove it.`, ...aboutRole(role, at) });

@@ -23,7 +23,7 @@ function samplesFor({ entry, rows, key }: Pick<Role, 'entry' | 'rows' | 'key'>):
   const params = Object.fromEntries(
     Object.entries(row?.use.params ?? {}).map(([name, value]) => [name, Array.isArray(value) ? value.join(', ') : value]),
   );
-  const others = Object.fromEntries([...entry.arguments.keys()].map((name) => [name, /_number/.test(name) ? 12 : 'magnitude']));
+  const others = Object.fromEntries([...entry.signature.names].map((name) => [name, /_number/.test(name) ? 12 : 'magnitude']));
   return { ...others, ...samples, ...params };
 }
 

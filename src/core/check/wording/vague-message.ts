@@ -1,5 +1,6 @@
 import { VOCABULARY } from '../../rules/vocabulary.js';
 import type { Kind } from '../kind.js';
+import type { Purpose } from '../purposes.js';
 import { aboutRole, type Role } from '../roles.js';
 import { VAGUE_WORDS } from './vague-words.js';
 
@@ -42,23 +43,28 @@ export const vagueMessage: Kind = {
     'A message says that a value is wrong and not what would be right, although its rule knows a bound, an example or a choice.',
   remedy: 'Say what is asked for, with one of the arguments that the sentence names.',
   example: '"pattern": "{label} is invalid."     // say {example}',
-  texts: (_, report) => ({
-    each: (role) => {
-      if (role.kind !== 'message') return;
-      const words = wordsOf(role.entry.locale);
-      if (words.length === 0) return;
-      const whole = role.entry.text.toLowerCase();
-      if (!words.some((word) => whole.includes(word))) return;
-      const telling = [...new Set(tellingOf(role))];
-      if (telling.length === 0 || telling.some((name) => role.entry.arguments.has(name))) return;
-      for (const { text, start } of role.entry.textNodes()) {
-        const lower = text.toLowerCase();
-        const word = words.find((one) => lower.includes(one));
-        if (word === undefined) continue;
-        const message = `"${word}" does not say what would be right. Say it with ${telling.map((name) => `{${name}}`).join(' or ')}.`;
-        report({ message, ...aboutRole(role, start + lower.indexOf(word)) });
-        return;
-      }
-    },
-  }),
+  texts: (_, report) => {
+    const known = new Map<Purpose, ReadonlySet<string>>();
+    return {
+      each: (role) => {
+        if (role.kind !== 'message') return;
+        const words = wordsOf(role.entry.locale);
+        if (words.length === 0) return;
+        let telling = known.get(role.purpose);
+        if (!telling) known.set(role.purpose, (telling = new Set(tellingOf(role))));
+        if (telling.size === 0) return;
+        for (const name of role.entry.signature.names) if (telling.has(name)) return;
+        const whole = role.entry.text.toLowerCase();
+        if (!words.some((word) => whole.includes(word))) return;
+        for (const { text, start } of role.entry.textNodes()) {
+          const lower = text.toLowerCase();
+          const word = words.find((one) => lower.includes(one));
+          if (word === undefined) continue;
+          const message = `"${word}" does not say what would be right. Say it with ${[...telling].map((name) => `{${name}}`).join(' or ')}.`;
+          report({ message, ...aboutRole(role, start + lower.indexOf(word)) });
+          return;
+        }
+      },
+    };
+  },
 };
