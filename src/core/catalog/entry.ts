@@ -10,6 +10,14 @@ import type { Origin } from '../origin.js';
 const NO_DETAILS = {};
 const NO_CASES: readonly CasesNode[] = [];
 
+/** What a catalog says of a text. */
+export interface EntryDetails {
+  readonly note?: string;
+  readonly limit?: number;
+  /** Reasons by kind of finding, for leaving the text as it is. */
+  readonly excused?: Readonly<Record<string, string>>;
+}
+
 /** One text of a catalog. It is parsed when somebody first asks, compiled when it is first formatted, and kept. */
 export class Entry {
   private parsed: Message | MessageSyntaxError | undefined;
@@ -20,23 +28,20 @@ export class Entry {
   constructor(
     readonly text: string,
     readonly locale: Locale,
-    private readonly declared: Origin,
-    readonly details: {
-      readonly note?: string;
-      readonly limit?: number;
-      /** Reasons by kind of finding, for leaving the text as it is. */
-      readonly excused?: Readonly<Record<string, string>>;
-    } = NO_DETAILS,
+    /** Where the text stands, or with a key what it stands in. */
+    private readonly around: Origin,
+    readonly details: EntryDetails = NO_DETAILS,
+    private readonly key?: string,
   ) {}
 
   /** The file that the text stands in. */
   get file(): string {
-    return this.declared.file;
+    return this.around.file;
   }
 
   get origin(): Origin {
-    const { file, keys } = this.declared;
-    return { file, keys };
+    const { file, keys } = this.around;
+    return { file, keys: this.key === undefined ? keys : [...keys, this.key] };
   }
 
   private parse(): Message | MessageSyntaxError {

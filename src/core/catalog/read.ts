@@ -53,7 +53,7 @@ class CatalogReader {
       file: this.file,
       locale: this.locale,
       ...(typeof form === 'string' ? { form } : {}),
-      messages: this.messages(root.messages, trail.within('messages')),
+      messages: this.texts(root.messages, trail, 'messages'),
       fields: this.fields(root.fields, trail.within('fields')),
       problems: this.problems(root.problems, trail.within('problems')),
       excused: this.leftAlone,
@@ -64,26 +64,26 @@ class CatalogReader {
     this.reading.wrongShape(trail.keys, at, message);
   }
 
-  private messages(value: Loose, trail: Trail): ReadonlyMap<string, Entry> {
-    return this.texts(value, trail, '"messages"', MESSAGE_KEYS);
-  }
-
-  private texts(value: Loose, trail: Trail, what: string, allowed: readonly string[]): ReadonlyMap<string, Entry> {
+  /** The texts under one key of the root or of a field. */
+  private texts(value: Loose, around: Trail, key: 'messages' | 'choices'): ReadonlyMap<string, Entry> {
     // Most fields have no texts of some kind; one empty map serves all of them.
     if (value === undefined) return NO_TEXTS;
     const found = new Map<string, Entry>();
-    const members = this.reading.object(value, trail, what);
-    for (const key of Object.keys(members)) {
-      const entry = this.text(members[key], trail.within(key), allowed);
-      if (entry) found.set(key, entry);
+    const trail = around.within(key);
+    const members = this.reading.object(value, trail, `"${key}"`);
+    for (const name of Object.keys(members)) {
+      const entry = this.text(members[name], trail, name, MESSAGE_KEYS);
+      if (entry) found.set(name, entry);
     }
     return found;
   }
 
-  /** A text alone, or `{ text, … }`. */
-  private text(value: Loose, trail: Trail, allowed: readonly string[], called?: string): Entry | undefined {
-    if (typeof value === 'string') return new Entry(value, this.locale, trail);
-    const what = called ?? `The text "${trail.keys.at(-1) ?? ''}"`;
+  /** A text alone, or `{ text, … }`, under a key of an object. */
+  private text(value: Loose, around: Trail, key: string, allowed: readonly string[], called?: string): Entry | undefined {
+    // Nearly all texts are such, and there are many.
+    if (typeof value === 'string') return new Entry(value, this.locale, around, undefined, key);
+    const trail = around.within(key);
+    const what = called ?? `The text "${key}"`;
     if (!isObject(value) || typeof value.text !== 'string') {
       this.wrong(trail, 'value', `${what} is a text or an object with the key "text", not ${described(value)}.`);
       return undefined;
@@ -95,11 +95,12 @@ class CatalogReader {
     const limited = Number.isInteger(limit) && Number(limit) > 0;
     if (limit !== undefined && !limited)
       this.wrong(trail.within('limit'), 'value', `"limit" is a number of characters, not ${described(limit)}.`);
-    const entry = new Entry(value.text, this.locale, trail.within('text'), {
+    const details = {
       ...(typeof note === 'string' ? { note } : {}),
       ...(limited ? { limit: Number(limit) } : {}),
       ...this.excused(value.excused, trail.within('excused')),
-    });
+    };
+    const entry = new Entry(value.text, this.locale, trail, details, 'text');
     if (entry.details.excused) this.leftAlone.push(entry);
     return entry;
   }
@@ -143,34 +144,33 @@ class CatalogReader {
     return new ReadField(
       known.pattern,
       known.path,
-      this.label(value.label, trail.within('label')),
-      this.messages(value.messages, trail.within('messages')),
-      this.texts(value.choices, trail.within('choices'), '"choices"', MESSAGE_KEYS),
+      this.label(value.label, trail),
+      this.texts(value.messages, trail, 'messages'),
+      this.texts(value.choices, trail, 'choices'),
       trail,
     );
   }
 
-  private label(value: Loose, trail: Trail): Label | undefined {
+  private label(value: Loose, around: Trail): Label | undefined {
     if (value === undefined) return undefined;
-    const named = isObject(value) ? Object.keys(value) : [];
-    const base = this.text(value, trail, named, 'A label');
+    const base = this.text(value, around, 'label', isObject(value) ? Object.keys(value) : [], 'A label');
     if (!base) return undefined;
     if (!isObject(value)) return { base, forms: NO_TEXTS };
+    const trail = around.within('label');
     const forms = new Map<string, Entry>();
     let gender: string | undefined;
     for (const [form, text] of Object.entries(value)) {
       if (MESSAGE_KEYS.includes(form)) continue;
-      const place = trail.within(form);
       if (typeof text !== 'string')
-        this.wrong(place, 'value', `The form "${form}" of a label is a text, not ${described(text)}.`);
+        this.wrong(trail.within(form), 'value', `The form "${form}" of a label is a text, not ${described(text)}.`);
       else if (form === 'gender') gender = text;
       else if (!isArgumentName(form)) {
         this.wrong(
-          place,
+          trail.within(form),
           'key',
           `"${form}" is no name of a form: write letters, digits and _, since messages ask for {label_${form}}.`,
         );
-      } else forms.set(form, new Entry(text, this.locale, place));
+      } else forms.set(form, new Entry(text, this.locale, trail, undefined, form));
     }
     return { base, forms, ...(gender === undefined ? {} : { gender }) };
   }
@@ -183,12 +183,11 @@ class CatalogReader {
   private problem(id: string, value: Loose, trail: Trail): ProblemTexts {
     const texts: { title?: Entry; detail?: Entry } = {};
     for (const [key, text] of Object.entries(this.reading.object(value, trail, `The problem "${id}"`))) {
-      const place = trail.within(key);
       if (key !== 'title' && key !== 'detail') {
-        this.wrong(place, 'key', `A problem has no text "${key}"${suggestion(key, PROBLEM_KEYS)}.`);
+        this.wrong(trail.within(key), 'key', `A problem has no text "${key}"${suggestion(key, PROBLEM_KEYS)}.`);
         continue;
       }
-      const entry = this.text(text, place, MESSAGE_KEYS, `The ${key}`);
+      const entry = this.text(text, trail, key, MESSAGE_KEYS, `The ${key}`);
       if (entry) texts[key] = entry;
     }
     return texts;

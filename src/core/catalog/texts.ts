@@ -39,34 +39,50 @@ export interface Question {
 
 /** The texts of one locale that hold for one form, or for all. */
 class Scope {
-  readonly messages = new Map<string, Entry>();
-  /** Every key that some field entry has a message under; most rules have none, and then no path need be looked up. */
-  readonly fieldKeys = new Set<string>();
-  readonly problems = new Map<string, ProblemTexts>();
-  private readonly entries: FieldTexts[] = [];
+  private readonly catalogs: Catalog[] = [];
+  // Each is put together when somebody first looks there: of many locales little is asked.
+  private allMessages: ReadonlyMap<string, Entry> | undefined;
+  private allProblems: ReadonlyMap<string, ProblemTexts> | undefined;
+  private keys: ReadonlySet<string> | undefined;
   private tried: PatternTrie<FieldTexts[]> | undefined;
 
   add(catalog: Catalog): void {
-    for (const [key, entry] of catalog.messages) this.messages.set(key, entry);
-    for (const field of catalog.fields) {
-      this.entries.push(field);
-      for (const key of field.messages.keys()) this.fieldKeys.add(key);
-    }
-    for (const [id, texts] of catalog.problems) this.problems.set(id, { ...this.problems.get(id), ...texts });
+    this.catalogs.push(catalog);
   }
 
-  /** The field entries by pattern, sorted in when somebody first looks for a path. */
+  get messages(): ReadonlyMap<string, Entry> {
+    if (this.allMessages) return this.allMessages;
+    const [only, ...others] = this.catalogs;
+    if (only && others.length === 0) return (this.allMessages = only.messages);
+    return (this.allMessages = new Map(this.catalogs.flatMap(({ messages }) => [...messages])));
+  }
+
+  get problems(): ReadonlyMap<string, ProblemTexts> {
+    if (this.allProblems) return this.allProblems;
+    const all = new Map<string, ProblemTexts>();
+    for (const { problems } of this.catalogs) for (const [id, texts] of problems) all.set(id, { ...all.get(id), ...texts });
+    return (this.allProblems = all);
+  }
+
+  /** Every key that some field entry has a message under; most rules have none, and then no path need be looked up. */
+  get fieldKeys(): ReadonlySet<string> {
+    if (this.keys) return this.keys;
+    const keys = new Set<string>();
+    for (const { fields } of this.catalogs) for (const { messages } of fields) for (const key of messages.keys()) keys.add(key);
+    return (this.keys = keys);
+  }
+
   private get fields(): PatternTrie<FieldTexts[]> {
     if (this.tried) return this.tried;
     const trie = new PatternTrie<FieldTexts[]>();
     // What was read last stands first, so that of two equal keys the later holds, as within one file.
-    for (const field of this.entries) trie.at(field.pattern, () => []).unshift(field);
+    for (const { fields } of this.catalogs) for (const field of fields) trie.at(field.pattern, () => []).unshift(field);
     return (this.tried = trie);
   }
 
   /** The first of what `pick` gives for the entries whose patterns cover the path, most literal first. */
   pick<T>(path: Pattern, pick: (field: FieldTexts) => T | undefined): T | undefined {
-    if (this.entries.length === 0) return undefined;
+    if (this.catalogs.length === 0) return undefined;
     for (const fields of this.fields.matches(path)) {
       for (const field of fields) {
         const picked = pick(field);
@@ -127,6 +143,10 @@ class LocaleTexts {
 }
 
 type Hit = Omit<Found, 'locale' | 'rung'>;
+
+/** Written out: a spread is slow, and this is done for every rule in many locales. */
+const foundAt = ({ entry, key, path }: Hit, locale: Locale, rung: Rung): Found =>
+  path === undefined ? { entry, key, locale, rung } : { entry, key, path, locale, rung };
 
 const ignore = (): void => undefined;
 
@@ -251,7 +271,7 @@ export class Texts {
       for (const rung of RUNGS) {
         let broken: Entry | undefined;
         const hit = this.rung(texts, rung, question, (entry) => (broken ??= entry));
-        yield { locale: asked, rung, ...(hit ? { found: { ...hit, locale: asked, rung } } : {}), ...(broken ? { broken } : {}) };
+        yield { locale: asked, rung, ...(hit ? { found: foundAt(hit, asked, rung) } : {}), ...(broken ? { broken } : {}) };
         if (hit) return;
       }
     }
@@ -264,7 +284,7 @@ export class Texts {
       const texts = this.textsOf(asked);
       for (const rung of RUNGS) {
         const hit = this.rung(texts, rung, question, ignore);
-        if (hit) return { ...hit, locale: asked, rung };
+        if (hit) return foundAt(hit, asked, rung);
       }
     }
     return undefined;

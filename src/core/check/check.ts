@@ -45,9 +45,6 @@ function textsIn({ messages, fields, problems }: Catalog): number {
   return count;
 }
 
-/** A bit beside those of `TRAIT`, which every text has. */
-const ANY_TEXT = 1 << 16;
-
 /** How many texts are looked at between two signs of progress. */
 const STRIDE = 2000;
 
@@ -66,11 +63,13 @@ function findAll(subject: Subject, context: Context, matrix: readonly CoverageRo
   }
   const all = subject.catalogs.reduce((sum, catalog) => sum + textsIn(catalog), 0);
   let seen = 0;
-  const looks = checks.map(({ each, needs = ANY_TEXT }) => ({ each, needs }));
+  // By the traits of a text, the checks to show it to: they are some dozens, and the texts many.
+  const shown: TextCheck['each'][][] = [];
+  const checksFor = (traits: number): readonly TextCheck['each'][] =>
+    (shown[traits] ??= checks.filter(({ needs }) => needs === undefined || (traits & needs) !== 0).map(({ each }) => each));
   for (const catalog of subject.catalogs) {
     eachRole(context, catalog, (role) => {
-      const traits = role.traits | ANY_TEXT;
-      for (const { each, needs } of looks) if ((traits & needs) !== 0) each(role);
+      for (const each of checksFor(role.entry.traits)) each(role);
       if (++seen % STRIDE === 0) progress?.(seen, all);
     });
   }

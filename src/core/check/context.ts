@@ -8,7 +8,7 @@ import { PatternTrie } from '../path/trie.js';
 import { codeOf, keysOf, type Field, type Form, type RuleUse } from '../rules/form.js';
 import { Likeness } from './likeness.js';
 import { Originals } from './originals.js';
-import { Purposes } from './purposes.js';
+import { Purpose, Purposes } from './purposes.js';
 
 /** One rule of one field of one form: a line of the coverage matrix. */
 export interface Row {
@@ -86,10 +86,10 @@ class Reach {
   private readonly linked = new Map<string, Set<Field>>();
   private readonly byKey: ReadonlyMap<string, readonly Row[]>;
   private readonly byPath = new Map<string, ReadonlyMap<string, readonly Row[]>>();
-  private readonly made = new Map<string | undefined, Purposes>();
+  readonly purposes: Purposes;
 
   constructor(
-    private readonly form: string | undefined,
+    form: string | undefined,
     readonly forms: readonly Form[],
     rows: readonly Row[],
     catalogs: readonly Catalog[],
@@ -99,6 +99,10 @@ class Reach {
     const patterns = new Map<string, FieldTexts>();
     for (const { fields } of catalogs) for (const texts of fields) patterns.set(texts.path, texts);
     this.link([...patterns.values()]);
+    this.purposes = new Purposes((kind, key, path) => {
+      const rows = kind === 'message' ? this.rows(key, path) : NO_ROWS;
+      return new Purpose(context.purposeCount++, kind, key, path, rows, context.originals.of(form, path, kind, key));
+    });
   }
 
   /** Links each pattern with the fields that it covers, and with those that cover it. */
@@ -108,29 +112,19 @@ class Reach {
       this.linked.set(texts.path, new Set());
       trie.at(texts.pattern, () => texts);
     }
+    const fields = new PatternTrie<Field[]>();
     for (const form of this.forms) {
-      for (const field of form.fields) for (const texts of trie.matches(field.pattern)) this.linked.get(texts.path)?.add(field);
-      const fields = this.context.fieldTrie(form);
-      for (const texts of entries)
-        for (const field of fields.matches(texts.pattern).flat()) this.linked.get(texts.path)?.add(field);
+      for (const field of form.fields) {
+        fields.at(field.pattern, () => []).push(field);
+        for (const texts of trie.matches(field.pattern)) this.linked.get(texts.path)?.add(field);
+      }
     }
+    for (const texts of entries)
+      for (const covering of fields.matches(texts.pattern)) for (const field of covering) this.linked.get(texts.path)?.add(field);
   }
 
   fields(path: string): ReadonlySet<Field> {
     return this.linked.get(path) ?? NO_FIELDS;
-  }
-
-  /** What texts are there for, of a field entry or outside of all. */
-  purposes(path: string | undefined): Purposes {
-    let made = this.made.get(path);
-    if (!made) {
-      made = new Purposes((kind, key) => ({
-        rows: kind === 'message' ? this.rows(key, path) : NO_ROWS,
-        original: this.context.originals.of(this.form, path, kind, key),
-      }));
-      this.made.set(path, made);
-    }
-    return made;
   }
 
   /** The rows whose message may stand under a key, of all fields or of those at a path. */
@@ -150,8 +144,8 @@ export class Context {
   readonly rows: readonly Row[];
   readonly originals: Originals;
   readonly likeness: Likeness;
+  purposeCount = 0;
   private readonly rowsByField = new Map<Field, Row[]>();
-  private readonly fieldTries = new Map<Form, PatternTrie<Field[]>>();
   private readonly reaches = new Map<string | undefined, Reach>();
   private readonly found = new Map<Locale, readonly (Found | undefined)[]>();
 
@@ -164,15 +158,6 @@ export class Context {
       if (rows) rows.push(row);
       else this.rowsByField.set(row.field, [row]);
     }
-  }
-
-  fieldTrie(form: Form): PatternTrie<Field[]> {
-    let trie = this.fieldTries.get(form);
-    if (!trie) {
-      this.fieldTries.set(form, (trie = new PatternTrie()));
-      for (const field of form.fields) trie.at(field.pattern, () => []).push(field);
-    }
-    return trie;
   }
 
   private reach({ form }: Pick<Catalog, 'form'>): Reach {
@@ -197,9 +182,9 @@ export class Context {
     return this.rowsByField.get(field) ?? NO_ROWS;
   }
 
-  /** What the texts of a catalog are there for, those of a field entry or those outside of all. */
-  purposes(catalog: Pick<Catalog, 'form'>, path?: string): Purposes {
-    return this.reach(catalog).purposes(path);
+  /** What the texts of a catalog are there for. */
+  purposes(catalog: Pick<Catalog, 'form'>): Purposes {
+    return this.reach(catalog).purposes;
   }
 
   /** The forms that a catalog speaks of. */

@@ -40,7 +40,16 @@ interface Verdict {
   readonly ruled: boolean;
 }
 
-function* entriesOf(context: Context): Generator<Entered> {
+const entered = new WeakMap<Context, readonly Entered[]>();
+
+/** The field entries that something is wrong with. */
+function entriesOf(context: Context): readonly Entered[] {
+  const known = entered.get(context) ?? [...look(context)];
+  entered.set(context, known);
+  return known;
+}
+
+function* look(context: Context): Generator<Entered> {
   const verdicts = new Map<string | undefined, Map<string, Verdict>>();
   for (const catalog of context.subject.catalogs) {
     const { form, locale } = catalog;

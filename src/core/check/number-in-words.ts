@@ -1,7 +1,7 @@
 import { TRAIT } from '../message/traits.js';
 import type { Kind } from './kind.js';
 import type { Row } from './context.js';
-import type { Purpose } from './purposes.js';
+import { PerPurpose } from './purposes.js';
 import { aboutRole } from './roles.js';
 
 const NUMBER = /(?<![\p{L}\p{N}.,:/-])\p{Nd}+(?:[.,\u00a0\u202f' ]\p{Nd}{3})*(?![\p{L}\p{N}:/-])/gu;
@@ -28,6 +28,13 @@ function boundsOf(rows: readonly Row[]): Bounds {
   return { names: bounds, beginnings: [...new Set([...bounds.keys()].map(leadingDigits))] };
 }
 
+/** Whether digits stand where a number of the text may begin, and not inside a word or a code such as `no-120`. */
+function mayBegin(text: string, digits: string): boolean {
+  for (let at = text.indexOf(digits); at >= 0; at = text.indexOf(digits, at + 1))
+    if (at === 0 || !/[A-Za-z0-9.,:/-]/.test(text.charAt(at - 1))) return true;
+  return false;
+}
+
 export const numberInWords: Kind = {
   kind: 'number-in-words',
   severity: 'warning',
@@ -35,14 +42,13 @@ export const numberInWords: Kind = {
   remedy: 'Write the argument that the sentence names.',
   example: '"maxLength": "At most 120 characters."          // write {max}',
   texts: (_, report) => {
-    const known = new Map<Purpose, Bounds>();
+    const known = new PerPurpose(({ rows }) => boundsOf(rows));
     return {
       needs: TRAIT.digit,
       each: (role) => {
         if (role.rows.length === 0) return;
-        let bounds = known.get(role.purpose);
-        if (!bounds) known.set(role.purpose, (bounds = boundsOf(role.rows)));
-        if (!bounds.beginnings.some((digits) => role.entry.text.includes(digits))) return;
+        const bounds = known.of(role.purpose);
+        if (!bounds.beginnings.some((digits) => mayBegin(role.entry.text, digits))) return;
         for (const { text, start } of role.entry.textNodes()) {
           for (const { 0: digits, index } of text.matchAll(NUMBER)) {
             const name = bounds.names.get(digits.replace(/[^\p{Nd}]/gu, ''));

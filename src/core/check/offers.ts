@@ -6,6 +6,7 @@ import type { Row } from './context.js';
 
 /** The arguments of the arrays and maps on a field's path. */
 export function placeArguments(pattern: Pattern): string[] {
+  if (pattern.every((segment) => typeof segment === 'string')) return [];
   return placesOn(samplePath(pattern), pattern).map((place) => place.argument);
 }
 

@@ -2,7 +2,7 @@ import type { Catalog, FieldTexts } from '../catalog/catalog.js';
 import type { Entry } from '../catalog/entry.js';
 import type { Remark } from '../finding.js';
 import type { Context, Row } from './context.js';
-import type { Purpose, Purposes } from './purposes.js';
+import type { Purpose } from './purposes.js';
 
 /** One text of a catalog, and what it is there for. */
 export interface Role {
@@ -16,31 +16,28 @@ export interface Role {
   readonly purpose: Purpose;
   /** The rules that a message is for; empty for one that nothing uses. */
   readonly rows: readonly Row[];
-  /** What the text may hold, as bits of `TRAIT`. */
-  readonly traits: number;
 }
 
 /** Shows every text of a catalog, with what it is there for. */
 export function eachRole(context: Context, catalog: Catalog, see: (role: Role) => void): void {
-  const show = (entry: Entry, kind: Role['kind'], key: string, field: FieldTexts | undefined, purposes: Purposes): void => {
-    const purpose = purposes.of(kind, key);
-    see({ catalog, entry, kind, key, field, purpose, rows: purpose.rows, traits: entry.traits });
+  const purposes = context.purposes(catalog);
+  const show = (entry: Entry, kind: Role['kind'], key: string, field?: FieldTexts): void => {
+    const purpose = purposes.of(kind, key, field?.path);
+    see({ catalog, entry, kind, key, field, purpose, rows: purpose.rows });
   };
-  const general = context.purposes(catalog);
-  for (const [key, entry] of catalog.messages) show(entry, 'message', key, undefined, general);
+  for (const [key, entry] of catalog.messages) show(entry, 'message', key);
   for (const field of catalog.fields) {
     const { label, messages, choices } = field;
-    const purposes = context.purposes(catalog, field.path);
-    if (messages.size > 0) for (const [key, entry] of messages) show(entry, 'message', key, field, purposes);
+    if (messages.size > 0) for (const [key, entry] of messages) show(entry, 'message', key, field);
     if (label) {
-      show(label.base, 'label', '', field, purposes);
-      if (label.forms.size > 0) for (const [key, entry] of label.forms) show(entry, 'label', key, field, purposes);
+      show(label.base, 'label', '', field);
+      if (label.forms.size > 0) for (const [key, entry] of label.forms) show(entry, 'label', key, field);
     }
-    if (choices.size > 0) for (const [key, entry] of choices) show(entry, 'choice', key, field, purposes);
+    if (choices.size > 0) for (const [key, entry] of choices) show(entry, 'choice', key, field);
   }
   for (const [id, { title, detail }] of catalog.problems) {
-    if (title) show(title, 'problem', `${id} title`, undefined, general);
-    if (detail) show(detail, 'problem', `${id} detail`, undefined, general);
+    if (title) show(title, 'problem', `${id} title`);
+    if (detail) show(detail, 'problem', `${id} detail`);
   }
 }
 

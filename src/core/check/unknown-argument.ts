@@ -16,11 +16,16 @@ type Offer = readonly [ReadonlySet<string>, About];
 
 const FIELD_NAMES: ReadonlySet<string> = new Set(FIELD_ARGUMENTS.map(({ name }) => name));
 
-/** The arguments of a text that not all of the places where it is used have on offer. */
-function reportMissing(entry: Entry, offers: readonly Offer[], report: Report): void {
-  for (const [name, { start }] of entry.arguments) {
+/**
+ * Reports the arguments of a text that not all of the places where it is used have on offer.
+ * @returns whether there are any
+ */
+function reportMissing(entry: Entry, offers: readonly Offer[], report: Report): boolean {
+  let missing = false;
+  for (const name of entry.signature.names) {
     const lacking = offers.find(([names]) => !names.has(name) && !isFormOf(name, names));
     if (!lacking) continue;
+    missing = true;
     const [names, about] = lacking;
     const list = [...names].sort().join(', ');
     const where = about.path === undefined || about.path === '' ? 'here' : `for ${about.path}`;
@@ -28,9 +33,10 @@ function reportMissing(entry: Entry, offers: readonly Offer[], report: Report): 
       locale: entry.locale,
       ...about,
       message: `There is no argument {${name}} ${where}${suggestion(name, names)}. On offer: ${list || 'none'}.`,
-      spot: { ...entry.origin, at: 'value', offset: start },
+      spot: { ...entry.origin, at: 'value', offset: entry.arguments.get(name)?.start ?? 0 },
     });
   }
+  return missing;
 }
 
 const ofRow = (row: Row): Offer => [offersOf(row), { form: row.form.id, path: row.field.path, rule: row.code }];
@@ -83,13 +89,14 @@ export const unknownArgument: Kind = {
   texts: (_, report) => {
     const offers = new Offers();
     const everywhere = new Map<Signature, boolean>();
-    const known = new Map<Purpose, Signature>();
+    // The other locales ask for the same, nearly always, and where all of it is on offer it is so in each of them.
+    const fine: Signature[] = [];
     return {
       needs: TRAIT.argument,
       each: (role) => {
         const { entry, kind, rows, purpose } = role;
         const { signature } = entry;
-        if (signature === Signature.NONE) return;
+        if (signature === Signature.NONE || fine[purpose.id] === signature) return;
         let ofFields = everywhere.get(signature);
         if (ofFields === undefined) everywhere.set(signature, (ofFields = areOfFields(signature)));
         if (kind === 'message' && ofFields) return;
@@ -97,12 +104,7 @@ export const unknownArgument: Kind = {
           reportMissing(entry, offers.of(role), report);
           return;
         }
-        // The other locales ask for the same, nearly always, and where all of it is on offer it is so in each of them.
-        if (known.get(purpose) === signature) return;
-        const missing: Omit<Remark, 'kind'>[] = [];
-        reportMissing(entry, offers.of(role), (remark) => missing.push(remark));
-        missing.forEach(report);
-        if (missing.length === 0) known.set(purpose, signature);
+        if (!reportMissing(entry, offers.of(role), report)) fine[purpose.id] = signature;
       },
     };
   },

@@ -17,8 +17,10 @@ export const TRAIT = {
   lookAlike: 32,
   /** An argument in braces, or a brace that should be one. */
   argument: 64,
+  /** A sign that French sets a space beside. */
+  pause: 128,
   /** More than words and names in braces: cases, formats, quotations, faults. Only the parser tells; see `Entry.traits`. */
-  structured: 128,
+  structured: 256,
 } as const;
 
 /** What a unit can be; of two that follow each other, the pair decides. */
@@ -46,6 +48,7 @@ function ofUnit(unit: number): number {
   if (/[<&]/.test(sign)) return TRAIT.markup;
   if (/[\t\n\r]/.test(sign)) return TRAIT.space;
   if (sign === '_') return TRAIT.code;
+  if (/[:;!?]/.test(sign)) return TRAIT.pause;
   return sign === '{' || sign === '}' ? TRAIT.argument : 0;
 }
 
@@ -56,12 +59,17 @@ function ofPair(before: number, kind: number): number {
   return before === KIND.lower && kind === KIND.upper ? TRAIT.code : 0;
 }
 
-/** By the kind of the unit before and the unit: the traits of the two, and above them the kind of this one. */
-const STEPS = Uint16Array.from({ length: KINDS * ASCII }, (_, pair) => {
-  const unit = pair % ASCII;
-  const kind = kindOf(unit);
-  return ofUnit(unit) | ofPair(Math.floor(pair / ASCII), kind) | (kind << 8);
-});
+let steps: Uint16Array | undefined;
+
+/** By the kind of the unit before and the unit: the traits of the two in the low byte, and above it the kind of this one. */
+function stepTable(): Uint16Array {
+  const units = Array.from({ length: ASCII }, (_, unit) => ({ kind: kindOf(unit), traits: ofUnit(unit) }));
+  return Uint16Array.from(
+    Array.from({ length: KINDS }).flatMap((_, before) =>
+      units.map(({ kind, traits }) => traits | ofPair(before, kind) | (kind << 8)),
+    ),
+  );
+}
 
 const isWithin = (unit: number, ...ranges: readonly (readonly [number, number])[]): boolean =>
   ranges.some(([first, last]) => unit >= first && unit <= last);
@@ -69,7 +77,11 @@ const isWithin = (unit: number, ...ranges: readonly (readonly [number, number])[
 /** Of a unit beyond ASCII, what it may be in some script. */
 function ofWide(unit: number): number {
   // Most letters of Latin, Greek and Cyrillic texts have no other trait than that they may be capitals.
-  if (unit < 0x590) return (unit === 0xa0 ? TRAIT.space : 0) | (unit >= 0x370 && unit < 0x530 ? TRAIT.lookAlike : 0) | TRAIT.code;
+  if (unit < 0x590) {
+    if (unit === 0xa0) return TRAIT.space;
+    if (unit === 0xab || unit === 0xbb) return TRAIT.pause;
+    return (unit >= 0x370 && unit < 0x530 ? TRAIT.lookAlike : 0) | TRAIT.code;
+  }
   const spaces = isWithin(unit, [0x1680, 0x205f], [0x3000, 0x3000], [0xfeff, 0xfeff]) ? TRAIT.space : 0;
   const capitals = isWithin(unit, [0x10a0, 0x1fff], [0x2c00, 0x2dff], [0xa640, 0xabff], [0xd800, 0xdfff], [0xff21, 0xff5a]);
   const fromTheRight = isWithin(unit, [0x590, 0x8ff], [0xfb1d, 0xfefc]) ? TRAIT.rightToLeft : 0;
@@ -81,23 +93,23 @@ function ofWide(unit: number): number {
  * @param plain whether braces hold only names, which are then passed over
  */
 export function traitsOf(text: string, plain: boolean): number {
-  // Nothing in this loop is looked up twice: it sees every unit of every text.
-  const steps = STEPS;
+  // Every unit of every text comes by here, so nothing in this loop is worked out twice.
+  const table = (steps ??= stepTable());
   const { length } = text;
-  // A space at an end is as one beside another.
-  let state = KIND.space * ASCII;
+  // The row of the table for what stands before; a space at an end is as one beside another.
+  let row = KIND.space * ASCII;
   let traits = 0;
   for (let at = 0; at < length; at++) {
     const unit = text.charCodeAt(at);
     if (unit >= ASCII) {
       traits |= ofWide(unit);
-      state = KIND.other;
+      row = KIND.other;
       continue;
     }
-    const step = steps[state + unit] ?? 0;
+    const step = table[row + unit] ?? 0;
     traits |= step;
-    state = (step >> 8) * ASCII;
+    row = (step >> 8) << 7;
     if (unit === BRACE && plain) at = text.indexOf('}', at);
   }
-  return (traits & 0xff) | (state === KIND.space * ASCII ? TRAIT.space : 0);
+  return (traits & 0xff) | (row === KIND.space * ASCII ? TRAIT.space : 0);
 }

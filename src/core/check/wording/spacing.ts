@@ -30,10 +30,10 @@ export const spacing: Kind = {
   example: '"required": "Please  give {label}."',
   texts: ({ subject }, report) => ({
     // French wants spaces where there may be none yet.
-    ...(subject.catalogs.some(({ locale }) => isFrench(locale)) ? {} : { needs: TRAIT.space }),
+    needs: TRAIT.space | (subject.catalogs.some(({ locale }) => isFrench(locale)) ? TRAIT.pause : 0),
     each: (role) => {
       const { text, locale } = role.entry;
-      if (((role.traits & TRAIT.space) === 0 && !isFrench(locale)) || role.entry.error) return;
+      if (role.entry.error) return;
       if (text !== text.trim() && text.trim() !== '') {
         const at = text.startsWith(' ') ? 0 : text.trimEnd().length;
         report({ message: `This text ${at === 0 ? 'begins' : 'ends'} with a space. Remove it.`, ...aboutRole(role, at) });

@@ -1,6 +1,6 @@
 import { VOCABULARY } from '../../rules/vocabulary.js';
 import type { Kind } from '../kind.js';
-import type { Purpose } from '../purposes.js';
+import { PerPurpose } from '../purposes.js';
 import { aboutRole, type Role } from '../roles.js';
 import { VAGUE_WORDS } from './vague-words.js';
 
@@ -44,14 +44,14 @@ export const vagueMessage: Kind = {
   remedy: 'Say what is asked for, with one of the arguments that the sentence names.',
   example: '"pattern": "{label} is invalid."     // say {example}',
   texts: (_, report) => {
-    const known = new Map<Purpose, ReadonlySet<string>>();
+    const known = new PerPurpose<{ telling?: ReadonlySet<string> }>(() => ({}));
     return {
       each: (role) => {
         if (role.kind !== 'message') return;
         const words = wordsOf(role.entry.locale);
         if (words.length === 0) return;
-        let telling = known.get(role.purpose);
-        if (!telling) known.set(role.purpose, (telling = new Set(tellingOf(role))));
+        const kept = known.of(role.purpose);
+        const telling = (kept.telling ??= new Set(tellingOf(role)));
         if (telling.size === 0) return;
         for (const name of role.entry.signature.names) if (telling.has(name)) return;
         const whole = role.entry.text.toLowerCase();
