@@ -80,5 +80,7 @@ await build({
 cpSync(at('src', 'cli', 'start.cjs'), at('dist', 'cli.cjs'));
 chmodSync(at('dist', 'cli.cjs'), 0o755);
 cpSync(at('src', 'starter'), at('dist', 'starter'), { recursive: true });
-node(at('scripts', 'code-cache.mjs'));
+const codeCache = (file, ...args) => node(at('scripts', 'code-cache.mjs'), file, ...args, '--workspace', '.');
+codeCache('program.cache', 'render', 'violations/bad-proposal.json', '--head');
+codeCache('program.check.cache', 'check', '--no-cache');
 node(at('node_modules', 'typescript', 'bin', 'tsc'), '-p', 'tsconfig.build.json');

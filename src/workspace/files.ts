@@ -72,3 +72,6 @@ export function isInside(folder: string, file: string): boolean {
     return false;
   }
 }
+
+/** The file of a catalog's review, beside it. */
+export const reviewFileOf = (catalog: string): string => catalog.replace(/\.jsonc?$/i, '') + '.review.jsonl';

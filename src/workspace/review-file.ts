@@ -7,7 +7,7 @@ import type { Entry } from '../core/catalog/entry.js';
 import { TRANSLATION_STATES, type TranslationState } from '../core/catalog/state.js';
 import type { Reviewed } from '../core/check/context.js';
 import { complaint } from './complaint.js';
-import { readText } from './files.js';
+import { readText, reviewFileOf } from './files.js';
 import type { WorkspaceFolder } from './folder.js';
 
 export type ReviewState = TranslationState;
@@ -40,9 +40,6 @@ export const keysOfEntry = ({ origin }: Entry): string[] => {
 };
 
 const idOf = (keys: readonly string[]): string => JSON.stringify(keys);
-
-/** The file of a catalog's review, beside it. */
-export const reviewFileOf = (catalog: string): string => catalog.replace(/\.jsonc?$/i, '') + '.review.jsonl';
 
 /** The review of one catalog: its lines by the keys of their texts. */
 export class Review {

@@ -191,7 +191,6 @@ export class Workspace extends WorkspaceFolder {
     }
     const text = this.readFile(file, 'a catalog');
     const root = parseJson(text, this.shown(file), true);
-    if (mayRepeatKeys(text, root)) this.suspects.add(file);
     const at = (spot: Omit<Spot, 'file'>): FilePlace => ({
       file: this.shown(file),
       ...positionAt(text, jsonLocator(text)({ file, ...spot })),
@@ -211,7 +210,8 @@ export class Workspace extends WorkspaceFolder {
     } catch (error) {
       throw error instanceof LocaleError ? complaint('wrong-tag', [error.message], at({ keys: ['locale'], at: 'value' })) : error;
     }
-    const catalog = readCatalog(root, file, locale, this.patterns);
+    const { catalog, members } = readCatalog(root, file, locale, this.patterns);
+    if (mayRepeatKeys(text, members)) this.suspects.add(file);
     this.noticed.push(catalog.remarks.map((remark) => ({ locale, ...remark })));
     return catalog;
   }
@@ -224,7 +224,7 @@ export class Workspace extends WorkspaceFolder {
     const text = readText(file, named, 'a catalog');
     const root = parseJson(text, named, false);
     this.sources.set(named, text);
-    return isObject(root) ? readCatalog(root, named, locale) : undefined;
+    return isObject(root) ? readCatalog(root, named, locale).catalog : undefined;
   }
 
   /** The catalogs of the workspace, and the starter catalogs of its languages. */

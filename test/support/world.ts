@@ -1,4 +1,5 @@
 import { check, type CheckResult } from '../../src/core/check/check.js';
+import type { Catalog } from '../../src/core/catalog/catalog.js';
 import { readCatalog } from '../../src/core/catalog/read.js';
 import { Texts } from '../../src/core/catalog/texts.js';
 import { parseLocale, type Locale } from '../../src/core/locale/tag.js';
@@ -29,8 +30,8 @@ export class World {
   ) {
     const sheet = readSheet({ forms: parts.forms ?? {} }, 'rules.yaml');
     this.forms = sheet.forms.map((form) => new FormIndex(form));
-    const read = (root: Json, at: number): ReturnType<typeof readCatalog> =>
-      readCatalog(root, `${String(at)}.json`, parseLocale(String(root.locale)));
+    const read = (root: Json, at: number): Catalog =>
+      readCatalog(root, `${String(at)}.json`, parseLocale(String(root.locale))).catalog;
     this.catalogs = parts.texts.map(read);
     this.remarks = [...sheet.remarks, ...this.catalogs.flatMap((catalog) => catalog.remarks)];
     const then = new Map(Object.entries(parts.then ?? {}).map(([tag, chain]) => [parseLocale(tag), chain.map(parseLocale)]));

@@ -4,8 +4,6 @@ import { coveredShare } from '../../core/check/coverage.js';
 import { FINDING_KINDS, type Finding, type FindingKind } from '../../core/finding.js';
 import type { Locale } from '../../core/locale/tag.js';
 import { suggestion } from '../../core/text/closest.js';
-import { readBaseline, unknownTo, writeBaseline } from '../../workspace/checking/baseline.js';
-import { findingsIn } from '../../workspace/checking/changed.js';
 import { checkFolder, checkWorkspace } from '../../workspace/checking/check-workspace.js';
 import { complaint } from '../../workspace/complaint.js';
 import type { Observed } from '../../core/check/observed.js';
@@ -50,11 +48,21 @@ function kindsOf(names: readonly string[], option: string): readonly FindingKind
     });
 }
 
-function chosen(findings: readonly Finding[], options: Options, workspace: WorkspaceFolder): readonly Finding[] {
+async function chosen(findings: readonly Finding[], options: Options, workspace: WorkspaceFolder): Promise<readonly Finding[]> {
   const only = kindsOf(options.only, '--only');
   const except = kindsOf(options.except, '--except');
   const kept = findings.filter(({ kind }) => (only.length === 0 || only.includes(kind)) && !except.includes(kind));
-  return options.changed === undefined ? kept : findingsIn(options.changed, kept, workspace);
+  if (options.changed === undefined) return kept;
+  const { findingsIn } = await import('../../workspace/checking/changed.js');
+  return findingsIn(options.changed, kept, workspace);
+}
+
+/** The findings that the baseline does not know; with `--write-baseline` all found are known from now on. */
+async function unknownOf(found: readonly Finding[], { baseline, writeBaseline }: Options): Promise<readonly Finding[]> {
+  if (baseline === undefined) return found;
+  const { readBaseline, unknownTo, writeBaseline: write } = await import('../../workspace/checking/baseline.js');
+  if (writeBaseline) write(baseline, found);
+  return unknownTo(readBaseline(baseline), found);
 }
 
 /** What falls short of the coverage asked for, in sentences. */
@@ -114,14 +122,11 @@ async function show(
 async function checkOnce(options: Options, folder: WorkspaceFolder, open?: Workspace): Promise<void> {
   const locales = localesOf(folder, options.locale);
   const asked = kindsOf(options.only, '--only');
-  const { baseline: file } = options;
   const progress = await progressBar('texts');
   const request = { locales, asked, keep: options.cache, progress: progress.show };
   let result = open ? await checkWorkspace(open, locales, request) : await checkFolder(folder, request);
   progress.end();
-  const found = chosen(result.findings, options, folder);
-  if (options.writeBaseline && file !== undefined) writeBaseline(file, found);
-  const findings = file === undefined ? found : unknownTo(readBaseline(file), found);
+  const findings = await unknownOf(await chosen(result.findings, options, folder), options);
   const seen = options.observed === undefined ? undefined : await observe(options.observed, folder, result);
   if (seen) result = { ...result, matrix: seen.matrix };
   await show({ ...result, findings }, locales, folder, options, seen);

@@ -34,6 +34,8 @@ class ReadField implements FieldTexts {
 
 class CatalogReader {
   readonly reading: Reading;
+  /** How many members of objects were gone through. */
+  members = 0;
   private readonly leftAlone: Entry[] = [];
   constructor(
     readonly file: string,
@@ -72,6 +74,7 @@ class CatalogReader {
     const trail = around.within(key);
     const members = this.reading.object(value, trail, `"${key}"`);
     for (const name of Object.keys(members)) {
+      this.members++;
       const entry = this.text(members[name], trail, name, MESSAGE_KEYS);
       if (entry) found.set(name, entry);
     }
@@ -107,13 +110,13 @@ class CatalogReader {
 
   private excused(value: Loose, trail: Trail): { excused?: Record<string, string> } {
     if (value === undefined) return {};
-    const reasons = Object.entries(this.reading.object(value, trail, '"excused"')).flatMap(
-      ([kind, reason]): [string, string][] => {
-        if (typeof reason === 'string' && reason.trim() !== '') return [[kind, reason]];
-        this.wrong(trail.within(kind), 'value', 'An excuse is a reason, as a text.');
-        return [];
-      },
-    );
+    const members = Object.entries(this.reading.object(value, trail, '"excused"'));
+    this.members += members.length;
+    const reasons = members.flatMap(([kind, reason]): [string, string][] => {
+      if (typeof reason === 'string' && reason.trim() !== '') return [[kind, reason]];
+      this.wrong(trail.within(kind), 'value', 'An excuse is a reason, as a text.');
+      return [];
+    });
     return { excused: Object.fromEntries(reasons) };
   }
 
@@ -121,6 +124,7 @@ class CatalogReader {
     const found: FieldTexts[] = [];
     const members = this.reading.object(value, trail, '"fields"');
     for (const path of Object.keys(members)) {
+      this.members++;
       const field = this.field(path, members[path], trail.within(path));
       if (field) found.push(field);
     }
@@ -177,12 +181,14 @@ class CatalogReader {
 
   private problems(value: Loose, trail: Trail): Map<string, ProblemTexts> {
     const all = Object.entries(this.reading.object(value, trail, '"problems"'));
+    this.members += all.length;
     return new Map(all.map(([id, texts]) => [id, this.problem(id, texts, trail.within(id))]));
   }
 
   private problem(id: string, value: Loose, trail: Trail): ProblemTexts {
     const texts: { title?: Entry; detail?: Entry } = {};
     for (const [key, text] of Object.entries(this.reading.object(value, trail, `The problem "${id}"`))) {
+      this.members++;
       if (key !== 'title' && key !== 'detail') {
         this.wrong(trail.within(key), 'key', `A problem has no text "${key}"${suggestion(key, PROBLEM_KEYS)}.`);
         continue;
@@ -195,9 +201,16 @@ class CatalogReader {
 
   private onlyKeys(value: LooseObject, trail: Trail, allowed: readonly string[], what: string): void {
     for (const key in value) {
+      this.members++;
       if (!allowed.includes(key)) this.wrong(trail.within(key), 'key', `${what} has no key "${key}"${suggestion(key, allowed)}.`);
     }
   }
+}
+
+/** A catalog that was read, and how many members of objects that took; a file that names more of them has some of them twice. */
+export interface CatalogRead {
+  readonly catalog: Catalog;
+  readonly members: number;
 }
 
 /**
@@ -205,8 +218,8 @@ class CatalogReader {
  * @param locale the catalog's own, already read by whoever opened the file
  * @param patterns the paths that other catalogs of the workspace have too
  */
-export function readCatalog(root: LooseObject, file: string, locale: Locale, patterns = new Patterns()): Catalog {
+export function readCatalog(root: LooseObject, file: string, locale: Locale, patterns = new Patterns()): CatalogRead {
   const reader = new CatalogReader(file, locale, patterns);
   const catalog = reader.read(root);
-  return { ...catalog, remarks: reader.reading.remarks };
+  return { catalog: { ...catalog, remarks: reader.reading.remarks }, members: reader.members };
 }

@@ -54,14 +54,12 @@ export interface Subject {
 export function rowsOf(forms: readonly Form[]): Row[] {
   return forms.flatMap((form) =>
     form.fields.flatMap((field) => {
-      const seen = new Set<string>();
-      return field.uses.flatMap((use): Row[] => {
-        const keys = keysOf(use);
-        const id = JSON.stringify(keys);
-        if (seen.has(id)) return [];
-        seen.add(id);
-        return [{ form, field, use, keys, code: codeOf(use) }];
-      });
+      const rows: Row[] = [];
+      for (const use of field.uses) {
+        if (rows.some((row) => row.use.rule === use.rule && row.use.as === use.as)) continue;
+        rows.push({ form, field, use, keys: keysOf(use), code: codeOf(use) });
+      }
+      return rows;
     }),
   );
 }

@@ -1,4 +1,4 @@
-import type { FieldTexts } from '../catalog/catalog.js';
+import type { Catalog, FieldTexts } from '../catalog/catalog.js';
 import type { Locale } from '../locale/tag.js';
 import { printPath, samplePath, startsWith } from '../path/path.js';
 import { FormIndex } from '../rules/form-index.js';
@@ -51,24 +51,46 @@ function entriesOf(context: Context): readonly Entered[] {
 
 function* look(context: Context): Generator<Entered> {
   const verdicts = new Map<string | undefined, Map<string, Verdict>>();
-  for (const catalog of context.subject.catalogs) {
-    const { form, locale } = catalog;
-    const forms = context.formsOf(catalog);
-    if (forms.length === 0) continue;
-    const known = verdicts.get(form) ?? new Map<string, Verdict>();
-    verdicts.set(form, known);
+  const verdictOf = (catalog: Catalog, texts: FieldTexts): Verdict => {
+    const known = verdicts.get(catalog.form) ?? new Map<string, Verdict>();
+    verdicts.set(catalog.form, known);
+    let verdict = known.get(texts.path);
+    if (!verdict) known.set(texts.path, (verdict = judge(context, catalog, texts)));
+    return verdict;
+  };
+  const faultless = new Map<Locale, boolean>();
+  const { catalogs } = context.subject;
+  const isFaultless = (locale: Locale): boolean =>
+    catalogs.every(
+      (catalog) =>
+        catalog.locale !== locale ||
+        catalog.fields.every((texts) => {
+          const { placed, ruled } = verdictOf(catalog, texts);
+          return placed && ruled;
+        }),
+    );
+  for (const catalog of catalogs) {
+    const { locale } = catalog;
+    if (context.formsOf(catalog).length === 0) continue;
+    // A locale that has entries for just the same as a faultless one is so too, and nearly all are.
+    const leader = context.likeness.leader(locale);
+    const fine = faultless.get(leader) ?? isFaultless(leader);
+    faultless.set(leader, fine);
+    if (fine) continue;
     for (const texts of catalog.fields) {
-      let verdict = known.get(texts.path);
-      if (!verdict) {
-        const linked = context.fieldsFor(catalog, texts.path);
-        const placed = linked.size > 0 || forms.some((one) => hasPlace(texts, one));
-        const ruled = [...linked].some(({ uses }) => uses.length > 0) || forms.some((one) => hasRule(texts, one));
-        known.set(texts.path, (verdict = { placed, ruled }));
-      }
-      // Nearly all are fine, and need not be told.
+      const verdict = verdictOf(catalog, texts);
       if (!verdict.placed || !verdict.ruled) yield { texts, locale, verdict };
     }
   }
+}
+
+function judge(context: Context, catalog: Catalog, texts: FieldTexts): Verdict {
+  const forms = context.formsOf(catalog);
+  const linked = context.fieldsFor(catalog, texts.path);
+  return {
+    placed: linked.size > 0 || forms.some((one) => hasPlace(texts, one)),
+    ruled: [...linked].some(({ uses }) => uses.length > 0) || forms.some((one) => hasRule(texts, one)),
+  };
 }
 
 export const unusedLabel: Kind = {

@@ -3,6 +3,7 @@ import type { Locale } from '../locale/tag.js';
 import type { Subject } from './context.js';
 
 const sameKeys = (one: ReadonlyMap<string, unknown>, other: ReadonlyMap<string, unknown>): boolean => {
+  if (one === other) return true;
   if (one.size !== other.size) return false;
   const keys = other.keys();
   for (const key of one.keys()) if (key !== keys.next().value) return false;

@@ -3,7 +3,6 @@ import type { Entry } from '../catalog/entry.js';
 import type { Remark } from '../finding.js';
 import type { Locale } from '../locale/tag.js';
 import { printPath, type Pattern } from '../path/path.js';
-import type { Signature } from '../message/signature.js';
 import type { Context } from './context.js';
 import type { Kind } from './kind.js';
 
@@ -15,41 +14,20 @@ interface Gap {
   readonly labels: Set<string>;
 }
 
-/** The grammatical forms that a message asks for, of the field's own label and of the other field's. */
-function asked(entry: Entry): { name: string; word: string; form: string }[] {
-  return [...entry.signature.names].flatMap((name) => {
-    const [, word, form] = /^(label|counterpart)_(\w.*)$/u.exec(name) ?? [];
-    return word === undefined || form === undefined || form === 'start' ? [] : [{ name, word, form }];
-  });
-}
+const asks = (entry: Entry): boolean => entry.signature.wordForms.length > 0;
 
-/** Whether texts of a signature ask for a form, told once for each. */
-class Asking {
-  private readonly known = new Map<Signature, boolean>();
-
-  isIn(entry: Entry): boolean {
-    const { signature } = entry;
-    let asks = this.known.get(signature);
-    if (asks === undefined) this.known.set(signature, (asks = asked(entry).length > 0));
-    return asks;
-  }
-}
-
-function hasSome(catalog: Catalog, asking: Asking): boolean {
-  for (const entry of catalog.messages.values()) if (asking.isIn(entry)) return true;
-  for (const { messages } of catalog.fields) for (const entry of messages.values()) if (asking.isIn(entry)) return true;
+function hasSome(catalog: Catalog): boolean {
+  for (const entry of catalog.messages.values()) if (asks(entry)) return true;
+  for (const { messages } of catalog.fields) for (const entry of messages.values()) if (asks(entry)) return true;
   return false;
 }
 
 /** The locales in which some text asks for a form; in the others nothing has to be looked up. */
 function asking({ subject }: Context): readonly Locale[] {
   const found = new Set<Locale>();
-  const asking = new Asking();
-  for (const catalog of subject.catalogs) if (!found.has(catalog.locale) && hasSome(catalog, asking)) found.add(catalog.locale);
+  for (const catalog of subject.catalogs) if (!found.has(catalog.locale) && hasSome(catalog)) found.add(catalog.locale);
   return subject.locales.filter((locale) =>
-    subject.texts
-      .chain(locale)
-      .some((one) => found.has(one) || [...subject.texts.starterMessages(one)].some((entry) => asking.isIn(entry))),
+    subject.texts.chain(locale).some((one) => found.has(one) || [...subject.texts.starterMessages(one)].some(asks)),
   );
 }
 
@@ -57,7 +35,6 @@ function gaps(context: Context): Gap[] {
   const { rows, subject } = context;
   const found = new Map<string, Gap>();
   const ids = new Map<Entry, number>();
-  const forms = new Map<Entry, ReturnType<typeof asked>>();
   const locales = asking(context);
   for (const [at, row] of rows.entries()) {
     const { field, use } = row;
@@ -65,8 +42,7 @@ function gaps(context: Context): Gap[] {
     for (const locale of locales) {
       const entry = context.messagesIn(locale)[at]?.entry;
       if (!entry || !subject.texts.serves(entry.locale, locale)) continue;
-      let wanted = forms.get(entry);
-      if (!wanted) forms.set(entry, (wanted = asked(entry)));
+      const wanted = entry.signature.wordForms;
       if (wanted.length === 0) continue;
       if (!ids.has(entry)) ids.set(entry, ids.size);
       for (const { name, word, form } of wanted) {

@@ -4,6 +4,9 @@ import { placesOn } from '../path/places.js';
 import { FIELD_ARGUMENTS, VOCABULARY } from '../rules/vocabulary.js';
 import type { Row } from './context.js';
 
+/** The arguments that every message of a field may use. */
+export const FIELD_NAMES: ReadonlySet<string> = new Set(FIELD_ARGUMENTS.map(({ name }) => name));
+
 /** The arguments of the arrays and maps on a field's path. */
 export function placeArguments(pattern: Pattern): string[] {
   if (pattern.every((segment) => typeof segment === 'string')) return [];
@@ -19,7 +22,7 @@ export function ruleArguments(rule: string): string[] {
 export function offersOf({ field, use }: Row): Set<string> {
   const compares = use.counterpart ? ['counterpart'] : [];
   return new Set([
-    ...FIELD_ARGUMENTS.map((one) => one.name),
+    ...FIELD_NAMES,
     ...ruleArguments(use.rule),
     ...Object.keys(use.params),
     ...placeArguments(field.pattern),
@@ -28,8 +31,21 @@ export function offersOf({ field, use }: Row): Set<string> {
 }
 
 /** Whether a name is a grammatical form of a word that is on offer: `label_genitive`, `counterpart_dative`. */
-export function isFormOf(name: string, offers: ReadonlySet<string>): boolean {
+export function isFormOf(name: string, isOnOffer: (word: string) => boolean): boolean {
   if (!name.startsWith('label_') && !name.startsWith('counterpart_')) return false;
   const word = /^(label|counterpart)_\w/.exec(name)?.[1];
-  return word !== undefined && offers.has(word);
+  return word !== undefined && isOnOffer(word);
+}
+
+/** Whether an argument is on offer to the message of a row: one of `offersOf`, or a form of one. */
+export function isOffered(row: Row, name: string): boolean {
+  const { field, use } = row;
+  return (
+    FIELD_NAMES.has(name) ||
+    Object.hasOwn(use.params, name) ||
+    ruleArguments(use.rule).includes(name) ||
+    (name === 'counterpart' && use.counterpart !== undefined) ||
+    placeArguments(field.pattern).includes(name) ||
+    isFormOf(name, (word) => isOffered(row, word))
+  );
 }

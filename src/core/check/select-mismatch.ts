@@ -17,9 +17,9 @@ const KEYS: Readonly<Record<string, readonly string[]>> = {
 /** The keys that an argument can have where a message is used; nothing where anything can come. */
 function keysFor(name: string, { rows, key, catalog }: Role, context: Context): readonly string[] | undefined {
   if (Object.hasOwn(KEYS, name)) return KEYS[name];
-  const rules = new Set(rows.length > 0 ? rows.map(({ use }) => use.rule) : [key]);
-  if (name === 'expected' && rules.size === 1 && rules.has('type')) return [...TYPE_NAMES, 'several'];
-  if (name === 'format' && rules.size === 1 && rules.has('format')) return FORMAT_NAMES.map(selectKey);
+  const isAbout = (rule: string): boolean => (rows.length > 0 ? rows.every(({ use }) => use.rule === rule) : key === rule);
+  if (name === 'expected' && isAbout('type')) return [...TYPE_NAMES, 'several'];
+  if (name === 'format' && isAbout('format')) return FORMAT_NAMES.map(selectKey);
   if (!/^(label|counterpart)_gender$/.test(name)) return undefined;
   const labels = context.subject.catalogs.filter(({ locale }) => locale === catalog.locale).flatMap(({ fields }) => fields);
   return [...new Set(labels.flatMap(({ label }) => label?.gender ?? []))];

@@ -284,47 +284,36 @@ const PLAIN_NAME = /^[A-Za-z]\w*$/;
 /** Apostrophes that quote, or that two of are one; others are text. */
 const QUOTING = /'['{}]/;
 
-/**
- * Nearly all messages are text with a few names in braces, and need no parser: tells each argument's name and span to `see`.
- * @returns whether the text is no more than that
- */
-function readPlain(text: string, see: (name: string, start: number, end: number) => void): boolean {
-  if (text.includes("'") && QUOTING.test(text)) return false;
-  for (let at = 0; ;) {
-    const open = text.indexOf('{', at);
-    const close = text.indexOf('}', at);
-    if (open < 0) return close < 0;
-    if (close < open) return false;
-    at = close + 1;
-    const name = text.slice(open + 1, close);
-    if (!PLAIN_NAME.test(name)) return false;
-    see(name, open, at);
-  }
-}
-
+/** Nearly all messages are text with a few names in braces; these need no parser. Nothing where there is more to it. */
 function parsePlain(text: string): MessageNode[] | undefined {
+  if (plainSignature(text) === undefined) return undefined;
   const nodes: MessageNode[] = [];
-  let at = 0;
-  const put = (start: number): void => {
+  for (let at = 0; at < text.length;) {
+    const open = text.indexOf('{', at);
+    const start = open < 0 ? text.length : open;
     if (start > at) nodes.push({ kind: 'text', text: text.slice(at, start), start: at, end: start });
-  };
-  const plain = readPlain(text, (name, start, end) => {
-    put(start);
-    nodes.push({ kind: 'argument', name, start, end });
-    at = end;
-  });
-  put(text.length);
-  return plain ? nodes : undefined;
+    if (open < 0) break;
+    at = text.indexOf('}', open) + 1;
+    nodes.push({ kind: 'argument', name: text.slice(open + 1, at - 1), start: open, end: at });
+  }
+  return nodes;
 }
 
 /** The signature of a text that is no more than words and names in braces; nothing of others, which only the parser knows. */
 export function plainSignature(text: string): Signature | undefined {
-  if (!text.includes('{') && !text.includes('}') && !text.includes("'")) return Signature.NONE;
+  if (text.includes("'") && QUOTING.test(text)) return undefined;
   let signature = Signature.NONE;
-  const plain = readPlain(text, (name) => {
-    signature = signature.with(name);
-  });
-  return plain ? signature : undefined;
+  for (let at = 0; ;) {
+    const open = text.indexOf('{', at);
+    const close = text.indexOf('}', at);
+    if (open < 0) return close < 0 ? signature : undefined;
+    if (close < open) return undefined;
+    const name = text.slice(open + 1, close);
+    const longer = signature.known(name) ?? (PLAIN_NAME.test(name) ? signature.with(name) : undefined);
+    if (!longer) return undefined;
+    signature = longer;
+    at = close + 1;
+  }
 }
 
 /**

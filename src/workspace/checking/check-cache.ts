@@ -9,7 +9,7 @@ import { CONFIG_FILE } from '../config.js';
 import type { WorkspaceFolder } from '../folder.js';
 import { scratchOf } from '../edit/lock.js';
 import { programFile } from '../installed.js';
-import { reviewFileOf } from '../review-file.js';
+import { reviewFileOf } from '../files.js';
 import { SCRATCH } from '../scratch.js';
 import { writeWhole } from '../write.js';
 

@@ -1,13 +1,15 @@
+import { existsSync } from 'node:fs';
+import path from 'node:path';
 import { check, type CheckOptions, type CheckResult } from '../../core/check/check.js';
 import type { Subject } from '../../core/check/context.js';
 import type { Remark } from '../../core/finding.js';
 import type { Locale } from '../../core/locale/tag.js';
 import { isObject } from '../../core/reading.js';
 import type { Form, RuleUse } from '../../core/rules/form.js';
+import { reviewFileOf } from '../files.js';
 import { CONFIG_FILE } from '../config.js';
 import { duplicateKeys } from '../json.js';
 import type { WorkspaceFolder } from '../folder.js';
-import { readReviews, reviewed } from '../review-file.js';
 import { Workspace } from '../workspace.js';
 
 /** Keys that stand twice in a catalog; the parser keeps the last of them and says nothing. */
@@ -70,9 +72,11 @@ function exposed({ config }: Workspace): Remark[] {
 }
 
 /** Looks up how far translations are; nothing where the workspace keeps no review. */
-function reviewOf(workspace: Workspace): Subject['reviewOf'] {
-  const reviews = readReviews(workspace, workspace.catalogs);
-  if (reviews.size === 0) return undefined;
+async function reviewOf(workspace: Workspace): Promise<Subject['reviewOf']> {
+  const { folder, catalogs } = workspace;
+  if (!catalogs.some(({ file }) => existsSync(path.join(folder, reviewFileOf(file))))) return undefined;
+  const { readReviews, reviewed } = await import('../review-file.js');
+  const reviews = readReviews(workspace, catalogs);
   return (entry, original) => {
     const review = reviews.get(entry.file);
     return review && reviewed(review, entry, original);
@@ -89,8 +93,7 @@ export interface CheckRequest extends Pick<CheckOptions, 'asked' | 'progress'> {
 /** Checks the workspace in a folder, or gives the result that was kept of it as long as nothing changed. */
 export async function checkFolder(folder: WorkspaceFolder, request: CheckRequest = {}): Promise<CheckResult> {
   const { locales = folder.config.languages, keep = false, asked = [] } = request;
-  const { CheckCache } = await import('./check-cache.js');
-  const cache = keep ? new CheckCache(folder, [...locales, ...asked].join(' ')) : undefined;
+  const cache = keep ? new (await import('./check-cache.js')).CheckCache(folder, [...locales, ...asked].join(' ')) : undefined;
   const kept = cache?.read();
   if (kept) return kept;
   const workspace = Workspace.open(folder.folder, folder.shownFrom);
@@ -115,7 +118,7 @@ export async function checkWorkspace(
     original: workspace.config.original,
     problems: [...workspace.config.statuses.keys()],
     settings: CONFIG_FILE,
-    reviewOf: reviewOf(workspace),
+    reviewOf: await reviewOf(workspace),
     remarks: [
       ...workspace.remarks(),
       ...duplicatesIn(workspace),
