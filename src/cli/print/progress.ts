@@ -3,13 +3,14 @@ const PATIENCE_MS = 1000;
 
 /** Shows how far a long work is, on a terminal, once it has taken a second; on standard error, so that results stay clean. */
 export interface Progress {
-  readonly show: (done: number, all: number) => void;
+  /** Absent where nobody watches, so that nothing need be counted. */
+  readonly show?: (done: number, all: number) => void;
   readonly end: () => void;
 }
 
 /** A bar for so many of something; nothing where nobody watches. */
 export async function progressBar(of: string): Promise<Progress> {
-  if (!process.stderr.isTTY) return { show: () => undefined, end: () => undefined };
+  if (!process.stderr.isTTY) return { end: () => undefined };
   const { openBar } = await import('./bar.js');
   const started = Date.now();
   let bar: ReturnType<typeof openBar> | undefined;

@@ -7,7 +7,7 @@ import { Excuses } from './excuses.js';
 import type { TextCheck } from './kind.js';
 import { KINDS } from './kinds.js';
 import { unusedExcuse } from './noticed.js';
-import { eachRole } from './roles.js';
+import { eachRole, type Role } from './roles.js';
 import { asSet, type KindSetting } from './settings.js';
 
 /** One line of the coverage, as reports show it. */
@@ -34,7 +34,7 @@ export interface CheckOptions {
   /** Quiet kinds that are looked for all the same. */
   readonly asked?: readonly FindingKind[];
   /** Told how many of how many texts were seen, now and then. */
-  readonly progress?: (seen: number, all: number) => void;
+  readonly progress?: ((seen: number, all: number) => void) | undefined;
 }
 
 /** How many texts a catalog has. */
@@ -61,16 +61,18 @@ function findAll(subject: Subject, context: Context, matrix: readonly CoverageRo
     const check = texts?.(context, (remark) => list.push({ severity, kind, ...remark }));
     if (check) checks.push(check);
   }
-  const all = subject.catalogs.reduce((sum, catalog) => sum + textsIn(catalog), 0);
+  const all = progress ? subject.catalogs.reduce((sum, catalog) => sum + textsIn(catalog), 0) : 0;
   let seen = 0;
-  // By the traits of a text, the checks to show it to: they are some dozens, and the texts many.
-  const shown: TextCheck['each'][][] = [];
-  const checksFor = (traits: number): readonly TextCheck['each'][] =>
-    (shown[traits] ??= checks.filter(({ needs }) => needs === undefined || (traits & needs) !== 0).map(({ each }) => each));
+  // By the sort and the traits of a text, the checks to show it to: they are some dozens, and the texts many.
+  const shown: Readonly<Record<Role['kind'], TextCheck['each'][][]>> = { message: [], label: [], choice: [], problem: [] };
+  const checksFor = ({ kind, entry: { traits } }: Role): readonly TextCheck['each'][] =>
+    (shown[kind][traits] ??= checks
+      .filter(({ needs, sorts }) => (needs === undefined || (traits & needs) !== 0) && (sorts?.includes(kind) ?? true))
+      .map(({ each }) => each));
   for (const catalog of subject.catalogs) {
     eachRole(context, catalog, (role) => {
-      for (const each of checksFor(role.entry.traits)) each(role);
-      if (++seen % STRIDE === 0) progress?.(seen, all);
+      for (const each of checksFor(role)) each(role);
+      if (progress && ++seen % STRIDE === 0) progress(seen, all);
     });
   }
   for (const { end } of checks) end?.();

@@ -10,6 +10,8 @@ export type Report = (remark: Omit<Remark, 'kind'>) => void;
 export interface TextCheck {
   /** Bits of `TRAIT`: only texts that have one of these are shown. Absent: all. */
   readonly needs?: number;
+  /** Only texts of these sorts are shown. Absent: all. */
+  readonly sorts?: readonly Role['kind'][];
   readonly each: (role: Role) => void;
   /** Once all texts were seen. */
   readonly end?: () => void;

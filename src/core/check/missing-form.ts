@@ -1,7 +1,6 @@
-import type { Catalog } from '../catalog/catalog.js';
 import type { Entry } from '../catalog/entry.js';
-import type { Remark } from '../finding.js';
 import type { Locale } from '../locale/tag.js';
+import { TRAIT } from '../message/traits.js';
 import { printPath, type Pattern } from '../path/path.js';
 import type { Context } from './context.js';
 import type { Kind } from './kind.js';
@@ -16,26 +15,16 @@ interface Gap {
 
 const asks = (entry: Entry): boolean => entry.signature.wordForms.length > 0;
 
-function hasSome(catalog: Catalog): boolean {
-  for (const entry of catalog.messages.values()) if (asks(entry)) return true;
-  for (const { messages } of catalog.fields) for (const entry of messages.values()) if (asks(entry)) return true;
-  return false;
-}
-
-/** The locales in which some text asks for a form; in the others nothing has to be looked up. */
-function asking({ subject }: Context): readonly Locale[] {
-  const found = new Set<Locale>();
-  for (const catalog of subject.catalogs) if (!found.has(catalog.locale) && hasSome(catalog)) found.add(catalog.locale);
-  return subject.locales.filter((locale) =>
+/** The locales to look at: those for which a text asks for a form, its own or one of a locale behind it. */
+const asking = ({ subject }: Context, found: ReadonlySet<Locale>): Locale[] =>
+  subject.locales.filter((locale) =>
     subject.texts.chain(locale).some((one) => found.has(one) || [...subject.texts.starterMessages(one)].some(asks)),
   );
-}
 
-function gaps(context: Context): Gap[] {
+function gaps(context: Context, locales: readonly Locale[]): Gap[] {
   const { rows, subject } = context;
   const found = new Map<string, Gap>();
   const ids = new Map<Entry, number>();
-  const locales = asking(context);
   for (const [at, row] of rows.entries()) {
     const { field, use } = row;
     const { id } = row.form;
@@ -67,11 +56,22 @@ export const missingForm: Kind = {
   about: 'A message asks for a grammatical form that a label lacks; the label stands there uninflected.',
   remedy: 'Add the form to each label that the sentence lists.',
   example: '"required": "Bitte {label_accusative} angeben."  // a label without "accusative"',
-  find: (context) =>
-    gaps(context).map(({ entry, name, form, labels }): Remark => ({
-      kind: 'missing-form',
-      locale: entry.locale,
-      message: `{${name}} asks for a form that ${labels.size === 1 ? 'this label lacks' : 'these labels lack'}: ${[...labels].join(', ')}. Add "${form}".`,
-      spot: { ...entry.origin, at: 'value', offset: entry.arguments.get(name)?.start ?? 0 },
-    })),
+  texts: (context, report) => {
+    const found = new Set<Locale>();
+    return {
+      needs: TRAIT.argument,
+      sorts: ['message'],
+      each: ({ entry }) => {
+        if (asks(entry)) found.add(entry.locale);
+      },
+      end: () => {
+        for (const { entry, name, form, labels } of gaps(context, asking(context, found)))
+          report({
+            locale: entry.locale,
+            message: `{${name}} asks for a form that ${labels.size === 1 ? 'this label lacks' : 'these labels lack'}: ${[...labels].join(', ')}. Add "${form}".`,
+            spot: { ...entry.origin, at: 'value', offset: entry.arguments.get(name)?.start ?? 0 },
+          });
+      },
+    };
+  },
 };

@@ -45,6 +45,7 @@ export const numberInWords: Kind = {
     const known = new PerPurpose(({ rows }) => boundsOf(rows));
     return {
       needs: TRAIT.digit,
+      sorts: ['message'],
       each: (role) => {
         if (role.rows.length === 0) return;
         const bounds = known.of(role.purpose);

@@ -43,9 +43,10 @@ export const unusedMessage: Kind = {
       report(remark);
     }
     return {
+      sorts: ['message'],
       each: (role) => {
-        const { kind, rows, key, catalog, entry, field } = role;
-        if (kind !== 'message' || rows.length > 0 || unknown.has(catalog)) return;
+        const { rows, key, catalog, entry, field } = role;
+        if (rows.length > 0 || unknown.has(catalog)) return;
         const near = closest(key, keysHere(role, context));
         const { keys } = entry.origin;
         const owner = field

@@ -40,6 +40,7 @@ export const endMark: Kind = {
     // So many with a mark, so many without; which they are is looked for only where some stand against the habit.
     const counts = new Map<Locale, { marked: number; bare: number }>();
     return {
+      sorts: ['message'],
       each: (role) => {
         const marked = markOf(role);
         if (marked === undefined) return;

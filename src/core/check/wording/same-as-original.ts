@@ -8,11 +8,12 @@ export const sameAsOriginal: Kind = {
   remedy: 'Translate it.',
   example: '"required": "Please give a title."   // in the German catalog',
   texts: ({ subject }, report) => ({
+    // Names may be the same in two languages; sentences hardly ever are.
+    sorts: ['message', 'problem'],
     each: (role) => {
-      const { kind, entry, purpose } = role;
+      const { entry, purpose } = role;
       if (purpose.original?.text !== entry.text) return;
-      // Names may be the same in two languages; sentences hardly ever are.
-      if ((kind !== 'message' && kind !== 'problem') || entry.locale === subject.original) return;
+      if (entry.locale === subject.original) return;
       if (subject.texts.serves(entry.locale, subject.original)) return;
       const words = entry.textNodes().flatMap(({ text }) => text.match(/\p{L}{2,}/gu) ?? []);
       if (words.length < 3) return;

@@ -38,8 +38,9 @@ export const sameText: Kind = {
       return (last = { catalog, crowded: crowded.has(reach), fields });
     };
     return {
+      sorts: ['message'],
       each: (role) => {
-        if (role.kind !== 'message' || role.entry.error) return;
+        if (role.entry.error) return;
         const { catalog, field, entry, key } = role;
         const { crowded, fields } = here(catalog);
         // A field's only message has no other beside it.

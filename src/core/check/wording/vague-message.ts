@@ -1,7 +1,8 @@
 import { VOCABULARY } from '../../rules/vocabulary.js';
+import type { Signature } from '../../message/signature.js';
 import type { Kind } from '../kind.js';
-import { PerPurpose } from '../purposes.js';
-import { aboutRole, type Role } from '../roles.js';
+import { PerPurpose, type Purpose } from '../purposes.js';
+import { aboutRole } from '../roles.js';
 import { VAGUE_WORDS } from './vague-words.js';
 
 /** Arguments that say what is asked for; the others say where and what was given. */
@@ -20,7 +21,7 @@ const TELLING = new Set([
   'format',
 ]);
 
-function tellingOf({ rows, key }: Role): string[] {
+function tellingOf({ rows, key }: Purpose): string[] {
   const rules = rows.length > 0 ? rows.map(({ use }) => use) : [{ rule: key, params: {} }];
   return rules.flatMap(({ rule, params }) => [
     ...(VOCABULARY.get(rule)?.arguments ?? []).map(({ name }) => name).filter((name) => TELLING.has(name)),
@@ -44,16 +45,21 @@ export const vagueMessage: Kind = {
   remedy: 'Say what is asked for, with one of the arguments that the sentence names.',
   example: '"pattern": "{label} is invalid."     // say {example}',
   texts: (_, report) => {
-    const known = new PerPurpose<{ telling?: ReadonlySet<string> }>(() => ({}));
+    const known = new PerPurpose((purpose) => new Set(tellingOf(purpose)));
+    // A text that tells with these arguments is not vague, nor are its translations, which have the same.
+    const fine: Signature[] = [];
     return {
+      sorts: ['message'],
       each: (role) => {
-        if (role.kind !== 'message') return;
+        const { signature } = role.entry;
+        if (fine[role.purpose.id] === signature) return;
         const words = wordsOf(role.entry.locale);
         if (words.length === 0) return;
-        const kept = known.of(role.purpose);
-        const telling = (kept.telling ??= new Set(tellingOf(role)));
-        if (telling.size === 0) return;
-        for (const name of role.entry.signature.names) if (telling.has(name)) return;
+        const telling = known.of(role.purpose);
+        if (telling.size === 0 || [...signature.names].some((name) => telling.has(name))) {
+          fine[role.purpose.id] = signature;
+          return;
+        }
         const whole = role.entry.text.toLowerCase();
         if (!words.some((word) => whole.includes(word))) return;
         for (const { text, start } of role.entry.textNodes()) {
