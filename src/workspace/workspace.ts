@@ -1,10 +1,10 @@
 import { existsSync } from 'node:fs';
+import { CatalogFamily } from '../core/catalog/alike.js';
 import { readCatalog } from '../core/catalog/read.js';
 import type { Catalog, FieldTexts } from '../core/catalog/catalog.js';
 import { Entry } from '../core/catalog/entry.js';
 import { printMessage } from '../core/message/print.js';
 import { printPath } from '../core/path/path.js';
-import { Patterns } from '../core/path/patterns.js';
 import { Texts } from '../core/catalog/texts.js';
 import type { Remark } from '../core/finding.js';
 import { LocaleError, parseLocale, type Locale } from '../core/locale/tag.js';
@@ -42,6 +42,9 @@ function titleCatalog(form: string, { parts: { titles } }: SchemaForm, locale: L
   return { file: '', locale, form, messages: new Map(), fields, problems: new Map(), excused: [], remarks: [] };
 }
 
+/** Catalogs of so many characters are large; in smaller ones nothing is gained by not reading them. */
+const LARGE = 50_000;
+
 /** A shape, and how the workspace sets it. */
 export interface BodyStyle {
   readonly shape: Shape;
@@ -64,7 +67,7 @@ export class Workspace extends WorkspaceFolder {
   private readonly made = new Map<string, Sentences>();
   private readonly documents = new Documents((file) => this.referred(file));
 
-  private readonly patterns = new Patterns();
+  private readonly family = new CatalogFamily();
   private readonly sheets = new Map<string, ReturnType<typeof readSheet>>();
 
   private constructor(
@@ -210,7 +213,7 @@ export class Workspace extends WorkspaceFolder {
     } catch (error) {
       throw error instanceof LocaleError ? complaint('wrong-tag', [error.message], at({ keys: ['locale'], at: 'value' })) : error;
     }
-    const { catalog, members } = readCatalog(root, file, locale, this.patterns);
+    const { catalog, members } = this.family.read(root, file, locale, text.length >= LARGE);
     if (mayRepeatKeys(text, members)) this.suspects.add(file);
     this.noticed.push(catalog.remarks.map((remark) => ({ locale, ...remark })));
     return catalog;

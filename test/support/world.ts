@@ -1,6 +1,6 @@
 import { check, type CheckResult } from '../../src/core/check/check.js';
 import type { Catalog } from '../../src/core/catalog/catalog.js';
-import { readCatalog } from '../../src/core/catalog/read.js';
+import { CatalogFamily } from '../../src/core/catalog/alike.js';
 import { Texts } from '../../src/core/catalog/texts.js';
 import { parseLocale, type Locale } from '../../src/core/locale/tag.js';
 import { FormIndex } from '../../src/core/rules/form-index.js';
@@ -26,12 +26,15 @@ export class World {
       original?: string;
       limit?: number;
       problems?: string[];
+      /** Whether catalogs are read as large ones are. */
+      large?: boolean;
     },
   ) {
     const sheet = readSheet({ forms: parts.forms ?? {} }, 'rules.yaml');
     this.forms = sheet.forms.map((form) => new FormIndex(form));
+    const family = new CatalogFamily();
     const read = (root: Json, at: number): Catalog =>
-      readCatalog(root, `${String(at)}.json`, parseLocale(String(root.locale))).catalog;
+      family.read(root, `${String(at)}.json`, parseLocale(String(root.locale)), parts.large ?? false).catalog;
     this.catalogs = parts.texts.map(read);
     this.remarks = [...sheet.remarks, ...this.catalogs.flatMap((catalog) => catalog.remarks)];
     const then = new Map(Object.entries(parts.then ?? {}).map(([tag, chain]) => [parseLocale(tag), chain.map(parseLocale)]));

@@ -42,8 +42,35 @@ export interface Catalog {
   readonly remarks: readonly Remark[];
 }
 
+/** What a text of a catalog is. */
+export type TextKind = 'message' | 'label' | 'choice' | 'problem';
+
+/**
+ * Shows every text of a catalog with what it is.
+ * @param see gets the message's key, the label's form (empty for itself), the value, or the problem and its part
+ */
+export function eachText(
+  { messages, fields, problems }: Catalog,
+  see: (entry: Entry, kind: TextKind, key: string, field: FieldTexts | undefined) => void,
+): void {
+  for (const [key, entry] of messages) see(entry, 'message', key, undefined);
+  for (const field of fields) {
+    const { label, messages: own, choices } = field;
+    if (own.size > 0) for (const [key, entry] of own) see(entry, 'message', key, field);
+    if (label) {
+      see(label.base, 'label', '', field);
+      if (label.forms.size > 0) for (const [key, entry] of label.forms) see(entry, 'label', key, field);
+    }
+    if (choices.size > 0) for (const [key, entry] of choices) see(entry, 'choice', key, field);
+  }
+  for (const [id, { title, detail }] of problems) {
+    if (title) see(title, 'problem', `${id} title`, undefined);
+    if (detail) see(detail, 'problem', `${id} detail`, undefined);
+  }
+}
+
 /** A text of a field: the message of a key, the name of a value, the label (the empty key) or a form of it. */
-export function fieldEntry(field: FieldTexts, kind: 'message' | 'label' | 'choice' | 'problem', key: string): Entry | undefined {
+export function fieldEntry(field: FieldTexts, kind: TextKind, key: string): Entry | undefined {
   switch (kind) {
     case 'message':
       return field.messages.get(key);

@@ -22,7 +22,6 @@ export interface EntryDetails {
 export class Entry {
   private parsed: Message | MessageSyntaxError | undefined;
   private compiled: Format | undefined;
-  private asks: Signature | undefined;
   private plain: boolean | undefined;
 
   constructor(
@@ -32,7 +31,11 @@ export class Entry {
     private readonly around: Origin,
     readonly details: EntryDetails = NO_DETAILS,
     private readonly key?: string,
-  ) {}
+    /** The signature of a plain text, where somebody knows it already. */
+    private asks?: Signature,
+  ) {
+    if (asks) this.plain = true;
+  }
 
   /** The file that the text stands in. */
   get file(): string {

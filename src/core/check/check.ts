@@ -1,3 +1,4 @@
+import { structureOf } from '../catalog/alike.js';
 import type { Catalog } from '../catalog/catalog.js';
 import type { Finding, FindingKind } from '../finding.js';
 import type { FieldPlace } from '../rules/form.js';
@@ -38,7 +39,8 @@ export interface CheckOptions {
 }
 
 /** How many texts a catalog has. */
-function textsIn({ messages, fields, problems }: Catalog): number {
+function textsIn(catalog: Catalog): number {
+  const { messages, fields, problems } = structureOf(catalog);
   let count = messages.size;
   for (const { label, messages: own, choices } of fields) count += own.size + choices.size + (label ? 1 + label.forms.size : 0);
   for (const { title, detail } of problems.values()) count += (title ? 1 : 0) + (detail ? 1 : 0);
@@ -95,8 +97,9 @@ export function check(subject: Subject, options: CheckOptions = {}): CheckResult
   const findings = [...standing, ...unused]
     .filter(({ locale }) => wanted.has(locale))
     .flatMap((finding) => asSet(finding, options.settings ?? [], quietly(finding.kind, options)) ?? []);
-  const lines = matrix.map(({ row: { form, field, code }, locales }) => ({
-    ...{ form: form.id, path: field.path, in: field.in, code, locales },
-  }));
+  const lines = matrix.map(({ row: { form, field, code }, locales }) => {
+    const { path, in: place } = field;
+    return { form: form.id, path, in: place, code, locales };
+  });
   return { matrix: lines, coverage: coveredShare(matrix, subject.locales), findings };
 }

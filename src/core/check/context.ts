@@ -1,3 +1,4 @@
+import { structureOf, type Template } from '../catalog/alike.js';
 import type { Catalog, FieldTexts } from '../catalog/catalog.js';
 import type { Entry } from '../catalog/entry.js';
 import type { TranslationState } from '../catalog/state.js';
@@ -95,7 +96,7 @@ class Reach {
   ) {
     this.byKey = grouped(rows, ({ keys }) => keys);
     const patterns = new Map<string, FieldTexts>();
-    for (const { fields } of catalogs) for (const texts of fields) patterns.set(texts.path, texts);
+    for (const { fields } of new Set(catalogs.map(structureOf))) for (const texts of fields) patterns.set(texts.path, texts);
     this.link([...patterns.values()]);
     this.purposes = new Purposes((kind, key, path) => {
       const rows = kind === 'message' ? this.rows(key, path) : NO_ROWS;
@@ -143,6 +144,7 @@ export class Context {
   readonly originals: Originals;
   readonly likeness: Likeness;
   purposeCount = 0;
+  private readonly byTemplate = new Map<Template, readonly Purpose[]>();
   private readonly rowsByField = new Map<Field, Row[]>();
   private readonly reaches = new Map<string | undefined, Reach>();
   private readonly found = new Map<Locale, readonly (Found | undefined)[]>();
@@ -185,6 +187,17 @@ export class Context {
     return this.reach(catalog).purposes;
   }
 
+  /** What the texts of catalogs of one template are there for, in the order of its slots. */
+  purposesOf(template: Template): readonly Purpose[] {
+    let list = this.byTemplate.get(template);
+    if (!list) {
+      const purposes = this.purposes(template.catalog);
+      list = template.slots.map(({ kind, key, field }) => purposes.of(kind, key, field?.path));
+      this.byTemplate.set(template, list);
+    }
+    return list;
+  }
+
   /** The forms that a catalog speaks of. */
   formsOf(catalog: Pick<Catalog, 'form'>): readonly Form[] {
     return this.reach(catalog).forms;
@@ -193,6 +206,14 @@ export class Context {
   /** The fields that a field entry of a catalog speaks of: those it covers, and those that cover it. */
   fieldsFor(catalog: Pick<Catalog, 'form'>, path: string): ReadonlySet<Field> {
     return this.reach(catalog).fields(path);
+  }
+
+  /** The locales that may be served with a text of some locales, or of a starter catalog that has a text of some kind. */
+  servedBy(found: ReadonlySet<Locale>, isSuch: (entry: Entry) => boolean): Locale[] {
+    const { texts, locales } = this.subject;
+    return locales.filter((locale) =>
+      texts.chain(locale).some((one) => found.has(one) || [...texts.starterMessages(one)].some(isSuch)),
+    );
   }
 
   /** What the ladder finds for each row in a locale, in the order of the rows. */

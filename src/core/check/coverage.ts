@@ -40,16 +40,25 @@ export function coverageMatrix(context: Context): CoverageRow[] {
   });
 }
 
+type States = CoverageRow['locales'];
+
+const counted = new WeakMap<readonly Pick<CoverageRow, 'locales'>[], ReadonlyMap<States, number>>();
+
+/** How many rows have each map of states: rows that are alike share one, and there are few of them. */
+function countsOf(matrix: readonly Pick<CoverageRow, 'locales'>[]): ReadonlyMap<States, number> {
+  const known = counted.get(matrix);
+  if (known) return known;
+  const counts = new Map<States, number>();
+  for (const { locales } of matrix) counts.set(locales, (counts.get(locales) ?? 0) + 1);
+  counted.set(matrix, counts);
+  return counts;
+}
+
 /** The share of rules with a text of the locale's own, from 0 to 1; of no rules, 1. */
 export function coveredShare(matrix: readonly Pick<CoverageRow, 'locales'>[], locales: readonly Locale[]): number {
   const all = matrix.length * locales.length;
-  // Rows that are alike share one map of states, and there are few of these.
-  const known = new Map<CoverageRow['locales'], number>();
-  const coveredIn = (states: CoverageRow['locales']): number => {
-    let count = known.get(states);
-    if (count === undefined) known.set(states, (count = locales.filter((locale) => isCovered(states.get(locale))).length));
-    return count;
-  };
-  const covered = matrix.reduce((sum, { locales: states }) => sum + coveredIn(states), 0);
+  let covered = 0;
+  for (const [states, rows] of countsOf(matrix))
+    covered += rows * locales.filter((locale) => isCovered(states.get(locale))).length;
   return all === 0 ? 1 : covered / all;
 }

@@ -1,3 +1,4 @@
+import { structureOf } from '../catalog/alike.js';
 import type { Catalog } from '../catalog/catalog.js';
 import type { Remark } from '../finding.js';
 import type { Origin } from '../origin.js';
@@ -17,6 +18,12 @@ function* named(catalog: Catalog): Generator<[string, Origin]> {
   }
 }
 
+/** Whether a catalog has a path in two spellings. */
+const hasTwins = (catalog: Catalog): boolean => {
+  const { fields } = structureOf(catalog);
+  return new Set(fields.map(({ path }) => path)).size < fields.length;
+};
+
 /** Catalogs in which a key may meet another: of one reach, and several or with one path in two spellings. */
 function crowded(catalogs: readonly Catalog[]): Catalog[][] {
   const groups = new Map<string, Catalog[]>();
@@ -26,9 +33,7 @@ function crowded(catalogs: readonly Catalog[]): Catalog[][] {
     if (group) group.push(catalog);
     else groups.set(id, [catalog]);
   }
-  return [...groups.values()].filter(
-    (group) => group.length > 1 || group.some(({ fields }) => new Set(fields.map(({ path }) => path)).size < fields.length),
-  );
+  return [...groups.values()].filter((group) => group.length > 1 || group.some(hasTwins));
 }
 
 function* acrossFiles(catalogs: readonly Catalog[]): Generator<Remark> {

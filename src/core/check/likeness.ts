@@ -1,3 +1,4 @@
+import { AlikeCatalog, structureOf } from '../catalog/alike.js';
 import type { Catalog } from '../catalog/catalog.js';
 import type { Locale } from '../locale/tag.js';
 import type { Subject } from './context.js';
@@ -11,7 +12,9 @@ const sameKeys = (one: ReadonlyMap<string, unknown>, other: ReadonlyMap<string, 
 };
 
 /** Whether a catalog has a text that is broken; lookups pass it over. */
-function hasBroken({ messages, fields }: Catalog): boolean {
+function hasBroken(catalog: Catalog): boolean {
+  if (catalog instanceof AlikeCatalog && !catalog.isWhole) return catalog.hasBroken;
+  const { messages, fields } = catalog;
   for (const entry of messages.values()) if (entry.error) return true;
   for (const { label, messages: own } of fields) {
     if (label?.base.error) return true;
@@ -22,11 +25,18 @@ function hasBroken({ messages, fields }: Catalog): boolean {
 
 /** Whether two catalogs have texts for just the same, in the same order. */
 function areAlike(one: Catalog, other: Catalog): boolean {
+  if (one === other) return true;
   if (one.form !== other.form || one.fields.length !== other.fields.length || !sameKeys(one.messages, other.messages))
     return false;
+  if (!sameKeys(one.problems, other.problems)) return false;
+  for (const [id, { title, detail }] of one.problems) {
+    const twin = other.problems.get(id);
+    if (!title !== !twin?.title || !detail !== !twin?.detail) return false;
+  }
   for (const [at, field] of one.fields.entries()) {
     const twin = other.fields[at];
-    if (twin?.path !== field.path || !sameKeys(field.messages, twin.messages)) return false;
+    if (twin?.path !== field.path || !sameKeys(field.messages, twin.messages) || !sameKeys(field.choices, twin.choices))
+      return false;
     const [label, its] = [field.label, twin.label];
     if ((label === undefined) !== (its === undefined)) return false;
     if (label && its && ((label.gender === undefined) !== (its.gender === undefined) || !sameKeys(label.forms, its.forms)))
@@ -64,7 +74,7 @@ export class Likeness {
           one.files.length === files.length &&
           files.every((file, at) => {
             const twin = one.files[at];
-            return twin !== undefined && areAlike(file, twin);
+            return twin !== undefined && areAlike(structureOf(file), structureOf(twin));
           }),
       );
       if (leader) this.first.set(locale, leader.locale);

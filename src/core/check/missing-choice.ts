@@ -1,3 +1,4 @@
+import type { Locale } from '../locale/tag.js';
 import type { Kind } from './kind.js';
 
 const keyOf = (value: unknown): string => (typeof value === 'string' ? value : JSON.stringify(value));
@@ -8,16 +9,19 @@ export const missingChoice: Kind = {
   about: 'A value of a list has a name in one language and none in another; sentences show the bare value there.',
   remedy: 'Add the name under `choices` of the field.',
   example: '"choices": { "ha": "H-alpha" }       // and none in another language',
-  *find({ subject }) {
+  *find({ subject, likeness }) {
     const { texts, locales } = subject;
     for (const form of subject.forms) {
       for (const { path, pattern, uses } of form.fields) {
         for (const { params, rule, origin } of uses) {
           for (const value of Array.isArray(params.choices) ? (params.choices as unknown[]).map(keyOf) : []) {
-            const named = locales.filter((locale) => {
+            const isNamed = (locale: Locale): boolean => {
               const entry = texts.choice(form.id, pattern, value, locale);
               return entry !== undefined && texts.serves(entry.locale, locale);
-            });
+            };
+            // Locales that are alike have names for the same values.
+            const leaders = [...new Set(locales.map((locale) => likeness.leader(locale)))].filter(isNamed);
+            const named = locales.filter((locale) => leaders.includes(likeness.leader(locale)));
             if (named.length === 0) continue;
             for (const locale of locales.filter((one) => !named.includes(one))) {
               const message = `"${value}" of ${path} has no name in ${locale}, but has one in ${named.join(', ')}. Add it under "choices".`;

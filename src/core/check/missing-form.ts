@@ -15,12 +15,6 @@ interface Gap {
 
 const asks = (entry: Entry): boolean => entry.signature.wordForms.length > 0;
 
-/** The locales to look at: those for which a text asks for a form, its own or one of a locale behind it. */
-const asking = ({ subject }: Context, found: ReadonlySet<Locale>): Locale[] =>
-  subject.locales.filter((locale) =>
-    subject.texts.chain(locale).some((one) => found.has(one) || [...subject.texts.starterMessages(one)].some(asks)),
-  );
-
 function gaps(context: Context, locales: readonly Locale[]): Gap[] {
   const { rows, subject } = context;
   const found = new Map<string, Gap>();
@@ -65,7 +59,7 @@ export const missingForm: Kind = {
         if (asks(entry)) found.add(entry.locale);
       },
       end: () => {
-        for (const { entry, name, form, labels } of gaps(context, asking(context, found)))
+        for (const { entry, name, form, labels } of gaps(context, context.servedBy(found, asks)))
           report({
             locale: entry.locale,
             message: `{${name}} asks for a form that ${labels.size === 1 ? 'this label lacks' : 'these labels lack'}: ${[...labels].join(', ')}. Add "${form}".`,

@@ -1,6 +1,26 @@
+import { structureOf } from '../catalog/alike.js';
 import type { Remark } from '../finding.js';
+import type { Locale } from '../locale/tag.js';
+import type { Subject } from './context.js';
 import type { Kind } from './kind.js';
 import { closest } from '../text/closest.js';
+
+function* missingIn(locale: Locale, { texts, problems, settings }: Subject): Generator<Remark> {
+  for (const problem of problems) {
+    const found = texts.problem(problem, '', locale);
+    for (const part of ['title', 'detail'] as const) {
+      const entry = found[part];
+      if (entry && texts.serves(entry.locale, locale)) continue;
+      const got = entry ? "another language's text" : part === 'title' ? 'only its name' : 'none';
+      yield {
+        kind: 'missing-problem',
+        locale,
+        message: `The problem "${problem}" has no ${part} in ${locale}; clients get ${got}. Add one under "problems".`,
+        spot: { file: settings, keys: ['problems', problem], at: 'key' },
+      };
+    }
+  }
+}
 
 export const missingProblem: Kind = {
   kind: 'missing-problem',
@@ -8,23 +28,14 @@ export const missingProblem: Kind = {
   about: "A problem of the whole request has no title or no detail in a locale's own language.",
   remedy: 'Add the text named under `problems`.',
   example: 'problems: { telescope-closed: { status: 409 } }  # no title',
-  *find({ subject }) {
+  *find({ subject, likeness }) {
+    const complete = new Set<Locale>();
     for (const locale of subject.locales) {
-      for (const problem of subject.problems) {
-        const texts = subject.texts.problem(problem, '', locale);
-        for (const part of ['title', 'detail'] as const) {
-          const entry = texts[part];
-          if (entry && subject.texts.serves(entry.locale, locale)) continue;
-          const got = entry ? "another language's text" : part === 'title' ? 'only its name' : 'none';
-          const remark: Remark = {
-            kind: 'missing-problem',
-            locale,
-            message: `The problem "${problem}" has no ${part} in ${locale}; clients get ${got}. Add one under "problems".`,
-            spot: { file: subject.settings, keys: ['problems', problem], at: 'key' },
-          };
-          yield remark;
-        }
-      }
+      // What a locale like this one has, it has too.
+      if (complete.has(likeness.leader(locale))) continue;
+      const missing = [...missingIn(locale, subject)];
+      if (missing.length === 0) complete.add(locale);
+      yield* missing;
     }
   },
 };
@@ -37,15 +48,14 @@ export const unknownProblem: Kind = {
   example: '"problems": { "not-fuond": { "title": "…" } }',
   *find({ subject }) {
     for (const catalog of subject.catalogs) {
-      for (const [problem, { title, detail }] of catalog.problems) {
+      for (const problem of structureOf(catalog).problems.keys()) {
         if (subject.problems.includes(problem)) continue;
-        const origin = (title ?? detail)?.origin;
         const near = closest(problem, subject.problems);
         const remark: Remark = {
           kind: 'unknown-problem',
           locale: catalog.locale,
           message: `There is no problem "${problem}": ${near ? `did you mean "${near}"?` : 'declare it under "problems" in zeitwort.yaml.'}`,
-          spot: { file: catalog.file, keys: origin?.keys.slice(0, 2) ?? ['problems', problem], at: 'key' },
+          spot: { file: catalog.file, keys: ['problems', problem], at: 'key' },
         };
         yield remark;
       }

@@ -1,4 +1,5 @@
-import type { Catalog, FieldTexts } from '../catalog/catalog.js';
+import { AlikeCatalog } from '../catalog/alike.js';
+import { eachText, type Catalog, type FieldTexts, type TextKind } from '../catalog/catalog.js';
 import type { Entry } from '../catalog/entry.js';
 import type { Remark } from '../finding.js';
 import type { Context, Row } from './context.js';
@@ -8,9 +9,10 @@ import type { Purpose } from './purposes.js';
 export interface Role {
   readonly catalog: Catalog;
   readonly entry: Entry;
-  readonly kind: 'message' | 'label' | 'choice' | 'problem';
+  readonly kind: TextKind;
   /** The message's key, the label's form (empty for itself), the value, or the problem and its part. */
   readonly key: string;
+  /** The field entry; its texts may be those of another language, its paths and keys are right. */
   readonly field: FieldTexts | undefined;
   /** The same for the texts of all languages that are there for the same. */
   readonly purpose: Purpose;
@@ -18,27 +20,24 @@ export interface Role {
   readonly rows: readonly Row[];
 }
 
-/** Shows every text of a catalog, with what it is there for. */
+/** Shows every text of a catalog, with what it is there for. Of one that was not put together the texts are made to be seen. */
 export function eachRole(context: Context, catalog: Catalog, see: (role: Role) => void): void {
+  if (catalog instanceof AlikeCatalog && !catalog.isWhole) {
+    const { slots } = catalog.template;
+    const purposes = context.purposesOf(catalog.template);
+    for (const [at, slot] of slots.entries()) {
+      const purpose = purposes[at];
+      if (!purpose) continue;
+      const { kind, key, field } = slot;
+      see({ catalog, entry: catalog.entry(slot), kind, key, field, purpose, rows: purpose.rows });
+    }
+    return;
+  }
   const purposes = context.purposes(catalog);
-  const show = (entry: Entry, kind: Role['kind'], key: string, field?: FieldTexts): void => {
+  eachText(catalog, (entry, kind, key, field) => {
     const purpose = purposes.of(kind, key, field?.path);
     see({ catalog, entry, kind, key, field, purpose, rows: purpose.rows });
-  };
-  for (const [key, entry] of catalog.messages) show(entry, 'message', key);
-  for (const field of catalog.fields) {
-    const { label, messages, choices } = field;
-    if (messages.size > 0) for (const [key, entry] of messages) show(entry, 'message', key, field);
-    if (label) {
-      show(label.base, 'label', '', field);
-      if (label.forms.size > 0) for (const [key, entry] of label.forms) show(entry, 'label', key, field);
-    }
-    if (choices.size > 0) for (const [key, entry] of choices) show(entry, 'choice', key, field);
-  }
-  for (const [id, { title, detail }] of catalog.problems) {
-    if (title) show(title, 'problem', `${id} title`);
-    if (detail) show(detail, 'problem', `${id} detail`);
-  }
+  });
 }
 
 /** Where a remark about a text belongs. */

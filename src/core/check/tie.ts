@@ -1,3 +1,4 @@
+import { structureOf } from '../catalog/alike.js';
 import { ANY_DEPTH, printPath, samplePath, type Pattern, type PatternSegment } from '../path/path.js';
 import { isCoveredBy } from '../path/trie.js';
 import type { Kind } from './kind.js';
@@ -15,7 +16,9 @@ export const tie: Kind = {
   remedy: 'Make one of the two patterns more literal.',
   example: '"fields": { "..name": { … }, "..[*].name": { … } }',
   *find({ subject }) {
-    for (const { fields, locale } of subject.catalogs) {
+    for (const catalog of subject.catalogs) {
+      const { locale, file } = catalog;
+      const { fields } = structureOf(catalog);
       // Without `..` patterns that overlap and are equally literal are one and the same.
       const open = fields.filter(({ pattern }) => pattern.includes(ANY_DEPTH));
       for (const [at, { pattern, path, origin }] of open.entries()) {
@@ -25,7 +28,7 @@ export const tie: Kind = {
         });
         if (!rival) continue;
         const message = `${path} and ${printPath(rival.pattern)} cover the same places and are equally literal. Make one of them more literal.`;
-        yield { kind: 'tie', locale, path, message, spot: { ...origin, at: 'key' } };
+        yield { kind: 'tie', locale, path, message, spot: { file, keys: origin.keys, at: 'key' } };
       }
     }
   },

@@ -84,8 +84,9 @@ function ofWide(unit: number): number {
   }
   const spaces = isWithin(unit, [0x1680, 0x205f], [0x3000, 0x3000], [0xfeff, 0xfeff]) ? TRAIT.space : 0;
   const capitals = isWithin(unit, [0x10a0, 0x1fff], [0x2c00, 0x2dff], [0xa640, 0xabff], [0xd800, 0xdfff], [0xff21, 0xff5a]);
+  const lookAlike = capitals || isWithin(unit, [0x2126, 0x2126], [0xfe2e, 0xfe2f]) ? TRAIT.lookAlike : 0;
   const fromTheRight = isWithin(unit, [0x590, 0x8ff], [0xfb1d, 0xfefc]) ? TRAIT.rightToLeft : 0;
-  return spaces | (capitals ? TRAIT.code : 0) | fromTheRight;
+  return spaces | (capitals ? TRAIT.code : 0) | lookAlike | fromTheRight;
 }
 
 /**
