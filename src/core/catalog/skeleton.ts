@@ -33,21 +33,18 @@ export class Skeleton {
   }
 
   private collect(value: LooseObject, texts: string[]): boolean {
-    const keys = Object.keys(value);
-    const { length } = keys;
-    if (length !== this.keys.length) return false;
-    // Plain counting: this is done for every object of every file.
-    for (let at = 0; at < length; at++) {
-      const key = keys[at] ?? '';
+    // No list of the keys is made: this is done for every object of every file.
+    let at = 0;
+    for (const key in value) {
       if (key !== this.keys[at]) return false;
       const member = value[key];
-      const skeleton = this.inner[at];
+      const skeleton = this.inner[at++];
       if (typeof member === 'string') {
         if (skeleton) return false;
         texts.push(member);
       } else if (!skeleton || !isObject(member) || !skeleton.collect(member, texts)) return false;
     }
-    return true;
+    return at === this.keys.length;
   }
 
   /** The keys that lead to each text, in the order of the texts. */

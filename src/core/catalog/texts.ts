@@ -45,9 +45,11 @@ class Scope {
   private allProblems: ReadonlyMap<string, ProblemTexts> | undefined;
   private keys: ReadonlySet<string> | undefined;
   private tried: PatternTrie<FieldTexts[]> | undefined;
+  private last: { readonly path: Pattern; readonly covering: readonly FieldTexts[][] } | undefined;
 
   add(catalog: Catalog): void {
     this.catalogs.push(catalog);
+    this.last = undefined;
   }
 
   get messages(): ReadonlyMap<string, Entry> {
@@ -83,7 +85,9 @@ class Scope {
   /** The first of what `pick` gives for the entries whose patterns cover the path, most literal first. */
   pick<T>(path: Pattern, pick: (field: FieldTexts) => T | undefined): T | undefined {
     if (this.catalogs.length === 0) return undefined;
-    for (const fields of this.fields.matches(path)) {
+    // The rules of a field are mostly asked for one after the other.
+    if (this.last?.path !== path) this.last = { path, covering: this.fields.matches(path) };
+    for (const fields of this.last.covering) {
       for (const field of fields) {
         const picked = pick(field);
         if (picked !== undefined) return picked;
