@@ -144,6 +144,7 @@ export class Context {
   readonly originals: Originals;
   readonly likeness: Likeness;
   purposeCount = 0;
+  private readonly complete = new Map<Locale, boolean>();
   private readonly byTemplate = new Map<Template, readonly Purpose[]>();
   private readonly rowsByField = new Map<Field, Row[]>();
   private readonly reaches = new Map<string | undefined, Reach>();
@@ -214,6 +215,16 @@ export class Context {
     return locales.filter((locale) =>
       texts.chain(locale).some((one) => found.has(one) || [...texts.starterMessages(one)].some(isSuch)),
     );
+  }
+
+  /** Whether a locale has a text of its own files for every row, and so falls back on nothing. */
+  hasAllMessages(locale: Locale): boolean {
+    let all = this.complete.get(locale);
+    if (all === undefined) {
+      all = this.messagesIn(locale).every((found) => found?.locale === locale && found.rung !== 'starter');
+      this.complete.set(locale, all);
+    }
+    return all;
   }
 
   /** What the ladder finds for each row in a locale, in the order of the rows. */

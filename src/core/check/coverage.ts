@@ -24,7 +24,9 @@ export function coverageMatrix(context: Context): CoverageRow[] {
   const { rows, subject, likeness } = context;
   const { locales, texts } = subject;
   const leaders = [...new Set(locales.map((locale) => likeness.leader(locale)))];
-  const columns = leaders.map((leader) => {
+  const columns = leaders.map((leader): Coverage[] => {
+    // What another locale has in files of the same keys, this one has too.
+    if (context.hasAllMessages(likeness.shape(leader))) return rows.map(() => 'written');
     const found = context.messagesIn(leader);
     return rows.map((_, at) => coverageOf(found[at], leader, texts));
   });

@@ -73,7 +73,7 @@ function* look(context: Context): Generator<Entered> {
     const { locale } = catalog;
     if (context.formsOf(catalog).length === 0) continue;
     // A locale that has entries for just the same as a faultless one is so too, and nearly all are.
-    const leader = context.likeness.leader(locale);
+    const leader = context.likeness.shape(locale);
     const fine = faultless.get(leader) ?? isFaultless(leader);
     faultless.set(leader, fine);
     if (fine) continue;

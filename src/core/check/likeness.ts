@@ -45,12 +45,20 @@ function areAlike(one: Catalog, other: Catalog): boolean {
   return true;
 }
 
+/** Locales whose own files have texts for just the same, and among them those that also fall back on the same. */
+interface Group {
+  readonly locale: Locale;
+  readonly files: readonly Catalog[];
+  readonly leaders: { readonly locale: Locale; readonly about: string }[];
+}
+
 /**
  * Locales whose catalogs have texts for just the same, in well-kept workspaces nearly all: a lookup ends at the same place in
  * each of them, and so has to be made in one only.
  */
 export class Likeness {
   private readonly first = new Map<Locale, Locale>();
+  private readonly firstOfShape = new Map<Locale, Locale>();
 
   constructor({ catalogs, locales, languages, original, texts }: Subject) {
     const own = new Map<Locale, Catalog[]>();
@@ -59,31 +67,40 @@ export class Likeness {
       if (list) list.push(catalog);
       else own.set(catalog.locale, [catalog]);
     }
-    const leaders: { locale: Locale; about: string; files: readonly Catalog[] }[] = [];
+    const groups: Group[] = [];
     for (const locale of new Set([...languages, ...locales])) {
-      const chain = texts.chain(locale);
       const files = own.get(locale);
+      if (!files || files.some(hasBroken)) continue;
+      const isOfShape = (one: Group): boolean =>
+        one.files.length === files.length &&
+        files.every((file, at) => {
+          const twin = one.files[at];
+          return twin !== undefined && areAlike(structureOf(file), structureOf(twin));
+        });
+      let group = groups.find(isOfShape);
+      if (!group) groups.push((group = { locale, files, leaders: [] }));
+      this.firstOfShape.set(locale, group.locale);
+      const chain = texts.chain(locale);
       // Only locales that go straight to another language: what serves as their own is then in their own catalogs.
       const next = chain[1];
-      if (!files || locale === original || chain.length > 2 || (next !== undefined && texts.serves(next, locale))) continue;
-      if (files.some(hasBroken)) continue;
+      if (locale === original || chain.length > 2 || (next !== undefined && texts.serves(next, locale))) continue;
       const about = `${next ?? ''} ${texts.starterKeys(locale).join(' ')}`;
-      const leader = leaders.find(
-        (one) =>
-          one.about === about &&
-          one.files.length === files.length &&
-          files.every((file, at) => {
-            const twin = one.files[at];
-            return twin !== undefined && areAlike(structureOf(file), structureOf(twin));
-          }),
-      );
+      const leader = group.leaders.find((one) => one.about === about);
       if (leader) this.first.set(locale, leader.locale);
-      else leaders.push({ locale, about, files });
+      else group.leaders.push({ locale, about });
     }
   }
 
   /** The locale whose lookups end where those of this one do; often itself. */
   leader(locale: Locale): Locale {
     return this.first.get(locale) ?? locale;
+  }
+
+  /**
+   * The locale whose own files have texts for just the same, whatever it falls back on: lookups that end in the files of the one
+   * end at the same place in those of the other.
+   */
+  shape(locale: Locale): Locale {
+    return this.firstOfShape.get(locale) ?? locale;
   }
 }

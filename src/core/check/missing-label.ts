@@ -3,7 +3,7 @@ import type { Locale } from '../locale/tag.js';
 import type { Origin } from '../origin.js';
 import { ANY_ELEMENT, printPath, type Pattern } from '../path/path.js';
 import type { Form } from '../rules/form.js';
-import type { Context } from './context.js';
+import type { Context, Subject } from './context.js';
 import type { Kind } from './kind.js';
 
 type Places = Map<string, { pattern: Pattern; origin: Origin }>;
@@ -43,6 +43,17 @@ function* missingIn(locale: Locale, { subject }: Context, forms: readonly (reado
   }
 }
 
+/** Whether all labels that are looked for in a locale stand in its own files. */
+function hasAllIn(locale: Locale, { catalogs, texts }: Subject, forms: readonly (readonly [Form, Places])[]): boolean {
+  const files = new Set(catalogs.flatMap((catalog) => (catalog.locale === locale ? [catalog.file] : [])));
+  return forms.every(([form, places]) =>
+    [...places.values()].every(({ pattern }) => {
+      const label = texts.label(form.id, pattern, locale);
+      return label?.base.locale === locale && files.has(label.base.file);
+    }),
+  );
+}
+
 export const missingLabel: Kind = {
   kind: 'missing-label',
   severity: 'error',
@@ -50,11 +61,16 @@ export const missingLabel: Kind = {
   remedy: 'Add a label for its path under `fields`.',
   example: 'title: { required: true }           # no label under "fields"',
   *find(context) {
-    const forms = context.subject.forms.map((form) => [form, named(form)] as const);
+    const { subject, likeness } = context;
+    const forms = subject.forms.map((form) => [form, named(form)] as const);
+    const labelled = new Map<Locale, boolean>();
     const complete = new Set<Locale>();
-    for (const locale of context.subject.locales) {
-      // What a locale like this one has, it has too.
-      if (complete.has(context.likeness.leader(locale))) continue;
+    for (const locale of subject.locales) {
+      // What a locale like this one has, it has too; what it has in files of its own, another with the same keys has in them.
+      const shape = likeness.shape(locale);
+      const own = labelled.get(shape) ?? hasAllIn(shape, subject, forms);
+      labelled.set(shape, own);
+      if (own || complete.has(likeness.leader(locale))) continue;
       const missing = [...missingIn(locale, context, forms)];
       if (missing.length === 0) complete.add(locale);
       yield* missing;

@@ -59,14 +59,15 @@ function shadowedIn(context: Context): Map<Locale, Set<Entry>> {
     }
     shadowed.set(locale, found);
   };
+  // What lookups reach in the files of a locale hangs on nothing but these.
   const [leaders, followers] = [
-    subject.languages.filter((locale) => likeness.leader(locale) === locale),
-    subject.languages.filter((locale) => likeness.leader(locale) !== locale),
+    subject.languages.filter((locale) => likeness.shape(locale) === locale),
+    subject.languages.filter((locale) => likeness.shape(locale) !== locale),
   ];
   for (const locale of leaders) reach(context, locale, places, reached);
   for (const locale of leaders) lookThrough(locale);
   for (const locale of followers) {
-    if (shadowed.get(likeness.leader(locale))?.size === 0) continue;
+    if (shadowed.get(likeness.shape(locale))?.size === 0) continue;
     reach(context, locale, places, reached);
     lookThrough(locale);
   }
