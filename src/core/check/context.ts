@@ -145,6 +145,7 @@ export class Context {
   readonly likeness: Likeness;
   purposeCount = 0;
   private readonly complete = new Map<Locale, boolean>();
+  private readonly files = new Map<Locale, ReadonlySet<string>>();
   private readonly byTemplate = new Map<Template, readonly Purpose[]>();
   private readonly rowsByField = new Map<Field, Row[]>();
   private readonly reaches = new Map<string | undefined, Reach>();
@@ -217,11 +218,21 @@ export class Context {
     );
   }
 
+  /** Whether a text stands in the files of a locale itself, and in no starter catalog, schema or other language. */
+  isOwn(entry: Entry | undefined, locale: Locale): boolean {
+    let files = this.files.get(locale);
+    if (!files) {
+      files = new Set(this.subject.catalogs.flatMap((catalog) => (catalog.locale === locale ? [catalog.file] : [])));
+      this.files.set(locale, files);
+    }
+    return entry !== undefined && files.has(entry.file);
+  }
+
   /** Whether a locale has a text of its own files for every row, and so falls back on nothing. */
   hasAllMessages(locale: Locale): boolean {
     let all = this.complete.get(locale);
     if (all === undefined) {
-      all = this.messagesIn(locale).every((found) => found?.locale === locale && found.rung !== 'starter');
+      all = this.messagesIn(locale).every((found) => this.isOwn(found?.entry, locale));
       this.complete.set(locale, all);
     }
     return all;

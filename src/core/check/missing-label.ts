@@ -3,7 +3,7 @@ import type { Locale } from '../locale/tag.js';
 import type { Origin } from '../origin.js';
 import { ANY_ELEMENT, printPath, type Pattern } from '../path/path.js';
 import type { Form } from '../rules/form.js';
-import type { Context, Subject } from './context.js';
+import type { Context } from './context.js';
 import type { Kind } from './kind.js';
 
 type Places = Map<string, { pattern: Pattern; origin: Origin }>;
@@ -44,15 +44,12 @@ function* missingIn(locale: Locale, { subject }: Context, forms: readonly (reado
 }
 
 /** Whether all labels that are looked for in a locale stand in its own files. */
-function hasAllIn(locale: Locale, { catalogs, texts }: Subject, forms: readonly (readonly [Form, Places])[]): boolean {
-  const files = new Set(catalogs.flatMap((catalog) => (catalog.locale === locale ? [catalog.file] : [])));
-  return forms.every(([form, places]) =>
-    [...places.values()].every(({ pattern }) => {
-      const label = texts.label(form.id, pattern, locale);
-      return label?.base.locale === locale && files.has(label.base.file);
-    }),
+const hasAll = (locale: Locale, context: Context, forms: readonly (readonly [Form, Places])[]): boolean =>
+  forms.every(([form, places]) =>
+    [...places.values()].every(({ pattern }) =>
+      context.isOwn(context.subject.texts.label(form.id, pattern, locale)?.base, locale),
+    ),
   );
-}
 
 export const missingLabel: Kind = {
   kind: 'missing-label',
@@ -68,7 +65,7 @@ export const missingLabel: Kind = {
     for (const locale of subject.locales) {
       // What a locale like this one has, it has too; what it has in files of its own, another with the same keys has in them.
       const shape = likeness.shape(locale);
-      const own = labelled.get(shape) ?? hasAllIn(shape, subject, forms);
+      const own = labelled.get(shape) ?? hasAll(shape, context, forms);
       labelled.set(shape, own);
       if (own || complete.has(likeness.leader(locale))) continue;
       const missing = [...missingIn(locale, context, forms)];

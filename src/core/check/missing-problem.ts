@@ -1,7 +1,7 @@
 import { structureOf } from '../catalog/alike.js';
 import type { Remark } from '../finding.js';
 import type { Locale } from '../locale/tag.js';
-import type { Subject } from './context.js';
+import type { Context, Subject } from './context.js';
 import type { Kind } from './kind.js';
 import { closest } from '../text/closest.js';
 
@@ -22,17 +22,29 @@ function* missingIn(locale: Locale, { texts, problems, settings }: Subject): Gen
   }
 }
 
+/** Whether all texts of problems that are looked for in a locale stand in its own files. */
+const hasAll = (locale: Locale, context: Context): boolean =>
+  context.subject.problems.every((problem) => {
+    const { title, detail } = context.subject.texts.problem(problem, '', locale);
+    return context.isOwn(title, locale) && context.isOwn(detail, locale);
+  });
+
 export const missingProblem: Kind = {
   kind: 'missing-problem',
   severity: 'error',
   about: "A problem of the whole request has no title or no detail in a locale's own language.",
   remedy: 'Add the text named under `problems`.',
   example: 'problems: { telescope-closed: { status: 409 } }  # no title',
-  *find({ subject, likeness }) {
+  *find(context) {
+    const { subject, likeness } = context;
+    const told = new Map<Locale, boolean>();
     const complete = new Set<Locale>();
     for (const locale of subject.locales) {
-      // What a locale like this one has, it has too.
-      if (complete.has(likeness.leader(locale))) continue;
+      // What a locale like this one has, it has too; what it has in files of its own, another with the same keys has in them.
+      const shape = likeness.shape(locale);
+      const own = told.get(shape) ?? hasAll(shape, context);
+      told.set(shape, own);
+      if (own || complete.has(likeness.leader(locale))) continue;
       const missing = [...missingIn(locale, subject)];
       if (missing.length === 0) complete.add(locale);
       yield* missing;
