@@ -193,6 +193,9 @@ export class Workspace extends WorkspaceFolder {
       return known;
     }
     const text = this.readFile(file, 'a catalog');
+    const isLarge = text.length >= LARGE;
+    const alike = isLarge ? this.family.match(text, file) : undefined;
+    if (alike) return alike;
     const root = parseJson(text, this.shown(file), true);
     const at = (spot: Omit<Spot, 'file'>): FilePlace => ({
       file: this.shown(file),
@@ -213,7 +216,7 @@ export class Workspace extends WorkspaceFolder {
     } catch (error) {
       throw error instanceof LocaleError ? complaint('wrong-tag', [error.message], at({ keys: ['locale'], at: 'value' })) : error;
     }
-    const { catalog, members } = this.family.read(root, file, locale, text.length >= LARGE);
+    const { catalog, members } = this.family.read(root, file, locale, isLarge ? text : undefined);
     if (mayRepeatKeys(text, members)) this.suspects.add(file);
     this.noticed.push(catalog.remarks.map((remark) => ({ locale, ...remark })));
     return catalog;

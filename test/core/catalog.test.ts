@@ -2,6 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { AlikeCatalog, CatalogFamily } from '../../src/core/catalog/alike.js';
 import { eachText, type Catalog } from '../../src/core/catalog/catalog.js';
+import { Glue } from '../../src/core/catalog/glue.js';
 import { readCatalog } from '../../src/core/catalog/read.js';
 import { Skeleton } from '../../src/core/catalog/skeleton.js';
 import { parseLocale } from '../../src/core/locale/tag.js';
@@ -37,6 +38,71 @@ describe('the skeleton of an object of texts', () => {
   });
 });
 
+describe('the glue of a file', () => {
+  const plain = fc.record({
+    object: fc.dictionary(
+      fc.stringMatching(/^[a-z]{1,3}$/),
+      fc.oneof(fc.string(), fc.dictionary(fc.constantFrom('a', 'b'), fc.string())),
+    ),
+    indent: fc.constantFrom(0, 1, 2),
+  });
+
+  test('takes apart what the parser takes apart, and only what it takes', () => {
+    const change = fc.tuple(
+      fc.nat(),
+      fc.nat({ max: 2 }),
+      fc.constantFrom('', '"', '\\', '\n', '\t', ' ', ':', 'x', '{', ',', '\\"'),
+    );
+    fc.assert(
+      fc.property(plain, plain, change, ({ object, indent }, other, [where, much, sign]) => {
+        const source = JSON.stringify(object, undefined, indent);
+        const skeleton = Skeleton.of(object);
+        const texts = skeleton?.textsOf(object) ?? [];
+        const glue = Glue.of(source, texts, skeleton?.members ?? 0);
+        expect(glue === undefined).toBe(source.includes('\\'));
+        if (!glue || !skeleton) return;
+        expect(glue.textsOf(source)).toEqual(texts);
+        const others = JSON.stringify(
+          skeleton.filled(texts.map((_, at) => JSON.stringify(other.object).slice(at, at + 4))),
+          undefined,
+          indent,
+        );
+        const at = where % (source.length + 1);
+        for (const changed of [others, source.slice(0, at) + sign + source.slice(at + much)]) {
+          const found = glue.textsOf(changed);
+          if (found) expect(skeleton.textsOf(JSON.parse(changed) as Json)).toEqual(found);
+          else if (changed === others) expect(changed).toContain('\\');
+        }
+      }),
+      { numRuns: 1000 },
+    );
+  });
+
+  test.each([
+    ['a name twice', '{"a":{},"a":{"b":"x"}}'],
+    ['numbers for names', '{"b":"x","1":"x"}'],
+    ['a comment', '{"a":"x" /* "b" */}'],
+  ])('is of no file with %s', (_, source) => {
+    const root = source.includes('/*') ? { a: 'x' } : (JSON.parse(source) as Json);
+    const skeleton = Skeleton.of(root);
+    const glue = skeleton?.keepsOrder ? Glue.of(source, skeleton.textsOf(root) ?? [], skeleton.members) : undefined;
+    expect(glue).toBeUndefined();
+  });
+
+  test('gives catalogs that are not parsed, with the locales that they name', () => {
+    const family = new CatalogFamily();
+    const file = (locale: string, label: string): string =>
+      JSON.stringify({ locale, form: 'f', messages: { required: `${label}!` }, fields: { title: { label } } }, undefined, 2);
+    const read = (source: string, locale = 'en'): Catalog | undefined =>
+      family.match(source, 'x.json') ?? family.read(JSON.parse(source) as Json, 'x.json', parseLocale(locale), source).catalog;
+    expect(read(file('en', 'title'))).not.toBeInstanceOf(AlikeCatalog);
+    const alike = read(file('de-at', 'Titel'));
+    expect([alike?.locale, alike?.form, alike?.fields[0]?.label?.base.text]).toEqual(['de-AT', 'f', 'Titel']);
+    expect(family.match(file('no_tag', 'x'), 'x.json')).toBeUndefined();
+    expect(family.match(file('de', 'x').replace('"f"', '"g"'), 'x.json')).toBeUndefined();
+  });
+});
+
 const shown = (catalog: Catalog): unknown[] => {
   const found: unknown[] = [];
   eachText(catalog, ({ text, origin, locale, signature, traits }, kind, key, field) => {
@@ -62,10 +128,10 @@ describe('a catalog with the keys of another', () => {
     file((what) => what),
     'en.json',
     parseLocale('en'),
-    true,
+    '',
   ).catalog;
   const others = file((what) => `${what} (de)`);
-  const second = family.read(others, 'de.json', parseLocale('de'), true).catalog;
+  const second = family.read(others, 'de.json', parseLocale('de'), '').catalog;
 
   test('has the texts, places and meanings that it has when it is read whole, and is not read whole for them', () => {
     expect(first).not.toBeInstanceOf(AlikeCatalog);
@@ -88,7 +154,7 @@ describe('a catalog with the keys of another', () => {
     ['a limit', (root) => ({ ...root, problems: { conflict: { title: { text: 'x', limit: 3 }, detail: 'x' } } })],
     ['no text', (root) => ({ ...root, problems: { conflict: { title: 3, detail: 'x' } } })],
   ])('is read whole where it has %s', (_, change) => {
-    const { catalog, members } = family.read(change(others), 'de.json', parseLocale('de'), true);
+    const { catalog, members } = family.read(change(others), 'de.json', parseLocale('de'), '');
     expect(catalog).not.toBeInstanceOf(AlikeCatalog);
     expect(members).toBe(readCatalog(change(others), 'de.json', parseLocale('de')).members);
   });

@@ -34,7 +34,8 @@ export class World {
     this.forms = sheet.forms.map((form) => new FormIndex(form));
     const family = new CatalogFamily();
     const read = (root: Json, at: number): Catalog =>
-      family.read(root, `${String(at)}.json`, parseLocale(String(root.locale)), parts.large ?? false).catalog;
+      family.read(root, `${String(at)}.json`, parseLocale(String(root.locale)), parts.large ? JSON.stringify(root) : undefined)
+        .catalog;
     this.catalogs = parts.texts.map(read);
     this.remarks = [...sheet.remarks, ...this.catalogs.flatMap((catalog) => catalog.remarks)];
     const then = new Map(Object.entries(parts.then ?? {}).map(([tag, chain]) => [parseLocale(tag), chain.map(parseLocale)]));

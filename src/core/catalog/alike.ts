@@ -1,4 +1,4 @@
-import type { Locale } from '../locale/tag.js';
+import { LocaleError, parseLocale, type Locale } from '../locale/tag.js';
 import { plainSignature } from '../message/parse.js';
 import type { Signature } from '../message/signature.js';
 import type { Origin } from '../origin.js';
@@ -6,6 +6,7 @@ import { Patterns } from '../path/patterns.js';
 import type { LooseObject } from '../reading.js';
 import { eachText, type Catalog, type FieldTexts, type ProblemTexts, type TextKind } from './catalog.js';
 import { Entry } from './entry.js';
+import { Glue } from './glue.js';
 import { readCatalog, type CatalogRead } from './read.js';
 import { Skeleton } from './skeleton.js';
 
@@ -31,14 +32,17 @@ export class Template {
     /** In the order in which `eachText` shows the texts. */
     readonly slots: readonly Slot[],
     private readonly patterns: Patterns,
+    /** What stands around its texts in its file, and where in the order of these its locale and its form are. */
+    private readonly glue: { readonly parts: Glue; readonly locale: number; readonly form: number } | undefined,
   ) {}
 
   /** The template that a catalog makes; nothing where its texts have something beside them, or something is wrong with it. */
-  static of(root: LooseObject, catalog: Catalog, patterns: Patterns): Template | undefined {
+  static of(root: LooseObject, source: string, catalog: Catalog, patterns: Patterns): Template | undefined {
     const skeleton = catalog.remarks.length === 0 ? Skeleton.of(root) : undefined;
     if (!skeleton) return undefined;
     const slots: Slot[] = [];
-    const places = new Map([...skeleton.trails()].map((keys, at) => [idOf(keys), { keys, at }]));
+    const trails = [...skeleton.trails()];
+    const places = new Map(trails.map((keys, at) => [idOf(keys), { keys, at }]));
     let texts = 0;
     eachText(catalog, (entry, kind, key, field) => {
       texts++;
@@ -46,7 +50,23 @@ export class Template {
       // What is said beside a text, such as its limit, would be lost.
       if (place && Object.keys(entry.details).length === 0) slots.push({ kind, key, field, keys: place.keys, at: place.at });
     });
-    return slots.length === texts ? new Template(catalog, skeleton, slots, patterns) : undefined;
+    if (slots.length !== texts) return undefined;
+    const parts = skeleton.keepsOrder ? Glue.of(source, skeleton.textsOf(root) ?? [], skeleton.members) : undefined;
+    const [locale, form] = ['locale', 'form'].map((key) => trails.findIndex((keys) => keys.length === 1 && keys[0] === key));
+    const glue = parts && { parts, locale: locale ?? -1, form: form ?? -1 };
+    return new Template(catalog, skeleton, slots, patterns, glue);
+  }
+
+  /** The catalog that a file is which differs from that of the template in nothing but its texts. */
+  matchSource(source: string, file: string): AlikeCatalog | undefined {
+    const texts = this.glue?.parts.textsOf(source);
+    if (!texts || !this.glue || (this.glue.form >= 0 && texts[this.glue.form] !== this.catalog.form)) return undefined;
+    try {
+      return new AlikeCatalog(file, parseLocale(texts[this.glue.locale] ?? ''), this, texts, this.patterns);
+    } catch (error) {
+      if (error instanceof LocaleError) return undefined;
+      throw error;
+    }
   }
 
   /** The catalog that another object is, where it has the same keys and speaks of the same form. */
@@ -139,17 +159,26 @@ export class CatalogFamily {
   private readonly patterns = new Patterns();
   private readonly templates: Template[] = [];
 
+  /** The catalog of a large file that is like an earlier one but for its texts, without its being parsed. */
+  match(source: string, file: string): AlikeCatalog | undefined {
+    for (const template of this.templates) {
+      const catalog = template.matchSource(source, file);
+      if (catalog) return catalog;
+    }
+    return undefined;
+  }
+
   /**
-   * @param isLarge whether the file is so large that comparing its keys with those of others is less work than reading it
+   * @param source the file's text, where it is so large that comparing its keys with those of others is less work than reading it
    */
-  read(root: LooseObject, file: string, locale: Locale, isLarge: boolean): CatalogRead {
-    if (!isLarge) return readCatalog(root, file, locale, this.patterns);
+  read(root: LooseObject, file: string, locale: Locale, source?: string): CatalogRead {
+    if (source === undefined) return readCatalog(root, file, locale, this.patterns);
     for (const template of this.templates) {
       const catalog = template.match(root, file, locale);
       if (catalog) return { catalog, members: template.skeleton.members };
     }
     const read = readCatalog(root, file, locale, this.patterns);
-    const template = Template.of(root, read.catalog, this.patterns);
+    const template = Template.of(root, source, read.catalog, this.patterns);
     if (template) this.templates.push(template);
     return read;
   }

@@ -4,6 +4,8 @@ import { isObject, type LooseObject } from '../reading.js';
 export class Skeleton {
   /** How many members its objects have, all levels. */
   readonly members: number;
+  /** Whether the texts of a file come in the order in which its object has them: there, names that are numbers come first. */
+  readonly keepsOrder: boolean;
 
   private constructor(
     private readonly keys: readonly string[],
@@ -11,6 +13,7 @@ export class Skeleton {
     private readonly inner: readonly (Skeleton | undefined)[],
   ) {
     this.members = inner.reduce((sum, one) => sum + (one?.members ?? 0), keys.length);
+    this.keepsOrder = !keys.some((key) => /^\d+$/.test(key)) && inner.every((one) => one?.keepsOrder ?? true);
   }
 
   /** The skeleton of an object; nothing where it holds anything but objects and texts. */
