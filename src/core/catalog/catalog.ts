@@ -90,18 +90,10 @@ export function problemEntry(catalog: Pick<Catalog, 'problems'>, key: string): E
 }
 
 /** All texts of a catalog, labels and their forms too. */
-export function* entriesOf(catalog: Catalog): Generator<Entry> {
-  yield* catalog.messages.values();
-  for (const field of catalog.fields) {
-    if (field.label) {
-      yield field.label.base;
-      yield* field.label.forms.values();
-    }
-    yield* field.messages.values();
-    yield* field.choices.values();
-  }
-  for (const { title, detail } of catalog.problems.values()) {
-    if (title) yield title;
-    if (detail) yield detail;
-  }
+export function entriesOf(catalog: Catalog): Entry[] {
+  const found: Entry[] = [];
+  eachText(catalog, (entry) => {
+    found.push(entry);
+  });
+  return found;
 }

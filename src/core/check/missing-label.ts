@@ -3,6 +3,7 @@ import type { Locale } from '../locale/tag.js';
 import type { Origin } from '../origin.js';
 import { ANY_ELEMENT, printPath, type Pattern } from '../path/path.js';
 import type { Form } from '../rules/form.js';
+import { missingByLocale } from './by-locale.js';
 import type { Context } from './context.js';
 import type { Kind } from './kind.js';
 
@@ -57,20 +58,12 @@ export const missingLabel: Kind = {
   about: "A field with rules, or an element around it, has no label in a locale's own language.",
   remedy: 'Add a label for its path under `fields`.',
   example: 'title: { required: true }           # no label under "fields"',
-  *find(context) {
-    const { subject, likeness } = context;
-    const forms = subject.forms.map((form) => [form, named(form)] as const);
-    const labelled = new Map<Locale, boolean>();
-    const complete = new Set<Locale>();
-    for (const locale of subject.locales) {
-      // What a locale like this one has, it has too; what it has in files of its own, another with the same keys has in them.
-      const shape = likeness.shape(locale);
-      const own = labelled.get(shape) ?? hasAll(shape, context, forms);
-      labelled.set(shape, own);
-      if (own || complete.has(likeness.leader(locale))) continue;
-      const missing = [...missingIn(locale, context, forms)];
-      if (missing.length === 0) complete.add(locale);
-      yield* missing;
-    }
+  find: (context) => {
+    const forms = context.subject.forms.map((form) => [form, named(form)] as const);
+    return missingByLocale(
+      context,
+      (locale) => hasAll(locale, context, forms),
+      (locale) => missingIn(locale, context, forms),
+    );
   },
 };

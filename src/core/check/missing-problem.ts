@@ -1,6 +1,7 @@
 import { structureOf } from '../catalog/alike.js';
 import type { Remark } from '../finding.js';
 import type { Locale } from '../locale/tag.js';
+import { missingByLocale } from './by-locale.js';
 import type { Context, Subject } from './context.js';
 import type { Kind } from './kind.js';
 import { closest } from '../text/closest.js';
@@ -35,21 +36,12 @@ export const missingProblem: Kind = {
   about: "A problem of the whole request has no title or no detail in a locale's own language.",
   remedy: 'Add the text named under `problems`.',
   example: 'problems: { telescope-closed: { status: 409 } }  # no title',
-  *find(context) {
-    const { subject, likeness } = context;
-    const told = new Map<Locale, boolean>();
-    const complete = new Set<Locale>();
-    for (const locale of subject.locales) {
-      // What a locale like this one has, it has too; what it has in files of its own, another with the same keys has in them.
-      const shape = likeness.shape(locale);
-      const own = told.get(shape) ?? hasAll(shape, context);
-      told.set(shape, own);
-      if (own || complete.has(likeness.leader(locale))) continue;
-      const missing = [...missingIn(locale, subject)];
-      if (missing.length === 0) complete.add(locale);
-      yield* missing;
-    }
-  },
+  find: (context) =>
+    missingByLocale(
+      context,
+      (locale) => hasAll(locale, context),
+      (locale) => missingIn(locale, context.subject),
+    ),
 };
 
 export const unknownProblem: Kind = {
