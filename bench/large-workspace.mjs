@@ -8,7 +8,9 @@ const LOCALES =
   );
 
 const PROBLEMS =
-  'invalid-fields malformed-body empty-body wrong-media-type too-large not-found conflict not-allowed unexpected'.split(' ');
+  'invalid-fields malformed-body empty-body wrong-media-type too-large not-found conflict not-allowed unexpected not-judged'.split(
+    ' ',
+  );
 
 const problemTexts = (tag) =>
   Object.fromEntries(

@@ -65,6 +65,15 @@ await build({
   },
   footer: { js: '})' },
 });
+// What judges requests, in threads of its own.
+await build({
+  ...shared,
+  entryPoints: { 'judging-worker': 'src/http/judging/worker.ts' },
+  outExtension: { '.js': '.cjs' },
+  format: 'cjs',
+  define: { ZEITWORT_VERSION: JSON.stringify(version), 'import.meta.url': 'zwUrl' },
+  banner: { js: "const zwUrl=require('node:url').pathToFileURL(__filename).href;" },
+});
 // For browsers and API clients: nothing in them but themselves.
 await build({
   absWorkingDir: root,

@@ -33,6 +33,8 @@ export type Outcome =
       readonly form: readonly string[];
       readonly parameters: Readonly<Record<string, readonly string[]>>;
       readonly errors: readonly FieldError[];
+      /** How many violations the body does not tell, since there were too many. */
+      readonly more: number;
     }
   /** The service answered that something else is wrong. */
   | { readonly kind: 'problem'; readonly status: number; readonly code: string; readonly title: string; readonly detail: string }
@@ -163,9 +165,25 @@ interface Body {
   readonly code: string;
   /** What broke; absent where the body speaks of another problem. */
   readonly found?: readonly Found[];
+  readonly more?: number;
+}
+
+const countOf = (value: Loose): number => (typeof value === 'number' && value > 0 ? value : 0);
+
+/** The count of what is not told stands beside the errors: on top, in `meta` or `extensions`, or in the last record of a list. */
+function moreIn(value: Loose): number {
+  const last: Loose = Array.isArray(value) ? value.at(-1) : value;
+  if (!isBag(last)) return 0;
+  const { more, meta, extensions } = last;
+  return countOf(more) || countOf(isBag(meta) ? meta.more : 0) || countOf(isBag(extensions) ? extensions.more : 0);
 }
 
 function bodyOf(value: Loose, prefix: string): Body | undefined {
+  const body = layoutOf(value, prefix);
+  return body?.found ? { ...body, more: moreIn(value) } : body;
+}
+
+function layoutOf(value: Loose, prefix: string): Body | undefined {
   if (Array.isArray(value)) return listBody(value);
   if (!isBag(value)) return undefined;
   const [title, detail] = [textOf(value.title), textOf(value.detail)];
@@ -187,7 +205,12 @@ function listBody(records: readonly Loose[]): Body | undefined {
   const [first] = records;
   if (records.length > 0 && !(isBag(first) && 'field' in first && 'text' in first)) return undefined;
   if (isBag(first) && first.field === null) return { title: textOf(first.text), detail: '', code: textOf(first.code) };
-  return { title: '', detail: '', code: 'invalid-fields', found: fromList(records) };
+  return {
+    title: '',
+    detail: '',
+    code: 'invalid-fields',
+    found: fromList(records.filter((one, at) => at === 0 || !isBag(one) || countOf(one.more) === 0)),
+  };
 }
 
 function errorListBody(errors: readonly Loose[], prefix: string): Body | undefined {
@@ -213,7 +236,7 @@ const add = (into: Map<string, string[]>, key: string, text: string): void => {
   else into.set(key, [text]);
 };
 
-function invalid({ title, detail, found = [] }: Body, style: PathStyle): Outcome {
+function invalid({ title, detail, found = [], more = 0 }: Body, style: PathStyle): Outcome {
   const fields = new Map<string, string[]>();
   const parameters = new Map<string, string[]>();
   const form: string[] = [];
@@ -231,7 +254,7 @@ function invalid({ title, detail, found = [] }: Body, style: PathStyle): Outcome
     }
   }
   return {
-    ...{ kind: 'invalid', title, detail, form, errors: [...errors.values()] },
+    ...{ kind: 'invalid', title, detail, form, errors: [...errors.values()], more },
     fields: Object.fromEntries(fields),
     parameters: Object.fromEntries(parameters),
   };

@@ -12,7 +12,7 @@ import { violationsOf } from './exchange/violations/failure.js';
 import { fromSchemaOutput } from './exchange/violations/schema-output.js';
 import { fromZodIssues } from './exchange/violations/zod.js';
 import { complaint } from './workspace/complaint.js';
-import type { Evaluators } from './workspace/evaluation.js';
+import type { Judge } from './workspace/judging/judge.js';
 import { checkPack, readPack } from './workspace/packs.js';
 import { Rendering, workspaceRenderer, type FormRules, type Renderer, type Source, type Speaker } from './workspace/renderer.js';
 import { Workspace } from './workspace/workspace.js';
@@ -22,8 +22,10 @@ export type { FormRules, ProblemOptions, Rendered, Renderer, RenderOptions, Repo
 /** A workspace can also run payloads. */
 export interface WorkspaceRenderer extends Renderer {
   /**
-   * Holds a request against the rules of a form, and says what it broke, in the order of the document.
-   * @throws {Complaint} when there is none of that id
+   * Holds a request against the rules of a form, and says what it broke, in the order of the document; of many thousand
+   * violations the first thousand.
+   * @throws {Complaint} when there is none of that id, or a rule cannot be tried (a table is gone)
+   * @throws {OutOfTime} when that cannot be told within a second
    */
   violations(form: string, request: Request): Promise<readonly Violation[]>;
 }
@@ -35,11 +37,11 @@ export interface WorkspaceRenderer extends Renderer {
 export function openWorkspace(folder: string): WorkspaceRenderer {
   const workspace = Workspace.open(folder);
   const rendering = workspaceRenderer(workspace);
-  let evaluators: Promise<Evaluators> | undefined;
+  let judge: Promise<Judge> | undefined;
   const violations = async (form: string, request: Request): Promise<readonly Violation[]> => {
-    evaluators ??= import('./workspace/evaluation.js').then((module) => new module.Evaluators(workspace));
+    judge ??= import('./workspace/judging/rulings.js').then((module) => module.judgeOf(workspace));
     const index = workspace.form(form);
-    return (await evaluators).of(index)(request);
+    return (await judge).judge(index, request).violations;
   };
   return Object.assign(rendering, { violations });
 }

@@ -2,11 +2,12 @@ import type { Command } from 'commander';
 import { complaint } from '../workspace/complaint.js';
 import { normalPath, type Address } from '../workspace/edit/address.js';
 import type { Edits } from '../workspace/edit/edits.js';
+import { recover } from '../workspace/edit/journal.js';
 import { holdLock } from '../workspace/edit/lock.js';
 import { findWorkspace } from '../workspace/find.js';
 import type { Workspace } from '../workspace/workspace.js';
 import { openWorkspace, type WorkspaceOptions } from './options.js';
-import { counted, print } from './print/out.js';
+import { counted, print, say } from './print/out.js';
 
 export interface DryRunOptions {
   readonly dryRun?: boolean;
@@ -18,7 +19,11 @@ export function withDryRun(command: Command): Command {
 
 /** Opens a workspace to edit it: no other run can until this one ends, unless nothing will be written. */
 export function openToEdit(options: WorkspaceOptions & DryRunOptions): Workspace {
-  if (!options.dryRun) holdLock(findWorkspace(options.workspace ?? '.'));
+  if (!options.dryRun) {
+    const folder = findWorkspace(options.workspace ?? '.');
+    holdLock(folder, say);
+    recover(folder, say);
+  }
   return openWorkspace(options);
 }
 

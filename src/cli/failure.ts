@@ -1,4 +1,4 @@
-import { Complaint } from '../workspace/complaint.js';
+import { Complaint, oneLine } from '../workspace/complaint.js';
 
 /**
  * Says on stderr what stopped the program, in one sentence.
@@ -9,7 +9,7 @@ export function report(error: unknown, debug: boolean): number {
   const sentence =
     error instanceof Complaint
       ? error.message
-      : `something unexpected happened (${error instanceof Error ? error.message : String(error)}); run it again with --debug and tell the authors`;
+      : `something unexpected happened (${oneLine(error instanceof Error ? error.message : String(error))}); run it again with --debug and tell the authors`;
   process.stderr.write(`zeitwort: ${sentence}.\n`);
   if (debug && error instanceof Error) process.stderr.write(`${error.stack ?? ''}\n`);
   return 2;

@@ -3,7 +3,9 @@ import { Option, type Command } from 'commander';
 import type { Locale } from '../core/locale/tag.js';
 import { readingFailed } from '../workspace/files.js';
 import { WorkspaceFolder } from '../workspace/folder.js';
+import { isInterrupted } from '../workspace/scratch.js';
 import { Workspace } from '../workspace/workspace.js';
+import { say } from './print/out.js';
 
 export interface WorkspaceOptions {
   readonly workspace?: string;
@@ -19,14 +21,24 @@ export function formatOption(): Option {
   return new Option('--format <format>', 'how to print').choices(['text', 'json']).default('text');
 }
 
+/** Tells a reader that some files may be as they were before an edit, and some as after it; only who edits finishes it. */
+function tellInterrupted(folder: string): void {
+  if (isInterrupted(folder))
+    say('an edit was interrupted here; the next command that edits finishes it, or "zeitwort fix --recover finish|drop"');
+}
+
 /** Opens the workspace named, or the one around the current folder; files are named as one would name them from here. */
 export function openWorkspace({ workspace }: WorkspaceOptions): Workspace {
-  return Workspace.open(workspace ?? '.', process.cwd());
+  const opened = Workspace.open(workspace ?? '.', process.cwd());
+  tellInterrupted(opened.folder);
+  return opened;
 }
 
 /** The same without reading more than the settings. */
 export function openFolder({ workspace }: WorkspaceOptions): WorkspaceFolder {
-  return WorkspaceFolder.openFolder(workspace ?? '.', process.cwd());
+  const opened = WorkspaceFolder.openFolder(workspace ?? '.', process.cwd());
+  tellInterrupted(opened.folder);
+  return opened;
 }
 
 /** The locales asked for, or all of the workspace. */

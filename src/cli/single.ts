@@ -1,5 +1,5 @@
 import { Reading } from '../core/reading.js';
-import { evaluateUse, type Request } from '../core/rules/evaluate.js';
+import type { Request } from '../core/rules/evaluate.js';
 import type { FormIndex } from '../core/rules/form-index.js';
 import { codeOf, type Field, type RuleUse } from '../core/rules/form.js';
 import { typesOf } from '../core/rules/kinds.js';
@@ -9,7 +9,7 @@ import { printPath } from '../core/path/path.js';
 import { suggestion } from '../core/text/closest.js';
 import type { Violation } from '../core/violation/violation.js';
 import { complaint } from '../workspace/complaint.js';
-import type { Evaluators } from '../workspace/evaluation.js';
+import type { Judge } from '../workspace/judging/judge.js';
 import { loose, split } from './pairs.js';
 import { fieldAt } from './pick.js';
 
@@ -64,7 +64,7 @@ function useFor(rule: string, field: Field, pairs: readonly string[]): RuleUse {
  * Tries one rule on one value.
  * @throws {Complaint} when the form has no such field, there is no such rule, or it needs parameters
  */
-export function trySingle(form: FormIndex, options: SingleOptions, request: Request, made: Evaluators): Violation[] {
+export function trySingle(form: FormIndex, options: SingleOptions, request: Request, judge: Judge): readonly Violation[] {
   const { field: at, rule, value: typed, param } = options;
   if (at === undefined || rule === undefined || typed === undefined)
     throw complaint('wrong-use', ['to try one rule, name all of --field, --rule and --value']);
@@ -77,5 +77,5 @@ export function trySingle(form: FormIndex, options: SingleOptions, request: Requ
   }
   if (!VOCABULARY.get(use.rule)?.test)
     throw complaint('wrong-use', [`"${use.rule}" is a matter of whole schemas; try a payload in a file`]);
-  return evaluateUse(form, field, use, path, value, request, made.surroundings);
+  return judge.single(form, field, use, path, value, request);
 }

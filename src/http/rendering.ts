@@ -6,14 +6,19 @@ import { checkReport } from '../workspace/violations.js';
 import { readJson } from './body.js';
 import { problem, send, type Service } from './service.js';
 
+/** What came more than once comes as a list. */
 interface Query {
-  readonly locale?: string;
-  readonly shape?: string;
+  readonly locale?: string | readonly string[];
+  readonly shape?: string | readonly string[];
 }
+
+const first = (given: string | readonly string[] | undefined): string | undefined =>
+  typeof given === 'string' ? given : given?.[0];
 
 /** How a caller wants its answer: `?locale=` wins over `Accept-Language`, `?shape=` over the workspace's. */
 function wanted(request: FastifyRequest): RenderOptions {
-  const { locale, shape } = request.query as Query;
+  const query = request.query as Query;
+  const [locale, shape] = [first(query.locale), first(query.shape)];
   return {
     requestId: request.id,
     acceptLanguage: request.headers['accept-language'],

@@ -1,8 +1,10 @@
 import { randomUUID } from 'node:crypto';
 import type { Socket } from 'node:net';
+import { availableParallelism } from 'node:os';
 import fastify, { LogController, type FastifyInstance, type FastifyReply, type FastifyRequest } from 'fastify';
 import type { Logger } from 'pino';
 import { ERROR_STATUSES } from '../core/body/problems.js';
+import { DEFAULT_BUDGET } from '../workspace/judging/watch.js';
 import type { ProblemOptions, Rendered } from '../workspace/renderer.js';
 import { addForms } from './forms.js';
 import { addHealth } from './health.js';
@@ -20,15 +22,27 @@ export interface Limits {
   /** Milliseconds until a request must have come in whole. */
   readonly request: number;
   readonly connections: number;
+  /** Milliseconds that the judging of one request may take. */
+  readonly judging: number;
+  /** Requests judged at a time. */
+  readonly judges: number;
 }
 
-export const DEFAULT_LIMITS: Limits = { body: 1024 * 1024, headers: 16 * 1024, request: 10_000, connections: 1000 };
+export const DEFAULT_LIMITS: Limits = {
+  body: 1024 * 1024,
+  headers: 16 * 1024,
+  request: 10_000,
+  connections: 1000,
+  ...{ judging: DEFAULT_BUDGET, judges: Math.max(1, Math.min(4, availableParallelism() - 1)) },
+};
 
 export interface ServiceOptions {
   readonly served: ServedWorkspace;
   readonly limits: Limits;
   readonly log: Logger;
   readonly version: string;
+  /** Whether requests for a host are answered, by their `Host`; all are where absent. */
+  readonly hosts?: ((host: string | undefined) => boolean) | undefined;
 }
 
 /** What the routes share. */
@@ -36,8 +50,16 @@ export interface Service {
   readonly app: FastifyInstance;
   readonly served: ServedWorkspace;
   readonly version: string;
+  readonly log: Logger;
   /** Whether it is stopping: what came is answered, but no more should come. */
   stopping: boolean;
+}
+
+declare module 'fastify' {
+  interface FastifyRequest {
+    /** The path as logs may have it. */
+    shownPath: string;
+  }
 }
 
 /** Sends an answer as it was rendered. */
@@ -55,6 +77,13 @@ export function problem({ served }: Service, request: FastifyRequest, name: stri
   });
 }
 
+/** What is sent where not even a problem can be rendered: nothing of what went wrong, which is for the log. */
+const bare = (status: number): Rendered => ({
+  status,
+  headers: { 'content-type': 'application/problem+json' },
+  body: JSON.stringify({ type: 'about:blank', title: ERROR_STATUSES.get(status) ?? '', status }),
+});
+
 /** What Node's parser refused before there was a request: answered by hand, since nothing else is left. */
 function onClientError(error: NodeJS.ErrnoException, socket: Socket): void {
   if (error.code === 'ECONNRESET' || !socket.writable) {
@@ -62,14 +91,13 @@ function onClientError(error: NodeJS.ErrnoException, socket: Socket): void {
     return;
   }
   const status = error.code === 'HPE_HEADER_OVERFLOW' ? 431 : error.code === 'ERR_HTTP_REQUEST_TIMEOUT' ? 408 : 400;
-  const title = ERROR_STATUSES.get(status) ?? '';
-  const body = JSON.stringify({ type: 'about:blank', title, status });
-  const head = `HTTP/1.1 ${status} ${title}\r\nContent-Type: application/problem+json\r\nContent-Length: ${Buffer.byteLength(body)}\r\nConnection: close\r\n\r\n`;
+  const { body } = bare(status);
+  const head = `HTTP/1.1 ${status} ${ERROR_STATUSES.get(status) ?? ''}\r\nContent-Type: application/problem+json\r\nX-Content-Type-Options: nosniff\r\nContent-Length: ${Buffer.byteLength(body)}\r\nConnection: close\r\n\r\n`;
   socket.end(head + body);
 }
 
 /** Makes the service; nothing is kept between requests, so several can stand behind any load balancer. */
-export function makeService({ served, limits, log, version }: ServiceOptions): Service {
+export function makeService({ served, limits, log, version, hosts }: ServiceOptions): Service {
   const app = fastify({
     loggerInstance: log,
     logController: new LogController({ disableRequestLogging: true }),
@@ -81,19 +109,36 @@ export function makeService({ served, limits, log, version }: ServiceOptions): S
     forceCloseConnections: 'idle',
     genReqId: () => randomUUID(),
     clientErrorHandler: onClientError,
+    routerOptions: { maxParamLength: limits.headers },
+    // What the router refuses before there is a route: escapes that are none, for example.
+    frameworkErrors: (_, request, reply) => {
+      reply.header('x-content-type-options', 'nosniff');
+      void send(reply, problem(service, request, 'not-found'));
+    },
     http: { maxHeaderSize: limits.headers, connectionsCheckingInterval: Math.min(1000, limits.request) },
   }) as unknown as FastifyInstance;
   app.server.maxConnections = limits.connections;
   app.server.headersTimeout = limits.request;
-  const service: Service = { app, served, version, stopping: false };
+  const service: Service = { app, served, version, log, stopping: false };
 
   // Bodies stay as they came until their size and depth are known to be sane.
   app.removeAllContentTypeParsers();
   app.addContentTypeParser('*', { parseAs: 'buffer' }, (_, body, done) => {
     done(null, body);
   });
+  app.decorateRequest('shownPath', '');
   app.addHook('onRequest', (request, reply, done) => {
-    reply.header('request-id', request.id);
+    const [path = ''] = request.url.split('?');
+    request.shownPath = path;
+    // No browser takes an answer for a script or a page that is none.
+    reply.header('request-id', request.id).header('x-content-type-options', 'nosniff');
+    // Whoever keeps a connection should come back on another, which leads elsewhere by then.
+    if (service.stopping) reply.header('connection', 'close');
+    if (hosts && !hosts(request.headers.host)) {
+      const mistake = 'this service does not answer for the host named; start it with --allow-host';
+      void send(reply, problem(service, request, 'not-allowed', { members: { mistake } }));
+      return;
+    }
     done();
   });
   app.addHook('onResponse', (request, reply, done) => {
@@ -101,12 +146,11 @@ export function makeService({ served, limits, log, version }: ServiceOptions): S
       done();
       return;
     }
-    // Neither bodies nor query strings: either may hold what is secret.
-    const [path] = request.url.split('?');
+    // Neither bodies nor query strings: either may hold what is secret. A path is shown without its secret parameters.
     log.info({
       id: request.id,
       method: request.method,
-      path,
+      path: request.shownPath,
       status: reply.statusCode,
       ms: Math.round(reply.elapsedTime * 10) / 10,
     });
@@ -118,7 +162,12 @@ export function makeService({ served, limits, log, version }: ServiceOptions): S
     if (error.statusCode !== undefined && error.statusCode < 500)
       return send(reply, problem(service, request, 'malformed-body', { params: { located: 'no' } }));
     log.error({ id: request.id, err: error });
-    return send(reply, problem(service, request, 'unexpected'));
+    try {
+      return send(reply, problem(service, request, 'unexpected'));
+    } catch (worse) {
+      log.error({ id: request.id, err: worse });
+      return send(reply, bare(500));
+    }
   });
 
   addHealth(service);

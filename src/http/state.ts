@@ -1,38 +1,78 @@
+import { entriesOf } from '../core/catalog/catalog.js';
 import type { Pack } from '../core/pack/pack.js';
-import type { Violation } from '../core/violation/violation.js';
-import type { Request } from '../core/rules/evaluate.js';
 import type { Locale } from '../core/locale/tag.js';
-import { Evaluators } from '../workspace/evaluation.js';
+import { complaint } from '../workspace/complaint.js';
+import { CONFIG_FILE } from '../workspace/config.js';
 import { makePack, packText } from '../workspace/packs.js';
 import { RequestForms } from '../workspace/request-forms.js';
 import { workspaceRenderer, type Rendering } from '../workspace/renderer.js';
+import { tableProblems } from '../workspace/judging/trial.js';
+import { Tables } from '../workspace/tables.js';
 import { Workspace } from '../workspace/workspace.js';
+import type { Brief } from './judging/job.js';
+import { Judges } from './judging/judges.js';
+
+/** How requests are judged. */
+export interface Judging {
+  /** Milliseconds for one request. */
+  readonly budget: number;
+  /** Requests at a time. */
+  readonly atOnce: number;
+}
+
+/** The workspace as the workers need it. Every form is made ready first: what schemas refer to is read then. */
+function briefOf(workspace: Workspace, { budget }: Judging, avoided: Brief['avoided']): Brief {
+  Array.from(workspace.forms.values());
+  const { config, sources } = workspace;
+  const read = [...sources].filter(([file]) => file !== CONFIG_FILE && !workspace.catalogs.some((one) => one.file === file));
+  return {
+    rules: workspace.files(config.rules),
+    texts: [...read, ...Tables.inFolder(workspace.folder, config.tables).texts()],
+    ...{ tables: config.tables, zone: config.zone, budget, avoided },
+  };
+}
 
 /** One reading of a workspace with all that answers are made with. It never changes: a reload makes another. */
 export class Reading {
   readonly renderer: Rendering;
   readonly routes: RequestForms;
-  private readonly evaluators: Evaluators;
   private document: object | undefined;
   private readonly packs = new Map<Locale, { readonly pack: Pack; readonly text: string }>();
 
-  constructor(readonly workspace: Workspace) {
+  private constructor(
+    readonly workspace: Workspace,
+    readonly judges: Judges,
+  ) {
     this.renderer = workspaceRenderer(workspace);
     this.routes = new RequestForms(workspace.forms);
-    this.evaluators = new Evaluators(workspace);
   }
 
-  /** Looks at the rules' regular expressions beforehand, so that harmless ones need no watch. */
-  async prepare(): Promise<this> {
-    const regexes = [...this.workspace.forms.values()].flatMap(({ form }) =>
-      form.fields.flatMap(({ uses }) => uses.flatMap(({ params }) => (typeof params.regex === 'string' ? [params.regex] : []))),
-    );
-    await this.evaluators.guard.prepare(regexes);
-    return this;
+  /**
+   * Makes a reading of a workspace, with everything tried that it will run.
+   * @throws {Complaint} with what cannot be run
+   */
+  static async of(workspace: Workspace, judging: Judging, avoided: Brief['avoided'] = []): Promise<Reading> {
+    const [table] = tableProblems(workspace);
+    if (table) throw complaint('wrong-content', [table.message], table.spot && workspace.place(table.spot));
+    const judges = await Judges.start(briefOf(workspace, judging, avoided), judging.atOnce);
+    if (judges instanceof Judges) return new Reading(workspace, judges);
+    throw complaint('wrong-content', [judges.failures[0] ?? 'requests cannot be judged']);
   }
 
-  violations(form: string, request: Request): readonly Violation[] {
-    return this.evaluators.of(this.workspace.form(form))(request);
+  /** The first text that cannot be formatted, with its place; such a one counts as absent. */
+  brokenText(): string | undefined {
+    for (const catalog of this.workspace.catalogs)
+      for (const entry of entriesOf(catalog))
+        if (entry.error) {
+          const place = this.workspace.place({ ...entry.origin, at: 'value', offset: entry.error.offset });
+          return complaint('wrong-content', [`${entry.error.problem}: ${entry.error.remedy}`], place).message;
+        }
+    return undefined;
+  }
+
+  /** Ends what runs for it, once what is under way is answered. */
+  close(): void {
+    this.judges.close();
   }
 
   /** The service's OpenAPI document, made when it is first asked for. */
@@ -59,12 +99,13 @@ export class ServedWorkspace {
   private constructor(
     private readonly folder: string,
     private reading: Reading,
+    private readonly judging: Judging,
   ) {}
 
   /** @throws {Complaint} when the workspace cannot be read */
-  static async open(folder: string, shownFrom: string): Promise<ServedWorkspace> {
-    const reading = await new Reading(Workspace.open(folder, shownFrom)).prepare();
-    return new ServedWorkspace(reading.workspace.folder, reading);
+  static async open(folder: string, shownFrom: string, judging: Judging): Promise<ServedWorkspace> {
+    const reading = await Reading.of(Workspace.open(folder, shownFrom), judging);
+    return new ServedWorkspace(reading.workspace.folder, reading, judging);
   }
 
   get current(): Reading {
@@ -74,11 +115,25 @@ export class ServedWorkspace {
   /** Reads the workspace anew; where that fails the last good reading is kept, and the reason returned. */
   async reload(): Promise<string | undefined> {
     try {
-      this.reading = await new Reading(Workspace.open(this.folder)).prepare();
+      const before = this.reading;
+      const next = await Reading.of(Workspace.open(this.folder), this.judging, before.judges.avoided);
+      const broken = next.brokenText();
+      // A text that was whole before speaks on until it is mended; one that was broken all along must not hold up the rest.
+      if (broken !== undefined && before.brokenText() === undefined) {
+        next.close();
+        return (this.trouble = broken);
+      }
+      this.reading = next;
+      before.close();
       this.trouble = undefined;
     } catch (error) {
       this.trouble = error instanceof Error ? error.message : String(error);
     }
     return this.trouble;
+  }
+
+  /** Ends what runs for the reading at hand. */
+  close(): void {
+    this.reading.close();
   }
 }

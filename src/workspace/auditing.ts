@@ -9,7 +9,8 @@ import { readHar } from '../exchange/recordings/har.js';
 import { readLines, RecordingError } from '../exchange/recordings/lines.js';
 import { complaint } from './complaint.js';
 import { workspaceContract } from './contracts.js';
-import { Evaluators } from './evaluation.js';
+import { judgeOf } from './judging/rulings.js';
+import { OutOfTime } from './judging/watch.js';
 import { readingFailed, readText } from './files.js';
 import { gathered } from './parameters.js';
 import { parsePayload } from './payload.js';
@@ -52,7 +53,7 @@ function breaksOf(workspace: Workspace, shape: string): Contract['breaks'] {
 }
 
 function expectedOf(workspace: Workspace, routes: RequestForms): Contract['expected'] {
-  const evaluators = new Evaluators(workspace);
+  const judge = judgeOf(workspace);
   return ({ endpoint, query, sent }) => {
     const [method = '', target = ''] = endpoint?.split(' ') ?? [];
     const match = routes.find(method, target);
@@ -61,9 +62,13 @@ function expectedOf(workspace: Workspace, routes: RequestForms): Contract['expec
     if ('problem' in payload) return undefined;
     // Headers are kept by few recordings, so rules about them are not held against the answer.
     const request = { body: payload.value, query: gathered(new URLSearchParams(query ?? '')), path: match.segments };
-    return evaluators
-      .of(match.form)(request)
-      .filter(({ in: place }) => place !== 'header').length;
+    try {
+      const { violations, more } = judge.judge(match.form, request);
+      return Math.min(violations.filter(({ in: place }) => place !== 'header').length + more, workspace.config.body.most);
+    } catch (error) {
+      if (error instanceof OutOfTime) return undefined;
+      throw error;
+    }
   };
 }
 

@@ -1,3 +1,5 @@
+import { cleaned } from '../core/text/value.js';
+
 /** A place in a file; line and column count from 1, columns in UTF-16 units. */
 export interface FilePlace {
   readonly file: string;
@@ -21,12 +23,17 @@ const REASONS = {
   'wrong-content': (problem: string) => problem,
   'wrong-tag': (problem: string) => problem,
   'outside-workspace': (name: string) => `"${name}" leads out of the workspace; name files below zeitwort.yaml`,
+  'linked-outside': (name: string) => `${name} is a link that leads out of the workspace; put a copy of the file in its place`,
+  'link-elsewhere': (name: string) => `${name} leads to another folder through a link; name the file that is meant`,
+  'no-file': (what: string) => `${what} is no regular file (a pipe or a device, perhaps); put a file in its place`,
+  'too-large-file': (what: string, most: string) => `${what} is larger than ${most}; no file of a workspace is`,
   'nothing-matches': (glob: string) => `no file matches "${glob}"; correct it, or add the file`,
   'unknown-form': (id: string, near: string, known: string) =>
     `there is no form "${id}"${near}; the forms are ${known || 'none yet'}`,
   'unknown-path': (path: string, form: string, near: string) => `the form "${form}" has no field at ${path}${near}`,
   'unknown-locale': (tag: string, known: string) => `this workspace does not speak ${tag}; its languages are ${known}`,
   'not-empty': (file: string) => `${file} is there already; choose another folder`,
+  'scratch-refused': (what: string, why: string) => `${what} is not used, since ${why}; remove it, and it is made anew`,
   'not-writable': (what: string, why: string) => `${what} cannot be written (${why}); check the folder`,
   'wrong-use': (problem: string) => problem,
 } as const;
@@ -41,12 +48,22 @@ export class Complaint extends Error {
     readonly sentence: string,
     readonly place?: FilePlace,
   ) {
-    super(place ? `${placed(place)}: ${sentence}` : sentence);
+    super(place ? `${oneLine(placed(place))}: ${sentence}` : sentence);
   }
+}
+
+/** The longest sentence that is said. */
+const LONGEST = 600;
+const LONGEST_WORD = 200;
+
+/** What is echoed came from anywhere: one line, without what a terminal takes for orders. */
+export function oneLine(text: string): string {
+  const words = cleaned(text.slice(0, 100 * LONGEST)).replace(/\S{200,}/g, (word) => `${word.slice(0, LONGEST_WORD)}…`);
+  return words.length > LONGEST ? `${words.slice(0, LONGEST)}…` : words;
 }
 
 /** Makes a complaint out of the table. */
 export function complaint<R extends Reason>(reason: R, words: Parameters<(typeof REASONS)[R]>, place?: FilePlace): Complaint {
   const sentenceOf: (...words: string[]) => string = REASONS[reason];
-  return new Complaint(reason, sentenceOf(...words).replace(/\.$/, ''), place);
+  return new Complaint(reason, oneLine(sentenceOf(...words)).replace(/\.$/, ''), place);
 }

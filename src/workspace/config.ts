@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { LocaleError, parseLocale, type Locale } from '../core/locale/tag.js';
 import { distance } from 'fastest-levenshtein';
+import { MOST_SAID, MOST_TOLD } from '../core/body/answer.js';
 import { ERROR_STATUSES, PROBLEM_STATUSES } from '../core/body/problems.js';
 import type { Shape } from '../core/body/shapes/shape.js';
 import { SHAPES } from '../core/body/shapes/shapes.js';
@@ -10,6 +11,7 @@ import { FINDING_KINDS as KIND_NAMES } from '../core/finding.js';
 import { parsePattern, type Pattern } from '../core/path/path.js';
 import { closest, suggestion } from '../core/text/closest.js';
 import { complaint } from './complaint.js';
+import { globTrouble } from './globs.js';
 import { positionAt } from './position.js';
 import { yamlLocator, parseYaml } from './yaml.js';
 import { explainIssue, ONCE } from './zod-issues.js';
@@ -38,8 +40,9 @@ const zone = z.string().refine(
   { error: 'this is no time zone; write one such as UTC or Europe/Warsaw' },
 );
 
-const inside = z.string().refine((glob) => !/^([/\\]|[A-Za-z]:)/.test(glob) && !glob.split(/[/\\]/).includes('..'), {
-  error: 'this leads out of the workspace; name files below zeitwort.yaml',
+const inside = z.string().superRefine((glob, context) => {
+  const trouble = globTrouble(glob);
+  if (trouble !== undefined) context.addIssue({ code: 'custom', message: trouble });
 });
 
 const globs = z.union([z.array(inside), inside.transform((one) => [one])]);
@@ -60,6 +63,11 @@ const htmlSchema = z.strictObject({
 const bodySchema = z.strictObject({
   shape: z.string().default('problem'),
   each: z.enum(['all', 'first']).default('all'),
+  most: z
+    .int()
+    .min(1, { error: 'one violation is told at least' })
+    .max(MOST_SAID, { error: `no more than ${MOST_SAID} violations are told` })
+    .default(MOST_TOLD),
   audience: z.enum(['client', 'developer']).default('client'),
   typeBase: z.url({ error: 'this is no URI; write one such as https://errors.harrowfell.example/' }).optional(),
   prefix: z.string().default('/data/attributes'),

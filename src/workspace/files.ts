@@ -1,19 +1,42 @@
-import { readFileSync, realpathSync } from 'node:fs';
+import { closeSync, constants, fstatSync, lstatSync, openSync, readFileSync, realpathSync } from 'node:fs';
 import path from 'node:path';
-import { complaint } from './complaint.js';
-
-const code = (error: unknown): string => (error instanceof Error && 'code' in error ? String(error.code) : String(error));
+import { complaint, Complaint } from './complaint.js';
+import { codeOf } from './system-error.js';
 
 /** Turns what the file system refused into a complaint about the file. */
 export function readingFailed(file: string, error: unknown): Error {
-  switch (code(error)) {
+  switch (codeOf(error)) {
     case 'ENOENT':
     case 'ENOTDIR':
       return complaint('not-found', [file]);
+    case 'ENXIO':
+      return complaint('no-file', [file]);
+    case 'ELOOP':
+      return complaint('not-readable', [file, 'it is a link that leads to itself']);
     case 'EISDIR':
       return complaint('is-folder', [file]);
     default:
-      return complaint('not-readable', [file, code(error)]);
+      return complaint('not-readable', [file, codeOf(error) || String(error)]);
+  }
+}
+
+/** What may be read: anything where somebody named it, plain files only where a workspace does. */
+export type Kind = 'any' | 'plain';
+
+/** The largest file of a workspace, in MiB. */
+const MOST_MIB = 256;
+
+/** Reads a file that is one: a pipe would be waited for, and a device has no end. */
+function readPlain(file: string, named: string): Buffer {
+  const handle = openSync(file, constants.O_RDONLY | constants.O_NONBLOCK);
+  try {
+    const stat = fstatSync(handle);
+    if (stat.isDirectory()) throw complaint('is-folder', [named]);
+    if (!stat.isFile()) throw complaint('no-file', [named]);
+    if (stat.size > MOST_MIB * 1024 * 1024) throw complaint('too-large-file', [named, `${MOST_MIB} MiB`]);
+    return readFileSync(handle);
+  } finally {
+    closeSync(handle);
   }
 }
 
@@ -23,11 +46,11 @@ export function readingFailed(file: string, error: unknown): Error {
  * @param named what it is called in sentences
  * @throws {Complaint}
  */
-export function readBytes(file: string, named: string): Buffer {
+export function readBytes(file: string, named: string, kind: Kind = 'any'): Buffer {
   try {
-    return readFileSync(file === '-' ? 0 : file);
+    return kind === 'plain' ? readPlain(file, named) : readFileSync(file === '-' ? 0 : file);
   } catch (error) {
-    throw readingFailed(named, error);
+    throw error instanceof Complaint ? error : readingFailed(named, error);
   }
 }
 
@@ -49,8 +72,8 @@ const utf8 = new TextDecoder('utf-8', { fatal: true });
  * @param holds what it should hold, for the sentence about an empty one
  * @throws {Complaint}
  */
-export function readText(file: string, named: string, holds: string): string {
-  const text = decodeText(readBytes(file, named));
+export function readText(file: string, named: string, holds: string, kind: Kind = 'any'): string {
+  const text = decodeText(readBytes(file, named, kind));
   if (text === undefined) throw complaint('not-utf8', [], { file: named });
   if (text.trim() === '') throw complaint('empty', [holds], { file: named });
   return text;
@@ -63,11 +86,30 @@ export function displayName(file: string, from: string): string {
   return shown.split(path.sep).join('/');
 }
 
+/** Whether a path lies inside a folder; both are real paths, links followed. */
+export function isBelow(folder: string, real: string): boolean {
+  const relative = path.relative(folder, real);
+  return relative !== '' && relative.split(path.sep)[0] !== '..' && !path.isAbsolute(relative);
+}
+
 /** Whether a file is there and lies in the folder, links followed. */
 export function isInside(folder: string, file: string): boolean {
   try {
-    const relative = path.relative(realpathSync(folder), realpathSync(path.join(folder, file)));
-    return relative !== '' && !relative.startsWith('..') && !path.isAbsolute(relative);
+    return isBelow(realpathSync(folder), realpathSync(path.join(folder, file)));
+  } catch {
+    return false;
+  }
+}
+
+/** Whether a file is there and lies outside of the folder, links followed. */
+export function leadsOut(folder: string, file: string): boolean {
+  const whole = path.join(folder, file);
+  return lstatSync(whole, { throwIfNoEntry: false }) !== undefined && existsThere(whole) && !isInside(folder, file);
+}
+
+function existsThere(file: string): boolean {
+  try {
+    return realpathSync(file) !== '';
   } catch {
     return false;
   }

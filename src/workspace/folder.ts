@@ -1,12 +1,12 @@
+import { lstatSync, realpathSync } from 'node:fs';
 import path from 'node:path';
-import { globSync } from 'tinyglobby';
 import type { Locale } from '../core/locale/tag.js';
 import type { Spot } from '../core/origin.js';
 import { complaint, type FilePlace } from './complaint.js';
 import { CONFIG_FILE, readConfig, type Config } from './config.js';
-import { recover } from './edit/journal.js';
-import { displayName, readText } from './files.js';
+import { displayName, leadsOut, readText } from './files.js';
 import { findWorkspace } from './find.js';
+import { filesMatching } from './globs.js';
 import { starterFile } from './installed.js';
 import { jsonLocator } from './json.js';
 import { Lines } from './position.js';
@@ -17,12 +17,22 @@ export const isYaml = (file: string): boolean => /\.ya?ml$/i.test(file);
 
 const STARTER = /^starter\/(.+)\.json$/;
 
+/** Whether no link stands between a folder and another inside it. */
+function isWithoutLinks(root: string, folder: string): boolean {
+  try {
+    return realpathSync(folder) === path.join(realpathSync(root), path.relative(root, folder));
+  } catch {
+    return false;
+  }
+}
+
 /** The folder of a workspace and its settings; the files are known by name and read when somebody asks. */
 export class WorkspaceFolder {
   /** The text of each file read, by its name in the workspace. */
   readonly sources = new Map<string, string>();
   private readonly locators = new Map<string, { offsetOf: (spot: Spot) => number; lines: Lines }>();
   private readonly spoken: SpokenLocales;
+  private readonly plainFolders = new Map<string, boolean>();
 
   protected constructor(
     /** The folder, as an absolute path. */
@@ -37,10 +47,8 @@ export class WorkspaceFolder {
   protected static settings(from: string, shownFrom: string): { folder: string; config: Config; text: string } {
     const folder = findWorkspace(from);
     const file = path.join(folder, CONFIG_FILE);
-    // A run that was killed while it wrote several files may have left some of them to write.
-    recover(folder);
     const named = displayName(file, shownFrom);
-    const text = readText(file, named, 'the settings of the workspace');
+    const text = readText(file, named, 'the settings of the workspace', 'plain');
     return { folder, config: readConfig(text, named), text };
   }
 
@@ -58,10 +66,10 @@ export class WorkspaceFolder {
   /** The files that globs of the settings name, in order. */
   files(globs: readonly string[]): string[] {
     const found = globs.flatMap((glob) => {
-      const files = globSync([glob], { cwd: this.folder, followSymbolicLinks: false, expandDirectories: false });
+      const files = filesMatching(this.folder, glob);
       if (files.length === 0 && !/[*?{[(]/.test(glob))
         throw complaint('nothing-matches', [glob], { file: this.shown(CONFIG_FILE) });
-      return files.sort();
+      return files;
     });
     return [...new Set(found)];
   }
@@ -71,11 +79,28 @@ export class WorkspaceFolder {
     return displayName(path.join(this.folder, file), this.shownFrom);
   }
 
-  /** Reads a file of the workspace and keeps its text, for places. */
+  /**
+   * Reads a file of the workspace and keeps its text, for places.
+   * @throws {Complaint} when it is none, or lies elsewhere once links are followed
+   */
   readFile(file: string, holds: string): string {
-    const text = readText(path.join(this.folder, file), this.shown(file), holds);
+    const text = this.readOwn(file, this.shown(file), holds);
     this.sources.set(file, text);
     return text;
+  }
+
+  /** Whether a file is no link, in a folder of the workspace that is none; folders are looked at once. */
+  private isPlainly(file: string): boolean {
+    const folder = path.dirname(file);
+    let plain = this.plainFolders.get(folder);
+    if (plain === undefined) this.plainFolders.set(folder, (plain = isWithoutLinks(this.folder, folder)));
+    return plain && lstatSync(file, { throwIfNoEntry: false })?.isFile() === true;
+  }
+
+  private readOwn(file: string, named: string, holds: string): string {
+    const whole = path.join(this.folder, file);
+    if (!this.isPlainly(whole) && leadsOut(this.folder, file)) throw complaint('linked-outside', [named]);
+    return readText(whole, named, holds, 'plain');
   }
 
   /**
@@ -91,8 +116,7 @@ export class WorkspaceFolder {
     if (known !== undefined) return known;
     const starter = STARTER.exec(file)?.[1];
     try {
-      const onDisk = starter === undefined ? path.join(this.folder, file) : starterFile(starter);
-      const text = readText(onDisk, file, 'texts');
+      const text = starter === undefined ? this.readOwn(file, file, 'texts') : readText(starterFile(starter), file, 'texts');
       this.sources.set(file, text);
       return text;
     } catch {

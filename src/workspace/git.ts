@@ -3,6 +3,38 @@ import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { complaint } from './complaint.js';
+import { SCRATCH } from './scratch.js';
+
+/** The settings of a repository, by name, that git runs programs for. */
+const RUNS =
+  /^(?:filter\..*\.(?:clean|smudge|process)|diff\..*\.(?:command|textconv)|diff\.external|core\.(?:fsmonitor|sshcommand|gitproxy|alternaterefscommand))$/is;
+
+const known = new Map<string, readonly string[]>();
+
+/**
+ * Switches off what a repository's own settings would have git run: it came with the folder, as hooks do, and to look at
+ * differences is no reason to run anything. Settings of the user and of the machine hold.
+ */
+function harmless(folder: string): readonly string[] {
+  const kept = known.get(folder);
+  if (kept) return kept;
+  let names: string[] = [];
+  for (const scope of ['--local', '--worktree']) {
+    try {
+      const listed = execFileSync('git', ['config', scope, '--includes', '--name-only', '--list', '-z'], {
+        cwd: folder,
+        stdio: ['ignore', 'pipe', 'ignore'],
+      });
+      names = names.concat(listed.toString('utf8').split('\0'));
+    } catch {
+      // There is no repository, or no settings of this kind; git itself says so if it matters.
+    }
+  }
+  const off = [...new Set(names.filter((name) => RUNS.test(name)))].flatMap((name) => ['-c', `${name}=`]);
+  const always = ['--no-pager', '-c', 'core.fsmonitor=false', '-c', 'core.hooksPath=/dev/null'];
+  known.set(folder, [...off, ...always]);
+  return [...off, ...always];
+}
 
 /**
  * Asks git about the repository that a folder is in.
@@ -10,7 +42,11 @@ import { complaint } from './complaint.js';
  */
 export function git(folder: string, args: readonly string[], purpose: string): Buffer {
   try {
-    return execFileSync('git', args, { cwd: folder, stdio: ['ignore', 'pipe', 'pipe'], maxBuffer: 1024 * 1024 * 1024 });
+    return execFileSync('git', [...harmless(folder), ...args], {
+      cwd: folder,
+      stdio: ['ignore', 'pipe', 'pipe'],
+      maxBuffer: 1024 * 1024 * 1024,
+    });
   } catch (error) {
     const said = error instanceof Error && 'stderr' in error ? String(error.stderr).trim().split('\n')[0] : '';
     throw complaint('wrong-use', [
@@ -32,7 +68,10 @@ export function atRevision<T>(folder: string, revision: string, work: (folder: s
     .toString()
     .trim();
   const listed = git(folder, ['ls-tree', '-r', '-z', '--name-only', commit, '--', '.'], purpose).toString('utf8').split('\0');
-  const files = listed.filter((file) => WANTED.test(file));
+  // Neither what a check or an edit kept, nor names that lead elsewhere.
+  const files = listed.filter(
+    (file) => WANTED.test(file) && !file.split('/').some((part) => part === '..' || part.toLowerCase() === SCRATCH),
+  );
   if (!files.includes('zeitwort.yaml'))
     throw complaint('wrong-use', [`there is no zeitwort.yaml in this folder at ${revision}; name a later revision`]);
   const place = mkdtempSync(path.join(tmpdir(), 'zeitwort-'));

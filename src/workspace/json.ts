@@ -1,7 +1,12 @@
 import { findNodeAtLocation, parse, parseTree, printParseErrorCode, visit, type Node, type ParseError } from 'jsonc-parser';
 import type { Spot } from '../core/origin.js';
 import { complaint } from './complaint.js';
+import { tooDeepAt } from './nesting.js';
 import { positionAt } from './position.js';
+
+/** Nothing that somebody wrote is nested deeper, and the parser that tells places descends by itself. */
+export const DEEPEST = 1000;
+const TOO_DEEP = `it is nested deeper than ${DEEPEST} levels`;
 
 const COMMENTS = { allowTrailingComma: true, allowEmptyContent: false };
 
@@ -38,6 +43,8 @@ export function parseJson(text: string, file: string, comments: boolean): unknow
   try {
     return JSON.parse(text) as unknown;
   } catch {
+    const deep = tooDeepAt(text, DEEPEST);
+    if (deep !== undefined) throw complaint('broken-json', [TOO_DEEP], { file, ...positionAt(text, deep) });
     // Either it has comments, or the other parser tells what is wrong and where; JSON.parse names only an offset, if that.
     const errors: ParseError[] = [];
     const value = parse(text, errors, comments ? COMMENTS : { disallowComments: true, allowTrailingComma: false }) as unknown;
@@ -64,7 +71,8 @@ function propertiesNamed(object: Node | undefined, name: string | number): Node[
 
 /** Finds offsets of spots in the text of a JSON file; of what is not there, that of the nearest thing around it. */
 export function jsonLocator(text: string): (spot: Spot) => number {
-  const root = parseTree(text, [], COMMENTS);
+  // The parser descends by itself; what is nested without end has one place, its beginning.
+  const root = tooDeepAt(text, DEEPEST) === undefined ? parseTree(text, [], COMMENTS) : undefined;
   return (spot) => (root ? locate(root, text, spot) : 0);
 }
 
@@ -124,6 +132,7 @@ export function mayRepeatKeys(text: string, members: number): boolean {
 export function duplicateKeys(text: string): { keys: (string | number)[]; nth: number }[] {
   const found: { keys: (string | number)[]; nth: number }[] = [];
   const open: Map<string, number>[] = [];
+  if (tooDeepAt(text, DEEPEST) !== undefined) return found;
   visit(
     text,
     {

@@ -35,7 +35,9 @@ export function makePack(workspace: Workspace, locale: Locale, only?: readonly s
 }
 
 /** A pack as an ES module, for bundlers: what is not used of the page is not in it. */
-export const packModule = (pack: Pack): string => `// Written by "zeitwort pack".\nexport default ${JSON.stringify(pack)};\n`;
+export const packModule = (pack: Pack): string =>
+  // Not as a literal: there a member called __proto__ would be no member.
+  `// Written by "zeitwort pack".\nexport default JSON.parse(${JSON.stringify(JSON.stringify(pack))});\n`;
 
 /** A pack as it is written into its file. */
 export const packText = (pack: Pack): string => `${JSON.stringify(pack, undefined, 1)}\n`;

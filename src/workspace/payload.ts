@@ -1,6 +1,7 @@
 import { complaint, Complaint } from './complaint.js';
 import { decodeText, readBytes } from './files.js';
 import { parseJson } from './json.js';
+import { tooDeepAt } from './nesting.js';
 import { positionAt } from './position.js';
 
 /** Lists and objects inside each other; nobody's request is as deep, and programs that read it may fall over it. */
@@ -17,28 +18,10 @@ export type Payload =
       readonly column?: number | undefined;
     };
 
-/** Where a JSON text is nested deeper than allowed; nothing where it is not. It is looked at before any parser sees it. */
-export function tooDeepAt(text: string, deepest = DEEPEST_PAYLOAD): number | undefined {
-  let depth = 0;
-  let quoted = false;
-  for (let at = 0; at < text.length; at++) {
-    const unit = text.charCodeAt(at);
-    if (quoted) {
-      if (unit === 0x5c) at += 1;
-      else if (unit === 0x22) quoted = false;
-    } else if (unit === 0x22) quoted = true;
-    else if (unit === 0x5b || unit === 0x7b) {
-      depth += 1;
-      if (depth > deepest) return at;
-    } else if (unit === 0x5d || unit === 0x7d) depth -= 1;
-  }
-  return undefined;
-}
-
 /** Reads a request's body as JSON (RFC 8259). */
 export function parsePayload(text: string): Payload {
   if (text.trim() === '') return { problem: 'empty-body', reason: 'the payload is empty' };
-  const deep = tooDeepAt(text);
+  const deep = tooDeepAt(text, DEEPEST_PAYLOAD);
   if (deep !== undefined) {
     const reason = `the payload is nested deeper than ${DEEPEST_PAYLOAD} levels`;
     return { problem: 'too-large', reason, ...positionAt(text, deep) };

@@ -1,4 +1,5 @@
 import { answerProblem, answerViolations, type Answer, type AnswerOptions, type Occasion } from '../core/body/answer.js';
+import { memberTrouble } from '../core/body/problems.js';
 import type { Shape, ShapeOptions } from '../core/body/shapes/shape.js';
 import { SHAPES } from '../core/body/shapes/shapes.js';
 import type { Texts } from '../core/catalog/texts.js';
@@ -19,6 +20,8 @@ export interface Report {
   /** A URI reference for this occurrence (RFC 9457 section 3.1.5). */
   readonly instance?: string;
   readonly violations: readonly Violation[];
+  /** How many more there are than those given. */
+  readonly more?: number;
 }
 
 export interface RenderOptions {
@@ -99,6 +102,14 @@ export interface Source {
   readonly style: (name: string | undefined) => { readonly shape: Shape; readonly options: ShapeOptions };
 }
 
+/** @throws {Complaint} for names of members that the body tells itself, or that it cannot hold */
+export function checkMembers(members: Readonly<Record<string, unknown>> | undefined, shape: Shape): void {
+  for (const name of Object.keys(members ?? {})) {
+    const trouble = memberTrouble(name, shape.name);
+    if (trouble !== undefined) throw complaint('wrong-use', [trouble]);
+  }
+}
+
 /** Renders answers out of a workspace or packs. */
 export class Rendering implements Renderer {
   private readonly spoken: SpokenLocales;
@@ -150,12 +161,13 @@ export class Rendering implements Renderer {
     return { instance, requestId, ...(time === undefined && !own ? {} : { time: time ?? new Date().toISOString() }) };
   }
 
-  render({ form: id, instance, violations }: Report, options: RenderOptions = {}): Rendered {
+  render({ form: id, instance, violations, more }: Report, options: RenderOptions = {}): Rendered {
     const locale = this.localeFor(options);
     const speaker = this.source.speaker(locale);
     const sentences = speaker.sentences(this.formIn(speaker, id));
     const occasion = this.occasion(options, instance);
-    return this.send(answerViolations(violations, locale, sentences, speaker.texts, speaker.options, occasion), options);
+    const answer = answerViolations(violations, locale, sentences, speaker.texts, speaker.options, occasion, more);
+    return this.send(answer, options);
   }
 
   renderProblem(problem: string, options: ProblemOptions = {}): Rendered {
@@ -166,6 +178,7 @@ export class Rendering implements Renderer {
         `there is no problem "${problem}"${suggestion(problem, how.statuses.keys())}; declare it under "problems" in zeitwort.yaml`,
       ]);
     const { params = {}, form = '', instance, members } = options;
+    checkMembers(members, this.source.style(options.shape).shape);
     const occasion = { ...this.occasion(options, instance), members };
     return this.send(answerProblem(problem, params, locale, form, texts, how, occasion), options);
   }

@@ -7,7 +7,7 @@ import type { Entry } from '../core/catalog/entry.js';
 import { TRANSLATION_STATES, type TranslationState } from '../core/catalog/state.js';
 import type { Reviewed } from '../core/check/context.js';
 import { complaint } from './complaint.js';
-import { readText, reviewFileOf } from './files.js';
+import { reviewFileOf } from './files.js';
 import type { WorkspaceFolder } from './folder.js';
 
 export type ReviewState = TranslationState;
@@ -97,7 +97,7 @@ export function readReviews(folder: WorkspaceFolder, catalogs: readonly Catalog[
   for (const { file } of catalogs) {
     const name = reviewFileOf(file);
     const onDisk = path.join(folder.folder, name);
-    if (existsSync(onDisk)) reviews.set(file, Review.parse(readText(onDisk, folder.shown(name), 'a review'), folder.shown(name)));
+    if (existsSync(onDisk)) reviews.set(file, Review.parse(folder.readFile(name, 'a review'), folder.shown(name)));
   }
   return reviews;
 }

@@ -3,8 +3,9 @@ import { parse } from 'csv-parse/sync';
 import { isObject, described } from '../core/reading.js';
 import { cell, LookupTable } from '../core/rules/table.js';
 import { suggestion } from '../core/text/closest.js';
+import { delimiterOf } from '../exchange/delimiter.js';
 import { complaint } from './complaint.js';
-import { isInside, readText } from './files.js';
+import { leadsOut, readText } from './files.js';
 import { parseJson } from './json.js';
 
 function fromCsv(text: string, named: string): LookupTable {
@@ -14,7 +15,7 @@ function fromCsv(text: string, named: string): LookupTable {
     rows = parse(text, {
       bom: true,
       skip_empty_lines: true,
-      delimiter: [',', ';', '\t'],
+      delimiter: delimiterOf(text),
       columns: (head: string[]) => (columns = head.map((name) => name.trim())),
     });
   } catch (error) {
@@ -43,9 +44,23 @@ export class Tables {
   private readonly opened = new Map<string, LookupTable>();
 
   constructor(
-    private readonly folder: string,
     private readonly files: Readonly<Record<string, string>>,
+    /** Reads a file, by its name in the workspace. */
+    private readonly read: (file: string) => string,
   ) {}
+
+  /** The tables in the files of a workspace's folder. */
+  static inFolder(folder: string, files: Readonly<Record<string, string>>): Tables {
+    return new Tables(files, (file) => {
+      if (leadsOut(folder, file)) throw complaint('linked-outside', [file]);
+      return readText(path.join(folder, file), file, 'a table', 'plain');
+    });
+  }
+
+  /** The texts of all tables that the workspace names, by their files. */
+  texts(): [string, string][] {
+    return [...new Set(Object.values(this.files))].map((file) => [file, this.read(file)]);
+  }
 
   /**
    * A table by its name; nothing where the workspace has none of that name.
@@ -56,9 +71,7 @@ export class Tables {
     if (file === undefined) return undefined;
     let table = this.opened.get(name);
     if (!table) {
-      const whole = path.join(this.folder, file);
-      const text = readText(whole, file, 'a table');
-      if (!isInside(this.folder, file)) throw complaint('outside-workspace', [file]);
+      const text = this.read(file);
       table = /\.jsonc?$/i.test(file) ? fromJson(text, file) : fromCsv(text, file);
       this.opened.set(name, table);
     }

@@ -30,6 +30,8 @@ export const reportSchema = z.strictObject({
   form: z.string().optional(),
   instance: z.string().optional(),
   violations: z.array(violationSchema),
+  /** How many more there are than those listed. */
+  more: z.int().min(0).optional(),
 });
 
 /** What a backend tells of one request: the form, and the rules that were broken. */
@@ -38,6 +40,7 @@ export interface ViolationReport {
   /** A URI reference for this occurrence (RFC 9457 section 3.1.5). */
   readonly instance?: string | undefined;
   readonly violations: readonly Violation[];
+  readonly more?: number | undefined;
 }
 
 /** The pattern with its open elements replaced by the places of a path, in turn. */
@@ -83,11 +86,11 @@ function readOwn(value: unknown, at: PlaceOf, workspace: Workspace, named: strin
     const issue = explainIssue(result.error, value, 'a report of violations', known);
     throw complaint('wrong-content', [issue.sentence], at(issue.keys, issue.at));
   }
-  const { form: id = named, instance, violations } = result.data;
+  const { form: id = named, instance, violations, more } = result.data;
   if (id === undefined) throw complaint('wrong-content', ['"form" is missing; it is a text'], at([]));
   const form = workspace.form(id, at(['form']));
   for (const [number, violation] of violations.entries()) checkPath(violation, form, () => at(['violations', number, 'path']));
-  return { form, instance, violations };
+  return { form, instance, violations, more };
 }
 
 function readForeign(
@@ -148,7 +151,9 @@ const isReport = (value: unknown): boolean =>
 export function checkReport(
   value: unknown,
   form: FormIndex,
-): { readonly violations: readonly Violation[]; readonly instance?: string } | { readonly mistake: string; readonly at: string } {
+):
+  | { readonly violations: readonly Violation[]; readonly instance?: string; readonly more?: number }
+  | { readonly mistake: string; readonly at: string } {
   if (!isReport(value)) {
     const { error } = reportSchema.safeParse(value);
     if (error) {
@@ -156,7 +161,7 @@ export function checkReport(
       return { mistake: issue.sentence, at: toPointer(issue.keys) };
     }
   }
-  const { violations, instance } = value as z.infer<typeof reportSchema>;
+  const { violations, instance, more } = value as z.infer<typeof reportSchema>;
   for (const [number, violation] of violations.entries()) {
     const at = `/violations/${number}/path`;
     try {
@@ -167,5 +172,5 @@ export function checkReport(
       throw error;
     }
   }
-  return { violations, ...(instance === undefined ? {} : { instance }) };
+  return { violations, ...(instance === undefined ? {} : { instance }), ...(more === undefined ? {} : { more }) };
 }

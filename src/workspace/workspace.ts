@@ -10,25 +10,22 @@ import type { Remark } from '../core/finding.js';
 import { LocaleError, parseLocale, type Locale } from '../core/locale/tag.js';
 import type { Origin, Spot } from '../core/origin.js';
 import { isObject } from '../core/reading.js';
-import { FormIndex } from '../core/rules/form-index.js';
-import type { Form } from '../core/rules/form.js';
-import { readSheet } from '../core/rules/sheet.js';
-import { Documents } from '../exchange/schema/documents.js';
-import { openApiVersion } from '../exchange/schema/openapi.js';
-import { isJsonSchema, readSchemas, type SchemaForm } from '../exchange/schema/read.js';
+import type { FormIndex } from '../core/rules/form-index.js';
+import type { SchemaForm } from '../exchange/schema/read.js';
 import { suggestion } from '../core/text/closest.js';
 import { Sentences } from '../core/violation/sentence.js';
 import type { AnswerOptions } from '../core/body/answer.js';
 import type { Shape, ShapeOptions } from '../core/body/shapes/shape.js';
 import { complaint, type FilePlace } from './complaint.js';
 import { CONFIG_FILE, type Config } from './config.js';
-import { FormTable } from './forms.js';
+import type { FormTable } from './forms.js';
 import { isInside, readText } from './files.js';
-import { isYaml, WorkspaceFolder } from './folder.js';
+import { WorkspaceFolder } from './folder.js';
 import { starterFile } from './installed.js';
 import { jsonLocator, mayRepeatKeys, parseJson } from './json.js';
+import { tooDeepAt } from './nesting.js';
 import { positionAt } from './position.js';
-import { parseYaml } from './yaml.js';
+import { RuleBook, type RuleFiles } from './rule-book.js';
 
 /** What a schema calls its fields, as a catalog of the lowest rank. */
 function titleCatalog(form: string, { parts: { titles } }: SchemaForm, locale: Locale): Catalog {
@@ -42,6 +39,9 @@ function titleCatalog(form: string, { parts: { titles } }: SchemaForm, locale: L
   return { file: '', locale, form, messages: new Map(), fields, problems: new Map(), excused: [], remarks: [] };
 }
 
+/** Five would do; what is deeper is told of before anything descends into it. */
+const DEEPEST_CATALOG = 100;
+
 /** Catalogs of so many characters are large; in smaller ones nothing is gained by not reading them. */
 const LARGE = 50_000;
 
@@ -53,22 +53,15 @@ export interface BodyStyle {
 
 /** A workspace with its files read: forms, catalogs and the one index of all texts. */
 export class Workspace extends WorkspaceFolder {
-  readonly forms = new FormTable();
-  /** The file that declares each form. */
-  private readonly declared = new Map<string, string>();
-  /** The forms that come from schemas, with what their payloads are held against. */
-  readonly schemas = new Map<string, SchemaForm>();
+  /** The forms, out of sheets and schemas. */
+  readonly book: RuleBook;
   private readonly noticed: (readonly Remark[])[] = [];
-  private readonly ownRemarks: Remark[] = [];
   readonly catalogs: readonly Catalog[];
   readonly texts: Texts;
   /** Files of catalogs in which a key may stand twice: the parser swallowed a name, or there are comments. */
   readonly suspects = new Set<string>();
   private readonly made = new Map<string, Sentences>();
-  private readonly documents = new Documents((file) => this.referred(file));
-
   private readonly family = new CatalogFamily();
-  private readonly sheets = new Map<string, ReturnType<typeof readSheet>>();
 
   private constructor(
     folder: string,
@@ -78,7 +71,7 @@ export class Workspace extends WorkspaceFolder {
     private earlier?: { readonly workspace: Workspace; readonly changed: ReadonlySet<string> },
   ) {
     super(folder, config, shownFrom);
-    for (const file of this.files(config.rules)) this.readRules(file);
+    this.book = new RuleBook(this.files(config.rules), this.ruleFiles());
     this.catalogs = this.files(config.texts).map((file) => this.readTexts(file));
     this.texts = new Texts(
       this.catalogs,
@@ -118,14 +111,22 @@ export class Workspace extends WorkspaceFolder {
     return workspace;
   }
 
-  private parsed(file: string, text: string): unknown {
-    return isYaml(file) ? parseYaml(text, this.shown(file)) : parseJson(text, this.shown(file), true);
+  private ruleFiles(): RuleFiles {
+    return {
+      read: (file, holds) => this.readFile(file, holds),
+      shown: (file) => this.shown(file),
+      isThere: (file) => isInside(this.folder, file),
+      before: (file) => this.unchanged(file, ({ book }) => book.sheets.get(file)),
+    };
   }
 
-  /** A file that a schema refers to; nothing where it is not there, or not in the workspace once links are followed. */
-  private referred(file: string): { root: unknown } | undefined {
-    const inside = isInside(this.folder, file);
-    return inside ? { root: this.parsed(file, this.readFile(file, 'a JSON Schema')) } : undefined;
+  get forms(): FormTable {
+    return this.book.forms;
+  }
+
+  /** The forms that come from schemas, with what their payloads are held against. */
+  get schemas(): ReadonlyMap<string, SchemaForm> {
+    return this.book.schemas;
   }
 
   /** What the reading before made of a file that has not changed since. */
@@ -138,51 +139,9 @@ export class Workspace extends WorkspaceFolder {
     return found;
   }
 
-  private readRules(file: string): void {
-    const known = this.unchanged(file, ({ sheets }) => sheets.get(file));
-    if (known) {
-      this.sheets.set(file, known);
-      this.addSheet(known);
-      return;
-    }
-    const root = this.parsed(file, this.readFile(file, 'forms and their rules'));
-    if (openApiVersion(root) !== undefined || isJsonSchema(root)) {
-      this.documents.open(file, root);
-      const { forms, remarks } = readSchemas(file, this.documents);
-      this.noticed.push(remarks);
-      for (const schema of forms) {
-        if (!this.addForm(schema.about, () => schema.parts.form)) continue;
-        this.schemas.set(schema.about.id, schema);
-      }
-      return;
-    }
-    const sheet = readSheet(root, file);
-    this.sheets.set(file, sheet);
-    this.addSheet(sheet);
-  }
-
-  private addSheet(sheet: ReturnType<typeof readSheet>): void {
-    this.noticed.push(sheet.remarks);
-    for (const form of sheet.forms) this.addForm(form, () => form);
-  }
-
-  private addForm({ id, origin }: Pick<Form, 'id' | 'origin'>, read: () => Form): boolean {
-    const earlier = this.declared.get(id);
-    if (earlier === undefined) {
-      this.declared.set(id, origin.file);
-      this.forms.add(id, () => new FormIndex(read()));
-      return true;
-    }
-    const message = `The form "${id}" is declared in ${earlier} too; this one is passed over. Rename one of the two.`;
-    this.ownRemarks.push({ kind: 'duplicate-form', form: id, message, spot: { ...origin, at: 'key' } });
-    return false;
-  }
-
   /** What was noticed while all files and forms were read. */
   remarks(): readonly Remark[] {
-    // A form that nobody asked for yet may have more to say.
-    Array.from(this.forms.values());
-    return [...this.noticed.flat(), ...this.ownRemarks];
+    return [...this.book.remarks(), ...this.noticed.flat()];
   }
 
   private readTexts(file: string): Catalog {
@@ -196,6 +155,12 @@ export class Workspace extends WorkspaceFolder {
     const isLarge = text.length >= LARGE;
     const alike = isLarge ? this.family.match(text, file) : undefined;
     if (alike) return alike;
+    const deep = tooDeepAt(text, DEEPEST_CATALOG);
+    if (deep !== undefined)
+      throw complaint('wrong-content', [`this is nested deeper than ${DEEPEST_CATALOG} levels; no text of a catalog is`], {
+        file: this.shown(file),
+        ...positionAt(text, deep),
+      });
     const root = parseJson(text, this.shown(file), true);
     const at = (spot: Omit<Spot, 'file'>): FilePlace => ({
       file: this.shown(file),
@@ -255,7 +220,7 @@ export class Workspace extends WorkspaceFolder {
     const { zone, values, body, statuses } = this.config;
     const forDevelopers = (audience ?? body.audience) === 'developer';
     return {
-      ...{ zone, limit: values.limit, each: each ?? body.each, typeBase: body.typeBase, statuses },
+      ...{ zone, limit: values.limit, each: each ?? body.each, most: body.most, typeBase: body.typeBase, statuses },
       ...(forDevelopers ? { developer: (origin: Origin) => this.place({ ...origin, at: 'value' }) } : {}),
     };
   }

@@ -1,19 +1,56 @@
-import { closeSync, fchmodSync, fsyncSync, openSync, realpathSync, renameSync, rmSync, statSync, writeSync } from 'node:fs';
+import { randomBytes } from 'node:crypto';
+import {
+  closeSync,
+  existsSync,
+  fchmodSync,
+  fchownSync,
+  fstatSync,
+  fsyncSync,
+  openSync,
+  realpathSync,
+  renameSync,
+  rmSync,
+  statSync,
+  writeSync,
+  type Stats,
+} from 'node:fs';
 import path from 'node:path';
 import { complaint, type Complaint } from './complaint.js';
+import { codeOf } from './system-error.js';
 
 /** What the file system said no to, as a complaint. */
 export function writingFailed(file: string, error: unknown): Complaint {
-  return complaint('not-writable', [file, error instanceof Error && 'code' in error ? String(error.code) : String(error)]);
+  return complaint('not-writable', [file, codeOf(error) || String(error)]);
 }
 
-/** Writes a file anew, down to the disk. */
-export function writeDurably(file: string, text: string, mode?: number): void {
-  const handle = openSync(file, 'w');
+/** What a new file takes over from the one in whose place it comes. */
+export type Owned = Pick<Stats, 'mode' | 'uid' | 'gid'>;
+
+/** A new file is as readable as the old one, and belongs to whom that belonged, as far as we are allowed to give it away. */
+function takeOver(handle: number, { mode, uid, gid }: Owned): void {
+  const now = fstatSync(handle);
+  if (now.uid !== uid || now.gid !== gid) {
+    for (const [user, group] of [
+      [uid, gid],
+      [now.uid, gid],
+    ] as const) {
+      try {
+        fchownSync(handle, user, group);
+        break;
+      } catch {
+        // Only root gives files away; a group that we are in is kept at least.
+      }
+    }
+  }
+  fchmodSync(handle, mode & 0o777);
+}
+
+/** Writes a file that is not there yet, down to the disk; never through a link, nor over anything. */
+export function writeDurably(file: string, text: string | Uint8Array, like?: Owned): void {
+  const handle = openSync(file, 'wx');
   try {
-    // What a file may be read by stays, whatever this process would give a new one.
-    if (mode !== undefined) fchmodSync(handle, mode);
-    const bytes = Buffer.from(text);
+    if (like) takeOver(handle, like);
+    const bytes = typeof text === 'string' ? Buffer.from(text) : text;
     for (let written = 0; written < bytes.length;) written += writeSync(handle, bytes, written);
     fsyncSync(handle);
   } finally {
@@ -35,14 +72,45 @@ export function syncFolder(folder: string): void {
   }
 }
 
-/** The file that a name leads to once links are followed, and its permissions. */
-export function targetOf(file: string): { readonly file: string; readonly mode: number | undefined } {
+/** The file that a name leads to once links are followed, and what a new one takes over from it. */
+export function targetOf(file: string): { readonly file: string; readonly like: Owned | undefined } {
   try {
     const real = realpathSync(file);
-    return { file: real, mode: statSync(real).mode & 0o777 };
+    return { file: real, like: statSync(real) };
   } catch {
-    return { file, mode: undefined };
+    return { file, like: undefined };
   }
+}
+
+/** The names of files that are being written. */
+export const TEMPORARY = /^\.zeitwort-\d+-[0-9a-f]{12}\.tmp$/;
+
+/** Puts a file in the place of another, or of a link: whole or not at all. */
+export function replaceFile(file: string, text: string | Uint8Array, like?: Owned): void {
+  const temporary = path.join(path.dirname(file), `.zeitwort-${process.pid}-${randomBytes(6).toString('hex')}.tmp`);
+  try {
+    writeDurably(temporary, text, like);
+    renameSync(temporary, file);
+  } catch (error) {
+    rmSync(temporary, { force: true });
+    throw error;
+  }
+}
+
+/**
+ * Where a file that somebody named is to be written. A name below the folder that he stands in stays below it: a link that came
+ * with a workspace must not lead what he writes elsewhere. Whoever means the other place can name it.
+ * @throws {Complaint} when a link leads out
+ */
+function outputOf(named: string): ReturnType<typeof targetOf> {
+  const target = targetOf(named);
+  const parts = named.split(/[/\\]/);
+  if (path.isAbsolute(named) || parts.includes('..')) return target;
+  let folder = path.dirname(path.resolve(target.file));
+  while (!existsSync(folder)) folder = path.dirname(folder);
+  const relative = path.relative(realpathSync('.'), realpathSync(folder));
+  if (relative.split(path.sep)[0] === '..' || path.isAbsolute(relative)) throw complaint('link-elsewhere', [named]);
+  return target;
 }
 
 /**
@@ -50,13 +118,10 @@ export function targetOf(file: string): { readonly file: string; readonly mode: 
  * @throws {Complaint} when the folder or the disk does not let us; the old file stands as it was
  */
 export function writeWhole(named: string, text: string): void {
-  const { file, mode } = targetOf(named);
-  const temporary = path.join(path.dirname(file), `.${path.basename(file)}.${process.pid}.tmp`);
+  const { file, like } = outputOf(named);
   try {
-    writeDurably(temporary, text, mode);
-    renameSync(temporary, file);
+    replaceFile(file, text, like);
   } catch (error) {
-    rmSync(temporary, { force: true });
     throw writingFailed(named, error);
   }
 }

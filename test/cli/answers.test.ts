@@ -201,6 +201,19 @@ shapes:
     });
   });
 
+  test('members of its own cannot be said otherwise, nor be what XML cannot hold', () => {
+    const render = (...args: string[]): { code: number | null; out: string; err: string } =>
+      zeitwort(['render', '--problem', 'conflict', ...args], small(''));
+    for (const name of ['type', 'title', 'status', 'detail', 'instance', 'errors', 'more'])
+      expect(render('--member', `${name}=200`)).toMatchObject({
+        code: 2,
+        out: '',
+        err: `zeitwort: the member "${name}" has a meaning of its own; choose another name.\n`,
+      });
+    expect(render('--member', 'a b=1', '--shape', 'problem-xml').err).toContain('XML has no element "a b"');
+    expect(JSON.parse(render('--member', 'a b=1').out)).toMatchObject({ status: 409, 'a b': 1 });
+  });
+
   test('tables that rules look into', () => {
     const folder = folderWith({
       'zeitwort.yaml': 'languages: [en]\ntables: { instruments: data/instruments.csv, people: data/people.json }\n',
@@ -220,7 +233,17 @@ shapes:
           violations: { path: string }[];
         }
       ).violations.map(({ path }) => path);
-    expect(codes('{"i":"plates","p":41,"q":"x","r":"x"}')).toEqual(['i', 'p']);
+    expect(codes('{"i":"plates","p":41}')).toEqual(['i', 'p']);
+    // A list that is not there knows nothing; to take everything for known would be the worst of answers.
+    for (const [payload, sentence] of [
+      ['{"q":"x"}', 'There is no table "instrumnets"'],
+      ['{"r":"x"}', 'has no column "cod"'],
+    ] as const)
+      expect(zeitwort(['try', '-', '--form', 'f'], folder, payload)).toMatchObject({
+        code: 2,
+        out: '',
+        err: expect.stringContaining(sentence),
+      });
     expect(codes('{"i":"echelle","p":42}')).toEqual([]);
     const messages = (
       JSON.parse(zeitwort(['check', '--format', 'json'], folder).out) as { findings: { message: string }[] }

@@ -1,23 +1,32 @@
 import { describe, expect, test } from '@jest/globals';
 import { spawn } from 'node:child_process';
-import { cpSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { createHash } from 'node:crypto';
+import { cpSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { recover } from '../../src/workspace/edit/journal.js';
 import { copyOf, folderWith, program, zeitwort } from '../support/program.js';
+import { ROUNDS } from '../support/torture.js';
 
-/** So many runs are killed, at moments spread over what a run takes. */
-const RUNS = 208;
+/** So many runs of each command are killed, at moments spread over what a run takes. */
+const RUNS = 8 + 4 * ROUNDS;
 
 const COMMANDS = [
   ['set', '--locale', 'de', '--rule', 'required', 'Bitte {label_accusative} angeben, danke.'],
   ['import', 'back.csv', '--locale', 'pl'],
   ['rename', 'field', 'targets', 'objects'],
   ['fill', '--locale', 'fr'],
+  ['unset', '--locale', 'de', '--rule', 'required'],
+  ['move', '--field', 'targets', '--to', 'messages/targets-LOCALE.json'],
+  ['review', '--locale', 'pl', '--mark', 'reviewed'],
 ] as const;
 
-/** Catalogs and sheets of a workspace, by name. */
-function filesOf(folder: string): Record<string, string> {
-  const names = ['messages', 'rules'].flatMap((part) => readdirSync(path.join(folder, part)).map((name) => `${part}/${name}`));
+/** Catalogs and sheets of a workspace, by name; what was only staged among them where it is asked for. */
+function filesOf(folder: string, staged = false): Record<string, string> {
+  const names = ['messages', 'rules'].flatMap((part) =>
+    readdirSync(path.join(folder, part))
+      .filter((name) => staged || !name.startsWith('.'))
+      .map((name) => `${part}/${name}`),
+  );
   return Object.fromEntries([...names, 'zeitwort.yaml'].map((name) => [name, readFileSync(path.join(folder, name), 'utf8')]));
 }
 
@@ -50,7 +59,7 @@ describe('killed at any moment', () => {
       expect(after).not.toEqual(before);
       const lane = async (first: number): Promise<void> => {
         const folder = folderWith({});
-        for (let run = first; run < RUNS / COMMANDS.length; run += 2) {
+        for (let run = first; run < RUNS; run += 2) {
           rmSync(folder, { recursive: true, force: true });
           cpSync(clean, folder, { recursive: true });
           // The writing is done late in a run, so most are killed then.
@@ -58,8 +67,8 @@ describe('killed at any moment', () => {
           await killedAfter(folder, args, delay);
           for (const [name, text] of Object.entries(filesOf(folder))) expect([before[name], after[name]]).toContain(text);
           // What was begun is finished, or was never begun, once the next run starts; this is the first that each of them does.
-          recover(folder);
-          const settled = filesOf(folder);
+          recover(folder, () => undefined);
+          const settled = filesOf(folder, true);
           expect([before, after]).toContainEqual(settled);
           // And no lock stands in the way.
           if (run % 8 === first) expect(zeitwort(['set', '--locale', 'ja', '--rule', 'after', 'x'], folder).code).toBe(0);
@@ -69,4 +78,33 @@ describe('killed at any moment', () => {
     },
     600_000,
   );
+
+  test('also while it recovers: the next goes on from wherever it was', async () => {
+    const before = filesOf(clean);
+    const done = folderWith({});
+    cpSync(clean, done, { recursive: true });
+    expect(zeitwort(COMMANDS[2], done).code).toBe(0);
+    const after = filesOf(done);
+    // A journal whose edit was killed in the middle: all is staged, one file is written.
+    const begun = folderWith({});
+    cpSync(clean, begun, { recursive: true });
+    const changed = Object.keys(after).filter((name) => after[name] !== before[name]);
+    const sha = (text = ''): string => createHash('sha256').update(text).digest('hex');
+    const steps = changed.map((to, at) => {
+      const staged = `.zeitwort-new-1-${at}`;
+      writeFileSync(path.join(begun, path.dirname(to), staged), after[to] ?? '');
+      return { to, staged, before: sha(before[to]), after: sha(after[to]) };
+    });
+    mkdirSync(path.join(begun, '.zeitwort'), { recursive: true });
+    writeFileSync(path.join(begun, '.zeitwort/journal.json'), JSON.stringify({ version: 2, state: 'writing', steps }));
+    for (let run = 0; run < RUNS; run++) {
+      const folder = folderWith({});
+      cpSync(begun, folder, { recursive: true });
+      for (let times = 0; times < 3; times++)
+        await killedAfter(folder, ['fix', '--recover', 'finish'], 120 + 200 * Math.random());
+      for (const [name, text] of Object.entries(filesOf(folder))) expect([before[name], after[name]]).toContain(text);
+      expect(zeitwort(['fix', '--recover', 'finish'], folder).code).toBe(0);
+      expect(filesOf(folder, true)).toEqual(after);
+    }
+  }, 600_000);
 });

@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import { spawn, spawnSync } from 'node:child_process';
 import { mkdirSync, readFileSync, symlinkSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { copyOf, program, zeitwort } from '../support/program.js';
+import { copyOf, folderWith, program, textOf, zeitwort } from '../support/program.js';
 import { git } from '../support/git.js';
 
 const root = path.join(__dirname, '..', '..');
@@ -275,4 +275,23 @@ describe('the kept result', () => {
     writeFileSync(path.join(folder, 'messages/more.json'), '{ "locale": "en", "messages": { "odd": "x." } }');
     expect(zeitwort(['check'], folder).out).toContain('uses "odd"');
   });
+});
+
+test('a message for a rule that only the backend may know stays; alternatives of a schema do not contradict each other', () => {
+  const either = { anyOf: [{ minLength: 30 }, { maxLength: 5 }], oneOf: [{ enum: ['a'] }, { type: 'integer' }] };
+  const both = { minLength: 30, allOf: [{ maxLength: 5 }] };
+  const folder = folderWith({
+    'zeitwort.yaml': 'languages: [en]\nrules: [rules/*]\n',
+    'rules/stock.schema.json': {
+      $schema: 'https://json-schema.org/draft/2020-12/schema',
+      properties: { a: { title: 'A', ...either }, b: { title: 'B', ...both } },
+    },
+    'messages/en.json': { locale: 'en', form: 'stock', messages: { 'sold-out': 'It is sold out.' } },
+  });
+  const found = JSON.parse(zeitwort(['check', '--format', 'json', '--only', 'bound-conflict'], folder).out) as {
+    findings: { path: string }[];
+  };
+  expect(found.findings.map(({ path: at }) => at)).toEqual(['b']);
+  zeitwort(['fix'], folder);
+  expect(textOf(folder, 'messages/en.json')).toContain('sold-out');
 });

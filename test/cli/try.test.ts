@@ -259,8 +259,9 @@ describe('hostile input ends in a clear answer within a second or so', () => {
     ['JSON Schema', { 'rules/f.json': { properties: { a: { pattern: '^(a+)+$' } } } }],
   ])('a regular expression that never ends, in %s', (_, files) => {
     const { code, out, err } = tryForm(workspace(files), JSON.stringify({ a: `${'a'.repeat(50_000)}!` }));
-    expect([code, body(out).errors[0]?.code]).toEqual([1, 'pattern']);
-    expect(err).toMatch(/\^\(a\+\)\+\$ took too long on this payload and counts as not matched/);
+    // Neither valid nor invalid: nobody knows.
+    expect([code, JSON.parse(out)]).toEqual([1, expect.objectContaining({ status: 503, title: 'Not checked in time' })]);
+    expect(err).toMatch(/the regular expression \^\(a\+\)\+\$ could not be tried within 1000 ms; simplify it/);
   });
 
   test('five megabytes of one text', () => {

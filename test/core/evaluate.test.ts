@@ -26,7 +26,7 @@ function formOf(fields: Json, more: Json = {}): FormIndex {
   return new FormIndex(form);
 }
 
-function run(index: FormIndex, request: Request): Violation[] {
+function run(index: FormIndex, request: Request): readonly Violation[] {
   return evaluate(index, request, {
     zone: 'Europe/Warsaw',
     today: () => '2027-03-09',

@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { parse } from 'jsonc-parser';
+import { setTexts } from '../../src/workspace/edit/many-texts.js';
 import { renameIn, removeIn, reorderIn, setIn, setRawIn } from '../../src/workspace/edit/json-text.js';
 
 const value = fc.letrec((tie) => ({
@@ -104,4 +105,55 @@ describe('a JSON file edited in place', () => {
   ])('%s', (_, found, wanted) => {
     expect(found).toBe(wanted);
   });
+});
+
+test('many texts at once are what they are one by one, and all else stays to the letter', () => {
+  const file = `{
+  // of ours
+  "locale": "de", "messages": { "a": "A", },
+  "fields": {
+    "x": { "label": "X", "messages": {} }, /* y */
+    "y": { "label": { "text": "Y", "note": "n" } }
+  }
+}
+`;
+  const keys = [
+    ...[
+      ['messages', 'a'],
+      ['messages', 'b'],
+      ['messages', '__proto__'],
+      ['problems', 'p', 'title'],
+      ['problems', 'p', 'detail'],
+    ],
+    ...[
+      ['fields', 'x', 'messages', 'm'],
+      ['fields', 'x', 'messages', 'n'],
+      ['fields', 'z', 'label'],
+      ['fields', 'z', 'choices', '1'],
+    ],
+    ...[
+      ['fields', 'y', 'label'],
+      ['fields', 'x', 'label', 'genitive'],
+      ['fields', 'x', 'label'],
+      ['fields', 'w', 'label', 'genitive'],
+    ],
+  ];
+  const item = fc.record({ at: fc.nat(keys.length - 1), text: fc.string(), note: fc.option(fc.string(), { nil: undefined }) });
+  fc.assert(
+    fc.property(fc.array(item, { maxLength: 20 }), fc.boolean(), (chosen, windows) => {
+      const text = windows ? file.replaceAll('\n', '\r\n') : file;
+      const items = chosen.map(({ at, text: value, note }) => {
+        const path = keys[at] ?? [];
+        return { keys: path, label: path[2] === 'label' && path.length === 4 ? 3 : undefined, text: value, note };
+      });
+      const atOnce = setTexts(text, items);
+      const oneByOne = items.reduce((now, one) => setTexts(now, [one]), text);
+      const read = (json: string): unknown => parse(json, [], { allowTrailingComma: true });
+      expect(read(atOnce)).toEqual(read(oneByOne));
+      expect(atOnce).toContain('// of ours');
+      expect(atOnce).toContain('/* y */');
+      expect(atOnce.includes('\n') && /[^\r]\n/.test(atOnce)).toBe(!windows);
+    }),
+    { numRuns: 200 },
+  );
 });

@@ -3,6 +3,7 @@ import plurals from 'cldr-core/supplemental/plurals.json' with { type: 'json' };
 import { parseLocale } from '../../src/core/locale/tag.js';
 import { compileMessage } from '../../src/core/message/compile.js';
 import { formattersOf } from '../../src/core/message/formatters.js';
+import { MessageSyntaxError } from '../../src/core/message/syntax-error.js';
 
 const say = (text: string, args: Record<string, unknown> = {}, locale = 'en'): string => compileMessage(text, locale)(args);
 /** Intl writes several kinds of narrow and unbreakable spaces. */
@@ -172,4 +173,15 @@ describe('arguments', () => {
     expect(isolating('{a, select, yes {1} other {2}}', 'ar', { a: 'yes' })).toBe('1');
     expect(say('{a}!', { a: 'yes' }, 'ar')).toBe('yes!');
   });
+});
+
+test('a unit is the one that is named, or refused', () => {
+  expect(say('{n, number, ::measure-unit/length-mile-scandinavian}', { n: 2 })).toBe('2 smi');
+  expect(say('{n, number, ::unit/fluid-ounce unit-width-full-name}', { n: 2 })).toBe('2 fluid ounces');
+  expect(say('{n, number, ::measure-unit/length-meter per-measure-unit/duration-second}', { n: 2 })).toBe('2 m/s');
+  for (const unit of [
+    ...['unit/square-meter', 'unit/cubic-meter', 'unit/kilowatt-hour', 'unit/light-year', 'unit/nautical-mile'],
+    ...['unit/length-kilometer', 'measure-unit/meter', 'measure-unit/mass-meter', 'measure-unit/area-square-meter'],
+  ])
+    expect(() => compileMessage(`{n, number, ::${unit}}`, 'en')).toThrow(MessageSyntaxError);
 });

@@ -2,6 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { compileMessage } from '../../src/core/message/compile.js';
 import { DEEPEST, parseMessage } from '../../src/core/message/parse.js';
+import { LONGEST } from '../../src/core/message/simple.js';
 import { printMessage } from '../../src/core/message/print.js';
 import { MessageSyntaxError } from '../../src/core/message/syntax-error.js';
 import { argumentValues, messageText } from '../support/arbitraries.js';
@@ -109,7 +110,7 @@ describe('what is refused, with its place and a remedy', () => {
   test('messages nested too deep are an error, not a broken stack', () => {
     const nested = (levels: number): string => '{n, select, other {'.repeat(levels) + 'x' + '}}'.repeat(levels);
     expect(say(nested(DEEPEST), { n: 1 })).toBe('x');
-    for (const levels of [DEEPEST + 1, 1000, 100_000]) expect(() => parseMessage(nested(levels))).toThrow('stand in one another');
+    for (const levels of [DEEPEST + 1, 500, 900]) expect(() => parseMessage(nested(levels))).toThrow('stand in one another');
     expect(() => parseMessage('{n, number, ' + '{'.repeat(100_000))).toThrow(MessageSyntaxError);
   });
 });
@@ -161,10 +162,55 @@ describe('any text', () => {
   });
 
   test('a long one is read in one pass', () => {
-    const long = "{a} '{b}' {n, plural, one {# x} other {# y}} ''".repeat(20_000);
-    expect(parseMessage(long).length).toBeGreaterThan(60_000);
-    expect(say("'".repeat(400_000))).toHaveLength(200_000);
-    expect(say("'{" + "''".repeat(200_000))).toHaveLength(200_001);
+    const long = "{a} '{b}' {n, plural, one {# x} other {# y}} ''".repeat(400);
+    expect(parseMessage(long).length).toBeGreaterThan(1200);
+    expect(say("'".repeat(LONGEST))).toHaveLength(LONGEST / 2);
+    expect(say("'{" + "''".repeat(9000))).toHaveLength(9001);
+  });
+
+  test('what nobody reads is refused: size, arguments, numbers without end, styles that cannot be written', () => {
+    expect(() => parseMessage('x'.repeat(LONGEST + 1))).toThrow('longer than 20000 characters');
+    const many = Array.from({ length: 8000 }, (_, at) => `{a${at}}`).join('');
+    expect(() => parseMessage(many.slice(0, 15_000).replace(/\{[^}]*$/, ''))).toThrow('more than 100 arguments');
+    expect(() => parseMessage('{n, plural, offset:1e400 other {#}}')).toThrow('is too large a number');
+    expect(() => parseMessage('{n, plural, =1e999 {x} other {#}}')).toThrow('is too large a number');
+    expect(() => parseMessage('{max, number, ::precision-increment/5 @@}')).toThrow('cannot be written');
+  });
+
+  test('it is formatted whatever the arguments are', () => {
+    const circle: Record<string, unknown> = {};
+    circle.self = circle;
+    const hostile = {
+      get thrown(): never {
+        throw new Error('no');
+      },
+      toString: () => {
+        throw new Error('no');
+      },
+    };
+    const values = [
+      circle,
+      hostile,
+      Symbol('s'),
+      10n ** 400n,
+      NaN,
+      Infinity,
+      new Date(NaN),
+      [circle],
+      () => 1,
+      Object.create(null) as object,
+    ];
+    for (const value of values)
+      for (const text of [
+        '{a}',
+        '{a, number}',
+        '{a, date}',
+        '{a, time, ::Hm}',
+        '{a, plural, other {#}}',
+        '{a, select, other {{a}}}',
+      ])
+        expect(typeof say(text, { a: value })).toBe('string');
+    expect(typeof say('{a}', null as never)).toBe('string');
   });
 });
 

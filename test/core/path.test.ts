@@ -189,3 +189,19 @@ describe('places', () => {
     expect(lastWord(parsePath(text))).toBe(expected);
   });
 });
+
+test('every name that JSON has is part of a path: it prints, reads and points', () => {
+  const names = fc.oneof(
+    fc.string({ unit: 'binary' }),
+    fc.constantFrom('\u007f', '\u0085\u009f', '\u0000"\\', '\ud800', '*', '..', ''),
+  );
+  fc.assert(
+    fc.property(fc.array(fc.oneof(names, fc.nat()), { maxLength: 6 }), (path) => {
+      expect(parsePath(printPath(path))).toEqual(path);
+      expect(parsePointer(toPointer(path)).map(String)).toEqual(path.map(String));
+    }),
+    { numRuns: 1000 },
+  );
+  expect(parsePath(printPath(['x'.repeat(100_000)]))).toHaveLength(1);
+  expect(() => parsePath('a.'.repeat(250_000) + 'b')).toThrow('more than 200 segments');
+});

@@ -10,6 +10,7 @@ import { parsePath } from '../../src/core/path/path.js';
 import { toFragment } from '../../src/core/path/pointer.js';
 import type { FieldPlace } from '../../src/core/rules/form.js';
 import type { Sentence } from '../../src/core/violation/sentence.js';
+import { readReply } from '../../src/client.js';
 
 const sentence = (at: string, code: string, text: string, place: FieldPlace = 'body'): Sentence => {
   const path = parsePath(at);
@@ -20,7 +21,7 @@ const sentence = (at: string, code: string, text: string, place: FieldPlace = 'b
 const answer: Answer = {
   ...{ problem: 'invalid-fields', type: 'https://errors.harrowfell.example/invalid-fields', status: 422 },
   ...{ title: 'Please correct', detail: 'Two things.', locale: parseLocale('en'), members: {}, instance: '/proposals/41' },
-  ...{ time: '2027-03-09T21:30:00Z', requestId: 'r-1' },
+  ...{ time: '2027-03-09T21:30:00Z', requestId: 'r-1', more: 0 },
   sentences: [
     sentence('dryRun', 'enum', 'Dry run: yes or no.', 'query'),
     sentence('', 'type', 'An object.'),
@@ -192,6 +193,23 @@ test('graphql: errors with message and extensions, by the specification', () => 
       {},
     ],
   });
+});
+
+test('what is not told is counted, in every shape', () => {
+  const rest: Answer = { ...answer, more: 23 };
+  expect(value('problem', rest)).toMatchObject({ more: 23, errors: { length: 5 } });
+  expect(write('problem', rest)).toBe(JSON.stringify(value('problem', rest)));
+  expect(write('problem-xml', rest)).toContain('<more>23</more>');
+  expect(value('jsonapi', rest)).toMatchObject({ meta: { more: 23 }, errors: { length: 5 } });
+  expect(value('graphql', rest)).toMatchObject({ extensions: { more: 23 }, errors: { length: 5 } });
+  expect(value('fields', rest)).toMatchObject({ more: 23 });
+  expect((value('list', rest) as unknown[]).at(-1)).toEqual({ field: null, code: 'more', text: 'Two things.', more: 23 });
+  expect(write('text', rest)).toMatch(/\n- … \(\+23\)$/);
+  expect(write('html', rest)).toContain('<li data-more="23">… (+23)</li></ul>');
+  for (const shape of ['problem', 'jsonapi', 'graphql', 'fields', 'list']) {
+    const read = readReply({ status: 422, mediaType: 'application/json', text: write(shape, rest) });
+    expect([shape, read.kind === 'invalid' && read.more]).toEqual([shape, 23]);
+  }
 });
 
 test('fields, list, text and html', () => {

@@ -217,3 +217,20 @@ describe('OpenAPI', () => {
     ]);
   });
 });
+
+test('nullable is a word of OpenAPI 3.0, beside a type, and of nothing else', () => {
+  const inOpenApi = (version: string, schema: object): object => ({
+    openapi: version,
+    paths: { '/a': { post: { operationId: 'a', requestBody: { content: { 'application/json': { schema } } } } } },
+  });
+  const nullable = { nullable: true, type: 'string' };
+  expect(broken(inOpenApi('3.0.3', nullable), null)).toEqual([]);
+  expect(broken(inOpenApi('3.1.0', nullable), null)).toEqual([' type']);
+  expect(broken(nullable, null)).toEqual([' type']);
+  for (const root of [
+    inOpenApi('3.0.3', { nullable: true }),
+    inOpenApi('3.1.0', { nullable: true }),
+    { nullable: true, properties: {} },
+  ])
+    for (const body of [null, 1, {}]) expect(broken(root, body)).toEqual([]);
+});

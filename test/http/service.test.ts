@@ -3,7 +3,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { connect } from 'node:net';
 import path from 'node:path';
 import { copyOf, zeitwort } from '../support/program.js';
-import { serve, until, type Serving } from '../support/server.js';
+import { raw as rawTo, serve, until, type Serving } from '../support/server.js';
 
 const folder = copyOf('observatory');
 const read = (file: string): string => readFileSync(path.join(folder, file), 'utf8');
@@ -21,20 +21,7 @@ const post = (at: string, body: string, headers: Record<string, string> = {}): P
   fetch(serving.url + at, { method: 'POST', body, headers: { 'content-type': 'application/json', ...headers } });
 const json = async (response: Response): Promise<Record<string, unknown>> => (await response.json()) as Record<string, unknown>;
 
-/** Sends bytes over a socket as they are, and gives what comes back until the other side ends. */
-function raw(text: string, wait = 0): Promise<string> {
-  return new Promise((resolve, reject) => {
-    const socket = connect(serving.port, '127.0.0.1');
-    let got = '';
-    socket.on('data', (chunk) => (got += chunk.toString()));
-    socket.on('close', () => {
-      resolve(got);
-    });
-    socket.on('error', reject);
-    socket.write(text);
-    if (wait > 0) setTimeout(() => socket.end(), wait);
-  });
-}
+const raw = (text: string, wait = 0): Promise<string> => rawTo(serving.port, text, wait);
 
 describe('the stand-in backend', () => {
   test.each([
@@ -167,16 +154,16 @@ describe('the service', () => {
   });
 
   test('bounds headers, slow requests and broken ones', async () => {
-    expect(await raw(`GET / HTTP/1.1\r\nHost: x\r\nX-A: ${'a'.repeat(5000)}\r\n\r\n`)).toMatch(
+    expect(await raw(`GET / HTTP/1.1\r\nHost: localhost\r\nX-A: ${'a'.repeat(5000)}\r\n\r\n`)).toMatch(
       /^HTTP\/1\.1 431 .*application\/problem\+json/s,
     );
     expect(await raw('nonsense\r\n\r\n')).toMatch(/^HTTP\/1\.1 400 /);
     const slow = await raw(
-      'POST /proposals HTTP/1.1\r\nHost: x\r\nContent-Type: application/json\r\nContent-Length: 100\r\n\r\n{"a"',
+      'POST /proposals HTTP/1.1\r\nHost: localhost\r\nContent-Type: application/json\r\nContent-Length: 100\r\n\r\n{"a"',
     );
     expect(slow).toMatch(/^HTTP\/1\.1 408 /);
     // One that goes away in the middle harms nobody.
-    await raw('POST /proposals HTTP/1.1\r\nHost: x\r\nContent-Length: 100\r\n\r\n{', 50);
+    await raw('POST /proposals HTTP/1.1\r\nHost: localhost\r\nContent-Length: 100\r\n\r\n{', 50);
     expect((await fetch(`${serving.url}/-/live`)).status).toBe(200);
   });
 });
@@ -216,7 +203,7 @@ describe('running', () => {
     socket.on('data', (chunk) => (got += chunk.toString()));
     const closed = new Promise((resolve) => socket.once('close', resolve));
     socket.write(
-      `POST /proposals HTTP/1.1\r\nHost: x\r\nContent-Type: application/json\r\nContent-Length: ${body.length}\r\n\r\n${body.slice(0, 5)}`,
+      `POST /proposals HTTP/1.1\r\nHost: localhost\r\nContent-Type: application/json\r\nContent-Length: ${body.length}\r\n\r\n${body.slice(0, 5)}`,
     );
     await new Promise((resume) => setTimeout(resume, 200));
     const stopping = there.stop();
@@ -231,7 +218,7 @@ describe('running', () => {
     const there = await serve(folder, '--grace', '300');
     const socket = connect(there.port, '127.0.0.1');
     socket.on('error', () => undefined);
-    socket.write('POST /proposals HTTP/1.1\r\nHost: x\r\nContent-Length: 10\r\n\r\n{');
+    socket.write('POST /proposals HTTP/1.1\r\nHost: localhost\r\nContent-Length: 10\r\n\r\n{');
     await new Promise((resume) => setTimeout(resume, 200));
     const start = Date.now();
     expect(await there.stop()).toBe(0);

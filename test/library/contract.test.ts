@@ -69,6 +69,8 @@ describe.each(CONTRACT_SHAPES)('the contract of the shape %s', (shape) => {
       }),
       { numRuns: 60 },
     );
+    const rest = { form: 'visitor-pass', violations: [{ path: 'visitor', rule: 'required' }], more: 7 };
+    expect(accepted(renderer.render(rest, { shape }).body)).toBe(true);
     for (const problem of workspace.config.statuses.keys())
       for (const locale of workspace.config.languages)
         expect([problem, accepted(renderer.renderProblem(problem, { locale, shape, instance: '/x' }).body)]).toEqual([

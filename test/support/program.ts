@@ -21,6 +21,7 @@ export function zeitwort(args: readonly string[], folder: string, input = ''): O
     input,
     encoding: 'utf8',
     maxBuffer: 64 * 1024 * 1024,
+    timeout: 120_000,
     env: { ...process.env, NO_COLOR: '1', FORCE_COLOR: '0', COLUMNS: '120' },
   });
   return { code: status, out: stdout, err: stderr };

@@ -2,7 +2,7 @@ import { FormIndex } from '../../src/core/rules/form-index.js';
 import type { Violation } from '../../src/core/violation/violation.js';
 import { Documents } from '../../src/exchange/schema/documents.js';
 import { readSchemas, type SchemaForm } from '../../src/exchange/schema/read.js';
-import { schemaEvaluator } from '../../src/exchange/schema/run.js';
+import { schemaJudge } from '../../src/exchange/schema/run.js';
 
 export const matches = (regex: string, text: string): boolean => new RegExp(regex, 'u').test(text);
 
@@ -29,8 +29,8 @@ export function only(root: unknown, files: Record<string, unknown> = {}): Read {
   return first;
 }
 
-export const run = ({ schema, index }: Read, request: Parameters<ReturnType<typeof schemaEvaluator>>[0]): Violation[] =>
-  schemaEvaluator(schema, index, matches)(request);
+export const run = ({ schema, index }: Read, request: Parameters<ReturnType<typeof schemaJudge>>[0]): readonly Violation[] =>
+  schemaJudge(schema, index, matches)(request).violations;
 export const said = (violations: readonly Violation[]): string[] => violations.map(({ path: at, rule }) => `${at} ${rule}`);
 export const broken = (root: unknown, body: unknown, files: Record<string, unknown> = {}): string[] =>
   said(run(only(root, files), { body }));

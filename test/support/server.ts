@@ -1,4 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process';
+import { connect } from 'node:net';
 import path from 'node:path';
 import { afterAll } from '@jest/globals';
 
@@ -55,4 +56,19 @@ export async function until(holds: () => boolean | Promise<boolean>, within = 10
     if (Date.now() > end) throw new Error('waited in vain');
     await new Promise((resume) => setTimeout(resume, 30));
   }
+}
+
+/** Sends bytes over a socket as they are, and gives what comes back until the other side ends. */
+export function raw(port: number, text: string, wait = 0): Promise<string> {
+  return new Promise((resolve, reject) => {
+    const socket = connect(port, '127.0.0.1');
+    let got = '';
+    socket.on('data', (chunk) => (got += chunk.toString()));
+    socket.on('close', () => {
+      resolve(got);
+    });
+    socket.on('error', reject);
+    socket.write(text);
+    if (wait > 0) setTimeout(() => socket.end(), wait);
+  });
 }

@@ -1,17 +1,21 @@
-import type { Command } from 'commander';
+import { Option, type Command } from 'commander';
 import { suggestion } from '../../core/text/closest.js';
 import { checkWorkspace } from '../../workspace/checking/check-workspace.js';
 import { complaint } from '../../workspace/complaint.js';
 import { Edits } from '../../workspace/edit/edits.js';
 import { FIXABLE, Fixer } from '../../workspace/edit/fix.js';
+import { drop, recover } from '../../workspace/edit/journal.js';
+import { findWorkspace } from '../../workspace/find.js';
+import { isInterrupted } from '../../workspace/scratch.js';
 import { Workspace } from '../../workspace/workspace.js';
 import { finish, openToEdit, withDryRun, type DryRunOptions } from '../editing.js';
 import { collect, localesOf, withWorkspace, type WorkspaceOptions } from '../options.js';
-import { counted, print } from '../print/out.js';
+import { counted, print, say } from '../print/out.js';
 
 interface Options extends WorkspaceOptions, DryRunOptions {
   readonly locale?: string;
   readonly only: readonly string[];
+  readonly recover?: 'finish' | 'drop';
 }
 
 function kindsOf(words: readonly string[]): ReadonlySet<string> {
@@ -24,7 +28,27 @@ function kindsOf(words: readonly string[]): ReadonlySet<string> {
   return new Set(names.length === 0 ? FIXABLE : names);
 }
 
+/** Ends an edit that was interrupted, one way or the other, and does nothing else. */
+function recoverBy(how: 'finish' | 'drop', { workspace = '.' }: Options): void {
+  const folder = findWorkspace(workspace);
+  if (!isInterrupted(folder)) {
+    print('No edit was interrupted here.');
+    return;
+  }
+  if (how === 'finish') {
+    recover(folder, say);
+    print('The edit is finished.');
+    return;
+  }
+  const open = drop(folder, say);
+  print(`The edit is dropped; ${open.length === 0 ? 'nothing of it was left to write' : `not written: ${open.join(', ')}`}.`);
+}
+
 async function fix(options: Options): Promise<void> {
+  if (options.recover !== undefined) {
+    recoverBy(options.recover, options);
+    return;
+  }
   const kinds = kindsOf(options.only);
   const workspace = openToEdit(options);
   const locales = localesOf(workspace, options.locale);
@@ -53,6 +77,7 @@ export function define(command: Command): void {
   withDryRun(withWorkspace(command))
     .option('--locale <tag>', 'mend this language only')
     .option('--only <kinds>', `only these, with commas: ${FIXABLE.join(', ')}`, collect, [])
+    .addOption(new Option('--recover <how>', 'only end an edit that was interrupted').choices(['finish', 'drop']))
     .addHelpText('after', '\nNo wording is touched. The exit code is 1 where findings are left.')
     .action(fix);
 }

@@ -12,6 +12,7 @@ import { suggestion } from '../../core/text/closest.js';
 import { answerLocales, answerStyle, withAnswer, type AnsweringOptions } from '../answering.js';
 import { collect, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
 import { loose, split } from '../pairs.js';
+import { checkMembers } from '../../workspace/renderer.js';
 import { answerReport, writeAnswer, type AnswerStyle } from '../print/answer.js';
 
 interface Options extends WorkspaceOptions, AnsweringOptions {
@@ -86,6 +87,7 @@ function renderProblem(problem: string, style: AnswerStyle, locales: readonly Lo
   if (options.form !== undefined) style.workspace.form(options.form);
   const params = problemParams(options.param);
   const members = extensions(options.member);
+  checkMembers(members, style.style.shape);
   const { texts } = style.workspace;
   for (const locale of locales)
     writeAnswer(

@@ -1,11 +1,12 @@
 import type { AddressInfo } from 'node:net';
 import { Option, type Command } from 'commander';
 import { pino, destination } from 'pino';
+import { hostCheck } from '../../http/hosts.js';
 import { DEFAULT_LIMITS, makeService, type Limits, type Service } from '../../http/service.js';
 import { ServedWorkspace } from '../../http/state.js';
 import { watchWorkspace } from '../../http/watch.js';
 import { complaint } from '../../workspace/complaint.js';
-import { withWorkspace, type WorkspaceOptions } from '../options.js';
+import { collect, withWorkspace, type WorkspaceOptions } from '../options.js';
 import { print } from '../print/out.js';
 
 declare const ZEITWORT_VERSION: string;
@@ -13,12 +14,16 @@ declare const ZEITWORT_VERSION: string;
 interface Options extends WorkspaceOptions {
   readonly host: string;
   readonly port: string;
+  readonly allowHost: readonly string[];
   readonly log: string;
   readonly maxBody: string;
   readonly maxHeaders: string;
   readonly maxTime: string;
   readonly maxConnections: string;
+  readonly maxJudging: string;
+  readonly judges: string;
   readonly grace: string;
+  readonly drain: string;
   readonly watch: boolean;
 }
 
@@ -29,12 +34,14 @@ function count(text: string, option: string, least = 1): number {
   return number;
 }
 
-function limitsOf({ maxBody, maxHeaders, maxTime, maxConnections }: Options): Limits {
+function limitsOf({ maxBody, maxHeaders, maxTime, maxConnections, maxJudging, judges }: Options): Limits {
   return {
     body: count(maxBody, '--max-body'),
     headers: count(maxHeaders, '--max-headers', 1024),
     request: count(maxTime, '--max-time', 100),
     connections: count(maxConnections, '--max-connections'),
+    judging: count(maxJudging, '--max-judging', 10),
+    judges: count(judges, '--judges'),
   };
 }
 
@@ -55,43 +62,67 @@ async function serve(options: Options): Promise<void> {
   const port = count(options.port, '--port', 0);
   const limits = limitsOf(options);
   const grace = count(options.grace, '--grace', 0);
+  const drain = count(options.drain, '--drain', 0);
   const log = pino({ level: options.log, base: undefined }, destination({ dest: 2, sync: false }));
-  const served = await ServedWorkspace.open(options.workspace ?? '.', process.cwd());
-  const service = makeService({ served, limits, log, version: ZEITWORT_VERSION });
-  const url = await listen(service, options.host, port);
-  const watcher = options.watch ? await watchWorkspace(served, log) : undefined;
-  print(url);
-  await stopped();
-  // What is under way is finished, within the bound; what still hangs then is cut.
-  service.stopping = true;
-  const bound = setTimeout(() => {
-    service.app.server.closeAllConnections();
-  }, grace);
-  await watcher?.close();
-  await service.app.close();
-  clearTimeout(bound);
+  const served = await ServedWorkspace.open(options.workspace ?? '.', process.cwd(), {
+    budget: limits.judging,
+    atOnce: limits.judges,
+  });
+  try {
+    const service = makeService({
+      ...{ served, limits, log, version: ZEITWORT_VERSION },
+      hosts: hostCheck(options.host, options.allowHost),
+    });
+    const url = await listen(service, options.host, port);
+    const watcher = options.watch ? await watchWorkspace(served, log) : undefined;
+    print(url);
+    await stop(service, await asked(), { drain, grace });
+    await watcher?.close();
+  } finally {
+    served.close();
+  }
   log.flush();
 }
 
-/** Until somebody asks the process to end. */
-async function stopped(): Promise<void> {
-  await new Promise<void>((resolve) => {
+/** Until somebody asks the process to end; a second time ends it at once. */
+async function asked(): Promise<NodeJS.Signals> {
+  return new Promise((resolve) => {
     for (const signal of ['SIGTERM', 'SIGINT'] as const)
       process.once(signal, () => {
-        resolve();
+        process.once(signal, () => process.exit(0));
+        resolve(signal);
       });
   });
+}
+
+/**
+ * Stops in three steps: whoever asks whether it is ready is told no while everything is still answered, since a balancer
+ * takes a moment to hear of it; then no more connections are taken, and what is under way is finished within a bound; what
+ * still hangs then is cut. A person at a terminal does not wait for the first.
+ */
+async function stop(service: Service, signal: NodeJS.Signals, { drain, grace }: { drain: number; grace: number }): Promise<void> {
+  service.stopping = true;
+  if (signal === 'SIGTERM') await new Promise((resolve) => setTimeout(resolve, drain));
+  const bound = setTimeout(() => {
+    service.app.server.closeAllConnections();
+  }, grace);
+  await service.app.close();
+  clearTimeout(bound);
 }
 
 export function define(command: Command): void {
   withWorkspace(command)
     .option('--host <address>', 'where to listen', '127.0.0.1')
     .option('--port <number>', 'the port; 0 takes a free one and prints it', '8080')
+    .option('--allow-host <name>', 'a name under which it is asked, in Host (again for more)', collect, [])
     .addOption(new Option('--log <level>', 'what to log').choices(['silent', 'error', 'warn', 'info', 'debug']).default('info'))
     .option('--max-body <bytes>', 'the largest body', String(DEFAULT_LIMITS.body))
     .option('--max-headers <bytes>', 'the largest headers', String(DEFAULT_LIMITS.headers))
     .option('--max-time <ms>', 'until a request must have come in', String(DEFAULT_LIMITS.request))
     .option('--max-connections <number>', 'open at once', String(DEFAULT_LIMITS.connections))
+    .option('--max-judging <ms>', 'for judging one request', String(DEFAULT_LIMITS.judging))
+    .option('--judges <number>', 'requests judged at a time, each by a thread of its own', String(DEFAULT_LIMITS.judges))
+    .option('--drain <ms>', 'when it is stopped (SIGTERM): still answered, no longer ready', '2000')
     .option('--grace <ms>', 'for what is under way when it is stopped', '10000')
     .option('--no-watch', 'do not read the workspace anew when it changes')
     .action(serve);

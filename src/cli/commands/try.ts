@@ -1,15 +1,14 @@
 import { Option, type Command } from 'commander';
-import { withoutSecrets, type Request } from '../../core/rules/evaluate.js';
+import { withoutSecrets, type Judgement, type Request } from '../../core/rules/evaluate.js';
 import type { FormIndex } from '../../core/rules/form-index.js';
-import type { Violation } from '../../core/violation/violation.js';
 import { complaint } from '../../workspace/complaint.js';
-import type { Evaluators } from '../../workspace/evaluation.js';
+import type { Judge } from '../../workspace/judging/judge.js';
 import { gathered } from '../../workspace/parameters.js';
-import { payloadComplaint, readPayload, type Payload } from '../../workspace/payload.js';
+import { payloadComplaint, readPayload } from '../../workspace/payload.js';
 import type { Workspace } from '../../workspace/workspace.js';
 import { answerLocales, answerStyle, withAnswer, type AnsweringOptions } from '../answering.js';
 import { collect, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
-import { answerReport, answerUnreadable, writeAnswer, type AnswerStyle } from '../print/answer.js';
+import { answerProblemOf, answerReport, answerUnreadable, writeAnswer, type AnswerStyle } from '../print/answer.js';
 import { printJson } from '../print/out.js';
 import { split } from '../pairs.js';
 import { trySingle, type SingleOptions } from '../single.js';
@@ -34,35 +33,18 @@ function requestOf(body: unknown, { query, header, segment }: TryOptions): Reque
   };
 }
 
-async function evaluators(workspace: Workspace, today: string | undefined): Promise<Evaluators> {
-  const { Evaluators: Made } = await import('../../workspace/evaluation.js');
-  if (today === undefined) return new Made(workspace);
+async function judgeFor(workspace: Workspace, today: string | undefined): Promise<Judge> {
+  const { judgeOf } = await import('../../workspace/judging/rulings.js');
+  if (today === undefined) return judgeOf(workspace);
   const day = new Date(`${today}T12:00:00Z`);
   if (!/^\d{4}-\d{2}-\d{2}$/.test(today) || Number.isNaN(day.getTime()))
     throw complaint('wrong-use', [`--today takes a date such as 2027-02-01, not "${today}"`]);
-  return new Made(workspace, () => day);
+  return judgeOf(workspace, { now: () => day });
 }
 
-/** Large payloads are worth looking at the regular expressions beforehand. */
-const LARGE = 50_000;
-
-async function broken(
-  form: FormIndex,
-  payload: Extract<Payload, { text: string }>,
-  made: Evaluators,
-  options: TryOptions,
-): Promise<Violation[]> {
-  if (payload.text.length > LARGE)
-    await made.guard.prepare(
-      form.form.fields.flatMap(({ uses }) =>
-        uses.flatMap(({ params }) => (typeof params.regex === 'string' ? [params.regex] : [])),
-      ),
-    );
-  return made.of(form)(requestOf(payload.value, options));
-}
-
-function finish(form: FormIndex, violations: Violation[], style: AnswerStyle, options: TryOptions): void {
-  if (options.as === 'violations') printJson({ form: form.form.id, violations: withoutSecrets(violations, form) });
+function finish(form: FormIndex, { violations, more }: Judgement, style: AnswerStyle, options: TryOptions): void {
+  if (options.as === 'violations')
+    printJson({ form: form.form.id, violations: withoutSecrets(violations, form), ...(more > 0 ? { more } : {}) });
   if (violations.length === 0) {
     process.stderr.write('Nothing is broken.\n');
     return;
@@ -70,7 +52,7 @@ function finish(form: FormIndex, violations: Violation[], style: AnswerStyle, op
   process.exitCode = 1;
   if (options.as !== 'body') return;
   for (const locale of answerLocales(style.workspace, options.locale))
-    writeAnswer(answerReport({ form, violations }, locale, style), style);
+    writeAnswer(answerReport({ form, violations, more }, locale, style), style);
 }
 
 async function tryPayload(file: string | undefined, options: TryOptions): Promise<void> {
@@ -92,14 +74,19 @@ async function tryPayload(file: string | undefined, options: TryOptions): Promis
       for (const locale of locales) writeAnswer(answerUnreadable(payload, form.form.id, locale, style), style);
     return;
   }
-  const made = await evaluators(workspace, options.today);
+  const judge = await judgeFor(workspace, options.today);
   const request = requestOf(payload.value, options);
-  const violations = single ? trySingle(form, options, request, made) : await broken(form, payload, made, options);
-  for (const regex of made.guard.slow)
-    process.stderr.write(
-      `zeitwort: the regular expression ${regex} took too long on this payload and counts as not matched; simplify it.\n`,
-    );
-  finish(form, violations, style, options);
+  try {
+    const judgement = single ? { violations: trySingle(form, options, request, judge), more: 0 } : judge.judge(form, request);
+    finish(form, judgement, style, options);
+  } catch (error) {
+    if (!(error instanceof Error) || error.name !== 'OutOfTime') throw error;
+    // As a client of the service would be told.
+    process.stderr.write(`zeitwort: ${error.message}.\n`);
+    process.exitCode = 1;
+    if (options.as !== 'body') return;
+    for (const locale of locales) writeAnswer(answerProblemOf('not-judged', form.form.id, locale, style), style);
+  }
 }
 
 export function define(command: Command): void {

@@ -4,6 +4,7 @@ import type { Payload } from '../../workspace/payload.js';
 import type { ViolationReport } from '../../workspace/violations.js';
 import type { BodyStyle, Workspace } from '../../workspace/workspace.js';
 import { head } from './http.js';
+import { write } from './out.js';
 
 /** How a command wants its answers. */
 export interface AnswerStyle {
@@ -16,12 +17,12 @@ export interface AnswerStyle {
 
 /** The answer to what a request broke. */
 export function answerReport(
-  { form, instance, violations }: ViolationReport,
+  { form, instance, violations, more }: ViolationReport,
   locale: Locale,
   { workspace, options, occasion }: AnswerStyle,
 ): Answer {
   const happened = instance === undefined ? occasion : { ...occasion, instance };
-  return answerViolations(violations, locale, workspace.sentences(form), workspace.texts, options, happened);
+  return answerViolations(violations, locale, workspace.sentences(form), workspace.texts, options, happened, more);
 }
 
 /** The answer to a request whose body cannot be read, with the place where that is known. */
@@ -36,6 +37,11 @@ export function answerUnreadable(
   return answerProblem(problem, args, locale, form, workspace.texts, options, { ...occasion, members });
 }
 
+/** The answer to a problem of the whole request that tells nothing besides. */
+export function answerProblemOf(problem: string, form: string, locale: Locale, style: AnswerStyle): Answer {
+  return answerProblem(problem, {}, locale, form, style.workspace.texts, style.options, style.occasion);
+}
+
 /** The text of an answer's body, with line breaks for people where it is JSON. */
 export function bodyText(answer: Answer, { shape, options }: BodyStyle): string {
   const text = shape.value ? JSON.stringify(shape.value(answer, options), undefined, 2) : shape.write(answer, options);
@@ -45,5 +51,5 @@ export function bodyText(answer: Answer, { shape, options }: BodyStyle): string 
 /** Writes an answer to standard output, its status line and headers first where asked. */
 export function writeAnswer(answer: Answer, { style, head: withHead }: AnswerStyle): void {
   const body = bodyText(answer, style);
-  process.stdout.write(withHead ? head(answer, style.shape.mediaType, body) + body : body);
+  write(withHead ? head(answer, style.shape.mediaType, body) + body : body);
 }

@@ -1,8 +1,25 @@
 import colours from 'picocolors';
 
+/**
+ * A text as a terminal may have it: what it would take for orders is shown as a sign, but for colours. Texts of catalogs and
+ * lines of files are printed, and either may come from anywhere.
+ */
+export const harmless = (text: string): string =>
+  text.replace(/\u001b(?!\[[\d;]*m)|[\u0000-\u0008\u000b-\u001a\u001c-\u001f\u007f-\u009f]/g, '\ufffd');
+
+/** Writes to standard output as it is; on a terminal without what would give it orders. */
+export function write(text: string): void {
+  process.stdout.write(process.stdout.isTTY ? harmless(text) : text);
+}
+
 /** Writes to standard output; results only. */
 export function print(text: string): void {
-  process.stdout.write(text.endsWith('\n') ? text : `${text}\n`);
+  write(text.endsWith('\n') ? text : `${text}\n`);
+}
+
+/** Says something on the way, on stderr: what is done before, or what is waited for. */
+export function say(sentence: string): void {
+  process.stderr.write(`zeitwort: ${sentence}.\n`);
 }
 
 /** Writes JSON for programs, and for people who look at it. */

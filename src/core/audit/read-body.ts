@@ -72,7 +72,8 @@ function readErrors(errors: readonly Loose[]): BodyReading | undefined {
 /** Reads an error body, in whichever of the layouts it is. */
 export function readBody(value: Loose): BodyReading {
   if (Array.isArray(value)) {
-    const records = value.filter(isObject);
+    // The last record may count what is not told.
+    const records = value.filter(isObject).filter(({ more }, at) => at === 0 || typeof more !== 'number');
     if (records.length > 0 && records.every((one) => 'text' in one && 'code' in one)) {
       const isProblem = records[0]?.field === null;
       const texts = records.flatMap(({ text, code }) => told(text, code));

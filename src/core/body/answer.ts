@@ -5,12 +5,20 @@ import type { Sentence, Sentences, SentenceOptions } from '../violation/sentence
 import type { Violation } from '../violation/violation.js';
 import { developerDetail, type DeveloperDetail, type PlaceOf } from './developer.js';
 
+/** So many violations are told where nobody says otherwise. */
+export const MOST_TOLD = 100;
+
+/** So many violations are put into words, to be sorted and told or counted; a report may list any number. */
+export const MOST_SAID = 1000;
+
 /** How the workspace answers. */
 export interface AnswerOptions extends SentenceOptions {
   /** What problem type URIs start with; without it the type is `about:blank`. */
   readonly typeBase?: string | undefined;
   /** Whether all violations of a field are told, or the first only. */
   readonly each: 'all' | 'first';
+  /** So many are told at the most; of the others their number. */
+  readonly most: number;
   /** Status by problem. */
   readonly statuses: ReadonlyMap<string, number>;
   /** Where a text stands in its file: given where the answer is for developers, who are told more than clients. */
@@ -44,6 +52,8 @@ export interface Answer {
   /** When it happened, by RFC 3339, where a shape has a place for it. */
   readonly time?: string | undefined;
   readonly requestId?: string | undefined;
+  /** How many violations are not told, since there were too many; nobody looks for all of many thousands. */
+  readonly more: number;
   /** In document order. */
   readonly sentences: readonly Sentence[];
   /** For each sentence, what developers are told; absent in answers for clients. */
@@ -75,25 +85,33 @@ function firstOfEach<T>(items: readonly T[], sentenceOf: (item: T) => Sentence):
   });
 }
 
+/** Of a list as much as is told. */
+function capped<T>(items: readonly T[], most: number): readonly T[] {
+  return items.length > most ? items.slice(0, most) : items;
+}
+
 /** The sentences to tell and, for developers, what belongs to each. */
 function tell(
   violations: readonly Violation[],
   locale: Locale,
   sentences: Sentences,
   options: AnswerOptions,
-): Pick<Answer, 'sentences' | 'details'> {
-  const { developer, each } = options;
+): Pick<Answer, 'sentences' | 'details' | 'more'> {
+  const { developer, each, most } = options;
   const say = (violation: Violation): Sentence => sentences.say(violation, locale);
   if (!developer) {
     const all = sorted(violations.map(say), rankOf);
-    return { sentences: each === 'first' ? firstOfEach(all, (one) => one) : all };
+    const told = each === 'first' ? firstOfEach(all, (one) => one) : all;
+    return { sentences: capped(told, most), more: Math.max(0, told.length - most) };
   }
   const all = sorted(
     violations.map((violation): Said => ({ sentence: say(violation), violation })),
     ({ sentence }) => rankOf(sentence),
   );
-  const told = each === 'first' ? firstOfEach(all, ({ sentence }) => sentence) : all;
+  const wanted = each === 'first' ? firstOfEach(all, ({ sentence }) => sentence) : all;
+  const told = capped(wanted, most);
   return {
+    more: wanted.length - told.length,
     sentences: told.map(({ sentence }) => sentence),
     details: told.map(({ sentence, violation }) =>
       developerDetail(sentence, violation, sentences.form, locale, options.limit, developer),
@@ -101,7 +119,10 @@ function tell(
   };
 }
 
-/** The answer to a request that broke rules. */
+/**
+ * The answer to a request that broke rules.
+ * @param more how many more violations there are than those given
+ */
 export function answerViolations(
   violations: readonly Violation[],
   locale: Locale,
@@ -109,10 +130,14 @@ export function answerViolations(
   texts: Texts,
   options: AnswerOptions,
   occasion: Occasion = {},
+  more = 0,
 ): Answer {
-  const told = tell(violations, locale, sentences, options);
-  const args = { count: told.sentences.length };
-  return { ...answerProblem('invalid-fields', args, locale, sentences.form.form.id, texts, options, occasion), ...told };
+  const said = capped(violations, MOST_SAID);
+  const told = tell(said, locale, sentences, options);
+  const rest = told.more + violations.length - said.length + more;
+  const args = { count: told.sentences.length + rest };
+  const answer = answerProblem('invalid-fields', args, locale, sentences.form.form.id, texts, options, occasion);
+  return { ...answer, ...told, more: rest };
 }
 
 /** The answer to a request that went wrong as a whole. */
@@ -133,6 +158,7 @@ export function answerProblem(
     title: title?.format(options)(args) ?? problem,
     detail: detail?.format(options)(args) ?? '',
     ...{ instance, members, locale, time, requestId },
+    more: 0,
     sentences: [],
   };
 }

@@ -1,5 +1,6 @@
 import type { Locale } from '../locale/tag.js';
 import type { Origin } from '../origin.js';
+import type { Path } from '../path/path.js';
 import type { FormIndex } from '../rules/form-index.js';
 import { MASK, valueText } from '../text/value.js';
 import type { Sentence } from '../violation/sentence.js';
@@ -32,13 +33,10 @@ export function developerDetail(
   limit: number,
   placeOf: PlaceOf,
 ): DeveloperDetail {
-  const secret = place !== 'body' && (form.field(path, place)?.secret ?? false);
-  const shown = secret
-    ? MASK
-    : value === undefined
-      ? undefined
-      : valueText(value, limit, path, place === 'body' ? form.isSecret : undefined);
-  const merged = { ...use?.params, ...params };
+  const secret = form.isSecretAt(path, place);
+  const isSecret = (at: Path): boolean => form.isSecretAt(at, place);
+  const shown = secret ? MASK : value === undefined ? undefined : valueText(value, limit, path, isSecret);
+  const merged = { ...use?.params, ...params, ...(secret && params?.name !== undefined ? { name: MASK } : {}) };
   const where = found && placeOf(found.entry.origin);
   return {
     rule,

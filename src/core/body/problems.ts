@@ -52,7 +52,23 @@ export const PROBLEM_STATUSES: ReadonlyMap<string, number> = new Map([
   ['conflict', 409],
   ['not-allowed', 403],
   ['unexpected', 500],
+  // The service has limits for what one request may ask of it; what was not judged is neither valid nor invalid.
+  ['not-judged', 503],
 ]);
+
+/** The members of a body that are ours to tell (RFC 9457 section 3.1, and what the shapes add): no extension may say otherwise. */
+const STANDARD_MEMBERS = new Set(['type', 'title', 'status', 'detail', 'instance', 'errors', 'more']);
+
+/**
+ * What keeps a name from being one of an extension member, as half a sentence; nothing where it may be.
+ * @param shape the name of the body's shape
+ */
+export function memberTrouble(name: string, shape: string): string | undefined {
+  if (STANDARD_MEMBERS.has(name)) return `the member "${name}" has a meaning of its own; choose another name`;
+  // RFC 9457 section 3.2 asks for names that XML can hold, for this very reason.
+  if (shape === 'problem-xml' && !/^[A-Za-z_][\w.-]*$/.test(name)) return `XML has no element "${name}"; choose another name`;
+  return undefined;
+}
 
 /** What the texts of a problem can say besides words, by the problem's name. */
 export const PROBLEM_ARGUMENTS: Readonly<Record<string, readonly string[]>> = {

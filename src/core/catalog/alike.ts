@@ -1,5 +1,5 @@
 import { LocaleError, parseLocale, type Locale } from '../locale/tag.js';
-import { plainSignature } from '../message/parse.js';
+import { plainSignature } from '../message/simple.js';
 import type { Signature } from '../message/signature.js';
 import type { Origin } from '../origin.js';
 import { Patterns } from '../path/patterns.js';

@@ -1,6 +1,7 @@
 import type { Locale } from '../locale/tag.js';
 import { compileTree, type CompileOptions, type Format } from '../message/compile.js';
-import { parseMessage, plainSignature } from '../message/parse.js';
+import { parseMessage } from '../message/parse.js';
+import { plainSignature } from '../message/simple.js';
 import { Signature } from '../message/signature.js';
 import { MessageSyntaxError } from '../message/syntax-error.js';
 import { TRAIT, traitsOf } from '../message/traits.js';

@@ -20,10 +20,17 @@ const PAIRS: readonly (readonly [string, string, boolean])[] = [
 const settled = ({ uses }: Field, rule: string): RuleUse[] =>
   uses.filter((use) => use.rule === rule && !use.onlyIf && !use.counterpart);
 
+/** Whether two uses hold of one value: neither stands in an alternative that the other does not stand in. */
+function together({ within: one = [] }: RuleUse, { within: other = [] }: RuleUse): boolean {
+  const shared = Math.min(one.length, other.length);
+  return one.slice(0, shared).every((alternative, at) => alternative === other[at]);
+}
+
 function* pairConflicts(field: Field): Generator<{ use: RuleUse; why: string }> {
   for (const [lower, upper, open] of PAIRS) {
     for (const low of settled(field, lower)) {
       for (const high of settled(field, upper)) {
+        if (!together(low, high)) continue;
         const [min, max] = [Number(low.params.min), Number(high.params.max)];
         if (min > max || (open && min === max))
           yield { use: high, why: `"${upper}" ${max} leaves nothing above "${lower}" ${min}` };
@@ -34,25 +41,26 @@ function* pairConflicts(field: Field): Generator<{ use: RuleUse; why: string }> 
     if (Number(range.params.min) > Number(range.params.max)) yield { use: range, why: '"min" of the range is above its "max"' };
   for (const early of settled(field, 'earliest')) {
     for (const late of settled(field, 'latest'))
-      if (compareTimes(early.params.limit, late.params.limit, 'UTC') === 1)
+      if (together(early, late) && compareTimes(early.params.limit, late.params.limit, 'UTC') === 1)
         yield { use: late, why: `"latest" ${String(late.params.limit)} is before "earliest" ${String(early.params.limit)}` };
   }
 }
 
 /** Why a listed value can never be given, by another rule of the field. */
-function refusal(value: unknown, field: Field): string | undefined {
-  const types = settled(field, 'type').map(({ params }) => typesOf(params.expected));
+function refusal(value: unknown, listed: RuleUse, field: Field): string | undefined {
+  const settledHere = (rule: string): RuleUse[] => settled(field, rule).filter((use) => together(use, listed));
+  const types = settledHere('type').map(({ params }) => typesOf(params.expected));
   if (types.some((allowed) => !allowed.some((type) => isOfType(value, type)))) return 'the type refuses it';
   if (typeof value === 'number') {
-    if (settled(field, 'minimum').some(({ params }) => value < Number(params.min))) return '"minimum" refuses it';
-    return settled(field, 'maximum').some(({ params }) => value > Number(params.max)) ? '"maximum" refuses it' : undefined;
+    if (settledHere('minimum').some(({ params }) => value < Number(params.min))) return '"minimum" refuses it';
+    return settledHere('maximum').some(({ params }) => value > Number(params.max)) ? '"maximum" refuses it' : undefined;
   }
   if (typeof value !== 'string') return undefined;
   const length = measured(value) ?? 0;
-  if (settled(field, 'minLength').some(({ params }) => length < Number(params.min))) return '"minLength" refuses it';
-  if (settled(field, 'maxLength').some(({ params }) => length > Number(params.max))) return '"maxLength" refuses it';
+  if (settledHere('minLength').some(({ params }) => length < Number(params.min))) return '"minLength" refuses it';
+  if (settledHere('maxLength').some(({ params }) => length > Number(params.max))) return '"maxLength" refuses it';
   // Values of a list are short, and so the regular expression has no time to be slow.
-  const refused = value.length <= 64 && settled(field, 'pattern').some(({ params }) => !matches(String(params.regex), value));
+  const refused = value.length <= 64 && settledHere('pattern').some(({ params }) => !matches(String(params.regex), value));
   return refused ? '"pattern" refuses it' : undefined;
 }
 
@@ -69,7 +77,7 @@ function* conflictsIn(form: Form): Generator<Remark> {
     const found = [...pairConflicts(field)];
     for (const use of settled(field, 'enum')) {
       for (const value of Array.isArray(use.params.choices) ? (use.params.choices as unknown[]) : []) {
-        const why = refusal(value, field);
+        const why = refusal(value, use, field);
         if (why !== undefined) found.push({ use, why: `${JSON.stringify(value)} is listed, but ${why}` });
       }
     }

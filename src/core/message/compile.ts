@@ -167,7 +167,35 @@ export function compileTree(message: Message, locale: Locale, options: CompileOp
     zone: options.zone ?? 'UTC',
     insert: options.isolate ? (text) => isolated(text, direction) : (text) => text,
   });
-  return (args) => step(args, '#');
+  return (args) => {
+    try {
+      return step(args, '#');
+    } catch {
+      // A value of a kind that nobody expects: a list in itself, a symbol, something that throws when it is looked at.
+      return step(tame(args), '#');
+    }
+  };
+}
+
+/** Arguments that can be written in any case; of others their names. */
+function tame(args: Arguments): Arguments {
+  const found: Record<string, unknown> = {};
+  let names: string[] = [];
+  try {
+    names = Object.keys(args);
+  } catch {
+    // Then there are none.
+  }
+  for (const name of names) {
+    try {
+      const value = args[name];
+      if (typeof value === 'string' || typeof value === 'boolean' || (typeof value === 'number' && Number.isFinite(value)))
+        found[name] = value;
+    } catch {
+      // It is as if nobody gave it.
+    }
+  }
+  return found;
 }
 
 /**

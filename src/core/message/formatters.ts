@@ -2,6 +2,7 @@ import type { Locale } from '../locale/tag.js';
 import type { DateStyle } from './date-style.js';
 import { CURRENCY_OF_REGION } from './currencies.js';
 import type { NumberStyle } from './number-style.js';
+import type { MessageNode } from './tree.js';
 
 type WriteNumber = (value: number | bigint) => string;
 
@@ -140,6 +141,38 @@ function lazily(make: () => WriteNumber): WriteNumber {
   const made = once(make);
   return (value) => made()(value);
 }
+
+const troubles = new Map<string, string>();
+/** Most styles are one of a few objects. */
+const fine = new WeakSet<object>();
+
+/**
+ * What keeps a style from being written at all, whatever the language; nothing where it can be. `Intl` refuses options that
+ * do not go together only when a formatter is made of them, which would be in front of a client.
+ */
+export function styleTrouble(node: MessageNode): string | undefined {
+  if (node.kind !== 'number' && node.kind !== 'date' && node.kind !== 'time') return undefined;
+  if (fine.has(node.style)) return undefined;
+  const key = JSON.stringify([node.kind === 'number', node.style]);
+  let trouble = troubles.get(key);
+  if (trouble === undefined) {
+    trouble = '';
+    try {
+      if (node.kind === 'number') formattersOf(SOME).number(node.style)(1234.5);
+      else formattersOf(SOME).date(node.style, 'UTC').format(0);
+    } catch (error) {
+      trouble = error instanceof Error ? error.message : String(error);
+    }
+    if (troubles.size >= REMEMBERED) troubles.clear();
+    troubles.set(key, trouble);
+  }
+  if (trouble !== '') return trouble;
+  fine.add(node.style);
+  return undefined;
+}
+
+/** Which options go together does not hang on the language. */
+const SOME = 'en' as Locale;
 
 const kept = new Map<Locale, Formatters>();
 

@@ -80,6 +80,33 @@ for (const [name, mode] of Object.entries({
 
 type Refuse = (reason: string) => never;
 
+/** The units that ECMA-402 can write (table 2, "Sanctioned single units"), by CLDR's type, which `measure-unit/` names first. */
+const UNIT_TYPES: Readonly<Record<string, string>> = {
+  angle: 'degree',
+  area: 'acre hectare',
+  concentr: 'percent',
+  digital: 'bit byte gigabit gigabyte kilobit kilobyte megabit megabyte petabyte terabit terabyte',
+  duration: 'day hour microsecond millisecond minute month nanosecond second week year',
+  length: 'centimeter foot inch kilometer meter mile mile-scandinavian millimeter yard',
+  mass: 'gram kilogram ounce pound stone',
+  temperature: 'celsius fahrenheit',
+  volume: 'fluid-ounce gallon liter milliliter',
+};
+
+/** The unit of `length-meter`; the type is CLDR's, or this is another unit, whose first word must not be lost. */
+function withoutType(option: string, refuse: Refuse): string {
+  const at = option.indexOf('-');
+  const [type, unit] = [option.slice(0, at), option.slice(at + 1)];
+  if (Object.hasOwn(UNIT_TYPES, type) && UNIT_TYPES[type]?.split(' ').includes(unit)) return unit;
+  return refuse(`"${option}" is no unit with its type, as in "measure-unit/length-meter"; write "unit/meter" without it`);
+}
+
+function setUnit(draft: Draft, unit: string, refuse: Refuse, stem: string): void {
+  const near = closest(unit, Intl.supportedValuesOf('unit'));
+  if (!isUnit(unit)) refuse(`"${unit}" is no unit that Intl can write` + (near ? `, did you mean "${stem}${near}"?` : ''));
+  Object.assign(draft.options, { style: 'unit', unit });
+}
+
 /** Stems with one option behind a slash. */
 const STEMS_WITH_OPTION: Record<string, (draft: Draft, option: string, refuse: Refuse) => void> = {
   scale(draft, option, refuse) {
@@ -91,13 +118,13 @@ const STEMS_WITH_OPTION: Record<string, (draft: Draft, option: string, refuse: R
     Object.assign(draft.options, { style: 'currency', currency: option.toUpperCase() });
   },
   unit(draft, option, refuse) {
-    const unit = option.replace(/^[a-z]+-(?=[a-z])/, (prefix) => (isUnit(option) ? prefix : ''));
-    const near = closest(unit, Intl.supportedValuesOf('unit'));
-    if (!isUnit(unit)) refuse(`"${option}" is no unit that Intl can write` + (near ? `, did you mean "unit/${near}"?` : ''));
-    Object.assign(draft.options, { style: 'unit', unit });
+    setUnit(draft, option, refuse, 'unit/');
+  },
+  'measure-unit'(draft, option, refuse) {
+    setUnit(draft, withoutType(option, refuse), refuse, 'unit/');
   },
   'per-measure-unit'(draft, option, refuse) {
-    const unit = `${draft.options.unit ?? ''}-per-${option.replace(/^[a-z]+-/, '')}`;
+    const unit = `${draft.options.unit ?? ''}-per-${withoutType(option, refuse)}`;
     if (!isUnit(unit)) refuse(`"${unit}" is no unit that Intl can write`);
     draft.options.unit = unit;
   },
@@ -118,7 +145,6 @@ const STEMS_WITH_OPTION: Record<string, (draft: Draft, option: string, refuse: R
     Object.assign(draft.options, { roundingIncrement: increment, minimumFractionDigits: digits, maximumFractionDigits: digits });
   },
 };
-STEMS_WITH_OPTION['measure-unit'] = (draft, option, refuse) => STEMS_WITH_OPTION.unit?.(draft, option, refuse);
 
 const INCREMENTS = new Set([1, 2, 5, 10, 20, 25, 50, 100, 200, 250, 500, 1000, 2000, 2500, 5000]);
 

@@ -1,7 +1,8 @@
 import { closest } from '../text/closest.js';
 import { parseDateStyle } from './date-style.js';
+import { styleTrouble } from './formatters.js';
 import { parseNumberStyle } from './number-style.js';
-import { Signature } from './signature.js';
+import { LONGEST, MOST_ARGUMENTS, parseSimple } from './simple.js';
 import { MessageSyntaxError } from './syntax-error.js';
 import type { Case, Message, MessageNode } from './tree.js';
 
@@ -31,6 +32,8 @@ type Within = 'message' | 'plural' | 'select';
 class Parser {
   at = 0;
   depth = 0;
+  private count = 0;
+  private readonly names = new Set<string>();
   constructor(readonly text: string) {}
 
   /** Reads up to the end, or inside a case up to its closing brace. */
@@ -119,6 +122,16 @@ class Parser {
 
   private argumentName(open: number): string {
     const start = this.at;
+    if ((this.count += 1) > MOST_ARGUMENTS * 10)
+      throw new MessageSyntaxError('The message has too many arguments', start, 'write a sentence');
+    const name = this.readName(open, start);
+    this.names.add(name);
+    if (this.names.size > MOST_ARGUMENTS)
+      throw new MessageSyntaxError(`The message has more than ${MOST_ARGUMENTS} arguments`, start, 'write a sentence');
+    return name;
+  }
+
+  private readName(open: number, start: number): string {
     const name = this.identifier();
     if (name === undefined) {
       if (this.at >= this.text.length) return this.unexpected('an argument\'s name and "}"', open);
@@ -157,8 +170,18 @@ class Parser {
     if (!this.accept('}')) this.unexpected('"}" or ","', start);
     const style = styleText?.trim() ?? '';
     const span = { name, ...(style === '' ? {} : { styleText: style }), start, end: this.at };
-    if (kind === 'number') return { kind, style: parseNumberStyle(styleText, styleAt), ...span };
-    return { kind, style: parseDateStyle(kind, styleText, styleAt), ...span };
+    const node: MessageNode =
+      kind === 'number'
+        ? { kind, style: parseNumberStyle(styleText, styleAt), ...span }
+        : { kind, style: parseDateStyle(kind, styleText, styleAt), ...span };
+    const trouble = styleTrouble(node);
+    if (trouble !== undefined)
+      throw new MessageSyntaxError(
+        `The style "${style.slice(0, 80)}" cannot be written (${trouble})`,
+        styleAt,
+        'write a style whose parts go together',
+      );
+    return node;
   }
 
   /** The style up to the closing brace of the argument: quoted parts and pairs of braces belong to it. */
@@ -220,7 +243,13 @@ class Parser {
     const start = this.at;
     const number = this.take(NUMBER);
     if (number === undefined) throw new MessageSyntaxError('The offset has no number', start, 'write one such as offset:1');
-    return Number(number);
+    return this.finite(number, start);
+  }
+
+  private finite(text: string, start: number): number {
+    const number = Number(text);
+    if (Number.isFinite(number)) return number;
+    throw new MessageSyntaxError(`"${text.slice(0, 40)}" is too large a number`, start, 'write one that can be counted to');
   }
 
   private case(kind: 'plural' | 'selectordinal' | 'select', open: number): Case {
@@ -230,7 +259,7 @@ class Parser {
     if (kind !== 'select' && this.accept('=')) {
       const number = this.take(NUMBER);
       if (number === undefined) throw new MessageSyntaxError('"=" has no number behind it', start, 'write one such as =0');
-      exactly = Number(number);
+      exactly = this.finite(number, start);
     } else if (this.identifier() === undefined) {
       const wanted = kind === 'select' ? 'a keyword such as other' : 'a plural category such as other, or =0';
       throw new MessageSyntaxError(`The ${kind} has a case without a name`, start, `write ${wanted} before the brace`);
@@ -280,48 +309,15 @@ class Parser {
   }
 }
 
-const PLAIN_NAME = /^[A-Za-z]\w*$/;
-/** Apostrophes that quote, or that two of are one; others are text. */
-const QUOTING = /'['{}]/;
-
-/** Nearly all messages are text with a few names in braces; these need no parser. Nothing where there is more to it. */
-function parsePlain(text: string): MessageNode[] | undefined {
-  if (plainSignature(text) === undefined) return undefined;
-  const nodes: MessageNode[] = [];
-  for (let at = 0; at < text.length;) {
-    const open = text.indexOf('{', at);
-    const start = open < 0 ? text.length : open;
-    if (start > at) nodes.push({ kind: 'text', text: text.slice(at, start), start: at, end: start });
-    if (open < 0) break;
-    at = text.indexOf('}', open) + 1;
-    nodes.push({ kind: 'argument', name: text.slice(open + 1, at - 1), start: open, end: at });
-  }
-  return nodes;
-}
-
-/** The signature of a text that is no more than words and names in braces; nothing of others, which only the parser knows. */
-export function plainSignature(text: string): Signature | undefined {
-  if (text.includes("'") && QUOTING.test(text)) return undefined;
-  let signature = Signature.NONE;
-  for (let at = 0; ;) {
-    const open = text.indexOf('{', at);
-    const close = text.indexOf('}', at);
-    if (open < 0) return close < 0 ? signature : undefined;
-    if (close < open) return undefined;
-    const name = text.slice(open + 1, close);
-    const longer = signature.known(name) ?? (PLAIN_NAME.test(name) ? signature.with(name) : undefined);
-    if (!longer) return undefined;
-    signature = longer;
-    at = close + 1;
-  }
-}
-
 /**
  * Reads a text in ICU MessageFormat syntax (ICU's `MessagePattern`, apostrophe mode DOUBLE_OPTIONAL).
  * @throws {MessageSyntaxError} with the offset of what is wrong
  */
 export function parseMessage(text: string): Message {
-  const plain = parsePlain(text);
+  const plain = parseSimple(text);
   if (plain) return plain;
-  return new Parser(text).message('message');
+  if (text.length > LONGEST)
+    throw new MessageSyntaxError(`The message is longer than ${LONGEST} characters`, 0, 'write a sentence');
+  const parser = new Parser(text);
+  return parser.message('message');
 }

@@ -5,17 +5,46 @@ export interface WordForm {
   readonly form: string;
 }
 
+/** So many lists of names are kept; a workspace has some hundred, and what a stranger makes up must not stay for good. */
+const KEPT = 20_000;
+
 /**
  * The names of a message's arguments, in the order of their first use. There is one of each list of names, so that translations
- * that use the same arguments have the same signature, and what is found of it once is found for all of them.
+ * that use the same arguments have the same signature, and what is found of it once is found for all of them. (Once very many
+ * are known they are forgotten, and a list met again has another.)
  */
 export class Signature {
+  private static kept = 0;
   private forms: readonly WordForm[] | undefined;
-  private readonly longer = new Map<string, Signature>();
+  private list: ReadonlySet<string> | undefined;
+  private longer: Map<string, Signature> | undefined;
 
-  private constructor(readonly names: ReadonlySet<string>) {}
+  private constructor(
+    private readonly before: Signature | undefined,
+    private readonly last: string,
+  ) {}
 
-  static readonly NONE = new Signature(new Set());
+  static readonly NONE = new Signature(undefined, '');
+
+  /** Made when somebody asks: of the beginnings of longer lists nobody does. */
+  get names(): ReadonlySet<string> {
+    if (this.list) return this.list;
+    const names: string[] = [];
+    for (const { last } of this.chain()) names.push(last);
+    return (this.list = new Set(names.reverse()));
+  }
+
+  /** Itself and the lists that it goes on from, the empty one aside. */
+  private *chain(): Generator<Signature> {
+    if (!this.before) return;
+    yield this;
+    yield* this.before.chain();
+  }
+
+  private has(name: string): boolean {
+    for (const { last } of this.chain()) if (last === name) return true;
+    return false;
+  }
 
   /** The grammatical forms that it asks for, of the field's own label and of the other field's. */
   get wordForms(): readonly WordForm[] {
@@ -27,16 +56,19 @@ export class Signature {
 
   /** The signature with one more name, where that was met before. */
   known(name: string): Signature | undefined {
-    return this.longer.get(name);
+    return this.longer?.get(name);
   }
 
   /** The signature with one more name behind its others; itself where it has the name. */
   with(name: string): Signature {
-    let next = this.longer.get(name);
-    if (!next) {
-      next = this.names.has(name) ? this : new Signature(new Set([...this.names, name]));
-      this.longer.set(name, next);
+    const known = this.longer?.get(name);
+    if (known) return known;
+    const next = this.has(name) ? this : new Signature(this, name);
+    if ((Signature.kept += 1) > KEPT) {
+      Signature.kept = 1;
+      Signature.NONE.longer = undefined;
     }
+    (this.longer ??= new Map<string, Signature>()).set(name, next);
     return next;
   }
 }

@@ -59,6 +59,8 @@ export interface Pack {
     readonly zone: string;
     readonly limit: number;
     readonly each: 'all' | 'first';
+    /** So many violations are told; 100 where an older pack does not say. */
+    readonly most?: number;
     readonly typeBase?: string;
   };
   readonly problems: Readonly<Record<string, { readonly status: number; readonly title?: PackText; readonly detail?: PackText }>>;
@@ -169,7 +171,7 @@ class Packer {
       pack: 1,
       locale: this.locale,
       settings: {
-        ...{ original, zone: options.zone, limit: options.limit, each: options.each },
+        ...{ original, zone: options.zone, limit: options.limit, each: options.each, most: options.most },
         ...(options.typeBase === undefined ? {} : { typeBase: options.typeBase }),
       },
       problems: Object.fromEntries(problems) as Pack['problems'],

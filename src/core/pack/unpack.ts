@@ -1,4 +1,4 @@
-import type { AnswerOptions } from '../body/answer.js';
+import { MOST_TOLD, type AnswerOptions } from '../body/answer.js';
 import type { Catalog, FieldTexts, Label, ProblemTexts } from '../catalog/catalog.js';
 import { Entry } from '../catalog/entry.js';
 import { Texts } from '../catalog/texts.js';
@@ -112,7 +112,7 @@ class Unpacker {
       (this.catalog(entry.locale).messages as Map<string, Entry>).set(key, entry);
     }
     for (const [id, texts] of Object.entries(this.pack.problems)) this.problem(id, texts);
-    const { original, zone, limit, each, typeBase } = this.pack.settings;
+    const { original, zone, limit, each, most = MOST_TOLD, typeBase } = this.pack.settings;
     const locales = [...this.catalogs.values()].map(({ locale }) => locale);
     const then = new Map([[this.locale, [...new Set(locales)].filter((one) => one !== this.locale)]]);
     return {
@@ -120,7 +120,7 @@ class Unpacker {
       forms,
       texts: new Texts([...this.catalogs.values()], () => undefined, { original: parseLocale(original), then }),
       options: {
-        ...{ zone, limit, each, typeBase },
+        ...{ zone, limit, each, most, typeBase },
         statuses: new Map(Object.entries(this.pack.problems).map(([id, { status }]) => [id, status])),
       },
     };

@@ -26,9 +26,16 @@ export class PathSyntaxError extends Error {
   }
 }
 
+/** No payload that is read is nested deeper. How long a name is, a client chooses. */
+const DEEPEST = 200;
+
+/** As much of a text as a sentence has room for. */
+const excerpt = (text: string): string => (text.length > 80 ? `${text.slice(0, 80)}…` : text);
+
 const BARE_NAME = /[^.[\]"'*\s\p{Cc}]+/uy;
 const INDEX = /(?:0|[1-9]\d*)(?=\])/y;
-const QUOTED = /"(?:[^"\\\p{Cc}]|\\.)*"(?=\])/uy;
+/** As JSON writes texts: any character but the controls of C0 (RFC 8259 section 7). */
+const QUOTED = /"(?:[^"\\\u0000-\u001f]|\\.)*"(?=\])/uy;
 
 class Reader {
   at = 0;
@@ -38,7 +45,10 @@ class Reader {
   read(): Pattern {
     if (this.text === '') return [];
     if (this.text[0] !== '[' && this.text[0] !== '.') this.name();
-    while (this.at < this.text.length) this.segment();
+    while (this.at < this.text.length) {
+      this.segment();
+      if (this.segments.length > DEEPEST) this.fail(`it has more than ${DEEPEST} segments`);
+    }
     return this.segments;
   }
 
@@ -100,7 +110,7 @@ class Reader {
   }
 
   private fail(reason: string): never {
-    throw new PathSyntaxError(`"${this.text}" is no path: ${reason} at character ${this.at + 1}`, this.at);
+    throw new PathSyntaxError(`"${excerpt(this.text)}" is no path: ${reason} at character ${this.at + 1}`, this.at);
   }
 }
 
@@ -124,7 +134,7 @@ export function isPath(pattern: Pattern): pattern is Path {
 export function parsePath(text: string): Path {
   const pattern = parsePattern(text);
   if (isPath(pattern)) return pattern;
-  throw new PathSyntaxError(`"${text}" is a pattern: name one element by its place, from 0`, text.search(/\*|\.\./));
+  throw new PathSyntaxError(`"${excerpt(text)}" is a pattern: name one element by its place, from 0`, text.search(/\*|\.\./));
 }
 
 const ONLY_BARE = /^[^.[\]"'*\s\p{Cc}]+$/u;
@@ -135,7 +145,9 @@ export function printPath(pattern: Pattern): string {
   for (const [position, segment] of pattern.entries()) {
     if (segment === ANY_ELEMENT) text += '[*]';
     else if (segment === ANY_DEPTH) text += '..';
-    else if (typeof segment === 'number') text += `[${segment}]`;
+    else if (typeof segment === 'number')
+      // JSON has numbers that are no places; whoever takes one for a place gets a name.
+      text += Number.isSafeInteger(segment) && segment >= 0 ? `[${segment}]` : `["${segment}"]`;
     else {
       const open = position === 0 || pattern[position - 1] === ANY_DEPTH;
       if (segment === ANY_KEY) text += open && position > 0 ? '*' : '.*';

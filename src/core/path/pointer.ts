@@ -6,6 +6,8 @@ export class PointerSyntaxError extends Error {
 }
 
 const SPECIAL = /[~/]/;
+/** No payload that is read is nested deeper. */
+const DEEPEST = 200;
 
 /** Writes a path as a JSON Pointer (RFC 6901 section 3: `~` is `~0`, `/` is `~1`). The whole body is the empty text. */
 export function toPointer(path: Path): string {
@@ -40,12 +42,12 @@ export function parsePointer(text: string): Path {
   }
   if (pointer === '') return [];
   if (!pointer.startsWith('/')) throw new PointerSyntaxError(`"${text}" is no JSON Pointer: it starts with "/" or is empty`);
-  return pointer
-    .slice(1)
-    .split('/')
-    .map((token) => {
-      if (/~(?![01])/.test(token)) throw new PointerSyntaxError(`"${text}" is no JSON Pointer: "~" is followed by 0 or 1`);
-      if (/^(?:0|[1-9]\d*)$/.test(token) && Number.isSafeInteger(Number(token))) return Number(token);
-      return token.replaceAll('~1', '/').replaceAll('~0', '~');
-    });
+  const tokens = pointer.slice(1).split('/', DEEPEST + 1);
+  if (tokens.length > DEEPEST)
+    throw new PointerSyntaxError(`this is no JSON Pointer that leads anywhere: it has more than ${DEEPEST} parts`);
+  return tokens.map((token) => {
+    if (/~(?![01])/.test(token)) throw new PointerSyntaxError(`"${text}" is no JSON Pointer: "~" is followed by 0 or 1`);
+    if (/^(?:0|[1-9]\d*)$/.test(token) && Number.isSafeInteger(Number(token))) return Number(token);
+    return token.replaceAll('~1', '/').replaceAll('~0', '~');
+  });
 }

@@ -1,12 +1,12 @@
 import { isPath, printPath, type Path, type Pattern } from '../path/path.js';
 import type { Violation } from '../violation/violation.js';
-import { measured } from '../text/value.js';
+import { MASK, measured } from '../text/value.js';
 import type { Params, Probe, RuleDefinition, Verdict } from './definition.js';
 import { isAmong } from './equality.js';
 import { compareRanks, type FormIndex } from './form-index.js';
 import type { Condition, Field, FieldPlace, RuleUse } from './form.js';
 import { isOfType, typesOf } from './kinds.js';
-import { occurrences, valueAt, type Occurrence } from './occurrences.js';
+import { Places, valueAt, type Occurrence } from './occurrences.js';
 import { isBlank, isGiven } from './presence.js';
 import { VOCABULARY } from './vocabulary.js';
 
@@ -49,8 +49,22 @@ export function coerced(value: unknown, types: readonly string[]): unknown {
 const lowered = (pattern: Pattern): Pattern =>
   pattern.map((segment) => (typeof segment === 'string' ? segment.toLowerCase() : segment));
 
+/** So many violations are kept, and so many are looked for at all: a client can break a rule as often as a body has bytes. */
+const MOST_KEPT = 1000;
+const MOST_FOUND = 10_000;
+
+/** What a request broke. */
+export interface Judgement {
+  /** In document order. */
+  readonly violations: readonly Violation[];
+  /** How many more were found; nobody looks further once there are thousands. */
+  readonly more: number;
+}
+
 class Evaluation {
   readonly violations: Violation[] = [];
+  more = 0;
+  private readonly places = new Map<FieldPlace, Places>();
 
   constructor(
     private readonly index: FormIndex,
@@ -59,23 +73,52 @@ class Evaluation {
   ) {}
 
   run(): void {
+    this.closeLists();
     for (const field of this.index.form.fields) {
+      const alone = !this.index.mayOverlap(field.in);
       for (const occurrence of this.occurrencesOf(field)) {
+        if (this.violations.length + this.more >= MOST_FOUND) return;
         // Of several patterns that cover a place, the most literal speaks for it, as with texts.
-        if (this.index.field(occurrence.path, field.in) === field) this.field(field, occurrence);
+        if (alone || this.index.field(occurrence.path, field.in) === field) this.field(field, occurrence);
       }
     }
   }
 
-  private occurrencesOf(field: Field): Occurrence[] {
-    if (field.in === 'body') return occurrences(field.pattern, this.request.body);
+  /** What is in a list with too many elements is not looked at: that there are too many is what is told. */
+  private closeLists(): void {
+    const closed = new Set<unknown>();
+    const bounded = this.index.form.fields
+      .filter((field) => field.in === 'body' && field.uses.some(({ rule }) => rule === 'maxItems'))
+      .sort((one, other) => one.pattern.length - other.pattern.length);
+    for (const field of bounded)
+      for (const { path, value } of new Places(this.request.body, closed).of(field.pattern))
+        if (Array.isArray(value) && this.isTooLong(value, field, path)) closed.add(value);
+    this.places.set('body', new Places(this.request.body, closed));
+  }
+
+  private isTooLong(list: readonly unknown[], field: Field, path: Path): boolean {
+    if (this.index.field(path, field.in) !== field) return false;
+    const applies = ({ onlyIf }: RuleUse): boolean => (onlyIf ?? []).every((condition) => this.holds(condition, path, field.in));
+    return field.uses.some((use) => use.rule === 'maxItems' && list.length > Number(use.params.max) && applies(use));
+  }
+
+  private placesIn(place: FieldPlace): Places {
+    let places = this.places.get(place);
+    if (!places) this.places.set(place, (places = new Places(this.request[place])));
+    return places;
+  }
+
+  private occurrencesOf(field: Field): readonly Occurrence[] {
+    if (field.in === 'body') return this.placesIn('body').of(field.pattern);
     const types = field.uses.filter(({ rule }) => rule === 'type').flatMap(({ params }) => typesOf(params.expected));
     // Header names are told in lower case and mean the same in any (RFC 9110 section 5.1).
     const named = field.in === 'header' ? lowered(field.pattern) : field.pattern;
-    return occurrences(named, this.request[field.in]).map(({ path, value }) => ({
-      path: field.in === 'header' && isPath(field.pattern) ? field.pattern : path,
-      value: coerced(value, types),
-    }));
+    return this.placesIn(field.in)
+      .of(named)
+      .map(({ path, value }) => ({
+        path: field.in === 'header' && isPath(field.pattern) ? field.pattern : path,
+        value: coerced(value, types),
+      }));
   }
 
   private field(field: Field, { path, value: raw }: Occurrence): void {
@@ -91,9 +134,9 @@ class Evaluation {
         for (const use of uses) if (ruleOf(use)?.looksAtAbsent) this.judge(field, use, path, value, raw);
       return;
     }
-    const before = this.violations.length;
+    const before = this.violations.length + this.more;
     for (const use of uses) if (use.rule === 'type') this.judge(field, use, path, value, raw);
-    if (this.violations.length > before) return;
+    if (this.violations.length + this.more > before) return;
     const longest = Math.min(...uses.map(({ rule, params }) => (rule === 'maxLength' ? Number(params.max) : Infinity)));
     for (const use of uses) {
       // What is too long already is not worth the time that a regular expression may take.
@@ -135,15 +178,19 @@ class Evaluation {
   }
 
   private probe(use: RuleUse, path: Path, { in: place }: Field): Probe {
-    const { index, request, surroundings } = this;
-    return {
-      ...surroundings,
-      other: () => (use.counterpart ? valueAt(request[place], resolved(use.counterpart, path)) : undefined),
-      declares: (member) => index.declared([...path, member], place) !== undefined,
-    };
+    const { index, request } = this;
+    // Made for every value and rule: copying what is the same for all of them would cost more than the rules.
+    const probe = Object.create(this.surroundings) as { -readonly [K in keyof Probe]: Probe[K] };
+    probe.other = () => (use.counterpart ? valueAt(request[place], resolved(use.counterpart, path)) : undefined);
+    probe.declares = (member) => index.declared([...path, member], place) !== undefined;
+    return probe;
   }
 
   private tell(field: Field, use: RuleUse, path: Path, value: unknown, told: Params): void {
+    if (this.violations.length >= MOST_KEPT) {
+      this.more += 1;
+      return;
+    }
     const counterpart = use.counterpart ? { counterpart: printPath(resolved(use.counterpart, path)) } : {};
     const params = { ...use.params, ...counterpart, ...told };
     this.violations.push({
@@ -179,8 +226,12 @@ export function withoutSecrets(violations: readonly Violation[], index: FormInde
   return violations.map((violation) => {
     const place = violation.in ?? 'body';
     const path = index.readPath(violation.path, place);
-    const hidden = place === 'body' ? index.holdsSecret(path, violation.value) : index.field(path, place)?.secret;
-    return hidden ? { ...violation, value: undefined } : violation;
+    if (!index.holdsSecret(path, violation.value, place)) return violation;
+    const { params } = violation;
+    // The names of members that something secret has are secret too.
+    const named = index.isSecretAt(path, place) && params !== undefined && 'name' in params;
+    const shown = { ...violation, value: undefined, path: printPath(index.shownPath(path, place)) };
+    return named ? { ...shown, params: { ...params, name: MASK } } : shown;
   });
 }
 
@@ -211,9 +262,14 @@ export function evaluateUse(
   return evaluation.violations;
 }
 
-/** Evaluates a request against the rules of a sheet's form, in document order. */
-export function evaluate(index: FormIndex, request: Request, surroundings: Surroundings): Violation[] {
+/** Judges a request by the rules of a sheet's form. */
+export function judge(index: FormIndex, request: Request, surroundings: Surroundings): Judgement {
   const evaluation = new Evaluation(index, request, surroundings);
   evaluation.run();
-  return inDocumentOrder(evaluation.violations, index);
+  return { violations: inDocumentOrder(evaluation.violations, index), more: evaluation.more };
+}
+
+/** What a request breaks of a sheet's form, in document order. */
+export function evaluate(index: FormIndex, request: Request, surroundings: Surroundings): readonly Violation[] {
+  return judge(index, request, surroundings).violations;
 }

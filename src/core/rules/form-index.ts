@@ -1,4 +1,13 @@
-import { ANY_ELEMENT, ANY_KEY, parsePath, PathSyntaxError, type Path, type Pattern, type PatternSegment } from '../path/path.js';
+import {
+  ANY_DEPTH,
+  ANY_ELEMENT,
+  ANY_KEY,
+  parsePath,
+  PathSyntaxError,
+  type Path,
+  type Pattern,
+  type PatternSegment,
+} from '../path/path.js';
 import { parsePointer, PointerSyntaxError } from '../path/pointer.js';
 import { PatternTrie } from '../path/trie.js';
 import type { Field, FieldPlace, Form } from './form.js';
@@ -27,8 +36,10 @@ export class FormIndex {
   private readonly levels = new Map<FieldPlace, Level>();
   /** Names in the order in which they are first declared, for places that only `..` reaches. */
   private readonly names = new Map<string, number>();
-  private readonly anySecret: boolean;
+  /** Whether anything of the form is secret. */
+  readonly anySecret: boolean;
   private readonly known = new Map<string, boolean>();
+  private readonly overlaps = new Map<FieldPlace, boolean>();
 
   constructor(readonly form: Form) {
     this.anySecret = form.fields.some((field) => field.secret);
@@ -52,6 +63,18 @@ export class FormIndex {
       if (!next) level.below.set(segment, (next = newLevel()));
       level = next;
     }
+  }
+
+  /** Whether two patterns of a place may cover one path; where none is open but for elements, none do. */
+  mayOverlap(place: FieldPlace): boolean {
+    let overlap = this.overlaps.get(place);
+    if (overlap === undefined) {
+      const isOpen = (segment: Pattern[number]): boolean =>
+        segment === ANY_KEY || segment === ANY_DEPTH || typeof segment === 'number';
+      overlap = this.form.fields.some((field) => field.in === place && field.pattern.some(isOpen));
+      this.overlaps.set(place, overlap);
+    }
+    return overlap;
   }
 
   /** The field declared for a path: the most literal of those whose pattern covers it. */
@@ -81,18 +104,40 @@ export class FormIndex {
     return known;
   }
 
-  /** Whether what stands at the path in the body must never be shown. */
-  readonly isSecret = (path: Path): boolean =>
-    this.anySecret &&
-    (this.fields
-      .get('body')
-      ?.matches(path)
-      .some((field) => field.secret) ??
-      false);
+  /** How long the beginning of a path is that leads to something secret: all below that is secret as well. */
+  private secretFrom(path: Path, place: FieldPlace): number | undefined {
+    const fields = this.anySecret ? this.fields.get(place) : undefined;
+    if (!fields) return undefined;
+    for (let length = 0; length <= path.length; length++)
+      if (fields.matches(path.slice(0, length)).some((field) => field.secret)) return length;
+    return undefined;
+  }
 
-  /** Whether what stands at the path in the body is secret, or may hold something that is. */
-  holdsSecret(path: Path, value: unknown): boolean {
-    return this.anySecret && ((typeof value === 'object' && value !== null) || this.isSecret(path));
+  /** Whether what stands at a path must never be shown: it is secret, or something around it is. */
+  isSecretAt(path: Path, place: FieldPlace): boolean {
+    return this.secretFrom(path, place) !== undefined;
+  }
+
+  /** Whether what stands at the path in the body must never be shown. */
+  readonly isSecret = (path: Path): boolean => this.isSecretAt(path, 'body');
+
+  /**
+   * A path as it may be shown: without the names that a client chose inside something secret, and what is below them. The
+   * names that the form declares say nothing.
+   */
+  shownPath(path: Path, place: FieldPlace): Path {
+    const from = this.secretFrom(path, place);
+    if (from === undefined) return path;
+    for (let length = from; length < path.length; length++) {
+      const declared = this.declared(path.slice(0, length + 1), place)?.at(-1);
+      if (typeof path[length] === 'string' && declared !== path[length]) return path.slice(0, length);
+    }
+    return path;
+  }
+
+  /** Whether what stands at a path is secret, or may hold something that is. */
+  holdsSecret(path: Path, value: unknown, place: FieldPlace = 'body'): boolean {
+    return this.anySecret && ((typeof value === 'object' && value !== null) || this.isSecretAt(path, place));
   }
 
   /**

@@ -27,6 +27,8 @@ export interface RuleUse {
   readonly counterpart?: Pattern;
   /** All of these must hold. */
   readonly onlyIf?: readonly Condition[];
+  /** The alternatives of a schema that it stands in, from the outside; what two of them say need not hold together. */
+  readonly within?: readonly string[];
   /** Not declared, but following from the path of a field inside: a form with `lead.name` asks for an object at `lead`. */
   readonly implied?: true;
   readonly origin: Origin;

@@ -18,42 +18,74 @@ export function valueAt(root: unknown, path: Path): unknown {
   return path.reduce<unknown>(memberOf, root);
 }
 
-function* below(start: Occurrence): Generator<Occurrence> {
-  // Without recursion: clients choose the depth.
-  const waiting = [start];
-  for (let next = waiting.pop(); next; next = waiting.pop()) {
-    yield next;
-    const inner = [...elements(next), ...members(next)];
-    for (let at = inner.length - 1; at >= 0; at--) waiting.push(inner[at] ?? next);
+/** Arrays that nobody looks into: there are too many elements in them already, and that is what is told. */
+export type Closed = ReadonlySet<unknown>;
+
+const NONE: Closed = new Set();
+
+/** All places of a payload that patterns name, in document order; what the beginnings of several have in common is found once. */
+export class Places {
+  private readonly found = new Map<string, readonly Occurrence[]>();
+
+  constructor(
+    private readonly root: unknown,
+    private readonly closed: Closed = NONE,
+  ) {}
+
+  /**
+   * A name leads on also where nothing stands, so that what is missing can be told; elements and keys are only those that
+   * are there, and so is what comes right behind `..`. Inside something that is neither object nor list nothing is missing.
+   */
+  of(pattern: Pattern): readonly Occurrence[] {
+    let places: readonly Occurrence[] = [{ path: [], value: this.root }];
+    let key = '';
+    for (const [at, segment] of pattern.entries()) {
+      key += typeof segment === 'symbol' ? ` ${String(segment.description)}` : ` ${JSON.stringify(segment)}`;
+      let next = this.found.get(key);
+      if (!next) this.found.set(key, (next = this.step(places, segment, pattern[at - 1] === ANY_DEPTH)));
+      places = next;
+    }
+    return places;
+  }
+
+  private step(places: readonly Occurrence[], segment: Pattern[number], anywhere: boolean): readonly Occurrence[] {
+    const next: Occurrence[] = [];
+    for (const one of places) {
+      if (segment === ANY_DEPTH) for (const inner of this.below(one)) next.push(inner);
+      else if (segment === ANY_ELEMENT) for (const inner of this.elements(one)) next.push(inner);
+      else if (segment === ANY_KEY) for (const inner of members(one)) next.push(inner);
+      else if (this.leadsOn(one.value, segment)) {
+        const value = memberOf(one.value, segment);
+        if (!anywhere || value !== undefined) next.push({ path: [...one.path, segment], value });
+      }
+    }
+    return next;
+  }
+
+  private leadsOn(value: unknown, segment: string | number): boolean {
+    if (value === undefined || value === null) return true;
+    if (typeof segment === 'number') return Array.isArray(value) && !this.closed.has(value);
+    return isObject(value);
+  }
+
+  private *below(start: Occurrence): Generator<Occurrence> {
+    // Without recursion: clients choose the depth.
+    const waiting = [start];
+    for (let next = waiting.pop(); next; next = waiting.pop()) {
+      yield next;
+      const inner = [...this.elements(next), ...members(next)];
+      for (let at = inner.length - 1; at >= 0; at--) waiting.push(inner[at] ?? next);
+    }
+  }
+
+  private elements({ path, value }: Occurrence): Occurrence[] {
+    if (!Array.isArray(value) || this.closed.has(value)) return [];
+    return value.map((one: unknown, at) => ({ path: [...path, at], value: one }));
   }
 }
-
-const elements = ({ path, value }: Occurrence): Occurrence[] =>
-  Array.isArray(value) ? value.map((one: unknown, at) => ({ path: [...path, at], value: one })) : [];
 
 const members = ({ path, value }: Occurrence): Occurrence[] =>
   isObject(value) ? Object.entries(value).map(([name, one]) => ({ path: [...path, name], value: one })) : [];
 
-/**
- * All places of a payload that a pattern names, in document order. A name leads on also where nothing stands, so that what
- * is missing can be told; elements and keys are only those that are there, and so is what comes right behind `..`.
- */
-export function occurrences(pattern: Pattern, root: unknown): Occurrence[] {
-  let found: Occurrence[] = [{ path: [], value: root }];
-  let anywhere = false;
-  for (const segment of pattern) {
-    if (segment === ANY_DEPTH) {
-      found = found.flatMap((one) => [...below(one)]);
-      anywhere = true;
-      continue;
-    }
-    found = found.flatMap((one) => {
-      if (segment === ANY_ELEMENT) return elements(one);
-      if (segment === ANY_KEY) return members(one);
-      const value = memberOf(one.value, segment);
-      return anywhere && value === undefined ? [] : [{ path: [...one.path, segment], value }];
-    });
-    anywhere = false;
-  }
-  return found;
-}
+/** All places of a payload that one pattern names. */
+export const occurrences = (pattern: Pattern, root: unknown): readonly Occurrence[] => new Places(root).of(pattern);

@@ -1,10 +1,14 @@
 import { distance } from 'fastest-levenshtein';
 
+/** Nobody misspells a longer name, and comparing takes time with the product of two lengths. */
+const LONGEST = 200;
+
 /**
  * The name that somebody most likely meant: the nearest by edits, or nothing where none is near
  * (at most two in five letters may differ, or one of a short name).
  */
 export function closest(name: string, names: Iterable<string>): string | undefined {
+  if (name.length > LONGEST) return undefined;
   const bound = Math.max(1, Math.floor(0.4 * name.length));
   let best: string | undefined;
   let least = bound + 1;

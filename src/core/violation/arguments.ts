@@ -75,13 +75,16 @@ const DERIVED: Record<string, (setting: Setting) => Late> = {
   value:
     ({ form, path, place, speech }) =>
     ({ value }) => {
-      if (form.field(path, place)?.secret) return MASK;
-      return value === undefined ? NOTHING : valueText(value, speech.limit, path, place === 'body' ? form.isSecret : undefined);
+      if (form.isSecretAt(path, place)) return MASK;
+      const isSecret = (at: Path): boolean => form.isSecretAt(at, place);
+      return value === undefined ? NOTHING : valueText(value, speech.limit, path, isSecret);
     },
   actual:
     () =>
     ({ value }, params) =>
       params.actual ?? measured(value),
+  // What a client calls a member of something secret is as secret as what is in it.
+  name: (setting) => (_, params) => (setting.form.isSecretAt(setting.path, setting.place) ? MASK : loosely(params.name, setting)),
   expected: (setting) => (_, params) => (setting.rule === 'type' ? typeKey(params.expected) : loosely(params.expected, setting)),
   format: (setting) => (_, params) =>
     setting.rule === 'format' ? selectKey(String(params.format)) : loosely(params.format, setting),

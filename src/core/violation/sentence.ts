@@ -138,10 +138,11 @@ export class Sentences {
     const at = uses.findIndex((use) => use.rule === violation.rule && (violation.as === undefined || use.as === violation.as));
     // Where several uses differ only in parameters, the first stands for the rule; the violation's own parameters win.
     const use = uses[at];
+    const shown = this.form.shownPath(path, place);
     const shared = {
-      path,
+      path: shown,
       in: place,
-      pointer: place === 'body' ? toFragment(path) : path.join('.'),
+      pointer: place === 'body' ? toFragment(shown) : shown.join('.'),
       code: codeOf(violation),
       use,
       rank: this.form.rank(path, place, at < 0 ? uses.length : at),

@@ -7,7 +7,7 @@ import { formattersOf } from '../message/formatters.js';
 import { isPath, printPath, type Path, type Pattern } from '../path/path.js';
 import { enclosingElements, lastWord, placesOn } from '../path/places.js';
 import { isolated } from '../text/direction.js';
-import { capitalised, valueText } from '../text/value.js';
+import { capitalised, MASK, valueText } from '../text/value.js';
 import type { FormIndex } from '../rules/form-index.js';
 import type { FieldPlace } from '../rules/form.js';
 
@@ -36,7 +36,10 @@ export class Words {
     const words: Record<string, string | number> = {};
     for (const { argument, at, kind } of placesOn(path, this.form.declared(path, place))) {
       const segment = path[at];
-      if (segment !== undefined) words[argument] = kind === 'number' ? Number(segment) + 1 : String(segment);
+      if (segment === undefined) continue;
+      // What a client calls a member of something secret is secret too.
+      const hidden = kind === 'key' && this.form.isSecretAt(path.slice(0, at), place);
+      words[argument] = kind === 'number' ? Number(segment) + 1 : hidden ? MASK : String(segment);
     }
     return words;
   }
@@ -64,7 +67,7 @@ export class Words {
     if (typeof last === 'number' && path.length > 1 && this.labelAt(path.slice(0, -1), speech)) {
       return `${this.label(path.slice(0, -1), place, 'base', speech)} ${formattersOf(speech.sentence).bare(last + 1)}`;
     }
-    return lastWord(path);
+    return lastWord(this.form.shownPath(path, place));
   }
 
   /** The elements around a value in words, from the outside: "target 3, exposure 1"; empty where there are none. */
@@ -97,6 +100,6 @@ export class Words {
 
   /** The sentence where nobody wrote one. */
   neutral(path: Path, place: FieldPlace, code: string, speech: Speech): string {
-    return `${this.label(path, place, 'start', speech) || printPath(path)}: ${code}`;
+    return `${this.label(path, place, 'start', speech) || printPath(this.form.shownPath(path, place))}: ${code}`;
   }
 }

@@ -150,8 +150,12 @@ class ContractWriter {
       };
       return closed(properties, []);
     });
-    const properties = { ...this.problemBase('invalid-fields', this.status), errors: { type: 'array', items: { anyOf: items } } };
-    return closed(properties, ['instance', 'detail']);
+    const properties = {
+      ...this.problemBase('invalid-fields', this.status),
+      errors: { type: 'array', items: { anyOf: items } },
+      more: MORE,
+    };
+    return closed(properties, ['instance', 'detail', 'more']);
   }
 
   private problemOther(problem: string, status: number): Schema {
@@ -176,7 +180,7 @@ class ContractWriter {
         ['id'],
       ),
     );
-    return closed({ errors: { type: 'array', items: { anyOf: items } } });
+    return closed({ errors: { type: 'array', items: { anyOf: items } }, meta: closed({ more: MORE }) }, ['meta']);
   }
 
   private jsonapiOther(problem: string, status: number): Schema {
@@ -212,7 +216,8 @@ class ContractWriter {
       },
       ['in', 'requestId'],
     );
-    return closed({ errors: { type: 'array', items: closed({ message: text, extensions }) } });
+    const errors = { type: 'array', items: closed({ message: text, extensions }) };
+    return closed({ errors, extensions: closed({ more: MORE }) }, ['extensions']);
   }
 
   private graphqlOther(problem: string, status: number): Schema {
@@ -239,10 +244,10 @@ class ContractWriter {
     });
     const properties = {
       ...this.fieldsHead('invalid-fields', this.status),
-      ...{ fields: of(true), parameters: of(false) },
+      ...{ fields: of(true), parameters: of(false), more: MORE },
       ...(this.source.forDevelopers ? { developer: { type: 'array', items: { type: 'object' } } } : {}),
     };
-    return closed(properties, ['detail', 'requestId', 'parameters']);
+    return closed(properties, ['detail', 'requestId', 'parameters', 'more']);
   }
 
   private fieldsOther(problem: string, status: number): Schema {
@@ -259,7 +264,8 @@ class ContractWriter {
       const place = inBody ? {} : { in: { const: first.in } };
       return closed({ field, ...place, code: { enum: first?.codes ?? [] }, text, ...this.developer });
     });
-    return { type: 'array', items: { anyOf: items } };
+    const rest = closed({ field: { type: 'null' }, code: { const: 'more' }, text, more: MORE });
+    return { type: 'array', items: { anyOf: [...items, rest] } };
   }
 
   private listOther(problem: string): Schema {
@@ -284,6 +290,8 @@ function inputSchema({ pattern }: Spot): Schema {
 }
 
 const PLACE: Schema = { type: 'integer', minimum: 1 };
+/** How many violations are not told. */
+const MORE: Schema = { type: 'integer', minimum: 1 };
 
 /** The schema (JSON Schema 2020-12) of every body that a workspace answers with in a shape. */
 export function contractSchema(source: ContractSource, shape: ContractShape): Schema {

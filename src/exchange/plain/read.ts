@@ -2,12 +2,22 @@ import { parse } from 'csv-parse/sync';
 import { parseLines } from 'dot-properties';
 import { po as gettext } from 'gettext-parser';
 import { isObject } from '../../core/reading.js';
+import { delimiterOf } from '../delimiter.js';
 import { TranslationFileError } from '../translations/unit.js';
 
 /** One text of an old catalog: its key, nested ones joined by dots, and one text or several for the forms of a plural. */
 export interface PlainText {
   readonly key: string;
   readonly texts: readonly string[];
+}
+
+/** What a package says of a text that is not of its format, as a refusal. */
+function reading<T>(what: string, read: () => T): T {
+  try {
+    return read();
+  } catch (error) {
+    throw new TranslationFileError(`this is no ${what}: ${error instanceof Error ? error.message : String(error)}`);
+  }
 }
 
 /** What is in a nested catalog, flat. Anything but texts and objects of them is listed as not readable. */
@@ -26,29 +36,28 @@ export function flatten(root: unknown): { texts: PlainText[]; odd: string[] } {
 
 /** PO: the key is the context, if there is one, else the original text. */
 export function plainPo(text: string): PlainText[] {
-  const { translations } = gettext.parse(text, { defaultCharset: 'utf-8', validation: false });
+  const { translations } = reading('PO file', () => gettext.parse(text, { defaultCharset: 'utf-8', validation: false }));
   return Object.values(translations).flatMap((byId) =>
-    Object.values(byId).flatMap(({ msgctxt, msgid, msgstr }) =>
-      msgid === '' || msgstr.every((one) => one === '') ? [] : [{ key: msgctxt ?? msgid, texts: msgstr }],
-    ),
+    Object.values(byId).flatMap(({ msgctxt, msgid, msgstr }) => {
+      const texts = (msgstr as string[] | undefined) ?? [];
+      return msgid === '' || texts.every((one) => one === '') ? [] : [{ key: msgctxt ?? msgid, texts }];
+    }),
   );
 }
 
 /** CSV: the first column is the key, the second the text; a head is left out if it says so. */
 export function plainCsv(text: string): PlainText[] {
-  let rows: string[][];
-  try {
-    rows = parse(text, { bom: true, delimiter: [',', ';', '\t'], skip_empty_lines: true, relax_column_count: true });
-  } catch (error) {
-    throw new TranslationFileError(`this is no CSV: ${error instanceof Error ? error.message : String(error)}`);
-  }
+  const rows: string[][] = reading('CSV', () =>
+    parse(text, { bom: true, delimiter: delimiterOf(text), skip_empty_lines: true, relax_column_count: true }),
+  );
   const [head] = rows;
   const body = head && /^(key|id|name)$/i.test(head[0] ?? '') ? rows.slice(1) : rows;
   return body.map(([key = '', value = '']) => ({ key, texts: [value] }));
 }
 
 export function plainProperties(text: string): PlainText[] {
-  return (parseLines(text.replace(/^\uFEFF/, '')) as (string | string[])[]).flatMap((line) => {
+  const lines = reading('properties file', () => parseLines(text.replace(/^\uFEFF/, '')) as (string | string[])[]);
+  return lines.flatMap((line) => {
     const [key = '', value = ''] = Array.isArray(line) ? line : [];
     return Array.isArray(line) ? [{ key, texts: [value] }] : [];
   });

@@ -7,8 +7,10 @@ export type Draft = 'draft-07' | '2019-09' | '2020-12';
 
 export interface Dialect {
   readonly draft: Draft;
-  /** Boolean exclusive bounds and `nullable`, as OpenAPI 3.0 and JSON Schema draft 4 have them. */
+  /** Boolean exclusive bounds, as OpenAPI 3.0 and JSON Schema draft 4 have them. */
   readonly booleanBounds: boolean;
+  /** Whether `nullable` means anything: in OpenAPI 3.0 alone, beside a `type` (OpenAPI 3.0.3, Schema Object). */
+  readonly nullable: boolean;
   /** Whether what is marked `readOnly` is neither expected nor required, as in requests of OpenAPI. */
   readonly forRequests: boolean;
 }
@@ -107,6 +109,9 @@ export class Bundler {
       else out[key] = value;
     }
     if (this.dialect.booleanBounds) modernise(out);
+    if (this.dialect.nullable) nullableType(out);
+    // Elsewhere it is no word of any standard, but one that the validator would take for one.
+    delete out.nullable;
     if (this.dialect.forRequests && isObject(node.properties)) this.forgetReadOnly(out, node.properties, at('properties'));
     this.origins.set(out, where);
     return out;
@@ -176,9 +181,10 @@ function modernise(schema: Record<string, unknown>): void {
     else delete schema.exclusiveMaximum;
     if (exclusiveMaximum) delete schema.maximum;
   }
-  if (schema.nullable === true) {
-    if (typeof schema.type === 'string') schema.type = [schema.type, 'null'];
-    if (Array.isArray(schema.enum) && !schema.enum.includes(null)) schema.enum = [...(schema.enum as unknown[]), null];
-  }
-  delete schema.nullable;
+}
+
+function nullableType(schema: Record<string, unknown>): void {
+  if (schema.nullable !== true || typeof schema.type !== 'string') return;
+  schema.type = [schema.type, 'null'];
+  if (Array.isArray(schema.enum) && !schema.enum.includes(null)) schema.enum = [...(schema.enum as unknown[]), null];
 }

@@ -34,8 +34,8 @@ export function openApiVersion(root: unknown): '3.0' | '3.1' | undefined {
 /** How the schemas of such a document are read (OpenAPI 3.0.3 and 3.1.0, Schema Object). */
 export function dialectOf(version: '3.0' | '3.1'): Dialect {
   return version === '3.0'
-    ? { draft: 'draft-07', booleanBounds: true, forRequests: true }
-    : { draft: '2020-12', booleanBounds: false, forRequests: true };
+    ? { draft: 'draft-07', booleanBounds: true, nullable: true, forRequests: true }
+    : { draft: '2020-12', booleanBounds: false, nullable: false, forRequests: true };
 }
 
 class OperationReader {

@@ -103,7 +103,7 @@ class Reader {
       this.remarks.push({ kind: 'wrong-shape', message, spot: { file, keys: ['$schema'], at: 'value' } });
     }
     const booleanBounds = named?.includes('draft-04') ?? false;
-    const dialect: Dialect = { draft: draft ?? '2020-12', booleanBounds, forRequests: false };
+    const dialect: Dialect = { draft: draft ?? '2020-12', booleanBounds, nullable: false, forRequests: false };
     const id = lastWordOf(typeof root.$id === 'string' ? root.$id : file);
     return new SchemaForm({ id, origin: where }, () => ({ body: this.bundler(dialect).bundle(node, where), parameters: [] }));
   }

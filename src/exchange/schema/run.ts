@@ -1,11 +1,12 @@
 import { isObject } from '../../core/reading.js';
-import { coerced, inDocumentOrder, type Request } from '../../core/rules/evaluate.js';
+import { coerced, inDocumentOrder, type Judgement, type Request } from '../../core/rules/evaluate.js';
 import type { FormIndex } from '../../core/rules/form-index.js';
 import { typesOf } from '../../core/rules/kinds.js';
 import type { Violation } from '../../core/violation/violation.js';
 import { settle, violationsOf } from '../violations/failure.js';
 import type { BundledParameter, SchemaForm } from './read.js';
-import { Validator, type Matcher } from './validator.js';
+import type { Matcher } from './ajv.js';
+import { Validator } from './validator.js';
 
 function parameterViolations(
   { name, in: place, required }: BundledParameter,
@@ -27,19 +28,24 @@ function parameterViolations(
 }
 
 /**
- * Makes the function that runs a form's schemas on requests; violations come in document order.
- * @param matches runs a regular expression, within a time limit
+ * Makes the function that judges requests by a form's schemas; violations come in document order.
+ * @param matches runs a regular expression; it may throw where that takes too long
+ * @throws {Error} when a schema cannot be compiled
  */
-export function schemaEvaluator(
+export function schemaJudge(
   { parts: { body, parameters } }: SchemaForm,
   index: FormIndex,
   matches: Matcher,
-): (request: Request) => Violation[] {
+): (request: Request) => Judgement {
   const ofBody = body && new Validator(body, matches);
   const ofParameters = parameters.map((one) => [one, new Validator(one.bundle, matches)] as const);
   return (request) => {
     const found = ofBody ? violationsOf(ofBody.failures(request.body)) : [];
-    for (const [parameter, validator] of ofParameters) found.push(...parameterViolations(parameter, validator, request, index));
-    return inDocumentOrder(found, index);
+    let more = ofBody?.more ?? 0;
+    for (const [parameter, validator] of ofParameters) {
+      found.push(...parameterViolations(parameter, validator, request, index));
+      more += validator.more;
+    }
+    return { violations: inDocumentOrder(found, index), more };
   };
 }

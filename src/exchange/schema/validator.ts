@@ -1,58 +1,12 @@
-import { Ajv, type ErrorObject, type Options, type ValidateFunction } from 'ajv';
-import { Ajv2019 } from 'ajv/dist/2019.js';
-import { Ajv2020 } from 'ajv/dist/2020.js';
+import type { ErrorObject, ValidateFunction } from 'ajv';
 import { parsePointer } from '../../core/path/pointer.js';
 import type { Path } from '../../core/path/path.js';
 import { isObject, type LooseObject } from '../../core/reading.js';
-import { NEARLY_WHOLE } from '../../core/rules/bounds.js';
-import { firstTwins } from '../../core/rules/equality.js';
 import { memberOf } from '../../core/rules/occurrences.js';
 import type { Failure } from '../violations/failure.js';
-import type { Bundle, Draft } from './bundle.js';
-import { FORMATS, hasFormat, NUMBER_FORMATS } from './formats.js';
-
-/** Whether a text matches a regular expression; undefined where that could not be told in time. */
-export type Matcher = (regex: string, text: string) => boolean | undefined;
-
-const CLASSES: Record<Draft, new (options: Options) => Ajv> = { 'draft-07': Ajv, '2019-09': Ajv2019, '2020-12': Ajv2020 };
-
-function newAjv(draft: Draft, matches: Matcher): Ajv {
-  const regExp = Object.assign(
-    (source: string) => ({ test: (text: string) => matches(source, text) ?? false, toString: () => JSON.stringify(source) }),
-    { code: 'new RegExp' },
-  );
-  const ajv = new CLASSES[draft]({
-    allErrors: true,
-    verbose: true,
-    strict: false,
-    logger: false,
-    validateSchema: false,
-    addUsedSchema: false,
-    // What prototypes have is no member of what was sent.
-    ownProperties: true,
-    multipleOfPrecision: -Math.log10(NEARLY_WHOLE),
-    code: { regExp: regExp as unknown as NonNullable<Options['code']>['regExp'] & object },
-  });
-  for (const name of FORMATS) ajv.addFormat(name, { type: 'string', validate: (text: string) => hasFormat(name, text) });
-  for (const [name, format] of NUMBER_FORMATS) ajv.addFormat(name, format);
-  // Its own way compares every entry with every other.
-  ajv.removeKeyword('uniqueItems');
-  ajv.addKeyword({
-    keyword: 'uniqueItems',
-    type: 'array',
-    schemaType: 'boolean',
-    errors: true,
-    compile: (wanted: boolean) => {
-      const check: { (list: unknown[]): boolean; errors?: Partial<ErrorObject>[] } = (list) => {
-        const twins = wanted ? firstTwins(list) : undefined;
-        if (twins) check.errors = [{ keyword: 'uniqueItems', params: { i: twins[1], j: twins[0] } }];
-        return twins === undefined;
-      };
-      return check;
-    },
-  });
-  return ajv;
-}
+import { newAjv, type Counting, type Matcher, type Refers } from './ajv.js';
+import type { Bundle } from './bundle.js';
+import { looksAround, recursiveDefinitions } from './references.js';
 
 /** Follows a pointer through a value: a number leads into a list, a name into an object, whatever it looks like. */
 function pathOf(pointer: string, root: unknown): Path {
@@ -66,17 +20,79 @@ function pathOf(pointer: string, root: unknown): Path {
 
 const text = (value: unknown): string => (typeof value === 'string' ? value : '');
 
+/**
+ * What is worked out for a schema at a place, once; what leads back to itself meanwhile gets `nothing`. Names of members are
+ * held against schemas at the place of their object, so the value counts too.
+ */
+class Once<T> {
+  private readonly known = new Map<unknown, Map<string, { readonly value: unknown; made: T }>>();
+
+  constructor(private readonly nothing: T) {}
+
+  get(schema: unknown, pointer: string, value: unknown, make: () => T): T {
+    let places = this.known.get(schema);
+    if (!places) this.known.set(schema, (places = new Map<string, { readonly value: unknown; made: T }>()));
+    const there = places.get(pointer);
+    if (there && Object.is(there.value, value)) return there.made;
+    const entry = { value, made: this.nothing };
+    places.set(pointer, entry);
+    return (entry.made = make());
+  }
+}
+
+/** Keywords whose parts say something by themselves. */
+const COMPOSITE = new Set(['anyOf', 'oneOf', 'contains']);
+
+const contextAt = (instancePath: string): Parameters<ValidateFunction>[1] & object => ({
+  ...{ instancePath, parentData: {}, parentDataProperty: '', rootData: {}, dynamicAnchors: {} },
+});
+
 /** Runs a bundled schema on values and says what each breaks. It is compiled when first needed, its parts as well. */
 export class Validator {
-  private readonly ajv: Ajv;
+  private readonly ajv: Counting;
   private readonly compiled = new WeakMap<object, ValidateFunction>();
+  private readonly ownReferences: boolean;
   private root: unknown;
+  /** What each part said of each place, in the run at hand: however many ways lead there, it is asked once. */
+  private said = new Once<readonly ErrorObject[]>([]);
+  private told = new Once<readonly Failure[]>([]);
 
   constructor(
     private readonly bundle: Bundle,
     matches: Matcher,
   ) {
-    this.ajv = newAjv(bundle.draft, matches);
+    this.ownReferences = !looksAround(bundle.schema);
+    const recursive = recursiveDefinitions(bundle.schema);
+    const refers: Refers = (reference) => {
+      const definition = this.definition(reference);
+      if (recursive.has(reference))
+        return (value, pointer) =>
+          typeof value === 'object'
+            ? this.errors(definition, value, pointer).length === 0
+            : this.isValid(definition, value, pointer);
+      // What cannot lead back to itself is asked again where somebody wants its errors; most lists have none.
+      let validate: ValidateFunction | undefined;
+      return (value, pointer) =>
+        typeof definition === 'boolean'
+          ? definition
+          : (validate ??= this.compile(definition))?.(value, contextAt(pointer)) === true;
+    };
+    this.ajv = newAjv(bundle.draft, matches, this.ownReferences ? refers : undefined);
+    // Whatever cannot be compiled is told now, and not to a client.
+    this.compile(bundle.schema);
+    if (this.ownReferences && isObject(bundle.schema.$defs))
+      for (const one of Object.values(bundle.schema.$defs)) this.compile(one);
+  }
+
+  /** How many failures there are besides those told: a run keeps some thousand. */
+  get more(): number {
+    return this.ajv.overflow;
+  }
+
+  private definition(reference: string): unknown {
+    const { $defs } = this.bundle.schema;
+    const name = reference.replace('#/$defs/', '');
+    return isObject($defs) && Object.hasOwn($defs, name) ? $defs[name] : true;
   }
 
   private compile(schema: unknown): ValidateFunction | undefined {
@@ -84,8 +100,13 @@ export class Validator {
     let validate = this.compiled.get(schema);
     if (!validate) {
       // A part is run as it stands, inside a new whole: errors are told apart by the object that they come from.
-      const { $defs } = this.bundle.schema;
-      const whole = schema === this.bundle.schema ? schema : { allOf: [schema], ...($defs === undefined ? {} : { $defs }) };
+      const { $defs, ...rest } = this.bundle.schema;
+      const isRoot = schema === this.bundle.schema;
+      const part = isRoot && this.ownReferences ? rest : schema;
+      const whole =
+        isRoot && !this.ownReferences
+          ? schema
+          : { allOf: [part], ...($defs === undefined || this.ownReferences ? {} : { $defs }) };
       this.compiled.set(schema, (validate = this.ajv.compile(whole)));
     }
     return validate;
@@ -94,40 +115,63 @@ export class Validator {
   /** What a value breaks, in the validator's own order. */
   failures(value: unknown): readonly Failure[] {
     this.root = value;
+    this.said = new Once<readonly ErrorObject[]>([]);
+    this.told = new Once<readonly Failure[]>([]);
+    this.ajv.overflow = 0;
     return this.tell(this.errors(this.bundle.schema, value, ''));
   }
 
-  private errors(schema: unknown, value: unknown, pointer: string): ErrorObject[] {
+  private isValid(schema: unknown, value: unknown, pointer: string): boolean {
+    if (typeof schema === 'boolean') return schema;
+    return this.compile(schema)?.(value, contextAt(pointer)) === true;
+  }
+
+  private errors(schema: unknown, value: unknown, pointer: string): readonly ErrorObject[] {
     if (schema === false)
       return [{ keyword: 'false schema', instancePath: pointer, schemaPath: '', params: {}, data: value, parentSchema: {} }];
-    const validate = this.compile(schema);
-    if (!validate) return [];
-    validate(value, { instancePath: pointer, parentData: {}, parentDataProperty: '', rootData: {}, dynamicAnchors: {} });
-    return validate.errors ?? [];
+    return this.said.get(schema, pointer, value, () => {
+      const validate = this.compile(schema);
+      if (!validate) return [];
+      validate(value, contextAt(pointer));
+      return (validate.errors ?? []).filter((error) => (error as ErrorObject | undefined) !== undefined);
+    });
   }
 
   /** Turns a flat list into failures; what the parts of a choice say is taken out of the list and kept with the choice. */
   private tell(errors: readonly ErrorObject[]): readonly Failure[] {
-    const told: Failure[] = [];
+    const lists: (readonly Failure[])[] = [];
     const inner = new Map<string, number>();
+    const hasParts = errors.some(({ keyword }) => COMPOSITE.has(keyword));
     for (let at = errors.length - 1; at >= 0; at--) {
       const error = errors[at];
       if (!error) continue;
-      const id = identity(error);
-      const owed = inner.get(id) ?? 0;
-      if (owed > 0) {
-        inner.set(id, owed - 1);
+      if (hasParts) {
+        const id = identity(error);
+        const owed = inner.get(id) ?? 0;
+        if (owed > 0) {
+          inner.set(id, owed - 1);
+          continue;
+        }
+      }
+      if (error.keyword === '$ref' && this.ownReferences) {
+        lists.push(this.below(error));
         continue;
       }
       const parts = this.parts(error);
       for (const part of parts.flat()) inner.set(identity(part), (inner.get(identity(part)) ?? 0) + 1);
-      told.unshift(...this.one(error, parts));
+      lists.push(this.one(error, parts));
     }
-    return told;
+    return [...new Set(lists.reverse().flat())];
+  }
+
+  /** What is wrong behind a reference, worked out once for each place. */
+  private below({ schema, data, instancePath }: ErrorObject): readonly Failure[] {
+    const definition = this.definition(text(schema));
+    return this.told.get(definition, instancePath, data, () => this.tell(this.errors(definition, data, instancePath)));
   }
 
   /** What each part of a composite says by itself; only its sum stands in the list. */
-  private parts({ keyword, schema, data, instancePath }: ErrorObject): ErrorObject[][] {
+  private parts({ keyword, schema, data, instancePath }: ErrorObject): (readonly ErrorObject[])[] {
     if ((keyword === 'anyOf' || keyword === 'oneOf') && Array.isArray(schema))
       return schema.map((branch) => this.errors(branch, data, instancePath));
     if (keyword === 'contains' && Array.isArray(data))
@@ -135,7 +179,7 @@ export class Validator {
     return [];
   }
 
-  private one(error: ErrorObject, parts: ErrorObject[][]): Failure[] {
+  private one(error: ErrorObject, parts: readonly (readonly ErrorObject[])[]): Failure[] {
     const { keyword, instancePath, data: value } = error;
     const params: LooseObject = isObject(error.params) ? error.params : {};
     const path = pathOf(instancePath, this.root);
@@ -170,7 +214,11 @@ export class Validator {
     }
   }
 
-  private contained(error: ErrorObject, parts: ErrorObject[][], rule: (id: string, told?: LooseObject) => Failure[]): Failure[] {
+  private contained(
+    error: ErrorObject,
+    parts: readonly (readonly ErrorObject[])[],
+    rule: (id: string, told?: LooseObject) => Failure[],
+  ): Failure[] {
     const { minContains, maxContains } = error.params as { minContains: number; maxContains?: number };
     const actual = parts.filter((part) => part.length === 0).length;
     if (maxContains !== undefined && actual > maxContains) return rule('maxContains', { max: maxContains, actual });

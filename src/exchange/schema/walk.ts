@@ -38,6 +38,8 @@ class Walker {
   /** Repetitions met: what stands at `from` comes again below it, after `again`. */
   private readonly repeats: { readonly from: Pattern; readonly again: Pattern }[] = [];
   private readonly seen = new Set<string>();
+  /** The alternatives that the walk is inside of: what one of them says need not hold together with what another says. */
+  private within: readonly string[] = [];
 
   constructor(
     private readonly bundle: Bundle,
@@ -66,7 +68,9 @@ class Walker {
   private add(pattern: Pattern, rule: string, params: RuleUse['params'], origin: Origin, counterpart?: Pattern): void {
     const { uses } = this.draft(pattern, origin);
     const known = uses.some((use) => use.rule === rule && canonical(use.params) === canonical(params));
-    if (!known || counterpart) uses.push({ rule, external: false, params, origin, ...(counterpart ? { counterpart } : {}) });
+    if (known && !counterpart) return;
+    const within = this.within.length > 0 ? { within: this.within } : {};
+    uses.push({ rule, external: false, params, origin, ...(counterpart ? { counterpart } : {}), ...within });
   }
 
   private schema(schema: unknown, pattern: Pattern, outer: Origin): void {
@@ -81,13 +85,24 @@ class Walker {
     if (typeof schema.$ref === 'string') this.reference(schema.$ref, pattern, origin);
     this.members(schema, pattern, origin);
     this.elements(schema, pattern, origin);
-    for (const key of ['allOf', 'anyOf', 'oneOf'])
-      this.each(schema[key], (one) => {
-        this.schema(one, pattern, origin);
-      });
-    for (const key of ['then', 'else']) this.schema(schema[key], pattern, origin);
-    for (const one of Object.values(isObject(schema.dependentSchemas) ? schema.dependentSchemas : {}))
+    this.each(schema.allOf, (one) => {
       this.schema(one, pattern, origin);
+    });
+    for (const key of ['anyOf', 'oneOf'])
+      this.each(schema[key], (one, at) => {
+        this.alternative(`${key}/${at}`, one, pattern, origin);
+      });
+    for (const key of ['then', 'else']) this.alternative(key, schema[key], pattern, origin);
+    for (const [name, one] of Object.entries(isObject(schema.dependentSchemas) ? schema.dependentSchemas : {}))
+      this.alternative(`dependentSchemas/${name}`, one, pattern, origin);
+  }
+
+  /** A part that holds for some values only. */
+  private alternative(name: string, schema: unknown, pattern: Pattern, origin: Origin): void {
+    const outer = this.within;
+    this.within = [...outer, `${origin.file}#${origin.keys.join('/')}/${name}`];
+    this.schema(schema, pattern, origin);
+    this.within = outer;
   }
 
   private each(list: unknown, visit: (one: unknown, at: number) => void): void {
@@ -138,7 +153,7 @@ class Walker {
       if (!Object.hasOwn(properties, name)) this.add([...pattern, name], 'required', {}, at('required', position));
     this.dependents(schema, pattern, at);
     for (const [name, one] of Object.entries(isObject(schema.patternProperties) ? schema.patternProperties : {}))
-      this.schema(one, [...pattern, ANY_KEY], at('patternProperties', name));
+      this.alternative(`patternProperties/${name}`, one, [...pattern, ANY_KEY], at('patternProperties', name));
     for (const key of ['additionalProperties', 'unevaluatedProperties'])
       if (isObject(schema[key])) this.schema(schema[key], [...pattern, ANY_KEY], origin);
   }

@@ -1,5 +1,6 @@
 import { parse } from 'csv-parse/sync';
 import { stringify } from 'csv-stringify/sync';
+import { delimiterOf } from '../delimiter.js';
 import {
   stateOf,
   TranslationFileError,
@@ -30,11 +31,8 @@ function write({ units }: UnitFile, { delimiter = ',', bom = false }: WriteOptio
       limit === undefined ? '' : String(limit),
     ].map(safe),
   );
-  return stringify([[...COLUMNS], ...rows], { delimiter, bom, record_delimiter: '\r\n', quoted_match: /[\r\n]|^\s|\s$/ });
+  return stringify([[...COLUMNS], ...rows], { delimiter, bom, record_delimiter: '\r\n', quoted_match: /[\r\n,;\t]|^\s|\s$/ });
 }
-
-/** The sign behind the first name of the head. */
-const delimiterOf = (text: string): string => /^\uFEFF?(?:"[^"]*"|[^",;\t\r\n]*)([,;\t])/.exec(text)?.[1] ?? ',';
 
 function read(text: string, { delimiter }: Pick<WriteOptions, 'delimiter'>): ReadUnits {
   let rows: Record<string, string>[];

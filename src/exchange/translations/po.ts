@@ -51,13 +51,17 @@ function read(text: string): ReadUnits {
       if (msgid === '' && msgctxt === undefined) return [];
       const fuzzy = /\bfuzzy\b/.test(comments?.flag ?? '');
       const told = /^state: (translated|reviewed|final|initial)$/m.exec(comments?.extracted ?? '')?.[1];
-      const target = msgstr[0] === '' ? undefined : msgstr[0];
+      // The parser gives none where the file has none.
+      const [first = ''] = (msgstr as string[] | undefined) ?? [];
+      const target = first === '' ? undefined : first;
       // A text that is no longer fuzzy was looked at by somebody.
       const state = fuzzy ? 'initial' : told === 'initial' ? 'translated' : stateOf(told);
       return [{ key: msgctxt ?? msgid, source: msgid, target, state }];
     }),
   );
-  const locale = file.headers.Language ?? file.headers.language;
+  // A file may come without the entry that holds the headers.
+  const { headers = {} } = file as { headers?: Readonly<Record<string, string | undefined>> };
+  const locale = headers.Language ?? headers.language;
   return { ...(locale === undefined || locale === '' ? {} : { locale: locale.replace('_', '-') }), units };
 }
 

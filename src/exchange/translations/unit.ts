@@ -1,3 +1,4 @@
+import { cleaned, shortened } from '../../core/text/value.js';
 import { TRANSLATION_STATES, type TranslationState } from '../../core/catalog/state.js';
 
 /** One text on its way to a translator, or back. */
@@ -30,12 +31,16 @@ export interface ReadUnit {
   readonly source?: string | undefined;
   readonly target?: string | undefined;
   readonly state?: TranslationState | undefined;
+  /** Why the unit cannot be read without losing or changing something. */
+  readonly broken?: string | undefined;
 }
 
 export interface ReadUnits {
   readonly locale?: string | undefined;
   readonly units: readonly ReadUnit[];
 }
+
+const LONGEST = 300;
 
 /** A file that is not what its format asks for. Line and column count from 1, where they are known. */
 export class TranslationFileError extends Error {
@@ -45,7 +50,8 @@ export class TranslationFileError extends Error {
     readonly line?: number,
     readonly column?: number,
   ) {
-    super(message);
+    // What is echoed came with the file: one line of it says enough.
+    super(shortened(cleaned(message), LONGEST));
   }
 }
 

@@ -116,6 +116,7 @@ const parser = new XMLParser({
   parseAttributeValue: false,
   trimValues: false,
   processEntities: true,
+  // Numeric references are read with these only; names that XML does not have are refused before.
   htmlEntities: true,
   ignoreDeclaration: true,
 });
@@ -129,6 +130,41 @@ const childrenOf = (node: XmlNode): readonly XmlNode[] => {
 const attributesOf = (node: XmlNode): Readonly<Record<string, string>> => (node[':@'] ?? {}) as Record<string, string>;
 const named = (node: XmlNode, name: string): XmlNode[] => childrenOf(node).filter((child) => local(child) === name);
 
+/** A unit that would lose or change something if it were read. */
+class UnitError extends Error {}
+
+/** The character of a `cp` element (XLIFF 2.1 section 4.3.1.1); what is none must not become another. */
+function characterOf(hex: string): string {
+  const code = /^[0-9a-f]{1,6}$/i.test(hex) ? Number.parseInt(hex, 16) : NaN;
+  if (!(code <= 0x10ffff) || (code >= 0xd800 && code <= 0xdfff))
+    throw new UnitError(`<cp hex="${hex.slice(0, 20)}"/> is no character`);
+  return String.fromCodePoint(code);
+}
+
+/** Nesting that no tool writes. */
+const DEEPEST = 100;
+
+/** What makes a text no XML that can be read as it stands, with its offset: entities that nobody declared, and endless nesting. */
+function xmlTrouble(text: string): { readonly offset: number; readonly sentence: string } | undefined {
+  let depth = 0;
+  for (const { 0: tag, index } of text.matchAll(/<!\[CDATA\[[^]*?\]\]>|<!--[^]*?-->|<\/?[A-Za-z_][^<>]*>|&[^;\s<&]*;?/g)) {
+    if (tag.startsWith('&')) {
+      const number = /^&#(?:x([0-9a-f]{1,6})|(\d{1,7}));$/i.exec(tag);
+      const code = number ? Number.parseInt(number[1] ?? number[2] ?? '', number[1] === undefined ? 10 : 16) : undefined;
+      const known =
+        code === undefined
+          ? /^&(?:amp|lt|gt|quot|apos);$/.test(tag)
+          : code > 0 && code <= 0x10ffff && !(code >= 0xd800 && code <= 0xdfff);
+      if (!known) return { offset: index, sentence: `"${tag.slice(0, 40)}" is no entity of XML; write the character itself` };
+    } else if (tag.startsWith('</')) depth -= 1;
+    else if (/^<[A-Za-z_]/.test(tag) && !tag.endsWith('/>') && ++depth > DEEPEST)
+      return { offset: index, sentence: `this is nested deeper than ${DEEPEST} elements` };
+  }
+  return undefined;
+}
+
+const lineAt = (text: string, offset: number): number => text.slice(0, offset).split('\n').length;
+
 /** The text of a source or target: inline elements become what they stand for. */
 function textOf(node: XmlNode, data: ReadonlyMap<string, string>): string {
   return childrenOf(node)
@@ -137,9 +173,12 @@ function textOf(node: XmlNode, data: ReadonlyMap<string, string>): string {
       const own = attributesOf(child);
       switch (local(child)) {
         case 'cp':
-          return String.fromCodePoint(Number.parseInt(own.hex ?? '', 16) || 0);
-        case 'ph':
-          return data.get(own.dataRef ?? '') ?? own.disp ?? own.equiv ?? '';
+          return characterOf(own.hex ?? '');
+        case 'ph': {
+          const code = data.get(own.dataRef ?? '') ?? own.disp ?? own.equiv;
+          if (code === undefined) throw new UnitError('a placeholder does not say what it stands for, and would be lost');
+          return code;
+        }
         case 'pc':
           return (data.get(own.dataRefStart ?? '') ?? '') + textOf(child, data) + (data.get(own.dataRefEnd ?? '') ?? '');
         case 'sc':
@@ -153,6 +192,16 @@ function textOf(node: XmlNode, data: ReadonlyMap<string, string>): string {
 }
 
 function readUnit(unit: XmlNode): ReadUnit {
+  try {
+    return readWhole(unit);
+  } catch (error) {
+    if (!(error instanceof UnitError)) throw error;
+    const { id = '', name } = attributesOf(unit);
+    return { key: name ?? id, broken: error.message };
+  }
+}
+
+function readWhole(unit: XmlNode): ReadUnit {
   const { id = '', name } = attributesOf(unit);
   const data = new Map(
     named(unit, 'originalData').flatMap((original) =>
@@ -179,14 +228,32 @@ function unitsIn(node: XmlNode): XmlNode[] {
   );
 }
 
+function parsed(text: string): XmlNode[] {
+  try {
+    return parser.parse(text) as XmlNode[];
+  } catch (error) {
+    // It has names that it refuses, and limits of its own.
+    throw new TranslationFileError(`this is no XLIFF: ${error instanceof Error ? error.message : String(error)}`);
+  }
+}
+
 function read(text: string): { locale?: string; units: ReadUnit[] } {
+  const trouble = xmlTrouble(text);
+  if (trouble) {
+    const line = lineAt(text, trouble.offset);
+    throw new TranslationFileError(
+      `this is no XML: ${trouble.sentence}`,
+      line,
+      trouble.offset - text.lastIndexOf('\n', trouble.offset - 1),
+    );
+  }
   try {
     new SyntaxValidator().validate(text);
   } catch (error) {
     const { message, line, col } = error as Error & { line?: number; col?: number };
     throw new TranslationFileError(`this is no XML: ${message.replace(/\.$/, '')}`, line, col);
   }
-  const nodes = parser.parse(text) as XmlNode[];
+  const nodes = parsed(text);
   const root = nodes.find((node) => local(node) === 'xliff');
   if (!root) throw new TranslationFileError('this is no XLIFF: its outermost element is not "xliff"', 1, 1);
   const { version = '', trgLang } = attributesOf(root);

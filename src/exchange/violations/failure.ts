@@ -46,8 +46,17 @@ function isNearer(one: readonly number[], other: readonly number[]): boolean {
   return at >= 0 && (one[at] ?? 0) < (other[at] ?? 0);
 }
 
-/** Of a choice between schemas, what is wrong by the one that the value comes nearest to (the first of equals). */
+/** Choices may share what is inside them, so each is settled once. */
+const settledChoices = new WeakMap<Failure, readonly Failure[]>();
+
 function nearest(choice: Extract<Failure, { kind: 'choice' }>): readonly Failure[] {
+  let found = settledChoices.get(choice);
+  if (!found) settledChoices.set(choice, (found = nearestOf(choice)));
+  return found;
+}
+
+/** Of a choice between schemas, what is wrong by the one that the value comes nearest to (the first of equals). */
+function nearestOf(choice: Extract<Failure, { kind: 'choice' }>): readonly Failure[] {
   const { path, rule, value, branches } = choice;
   const itself: Failure = { kind: 'rule', path, rule, value };
   const settled = branches.map((branch) => settle(branch));

@@ -10,7 +10,11 @@ function changedLines(folder: string, revision: string): Map<string, [number, nu
   const top = git(folder, ['rev-parse', '--show-toplevel'], PURPOSE).toString().trim();
   const found = new Map<string, [number, number][]>();
   let file = '';
-  for (const line of git(folder, ['diff', '--unified=0', '--no-color', '--no-ext-diff', revision, '--', '.'], PURPOSE)
+  for (const line of git(
+    folder,
+    ['diff', '--unified=0', '--no-color', '--no-ext-diff', '--no-textconv', '--end-of-options', revision, '--', '.'],
+    PURPOSE,
+  )
     .toString()
     .split('\n')) {
     const name = /^\+\+\+ (?:"?b\/(.*?)"?)$/.exec(line)?.[1];

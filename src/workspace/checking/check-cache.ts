@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { readFileSync, statSync } from 'node:fs';
+import { statSync } from 'node:fs';
 import path from 'node:path';
 import type { CheckResult, CoverageLine } from '../../core/check/check.js';
 import type { Coverage } from '../../core/check/coverage.js';
@@ -7,11 +7,10 @@ import type { Finding } from '../../core/finding.js';
 import type { Locale } from '../../core/locale/tag.js';
 import { CONFIG_FILE } from '../config.js';
 import type { WorkspaceFolder } from '../folder.js';
-import { scratchOf } from '../edit/lock.js';
 import { programFile } from '../installed.js';
-import { reviewFileOf } from '../files.js';
-import { SCRATCH } from '../scratch.js';
-import { writeWhole } from '../write.js';
+import { readBytes, reviewFileOf } from '../files.js';
+import { readPlain, scratchIfOurs, scratchOf } from '../scratch.js';
+import { replaceFile } from '../write.js';
 
 /** What a kept result was made from; one made from anything else is not used. */
 interface Made {
@@ -33,7 +32,7 @@ const hashOf = (bytes: Buffer | string): string => createHash('sha256').update(b
 
 function hashOfFile(file: string): string {
   try {
-    return hashOf(readFileSync(file));
+    return hashOf(readBytes(file, file, 'plain'));
   } catch {
     return '';
   }
@@ -90,22 +89,22 @@ function unpack({ states, rows, coverage, findings }: Kept): CheckResult {
 
 /** The result of the last check of a workspace, kept in its scratch folder as long as no byte of what it read changed. */
 export class CheckCache {
-  private readonly file: string;
+  private readonly name = 'check.json';
 
   constructor(
     private readonly folder: WorkspaceFolder,
     /** What else the result hangs on: the locales and kinds asked for. */
     private readonly asked: string,
-  ) {
-    this.file = path.join(folder.folder, SCRATCH, 'check.json');
-  }
+  ) {}
 
   /** The kept result, if all that it was made from is still the same. */
   read(): CheckResult | undefined {
     let head: Made & { sum: string };
     let body: string;
     try {
-      const text = readFileSync(this.file, 'utf8');
+      const scratch = scratchIfOurs(this.folder.folder);
+      // Not through a link: it may have come with the workspace.
+      const text = scratch === undefined ? '' : (readPlain(path.join(scratch, this.name))?.toString('utf8') ?? '');
       const end = text.indexOf('\n');
       head = JSON.parse(text.slice(0, end)) as Made & { sum: string };
       body = text.slice(end + 1);
@@ -114,6 +113,8 @@ export class CheckCache {
       const named = new Set(namedFiles(this.folder));
       const before = new Map(head.files);
       if ([...named].some((file) => !before.has(file))) return undefined;
+      // What is kept is believed nothing before it is told true: no file elsewhere is looked at for its sake.
+      if ([...before.keys()].some((file) => path.isAbsolute(file) || file.split(/[/\\]/).includes('..'))) return undefined;
       for (const [file, hash] of before) if (hashOfFile(path.join(this.folder.folder, file)) !== hash) return undefined;
       return unpack(JSON.parse(body) as Kept);
     } catch {
@@ -127,8 +128,8 @@ export class CheckCache {
     const body = JSON.stringify(pack(result));
     try {
       const made = madeFrom(this.folder, [...namedFiles(this.folder), ...read], this.asked);
-      scratchOf(this.folder.folder);
-      writeWhole(this.file, `${JSON.stringify({ ...made, sum: hashOf(body) })}\n${body}`);
+      const file = path.join(scratchOf(this.folder.folder), this.name);
+      replaceFile(file, `${JSON.stringify({ ...made, sum: hashOf(body) })}\n${body}`);
     } catch {
       // A folder that cannot be written to is checked all the same.
     }

@@ -4,8 +4,6 @@ import { check, type CheckOptions, type CheckResult } from '../../core/check/che
 import type { Subject } from '../../core/check/context.js';
 import type { Remark } from '../../core/finding.js';
 import type { Locale } from '../../core/locale/tag.js';
-import { isObject } from '../../core/reading.js';
-import type { Form, RuleUse } from '../../core/rules/form.js';
 import { reviewFileOf } from '../files.js';
 import { CONFIG_FILE } from '../config.js';
 import { duplicateKeys } from '../json.js';
@@ -22,45 +20,29 @@ function duplicatesIn({ catalogs, sources, suspects }: Workspace): Remark[] {
   );
 }
 
-function* usesWith(
-  workspace: Workspace,
-  parameter: string,
-): Generator<{ form: Form; path: string; use: RuleUse; value: string }> {
-  for (const { form } of workspace.forms.values()) {
-    for (const { path, uses } of form.fields) {
-      for (const use of uses) {
-        const value = use.external ? undefined : use.params[parameter];
-        if (typeof value === 'string') yield { form, path, use, value };
-      }
-    }
-  }
-}
-
 /** Regular expressions that clients can keep busy; the analysis is loaded only where there are any. */
 async function slowRegexes(workspace: Workspace): Promise<Remark[]> {
+  const { usesWith } = await import('../judging/trial.js');
   const uses = [...usesWith(workspace, 'regex')];
   if (uses.length === 0) return [];
   const { slowness } = await import('./slow-regex.js');
-  return uses.flatMap(({ form, path, use, value }): Remark[] => {
-    const why = slowness(value);
+  return uses.flatMap(({ form, path, use, value, longest }): Remark[] => {
+    const why = slowness(value, longest);
     if (why === undefined) return [];
     const message = `The regular expression ${value} is slow: ${why}. Let no two parts of it match the same characters.`;
     return [{ kind: 'slow-regex', form: form.id, path, rule: use.rule, message, spot: { ...use.origin, at: 'value' } }];
   });
 }
 
-/** Lookup tables that rules name and that are not there, or lack a column. */
-async function tableProblems(workspace: Workspace): Promise<Remark[]> {
-  const uses = [...usesWith(workspace, 'table')];
-  if (uses.length === 0) return [];
-  const { Tables } = await import('../tables.js');
-  const tables = new Tables(workspace.folder, workspace.config.tables);
-  return uses.flatMap(({ form, path, use, value }): Remark[] => {
-    const { column, having } = use.params;
-    const problem = tables.problem(value, [String(column), ...(isObject(having) ? Object.keys(having) : [])]);
-    if (problem === undefined) return [];
-    return [{ kind: 'wrong-shape', form: form.id, path, rule: use.rule, message: problem, spot: { ...use.origin, at: 'value' } }];
-  });
+/** What would fail when the first request comes; what tries it is loaded only where there is something to try. */
+async function triedOut(workspace: Workspace): Promise<Remark[]> {
+  const asks = (parameter: string): boolean =>
+    [...workspace.forms.values()].some(({ form }) =>
+      form.fields.some(({ uses }) => uses.some(({ params }) => parameter in params)),
+    );
+  if (workspace.schemas.size === 0 && !asks('table') && !asks('regex')) return [];
+  const { schemaProblems, tableProblems } = await import('../judging/trial.js');
+  return [...tableProblems(workspace), ...schemaProblems(workspace), ...(await slowRegexes(workspace))];
 }
 
 /** Answers for developers in a workspace that serves anyone. */
@@ -119,13 +101,7 @@ export async function checkWorkspace(
     problems: [...workspace.config.statuses.keys()],
     settings: CONFIG_FILE,
     reviewOf: await reviewOf(workspace),
-    remarks: [
-      ...workspace.remarks(),
-      ...duplicatesIn(workspace),
-      ...exposed(workspace),
-      ...(await tableProblems(workspace)),
-      ...(await slowRegexes(workspace)),
-    ],
+    remarks: [...workspace.remarks(), ...duplicatesIn(workspace), ...exposed(workspace), ...(await triedOut(workspace))],
   };
   return check(subject, { ...options, settings: workspace.config.checks });
 }

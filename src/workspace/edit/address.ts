@@ -1,4 +1,4 @@
-import { fieldEntry, problemEntry, type Catalog } from '../../core/catalog/catalog.js';
+import { fieldEntry, problemEntry, type Catalog, type FieldTexts } from '../../core/catalog/catalog.js';
 import type { Entry } from '../../core/catalog/entry.js';
 import type { TextKind } from '../../core/catalog/overview.js';
 import type { Locale } from '../../core/locale/tag.js';
@@ -29,14 +29,26 @@ export function normalPath(path: string): string {
   }
 }
 
+/** How the fields of a catalog's file are spelt there, by their normal form. */
+export const speltIn = (text: string): ReadonlyMap<string, string> =>
+  new Map(
+    namesIn(text, ['fields'])
+      .reverse()
+      .map((name) => [normalPath(name), name]),
+  );
+
 /** The keys that lead to a text in the file of a catalog; a field is found however its path is spelt there. */
-export function keysIn(text: string, { kind, path, key }: Address): string[] {
+export const keysIn = (text: string, address: Address): string[] =>
+  keysFor(address, address.path === undefined ? new Map() : speltIn(text));
+
+/** The same, where somebody knows how the fields are spelt. */
+export function keysFor({ kind, path, key }: Address, spelling: ReadonlyMap<string, string>): string[] {
   if (kind === 'problem') {
     const [id = '', part = ''] = key.split(' ');
     return ['problems', id, part];
   }
   if (path === undefined) return ['messages', key];
-  const spelt = namesIn(text, ['fields']).find((name) => normalPath(name) === path) ?? path;
+  const spelt = spelling.get(path) ?? path;
   switch (kind) {
     case 'message':
       return ['fields', spelt, 'messages', key];
@@ -58,13 +70,24 @@ export function addressOf(entry: Entry, form: string | undefined): Address {
   return { kind, form, path: normalPath(name), key };
 }
 
+const fieldsByPath = new WeakMap<Catalog, Map<string, FieldTexts[]>>();
+
+/** The fields of a catalog by path, of each path the last first: what was read last holds. */
+function fieldsOf(catalog: Catalog): ReadonlyMap<string, readonly FieldTexts[]> {
+  let fields = fieldsByPath.get(catalog);
+  if (!fields) {
+    fieldsByPath.set(catalog, (fields = new Map<string, FieldTexts[]>()));
+    for (const field of catalog.fields) fields.set(field.path, [field, ...(fields.get(field.path) ?? [])]);
+  }
+  return fields;
+}
+
 /** The entry of a catalog that an address names. */
 export function entryAt(catalog: Catalog, { kind, path, key }: Address): Entry | undefined {
   if (kind === 'problem') return problemEntry(catalog, key);
   if (path === undefined) return catalog.messages.get(key);
-  // What was read last holds.
-  for (const field of catalog.fields.toReversed()) {
-    const entry = field.path === path ? fieldEntry(field, kind, key) : undefined;
+  for (const field of fieldsOf(catalog).get(path) ?? []) {
+    const entry = fieldEntry(field, kind, key);
     if (entry) return entry;
   }
   return undefined;

@@ -1,7 +1,7 @@
-import { existsSync, readFileSync } from 'node:fs';
+import { existsSync } from 'node:fs';
 import path from 'node:path';
 import { complaint } from '../complaint.js';
-import { decodeText, readingFailed } from '../files.js';
+import { decodeText, readBytes } from '../files.js';
 import type { WorkspaceFolder } from '../folder.js';
 import { writeAll } from './journal.js';
 
@@ -11,18 +11,16 @@ interface Draft {
   /** The file's text as it was read, its byte order mark included; nothing where there was no file. */
   readonly before: string | undefined;
   now: string | undefined;
+  /** What is still to be done to it, once somebody asks for the text. */
+  waiting: ((text: string) => string)[];
 }
 
 function readExact(file: string, named: string): string | undefined {
   if (!existsSync(file)) return undefined;
-  try {
-    const bytes = readFileSync(file);
-    const text = decodeText(bytes);
-    if (text === undefined) throw complaint('not-utf8', [], { file: named });
-    return bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf ? BOM + text : text;
-  } catch (error) {
-    throw error instanceof Error && error.name === 'Complaint' ? error : readingFailed(named, error);
-  }
+  const bytes = readBytes(file, named, 'plain');
+  const text = decodeText(bytes);
+  if (text === undefined) throw complaint('not-utf8', [], { file: named });
+  return bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf ? BOM + text : text;
 }
 
 /** Changes to files of a workspace, gathered first, shown or written as one then. */
@@ -35,20 +33,35 @@ export class Edits {
     let draft = this.drafts.get(file);
     if (!draft) {
       const before = readExact(path.join(this.workspace.folder, file), this.workspace.shown(file));
-      this.drafts.set(file, (draft = { before, now: before }));
+      this.drafts.set(file, (draft = { before, now: before, waiting: [] }));
     }
     return draft;
   }
 
   /** The text of a file as it would be now, without a byte order mark; nothing where there is none. */
   text(file: string): string | undefined {
-    const { now } = this.draft(file);
+    const { now } = this.settled(this.draft(file));
     return now?.startsWith(BOM) ? now.slice(1) : now;
+  }
+
+  private settled(draft: Draft): Draft {
+    const { waiting } = draft;
+    if (waiting.length === 0) return draft;
+    draft.waiting = [];
+    const before = draft.now?.startsWith(BOM) ? draft.now.slice(1) : (draft.now ?? '');
+    const text = waiting.reduce((now, change) => change(now), before);
+    draft.now = draft.before?.startsWith(BOM) ? BOM + text : text;
+    return draft;
+  }
+
+  /** Changes the text of a file when somebody next asks for it: what comes in parts is done at once. */
+  defer(file: string, change: (text: string) => string): void {
+    this.draft(file).waiting.push(change);
   }
 
   /** Gives a file another text, or takes it away. */
   put(file: string, text: string | undefined): void {
-    const draft = this.draft(file);
+    const draft = this.settled(this.draft(file));
     draft.now = text !== undefined && draft.before?.startsWith(BOM) ? BOM + text : text;
   }
 
@@ -59,12 +72,13 @@ export class Edits {
 
   /** The files that would be written, in the order in which they were first touched. */
   changed(): string[] {
-    return [...this.drafts].flatMap(([file, { before, now }]) => (before === now ? [] : [file]));
+    return [...this.drafts].flatMap(([file, draft]) => (draft.before === this.settled(draft).now ? [] : [file]));
   }
 
   /** What would change, as a unified diff. */
   async diff(): Promise<string> {
     const { unifiedDiff } = await import('./diff.js');
+    for (const draft of this.drafts.values()) this.settled(draft);
     return [...this.drafts].map(([file, { before, now }]) => (before === now ? '' : unifiedDiff(file, before, now))).join('');
   }
 

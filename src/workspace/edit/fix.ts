@@ -1,3 +1,4 @@
+import { VOCABULARY } from '../../core/rules/vocabulary.js';
 import { PLURAL_CATEGORIES } from '../../core/locale/plurals.js';
 import type { Catalog } from '../../core/catalog/catalog.js';
 import type { Finding } from '../../core/finding.js';
@@ -189,8 +190,14 @@ export class Fixer {
     return this.remove(spot) ? `took out "${name}"` : undefined;
   }
 
+  /** Whether a message may be for a rule that only the backend knows: forms of schemas have no place to declare one. */
+  private mayBeBackends(key: string, form: string | undefined): boolean {
+    const { schemas } = this.workspace;
+    return !VOCABULARY.has(key) && (form === undefined ? schemas.size > 0 : schemas.has(form));
+  }
+
   /** Mends one finding; tells what was done, or nothing where it was not. */
-  private mend({ kind, spot, locale, message }: Finding): string | undefined {
+  private mend({ kind, spot, locale, message, form }: Finding): string | undefined {
     if (!spot || locale === undefined) return undefined;
     const name = String(spot.keys.filter((key) => key !== 'text').at(-1));
     switch (kind) {
@@ -208,6 +215,7 @@ export class Fixer {
       case 'unused-label':
         // A whole file of an unknown form is nothing to mend by machine.
         if (spot.keys.length < 2) return undefined;
+        if (kind === 'unused-message' && this.mayBeBackends(name, form)) return undefined;
         return this.unused(spot, /Did you mean "?(.*?)"?\?$/.exec(message)?.[1]);
       case 'unused-excuse':
         return this.remove(spot) ? `took out an excuse of "${String(spot.keys.at(-3))}"` : undefined;

@@ -27,6 +27,8 @@ export interface Imported {
   readonly moved: readonly Address[];
 }
 
+const MOST_SUGGESTIONS = 20;
+
 interface Known {
   readonly address: Address;
   readonly source: Entry;
@@ -79,10 +81,16 @@ export function importUnits(
   const refused: { key: string; why: string }[] = [];
   const moved: Address[] = [];
   let states = 0;
-  for (const { key, source, target, state } of units) {
+  for (const { key, source, target, state, broken } of units) {
     const found = known.get(key) ?? byId.get(key);
+    if (broken !== undefined) {
+      refused.push({ key, why: broken });
+      continue;
+    }
     if (!found) {
-      refused.push({ key, why: `there is no such text in the original${suggestion(key, known.keys())}` });
+      // To look for what each of thousands may have meant helps nobody.
+      const near = refused.length < MOST_SUGGESTIONS ? suggestion(key, known.keys()) : '';
+      refused.push({ key, why: `there is no such text in the original${near}` });
       continue;
     }
     if (target === undefined) continue;

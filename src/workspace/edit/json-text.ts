@@ -5,12 +5,20 @@ type Keys = readonly (string | number)[];
 
 const OPTIONS = { allowTrailingComma: true };
 
+let last: { readonly text: string; readonly root: Node | undefined } = { text: '', root: undefined };
+
+/** The tree of a text; an edit asks the same text for several places. */
+export function treeOf(text: string): Node | undefined {
+  if (last.text !== text) last = { text, root: parseTree(text, [], OPTIONS) };
+  return last.root;
+}
+
 function nodeAt(text: string, keys: Keys): Node | undefined {
-  const root = parseTree(text, [], OPTIONS);
+  const root = treeOf(text);
   return root && findNodeAtLocation(root, [...keys]);
 }
 
-const endOf = ({ offset, length }: Node): number => offset + length;
+export const endOf = ({ offset, length }: Node): number => offset + length;
 
 const eolOf = (text: string): string => (text.includes('\r\n') ? '\r\n' : '\n');
 
@@ -20,11 +28,11 @@ const unitOf = (text: string): string => /^([ \t]+)\S/m.exec(text)?.[1] ?? '  ';
 /** The blanks that the line of an offset begins with. */
 function indentAt(text: string, offset: number): string {
   const start = text.lastIndexOf('\n', offset - 1) + 1;
-  return /^[ \t]*/.exec(text.slice(start))?.[0] ?? '';
+  return /^[ \t]*/.exec(text.slice(start, offset))?.[0] ?? '';
 }
 
 /** A value on one line, with blanks inside of braces. */
-function onOneLine(value: unknown): string {
+export function onOneLine(value: unknown): string {
   if (!isObject(value)) return JSON.stringify(value);
   const members = Object.entries(value).map(([name, one]) => `${JSON.stringify(name)}: ${onOneLine(one)}`);
   return members.length === 0 ? '{}' : `{ ${members.join(', ')} }`;
@@ -69,6 +77,36 @@ function isOnLines(text: string, object: Node): boolean {
   return first !== undefined && /\n/.test(text.slice(object.offset, first.offset));
 }
 
+/** A part of a text with what comes in its place. */
+export interface Change {
+  readonly from: number;
+  readonly to: number;
+  readonly by: string;
+}
+
+/** New members at the end of an object that has some, laid out as its neighbours are. */
+export function appended(text: string, object: Node, last: Node, members: readonly (readonly [string, unknown])[]): Change {
+  const comma = commaAfter(text, endOf(last));
+  const from = comma === undefined ? endOf(last) : comma + 1;
+  if (!isOnLines(text, object)) {
+    const written = members.map(([name, value]) => `${JSON.stringify(name)}: ${onOneLine(value)}`).join(', ');
+    return { from, to: from, by: comma === undefined ? `, ${written}` : ` ${written},` };
+  }
+  const indent = indentAt(text, last.offset);
+  const lastValue = last.children?.[1];
+  const likeLast = lastValue?.type === 'object' && !text.slice(lastValue.offset, endOf(lastValue)).includes('\n');
+  const lines = members.map(
+    ([name, value]) =>
+      `${eolOf(text)}${indent}${JSON.stringify(name)}: ${likeLast ? onOneLine(value) : onLines(value, text, indent)}`,
+  );
+  // A remark behind the last member stays on its line.
+  const end = text.indexOf('\n', from);
+  const line = text.slice(from, end < 0 ? text.length : end);
+  const rest = /^[^\S\n]*(?:\/\/[^\r\n]*|\/\*[^\r\n]*?\*\/)?/.exec(line)?.[0].trimEnd() ?? '';
+  if (comma !== undefined) return { from: from + rest.length, to: from + rest.length, by: `${lines.join(',')},` };
+  return { from, to: from + rest.length, by: `,${rest}${lines.join(',')}` };
+}
+
 /** Puts a member at the end of an object, laid out as its neighbours are. */
 function addMember(text: string, object: Node, name: string, value: unknown): string {
   const last = object.children?.at(-1);
@@ -81,27 +119,12 @@ function addMember(text: string, object: Node, name: string, value: unknown): st
     const member = `${JSON.stringify(name)}: ${onLines(value, text, outer + unitOf(text))}`;
     return splice(text, object.offset, endOf(object), `{${inner}${member}${eolOf(text)}${outer}}`);
   }
-  const comma = commaAfter(text, endOf(last));
-  if (!isOnLines(text, object)) {
-    const member = `${JSON.stringify(name)}: ${onOneLine(value)}`;
-    return comma === undefined
-      ? splice(text, endOf(last), endOf(last), `, ${member}`)
-      : splice(text, comma + 1, comma + 1, ` ${member},`);
-  }
-  const indent = indentAt(text, last.offset);
-  const lastValue = last.children?.[1];
-  const likeLast = lastValue?.type === 'object' && !text.slice(lastValue.offset, endOf(lastValue)).includes('\n');
-  const written = likeLast ? onOneLine(value) : onLines(value, text, indent);
-  const line = `${eolOf(text)}${indent}${JSON.stringify(name)}: ${written}`;
-  // A remark behind the last member stays on its line.
-  const from = comma === undefined ? endOf(last) : comma + 1;
-  const rest = /^[^\S\n]*(?:\/\/[^\r\n]*|\/\*[^\r\n]*?\*\/)?/.exec(text.slice(from))?.[0].trimEnd() ?? '';
-  if (comma !== undefined) return splice(text, from + rest.length, from + rest.length, `${line},`);
-  return splice(text, from, from + rest.length, `,${rest}${line}`);
+  const { from, to, by } = appended(text, object, last, [[name, value]]);
+  return splice(text, from, to, by);
 }
 
 /** Begins an empty object as a member of the outermost one. */
-const addSection = (text: string, parent: Node, name: string): string => addMember(text, parent, name, {});
+export const addSection = (text: string, parent: Node, name: string): string => addMember(text, parent, name, {});
 
 /**
  * Sets a value in the text of a JSON file; objects on the way are made. All else stays to the letter: comments, order,

@@ -1,73 +1,87 @@
-import {
-  closeSync,
-  existsSync,
-  mkdirSync,
-  openSync,
-  readFileSync,
-  renameSync,
-  rmSync,
-  statSync,
-  writeFileSync,
-  writeSync,
-} from 'node:fs';
-import { hostname } from 'node:os';
+import { closeSync, existsSync, lstatSync, openSync, renameSync, rmSync, writeSync } from 'node:fs';
 import path from 'node:path';
-import { complaint } from '../complaint.js';
-import { SCRATCH } from '../scratch.js';
+import { complaint, Complaint } from '../complaint.js';
+import { readPlain, SCRATCH, scratchOf } from '../scratch.js';
+import { codeOf } from '../system-error.js';
 import { writingFailed } from '../write.js';
+import { isRunning, ourselves, type Who } from './who.js';
 
 /** How long to wait for another run that edits, in milliseconds; no edit takes a second. */
 const PATIENCE_MS = 20_000;
+/** After so long whoever waits is told for whom. */
+const MOMENT_MS = 1000;
 /** A lock of a machine that we cannot ask is given up after this. */
 const FOREIGN_MS = 60_000;
+/** A lock is empty for the moment between its making and its writing. */
+const EMPTY_MS = 500;
 const PAUSE_MS = 15;
 
-const code = (error: unknown): string =>
-  typeof error === 'object' && error !== null && 'code' in error ? String(error.code) : '';
+/** Says something on the way, for whoever waits. */
+export type Say = (sentence: string) => void;
 
-function isAlive(pid: number): boolean {
-  try {
-    process.kill(pid, 0);
-    return true;
-  } catch (error) {
-    return code(error) === 'EPERM';
-  }
+/** A lock as it is read: by whom, since when (epoch milliseconds by the file), and what it is told from another by. */
+interface Held {
+  readonly who: Who | undefined;
+  readonly since: number;
+  readonly mark: string;
 }
 
-/** Whether whoever made a lock is gone, killed before it could take it away. */
-function isLeft(file: string): boolean {
+const textOr = (value: unknown): string => (typeof value === 'string' ? value : '');
+
+function whoIn(text: string): Who | undefined {
   try {
-    const [pid = '', host] = readFileSync(file, 'utf8').split(' ');
-    // A lock is empty for the moment between its making and its writing.
-    const age = Date.now() - statSync(file).mtimeMs;
-    if (pid === '') return age > 2000;
-    return host === hostname() ? !isAlive(Number(pid)) : age > FOREIGN_MS;
+    const { pid, host, boot, started } = JSON.parse(text) as Partial<Record<keyof Who, unknown>>;
+    if (!Number.isSafeInteger(pid) || Number(pid) <= 0 || typeof host !== 'string') return undefined;
+    return { pid: Number(pid), host, boot: textOr(boot), started: textOr(started) };
   } catch {
-    return false;
+    return undefined;
   }
 }
 
-function take(file: string): boolean {
+function look(file: string): Held | undefined {
+  const stat = lstatSync(file, { throwIfNoEntry: false });
+  if (!stat) return undefined;
+  return {
+    who: whoIn(readPlain(file)?.toString('utf8') ?? ''),
+    since: stat.mtimeMs,
+    mark: `${stat.ino} ${stat.mtimeMs} ${stat.size}`,
+  };
+}
+
+/**
+ * Whether whoever made a lock is gone, killed before it could take it away.
+ * @param watched for how long it was seen unchanged, in milliseconds
+ */
+function isLeft({ who, since }: Held, watched: number): boolean {
+  // Nobody can be asked: what no process of ours writes is left as soon as it was certainly not being written.
+  if (!who) return watched > EMPTY_MS || Date.now() - since > EMPTY_MS;
+  // We hold none, or we would not ask: it is of an earlier process of our number.
+  if (who.pid === process.pid && isRunning(who) !== undefined) return true;
+  return isRunning(who) === undefined ? Date.now() - since > FOREIGN_MS : isRunning(who) === false;
+}
+
+function take(file: string, words: string): boolean {
   try {
     const handle = openSync(file, 'wx');
     try {
-      writeSync(handle, `${process.pid} ${hostname()}`);
+      writeSync(handle, words);
     } finally {
       closeSync(handle);
     }
     return true;
   } catch (error) {
-    if (code(error) === 'EEXIST') return false;
+    if (codeOf(error) === 'EEXIST') return false;
     throw error;
   }
 }
 
 /** Takes away a lock that was left; of several that try, one moves it, and moves what it looked at. */
-function clear(file: string): void {
+function clear(file: string, watched: number): void {
   const aside = `${file}.${process.pid}.left`;
   try {
     renameSync(file, aside);
-    if (isLeft(aside)) rmSync(aside, { force: true });
+    const moved = look(aside);
+    if (!moved || isLeft(moved, watched)) rmSync(aside, { force: true, recursive: true });
     // It was taken anew between the look and the move: give it back, unless a third has taken its place.
     else if (!existsSync(file)) renameSync(aside, file);
   } catch {
@@ -79,31 +93,50 @@ function pause(): void {
   Atomics.wait(new Int32Array(new SharedArrayBuffer(4)), 0, 0, PAUSE_MS);
 }
 
-/** The scratch folder of a workspace, made where it is not there, and kept out of version control. */
-export function scratchOf(folder: string): string {
-  const scratch = path.join(folder, SCRATCH);
-  if (!existsSync(scratch)) mkdirSync(scratch, { recursive: true });
-  const ignore = path.join(scratch, '.gitignore');
-  if (!existsSync(ignore)) writeFileSync(ignore, '*\n');
-  return scratch;
+function told({ who, since }: Held): string {
+  const when = Number.isFinite(since) ? new Date(since).toISOString() : 'an unknown time';
+  if (!who) return `somebody (since ${when}, the lock does not say who)`;
+  return `process ${who.pid} on ${who.host.slice(0, 80)} (since ${when})`;
+}
+
+function waitFor(file: string, say: Say): void {
+  const start = Date.now();
+  let seen: { mark: string; from: number } = { mark: '', from: start };
+  let said = false;
+  // Worked out before there is a lock: it stands empty for a moment only.
+  const words = JSON.stringify(ourselves());
+  while (!take(file, words)) {
+    const held = look(file);
+    if (!held) continue;
+    if (held.mark !== seen.mark) seen = { mark: held.mark, from: Date.now() };
+    const watched = Date.now() - seen.from;
+    if (isLeft(held, watched)) {
+      clear(file, watched);
+      continue;
+    }
+    const waited = Date.now() - start;
+    if (waited > PATIENCE_MS)
+      throw complaint('wrong-use', [
+        `this workspace is being edited by ${told(held)}; wait for it, or remove ${file} if it is gone`,
+      ]);
+    if (waited > MOMENT_MS && !said) {
+      said = true;
+      say(`waiting for ${told(held)}, which is editing this workspace; remove ${file} if it is gone`);
+    }
+    pause();
+  }
 }
 
 /** The folders whose lock this process holds until it ends. */
 const held = new Set<string>();
 
-function acquire(folder: string): string {
+function acquire(folder: string, say: Say): string {
   try {
     const file = path.join(scratchOf(folder), 'lock');
-    const start = Date.now();
-    while (!take(file)) {
-      if (isLeft(file)) clear(file);
-      else if (Date.now() - start > PATIENCE_MS)
-        throw complaint('wrong-use', [`another run is editing this workspace; wait for it, or remove ${file} if there is none`]);
-      else pause();
-    }
+    waitFor(file, say);
     return file;
   } catch (error) {
-    if (error instanceof Error && error.name === 'Complaint') throw error;
+    if (error instanceof Complaint) throw error;
     throw writingFailed(path.join(folder, SCRATCH), error);
   }
 }
@@ -112,9 +145,9 @@ function acquire(folder: string): string {
  * Holds the lock of a workspace until the process ends, so that what is read is still so when it is written.
  * @throws {Complaint} when another holds it for too long, or the folder cannot be written to
  */
-export function holdLock(folder: string): void {
+export function holdLock(folder: string, say: Say): void {
   if (held.has(folder)) return;
-  const file = acquire(folder);
+  const file = acquire(folder, say);
   held.add(folder);
   process.once('exit', () => {
     rmSync(file, { force: true });
@@ -125,9 +158,9 @@ export function holdLock(folder: string): void {
  * Runs work while no other run edits the workspace.
  * @throws {Complaint} when another holds the lock for too long, or the folder cannot be written to
  */
-export function withLock<T>(folder: string, work: (scratch: string) => T): T {
+export function withLock<T>(folder: string, work: (scratch: string) => T, say: Say = () => undefined): T {
   if (held.has(folder)) return work(path.join(folder, SCRATCH));
-  const file = acquire(folder);
+  const file = acquire(folder, say);
   try {
     return work(path.dirname(file));
   } finally {

@@ -9,9 +9,10 @@ import { complaint } from '../complaint.js';
 import { reviewFileOf } from '../files.js';
 import { fingerprint, Review, type ReviewState } from '../review-file.js';
 import type { Workspace } from '../workspace.js';
-import { addressText, catalogsFor, entryAt, keysIn, type Address } from './address.js';
+import { addressText, catalogsFor, entryAt, keysFor, keysIn, speltIn, type Address } from './address.js';
 import type { Edits } from './edits.js';
-import { removeIn, setIn, valueIn } from './json-text.js';
+import { removeIn, valueIn } from './json-text.js';
+import { setTexts, type TextToSet } from './many-texts.js';
 
 export interface TextDetails {
   readonly note?: string | undefined;
@@ -36,6 +37,12 @@ export class TextEditor {
   private readonly reviews = new Map<string, Review>();
   /** Catalogs that this run begins: locale and form by file. */
   private readonly begun = new Map<string, { locale: Locale; form: string | undefined }>();
+
+  /** Texts that wait to be set, by file, so that a file is gone through once for all of them. */
+  private readonly queues = new Map<string, TextToSet[]>();
+  private readonly spelt = new Map<string, ReadonlyMap<string, string>>();
+  /** Reviews that wait to be written. */
+  private readonly kept = new Set<Review>();
 
   constructor(
     private readonly workspace: Workspace,
@@ -114,7 +121,25 @@ export class TextEditor {
   set(file: string, address: Address, text: string, details: TextDetails = {}): void {
     const problem = messageProblem(text);
     if (problem !== undefined) throw complaint('wrong-use', [`the text for ${addressText(address)} is refused ${problem}`]);
-    this.edits.change(file, (before) => withText(before, address, text, details));
+    const keys = this.keysOf(file, address);
+    const label = address.kind === 'label' && address.key !== '' ? keys.length - 1 : undefined;
+    let queue = this.queues.get(file);
+    if (!queue) {
+      const items: TextToSet[] = [];
+      this.queues.set(file, (queue = items));
+      this.edits.defer(file, (before) => {
+        this.queues.delete(file);
+        return setTexts(before, items);
+      });
+    }
+    queue.push({ keys, label, text, ...details });
+  }
+
+  /** The keys of a text in a file; how fields are spelt there is looked up once. */
+  private keysOf(file: string, address: Address): string[] {
+    let spelling = this.spelt.get(file);
+    if (!spelling) this.spelt.set(file, (spelling = speltIn(this.edits.text(file) ?? '')));
+    return keysFor(address, spelling);
   }
 
   /** Takes one text out; tells whether it was there. */
@@ -141,19 +166,24 @@ export class TextEditor {
 
   private keep(file: string, review: Review): void {
     this.reviews.set(file, review);
-    this.edits.put(reviewFileOf(file), review.toText());
+    if (this.kept.has(review)) return;
+    this.kept.add(review);
+    this.edits.defer(reviewFileOf(file), () => {
+      this.kept.delete(review);
+      return review.toText();
+    });
   }
 
   /** Notes how far a translation is, and what it was made from. */
   mark(file: string, address: Address, state: ReviewState, text: string, source: string): void {
     const review = this.reviewOf(file) ?? new Review();
-    review.set({ keys: keysIn(this.edits.text(file) ?? '', address), state, text: fingerprint(text), source });
+    review.set({ keys: this.keysOf(file, address), state, text: fingerprint(text), source });
     this.keep(file, review);
   }
 
   /** How far a translation is, as far as anything is noted. */
   stateOf(file: string, address: Address): ReviewState | undefined {
-    const keys = keysIn(this.edits.text(file) ?? '', address);
+    const keys = this.keysOf(file, address);
     return this.reviewOf(file)?.lines.get(JSON.stringify(keys))?.state;
   }
 
@@ -170,21 +200,4 @@ export class TextEditor {
 function replaceLast(text: string, part: string, other: string): string {
   const at = text.lastIndexOf(part);
   return at < 0 ? text : text.slice(0, at) + other + text.slice(at + part.length);
-}
-
-/** A catalog's file with one text set; the details that stand beside it stay, unless others are given. */
-function withText(file: string, address: Address, text: string, { note, limit }: TextDetails): string {
-  const keys = keysIn(file, address);
-  // A form of a label makes an object of a label that was a text alone.
-  const parent = address.kind === 'label' && address.key !== '' ? keys.slice(0, -1) : undefined;
-  const bare = parent && valueIn(file, parent);
-  const base = bare?.type === 'string' ? setIn(file, parent ?? [], { text: bare.value }) : file;
-  const isObject = valueIn(base, keys)?.type === 'object';
-  if (!isObject && note === undefined && limit === undefined) return setIn(base, keys, text);
-  if (!isObject)
-    return setIn(base, keys, { text, ...(note === undefined ? {} : { note }), ...(limit === undefined ? {} : { limit }) });
-  let result = setIn(base, [...keys, 'text'], text);
-  if (note !== undefined) result = setIn(result, [...keys, 'note'], note);
-  if (limit !== undefined) result = setIn(result, [...keys, 'limit'], limit);
-  return result;
 }

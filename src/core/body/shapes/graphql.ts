@@ -22,4 +22,7 @@ function errorsOf(answer: Answer): object[] {
 }
 
 /** The errors of a GraphQL response (GraphQL specification, October 2021, section 7.1.2), without data: the request failed as a whole. */
-export const graphql = jsonShape('graphql', 'application/graphql-response+json', (answer) => ({ errors: errorsOf(answer) }));
+export const graphql = jsonShape('graphql', 'application/graphql-response+json', (answer) => ({
+  errors: errorsOf(answer),
+  ...(answer.more > 0 ? { extensions: { more: answer.more } } : {}),
+}));

@@ -9,14 +9,15 @@ const ESCAPES: Readonly<Record<string, string>> = { '&': '&amp;', '<': '&lt;', '
 export const escapeHtml = (text: string): string =>
   text.toWellFormed().replace(/[&<>"']/g, (character) => ESCAPES[character] ?? character);
 
-function entries({ sentences, details }: Answer, { html: { as } }: ShapeOptions): string {
+function entries({ sentences, details, more: rest }: Answer, { html: { as } }: ShapeOptions): string {
   const tag = as === 'list' ? 'li' : 'p';
   const one = ({ text, case: { pointer, code } }: Sentence, at: number): string => {
     const developer = details?.[at];
     const more = developer ? ` data-developer="${escapeHtml(JSON.stringify(developer))}"` : '';
     return `<${tag} data-pointer="${escapeHtml(pointer)}" data-code="${escapeHtml(code)}"${more}>${escapeHtml(text)}</${tag}>`;
   };
-  const all = sentences.map(one).join('');
+  const others = rest > 0 ? `<${tag} data-more="${rest}">… (+${rest})</${tag}>` : '';
+  const all = sentences.map(one).join('') + others;
   return as === 'list' && all !== '' ? `<ul>${all}</ul>` : all;
 }
 

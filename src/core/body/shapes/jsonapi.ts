@@ -37,4 +37,5 @@ function errorsOf(answer: Answer, prefix: string): object[] {
 /** Error objects of JSON:API 1.1. */
 export const jsonapi = jsonShape('jsonapi', 'application/vnd.api+json', (answer, { prefix }) => ({
   errors: errorsOf(answer, prefix),
+  ...(answer.more > 0 ? { meta: { more: answer.more } } : {}),
 }));

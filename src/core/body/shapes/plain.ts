@@ -3,10 +3,11 @@ import { detailOf } from '../developer.js';
 import { fieldName, groupedByField } from '../grouped.js';
 import { jsonShape, type Shape } from './shape.js';
 
-const head = ({ title, detail, status, problem, members, requestId }: Answer): object => ({
+const head = ({ title, detail, status, problem, members, requestId, more }: Answer): object => ({
   ...{ code: problem, status, title },
   ...(detail === '' ? {} : { detail }),
   ...members,
+  ...(more > 0 ? { more } : {}),
   ...(requestId === undefined ? {} : { requestId }),
 });
 
@@ -32,10 +33,13 @@ const nameAt = ({ sentences }: Answer, at: number): string => {
   return sentence ? fieldName(sentence.case) : '';
 };
 
+/** The code of the record that counts what is not told. */
+export const MORE = 'more';
+
 /** Flat records, one a violation. */
 export const list = jsonShape('list', 'application/json', (answer) => {
   if (answer.problem !== 'invalid-fields') return [{ field: null, code: answer.problem, text: answer.detail || answer.title }];
-  return answer.sentences.map((sentence, at) => {
+  const records: object[] = answer.sentences.map((sentence, at) => {
     const developer = detailOf(answer, at);
     const { in: place, code } = sentence.case;
     return {
@@ -46,17 +50,20 @@ export const list = jsonShape('list', 'application/json', (answer) => {
       ...(developer ? { developer } : {}),
     };
   });
+  const { more, detail, title } = answer;
+  // A list has no other place for what is said of all.
+  return more === 0 ? records : [...records, { field: null, code: MORE, text: detail || title, more }];
 });
 
 /** Lines for people: the title, the detail, a line a violation. */
 export const text: Shape = {
   name: 'text',
   mediaType: 'text/plain; charset=utf-8',
-  write({ title, detail, sentences, details }) {
+  write({ title, detail, sentences, details, more }) {
     const lines = sentences.map(({ text: sentence }, at) => {
       const developer = details?.[at];
       return `- ${sentence}${developer ? ` (${JSON.stringify(developer)})` : ''}`;
     });
-    return [title, detail, ...lines].filter((line) => line !== '').join('\n');
+    return [title, detail, ...lines, more > 0 ? `- … (+${more})` : ''].filter((line) => line !== '').join('\n');
   },
 };

@@ -16,6 +16,8 @@ export interface ProblemBody {
   readonly detail?: string;
   readonly instance?: string;
   readonly errors?: readonly ProblemError[];
+  /** How many violations are not told. */
+  readonly more?: number;
 }
 
 export const PROBLEM_MEDIA_TYPE = 'application/problem+json';
@@ -32,7 +34,7 @@ function errorFor(answer: Answer, sentence: Sentence, at: number): ProblemError 
 
 /** Shapes an answer as RFC 9457 has it. */
 export function problemBody(answer: Answer): ProblemBody {
-  const { type, title, status, detail, instance, members, sentences } = answer;
+  const { type, title, status, detail, instance, members, sentences, more } = answer;
   return {
     type,
     title,
@@ -40,6 +42,7 @@ export function problemBody(answer: Answer): ProblemBody {
     ...(detail === '' ? {} : { detail }),
     ...(instance === undefined ? {} : { instance }),
     ...members,
+    ...(more > 0 ? { more } : {}),
     ...(answer.problem === 'invalid-fields' ? { errors: sentences.map((sentence, at) => errorFor(answer, sentence, at)) } : {}),
   };
 }

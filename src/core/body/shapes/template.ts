@@ -23,7 +23,8 @@ const ANSWER: Places<Answer> = {
   locale: ({ locale }) => locale,
   time: ({ time }) => time ?? null,
   'request-id': ({ requestId }) => requestId ?? null,
-  count: ({ sentences }) => sentences.length,
+  count: ({ sentences, more }) => sentences.length + more,
+  more: ({ more }) => more,
   fields: (answer) => groupedByField(answer).map(({ field }) => field),
 };
 

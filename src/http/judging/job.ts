@@ -1,0 +1,50 @@
+import type { Violation } from '../../core/violation/violation.js';
+
+/** All that a worker has to know of a workspace: texts of files, so that it answers as of one reading, whatever happens on the disk. */
+export interface Brief {
+  /** The files that declare forms, in order. */
+  readonly rules: readonly string[];
+  /** Those and what they refer to, and the tables, by their names. */
+  readonly texts: readonly (readonly [string, string])[];
+  readonly tables: Readonly<Record<string, string>>;
+  readonly zone: string;
+  /** Milliseconds that the judging of one request may take. */
+  readonly budget: number;
+  /** Expressions that ran out before, with the lengths from which they are not tried. */
+  readonly avoided: readonly (readonly [string, number])[];
+}
+
+/** A request as it came in. */
+export interface Job {
+  readonly form: string;
+  /** The body's bytes; absent where the form takes none. */
+  readonly body?: Uint8Array;
+  readonly query: string;
+  readonly headers: Readonly<Record<string, unknown>>;
+  readonly segments: Readonly<Record<string, string>>;
+}
+
+/** What came of it. */
+export type Outcome =
+  | {
+      readonly kind: 'unreadable';
+      readonly problem: 'empty-body' | 'malformed-body' | 'too-large';
+      readonly line?: number | undefined;
+      readonly column?: number | undefined;
+    }
+  | { readonly kind: 'broken'; readonly violations: readonly Violation[]; readonly more: number }
+  /** `body` is what was accepted, as JSON, without what is secret. */
+  | { readonly kind: 'accepted'; readonly body: string | undefined }
+  /** It could not be told in time; `why` is for the log. */
+  | { readonly kind: 'late'; readonly why: string; readonly avoided?: readonly (readonly [string, number])[] }
+  | { readonly kind: 'failed'; readonly why: string };
+
+/** What a worker is asked: to judge, or not to try some expressions any more. */
+export type Asked = { readonly number: number; readonly job: Job } | { readonly avoid: Brief['avoided'] };
+
+/** What a worker says: once that it is ready (or what cannot be run), then an outcome for each job. */
+export type Said =
+  | { readonly ready: readonly string[] }
+  /** Prepared what a form is judged by; the time of the request runs from now. */
+  | { readonly begun: number }
+  | { readonly done: number; readonly outcome: Outcome };

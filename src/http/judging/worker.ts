@@ -1,0 +1,103 @@
+import { parentPort, workerData } from 'node:worker_threads';
+import type { Path } from '../../core/path/path.js';
+import type { FormIndex } from '../../core/rules/form-index.js';
+import { MASK } from '../../core/text/value.js';
+import { complaint } from '../../workspace/complaint.js';
+import { decodeText } from '../../workspace/files.js';
+import { Judge } from '../../workspace/judging/judge.js';
+import { OutOfTime } from '../../workspace/judging/watch.js';
+import { gathered } from '../../workspace/parameters.js';
+import { parsePayload } from '../../workspace/payload.js';
+import { RuleBook } from '../../workspace/rule-book.js';
+import { Tables } from '../../workspace/tables.js';
+import type { Asked, Brief, Job, Outcome, Said } from './job.js';
+
+const brief = workerData as Brief;
+const texts = new Map(brief.texts);
+
+function read(file: string): string {
+  const text = texts.get(file);
+  if (text === undefined) throw complaint('not-found', [file]);
+  return text;
+}
+
+const book = new RuleBook(brief.rules, { read, shown: (file) => file, isThere: (file) => texts.has(file) });
+const tables = new Tables(brief.tables, read);
+const judge = new Judge({ schemas: book.schemas, tables, zone: brief.zone }, { budget: brief.budget });
+
+/** What was accepted, without what is secret; the depth is bounded already. */
+function shown(value: unknown, form: FormIndex, path: Path = []): unknown {
+  if (form.isSecret(path)) return MASK;
+  if (Array.isArray(value)) return value.map((one: unknown, at) => shown(one, form, [...path, at]));
+  if (typeof value !== 'object' || value === null) return value;
+  return Object.fromEntries(Object.entries(value).map(([name, member]) => [name, shown(member, form, [...path, name])]));
+}
+
+function outcomeOf(form: FormIndex, { body, query, headers, segments }: Job): Outcome {
+  let value: unknown;
+  if (body) {
+    const text = decodeText(Buffer.from(body.buffer, body.byteOffset, body.byteLength));
+    const payload = text === undefined ? { problem: 'malformed-body' as const } : parsePayload(text);
+    if ('problem' in payload) {
+      const { line, column } = 'line' in payload ? payload : {};
+      return { kind: 'unreadable', problem: payload.problem, line, column };
+    }
+    value = payload.value;
+  }
+  const request = { body: value, query: gathered(new URLSearchParams(query)), path: segments, header: headers };
+  const { violations, more } = judge.judge(form, request);
+  if (violations.length > 0) return { kind: 'broken', violations, more };
+  const accepted = form.anySecret ? shown(value, form) : value;
+  return { kind: 'accepted', body: body ? JSON.stringify(accepted) : undefined };
+}
+
+function outcome(form: FormIndex, job: Job): Outcome {
+  try {
+    return judge.watch.within(() => outcomeOf(form, job));
+  } catch (error) {
+    if (error instanceof OutOfTime) return { kind: 'late', why: error.message, avoided: judge.watch.avoided };
+    return { kind: 'failed', why: error instanceof Error ? (error.stack ?? error.message) : String(error) };
+  }
+}
+
+const say = (said: Said): void => parentPort?.postMessage(said);
+
+const avoid = (avoided: Brief['avoided']): void => {
+  for (const [source, length] of avoided) judge.watch.avoid(source, length);
+};
+avoid(brief.avoided);
+
+parentPort?.on('message', (asked: Asked) => {
+  if ('avoid' in asked) {
+    avoid(asked.avoid);
+    return;
+  }
+  const { number, job } = asked;
+  const form = book.forms.get(job.form);
+  if (!form) {
+    say({ done: number, outcome: { kind: 'failed', why: `there is no form ${job.form}` } });
+    return;
+  }
+  try {
+    judge.prepare(form);
+  } catch (error) {
+    say({ done: number, outcome: { kind: 'failed', why: error instanceof Error ? error.message : String(error) } });
+    return;
+  }
+  say({ begun: number });
+  say({ done: number, outcome: outcome(form, job) });
+});
+
+/** Whatever cannot be run is told before anybody asks for it. */
+function failures(): string[] {
+  return [...book.forms.values()].flatMap((form) => {
+    try {
+      judge.prepare(form);
+      return [];
+    } catch (error) {
+      return [`the form "${form.form.id}" cannot be judged: ${error instanceof Error ? error.message : String(error)}`];
+    }
+  });
+}
+
+say({ ready: failures() });

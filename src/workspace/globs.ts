@@ -1,0 +1,72 @@
+import { readdirSync, realpathSync, statSync, type Dirent } from 'node:fs';
+import * as fs from 'node:fs';
+import path from 'node:path';
+import { globSync, type GlobOptions } from 'tinyglobby';
+import { isBelow } from './files.js';
+
+/** A glob longer than this, or with more that can be read in several ways, is none that somebody wrote for files. */
+const LONGEST = 500;
+const MOST_STARS = 3;
+const MOST_BRACES = 6;
+
+/** What keeps a glob from being used, as half a sentence with the remedy; nothing where it may be. */
+export function globTrouble(glob: string): string | undefined {
+  const leadsOut = 'this leads out of the workspace; name files below zeitwort.yaml';
+  if (/^([/\\]|[A-Za-z]:)/.test(glob) || glob.split(/[/\\]/).includes('..')) return leadsOut;
+  // Two dots beside something that stands for nothing, as in `..{,}`.
+  if (/(?:^|[/\\{,(|])\.\.(?:[{},()|[\]*?!+@]|$)/.test(glob)) return leadsOut;
+  const manyWays =
+    glob.length > LONGEST ||
+    glob.split('/').filter((part) => part === '**').length > MOST_STARS ||
+    glob.split('/').some((part) => part !== '**' && (part.match(/[*?]/g) ?? []).length > MOST_STARS) ||
+    (glob.match(/\{/g) ?? []).length > MOST_BRACES ||
+    /[+*]\(/.test(glob);
+  return manyWays
+    ? `this can be read in too many ways; write globs of at most ${LONGEST} characters with up to ${MOST_STARS} wildcards in a name`
+    : undefined;
+}
+
+/** Where a link leads. */
+function targetOf(file: string): { readonly real: string; readonly isFolder: boolean } | undefined {
+  try {
+    return { real: realpathSync(file), isFolder: statSync(file).isDirectory() };
+  } catch {
+    return undefined;
+  }
+}
+
+/**
+ * Lists a folder for the walk: what is no folder counts as a file, so that links, pipes and what leads nowhere are told of
+ * when they are read; links to folders are followed inside the workspace, each folder once.
+ */
+function listing(root: string): (folder: string, options: unknown) => Dirent[] {
+  const visited = new Set<string>();
+  return (folder) =>
+    readdirSync(folder, { withFileTypes: true }).flatMap((entry) => {
+      if (entry.isDirectory() || entry.isFile()) return [entry];
+      const target = entry.isSymbolicLink() ? targetOf(path.join(folder, entry.name)) : undefined;
+      if (target?.isFolder && (!isBelow(root, target.real) || visited.has(target.real))) return [];
+      if (target?.isFolder) visited.add(target.real);
+      const isFolder = target?.isFolder ?? false;
+      return [
+        Object.assign(Object.create(entry) as Dirent, {
+          name: entry.name,
+          isFile: () => !isFolder,
+          isDirectory: () => isFolder,
+          isSymbolicLink: () => false,
+        }),
+      ];
+    });
+}
+
+/**
+ * The files of a folder that a glob names, in order, with forward slashes; links are among them, wherever they lead.
+ * @param glob one that `globTrouble` has nothing against
+ */
+export function filesMatching(folder: string, glob: string): string[] {
+  const root = realpathSync(folder);
+  const walked = { ...fs, readdirSync: listing(root) } as unknown as NonNullable<GlobOptions['fs']>;
+  return globSync([glob], { cwd: folder, followSymbolicLinks: false, expandDirectories: false, fs: walked })
+    .filter((file) => !file.startsWith('../'))
+    .sort();
+}

@@ -1,0 +1,117 @@
+import vm from 'node:vm';
+import { codeOf } from '../system-error.js';
+
+/** How long the judging of one request may take, in milliseconds, where nobody says otherwise. */
+export const DEFAULT_BUDGET = 1000;
+
+/** What could not be told in time is neither valid nor invalid. */
+export class OutOfTime extends Error {
+  override name = 'OutOfTime';
+  constructor(
+    /** The regular expression that took the time, where one did. */
+    readonly regex: string | undefined,
+    readonly budget: number,
+  ) {
+    super(
+      regex === undefined
+        ? `the request could not be judged within ${budget} ms`
+        : `the regular expression ${regex.slice(0, 200)} could not be tried within ${budget} ms; simplify it`,
+    );
+  }
+}
+
+/** What a single expression must have used of the budget to be the one that took the time. */
+const SHARE = 0.25;
+
+/**
+ * One time budget for all that a request asks for: regular expressions, formats, schemas, lists without end. What runs out
+ * is stopped wherever it is. An expression that took a large part of a budget is not tried again on texts as long as that.
+ */
+export class Watch {
+  private readonly script = new vm.Script('work()');
+  private readonly context: { work?: () => void } = vm.createContext({});
+  private readonly compiled = new Map<string, RegExp | undefined>();
+  private readonly slowFrom = new Map<string, number>();
+  private running = false;
+  private trying: { readonly source: string; readonly length: number; readonly since: number } | undefined;
+
+  constructor(readonly budget: number = DEFAULT_BUDGET) {}
+
+  /**
+   * Does work within the budget.
+   * @throws {OutOfTime}
+   */
+  within<T>(work: () => T): T {
+    if (this.running) return work();
+    const done: T[] = [];
+    this.running = true;
+    this.trying = undefined;
+    this.context.work = () => {
+      done.push(work());
+    };
+    try {
+      // The time limit of a script holds for all that it calls, wherever that comes from (Node's documentation of vm).
+      this.script.runInContext(this.context, { timeout: this.budget });
+    } catch (error) {
+      if (codeOf(error) !== 'ERR_SCRIPT_EXECUTION_TIMEOUT') throw error;
+      throw new OutOfTime(this.blame(), this.budget);
+    } finally {
+      this.running = false;
+      delete this.context.work;
+    }
+    return done[0] as T;
+  }
+
+  private blame(): string | undefined {
+    const { trying } = this;
+    if (!trying || performance.now() - trying.since < SHARE * this.budget) return undefined;
+    this.avoid(trying.source, trying.length);
+    return trying.source;
+  }
+
+  /** Does not try an expression on texts of this length or longer. */
+  avoid(source: string, length: number): void {
+    this.slowFrom.set(source, Math.min(length, this.slowFrom.get(source) ?? Infinity));
+  }
+
+  /** The expressions that ran out, with the length from which they are not tried. */
+  get avoided(): readonly (readonly [string, number])[] {
+    return [...this.slowFrom];
+  }
+
+  /**
+   * Whether a text matches a regular expression; undefined where it is none.
+   * @throws {OutOfTime} where it ran out at this length before
+   */
+  readonly matches = (source: string, text: string): boolean | undefined => {
+    const regex = this.compile(source);
+    if (!regex) return undefined;
+    if (text.length >= (this.slowFrom.get(source) ?? Infinity)) throw new OutOfTime(source, this.budget);
+    const since = performance.now();
+    this.trying = { source, length: text.length, since };
+    const matched = regex.test(text);
+    this.trying = undefined;
+    if (performance.now() - since > SHARE * this.budget) this.avoid(source, text.length);
+    return matched;
+  };
+
+  private compile(source: string): RegExp | undefined {
+    if (!this.compiled.has(source)) this.compiled.set(source, compiledRegex(source));
+    return this.compiled.get(source);
+  }
+}
+
+/**
+ * A regular expression as JSON Schema has it: with Unicode's rules, or without them where it is none else (JSON Schema Core
+ * section 6.4); nothing where it is none at all.
+ */
+export function compiledRegex(source: string): RegExp | undefined {
+  for (const flags of ['u', '']) {
+    try {
+      return new RegExp(source, flags);
+    } catch {
+      // The next, or none.
+    }
+  }
+  return undefined;
+}

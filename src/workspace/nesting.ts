@@ -1,0 +1,17 @@
+/** Where a JSON text is nested deeper than allowed; nothing where it is not. It is looked at before any parser sees it. */
+export function tooDeepAt(text: string, deepest: number): number | undefined {
+  let depth = 0;
+  let quoted = false;
+  for (let at = 0; at < text.length; at++) {
+    const unit = text.charCodeAt(at);
+    if (quoted) {
+      if (unit === 0x5c) at += 1;
+      else if (unit === 0x22) quoted = false;
+    } else if (unit === 0x22) quoted = true;
+    else if (unit === 0x5b || unit === 0x7b) {
+      depth += 1;
+      if (depth > deepest) return at;
+    } else if (unit === 0x5d || unit === 0x7d) depth -= 1;
+  }
+  return undefined;
+}

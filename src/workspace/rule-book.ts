@@ -1,0 +1,112 @@
+import type { Remark } from '../core/finding.js';
+import { FormIndex } from '../core/rules/form-index.js';
+import type { Form } from '../core/rules/form.js';
+import { readSheet } from '../core/rules/sheet.js';
+import { Documents } from '../exchange/schema/documents.js';
+import { openApiVersion } from '../exchange/schema/openapi.js';
+import { isJsonSchema, readSchemas, type SchemaForm } from '../exchange/schema/read.js';
+import { complaint } from './complaint.js';
+import { isYaml } from './folder.js';
+import { FormTable } from './forms.js';
+import { parseJson } from './json.js';
+import { tooDeepAt } from './nesting.js';
+import { positionAt } from './position.js';
+import { parseYaml } from './yaml.js';
+
+type Sheet = ReturnType<typeof readSheet>;
+
+/** Where rules are read from, by names in the workspace. */
+export interface RuleFiles {
+  /** @throws {Complaint} when the file cannot be read */
+  readonly read: (file: string, holds: string) => string;
+  /** A file as sentences name it. */
+  readonly shown: (file: string) => string;
+  /** Whether there is a file of that name in the workspace, links followed. */
+  readonly isThere: (file: string) => boolean;
+  /** What was made of the file before, where it has not changed since. */
+  readonly before?: (file: string) => Sheet | undefined;
+}
+
+/** Sheets and schemas nested deeper than this are nothing that somebody wrote. */
+const DEEPEST = 500;
+
+/** The forms of a workspace, out of rule sheets, JSON Schemas and OpenAPI documents. */
+export class RuleBook {
+  readonly forms = new FormTable();
+  /** The forms that come from schemas, with what their payloads are held against. */
+  readonly schemas = new Map<string, SchemaForm>();
+  readonly sheets = new Map<string, Sheet>();
+  /** The file that declares each form. */
+  private readonly declared = new Map<string, string>();
+  private readonly noticed: (readonly Remark[])[] = [];
+  private readonly ownRemarks: Remark[] = [];
+  private readonly documents = new Documents((file) => this.referred(file));
+
+  /** @throws {Complaint} when a file cannot be read */
+  constructor(
+    names: readonly string[],
+    private readonly files: RuleFiles,
+  ) {
+    for (const file of names) this.readRules(file);
+  }
+
+  private parsed(file: string, text: string): unknown {
+    const named = this.files.shown(file);
+    if (isYaml(file)) return parseYaml(text, named);
+    const deep = tooDeepAt(text, DEEPEST);
+    if (deep !== undefined)
+      throw complaint('wrong-content', [`this is nested deeper than ${DEEPEST} levels; write it flatter`], {
+        file: named,
+        ...positionAt(text, deep),
+      });
+    return parseJson(text, named, true);
+  }
+
+  /** A file that a schema refers to; nothing where it is not there, or not in the workspace once links are followed. */
+  private referred(file: string): { root: unknown } | undefined {
+    return this.files.isThere(file) ? { root: this.parsed(file, this.files.read(file, 'a JSON Schema')) } : undefined;
+  }
+
+  private readRules(file: string): void {
+    const known = this.files.before?.(file);
+    if (known) {
+      this.addSheet(file, known);
+      return;
+    }
+    const root = this.parsed(file, this.files.read(file, 'forms and their rules'));
+    if (openApiVersion(root) === undefined && !isJsonSchema(root)) {
+      this.addSheet(file, readSheet(root, file));
+      return;
+    }
+    this.documents.open(file, root);
+    const { forms, remarks } = readSchemas(file, this.documents);
+    this.noticed.push(remarks);
+    for (const schema of forms)
+      if (this.addForm(schema.about, () => schema.parts.form)) this.schemas.set(schema.about.id, schema);
+  }
+
+  private addSheet(file: string, sheet: Sheet): void {
+    this.sheets.set(file, sheet);
+    this.noticed.push(sheet.remarks);
+    for (const form of sheet.forms) this.addForm(form, () => form);
+  }
+
+  private addForm({ id, origin }: Pick<Form, 'id' | 'origin'>, read: () => Form): boolean {
+    const earlier = this.declared.get(id);
+    if (earlier === undefined) {
+      this.declared.set(id, origin.file);
+      this.forms.add(id, () => new FormIndex(read()));
+      return true;
+    }
+    const message = `The form "${id}" is declared in ${earlier} too; this one is passed over. Rename one of the two.`;
+    this.ownRemarks.push({ kind: 'duplicate-form', form: id, message, spot: { ...origin, at: 'key' } });
+    return false;
+  }
+
+  /** What was noticed while all files and forms were read. */
+  remarks(): readonly Remark[] {
+    // A form that nobody asked for yet may have more to say.
+    Array.from(this.forms.values());
+    return [...this.noticed.flat(), ...this.ownRemarks];
+  }
+}
