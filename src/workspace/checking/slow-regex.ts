@@ -55,30 +55,35 @@ function* attacks(source: string, longest: number): Generator<string> {
 
 const measured = new Map<string, string | undefined>();
 
+/** How often a text is tried again before its expression is called slow: a busy machine makes one try slow, not all. */
+const TRIES = 3;
+
+/** Whether a text takes long to try. */
+function takesLong(watch: Watch, source: string, text: string): boolean {
+  const since = performance.now();
+  try {
+    watch.within(() => watch.matches(source, text));
+  } catch (error) {
+    if (!(error instanceof OutOfTime)) throw error;
+  }
+  return performance.now() - since > SLOW_MS;
+}
+
 /** Why an expression takes long, by trying texts that are hard for expressions of its kind. */
 function tried(source: string, longest: number): string | undefined {
   const key = `${longest} ${source}`;
   if (measured.has(key)) return measured.get(key);
-  const watch = new Watch(25 * SLOW_MS);
-  let current = '';
+  const newWatch = (): Watch => new Watch(5 * SLOW_MS);
+  const watch = newWatch();
+  const until = performance.now() + 50 * SLOW_MS;
   let slow: string | undefined;
-  const note = (text: string): string =>
-    `a text of ${text.length} characters such as ${JSON.stringify(text.slice(0, 12))}… takes more than ${SLOW_MS} ms`;
-  try {
-    watch.within(() => {
-      for (const text of attacks(source, longest)) {
-        current = text;
-        const since = performance.now();
-        watch.matches(source, text);
-        if (performance.now() - since > SLOW_MS) {
-          slow = note(text);
-          return;
-        }
-      }
-    });
-  } catch (error) {
-    if (!(error instanceof OutOfTime)) throw error;
-    slow = note(current);
+  for (const text of attacks(source, longest)) {
+    // A watch remembers what ran out, so each further try has its own.
+    if (takesLong(watch, source, text) && Array.from({ length: TRIES }).every(() => takesLong(newWatch(), source, text))) {
+      slow = `a text of ${text.length} characters such as ${JSON.stringify(text.slice(0, 12))}… takes more than ${SLOW_MS} ms`;
+      break;
+    }
+    if (performance.now() > until) break;
   }
   measured.set(key, slow);
   return slow;
