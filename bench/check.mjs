@@ -7,7 +7,16 @@ import path from 'node:path';
 import { makeLarge } from './large-workspace.mjs';
 import { atMost, compare, processTime } from './pairs.mjs';
 
-const PARSE = `const fs=require('fs');for(const d of ['messages','rules'])for(const f of fs.readdirSync(d))JSON.parse(fs.readFileSync(d+'/'+f,'utf8'));`;
+const PARSE = `const fs=require('fs'),path=require('path');const walk=(folder)=>{for(const entry of fs.readdirSync(folder,{withFileTypes:true})){const file=path.join(folder,entry.name);if(entry.isDirectory())walk(file);else JSON.parse(fs.readFileSync(file,'utf8'))}};walk('messages');walk('rules');`;
+
+/** How teams keep their texts, and at most how many times as long as reading and parsing a check may take. */
+const LAYOUTS = [
+  ['one large file a locale, written alike', {}, 4],
+  ['25 files a locale, written alike', { files: 25 }, 4],
+  ['25 files a locale, lived in: other orders, notes, tabs', { files: 25, lived: true }, 4],
+  ['the same, a quarter of the texts plurals and selects', { files: 25, lived: true, structured: 0.25 }, 6],
+  ['the same, plain, with many findings', { files: 25, lived: true, findings: 20_000 }, 5],
+];
 
 /** The most memory that a process had, in MB; nothing where the machine has no GNU time. */
 function peakMemory(args, cwd) {
@@ -19,17 +28,28 @@ function peakMemory(args, cwd) {
 /** @param program the file of the program */
 export function checkBench(program) {
   const folder = mkdtempSync(path.join(tmpdir(), 'zeitwort-bench-'));
-  const at = (locales) => path.join(folder, String(locales));
+  const cold = [program, 'check', '--no-cache', '--fail-on', 'never'];
   try {
-    console.log(`a workspace of 40 locales with 5,000 messages each: ${(makeLarge(at(40), 40, 5000) / 1e6).toFixed(1)} MB`);
-    const cold = [program, 'check', '--no-cache', '--fail-on', 'never'];
-    const parse = ['read and parse the same files', processTime(['-e', PARSE], at(40))];
-    compare('check, cold', 'ms', 5, ['zeitwort check', processTime(cold, at(40))], parse, atMost(6));
-    const kept = [program, 'check', '--fail-on', 'never'];
-    compare('check, nothing changed', 'ms', 7, ['zeitwort check', processTime(kept, at(40))], parse, atMost(2));
-    const memory = peakMemory(cold, at(40));
-    if (memory !== undefined) console.log(`check, peak memory\n  ${memory.toFixed(0)} MB (at most 600)`);
-    for (const locales of [5, 80]) makeLarge(at(locales), locales, 5000);
+    for (const [at, [name, options, limit]] of LAYOUTS.entries()) {
+      const here = path.join(folder, String(at));
+      const size = (makeLarge(here, options) / 1e6).toFixed(1);
+      const parse = ['read and parse the same files', processTime(['-e', PARSE], here)];
+      compare(
+        `check of 40 × 5,000 texts, ${size} MB: ${name}`,
+        'ms',
+        5,
+        ['zeitwort check', processTime(cold, here)],
+        parse,
+        atMost(limit),
+      );
+      const memory = peakMemory(cold, here);
+      if (memory !== undefined) console.log(`  ${memory.toFixed(0)} MB at most (at most 400)`);
+      if (at !== 2) continue;
+      const kept = [program, 'check', '--fail-on', 'never'];
+      compare('the same, nothing changed', 'ms', 7, ['zeitwort check', processTime(kept, here)], parse, atMost(2));
+    }
+    const at = (locales) => path.join(folder, `of-${locales}`);
+    for (const locales of [5, 80]) makeLarge(at(locales), { locales, files: 25, lived: true });
     const [few, many] = [5, 80].map((locales) => Math.min(...Array.from({ length: 3 }, processTime(cold, at(locales)))));
     console.log(`check, from 5 to 80 locales\n  ${(few / 5).toFixed(0)} and ${(many / 80).toFixed(0)} ms a locale`);
   } finally {

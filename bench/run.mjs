@@ -4,6 +4,7 @@ import { fileURLToPath } from 'node:url';
 import { compileMessage, openWorkspace } from 'zeitwort';
 import { atMost, callTime, compare, processTime, results, speedAtLeast } from './pairs.mjs';
 import { checkBench } from './check.mjs';
+import { backendBench } from './backend.mjs';
 import { serveBench } from './serve.mjs';
 
 const root = path.dirname(path.dirname(fileURLToPath(import.meta.url)));
@@ -17,7 +18,7 @@ compare(
   21,
   ['zeitwort --version', processTime([program, '--version'], observatory)],
   ['node -e 0', nothing],
-  atMost(1.3),
+  atMost(1.2),
 );
 compare(
   'render a small file',
@@ -25,7 +26,7 @@ compare(
   21,
   ['zeitwort render', processTime([program, 'render', 'violations/bad-proposal.json'], observatory)],
   ['node -e 0', nothing],
-  atMost(2),
+  atMost(1.9),
 );
 
 const compiled = compileMessage('{label} must have at most {max, plural, one {# character} other {# characters}}.', 'en');
@@ -70,6 +71,7 @@ compare(
   ['JSON.stringify of the finished body', callTime((call) => JSON.stringify(bodies[call % 12]))],
   speedAtLeast(0.4),
 );
+backendBench();
 await serveBench();
 checkBench(program);
 if (results() === 0) throw new Error('nothing was measured');
