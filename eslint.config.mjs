@@ -17,6 +17,16 @@ const outside = {
   message: 'The core is pure: no file, network, clock, process or console.',
 };
 
+/** Which text is used, one file decides. */
+const trie = {
+  regex: '/trie\\.js$',
+  message: 'Which text is used, core/texts/ladder.ts decides; which field stands at a path, core/rules/form-index.ts.',
+};
+const MAY_USE_TRIE = ['src/core/texts/ladder.ts', 'src/core/rules/form-index.ts'];
+
+const bans = (floor, above) => [upward(above), ...(floor === 'core' ? [outside] : [])];
+const banned = (patterns) => ({ 'no-restricted-imports': ['error', { patterns }] });
+
 export default tseslint.config(
   { ignores: ['dist/', 'node_modules/', 'coverage/', '**/*.mjs', '**/*.cjs'] },
   ...tseslint.configs.strictTypeChecked.map((config) => ({ ...config, files: ['src/**/*.ts', 'test/**/*.ts'] })),
@@ -32,10 +42,12 @@ export default tseslint.config(
       eqeqeq: 'error',
     },
   },
+  { files: ['src/**/*.ts'], rules: banned([trie]) },
   ...Object.entries(floors).map(([floor, above]) => ({
     files: [`src/${floor}/**/*.ts`],
-    rules: { 'no-restricted-imports': ['error', { patterns: [upward(above), ...(floor === 'core' ? [outside] : [])] }] },
+    rules: banned([...bans(floor, above), trie]),
   })),
+  { files: MAY_USE_TRIE, rules: banned(bans('core', floors.core)) },
   {
     files: ['src/core/**/*.ts'],
     rules: {

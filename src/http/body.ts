@@ -1,7 +1,7 @@
 import type { FastifyReply, FastifyRequest } from 'fastify';
 import { decodeText } from '../workspace/files.js';
 import { parsePayload } from '../workspace/payload.js';
-import { problem, send, type Service } from './service.js';
+import { problem, send, type Service } from './routes.js';
 
 const JSON_TYPE = /^application\/(?:[\w.+-]+\+)?json\s*(?:;|$)/i;
 

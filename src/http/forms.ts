@@ -3,7 +3,7 @@ import type { FormIndex } from '../core/rules/form-index.js';
 import { MASK } from '../core/text/value.js';
 import type { FormMatch } from '../workspace/request-forms.js';
 import { bodyBytes, sendUnreadable } from './body.js';
-import { problem, send, type Service } from './service.js';
+import { problem, send, type Service } from './routes.js';
 
 const takesBody = ({ form }: FormIndex, method: string): boolean =>
   method !== 'GET' && method !== 'HEAD' && form.fields.some((field) => field.in === 'body');

@@ -1,4 +1,4 @@
-import type { Service } from './service.js';
+import type { Service } from './routes.js';
 
 /** Liveness, readiness, and what the service offers. */
 export function addHealth(service: Service): void {

@@ -1,6 +1,6 @@
 import type { FastifyReply, FastifyRequest } from 'fastify';
 import { localeForHeader } from '../workspace/accept-language.js';
-import { problem, send, type Service } from './service.js';
+import { problem, send, type Service } from './routes.js';
 
 /** Whether what a client has is what we have (RFC 9110 section 13.1.2: weak comparison, `*` for anything). */
 function isKnown(header: string | undefined, tag: string): boolean {

@@ -4,7 +4,7 @@ import { Complaint } from '../workspace/complaint.js';
 import type { RenderOptions } from '../workspace/renderer.js';
 import { checkReport } from '../workspace/violations.js';
 import { readJson } from './body.js';
-import { problem, send, type Service } from './service.js';
+import { problem, send, type Service } from './routes.js';
 
 /** What came more than once comes as a list. */
 interface Query {

@@ -1,16 +1,17 @@
 import { randomUUID } from 'node:crypto';
 import type { Socket } from 'node:net';
 import { availableParallelism } from 'node:os';
-import fastify, { LogController, type FastifyInstance, type FastifyReply, type FastifyRequest } from 'fastify';
+import fastify, { LogController, type FastifyInstance } from 'fastify';
 import type { Logger } from 'pino';
 import { ERROR_STATUSES } from '../core/body/problems.js';
 import { DEFAULT_BUDGET } from '../workspace/judging/watch.js';
-import type { ProblemOptions, Rendered } from '../workspace/renderer.js';
+import type { Rendered } from '../workspace/renderer.js';
 import { addForms } from './forms.js';
 import { addHealth } from './health.js';
 import { addPacks } from './packs.js';
 import { addPages } from './pages.js';
 import { addRendering } from './rendering.js';
+import { problem, send, type Service } from './routes.js';
 import type { ServedWorkspace } from './state.js';
 
 /** How much the service lets anyone ask of it. */
@@ -43,38 +44,6 @@ export interface ServiceOptions {
   readonly version: string;
   /** Whether requests for a host are answered, by their `Host`; all are where absent. */
   readonly hosts?: ((host: string | undefined) => boolean) | undefined;
-}
-
-/** What the routes share. */
-export interface Service {
-  readonly app: FastifyInstance;
-  readonly served: ServedWorkspace;
-  readonly version: string;
-  readonly log: Logger;
-  /** Whether it is stopping: what came is answered, but no more should come. */
-  stopping: boolean;
-}
-
-declare module 'fastify' {
-  interface FastifyRequest {
-    /** The path as logs may have it. */
-    shownPath: string;
-  }
-}
-
-/** Sends an answer as it was rendered. */
-export function send(reply: FastifyReply, { status, headers, body }: Rendered): FastifyReply {
-  // As bytes, so that nobody adds a charset to media types that have no use for one.
-  return reply.code(status).headers(headers).send(Buffer.from(body));
-}
-
-/** Answers with a problem of the whole request, in the client's language. */
-export function problem({ served }: Service, request: FastifyRequest, name: string, options: ProblemOptions = {}): Rendered {
-  return served.current.renderer.renderProblem(name, {
-    acceptLanguage: request.headers['accept-language'],
-    requestId: request.id,
-    ...options,
-  });
 }
 
 /** What is sent where not even a problem can be rendered: nothing of what went wrong, which is for the log. */
