@@ -137,12 +137,15 @@ export function parsePath(text: string): Path {
   throw new PathSyntaxError(`"${excerpt(text)}" is a pattern: name one element by its place, from 0`, text.search(/\*|\.\./));
 }
 
+/** Nearly all names are such, and this is told at once. */
+const PLAIN_NAME = /^\w+$/;
 const ONLY_BARE = /^[^.[\]"'*\s\p{Cc}]+$/u;
 
 /** Writes a path or pattern so that reading it gives the same again. */
 export function printPath(pattern: Pattern): string {
   let text = '';
-  for (const [position, segment] of pattern.entries()) {
+  for (let position = 0; position < pattern.length; position++) {
+    const segment = pattern[position] ?? '';
     if (segment === ANY_ELEMENT) text += '[*]';
     else if (segment === ANY_DEPTH) text += '..';
     else if (typeof segment === 'number')
@@ -151,7 +154,7 @@ export function printPath(pattern: Pattern): string {
     else {
       const open = position === 0 || pattern[position - 1] === ANY_DEPTH;
       if (segment === ANY_KEY) text += open && position > 0 ? '*' : '.*';
-      else if (ONLY_BARE.test(segment)) text += (open ? '' : '.') + segment;
+      else if (PLAIN_NAME.test(segment) || ONLY_BARE.test(segment)) text += (open ? '' : '.') + segment;
       else text += `[${JSON.stringify(segment)}]`;
     }
   }

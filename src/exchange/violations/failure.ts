@@ -25,8 +25,6 @@ export type Failure =
 
 const samePath = (one: Path, other: Path): boolean => one.length === other.length && one.every((part, at) => part === other[at]);
 
-const pathText = (path: Path): string => JSON.stringify(path);
-
 type RuleFailure = Extract<Failure, { kind: 'rule' }>;
 
 const isRule = (failure: Failure): failure is RuleFailure => failure.kind === 'rule';
@@ -73,37 +71,59 @@ function nearestOf(choice: Extract<Failure, { kind: 'choice' }>): readonly Failu
   return [{ kind: 'rule', path, rule: 'type', params: { expected: expected.length === 1 ? expected[0] : expected }, value }];
 }
 
-/**
- * Resolves choices, tells what stands twice once, and lets a wrong type speak alone: its consequences help nobody. What is
- * too long is not also told that its spelling is wrong.
- */
-export function settle(failures: readonly Failure[]): readonly Failure[] {
-  const resolved = failures.flatMap((failure) => (failure.kind === 'choice' ? nearest(failure) : [failure]));
-  const alone = new Map<string, string>();
-  for (const failure of resolved) {
-    const text = pathText(failure.path);
-    if (failure.rule === 'type' || (failure.rule === 'maxLength' && !alone.has(text))) alone.set(text, failure.rule);
-  }
+/** Of several failures at one place what is told: a wrong type alone, a length before a spelling, and nothing twice. */
+function told(here: readonly Failure[]): readonly Failure[] {
+  const ruler = here.find(({ rule }) => rule === 'type') ?? here.find(({ rule }) => rule === 'maxLength');
   const seen = new Set<string>();
-  return resolved.filter((failure) => {
-    const ruler = alone.get(pathText(failure.path));
-    if (ruler === 'type' && failure.rule !== 'type') return false;
-    if (ruler === 'maxLength' && failure.rule === 'pattern') return false;
-    const id = canonical([failure.path, failure.rule, isRule(failure) ? (failure.params ?? null) : null]);
+  return here.filter((failure) => {
+    if (ruler?.rule === 'type' && failure.rule !== 'type') return false;
+    if (ruler?.rule === 'maxLength' && failure.rule === 'pattern') return false;
+    const id = `${failure.rule} ${canonical(isRule(failure) ? (failure.params ?? null) : null)}`;
     return !seen.has(id) && seen.add(id);
   });
 }
 
+/** The failures that are told, each with its path as it is written. */
+function settledAt(failures: readonly Failure[]): (readonly [Failure, string])[] {
+  const resolved = failures.some(({ kind }) => kind === 'choice')
+    ? failures.flatMap((failure) => (failure.kind === 'choice' ? nearest(failure) : [failure]))
+    : failures;
+  const placed = resolved.map((failure) => [failure, printPath(failure.path)] as const);
+  const places = new Map<string, Failure[]>();
+  for (const [failure, text] of placed) {
+    const here = places.get(text);
+    if (here) here.push(failure);
+    else places.set(text, [failure]);
+  }
+  // Mostly no two are of one place, and then all are told.
+  if (places.size === placed.length) return placed;
+  const kept = new Set([...places.values()].flatMap((here) => (here.length > 1 ? told(here) : here)));
+  return placed.filter(([failure]) => kept.has(failure));
+}
+
+/**
+ * Resolves choices, tells what stands twice once, and lets a wrong type speak alone: its consequences help nobody. What is
+ * too long is not also told that its spelling is wrong.
+ */
+export const settle = (failures: readonly Failure[]): readonly Failure[] => settledAt(failures).map(([failure]) => failure);
+
 /** Failures as our violations. */
 export function violationsOf(failures: readonly Failure[], place: FieldPlace = 'body'): Violation[] {
-  return settle(failures)
-    .filter(isRule)
-    .map(({ path, rule, as, params, value }) => ({
-      path: printPath(path),
-      ...(place === 'body' ? {} : { in: place }),
-      rule,
-      ...(as === undefined ? {} : { as }),
-      ...(params && Object.keys(params).length > 0 ? { params } : {}),
-      ...(value === undefined ? {} : { value }),
-    }));
+  const found: Violation[] = [];
+  for (const [failure, path] of settledAt(failures)) {
+    if (!isRule(failure)) continue;
+    const { rule, as, params, value } = failure;
+    const violation: { -readonly [key in keyof Violation]: Violation[key] } = { path, rule };
+    if (place !== 'body') violation.in = place;
+    if (as !== undefined) violation.as = as;
+    if (params && hasMembers(params)) violation.params = params;
+    if (value !== undefined) violation.value = value;
+    found.push(violation);
+  }
+  return found;
+}
+
+function hasMembers(params: object): boolean {
+  for (const name in params) if (Object.hasOwn(params, name)) return true;
+  return false;
 }

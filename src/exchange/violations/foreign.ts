@@ -25,7 +25,8 @@ export class ForeignReportError extends Error {
 
 /** What the form declares of a rule at a place. */
 export function declaredUse({ index }: Background, path: Path, rule: string): RuleUse | undefined {
-  return index?.field(path, 'body')?.uses.find((use) => use.rule === rule || use.as === rule);
+  if (!index?.hasRule(rule)) return undefined;
+  return index.field(path, 'body')?.uses.find((use) => use.rule === rule || use.as === rule);
 }
 
 /** The value at a path, as a member to spread: nothing where no payload is at hand. */

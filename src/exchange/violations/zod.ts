@@ -33,45 +33,78 @@ const BOUNDS: Readonly<Record<string, readonly [string, string, string, string]>
 };
 
 class IssueReader {
+  /** The keys that lead to the issue at hand, for what is wrong with it. */
+  private readonly keys: (string | number)[] = [];
+
   constructor(private readonly background: Background) {}
 
-  list(issues: readonly Loose[], keys: readonly (string | number)[], outer: Path = []): Failure[] {
-    return issues.flatMap((issue, at) => this.issue(issue, [...keys, at], outer));
+  list(issues: readonly Loose[], outer: Path = []): Failure[] {
+    const found: Failure[] = [];
+    for (let at = 0; at < issues.length; at++) {
+      this.keys.push(at);
+      this.issue(issues[at], outer, found);
+      this.keys.pop();
+    }
+    return found;
   }
 
-  private issue(issue: Loose, keys: readonly (string | number)[], outer: Path): Failure[] {
+  /** The issues of a list further inside. */
+  private within(keys: readonly (string | number)[], issues: readonly Loose[], outer: Path): Failure[] {
+    this.keys.push(...keys);
+    const found = this.list(issues, outer);
+    this.keys.length -= keys.length;
+    return found;
+  }
+
+  private fail(message: string, ...keys: string[]): never {
+    throw new ForeignReportError(message, [...this.keys, ...keys]);
+  }
+
+  private issue(issue: Loose, outer: Path, found: Failure[]): void {
     if (!isObject(issue) || typeof issue.code !== 'string' || !isPath(issue.path))
-      throw new ForeignReportError('an issue is an object with "code" and "path"', keys);
-    const path: Path = [...outer, ...issue.path];
+      return this.fail('an issue is an object with "code" and "path"');
+    const path: Path = outer.length === 0 ? issue.path : [...outer, ...issue.path];
     switch (issue.code) {
       case 'invalid_type':
-        return this.type(issue, path);
+        found.push(this.type(issue, path));
+        return;
       case 'too_small':
       case 'too_big':
-        return [this.bound(issue, path)];
+        found.push(this.bound(issue, path));
+        return;
       case 'invalid_format':
-        return [this.format(issue, path)];
+        found.push(this.format(issue, path));
+        return;
       case 'not_multiple_of':
-        return [this.rule(path, 'multipleOf', { step: issue.divisor })];
+        found.push(this.rule(path, 'multipleOf', { step: issue.divisor }));
+        return;
       case 'unrecognized_keys':
-        return list(issue.keys).map((name) => this.rule(path, 'additionalProperties', { name }));
+        for (const name of list(issue.keys)) found.push(this.rule(path, 'additionalProperties', { name }));
+        return;
       case 'invalid_value':
-        return [this.value(issue, path)];
+        found.push(this.value(issue, path));
+        return;
       case 'invalid_union':
-        return this.union(issue, path, keys);
+        found.push(this.union(issue, path));
+        return;
       case 'invalid_key':
-        return [this.rule(path.slice(0, -1), 'propertyNames', { name: String(path.at(-1)) })];
+        found.push(this.rule(path.slice(0, -1), 'propertyNames', { name: String(path.at(-1)) }));
+        return;
       case 'invalid_element':
-        return this.list(list(issue.issues), [...keys, 'issues'], path);
+        found.push(...this.within(['issues'], list(issue.issues), path));
+        return;
       case 'custom':
-        return [this.custom(issue, path, keys)];
+        found.push(this.custom(issue, path));
+        return;
       default:
-        throw new ForeignReportError(`there is no issue code "${issue.code}"`, [...keys, 'code']);
+        this.fail(`there is no issue code "${issue.code}"`, 'code');
     }
   }
 
   private rule(path: Path, rule: string, params: LooseObject = {}): Failure {
-    return { kind: 'rule', path, rule, params, ...valueOf(this.background, path) };
+    const { payload } = this.background;
+    const value = payload && valueAt(payload.value, path);
+    return value === undefined ? { kind: 'rule', path, rule, params } : { kind: 'rule', path, rule, params, value };
   }
 
   /** Whether nothing was given there: the payload tells it, else the issue if it holds what it got. */
@@ -81,14 +114,14 @@ class IssueReader {
     return input === undefined && typeof message === 'string' && /\breceived undefined$/.test(message);
   }
 
-  private type(issue: LooseObject, path: Path): Failure[] {
-    if (this.isMissing(issue, path)) return [{ kind: 'rule', path, rule: 'required' }];
+  private type(issue: LooseObject, path: Path): Failure {
+    if (this.isMissing(issue, path)) return { kind: 'rule', path, rule: 'required' };
     const expected = String(issue.expected);
-    if (expected === 'date' && declaredUse(this.background, path, 'format')) return [this.rule(path, 'format')];
+    if (expected === 'date' && declaredUse(this.background, path, 'format')) return this.rule(path, 'format');
     // A whole number of the wrong type is asked for as a number, and only then as a whole one.
     const declared = declaredUse(this.background, path, 'type')?.params.expected;
     const type = expected === 'number' && declared === 'integer' ? declared : (TYPES[expected] ?? expected);
-    return [this.rule(path, 'type', { expected: type })];
+    return this.rule(path, 'type', { expected: type });
   }
 
   private bound(issue: LooseObject, path: Path): Failure {
@@ -104,7 +137,7 @@ class IssueReader {
       });
     // A form that declares both ends as one rule has one text for both.
     if (declaredUse(this.background, path, 'range') && !declaredUse(this.background, path, rule)) return this.rule(path, 'range');
-    return this.rule(path, rule, { [lower ? 'min' : 'max']: limit });
+    return this.rule(path, rule, lower ? { min: limit } : { max: limit });
   }
 
   private format({ format, pattern }: LooseObject, path: Path): Failure {
@@ -126,13 +159,13 @@ class IssueReader {
     return isConst ? this.rule(path, 'const', { expected: values[0] }) : this.rule(path, 'enum', { choices: values });
   }
 
-  private union(issue: LooseObject, path: Path, keys: readonly (string | number)[]): Failure[] {
-    const branches = list(issue.errors).map((branch, at) => this.list(list(branch), [...keys, 'errors', at], path));
-    if (this.isMissing({ ...issue, message: '' }, path)) return [{ kind: 'rule', path, rule: 'required' }];
-    return [{ kind: 'choice', path, rule: 'anyOf', branches, ...valueOf(this.background, path) }];
+  private union(issue: LooseObject, path: Path): Failure {
+    const branches = list(issue.errors).map((branch, at) => this.within(['errors', at], list(branch), path));
+    if (this.isMissing({ ...issue, message: '' }, path)) return { kind: 'rule', path, rule: 'required' };
+    return { kind: 'choice', path, rule: 'anyOf', branches, ...valueOf(this.background, path) };
   }
 
-  private custom({ params }: LooseObject, path: Path, keys: readonly (string | number)[]): Failure {
+  private custom({ params }: LooseObject, path: Path): Failure {
     const { rule, as, ...rest } = isObject(params) ? params : {};
     if (typeof rule === 'string')
       return {
@@ -155,9 +188,9 @@ class IssueReader {
         ...(only.as === undefined ? {} : { as: only.as }),
         ...valueOf(this.background, path),
       };
-    throw new ForeignReportError(
+    return this.fail(
       `the custom issue at ${printPath(path) || 'the body'} names no rule; give it "params": { "rule": "…" }`,
-      [...keys, 'params'],
+      'params',
     );
   }
 }
@@ -199,5 +232,5 @@ export function zodIssues(value: Loose): readonly Loose[] | undefined {
 export function fromZodIssues(value: Loose, background: Background): Failure[] {
   const issues = zodIssues(value);
   if (!issues) throw new ForeignReportError('this holds no list of issues', []);
-  return new IssueReader(background).list(issues, []);
+  return new IssueReader(background).list(issues);
 }
