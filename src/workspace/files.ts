@@ -1,3 +1,4 @@
+import { isUtf8 } from 'node:buffer';
 import { closeSync, constants, fstatSync, lstatSync, openSync, readFileSync, realpathSync } from 'node:fs';
 import path from 'node:path';
 import { complaint, Complaint } from './complaint.js';
@@ -56,14 +57,10 @@ export function readBytes(file: string, named: string, kind: Kind = 'any'): Buff
 
 /** The text of bytes in UTF-8, a byte order mark dropped; nothing where they are none. */
 export function decodeText(bytes: Buffer): string | undefined {
-  try {
-    return utf8.decode(bytes);
-  } catch {
-    return undefined;
-  }
+  if (!isUtf8(bytes)) return undefined;
+  const hasMark = bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf;
+  return bytes.toString('utf8', hasMark ? 3 : 0);
 }
-
-const utf8 = new TextDecoder('utf-8', { fatal: true });
 
 /**
  * Reads a text file in UTF-8; a byte order mark is dropped.

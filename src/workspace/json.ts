@@ -1,10 +1,9 @@
-import { findNodeAtLocation, parse, parseTree, printParseErrorCode, visit, type Node, type ParseError } from 'jsonc-parser';
-import type { Spot } from '../core/origin.js';
+import { parse, printParseErrorCode, visit, type ParseError } from 'jsonc-parser';
 import { complaint } from './complaint.js';
 import { tooDeepAt } from './nesting.js';
 import { positionAt } from './position.js';
 
-/** Nothing that somebody wrote is nested deeper, and the parser that tells places descends by itself. */
+/** Nothing that somebody wrote is nested deeper, and the parser that tells what is wrong descends by itself. */
 export const DEEPEST = 1000;
 const TOO_DEEP = `it is nested deeper than ${DEEPEST} levels`;
 
@@ -53,45 +52,6 @@ export function parseJson(text: string, file: string, comments: boolean): unknow
     if (comments) return value;
     throw complaint('broken-json', ['it breaks the grammar of RFC 8259'], { file, line: 1, column: 1 });
   }
-}
-
-/** Where in a JSON string literal, quotes included, the text's unit at `offset` is written. */
-function offsetInLiteral(literal: string, offset: number): number {
-  let at = 1;
-  for (let unit = 0; unit < offset && at < literal.length - 1; unit++) {
-    at += literal[at] !== '\\' ? 1 : literal[at + 1] === 'u' ? 6 : 2;
-  }
-  return at;
-}
-
-/** The property nodes of an object with a name, all of them where a key stands twice. */
-function propertiesNamed(object: Node | undefined, name: string | number): Node[] {
-  return object?.children?.filter((property) => property.children?.[0]?.value === name) ?? [];
-}
-
-/** Finds offsets of spots in the text of a JSON file; of what is not there, that of the nearest thing around it. */
-export function jsonLocator(text: string): (spot: Spot) => number {
-  // The parser descends by itself; what is nested without end has one place, its beginning.
-  const root = tooDeepAt(text, DEEPEST) === undefined ? parseTree(text, [], COMMENTS) : undefined;
-  return (spot) => (root ? locate(root, text, spot) : 0);
-}
-
-function locate(root: Node, text: string, spot: Spot): number {
-  for (let length = spot.keys.length; length >= 0; length--) {
-    const keys = spot.keys.slice(0, length);
-    const whole = length === spot.keys.length;
-    const last = keys.at(-1);
-    if (whole && spot.nth !== undefined && last !== undefined) {
-      const property = propertiesNamed(findNodeAtLocation(root, keys.slice(0, -1)), last)[spot.nth];
-      if (property) return property.offset;
-    }
-    const node = findNodeAtLocation(root, [...keys]);
-    if (!node) continue;
-    if (spot.at === 'key' && node.parent?.type === 'property') return node.parent.offset;
-    if (!whole || spot.offset === undefined || node.type !== 'string') return node.offset;
-    return node.offset + offsetInLiteral(text.slice(node.offset, node.offset + node.length), spot.offset);
-  }
-  return root.offset;
 }
 
 const QUOTE = 0x22;

@@ -9,10 +9,8 @@ export class Lines {
   private readonly starts: number[] = [0];
 
   constructor(private readonly text: string) {
-    for (let at = 0; at < text.length; at++) {
-      const unit = text.charCodeAt(at);
-      if (unit === 0x0a || (unit === 0x0d && text.charCodeAt(at + 1) !== 0x0a)) this.starts.push(at + 1);
-    }
+    if (text.includes('\r')) for (const { 0: end, index } of text.matchAll(/\r\n?|\n/g)) this.starts.push(index + end.length);
+    else for (let at = text.indexOf('\n'); at >= 0; at = text.indexOf('\n', at + 1)) this.starts.push(at + 1);
   }
 
   /** What a line holds, from 1, without its end. */

@@ -2,9 +2,10 @@ import { answerProblem, answerViolations, type Answer, type AnswerOptions, type 
 import type { Locale } from '../../core/locale/tag.js';
 import type { Payload } from '../../workspace/payload.js';
 import type { ViolationReport } from '../../workspace/violations.js';
-import type { BodyStyle, Workspace } from '../../workspace/workspace.js';
+import type { Workspace } from '../../workspace/workspace.js';
 import { head } from './http.js';
 import { write } from './out.js';
+import { sentencesOf, type BodyStyle } from '../../workspace/answering.js';
 
 /** How a command wants its answers. */
 export interface AnswerStyle {
@@ -22,7 +23,7 @@ export function answerReport(
   { workspace, options, occasion }: AnswerStyle,
 ): Answer {
   const happened = instance === undefined ? occasion : { ...occasion, instance };
-  return answerViolations(violations, locale, workspace.sentences(form), workspace.texts, options, happened, more);
+  return answerViolations(violations, locale, sentencesOf(workspace, form), workspace.texts, options, happened, more);
 }
 
 /** The answer to a request whose body cannot be read, with the place where that is known. */

@@ -2,6 +2,7 @@ import type { CheckResult } from '../../core/check/check.js';
 import type { Finding, Severity } from '../../core/finding.js';
 import type { Locale } from '../../core/locale/tag.js';
 import type { WorkspaceFolder } from '../../workspace/folder.js';
+import { Streamed } from './json-stream.js';
 
 export function countOf(findings: readonly Finding[], severity: Severity): number {
   return findings.filter((finding) => finding.severity === severity).length;
@@ -21,15 +22,19 @@ export function checkJson(
       errors: countOf(findings, 'error'),
       warnings: countOf(findings, 'warning'),
     },
-    coverage: matrix.map(({ form, path, code, locales: states }) => ({
-      form,
-      path,
-      rule: code,
-      locales: Object.fromEntries(states),
-    })),
-    findings: findings.map(({ kind, severity, locale, form, path, rule, message, spot }) => {
-      const { file, line, column } = spot ? workspace.place(spot) : {};
-      return { kind, severity, locale, form, path, rule, file, line, column, offset: spot?.offset, message };
-    }),
+    coverage: new Streamed(coverageLines(matrix)),
+    findings: new Streamed(placedFindings(findings, workspace)),
   };
+}
+
+function* coverageLines(matrix: CheckResult['matrix']): Generator<object> {
+  for (const { form, path, code, locales: states } of matrix)
+    yield { form, path, rule: code, locales: Object.fromEntries(states) };
+}
+
+function* placedFindings(findings: readonly Finding[], workspace: WorkspaceFolder): Generator<object> {
+  for (const { kind, severity, locale, form, path, rule, message, spot } of findings) {
+    const { file, line, column } = spot ? workspace.place(spot) : {};
+    yield { kind, severity, locale, form, path, rule, file, line, column, offset: spot?.offset, message };
+  }
 }

@@ -12,20 +12,25 @@ export function placeText({ spot }: Finding, workspace: WorkspaceFolder): string
 }
 
 /** The findings as JUnit's XML: a suite for each kind, a failed case for each finding, a passed one where there is none. */
-export function checkJunit({ findings }: CheckResult, workspace: WorkspaceFolder): string {
-  const suites = KINDS.map(({ kind }) => {
-    const own = findings.filter((finding) => finding.kind === kind);
-    const failures = own.filter(({ severity }) => severity !== 'info').length;
-    const cases = own.map((finding) => {
+export function* checkJunit({ findings }: CheckResult, workspace: WorkspaceFolder): Generator<string> {
+  const byKind = new Map(KINDS.map(({ kind }): [string, Finding[]] => [kind, []]));
+  for (const finding of findings) byKind.get(finding.kind)?.push(finding);
+  const failed = (own: readonly Finding[]): number => own.filter(({ severity }) => severity !== 'info').length;
+  const tests = [...byKind.values()].reduce((sum, own) => sum + Math.max(1, own.length), 0);
+  yield `<?xml version="1.0" encoding="UTF-8"?>`;
+  yield `<testsuites name="zeitwort check" tests="${tests}" failures="${failed(findings)}" errors="0">`;
+  for (const [kind, own] of byKind) {
+    yield `  <testsuite name="${kind}" tests="${Math.max(1, own.length)}" failures="${failed(own)}" errors="0" skipped="0">`;
+    if (own.length === 0) yield `    <testcase classname="${kind}" name="none found"/>`;
+    for (const finding of own) {
       const { severity, message } = finding;
-      const head = `<testcase classname="${kind}" name="${xml(`${placeText(finding, workspace)} ${message}`)}"`;
-      if (severity === 'info') return `    ${head}><system-out>${xml(message)}</system-out></testcase>`;
-      return `    ${head}><failure type="${severity}" message="${xml(message)}">${xml(`${placeText(finding, workspace)}: ${message}`)}</failure></testcase>`;
-    });
-    const body = cases.length > 0 ? cases : [`    <testcase classname="${kind}" name="none found"/>`];
-    return `  <testsuite name="${kind}" tests="${body.length}" failures="${failures}" errors="0" skipped="0">\n${body.join('\n')}\n  </testsuite>`;
-  });
-  const failures = findings.filter(({ severity }) => severity !== 'info').length;
-  const tests = KINDS.reduce((sum, { kind }) => sum + Math.max(1, findings.filter((one) => one.kind === kind).length), 0);
-  return `<?xml version="1.0" encoding="UTF-8"?>\n<testsuites name="zeitwort check" tests="${tests}" failures="${failures}" errors="0">\n${suites.join('\n')}\n</testsuites>\n`;
+      const place = placeText(finding, workspace);
+      const head = `<testcase classname="${kind}" name="${xml(`${place} ${message}`)}"`;
+      if (severity === 'info') yield `    ${head}><system-out>${xml(message)}</system-out></testcase>`;
+      else
+        yield `    ${head}><failure type="${severity}" message="${xml(message)}">${xml(`${place}: ${message}`)}</failure></testcase>`;
+    }
+    yield '  </testsuite>';
+  }
+  yield '</testsuites>';
 }

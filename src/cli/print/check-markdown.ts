@@ -11,23 +11,20 @@ const cell = (text: string): string =>
   text.replaceAll('\\', '\\\\').replaceAll('|', '\\|').replaceAll('<', '&lt;').replaceAll('\n', ' ');
 
 /** The result for a merge request: a line, the coverage by locale, a table of findings. */
-export function checkMarkdown(
+export function* checkMarkdown(
   { matrix, coverage, findings }: CheckResult,
   locales: readonly Locale[],
   workspace: WorkspaceFolder,
-): string {
+): Generator<string> {
   const counts = `${counted(countOf(findings, 'error'), 'error')}, ${counted(countOf(findings, 'warning'), 'warning')}`;
-  const lines = findings.map((finding) => {
+  yield `**${percent(coverage)} covered**, ${counts}`;
+  yield '';
+  yield `| ${locales.join(' | ')} |`;
+  yield `|${locales.map(() => ' --- |').join('')}`;
+  yield `| ${locales.map((locale) => percent(coveredShare(matrix, [locale]))).join(' | ')} |`;
+  if (findings.length > 0) yield '\n| | kind | place | finding |\n| --- | --- | --- | --- |';
+  for (const finding of findings) {
     const { severity, kind, message } = finding;
-    return `| ${severity} | \`${kind}\` | \`${cell(placeText(finding, workspace))}\` | ${cell(message)} |`;
-  });
-  return [
-    `**${percent(coverage)} covered**, ${counts}`,
-    '',
-    `| ${locales.join(' | ')} |`,
-    `|${locales.map(() => ' --- |').join('')}`,
-    `| ${locales.map((locale) => percent(coveredShare(matrix, [locale]))).join(' | ')} |`,
-    ...(lines.length > 0 ? ['', '| | kind | place | finding |', '| --- | --- | --- | --- |', ...lines] : []),
-    '',
-  ].join('\n');
+    yield `| ${severity} | \`${kind}\` | \`${cell(placeText(finding, workspace))}\` | ${cell(message)} |`;
+  }
 }

@@ -1,8 +1,9 @@
 import type { CheckResult } from '../../core/check/check.js';
 import { KINDS } from '../../core/check/kinds.js';
-import type { Severity } from '../../core/finding.js';
+import type { Finding, Severity } from '../../core/finding.js';
 import { fingerprints } from '../../workspace/checking/fingerprints.js';
 import type { WorkspaceFolder } from '../../workspace/folder.js';
+import { Streamed } from './json-stream.js';
 
 const LEVELS: Record<Severity, 'error' | 'warning' | 'note'> = { error: 'error', warning: 'warning', info: 'note' };
 
@@ -16,11 +17,26 @@ export function checkSarif({ findings }: CheckResult, workspace: WorkspaceFolder
     help: { text: remedy },
     defaultConfiguration: { level: LEVELS[severity] },
   }));
+  return {
+    $schema: 'https://docs.oasis-open.org/sarif/sarif/v2.1.0/os/schemas/sarif-schema-2.1.0.json',
+    version: '2.1.0',
+    // Columns count UTF-16 units, as everywhere here.
+    runs: [
+      {
+        tool: { driver: { name: 'zeitwort', version, rules } },
+        columnKind: 'utf16CodeUnits',
+        results: new Streamed(resultsOf(findings, workspace)),
+      },
+    ],
+  };
+}
+
+function* resultsOf(findings: readonly Finding[], workspace: WorkspaceFolder): Generator<object> {
   const ids = fingerprints(findings);
-  const results = findings.map(({ kind, severity, message, spot, locale, form, path, rule }, at) => {
+  for (const [at, { kind, severity, message, spot, locale, form, path, rule }] of findings.entries()) {
     const place = spot && workspace.place(spot);
     const region = place?.line === undefined ? {} : { region: { startLine: place.line, startColumn: place.column ?? 1 } };
-    return {
+    yield {
       ruleId: kind,
       ruleIndex: KINDS.findIndex((one) => one.kind === kind),
       level: LEVELS[severity],
@@ -29,11 +45,5 @@ export function checkSarif({ findings }: CheckResult, workspace: WorkspaceFolder
       partialFingerprints: { 'finding/v1': ids[at] },
       properties: { locale, form, path, rule },
     };
-  });
-  return {
-    $schema: 'https://docs.oasis-open.org/sarif/sarif/v2.1.0/os/schemas/sarif-schema-2.1.0.json',
-    version: '2.1.0',
-    // Columns count UTF-16 units, as everywhere here.
-    runs: [{ tool: { driver: { name: 'zeitwort', version, rules } }, columnKind: 'utf16CodeUnits', results }],
-  };
+  }
 }

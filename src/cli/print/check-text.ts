@@ -1,12 +1,12 @@
-import stringWidth from 'string-width';
 import type { CheckResult, CoverageLine } from '../../core/check/check.js';
 import { coveredShare, isCovered } from '../../core/check/coverage.js';
 import type { Finding, Severity } from '../../core/finding.js';
 import type { Locale } from '../../core/locale/tag.js';
+import type { FilePlace } from '../../workspace/complaint.js';
 import type { WorkspaceFolder } from '../../workspace/folder.js';
 import { countOf } from './check-json.js';
 import { counted, paint, width } from './out.js';
-import { cut, table, wrap, type Column } from './table.js';
+import { cut, table, widthOf, wrap, type Column } from './table.js';
 
 const COLOURS: Record<Severity, (text: string) => string> = { error: paint.red, warning: paint.yellow, info: paint.cyan };
 
@@ -65,40 +65,46 @@ function coverageTable(matrix: readonly CoverageLine[], locales: readonly Locale
   return table(columns, rows);
 }
 
+/** A finding and where it is. */
+interface Placed {
+  readonly finding: Finding;
+  readonly place: FilePlace | undefined;
+}
+
 /** The line of the file that a finding is about, cut to the window, and a caret under the place. */
-function excerpt({ spot }: Finding, workspace: WorkspaceFolder): string[] {
-  const place = spot && workspace.place(spot);
-  const written = spot && workspace.lineAt(spot);
+function excerpt({ finding: { spot }, place }: Placed, workspace: WorkspaceFolder): string[] {
+  const written = spot && place?.line ? workspace.lineText(spot.file, place.line) : undefined;
   if (!place?.line || !place.column || written === undefined) return [];
-  const line = written.replaceAll('\t', ' ');
   const number = String(place.line);
   const room = Math.max(20, width() - number.length - 6);
-  // What stands far to the right is moved into the window.
-  const from = stringWidth(line.slice(0, place.column)) > room ? Math.max(0, place.column - Math.floor(room / 2)) : 0;
-  const shown = cut(line.slice(from), room);
-  const indent = ' '.repeat(stringWidth(line.slice(from, place.column - 1)));
+  // What stands far to the right is moved into the window; a line without end is not measured for that.
+  const isFar = place.column > 4 * room || widthOf(written.slice(0, place.column)) > room;
+  const from = isFar ? Math.max(0, place.column - Math.floor(room / 2)) : 0;
+  const line = written.slice(from, from + 3 * room).replaceAll('\t', ' ');
+  const shown = cut(line, room);
+  const indent = ' '.repeat(widthOf(line.slice(0, place.column - 1 - from)));
   return [
     `  ${paint.dim(`${number} |`)} ${shown}`,
     `  ${paint.dim(`${' '.repeat(number.length)} |`)} ${indent}${paint.red('^')}`,
   ];
 }
 
-function findingLines(finding: Finding, workspace: WorkspaceFolder): string {
-  const { kind, severity, spot, message } = finding;
-  const place = spot ? workspace.place(spot) : undefined;
+function findingLines(placed: Placed, workspace: WorkspaceFolder): string {
+  const { finding, place } = placed;
+  const { kind, severity, message } = finding;
   const where = place ? [place.file, place.line, place.column].filter((part) => part !== undefined).join(':') : 'the workspace';
   const sentence = wrap(message, width() - 3).join('\n  ');
-  return [`${where}  ${COLOURS[severity](severity)} ${paint.bold(kind)}`, `  ${sentence}`, ...excerpt(finding, workspace)].join(
+  return [`${where}  ${COLOURS[severity](severity)} ${paint.bold(kind)}`, `  ${sentence}`, ...excerpt(placed, workspace)].join(
     '\n',
   );
 }
 
 /** Findings file by file, in the order of the places in each. */
-function inFileOrder(findings: readonly Finding[], workspace: WorkspaceFolder): Finding[] {
-  const lineOf = ({ spot }: Finding): number => (spot ? (workspace.place(spot).line ?? 0) : 0);
-  return [...groups(findings, ({ spot }) => spot?.file ?? '').values()].flatMap((ofFile) =>
-    [...ofFile].sort((one, other) => lineOf(one) - lineOf(other)),
-  );
+function* inFileOrder(findings: readonly Finding[], workspace: WorkspaceFolder): Generator<Placed> {
+  for (const ofFile of groups(findings, ({ spot }) => spot?.file ?? '').values()) {
+    const placed = ofFile.map((finding): Placed => ({ finding, place: finding.spot && workspace.place(finding.spot) }));
+    yield* placed.sort((one, other) => (one.place?.line ?? 0) - (other.place?.line ?? 0));
+  }
 }
 
 const BAR = 20;
@@ -114,20 +120,19 @@ function bars(matrix: readonly CoverageLine[], locales: readonly Locale[]): stri
 }
 
 /** The result of a check for people: the coverage table, the findings with their places, a bar a locale, a summary. */
-export function checkText(
+export function* checkText(
   { matrix, coverage, findings }: CheckResult,
   locales: readonly Locale[],
   workspace: WorkspaceFolder,
-): string {
-  const legend = paint.dim('2+1: two rules with a text of your own and one with the starter text; −1: one without');
-  const head = locales.length > MOST_COLUMNS ? [] : [coverageTable(matrix, locales), legend, ''];
+): Generator<string> {
+  if (locales.length <= MOST_COLUMNS) {
+    yield coverageTable(matrix, locales);
+    yield paint.dim('2+1: two rules with a text of your own and one with the starter text; −1: one without');
+    yield '';
+  }
+  for (const placed of inFileOrder(findings, workspace)) yield findingLines(placed, workspace);
+  if (findings.length > 0) yield '';
+  yield* bars(matrix, locales);
   const counts = `${counted(countOf(findings, 'error'), 'error')}, ${counted(countOf(findings, 'warning'), 'warning')}`;
-  const summary = `${counted(matrix.length, 'rule')} in ${counted(locales.length, 'locale')}: ${percent(coverage)} covered, ${counts}`;
-  return [
-    ...head,
-    ...inFileOrder(findings, workspace).map((finding) => findingLines(finding, workspace)),
-    ...(findings.length > 0 ? [''] : []),
-    ...bars(matrix, locales),
-    summary,
-  ].join('\n');
+  yield `${counted(matrix.length, 'rule')} in ${counted(locales.length, 'locale')}: ${percent(coverage)} covered, ${counts}`;
 }

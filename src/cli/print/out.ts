@@ -1,3 +1,4 @@
+import { once } from 'node:events';
 import colours from 'picocolors';
 
 /**
@@ -15,6 +16,27 @@ export function write(text: string): void {
 /** Writes to standard output; results only. */
 export function print(text: string): void {
   write(text.endsWith('\n') ? text : `${text}\n`);
+}
+
+/** So much is written at once of what comes piece by piece. */
+const CHUNK = 1 << 16;
+
+/** Writes pieces as they come, without keeping them; waits while whoever reads is slower. */
+export async function writeAll(pieces: Iterable<string>): Promise<void> {
+  let chunk = '';
+  for (const piece of pieces) {
+    chunk += piece;
+    if (chunk.length < CHUNK) continue;
+    const text = chunk;
+    chunk = '';
+    if (!process.stdout.write(process.stdout.isTTY ? harmless(text) : text)) await once(process.stdout, 'drain');
+  }
+  write(chunk);
+}
+
+/** Each text as a line. */
+export function* lines(texts: Iterable<string>): Generator<string> {
+  for (const text of texts) yield text.endsWith('\n') ? text : `${text}\n`;
 }
 
 /** Says something on the way, on stderr: what is done before, or what is waited for. */

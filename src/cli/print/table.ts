@@ -39,17 +39,85 @@ export function table(columns: readonly Column[], rows: readonly (readonly strin
 const graphemes = new Intl.Segmenter('und', { granularity: 'grapheme' });
 const words = new Intl.Segmenter('und', { granularity: 'word' });
 
+/** Letters and signs that stand alone, by how many columns they take; of all others the package knows. */
+const RANGES = [
+  [0x20, 0x7e, 1],
+  [0xa0, 0xac, 1],
+  [0xae, 0x2ff, 1],
+  [0x370, 0x482, 1],
+  [0x48a, 0x52f, 1],
+  [0x5d0, 0x5ea, 1],
+  [0x620, 0x64a, 1],
+  [0x3001, 0x3002, 2],
+  [0x3041, 0x3096, 2],
+  [0x30a1, 0x30fa, 2],
+  [0x3400, 0x4dbf, 2],
+  [0x4e00, 0x9fff, 2],
+  [0xac00, 0xd7a3, 2],
+] as const;
+let columnsOf: Uint8Array | undefined;
+
+function simpleColumns(): Uint8Array {
+  if (columnsOf) return columnsOf;
+  columnsOf = new Uint8Array(0x10000);
+  for (const [first, last, columns] of RANGES) columnsOf.fill(columns, first, last + 1);
+  return columnsOf;
+}
+
+/** How many units of a text fit into so many columns; nothing where some of them do not stand alone. */
+function fitting(text: string, columns: number): { readonly units: number; readonly used: number } | undefined {
+  const known = simpleColumns();
+  let used = 0;
+  for (let at = 0; at < text.length; at++) {
+    const own = known[text.charCodeAt(at)] ?? 0;
+    if (own === 0) return undefined;
+    if (used + own > columns) return { units: at, used };
+    used += own;
+  }
+  return { units: text.length, used };
+}
+
+/** What is read as one sign is one of some hundreds, and to measure it takes long. */
+const measured = new Map<string, number>();
+const MOST_MEASURED = 4096;
+
+function signWidth(sign: string): number {
+  let columns = measured.get(sign);
+  if (columns === undefined) {
+    if (measured.size >= MOST_MEASURED) measured.clear();
+    measured.set(sign, (columns = stringWidth(sign)));
+  }
+  return columns;
+}
+
+/** How many columns a text takes. */
+export function widthOf(text: string): number {
+  const simple = fitting(text, Infinity);
+  if (simple) return simple.used;
+  // Orders to a terminal take no room, and only the package knows them.
+  if (text.includes('\u001b')) return stringWidth(text);
+  let columns = 0;
+  for (const { segment } of graphemes.segment(text)) columns += signWidth(segment);
+  return columns;
+}
+
 /** Cuts a text that is wider than so many columns, counting wide East Asian characters as two. */
 export function cut(text: string, columns: number): string {
-  if (stringWidth(text) <= columns) return text;
+  const simple = fitting(text, columns);
+  if (simple?.units === text.length) return text;
+  if (simple) return `${text.slice(0, fitting(text, columns - 1)?.units).trimEnd()}…`;
   let out = '';
-  let used = 1;
+  let short = '';
+  let used = 0;
   for (const { segment } of graphemes.segment(text)) {
-    used += stringWidth(segment);
-    if (used > columns) break;
+    const own = signWidth(segment);
+    if (used + own > columns) return `${short.trimEnd()}…`;
+    used += own;
     out += segment;
+    // The last column is for the sign that something was cut.
+    if (used < columns) short = out;
   }
-  return `${out.trimEnd()}…`;
+  return text;
 }
 
 /**
@@ -57,22 +125,31 @@ export function cut(text: string, columns: number): string {
  * is wider than a line. Closing punctuation stays with the word before it.
  */
 export function wrap(text: string, columns: number): string[] {
+  if (fitting(text, columns)?.units === text.length) return [text.trim()];
   const lines: string[] = [];
   let line = '';
+  let used = 0;
   for (const { segment, isWordLike } of words.segment(text)) {
     const clings = !isWordLike && !/^[\s([{«“„「『（]/u.test(segment);
-    if (stringWidth(line + segment.trimEnd()) <= columns || (clings && line !== '' && stringWidth(segment) < 2)) {
-      line += line === '' ? segment.trimStart() : segment;
+    const own = widthOf(segment);
+    if (used + widthOf(segment.trimEnd()) <= columns || (clings && line !== '' && own < 2)) {
+      const added = line === '' ? segment.trimStart() : segment;
+      line += added;
+      used += added === segment ? own : widthOf(added);
       continue;
     }
     lines.push(line.trimEnd());
     line = '';
+    used = 0;
     for (const { segment: grapheme } of graphemes.segment(segment.trimStart())) {
-      if (stringWidth(line + grapheme) > columns) {
+      const wide = widthOf(grapheme);
+      if (used + wide > columns) {
         lines.push(line);
         line = '';
+        used = 0;
       }
       line += grapheme;
+      used += wide;
     }
   }
   return [...lines, line.trimEnd()].filter((one, at) => one !== '' || at === 0);

@@ -1,5 +1,5 @@
 import stringWidth from 'string-width';
-import type { OverviewRow } from '../../core/catalog/overview.js';
+import type { OverviewRow } from '../../core/texts/overview.js';
 import type { Locale } from '../../core/locale/tag.js';
 import type { Workspace } from '../../workspace/workspace.js';
 import { counted, paint, width } from './out.js';

@@ -1,10 +1,29 @@
-import type { Rung, Step } from '../../core/catalog/texts.js';
-import { printPath } from '../../core/path/path.js';
-import { codeOf } from '../../core/rules/form.js';
+import type { Rung, Step } from '../../core/texts/ladder.js';
+import type { Locale } from '../../core/locale/tag.js';
+import { printPath, type Path } from '../../core/path/path.js';
+import type { FormIndex } from '../../core/rules/form-index.js';
+import { codeOf, type Field, type RuleUse } from '../../core/rules/form.js';
 import type { Workspace } from '../../workspace/workspace.js';
-import type { Asked, Explanation } from '../commands/why.js';
 import { paint, width } from './out.js';
 import { cut, table, wrap } from './table.js';
+
+/** One rule of one field in one locale, explained. */
+export interface Explanation {
+  readonly locale: Locale;
+  readonly steps: readonly Step[];
+  readonly sentence: string;
+  /** The arguments on offer, with what they would say. */
+  readonly args: Readonly<Record<string, unknown>>;
+}
+
+/** What is explained. */
+export interface Asked {
+  readonly form: FormIndex;
+  readonly field: Field;
+  readonly use: RuleUse;
+  /** The place that the samples are for. */
+  readonly path: Path;
+}
 
 const RUNG_NAMES: Record<Rung, string> = {
   'field-of-form': 'this field, in texts of this form',
@@ -15,14 +34,14 @@ const RUNG_NAMES: Record<Rung, string> = {
 };
 
 function placeOf({ found, broken }: Step, workspace: Workspace): string {
-  const entry = found?.entry ?? broken;
+  const entry = found ?? broken;
   if (!entry) return '';
   const { file, line, column } = workspace.place({ ...entry.origin, at: 'value' });
   return [file, line, column].filter((part) => part !== undefined).join(':');
 }
 
 function outcome(step: Step): string {
-  if (step.found) return paint.green(`found under "${step.found.key}"`);
+  if (step.found) return paint.green(`found under "${step.found.purpose.key}"`);
   return step.broken ? paint.red('passed over, its syntax is broken') : paint.dim('nothing');
 }
 
@@ -59,7 +78,7 @@ export function whyOne(asked: Asked, { locale, steps, sentence, args }: Explanat
     '',
     rungs,
     '',
-    found ? `The message is\n${indent(found.entry.text)}` : 'There is no message; clients get the name of the rule.',
+    found ? `The message is\n${indent(found.text)}` : 'There is no message; clients get the name of the rule.',
     `and with sample values it says\n${paint.green(indent(sentence))}`,
     '',
     offered,
@@ -70,7 +89,7 @@ export function whyOne(asked: Asked, { locale, steps, sentence, args }: Explanat
 export function whyTable(asked: Asked, explanations: readonly Explanation[], workspace: Workspace): string {
   const columns = explanations.map(({ steps, locale }) => {
     const last = steps.at(-1);
-    const from = last?.found ? `${last.found.rung}${last.locale === locale ? '' : ` of ${last.locale}`}` : 'none';
+    const from = last?.found ? `${last.rung}${last.locale === locale ? '' : ` of ${last.locale}`}` : 'none';
     return { from, place: last ? placeOf(last, workspace) : '' };
   });
   const taken =
@@ -102,16 +121,18 @@ export function whyJson({ form, field, use, path }: Asked, explanations: readonl
     locales: explanations.map(({ locale, steps, sentence, args }) => ({
       locale,
       rungs: steps.map((step) => {
-        const entry = step.found?.entry ?? step.broken;
+        const entry = step.found ?? step.broken;
         return {
           locale: step.locale,
           rung: step.rung,
           hit: step.found !== undefined,
           ...(step.broken ? { broken: true } : {}),
-          ...(entry ? { key: step.found?.key, text: entry.text, ...workspace.place({ ...entry.origin, at: 'value' }) } : {}),
+          ...(entry
+            ? { key: step.found?.purpose.key, text: entry.text, ...workspace.place({ ...entry.origin, at: 'value' }) }
+            : {}),
         };
       }),
-      text: steps.at(-1)?.found?.entry.text,
+      text: steps.at(-1)?.found?.text,
       sentence,
       arguments: args,
     })),
