@@ -36,6 +36,8 @@ export interface WorkspaceRenderer extends Renderer {
  */
 export function openWorkspace(folder: string): WorkspaceRenderer {
   const workspace = Workspace.open(folder);
+  // Whoever renders answers has no use for a complaint about a catalog.
+  workspace.readAll();
   const rendering = workspaceRenderer(workspace);
   let judge: Promise<Judge> | undefined;
   const violations = async (form: string, request: Request): Promise<readonly Violation[]> => {

@@ -3,12 +3,12 @@ import path from 'node:path';
 import { describe, expect, test } from '@jest/globals';
 import plurals from 'cldr-core/supplemental/plurals.json' with { type: 'json' };
 import { PROBLEM_STATUSES } from '../src/core/body/problems.js';
-import { entriesOf } from '../src/core/catalog/catalog.js';
-import { readCatalog } from '../src/core/catalog/read.js';
 import { isFormOf, ruleArguments } from '../src/core/check/offers.js';
 import { parseLocale } from '../src/core/locale/tag.js';
 import { walk } from '../src/core/message/tree.js';
 import { FIELD_ARGUMENTS, VOCABULARY } from '../src/core/rules/vocabulary.js';
+import { Purposes, type TextKind } from '../src/core/texts/purpose.js';
+import { readCatalog } from '../src/core/texts/read.js';
 import { World } from './support/world.js';
 
 const folder = path.join(__dirname, '..', 'src', 'starter');
@@ -41,18 +41,24 @@ test('there are sixteen', () => {
 
 describe.each(locales)('the starter catalog %s', (tag) => {
   const root = JSON.parse(readFileSync(path.join(folder, `${tag}.json`), 'utf8')) as Record<string, unknown>;
-  const catalog = readCatalog(root, `${tag}.json`, parseLocale(tag)).catalog;
+  const { texts, problems, remarks } = readCatalog(root, `${tag}.json`, parseLocale(tag), 'starter', new Purposes()).catalog;
+  const keysOf = (kind: TextKind): string[] =>
+    texts.filter(({ purpose }) => purpose.kind === kind).map(({ purpose }) => purpose.key);
+  const messages = texts.filter(({ purpose }) => purpose.kind === 'message');
 
   test('has every rule and every problem, and nothing else', () => {
-    expect(catalog.remarks).toEqual([]);
-    expect([...catalog.messages.keys()].sort()).toEqual([...VOCABULARY.keys()].sort());
-    expect([...catalog.problems.keys()].sort()).toEqual([...PROBLEM_STATUSES.keys()].sort());
-    for (const { title, detail } of catalog.problems.values()) expect([title, detail]).not.toContain(undefined);
-    expect([...entriesOf(catalog)].flatMap(({ error, text }) => (error ? [text] : []))).toEqual([]);
+    expect(remarks).toEqual([]);
+    expect(keysOf('message').sort()).toEqual([...VOCABULARY.keys()].sort());
+    expect([...problems].sort()).toEqual([...PROBLEM_STATUSES.keys()].sort());
+    expect(keysOf('problem').sort()).toEqual(
+      [...PROBLEM_STATUSES.keys()].flatMap((id) => [`${id} title`, `${id} detail`]).sort(),
+    );
+    expect(texts.flatMap(({ error, text }) => (error ? [text] : []))).toEqual([]);
   });
 
   test('asks only for what each rule has on offer', () => {
-    for (const [rule, entry] of catalog.messages) {
+    for (const entry of messages) {
+      const rule = entry.purpose.key;
       const offers = new Set([...FIELD_ARGUMENTS.map(({ name }) => name), ...ruleArguments(rule)]);
       const unknown = [...entry.arguments.keys()].filter(
         (name) => !offers.has(name) && !isFormOf(name, (word) => offers.has(word)),
@@ -65,7 +71,7 @@ describe.each(locales)('the starter catalog %s', (tag) => {
     const wanted = Object.keys(cardinal[tag] ?? {})
       .map((name) => name.replace('pluralRule-count-', ''))
       .filter((name) => !RARE[tag]?.includes(name));
-    for (const { tree, text } of entriesOf(catalog)) {
+    for (const { tree, text } of texts) {
       walk(tree, (node) => {
         if (node.kind === 'plural')
           expect([text, node.cases.map(({ selector }) => selector).sort()]).toEqual([text, [...wanted].sort()]);
@@ -88,7 +94,8 @@ describe.each(locales)('the starter catalog %s', (tag) => {
       'expected',
       'format',
     ]);
-    for (const [rule, entry] of catalog.messages) {
+    for (const entry of messages) {
+      const rule = entry.purpose.key;
       const silent = ruleArguments(rule).filter((name) => telling.has(name) && !entry.arguments.has(name));
       expect([rule, silent]).toEqual([rule, []]);
     }

@@ -2,6 +2,7 @@ import { Option, type Command } from 'commander';
 import type { Locale } from '../core/locale/tag.js';
 import type { Workspace } from '../workspace/workspace.js';
 import type { AnswerStyle } from './print/answer.js';
+import { answerOptions, bodyStyle } from '../workspace/answering.js';
 
 /** The options of commands that print an answer. */
 export interface AnsweringOptions {
@@ -31,8 +32,8 @@ export function answerStyle(workspace: Workspace, options: AnsweringOptions): An
   const { head, shape, each, audience, requestId, instance } = options;
   return {
     workspace,
-    options: workspace.answerOptionsFor({ each, audience }),
-    style: workspace.style(shape),
+    options: answerOptions(workspace, { each, audience }),
+    style: bodyStyle(workspace, shape),
     head: head ?? false,
     occasion: { time: new Date().toISOString(), requestId, instance },
   };

@@ -1,6 +1,7 @@
 import type { Command } from 'commander';
 import { complaint } from '../workspace/complaint.js';
-import { normalPath, type Address } from '../workspace/edit/address.js';
+import { normalPath } from '../workspace/edit/address.js';
+import type { Address } from '../core/texts/purpose.js';
 import type { Edits } from '../workspace/edit/edits.js';
 import { recover } from '../workspace/edit/journal.js';
 import { holdLock } from '../workspace/edit/lock.js';

@@ -5,9 +5,10 @@ import { compareRanks, type FormIndex } from '../core/rules/form-index.js';
 import type { Field } from '../core/rules/form.js';
 import { typesOf } from '../core/rules/kinds.js';
 import { capitalised } from '../core/text/value.js';
-import { Words } from '../core/violation/words.js';
+import { said, Words } from '../core/violation/words.js';
 import type { Workspace } from '../workspace/workspace.js';
 import { pageWords } from './page-words.js';
+import { answerOptions } from '../workspace/answering.js';
 
 /** What the page's script has to know of one input. */
 interface InputKind {
@@ -58,17 +59,17 @@ class PageWriter {
   }
 
   private label(path: Path, field: Field): string {
-    const { zone, limit } = this.workspace.answerOptions;
+    const { zone, limit } = answerOptions(this.workspace);
     const speech = { locale: this.locale, sentence: this.locale, zone, limit };
-    return capitalised(this.words.label(path, field.in, 'base', speech), this.locale);
+    return capitalised(said(this.words.label(path, field.in, 'base', speech), path), this.locale);
   }
 
   private options(field: Field, path: Path): string {
-    const { zone, limit } = this.workspace.answerOptions;
+    const { zone, limit } = answerOptions(this.workspace);
     const speech = { locale: this.locale, sentence: this.locale, zone, limit };
     const values = field.uses.find(({ rule }) => rule === 'enum')?.params.choices;
     const named = (Array.isArray(values) ? (values as unknown[]) : []).map((value) => {
-      const name = this.words.choices([value], path, field.in, speech);
+      const name = said(this.words.choices([value], path, field.in, speech), path);
       return `<option value="${esc(typeof value === 'string' ? value : JSON.stringify(value))}">${esc(name)}</option>`;
     });
     return `<option value="">${esc(pageWords(this.locale).choose)}</option>${named.join('')}`;

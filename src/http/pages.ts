@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { localeForHeader } from '../workspace/accept-language.js';
 import { browserFile } from '../workspace/installed.js';
 import { formPage } from './page.js';
-import { problem, send, type Service } from './service.js';
+import { problem, send, type Service } from './routes.js';
 
 const MOST_ROWS = 5;
 

@@ -1,4 +1,3 @@
-import { entriesOf } from '../core/catalog/catalog.js';
 import type { Pack } from '../core/pack/pack.js';
 import type { Locale } from '../core/locale/tag.js';
 import { complaint } from '../workspace/complaint.js';
@@ -24,7 +23,9 @@ export interface Judging {
 function briefOf(workspace: Workspace, { budget }: Judging, avoided: Brief['avoided']): Brief {
   Array.from(workspace.forms.values());
   const { config, sources } = workspace;
-  const read = [...sources].filter(([file]) => file !== CONFIG_FILE && !workspace.catalogs.some((one) => one.file === file));
+  const read = [...sources].filter(
+    ([file]) => file !== CONFIG_FILE && !workspace.catalogFiles.files.some((one) => one.file === file),
+  );
   return {
     rules: workspace.files(config.rules),
     texts: [...read, ...Tables.inFolder(workspace.folder, config.tables).texts()],
@@ -52,6 +53,7 @@ export class Reading {
    * @throws {Complaint} with what cannot be run
    */
   static async of(workspace: Workspace, judging: Judging, avoided: Brief['avoided'] = []): Promise<Reading> {
+    workspace.readAll();
     const [table] = tableProblems(workspace);
     if (table) throw complaint('wrong-content', [table.message], table.spot && workspace.place(table.spot));
     const judges = await Judges.start(briefOf(workspace, judging, avoided), judging.atOnce);
@@ -61,8 +63,8 @@ export class Reading {
 
   /** The first text that cannot be formatted, with its place; such a one counts as absent. */
   brokenText(): string | undefined {
-    for (const catalog of this.workspace.catalogs)
-      for (const entry of entriesOf(catalog))
+    for (const { texts } of this.workspace.table.catalogs)
+      for (const entry of texts)
         if (entry.error) {
           const place = this.workspace.place({ ...entry.origin, at: 'value', offset: entry.error.offset });
           return complaint('wrong-content', [`${entry.error.problem}: ${entry.error.remedy}`], place).message;

@@ -16,6 +16,7 @@ import { gathered } from './parameters.js';
 import { parsePayload } from './payload.js';
 import { RequestForms } from './request-forms.js';
 import type { Workspace } from './workspace.js';
+import { bodyStyle } from './answering.js';
 
 /** One response that departs from the contract. */
 export interface Audited {
@@ -26,12 +27,12 @@ export interface Audited {
 /** All texts that answers of a workspace can be made of, the starter catalogs' too. */
 function matcherOf(workspace: Workspace): TextMatcher {
   const matcher = new TextMatcher();
-  for (const catalog of workspace.allCatalogs()) {
-    for (const [key, entry] of catalog.messages) matcher.add(key, entry);
-    for (const { messages } of catalog.fields) for (const [key, entry] of messages) matcher.add(key, entry);
-    for (const [problem, { title, detail }] of catalog.problems) {
-      if (title) matcher.add(problem, title);
-      if (detail) matcher.add(problem, detail);
+  const { table, config } = workspace;
+  for (const { texts } of [...table.catalogs, ...config.languages.flatMap((locale) => table.starter(locale) ?? [])]) {
+    for (const entry of texts) {
+      const { kind, key } = entry.purpose;
+      if (kind === 'message') matcher.add(key, entry);
+      else if (kind === 'problem') matcher.add(key.replace(/ \w+$/, ''), entry);
     }
   }
   return matcher;
@@ -78,7 +79,7 @@ export class Audit {
   private readonly routes: RequestForms;
 
   constructor(workspace: Workspace, shapeName?: string) {
-    const { shape } = workspace.style(shapeName);
+    const { shape } = bodyStyle(workspace, shapeName);
     const { languages, statuses } = workspace.config;
     this.routes = new RequestForms(workspace.forms);
     this.contract = {

@@ -5,6 +5,7 @@ import type { LooseObject } from '../core/reading.js';
 import { suggestion } from '../core/text/closest.js';
 import { complaint } from './complaint.js';
 import type { Workspace } from './workspace.js';
+import { bodyStyle } from './answering.js';
 
 const isContractShape = (name: string): name is ContractShape => CONTRACT_SHAPES.some((one) => one === name);
 
@@ -14,7 +15,7 @@ const isContractShape = (name: string): name is ContractShape => CONTRACT_SHAPES
  * @throws {Complaint} for a shape that is no JSON, or the user's own, whose layout the template itself says
  */
 export function workspaceContract(workspace: Workspace, name: string = workspace.config.body.shape): LooseObject {
-  const { shape, options } = workspace.style(name);
+  const { shape, options } = bodyStyle(workspace, name);
   if (!isContractShape(shape.name))
     throw complaint('wrong-use', [
       `the shape "${shape.name}" has no schema${suggestion(name, CONTRACT_SHAPES)}; shapes with one are ${CONTRACT_SHAPES.join(', ')}`,
@@ -28,7 +29,7 @@ export function workspaceContract(workspace: Workspace, name: string = workspace
 /** The same as an OpenAPI document, with the forms that have a request. */
 export function workspaceOpenApi(workspace: Workspace, version: string, name?: string): LooseObject {
   const schema = workspaceContract(workspace, name);
-  const { shape } = workspace.style(name);
+  const { shape } = bodyStyle(workspace, name);
   const forms = [...workspace.forms.values()].map(({ form }) => form);
   const bodyOf = (form: (typeof forms)[number]): ReturnType<typeof formAsJsonSchema> =>
     formAsJsonSchema(form, workspace.schemas.get(form.id));

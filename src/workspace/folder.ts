@@ -8,7 +8,7 @@ import { displayName, leadsOut, readText } from './files.js';
 import { findWorkspace } from './find.js';
 import { filesMatching } from './globs.js';
 import { starterFile } from './installed.js';
-import { jsonLocator } from './json.js';
+import { jsonLocator } from './json-places.js';
 import { Lines } from './position.js';
 import { SpokenLocales } from './spoken.js';
 import { yamlLocator } from './yaml.js';
@@ -16,6 +16,14 @@ import { yamlLocator } from './yaml.js';
 export const isYaml = (file: string): boolean => /\.ya?ml$/i.test(file);
 
 const STARTER = /^starter\/(.+)\.json$/;
+
+/** Finds places in one file. */
+interface Locator {
+  readonly offsetOf: (spot: Spot) => number;
+  readonly lines: Lines;
+  /** What sentences call the file. */
+  readonly shown: string;
+}
 
 /** Whether no link stands between a folder and another inside it. */
 function isWithoutLinks(root: string, folder: string): boolean {
@@ -30,7 +38,7 @@ function isWithoutLinks(root: string, folder: string): boolean {
 export class WorkspaceFolder {
   /** The text of each file read, by its name in the workspace. */
   readonly sources = new Map<string, string>();
-  private readonly locators = new Map<string, { offsetOf: (spot: Spot) => number; lines: Lines }>();
+  private readonly locators = new Map<string, Locator>();
   private readonly spoken: SpokenLocales;
   private readonly plainFolders = new Map<string, boolean>();
 
@@ -124,28 +132,26 @@ export class WorkspaceFolder {
     }
   }
 
-  private locator(file: string): { offsetOf: (spot: Spot) => number; lines: Lines } | undefined {
+  private locator(file: string): Locator | undefined {
     let locator = this.locators.get(file);
     if (locator) return locator;
     const text = this.sourceOf(file);
     if (text === undefined) return undefined;
     const offsetOf = isYaml(file) ? yamlLocator(text) : jsonLocator(text);
-    this.locators.set(file, (locator = { offsetOf, lines: new Lines(text) }));
+    // A starter catalog is no file of the workspace; its name says so, wherever one stands.
+    const shown = STARTER.test(file) ? file : this.shown(file);
+    this.locators.set(file, (locator = { offsetOf, lines: new Lines(text), shown }));
     return locator;
   }
 
   /** Line and column of a spot, and the file as one would name it from where one stands. */
   place(spot: Spot): FilePlace {
     const locator = this.locator(spot.file);
-    if (!locator) return { file: spot.file };
-    // A starter catalog is no file of the workspace; its name says so, wherever one stands.
-    const file = STARTER.test(spot.file) ? spot.file : this.shown(spot.file);
-    return { file, ...locator.lines.position(locator.offsetOf(spot)) };
+    return locator ? { file: locator.shown, ...locator.lines.position(locator.offsetOf(spot)) } : { file: spot.file };
   }
 
-  /** The line of a file that a spot stands in. */
-  lineAt(spot: Spot): string | undefined {
-    const locator = this.locator(spot.file);
-    return locator?.lines.lineText(locator.lines.position(locator.offsetOf(spot)).line);
+  /** A line of a file, from 1. */
+  lineText(file: string, line: number): string | undefined {
+    return this.locator(file)?.lines.lineText(line);
   }
 }

@@ -4,6 +4,7 @@ import { packLocale, type Pack } from '../core/pack/pack.js';
 import { isObject } from '../core/reading.js';
 import { keysOf, type Form } from '../core/rules/form.js';
 import { VOCABULARY } from '../core/rules/vocabulary.js';
+import { answerOptions } from './answering.js';
 import { complaint } from './complaint.js';
 import { readText } from './files.js';
 import { parseJson } from './json.js';
@@ -17,7 +18,8 @@ const usedKeys = (forms: readonly Form[]): Set<string> =>
 
 /** One locale of a workspace, or of some of its forms, with every lookup resolved. The same workspace gives the same pack to the byte. */
 export function makePack(workspace: Workspace, locale: Locale, only?: readonly string[]): Pack {
-  const { texts, answerOptions: options, config } = workspace;
+  const { texts, config } = workspace;
+  const options = answerOptions(workspace);
   const all = [...workspace.forms.values()].map(({ form }) => form);
   const forms = only === undefined ? all : only.map((id) => workspace.form(id).form);
   const packed = packLocale(

@@ -2,7 +2,7 @@ import { answerProblem, answerViolations, type Answer, type AnswerOptions, type 
 import { memberTrouble } from '../core/body/problems.js';
 import type { Shape, ShapeOptions } from '../core/body/shapes/shape.js';
 import { SHAPES } from '../core/body/shapes/shapes.js';
-import type { Texts } from '../core/catalog/texts.js';
+import type { Texts } from '../core/texts/ladder.js';
 import type { Locale } from '../core/locale/tag.js';
 import type { FormIndex } from '../core/rules/form-index.js';
 import { suggestion } from '../core/text/closest.js';
@@ -12,6 +12,7 @@ import { localeForHeader } from './accept-language.js';
 import { complaint } from './complaint.js';
 import { SpokenLocales } from './spoken.js';
 import type { Workspace } from './workspace.js';
+import { answerOptions, bodyStyle, sentencesOf } from './answering.js';
 
 /** What a request broke, as a backend tells it. */
 export interface Report {
@@ -186,12 +187,13 @@ export class Rendering implements Renderer {
 
 /** The renderer of a workspace. */
 export function workspaceRenderer(workspace: Workspace): Rendering {
-  const { forms, texts, answerOptions: options, config } = workspace;
-  const speaker: Speaker = { forms, texts, options, sentences: (form) => workspace.sentences(form) };
+  const { forms, texts, config } = workspace;
+  const options = answerOptions(workspace);
+  const speaker: Speaker = { forms, texts, options, sentences: (form) => sentencesOf(workspace, form) };
   return new Rendering({
     languages: config.languages,
     original: config.original,
     speaker: () => speaker,
-    style: (name) => workspace.style(name),
+    style: (name) => bodyStyle(workspace, name),
   });
 }

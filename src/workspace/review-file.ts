@@ -2,13 +2,12 @@ import { createHash } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import path from 'node:path';
 import * as z from 'zod';
-import type { Catalog } from '../core/catalog/catalog.js';
-import type { Entry } from '../core/catalog/entry.js';
-import { TRANSLATION_STATES, type TranslationState } from '../core/catalog/state.js';
+import type { Entry } from '../core/texts/entry.js';
+import { TRANSLATION_STATES, type TranslationState } from '../core/texts/state.js';
 import type { Reviewed } from '../core/check/context.js';
 import { complaint } from './complaint.js';
 import { reviewFileOf } from './files.js';
-import type { WorkspaceFolder } from './folder.js';
+import type { Workspace } from './workspace.js';
 
 export type ReviewState = TranslationState;
 
@@ -34,10 +33,7 @@ const lineSchema = z.strictObject({
 export const fingerprint = (text: string): string => createHash('sha256').update(text).digest('hex').slice(0, 12);
 
 /** The keys of a text in its catalog, however it is written there. */
-export const keysOfEntry = ({ origin }: Entry): string[] => {
-  const keys = origin.keys.map(String);
-  return keys.at(-1) === 'text' ? keys.slice(0, -1) : keys;
-};
+export const keysOfEntry = ({ slot }: Entry): readonly string[] => slot.keys;
 
 const idOf = (keys: readonly string[]): string => JSON.stringify(keys);
 
@@ -92,12 +88,12 @@ export class Review {
 }
 
 /** The reviews of a workspace's catalogs, by the catalog's file; only of those that have one. */
-export function readReviews(folder: WorkspaceFolder, catalogs: readonly Catalog[]): Map<string, Review> {
+export function readReviews(workspace: Workspace): Map<string, Review> {
   const reviews = new Map<string, Review>();
-  for (const { file } of catalogs) {
+  for (const { file } of workspace.catalogFiles.files) {
     const name = reviewFileOf(file);
-    const onDisk = path.join(folder.folder, name);
-    if (existsSync(onDisk)) reviews.set(file, Review.parse(folder.readFile(name, 'a review'), folder.shown(name)));
+    const onDisk = path.join(workspace.folder, name);
+    if (existsSync(onDisk)) reviews.set(file, Review.parse(workspace.readFile(name, 'a review'), workspace.shown(name)));
   }
   return reviews;
 }

@@ -1,10 +1,12 @@
 import { check, type CheckResult } from '../../src/core/check/check.js';
-import type { Catalog } from '../../src/core/catalog/catalog.js';
-import { CatalogFamily } from '../../src/core/catalog/alike.js';
-import { Texts } from '../../src/core/catalog/texts.js';
 import { parseLocale, type Locale } from '../../src/core/locale/tag.js';
 import { FormIndex } from '../../src/core/rules/form-index.js';
 import { readSheet } from '../../src/core/rules/sheet.js';
+import type { Catalog } from '../../src/core/texts/catalog.js';
+import { Texts } from '../../src/core/texts/ladder.js';
+import type { Layer, Purposes } from '../../src/core/texts/purpose.js';
+import { readCatalog } from '../../src/core/texts/read.js';
+import { Table } from '../../src/core/texts/table.js';
 import { Sentences, type Sentence } from '../../src/core/violation/sentence.js';
 import type { Violation } from '../../src/core/violation/violation.js';
 
@@ -14,7 +16,6 @@ type Json = Record<string, unknown>;
 export class World {
   readonly forms: FormIndex[];
   readonly texts: Texts;
-  private readonly catalogs;
   private readonly remarks;
 
   constructor(
@@ -26,24 +27,33 @@ export class World {
       original?: string;
       limit?: number;
       problems?: string[];
-      /** Whether catalogs are read as large ones are. */
-      large?: boolean;
     },
   ) {
     const sheet = readSheet({ forms: parts.forms ?? {} }, 'rules.yaml');
     this.forms = sheet.forms.map((form) => new FormIndex(form));
-    const family = new CatalogFamily();
-    const read = (root: Json, at: number): Catalog =>
-      family.read(root, `${String(at)}.json`, parseLocale(String(root.locale)), parts.large ? JSON.stringify(root) : undefined)
-        .catalog;
-    this.catalogs = parts.texts.map(read);
-    this.remarks = [...sheet.remarks, ...this.catalogs.flatMap((catalog) => catalog.remarks)];
-    const then = new Map(Object.entries(parts.then ?? {}).map(([tag, chain]) => [parseLocale(tag), chain.map(parseLocale)]));
-    const starters = (parts.starters ?? []).map(read);
-    this.texts = new Texts(this.catalogs, (locale) => starters.find((starter) => starter.locale === locale), {
-      original: parseLocale(parts.original ?? 'en'),
-      then,
+    const original = parseLocale(parts.original ?? 'en');
+    const localeOf = (root: Json): Locale => parseLocale(String(root.locale));
+    const read = (root: Json | undefined, file: string, layer: Layer, purposes: Purposes): Catalog | undefined =>
+      root && readCatalog(root, file, localeOf(root), layer, purposes).catalog;
+    const nowhere = (): never => {
+      throw new Error('no such file');
+    };
+    const table = new Table({
+      original,
+      files: parts.texts.map((root, at) => ({ file: `${String(at)}.json`, locale: localeOf(root) })),
+      read: (file, purposes) => read(parts.texts[parseInt(file)], file, 'written', purposes) ?? nowhere(),
+      starter: (locale, purposes) =>
+        read(
+          parts.starters?.find((root) => root.locale === locale),
+          'starter.json',
+          'starter',
+          purposes,
+        ),
+      titles: () => [],
     });
+    this.remarks = [...sheet.remarks, ...table.catalogs.flatMap((catalog) => catalog.remarks)];
+    const then = new Map(Object.entries(parts.then ?? {}).map(([tag, chain]) => [parseLocale(tag), chain.map(parseLocale)]));
+    this.texts = new Texts(table, { original, then });
   }
 
   say(violation: Partial<Violation> & { path: string; rule: string }, locale = 'en', form = 0): Sentence {
@@ -56,7 +66,7 @@ export class World {
     const asked: Locale[] = (locales.length > 0 ? locales : ['en']).map(parseLocale);
     return check({
       forms: this.forms.map(({ form }) => form),
-      catalogs: this.catalogs,
+      indexOf: (form) => this.forms.find((index) => index.form === form) ?? new FormIndex(form),
       texts: this.texts,
       locales: asked,
       languages: asked,

@@ -15,7 +15,8 @@ import { split } from '../pairs.js';
 import { checkJson } from '../print/check-json.js';
 import { checkText, percent } from '../print/check-text.js';
 import { progressBar } from '../print/progress.js';
-import { paint, print, printJson } from '../print/out.js';
+import { jsonPieces } from '../print/json-stream.js';
+import { lines, paint, print, writeAll } from '../print/out.js';
 
 declare const ZEITWORT_VERSION: string;
 
@@ -93,30 +94,32 @@ async function show(
         const { observedText } = await import('../print/check-observed.js');
         print(observedText(seen.observed, seen.total, locales));
       }
-      print(checkText(result, locales, workspace));
-      return;
+      return writeAll(lines(checkText(result, locales, workspace)));
     case 'json':
       if (seen) {
         const { observedJson } = await import('../print/check-observed.js');
-        printJson({ ...checkJson(result, locales, workspace), observed: observedJson(seen.observed) });
-      } else printJson(checkJson(result, locales, workspace));
-      return;
+        return writeJson({ ...checkJson(result, locales, workspace), observed: observedJson(seen.observed) });
+      }
+      return writeJson(checkJson(result, locales, workspace));
     case 'sarif': {
       const { checkSarif } = await import('../print/check-sarif.js');
-      printJson(checkSarif(result, workspace, ZEITWORT_VERSION));
-      return;
+      return writeJson(checkSarif(result, workspace, ZEITWORT_VERSION));
     }
     case 'junit': {
       const { checkJunit } = await import('../print/check-junit.js');
-      print(checkJunit(result, workspace));
-      return;
+      return writeAll(lines(checkJunit(result, workspace)));
     }
     case 'markdown': {
       const { checkMarkdown } = await import('../print/check-markdown.js');
-      print(checkMarkdown(result, locales, workspace));
+      return writeAll(lines(checkMarkdown(result, locales, workspace)));
     }
   }
 }
+
+const writeJson = async (value: unknown): Promise<void> => {
+  await writeAll(jsonPieces(value));
+  await writeAll(['\n']);
+};
 
 /** One check, printed; the exit code is set. A workspace that is open already is used instead of what was kept. */
 async function checkOnce(options: Options, folder: WorkspaceFolder, open?: Workspace): Promise<void> {

@@ -15,10 +15,11 @@ interface Options extends WorkspaceOptions {
 }
 
 function sideOf(workspace: Workspace): Side {
-  const { catalogs, config, forms } = workspace;
+  const { table, config, forms } = workspace;
+  // All is read here, since the folder may be gone later.
+  workspace.readAll();
   return {
-    catalogs,
-    // All is read here, since the folder may be gone later.
+    table,
     forms: [...forms.values()].map(({ form }) => form),
     original: config.original,
     problems: config.statuses,

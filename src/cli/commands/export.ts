@@ -3,7 +3,7 @@ import { Option, type Command } from 'commander';
 import { TRANSLATION_FORMATS, type TranslationFormatName } from '../../exchange/translations/formats.js';
 import { complaint } from '../../workspace/complaint.js';
 import { unitsFor } from '../../workspace/edit/exporting.js';
-import { TRANSLATION_STATES as STATES } from '../../core/catalog/state.js';
+import { TRANSLATION_STATES as STATES } from '../../core/texts/state.js';
 import { writeWhole } from '../../workspace/write.js';
 import { openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
 import { counted, print } from '../print/out.js';

@@ -1,10 +1,10 @@
 import { Option, type Command } from 'commander';
 import type { Locale } from '../../core/locale/tag.js';
 import { parsePattern } from '../../core/path/path.js';
-import { isCoveredBy } from '../../core/path/trie.js';
+import { isCoveredBy } from '../../core/path/cover.js';
 import { addressText } from '../../workspace/edit/address.js';
 import { Edits } from '../../workspace/edit/edits.js';
-import { TRANSLATION_STATES as STATES } from '../../core/catalog/state.js';
+import { TRANSLATION_STATES as STATES } from '../../core/texts/state.js';
 import { translationsOf, type Translation } from '../../workspace/edit/reviewing.js';
 import { TextEditor } from '../../workspace/edit/texts.js';
 import type { ReviewState } from '../../workspace/review-file.js';

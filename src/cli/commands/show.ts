@@ -1,5 +1,5 @@
 import { Option, type Command } from 'commander';
-import { overview, type OverviewRow } from '../../core/catalog/overview.js';
+import { overview, type OverviewRow } from '../../core/texts/overview.js';
 import type { Locale } from '../../core/locale/tag.js';
 import { PathSyntaxError, parsePattern, printPath } from '../../core/path/path.js';
 import { keysOf } from '../../core/rules/form.js';
@@ -39,7 +39,7 @@ function wanted(options: Options, locales: readonly Locale[], workspace: Workspa
   const { form, field, rule, missing } = options;
   const path = field === undefined ? undefined : patternOf(field);
   if (form !== undefined) workspace.form(form);
-  return overview(workspace.catalogs).filter(
+  return overview(workspace.table).filter(
     (row) =>
       (form === undefined || concerns(row, form, workspace)) &&
       (path === undefined || row.path === path) &&

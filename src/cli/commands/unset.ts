@@ -1,6 +1,6 @@
 import type { Command } from 'commander';
 import { complaint } from '../../workspace/complaint.js';
-import { addressText, catalogsFor, entryAt } from '../../workspace/edit/address.js';
+import { addressText } from '../../workspace/edit/address.js';
 import { Edits } from '../../workspace/edit/edits.js';
 import { TextEditor } from '../../workspace/edit/texts.js';
 import { addressFrom, finish, openToEdit, withAddress, withDryRun, type AddressOptions, type DryRunOptions } from '../editing.js';
@@ -14,7 +14,7 @@ async function unset(options: Options): Promise<void> {
   const address = addressFrom(options, workspace);
   const edits = new Edits(workspace);
   const editor = new TextEditor(workspace, edits);
-  const holders = catalogsFor(workspace.catalogs, locale, address).filter((one) => entryAt(one, address));
+  const holders = workspace.table.allAt(locale, address);
   const files = options.into === undefined ? holders.map(({ file }) => file) : [options.into];
   const gone = files.filter((file) => editor.unset(file, address));
   if (gone.length === 0)

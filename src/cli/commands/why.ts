@@ -1,48 +1,28 @@
 import type { Command } from 'commander';
 import { offersOf } from '../../core/check/offers.js';
-import type { Step } from '../../core/catalog/texts.js';
 import type { Locale } from '../../core/locale/tag.js';
-import type { Path } from '../../core/path/path.js';
-import type { FormIndex } from '../../core/rules/form-index.js';
-import { codeOf, keysOf, type Field, type RuleUse } from '../../core/rules/form.js';
+import { codeOf, keysOf } from '../../core/rules/form.js';
 import { sampleViolation } from '../../core/violation/samples.js';
 import type { Workspace } from '../../workspace/workspace.js';
 import { fieldAt, useOf } from '../pick.js';
 import { formatOption, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
 import { print, printJson } from '../print/out.js';
-import { whyJson, whyOne, whyTable } from '../print/why.js';
+import { whyJson, whyOne, whyTable, type Asked, type Explanation } from '../print/why.js';
+import { sentencesOf } from '../../workspace/answering.js';
 
 interface Options extends WorkspaceOptions {
   readonly locale?: string;
   readonly format: 'text' | 'json';
 }
 
-/** One rule of one field in one locale, explained. */
-export interface Explanation {
-  readonly locale: Locale;
-  readonly steps: readonly Step[];
-  readonly sentence: string;
-  /** The arguments on offer, with what they would say. */
-  readonly args: Readonly<Record<string, unknown>>;
-}
-
-/** What is explained. */
-export interface Asked {
-  readonly form: FormIndex;
-  readonly field: Field;
-  readonly use: RuleUse;
-  /** The place that the samples are for. */
-  readonly path: Path;
-}
-
 function explain(asked: Asked, locale: Locale, workspace: Workspace): Explanation {
   const { form, field, use, path } = asked;
   const violation = sampleViolation(field, use, path);
-  const sentences = workspace.sentences(form);
+  const sentences = sentencesOf(workspace, form);
   const offers = offersOf({ form: form.form, field, use, keys: keysOf(use), code: codeOf(use) });
   return {
     locale,
-    steps: [...workspace.texts.ladder({ form: form.form.id, path, keys: keysOf(use) }, locale)],
+    steps: [...workspace.texts.steps({ form: form.form.id, path, keys: keysOf(use) }, locale)],
     sentence: sentences.say(violation, locale).text,
     args: sentences.argumentsFor(violation, [...offers].sort(), locale),
   };

@@ -1,4 +1,4 @@
-import type { Entry } from '../catalog/entry.js';
+import type { Entry } from '../texts/entry.js';
 import type { Locale } from '../locale/tag.js';
 import type { Message, MessageNode } from '../message/tree.js';
 

@@ -1,4 +1,4 @@
-import type { Texts } from '../catalog/texts.js';
+import type { Texts } from '../texts/ladder.js';
 import type { Locale } from '../locale/tag.js';
 import { compareRanks } from '../rules/form-index.js';
 import type { Sentence, Sentences, SentenceOptions } from '../violation/sentence.js';
@@ -150,7 +150,7 @@ export function answerProblem(
   options: AnswerOptions,
   { instance, members = {}, time, requestId }: Occasion = {},
 ): Answer {
-  const { title, detail } = texts.problem(problem, form, locale);
+  const { title, detail } = texts.problem(form, problem, locale);
   return {
     problem,
     type: options.typeBase === undefined ? 'about:blank' : options.typeBase + problem,
@@ -162,3 +162,6 @@ export function answerProblem(
     sentences: [],
   };
 }
+
+/** What developers are told about the sentence at a place of an answer; nothing in an answer for clients. */
+export const detailOf = ({ details }: Answer, at: number): DeveloperDetail | undefined => details?.[at];

@@ -5,7 +5,6 @@ import type { FormIndex } from '../rules/form-index.js';
 import { MASK, valueText } from '../text/value.js';
 import type { Sentence } from '../violation/sentence.js';
 import type { Violation } from '../violation/violation.js';
-import type { Answer } from './answer.js';
 
 /** Finds file, line and column of a text. */
 export type PlaceOf = (origin: Origin) => { readonly file: string; readonly line?: number; readonly column?: number };
@@ -37,15 +36,14 @@ export function developerDetail(
   const isSecret = (at: Path): boolean => form.isSecretAt(at, place);
   const shown = secret ? MASK : value === undefined ? undefined : valueText(value, limit, path, isSecret);
   const merged = { ...use?.params, ...params, ...(secret && params?.name !== undefined ? { name: MASK } : {}) };
-  const where = found && placeOf(found.entry.origin);
+  const where = found && placeOf(found.origin);
   return {
     rule,
     ...(Object.keys(merged).length > 0 ? { params: merged } : {}),
     ...(shown === undefined ? {} : { value: shown }),
-    ...(found && where ? { key: found.key, file: where.file, ...(where.line === undefined ? {} : { line: where.line }) } : {}),
+    ...(found && where
+      ? { key: found.purpose.key, file: where.file, ...(where.line === undefined ? {} : { line: where.line }) }
+      : {}),
     ...(found && found.locale !== locale ? { fallback: found.locale } : {}),
   };
 }
-
-/** What developers are told about the sentence at a place of an answer; nothing in an answer for clients. */
-export const detailOf = ({ details }: Answer, at: number): DeveloperDetail | undefined => details?.[at];

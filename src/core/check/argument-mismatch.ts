@@ -1,7 +1,7 @@
-import type { Entry } from '../catalog/entry.js';
+import type { Entry } from '../texts/entry.js';
 import type { Signature } from '../message/signature.js';
 import type { Kind } from './kind.js';
-import { aboutRole } from './roles.js';
+import { aboutText, type CheckedText } from './checked-text.js';
 
 /** Ways to say the same thing: a label in whatever form, a place as a trail or a number. */
 function factOf(name: string): string | undefined {
@@ -12,11 +12,17 @@ function factOf(name: string): string | undefined {
   return ['nested', 'bound', 'hint', 'exclusive', 'located'].includes(name) ? undefined : name;
 }
 
+const facts = new WeakMap<Signature, ReadonlySet<string>>();
+
 /** What a text tells, apart from how; names and places may be left to the grammar of the language. */
-const factsOf = (entry: Entry): Set<string> =>
-  new Set(
-    [...entry.signature.names].flatMap((name) => factOf(name) ?? []).filter((fact) => fact !== 'label' && fact !== 'place'),
-  );
+function factsOf({ signature }: Entry): ReadonlySet<string> {
+  let told = facts.get(signature);
+  if (!told) {
+    const all = [...signature.names].flatMap((name) => factOf(name) ?? []);
+    facts.set(signature, (told = new Set(all.filter((fact) => fact !== 'label' && fact !== 'place'))));
+  }
+  return told;
+}
 
 const sameNames = ({ names: one }: Signature, { names: other }: Signature): boolean => {
   if (one.size !== other.size) return false;
@@ -38,19 +44,19 @@ export const argumentMismatch: Kind = {
   about: 'A translation tells something that the original does not, or leaves out something that it does.',
   remedy: 'Bring the two in line; which arguments each uses is in the sentence.',
   example: '"maxLength": "{label} ist zu lang."  // the original tells {max}',
-  texts: ({ subject }, report) => {
-    const meantBy = new Map<Entry, Set<string>>();
+  look: ({ subject }, report) => {
+    const departures = ({ entry, original }: CheckedText): { dropped: string[]; added: string[] } => {
+      if (!original || entry.locale === subject.original || original.error || entry.error) return { dropped: [], added: [] };
+      const [meant, facts] = [factsOf(original), factsOf(entry)];
+      return {
+        dropped: [...meant].filter((fact) => !facts.has(fact)),
+        added: [...facts].filter((fact) => !meant.has(fact)),
+      };
+    };
     return {
-      each: (role) => {
-        const { entry, purpose } = role;
-        const { original } = purpose;
-        if (!original || original.signature === entry.signature || entry.locale === subject.original) return;
-        if (original.error || entry.error || sameNames(original.signature, entry.signature)) return;
-        let meant = meantBy.get(original);
-        if (!meant) meantBy.set(original, (meant = factsOf(original)));
-        const facts = factsOf(entry);
-        const dropped = [...meant].filter((fact) => !facts.has(fact));
-        const added = [...facts].filter((fact) => !meant.has(fact));
+      concerns: ({ entry, original }) => original !== undefined && !sameNames(original.signature, entry.signature),
+      text: (checked) => {
+        const { dropped, added } = departures(checked);
         if (dropped.length === 0 && added.length === 0) return;
         const parts = [
           ...(dropped.length > 0 ? [`leaves out ${listed(dropped)}`] : []),
@@ -58,7 +64,7 @@ export const argumentMismatch: Kind = {
         ];
         report({
           message: `Against the original in ${subject.original}, this text ${parts.join(' and ')}. Bring the two in line.`,
-          ...aboutRole(role),
+          ...aboutText(checked),
         });
       },
     };

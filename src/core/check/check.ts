@@ -1,14 +1,15 @@
-import { structureOf } from '../catalog/alike.js';
-import type { Catalog } from '../catalog/catalog.js';
 import type { Finding, FindingKind } from '../finding.js';
+import type { Locale } from '../locale/tag.js';
+import type { Signature } from '../message/signature.js';
+import type { TextKind } from '../texts/purpose.js';
 import type { FieldPlace } from '../rules/form.js';
+import { CheckedText } from './checked-text.js';
 import { Context, type Subject } from './context.js';
-import { coverageMatrix, coveredShare, type CoverageRow } from './coverage.js';
+import { coverageAt, coveredShare, SharedStates, type Coverage } from './coverage.js';
 import { Excuses } from './excuses.js';
-import type { TextCheck } from './kind.js';
+import type { Looks } from './kind.js';
 import { KINDS } from './kinds.js';
 import { unusedExcuse } from './noticed.js';
-import { eachRole, type Role } from './roles.js';
 import { asSet, type KindSetting } from './settings.js';
 
 /** One line of the coverage, as reports show it. */
@@ -18,7 +19,7 @@ export interface CoverageLine {
   readonly in: FieldPlace;
   /** The code of the rule. */
   readonly code: string;
-  readonly locales: CoverageRow['locales'];
+  readonly locales: ReadonlyMap<Locale, Coverage>;
 }
 
 /** What a check of a whole workspace found. */
@@ -38,47 +39,94 @@ export interface CheckOptions {
   readonly progress?: ((seen: number, all: number) => void) | undefined;
 }
 
-/** How many texts a catalog has. */
-function textsIn(catalog: Catalog): number {
-  const { messages, fields, problems } = structureOf(catalog);
-  let count = messages.size;
-  for (const { label, messages: own, choices } of fields) count += own.size + choices.size + (label ? 1 + label.forms.size : 0);
-  for (const { title, detail } of problems.values()) count += (title ? 1 : 0) + (detail ? 1 : 0);
-  return count;
-}
-
 /** How many texts are looked at between two signs of progress. */
 const STRIDE = 2000;
 
-function findAll(subject: Subject, context: Context, matrix: readonly CoverageRow[], options: CheckOptions): Finding[] {
+/** Whom texts for one purpose are shown to, as long as they ask for the same and may hold the same. */
+interface Audience {
+  readonly signature: Signature;
+  readonly holds: number;
+  readonly texts: readonly ((checked: CheckedText) => void)[];
+  /** Those of texts that ask for, or may hold, something else. */
+  readonly next: Audience | undefined;
+}
+
+/** Shows every text to the kinds that look for something that it may hold. */
+function showTexts(context: Context, looks: readonly Looks[], progress: CheckOptions['progress']): void {
+  const { catalogs, table, subject } = context;
+  const { cells: originals } = table.column(subject.original);
+  const all = catalogs.reduce((sum, { texts }) => sum + texts.length, 0);
+  let seen = 0;
+  // By the sort of a text and what it may hold, who looks for that: these are some dozens, and the texts many.
+  const looking: Readonly<Record<TextKind, Looks[][]>> = { message: [], label: [], choice: [], problem: [] };
+  const lookersFor = (kind: TextKind, holds: number): readonly Looks[] =>
+    (looking[kind][holds] ??= looks.filter(
+      ({ text, needs, sorts }) => text && (needs === undefined || (holds & needs) !== 0) && (sorts?.includes(kind) ?? true),
+    ));
+  const audiences: (Audience | undefined)[] = [];
+  for (const catalog of catalogs) {
+    for (const entry of catalog.texts) {
+      const { purpose, signature, mayHold: holds } = entry;
+      const { id, kind } = purpose;
+      if (progress && ++seen % STRIDE === 0) progress(seen, all);
+      // Translations mostly ask for the same as the original, and what is fine with the one is so with all.
+      let audience = audiences[id];
+      while (audience && (audience.signature !== signature || audience.holds !== holds)) audience = audience.next;
+      if (audience?.texts.length === 0) continue;
+      const checked = new CheckedText(catalog, entry, context.rowsFor(purpose), originals[id]);
+      if (!audience) {
+        const texts = lookersFor(kind, holds).flatMap(({ text, concerns }) =>
+          text && (concerns?.(checked) ?? true) ? [text] : [],
+        );
+        audiences[id] = audience = { signature, holds, texts, next: audiences[id] };
+      }
+      for (const text of audience.texts) text(checked);
+    }
+  }
+}
+
+/** Works out the coverage, and shows those of its cells that somebody looks for. */
+function showCells(context: Context, looks: readonly Looks[]): CoverageLine[] {
+  const { rows, texts, subject, ladders } = context;
+  const cells = looks.flatMap(({ cell }) => cell ?? []);
+  const languages = subject.locales.map((locale) => ({ locale, climber: texts.climber(locale) }));
+  const states = new SharedStates(subject.locales);
+  const written = subject.locales.map((): Coverage => 'written');
+  return rows.map((row, at) => {
+    const { form, field, code } = row;
+    const line = { form: form.id, path: field.path, in: field.in, code };
+    const ladder = ladders[at] ?? [];
+    if (context.isPlainlyWritten(ladder)) return { ...line, locales: states.of(written) };
+    const own = languages.map(({ locale, climber }) => {
+      const end = climber.climb(ladder);
+      const coverage = coverageAt(climber, ladder, end);
+      const state = climber.state(ladder, end);
+      for (const { wants, see } of cells)
+        if (wants(row, coverage, state)) see({ row, locale, coverage, entry: climber.entry(ladder, end) });
+      return coverage;
+    });
+    return { ...line, locales: states.of(own) };
+  });
+}
+
+function findAll(context: Context, options: CheckOptions): { findings: Finding[]; matrix: CoverageLine[] } {
   const { settings = [], asked = [], progress } = options;
   const wanted = KINDS.filter(
     ({ kind, quiet }) => !quiet || asked.includes(kind) || settings.some((one) => one.kind === kind && one.severity !== 'off'),
   );
   const lists = wanted.map((): Finding[] => []);
-  const checks: TextCheck[] = [];
-  for (const [at, { kind, severity, find, texts }] of wanted.entries()) {
+  const looks: Looks[] = [];
+  for (const [at, { kind, severity, find, look }] of wanted.entries()) {
     const list = lists[at] ?? [];
-    for (const remark of find?.(context, matrix) ?? []) list.push({ severity, ...remark });
-    const check = texts?.(context, (remark) => list.push({ severity, kind, ...remark }));
-    if (check) checks.push(check);
+    for (const remark of find?.(context) ?? []) list.push({ severity, ...remark });
+    const looking = look?.(context, (remark) => list.push({ severity, kind, ...remark }));
+    if (looking) looks.push(looking);
   }
-  const all = progress ? subject.catalogs.reduce((sum, catalog) => sum + textsIn(catalog), 0) : 0;
-  let seen = 0;
-  // By the sort and the traits of a text, the checks to show it to: they are some dozens, and the texts many.
-  const shown: Readonly<Record<Role['kind'], TextCheck['each'][][]>> = { message: [], label: [], choice: [], problem: [] };
-  const checksFor = ({ kind, entry: { traits } }: Role): readonly TextCheck['each'][] =>
-    (shown[kind][traits] ??= checks
-      .filter(({ needs, sorts }) => (needs === undefined || (traits & needs) !== 0) && (sorts?.includes(kind) ?? true))
-      .map(({ each }) => each));
-  for (const catalog of subject.catalogs) {
-    eachRole(context, catalog, (role) => {
-      for (const each of checksFor(role)) each(role);
-      if (progress && ++seen % STRIDE === 0) progress(seen, all);
-    });
-  }
-  for (const { end } of checks) end?.();
-  return lists.flat();
+  for (const { catalog: see } of looks) if (see) for (const catalog of context.catalogs) see(catalog);
+  showTexts(context, looks, progress);
+  const matrix = showCells(context, looks);
+  for (const { end } of looks) end?.();
+  return { findings: lists.flat(), matrix };
 }
 
 /** Whether findings of a kind stay untold where no setting speaks of them. */
@@ -88,18 +136,14 @@ const quietly = (kind: FindingKind, { asked = [] }: CheckOptions): boolean =>
 /** Checks that every rule has a text in every locale, and the texts themselves. */
 export function check(subject: Subject, options: CheckOptions = {}): CheckResult {
   const context = new Context(subject);
-  const matrix = coverageMatrix(context);
   const wanted = new Set<string | undefined>([undefined, ...subject.locales]);
-  const excuses = new Excuses(subject.catalogs);
-  const standing = findAll(subject, context, matrix, options).filter((finding) => !excuses.covers(finding));
+  const excuses = new Excuses(context.catalogs);
+  const { findings: found, matrix } = findAll(context, options);
+  const standing = found.filter((finding) => !excuses.covers(finding));
   const names = KINDS.map(({ kind }) => kind);
   const unused = [...excuses.unused(names)].map((remark): Finding => ({ severity: unusedExcuse.severity, ...remark }));
   const findings = [...standing, ...unused]
     .filter(({ locale }) => wanted.has(locale))
     .flatMap((finding) => asSet(finding, options.settings ?? [], quietly(finding.kind, options)) ?? []);
-  const lines = matrix.map(({ row: { form, field, code }, locales }) => {
-    const { path, in: place } = field;
-    return { form: form.id, path, in: place, code, locales };
-  });
-  return { matrix: lines, coverage: coveredShare(matrix, subject.locales), findings };
+  return { matrix, coverage: coveredShare(matrix, subject.locales), findings };
 }

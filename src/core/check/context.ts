@@ -1,15 +1,13 @@
-import { structureOf, type Template } from '../catalog/alike.js';
-import type { Catalog, FieldTexts } from '../catalog/catalog.js';
-import type { Entry } from '../catalog/entry.js';
-import type { TranslationState } from '../catalog/state.js';
-import type { Found, Texts } from '../catalog/texts.js';
 import type { Remark } from '../finding.js';
 import type { Locale } from '../locale/tag.js';
-import { PatternTrie } from '../path/trie.js';
+import type { FormIndex } from '../rules/form-index.js';
 import { codeOf, keysOf, type Field, type Form, type RuleUse } from '../rules/form.js';
-import { Likeness } from './likeness.js';
-import { Originals } from './originals.js';
-import { Purpose, Purposes } from './purposes.js';
+import type { Catalog } from '../texts/catalog.js';
+import type { Entry } from '../texts/entry.js';
+import type { Ladder, Texts } from '../texts/ladder.js';
+import type { FieldEntry, Purpose, Scope } from '../texts/purpose.js';
+import type { TranslationState } from '../texts/state.js';
+import { STATE, type Table } from '../texts/table.js';
 
 /** One rule of one field of one form: a line of the coverage matrix. */
 export interface Row {
@@ -33,7 +31,7 @@ export interface Reviewed {
 /** What is checked. */
 export interface Subject {
   readonly forms: readonly Form[];
-  readonly catalogs: readonly Catalog[];
+  readonly indexOf: (form: Form) => FormIndex;
   readonly texts: Texts;
   /** The locales to check, in the workspace's order. */
   readonly locales: readonly Locale[];
@@ -65,187 +63,113 @@ export function rowsOf(forms: readonly Form[]): Row[] {
   );
 }
 
-const NO_FIELDS: ReadonlySet<Field> = new Set();
+const NO_FIELDS: readonly Field[] = [];
 const NO_ROWS: readonly Row[] = [];
 
-function grouped<K>(rows: readonly Row[], keysOfRow: (row: Row) => readonly K[]): Map<K, Row[]> {
-  const groups = new Map<K, Row[]>();
-  for (const row of rows) {
-    for (const key of keysOfRow(row)) {
-      const group = groups.get(key);
-      if (group) group.push(row);
-      else groups.set(key, [row]);
-    }
-  }
-  return groups;
+function entered<K, V>(groups: Map<K, V[]>, key: K, value: V): void {
+  const group = groups.get(key);
+  if (group) group.push(value);
+  else groups.set(key, [value]);
 }
 
-/** What catalogs of one reach (of one form, or of all) speak of: the same for all locales, so worked out once. */
-class Reach {
-  private readonly linked = new Map<string, Set<Field>>();
-  private readonly byKey: ReadonlyMap<string, readonly Row[]>;
-  private readonly byPath = new Map<string, ReadonlyMap<string, readonly Row[]>>();
-  readonly purposes: Purposes;
-
-  constructor(
-    form: string | undefined,
-    readonly forms: readonly Form[],
-    rows: readonly Row[],
-    catalogs: readonly Catalog[],
-    private readonly context: Context,
-  ) {
-    this.byKey = grouped(rows, ({ keys }) => keys);
-    const patterns = new Map<string, FieldTexts>();
-    for (const { fields } of new Set(catalogs.map(structureOf))) for (const texts of fields) patterns.set(texts.path, texts);
-    this.link([...patterns.values()]);
-    this.purposes = new Purposes((kind, key, path) => {
-      const rows = kind === 'message' ? this.rows(key, path) : NO_ROWS;
-      return new Purpose(context.purposeCount++, kind, key, path, rows, context.originals.of(form, path, kind, key));
-    });
-  }
-
-  /** Links each pattern with the fields that it covers, and with those that cover it. */
-  private link(entries: readonly FieldTexts[]): void {
-    const trie = new PatternTrie<FieldTexts>();
-    for (const texts of entries) {
-      this.linked.set(texts.path, new Set());
-      trie.at(texts.pattern, () => texts);
-    }
-    const fields = new PatternTrie<Field[]>();
-    for (const form of this.forms) {
-      for (const field of form.fields) {
-        fields.at(field.pattern, () => []).push(field);
-        for (const texts of trie.matches(field.pattern)) this.linked.get(texts.path)?.add(field);
-      }
-    }
-    for (const texts of entries)
-      for (const covering of fields.matches(texts.pattern)) for (const field of covering) this.linked.get(texts.path)?.add(field);
-  }
-
-  fields(path: string): ReadonlySet<Field> {
-    return this.linked.get(path) ?? NO_FIELDS;
-  }
-
-  /** The rows whose message may stand under a key, of all fields or of those at a path. */
-  private rows(key: string, path?: string): readonly Row[] {
-    if (path === undefined) return this.byKey.get(key) ?? NO_ROWS;
-    let keyed = this.byPath.get(path);
-    if (!keyed) {
-      const rows = [...this.fields(path)].flatMap((field) => this.context.rowsOf(field));
-      this.byPath.set(path, (keyed = grouped(rows, ({ keys }) => keys)));
-    }
-    return keyed.get(key) ?? NO_ROWS;
-  }
+/** By the purpose's number: how many languages have a text, and what any of them is, as bits of `STATE`. */
+interface Summary {
+  readonly filled: Uint32Array;
+  readonly states: Uint8Array;
 }
 
-/** The subject with what several kinds of findings need, worked out once. */
+function summaryOf(table: Table, locales: readonly Locale[]): Summary {
+  const { length } = table.purposes.all;
+  const [filled, states] = [new Uint32Array(length), new Uint8Array(length)];
+  for (const locale of locales) table.column(locale).addTo(filled, states);
+  return { filled, states };
+}
+
+/** The subject with what several kinds of findings need, worked out once. Every file is read by then. */
 export class Context {
   readonly rows: readonly Row[];
-  readonly originals: Originals;
-  readonly likeness: Likeness;
-  purposeCount = 0;
-  private readonly complete = new Map<Locale, boolean>();
-  private readonly files = new Map<Locale, ReadonlySet<string>>();
-  private readonly byTemplate = new Map<Template, readonly Purpose[]>();
+  readonly texts: Texts;
+  readonly table: Table;
+  readonly catalogs: readonly Catalog[];
   private readonly rowsByField = new Map<Field, Row[]>();
-  private readonly reaches = new Map<string | undefined, Reach>();
-  private readonly found = new Map<Locale, readonly (Found | undefined)[]>();
+  private readonly rowsByPurpose: (readonly Row[] | undefined)[] = [];
+  private readonly rowsByKey = new Map<string | undefined, Map<string, Row[]>>();
+  private readonly links = new Map<Scope, Map<FieldEntry, Field[]>>();
+  private made: readonly Ladder[] | undefined;
+  private summary: Summary | undefined;
+  private everywhere: Summary | undefined;
 
   constructor(readonly subject: Subject) {
-    this.rows = rowsOf(subject.forms);
-    this.originals = new Originals(subject.catalogs.filter(({ locale }) => locale === subject.original));
-    this.likeness = new Likeness(subject);
-    for (const row of this.rows) {
-      const rows = this.rowsByField.get(row.field);
-      if (rows) rows.push(row);
-      else this.rowsByField.set(row.field, [row]);
-    }
+    const { forms, texts, languages, locales } = subject;
+    this.texts = texts;
+    this.table = texts.table;
+    this.table.readAll([...languages, ...locales].flatMap((locale) => texts.chain(locale)));
+    this.catalogs = this.table.catalogs;
+    this.rows = rowsOf(forms);
+    for (const row of this.rows) entered(this.rowsByField, row.field, row);
   }
 
-  private reach({ form }: Pick<Catalog, 'form'>): Reach {
-    let reach = this.reaches.get(form);
-    if (!reach) {
-      const { forms, catalogs } = this.subject;
-      const meant = form === undefined ? forms : forms.filter(({ id }) => id === form);
-      const rows = form === undefined ? this.rows : this.rows.filter((row) => row.form.id === form);
-      reach = new Reach(
-        form,
-        meant,
-        rows,
-        catalogs.filter((one) => one.form === form),
-        this,
-      );
-      this.reaches.set(form, reach);
-    }
-    return reach;
+  /** The forms that a catalog speaks of. */
+  formsOf({ form }: Pick<Catalog, 'form'>): readonly Form[] {
+    const { forms } = this.subject;
+    return form === undefined ? forms : forms.filter(({ id }) => id === form);
   }
 
   rowsOf(field: Field): readonly Row[] {
     return this.rowsByField.get(field) ?? NO_ROWS;
   }
 
-  /** What the texts of a catalog are there for. */
-  purposes(catalog: Pick<Catalog, 'form'>): Purposes {
-    return this.reach(catalog).purposes;
-  }
-
-  /** What the texts of catalogs of one template are there for, in the order of its slots. */
-  purposesOf(template: Template): readonly Purpose[] {
-    let list = this.byTemplate.get(template);
-    if (!list) {
-      const purposes = this.purposes(template.catalog);
-      list = template.slots.map(({ kind, key, field }) => purposes.of(kind, key, field?.path));
-      this.byTemplate.set(template, list);
+  /** The fields that a field entry speaks of: those that it has paths in common with. */
+  fieldsFor(entry: FieldEntry): readonly Field[] {
+    const { scope } = entry;
+    let links = this.links.get(scope);
+    if (!links) {
+      this.links.set(scope, (links = new Map<FieldEntry, Field[]>()));
+      const fields = this.formsOf(scope).flatMap((form) => form.fields);
+      for (const field of fields) for (const one of this.texts.covering(scope, field.pattern)) entered(links, one, field);
+      for (const field of fields) for (const one of this.texts.touching(scope, field.pattern)) entered(links, one, field);
     }
-    return list;
+    return links.get(entry.normal) ?? NO_FIELDS;
   }
 
-  /** The forms that a catalog speaks of. */
-  formsOf(catalog: Pick<Catalog, 'form'>): readonly Form[] {
-    return this.reach(catalog).forms;
-  }
-
-  /** The fields that a field entry of a catalog speaks of: those it covers, and those that cover it. */
-  fieldsFor(catalog: Pick<Catalog, 'form'>, path: string): ReadonlySet<Field> {
-    return this.reach(catalog).fields(path);
-  }
-
-  /** The locales that may be served with a text of some locales, or of a starter catalog that has a text of some kind. */
-  servedBy(found: ReadonlySet<Locale>, isSuch: (entry: Entry) => boolean): Locale[] {
-    const { texts, locales } = this.subject;
-    return locales.filter((locale) =>
-      texts.chain(locale).some((one) => found.has(one) || [...texts.starterMessages(one)].some(isSuch)),
-    );
-  }
-
-  /** Whether a text stands in the files of a locale itself, and in no starter catalog, schema or other language. */
-  isOwn(entry: Entry | undefined, locale: Locale): boolean {
-    let files = this.files.get(locale);
-    if (!files) {
-      files = new Set(this.subject.catalogs.flatMap((catalog) => (catalog.locale === locale ? [catalog.file] : [])));
-      this.files.set(locale, files);
+  private byKey(form: string | undefined): ReadonlyMap<string, readonly Row[]> {
+    let byKey = this.rowsByKey.get(form);
+    if (!byKey) {
+      this.rowsByKey.set(form, (byKey = new Map<string, Row[]>()));
+      for (const row of this.rows)
+        if (form === undefined || row.form.id === form) for (const key of row.keys) entered(byKey, key, row);
     }
-    return entry !== undefined && files.has(entry.file);
+    return byKey;
   }
 
-  /** Whether a locale has a text of its own files for every row, and so falls back on nothing. */
-  hasAllMessages(locale: Locale): boolean {
-    let all = this.complete.get(locale);
-    if (all === undefined) {
-      all = this.messagesIn(locale).every((found) => this.isOwn(found?.entry, locale));
-      this.complete.set(locale, all);
-    }
-    return all;
+  /** The rules that messages for a purpose are for. */
+  rowsFor(purpose: Purpose): readonly Row[] {
+    const { kind, key, form, field, id } = purpose;
+    if (kind !== 'message') return NO_ROWS;
+    return (this.rowsByPurpose[id] ??= field
+      ? this.fieldsFor(field).flatMap((one) => this.rowsOf(one).filter(({ keys }) => keys.includes(key)))
+      : (this.byKey(form).get(key) ?? NO_ROWS));
   }
 
-  /** What the ladder finds for each row in a locale, in the order of the rows. */
-  messagesIn(locale: Locale): readonly (Found | undefined)[] {
-    let found = this.found.get(locale);
-    if (!found) {
-      const { texts } = this.subject;
-      found = this.rows.map(({ form, field, keys }) => texts.message({ form: form.id, path: field.pattern, keys }, locale));
-      this.found.set(locale, found);
-    }
-    return found;
+  /** The ladder of each row. */
+  get ladders(): readonly Ladder[] {
+    return (this.made ??= this.rows.map(({ form, field, keys }) =>
+      this.texts.messageLadder({ form: form.id, path: field.pattern, keys }),
+    ));
+  }
+
+  /** Whether each language that is checked has a text on the first rung, and none of them asks for anything special. */
+  isPlainlyWritten([first]: Ladder): boolean {
+    if (first?.layer !== 'written') return false;
+    this.summary ??= summaryOf(this.table, this.subject.locales);
+    const { filled, states } = this.summary;
+    const special = (states[first.id] ?? 0) & (STATE.asksForm | STATE.asksValue);
+    return filled[first.id] === this.subject.locales.length && special === 0;
+  }
+
+  /** Whether each language of the workspace has a text on the first rung. */
+  isFirstEverywhere([first]: Ladder): boolean {
+    this.everywhere ??= summaryOf(this.table, this.subject.languages);
+    return first !== undefined && this.everywhere.filled[first.id] === this.subject.languages.length;
   }
 }

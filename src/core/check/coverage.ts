@@ -1,53 +1,52 @@
-import type { Found, Texts } from '../catalog/texts.js';
 import type { Locale } from '../locale/tag.js';
-import type { Context, Row } from './context.js';
+import type { Entry } from '../texts/entry.js';
+import { NOWHERE, type Climber, type Ladder, type Texts } from '../texts/ladder.js';
 
 /** Where a rule's text in a locale comes from; the first two count as covered. */
 export type Coverage = 'written' | 'starter' | 'fallback' | 'missing';
 
-export interface CoverageRow {
-  readonly row: Row;
-  readonly locales: ReadonlyMap<Locale, Coverage>;
-}
-
 export const isCovered = (coverage: Coverage | undefined): boolean => coverage === 'written' || coverage === 'starter';
 
+/** The same of where a ladder ends. A text of the locale's own language counts as its own: `de` serves `de-AT`. */
+export function coverageAt(climber: Climber, ladder: Ladder, end: number): Coverage {
+  if (end === NOWHERE) return 'missing';
+  if (!climber.isOwn(end)) return 'fallback';
+  return climber.purpose(ladder, end)?.layer === 'starter' ? 'starter' : 'written';
+}
+
 /** A text of the locale's own language counts as its own: `de` serves `de-AT`. */
-export function coverageOf(found: Found | undefined, locale: Locale, texts: Texts): Coverage {
+export function coverageOf(found: Entry | undefined, locale: Locale, texts: Texts): Coverage {
   if (!found) return 'missing';
   if (!texts.serves(found.locale, locale)) return 'fallback';
-  return found.rung === 'starter' ? 'starter' : 'written';
+  return found.purpose.layer === 'starter' ? 'starter' : 'written';
 }
 
-/** The matrix: every rule of every field of every form, in every locale. Rows that are alike share one map. */
-export function coverageMatrix(context: Context): CoverageRow[] {
-  const { rows, subject, likeness } = context;
-  const { locales, texts } = subject;
-  const leaders = [...new Set(locales.map((locale) => likeness.leader(locale)))];
-  const columns = leaders.map((leader): Coverage[] => {
-    // What another locale has in files of the same keys, this one has too.
-    if (context.hasAllMessages(likeness.shape(leader))) return rows.map(() => 'written');
-    const found = context.messagesIn(leader);
-    return rows.map((_, at) => coverageOf(found[at], leader, texts));
-  });
-  const shared = new Map<string, ReadonlyMap<Locale, Coverage>>();
-  return rows.map((row, at) => {
-    const id = columns.map((column) => column[at]).join();
-    let known = shared.get(id);
-    if (!known) {
-      const states = new Map(leaders.map((leader, place) => [leader, columns[place]?.[at] ?? 'missing']));
-      shared.set(id, (known = new Map(locales.map((locale) => [locale, states.get(likeness.leader(locale)) ?? 'missing']))));
-    }
-    return { row, locales: known };
-  });
+/** By locale. Rows that are alike share one. */
+type States = ReadonlyMap<Locale, Coverage>;
+
+/** Keeps one of each combination of states: most rows are alike, and mostly one is like the one before. */
+export class SharedStates {
+  private readonly known = new Map<string, States>();
+  private last: { readonly states: readonly Coverage[]; readonly shared: States } | undefined;
+
+  constructor(private readonly locales: readonly Locale[]) {}
+
+  /** @param states in the order of the locales */
+  of(states: readonly Coverage[]): States {
+    const { last } = this;
+    if (last && states.every((state, at) => state === last.states[at])) return last.shared;
+    const id = states.join();
+    let shared = this.known.get(id);
+    if (!shared) this.known.set(id, (shared = new Map(this.locales.map((locale, at) => [locale, states[at] ?? 'missing']))));
+    this.last = { states: [...states], shared };
+    return shared;
+  }
 }
 
-type States = CoverageRow['locales'];
-
-const counted = new WeakMap<readonly Pick<CoverageRow, 'locales'>[], ReadonlyMap<States, number>>();
+const counted = new WeakMap<readonly { readonly locales: States }[], ReadonlyMap<States, number>>();
 
 /** How many rows have each map of states: rows that are alike share one, and there are few of them. */
-function countsOf(matrix: readonly Pick<CoverageRow, 'locales'>[]): ReadonlyMap<States, number> {
+function countsOf(matrix: readonly { readonly locales: States }[]): ReadonlyMap<States, number> {
   const known = counted.get(matrix);
   if (known) return known;
   const counts = new Map<States, number>();
@@ -57,7 +56,7 @@ function countsOf(matrix: readonly Pick<CoverageRow, 'locales'>[]): ReadonlyMap<
 }
 
 /** The share of rules with a text of the locale's own, from 0 to 1; of no rules, 1. */
-export function coveredShare(matrix: readonly Pick<CoverageRow, 'locales'>[], locales: readonly Locale[]): number {
+export function coveredShare(matrix: readonly { readonly locales: States }[], locales: readonly Locale[]): number {
   const all = matrix.length * locales.length;
   let covered = 0;
   for (const [states, rows] of countsOf(matrix))

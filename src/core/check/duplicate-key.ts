@@ -1,55 +1,39 @@
-import { structureOf } from '../catalog/alike.js';
-import type { Catalog } from '../catalog/catalog.js';
 import type { Remark } from '../finding.js';
-import type { Origin } from '../origin.js';
+import type { Catalog } from '../texts/catalog.js';
+import type { Entry } from '../texts/entry.js';
+import type { Purpose } from '../texts/purpose.js';
+import type { Context } from './context.js';
 import type { Kind } from './kind.js';
 
-/** Each text of a catalog with a name that is the same for texts that stand in each other's way. */
-function* named(catalog: Catalog): Generator<[string, Origin]> {
-  for (const [key, { origin }] of catalog.messages) yield [JSON.stringify(['messages', key]), origin];
-  for (const field of catalog.fields) {
-    if (field.label) yield [JSON.stringify([field.path, 'label']), field.label.base.origin];
-    for (const [key, { origin }] of field.messages) yield [JSON.stringify([field.path, 'messages', key]), origin];
-    for (const [key, { origin }] of field.choices) yield [JSON.stringify([field.path, 'choices', key]), origin];
-  }
-  for (const [id, { title, detail }] of catalog.problems) {
-    if (title) yield [JSON.stringify(['problems', id, 'title']), title.origin];
-    if (detail) yield [JSON.stringify(['problems', id, 'detail']), detail.origin];
-  }
-}
-
-/** Whether a catalog has a path in two spellings. */
-const hasTwins = (catalog: Catalog): boolean => {
-  const { fields } = structureOf(catalog);
-  return new Set(fields.map(({ path }) => path)).size < fields.length;
-};
-
-/** Catalogs in which a key may meet another: of one reach, and several or with one path in two spellings. */
-function crowded(catalogs: readonly Catalog[]): Catalog[][] {
+/** The catalogs that speak of one form, or of all, in one language, where texts of them stand in each other's way. */
+function crowded({ catalogs, table }: Context): Catalog[][] {
   const groups = new Map<string, Catalog[]>();
   for (const catalog of catalogs) {
+    if (table.column(catalog.locale).covered.length === 0) continue;
     const id = `${catalog.locale} ${catalog.form ?? ''}`;
     const group = groups.get(id);
     if (group) group.push(catalog);
     else groups.set(id, [catalog]);
   }
-  return [...groups.values()].filter((group) => group.length > 1 || group.some(hasTwins));
+  return [...groups.values()];
 }
 
-function* acrossFiles(catalogs: readonly Catalog[]): Generator<Remark> {
-  const first = new Map<string, Origin>();
-  for (const catalog of catalogs) {
-    for (const [name, origin] of named(catalog)) {
-      const earlier = first.get(name);
-      if (!earlier) first.set(name, origin);
+function* covering(catalogs: readonly Catalog[]): Generator<Remark> {
+  const first = new Map<Purpose, Entry>();
+  for (const { texts, locale } of catalogs) {
+    for (const entry of texts) {
+      const { purpose, file, slot } = entry;
+      // The forms of a label go with it.
+      if (purpose.kind === 'label' && purpose.key !== '') continue;
+      const earlier = first.get(purpose);
+      if (!earlier) first.set(purpose, entry);
       else {
-        const key = origin.keys.filter((one) => one !== 'text').join(' > ');
-        const where = earlier.file === origin.file ? 'further up in this file' : `in ${earlier.file} too`;
+        const where = earlier.file === file ? 'further up in this file' : `in ${earlier.file} too`;
         yield {
           kind: 'duplicate-key',
-          locale: catalog.locale,
-          message: `"${key}" stands ${where}; this one, read later, holds. Remove one of the two.`,
-          spot: { ...origin, at: 'key' },
+          locale,
+          message: `"${slot.keys.join(' > ')}" stands ${where}; this one, read later, holds. Remove one of the two.`,
+          spot: { ...entry.origin, at: 'key' },
         };
       }
     }
@@ -62,8 +46,8 @@ export const duplicateKey: Kind = {
   about: 'A key stands twice, in one file or in two of the same locale; only the later one is ever used.',
   remedy: 'Remove the one that is not wanted.',
   example: '"required": "…",\n"required": "…"                     // the first is never used',
-  *find({ subject }) {
-    yield* subject.remarks.filter(({ kind }) => kind === 'duplicate-key');
-    for (const group of crowded(subject.catalogs)) yield* acrossFiles(group);
+  *find(context) {
+    yield* context.subject.remarks.filter(({ kind }) => kind === 'duplicate-key');
+    for (const group of crowded(context)) yield* covering(group);
   },
 };

@@ -1,5 +1,5 @@
-import type { Catalog } from '../catalog/catalog.js';
-import type { Entry } from '../catalog/entry.js';
+import type { Catalog } from '../texts/catalog.js';
+import type { Entry } from '../texts/entry.js';
 import type { Finding, Remark } from '../finding.js';
 import { suggestion } from '../text/closest.js';
 
@@ -12,8 +12,8 @@ export class Excuses {
   private readonly used = new Set<string>();
 
   constructor(catalogs: readonly Catalog[]) {
-    for (const { excused } of catalogs)
-      for (const entry of excused) this.byPlace.set(placeOf(entry.file, entry.origin.keys), entry);
+    for (const { texts } of catalogs)
+      for (const entry of texts) if (entry.details.excused) this.byPlace.set(placeOf(entry.file, entry.slot.keys), entry);
   }
 
   /** Whether the entry that a finding is about has a reason for it. */

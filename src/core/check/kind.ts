@@ -1,19 +1,44 @@
 import type { FindingKind, Remark, Severity } from '../finding.js';
-import type { Context } from './context.js';
-import type { CoverageRow } from './coverage.js';
-import type { Role } from './roles.js';
+import type { Locale } from '../locale/tag.js';
+import type { Catalog } from '../texts/catalog.js';
+import type { Entry } from '../texts/entry.js';
+import type { TextKind } from '../texts/purpose.js';
+import type { CheckedText } from './checked-text.js';
+import type { Context, Row } from './context.js';
+import type { Coverage } from './coverage.js';
 
 /** Tells what a check found; the kind is added by whoever runs it. */
 export type Report = (remark: Omit<Remark, 'kind'>) => void;
 
-/** Looks at one text after the other, so that large catalogs are gone through once for all kinds. */
-export interface TextCheck {
-  /** Bits of `TRAIT`: only texts that have one of these are shown. Absent: all. */
+/** A rule in a locale: a cell of the coverage. */
+export interface Cell {
+  readonly row: Row;
+  readonly locale: Locale;
+  readonly coverage: Coverage;
+  /** The text that clients get; absent where they get the name of the rule. */
+  readonly entry: Entry | undefined;
+}
+
+/** What one kind looks at; each is shown once to all kinds that look at it. */
+export interface Looks {
+  /** Texts alone that may hold one of these: bits of `MAY_HOLD`. Absent: all. */
   readonly needs?: number;
-  /** Only texts of these sorts are shown. Absent: all. */
-  readonly sorts?: readonly Role['kind'][];
-  readonly each: (role: Role) => void;
-  /** Once all texts were seen. */
+  /** Only texts of these sorts. Absent: all. */
+  readonly sorts?: readonly TextKind[];
+  /**
+   * Whether texts that are there for the same as this one, ask for the same and may hold the same, have to be looked at: asked
+   * once for all languages, of which there may be many.
+   */
+  readonly concerns?: (checked: CheckedText) => boolean;
+  readonly text?: (checked: CheckedText) => void;
+  /** Cells alone that `wants` them: there are very many. */
+  readonly cell?: {
+    /** @param state of the text, as bits of `STATE` */
+    readonly wants: (row: Row, coverage: Coverage, state: number) => boolean;
+    readonly see: (cell: Cell) => void;
+  };
+  readonly catalog?: (catalog: Catalog) => void;
+  /** Once all was seen. */
   readonly end?: () => void;
 }
 
@@ -29,8 +54,8 @@ export interface Kind {
   readonly remedy: string;
   /** What shows it, for the reference: a line or two of a catalog or rule sheet. */
   readonly example: string;
-  /** Looks at the workspace as a whole. */
-  readonly find?: (context: Context, matrix: readonly CoverageRow[]) => Iterable<Remark>;
-  /** Looks at each text; the state of one check lives in the closure. Nothing where there is nothing to look for. */
-  readonly texts?: (context: Context, report: Report) => TextCheck | undefined;
+  /** Looks at rules alone, at what was noticed while reading, or for what is missing. */
+  readonly find?: (context: Context) => Iterable<Remark>;
+  /** Looks at texts, cells or catalogs; the state of one check lives in the closure. Nothing where there is nothing to look for. */
+  readonly look?: (context: Context, report: Report) => Looks | undefined;
 }

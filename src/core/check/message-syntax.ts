@@ -1,4 +1,4 @@
-import { TRAIT } from '../message/traits.js';
+import { MAY_HOLD } from '../message/may-hold.js';
 import type { Kind } from './kind.js';
 
 export const messageSyntax: Kind = {
@@ -7,9 +7,9 @@ export const messageSyntax: Kind = {
   about: 'A text breaks the message syntax; it counts as absent, and the next rung is asked.',
   remedy: 'Mend what the sentence names; the offset points at it.',
   example: '"required": "{label is missing."     // the brace is not closed',
-  texts: (_, report) => ({
-    needs: TRAIT.structured,
-    each: ({ catalog, entry }) => {
+  look: (_, report) => ({
+    needs: MAY_HOLD.structured,
+    text: ({ catalog, entry }) => {
       const { error } = entry;
       if (!error) return;
       const { origin, locale } = entry;

@@ -9,19 +9,18 @@ export const missingChoice: Kind = {
   about: 'A value of a list has a name in one language and none in another; sentences show the bare value there.',
   remedy: 'Add the name under `choices` of the field.',
   example: '"choices": { "ha": "H-alpha" }       // and none in another language',
-  *find({ subject, likeness }) {
-    const { texts, locales } = subject;
-    for (const form of subject.forms) {
+  *find({ subject, texts }) {
+    const { forms, locales } = subject;
+    for (const form of forms) {
       for (const { path, pattern, uses } of form.fields) {
         for (const { params, rule, origin } of uses) {
           for (const value of Array.isArray(params.choices) ? (params.choices as unknown[]).map(keyOf) : []) {
+            const ladder = texts.choiceLadder(form.id, pattern, value);
             const isNamed = (locale: Locale): boolean => {
-              const entry = texts.choice(form.id, pattern, value, locale);
-              return entry !== undefined && texts.serves(entry.locale, locale);
+              const climber = texts.climber(locale);
+              return climber.isOwn(climber.climb(ladder));
             };
-            // Locales that are alike have names for the same values.
-            const leaders = [...new Set(locales.map((locale) => likeness.leader(locale)))].filter(isNamed);
-            const named = locales.filter((locale) => leaders.includes(likeness.leader(locale)));
+            const named = ladder.length === 0 ? [] : locales.filter(isNamed);
             if (named.length === 0) continue;
             for (const locale of locales.filter((one) => !named.includes(one))) {
               const message = `"${value}" of ${path} has no name in ${locale}, but has one in ${named.join(', ')}. Add it under "choices".`;

@@ -1,10 +1,7 @@
-import type { Remark } from '../finding.js';
-import type { Locale } from '../locale/tag.js';
 import type { Origin } from '../origin.js';
 import { ANY_ELEMENT, printPath, type Pattern } from '../path/path.js';
 import type { Form } from '../rules/form.js';
-import { missingByLocale } from './by-locale.js';
-import type { Context } from './context.js';
+import { NOWHERE } from '../texts/ladder.js';
 import type { Kind } from './kind.js';
 
 type Places = Map<string, { pattern: Pattern; origin: Origin }>;
@@ -26,44 +23,36 @@ function named(form: Form): Places {
   return found;
 }
 
-function* missingIn(locale: Locale, { subject }: Context, forms: readonly (readonly [Form, Places])[]): Generator<Remark> {
-  for (const [form, places] of forms) {
-    for (const [path, { pattern, origin }] of places) {
-      const label = subject.texts.label(form.id, pattern, locale);
-      if (label && subject.texts.serves(label.base.locale, locale)) continue;
-      const got = label ? 'a word of another language' : "the path's last word";
-      yield {
-        kind: 'missing-label',
-        locale,
-        form: form.id,
-        path,
-        message: `${path || 'The body'} has no label in ${locale}; sentences name it by ${got}. Add one under "fields".`,
-        spot: { ...origin, at: 'key' },
-      };
-    }
-  }
-}
-
-/** Whether all labels that are looked for in a locale stand in its own files. */
-const hasAll = (locale: Locale, context: Context, forms: readonly (readonly [Form, Places])[]): boolean =>
-  forms.every(([form, places]) =>
-    [...places.values()].every(({ pattern }) =>
-      context.isOwn(context.subject.texts.label(form.id, pattern, locale)?.base, locale),
-    ),
-  );
-
 export const missingLabel: Kind = {
   kind: 'missing-label',
   severity: 'error',
   about: "A field with rules, or an element around it, has no label in a locale's own language.",
   remedy: 'Add a label for its path under `fields`.',
   example: 'title: { required: true }           # no label under "fields"',
-  find: (context) => {
-    const forms = context.subject.forms.map((form) => [form, named(form)] as const);
-    return missingByLocale(
-      context,
-      (locale) => hasAll(locale, context, forms),
-      (locale) => missingIn(locale, context, forms),
-    );
+  *find(context) {
+    const { subject, texts } = context;
+    const { forms, locales } = subject;
+    const wanted = forms
+      .flatMap((form) =>
+        [...named(form)].map(([path, { pattern, origin }]) => ({
+          ...{ form: form.id, path, origin },
+          ladder: texts.labelLadder(form.id, pattern),
+        })),
+      )
+      .filter(({ ladder }) => !context.isPlainlyWritten(ladder));
+    for (const locale of locales) {
+      const climber = texts.climber(locale);
+      for (const { form, path, origin, ladder } of wanted) {
+        const end = climber.climb(ladder);
+        if (climber.isOwn(end)) continue;
+        const got = end !== NOWHERE ? 'a word of another language' : "the path's last word";
+        yield {
+          kind: 'missing-label',
+          ...{ locale, form, path },
+          message: `${path || 'The body'} has no label in ${locale}; sentences name it by ${got}. Add one under "fields".`,
+          spot: { ...origin, at: 'key' },
+        };
+      }
+    }
   },
 };

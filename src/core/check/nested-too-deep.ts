@@ -1,7 +1,7 @@
-import { TRAIT } from '../message/traits.js';
+import { MAY_HOLD } from '../message/may-hold.js';
 import type { Message } from '../message/tree.js';
 import type { Kind } from './kind.js';
-import { aboutRole } from './roles.js';
+import { aboutText } from './checked-text.js';
 
 /** Cases inside cases that a translator can still oversee. */
 const OVERSEEN = 3;
@@ -15,14 +15,14 @@ export const nestedTooDeep: Kind = {
   about: 'Cases stand in cases of cases, so that nobody can translate the message with confidence.',
   remedy: 'Split it with `as` into several messages, or write whole sentences in the cases.',
   example: '"{a, select, x {{b, select, y {{c, select, z {{d, select, …}}}}}}}"',
-  texts: (_, report) => ({
-    needs: TRAIT.structured,
-    each: (role) => {
-      if (role.entry.caseNodes().length <= OVERSEEN) return;
-      const depth = depthOf(role.entry.tree);
+  look: (_, report) => ({
+    needs: MAY_HOLD.structured,
+    text: (checked) => {
+      if (checked.entry.caseNodes().length <= OVERSEEN) return;
+      const depth = depthOf(checked.entry.tree);
       if (depth <= OVERSEEN) return;
       const message = `Cases are nested ${depth} deep; translators lose sight at more than ${OVERSEEN}. Split the message.`;
-      report({ message, ...aboutRole(role) });
+      report({ message, ...aboutText(checked) });
     },
   }),
 };

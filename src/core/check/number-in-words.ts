@@ -1,8 +1,8 @@
-import { TRAIT } from '../message/traits.js';
+import { MAY_HOLD } from '../message/may-hold.js';
 import type { Kind } from './kind.js';
 import type { Row } from './context.js';
-import { PerPurpose } from './purposes.js';
-import { aboutRole } from './roles.js';
+import { PerPurpose } from './checked-text.js';
+import { aboutText } from './checked-text.js';
 
 const NUMBER = /(?<![\p{L}\p{N}.,:/-])\p{Nd}+(?:[.,\u00a0\u202f' ]\p{Nd}{3})*(?![\p{L}\p{N}:/-])/gu;
 
@@ -41,21 +41,21 @@ export const numberInWords: Kind = {
   about: "A text writes a bound of its rule as a number of its own; it stays wrong when the rule's bound changes.",
   remedy: 'Write the argument that the sentence names.',
   example: '"maxLength": "At most 120 characters."          // write {max}',
-  texts: (_, report) => {
+  look: (_, report) => {
     const known = new PerPurpose(({ rows }) => boundsOf(rows));
     return {
-      needs: TRAIT.digit,
+      needs: MAY_HOLD.digit,
       sorts: ['message'],
-      each: (role) => {
-        if (role.rows.length === 0) return;
-        const bounds = known.of(role.purpose);
-        if (!bounds.beginnings.some((digits) => mayBegin(role.entry.text, digits))) return;
-        for (const { text, start } of role.entry.textNodes()) {
+      concerns: (checked) => checked.rows.length > 0 && known.of(checked).names.size > 0,
+      text: (checked) => {
+        const bounds = known.of(checked);
+        if (!bounds.beginnings.some((digits) => mayBegin(checked.entry.text, digits))) return;
+        for (const { text, start } of checked.entry.textNodes()) {
           for (const { 0: digits, index } of text.matchAll(NUMBER)) {
             const name = bounds.names.get(digits.replace(/[^\p{Nd}]/gu, ''));
             if (name === undefined) continue;
             const message = `The text writes ${digits}, which is {${name}} of its rule. Write {${name}}, so that it changes with the rule.`;
-            report({ message, ...aboutRole(role, start + index) });
+            report({ message, ...aboutText(checked, start + index) });
           }
         }
       },

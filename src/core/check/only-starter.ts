@@ -2,23 +2,23 @@ import type { Coverage } from './coverage.js';
 import type { Kind } from './kind.js';
 
 /** Rules whose text stands only on a lower rung; told when somebody asks, since most workspaces mean it so. */
-const only = (coverage: Coverage, kind: Kind['kind'], says: (locale: string) => string): NonNullable<Kind['find']> =>
-  function* (_, matrix) {
-    for (const { row, locales } of matrix) {
-      for (const [locale, state] of locales) {
-        if (state !== coverage) continue;
-        yield {
-          kind,
+const only =
+  (wanted: Coverage, says: (locale: string) => string): NonNullable<Kind['look']> =>
+  (_, report) => ({
+    cell: {
+      wants: (_row, coverage) => coverage === wanted,
+      see: ({ row, locale }) => {
+        report({
           locale,
           form: row.form.id,
           path: row.field.path,
           rule: row.code,
           message: `"${row.code}" of ${row.field.path || 'the body'} ${says(locale)}.`,
           spot: { ...row.use.origin, at: 'key' },
-        };
-      }
-    }
-  };
+        });
+      },
+    },
+  });
 
 export const onlyStarter: Kind = {
   kind: 'only-starter',
@@ -27,11 +27,7 @@ export const onlyStarter: Kind = {
   about: 'A rule has only the sentence that ships with Zeitwort, which knows nothing of the field but its label.',
   remedy: 'Write a message of your own where the field deserves one; `set` does it.',
   example: "title: { required: true }           # no message of the workspace's own",
-  find: only(
-    'starter',
-    'only-starter',
-    (locale) => `has only the starter's text in ${locale}. Write one of your own if it should say more`,
-  ),
+  look: only('starter', (locale) => `has only the starter's text in ${locale}. Write one of your own if it should say more`),
 };
 
 export const onlyFallback: Kind = {
@@ -41,5 +37,5 @@ export const onlyFallback: Kind = {
   about: "A rule has only another language's text; `missing-message` is the error of it, this the list for planning.",
   remedy: 'Translate the message; `fill` makes drafts.',
   example: 'title: { required: true }           # in a language without a text',
-  find: only('fallback', 'only-fallback', (locale) => `falls back on another language in ${locale}. Translate its message`),
+  look: only('fallback', (locale) => `falls back on another language in ${locale}. Translate its message`),
 };

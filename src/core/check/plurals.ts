@@ -1,9 +1,9 @@
 import { PLURAL_CATEGORIES } from '../locale/plurals.js';
 import type { Locale } from '../locale/tag.js';
-import { TRAIT } from '../message/traits.js';
+import { MAY_HOLD } from '../message/may-hold.js';
 import type { PluralNode } from '../message/tree.js';
 import type { Kind } from './kind.js';
-import { aboutRole, type Role } from './roles.js';
+import { aboutText, type CheckedText } from './checked-text.js';
 
 /** Languages in which `many` begins at a million. */
 const MANY_FROM_A_MILLION = new Set(['fr', 'es', 'it', 'pt', 'ca']);
@@ -17,7 +17,20 @@ function rulesOf(locale: Locale, type: 'cardinal' | 'ordinal'): Intl.PluralRules
   return known;
 }
 
-function reachesAMillion({ rows }: Role, { name }: PluralNode): boolean {
+const categories = new Map<string, readonly string[]>();
+
+/** The plural categories of a locale, in the order in which they are written. */
+function categoriesOf(locale: Locale, type: 'cardinal' | 'ordinal'): readonly string[] {
+  const key = `${locale} ${type}`;
+  let known = categories.get(key);
+  if (!known) {
+    const has: readonly string[] = rulesOf(locale, type).resolvedOptions().pluralCategories;
+    categories.set(key, (known = PLURAL_CATEGORIES.filter((category) => has.includes(category))));
+  }
+  return known;
+}
+
+function reachesAMillion({ rows }: CheckedText, { name }: PluralNode): boolean {
   return rows.some(({ use }) => Number(use.params[name]) >= 1_000_000);
 }
 
@@ -29,18 +42,16 @@ function isCoveredByNumbers(category: string, node: PluralNode, locale: Locale, 
   return Array.from({ length: 201 }, (_, n) => n).every((n) => select.select(n) !== category || numbers.has(n));
 }
 
-function* pluralsOf(role: Role): Generator<{ node: PluralNode; wanted: readonly string[]; known: readonly string[] }> {
-  const { locale } = role.entry;
-  for (const node of role.entry.caseNodes()) {
+function* pluralsOf(checked: CheckedText): Generator<{ node: PluralNode; wanted: readonly string[]; known: readonly string[] }> {
+  const { locale } = checked.entry;
+  for (const node of checked.entry.caseNodes()) {
     if (node.kind !== 'plural' && node.kind !== 'selectordinal') continue;
     const type = node.kind === 'plural' ? 'cardinal' : 'ordinal';
-    const known = [...rulesOf(locale, type).resolvedOptions().pluralCategories].sort(
-      (one, other) => PLURAL_CATEGORIES.indexOf(one) - PLURAL_CATEGORIES.indexOf(other),
-    );
+    const known = categoriesOf(locale, type);
     const language = locale.split('-')[0] ?? '';
     const wanted = known.filter(
       (category) =>
-        !(category === 'many' && MANY_FROM_A_MILLION.has(language) && !reachesAMillion(role, node)) &&
+        !(category === 'many' && MANY_FROM_A_MILLION.has(language) && !reachesAMillion(checked, node)) &&
         !isCoveredByNumbers(category, node, locale, type),
     );
     yield { node, wanted, known };
@@ -56,14 +67,14 @@ export const pluralGap: Kind = {
   about: 'A plural lacks a category that the language has (CLDR); numbers of that category read wrong.',
   remedy: 'Add the cases that the sentence names.',
   example: '"{max, plural, one {# znak} other {# znaków}}"   // Polish has few and many',
-  texts: (_, report) => ({
-    needs: TRAIT.structured,
-    each: (role) => {
-      for (const { node, wanted } of pluralsOf(role)) {
+  look: (_, report) => ({
+    needs: MAY_HOLD.structured,
+    text: (checked) => {
+      for (const { node, wanted } of pluralsOf(checked)) {
         const missing = wanted.filter((category) => !categoriesIn(node).includes(category));
         if (missing.length === 0) continue;
-        const message = `The ${node.kind} of {${node.name}} has no case for ${missing.join(', ')}, which ${role.entry.locale} has. Add ${missing.map((one) => `${one} {…}`).join(' ')}.`;
-        report({ message, ...aboutRole(role, node.start) });
+        const message = `The ${node.kind} of {${node.name}} has no case for ${missing.join(', ')}, which ${checked.entry.locale} has. Add ${missing.map((one) => `${one} {…}`).join(' ')}.`;
+        report({ message, ...aboutText(checked, node.start) });
       }
     },
   }),
@@ -75,14 +86,14 @@ export const pluralExtra: Kind = {
   about: 'A plural has a case for a category that the language does not have; it is never used.',
   remedy: 'Remove the case.',
   example: '"{max, plural, one {# 文字} other {# 文字}}"     // Japanese has only other',
-  texts: (_, report) => ({
-    needs: TRAIT.structured,
-    each: (role) => {
-      for (const { node, known } of pluralsOf(role)) {
+  look: (_, report) => ({
+    needs: MAY_HOLD.structured,
+    text: (checked) => {
+      for (const { node, known } of pluralsOf(checked)) {
         for (const { selector, exactly, start } of node.cases) {
           if (exactly !== undefined || known.some((category) => category === selector)) continue;
-          const message = `${role.entry.locale} has no ${node.kind === 'plural' ? 'plural' : 'ordinal'} category "${selector}"; it has ${known.join(', ')}. Remove the case.`;
-          report({ message, ...aboutRole(role, start) });
+          const message = `${checked.entry.locale} has no ${node.kind === 'plural' ? 'plural' : 'ordinal'} category "${selector}"; it has ${known.join(', ')}. Remove the case.`;
+          report({ message, ...aboutText(checked, start) });
         }
       }
     },

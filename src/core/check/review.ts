@@ -1,11 +1,11 @@
 import type { Kind } from './kind.js';
-import { aboutRole, type Role } from './roles.js';
+import { aboutText, type CheckedText } from './checked-text.js';
 import type { Context, Reviewed } from './context.js';
 
-function reviewed(role: Role, { subject }: Context): Reviewed | undefined {
-  const { entry } = role;
+function reviewed(checked: CheckedText, { subject }: Context): Reviewed | undefined {
+  const { entry } = checked;
   if (!subject.reviewOf || entry.locale === subject.original) return undefined;
-  const { original } = role.purpose;
+  const { original } = checked;
   return original && subject.reviewOf(entry, original);
 }
 
@@ -17,16 +17,16 @@ export const stale: Kind = {
   about: 'The original changed after the translation was made from it; the two may now say different things.',
   remedy: 'Compare the two originals in the sentence, mend the translation, and mark it with `zeitwort review`.',
   example: '"Please give a title." → "Please give a short title."   // the German text is of the first',
-  texts: (context, report) =>
+  look: (context, report) =>
     context.subject.reviewOf && {
-      each: (role) => {
-        const review = reviewed(role, context);
+      text: (checked) => {
+        const review = reviewed(checked, context);
         if (!review || review.current) return;
-        const now = role.purpose.original?.text ?? '';
+        const now = checked.original?.text ?? '';
         const before = review.source === undefined ? '' : ` It was ${quoted(review.source)} and is ${quoted(now)}.`;
         report({
           message: `The original in ${context.subject.original} changed after this was translated.${before} Mend the translation, then mark it with "zeitwort review".`,
-          ...aboutRole(role),
+          ...aboutText(checked),
         });
       },
     },
@@ -39,14 +39,14 @@ export const unreviewed: Kind = {
     'A translation is a draft, or was changed, and nobody has marked it as reviewed since. Texts of which nothing is noted are left alone.',
   remedy: 'Read it beside the original, and mark it with `zeitwort review`.',
   example: 'de  title  required  translated      // in the review file',
-  texts: (context, report) =>
+  look: (context, report) =>
     context.subject.reviewOf && {
-      each: (role) => {
-        const review = reviewed(role, context);
+      text: (checked) => {
+        const review = reviewed(checked, context);
         if (!review?.current || review.state === 'reviewed' || review.state === 'final') return;
         report({
           message: `This translation is "${review.state}" and not yet reviewed. Read it, and mark it with "zeitwort review".`,
-          ...aboutRole(role),
+          ...aboutText(checked),
         });
       },
     },

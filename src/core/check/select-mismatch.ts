@@ -1,11 +1,11 @@
-import { TRAIT } from '../message/traits.js';
+import { MAY_HOLD } from '../message/may-hold.js';
 import { FORMAT_NAMES, TYPE_NAMES } from '../rules/kinds.js';
 import { selectKey } from '../text/identifier.js';
 import { suggestion } from '../text/closest.js';
 import type { Context } from './context.js';
 import type { Kind } from './kind.js';
-import { PerPurpose, type Purpose } from './purposes.js';
-import { aboutRole, type Role } from './roles.js';
+import { PerPurpose } from './checked-text.js';
+import { aboutText, type CheckedText } from './checked-text.js';
 
 const KEYS: Readonly<Record<string, readonly string[]>> = {
   nested: ['yes', 'no'],
@@ -16,17 +16,22 @@ const KEYS: Readonly<Record<string, readonly string[]>> = {
 };
 
 /** The one rule that a message is for, by its key where nothing uses it yet. */
-const ruleOf = ({ rows, key }: Purpose): string | undefined =>
+const ruleOf = ({ rows, key }: CheckedText): string | undefined =>
   rows.length === 0 ? key : rows.every(({ use }) => use.rule === rows[0]?.use.rule) ? rows[0]?.use.rule : undefined;
 
 /** The keys that an argument can have where a message is used; nothing where anything can come. */
-function keysFor(name: string, rule: string | undefined, { catalog }: Role, context: Context): readonly string[] | undefined {
+function keysFor(
+  name: string,
+  rule: string | undefined,
+  { catalog }: CheckedText,
+  context: Context,
+): readonly string[] | undefined {
   if (Object.hasOwn(KEYS, name)) return KEYS[name];
   if (name === 'expected' && rule === 'type') return [...TYPE_NAMES, 'several'];
   if (name === 'format' && rule === 'format') return FORMAT_NAMES.map(selectKey);
   if (!/^(label|counterpart)_gender$/.test(name)) return undefined;
-  const labels = context.subject.catalogs.filter(({ locale }) => locale === catalog.locale).flatMap(({ fields }) => fields);
-  return [...new Set(labels.flatMap(({ label }) => label?.gender ?? []))];
+  const texts = context.catalogs.filter(({ locale }) => locale === catalog.locale).flatMap((one) => one.texts);
+  return [...new Set(texts.flatMap(({ details }) => details.gender ?? []))];
 }
 
 export const selectMismatch: Kind = {
@@ -35,18 +40,18 @@ export const selectMismatch: Kind = {
   about: 'A case compares an argument with a key that it never has; the case is never used.',
   remedy: 'Write one of the keys that the sentence lists.',
   example: '"{nested, select, maybe {…} other {…}}"         // it is yes or no',
-  texts: (context, report) => {
-    const rules = new PerPurpose((purpose) => ({ rule: ruleOf(purpose) }));
+  look: (context, report) => {
+    const rules = new PerPurpose((checked) => ({ rule: ruleOf(checked) }));
     return {
-      needs: TRAIT.structured,
-      each: (role) => {
-        for (const node of role.entry.caseNodes()) {
+      needs: MAY_HOLD.structured,
+      text: (checked) => {
+        for (const node of checked.entry.caseNodes()) {
           if (node.kind !== 'select') continue;
-          const keys = keysFor(node.name, rules.of(role.purpose).rule, role, context);
+          const keys = keysFor(node.name, rules.of(checked).rule, checked, context);
           for (const { selector, start } of keys ? node.cases : []) {
             if (selector === 'other' || keys?.includes(selector)) continue;
             const message = `{${node.name}} is never "${selector}"${suggestion(selector, keys ?? [])}; it can be ${keys?.join(', ') || 'nothing yet'}.`;
-            report({ message, ...aboutRole(role, start) });
+            report({ message, ...aboutText(checked, start) });
           }
         }
       },

@@ -1,6 +1,6 @@
 import type { Finding, FindingKind, Severity } from '../finding.js';
 import { parsePattern, printPath, type Pattern } from '../path/path.js';
-import { isCoveredBy } from '../path/trie.js';
+import { isCoveredBy } from '../path/cover.js';
 
 /** What the workspace says of one kind of finding: how grave it is, and where. */
 export interface KindSetting {

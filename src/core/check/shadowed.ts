@@ -1,10 +1,12 @@
-import type { Entry } from '../catalog/entry.js';
 import type { Locale } from '../locale/tag.js';
 import { printPath, type Pattern } from '../path/path.js';
 import type { Form } from '../rules/form.js';
+import type { Entry } from '../texts/entry.js';
+import type { Ladder } from '../texts/ladder.js';
+import type { Purpose } from '../texts/purpose.js';
+import { aboutText, type CheckedText } from './checked-text.js';
 import type { Context } from './context.js';
 import type { Kind } from './kind.js';
-import { aboutRole, eachRole, type Role } from './roles.js';
 
 /** The places whose labels sentences of a form may say: of fields with rules, of what they are compared with, and around them. */
 function placesOf({ fields }: Form): Pattern[] {
@@ -21,59 +23,71 @@ function placesOf({ fields }: Form): Pattern[] {
   return [...places.values()];
 }
 
-type Places = readonly { readonly id: string; readonly patterns: readonly Pattern[] }[];
+/** Lookups that sentences may need besides those of the rows: at places and keys that texts name literally, and of labels. */
+function* laddersOf({ rows, subject, texts }: Context): Generator<Ladder> {
+  for (const { form, field, keys } of rows)
+    for (const path of texts.narrower(form.id, field.pattern)) yield texts.messageLadder({ form: form.id, path, keys });
+  for (const form of subject.forms)
+    for (const place of placesOf(form))
+      for (const path of [place, ...texts.narrower(form.id, place)]) yield texts.labelLadder(form.id, path);
+}
 
-/** Adds every text that some lookup of a locale ends at. */
-function reach(context: Context, locale: Locale, places: Places, found: Set<Entry>): void {
-  for (const message of context.messagesIn(locale)) if (message) found.add(message.entry);
-  for (const { id, patterns } of places) {
-    for (const pattern of patterns) {
-      const label = context.subject.texts.label(id, pattern, locale);
-      if (!label) continue;
-      found.add(label.base);
-      for (const entry of label.forms.values()) found.add(entry);
+/** Which texts some lookup ends at. */
+class Reached {
+  /** Purposes whose texts nothing stands in front of, whatever a language has. */
+  private readonly always: Uint8Array;
+  private readonly byLocale = new Map<Locale, Uint8Array>();
+  private readonly languages: ReadonlySet<Locale>;
+
+  constructor(context: Context) {
+    const { catalogs, subject, table } = context;
+    this.always = new Uint8Array(table.purposes.all.length);
+    this.languages = new Set(subject.languages);
+    // What only other languages fall back on is reached where these have nothing.
+    const strangers = catalogs.some(({ locale }) => !this.languages.has(locale));
+    for (const ladder of [...context.ladders, ...laddersOf(context)]) this.add(ladder, strangers, context);
+  }
+
+  private add(ladder: Ladder, strangers: boolean, context: Context): void {
+    const written = ladder.filter(({ layer }) => layer === 'written');
+    const [first] = written;
+    if (first) this.mark(this.always, first);
+    if (!strangers && (written.length < 2 || context.isFirstEverywhere(ladder))) return;
+    const { subject, texts, table } = context;
+    for (const language of subject.languages) {
+      const climber = texts.climber(language);
+      const end = climber.climb(ladder);
+      const locale = climber.localeOf(end);
+      const purpose = climber.purpose(ladder, end);
+      if (locale === undefined || !purpose) continue;
+      let marks = this.byLocale.get(locale);
+      if (!marks) this.byLocale.set(locale, (marks = new Uint8Array(table.purposes.all.length)));
+      this.mark(marks, purpose);
     }
+  }
+
+  /** A label is reached with its forms. */
+  private mark(marks: Uint8Array, { id, kind, field }: Purpose): void {
+    marks[id] = 1;
+    if (kind === 'label') for (const { purpose } of field?.labels.values() ?? []) marks[purpose.id] = 1;
+  }
+
+  /** Whether texts for a purpose are reached in every language. */
+  isAlways({ id }: Purpose): boolean {
+    return this.always[id] === 1;
+  }
+
+  has({ locale, purpose: { id } }: Entry): boolean {
+    return (this.always[id] === 1 && this.languages.has(locale)) || this.byLocale.get(locale)?.[id] === 1;
   }
 }
 
 /** Whether lookups should end at a text, since something uses what it is for. */
-const isUsed = ({ kind, rows, entry, field, catalog }: Role, context: Context): boolean =>
+const isUsed = ({ kind, rows, entry, field }: CheckedText, context: Context): boolean =>
   !entry.error &&
   (kind === 'message'
     ? rows.length > 0
-    : kind === 'label' && field !== undefined && [...context.fieldsFor(catalog, field.path)].some(({ uses }) => uses.length > 0));
-
-/** Texts that no lookup reaches, by locale; locales that are like one that has none have none either. */
-function shadowedIn(context: Context): Map<Locale, Set<Entry>> {
-  const { subject, likeness } = context;
-  const places = subject.forms.map((form) => ({ id: form.id, patterns: placesOf(form) }));
-  const reached = new Set<Entry>();
-  const shadowed = new Map<Locale, Set<Entry>>();
-  const lookThrough = (locale: Locale): void => {
-    const found = new Set<Entry>();
-    for (const catalog of subject.catalogs) {
-      if (catalog.locale !== locale) continue;
-      eachRole(context, catalog, (role) => {
-        if (!reached.has(role.entry) && isUsed(role, context)) found.add(role.entry);
-      });
-    }
-    shadowed.set(locale, found);
-  };
-  // What lookups reach in the files of a locale hangs on nothing but these.
-  const [leaders, followers] = [
-    subject.languages.filter((locale) => likeness.shape(locale) === locale),
-    subject.languages.filter((locale) => likeness.shape(locale) !== locale),
-  ];
-  for (const locale of leaders) reach(context, locale, places, reached);
-  for (const locale of leaders) lookThrough(locale);
-  for (const locale of followers) {
-    if (shadowed.get(likeness.shape(locale))?.size === 0) continue;
-    reach(context, locale, places, reached);
-    lookThrough(locale);
-  }
-  for (const { locale } of subject.catalogs) if (!shadowed.has(locale) && !followers.includes(locale)) lookThrough(locale);
-  return shadowed;
-}
+    : kind === 'label' && field !== undefined && context.fieldsFor(field).some(({ uses }) => uses.length > 0));
 
 export const shadowed: Kind = {
   kind: 'shadowed',
@@ -81,15 +95,22 @@ export const shadowed: Kind = {
   about: 'A text that no lookup reaches: a more special one stands in front of it everywhere.',
   remedy: 'Remove it, or the one that stands in front; `why` shows which.',
   example: '"fields": { "title": { "label": "…" } }         // and every form has its own',
-  texts: (context, report) => {
-    const shadowedBy = shadowedIn(context);
-    if ([...shadowedBy.values()].every(({ size }) => size === 0)) return undefined;
+  look: (context, report) => {
+    const reached = new Reached(context);
+    const { catalogs, table, subject } = context;
+    const hasCovered = catalogs.some(
+      ({ locale }) => table.column(locale).covered.length > 0 || !subject.languages.includes(locale),
+    );
     return {
-      each: (role) => {
-        if (!shadowedBy.get(role.catalog.locale)?.has(role.entry)) return;
+      sorts: ['message', 'label'],
+      concerns: (checked) => hasCovered || !reached.isAlways(checked.purpose),
+      text: (checked) => {
+        const { entry, catalog, purpose } = checked;
+        const holds = table.cell(catalog.locale, purpose) === entry;
+        if ((holds && reached.has(entry)) || !isUsed(checked, context)) return;
         report({
           message: 'No lookup reaches this text: a more special one stands in front of it everywhere. Remove one of them.',
-          ...aboutRole(role),
+          ...aboutText(checked),
         });
       },
     };

@@ -1,18 +1,18 @@
 import type { Remark } from '../finding.js';
 import { PROBLEM_ARGUMENTS } from '../body/problems.js';
-import { Signature } from '../message/signature.js';
-import { TRAIT } from '../message/traits.js';
+import type { Signature } from '../message/signature.js';
+import { MAY_HOLD } from '../message/may-hold.js';
 import { suggestion } from '../text/closest.js';
 import type { Row } from './context.js';
 import type { Kind, Report } from './kind.js';
 import { FIELD_NAMES, isFormOf, isOffered, offersOf, placeArguments, ruleArguments } from './offers.js';
-import type { Role } from './roles.js';
+import type { CheckedText } from './checked-text.js';
 
 type About = Partial<Remark>;
 type Offer = readonly [ReadonlySet<string>, About];
 
 /** What is on offer to a text beside a rule, where anything is known of it. */
-function offersBeside({ kind, rows, key, field }: Role): Offer | undefined {
+function offersBeside({ kind, rows, key, field }: CheckedText): Offer | undefined {
   if (kind === 'problem') {
     const problem = key.split(' ')[0] ?? '';
     const names = Object.hasOwn(PROBLEM_ARGUMENTS, problem) ? PROBLEM_ARGUMENTS[problem] : undefined;
@@ -33,18 +33,13 @@ function lacking(name: string, rows: readonly Row[], beside: Offer | undefined):
   return row && [offersOf(row), { form: row.form.id, path: row.field.path, rule: row.code }];
 }
 
-/**
- * Reports the arguments of a text that not all of the places where it is used have on offer.
- * @returns whether there are any
- */
-function reportMissing(role: Role, report: Report): boolean {
-  const { entry, rows } = role;
-  const beside = offersBeside(role);
-  let missing = false;
+/** Reports the arguments of a text that not all of the places where it is used have on offer. */
+function reportMissing(checked: CheckedText, report: Report): void {
+  const { entry, rows } = checked;
+  const beside = offersBeside(checked);
   for (const name of entry.signature.names) {
     const where = lacking(name, rows, beside);
     if (!where) continue;
-    missing = true;
     const [names, about] = where;
     const list = [...names].sort().join(', ');
     const place = about.path === undefined || about.path === '' ? 'here' : `for ${about.path}`;
@@ -55,7 +50,6 @@ function reportMissing(role: Role, report: Report): boolean {
       spot: { ...entry.origin, at: 'value', offset: entry.arguments.get(name)?.start ?? 0 },
     });
   }
-  return missing;
 }
 
 /** Whether all arguments are such as any message of a field may have. */
@@ -70,20 +64,23 @@ export const unknownArgument: Kind = {
   about: 'A text asks for an argument that is not on offer where it is used; clients would read its name in braces.',
   remedy: 'Write one of the arguments that the sentence lists.',
   example: '"maxLength": "At most {maximum}."    // it is {max}',
-  texts: (_, report) => {
+  look: (_, report) => {
     const everywhere = new Map<Signature, boolean>();
-    // The other locales ask for the same, nearly always, and where all of it is on offer it is so in each of them.
-    const fine: Signature[] = [];
+    const isOfFields = (signature: Signature): boolean => {
+      let known = everywhere.get(signature);
+      if (known === undefined) everywhere.set(signature, (known = areOfFields(signature)));
+      return known;
+    };
     return {
-      needs: TRAIT.argument,
-      each: (role) => {
-        const { entry, kind, purpose } = role;
-        const { signature } = entry;
-        if (signature === Signature.NONE || fine[purpose.id] === signature) return;
-        let ofFields = everywhere.get(signature);
-        if (ofFields === undefined) everywhere.set(signature, (ofFields = areOfFields(signature)));
-        if (kind === 'message' && ofFields) return;
-        if (!reportMissing(role, report)) fine[purpose.id] = signature;
+      needs: MAY_HOLD.argument,
+      concerns: (checked) => {
+        const { kind, entry, rows } = checked;
+        if (kind === 'message' && isOfFields(entry.signature)) return false;
+        const beside = offersBeside(checked);
+        return [...entry.signature.names].some((name) => lacking(name, rows, beside) !== undefined);
+      },
+      text: (checked) => {
+        reportMissing(checked, report);
       },
     };
   },

@@ -1,7 +1,7 @@
 import type { Remark } from '../finding.js';
 import { printPath, samplePath, type Pattern } from '../path/path.js';
-import { PatternTrie } from '../path/trie.js';
-import type { Field, FieldPlace, Form, RuleUse } from '../rules/form.js';
+import type { FormIndex } from '../rules/form-index.js';
+import type { Form, RuleUse } from '../rules/form.js';
 import { suggestion } from '../text/closest.js';
 import type { Kind } from './kind.js';
 
@@ -13,17 +13,11 @@ function references({ counterpart, onlyIf }: RuleUse): { pattern: Pattern; key: 
   ];
 }
 
-function* unknownIn(form: Form): Generator<Remark> {
-  const tries = new Map<FieldPlace, PatternTrie<Field>>();
-  for (const field of form.fields) {
-    const trie = tries.get(field.in) ?? new PatternTrie<Field>();
-    tries.set(field.in, trie);
-    trie.at(field.pattern, () => field);
-  }
+function* unknownIn(form: Form, index: FormIndex): Generator<Remark> {
   for (const field of form.fields) {
     for (const use of field.uses) {
       for (const { pattern, key } of references(use)) {
-        if (tries.get(field.in)?.matches(samplePath(pattern)).length) continue;
+        if (index.field(samplePath(pattern), field.in)) continue;
         const path = printPath(pattern);
         const known = form.fields.filter((one) => one.in === field.in).map((one) => one.path);
         yield {
@@ -46,6 +40,6 @@ export const unknownField: Kind = {
   remedy: 'Correct the path, or declare the field.',
   example: 'lastNight: { earliest: { field: firstNigth } }',
   *find({ subject }) {
-    for (const form of subject.forms) yield* unknownIn(form);
+    for (const form of subject.forms) yield* unknownIn(form, subject.indexOf(form));
   },
 };

@@ -1,13 +1,14 @@
 import { Signature } from '../message/signature.js';
-import type { Catalog } from '../catalog/catalog.js';
-import type { Entry } from '../catalog/entry.js';
-import { overview, type OverviewRow } from '../catalog/overview.js';
+import type { Entry } from '../texts/entry.js';
+import { overview } from '../texts/overview.js';
+import type { Address } from '../texts/purpose.js';
+import type { Table } from '../texts/table.js';
 import type { Locale } from '../locale/tag.js';
 import { codeOf, type Form } from '../rules/form.js';
 
 /** A workspace at one time, as far as it is compared. */
 export interface Side {
-  readonly catalogs: readonly Catalog[];
+  readonly table: Table;
   readonly forms: readonly Form[];
   readonly original: Locale;
   /** The status of each problem, by name. */
@@ -16,7 +17,7 @@ export interface Side {
 
 /** One text that is not what it was. */
 export interface TextChange {
-  readonly what: Omit<OverviewRow, 'texts'>;
+  readonly what: Address;
   readonly locale: Locale;
   readonly before?: Entry | undefined;
   readonly after?: Entry | undefined;
@@ -27,7 +28,7 @@ export interface TextChange {
 
 /** A translation that stayed while its original changed. */
 export interface MadeStale {
-  readonly what: Omit<OverviewRow, 'texts'>;
+  readonly what: Address;
   readonly locale: Locale;
   readonly entry: Entry;
 }
@@ -51,14 +52,9 @@ export interface Difference {
   readonly verdict: Verdict;
 }
 
-const idOf = ({ kind, form, path, key }: Omit<OverviewRow, 'texts'>): string => JSON.stringify([kind, form, path, key]);
+const idOf = ({ kind, form, path, key }: Address): string => JSON.stringify([kind, form, path, key]);
 
-function changeOf(
-  what: Omit<OverviewRow, 'texts'>,
-  locale: Locale,
-  before: Entry | undefined,
-  after: Entry | undefined,
-): TextChange | undefined {
+function changeOf(what: Address, locale: Locale, before: Entry | undefined, after: Entry | undefined): TextChange | undefined {
   if (before?.text === after?.text) return undefined;
   const had = (before?.signature ?? Signature.NONE).names;
   const has = (after?.signature ?? Signature.NONE).names;
@@ -94,7 +90,7 @@ function codeChanges(before: Side, after: Side): CodeChange[] {
 
 /** Compares two states of a workspace: texts by what they are for, whatever file they stand in, and codes. */
 export function difference(before: Side, after: Side): Difference {
-  const [old, now] = [overview(before.catalogs), overview(after.catalogs)];
+  const [old, now] = [overview(before.table), overview(after.table)];
   const oldRows = new Map(old.map((row) => [idOf(row), row]));
   const nowRows = new Map(now.map((row) => [idOf(row), row]));
   const rows = [...now, ...old.filter((row) => !nowRows.has(idOf(row)))];

@@ -16,15 +16,24 @@ export interface CompileOptions {
   readonly zone?: string;
   /** Whether inserted texts are isolated (U+2068, U+2069) where their direction differs from the sentence's. */
   readonly isolate?: boolean;
+  /** Arguments that are the same each time: what hangs on them alone is decided once. */
+  readonly known?: Arguments;
 }
+
+const NOTHING_KNOWN: Arguments = {};
 
 /** `number` is what `#` stands for: the value of the plural around it less its offset, or the argument's name in braces. */
 type Step = (args: Arguments, number: number | string) => string;
+
+/** A part of a message: what is the same each time, or a step. */
+type Part = string | Step;
 
 interface Context {
   readonly formatters: Formatters;
   readonly zone: string;
   readonly insert: (text: string) => string;
+  /** Arguments that are the same each time. */
+  readonly known: Arguments;
 }
 
 function asNumber(value: unknown): number | bigint | undefined {
@@ -65,13 +74,19 @@ function dateText(value: unknown, style: Intl.DateTimeFormatOptions, context: Co
   return moment && context.formatters.date(style, moment.zone ?? context.zone).format(moment.at);
 }
 
-function argumentStep(name: string, context: Context): Step {
+function argumentStep(name: string, context: Context): Part {
+  if (Object.hasOwn(context.known, name)) return plainText(context.known[name], name, context);
   return (args) => {
     const value = args[name];
     if (typeof value === 'string') return context.insert(value);
     // What every object inherits (constructor, toString) is nobody's argument.
     return plainText(Object.hasOwn(args, name) ? value : undefined, name, context);
   };
+}
+
+/** A step as a part: what asks only for arguments that are the same each time is worked out at once. */
+function settled(name: string, step: Step, { known }: Context): Part {
+  return Object.hasOwn(known, name) ? step(known, '#') : step;
 }
 
 function numberStep({ name, style }: NumberNode, context: Context): Step {
@@ -86,11 +101,13 @@ function dateStep({ name, style }: DateNode, context: Context): Step {
   return (args) => dateText(args[name], style, context) ?? plainText(args[name], name, context);
 }
 
+const stepped = (part: Part): Step => (typeof part === 'string' ? () => part : part);
+
 function casesOf(cases: readonly Case[], context: Context): { named: Map<string, Step>; exact: Map<number, Step>; other: Step } {
   const named = new Map<string, Step>();
   const exact = new Map<number, Step>();
   for (const { selector, exactly, message } of cases) {
-    const step = sequence(message, context);
+    const step = stepped(sequence(message, context));
     if (exactly === undefined) named.set(selector, step);
     else exact.set(exactly, step);
   }
@@ -100,9 +117,12 @@ function casesOf(cases: readonly Case[], context: Context): { named: Map<string,
 function pluralStep({ name, kind, offset, cases }: PluralNode, context: Context): Step {
   const { named, exact, other } = casesOf(cases, context);
   const category = kind === 'plural' ? context.formatters.cardinal : context.formatters.ordinal;
+  const { known } = context;
+  const source = Object.hasOwn(known, name) ? known : undefined;
   return (args) => {
-    const value = asNumber(args[name]);
-    if (value === undefined) return other(args, plainText(args[name], name, context));
+    const given = (source ?? args)[name];
+    const value = asNumber(given);
+    if (value === undefined) return other(args, plainText(given, name, context));
     const number = Number(value);
     const left = number - offset;
     const step = (exact.size > 0 ? exact.get(number) : undefined) ?? named.get(category(left)) ?? other;
@@ -110,22 +130,23 @@ function pluralStep({ name, kind, offset, cases }: PluralNode, context: Context)
   };
 }
 
-function selectStep({ name, cases }: SelectNode, context: Context): Step {
+const selectKeyOf = (value: unknown): string =>
+  typeof value === 'string' ? value : typeof value === 'boolean' || typeof value === 'number' ? String(value) : 'other';
+
+function selectStep({ name, cases }: SelectNode, context: Context): Part {
+  if (Object.hasOwn(context.known, name)) {
+    const key = selectKeyOf(context.known[name]);
+    const chosen = cases.findLast(({ selector }) => selector === key) ?? cases.findLast(({ selector }) => selector === 'other');
+    return chosen ? sequence(chosen.message, context) : '';
+  }
   const { named, other } = casesOf(cases, context);
-  return (args, number) => {
-    const value = args[name];
-    const key =
-      typeof value === 'string' ? value : typeof value === 'boolean' || typeof value === 'number' ? String(value) : 'other';
-    return (named.get(key) ?? other)(args, number);
-  };
+  return (args, number) => (named.get(selectKeyOf(args[name])) ?? other)(args, number);
 }
 
-function stepOf(node: MessageNode, context: Context): Step {
+function partOf(node: MessageNode, context: Context): Part {
   switch (node.kind) {
-    case 'text': {
-      const { text } = node;
-      return () => text;
-    }
+    case 'text':
+      return node.text;
     case 'hash': {
       const write = context.formatters.standard;
       return (_, number) => (typeof number === 'string' ? number : write(number));
@@ -133,10 +154,10 @@ function stepOf(node: MessageNode, context: Context): Step {
     case 'argument':
       return argumentStep(node.name, context);
     case 'number':
-      return numberStep(node, context);
+      return settled(node.name, numberStep(node, context), context);
     case 'date':
     case 'time':
-      return dateStep(node, context);
+      return settled(node.name, dateStep(node, context), context);
     case 'plural':
     case 'selectordinal':
       return pluralStep(node, context);
@@ -145,11 +166,19 @@ function stepOf(node: MessageNode, context: Context): Step {
   }
 }
 
-/** One step out of many; the short ones are spelt out since most messages have two or three nodes. */
-function sequence(message: Message, context: Context): Step {
-  const [first, second, third, ...rest] = message.map((node) => stepOf(node, context));
-  if (!first) return () => '';
-  if (!second) return first;
+/** One part out of many; the short ones are spelt out since most messages have two or three nodes. */
+function sequence(message: Message, context: Context): Part {
+  const parts: Part[] = [];
+  for (const node of message) {
+    const part = partOf(node, context);
+    const before = parts.at(-1);
+    if (typeof part === 'string' && typeof before === 'string') parts[parts.length - 1] = before + part;
+    else parts.push(part);
+  }
+  const [only] = parts;
+  if (parts.length < 2) return only ?? '';
+  const [first, second, third, ...rest] = parts.map(stepped);
+  if (!first || !second) return '';
   if (!third) return (args, number) => first(args, number) + second(args, number);
   if (rest.length === 0) return (args, number) => first(args, number) + second(args, number) + third(args, number);
   return (args, number) => {
@@ -162,11 +191,13 @@ function sequence(message: Message, context: Context): Step {
 /** Makes a parsed message into a function, with all that can be decided beforehand decided. */
 export function compileTree(message: Message, locale: Locale, options: CompileOptions = {}): Format {
   const direction = directionOf(locale);
-  const step = sequence(message, {
+  const context: Context = {
     formatters: formattersOf(locale),
     zone: options.zone ?? 'UTC',
     insert: options.isolate ? (text) => isolated(text, direction) : (text) => text,
-  });
+    known: options.known ?? NOTHING_KNOWN,
+  };
+  const step = stepped(sequence(message, context));
   return (args) => {
     try {
       return step(args, '#');

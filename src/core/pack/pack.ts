@@ -1,7 +1,6 @@
 import type { AnswerOptions } from '../body/answer.js';
-import type { Label } from '../catalog/catalog.js';
-import type { Entry } from '../catalog/entry.js';
-import type { Texts } from '../catalog/texts.js';
+import type { Entry } from '../texts/entry.js';
+import type { Texts } from '../texts/ladder.js';
 import type { Locale } from '../locale/tag.js';
 import { ANY_ELEMENT, printPath, type Pattern } from '../path/path.js';
 import { canonical } from '../rules/equality.js';
@@ -39,6 +38,8 @@ export interface PackField {
   /** Names of enumerated values. */
   readonly choices?: Readonly<Record<string, PackText>>;
   readonly rules: readonly PackRule[];
+  /** No field of its own, but what is said of one where its path has this place or key. */
+  readonly texts?: true;
 }
 
 export interface PackForm {
@@ -89,10 +90,12 @@ class Packer {
     return { text: entry.text, ...(entry.locale === this.locale ? {} : { locale: entry.locale }) };
   }
 
-  private label({ base, forms, gender }: Label): PackLabel {
+  private label(label: Entry): PackLabel {
+    const { forms, details } = label;
+    const { gender } = details;
     const inflected = Object.fromEntries([...forms].map(([name, entry]) => [name, entry.text]));
     return {
-      ...this.text(base),
+      ...this.text(label),
       ...(gender === undefined ? {} : { gender }),
       ...(forms.size > 0 ? { forms: inflected } : {}),
     };
@@ -106,7 +109,7 @@ class Packer {
       ...(use.external ? { external: true } : {}),
       params: use.params,
       ...(use.counterpart ? { field: printPath(use.counterpart) } : {}),
-      ...(found ? { message: this.text(found.entry) } : {}),
+      ...(found ? { message: this.text(found) } : {}),
     };
   }
 
@@ -133,13 +136,24 @@ class Packer {
     const rules = field.uses.map((use) => this.rule(form, field.pattern, use));
     const choices = this.choices(form, field);
     return {
-      path: field.path,
+      path: printPath(field.pattern),
       ...(field.in === 'body' ? {} : { in: field.in }),
       ...(field.secret ? { secret: true } : {}),
       labels: this.labels(form, field.pattern, rules),
       ...(Object.keys(choices).length > 0 ? { choices } : {}),
       rules,
     };
+  }
+
+  /** A field, and what texts say of it at places and keys that they name literally. */
+  private fields(form: Form, field: Field): PackField[] {
+    const general = this.field(form, field);
+    const told = ({ labels, choices, rules }: PackField): string => JSON.stringify([labels, choices, rules]);
+    const special = this.source.texts
+      .narrower(form.id, field.pattern)
+      .map((pattern) => this.field(form, { ...field, pattern }))
+      .filter((one) => told(one) !== told(general));
+    return [general, ...special.map((one): PackField => ({ ...one, texts: true }))];
   }
 
   /** Elements that no field stands for have labels all the same. */
@@ -152,7 +166,10 @@ class Packer {
         if (segment !== ANY_ELEMENT || known.has(path)) return [];
         known.add(path);
         const labels = this.labels(form, element, []);
-        return labels.length > 0 ? [{ path, labels, rules: [] }] : [];
+        const special = this.source.texts
+          .narrower(form.id, element)
+          .map((one): PackField => ({ path: printPath(one), labels: this.labels(form, one, []), rules: [], texts: true }));
+        return [...(labels.length > 0 ? [{ path, labels, rules: [] }] : []), ...special];
       }),
     );
   }
@@ -161,10 +178,10 @@ class Packer {
     const { forms, texts, original, options, rules } = this.source;
     const general = rules.flatMap((key): [string, PackText][] => {
       const found = texts.message({ form: '', path: [], keys: [key] }, this.locale);
-      return found ? [[key, this.text(found.entry)]] : [];
+      return found ? [[key, this.text(found)]] : [];
     });
     const problems = [...options.statuses].map(([id, status]) => {
-      const { title, detail } = texts.problem(id, '', this.locale);
+      const { title, detail } = texts.problem('', id, this.locale);
       return [id, { status, ...(title ? { title: this.text(title) } : {}), ...(detail ? { detail: this.text(detail) } : {}) }];
     });
     return {
@@ -182,7 +199,7 @@ class Packer {
           {
             ...(form.request === undefined ? {} : { request: form.request }),
             ...(form.partial ? { partial: true } : {}),
-            fields: [...form.fields.map((field) => this.field(form, field)), ...this.elements(form)],
+            fields: [...form.fields.flatMap((field) => this.fields(form, field)), ...this.elements(form)],
           },
         ]),
       ),

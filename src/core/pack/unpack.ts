@@ -1,12 +1,13 @@
 import { MOST_TOLD, type AnswerOptions } from '../body/answer.js';
-import type { Catalog, FieldTexts, Label, ProblemTexts } from '../catalog/catalog.js';
-import { Entry } from '../catalog/entry.js';
-import { Texts } from '../catalog/texts.js';
 import { parseLocale, type Locale } from '../locale/tag.js';
 import { parsePattern, printPath } from '../path/path.js';
 import { FormIndex } from '../rules/form-index.js';
 import { codeOf, type Field } from '../rules/form.js';
-import type { Pack, PackField, PackLabel, PackText } from './pack.js';
+import { Entry, type EntryDetails } from '../texts/entry.js';
+import { Texts } from '../texts/ladder.js';
+import { Purposes, type Slot } from '../texts/purpose.js';
+import { Table } from '../texts/table.js';
+import type { Pack, PackField, PackText } from './pack.js';
 
 /** A pack made ready to answer with. */
 export interface Unpacked {
@@ -19,64 +20,36 @@ export interface Unpacked {
 const NOWHERE = { file: '', keys: [] };
 
 class Unpacker {
-  /** Catalogs by locale and form, made as texts of them come up. */
-  private readonly catalogs = new Map<string, Catalog>();
+  private readonly purposes = new Purposes();
+  /** The texts by locale: of several for one purpose the first. */
+  private readonly texts = new Map<Locale, Map<Slot, Entry>>();
   private readonly locale: Locale;
 
   constructor(private readonly pack: Pack) {
     this.locale = parseLocale(pack.locale);
   }
 
-  private entry({ text, locale }: PackText): Entry {
-    return new Entry(text, locale === undefined ? this.locale : parseLocale(locale), NOWHERE);
+  private add({ text, locale }: PackText, slot: Slot, details?: (locale: Locale) => EntryDetails): void {
+    const spoken = locale === undefined ? this.locale : parseLocale(locale);
+    let texts = this.texts.get(spoken);
+    if (!texts) this.texts.set(spoken, (texts = new Map<Slot, Entry>()));
+    if (!texts.has(slot)) texts.set(slot, new Entry(text, { file: '', locale: spoken }, slot, details?.(spoken)));
   }
 
-  private catalog(locale: Locale, form?: string): Catalog {
-    const id = `${locale} ${form ?? ''}`;
-    let catalog = this.catalogs.get(id);
-    if (!catalog) {
-      const more = { messages: new Map(), fields: [], problems: new Map(), excused: [], remarks: [] };
-      catalog = { file: '', locale, ...(form === undefined ? {} : { form }), ...more };
-      this.catalogs.set(id, catalog);
+  /** Puts a field's texts where its form finds them. */
+  private fieldTexts(form: string, { path, labels, rules, choices = {} }: PackField): void {
+    const field = this.purposes.scope('written', form).field(path);
+    for (const { forms = {}, gender, ...label } of labels) {
+      this.add(label, field.slot('label', ''), (locale) => ({
+        forms: new Map(
+          Object.entries(forms).map(([name, text]) => [name, new Entry(text, { file: '', locale }, field.slot('label', name))]),
+        ),
+        ...(gender === undefined ? {} : { gender }),
+      }));
     }
-    return catalog;
-  }
-
-  private label({ forms = {}, gender, ...text }: PackLabel): Label {
-    const base = this.entry(text);
-    return {
-      base,
-      forms: new Map(Object.entries(forms).map(([name, one]) => [name, new Entry(one, base.locale, NOWHERE)])),
-      ...(gender === undefined ? {} : { gender }),
-    };
-  }
-
-  /** Puts a field's texts into the catalogs of their languages. */
-  private fieldTexts(form: string, field: PackField): void {
-    const pattern = parsePattern(field.path);
-    const byLocale = new Map<Locale, { label?: Label; messages: Map<string, Entry>; choices: Map<string, Entry> }>();
-    const of = (locale: Locale): { label?: Label; messages: Map<string, Entry>; choices: Map<string, Entry> } => {
-      const known = byLocale.get(locale) ?? { messages: new Map<string, Entry>(), choices: new Map<string, Entry>() };
-      byLocale.set(locale, known);
-      return known;
-    };
-    for (const packed of field.labels) {
-      const label = this.label(packed);
-      of(label.base.locale).label ??= label;
-    }
-    for (const rule of field.rules) {
-      const entry = rule.message && this.entry(rule.message);
-      // Of several uses under one key the first is what the key says.
-      if (entry && !of(entry.locale).messages.has(codeOf(rule))) of(entry.locale).messages.set(codeOf(rule), entry);
-    }
-    for (const [value, text] of Object.entries(field.choices ?? {})) {
-      const entry = this.entry(text);
-      of(entry.locale).choices.set(value, entry);
-    }
-    for (const [locale, texts] of byLocale) {
-      const entry: FieldTexts = { pattern, path: field.path, ...texts, origin: NOWHERE };
-      (this.catalog(locale, form).fields as FieldTexts[]).push(entry);
-    }
+    // Of several uses under one key the first is what the key says.
+    for (const rule of rules) if (rule.message) this.add(rule.message, field.slot('message', codeOf(rule)));
+    for (const [value, text] of Object.entries(choices)) this.add(text, field.slot('choice', value));
   }
 
   private field(field: PackField): Field {
@@ -99,43 +72,46 @@ class Unpacker {
     };
   }
 
+  private table(original: Locale): Table {
+    const files = [...this.texts.keys()].map((locale) => ({ file: locale, locale }));
+    return new Table(
+      {
+        ...{ files, original, starter: () => undefined, titles: () => [] },
+        read: (file) => ({
+          ...{ file: '', locale: file as Locale, fields: [], problems: [], remarks: [] },
+          texts: [...(this.texts.get(file as Locale)?.values() ?? [])],
+        }),
+      },
+      this.purposes,
+    );
+  }
+
   unpack(): Unpacked {
     const forms = new Map<string, FormIndex>();
     for (const [id, form] of Object.entries(this.pack.forms)) {
       for (const field of form.fields) this.fieldTexts(id, field);
       const { request, partial = false } = form;
-      const fields = form.fields.map((field) => this.field(field));
+      const fields = form.fields.filter(({ texts }) => !texts).map((field) => this.field(field));
       forms.set(id, new FormIndex({ id, ...(request === undefined ? {} : { request }), partial, fields, origin: NOWHERE }));
     }
-    for (const [key, text] of Object.entries(this.pack.messages)) {
-      const entry = this.entry(text);
-      (this.catalog(entry.locale).messages as Map<string, Entry>).set(key, entry);
+    const general = this.purposes.scope('written', undefined);
+    for (const [key, text] of Object.entries(this.pack.messages)) this.add(text, general.message(key));
+    for (const [id, { title, detail }] of Object.entries(this.pack.problems)) {
+      if (title) this.add(title, general.problem(id, 'title'));
+      if (detail) this.add(detail, general.problem(id, 'detail'));
     }
-    for (const [id, texts] of Object.entries(this.pack.problems)) this.problem(id, texts);
-    const { original, zone, limit, each, most = MOST_TOLD, typeBase } = this.pack.settings;
-    const locales = [...this.catalogs.values()].map(({ locale }) => locale);
-    const then = new Map([[this.locale, [...new Set(locales)].filter((one) => one !== this.locale)]]);
+    const { zone, limit, each, most = MOST_TOLD, typeBase } = this.pack.settings;
+    const original = parseLocale(this.pack.settings.original);
+    const then = new Map([[this.locale, [...this.texts.keys()].filter((one) => one !== this.locale)]]);
     return {
       locale: this.locale,
       forms,
-      texts: new Texts([...this.catalogs.values()], () => undefined, { original: parseLocale(original), then }),
+      texts: new Texts(this.table(original), { original, then }),
       options: {
         ...{ zone, limit, each, most, typeBase },
         statuses: new Map(Object.entries(this.pack.problems).map(([id, { status }]) => [id, status])),
       },
     };
-  }
-
-  private problem(id: string, { title, detail }: { title?: PackText; detail?: PackText }): void {
-    for (const [part, text] of [
-      ['title', title],
-      ['detail', detail],
-    ] as const) {
-      if (!text) continue;
-      const entry = this.entry(text);
-      const problems = this.catalog(entry.locale).problems as Map<string, ProblemTexts>;
-      problems.set(id, { ...problems.get(id), [part]: entry });
-    }
   }
 }
 

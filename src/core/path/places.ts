@@ -18,7 +18,9 @@ function wordBefore(pattern: Pattern, at: number): string {
   return 'item';
 }
 
-const isNumber = (segment: PatternSegment | undefined): boolean => typeof segment === 'number' || segment === ANY_ELEMENT;
+/** Whether a segment is a place in an array, or any. */
+export const isPlaceNumber = (segment: PatternSegment | undefined): boolean =>
+  typeof segment === 'number' || segment === ANY_ELEMENT;
 
 /**
  * The arrays and maps on a path, from the outside, with the names of their arguments. Names come from the field's pattern
@@ -30,7 +32,11 @@ export function placesOn(path: Pattern, declared: Pattern = path): Place[] {
   const places: Place[] = [];
   for (const [at, segment] of names.entries()) {
     const kind =
-      isNumber(segment) || (segment !== ANY_KEY && isNumber(path[at])) ? 'number' : segment === ANY_KEY ? 'key' : undefined;
+      isPlaceNumber(segment) || (segment !== ANY_KEY && isPlaceNumber(path[at]))
+        ? 'number'
+        : segment === ANY_KEY
+          ? 'key'
+          : undefined;
     if (!kind) continue;
     const base = `${wordBefore(names, at)}_${kind}`;
     const times = (taken.get(base) ?? 0) + 1;
@@ -41,8 +47,8 @@ export function placesOn(path: Pattern, declared: Pattern = path): Place[] {
 }
 
 /** The elements that enclose the value at the path, from the outside; not the value itself. */
-export function enclosingElements(path: Path): Path[] {
-  return path.flatMap((segment, at) => (typeof segment === 'number' && at < path.length - 1 ? [path.slice(0, at + 1)] : []));
+export function enclosingElements(path: Pattern): Pattern[] {
+  return path.flatMap((segment, at) => (isPlaceNumber(segment) && at < path.length - 1 ? [path.slice(0, at + 1)] : []));
 }
 
 /** What a path's value is called where nobody gave it a label: its last word, split at case and underscores, in lower case. */

@@ -73,13 +73,6 @@ function collect<T>(node: Node<T>, path: Pattern, at: number, values: T[]): void
   if (open) collect(open, path, at + 1, values);
 }
 
-/** Whether a pattern covers a path, or a narrower pattern. */
-export function isCoveredBy(pattern: Pattern, path: Pattern): boolean {
-  const trie = new PatternTrie<true>();
-  trie.at(pattern, () => true);
-  return trie.matches(path).length > 0;
-}
-
 function covering<T>(node: Node<T>, segment: Exclude<PatternSegment, typeof ANY_DEPTH>): Node<T>[] {
   const literal = typeof segment === 'symbol' ? undefined : node.literal?.get(segment);
   const open = typeof segment === 'number' || segment === ANY_ELEMENT ? node.element : node.key;

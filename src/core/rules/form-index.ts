@@ -38,11 +38,15 @@ export class FormIndex {
   private readonly names = new Map<string, number>();
   /** Whether anything of the form is secret. */
   readonly anySecret: boolean;
+  /** Names and places that some field's pattern names literally. */
+  readonly literals: ReadonlySet<string | number>;
   private readonly known = new Map<string, boolean>();
+  private keys: ReadonlySet<string> | undefined;
   private readonly overlaps = new Map<FieldPlace, boolean>();
 
   constructor(readonly form: Form) {
     this.anySecret = form.fields.some((field) => field.secret);
+    this.literals = new Set(form.fields.flatMap(({ pattern }) => pattern.filter((segment) => typeof segment !== 'symbol')));
     for (const field of form.fields) {
       trieOf(this.fields, field.in).at(field.pattern, () => field);
       for (let length = 0; length <= field.pattern.length; length++) {
@@ -77,6 +81,14 @@ export class FormIndex {
     return overlap;
   }
 
+  /** Whether any field uses a rule, by its own name or the use's. */
+  hasRule(rule: string): boolean {
+    this.keys ??= new Set(
+      this.form.fields.flatMap(({ uses }) => uses.flatMap((use) => (use.as === undefined ? [use.rule] : [use.rule, use.as]))),
+    );
+    return this.keys.has(rule);
+  }
+
   /** The field declared for a path: the most literal of those whose pattern covers it. */
   field(path: Pattern, place: FieldPlace): Field | undefined {
     return this.fields.get(place)?.matches(path)[0];
@@ -105,7 +117,7 @@ export class FormIndex {
   }
 
   /** How long the beginning of a path is that leads to something secret: all below that is secret as well. */
-  private secretFrom(path: Path, place: FieldPlace): number | undefined {
+  private secretFrom(path: Pattern, place: FieldPlace): number | undefined {
     const fields = this.anySecret ? this.fields.get(place) : undefined;
     if (!fields) return undefined;
     for (let length = 0; length <= path.length; length++)
@@ -114,7 +126,7 @@ export class FormIndex {
   }
 
   /** Whether what stands at a path must never be shown: it is secret, or something around it is. */
-  isSecretAt(path: Path, place: FieldPlace): boolean {
+  isSecretAt(path: Pattern, place: FieldPlace): boolean {
     return this.secretFrom(path, place) !== undefined;
   }
 

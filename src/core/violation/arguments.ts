@@ -1,21 +1,22 @@
 import { parsePattern, PathSyntaxError, type Path, type Pattern } from '../path/path.js';
+import { enclosingElements } from '../path/places.js';
 import type { FormIndex } from '../rules/form-index.js';
 import type { FieldPlace, RuleUse } from '../rules/form.js';
 import { VOCABULARY } from '../rules/vocabulary.js';
 import { selectKey } from '../text/identifier.js';
 import { MASK, measured, valueText } from '../text/value.js';
 import type { Violation } from './violation.js';
-import type { Speech, Words } from './words.js';
+import { said, type Speech, type Wording, type Words } from './words.js';
 
 type Params = Readonly<Record<string, unknown>>;
 
 /** Works one argument out of what is known only when a rule breaks. */
-export type Late = (violation: Violation, params: Params) => unknown;
+export type Late = (violation: Violation, params: Params, path: Path) => unknown;
 
-/** Everything about one rule at one place that does not change from one violation to the next. */
+/** Everything about one rule at one class of paths that does not change from one violation to the next. */
 export interface Setting {
   readonly form: FormIndex;
-  readonly path: Path;
+  readonly pattern: Pattern;
   readonly place: FieldPlace;
   readonly rule: string;
   readonly use: RuleUse | undefined;
@@ -32,22 +33,27 @@ function typeKey(expected: unknown): string {
 }
 
 /** A parameter as an argument, by what it is. */
-function loosely(value: unknown, setting: Setting): unknown {
+function loosely(value: unknown, { words, pattern, place, speech }: Setting, path: Path): unknown {
   if (typeof value === 'number' || typeof value === 'bigint' || value === undefined || value === null) return value;
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
-  if (Array.isArray(value)) return setting.words.choices(value, setting.path, setting.place, setting.speech);
-  return valueText(value, setting.speech.limit);
+  if (Array.isArray(value)) return said(words.choices(value, pattern, place, speech), path);
+  return valueText(value, speech.limit);
 }
 
-/** A parameter of this name. A form's own lists come again with every violation, so what the last one says is kept. */
+const sameList = (one: readonly unknown[], other: readonly unknown[]): boolean =>
+  one === other || (one.length === other.length && one.every((value, at) => value === other[at]));
+
+/** A parameter of this name. Lists come again with every violation, so what the last one says is kept. */
 function parameter(name: string, setting: Setting): Late {
-  let list: unknown;
-  let text: unknown;
-  return (_, params) => {
+  const { words, pattern, place, speech } = setting;
+  let list: readonly unknown[] | undefined;
+  let wording: Wording = '';
+  return (_, params, path) => {
     const value = Object.hasOwn(params, name) ? params[name] : undefined;
-    if (!Array.isArray(value)) return loosely(value, setting);
-    if (value !== list) [list, text] = [value, loosely(value, setting)];
-    return text;
+    if (typeof value === 'number') return value;
+    if (!Array.isArray(value)) return loosely(value, setting, path);
+    if (!list || !sameList(list, value)) [list, wording] = [value as unknown[], words.choices(value, pattern, place, speech)];
+    return said(wording, path);
   };
 }
 
@@ -63,33 +69,33 @@ function counterpartOf(params: Params, use: RuleUse | undefined): Pattern | unde
 }
 
 function counterpartForm(setting: Setting, form: string): Late {
-  const { words, path, place, speech, use } = setting;
-  return (_, params) => {
+  const { words, pattern, place, speech, use } = setting;
+  const wordingOf = (other: Pattern): Wording => words.counterpart(other, pattern, place, form, speech);
+  const declared = use?.counterpart && wordingOf(use.counterpart);
+  return (_, params, path) => {
     const other = counterpartOf(params, use);
-    return other && words.label(words.counterpart(other, path), place, form, speech);
+    return other && said(other === use?.counterpart ? (declared ?? '') : wordingOf(other), path);
   };
 }
 
 /** The arguments of the vocabulary that are not simply a parameter. */
 const DERIVED: Record<string, (setting: Setting) => Late> = {
-  value:
-    ({ form, path, place, speech }) =>
-    ({ value }) => {
-      if (form.isSecretAt(path, place)) return MASK;
-      const isSecret = (at: Path): boolean => form.isSecretAt(at, place);
-      return value === undefined ? NOTHING : valueText(value, speech.limit, path, isSecret);
-    },
+  value: ({ form, pattern, place, speech }) => {
+    if (form.isSecretAt(pattern, place)) return () => MASK;
+    const isSecret = form.anySecret ? (at: Path): boolean => form.isSecretAt(at, place) : undefined;
+    return ({ value }, _, path) => (value === undefined ? NOTHING : valueText(value, speech.limit, path, isSecret));
+  },
   actual:
     () =>
     ({ value }, params) =>
       params.actual ?? measured(value),
   // What a client calls a member of something secret is as secret as what is in it.
-  name: (setting) => (_, params) => (setting.form.isSecretAt(setting.path, setting.place) ? MASK : loosely(params.name, setting)),
-  expected: (setting) => (_, params) => (setting.rule === 'type' ? typeKey(params.expected) : loosely(params.expected, setting)),
-  format: (setting) => (_, params) =>
-    setting.rule === 'format' ? selectKey(String(params.format)) : loosely(params.format, setting),
-  hint: (setting) => (_, params) =>
-    setting.rule !== 'pattern' ? loosely(params.hint, setting) : params.example === undefined ? 'no' : 'yes',
+  name: (setting) =>
+    setting.form.isSecretAt(setting.pattern, setting.place) ? () => MASK : (_, { name }, path) => loosely(name, setting, path),
+  expected: (setting) => (setting.rule === 'type' ? (_, { expected }) => typeKey(expected) : parameter('expected', setting)),
+  format: (setting) => (setting.rule === 'format' ? (_, { format }) => selectKey(String(format)) : parameter('format', setting)),
+  hint: (setting) =>
+    setting.rule === 'pattern' ? (_, { example }) => (example === undefined ? 'no' : 'yes') : parameter('hint', setting),
   exclusive: () => (_, params) => (params.exclusive === true || params.exclusive === 'yes' ? 'yes' : 'no'),
   bound: (setting) => (_, params) => {
     if (typeof params.bound === 'string') return params.bound;
@@ -99,14 +105,14 @@ const DERIVED: Record<string, (setting: Setting) => Late> = {
 };
 
 /** What is known beforehand about an argument of this name: labels, places; nothing where only the violation can tell. */
-function known(name: string, { words, path, place, speech }: Setting): string | undefined {
+function known(name: string, { words, pattern, place, speech }: Setting): Wording | undefined {
   const label = /^label(?:_(\w.*))?$/u.exec(name);
-  if (label) return words.label(path, place, label[1] ?? 'base', speech);
+  if (label) return words.label(pattern, place, label[1] ?? 'base', speech);
   if (name === 'place' || name === 'place_start') {
-    const trail = words.trail(path, place, speech);
+    const trail = words.trail(pattern, place, speech);
     return name === 'place' ? trail : words.start(trail, speech);
   }
-  return name === 'nested' ? (words.trail(path, place, speech) === '' ? 'no' : 'yes') : undefined;
+  return name === 'nested' ? (enclosingElements(pattern).length > 0 ? 'yes' : 'no') : undefined;
 }
 
 /** Whether the rule at hand has an argument of this name as a parameter of its own, which wins over a place's. */
@@ -115,25 +121,36 @@ function isParameter(name: string, { rule, use }: Setting): boolean {
   return definition?.arguments.some((one) => one.name === name) ?? (use !== undefined && Object.hasOwn(use.params, name));
 }
 
+/** What the arguments of a message say, by what has to be known for it. */
+export interface Prepared {
+  /** The same at all paths of the class. */
+  readonly early: Record<string, unknown>;
+  /** By the path. */
+  readonly placed: [string, (path: Path) => string | number][];
+  /** Only the violation tells. */
+  readonly late: [string, Late][];
+}
+
 /**
- * Works out the arguments that a message asks for: what can be said beforehand once, the rest as functions of the violation.
+ * Works out the arguments that a message asks for: what can be said beforehand once, the rest as functions of the path or of
+ * the violation.
  * @param names the arguments that the message uses
  */
-export function prepareArguments(
-  names: Iterable<string>,
-  setting: Setting,
-): { early: Record<string, unknown>; late: [string, Late][] } {
+export function prepareArguments(names: Iterable<string>, setting: Setting): Prepared {
   const early: Record<string, unknown> = {};
+  const placed: Prepared['placed'] = [];
   const late: [string, Late][] = [];
-  const places = setting.words.places(setting.path, setting.place);
+  const places = setting.words.places(setting.pattern, setting.place);
   for (const name of names) {
     const counterpart = /^counterpart(?:_(\w.*))?$/u.exec(name);
-    const word = known(name, setting);
-    if (word !== undefined) early[name] = word;
+    const wording = known(name, setting);
+    const place = places.get(name);
+    if (typeof wording === 'string') early[name] = wording;
+    else if (wording) placed.push([name, wording]);
     else if (counterpart) late.push([name, counterpartForm(setting, counterpart[1] ?? 'base')]);
     else if (Object.hasOwn(DERIVED, name)) late.push([name, DERIVED[name]?.(setting) ?? (() => undefined)]);
-    else if (Object.hasOwn(places, name) && !isParameter(name, setting)) early[name] = places[name];
+    else if (place && !isParameter(name, setting)) placed.push([name, place]);
     else late.push([name, parameter(name, setting)]);
   }
-  return { early, late };
+  return { early, placed, late };
 }

@@ -1,42 +1,57 @@
-import type { Found, Texts } from '../catalog/texts.js';
 import type { Locale } from '../locale/tag.js';
 import type { Format } from '../message/compile.js';
-import type { Path } from '../path/path.js';
+import type { Path, Pattern } from '../path/path.js';
 import { toFragment } from '../path/pointer.js';
 import type { FormIndex } from '../rules/form-index.js';
 import { codeOf, keysOf, type FieldPlace, type RuleUse } from '../rules/form.js';
-import { prepareArguments, type Late, type Setting } from './arguments.js';
+import type { Entry } from '../texts/entry.js';
+import type { Texts } from '../texts/ladder.js';
+import { prepareArguments, type Prepared, type Setting } from './arguments.js';
+import { PathReader, type Located } from './path-class.js';
 import type { Violation } from './violation.js';
-import { Words } from './words.js';
+import { said, Words } from './words.js';
 
 /** A violation in words. */
 export interface Sentence {
   readonly text: string;
   readonly case: SentenceCase;
+  /** What a shape wrote of it, which may keep that here: much is said again and again. */
+  written?: string;
 }
 
-/** What is the same for all violations of one rule at one place in one locale. */
+/** What is the same for all violations of one rule at one path in one locale. */
 export interface SentenceCase {
+  /** Where it stands, as it may be shown. */
   readonly path: Path;
   readonly in: FieldPlace;
   /** Where it stands for a client: a JSON Pointer as a URI fragment, or the name of a parameter or header. */
   readonly pointer: string;
   readonly code: string;
-  /** Where the message was found; absent where the neutral sentence stands in. */
-  readonly found: Found | undefined;
+  /** The message; absent where the neutral sentence stands in. */
+  readonly found: Entry | undefined;
   /** The use that was broken, where the form declares it. */
   readonly use: RuleUse | undefined;
   /** To sort by: the place in the document, then the rule's place among the field's. */
   readonly rank: readonly number[];
 }
 
-interface Plan extends SentenceCase {
-  readonly early: Record<string, unknown>;
-  readonly late: [string, Late][];
+/** What is the same for all violations of one rule at one class of paths in one locale: all that takes long to find out. */
+interface Plan extends Pick<Prepared, 'placed' | 'late'>, Pick<SentenceCase, 'in' | 'code' | 'found' | 'use'> {
   readonly format: Format;
+  /** The rule's place among those of the field. */
+  readonly nth: number;
   /** Whether nothing but parameters can make a difference. */
   readonly sameForAll: boolean;
+}
+
+/** A plan at one path: little is left to do. */
+interface Instance extends SentenceCase {
+  readonly plan: Plan;
+  readonly whole: Path;
+  readonly args: Record<string, unknown>;
+  /** What was said last, and whether of the parameters that the form declares. */
   sentence?: Sentence;
+  isDeclared?: boolean;
 }
 
 export interface SentenceOptions {
@@ -51,16 +66,27 @@ const NO_PARAMS = {};
 /** The form's parameters, the violation's own above them. */
 function mergedParams({ params: given }: Violation, use: RuleUse | undefined): Readonly<Record<string, unknown>> {
   if (!use) return given ?? NO_PARAMS;
-  return given ? { ...use.params, ...given } : use.params;
+  if (!given) return use.params;
+  // Mostly a violation tells all that the form declares.
+  for (const name in use.params) if (!(name in given)) return { ...use.params, ...given };
+  return given;
 }
 
 /** Clients choose the places in arrays, so what is remembered about paths is bounded. */
-const REMEMBERED_PATHS = 4096;
+const REMEMBERED = 4096;
 
-/** Puts the violations of one form into words. What can be decided once for a place, rule and locale is decided once. */
+/** What is worked out for a class of paths: by locale, then by rule. */
+type Plans = Map<Locale, Map<string, Plan>>;
+
+/**
+ * Puts the violations of one form into words. What can be decided once for a class of paths, rule and locale is decided once;
+ * what was said of a path lately is remembered.
+ */
 export class Sentences {
   private readonly words: Words;
-  private readonly plans = new Map<Locale, Map<string, Map<string, Plan>>>();
+  private readonly reader: PathReader<Plans>;
+  private readonly instances = new Map<Locale, Map<string, Map<string, Instance>>>();
+  private version = -1;
 
   constructor(
     private readonly texts: Texts,
@@ -68,93 +94,139 @@ export class Sentences {
     private readonly options: SentenceOptions,
   ) {
     this.words = new Words(texts, form);
+    this.reader = new PathReader<Plans>(
+      form,
+      (path) => this.classOf(path),
+      () => new Map(),
+    );
+  }
+
+  /** What texts and rules name literally stays so; all else is one of many. */
+  private classOf(path: Path): Pattern {
+    const { literals } = this.form;
+    const open = this.texts.classOf(path);
+    return open.map((segment, at) => {
+      const own = path[at];
+      return own !== undefined && literals.has(own) ? own : segment;
+    });
   }
 
   /**
    * @throws {PathSyntaxError} when the violation's path is none
    */
   say(violation: Violation, locale: Locale): Sentence {
-    const plan = this.plan(violation, locale);
+    const instance = this.instance(violation, locale);
+    const { args, plan, whole, sentence } = instance;
+    const { late, format, use } = plan;
+    let isSame = sentence !== undefined;
     // Without parameters of its own, and where the message does not speak of the value, every violation reads the same.
-    if (plan.sameForAll && violation.params === undefined) {
-      return (plan.sentence ??= { text: this.format(plan, violation), case: plan });
-    }
-    return { text: this.format(plan, violation), case: plan };
-  }
-
-  private format({ early: args, late, use, format }: Plan, violation: Violation): string {
-    if (late.length > 0) {
+    if (late.length > 0 && !(isSame && plan.sameForAll && violation.params === undefined && instance.isDeclared)) {
       const params = mergedParams(violation, use);
-      // They are written over those of the violation before: a sentence is finished before the next is begun.
-      for (const [name, work] of late) args[name] = work(violation, params);
+      instance.isDeclared = params === use?.params;
+      // They are written over those of the violation before; where they are the same, so is the sentence.
+      for (const [name, work] of late) {
+        const value = work(violation, params, whole);
+        if (isSame && args[name] !== value) isSame = false;
+        args[name] = value;
+      }
     }
-    return format(args);
+    return isSame && sentence ? sentence : (instance.sentence = { text: format(args), case: instance });
   }
 
   /** What arguments of these names would say in the message of a violation. */
-  argumentsFor(violation: Violation, names: Iterable<string>, locale: Locale): Record<string, unknown> {
-    const { found, use, path, in: place } = this.plan(violation, locale);
-    const { early, late } = prepareArguments(names, this.setting(violation, path, place, use, found?.locale ?? locale, locale));
+  argumentsFor(violation: Violation, names: readonly string[], locale: Locale): Record<string, unknown> {
+    const { path, class: paths } = this.read(violation);
+    const { found, use, in: place } = this.plan(violation, { path, class: paths }, locale);
+    const setting = this.setting(violation, paths.pattern, place, use, found?.locale ?? locale, locale);
+    const { early, placed, late } = prepareArguments(names, setting);
     const params = mergedParams(violation, use);
-    return { ...early, ...Object.fromEntries(late.map(([name, work]) => [name, work(violation, params)])) };
+    const told = new Map<string, unknown>([
+      ...Object.entries(early),
+      ...placed.map(([name, word]): [string, unknown] => [name, word(path)]),
+      ...late.map(([name, work]): [string, unknown] => [name, work(violation, params, path)]),
+    ]);
+    return Object.fromEntries(names.map((name) => [name, told.get(name)]));
   }
 
   private setting(
     violation: Violation,
-    path: Path,
+    pattern: Pattern,
     place: FieldPlace,
     use: RuleUse | undefined,
     sentence: Locale,
     locale: Locale,
   ): Setting {
-    return {
-      form: this.form,
-      path,
-      place,
-      rule: violation.rule,
-      use,
-      words: this.words,
-      speech: { locale, sentence, ...this.options },
-    };
+    const speech = { locale, sentence, ...this.options };
+    return { form: this.form, pattern, place, rule: violation.rule, use, words: this.words, speech };
   }
 
-  private plan(violation: Violation, locale: Locale): Plan {
-    let byPath = this.plans.get(locale);
-    if (!byPath || byPath.size > REMEMBERED_PATHS) this.plans.set(locale, (byPath = new Map<string, Map<string, Plan>>()));
+  private read(violation: Violation): Located<Plans> {
+    return this.reader.read(violation.path, violation.in ?? 'body');
+  }
+
+  private instance(violation: Violation, locale: Locale): Instance {
+    const { version } = this.texts.table.purposes;
+    if (version !== this.version) {
+      // A language that was read since may name more paths, and then classes are others.
+      this.instances.clear();
+      this.reader.forget();
+      this.version = version;
+    }
+    let byPath = this.instances.get(locale);
+    if (!byPath || byPath.size > REMEMBERED) this.instances.set(locale, (byPath = new Map<string, Map<string, Instance>>()));
     let byRule = byPath.get(violation.path);
-    if (!byRule) byPath.set(violation.path, (byRule = new Map<string, Plan>()));
+    if (!byRule) byPath.set(violation.path, (byRule = new Map<string, Instance>()));
     let key = violation.rule;
     if (violation.as !== undefined) key += ` ${violation.as}`;
     if (violation.in !== undefined) key += `@${violation.in}`;
+    let instance = byRule.get(key);
+    if (!instance) byRule.set(key, (instance = this.makeInstance(violation, locale)));
+    return instance;
+  }
+
+  private makeInstance(violation: Violation, locale: Locale): Instance {
+    const located = this.read(violation);
+    const plan = this.plan(violation, located, locale);
+    const { in: place, code, found, use, placed, nth } = plan;
+    const { path } = located;
+    const shown = located.class.isSecret ? this.form.shownPath(path, place) : path;
+    const args: Record<string, unknown> = {};
+    for (const [name, word] of placed) args[name] = word(path);
+    return {
+      ...{ plan, args, whole: path, path: shown, in: place, code, found, use },
+      pointer: place === 'body' ? toFragment(shown) : shown.join('.'),
+      rank: this.form.rank(path, place, nth),
+    };
+  }
+
+  private plan(violation: Violation, located: Located<Plans>, locale: Locale): Plan {
+    const { plans } = located.class;
+    let byRule = plans.get(locale);
+    if (!byRule) plans.set(locale, (byRule = new Map<string, Plan>()));
+    const key = violation.as === undefined ? violation.rule : `${violation.rule} ${violation.as}`;
     let plan = byRule.get(key);
-    if (!plan) byRule.set(key, (plan = this.makePlan(violation, locale)));
+    if (!plan) byRule.set(key, (plan = this.makePlan(violation, located.class.pattern, locale)));
     return plan;
   }
 
-  private makePlan(violation: Violation, locale: Locale): Plan {
+  private makePlan(violation: Violation, pattern: Pattern, locale: Locale): Plan {
     const place = violation.in ?? 'body';
-    const path = this.form.readPath(violation.path, place);
-    const uses = this.form.field(path, place)?.uses ?? [];
+    const uses = this.form.field(pattern, place)?.uses ?? [];
     const at = uses.findIndex((use) => use.rule === violation.rule && (violation.as === undefined || use.as === violation.as));
     // Where several uses differ only in parameters, the first stands for the rule; the violation's own parameters win.
     const use = uses[at];
-    const shown = this.form.shownPath(path, place);
-    const shared = {
-      path: shown,
-      in: place,
-      pointer: place === 'body' ? toFragment(shown) : shown.join('.'),
-      code: codeOf(violation),
-      use,
-      rank: this.form.rank(path, place, at < 0 ? uses.length : at),
-    };
-    const found = this.texts.message({ form: this.form.form.id, path, keys: keysOf(violation) }, locale);
-    const setting = this.setting(violation, path, place, use, found?.locale ?? locale, locale);
+    const code = codeOf(violation);
+    const shared = { in: place, code, use, nth: at < 0 ? uses.length : at };
+    const found = this.texts.message({ form: this.form.form.id, path: pattern, keys: keysOf(violation) }, locale);
+    const setting = this.setting(violation, pattern, place, use, found?.locale ?? locale, locale);
     if (!found) {
-      const text = this.words.neutral(path, place, shared.code, setting.speech);
-      return { ...shared, found, early: {}, late: [], format: () => text, sameForAll: true };
+      const wording = this.words.neutral(pattern, place, code, setting.speech);
+      const placed: Plan['placed'] = [['text', (path) => said(wording, path)]];
+      return { ...shared, found, placed, late: [], format: ({ text }) => String(text), sameForAll: true };
     }
-    const { names } = found.entry.signature;
+    const { names } = found.signature;
+    const { early, placed, late } = prepareArguments(names, setting);
     const sameForAll = !names.has('value') && !names.has('actual');
-    return { ...shared, found, ...prepareArguments(names.keys(), setting), format: found.entry.format(this.options), sameForAll };
+    return { ...shared, found, placed, late, format: found.formatKnowing(early, this.options), sameForAll };
   }
 }

@@ -1,5 +1,5 @@
 import { cleaned, shortened } from '../../core/text/value.js';
-import { TRANSLATION_STATES, type TranslationState } from '../../core/catalog/state.js';
+import { TRANSLATION_STATES, type TranslationState } from '../../core/texts/state.js';
 
 /** One text on its way to a translator, or back. */
 export interface Unit {

@@ -4,6 +4,7 @@ import { check, type CheckOptions, type CheckResult } from '../../core/check/che
 import type { Subject } from '../../core/check/context.js';
 import type { Remark } from '../../core/finding.js';
 import type { Locale } from '../../core/locale/tag.js';
+import type { Form } from '../../core/rules/form.js';
 import { reviewFileOf } from '../files.js';
 import { CONFIG_FILE } from '../config.js';
 import { duplicateKeys } from '../json.js';
@@ -11,8 +12,8 @@ import type { WorkspaceFolder } from '../folder.js';
 import { Workspace } from '../workspace.js';
 
 /** Keys that stand twice in a catalog; the parser keeps the last of them and says nothing. */
-function duplicatesIn({ catalogs, sources, suspects }: Workspace): Remark[] {
-  return catalogs.flatMap(({ file, locale }) =>
+function duplicatesIn({ catalogFiles: { files, suspects }, sources }: Workspace): Remark[] {
+  return files.flatMap(({ file, locale }) =>
     (suspects.has(file) ? duplicateKeys(sources.get(file) ?? '') : []).map(({ keys, nth }): Remark => {
       const message = `"${keys.at(-1) ?? ''}" stands twice in one object; this one, read later, holds. Remove one of the two.`;
       return { kind: 'duplicate-key', locale, message, spot: { file, keys, at: 'key', nth } };
@@ -55,10 +56,10 @@ function exposed({ config }: Workspace): Remark[] {
 
 /** Looks up how far translations are; nothing where the workspace keeps no review. */
 async function reviewOf(workspace: Workspace): Promise<Subject['reviewOf']> {
-  const { folder, catalogs } = workspace;
-  if (!catalogs.some(({ file }) => existsSync(path.join(folder, reviewFileOf(file))))) return undefined;
+  const { folder, catalogFiles } = workspace;
+  if (!catalogFiles.files.some(({ file }) => existsSync(path.join(folder, reviewFileOf(file))))) return undefined;
   const { readReviews, reviewed } = await import('../review-file.js');
-  const reviews = readReviews(workspace, catalogs);
+  const reviews = readReviews(workspace);
   return (entry, original) => {
     const review = reviews.get(entry.file);
     return review && reviewed(review, entry, original);
@@ -91,9 +92,10 @@ export async function checkWorkspace(
   locales: readonly Locale[] = workspace.config.languages,
   options: Pick<CheckOptions, 'asked' | 'progress'> = {},
 ): Promise<CheckResult> {
+  const remarks = workspace.remarks();
   const subject = {
     forms: [...workspace.forms.values()].map(({ form }) => form),
-    catalogs: workspace.catalogs,
+    indexOf: (form: Form) => workspace.form(form.id),
     texts: workspace.texts,
     locales,
     languages: workspace.config.languages,
@@ -101,7 +103,7 @@ export async function checkWorkspace(
     problems: [...workspace.config.statuses.keys()],
     settings: CONFIG_FILE,
     reviewOf: await reviewOf(workspace),
-    remarks: [...workspace.remarks(), ...duplicatesIn(workspace), ...exposed(workspace), ...(await triedOut(workspace))],
+    remarks: [...remarks, ...duplicatesIn(workspace), ...exposed(workspace), ...(await triedOut(workspace))],
   };
   return check(subject, { ...options, settings: workspace.config.checks });
 }

@@ -7,9 +7,11 @@ import { directionOf, type Locale } from '../../core/locale/tag.js';
 import type { Origin } from '../../core/origin.js';
 import { samplePath } from '../../core/path/path.js';
 import { sampleViolation } from '../../core/violation/samples.js';
-import { addressText, type Address } from '../edit/address.js';
-import { overview } from '../../core/catalog/overview.js';
+import { addressText } from '../edit/address.js';
+import type { Address } from '../../core/texts/purpose.js';
+import { overview } from '../../core/texts/overview.js';
 import type { Workspace } from '../workspace.js';
+import { sentencesOf } from '../answering.js';
 
 /** What kind of text a row of the report is. */
 export type ReportKind = 'message' | 'label' | 'choice' | 'problem';
@@ -82,7 +84,7 @@ class FindingIndex {
 function messageRows(workspace: Workspace, locales: readonly Locale[], index: FindingIndex): ReportRow[] {
   const forms = [...workspace.forms.values()];
   return forms.flatMap((form) => {
-    const sentences = workspace.sentences(form);
+    const sentences = sentencesOf(workspace, form);
     return rowsOf([form.form]).map(({ field, use, keys, code }): ReportRow => {
       const violation = sampleViolation(field, use, samplePath(field.pattern));
       const found = new Set<number>();
@@ -91,7 +93,7 @@ function messageRows(workspace: Workspace, locales: readonly Locale[], index: Fi
         const message = workspace.texts.message({ form: form.form.id, path: field.pattern, keys }, locale);
         states += LETTERS[coverageOf(message, locale, workspace.texts)];
         for (const at of index.ofRule(form.form.id, field.path, code, locale)) found.add(at);
-        if (message) for (const at of index.ofText(message.entry.origin)) found.add(at);
+        if (message) for (const at of index.ofText(message.origin)) found.add(at);
         return sentences.say(violation, locale).text;
       });
       const place = (field.path || 'the body') + (field.in === 'body' ? '' : ` (${field.in})`);
@@ -102,7 +104,7 @@ function messageRows(workspace: Workspace, locales: readonly Locale[], index: Fi
 
 /** Labels, names of values and problem texts, as they are written. */
 function writtenRows(workspace: Workspace, locales: readonly Locale[], index: FindingIndex): ReportRow[] {
-  return overview(workspace.catalogs).flatMap((row): ReportRow[] => {
+  return overview(workspace.table).flatMap((row): ReportRow[] => {
     if (row.kind === 'message') return [];
     const address: Address = { ...row, path: undefined, form: undefined };
     const found = new Set<number>();

@@ -1,7 +1,7 @@
 import type { Locale } from '../../core/locale/tag.js';
 import type { Unit, UnitFile } from '../../exchange/translations/unit.js';
 import type { Workspace } from '../workspace.js';
-import type { Address } from './address.js';
+import type { Address } from '../../core/texts/purpose.js';
 import { lackingAgainst } from './fill.js';
 import { translationsOf } from './reviewing.js';
 

@@ -1,12 +1,11 @@
-import type { Catalog } from '../../core/catalog/catalog.js';
-import type { Entry } from '../../core/catalog/entry.js';
-import { overview } from '../../core/catalog/overview.js';
+import type { Entry } from '../../core/texts/entry.js';
+import { overview } from '../../core/texts/overview.js';
 import { rowsOf } from '../../core/check/context.js';
 import type { Locale } from '../../core/locale/tag.js';
 import { complaint } from '../complaint.js';
 import { CONFIG_FILE } from '../config.js';
 import type { Workspace } from '../workspace.js';
-import { addressId, catalogsFor, entryAt, type Address } from './address.js';
+import { Purposes, type Address, type TextKind } from '../../core/texts/purpose.js';
 import type { TextEditor } from './texts.js';
 import { addToYamlList } from './yaml-text.js';
 
@@ -17,46 +16,37 @@ export interface Draft {
   readonly from: string;
 }
 
-const has = (catalogs: readonly Catalog[], locale: Locale, address: Address): boolean =>
-  catalogsFor(catalogs, locale, address).some((one) => entryAt(one, address));
-
 /** The grammatical forms that labels of a locale have; nothing where it has no catalog yet, and nobody knows what it needs. */
-function formsIn(catalogs: readonly Catalog[], locale: Locale): ReadonlySet<string> | undefined {
-  const own = catalogs.filter((one) => one.locale === locale);
+function formsIn({ table }: Workspace, locale: Locale): ReadonlySet<string> | undefined {
+  const own = table.catalogsOf(locale);
   if (own.length === 0) return undefined;
-  return new Set(own.flatMap(({ fields }) => fields.flatMap(({ label }) => [...(label?.forms.keys() ?? [])])));
+  return new Set(own.flatMap(({ texts }) => texts.flatMap((entry) => [...entry.forms.keys()])));
 }
 
 /** Every text that another locale has and this one lacks; grammatical forms of another language are no lack. */
 export function lackingAgainst(workspace: Workspace, locale: Locale, from: Locale): { address: Address; entry: Entry }[] {
-  const known = new Set<string>();
-  const forms = formsIn(workspace.catalogs, locale);
-  return overview(workspace.catalogs).flatMap((row) => {
-    const entry = row.texts.get(from);
-    const address: Address = { kind: row.kind, form: row.form, path: row.path, key: row.key };
-    if (row.kind === 'label' && row.key !== '' && forms?.has(row.key) === false) return [];
-    if (!entry || known.has(addressId(address)) || has(workspace.catalogs, locale, address)) return [];
-    known.add(addressId(address));
-    return [{ address, entry }];
+  const forms = formsIn(workspace, locale);
+  return overview(workspace.table).flatMap(({ texts, ...address }) => {
+    const entry = texts.get(from);
+    if (address.kind === 'label' && address.key !== '' && forms?.has(address.key) === false) return [];
+    return entry && !texts.has(locale) ? [{ address, entry }] : [];
   });
 }
 
 /** The starter's sentences for the rules that the forms use and the locale's own catalogs have none for. */
 function starterDrafts(workspace: Workspace, locale: Locale): Draft[] {
-  const starter = workspace.starterOf(locale);
+  const { table, catalogFiles, forms } = workspace;
+  const starter = catalogFiles.shipped(locale, new Purposes());
   if (!starter)
     throw complaint('wrong-use', [`no starter catalog ships for ${locale}; fill from the original, or from a near locale`]);
-  const keys = new Set(rowsOf([...workspace.forms.values()].map(({ form }) => form)).flatMap((row) => row.keys));
-  const drafts: Draft[] = [];
-  const add = (address: Address, entry: Entry | undefined): void => {
-    if (entry && !has(workspace.catalogs, locale, address)) drafts.push({ address, text: entry.text, from: 'the starter' });
-  };
-  for (const key of keys) add({ kind: 'message', key }, starter.messages.get(key));
-  for (const [id, { title, detail }] of starter.problems) {
-    add({ kind: 'problem', key: `${id} title` }, title);
-    add({ kind: 'problem', key: `${id} detail` }, detail);
-  }
-  return drafts;
+  const keys = new Set(rowsOf([...forms.values()].map(({ form }) => form)).flatMap((row) => row.keys));
+  const drafts = (kind: TextKind): Draft[] =>
+    starter.texts.flatMap(({ purpose, text }) => {
+      const address: Address = { kind, key: purpose.key };
+      return purpose.kind === kind && !table.at(locale, address) ? [{ address, text, from: 'the starter' }] : [];
+    });
+  const messages = new Map(drafts('message').map((draft) => [draft.address.key, draft]));
+  return [...[...keys].flatMap((key) => messages.get(key) ?? []), ...drafts('problem')];
 }
 
 /** Drafts of all that a locale lacks. */

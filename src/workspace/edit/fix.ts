@@ -1,6 +1,6 @@
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
 import { PLURAL_CATEGORIES } from '../../core/locale/plurals.js';
-import type { Catalog } from '../../core/catalog/catalog.js';
+import type { Catalog } from '../../core/texts/catalog.js';
 import type { Finding } from '../../core/finding.js';
 import { parseMessage } from '../../core/message/parse.js';
 import { MessageSyntaxError } from '../../core/message/syntax-error.js';
@@ -233,9 +233,10 @@ export class Fixer {
       this.edits.put(spot.file, removeNth(before, spot.keys, 0));
       return this.edits.text(spot.file) === before ? undefined : `took out the first "${name}", which the second replaces`;
     }
-    const at = this.workspace.catalogs.findIndex(({ file }) => file === spot.file);
-    const here = this.workspace.catalogs[at];
-    const earlier = this.workspace.catalogs
+    const { catalogs } = this.workspace.table;
+    const at = catalogs.findIndex(({ file }) => file === spot.file);
+    const here = catalogs[at];
+    const earlier = catalogs
       .slice(0, at)
       .find(
         (one) => one.locale === here?.locale && one.form === here.form && valueIn(this.edits.text(one.file) ?? '', spot.keys),
@@ -261,10 +262,10 @@ export class Fixer {
   order(): void {
     const { original } = this.workspace.config;
     const model = (form: string | undefined): Catalog | undefined => {
-      const own = this.workspace.catalogs.filter((one) => one.locale === original && one.form === form);
+      const own = this.workspace.table.catalogsOf(original).filter((one) => one.form === form);
       return own.length === 1 ? own[0] : undefined;
     };
-    for (const catalog of this.workspace.catalogs) {
+    for (const catalog of this.workspace.table.catalogs) {
       const first = catalog.locale === original ? undefined : model(catalog.form);
       if (!first) continue;
       const source = this.edits.text(first.file) ?? '';

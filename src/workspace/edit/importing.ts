@@ -1,14 +1,14 @@
 import { leftOut } from '../../core/check/argument-mismatch.js';
 import { sampleLength } from '../../core/check/wording/too-long.js';
 import { rowsOf } from '../../core/check/context.js';
-import { Entry } from '../../core/catalog/entry.js';
-import { overview } from '../../core/catalog/overview.js';
+import { Entry } from '../../core/texts/entry.js';
+import { overview } from '../../core/texts/overview.js';
 import type { Locale } from '../../core/locale/tag.js';
 import { unitId } from '../../exchange/translations/xliff.js';
 import type { ReadUnit } from '../../exchange/translations/unit.js';
 import { suggestion } from '../../core/text/closest.js';
 import type { Workspace } from '../workspace.js';
-import type { Address } from './address.js';
+import type { Address } from '../../core/texts/purpose.js';
 import { unitKey } from './exporting.js';
 import { messageProblem, type TextEditor } from './texts.js';
 
@@ -39,10 +39,9 @@ interface Known {
 function knownTexts(workspace: Workspace, locale: Locale): Map<string, Known> {
   const { original } = workspace.config;
   return new Map(
-    overview(workspace.catalogs).flatMap((row) => {
-      const source = row.texts.get(original);
-      const address: Address = { kind: row.kind, form: row.form, path: row.path, key: row.key };
-      return source ? [[unitKey(address), { address, source, target: row.texts.get(locale) }] as const] : [];
+    overview(workspace.table).flatMap(({ texts, ...address }) => {
+      const source = texts.get(original);
+      return source ? [[unitKey(address), { address, source, target: texts.get(locale) }] as const] : [];
     }),
   );
 }
@@ -51,7 +50,7 @@ function knownTexts(workspace: Workspace, locale: Locale): Map<string, Known> {
 function problemOf(workspace: Workspace, text: string, locale: Locale, { address, source, target }: Known): string | undefined {
   const broken = messageProblem(text);
   if (broken !== undefined) return `refused ${broken}`;
-  const entry = new Entry(text, locale, source.origin);
+  const entry = new Entry(text, { file: source.file, locale }, source.slot);
   const lost = source.error ? [] : leftOut(source, entry);
   if (lost.length > 0) return `it loses ${lost.map((name) => `{${name}}`).join(', ')}, which the original tells`;
   const limit = target?.details.limit ?? source.details.limit;

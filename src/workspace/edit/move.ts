@@ -1,4 +1,4 @@
-import type { Catalog } from '../../core/catalog/catalog.js';
+import type { Catalog } from '../../core/texts/catalog.js';
 import type { Locale } from '../../core/locale/tag.js';
 import { startsWith, type Pattern } from '../../core/path/path.js';
 import { complaint } from '../complaint.js';
@@ -21,7 +21,7 @@ export interface MoveRequest {
 /** The members of a catalog's file that are meant, by the keys that lead to them. */
 function* membersOf(catalog: Catalog, text: string, field: Pattern | undefined): Generator<string[]> {
   if (field) {
-    for (const { pattern, origin } of catalog.fields) if (startsWith(pattern, field)) yield origin.keys.map(String);
+    for (const { pattern, keys } of catalog.fields) if (startsWith(pattern, field)) yield [...keys];
     return;
   }
   for (const section of ['messages', 'fields', 'problems']) for (const name of namesIn(text, [section])) yield [section, name];
@@ -55,7 +55,7 @@ export function moveTexts(workspace: Workspace, editor: TextEditor, request: Mov
   const { edits } = editor;
   let moved = 0;
   for (const locale of locales) {
-    const sources = workspace.catalogs.filter((one) => one.locale === locale && one.form === form);
+    const sources = workspace.table.catalogsOf(locale).filter((one) => one.form === form);
     const meant = sources.flatMap((catalog) =>
       [...membersOf(catalog, edits.text(catalog.file) ?? '', field)].map((keys) => ({ catalog, keys })),
     );

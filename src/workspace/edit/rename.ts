@@ -1,5 +1,4 @@
-import type { Catalog } from '../../core/catalog/catalog.js';
-import { entriesOf } from '../../core/catalog/catalog.js';
+import type { Catalog } from '../../core/texts/catalog.js';
 import { walk } from '../../core/message/tree.js';
 import { parsePattern, PathSyntaxError, printPath, samplePath, startsWith, type Pattern } from '../../core/path/path.js';
 import { placesOn } from '../../core/path/places.js';
@@ -90,11 +89,9 @@ export function renameRule(workspace: Workspace, edits: Edits, from: string, to:
     renamer.touched.push({ file: place.file, keys: place.keys, at: place.at, becomes: to });
     renameAt(edits, place, to);
   }
-  for (const { file, messages, fields } of workspace.catalogs) {
-    if (messages.has(from)) renamer.key(file, ['messages', from], to);
-    for (const { messages: own, origin } of fields)
-      if (own.has(from)) renamer.key(file, [...origin.keys.map(String), 'messages', from], to);
-  }
+  for (const { file, texts } of workspace.table.catalogs)
+    for (const { slot } of texts)
+      if (slot.purpose.kind === 'message' && slot.purpose.key === from) renamer.key(file, slot.keys, to);
   return renamer.done('rule', from, new Set(places.map(({ name }) => name)));
 }
 
@@ -111,7 +108,7 @@ export function renameForm(workspace: Workspace, edits: Edits, from: string, to:
   const schema = workspace.schemas.get(from);
   if (schema)
     renamer.left.push(`The form is declared in ${schema.about.origin.file}, which is no rule sheet: rename it there too.`);
-  for (const { file, form } of workspace.catalogs) if (form === from) renamer.value(file, ['form'], to);
+  for (const { file, form } of workspace.table.catalogs) if (form === from) renamer.value(file, ['form'], to);
   return renamer.done('form', from, workspace.forms.keys());
 }
 
@@ -191,7 +188,7 @@ export function renameField(workspace: Workspace, edits: Edits, from: string, to
   const elsewhere = [...workspace.forms.values()].some(
     (one) => !having.includes(one.form) && one.form.fields.some(({ pattern }) => startsWith(pattern, old)),
   );
-  for (const catalog of workspace.catalogs) {
+  for (const catalog of workspace.table.catalogs) {
     const own = catalog.form === undefined ? !elsewhere : having.some(({ id }) => id === catalog.form);
     if (own) renameInCatalog(renamer, catalog, old, moved);
     else if (catalog.form === undefined && catalog.fields.some(({ pattern }) => startsWith(pattern, old)))
@@ -204,16 +201,15 @@ function renameInCatalog(renamer: Renamer, catalog: Catalog, old: Pattern, moved
   for (const field of catalog.fields) {
     if (!startsWith(field.pattern, old)) continue;
     const names = argumentsBetween(field.pattern, moved(field.pattern));
-    if (names.size > 0) {
-      for (const entry of entriesOf({ ...catalog, messages: new Map(), problems: new Map(), fields: [field] })) {
-        const nodes: { start: number; name: string }[] = [];
-        walk(entry.tree, (node) => {
-          if ('name' in node) nodes.push({ start: node.start, name: node.name });
-        });
-        const text = withArguments(entry.text, nodes, names);
-        if (text !== entry.text) renamer.value(catalog.file, entry.origin.keys, text);
-      }
+    for (const entry of names.size > 0 ? catalog.texts : []) {
+      if (!startsWith(entry.slot.keys, field.keys)) continue;
+      const nodes: { start: number; name: string }[] = [];
+      walk(entry.tree, (node) => {
+        if ('name' in node) nodes.push({ start: node.start, name: node.name });
+      });
+      const text = withArguments(entry.text, nodes, names);
+      if (text !== entry.text) renamer.value(catalog.file, entry.origin.keys, text);
     }
-    renamer.key(catalog.file, field.origin.keys.map(String), printPath(moved(field.pattern)));
+    renamer.key(catalog.file, field.keys, printPath(moved(field.pattern)));
   }
 }

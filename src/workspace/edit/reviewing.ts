@@ -1,9 +1,9 @@
-import { overview } from '../../core/catalog/overview.js';
+import { overview } from '../../core/texts/overview.js';
 import type { Locale } from '../../core/locale/tag.js';
 import type { Origin } from '../../core/origin.js';
 import { readReviews, reviewed, type Review, type ReviewState } from '../review-file.js';
 import type { Workspace } from '../workspace.js';
-import type { Address } from './address.js';
+import type { Address } from '../../core/texts/purpose.js';
 
 /** One translation, and how far it is. */
 export interface Translation {
@@ -25,12 +25,12 @@ export interface Translation {
 /** Every translation of the workspace beside its original, in the order in which the texts are first met. */
 export function translationsOf(workspace: Workspace): Translation[] {
   const { original, languages } = workspace.config;
-  const reviews: ReadonlyMap<string, Review> = readReviews(workspace, workspace.catalogs);
-  return overview(workspace.catalogs).flatMap((row) => {
-    const source = row.texts.get(original);
+  const reviews: ReadonlyMap<string, Review> = readReviews(workspace);
+  return overview(workspace.table).flatMap(({ texts, ...address }) => {
+    const source = texts.get(original);
     if (!source) return [];
     return languages.flatMap((locale): Translation[] => {
-      const entry = locale === original ? undefined : row.texts.get(locale);
+      const entry = locale === original ? undefined : texts.get(locale);
       if (!entry) return [];
       const { file } = entry;
       const review = reviews.get(file);
@@ -38,8 +38,7 @@ export function translationsOf(workspace: Workspace): Translation[] {
       const stale = known?.current === false;
       return [
         {
-          address: { kind: row.kind, form: row.form, path: row.path, key: row.key },
-          ...{ locale, file, text: entry.text, source: source.text, stale, origin: entry.origin },
+          ...{ address, locale, file, text: entry.text, source: source.text, stale, origin: entry.origin },
           before: stale ? known.source : undefined,
           state: known?.state ?? 'translated',
           note: entry.details.note ?? source.details.note,

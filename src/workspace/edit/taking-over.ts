@@ -8,10 +8,10 @@ import type { PlainText } from '../../exchange/plain/read.js';
 import { complaint } from '../complaint.js';
 import type { Workspace } from '../workspace.js';
 import { parseYaml } from '../yaml.js';
-import { normalPath, type Address } from './address.js';
+import { normalPath } from './address.js';
+import type { Address } from '../../core/texts/purpose.js';
 import type { ImportedText } from './importing.js';
 import { messageProblem, type TextEditor } from './texts.js';
-import { catalogsFor, entryAt } from './address.js';
 
 const targetSchema = z.strictObject({
   form: z.string().optional(),
@@ -207,9 +207,7 @@ export function takeOver(
         refuse(key, `refused ${problem}`);
         continue;
       }
-      const before = catalogsFor(workspace.catalogs, locale, address)
-        .map((one) => entryAt(one, address)?.text)
-        .find((one) => one !== undefined);
+      const before = workspace.table.at(locale, address)?.text;
       if (before === message) continue;
       editor.set(editor.fileForDraft(locale, address, into), address, message);
       changed.push({ address, before, after: message });

@@ -1,7 +1,6 @@
 import { existsSync } from 'node:fs';
 import path from 'node:path';
 import picomatch from 'picomatch';
-import type { Catalog } from '../../core/catalog/catalog.js';
 import type { Locale } from '../../core/locale/tag.js';
 import { parseMessage } from '../../core/message/parse.js';
 import { MessageSyntaxError } from '../../core/message/syntax-error.js';
@@ -9,7 +8,8 @@ import { complaint } from '../complaint.js';
 import { reviewFileOf } from '../files.js';
 import { fingerprint, Review, type ReviewState } from '../review-file.js';
 import type { Workspace } from '../workspace.js';
-import { addressText, catalogsFor, entryAt, keysFor, keysIn, speltIn, type Address } from './address.js';
+import { addressText, keysFor, keysIn, speltIn } from './address.js';
+import type { Address } from '../../core/texts/purpose.js';
 import type { Edits } from './edits.js';
 import { removeIn, valueIn } from './json-text.js';
 import { setTexts, type TextToSet } from './many-texts.js';
@@ -56,8 +56,8 @@ export class TextEditor {
    */
   fileFor(locale: Locale, address: Address, wanted?: string): string {
     if (wanted !== undefined) return this.checkTarget(wanted, locale, address.form);
-    const [first] = catalogsFor(this.workspace.catalogs, locale, address);
-    if (first) return first.file;
+    const known = this.knownFile(locale, address);
+    if (known !== undefined) return known;
     for (const [file, begun] of this.begun) if (begun.locale === locale && begun.form === address.form) return file;
     if (address.form === undefined) return this.begin(this.newFile(locale), locale, undefined);
     throw complaint('wrong-use', [
@@ -65,9 +65,16 @@ export class TextEditor {
     ]);
   }
 
+  /** The file that holds a text, else the first that has room for it. */
+  private knownFile(locale: Locale, address: Address): string | undefined {
+    const { table } = this.workspace;
+    const [holds] = table.allAt(locale, address);
+    return holds?.file ?? table.catalogsOf(locale).find(({ form }) => form === address.form)?.file;
+  }
+
   /** The same for a draft, whose form may have no catalog of this locale yet: one is begun beside the original's. */
   fileForDraft(locale: Locale, address: Address, wanted?: string): string {
-    const known = catalogsFor(this.workspace.catalogs, locale, address).length > 0;
+    const known = this.knownFile(locale, address) !== undefined;
     const begun = [...this.begun.values()].some((one) => one.locale === locale && one.form === address.form);
     if (wanted !== undefined || known || begun || address.form === undefined) return this.fileFor(locale, address, wanted);
     return this.begin(this.newFile(locale, address.form), locale, address.form);
@@ -76,7 +83,7 @@ export class TextEditor {
   /** A name for the first catalog of a locale, after the pattern of the original's. */
   newFile(locale: Locale, form?: string): string {
     const { original } = this.workspace.config;
-    const model = this.workspace.catalogs.find((one) => one.locale === original && one.form === form)?.file;
+    const model = this.workspace.table.catalogsOf(original).find((one) => one.form === form)?.file;
     const name = model?.includes(original) ? replaceLast(model, original, locale) : undefined;
     if (name !== undefined && name !== model && this.isText(name)) return name;
     throw complaint('wrong-use', [`there is no catalog of ${locale} yet; name a file for it with --into`]);
@@ -89,11 +96,11 @@ export class TextEditor {
   private checkTarget(wanted: string, locale: Locale, form: string | undefined): string {
     const file = wanted.split(path.sep).join('/').replace(/^\.\//, '');
     if (path.isAbsolute(file) || file.split('/').includes('..')) throw complaint('outside-workspace', [wanted]);
-    const catalog = this.workspace.catalogs.find((one) => one.file === file);
+    const catalog = this.workspace.table.catalogs.find((one) => one.file === file);
     const known = catalog ?? this.begun.get(file);
     if (known) {
       if (known.locale === locale && known.form === form) return file;
-      const of = (one: Pick<Catalog, 'locale'> & { form?: string | undefined }): string =>
+      const of = (one: { locale: Locale; form?: string | undefined }): string =>
         `${one.locale}${one.form === undefined ? '' : ` and the form "${one.form}"`}`;
       throw complaint('wrong-use', [`${file} is the catalog of ${of(known)}, not of ${of({ locale, form })}; name another file`]);
     }
@@ -108,7 +115,7 @@ export class TextEditor {
 
   private begin(file: string, locale: Locale, form: string | undefined): string {
     this.begun.set(file, { locale, form });
-    const model = this.workspace.catalogs[0];
+    const [model] = this.workspace.catalogFiles.files;
     const indent = model && /^[ \t]+/m.exec(this.edits.text(model.file) ?? '')?.[0];
     this.edits.put(file, `${JSON.stringify({ locale, ...(form === undefined ? {} : { form }) }, undefined, indent ?? '  ')}\n`);
     return file;
@@ -189,11 +196,7 @@ export class TextEditor {
 
   /** The original of a text. */
   originalOf(address: Address): string | undefined {
-    for (const catalog of catalogsFor(this.workspace.catalogs, this.workspace.config.original, address)) {
-      const entry = entryAt(catalog, address);
-      if (entry) return entry.text;
-    }
-    return undefined;
+    return this.workspace.table.at(this.workspace.config.original, address)?.text;
   }
 }
 

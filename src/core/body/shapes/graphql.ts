@@ -1,5 +1,4 @@
-import type { Answer } from '../answer.js';
-import { detailOf } from '../developer.js';
+import { detailOf, type Answer } from '../answer.js';
 import { jsonShape } from './shape.js';
 
 function errorsOf(answer: Answer): object[] {

@@ -1,7 +1,6 @@
 import { toPointer } from '../../path/pointer.js';
 import type { SentenceCase } from '../../violation/sentence.js';
-import type { Answer } from '../answer.js';
-import { detailOf } from '../developer.js';
+import { detailOf, type Answer } from '../answer.js';
 import { jsonShape } from './shape.js';
 
 /** Where an error stands (JSON:API 1.1, Error Objects): pointers there are no fragments, and headers and parameters have members of their own. */

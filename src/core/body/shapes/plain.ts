@@ -1,5 +1,4 @@
-import type { Answer } from '../answer.js';
-import { detailOf } from '../developer.js';
+import { detailOf, type Answer } from '../answer.js';
 import { fieldName, groupedByField } from '../grouped.js';
 import { jsonShape, type Shape } from './shape.js';
 

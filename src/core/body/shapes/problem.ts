@@ -1,6 +1,6 @@
-import type { Sentence, SentenceCase } from '../../violation/sentence.js';
-import type { Answer } from '../answer.js';
-import { detailOf, type DeveloperDetail } from '../developer.js';
+import type { Sentence } from '../../violation/sentence.js';
+import { detailOf, type Answer } from '../answer.js';
+import type { DeveloperDetail } from '../developer.js';
 import type { Shape } from './shape.js';
 
 /** One entry of `errors`: a JSON Pointer into the body, or the name of a parameter or header. */
@@ -47,25 +47,13 @@ export function problemBody(answer: Answer): ProblemBody {
   };
 }
 
-const NEEDS_ESCAPES = /[\u0000-\u001f"\\\ud800-\udfff]/;
-
-const quoted = (text: string): string => (NEEDS_ESCAPES.test(text) ? JSON.stringify(text) : `"${text}"`);
-
-/** What is the same in the text of every error of one case. */
-const beginnings = new WeakMap<SentenceCase, string>();
-
-function beginningOf(sentence: Sentence): string {
-  let beginning = beginnings.get(sentence.case);
-  if (beginning === undefined) {
-    beginning = JSON.stringify(errorOf({ ...sentence, text: '' })).slice(0, -'""}'.length);
-    beginnings.set(sentence.case, beginning);
-  }
-  return beginning;
+/** One error as JSON. */
+function writtenError(sentence: Sentence): string {
+  return (sentence.written ??= JSON.stringify(errorOf(sentence)));
 }
 
 /**
- * The text of `problemBody` as JSON, quicker: pointers and codes are written once for each place, and only the sentences
- * are new. It is the same text to the letter.
+ * The text of `problemBody` as JSON, quicker: what was said before is written already. It is the same text to the letter.
  */
 export function writeProblem(answer: Answer): string {
   const { sentences } = answer;
@@ -74,7 +62,7 @@ export function writeProblem(answer: Answer): string {
   const head = JSON.stringify(rest);
   if (!errors) return head;
   let list = '';
-  for (const sentence of sentences) list += `${list === '' ? '' : ','}${beginningOf(sentence)}${quoted(sentence.text)}}`;
+  for (const sentence of sentences) list += (list === '' ? '' : ',') + writtenError(sentence);
   return `${head.slice(0, -1)},"errors":[${list}]}`;
 }
 

@@ -1,8 +1,7 @@
 import { isObject, type Loose } from '../../reading.js';
 import { suggestion } from '../../text/closest.js';
 import type { Sentence } from '../../violation/sentence.js';
-import type { Answer } from '../answer.js';
-import { detailOf } from '../developer.js';
+import { detailOf, type Answer } from '../answer.js';
 import { fieldName, groupedByField, type FieldGroup } from '../grouped.js';
 import { toPointer } from '../../path/pointer.js';
 import { jsonShape, type Shape } from './shape.js';

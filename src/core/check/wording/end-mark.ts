@@ -1,7 +1,8 @@
 import type { Locale } from '../../locale/tag.js';
 import type { Message } from '../../message/tree.js';
+import type { Entry } from '../../texts/entry.js';
 import type { Kind } from '../kind.js';
-import { aboutRole, eachRole, type Role } from '../roles.js';
+import { aboutText, CheckedText } from '../checked-text.js';
 
 const MARKS = /[.!?…。！？؟।]["»”’)\u2069]*$/u;
 
@@ -21,8 +22,8 @@ const [FULL_STOP, LETTER_A, LETTER_Z] = [0x2e, 0x61, 0x7a];
 const HABIT = { messages: 4, share: 0.75 };
 
 /** Whether a message has a mark at its end; nothing of what is no message, or cannot be told of. */
-function markOf({ kind, entry }: Role): boolean | undefined {
-  if (kind !== 'message') return undefined;
+function markOf(entry: Entry): boolean | undefined {
+  if (entry.purpose.kind !== 'message') return undefined;
   // A plain text that ends with a letter or a bare full stop tells at once.
   const last = entry.isPlain ? entry.text.charCodeAt(entry.text.length - 1) : NaN;
   if (last === FULL_STOP) return true;
@@ -36,33 +37,34 @@ export const endMark: Kind = {
   about: 'Most messages of a language end with a full stop and this one does not, or the other way round.',
   remedy: 'Do as the others do.',
   example: '"required": "Please give {label}"    // all others end with a full stop',
-  texts: (context, report) => {
+  look: (context, report) => {
     // So many with a mark, so many without; which they are is looked for only where some stand against the habit.
     const counts = new Map<Locale, { marked: number; bare: number }>();
     return {
       sorts: ['message'],
-      each: (role) => {
-        const marked = markOf(role);
+      text: (checked) => {
+        const marked = markOf(checked.entry);
         if (marked === undefined) return;
-        let count = counts.get(role.entry.locale);
-        if (!count) counts.set(role.entry.locale, (count = { marked: 0, bare: 0 }));
+        let count = counts.get(checked.entry.locale);
+        if (!count) counts.set(checked.entry.locale, (count = { marked: 0, bare: 0 }));
         if (marked) count.marked += 1;
         else count.bare += 1;
       },
       end: () => {
-        for (const catalog of context.subject.catalogs) {
+        for (const catalog of context.catalogs) {
           const { marked = 0, bare = 0 } = counts.get(catalog.locale) ?? {};
           const all = marked + bare;
           if (all < HABIT.messages || marked === 0 || bare === 0 || Math.max(marked, bare) / all < HABIT.share) continue;
           const most = marked >= bare;
-          eachRole(context, catalog, (role) => {
-            const own = markOf(role);
-            if (own === undefined || own === most) return;
+          for (const entry of catalog.texts) {
+            const own = markOf(entry);
+            if (own === undefined || own === most) continue;
             const message = most
               ? 'The other messages of this language end with a full stop, and this one does not.'
               : 'The other messages of this language end without a full stop, and this one has one.';
-            report({ message, ...aboutRole(role, Math.max(0, role.entry.text.length - 1)) });
-          });
+            const checked = new CheckedText(catalog, entry, [], undefined);
+            report({ message, ...aboutText(checked, Math.max(0, entry.text.length - 1)) });
+          }
         }
       },
     };

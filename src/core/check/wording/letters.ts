@@ -1,7 +1,7 @@
 import { directionOf } from '../../locale/tag.js';
-import { TRAIT } from '../../message/traits.js';
+import { MAY_HOLD } from '../../message/may-hold.js';
 import type { Kind } from '../kind.js';
-import { aboutRole } from '../roles.js';
+import { aboutText } from '../checked-text.js';
 
 const RTL_WORD = /[\u0590-\u08FF\uFB1D-\uFDFF\uFE70-\uFEFC]{2,}/u;
 const LTR_WORD = /\p{Script=Latin}{2,}|\p{Script=Cyrillic}{2,}|\p{Script=Greek}{2,}/u;
@@ -13,20 +13,20 @@ export const mixedDirection: Kind = {
   about: 'Words that run from the other side stand in a text without an isolate, so that signs beside them may change places.',
   remedy: 'Put them between U+2068 and U+2069; inserted arguments are isolated already.',
   example: '"required": "اكتب title هنا."',
-  texts: (_, report) => ({
-    needs: TRAIT.rightToLeft,
-    each: (role) => {
-      const rightToLeft = directionOf(role.entry.locale) === 'rtl';
+  look: (_, report) => ({
+    needs: MAY_HOLD.bothDirections,
+    text: (checked) => {
+      const rightToLeft = directionOf(checked.entry.locale) === 'rtl';
       const against = rightToLeft ? LTR_WORD : RTL_WORD;
-      if (!against.test(role.entry.text)) return;
+      if (!against.test(checked.entry.text)) return;
       // Where nothing runs the other way there is nothing to disturb; such a text is isolated when it is inserted.
-      if (!(rightToLeft ? RTL_WORD : LTR_WORD).test(role.entry.text)) return;
-      for (const { text, start } of role.entry.textNodes()) {
+      if (!(rightToLeft ? RTL_WORD : LTR_WORD).test(checked.entry.text)) return;
+      for (const { text, start } of checked.entry.textNodes()) {
         // Blanks in place of what is isolated keep the offsets.
         const found = against.exec(text.replace(ISOLATED, (isolated) => ' '.repeat(isolated.length)));
         if (!found) continue;
-        const message = `"${found[0]}" runs against the direction of ${role.entry.locale}. Put it between U+2068 and U+2069.`;
-        report({ message, ...aboutRole(role, start + found.index) });
+        const message = `"${found[0]}" runs against the direction of ${checked.entry.locale}. Put it between U+2068 and U+2069.`;
+        report({ message, ...aboutText(checked, start + found.index) });
       }
     },
   }),
@@ -60,15 +60,15 @@ export const wrongScript: Kind = {
     'A word mixes letters of two scripts that look alike, such as a Latin "o" in a Cyrillic word; searching and reading aloud fail.',
   remedy: 'Write the word in one script.',
   example: '"required": "Пoле"                   // a Latin o',
-  texts: (_, report) => ({
-    needs: TRAIT.lookAlike,
-    each: (role) => {
-      for (const { text, start } of role.entry.textNodes()) {
+  look: (_, report) => ({
+    needs: MAY_HOLD.lookAlike,
+    text: (checked) => {
+      for (const { text, start } of checked.entry.textNodes()) {
         for (const { 0: word, index } of text.matchAll(WORD)) {
           if (!isMixed(word)) continue;
           report({
             message: `"${word}" mixes letters of two scripts. Write it in one.`,
-            ...aboutRole(role, start + index),
+            ...aboutText(checked, start + index),
           });
         }
       }

@@ -1,6 +1,6 @@
-import { TRAIT } from '../../message/traits.js';
+import { MAY_HOLD } from '../../message/may-hold.js';
 import type { Kind } from '../kind.js';
-import { aboutRole } from '../roles.js';
+import { aboutText } from '../checked-text.js';
 
 const MARKUP = /<\/?[a-z][a-z0-9]*(?:\s[^<>]*)?\/?>|&(?:[a-z]+|#\d+);/i;
 
@@ -10,14 +10,14 @@ export const markup: Kind = {
   about: 'A text holds tags or entities of HTML; all shapes show them as they stand, and `html` escapes them.',
   remedy: 'Take them out: how texts look is for whoever shows them.',
   example: '"required": "<b>{label}</b> is missing."',
-  texts: (_, report) => ({
-    needs: TRAIT.markup,
-    each: (role) => {
-      for (const { text, start } of role.entry.textNodes()) {
+  look: (_, report) => ({
+    needs: MAY_HOLD.markup,
+    text: (checked) => {
+      for (const { text, start } of checked.entry.textNodes()) {
         const found = MARKUP.exec(text);
         if (!found) continue;
         const message = `"${found[0]}" is markup, and people would read it as it stands. Take it out.`;
-        report({ message, ...aboutRole(role, start + found.index) });
+        report({ message, ...aboutText(checked, start + found.index) });
       }
     },
   }),

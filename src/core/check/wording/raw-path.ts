@@ -1,7 +1,7 @@
 import { rawPathIn } from '../../audit/leaks.js';
-import { TRAIT } from '../../message/traits.js';
+import { MAY_HOLD } from '../../message/may-hold.js';
 import type { Kind } from '../kind.js';
-import { aboutRole } from '../roles.js';
+import { aboutText } from '../checked-text.js';
 
 /** Signs that some name out of the code has: a dot or bracket inside, an underscore, a capital inside a word. */
 const CODE = /[.[\]/]\w|_|[a-z][A-Z]/;
@@ -14,7 +14,7 @@ export const rawPath: Kind = {
   about: 'A text for people names a field by its path or its name in the code, such as targets.2 or firstNight.',
   remedy: 'Write {label}, {place} or {counterpart} instead.',
   example: '"maximum": "targets.2 is too faint." // write {label}, {place}',
-  texts: (context, report) => {
+  look: (context, report) => {
     const names = new Set(
       context.subject.forms.flatMap(({ fields }) =>
         fields.flatMap(({ pattern, path }) => [
@@ -25,15 +25,15 @@ export const rawPath: Kind = {
       ),
     );
     return {
-      needs: TRAIT.code,
-      each: (role) => {
-        for (const { text, start } of role.entry.textNodes()) {
+      needs: MAY_HOLD.code,
+      text: (checked) => {
+        for (const { text, start } of checked.entry.textNodes()) {
           if (!CODE.test(text) && !(WIDE.test(text) && WIDE_CODE.test(text))) continue;
           const words = text.match(/[\p{L}_][\p{L}\p{N}_.[\]*]*[\p{L}\p{N}_\]]/gu) ?? [];
           const found = words.find((word) => names.has(word)) ?? rawPathIn(text);
           if (found === undefined) continue;
           const message = `"${found}" is a name out of the code. Write {label}, {place} or {counterpart} instead.`;
-          report({ message, ...aboutRole(role, start + Math.max(0, text.indexOf(found))) });
+          report({ message, ...aboutText(checked, start + Math.max(0, text.indexOf(found))) });
         }
       },
     };

@@ -1,5 +1,5 @@
 import type { Kind } from '../kind.js';
-import { aboutRole } from '../roles.js';
+import { aboutText } from '../checked-text.js';
 
 export const sameAsOriginal: Kind = {
   kind: 'same-as-original',
@@ -7,17 +7,18 @@ export const sameAsOriginal: Kind = {
   about: 'A message of several words is the same as the original in another language: it was copied and never translated.',
   remedy: 'Translate it.',
   example: '"required": "Please give a title."   // in the German catalog',
-  texts: ({ subject }, report) => ({
+  look: ({ subject }, report) => ({
     // Names may be the same in two languages; sentences hardly ever are.
     sorts: ['message', 'problem'],
-    each: (role) => {
-      const { entry, purpose } = role;
-      if (purpose.original?.text !== entry.text) return;
+    concerns: ({ original }) => original !== undefined,
+    text: (checked) => {
+      const { entry, original } = checked;
+      if (original?.text !== entry.text) return;
       if (entry.locale === subject.original) return;
       if (subject.texts.serves(entry.locale, subject.original)) return;
       const words = entry.textNodes().flatMap(({ text }) => text.match(/\p{L}{2,}/gu) ?? []);
       if (words.length < 3) return;
-      report({ message: `This text is the original in ${subject.original}, word by word. Translate it.`, ...aboutRole(role) });
+      report({ message: `This text is the original in ${subject.original}, word by word. Translate it.`, ...aboutText(checked) });
     },
   }),
 };

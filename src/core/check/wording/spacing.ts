@@ -1,6 +1,6 @@
-import { TRAIT } from '../../message/traits.js';
+import { MAY_HOLD } from '../../message/may-hold.js';
 import type { Kind } from '../kind.js';
-import { aboutRole } from '../roles.js';
+import { aboutText } from '../checked-text.js';
 
 interface Fault {
   readonly at: number;
@@ -28,21 +28,21 @@ export const spacing: Kind = {
   about: 'A text has spaces that do not belong: double, at its ends, or not those that the language wants.',
   remedy: 'Mend the spaces at the place named.',
   example: '"required": "Please  give {label}."',
-  texts: ({ subject }, report) => ({
+  look: ({ catalogs }, report) => ({
     // French wants spaces where there may be none yet.
-    needs: TRAIT.space | (subject.catalogs.some(({ locale }) => isFrench(locale)) ? TRAIT.pause : 0),
-    each: (role) => {
-      const { text, locale } = role.entry;
-      if (role.entry.error) return;
+    needs: MAY_HOLD.space | (catalogs.some(({ locale }) => isFrench(locale)) ? MAY_HOLD.pause : 0),
+    text: (checked) => {
+      const { text, locale } = checked.entry;
+      if (checked.entry.error) return;
       if (text !== text.trim() && text.trim() !== '') {
         const at = text.startsWith(' ') ? 0 : text.trimEnd().length;
-        report({ message: `This text ${at === 0 ? 'begins' : 'ends'} with a space. Remove it.`, ...aboutRole(role, at) });
+        report({ message: `This text ${at === 0 ? 'begins' : 'ends'} with a space. Remove it.`, ...aboutText(checked, at) });
         return;
       }
-      for (const node of role.entry.textNodes()) {
+      for (const node of checked.entry.textNodes()) {
         const fault = faultIn(node.text, locale);
         if (!fault) continue;
-        report({ message: `This text ${fault.what}. Mend it.`, ...aboutRole(role, node.start + fault.at) });
+        report({ message: `This text ${fault.what}. Mend it.`, ...aboutText(checked, node.start + fault.at) });
         return;
       }
     },

@@ -1,6 +1,7 @@
+import { MAY_HOLD } from '../../message/may-hold.js';
 import { VOCABULARY } from '../../rules/vocabulary.js';
 import type { Kind } from '../kind.js';
-import { aboutRole, type Role } from '../roles.js';
+import { aboutText, type CheckedText } from '../checked-text.js';
 
 let segmenter: Intl.Segmenter | undefined;
 
@@ -10,11 +11,11 @@ function lengthOf(text: string): number {
 }
 
 /** How long a text is with sample values, in characters as people count them. */
-export const sampleLength = (role: Pick<Role, 'entry' | 'rows' | 'key'>): number =>
-  lengthOf(role.entry.format({ zone: 'UTC' })(samplesFor(role)));
+export const sampleLength = (checked: Pick<CheckedText, 'entry' | 'rows' | 'key'>): number =>
+  lengthOf(checked.entry.format({ zone: 'UTC' })(samplesFor(checked)));
 
 /** Arguments as they may come: declared parameters, else the vocabulary's samples, else a word of usual length. */
-function samplesFor({ entry, rows, key }: Pick<Role, 'entry' | 'rows' | 'key'>): Record<string, unknown> {
+function samplesFor({ entry, rows, key }: Pick<CheckedText, 'entry' | 'rows' | 'key'>): Record<string, unknown> {
   const [row] = rows;
   const rule = VOCABULARY.get(row?.use.rule ?? key);
   const samples = Object.fromEntries(
@@ -33,14 +34,15 @@ export const tooLong: Kind = {
   about: 'A text with sample values is longer than the room that its `limit` leaves.',
   remedy: 'Shorten it, or raise the limit.',
   example: '{ "text": "{label} must not be longer than {max} characters.", "limit": 20 }',
-  texts: (_, report) => ({
-    each: (role) => {
-      const { limit } = role.entry.details;
-      if (limit === undefined || role.entry.error) return;
-      const length = sampleLength(role);
+  look: (_, report) => ({
+    needs: MAY_HOLD.details,
+    text: (checked) => {
+      const { limit } = checked.entry.details;
+      if (limit === undefined || checked.entry.error) return;
+      const length = sampleLength(checked);
       if (length <= limit) return;
       const message = `With sample values this text has ${length} characters, and there is room for ${limit}. Shorten it.`;
-      report({ message, ...aboutRole(role) });
+      report({ message, ...aboutText(checked) });
     },
   }),
 };

@@ -1,8 +1,6 @@
 import { VOCABULARY } from '../../rules/vocabulary.js';
-import type { Signature } from '../../message/signature.js';
 import type { Kind } from '../kind.js';
-import { PerPurpose, type Purpose } from '../purposes.js';
-import { aboutRole } from '../roles.js';
+import { aboutText, PerPurpose, type CheckedText } from '../checked-text.js';
 import { VAGUE_WORDS } from './vague-words.js';
 
 /** Arguments that say what is asked for; the others say where and what was given. */
@@ -21,7 +19,7 @@ const TELLING = new Set([
   'format',
 ]);
 
-function tellingOf({ rows, key }: Purpose): string[] {
+function tellingOf({ rows, key }: CheckedText): string[] {
   const rules = rows.length > 0 ? rows.map(({ use }) => use) : [{ rule: key, params: {} }];
   return rules.flatMap(({ rule, params }) => [
     ...(VOCABULARY.get(rule)?.arguments ?? []).map(({ name }) => name).filter((name) => TELLING.has(name)),
@@ -44,30 +42,27 @@ export const vagueMessage: Kind = {
     'A message says that a value is wrong and not what would be right, although its rule knows a bound, an example or a choice.',
   remedy: 'Say what is asked for, with one of the arguments that the sentence names.',
   example: '"pattern": "{label} is invalid."     // say {example}',
-  texts: (_, report) => {
-    const known = new PerPurpose((purpose) => new Set(tellingOf(purpose)));
-    // A text that tells with these arguments is not vague, nor are its translations, which have the same.
-    const fine: Signature[] = [];
+  look: (_, report) => {
+    const known = new PerPurpose((checked) => new Set(tellingOf(checked)));
     return {
       sorts: ['message'],
-      each: (role) => {
-        const { signature } = role.entry;
-        if (fine[role.purpose.id] === signature) return;
-        const words = wordsOf(role.entry.locale);
+      // A text that tells with these arguments is not vague, nor are its translations, which have the same.
+      concerns: (checked) => {
+        const telling = known.of(checked);
+        return telling.size > 0 && ![...checked.entry.signature.names].some((name) => telling.has(name));
+      },
+      text: (checked) => {
+        const words = wordsOf(checked.entry.locale);
         if (words.length === 0) return;
-        const telling = known.of(role.purpose);
-        if (telling.size === 0 || [...signature.names].some((name) => telling.has(name))) {
-          fine[role.purpose.id] = signature;
-          return;
-        }
-        const whole = role.entry.text.toLowerCase();
+        const telling = known.of(checked);
+        const whole = checked.entry.text.toLowerCase();
         if (!words.some((word) => whole.includes(word))) return;
-        for (const { text, start } of role.entry.textNodes()) {
+        for (const { text, start } of checked.entry.textNodes()) {
           const lower = text.toLowerCase();
           const word = words.find((one) => lower.includes(one));
           if (word === undefined) continue;
           const message = `"${word}" does not say what would be right. Say it with ${[...telling].map((name) => `{${name}}`).join(' or ')}.`;
-          report({ message, ...aboutRole(role, start + lower.indexOf(word)) });
+          report({ message, ...aboutText(checked, start + lower.indexOf(word)) });
           return;
         }
       },

@@ -1,65 +1,51 @@
 import type { Locale } from '../locale/tag.js';
-import { Trail, type Origin, type Spot } from '../origin.js';
-import { PathSyntaxError, type Pattern } from '../path/path.js';
-import { Patterns } from '../path/patterns.js';
+import { Trail, type Spot } from '../origin.js';
+import { PathSyntaxError } from '../path/path.js';
 import { described, isObject, Reading, type Loose, type LooseObject } from '../reading.js';
 import { suggestion } from '../text/closest.js';
 import { isArgumentName } from '../text/identifier.js';
-import type { Catalog, FieldTexts, Label, ProblemTexts } from './catalog.js';
-import { Entry } from './entry.js';
+import type { Catalog } from './catalog.js';
+import { Entry, type EntryDetails } from './entry.js';
+import type { FieldEntry, Layer, Purposes, Scope, Slot } from './purpose.js';
 
 const CATALOG_KEYS = ['$schema', 'locale', 'form', 'messages', 'fields', 'problems'];
 const FIELD_KEYS = ['label', 'messages', 'choices'];
 const MESSAGE_KEYS = ['text', 'note', 'limit', 'excused'];
 const PROBLEM_KEYS = ['title', 'detail'];
 
-const NO_TEXTS: ReadonlyMap<string, Entry> = new Map();
-
-/** A field's texts, with the origin worked out only where somebody asks. */
-class ReadField implements FieldTexts {
-  constructor(
-    readonly pattern: Pattern,
-    readonly path: string,
-    readonly label: Label | undefined,
-    readonly messages: ReadonlyMap<string, Entry>,
-    readonly choices: ReadonlyMap<string, Entry>,
-    private readonly trail: Trail,
-  ) {}
-
-  get origin(): Origin {
-    const { file, keys } = this.trail;
-    return { file, keys };
-  }
-}
-
 class CatalogReader {
   readonly reading: Reading;
   /** How many members of objects were gone through. */
   members = 0;
-  private readonly leftAlone: Entry[] = [];
+  readonly texts: Entry[] = [];
+  readonly fields: FieldEntry[] = [];
+  readonly problems: string[] = [];
+  readonly form: string | undefined;
+  private readonly source: { readonly file: string; readonly locale: Locale };
+  private readonly scope: Scope;
+
   constructor(
-    readonly file: string,
-    readonly locale: Locale,
-    private readonly patterns: Patterns,
+    private readonly root: LooseObject,
+    file: string,
+    locale: Locale,
+    layer: Layer,
+    purposes: Purposes,
   ) {
     this.reading = new Reading(file);
+    this.source = { file, locale };
+    this.form = typeof root.form === 'string' ? root.form : undefined;
+    this.scope = purposes.scope(layer, this.form);
   }
 
-  read(root: LooseObject): Omit<Catalog, 'remarks'> {
-    const trail = Trail.of(this.file);
+  read(): void {
+    const { root } = this;
+    const trail = Trail.of(this.source.file);
     this.onlyKeys(root, trail, CATALOG_KEYS, 'A catalog');
-    const { form } = root;
-    if (form !== undefined && typeof form !== 'string')
-      this.wrong(trail.within('form'), 'value', `"form" is the id of a form, not ${described(form)}.`);
-    return {
-      file: this.file,
-      locale: this.locale,
-      ...(typeof form === 'string' ? { form } : {}),
-      messages: this.texts(root.messages, trail, 'messages'),
-      fields: this.fields(root.fields, trail.within('fields')),
-      problems: this.problems(root.problems, trail.within('problems')),
-      excused: this.leftAlone,
-    };
+    if (root.form !== undefined && this.form === undefined)
+      this.wrong(trail.within('form'), 'value', `"form" is the id of a form, not ${described(root.form)}.`);
+    this.readTexts(root.messages, trail, 'messages', undefined);
+    this.readFields(root.fields, trail.within('fields'));
+    this.readProblems(root.problems, trail.within('problems'));
   }
 
   private wrong(trail: Trail, at: Spot['at'], message: string): void {
@@ -67,24 +53,32 @@ class CatalogReader {
   }
 
   /** The texts under one key of the root or of a field. */
-  private texts(value: Loose, around: Trail, key: 'messages' | 'choices'): ReadonlyMap<string, Entry> {
-    // Most fields have no texts of some kind; one empty map serves all of them.
-    if (value === undefined) return NO_TEXTS;
-    const found = new Map<string, Entry>();
+  private readTexts(value: Loose, around: Trail, key: 'messages' | 'choices', field: FieldEntry | undefined): void {
+    if (value === undefined) return;
     const trail = around.within(key);
     const members = this.reading.object(value, trail, `"${key}"`);
     for (const name of Object.keys(members)) {
       this.members++;
-      const entry = this.text(members[name], trail, name, MESSAGE_KEYS);
-      if (entry) found.set(name, entry);
+      const text = members[name];
+      const slot = field ? field.slot(key === 'messages' ? 'message' : 'choice', name) : this.scope.message(name);
+      // Nearly all texts are such, and there are many.
+      const entry =
+        typeof text === 'string' ? new Entry(text, this.source, slot) : this.text(text, trail, name, slot, MESSAGE_KEYS);
+      if (entry) this.texts.push(entry);
     }
-    return found;
   }
 
   /** A text alone, or `{ text, … }`, under a key of an object. */
-  private text(value: Loose, around: Trail, key: string, allowed: readonly string[], called?: string): Entry | undefined {
-    // Nearly all texts are such, and there are many.
-    if (typeof value === 'string') return new Entry(value, this.locale, around, undefined, key);
+  private text(
+    value: Loose,
+    around: Trail,
+    key: string,
+    slot: Slot,
+    allowed: readonly string[],
+    called?: string,
+    more?: Pick<EntryDetails, 'forms' | 'gender'>,
+  ): Entry | undefined {
+    if (typeof value === 'string') return new Entry(value, this.source, slot);
     const trail = around.within(key);
     const what = called ?? `The text "${key}"`;
     if (!isObject(value) || typeof value.text !== 'string') {
@@ -98,14 +92,13 @@ class CatalogReader {
     const limited = Number.isInteger(limit) && Number(limit) > 0;
     if (limit !== undefined && !limited)
       this.wrong(trail.within('limit'), 'value', `"limit" is a number of characters, not ${described(limit)}.`);
-    const details = {
+    return new Entry(value.text, this.source, slot, {
       ...(typeof note === 'string' ? { note } : {}),
       ...(limited ? { limit: Number(limit) } : {}),
       ...this.excused(value.excused, trail.within('excused')),
-    };
-    const entry = new Entry(value.text, this.locale, trail, details, 'text');
-    if (entry.details.excused) this.leftAlone.push(entry);
-    return entry;
+      ...more,
+      inObject: true,
+    });
   }
 
   private excused(value: Loose, trail: Trail): { excused?: Record<string, string> } {
@@ -120,50 +113,44 @@ class CatalogReader {
     return { excused: Object.fromEntries(reasons) };
   }
 
-  private fields(value: Loose, trail: Trail): FieldTexts[] {
-    const found: FieldTexts[] = [];
+  private readFields(value: Loose, trail: Trail): void {
     const members = this.reading.object(value, trail, '"fields"');
     for (const path of Object.keys(members)) {
       this.members++;
-      const field = this.field(path, members[path], trail.within(path));
-      if (field) found.push(field);
+      this.field(path, members[path], trail.within(path));
     }
-    return found;
   }
 
-  private field(written: string, value: Loose, trail: Trail): FieldTexts | undefined {
-    let known: ReturnType<Patterns['of']>;
+  private field(written: string, value: Loose, trail: Trail): void {
+    let field: FieldEntry;
     try {
-      known = this.patterns.of(written);
+      field = this.scope.field(written);
     } catch (error) {
       if (!(error instanceof PathSyntaxError)) throw error;
       this.wrong(trail, 'key', `${error.message}.`);
-      return undefined;
+      return;
     }
     if (!isObject(value)) {
       this.wrong(trail, 'value', `The field "${written}" is an object with the keys ${FIELD_KEYS.join(', ')}.`);
-      return undefined;
+      return;
     }
     this.onlyKeys(value, trail, FIELD_KEYS, 'A field');
-    return new ReadField(
-      known.pattern,
-      known.path,
-      this.label(value.label, trail),
-      this.texts(value.messages, trail, 'messages'),
-      this.texts(value.choices, trail, 'choices'),
-      trail,
-    );
+    const label = this.label(value.label, field, trail);
+    this.fields.push(field);
+    this.readTexts(value.messages, trail, 'messages', field);
+    if (label) this.texts.push(label, ...label.forms.values());
+    this.readTexts(value.choices, trail, 'choices', field);
   }
 
-  private label(value: Loose, around: Trail): Label | undefined {
+  private label(value: Loose, field: FieldEntry, around: Trail): Entry | undefined {
     if (value === undefined) return undefined;
-    const base = this.text(value, around, 'label', isObject(value) ? Object.keys(value) : [], 'A label');
-    if (!base) return undefined;
-    if (!isObject(value)) return { base, forms: NO_TEXTS };
+    const slot = field.slot('label', '');
+    if (!isObject(value)) return this.text(value, around, 'label', slot, [], 'A label');
     const trail = around.within('label');
     const forms = new Map<string, Entry>();
     let gender: string | undefined;
-    for (const [form, text] of Object.entries(value)) {
+    // Of what has no text nothing else is told.
+    for (const [form, text] of typeof value.text === 'string' ? Object.entries(value) : []) {
       if (MESSAGE_KEYS.includes(form)) continue;
       if (typeof text !== 'string')
         this.wrong(trail.within(form), 'value', `The form "${form}" of a label is a text, not ${described(text)}.`);
@@ -174,29 +161,32 @@ class CatalogReader {
           'key',
           `"${form}" is no name of a form: write letters, digits and _, since messages ask for {label_${form}}.`,
         );
-      } else forms.set(form, new Entry(text, this.locale, trail, undefined, form));
+      } else forms.set(form, new Entry(text, this.source, field.slot('label', form)));
     }
-    return { base, forms, ...(gender === undefined ? {} : { gender }) };
+    const more = { ...(forms.size > 0 ? { forms } : {}), ...(gender === undefined ? {} : { gender }) };
+    return this.text(value, around, 'label', slot, Object.keys(value), 'A label', more);
   }
 
-  private problems(value: Loose, trail: Trail): Map<string, ProblemTexts> {
+  private readProblems(value: Loose, trail: Trail): void {
     const all = Object.entries(this.reading.object(value, trail, '"problems"'));
     this.members += all.length;
-    return new Map(all.map(([id, texts]) => [id, this.problem(id, texts, trail.within(id))]));
+    for (const [id, texts] of all) {
+      this.problems.push(id);
+      this.problem(id, texts, trail.within(id));
+    }
   }
 
-  private problem(id: string, value: Loose, trail: Trail): ProblemTexts {
-    const texts: { title?: Entry; detail?: Entry } = {};
+  private problem(id: string, value: Loose, trail: Trail): void {
+    const texts: Record<'title' | 'detail', Entry | undefined> = { title: undefined, detail: undefined };
     for (const [key, text] of Object.entries(this.reading.object(value, trail, `The problem "${id}"`))) {
       this.members++;
       if (key !== 'title' && key !== 'detail') {
         this.wrong(trail.within(key), 'key', `A problem has no text "${key}"${suggestion(key, PROBLEM_KEYS)}.`);
         continue;
       }
-      const entry = this.text(text, trail, key, MESSAGE_KEYS, `The ${key}`);
-      if (entry) texts[key] = entry;
+      texts[key] = this.text(text, trail, key, this.scope.problem(id, key), MESSAGE_KEYS, `The ${key}`);
     }
-    return texts;
+    for (const entry of [texts.title, texts.detail]) if (entry) this.texts.push(entry);
   }
 
   private onlyKeys(value: LooseObject, trail: Trail, allowed: readonly string[], what: string): void {
@@ -216,10 +206,13 @@ export interface CatalogRead {
 /**
  * Reads a catalog from what its JSON holds. What is wrong becomes a remark, and the rest is read.
  * @param locale the catalog's own, already read by whoever opened the file
- * @param patterns the paths that other catalogs of the workspace have too
  */
-export function readCatalog(root: LooseObject, file: string, locale: Locale, patterns = new Patterns()): CatalogRead {
-  const reader = new CatalogReader(file, locale, patterns);
-  const catalog = reader.read(root);
-  return { catalog: { ...catalog, remarks: reader.reading.remarks }, members: reader.members };
+export function readCatalog(root: LooseObject, file: string, locale: Locale, layer: Layer, purposes: Purposes): CatalogRead {
+  const reader = new CatalogReader(root, file, locale, layer, purposes);
+  reader.read();
+  const { form, texts, fields, problems, reading, members } = reader;
+  return {
+    catalog: { file, locale, ...(form === undefined ? {} : { form }), texts, fields, problems, remarks: reading.remarks },
+    members,
+  };
 }

@@ -1,0 +1,342 @@
+import { chainOf, sameLanguage, type ChainRules } from '../locale/chain.js';
+import type { Locale } from '../locale/tag.js';
+import { isCoveredBy, meet } from '../path/cover.js';
+import { ANY_ELEMENT, ANY_KEY, isPath, printPath, type Pattern } from '../path/path.js';
+import { PatternTrie } from '../path/trie.js';
+import type { Entry } from './entry.js';
+import type { FieldEntry, Layer, Purpose, Scope } from './purpose.js';
+import { STATE, type Column, type Table } from './table.js';
+
+/** The ordered places of one locale where a message is looked for. */
+export const RUNGS = ['field-of-form', 'field', 'message-of-form', 'message', 'starter'] as const;
+export type Rung = (typeof RUNGS)[number];
+
+/** The rung that a message stands on. */
+export function rungOf({ layer, form, field }: Purpose): Rung {
+  if (layer === 'starter') return 'starter';
+  if (field) return form === undefined ? 'field' : 'field-of-form';
+  return form === undefined ? 'message' : 'message-of-form';
+}
+
+/** One rung that was looked at; `broken` where a text stands there that does not parse. */
+export interface Step {
+  readonly locale: Locale;
+  readonly rung: Rung;
+  readonly found?: Entry;
+  readonly broken?: Entry;
+}
+
+/** What is asked for: a rule's keys, the special one first, at a place of a form. */
+export interface Question {
+  readonly form: string;
+  readonly path: Pattern;
+  readonly keys: readonly string[];
+}
+
+/** Callers name forms that problems are told of, so what is remembered of these is bounded. */
+const REMEMBERED = 1024;
+
+/** Where nothing was found. */
+export const NOWHERE = -1;
+/** A ladder is no longer than that: there are some rungs a pattern. */
+const RUNG_BITS = 20;
+
+/** The purposes that may answer a question, the most special first, whatever the language. */
+export type Ladder = readonly Purpose[];
+
+/** Which rung of a ladder in a locale has a text; a broken one is passed over. -1 where none has. */
+function rungIn(column: Column, ladder: Ladder): number {
+  for (let rung = 0; rung < ladder.length; rung++) if ((column.state(ladder[rung]?.id ?? 0) & STATE.filled) !== 0) return rung;
+  return -1;
+}
+
+/**
+ * Climbs ladders in one locale. What is asked of very many is told as a number: no object is made, and no text touched.
+ * `NOWHERE`, or which locale of the chain and which rung.
+ */
+export class Climber {
+  constructor(
+    private readonly columns: readonly Column[],
+    private readonly serves: readonly boolean[],
+  ) {}
+
+  /** Where a ladder ends. */
+  climb(ladder: Ladder): number {
+    for (let nth = 0; nth < this.columns.length; nth++) {
+      const column = this.columns[nth];
+      const rung = column ? rungIn(column, ladder) : -1;
+      if (rung >= 0) return (nth << RUNG_BITS) | rung;
+    }
+    return NOWHERE;
+  }
+
+  /** Whether what was found serves the locale as its own. */
+  isOwn(end: number): boolean {
+    return end !== NOWHERE && this.serves[end >> RUNG_BITS] === true;
+  }
+
+  localeOf(end: number): Locale | undefined {
+    return end === NOWHERE ? undefined : this.columns[end >> RUNG_BITS]?.locale;
+  }
+
+  /** The text at the end. */
+  entry(ladder: Ladder, end: number): Entry | undefined {
+    const purpose = this.purpose(ladder, end);
+    return purpose && this.columns[end >> RUNG_BITS]?.cells[purpose.id];
+  }
+
+  purpose(ladder: Ladder, end: number): Purpose | undefined {
+    return end === NOWHERE ? undefined : ladder[end & ((1 << RUNG_BITS) - 1)];
+  }
+
+  /** What is known of the text, as bits of `STATE`. */
+  state(ladder: Ladder, end: number): number {
+    const purpose = this.purpose(ladder, end);
+    return purpose ? (this.columns[end >> RUNG_BITS]?.state(purpose.id) ?? 0) : 0;
+  }
+}
+
+/** The fields of one scope, found by path. */
+class FieldFinder {
+  private readonly trie = new PatternTrie<FieldEntry>();
+  private entered = 0;
+  private last: { readonly path: Pattern; readonly covering: readonly FieldEntry[] } | undefined;
+
+  constructor(private readonly scope: Scope) {}
+
+  /** The fields whose patterns cover a path, most literal first. */
+  covering(path: Pattern): readonly FieldEntry[] {
+    const { fields } = this.scope;
+    if (this.entered < fields.size) {
+      // Files that were read since may name more.
+      for (const field of [...fields.values()].slice(this.entered)) this.trie.at(field.pattern, () => field);
+      this.entered = fields.size;
+      this.last = undefined;
+    }
+    // The rules of a field are mostly asked for one after the other.
+    if (this.last?.path !== path) this.last = { path, covering: this.trie.matches(path) };
+    return this.last.covering;
+  }
+}
+
+/** Which text is used: the ladder of every question, and the locales in which it is climbed. This decides it, and nothing else. */
+export class Texts {
+  private readonly finders = new Map<Scope, FieldFinder>();
+  private readonly chains = new Map<Locale, readonly Locale[]>();
+  private readonly serving = new Map<string, boolean>();
+  private readonly climbers = new Map<Locale, Climber>();
+  private readonly problems = new Map<Locale, Map<string, Map<string, ReturnType<Texts['problem']>>>>();
+
+  constructor(
+    readonly table: Table,
+    private readonly rules: ChainRules,
+  ) {}
+
+  /** The locales in which a text is looked for, the one asked for first. */
+  chain(locale: Locale): readonly Locale[] {
+    let chain = this.chains.get(locale);
+    if (!chain) this.chains.set(locale, (chain = chainOf(locale, this.rules)));
+    return chain;
+  }
+
+  /**
+   * The chain for words inside of a sentence: first the locales that write the sentence's own language, since a word of
+   * another language inside it is worse than a plainer one.
+   */
+  private chainWithin(locale: Locale, sentence: Locale): readonly Locale[] {
+    const chain = this.chain(locale);
+    if (chain[0] !== undefined && this.serves(chain[0], sentence)) return chain;
+    return [...chain.filter((one) => this.serves(one, sentence)), ...chain.filter((one) => !this.serves(one, sentence))];
+  }
+
+  /** Whether a text found in `other` serves `locale` as its own: the same language, in the same script. */
+  serves(other: Locale, locale: Locale): boolean {
+    if (other === locale) return true;
+    const id = `${other} ${locale}`;
+    let serves = this.serving.get(id);
+    if (serves === undefined) this.serving.set(id, (serves = sameLanguage(other, locale)));
+    return serves;
+  }
+
+  /**
+   * The class of a path: a place or key that no text names literally is an open one. All paths of a class have the same texts.
+   */
+  classOf(path: Pattern): Pattern {
+    const { literals } = this.table.purposes;
+    if (path.every((segment) => typeof segment === 'symbol' || literals.has(segment))) return path;
+    return path.map((segment) =>
+      typeof segment === 'symbol' || literals.has(segment) ? segment : typeof segment === 'number' ? ANY_ELEMENT : ANY_KEY,
+    );
+  }
+
+  private scope(layer: Layer, form: string | undefined): Scope | undefined {
+    return this.table.purposes.known(layer, form);
+  }
+
+  /** The fields of a scope whose patterns cover a path, most literal first. */
+  covering(scope: Scope | undefined, path: Pattern): readonly FieldEntry[] {
+    if (!scope || scope.fields.size === 0) return [];
+    let finder = this.finders.get(scope);
+    if (!finder) this.finders.set(scope, (finder = new FieldFinder(scope)));
+    return finder.covering(path);
+  }
+
+  /** From the top: what is written for the form, for all forms, the titles of its schema, the starter. */
+  private scopes(form: string): (Scope | undefined)[] {
+    return [
+      this.scope('written', form),
+      this.scope('written', undefined),
+      this.scope('title', form),
+      this.scope('starter', undefined),
+    ];
+  }
+
+  /** The fields of a scope that have some of a pattern's paths, and not all. */
+  touching(scope: Scope | undefined, pattern: Pattern): readonly FieldEntry[] {
+    if (!scope || isPath(pattern)) return [];
+    const onlyElements = pattern.every((segment) => typeof segment !== 'symbol' || segment === ANY_ELEMENT);
+    // What is narrower than one that leaves only places open has to name a place.
+    return [...(onlyElements ? scope.placed : scope.fields.values())].filter(
+      (field) => meet(pattern, field.pattern) !== undefined && !isCoveredBy(field.pattern, pattern),
+    );
+  }
+
+  /** What texts name of the paths that a pattern covers, where they name a place or key literally that the pattern leaves open. */
+  narrower(form: string, pattern: Pattern): Pattern[] {
+    const found = new Map<string, Pattern>();
+    for (const scope of this.scopes(form)) {
+      for (const field of this.touching(scope, pattern)) {
+        const shared = meet(pattern, field.pattern);
+        if (shared) found.set(printPath(shared), shared);
+      }
+    }
+    return [...found.values()];
+  }
+
+  /** The ladder of a message, as far as files are read; the columns that it is climbed in must be. */
+  messageLadder({ form, path, keys }: Question): Ladder {
+    const ladder: Purpose[] = [];
+    const own = this.scope('written', form);
+    const general = this.scope('written', undefined);
+    for (const scope of [own, general]) {
+      const fields = this.covering(scope, path);
+      for (const key of fields.length > 0 ? keys : []) {
+        for (const field of fields) {
+          const purpose = field.known('message', key);
+          if (purpose) ladder.push(purpose);
+        }
+      }
+    }
+    for (const scope of [own, general, this.scope('starter', undefined)]) {
+      for (const key of keys) {
+        const slot = scope?.messages.get(key);
+        if (slot) ladder.push(slot.purpose);
+      }
+    }
+    return ladder;
+  }
+
+  /** The ladder of a text of a field that is no message: of its label, or of the name of a value. */
+  private fieldLadder(form: string, path: Pattern, kind: 'label' | 'choice', key: string): Ladder {
+    const ladder: Purpose[] = [];
+    for (const scope of this.scopes(form)) {
+      for (const field of this.covering(scope, path)) {
+        const purpose = field.known(kind, key);
+        if (purpose) ladder.push(purpose);
+      }
+    }
+    return ladder;
+  }
+
+  /** The ladder of a field's label. */
+  labelLadder(form: string, path: Pattern): Ladder {
+    return this.fieldLadder(form, path, 'label', '');
+  }
+
+  /** The ladder of the name of a value. */
+  choiceLadder(form: string, path: Pattern, value: string): Ladder {
+    return this.fieldLadder(form, path, 'choice', value);
+  }
+
+  /** The ladder of a text of a problem. */
+  problemLadder(form: string, id: string, part: 'title' | 'detail'): Ladder {
+    return this.scopes(form).flatMap((scope) => scope?.problems.get(`${id} ${part}`)?.purpose ?? []);
+  }
+
+  /** Climbs ladders in one locale, once all files were read. */
+  climber(locale: Locale): Climber {
+    let climber = this.climbers.get(locale);
+    if (!climber) {
+      const columns = this.chain(locale).map((asked) => this.table.column(asked));
+      climber = new Climber(
+        columns,
+        columns.map((column) => this.serves(column.locale, locale)),
+      );
+      this.climbers.set(locale, climber);
+    }
+    return climber;
+  }
+
+  /** The first text along a chain; no language is read that is not needed. */
+  private first(chain: readonly Locale[], ladderNow: () => Ladder): Entry | undefined {
+    const { purposes } = this.table;
+    let ladder: Ladder = [];
+    let version = -1;
+    for (const asked of chain) {
+      const column = this.table.column(asked);
+      // What was just read may have texts for what no other language has.
+      if (version !== purposes.version) ladder = ladderNow();
+      ({ version } = purposes);
+      const purpose = ladder[rungIn(column, ladder)];
+      if (purpose) return column.cells[purpose.id];
+    }
+    return undefined;
+  }
+
+  /** Climbs the ladder of a message, one step a rung, to the first that has a text (or to the end). */
+  *steps(question: Question, locale: Locale): Generator<Step> {
+    for (const asked of this.chain(locale)) {
+      const { cells } = this.table.column(asked);
+      const ladder = this.messageLadder(question);
+      for (const rung of RUNGS) {
+        const here = ladder.filter((purpose) => rungOf(purpose) === rung).flatMap(({ id }) => cells[id] ?? []);
+        const found = here.find(({ error }) => !error);
+        const broken = here.slice(0, found && here.indexOf(found)).find(({ error }) => error);
+        yield { locale: asked, rung, ...(found ? { found } : {}), ...(broken ? { broken } : {}) };
+        if (found) return;
+      }
+    }
+  }
+
+  /** The message for a rule at a place, or nothing where only the neutral sentence is left. */
+  message(question: Question, locale: Locale): Entry | undefined {
+    return this.first(this.chain(locale), () => this.messageLadder(question));
+  }
+
+  /** A field's label, with its forms, for a sentence in `sentence`, out of the chain of `locale`. */
+  label(form: string, path: Pattern, locale: Locale, sentence: Locale = locale): Entry | undefined {
+    return this.first(this.chainWithin(locale, sentence), () => this.labelLadder(form, path));
+  }
+
+  /** The name of an enumerated value. */
+  choice(form: string, path: Pattern, value: string, locale: Locale, sentence: Locale = locale): Entry | undefined {
+    return this.first(this.chainWithin(locale, sentence), () => this.choiceLadder(form, path, value));
+  }
+
+  /** The texts of a problem of the whole request, each from the first place that has it. */
+  problem(form: string, id: string, locale: Locale): { readonly title: Entry | undefined; readonly detail: Entry | undefined } {
+    // Every answer asks for them.
+    let byId = this.problems.get(locale);
+    if (!byId) this.problems.set(locale, (byId = new Map<string, Map<string, ReturnType<Texts['problem']>>>()));
+    let byForm = byId.get(id);
+    if (!byForm) byId.set(id, (byForm = new Map<string, ReturnType<Texts['problem']>>()));
+    let texts = byForm.get(form);
+    if (!texts) {
+      const of = (part: 'title' | 'detail'): Entry | undefined =>
+        this.first(this.chain(locale), () => this.problemLadder(form, id, part));
+      texts = { title: of('title'), detail: of('detail') };
+      if (byForm.size < REMEMBERED) byForm.set(form, texts);
+    }
+    return texts;
+  }
+}

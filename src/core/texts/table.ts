@@ -1,0 +1,194 @@
+import { isPseudo } from '../locale/pseudo.js';
+import type { Locale } from '../locale/tag.js';
+import type { Catalog } from './catalog.js';
+import type { Entry } from './entry.js';
+import { pseudoEntry } from './pseudo.js';
+import { Purposes, type Address, type Purpose } from './purpose.js';
+
+/** Where a table gets its texts from; each is read when it is first asked for. */
+export interface TextSource {
+  /** The written catalogs in their order; of two texts for the same the later holds. */
+  readonly files: readonly { readonly file: string; readonly locale: Locale }[];
+  /** The locale that pseudo-locales are made of. */
+  readonly original: Locale;
+  readonly read: (file: string, purposes: Purposes) => Catalog;
+  /** What ships for a locale. */
+  readonly starter: (locale: Locale, purposes: Purposes) => Catalog | undefined;
+  /** What schemas call their fields in a locale. */
+  readonly titles: (locale: Locale, purposes: Purposes) => readonly Catalog[];
+}
+
+/** What is known of a cell without looking at its text, as bits. */
+export const STATE = {
+  /** A text stands there and can be said. */
+  filled: 1,
+  /** It breaks the syntax of messages; lookups pass it over. */
+  broken: 2,
+  /** It asks for a grammatical form of a label. */
+  asksForm: 4,
+  /** It asks for what was given. */
+  asksValue: 8,
+  /** More than words and names in braces: only the parser tells the rest. */
+  open: 16,
+} as const;
+
+function stateOf(entry: Entry): number {
+  if (entry.error) return STATE.broken;
+  const { signature } = entry;
+  return (
+    STATE.filled | (signature.wordForms.length > 0 ? STATE.asksForm : 0) | (signature.names.has('value') ? STATE.asksValue : 0)
+  );
+}
+
+/** All texts of one locale: for each purpose the one that holds. */
+export class Column {
+  /** By the purpose's number. A label is here with its forms, and these on their own too. */
+  readonly cells: (Entry | undefined)[] = [];
+  /** Texts that a later one for the same stands in front of, in the order read. */
+  readonly covered: Entry[] = [];
+  private states = new Uint8Array(0);
+
+  constructor(readonly locale: Locale) {}
+
+  /** @internal */
+  add(texts: readonly Entry[]): void {
+    const { cells } = this;
+    for (const entry of texts) {
+      const { id } = entry.slot.purpose;
+      const before = cells[id];
+      if (before) this.cover(before);
+      cells[id] = entry;
+    }
+  }
+
+  /** A label goes with its forms: what a later one has is all that there is of it. */
+  private cover(entry: Entry): void {
+    this.covered.push(entry);
+    for (const form of entry.forms.values()) {
+      const { id } = form.slot.purpose;
+      if (this.cells[id] !== form) continue;
+      this.cells[id] = undefined;
+      this.covered.push(form);
+    }
+  }
+
+  /** @internal */
+  settle(): this {
+    const { length } = this.cells;
+    this.states = new Uint8Array(length);
+    for (let id = 0; id < length; id++) {
+      const entry = this.cells[id];
+      if (entry) this.states[id] = entry.isPlain ? stateOf(entry) : STATE.open;
+    }
+    return this;
+  }
+
+  /** Adds to counts of texts that can be said, and to the states of any language, both by the purpose's number. */
+  addTo(counts: Uint32Array, states: Uint8Array): void {
+    const { length } = this.states;
+    for (let id = 0; id < length; id++) {
+      const state = this.state(id);
+      if (state === 0) continue;
+      states[id] = (states[id] ?? 0) | state;
+      counts[id] = (counts[id] ?? 0) + (state & STATE.filled);
+    }
+  }
+
+  /** The state of a cell; 0 where no text stands there. */
+  state(id: number): number {
+    const state = this.states[id];
+    if (state !== STATE.open) return state ?? 0;
+    const entry = this.cells[id];
+    return entry ? (this.states[id] = stateOf(entry)) : 0;
+  }
+}
+
+/**
+ * The texts of a workspace: purposes down, locales across. Everything that asks for texts asks this, or the ladder over it.
+ * A column is read whole when it is first asked for and never changes; another reading of the files is another table.
+ */
+export class Table {
+  private readonly read = new Map<string, Catalog>();
+  private readonly columns = new Map<Locale, Column>();
+  private readonly starters = new Map<Locale, Catalog | undefined>();
+
+  constructor(
+    private readonly source: TextSource,
+    readonly purposes: Purposes = new Purposes(),
+  ) {}
+
+  get original(): Locale {
+    return this.source.original;
+  }
+
+  /** The written catalogs, in their order. */
+  get catalogs(): readonly Catalog[] {
+    return this.source.files.map(({ file }) => this.catalog(file));
+  }
+
+  /** The written catalogs of one locale; of the others none is read. */
+  catalogsOf(locale: Locale): readonly Catalog[] {
+    return this.source.files.filter((one) => one.locale === locale).map(({ file }) => this.catalog(file));
+  }
+
+  private catalog(file: string): Catalog {
+    let catalog = this.read.get(file);
+    if (!catalog) this.read.set(file, (catalog = this.source.read(file, this.purposes)));
+    return catalog;
+  }
+
+  /** The catalog that ships for a locale. */
+  starter(locale: Locale): Catalog | undefined {
+    if (!this.starters.has(locale)) this.starters.set(locale, this.source.starter(locale, this.purposes));
+    return this.starters.get(locale);
+  }
+
+  column(locale: Locale): Column {
+    let column = this.columns.get(locale);
+    if (!column) this.columns.set(locale, (column = isPseudo(locale) ? this.pseudo(locale) : this.readColumn(locale)));
+    return column;
+  }
+
+  private readColumn(locale: Locale): Column {
+    const column = new Column(locale);
+    for (const { texts } of this.catalogsOf(locale)) column.add(texts);
+    for (const { texts } of this.source.titles(locale, this.purposes)) column.add(texts);
+    column.add(this.starter(locale)?.texts ?? []);
+    return column.settle();
+  }
+
+  /** The original's column with every text made strange. */
+  private pseudo(locale: Locale): Column {
+    const column = new Column(locale);
+    column.add(this.column(this.original).cells.flatMap((entry) => (entry ? [pseudoEntry(entry, locale)] : [])));
+    return column.settle();
+  }
+
+  /** Reads all files and what ships for some locales, so that nothing is left to fail later. */
+  readAll(locales: readonly Locale[]): void {
+    for (const { file } of this.source.files) this.catalog(file);
+    for (const { locale } of this.source.files) this.column(locale);
+    for (const locale of locales) this.column(locale);
+  }
+
+  /** The text of a locale for a purpose. */
+  cell(locale: Locale, purpose: Purpose | undefined): Entry | undefined {
+    return purpose && this.column(locale).cells[purpose.id];
+  }
+
+  /** The written text that an address names. */
+  at(locale: Locale, address: Address): Entry | undefined {
+    const column = this.column(locale);
+    const purpose = this.purposes.find(address);
+    return purpose && column.cells[purpose.id];
+  }
+
+  /** The same with those that it covers, the one that holds first. */
+  allAt(locale: Locale, address: Address): readonly Entry[] {
+    const { cells, covered } = this.column(locale);
+    const purpose = this.purposes.find(address);
+    const holds = purpose && cells[purpose.id];
+    const under = covered.filter((entry) => entry.slot.purpose === purpose).toReversed();
+    return holds ? [holds, ...under] : under;
+  }
+}

@@ -1,0 +1,52 @@
+import { printPath, type Path, type Pattern } from '../path/path.js';
+import type { FormIndex } from '../rules/form-index.js';
+import type { FieldPlace } from '../rules/form.js';
+
+/** Paths that differ only in places and keys that no text and no rule names: what is said of one is said of all. */
+export interface PathClass<T> {
+  /** With `[*]` and `.*` where they differ. */
+  readonly pattern: Pattern;
+  /** Whether something of its paths may have to be hidden. */
+  readonly isSecret: boolean;
+  /** What is kept of it. */
+  readonly plans: T;
+}
+
+/** A path that was read. */
+export interface Located<T> {
+  readonly path: Path;
+  readonly class: PathClass<T>;
+}
+
+/** Clients choose keys of maps, so what is remembered is bounded. */
+const REMEMBERED = 4096;
+
+/** Reads the paths of violations, and knows the class of each. */
+export class PathReader<T> {
+  private readonly classes = new Map<string, PathClass<T>>();
+
+  constructor(
+    private readonly form: FormIndex,
+    private readonly classOf: (path: Path) => Pattern,
+    /** Makes what is kept of a class. */
+    private readonly plansOf: () => T,
+  ) {}
+
+  /** Forgets what classes there are. */
+  forget(): void {
+    this.classes.clear();
+  }
+
+  /** @throws {PathSyntaxError} */
+  read(text: string, place: FieldPlace): Located<T> {
+    const path = this.form.readPath(text, place);
+    const pattern = this.classOf(path);
+    const id = `${place}@${printPath(pattern)}`;
+    let known = this.classes.get(id);
+    if (!known) {
+      if (this.classes.size > REMEMBERED) this.classes.clear();
+      this.classes.set(id, (known = { pattern, isSecret: this.form.isSecretAt(pattern, place), plans: this.plansOf() }));
+    }
+    return { path, class: known };
+  }
+}

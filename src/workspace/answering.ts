@@ -1,0 +1,53 @@
+import type { AnswerOptions } from '../core/body/answer.js';
+import type { Shape, ShapeOptions } from '../core/body/shapes/shape.js';
+import type { Origin } from '../core/origin.js';
+import type { FormIndex } from '../core/rules/form-index.js';
+import { suggestion } from '../core/text/closest.js';
+import { Sentences } from '../core/violation/sentence.js';
+import { complaint } from './complaint.js';
+import type { Workspace } from './workspace.js';
+
+/** A shape, and how the workspace sets it. */
+export interface BodyStyle {
+  readonly shape: Shape;
+  readonly options: ShapeOptions;
+}
+
+/** Where a command or caller wants it otherwise than the workspace file has it. */
+export interface AnswerWishes {
+  readonly each?: 'all' | 'first' | undefined;
+  readonly audience?: 'client' | 'developer' | undefined;
+}
+
+/** What answers of a workspace are made with. */
+export function answerOptions(workspace: Workspace, { each, audience }: AnswerWishes = {}): AnswerOptions {
+  const { zone, values, body, statuses } = workspace.config;
+  const forDevelopers = (audience ?? body.audience) === 'developer';
+  return {
+    ...{ zone, limit: values.limit, each: each ?? body.each, most: body.most, typeBase: body.typeBase, statuses },
+    ...(forDevelopers ? { developer: (origin: Origin) => workspace.place({ ...origin, at: 'value' }) } : {}),
+  };
+}
+
+/**
+ * How bodies of a workspace are laid out: by the shape of that name, or its own.
+ * @throws {Complaint} when there is no such shape
+ */
+export function bodyStyle({ config }: Workspace, name: string = config.body.shape): BodyStyle {
+  const { shapes, body } = config;
+  const shape = shapes.get(name);
+  if (shape) return { shape, options: body };
+  const known = [...shapes.keys()].join(', ');
+  throw complaint('wrong-use', [`there is no shape "${name}"${suggestion(name, shapes.keys())}; the shapes are ${known}`]);
+}
+
+const made = new WeakMap<Workspace, Map<string, Sentences>>();
+
+/** What puts the violations of a form into words. */
+export function sentencesOf(workspace: Workspace, form: FormIndex): Sentences {
+  const known = made.get(workspace) ?? new Map<string, Sentences>();
+  made.set(workspace, known);
+  let sentences = known.get(form.form.id);
+  if (!sentences) known.set(form.form.id, (sentences = new Sentences(workspace.texts, form, answerOptions(workspace))));
+  return sentences;
+}

@@ -1,0 +1,158 @@
+import { existsSync } from 'node:fs';
+import type { Remark } from '../core/finding.js';
+import { LocaleError, parseLocale, type Locale } from '../core/locale/tag.js';
+import { printMessage } from '../core/message/print.js';
+import type { Spot } from '../core/origin.js';
+import { printPath } from '../core/path/path.js';
+import { isObject, type LooseObject } from '../core/reading.js';
+import type { Catalog } from '../core/texts/catalog.js';
+import { Entry } from '../core/texts/entry.js';
+import type { Purposes } from '../core/texts/purpose.js';
+import { readCatalog } from '../core/texts/read.js';
+import type { TextSource } from '../core/texts/table.js';
+import type { SchemaForm } from '../exchange/schema/read.js';
+import { complaint, type Complaint, type FilePlace } from './complaint.js';
+import { readText } from './files.js';
+import type { WorkspaceFolder } from './folder.js';
+import { starterFile } from './installed.js';
+import { mayRepeatKeys, parseJson } from './json.js';
+import { jsonLocator } from './json-places.js';
+import { positionAt } from './position.js';
+
+/** The locale of a catalog that names it first, as nearly all do; then the rest need not be parsed to know it. */
+const NAMES_LOCALE_FIRST = /^\uFEFF?\s*\{\s*(?:"\$schema"\s*:\s*"[^"\\]*"\s*,\s*)?"locale"\s*:\s*"([A-Za-z0-9-]{2,40})"\s*[,}]/;
+
+/** The reading of a workspace before, and the files that changed since. */
+export interface EarlierTexts {
+  readonly files: CatalogFiles;
+  readonly changed: ReadonlySet<string>;
+}
+
+/** The files of a workspace's texts, those that ship, and what schemas call their fields; each is parsed when it is asked for. */
+export class CatalogFiles implements TextSource {
+  readonly files: readonly { readonly file: string; readonly locale: Locale }[];
+  readonly original: Locale;
+  /** Files in which a key may stand twice: the parser swallowed a name, or there are comments. */
+  readonly suspects = new Set<string>();
+  private readonly roots = new Map<string, { readonly root: LooseObject; readonly locale: Locale }>();
+  private readonly catalogs = new Map<string, Catalog>();
+
+  /** @throws {Complaint} when a file cannot be read, or its locale is not known */
+  constructor(
+    private readonly folder: WorkspaceFolder,
+    private readonly schemas: ReadonlyMap<string, SchemaForm>,
+    private readonly earlier?: EarlierTexts,
+  ) {
+    this.original = folder.config.original;
+    this.files = folder.files(folder.config.texts).map((file) => ({ file, locale: this.localeOf(file) }));
+    // Else every reading would keep all that were before it.
+    this.earlier = undefined;
+  }
+
+  /** What was noticed while catalogs were read. */
+  remarks(): readonly Remark[] {
+    return this.files.flatMap(({ file, locale }) =>
+      (this.catalogs.get(file)?.remarks ?? []).map((remark) => ({ locale, ...remark })),
+    );
+  }
+
+  private localeOf(file: string): Locale {
+    const known = this.unchanged(file);
+    if (known) return known.locale;
+    const text = this.folder.readFile(file, 'a catalog');
+    const tag = NAMES_LOCALE_FIRST.exec(text)?.[1];
+    if (tag !== undefined) {
+      try {
+        return parseLocale(tag);
+      } catch {
+        // Told with its place.
+      }
+    }
+    const parsed = this.parse(file, text);
+    this.roots.set(file, parsed);
+    return parsed.locale;
+  }
+
+  /** What the reading before made of a file that has not changed since. */
+  private unchanged(file: string): Catalog | undefined {
+    const { earlier } = this;
+    const text = earlier?.files.folder.sources.get(file);
+    if (!earlier || text === undefined || earlier.changed.has(file)) return undefined;
+    const catalog = earlier.files.catalogs.get(file);
+    if (!catalog) return undefined;
+    this.folder.sources.set(file, text);
+    this.catalogs.set(file, catalog);
+    if (earlier.files.suspects.has(file)) this.suspects.add(file);
+    return catalog;
+  }
+
+  /** @throws {Complaint} */
+  private parse(file: string, text: string): { root: LooseObject; locale: Locale } {
+    const named = this.folder.shown(file);
+    const fail = (
+      message: string,
+      place: Omit<Spot, 'file'>,
+      kind: 'wrong-content' | 'wrong-tag' = 'wrong-content',
+    ): Complaint => {
+      const at: FilePlace = { file: named, ...positionAt(text, jsonLocator(text)({ file, ...place })) };
+      return complaint(kind, [message], at);
+    };
+    const root = parseJson(text, named, true);
+    if (!isObject(root)) throw fail('a catalog is an object with the key "locale"', { keys: [], at: 'value' });
+    const spot = { keys: ['locale'], at: 'value' } as const;
+    if (typeof root.locale !== 'string')
+      throw fail('"locale" is missing; it names the language of the texts, such as "de"', spot);
+    try {
+      return { root, locale: parseLocale(root.locale) };
+    } catch (error) {
+      throw error instanceof LocaleError ? fail(error.message, spot, 'wrong-tag') : error;
+    }
+  }
+
+  /** @throws {Complaint} when the file is no catalog */
+  read(file: string, purposes: Purposes): Catalog {
+    const known = this.catalogs.get(file);
+    if (known) return known;
+    const text = this.folder.sources.get(file) ?? this.folder.readFile(file, 'a catalog');
+    const { root, locale } = this.roots.get(file) ?? this.parse(file, text);
+    this.roots.delete(file);
+    if (this.files.find((one) => one.file === file)?.locale !== locale)
+      throw complaint('wrong-content', ['"locale" stands twice in this catalog; keep one of the two'], {
+        file: this.folder.shown(file),
+        ...positionAt(text, jsonLocator(text)({ file, keys: ['locale'], at: 'key', nth: 1 })),
+      });
+    const { catalog, members } = readCatalog(root, file, locale, 'written', purposes);
+    if (mayRepeatKeys(text, members)) this.suspects.add(file);
+    this.catalogs.set(file, catalog);
+    return catalog;
+  }
+
+  starter(locale: Locale, purposes: Purposes): Catalog | undefined {
+    if (!this.folder.config.starter) return undefined;
+    return this.shipped(locale, purposes);
+  }
+
+  /** The catalog that ships for a locale, whether the workspace wants it or not. */
+  shipped(locale: Locale, purposes: Purposes): Catalog | undefined {
+    const file = starterFile(locale);
+    if (!existsSync(file)) return undefined;
+    const named = `starter/${locale}.json`;
+    const text = readText(file, named, 'a catalog');
+    const root = parseJson(text, named, false);
+    this.folder.sources.set(named, text);
+    return isObject(root) ? readCatalog(root, named, locale, 'starter', purposes).catalog : undefined;
+  }
+
+  titles(locale: Locale, purposes: Purposes): readonly Catalog[] {
+    if (locale !== this.original) return [];
+    return [...this.schemas].map(([form, { parts }]) => {
+      const scope = purposes.scope('title', form);
+      const texts = parts.titles.map(({ pattern, text, origin }) => {
+        const { purpose } = scope.field(printPath(pattern)).slot('label', '');
+        const written = printMessage([{ kind: 'text', text, start: 0, end: text.length }]);
+        return new Entry(written, { file: origin.file, locale }, { purpose, keys: origin.keys.map(String) });
+      });
+      return { file: '', locale, form, texts, fields: [], problems: [], remarks: [] };
+    });
+  }
+}
