@@ -36,6 +36,7 @@ export class CatalogFiles implements TextSource {
   readonly suspects = new Set<string>();
   private readonly roots = new Map<string, { readonly root: LooseObject; readonly locale: Locale }>();
   private readonly catalogs = new Map<string, Catalog>();
+  private readonly locales: ReadonlyMap<string, Locale>;
 
   /** @throws {Complaint} when a file cannot be read, or its locale is not known */
   constructor(
@@ -45,8 +46,14 @@ export class CatalogFiles implements TextSource {
   ) {
     this.original = folder.config.original;
     this.files = folder.files(folder.config.texts).map((file) => ({ file, locale: this.localeOf(file) }));
+    this.locales = new Map(this.files.map(({ file, locale }) => [file, locale]));
     // Else every reading would keep all that were before it.
     this.earlier = undefined;
+  }
+
+  /** Those that were read. */
+  get known(): readonly Catalog[] {
+    return [...this.catalogs.values()];
   }
 
   /** What was noticed while catalogs were read. */
@@ -116,7 +123,7 @@ export class CatalogFiles implements TextSource {
     const text = this.folder.sources.get(file) ?? this.folder.readFile(file, 'a catalog');
     const { root, locale } = this.roots.get(file) ?? this.parse(file, text);
     this.roots.delete(file);
-    if (this.files.find((one) => one.file === file)?.locale !== locale)
+    if (this.locales.get(file) !== locale)
       throw complaint('wrong-content', ['"locale" stands twice in this catalog; keep one of the two'], {
         file: this.folder.shown(file),
         ...positionAt(text, jsonLocator(text)({ file, keys: ['locale'], at: 'key', nth: 1 })),

@@ -16,7 +16,7 @@ const [QUOTE, BACKSLASH, COMMA, COLON, SLASH, STAR] = [0x22, 0x5c, 0x2c, 0x3a, 0
 const [OPEN_LIST, CLOSE_LIST, OPEN_OBJECT, CLOSE_OBJECT] = [0x5b, 0x5d, 0x7b, 0x7d];
 
 /** Where a string ends that begins at a quote: behind its closing quote, or at the end of all. */
-function afterString(text: string, open: number): number {
+export function afterString(text: string, open: number): number {
   let close = text.indexOf('"', open + 1);
   while (close > 0 && text.charCodeAt(close - 1) === BACKSLASH) {
     let slashes = 1;

@@ -1,5 +1,6 @@
 import { parse, printParseErrorCode, visit, type ParseError } from 'jsonc-parser';
 import { complaint } from './complaint.js';
+import { afterString } from './json-places.js';
 import { tooDeepAt } from './nesting.js';
 import { positionAt } from './position.js';
 
@@ -55,22 +56,13 @@ export function parseJson(text: string, file: string, comments: boolean): unknow
 }
 
 const QUOTE = 0x22;
-const BACKSLASH = 0x5c;
 const COLON = 0x3a;
 
 /** How many names of members a JSON text writes: strings with a colon behind them. Comments may make it more, never less. */
 function namesIn(text: string): number {
   let names = 0;
   for (let open = text.indexOf('"'); open >= 0; open = text.indexOf('"', open)) {
-    let close = text.indexOf('"', open + 1);
-    while (close > 0 && text.charCodeAt(close - 1) === BACKSLASH) {
-      let slashes = 1;
-      while (text.charCodeAt(close - 1 - slashes) === BACKSLASH) slashes++;
-      if (slashes % 2 === 0) break;
-      close = text.indexOf('"', close + 1);
-    }
-    if (close < 0) return names;
-    let next = close + 1;
+    let next = afterString(text, open);
     while (text.charCodeAt(next) <= 0x20) next++;
     if (text.charCodeAt(next) === COLON) names++;
     else if (text.charCodeAt(next) === QUOTE) return Infinity;

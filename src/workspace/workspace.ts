@@ -86,8 +86,9 @@ export class Workspace extends WorkspaceFolder {
 
   /** Whether much of what the table has numbers for is in no file any more. */
   private isIdle(): boolean {
-    const { purposes, catalogs } = this.table;
-    const used = new Set(catalogs.flatMap(({ texts }) => texts.map(({ purpose }) => purpose)));
+    const { purposes } = this.table;
+    // What was not read, since something is wrong with it, is not asked for again.
+    const used = new Set(this.catalogFiles.known.flatMap(({ texts }) => texts.map(({ purpose }) => purpose)));
     return (
       purposes.all.filter((purpose) => purpose.layer === 'written' && !used.has(purpose)).length > IDLE * purposes.all.length
     );

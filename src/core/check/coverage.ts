@@ -1,24 +1,16 @@
 import type { Locale } from '../locale/tag.js';
-import type { Entry } from '../texts/entry.js';
-import { NOWHERE, type Climber, type Ladder, type Texts } from '../texts/ladder.js';
+import { NOWHERE, type Climber, type Ladder } from '../texts/ladder.js';
 
 /** Where a rule's text in a locale comes from; the first two count as covered. */
 export type Coverage = 'written' | 'starter' | 'fallback' | 'missing';
 
 export const isCovered = (coverage: Coverage | undefined): boolean => coverage === 'written' || coverage === 'starter';
 
-/** The same of where a ladder ends. A text of the locale's own language counts as its own: `de` serves `de-AT`. */
+/** The coverage where a ladder ends. A text of the locale's own language counts as its own: `de` serves `de-AT`. */
 export function coverageAt(climber: Climber, ladder: Ladder, end: number): Coverage {
   if (end === NOWHERE) return 'missing';
   if (!climber.isOwn(end)) return 'fallback';
   return climber.purpose(ladder, end)?.layer === 'starter' ? 'starter' : 'written';
-}
-
-/** A text of the locale's own language counts as its own: `de` serves `de-AT`. */
-export function coverageOf(found: Entry | undefined, locale: Locale, texts: Texts): Coverage {
-  if (!found) return 'missing';
-  if (!texts.serves(found.locale, locale)) return 'fallback';
-  return found.purpose.layer === 'starter' ? 'starter' : 'written';
 }
 
 /** By locale. Rows that are alike share one. */

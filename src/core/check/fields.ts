@@ -4,7 +4,7 @@ import { closest } from '../text/closest.js';
 import type { Catalog } from '../texts/catalog.js';
 import type { FieldEntry } from '../texts/purpose.js';
 import type { Context } from './context.js';
-import type { Kind } from './kind.js';
+import type { Kind, Looks } from './kind.js';
 
 /** Whether a form has anything at the places that a field entry speaks of. */
 function hasPlace({ pattern }: FieldEntry, form: Form, { subject }: Context): boolean {
@@ -24,41 +24,33 @@ interface Verdict {
   readonly ruled: boolean;
 }
 
-const verdicts = new WeakMap<Context, Map<FieldEntry, Verdict>>();
-
-function verdictOf(field: FieldEntry, context: Context): Verdict {
-  let known = verdicts.get(context);
-  if (!known) verdicts.set(context, (known = new Map<FieldEntry, Verdict>()));
-  let verdict = known.get(field.normal);
-  if (!verdict) {
-    const linked = context.fieldsFor(field);
-    const forms = context.formsOf(field.scope);
-    verdict = {
-      placed: linked.length > 0 || forms.some((form) => hasPlace(field, form, context)),
-      ruled: linked.some(({ uses }) => uses.length > 0) || forms.some((form) => hasRule(field, form)),
-    };
-    known.set(field.normal, verdict);
-  }
-  return verdict;
-}
-
-/** Whether some verdict of the fields that any catalog names is such; of most workspaces none is. */
-function anyField(context: Context, isSuch: (verdict: Verdict) => boolean): boolean {
-  return context.table.purposes
-    .scopesOf('written')
-    .some(
-      (scope) =>
-        context.formsOf(scope).length > 0 && [...scope.fields.values()].some((field) => isSuch(verdictOf(field, context))),
-    );
-}
-
-/** Looks at the fields that catalogs of known forms name. */
-const eachField =
-  (context: Context, see: (field: FieldEntry, catalog: Catalog, verdict: Verdict) => void) =>
-  (catalog: Catalog): void => {
-    if (context.formsOf(catalog).length === 0) return;
-    for (const field of catalog.fields) see(field, catalog, verdictOf(field, context));
+function verdictOf(field: FieldEntry, forms: readonly Form[], context: Context): Verdict {
+  const linked = context.fieldsFor(field);
+  return {
+    placed: linked.length > 0 || forms.some((form) => hasPlace(field, form, context)),
+    ruled: linked.some(({ uses }) => uses.length > 0) || forms.some((form) => hasRule(field, form)),
   };
+}
+
+/** Looks at the fields of such a verdict that catalogs of known forms name; of most workspaces there are none. */
+function fieldLook(
+  context: Context,
+  isSuch: (verdict: Verdict) => boolean,
+  see: (field: FieldEntry, catalog: Catalog) => void,
+): Looks | undefined {
+  const such = new Set<FieldEntry>();
+  for (const scope of context.table.purposes.scopesOf('written')) {
+    const forms = context.formsOf(scope);
+    for (const field of forms.length > 0 ? scope.fields.values() : [])
+      if (isSuch(verdictOf(field, forms, context))) such.add(field);
+  }
+  if (such.size === 0) return undefined;
+  return {
+    catalog: (catalog) => {
+      for (const field of catalog.fields) if (such.has(field.normal)) see(field, catalog);
+    },
+  };
+}
 
 export const unusedLabel: Kind = {
   kind: 'unused-label',
@@ -67,19 +59,19 @@ export const unusedLabel: Kind = {
   remedy: 'Correct the path, or remove the entry.',
   example: '"fields": { "magnitud": { "label": "…" } }',
   look: (context, report) => {
-    if (!anyField(context, ({ placed }) => !placed)) return undefined;
     const known = new Set(context.subject.forms.flatMap((form) => form.fields.map(({ path }) => path)));
-    return {
-      catalog: eachField(context, ({ path, keys }, { locale, file }, { placed }) => {
-        if (placed) return;
+    return fieldLook(
+      context,
+      ({ placed }) => !placed,
+      ({ path, keys }, { locale, file }) => {
         const near = closest(path, known);
         report({
           ...{ locale, path },
           message: `No form has a field at ${path}. ${near ? `Did you mean ${near}?` : 'Remove the entry, or declare the field.'}`,
           spot: { file, keys, at: 'key' },
         });
-      }),
-    };
+      },
+    );
   },
 };
 
@@ -90,13 +82,13 @@ export const unruledField: Kind = {
   remedy: 'Declare the rules of the field, or remove the label.',
   example: '"fields": { "remarks": { "label": "…" } }       // no rule for remarks',
   look: (context, report) =>
-    anyField(context, ({ placed, ruled }) => placed && !ruled)
-      ? {
-          catalog: eachField(context, ({ path, keys, labels }, { locale, file, texts }, { placed, ruled }) => {
-            if (!placed || ruled || !texts.some(({ slot }) => slot === labels.get(''))) return;
-            const message = `${path} has a label and no rule. Declare its rules, or remove the label.`;
-            report({ ...{ locale, path, message }, spot: { file, keys, at: 'key' } });
-          }),
-        }
-      : undefined,
+    fieldLook(
+      context,
+      ({ placed, ruled }) => placed && !ruled,
+      ({ path, keys, labels }, { locale, file, texts }) => {
+        if (!texts.some(({ slot }) => slot === labels.get(''))) return;
+        const message = `${path} has a label and no rule. Declare its rules, or remove the label.`;
+        report({ ...{ locale, path, message }, spot: { file, keys, at: 'key' } });
+      },
+    ),
 };

@@ -1,7 +1,6 @@
 import type { CheckResult } from '../../core/check/check.js';
 import type { Coverage } from '../../core/check/coverage.js';
 import { rowsOf } from '../../core/check/context.js';
-import { coverageOf } from '../../core/check/coverage.js';
 import type { Finding } from '../../core/finding.js';
 import { directionOf, type Locale } from '../../core/locale/tag.js';
 import type { Origin } from '../../core/origin.js';
@@ -81,24 +80,27 @@ class FindingIndex {
 }
 
 /** The rules of all forms, each with the sentence that clients would read for sample arguments. */
-function messageRows(workspace: Workspace, locales: readonly Locale[], index: FindingIndex): ReportRow[] {
-  const forms = [...workspace.forms.values()];
-  return forms.flatMap((form) => {
-    const sentences = sentencesOf(workspace, form);
-    return rowsOf([form.form]).map(({ field, use, keys, code }): ReportRow => {
-      const violation = sampleViolation(field, use, samplePath(field.pattern));
-      const found = new Set<number>();
-      let states = '';
-      const texts = locales.map((locale) => {
-        const message = workspace.texts.message({ form: form.form.id, path: field.pattern, keys }, locale);
-        states += LETTERS[coverageOf(message, locale, workspace.texts)];
-        for (const at of index.ofRule(form.form.id, field.path, code, locale)) found.add(at);
-        if (message) for (const at of index.ofText(message.origin)) found.add(at);
-        return sentences.say(violation, locale).text;
-      });
-      const place = (field.path || 'the body') + (field.in === 'body' ? '' : ` (${field.in})`);
-      return [form.form.id, place, code, 'message', texts, states, [...found]];
+function messageRows(
+  workspace: Workspace,
+  matrix: CheckResult['matrix'],
+  locales: readonly Locale[],
+  index: FindingIndex,
+): ReportRow[] {
+  // The lines of the coverage stand for the same rules in the same order.
+  return rowsOf([...workspace.forms.values()].map(({ form }) => form)).map(({ form, field, use, code }, nth): ReportRow => {
+    const sentences = sentencesOf(workspace, workspace.form(form.id));
+    const violation = sampleViolation(field, use, samplePath(field.pattern));
+    const found = new Set<number>();
+    let states = '';
+    const texts = locales.map((locale) => {
+      const sentence = sentences.say(violation, locale);
+      states += LETTERS[matrix[nth]?.locales.get(locale) ?? 'missing'];
+      for (const at of index.ofRule(form.id, field.path, code, locale)) found.add(at);
+      if (sentence.case.found) for (const at of index.ofText(sentence.case.found.origin)) found.add(at);
+      return sentence.text;
     });
+    const place = (field.path || 'the body') + (field.in === 'body' ? '' : ` (${field.in})`);
+    return [form.id, place, code, 'message', texts, states, [...found]];
   });
 }
 
@@ -151,7 +153,7 @@ export function reportData(workspace: Workspace, result: CheckResult, locales: r
     locales: locales.map((tag) => ({ tag, name: nameOf(tag), dir: directionOf(tag) })),
     original: workspace.config.original,
     coverage: coverageByForm(result, locales),
-    rows: [...messageRows(workspace, locales, index), ...writtenRows(workspace, locales, index)],
+    rows: [...messageRows(workspace, result.matrix, locales, index), ...writtenRows(workspace, locales, index)],
     findings: result.findings.map(({ kind, severity, message, locale, spot }) => {
       const { file, line, column } = spot ? workspace.place(spot) : { file: '', line: undefined, column: undefined };
       return {
