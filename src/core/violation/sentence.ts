@@ -145,7 +145,10 @@ export class Sentences {
       ...placed.map(([name, word]): [string, unknown] => [name, word(path)]),
       ...late.map(([name, work]): [string, unknown] => [name, work(violation, params, path)]),
     ]);
-    return Object.fromEntries(names.map((name) => [name, told.get(name)]));
+    // What tells where comes before what tells what.
+    const later = new Set(late.map(([name]) => name));
+    const inOrder = [...names.filter((name) => !later.has(name)), ...names.filter((name) => later.has(name))];
+    return Object.fromEntries(inOrder.map((name) => [name, told.get(name)]));
   }
 
   private setting(
