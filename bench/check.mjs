@@ -21,7 +21,9 @@ const LAYOUTS = [
 /** The most memory that a process had, in MB; nothing where the machine has no GNU time. */
 function peakMemory(args, cwd) {
   if (!existsSync('/usr/bin/time')) return undefined;
-  const { stderr } = spawnSync('/usr/bin/time', ['-f', '%M', process.execPath, ...args], { cwd, encoding: 'utf8' });
+  const { stderr } = spawnSync('/usr/bin/time', ['-f', '%M', process.execPath, ...args], {
+    ...{ cwd, encoding: 'utf8', stdio: ['ignore', 'ignore', 'pipe'] },
+  });
   return Number(stderr.trim().split('\n').at(-1)) / 1024;
 }
 

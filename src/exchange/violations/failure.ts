@@ -89,14 +89,12 @@ function settledAt(failures: readonly Failure[]): (readonly [Failure, string])[]
     ? failures.flatMap((failure) => (failure.kind === 'choice' ? nearest(failure) : [failure]))
     : failures;
   const placed = resolved.map((failure) => [failure, printPath(failure.path)] as const);
-  const places = new Map<string, Failure[]>();
-  for (const [failure, text] of placed) {
-    const here = places.get(text);
-    if (here) here.push(failure);
-    else places.set(text, [failure]);
-  }
   // Mostly no two are of one place, and then all are told.
-  if (places.size === placed.length) return placed;
+  const texts = new Set<string>();
+  for (const [, text] of placed) texts.add(text);
+  if (texts.size === placed.length) return placed;
+  const places = new Map<string, Failure[]>([...texts].map((text) => [text, []]));
+  for (const [failure, text] of placed) places.get(text)?.push(failure);
   const kept = new Set([...places.values()].flatMap((here) => (here.length > 1 ? told(here) : here)));
   return placed.filter(([failure]) => kept.has(failure));
 }

@@ -205,8 +205,12 @@ const hasOwnIssue = (rule: string): boolean => {
 
 const list = (value: unknown): readonly unknown[] => (Array.isArray(value) ? value : []);
 
-const isPath = (value: unknown): value is Path =>
-  Array.isArray(value) && value.every((segment) => typeof segment === 'string' || typeof segment === 'number');
+function isPath(value: unknown): value is Path {
+  if (!Array.isArray(value)) return false;
+  // A loop, since this is done for every issue.
+  for (const segment of value as unknown[]) if (typeof segment !== 'string' && typeof segment !== 'number') return false;
+  return true;
+}
 
 /** The issues of an error of Zod 4, of its JSON, or of a failed `safeParse`; nothing where it is none of these. */
 export function zodIssues(value: Loose): readonly Loose[] | undefined {
