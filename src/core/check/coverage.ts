@@ -1,5 +1,5 @@
 import type { Locale } from '../locale/tag.js';
-import { NOWHERE, type Climber, type Ladder } from '../texts/ladder.js';
+import { NOWHERE, type Climber, type Ladder } from '../texts/climber.js';
 
 /** Where a rule's text in a locale comes from; the first two count as covered. */
 export type Coverage = 'written' | 'starter' | 'fallback' | 'missing';

@@ -1,7 +1,7 @@
 import type { Origin } from '../origin.js';
 import { ANY_ELEMENT, printPath, type Pattern } from '../path/path.js';
 import type { Form } from '../rules/form.js';
-import { NOWHERE } from '../texts/ladder.js';
+import { NOWHERE } from '../texts/climber.js';
 import type { Kind } from './kind.js';
 
 type Places = Map<string, { pattern: Pattern; origin: Origin }>;

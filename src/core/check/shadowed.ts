@@ -2,7 +2,7 @@ import type { Locale } from '../locale/tag.js';
 import { printPath, type Pattern } from '../path/path.js';
 import type { Form } from '../rules/form.js';
 import type { Entry } from '../texts/entry.js';
-import type { Ladder } from '../texts/ladder.js';
+import type { Ladder } from '../texts/climber.js';
 import type { Purpose } from '../texts/purpose.js';
 import { aboutText, type CheckedText } from './checked-text.js';
 import type { Context } from './context.js';

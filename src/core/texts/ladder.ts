@@ -3,9 +3,10 @@ import type { Locale } from '../locale/tag.js';
 import { isCoveredBy, meet } from '../path/cover.js';
 import { ANY_ELEMENT, ANY_KEY, isPath, printPath, type Pattern } from '../path/path.js';
 import { PatternTrie } from '../path/trie.js';
+import { Climber, rungIn, type Ladder } from './climber.js';
 import type { Entry } from './entry.js';
 import type { FieldEntry, Layer, Purpose, Scope } from './purpose.js';
-import { STATE, type Column, type Table } from './table.js';
+import type { Table } from './table.js';
 
 /** The ordered places of one locale where a message is looked for. */
 export const RUNGS = ['field-of-form', 'field', 'message-of-form', 'message', 'starter'] as const;
@@ -35,66 +36,6 @@ export interface Question {
 
 /** Callers name forms that problems are told of, so what is remembered of these is bounded. */
 const REMEMBERED = 1024;
-
-/** Where nothing was found. */
-export const NOWHERE = -1;
-/** A ladder is no longer than that: there are some rungs a pattern. */
-const RUNG_BITS = 20;
-
-/** The purposes that may answer a question, the most special first, whatever the language. */
-export type Ladder = readonly Purpose[];
-
-/** Which rung of a ladder in a locale has a text; a broken one is passed over. -1 where none has. */
-function rungIn(column: Column, ladder: Ladder): number {
-  for (let rung = 0; rung < ladder.length; rung++) if ((column.state(ladder[rung]?.id ?? 0) & STATE.filled) !== 0) return rung;
-  return -1;
-}
-
-/**
- * Climbs ladders in one locale. What is asked of very many is told as a number: no object is made, and no text touched.
- * `NOWHERE`, or which locale of the chain and which rung.
- */
-export class Climber {
-  constructor(
-    private readonly columns: readonly Column[],
-    private readonly serves: readonly boolean[],
-  ) {}
-
-  /** Where a ladder ends. */
-  climb(ladder: Ladder): number {
-    for (let nth = 0; nth < this.columns.length; nth++) {
-      const column = this.columns[nth];
-      const rung = column ? rungIn(column, ladder) : -1;
-      if (rung >= 0) return (nth << RUNG_BITS) | rung;
-    }
-    return NOWHERE;
-  }
-
-  /** Whether what was found serves the locale as its own. */
-  isOwn(end: number): boolean {
-    return end !== NOWHERE && this.serves[end >> RUNG_BITS] === true;
-  }
-
-  localeOf(end: number): Locale | undefined {
-    return end === NOWHERE ? undefined : this.columns[end >> RUNG_BITS]?.locale;
-  }
-
-  /** The text at the end. */
-  entry(ladder: Ladder, end: number): Entry | undefined {
-    const purpose = this.purpose(ladder, end);
-    return purpose && this.columns[end >> RUNG_BITS]?.cells[purpose.id];
-  }
-
-  purpose(ladder: Ladder, end: number): Purpose | undefined {
-    return end === NOWHERE ? undefined : ladder[end & ((1 << RUNG_BITS) - 1)];
-  }
-
-  /** What is known of the text, as bits of `STATE`. */
-  state(ladder: Ladder, end: number): number {
-    const purpose = this.purpose(ladder, end);
-    return purpose ? (this.columns[end >> RUNG_BITS]?.state(purpose.id) ?? 0) : 0;
-  }
-}
 
 /** The fields of one scope, found by path. */
 class FieldFinder {

@@ -38,6 +38,8 @@ export interface SentenceCase {
 /** What is the same for all violations of one rule at one class of paths in one locale: all that takes long to find out. */
 interface Plan extends Pick<Prepared, 'placed' | 'late'>, Pick<SentenceCase, 'in' | 'code' | 'found' | 'use'> {
   readonly format: Format;
+  /** The arguments, not yet told. */
+  readonly blank: Readonly<Record<string, unknown>>;
   /** The rule's place among those of the field. */
   readonly nth: number;
   /** Whether nothing but parameters can make a difference. */
@@ -50,8 +52,8 @@ interface Instance extends SentenceCase {
   readonly whole: Path;
   readonly args: Record<string, unknown>;
   /** What was said last, and whether of the parameters that the form declares. */
-  sentence?: Sentence;
-  isDeclared?: boolean;
+  sentence: Sentence | undefined;
+  isDeclared: boolean | undefined;
 }
 
 export interface SentenceOptions {
@@ -193,10 +195,20 @@ export class Sentences {
     const { in: place, code, found, use, placed, nth } = plan;
     const { path } = located;
     const shown = located.class.isSecret ? this.form.shownPath(path, place) : path;
-    const args: Record<string, unknown> = {};
+    // With all its names from the beginning: to add them one by one takes long.
+    const args = { ...plan.blank };
     for (const [name, word] of placed) args[name] = word(path);
     return {
-      ...{ plan, args, whole: path, path: shown, in: place, code, found, use },
+      plan,
+      args,
+      whole: path,
+      path: shown,
+      in: place,
+      code,
+      found,
+      use,
+      sentence: undefined,
+      isDeclared: undefined,
       pointer: place === 'body' ? toFragment(shown) : shown.join('.'),
       rank: this.form.rank(path, place, nth),
     };
@@ -225,11 +237,12 @@ export class Sentences {
     if (!found) {
       const wording = this.words.neutral(pattern, place, code, setting.speech);
       const placed: Plan['placed'] = [['text', (path) => said(wording, path)]];
-      return { ...shared, found, placed, late: [], format: ({ text }) => String(text), sameForAll: true };
+      return { ...shared, found, placed, late: [], blank: { text: '' }, format: ({ text }) => String(text), sameForAll: true };
     }
     const { names } = found.signature;
     const { early, placed, late } = prepareArguments(names, setting);
     const sameForAll = !names.has('value') && !names.has('actual');
-    return { ...shared, found, placed, late, format: found.formatKnowing(early, this.options), sameForAll };
+    const blank = Object.fromEntries([...placed, ...late].map(([name]) => [name, undefined]));
+    return { ...shared, found, placed, late, blank, format: found.formatKnowing(early, this.options), sameForAll };
   }
 }

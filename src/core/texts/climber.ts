@@ -1,0 +1,64 @@
+import type { Locale } from '../locale/tag.js';
+import type { Entry } from './entry.js';
+import type { Purpose } from './purpose.js';
+import { STATE, type Column } from './table.js';
+
+/** The purposes that may answer a question, the most special first, whatever the language. */
+export type Ladder = readonly Purpose[];
+
+/** Where nothing was found. */
+export const NOWHERE = -1;
+/** A ladder is no longer than that: there are some rungs a pattern. */
+const RUNG_BITS = 20;
+
+/** Which rung of a ladder in a locale has a text; a broken one is passed over. -1 where none has. */
+export function rungIn(column: Column, ladder: Ladder): number {
+  for (let rung = 0; rung < ladder.length; rung++) if ((column.state(ladder[rung]?.id ?? 0) & STATE.filled) !== 0) return rung;
+  return -1;
+}
+
+/**
+ * Climbs ladders in one locale. What is asked of very many is told as a number: no object is made, and no text touched.
+ * `NOWHERE`, or which locale of the chain and which rung.
+ */
+export class Climber {
+  constructor(
+    private readonly columns: readonly Column[],
+    private readonly serves: readonly boolean[],
+  ) {}
+
+  /** Where a ladder ends. */
+  climb(ladder: Ladder): number {
+    for (let nth = 0; nth < this.columns.length; nth++) {
+      const column = this.columns[nth];
+      const rung = column ? rungIn(column, ladder) : -1;
+      if (rung >= 0) return (nth << RUNG_BITS) | rung;
+    }
+    return NOWHERE;
+  }
+
+  /** Whether what was found serves the locale as its own. */
+  isOwn(end: number): boolean {
+    return end !== NOWHERE && this.serves[end >> RUNG_BITS] === true;
+  }
+
+  localeOf(end: number): Locale | undefined {
+    return end === NOWHERE ? undefined : this.columns[end >> RUNG_BITS]?.locale;
+  }
+
+  /** The text at the end. */
+  entry(ladder: Ladder, end: number): Entry | undefined {
+    const purpose = this.purpose(ladder, end);
+    return purpose && this.columns[end >> RUNG_BITS]?.cells[purpose.id];
+  }
+
+  purpose(ladder: Ladder, end: number): Purpose | undefined {
+    return end === NOWHERE ? undefined : ladder[end & ((1 << RUNG_BITS) - 1)];
+  }
+
+  /** What is known of the text, as bits of `STATE`. */
+  state(ladder: Ladder, end: number): number {
+    const purpose = this.purpose(ladder, end);
+    return purpose ? (this.columns[end >> RUNG_BITS]?.state(purpose.id) ?? 0) : 0;
+  }
+}
