@@ -32,9 +32,6 @@ const lineSchema = z.strictObject({
 /** A short name for a text: the first twelve hexadecimal digits of the SHA-256 of its UTF-8. */
 export const fingerprint = (text: string): string => createHash('sha256').update(text).digest('hex').slice(0, 12);
 
-/** The keys of a text in its catalog, however it is written there. */
-export const keysOfEntry = ({ slot }: Entry): readonly string[] => slot.keys;
-
 const idOf = (keys: readonly string[]): string => JSON.stringify(keys);
 
 /** The review of one catalog: its lines by the keys of their texts. */
@@ -73,7 +70,7 @@ export class Review {
   }
 
   of(entry: Entry): ReviewLine | undefined {
-    return this.lines.get(idOf(keysOfEntry(entry)));
+    return this.lines.get(idOf(entry.slot.keys));
   }
 
   delete(keys: readonly string[]): boolean {

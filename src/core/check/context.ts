@@ -97,12 +97,14 @@ export class Context {
   private readonly rowsByKey = new Map<string | undefined, Map<string, Row[]>>();
   private readonly links = new Map<Scope, Map<FieldEntry, Field[]>>();
   private made: readonly Ladder[] | undefined;
-  private summary: Summary | undefined;
-  private everywhere: Summary | undefined;
+  private readonly summaries = new Map<readonly Locale[], Summary>();
+  /** The languages that are checked: mostly all, and then there is one summary. */
+  private readonly checked: readonly Locale[];
 
   constructor(readonly subject: Subject) {
     const { forms, texts, languages, locales } = subject;
     this.texts = texts;
+    this.checked = locales.join() === languages.join() ? languages : locales;
     this.table = texts.table;
     this.table.readAll([...languages, ...locales].flatMap((locale) => texts.chain(locale)));
     this.catalogs = this.table.catalogs;
@@ -162,15 +164,20 @@ export class Context {
   /** Whether each language that is checked has a text on the first rung, and none of them asks for anything special. */
   isPlainlyWritten([first]: Ladder): boolean {
     if (first?.layer !== 'written') return false;
-    this.summary ??= summaryOf(this.table, this.subject.locales);
-    const { filled, states } = this.summary;
+    const { filled, states } = this.summary(this.checked);
     const special = (states[first.id] ?? 0) & (STATE.asksForm | STATE.asksValue);
-    return filled[first.id] === this.subject.locales.length && special === 0;
+    return filled[first.id] === this.checked.length && special === 0;
+  }
+
+  private summary(locales: readonly Locale[]): Summary {
+    let summary = this.summaries.get(locales);
+    if (!summary) this.summaries.set(locales, (summary = summaryOf(this.table, locales)));
+    return summary;
   }
 
   /** Whether each language of the workspace has a text on the first rung. */
   isFirstEverywhere([first]: Ladder): boolean {
-    this.everywhere ??= summaryOf(this.table, this.subject.languages);
-    return first !== undefined && this.everywhere.filled[first.id] === this.subject.languages.length;
+    const { languages } = this.subject;
+    return first !== undefined && this.summary(languages).filled[first.id] === languages.length;
   }
 }

@@ -38,21 +38,22 @@ class Reached {
   private readonly always: Uint8Array;
   private readonly byLocale = new Map<Locale, Uint8Array>();
   private readonly languages: ReadonlySet<Locale>;
+  /** Whether there are texts that only other languages fall back on: they are reached where these have nothing. */
+  readonly strangers: boolean;
 
   constructor(context: Context) {
     const { catalogs, subject, table } = context;
     this.always = new Uint8Array(table.purposes.all.length);
     this.languages = new Set(subject.languages);
-    // What only other languages fall back on is reached where these have nothing.
-    const strangers = catalogs.some(({ locale }) => !this.languages.has(locale));
-    for (const ladder of [...context.ladders, ...laddersOf(context)]) this.add(ladder, strangers, context);
+    this.strangers = catalogs.some(({ locale }) => !this.languages.has(locale));
+    for (const ladder of [...context.ladders, ...laddersOf(context)]) this.add(ladder, context);
   }
 
-  private add(ladder: Ladder, strangers: boolean, context: Context): void {
+  private add(ladder: Ladder, context: Context): void {
     const written = ladder.filter(({ layer }) => layer === 'written');
     const [first] = written;
     if (first) this.mark(this.always, first);
-    if (!strangers && (written.length < 2 || context.isFirstEverywhere(ladder))) return;
+    if (!this.strangers && (written.length < 2 || context.isFirstEverywhere(ladder))) return;
     const { subject, texts, table } = context;
     for (const language of subject.languages) {
       const climber = texts.climber(language);
@@ -97,13 +98,11 @@ export const shadowed: Kind = {
   example: '"fields": { "title": { "label": "…" } }         // and every form has its own',
   look: (context, report) => {
     const reached = new Reached(context);
-    const { catalogs, table, subject } = context;
-    const hasCovered = catalogs.some(
-      ({ locale }) => table.column(locale).covered.length > 0 || !subject.languages.includes(locale),
-    );
+    const { catalogs, table } = context;
+    const hasCovered = catalogs.some(({ locale }) => table.column(locale).covered.length > 0);
     return {
       sorts: ['message', 'label'],
-      concerns: (checked) => hasCovered || !reached.isAlways(checked.purpose),
+      concerns: (checked) => hasCovered || reached.strangers || !reached.isAlways(checked.purpose),
       text: (checked) => {
         const { entry, catalog, purpose } = checked;
         const holds = table.cell(catalog.locale, purpose) === entry;

@@ -89,7 +89,7 @@ function ofPair(before: number, kind: number): number {
 
 let pairs: Uint16Array | undefined;
 /** By unit: its kind in the low bits, above them what it holds by itself, and a mark that it is known. */
-const units = new Uint16Array(0x10000);
+let units: Uint16Array | undefined;
 const KNOWN = 0x8000;
 
 /** By two kinds that follow each other: what stands before the next one, and above it what the two may hold. */
@@ -100,10 +100,10 @@ const pairTable = (): Uint16Array =>
   });
 
 /** Works out a unit with those around it: texts are of few scripts. */
-function learn(unit: number): number {
+function learn(unit: number, known: Uint16Array): number {
   const first = unit & 0xff00;
-  for (let one = first; one < first + 256; one++) units[one] = KNOWN | kindOf(one) | (ofUnit(one) << KIND_BITS);
-  return units[unit] ?? 0;
+  for (let one = first; one < first + 256; one++) known[one] = KNOWN | kindOf(one) | (ofUnit(one) << KIND_BITS);
+  return known[unit] ?? 0;
 }
 
 /**
@@ -113,7 +113,7 @@ function learn(unit: number): number {
 export function whatMayBeIn(text: string, plain: boolean): number {
   // Every unit of every text comes by here, so nothing in this loop is worked out twice, and constants are in reach.
   const table = (pairs ??= pairTable());
-  const known = units;
+  const known = (units ??= new Uint16Array(0x10000));
   const brace = plain ? 0x7b : -1;
   const { length } = text;
   // A space at an end is as one beside another.
@@ -121,7 +121,7 @@ export function whatMayBeIn(text: string, plain: boolean): number {
   let holds = 0;
   for (let at = 0; at < length; at++) {
     const unit = text.charCodeAt(at);
-    const own = known[unit] || learn(unit);
+    const own = known[unit] || learn(unit, known);
     const pair = table[(before << 4) | (own & 15)] ?? 0;
     holds |= ((own >> 4) & 0xff) | (pair >> 4);
     before = pair & 15;

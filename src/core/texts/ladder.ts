@@ -101,13 +101,14 @@ export class Texts {
 
   /**
    * The class of a path: a place or key that no text names literally is an open one. All paths of a class have the same texts.
+   * @param named what else stays as it is: names and places that the rules of a form know
    */
-  classOf(path: Pattern): Pattern {
+  classOf(path: Pattern, named: ReadonlySet<string | number>): Pattern {
     const { literals } = this.table.purposes;
-    if (path.every((segment) => typeof segment === 'symbol' || literals.has(segment))) return path;
-    return path.map((segment) =>
-      typeof segment === 'symbol' || literals.has(segment) ? segment : typeof segment === 'number' ? ANY_ELEMENT : ANY_KEY,
-    );
+    return path.map((segment) => {
+      if (typeof segment === 'symbol' || literals.has(segment) || named.has(segment)) return segment;
+      return typeof segment === 'number' ? ANY_ELEMENT : ANY_KEY;
+    });
   }
 
   private scope(layer: Layer, form: string | undefined): Scope | undefined {

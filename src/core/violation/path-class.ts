@@ -1,6 +1,8 @@
+import type { Locale } from '../locale/tag.js';
 import { printPath, type Path, type Pattern } from '../path/path.js';
 import type { FormIndex } from '../rules/form-index.js';
 import type { FieldPlace } from '../rules/form.js';
+import type { Texts } from '../texts/ladder.js';
 
 /** Paths that differ only in places and keys that no text and no rule names: what is said of one is said of all. */
 export interface PathClass<T> {
@@ -8,8 +10,8 @@ export interface PathClass<T> {
   readonly pattern: Pattern;
   /** Whether something of its paths may have to be hidden. */
   readonly isSecret: boolean;
-  /** What is kept of it. */
-  readonly plans: T;
+  /** What is worked out for it: by locale, then by rule. */
+  readonly plans: Map<Locale, Map<string, T>>;
 }
 
 /** A path that was read. */
@@ -27,9 +29,7 @@ export class PathReader<T> {
 
   constructor(
     private readonly form: FormIndex,
-    private readonly classOf: (path: Path) => Pattern,
-    /** Makes what is kept of a class. */
-    private readonly plansOf: () => T,
+    private readonly texts: Texts,
   ) {}
 
   /** Forgets what classes there are. */
@@ -40,12 +40,12 @@ export class PathReader<T> {
   /** @throws {PathSyntaxError} */
   read(text: string, place: FieldPlace): Located<T> {
     const path = this.form.readPath(text, place);
-    const pattern = this.classOf(path);
+    const pattern = this.texts.classOf(path, this.form.literals);
     const id = `${place}@${printPath(pattern)}`;
     let known = this.classes.get(id);
     if (!known) {
       if (this.classes.size > REMEMBERED) this.classes.clear();
-      this.classes.set(id, (known = { pattern, isSecret: this.form.isSecretAt(pattern, place), plans: this.plansOf() }));
+      this.classes.set(id, (known = { pattern, isSecret: this.form.isSecretAt(pattern, place), plans: new Map() }));
     }
     return { path, class: known };
   }

@@ -70,15 +70,12 @@ function mergedParams({ params: given }: Violation, use: RuleUse | undefined): R
   if (!use) return given ?? NO_PARAMS;
   if (!given) return use.params;
   // Mostly a violation tells all that the form declares.
-  for (const name in use.params) if (!(name in given)) return { ...use.params, ...given };
+  for (const name in use.params) if (!Object.hasOwn(given, name)) return { ...use.params, ...given };
   return given;
 }
 
 /** Clients choose the places in arrays, so what is remembered about paths is bounded. */
 const REMEMBERED = 4096;
-
-/** What is worked out for a class of paths: by locale, then by rule. */
-type Plans = Map<Locale, Map<string, Plan>>;
 
 /**
  * Puts the violations of one form into words. What can be decided once for a class of paths, rule and locale is decided once;
@@ -86,7 +83,7 @@ type Plans = Map<Locale, Map<string, Plan>>;
  */
 export class Sentences {
   private readonly words: Words;
-  private readonly reader: PathReader<Plans>;
+  private readonly reader: PathReader<Plan>;
   private readonly instances = new Map<Locale, Map<string, Map<string, Instance>>>();
   private version = -1;
 
@@ -96,21 +93,7 @@ export class Sentences {
     private readonly options: SentenceOptions,
   ) {
     this.words = new Words(texts, form);
-    this.reader = new PathReader<Plans>(
-      form,
-      (path) => this.classOf(path),
-      () => new Map(),
-    );
-  }
-
-  /** What texts and rules name literally stays so; all else is one of many. */
-  private classOf(path: Path): Pattern {
-    const { literals } = this.form;
-    const open = this.texts.classOf(path);
-    return open.map((segment, at) => {
-      const own = path[at];
-      return own !== undefined && literals.has(own) ? own : segment;
-    });
+    this.reader = new PathReader<Plan>(form, texts);
   }
 
   /**
@@ -165,7 +148,7 @@ export class Sentences {
     return { form: this.form, pattern, place, rule: violation.rule, use, words: this.words, speech };
   }
 
-  private read(violation: Violation): Located<Plans> {
+  private read(violation: Violation): Located<Plan> {
     return this.reader.read(violation.path, violation.in ?? 'body');
   }
 
@@ -214,7 +197,7 @@ export class Sentences {
     };
   }
 
-  private plan(violation: Violation, located: Located<Plans>, locale: Locale): Plan {
+  private plan(violation: Violation, located: Located<Plan>, locale: Locale): Plan {
     const { plans } = located.class;
     let byRule = plans.get(locale);
     if (!byRule) plans.set(locale, (byRule = new Map<string, Plan>()));

@@ -130,7 +130,7 @@ export class Words {
   counterpart(reference: Pattern, pattern: Pattern, place: FieldPlace, form: string, speech: Speech): Wording {
     const filled = (path: Pattern): PatternSegment[] =>
       reference.map((segment, at) => (typeof segment === 'symbol' ? (path[at] ?? 0) : segment));
-    const wording = this.label(this.texts.classOf(filled(pattern)), place, form, speech);
+    const wording = this.label(this.texts.classOf(filled(pattern), this.form.literals), place, form, speech);
     return typeof wording === 'string' ? wording : (path) => wording(filled(path) as Path);
   }
 
