@@ -34,12 +34,15 @@ function reachesAMillion({ rows }: CheckedText, { name }: PluralNode): boolean {
   return rows.some(({ use }) => Number(use.params[name]) >= 1_000_000);
 }
 
-/** Whether the cases for single numbers leave nothing to a category among numbers that people meet. */
+/** Numbers that people meet, fractions and millions among them: some categories have no others. */
+const MET = [...Array.from({ length: 201 }, (_, n) => n), 0.1, 0.5, 1.1, 1.5, 2.5, 10.5, 1000, 1_000_000, 2_000_000];
+
+/** Whether the cases for single numbers leave nothing to a category. */
 function isCoveredByNumbers(category: string, node: PluralNode, locale: Locale, type: 'cardinal' | 'ordinal'): boolean {
   const numbers = new Set(node.cases.flatMap(({ exactly }) => (exactly === undefined ? [] : [exactly])));
   if (numbers.size === 0) return false;
   const select = rulesOf(locale, type);
-  return Array.from({ length: 201 }, (_, n) => n).every((n) => select.select(n) !== category || numbers.has(n));
+  return MET.every((n) => select.select(n) !== category || numbers.has(n));
 }
 
 function* pluralsOf(checked: CheckedText): Generator<{ node: PluralNode; wanted: readonly string[]; known: readonly string[] }> {

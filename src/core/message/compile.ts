@@ -2,6 +2,7 @@ import { directionOf, parseLocale, type Locale } from '../locale/tag.js';
 import { isolated } from '../text/direction.js';
 import { formattersOf, type Formatters } from './formatters.js';
 import { momentOf } from './moment.js';
+import { EXACT, type NumberStyle } from './number-style.js';
 import { parseMessage } from './parse.js';
 import type { Case, DateNode, Message, MessageNode, NumberNode, PluralNode, SelectNode } from './tree.js';
 
@@ -114,9 +115,22 @@ function casesOf(cases: readonly Case[], context: Context): { named: Map<string,
   return { named, exact, other: named.get('other') ?? (() => '') };
 }
 
+/**
+ * How a plural counts its number. ICU goes by how the case for all that is left writes it: as `#` does, or by a keyword such as
+ * `integer`; behind a skeleton or a date the number counts as it is.
+ */
+function countedBy(cases: readonly Case[], name: string): NumberStyle | undefined {
+  const other = cases.find(({ selector }) => selector === 'other');
+  const first = other?.message.find(
+    (node) => node.kind === 'hash' || ('name' in node && node.name === name && !('cases' in node)),
+  );
+  if (first === undefined || first.kind === 'hash' || first.kind === 'argument') return undefined;
+  return first.kind === 'number' && !first.styleText?.startsWith('::') ? first.style : EXACT;
+}
+
 function pluralStep({ name, kind, offset, cases }: PluralNode, context: Context): Step {
   const { named, exact, other } = casesOf(cases, context);
-  const category = kind === 'plural' ? context.formatters.cardinal : context.formatters.ordinal;
+  const category = context.formatters.category(kind === 'plural' ? 'cardinal' : 'ordinal', countedBy(cases, name));
   const { known } = context;
   const source = Object.hasOwn(known, name) ? known : undefined;
   return (args) => {

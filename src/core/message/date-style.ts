@@ -12,10 +12,9 @@ const byCount =
     return form === undefined ? undefined : { [key]: form };
   };
 
-const hour = (hourCycle: Intl.DateTimeFormatOptions['hourCycle']) => (count: number) =>
-  count > 2
-    ? undefined
-    : { hour: count === 2 ? ('2-digit' as const) : ('numeric' as const), ...(hourCycle ? { hourCycle } : {}) };
+/** `hh` asks for no more than `h`: whether there is a zero in front is the language's own business, in ICU as here. */
+const hour = (cycle: Intl.DateTimeFormatOptions) => (count: number) =>
+  count > 2 ? undefined : { hour: 'numeric' as const, ...cycle };
 
 /** The fields of a date skeleton (CLDR, UTS 35 part 4) that Intl can write, by letter; each takes how often the letter stands. */
 const FIELDS: Record<string, (count: number) => Intl.DateTimeFormatOptions | undefined> = {
@@ -25,11 +24,9 @@ const FIELDS: Record<string, (count: number) => Intl.DateTimeFormatOptions | und
   L: byCount('month', 'numeric', '2-digit', 'short', 'long', 'narrow'),
   E: byCount('weekday', 'short', 'short', 'short', 'long', 'narrow'),
   d: byCount('day', 'numeric', '2-digit'),
-  j: hour(undefined),
-  h: hour('h12'),
-  H: hour('h23'),
-  K: hour('h11'),
-  k: hour('h24'),
+  j: hour({}),
+  h: hour({ hourCycle: 'h12' }),
+  H: hour({ hourCycle: 'h23' }),
   m: byCount('minute', 'numeric', '2-digit'),
   s: byCount('second', 'numeric', '2-digit'),
   S: byCount('fractionalSecondDigits', 1, 2, 3),
@@ -40,6 +37,12 @@ const FIELDS: Record<string, (count: number) => Intl.DateTimeFormatOptions | und
   a: () => ({}),
 };
 
+/** Letters that ICU reads in another way than they say. */
+const INSTEAD: Readonly<Record<string, string>> = { K: 'h', k: 'H' };
+
+/** Fields that `Intl` writes only beside others; alone it would add a date. */
+const BESIDE_OTHERS: readonly string[] = ['era', 'timeZoneName'];
+
 function parseSkeleton(skeleton: string, offset: number): DateStyle {
   const options: Intl.DateTimeFormatOptions = {};
   for (const run of skeleton.matchAll(/(.)\1*/gsu)) {
@@ -47,17 +50,27 @@ function parseSkeleton(skeleton: string, offset: number): DateStyle {
     const field = Object.hasOwn(FIELDS, letter) ? FIELDS[letter]?.(letters.length) : undefined;
     if (!field) {
       const known = Object.keys(FIELDS).join(' ');
+      const instead = Object.hasOwn(INSTEAD, letter) ? INSTEAD[letter] : undefined;
       throw new MessageSyntaxError(
         `"${letters}" is no field of a date skeleton`,
         offset + run.index,
-        `write letters such as "yMMMd" or "Hm", out of ${known}`,
+        instead
+          ? `write "${instead}"; whether midnight is 0, 12 or 24 is the language's own business`
+          : `write letters such as "yMMMd" or "Hm", out of ${known}`,
       );
     }
     Object.assign(options, field);
   }
-  if (Object.keys(options).length === 0)
-    throw new MessageSyntaxError('The date skeleton is empty', offset, 'write one such as "::yMMMd"');
-  return options;
+  const named = Object.keys(options);
+  if (named.length === 0) throw new MessageSyntaxError('The date skeleton is empty', offset, 'write one such as "::yMMMd"');
+  if (named.every((name) => BESIDE_OTHERS.includes(name)))
+    throw new MessageSyntaxError(
+      `"${skeleton}" names no date and no time`,
+      offset,
+      'write a zone beside a time and an era beside a year, as in "::Hmz" or "::yG"',
+    );
+  // Beside an hour the language knows how minutes are written; asked for two digits, it takes a zero from the hour.
+  return options.hour === undefined || options.minute === undefined ? options : { ...options, minute: 'numeric' };
 }
 
 /**

@@ -1,7 +1,8 @@
 import type { Locale } from '../locale/tag.js';
 import type { DateStyle } from './date-style.js';
 import { CURRENCY_OF_REGION } from './currencies.js';
-import type { NumberStyle } from './number-style.js';
+import { product } from '../text/decimal.js';
+import { EXACT, HALF_EVEN, STANDARD, type NumberStyle } from './number-style.js';
 import type { MessageNode } from './tree.js';
 
 type WriteNumber = (value: number | bigint) => string;
@@ -12,6 +13,15 @@ type WriteNumber = (value: number | bigint) => string;
  */
 const PLAIN_DIGITS =
   /^(?:bg|ca|cs|cy|da|de|el|en|es|et|eu|fi|fr|ga|he|hr|hu|id|is|it|ja|ko|lt|lv|nb|nl|nn|pl|pt|ro|ru|sk|sl|sv|tr|uk|vi|zh)(?:-[A-Z][a-z]{3})?(?:-[A-Z]{2})?$/;
+
+/**
+ * What stands between the thousands of a whole number, for languages that many read, in the region that their tag means. Where
+ * nothing else has been written yet, a bound such as 3,600 would cost as much as the rest of the body.
+ */
+const THOUSANDS: Readonly<Record<string, string>> = {
+  ...{ en: ',', he: ',', ja: ',', ko: ',', zh: ',', de: '.', es: '.', it: '.', nl: '.', pt: '.', tr: '.' },
+  ...{ fr: '\u202f', cs: '\u00a0', pl: '\u00a0', uk: '\u00a0' },
+};
 
 /** Languages whose lists of many have a comma and a space between the first two, in every region. */
 const COMMA_AND_SPACE =
@@ -47,46 +57,81 @@ function currencyOf(locale: string): string {
 /** What `Intl` gives for one locale, each object made once and kept. */
 export class Formatters {
   private readonly numbers = new Map<string, WriteNumber>();
+  private readonly categories = new Map<string, (value: number | bigint) => Intl.LDMLPluralRule>();
   private readonly dates = new Map<string, Intl.DateTimeFormat>();
   private readonly lists = new Map<string, Intl.ListFormat>();
 
   private readonly plainDigits: boolean;
+  private readonly thousands: string | undefined;
 
   constructor(readonly locale: Locale) {
     this.plainDigits = PLAIN_DIGITS.test(locale);
+    this.thousands = THOUSANDS[locale];
   }
 
-  private isPlain(value: number | bigint): boolean {
-    return this.plainDigits && typeof value === 'number' && value > 0 && value < 1000 && Number.isInteger(value);
+  /** A whole number that needs no formatter. */
+  private simply(value: number | bigint): string | undefined {
+    if (!this.plainDigits || typeof value !== 'number' || value <= 0 || !Number.isInteger(value)) return undefined;
+    if (value < 1000) return String(value);
+    if (this.thousands === undefined || value >= 1_000_000) return undefined;
+    return `${Math.floor(value / 1000)}${this.thousands}${String(value % 1000).padStart(3, '0')}`;
   }
 
   /** A number with all its digits, in the locale's way. */
-  readonly bare: WriteNumber = remembering((value) => (this.isPlain(value) ? String(value) : this.bareFormat(value)));
+  readonly bare: WriteNumber = remembering((value) => this.simply(value) ?? this.bareFormat(value));
   /** A number as ICU writes it by default: at most three decimals. */
-  readonly standard: WriteNumber = remembering((value) => (this.isPlain(value) ? String(value) : this.standardFormat(value)));
-  /** The plural category of a number of things. */
-  readonly cardinal = remembering((value) => this.cardinalRules().select(Number(value)));
-  /** The plural category of a place in an order. */
-  readonly ordinal = remembering((value) => this.ordinalRules().select(Number(value)));
+  readonly standard: WriteNumber = remembering((value) => this.simply(value) ?? this.standardFormat(value));
+  private optionsOf({ options, localCurrency }: NumberStyle): Intl.NumberFormatOptions {
+    return localCurrency ? { ...options, currency: currencyOf(this.locale) } : options;
+  }
 
-  number({ options, scale, localCurrency }: NumberStyle): WriteNumber {
+  number(style: NumberStyle): WriteNumber {
+    const { options, scale } = style;
     const key = JSON.stringify([options, scale]);
     const kept = this.numbers.get(key);
     if (kept) return kept;
-    const format = new Intl.NumberFormat(
-      this.locale,
-      localCurrency ? { ...options, currency: currencyOf(this.locale) } : options,
-    );
-    const write: WriteNumber = scale === 1 ? (value) => format.format(value) : (value) => format.format(Number(value) * scale);
+    const format = new Intl.NumberFormat(this.locale, this.optionsOf(style));
+    const write: WriteNumber =
+      scale === undefined
+        ? (value) => format.format(value)
+        : (value) => format.format(product(value, scale) as Intl.StringNumericLiteral);
     this.numbers.set(key, write);
     return write;
+  }
+
+  /**
+   * The plural category of a number as it is written: 1.0005 with three decimals is 1, and 1 with two is 1.00.
+   * @param style how its plural writes it; absent: as `#` does
+   */
+  category(type: 'cardinal' | 'ordinal', style: NumberStyle = STANDARD): (value: number) => Intl.LDMLPluralRule {
+    const key = JSON.stringify([type, style]);
+    let kept = this.categories.get(key);
+    if (!kept) this.categories.set(key, (kept = this.makeCategory(type, style)));
+    return kept;
+  }
+
+  private makeCategory(type: 'cardinal' | 'ordinal', style: NumberStyle): (value: number | bigint) => Intl.LDMLPluralRule {
+    const digits = once(() => (style === STANDARD ? style.options : digitsOf(this.optionsOf(style))));
+    const rules = once(() => new Intl.PluralRules(this.locale, { type, ...digits() }));
+    // The rules round in a way of their own, so they are given what is written.
+    const written = once(() => new Intl.NumberFormat('en', { ...digits(), useGrouping: false }));
+    const scale = style.options.style === 'percent' ? '100' : style.scale;
+    return remembering((value) => {
+      if (Number.isInteger(value) && scale === undefined) return rules().select(Number(value));
+      const scaled = scale === undefined ? value : (product(value, scale) as Intl.StringNumericLiteral);
+      return rules().select(Number(written().format(scaled)));
+    });
   }
 
   /** @param zone an IANA time zone */
   date(style: DateStyle, zone: string): Intl.DateTimeFormat {
     const key = JSON.stringify([style, zone]);
     let kept = this.dates.get(key);
-    if (!kept) this.dates.set(key, (kept = new Intl.DateTimeFormat(this.locale, { ...style, timeZone: zone })));
+    if (!kept) {
+      // Japanese alone counts the hours of half a day from 0 to 11.
+      const hours = style.hourCycle === 'h12' && /^ja\b/.test(this.locale) ? ({ hourCycle: 'h11' } as const) : {};
+      this.dates.set(key, (kept = new Intl.DateTimeFormat(this.locale, { ...style, ...hours, timeZone: zone })));
+    }
     return kept;
   }
 
@@ -121,16 +166,15 @@ export class Formatters {
     return /\p{L}/u.test(mark) ? between('unit').replace(/\p{L}/gu, '') : mark;
   });
 
-  private readonly bareFormat = lazily(() => {
-    const format = new Intl.NumberFormat(this.locale, { maximumFractionDigits: 20 });
-    return (value: number | bigint) => format.format(value);
-  });
-  private readonly standardFormat = lazily(() => this.number({ options: { maximumFractionDigits: 3, ...HALF_EVEN }, scale: 1 }));
-  private readonly cardinalRules = once(() => new Intl.PluralRules(this.locale));
-  private readonly ordinalRules = once(() => new Intl.PluralRules(this.locale, { type: 'ordinal' }));
+  private readonly bareFormat = lazily(() => this.number(EXACT));
+  private readonly standardFormat = lazily(() => this.number(STANDARD));
 }
 
-const HALF_EVEN = { roundingMode: 'halfEven' } as Intl.NumberFormatOptions;
+/** Of a style, how many digits it writes, and how it rounds; a currency has as many decimals as people pay with. */
+function digitsOf(options: Intl.NumberFormatOptions): Intl.NumberFormatOptions {
+  const { minimumFractionDigits, maximumFractionDigits } = new Intl.NumberFormat('en', options).resolvedOptions();
+  return { ...HALF_EVEN, minimumFractionDigits, maximumFractionDigits };
+}
 
 function once<T>(make: () => T): () => T {
   let made: T | undefined;

@@ -1,70 +1,94 @@
 import { closest } from '../text/closest.js';
 import { MessageSyntaxError } from './syntax-error.js';
 
-/** How a number is written: what `Intl.NumberFormat` is asked for, after multiplying by `scale`. */
+/** How a number is written: what `Intl.NumberFormat` is asked for, after multiplying by `scale`, a decimal number. */
 export interface NumberStyle {
   readonly options: Intl.NumberFormatOptions;
-  readonly scale: number;
+  readonly scale?: string;
   /** Whether the currency is the one of the locale's region. */
   readonly localCurrency?: boolean;
 }
 
+/** What a skeleton may say once; ICU refuses it a second time. */
+type Aspect =
+  | 'notation'
+  | 'unit'
+  | 'per'
+  | 'precision'
+  | 'rounding'
+  | 'grouping'
+  | 'integer'
+  | 'system'
+  | 'width'
+  | 'sign'
+  | 'decimal'
+  | 'scale';
+
 interface Draft {
   options: Intl.NumberFormatOptions;
-  scale: number;
+  scale?: string;
 }
 
 // ICU rounds half to even; Intl's own default is half away from zero. TypeScript's library lags behind in this option.
 const rounding = (roundingMode: string): Intl.NumberFormatOptions => ({ roundingMode }) as Intl.NumberFormatOptions;
-const HALF_EVEN = rounding('halfEven');
+export const HALF_EVEN = rounding('halfEven');
+
+/**
+ * What `{n}`, `{n, number}` and the keywords have: the thousands are set apart from the first on, also where a language by
+ * itself writes 1234. A skeleton follows the language, unless it says otherwise.
+ */
+const GROUPED = { ...HALF_EVEN, useGrouping: 'always' } as unknown as Intl.NumberFormatOptions;
+
+/** How a number is written where nothing is said: `#`, and `{n, number}`. */
+export const STANDARD: NumberStyle = { options: { ...GROUPED, maximumFractionDigits: 3 } };
+/** A bound or a value with all its digits. */
+export const EXACT: NumberStyle = { options: { ...GROUPED, maximumFractionDigits: 20 } };
 
 const KEYWORDS: Record<string, NumberStyle> = {
-  '': { options: { ...HALF_EVEN, maximumFractionDigits: 3 }, scale: 1 },
-  integer: { options: { ...HALF_EVEN, maximumFractionDigits: 0 }, scale: 1 },
-  percent: { options: { ...HALF_EVEN, style: 'percent', maximumFractionDigits: 0 }, scale: 1 },
-  currency: { options: { ...HALF_EVEN, style: 'currency' }, scale: 1, localCurrency: true },
+  '': STANDARD,
+  integer: { options: { ...GROUPED, maximumFractionDigits: 0 } },
+  percent: { options: { ...GROUPED, style: 'percent', maximumFractionDigits: 0 } },
+  currency: { options: { ...GROUPED, style: 'currency' }, localCurrency: true },
 };
 
 const percent: Intl.NumberFormatOptions = { style: 'unit', unit: 'percent' };
 
 /** Stems without options, by ICU's number skeletons; the concise ones (`K`, `+!`, `,_`) beside the long. */
-const STEMS: Record<string, (draft: Draft) => void> = {};
-const stem = (names: string, set: Intl.NumberFormatOptions, scale = 1): void => {
-  for (const name of names.split(' ')) {
-    STEMS[name] = (draft) => {
-      Object.assign(draft.options, set);
-      draft.scale *= scale;
-    };
-  }
+const STEMS: Record<
+  string,
+  { readonly says: readonly Aspect[]; readonly options: Intl.NumberFormatOptions; readonly scale?: string }
+> = {};
+const stem = (says: Aspect, names: string, options: Intl.NumberFormatOptions): void => {
+  for (const name of names.split(' ')) STEMS[name] = { says: [says], options };
 };
-stem('percent %', percent);
-stem('%x100', percent, 100);
-stem('base-unit', {});
-stem('compact-short K', { notation: 'compact', compactDisplay: 'short' });
-stem('compact-long KK', { notation: 'compact', compactDisplay: 'long' });
-stem('scientific E0', { notation: 'scientific' });
-stem('engineering EE0', { notation: 'engineering' });
-stem('notation-simple', { notation: 'standard' });
-stem('sign-auto', { signDisplay: 'auto' });
-stem('sign-always +!', { signDisplay: 'always' });
-stem('sign-never +_', { signDisplay: 'never' });
-stem('sign-except-zero +?', { signDisplay: 'exceptZero' });
-stem('sign-negative +-', { signDisplay: 'negative' });
-stem('sign-accounting ()', { currencySign: 'accounting', signDisplay: 'auto' });
-stem('sign-accounting-always ()!', { currencySign: 'accounting', signDisplay: 'always' });
-stem('sign-accounting-except-zero ()?', { currencySign: 'accounting', signDisplay: 'exceptZero' });
-stem('group-off ,_', { useGrouping: false });
-stem('group-auto', { useGrouping: 'auto' } as unknown as Intl.NumberFormatOptions);
-stem('group-min2 ,?', { useGrouping: 'min2' } as unknown as Intl.NumberFormatOptions);
-stem('group-on-aligned ,!', { useGrouping: 'always' } as unknown as Intl.NumberFormatOptions);
-stem('precision-integer .', { maximumFractionDigits: 0 });
-stem('precision-unlimited .+ .*', { maximumFractionDigits: 20 });
-stem('unit-width-narrow', { unitDisplay: 'narrow', currencyDisplay: 'narrowSymbol' });
-stem('unit-width-short', { unitDisplay: 'short', currencyDisplay: 'symbol' });
-stem('unit-width-full-name', { unitDisplay: 'long', currencyDisplay: 'name' });
-stem('unit-width-iso-code', { currencyDisplay: 'code' });
-stem('latin', { numberingSystem: 'latn' });
-stem('decimal-auto', {});
+stem('unit', 'percent %', percent);
+STEMS['%x100'] = { says: ['unit', 'scale'], options: percent, scale: '100' };
+stem('unit', 'base-unit', {});
+stem('notation', 'compact-short K', { notation: 'compact', compactDisplay: 'short' });
+stem('notation', 'compact-long KK', { notation: 'compact', compactDisplay: 'long' });
+stem('notation', 'scientific E0', { notation: 'scientific' });
+stem('notation', 'engineering EE0', { notation: 'engineering' });
+stem('notation', 'notation-simple', { notation: 'standard' });
+stem('sign', 'sign-auto', { signDisplay: 'auto' });
+stem('sign', 'sign-always +!', { signDisplay: 'always' });
+stem('sign', 'sign-never +_', { signDisplay: 'never' });
+stem('sign', 'sign-except-zero +?', { signDisplay: 'exceptZero' });
+stem('sign', 'sign-negative +-', { signDisplay: 'negative' });
+stem('sign', 'sign-accounting ()', { currencySign: 'accounting', signDisplay: 'auto' });
+stem('sign', 'sign-accounting-always ()!', { currencySign: 'accounting', signDisplay: 'always' });
+stem('sign', 'sign-accounting-except-zero ()?', { currencySign: 'accounting', signDisplay: 'exceptZero' });
+stem('grouping', 'group-off ,_', { useGrouping: false });
+stem('grouping', 'group-auto', { useGrouping: 'auto' } as unknown as Intl.NumberFormatOptions);
+stem('grouping', 'group-min2 ,?', { useGrouping: 'min2' } as unknown as Intl.NumberFormatOptions);
+stem('grouping', 'group-on-aligned ,!', { useGrouping: 'always' } as unknown as Intl.NumberFormatOptions);
+stem('precision', 'precision-integer .', { maximumFractionDigits: 0 });
+stem('precision', 'precision-unlimited .+ .*', { maximumFractionDigits: 20 });
+stem('width', 'unit-width-narrow', { unitDisplay: 'narrow', currencyDisplay: 'narrowSymbol' });
+stem('width', 'unit-width-short', { unitDisplay: 'short', currencyDisplay: 'symbol' });
+stem('width', 'unit-width-full-name', { unitDisplay: 'long', currencyDisplay: 'name' });
+stem('width', 'unit-width-iso-code', { currencyDisplay: 'code' });
+stem('system', 'latin', { numberingSystem: 'latn' });
+stem('decimal', 'decimal-auto', {});
 for (const [name, mode] of Object.entries({
   ceiling: 'ceil',
   floor: 'floor',
@@ -76,7 +100,7 @@ for (const [name, mode] of Object.entries({
   'half-ceiling': 'halfCeil',
   'half-floor': 'halfFloor',
 }))
-  stem(`rounding-mode-${name}`, rounding(mode));
+  stem('rounding', `rounding-mode-${name}`, rounding(mode));
 
 type Refuse = (reason: string) => never;
 
@@ -111,7 +135,7 @@ function setUnit(draft: Draft, unit: string, refuse: Refuse, stem: string): void
 const STEMS_WITH_OPTION: Record<string, (draft: Draft, option: string, refuse: Refuse) => void> = {
   scale(draft, option, refuse) {
     if (!/^-?(\d+\.?\d*|\.\d+)$/.test(option)) refuse('a scale is a decimal number, as in "scale/100"');
-    draft.scale *= Number(option);
+    draft.scale = option;
   },
   currency(draft, option, refuse) {
     if (!/^[A-Za-z]{3}$/.test(option)) refuse('a currency has three letters (ISO 4217), as in "currency/EUR"');
@@ -133,7 +157,8 @@ const STEMS_WITH_OPTION: Record<string, (draft: Draft, option: string, refuse: R
     draft.options.numberingSystem = option;
   },
   'integer-width'(draft, option, refuse) {
-    const digits = /^[+*]?(0+)$/.exec(option)?.[1] ?? refuse('an integer width is written as in "integer-width/+000"');
+    // Without the sign in front, ICU cuts off what is before these digits: 1234 becomes 34.
+    const digits = /^[+*](0+)$/.exec(option)?.[1] ?? refuse('an integer width is written as in "integer-width/+000"');
     draft.options.minimumIntegerDigits = digits.length;
   },
   'precision-increment'(draft, option, refuse) {
@@ -144,6 +169,18 @@ const STEMS_WITH_OPTION: Record<string, (draft: Draft, option: string, refuse: R
     const digits = fraction?.[1]?.length ?? 0;
     Object.assign(draft.options, { roundingIncrement: increment, minimumFractionDigits: digits, maximumFractionDigits: digits });
   },
+};
+
+const SAID_BY: Readonly<Record<string, readonly Aspect[]>> = {
+  scale: ['scale'],
+  currency: ['unit'],
+  // A whole unit, with what it is divided by.
+  unit: ['unit', 'per'],
+  'measure-unit': ['unit'],
+  'per-measure-unit': ['per'],
+  'numbering-system': ['system'],
+  'integer-width': ['integer'],
+  'precision-increment': ['precision'],
 };
 
 const INCREMENTS = new Set([1, 2, 5, 10, 20, 25, 50, 100, 200, 250, 500, 1000, 2000, 2500, 5000]);
@@ -158,46 +195,66 @@ function isUnit(unit: string): boolean {
 }
 
 /** `.00`, `.##`, `.0#`, `.00*`: digits of the fraction; `@@#`: significant digits; `000`: digits of the integer part. */
-function digits(draft: Draft, token: string): boolean {
-  const fraction = /^\.(0*)(#*)([*+]?)$/.exec(token);
+function digits(draft: Draft, token: string): Aspect | undefined {
+  const fraction = /^\.(0+)([*+])$|^\.(0*)(#*)$/.exec(token);
   if (fraction) {
-    const [, least = '', more = '', open] = fraction;
+    const [, atLeast, open, zeros = '', more = ''] = fraction;
+    const least = atLeast ?? zeros;
     draft.options.minimumFractionDigits = least.length;
     draft.options.maximumFractionDigits = open ? 20 : least.length + more.length;
-    return true;
+    return 'precision';
   }
-  const significant = /^(@+)(#*)([*+]?)$/.exec(token);
+  const significant = /^(@+)(?:([*+])|(#*))$/.exec(token);
   if (significant) {
-    const [, least = '', more = '', open] = significant;
+    const [, least = '', open, more = ''] = significant;
     draft.options.minimumSignificantDigits = least.length;
     draft.options.maximumSignificantDigits = open ? 21 : least.length + more.length;
-    return true;
+    return 'precision';
   }
-  if (!/^0+$/.test(token)) return false;
+  if (!/^0+$/.test(token)) return undefined;
   draft.options.minimumIntegerDigits = token.length;
-  return true;
+  return 'integer';
+}
+
+/** Takes one token of a skeleton, and tells what it says. */
+function take(draft: Draft, token: string, refuse: Refuse): readonly Aspect[] {
+  const simple = Object.hasOwn(STEMS, token) ? STEMS[token] : undefined;
+  if (simple) {
+    Object.assign(draft.options, simple.options);
+    if (simple.scale !== undefined) draft.scale = simple.scale;
+    return simple.says;
+  }
+  const [name = '', option] = token.split(/\/(.*)/s);
+  const optioned = Object.hasOwn(STEMS_WITH_OPTION, name) ? STEMS_WITH_OPTION[name] : undefined;
+  if (optioned) {
+    optioned(draft, option ?? '', refuse);
+    return SAID_BY[name] ?? [];
+  }
+  const says = digits(draft, token);
+  if (says) return [says];
+  const near = closest(token, [...Object.keys(STEMS), ...Object.keys(STEMS_WITH_OPTION).map((one) => `${one}/…`)]);
+  return refuse(
+    near ? `did you mean "${near}"?` : 'write stems such as ".00", "percent", "scale/100", "currency/EUR", "compact-short"',
+  );
 }
 
 function parseSkeleton(skeleton: string, offset: number): NumberStyle {
-  const draft: Draft = { options: { ...HALF_EVEN }, scale: 1 };
+  const draft: Draft = { options: { ...HALF_EVEN } };
+  const said = new Map<Aspect, string>();
   for (const found of skeleton.matchAll(/\S+/g)) {
     const token = found[0];
     const refuse: Refuse = (reason) => {
       throw new MessageSyntaxError(`"${token}" is not understood in a number skeleton`, offset + found.index, reason);
     };
-    const simple = Object.hasOwn(STEMS, token) ? STEMS[token] : undefined;
-    if (simple) {
-      simple(draft);
-      continue;
-    }
-    const [name = '', option] = token.split(/\/(.*)/s);
-    const optioned = Object.hasOwn(STEMS_WITH_OPTION, name) ? STEMS_WITH_OPTION[name] : undefined;
-    if (optioned) optioned(draft, option ?? '', refuse);
-    else if (!digits(draft, token)) {
-      const near = closest(token, [...Object.keys(STEMS), ...Object.keys(STEMS_WITH_OPTION).map((one) => `${one}/…`)]);
-      refuse(
-        near ? `did you mean "${near}"?` : 'write stems such as ".00", "percent", "scale/100", "currency/EUR", "compact-short"',
-      );
+    for (const aspect of take(draft, token, refuse)) {
+      const before = said.get(aspect);
+      if (before !== undefined)
+        throw new MessageSyntaxError(
+          `"${before}" and "${token}" say the same thing of a number`,
+          offset + found.index,
+          'keep one of the two',
+        );
+      said.set(aspect, token);
     }
   }
   const { options } = draft;

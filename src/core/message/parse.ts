@@ -9,6 +9,9 @@ import type { Case, Message, MessageNode } from './tree.js';
 /** How deep messages may stand in cases of others. Nobody can translate what is nested deeper, and the stack stays safe. */
 export const DEEPEST = 50;
 
+/** ICU has no place for more numbered arguments. */
+const LARGEST_NUMBER = 32_767;
+
 const SPACE = /[\t-\r \u0085\u200E\u200F\u2028\u2029]*/y; // Pattern_White_Space, all of it
 const IDENTIFIER = /[^\p{Pattern_Syntax}\p{Pattern_White_Space}]+/uy;
 /** The same where nothing but ASCII follows; a class of Unicode costs milliseconds to compile, and few messages need one. */
@@ -137,11 +140,11 @@ class Parser {
       if (this.at >= this.text.length) return this.unexpected('an argument\'s name and "}"', open);
       throw new MessageSyntaxError('An argument has no name', start, "write one such as {label}, or '{' for the brace itself");
     }
-    if (/^[0-9]/.test(name) && !/^(?:0|[1-9]\d{0,8})$/.test(name)) {
+    if (/^[0-9]/.test(name) && !(/^(?:0|[1-9]\d{0,4})$/.test(name) && Number(name) <= LARGEST_NUMBER)) {
       throw new MessageSyntaxError(
         `"${name}" is no argument's name`,
         start,
-        'a name starts with a letter, or is a plain number such as 0',
+        `a name starts with a letter, or is a plain number from 0 to ${LARGEST_NUMBER}`,
       );
     }
     return name;
