@@ -1,5 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
-import { broken, only, read, rules, run, said } from '../support/schemas.js';
+import { Ajv2020 } from 'ajv/dist/2020.js';
+import { broken, only, read, remarksOf, rules, run, said } from '../support/schemas.js';
 
 type Json = Record<string, unknown>;
 
@@ -22,6 +23,39 @@ describe('a choice between schemas', () => {
     ['twins at another place are kept apart', { kind: 'classical', nights: 0 }, ['nights minimum']],
   ])('%s', (_, body, expected) => {
     expect(broken({ type: 'object', ...plan }, body)).toEqual(expected);
+  });
+
+  test('a value that says which it means is told of that one, or of all names that would do', () => {
+    const night = { type: 'object', required: ['nights'], properties: { nights: { type: 'integer' }, kind: { type: 'string' } } };
+    const queue = { type: 'object', properties: { hours: { minimum: 1 }, kind: { type: 'string' } } };
+    const oneOf = [{ $ref: '#/components/schemas/Night' }, { $ref: '#/components/schemas/Queue' }];
+    const mapping = { classical: 'Night' };
+    const [form] = read({
+      ...{ openapi: '3.1.0', info: { title: 'x', version: '1' }, components: { schemas: { Night: night, Queue: queue } } },
+      paths: {
+        '/plans': {
+          post: {
+            operationId: 'plan',
+            requestBody: {
+              content: { 'application/json': { schema: { oneOf, discriminator: { propertyName: 'kind', mapping } } } },
+            },
+          },
+        },
+      },
+    });
+    const told = (body: unknown): unknown[] =>
+      form ? run(form, { body }).map(({ path: at, rule, params }) => [at, rule, params]) : [];
+    expect(told({ kind: 'classical', hours: 0 })).toEqual([['nights', 'required', undefined]]);
+    expect(told({ kind: 'Queue', hours: 0 })).toEqual([['hours', 'minimum', { min: 1 }]]);
+    expect(told({ kind: 'queued', hours: 0 })).toEqual([['kind', 'enum', { choices: ['classical', 'Queue'] }]]);
+    const fixed = { oneOf: ['a', 'b'].map((name) => ({ properties: { kind: { const: name } }, required: ['kind', name] })) };
+    expect(run(only(fixed), { body: { kind: 'c' } }).map(({ path: at, rule, params }) => [at, rule, params])).toEqual([
+      ['kind', 'enum', { choices: ['a', 'b'] }],
+    ]);
+  });
+
+  test('an expression that a library made of a format is not told beside it', () => {
+    expect(broken({ properties: { a: { format: 'email', pattern: '^\\S+@\\S+\\.\\S+$' } } }, { a: 'x' })).toEqual(['a format']);
   });
 
   test('types that would do are told at once; two that fit are one too many', () => {
@@ -233,4 +267,58 @@ test('nullable is a word of OpenAPI 3.0, beside a type, and of nothing else', ()
     { nullable: true, properties: {} },
   ])
     for (const body of [null, 1, {}]) expect(broken(root, body)).toEqual([]);
+});
+
+describe('a schema that breaks its metaschema', () => {
+  const keywords =
+    'type enum required minimum exclusiveMaximum multipleOf minLength maxItems minContains uniqueItems readOnly pattern format title items prefixItems properties patternProperties allOf anyOf if not contains propertyNames dependentRequired dependentSchemas additionalProperties unevaluatedProperties unevaluatedItems examples $ref $id $defs';
+  const values: unknown[] = [
+    ...[
+      true,
+      null,
+      0,
+      1,
+      -1,
+      1.5,
+      '3',
+      '',
+      'string',
+      'strng',
+      '(',
+      '#',
+      [],
+      {},
+      [1],
+      ['a'],
+      ['a', 'a'],
+      [{}],
+      ['string', 'null'],
+    ],
+    ...[['string', 'string'], { a: true }, { a: 1 }, { a: ['b'] }, { a: ['b', 'b'] }, { '(': {} }, [true, 3], { type: 'x' }],
+  ];
+
+  test('is told of with place and remedy, and judges requests all the same', () => {
+    const meta = new Ajv2020({ strict: false, validateFormats: false });
+    const differ: string[] = [];
+    for (const keyword of keywords.split(' ')) {
+      for (const value of values) {
+        const schema = { $schema: 'https://json-schema.org/draft/2020-12/schema', title: 'x', [keyword]: value };
+        const sound = meta.validateSchema(schema) === true;
+        const form = only(schema);
+        const told = remarksOf(schema).length === 0;
+        if (told !== sound) differ.push(`${keyword}: ${JSON.stringify(value)} ${sound ? 'is sound' : 'is not'}`);
+        for (const body of [{ a: 1 }, [1, 'a'], 'text', 3, null]) expect(() => run(form, { body })).not.toThrow();
+      }
+    }
+    expect(differ).toEqual([
+      // Nothing could ever be valid; the standard only advises against it.
+      'enum: [] is sound',
+      // The metaschema asserts no formats, so it takes every text for an expression, and a reference that leads nowhere.
+      ...['pattern: "("', 'patternProperties: {"(":{}}', '$ref: "3"', '$ref: "string"', '$ref: "strng"', '$ref: "("'].map(
+        (one) => `${one} is sound`,
+      ),
+      // What nobody refers to is not read.
+      ...['{"a":1}', '{"a":["b"]}', '{"a":["b","b"]}', '{"type":"x"}'].map((one) => `$defs: ${one} is not`),
+    ]);
+  });
 });

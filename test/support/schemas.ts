@@ -38,3 +38,12 @@ export const rules = ({ schema }: Read): string[] =>
   schema.parts.form.fields.flatMap(({ path: at, uses }) =>
     uses.map(({ rule, params }) => `${at} ${rule} ${JSON.stringify(params)}`),
   );
+
+/** What is told of a schema once its form was read. */
+export function remarksOf(root: unknown): string[] {
+  const documents = new Documents(() => undefined);
+  documents.open('forms/proposal.schema.json', root);
+  const { forms, remarks } = readSchemas('forms/proposal.schema.json', documents);
+  // A form is read when somebody asks for its parts.
+  return forms.every(({ parts }) => parts.form.id !== '') ? remarks.map(({ message }) => message) : ['a form without a name'];
+}

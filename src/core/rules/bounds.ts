@@ -21,11 +21,12 @@ const against =
   };
 
 /** Binary fractions miss decimal steps by a hair (0.3 / 0.1), so a quotient counts as whole when it nearly is. */
-export const NEARLY_WHOLE = 1e-9;
+const NEARLY_WHOLE = 1e-9;
 
-const isMultiple = (value: number, step: number): boolean => {
+export const isMultiple = (value: number, step: number): boolean => {
   const quotient = value / step;
-  return Number.isFinite(quotient) && Math.abs(quotient - Math.round(quotient)) <= NEARLY_WHOLE;
+  // A quotient beyond all numbers tells nothing; there the remainder is exact.
+  return Number.isFinite(quotient) ? Math.abs(quotient - Math.round(quotient)) <= NEARLY_WHOLE : value % step === 0;
 };
 
 function bound(

@@ -1,5 +1,6 @@
 import { parsePattern, PathSyntaxError, type Path, type Pattern } from '../path/path.js';
 import { enclosingElements } from '../path/places.js';
+import { parsePointer, PointerSyntaxError } from '../path/pointer.js';
 import type { FormIndex } from '../rules/form-index.js';
 import type { FieldPlace, RuleUse } from '../rules/form.js';
 import { VOCABULARY } from '../rules/vocabulary.js';
@@ -61,9 +62,9 @@ function counterpartOf(params: Params, use: RuleUse | undefined): Pattern | unde
   const named = params.counterpart ?? params.field;
   if (typeof named !== 'string') return use?.counterpart;
   try {
-    return parsePattern(named);
+    return /^#?\//.test(named) ? parsePointer(named) : parsePattern(named);
   } catch (error) {
-    if (error instanceof PathSyntaxError) return use?.counterpart;
+    if (error instanceof PathSyntaxError || error instanceof PointerSyntaxError) return use?.counterpart;
     throw error;
   }
 }

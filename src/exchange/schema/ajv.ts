@@ -2,7 +2,7 @@ import { _, Ajv, type ErrorObject, type KeywordCxt, type Options } from 'ajv';
 import { Ajv2019 } from 'ajv/dist/2019.js';
 import { Ajv2020 } from 'ajv/dist/2020.js';
 import type { LooseObject } from '../../core/reading.js';
-import { NEARLY_WHOLE } from '../../core/rules/bounds.js';
+import { isMultiple } from '../../core/rules/bounds.js';
 import { firstTwins } from '../../core/rules/equality.js';
 import type { Draft } from './bundle.js';
 import { FORMATS, hasFormat, NUMBER_FORMATS } from './formats.js';
@@ -24,8 +24,13 @@ const bounded = (code: string): string =>
 
 export type Counting = Ajv & { overflow: number };
 
-/** A reference as a keyword of ours: what it leads to, held against a value at a place. */
-export type Refers = (reference: string) => (value: unknown, pointer: string) => boolean;
+/** Keywords of JSON Schema that are ours, since they ask for what stands elsewhere in the schema. */
+export interface Keywords {
+  /** What a reference leads to, held against a value at a place. */
+  readonly refers: (reference: string) => (value: unknown, pointer: string) => boolean;
+  /** What is wrong with what nothing else in the schema looks at. */
+  readonly unevaluated: (wanted: unknown, parent: LooseObject) => (value: unknown, pointer: string) => readonly LooseObject[];
+}
 
 /** Says of a value at a place whether it has this many items or fewer already told; the items of longer lists are not looked at. */
 function itemsWithinBounds(ajv: Ajv): void {
@@ -46,7 +51,38 @@ function itemsWithinBounds(ajv: Ajv): void {
   });
 }
 
-export function newAjv(draft: Draft, matches: Matcher, refers: Refers | undefined): Counting {
+interface Check {
+  (value: unknown, at?: { instancePath: string }): boolean;
+  errors?: Partial<ErrorObject>[];
+}
+
+/** Its own way takes what is looked for, and what stands beside conditions, for not looked at. */
+function unevaluatedOf(ajv: Ajv, unevaluated: Keywords['unevaluated']): void {
+  for (const [keyword, type] of [
+    ['unevaluatedProperties', 'object'],
+    ['unevaluatedItems', 'array'],
+  ] as const) {
+    if (ajv.getKeyword(keyword) === false) continue;
+    ajv.removeKeyword(keyword);
+    ajv.addKeyword({
+      keyword,
+      type,
+      schemaType: ['boolean', 'object'],
+      errors: true,
+      compile: (wanted: unknown, parent: LooseObject) => {
+        const find = unevaluated(wanted, parent);
+        const check: Check = (value, at) => {
+          const found = find(value, at?.instancePath ?? '');
+          if (found.length > 0) check.errors = found.map((params) => ({ keyword, params }));
+          return found.length === 0;
+        };
+        return check;
+      },
+    });
+  }
+}
+
+export function newAjv(draft: Draft, matches: Matcher, keywords: Keywords): Counting {
   const regExp = Object.assign(
     (source: string) => ({ test: (text: string) => matches(source, text) ?? false, toString: () => JSON.stringify(source) }),
     { code: 'new RegExp' },
@@ -60,7 +96,6 @@ export function newAjv(draft: Draft, matches: Matcher, refers: Refers | undefine
     addUsedSchema: false,
     // What prototypes have is no member of what was sent.
     ownProperties: true,
-    multipleOfPrecision: -Math.log10(NEARLY_WHOLE),
     code: { regExp: regExp as unknown as NonNullable<Options['code']>['regExp'] & object, process: bounded },
   });
   for (const name of FORMATS) ajv.addFormat(name, { type: 'string', validate: (text: string) => hasFormat(name, text) });
@@ -74,7 +109,8 @@ export function newAjv(draft: Draft, matches: Matcher, refers: Refers | undefine
     schemaType: 'boolean',
     errors: true,
     compile: (wanted: boolean, { maxItems }: LooseObject) => {
-      const check: { (list: unknown[]): boolean; errors?: Partial<ErrorObject>[] } = (list) => {
+      const check: Check = (value) => {
+        const list = Array.isArray(value) ? value : [];
         const looked = wanted && !(typeof maxItems === 'number' && list.length > maxItems);
         const twins = looked ? firstTwins(list) : undefined;
         if (twins) check.errors = [{ keyword: 'uniqueItems', params: { i: twins[1], j: twins[0] } }];
@@ -83,17 +119,31 @@ export function newAjv(draft: Draft, matches: Matcher, refers: Refers | undefine
       return check;
     },
   });
-  if (refers) {
-    // Its own way runs what a reference leads to as often as anything leads there, and copies all errors every time.
-    ajv.removeKeyword('$ref');
-    ajv.addKeyword({
-      keyword: '$ref',
-      schemaType: 'string',
-      compile: (reference: string) => {
-        const holds = refers(reference);
-        return (value: unknown, at?: { instancePath: string }) => holds(value, at?.instancePath ?? '');
-      },
-    });
-  }
+  ajv.removeKeyword('multipleOf');
+  ajv.addKeyword({
+    keyword: 'multipleOf',
+    type: 'number',
+    schemaType: 'number',
+    errors: true,
+    compile: (step: number) => {
+      const check: Check = (value) => {
+        const fine = isMultiple(Number(value), step);
+        if (!fine) check.errors = [{ keyword: 'multipleOf', params: { multipleOf: step } }];
+        return fine;
+      };
+      return check;
+    },
+  });
+  // Its own way runs what a reference leads to as often as anything leads there, and copies all errors every time.
+  ajv.removeKeyword('$ref');
+  ajv.addKeyword({
+    keyword: '$ref',
+    schemaType: 'string',
+    compile: (reference: string) => {
+      const holds = keywords.refers(reference);
+      return (value: unknown, at?: { instancePath: string }) => holds(value, at?.instancePath ?? '');
+    },
+  });
+  unevaluatedOf(ajv, keywords.unevaluated);
   return Object.assign(ajv, { overflow: 0 });
 }

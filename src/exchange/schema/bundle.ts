@@ -1,6 +1,8 @@
 import type { Origin } from '../../core/origin.js';
 import { isObject, type LooseObject } from '../../core/reading.js';
-import { type Documents, SchemaError, type Where } from './documents.js';
+import { LIST, MAP, ONE } from './applicators.js';
+import { type Documents, SchemaError, type Target, type Where } from './documents.js';
+import { isRegex, keywordTrouble } from './shapes.js';
 
 /** How a document's schemas are to be read. */
 export type Draft = 'draft-07' | '2019-09' | '2020-12';
@@ -17,28 +19,40 @@ export interface Dialect {
 
 export type Schema = LooseObject | boolean;
 
+export interface Choice {
+  readonly property: string;
+  /** By what the property says, the place of the alternative. */
+  readonly branches: ReadonlyMap<string, number>;
+}
+
 /** A schema that needs nothing outside itself: all it refers to stands under `$defs`. */
 export interface Bundle {
   readonly schema: LooseObject;
   readonly draft: Draft;
+  /** How a value says which of a schema's alternatives it means to be (OpenAPI, Discriminator Object). */
+  readonly choiceOf: (schema: LooseObject) => Choice | undefined;
   /** Where a schema object of the bundle was written. */
   readonly originOf: (schema: LooseObject) => Origin | undefined;
 }
 
-const ONE = new Set([
-  ...['additionalProperties', 'unevaluatedProperties', 'unevaluatedItems', 'items', 'additionalItems'],
-  ...['contains', 'propertyNames', 'not', 'if', 'then', 'else'],
-]);
-const LIST = new Set(['allOf', 'anyOf', 'oneOf', 'prefixItems']);
-const MAP = new Set(['properties', 'patternProperties', 'dependentSchemas']);
+const REFERENCES: Readonly<Record<Draft, readonly string[]>> = {
+  'draft-07': ['$ref'],
+  '2019-09': ['$ref', '$recursiveRef'],
+  '2020-12': ['$ref', '$dynamicRef'],
+};
+
 /** What names or describes and has done its work once references are resolved. */
 const DROPPED = new Set([
   ...['$id', 'id', '$schema', '$anchor', '$dynamicAnchor', '$recursiveAnchor', '$vocabulary', '$comment'],
-  ...['$defs', 'definitions', 'discriminator', 'xml', 'externalDocs', '__proto__'],
+  ...['$defs', 'definitions', 'discriminator', 'xml', 'externalDocs', '__proto__', '$async'],
+  ...['$ref', '$dynamicRef', '$recursiveRef'],
 ]);
 
 /** Keys that lead to a schema; nobody nests by hand as deep as this. */
 const DEEPEST = 400;
+
+/** The expression for a member that the validator passes over by name. */
+export const PROTOTYPE = '^__proto__$';
 
 interface Definition {
   readonly name: string;
@@ -47,10 +61,23 @@ interface Definition {
   readonly refs: Set<Definition>;
 }
 
+/**
+ * What references that hang on the way stop at, by name: of all resources on the way here the outermost that has such an
+ * anchor. Mostly there is none, and then a definition is the same on every way.
+ */
+interface DynamicScope {
+  readonly stops: ReadonlyMap<string, Target>;
+  /** Tells apart what a definition means on different ways. */
+  readonly id: string;
+}
+
+const NO_SCOPE: DynamicScope = { stops: new Map(), id: '' };
+
 /** Makes self-contained schemas out of documents whose schemas refer to each other. What is referred to is read once. */
 export class Bundler {
   private readonly definitions = new Map<string, Definition>();
   private readonly origins = new WeakMap<object, Origin>();
+  private readonly choices = new WeakMap<object, Choice>();
 
   constructor(
     private readonly documents: Documents,
@@ -61,7 +88,8 @@ export class Bundler {
 
   bundle(node: unknown, where: Where): Bundle {
     const refs = new Set<Definition>();
-    const root = this.schema(node, where, refs);
+    const scope = this.entered(NO_SCOPE, this.documents.baseOf(node, where.base));
+    const root = this.schema(node, where, refs, scope);
     const reachable = new Set<Definition>();
     const waiting = [...refs];
     for (let next = waiting.pop(); next; next = waiting.pop()) {
@@ -71,62 +99,126 @@ export class Bundler {
     }
     const $defs = Object.fromEntries([...reachable].map(({ name, schema }) => [name, schema]));
     // A schema that refers to itself as a whole is kept once, as a definition.
-    const itself = this.definitions.get(idOf(where));
+    const itself = this.definitions.get(idOf(where) + scope.id);
     const own =
       itself && reachable.has(itself) ? { $ref: `#/$defs/${itself.name}` } : typeof root === 'boolean' ? { allOf: [root] } : root;
     const schema = reachable.size > 0 ? { ...own, $defs } : own;
     this.origins.set(schema, where);
-    return { schema, draft: this.dialect.draft, originOf: (one) => this.origins.get(one) };
+    const choice = typeof root === 'boolean' ? undefined : this.choices.get(root);
+    if (choice) this.choices.set(schema, choice);
+    return {
+      ...{ schema, draft: this.dialect.draft },
+      originOf: (one) => this.origins.get(one),
+      choiceOf: (one) => this.choices.get(one),
+    };
   }
 
-  private schema(node: unknown, where: Where, refs: Set<Definition>): Schema {
+  /** The scope inside of a resource: the anchors of what is further out hold. */
+  private entered(scope: DynamicScope, base: string): DynamicScope {
+    const added = [...this.documents.stopsIn(base)].filter(([name]) => !scope.stops.has(name));
+    if (added.length === 0) return scope;
+    const stops = new Map([...scope.stops, ...added]);
+    const id = [...stops].map(([name, { where }]) => JSON.stringify([name, idOf(where)])).sort();
+    return { stops, id: id.join() };
+  }
+
+  /** @param found whether this is what a reference leads to: then its own `$id` is in its base already */
+  private schema(node: unknown, around: Where, refs: Set<Definition>, outer: DynamicScope, found = false): Schema {
     if (typeof node === 'boolean') return node;
     if (!isObject(node)) {
-      this.failed(new SchemaError('A schema is an object, true or false.', where));
+      this.failed(new SchemaError('A schema is an object, true or false. Write one of them.', around));
       return true;
     }
-    if (where.keys.length > DEEPEST) {
-      this.failed(new SchemaError('This schema is nested too deep to be read.', where));
+    if (around.keys.length > DEEPEST) {
+      this.failed(new SchemaError('This schema is nested too deep to be read.', around));
       return true;
-    }
-    const out: Record<string, unknown> = {};
-    const at = (...keys: (string | number)[]): Where => ({ ...where, keys: [...where.keys, ...keys] });
-    const reference = node.$ref ?? node.$dynamicRef ?? node.$recursiveRef;
-    if (typeof reference === 'string') {
-      const target = this.reference(reference, where, refs);
-      if (target !== undefined) out.$ref = target;
     }
     // Before draft 2019-09 a reference stands alone: what is beside it does not count.
     const alone = this.dialect.draft === 'draft-07' && typeof node.$ref === 'string';
+    const where = alone || found ? around : { ...around, base: this.documents.baseOf(node, around.base) };
+    const scope = where.base === around.base ? outer : this.entered(outer, where.base);
+    const out: Record<string, unknown> = {};
+    const at = (...keys: (string | number)[]): Where => ({ ...where, keys: [...where.keys, ...keys] });
+    const inner = (one: unknown, ...keys: (string | number)[]): Schema => this.schema(one, at(...keys), refs, scope);
     for (const [key, value] of alone ? [] : Object.entries(node)) {
-      if (DROPPED.has(key) || key === '$ref' || key === '$dynamicRef' || key === '$recursiveRef') continue;
-      if (ONE.has(key) && !Array.isArray(value)) out[key] = this.schema(value, at(key), refs);
-      else if ((LIST.has(key) || key === 'items') && Array.isArray(value))
-        out[key] = value.map((one: unknown, place) => this.schema(one, at(key, place), refs));
-      else if (MAP.has(key) && isObject(value)) out[key] = mapped(value, (one, name) => this.schema(one, at(key, name), refs));
+      if (!this.isSound(key, value, at(key)) || DROPPED.has(key)) continue;
+      if (key === 'items' && Array.isArray(value))
+        out[this.dialect.draft === '2020-12' ? 'prefixItems' : key] = value.map((one: unknown, place) => inner(one, key, place));
+      else if (ONE.has(key)) out[key] = inner(value, key);
+      else if (LIST.has(key) && Array.isArray(value)) out[key] = value.map((one: unknown, place) => inner(one, key, place));
+      else if (MAP.has(key) && isObject(value))
+        out[key] = mapped(value, (one, name) => inner(one, key, name), key === 'patternProperties' ? isRegex : undefined);
       else if (key === 'dependencies' && isObject(value))
-        out[key] = mapped(value, (one, name) => (Array.isArray(one) ? one : this.schema(one, at(key, name), refs)));
+        out[key] = mapped(value, (one, name) => (Array.isArray(one) ? one : inner(one, key, name)));
       else out[key] = value;
     }
+    this.refer(out, this.references(node, where, refs, scope));
     if (this.dialect.booleanBounds) modernise(out);
     if (this.dialect.nullable) nullableType(out);
     // Elsewhere it is no word of any standard, but one that the validator would take for one.
     delete out.nullable;
     if (this.dialect.forRequests && isObject(node.properties)) this.forgetReadOnly(out, node.properties, at('properties'));
+    withPrototypeName(out);
+    if (this.dialect.forRequests) this.discriminate(node, out, where);
     this.origins.set(out, where);
     return out;
   }
 
-  private reference(reference: string, where: Where, refs: Set<Definition>): string | undefined {
+  /** Whether a keyword has a value that it can have; one that has not is told of and left out. */
+  private isSound(key: string, value: unknown, where: Where): boolean {
+    if (this.dialect.booleanBounds && typeof value === 'boolean' && /^exclusive(?:Min|Max)imum$/.test(key)) return true;
+    if (key === 'items' && Array.isArray(value) && this.dialect.draft === '2020-12') {
+      const message = '"items" is one schema for all entries in this draft. Write a list of them as "prefixItems".';
+      this.failed(new SchemaError(message, where));
+      return true;
+    }
+    const trouble = keywordTrouble(key, value);
+    if (trouble !== undefined) this.failed(new SchemaError(trouble, where));
+    if (key === 'patternProperties' && isObject(value)) {
+      const wrong = Object.keys(value).filter((regex) => !isRegex(regex));
+      for (const regex of wrong) {
+        const message = `"${regex}" is no regular expression. Correct it; until then it is passed over.`;
+        this.failed(new SchemaError(message, { ...where, keys: [...where.keys, regex] }));
+      }
+    }
+    return trouble === undefined;
+  }
+
+  /** What the references of a schema lead to, as references into the bundle. */
+  private references(node: LooseObject, where: Where, refs: Set<Definition>, scope: DynamicScope): string[] {
+    const found: string[] = [];
+    for (const keyword of REFERENCES[this.dialect.draft]) {
+      const reference = node[keyword];
+      if (typeof reference !== 'string') continue;
+      const target = this.reference(keyword, reference, where, refs, scope);
+      if (target !== undefined) found.push(target);
+    }
+    return found;
+  }
+
+  private refer(out: Record<string, unknown>, [first, ...more]: readonly string[]): void {
+    if (first !== undefined) out.$ref = first;
+    if (more.length > 0)
+      out.allOf = [...(Array.isArray(out.allOf) ? (out.allOf as unknown[]) : []), ...more.map(($ref) => ({ $ref }))];
+  }
+
+  private reference(
+    keyword: string,
+    reference: string,
+    where: Where,
+    refs: Set<Definition>,
+    scope: DynamicScope,
+  ): string | undefined {
     try {
-      const { node, where: there } = this.documents.resolve(reference, where);
-      const id = idOf(there);
+      const { node, where: there } = this.stopped(keyword, reference, this.documents.resolve(reference, where), scope);
+      const inside = this.entered(scope, there.base);
+      const id = idOf(there) + inside.id;
       let definition = this.definitions.get(id);
       if (!definition) {
         definition = { name: `d${this.definitions.size}`, schema: true, refs: new Set() };
         // It stands in the table before it is read, so that it can refer to itself.
         this.definitions.set(id, definition);
-        definition.schema = this.schema(node, there, definition.refs);
+        definition.schema = this.schema(node, there, definition.refs, inside, true);
       }
       refs.add(definition);
       return `#/$defs/${definition.name}`;
@@ -134,6 +226,44 @@ export class Bundler {
       if (!(error instanceof SchemaError)) throw error;
       this.failed(error);
       return undefined;
+    }
+  }
+
+  /** Where a reference that hangs on the way here stops: at the outermost anchor of the name that it found first. */
+  private stopped(keyword: string, reference: string, found: Target, { stops }: DynamicScope): Target {
+    if (keyword === '$ref') return found;
+    const name = keyword === '$recursiveRef' ? '' : reference.slice(reference.indexOf('#') + 1);
+    const own = this.documents.stopsIn(found.where.base).get(name);
+    return own?.node === found.node ? (stops.get(name) ?? found) : found;
+  }
+
+  private discriminate({ discriminator, oneOf, anyOf }: LooseObject, out: LooseObject, where: Where): void {
+    const alternatives: unknown = oneOf ?? anyOf;
+    if (!isObject(discriminator) || typeof discriminator.propertyName !== 'string' || !Array.isArray(alternatives)) return;
+    const references = alternatives.map((one: unknown) => (isObject(one) && typeof one.$ref === 'string' ? one.$ref : undefined));
+    const branches = new Map<string, number>();
+    for (const [value, name] of Object.entries(isObject(discriminator.mapping) ? discriminator.mapping : {})) {
+      const meant = references.findIndex(
+        (one) => one !== undefined && (lastNameOf(one) === name || this.isSame(one, name, where)),
+      );
+      if (meant >= 0) branches.set(value, meant);
+    }
+    for (const [at, one] of references.entries()) {
+      const mapped = [...branches.values()].includes(at);
+      if (one !== undefined && !mapped && !branches.has(lastNameOf(one))) branches.set(lastNameOf(one), at);
+    }
+    if (branches.size > 0) this.choices.set(out, { property: discriminator.propertyName, branches });
+  }
+
+  private isSame(one: string, other: unknown, where: Where): boolean {
+    if (one === other) return true;
+    if (typeof other !== 'string') return false;
+    try {
+      const [first, second] = [one, other].map((reference) => idOf(this.documents.resolve(reference, where).where));
+      return first === second;
+    } catch (error) {
+      if (error instanceof SchemaError) return false;
+      throw error;
     }
   }
 
@@ -161,11 +291,33 @@ export class Bundler {
   }
 }
 
+/** `#/components/schemas/Queue` → `Queue`, by which a discriminator names it. */
+const lastNameOf = (reference: string): string =>
+  (reference.split('/').at(-1) ?? '')
+    .replaceAll('~1', '/')
+    .replaceAll('~0', '~')
+    .replace(/\.json$/, '');
+
 const idOf = ({ file, keys }: Where): string => `${file}#${JSON.stringify(keys)}`;
 
 /** Like Object.fromEntries over entries, but `__proto__` becomes a member like any other. */
-function mapped(from: LooseObject, make: (value: unknown, name: string) => unknown): LooseObject {
-  return Object.fromEntries(Object.entries(from).map(([name, value]) => [name, make(value, name)]));
+function mapped(
+  from: LooseObject,
+  make: (value: unknown, name: string) => unknown,
+  wanted: (name: string) => boolean = () => true,
+): LooseObject {
+  const members = Object.entries(from).filter(([name]) => wanted(name));
+  return Object.fromEntries(members.map(([name, value]) => [name, make(value, name)]));
+}
+
+/** A member called `__proto__` is passed over by the validator, but not where an expression names it. */
+function withPrototypeName(schema: Record<string, unknown>): void {
+  const { properties, patternProperties } = schema;
+  if (isObject(properties) && Object.hasOwn(properties, '__proto__'))
+    schema.patternProperties = {
+      ...(isObject(patternProperties) ? patternProperties : {}),
+      [PROTOTYPE]: properties['__proto__'],
+    };
 }
 
 /** OpenAPI 3.0 (Schema Object) and draft 4 put into the words of later drafts. */

@@ -1,6 +1,7 @@
 import path from 'node:path';
 import type { Origin } from '../../core/origin.js';
-import { isObject } from '../../core/reading.js';
+import { isObject, type LooseObject } from '../../core/reading.js';
+import { DEFINITIONS, LIST, MAP, ONE } from './applicators.js';
 
 /** A schema that cannot be used as it stands: a reference that leads nowhere, say. One sentence, and where. */
 export class SchemaError extends Error {
@@ -21,7 +22,7 @@ export interface Where extends Origin {
   readonly base: string;
 }
 
-interface Target {
+export interface Target {
   readonly node: unknown;
   readonly where: Where;
 }
@@ -48,11 +49,39 @@ function decoded(fragment: string): string {
   }
 }
 
+const NO_STOPS: ReadonlyMap<string, Target> = new Map();
+
+type Member = readonly [keys: readonly (string | number)[], node: unknown];
+
+function* everything(node: LooseObject): Generator<Member> {
+  for (const [key, member] of Object.entries(node)) {
+    if (DATA.has(key)) continue;
+    if (Array.isArray(member)) for (const [at, one] of member.entries()) yield [[key, at], one];
+    else yield [[key], member];
+  }
+}
+
+/** The schemas that a schema holds. An `$id` anywhere else names nothing. */
+function* schemasIn(node: LooseObject): Generator<Member> {
+  for (const [key, member] of Object.entries(node)) {
+    if (Array.isArray(member)) {
+      if (LIST.has(key) || key === 'items') for (const [at, one] of member.entries()) yield [[key, at], one];
+    } else if (ONE.has(key)) yield [[key], member];
+    else if ((MAP.has(key) || DEFINITIONS.has(key) || key === 'dependencies') && isObject(member))
+      for (const [name, one] of Object.entries(member)) yield [[key, name], one];
+  }
+}
+
 /** The JSON documents of a workspace that schemas stand in, and what their references lead to (RFC 3986, JSON Schema Core section 8). */
 export class Documents {
   private readonly roots = new Map<string, Target>();
   /** By absolute URI: whole resources (`$id`), and anchors in them (`…#name`). */
   private readonly named = new Map<string, Target>();
+  /**
+   * By a resource's URI, what references that hang on the way there may stop at (Core section 8.2.3.2, and 8.2.4.2 of 2019-09):
+   * its `$dynamicAnchor`s by name, its root under the empty one where it has `$recursiveAnchor`.
+   */
+  private readonly dynamic = new Map<string, Map<string, Target>>();
 
   constructor(private readonly load: Load) {}
 
@@ -68,30 +97,44 @@ export class Documents {
     return target;
   }
 
-  private baseOf(node: unknown, outer: string): string {
+  /** The URI that references in a node are relative to. */
+  baseOf(node: unknown, outer: string): string {
     const id = isObject(node) ? node.$id : undefined;
     return (typeof id === 'string' ? resolveUri(id, outer)?.replace(/#$/, '') : undefined) ?? outer;
   }
 
   private index(root: Target): void {
+    // In an OpenAPI document schemas stand in many places; elsewhere only schemas hold schemas.
+    const isOpenApi = isObject(root.node) && typeof root.node.openapi === 'string';
     const waiting = [root];
     for (let next = waiting.pop(); next; next = waiting.pop()) {
       const { node, where } = next;
-      if (Array.isArray(node)) {
-        for (const [at, entry] of node.entries())
-          if (typeof entry === 'object') waiting.push({ node: entry, where: { ...where, keys: [...where.keys, at] } });
-        continue;
-      }
       if (!isObject(node)) continue;
       const base = this.baseOf(node, where.base);
       const here: Target = { node, where: { ...where, base } };
-      if (typeof node.$id === 'string' || next === root) this.name(base, here);
+      if (typeof node.$id === 'string' || next === root) this.root(node, here);
       for (const anchor of [node.$anchor, node.$dynamicAnchor])
         if (typeof anchor === 'string') this.name(`${base}#${anchor}`, here);
-      for (const [key, member] of Object.entries(node))
-        if (typeof member === 'object' && member !== null && !DATA.has(key))
-          waiting.push({ node: member, where: { file: where.file, keys: [...where.keys, key], base } });
+      if (typeof node.$dynamicAnchor === 'string') this.stop(base, node.$dynamicAnchor, here);
+      for (const [keys, member] of isOpenApi ? everything(node) : schemasIn(node))
+        waiting.push({ node: member, where: { file: where.file, keys: [...where.keys, ...keys], base } });
     }
+  }
+
+  private root(node: LooseObject, here: Target): void {
+    this.name(here.where.base, here);
+    if (node.$recursiveAnchor === true) this.stop(here.where.base, '', here);
+  }
+
+  private stop(base: string, name: string, target: Target): void {
+    let stops = this.dynamic.get(base);
+    if (!stops) this.dynamic.set(base, (stops = new Map<string, Target>()));
+    if (!stops.has(name)) stops.set(name, target);
+  }
+
+  /** What dynamic references may stop at in a resource, by name. */
+  stopsIn(base: string): ReadonlyMap<string, Target> {
+    return this.dynamic.get(base) ?? NO_STOPS;
   }
 
   private name(uri: string, target: Target): void {

@@ -1,5 +1,7 @@
 import { fullFormats } from 'ajv-formats/dist/formats.js';
 import type { Format } from 'ajv';
+import { isEmail, isIdnEmail, isIdnHostname, type Hosts } from './mail.js';
+import { isRegex } from './shapes.js';
 import { isUri } from './uri.js';
 
 /** Longer texts have none of the formats; a regular expression is not even tried on them. */
@@ -8,16 +10,24 @@ const LONGEST = 65_536;
 /** What has an end by its own grammar or standard: RFC 3339, 5321 (section 4.5.3.1), 1035 (2.3.4), 4291 (2.2), 9562. */
 const LONGEST_OF: Readonly<Record<string, number>> = {
   ...{ date: 10, time: 64, 'date-time': 80, 'iso-time': 64, 'iso-date-time': 80, duration: 256 },
-  ...{ email: 320, hostname: 253, ipv4: 15, ipv6: 45, uuid: 45, url: 2048 },
-};
-
-/** Formats whose usual expressions take time with the square of the length. */
-const SPELT_OUT: Readonly<Record<string, (text: string) => boolean>> = {
-  uri: (text) => isUri(text, true, isIpv6),
-  'uri-reference': (text) => isUri(text, false, isIpv6),
+  ...{ email: 320, 'idn-email': 1280, hostname: 253, 'idn-hostname': 1012, ipv4: 15, ipv6: 45, uuid: 45, url: 2048 },
 };
 
 const isIpv6 = (text: string): boolean => hasFormat('ipv6', text);
+const isHostname = (text: string): boolean => hasFormat('hostname', text);
+const HOSTS: Hosts = { isHostname, isIpv4: (text) => hasFormat('ipv4', text), isIpv6 };
+
+/** Formats that the package lacks, takes too narrowly, or has expressions for that take time with the square of the length. */
+const SPELT_OUT: Readonly<Record<string, (text: string) => boolean>> = {
+  uri: (text) => isUri(text, { absolute: true, wide: false }, isIpv6),
+  'uri-reference': (text) => isUri(text, { absolute: false, wide: false }, isIpv6),
+  iri: (text) => isUri(text, { absolute: true, wide: true }, isIpv6),
+  'iri-reference': (text) => isUri(text, { absolute: false, wide: true }, isIpv6),
+  email: (text) => isEmail(text, HOSTS),
+  'idn-email': (text) => isIdnEmail(text, HOSTS),
+  'idn-hostname': (text) => isIdnHostname(text, isHostname),
+  regex: isRegex,
+};
 
 function test(format: Format, text: string): boolean {
   if (format instanceof RegExp) return format.test(text);
@@ -36,15 +46,21 @@ const known: ReadonlyMap<string, Format> = new Map(Object.entries(fullFormats));
 /** Whether a text has a format; one that nobody knows is not asserted (JSON Schema Validation section 7.2.3). */
 export function hasFormat(name: string, text: string): boolean {
   const format = known.get(name);
-  if (format === undefined) return true;
+  const own = Object.hasOwn(SPELT_OUT, name) ? SPELT_OUT[name] : undefined;
+  if (format === undefined && !own) return true;
   if (typeof format === 'object' && !(format instanceof RegExp) && format.type === 'number') return true;
   if (text.length > (LONGEST_OF[name] ?? LONGEST)) return false;
-  return SPELT_OUT[name]?.(text) ?? test(format, text);
+  return own ? own(text) : test(format ?? true, text);
 }
 
 /** The formats of texts by name, each bounded, for a validator. */
-export const FORMATS: readonly string[] = [...known].flatMap(([name, format]) =>
-  typeof format === 'object' && !(format instanceof RegExp) && format.type === 'number' ? [] : [name],
-);
+export const FORMATS: readonly string[] = [
+  ...new Set([
+    ...[...known].flatMap(([name, format]) =>
+      typeof format === 'object' && !(format instanceof RegExp) && format.type === 'number' ? [] : [name],
+    ),
+    ...Object.keys(SPELT_OUT),
+  ]),
+];
 
 export const NUMBER_FORMATS: readonly (readonly [string, Format])[] = [...known].filter(([name]) => !FORMATS.includes(name));

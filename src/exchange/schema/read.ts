@@ -72,7 +72,7 @@ function lastWordOf(name: string): string {
       .replace(/[#?].*$/, '')
       .split(/[/:]/)
       .filter((part) => part !== '')
-      .at(-1) ?? name;
+      .at(-1) ?? '';
   return word.replace(/(\.schema)?\.(json|jsonc|ya?ml)$/i, '');
 }
 
@@ -104,7 +104,7 @@ class Reader {
     }
     const booleanBounds = named?.includes('draft-04') ?? false;
     const dialect: Dialect = { draft: draft ?? '2020-12', booleanBounds, nullable: false, forRequests: false };
-    const id = lastWordOf(typeof root.$id === 'string' ? root.$id : file);
+    const id = (typeof root.$id === 'string' ? lastWordOf(root.$id) : '') || lastWordOf(file);
     return new SchemaForm({ id, origin: where }, () => ({ body: this.bundler(dialect).bundle(node, where), parameters: [] }));
   }
 

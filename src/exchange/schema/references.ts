@@ -1,16 +1,5 @@
 import { isObject, type LooseObject } from '../../core/reading.js';
 
-/** Whether what a part evaluates matters elsewhere; then only Ajv itself can follow a reference. */
-export function looksAround(schema: unknown): boolean {
-  const waiting = [schema];
-  for (let next = waiting.pop(); next !== undefined; next = waiting.pop()) {
-    if (typeof next !== 'object' || next === null) continue;
-    if ('unevaluatedProperties' in next || 'unevaluatedItems' in next) return true;
-    for (const member of Object.values(next)) if (typeof member === 'object') waiting.push(member);
-  }
-  return false;
-}
-
 /** All references in a schema; what words hold is data, but a name that looks like one does no harm here. */
 function referencesIn(schema: unknown): Set<string> {
   const found = new Set<string>();

@@ -1,12 +1,13 @@
 import type { ErrorObject, ValidateFunction } from 'ajv';
 import { parsePointer } from '../../core/path/pointer.js';
-import type { Path } from '../../core/path/path.js';
+import { printPath, type Path } from '../../core/path/path.js';
 import { isObject, type LooseObject } from '../../core/reading.js';
 import { memberOf } from '../../core/rules/occurrences.js';
 import type { Failure } from '../violations/failure.js';
-import { newAjv, type Counting, type Matcher, type Refers } from './ajv.js';
+import { newAjv, type Counting, type Keywords, type Matcher } from './ajv.js';
 import type { Bundle } from './bundle.js';
-import { looksAround, recursiveDefinitions } from './references.js';
+import { unevaluated, type Neighbours } from './evaluated.js';
+import { recursiveDefinitions } from './references.js';
 
 /** Follows a pointer through a value: a number leads into a list, a name into an object, whatever it looks like. */
 function pathOf(pointer: string, root: unknown): Path {
@@ -51,7 +52,8 @@ const contextAt = (instancePath: string): Parameters<ValidateFunction>[1] & obje
 export class Validator {
   private readonly ajv: Counting;
   private readonly compiled = new WeakMap<object, ValidateFunction>();
-  private readonly ownReferences: boolean;
+  /** The bundled schema without its definitions, which are compiled by themselves. */
+  private readonly whole: LooseObject;
   private root: unknown;
   /** What each part said of each place, in the run at hand: however many ways lead there, it is asked once. */
   private said = new Once<readonly ErrorObject[]>([]);
@@ -61,15 +63,12 @@ export class Validator {
     private readonly bundle: Bundle,
     matches: Matcher,
   ) {
-    this.ownReferences = !looksAround(bundle.schema);
+    this.whole = Object.fromEntries(Object.entries(bundle.schema).filter(([key]) => key !== '$defs'));
     const recursive = recursiveDefinitions(bundle.schema);
-    const refers: Refers = (reference) => {
+    const refers: Keywords['refers'] = (reference) => {
       const definition = this.definition(reference);
-      if (recursive.has(reference))
-        return (value, pointer) =>
-          typeof value === 'object'
-            ? this.errors(definition, value, pointer).length === 0
-            : this.isValid(definition, value, pointer);
+      // What leads back to itself at the very same place, as `{"$ref": "#"}` does, is asked once there and says nothing more.
+      if (recursive.has(reference)) return (value, pointer) => this.errors(definition, value, pointer).length === 0;
       // What cannot lead back to itself is asked again where somebody wants its errors; most lists have none.
       let validate: ValidateFunction | undefined;
       return (value, pointer) =>
@@ -77,11 +76,29 @@ export class Validator {
           ? definition
           : (validate ??= this.compile(definition))?.(value, contextAt(pointer)) === true;
     };
-    this.ajv = newAjv(bundle.draft, matches, this.ownReferences ? refers : undefined);
+    this.ajv = newAjv(bundle.draft, matches, { refers, unevaluated: this.rest(matches) });
     // Whatever cannot be compiled is told now, and not to a client.
     this.compile(bundle.schema);
-    if (this.ownReferences && isObject(bundle.schema.$defs))
-      for (const one of Object.values(bundle.schema.$defs)) this.compile(one);
+    if (isObject(bundle.schema.$defs)) for (const one of Object.values(bundle.schema.$defs)) this.compile(one);
+  }
+
+  /** What is wrong with what a schema leaves over, by names or places. */
+  private rest(matches: Matcher): Keywords['unevaluated'] {
+    const around: Neighbours = {
+      draft: this.bundle.draft,
+      matches,
+      isValid: (schema, value, pointer) => this.isValid(schema, value, pointer),
+      definition: (reference) => this.definition(reference),
+    };
+    return (wanted, parent) => (value, pointer) => {
+      const left = wanted === true ? [] : unevaluated(parent, value, pointer, around);
+      if (wanted !== false)
+        return left.filter((at) => !this.isValid(wanted, memberOf(value, at), below(pointer, at))).map((at) => ({ at }));
+      const [first] = left;
+      // A list that is looked at from its beginning has too many entries; else some of them have no place in it.
+      if (typeof first === 'number' && Array.isArray(value) && left.length === value.length - first) return [{ limit: first }];
+      return left.map((at) => (typeof at === 'number' ? { at } : { unevaluatedProperty: at }));
+    };
   }
 
   /** How many failures there are besides those told: a run keeps some thousand. */
@@ -100,14 +117,8 @@ export class Validator {
     let validate = this.compiled.get(schema);
     if (!validate) {
       // A part is run as it stands, inside a new whole: errors are told apart by the object that they come from.
-      const { $defs, ...rest } = this.bundle.schema;
-      const isRoot = schema === this.bundle.schema;
-      const part = isRoot && this.ownReferences ? rest : schema;
-      const whole =
-        isRoot && !this.ownReferences
-          ? schema
-          : { allOf: [part], ...($defs === undefined || this.ownReferences ? {} : { $defs }) };
-      this.compiled.set(schema, (validate = this.ajv.compile(whole)));
+      const part = schema === this.bundle.schema ? this.whole : schema;
+      this.compiled.set(schema, (validate = this.ajv.compile({ allOf: [part] })));
     }
     return validate;
   }
@@ -153,8 +164,13 @@ export class Validator {
           continue;
         }
       }
-      if (error.keyword === '$ref' && this.ownReferences) {
+      if (error.keyword === '$ref') {
         lists.push(this.below(error));
+        continue;
+      }
+      const { at: left } = error.params as { at?: string | number };
+      if (left !== undefined) {
+        lists.push(this.leftOver(error, left));
         continue;
       }
       const parts = this.parts(error);
@@ -168,6 +184,11 @@ export class Validator {
   private below({ schema, data, instancePath }: ErrorObject): readonly Failure[] {
     const definition = this.definition(text(schema));
     return this.told.get(definition, instancePath, data, () => this.tell(this.errors(definition, data, instancePath)));
+  }
+
+  /** What is wrong with one of the members or entries that nothing else looks at. */
+  private leftOver({ schema, data, instancePath }: ErrorObject, left: string | number): readonly Failure[] {
+    return this.tell(this.errors(schema, memberOf(data, left), below(instancePath, left)));
   }
 
   /** What each part of a composite says by itself; only its sum stands in the list. */
@@ -194,7 +215,7 @@ export class Validator {
       case 'anyOf':
       case 'oneOf': {
         const branches = Array.isArray(params.passingSchemas) ? [] : parts.map((part) => this.tell(part));
-        return [{ kind: 'choice', path, rule: keyword, value, branches }];
+        return [{ kind: 'choice', path, rule: keyword, value, branches, ...this.meant(error) }];
       }
       case 'contains':
         return this.contained(error, parts, rule);
@@ -205,13 +226,21 @@ export class Validator {
         // Where a whole schema depends on a member, its own errors say what is wrong.
         if (params.missingProperty === undefined) return [];
         const missing = [...path, text(params.missingProperty)];
-        return rule('dependentRequired', { counterpart: printed([...path, text(params.property)]) }, missing);
+        return rule('dependentRequired', { counterpart: printPath([...path, text(params.property)]) }, missing);
       }
       default: {
         const simple = TOLD[keyword];
         return simple ? rule(simple[0], simple[1](params, error.schema)) : rule(keyword);
       }
     }
+  }
+
+  /** Which alternative a value says to be; or what it may say. */
+  private meant({ parentSchema, data }: ErrorObject): Pick<Extract<Failure, { kind: 'choice' }>, 'meant'> {
+    const choice = this.bundle.choiceOf(parentSchema === this.whole ? this.bundle.schema : (parentSchema ?? {}));
+    const name = choice && memberOf(data, choice.property);
+    if (!choice || typeof name !== 'string') return {};
+    return { meant: { branch: choice.branches.get(name), property: choice.property, names: [...choice.branches.keys()] } };
   }
 
   private contained(
@@ -226,7 +255,9 @@ export class Validator {
   }
 }
 
-const printed = (path: Path): string => path.map((part) => `/${String(part)}`).join('');
+/** A pointer one step further down. */
+const below = (pointer: string, at: string | number): string =>
+  `${pointer}/${String(at).replaceAll('~', '~0').replaceAll('/', '~1')}`;
 
 // The same schema object says the same of the same place, whether it was run as a part or with the whole.
 const numbers = new WeakMap<object, number>();
@@ -269,6 +300,6 @@ const TOLD: Readonly<Record<string, readonly [string, (params: LooseObject, sche
   propertyNames: ['propertyNames', ({ propertyName }) => ({ name: propertyName })],
   items: ['maxItems', limitAs('max')],
   additionalItems: ['maxItems', limitAs('max')],
-  unevaluatedItems: ['maxItems', ({ len, limit }) => ({ max: len ?? limit })],
+  unevaluatedItems: ['maxItems', limitAs('max')],
   'false schema': ['false', () => ({})],
 };

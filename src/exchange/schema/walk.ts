@@ -3,7 +3,7 @@ import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, printPath, type Pattern } from '../../
 import { isObject, type LooseObject } from '../../core/reading.js';
 import { canonical } from '../../core/rules/equality.js';
 import type { Field, FieldPlace, RuleUse } from '../../core/rules/form.js';
-import type { Bundle } from './bundle.js';
+import { PROTOTYPE, type Bundle } from './bundle.js';
 import { statedBy } from './keywords.js';
 
 /** A field that a schema names, while it is being put together out of all the parts that speak of it. */
@@ -153,7 +153,8 @@ class Walker {
       if (!Object.hasOwn(properties, name)) this.add([...pattern, name], 'required', {}, at('required', position));
     this.dependents(schema, pattern, at);
     for (const [name, one] of Object.entries(isObject(schema.patternProperties) ? schema.patternProperties : {}))
-      this.alternative(`patternProperties/${name}`, one, [...pattern, ANY_KEY], at('patternProperties', name));
+      if (name !== PROTOTYPE)
+        this.alternative(`patternProperties/${name}`, one, [...pattern, ANY_KEY], at('patternProperties', name));
     for (const key of ['additionalProperties', 'unevaluatedProperties'])
       if (isObject(schema[key])) this.schema(schema[key], [...pattern, ANY_KEY], origin);
   }

@@ -2,6 +2,7 @@ import { printPath, type Path } from '../../core/path/path.js';
 import type { FieldPlace } from '../../core/rules/form.js';
 import type { Violation } from '../../core/violation/violation.js';
 import { typesOf } from '../../core/rules/kinds.js';
+import { isObject } from '../../core/reading.js';
 import { canonical } from '../../core/rules/equality.js';
 
 /** What a validator says of one value, whichever validator it was: a rule of the vocabulary, or a choice between schemas. */
@@ -21,6 +22,8 @@ export type Failure =
       readonly value?: unknown;
       /** What each of the schemas found wrong; empty where too many of them fitted. */
       readonly branches: readonly (readonly Failure[])[];
+      /** Where a member of the value says which of them it is meant to be: the place of that one, none for a name that is none. */
+      readonly meant?: { readonly branch: number | undefined; readonly property: string; readonly names: readonly string[] };
     };
 
 const samePath = (one: Path, other: Path): boolean => one.length === other.length && one.every((part, at) => part === other[at]);
@@ -55,29 +58,60 @@ function nearest(choice: Extract<Failure, { kind: 'choice' }>): readonly Failure
 
 /** Of a choice between schemas, what is wrong by the one that the value comes nearest to (the first of equals). */
 function nearestOf(choice: Extract<Failure, { kind: 'choice' }>): readonly Failure[] {
-  const { path, rule, value, branches } = choice;
+  const { path, rule, value, branches, meant } = choice;
   const itself: Failure = { kind: 'rule', path, rule, value };
   const settled = branches.map((branch) => settle(branch));
+  if (meant && branches.length > 0) {
+    const { branch, property, names } = meant;
+    const said = isObject(value) ? value[property] : undefined;
+    if (branch === undefined)
+      return [{ kind: 'rule', path: [...path, property], rule: 'enum', params: { choices: names }, value: said }];
+    if (settled[branch]?.length) return settled[branch];
+  }
   let best: { branch: readonly Failure[]; far: readonly [number, number, number] } | undefined;
   for (const branch of settled) {
     const far = distance(branch, path);
     if (branch.length > 0 && (!best || isNearer(far, best.far))) best = { branch, far };
   }
   if (!best) return [itself];
-  if (best.far[0] === 0) return best.branch;
+  if (best.far[0] === 0) return fixedValues(settled, best.branch) ?? best.branch;
   // None of them takes a value of this type: all types that would do are told at once.
   const types = settled.flat().filter((one) => isRule(one) && one.rule === 'type' && samePath(one.path, path));
   const expected = [...new Set(types.flatMap((one) => (isRule(one) ? typesOf(one.params?.expected) : [])))];
   return [{ kind: 'rule', path, rule: 'type', params: { expected: expected.length === 1 ? expected[0] : expected }, value }];
 }
 
+/** The values that a failure would take, where it asks for one out of a few. */
+function valuesOf(failure: Failure): readonly unknown[] | undefined {
+  if (!isRule(failure)) return undefined;
+  const { rule, params = {} } = failure;
+  if (rule === 'const') return [params.expected];
+  return rule === 'enum' && Array.isArray(params.choices) ? (params.choices as unknown[]) : undefined;
+}
+
+/** Where every branch asks for another value at one place, which tells them apart: all that would do are told at once. */
+function fixedValues(branches: readonly (readonly Failure[])[], nearest: readonly Failure[]): readonly Failure[] | undefined {
+  if (branches.length < 2) return undefined;
+  for (const failure of nearest) {
+    if (!isRule(failure) || !valuesOf(failure)) continue;
+    const there = branches.map((branch) => branch.find((one) => valuesOf(one) && samePath(one.path, failure.path)));
+    if (!there.every((one) => one !== undefined)) continue;
+    const choices = [...new Map(there.flatMap((one) => valuesOf(one) ?? []).map((one) => [canonical(one), one])).values()];
+    if (choices.length > 1) return [{ ...failure, rule: 'enum', params: { choices } }];
+  }
+  return undefined;
+}
+
 /** Of several failures at one place what is told: a wrong type alone, a length before a spelling, and nothing twice. */
 function told(here: readonly Failure[]): readonly Failure[] {
   const ruler = here.find(({ rule }) => rule === 'type') ?? here.find(({ rule }) => rule === 'maxLength');
+  const hasFormat = here.some(({ rule }) => rule === 'format');
   const seen = new Set<string>();
   return here.filter((failure) => {
     if (ruler?.rule === 'type' && failure.rule !== 'type') return false;
     if (ruler?.rule === 'maxLength' && failure.rule === 'pattern') return false;
+    // Libraries write a format out as an expression too.
+    if (hasFormat && failure.rule === 'pattern') return false;
     const id = `${failure.rule} ${canonical(isRule(failure) ? (failure.params ?? null) : null)}`;
     return !seen.has(id) && seen.add(id);
   });
@@ -101,7 +135,7 @@ function settledAt(failures: readonly Failure[]): (readonly [Failure, string])[]
 
 /**
  * Resolves choices, tells what stands twice once, and lets a wrong type speak alone: its consequences help nobody. What is
- * too long is not also told that its spelling is wrong.
+ * too long is not also told that its spelling is wrong, and what has not the format not that an expression does not fit.
  */
 export const settle = (failures: readonly Failure[]): readonly Failure[] => settledAt(failures).map(([failure]) => failure);
 
