@@ -72,7 +72,7 @@ export async function serveBench() {
   const agent = new http.Agent({ keepAlive: true, maxSockets: CONNECTIONS });
   const program = path.join(root, 'dist', 'cli.cjs');
   const ours = await start([program, 'serve', '--port', '0', '--log', 'error'], path.join(root, 'demo', 'observatory'));
-  const address = `${ours.url}/-/render/observing-proposal`;
+  const address = `${ours.url}/zeitwort/render/observing-proposal`;
   const bare = await start(['-e', BARE, await post(address, agent)], root);
   const speeds = { ours: [], bare: [], ratio: [] };
   await round(address, agent);

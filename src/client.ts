@@ -119,10 +119,12 @@ function fromProblem(errors: readonly Loose[]): Found[] {
 }
 
 function fromJsonApi(errors: readonly Loose[], prefix: string): Found[] {
-  return errors.filter(isBag).map(({ source, detail, title, code }) => {
+  return errors.filter(isBag).map(({ source, detail, title, code, meta }) => {
     const { pointer, parameter, header } = isBag(source) ? source : {};
+    // The pointer of what is missing leads to what is around it.
+    const missing = isBag(meta) ? meta.missing : undefined;
     const name = typeof parameter === 'string' ? parameter : typeof header === 'string' ? header : undefined;
-    const text = textOf(pointer);
+    const text = textOf(missing ?? pointer);
     return {
       ...(name === undefined ? {} : { parameter: name }),
       path: fromPointer(text.startsWith(prefix) ? text.slice(prefix.length) : text),

@@ -8,6 +8,7 @@ export { PathSyntaxError } from './core/path/path.js';
 export type { Pack } from './core/pack/pack.js';
 export type { Request } from './core/rules/evaluate.js';
 export type { Violation } from './core/violation/violation.js';
+export type { Warning } from './core/violation/warning.js';
 export { ForeignReportError } from './exchange/violations/foreign.js';
 export {
   fromJsonSchemaOutput,
@@ -16,6 +17,7 @@ export {
   openWorkspace,
   type ForeignOptions,
   type FormRules,
+  type OpenOptions,
   type ProblemOptions,
   type Rendered,
   type Renderer,

@@ -8,6 +8,7 @@ import type { FormIndex } from './core/rules/form-index.js';
 import { suggestion } from './core/text/closest.js';
 import { Sentences } from './core/violation/sentence.js';
 import type { Violation } from './core/violation/violation.js';
+import type { Warn } from './core/violation/warning.js';
 import { violationsOf } from './exchange/violations/failure.js';
 import { fromSchemaOutput } from './exchange/violations/schema-output.js';
 import { fromZodIssues } from './exchange/violations/zod.js';
@@ -30,15 +31,21 @@ export interface WorkspaceRenderer extends Renderer {
   violations(form: string, request: Request): Promise<readonly Violation[]>;
 }
 
+/** How a renderer is opened. */
+export interface OpenOptions {
+  /** Told of what the caller should know, though the client got its answer: texts that ask for what nobody gave. */
+  readonly onWarning?: Warn;
+}
+
 /**
  * Opens the workspace at or above a folder.
  * @throws {Complaint} when there is none, or a file of it cannot be read
  */
-export function openWorkspace(folder: string): WorkspaceRenderer {
+export function openWorkspace(folder: string, { onWarning }: OpenOptions = {}): WorkspaceRenderer {
   const workspace = Workspace.open(folder);
   // Whoever renders answers has no use for a complaint about a catalog.
   workspace.readAll();
-  const rendering = workspaceRenderer(workspace);
+  const rendering = workspaceRenderer(workspace, onWarning);
   let judge: Promise<Judge> | undefined;
   const violations = async (form: string, request: Request): Promise<readonly Violation[]> => {
     judge ??= import('./workspace/judging/rulings.js').then((module) => module.judgeOf(workspace));
@@ -49,15 +56,18 @@ export function openWorkspace(folder: string): WorkspaceRenderer {
 }
 
 /**
- * Opens packs, one a language, made by `zeitwort pack`; no workspace is needed.
+ * Opens packs, one a language, made by `zeitwort pack`; no workspace is needed. Options may stand behind them.
  * @param from the packs' files, or what their modules export; where no language fits, an answer is in the original if it is among them, else in the first
  * @throws {Complaint} when a file is no pack
  */
-export function openPack(...from: [string | Pack, ...(string | Pack)[]]): Renderer {
-  const packs = from.map((one) => (typeof one === 'string' ? readPack(one) : checkPack(one)));
+export function openPack(...from: [string | Pack, ...(string | Pack | OpenOptions)[]]): Renderer {
+  const isOptions = (one: string | Pack | OpenOptions): one is OpenOptions => typeof one === 'object' && 'onWarning' in one;
+  const packs = from.flatMap((one) => (isOptions(one) ? [] : [typeof one === 'string' ? readPack(one) : checkPack(one)]));
+  const warn = from.find(isOptions)?.onWarning;
   const speakers = new Map<Locale, Speaker>();
   for (const pack of packs) {
-    const { locale, forms, texts, options } = unpack(pack);
+    const { locale, forms, texts, options: read } = unpack(pack);
+    const options = { ...read, warn };
     const spoken = new Map<FormIndex, Sentences>();
     const sentences = (form: FormIndex): Sentences => {
       const known = spoken.get(form) ?? new Sentences(texts, form, options);

@@ -1,7 +1,9 @@
 import { Option, type Command } from 'commander';
 import type { Locale } from '../core/locale/tag.js';
 import type { Workspace } from '../workspace/workspace.js';
+import type { Warning } from '../core/violation/warning.js';
 import type { AnswerStyle } from './print/answer.js';
+import { say } from './print/out.js';
 import { answerOptions, bodyStyle } from '../workspace/answering.js';
 
 /** The options of commands that print an answer. */
@@ -27,12 +29,16 @@ export function withAnswer(command: Command): Command {
     .option('--instance <uri>', 'the URI of this occurrence');
 }
 
+const warn = ({ message }: Warning): void => {
+  say(message.replace(/\.$/, ''));
+};
+
 /** How the answers of a command are to be. */
 export function answerStyle(workspace: Workspace, options: AnsweringOptions): AnswerStyle {
   const { head, shape, each, audience, requestId, instance } = options;
   return {
     workspace,
-    options: answerOptions(workspace, { each, audience }),
+    options: answerOptions(workspace, { each, audience, warn }),
     style: bodyStyle(workspace, shape),
     head: head ?? false,
     occasion: { time: new Date().toISOString(), requestId, instance },

@@ -1,7 +1,7 @@
 import type { FastifyReply, FastifyRequest } from 'fastify';
 import { decodeText } from '../workspace/files.js';
 import { parsePayload } from '../workspace/payload.js';
-import { problem, send, type Service } from './routes.js';
+import { problem, send, sendMistake, type Service } from './routes.js';
 
 const JSON_TYPE = /^application\/(?:[\w.+-]+\+)?json\s*(?:;|$)/i;
 
@@ -11,11 +11,18 @@ const JSON_TYPE = /^application\/(?:[\w.+-]+\+)?json\s*(?:;|$)/i;
  */
 export function bodyBytes(service: Service, request: FastifyRequest, reply: FastifyReply, form?: string): Buffer | undefined {
   const bytes = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
+  const coding = request.headers['content-encoding'];
+  if (isCoded(coding)) {
+    void send(reply.header('accept-encoding', 'identity'), problem(service, request, 'wrong-encoding', aboutForm(form)));
+    return undefined;
+  }
   const type = request.headers['content-type'];
   if (bytes.length === 0 || (type !== undefined && JSON_TYPE.test(type))) return bytes;
   void send(reply.header('accept', 'application/json'), problem(service, request, 'wrong-media-type', aboutForm(form)));
   return undefined;
 }
+
+const isCoded = (coding: string | undefined): boolean => coding !== undefined && !/^\s*(?:identity)?\s*$/i.test(coding);
 
 const aboutForm = (form: string | undefined): { form?: string } => (form === undefined ? {} : { form });
 
@@ -39,18 +46,36 @@ export function sendUnreadable(
   return send(reply, problem(service, request, name, { ...aboutForm(form), params, members }));
 }
 
-/** Reads the JSON of a request. Where there is none, the request is answered, and nothing is returned. */
+/** Reads the JSON that a backend sends. Where there is none, it is told of its mistake, and nothing is returned. */
 export function readJson(
   service: Service,
   request: FastifyRequest,
   reply: FastifyReply,
-  form?: string,
-): { readonly value: unknown; readonly text: string } | undefined {
-  const bytes = bodyBytes(service, request, reply, form);
-  if (!bytes) return undefined;
+): { readonly value: unknown } | undefined {
+  const refuse = (mistake: string, status: number): undefined => {
+    void sendMistake(service, request, reply, { mistake }, status);
+    return undefined;
+  };
+  const bytes = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
+  const { 'content-type': type, 'content-encoding': coding } = request.headers;
+  if (isCoded(coding)) {
+    void reply.header('accept-encoding', 'identity');
+    refuse('send the body without compression', 415);
+    return;
+  }
+  if (bytes.length > 0 && !(type !== undefined && JSON_TYPE.test(type))) {
+    void reply.header('accept', 'application/json');
+    refuse('send the body as application/json', 415);
+    return;
+  }
   const text = decodeText(bytes);
-  const payload = text === undefined ? { problem: 'malformed-body' as const } : parsePayload(text);
+  if (text === undefined) {
+    refuse('the body is no text in UTF-8', 400);
+    return;
+  }
+  const payload = parsePayload(text);
   if (!('problem' in payload)) return payload;
-  sendUnreadable(service, request, reply, payload, form);
-  return undefined;
+  const { line, column, reason } = payload;
+  const where = line === undefined ? '' : ` (line ${line}, column ${column ?? 1})`;
+  refuse(`${reason}${where}`, payload.problem === 'too-large' ? 413 : 400);
 }

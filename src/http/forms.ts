@@ -3,7 +3,7 @@ import type { FormIndex } from '../core/rules/form-index.js';
 import { MASK } from '../core/text/value.js';
 import type { FormMatch } from '../workspace/request-forms.js';
 import { bodyBytes, sendUnreadable } from './body.js';
-import { problem, send, type Service } from './routes.js';
+import { OWN, send, sendMistake, sendNothingHere, type Service } from './routes.js';
 
 const takesBody = ({ form }: FormIndex, method: string): boolean =>
   method !== 'GET' && method !== 'HEAD' && form.fields.some((field) => field.in === 'body');
@@ -60,6 +60,9 @@ export function addForms(service: Service): void {
   service.app.all('/*', (request, reply) => {
     const [path = '/'] = request.url.split('?');
     const match = service.served.current.routes.find(request.method, path);
-    return match ? answer(service, request, reply, match) : send(reply, problem(service, request, 'not-found'));
+    if (match) return answer(service, request, reply, match);
+    if (path.startsWith('/-/'))
+      return sendMistake(service, request, reply, { mistake: `this is at ${OWN}${path.slice(2)} now` }, 404);
+    return sendNothingHere(service, request, reply);
   });
 }

@@ -1,10 +1,10 @@
-import type { Service } from './routes.js';
+import { addOwn, type Service } from './routes.js';
 
 /** Liveness, readiness, and what the service offers. */
 export function addHealth(service: Service): void {
-  const { app, served, version } = service;
-  app.get('/-/live', () => ({ status: 'live' }));
-  app.get('/-/ready', (_, reply) => {
+  const { served, version } = service;
+  addOwn(service, 'GET', '/live', () => ({ status: 'live' }));
+  addOwn(service, 'GET', '/ready', (_, reply) => {
     const texts = served.trouble === undefined ? 'current' : 'kept';
     const state = {
       status: service.stopping ? 'stopping' : 'ready',
@@ -13,5 +13,5 @@ export function addHealth(service: Service): void {
     };
     return reply.code(service.stopping ? 503 : 200).send(state);
   });
-  app.get('/-/openapi.json', async (_, reply) => reply.send(await served.current.openApi(version)));
+  addOwn(service, 'GET', '/openapi.json', async (_, reply) => reply.send(await served.current.openApi(version)));
 }

@@ -28,7 +28,7 @@ export function serviceOpenApi(workspace: Workspace, version: string): LooseObje
     ...document,
     info: { title: 'Zeitwort', version, description: 'Error bodies for violations, packed catalogs, and a stand-in backend.' },
     paths: {
-      '/-/render/{form}': {
+      '/zeitwort/render/{form}': {
         post: {
           operationId: 'zeitwort-render',
           parameters: [named('form', "the form's id"), ...wanted],
@@ -36,7 +36,7 @@ export function serviceOpenApi(workspace: Workspace, version: string): LooseObje
           responses: answers,
         },
       },
-      '/-/problem/{problem}': {
+      '/zeitwort/problem/{problem}': {
         post: {
           operationId: 'zeitwort-problem',
           parameters: [named('problem', 'such as not-found'), ...wanted],
@@ -46,7 +46,7 @@ export function serviceOpenApi(workspace: Workspace, version: string): LooseObje
           responses: answers,
         },
       },
-      '/-/packs/{locale}': {
+      '/zeitwort/packs/{locale}': {
         get: {
           operationId: 'zeitwort-pack',
           parameters: [named('locale', 'a language of the workspace')],
@@ -56,8 +56,8 @@ export function serviceOpenApi(workspace: Workspace, version: string): LooseObje
           },
         },
       },
-      '/-/live': { get: { operationId: 'zeitwort-live', responses: { '200': { description: 'It runs.' } } } },
-      '/-/ready': {
+      '/zeitwort/live': { get: { operationId: 'zeitwort-live', responses: { '200': { description: 'It runs.' } } } },
+      '/zeitwort/ready': {
         get: {
           operationId: 'zeitwort-ready',
           responses: { '200': { description: 'It answers.' }, '503': { description: 'It is stopping.' } },

@@ -1,6 +1,6 @@
 import type { FastifyReply, FastifyRequest } from 'fastify';
 import { localeForHeader } from '../workspace/accept-language.js';
-import { problem, send, type Service } from './routes.js';
+import { addOwn, problem, send, type Service } from './routes.js';
 
 /** Whether what a client has is what we have (RFC 9110 section 13.1.2: weak comparison, `*` for anything). */
 function isKnown(header: string | undefined, tag: string): boolean {
@@ -10,7 +10,7 @@ function isKnown(header: string | undefined, tag: string): boolean {
 
 /** Packed catalogs, each with a strong validator: its own hash. */
 export function addPacks(service: Service): void {
-  const { app, served } = service;
+  const { served } = service;
   const give = (request: FastifyRequest, reply: FastifyReply, tag: string, chosen: boolean): FastifyReply => {
     const { config } = served.current.workspace;
     const locale = config.languages.find((one) => one === tag);
@@ -22,11 +22,11 @@ export function addPacks(service: Service): void {
     if (isKnown(request.headers['if-none-match'], etag)) return reply.code(304).send();
     return reply.type('application/json').send(Buffer.from(text));
   };
-  app.get('/-/packs', (request, reply) => {
+  addOwn(service, 'GET', '/packs', (request, reply) => {
     const { config } = served.current.workspace;
     return give(request, reply, localeForHeader(request.headers['accept-language'], config.languages, config.original), true);
   });
-  app.get('/-/packs/:locale', (request, reply) =>
+  addOwn(service, 'GET', '/packs/:locale', (request, reply) =>
     give(request, reply, (request.params as { locale: string }).locale.replace(/\.json$/, ''), false),
   );
 }

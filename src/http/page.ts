@@ -134,21 +134,25 @@ class PageWriter {
 <head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1"><link rel="icon" href="data:,"><title>${esc(id)}</title><style>${STYLE}</style></head>
 <body>
 <main>
-<header><h1>${esc(id)}</h1><p class="request"><bdi>${esc(request ?? '')}</bdi></p>
+<header><h1>${esc(id)}</h1><p class="request">${request === undefined ? NO_REQUEST : `<bdi>${esc(request)}</bdi>`}</p>
 <label>${esc(said.language)} <select id="language">${choices.join('')}</select></label>${hasRows ? ` <label>${esc(said.rows)} <select id="rows">${rows.join('')}</select></label>` : ''}</header>
 <form id="form" novalidate data-method="${esc(method)}" data-path="${esc(path)}" data-sending="${esc(said.sending)}" data-accepted="${esc(said.accepted)}" data-no-answer="${esc(said.noAnswer)}">
 <div id="summary" tabindex="-1" hidden></div>
 ${entries.map((entry) => entry.html()).join('\n')}
-<button id="send">${esc(said.send)}</button>
+<button id="send"${request === undefined ? ' disabled' : ''}>${esc(said.send)}</button>
 </form>
 <p id="status" role="status"></p>
 </main>
-<script type="module" src="/-/form-page.js"></script>
+<script type="module" src="/zeitwort/form-page.js"></script>
 </body>
 </html>
 `;
   }
 }
+
+/** For whoever keeps the form, who reads rule files; there is nothing to try before that. */
+const NO_REQUEST =
+  '<span lang="en" dir="ltr">This form has no <code>request</code>, so there is nowhere to send it: write one beside its fields, such as <code>request: POST /proposals</code>.</span>';
 
 const STYLE = `
 :root{color-scheme:light dark;--error:light-dark(#a4161a,#ff8f8f);--line:light-dark(#8a8f98,#70757d)}

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { localeForHeader } from '../workspace/accept-language.js';
 import { browserFile } from '../workspace/installed.js';
 import { formPage } from './page.js';
-import { problem, send, type Service } from './routes.js';
+import { addOwn, problem, send, type Service } from './routes.js';
 
 const MOST_ROWS = 5;
 
@@ -30,6 +30,6 @@ export function addPages(service: Service): void {
   });
   for (const name of ['client.js', 'form-page.js']) {
     const script = readFileSync(browserFile(name));
-    app.get(`/-/${name}`, (_, reply) => reply.type('text/javascript; charset=utf-8').send(script));
+    addOwn(service, 'GET', `/${name}`, (_, reply) => reply.type('text/javascript; charset=utf-8').send(script));
   }
 }

@@ -1,10 +1,13 @@
-import type { FastifyRequest } from 'fastify';
-import { isObject } from '../core/reading.js';
+import type { FastifyReply, FastifyRequest } from 'fastify';
+import * as z from 'zod';
+import { toPointer } from '../core/path/pointer.js';
+import { suggestion } from '../core/text/closest.js';
 import { Complaint } from '../workspace/complaint.js';
-import type { RenderOptions } from '../workspace/renderer.js';
+import type { Rendered, RenderOptions } from '../workspace/renderer.js';
 import { checkReport } from '../workspace/violations.js';
+import { explainIssue } from '../workspace/zod-issues.js';
 import { readJson } from './body.js';
-import { problem, send, type Service } from './routes.js';
+import { addOwn, send, sendMistake, type Service } from './routes.js';
 
 /** What came more than once comes as a list. */
 interface Query {
@@ -29,40 +32,58 @@ function wanted(request: FastifyRequest): RenderOptions {
 
 /** Violations in, the body for a client out, with the status and the headers that go with it. */
 export function addRendering(service: Service): void {
-  const { app, served } = service;
-  app.post('/-/render/:form', (request, reply) => {
+  const { served } = service;
+  addOwn(service, 'POST', '/render/:form', (request, reply) => {
     const { renderer, workspace } = served.current;
     const { form: id } = request.params as { form: string };
     const form = workspace.forms.get(id);
-    if (!form) return send(reply, problem(service, request, 'not-found'));
-    const payload = readJson(service, request, reply, id);
+    if (!form) {
+      const mistake = `there is no form "${id}"${suggestion(id, workspace.forms.keys())}`;
+      return sendMistake(service, request, reply, { mistake }, 404);
+    }
+    const payload = readJson(service, request, reply);
     if (!payload) return reply;
     const report = checkReport(payload.value, form);
-    if ('mistake' in report) {
-      const members = { mistake: report.mistake, at: report.at };
-      return send(reply, problem(service, request, 'malformed-body', { params: { located: 'no' }, members }));
-    }
-    try {
-      return send(reply, renderer.render({ ...report, form: id }, wanted(request)));
-    } catch (error) {
-      if (!(error instanceof Complaint)) throw error;
-      return send(reply, problem(service, request, 'not-found', { members: { mistake: error.sentence } }));
-    }
+    if ('mistake' in report) return sendMistake(service, request, reply, report);
+    const { unknown, ...told } = report;
+    // What else was broken is told all the same; the log has what the form does not know.
+    if (unknown.length > 0) service.log.warn({ id: request.id, form: id, unknown }, 'violations of fields that the form has not');
+    return rendered(service, request, reply, () => renderer.render({ ...told, form: id }, wanted(request)));
   });
-  app.post('/-/problem/:problem', (request, reply) => {
+  addOwn(service, 'POST', '/problem/:problem', (request, reply) => {
     const { renderer, workspace } = served.current;
     const { problem: name } = request.params as { problem: string };
-    if (!workspace.config.statuses.has(name)) return send(reply, problem(service, request, 'not-found'));
+    const { statuses } = workspace.config;
+    if (!statuses.has(name)) {
+      const mistake = `there is no problem "${name}"${suggestion(name, statuses.keys())}; declare it under "problems" in zeitwort.yaml`;
+      return sendMistake(service, request, reply, { mistake }, 404);
+    }
     const empty = !Buffer.isBuffer(request.body) || request.body.length === 0;
     const payload = empty ? { value: {} } : readJson(service, request, reply);
     if (!payload) return reply;
-    const { params, instance } = isObject(payload.value) ? payload.value : {};
-    try {
-      const told = { ...(isObject(params) ? { params } : {}), ...(typeof instance === 'string' ? { instance } : {}) };
-      return send(reply, renderer.renderProblem(name, { ...wanted(request), ...told }));
-    } catch (error) {
-      if (!(error instanceof Complaint)) throw error;
-      return send(reply, problem(service, request, 'not-found', { members: { mistake: error.sentence } }));
+    const told = problemSchema.safeParse(payload.value);
+    if (!told.success) {
+      const { sentence, keys } = explainIssue(told.error, payload.value, 'what a problem tells', () =>
+        Object.keys(problemSchema.shape),
+      );
+      return sendMistake(service, request, reply, { mistake: sentence, at: toPointer(keys) });
     }
+    return rendered(service, request, reply, () => renderer.renderProblem(name, { ...wanted(request), ...told.data }));
   });
+}
+
+const problemSchema = z.strictObject({
+  params: z.record(z.string(), z.unknown()).optional(),
+  instance: z.string().optional(),
+  members: z.record(z.string(), z.unknown()).optional(),
+});
+
+/** Sends what is rendered; what the caller named that is not there is its mistake. */
+function rendered(service: Service, request: FastifyRequest, reply: FastifyReply, render: () => Rendered): FastifyReply {
+  try {
+    return send(reply, render());
+  } catch (error) {
+    if (!(error instanceof Complaint)) throw error;
+    return sendMistake(service, request, reply, { mistake: error.sentence });
+  }
 }

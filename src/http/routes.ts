@@ -1,5 +1,6 @@
 import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
 import type { Logger } from 'pino';
+import { ERROR_STATUSES } from '../core/body/problems.js';
 import type { ProblemOptions, Rendered } from '../workspace/renderer.js';
 import type { ServedWorkspace } from './state.js';
 
@@ -9,6 +10,8 @@ export interface Service {
   readonly served: ServedWorkspace;
   readonly version: string;
   readonly log: Logger;
+  /** The service's own addresses, each with the method that it takes. */
+  readonly own: { readonly method: string; readonly shape: RegExp }[];
   /** Whether it is stopping: what came is answered, but no more should come. */
   stopping: boolean;
 }
@@ -20,8 +23,66 @@ declare module 'fastify' {
   }
 }
 
+/** What the service's own addresses begin with. */
+export const OWN = '/zeitwort';
+
+/** Answers at an address of the service's own, below `OWN`. */
+export function addOwn(
+  { app, own }: Service,
+  method: 'GET' | 'POST',
+  path: string,
+  handler: (request: FastifyRequest, reply: FastifyReply) => unknown,
+): void {
+  const shape = path.split('/').map((part) => (part.startsWith(':') ? '[^/]+' : part.replaceAll('.', '\\.')));
+  own.push({ method, shape: new RegExp(`^${OWN}${shape.join('/')}$`) });
+  app.route({ method, url: OWN + path, handler });
+}
+
+/** The methods that are taken at an address where this one is not; none where there is nothing. */
+export function methodsAt({ own, served }: Service, path: string): string[] {
+  const methods = [
+    ...own.filter(({ shape }) => shape.test(path)).map(({ method }) => method),
+    ...served.current.routes.methodsAt(path),
+  ];
+  return [...new Set(methods.flatMap((method) => (method === 'GET' ? ['GET', 'HEAD'] : [method])))];
+}
+
+/** Answers where nothing is, or nothing for this method. */
+export function sendNothingHere(service: Service, request: FastifyRequest, reply: FastifyReply): FastifyReply {
+  const [path = '/'] = request.url.split('?');
+  const methods = methodsAt(service, path);
+  if (methods.length === 0) return send(reply, problem(service, request, 'not-found'));
+  return send(reply.header('allow', methods.join(', ')), problem(service, request, 'wrong-method'));
+}
+
+/** A mistake of the backend that asks, which is nothing for its clients: what, and where in what it sent. */
+export interface Mistake {
+  readonly mistake: string;
+  /** A JSON Pointer. */
+  readonly at?: string | undefined;
+}
+
+/**
+ * Tells a backend of its mistake: in a type that no answer for clients has, in no language of theirs, and in the log.
+ * @param status 400 for what it sent, 404 for what it named
+ */
+export function sendMistake(
+  { log }: Service,
+  request: FastifyRequest,
+  reply: FastifyReply,
+  { mistake, at }: Mistake,
+  status = 400,
+): FastifyReply {
+  log.warn({ id: request.id, mistake, at }, 'the backend made a mistake');
+  const title = 'The backend made a mistake; this is not for its clients';
+  const body = JSON.stringify({ type: `${OWN}/mistake`, title, status, mistake, ...(at === undefined ? {} : { at }) });
+  return send(reply, { status, headers: { 'content-type': 'application/problem+json', 'cache-control': 'no-store' }, body });
+}
+
 /** Sends an answer as it was rendered. */
 export function send(reply: FastifyReply, { status, headers, body }: Rendered): FastifyReply {
+  // Node knows some by older phrases.
+  reply.raw.statusMessage = ERROR_STATUSES.get(status) ?? '';
   // As bytes, so that nobody adds a charset to media types that have no use for one.
   return reply.code(status).headers(headers).send(Buffer.from(body));
 }

@@ -11,7 +11,7 @@ import { addHealth } from './health.js';
 import { addPacks } from './packs.js';
 import { addPages } from './pages.js';
 import { addRendering } from './rendering.js';
-import { problem, send, type Service } from './routes.js';
+import { problem, send, sendNothingHere, type Service } from './routes.js';
 import type { ServedWorkspace } from './state.js';
 
 /** How much the service lets anyone ask of it. */
@@ -88,7 +88,7 @@ export function makeService({ served, limits, log, version, hosts }: ServiceOpti
   }) as unknown as FastifyInstance;
   app.server.maxConnections = limits.connections;
   app.server.headersTimeout = limits.request;
-  const service: Service = { app, served, version, log, stopping: false };
+  const service: Service = { app, served, version, log, own: [], stopping: false };
 
   // Bodies stay as they came until their size and depth are known to be sane.
   app.removeAllContentTypeParsers();
@@ -125,16 +125,16 @@ export function makeService({ served, limits, log, version, hosts }: ServiceOpti
     });
     done();
   });
-  app.setNotFoundHandler((request, reply) => send(reply, problem(service, request, 'not-found')));
+  app.setNotFoundHandler((request, reply) => sendNothingHere(service, request, reply));
   app.setErrorHandler((error: NodeJS.ErrnoException & { statusCode?: number }, request, reply) => {
     if (error.statusCode === 413) return send(reply, problem(service, request, 'too-large'));
     if (error.statusCode !== undefined && error.statusCode < 500)
       return send(reply, problem(service, request, 'malformed-body', { params: { located: 'no' } }));
-    log.error({ id: request.id, err: error });
+    log.error({ id: request.id, error });
     try {
       return send(reply, problem(service, request, 'unexpected'));
     } catch (worse) {
-      log.error({ id: request.id, err: worse });
+      log.error({ id: request.id, error: worse });
       return send(reply, bare(500));
     }
   });

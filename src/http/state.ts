@@ -1,5 +1,6 @@
 import type { Pack } from '../core/pack/pack.js';
 import type { Locale } from '../core/locale/tag.js';
+import type { Warn } from '../core/violation/warning.js';
 import { complaint } from '../workspace/complaint.js';
 import { CONFIG_FILE } from '../workspace/config.js';
 import { makePack, packText } from '../workspace/packs.js';
@@ -43,8 +44,9 @@ export class Reading {
   private constructor(
     readonly workspace: Workspace,
     readonly judges: Judges,
+    warn: Warn | undefined,
   ) {
-    this.renderer = workspaceRenderer(workspace);
+    this.renderer = workspaceRenderer(workspace, warn);
     this.routes = new RequestForms(workspace.forms);
   }
 
@@ -52,12 +54,12 @@ export class Reading {
    * Makes a reading of a workspace, with everything tried that it will run.
    * @throws {Complaint} with what cannot be run
    */
-  static async of(workspace: Workspace, judging: Judging, avoided: Brief['avoided'] = []): Promise<Reading> {
+  static async of(workspace: Workspace, judging: Judging, warn?: Warn, avoided: Brief['avoided'] = []): Promise<Reading> {
     workspace.readAll();
     const [table] = tableProblems(workspace);
     if (table) throw complaint('wrong-content', [table.message], table.spot && workspace.place(table.spot));
     const judges = await Judges.start(briefOf(workspace, judging, avoided), judging.atOnce);
-    if (judges instanceof Judges) return new Reading(workspace, judges);
+    if (judges instanceof Judges) return new Reading(workspace, judges, warn);
     throw complaint('wrong-content', [judges.failures[0] ?? 'requests cannot be judged']);
   }
 
@@ -102,12 +104,16 @@ export class ServedWorkspace {
     private readonly folder: string,
     private reading: Reading,
     private readonly judging: Judging,
+    private readonly warn: Warn | undefined,
   ) {}
 
-  /** @throws {Complaint} when the workspace cannot be read */
-  static async open(folder: string, shownFrom: string, judging: Judging): Promise<ServedWorkspace> {
-    const reading = await Reading.of(Workspace.open(folder, shownFrom), judging);
-    return new ServedWorkspace(reading.workspace.folder, reading, judging);
+  /**
+   * @param warn told of texts that could not be said
+   * @throws {Complaint} when the workspace cannot be read
+   */
+  static async open(folder: string, shownFrom: string, judging: Judging, warn?: Warn): Promise<ServedWorkspace> {
+    const reading = await Reading.of(Workspace.open(folder, shownFrom), judging, warn);
+    return new ServedWorkspace(reading.workspace.folder, reading, judging, warn);
   }
 
   get current(): Reading {
@@ -118,7 +124,7 @@ export class ServedWorkspace {
   async reload(): Promise<string | undefined> {
     try {
       const before = this.reading;
-      const next = await Reading.of(Workspace.open(this.folder), this.judging, before.judges.avoided);
+      const next = await Reading.of(Workspace.open(this.folder), this.judging, this.warn, before.judges.avoided);
       const broken = next.brokenText();
       // A text that was whole before speaks on until it is mended; one that was broken all along must not hold up the rest.
       if (broken !== undefined && before.brokenText() === undefined) {

@@ -4,6 +4,7 @@ import type { Origin } from '../core/origin.js';
 import type { FormIndex } from '../core/rules/form-index.js';
 import { suggestion } from '../core/text/closest.js';
 import { Sentences } from '../core/violation/sentence.js';
+import type { Warn } from '../core/violation/warning.js';
 import { complaint } from './complaint.js';
 import type { Workspace } from './workspace.js';
 
@@ -17,14 +18,17 @@ export interface BodyStyle {
 export interface AnswerWishes {
   readonly each?: 'all' | 'first' | undefined;
   readonly audience?: 'client' | 'developer' | undefined;
+  /** Told of texts that could not be said. */
+  readonly warn?: Warn | undefined;
 }
 
 /** What answers of a workspace are made with. */
-export function answerOptions(workspace: Workspace, { each, audience }: AnswerWishes = {}): AnswerOptions {
+export function answerOptions(workspace: Workspace, { each, audience, warn }: AnswerWishes = {}): AnswerOptions {
   const { zone, values, body, statuses } = workspace.config;
   const forDevelopers = (audience ?? body.audience) === 'developer';
   return {
     ...{ zone, limit: values.limit, each: each ?? body.each, most: body.most, typeBase: body.typeBase, statuses },
+    ...(warn ? { warn } : {}),
     ...(forDevelopers ? { developer: (origin: Origin) => workspace.place({ ...origin, at: 'value' }) } : {}),
   };
 }
@@ -41,13 +45,18 @@ export function bodyStyle({ config }: Workspace, name: string = config.body.shap
   throw complaint('wrong-use', [`there is no shape "${name}"${suggestion(name, shapes.keys())}; the shapes are ${known}`]);
 }
 
-const made = new WeakMap<Workspace, Map<string, Sentences>>();
+const made = new WeakMap<Workspace, Map<Warn | undefined, Map<string, Sentences>>>();
 
-/** What puts the violations of a form into words. */
-export function sentencesOf(workspace: Workspace, form: FormIndex): Sentences {
-  const known = made.get(workspace) ?? new Map<string, Sentences>();
-  made.set(workspace, known);
+/**
+ * What puts the violations of a form into words.
+ * @param warn told of texts that could not be said
+ */
+export function sentencesOf(workspace: Workspace, form: FormIndex, warn?: Warn): Sentences {
+  let byWarn = made.get(workspace);
+  if (!byWarn) made.set(workspace, (byWarn = new Map<Warn | undefined, Map<string, Sentences>>()));
+  let known = byWarn.get(warn);
+  if (!known) byWarn.set(warn, (known = new Map<string, Sentences>()));
   let sentences = known.get(form.form.id);
-  if (!sentences) known.set(form.form.id, (sentences = new Sentences(workspace.texts, form, answerOptions(workspace))));
+  if (!sentences) known.set(form.form.id, (sentences = new Sentences(workspace.texts, form, answerOptions(workspace, { warn }))));
   return sentences;
 }

@@ -1,4 +1,11 @@
-import { answerProblem, answerViolations, type Answer, type AnswerOptions, type Occasion } from '../core/body/answer.js';
+import {
+  answerProblem,
+  answerViolations,
+  contentLanguage,
+  type Answer,
+  type AnswerOptions,
+  type Occasion,
+} from '../core/body/answer.js';
 import { memberTrouble } from '../core/body/problems.js';
 import type { Shape, ShapeOptions } from '../core/body/shapes/shape.js';
 import { SHAPES } from '../core/body/shapes/shapes.js';
@@ -8,6 +15,7 @@ import type { FormIndex } from '../core/rules/form-index.js';
 import { suggestion } from '../core/text/closest.js';
 import type { Sentences } from '../core/violation/sentence.js';
 import type { Violation } from '../core/violation/violation.js';
+import type { Warn } from '../core/violation/warning.js';
 import { localeForHeader } from './accept-language.js';
 import { complaint } from './complaint.js';
 import { SpokenLocales } from './spoken.js';
@@ -70,7 +78,7 @@ export interface Renderer {
   readonly forms: readonly string[];
   /**
    * Turns violations into an error answer.
-   * @throws {Complaint} when there is no such form, or the locale is not spoken
+   * @throws {Complaint} when there is no such form, the locale is not spoken, or no violation is given
    * @throws {PathSyntaxError} when a violation's path is none
    */
   render(report: Report, options?: RenderOptions): Rendered;
@@ -111,6 +119,9 @@ export function checkMembers(members: Readonly<Record<string, unknown>> | undefi
   }
 }
 
+const NOTHING_BROKEN =
+  'no violation is given, and an answer of errors without any would be untrue; render where something is broken';
+
 /** Renders answers out of a workspace or packs. */
 export class Rendering implements Renderer {
   private readonly spoken: SpokenLocales;
@@ -149,7 +160,7 @@ export class Rendering implements Renderer {
       status: answer.status,
       headers: {
         'content-type': shape.mediaType,
-        'content-language': answer.locale,
+        'content-language': contentLanguage(answer),
         ...(locale === undefined ? { vary: 'accept-language' } : {}),
       },
       body: shape.write(answer, options),
@@ -163,6 +174,7 @@ export class Rendering implements Renderer {
   }
 
   render({ form: id, instance, violations, more }: Report, options: RenderOptions = {}): Rendered {
+    if (violations.length === 0 && !more) throw complaint('wrong-use', [NOTHING_BROKEN]);
     const locale = this.localeFor(options);
     const speaker = this.source.speaker(locale);
     const sentences = speaker.sentences(this.formIn(speaker, id));
@@ -185,11 +197,14 @@ export class Rendering implements Renderer {
   }
 }
 
-/** The renderer of a workspace. */
-export function workspaceRenderer(workspace: Workspace): Rendering {
+/**
+ * The renderer of a workspace.
+ * @param warn told of texts that could not be said
+ */
+export function workspaceRenderer(workspace: Workspace, warn?: Warn): Rendering {
   const { forms, texts, config } = workspace;
-  const options = answerOptions(workspace);
-  const speaker: Speaker = { forms, texts, options, sentences: (form) => sentencesOf(workspace, form) };
+  const options = answerOptions(workspace, { warn });
+  const speaker: Speaker = { forms, texts, options, sentences: (form) => sentencesOf(workspace, form, warn) };
   return new Rendering({
     languages: config.languages,
     original: config.original,

@@ -41,6 +41,12 @@ export class RequestForms {
     for (const routes of this.routes.values()) routes.sort((one, other) => literal(other) - literal(one));
   }
 
+  /** The methods that some form takes at a path. */
+  methodsAt(path: string): string[] {
+    const methods = new Set([...this.routes.keys()].map((key) => key.split(' ')[0] ?? ''));
+    return [...methods].filter((method) => this.find(method, path) !== undefined);
+  }
+
   find(method: string, path: string): FormMatch | undefined {
     const parts = partsOf(path);
     for (const route of this.routes.get(`${method} ${parts.length}`) ?? []) {

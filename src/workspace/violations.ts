@@ -26,11 +26,14 @@ const violationSchema = z.strictObject({
   value: z.unknown().optional(),
 });
 
+/** An answer of errors without any would be untrue. */
+const NOTHING_BROKEN = 'no violation is listed, and an answer that says so would be none; ask only where something is broken';
+
 export const reportSchema = z.strictObject({
   $schema: z.string().optional(),
   form: z.string().optional(),
   instance: z.string().optional(),
-  violations: z.array(violationSchema),
+  violations: z.array(violationSchema).min(1, { error: NOTHING_BROKEN }),
   /** How many more there are than those listed. */
   more: z.int().min(0).optional(),
 });
@@ -143,18 +146,26 @@ const isUsual = (violation: unknown): boolean => {
 };
 
 const isReport = (value: unknown): boolean =>
-  isObject(value) && Array.isArray(value.violations) && Object.keys(value).length === 1 && value.violations.every(isUsual);
+  isObject(value) &&
+  Array.isArray(value.violations) &&
+  value.violations.length > 0 &&
+  Object.keys(value).length === 1 &&
+  value.violations.every(isUsual);
+
+/** What came over the network, as far as it could be read. */
+export interface CheckedReport {
+  readonly violations: readonly Violation[];
+  readonly instance?: string;
+  readonly more?: number;
+  /** The paths that the form does not know; a client may have made them up. */
+  readonly unknown: readonly string[];
+}
 
 /**
  * Checks violations in our own shape that came over the network, for a form that the address names.
  * @returns the violations, or what is wrong with them and where, as a JSON Pointer
  */
-export function checkReport(
-  value: unknown,
-  form: FormIndex,
-):
-  | { readonly violations: readonly Violation[]; readonly instance?: string; readonly more?: number }
-  | { readonly mistake: string; readonly at: string } {
+export function checkReport(value: unknown, form: FormIndex): CheckedReport | { readonly mistake: string; readonly at: string } {
   if (!isReport(value)) {
     const { error } = reportSchema.safeParse(value);
     if (error) {
@@ -163,15 +174,22 @@ export function checkReport(
     }
   }
   const { violations, instance, more } = value as z.infer<typeof reportSchema>;
-  for (const [number, violation] of violations.entries()) {
-    const at = `/violations/${number}/path`;
+  const unknown: string[] = [];
+  for (const [number, { path, in: place }] of violations.entries()) {
     try {
-      if (!form.knows(violation.path, violation.in ?? 'body'))
-        return { mistake: `the form has no field at ${violation.path}`, at };
+      if (!form.knows(path, place ?? 'body')) unknown.push(path);
     } catch (error) {
-      if (error instanceof PathSyntaxError) return { mistake: error.message, at };
+      if (error instanceof PathSyntaxError) return { mistake: error.message, at: `/violations/${number}/path` };
       throw error;
     }
   }
-  return { violations, ...(instance === undefined ? {} : { instance }), ...(more === undefined ? {} : { more }) };
+  const [first] = unknown;
+  if (first !== undefined && unknown.length === violations.length) {
+    const near = nearPath(form.readPath(first, violations[0]?.in ?? 'body'), violations[0]?.in ?? 'body', form);
+    return {
+      mistake: `the form "${form.form.id}" has no field at ${first || 'the whole body'}${near}`,
+      at: '/violations/0/path',
+    };
+  }
+  return { violations, unknown, ...(instance === undefined ? {} : { instance }), ...(more === undefined ? {} : { more }) };
 }

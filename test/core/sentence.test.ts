@@ -48,15 +48,54 @@ describe('arguments', () => {
   });
 
   test('elements without a label are called after their array, fields after their last word', () => {
-    const world = saying(
-      { minimum: '{place}: {label}', required: '{label} {grid_number}/{grid_number_2} {extras_key} ({nested})' },
-      { fields: { targets: { label: 'stars' } } },
-    );
+    const places = (required: string): World =>
+      saying({ minimum: '{place}: {label}', required }, { fields: { targets: { label: 'stars' } } });
+    const world = places('{label} {extras_key} ({nested})');
     expect(world.say({ path: 'targets[2].exposures[0].seconds', rule: 'minimum' }).text).toBe('stars 3, exposures 1: seconds');
-    expect(world.say({ path: 'extras.lensCap', rule: 'required' }).text).toBe(
-      'lens cap {grid_number}/{grid_number_2} lensCap (no)',
+    expect(world.say({ path: 'extras.lensCap', rule: 'required' }).text).toBe('lens cap lensCap (no)');
+    const grid = places('{label} {grid_number}/{grid_number_2} ({nested})');
+    expect(grid.say({ path: 'grid[0][4]', rule: 'required' }).text).toBe('grid 1 5 1/5 (yes)');
+  });
+
+  test('the number of an element is never lost: where neither its label nor the message has it, it stands behind the label', () => {
+    const fields = { 'targets[*]': { label: 'target' }, 'targets[0]': { label: 'main target' } };
+    const world = saying(
+      { minimum: '{place_start}: {label}', maximum: 'Target {targets_number} ({place})', fits: '{label}?' },
+      { fields },
     );
-    expect(world.say({ path: 'grid[0][4]', rule: 'required' }).text).toBe('grid 1 5 1/5 {extras_key} (yes)');
+    const at = (path: string, rule: string): string => world.say({ path, rule }).text;
+    expect(at('targets[2].exposures[0].seconds', 'minimum')).toBe('Target 3, exposures 1: seconds');
+    expect(at('targets[2].magnitude', 'maximum')).toBe('Target 3 (target)');
+    expect(at('targets[0].exposures[0].seconds', 'minimum')).toBe('Main target, exposures 1: seconds');
+    expect(at('targets[3].exposures[0].seconds', 'unheard-of')).toBe('Target 4, exposures 1, seconds: unheard-of');
+    expect(at('targets[3]', 'fits')).toBe('target 4?');
+  });
+
+  test('what asks for an argument that nobody gave is passed over, and the caller is told', () => {
+    const told: string[] = [];
+    const forms = {
+      plan: { fields: { 'parts[*]': { external: { night: { hours: 6.5, unit: { constant: 'h' } } }, maxLength: 9 } } },
+    };
+    const fields = {
+      'parts[*]': { messages: { night: 'Needs {hours, plural, other {#}} {unit}.', maxLength: '{label}: {oops}' } },
+    };
+    const messages = {
+      night: 'Longer than the night ({unit}).',
+      maxLength: '{max, plural, other {At most #}}{why, select, a { {gone}} other {}}',
+    };
+    const world = new World({
+      forms,
+      texts: [{ locale: 'en', messages, fields, problems: { 'invalid-fields': { title: '{gone}' } } }],
+      warn: ({ message }) => told.push(message),
+    });
+    const say = (rule: string, params?: Record<string, unknown>): string =>
+      world.say({ path: 'parts[1]', rule, ...(params ? { params } : {}) }).text;
+    expect(say('night', { hours: 7 })).toBe('Needs 7 h.');
+    expect(told).toEqual([]);
+    expect(say('night')).toBe('Longer than the night (h).');
+    expect(say('maxLength')).toBe('At most 9');
+    expect(say('maxLength', { why: 'a' })).toBe('Parts 2: maxLength');
+    expect(told.map((one) => /\{(\w+)\}/.exec(one)?.[1])).toEqual(['hours', 'oops', 'oops', 'gone']);
   });
 
   test('grammatical forms and the gender of a label, and of the other field', () => {
@@ -105,7 +144,9 @@ describe('arguments', () => {
     expect(world.say({ path: 'account', rule: 'type', params: { expected: ['string', 'object'] } }).text).toBe('several');
     expect(world.say({ path: 'firstNight', rule: 'format' }).text).toBe('date_time');
     expect(world.say({ path: 'targets[0].filter', rule: 'enum' }).text).toBe('H-alpha or o3');
-    expect(world.say({ path: 'targets[0].plan', rule: 'fits', params: { hours: 7 } }).text).toBe('7 h rain or wind');
+    expect(world.say({ path: 'targets[0].plan', rule: 'fits', params: { hours: 7, why: ['rain', 'wind'] } }).text).toBe(
+      '7 h rain or wind',
+    );
   });
 
   test("the violation's parameters win over the form's, and `actual` is measured where it is not told", () => {
@@ -138,7 +179,6 @@ describe('values', () => {
     [27.5, '27.5'],
     [null, 'null'],
     [[1, 'x'], '[1, "x"]'],
-    [undefined, '–'],
     ['\ud800', '\ufffd'],
     ['x'.repeat(5_000_000), 'xxxxxxxxx…'],
   ])('%j', (value, expected) => {

@@ -15,12 +15,22 @@ import { readReply } from '../../src/client.js';
 const sentence = (at: string, code: string, text: string, place: FieldPlace = 'body'): Sentence => {
   const path = parsePath(at);
   const pointer = place === 'body' ? toFragment(path) : path.join('.');
-  return { text, case: { path, in: place, pointer, code, found: undefined, use: undefined, rank: [] } };
+  return {
+    text,
+    case: { path, in: place, pointer, code, found: undefined, use: undefined, lacks: code === 'required', rank: [] },
+  };
 };
 
 const answer: Answer = {
   ...{ problem: 'invalid-fields', type: 'https://errors.harrowfell.example/invalid-fields', status: 422 },
-  ...{ title: 'Please correct', detail: 'Two things.', locale: parseLocale('en'), members: {}, instance: '/proposals/41' },
+  ...{
+    title: 'Please correct',
+    detail: 'Two things.',
+    locale: parseLocale('en'),
+    members: {},
+    instance: '/proposals/41',
+    languages: [],
+  },
   ...{ time: '2027-03-09T21:30:00Z', requestId: 'r-1', more: 0 },
   sentences: [
     sentence('dryRun', 'enum', 'Dry run: yes or no.', 'query'),
@@ -157,7 +167,7 @@ test('jsonapi: error objects with a source, by the specification', () => {
   ).toEqual([
     { parameter: 'dryRun' },
     { pointer: '/data' },
-    { pointer: '/data/targets/2/name' },
+    { pointer: '/data/targets/2' },
     { pointer: '/data/targets/2/name' },
     { pointer: '/data/a~1b~0c' },
   ]);

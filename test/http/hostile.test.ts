@@ -75,7 +75,7 @@ const send = async (
   const told = (await response.json()) as Record<string, unknown>;
   return { status: response.status, ms: Date.now() - start, body: told };
 };
-const live = async (): Promise<unknown> => (await fetch(`${serving.url}/-/live`)).json();
+const live = async (): Promise<unknown> => (await fetch(`${serving.url}/zeitwort/live`)).json();
 
 describe('one budget a request', () => {
   test.each<[string, object, string?]>([
@@ -131,11 +131,15 @@ describe('what is secret', () => {
 
 describe('what the network may send', () => {
   test.each([
-    ['an escape that is none', 'GET /-/packs/%zz HTTP/1.1\r\nHost: localhost\r\n', 404],
+    ['an escape that is none', 'GET /zeitwort/packs/%zz HTTP/1.1\r\nHost: localhost\r\n', 404],
     ['the same in a form', 'POST /slow/%E0%A4%A HTTP/1.1\r\nHost: localhost\r\nContent-Length: 0\r\n', 404],
-    ['a long name of a form', `POST /-/render/${'x'.repeat(500)} HTTP/1.1\r\nHost: localhost\r\nContent-Length: 0\r\n`, 404],
-    ['another host, as of a page that had its name lead here', 'GET /-/live HTTP/1.1\r\nHost: evil.example\r\n', 403],
-    ['this host by another name', `GET /-/live HTTP/1.1\r\nHost: [::1]:99\r\n`, 200],
+    [
+      'a long name of a form',
+      `POST /zeitwort/render/${'x'.repeat(500)} HTTP/1.1\r\nHost: localhost\r\nContent-Length: 0\r\n`,
+      404,
+    ],
+    ['another host, as of a page that had its name lead here', 'GET /zeitwort/live HTTP/1.1\r\nHost: evil.example\r\n', 403],
+    ['this host by another name', `GET /zeitwort/live HTTP/1.1\r\nHost: [::1]:99\r\n`, 200],
   ])('%s is answered in our shape', async (_, head, status) => {
     const got = await raw(serving.port, `${head}Connection: close\r\n\r\n`);
     expect(got).toMatch(new RegExp(`^HTTP/1\\.1 ${status} `));
@@ -148,7 +152,7 @@ describe('a service in production', () => {
   test('keeps its last good reading while a table is gone or a text cannot be said', async () => {
     const own = folderWith(files);
     const there = await serve(own, '--drain', '0');
-    const ready = async (): Promise<string> => JSON.stringify(await (await fetch(`${there.url}/-/ready`)).json());
+    const ready = async (): Promise<string> => JSON.stringify(await (await fetch(`${there.url}/zeitwort/ready`)).json());
     expect((await send('/slow/t', { seat: '9Z' }, there)).status).toBe(422);
     rmSync(path.join(own, 'data/seats.csv'));
     await until(async () => (await ready()).includes('data/seats.csv is not there'));
@@ -156,7 +160,7 @@ describe('a service in production', () => {
     mkdirSync(path.join(own, 'data'), { recursive: true });
     writeFileSync(path.join(own, 'data/seats.csv'), 'seat\n9Z\n');
     await until(async () => (await send('/slow/t', { seat: '9Z' }, there)).status === 201);
-    const catalog = { locale: 'en', problems: { unexpected: { title: '{max, number, ::precision-increment/5 @@}' } } };
+    const catalog = { locale: 'en', problems: { unexpected: { title: '{max, number, ::.0000000000000000000000}' } } };
     writeFileSync(path.join(own, 'messages/en.json'), JSON.stringify(catalog));
     await until(async () => (await ready()).includes('cannot be written'));
     expect((await send('/slow/t', { seat: 'x' }, there)).status).toBe(422);
@@ -172,7 +176,7 @@ describe('a service in production', () => {
     const client = async (): Promise<void> => {
       for (let done = false; !done;) {
         // Each on a connection of its own; a balancer stops sending once it was told.
-        if (stopping && (await fetch(`${there.url}/-/ready`, { headers: { connection: 'close' } })).status === 503) {
+        if (stopping && (await fetch(`${there.url}/zeitwort/ready`, { headers: { connection: 'close' } })).status === 503) {
           unready += 1;
           done = true;
         }

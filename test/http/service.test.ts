@@ -66,7 +66,8 @@ describe('the stand-in backend', () => {
     ['too-large', 413, () => post('/proposals', JSON.stringify({ title: 'x'.repeat(300_000) }))],
     ['too-large', 413, () => post('/proposals', '['.repeat(90_000) + ']'.repeat(90_000))],
     ['not-found', 404, () => post('/nothing', '{}')],
-    ['not-found', 404, () => fetch(`${serving.url}/proposals`)],
+    ['wrong-method', 405, () => fetch(`${serving.url}/proposals`)],
+    ['wrong-encoding', 415, () => post('/proposals', '{}', { 'content-encoding': 'gzip' })],
   ])('%s', async (name, status, ask) => {
     const response = await ask();
     expect([response.status, response.headers.get('content-type')]).toEqual([status, 'application/problem+json']);
@@ -95,33 +96,37 @@ describe('the service', () => {
   };
 
   test('gives the body for violations, in the language and the shape asked for', async () => {
-    const response = await post('/-/render/observing-proposal?locale=de&shape=jsonapi', JSON.stringify(report));
+    const response = await post('/zeitwort/render/observing-proposal?locale=de&shape=jsonapi', JSON.stringify(report));
     expect([response.status, response.headers.get('content-type')]).toEqual([422, 'application/vnd.api+json']);
     expect(await json(response)).toMatchObject({
-      errors: [{ detail: 'Mehr als 3 Nächte sind nicht möglich.' }, { source: { pointer: '/data/attributes/targets/2/name' } }],
+      errors: [
+        { detail: 'Mehr als 3 Nächte sind nicht möglich.' },
+        { source: { pointer: '/data/attributes/targets/2' }, meta: { missing: '/data/attributes/targets/2/name' } },
+      ],
     });
-    expect((await post('/-/render/nothing', '{}')).status).toBe(404);
+    expect((await post('/zeitwort/render/nothing', '{}')).status).toBe(404);
   });
 
   test.each<[unknown, string, string]>([
     [{ violations: [{ rule: 'x' }] }, '"path" is missing; it is a text', '/violations/0'],
-    [{ violations: [{ path: 'nigths', rule: 'x' }] }, 'the form has no field at nigths', '/violations/0/path'],
+    [{ violations: [{ path: 'nigths', rule: 'x' }] }, 'has no field at nigths (did you mean "nights"?)', '/violations/0/path'],
     [{ violations: [{ path: 'a[', rule: 'x' }] }, '"a[" is no path', '/violations/0/path'],
     [[], 'a report of violations is an object, not a list', ''],
+    [{ violations: [] }, 'no violation is listed', '/violations'],
   ])('%j is refused with what is wrong and where', async (value, mistake, at) => {
-    const response = await post('/-/render/observing-proposal', JSON.stringify(value));
+    const response = await post('/zeitwort/render/observing-proposal', JSON.stringify(value));
     expect(response.status).toBe(400);
     expect(await json(response)).toMatchObject({ mistake: expect.stringContaining(mistake), at });
   });
 
   test('gives the body for a problem', async () => {
-    const response = await post('/-/problem/telescope-closed', '', { 'accept-language': 'en' });
+    const response = await post('/zeitwort/problem/telescope-closed', '', { 'accept-language': 'en' });
     expect([response.status, (await json(response)).title]).toEqual([409, 'The telescope is closed']);
-    expect((await post('/-/problem/nothing', '')).status).toBe(404);
+    expect((await post('/zeitwort/problem/nothing', '')).status).toBe(404);
   });
 
   test('gives packs with a strong tag, and 304 for what is known', async () => {
-    const response = await fetch(`${serving.url}/-/packs/de.json`);
+    const response = await fetch(`${serving.url}/zeitwort/packs/de.json`);
     const tag = response.headers.get('etag') ?? '';
     expect(tag).toMatch(/^"[0-9a-f]{64}"$/);
     expect(await response.text()).toBe(
@@ -134,20 +139,20 @@ describe('the service', () => {
       ['*', 304],
       ['"a"', 200],
     ] as const)
-      expect((await fetch(`${serving.url}/-/packs/de`, { headers: { 'if-none-match': known } })).status).toBe(status);
-    const chosen = await fetch(`${serving.url}/-/packs`, { headers: { 'accept-language': 'ja' } });
+      expect((await fetch(`${serving.url}/zeitwort/packs/de`, { headers: { 'if-none-match': known } })).status).toBe(status);
+    const chosen = await fetch(`${serving.url}/zeitwort/packs`, { headers: { 'accept-language': 'ja' } });
     expect([chosen.headers.get('content-language'), chosen.headers.get('vary')]).toEqual(['ja', 'accept-language']);
-    expect((await fetch(`${serving.url}/-/packs/fr`)).status).toBe(404);
+    expect((await fetch(`${serving.url}/zeitwort/packs/fr`)).status).toBe(404);
   });
 
   test('describes itself, and says that it lives', async () => {
-    const document = await json(await fetch(`${serving.url}/-/openapi.json`));
+    const document = await json(await fetch(`${serving.url}/zeitwort/openapi.json`));
     expect(document).toMatchObject({
       openapi: '3.1.0',
-      paths: { '/proposals': { post: { operationId: 'observing-proposal' } }, '/-/render/{form}': {} },
+      paths: { '/proposals': { post: { operationId: 'observing-proposal' } }, '/zeitwort/render/{form}': {} },
     });
-    expect(await json(await fetch(`${serving.url}/-/live`))).toEqual({ status: 'live' });
-    expect(await json(await fetch(`${serving.url}/-/ready`))).toEqual({ status: 'ready', texts: 'current' });
+    expect(await json(await fetch(`${serving.url}/zeitwort/live`))).toEqual({ status: 'live' });
+    expect(await json(await fetch(`${serving.url}/zeitwort/ready`))).toEqual({ status: 'ready', texts: 'current' });
     const page = await fetch(`${serving.url}/form/observing-proposal?locale=ar`);
     expect(await page.text()).toMatch(/<html lang="ar" dir="rtl">/);
     expect(page.headers.get('content-security-policy')).toContain("default-src 'self'");
@@ -164,7 +169,7 @@ describe('the service', () => {
     expect(slow).toMatch(/^HTTP\/1\.1 408 /);
     // One that goes away in the middle harms nobody.
     await raw('POST /proposals HTTP/1.1\r\nHost: localhost\r\nContent-Length: 100\r\n\r\n{', 50);
-    expect((await fetch(`${serving.url}/-/live`)).status).toBe(200);
+    expect((await fetch(`${serving.url}/zeitwort/live`)).status).toBe(200);
   });
 });
 
@@ -182,7 +187,7 @@ describe('running', () => {
       });
       return ((await json(response)).errors as { detail: string }[])[0]?.detail ?? '';
     };
-    const ready = async (): Promise<unknown> => json(await fetch(`${there.url}/-/ready`));
+    const ready = async (): Promise<unknown> => json(await fetch(`${there.url}/zeitwort/ready`));
     expect(await detail()).toBe('Who is coming? Please give the visitor’s name.');
     writeFileSync(file, text.replace('Who is coming?', 'Who?'));
     await until(async () => (await detail()).startsWith('Who? '));

@@ -52,7 +52,7 @@ const report = fc.constantFrom(...forms).chain((form) =>
             };
           }),
       ),
-      { maxLength: 5 },
+      { minLength: 1, maxLength: 5 },
     ),
   }),
 );

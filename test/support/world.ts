@@ -9,6 +9,7 @@ import { readCatalog } from '../../src/core/texts/read.js';
 import { Table } from '../../src/core/texts/table.js';
 import { Sentences, type Sentence } from '../../src/core/violation/sentence.js';
 import type { Violation } from '../../src/core/violation/violation.js';
+import type { Warn } from '../../src/core/violation/warning.js';
 
 type Json = Record<string, unknown>;
 
@@ -27,6 +28,7 @@ export class World {
       original?: string;
       limit?: number;
       problems?: string[];
+      warn?: Warn;
     },
   ) {
     const sheet = readSheet({ forms: parts.forms ?? {} }, 'rules.yaml');
@@ -59,7 +61,10 @@ export class World {
   say(violation: Partial<Violation> & { path: string; rule: string }, locale = 'en', form = 0): Sentence {
     const index = this.forms[form];
     if (!index) throw new Error('no such form');
-    return new Sentences(this.texts, index, { zone: 'UTC', limit: this.parts.limit ?? 40 }).say(violation, parseLocale(locale));
+    return new Sentences(this.texts, index, { zone: 'UTC', limit: this.parts.limit ?? 40, warn: this.parts.warn }).say(
+      violation,
+      parseLocale(locale),
+    );
   }
 
   check(...locales: string[]): CheckResult {

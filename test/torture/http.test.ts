@@ -11,10 +11,10 @@ const payload = textOf(folder, 'payloads/bad-proposal.json');
 const report = textOf(folder, 'violations/bad-proposal.json');
 const WHOLE = [
   `POST /proposals HTTP/1.1\r\nHost: localhost\r\nContent-Type: application/json\r\nAccept-Language: de\r\nContent-Length: LENGTH\r\n\r\n${payload}`,
-  `POST /-/render/observing-proposal?shape=fields&locale=pl HTTP/1.1\r\nHost: localhost\r\nContent-Type: application/json\r\nContent-Length: LENGTH\r\n\r\n${report}`,
+  `POST /zeitwort/render/observing-proposal?shape=fields&locale=pl HTTP/1.1\r\nHost: localhost\r\nContent-Type: application/json\r\nContent-Length: LENGTH\r\n\r\n${report}`,
   'GET /form/observing-proposal?rows=2 HTTP/1.1\r\nHost: localhost\r\nAccept-Language: ar\r\n\r\n',
-  'GET /-/packs/de HTTP/1.1\r\nHost: localhost\r\nIf-None-Match: "x"\r\n\r\n',
-  'POST /-/problem/not-found HTTP/1.1\r\nHost: localhost\r\nContent-Type: application/json\r\nContent-Length: LENGTH\r\n\r\n{"params":{"a":1}}',
+  'GET /zeitwort/packs/de HTTP/1.1\r\nHost: localhost\r\nIf-None-Match: "x"\r\n\r\n',
+  'POST /zeitwort/problem/not-found HTTP/1.1\r\nHost: localhost\r\nContent-Type: application/json\r\nContent-Length: LENGTH\r\n\r\n{"params":{"a":1}}',
 ];
 
 test(
@@ -74,7 +74,7 @@ test(
     const watcher = async (): Promise<void> => {
       while (!done) {
         const start = Date.now();
-        expect((await fetch(`${there.url}/-/live`)).status).toBe(200);
+        expect((await fetch(`${there.url}/zeitwort/live`)).status).toBe(200);
         slowest = Math.max(slowest, Date.now() - start);
         await new Promise((resume) => setTimeout(resume, 50));
       }

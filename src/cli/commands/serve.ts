@@ -1,6 +1,6 @@
 import type { AddressInfo } from 'node:net';
 import { Option, type Command } from 'commander';
-import { pino, destination } from 'pino';
+import { destination, pino, stdSerializers } from 'pino';
 import { hostCheck } from '../../http/hosts.js';
 import type { Service } from '../../http/routes.js';
 import { DEFAULT_LIMITS, makeService, type Limits } from '../../http/service.js';
@@ -46,6 +46,15 @@ function limitsOf({ maxBody, maxHeaders, maxTime, maxConnections, maxJudging, ju
   };
 }
 
+/** Lines that people and collectors read without a table of ours: levels by name, times by RFC 3339. */
+const LOG_LINES = {
+  base: undefined,
+  errorKey: 'error',
+  serializers: { error: stdSerializers.err },
+  formatters: { level: (level: string) => ({ level }) },
+  timestamp: () => `,"time":"${new Date().toISOString()}"`,
+};
+
 async function listen(service: Service, host: string, port: number): Promise<string> {
   try {
     await service.app.listen({ host, port });
@@ -64,11 +73,15 @@ async function serve(options: Options): Promise<void> {
   const limits = limitsOf(options);
   const grace = count(options.grace, '--grace', 0);
   const drain = count(options.drain, '--drain', 0);
-  const log = pino({ level: options.log, base: undefined }, destination({ dest: 2, sync: false }));
-  const served = await ServedWorkspace.open(options.workspace ?? '.', process.cwd(), {
-    budget: limits.judging,
-    atOnce: limits.judges,
-  });
+  const log = pino({ level: options.log, ...LOG_LINES }, destination({ dest: 2, sync: false }));
+  const served = await ServedWorkspace.open(
+    options.workspace ?? '.',
+    process.cwd(),
+    { budget: limits.judging, atOnce: limits.judges },
+    ({ message, ...warning }) => {
+      log.warn(warning, message);
+    },
+  );
   try {
     const service = makeService({
       ...{ served, limits, log, version: ZEITWORT_VERSION },

@@ -23,7 +23,15 @@ export function answerReport(
   { workspace, options, occasion }: AnswerStyle,
 ): Answer {
   const happened = instance === undefined ? occasion : { ...occasion, instance };
-  return answerViolations(violations, locale, sentencesOf(workspace, form), workspace.texts, options, happened, more);
+  return answerViolations(
+    violations,
+    locale,
+    sentencesOf(workspace, form, options.warn),
+    workspace.texts,
+    options,
+    happened,
+    more,
+  );
 }
 
 /** The answer to a request whose body cannot be read, with the place where that is known. */

@@ -1,9 +1,13 @@
+import { saidOf } from '../message/compile.js';
+import type { Entry } from '../texts/entry.js';
 import type { Texts } from '../texts/ladder.js';
 import type { Locale } from '../locale/tag.js';
 import { compareRanks } from '../rules/form-index.js';
 import type { Sentence, Sentences, SentenceOptions } from '../violation/sentence.js';
 import type { Violation } from '../violation/violation.js';
+import { unresolved } from '../violation/warning.js';
 import { developerDetail, type DeveloperDetail, type PlaceOf } from './developer.js';
+import { ERROR_STATUSES } from './problems.js';
 
 /** So many violations are told where nobody says otherwise. */
 export const MOST_TOLD = 100;
@@ -49,6 +53,8 @@ export interface Answer {
   readonly members: Readonly<Record<string, unknown>>;
   /** The locale asked for and found. */
   readonly locale: Locale;
+  /** The languages of the texts that it is made of; empty where none has a text. */
+  readonly languages: readonly Locale[];
   /** When it happened, by RFC 3339, where a shape has a place for it. */
   readonly time?: string | undefined;
   readonly requestId?: string | undefined;
@@ -137,7 +143,14 @@ export function answerViolations(
   const rest = told.more + violations.length - said.length + more;
   const args = { count: told.sentences.length + rest };
   const answer = answerProblem('invalid-fields', args, locale, sentences.form.form.id, texts, options, occasion);
-  return { ...answer, ...told, more: rest };
+  const languages = new Set(answer.languages);
+  for (const { case: found } of told.sentences) if (found.found) languages.add(found.found.locale);
+  return {
+    ...answer,
+    ...told,
+    languages: languages.size === answer.languages.length ? answer.languages : [...languages],
+    more: rest,
+  };
 }
 
 /** The answer to a request that went wrong as a whole. */
@@ -151,17 +164,34 @@ export function answerProblem(
   { instance, members = {}, time, requestId }: Occasion = {},
 ): Answer {
   const { title, detail } = texts.problem(form, problem, locale);
+  const status = options.statuses.get(problem) ?? 500;
+  const languages: Locale[] = [];
+  const say = (entry: Entry | undefined): string | undefined => {
+    if (!entry) return undefined;
+    const { text, lacking } = saidOf(entry.format(options), args);
+    if (lacking === undefined) {
+      if (!languages.includes(entry.locale)) languages.push(entry.locale);
+      return text;
+    }
+    options.warn?.(unresolved({ argument: lacking, file: entry.file, problem }));
+    return undefined;
+  };
   return {
     problem,
     type: options.typeBase === undefined ? 'about:blank' : options.typeBase + problem,
-    status: options.statuses.get(problem) ?? 500,
-    title: title?.format(options)(args) ?? problem,
-    detail: detail?.format(options)(args) ?? '',
-    ...{ instance, members, locale, time, requestId },
+    status,
+    // Without a text of its own it has the one that HTTP has for it.
+    title: say(title) ?? ERROR_STATUSES.get(status) ?? problem,
+    detail: say(detail) ?? '',
+    ...{ instance, members, locale, languages, time, requestId },
     more: 0,
     sentences: [],
   };
 }
+
+/** The value of `Content-Language` (RFC 9110 section 8.5): the languages of the texts that clients get. */
+export const contentLanguage = ({ languages, locale }: Answer): string =>
+  languages.length === 0 ? locale : languages.join(', ');
 
 /** What developers are told about the sentence at a place of an answer; nothing in an answer for clients. */
 export const detailOf = ({ details }: Answer, at: number): DeveloperDetail | undefined => details?.[at];

@@ -47,6 +47,8 @@ export const PROBLEM_STATUSES: ReadonlyMap<string, number> = new Map([
   ['malformed-body', 400],
   ['empty-body', 400],
   ['wrong-media-type', 415],
+  ['wrong-encoding', 415],
+  ['wrong-method', 405],
   ['too-large', 413],
   ['not-found', 404],
   ['conflict', 409],

@@ -1,21 +1,33 @@
 import { truncations } from './chain.js';
 import { LocaleError, parseLocale, type Locale } from './tag.js';
 
+/** A range as a locale: what nobody registered is dropped from its end, like all that nobody speaks (`de-POSIX` asks for `de`). */
 function readRange(range: string): Locale | undefined {
-  try {
-    // An extended range (`de-*`) asks for no more than its beginning here (RFC 4647 section 3.4).
-    return parseLocale(range.replace(/(-\*)+$/, ''));
-  } catch (error) {
-    if (error instanceof LocaleError) return undefined;
-    throw error;
+  // An extended range (`de-*`) asks for no more than its beginning here (RFC 4647 section 3.4).
+  const subtags = range.replace(/(-\*)+$/, '').split('-');
+  for (let length = Math.min(subtags.length, MOST_SUBTAGS); length > 0; length--) {
+    try {
+      return parseLocale(subtags.slice(0, length).join('-'));
+    } catch (error) {
+      if (!(error instanceof LocaleError)) throw error;
+    }
   }
+  return undefined;
 }
+
+const MOST_SUBTAGS = 8;
+
+const scriptOf = (locale: Locale): string | undefined => new Intl.Locale(locale).maximize().script;
+
+/** Languages that say more than was asked for: `pt` is served by `pt-BR`, but not by another script. */
+const narrower = (asked: Locale, languages: readonly Locale[]): Locale[] =>
+  languages.filter((one) => one.startsWith(`${asked}-`) && scriptOf(one) === scriptOf(asked));
 
 const covers = (range: Locale, locale: Locale): boolean => locale === range || locale.startsWith(`${range}-`);
 
 /**
  * Chooses the language of an answer by lookup (RFC 4647 section 3.4): each range in turn, with subtags dropped from its end,
- * until one is a language that is spoken.
+ * until one is a language that is spoken; at last one that says more than was asked for.
  * @param ranges the ranges of Accept-Language that have a weight, the heaviest first
  * @param refused the ranges with weight 0
  * @param languages those spoken, in the order in which they are offered
@@ -34,7 +46,11 @@ export function acceptedLocale(
   for (const range of ranges) {
     const asked = range === '*' ? undefined : readRange(range);
     const candidates = range === '*' ? [fallback, ...languages] : asked ? [asked, ...truncations(asked)] : [];
-    const found = candidates.find((one) => languages.includes(one) && free(one));
+    const more =
+      asked && !candidates.some((one) => languages.includes(one))
+        ? [asked, ...truncations(asked)].flatMap((one) => narrower(one, languages))
+        : [];
+    const found = [...candidates, ...more].find((one) => languages.includes(one) && free(one));
     if (found !== undefined) return found;
   }
   if (free(fallback)) return fallback;

@@ -44,6 +44,28 @@ function asNumber(value: unknown): number | bigint | undefined {
   return Number.isNaN(number) ? undefined : number;
 }
 
+/**
+ * What a message asked for in vain while it was formatted. A message is formatted in one go, so there is one such at a time, and
+ * compiled messages need not be told where to leave it.
+ */
+let lacking: string | undefined;
+
+/** A missing argument as it is written, and noted. */
+function missing(name: string): string {
+  lacking ??= name;
+  return `{${name}}`;
+}
+
+/**
+ * Formats, and tells what the message asked for that nobody gave: cases that were not taken ask for nothing.
+ * @returns the text, and the name of the first argument that is missing in it
+ */
+export function saidOf(format: Format, args: Arguments): { readonly text: string; readonly lacking: string | undefined } {
+  lacking = undefined;
+  const text = format(args);
+  return { text, lacking };
+}
+
 /** What a value looks like where nothing says how to format it. */
 function plainText(value: unknown, name: string, context: Context): string {
   switch (typeof value) {
@@ -55,18 +77,14 @@ function plainText(value: unknown, name: string, context: Context): string {
     case 'boolean':
       return String(value);
     default:
-      if (value instanceof Date) return dateText(value, { dateStyle: 'short', timeStyle: 'short' }, context) ?? `{${name}}`;
+      if (value instanceof Date) return dateText(value, { dateStyle: 'short', timeStyle: 'short' }, context) ?? missing(name);
       if (Array.isArray(value)) {
         return context.formatters.list(
           value.map((one) => plainText(one, name, context)),
           'conjunction',
         );
       }
-      return value === undefined || value === null
-        ? `{${name}}`
-        : typeof value === 'object'
-          ? context.insert(JSON.stringify(value))
-          : `{${name}}`;
+      return typeof value === 'object' && value !== null ? context.insert(JSON.stringify(value)) : missing(name);
   }
 }
 
@@ -136,6 +154,7 @@ function pluralStep({ name, kind, offset, cases }: PluralNode, context: Context)
   return (args) => {
     const given = (source ?? args)[name];
     const value = asNumber(given);
+    // Which case it is hangs on what is missing.
     if (value === undefined) return other(args, plainText(given, name, context));
     const number = Number(value);
     const left = number - offset;

@@ -107,7 +107,8 @@ class Packer {
       rule: use.rule,
       ...(use.as === undefined ? {} : { as: use.as }),
       ...(use.external ? { external: true } : {}),
-      params: use.params,
+      // A sample says only what a parameter may be like.
+      params: use.external ? (use.constants ?? {}) : use.params,
       ...(use.counterpart ? { field: printPath(use.counterpart) } : {}),
       ...(found ? { message: this.text(found) } : {}),
     };

@@ -65,6 +65,7 @@ class Unpacker {
       },
       uses: field.rules.map(({ rule, as, external, params, field: other }) => ({
         ...{ rule, external: external ?? false, params, origin: NOWHERE },
+        ...(external ? { constants: params } : {}),
         ...(as === undefined ? {} : { as }),
         ...(other === undefined ? {} : { counterpart: parsePattern(other) }),
       })),

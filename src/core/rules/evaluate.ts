@@ -8,6 +8,7 @@ import type { Condition, Field, FieldPlace, RuleUse } from './form.js';
 import { isOfType, typesOf } from './kinds.js';
 import { Places, valueAt, type Occurrence } from './occurrences.js';
 import { isBlank, isGiven } from './presence.js';
+import { trimmed } from './trim.js';
 import { VOCABULARY } from './vocabulary.js';
 
 /** What came in with a request. Parameters and headers are texts, or lists of texts where they came more than once. */
@@ -121,34 +122,33 @@ class Evaluation {
       }));
   }
 
-  private field(field: Field, { path, value: raw }: Occurrence): void {
-    const value = field.trim && typeof raw === 'string' ? raw.trim() : raw;
+  private field(field: Field, { path, value }: Occurrence): void {
     const uses = field.uses.filter(({ onlyIf }) => (onlyIf ?? []).every((condition) => this.holds(condition, path, field.in)));
     const required = uses.find(({ rule }) => rule === 'required');
     if (!isGiven(value) || (required && isBlank(value))) {
       if (value === undefined && this.excused(path, field.in)) return;
       // null is a value only to who says so.
       const nullable = uses.some(({ rule, params }) => rule === 'type' && typesOf(params.expected).includes('null'));
-      if (required) this.tell(field, required, path, raw, {});
+      if (required) this.tell(field, required, path, value, {});
       else if (!(value === null && nullable))
-        for (const use of uses) if (ruleOf(use)?.looksAtAbsent) this.judge(field, use, path, value, raw);
+        for (const use of uses) if (ruleOf(use)?.looksAtAbsent) this.judge(field, use, path, value);
       return;
     }
     const before = this.violations.length + this.more;
-    for (const use of uses) if (use.rule === 'type') this.judge(field, use, path, value, raw);
+    for (const use of uses) if (use.rule === 'type') this.judge(field, use, path, value);
     if (this.violations.length + this.more > before) return;
     const longest = Math.min(...uses.map(({ rule, params }) => (rule === 'maxLength' ? Number(params.max) : Infinity)));
     for (const use of uses) {
       // What is too long already is not worth the time that a regular expression may take.
       const tooLong = use.rule === 'pattern' && typeof value === 'string' && (measured(value) ?? 0) > longest;
-      if (use.rule !== 'type' && !tooLong) this.judge(field, use, path, value, raw);
+      if (use.rule !== 'type' && !tooLong) this.judge(field, use, path, value);
     }
   }
 
   /** One use alone. */
   alone(field: Field, use: RuleUse, path: Path, raw: unknown): void {
     const value = field.trim && typeof raw === 'string' ? raw.trim() : raw;
-    if (isGiven(value) || ruleOf(use)?.looksAtAbsent) this.judge(field, use, path, value, raw);
+    if (isGiven(value) || ruleOf(use)?.looksAtAbsent) this.judge(field, use, path, value);
   }
 
   /** Whether nobody misses what is not there: the form is partial, or something around the field is left out by right, or is no container. */
@@ -170,11 +170,11 @@ class Evaluation {
     return isAmong(value, values ?? []);
   }
 
-  private judge(field: Field, use: RuleUse, path: Path, value: unknown, raw: unknown): void {
+  private judge(field: Field, use: RuleUse, path: Path, value: unknown): void {
     const rule = ruleOf(use);
     if (!rule?.test || (isGiven(value) && !APPLIES[rule.appliesTo](value))) return;
     const verdict = judged(rule, use, value, this.probe(use, path, field));
-    for (const told of verdict) this.tell(field, use, path, raw, told);
+    for (const told of verdict) this.tell(field, use, path, value, told);
   }
 
   private probe(use: RuleUse, path: Path, { in: place }: Field): Probe {
@@ -264,7 +264,7 @@ export function evaluateUse(
 
 /** Judges a request by the rules of a sheet's form. */
 export function judge(index: FormIndex, request: Request, surroundings: Surroundings): Judgement {
-  const evaluation = new Evaluation(index, request, surroundings);
+  const evaluation = new Evaluation(index, trimmed(index, request), surroundings);
   evaluation.run();
   return { violations: inDocumentOrder(evaluation.violations, index), more: evaluation.more };
 }

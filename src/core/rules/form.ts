@@ -21,8 +21,10 @@ export interface RuleUse {
   readonly external: boolean;
   /** A message key and code of this use's own. */
   readonly as?: string;
-  /** By the parameters' names; of an external rule, samples. */
+  /** By the parameters' names; of an external rule, samples, but for those that are `constants`. */
   readonly params: Readonly<Record<string, unknown>>;
+  /** Of an external rule, the parameters that are the same whenever it is broken. */
+  readonly constants?: Readonly<Record<string, unknown>>;
   /** The field that gives the bound or is compared. */
   readonly counterpart?: Pattern;
   /** All of these must hold. */

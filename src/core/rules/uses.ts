@@ -188,7 +188,20 @@ export function readUses(reading: Reading, definition: RuleDefinition, value: Lo
   return entriesOf(definition, direct).flatMap(([one, at]) => reader.read(one, [...keys, ...at]) ?? []);
 }
 
-/** Reads the rules that only the backend checks: their ids, each with sample parameters (or nothing). */
+/** What a parameter of an external rule is like (`6.5`, `{ sample: 6.5 }`), or is whenever the rule is broken (`{ constant: 6.5 }`). */
+function parametersOf(given: LooseObject): Pick<RuleUse, 'params' | 'constants'> {
+  const params: Record<string, unknown> = {};
+  const constants: Record<string, unknown> = {};
+  for (const [name, value] of Object.entries(given)) {
+    const [key, ...more] = isObject(value) ? Object.keys(value) : [];
+    const says = more.length === 0 && isObject(value) && (key === 'sample' || key === 'constant') ? key : undefined;
+    params[name] = says && isObject(value) ? value[says] : value;
+    if (says === 'constant') constants[name] = params[name];
+  }
+  return { params, ...(Object.keys(constants).length > 0 ? { constants } : {}) };
+}
+
+/** Reads the rules that only the backend checks: their ids, each with its parameters (or nothing). */
 export function readExternal(reading: Reading, value: Loose, keys: readonly string[]): RuleUse[] {
   return reading.members(value, keys, '"external"').flatMap(([id, params]): RuleUse[] => {
     const at = [...keys, id];
@@ -201,6 +214,6 @@ export function readExternal(reading: Reading, value: Loose, keys: readonly stri
       reading.wrongShape(at, 'value', `"${id}" has sample parameters by name, such as { hours: 6.5 }, or is true.`);
       return [];
     }
-    return [{ rule: id, external: true, params: isObject(params) ? params : {}, origin: reading.origin(at) }];
+    return [{ rule: id, external: true, ...parametersOf(isObject(params) ? params : {}), origin: reading.origin(at) }];
   });
 }

@@ -6,7 +6,7 @@ import { PatternTrie } from '../path/trie.js';
 import { Climber, rungIn, type Ladder } from './climber.js';
 import type { Entry } from './entry.js';
 import type { FieldEntry, Layer, Purpose, Scope } from './purpose.js';
-import type { Table } from './table.js';
+import { STATE, type Table } from './table.js';
 
 /** The ordered places of one locale where a message is looked for. */
 export const RUNGS = ['field-of-form', 'field', 'message-of-form', 'message', 'starter'] as const;
@@ -253,6 +253,16 @@ export class Texts {
   /** The message for a rule at a place, or nothing where only the neutral sentence is left. */
   message(question: Question, locale: Locale): Entry | undefined {
     return this.first(this.chain(locale), () => this.messageLadder(question));
+  }
+
+  /** All messages of the ladder that have a text, in their order: where the first cannot be said, the next may. */
+  messages(question: Question, locale: Locale): readonly Entry[] {
+    return this.chain(locale).flatMap((asked) => {
+      const column = this.table.column(asked);
+      return this.messageLadder(question).flatMap(({ id }) =>
+        (column.state(id) & STATE.filled) === 0 ? [] : (column.cells[id] ?? []),
+      );
+    });
   }
 
   /** A field's label, with its forms, for a sentence in `sentence`, out of the chain of `locale`. */

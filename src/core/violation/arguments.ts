@@ -25,9 +25,6 @@ export interface Setting {
   readonly speech: Speech;
 }
 
-/** Written where a value is asked for and none was told. */
-const NOTHING = '–';
-
 function typeKey(expected: unknown): string {
   const names = (Array.isArray(expected) ? (expected as unknown[]) : [expected]).filter((name) => name !== 'null');
   return names.length === 1 ? selectKey(String(names[0])) : 'several';
@@ -84,7 +81,7 @@ const DERIVED: Record<string, (setting: Setting) => Late> = {
   value: ({ form, pattern, place, speech }) => {
     if (form.isSecretAt(pattern, place)) return () => MASK;
     const isSecret = form.anySecret ? (at: Path): boolean => form.isSecretAt(at, place) : undefined;
-    return ({ value }, _, path) => (value === undefined ? NOTHING : valueText(value, speech.limit, path, isSecret));
+    return ({ value }, _, path) => (value === undefined ? undefined : valueText(value, speech.limit, path, isSecret));
   },
   actual:
     () =>
@@ -94,7 +91,10 @@ const DERIVED: Record<string, (setting: Setting) => Late> = {
   name: (setting) =>
     setting.form.isSecretAt(setting.pattern, setting.place) ? () => MASK : (_, { name }, path) => loosely(name, setting, path),
   expected: (setting) => (setting.rule === 'type' ? (_, { expected }) => typeKey(expected) : parameter('expected', setting)),
-  format: (setting) => (setting.rule === 'format' ? (_, { format }) => selectKey(String(format)) : parameter('format', setting)),
+  format: (setting) =>
+    setting.rule === 'format'
+      ? (_, { format }) => (typeof format === 'string' ? selectKey(format) : undefined)
+      : parameter('format', setting),
   hint: (setting) =>
     setting.rule === 'pattern' ? (_, { example }) => (example === undefined ? 'no' : 'yes') : parameter('hint', setting),
   exclusive: () => (_, params) => (params.exclusive === true || params.exclusive === 'yes' ? 'yes' : 'no'),
@@ -106,11 +106,11 @@ const DERIVED: Record<string, (setting: Setting) => Late> = {
 };
 
 /** What is known beforehand about an argument of this name: labels, places; nothing where only the violation can tell. */
-function known(name: string, { words, pattern, place, speech }: Setting): Wording | undefined {
+function known(name: string, { words, pattern, place, speech }: Setting, spoken: ReadonlySet<string>): Wording | undefined {
   const label = /^label(?:_(\w.*))?$/u.exec(name);
-  if (label) return words.label(pattern, place, label[1] ?? 'base', speech);
+  if (label) return words.label(pattern, place, label[1] ?? 'base', speech, spoken);
   if (name === 'place' || name === 'place_start') {
-    const trail = words.trail(pattern, place, speech);
+    const trail = words.trail(pattern, place, speech, spoken);
     return name === 'place' ? trail : words.start(trail, speech);
   }
   return name === 'nested' ? (enclosingElements(pattern).length > 0 ? 'yes' : 'no') : undefined;
@@ -142,9 +142,10 @@ export function prepareArguments(names: Iterable<string>, setting: Setting): Pre
   const placed: Prepared['placed'] = [];
   const late: [string, Late][] = [];
   const places = setting.words.places(setting.pattern, setting.place);
-  for (const name of names) {
+  const spoken = new Set(names);
+  for (const name of spoken) {
     const counterpart = /^counterpart(?:_(\w.*))?$/u.exec(name);
-    const wording = known(name, setting);
+    const wording = known(name, setting, spoken);
     const place = places.get(name);
     if (typeof wording === 'string') early[name] = wording;
     else if (wording) placed.push([name, wording]);

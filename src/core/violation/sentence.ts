@@ -1,6 +1,6 @@
 import type { Locale } from '../locale/tag.js';
-import type { Format } from '../message/compile.js';
-import type { Path, Pattern } from '../path/path.js';
+import { saidOf, type Format } from '../message/compile.js';
+import { printPath, type Path, type Pattern } from '../path/path.js';
 import { toFragment } from '../path/pointer.js';
 import type { FormIndex } from '../rules/form-index.js';
 import { codeOf, keysOf, type FieldPlace, type RuleUse } from '../rules/form.js';
@@ -9,6 +9,8 @@ import type { Texts } from '../texts/ladder.js';
 import { prepareArguments, type Prepared, type Setting } from './arguments.js';
 import { PathReader, type Located } from './path-class.js';
 import type { Violation } from './violation.js';
+import { MASK } from '../text/value.js';
+import { unresolved, type Warn } from './warning.js';
 import { said, Words } from './words.js';
 
 /** A violation in words. */
@@ -31,12 +33,14 @@ export interface SentenceCase {
   readonly found: Entry | undefined;
   /** The use that was broken, where the form declares it. */
   readonly use: RuleUse | undefined;
+  /** Whether nothing stands there: that is what is wrong. */
+  readonly lacks: boolean;
   /** To sort by: the place in the document, then the rule's place among the field's. */
   readonly rank: readonly number[];
 }
 
 /** What is the same for all violations of one rule at one class of paths in one locale: all that takes long to find out. */
-interface Plan extends Pick<Prepared, 'placed' | 'late'>, Pick<SentenceCase, 'in' | 'code' | 'found' | 'use'> {
+interface Plan extends Pick<Prepared, 'placed' | 'late'>, Pick<SentenceCase, 'in' | 'code' | 'found' | 'use' | 'lacks'> {
   readonly format: Format;
   /** The arguments, not yet told. */
   readonly blank: Readonly<Record<string, unknown>>;
@@ -61,17 +65,33 @@ export interface SentenceOptions {
   readonly zone: string;
   /** The longest echoed value, in graphemes. */
   readonly limit: number;
+  /** Told of texts that could not be said. */
+  readonly warn?: Warn | undefined;
 }
 
-const NO_PARAMS = {};
+type Params = Readonly<Record<string, unknown>>;
+
+const NO_PARAMS: Params = {};
+
+/** What is so whenever the rule is broken; a sample says only what a parameter may be like. */
+const declaredBy = ({ external, params, constants = NO_PARAMS }: RuleUse): Params => (external ? constants : params);
 
 /** The form's parameters, the violation's own above them. */
-function mergedParams({ params: given }: Violation, use: RuleUse | undefined): Readonly<Record<string, unknown>> {
+function mergedParams({ params: given }: Violation, use: RuleUse | undefined): Params {
   if (!use) return given ?? NO_PARAMS;
-  if (!given) return use.params;
+  const declared = declaredBy(use);
+  if (!given) return declared;
   // Mostly a violation tells all that the form declares.
-  for (const name in use.params) if (!Object.hasOwn(given, name)) return { ...use.params, ...given };
+  for (const name in declared) if (!Object.hasOwn(given, name)) return { ...declared, ...given };
   return given;
+}
+
+/** The rules about a member that should not be there, or not be called so. */
+export const ABOUT_MEMBERS: ReadonlySet<string> = new Set(['additionalProperties', 'unevaluatedProperties', 'propertyNames']);
+
+/** The member that an object should not have: it is what is wrong, so it is what the answer points at. */
+function memberOf({ rule, params }: Violation): string | undefined {
+  return ABOUT_MEMBERS.has(rule) && typeof params?.name === 'string' ? params.name : undefined;
 }
 
 /** Clients choose the places in arrays, so what is remembered about paths is bounded. */
@@ -97,17 +117,18 @@ export class Sentences {
   }
 
   /**
+   * @param rung how many texts of the ladder are passed over, since they cannot be said
    * @throws {PathSyntaxError} when the violation's path is none
    */
-  say(violation: Violation, locale: Locale): Sentence {
-    const instance = this.instance(violation, locale);
+  say(violation: Violation, locale: Locale, rung = 0): Sentence {
+    const instance = this.instance(violation, locale, rung);
     const { args, plan, whole, sentence } = instance;
     const { late, format, use } = plan;
     let isSame = sentence !== undefined;
     // Without parameters of its own, and where the message does not speak of the value, every violation reads the same.
     if (late.length > 0 && !(isSame && plan.sameForAll && violation.params === undefined && instance.isDeclared)) {
       const params = mergedParams(violation, use);
-      instance.isDeclared = params === use?.params;
+      instance.isDeclared = use !== undefined && params === declaredBy(use);
       // They are written over those of the violation before; where they are the same, so is the sentence.
       for (const [name, work] of late) {
         const value = work(violation, params, whole);
@@ -115,7 +136,14 @@ export class Sentences {
         args[name] = value;
       }
     }
-    return isSame && sentence ? sentence : (instance.sentence = { text: format(args), case: instance });
+    if (isSame && sentence) return sentence;
+    const { text, lacking } = saidOf(format, args);
+    if (lacking === undefined || !plan.found) return (instance.sentence = { text, case: instance });
+    // Nothing unresolved is ever sent: a more general text may say less, and says it.
+    instance.sentence = undefined;
+    const { file } = plan.found;
+    this.options.warn?.(unresolved({ argument: lacking, file, rule: instance.code, path: printPath(instance.path) }));
+    return this.say(violation, locale, rung + 1);
   }
 
   /** What arguments of these names would say in the message of a violation. */
@@ -152,7 +180,7 @@ export class Sentences {
     return this.reader.read(violation.path, violation.in ?? 'body');
   }
 
-  private instance(violation: Violation, locale: Locale): Instance {
+  private instance(violation: Violation, locale: Locale, rung: number): Instance {
     const { version } = this.texts.table.purposes;
     if (version !== this.version) {
       // A language that was read since may name more paths, and then classes are others.
@@ -167,17 +195,22 @@ export class Sentences {
     let key = violation.rule;
     if (violation.as !== undefined) key += ` ${violation.as}`;
     if (violation.in !== undefined) key += `@${violation.in}`;
+    if (rung > 0) key += `#${rung}`;
+    // A client may make up any number of members, so these are not remembered.
+    if (memberOf(violation) !== undefined) return this.makeInstance(violation, locale, rung);
     let instance = byRule.get(key);
-    if (!instance) byRule.set(key, (instance = this.makeInstance(violation, locale)));
+    if (!instance) byRule.set(key, (instance = this.makeInstance(violation, locale, rung)));
     return instance;
   }
 
-  private makeInstance(violation: Violation, locale: Locale): Instance {
+  private makeInstance(violation: Violation, locale: Locale, rung: number): Instance {
     const located = this.read(violation);
-    const plan = this.plan(violation, located, locale);
-    const { in: place, code, found, use, placed, nth } = plan;
+    const plan = this.plan(violation, located, locale, rung);
+    const { in: place, code, found, use, lacks, placed, nth } = plan;
     const { path } = located;
-    const shown = located.class.isSecret ? this.form.shownPath(path, place) : path;
+    const around = located.class.isSecret ? this.form.shownPath(path, place) : path;
+    const member = memberOf(violation);
+    const shown = member === undefined ? around : [...around, located.class.isSecret ? MASK : member];
     // With all its names from the beginning: to add them one by one takes long.
     const args = { ...plan.blank };
     for (const [name, word] of placed) args[name] = word(path);
@@ -190,6 +223,7 @@ export class Sentences {
       code,
       found,
       use,
+      lacks,
       sentence: undefined,
       isDeclared: undefined,
       pointer: place === 'body' ? toFragment(shown) : shown.join('.'),
@@ -197,25 +231,28 @@ export class Sentences {
     };
   }
 
-  private plan(violation: Violation, located: Located<Plan>, locale: Locale): Plan {
+  private plan(violation: Violation, located: Located<Plan>, locale: Locale, rung = 0): Plan {
     const { plans } = located.class;
     let byRule = plans.get(locale);
     if (!byRule) plans.set(locale, (byRule = new Map<string, Plan>()));
-    const key = violation.as === undefined ? violation.rule : `${violation.rule} ${violation.as}`;
+    let key = violation.as === undefined ? violation.rule : `${violation.rule} ${violation.as}`;
+    if (rung > 0) key += `#${rung}`;
     let plan = byRule.get(key);
-    if (!plan) byRule.set(key, (plan = this.makePlan(violation, located.class.pattern, locale)));
+    if (!plan) byRule.set(key, (plan = this.makePlan(violation, located.class.pattern, locale, rung)));
     return plan;
   }
 
-  private makePlan(violation: Violation, pattern: Pattern, locale: Locale): Plan {
+  private makePlan(violation: Violation, pattern: Pattern, locale: Locale, rung: number): Plan {
     const place = violation.in ?? 'body';
     const uses = this.form.field(pattern, place)?.uses ?? [];
     const at = uses.findIndex((use) => use.rule === violation.rule && (violation.as === undefined || use.as === violation.as));
     // Where several uses differ only in parameters, the first stands for the rule; the violation's own parameters win.
     const use = uses[at];
     const code = codeOf(violation);
-    const shared = { in: place, code, use, nth: at < 0 ? uses.length : at };
-    const found = this.texts.message({ form: this.form.form.id, path: pattern, keys: keysOf(violation) }, locale);
+    const lacks = violation.rule === 'required' || violation.rule === 'dependentRequired';
+    const shared = { in: place, code, use, lacks, nth: at < 0 ? uses.length : at };
+    const question = { form: this.form.form.id, path: pattern, keys: keysOf(violation) };
+    const found = rung === 0 ? this.texts.message(question, locale) : this.texts.messages(question, locale)[rung];
     const setting = this.setting(violation, pattern, place, use, found?.locale ?? locale, locale);
     if (!found) {
       const wording = this.words.neutral(pattern, place, code, setting.speech);

@@ -1,7 +1,7 @@
 import { directionOf, type Locale } from '../locale/tag.js';
 import type { Format } from '../message/compile.js';
 import { formattersOf } from '../message/formatters.js';
-import { isPath, printPath, type Path, type Pattern, type PatternSegment } from '../path/path.js';
+import { ANY_ELEMENT, isPath, type Path, type Pattern, type PatternSegment } from '../path/path.js';
 import { enclosingElements, isPlaceNumber, lastWord, placesOn } from '../path/places.js';
 import { isolated } from '../text/direction.js';
 import { capitalised, MASK, valueText } from '../text/value.js';
@@ -34,6 +34,8 @@ function together(wordings: readonly Wording[], join: (texts: string[]) => strin
   const fixed = wordings.filter((one) => typeof one === 'string');
   return fixed.length === wordings.length ? join(fixed) : (path) => join(wordings.map((one) => said(one, path)));
 }
+
+const NOTHING_SPOKEN: ReadonlySet<string> = new Set();
 
 /** What an argument of a place says at a path. */
 export type PlaceWord = (path: Path) => string | number;
@@ -91,13 +93,39 @@ export class Words {
    * A label in a grammatical form. A form that the label lacks falls back to the label itself; `start` is derived from it;
    * `gender` is a key, `other` where nobody says it.
    */
-  label(pattern: Pattern, place: FieldPlace, form: string, speech: Speech): Wording {
+  label(
+    pattern: Pattern,
+    place: FieldPlace,
+    form: string,
+    speech: Speech,
+    spoken: ReadonlySet<string> = NOTHING_SPOKEN,
+  ): Wording {
     const label = this.labelAt(pattern, speech);
     if (form === 'gender') return label?.details.gender ?? 'other';
     const entry = label && (label.forms.get(form) ?? label);
     const usable = entry?.error ? label : entry;
-    const wording = usable ? this.wordingOf(usable, pattern, place, speech) : this.unlabelled(pattern, place, speech);
+    const wording = usable
+      ? this.numbered(usable, this.wordingOf(usable, pattern, place, speech), pattern, place, speech, spoken)
+      : this.unlabelled(pattern, place, speech);
     return form === 'start' && !label?.forms.has('start') ? this.start(wording, speech) : wording;
+  }
+
+  /** An element's label with its number behind it, where neither it nor the message says the number: else it would be lost. */
+  private numbered(
+    label: Entry,
+    wording: Wording,
+    pattern: Pattern,
+    place: FieldPlace,
+    speech: Speech,
+    spoken: ReadonlySet<string>,
+  ): Wording {
+    const last = pattern.length - 1;
+    // A label for one literal place means that one.
+    if (pattern[last] !== ANY_ELEMENT) return wording;
+    const own = placesOn(pattern, this.form.declared(pattern, place)).find(({ at }) => at === last)?.argument ?? '';
+    if (label.signature.names.has(own) || spoken.has(own)) return wording;
+    const { bare } = formattersOf(speech.sentence);
+    return (path) => `${said(wording, path)} ${bare(Number(path[last]) + 1)}`;
   }
 
   /** What an element is called by its array's own label where it has none: "targets 3"; a field by its path's last word. */
@@ -116,8 +144,8 @@ export class Words {
   }
 
   /** The elements around a value in words, from the outside: "target 3, exposure 1"; empty where there are none. */
-  trail(pattern: Pattern, place: FieldPlace, speech: Speech): Wording {
-    const elements = enclosingElements(pattern).map((element) => this.label(element, place, 'base', speech));
+  trail(pattern: Pattern, place: FieldPlace, speech: Speech, spoken: ReadonlySet<string> = NOTHING_SPOKEN): Wording {
+    const elements = enclosingElements(pattern).map((element) => this.label(element, place, 'base', speech, spoken));
     return elements.length < 2 ? (elements[0] ?? '') : together(elements, (texts) => formattersOf(speech.sentence).trail(texts));
   }
 
@@ -148,7 +176,12 @@ export class Words {
 
   /** The sentence where nobody wrote one. */
   neutral(pattern: Pattern, place: FieldPlace, code: string, speech: Speech): Wording {
-    const label = this.label(pattern, place, 'start', speech);
-    return (path) => `${said(label, path) || printPath(this.form.shownPath(path, place))}: ${code}`;
+    const around = this.trail(pattern, place, speech);
+    const label = this.label(pattern, place, around === '' ? 'start' : 'base', speech);
+    const formatters = formattersOf(speech.sentence);
+    return (path) => {
+      const words = [said(this.start(around, speech), path), said(label, path)].filter((word) => word !== '');
+      return words.length === 0 ? code : `${formatters.trail(words)}: ${code}`;
+    };
   }
 }

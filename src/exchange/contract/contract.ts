@@ -2,8 +2,9 @@ import type { ShapeOptions } from '../../core/body/shapes/shape.js';
 import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, printPath, type Pattern } from '../../core/path/path.js';
 import type { LooseObject } from '../../core/reading.js';
 import { codeOf, type FieldPlace, type Form } from '../../core/rules/form.js';
+import { ABOUT_MEMBERS } from '../../core/violation/sentence.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
-import { fragmentRegex, pathRegex, pointerRegex } from './patterns.js';
+import { escaped, fragmentRegex, pathRegex, pointerRegex } from './patterns.js';
 
 /** What a contract is made of. */
 export interface ContractSource {
@@ -48,6 +49,19 @@ function spotsOf(form: Form): Spot[] {
     return spot.codes;
   };
   at([], 'body');
+  // A member that an object should not have is pointed at itself.
+  const objects = new Map<string, [Pattern, FieldPlace]>([['body ', [[], 'body']]]);
+  for (const field of form.fields.filter(({ in: place }) => place === 'body'))
+    for (let length = 1; length <= field.pattern.length; length++) {
+      const around = field.pattern.slice(0, length);
+      objects.set(`${field.in} ${printPath(around)}`, [around, field.in]);
+    }
+  for (const [pattern, place] of objects.values())
+    spots.set(`${place} ${printPath(pattern)} member`, {
+      pattern: [...pattern, ANY_KEY],
+      in: place,
+      codes: new Set(ABOUT_MEMBERS),
+    });
   for (const field of form.fields) {
     for (let length = 1; length < field.pattern.length; length++) at(field.pattern.slice(0, length), field.in);
     const codes = at(field.pattern, field.in);
@@ -169,17 +183,19 @@ class ContractWriter {
 
   private jsonapiForm(form: Form): Schema {
     const { prefix } = this.source.options;
-    const items = grouped(spotsOf(form), placeKind).map((group) =>
-      closed(
-        {
-          ...{ id: string, ...this.links('invalid-fields'), status: { const: String(this.status) } },
-          ...{ code: { enum: group[0]?.codes ?? [] }, title: text, detail: text },
-          source: closed(where(group, (pattern) => pointerRegex(pattern, prefix))),
-          ...(this.source.forDevelopers ? { meta: closed(this.developer) } : {}),
-        },
-        ['id'],
-      ),
-    );
+    const items = grouped(spotsOf(form), placeKind).flatMap((group) => {
+      const base = {
+        ...{ id: string, ...this.links('invalid-fields'), status: { const: String(this.status) } },
+        ...{ code: { enum: group[0]?.codes ?? [] }, title: text, detail: text },
+      };
+      const at = where(group, (pattern) => pointerRegex(pattern, prefix));
+      const meta = this.source.forDevelopers ? { meta: closed(this.developer) } : {};
+      const there = closed({ ...base, source: closed(at), ...meta }, ['id']);
+      // What is missing is told of at what is around it.
+      const around = { pointer: { type: 'string', pattern: `^${escaped(prefix)}` } };
+      const missing = { ...base, source: closed(around), meta: closed({ missing: at.pointer, ...this.developer }) };
+      return 'pointer' in at ? [there, closed(missing, ['id'])] : [there];
+    });
     return closed({ errors: { type: 'array', items: { anyOf: items } }, meta: closed({ more: MORE }) }, ['meta']);
   }
 

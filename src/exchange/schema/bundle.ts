@@ -2,7 +2,7 @@ import type { Origin } from '../../core/origin.js';
 import { isObject, type LooseObject } from '../../core/reading.js';
 import { LIST, MAP, ONE } from './applicators.js';
 import { type Documents, SchemaError, type Target, type Where } from './documents.js';
-import { isRegex, keywordTrouble } from './shapes.js';
+import { isPattern, keywordTrouble } from './shapes.js';
 
 /** How a document's schemas are to be read. */
 export type Draft = 'draft-07' | '2019-09' | '2020-12';
@@ -147,7 +147,7 @@ export class Bundler {
       else if (ONE.has(key)) out[key] = inner(value, key);
       else if (LIST.has(key) && Array.isArray(value)) out[key] = value.map((one: unknown, place) => inner(one, key, place));
       else if (MAP.has(key) && isObject(value))
-        out[key] = mapped(value, (one, name) => inner(one, key, name), key === 'patternProperties' ? isRegex : undefined);
+        out[key] = mapped(value, (one, name) => inner(one, key, name), key === 'patternProperties' ? isPattern : undefined);
       else if (key === 'dependencies' && isObject(value))
         out[key] = mapped(value, (one, name) => (Array.isArray(one) ? one : inner(one, key, name)));
       else out[key] = value;
@@ -175,7 +175,7 @@ export class Bundler {
     const trouble = keywordTrouble(key, value);
     if (trouble !== undefined) this.failed(new SchemaError(trouble, where));
     if (key === 'patternProperties' && isObject(value)) {
-      const wrong = Object.keys(value).filter((regex) => !isRegex(regex));
+      const wrong = Object.keys(value).filter((regex) => !isPattern(regex));
       for (const regex of wrong) {
         const message = `"${regex}" is no regular expression. Correct it; until then it is passed over.`;
         this.failed(new SchemaError(message, { ...where, keys: [...where.keys, regex] }));

@@ -26,7 +26,7 @@ const SPELT_OUT: Readonly<Record<string, (text: string) => boolean>> = {
   email: (text) => isEmail(text, HOSTS),
   'idn-email': (text) => isIdnEmail(text, HOSTS),
   'idn-hostname': (text) => isIdnHostname(text, isHostname),
-  regex: isRegex,
+  regex: (text) => isRegex(text, 'u'),
 };
 
 function test(format: Format, text: string): boolean {

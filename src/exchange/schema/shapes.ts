@@ -17,15 +17,19 @@ const isNames = (value: unknown): boolean => Array.isArray(value) && value.every
 const shape = (is: string, fits: (value: unknown) => boolean, ...keywords: readonly string[]): [string, Shape][] =>
   keywords.map((keyword) => [keyword, { fits, is }]);
 
-export function isRegex(text: unknown): boolean {
+/** @param flags `u` for what the standard asks for */
+export function isRegex(text: unknown, flags: 'u' | ''): boolean {
   if (typeof text !== 'string') return false;
   try {
-    new RegExp(text, 'u');
+    new RegExp(text, flags);
     return true;
   } catch {
     return false;
   }
 }
+
+/** Whether a text is an expression by which values can be judged: many that people write are none by the rules of Unicode. */
+export const isPattern = (text: unknown): boolean => isRegex(text, 'u') || isRegex(text, '');
 
 /** By keyword, as the metaschemas of JSON Schema have it (2020-12, 2019-09 and draft 7 agree in these). */
 const SHAPES: ReadonlyMap<string, Shape> = new Map([
@@ -51,7 +55,7 @@ const SHAPES: ReadonlyMap<string, Shape> = new Map([
     ...['minLength', 'maxLength', 'minItems', 'maxItems', 'minProperties', 'maxProperties', 'minContains', 'maxContains'],
   ),
   ...shape('true or false', (value) => typeof value === 'boolean', 'uniqueItems', 'readOnly', 'writeOnly'),
-  ...shape('a regular expression', isRegex, 'pattern'),
+  ...shape('a regular expression', isPattern, 'pattern'),
   ...shape('a text', isText, 'format', 'title', 'description', '$ref', '$dynamicRef', '$recursiveRef', '$id'),
   ...shape('a list', Array.isArray, 'examples'),
   ...shape(

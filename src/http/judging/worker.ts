@@ -1,6 +1,7 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import type { Path } from '../../core/path/path.js';
 import type { FormIndex } from '../../core/rules/form-index.js';
+import { trimmed } from '../../core/rules/trim.js';
 import { MASK } from '../../core/text/value.js';
 import { complaint } from '../../workspace/complaint.js';
 import { decodeText } from '../../workspace/files.js';
@@ -44,10 +45,10 @@ function outcomeOf(form: FormIndex, { body, query, headers, segments }: Job): Ou
     }
     value = payload.value;
   }
-  const request = { body: value, query: gathered(new URLSearchParams(query)), path: segments, header: headers };
+  const request = trimmed(form, { body: value, query: gathered(new URLSearchParams(query)), path: segments, header: headers });
   const { violations, more } = judge.judge(form, request);
   if (violations.length > 0) return { kind: 'broken', violations, more };
-  const accepted = form.anySecret ? shown(value, form) : value;
+  const accepted = form.anySecret ? shown(request.body, form) : request.body;
   return { kind: 'accepted', body: body ? JSON.stringify(accepted) : undefined };
 }
 

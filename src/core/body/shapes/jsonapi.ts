@@ -1,12 +1,35 @@
+import type { Path } from '../../path/path.js';
 import { toPointer } from '../../path/pointer.js';
 import type { SentenceCase } from '../../violation/sentence.js';
 import { detailOf, type Answer } from '../answer.js';
+import type { DeveloperDetail } from '../developer.js';
 import { jsonShape } from './shape.js';
 
-/** Where an error stands (JSON:API 1.1, Error Objects): pointers there are no fragments, and headers and parameters have members of their own. */
-function sourceOf({ path, in: place, pointer }: SentenceCase, prefix: string): object {
-  if (place === 'body') return { pointer: prefix + toPointer(path) };
+/** What is missing, by its pointer. */
+const lackingIn = (cases: readonly SentenceCase[]): ReadonlySet<string> =>
+  new Set(cases.filter(({ lacks, in: place }) => lacks && place === 'body').map(({ path }) => toPointer(path)));
+
+/** The nearest place around a path that is in the request: what is missing is not. */
+function present(path: Path, lacking: ReadonlySet<string>): Path {
+  let { length } = path;
+  while (length > 0 && lacking.has(toPointer(path.slice(0, length)))) length--;
+  return path.slice(0, length);
+}
+
+/**
+ * Where an error stands (JSON:API 1.1, Error Objects): pointers there are no fragments and lead to what is in the request;
+ * headers and parameters have members of their own.
+ */
+function sourceOf({ path, in: place, pointer, lacks }: SentenceCase, prefix: string, lacking: ReadonlySet<string>): object {
+  if (place === 'body') return { pointer: prefix + toPointer(lacks ? present(path, lacking) : path) };
   return place === 'header' ? { header: pointer } : { parameter: pointer };
+}
+
+/** Besides: where the missing field belongs, which the pointer does not say, and what developers are told. */
+function metaOf({ path, in: place, lacks }: SentenceCase, prefix: string, developer: DeveloperDetail | undefined): object {
+  const missing = lacks && place === 'body' && path.length > 0 ? { missing: prefix + toPointer(path) } : {};
+  const meta = { ...missing, ...(developer ? { developer } : {}) };
+  return Object.keys(meta).length === 0 ? {} : { meta };
 }
 
 function errorsOf(answer: Answer, prefix: string): object[] {
@@ -18,6 +41,7 @@ function errorsOf(answer: Answer, prefix: string): object[] {
     const meta = Object.keys(answer.members).length > 0 ? { meta: answer.members } : {};
     return [{ ...id, ...type, status, code: answer.problem, title: answer.title, ...detail, ...meta }];
   }
+  const lacking = lackingIn(answer.sentences.map((sentence) => sentence.case));
   return answer.sentences.map((sentence, at) => {
     const developer = detailOf(answer, at);
     return {
@@ -27,8 +51,8 @@ function errorsOf(answer: Answer, prefix: string): object[] {
       code: sentence.case.code,
       title: answer.title,
       detail: sentence.text,
-      source: sourceOf(sentence.case, prefix),
-      ...(developer ? { meta: { developer } } : {}),
+      source: sourceOf(sentence.case, prefix, lacking),
+      ...metaOf(sentence.case, prefix, developer),
     };
   });
 }

@@ -1,0 +1,33 @@
+import type { Path } from '../path/path.js';
+import type { FormIndex } from './form-index.js';
+import { FIELD_PLACES, type FieldPlace } from './form.js';
+import { Places, valueAt } from './occurrences.js';
+
+function put(root: unknown, path: Path, value: string): void {
+  const last = path.at(-1);
+  const around = valueAt(root, path.slice(0, -1)) as Record<string | number, unknown>;
+  // What is called __proto__ is a member like any other.
+  if (last !== undefined) Object.defineProperty(around, last, { value, writable: true, enumerable: true, configurable: true });
+}
+
+/**
+ * A request without the spaces around the texts of fields that are declared `trim`: it is this that is judged, told of and
+ * accepted. Where nothing is to be cut off it is the request itself.
+ */
+export function trimmed<T extends { readonly [place in FieldPlace]?: unknown }>(index: FormIndex, request: T): T {
+  let changed = request;
+  for (const place of FIELD_PLACES) {
+    const fields = index.form.fields.filter((field) => field.in === place && field.trim);
+    if (fields.length === 0) continue;
+    const places = new Places(request[place]);
+    const cut = fields
+      .flatMap(({ pattern }) => places.of(pattern))
+      .flatMap(({ path, value }) => (typeof value === 'string' && value.trim() !== value ? [[path, value.trim()] as const] : []));
+    if (cut.length === 0) continue;
+    const whole = cut.find(([path]) => path.length === 0);
+    const copy: unknown = whole ? whole[1] : structuredClone(request[place]);
+    if (!whole) for (const [path, text] of cut) put(copy, path, text);
+    changed = { ...changed, [place]: copy };
+  }
+  return changed;
+}
