@@ -2,11 +2,14 @@ import type { Locale } from '../locale/tag.js';
 import type { Entry } from './entry.js';
 import type { Address, Purpose } from './purpose.js';
 import type { Table } from './table.js';
+import { titleRows } from './titles.js';
 
 /** One text of the catalogs in all its locales. */
 export interface OverviewRow extends Address {
   readonly texts: ReadonlyMap<Locale, Entry>;
 }
+
+const labelId = (form: string | undefined, path: string | undefined): string => JSON.stringify([form, path]);
 
 function groupOf(groups: Map<string, OverviewRow[]>, ...about: (string | undefined)[]): OverviewRow[] {
   const id = JSON.stringify(about);
@@ -15,7 +18,10 @@ function groupOf(groups: Map<string, OverviewRow[]>, ...about: (string | undefin
   return group;
 }
 
-/** The written texts side by side, in the order in which they are first met; forms of a label stand with it. */
+/**
+ * The written texts side by side, in the order in which they are first met; forms of a label stand with it. What schemas call
+ * their fields stands there as labels of the original.
+ */
 export function overview(table: Table): OverviewRow[] {
   const rows = new Map<Purpose, OverviewRow & { texts: Map<Locale, Entry> }>();
   const groups = new Map<string, OverviewRow[]>();
@@ -35,6 +41,13 @@ export function overview(table: Table): OverviewRow[] {
       }
       row.texts.set(locale, entry);
     }
+  }
+  const labels = new Map<string, OverviewRow & { texts: Map<Locale, Entry> }>();
+  for (const row of rows.values()) if (row.kind === 'label' && row.key === '') labels.set(labelId(row.form, row.path), row);
+  for (const title of titleRows(table, (form, path) => labels.get(labelId(form, path)))) {
+    const known = labels.get(labelId(title.form, title.path));
+    if (known) for (const [locale, entry] of title.texts) known.texts.set(locale, entry);
+    else groupOf(groups, title.form, title.path, 'label').unshift(title);
   }
   return [...groups.values()].flat();
 }

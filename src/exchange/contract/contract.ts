@@ -50,18 +50,10 @@ function spotsOf(form: Form): Spot[] {
   };
   at([], 'body');
   // A member that an object should not have is pointed at itself.
-  const objects = new Map<string, [Pattern, FieldPlace]>([['body ', [[], 'body']]]);
-  for (const field of form.fields.filter(({ in: place }) => place === 'body'))
-    for (let length = 1; length <= field.pattern.length; length++) {
-      const around = field.pattern.slice(0, length);
-      objects.set(`${field.in} ${printPath(around)}`, [around, field.in]);
-    }
-  for (const [pattern, place] of objects.values())
-    spots.set(`${place} ${printPath(pattern)} member`, {
-      pattern: [...pattern, ANY_KEY],
-      in: place,
-      codes: new Set(ABOUT_MEMBERS),
-    });
+  for (const { pattern, in: place, uses } of form.fields) {
+    const codes = new Set(uses.filter(({ rule }) => ABOUT_MEMBERS.has(rule)).map(codeOf));
+    if (codes.size > 0) spots.set(`${place} ${printPath(pattern)} member`, { pattern: [...pattern, ANY_KEY], in: place, codes });
+  }
   for (const field of form.fields) {
     for (let length = 1; length < field.pattern.length; length++) at(field.pattern.slice(0, length), field.in);
     const codes = at(field.pattern, field.in);

@@ -3,6 +3,7 @@ import type { Unit, UnitFile } from '../../exchange/translations/unit.js';
 import type { Workspace } from '../workspace.js';
 import type { Address } from '../../core/texts/purpose.js';
 import { lackingAgainst } from './fill.js';
+import { inflectionsOf } from './inflections.js';
 import { translationsOf } from './reviewing.js';
 
 const part = (text: string): string => text.replace(/[\\|]/g, (sign) => `\\${sign}`);
@@ -10,6 +11,21 @@ const part = (text: string): string => text.replace(/[\\|]/g, (sign) => `\\${sig
 /** What a text is, as one word for other programs: form, path, kind and key, the same in all locales. */
 export const unitKey = ({ kind, form, path, key }: Address): string =>
   [part(form ?? ''), path === undefined ? '-' : path === '-' ? '\\-' : part(path), kind, part(key)].join('|');
+
+const GENDER = 'The gender of this label as one word of letters, such as feminine; messages choose by it.';
+
+/** Each behind the label that it belongs to. */
+function withInflections(units: readonly Unit[], inflections: readonly Unit[]): Unit[] {
+  const behind = new Map<string, Unit[]>();
+  const labelOf = (key: string): string => key.slice(0, key.lastIndexOf('|') + 1);
+  for (const unit of inflections) behind.set(labelOf(unit.key), [...(behind.get(labelOf(unit.key)) ?? []), unit]);
+  const placed = units.flatMap((unit) => {
+    const own = unit.key.endsWith('|label|') ? (behind.get(unit.key) ?? []) : [];
+    behind.delete(own.length > 0 ? unit.key : '');
+    return [unit, ...own];
+  });
+  return [...placed, ...[...behind.values()].flat()];
+}
 
 export interface ExportFilter {
   readonly form?: string | undefined;
@@ -40,5 +56,15 @@ export function unitsFor(workspace: Workspace, locale: Locale, { form, state, mi
             limit: entry.details.limit,
           }))
       : [];
-  return { original, locale, units: [...known, ...lacking] };
+  const inflections = inflectionsOf(workspace, locale)
+    .filter(
+      ({ address, text }) =>
+        (form === undefined || address.form === form) && (text === undefined || (!missing && state === undefined)),
+    )
+    .filter(({ text }) => state === undefined || (state === 'initial' && text === undefined))
+    .map(({ address, label, text }): Unit => ({
+      ...{ key: unitKey(address), source: label.text, target: text, limit: undefined },
+      note: address.key === 'gender' ? GENDER : `The "${address.key}" of this label, as sentences of this language need it.`,
+    }));
+  return { original, locale, units: withInflections([...known, ...lacking], inflections) };
 }

@@ -7,9 +7,11 @@ import type { Locale } from '../../core/locale/tag.js';
 import { unitId } from '../../exchange/translations/xliff.js';
 import type { ReadUnit } from '../../exchange/translations/unit.js';
 import { suggestion } from '../../core/text/closest.js';
+import { isArgumentName } from '../../core/text/identifier.js';
 import type { Workspace } from '../workspace.js';
 import type { Address } from '../../core/texts/purpose.js';
 import { unitKey } from './exporting.js';
+import { inflectionsOf } from './inflections.js';
 import { messageProblem, type TextEditor } from './texts.js';
 
 export interface ImportedText {
@@ -32,28 +34,57 @@ const MOST_SUGGESTIONS = 20;
 interface Known {
   readonly address: Address;
   readonly source: Entry;
-  readonly target: Entry | undefined;
+  readonly target: string | undefined;
+  /** Of the translation there is. */
+  readonly limit?: number | undefined;
+  /** Whether it is a form of a label, made from the label itself. */
+  readonly isInflection?: boolean;
 }
 
 /** All texts that a locale can have, by the word that stands for them. */
 function knownTexts(workspace: Workspace, locale: Locale): Map<string, Known> {
   const { original } = workspace.config;
-  return new Map(
-    overview(workspace.table).flatMap(({ texts, ...address }) => {
-      const source = texts.get(original);
-      return source ? [[unitKey(address), { address, source, target: texts.get(locale) }] as const] : [];
-    }),
+  const written = overview(workspace.table).flatMap(({ texts, ...address }) => {
+    const source = texts.get(original);
+    return source
+      ? [
+          [
+            unitKey(address),
+            { address, source, target: texts.get(locale)?.text, limit: texts.get(locale)?.details.limit },
+          ] as const,
+        ]
+      : [];
+  });
+  const inflections = inflectionsOf(workspace, locale).map(
+    ({ address, label, text }) => [unitKey(address), { address, source: label, target: text, isInflection: true }] as const,
   );
+  return new Map<string, Known>([...inflections, ...written]);
+}
+
+/** A grammatical form of a known label that nobody asked for, such as one that a translator added. */
+function furtherForm(workspace: Workspace, locale: Locale, key: string, known: ReadonlyMap<string, Known>): Known | undefined {
+  const [, label, form] = /^(.*\|label\|)([^|\\]+)$/s.exec(key) ?? [];
+  const base = label === undefined ? undefined : known.get(label);
+  if (!base || form === undefined || !isArgumentName(form) || form === 'text') return undefined;
+  const address = { ...base.address, key: form };
+  return { address, source: base.source, target: workspace.table.at(locale, address)?.text, isInflection: true };
 }
 
 /** Why a translation cannot go in; nothing where it can. */
-function problemOf(workspace: Workspace, text: string, locale: Locale, { address, source, target }: Known): string | undefined {
+function problemOf(
+  workspace: Workspace,
+  text: string,
+  locale: Locale,
+  { address, source, limit: own, isInflection }: Known,
+): string | undefined {
+  if (isInflection && address.key === 'gender')
+    return isArgumentName(text) ? undefined : 'a gender is one word of letters, such as feminine';
   const broken = messageProblem(text);
   if (broken !== undefined) return `refused ${broken}`;
   const entry = new Entry(text, { file: source.file, locale }, source.slot);
   const lost = source.error ? [] : leftOut(source, entry);
   if (lost.length > 0) return `it loses ${lost.map((name) => `{${name}}`).join(', ')}, which the original tells`;
-  const limit = target?.details.limit ?? source.details.limit;
+  const limit = own ?? source.details.limit;
   if (limit === undefined) return undefined;
   const forms = [...workspace.forms.values()]
     .map(({ form }) => form)
@@ -81,7 +112,7 @@ export function importUnits(
   const moved: Address[] = [];
   let states = 0;
   for (const { key, source, target, state, broken } of units) {
-    const found = known.get(key) ?? byId.get(key);
+    const found = known.get(key) ?? byId.get(key) ?? furtherForm(workspace, locale, key, known);
     if (broken !== undefined) {
       refused.push({ key, why: broken });
       continue;
@@ -94,7 +125,12 @@ export function importUnits(
     }
     if (target === undefined) continue;
     const { address } = found;
-    const same = found.target?.text === target;
+    const base = found.isInflection ? { ...address, key: '' } : undefined;
+    if (base && !workspace.table.at(locale, base) && !changed.some((one) => unitKey(one.address) === unitKey(base))) {
+      refused.push({ key, why: 'the label itself has no text yet; give that too' });
+      continue;
+    }
+    const same = found.target === target;
     if (!same) {
       const problem = problemOf(workspace, target, locale, found);
       if (problem !== undefined) {
@@ -105,8 +141,10 @@ export function importUnits(
     const file = editor.fileForDraft(locale, address, into);
     if (!same) {
       editor.set(file, address, target);
-      changed.push({ address, before: found.target?.text, after: target });
+      changed.push({ address, before: found.target, after: target });
     }
+    // Of a form there is nothing in the original that it could be out of date with.
+    if (found.isInflection) continue;
     const from = source ?? found.source.text;
     if (!same && from !== found.source.text) moved.push(address);
     const noted = editor.stateOf(file, address);

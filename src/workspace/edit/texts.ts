@@ -10,6 +10,7 @@ import { fingerprint, Review, type ReviewState } from '../review-file.js';
 import type { Workspace } from '../workspace.js';
 import { addressText, keysFor, keysIn, speltIn } from './address.js';
 import type { Address } from '../../core/texts/purpose.js';
+import { titleOf } from '../../core/texts/titles.js';
 import type { Edits } from './edits.js';
 import { removeIn, valueIn } from './json-text.js';
 import { setTexts, type TextToSet } from './many-texts.js';
@@ -196,7 +197,8 @@ export class TextEditor {
 
   /** The original of a text. */
   originalOf(address: Address): string | undefined {
-    return this.workspace.table.at(this.workspace.config.original, address)?.text;
+    const { table, config } = this.workspace;
+    return (table.at(config.original, address) ?? titleOf(table, address))?.text;
   }
 }
 
