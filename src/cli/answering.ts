@@ -2,6 +2,7 @@ import { Option, type Command } from 'commander';
 import type { Locale } from '../core/locale/tag.js';
 import type { Workspace } from '../workspace/workspace.js';
 import type { Warning } from '../core/violation/warning.js';
+import { renamedOption } from './options.js';
 import type { AnswerStyle } from './print/answer.js';
 import { say } from './print/out.js';
 import { answerOptions, bodyStyle } from '../workspace/answering.js';
@@ -11,7 +12,7 @@ export interface AnsweringOptions {
   readonly locale?: string;
   readonly head?: boolean;
   readonly shape?: string;
-  readonly each?: 'all' | 'first';
+  readonly perField?: 'all' | 'first';
   readonly audience?: 'client' | 'developer';
   readonly requestId?: string;
   readonly instance?: string;
@@ -23,7 +24,8 @@ export function withAnswer(command: Command): Command {
     .option('--locale <tag>', "the language of the answer, or all (else the workspace's original)")
     .option('--head', 'print the HTTP status line and the headers first')
     .option('--shape <name>', "the layout of the body (else the workspace's)")
-    .addOption(new Option('--each <which>', 'what is told of each field').choices(['all', 'first']))
+    .addOption(renamedOption('--each', '--per-field'))
+    .addOption(new Option('--per-field <which>', 'what is told of each field').choices(['all', 'first']))
     .addOption(new Option('--audience <who>', 'who reads the body').choices(['client', 'developer']))
     .option('--request-id <id>', 'the id of the request, for shapes that have a place for it')
     .option('--instance <uri>', 'the URI of this occurrence');
@@ -35,10 +37,10 @@ const warn = ({ message }: Warning): void => {
 
 /** How the answers of a command are to be. */
 export function answerStyle(workspace: Workspace, options: AnsweringOptions): AnswerStyle {
-  const { head, shape, each, audience, requestId, instance } = options;
+  const { head, shape, perField, audience, requestId, instance } = options;
   return {
     workspace,
-    options: answerOptions(workspace, { each, audience, warn }),
+    options: answerOptions(workspace, { perField, audience, warn }),
     style: bodyStyle(workspace, shape),
     head: head ?? false,
     occasion: { time: new Date().toISOString(), requestId, instance },

@@ -61,7 +61,7 @@ export function withAddress(command: Command): Command {
     .option('--field <path>', 'of this field, such as targets[*].name')
     .option('--rule <key>', 'the message of this rule, or of a key of your own')
     .option('--label', "the field's label")
-    .option('--inflected <name>', 'with --label: a grammatical form of it, such as accusative')
+    .option('--inflected <name>', 'with --label: an inflection of it, such as accusative')
     .option('--choice <value>', "the name of one of the field's values")
     .option('--problem <text>', 'a text of a problem, such as "not-found title"')
     .option('--into <file>', 'the catalog to write into (else the one that has the text)');

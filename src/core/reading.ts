@@ -38,14 +38,14 @@ export class Reading {
     this.remarks.push({ kind, message, ...about, spot: { file: this.file, keys, at } });
   }
 
-  wrongShape(keys: Origin['keys'], at: Spot['at'], message: string): void {
-    this.note('wrong-shape', keys, at, message);
+  wrongStructure(keys: Origin['keys'], at: Spot['at'], message: string): void {
+    this.note('wrong-structure', keys, at, message);
   }
 
   /** What should be an object; a remark and an empty one where it is something else. */
   object(value: Loose, place: Pick<Origin, 'keys'>, what: string): LooseObject {
     if (isObject(value)) return value;
-    if (value !== undefined) this.wrongShape(place.keys, 'value', `${what} is an object, not ${described(value)}.`);
+    if (value !== undefined) this.wrongStructure(place.keys, 'value', `${what} is an object, not ${described(value)}.`);
     return NOTHING;
   }
 

@@ -16,18 +16,18 @@ export interface BodyStyle {
 
 /** Where a command or caller wants it otherwise than the workspace file has it. */
 export interface AnswerWishes {
-  readonly each?: 'all' | 'first' | undefined;
+  readonly perField?: 'all' | 'first' | undefined;
   readonly audience?: 'client' | 'developer' | undefined;
   /** Told of texts that could not be said. */
   readonly warn?: Warn | undefined;
 }
 
 /** What answers of a workspace are made with. */
-export function answerOptions(workspace: Workspace, { each, audience, warn }: AnswerWishes = {}): AnswerOptions {
+export function answerOptions(workspace: Workspace, { perField, audience, warn }: AnswerWishes = {}): AnswerOptions {
   const { zone, values, body, statuses } = workspace.config;
   const forDevelopers = (audience ?? body.audience) === 'developer';
   return {
-    ...{ zone, limit: values.limit, each: each ?? body.each, most: body.most, typeBase: body.typeBase, statuses },
+    ...{ zone, limit: values.shorten, perField: perField ?? body.perField, most: body.most, typeBase: body.typeBase, statuses },
     ...(warn ? { warn } : {}),
     ...(forDevelopers ? { developer: (origin: Origin) => workspace.place({ ...origin, at: 'value' }) } : {}),
   };

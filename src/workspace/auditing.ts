@@ -58,7 +58,7 @@ function expectedOf(workspace: Workspace, routes: RequestForms): Contract['expec
   return ({ endpoint, query, sent }) => {
     const [method = '', target = ''] = endpoint?.split(' ') ?? [];
     const match = routes.find(method, target);
-    if (!match || sent === undefined || workspace.config.body.each !== 'all') return undefined;
+    if (!match || sent === undefined || workspace.config.body.perField !== 'all') return undefined;
     const payload = parsePayload(sent);
     if ('problem' in payload) return undefined;
     // Headers are kept by few recordings, so rules about them are not held against the answer.

@@ -62,7 +62,7 @@ const htmlSchema = z.strictObject({
 
 const bodySchema = z.strictObject({
   shape: z.string().default('problem'),
-  each: z.enum(['all', 'first']).default('all'),
+  perField: z.enum(['all', 'first']).default('all'),
   most: z
     .int()
     .min(1, { error: 'one violation is told at least' })
@@ -83,7 +83,7 @@ const shapeSchema = z.strictObject({
   body: z.unknown(),
 });
 
-const valuesSchema = z.strictObject({ limit: z.int().min(1, { error: 'a limit is 1 at least' }).default(40) });
+const valuesSchema = z.strictObject({ shorten: z.int().min(1, { error: 'one character is left at least' }).default(40) });
 
 const severity = z.enum(['error', 'warning', 'info', 'off']);
 const scoped = z.strictObject({
@@ -101,7 +101,7 @@ export const configSchema = z.strictObject({
   languages: z.array(tag).optional(),
   texts: globs.default(['messages/*.json']),
   rules: globs.default(['rules/*.yaml']),
-  then: z.record(z.string(), z.array(tag)).default({}),
+  fallbacks: z.record(z.string(), z.array(tag)).default({}),
   starter: z.boolean().default(true),
   zone: zone.default('UTC'),
   body: bodySchema.prefault({}),
@@ -134,7 +134,7 @@ export interface Config {
   readonly languages: readonly Locale[];
   readonly texts: readonly string[];
   readonly rules: readonly string[];
-  readonly then: ReadonlyMap<Locale, readonly Locale[]>;
+  readonly fallbacks: ReadonlyMap<Locale, readonly Locale[]>;
   readonly starter: boolean;
   readonly zone: string;
   readonly body: z.infer<typeof bodySchema>;
@@ -146,10 +146,13 @@ export interface Config {
   readonly production: boolean;
   /** Status by problem, the known ones and the workspace's own. */
   readonly statuses: ReadonlyMap<string, number>;
-  readonly values: { readonly limit: number };
+  readonly values: { readonly shorten: number };
   /** Files of lookup tables, by the name that rules call them. */
   readonly tables: Readonly<Record<string, string>>;
 }
+
+/** Keys that were called otherwise before, and what they are called now. */
+const RENAMED: Readonly<Record<string, string>> = { then: 'fallbacks', 'body.each': 'perField', 'values.limit': 'shorten' };
 
 /**
  * Reads and checks the workspace file.
@@ -159,19 +162,17 @@ export function readConfig(text: string, file: string): Config {
   const value = parseYaml(text, file);
   const result = configSchema.safeParse(value, ONCE);
   if (!result.success) {
-    const { keys, at, sentence } = explainIssue(
-      result.error,
-      value,
-      'the workspace file',
-      (where) => KEYS[where.join('.')] ?? [],
-    );
+    const explained = explainIssue(result.error, value, 'the workspace file', (where) => KEYS[where.join('.')] ?? []);
+    const { keys, at } = explained;
+    const now = RENAMED[keys.join('.')];
+    const sentence = now === undefined ? explained.sentence : `"${String(keys.at(-1))}" is called "${now}" now`;
     const offset = yamlLocator(text)({ file, keys, at });
     throw complaint('wrong-content', [sentence], { file, ...positionAt(text, offset) });
   }
   const refuse = (keys: readonly (string | number)[], at: 'key' | 'value', sentence: string): never => {
     throw complaint('wrong-content', [sentence], { file, ...positionAt(text, yamlLocator(text)({ file, keys, at })) });
   };
-  const { original, languages = [original], then, problems, shapes: own, ...rest } = result.data;
+  const { original, languages = [original], fallbacks, problems, shapes: own, ...rest } = result.data;
   const shapes = new Map(SHAPES);
   for (const [name, { mediaType, body }] of Object.entries(own)) shapes.set(name, ownShape(name, mediaType, body, refuse));
   if (!shapes.has(rest.body.shape))
@@ -195,12 +196,12 @@ export function readConfig(text: string, file: string): Config {
     original,
     shapes,
     languages: languages.includes(original) ? languages : [original, ...languages],
-    then: new Map(
-      Object.entries(then).map(([name, chain]) => {
+    fallbacks: new Map(
+      Object.entries(fallbacks).map(([name, chain]) => {
         try {
           return [parseLocale(name), chain];
         } catch (error) {
-          return refuse(['then', name], 'key', error instanceof Error ? error.message : String(error));
+          return refuse(['fallbacks', name], 'key', error instanceof Error ? error.message : String(error));
         }
       }),
     ),

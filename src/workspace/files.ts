@@ -65,6 +65,13 @@ export function decodeText(bytes: Buffer): string | undefined {
   return text.length === 0 ? '' : transcode(text, 'utf8', 'utf16le').toString('utf16le');
 }
 
+/** The text of bytes that begin with a byte order mark of UTF-16, as some tools of translators and spreadsheets write it. */
+export function decodeUtf16(bytes: Buffer): string | undefined {
+  const label =
+    bytes[0] === 0xff && bytes[1] === 0xfe ? 'utf-16le' : bytes[0] === 0xfe && bytes[1] === 0xff ? 'utf-16be' : undefined;
+  return label && new TextDecoder(label).decode(bytes);
+}
+
 /**
  * Reads a text file in UTF-8; a byte order mark is dropped.
  * @param file its path on disk, or `-` for standard input
@@ -73,10 +80,20 @@ export function decodeText(bytes: Buffer): string | undefined {
  * @throws {Complaint}
  */
 export function readText(file: string, named: string, holds: string, kind: Kind = 'any'): string {
-  const text = decodeText(readBytes(file, named, kind));
+  return textFrom(readBytes(file, named, kind), named, holds);
+}
+
+function textFrom(bytes: Buffer, named: string, holds: string): string {
+  const text = decodeText(bytes);
   if (text === undefined) throw complaint('not-utf8', [], { file: named });
   if (text.trim() === '') throw complaint('empty', [holds], { file: named });
   return text;
+}
+
+/** The same for what other programs wrote, which may be UTF-16 with a byte order mark. */
+export function readTextOrUtf16(file: string, named: string, holds: string): string {
+  const bytes = readBytes(file, named);
+  return decodeUtf16(bytes) ?? textFrom(bytes, named, holds);
 }
 
 /** A file's name in sentences: relative to where one stands if that is shorter to read, with forward slashes. */

@@ -8,21 +8,22 @@ import { reportSchema } from './violations.js';
 // The readers of catalogs and sheets go on where something is wrong, so they are written by hand; these say the same for
 // editors, which complete and check while one types.
 
-const text = z.union([
-  z.string(),
-  z.strictObject({
-    text: z.string().describe('the message, in ICU MessageFormat'),
-    note: z.string().optional().describe('for translators'),
-    limit: z.int().min(1).optional().describe('how many characters there is room for'),
-    excused: z.record(z.string(), z.string()).optional().describe('reasons by kind of finding'),
-  }),
-]);
+const beside = {
+  note: z.string().optional().describe('for translators'),
+  limit: z.int().min(1).optional().describe('how many characters there is room for'),
+  excused: z.record(z.string(), z.string().regex(/\S/)).optional().describe('reasons by kind of finding'),
+};
+
+const text = z.union([z.string(), z.strictObject({ text: z.string().describe('the message, in ICU MessageFormat'), ...beside })]);
 
 const texts = z.record(z.string(), text);
 
 const label = z.union([
   z.string(),
-  z.object({ text: z.string(), note: z.string(), gender: z.string() }).partial({ note: true, gender: true }).catchall(z.string()),
+  z
+    .object({ ...beside, text: z.string(), gender: z.string().optional().describe('a key that messages choose by') })
+    .catchall(z.string())
+    .describe('the label, its gender, and its inflections by name'),
 ]);
 
 export const catalogSchema = z.strictObject({

@@ -161,8 +161,8 @@ describe('shapes in zeitwort.yaml', () => {
     expect(of('body: { shape: fields, texts: joined }\n')).toMatchObject({
       fields: { visitor: expect.stringMatching(/^Who is coming\?.*80 characters\.$/) },
     });
-    expect(of('body: { shape: jsonapi, prefix: /data, each: first }\n')).toMatchObject({
-      errors: [{ source: { pointer: '/data/visitor' } }],
+    expect(of('body: { shape: jsonapi, prefix: /data, perField: first }\n')).toMatchObject({
+      errors: [{ source: { pointer: '/data' }, meta: { missing: '/data/visitor' } }],
     });
     const own = `body: { shape: our-own }
 shapes:

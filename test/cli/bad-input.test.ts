@@ -19,7 +19,7 @@ describe('the workspace file', () => {
   test.each([
     ['languages: [en, de\n', /^zeitwort: zeitwort\.yaml:2:1: this is no YAML: /],
     ['langauges: [en]\n', 'zeitwort.yaml:1:1: the workspace file has no key "langauges" (did you mean "languages"?)'],
-    ['languages: [en]\nbody:\n  eech: all\n', 'zeitwort.yaml:3:3: "body" has no key "eech" (did you mean "each"?)'],
+    ['languages: [en]\nbody:\n  perFeild: all\n', 'zeitwort.yaml:3:3: "body" has no key "perFeild" (did you mean "perField"?)'],
     [
       'languages: [en, xx]\n',
       'zeitwort.yaml:1:17: entry 2 of "languages": "xx" names the language "xx", which is not registered (BCP 47)',
@@ -29,8 +29,8 @@ describe('the workspace file', () => {
     ['texts: [messages/nothing.json]\n', 'zeitwort.yaml: no file matches "messages/nothing.json"'],
     ['zone: Mars/Olympus\n', 'zeitwort.yaml:1:7: "zone": this is no time zone'],
     ['problems: { full: { status: 299 } }\n', 'zeitwort.yaml:1:29: "status": this is no registered HTTP error status'],
-    ['body: { each: some }\n', 'zeitwort.yaml:1:15: "each" is one of all, first, not "some"'],
-    ['then: { pt_AO: [pt] }\n', 'zeitwort.yaml:1:9: "pt_AO" is no language tag (BCP 47): write "pt-AO"'],
+    ['body: { perField: some }\n', 'zeitwort.yaml:1:19: "perField" is one of all, first, not "some"'],
+    ['fallbacks: { pt_AO: [pt] }\n', 'zeitwort.yaml:1:14: "pt_AO" is no language tag (BCP 47): write "pt-AO"'],
     ['- 1\n', 'zeitwort.yaml:1:1: the workspace file is an object, not a list'],
     ['', 'zeitwort.yaml: this file is empty; it should hold the settings of the workspace'],
     [
@@ -103,7 +103,7 @@ describe('violations', () => {
       'entry 1 of "violations" has no key "rul" (did you mean "rule"?)',
     ],
     [
-      report([], 'visitor-pas'),
+      report([{ path: '', rule: 'type' }], 'visitor-pas'),
       'standard input:1:9: there is no form "visitor-pas" (did you mean "visitor-pass"?); the forms are visitor-pass',
     ],
     [

@@ -91,10 +91,10 @@ describe('what is reported', () => {
       ),
     ).toEqual([]);
     const unused = findings(small('', { excused: { 'vague-message': 'x', tie: 'never', spacng: 'x', spacing: '' } })).filter(
-      ({ kind }) => kind === 'unused-excuse' || kind === 'wrong-shape',
+      ({ kind }) => kind === 'unused-excuse' || kind === 'wrong-structure',
     );
     expect(unused.map(({ kind, message }) => [kind, message])).toEqual([
-      ['wrong-shape', 'An excuse is a reason, as a text.'],
+      ['wrong-structure', 'An excuse is a reason, as a text.'],
       ['unused-excuse', 'This text has no finding "tie" to excuse. Remove the excuse.'],
       ['unused-excuse', 'There is no kind of finding "spacng" (did you mean "spacing"?). Correct the excuse.'],
     ]);

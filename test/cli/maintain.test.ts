@@ -264,7 +264,7 @@ describe('the kept result', () => {
     expect(readFileSync(cache, 'utf8')).toContain('"findings":[{');
     expect(zeitwort(['check'], folder)).toEqual(first);
     // What is kept is believed only whole: a changed byte, and all is worked out anew.
-    writeFileSync(cache, readFileSync(cache, 'utf8').replace('wrong-shape', 'wrong-shope'));
+    writeFileSync(cache, readFileSync(cache, 'utf8').replace('wrong-structure', 'wrong-shope'));
     expect(zeitwort(['check'], folder)).toEqual(first);
     writeFileSync(cache, 'half a fi');
     expect(zeitwort(['check'], folder)).toEqual(first);

@@ -38,7 +38,7 @@ describe('render', () => {
   test.each([
     ['en', 'Target 3, exposure 1: exposure time in seconds must be at most 3,600.'],
     ['de', 'Ziel 3, Aufnahme 1, Belichtungszeit in Sekunden: höchstens 3.600.'],
-    ['pl', 'Cel 3, ekspozycja 1, czas ekspozycji w sekundach: najwyżej 3600.'],
+    ['pl', 'Cel 3, ekspozycja 1, czas ekspozycji w sekundach: najwyżej 3\u00a0600.'],
     ['ar', 'الهدف 3، اللقطة 1، زمن التعريض بالثواني: الحد الأقصى 3,600.'],
     ['ja', '天体3、露出1、露出時間（秒）：3,600以下にしてください。'],
     ['de-CH', 'Ziel 3, Aufnahme 1, Belichtungszeit in Sekunden: höchstens 3.600.'],
@@ -85,8 +85,8 @@ describe('render', () => {
     expect((JSON.parse(body) as Body).errors).toHaveLength(5);
   });
 
-  test('`each: first` tells the first rule of each field', () => {
-    const first = copyOf('small', { 'zeitwort.yaml': 'languages: [en]\nbody: { each: first }\n' });
+  test('`perField: first` tells the first rule of each field', () => {
+    const first = copyOf('small', { 'zeitwort.yaml': 'languages: [en]\nbody: { perField: first }\n' });
     const violations = [
       { path: 'visitor', rule: 'maxLength' },
       { path: 'visitor', rule: 'required' },

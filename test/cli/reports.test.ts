@@ -10,7 +10,7 @@ describe('render from other validators', () => {
     const issues = [{ code: 'too_big', origin: 'number', maximum: 14, inclusive: true, path: ['nights'], message: '' }];
     const found = zeitwort(['render', '-', '--form', 'observing-proposal', '--locale', 'en'], folder, JSON.stringify(issues));
     expect(found.out).toContain('You can ask for 14 nights at most.');
-    const named = ['render', '-', '--form', 'observing-proposal', '--from', 'zod', '--locale', 'en'];
+    const named = ['render', '-', '--form', 'observing-proposal', '--reader', 'zod', '--locale', 'en'];
     expect(zeitwort(named, folder, JSON.stringify({ issues })).out).toBe(found.out);
     const wrong = zeitwort(['render', '-'], folder, '{"errors":[],"details":[]}');
     expect([wrong.code, wrong.err]).toEqual([

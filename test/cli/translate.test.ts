@@ -109,7 +109,7 @@ describe('to translators and back', () => {
     });
     expect([valid, errors]).toEqual([true, []]);
     const po = PO.parse(exported(folder, 'po', 'pl'));
-    expect([po.headers.Language, po.items.length]).toEqual(['pl', 58]);
+    expect([po.headers.Language, po.items.length]).toEqual(['pl', 118]);
     expect(po.items.find(({ msgctxt }) => msgctxt === '|targets[*].name|label|')).toMatchObject({
       msgid: 'name',
       msgstr: ['nazwa'],
@@ -136,8 +136,14 @@ describe('to translators and back', () => {
 });
 
 describe('old catalogs', () => {
+  const sheet = `forms:
+  visitor-pass:
+    fields:
+      visitor: { type: string, required: true, maxLength: 80 }
+      guests: { type: number, maximum: 5 }
+`;
   const take = (files: Record<string, string>, ...args: string[]): { said: string; err: string; code: number | null } => {
-    const folder = copyOf('small', files);
+    const folder = copyOf('small', { ...files, 'rules/visitor-pass.yaml': sheet });
     const { out, err, code } = zeitwort(['import', Object.keys(files)[0] ?? '', '--locale', 'en', ...args], folder);
     return { said: out, err, code };
   };
@@ -165,6 +171,13 @@ describe('old catalogs', () => {
       'At most {max}',
       /errors\.visitor\.odd: it is neither a text nor an object/,
     ],
+    [
+      'json',
+      '{"errors":{"visitor":{"blank":"Give at most {{limit}}","too_many":"x"},"visitors":{"blank":"y"},"guests":{"too_many":"{{limit}} at most"}}}',
+      ['--placeholder', '{{NAME}}'],
+      '{max} at most',
+      /visitor\.blank: "required" has nothing to say as \{max\}[^]*visitor\.too_many: no rule of visitor is called "maximum"[^]*visitors\.blank: no form has a field at visitors \(did you mean "visitor"/,
+    ],
     ['properties', 'errors.visitor.blank = Give {0}!', ['--placeholder', '{NUMBER}'], 'Give {label}!', undefined],
     ['csv', 'key,text\nattributes.visitor,guest of honour\nunused,x', [], 'guest of honour', undefined],
     [
@@ -176,15 +189,15 @@ describe('old catalogs', () => {
     ],
     [
       'json',
-      '{"errors.guests.too_many_one":"{{limit}} guest","errors.guests.too_many_other":"{{limit}} guests"}',
-      ['--placeholder', '{{NAME}}', '--plural-suffix', '_CATEGORY', '--plural-argument', 'limit'],
+      '{"errors.guests.too_many.one":"{{limit}} guest","errors.guests.too_many.other":"{{limit}} guests"}',
+      ['--placeholder', '{{NAME}}', '--plural-suffix', '.CATEGORY', '--plural-argument', 'limit'],
       '{max, plural, one {# guest} other {# guests}}',
       undefined,
     ],
     [
       'json',
       '{"errors.guests.too_many":"one guest | :limit guests","errors.visitor.blank":"a|b|c"}',
-      ['--placeholder', ':NAME', '--plural-separator', '|', '--plural-argument', 'limit'],
+      ['--placeholder', ':NAME', '--plural-between', '|', '--plural-argument', 'limit'],
       '{max, plural, one {one guest} other {# guests}}',
       /it has 3 forms, and en has 2 \(one, other\)/,
     ],

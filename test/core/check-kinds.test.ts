@@ -35,7 +35,7 @@ describe('each kind finds its mistake, at its place, and nothing in its twin', (
   test('all kinds are tested, here or with the readers that notice them, and say how to mend it', () => {
     const here = new Set(cases.map(({ kind }) => kind));
     const elsewhere = [
-      'wrong-shape',
+      'wrong-structure',
       'duplicate-key',
       'duplicate-form',
       'unknown-rule',
@@ -47,7 +47,7 @@ describe('each kind finds its mistake, at its place, and nothing in its twin', (
       'missing-label',
       'missing-problem',
       'unknown-problem',
-      'missing-form',
+      'missing-inflection',
       'secret-value',
       'exposed-details',
       'unused-message',

@@ -124,7 +124,7 @@ const cases: Case[] = [
     },
   },
   {
-    kind: 'missing-form',
+    kind: 'missing-inflection',
     severity: 'warning',
     at: ['0.json', 'messages', 'required'],
     offset: 2,
@@ -178,7 +178,7 @@ const cases: Case[] = [
     },
   },
   {
-    kind: 'wrong-shape',
+    kind: 'wrong-structure',
     severity: 'error',
     at: ['0.json', 'fields', 'title', 'lable'],
     says: 'A field has no key "lable" (did you mean "label"?).',
@@ -231,7 +231,7 @@ test('wrong parts of a sheet are named one by one, and the rest is read', () => 
   });
   const messages = world
     .check()
-    .findings.filter(({ kind }) => kind === 'wrong-shape')
+    .findings.filter(({ kind }) => kind === 'wrong-structure')
     .map(({ message }) => message);
   expect(messages).toEqual([
     'A form has no key "feilds" (did you mean "fields"?).',

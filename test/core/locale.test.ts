@@ -40,7 +40,7 @@ describe('language tags', () => {
 
 describe('chains', () => {
   const then = new Map([[parseLocale('pt-AO'), [parseLocale('pt-PT'), parseLocale('pt')]]]);
-  const chain = (tag: string): readonly string[] => chainOf(parseLocale(tag), { original: parseLocale('en'), then });
+  const chain = (tag: string): readonly string[] => chainOf(parseLocale(tag), { original: parseLocale('en'), fallbacks: then });
 
   test.each([
     ['de-AT', ['de-AT', 'de', 'en']],

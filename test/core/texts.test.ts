@@ -186,7 +186,7 @@ describe('an element that texts name by its place', () => {
   test('has its texts in a pack, and its rules are those of all elements', () => {
     const [index] = world.forms;
     if (!index) throw new Error('no form');
-    const options = { zone: 'UTC', limit: 40, each: 'all' as const, most: 100, statuses: new Map<string, number>() };
+    const options = { zone: 'UTC', limit: 40, perField: 'all' as const, most: 100, statuses: new Map<string, number>() };
     const packed = packLocale({ forms: [index.form], texts: world.texts, original: en, options, rules: [] }, en);
     const only = packed.forms.f?.fields.filter((field) => field.texts).map((field) => field.path);
     expect(only).toEqual(['targets[0]', 'targets[0].name']);

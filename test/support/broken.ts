@@ -6,12 +6,13 @@ const [EN, DE, PL] = ['messages/en.json', 'messages/de.json', 'messages/pl.json'
 
 /** What the broken workspace shows: kind, severity, place; then the file, and the words in it that are replaced to mend it. */
 export const SHOWN: readonly (readonly [FindingKind, Severity, string, string, string, string])[] = [
-  ['wrong-shape', 'error', `${SHEET}:14:49`, SHEET, 'minimum: one', 'minimum: 1'],
+  ['wrong-structure', 'error', `${SHEET}:14:49`, SHEET, 'minimum: one', 'minimum: 1'],
   ['duplicate-key', 'error', `${DE}:37:5`, DE, '"guests[*].name": { "label": "Name" },', ''],
   ['duplicate-form', 'error', `${PASS}:7:3`, PASS, 'observing-proposal:', 'observing-log:'],
   ['unknown-rule', 'error', `${SHEET}:5:56`, SHEET, 'maxLenght', 'maxLength'],
   ['unknown-field', 'error', `${SHEET}:11:50`, SHEET, 'firstNite', 'title'],
   ['bound-conflict', 'error', `${SHEET}:12:47`, SHEET, 'maximum: 3 }', 'maximum: 30 }'],
+  ['idle-condition', 'error', `${SHEET}:13:35`, SHEET, 'echell }', 'echelle }'],
   ['slow-regex', 'warning', `${SHEET}:10:35`, SHEET, String.raw`(\d+[AB]?)+`, String.raw`\d{4}[AB]`],
   ['message-syntax', 'error', `${DE}:4:42`, DE, '{label_accusative ', '{label_accusative} '],
   ['unknown-argument', 'error', `${EN}:40:38`, EN, '{target_number}', '{targets_number}'],
@@ -20,7 +21,7 @@ export const SHOWN: readonly (readonly [FindingKind, Severity, string, string, s
   ['plural-gap', 'error', `${PL}:6:46`, PL, '{# znak} many', '{# znak} few {# znaki} many'],
   ['plural-extra', 'warning', `${PL}:7:71`, PL, 'two {# znaki} ', ''],
   ['select-mismatch', 'warning', `${EN}:11:33`, EN, 'maybe', 'yes'],
-  ['number-in-words', 'warning', `${EN}:35:70`, EN, 'are 14 seats', 'are {max} seats'],
+  ['literal-bound', 'warning', `${EN}:35:70`, EN, 'are 14 seats', 'are {max} seats'],
   ['nested-too-deep', 'warning', `${EN}:42:35`, EN, '{nested, select, yes {Deep.} other {Shallow.}}', 'Shallow.'],
   ['missing-message', 'error', `${SHEET}:18:45`, PL, '"free-slot"', '"fits-the-night": "{label_start}.", "free-slot"'],
   ['only-starter', 'info', `${SHEET}:9:26`, EN, '"requird"', '"type": "{label_start}.", "requird"'],
@@ -44,7 +45,7 @@ export const SHOWN: readonly (readonly [FindingKind, Severity, string, string, s
   ],
   ['unknown-problem', 'error', `${EN}:56:5`, EN, ',\n    "dome-clsoed": { "title": "The dome is closed" }', ''],
   [
-    'missing-form',
+    'missing-inflection',
     'warning',
     `${EN}:4:30`,
     EN,

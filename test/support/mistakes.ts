@@ -132,7 +132,7 @@ export const MISTAKES: Case[] = [
     mended: { texts: [en({ required: '{nested, select, yes {a} other {b}}' })] },
   },
   {
-    kind: 'number-in-words',
+    kind: 'literal-bound',
     at: message('0.json', 'maxLength'),
     offset: 8,
     says: 'The text writes 120, which is {max} of its rule',

@@ -55,7 +55,7 @@ export class World {
     });
     this.remarks = [...sheet.remarks, ...table.catalogs.flatMap((catalog) => catalog.remarks)];
     const then = new Map(Object.entries(parts.then ?? {}).map(([tag, chain]) => [parseLocale(tag), chain.map(parseLocale)]));
-    this.texts = new Texts(table, { original, then });
+    this.texts = new Texts(table, { original, fallbacks: then });
   }
 
   say(violation: Partial<Violation> & { path: string; rule: string }, locale = 'en', form = 0): Sentence {

@@ -6,12 +6,12 @@ import { Edits } from '../../workspace/edit/edits.js';
 import { addLanguage, draftsFor, writeDrafts } from '../../workspace/edit/fill.js';
 import { TextEditor } from '../../workspace/edit/texts.js';
 import { finish, openToEdit, withDryRun, type DryRunOptions } from '../editing.js';
-import { withWorkspace, type WorkspaceOptions } from '../options.js';
+import { renamedOption, withWorkspace, type WorkspaceOptions } from '../options.js';
 import { counted, print } from '../print/out.js';
 
 interface Options extends WorkspaceOptions, DryRunOptions {
   readonly locale: string;
-  readonly from: string;
+  readonly source: string;
   readonly form?: string;
   readonly into?: string;
 }
@@ -31,7 +31,7 @@ async function fill(options: Options): Promise<void> {
   const editor = new TextEditor(workspace, edits);
   if (options.form !== undefined) workspace.form(options.form);
   if (!workspace.config.languages.includes(locale)) addLanguage(workspace, editor, locale);
-  const drafts = draftsFor(workspace, locale, options.from, options.form);
+  const drafts = draftsFor(workspace, locale, options.source, options.form);
   writeDrafts(workspace, editor, locale, drafts, options.into);
   if (!options.dryRun) for (const { address, from } of drafts) print(`  ${addressText(address)}  from ${from}`);
   await finish(edits, options, `Filled ${counted(drafts.length, 'text')} in ${locale}`);
@@ -40,7 +40,8 @@ async function fill(options: Options): Promise<void> {
 export function define(command: Command): void {
   withDryRun(withWorkspace(command))
     .requiredOption('--locale <tag>', 'the language to fill; one that is new is added to the workspace')
-    .option('--from <source>', 'what drafts are made from: original, starter, or a near locale', 'original')
+    .option('--source <source>', 'what drafts are made from: original, starter, or a near locale', 'original')
+    .addOption(renamedOption('--from', '--source'))
     .option('--form <id>', 'only what is said of this form alone')
     .option('--into <file>', "the catalog to write into (else the locale's own, or a new one beside the original's)")
     .addHelpText(

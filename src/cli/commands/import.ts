@@ -9,11 +9,11 @@ import { Edits } from '../../workspace/edit/edits.js';
 import { importUnits, type ImportedText } from '../../workspace/edit/importing.js';
 import { NO_MAP, readKeyMap, takeOver } from '../../workspace/edit/taking-over.js';
 import { TextEditor } from '../../workspace/edit/texts.js';
-import { readText } from '../../workspace/files.js';
+import { readText, readTextOrUtf16 } from '../../workspace/files.js';
 import { parseJson } from '../../workspace/json.js';
 import { parseYaml } from '../../workspace/yaml.js';
 import { finish, openToEdit, withDryRun, type DryRunOptions } from '../editing.js';
-import { withWorkspace, type WorkspaceOptions } from '../options.js';
+import { renamedOption, withWorkspace, type WorkspaceOptions } from '../options.js';
 import { counted, paint, print } from '../print/out.js';
 
 const FORMATS = ['xliff', 'po', 'csv', 'properties', 'json', 'yaml'] as const;
@@ -26,7 +26,7 @@ interface Options extends WorkspaceOptions, DryRunOptions {
   readonly map?: string;
   readonly placeholder?: string;
   readonly pluralSuffix?: string;
-  readonly pluralSeparator?: string;
+  readonly pluralBetween?: string;
   readonly pluralArgument: string;
 }
 
@@ -91,7 +91,8 @@ function reading<T>(file: string, read: () => T): T {
 async function importTexts(file: string, options: Options): Promise<void> {
   const workspace = openToEdit(options);
   const format = formatOf(file, options);
-  const text = readText(file, file === '-' ? 'standard input' : file, 'translations');
+  const named = file === '-' ? 'standard input' : file;
+  const text = readTextOrUtf16(file, named, 'translations');
   const edits = new Edits(workspace);
   const editor = new TextEditor(workspace, edits);
   const asOld =
@@ -126,13 +127,13 @@ async function importTexts(file: string, options: Options): Promise<void> {
   }
   const map = options.map === undefined ? NO_MAP : readKeyMap(readText(options.map, options.map, 'a map of keys'), options.map);
   const { texts, odd } = reading(file, () => plainTexts(text, file, format));
-  const { pluralSuffix, pluralSeparator, pluralArgument } = options;
+  const { pluralSuffix, pluralBetween, pluralArgument } = options;
   const taken = takeOver(
     workspace,
     editor,
     locale,
     texts,
-    { map, template, pluralSuffix, pluralSeparator, pluralArgument },
+    { map, template, pluralSuffix, pluralBetween, pluralArgument },
     options.into,
   );
   const refused = [...taken.refused, ...odd.map((key) => ({ key, why: 'it is neither a text nor an object of texts' }))];
@@ -148,8 +149,9 @@ export function define(command: Command): void {
     .option('--plain', 'an old catalog of keys and texts, not what "export" wrote; json and yaml always are')
     .option('--map <file>', 'old catalogs: what their keys and arguments are called here, as YAML')
     .option('--placeholder <template>', "old catalogs: how they write arguments, with NAME or NUMBER: '%(NAME)s', '{{NAME}}'")
-    .option('--plural-suffix <template>', "old catalogs: what follows a key for each plural form, with CATEGORY: '_CATEGORY'")
-    .option('--plural-separator <text>', 'old catalogs: what stands between the plural forms of one text')
+    .option('--plural-suffix <template>', "old catalogs: what follows a key for each plural form, with CATEGORY: '.CATEGORY'")
+    .addOption(renamedOption('--plural-separator', '--plural-between'))
+    .option('--plural-between <text>', 'old catalogs: what stands between the plural forms of one text')
     .option('--plural-argument <name>', 'old catalogs: the number that a plural hangs on', 'count')
     .addHelpText('after', '\nWhat is refused is listed, the rest goes in; the exit code is 1 then.')
     .action(importTexts);

@@ -10,7 +10,7 @@ import { payloadComplaint, readPayload } from '../../workspace/payload.js';
 import { readReport, type ReportOptions } from '../../workspace/violations.js';
 import { suggestion } from '../../core/text/closest.js';
 import { answerLocales, answerStyle, withAnswer, type AnsweringOptions } from '../answering.js';
-import { collect, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
+import { renamedOption, collect, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
 import { loose, split } from '../pairs.js';
 import { checkMembers } from '../../workspace/renderer.js';
 import { answerReport, writeAnswer, type AnswerStyle } from '../print/answer.js';
@@ -19,13 +19,13 @@ interface Options extends WorkspaceOptions, AnsweringOptions {
   readonly problem?: string;
   readonly param: readonly string[];
   readonly member: readonly string[];
-  readonly from?: ReportShape;
+  readonly reader?: ReportShape;
   readonly form?: string;
   readonly payload?: string;
   readonly lines?: boolean;
 }
 
-function reportOptions({ from, form, payload: file }: Options): ReportOptions {
+function reportOptions({ reader: from, form, payload: file }: Options): ReportOptions {
   if (file === undefined) return { from, form };
   const payload = readPayload(file);
   if ('problem' in payload) throw payloadComplaint(payload, file);
@@ -121,7 +121,8 @@ async function render(file: string | undefined, options: Options): Promise<void>
 export function define(command: Command): void {
   withAnswer(withWorkspace(command))
     .argument('[file]', 'what a validator reports, as JSON, or - for standard input')
-    .addOption(new Option('--from <shape>', 'the shape of the report (else it is found out)').choices([...REPORT_SHAPES]))
+    .addOption(renamedOption('--from', '--reader'))
+    .addOption(new Option('--reader <shape>', 'the shape of the report (else it is found out)').choices([...REPORT_SHAPES]))
     .option('--form <id>', 'the form that was validated, where the report does not say')
     .option('--payload <file>', 'what was validated: it tells what a report leaves out')
     .option('--lines', 'one report a line in (JSON Lines), one body a line out')

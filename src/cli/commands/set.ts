@@ -3,18 +3,24 @@ import { readText } from '../../workspace/files.js';
 import { addressText } from '../../workspace/edit/address.js';
 import { Edits } from '../../workspace/edit/edits.js';
 import { TextEditor } from '../../workspace/edit/texts.js';
+import { complaint } from '../../workspace/complaint.js';
+import { unusedBecause } from '../../workspace/edit/unused.js';
 import { addressFrom, finish, openToEdit, withAddress, withDryRun, type AddressOptions, type DryRunOptions } from '../editing.js';
 import { withWorkspace, type WorkspaceOptions } from '../options.js';
 
 interface Options extends WorkspaceOptions, AddressOptions, DryRunOptions {
   readonly note?: string;
   readonly limit?: number;
+  readonly anyway?: boolean;
 }
 
 async function set(text: string, options: Options): Promise<void> {
   const workspace = openToEdit(options);
   const locale = workspace.locale(options.locale);
   const address = addressFrom(options, workspace);
+  const unused = options.anyway ? undefined : unusedBecause(workspace, address);
+  if (unused !== undefined)
+    throw complaint('wrong-use', [`${unused}, so nothing would use this text; --anyway writes it all the same`]);
   const edits = new Edits(workspace);
   const editor = new TextEditor(workspace, edits);
   const given = text === '-' ? readText('-', 'standard input', 'the text').replace(/\r?\n$/, '') : text;
@@ -36,6 +42,7 @@ export function define(command: Command): void {
   withDryRun(withAddress(withWorkspace(command.argument('<text>', 'the text, as an ICU message; - reads standard input'))))
     .option('--note <text>', 'a note for translators beside it')
     .option('--limit <characters>', 'how many characters there is room for', limit)
+    .option('--anyway', 'also where no rule, field or problem is called so')
     .addHelpText(
       'after',
       "\nExample: zeitwort set --locale de --field 'targets[*].name' --rule maxLength 'Höchstens {max} Zeichen.'",

@@ -57,7 +57,7 @@ export function whyOne(asked: Asked, { locale, steps, sentence, args }: Explanat
       { head: paint.dim('locale') },
       { head: paint.dim('looked for in') },
       { head: paint.dim('outcome') },
-      { head: paint.dim('place') },
+      { head: paint.dim('source') },
     ],
     steps.map((step) => [step.locale, RUNG_NAMES[step.rung], outcome(step), placeOf(step, workspace)]),
   );
@@ -99,7 +99,12 @@ export function whyTable(asked: Asked, explanations: readonly Explanation[], wor
     title(asked),
     '',
     table(
-      [{ head: paint.dim('locale') }, { head: paint.dim('from') }, { head: paint.dim('place') }, { head: paint.dim('sentence') }],
+      [
+        { head: paint.dim('locale') },
+        { head: paint.dim('from') },
+        { head: paint.dim('source') },
+        { head: paint.dim('sentence') },
+      ],
       explanations.map(({ locale, sentence }, at) => [
         locale,
         columns[at]?.from ?? '',

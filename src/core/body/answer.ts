@@ -20,7 +20,7 @@ export interface AnswerOptions extends SentenceOptions {
   /** What problem type URIs start with; without it the type is `about:blank`. */
   readonly typeBase?: string | undefined;
   /** Whether all violations of a field are told, or the first only. */
-  readonly each: 'all' | 'first';
+  readonly perField: 'all' | 'first';
   /** So many are told at the most; of the others their number. */
   readonly most: number;
   /** Status by problem. */
@@ -103,18 +103,18 @@ function tell(
   sentences: Sentences,
   options: AnswerOptions,
 ): Pick<Answer, 'sentences' | 'details' | 'more'> {
-  const { developer, each, most } = options;
+  const { developer, perField, most } = options;
   const say = (violation: Violation): Sentence => sentences.say(violation, locale);
   if (!developer) {
     const all = sorted(violations.map(say), rankOf);
-    const told = each === 'first' ? firstOfEach(all, (one) => one) : all;
+    const told = perField === 'first' ? firstOfEach(all, (one) => one) : all;
     return { sentences: capped(told, most), more: Math.max(0, told.length - most) };
   }
   const all = sorted(
     violations.map((violation): Said => ({ sentence: say(violation), violation })),
     ({ sentence }) => rankOf(sentence),
   );
-  const wanted = each === 'first' ? firstOfEach(all, ({ sentence }) => sentence) : all;
+  const wanted = perField === 'first' ? firstOfEach(all, ({ sentence }) => sentence) : all;
   const told = capped(wanted, most);
   return {
     more: wanted.length - told.length,

@@ -3,16 +3,17 @@ import { argumentMismatch } from './argument-mismatch.js';
 import { boundConflict } from './bound-conflict.js';
 import { duplicateKey } from './duplicate-key.js';
 import { unruledField, unusedLabel } from './fields.js';
+import { idleCondition } from './idle-condition.js';
 import type { Kind } from './kind.js';
 import { messageSyntax } from './message-syntax.js';
 import { missingChoice } from './missing-choice.js';
-import { missingForm } from './missing-form.js';
+import { missingInflection } from './missing-inflection.js';
 import { missingLabel } from './missing-label.js';
 import { missingMessage } from './missing-message.js';
 import { missingProblem, unknownProblem } from './missing-problem.js';
 import { nestedTooDeep } from './nested-too-deep.js';
-import { duplicateForm, exposedDetails, slowRegex, unknownRule, unusedExcuse, wrongShape } from './noticed.js';
-import { numberInWords } from './number-in-words.js';
+import { duplicateForm, exposedDetails, slowRegex, unknownRule, unusedExcuse, wrongStructure } from './noticed.js';
+import { literalBound } from './literal-bound.js';
 import { onlyFallback, onlyStarter } from './only-starter.js';
 import { pluralExtra, pluralGap } from './plurals.js';
 import { stale, unreviewed } from './review.js';
@@ -35,12 +36,13 @@ import { vagueMessage } from './wording/vague-message.js';
 
 /** All kinds of findings: what was noticed while reading, coverage, messages, wording, rules. */
 export const KINDS: readonly Kind[] = [
-  wrongShape,
+  wrongStructure,
   duplicateKey,
   duplicateForm,
   unknownRule,
   unknownField,
   boundConflict,
+  idleCondition,
   slowRegex,
   messageSyntax,
   unknownArgument,
@@ -49,7 +51,7 @@ export const KINDS: readonly Kind[] = [
   pluralGap,
   pluralExtra,
   selectMismatch,
-  numberInWords,
+  literalBound,
   nestedTooDeep,
   missingMessage,
   onlyStarter,
@@ -58,7 +60,7 @@ export const KINDS: readonly Kind[] = [
   missingChoice,
   missingProblem,
   unknownProblem,
-  missingForm,
+  missingInflection,
   secretValue,
   exposedDetails,
   unusedExcuse,

@@ -10,7 +10,9 @@ export const missingChoice: Kind = {
   remedy: 'Add the name under `choices` of the field.',
   example: '"choices": { "ha": "H-alpha" }       // and none in another language',
   *find({ subject, texts }) {
-    const { forms, locales } = subject;
+    const { forms, locales, languages } = subject;
+    // Whether a name is missing here hangs on all languages, also where one alone is checked.
+    const all = [...new Set([...languages, ...locales])];
     for (const form of forms) {
       for (const { path, pattern, uses } of form.fields) {
         for (const { params, rule, origin } of uses) {
@@ -20,7 +22,7 @@ export const missingChoice: Kind = {
               const climber = texts.climber(locale);
               return climber.isOwn(climber.climb(ladder));
             };
-            const named = ladder.length === 0 ? [] : locales.filter(isNamed);
+            const named = ladder.length === 0 ? [] : all.filter(isNamed);
             if (named.length === 0) continue;
             for (const locale of locales.filter((one) => !named.includes(one))) {
               const message = `"${value}" of ${path} has no name in ${locale}, but has one in ${named.join(', ')}. Add it under "choices".`;

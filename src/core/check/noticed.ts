@@ -11,8 +11,8 @@ const noticed = (kind: FindingKind, about: string, remedy: string, example: stri
   find: ({ subject }) => subject.remarks.filter((remark) => remark.kind === kind),
 });
 
-export const wrongShape = noticed(
-  'wrong-shape',
+export const wrongStructure = noticed(
+  'wrong-structure',
   'A part of a catalog or rule sheet is not what the format has there; it is passed over.',
   'Write what the sentence asks for; the reference has both formats.',
   '"messages": ["required"]            // should be an object',

@@ -3,7 +3,7 @@ import type { Locale } from './tag.js';
 /** Where texts are looked for when a locale has none: for each locale that departs from the rule, its own list. */
 export interface ChainRules {
   readonly original: Locale;
-  readonly then: ReadonlyMap<Locale, readonly Locale[]>;
+  readonly fallbacks: ReadonlyMap<Locale, readonly Locale[]>;
 }
 
 function scriptOf(tag: string): string | undefined {
@@ -28,7 +28,7 @@ export function truncations(tag: Locale): Locale[] {
 
 /** The locales in which a text is looked for, in order, the one asked for first. */
 export function chainOf(tag: Locale, rules: ChainRules): readonly Locale[] {
-  const own = rules.then.get(tag);
+  const own = rules.fallbacks.get(tag);
   const rest = own ?? [...truncations(tag), rules.original];
   return [...new Set([tag, ...rest])];
 }

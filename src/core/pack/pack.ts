@@ -59,7 +59,7 @@ export interface Pack {
     readonly original: string;
     readonly zone: string;
     readonly limit: number;
-    readonly each: 'all' | 'first';
+    readonly perField: 'all' | 'first';
     /** So many violations are told; 100 where an older pack does not say. */
     readonly most?: number;
     readonly typeBase?: string;
@@ -189,7 +189,7 @@ class Packer {
       pack: 1,
       locale: this.locale,
       settings: {
-        ...{ original, zone: options.zone, limit: options.limit, each: options.each, most: options.most },
+        ...{ original, zone: options.zone, limit: options.limit, perField: options.perField, most: options.most },
         ...(options.typeBase === undefined ? {} : { typeBase: options.typeBase }),
       },
       problems: Object.fromEntries(problems) as Pack['problems'],

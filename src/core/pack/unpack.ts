@@ -101,15 +101,15 @@ class Unpacker {
       if (title) this.add(title, general.problem(id, 'title'));
       if (detail) this.add(detail, general.problem(id, 'detail'));
     }
-    const { zone, limit, each, most = MOST_TOLD, typeBase } = this.pack.settings;
+    const { zone, limit, perField, most = MOST_TOLD, typeBase } = this.pack.settings;
     const original = parseLocale(this.pack.settings.original);
-    const then = new Map([[this.locale, [...this.texts.keys()].filter((one) => one !== this.locale)]]);
+    const fallbacks = new Map([[this.locale, [...this.texts.keys()].filter((one) => one !== this.locale)]]);
     return {
       locale: this.locale,
       forms,
-      texts: new Texts(this.table(original), { original, then }),
+      texts: new Texts(this.table(original), { original, fallbacks }),
       options: {
-        ...{ zone, limit, each, most, typeBase },
+        ...{ zone, limit, perField, most, typeBase },
         statuses: new Map(Object.entries(this.pack.problems).map(([id, { status }]) => [id, status])),
       },
     };

@@ -59,6 +59,6 @@ ${sections.join('\n\n')}
 | --- | --- | --- |
 ${common.join('\n')}
 
-Besides these: \`label_<form>\` and \`counterpart_<form>\` for grammatical forms, \`<array>_number\` and \`<map>_key\` for each array and map on the path, and the parameters of external rules.
+Besides these: \`label_<inflection>\` and \`counterpart_<inflection>\` for inflections, \`<array>_number\` and \`<map>_key\` for each array and map on the path, and the parameters of external rules.
 `;
 }

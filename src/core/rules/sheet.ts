@@ -22,12 +22,12 @@ class SheetReader {
 
   read(root: Loose): Form[] {
     if (!isObject(root)) {
-      this.reading.wrongShape([], 'value', 'A rule sheet is an object with the key "forms".');
+      this.reading.wrongStructure([], 'value', 'A rule sheet is an object with the key "forms".');
       return [];
     }
     for (const key of Object.keys(root)) {
       if (key !== 'forms' && key !== '$schema') {
-        this.reading.wrongShape([key], 'key', `A rule sheet has no key "${key}"${suggestion(key, ['forms'])}.`);
+        this.reading.wrongStructure([key], 'key', `A rule sheet has no key "${key}"${suggestion(key, ['forms'])}.`);
       }
     }
     return this.reading.members(root.forms, ['forms'], '"forms"').flatMap(([id, form]) => this.form(id, form) ?? []);
@@ -36,7 +36,7 @@ class SheetReader {
   private form(id: string, value: Loose): Form | undefined {
     const keys = ['forms', id];
     if (!isObject(value)) {
-      this.reading.wrongShape(keys, 'value', `The form "${id}" is an object with the key "fields".`);
+      this.reading.wrongStructure(keys, 'value', `The form "${id}" is an object with the key "fields".`);
       return undefined;
     }
     const fields: Field[] = [];
@@ -48,12 +48,12 @@ class SheetReader {
           if (read) fields.push(read);
         }
       } else if (!FORM_KEYS.includes(key)) {
-        this.reading.wrongShape([...keys, key], 'key', `A form has no key "${key}"${suggestion(key, FORM_KEYS)}.`);
+        this.reading.wrongStructure([...keys, key], 'key', `A form has no key "${key}"${suggestion(key, FORM_KEYS)}.`);
       }
     }
     const request = value.request;
     if (request !== undefined && (typeof request !== 'string' || !/^[A-Z]+ \/\S*$/.test(request))) {
-      this.reading.wrongShape([...keys, 'request'], 'value', `"request" is a method and a path, such as "POST /proposals".`);
+      this.reading.wrongStructure([...keys, 'request'], 'value', `"request" is a method and a path, such as "POST /proposals".`);
     }
     return {
       id,
@@ -70,11 +70,11 @@ class SheetReader {
       pattern = parsePattern(path);
     } catch (error) {
       if (!(error instanceof PathSyntaxError)) throw error;
-      this.reading.wrongShape(keys, 'key', `${error.message}.`);
+      this.reading.wrongStructure(keys, 'key', `${error.message}.`);
       return undefined;
     }
     if (!isObject(value)) {
-      this.reading.wrongShape(keys, 'value', `The field "${path}" is an object of rules, such as { required: true }.`);
+      this.reading.wrongStructure(keys, 'value', `The field "${path}" is an object of rules, such as { required: true }.`);
       return undefined;
     }
     const text = printPath(pattern);
@@ -105,7 +105,7 @@ class SheetReader {
 
   private flag(value: Loose, keys: string[]): boolean {
     if (value === undefined || typeof value === 'boolean') return value ?? false;
-    this.reading.wrongShape(keys, 'value', `"${keys.at(-1) ?? ''}" is true or false.`);
+    this.reading.wrongStructure(keys, 'value', `"${keys.at(-1) ?? ''}" is true or false.`);
     return false;
   }
 }

@@ -128,7 +128,7 @@ class UseReader {
     const allowed = [...parameters.map((one) => one.name), 'as', 'onlyIf', ...(this.definition.bySibling ? ['field'] : [])];
     for (const key of Object.keys(given)) {
       if (!allowed.includes(key))
-        this.reading.wrongShape([...keys, key], 'key', `"${id}" has no parameter "${key}"${suggestion(key, allowed)}.`);
+        this.reading.wrongStructure([...keys, key], 'key', `"${id}" has no parameter "${key}"${suggestion(key, allowed)}.`);
     }
     return params;
   }
@@ -137,14 +137,14 @@ class UseReader {
     const { as, onlyIf } = given;
     const clash =
       typeof as === 'string' ? idProblem(as) : as === undefined ? undefined : '"as" is a text, the message key of this use.';
-    if (clash) this.reading.wrongShape([...keys, 'as'], 'value', clash);
+    if (clash) this.reading.wrongStructure([...keys, 'as'], 'value', clash);
     const conditions = onlyIf === undefined ? [] : this.conditions(onlyIf, [...keys, 'onlyIf']);
     return { ...(typeof as === 'string' && !clash ? { as } : {}), ...(conditions.length > 0 ? { onlyIf: conditions } : {}) };
   }
 
   private conditions(value: Loose, keys: (string | number)[]): Condition[] {
     if (!isObject(value)) {
-      this.reading.wrongShape(keys, 'value', '"onlyIf" is an object of paths and values.');
+      this.reading.wrongStructure(keys, 'value', '"onlyIf" is an object of paths and values.');
       return [];
     }
     return Object.entries(value).flatMap(([path, wanted]): Condition[] => {
@@ -152,7 +152,7 @@ class UseReader {
       if (!field) return [];
       if (!isObject(wanted)) return [{ field, values: Array.isArray(wanted) ? (wanted as unknown[]) : [wanted] }];
       if (typeof wanted.absent === 'boolean' && Object.keys(wanted).length === 1) return [{ field, absent: wanted.absent }];
-      this.reading.wrongShape([...keys, path], 'value', 'A condition is a value, a list of values, or { absent: true }.');
+      this.reading.wrongStructure([...keys, path], 'value', 'A condition is a value, a list of values, or { absent: true }.');
       return [];
     });
   }
@@ -160,16 +160,16 @@ class UseReader {
   private pattern(value: Loose, keys: (string | number)[], at: 'key' | 'value' = 'value'): Pattern | undefined {
     try {
       if (typeof value === 'string') return parsePattern(value);
-      this.reading.wrongShape(keys, at, 'A field is named by its path, as a text.');
+      this.reading.wrongStructure(keys, at, 'A field is named by its path, as a text.');
     } catch (error) {
       if (!(error instanceof PathSyntaxError)) throw error;
-      this.reading.wrongShape(keys, at, `${error.message}.`);
+      this.reading.wrongStructure(keys, at, `${error.message}.`);
     }
     return undefined;
   }
 
   private refuse(keys: (string | number)[], message: string): undefined {
-    this.reading.wrongShape(keys, 'value', message);
+    this.reading.wrongStructure(keys, 'value', message);
     return undefined;
   }
 }
@@ -207,11 +207,11 @@ export function readExternal(reading: Reading, value: Loose, keys: readonly stri
     const at = [...keys, id];
     const problem = idProblem(id);
     if (problem) {
-      reading.wrongShape(at, 'key', problem);
+      reading.wrongStructure(at, 'key', problem);
       return [];
     }
     if (!isObject(params) && params !== true && params !== null) {
-      reading.wrongShape(at, 'value', `"${id}" has sample parameters by name, such as { hours: 6.5 }, or is true.`);
+      reading.wrongStructure(at, 'value', `"${id}" has sample parameters by name, such as { hours: 6.5 }, or is true.`);
       return [];
     }
     return [{ rule: id, external: true, ...parametersOf(isObject(params) ? params : {}), origin: reading.origin(at) }];

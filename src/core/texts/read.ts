@@ -49,7 +49,7 @@ class CatalogReader {
   }
 
   private wrong(trail: Trail, at: Spot['at'], message: string): void {
-    this.reading.wrongShape(trail.keys, at, message);
+    this.reading.wrongStructure(trail.keys, at, message);
   }
 
   /** The texts under one key of the root or of a field. */
@@ -153,13 +153,13 @@ class CatalogReader {
     for (const [form, text] of typeof value.text === 'string' ? Object.entries(value) : []) {
       if (MESSAGE_KEYS.includes(form)) continue;
       if (typeof text !== 'string')
-        this.wrong(trail.within(form), 'value', `The form "${form}" of a label is a text, not ${described(text)}.`);
+        this.wrong(trail.within(form), 'value', `The inflection "${form}" of a label is a text, not ${described(text)}.`);
       else if (form === 'gender') gender = text;
       else if (!isArgumentName(form)) {
         this.wrong(
           trail.within(form),
           'key',
-          `"${form}" is no name of a form: write letters, digits and _, since messages ask for {label_${form}}.`,
+          `"${form}" is no name of an inflection: write letters, digits and _, since messages ask for {label_${form}}.`,
         );
       } else forms.set(form, new Entry(text, this.source, field.slot('label', form)));
     }

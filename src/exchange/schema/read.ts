@@ -86,7 +86,7 @@ class Reader {
     const id = JSON.stringify([origin, message]);
     if (this.told.has(id)) return;
     this.told.add(id);
-    this.remarks.push({ kind: 'wrong-shape', message, spot: { ...origin, at: 'value' } });
+    this.remarks.push({ kind: 'wrong-structure', message, spot: { ...origin, at: 'value' } });
   };
 
   bundler(dialect: Dialect): Bundler {
@@ -100,7 +100,7 @@ class Reader {
     if (!draft) {
       const known = Object.keys(DRAFTS).slice(2).join(', ');
       const message = `This draft is not known, so the schema is read as 2020-12. Name one of ${known}.`;
-      this.remarks.push({ kind: 'wrong-shape', message, spot: { file, keys: ['$schema'], at: 'value' } });
+      this.remarks.push({ kind: 'wrong-structure', message, spot: { file, keys: ['$schema'], at: 'value' } });
     }
     const booleanBounds = named?.includes('draft-04') ?? false;
     const dialect: Dialect = { draft: draft ?? '2020-12', booleanBounds, nullable: false, forRequests: false };

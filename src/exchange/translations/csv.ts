@@ -1,5 +1,6 @@
 import { parse } from 'csv-parse/sync';
 import { stringify } from 'csv-stringify/sync';
+import { TRANSLATION_STATES } from '../../core/texts/state.js';
 import { delimiterOf } from '../delimiter.js';
 import {
   stateOf,
@@ -54,11 +55,17 @@ function read(text: string, { delimiter }: Pick<WriteOptions, 'delimiter'>): Rea
   const units = rows.map((row) => {
     const cell = (name: string): string | undefined => (row[name] === undefined ? undefined : plain(row[name]));
     const target = cell('target');
+    const state = cell('state')?.trim() ?? '';
+    const broken =
+      state === '' || state === 'stale' || stateOf(state)
+        ? undefined
+        : `"${state}" is no state; write ${TRANSLATION_STATES.join(', ')}, or nothing`;
     return {
       key: cell('key') ?? '',
       source: cell('source'),
       target: target === '' ? undefined : target,
-      state: stateOf(cell('state')),
+      state: stateOf(state),
+      broken,
     };
   });
   return { units };

@@ -12,6 +12,7 @@ function write({ original, locale, units }: UnitFile): string {
         ...(note === undefined ? [] : note.split('\n')),
         ...(limit === undefined ? [] : [`limit: ${limit}`]),
         ...(target === undefined || state === undefined ? [] : [`state: ${state}`]),
+        ...(target !== undefined && stale ? ['stale'] : []),
       ].join('\n'),
       reference: '',
       flag: target !== undefined && (stale || state === 'initial') ? 'fuzzy' : '',
@@ -38,10 +39,36 @@ function write({ original, locale, units }: UnitFile): string {
   return text.endsWith('\n') ? text : `${text}\n`;
 }
 
+const SIGNS: Readonly<Record<string, number>> = { a: 7, b: 8, f: 12, v: 11 };
+
+/** A text as it stands between the quotes of a PO file. */
+const requoted = (text: string): string => text.replace(/["\\]/g, (sign) => `\\${sign}`).replaceAll('\n', '\\n');
+
+/**
+ * Escapes of C that the parser does not know: octal and hexadecimal ones are bytes, of which several make a character
+ * (gettext manual, section on the format of PO files).
+ */
+function withoutEscapes(text: string): string {
+  if (!/\\[0-7xabfv]/.test(text)) return text;
+  return text.replace(/"(?:[^"\\\n]|\\.)*"/g, (quoted) =>
+    quoted.replace(/\\(?:[^0-7xabfv]|x(?![0-9a-f]))|(?:\\(?:[0-7]{1,3}|x[0-9a-f]{1,2}|[abfv]))+/gi, (run) => {
+      if (!/^\\(?:[0-7abfv]|x[0-9a-f])/i.test(run)) return run;
+      const bytes = [...run.matchAll(/\\(?:([0-7]{1,3})|x([0-9a-f]{1,2})|([abfv]))/gi)].map(([, octal, hex, sign]) =>
+        octal !== undefined
+          ? Number.parseInt(octal, 8)
+          : hex !== undefined
+            ? Number.parseInt(hex, 16)
+            : (SIGNS[sign?.toLowerCase() ?? ''] ?? 0),
+      );
+      return requoted(new TextDecoder().decode(Uint8Array.from(bytes)));
+    }),
+  );
+}
+
 function read(text: string): ReadUnits {
   let file: ReturnType<typeof gettext.parse>;
   try {
-    file = gettext.parse(text, { defaultCharset: 'utf-8', validation: false });
+    file = gettext.parse(withoutEscapes(text), { defaultCharset: 'utf-8', validation: false });
   } catch (error) {
     const { message, lineNumber } = error as Error & { lineNumber?: number };
     throw new TranslationFileError(`this is no PO file: ${message}`, lineNumber, lineNumber === undefined ? undefined : 1);
@@ -54,9 +81,10 @@ function read(text: string): ReadUnits {
       // The parser gives none where the file has none.
       const [first = ''] = (msgstr as string[] | undefined) ?? [];
       const target = first === '' ? undefined : first;
-      // A text that is no longer fuzzy was looked at by somebody.
-      const state = fuzzy ? 'initial' : told === 'initial' ? 'translated' : stateOf(told);
-      return [{ key: msgctxt ?? msgid, source: msgid, target, state }];
+      const wasStale = /^stale$/m.test(comments?.extracted ?? '');
+      // What came stale and is still fuzzy is as it went; a text that is no longer fuzzy was looked at by somebody.
+      const state = fuzzy ? (wasStale ? stateOf(told) : 'initial') : told === 'initial' ? 'translated' : stateOf(told);
+      return [{ key: msgctxt ?? msgid, source: msgid, target, state, confirmed: wasStale && !fuzzy }];
     }),
   );
   // A file may come without the entry that holds the headers.

@@ -31,6 +31,8 @@ export interface ReadUnit {
   readonly source?: string | undefined;
   readonly target?: string | undefined;
   readonly state?: TranslationState | undefined;
+  /** Whether somebody looked at a text whose original had changed, and left it so. */
+  readonly confirmed?: boolean | undefined;
   /** Why the unit cannot be read without losing or changing something. */
   readonly broken?: string | undefined;
 }

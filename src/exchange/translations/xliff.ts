@@ -50,6 +50,18 @@ function placeholders(text: string): Span[] {
 /** Numbers each placeholder of a unit, the same one in source and target alike. */
 class Inlines {
   readonly data: string[] = [];
+  /** How often the translation has each placeholder: one that it has not must be one that can go. */
+  private readonly kept: ReadonlyMap<string, number> | undefined;
+
+  constructor(target: string | undefined) {
+    if (target === undefined) return;
+    const kept = new Map<string, number>();
+    for (const { start, end } of placeholders(target)) {
+      const code = target.slice(start, end);
+      kept.set(code, (kept.get(code) ?? 0) + 1);
+    }
+    this.kept = kept;
+  }
 
   write(text: string): string {
     const used = new Map<string, number>();
@@ -70,12 +82,13 @@ class Inlines {
     let seen = 0;
     let number = this.data.findIndex((known) => known === code && ++seen === times);
     if (number < 0) number = this.data.push(code) - 1;
-    return `<ph id="${number + 1}" dataRef="d${number + 1}" disp="${attribute(code)}" canCopy="yes" canDelete="no"/>`;
+    const canDelete = (this.kept?.get(code) ?? Infinity) < times ? 'yes' : 'no';
+    return `<ph id="${number + 1}" dataRef="d${number + 1}" disp="${attribute(code)}" canCopy="yes" canDelete="${canDelete}"/>`;
   }
 }
 
 function unitText({ key, source, target, state, stale, before, note, limit }: Unit): string {
-  const inlines = new Inlines();
+  const inlines = new Inlines(target);
   const from = inlines.write(source);
   const to = target === undefined ? '' : `\n        <target xml:space="preserve">${inlines.write(target)}</target>`;
   const notes = [
@@ -201,6 +214,20 @@ function readUnit(unit: XmlNode): ReadUnit {
   }
 }
 
+/** Texts at the places that they ask for; those that ask for none of their own fill what is left. */
+function inOrder(placed: readonly { readonly order: number; readonly text: string }[]): string[] {
+  const out = new Array<string | undefined>(placed.length).fill(undefined);
+  const own = placed.map(({ order }, at) => order !== at + 1);
+  for (const [at, { order, text }] of placed.entries()) {
+    if (!own[at]) continue;
+    if (order > placed.length || out[order - 1] !== undefined)
+      throw new UnitError(`two parts of the target, or none, can stand at place ${order}`);
+    out[order - 1] = text;
+  }
+  const rest = placed.filter((_, at) => !own[at]).map(({ text }) => text);
+  return out.map((text) => text ?? rest.shift() ?? '');
+}
+
 function readWhole(unit: XmlNode): ReadUnit {
   const { id = '', name } = attributesOf(unit);
   const data = new Map(
@@ -214,9 +241,15 @@ function readWhole(unit: XmlNode): ReadUnit {
     const texts = parts.map((one) => named(one, part)[0]);
     const some = texts.some((text) => text !== undefined);
     if (!some) return undefined;
-    return parts
-      .map((one, at) => textOf(texts[at] ?? (local(one) === 'ignorable' ? (named(one, 'source')[0] ?? {}) : {}), data))
-      .join('');
+    const placed = parts.map((one, at) => {
+      const node = texts[at];
+      // The target may put its segments in another order (XLIFF 2.1 section 4.3.1.13).
+      const order = part === 'target' && node ? Number(attributesOf(node).order ?? at + 1) : at + 1;
+      if (!Number.isInteger(order) || order < 1) throw new UnitError('the order of a target is no place from 1');
+      const text = textOf(node ?? (local(one) === 'ignorable' ? (named(one, 'source')[0] ?? {}) : {}), data);
+      return { order, text };
+    });
+    return inOrder(placed).join('');
   };
   const states = parts.flatMap((part) => (local(part) === 'segment' ? [attributesOf(part).state ?? 'initial'] : []));
   return { key: name ?? id, source: side('source'), target: side('target'), state: stateOf(states[0]) };

@@ -7,6 +7,7 @@ import type { Locale } from '../../core/locale/tag.js';
 import type { Form } from '../../core/rules/form.js';
 import { reviewFileOf } from '../files.js';
 import { CONFIG_FILE } from '../config.js';
+import { filesMatching } from '../globs.js';
 import { duplicateKeys } from '../json.js';
 import type { WorkspaceFolder } from '../folder.js';
 import { Workspace } from '../workspace.js';
@@ -54,6 +55,20 @@ function exposed({ config }: Workspace): Remark[] {
   return [{ kind: 'exposed-details', message, spot: { file: CONFIG_FILE, keys: ['body', 'audience'], at: 'value' } }];
 }
 
+/** Globs of the settings that nothing matches: what follows from that would be told of each text and rule. */
+function idleGlobs({ config, folder }: Workspace): { readonly remarks: Remark[]; readonly isHollow: boolean } {
+  const empty = (key: 'texts' | 'rules'): Remark[] =>
+    config[key].flatMap((glob, at): Remark[] => {
+      if (filesMatching(folder, glob).length > 0) return [];
+      const message = `No file matches "${glob}". Correct it, or take it out.`;
+      return [{ kind: 'wrong-structure', message, spot: { file: CONFIG_FILE, keys: [key, at], at: 'value' } }];
+    });
+  const [texts, rules] = [empty('texts'), empty('rules')];
+  const isHollow =
+    (texts.length > 0 && texts.length === config.texts.length) || (rules.length > 0 && rules.length === config.rules.length);
+  return { remarks: [...texts, ...rules], isHollow };
+}
+
 /** Looks up how far translations are; nothing where the workspace keeps no review. */
 async function reviewOf(workspace: Workspace): Promise<Subject['reviewOf']> {
   const { folder, catalogFiles } = workspace;
@@ -93,6 +108,7 @@ export async function checkWorkspace(
   options: Pick<CheckOptions, 'asked' | 'progress'> = {},
 ): Promise<CheckResult> {
   const remarks = workspace.remarks();
+  const globs = idleGlobs(workspace);
   const subject = {
     forms: [...workspace.forms.values()].map(({ form }) => form),
     indexOf: (form: Form) => workspace.form(form.id),
@@ -103,7 +119,12 @@ export async function checkWorkspace(
     problems: [...workspace.config.statuses.keys()],
     settings: CONFIG_FILE,
     reviewOf: await reviewOf(workspace),
-    remarks: [...remarks, ...duplicatesIn(workspace), ...exposed(workspace), ...(await triedOut(workspace))],
+    remarks: [...globs.remarks, ...remarks, ...duplicatesIn(workspace), ...exposed(workspace), ...(await triedOut(workspace))],
   };
-  return check(subject, { ...options, settings: workspace.config.checks });
+  const result = check(subject, { ...options, settings: workspace.config.checks });
+  if (!globs.isHollow) return result;
+  return {
+    ...result,
+    findings: result.findings.filter(({ kind, spot }) => kind === 'wrong-structure' && spot?.file === CONFIG_FILE),
+  };
 }

@@ -111,7 +111,7 @@ export function importUnits(
   const refused: { key: string; why: string }[] = [];
   const moved: Address[] = [];
   let states = 0;
-  for (const { key, source, target, state, broken } of units) {
+  for (const { key, source, target, state, confirmed, broken } of units) {
     const found = known.get(key) ?? byId.get(key) ?? furtherForm(workspace, locale, key, known);
     if (broken !== undefined) {
       refused.push({ key, why: broken });
@@ -150,7 +150,7 @@ export function importUnits(
     const noted = editor.stateOf(file, address);
     const now = state ?? (same ? undefined : 'translated');
     // An unchanged text keeps what is noted of it, and one of which nothing is noted counts as translated.
-    if (now === undefined || (same && now === (noted ?? 'translated'))) continue;
+    if (now === undefined || (same && !confirmed && now === (noted ?? 'translated'))) continue;
     editor.mark(file, address, now, target, from);
     if (same) states++;
   }

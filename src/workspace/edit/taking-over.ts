@@ -3,6 +3,9 @@ import { PLURAL_CATEGORIES } from '../../core/locale/plurals.js';
 import * as z from 'zod';
 import type { Locale } from '../../core/locale/tag.js';
 import { ConversionError, toMessage, toPlural, type PlaceholderTemplate } from '../../core/message/plain.js';
+import { parseMessage } from '../../core/message/parse.js';
+import { Signature } from '../../core/message/signature.js';
+import { argumentsOf } from '../../core/message/tree.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
 import type { PlainText } from '../../exchange/plain/read.js';
 import { complaint } from '../complaint.js';
@@ -12,6 +15,7 @@ import { normalPath } from './address.js';
 import type { Address } from '../../core/texts/purpose.js';
 import type { ImportedText } from './importing.js';
 import { messageProblem, type TextEditor } from './texts.js';
+import { unsayable, unusedBecause } from './unused.js';
 
 const targetSchema = z.strictObject({
   form: z.string().optional(),
@@ -55,10 +59,10 @@ export function readKeyMap(text: string, named: string): KeyMap {
 export interface TakeOverOptions {
   readonly map: KeyMap;
   readonly template?: PlaceholderTemplate | undefined;
-  /** What follows a key for each category, with CATEGORY in it: `_CATEGORY`. */
+  /** What follows a key for each category, with CATEGORY in it: `.CATEGORY`. */
   readonly pluralSuffix?: string | undefined;
   /** What stands between the forms of one text. */
-  readonly pluralSeparator?: string | undefined;
+  readonly pluralBetween?: string | undefined;
   /** The old name of the number that a plural hangs on. */
   readonly pluralArgument: string;
 }
@@ -97,9 +101,9 @@ function gather(
     const parts =
       texts.length > 1
         ? texts
-        : options.pluralSeparator === undefined
+        : options.pluralBetween === undefined
           ? texts
-          : (texts[0] ?? '').split(options.pluralSeparator).map((one) => one.trim());
+          : (texts[0] ?? '').split(options.pluralBetween).map((one) => one.trim());
     if (parts.length === 1) groups.set(key, [['', parts[0] ?? '']]);
     else if (parts.length !== categories.length)
       refuse(key, `it has ${parts.length} forms, and ${locale} has ${categories.length} (${categories.join(', ')})`);
@@ -167,6 +171,12 @@ function guess(key: string, map: KeyMap, workspace: Workspace): Address | undefi
   return words.length <= 2 ? { kind: 'message', key: rule } : undefined;
 }
 
+function signatureOf(message: string): Signature {
+  let signature = Signature.NONE;
+  for (const name of argumentsOf(parseMessage(message)).keys()) signature = signature.with(name);
+  return signature;
+}
+
 /** Takes old texts over: what can be converted and has a place goes in, all else is listed with the reason. */
 export function takeOver(
   workspace: Workspace,
@@ -205,6 +215,16 @@ export function takeOver(
       const problem = messageProblem(message);
       if (problem !== undefined) {
         refuse(key, `refused ${problem}`);
+        continue;
+      }
+      const unused = unusedBecause(workspace, address);
+      if (unused !== undefined) {
+        refuse(key, `${unused}; say in a map file (--map) what it is`);
+        continue;
+      }
+      const lacking = unsayable(workspace, address, signatureOf(message));
+      if (lacking !== undefined) {
+        refuse(key, `"${address.key}" has nothing to say as {${lacking}}; name in a map file what that is here`);
         continue;
       }
       const before = workspace.table.at(locale, address)?.text;

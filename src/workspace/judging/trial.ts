@@ -33,9 +33,15 @@ export function tableProblems(workspace: Workspace): Remark[] {
   const tables = Tables.inFolder(workspace.folder, workspace.config.tables);
   return [...usesWith(workspace, 'table')].flatMap(({ form, path, use, value }): Remark[] => {
     const { column, having } = use.params;
+    const about = { form: form.id, path, rule: use.rule, spot: { ...use.origin, at: 'value' as const } };
     const problem = tables.problem(value, [String(column), ...(isObject(having) ? Object.keys(having) : [])]);
-    if (problem === undefined) return [];
-    return [{ kind: 'wrong-shape', form: form.id, path, rule: use.rule, message: problem, spot: { ...use.origin, at: 'value' } }];
+    if (problem !== undefined) return [{ ...about, kind: 'wrong-structure', message: problem }];
+    // What no row has lets nothing through, or everything.
+    return Object.entries(isObject(having) ? having : {}).flatMap(([name, wanted]): Remark[] => {
+      if (tables.table(value)?.has(name, wanted) !== false) return [];
+      const message = `A condition of "${use.as ?? use.rule}" can never hold: no row of the table "${value}" has ${JSON.stringify(wanted)} in "${name}". Correct it.`;
+      return [{ ...about, kind: 'idle-condition', message }];
+    });
   });
 }
 
@@ -50,7 +56,7 @@ export function schemaProblems(workspace: Workspace): Remark[] {
     } catch (error) {
       if (!(error instanceof Complaint)) throw error;
       const message = `${error.sentence.charAt(0).toUpperCase()}${error.sentence.slice(1)}.`;
-      return [{ kind: 'wrong-shape', form: id, message, spot: { ...about.origin, at: 'value' } }];
+      return [{ kind: 'wrong-structure', form: id, message, spot: { ...about.origin, at: 'value' } }];
     }
   });
 }

@@ -4,11 +4,11 @@ import { STATE } from '../texts/table.js';
 import { isCovered } from './coverage.js';
 import type { Kind } from './kind.js';
 
-export const missingForm: Kind = {
-  kind: 'missing-form',
+export const missingInflection: Kind = {
+  kind: 'missing-inflection',
   severity: 'warning',
-  about: 'A message asks for a grammatical form that a label lacks; the label stands there uninflected.',
-  remedy: 'Add the form to each label that the sentence lists.',
+  about: 'A message asks for an inflection that a label lacks; the label stands there uninflected.',
+  remedy: 'Add the inflection to each label that the sentence lists.',
   example: '"required": "Bitte {label_accusative} angeben."  // a label without "accusative"',
   look: ({ texts }, report) => {
     // By the message and the argument that asks: the paths whose labels lack the form.
@@ -38,7 +38,7 @@ export const missingForm: Kind = {
           for (const [name, { form, labels }] of names)
             report({
               locale: entry.locale,
-              message: `{${name}} asks for a form that ${labels.size === 1 ? 'this label lacks' : 'these labels lack'}: ${[...labels].join(', ')}. Add "${form}".`,
+              message: `{${name}} asks for an inflection that ${labels.size === 1 ? 'this label lacks' : 'these labels lack'}: ${[...labels].join(', ')}. Add "${form}".`,
               spot: { ...entry.origin, at: 'value', offset: entry.arguments.get(name)?.start ?? 0 },
             });
         }

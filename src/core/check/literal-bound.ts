@@ -35,8 +35,8 @@ function mayBegin(text: string, digits: string): boolean {
   return false;
 }
 
-export const numberInWords: Kind = {
-  kind: 'number-in-words',
+export const literalBound: Kind = {
+  kind: 'literal-bound',
   severity: 'warning',
   about: "A text writes a bound of its rule as a number of its own; it stays wrong when the rule's bound changes.",
   remedy: 'Write the argument that the sentence names.',

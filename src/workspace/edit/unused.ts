@@ -1,0 +1,82 @@
+import { isOffered } from '../../core/check/offers.js';
+import { rowsOf, type Row } from '../../core/check/context.js';
+import { meet } from '../../core/path/cover.js';
+import { parsePattern, PathSyntaxError, printPath, type Pattern } from '../../core/path/path.js';
+import type { Form } from '../../core/rules/form.js';
+import { suggestion } from '../../core/text/closest.js';
+import type { Address } from '../../core/texts/purpose.js';
+import type { Signature } from '../../core/message/signature.js';
+import type { Workspace } from '../workspace.js';
+
+const keyOf = (value: unknown): string => (typeof value === 'string' ? value : JSON.stringify(value));
+
+function formsFor(workspace: Workspace, { form }: Address): Form[] {
+  const all = [...workspace.forms.values()].map((index) => index.form);
+  return form === undefined ? all : all.filter(({ id }) => id === form);
+}
+
+function patternOf(path: string): Pattern | undefined {
+  try {
+    return parsePattern(path);
+  } catch (error) {
+    if (error instanceof PathSyntaxError) return undefined;
+    throw error;
+  }
+}
+
+/** The fields of a form that a pattern speaks of, and those inside of what it speaks of. */
+const fieldsAt = ({ fields }: Form, pattern: Pattern): Form['fields'] =>
+  fields.filter(
+    (field) =>
+      meet(field.pattern, pattern) !== undefined ||
+      (field.pattern.length > pattern.length && meet(field.pattern.slice(0, pattern.length), pattern) !== undefined),
+  );
+
+/** The rules that a message would be for. */
+export function rowsAt(workspace: Workspace, address: Address): readonly Row[] {
+  const pattern = address.path === undefined ? undefined : patternOf(address.path);
+  return rowsOf(formsFor(workspace, address)).filter(
+    ({ field, keys }) => keys.includes(address.key) && (!pattern || meet(field.pattern, pattern) !== undefined),
+  );
+}
+
+/** Why nothing would ever use a text under an address: a rule, field, value or problem that there is none of; else nothing. */
+export function unusedBecause(workspace: Workspace, address: Address): string | undefined {
+  const { kind, key, path } = address;
+  if (kind === 'problem') {
+    const [id = ''] = key.split(' ');
+    const known = workspace.config.statuses.keys();
+    return workspace.config.statuses.has(id) ? undefined : `there is no problem "${id}"${suggestion(id, known)}`;
+  }
+  const forms = formsFor(workspace, address);
+  const pattern = path === undefined ? undefined : patternOf(path);
+  const fields = forms.flatMap((form) => (pattern ? fieldsAt(form, pattern) : form.fields));
+  if (path !== undefined && fields.length === 0) {
+    const known = forms.flatMap((form) => form.fields.map((field) => field.path));
+    return `no form has a field at ${path || 'the whole body'}${suggestion(path, known)}`;
+  }
+  const owner = path === undefined ? 'any form' : printPath(pattern ?? []) || 'the whole body';
+  // What only the backend knows of a form out of a schema nobody can tell.
+  const isOpen = forms.some(({ id }) => workspace.schemas.has(id));
+  if (kind === 'message' && !isOpen && rowsAt(workspace, address).length === 0) {
+    const known = rowsOf(forms).flatMap((row) => (fields.includes(row.field) ? row.keys : []));
+    return `no rule of ${owner} is called "${key}"${suggestion(key, known)}`;
+  }
+  if (kind !== 'choice') return undefined;
+  const values = fields.flatMap(({ uses }) =>
+    uses.flatMap(({ params }) => [
+      ...(Array.isArray(params.choices) ? (params.choices as unknown[]) : []),
+      ...('expected' in params ? [params.expected] : []),
+    ]),
+  );
+  const known = values.map(keyOf);
+  return known.length === 0 || known.includes(key) ? undefined : `no rule of ${owner} lists "${key}"${suggestion(key, known)}`;
+}
+
+/** An argument of a message that no rule that it is for can give; nothing where all can be given by one of them. */
+export function unsayable(workspace: Workspace, address: Address, { names }: Signature): string | undefined {
+  if (address.kind !== 'message') return undefined;
+  const rows = rowsAt(workspace, address);
+  if (rows.length === 0) return undefined;
+  return [...names].find((name) => !rows.some((row) => isOffered(row, name)));
+}
