@@ -1,6 +1,6 @@
 // Bundles the program and the library into dist/, and keeps the program's compiled code beside it (see src/cli/start.cjs).
 import { spawnSync } from 'node:child_process';
-import { chmodSync, cpSync, readFileSync, rmSync } from 'node:fs';
+import { chmodSync, cpSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { build } from 'esbuild';
@@ -43,15 +43,39 @@ const shared = {
 };
 
 rmSync(at('dist'), { recursive: true, force: true });
-await build({
+const starters = Object.fromEntries(
+  readdirSync(at('src', 'starter')).map((file) => [
+    path.basename(file, '.json'),
+    JSON.stringify(JSON.parse(readFileSync(at('src', 'starter', file), 'utf8'))),
+  ]),
+);
+const library = {
   ...shared,
+  // Bundlers take one file, and leave what lies beside it behind.
+  define: { ZEITWORT_VERSION: JSON.stringify(version), ZEITWORT_STARTERS: JSON.stringify(starters) },
+};
+await build({
+  ...library,
   entryPoints: { index: 'src/index.ts' },
   format: 'esm',
   splitting: true,
   chunkNames: 'part-[hash]',
-  define: { ZEITWORT_VERSION: JSON.stringify(version) },
-  // Packages in CommonJS ask for Node's own modules with require(), which a module does not have.
-  banner: { js: "import{createRequire as zwRequire}from'node:module';const require=zwRequire(import.meta.url);" },
+  define: { ...library.define, 'import.meta.url': 'zwUrl' },
+  // Packages in CommonJS ask for Node's own modules with require(), which a module does not have; once somebody bundles it as
+  // CommonJS, it has no address of its own either, and any that every system takes will do.
+  banner: {
+    js: "import{createRequire as zwCreate}from'node:module';const zwUrl=import.meta.url||'file:///C:/zeitwort.js',require=zwCreate(zwUrl);",
+  },
+});
+// For require(), which takes no ES module on the older of the Node versions that are served.
+await build({
+  ...library,
+  outdir: 'dist/cjs',
+  entryPoints: { index: 'src/index.ts', client: 'src/client.ts' },
+  outExtension: { '.js': '.cjs' },
+  format: 'cjs',
+  define: { ...library.define, 'import.meta.url': 'zwUrl' },
+  banner: { js: "const zwUrl=require('node:url').pathToFileURL(__filename).href;" },
 });
 await build({
   ...shared,
@@ -93,3 +117,6 @@ const codeCache = (file, ...args) => node(at('scripts', 'code-cache.mjs'), file,
 codeCache('program.cache', 'render', 'violations/bad-proposal.json', '--head');
 codeCache('program.check.cache', 'check', '--no-cache');
 node(at('node_modules', 'typescript', 'bin', 'tsc'), '-p', 'tsconfig.build.json');
+// The same declarations for require(): a folder of its own says that what is in it is CommonJS.
+cpSync(at('dist', 'types'), at('dist', 'cjs', 'types'), { recursive: true });
+writeFileSync(at('dist', 'cjs', 'package.json'), '{ "type": "commonjs" }\n');

@@ -1,4 +1,3 @@
-import { existsSync } from 'node:fs';
 import type { Remark } from '../core/finding.js';
 import { LocaleError, parseLocale, type Locale } from '../core/locale/tag.js';
 import { printMessage } from '../core/message/print.js';
@@ -12,9 +11,8 @@ import { readCatalog } from '../core/texts/read.js';
 import type { TextSource } from '../core/texts/table.js';
 import type { SchemaForm } from '../exchange/schema/read.js';
 import { complaint, type Complaint, type FilePlace } from './complaint.js';
-import { readText } from './files.js';
 import type { WorkspaceFolder } from './folder.js';
-import { starterFile } from './installed.js';
+import { starterText } from './installed.js';
 import { mayRepeatKeys, parseJson } from './json.js';
 import { jsonLocator } from './json-places.js';
 import { positionAt } from './position.js';
@@ -141,10 +139,9 @@ export class CatalogFiles implements TextSource {
 
   /** The catalog that ships for a locale, whether the workspace wants it or not. */
   shipped(locale: Locale, purposes: Purposes): Catalog | undefined {
-    const file = starterFile(locale);
-    if (!existsSync(file)) return undefined;
+    const text = starterText(locale);
+    if (text === undefined) return undefined;
     const named = `starter/${locale}.json`;
-    const text = readText(file, named, 'a catalog');
     const root = parseJson(text, named, false);
     this.folder.sources.set(named, text);
     return isObject(root) ? readCatalog(root, named, locale, 'starter', purposes).catalog : undefined;

@@ -13,7 +13,7 @@ export type Shipped = 'observatory' | 'small';
  * @throws {Complaint} when something of the same name is there already, before anything is written
  */
 export function copyShipped(which: Shipped, folder: string): string[] {
-  const from = path.join(demoFolder, which);
+  const from = path.join(demoFolder(), which);
   const names = readdirSync(from, { recursive: true, withFileTypes: true })
     .filter((entry) => entry.isFile())
     .map((entry) => path.relative(from, path.join(entry.parentPath, entry.name)))

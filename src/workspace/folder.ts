@@ -7,7 +7,7 @@ import { CONFIG_FILE, readConfig, type Config } from './config.js';
 import { displayName, leadsOut, readText } from './files.js';
 import { findWorkspace } from './find.js';
 import { filesMatching } from './globs.js';
-import { starterFile } from './installed.js';
+import { starterText } from './installed.js';
 import { jsonLocator } from './json-places.js';
 import { Lines } from './position.js';
 import { SpokenLocales } from './spoken.js';
@@ -124,7 +124,8 @@ export class WorkspaceFolder {
     if (known !== undefined) return known;
     const starter = STARTER.exec(file)?.[1];
     try {
-      const text = starter === undefined ? this.readOwn(file, file, 'texts') : readText(starterFile(starter), file, 'texts');
+      const text = starter === undefined ? this.readOwn(file, file, 'texts') : starterText(starter);
+      if (text === undefined) return undefined;
       this.sources.set(file, text);
       return text;
     } catch {

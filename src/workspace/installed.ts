@@ -1,19 +1,27 @@
+import { existsSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 
-// All bundled parts lie side by side in dist/, so whichever of them this ends up in, its folder is the same.
-const dist = path.dirname(fileURLToPath(import.meta.url));
+/** By locale, the starter catalogs as texts, where the build put them in: the library, which others bundle, has no files of its own. */
+declare const ZEITWORT_STARTERS: Readonly<Record<string, string>> | undefined;
 
-/** The file of a starter catalog that ships with the program. */
-export function starterFile(locale: string): string {
-  return path.join(dist, 'starter', `${locale}.json`);
+// All bundled parts lie side by side in dist/, so whichever of them this ends up in, its folder is the same. Where somebody else
+// bundled them there may be no folder at all, so it is looked for only when a file is wanted.
+const dist = (): string => path.dirname(fileURLToPath(import.meta.url));
+
+/** The text of a starter catalog that ships with the program; nothing where there is none for a locale. */
+export function starterText(locale: string): string | undefined {
+  if (typeof ZEITWORT_STARTERS !== 'undefined')
+    return Object.hasOwn(ZEITWORT_STARTERS, locale) ? ZEITWORT_STARTERS[locale] : undefined;
+  const file = path.join(dist(), 'starter', `${locale}.json`);
+  return existsSync(file) ? readFileSync(file, 'utf8') : undefined;
 }
 
 /** The file of the program, or of the library, that runs. */
 export const programFile = (): string => fileURLToPath(import.meta.url);
 
 /** The folder of the workspaces that ship with the program. */
-export const demoFolder = path.join(path.dirname(dist), 'demo');
+export const demoFolder = (): string => path.join(path.dirname(dist()), 'demo');
 
 /** A script for browsers that ships with the program. */
-export const browserFile = (name: string): string => path.join(dist, name);
+export const browserFile = (name: string): string => path.join(dist(), name);

@@ -24,7 +24,7 @@ describe('types', () => {
     return stdout.split('\n').filter((line) => /^use\.ts\(/.test(line));
   }
 
-  const HEAD = `import './zeitwort.js';\nimport type { Locale, ProblemName, FieldPatterns } from './zeitwort.js';\nimport { violation } from 'zeitwort';\nconst P = 'observing-proposal';\n`;
+  const HEAD = `import type {} from './zeitwort.js';\nimport type { Locale, ProblemName, FieldPatterns } from './zeitwort.js';\nimport { violation } from 'zeitwort';\nconst P = 'observing-proposal';\n`;
 
   test('what is there compiles', () => {
     const good = `${HEAD}

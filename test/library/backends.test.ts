@@ -3,7 +3,7 @@ import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
-import express, { type ErrorRequestHandler } from 'express';
+import express from 'express';
 import fastify from 'fastify';
 import * as z from 'zod';
 import { ForeignReportError } from '../../src/exchange/violations/foreign.js';
@@ -57,52 +57,42 @@ function plain(renderer: Renderer): Promise<string> {
   return listening(server);
 }
 
+/** The code that the guide shows under a heading, as it stands there. */
+function snippet(heading: string): string {
+  const guide = readFileSync(path.join(__dirname, '../../docs/guide/4-backend.md'), 'utf8');
+  return /```js\n([^]*?)```/.exec(guide.slice(guide.indexOf(`## ${heading}\n`)))?.[1] ?? '';
+}
+
+/** Runs a snippet on an application. */
+function set(heading: string, app: unknown, renderer: Renderer): void {
+  // eslint-disable-next-line @typescript-eslint/no-implied-eval -- it is our own guide that is tested
+  const run = new Function('app', 'renderer', 'z', 'fromZod', snippet(heading)) as (...given: unknown[]) => void;
+  run(app, renderer, z, fromZod);
+}
+
 function withExpress(renderer: Renderer): Promise<string> {
   const app = express();
-  app.use(express.json());
+  app.use((request, response, next) => {
+    // Express takes what is no JSON for no body; a backend that wants one says so.
+    if (request.method === 'POST' && !request.is('json')) next(Object.assign(new Error('no JSON'), { status: 415 }));
+    else next();
+  });
+  app.use(express.json({ limit: 2000 }));
   app.post('/passes', (request, response) => {
     visitorPass.parse(request.body);
     response.status(201).end();
   });
-  const onError: ErrorRequestHandler = (error, request, response, next) => {
-    if (response.headersSent) {
-      next(error);
-      return;
-    }
-    const acceptLanguage = request.headers['accept-language'];
-    const answer =
-      error instanceof z.ZodError
-        ? renderer.render(
-            {
-              form: 'visitor-pass',
-              violations: fromZod(error, { form: renderer.form('visitor-pass'), payload: request.body as unknown }),
-            },
-            { acceptLanguage },
-          )
-        : renderer.renderProblem(error instanceof SyntaxError ? 'malformed-body' : 'unexpected', { acceptLanguage });
-    response.status(answer.status).set(answer.headers).send(Buffer.from(answer.body));
-  };
-  app.use(onError);
+  set('Express', app, renderer);
   return listening(createServer(app));
 }
 
 async function withFastify(renderer: Renderer): Promise<string> {
-  const app = fastify();
+  const app = fastify({ bodyLimit: 2000 });
   app.post('/passes', (request, reply) => {
     visitorPass.parse(request.body);
     return reply.code(201).send();
   });
-  app.setErrorHandler((error: Error & { statusCode?: number }, request, reply) => {
-    const acceptLanguage = request.headers['accept-language'];
-    const answer =
-      error instanceof z.ZodError
-        ? renderer.render(
-            { form: 'visitor-pass', violations: fromZod(error, { form: renderer.form('visitor-pass'), payload: request.body }) },
-            { acceptLanguage },
-          )
-        : renderer.renderProblem(error.statusCode === 400 ? 'malformed-body' : 'unexpected', { acceptLanguage });
-    return reply.code(answer.status).headers(answer.headers).send(Buffer.from(answer.body));
-  });
+  set('Fastify', app, renderer);
   const url = await app.listen({ port: 0, host: '127.0.0.1' });
   servers.push(() => app.close());
   return url;
@@ -143,6 +133,31 @@ describe.each([
     expect([response.status, response.headers.get('content-language')]).toEqual([400, 'pl']);
     expect(await response.json()).toMatchObject({ title: 'Nie można odczytać treści' });
     expect((await post(JSON.stringify({ visitor: 'Ilse', email: 'i@harrowfell.example', guests: 1 }), 'en')).status).toBe(201);
+  });
+});
+
+describe.each([
+  ['Express', withExpress],
+  ['Fastify', withFastify],
+] as const)('what %s refuses itself', (_, start) => {
+  test('comes in the same body', async () => {
+    const url = await start(packed);
+    const ask = async (at: string, body: string, type = 'application/json'): Promise<unknown[]> => {
+      const response = await fetch(url + at, {
+        method: 'POST',
+        body,
+        headers: { 'content-type': type, 'accept-language': 'de' },
+      });
+      const { title } = (await response.json()) as { title?: string };
+      return [response.status, response.headers.get('content-type'), title];
+    };
+    const problem = 'application/problem+json';
+    expect(await ask('/passes', `"${'x'.repeat(3000)}"`)).toEqual([413, problem, 'Der Inhalt ist zu groß']);
+    expect(await ask('/passes', 'a=b', 'application/x-www-form-urlencoded')).toEqual([
+      ...[415, problem, 'Dieser Medientyp wird nicht unterstützt'],
+    ]);
+    expect(await ask('/passes', '{')).toEqual([400, problem, 'Der Inhalt ist nicht lesbar']);
+    expect(await ask('/nothing', '{}')).toEqual([404, problem, 'Nichts gefunden']);
   });
 });
 
