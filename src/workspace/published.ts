@@ -18,21 +18,29 @@ const text = z.union([z.string(), z.strictObject({ text: z.string().describe('th
 
 const texts = z.record(z.string(), text);
 
+/** A path pattern, as far as one expression can tell: its brackets hold a place, `*` or a name in quotes. */
+const path = z.string().regex(/^(?:[^[\]]|\[(?:\d+|\*|"(?:[^"\\]|\\.)*")\])*$/);
+
 const label = z.union([
   z.string(),
   z
     .object({ ...beside, text: z.string(), gender: z.string().optional().describe('a key that messages choose by') })
     .catchall(z.string())
+    // What can be part of an argument's name, as an inflection has to be.
+    .meta({ propertyNames: { pattern: '^\\p{L}[\\p{L}\\p{N}_]*$' } })
     .describe('the label, its gender, and its inflections by name'),
 ]);
 
 export const catalogSchema = z.strictObject({
   $schema: z.string().optional(),
-  locale: z.string().describe('the language of the texts, a BCP 47 tag'),
+  locale: z
+    .string()
+    .regex(/^[A-Za-z]{2,8}(?:-[A-Za-z0-9]{1,8})*$/)
+    .describe('the language of the texts, a BCP 47 tag'),
   form: z.string().optional().describe('the one form that this file speaks of'),
   messages: texts.optional().describe('by rule, or by a key of your own (`as`, `external`)'),
   fields: z
-    .record(z.string(), z.strictObject({ label: label.optional(), messages: texts.optional(), choices: texts.optional() }))
+    .record(path, z.strictObject({ label: label.optional(), messages: texts.optional(), choices: texts.optional() }))
     .optional()
     .describe('by path pattern, such as targets[*].name'),
   problems: z
@@ -48,43 +56,64 @@ const VALUES: Readonly<Record<ParameterType, z.ZodType>> = {
   count: z.int().min(0),
   number: z.number(),
   text: z.string(),
-  regex: z.string(),
+  regex: z.string().meta({ format: 'regex' }),
   value: z.unknown(),
   list: z.array(z.unknown()).min(1),
   types: z.union([typeName, z.array(typeName)]),
   format: z.enum(FORMAT_NAMES),
-  date: z.string().describe('a date or time, or today'),
-  field: z.string().describe('the path of another field'),
+  date: z
+    .string()
+    .regex(/^(?:today$|\d{4}-\d{2}-\d{2}|\d{2}:\d{2})/)
+    .describe('a date or time, or today'),
+  field: path.describe('the path of another field'),
   table: z.string(),
   column: z.string(),
   conditions: z.record(z.string(), z.unknown()),
   names: z.array(z.string()),
 };
 
+const scalar = z.union([z.string(), z.number(), z.boolean(), z.null()]);
+
+/** An id of one's own, which must be none of the vocabulary. */
+const ownId = z
+  .string()
+  .regex(new RegExp(`^(?!(?:${[...VOCABULARY.keys()].join('|')})$)[\\p{L}\\p{N}][\\p{L}\\p{N}_.:-]*$`, 'u'));
+
 const own = {
-  as: z.string().optional().describe('a message key and code of this use'),
-  onlyIf: z.record(z.string(), z.unknown()).optional().describe('paths and the values that they must hold'),
+  as: ownId.optional().describe('a message key and code of this use'),
+  onlyIf: z
+    .record(path, z.union([scalar, z.array(z.unknown()), z.strictObject({ absent: z.boolean() })]))
+    .optional()
+    .describe('paths and the values that they must hold'),
 };
 
+const LISTS: readonly ParameterType[] = ['list', 'types', 'names'];
+
 function useOf({ parameters, bySibling }: RuleDefinition): z.ZodType {
-  const shape: Record<string, z.ZodType> = {};
   const valueOf = ({ type, about }: Parameter): z.ZodType => VALUES[type].describe(about);
-  for (const parameter of parameters) {
-    const open = parameter.optional ?? bySibling ?? parameter.type === 'flag';
-    shape[parameter.name] = open ? valueOf(parameter).optional() : valueOf(parameter);
-  }
-  if (bySibling) shape.field = VALUES.field.optional();
-  const named = z.strictObject({ ...shape, ...own });
-  const [main] = parameters;
-  const single = main ? z.union([valueOf(main), named]) : named;
-  return z.union([single, z.array(named)]);
+  const isOpen = ({ optional, type }: Parameter): boolean => optional ?? type === 'flag';
+  const shape = Object.fromEntries(
+    parameters.map((parameter) => [parameter.name, isOpen(parameter) ? valueOf(parameter).optional() : valueOf(parameter)]),
+  );
+  // Where another field can give the bound, one of the two has to.
+  const byField = Object.fromEntries(parameters.map((parameter) => [parameter.name, valueOf(parameter).optional()]));
+  const object = z.strictObject({ ...shape, ...own });
+  const named = bySibling ? z.union([object, z.strictObject({ ...byField, ...own, field: VALUES.field })]) : object;
+  const [main, ...more] = parameters;
+  const bare = main && more.every(isOpen) ? [valueOf(main)] : [];
+  const one = z.union([...bare, named]);
+  // A list of values is what some rules want themselves.
+  return main && LISTS.includes(main.type) ? z.union([one, z.array(named).min(1)]) : z.union([one, z.array(one)]);
 }
 
 const field = z.strictObject({
   optional: z.boolean().optional().describe('an object that may be left out, with all inside it'),
   trim: z.boolean().optional().describe('blanks at both ends do not count'),
   secret: z.boolean().optional().describe('what it holds never reaches a message, a body or a log'),
-  [EXTERNAL]: z.record(z.string(), z.unknown()).optional().describe('rules that only the backend checks, with sample parameters'),
+  [EXTERNAL]: z
+    .record(ownId, z.union([z.record(z.string(), z.unknown()), z.literal(true), z.null()]))
+    .optional()
+    .describe('rules that only the backend checks, with sample parameters'),
   ...Object.fromEntries(
     [...VOCABULARY.values()]
       .filter(({ family }) => family !== 'schema')
@@ -92,14 +121,18 @@ const field = z.strictObject({
   ),
 });
 
-const fields = z.record(z.string(), field);
+const fields = z.record(path, field);
 
 export const sheetSchema = z.strictObject({
   $schema: z.string().optional(),
   forms: z.record(
     z.string(),
     z.strictObject({
-      request: z.string().optional().describe('a method and a path, such as POST /proposals'),
+      request: z
+        .string()
+        .regex(/^[A-Z]+ \/\S*$/)
+        .optional()
+        .describe('a method and a path, such as POST /proposals'),
       partial: z.boolean().optional().describe('asks only for what is sent (PATCH)'),
       fields: fields.optional().describe('of the body, by path pattern'),
       query: fields.optional(),

@@ -41,6 +41,8 @@ class CatalogReader {
     const { root } = this;
     const trail = Trail.of(this.source.file);
     this.onlyKeys(root, trail, CATALOG_KEYS, 'A catalog');
+    if (root.$schema !== undefined && typeof root.$schema !== 'string')
+      this.wrong(trail.within('$schema'), 'value', `"$schema" is the address of a schema, not ${described(root.$schema)}.`);
     if (root.form !== undefined && this.form === undefined)
       this.wrong(trail.within('form'), 'value', `"form" is the id of a form, not ${described(root.form)}.`);
     this.readTexts(root.messages, trail, 'messages', undefined);
