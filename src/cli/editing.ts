@@ -34,6 +34,8 @@ export async function finish(edits: Edits, { dryRun }: DryRunOptions, done: stri
   if (dryRun) {
     const diff = await edits.diff();
     if (diff !== '') print(diff);
+    // Standard output is for what is applied.
+    else say('nothing would change');
     return;
   }
   edits.commit();

@@ -1,3 +1,4 @@
+import { ended } from '../core/text/sentence.js';
 import { Complaint, oneLine } from '../workspace/complaint.js';
 
 /**
@@ -10,7 +11,7 @@ export function report(error: unknown, debug: boolean): number {
     error instanceof Complaint
       ? error.message
       : `something unexpected happened (${oneLine(error instanceof Error ? error.message : String(error))}); run it again with --debug and tell the authors`;
-  process.stderr.write(`zeitwort: ${sentence}.\n`);
+  process.stderr.write(`zeitwort: ${ended(sentence)}\n`);
   if (debug && error instanceof Error) process.stderr.write(`${error.stack ?? ''}\n`);
   return 2;
 }

@@ -57,11 +57,11 @@ export function localesOf(workspace: WorkspaceFolder, tag: string | undefined): 
 /** Collects an option that may be given again and again. */
 export const collect = (one: string, before: readonly string[]): readonly string[] => [...before, one];
 
-/** Whether a file holds just this text. */
+/** Whether a file holds just this text; git may have checked it out with line ends of another system. */
 export function isCurrent(file: string, text: string): boolean {
   if (!existsSync(file)) return false;
   try {
-    return readFileSync(file, 'utf8') === text;
+    return readFileSync(file, 'utf8').replaceAll('\r\n', '\n') === text.replaceAll('\r\n', '\n');
   } catch (error) {
     throw readingFailed(file, error);
   }

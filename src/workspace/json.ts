@@ -1,5 +1,6 @@
 import { parse, printParseErrorCode, visit, type ParseError } from 'jsonc-parser';
 import { complaint } from './complaint.js';
+import { refuseConflicts } from './conflict.js';
 import { afterString } from './json-places.js';
 import { tooDeepAt } from './nesting.js';
 import { positionAt } from './position.js';
@@ -43,6 +44,7 @@ export function parseJson(text: string, file: string, comments: boolean): unknow
   try {
     return JSON.parse(text) as unknown;
   } catch {
+    refuseConflicts(text, file);
     const deep = tooDeepAt(text, DEEPEST);
     if (deep !== undefined) throw complaint('broken-json', [TOO_DEEP], { file, ...positionAt(text, deep) });
     // Either it has comments, or the other parser tells what is wrong and where; JSON.parse names only an offset, if that.

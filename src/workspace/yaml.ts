@@ -1,6 +1,7 @@
 import { isMap, isNode, isPair, isScalar, parseDocument, type Document } from 'yaml';
 import type { Spot } from '../core/origin.js';
 import { complaint, type FilePlace } from './complaint.js';
+import { refuseConflicts } from './conflict.js';
 import { positionAt } from './position.js';
 
 /** Nothing that somebody wrote is nested deeper, and no reader has to be ready for it. */
@@ -59,6 +60,7 @@ export function parseYaml(text: string, file: string): unknown {
   if (mayOverflow(text)) throw complaint('broken-yaml', [TOO_DEEP], start);
   const document = parsed(text, start);
   const [first] = document.errors;
+  if (first) refuseConflicts(text, file);
   if (first) {
     const problem = first.message
       .split('\n', 1)[0]

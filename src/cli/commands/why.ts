@@ -24,9 +24,14 @@ function explain(asked: Asked, locale: Locale, workspace: Workspace): Explanatio
     locale,
     steps: [...workspace.texts.steps({ form: form.form.id, path, keys: keysOf(use) }, locale)],
     sentence: sentences.say(violation, locale).text,
-    args: sentences.argumentsFor(violation, [...offers].sort(), locale),
+    args: told(sentences.argumentsFor(violation, [...offers].sort(), locale)),
+    label: workspace.texts.label(form.form.id, field.pattern, locale),
   };
 }
+
+/** Of the arguments on offer those that say something here. */
+const told = (args: Readonly<Record<string, unknown>>): Record<string, unknown> =>
+  Object.fromEntries(Object.entries(args).filter(([, value]) => value !== undefined));
 
 function why(formId: string, pathText: string, rule: string, options: Options): void {
   const workspace = openWorkspace(options);

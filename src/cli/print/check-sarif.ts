@@ -9,6 +9,10 @@ const LEVELS: Record<Severity, 'error' | 'warning' | 'note'> = { error: 'error',
 
 const uriOf = (file: string): string => file.split('/').map(encodeURIComponent).join('/');
 
+/** A file below the folder where the check was run; one elsewhere by its whole path. */
+const artifactOf = (file: string): object =>
+  /^(?:\.\.?\/|\/)/.test(file) ? { uri: uriOf(file) } : { uri: uriOf(file), uriBaseId: 'SRCROOT' };
+
 /** The findings as SARIF 2.1.0, with a rule for each kind, regions, and fingerprints that stay while lines move. */
 export function checkSarif({ findings }: CheckResult, workspace: WorkspaceFolder, version: string): object {
   const rules = KINDS.map(({ kind, severity, about, remedy }) => ({
@@ -25,6 +29,8 @@ export function checkSarif({ findings }: CheckResult, workspace: WorkspaceFolder
       {
         tool: { driver: { name: 'zeitwort', version, rules } },
         columnKind: 'utf16CodeUnits',
+        // Where that is, is for whoever reads it to say: a path of this machine is none of theirs.
+        originalUriBaseIds: { SRCROOT: { description: { text: 'The folder that the check was run in.' } } },
         results: new Streamed(resultsOf(findings, workspace)),
       },
     ],
@@ -41,7 +47,7 @@ function* resultsOf(findings: readonly Finding[], workspace: WorkspaceFolder): G
       ruleIndex: KINDS.findIndex((one) => one.kind === kind),
       level: LEVELS[severity],
       message: { text: message },
-      ...(place ? { locations: [{ physicalLocation: { artifactLocation: { uri: uriOf(place.file) }, ...region } }] } : {}),
+      ...(place ? { locations: [{ physicalLocation: { artifactLocation: artifactOf(place.file), ...region } }] } : {}),
       partialFingerprints: { 'finding/v1': ids[at] },
       properties: { locale, form, path, rule },
     };

@@ -1,3 +1,4 @@
+import { ended } from '../../core/text/sentence.js';
 import { once } from 'node:events';
 import colours from 'picocolors';
 
@@ -41,7 +42,7 @@ export function* lines(texts: Iterable<string>): Generator<string> {
 
 /** Says something on the way, on stderr: what is done before, or what is waited for. */
 export function say(sentence: string): void {
-  process.stderr.write(`zeitwort: ${sentence}.\n`);
+  process.stderr.write(`zeitwort: ${ended(sentence)}\n`);
 }
 
 /** Writes JSON for programs, and for people who look at it. */

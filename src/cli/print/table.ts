@@ -120,6 +120,25 @@ export function cut(text: string, columns: number): string {
   return text;
 }
 
+const OPENING = /^[([{<«“„「『（‘]$/u;
+
+/** The words of a text, each with what opens before it: a bracket or quotation mark is never the last of a line. */
+function* units(text: string): Generator<{ readonly segment: string; readonly isWordLike: boolean }> {
+  let open = '';
+  let before = '';
+  for (const { segment, isWordLike = false } of words.segment(text)) {
+    // A straight quotation mark opens where nothing stands before it.
+    const opens = OPENING.test(segment) || (/^["']$/.test(segment) && /^$|\s$/u.test(before));
+    before = segment;
+    if (opens) open += segment;
+    else {
+      yield { segment: open + segment, isWordLike: isWordLike || open !== '' };
+      open = '';
+    }
+  }
+  if (open !== '') yield { segment: open, isWordLike: true };
+}
+
 /**
  * Breaks a text into lines of at most so many columns: between words as the script has them, inside a word only where it
  * is wider than a line. Closing punctuation stays with the word before it.
@@ -129,7 +148,7 @@ export function wrap(text: string, columns: number): string[] {
   const lines: string[] = [];
   let line = '';
   let used = 0;
-  for (const { segment, isWordLike } of words.segment(text)) {
+  for (const { segment, isWordLike } of units(text)) {
     const clings = !isWordLike && !/^[\s([{«“„「『（]/u.test(segment);
     const own = widthOf(segment);
     if (used + widthOf(segment.trimEnd()) <= columns || (clings && line !== '' && own < 2)) {

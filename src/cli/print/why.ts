@@ -1,3 +1,4 @@
+import type { Entry } from '../../core/texts/entry.js';
 import type { Rung, Step } from '../../core/texts/ladder.js';
 import type { Locale } from '../../core/locale/tag.js';
 import { printPath, type Path } from '../../core/path/path.js';
@@ -14,6 +15,8 @@ export interface Explanation {
   readonly sentence: string;
   /** The arguments on offer, with what they would say. */
   readonly args: Readonly<Record<string, unknown>>;
+  /** The field's label; absent where its name stands for it. */
+  readonly label: Entry | undefined;
 }
 
 /** What is explained. */
@@ -35,7 +38,10 @@ const RUNG_NAMES: Record<Rung, string> = {
 
 function placeOf({ found, broken }: Step, workspace: Workspace): string {
   const entry = found ?? broken;
-  if (!entry) return '';
+  return entry ? at(entry, workspace) : '';
+}
+
+function at(entry: Entry, workspace: Workspace): string {
   const { file, line, column } = workspace.place({ ...entry.origin, at: 'value' });
   return [file, line, column].filter((part) => part !== undefined).join(':');
 }
@@ -51,7 +57,7 @@ const title = ({ form, use, path }: Asked): string =>
   paint.bold(`${form.form.id}  ${printPath(path) || 'the body'}  ${codeOf(use)}`);
 
 /** One language, rung by rung, with the message, the sentence and the arguments. */
-export function whyOne(asked: Asked, { locale, steps, sentence, args }: Explanation, workspace: Workspace): string {
+export function whyOne(asked: Asked, { locale, steps, sentence, args, label }: Explanation, workspace: Workspace): string {
   const rungs = table(
     [
       { head: paint.dim('locale') },
@@ -64,10 +70,7 @@ export function whyOne(asked: Asked, { locale, steps, sentence, args }: Explanat
   const found = steps.at(-1)?.found;
   const offered = table(
     [{ head: paint.dim('argument') }, { head: paint.dim('here it says') }],
-    Object.entries(args).map(([name, value]) => [
-      `{${name}}`,
-      value === undefined ? paint.dim('(not told)') : cut(shown(value), width() - 30),
-    ]),
+    Object.entries(args).map(([name, value]) => [`{${name}}`, cut(shown(value), width() - 30)]),
   );
   const indent = (text: string): string =>
     wrap(text, width() - 2)
@@ -80,6 +83,7 @@ export function whyOne(asked: Asked, { locale, steps, sentence, args }: Explanat
     '',
     found ? `The message is\n${indent(found.text)}` : 'There is no message; clients get the name of the rule.',
     `and with sample values it says\n${paint.green(indent(sentence))}`,
+    label ? `The label is from ${at(label, workspace)}` : "There is no label; the path's last word stands for it.",
     '',
     offered,
   ].join('\n');
@@ -123,7 +127,7 @@ export function whyJson({ form, field, use, path }: Asked, explanations: readonl
     field: field.path,
     rule: use.rule,
     code: codeOf(use),
-    locales: explanations.map(({ locale, steps, sentence, args }) => ({
+    locales: explanations.map(({ locale, steps, sentence, args, label }) => ({
       locale,
       rungs: steps.map((step) => {
         const entry = step.found ?? step.broken;
@@ -139,6 +143,7 @@ export function whyJson({ form, field, use, path }: Asked, explanations: readonl
       }),
       text: steps.at(-1)?.found?.text,
       sentence,
+      ...(label ? { label: { text: label.text, ...workspace.place({ ...label.origin, at: 'value' }) } } : {}),
       arguments: args,
     })),
   };

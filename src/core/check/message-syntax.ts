@@ -1,4 +1,5 @@
 import { MAY_HOLD } from '../message/may-hold.js';
+import { ended } from '../text/sentence.js';
 import type { Kind } from './kind.js';
 
 export const messageSyntax: Kind = {
@@ -16,7 +17,7 @@ export const messageSyntax: Kind = {
       report({
         locale,
         ...(catalog.form === undefined ? {} : { form: catalog.form }),
-        message: `${error.problem}: ${error.remedy}.`,
+        message: ended(`${error.problem}: ${error.remedy}`),
         spot: { ...origin, at: 'value', offset: error.offset },
       });
     },

@@ -76,7 +76,9 @@ export function parseLocale(text: string): Locale {
   }
   for (const [subtag, kind] of kindsOf(text)) {
     if (isRegistered(subtag, kind)) continue;
-    const near = closest(subtag, kind.registered.split(' '));
+    // Many know a language by its three letters, where the registry has two.
+    const short = kind === language ? canonical.split('-')[0] : undefined;
+    const near = short !== undefined && short !== subtag ? short : closest(subtag, kind.registered.split(' '));
     throw new LocaleError(
       `"${text}" names the ${kind.called} "${subtag}", which is not registered (BCP 47)` +
         (near ? `: did you mean "${near}"?` : ''),
