@@ -1,4 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
+import { acceptedLocale } from '../../src/core/locale/accept.js';
 import { chainOf, sameLanguage } from '../../src/core/locale/chain.js';
 import { directionOf, LocaleError, parseLocale } from '../../src/core/locale/tag.js';
 
@@ -20,6 +21,7 @@ describe('language tags', () => {
 
   test.each([
     ['xx', 'the language "xx", which is not registered'],
+    ['deu', 'did you mean "de"?'],
     ['zh-cmn', 'is no language tag'],
     ['de-Xyzw', 'the script "xyzw"'],
     ['de-QB', 'the region "qb"'],
@@ -36,6 +38,21 @@ describe('language tags', () => {
     const directions = ['en', 'ar', 'he', 'az-Arab', 'az', 'ur', 'ja', 'uz-Latn'].map((tag) => directionOf(parseLocale(tag)));
     expect(directions).toEqual(['ltr', 'rtl', 'rtl', 'rtl', 'ltr', 'rtl', 'ltr', 'ltr']);
   });
+});
+
+test.each([
+  ['de-POSIX', 'de'],
+  ['de-AT-u-co-phonebk;q=0.1', 'de'],
+  ['xx, de-xyzzy-1', 'de'],
+  ['pt', 'pt-BR'],
+  ['pt-PT', 'pt-BR'],
+  ['zh', 'en'],
+  ['zh-TW, ja', 'zh-Hant'],
+  ['fr', 'en'],
+])('a client that asks for %s gets %s', (header, found) => {
+  const languages = ['en', 'de', 'pt-BR', 'zh-Hant', 'ja'].map(parseLocale);
+  const ranges = header.split(',').map((range) => range.split(';')[0]?.trim() ?? '');
+  expect(acceptedLocale(ranges, [], languages, parseLocale('en'))).toBe(found);
 });
 
 describe('chains', () => {

@@ -119,6 +119,39 @@ describe('the service', () => {
     expect(await json(response)).toMatchObject({ mistake: expect.stringContaining(mistake), at });
   });
 
+  test('tells the rest where the form has not one of the fields, and in which languages it speaks', async () => {
+    const some = {
+      violations: [...report.violations, { path: 'nigths', rule: 'x' }, { path: 'nights', rule: 'fits-the-night' }],
+    };
+    const response = await post('/zeitwort/render/observing-proposal?locale=ja', JSON.stringify(some));
+    expect([response.status, response.headers.get('content-language')]).toEqual([422, 'ja']);
+    const errors = (await json(response)).errors as { pointer: string; detail: string }[];
+    expect(errors.map(({ pointer }) => pointer).sort()).toEqual(['#/nights', '#/nights', '#/nigths', '#/targets/2/name']);
+    // Nothing that nobody told reaches a client.
+    expect(JSON.stringify(errors)).not.toMatch(/[{}]hours|undefined/);
+  });
+
+  test('knows its addresses, and answers for the backend alone where that is at fault', async () => {
+    const wrong = await fetch(`${serving.url}/zeitwort/render/observing-proposal`);
+    expect([wrong.status, wrong.statusText, wrong.headers.get('allow')]).toEqual([405, 'Method Not Allowed', 'POST']);
+    const put = await fetch(`${serving.url}/proposals`, { method: 'PUT', body: '{}' });
+    expect([put.status, put.headers.get('allow')]).toEqual([405, 'POST']);
+    expect((await post('/proposals', '{}')).statusText).toBe('Unprocessable Content');
+    const packed = await post('/proposals', '{}', { 'content-encoding': 'br' });
+    expect([packed.status, packed.headers.get('accept-encoding')]).toEqual([415, 'identity']);
+    const mistakes = [
+      await post('/zeitwort/render/observing-propsal', '{}'),
+      await post('/zeitwort/problem/not-fund', ''),
+      await post('/zeitwort/problem/not-found', '{"params": 3}'),
+      await post('/zeitwort/render/observing-proposal', '{'),
+      await post('/-/render/observing-proposal', '{}'),
+    ];
+    const told = await Promise.all(
+      mistakes.map(async (one) => [one.status, (await json(one)).type, one.headers.get('content-language')]),
+    );
+    expect(told).toEqual([404, 404, 400, 400, 404].map((status) => [status, '/zeitwort/mistake', null]));
+  });
+
   test('gives the body for a problem', async () => {
     const response = await post('/zeitwort/problem/telescope-closed', '', { 'accept-language': 'en' });
     expect([response.status, (await json(response)).title]).toEqual([409, 'The telescope is closed']);

@@ -17,11 +17,14 @@ function readRange(range: string): Locale | undefined {
 
 const MOST_SUBTAGS = 8;
 
-const scriptOf = (locale: Locale): string | undefined => new Intl.Locale(locale).maximize().script;
-
-/** Languages that say more than was asked for: `pt` is served by `pt-BR`, but not by another script. */
-const narrower = (asked: Locale, languages: readonly Locale[]): Locale[] =>
-  languages.filter((one) => one.startsWith(`${asked}-`) && scriptOf(one) === scriptOf(asked));
+/** Languages that are the one asked for, of another place or said more exactly: `pt` is served by `pt-BR`, never by another script. */
+function related(asked: Locale, languages: readonly Locale[]): readonly Locale[] {
+  const { language, script } = new Intl.Locale(asked).maximize();
+  return languages.filter((one) => {
+    const other = new Intl.Locale(one).maximize();
+    return other.language === language && other.script === script;
+  });
+}
 
 const covers = (range: Locale, locale: Locale): boolean => locale === range || locale.startsWith(`${range}-`);
 
@@ -46,10 +49,7 @@ export function acceptedLocale(
   for (const range of ranges) {
     const asked = range === '*' ? undefined : readRange(range);
     const candidates = range === '*' ? [fallback, ...languages] : asked ? [asked, ...truncations(asked)] : [];
-    const more =
-      asked && !candidates.some((one) => languages.includes(one))
-        ? [asked, ...truncations(asked)].flatMap((one) => narrower(one, languages))
-        : [];
+    const more = asked && !candidates.some((one) => languages.includes(one)) ? related(asked, languages) : [];
     const found = [...candidates, ...more].find((one) => languages.includes(one) && free(one));
     if (found !== undefined) return found;
   }

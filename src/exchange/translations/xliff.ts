@@ -82,7 +82,7 @@ class Inlines {
     let seen = 0;
     let number = this.data.findIndex((known) => known === code && ++seen === times);
     if (number < 0) number = this.data.push(code) - 1;
-    const canDelete = (this.kept?.get(code) ?? Infinity) < times ? 'yes' : 'no';
+    const canDelete = this.kept && (this.kept.get(code) ?? 0) < times ? 'yes' : 'no';
     return `<ph id="${number + 1}" dataRef="d${number + 1}" disp="${attribute(code)}" canCopy="yes" canDelete="${canDelete}"/>`;
   }
 }
