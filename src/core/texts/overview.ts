@@ -2,12 +2,9 @@ import type { Locale } from '../locale/tag.js';
 import type { Entry } from './entry.js';
 import type { Address, Purpose } from './purpose.js';
 import type { Table } from './table.js';
-import { titleRows } from './titles.js';
+import { titleRows, type OverviewRow } from './titles.js';
 
-/** One text of the catalogs in all its locales. */
-export interface OverviewRow extends Address {
-  readonly texts: ReadonlyMap<Locale, Entry>;
-}
+export type { OverviewRow };
 
 const labelId = (form: string | undefined, path: string | undefined): string => JSON.stringify([form, path]);
 

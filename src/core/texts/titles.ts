@@ -1,8 +1,12 @@
 import type { Locale } from '../locale/tag.js';
 import type { Entry } from './entry.js';
-import type { OverviewRow } from './overview.js';
 import type { Address, Scope } from './purpose.js';
 import type { Table } from './table.js';
+
+/** One text of the catalogs in all its locales. */
+export interface OverviewRow extends Address {
+  readonly texts: ReadonlyMap<Locale, Entry>;
+}
 
 /** The labels that schemas give, by path: each with the forms whose fields are called so. */
 function titlesByPath(table: Table): Map<string, { readonly entry: Entry; readonly form: string | undefined }[]> {
