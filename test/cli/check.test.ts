@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { copyOf, folderWith, zeitwort } from '../support/program.js';
+import { copyOf, folderWith, textOf, zeitwort } from '../support/program.js';
 
 interface CheckJson {
   summary: { rules: number; locales: number; coverage: number; errors: number; warnings: number };
@@ -28,12 +28,31 @@ describe('check', () => {
     expect(out).toMatch(/^ {2}targets\[\*\]\.exposures +1\+0 +1\+0 +0\+0 −1$/m);
     expect(out).toMatch(/^covered +100 % +100 % +96 %$/m);
     expect(out).toMatch(/^messages\/en\.json:5:5 {2}warning unused-message\n {2}No rule of any form uses "requird"/m);
-    expect(out).toMatch(/\d+ rules in 3 locales: 98 % covered, 16 errors, 25 warnings\n$/);
+    expect(out).toMatch(/\d+ rules in 3 locales: 98 % covered, 17 errors, 25 warnings\n$/);
+  });
+
+  test('a glob that matches nothing is told once, and a condition that no row of a table meets', () => {
+    const told = (files: Record<string, string>): string[] =>
+      check(copyOf('observatory', files)).findings.map(({ kind, message }) => `${kind}: ${message}`);
+    const settings = textOf(copyOf('observatory'), 'zeitwort.yaml');
+    expect(told({ 'zeitwort.yaml': settings.replace(/texts:.*/, 'texts: [mesages/*.json]') })).toEqual([
+      'wrong-structure: No file matches "mesages/*.json". Correct it, or take it out.',
+    ]);
+    const use = "{ knownIn: { table: instruments, column: code, having: { retired: 'never' } } }";
+    const made = folderWith({
+      'zeitwort.yaml': 'languages: [en]\nrules: [rules.yaml]\ntables: { instruments: instruments.csv }\n',
+      'rules.yaml': `forms: { f: { fields: { instrument: ${use} } } }\n`,
+      'instruments.csv': 'code,retired\nechelle,no\n',
+    });
+    const idle = check(made).findings.filter(({ kind }) => kind === 'idle-condition');
+    expect(idle.map(({ message }) => message)).toEqual([
+      'A condition of "knownIn" can never hold: no row of the table "instruments" has "never" in "retired". Correct it.',
+    ]);
   });
 
   test('--locale looks at one language', () => {
     const { summary, coverage, findings } = check(copyOf('broken'), '--locale', 'pl');
-    expect([summary.locales, summary.errors, summary.warnings]).toEqual([1, 11, 4]);
+    expect([summary.locales, summary.errors, summary.warnings]).toEqual([1, 12, 5]);
     expect(coverage.find(({ rule }) => rule === 'fits-the-night')).toEqual({
       form: 'observing-proposal',
       path: 'targets[*].exposures',

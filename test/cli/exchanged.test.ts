@@ -80,6 +80,47 @@ describe('what tools write', () => {
     expect(zeitwort(['review', '--stale', '--locale', 'de'], folder).out).not.toContain('title');
   });
 
+  const withJava = process.env.CI === 'true' || spawnSync('javac', ['-version']).status === 0 ? test : test.skip;
+  withJava(
+    'Java reads our properties as they are, in UTF-8 and in Latin-1 with escapes',
+    () => {
+      const odd = [
+        '  two spaces before',
+        '# none',
+        '! none',
+        'a = b : c',
+        'back\\slash',
+        'tab\tand\nline',
+        '“ü” 日本 😀',
+        "it's {max}",
+        '\u0001',
+      ];
+      const messages = (of: (text: string) => string): object =>
+        Object.fromEntries(odd.map((text, at) => [`m = ${at}`, of(text)]));
+      const folder = copyOf('small', {
+        'zeitwort.yaml': 'languages: [en, de]\ntexts: [messages/*.json]\nrules: [rules/*.yaml]\n',
+        'messages/en.json': { locale: 'en', messages: messages(() => 'x {max}') },
+        'messages/de.json': { locale: 'de', messages: messages((text) => text) },
+      });
+      const reader = path.join(__dirname, '..', 'support', 'ReadProperties.java');
+      for (const [kind, ...args] of [['utf8'], ['latin', '--ascii']]) {
+        writeFileSync(path.join(folder, 'de.properties'), exported(folder, 'properties', 'de', ...args));
+        const { stdout, stderr } = spawnSync('java', [reader, 'de.properties', kind ?? ''], { cwd: folder, encoding: 'utf8' });
+        const read = new Map(
+          stdout
+            .trim()
+            .split('\n')
+            .map((line) => JSON.parse(line) as [string, string]),
+        );
+        expect([stderr, odd.map((_, at) => read.get(`-|-|message|m = ${at}`) ?? read.get(`|-|message|m = ${at}`))]).toEqual([
+          '',
+          odd,
+        ]);
+      }
+    },
+    60_000,
+  );
+
   test('escapes of C in PO, another order and another encoding in XLIFF, states that are none in CSV', () => {
     const folder = copyOf('observatory');
     const po =

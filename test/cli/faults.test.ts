@@ -15,7 +15,9 @@ describe('nothing is lost', () => {
   test('ten at once all land', async () => {
     const folder = copyOf('observatory');
     const codes = await Promise.all(
-      Array.from({ length: 10 }, (_, at) => run(folder, 'set', '--locale', 'de', '--rule', `own-${at}`, `Text ${at}.`)),
+      Array.from({ length: 10 }, (_, at) =>
+        run(folder, 'set', '--locale', 'de', '--rule', `own-${at}`, '--anyway', `Text ${at}.`),
+      ),
     );
     expect(codes).toEqual(codes.map(() => 0));
     const { messages = {} } = jsonOf(folder, 'messages/de.json');

@@ -19,7 +19,7 @@ import { git } from '../support/git.js';
 import { copyOf, folderWith, textOf, zeitwort } from '../support/program.js';
 
 const sha = (text: string): string => createHash('sha256').update(text).digest('hex');
-const SET = ['set', '--locale', 'de', '--rule', 'own', 'x'];
+const SET = ['set', '--locale', 'de', '--rule', 'own', '--anyway', 'x'];
 
 /** A workspace with a journal in it, and a file of the user beside it. */
 function withJournal(journal: (place: { folder: string; victim: string }) => unknown, files: Record<string, string> = {}) {

@@ -6,7 +6,7 @@ import path from 'node:path';
 import { ourselves } from '../../src/workspace/edit/who.js';
 import { copyOf, program } from '../support/program.js';
 
-const SET = ['set', '--locale', 'de', '--rule', 'own', 'x'];
+const SET = ['set', '--locale', 'de', '--rule', 'own', '--anyway', 'x'];
 
 describe('a lock', () => {
   const gone = spawnSync(process.execPath, ['-e', '0']).pid;

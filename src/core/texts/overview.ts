@@ -1,6 +1,6 @@
 import type { Locale } from '../locale/tag.js';
 import type { Entry } from './entry.js';
-import type { Address, Purpose } from './purpose.js';
+import type { Purpose } from './purpose.js';
 import type { Table } from './table.js';
 import { titleRows, type OverviewRow } from './titles.js';
 

@@ -2,7 +2,7 @@ import { existsSync } from 'node:fs';
 import path from 'node:path';
 import { check, type CheckOptions, type CheckResult } from '../../core/check/check.js';
 import type { Subject } from '../../core/check/context.js';
-import type { Remark } from '../../core/finding.js';
+import type { FindingKind, Remark } from '../../core/finding.js';
 import type { Locale } from '../../core/locale/tag.js';
 import type { Form } from '../../core/rules/form.js';
 import { reviewFileOf } from '../files.js';
@@ -11,6 +11,8 @@ import { filesMatching } from '../globs.js';
 import { duplicateKeys } from '../json.js';
 import type { WorkspaceFolder } from '../folder.js';
 import { Workspace } from '../workspace.js';
+import { parseYaml } from '../yaml.js';
+import { isObject } from '../../core/reading.js';
 
 /** Keys that stand twice in a catalog; the parser keeps the last of them and says nothing. */
 function duplicatesIn({ catalogFiles: { files, suspects }, sources }: Workspace): Remark[] {
@@ -55,18 +57,32 @@ function exposed({ config }: Workspace): Remark[] {
   return [{ kind: 'exposed-details', message, spot: { file: CONFIG_FILE, keys: ['body', 'audience'], at: 'value' } }];
 }
 
-/** Globs of the settings that nothing matches: what follows from that would be told of each text and rule. */
-function idleGlobs({ config, folder }: Workspace): { readonly remarks: Remark[]; readonly isHollow: boolean } {
+/** What follows of itself where there is no catalog, or no form, at all. */
+const CONSEQUENCES: ReadonlySet<FindingKind> = new Set<FindingKind>([
+  ...(['missing-message', 'missing-label', 'missing-choice', 'missing-problem', 'missing-inflection'] as const),
+  ...([
+    'only-starter',
+    'only-fallback',
+    'unused-message',
+    'unused-label',
+    'unused-excuse',
+    'unknown-problem',
+    'unruled-field',
+  ] as const),
+]);
+
+/** Globs that somebody wrote and that nothing matches: what follows from that would be told of each text and rule. */
+function idleGlobs({ config, folder, sources }: Workspace): { readonly remarks: Remark[]; readonly isHollow: boolean } {
+  const written = parseYaml(sources.get(CONFIG_FILE) ?? '', CONFIG_FILE);
   const empty = (key: 'texts' | 'rules'): Remark[] =>
-    config[key].flatMap((glob, at): Remark[] => {
+    (isObject(written) && key in written ? config[key] : []).flatMap((glob, at): Remark[] => {
       if (filesMatching(folder, glob).length > 0) return [];
       const message = `No file matches "${glob}". Correct it, or take it out.`;
       return [{ kind: 'wrong-structure', message, spot: { file: CONFIG_FILE, keys: [key, at], at: 'value' } }];
     });
   const [texts, rules] = [empty('texts'), empty('rules')];
-  const isHollow =
-    (texts.length > 0 && texts.length === config.texts.length) || (rules.length > 0 && rules.length === config.rules.length);
-  return { remarks: [...texts, ...rules], isHollow };
+  const all = ({ length }: readonly Remark[], key: 'texts' | 'rules'): boolean => length > 0 && length === config[key].length;
+  return { remarks: [...texts, ...rules], isHollow: all(texts, 'texts') || all(rules, 'rules') };
 }
 
 /** Looks up how far translations are; nothing where the workspace keeps no review. */
@@ -122,9 +138,5 @@ export async function checkWorkspace(
     remarks: [...globs.remarks, ...remarks, ...duplicatesIn(workspace), ...exposed(workspace), ...(await triedOut(workspace))],
   };
   const result = check(subject, { ...options, settings: workspace.config.checks });
-  if (!globs.isHollow) return result;
-  return {
-    ...result,
-    findings: result.findings.filter(({ kind, spot }) => kind === 'wrong-structure' && spot?.file === CONFIG_FILE),
-  };
+  return globs.isHollow ? { ...result, findings: result.findings.filter(({ kind }) => !CONSEQUENCES.has(kind)) } : result;
 }
