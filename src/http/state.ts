@@ -56,7 +56,7 @@ export class Reading {
    */
   static async of(workspace: Workspace, judging: Judging, warn?: Warn, avoided: Brief['avoided'] = []): Promise<Reading> {
     workspace.readAll();
-    const [table] = tableProblems(workspace);
+    const table = tableProblems(workspace).find(({ kind }) => kind === 'wrong-structure');
     if (table) throw complaint('wrong-content', [table.message], table.spot && workspace.place(table.spot));
     const judges = await Judges.start(briefOf(workspace, judging, avoided), judging.atOnce);
     if (judges instanceof Judges) return new Reading(workspace, judges, warn);

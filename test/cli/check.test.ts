@@ -33,7 +33,7 @@ describe('check', () => {
 
   test('a glob that matches nothing is told once, and a condition that no row of a table meets', () => {
     const told = (files: Record<string, string>): string[] =>
-      check(copyOf('observatory', files)).findings.map(({ kind, message }) => `${kind}: ${message}`);
+      check(copyOf('observatory', files)).findings.map(({ kind, message }) => `${String(kind)}: ${String(message)}`);
     const settings = textOf(copyOf('observatory'), 'zeitwort.yaml');
     expect(told({ 'zeitwort.yaml': settings.replace(/texts:.*/, 'texts: [mesages/*.json]') })).toEqual([
       'wrong-structure: No file matches "mesages/*.json". Correct it, or take it out.',

@@ -59,6 +59,8 @@ export const idleCondition: Kind = {
   remedy: 'Correct the value or the path, or take the condition out.',
   example: 'mirror: { maximum: { max: 3, onlyIf: { instrument: echell } } }   # there is only echelle',
   *find({ subject }) {
+    // Conditions on tables, which whoever reads files looks into.
+    yield* subject.remarks.filter(({ kind }) => kind === 'idle-condition');
     for (const form of subject.forms) yield* idleIn(form);
   },
 };
