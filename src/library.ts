@@ -9,7 +9,7 @@ import { suggestion } from './core/text/closest.js';
 import { Sentences } from './core/violation/sentence.js';
 import type { Violation } from './core/violation/violation.js';
 import type { Warn } from './core/violation/warning.js';
-import { violationsOf } from './exchange/violations/failure.js';
+import { reported } from './exchange/violations/failure.js';
 import { fromSchemaOutput } from './exchange/violations/schema-output.js';
 import { fromZodIssues } from './exchange/violations/zod.js';
 import { complaint } from './workspace/complaint.js';
@@ -113,7 +113,7 @@ const background = (options: ForeignOptions): Parameters<typeof fromZodIssues>[1
  * @throws {ForeignReportError} when it holds no issues, or a custom one names no rule
  */
 export function fromZod(error: unknown, options: ForeignOptions = {}): Violation[] {
-  return violationsOf(fromZodIssues(error, background(options)));
+  return reported(fromZodIssues(error, background(options)), options.form?.index);
 }
 
 /**
@@ -121,5 +121,5 @@ export function fromZod(error: unknown, options: ForeignOptions = {}): Violation
  * @throws {ForeignReportError} when it is none of these
  */
 export function fromJsonSchemaOutput(output: unknown, options: ForeignOptions = {}): Violation[] {
-  return violationsOf(fromSchemaOutput(output, background(options)));
+  return reported(fromSchemaOutput(output, background(options)), options.form?.index);
 }

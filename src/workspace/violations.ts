@@ -7,7 +7,7 @@ import { inDocumentOrder } from '../core/rules/evaluate.js';
 import { isObject } from '../core/reading.js';
 import { suggestion } from '../core/text/closest.js';
 import type { Violation } from '../core/violation/violation.js';
-import { violationsOf } from '../exchange/violations/failure.js';
+import { reported } from '../exchange/violations/failure.js';
 import { ForeignReportError } from '../exchange/violations/foreign.js';
 import { nearestShape, SHAPES, shapeOf, type ForeignShape, type ReportShape } from '../exchange/violations/shapes.js';
 import { complaint, type FilePlace } from './complaint.js';
@@ -109,7 +109,7 @@ function readForeign(
   const index = workspace.form(options.form);
   try {
     const failures = SHAPES[shape].read(value, { index, payload: options.payload });
-    const violations = inDocumentOrder(violationsOf(failures), index);
+    const violations = inDocumentOrder(reported(failures, index), index);
     for (const violation of violations) checkPath(violation, index, () => at([]));
     return { form: index, violations };
   } catch (error) {

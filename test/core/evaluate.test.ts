@@ -180,6 +180,16 @@ describe('other fields', () => {
   });
 });
 
+test('a field that is trimmed is judged and told of without the blanks at both ends', () => {
+  const index = formOf({ title: { trim: true, maxLength: 3, required: true }, again: { trim: true, repeats: 'title' } });
+  const told = (body: unknown): unknown[] => run(index, { body }).map(({ path, rule, value }) => [path, rule, value]);
+  expect(told({ title: '  abc ', again: 'abc' })).toEqual([]);
+  expect(told({ title: '  abcd ', again: '\tabce' })).toEqual([
+    ['title', 'maxLength', 'abcd'],
+    ['again', 'repeats', 'abce'],
+  ]);
+});
+
 describe('presence and order', () => {
   const fields = {
     'lead.name': { required: true, type: 'string' },

@@ -229,3 +229,27 @@ describe('the library', () => {
     expect(workspace.renderProblem('not-found', { acceptLanguage }).headers['content-language']).toBe(expected);
   });
 });
+
+test('a report that does not say where a value stood is read by what the form has: body, query, path, headers', () => {
+  const made = copyOf('small', {
+    'zeitwort.yaml': 'languages: [en]\nrules: [rules/*.yaml]\n',
+    'rules/visitor-pass.yaml': `forms:
+  visit:
+    fields: { note: { type: string, trim: true, maxLength: 3 } }
+    query: { page: { type: integer } }
+    path: { id: { type: integer } }
+    header: { X-Gate: { type: integer } }
+`,
+  });
+  const renderer = openWorkspace(made);
+  const shape = z.object({ note: z.string(), page: z.int(), id: z.int(), 'x-gate': z.int() });
+  const { error } = shape.safeParse({ note: 1, page: 'a', id: 'b', 'x-gate': 'c' });
+  const violations = fromZod(error, { form: renderer.form('visit') });
+  const { errors } = JSON.parse(renderer.render({ form: 'visit', violations }).body) as { errors: object[] };
+  expect(errors.map((one) => Object.entries(one)[0])).toEqual([
+    ['pointer', '#/note'],
+    ['parameter', 'page'],
+    ['parameter', 'id'],
+    ['header', 'X-Gate'],
+  ]);
+});

@@ -173,4 +173,22 @@ export const MISTAKES: Case[] = [
     ...{ kind: 'bound-conflict', severity: 'error', at: ['rules.yaml', 'forms', 'f', 'fields', 'a', rule], says, texts: [] },
     ...{ fields: { a: wrong }, mended: { fields: { a: right } } },
   })),
+  ...(
+    [
+      [{ enum: ['x', 'y'] }, { b: 'z' }, 'b is never "z": it is one of "x", "y"', { b: ['x', 'y'] }],
+      [{ const: 3 }, { b: [3, 4] }, 'b is never 4: it is always 3', { b: 3 }],
+      [{ type: 'integer' }, { b: 'many' }, 'b is never "many": its type is integer', { b: 12 }],
+      [{ required: true }, { b: { absent: true } }, 'b is required, so it is never absent', { b: { absent: false } }],
+    ] as const
+  ).map(([b, wrong, says, right]): Case => ({
+    ...{
+      kind: 'idle-condition',
+      severity: 'error',
+      at: ['rules.yaml', 'forms', 'f', 'fields', 'a', 'maxLength'],
+      says,
+      texts: [],
+    },
+    fields: { a: { maxLength: { max: 3, onlyIf: wrong } }, b },
+    mended: { fields: { a: { maxLength: { max: 3, onlyIf: right } }, b } },
+  })),
 ];

@@ -1,4 +1,5 @@
 import { printPath, type Path } from '../../core/path/path.js';
+import type { FormIndex } from '../../core/rules/form-index.js';
 import type { FieldPlace } from '../../core/rules/form.js';
 import type { Violation } from '../../core/violation/violation.js';
 import { typesOf } from '../../core/rules/kinds.js';
@@ -153,6 +154,28 @@ export function violationsOf(failures: readonly Failure[], place: FieldPlace = '
     found.push(violation);
   }
   return found;
+}
+
+/** A parameter of a request by the name that a report has for it; of headers the case does not matter (RFC 9110 section 5.1). */
+function parameterAt(path: string, index: FormIndex): Pick<Violation, 'path' | 'in'> | undefined {
+  for (const place of ['query', 'path'] as const) if (index.knows(path, place)) return { path, in: place };
+  const header = index.form.fields.find((field) => field.in === 'header' && field.path.toLowerCase() === path.toLowerCase());
+  return header && { path: header.path, in: 'header' };
+}
+
+/**
+ * Failures of a report as our violations. Few reports say where a value stood: what the body of the form has not and one of
+ * its parameters is, is that parameter.
+ */
+export function reported(failures: readonly Failure[], index: FormIndex | undefined): Violation[] {
+  const violations = violationsOf(failures);
+  if (!index) return violations;
+  return violations.map((violation) => {
+    const { path } = violation;
+    const parameter =
+      path === '' || violation.in !== undefined || index.knows(path, 'body') ? undefined : parameterAt(path, index);
+    return parameter ? { ...violation, ...parameter } : violation;
+  });
 }
 
 function hasMembers(params: object): boolean {
