@@ -3,11 +3,11 @@ import { once } from 'node:events';
 import colours from 'picocolors';
 
 /**
- * A text as a terminal may have it: what it would take for orders is shown as a sign, but for colours. Texts of catalogs and
+ * A text as a terminal may have it: what it would take for orders is shown as a sign, but for colours and for line ends of HTTP. Texts of catalogs and
  * lines of files are printed, and either may come from anywhere.
  */
 export const harmless = (text: string): string =>
-  text.replace(/\u001b(?!\[[\d;]*m)|[\u0000-\u0008\u000b-\u001a\u001c-\u001f\u007f-\u009f]/g, '\ufffd');
+  text.replace(/\u001b(?!\[[\d;]*m)|\r(?!\n)|[\u0000-\u0008\u000b\u000c\u000e-\u001a\u001c-\u001f\u007f-\u009f]/g, '\ufffd');
 
 /** Writes to standard output as it is; on a terminal without what would give it orders. */
 export function write(text: string): void {
