@@ -1,5 +1,6 @@
 import type { Locale } from './locale/tag.js';
 import type { Spot } from './origin.js';
+import { suggestion } from './text/closest.js';
 
 export type Severity = 'error' | 'warning' | 'info';
 
@@ -51,6 +52,17 @@ export const FINDING_KINDS = [
   'stale',
   'unreviewed',
 ] as const;
+
+/** Kinds that were called otherwise before. */
+const RENAMED: Readonly<Record<string, string>> = {
+  'missing-form': 'missing-inflection',
+  'wrong-shape': 'wrong-structure',
+  'number-in-words': 'literal-bound',
+};
+
+/** What stands behind the name of a kind that there is none of: what it is called now, or the nearest name; perhaps nothing. */
+export const kindHint = (name: string): string =>
+  Object.hasOwn(RENAMED, name) ? ` (it is called "${RENAMED[name] ?? ''}" now)` : suggestion(name, FINDING_KINDS);
 
 export type FindingKind = (typeof FINDING_KINDS)[number];
 

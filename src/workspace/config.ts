@@ -7,7 +7,7 @@ import type { Shape } from '../core/body/shapes/shape.js';
 import { SHAPES } from '../core/body/shapes/shapes.js';
 import { TemplateError, templateShape } from '../core/body/shapes/template.js';
 import type { KindSetting } from '../core/check/settings.js';
-import { FINDING_KINDS as KIND_NAMES } from '../core/finding.js';
+import { FINDING_KINDS as KIND_NAMES, kindHint } from '../core/finding.js';
 import { parsePattern, type Pattern } from '../core/path/path.js';
 import { closest, suggestion } from '../core/text/closest.js';
 import { complaint } from './complaint.js';
@@ -217,8 +217,7 @@ function kindSettings(
 ): KindSetting[] {
   return Object.entries(checks).flatMap(([name, given]) => {
     const kind = KIND_NAMES.find((one) => one === name);
-    if (kind === undefined)
-      return refuse(['checks', name], 'key', `there is no kind of finding "${name}"${suggestion(name, KIND_NAMES)}`);
+    if (kind === undefined) return refuse(['checks', name], 'key', `there is no kind of finding "${name}"${kindHint(name)}`);
     const list = Array.isArray(given) ? given : [typeof given === 'string' ? { severity: given } : given];
     return list.map(({ paths, ...one }): KindSetting => ({
       kind,

@@ -1,9 +1,8 @@
 import { Option, type Command } from 'commander';
 import type { CheckResult } from '../../core/check/check.js';
 import { coveredShare } from '../../core/check/coverage.js';
-import { FINDING_KINDS, type Finding, type FindingKind } from '../../core/finding.js';
+import { FINDING_KINDS, kindHint, type Finding, type FindingKind } from '../../core/finding.js';
 import type { Locale } from '../../core/locale/tag.js';
-import { suggestion } from '../../core/text/closest.js';
 import { checkFolder, checkWorkspace } from '../../workspace/checking/check-workspace.js';
 import { complaint } from '../../workspace/complaint.js';
 import type { Observed } from '../../core/check/observed.js';
@@ -42,9 +41,7 @@ function kindsOf(names: readonly string[], option: string): readonly FindingKind
     .map((name) => {
       const kind = FINDING_KINDS.find((one) => one === name.trim());
       if (kind === undefined)
-        throw complaint('wrong-use', [
-          `${option}: there is no kind of finding "${name.trim()}"${suggestion(name.trim(), FINDING_KINDS)}`,
-        ]);
+        throw complaint('wrong-use', [`${option}: there is no kind of finding "${name.trim()}"${kindHint(name.trim())}`]);
       return kind;
     });
 }

@@ -1,7 +1,6 @@
 import type { Catalog } from '../texts/catalog.js';
 import type { Entry } from '../texts/entry.js';
-import type { Finding, Remark } from '../finding.js';
-import { suggestion } from '../text/closest.js';
+import { kindHint, type Finding, type Remark } from '../finding.js';
 
 const placeOf = (file: string, keys: readonly (string | number)[]): string =>
   JSON.stringify([file, keys.filter((key) => key !== 'text')]);
@@ -32,7 +31,7 @@ export class Excuses {
         if (this.used.has(`${placeOf(origin.file, origin.keys)} ${kind}`)) continue;
         const message = kinds.includes(kind)
           ? `This text has no finding "${kind}" to excuse. Remove the excuse.`
-          : `There is no kind of finding "${kind}"${suggestion(kind, kinds)}. Correct the excuse.`;
+          : `There is no kind of finding "${kind}"${kindHint(kind)}. Correct the excuse.`;
         const keys = [...origin.keys.filter((key) => key !== 'text'), 'excused', kind];
         yield { kind: 'unused-excuse', locale, message, spot: { file: origin.file, keys, at: 'key' } };
       }
