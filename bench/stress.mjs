@@ -64,7 +64,11 @@ function ask(at, body, { type = 'application/json', slow = 0, abort = false, lan
 const kinds = [
   ['good', [201], () => ask('/proposals', good)],
   ['bad', [422], () => ask('/proposals', bad, { language: 'pl' })],
-  ['violations', [422], () => ask('/zeitwort/render/observing-proposal', read('violations/worse-proposal.json'), { language: 'ar' })],
+  [
+    'violations',
+    [422],
+    () => ask('/zeitwort/render/observing-proposal', read('violations/worse-proposal.json'), { language: 'ar' }),
+  ],
   ['malformed', [400], () => ask('/proposals', '{"title": [1,')],
   ['empty', [400], () => ask('/proposals', '')],
   ['no JSON', [415], () => ask('/proposals', 'a=b', { type: 'text/plain' })],
