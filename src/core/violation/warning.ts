@@ -24,6 +24,6 @@ export type Unsaid = Omit<Warning, 'kind' | 'message'>;
 export function unresolved(unsaid: Unsaid): Warning {
   const { argument, file, rule, path, problem } = unsaid;
   const what = problem === undefined ? `"${rule ?? ''}" at ${path || 'the whole body'}` : `the problem "${problem}"`;
-  const message = `The text for ${what} in ${file} asks for {${argument}}, which nobody gave; a text that needs it not was sent instead.`;
+  const message = `The text for ${what} in ${file} asks for {${argument}}, which nobody gave; a text that can do without it was sent instead.`;
   return { kind: 'unresolved', ...unsaid, message };
 }
