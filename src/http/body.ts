@@ -5,24 +5,38 @@ import { problem, send, sendMistake, type Service } from './routes.js';
 
 const JSON_TYPE = /^application\/(?:[\w.+-]+\+)?json\s*(?:;|$)/i;
 
+const isCoded = (coding: string | undefined): boolean => coding !== undefined && !/^\s*(?:identity)?\s*$/i.test(coding);
+
+/** The bytes of a request's body. */
+const bytesOf = ({ body }: FastifyRequest): Buffer => (Buffer.isBuffer(body) ? body : Buffer.alloc(0));
+
+/** What keeps a body from being read at all, with the header of an answer that says what would be (RFC 9110 section 15.5.16). */
+function unsupported(
+  { headers }: FastifyRequest,
+  bytes: Buffer,
+  reply: FastifyReply,
+): 'wrong-encoding' | 'wrong-media-type' | undefined {
+  const { 'content-type': type, 'content-encoding': coding } = headers;
+  if (isCoded(coding)) {
+    void reply.header('accept-encoding', 'identity');
+    return 'wrong-encoding';
+  }
+  if (bytes.length === 0 || (type !== undefined && JSON_TYPE.test(type))) return undefined;
+  void reply.header('accept', 'application/json');
+  return 'wrong-media-type';
+}
+
 /**
  * The bytes of a request's body, where they may be JSON; else the request is answered, and nothing is returned.
  * @param form the form that it is for, whose texts the answer uses
  */
 export function bodyBytes(service: Service, request: FastifyRequest, reply: FastifyReply, form?: string): Buffer | undefined {
-  const bytes = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
-  const coding = request.headers['content-encoding'];
-  if (isCoded(coding)) {
-    void send(reply.header('accept-encoding', 'identity'), problem(service, request, 'wrong-encoding', aboutForm(form)));
-    return undefined;
-  }
-  const type = request.headers['content-type'];
-  if (bytes.length === 0 || (type !== undefined && JSON_TYPE.test(type))) return bytes;
-  void send(reply.header('accept', 'application/json'), problem(service, request, 'wrong-media-type', aboutForm(form)));
+  const bytes = bytesOf(request);
+  const trouble = unsupported(request, bytes, reply);
+  if (!trouble) return bytes;
+  void send(reply, problem(service, request, trouble, aboutForm(form)));
   return undefined;
 }
-
-const isCoded = (coding: string | undefined): boolean => coding !== undefined && !/^\s*(?:identity)?\s*$/i.test(coding);
 
 const aboutForm = (form: string | undefined): { form?: string } => (form === undefined ? {} : { form });
 
@@ -56,16 +70,10 @@ export function readJson(
     void sendMistake(service, request, reply, { mistake }, status);
     return undefined;
   };
-  const bytes = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
-  const { 'content-type': type, 'content-encoding': coding } = request.headers;
-  if (isCoded(coding)) {
-    void reply.header('accept-encoding', 'identity');
-    refuse('send the body without compression', 415);
-    return;
-  }
-  if (bytes.length > 0 && !(type !== undefined && JSON_TYPE.test(type))) {
-    void reply.header('accept', 'application/json');
-    refuse('send the body as application/json', 415);
+  const bytes = bytesOf(request);
+  const trouble = unsupported(request, bytes, reply);
+  if (trouble) {
+    refuse(trouble === 'wrong-encoding' ? 'send the body without compression' : 'send the body as application/json', 415);
     return;
   }
   const text = decodeText(bytes);

@@ -71,10 +71,14 @@ export class WorkspaceFolder {
     return opened;
   }
 
+  /** Globs that were looked for, and that nothing matches. */
+  readonly unmatched = new Set<string>();
+
   /** The files that globs of the settings name, in order. */
   files(globs: readonly string[]): string[] {
     const found = globs.flatMap((glob) => {
       const files = filesMatching(this.folder, glob);
+      if (files.length === 0) this.unmatched.add(glob);
       if (files.length === 0 && !/[*?{[(]/.test(glob))
         throw complaint('nothing-matches', [glob], { file: this.shown(CONFIG_FILE) });
       return files;

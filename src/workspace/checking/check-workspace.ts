@@ -7,7 +7,6 @@ import type { Locale } from '../../core/locale/tag.js';
 import type { Form } from '../../core/rules/form.js';
 import { reviewFileOf } from '../files.js';
 import { CONFIG_FILE } from '../config.js';
-import { filesMatching } from '../globs.js';
 import { duplicateKeys } from '../json.js';
 import type { WorkspaceFolder } from '../folder.js';
 import { Workspace } from '../workspace.js';
@@ -72,11 +71,12 @@ const CONSEQUENCES: ReadonlySet<FindingKind> = new Set<FindingKind>([
 ]);
 
 /** Globs that somebody wrote and that nothing matches: what follows from that would be told of each text and rule. */
-function idleGlobs({ config, folder, sources }: Workspace): { readonly remarks: Remark[]; readonly isHollow: boolean } {
+function idleGlobs({ config, unmatched, sources }: Workspace): { readonly remarks: Remark[]; readonly isHollow: boolean } {
+  if (unmatched.size === 0) return { remarks: [], isHollow: false };
   const written = parseYaml(sources.get(CONFIG_FILE) ?? '', CONFIG_FILE);
   const empty = (key: 'texts' | 'rules'): Remark[] =>
     (isObject(written) && key in written ? config[key] : []).flatMap((glob, at): Remark[] => {
-      if (filesMatching(folder, glob).length > 0) return [];
+      if (!unmatched.has(glob)) return [];
       const message = `No file matches "${glob}". Correct it, or take it out.`;
       return [{ kind: 'wrong-structure', message, spot: { file: CONFIG_FILE, keys: [key, at], at: 'value' } }];
     });

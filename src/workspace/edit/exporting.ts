@@ -57,11 +57,8 @@ export function unitsFor(workspace: Workspace, locale: Locale, { form, state, mi
           }))
       : [];
   const inflections = inflectionsOf(workspace, locale)
-    .filter(
-      ({ address, text }) =>
-        (form === undefined || address.form === form) && (text === undefined || (!missing && state === undefined)),
-    )
-    .filter(({ text }) => state === undefined || (state === 'initial' && text === undefined))
+    .filter(({ address }) => form === undefined || address.form === form)
+    .filter(({ text }) => (text === undefined ? state === undefined || state === 'initial' : !missing && state === undefined))
     .map(({ address, label, text }): Unit => ({
       ...{ key: unitKey(address), source: label.text, target: text, limit: undefined },
       note: address.key === 'gender' ? GENDER : `The "${address.key}" of this label, as sentences of this language need it.`,

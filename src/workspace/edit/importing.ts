@@ -110,6 +110,8 @@ export function importUnits(
   const changed: ImportedText[] = [];
   const refused: { key: string; why: string }[] = [];
   const moved: Address[] = [];
+  /** Texts that came in just now: of a label its forms may follow. */
+  const labelled = new Set<string>();
   let states = 0;
   for (const { key, source, target, state, confirmed, broken } of units) {
     const found = known.get(key) ?? byId.get(key) ?? furtherForm(workspace, locale, key, known);
@@ -126,7 +128,7 @@ export function importUnits(
     if (target === undefined) continue;
     const { address } = found;
     const base = found.isInflection ? { ...address, key: '' } : undefined;
-    if (base && !workspace.table.at(locale, base) && !changed.some((one) => unitKey(one.address) === unitKey(base))) {
+    if (base && !workspace.table.at(locale, base) && !labelled.has(unitKey(base))) {
       refused.push({ key, why: 'the label itself has no text yet; give that too' });
       continue;
     }
@@ -142,6 +144,7 @@ export function importUnits(
     if (!same) {
       editor.set(file, address, target);
       changed.push({ address, before: found.target, after: target });
+      labelled.add(unitKey(address));
     }
     // Of a form there is nothing in the original that it could be out of date with.
     if (found.isInflection) continue;
