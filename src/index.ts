@@ -12,6 +12,7 @@ export type { Warning } from './core/violation/warning.js';
 export { ForeignReportError } from './exchange/violations/foreign.js';
 export {
   fromJsonSchemaOutput,
+  fromSchemaErrors,
   fromZod,
   openPack,
   openWorkspace,

@@ -3,13 +3,17 @@ import { SHAPES } from './core/body/shapes/shapes.js';
 import type { Locale } from './core/locale/tag.js';
 import type { Pack } from './core/pack/pack.js';
 import { unpack } from './core/pack/unpack.js';
+import { parsePath, type Path } from './core/path/path.js';
 import type { Request } from './core/rules/evaluate.js';
 import type { FormIndex } from './core/rules/form-index.js';
+import type { FieldPlace } from './core/rules/form.js';
 import { suggestion } from './core/text/closest.js';
 import { Sentences } from './core/violation/sentence.js';
 import type { Violation } from './core/violation/violation.js';
 import type { Warn } from './core/violation/warning.js';
-import { reported } from './exchange/violations/failure.js';
+import { reported, type Failure } from './exchange/violations/failure.js';
+import type { Background } from './exchange/violations/foreign.js';
+import { fromNativeErrors } from './exchange/violations/schema-errors.js';
 import { fromSchemaOutput } from './exchange/violations/schema-output.js';
 import { fromZodIssues } from './exchange/violations/zod.js';
 import { complaint } from './workspace/complaint.js';
@@ -100,26 +104,55 @@ export interface ForeignOptions {
   readonly form?: FormRules;
   /** What was validated: it tells what is missing from what has the wrong type, and gives messages the value. */
   readonly payload?: unknown;
+  /** Which part of the request was validated; its body where absent. */
+  readonly in?: FieldPlace;
+  /** A path that stands before all paths of the report: `filter` where only that member was validated. */
+  readonly prefix?: string;
+  /** Told of entries that cannot be read as they stand; something true of them is told to the client all the same. */
+  readonly onWarning?: Warn;
+  /** Whether such an entry is an error instead. */
+  readonly strict?: boolean;
 }
 
-const background = (options: ForeignOptions): Parameters<typeof fromZodIssues>[1] => ({
-  index: options.form?.index,
-  ...('payload' in options ? { payload: { value: options.payload } } : {}),
-});
+/** What was validated, where it stands in the whole. */
+const around = (value: unknown, prefix: Path): unknown =>
+  prefix.reduceRight<unknown>((inner, segment) => {
+    if (typeof segment === 'string') return { [segment]: inner };
+    const list: unknown[] = [];
+    list[segment] = inner;
+    return list;
+  }, value);
+
+function background(options: ForeignOptions): Background {
+  const { form, in: part, onWarning: warn, strict } = options;
+  const prefix = options.prefix === undefined ? [] : parsePath(options.prefix);
+  const payload = 'payload' in options ? { payload: { value: around(options.payload, prefix) } } : {};
+  return { index: form?.index, in: part, prefix, warn, strict, ...payload };
+}
+
+type Reader = (value: unknown, background: Background) => Failure[];
+
+const readerOf =
+  (read: Reader) =>
+  (value: unknown, options: ForeignOptions = {}): Violation[] =>
+    reported(read(value, background(options)), options.form?.index, options.in);
 
 /**
  * Reads the issues of Zod 4 as violations.
  * @param error an error, its list of issues, or the result of a failed `safeParse`
- * @throws {ForeignReportError} when it holds no issues, or a custom one names no rule
+ * @throws {ForeignReportError} when it holds no issues; with `strict`, when one cannot be read as it stands
  */
-export function fromZod(error: unknown, options: ForeignOptions = {}): Violation[] {
-  return reported(fromZodIssues(error, background(options)), options.form?.index);
-}
+export const fromZod: (error: unknown, options?: ForeignOptions) => Violation[] = readerOf(fromZodIssues);
 
 /**
  * Reads the output of a JSON Schema validator (formats `basic`, `detailed`, `list`, `hierarchical`) as violations.
  * @throws {ForeignReportError} when it is none of these
  */
-export function fromJsonSchemaOutput(output: unknown, options: ForeignOptions = {}): Violation[] {
-  return reported(fromSchemaOutput(output, background(options)), options.form?.index);
-}
+export const fromJsonSchemaOutput: (output: unknown, options?: ForeignOptions) => Violation[] = readerOf(fromSchemaOutput);
+
+/**
+ * Reads the errors that JSON Schema validators hand on natively (`instancePath`, `keyword`, `params`) as violations.
+ * @param errors the list, or what a web framework throws that holds it
+ * @throws {ForeignReportError} when there is no such list; with `strict`, when an error cannot be read as it stands
+ */
+export const fromSchemaErrors: (errors: unknown, options?: ForeignOptions) => Violation[] = readerOf(fromNativeErrors);

@@ -31,7 +31,8 @@ export function withAnswer(command: Command): Command {
     .option('--instance <uri>', 'the URI of this occurrence');
 }
 
-const warn = ({ message }: Warning): void => {
+/** Tells what could not be said or read, and was answered all the same. */
+export const warn = ({ message }: Warning): void => {
   say(message.replace(/\.$/, ''));
 };
 

@@ -1,10 +1,12 @@
 import type { FastifyReply, FastifyRequest } from 'fastify';
 import * as z from 'zod';
 import { toPointer } from '../core/path/pointer.js';
+import type { FormIndex } from '../core/rules/form-index.js';
 import { suggestion } from '../core/text/closest.js';
+import type { Warn } from '../core/violation/warning.js';
 import { Complaint } from '../workspace/complaint.js';
 import type { Rendered, RenderOptions } from '../workspace/renderer.js';
-import { checkReport } from '../workspace/violations.js';
+import { checkReport, readForeignReport, type ForeignReport } from '../workspace/violations.js';
 import { explainIssue } from '../workspace/zod-issues.js';
 import { readJson } from './body.js';
 import { addOwn, send, sendMistake, type Service } from './routes.js';
@@ -13,6 +15,7 @@ import { addOwn, send, sendMistake, type Service } from './routes.js';
 interface Query {
   readonly locale?: string | readonly string[];
   readonly shape?: string | readonly string[];
+  readonly reader?: string | readonly string[];
 }
 
 const first = (given: string | readonly string[] | undefined): string | undefined =>
@@ -30,6 +33,21 @@ function wanted(request: FastifyRequest): RenderOptions {
   };
 }
 
+/** What another validator reports, read as `?reader=` says; what cannot be read as it stands is in the log. */
+function foreignReport(
+  service: Service,
+  request: FastifyRequest,
+  value: unknown,
+  reader: string,
+  form: FormIndex,
+): ForeignReport {
+  const { workspace } = service.served.current;
+  const warn: Warn = ({ message }) => {
+    service.log.warn({ id: request.id, form: form.form.id, reader }, message);
+  };
+  return readForeignReport(value, reader, form, workspace, warn);
+}
+
 /** Violations in, the body for a client out, with the status and the headers that go with it. */
 export function addRendering(service: Service): void {
   const { served } = service;
@@ -43,7 +61,9 @@ export function addRendering(service: Service): void {
     }
     const payload = readJson(service, request, reply);
     if (!payload) return reply;
-    const report = checkReport(payload.value, form);
+    const reader = first((request.query as Query).reader) ?? 'violations';
+    const report =
+      reader === 'violations' ? checkReport(payload.value, form) : foreignReport(service, request, payload.value, reader, form);
     if ('mistake' in report) return sendMistake(service, request, reply, report);
     const { unknown, ...told } = report;
     // What else was broken is told all the same; the log has what the form does not know.

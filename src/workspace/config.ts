@@ -10,9 +10,12 @@ import type { KindSetting } from '../core/check/settings.js';
 import { FINDING_KINDS as KIND_NAMES, kindHint } from '../core/finding.js';
 import { parsePattern, type Pattern } from '../core/path/path.js';
 import { closest, suggestion } from '../core/text/closest.js';
+import type { ReaderDeclaration } from '../exchange/violations/declared.js';
+import { isReportShape } from '../exchange/violations/report-shapes.js';
 import { complaint } from './complaint.js';
 import { globTrouble } from './globs.js';
 import { positionAt } from './position.js';
+import { READER_KEYS, readerSchema, readerTrouble } from './reader-settings.js';
 import { yamlLocator, parseYaml } from './yaml.js';
 import { explainIssue, ONCE } from './zod-issues.js';
 
@@ -116,6 +119,9 @@ export const configSchema = z.strictObject({
   shapes: z
     .record(z.string().regex(/^[a-z][a-z0-9-]*$/, { error: 'a shape has a name such as our-own' }), shapeSchema)
     .default({}),
+  readers: z
+    .record(z.string().regex(/^[a-z][a-z0-9-]*$/, { error: 'a reader has a name such as stockroom' }), readerSchema)
+    .default({}),
   production: z.boolean().default(false),
   checks: z.record(z.string(), z.union([setting, z.array(scoped)])).default({}),
 });
@@ -140,6 +146,8 @@ export interface Config {
   readonly body: z.infer<typeof bodySchema>;
   /** The shapes of answers by name, the workspace's own among them. */
   readonly shapes: ReadonlyMap<string, Shape>;
+  /** How reports of other validators are read, by the readers' names. */
+  readonly readers: Readonly<Record<string, ReaderDeclaration>>;
   /** How grave findings are, and where; later ones win. */
   readonly checks: readonly KindSetting[];
   /** Whether this workspace serves clients that nobody knows. */
@@ -150,6 +158,9 @@ export interface Config {
   /** Files of lookup tables, by the name that rules call them. */
   readonly tables: Readonly<Record<string, string>>;
 }
+
+const knownKeys = (where: readonly (string | number)[]): readonly string[] =>
+  (where[0] === 'readers' ? READER_KEYS[where.slice(2).join('.')] : KEYS[where.join('.')]) ?? [];
 
 /** Keys that were called otherwise before, and what they are called now. */
 const RENAMED: Readonly<Record<string, string>> = { then: 'fallbacks', 'body.each': 'perField', 'values.limit': 'shorten' };
@@ -162,7 +173,7 @@ export function readConfig(text: string, file: string): Config {
   const value = parseYaml(text, file);
   const result = configSchema.safeParse(value, ONCE);
   if (!result.success) {
-    const explained = explainIssue(result.error, value, 'the workspace file', (where) => KEYS[where.join('.')] ?? []);
+    const explained = explainIssue(result.error, value, 'the workspace file', knownKeys);
     const { keys, at } = explained;
     const now = RENAMED[keys.join('.')];
     const sentence = now === undefined ? explained.sentence : `"${String(keys.at(-1))}" is called "${now}" now`;
@@ -181,6 +192,7 @@ export function readConfig(text: string, file: string): Config {
       'value',
       `"shape" is one of ${[...shapes.keys()].join(', ')}${suggestion(rest.body.shape, shapes.keys())}`,
     );
+  for (const [name, reader] of Object.entries(rest.readers)) checkReader(name, reader, refuse);
   for (const name of Object.keys(problems)) {
     const near = PROBLEM_STATUSES.has(name) ? undefined : closest(name, PROBLEM_STATUSES.keys());
     if (near !== undefined && distance(near, name) <= 2)
@@ -235,12 +247,13 @@ function patternOf(path: string, keys: readonly string[], refuse: Refuse): Patte
   }
 }
 
-function ownShape(
-  name: string,
-  mediaType: string,
-  body: unknown,
-  refuse: (keys: readonly (string | number)[], at: 'key' | 'value', sentence: string) => never,
-): Shape {
+function checkReader(name: string, reader: ReaderDeclaration, refuse: Refuse): void {
+  if (isReportShape(name)) refuse(['readers', name], 'key', `"${name}" is a reader already; choose another name`);
+  const trouble = readerTrouble(reader);
+  if (trouble !== undefined) refuse(['readers', name], 'key', trouble);
+}
+
+function ownShape(name: string, mediaType: string, body: unknown, refuse: Refuse): Shape {
   if (SHAPES.has(name)) refuse(['shapes', name], 'key', `"${name}" is a shape already; choose another name`);
   try {
     return templateShape(name, mediaType, body);

@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import type { Parameter, ParameterType, RuleDefinition } from '../core/rules/definition.js';
-import { FORMAT_NAMES, TYPE_NAMES } from '../core/rules/kinds.js';
+import { FORMAT_NAMES } from '../core/rules/format-names.js';
+import { TYPE_NAMES } from '../core/rules/kinds.js';
 import { EXTERNAL, VOCABULARY } from '../core/rules/vocabulary.js';
 import { configSchema } from './config.js';
 import { reportSchema } from './violations.js';
@@ -70,6 +71,7 @@ const VALUES: Readonly<Record<ParameterType, z.ZodType>> = {
   column: z.string(),
   conditions: z.record(z.string(), z.unknown()),
   names: z.array(z.string()),
+  option: z.string(),
 };
 
 const scalar = z.union([z.string(), z.number(), z.boolean(), z.null()]);
@@ -90,7 +92,7 @@ const own = {
 const LISTS: readonly ParameterType[] = ['list', 'types', 'names'];
 
 function useOf({ parameters, bySibling }: RuleDefinition): z.ZodType {
-  const valueOf = ({ type, about }: Parameter): z.ZodType => VALUES[type].describe(about);
+  const valueOf = ({ type, about, options }: Parameter): z.ZodType => (options ? z.enum(options) : VALUES[type]).describe(about);
   const isOpen = ({ optional, type }: Parameter): boolean => optional ?? type === 'flag';
   const shape = Object.fromEntries(
     parameters.map((parameter) => [parameter.name, isOpen(parameter) ? valueOf(parameter).optional() : valueOf(parameter)]),

@@ -7,10 +7,13 @@ import { inDocumentOrder } from '../core/rules/evaluate.js';
 import { isObject } from '../core/reading.js';
 import { suggestion } from '../core/text/closest.js';
 import type { Violation } from '../core/violation/violation.js';
+import type { Warn } from '../core/violation/warning.js';
 import { reported } from '../exchange/violations/failure.js';
-import { ForeignReportError } from '../exchange/violations/foreign.js';
-import { nearestShape, SHAPES, shapeOf, type ForeignShape, type ReportShape } from '../exchange/violations/shapes.js';
-import { complaint, type FilePlace } from './complaint.js';
+import { fromDeclared } from '../exchange/violations/declared.js';
+import { ForeignReportError, type Background, type ReadEntry } from '../exchange/violations/foreign.js';
+import { isReportShape, REPORT_SHAPES, type ForeignShape } from '../exchange/violations/report-shapes.js';
+import { nearestShape, SHAPES, shapeOf } from '../exchange/violations/shapes.js';
+import { Complaint, complaint, type FilePlace } from './complaint.js';
 import { parseJson } from './json.js';
 import { jsonLocator } from './json-places.js';
 import { positionAt } from './position.js';
@@ -73,11 +76,19 @@ function checkPath(violation: Violation, form: FormIndex, place: () => FilePlace
 
 /** What a report is read with. */
 export interface ReportOptions {
-  /** The shape that it has; found out where absent. */
-  readonly from?: ReportShape | undefined;
+  /** What reads it: a shape that we know, or a reader of the workspace; found out where absent. */
+  readonly from?: string | undefined;
   /** The form that was validated; our own shape names it itself. */
   readonly form?: string | undefined;
   readonly payload?: { readonly value: unknown } | undefined;
+  /** Told of entries that could not be read as they stand. */
+  readonly warn?: Warn | undefined;
+  /** Whether such an entry is refused. */
+  readonly strict?: boolean | undefined;
+  /** What the form's own rules find in the payload, for readers that ask for it. */
+  readonly judge?: ((form: FormIndex, value: unknown) => readonly Violation[]) | undefined;
+  /** Told how each entry was read. */
+  readonly trace?: ((read: ReadEntry) => void) | undefined;
 }
 
 type PlaceOf = (keys: readonly (string | number)[], side?: 'key' | 'value') => FilePlace;
@@ -97,20 +108,48 @@ function readOwn(value: unknown, at: PlaceOf, workspace: Workspace, named: strin
   return { form, instance, violations, more };
 }
 
-function readForeign(
+/** The names of all readers of a workspace, those that need no declaration first. */
+export const readerNames = ({ config }: Workspace): readonly string[] => [...REPORT_SHAPES, ...Object.keys(config.readers)];
+
+/**
+ * Reads what another validator reports of a form, in the order of the document.
+ * @param reader a shape that we know, or a reader of the workspace
+ * @throws {ForeignReportError} when it cannot be read at all; when strict, if one entry cannot be
+ */
+export function foreignViolations(
   value: unknown,
-  shape: ForeignShape,
-  at: PlaceOf,
+  reader: string,
+  index: FormIndex,
   workspace: Workspace,
-  options: ReportOptions,
-): ViolationReport {
-  if (options.form === undefined)
-    throw complaint('wrong-use', [`${SHAPES[shape].name} does not say which form it is about; name it with --form`]);
-  const index = workspace.form(options.form);
+  { payload, warn, strict, judge, trace }: ReportOptions = {},
+): Violation[] {
+  const background: Background = {
+    ...{ index, payload, warn, strict, trace },
+    ...(payload && judge ? { judge: () => judge(index, payload.value) } : {}),
+  };
+  const declared = Object.hasOwn(workspace.config.readers, reader) ? workspace.config.readers[reader] : undefined;
+  const read = declared ? fromDeclared(declared, value, background) : SHAPES[reader as ForeignShape].read(value, background);
+  return inDocumentOrder(reported(read, index), index);
+}
+
+function readForeign(value: unknown, reader: string, at: PlaceOf, workspace: Workspace, options: ReportOptions): ViolationReport {
+  const { form, strict, warn } = options;
+  if (form === undefined) {
+    const what = isReportShape(reader) ? SHAPES[reader as ForeignShape].name : `what "${reader}" reads`;
+    throw complaint('wrong-use', [`${what} does not say which form it is about; name it with --form`]);
+  }
+  const index = workspace.form(form);
   try {
-    const failures = SHAPES[shape].read(value, { index, payload: options.payload });
-    const violations = inDocumentOrder(reported(failures, index), index);
-    for (const violation of violations) checkPath(violation, index, () => at([]));
+    const violations = foreignViolations(value, reader, index, workspace, options);
+    for (const violation of violations) {
+      try {
+        checkPath(violation, index, () => at([]));
+      } catch (error) {
+        // What else is wrong is told all the same; a text for this one is found by its rule alone.
+        if (strict || !(error instanceof Complaint)) throw error;
+        warn?.({ kind: 'unread', at: violation.path, message: `${error.sentence}.` });
+      }
+    }
     return { form: index, violations };
   } catch (error) {
     if (error instanceof ForeignReportError) throw complaint('wrong-content', [error.message], at(error.keys));
@@ -120,7 +159,7 @@ function readForeign(
 }
 
 /**
- * Reads what a validator reports: our violations JSON, JSON Schema's output, or a list of issues.
+ * Reads what a validator reports: our violations JSON, or what a reader reads.
  * @throws {Complaint} with line and column when it is none of these, or names what the workspace does not have
  */
 export function readReport(text: string, file: string, workspace: Workspace, options: ReportOptions = {}): ViolationReport {
@@ -129,9 +168,16 @@ export function readReport(text: string, file: string, workspace: Workspace, opt
     file,
     ...positionAt(text, jsonLocator(text)({ file, keys, at: side })),
   });
-  const shape = options.from ?? shapeOf(value);
-  if (shape === undefined) throw complaint('wrong-content', [nearestShape(value)], at([]));
-  return shape === 'violations' ? readOwn(value, at, workspace, options.form) : readForeign(value, shape, at, workspace, options);
+  const names = readerNames(workspace);
+  if (options.from !== undefined && !names.includes(options.from))
+    throw complaint('wrong-use', [
+      `there is no reader "${options.from}"${suggestion(options.from, names)}; the readers are ${names.join(', ')}`,
+    ]);
+  const reader = options.from ?? shapeOf(value);
+  if (reader === undefined) throw complaint('wrong-content', [nearestShape(value)], at([]));
+  return reader === 'violations'
+    ? readOwn(value, at, workspace, options.form)
+    : readForeign(value, reader, at, workspace, options);
 }
 
 /** What a violation nearly always is, told more quickly than by the schema; what is more unusual is left to that. */
@@ -192,4 +238,30 @@ export function checkReport(value: unknown, form: FormIndex): CheckedReport | { 
     };
   }
   return { violations, unknown, ...(instance === undefined ? {} : { instance }), ...(more === undefined ? {} : { more }) };
+}
+
+/** What came over the network in the shape of another validator; the mistakes of whoever sent it in one sentence. */
+export type ForeignReport = CheckedReport | { readonly mistake: string; readonly at?: string };
+
+/** Reads what another validator reports of a form that the address names. */
+export function readForeignReport(
+  value: unknown,
+  reader: string,
+  form: FormIndex,
+  workspace: Workspace,
+  warn: Warn,
+): ForeignReport {
+  const names = readerNames(workspace);
+  if (!names.includes(reader))
+    return { mistake: `there is no reader "${reader}"${suggestion(reader, names)}; the readers are ${names.join(', ')}` };
+  try {
+    const violations = foreignViolations(value, reader, form, workspace, { warn });
+    if (violations.length === 0) return { mistake: NOTHING_BROKEN };
+    const unknown = violations.flatMap(({ path, in: place = 'body' }) => (form.knows(path, place) ? [] : [path]));
+    return { violations, unknown };
+  } catch (error) {
+    if (error instanceof ForeignReportError) return { mistake: error.message, at: toPointer(error.keys) };
+    if (error instanceof PointerSyntaxError || error instanceof PathSyntaxError) return { mistake: error.message };
+    throw error;
+  }
 }

@@ -3,33 +3,45 @@ import { createInterface } from 'node:readline';
 import { Option, type Command } from 'commander';
 import { answerProblem } from '../../core/body/answer.js';
 import type { Locale } from '../../core/locale/tag.js';
-import { REPORT_SHAPES, type ReportShape } from '../../exchange/violations/shapes.js';
+import type { ReadEntry } from '../../exchange/violations/foreign.js';
+import { REPORT_SHAPES } from '../../exchange/violations/report-shapes.js';
 import { Complaint, complaint } from '../../workspace/complaint.js';
 import { readingFailed, readText } from '../../workspace/files.js';
 import { payloadComplaint, readPayload } from '../../workspace/payload.js';
 import { readReport, type ReportOptions } from '../../workspace/violations.js';
 import { suggestion } from '../../core/text/closest.js';
-import { answerLocales, answerStyle, withAnswer, type AnsweringOptions } from '../answering.js';
+import type { Workspace } from '../../workspace/workspace.js';
+import { answerLocales, answerStyle, warn, withAnswer, type AnsweringOptions } from '../answering.js';
 import { renamedOption, collect, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
 import { loose, split } from '../pairs.js';
 import { checkMembers } from '../../workspace/renderer.js';
 import { answerReport, writeAnswer, type AnswerStyle } from '../print/answer.js';
+import { print } from '../print/out.js';
 
 interface Options extends WorkspaceOptions, AnsweringOptions {
   readonly problem?: string;
   readonly param: readonly string[];
   readonly member: readonly string[];
-  readonly reader?: ReportShape;
+  readonly reader?: string;
+  readonly strict?: boolean;
+  readonly explain?: boolean;
   readonly form?: string;
   readonly payload?: string;
   readonly lines?: boolean;
 }
 
-function reportOptions({ reader: from, form, payload: file }: Options): ReportOptions {
-  if (file === undefined) return { from, form };
+async function reportOptions(workspace: Workspace, options: Options): Promise<ReportOptions> {
+  const { reader: from, form, payload: file, strict } = options;
+  const shared = { from, form, strict, warn };
+  if (file === undefined) return shared;
   const payload = readPayload(file);
   if ('problem' in payload) throw payloadComplaint(payload, file);
-  return { from, form, payload };
+  const declared = from !== undefined && Object.hasOwn(workspace.config.readers, from);
+  if (!declared) return { ...shared, payload };
+  // The validators are large; only readers of one's own may ask for what the form's rules find.
+  const { judgeOf } = await import('../../workspace/judging/rulings.js');
+  const judge = judgeOf(workspace);
+  return { ...shared, payload, judge: (index, value) => judge.judge(index, { body: value }).violations };
 }
 
 /** The place of a complaint about one line of a file. */
@@ -110,11 +122,20 @@ async function render(file: string | undefined, options: Options): Promise<void>
     const [locale] = locales;
     if (options.head) throw complaint('wrong-use', ['--lines prints bodies alone; leave out --head']);
     if (!locale || locales.length > 1) throw complaint('wrong-use', ['--lines answers in one language; name it with --locale']);
-    await renderLines(file, style, locale, reportOptions(options));
+    await renderLines(file, style, locale, await reportOptions(workspace, options));
     return;
   }
   const named = file === '-' ? 'standard input' : file;
-  const report = readReport(readText(file, named, 'a report of violations'), named, workspace, reportOptions(options));
+  const text = readText(file, named, 'a report of violations');
+  const how = await reportOptions(workspace, options);
+  if (options.explain) {
+    const read: ReadEntry[] = [];
+    readReport(text, named, workspace, { ...how, trace: (one) => read.push(one) });
+    const { explained } = await import('../print/explained.js');
+    print(explained(read));
+    return;
+  }
+  const report = readReport(text, named, workspace, how);
   for (const locale of locales) writeAnswer(answerReport(report, locale, style), style);
 }
 
@@ -122,8 +143,15 @@ export function define(command: Command): void {
   withAnswer(withWorkspace(command))
     .argument('[file]', 'what a validator reports, as JSON, or - for standard input')
     .addOption(renamedOption('--from', '--reader'))
-    .addOption(new Option('--reader <shape>', 'the shape of the report (else it is found out)').choices([...REPORT_SHAPES]))
+    .addOption(
+      new Option(
+        '--reader <name>',
+        `what reads the report (else it is found out): ${REPORT_SHAPES.join(', ')}, or one of your own`,
+      ),
+    )
     .option('--form <id>', 'the form that was validated, where the report does not say')
+    .option('--strict', 'refuse a report with an entry that cannot be read as it stands')
+    .option('--explain', 'print how the reader read each entry')
     .option('--payload <file>', 'what was validated: it tells what a report leaves out')
     .option('--lines', 'one report a line in (JSON Lines), one body a line out')
     .option('--problem <name>', 'answer a problem of the whole request instead')

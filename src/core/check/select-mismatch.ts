@@ -1,5 +1,6 @@
 import { MAY_HOLD } from '../message/may-hold.js';
-import { FORMAT_NAMES, TYPE_NAMES } from '../rules/kinds.js';
+import { FORMAT_NAMES } from '../rules/format-names.js';
+import { TYPE_NAMES } from '../rules/kinds.js';
 import { selectKey } from '../text/identifier.js';
 import { suggestion } from '../text/closest.js';
 import type { Context } from './context.js';
@@ -27,7 +28,7 @@ function keysFor(
   context: Context,
 ): readonly string[] | undefined {
   if (Object.hasOwn(KEYS, name)) return KEYS[name];
-  if (name === 'expected' && rule === 'type') return [...TYPE_NAMES, 'several'];
+  if (name === 'expected' && rule === 'type') return [...TYPE_NAMES, 'file', 'several'];
   if (name === 'format' && rule === 'format') return FORMAT_NAMES.map(selectKey);
   if (!/^(label|counterpart)_gender$/.test(name)) return undefined;
   const texts = context.catalogs.filter(({ locale }) => locale === catalog.locale).flatMap((one) => one.texts);

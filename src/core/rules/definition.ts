@@ -9,6 +9,7 @@ export type ParameterType =
   | 'list'
   | 'types'
   | 'format'
+  | 'option'
   | 'date'
   | 'field'
   | 'table'
@@ -24,6 +25,8 @@ export interface Parameter {
   /** What it counts or measures, where it is a number. */
   readonly unit?: string;
   readonly optional?: true;
+  /** Of an option: what there is to choose from. */
+  readonly options?: readonly string[];
   /** Of a flag: the value that switches the rule on; true where absent. */
   readonly on?: false;
 }

@@ -38,6 +38,8 @@ export class FormIndex {
   private readonly names = new Map<string, number>();
   /** Whether anything of the form is secret. */
   readonly anySecret: boolean;
+  /** Whether anything stands in the query, the path or a header. */
+  readonly hasParameters: boolean;
   /** Names and places that some field's pattern names literally. */
   readonly literals: ReadonlySet<string | number>;
   private readonly known = new Map<string, boolean>();
@@ -46,6 +48,7 @@ export class FormIndex {
 
   constructor(readonly form: Form) {
     this.anySecret = form.fields.some((field) => field.secret);
+    this.hasParameters = form.fields.some((field) => field.in !== 'body');
     this.literals = new Set(form.fields.flatMap(({ pattern }) => pattern.filter((segment) => typeof segment !== 'symbol')));
     for (const field of form.fields) {
       trieOf(this.fields, field.in).at(field.pattern, () => field);

@@ -1,14 +1,9 @@
 import { argument, holds, type RuleDefinition } from './definition.js';
 import { canonical } from './equality.js';
+import { FORMAT_NAMES } from './format-names.js';
 
 /** The types of JSON Schema, each a key for `select`. */
 export const TYPE_NAMES = ['string', 'number', 'integer', 'boolean', 'array', 'object', 'null'] as const;
-
-/** The formats that a sheet can ask for (JSON Schema Validation section 7.3), each asserted. */
-export const FORMAT_NAMES = [
-  ...['date', 'time', 'date-time', 'duration', 'email', 'hostname', 'ipv4', 'ipv6'],
-  ...['uri', 'uri-reference', 'uuid', 'json-pointer', 'regex'],
-] as const;
 
 /** Whether a value is of a JSON type; a number without a fraction is an integer (JSON Schema Core section 4.2.3). */
 export function isOfType(value: unknown, type: string): boolean {
@@ -46,7 +41,12 @@ export const KINDS: readonly RuleDefinition[] = [
     about: 'must have a well-known format',
     appliesTo: 'text',
     parameters: [{ name: 'format', type: 'format', about: `one of ${FORMAT_NAMES.join(', ')}` }],
-    arguments: [argument('format', 'key', 'date', 'the format, for `select`; `-` is written `_`')],
+    arguments: [
+      argument('format', 'key', 'date', 'the format, for `select`; `-` is written `_`'),
+      argument('format_name', 'text', 'Base64', 'its name in the trade, the same in all languages'),
+      argument('example', 'text', 'WmVpdHdvcnQ=', 'a text that has it'),
+      argument('hint', 'key', 'yes', '`yes` where there is an example, else `no`'),
+    ],
     test: (value, { format }, { hasFormat }) => holds(hasFormat(String(format), String(value))),
   },
   {

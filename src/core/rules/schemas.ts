@@ -9,9 +9,13 @@ const schemaRule = (id: string, about: string): RuleDefinition => ({
   arguments: [],
 });
 
+/** What a validator told that stands for no rule: a sentence that is true of every mistake. */
+export const UNNAMED = 'unnamed';
+
 export const SCHEMAS: readonly RuleDefinition[] = [
   schemaRule('anyOf', 'must fit one schema at least'),
   schemaRule('oneOf', 'must fit exactly one schema'),
   schemaRule('not', 'must not fit a schema'),
   schemaRule('false', 'must not be there: the schema is false'),
+  { ...schemaRule(UNNAMED, 'must be right, whatever a validator found that it gave no name'), parameters: [] },
 ];

@@ -4,7 +4,8 @@ import { suggestion } from '../text/closest.js';
 import { isRuleId } from '../text/identifier.js';
 import type { Parameter, RuleDefinition } from './definition.js';
 import type { Condition, RuleUse } from './form.js';
-import { FORMAT_NAMES, TYPE_NAMES } from './kinds.js';
+import { FORMAT_NAMES } from './format-names.js';
+import { TYPE_NAMES } from './kinds.js';
 import { isTime } from './timeline.js';
 import { VOCABULARY } from './vocabulary.js';
 
@@ -12,7 +13,7 @@ const within = (names: readonly string[], value: string): string | undefined =>
   names.includes(value) ? undefined : `one of ${names.join(', ')}${suggestion(value, names)}`;
 
 /** What a value should have been, or nothing where it is that. */
-function expectation({ type }: Parameter, value: Loose): string | undefined {
+function expectation({ type, options = [] }: Parameter, value: Loose): string | undefined {
   switch (type) {
     case 'flag':
       return typeof value === 'boolean' ? undefined : 'true or false';
@@ -31,6 +32,8 @@ function expectation({ type }: Parameter, value: Loose): string | undefined {
     }
     case 'format':
       return typeof value === 'string' ? within(FORMAT_NAMES, value) : `one of ${FORMAT_NAMES.join(', ')}`;
+    case 'option':
+      return typeof value === 'string' ? within(options, value) : `one of ${options.join(', ')}`;
     case 'date':
       return typeof value === 'string' && (value === 'today' || isTime(value))
         ? undefined

@@ -6,10 +6,14 @@ import { PRESENCE } from './presence.js';
 import { RELATIONS } from './relations.js';
 import { SCHEMAS } from './schemas.js';
 import { SIZES } from './sizes.js';
+import { TEXTS } from './texts.js';
+import { UPLOADS } from './uploads.js';
 
 /** The rules that Zeitwort knows. The sheets, the messages' arguments, the check and the starter catalogs all go by it. */
 export const VOCABULARY: ReadonlyMap<string, RuleDefinition> = new Map(
-  [...PRESENCE, ...KINDS, ...SIZES, ...BOUNDS, ...CHOICES, ...RELATIONS, ...SCHEMAS].map((rule) => [rule.id, rule]),
+  [...[...PRESENCE, ...KINDS, ...SIZES, ...UPLOADS, ...BOUNDS], ...[...TEXTS, ...CHOICES, ...RELATIONS, ...SCHEMAS]].map(
+    (rule) => [rule.id, rule],
+  ),
 );
 
 /** The keys of a field in a sheet that are no rules. */

@@ -3,9 +3,11 @@ import { enclosingElements } from '../path/places.js';
 import { parsePointer, PointerSyntaxError } from '../path/pointer.js';
 import type { FormIndex } from '../rules/form-index.js';
 import type { FieldPlace, RuleUse } from '../rules/form.js';
+import { formatSaid } from '../rules/format-names.js';
 import { VOCABULARY } from '../rules/vocabulary.js';
+import { sizeText } from '../text/bytes.js';
 import { selectKey } from '../text/identifier.js';
-import { MASK, measured, valueText } from '../text/value.js';
+import { cleaned, MASK, measured, valueText } from '../text/value.js';
 import type { Violation } from './violation.js';
 import { said, type Speech, type Wording, type Words } from './words.js';
 
@@ -76,6 +78,9 @@ function counterpartForm(setting: Setting, form: string): Late {
   };
 }
 
+const formatExample = ({ format }: Params): string | undefined =>
+  typeof format === 'string' ? formatSaid(format)?.example : undefined;
+
 /** The arguments of the vocabulary that are not simply a parameter. */
 const DERIVED: Record<string, (setting: Setting) => Late> = {
   value: ({ form, pattern, place, speech }) => {
@@ -95,8 +100,22 @@ const DERIVED: Record<string, (setting: Setting) => Late> = {
     setting.rule === 'format'
       ? (_, { format }) => (typeof format === 'string' ? selectKey(format) : undefined)
       : parameter('format', setting),
-  hint: (setting) =>
-    setting.rule === 'pattern' ? (_, { example }) => (example === undefined ? 'no' : 'yes') : parameter('hint', setting),
+  format_name: (setting) =>
+    setting.rule === 'format'
+      ? (_, { format }) => (typeof format === 'string' ? (formatSaid(format)?.name ?? cleaned(format)) : undefined)
+      : parameter('format_name', setting),
+  example: (setting) => (setting.rule === 'format' ? (_, params) => formatExample(params) : parameter('example', setting)),
+  hint: (setting) => {
+    if (setting.rule === 'format') return (_, params) => (formatExample(params) === undefined ? 'no' : 'yes');
+    return setting.rule === 'pattern' ? (_, { example }) => (example === undefined ? 'no' : 'yes') : parameter('hint', setting);
+  },
+  size: (setting) => {
+    if (setting.rule !== 'minBytes' && setting.rule !== 'maxBytes') return parameter('size', setting);
+    return (_, { min, max }) => {
+      const bytes = Number(min ?? max);
+      return Number.isFinite(bytes) ? sizeText(bytes, setting.speech.sentence) : undefined;
+    };
+  },
   exclusive: () => (_, params) => (params.exclusive === true || params.exclusive === 'yes' ? 'yes' : 'no'),
   bound: (setting) => (_, params) => {
     if (typeof params.bound === 'string') return params.bound;

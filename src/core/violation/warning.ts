@@ -1,5 +1,16 @@
 /** What whoever calls should know, though the client got an answer. */
-export interface Warning {
+export type Warning = Unresolved | Unread;
+
+/** An entry of a validator's report that could not be read as it stands: something true of it is told all the same. */
+export interface Unread {
+  readonly kind: 'unread';
+  /** Where in the report, as a JSON Pointer. */
+  readonly at: string;
+  /** What is not understood, and what was told instead. */
+  readonly message: string;
+}
+
+export interface Unresolved {
   /** `unresolved`: a text asks for what nobody gave, and another one stood in for it. */
   readonly kind: 'unresolved';
   /** The argument that is missing. */
@@ -18,10 +29,10 @@ export interface Warning {
 export type Warn = (warning: Warning) => void;
 
 /** What is known of a text that could not be said. */
-export type Unsaid = Omit<Warning, 'kind' | 'message'>;
+export type Unsaid = Omit<Unresolved, 'kind' | 'message'>;
 
 /** Puts it into a sentence. */
-export function unresolved(unsaid: Unsaid): Warning {
+export function unresolved(unsaid: Unsaid): Unresolved {
   const { argument, file, rule, path, problem } = unsaid;
   const what = problem === undefined ? `"${rule ?? ''}" at ${path || 'the whole body'}` : `the problem "${problem}"`;
   const message = `The text for ${what} in ${file} asks for {${argument}}, which nobody gave; a text that can do without it was sent instead.`;

@@ -1,6 +1,8 @@
 import { fullFormats } from 'ajv-formats/dist/formats.js';
 import type { Format } from 'ajv';
+import { formatName } from '../../core/rules/format-names.js';
 import { isEmail, isIdnEmail, isIdnHostname, type Hosts } from './mail.js';
+import { moreFormats } from './more-formats.js';
 import { isRegex } from './shapes.js';
 import { isUri } from './uri.js';
 
@@ -27,6 +29,7 @@ const SPELT_OUT: Readonly<Record<string, (text: string) => boolean>> = {
   'idn-email': (text) => isIdnEmail(text, HOSTS),
   'idn-hostname': (text) => isIdnHostname(text, isHostname),
   regex: (text) => isRegex(text, 'u'),
+  ...moreFormats(HOSTS.isIpv4, isIpv6),
 };
 
 function test(format: Format, text: string): boolean {
@@ -44,7 +47,8 @@ function test(format: Format, text: string): boolean {
 const known: ReadonlyMap<string, Format> = new Map(Object.entries(fullFormats));
 
 /** Whether a text has a format; one that nobody knows is not asserted (JSON Schema Validation section 7.2.3). */
-export function hasFormat(name: string, text: string): boolean {
+export function hasFormat(named: string, text: string): boolean {
+  const name = known.has(named) ? named : formatName(named);
   const format = known.get(name);
   const own = Object.hasOwn(SPELT_OUT, name) ? SPELT_OUT[name] : undefined;
   if (format === undefined && !own) return true;
@@ -60,6 +64,8 @@ export const FORMATS: readonly string[] = [
       typeof format === 'object' && !(format instanceof RegExp) && format.type === 'number' ? [] : [name],
     ),
     ...Object.keys(SPELT_OUT),
+    // Libraries write some of these with the sign of their own names.
+    ...Object.keys(SPELT_OUT).map((name) => name.replaceAll('-', '_')),
   ]),
 ];
 

@@ -1,4 +1,6 @@
 import { isObject, type LooseObject } from '../../core/reading.js';
+import { formatName } from '../../core/rules/format-names.js';
+import { plainTextRule } from '../../core/rules/texts.js';
 
 /** A rule of the vocabulary as a schema states it. */
 export interface Stated {
@@ -58,17 +60,28 @@ function containing({ minContains, maxContains }: LooseObject): Stated[] {
   ];
 }
 
+/** What derived schemas say of an expression that is a library's way to write the format beside it. */
+export const PATTERN_OF_FORMAT = 'x-pattern-of-format';
+
+/** An expression, or the better rule that says the same. */
+export function patternBy(schema: LooseObject, regex: string): Stated[] {
+  if (schema[PATTERN_OF_FORMAT] === true) return [];
+  const example = exampleOf(schema, regex);
+  const plain = plainTextRule(regex, 'example' in example);
+  return [{ ...(plain ?? { rule: 'pattern', params: { regex, ...example } }), keyword: 'pattern' }];
+}
+
 /** The rules that a schema states about the value itself, in the order of its keywords. */
 export function statedBy(schema: LooseObject): Stated[] {
   const closed = closedAt(schema);
   return Object.entries(schema).flatMap(([keyword, value]): Stated[] => {
     const parameter = Object.hasOwn(KEYWORD_PARAMETERS, keyword) ? KEYWORD_PARAMETERS[keyword] : undefined;
+    if (keyword === 'format' && typeof value === 'string')
+      return [{ rule: keyword, params: { format: formatName(value) }, keyword }];
     if (parameter !== undefined) return [{ rule: keyword, params: { [parameter]: value }, keyword }];
     switch (keyword) {
       case 'pattern':
-        return typeof value === 'string'
-          ? [{ rule: keyword, params: { regex: value, ...exampleOf(schema, value) }, keyword }]
-          : [];
+        return typeof value === 'string' ? patternBy(schema, value) : [];
       case 'uniqueItems':
         return value === true ? [{ rule: keyword, params: {}, keyword }] : [];
       case 'additionalProperties':

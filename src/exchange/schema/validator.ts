@@ -1,12 +1,13 @@
 import type { ErrorObject, ValidateFunction } from 'ajv';
 import { parsePointer } from '../../core/path/pointer.js';
-import { printPath, type Path } from '../../core/path/path.js';
+import type { Path } from '../../core/path/path.js';
 import { isObject, type LooseObject } from '../../core/reading.js';
 import { memberOf } from '../../core/rules/occurrences.js';
 import type { Failure } from '../violations/failure.js';
 import { newAjv, type Counting, type Keywords, type Matcher } from './ajv.js';
 import type { Bundle } from './bundle.js';
 import { unevaluated, type Neighbours } from './evaluated.js';
+import { keywordRule } from './keyword-rule.js';
 import { recursiveDefinitions } from './references.js';
 
 /** Follows a pointer through a value: a number leads into a list, a name into an object, whatever it looks like. */
@@ -210,8 +211,6 @@ export class Validator {
     // The names themselves are not told apart from what `propertyNames` says of them.
     if (error.propertyName !== undefined && keyword !== 'propertyNames') return [];
     switch (keyword) {
-      case 'if':
-        return [];
       case 'anyOf':
       case 'oneOf': {
         const branches = Array.isArray(params.passingSchemas) ? [] : parts.map((part) => this.tell(part));
@@ -219,18 +218,9 @@ export class Validator {
       }
       case 'contains':
         return this.contained(error, parts, rule);
-      case 'required':
-        return rule('required', {}, [...path, text(params.missingProperty)]);
-      case 'dependencies':
-      case 'dependentRequired': {
-        // Where a whole schema depends on a member, its own errors say what is wrong.
-        if (params.missingProperty === undefined) return [];
-        const missing = [...path, text(params.missingProperty)];
-        return rule('dependentRequired', { counterpart: printPath([...path, text(params.property)]) }, missing);
-      }
       default: {
-        const simple = TOLD[keyword];
-        return simple ? rule(simple[0], simple[1](params, error.schema)) : rule(keyword);
+        const told = keywordRule({ keyword, params, schema: error.schema, parentSchema: error.parentSchema }, path);
+        return told ? rule(told.rule, told.params, told.member === undefined ? path : [...path, told.member]) : [];
       }
     }
   }
@@ -268,38 +258,3 @@ function identity({ keyword, instancePath, parentSchema, params, propertyName }:
   if (number === undefined) numbers.set(parentSchema ?? {}, (number = last += 1));
   return JSON.stringify([number, keyword, instancePath, params, propertyName]);
 }
-
-const limitAs =
-  (name: string) =>
-  ({ limit }: LooseObject): LooseObject => ({ [name]: limit });
-
-/** How the validator's keyword is told: our rule, and its parameters. */
-const TOLD: Readonly<Record<string, readonly [string, (params: LooseObject, schema: unknown) => LooseObject] | undefined>> = {
-  type: ['type', (_, schema) => ({ expected: schema })],
-  format: ['format', ({ format }) => ({ format })],
-  pattern: ['pattern', ({ pattern }) => ({ regex: pattern })],
-  enum: ['enum', ({ allowedValues }) => ({ choices: allowedValues })],
-  const: ['const', ({ allowedValue }) => ({ expected: allowedValue })],
-  minLength: ['minLength', limitAs('min')],
-  maxLength: ['maxLength', limitAs('max')],
-  minItems: ['minItems', limitAs('min')],
-  maxItems: ['maxItems', limitAs('max')],
-  minProperties: ['minProperties', limitAs('min')],
-  maxProperties: ['maxProperties', limitAs('max')],
-  minimum: ['minimum', limitAs('min')],
-  maximum: ['maximum', limitAs('max')],
-  exclusiveMinimum: ['exclusiveMinimum', limitAs('min')],
-  exclusiveMaximum: ['exclusiveMaximum', limitAs('max')],
-  multipleOf: ['multipleOf', ({ multipleOf }) => ({ step: multipleOf })],
-  uniqueItems: [
-    'uniqueItems',
-    ({ i, j }) => ({ first: Math.min(Number(i), Number(j)) + 1, second: Math.max(Number(i), Number(j)) + 1 }),
-  ],
-  additionalProperties: ['additionalProperties', ({ additionalProperty }) => ({ name: additionalProperty })],
-  unevaluatedProperties: ['unevaluatedProperties', ({ unevaluatedProperty }) => ({ name: unevaluatedProperty })],
-  propertyNames: ['propertyNames', ({ propertyName }) => ({ name: propertyName })],
-  items: ['maxItems', limitAs('max')],
-  additionalItems: ['maxItems', limitAs('max')],
-  unevaluatedItems: ['maxItems', limitAs('max')],
-  'false schema': ['false', () => ({})],
-};

@@ -11,6 +11,8 @@ export type Failure =
   | {
       readonly kind: 'rule';
       readonly path: Path;
+      /** The part of the request, where the report says it of each. */
+      readonly in?: FieldPlace | undefined;
       readonly rule: string;
       readonly as?: string;
       readonly params?: Readonly<Record<string, unknown>>;
@@ -19,6 +21,7 @@ export type Failure =
   | {
       readonly kind: 'choice';
       readonly path: Path;
+      readonly in?: FieldPlace | undefined;
       readonly rule: 'anyOf' | 'oneOf';
       readonly value?: unknown;
       /** What each of the schemas found wrong; empty where too many of them fitted. */
@@ -124,12 +127,14 @@ function settledAt(failures: readonly Failure[]): (readonly [Failure, string])[]
     ? failures.flatMap((failure) => (failure.kind === 'choice' ? nearest(failure) : [failure]))
     : failures;
   const placed = resolved.map((failure) => [failure, printPath(failure.path)] as const);
+  const hasParts = placed.some(([failure]) => failure.in !== undefined);
+  const keyOf = (failure: Failure, text: string): string => (hasParts ? `${failure.in ?? ''}@${text}` : text);
   // Mostly no two are of one place, and then all are told.
   const texts = new Set<string>();
-  for (const [, text] of placed) texts.add(text);
+  for (const [failure, text] of placed) texts.add(keyOf(failure, text));
   if (texts.size === placed.length) return placed;
   const places = new Map<string, Failure[]>([...texts].map((text) => [text, []]));
-  for (const [failure, text] of placed) places.get(text)?.push(failure);
+  for (const [failure, text] of placed) places.get(keyOf(failure, text))?.push(failure);
   const kept = new Set([...places.values()].flatMap((here) => (here.length > 1 ? told(here) : here)));
   return placed.filter(([failure]) => kept.has(failure));
 }
@@ -141,11 +146,11 @@ function settledAt(failures: readonly Failure[]): (readonly [Failure, string])[]
 export const settle = (failures: readonly Failure[]): readonly Failure[] => settledAt(failures).map(([failure]) => failure);
 
 /** Failures as our violations. */
-export function violationsOf(failures: readonly Failure[], place: FieldPlace = 'body'): Violation[] {
+export function violationsOf(failures: readonly Failure[], part: FieldPlace = 'body'): Violation[] {
   const found: Violation[] = [];
   for (const [failure, path] of settledAt(failures)) {
     if (!isRule(failure)) continue;
-    const { rule, as, params, value } = failure;
+    const { rule, as, params, value, in: place = part } = failure;
     const violation: { -readonly [key in keyof Violation]: Violation[key] } = { path, rule };
     if (place !== 'body') violation.in = place;
     if (as !== undefined) violation.as = as;
@@ -167,9 +172,10 @@ function parameterAt(path: string, index: FormIndex): Pick<Violation, 'path' | '
  * Failures of a report as our violations. Few reports say where a value stood: what the body of the form has not and one of
  * its parameters is, is that parameter.
  */
-export function reported(failures: readonly Failure[], index: FormIndex | undefined): Violation[] {
-  const violations = violationsOf(failures);
-  if (!index) return violations;
+export function reported(failures: readonly Failure[], index: FormIndex | undefined, place: FieldPlace = 'body'): Violation[] {
+  const violations = violationsOf(failures, place);
+  // Asked once: mostly a form has no parameters, and then each stands where it stands.
+  if (!index?.hasParameters || place !== 'body') return violations;
   return violations.map((violation) => {
     const { path } = violation;
     const parameter =

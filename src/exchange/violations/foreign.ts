@@ -1,8 +1,12 @@
 import type { Path } from '../../core/path/path.js';
+import { toPointer } from '../../core/path/pointer.js';
 import type { FormIndex } from '../../core/rules/form-index.js';
-import type { RuleUse } from '../../core/rules/form.js';
+import type { FieldPlace, RuleUse } from '../../core/rules/form.js';
 import { memberOf, valueAt } from '../../core/rules/occurrences.js';
 import { isGiven } from '../../core/rules/presence.js';
+import type { Violation } from '../../core/violation/violation.js';
+import type { Warn } from '../../core/violation/warning.js';
+import type { Failure } from './failure.js';
 
 /** What another validator's report is read against. */
 export interface Background {
@@ -10,6 +14,24 @@ export interface Background {
   readonly index?: FormIndex | undefined;
   /** The payload that was validated, where it is at hand: `{ value }`, since any value is one. */
   readonly payload?: { readonly value: unknown } | undefined;
+  /** What of the request was validated; its body where absent. */
+  readonly in?: FieldPlace | undefined;
+  /** What stands before all paths of the report. */
+  readonly prefix?: Path | undefined;
+  /** Told of entries that could not be read as they stand. */
+  readonly warn?: Warn | undefined;
+  /** Whether such an entry is refused. */
+  readonly strict?: boolean | undefined;
+  /** What the form's own rules find in the payload; absent where they cannot be run. */
+  readonly judge?: (() => readonly Violation[]) | undefined;
+  /** Told how each entry was read. */
+  readonly trace?: ((read: ReadEntry) => void) | undefined;
+}
+
+/** An entry of a report, as a JSON Pointer, and what was made of it. */
+export interface ReadEntry {
+  readonly at: string;
+  readonly failures: readonly Failure[];
 }
 
 /** A report that cannot be read as it stands: one sentence, and the keys that lead to the place. */
@@ -23,11 +45,31 @@ export class ForeignReportError extends Error {
   }
 }
 
-/** What the form declares of a rule at a place. */
-export function declaredUse({ index }: Background, path: Path, rule: string): RuleUse | undefined {
-  if (!index?.hasRule(rule)) return undefined;
-  return index.field(path, 'body')?.uses.find((use) => use.rule === rule || use.as === rule);
+/**
+ * An entry that cannot be read as it stands: whoever wants it is told, and the answer goes on without it.
+ * @throws {ForeignReportError} where the caller is strict
+ */
+export function unread({ strict, warn }: Background, message: string, keys: readonly (string | number)[]): void {
+  if (strict) throw new ForeignReportError(message, keys);
+  warn?.({ kind: 'unread', at: toPointer(keys), message: `An entry of the report is told without its rule: ${message}.` });
 }
+
+/** What the form declares of a rule at a place. */
+export function declaredUse({ index, in: place = 'body' }: Background, path: Path, rule: string): RuleUse | undefined {
+  if (!index?.hasRule(rule)) return undefined;
+  return index.field(path, place)?.uses.find((use) => use.rule === rule || use.as === rule);
+}
+
+/** The rule that an expression is at a place, as the form has it: some say no more than a beginning, or write out a format. */
+export function expressionUse(background: Background, path: Path): RuleUse | undefined {
+  for (const rule of EXPRESSIONS) {
+    const use = declaredUse(background, path, rule);
+    if (use) return use;
+  }
+  return undefined;
+}
+
+const EXPRESSIONS = ['pattern', 'beginsWith', 'finishesWith', 'containsText', 'letterCase', 'format'] as const;
 
 /** The value at a path, as a member to spread: nothing where no payload is at hand. */
 export function valueOf({ payload }: Background, path: Path): { readonly value?: unknown } {

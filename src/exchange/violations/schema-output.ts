@@ -1,10 +1,21 @@
 import type { Path } from '../../core/path/path.js';
 import { parsePointer } from '../../core/path/pointer.js';
 import { isObject, type Loose, type LooseObject } from '../../core/reading.js';
-import { memberOf } from '../../core/rules/occurrences.js';
+import { memberOf, valueAt } from '../../core/rules/occurrences.js';
+import { UNNAMED } from '../../core/rules/schemas.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
 import type { Failure } from './failure.js';
-import { declaredUse, ForeignReportError, hasMember, membersWith, quotedWords, valueOf, type Background } from './foreign.js';
+import {
+  declaredUse,
+  expressionUse,
+  ForeignReportError,
+  hasMember,
+  membersWith,
+  quotedWords,
+  unread,
+  valueOf,
+  type Background,
+} from './foreign.js';
 
 /** One keyword that did not hold. */
 interface Unit {
@@ -18,6 +29,12 @@ interface Unit {
 const NAMED = new Set(['properties', 'patternProperties', 'dependentSchemas', 'prefixItems']);
 
 const tokens = (pointer: string): string[] => parsePointer(pointer).map(String);
+/** Keywords that say nothing of a value themselves, but for what is inside it. */
+const APPLICATORS: ReadonlySet<string> = new Set([
+  ...['if', 'then', 'else', 'allOf', '$ref', '$dynamicRef', '$recursiveRef', '$defs', 'definitions'],
+  ...['properties', 'patternProperties', 'prefixItems', 'dependentSchemas'],
+]);
+
 const startsWith = (whole: readonly unknown[], part: readonly unknown[]): boolean => part.every((one, at) => whole[at] === one);
 
 /** Reads the units of JSON Schema's output (2020-12 section 12, and the formats `list` and `hierarchical` that came later). */
@@ -35,14 +52,16 @@ class UnitReader {
   }
 
   private instance(pointer: string): Path {
+    const { payload, prefix = [] } = this.background;
     const path = parsePointer(pointer);
-    if (!this.background.payload) return path;
-    let value: unknown = this.background.payload.value;
-    return path.map((segment) => {
+    if (!payload) return [...prefix, ...path];
+    let value: unknown = valueAt(payload.value, prefix);
+    const inner = path.map((segment) => {
       const meant = Array.isArray(value) ? segment : String(segment);
       value = memberOf(value, meant);
       return meant;
     });
+    return [...prefix, ...inner];
   }
 
   read(node: Loose, keys: Unit['keys']): void {
@@ -163,18 +182,15 @@ class FailureBuilder {
         return [this.rule(typeof instance.at(-1) === 'number' ? instance.slice(0, -1) : instance, 'maxItems')];
       case 'type':
         return [this.rule(instance, keyword, declaredUse(this.background, instance, keyword)?.params)];
-      case 'if':
-      case 'then':
-      case 'else':
-      case 'allOf':
-      case '$ref':
-      case '$dynamicRef':
-      case 'properties':
-      case 'patternProperties':
-      case 'prefixItems':
-        return [];
+      case 'pattern': {
+        const use = expressionUse(this.background, instance);
+        return [this.rule(instance, use?.rule ?? keyword, use?.params)];
+      }
       default:
-        return VOCABULARY.has(keyword) ? [this.rule(instance, keyword)] : [];
+        if (VOCABULARY.has(keyword) || declaredUse(this.background, instance, keyword)) return [this.rule(instance, keyword)];
+        if (APPLICATORS.has(keyword)) return [];
+        unread(this.background, `there is no rule for the keyword "${keyword}"`, keys);
+        return [this.rule(instance, UNNAMED)];
     }
   }
 
@@ -187,11 +203,10 @@ class FailureBuilder {
       ? wanted.filter((name) => memberAbsent(payload.value, instance, name))
       : wanted.filter((name) => named.includes(name));
     if (missing.length === 0 && !payload) missing = wanted.length === 1 ? wanted : named.slice(0, 1);
-    if (missing.length === 0)
-      throw new ForeignReportError(
-        'this output does not say which member is missing; give the payload too, with --payload',
-        keys,
-      );
+    if (missing.length === 0) {
+      unread(this.background, 'this output does not say which member is missing; give the payload too', keys);
+      return [this.rule(instance, UNNAMED)];
+    }
     return missing.map((name) => ({ kind: 'rule', path: [...instance, name], rule: 'required' }));
   }
 

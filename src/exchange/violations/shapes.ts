@@ -1,13 +1,10 @@
 import { described, isObject, type Loose } from '../../core/reading.js';
 import type { Failure } from './failure.js';
 import type { Background } from './foreign.js';
+import { REPORT_SHAPES, type ForeignShape, type ReportShape } from './report-shapes.js';
 import { fromSchemaOutput } from './schema-output.js';
+import { fromNativeErrors, isNativeError, nativeErrors } from './schema-errors.js';
 import { fromZodIssues, zodIssues } from './zod.js';
-
-/** Reports of other validators that we read. */
-export type ForeignShape = 'schema-output' | 'zod';
-export type ReportShape = 'violations' | ForeignShape;
-export const REPORT_SHAPES: readonly ReportShape[] = ['violations', 'schema-output', 'zod'];
 
 interface Shape {
   /** What it is called in sentences. */
@@ -17,6 +14,7 @@ interface Shape {
 
 export const SHAPES: Readonly<Record<ForeignShape, Shape>> = {
   'schema-output': { name: 'the output of a JSON Schema validator', read: fromSchemaOutput },
+  'schema-errors': { name: 'a list of errors of a JSON Schema validator', read: fromNativeErrors },
   zod: { name: 'a list of issues', read: fromZodIssues },
 };
 
@@ -24,12 +22,14 @@ export const SHAPES: Readonly<Record<ForeignShape, Shape>> = {
 const KEYS: Readonly<Record<ReportShape, readonly string[]>> = {
   violations: ['form', 'violations', 'instance'],
   'schema-output': ['valid', 'errors', 'details', 'keywordLocation', 'instanceLocation', 'evaluationPath', 'schemaLocation'],
+  'schema-errors': ['instancePath', 'dataPath', 'keyword', 'params', 'schemaPath', 'validation', 'validationContext'],
   zod: ['issues', 'code', 'path', 'message', 'error', 'success'],
 };
 
 const WRITTEN: Readonly<Record<ReportShape, string>> = {
   violations: '{ "form": …, "violations": [ { "path", "rule" } ] }',
   'schema-output': '{ "valid": false, "errors": [ { "keywordLocation", "instanceLocation" } ] }',
+  'schema-errors': '[ { "instancePath", "keyword", "params" } ]',
   zod: '[ { "code", "path" } ] or { "issues": [ … ] }',
 };
 
@@ -39,6 +39,8 @@ export function shapeOf(value: Loose): ReportShape | undefined {
     if ('violations' in value || 'form' in value) return 'violations';
     if (typeof value.valid === 'boolean') return 'schema-output';
   }
+  const native = nativeErrors(value);
+  if (native && native.errors.length > 0 && native.errors.every(isNativeError)) return 'schema-errors';
   const issues = zodIssues(value);
   if (issues?.length === 0) return Array.isArray(value) ? 'violations' : 'zod';
   return issues?.every((issue) => isObject(issue) && 'code' in issue && 'path' in issue) ? 'zod' : undefined;

@@ -1,0 +1,308 @@
+import { toPointer } from '../../core/path/pointer.js';
+import { printPath, type Path } from '../../core/path/path.js';
+import { isObject, type Loose, type LooseObject } from '../../core/reading.js';
+import { FIELD_PLACES, type FieldPlace, type RuleUse } from '../../core/rules/form.js';
+import { memberOf } from '../../core/rules/occurrences.js';
+import { UNNAMED } from '../../core/rules/schemas.js';
+import { VOCABULARY } from '../../core/rules/vocabulary.js';
+import type { Failure } from './failure.js';
+import { ForeignReportError, unread, valueOf, type Background } from './foreign.js';
+import { readPlace } from './place-text.js';
+
+/** JSON Pointers (RFC 6901) of which the first counts that leads somewhere; `-1` is the last of a list, `@key` a name. */
+export type Pointers = string | readonly string[];
+
+/** What a name of a report leads to: a rule, the first of several that the value breaks, or a rule with more about it. */
+export type RuleTarget =
+  | string
+  | readonly string[]
+  | {
+      readonly rule: string;
+      readonly as?: string | undefined;
+      readonly params?: Readonly<Record<string, unknown>> | undefined;
+      /** A segment behind the path: the member that is missing. */
+      readonly add?: string | number | undefined;
+    };
+
+/** How the reports of a validator are laid out. All pointers but `entries` start at an entry. */
+export interface ReaderDeclaration {
+  /** A list, an object from paths to entries or to lists of them, or a single entry. */
+  readonly entries?: Pointers | undefined;
+  /** Entries inside an entry; their paths go on from its own. */
+  readonly children?: Pointers | undefined;
+  readonly path?: Pointers | { readonly at: Pointers; readonly drop?: readonly string[] | undefined } | undefined;
+  readonly rule?:
+    Pointers | { readonly at: Pointers; readonly map?: Readonly<Record<string, RuleTarget>> | undefined } | undefined;
+  /** Several rules of one entry: the names of an object's members, or the items of a list. */
+  readonly rules?:
+    | {
+        readonly keys?: Pointers | undefined;
+        readonly items?: Pointers | undefined;
+        readonly map?: Readonly<Record<string, RuleTarget>> | undefined;
+      }
+    | undefined;
+  readonly params?: Readonly<Record<string, Pointers>> | undefined;
+  readonly value?: Pointers | undefined;
+  readonly in?: Pointers | { readonly at: Pointers; readonly map?: Readonly<Record<string, FieldPlace>> | undefined } | undefined;
+  /** Whether an entry without a rule takes what the form's own rules find at its place. */
+  readonly judge?: boolean | undefined;
+}
+
+/** An entry, the name that it stands under, and the keys that lead to it. */
+interface Entry {
+  readonly value: Loose;
+  readonly key: string | number | undefined;
+  readonly keys: readonly (string | number)[];
+  readonly path: Path;
+  readonly in: FieldPlace | undefined;
+}
+
+/** What parts of a request are called in many reports. */
+const PARTS: Readonly<Record<string, FieldPlace>> = {
+  ...{ body: 'body', json: 'body', payload: 'body', requestbody: 'body', form: 'body' },
+  ...{ query: 'query', querystring: 'query', search: 'query', searchparams: 'query' },
+  ...{ path: 'path', params: 'path', pathparameters: 'path', uri: 'path' },
+  ...{ header: 'header', headers: 'header' },
+};
+
+/** Names are the same where only case and the signs between their words differ. */
+const bare = (name: string): string => name.toLowerCase().replace(/[_\-\s]/g, '');
+
+function byName<T>(map: Readonly<Record<string, T>>, name: string): T | undefined {
+  if (Object.hasOwn(map, name)) return map[name];
+  const wanted = bare(name);
+  const found = Object.keys(map).find((one) => bare(one) === wanted);
+  return found === undefined ? undefined : map[found];
+}
+
+const isList = (value: unknown): value is readonly unknown[] => Array.isArray(value);
+
+/** What a pointer leads to inside an entry. */
+function follow(root: Loose, pointer: string, key: string | number | undefined): unknown {
+  if (pointer === '@key') return key;
+  if (pointer === '') return root;
+  let value: unknown = root;
+  for (const written of pointer.slice(1).split('/')) {
+    const token = written.replaceAll('~1', '/').replaceAll('~0', '~');
+    if (isList(value)) value = token === '-1' ? value.at(-1) : /^\d+$/.test(token) ? value[Number(token)] : undefined;
+    else value = memberOf(value, token);
+    if (value === undefined) return undefined;
+  }
+  return value;
+}
+
+const pointersOf = (given: Pointers): readonly string[] => (typeof given === 'string' ? [given] : given);
+const placed = (given: Pointers | { readonly at: Pointers }): Pointers =>
+  typeof given === 'string' || isList(given) ? given : given.at;
+interface Mapped<T> {
+  readonly map?: Readonly<Record<string, T>> | undefined;
+}
+const mapOf = <T>(given: Pointers | Mapped<T> | undefined): Readonly<Record<string, T>> =>
+  given === undefined || typeof given === 'string' || isList(given) ? {} : (given.map ?? {});
+const isNothing = (value: unknown): boolean => value === undefined || value === null;
+
+class DeclaredReader {
+  private readonly found: Failure[] = [];
+
+  constructor(
+    private readonly declared: ReaderDeclaration,
+    private readonly background: Background,
+  ) {}
+
+  private at(entry: Pick<Entry, 'value' | 'key'>, given: Pointers | undefined): unknown {
+    if (given === undefined) return undefined;
+    for (const pointer of pointersOf(given)) {
+      const value = follow(entry.value, pointer, entry.key);
+      if (!isNothing(value)) return value;
+    }
+    return undefined;
+  }
+
+  read(report: Loose): Failure[] {
+    const { entries = '' } = this.declared;
+    const pointer = pointersOf(entries).find((one) => !isNothing(follow(report, one, undefined)));
+    const value = pointer === undefined ? undefined : follow(report, pointer, undefined);
+    if (typeof value !== 'object' || pointer === undefined || value === null)
+      throw new ForeignReportError(`the report has no entries at ${pointersOf(entries).join(' or ') || 'its root'}`, []);
+    const keys = pointer === '' ? [] : pointer.slice(1).split('/');
+    this.all(value, keys, this.background.prefix ?? [], this.background.in);
+    return this.found;
+  }
+
+  /** Entries of a list or by their names, or the only one. */
+  private all(value: unknown, keys: Entry['keys'], path: Path, part: FieldPlace | undefined): void {
+    const shared = { path, in: part };
+    if (isList(value)) {
+      for (const [at, one] of value.entries()) this.entry({ value: one, key: at, keys: [...keys, at], ...shared });
+    } else if (!isObject(value) || this.isEntry(value)) {
+      this.entry({ value, key: undefined, keys, ...shared });
+    } else {
+      for (const [key, under] of Object.entries(value)) {
+        // A list under a name that no pointer leads into is one of entries.
+        if (isList(under))
+          for (const [at, one] of under.entries()) this.entry({ value: one, key, keys: [...keys, key, at], ...shared });
+        else this.entry({ value: under, key, keys: [...keys, key], ...shared });
+      }
+    }
+  }
+
+  /** Whether an object is an entry itself, and no collection of them. */
+  private isEntry(value: Loose): boolean {
+    const { path, rule, rules, children, params = {} } = this.declared;
+    const asked = [path && placed(path), rule && placed(rule), rules?.keys, rules?.items, children, ...Object.values(params)];
+    const written = asked.flatMap((one) => (one === undefined ? [] : pointersOf(one).filter((each) => each.startsWith('/'))));
+    return written.some((pointer) => follow(value, pointer, undefined) !== undefined);
+  }
+
+  private entry(entry: Entry): void {
+    const part = this.part(entry) ?? entry.in;
+    const path = this.path(entry, part);
+    const before = this.found.length;
+    const children = this.at(entry, this.declared.children);
+    const inside = typeof children === 'object' && children !== null && Object.keys(children).length > 0;
+    const names = this.names(entry);
+    for (const { name, under } of names) this.found.push(...this.failures({ ...entry, ...under, path, in: part }, name));
+    // Whoever only holds others says nothing by itself.
+    if (names.length === 0 && !inside) this.found.push(...this.nameless(entry, path, part));
+    this.background.trace?.({ at: toPointer(entry.keys), failures: this.found.slice(before) });
+    if (inside) this.all(children, [...entry.keys, 'children'], path, part);
+  }
+
+  private part(entry: Entry): FieldPlace | undefined {
+    const { in: given } = this.declared;
+    const said = given === undefined ? undefined : this.at(entry, placed(given));
+    if (typeof said !== 'string') return undefined;
+    return byName(mapOf(given), said) ?? byName(PARTS, said) ?? FIELD_PLACES.find((one) => one === said);
+  }
+
+  private path(entry: Entry, part: FieldPlace | undefined): Path {
+    const { path: given } = this.declared;
+    const said = given === undefined ? undefined : this.at(entry, placed(given));
+    const drop =
+      given !== undefined && typeof given !== 'string' && !isList(given) ? (given as { drop?: readonly string[] }).drop : [];
+    const segments = isNothing(said) ? [] : readPlace(said);
+    if (!segments) {
+      unread(this.background, `what should be a path is ${JSON.stringify(said)}`, entry.keys);
+      return entry.path;
+    }
+    let from = 0;
+    while (from < segments.length && drop?.includes(String(segments[from]))) from += 1;
+    return this.meant([...entry.path, ...segments.slice(from)], part);
+  }
+
+  /** Digits are a place in a list, unless the form or the payload has a member there. */
+  private meant(path: readonly (string | number)[], part: FieldPlace | undefined): Path {
+    const { index, payload, in: whole = 'body' } = this.background;
+    if (index && path.some((segment) => typeof segment === 'string' && /^\d+$/.test(segment)))
+      return index.readPath(toPointer(path.map(String)), part ?? whole);
+    let value: unknown = payload?.value;
+    return path.map((segment) => {
+      const isPlace = typeof segment === 'string' && /^(0|[1-9]\d*)$/.test(segment) && (payload ? isList(value) : true);
+      const meant = isPlace ? Number(segment) : segment;
+      value = memberOf(value, meant);
+      return meant;
+    });
+  }
+
+  /** The names of the rules that an entry tells, each with what stands under it where it has a place of its own. */
+  private names(entry: Entry): { readonly name: string; readonly under?: Pick<Entry, 'value' | 'key'> }[] {
+    const { rule, rules } = this.declared;
+    const keys = rules?.keys === undefined ? undefined : this.at(entry, rules.keys);
+    if (isObject(keys)) return Object.keys(keys).map((name) => ({ name }));
+    const items = rules?.items === undefined ? undefined : this.at(entry, rules.items);
+    if (isList(items)) return items.flatMap((name) => (typeof name === 'string' ? [{ name }] : []));
+    const said = rule === undefined ? undefined : this.at(entry, placed(rule));
+    return typeof said === 'string' || typeof said === 'number' ? [{ name: String(said) }] : [];
+  }
+
+  private failures(entry: Entry, name: string): Failure[] {
+    const { rule, rules } = this.declared;
+    const target = byName({ ...mapOf(rule), ...mapOf(rules) }, name) ?? this.known(entry, name);
+    if (target === undefined) {
+      if (this.declared.judge) return this.nameless(entry, entry.path, entry.in);
+      unread(this.background, `"${name}" stands for no rule; map it under "rule"`, entry.keys);
+      return [this.failure(entry, UNNAMED, {})];
+    }
+    if (typeof target === 'string') return [this.ruled(entry, { rule: target })];
+    if (isList(target)) return [this.ruled(entry, { rule: this.broken(entry, target) })];
+    return [this.ruled(entry, target)];
+  }
+
+  /** A rule by its own name: one that the form declares there, else one of the vocabulary. */
+  private known({ path, in: part }: Entry, name: string): RuleTarget | undefined {
+    const { index, in: whole = 'body' } = this.background;
+    const wanted = bare(name);
+    const uses: readonly RuleUse[] = index?.field(path, part ?? whole)?.uses ?? [];
+    const use = uses.find((one) => bare(one.as ?? one.rule) === wanted) ?? uses.find((one) => bare(one.rule) === wanted);
+    if (use) return { rule: use.rule, as: use.as };
+    for (const id of VOCABULARY.keys()) if (bare(id) === wanted) return id;
+    return undefined;
+  }
+
+  /** Of several rules the one that the value breaks, as the form's own rules find; else the first that the form declares. */
+  private broken({ path, in: part }: Entry, rules: readonly string[]): string {
+    const found = this.judged(path, part).map(({ rule }) => rule);
+    const { index, in: whole = 'body' } = this.background;
+    const declared = (index?.field(path, part ?? whole)?.uses ?? []).map(({ rule }) => rule);
+    const pick = (among: readonly string[]): string | undefined => rules.find((rule) => among.includes(rule));
+    return pick(found) ?? pick(declared) ?? rules[0] ?? UNNAMED;
+  }
+
+  private judged(path: Path, part: FieldPlace | undefined): readonly Failure[] {
+    const text = printPath(path);
+    const violations = this.background.judge?.() ?? [];
+    return violations
+      .filter((one) => (one.in ?? 'body') === (part ?? this.background.in ?? 'body') && one.path === text)
+      .map(({ rule, as, params, value }) => ({
+        kind: 'rule',
+        path,
+        rule,
+        ...(as === undefined ? {} : { as }),
+        ...(params ? { params } : {}),
+        ...(value === undefined ? {} : { value }),
+      }));
+  }
+
+  private nameless(entry: Entry, path: Path, part: FieldPlace | undefined): Failure[] {
+    const judged = this.declared.judge ? this.judged(path, part) : [];
+    if (judged.length > 0) return judged.map((one) => ({ ...one, ...(part === undefined ? {} : { in: part }) }));
+    unread(this.background, 'an entry names no rule', entry.keys);
+    return [this.failure({ ...entry, path, in: part }, UNNAMED, {})];
+  }
+
+  private ruled(
+    entry: Entry,
+    target: { rule: string; as?: string | undefined; params?: LooseObject | undefined; add?: string | number | undefined },
+  ): Failure {
+    const { rule, as, params: more = {}, add } = target;
+    const told = Object.entries(this.declared.params ?? {}).flatMap(([name, pointers]): [string, unknown][] => {
+      const value = this.at(entry, pointers);
+      return value === undefined || !takes(rule, name) ? [] : [[name, value]];
+    });
+    const meant = add === undefined ? entry : { ...entry, path: [...entry.path, add] };
+    const failure = this.failure(meant, rule, { ...Object.fromEntries(told), ...more });
+    return as === undefined ? failure : { ...failure, as };
+  }
+
+  private failure(entry: Entry, rule: string, params: LooseObject): Extract<Failure, { kind: 'rule' }> {
+    const { path, in: part } = entry;
+    const given = valueOf(this.background, path);
+    const said = this.at(entry, this.declared.value);
+    const value = 'value' in given || said === undefined ? given : { value: said };
+    return { kind: 'rule', path, rule, params, ...value, ...(part === undefined ? {} : { in: part }) };
+  }
+}
+
+/** Whether a rule has such a parameter; the backend's own take any. */
+function takes(rule: string, name: string): boolean {
+  const definition = VOCABULARY.get(rule);
+  if (!definition) return true;
+  return definition.parameters.some((one) => one.name === name) || definition.arguments.some((one) => one.name === name);
+}
+
+/**
+ * Reads a report as a declaration says.
+ * @throws {ForeignReportError} when it has no entries; with `strict`, when one cannot be read as it stands
+ */
+export const fromDeclared = (declared: ReaderDeclaration, report: Loose, background: Background): Failure[] =>
+  new DeclaredReader(declared, background).read(report);

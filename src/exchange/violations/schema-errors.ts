@@ -1,0 +1,226 @@
+import { parsePath, PathSyntaxError, type Path } from '../../core/path/path.js';
+import { parsePointer, PointerSyntaxError } from '../../core/path/pointer.js';
+import { isObject, type Loose, type LooseObject } from '../../core/reading.js';
+import type { FieldPlace } from '../../core/rules/form.js';
+import { memberOf, valueAt } from '../../core/rules/occurrences.js';
+import { UNNAMED } from '../../core/rules/schemas.js';
+import { VOCABULARY } from '../../core/rules/vocabulary.js';
+import { keywordRule } from '../schema/keyword-rule.js';
+import type { Failure } from './failure.js';
+import { declaredUse, expressionUse, ForeignReportError, unread, valueOf, type Background } from './foreign.js';
+
+/** One error as validators hand it on: a place, a keyword, and what the keyword tells. */
+interface NativeError {
+  readonly keyword: string;
+  readonly path: Path;
+  /** The place in the value as it is written, to tell what lies inside it. */
+  readonly pointer: string;
+  readonly schemaPath: string;
+  readonly params: LooseObject;
+  readonly raw: LooseObject;
+  /** Its place in the list. */
+  readonly at: number;
+}
+
+/** What frameworks call the parts of a request. */
+const CONTEXTS: Readonly<Record<string, FieldPlace>> = {
+  ...{ body: 'body', querystring: 'query', query: 'query', params: 'path', path: 'path', headers: 'header', header: 'header' },
+};
+
+/** The list of errors, and of which part of a request they are where a framework says it. */
+interface NativeList {
+  readonly errors: readonly Loose[];
+  readonly in?: FieldPlace;
+}
+
+/** Native errors of a list, of an error that a framework throws, or of what holds them as `errors`; else nothing. */
+export function nativeErrors(value: Loose): NativeList | undefined {
+  if (Array.isArray(value)) return { errors: value as Loose[] };
+  if (!isObject(value)) return undefined;
+  const { validation, validationContext, errors, keyword } = value;
+  if (typeof keyword === 'string') return { errors: [value] };
+  const place = typeof validationContext === 'string' ? CONTEXTS[validationContext] : undefined;
+  const listed = Array.isArray(validation) ? validation : errors;
+  return Array.isArray(listed) ? { errors: listed as Loose[], ...(place ? { in: place } : {}) } : undefined;
+}
+
+/** Whether it is an error as such validators hand it on. */
+export const isNativeError = (value: Loose): boolean =>
+  isObject(value) && typeof value.keyword === 'string' && ('instancePath' in value || 'dataPath' in value) && !('valid' in value);
+
+class NativeReader {
+  constructor(private readonly background: Background) {}
+
+  /** The path of a pointer: what it leads through tells places from names that are digits. */
+  private path(pointer: string): Path {
+    const { index, payload, in: place = 'body', prefix = [] } = this.background;
+    if (pointer !== '' && !pointer.startsWith('/')) return [...prefix, ...parsePath(pointer.replace(/^\./, ''))];
+    if (payload) {
+      let value = valueAt(payload.value, prefix);
+      const inner = parsePointer(pointer).map((token) => {
+        const segment = Array.isArray(value) ? token : String(token);
+        value = memberOf(value, segment);
+        return segment;
+      });
+      return [...prefix, ...inner];
+    }
+    if (index && prefix.length === 0) return pointer === '' ? [] : index.readPath(pointer, place);
+    return [...prefix, ...parsePointer(pointer)];
+  }
+
+  private one(raw: Loose, at: number): NativeError | undefined {
+    const trouble = 'an error is an object with "keyword", "instancePath" and "params"';
+    if (!isObject(raw) || typeof raw.keyword !== 'string') {
+      unread(this.background, trouble, [at]);
+      return undefined;
+    }
+    const pointer = [raw.instancePath, raw.dataPath].find((one) => typeof one === 'string') ?? '';
+    try {
+      return {
+        ...{ keyword: raw.keyword, path: this.path(pointer), pointer, at, raw },
+        schemaPath: typeof raw.schemaPath === 'string' ? raw.schemaPath : '',
+        params: isObject(raw.params) ? raw.params : {},
+      };
+    } catch (error) {
+      if (!(error instanceof PointerSyntaxError || error instanceof PathSyntaxError)) throw error;
+      unread(this.background, error.message, [at, 'instancePath']);
+      return undefined;
+    }
+  }
+
+  read(list: readonly Loose[]): Failure[] {
+    return this.tell(
+      list.flatMap((raw, at): NativeError[] => {
+        const read = this.one(raw, at);
+        // What cannot be read is wrong somewhere all the same.
+        return [read ?? { keyword: UNNAMED, path: [], pointer: '', schemaPath: '', params: {}, raw: {}, at }];
+      }),
+    );
+  }
+
+  /** A flat list: what the parts of a choice say stands right before the choice itself. */
+  private tell(errors: readonly NativeError[]): Failure[] {
+    const found: Failure[][] = [];
+    for (let at = errors.length - 1; at >= 0; at--) {
+      const error = errors[at];
+      if (!error) continue;
+      const from = CHOICES.has(error.keyword) ? firstInside(errors, at) : at;
+      const failures = this.failures(error, errors.slice(from, at));
+      this.background.trace?.({ at: `/${error.at}`, failures });
+      found.push(failures);
+      at = from;
+    }
+    return found.reverse().flat();
+  }
+
+  private failures(error: NativeError, inside: readonly NativeError[]): Failure[] {
+    const { keyword, path, params, raw, at } = error;
+    // The names themselves are not told apart from what `propertyNames` says of them.
+    if (raw.propertyName !== undefined && keyword !== 'propertyNames') return [];
+    const failure = (rule: string, told: LooseObject = {}, where: Path = path): Failure => ({
+      ...{ kind: 'rule', path: where, rule, params: told, ...this.value(raw, where, path) },
+    });
+    switch (keyword) {
+      case 'anyOf':
+      case 'oneOf': {
+        const branches = Array.isArray(params.passingSchemas) ? [] : this.branches(error, inside);
+        return [{ kind: 'choice', path, rule: keyword, branches, ...this.value(raw, path, path) }];
+      }
+      case 'contains': {
+        const { minContains, maxContains } = params;
+        if (typeof maxContains === 'number' && declaredUse(this.background, path, 'maxContains'))
+          return [failure('maxContains', { max: maxContains })];
+        if (typeof minContains === 'number' && minContains > 1) return [failure('minContains', { min: minContains })];
+        return [failure('contains')];
+      }
+      case 'discriminator':
+        return [this.discriminated(error, failure)];
+      case 'errorMessage':
+        // Texts of the schema's own stand for the errors that they replaced.
+        return Array.isArray(params.errors)
+          ? this.tell((params.errors as Loose[]).flatMap((one) => this.one(one, at) ?? []))
+          : [];
+      case UNNAMED:
+        return [failure(UNNAMED)];
+      default: {
+        const parentSchema = isObject(raw.parentSchema) ? raw.parentSchema : undefined;
+        const told = keywordRule({ keyword, params, schema: raw.schema, parentSchema }, path);
+        if (!told) return [];
+        const where = told.member === undefined ? path : [...path, told.member];
+        return [this.declared(failure(told.rule, told.params, where), at)];
+      }
+    }
+  }
+
+  private value(raw: LooseObject, where: Path, path: Path): { readonly value?: unknown } {
+    const given = valueOf(this.background, where);
+    return 'value' in given || where !== path || raw.data === undefined ? given : { value: raw.data };
+  }
+
+  /** A failure as the form has it: an expression may be its way to write a format, a keyword a rule of its own. */
+  private declared(failure: Failure, at: number): Failure {
+    if (failure.kind !== 'rule') return failure;
+    const { path, rule } = failure;
+    const use = rule === 'pattern' ? expressionUse(this.background, path) : undefined;
+    if (use && use.rule !== rule) return { ...failure, rule: use.rule, params: use.params };
+    if (VOCABULARY.has(rule) || declaredUse(this.background, path, rule)) return failure;
+    unread(this.background, `there is no rule for the keyword "${rule}"`, [at, 'keyword']);
+    return { ...failure, rule: UNNAMED, params: {} };
+  }
+
+  private discriminated(
+    { path, params }: NativeError,
+    failure: (rule: string, told?: LooseObject, where?: Path) => Failure,
+  ): Failure {
+    const tag = [...path, String(params.tag)];
+    const given = params.tagValue ?? valueOf(this.background, tag).value;
+    if (given === undefined) return failure('required', {}, tag);
+    if (params.error === 'tag') return failure('type', { expected: 'string' }, tag);
+    return failure('enum', {}, tag);
+  }
+
+  /** What each alternative says: by its place in the schema, or by the definition that it refers to. */
+  private branches({ schemaPath }: NativeError, inside: readonly NativeError[]): Failure[][] {
+    const groups = new Map<string, NativeError[]>();
+    for (const error of inside) {
+      const own = error.schemaPath.startsWith(`${schemaPath}/`);
+      const rest = own ? error.schemaPath.slice(schemaPath.length + 1).split('/')[0] : error.schemaPath.split('/', 3).join('/');
+      const key = `${own} ${rest ?? ''}`;
+      groups.set(key, [...(groups.get(key) ?? []), error]);
+    }
+    return [...groups.values()].map((group) => this.tell(group));
+  }
+}
+
+const CHOICES: ReadonlySet<string> = new Set(['anyOf', 'oneOf', 'contains', 'not']);
+
+/** Where what stands before a composite begins that is inside it: at its place or below, by one of its parts or a reference. */
+function firstInside(errors: readonly NativeError[], at: number): number {
+  const composite = errors[at];
+  if (!composite) return at;
+  const around = composite.schemaPath.slice(0, composite.schemaPath.lastIndexOf('/') + 1);
+  let from = at;
+  for (let before = errors[from - 1]; before; before = errors[from - 1]) {
+    const isBelow = before.pointer === composite.pointer || before.pointer.startsWith(`${composite.pointer}/`);
+    const isPart = before.schemaPath.startsWith(`${composite.schemaPath}/`);
+    const isReferred =
+      around !== '' &&
+      !before.schemaPath.startsWith(around) &&
+      /^[^#]*#\/(?:\$defs|definitions|components)\//.test(before.schemaPath);
+    if (!isBelow || !(isPart || isReferred)) break;
+    from -= 1;
+  }
+  return from;
+}
+
+/**
+ * Reads the errors that JSON Schema validators hand on natively: each with `instancePath` (or `dataPath`), `keyword`, `params`.
+ * @throws {ForeignReportError} when there are none; with `strict`, when one cannot be read as it stands
+ */
+export function fromNativeErrors(value: Loose, background: Background): Failure[] {
+  const native = nativeErrors(value);
+  if (!native) throw new ForeignReportError('this holds no list of errors', []);
+  const part = background.in ?? native.in;
+  const found = new NativeReader({ ...background, in: part }).read(native.errors);
+  return part === undefined || part === 'body' ? found : found.map((failure) => ({ ...failure, in: part }));
+}
