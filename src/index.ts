@@ -9,6 +9,7 @@ export type { Pack } from './core/pack/pack.js';
 export type { Request } from './core/rules/evaluate.js';
 export type { Violation } from './core/violation/violation.js';
 export type { Warning } from './core/violation/warning.js';
+export type { ReaderDeclaration } from './exchange/violations/declared.js';
 export { ForeignReportError } from './exchange/violations/foreign.js';
 export {
   fromJsonSchemaOutput,
@@ -16,10 +17,12 @@ export {
   fromZod,
   openPack,
   openWorkspace,
+  reportReader,
   type ForeignOptions,
   type FormRules,
   type OpenOptions,
   type ProblemOptions,
+  type ReadOptions,
   type Rendered,
   type Renderer,
   type RenderOptions,

@@ -11,6 +11,7 @@ import { suggestion } from './core/text/closest.js';
 import { Sentences } from './core/violation/sentence.js';
 import type { Violation } from './core/violation/violation.js';
 import type { Warn } from './core/violation/warning.js';
+import { fromDeclared, type ReaderDeclaration } from './exchange/violations/declared.js';
 import { reported, type Failure } from './exchange/violations/failure.js';
 import type { Background } from './exchange/violations/foreign.js';
 import { fromNativeErrors } from './exchange/violations/schema-errors.js';
@@ -20,6 +21,7 @@ import { complaint } from './workspace/complaint.js';
 import type { Judge } from './workspace/judging/judge.js';
 import { checkPack, readPack } from './workspace/packs.js';
 import { Rendering, workspaceRenderer, type FormRules, type Renderer, type Source, type Speaker } from './workspace/renderer.js';
+import { readBy } from './workspace/violations.js';
 import { Workspace } from './workspace/workspace.js';
 
 export type { FormRules, ProblemOptions, Rendered, Renderer, RenderOptions, Report } from './workspace/renderer.js';
@@ -33,6 +35,18 @@ export interface WorkspaceRenderer extends Renderer {
    * @throws {OutOfTime} when that cannot be told within a second
    */
   violations(form: string, request: Request): Promise<readonly Violation[]>;
+  /**
+   * Reads what another validator reports.
+   * @param reader a reader of the workspace, or one that needs no declaration: `zod`, `schema-errors`, `schema-output`
+   * @throws {Complaint} when there is no such reader or form
+   * @throws {ForeignReportError} when the report cannot be read at all; with `strict`, when one entry cannot be
+   */
+  read(reader: string, report: unknown, options: ReadOptions): Promise<readonly Violation[]>;
+}
+
+export interface ReadOptions extends Omit<ForeignOptions, 'form'> {
+  /** The id of the form that was validated. */
+  readonly form: string;
 }
 
 /** How a renderer is opened. */
@@ -56,7 +70,14 @@ export function openWorkspace(folder: string, { onWarning }: OpenOptions = {}): 
     const index = workspace.form(form);
     return (await judge).judge(index, request).violations;
   };
-  return Object.assign(rendering, { violations });
+  const read = async (reader: string, report: unknown, options: ReadOptions): Promise<readonly Violation[]> => {
+    const index = workspace.form(options.form);
+    const about = background({ ...options, form: { id: options.form, index } });
+    const { payload } = about;
+    const judge = payload && (await violations(options.form, { [options.in ?? 'body']: payload.value }));
+    return reported(readBy(workspace, reader, report, { ...about, ...(judge ? { judge: () => judge } : {}) }), index, options.in);
+  };
+  return Object.assign(rendering, { violations, read });
 }
 
 /**
@@ -136,6 +157,13 @@ const readerOf =
   (read: Reader) =>
   (value: unknown, options: ForeignOptions = {}): Violation[] =>
     reported(read(value, background(options)), options.form?.index, options.in);
+
+/**
+ * Makes a reader out of a declaration of how a validator's reports are laid out, as `readers` in zeitwort.yaml has it.
+ * @throws {ForeignReportError} by the reader, when a report has no entries; with `strict`, when one cannot be read
+ */
+export const reportReader = (declared: ReaderDeclaration): ((report: unknown, options?: ForeignOptions) => Violation[]) =>
+  readerOf((report, about) => fromDeclared(declared, report, about));
 
 /**
  * Reads the issues of Zod 4 as violations.

@@ -10,6 +10,7 @@ import type { Purposes } from '../core/texts/purpose.js';
 import { readCatalog } from '../core/texts/read.js';
 import type { TextSource } from '../core/texts/table.js';
 import type { SchemaForm } from '../exchange/schema/read.js';
+import type { Title } from '../exchange/schema/walk.js';
 import { complaint, type Complaint, type FilePlace } from './complaint.js';
 import type { WorkspaceFolder } from './folder.js';
 import { starterText } from './installed.js';
@@ -19,6 +20,13 @@ import { positionAt } from './position.js';
 
 /** The locale of a catalog that names it first, as nearly all do; then the rest need not be parsed to know it. */
 const NAMES_LOCALE_FIRST = /^\uFEFF?\s*\{\s*(?:"\$schema"\s*:\s*"[^"\\]*"\s*,\s*)?"locale"\s*:\s*"([A-Za-z0-9-]{2,40})"\s*[,}]/;
+
+/** What rule files call the fields of their forms. */
+export interface FieldNames {
+  readonly schemas: ReadonlyMap<string, SchemaForm>;
+  /** What sheets call them, by form. */
+  readonly labels: ReadonlyMap<string, readonly Title[]>;
+}
 
 /** The reading of a workspace before, and the files that changed since. */
 export interface EarlierTexts {
@@ -39,7 +47,7 @@ export class CatalogFiles implements TextSource {
   /** @throws {Complaint} when a file cannot be read, or its locale is not known */
   constructor(
     private readonly folder: WorkspaceFolder,
-    private readonly schemas: ReadonlyMap<string, SchemaForm>,
+    private readonly rules: FieldNames,
     private readonly earlier?: EarlierTexts,
   ) {
     this.original = folder.config.original;
@@ -147,11 +155,23 @@ export class CatalogFiles implements TextSource {
     return isObject(root) ? readCatalog(root, named, locale, 'starter', purposes).catalog : undefined;
   }
 
+  /** What schemas and sheets call the fields of their forms; sheets win. */
+  private named(): [string, readonly Title[]][] {
+    const { schemas, labels } = this.rules;
+    const ids = new Set([...schemas.keys(), ...labels.keys()]);
+    return [...ids].map((id) => {
+      const own = labels.get(id) ?? [];
+      const said = new Set(own.map(({ pattern }) => printPath(pattern)));
+      const titles = schemas.get(id)?.parts.titles ?? [];
+      return [id, [...own, ...titles.filter(({ pattern }) => !said.has(printPath(pattern)))]];
+    });
+  }
+
   titles(locale: Locale, purposes: Purposes): readonly Catalog[] {
     if (locale !== this.original) return [];
-    return [...this.schemas].map(([form, { parts }]) => {
+    return this.named().map(([form, titles]) => {
       const scope = purposes.scope('title', form);
-      const texts = parts.titles.map(({ pattern, text, origin }) => {
+      const texts = titles.map(({ pattern, text, origin }) => {
         const { purpose } = scope.field(printPath(pattern)).slot('label', '');
         const written = printMessage([{ kind: 'text', text, start: 0, end: text.length }]);
         return new Entry(written, { file: origin.file, locale }, { purpose, keys: origin.keys.map(String) });

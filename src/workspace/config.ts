@@ -107,6 +107,7 @@ export const configSchema = z.strictObject({
   fallbacks: z.record(z.string(), z.array(tag)).default({}),
   starter: z.boolean().default(true),
   zone: zone.default('UTC'),
+  blank: z.enum(['missing', 'kept']).default('kept'),
   body: bodySchema.prefault({}),
   problems: z
     .record(
@@ -143,6 +144,8 @@ export interface Config {
   readonly fallbacks: ReadonlyMap<Locale, readonly Locale[]>;
   readonly starter: boolean;
   readonly zone: string;
+  /** Whether null and blank texts count as missing in forms of schemas. */
+  readonly blank: 'missing' | 'kept';
   readonly body: z.infer<typeof bodySchema>;
   /** The shapes of answers by name, the workspace's own among them. */
   readonly shapes: ReadonlyMap<string, Shape>;

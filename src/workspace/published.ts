@@ -108,8 +108,12 @@ function useOf({ parameters, bySibling }: RuleDefinition): z.ZodType {
   return main && LISTS.includes(main.type) ? z.union([one, z.array(named).min(1)]) : z.union([one, z.array(one)]);
 }
 
+const blank = z.enum(['missing', 'kept']).optional();
+
 const field = z.strictObject({
   optional: z.boolean().optional().describe('an object that may be left out, with all inside it'),
+  label: z.string().optional().describe('what it is called in the original language, where no catalog says'),
+  blank: blank.describe('whether null and blank texts count as missing'),
   trim: z.boolean().optional().describe('blanks at both ends do not count'),
   secret: z.boolean().optional().describe('what it holds never reaches a message, a body or a log'),
   [EXTERNAL]: z
@@ -135,6 +139,8 @@ export const sheetSchema = z.strictObject({
         .regex(/^[A-Z]+ \/\S*$/)
         .optional()
         .describe('a method and a path, such as POST /proposals'),
+      adds: z.boolean().optional().describe('adds to the form of this id that a schema declares'),
+      blank: blank.describe('whether null and blank texts count as missing'),
       partial: z.boolean().optional().describe('asks only for what is sent (PATCH)'),
       fields: fields.optional().describe('of the body, by path pattern'),
       query: fields.optional(),

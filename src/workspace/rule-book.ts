@@ -1,10 +1,13 @@
 import type { Remark } from '../core/finding.js';
+import { withAdditions } from '../core/rules/additions.js';
 import { FormIndex } from '../core/rules/form-index.js';
 import type { Form } from '../core/rules/form.js';
 import { readSheet } from '../core/rules/sheet.js';
+import { suggestion } from '../core/text/closest.js';
 import { Documents } from '../exchange/schema/documents.js';
 import { openApiVersion } from '../exchange/schema/openapi.js';
 import { isJsonSchema, readSchemas, type SchemaForm } from '../exchange/schema/read.js';
+import type { Title } from '../exchange/schema/walk.js';
 import { complaint } from './complaint.js';
 import { isYaml } from './folder.js';
 import { FormTable } from './forms.js';
@@ -36,6 +39,10 @@ export class RuleBook {
   /** The forms that come from schemas, with what their payloads are held against. */
   readonly schemas = new Map<string, SchemaForm>();
   readonly sheets = new Map<string, Sheet>();
+  /** What sheets call fields in the original language, by form. */
+  readonly labels = new Map<string, readonly Title[]>();
+  /** Forms that add to others, by the id of those. */
+  private readonly additions = new Map<string, Form[]>();
   /** The file that declares each form. */
   private readonly declared = new Map<string, string>();
   private readonly noticed: (readonly Remark[])[] = [];
@@ -46,8 +53,30 @@ export class RuleBook {
   constructor(
     names: readonly string[],
     private readonly files: RuleFiles,
+    /** Whether null and blank texts count as missing, where no sheet says. */
+    private readonly blank = false,
   ) {
     for (const file of names) this.readRules(file);
+    for (const [id, forms] of this.additions) if (!this.schemas.has(id)) this.withoutBase(id, forms);
+  }
+
+  private withoutBase(id: string, additions: readonly Form[]): void {
+    const sheet = this.declared.get(id);
+    const why =
+      sheet === undefined
+        ? `no schema declares it${suggestion(id, this.schemas.keys())}`
+        : `${sheet} declares it in full; add to that`;
+    for (const { origin } of additions) {
+      const message = `The form "${id}" adds to one of the same name, but ${why}.`;
+      this.ownRemarks.push({ kind: 'wrong-structure', form: id, message, spot: { ...origin, at: 'key' } });
+    }
+  }
+
+  /** A form of a schema with what sheets add to it. */
+  private complete(base: Form): Form {
+    const { form, remarks } = withAdditions(base, this.additions.get(base.id) ?? [], this.blank);
+    this.ownRemarks.push(...remarks);
+    return form;
   }
 
   private parsed(file: string, text: string): unknown {
@@ -82,13 +111,22 @@ export class RuleBook {
     const { forms, remarks } = readSchemas(file, this.documents);
     this.noticed.push(remarks);
     for (const schema of forms)
-      if (this.addForm(schema.about, () => schema.parts.form)) this.schemas.set(schema.about.id, schema);
+      if (this.addForm(schema.about, () => this.complete(schema.parts.form))) this.schemas.set(schema.about.id, schema);
+  }
+
+  private nameFields({ id, fields }: Form): void {
+    const named = fields.flatMap(({ pattern, label }) => (label ? [{ pattern, ...label }] : []));
+    if (named.length > 0) this.labels.set(id, [...(this.labels.get(id) ?? []), ...named]);
   }
 
   private addSheet(file: string, sheet: Sheet): void {
     this.sheets.set(file, sheet);
     this.noticed.push(sheet.remarks);
-    for (const form of sheet.forms) this.addForm(form, () => form);
+    for (const form of sheet.forms) {
+      this.nameFields(form);
+      if (form.adds) this.additions.set(form.id, [...(this.additions.get(form.id) ?? []), form]);
+      else this.addForm(form, () => form);
+    }
   }
 
   private addForm({ id, origin }: Pick<Form, 'id' | 'origin'>, read: () => Form): boolean {

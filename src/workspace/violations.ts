@@ -2,13 +2,13 @@ import * as z from 'zod';
 import { ANY_ELEMENT, PathSyntaxError, printPath, samplePath, type Path, type Pattern } from '../core/path/path.js';
 import type { FormIndex } from '../core/rules/form-index.js';
 import { FIELD_PLACES, type FieldPlace } from '../core/rules/form.js';
-import { PointerSyntaxError, toPointer } from '../core/path/pointer.js';
+import { parsePointer, PointerSyntaxError, toPointer } from '../core/path/pointer.js';
 import { inDocumentOrder } from '../core/rules/evaluate.js';
 import { isObject } from '../core/reading.js';
 import { suggestion } from '../core/text/closest.js';
 import type { Violation } from '../core/violation/violation.js';
 import type { Warn } from '../core/violation/warning.js';
-import { reported } from '../exchange/violations/failure.js';
+import { reported, type Failure } from '../exchange/violations/failure.js';
 import { fromDeclared } from '../exchange/violations/declared.js';
 import { ForeignReportError, type Background, type ReadEntry } from '../exchange/violations/foreign.js';
 import { isReportShape, REPORT_SHAPES, type ForeignShape } from '../exchange/violations/report-shapes.js';
@@ -112,6 +112,25 @@ function readOwn(value: unknown, at: PlaceOf, workspace: Workspace, named: strin
 export const readerNames = ({ config }: Workspace): readonly string[] => [...REPORT_SHAPES, ...Object.keys(config.readers)];
 
 /**
+ * Reads a report by a reader's name.
+ * @throws {Complaint} when there is no such reader
+ * @throws {ForeignReportError}
+ */
+export function readBy(workspace: Workspace, reader: string, value: unknown, background: Background): Failure[] {
+  const { readers } = workspace.config;
+  const declared = Object.hasOwn(readers, reader) ? readers[reader] : undefined;
+  if (declared) return fromDeclared(declared, value, background);
+  const shape = reader as ForeignShape;
+  if (Object.hasOwn(SHAPES, reader)) return SHAPES[shape].read(value, background);
+  throw complaint('wrong-use', [noReader(reader, workspace)]);
+}
+
+function noReader(reader: string, workspace: Workspace): string {
+  const names = readerNames(workspace);
+  return `there is no reader "${reader}"${suggestion(reader, names)}; the readers are ${names.join(', ')}`;
+}
+
+/**
  * Reads what another validator reports of a form, in the order of the document.
  * @param reader a shape that we know, or a reader of the workspace
  * @throws {ForeignReportError} when it cannot be read at all; when strict, if one entry cannot be
@@ -127,27 +146,35 @@ export function foreignViolations(
     ...{ index, payload, warn, strict, trace },
     ...(payload && judge ? { judge: () => judge(index, payload.value) } : {}),
   };
-  const declared = Object.hasOwn(workspace.config.readers, reader) ? workspace.config.readers[reader] : undefined;
-  const read = declared ? fromDeclared(declared, value, background) : SHAPES[reader as ForeignShape].read(value, background);
-  return inDocumentOrder(reported(read, index), index);
+  return inDocumentOrder(reported(readBy(workspace, reader, value, background), index), index);
 }
 
 function readForeign(value: unknown, reader: string, at: PlaceOf, workspace: Workspace, options: ReportOptions): ViolationReport {
   const { form, strict, warn } = options;
+  const { file } = at([]);
   if (form === undefined) {
     const what = isReportShape(reader) ? SHAPES[reader as ForeignShape].name : `what "${reader}" reads`;
     throw complaint('wrong-use', [`${what} does not say which form it is about; name it with --form`]);
   }
   const index = workspace.form(form);
   try {
-    const violations = foreignViolations(value, reader, index, workspace, options);
+    const place = (pointer: string): string => {
+      const { line, column } = at(parsePointer(pointer));
+      return [file, line, column].join(':');
+    };
+    const placed: Warn | undefined =
+      warn &&
+      ((one) => {
+        warn(one.kind === 'unread' ? { ...one, message: `${place(one.at)}: ${one.message}` } : one);
+      });
+    const violations = foreignViolations(value, reader, index, workspace, { ...options, warn: placed });
     for (const violation of violations) {
       try {
         checkPath(violation, index, () => at([]));
       } catch (error) {
         // What else is wrong is told all the same; a text for this one is found by its rule alone.
         if (strict || !(error instanceof Complaint)) throw error;
-        warn?.({ kind: 'unread', at: violation.path, message: `${error.sentence}.` });
+        warn?.({ kind: 'unread', at: '', message: `${file}: ${error.sentence}.` });
       }
     }
     return { form: index, violations };
@@ -168,11 +195,8 @@ export function readReport(text: string, file: string, workspace: Workspace, opt
     file,
     ...positionAt(text, jsonLocator(text)({ file, keys, at: side })),
   });
-  const names = readerNames(workspace);
-  if (options.from !== undefined && !names.includes(options.from))
-    throw complaint('wrong-use', [
-      `there is no reader "${options.from}"${suggestion(options.from, names)}; the readers are ${names.join(', ')}`,
-    ]);
+  if (options.from !== undefined && !readerNames(workspace).includes(options.from))
+    throw complaint('wrong-use', [noReader(options.from, workspace)]);
   const reader = options.from ?? shapeOf(value);
   if (reader === undefined) throw complaint('wrong-content', [nearestShape(value)], at([]));
   return reader === 'violations'
@@ -251,9 +275,7 @@ export function readForeignReport(
   workspace: Workspace,
   warn: Warn,
 ): ForeignReport {
-  const names = readerNames(workspace);
-  if (!names.includes(reader))
-    return { mistake: `there is no reader "${reader}"${suggestion(reader, names)}; the readers are ${names.join(', ')}` };
+  if (!readerNames(workspace).includes(reader)) return { mistake: noReader(reader, workspace) };
   try {
     const violations = foreignViolations(value, reader, form, workspace, { warn });
     if (violations.length === 0) return { mistake: NOTHING_BROKEN };

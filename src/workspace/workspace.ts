@@ -33,13 +33,9 @@ export class Workspace extends WorkspaceFolder {
 
   private constructor(folder: string, config: Config, shownFrom: string, earlier?: Earlier) {
     super(folder, config, shownFrom);
-    this.book = new RuleBook(this.files(config.rules), this.ruleFiles(earlier));
+    this.book = new RuleBook(this.files(config.rules), this.ruleFiles(earlier), config.blank === 'missing');
     const kept = earlier?.workspace.isIdle() ? undefined : earlier;
-    this.catalogFiles = new CatalogFiles(
-      this,
-      this.schemas,
-      kept && { files: kept.workspace.catalogFiles, changed: kept.changed },
-    );
+    this.catalogFiles = new CatalogFiles(this, this.book, kept && { files: kept.workspace.catalogFiles, changed: kept.changed });
     this.table = new Table(this.catalogFiles, kept ? kept.workspace.table.purposes : new Purposes());
     this.texts = new Texts(this.table, config);
   }

@@ -35,7 +35,7 @@ test('the package can be imported by its name, with all that its types promise',
     console.log(status, JSON.parse(body).errors.length, broken.map(({ rule }) => rule).join(), Object.keys(z).sort().join());`;
   const { stdout, stderr } = spawnSync(process.execPath, ['--input-type=module', '-e', program], { cwd: root, encoding: 'utf8' });
   const names =
-    'Complaint,ForeignReportError,LocaleError,MessageSyntaxError,PathSyntaxError,compileMessage,fromJsonSchemaOutput,fromZod';
+    'Complaint,ForeignReportError,LocaleError,MessageSyntaxError,PathSyntaxError,compileMessage,fromJsonSchemaOutput,fromSchemaErrors,fromZod';
   expect([stdout, stderr]).toEqual([`422 1 format ${names},openPack,openWorkspace,parseMessage,printMessage,violation\n`, '']);
 });
 

@@ -23,7 +23,7 @@ describe('render from other validators', () => {
       expect.stringMatching(/does not say which form it is about; name it with --form/),
     ]);
     const custom = zeitwort(
-      ['render', '-', '--form', 'night-log'],
+      ['render', '-', '--form', 'night-log', '--strict'],
       folder,
       '[\n{"code":"custom","path":["seeing"],"params":{}}]',
     );

@@ -40,6 +40,8 @@ export class FormIndex {
   readonly anySecret: boolean;
   /** Whether anything stands in the query, the path or a header. */
   readonly hasParameters: boolean;
+  /** Whether null and blank texts count as missing somewhere. */
+  readonly anyBlank: boolean;
   /** Names and places that some field's pattern names literally. */
   readonly literals: ReadonlySet<string | number>;
   private readonly known = new Map<string, boolean>();
@@ -49,6 +51,7 @@ export class FormIndex {
   constructor(readonly form: Form) {
     this.anySecret = form.fields.some((field) => field.secret);
     this.hasParameters = form.fields.some((field) => field.in !== 'body');
+    this.anyBlank = form.fields.some(({ blank, uses }) => blank === true && uses.some(({ rule }) => rule === 'required'));
     this.literals = new Set(form.fields.flatMap(({ pattern }) => pattern.filter((segment) => typeof segment !== 'symbol')));
     for (const field of form.fields) {
       trieOf(this.fields, field.in).at(field.pattern, () => field);

@@ -31,6 +31,10 @@ export interface RuleUse {
   readonly onlyIf?: readonly Condition[];
   /** The alternatives of a schema that it stands in, from the outside; what two of them say need not hold together. */
   readonly within?: readonly string[];
+  /** Stands in a sheet that adds to a form of a schema. */
+  readonly added?: true;
+  /** A rule that code tests and no sheet declares. */
+  readonly undeclared?: true;
   /** Not declared, but following from the path of a field inside: a form with `lead.name` asks for an object at `lead`. */
   readonly implied?: true;
   readonly origin: Origin;
@@ -48,6 +52,10 @@ export interface Field {
   readonly trim: boolean;
   /** What it holds never reaches a message, a body or a log. */
   readonly secret: boolean;
+  /** Whether null and blank texts count as missing where the field is required. */
+  readonly blank?: boolean;
+  /** What a sheet calls it in the original language. */
+  readonly label?: { readonly text: string; readonly origin: Origin };
   readonly origin: Origin;
 }
 
@@ -58,6 +66,10 @@ export interface Form {
   readonly request?: string;
   /** Asks only for what is sent (PATCH). */
   readonly partial: boolean;
+  /** Adds to a form of the same id that a schema or a module declares. */
+  readonly adds?: true;
+  /** Whether null and blank texts count as missing, where a field does not say. */
+  readonly blank?: boolean;
   /** In the order declared. */
   readonly fields: readonly Field[];
   readonly origin: Origin;

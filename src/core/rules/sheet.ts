@@ -5,9 +5,9 @@ import type { Remark } from '../finding.js';
 import { FIELD_PLACES, type Field, type FieldPlace, type Form, type RuleUse } from './form.js';
 import { withContainers } from './containers.js';
 import { readExternal, readUses } from './uses.js';
-import { EXTERNAL, FIELD_SETTINGS, VOCABULARY } from './vocabulary.js';
+import { BLANKS, EXTERNAL, FIELD_SETTINGS, VOCABULARY } from './vocabulary.js';
 
-const FORM_KEYS = ['request', 'partial', 'fields', ...FIELD_PLACES.filter((place) => place !== 'body')];
+const FORM_KEYS = ['request', 'partial', 'adds', 'blank', 'fields', ...FIELD_PLACES.filter((place) => place !== 'body')];
 
 export interface Sheet {
   readonly forms: readonly Form[];
@@ -55,11 +55,16 @@ class SheetReader {
     if (request !== undefined && (typeof request !== 'string' || !/^[A-Z]+ \/\S*$/.test(request))) {
       this.reading.wrongStructure([...keys, 'request'], 'value', `"request" is a method and a path, such as "POST /proposals".`);
     }
+    const adds = this.flag(value.adds, [...keys, 'adds']);
+    const blank = this.blank(value.blank, [...keys, 'blank']);
     return {
       id,
       ...(typeof request === 'string' ? { request } : {}),
       partial: this.flag(value.partial, [...keys, 'partial']),
-      fields: withContainers(fields),
+      ...(adds ? { adds } : {}),
+      ...(blank === undefined ? {} : { blank }),
+      // What a schema declares says itself what is around its fields. In a sheet's own form what is blank is missing.
+      fields: adds ? fields : withContainers(fields.map((field) => ({ ...field, blank: field.blank ?? blank ?? true }))),
       origin: this.reading.origin(keys),
     };
   }
@@ -78,6 +83,7 @@ class SheetReader {
       return undefined;
     }
     const text = printPath(pattern);
+    const blank = this.blank(value.blank, [...keys, 'blank']);
     const uses = Object.entries(value).flatMap(([key, use]) => this.rule(form, text, key, use, [...keys, key]));
     return {
       pattern,
@@ -87,8 +93,24 @@ class SheetReader {
       optional: this.flag(value.optional, [...keys, 'optional']),
       trim: this.flag(value.trim, [...keys, 'trim']),
       secret: this.flag(value.secret, [...keys, 'secret']),
+      ...this.named(value.label, [...keys, 'label']),
+      ...(blank === undefined ? {} : { blank }),
       origin: this.reading.origin(keys),
     };
+  }
+
+  private named(label: Loose, keys: string[]): Pick<Field, 'label'> {
+    if (label === undefined) return {};
+    if (typeof label === 'string' && label.trim() !== '') return { label: { text: label, origin: this.reading.origin(keys) } };
+    this.reading.wrongStructure(keys, 'value', '"label" is a text: what the field is called in the original language.');
+    return {};
+  }
+
+  private blank(value: Loose, keys: string[]): boolean | undefined {
+    if (value === undefined) return undefined;
+    if (typeof value === 'string' && Object.hasOwn(BLANKS, value)) return BLANKS[value as keyof typeof BLANKS];
+    this.reading.wrongStructure(keys, 'value', `"blank" is one of ${Object.keys(BLANKS).join(', ')}.`);
+    return undefined;
   }
 
   private rule(form: string, path: string, key: string, value: Loose, keys: string[]): RuleUse[] {

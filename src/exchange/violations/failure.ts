@@ -2,6 +2,7 @@ import { printPath, type Path } from '../../core/path/path.js';
 import type { FormIndex } from '../../core/rules/form-index.js';
 import type { FieldPlace } from '../../core/rules/form.js';
 import type { Violation } from '../../core/violation/violation.js';
+import { blankAsMissing } from '../../core/rules/blank.js';
 import { typesOf } from '../../core/rules/kinds.js';
 import { isObject } from '../../core/reading.js';
 import { canonical } from '../../core/rules/equality.js';
@@ -173,7 +174,8 @@ function parameterAt(path: string, index: FormIndex): Pick<Violation, 'path' | '
  * its parameters is, is that parameter.
  */
 export function reported(failures: readonly Failure[], index: FormIndex | undefined, place: FieldPlace = 'body'): Violation[] {
-  const violations = violationsOf(failures, place);
+  const all = violationsOf(failures, place);
+  const violations = index?.anyBlank ? blankAsMissing(all, index) : all;
   // Asked once: mostly a form has no parameters, and then each stands where it stands.
   if (!index?.hasParameters || place !== 'body') return violations;
   return violations.map((violation) => {

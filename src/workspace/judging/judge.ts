@@ -1,8 +1,10 @@
 import { isObject } from '../../core/reading.js';
+import { judgeWithAdditions } from '../../core/rules/additions.js';
 import type { Params } from '../../core/rules/definition.js';
 import { evaluateUse, judge, type Judgement, type Request, type Surroundings } from '../../core/rules/evaluate.js';
 import type { FormIndex } from '../../core/rules/form-index.js';
 import type { Field, RuleUse } from '../../core/rules/form.js';
+import { trimmed } from '../../core/rules/trim.js';
 import { dayOf } from '../../core/rules/timeline.js';
 import type { Path } from '../../core/path/path.js';
 import type { Violation } from '../../core/violation/violation.js';
@@ -89,7 +91,9 @@ export class Judge {
           throw refused(error);
         }
       };
-    return guarded(guarded(() => schemaJudge(schema, index, this.watch.matches))());
+    const bySchema = guarded(guarded(() => schemaJudge(schema, index, this.watch.matches))());
+    const whole = judgeWithAdditions(index, bySchema, this.surroundings);
+    return index.form.fields.some(({ trim }) => trim) ? (request) => whole(trimmed(index, request)) : whole;
   }
 
   /**

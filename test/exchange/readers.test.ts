@@ -1,0 +1,345 @@
+import { describe, expect, test } from '@jest/globals';
+import { Ajv2020 } from 'ajv/dist/2020.js';
+import addFormats from 'ajv-formats';
+import { FormIndex } from '../../src/core/rules/form-index.js';
+import { readSheet } from '../../src/core/rules/sheet.js';
+import type { Violation } from '../../src/core/violation/violation.js';
+import type { Warning } from '../../src/core/violation/warning.js';
+import { fromDeclared, type ReaderDeclaration } from '../../src/exchange/violations/declared.js';
+import { reported } from '../../src/exchange/violations/failure.js';
+import type { Background } from '../../src/exchange/violations/foreign.js';
+import { readPlace } from '../../src/exchange/violations/place-text.js';
+import { fromNativeErrors } from '../../src/exchange/violations/schema-errors.js';
+import { only, run } from '../support/schemas.js';
+
+type Json = Record<string, unknown>;
+
+const line = ({ path, in: part, rule, as, params }: Violation): string =>
+  [part && `${part}:`, path || '/', as ? `${rule} as ${as}` : rule, params ? JSON.stringify(params) : '']
+    .filter(Boolean)
+    .join(' ');
+
+const target = {
+  type: 'object',
+  required: ['name', 'magnitude'],
+  properties: {
+    name: { type: 'string', minLength: 2, pattern: '^[A-Z]+ \\d+$' },
+    magnitude: { type: 'number', exclusiveMaximum: 30 },
+    kind: { enum: ['star', 'galaxy'] },
+  },
+  additionalProperties: false,
+};
+const schema = {
+  $schema: 'https://json-schema.org/draft/2020-12/schema',
+  $id: 'proposal',
+  type: 'object',
+  required: ['title', 'targets'],
+  properties: {
+    title: { type: 'string', maxLength: 8 },
+    mail: { type: 'string', format: 'email' },
+    code: { type: 'string', pattern: '^OBS-.*' },
+    semester: { const: '2027A' },
+    nights: { type: 'integer', multipleOf: 2 },
+    targets: { type: 'array', minItems: 1, uniqueItems: true, items: { $ref: '#/$defs/target' } },
+    tags: { type: 'array', contains: { const: 'ha' } },
+    extras: { type: 'object', propertyNames: { pattern: '^[a-z]+$' } },
+    plan: {
+      oneOf: [
+        { type: 'object', required: ['hours'], properties: { kind: { const: 'queue' }, hours: { type: 'number', minimum: 1 } } },
+        { $ref: '#/$defs/classical' },
+      ],
+    },
+    either: { anyOf: [{ type: 'string' }, { type: 'number' }] },
+    never: false,
+  },
+  dependentRequired: { mail: ['title'], code: ['semester'] },
+  $defs: {
+    target,
+    classical: {
+      type: 'object',
+      required: ['nights'],
+      properties: { kind: { const: 'classical' }, nights: { type: 'integer' } },
+    },
+  },
+};
+
+const BODIES: Json[] = [
+  {},
+  { title: 5, targets: 'x' },
+  { title: 'too long to be true', targets: [] },
+  { title: 'x', targets: [{ name: 'm', magnitude: 31, colour: 1 }, { name: 'NGC 7' }], nights: 3 },
+  {
+    title: 'x',
+    targets: [
+      { name: 'M 31', magnitude: 3 },
+      { name: 'M 31', magnitude: 3 },
+    ],
+    mail: 'at',
+    never: 1,
+  },
+  { title: 'x', targets: [{ name: 'M 31', magnitude: 3, kind: 'x' }], code: 'x', semester: 'y', tags: ['o3'], either: true },
+  { title: 'x', targets: [{ name: 'M 31', magnitude: 3 }], extras: { BIG: 1 }, plan: { kind: 'queue', hours: 0 } },
+  { title: 'x', targets: [{ name: 'M 31', magnitude: 3 }], plan: { kind: 'classical', nights: 'two' } },
+  { title: 'x', targets: [{ name: 'M 31', magnitude: 3 }], code: 'OBS-1' },
+];
+
+describe('native errors of JSON Schema validators', () => {
+  const form = only(schema);
+  const native = (allErrors: boolean, verbose: boolean): ((value: unknown) => unknown) => {
+    const ajv = addFormats.default(new Ajv2020({ allErrors, verbose, strict: false }));
+    const validate = ajv.compile(schema);
+    return (value) => (validate(value), validate.errors);
+  };
+
+  test.each([true, false])('tell what our own judge tells, with the payload at hand (verbose: %s)', (verbose) => {
+    const errors = native(true, verbose);
+    for (const body of BODIES) {
+      const ours = run(form, { body }).map(line).sort();
+      const theirs = reported(
+        fromNativeErrors(errors(body), { index: form.index, payload: { value: body }, strict: true }),
+        form.index,
+      );
+      expect(theirs.map(line).sort()).toEqual(ours);
+    }
+  });
+
+  test('the first error alone is one of them', () => {
+    const errors = native(false, false);
+    for (const body of BODIES.slice(0, 6)) {
+      const ours = run(form, { body }).map(({ path, rule }) => `${path} ${rule}`);
+      const [first] = reported(fromNativeErrors(errors(body), { index: form.index, strict: true }), form.index);
+      expect(ours).toContain(`${first?.path ?? ''} ${first?.rule ?? ''}`);
+    }
+  });
+
+  test('what a framework throws says which part of a request it was; older places; what replaced errors; what nobody knows', () => {
+    const told: Warning[] = [];
+    const read = (value: unknown, background: Background = {}): string[] =>
+      reported(fromNativeErrors(value, { warn: (one) => told.push(one), ...background }), background.index).map(line);
+    const limit = { instancePath: '/limit', keyword: 'maximum', params: { comparison: '<=', limit: 50 } };
+    expect(read({ statusCode: 400, validation: [limit], validationContext: 'querystring' })).toEqual([
+      'query: limit maximum {"max":50}',
+    ]);
+    expect(read({ errors: [{ ...limit, instancePath: undefined, dataPath: '.a[0].b' }] })).toEqual(['a[0].b maximum {"max":50}']);
+    const replaced = { instancePath: '/a', keyword: 'errorMessage', params: { errors: [{ ...limit, instancePath: '/a' }] } };
+    expect(read([replaced])).toEqual(['a maximum {"max":50}']);
+    const tag = { instancePath: '/plan', keyword: 'discriminator', params: { error: 'mapping', tag: 'kind', tagValue: 'x' } };
+    expect(read([tag, { ...tag, params: { tag: 'kind' } }])).toEqual(['plan.kind enum', 'plan.kind required']);
+    const late = { instancePath: '/at', keyword: 'formatExclusiveMaximum', params: { limit: '2027-07-31' } };
+    expect(read([late])).toEqual(['at latest {"limit":"2027-07-31","exclusive":true}']);
+    expect(read([{ instancePath: '/b', keyword: 'isEven', params: {} }, 5])).toEqual(['b unnamed', '/ unnamed']);
+    expect(told.map((one) => one.message)).toEqual([
+      expect.stringContaining('an error is an object'),
+      expect.stringContaining('no rule for the keyword "isEven"'),
+    ]);
+    expect(() => read([{ instancePath: '/b', keyword: 'isEven', params: {} }], { strict: true })).toThrow('isEven');
+  });
+});
+
+const [proposal] = readSheet(
+  {
+    forms: {
+      proposal: {
+        fields: {
+          title: { required: true, type: 'string', minLength: 3, maxLength: 120 },
+          'lead.email': { required: true, format: 'email' },
+          'targets[*].name': { required: true, pattern: { regex: '^[A-Z]', example: 'NGC 7' } },
+          'targets[*].magnitude': { type: 'number', range: { min: -2, max: 30 } },
+          nights: {
+            type: 'integer',
+            minimum: { min: 1, as: 'one-night-at-least' },
+            external: { 'fits-the-night': { hours: 6.5 } },
+          },
+        },
+        query: { page: { type: 'integer', minimum: 1 } },
+      },
+    },
+  },
+  'rules.yaml',
+).forms;
+if (!proposal) throw new Error('no form');
+const index = new FormIndex(proposal);
+
+/** Error lists as validators of several languages report, how they are declared, and what they say. */
+const REPORTS: [string, ReaderDeclaration, unknown, string[], Partial<Background>?][] = [
+  [
+    'a map of lists of codes with parameters, by dotted paths',
+    {
+      entries: '/errors',
+      path: '@key',
+      rule: { at: '/code', map: { TOO_LONG: 'maxLength', BLANK: 'required' } },
+      params: { max: '/args/limit' },
+    },
+    { errors: { title: [{ code: 'TOO_LONG', args: { limit: 120 } }], 'targets.1.name': [{ code: 'blank' }] } },
+    ['title maxLength {"max":120}', 'targets[1].name required'],
+  ],
+  [
+    'a map of lists of messages, without any rule: the form finds what it is',
+    { path: '@key', judge: true },
+    { title: ['This field is too short.'], 'targets[0].magnitude': ['Out of range.'] },
+    ['title minLength {"min":3}', 'targets[0].magnitude range'],
+    {
+      judge: () => [
+        { path: 'title', rule: 'minLength', params: { min: 3 } },
+        { path: 'targets[0].magnitude', rule: 'range' },
+        { path: 'nights', rule: 'minimum' },
+      ],
+    },
+  ],
+  [
+    'nested nodes with children, each with a map of constraints',
+    {
+      path: '/property',
+      children: '/children',
+      rules: { keys: '/constraints', map: { isNotEmpty: 'required', isEmail: 'format', matches: 'pattern' } },
+    },
+    [
+      { property: 'lead', children: [{ property: 'email', constraints: { isEmail: 'must be an email' }, children: [] }] },
+      {
+        property: 'targets',
+        children: [{ property: '1', children: [{ property: 'name', constraints: { matches: 'no', isNotEmpty: 'no' } }] }],
+      },
+    ],
+    ['lead.email format', 'targets[1].name pattern', 'targets[1].name required'],
+  ],
+  [
+    'paths as arrays with the part of the request in front, types with dots, parameters in a context',
+    {
+      entries: '/detail',
+      path: { at: '/loc', drop: ['body', 'query'] },
+      in: '/loc/0',
+      rule: {
+        at: '/type',
+        map: {
+          missing: 'required',
+          string_too_short: 'minLength',
+          int_parsing: { rule: 'type', params: { expected: 'integer' } },
+          greater_than_equal: 'minimum',
+        },
+      },
+      params: { min: ['/ctx/min_length', '/ctx/ge'] },
+      value: '/input',
+    },
+    {
+      detail: [
+        { type: 'missing', loc: ['body', 'targets', 0, 'name'], msg: 'Field required', input: {} },
+        { type: 'string_too_short', loc: ['body', 'title'], ctx: { min_length: 3 }, input: 'ab' },
+        { type: 'greater_than_equal', loc: ['query', 'page'], ctx: { ge: 1 }, input: 0 },
+        { type: 'int_parsing', loc: ['body', 'nights'], input: 'x' },
+      ],
+    },
+    [
+      'targets[0].name required',
+      'title minLength {"min":3}',
+      'query: page minimum {"min":1}',
+      'nights type {"expected":"integer"}',
+    ],
+  ],
+  [
+    'classes as rules, bracketed paths, attributes as parameters',
+    {
+      entries: '/violations',
+      path: '/propertyPath',
+      rule: {
+        at: '/constraint',
+        map: {
+          'com.dome.constraints.Size': ['minLength', 'maxLength'],
+          'com.dome.constraints.NotNull': 'required',
+          'com.dome.constraints.Fits': 'fits-the-night',
+        },
+      },
+      params: { min: '/attributes/min', max: '/attributes/max', hours: '/attributes/hours' },
+      value: '/invalidValue',
+    },
+    {
+      violations: [
+        { propertyPath: 'title', constraint: 'com.dome.constraints.Size', attributes: { min: 3, max: 120 }, invalidValue: 'x' },
+        { propertyPath: 'targets[2].name', constraint: 'com.dome.constraints.NotNull', attributes: {} },
+        { propertyPath: 'nights', constraint: 'com.dome.constraints.Fits', attributes: { hours: 7 } },
+      ],
+    },
+    ['title minLength {"min":3}', 'targets[2].name required', 'nights fits-the-night {"hours":7}'],
+    { judge: () => [{ path: 'title', rule: 'minLength' }] },
+  ],
+  [
+    'pointers, rules by our own names written otherwise',
+    { entries: '/faults', path: '/pointer', rule: '/rule', params: { max: '/limit' } },
+    {
+      faults: [
+        { pointer: '#/title', rule: 'MAX_LENGTH', limit: 120 },
+        { pointer: '/nights', rule: 'one_night_at_least' },
+      ],
+    },
+    ['title maxLength {"max":120}', 'nights minimum as one-night-at-least'],
+  ],
+  [
+    'field and tag of a struct, a parameter as text; the member that is missing is named beside',
+    {
+      entries: ['/failures', '/errors'],
+      path: '/object',
+      rule: { at: '/tag', map: { required: { rule: 'required', add: 'email' }, gte: 'minimum' } },
+      params: { min: '/param' },
+    },
+    {
+      errors: [
+        { object: 'lead', tag: 'required' },
+        { object: 'nights', tag: 'gte', param: 1 },
+      ],
+    },
+    ['lead.email required', 'nights minimum {"min":1}'],
+  ],
+  [
+    'segments as objects, several rules in a list, the last of a list',
+    { entries: '/issues', path: '/path', rules: { items: '/kinds', map: { empty: 'required' } }, params: { max: '/bounds/-1' } },
+    { issues: [{ path: [{ key: 'targets' }, { key: 1 }, { key: 'magnitude' }], kinds: ['range', 'empty'], bounds: [-2, 30] }] },
+    ['targets[1].magnitude range {"max":30}', 'targets[1].magnitude required'],
+  ],
+  [
+    'one error alone, as an object, with a JSONPath',
+    { path: '/where', rule: { at: '/why', map: { format: 'format' } } },
+    { where: '$.lead["email"]', why: 'format' },
+    ['lead.email format'],
+  ],
+];
+
+describe("readers of one's own", () => {
+  test.each(REPORTS)('%s', (_, declared, report, expected, background = {}) => {
+    const failures = fromDeclared(declared, report, { index, strict: true, ...background });
+    expect(reported(failures, index).map(line)).toEqual(expected);
+  });
+
+  test('what has no rule, no place or no entries loses nothing', () => {
+    const told: string[] = [];
+    const warn = ({ message }: Warning): number => told.push(message);
+    const declared: ReaderDeclaration = { entries: '/errors', path: '/at', rule: { at: '/code', map: {} } };
+    const report = {
+      errors: [{ at: 'title', code: 'odd' }, { at: 'title', code: 'maxLength' }, { at: true, code: 'required' }, { at: '' }],
+    };
+    expect(reported(fromDeclared(declared, report, { index, warn }), index).map(line)).toEqual([
+      ...['title unnamed', 'title maxLength', '/ required', '/ unnamed'],
+    ]);
+    expect(told).toHaveLength(3);
+    expect(() => fromDeclared(declared, report, { index, strict: true })).toThrow('"odd" stands for no rule');
+    expect(() => fromDeclared(declared, { faults: [] }, { index })).toThrow('no entries at /errors');
+  });
+
+  test.each<[unknown, unknown]>([
+    ['a.b[2].c', ['a', 'b', 2, 'c']],
+    ["a['b.c'][0]", ['a', 'b.c', 0]],
+    ['a[b].0', ['a', 'b', '0']],
+    ['$', []],
+    ['.a', ['a']],
+    ['/a~1b/~0', ['a/b', '~']],
+    ['#', []],
+    [7, [7]],
+    [
+      [{ key: 'a' }, { index: 2 }],
+      ['a', 2],
+    ],
+    ['a[', undefined],
+    [true, undefined],
+    [[null], undefined],
+  ])('a place written as %j', (written, expected) => {
+    expect(readPlace(written)).toEqual(expected);
+  });
+});
