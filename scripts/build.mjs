@@ -98,6 +98,13 @@ await build({
   define: { ZEITWORT_VERSION: JSON.stringify(version), 'import.meta.url': 'zwUrl' },
   banner: { js: "const zwUrl=require('node:url').pathToFileURL(__filename).href;" },
 });
+// What runs modules that export schemas, each in a process of its own.
+await build({
+  ...shared,
+  entryPoints: { 'deriving-worker': 'src/workspace/deriving/worker.ts' },
+  outExtension: { '.js': '.cjs' },
+  format: 'cjs',
+});
 // For browsers and API clients: nothing in them but themselves.
 await build({
   absWorkingDir: root,

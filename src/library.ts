@@ -75,7 +75,7 @@ export function openWorkspace(folder: string, { onWarning }: OpenOptions = {}): 
     const about = background({ ...options, form: { id: options.form, index } });
     const { payload } = about;
     const judge = payload && (await violations(options.form, { [options.in ?? 'body']: payload.value }));
-    return reported(readBy(workspace, reader, report, { ...about, ...(judge ? { judge: () => judge } : {}) }), index, options.in);
+    return reported(readBy(workspace, reader, report, { ...about, ...(judge ? { judge: () => judge } : {}) }), about);
   };
   return Object.assign(rendering, { violations, read });
 }
@@ -153,10 +153,12 @@ function background(options: ForeignOptions): Background {
 
 type Reader = (value: unknown, background: Background) => Failure[];
 
+const reportedBy = (read: Reader, value: unknown, about: Background): Violation[] => reported(read(value, about), about);
+
 const readerOf =
   (read: Reader) =>
   (value: unknown, options: ForeignOptions = {}): Violation[] =>
-    reported(read(value, background(options)), options.form?.index, options.in);
+    reportedBy(read, value, background(options));
 
 /**
  * Makes a reader out of a declaration of how a validator's reports are laid out, as `readers` in zeitwort.yaml has it.

@@ -16,6 +16,7 @@ export const COMMANDS: readonly CommandEntry[] = [
   { name: 'init', summary: 'start a small workspace that passes the check', load: () => import('./commands/init.js') },
   { name: 'demo', summary: 'show all of it on a copy of the shipped workspace', load: () => import('./commands/demo.js') },
   { name: 'rules', summary: 'list the forms, their fields and rules', load: () => import('./commands/rules.js') },
+  { name: 'derive', summary: 'write schemas out of the code that has the rules', load: () => import('./commands/derive.js') },
   { name: 'show', summary: 'show the texts as a table, by locale', load: () => import('./commands/show.js') },
   { name: 'check', summary: 'check that every rule has a good text in every locale', load: () => import('./commands/check.js') },
   { name: 'fix', summary: 'mend what is mechanical', load: () => import('./commands/fix.js') },

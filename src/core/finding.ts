@@ -14,6 +14,7 @@ export const FINDING_KINDS = [
   'unknown-argument',
   'secret-value',
   'unknown-rule',
+  'undeclared-rule',
   'unknown-field',
   'missing-problem',
   'unknown-problem',

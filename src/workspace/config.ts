@@ -103,7 +103,8 @@ export const configSchema = z.strictObject({
   original: tag.default(parseLocale('en')),
   languages: z.array(tag).optional(),
   texts: globs.default(['messages/*.json']),
-  rules: globs.default(['rules/*.yaml']),
+  rules: globs.default(['rules/*.yaml', 'rules/code/*.schema.json']),
+  rulesFromCode: globs.default([]),
   fallbacks: z.record(z.string(), z.array(tag)).default({}),
   starter: z.boolean().default(true),
   zone: zone.default('UTC'),
@@ -141,6 +142,8 @@ export interface Config {
   readonly languages: readonly Locale[];
   readonly texts: readonly string[];
   readonly rules: readonly string[];
+  /** JavaScript modules whose schemas `zeitwort derive` writes into files; nothing else runs them. */
+  readonly rulesFromCode: readonly string[];
   readonly fallbacks: ReadonlyMap<Locale, readonly Locale[]>;
   readonly starter: boolean;
   readonly zone: string;

@@ -141,6 +141,11 @@ export class RuleBook {
     return false;
   }
 
+  /** Whether a form comes from a schema and no sheet adds to it: then only the backend knows what else it tells. */
+  isOpen(id: string): boolean {
+    return this.schemas.has(id) && !this.additions.has(id);
+  }
+
   /** What was noticed while all files and forms were read. */
   remarks(): readonly Remark[] {
     // A form that nobody asked for yet may have more to say.

@@ -146,7 +146,7 @@ export function foreignViolations(
     ...{ index, payload, warn, strict, trace },
     ...(payload && judge ? { judge: () => judge(index, payload.value) } : {}),
   };
-  return inDocumentOrder(reported(readBy(workspace, reader, value, background), index), index);
+  return inDocumentOrder(reported(readBy(workspace, reader, value, background), background), index);
 }
 
 function readForeign(value: unknown, reader: string, at: PlaceOf, workspace: Workspace, options: ReportOptions): ViolationReport {

@@ -36,7 +36,10 @@ test('the package can be imported by its name, with all that its types promise',
   const { stdout, stderr } = spawnSync(process.execPath, ['--input-type=module', '-e', program], { cwd: root, encoding: 'utf8' });
   const names =
     'Complaint,ForeignReportError,LocaleError,MessageSyntaxError,PathSyntaxError,compileMessage,fromJsonSchemaOutput,fromSchemaErrors,fromZod';
-  expect([stdout, stderr]).toEqual([`422 1 format ${names},openPack,openWorkspace,parseMessage,printMessage,violation\n`, '']);
+  expect([stdout, stderr]).toEqual([
+    `422 1 format ${names},openPack,openWorkspace,parseMessage,printMessage,reportReader,violation\n`,
+    '',
+  ]);
 });
 
 describe('the published schemas', () => {

@@ -39,6 +39,7 @@ describe('each kind finds its mistake, at its place, and nothing in its twin', (
       'duplicate-key',
       'duplicate-form',
       'unknown-rule',
+      'undeclared-rule',
       'unknown-field',
       'slow-regex',
       'message-syntax',

@@ -2,6 +2,7 @@ import type { FindingKind, Severity } from '../../src/core/finding.js';
 
 const SHEET = 'rules/observing-proposal.yaml';
 const PASS = 'rules/visitor-pass.yaml';
+const KEY = 'rules/code/dome-key.schema.json';
 const [EN, DE, PL] = ['messages/en.json', 'messages/de.json', 'messages/pl.json'];
 
 /** What the broken workspace shows: kind, severity, place; then the file, and the words in it that are replaced to mend it. */
@@ -10,6 +11,7 @@ export const SHOWN: readonly (readonly [FindingKind, Severity, string, string, s
   ['duplicate-key', 'error', `${DE}:37:5`, DE, '"guests[*].name": { "label": "Name" },', ''],
   ['duplicate-form', 'error', `${PASS}:7:3`, PASS, 'observing-proposal:', 'observing-log:'],
   ['unknown-rule', 'error', `${SHEET}:5:56`, SHEET, 'maxLenght', 'maxLength'],
+  ['undeclared-rule', 'warning', `${KEY}:10:40`, KEY, '"external": { "free-key": true }', '"minLength": 10'],
   ['unknown-field', 'error', `${SHEET}:11:50`, SHEET, 'firstNite', 'title'],
   ['bound-conflict', 'error', `${SHEET}:12:47`, SHEET, 'maximum: 3 }', 'maximum: 30 }'],
   ['idle-condition', 'error', `${SHEET}:13:35`, SHEET, 'echell }', 'echelle }'],

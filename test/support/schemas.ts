@@ -31,6 +31,11 @@ export function only(root: unknown, files: Record<string, unknown> = {}): Read {
 
 export const run = ({ schema, index }: Read, request: Parameters<ReturnType<typeof schemaJudge>>[0]): readonly Violation[] =>
   schemaJudge(schema, index, matches)(request).violations;
+/** A violation in one line: its place, its rule, and what it tells. */
+export const violationLine = ({ path, in: part, rule, as, params }: Violation): string =>
+  [part && `${part}:`, path || '/', as ? `${rule} as ${as}` : rule, params ? JSON.stringify(params) : '']
+    .filter(Boolean)
+    .join(' ');
 export const said = (violations: readonly Violation[]): string[] => violations.map(({ path: at, rule }) => `${at} ${rule}`);
 export const broken = (root: unknown, body: unknown, files: Record<string, unknown> = {}): string[] =>
   said(run(only(root, files), { body }));

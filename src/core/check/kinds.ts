@@ -22,6 +22,7 @@ import { selectMismatch } from './select-mismatch.js';
 import { shadowed } from './shadowed.js';
 import { tie } from './tie.js';
 import { unknownArgument } from './unknown-argument.js';
+import { undeclaredRule } from './undeclared-rule.js';
 import { unknownField } from './unknown-field.js';
 import { unusedMessage } from './unused-message.js';
 import { endMark } from './wording/end-mark.js';
@@ -40,6 +41,7 @@ export const KINDS: readonly Kind[] = [
   duplicateKey,
   duplicateForm,
   unknownRule,
+  undeclaredRule,
   unknownField,
   boundConflict,
   idleCondition,

@@ -36,10 +36,12 @@ function* unknownIn(form: Form, index: FormIndex): Generator<Remark> {
 export const unknownField: Kind = {
   kind: 'unknown-field',
   severity: 'error',
-  about: 'A rule names another field that its form does not declare, so it can never be held against anything.',
+  about: 'A rule names another field that its form does not declare, or a sheet adds to a field that the schema has not.',
   remedy: 'Correct the path, or declare the field.',
   example: 'lastNight: { earliest: { field: firstNigth } }',
   *find({ subject }) {
     for (const form of subject.forms) yield* unknownIn(form, subject.indexOf(form));
+    // Sheets that add to a schema's form name its fields.
+    yield* subject.remarks.filter(({ kind }) => kind === 'unknown-field');
   },
 };

@@ -1,7 +1,7 @@
 import type { Remark } from '../finding.js';
 import { suggestion } from '../text/closest.js';
 import type { Violation } from '../violation/violation.js';
-import { isBlankMissing } from './blank.js';
+import { isBlankMissing, isRequired } from './blank.js';
 import { FormIndex } from './form-index.js';
 import { inDocumentOrder, judge, type Judgement, type Request, type Surroundings } from './evaluate.js';
 import type { Field, Form, RuleUse } from './form.js';
@@ -45,21 +45,20 @@ class Adding {
     const key = `${more.in} ${more.path}`;
     const known = this.fields.get(key);
     if (known) this.fields.set(key, fieldWith(known, more));
-    else if (more.uses.every(({ implied }) => implied)) this.note(more);
-    else {
-      this.note(more);
+    else if (!this.isUnknown(more)) {
       const uses = more.uses.map((use): RuleUse => ({ ...use, added: true }));
       this.fields.set(key, { ...more, uses });
     }
   }
 
   /** A schema knows its fields; parameters are none of its business, and the whole body is always there. */
-  private note({ pattern, path, in: place, origin }: Field): void {
+  private isUnknown({ pattern, path, in: place, origin }: Field): boolean {
     const { base, index } = this;
-    if (place !== 'body' || pattern.length === 0 || index.declared(pattern, place)) return;
+    if (place !== 'body' || pattern.length === 0 || index.declared(pattern, place)) return false;
     const known = base.fields.filter((field) => field.in === place).map((field) => field.path);
     const message = `The form "${base.id}" has no field at ${path}${suggestion(path, known)}. Correct the path, or add the field to the schema.`;
     this.remarks.push({ kind: 'unknown-field', form: base.id, path, message, spot: { ...origin, at: 'key' } });
+    return true;
   }
 
   add(more: Form): void {
@@ -84,8 +83,6 @@ export function withAdditions(base: Form, additions: readonly Form[], blank: boo
   for (const one of additions) adding.add(one);
   return { form: adding.form(additions, blank), remarks: adding.remarks };
 }
-
-const isRequired = ({ rule, within, onlyIf }: RuleUse): boolean => rule === 'required' && !within && !onlyIf;
 
 /** The rules that a schema does not know: what sheets added, and what is missing though something blank was given. */
 function ownRules({ form }: FormIndex): FormIndex {

@@ -1,7 +1,7 @@
 import { printPath, type Path } from '../../core/path/path.js';
 import type { LooseObject } from '../../core/reading.js';
 import { formatName } from '../../core/rules/format-names.js';
-import { patternBy } from './keywords.js';
+import { isUpload, patternBy } from './keywords.js';
 
 const limitAs =
   (name: string) =>
@@ -42,6 +42,13 @@ const TOLD: Readonly<Record<string, readonly [string, (params: LooseObject, sche
   formatExclusiveMinimum: ['earliest', ({ limit }) => ({ limit, exclusive: true })],
   formatExclusiveMaximum: ['latest', ({ limit }) => ({ limit, exclusive: true })],
   'false schema': ['false', () => ({})],
+};
+
+/** The same of uploads. */
+const UPLOADS: typeof TOLD = {
+  type: ['type', () => ({ expected: 'file' })],
+  minLength: ['minBytes', limitAs('min')],
+  maxLength: ['maxBytes', limitAs('max')],
 };
 
 /** An error of a JSON Schema validator, as far as it says what was broken. */
@@ -90,7 +97,8 @@ export function keywordRule(error: KeywordError, path: Path): Told | undefined {
     case 'pattern':
       return patternRule(error);
     default: {
-      const simple = Object.hasOwn(TOLD, keyword) ? TOLD[keyword] : undefined;
+      const ofUpload = error.parentSchema && isUpload(error.parentSchema) && Object.hasOwn(UPLOADS, keyword);
+      const simple = ofUpload ? UPLOADS[keyword] : Object.hasOwn(TOLD, keyword) ? TOLD[keyword] : undefined;
       return simple ? { rule: simple[0], params: simple[1](params, schema) } : { rule: keyword, params: {} };
     }
   }

@@ -71,11 +71,27 @@ export function patternBy(schema: LooseObject, regex: string): Stated[] {
   return [{ ...(plain ?? { rule: 'pattern', params: { regex, ...example } }), keyword: 'pattern' }];
 }
 
+/** Whether a schema is of an upload: OpenAPI 3.0 writes it so, and libraries do for files. */
+export const isUpload = ({ type, format }: LooseObject): boolean =>
+  format === 'binary' && (type === 'string' || type === undefined);
+
+/** What keywords say of an upload: its bytes are counted, and it has a type. */
+const UPLOAD_RULES: Readonly<Record<string, ((value: unknown) => Stated[]) | undefined>> = {
+  type: () => [{ rule: 'type', params: { expected: 'file' }, keyword: 'type' }],
+  format: () => [],
+  minLength: (min) => [{ rule: 'minBytes', params: { min }, keyword: 'minLength' }],
+  maxLength: (max) => [{ rule: 'maxBytes', params: { max }, keyword: 'maxLength' }],
+  contentMediaType: (type) =>
+    typeof type === 'string' ? [{ rule: 'mediaType', params: { types: [type] }, keyword: 'contentMediaType' }] : [],
+};
+
 /** The rules that a schema states about the value itself, in the order of its keywords. */
 export function statedBy(schema: LooseObject): Stated[] {
   const closed = closedAt(schema);
   return Object.entries(schema).flatMap(([keyword, value]): Stated[] => {
     const parameter = Object.hasOwn(KEYWORD_PARAMETERS, keyword) ? KEYWORD_PARAMETERS[keyword] : undefined;
+    const upload = isUpload(schema) ? UPLOAD_RULES[keyword] : undefined;
+    if (upload) return upload(value);
     if (keyword === 'format' && typeof value === 'string')
       return [{ rule: keyword, params: { format: formatName(value) }, keyword }];
     if (parameter !== undefined) return [{ rule: keyword, params: { [parameter]: value }, keyword }];
@@ -89,6 +105,8 @@ export function statedBy(schema: LooseObject): Stated[] {
         return value === false ? [{ rule: keyword, params: {}, keyword }] : [];
       case 'propertyNames': {
         const regex = isObject(value) ? value.pattern : undefined;
+        // Names are texts anyway; libraries say so of every record.
+        if (isObject(value) && Object.keys(value).every((key) => key === 'type')) return [];
         return [{ rule: keyword, params: typeof regex === 'string' ? { regex } : {}, keyword }];
       }
       case 'contains':

@@ -27,12 +27,14 @@ export class SchemaForm {
   constructor(
     readonly about: Pick<Form, 'id' | 'request' | 'origin'>,
     private readonly make: () => { readonly body?: Bundle | undefined; readonly parameters: readonly BundledParameter[] },
+    private readonly note: (remarks: readonly Remark[]) => void,
   ) {}
 
   get parts(): Parts {
     if (this.made) return this.made;
     const { body, parameters } = this.make();
     const walked = [...(body ? [walk(body, 'body')] : []), ...parameters.map(parameterFields)];
+    for (const { remarks } of walked) this.note(remarks);
     this.made = {
       form: { ...this.about, partial: false, fields: walked.flatMap(({ fields }) => fields) },
       titles: walked.flatMap(({ titles }) => titles),
@@ -66,7 +68,7 @@ export function isJsonSchema(root: unknown): boolean {
 }
 
 /** The last word of an id or a file's name: `…/observing-proposal.schema.json` → `observing-proposal`. */
-function lastWordOf(name: string): string {
+export function lastWordOf(name: string): string {
   const word =
     name
       .replace(/[#?].*$/, '')
@@ -81,6 +83,10 @@ class Reader {
   private readonly told = new Set<string>();
 
   constructor(private readonly documents: Documents) {}
+
+  private readonly note = (remarks: readonly Remark[]): void => {
+    this.remarks.push(...remarks);
+  };
 
   readonly failed = ({ message, origin }: SchemaError): void => {
     const id = JSON.stringify([origin, message]);
@@ -105,28 +111,37 @@ class Reader {
     const booleanBounds = named?.includes('draft-04') ?? false;
     const dialect: Dialect = { draft: draft ?? '2020-12', booleanBounds, nullable: false, forRequests: false };
     const id = (typeof root.$id === 'string' ? lastWordOf(root.$id) : '') || lastWordOf(file);
-    return new SchemaForm({ id, origin: where }, () => ({ body: this.bundler(dialect).bundle(node, where), parameters: [] }));
+    return new SchemaForm(
+      { id, origin: where },
+      () => ({ body: this.bundler(dialect).bundle(node, where), parameters: [] }),
+      this.note,
+    );
   }
 
   operation(operation: Operation, bundler: Bundler): SchemaForm {
     const { id, request, where, body, parameters } = operation;
-    return new SchemaForm({ id, request, origin: where }, () => ({
-      body: body && bundler.bundle(body.schema, body.where),
-      parameters: parameters.map((one): BundledParameter => ({ ...one, bundle: bundler.bundle(one.schema, one.where) })),
-    }));
+    return new SchemaForm(
+      { id, request, origin: where },
+      () => ({
+        body: body && bundler.bundle(body.schema, body.where),
+        parameters: parameters.map((one): BundledParameter => ({ ...one, bundle: bundler.bundle(one.schema, one.where) })),
+      }),
+      this.note,
+    );
   }
 }
 
 function parameterFields({ name, in: place, required, bundle, where }: BundledParameter): {
   fields: Field[];
   titles: readonly Title[];
+  remarks: readonly Remark[];
 } {
-  const { fields, titles } = walk(bundle, place, [name]);
+  const { fields, titles, remarks } = walk(bundle, place, [name]);
   const [first, ...more] = fields;
   const whole: Field = first?.path === name ? first : emptyField(name, place, where);
   const rest = first && whole !== first ? [first, ...more] : more;
   const use = { rule: 'required', external: false, params: {}, origin: { file: where.file, keys: where.keys.slice(0, -1) } };
-  return { fields: [required ? { ...whole, uses: [use, ...whole.uses] } : whole, ...rest], titles };
+  return { fields: [required ? { ...whole, uses: [use, ...whole.uses] } : whole, ...rest], titles, remarks };
 }
 
 const emptyField = (name: string, place: FieldPlace, origin: Where): Field => ({

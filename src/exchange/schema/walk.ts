@@ -1,3 +1,4 @@
+import type { Remark } from '../../core/finding.js';
 import type { Origin } from '../../core/origin.js';
 import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, printPath, type Pattern } from '../../core/path/path.js';
 import { isObject, type LooseObject } from '../../core/reading.js';
@@ -5,6 +6,7 @@ import { canonical } from '../../core/rules/equality.js';
 import type { Field, FieldPlace, RuleUse } from '../../core/rules/form.js';
 import { PROTOTYPE, type Bundle } from './bundle.js';
 import { statedBy } from './keywords.js';
+import { OWN_RULES, ownRules } from './own-rules.js';
 
 /** A field that a schema names, while it is being put together out of all the parts that speak of it. */
 interface Draft {
@@ -25,6 +27,8 @@ export interface Title {
 export interface Walked {
   readonly fields: readonly Field[];
   readonly titles: readonly Title[];
+  /** What is wrong with rules of our own in the schema. */
+  readonly remarks: readonly Remark[];
 }
 
 /** More fields than anyone writes; a schema can be made whose parts multiply without end. */
@@ -38,6 +42,7 @@ class Walker {
   /** Repetitions met: what stands at `from` comes again below it, after `again`. */
   private readonly repeats: { readonly from: Pattern; readonly again: Pattern }[] = [];
   private readonly seen = new Set<string>();
+  readonly remarks: Remark[] = [];
   /** The alternatives that the walk is inside of: what one of them says need not hold together with what another says. */
   private within: readonly string[] = [];
 
@@ -55,6 +60,7 @@ class Walker {
         ...{ pattern, path: printPath(pattern), in: this.place, uses, optional: false, trim: false, secret, origin },
       })),
       titles: drafts.flatMap(({ pattern, title }) => (title ? [{ pattern, ...title }] : [])),
+      remarks: this.remarks,
     };
   }
 
@@ -115,8 +121,23 @@ class Walker {
     for (const { rule, params, keyword } of statedBy(schema)) this.add(pattern, rule, params, at(keyword));
     if (typeof schema.title === 'string' && schema.title.trim() !== '')
       this.draft(pattern, origin).title ??= { text: schema.title, origin: at('title') };
+    if (OWN_RULES in schema) this.own(schema[OWN_RULES], pattern, origin);
     // JSON Schema has no word for secrets; OpenAPI's format for what a screen must hide is the nearest.
     if (schema.format === 'password') this.draft(pattern, origin).secret = true;
+  }
+
+  /** Rules that the schema's validator does not test; inside an alternative nobody tells whether they hold. */
+  private own(value: unknown, pattern: Pattern, origin: Origin): void {
+    const { rules, remarks } = ownRules(value, pattern, origin);
+    this.remarks.push(...remarks);
+    const within = this.within.length > 0 ? { within: this.within } : {};
+    for (const one of rules) {
+      const { uses } = this.draft(one.pattern, origin);
+      for (const use of one.uses) {
+        if (uses.some(({ rule, as }) => rule === use.rule && as === use.as)) continue;
+        uses.push({ ...use, ...within, ...(use.external || this.within.length > 0 ? {} : { added: true }) });
+      }
+    }
   }
 
   private reference(reference: string, pattern: Pattern, origin: Origin): void {

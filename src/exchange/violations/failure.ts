@@ -1,8 +1,9 @@
-import { printPath, type Path } from '../../core/path/path.js';
+import { ANY_ELEMENT, printPath, type Path } from '../../core/path/path.js';
 import type { FormIndex } from '../../core/rules/form-index.js';
 import type { FieldPlace } from '../../core/rules/form.js';
 import type { Violation } from '../../core/violation/violation.js';
 import { blankAsMissing } from '../../core/rules/blank.js';
+import { EXPRESSION_RULES } from '../../core/rules/texts.js';
 import { typesOf } from '../../core/rules/kinds.js';
 import { isObject } from '../../core/reading.js';
 import { canonical } from '../../core/rules/equality.js';
@@ -114,7 +115,7 @@ function told(here: readonly Failure[]): readonly Failure[] {
   const seen = new Set<string>();
   return here.filter((failure) => {
     if (ruler?.rule === 'type' && failure.rule !== 'type') return false;
-    if (ruler?.rule === 'maxLength' && failure.rule === 'pattern') return false;
+    if (ruler?.rule === 'maxLength' && EXPRESSION_RULES.has(failure.rule)) return false;
     // Libraries write a format out as an expression too.
     if (hasFormat && failure.rule === 'pattern') return false;
     const id = `${failure.rule} ${canonical(isRule(failure) ? (failure.params ?? null) : null)}`;
@@ -169,13 +170,33 @@ function parameterAt(path: string, index: FormIndex): Pick<Violation, 'path' | '
   return header && { path: header.path, in: 'header' };
 }
 
+/** What is in a list with too many entries is not looked at, as by our own judge: that there are too many is what is told. */
+function outsideLongLists(failures: readonly Failure[], index: FormIndex, place: FieldPlace): readonly Failure[] {
+  const long = failures.filter(({ rule }) => rule === 'maxItems');
+  if (long.length === 0) return failures;
+  const isInside = ({ path, in: part = place }: Failure): boolean =>
+    long.some(({ path: list, in: other = place }) => {
+      if (other !== part || path.length <= list.length || !list.every((segment, at) => segment === path[at])) return false;
+      return index.declared(path.slice(0, list.length + 1), part)?.at(-1) === ANY_ELEMENT;
+    });
+  return failures.filter((failure) => !isInside(failure));
+}
+
+/** What a report is about, as far as it is known. */
+export interface ReportedOf {
+  readonly index?: FormIndex | undefined;
+  readonly payload?: { readonly value: unknown } | undefined;
+  readonly in?: FieldPlace | undefined;
+}
+
 /**
  * Failures of a report as our violations. Few reports say where a value stood: what the body of the form has not and one of
  * its parameters is, is that parameter.
  */
-export function reported(failures: readonly Failure[], index: FormIndex | undefined, place: FieldPlace = 'body'): Violation[] {
-  const all = violationsOf(failures, place);
-  const violations = index?.anyBlank ? blankAsMissing(all, index) : all;
+export function reported(failures: readonly Failure[], { index, payload, in: place = 'body' }: ReportedOf): Violation[] {
+  const all = violationsOf(index ? outsideLongLists(failures, index, place) : failures, place);
+  const validated = payload && { value: payload.value, in: place };
+  const violations = index?.anyBlank ? blankAsMissing(all, index, validated) : all;
   // Asked once: mostly a form has no parameters, and then each stands where it stands.
   if (!index?.hasParameters || place !== 'body') return violations;
   return violations.map((violation) => {

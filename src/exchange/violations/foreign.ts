@@ -3,6 +3,7 @@ import { toPointer } from '../../core/path/pointer.js';
 import type { FormIndex } from '../../core/rules/form-index.js';
 import type { FieldPlace, RuleUse } from '../../core/rules/form.js';
 import { memberOf, valueAt } from '../../core/rules/occurrences.js';
+import { EXPRESSION_RULES } from '../../core/rules/texts.js';
 import { isGiven } from '../../core/rules/presence.js';
 import type { Violation } from '../../core/violation/violation.js';
 import type { Warn } from '../../core/violation/warning.js';
@@ -69,7 +70,7 @@ export function expressionUse(background: Background, path: Path): RuleUse | und
   return undefined;
 }
 
-const EXPRESSIONS = ['pattern', 'beginsWith', 'finishesWith', 'containsText', 'letterCase', 'format'] as const;
+const EXPRESSIONS = [...EXPRESSION_RULES, 'format'];
 
 /** The value at a path, as a member to spread: nothing where no payload is at hand. */
 export function valueOf({ payload }: Background, path: Path): { readonly value?: unknown } {

@@ -190,10 +190,11 @@ export class Fixer {
     return this.remove(spot) ? `took out "${name}"` : undefined;
   }
 
-  /** Whether a message may be for a rule that only the backend knows: forms of schemas have no place to declare one. */
+  /** Whether a message may be for a rule that only the backend knows: no sheet says what a form of a schema tells besides. */
   private mayBeBackends(key: string, form: string | undefined): boolean {
-    const { schemas } = this.workspace;
-    return !VOCABULARY.has(key) && (form === undefined ? schemas.size > 0 : schemas.has(form));
+    const { book, schemas } = this.workspace;
+    const forms = form === undefined ? [...schemas.keys()] : [form];
+    return !VOCABULARY.has(key) && forms.some((id) => book.isOpen(id));
   }
 
   /** Mends one finding; tells what was done, or nothing where it was not. */

@@ -57,7 +57,7 @@ export function unusedBecause(workspace: Workspace, address: Address): string | 
   }
   const owner = path === undefined ? 'any form' : printPath(pattern ?? []) || 'the whole body';
   // What only the backend knows of a form out of a schema nobody can tell.
-  const isOpen = forms.some(({ id }) => workspace.schemas.has(id));
+  const isOpen = forms.some(({ id }) => workspace.book.isOpen(id));
   if (kind === 'message' && !isOpen && rowsAt(workspace, address).length === 0) {
     const known = rowsOf(forms).flatMap((row) => (fields.includes(row.field) ? row.keys : []));
     return `no rule of ${owner} is called "${key}"${suggestion(key, known)}`;

@@ -1,0 +1,110 @@
+import { mkdirSync, rmSync } from 'node:fs';
+import path from 'node:path';
+import { InvalidArgumentError, Option, type Command } from 'commander';
+import { Complaint, complaint } from '../../workspace/complaint.js';
+import { DERIVED_FOLDER, planDeriving, type DerivingPlan } from '../../workspace/deriving/plan.js';
+import type { WorkspaceFolder } from '../../workspace/folder.js';
+import { globTrouble } from '../../workspace/globs.js';
+import { writeWhole, writingFailed } from '../../workspace/write.js';
+import { isCurrent, openFolder, withWorkspace, type WorkspaceOptions } from '../options.js';
+import { counted, print, say } from '../print/out.js';
+
+interface Options extends WorkspaceOptions {
+  readonly out: string;
+  readonly check?: boolean;
+  readonly watch?: boolean;
+  readonly seconds: number;
+}
+
+/** Tells where the files are that no rules would be read from. */
+function tellUnread(folder: WorkspaceFolder, { files }: DerivingPlan, out: string): void {
+  const read = new Set(folder.files(folder.config.rules));
+  if (files.some(({ file }) => !read.has(file)))
+    say(`"rules" in zeitwort.yaml does not name these files, so nothing reads them; add ${out}/*.schema.json to it`);
+}
+
+function write(folder: WorkspaceFolder, { files, left }: DerivingPlan): void {
+  for (const { file, text, module, export: name } of files) {
+    const shown = folder.shown(file);
+    if (isCurrent(shown, text)) {
+      print(`${shown} is up to date`);
+      continue;
+    }
+    try {
+      mkdirSync(path.dirname(shown), { recursive: true });
+    } catch (error) {
+      throw writingFailed(path.dirname(shown), error);
+    }
+    writeWhole(shown, text);
+    print(`Wrote ${shown} from ${folder.shown(module)}, export ${name}`);
+  }
+  for (const file of left) {
+    rmSync(folder.shown(file), { force: true });
+    print(`Removed ${folder.shown(file)}: no export makes it any more`);
+  }
+}
+
+/** Says what is not as the modules have it; the exit code tells CI. */
+function check(folder: WorkspaceFolder, { files, left }: DerivingPlan): void {
+  const wrong = files.filter(({ file, text }) => !isCurrent(folder.shown(file), text));
+  for (const { file, module } of wrong)
+    print(`${folder.shown(file)} is not what ${folder.shown(module)} says; run "zeitwort derive"`);
+  for (const file of left) print(`${folder.shown(file)} is made by no export any more; run "zeitwort derive"`);
+  if (wrong.length + left.length === 0) print(`${counted(files.length, 'file')} up to date`);
+  else process.exitCode = 1;
+}
+
+async function once(options: Options): Promise<void> {
+  const folder = openFolder(options);
+  const out = options.out.replaceAll('\\', '/').replace(/\/+$/, '');
+  const trouble = globTrouble(out);
+  if (trouble !== undefined || out === '')
+    throw complaint('wrong-use', [`--out "${options.out}": ${trouble ?? 'name a folder'}`]);
+  const plan = await planDeriving(folder, out, options.seconds);
+  for (const notice of plan.notices) say(notice);
+  if (options.check) {
+    check(folder, plan);
+    return;
+  }
+  write(folder, plan);
+  tellUnread(folder, plan, out);
+}
+
+async function derive(options: Options): Promise<void> {
+  if (!options.watch) {
+    await once(options);
+    return;
+  }
+  if (options.check) throw complaint('wrong-use', ['--check writes nothing, and --watch goes on writing; leave one of them out']);
+  const { repeat } = await import('../watching.js');
+  const { folder } = openFolder(options);
+  await repeat(folder, async (changed) => {
+    // What was written is no reason to begin again.
+    if (
+      changed.size > 0 &&
+      ![...changed].some((file) => /\.(?:[cm]?js|json|ya?ml)$/.test(file) && !file.startsWith(`${options.out}/`))
+    )
+      return;
+    try {
+      await once(options);
+    } catch (error) {
+      if (!(error instanceof Complaint)) throw error;
+      say(error.message);
+    }
+  });
+}
+
+function seconds(text: string): number {
+  const value = Number(text);
+  if (!(value > 0 && value <= 600)) throw new InvalidArgumentError('Write seconds, from 1 to 600.');
+  return value;
+}
+
+export function define(command: Command): void {
+  withWorkspace(command)
+    .option('--out <folder>', 'where the schema files go, inside the workspace', DERIVED_FOLDER)
+    .option('--check', 'write nothing; exit with 1 where a file is out of date')
+    .option('--watch', 'write again after each save')
+    .addOption(new Option('--seconds <number>', 'the longest time for a module').argParser(seconds).default(10))
+    .action(derive);
+}
