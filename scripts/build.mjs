@@ -4,6 +4,7 @@ import { chmodSync, cpSync, readdirSync, readFileSync, rmSync, writeFileSync } f
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { build } from 'esbuild';
+import { buildRuntime } from './runtime.mjs';
 
 const root = path.dirname(path.dirname(fileURLToPath(import.meta.url)));
 const at = (...parts) => path.join(root, ...parts);
@@ -127,3 +128,4 @@ node(at('node_modules', 'typescript', 'bin', 'tsc'), '-p', 'tsconfig.build.json'
 // The same declarations for require(): a folder of its own says that what is in it is CommonJS.
 cpSync(at('dist', 'types'), at('dist', 'cjs', 'types'), { recursive: true });
 writeFileSync(at('dist', 'cjs', 'package.json'), '{ "type": "commonjs" }\n');
+await buildRuntime(root, version);

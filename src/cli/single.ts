@@ -2,7 +2,7 @@ import { Reading } from '../core/reading.js';
 import type { Request } from '../core/rules/evaluate.js';
 import type { FormIndex } from '../core/rules/form-index.js';
 import { codeOf, type Field, type RuleUse } from '../core/rules/form.js';
-import { typesOf } from '../core/rules/kinds.js';
+import { typesOf } from '../core/rules/types.js';
 import { readUses } from '../core/rules/uses.js';
 import { VOCABULARY } from '../core/rules/vocabulary.js';
 import { printPath } from '../core/path/path.js';

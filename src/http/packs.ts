@@ -1,5 +1,5 @@
 import type { FastifyReply, FastifyRequest } from 'fastify';
-import { localeForHeader } from '../workspace/accept-language.js';
+import { localeForHeader } from '../render/accept-language.js';
 import { addOwn, problem, send, type Service } from './routes.js';
 
 /** Whether what a client has is what we have (RFC 9110 section 13.1.2: weak comparison, `*` for anything). */

@@ -3,7 +3,7 @@ import { directionOf, type Locale } from '../core/locale/tag.js';
 import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, type Path, type Pattern } from '../core/path/path.js';
 import { compareRanks, type FormIndex } from '../core/rules/form-index.js';
 import type { Field } from '../core/rules/form.js';
-import { typesOf } from '../core/rules/kinds.js';
+import { typesOf } from '../core/rules/types.js';
 import { capitalised } from '../core/text/value.js';
 import { said, Words } from '../core/violation/words.js';
 import type { Workspace } from '../workspace/workspace.js';

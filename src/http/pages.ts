@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { localeForHeader } from '../workspace/accept-language.js';
+import { localeForHeader } from '../render/accept-language.js';
 import { browserFile } from '../workspace/installed.js';
 import { formPage } from './page.js';
 import { addOwn, problem, send, type Service } from './routes.js';

@@ -5,7 +5,7 @@ import type { FormIndex } from '../core/rules/form-index.js';
 import { suggestion } from '../core/text/closest.js';
 import type { Warn } from '../core/violation/warning.js';
 import { Complaint } from '../workspace/complaint.js';
-import type { Rendered, RenderOptions } from '../workspace/renderer.js';
+import type { Rendered, RenderOptions } from '../render/rendering.js';
 import { checkReport, readForeignReport, type ForeignReport } from '../workspace/violations.js';
 import { explainIssue } from '../workspace/zod-issues.js';
 import { readJson } from './body.js';

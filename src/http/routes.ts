@@ -1,7 +1,7 @@
 import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
 import type { Logger } from 'pino';
 import { ERROR_STATUSES } from '../core/body/problems.js';
-import type { ProblemOptions, Rendered } from '../workspace/renderer.js';
+import type { ProblemOptions, Rendered } from '../render/rendering.js';
 import type { ServedWorkspace } from './state.js';
 
 /** What the routes share. */

@@ -5,7 +5,7 @@ import fastify, { LogController, type FastifyInstance } from 'fastify';
 import type { Logger } from 'pino';
 import { ERROR_STATUSES } from '../core/body/problems.js';
 import { DEFAULT_BUDGET } from '../workspace/judging/watch.js';
-import type { Rendered } from '../workspace/renderer.js';
+import type { Rendered } from '../render/rendering.js';
 import { addForms } from './forms.js';
 import { addHealth } from './health.js';
 import { addPacks } from './packs.js';

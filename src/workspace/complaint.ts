@@ -1,13 +1,6 @@
-import { cleaned } from '../core/text/value.js';
+import { Complaint, oneLine, type FilePlace } from '../core/complaint.js';
 
-/** A place in a file; line and column count from 1, columns in UTF-16 units. */
-export interface FilePlace {
-  readonly file: string;
-  readonly line?: number;
-  readonly column?: number;
-}
-
-const placed = ({ file, line, column }: FilePlace): string => [file, line, column].filter((part) => part !== undefined).join(':');
+export { Complaint, oneLine, type FilePlace };
 
 /** Every reason to stop, with the sentence that is said: what is wrong and what to do. */
 const REASONS = {
@@ -39,28 +32,6 @@ const REASONS = {
 } as const;
 
 export type Reason = keyof typeof REASONS;
-
-/** Bad input, told in one sentence: what, where, what to do. The program ends with exit code 2. */
-export class Complaint extends Error {
-  override name = 'Complaint';
-  constructor(
-    readonly reason: Reason,
-    readonly sentence: string,
-    readonly place?: FilePlace,
-  ) {
-    super(place ? `${oneLine(placed(place))}: ${sentence}` : sentence);
-  }
-}
-
-/** The longest sentence that is said. */
-const LONGEST = 600;
-const LONGEST_WORD = 200;
-
-/** What is echoed came from anywhere: one line, without what a terminal takes for orders. */
-export function oneLine(text: string): string {
-  const words = cleaned(text.slice(0, 100 * LONGEST)).replace(/\S{200,}/g, (word) => `${word.slice(0, LONGEST_WORD)}…`);
-  return words.length > LONGEST ? `${words.slice(0, LONGEST)}…` : words;
-}
 
 /** Makes a complaint out of the table. */
 export function complaint<R extends Reason>(reason: R, words: Parameters<(typeof REASONS)[R]>, place?: FilePlace): Complaint {

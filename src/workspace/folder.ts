@@ -10,7 +10,7 @@ import { filesMatching } from './globs.js';
 import { starterText } from './installed.js';
 import { jsonLocator } from './json-places.js';
 import { Lines } from './position.js';
-import { SpokenLocales } from './spoken.js';
+import { SpokenLocales } from '../render/spoken.js';
 import { yamlLocator } from './yaml.js';
 
 export const isYaml = (file: string): boolean => /\.ya?ml$/i.test(file);

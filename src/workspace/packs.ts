@@ -1,6 +1,10 @@
 import { createHash } from 'node:crypto';
-import type { Locale } from '../core/locale/tag.js';
+import { parseLocale, type Locale } from '../core/locale/tag.js';
+import { withCurrencies } from '../core/message/local-currency.js';
+import { parseMessage } from '../core/message/parse.js';
+import { plainSignature } from '../core/message/simple.js';
 import { packLocale, type Pack } from '../core/pack/pack.js';
+import { packTree, type PackTree } from '../core/pack/trees.js';
 import { isObject } from '../core/reading.js';
 import { keysOf, type Form } from '../core/rules/form.js';
 import { VOCABULARY } from '../core/rules/vocabulary.js';
@@ -10,7 +14,34 @@ import { readText } from './files.js';
 import { parseJson } from './json.js';
 import type { Workspace } from './workspace.js';
 
-const hashOf = (pack: Omit<Pack, 'hash'>): string => createHash('sha256').update(JSON.stringify(pack)).digest('hex');
+/** The trees say what the texts say. */
+const hashOf = (pack: Omit<Pack, 'hash'>): string =>
+  createHash('sha256')
+    .update(JSON.stringify({ ...pack, trees: undefined }))
+    .digest('hex');
+
+/** All texts of a pack, each with its language. */
+function* textsOf(value: unknown, locale: string): Generator<[string, string]> {
+  if (!isObject(value)) {
+    if (Array.isArray(value)) for (const one of value) yield* textsOf(one, locale);
+    return;
+  }
+  const own = typeof value.locale === 'string' ? value.locale : locale;
+  if (typeof value.text === 'string') {
+    yield [value.text, own];
+    if (isObject(value.forms)) for (const form of Object.values(value.forms)) yield [String(form), own];
+  }
+  for (const [key, one] of Object.entries(value)) if (key !== 'settings' && key !== 'params') yield* textsOf(one, own);
+}
+
+/** The messages of a pack that need a parser, parsed. */
+export function withTrees(pack: Pack): Pack {
+  const trees: Record<string, PackTree> = {};
+  for (const [text, locale] of textsOf({ ...pack, text: undefined }, pack.locale))
+    if (plainSignature(text) === undefined && !Object.hasOwn(trees, text))
+      trees[text] = packTree(withCurrencies(parseMessage(text), parseLocale(locale)));
+  return { ...pack, trees };
+}
 
 /** The keys that the rules of some forms ask for. */
 const usedKeys = (forms: readonly Form[]): Set<string> =>
@@ -39,7 +70,7 @@ export function makePack(workspace: Workspace, locale: Locale, only?: readonly s
 /** A pack as an ES module, for bundlers: what is not used of the page is not in it. */
 export const packModule = (pack: Pack): string =>
   // Not as a literal: there a member called __proto__ would be no member.
-  `// Written by "zeitwort pack".\nexport default JSON.parse(${JSON.stringify(JSON.stringify(pack))});\n`;
+  `// Written by "zeitwort pack".\nexport default JSON.parse(${JSON.stringify(JSON.stringify(withTrees(pack)))});\n`;
 
 /** A pack as it is written into its file. */
 export const packText = (pack: Pack): string => `${JSON.stringify(pack, undefined, 1)}\n`;

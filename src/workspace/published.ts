@@ -1,7 +1,7 @@
 import * as z from 'zod';
 import type { Parameter, ParameterType, RuleDefinition } from '../core/rules/definition.js';
 import { FORMAT_NAMES } from '../core/rules/format-names.js';
-import { TYPE_NAMES } from '../core/rules/kinds.js';
+import { TYPE_NAMES } from '../core/rules/types.js';
 import { EXTERNAL, VOCABULARY } from '../core/rules/vocabulary.js';
 import { configSchema } from './config.js';
 import { reportSchema } from './violations.js';

@@ -8,6 +8,9 @@ import fastify from 'fastify';
 import * as z from 'zod';
 import { ForeignReportError } from '../../src/exchange/violations/foreign.js';
 import { fromJsonSchemaOutput, fromZod, openPack, openWorkspace, type Renderer } from '../../src/library.js';
+import { expressAnswers } from '../../src/runtime/express.js';
+import { fastifyAnswers } from '../../src/runtime/fastify.js';
+import { nodeAnswers, readJson, sendRendered, wishesOf } from '../../src/runtime/node.js';
 import { copyOf, zeitwort } from '../support/program.js';
 
 const folder = copyOf('observatory');
@@ -30,44 +33,28 @@ async function listening(server: Server): Promise<string> {
   return `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
 }
 
-/** The guide shows these three; each answers POST /passes. */
-function plain(renderer: Renderer): Promise<string> {
-  const server = createServer((request, response) => {
-    const chunks: Buffer[] = [];
-    request.on('data', (chunk: Buffer) => chunks.push(chunk));
-    request.on('end', () => {
-      const acceptLanguage = request.headers['accept-language'];
-      const send = ({ status, headers, body }: ReturnType<Renderer['render']>): void => {
-        response.writeHead(status, headers).end(body);
-      };
-      let payload: unknown;
-      try {
-        payload = JSON.parse(Buffer.concat(chunks).toString());
-      } catch {
-        send(renderer.renderProblem('malformed-body', { acceptLanguage }));
-        return;
-      }
-      const { error } = visitorPass.safeParse(payload);
-      if (error) {
-        const violations = fromZod(error, { form: renderer.form('visitor-pass'), payload });
-        send(renderer.render({ form: 'visitor-pass', violations }, { acceptLanguage }));
-      } else response.writeHead(201).end();
-    });
-  });
-  return listening(server);
-}
-
 /** The code that the guide shows under a heading, as it stands there. */
 function snippet(heading: string): string {
   const guide = readFileSync(path.join(__dirname, '../../docs/guide/4-backend.md'), 'utf8');
   return /```js\n([^]*?)```/.exec(guide.slice(guide.indexOf(`## ${heading}\n`)))?.[1] ?? '';
 }
 
-/** Runs a snippet on an application. */
-function set(heading: string, app: unknown, renderer: Renderer): void {
+/** What is told when nobody expected it. */
+const unexpected: unknown[] = [];
+
+/** Runs a snippet of the guide. */
+function run(heading: string, given: Record<string, unknown>): unknown {
+  const known = { z, fromZod, renderer: packed, onUnexpected: (error: unknown) => unexpected.push(error), visitorPass, ...given };
   // eslint-disable-next-line @typescript-eslint/no-implied-eval -- it is our own guide that is tested
-  const run = new Function('app', 'renderer', 'z', 'fromZod', snippet(heading)) as (...given: unknown[]) => void;
-  run(app, renderer, z, fromZod);
+  const code = new Function(
+    ...Object.keys(known),
+    `${snippet(heading)}; return typeof server === 'undefined' ? undefined : server;`,
+  );
+  return (code as (...values: unknown[]) => unknown)(...Object.values(known));
+}
+
+function plain(renderer: Renderer): Promise<string> {
+  return listening(run('node:http', { renderer, createServer, nodeAnswers, readJson, sendRendered, wishesOf }) as Server);
 }
 
 function withExpress(renderer: Renderer): Promise<string> {
@@ -82,7 +69,7 @@ function withExpress(renderer: Renderer): Promise<string> {
     visitorPass.parse(request.body);
     response.status(201).end();
   });
-  set('Express', app, renderer);
+  run('Express', { app, renderer, expressAnswers });
   return listening(createServer(app));
 }
 
@@ -92,7 +79,7 @@ async function withFastify(renderer: Renderer): Promise<string> {
     visitorPass.parse(request.body);
     return reply.code(201).send();
   });
-  set('Fastify', app, renderer);
+  run('Fastify', { app, renderer, fastifyAnswers });
   const url = await app.listen({ port: 0, host: '127.0.0.1' });
   servers.push(() => app.close());
   return url;

@@ -14,7 +14,7 @@ import type { Workspace } from '../../workspace/workspace.js';
 import { answerLocales, answerStyle, warn, withAnswer, type AnsweringOptions } from '../answering.js';
 import { renamedOption, collect, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
 import { loose, split } from '../pairs.js';
-import { checkMembers } from '../../workspace/renderer.js';
+import { checkMembers } from '../../render/rendering.js';
 import { answerReport, writeAnswer, type AnswerStyle } from '../print/answer.js';
 import { print } from '../print/out.js';
 

@@ -1,6 +1,6 @@
 import type { Remark } from '../finding.js';
 import type { Field, Form, RuleUse } from '../rules/form.js';
-import { isOfType, typesOf } from '../rules/kinds.js';
+import { isOfType, typesOf } from '../rules/types.js';
 import { compareTimes } from '../rules/timeline.js';
 import { measured } from '../text/value.js';
 import type { Kind } from './kind.js';

@@ -2,7 +2,7 @@ import type { Remark } from '../finding.js';
 import { printPath } from '../path/path.js';
 import { isAmong } from '../rules/equality.js';
 import type { Condition, Field, Form, RuleUse } from '../rules/form.js';
-import { isOfType, typesOf } from '../rules/kinds.js';
+import { isOfType, typesOf } from '../rules/types.js';
 import type { Kind } from './kind.js';
 
 /** What always holds of a field. */

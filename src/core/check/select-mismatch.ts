@@ -1,6 +1,6 @@
 import { MAY_HOLD } from '../message/may-hold.js';
 import { FORMAT_NAMES } from '../rules/format-names.js';
-import { TYPE_NAMES } from '../rules/kinds.js';
+import { TYPE_NAMES } from '../rules/types.js';
 import { selectKey } from '../text/identifier.js';
 import { suggestion } from '../text/closest.js';
 import type { Context } from './context.js';

@@ -2,7 +2,7 @@ import { directionOf, parseLocale, type Locale } from '../locale/tag.js';
 import { isolated } from '../text/direction.js';
 import { formattersOf, type Formatters } from './formatters.js';
 import { momentOf } from './moment.js';
-import { EXACT, type NumberStyle } from './number-style.js';
+import { EXACT, type NumberStyle } from './number-options.js';
 import { parseMessage } from './parse.js';
 import type { Case, DateNode, Message, MessageNode, NumberNode, PluralNode, SelectNode } from './tree.js';
 

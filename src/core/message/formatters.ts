@@ -1,8 +1,8 @@
 import type { Locale } from '../locale/tag.js';
 import type { DateStyle } from './date-style.js';
-import { CURRENCY_OF_REGION } from './currencies.js';
+import { currencyOf } from './local-currency.js';
 import { product } from '../text/decimal.js';
-import { EXACT, HALF_EVEN, STANDARD, type NumberStyle } from './number-style.js';
+import { EXACT, HALF_EVEN, STANDARD, type NumberStyle } from './number-options.js';
 import type { MessageNode } from './tree.js';
 
 type WriteNumber = (value: number | bigint) => string;
@@ -45,13 +45,6 @@ function remembering<T>(work: (value: number | bigint) => T): (value: number | b
     }
     return known;
   };
-}
-
-/** ICU writes a currency without one of its own as ¤, which is ISO 4217's XXX. */
-function currencyOf(locale: string): string {
-  const { region } = new Intl.Locale(locale);
-  const at = region === undefined ? -1 : ` ${CURRENCY_OF_REGION}`.indexOf(` ${region}`);
-  return at < 0 ? 'XXX' : CURRENCY_OF_REGION.slice(at + 2, at + 5);
 }
 
 /** What `Intl` gives for one locale, each object made once and kept. */

@@ -1,5 +1,5 @@
 import type { DateStyle } from './date-style.js';
-import type { NumberStyle } from './number-style.js';
+import type { NumberStyle } from './number-options.js';
 
 /** Where a node stands in the message's text, in UTF-16 units from 0; `end` is behind its last. */
 export interface Span {

@@ -4,6 +4,7 @@ import type { Texts } from '../texts/ladder.js';
 import type { Locale } from '../locale/tag.js';
 import { ANY_ELEMENT, printPath, type Pattern } from '../path/path.js';
 import { canonical } from '../rules/equality.js';
+import type { PackTree } from './trees.js';
 import { keysOf, type Field, type Form, type RuleUse } from '../rules/form.js';
 
 /** A text of a pack; `locale` where it is in another language than the pack. */
@@ -68,6 +69,8 @@ export interface Pack {
   /** Messages by key, for rules that a form does not declare. */
   readonly messages: Readonly<Record<string, PackText>>;
   readonly forms: Readonly<Record<string, PackForm>>;
+  /** Messages with more than names in braces, parsed, by their texts; only in packs for programs without a parser. */
+  readonly trees?: Readonly<Record<string, PackTree>>;
 }
 
 /** What is packed. */

@@ -8,6 +8,7 @@ import { Texts } from '../texts/ladder.js';
 import { Purposes, type Slot } from '../texts/purpose.js';
 import { Table } from '../texts/table.js';
 import type { Pack, PackField, PackText } from './pack.js';
+import { unpackTree } from './trees.js';
 
 /** A pack made ready to answer with. */
 export interface Unpacked {
@@ -29,11 +30,17 @@ class Unpacker {
     this.locale = parseLocale(pack.locale);
   }
 
+  private entry(text: string, locale: Locale, slot: Slot, details?: EntryDetails): Entry {
+    const { trees = {} } = this.pack;
+    const tree = Object.hasOwn(trees, text) ? trees[text] : undefined;
+    return new Entry(text, { file: '', locale }, slot, details, tree && (() => unpackTree(tree)));
+  }
+
   private add({ text, locale }: PackText, slot: Slot, details?: (locale: Locale) => EntryDetails): void {
     const spoken = locale === undefined ? this.locale : parseLocale(locale);
     let texts = this.texts.get(spoken);
     if (!texts) this.texts.set(spoken, (texts = new Map<Slot, Entry>()));
-    if (!texts.has(slot)) texts.set(slot, new Entry(text, { file: '', locale: spoken }, slot, details?.(spoken)));
+    if (!texts.has(slot)) texts.set(slot, this.entry(text, spoken, slot, details?.(spoken)));
   }
 
   /** Puts a field's texts where its form finds them. */
@@ -41,9 +48,7 @@ class Unpacker {
     const field = this.purposes.scope('written', form).field(path);
     for (const { forms = {}, gender, ...label } of labels) {
       this.add(label, field.slot('label', ''), (locale) => ({
-        forms: new Map(
-          Object.entries(forms).map(([name, text]) => [name, new Entry(text, { file: '', locale }, field.slot('label', name))]),
-        ),
+        forms: new Map(Object.entries(forms).map(([name, text]) => [name, this.entry(text, locale, field.slot('label', name))])),
         ...(gender === undefined ? {} : { gender }),
       }));
     }

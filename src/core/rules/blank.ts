@@ -3,7 +3,7 @@ import type { Violation } from '../violation/violation.js';
 import type { FormIndex } from './form-index.js';
 import type { Field, FieldPlace, RuleUse } from './form.js';
 import { Places } from './occurrences.js';
-import { isBlank } from './presence.js';
+import { isBlank } from './given.js';
 
 /** Whether a field must be given, whatever else is. */
 export const isRequired = ({ rule, within, onlyIf }: RuleUse): boolean => rule === 'required' && !within && !onlyIf;

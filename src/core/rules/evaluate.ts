@@ -5,9 +5,9 @@ import type { Params, Probe, RuleDefinition, Verdict } from './definition.js';
 import { isAmong } from './equality.js';
 import { compareRanks, type FormIndex } from './form-index.js';
 import type { Condition, Field, FieldPlace, RuleUse } from './form.js';
-import { isOfType, typesOf } from './kinds.js';
+import { isOfType, typesOf } from './types.js';
 import { Places, valueAt, type Occurrence } from './occurrences.js';
-import { isBlank, isGiven } from './presence.js';
+import { isBlank, isGiven } from './given.js';
 import { trimmed } from './trim.js';
 import { VOCABULARY } from './vocabulary.js';
 

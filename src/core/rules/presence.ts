@@ -1,12 +1,8 @@
+import { isBlank, isGiven } from './given.js';
 import { argument, flag, holds, type Probe, type RuleDefinition, type Verdict } from './definition.js';
 
 const name = argument('name', 'text', 'colour', "the member's name");
 const counterpart = argument('counterpart', 'text', 'other field', 'the label of the other field');
-
-/** Whether something was given: null counts as nothing, as a form sends it for an empty input. */
-export const isGiven = (value: unknown): boolean => value !== undefined && value !== null;
-
-export const isBlank = (value: unknown): boolean => typeof value === 'string' && value.trim() === '';
 
 const closed = { ...flag, on: false, about: 'false' } as const;
 

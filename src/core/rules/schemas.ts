@@ -1,3 +1,4 @@
+import { UNNAMED } from './unnamed.js';
 import type { RuleDefinition } from './definition.js';
 
 const schemaRule = (id: string, about: string): RuleDefinition => ({
@@ -8,9 +9,6 @@ const schemaRule = (id: string, about: string): RuleDefinition => ({
   parameters: [{ name: 'schema', type: 'value', about: 'a JSON Schema; not for sheets' }],
   arguments: [],
 });
-
-/** What a validator told that stands for no rule: a sentence that is true of every mistake. */
-export const UNNAMED = 'unnamed';
 
 export const SCHEMAS: readonly RuleDefinition[] = [
   schemaRule('anyOf', 'must fit one schema at least'),

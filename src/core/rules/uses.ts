@@ -5,7 +5,7 @@ import { isRuleId } from '../text/identifier.js';
 import type { Parameter, RuleDefinition } from './definition.js';
 import type { Condition, RuleUse } from './form.js';
 import { FORMAT_NAMES } from './format-names.js';
-import { TYPE_NAMES } from './kinds.js';
+import { TYPE_NAMES } from './types.js';
 import { isTime } from './timeline.js';
 import { VOCABULARY } from './vocabulary.js';
 

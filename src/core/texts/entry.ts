@@ -54,6 +54,7 @@ export class Entry {
   /** The names of its arguments, once they are known without the parser; `null` where only that tells. */
   private plain: Signature | null | undefined = undefined;
   private work: Work | undefined = undefined;
+  private readonly ready?: () => Message;
 
   constructor(
     readonly text: string,
@@ -61,7 +62,11 @@ export class Entry {
     /** What it is there for, and the keys that lead to it. */
     readonly slot: Slot,
     readonly details: EntryDetails = NO_DETAILS,
-  ) {}
+    /** The text parsed already, where it comes so. */
+    ready?: () => Message,
+  ) {
+    if (ready) this.ready = ready;
+  }
 
   get file(): string {
     return this.source.file;
@@ -88,7 +93,7 @@ export class Entry {
   }
 
   private get worked(): Work {
-    return (this.work ??= workOn(this.text));
+    return (this.work ??= this.ready ? { tree: this.ready() } : workOn(this.text));
   }
 
   /** Whether the text is no more than words and names in braces; such a one is not broken and has no cases. */

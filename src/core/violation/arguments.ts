@@ -4,7 +4,6 @@ import { parsePointer, PointerSyntaxError } from '../path/pointer.js';
 import type { FormIndex } from '../rules/form-index.js';
 import type { FieldPlace, RuleUse } from '../rules/form.js';
 import { formatSaid } from '../rules/format-names.js';
-import { VOCABULARY } from '../rules/vocabulary.js';
 import { sizeText } from '../text/bytes.js';
 import { selectKey } from '../text/identifier.js';
 import { cleaned, MASK, measured, valueText } from '../text/value.js';
@@ -135,11 +134,8 @@ function known(name: string, { words, pattern, place, speech }: Setting, spoken:
   return name === 'nested' ? (enclosingElements(pattern).length > 0 ? 'yes' : 'no') : undefined;
 }
 
-/** Whether the rule at hand has an argument of this name as a parameter of its own, which wins over a place's. */
-function isParameter(name: string, { rule, use }: Setting): boolean {
-  const definition = VOCABULARY.get(rule);
-  return definition?.arguments.some((one) => one.name === name) ?? (use !== undefined && Object.hasOwn(use.params, name));
-}
+/** Whether the rule at hand has a parameter of this name, which wins over a place's. The vocabulary has none that a place could have. */
+const isParameter = (name: string, { use }: Setting): boolean => use !== undefined && Object.hasOwn(use.params, name);
 
 /** What the arguments of a message say, by what has to be known for it. */
 export interface Prepared {

@@ -1,6 +1,6 @@
 import { isObject, type LooseObject } from '../../core/reading.js';
 import { formatName } from '../../core/rules/format-names.js';
-import { plainTextRule } from '../../core/rules/texts.js';
+import { plainTextRule } from '../../core/rules/expressions.js';
 
 /** A rule of the vocabulary as a schema states it. */
 export interface Stated {

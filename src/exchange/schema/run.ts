@@ -1,7 +1,7 @@
 import { isObject } from '../../core/reading.js';
 import { coerced, inDocumentOrder, type Judgement, type Request } from '../../core/rules/evaluate.js';
 import type { FormIndex } from '../../core/rules/form-index.js';
-import { typesOf } from '../../core/rules/kinds.js';
+import { typesOf } from '../../core/rules/types.js';
 import type { Violation } from '../../core/violation/violation.js';
 import { settle, violationsOf } from '../violations/failure.js';
 import type { BundledParameter, SchemaForm } from './read.js';

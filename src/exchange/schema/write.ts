@@ -1,7 +1,7 @@
 import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, type PatternSegment } from '../../core/path/path.js';
 import { type LooseObject } from '../../core/reading.js';
 import type { Field, Form, RuleUse } from '../../core/rules/form.js';
-import { typesOf } from '../../core/rules/kinds.js';
+import { typesOf } from '../../core/rules/types.js';
 import { KEYWORD_PARAMETERS } from './keywords.js';
 import type { SchemaForm } from './read.js';
 

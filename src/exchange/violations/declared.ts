@@ -3,7 +3,7 @@ import { printPath, type Path } from '../../core/path/path.js';
 import { isObject, type Loose, type LooseObject } from '../../core/reading.js';
 import { FIELD_PLACES, type FieldPlace, type RuleUse } from '../../core/rules/form.js';
 import { memberOf } from '../../core/rules/occurrences.js';
-import { UNNAMED } from '../../core/rules/schemas.js';
+import { UNNAMED } from '../../core/rules/unnamed.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
 import type { Failure } from './failure.js';
 import { ForeignReportError, unread, valueOf, type Background } from './foreign.js';

@@ -3,8 +3,8 @@ import type { FormIndex } from '../../core/rules/form-index.js';
 import type { FieldPlace } from '../../core/rules/form.js';
 import type { Violation } from '../../core/violation/violation.js';
 import { blankAsMissing } from '../../core/rules/blank.js';
-import { EXPRESSION_RULES } from '../../core/rules/texts.js';
-import { typesOf } from '../../core/rules/kinds.js';
+import { EXPRESSION_RULES } from '../../core/rules/expressions.js';
+import { typesOf } from '../../core/rules/types.js';
 import { isObject } from '../../core/reading.js';
 import { canonical } from '../../core/rules/equality.js';
 

@@ -3,7 +3,7 @@ import { parsePointer, PointerSyntaxError } from '../../core/path/pointer.js';
 import { isObject, type Loose, type LooseObject } from '../../core/reading.js';
 import type { FieldPlace } from '../../core/rules/form.js';
 import { memberOf, valueAt } from '../../core/rules/occurrences.js';
-import { UNNAMED } from '../../core/rules/schemas.js';
+import { UNNAMED } from '../../core/rules/unnamed.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
 import { keywordRule } from '../schema/keyword-rule.js';
 import type { Failure } from './failure.js';

@@ -2,7 +2,7 @@ import type { Path } from '../../core/path/path.js';
 import { parsePointer } from '../../core/path/pointer.js';
 import { isObject, type Loose, type LooseObject } from '../../core/reading.js';
 import { memberOf, valueAt } from '../../core/rules/occurrences.js';
-import { UNNAMED } from '../../core/rules/schemas.js';
+import { UNNAMED } from '../../core/rules/unnamed.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
 import type { Failure } from './failure.js';
 import {

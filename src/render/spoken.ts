@@ -1,7 +1,11 @@
 import { truncations } from '../core/locale/chain.js';
 import { isPseudo } from '../core/locale/pseudo.js';
 import { LocaleError, parseLocale, type Locale } from '../core/locale/tag.js';
-import { complaint } from './complaint.js';
+import { Complaint } from '../core/complaint.js';
+
+/** The complaint about a language that no answer is given in. */
+export const unknownLocale = (tag: string, languages: readonly Locale[]): Complaint =>
+  new Complaint('unknown-locale', `this workspace does not speak ${tag}; its languages are ${languages.join(', ')}`);
 
 /** The languages that answers are given in. */
 export class SpokenLocales {
@@ -20,12 +24,12 @@ export class SpokenLocales {
     try {
       asked = parseLocale(tag);
     } catch (error) {
-      throw error instanceof LocaleError ? complaint('wrong-tag', [error.message]) : error;
+      throw error instanceof LocaleError ? new Complaint('wrong-tag', error.message) : error;
     }
     // Nobody speaks these, and everybody may ask for them: they are made from the original.
     if (isPseudo(asked)) return asked;
     const found = [asked, ...truncations(asked)].find((one) => this.languages.includes(one));
-    if (found === undefined) throw complaint('unknown-locale', [asked, this.languages.join(', ')]);
+    if (found === undefined) throw unknownLocale(asked, this.languages);
     // Clients may choose the tag, so only what is one of ours is kept.
     if (found === tag) this.known.set(tag, found);
     return found;

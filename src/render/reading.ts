@@ -1,0 +1,51 @@
+import { parsePath, type Path } from '../core/path/path.js';
+import type { FieldPlace } from '../core/rules/form.js';
+import type { Violation } from '../core/violation/violation.js';
+import type { Warn } from '../core/violation/warning.js';
+import { reported, type Failure } from '../exchange/violations/failure.js';
+import type { Background } from '../exchange/violations/foreign.js';
+import type { FormRules } from './rendering.js';
+
+/** What a validator's report is read with. */
+export interface ForeignOptions {
+  /** What the form declares (`renderer.form(id)`): parameters that the report leaves out are looked up there. */
+  readonly form?: FormRules;
+  /** What was validated: it tells what is missing from what has the wrong type, and gives messages the value. */
+  readonly payload?: unknown;
+  /** Which part of the request was validated; its body where absent. */
+  readonly in?: FieldPlace;
+  /** A path that stands before all paths of the report: `filter` where only that member was validated. */
+  readonly prefix?: string;
+  /** Told of entries that cannot be read as they stand; something true of them is told to the client all the same. */
+  readonly onWarning?: Warn;
+  /** Whether such an entry is an error instead. */
+  readonly strict?: boolean;
+}
+
+/** What was validated, where it stands in the whole. */
+const around = (value: unknown, prefix: Path): unknown =>
+  prefix.reduceRight<unknown>((inner, segment) => {
+    if (typeof segment === 'string') return { [segment]: inner };
+    const list: unknown[] = [];
+    list[segment] = inner;
+    return list;
+  }, value);
+
+/** The options as readers want them. */
+export function background(options: ForeignOptions): Background {
+  const { form, in: part, onWarning: warn, strict } = options;
+  const prefix = options.prefix === undefined ? [] : parsePath(options.prefix);
+  const payload = 'payload' in options ? { payload: { value: around(options.payload, prefix) } } : {};
+  return { index: form?.index, in: part, prefix, warn, strict, ...payload };
+}
+
+/** What makes failures out of a report. */
+export type Reader = (value: unknown, background: Background) => Failure[];
+
+const reportedBy = (read: Reader, value: unknown, about: Background): Violation[] => reported(read(value, about), about);
+
+/** A reader as callers have it: a report in, violations out. */
+export const readerOf =
+  (read: Reader) =>
+  (value: unknown, options: ForeignOptions = {}): Violation[] =>
+    reportedBy(read, value, background(options));

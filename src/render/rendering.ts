@@ -1,0 +1,203 @@
+import {
+  answerProblem,
+  answerViolations,
+  contentLanguage,
+  type Answer,
+  type AnswerOptions,
+  type Occasion,
+} from '../core/body/answer.js';
+import { memberTrouble } from '../core/body/problems.js';
+import type { Shape, ShapeOptions } from '../core/body/shapes/shape.js';
+import { SHAPES } from '../core/body/shapes/shapes.js';
+import { Complaint } from '../core/complaint.js';
+import type { Locale } from '../core/locale/tag.js';
+import type { FormIndex } from '../core/rules/form-index.js';
+import { suggestion } from '../core/text/closest.js';
+import type { Texts } from '../core/texts/ladder.js';
+import type { Sentences } from '../core/violation/sentence.js';
+import type { Violation } from '../core/violation/violation.js';
+import { localeForHeader } from './accept-language.js';
+import { SpokenLocales } from './spoken.js';
+
+/** What a request broke, as a backend tells it. */
+export interface Report {
+  /** The form's id. */
+  readonly form: string;
+  /** A URI reference for this occurrence (RFC 9457 section 3.1.5). */
+  readonly instance?: string;
+  readonly violations: readonly Violation[];
+  /** How many more there are than those given. */
+  readonly more?: number;
+}
+
+export interface RenderOptions {
+  /** The language of the answer, a BCP 47 tag; it wins over `acceptLanguage`. */
+  readonly locale?: string;
+  /** The value of the request's `Accept-Language`; the workspace's original holds where nothing of it is spoken. */
+  readonly acceptLanguage?: string | undefined;
+  /** The layout of the body; the workspace's where absent. */
+  readonly shape?: string;
+  /** The id of the request, for shapes that have a place for it. */
+  readonly requestId?: string;
+  /** When it happened, by RFC 3339; now where absent. */
+  readonly time?: string;
+}
+
+export interface ProblemOptions extends RenderOptions {
+  /** What the texts of the problem say besides words. */
+  readonly params?: Readonly<Record<string, unknown>>;
+  readonly instance?: string;
+  /** The form whose texts are asked first, where the request was for one. */
+  readonly form?: string;
+  /** What else the body tells (extension members, RFC 9457 section 3.2). */
+  readonly members?: Readonly<Record<string, unknown>>;
+}
+
+/** An answer ready to be sent. */
+export interface Rendered {
+  readonly status: number;
+  readonly headers: Readonly<Record<string, string>>;
+  /** The body's text, in UTF-8. */
+  readonly body: string;
+}
+
+/** What a form declares; for the readers of other validators' reports. */
+export interface FormRules {
+  readonly id: string;
+  readonly index: FormIndex;
+}
+
+/** A workspace or packs opened for a backend: read once, they render as often as needed. */
+export interface Renderer {
+  /** The languages spoken, the original first or in the order of the packs. */
+  readonly languages: readonly string[];
+  /** The ids of the forms. */
+  readonly forms: readonly string[];
+  /**
+   * Turns violations into an error answer.
+   * @throws {Complaint} when there is no such form, the locale is not spoken, or no violation is given
+   * @throws {PathSyntaxError} when a violation's path is none
+   */
+  render(report: Report, options?: RenderOptions): Rendered;
+  /**
+   * Turns a problem of the whole request into an error answer.
+   * @param problem such as `not-found`
+   * @throws {Complaint} when there is no such problem, or the locale is not spoken
+   */
+  renderProblem(problem: string, options?: ProblemOptions): Rendered;
+  /**
+   * What a form declares.
+   * @throws {Complaint} when there is none of that id
+   */
+  form(id: string): FormRules;
+}
+
+/** What speaks one locale. */
+export interface Speaker {
+  readonly forms: { get(id: string): FormIndex | undefined; keys(): Iterable<string> };
+  readonly texts: Texts;
+  readonly options: AnswerOptions;
+  readonly sentences: (form: FormIndex) => Sentences;
+}
+
+/** What a renderer renders with. */
+export interface Source {
+  readonly languages: readonly Locale[];
+  readonly original: Locale;
+  readonly speaker: (locale: Locale) => Speaker;
+  readonly style: (name: string | undefined) => { readonly shape: Shape; readonly options: ShapeOptions };
+}
+
+/** @throws {Complaint} for names of members that the body tells itself, or that it cannot hold */
+export function checkMembers(members: Readonly<Record<string, unknown>> | undefined, shape: Shape): void {
+  for (const name of Object.keys(members ?? {})) {
+    const trouble = memberTrouble(name, shape.name);
+    if (trouble !== undefined) throw new Complaint('wrong-use', trouble);
+  }
+}
+
+const NOTHING_BROKEN =
+  'no violation is given, and an answer of errors without any would be untrue; render where something is broken';
+
+/** The complaint about a form that there is none of. */
+function unknownForm(id: string, known: Iterable<string>): Complaint {
+  const names = [...known];
+  const all = names.join(', ') || 'none yet';
+  return new Complaint('unknown-form', `there is no form "${id}"${suggestion(id, names)}; the forms are ${all}`);
+}
+
+/** Renders answers out of a workspace or packs. */
+export class Rendering implements Renderer {
+  private readonly spoken: SpokenLocales;
+
+  constructor(private readonly source: Source) {
+    this.spoken = new SpokenLocales(source.languages);
+  }
+
+  get languages(): readonly Locale[] {
+    return this.source.languages;
+  }
+
+  get forms(): readonly string[] {
+    return [...this.source.speaker(this.source.original).forms.keys()];
+  }
+
+  form(id: string): FormRules {
+    return { id, index: this.formIn(this.source.speaker(this.source.original), id) };
+  }
+
+  private formIn({ forms }: Speaker, id: string): FormIndex {
+    const form = forms.get(id);
+    if (form) return form;
+    throw unknownForm(id, forms.keys());
+  }
+
+  private localeFor({ locale, acceptLanguage }: RenderOptions): Locale {
+    const { languages, original } = this.source;
+    if (locale !== undefined) return this.spoken.find(locale);
+    return localeForHeader(acceptLanguage, languages, original);
+  }
+
+  private send(answer: Answer, { locale, shape: named }: RenderOptions): Rendered {
+    const { shape, options } = this.source.style(named);
+    return {
+      status: answer.status,
+      headers: {
+        'content-type': shape.mediaType,
+        'content-language': contentLanguage(answer),
+        ...(locale === undefined ? { vary: 'accept-language' } : {}),
+      },
+      body: shape.write(answer, options),
+    };
+  }
+
+  private occasion({ requestId, time, shape }: RenderOptions, instance: string | undefined): Occasion {
+    // Only shapes of the user's own have a place for the time, and the clock costs more than all else here.
+    const own = !SHAPES.has(this.source.style(shape).shape.name);
+    return { instance, requestId, ...(time === undefined && !own ? {} : { time: time ?? new Date().toISOString() }) };
+  }
+
+  render({ form: id, instance, violations, more }: Report, options: RenderOptions = {}): Rendered {
+    if (violations.length === 0 && !more) throw new Complaint('wrong-use', NOTHING_BROKEN);
+    const locale = this.localeFor(options);
+    const speaker = this.source.speaker(locale);
+    const sentences = speaker.sentences(this.formIn(speaker, id));
+    const occasion = this.occasion(options, instance);
+    const answer = answerViolations(violations, locale, sentences, speaker.texts, speaker.options, occasion, more);
+    return this.send(answer, options);
+  }
+
+  renderProblem(problem: string, options: ProblemOptions = {}): Rendered {
+    const locale = this.localeFor(options);
+    const { texts, options: how } = this.source.speaker(locale);
+    if (!how.statuses.has(problem))
+      throw new Complaint(
+        'wrong-use',
+        `there is no problem "${problem}"${suggestion(problem, how.statuses.keys())}; declare it under "problems" in zeitwort.yaml`,
+      );
+    const { params = {}, form = '', instance, members } = options;
+    checkMembers(members, this.source.style(options.shape).shape);
+    const occasion = { ...this.occasion(options, instance), members };
+    return this.send(answerProblem(problem, params, locale, form, texts, how, occasion), options);
+  }
+}

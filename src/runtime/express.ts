@@ -1,0 +1,32 @@
+import type { Renderer } from '../render/rendering.js';
+import { sendRendered, wishesOf, type NodeRequest, type NodeResponse } from './node.js';
+import { answerTo, type AnswerOptions } from './problems.js';
+
+export { problemOf, type AnswerOptions } from './problems.js';
+
+/** What is asked of a request of Express. */
+export interface ExpressRequest extends Pick<NodeRequest, 'headers'> {
+  readonly body?: unknown;
+}
+
+/** Middlewares, to be used behind all routes. */
+export interface ExpressAnswers {
+  /** For addresses that no route is for. */
+  readonly notFound: (request: ExpressRequest, response: NodeResponse) => void;
+  /** For whatever went wrong: Express knows it by its four parameters. */
+  readonly onError: (error: unknown, request: ExpressRequest, response: NodeResponse, next: (error: unknown) => void) => void;
+}
+
+/** Makes the answers of an Express application. */
+export function expressAnswers(renderer: Renderer, how: AnswerOptions<ExpressRequest> = {}): ExpressAnswers {
+  return {
+    notFound: (request, response) => {
+      sendRendered(response, renderer.renderProblem('not-found', wishesOf(request)));
+    },
+    onError: (error, request, response, next) => {
+      // An answer that is on its way can only be broken off, which Express does.
+      if (response.headersSent) next(error);
+      else sendRendered(response, answerTo(renderer, error, request, wishesOf(request), how));
+    },
+  };
+}

@@ -1,0 +1,67 @@
+import { fromNativeErrors, isNativeError } from '../exchange/violations/schema-errors.js';
+import { readerOf } from '../render/reading.js';
+import type { Rendered, Renderer, Report } from '../render/rendering.js';
+import { wishesOf, type NodeRequest } from './node.js';
+import { answerTo, type AnswerOptions } from './problems.js';
+
+export { problemOf, type AnswerOptions } from './problems.js';
+
+/** What is asked of a request of Fastify. */
+export interface FastifyRequest extends Pick<NodeRequest, 'headers'> {
+  readonly body?: unknown;
+  readonly query?: unknown;
+  readonly params?: unknown;
+  readonly routeOptions?: { readonly config?: object };
+}
+
+/** What is asked of a reply of Fastify. */
+interface FastifyReply {
+  code(status: number): this;
+  headers(values: Readonly<Record<string, string>>): this;
+  send(body: Uint8Array): this;
+}
+
+/** Handlers for `setNotFoundHandler` and `setErrorHandler`. */
+export interface FastifyAnswers {
+  readonly notFound: (request: FastifyRequest, reply: FastifyReply) => unknown;
+  readonly onError: (error: unknown, request: FastifyRequest, reply: FastifyReply) => unknown;
+}
+
+const fromSchemaErrors = readerOf(fromNativeErrors);
+
+/** The form of a route: `config: { form: 'visitor-pass' }`. */
+function formOf({ routeOptions }: FastifyRequest): string | undefined {
+  const { form } = (routeOptions?.config ?? {}) as { readonly form?: unknown };
+  return typeof form === 'string' ? form : undefined;
+}
+
+/** What Fastify's own validation found, where the route says which form it is about. */
+function validated(renderer: Renderer, error: unknown, request: FastifyRequest): Report | undefined {
+  const form = formOf(request);
+  const { validation, validationContext } = (typeof error === 'object' && error !== null ? error : {}) as Readonly<
+    Record<string, unknown>
+  >;
+  if (form === undefined || !Array.isArray(validation) || !validation.every(isNativeError)) return undefined;
+  const parts: Readonly<Record<string, unknown>> = {
+    querystring: request.query,
+    params: request.params,
+    headers: request.headers,
+  };
+  const payload = parts[String(validationContext)] ?? request.body;
+  return { form, violations: fromSchemaErrors(error, { form: renderer.form(form), payload }) };
+}
+
+// As bytes, since Fastify adds a charset to texts, which JSON has no use for (RFC 8259 section 11).
+const sent = (reply: FastifyReply, { status, headers, body }: Rendered): FastifyReply =>
+  reply.code(status).headers(headers).send(new TextEncoder().encode(body));
+
+/** Makes the answers of a Fastify application: what its own validation finds too, where a route has its form in `config`. */
+export function fastifyAnswers(renderer: Renderer, how: AnswerOptions<FastifyRequest> = {}): FastifyAnswers {
+  return {
+    notFound: (request, reply) => sent(reply, renderer.renderProblem('not-found', wishesOf(request))),
+    onError: (error, request, reply) => {
+      const read = (): Report | undefined => how.read?.(error, request) ?? validated(renderer, error, request);
+      return sent(reply, answerTo(renderer, error, request, wishesOf(request), { ...how, read }));
+    },
+  };
+}
