@@ -1,10 +1,11 @@
+import { spawnSync } from 'node:child_process';
 import { createRequire } from 'node:module';
 import { readFileSync } from 'node:fs';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import path from 'node:path';
 import { pathToFileURL } from 'node:url';
-import { createContext, runInContext } from 'node:vm';
+import { createContext, runInContext, runInThisContext } from 'node:vm';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { build } from 'esbuild';
 import { chromium } from 'playwright-core';
@@ -21,7 +22,7 @@ const TEXTS = {
   locale: 'en',
   messages: {
     'fits-the-night':
-      'It takes {hours, number, ::.0} h ({hours, plural, =7 {a whole night} one {# hour} other {# hours}}), {price, number, currency}.',
+      'It takes {hours, number, ::.0} h ({hours, plural, =7 {a whole night} one {# hour} other {# hours}}), {price, number, ::currency/EUR}.',
     earliest: '{label_start}: not before {limit, date, ::yMMMd}; {exclusive, select, yes {not then} other {or then}}.',
     maxBytes: "It''s {size} at '{most}'.",
   },
@@ -52,7 +53,7 @@ const ANSWERS = `(renderer, reports, languages) => languages.flatMap((locale) =>
     renderer.renderProblem('malformed-body', { locale, shape, params: { located: 'yes', line: 2, column: 1234 } }),
     renderer.renderProblem('not-found', { acceptLanguage: locale + ';q=0.9, xx;q=0.95, *;q=0.1', shape }),
   ]).map(({ status, headers, body }) => JSON.stringify([status, headers, body])))`;
-const answersOf = eval(ANSWERS) as (renderer: Renderer, told: Report[], languages: readonly string[]) => string[];
+const answersOf = runInThisContext(ANSWERS) as (renderer: Renderer, told: Report[], languages: readonly string[]) => string[];
 const expected = answersOf(workspace, reports, workspace.languages);
 
 /** One script out of the runtime, the packs and a reader, as a bundler makes it for where there is nothing but the language. */
@@ -77,13 +78,12 @@ const ISSUES = [{ code: 'too_big', origin: 'number', maximum: 5, path: ['guests'
 const READ = [{ path: 'guests', rule: 'maximum', params: { max: 5 } }];
 
 describe('the runtime answers what the workspace answers', () => {
-  test('in Node, as an ES module and with require', async () => {
+  test('in Node, as an ES module and with require', () => {
     const script = `import { openPack } from ${JSON.stringify(pathToFileURL(path.join(runtime, 'index.js')).href)};
       ${modules.map((file, at) => `import p${at} from ${JSON.stringify(pathToFileURL(file).href)};`).join('\n')}
       const answers = ${ANSWERS};
       const [reports, languages] = JSON.parse(await new Response(process.stdin).text());
       console.log(JSON.stringify(answers(openPack(${modules.map((_, at) => `p${at}`).join(', ')}), reports, languages)));`;
-    const { spawnSync } = await import('node:child_process');
     const { stdout, stderr } = spawnSync(process.execPath, ['--input-type=module', '-e', script], {
       input: JSON.stringify([reports, workspace.languages]),
       ...{ encoding: 'utf8', maxBuffer: 64 * 1024 * 1024 },
@@ -131,10 +131,10 @@ withBrowser('in a browser', () => {
       const call = `JSON.stringify([run(${JSON.stringify(reports)}, ${JSON.stringify(workspace.languages)}), read(${JSON.stringify(ISSUES)})])`;
       const [answers, read] = JSON.parse(await page.evaluate(call)) as [string[], unknown];
       expect(read).toEqual(READ);
-      // Another version of ICU has other spaces in a few places, and words of its own for some dates.
-      const spaces = (text: string): string => text.replace(/[\\u00a0\\u202f\\u2009]/g, ' ');
+      // Another version of CLDR has other spaces in a few places.
+      const spaces = (text: string): string => text.replace(/[\u00a0\u202f\u2009]/g, ' ');
       const differing = answers.filter((one, at) => spaces(one) !== spaces(expected[at] ?? ''));
-      expect(differing.length).toBeLessThanOrEqual(expected.length / 100);
+      expect(differing).toEqual([]);
     } finally {
       await browser.close();
     }
