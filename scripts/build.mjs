@@ -4,7 +4,10 @@ import { chmodSync, cpSync, readdirSync, readFileSync, rmSync, writeFileSync } f
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { build } from 'esbuild';
+import { writeLicences } from './licences.mjs';
+import { buildPackages, packagesAside } from './packages.mjs';
 import { buildRuntime } from './runtime.mjs';
+import { prune } from './types.mjs';
 
 const root = path.dirname(path.dirname(fileURLToPath(import.meta.url)));
 const at = (...parts) => path.join(root, ...parts);
@@ -25,25 +28,13 @@ const shared = {
   mainFields: ['module', 'main'],
   minify: true,
   legalComments: 'linked',
-  // Large, and asked for by a few commands only: they stay where npm put them and are loaded when needed.
-  external: [
-    ...['ajv', 'ajv/*', 'ajv-formats', 'ajv-formats/*', 'csv-parse', 'csv-parse/*', 'scslre'],
-    ...[
-      'dot-properties',
-      'gettext-parser',
-      'fast-xml-parser',
-      'fast-xml-validator',
-      'csv-stringify',
-      'csv-stringify/*',
-      'cli-progress',
-      'diff',
-    ],
-    ...['fastify', 'pino', 'chokidar', 'negotiator', 'stream-json', 'stream-json/*'],
-  ],
+  metafile: true,
   logLevel: 'warning',
 };
 
 rmSync(at('dist'), { recursive: true, force: true });
+const made = [];
+const bundle = async (options) => made.push((await build(options)).metafile);
 const starters = Object.fromEntries(
   readdirSync(at('src', 'starter')).map((file) => [
     path.basename(file, '.json'),
@@ -55,7 +46,7 @@ const library = {
   // Bundlers take one file, and leave what lies beside it behind.
   define: { ZEITWORT_VERSION: JSON.stringify(version), ZEITWORT_STARTERS: JSON.stringify(starters) },
 };
-await build({
+await bundle({
   ...library,
   entryPoints: { index: 'src/index.ts' },
   format: 'esm',
@@ -69,18 +60,20 @@ await build({
   },
 });
 // For require(), which takes no ES module on the older of the Node versions that are served.
-await build({
+await bundle({
   ...library,
   outdir: 'dist/cjs',
+  plugins: [packagesAside('../lib')],
   entryPoints: { index: 'src/index.ts', client: 'src/client.ts' },
   outExtension: { '.js': '.cjs' },
   format: 'cjs',
   define: { ...library.define, 'import.meta.url': 'zwUrl' },
   banner: { js: "const zwUrl=require('node:url').pathToFileURL(__filename).href;" },
 });
-await build({
+await bundle({
   ...shared,
   entryPoints: { program: 'src/cli/main.ts' },
+  plugins: [packagesAside('./lib', false)],
   outExtension: { '.js': '.cjs' },
   format: 'cjs',
   define: { ZEITWORT_VERSION: JSON.stringify(version), 'import.meta.url': 'zwUrl' },
@@ -90,19 +83,11 @@ await build({
   },
   footer: { js: '})' },
 });
-// What judges requests, in threads of its own.
-await build({
-  ...shared,
-  entryPoints: { 'judging-worker': 'src/http/judging/worker.ts' },
-  outExtension: { '.js': '.cjs' },
-  format: 'cjs',
-  define: { ZEITWORT_VERSION: JSON.stringify(version), 'import.meta.url': 'zwUrl' },
-  banner: { js: "const zwUrl=require('node:url').pathToFileURL(__filename).href;" },
-});
 // What runs modules that export schemas, each in a process of its own.
-await build({
+await bundle({
   ...shared,
   entryPoints: { 'deriving-worker': 'src/workspace/deriving/worker.ts' },
+  plugins: [packagesAside()],
   outExtension: { '.js': '.cjs' },
   format: 'cjs',
 });
@@ -118,13 +103,13 @@ await build({
   minify: true,
   logLevel: 'warning',
 });
+made.push(...(await buildPackages(root, shared)));
+writeLicences(root, made);
 cpSync(at('src', 'cli', 'start.cjs'), at('dist', 'cli.cjs'));
 chmodSync(at('dist', 'cli.cjs'), 0o755);
 cpSync(at('src', 'starter'), at('dist', 'starter'), { recursive: true });
-const codeCache = (file, ...args) => node(at('scripts', 'code-cache.mjs'), file, ...args, '--workspace', '.');
-codeCache('program.cache', 'render', 'violations/bad-proposal.json', '--head');
-codeCache('program.check.cache', 'check', '--no-cache');
 node(at('node_modules', 'typescript', 'bin', 'tsc'), '-p', 'tsconfig.build.json');
+prune(at('dist', 'types'), ['index', 'client']);
 // The same declarations for require(): a folder of its own says that what is in it is CommonJS.
 cpSync(at('dist', 'types'), at('dist', 'cjs', 'types'), { recursive: true });
 writeFileSync(at('dist', 'cjs', 'package.json'), '{ "type": "commonjs" }\n');

@@ -40,6 +40,10 @@ onceFor(at('node_modules', '.installed-for'), digest([at('package-lock.json')]),
 );
 onceFor(
   at('dist', '.built-for'),
-  digest([...filesBelow(at('src')), at('scripts', 'build.mjs'), at('package.json'), at('tsconfig.build.json')]),
+  digest([
+    ...filesBelow(at('src')),
+    ...['build', 'licences', 'packages', 'runtime', 'types'].map((name) => at('scripts', `${name}.mjs`)),
+    ...['package.json', 'tsconfig.build.json', 'tsconfig.runtime.json', 'docs/runtime.md'].map((name) => at(name)),
+  ]),
   () => run(process.execPath, [at('scripts', 'build.mjs')]),
 );

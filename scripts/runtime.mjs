@@ -5,6 +5,7 @@ import { cpSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import path from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { build } from 'esbuild';
+import { prune } from './types.mjs';
 
 const SWAPPED = {
   'core/locale/registry': 'registry',
@@ -66,6 +67,10 @@ export async function buildRuntime(root, version) {
     stdio: ['ignore', 2, 2],
   });
   if (status !== 0) process.exit(status ?? 1);
+  prune(
+    at('dist/runtime/types'),
+    ENTRIES.map((name) => `runtime/${name}`),
+  );
   cpSync(at('dist/runtime/types'), at('dist/runtime/cjs/types'), { recursive: true });
   writeFileSync(at('dist/runtime/cjs/package.json'), '{ "type": "commonjs" }\n');
   const exported = (name) => ({

@@ -1,18 +1,31 @@
 #!/usr/bin/env node
-// Starts the program with the code that V8 compiled when it was built. Compiling takes longer than all that a short command
-// does, and Node keeps compiled code by itself only from version 22 on. Where V8 is another one, it compiles anew.
-const { existsSync, readFileSync } = require('node:fs');
+// Starts the program with the code that V8 compiled when it ran before. Compiling takes longer than all that a short command
+// does, and Node keeps compiled code by itself only from version 22 on. The first run keeps what it compiled, beside the
+// program where it may write there; another V8 has a file of its own.
+const { readFileSync, renameSync, rmSync, writeFileSync } = require('node:fs');
 const path = require('node:path');
 const { Script } = require('node:vm');
 
 const filename = path.join(__dirname, 'program.cjs');
-// A command that much is asked of has a file of its own; the others begin as `render` does.
-const own = path.join(__dirname, `program.${path.basename(process.argv[2] ?? '')}.cache`);
+// A command that much is asked of has a file of its own; the others begin as they all do.
+const own = process.argv[2] === 'check' ? '.check' : '';
+const kept = path.join(__dirname, `program${own}.${process.versions.v8}.${process.arch}.cache`);
 let cachedData;
 try {
-  cachedData = readFileSync(existsSync(own) ? own : path.join(__dirname, 'program.cache'));
+  cachedData = readFileSync(kept);
 } catch {
   // It only makes the start quicker.
 }
 const script = new Script(readFileSync(filename, 'utf8'), { filename, cachedData });
 script.runInThisContext()(require, filename);
+if (!cachedData || script.cachedDataRejected)
+  process.once('exit', (code) => {
+    if (code !== 0) return;
+    const temporary = `${kept}.${process.pid}.tmp`;
+    try {
+      writeFileSync(temporary, script.createCachedData());
+      renameSync(temporary, kept);
+    } catch {
+      rmSync(temporary, { force: true });
+    }
+  });

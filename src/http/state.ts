@@ -31,7 +31,7 @@ function briefOf(workspace: Workspace, { budget }: Judging, avoided: Brief['avoi
   return {
     rules: workspace.files(config.rules),
     texts: [...read, ...Tables.inFolder(workspace.folder, config.tables).texts()],
-    ...{ tables: config.tables, zone: config.zone, budget, avoided },
+    ...{ tables: config.tables, zone: config.zone, blank: config.blank === 'missing', budget, avoided },
   };
 }
 

@@ -8,6 +8,8 @@ export interface Brief {
   readonly texts: readonly (readonly [string, string])[];
   readonly tables: Readonly<Record<string, string>>;
   readonly zone: string;
+  /** Whether null and blank texts count as missing, where no sheet says. */
+  readonly blank: boolean;
   /** Milliseconds that the judging of one request may take. */
   readonly budget: number;
   /** Expressions that ran out before, with the lengths from which they are not tried. */

@@ -34,7 +34,7 @@ class Judger {
     private readonly onFree: () => void,
     private readonly onEnd: () => void,
   ) {
-    this.worker = new Worker(browserFile('judging-worker.cjs'), {
+    this.worker = new Worker(browserFile('cli.cjs'), {
       workerData: brief,
       resourceLimits: { maxOldGenerationSizeMb: MEMORY_MB },
       stdout: false,

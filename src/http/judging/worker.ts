@@ -22,7 +22,7 @@ function read(file: string): string {
   return text;
 }
 
-const book = new RuleBook(brief.rules, { read, shown: (file) => file, isThere: (file) => texts.has(file) });
+const book = new RuleBook(brief.rules, { read, shown: (file) => file, isThere: (file) => texts.has(file) }, brief.blank);
 const tables = new Tables(brief.tables, read);
 const judge = new Judge({ schemas: book.schemas, tables, zone: brief.zone }, { budget: brief.budget });
 

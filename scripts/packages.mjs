@@ -1,0 +1,81 @@
+// Bundles the packages that only a few commands ask for into dist/lib, each group in a file of its own that is loaded when it
+// is needed. So whoever installs the program installs nothing else.
+import path from 'node:path';
+import { build } from 'esbuild';
+
+/** What is loaded together. What shares a package must, or there would be two of it. */
+const GROUPS = {
+  schema: ['ajv', 'ajv/dist/2019.js', 'ajv/dist/2020.js', 'ajv-formats/dist/formats.js'],
+  csv: ['csv-parse/sync', 'csv-stringify/sync'],
+  diff: ['diff'],
+  json: ['stream-json', 'stream-json/filters/Pick.js', 'stream-json/streamers/StreamArray.js'],
+  po: ['gettext-parser'],
+  progress: ['cli-progress'],
+  properties: ['dot-properties'],
+  regex: ['scslre'],
+  server: ['fastify', 'pino'],
+  watch: ['chokidar'],
+  xml: ['fast-xml-parser', 'fast-xml-validator'],
+};
+
+/**
+ * Parts of these packages that nothing here asks for, and what stands for them: tables of old encodings (translations are
+ * read and written in UTF-8), and compilers of schemas for routes that have none.
+ */
+const STUBS = {
+  encoding: `exports.convert = (text, to, from) =>
+    Buffer.from(typeof text === 'string' ? text : new TextDecoder(from || 'utf-8').decode(text));`,
+  '@fastify/ajv-compiler': 'module.exports = () => () => { throw new Error("no route has a schema"); };',
+  '@fastify/fast-json-stringify-compiler': 'module.exports = () => () => { throw new Error("no route has a schema"); };',
+};
+
+const withoutTables = {
+  name: 'without-tables',
+  setup({ onResolve, onLoad }) {
+    onResolve({ filter: /^[a-z@]/ }, ({ path: name }) =>
+      Object.hasOwn(STUBS, name) ? { path: name, namespace: 'stub' } : undefined,
+    );
+    onLoad({ filter: /.*/, namespace: 'stub' }, ({ path: name }) => ({ contents: STUBS[name], loader: 'js' }));
+  },
+};
+
+/** What nearly every run asks for: the program has it in itself, so that it starts quickly; the others share one file. */
+const COMMON = { base: ['yaml'] };
+
+const groupOf = new Map(Object.entries({ ...GROUPS, ...COMMON }).flatMap(([group, names]) => names.map((name) => [name, group])));
+
+/** Leads imports of these packages to the files in dist/lib. */
+export const packagesAside = (lib = './lib', shares = true) => ({
+  name: 'packages-aside',
+  setup({ onResolve, onLoad }) {
+    onResolve({ filter: /^[a-z@]/ }, ({ path: name, kind, namespace }) =>
+      namespace !== 'aside' && groupOf.has(name) && (shares || !Object.hasOwn(COMMON, groupOf.get(name)))
+        ? { path: name, namespace: 'aside' }
+        : undefined,
+    );
+    onResolve({ filter: /^\.\.?\/lib\//, namespace: 'aside' }, ({ path: file }) => ({ path: file, external: true }));
+    onLoad({ filter: /.*/, namespace: 'aside' }, ({ path: name }) => ({
+      contents: `module.exports = require('${lib}/${groupOf.get(name)}.cjs')[${JSON.stringify(name)}];`,
+      loader: 'js',
+    }));
+  },
+});
+
+/** Writes the files; gives what esbuild tells of them. */
+export async function buildPackages(root, shared) {
+  const metafiles = [];
+  for (const [group, names] of Object.entries({ ...GROUPS, ...COMMON })) {
+    const members = names.map((name) => `${JSON.stringify(name)}: require(${JSON.stringify(name)})`);
+    const { metafile } = await build({
+      ...shared,
+      outdir: undefined,
+      outfile: path.join('dist', 'lib', `${group}.cjs`),
+      stdin: { contents: `module.exports = { ${members.join(', ')} };`, resolveDir: root, loader: 'js' },
+      format: 'cjs',
+      plugins: [withoutTables],
+      metafile: true,
+    });
+    metafiles.push(metafile);
+  }
+  return metafiles;
+}
