@@ -8,6 +8,7 @@ import { build } from 'esbuild';
 import { prune } from './types.mjs';
 
 const SWAPPED = {
+  'core/body/developer': 'developer',
   'core/locale/registry': 'registry',
   'core/locale/pseudo': 'locale-pseudo',
   'core/message/local-currency': 'local-currency',

@@ -1,4 +1,8 @@
-// Reads error bodies for API clients. It stands alone: no import, so that it can be served to a browser as it is.
+// Reads error bodies for API clients. It asks for nothing but itself, so that it can be served to a browser as it is.
+import { fromNotation, fromPointer, pathAs, type FieldPath, type PathStyle } from './client-paths.js';
+import { takenApart } from './client-shape.js';
+
+export { pathAs, type FieldPath, type PathStyle } from './client-paths.js';
 
 /** What came back, however it was fetched. */
 export interface Reply {
@@ -6,13 +10,9 @@ export interface Reply {
   /** The value of `Content-Type`, or null where there was none. */
   readonly mediaType: string | null;
   readonly text: string;
+  /** The value of `Location`, where something was made. */
+  readonly location?: string | null | undefined;
 }
-
-/** Where a value stands: names of members, and places of elements from 0. */
-export type FieldPath = readonly (string | number)[];
-
-/** How paths are written: `targets.2.name`, `targets[2].name`, or `/targets/2/name`. */
-export type PathStyle = 'dots' | 'brackets' | 'pointer';
 
 /** All that was said about one field. */
 export interface FieldError {
@@ -23,7 +23,14 @@ export interface FieldError {
 
 export type Outcome =
   /** The request was taken. */
-  | { readonly kind: 'accepted' }
+  | {
+      readonly kind: 'accepted';
+      readonly status: number;
+      /** What came back, as JSON where it is some, else as text; absent where nothing did. */
+      readonly data?: unknown;
+      /** Where to find what was made. */
+      readonly location?: string;
+    }
   /** It broke rules; `fields` by path, `form` what is said of the whole, `parameters` of query, path and headers by name. */
   | {
       readonly kind: 'invalid';
@@ -35,9 +42,19 @@ export type Outcome =
       readonly errors: readonly FieldError[];
       /** How many violations the body does not tell, since there were too many. */
       readonly more: number;
+      /** What else the body tells (extension members, RFC 9457 section 3.2). */
+      readonly members: Readonly<Record<string, unknown>>;
     }
   /** The service answered that something else is wrong. */
-  | { readonly kind: 'problem'; readonly status: number; readonly code: string; readonly title: string; readonly detail: string }
+  | {
+      readonly kind: 'problem';
+      readonly status: number;
+      /** The problem's name; of `about:blank` the one that its status stands for. */
+      readonly code: string;
+      readonly title: string;
+      readonly detail: string;
+      readonly members: Readonly<Record<string, unknown>>;
+    }
   /** Nothing came, or it was not the service that answered: a proxy's page, half a body. */
   | { readonly kind: 'no-answer'; readonly reason: 'network' | 'foreign' | 'broken'; readonly status?: number };
 
@@ -45,6 +62,8 @@ export interface ReadOptions {
   readonly paths?: PathStyle;
   /** Of `jsonapi`: what pointers of body fields start with. */
   readonly prefix?: string;
+  /** Of a shape of your own: its contract (`zeitwort contract`), or its template. */
+  readonly shape?: unknown;
 }
 
 type Loose = unknown;
@@ -52,49 +71,6 @@ type Bag = Readonly<Record<string, unknown>>;
 
 const isBag = (value: Loose): value is Bag => typeof value === 'object' && value !== null && !Array.isArray(value);
 const textOf = (value: Loose): string => (typeof value === 'string' ? value : '');
-const isIndex = (token: string): boolean => /^(?:0|[1-9]\d*)$/.test(token);
-
-function fromPointer(pointer: string): FieldPath {
-  let text = pointer;
-  if (text.startsWith('#')) {
-    text = text.slice(1);
-    try {
-      text = decodeURIComponent(text);
-    } catch {
-      // Then it is taken as it stands.
-    }
-  }
-  if (!text.startsWith('/')) return [];
-  return text
-    .slice(1)
-    .split('/')
-    .map((token) => token.replaceAll('~1', '/').replaceAll('~0', '~'))
-    .map((token) => (isIndex(token) ? Number(token) : token));
-}
-
-function fromNotation(text: string): FieldPath {
-  const path: (string | number)[] = [];
-  for (const [, name, index, quoted] of text.matchAll(/([^.[\]"]+)|\[(\d+)\]|\[("(?:[^"\\]|\\.)*")\]/g)) {
-    if (name !== undefined) path.push(name);
-    else if (index !== undefined) path.push(Number(index));
-    else if (quoted !== undefined) {
-      try {
-        path.push(textOf(JSON.parse(quoted)));
-      } catch {
-        path.push(quoted);
-      }
-    }
-  }
-  return path;
-}
-
-/** Writes a path as a form library wants it. */
-export function pathAs(path: FieldPath, style: PathStyle = 'dots'): string {
-  if (style === 'pointer') return path.map((part) => `/${String(part).replaceAll('~', '~0').replaceAll('/', '~1')}`).join('');
-  if (style === 'dots') return path.map(String).join('.');
-  return path.map((part, at) => (typeof part === 'number' ? `[${part}]` : at === 0 ? part : `.${part}`)).join('');
-}
-
 interface Found {
   readonly parameter?: string;
   readonly path: FieldPath;
@@ -168,6 +144,7 @@ interface Body {
   /** What broke; absent where the body speaks of another problem. */
   readonly found?: readonly Found[];
   readonly more?: number;
+  readonly members?: Bag;
 }
 
 const countOf = (value: Loose): number => (typeof value === 'number' && value > 0 ? value : 0);
@@ -185,6 +162,15 @@ function bodyOf(value: Loose, prefix: string): Body | undefined {
   return body?.found ? { ...body, more: moreIn(value) } : body;
 }
 
+/** Members of a body that have a meaning of their own (RFC 9457 section 3.1), and ours. */
+const STANDARD: ReadonlySet<string> = new Set(['type', 'title', 'status', 'detail', 'instance', 'errors', 'more', 'code']);
+
+/** What a problem without a type says is what its status says (RFC 9457 section 4.2.1). */
+const BY_STATUS: Readonly<Record<number, string>> = {
+  ...{ 400: 'malformed-body', 403: 'not-allowed', 404: 'not-found', 405: 'wrong-method', 409: 'conflict', 413: 'too-large' },
+  ...{ 415: 'wrong-media-type', 422: 'invalid-fields', 500: 'unexpected', 503: 'not-judged' },
+};
+
 function layoutOf(value: Loose, prefix: string): Body | undefined {
   if (Array.isArray(value)) return listBody(value);
   if (!isBag(value)) return undefined;
@@ -200,7 +186,8 @@ function layoutOf(value: Loose, prefix: string): Body | undefined {
   if (typeof value.status !== 'number' || title === '') return undefined;
   const type = textOf(value.type);
   const code = textOf(value.code) || (type === 'about:blank' ? '' : (type.split(/[/#]/).at(-1) ?? ''));
-  return { title, detail, code, ...(Array.isArray(value.errors) ? { found: fromProblem(value.errors) } : {}) };
+  const members = Object.fromEntries(Object.entries(value).filter(([name]) => !STANDARD.has(name)));
+  return { title, detail, code, members, ...(Array.isArray(value.errors) ? { found: fromProblem(value.errors) } : {}) };
 }
 
 function listBody(records: readonly Loose[]): Body | undefined {
@@ -232,13 +219,30 @@ function errorListBody(errors: readonly Loose[], prefix: string): Body | undefin
     : { title, detail: '', code: 'invalid-fields', found: fromJsonApi(errors, prefix) };
 }
 
+/** A body of a shape of one's own. */
+function ownBody(value: Loose, shape: Loose): Body | undefined {
+  const template = isBag(shape) && 'x-zeitwort-shape' in shape ? shape['x-zeitwort-shape'] : shape;
+  const apart = takenApart(template, value);
+  if (!apart) return undefined;
+  const { answer, records } = apart;
+  const found = records.flatMap(({ field, pointer, in: place, text, texts, code, codes }) => {
+    const path = typeof pointer === 'string' && pointer !== '' ? fromPointer(pointer) : fromNotation(textOf(field));
+    const parameter = typeof place === 'string' && place !== 'body' ? { parameter: textOf(field) || textOf(pointer) } : {};
+    const said = stringsOf(texts ?? text);
+    const named = stringsOf(codes ?? code);
+    return said.map((one, at): Found => ({ ...parameter, path, text: one, code: named[at] ?? '' }));
+  });
+  const told = { title: textOf(answer.title), detail: textOf(answer.detail), code: textOf(answer.problem) };
+  return { ...told, ...(found.length > 0 ? { found, more: countOf(answer.more) } : {}) };
+}
+
 const add = (into: Map<string, string[]>, key: string, text: string): void => {
   const texts = into.get(key);
   if (texts) texts.push(text);
   else into.set(key, [text]);
 };
 
-function invalid({ title, detail, found = [], more = 0 }: Body, style: PathStyle): Outcome {
+function invalid({ title, detail, found = [], more = 0, members = {} }: Body, style: PathStyle): Outcome {
   const fields = new Map<string, string[]>();
   const parameters = new Map<string, string[]>();
   const form: string[] = [];
@@ -256,7 +260,7 @@ function invalid({ title, detail, found = [], more = 0 }: Body, style: PathStyle
     }
   }
   return {
-    ...{ kind: 'invalid', title, detail, form, errors: [...errors.values()], more },
+    ...{ kind: 'invalid', title, detail, form, errors: [...errors.values()], more, members },
     fields: Object.fromEntries(fields),
     parameters: Object.fromEntries(parameters),
   };
@@ -264,12 +268,22 @@ function invalid({ title, detail, found = [], more = 0 }: Body, style: PathStyle
 
 const JSON_TYPE = /^[\w.+-]+\/(?:[\w.+-]+\+)?json\b/i;
 
+function accepted({ status, mediaType, text, location }: Reply): Outcome {
+  let data: unknown = text === '' ? undefined : text;
+  if (data !== undefined && mediaType !== null && JSON_TYPE.test(mediaType)) {
+    try {
+      data = JSON.parse(text);
+    } catch {
+      // Then it is given as it came: what was taken was taken.
+    }
+  }
+  return { kind: 'accepted', status, ...(data === undefined ? {} : { data }), ...(location ? { location } : {}) };
+}
+
 /** Reads what came back. It never throws, whatever that is. */
-export function readReply(
-  { status, mediaType, text }: Reply,
-  { paths = 'dots', prefix = '/data/attributes' }: ReadOptions = {},
-): Outcome {
-  if (status >= 200 && status < 300) return { kind: 'accepted' };
+export function readReply(reply: Reply, { paths = 'dots', prefix = '/data/attributes', shape }: ReadOptions = {}): Outcome {
+  const { status, mediaType, text } = reply;
+  if (status >= 200 && status < 300) return accepted(reply);
   if (mediaType === null || !JSON_TYPE.test(mediaType)) return { kind: 'no-answer', reason: 'foreign', status };
   let value: Loose;
   try {
@@ -277,10 +291,11 @@ export function readReply(
   } catch {
     return { kind: 'no-answer', reason: 'broken', status };
   }
-  const body = bodyOf(value, prefix);
+  const body = shape === undefined ? bodyOf(value, prefix) : ownBody(value, shape);
   if (!body) return { kind: 'no-answer', reason: 'foreign', status };
   if (body.found) return invalid(body, paths);
-  return { kind: 'problem', status, code: body.code, title: body.title, detail: body.detail };
+  const { title, detail, members = {} } = body;
+  return { kind: 'problem', status, code: body.code || (BY_STATUS[status] ?? ''), title, detail, members };
 }
 
 /** The part of a fetched response that is read here. */
@@ -290,17 +305,24 @@ export interface ResponseLike {
   text(): Promise<string>;
 }
 
+/** What came of a request, and the response itself, for its headers; absent where none came. */
+export type Answered<R extends ResponseLike> = Outcome & { readonly response?: R };
+
 /**
  * Waits for a response and reads it: `await readResponse(fetch(url, options))`. A network error is an outcome too; it never
  * throws.
  */
-export async function readResponse(response: ResponseLike | Promise<ResponseLike>, options: ReadOptions = {}): Promise<Outcome> {
-  let status: number | undefined;
+export async function readResponse<R extends ResponseLike>(
+  response: R | Promise<R>,
+  options: ReadOptions = {},
+): Promise<Answered<R>> {
+  let got: R | undefined;
   try {
-    const got = await response;
-    status = got.status;
-    return readReply({ status, mediaType: got.headers.get('content-type'), text: await got.text() }, options);
+    got = await response;
+    const { status, headers } = got;
+    const reply = { status, mediaType: headers.get('content-type'), location: headers.get('location'), text: await got.text() };
+    return { ...readReply(reply, options), response: got };
   } catch {
-    return { kind: 'no-answer', reason: 'network', ...(status === undefined ? {} : { status }) };
+    return { kind: 'no-answer', reason: 'network', ...(got === undefined ? {} : { status: got.status, response: got }) };
   }
 }

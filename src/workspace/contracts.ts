@@ -1,5 +1,6 @@
 import { CONTRACT_SHAPES, contractSchema, type ContractShape } from '../exchange/contract/contract.js';
 import { contractOpenApi } from '../exchange/contract/openapi.js';
+import { ownShapeSchema } from '../exchange/contract/own-shape.js';
 import { formAsJsonSchema } from '../exchange/schema/write.js';
 import type { LooseObject } from '../core/reading.js';
 import { suggestion } from '../core/text/closest.js';
@@ -12,10 +13,11 @@ const isContractShape = (name: string): name is ContractShape => CONTRACT_SHAPES
 /**
  * The schema of the bodies of a workspace.
  * @param name a shape; the workspace's own where absent
- * @throws {Complaint} for a shape that is no JSON, or the user's own, whose layout the template itself says
+ * @throws {Complaint} for a shape that is no JSON
  */
 export function workspaceContract(workspace: Workspace, name: string = workspace.config.body.shape): LooseObject {
   const { shape, options } = bodyStyle(workspace, name);
+  if ('template' in shape) return ownShapeSchema(shape.name, shape.template);
   if (!isContractShape(shape.name))
     throw complaint('wrong-use', [
       `the shape "${shape.name}" has no schema${suggestion(name, CONTRACT_SHAPES)}; shapes with one are ${CONTRACT_SHAPES.join(', ')}`,

@@ -50,6 +50,11 @@ export const catalogSchema = z.strictObject({
     .describe('errors of the whole request'),
 });
 
+const scalar = z.union([z.string(), z.number(), z.boolean(), z.null()]);
+
+/** A number, or another field that holds one. */
+const bound = z.union([z.number(), z.strictObject({ field: path })]);
+
 const typeName = z.enum(TYPE_NAMES);
 
 const VALUES: Readonly<Record<ParameterType, z.ZodType>> = {
@@ -69,12 +74,21 @@ const VALUES: Readonly<Record<ParameterType, z.ZodType>> = {
   field: path.describe('the path of another field'),
   table: z.string(),
   column: z.string(),
-  conditions: z.record(z.string(), z.unknown()),
+  conditions: z.record(
+    z.string(),
+    z.union([
+      scalar,
+      z.strictObject({
+        minimum: bound.optional(),
+        maximum: bound.optional(),
+        noneOf: z.array(z.unknown()).min(1).optional(),
+        field: path.optional(),
+      }),
+    ]),
+  ),
   names: z.array(z.string()),
   option: z.string(),
 };
-
-const scalar = z.union([z.string(), z.number(), z.boolean(), z.null()]);
 
 /** An id of one's own, which must be none of the vocabulary. */
 const ownId = z
@@ -83,6 +97,7 @@ const ownId = z
 
 const own = {
   as: ownId.optional().describe('a message key and code of this use'),
+  problem: z.string().optional().describe('the problem of the whole request that it is when it is broken, such as not-found'),
   onlyIf: z
     .record(path, z.union([scalar, z.array(z.unknown()), z.strictObject({ absent: z.boolean() })]))
     .optional()

@@ -1,7 +1,8 @@
 import path from 'node:path';
 import { parse } from 'csv-parse/sync';
 import { isObject, described } from '../core/reading.js';
-import { cell, LookupTable } from '../core/rules/table.js';
+import { cell } from '../core/rules/cell.js';
+import { LookupTable } from '../core/rules/table.js';
 import { suggestion } from '../core/text/closest.js';
 import { delimiterOf } from '../exchange/delimiter.js';
 import { complaint } from './complaint.js';

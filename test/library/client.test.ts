@@ -1,10 +1,11 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { readFileSync } from 'node:fs';
+import { readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
+import { Ajv2020 } from 'ajv/dist/2020.js';
 import { pathAs, readReply, readResponse } from '../../src/client.js';
 import { openWorkspace } from '../../src/library.js';
-import { copyOf } from '../support/program.js';
+import { copyOf, zeitwort } from '../support/program.js';
 
 const workspace = openWorkspace(copyOf('observatory'));
 const violations = [
@@ -65,8 +66,75 @@ describe('what is no answer of the service', () => {
   test('a network error, also in the middle of a body, is an outcome', async () => {
     expect(await readResponse(fetch('http://127.0.0.1:1/'))).toEqual({ kind: 'no-answer', reason: 'network' });
     const torn = { status: 422, headers: { get: () => 'application/json' }, text: () => Promise.reject(new Error('torn')) };
-    expect(await readResponse(torn)).toEqual({ kind: 'no-answer', reason: 'network', status: 422 });
-    expect(await readResponse(Promise.resolve(new Response('', { status: 201 })))).toEqual({ kind: 'accepted' });
+    expect(await readResponse(torn)).toEqual({ kind: 'no-answer', reason: 'network', status: 422, response: torn });
+  });
+
+  test('what was taken comes back: data, where it is now, the response', async () => {
+    const made = new Response('{"id":41}', {
+      status: 201,
+      headers: { 'content-type': 'application/json', location: '/proposals/41' },
+    });
+    const taken = { kind: 'accepted', status: 201, data: { id: 41 }, location: '/proposals/41' };
+    expect(await readResponse(Promise.resolve(made))).toEqual({ ...taken, response: made });
+    expect(readReply({ status: 204, mediaType: null, text: '' })).toEqual({ kind: 'accepted', status: 204 });
+    expect(readReply({ status: 200, mediaType: 'text/plain', text: 'x' })).toEqual({ kind: 'accepted', status: 200, data: 'x' });
+    const torn = { status: 200, mediaType: 'application/json', text: '{' };
+    expect(readReply(torn)).toEqual({ kind: 'accepted', status: 200, data: '{' });
+  });
+
+  test('extension members, and the code of a problem without a type', () => {
+    const body = { type: 'about:blank', title: 'Not Found', status: 404, detail: '', balance: 30 };
+    const reply = { status: 404, mediaType: 'application/problem+json', text: JSON.stringify(body) };
+    expect(readReply(reply)).toEqual({
+      ...{ kind: 'problem', status: 404, code: 'not-found', title: 'Not Found', detail: '', members: { balance: 30 } },
+    });
+    const errors = { ...body, errors: [{ pointer: '#/a', detail: 'no', code: 'x' }] };
+    expect(readReply({ ...reply, text: JSON.stringify(errors) })).toMatchObject({ kind: 'invalid', members: { balance: 30 } });
+  });
+
+  test.each([
+    [
+      'a list',
+      {
+        error: {
+          says: '<title>: <detail>',
+          what: '<problem>',
+          list: { each: 'violation', node: { at: '<field>', in: '<in>', say: '<text>', why: '<code>' } },
+        },
+      },
+    ],
+    [
+      'by field',
+      {
+        status: '<status>',
+        more: '<more>',
+        fields: { each: 'field', key: '<pointer>', node: { at: '<in>', texts: '<texts>', codes: '<codes>' } },
+      },
+    ],
+  ])('a shape of one’s own is read by its contract: %s', (_, template) => {
+    const folder = copyOf('observatory');
+    const config = readFileSync(path.join(folder, 'zeitwort.yaml'), 'utf8');
+    writeFileSync(path.join(folder, 'zeitwort.yaml'), `${config}\nshapes: { own: { body: ${JSON.stringify(template)} } }\n`);
+    const { out, code } = zeitwort(['contract', '--shape', 'own'], folder);
+    const shape = JSON.parse(out) as object;
+    const validate = new Ajv2020({ strict: false }).compile(shape);
+    const own = openWorkspace(folder);
+    const { status, headers, body } = own.render({ form: 'observing-proposal', violations }, { locale: 'en', shape: 'own' });
+    expect([code, validate(JSON.parse(body))]).toEqual([0, true]);
+    const outcome = readReply({ status, mediaType: headers['content-type'] ?? null, text: body }, { shape });
+    expect(outcome).toMatchObject({
+      kind: 'invalid',
+      fields: { nights: ['You can ask for 14 nights at most.'], 'targets.2.name': [expect.any(String), expect.any(String)] },
+      form: [expect.stringContaining('must be an object')],
+      parameters: { dryRun: [expect.stringContaining('Dry run')] },
+    });
+    const problem = own.renderProblem('not-found', { locale: 'en', shape: 'own' });
+    expect(validate(JSON.parse(problem.body))).toBe(true);
+    const read = readReply({ status: 404, mediaType: 'application/json', text: problem.body }, { shape });
+    expect(read).toMatchObject({ kind: 'problem', status: 404, code: 'not-found' });
+    expect(readReply({ status: 404, mediaType: 'application/json', text: '{"a":1}' }, { shape })).toMatchObject({
+      reason: 'foreign',
+    });
   });
 
   test('nothing makes it throw', () => {

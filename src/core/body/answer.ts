@@ -6,6 +6,7 @@ import { compareRanks } from '../rules/form-index.js';
 import type { Sentence, Sentences, SentenceOptions } from '../violation/sentence.js';
 import type { Violation } from '../violation/violation.js';
 import { unresolved } from '../violation/warning.js';
+import { problemOf } from './broken-problem.js';
 import { developerDetail, type DeveloperDetail, type PlaceOf } from './developer.js';
 import { ERROR_STATUSES } from './problems.js';
 
@@ -138,6 +139,12 @@ export function answerViolations(
   occasion: Occasion = {},
   more = 0,
 ): Answer {
+  const broken = problemOf(violations, sentences.form, options.statuses);
+  if (broken) {
+    const { problem, use, violation } = broken;
+    const params = { ...(use.external ? use.constants : use.params), ...violation.params };
+    return answerProblem(problem, params, locale, sentences.form.form.id, texts, options, occasion);
+  }
   const said = capped(violations, MOST_SAID);
   const told = tell(said, locale, sentences, options);
   const rest = told.more + violations.length - said.length + more;

@@ -1,4 +1,4 @@
-import { closest } from '../text/closest.js';
+import { closest, suggestion } from '../text/closest.js';
 import type { Kind } from './kind.js';
 
 export const missingProblem: Kind = {
@@ -30,9 +30,22 @@ export const missingProblem: Kind = {
 export const unknownProblem: Kind = {
   kind: 'unknown-problem',
   severity: 'error',
-  about: 'A catalog has texts for a problem that there is none of, often a misspelt name.',
+  about: 'A catalog has texts for a problem that there is none of, or a rule names one; often it is misspelt.',
   remedy: 'Correct the name, or declare the problem with its status in zeitwort.yaml.',
   example: '"problems": { "not-fuond": { "title": "…" } }',
+  *find({ subject }) {
+    for (const form of subject.forms)
+      for (const { path, uses } of form.fields)
+        for (const { problem, rule, as, origin } of uses) {
+          if (problem === undefined || subject.problems.includes(problem)) continue;
+          const near = suggestion(problem, subject.problems);
+          yield {
+            ...{ kind: 'unknown-problem', form: form.id, path, rule: as ?? rule },
+            message: `There is no problem "${problem}"${near}; declare it under "problems" in zeitwort.yaml.`,
+            spot: { ...origin, at: 'value' },
+          };
+        }
+  },
   look: ({ subject }, report) => ({
     catalog: ({ problems, locale, file }) => {
       for (const problem of problems) {

@@ -2,14 +2,16 @@ import type { Remark } from '../finding.js';
 import { printPath, samplePath, type Pattern } from '../path/path.js';
 import type { FormIndex } from '../rules/form-index.js';
 import type { Form, RuleUse } from '../rules/form.js';
+import { fieldsIn } from '../rules/row-conditions.js';
 import { suggestion } from '../text/closest.js';
 import type { Kind } from './kind.js';
 
 /** The other fields that a use names, each with what it is named for. */
-function references({ counterpart, onlyIf }: RuleUse): { pattern: Pattern; key: 'field' | 'onlyIf' }[] {
+function references({ counterpart, onlyIf, params }: RuleUse): { pattern: Pattern; key: 'field' | 'onlyIf' | 'having' }[] {
   return [
     ...(counterpart ? [{ pattern: counterpart, key: 'field' as const }] : []),
     ...(onlyIf ?? []).map(({ field }) => ({ pattern: field, key: 'onlyIf' as const })),
+    ...fieldsIn(params.having).map((pattern) => ({ pattern, key: 'having' as const })),
   ];
 }
 

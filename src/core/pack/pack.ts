@@ -23,6 +23,8 @@ export interface PackRule {
   readonly rule: string;
   readonly as?: string;
   readonly external?: true;
+  /** The problem of the whole request that it is when it is broken. */
+  readonly problem?: string;
   readonly params: Readonly<Record<string, unknown>>;
   /** The other field that the rule names. */
   readonly field?: string;
@@ -110,6 +112,7 @@ class Packer {
       rule: use.rule,
       ...(use.as === undefined ? {} : { as: use.as }),
       ...(use.external ? { external: true } : {}),
+      ...(use.problem === undefined ? {} : { problem: use.problem }),
       // A sample says only what a parameter may be like.
       params: use.external ? (use.constants ?? {}) : use.params,
       ...(use.counterpart ? { field: printPath(use.counterpart) } : {}),

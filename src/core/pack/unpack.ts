@@ -68,10 +68,11 @@ class Unpacker {
         trim: false,
         secret: field.secret ?? false,
       },
-      uses: field.rules.map(({ rule, as, external, params, field: other }) => ({
+      uses: field.rules.map(({ rule, as, external, params, problem, field: other }) => ({
         ...{ rule, external: external ?? false, params, origin: NOWHERE },
         ...(external ? { constants: params } : {}),
         ...(as === undefined ? {} : { as }),
+        ...(problem === undefined ? {} : { problem }),
         ...(other === undefined ? {} : { counterpart: parsePattern(other) }),
       })),
       origin: NOWHERE,

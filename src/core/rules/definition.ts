@@ -50,6 +50,8 @@ export type Params = Readonly<Record<string, unknown>>;
 export interface Probe {
   /** What the other field holds that the use names; undefined where it was not given. */
   readonly other: () => unknown;
+  /** What another field holds, by its path from the root; its open places are those of the field in hand. */
+  readonly field: (path: string) => unknown;
   /** Today's date in the zone, such as 2027-02-01. */
   readonly today: () => string;
   /** The IANA zone in which an instant belongs to a day. */

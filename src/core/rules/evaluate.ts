@@ -1,4 +1,4 @@
-import { isPath, printPath, type Path, type Pattern } from '../path/path.js';
+import { isPath, parsePattern, printPath, type Path, type Pattern } from '../path/path.js';
 import type { Violation } from '../violation/violation.js';
 import { MASK, measured } from '../text/value.js';
 import type { Params, Probe, RuleDefinition, Verdict } from './definition.js';
@@ -182,6 +182,7 @@ class Evaluation {
     // Made for every value and rule: copying what is the same for all of them would cost more than the rules.
     const probe = Object.create(this.surroundings) as { -readonly [K in keyof Probe]: Probe[K] };
     probe.other = () => (use.counterpart ? valueAt(request[place], resolved(use.counterpart, path)) : undefined);
+    probe.field = (named) => valueAt(request[place], resolved(parsePattern(named), path));
     probe.declares = (member) => index.declared([...path, member], place) !== undefined;
     return probe;
   }

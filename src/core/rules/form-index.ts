@@ -42,6 +42,8 @@ export class FormIndex {
   readonly hasParameters: boolean;
   /** Whether null and blank texts count as missing somewhere. */
   readonly anyBlank: boolean;
+  /** Whether breaking some rule is a problem of the whole request. */
+  readonly anyProblem: boolean;
   /** Names and places that some field's pattern names literally. */
   readonly literals: ReadonlySet<string | number>;
   private readonly known = new Map<string, boolean>();
@@ -52,6 +54,7 @@ export class FormIndex {
     this.anySecret = form.fields.some((field) => field.secret);
     this.hasParameters = form.fields.some((field) => field.in !== 'body');
     this.anyBlank = form.fields.some(({ blank, uses }) => blank === true && uses.some(({ rule }) => rule === 'required'));
+    this.anyProblem = form.fields.some(({ uses }) => uses.some(({ problem }) => problem !== undefined));
     this.literals = new Set(form.fields.flatMap(({ pattern }) => pattern.filter((segment) => typeof segment !== 'symbol')));
     for (const field of form.fields) {
       trieOf(this.fields, field.in).at(field.pattern, () => field);

@@ -31,6 +31,8 @@ export interface RuleUse {
   readonly onlyIf?: readonly Condition[];
   /** The alternatives of a schema that it stands in, from the outside; what two of them say need not hold together. */
   readonly within?: readonly string[];
+  /** The problem of the whole request that it is when this is broken; else it is a matter of its field. */
+  readonly problem?: string;
   /** Stands in a sheet that adds to a form of a schema. */
   readonly added?: true;
   /** A rule that code tests and no sheet declares. */

@@ -1,5 +1,7 @@
 import { argument, boundArguments, holds, type Parameter, type RuleDefinition, type Test } from './definition.js';
+import { isObject } from '../reading.js';
 import { canonical } from './equality.js';
+import { withValues } from './row-conditions.js';
 import { compareTimes } from './timeline.js';
 
 const other: Parameter = { name: 'field', type: 'field', about: 'the other field' };
@@ -40,11 +42,19 @@ const tableRule = (id: string, about: string, wanted: boolean): RuleDefinition =
   parameters: [
     { name: 'table', type: 'table', about: "a table's name in zeitwort.yaml" },
     { name: 'column', type: 'column', about: 'the column to look into' },
-    { name: 'having', type: 'conditions', about: 'values that other columns of the row must have', optional: true },
+    {
+      name: 'having',
+      type: 'conditions',
+      about: 'what other columns of the row must hold: a value, or `minimum`, `maximum`, `noneOf`, `field`',
+      optional: true,
+    },
   ],
   arguments: [argument('table', 'text', 'instruments', "the table's name")],
   // A table that is not there is a finding of the check; nothing can be held against it.
-  test: (value, params, { knows }) => holds((knows(params, value) ?? wanted) === wanted),
+  test: (value, params, { knows, field }) => {
+    const having = isObject(params.having) ? { having: withValues(params.having, field) } : {};
+    return holds((knows({ ...params, ...having }, value) ?? wanted) === wanted);
+  },
 });
 
 export const RELATIONS: readonly RuleDefinition[] = [

@@ -1,30 +1,42 @@
-/** A stand-in for what the backend looks up: rows of texts by column. Each question's column is indexed when first asked. */
+import { cell } from './cell.js';
+import { fulfils } from './row-conditions.js';
+
+type Row = Readonly<Record<string, string>>;
+
+/** A stand-in for what the backend looks up: rows of texts by column. Each column is indexed when it is first asked for. */
 export class LookupTable {
-  private readonly indexes = new Map<string, ReadonlySet<string>>();
+  private readonly indexes = new Map<string, ReadonlyMap<string, readonly Row[]>>();
 
   constructor(
     readonly columns: readonly string[],
-    private readonly rows: readonly Readonly<Record<string, string>>[],
+    private readonly rows: readonly Row[],
   ) {}
 
   /**
    * Whether a row has the value in the column.
-   * @param having what other columns of that row must hold
+   * @param having what other columns of that row must hold: values, or comparisons with them
    * @returns undefined where there is no such column
    */
   has(column: string, value: unknown, having: Readonly<Record<string, unknown>> = {}): boolean | undefined {
-    const conditions = Object.entries(having).sort(([one], [other]) => (one < other ? -1 : 1));
+    const conditions = Object.entries(having);
     if (![column, ...conditions.map(([name]) => name)].every((name) => this.columns.includes(name))) return undefined;
-    const key = JSON.stringify([column, conditions]);
-    let index = this.indexes.get(key);
+    const rows = this.index(column).get(cell(value)) ?? [];
+    return rows.some((row) => conditions.every(([name, wanted]) => fulfils(row[name], wanted)));
+  }
+
+  /** The rows by what stands in a column, found once. */
+  private index(column: string): ReadonlyMap<string, readonly Row[]> {
+    let index = this.indexes.get(column);
     if (!index) {
-      const rows = this.rows.filter((row) => conditions.every(([name, wanted]) => row[name] === cell(wanted)));
-      this.indexes.set(key, (index = new Set(rows.map((row) => row[column] ?? ''))));
+      const rows = new Map<string, Row[]>();
+      for (const row of this.rows) {
+        const text = row[column] ?? '';
+        const there = rows.get(text);
+        if (there) there.push(row);
+        else rows.set(text, [row]);
+      }
+      this.indexes.set(column, (index = rows));
     }
-    return index.has(cell(value));
+    return index;
   }
 }
-
-/** A value as it stands in a table. */
-export const cell = (value: unknown): string =>
-  typeof value === 'string' ? value : value === undefined ? '' : JSON.stringify(value);

@@ -4,6 +4,7 @@ import { suggestion } from '../text/closest.js';
 import { isRuleId } from '../text/identifier.js';
 import type { Parameter, RuleDefinition } from './definition.js';
 import type { Condition, RuleUse } from './form.js';
+import { conditionsTrouble } from './row-conditions.js';
 import { FORMAT_NAMES } from './format-names.js';
 import { TYPE_NAMES } from './types.js';
 import { isTime } from './timeline.js';
@@ -114,6 +115,11 @@ class UseReader {
           return;
         }
       } else if (value !== undefined) {
+        const trouble = parameter.type === 'conditions' && isObject(value) ? conditionsTrouble(value) : undefined;
+        if (trouble !== undefined) {
+          this.refuse([...keys, parameter.name], `"${parameter.name}" of "${id}": ${trouble}.`);
+          return;
+        }
         const wanted = expectation(parameter, value);
         if (wanted) {
           this.refuse(
@@ -128,7 +134,13 @@ class UseReader {
         return;
       }
     }
-    const allowed = [...parameters.map((one) => one.name), 'as', 'onlyIf', ...(this.definition.bySibling ? ['field'] : [])];
+    const allowed = [
+      ...parameters.map((one) => one.name),
+      'as',
+      'onlyIf',
+      'problem',
+      ...(this.definition.bySibling ? ['field'] : []),
+    ];
     for (const key of Object.keys(given)) {
       if (!allowed.includes(key))
         this.reading.wrongStructure([...keys, key], 'key', `"${id}" has no parameter "${key}"${suggestion(key, allowed)}.`);
@@ -136,13 +148,17 @@ class UseReader {
     return params;
   }
 
-  private own(given: LooseObject, keys: (string | number)[]): Pick<RuleUse, 'as' | 'onlyIf'> {
+  private own(given: LooseObject, keys: (string | number)[]): Pick<RuleUse, 'as' | 'onlyIf' | 'problem'> {
     const { as, onlyIf } = given;
     const clash =
       typeof as === 'string' ? idProblem(as) : as === undefined ? undefined : '"as" is a text, the message key of this use.';
     if (clash) this.reading.wrongStructure([...keys, 'as'], 'value', clash);
     const conditions = onlyIf === undefined ? [] : this.conditions(onlyIf, [...keys, 'onlyIf']);
-    return { ...(typeof as === 'string' && !clash ? { as } : {}), ...(conditions.length > 0 ? { onlyIf: conditions } : {}) };
+    return {
+      ...(typeof as === 'string' && !clash ? { as } : {}),
+      ...(conditions.length > 0 ? { onlyIf: conditions } : {}),
+      ...problemIn(this.reading, given, keys),
+    };
   }
 
   private conditions(value: Loose, keys: (string | number)[]): Condition[] {
@@ -177,6 +193,14 @@ class UseReader {
   }
 }
 
+/** The problem that a use is when it is broken, where it names one. */
+function problemIn(reading: Reading, { problem }: LooseObject, keys: readonly (string | number)[]): Pick<RuleUse, 'problem'> {
+  if (problem === undefined) return {};
+  if (typeof problem === 'string' && problem !== '') return { problem };
+  reading.wrongStructure([...keys, 'problem'], 'value', '"problem" is the name of a problem, such as not-found or conflict.');
+  return {};
+}
+
 /** Why a text can be no id of an `as` or an external rule. */
 function idProblem(id: string): string | undefined {
   if (VOCABULARY.has(id)) return `"${id}" is a rule of the vocabulary: choose another name.`;
@@ -196,6 +220,7 @@ function parametersOf(given: LooseObject): Pick<RuleUse, 'params' | 'constants'>
   const params: Record<string, unknown> = {};
   const constants: Record<string, unknown> = {};
   for (const [name, value] of Object.entries(given)) {
+    if (name === 'problem' && typeof value === 'string') continue;
     const [key, ...more] = isObject(value) ? Object.keys(value) : [];
     const says = more.length === 0 && isObject(value) && (key === 'sample' || key === 'constant') ? key : undefined;
     params[name] = says && isObject(value) ? value[says] : value;
@@ -217,6 +242,8 @@ export function readExternal(reading: Reading, value: Loose, keys: readonly stri
       reading.wrongStructure(at, 'value', `"${id}" has sample parameters by name, such as { hours: 6.5 }, or is true.`);
       return [];
     }
-    return [{ rule: id, external: true, ...parametersOf(isObject(params) ? params : {}), origin: reading.origin(at) }];
+    const given = isObject(params) ? params : {};
+    const told = typeof given.problem === 'string' ? problemIn(reading, given, at) : {};
+    return [{ rule: id, external: true, ...parametersOf(given), ...told, origin: reading.origin(at) }];
   });
 }

@@ -25,6 +25,8 @@ export const DEFAULT_SHAPE_OPTIONS: ShapeOptions = {
 export interface Shape {
   readonly name: string;
   readonly mediaType: string;
+  /** What it is made by, of a shape of the user's own. */
+  readonly template?: unknown;
   /** The body's value, of a shape in JSON. */
   readonly value?: (answer: Answer, options: ShapeOptions) => unknown;
   /** The body's text. */

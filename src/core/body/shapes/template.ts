@@ -150,5 +150,5 @@ class Compiler {
  */
 export function templateShape(name: string, mediaType: string, template: Loose): Shape {
   const fill = new Compiler().compile(template, 'answer', []);
-  return jsonShape(name, mediaType, (answer) => fill(answer));
+  return { ...jsonShape(name, mediaType, (answer) => fill(answer)), template };
 }

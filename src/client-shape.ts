@@ -1,0 +1,67 @@
+// Reads bodies of a shape of one's own by its template, backwards: what stood in a place is taken out of it again.
+
+type Loose = unknown;
+type Bag = Readonly<Record<string, unknown>>;
+
+/** What stood in the places of one violation, of one field, or around them. */
+export type Places = Readonly<Record<string, unknown>>;
+
+/** A body taken apart. */
+export interface TakenApart {
+  readonly answer: Places;
+  /** Each violation, or each field with all that was said about it. */
+  readonly records: readonly Places[];
+}
+
+const PLACE = /<([a-z][a-z-]*)(?:\("[^"]*"\))?>/g;
+const isBag = (value: Loose): value is Bag => typeof value === 'object' && value !== null && !Array.isArray(value);
+
+class Reader {
+  readonly answer: Record<string, unknown> = {};
+  readonly records: Places[] = [];
+
+  /** A text with places: what stands between its own words. */
+  private text(template: string, value: Loose, into: Record<string, unknown>): boolean {
+    const names = Array.from(template.matchAll(PLACE), ([, name = '']) => name);
+    const [only] = names;
+    if (only !== undefined && names.length === 1 && template.replace(PLACE, '') === '') {
+      into[only] = value;
+      return true;
+    }
+    if (names.length === 0) return template === value;
+    if (typeof value !== 'string') return false;
+    const words = template.split(PLACE).filter((_, at) => at % 2 === 0);
+    const escaped = words.map((word) => word.replace(/[$()*+./?[\\\]^{|}-]/g, '\\$&'));
+    const found = new RegExp(`^${escaped.join('(.*?)')}$`, 's').exec(value);
+    for (const [at, name] of names.entries()) into[name] = found?.[at + 1];
+    return found !== null;
+  }
+
+  private repeated({ key, node }: Bag, value: Loose): boolean {
+    const one = (name: string | undefined, inner: Loose): boolean => {
+      const record: Record<string, unknown> = {};
+      if (name !== undefined && typeof key === 'string' && !this.text(key, name, record)) return false;
+      if (!this.read(node, inner, record)) return false;
+      this.records.push(record);
+      return true;
+    };
+    if (typeof key === 'string') return isBag(value) && Object.entries(value).every(([name, inner]) => one(name, inner));
+    return Array.isArray(value) && value.every((inner: Loose) => one(undefined, inner));
+  }
+
+  /** Whether a body, or a part of it, is as the template has it. */
+  read(template: Loose, value: Loose, into: Record<string, unknown> = this.answer): boolean {
+    if (typeof template === 'string') return this.text(template, value, into);
+    if (Array.isArray(template))
+      return Array.isArray(value) && template.every((one: Loose, at) => this.read(one, value[at], into));
+    if (!isBag(template)) return template === value;
+    if (typeof template.each === 'string') return this.repeated(template, value);
+    return isBag(value) && Object.entries(template).every(([name, one]) => name in value && this.read(one, value[name], into));
+  }
+}
+
+/** Takes a body apart by the template that it was made with; nothing where it was made otherwise. */
+export function takenApart(template: Loose, value: Loose): TakenApart | undefined {
+  const reader = new Reader();
+  return reader.read(template, value) ? { answer: reader.answer, records: reader.records } : undefined;
+}
