@@ -3,6 +3,7 @@ import type { Entry } from '../texts/entry.js';
 import type { Texts } from '../texts/ladder.js';
 import type { Locale } from '../locale/tag.js';
 import { ANY_ELEMENT, printPath, type Pattern } from '../path/path.js';
+import { isBlankMissing } from '../rules/blank.js';
 import { canonical } from '../rules/equality.js';
 import type { PackTree } from './trees.js';
 import { keysOf, type Field, type Form, type RuleUse } from '../rules/form.js';
@@ -36,6 +37,8 @@ export interface PackField {
   readonly path: string;
   readonly in?: Field['in'];
   readonly secret?: true;
+  /** Null and blank texts count as missing. */
+  readonly blank?: true;
   /** In the pack's language, then in those of messages that fell back. */
   readonly labels: readonly PackLabel[];
   /** Names of enumerated values. */
@@ -146,6 +149,7 @@ class Packer {
       path: printPath(field.pattern),
       ...(field.in === 'body' ? {} : { in: field.in }),
       ...(field.secret ? { secret: true } : {}),
+      ...(isBlankMissing(field) ? { blank: true } : {}),
       labels: this.labels(form, field.pattern, rules),
       ...(Object.keys(choices).length > 0 ? { choices } : {}),
       rules,

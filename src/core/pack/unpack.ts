@@ -67,6 +67,7 @@ class Unpacker {
         optional: false,
         trim: false,
         secret: field.secret ?? false,
+        blank: field.blank ?? false,
       },
       uses: field.rules.map(({ rule, as, external, params, problem, field: other }) => ({
         ...{ rule, external: external ?? false, params, origin: NOWHERE },
