@@ -6,6 +6,7 @@ import { formatMeant, formatSaid, FORMAT_NAMES } from '../../src/core/rules/form
 import { FormIndex } from '../../src/core/rules/form-index.js';
 import { readSheet } from '../../src/core/rules/sheet.js';
 import { VOCABULARY } from '../../src/core/rules/vocabulary.js';
+import { valueText } from '../../src/core/text/value.js';
 import type { Unread, Warning } from '../../src/core/violation/warning.js';
 import { hasFormat } from '../../src/exchange/schema/formats.js';
 import { violationsOf } from '../../src/exchange/violations/failure.js';
@@ -126,6 +127,21 @@ const CASES: [string, z.ZodType, unknown, ...string[]][] = [
   ['both', z.intersection(z.object({ a: z.string() }), z.object({ b: z.string() })), { a: 'x' }, 'b required'],
   ['a rule of ours', z.string().refine(() => false, { params: { rule: 'fits', hours: 6n } }), 'x', 'fits {"hours":6}'],
 ];
+
+test('values that JSON has not are shown, and found in maps', () => {
+  const input = { far: 2n ** 70n, when: day, at: new Map([['x', new Set([1])]]) };
+  const schema = z.object({
+    far: z.bigint().max(5n),
+    when: z.date().min(new Date('2030-01-01')),
+    at: z.map(z.string(), z.number()),
+  });
+  const violations = fromZod(schema.safeParse(input), { payload: input });
+  expect(violations.map(({ path: at, value }) => [at, valueText(value, 40)])).toEqual([
+    ['far', String(2n ** 70n)],
+    ['when', '2027-02-01T00:00:00.000Z'],
+    ['at.x', '[1]'],
+  ]);
+});
 
 describe('issues of Zod', () => {
   test.each(CASES)('%s', (_, schema, input, ...expected) => {

@@ -35,7 +35,11 @@ export function developerDetail(
   const secret = form.isSecretAt(path, place);
   const isSecret = (at: Path): boolean => form.isSecretAt(at, place);
   const shown = secret ? MASK : value === undefined ? undefined : valueText(value, limit, path, isSecret);
-  const merged = { ...use?.params, ...params, ...(secret && params?.name !== undefined ? { name: MASK } : {}) };
+  const all = { ...use?.params, ...params, ...(secret && params?.name !== undefined ? { name: MASK } : {}) };
+  // JSON has no numbers that large.
+  const merged = Object.fromEntries(
+    Object.entries(all).map(([name, one]) => [name, typeof one === 'bigint' ? String(one) : one]),
+  );
   const where = found && placeOf(found.origin);
   return {
     rule,

@@ -10,7 +10,10 @@ export interface Occurrence {
 /** The member of an object or the element of an array; undefined for what is not there, and for what prototypes have. */
 export function memberOf(value: unknown, segment: string | number): unknown {
   if (typeof segment === 'number') return Array.isArray(value) ? (value as unknown[])[segment] : undefined;
-  return isObject(value) && Object.hasOwn(value, segment) ? value[segment] : undefined;
+  if (!isObject(value)) return undefined;
+  if (Object.hasOwn(value, segment)) return value[segment];
+  // Validators in code are given maps too.
+  return value instanceof Map ? (value as Map<unknown, unknown>).get(segment) : undefined;
 }
 
 /** What stands at a path. */

@@ -34,18 +34,25 @@ export function cleaned(text: string): string {
 /** How much of a value is worth turning into text, given how much of it is shown. */
 const enough = (limit: number): number => 64 * limit + 1024;
 
+/** What an object or a list holds; what a validator in code was given may be a map or a set too. */
+function membersOf(value: object): Iterable<[string | number, unknown]> {
+  if (Array.isArray(value)) return (value as unknown[]).entries();
+  if (value instanceof Set) return [...(value as Set<unknown>)].entries();
+  return Object.entries(value instanceof Map ? Object.fromEntries(value as Map<string, unknown>) : value);
+}
+
 /** JSON of a value, secrets masked, given up once it is longer than anyone will see: a client may send any depth and size. */
 function boundedJson(value: unknown, path: Path, isSecret: (path: Path) => boolean, room: number): string {
   if (isSecret(path)) return JSON.stringify(MASK);
   if (typeof value === 'string') return JSON.stringify(value.slice(0, room));
+  if (typeof value === 'bigint') return String(value);
+  if (value instanceof Date) return Number.isNaN(value.getTime()) ? 'null' : JSON.stringify(value);
   if (value === null || typeof value !== 'object')
     return typeof value === 'number' || typeof value === 'boolean' || value === null ? JSON.stringify(value) : 'null';
   if (room <= 0 || path.length > 32) return '…';
   const parts: string[] = [];
   let left = room;
-  const members: Iterable<[string | number, unknown]> = Array.isArray(value)
-    ? (value as unknown[]).entries()
-    : Object.entries(value);
+  const members = membersOf(value);
   for (const [key, member] of members) {
     if (left <= 0) break;
     const label = typeof key === 'string' ? `${JSON.stringify(key)}: ` : '';
@@ -53,7 +60,7 @@ function boundedJson(value: unknown, path: Path, isSecret: (path: Path) => boole
     parts.push(part);
     left -= part.length;
   }
-  return Array.isArray(value) ? `[${parts.join(', ')}]` : `{${parts.join(', ')}}`;
+  return Array.isArray(value) || value instanceof Set ? `[${parts.join(', ')}]` : `{${parts.join(', ')}}`;
 }
 
 /**
@@ -68,6 +75,7 @@ export function valueText(
 ): string {
   if (isSecret(path)) return MASK;
   if (typeof value === 'string') return shortened(cleaned(value.slice(0, enough(limit))), limit);
+  if (value instanceof Date && !Number.isNaN(value.getTime())) return value.toISOString();
   return shortened(cleaned(boundedJson(value, path, isSecret, enough(limit))), limit);
 }
 
