@@ -7,8 +7,9 @@ const path = require('node:path');
 const { Script } = require('node:vm');
 
 const filename = path.join(__dirname, 'program.cjs');
-// A command that much is asked of has a file of its own; the others begin as they all do.
-const own = process.argv[2] === 'check' ? '.check' : '';
+// Commands that are run again and again each have a file of their own; the others begin as they all do.
+const command = process.argv[2] ?? '';
+const own = ['check', 'derive', 'pack', 'render', 'show', 'try', 'why'].includes(command) ? `.${command}` : '';
 const kept = path.join(__dirname, `program${own}.${process.versions.v8}.${process.arch}.cache`);
 let cachedData;
 try {

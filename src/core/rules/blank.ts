@@ -1,8 +1,7 @@
-import { printPath } from '../path/path.js';
+import { printPath, type Path } from '../path/path.js';
 import type { Violation } from '../violation/violation.js';
 import type { FormIndex } from './form-index.js';
 import type { Field, FieldPlace, RuleUse } from './form.js';
-import { Places } from './occurrences.js';
 import { isBlank } from './given.js';
 
 /** Whether a field must be given, whatever else is. */
@@ -11,7 +10,45 @@ export const isRequired = ({ rule, within, onlyIf }: RuleUse): boolean => rule =
 /** Whether null and blank texts at a field are told as missing. */
 export const isBlankMissing = ({ blank, uses }: Field): boolean => blank === true && uses.some(({ rule }) => rule === 'required');
 
-const isBlankOrNull = (value: unknown): boolean => value === null || isBlank(value);
+/** A text that begins with a letter or digit is not blank; most do. */
+const isBlankOrNull = (value: unknown): boolean =>
+  value === null || (typeof value === 'string' && !(value.charCodeAt(0) > 0x20 && value.charCodeAt(0) < 0x7f) && isBlank(value));
+
+/** A place in a value: what it holds, under which key of what. */
+interface Place {
+  readonly value: unknown;
+  readonly key: string | number;
+  readonly around: Place | undefined;
+}
+
+function pathOf(place: Place): Path {
+  const path: (string | number)[] = [];
+  for (let at = place; at.around; at = at.around) path.push(at.key);
+  return path.reverse();
+}
+
+/** The places of a value that hold something blank; mostly there are none. */
+function blanksOf(root: unknown): Place[] {
+  const found: Place[] = [];
+  // Without recursion: clients choose the depth. Only what holds others is a place of its own.
+  const waiting: Place[] = [{ value: root, key: '', around: undefined }];
+  for (let place = waiting.pop(); place; place = waiting.pop()) {
+    const { value } = place;
+    if (isBlankOrNull(value)) found.push(place);
+    if (typeof value !== 'object' || value === null) continue;
+    if (Array.isArray(value)) {
+      for (let key = 0; key < value.length; key++) visit((value as unknown[])[key], key, place, found, waiting);
+    } else {
+      for (const key in value) visit((value as Readonly<Record<string, unknown>>)[key], key, place, found, waiting);
+    }
+  }
+  return found;
+}
+
+function visit(value: unknown, key: string | number, around: Place, found: Place[], waiting: Place[]): void {
+  if (typeof value === 'object' && value !== null) waiting.push({ value, key, around });
+  else if (isBlankOrNull(value)) found.push({ value, key, around });
+}
 
 function missing(field: Field, path: string, value: unknown): Violation {
   const as = field.uses.find(({ rule }) => rule === 'required')?.as;
@@ -30,35 +67,36 @@ export interface Validated {
   readonly in: FieldPlace;
 }
 
-/** Blank values of required fields, by path. */
-function* blanksIn(index: FormIndex, { value: root, in: part }: Validated): Generator<[Field, string, unknown]> {
-  const places = new Places(root);
-  for (const field of index.form.fields) {
-    if (field.in !== part || !isBlankMissing(field) || !field.uses.some(isRequired)) continue;
-    for (const { path, value } of places.of(field.pattern))
-      if (isBlankOrNull(value) && index.field(path, part) === field) yield [field, printPath(path), value];
-  }
-}
-
 /**
  * What is told of a value that counts as missing is that it is missing, once, whatever a validator made of it.
  * @param validated tells of those that the validator let through; without it only the values of violations are known
  */
-export function blankAsMissing(violations: readonly Violation[], index: FormIndex, validated?: Validated): Violation[] {
+export function blankAsMissing(violations: Violation[], index: FormIndex, validated?: Validated): Violation[] {
+  const blanks = validated ? blanksOf(validated.value) : [];
+  if (blanks.length === 0 && !violations.some(({ value }) => isBlankOrNull(value))) return violations;
   const told = new Set<string>();
-  const found = violations.flatMap((violation) => {
-    const { path, in: part = 'body', value, rule } = violation;
-    if (!isBlankOrNull(value) && rule !== 'required') return [violation];
-    const pattern = index.readPath(path, part);
-    const field = index.field(pattern, part);
-    if (!field || !isBlankMissing(field)) return [violation];
-    const text = printPath(pattern);
-    if (told.has(`${part} ${text}`)) return [];
-    told.add(`${part} ${text}`);
-    return [missing(field, text, value)];
-  });
-  if (found.length > 0 && validated)
-    for (const [field, path, value] of blanksIn(index, validated))
-      if (!told.has(`${field.in} ${path}`)) found.push(missing(field, path, value));
+  const found: Violation[] = [];
+  // A loop, since this is done for every report.
+  for (const violation of violations) {
+    const { path, in: part = 'body', value } = violation;
+    if (violation.rule !== 'required' && !isBlankOrNull(value)) {
+      found.push(violation);
+      continue;
+    }
+    const field = index.field(index.readPath(path, part), part);
+    if (!field || !isBlankMissing(field)) found.push(violation);
+    else if (!told.has(`${part} ${path}`)) {
+      told.add(`${part} ${path}`);
+      found.push(violation.rule === 'required' ? violation : missing(field, path, value));
+    }
+  }
+  if (found.length === 0 || !validated) return found;
+  for (const place of blanks) {
+    const path = pathOf(place);
+    const field = index.field(path, validated.in);
+    if (!field || !isBlankMissing(field) || !field.uses.some(isRequired)) continue;
+    const text = printPath(path);
+    if (!told.has(`${field.in} ${text}`)) found.push(missing(field, text, place.value));
+  }
   return found;
 }
