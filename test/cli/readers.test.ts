@@ -2,7 +2,7 @@ import { writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { describe, expect, test } from '@jest/globals';
 import { folderWith, zeitwort } from '../support/program.js';
-import { serve } from '../support/server.js';
+import { serve, until } from '../support/server.js';
 
 const SCHEMA = {
   $schema: 'https://json-schema.org/draft/2020-12/schema',
@@ -98,7 +98,7 @@ readers:
     expect(await post('none', [])).toEqual([400, expect.stringContaining('there is no reader "none"')]);
     expect(await post('stockroom', { nothing: 1 })).toEqual([400, expect.stringContaining('no entries at /faults')]);
     expect((await post('stockroom', REPORT))[0]).toBe(422);
-    expect(served.log()).toContain('stands for no rule');
+    await until(() => served.log().includes('stands for no rule'));
     expect(await served.stop()).toBe(0);
   });
 });

@@ -2,8 +2,10 @@
 import { spawnSync } from 'node:child_process';
 import { mkdirSync, readdirSync, symlinkSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { beforeAll, describe, expect, test } from '@jest/globals';
+import { beforeAll, describe, expect, jest, test } from '@jest/globals';
 import { folderWith } from '../support/program.js';
+
+jest.setTimeout(240_000);
 
 const root = path.join(__dirname, '..', '..');
 
