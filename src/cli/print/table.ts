@@ -141,7 +141,7 @@ function* units(text: string): Generator<{ readonly segment: string; readonly is
 
 /**
  * Breaks a text into lines of at most so many columns: between words as the script has them, inside a word only where it
- * is wider than a line. Closing punctuation stays with the word before it.
+ * is wider than a line. Closing punctuation stays with the word before it, one sign past the end at the most.
  */
 export function wrap(text: string, columns: number): string[] {
   if (fitting(text, columns)?.units === text.length) return [text.trim()];
@@ -151,7 +151,7 @@ export function wrap(text: string, columns: number): string[] {
   for (const { segment, isWordLike } of units(text)) {
     const clings = !isWordLike && !/^[\s([{«“„「『（]/u.test(segment);
     const own = widthOf(segment);
-    if (used + widthOf(segment.trimEnd()) <= columns || (clings && line !== '' && own < 2)) {
+    if (used + widthOf(segment.trimEnd()) <= columns || (clings && line !== '' && own < 2 && used <= columns)) {
       const added = line === '' ? segment.trimStart() : segment;
       line += added;
       used += added === segment ? own : widthOf(added);
