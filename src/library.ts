@@ -1,20 +1,20 @@
 import type { Pack } from './core/pack/pack.js';
 import type { Request } from './core/rules/evaluate.js';
 import type { Violation } from './core/violation/violation.js';
-import { fromDeclared, type ReaderDeclaration } from './exchange/violations/declared.js';
 import { reported } from './exchange/violations/failure.js';
-import { fromNativeErrors } from './exchange/violations/schema-errors.js';
-import { fromSchemaOutput } from './exchange/violations/schema-output.js';
-import { fromZodIssues } from './exchange/violations/zod.js';
 import type { Judge } from './workspace/judging/judge.js';
 import { checkPack, readPack } from './workspace/packs.js';
 import { openPacks, type OpenOptions } from './render/packs.js';
 import type { Renderer } from './render/rendering.js';
-import { background, readerOf, type ForeignOptions } from './render/reading.js';
+import { background, type ForeignOptions } from './render/reading.js';
 import { workspaceRenderer } from './workspace/renderer.js';
 import { readBy } from './workspace/violations.js';
 import { Workspace } from './workspace/workspace.js';
 
+export { reportReader } from './runtime/reader.js';
+export { fromSchemaErrors } from './runtime/schema-errors.js';
+export { fromJsonSchemaOutput } from './runtime/schema-output.js';
+export { fromZod } from './runtime/zod.js';
 export type { OpenOptions } from './render/packs.js';
 export type { ForeignOptions } from './render/reading.js';
 export type { FormRules, ProblemOptions, Rendered, Renderer, RenderOptions, Report } from './render/rendering.js';
@@ -61,7 +61,9 @@ export function openWorkspace(folder: string, { onWarning }: OpenOptions = {}): 
     const index = workspace.form(options.form);
     const about = background({ ...options, form: { id: options.form, index } });
     const { payload } = about;
-    const judge = payload && (await violations(options.form, { [options.in ?? 'body']: payload.value }));
+    // Only readers of the workspace's own ask for what the form's rules find.
+    const isOwn = Object.hasOwn(workspace.config.readers, reader);
+    const judge = isOwn && payload && (await violations(options.form, { [options.in ?? 'body']: payload.value }));
     return reported(readBy(workspace, reader, report, { ...about, ...(judge ? { judge: () => judge } : {}) }), about);
   };
   return Object.assign(rendering, { violations, read });
@@ -77,30 +79,3 @@ export function openPack(...from: [string | Pack, ...(string | Pack | OpenOption
   const packs = from.flatMap((one) => (isOptions(one) ? [] : [typeof one === 'string' ? readPack(one) : checkPack(one)]));
   return openPacks(packs, from.find(isOptions));
 }
-
-/**
- * Makes a reader out of a declaration of how a validator's reports are laid out, as `readers` in zeitwort.yaml has it.
- * @throws {ForeignReportError} by the reader, when a report has no entries; with `strict`, when one cannot be read
- */
-export const reportReader = (declared: ReaderDeclaration): ((report: unknown, options?: ForeignOptions) => Violation[]) =>
-  readerOf((report, about) => fromDeclared(declared, report, about));
-
-/**
- * Reads the issues of Zod 4 as violations.
- * @param error an error, its list of issues, or the result of a failed `safeParse`
- * @throws {ForeignReportError} when it holds no issues; with `strict`, when one cannot be read as it stands
- */
-export const fromZod: (error: unknown, options?: ForeignOptions) => Violation[] = readerOf(fromZodIssues);
-
-/**
- * Reads the output of a JSON Schema validator (formats `basic`, `detailed`, `list`, `hierarchical`) as violations.
- * @throws {ForeignReportError} when it is none of these
- */
-export const fromJsonSchemaOutput: (output: unknown, options?: ForeignOptions) => Violation[] = readerOf(fromSchemaOutput);
-
-/**
- * Reads the errors that JSON Schema validators hand on natively (`instancePath`, `keyword`, `params`) as violations.
- * @param errors the list, or what a web framework throws that holds it
- * @throws {ForeignReportError} when there is no such list; with `strict`, when an error cannot be read as it stands
- */
-export const fromSchemaErrors: (errors: unknown, options?: ForeignOptions) => Violation[] = readerOf(fromNativeErrors);

@@ -1,4 +1,5 @@
 import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, type Path, type Pattern } from '../path/path.js';
+import { parsePointer } from '../path/pointer.js';
 import { isObject } from '../reading.js';
 
 /** A place in a payload that a pattern names; the value is undefined where nothing stands there. */
@@ -19,6 +20,16 @@ export function memberOf(value: unknown, segment: string | number): unknown {
 /** What stands at a path. */
 export function valueAt(root: unknown, path: Path): unknown {
   return path.reduce<unknown>(memberOf, root);
+}
+
+/** Follows a JSON Pointer through a value: a number leads into a list, a name into an object, whatever it looks like. */
+export function pathThrough(pointer: string, root: unknown): Path {
+  let value = root;
+  return parsePointer(pointer).map((token) => {
+    const segment = Array.isArray(value) ? token : String(token);
+    value = memberOf(value, segment);
+    return segment;
+  });
 }
 
 /** Arrays that nobody looks into: there are too many elements in them already, and that is what is told. */

@@ -1,24 +1,13 @@
 import type { ErrorObject, ValidateFunction } from 'ajv';
-import { parsePointer } from '../../core/path/pointer.js';
 import type { Path } from '../../core/path/path.js';
 import { isObject, type LooseObject } from '../../core/reading.js';
-import { memberOf } from '../../core/rules/occurrences.js';
+import { memberOf, pathThrough } from '../../core/rules/occurrences.js';
 import type { Failure } from '../violations/failure.js';
 import { newAjv, type Counting, type Keywords, type Matcher } from './ajv.js';
 import type { Bundle } from './bundle.js';
 import { unevaluated, type Neighbours } from './evaluated.js';
 import { keywordRule } from './keyword-rule.js';
 import { recursiveDefinitions } from './references.js';
-
-/** Follows a pointer through a value: a number leads into a list, a name into an object, whatever it looks like. */
-function pathOf(pointer: string, root: unknown): Path {
-  let value = root;
-  return parsePointer(pointer).map((token) => {
-    const segment = Array.isArray(value) ? token : String(token);
-    value = memberOf(value, segment);
-    return segment;
-  });
-}
 
 const text = (value: unknown): string => (typeof value === 'string' ? value : '');
 
@@ -204,7 +193,7 @@ export class Validator {
   private one(error: ErrorObject, parts: readonly (readonly ErrorObject[])[]): Failure[] {
     const { keyword, instancePath, data: value } = error;
     const params: LooseObject = isObject(error.params) ? error.params : {};
-    const path = pathOf(instancePath, this.root);
+    const path = pathThrough(instancePath, this.root);
     const rule = (id: string, told: LooseObject = {}, where: Path = path): Failure[] => [
       { kind: 'rule', path: where, rule: id, params: told, ...(where === path && value !== undefined ? { value } : {}) },
     ];

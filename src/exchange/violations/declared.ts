@@ -161,7 +161,7 @@ class DeclaredReader {
     const children = this.at(entry, this.declared.children);
     const inside = typeof children === 'object' && children !== null && Object.keys(children).length > 0;
     const names = this.names(entry);
-    for (const { name, under } of names) this.found.push(...this.failures({ ...entry, ...under, path, in: part }, name));
+    for (const name of names) this.found.push(...this.failures({ ...entry, path, in: part }, name));
     // Whoever only holds others says nothing by itself.
     if (names.length === 0 && !inside) this.found.push(...this.nameless(entry, path, part));
     this.background.trace?.({ at: toPointer(entry.keys), failures: this.found.slice(before) });
@@ -204,15 +204,15 @@ class DeclaredReader {
     });
   }
 
-  /** The names of the rules that an entry tells, each with what stands under it where it has a place of its own. */
-  private names(entry: Entry): { readonly name: string; readonly under?: Pick<Entry, 'value' | 'key'> }[] {
+  /** The names of the rules that an entry tells. */
+  private names(entry: Entry): string[] {
     const { rule, rules } = this.declared;
     const keys = rules?.keys === undefined ? undefined : this.at(entry, rules.keys);
-    if (isObject(keys)) return Object.keys(keys).map((name) => ({ name }));
+    if (isObject(keys)) return Object.keys(keys);
     const items = rules?.items === undefined ? undefined : this.at(entry, rules.items);
-    if (isList(items)) return items.flatMap((name) => (typeof name === 'string' ? [{ name }] : []));
+    if (isList(items)) return items.filter((name) => typeof name === 'string');
     const said = rule === undefined ? undefined : this.at(entry, placed(rule));
-    return typeof said === 'string' || typeof said === 'number' ? [{ name: String(said) }] : [];
+    return typeof said === 'string' || typeof said === 'number' ? [String(said)] : [];
   }
 
   private failures(entry: Entry, name: string): Failure[] {

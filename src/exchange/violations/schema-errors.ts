@@ -2,7 +2,7 @@ import { parsePath, PathSyntaxError, type Path } from '../../core/path/path.js';
 import { parsePointer, PointerSyntaxError } from '../../core/path/pointer.js';
 import { isObject, type Loose, type LooseObject } from '../../core/reading.js';
 import type { FieldPlace } from '../../core/rules/form.js';
-import { memberOf, valueAt } from '../../core/rules/occurrences.js';
+import { pathThrough, valueAt } from '../../core/rules/occurrences.js';
 import { UNNAMED } from '../../core/rules/unnamed.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
 import { keywordRule } from '../schema/keyword-rule.js';
@@ -55,15 +55,7 @@ class NativeReader {
   private path(pointer: string): Path {
     const { index, payload, in: place = 'body', prefix = [] } = this.background;
     if (pointer !== '' && !pointer.startsWith('/')) return [...prefix, ...parsePath(pointer.replace(/^\./, ''))];
-    if (payload) {
-      let value = valueAt(payload.value, prefix);
-      const inner = parsePointer(pointer).map((token) => {
-        const segment = Array.isArray(value) ? token : String(token);
-        value = memberOf(value, segment);
-        return segment;
-      });
-      return [...prefix, ...inner];
-    }
+    if (payload) return [...prefix, ...pathThrough(pointer, valueAt(payload.value, prefix))];
     if (index && prefix.length === 0) return pointer === '' ? [] : index.readPath(pointer, place);
     return [...prefix, ...parsePointer(pointer)];
   }

@@ -1,7 +1,7 @@
 import type { Path } from '../../core/path/path.js';
 import { parsePointer } from '../../core/path/pointer.js';
 import { isObject, type Loose, type LooseObject } from '../../core/reading.js';
-import { memberOf, valueAt } from '../../core/rules/occurrences.js';
+import { memberOf, pathThrough, valueAt } from '../../core/rules/occurrences.js';
 import { UNNAMED } from '../../core/rules/unnamed.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
 import type { Failure } from './failure.js';
@@ -53,15 +53,7 @@ class UnitReader {
 
   private instance(pointer: string): Path {
     const { payload, prefix = [] } = this.background;
-    const path = parsePointer(pointer);
-    if (!payload) return [...prefix, ...path];
-    let value: unknown = valueAt(payload.value, prefix);
-    const inner = path.map((segment) => {
-      const meant = Array.isArray(value) ? segment : String(segment);
-      value = memberOf(value, meant);
-      return meant;
-    });
-    return [...prefix, ...inner];
+    return [...prefix, ...(payload ? pathThrough(pointer, valueAt(payload.value, prefix)) : parsePointer(pointer))];
   }
 
   read(node: Loose, keys: Unit['keys']): void {
