@@ -18,6 +18,8 @@ export interface Reply {
 export interface FieldError {
   readonly path: FieldPath;
   readonly texts: readonly string[];
+  /** The same for beside the input; the whole text where the body has no other. */
+  readonly inlines: readonly string[];
   readonly codes: readonly string[];
 }
 
@@ -40,6 +42,8 @@ export type Outcome =
       readonly form: readonly string[];
       readonly parameters: Readonly<Record<string, readonly string[]>>;
       readonly errors: readonly FieldError[];
+      /** Of parameters, the texts for beside their inputs. */
+      readonly inlineParameters: Readonly<Record<string, readonly string[]>>;
       /** How many violations the body does not tell, since there were too many. */
       readonly more: number;
       /** What else the body tells (extension members, RFC 9457 section 3.2). */
@@ -75,20 +79,24 @@ interface Found {
   readonly parameter?: string;
   readonly path: FieldPath;
   readonly text: string;
+  readonly inline?: string;
   readonly code: string;
 }
+
+const inlineOf = (value: Loose): { inline?: string } => (typeof value === 'string' ? { inline: value } : {});
 
 const stringsOf = (value: Loose): string[] =>
   Array.isArray(value) ? value.filter((one): one is string => typeof one === 'string') : typeof value === 'string' ? [value] : [];
 
 function fromProblem(errors: readonly Loose[]): Found[] {
   return errors.filter(isBag).map((error) => {
-    const { pointer, parameter, header, detail, code } = error;
+    const { pointer, parameter, header, detail, inline, code } = error;
     const name = typeof parameter === 'string' ? parameter : typeof header === 'string' ? header : undefined;
     return {
       ...(name === undefined ? {} : { parameter: name }),
       path: fromPointer(textOf(pointer)),
       text: textOf(detail),
+      ...inlineOf(inline),
       code: textOf(code),
     };
   });
@@ -98,13 +106,14 @@ function fromJsonApi(errors: readonly Loose[], prefix: string): Found[] {
   return errors.filter(isBag).map(({ source, detail, title, code, meta }) => {
     const { pointer, parameter, header } = isBag(source) ? source : {};
     // The pointer of what is missing leads to what is around it.
-    const missing = isBag(meta) ? meta.missing : undefined;
+    const { missing, inline } = isBag(meta) ? meta : {};
     const name = typeof parameter === 'string' ? parameter : typeof header === 'string' ? header : undefined;
     const text = textOf(missing ?? pointer);
     return {
       ...(name === undefined ? {} : { parameter: name }),
       path: fromPointer(text.startsWith(prefix) ? text.slice(prefix.length) : text),
       text: textOf(detail) || textOf(title),
+      ...inlineOf(inline),
       code: textOf(code),
     };
   });
@@ -112,25 +121,37 @@ function fromJsonApi(errors: readonly Loose[], prefix: string): Found[] {
 
 function fromGraphql(errors: readonly Loose[]): Found[] {
   return errors.filter(isBag).map(({ message, extensions }) => {
-    const { input, code, in: place } = isBag(extensions) ? extensions : {};
+    const { input, code, inline, in: place } = isBag(extensions) ? extensions : {};
     const path = Array.isArray(input)
       ? input.filter((part): part is string | number => typeof part === 'string' || typeof part === 'number')
       : [];
-    return { ...(place === undefined ? {} : { parameter: path.join('.') }), path, text: textOf(message), code: textOf(code) };
+    return {
+      ...(place === undefined ? {} : { parameter: path.join('.') }),
+      path,
+      text: textOf(message),
+      ...inlineOf(inline),
+      code: textOf(code),
+    };
   });
 }
 
-function fromFields(fields: Bag, isParameter: boolean): Found[] {
-  return Object.entries(fields).flatMap(([name, texts]) =>
-    stringsOf(texts).map((text) => ({ ...(isParameter ? { parameter: name } : {}), path: fromNotation(name), text, code: '' })),
+function fromFields(fields: Loose, inlines: Loose, isParameter: boolean): Found[] {
+  const beside = isBag(inlines) ? inlines : {};
+  return Object.entries(isBag(fields) ? fields : {}).flatMap(([name, texts]) =>
+    stringsOf(texts).map((text, at) => ({
+      ...(isParameter ? { parameter: name } : {}),
+      ...{ path: fromNotation(name), text, code: '' },
+      ...inlineOf(stringsOf(beside[name])[at]),
+    })),
   );
 }
 
 function fromList(records: readonly Loose[]): Found[] {
-  return records.filter(isBag).map(({ field, in: place, text, code }) => ({
+  return records.filter(isBag).map(({ field, in: place, text, inline, code }) => ({
     ...(typeof place === 'string' ? { parameter: textOf(field) } : {}),
     path: fromNotation(textOf(field)),
     text: textOf(text),
+    ...inlineOf(inline),
     code: textOf(code),
   }));
 }
@@ -177,10 +198,8 @@ function layoutOf(value: Loose, prefix: string): Body | undefined {
   const [title, detail] = [textOf(value.title), textOf(value.detail)];
   if (Array.isArray(value.errors) && typeof value.status !== 'number') return errorListBody(value.errors, prefix);
   if (isBag(value.fields) || isBag(value.parameters)) {
-    const found = [
-      ...fromFields(isBag(value.fields) ? value.fields : {}, false),
-      ...fromFields(isBag(value.parameters) ? value.parameters : {}, true),
-    ];
+    const inline = isBag(value.inline) ? value.inline : {};
+    const found = [...fromFields(value.fields, inline.fields, false), ...fromFields(value.parameters, inline.parameters, true)];
     return { title, detail, code: textOf(value.code), found };
   }
   if (typeof value.status !== 'number' || title === '') return undefined;
@@ -225,12 +244,13 @@ function ownBody(value: Loose, shape: Loose): Body | undefined {
   const apart = takenApart(template, value);
   if (!apart) return undefined;
   const { answer, records } = apart;
-  const found = records.flatMap(({ field, pointer, in: place, text, texts, code, codes }) => {
+  const found = records.flatMap(({ field, pointer, in: place, text, texts, inline, inlines, code, codes }) => {
     const path = typeof pointer === 'string' && pointer !== '' ? fromPointer(pointer) : fromNotation(textOf(field));
     const parameter = typeof place === 'string' && place !== 'body' ? { parameter: textOf(field) || textOf(pointer) } : {};
     const said = stringsOf(texts ?? text);
     const named = stringsOf(codes ?? code);
-    return said.map((one, at): Found => ({ ...parameter, path, text: one, code: named[at] ?? '' }));
+    const beside = stringsOf(inlines ?? inline);
+    return said.map((one, at): Found => ({ ...parameter, path, text: one, ...inlineOf(beside[at]), code: named[at] ?? '' }));
   });
   const told = { title: textOf(answer.title), detail: textOf(answer.detail), code: textOf(answer.problem) };
   return { ...told, ...(found.length > 0 ? { found, more: countOf(answer.more) } : {}) };
@@ -245,16 +265,20 @@ const add = (into: Map<string, string[]>, key: string, text: string): void => {
 function invalid({ title, detail, found = [], more = 0, members = {} }: Body, style: PathStyle): Outcome {
   const fields = new Map<string, string[]>();
   const parameters = new Map<string, string[]>();
+  const inlineParameters = new Map<string, string[]>();
   const form: string[] = [];
-  const errors = new Map<string, { path: FieldPath; texts: string[]; codes: string[] }>();
-  for (const { parameter, path, text, code } of found) {
-    if (parameter !== undefined) add(parameters, parameter, text);
-    else if (path.length === 0) form.push(text);
+  const errors = new Map<string, { path: FieldPath; texts: string[]; inlines: string[]; codes: string[] }>();
+  for (const { parameter, path, text, inline = text, code } of found) {
+    if (parameter !== undefined) {
+      add(parameters, parameter, text);
+      add(inlineParameters, parameter, inline);
+    } else if (path.length === 0) form.push(text);
     else {
       add(fields, pathAs(path, style), text);
       const key = JSON.stringify(path);
-      const error = errors.get(key) ?? { path, texts: [], codes: [] };
+      const error = errors.get(key) ?? { path, texts: [], inlines: [], codes: [] };
       error.texts.push(text);
+      error.inlines.push(inline);
       if (code !== '') error.codes.push(code);
       errors.set(key, error);
     }
@@ -263,6 +287,7 @@ function invalid({ title, detail, found = [], more = 0, members = {} }: Body, st
     ...{ kind: 'invalid', title, detail, form, errors: [...errors.values()], more, members },
     fields: Object.fromEntries(fields),
     parameters: Object.fromEntries(parameters),
+    inlineParameters: Object.fromEntries(inlineParameters),
   };
 }
 

@@ -41,7 +41,7 @@ function put(root: Record<string, unknown>, path: FieldPath, value: unknown): vo
 function request(): { url: string; init: RequestInit } {
   const body: Record<string, unknown> = {};
   const query = new URLSearchParams();
-  const headers: Record<string, string> = { 'accept-language': document.documentElement.lang };
+  const headers: Record<string, string> = { 'accept-language': document.documentElement.lang, prefer: 'inline' };
   let path = form.dataset.path ?? '/';
   for (const control of controls) {
     const value = valueOf(control);
@@ -93,6 +93,9 @@ function showAt(node: HTMLElement, texts: readonly string[]): string {
   return id;
 }
 
+/** Whether a node is the path's own, and not only near it: what stands beside it need not say the label again. */
+const standsFor = (node: HTMLElement, path: FieldPath): boolean => node.dataset.path === JSON.stringify(path);
+
 function show(title: string, detail: string, entries: readonly { text: string; id?: string }[]): void {
   const heading = document.createElement('h2');
   heading.textContent = title;
@@ -131,11 +134,14 @@ function tell(outcome: Outcome): void {
       show(form.dataset.noAnswer ?? '', '', []);
       return;
     case 'invalid': {
-      const parameters = Object.entries(outcome.parameters).map(([name, texts]) => ({ path: [name], texts, isParameter: true }));
-      const fields = outcome.errors.map(({ path, texts }) => ({ path, texts, isParameter: false }));
-      const entries = [...parameters, ...fields].flatMap(({ path, texts, isParameter }) => {
+      const parameters = Object.entries(outcome.parameters).map(([name, texts]) => ({
+        ...{ path: [name], texts, isParameter: true },
+        inlines: outcome.inlineParameters[name] ?? texts,
+      }));
+      const fields = outcome.errors.map(({ path, texts, inlines }) => ({ path, texts, inlines, isParameter: false }));
+      const entries = [...parameters, ...fields].flatMap(({ path, texts, inlines, isParameter }) => {
         const node = nodeFor(path, isParameter);
-        const id = node && showAt(node, texts);
+        const id = node && showAt(node, standsFor(node, path) ? inlines : texts);
         return texts.map((text) => (id === undefined || id === '' ? { text } : { text, id }));
       });
       show(outcome.title, outcome.detail, [...outcome.form.map((text) => ({ text })), ...entries]);

@@ -1,7 +1,8 @@
 import type { Command } from 'commander';
 import { complaint } from '../workspace/complaint.js';
 import { normalPath } from '../workspace/edit/address.js';
-import type { Address } from '../core/texts/purpose.js';
+import { suggestion } from '../core/text/closest.js';
+import { FRAMES, type Address } from '../core/texts/purpose.js';
 import type { Edits } from '../workspace/edit/edits.js';
 import { recover } from '../workspace/edit/journal.js';
 import { holdLock } from '../workspace/edit/lock.js';
@@ -9,6 +10,8 @@ import { findWorkspace } from '../workspace/find.js';
 import type { Workspace } from '../workspace/workspace.js';
 import { openWorkspace, type WorkspaceOptions } from './options.js';
 import { counted, print, say } from './print/out.js';
+
+const FRAME_NAMES: readonly string[] = Object.keys(FRAMES);
 
 export interface DryRunOptions {
   readonly dryRun?: boolean;
@@ -53,6 +56,9 @@ export interface AddressOptions {
   readonly inflected?: string;
   readonly choice?: string;
   readonly problem?: string;
+  readonly inline?: boolean;
+  readonly frame?: string;
+  readonly word?: string;
   readonly into?: string;
 }
 
@@ -63,10 +69,25 @@ export function withAddress(command: Command): Command {
     .option('--field <path>', 'of this field, such as targets[*].name')
     .option('--rule <key>', 'the message of this rule, or of a key of your own')
     .option('--label', "the field's label")
-    .option('--inflected <name>', 'with --label: an inflection of it, such as accusative')
+    .option('--inline', 'with --rule: what the message says beside the input')
+    .option('--inflected <name>', 'with --label or --word: an inflection of it, such as accusative')
     .option('--choice <value>', "the name of one of the field's values")
     .option('--problem <text>', 'a text of a problem, such as "not-found title"')
+    .option('--frame <name>', `how something is joined: ${FRAME_NAMES.join(', ')}`)
+    .option('--word <name>', 'what a type or a format is called, such as "type integer"')
     .option('--into <file>', 'the catalog to write into (else the one that has the text)');
+}
+
+function frameNamed(name: string): string {
+  if (FRAME_NAMES.includes(name)) return name;
+  throw complaint('wrong-use', [
+    `there is no frame "${name}"${suggestion(name, FRAME_NAMES)}; there are ${FRAME_NAMES.join(', ')}`,
+  ]);
+}
+
+function wordNamed(word: string, inflected: string | undefined): string {
+  if (/^(?:type|format) \S+$/.test(word)) return inflected === undefined ? word : `${word} ${inflected}`;
+  throw complaint('wrong-use', [`--word takes a group and a name, such as "type integer" or "format email", not "${word}"`]);
 }
 
 /**
@@ -74,12 +95,15 @@ export function withAddress(command: Command): Command {
  * @throws {Complaint} when they name none, or more than one
  */
 export function addressFrom(options: AddressOptions, workspace: Workspace): Address {
-  const { form, field, rule, label, choice, problem } = options;
+  const { form, field, rule, label, choice, problem, frame, word } = options;
   if (form !== undefined) workspace.form(form);
-  const chosen = [rule, label, choice, problem].filter((one) => one !== undefined);
-  if (chosen.length !== 1) throw complaint('wrong-use', ['name one text, with --rule, --label, --choice or --problem']);
+  const chosen = [rule, label, choice, problem, frame, word].filter((one) => one !== undefined);
+  if (chosen.length !== 1)
+    throw complaint('wrong-use', ['name one text, with --rule, --label, --choice, --problem, --frame or --word']);
   const path = field === undefined ? undefined : normalPath(field);
-  if (rule !== undefined) return { kind: 'message', form, path, key: rule };
+  if (rule !== undefined) return { kind: options.inline ? 'inline' : 'message', form, path, key: rule };
+  if (frame !== undefined) return { kind: 'frame', form, key: frameNamed(frame) };
+  if (word !== undefined) return { kind: 'word', form, key: wordNamed(word, options.inflected) };
   if (problem !== undefined) {
     if (!/^\S+ (title|detail)$/.test(problem))
       throw complaint('wrong-use', [`--problem takes the problem and the part, such as "not-found title", not "${problem}"`]);

@@ -8,6 +8,8 @@ export interface TypesSource {
   readonly locales: readonly Locale[];
   readonly original: Locale;
   readonly problems: readonly string[];
+  /** What texts of problems say besides words, with samples, by the problem. */
+  readonly problemParams: ReadonlyMap<string, Readonly<Record<string, unknown>>>;
 }
 
 /** Arguments that no rule sheet can declare: whoever finds the violation has to say them. */
@@ -108,10 +110,16 @@ function formType(form: Form): string {
   return [`{\n${literal.join('\n')}\n  }`, ...open].join(' & ');
 }
 
+/** Parameters that may be left out: without one a text that can do without it is sent. */
+function paramsType(params: Readonly<Record<string, unknown>>): string {
+  const told = Object.entries(params).map(([name, sample]) => `${member(name)}?: ${typeOf(sample)}`);
+  return told.length === 0 ? '{}' : `{ ${told.join('; ')} }`;
+}
+
 const HEAD = '// Written by "zeitwort types"; change the workspace and write it anew.\n';
 
 /** The declarations of a workspace: the same workspace gives the same text. */
-export function declarations({ forms, locales, original, problems }: TypesSource): string {
+export function declarations({ forms, locales, original, problems, problemParams }: TypesSource): string {
   return `${HEAD}import 'zeitwort';
 
 /** The languages of the workspace. */
@@ -120,6 +128,10 @@ export type Locale = ${union(locales)};
 export type OriginalLocale = ${quoted(original)};
 /** Errors of the whole request. */
 export type ProblemName = ${union(problems)};
+/** What the texts of problems say besides words: \`params\` of \`renderProblem\`. */
+export interface ProblemParams {
+${problems.map((name) => `  ${member(name)}: ${paramsType(problemParams.get(name) ?? {})};`).join('\n')}
+}
 /** The path patterns of each form, as catalogs name fields. */
 export interface FieldPatterns {
 ${forms.map((form) => `  ${member(form.id)}: ${union([...byPath(form).keys()])};`).join('\n')}

@@ -56,8 +56,7 @@ export function sendUnreadable(
   form?: string,
 ): FastifyReply {
   const members = line === undefined ? {} : { line, column };
-  const params = { ...members, located: line === undefined ? 'no' : 'yes' };
-  return send(reply, problem(service, request, name, { ...aboutForm(form), params, members }));
+  return send(reply, problem(service, request, name, { ...aboutForm(form), params: members, members }));
 }
 
 /** Reads the JSON that a backend sends. Where there is none, it is told of its mistake, and nothing is returned. */

@@ -36,7 +36,13 @@ async function answer(
   const { current } = service.served;
   const headers = Object.fromEntries(Object.entries(request.headers).filter(([, value]) => value !== undefined));
   const outcome = await current.judges.judge({ form: id, query, headers, segments, ...(body ? { body } : {}) });
-  const options = { acceptLanguage: request.headers['accept-language'], requestId: request.id };
+  // RFC 7240: a page that shows each text beside its input asks for those that leave the label out.
+  const asksInline = /(?:^|,)\s*inline\s*(?:[;,]|$)/i.test(String(request.headers.prefer ?? ''));
+  const options = {
+    acceptLanguage: request.headers['accept-language'],
+    requestId: request.id,
+    ...(asksInline ? { inline: true } : {}),
+  };
   switch (outcome.kind) {
     case 'unreadable':
       return sendUnreadable(service, request, reply, outcome, id);

@@ -51,7 +51,8 @@ const WORDS: Readonly<Record<string, PageWords>> = {
   ),
   es: words('Enviar', 'Enviando…', 'Aceptado.', 'El servicio no ha respondido. Inténtelo de nuevo.', 'Idioma', 'Filas', 'Elija'),
   it: words('Invia', 'Invio in corso…', 'Accettato.', 'Il servizio non ha risposto. Riprovare.', 'Lingua', 'Righe', 'Scegliere'),
-  pt: words('Enviar', 'A enviar…', 'Aceite.', 'O serviço não respondeu. Tente novamente.', 'Idioma', 'Linhas', 'Escolha'),
+  pt: words('Enviar', 'Enviando…', 'Aceito.', 'O serviço não respondeu. Tente novamente.', 'Idioma', 'Linhas', 'Escolha'),
+  'pt-PT': words('Enviar', 'A enviar…', 'Aceite.', 'O serviço não respondeu. Tente novamente.', 'Língua', 'Linhas', 'Escolha'),
   nl: words(
     'Versturen',
     'Bezig met versturen…',
@@ -107,4 +108,4 @@ const WORDS: Readonly<Record<string, PageWords>> = {
 const ENGLISH = WORDS.en ?? words('Send', '…', '', '', '', '', '');
 
 /** The page's words in a locale's language, else in English. */
-export const pageWords = (locale: Locale): PageWords => WORDS[locale.split('-')[0] ?? ''] ?? ENGLISH;
+export const pageWords = (locale: Locale): PageWords => WORDS[locale] ?? WORDS[locale.split('-')[0] ?? ''] ?? ENGLISH;

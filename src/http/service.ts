@@ -128,8 +128,7 @@ export function makeService({ served, limits, log, version, hosts }: ServiceOpti
   app.setNotFoundHandler((request, reply) => sendNothingHere(service, request, reply));
   app.setErrorHandler((error: NodeJS.ErrnoException & { statusCode?: number }, request, reply) => {
     if (error.statusCode === 413) return send(reply, problem(service, request, 'too-large'));
-    if (error.statusCode !== undefined && error.statusCode < 500)
-      return send(reply, problem(service, request, 'malformed-body', { params: { located: 'no' } }));
+    if (error.statusCode !== undefined && error.statusCode < 500) return send(reply, problem(service, request, 'malformed-body'));
     log.error({ id: request.id, error });
     try {
       return send(reply, problem(service, request, 'unexpected'));

@@ -37,6 +37,8 @@ export interface RenderOptions {
   readonly acceptLanguage?: string | undefined;
   /** The layout of the body; the workspace's where absent. */
   readonly shape?: string;
+  /** Whether texts for beside the inputs are told too; as the workspace has it where absent. */
+  readonly inline?: boolean;
   /** The id of the request, for shapes that have a place for it. */
   readonly requestId?: string;
   /** When it happened, by RFC 3339; now where absent. */
@@ -165,6 +167,7 @@ export class Rendering implements Renderer {
       headers: {
         'content-type': shape.mediaType,
         'content-language': contentLanguage(answer),
+        ...(answer.retryAfter === undefined ? {} : { 'retry-after': String(answer.retryAfter) }),
         ...(locale === undefined ? { vary: 'accept-language' } : {}),
       },
       body: shape.write(answer, options),
@@ -183,7 +186,8 @@ export class Rendering implements Renderer {
     const speaker = this.source.speaker(locale);
     const sentences = speaker.sentences(this.formIn(speaker, id));
     const occasion = this.occasion(options, instance);
-    const answer = answerViolations(violations, locale, sentences, speaker.texts, speaker.options, occasion, more);
+    const how = options.inline === undefined ? speaker.options : { ...speaker.options, inline: options.inline };
+    const answer = answerViolations(violations, locale, sentences, speaker.texts, how, occasion, more);
     return this.send(answer, options);
   }
 

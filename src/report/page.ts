@@ -84,7 +84,7 @@ function controls({ coverage, locales, original }: ReportData): string {
   return `<div class="controls" role="search">
 <label class="wide">Search <input id="search" type="search" placeholder="a word, a path, a rule" autocomplete="off"></label>
 <label>Form <select id="form">${option('', 'all')}${coverage.map(({ form }) => option(form, form)).join('')}</select></label>
-<label>Texts <select id="kind">${option('message', 'messages')}${option('label', 'labels')}${option('choice', 'names of values')}${option('problem', 'problems')}${option('', 'all')}</select></label>
+<label>Texts <select id="kind">${option('message', 'messages')}${option('inline', 'messages beside inputs')}${option('label', 'labels')}${option('choice', 'names of values')}${option('word', 'words')}${option('frame', 'frames')}${option('problem', 'problems')}${option('', 'all')}</select></label>
 <label>Show <select id="state">${option('', 'everything')}${option('finding', 'with a finding')}${option('m', 'missing')}${option('f', 'in another language')}${option('s', 'from the starter')}</select></label>
 </div>
 <details class="languages"><summary>Languages beside each other</summary><fieldset id="languages"><legend class="unseen">Languages</legend>${boxes}</fieldset></details>`;

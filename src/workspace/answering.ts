@@ -18,16 +18,19 @@ export interface BodyStyle {
 export interface AnswerWishes {
   readonly perField?: 'all' | 'first' | undefined;
   readonly audience?: 'client' | 'developer' | undefined;
+  /** Whether texts for beside the inputs are told too. */
+  readonly inline?: boolean | undefined;
   /** Told of texts that could not be said. */
   readonly warn?: Warn | undefined;
 }
 
 /** What answers of a workspace are made with. */
-export function answerOptions(workspace: Workspace, { perField, audience, warn }: AnswerWishes = {}): AnswerOptions {
+export function answerOptions(workspace: Workspace, { perField, audience, inline, warn }: AnswerWishes = {}): AnswerOptions {
   const { zone, values, body, statuses } = workspace.config;
   const forDevelopers = (audience ?? body.audience) === 'developer';
   return {
     ...{ zone, limit: values.shorten, perField: perField ?? body.perField, most: body.most, typeBase: body.typeBase, statuses },
+    ...((inline ?? body.inline !== false) ? { inline: true } : {}),
     ...(warn ? { warn } : {}),
     ...(forDevelopers ? { developer: (origin: Origin) => workspace.place({ ...origin, at: 'value' }) } : {}),
   };

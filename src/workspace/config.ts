@@ -63,6 +63,8 @@ const htmlSchema = z.strictObject({
   class: z.string().optional(),
 });
 
+const argumentName = z.string().regex(/^[A-Za-z]\w*$/, { error: 'an argument has a name of letters, digits and _' });
+
 const bodySchema = z.strictObject({
   shape: z.string().default('problem'),
   perField: z.enum(['all', 'first']).default('all'),
@@ -75,6 +77,7 @@ const bodySchema = z.strictObject({
   typeBase: z.url({ error: 'this is no URI; write one such as https://errors.harrowfell.example/' }).optional(),
   prefix: z.string().default('/data/attributes'),
   texts: z.enum(['list', 'joined']).default('list'),
+  inline: z.union([z.boolean(), z.literal('alone')], { error: '"inline" is true, false or alone' }).default(false),
   html: htmlSchema.prefault({}),
 });
 
@@ -113,7 +116,13 @@ export const configSchema = z.strictObject({
   problems: z
     .record(
       z.string().regex(/^[a-z][a-z0-9-]*$/, { error: 'a problem has an id such as telescope-closed' }),
-      z.strictObject({ status }),
+      z.strictObject({
+        status,
+        params: z
+          .record(argumentName, z.union([z.string(), z.number(), z.boolean()]))
+          .default({})
+          .describe('what its texts may say besides words, with samples'),
+      }),
     )
     .default({}),
   values: valuesSchema.prefault({}),
@@ -160,6 +169,8 @@ export interface Config {
   readonly production: boolean;
   /** Status by problem, the known ones and the workspace's own. */
   readonly statuses: ReadonlyMap<string, number>;
+  /** What texts of the workspace's own problems may say besides words, with samples. */
+  readonly problemParams: ReadonlyMap<string, Readonly<Record<string, unknown>>>;
   readonly values: { readonly shorten: number };
   /** Files of lookup tables, by the name that rules call them. */
   readonly tables: Readonly<Record<string, string>>;
@@ -223,6 +234,7 @@ export function readConfig(text: string, file: string): Config {
         }
       }),
     ),
+    problemParams: new Map(Object.entries(problems).map(([id, { params }]) => [id, params])),
     statuses: new Map([...PROBLEM_STATUSES, ...Object.entries(problems).map(([id, one]): [string, number] => [id, one.status])]),
   };
 }

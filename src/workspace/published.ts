@@ -19,17 +19,32 @@ const text = z.union([z.string(), z.strictObject({ text: z.string().describe('th
 
 const texts = z.record(z.string(), text);
 
+const messages = z.record(
+  z.string(),
+  z.union([
+    z.string(),
+    z.strictObject({
+      text: z.string().describe('the message, in ICU MessageFormat'),
+      inline: z.string().optional().describe('the same for beside the input, where the label stands already'),
+      ...beside,
+    }),
+  ]),
+);
+
+/** The name of a type or a format. */
+const word = z.string().regex(/^\S+$/);
+
 /** A path pattern, as far as one expression can tell: its brackets hold a place, `*` or a name in quotes. */
 const path = z.string().regex(/^(?:[^[\]]|\[(?:\d+|\*|"(?:[^"\\]|\\.)*")\])*$/);
 
-const label = z.union([
+const inflected = z.union([
   z.string(),
   z
     .object({ ...beside, text: z.string(), gender: z.string().optional().describe('a key that messages choose by') })
     .catchall(z.string())
     // What can be part of an argument's name, as an inflection has to be.
-    .meta({ propertyNames: { pattern: '^\\p{L}[\\p{L}\\p{N}_]*$' } })
-    .describe('the label, its gender, and its inflections by name'),
+    .meta({ propertyNames: { pattern: '^(?!quoted$|has_)\\p{L}[\\p{L}\\p{N}_]*$' } })
+    .describe('the text, its gender, and its inflections by name'),
 ]);
 
 export const catalogSchema = z.strictObject({
@@ -39,11 +54,26 @@ export const catalogSchema = z.strictObject({
     .regex(/^[A-Za-z]{2,8}(?:-[A-Za-z0-9]{1,8})*$/)
     .describe('the language of the texts, a BCP 47 tag'),
   form: z.string().optional().describe('the one form that this file speaks of'),
-  messages: texts.optional().describe('by rule, or by a key of your own (`as`, `external`)'),
+  messages: messages.optional().describe('by rule, or by a key of your own (`as`, `external`)'),
   fields: z
-    .record(path, z.strictObject({ label: label.optional(), messages: texts.optional(), choices: texts.optional() }))
+    .record(path, z.strictObject({ label: inflected.optional(), messages: messages.optional(), choices: texts.optional() }))
     .optional()
     .describe('by path pattern, such as targets[*].name'),
+  frames: z
+    .strictObject({
+      inside: text.optional().describe('an element inside another: {outer}, {inner}'),
+      field: text.optional().describe('a field inside an element: {place}, {label}'),
+      quoted: text.optional().describe('a literal value, or the name of another field: {text}'),
+    })
+    .optional()
+    .describe('how this language joins what is inserted'),
+  words: z
+    .strictObject({
+      type: z.record(word, inflected).optional().describe('by type, such as integer'),
+      format: z.record(word, inflected).optional().describe('by format, such as email; `other` for all that have no word'),
+    })
+    .optional()
+    .describe('what the values of parameters are called'),
   problems: z
     .record(z.string(), z.strictObject({ title: text.optional(), detail: text.optional() }))
     .optional()

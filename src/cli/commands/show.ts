@@ -1,4 +1,5 @@
 import { Option, type Command } from 'commander';
+import { isInflection } from '../../core/texts/purpose.js';
 import { overview, type OverviewRow } from '../../core/texts/overview.js';
 import type { Locale } from '../../core/locale/tag.js';
 import { PathSyntaxError, parsePattern, printPath } from '../../core/path/path.js';
@@ -7,7 +8,7 @@ import { complaint } from '../../workspace/complaint.js';
 import type { Workspace } from '../../workspace/workspace.js';
 import { formatOption, localesOf, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
 import { print, printJson } from '../print/out.js';
-import { isForm, textsJson, textsTable } from '../print/texts.js';
+import { textsJson, textsTable } from '../print/texts.js';
 
 interface Options extends WorkspaceOptions {
   readonly form?: string;
@@ -32,8 +33,10 @@ function concerns(row: OverviewRow, id: string, workspace: Workspace): boolean {
   const form = workspace.form(id);
   if (row.path !== undefined)
     return form.declared(parsePattern(row.path), 'body') !== undefined || form.form.fields.some(({ path }) => path === row.path);
-  return row.kind === 'problem' || form.form.fields.some(({ uses }) => uses.some((use) => keysOf(use).includes(row.key)));
+  return !isOfRules(row) || form.form.fields.some(({ uses }) => uses.some((use) => keysOf(use).includes(row.key)));
 }
+
+const isOfRules = ({ kind }: OverviewRow): boolean => kind === 'message' || kind === 'inline';
 
 function wanted(options: Options, locales: readonly Locale[], workspace: Workspace): OverviewRow[] {
   const { form, field, rule, missing } = options;
@@ -43,8 +46,8 @@ function wanted(options: Options, locales: readonly Locale[], workspace: Workspa
     (row) =>
       (form === undefined || concerns(row, form, workspace)) &&
       (path === undefined || row.path === path) &&
-      (rule === undefined || (row.kind === 'message' && row.key === rule)) &&
-      (!missing || (!isForm(row) && locales.some((locale) => !row.texts.has(locale)))),
+      (rule === undefined || (isOfRules(row) && row.key === rule)) &&
+      (!missing || (!isInflection(row) && locales.some((locale) => !row.texts.has(locale)))),
   );
 }
 

@@ -14,10 +14,10 @@ interface Options extends WorkspaceOptions {
 function types(options: Options): void {
   const { out } = options;
   const workspace = openWorkspace(options);
-  const { languages, original, statuses } = workspace.config;
+  const { languages, original, statuses, problemParams } = workspace.config;
   const source = {
     forms: [...workspace.forms.values()].map(({ form }) => form),
-    ...{ locales: languages, original, problems: [...statuses.keys()] },
+    ...{ locales: languages, original, problems: [...statuses.keys()], problemParams },
   };
   if (options.constants && /\.d\.[cm]?ts$/.test(out))
     throw complaint('wrong-use', ['constants are code, and a .d.ts holds none; name a .ts with --out']);

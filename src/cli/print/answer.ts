@@ -42,8 +42,7 @@ export function answerUnreadable(
   { workspace, options, occasion }: AnswerStyle,
 ): Answer {
   const members = line === undefined ? {} : { line, column };
-  const args = { ...members, located: line === undefined ? 'no' : 'yes' };
-  return answerProblem(problem, args, locale, form, workspace.texts, options, { ...occasion, members });
+  return answerProblem(problem, members, locale, form, workspace.texts, options, { ...occasion, members });
 }
 
 /** The answer to a problem of the whole request that tells nothing besides. */

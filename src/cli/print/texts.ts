@@ -1,4 +1,5 @@
 import stringWidth from 'string-width';
+import { isInflection } from '../../core/texts/purpose.js';
 import type { OverviewRow } from '../../core/texts/overview.js';
 import type { Locale } from '../../core/locale/tag.js';
 import type { Workspace } from '../../workspace/workspace.js';
@@ -9,6 +10,9 @@ import { cut, table, wrap, type Column } from './table.js';
 function nameOf({ kind, key, path, form }: OverviewRow): string {
   const what = {
     message: key,
+    inline: `${key}, beside the input`,
+    word: `word ${key}`,
+    frame: `frame ${key}`,
     label: key === '' ? 'label' : `label, ${key}`,
     choice: `choice ${key}`,
     problem: `problem ${key}`,
@@ -17,9 +21,8 @@ function nameOf({ kind, key, path, form }: OverviewRow): string {
   return `${place}${what}${form === undefined ? '' : ` (${form})`}`;
 }
 
-/** Grammatical forms are each language's own, so one that is not there is not lacking. */
-export const isForm = ({ kind, key }: OverviewRow): boolean => kind === 'label' && key !== '';
-const lacking = (row: OverviewRow): string => (isForm(row) ? paint.dim('·') : paint.red('–'));
+// Grammatical forms are each language's own, so one that is not there is not lacking.
+const lacking = (row: OverviewRow): string => (isInflection(row) ? paint.dim('·') : paint.red('–'));
 
 /** Below this a column breaks nearly every word, and the languages are put one below the other instead. */
 const NARROWEST = 22;

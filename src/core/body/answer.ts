@@ -8,7 +8,7 @@ import type { Violation } from '../violation/violation.js';
 import { unresolved } from '../violation/warning.js';
 import { problemOf } from './broken-problem.js';
 import { developerDetail, type DeveloperDetail, type PlaceOf } from './developer.js';
-import { ERROR_STATUSES } from './problems.js';
+import { ERROR_STATUSES, TELLS_WHETHER, TO_TRY_AGAIN } from './problems.js';
 
 /** So many violations are told where nobody says otherwise. */
 export const MOST_TOLD = 100;
@@ -24,6 +24,8 @@ export interface AnswerOptions extends SentenceOptions {
   readonly perField: 'all' | 'first';
   /** So many are told at the most; of the others their number. */
   readonly most: number;
+  /** Whether texts for beside the input are told too. */
+  readonly inline?: boolean | undefined;
   /** Status by problem. */
   readonly statuses: ReadonlyMap<string, number>;
   /** Where a text stands in its file: given where the answer is for developers, who are told more than clients. */
@@ -59,6 +61,8 @@ export interface Answer {
   /** When it happened, by RFC 3339, where a shape has a place for it. */
   readonly time?: string | undefined;
   readonly requestId?: string | undefined;
+  /** After how many seconds a client may try again. */
+  readonly retryAfter?: number | undefined;
   /** How many violations are not told, since there were too many; nobody looks for all of many thousands. */
   readonly more: number;
   /** In document order. */
@@ -92,6 +96,9 @@ function firstOfEach<T>(items: readonly T[], sentenceOf: (item: T) => Sentence):
   });
 }
 
+/** How many fields sentences speak of. */
+const fieldsOf = (sentences: readonly Sentence[]): number => firstOfEach(sentences, (one) => one).length;
+
 /** Of a list as much as is told. */
 function capped<T>(items: readonly T[], most: number): readonly T[] {
   return items.length > most ? items.slice(0, most) : items;
@@ -103,13 +110,13 @@ function tell(
   locale: Locale,
   sentences: Sentences,
   options: AnswerOptions,
-): Pick<Answer, 'sentences' | 'details' | 'more'> {
-  const { developer, perField, most } = options;
-  const say = (violation: Violation): Sentence => sentences.say(violation, locale);
+): Pick<Answer, 'sentences' | 'details' | 'more'> & { readonly fields: number } {
+  const { developer, perField, most, inline } = options;
+  const say = (violation: Violation): Sentence => sentences.say(violation, locale, inline);
   if (!developer) {
     const all = sorted(violations.map(say), rankOf);
     const told = perField === 'first' ? firstOfEach(all, (one) => one) : all;
-    return { sentences: capped(told, most), more: Math.max(0, told.length - most) };
+    return { sentences: capped(told, most), more: Math.max(0, told.length - most), fields: fieldsOf(all) };
   }
   const all = sorted(
     violations.map((violation): Said => ({ sentence: say(violation), violation })),
@@ -119,6 +126,7 @@ function tell(
   const told = capped(wanted, most);
   return {
     more: wanted.length - told.length,
+    fields: fieldsOf(all.map(({ sentence }) => sentence)),
     sentences: told.map(({ sentence }) => sentence),
     details: told.map(({ sentence, violation }) =>
       developerDetail(sentence, violation, sentences.form, locale, options.limit, developer),
@@ -146,9 +154,9 @@ export function answerViolations(
     return answerProblem(problem, params, locale, sentences.form.form.id, texts, options, occasion);
   }
   const said = capped(violations, MOST_SAID);
-  const told = tell(said, locale, sentences, options);
+  const { fields, ...told } = tell(said, locale, sentences, options);
   const rest = told.more + violations.length - said.length + more;
-  const args = { count: told.sentences.length + rest };
+  const args = { count: told.sentences.length + rest, fields };
   const answer = answerProblem('invalid-fields', args, locale, sentences.form.form.id, texts, options, occasion);
   const languages = new Set(answer.languages);
   for (const { case: found } of told.sentences) if (found.found) languages.add(found.found.locale);
@@ -163,7 +171,7 @@ export function answerViolations(
 /** The answer to a request that went wrong as a whole. */
 export function answerProblem(
   problem: string,
-  args: Readonly<Record<string, unknown>>,
+  given: Readonly<Record<string, unknown>>,
   locale: Locale,
   form: string,
   texts: Texts,
@@ -171,6 +179,9 @@ export function answerProblem(
   { instance, members = {}, time, requestId }: Occasion = {},
 ): Answer {
   const { title, detail } = texts.problem(form, problem, locale);
+  const args = { ...given };
+  for (const [key, name] of Object.entries(TELLS_WHETHER)) args[key] ??= given[name] === undefined ? 'no' : 'yes';
+  const { seconds } = given;
   const status = options.statuses.get(problem) ?? 500;
   const languages: Locale[] = [];
   const say = (entry: Entry | undefined): string | undefined => {
@@ -191,6 +202,7 @@ export function answerProblem(
     title: say(title) ?? ERROR_STATUSES.get(status) ?? problem,
     detail: say(detail) ?? '',
     ...{ instance, members, locale, languages, time, requestId },
+    ...(TO_TRY_AGAIN.has(problem) && typeof seconds === 'number' && seconds >= 0 ? { retryAfter: Math.ceil(seconds) } : {}),
     more: 0,
     sentences: [],
   };

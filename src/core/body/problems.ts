@@ -49,11 +49,19 @@ export const PROBLEM_STATUSES: ReadonlyMap<string, number> = new Map([
   ['wrong-media-type', 415],
   ['wrong-encoding', 415],
   ['wrong-method', 405],
+  ['not-acceptable', 406],
   ['too-large', 413],
-  ['not-found', 404],
-  ['conflict', 409],
+  ['not-signed-in', 401],
   ['not-allowed', 403],
+  ['not-found', 404],
+  ['gone', 410],
+  ['conflict', 409],
+  ['condition-failed', 412],
+  ['condition-missing', 428],
+  ['too-many-requests', 429],
   ['unexpected', 500],
+  ['unavailable', 503],
+  ['timed-out', 504],
   // The service has limits for what one request may ask of it; what was not judged is neither valid nor invalid.
   ['not-judged', 503],
 ]);
@@ -74,7 +82,16 @@ export function memberTrouble(name: string, shape: string): string | undefined {
 
 /** What the texts of a problem can say besides words, by the problem's name. */
 export const PROBLEM_ARGUMENTS: Readonly<Record<string, readonly string[]>> = {
-  'invalid-fields': ['count'],
-  // `located` is a key, `yes` or `no`: not every reader of JSON can tell the place.
+  // `fields` counts those of the violations that were read, which are not all where there are very many.
+  'invalid-fields': ['count', 'fields'],
+  // Not every reader of JSON can tell the place.
   'malformed-body': ['located', 'line', 'column'],
+  'too-many-requests': ['timed', 'seconds'],
+  unavailable: ['timed', 'seconds'],
 };
+
+/** Keys that tell, as `yes` or `no`, whether another argument is there. */
+export const TELLS_WHETHER: Readonly<Record<string, string>> = { located: 'line', timed: 'seconds' };
+
+/** Problems after which a client may try again, in `seconds` where that is told (RFC 9110 section 10.2.3). */
+export const TO_TRY_AGAIN: ReadonlySet<string> = new Set(['too-many-requests', 'unavailable', 'not-judged']);

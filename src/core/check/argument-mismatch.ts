@@ -5,8 +5,13 @@ import { aboutText, type CheckedText } from './checked-text.js';
 
 /** Ways to say the same thing: a label in whatever form, a place as a trail or a number. */
 function factOf(name: string): string | undefined {
-  if (/^label(_|$)/.test(name)) return 'label';
-  if (/^counterpart(_|$)/.test(name)) return 'counterpart';
+  // A key that asks for a form says nothing itself, and a subject is a label at its place.
+  if (name.startsWith('has_') || name === 'limit_kind' || name === 'choices_several') return undefined;
+  const [, told] = /^(label|subject|counterpart|expected|format|choices|limit)(?:_|$)/.exec(name) ?? [];
+  if (told !== undefined) return told === 'subject' ? 'label' : told;
+  if (name.endsWith('_quoted')) return factOf(name.slice(0, -'_quoted'.length));
+  // Violations and the fields that they are of are counted instead of each other.
+  if (name === 'fields') return 'count';
   if (name === 'place' || name === 'place_start' || /_number(_\d+)?$/.test(name)) return 'place';
   // They choose between words and say nothing themselves.
   return ['nested', 'bound', 'hint', 'exclusive', 'located'].includes(name) ? undefined : name;

@@ -58,7 +58,9 @@ function showTexts(context: Context, looks: readonly Looks[], progress: CheckOpt
   const all = catalogs.reduce((sum, { texts }) => sum + texts.length, 0);
   let seen = 0;
   // By the sort of a text and what it may hold, who looks for that: these are some dozens, and the texts many.
-  const looking: Readonly<Record<TextKind, Looks[][]>> = { message: [], label: [], choice: [], problem: [] };
+  const looking: Readonly<Record<TextKind, Looks[][]>> = {
+    ...{ message: [], inline: [], label: [], choice: [], word: [], frame: [], problem: [] },
+  };
   const lookersFor = (kind: TextKind, holds: number): readonly Looks[] =>
     (looking[kind][holds] ??= looks.filter(
       ({ text, needs, sorts }) => text && (needs === undefined || (holds & needs) !== 0) && (sorts?.includes(kind) ?? true),

@@ -51,7 +51,7 @@ export function aboutText({ catalog, entry, purpose }: CheckedText, offset = 0):
     locale: catalog.locale,
     ...(catalog.form === undefined ? {} : { form: catalog.form }),
     ...(path === undefined ? {} : { path }),
-    ...(kind === 'message' ? { rule: key } : {}),
+    ...(kind === 'message' || kind === 'inline' ? { rule: key } : {}),
     spot: { ...entry.origin, at: 'value', offset },
   };
 }

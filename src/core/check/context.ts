@@ -42,6 +42,8 @@ export interface Subject {
   readonly original: Locale;
   /** The problems that there are texts for, by name. */
   readonly problems: readonly string[];
+  /** What texts of problems may say besides words, by the problem; of one that is not there nobody knows. */
+  readonly problemArguments?: ReadonlyMap<string, readonly string[]> | undefined;
   /** The file that declares problems, for places. */
   readonly settings: string;
   /** What was noticed while the files were read. */
@@ -148,7 +150,7 @@ export class Context {
   /** The rules that messages for a purpose are for. */
   rowsFor(purpose: Purpose): readonly Row[] {
     const { kind, key, form, field, id } = purpose;
-    if (kind !== 'message') return NO_ROWS;
+    if (kind !== 'message' && kind !== 'inline') return NO_ROWS;
     return (this.rowsByPurpose[id] ??= field
       ? this.fieldsFor(field).flatMap((one) => this.rowsOf(one).filter(({ keys }) => keys.includes(key)))
       : (this.byKey(form).get(key) ?? NO_ROWS));

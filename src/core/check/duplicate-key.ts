@@ -1,7 +1,7 @@
 import type { Remark } from '../finding.js';
 import type { Catalog } from '../texts/catalog.js';
 import type { Entry } from '../texts/entry.js';
-import type { Purpose } from '../texts/purpose.js';
+import { goesWithAnother, type Purpose } from '../texts/purpose.js';
 import type { Context } from './context.js';
 import type { Kind } from './kind.js';
 
@@ -23,8 +23,7 @@ function* covering(catalogs: readonly Catalog[]): Generator<Remark> {
   for (const { texts, locale } of catalogs) {
     for (const entry of texts) {
       const { purpose, file, slot } = entry;
-      // The forms of a label go with it.
-      if (purpose.kind === 'label' && purpose.key !== '') continue;
+      if (goesWithAnother(purpose)) continue;
       const earlier = first.get(purpose);
       if (!earlier) first.set(purpose, entry);
       else {

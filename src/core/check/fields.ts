@@ -85,8 +85,9 @@ export const unruledField: Kind = {
     fieldLook(
       context,
       ({ placed, ruled }) => placed && !ruled,
-      ({ path, keys, labels }, { locale, file, texts }) => {
-        if (!texts.some(({ slot }) => slot === labels.get(''))) return;
+      (field, { locale, file, texts }) => {
+        const { path, keys } = field;
+        if (!texts.some(({ slot }) => slot.keys === field.slot('label', '').keys)) return;
         const message = `${path} has a label and no rule. Declare its rules, or remove the label.`;
         report({ ...{ locale, path, message }, spot: { file, keys, at: 'key' } });
       },

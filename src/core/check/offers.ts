@@ -30,10 +30,15 @@ export function offersOf({ field, use }: Row): Set<string> {
   ]);
 }
 
-/** Whether a name is a grammatical form of a word that is on offer: `label_genitive`, `counterpart_dative`. */
+/** Arguments that have grammatical forms, as names with something behind them. */
+const WITH_FORMS = /^(?:has_)?(label|subject|counterpart|expected_words|format_words)_\w/;
+
+/**
+ * Whether a name is a grammatical form of a word that is on offer, asks whether there is one, or quotes what is on offer:
+ * `label_genitive`, `has_label_genitive`, `name_quoted`.
+ */
 export function isFormOf(name: string, isOnOffer: (word: string) => boolean): boolean {
-  if (!name.startsWith('label_') && !name.startsWith('counterpart_')) return false;
-  const word = /^(label|counterpart)_\w/.exec(name)?.[1];
+  const word = WITH_FORMS.exec(name)?.[1] ?? /^(.+)_quoted$/.exec(name)?.[1];
   return word !== undefined && isOnOffer(word);
 }
 

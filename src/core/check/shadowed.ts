@@ -70,7 +70,7 @@ class Reached {
   /** A label is reached with its forms. */
   private mark(marks: Uint8Array, { id, kind, field }: Purpose): void {
     marks[id] = 1;
-    if (kind === 'label') for (const { purpose } of field?.labels.values() ?? []) marks[purpose.id] = 1;
+    if (kind === 'label') for (const { purpose } of field?.slotsOf('label') ?? []) marks[purpose.id] = 1;
   }
 
   /** Whether texts for a purpose are reached in every language. */

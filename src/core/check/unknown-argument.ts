@@ -1,25 +1,33 @@
 import type { Remark } from '../finding.js';
-import { PROBLEM_ARGUMENTS } from '../body/problems.js';
+import { PROBLEM_ARGUMENTS, PROBLEM_STATUSES } from '../body/problems.js';
 import type { Signature } from '../message/signature.js';
 import { MAY_HOLD } from '../message/may-hold.js';
 import { suggestion } from '../text/closest.js';
-import type { Row } from './context.js';
+import type { Row, Subject } from './context.js';
 import type { Kind, Report } from './kind.js';
 import { FIELD_NAMES, isFormOf, isOffered, offersOf, placeArguments, ruleArguments } from './offers.js';
+import { FRAMES, type FrameName } from '../texts/purpose.js';
 import type { CheckedText } from './checked-text.js';
 
 type About = Partial<Remark>;
 type Offer = readonly [ReadonlySet<string>, About];
 
 /** What is on offer to a text beside a rule, where anything is known of it. */
-function offersBeside({ kind, rows, key, field }: CheckedText): Offer | undefined {
+function offersBeside({ kind, rows, key, field }: CheckedText, { problemArguments }: Subject): Offer | undefined {
   if (kind === 'problem') {
     const problem = key.split(' ')[0] ?? '';
-    const names = Object.hasOwn(PROBLEM_ARGUMENTS, problem) ? PROBLEM_ARGUMENTS[problem] : undefined;
-    return names && [new Set(names), {}];
+    const own = problemArguments?.get(problem);
+    const names = Object.hasOwn(PROBLEM_ARGUMENTS, problem)
+      ? PROBLEM_ARGUMENTS[problem]
+      : PROBLEM_STATUSES.has(problem)
+        ? []
+        : own;
+    return names && [new Set([...names, ...(own ?? [])]), {}];
   }
+  if (kind === 'frame') return [new Set(FRAMES[key as FrameName]), {}];
+  if (kind === 'word') return [new Set(key.startsWith('format ') ? ['format_name', 'example', 'hint'] : []), {}];
   // A label or a choice is said of a field, not of a rule: only the places on its path are known.
-  if (kind !== 'message') return field && [new Set(placeArguments(field.pattern)), { path: field.path }];
+  if (kind !== 'message' && kind !== 'inline') return field && [new Set(placeArguments(field.pattern)), { path: field.path }];
   if (rows.length > 0) return undefined;
   // A message that nothing uses yet is held against what its rule would give; one of an unknown key, against nothing.
   const names = ruleArguments(key);
@@ -34,9 +42,9 @@ function lacking(name: string, rows: readonly Row[], beside: Offer | undefined):
 }
 
 /** Reports the arguments of a text that not all of the places where it is used have on offer. */
-function reportMissing(checked: CheckedText, report: Report): void {
+function reportMissing(checked: CheckedText, subject: Subject, report: Report): void {
   const { entry, rows } = checked;
-  const beside = offersBeside(checked);
+  const beside = offersBeside(checked, subject);
   for (const name of entry.signature.names) {
     const where = lacking(name, rows, beside);
     if (!where) continue;
@@ -64,7 +72,7 @@ export const unknownArgument: Kind = {
   about: 'A text asks for an argument that is not on offer where it is used; clients would read its name in braces.',
   remedy: 'Write one of the arguments that the sentence lists.',
   example: '"maxLength": "At most {maximum}."    // it is {max}',
-  look: (_, report) => {
+  look: ({ subject }, report) => {
     const everywhere = new Map<Signature, boolean>();
     const isOfFields = (signature: Signature): boolean => {
       let known = everywhere.get(signature);
@@ -75,12 +83,12 @@ export const unknownArgument: Kind = {
       needs: MAY_HOLD.argument,
       concerns: (checked) => {
         const { kind, entry, rows } = checked;
-        if (kind === 'message' && isOfFields(entry.signature)) return false;
-        const beside = offersBeside(checked);
+        if ((kind === 'message' || kind === 'inline') && isOfFields(entry.signature)) return false;
+        const beside = offersBeside(checked, subject);
         return [...entry.signature.names].some((name) => lacking(name, rows, beside) !== undefined);
       },
       text: (checked) => {
-        reportMissing(checked, report);
+        reportMissing(checked, subject, report);
       },
     };
   },

@@ -46,11 +46,14 @@ export class Signature {
     return false;
   }
 
-  /** The grammatical forms that it asks for, of the field's own label and of the other field's. */
+  /** The grammatical forms that it cannot do without, of the field's own label and of the other field's. */
   get wordForms(): readonly WordForm[] {
     return (this.forms ??= [...this.names].flatMap((name) => {
-      const [, word, form] = /^(label|counterpart)_(\w.*)$/u.exec(name) ?? [];
-      return word === undefined || form === undefined || form === 'start' ? [] : [{ name, word, form }];
+      const [, said, form] = /^(label|subject|counterpart)_(\w.*)$/u.exec(name) ?? [];
+      if (said === undefined || form === undefined || form === 'start' || form === 'quoted') return [];
+      const word = said === 'subject' ? 'label' : said;
+      // A message that asks whether the form is there has something to say without it.
+      return this.names.has(`has_${word}_${form}`) ? [] : [{ name, word, form }];
     }));
   }
 

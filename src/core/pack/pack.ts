@@ -1,6 +1,7 @@
 import type { AnswerOptions } from '../body/answer.js';
 import type { Entry } from '../texts/entry.js';
 import type { Texts } from '../texts/ladder.js';
+import { isInflection, type FrameName, type Layer, type ScopeTextKind, type WordGroup } from '../texts/purpose.js';
 import type { Locale } from '../locale/tag.js';
 import { ANY_ELEMENT, printPath, type Pattern } from '../path/path.js';
 import { isBlankMissing } from '../rules/blank.js';
@@ -14,6 +15,7 @@ export interface PackText {
   readonly locale?: string;
 }
 
+/** A label, or a word for a value. */
 export interface PackLabel extends PackText {
   readonly gender?: string;
   /** Grammatical forms by name. */
@@ -31,6 +33,8 @@ export interface PackRule {
   readonly field?: string;
   /** Absent where nobody wrote a text. */
   readonly message?: PackText;
+  /** The text for beside the input. */
+  readonly inline?: PackText;
 }
 
 export interface PackField {
@@ -48,14 +52,20 @@ export interface PackField {
   readonly texts?: true;
 }
 
-export interface PackForm {
+/** How what is inserted is joined, by the name of the frame, and words for values by group and name, each for every language of the pack. */
+export interface PackWording {
+  readonly frames?: Readonly<Record<string, readonly PackText[]>>;
+  readonly words?: Readonly<Record<string, readonly PackLabel[]>>;
+}
+
+export interface PackForm extends PackWording {
   readonly request?: string;
   readonly partial?: true;
   readonly fields: readonly PackField[];
 }
 
 /** All that is needed to answer in one language: every lookup resolved, every text a plain ICU message. */
-export interface Pack {
+export interface Pack extends PackWording {
   /** The format's version. */
   readonly pack: 1;
   readonly locale: string;
@@ -69,10 +79,14 @@ export interface Pack {
     /** So many violations are told; 100 where an older pack does not say. */
     readonly most?: number;
     readonly typeBase?: string;
+    /** Texts for beside the inputs are told too. */
+    readonly inline?: true;
   };
   readonly problems: Readonly<Record<string, { readonly status: number; readonly title?: PackText; readonly detail?: PackText }>>;
   /** Messages by key, for rules that a form does not declare. */
   readonly messages: Readonly<Record<string, PackText>>;
+  /** The same for beside the inputs. */
+  readonly inlines?: Readonly<Record<string, PackText>>;
   readonly forms: Readonly<Record<string, PackForm>>;
   /** Messages with more than names in braces, parsed, by their texts; only in packs for programs without a parser. */
   readonly trees?: Readonly<Record<string, PackTree>>;
@@ -94,6 +108,9 @@ class Packer {
     private readonly locale: Locale,
   ) {}
 
+  /** The languages that messages of the pack are in. */
+  private readonly spoken = new Set<Locale>();
+
   private text(entry: Entry): PackText {
     return { text: entry.text, ...(entry.locale === this.locale ? {} : { locale: entry.locale }) };
   }
@@ -110,7 +127,10 @@ class Packer {
   }
 
   private rule(form: Form, pattern: Pattern, use: RuleUse): PackRule {
-    const found = this.source.texts.message({ form: form.id, path: pattern, keys: keysOf(use) }, this.locale);
+    const question = { form: form.id, path: pattern, keys: keysOf(use) };
+    const found = this.source.texts.message(question, this.locale);
+    const [inline] = this.source.texts.inline(question, this.locale, found?.locale ?? this.locale);
+    if (found) this.spoken.add(found.locale);
     return {
       rule: use.rule,
       ...(use.as === undefined ? {} : { as: use.as }),
@@ -120,6 +140,7 @@ class Packer {
       params: use.external ? (use.constants ?? {}) : use.params,
       ...(use.counterpart ? { field: printPath(use.counterpart) } : {}),
       ...(found ? { message: this.text(found) } : {}),
+      ...(inline ? { inline: this.text(inline) } : {}),
     };
   }
 
@@ -185,12 +206,53 @@ class Packer {
     );
   }
 
+  /** Frames and words that are written for a form, or those of all forms. */
+  private wording(form: string | undefined): PackWording {
+    const { texts } = this.source;
+    const { purposes } = texts.table;
+    const layers: readonly Layer[] = form === undefined ? ['written', 'starter'] : ['written'];
+    const keysOf = (kind: ScopeTextKind): string[] => [
+      ...new Set(layers.flatMap((layer) => [...(purposes.known(layer, form)?.keysOf(kind) ?? [])])),
+    ];
+    const inEach = (look: (sentence: Locale) => Entry | undefined): Entry[] => [
+      ...new Set([...this.spoken].flatMap((sentence) => look(sentence) ?? [])),
+    ];
+    const frames = keysOf('frame').map((name): [string, PackText[]] => {
+      const found = inEach((sentence) => texts.frame(form ?? '', name as FrameName, this.locale, sentence));
+      return [name, found.map((entry) => this.text(entry))];
+    });
+    const words = keysOf('word').flatMap((key): [string, PackLabel[]][] => {
+      if (isInflection({ kind: 'word', key })) return [];
+      const [group, name = ''] = key.split(' ');
+      const found = inEach((sentence) => texts.word(form ?? '', group as WordGroup, name, this.locale, sentence));
+      return [[key, found.map((entry) => this.label(entry))]];
+    });
+    return {
+      ...(frames.length > 0 ? { frames: Object.fromEntries(frames) } : {}),
+      ...(words.length > 0 ? { words: Object.fromEntries(words) } : {}),
+    };
+  }
+
   pack(): Omit<Pack, 'hash'> {
     const { forms, texts, original, options, rules } = this.source;
+    this.spoken.add(this.locale);
     const general = rules.flatMap((key): [string, PackText][] => {
       const found = texts.message({ form: '', path: [], keys: [key] }, this.locale);
+      if (found) this.spoken.add(found.locale);
       return found ? [[key, this.text(found)]] : [];
     });
+    const inlines = rules.flatMap((key): [string, PackText][] => {
+      const question = { form: '', path: [], keys: [key] };
+      const spoken = texts.message(question, this.locale)?.locale ?? this.locale;
+      return texts
+        .inline(question, this.locale, spoken)
+        .slice(0, 1)
+        .map((entry) => [key, this.text(entry)]);
+    });
+    const packedForms = forms.map((form) => ({
+      form,
+      fields: [...form.fields.flatMap((field) => this.fields(form, field)), ...this.elements(form)],
+    }));
     const problems = [...options.statuses].map(([id, status]) => {
       const { title, detail } = texts.problem('', id, this.locale);
       return [id, { status, ...(title ? { title: this.text(title) } : {}), ...(detail ? { detail: this.text(detail) } : {}) }];
@@ -201,16 +263,20 @@ class Packer {
       settings: {
         ...{ original, zone: options.zone, limit: options.limit, perField: options.perField, most: options.most },
         ...(options.typeBase === undefined ? {} : { typeBase: options.typeBase }),
+        ...(options.inline ? { inline: true as const } : {}),
       },
       problems: Object.fromEntries(problems) as Pack['problems'],
       messages: Object.fromEntries(general),
+      ...(inlines.length > 0 ? { inlines: Object.fromEntries(inlines) } : {}),
+      ...this.wording(undefined),
       forms: Object.fromEntries(
-        forms.map((form): [string, PackForm] => [
+        packedForms.map(({ form, fields }): [string, PackForm] => [
           form.id,
           {
             ...(form.request === undefined ? {} : { request: form.request }),
             ...(form.partial ? { partial: true } : {}),
-            fields: [...form.fields.flatMap((field) => this.fields(form, field)), ...this.elements(form)],
+            ...this.wording(form.id),
+            fields,
           },
         ]),
       ),

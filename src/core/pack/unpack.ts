@@ -7,7 +7,7 @@ import { Entry, type EntryDetails } from '../texts/entry.js';
 import { Texts } from '../texts/ladder.js';
 import { Purposes, type Slot } from '../texts/purpose.js';
 import { Table } from '../texts/table.js';
-import type { Pack, PackField, PackText } from './pack.js';
+import type { Pack, PackField, PackLabel, PackText, PackWording } from './pack.js';
 import { unpackTree } from './trees.js';
 
 /** A pack made ready to answer with. */
@@ -43,17 +43,31 @@ class Unpacker {
     if (!texts.has(slot)) texts.set(slot, this.entry(text, spoken, slot, details?.(spoken)));
   }
 
+  /** A label or a word, with its forms. */
+  private word({ forms = {}, gender, ...text }: PackLabel, slotOf: (form: string) => Slot): void {
+    this.add(text, slotOf(''), (locale) => ({
+      forms: new Map(Object.entries(forms).map(([name, form]) => [name, this.entry(form, locale, slotOf(name))])),
+      ...(gender === undefined ? {} : { gender }),
+    }));
+  }
+
+  /** Frames and words of a form, or of all. */
+  private wording(form: string | undefined, { frames = {}, words = {} }: PackWording): void {
+    const scope = this.purposes.scope('written', form);
+    for (const [name, texts] of Object.entries(frames)) for (const text of texts) this.add(text, scope.slot('frame', name));
+    for (const [key, texts] of Object.entries(words))
+      for (const text of texts) this.word(text, (form) => scope.slot('word', form === '' ? key : `${key} ${form}`));
+  }
+
   /** Puts a field's texts where its form finds them. */
   private fieldTexts(form: string, { path, labels, rules, choices = {} }: PackField): void {
     const field = this.purposes.scope('written', form).field(path);
-    for (const { forms = {}, gender, ...label } of labels) {
-      this.add(label, field.slot('label', ''), (locale) => ({
-        forms: new Map(Object.entries(forms).map(([name, text]) => [name, this.entry(text, locale, field.slot('label', name))])),
-        ...(gender === undefined ? {} : { gender }),
-      }));
-    }
+    for (const label of labels) this.word(label, (name) => field.slot('label', name));
     // Of several uses under one key the first is what the key says.
-    for (const rule of rules) if (rule.message) this.add(rule.message, field.slot('message', codeOf(rule)));
+    for (const rule of rules) {
+      if (rule.message) this.add(rule.message, field.slot('message', codeOf(rule)));
+      if (rule.inline) this.add(rule.inline, field.slot('inline', codeOf(rule)));
+    }
     for (const [value, text] of Object.entries(choices)) this.add(text, field.slot('choice', value));
   }
 
@@ -97,18 +111,22 @@ class Unpacker {
   unpack(): Unpacked {
     const forms = new Map<string, FormIndex>();
     for (const [id, form] of Object.entries(this.pack.forms)) {
+      this.wording(id, form);
       for (const field of form.fields) this.fieldTexts(id, field);
       const { request, partial = false } = form;
       const fields = form.fields.filter(({ texts }) => !texts).map((field) => this.field(field));
       forms.set(id, new FormIndex({ id, ...(request === undefined ? {} : { request }), partial, fields, origin: NOWHERE }));
     }
     const general = this.purposes.scope('written', undefined);
-    for (const [key, text] of Object.entries(this.pack.messages)) this.add(text, general.message(key));
+    this.wording(undefined, this.pack);
+    const { messages, inlines = {} } = this.pack;
+    for (const [key, text] of Object.entries(messages)) this.add(text, general.slot('message', key));
+    for (const [key, text] of Object.entries(inlines)) this.add(text, general.slot('inline', key));
     for (const [id, { title, detail }] of Object.entries(this.pack.problems)) {
-      if (title) this.add(title, general.problem(id, 'title'));
-      if (detail) this.add(detail, general.problem(id, 'detail'));
+      if (title) this.add(title, general.slot('problem', `${id} title`));
+      if (detail) this.add(detail, general.slot('problem', `${id} detail`));
     }
-    const { zone, limit, perField, most = MOST_TOLD, typeBase } = this.pack.settings;
+    const { zone, limit, perField, most = MOST_TOLD, typeBase, inline } = this.pack.settings;
     const original = parseLocale(this.pack.settings.original);
     const fallbacks = new Map([[this.locale, [...this.texts.keys()].filter((one) => one !== this.locale)]]);
     return {
@@ -116,7 +134,7 @@ class Unpacker {
       forms,
       texts: new Texts(this.table(original), { original, fallbacks }),
       options: {
-        ...{ zone, limit, perField, most, typeBase },
+        ...{ zone, limit, perField, most, typeBase, inline },
         statuses: new Map(Object.entries(this.pack.problems).map(([id, { status }]) => [id, status])),
       },
     };

@@ -3,7 +3,17 @@ import { firstTwins, isAmong } from './equality.js';
 
 const isChoice = (value: unknown, list: unknown): boolean => Array.isArray(list) && isAmong(value, list);
 
-const choices = argument('choices', 'list', ['red', 'green', 'blue'], "the values by their names, joined in the locale's way");
+const choices = [
+  argument('choices', 'list', ['“red”', '“green”', '“blue”'], 'the values by their names, or else quoted, joined by "or"'),
+  argument('choices_listed', 'text', '“red”, “green”, “blue”', 'the same with marks only between them'),
+  argument(
+    'choices_literal',
+    'text',
+    '“red”, “green” or “blue”',
+    'the values as they have to be sent, whether they have names or not',
+  ),
+  argument('choices_several', 'key', 'yes', '`yes` where there is more than one, else `no`'),
+];
 
 export const CHOICES: readonly RuleDefinition[] = [
   {
@@ -16,7 +26,7 @@ export const CHOICES: readonly RuleDefinition[] = [
       { name: 'example', type: 'text', about: 'a text that matches, for people', optional: true },
     ],
     arguments: [
-      argument('example', 'text', '2027A', 'a text that matches'),
+      argument('example', 'text', '“2027A”', 'a text that matches, quoted'),
       argument('hint', 'key', 'yes', '`yes` where there is an example, else `no`'),
       argument('regex', 'text', '^\\d{4}[AB]$', 'the regular expression, for developers'),
     ],
@@ -28,7 +38,7 @@ export const CHOICES: readonly RuleDefinition[] = [
     about: 'must be one of a list',
     appliesTo: 'any',
     parameters: [{ name: 'choices', type: 'list', about: 'the values' }],
-    arguments: [choices],
+    arguments: choices,
     test: (value, params) => holds(isChoice(value, params.choices)),
   },
   {
@@ -37,7 +47,7 @@ export const CHOICES: readonly RuleDefinition[] = [
     about: 'must be none of a list',
     appliesTo: 'any',
     parameters: [{ name: 'choices', type: 'list', about: 'the values' }],
-    arguments: [choices],
+    arguments: choices,
     test: (value, params) => holds(!isChoice(value, params.choices)),
   },
   {

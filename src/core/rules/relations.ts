@@ -27,6 +27,18 @@ const dateRule = (id: string, about: string, sample: string, test: Test): RuleDe
   ],
   arguments: [
     argument('limit', 'date', sample, 'the limit'),
+    argument(
+      'limit_words',
+      'text',
+      'February 1, 2027',
+      'the limit in words: a date, a time, or both with the zone where it matters',
+    ),
+    argument(
+      'limit_kind',
+      'key',
+      'date',
+      '`date`, `time` or `instant` (both), `today`, or `field` where another field gives the limit',
+    ),
     argument('exclusive', 'key', 'no', '`yes` where the limit itself is refused, else `no`'),
     ...boundArguments,
   ],

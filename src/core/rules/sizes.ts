@@ -1,5 +1,14 @@
 import { measured } from '../text/value.js';
-import { actual, argument, holds, type Parameter, type Params, type RuleDefinition, type Test } from './definition.js';
+import {
+  actual,
+  argument,
+  holds,
+  type ArgumentDefinition,
+  type Parameter,
+  type Params,
+  type RuleDefinition,
+  type Test,
+} from './definition.js';
 import { canonical } from './equality.js';
 
 const least = (of: string): Parameter => ({ name: 'min', type: 'count', unit: of, about: `the least number of ${of}` });
@@ -10,12 +19,16 @@ function pair(
   ids: readonly [string, string],
   appliesTo: RuleDefinition['appliesTo'],
   samples: readonly [number, number],
-  counted: { readonly by: (value: unknown, params: Params) => number; readonly also?: readonly Parameter[] } = {
+  counted: {
+    readonly by: (value: unknown, params: Params) => number;
+    readonly also?: readonly Parameter[];
+    readonly told?: readonly ArgumentDefinition[];
+  } = {
     by: (value) => measured(value) ?? 0,
   },
 ): RuleDefinition[] {
   const [lower, upper] = ids;
-  const also = counted.also ?? [];
+  const { also = [], told = [] } = counted;
   const bounded =
     (fine: (actual: number, params: Params) => boolean): Test =>
     (value, params) => {
@@ -30,7 +43,7 @@ function pair(
       about: `must have at least so many ${noun}`,
       appliesTo,
       parameters: [least(noun), ...also],
-      arguments: [argument('min', 'number', min, `the least number of ${noun}`), actual(noun, min - 1)],
+      arguments: [argument('min', 'number', min, `the least number of ${noun}`), actual(noun, min - 1), ...told],
       test: bounded((actual, params) => actual >= Number(params.min)),
     },
     {
@@ -39,13 +52,18 @@ function pair(
       about: `must have at most so many ${noun}`,
       appliesTo,
       parameters: [most(noun), ...also],
-      arguments: [argument('max', 'number', max, `the greatest number of ${noun}`), actual(noun, max + 1)],
+      arguments: [argument('max', 'number', max, `the greatest number of ${noun}`), actual(noun, max + 1), ...told],
       test: bounded((actual, params) => actual <= Number(params.max)),
     },
   ];
 }
 
 const wanted: Parameter = { name: 'expected', type: 'value', about: 'the value that entries are held against' };
+
+const wantedArguments = [
+  argument('expected', 'text', '“gift”', 'the value, as it has to be sent: a text in quotes, all else as JSON'),
+  argument('hint', 'key', 'yes', '`yes` where it is one value, `no` where a schema says what is asked for'),
+];
 
 const countOf = (value: unknown, { expected }: Params): number => {
   const text = canonical(expected);
@@ -62,8 +80,10 @@ export const SIZES: readonly RuleDefinition[] = [
     about: 'must contain an entry of the kind asked for',
     appliesTo: 'array',
     parameters: [{ name: 'expected', type: 'value', about: 'the value of which one entry at least must be' }],
-    arguments: [],
+    arguments: wantedArguments,
     test: (value, params) => holds(countOf(value, params) > 0),
   },
-  ...pair('entries of the kind asked for', ['minContains', 'maxContains'], 'array', [1, 2], { by: countOf, also: [wanted] }),
+  ...pair('entries of the kind asked for', ['minContains', 'maxContains'], 'array', [1, 2], {
+    ...{ by: countOf, also: [wanted], told: wantedArguments },
+  }),
 ];

@@ -27,6 +27,13 @@ export const EXTERNAL = 'external';
 
 /** The arguments of every message about a field, besides the arrays' and maps' own and the grammatical forms of labels. */
 export const FIELD_ARGUMENTS: readonly ArgumentDefinition[] = [
+  {
+    name: 'subject',
+    kind: 'text',
+    about: 'what the sentence is about: the label, inside an element together with its place',
+    sample: 'magnitude',
+  },
+  { name: 'subject_start', kind: 'text', about: 'the same as it stands at the start of a sentence', sample: 'Magnitude' },
   { name: 'label', kind: 'text', about: "the field's label", sample: 'magnitude' },
   { name: 'label_start', kind: 'text', about: 'the label as it stands at the start of a sentence', sample: 'Magnitude' },
   { name: 'label_gender', kind: 'key', about: "the label's grammatical gender, where the catalog says it", sample: 'feminine' },

@@ -79,11 +79,16 @@ export function valueText(
   return shortened(cleaned(boundedJson(value, path, isSecret, enough(limit))), limit);
 }
 
-/** The text with its first letter in upper case, as the locale writes it (`i` → `İ` in Turkish). */
+/**
+ * The text with its first letter in upper case, as the locale writes it (`i` → `İ` in Turkish). A first word with a capital
+ * inside ("iOS", "pH") is written as it is wherever it stands.
+ */
 export function capitalised(text: string, locale: string): string {
   const first = String.fromCodePoint(text.codePointAt(0) ?? 0x20);
   const upper = first.toLocaleUpperCase(locale);
-  return upper === first || text === '' ? text : upper + text.slice(first.length);
+  if (upper === first || text === '') return text;
+  const [word = ''] = text.slice(first.length).split(/[\s.,:;!?()/-]/, 1);
+  return word === word.toLocaleLowerCase(locale) ? upper + text.slice(first.length) : text;
 }
 
 /** How many characters a text has, counted as JSON Schema counts: code points. */

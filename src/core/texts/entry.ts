@@ -19,9 +19,11 @@ export interface EntryDetails {
   readonly limit?: number;
   /** Reasons by kind of finding, for leaving the text as it is. */
   readonly excused?: Readonly<Record<string, string>>;
-  /** Of a label: its grammatical forms by name (`accusative`, `genitive`, …), and its gender. */
+  /** Of a label or a word: its grammatical forms by name (`accusative`, `genitive`, …), and its gender. */
   readonly forms?: ReadonlyMap<string, Entry>;
   readonly gender?: string;
+  /** Of a message: the text for beside the input. */
+  readonly inline?: Entry;
   /** Whether the file has an object there, with the text as a member. */
   readonly inObject?: true;
 }
@@ -81,7 +83,7 @@ export class Entry {
     return this.slot.purpose;
   }
 
-  /** Of a label, its grammatical forms by name. */
+  /** Of a label or a word, its grammatical forms by name. */
   get forms(): ReadonlyMap<string, Entry> {
     return this.details.forms ?? NO_FORMS;
   }

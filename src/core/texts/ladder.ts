@@ -5,7 +5,7 @@ import { ANY_ELEMENT, ANY_KEY, isPath, printPath, type Pattern } from '../path/p
 import { PatternTrie } from '../path/trie.js';
 import { Climber, rungIn, type Ladder } from './climber.js';
 import type { Entry } from './entry.js';
-import type { FieldEntry, Layer, Purpose, Scope } from './purpose.js';
+import type { FieldEntry, FrameName, Layer, Purpose, Scope, ScopeTextKind, WordGroup } from './purpose.js';
 import { STATE, type Table } from './table.js';
 
 /** The ordered places of one locale where a message is looked for. */
@@ -32,6 +32,8 @@ export interface Question {
   readonly form: string;
   readonly path: Pattern;
   readonly keys: readonly string[];
+  /** `inline`: the text for beside the input. */
+  readonly kind?: 'message' | 'inline';
 }
 
 /** Callers name forms that problems are told of, so what is remembered of these is bounded. */
@@ -156,7 +158,7 @@ export class Texts {
   }
 
   /** The ladder of a message, as far as files are read; the columns that it is climbed in must be. */
-  messageLadder({ form, path, keys }: Question): Ladder {
+  messageLadder({ form, path, keys, kind = 'message' }: Question): Ladder {
     const ladder: Purpose[] = [];
     const own = this.scope('written', form);
     const general = this.scope('written', undefined);
@@ -164,15 +166,15 @@ export class Texts {
       const fields = this.covering(scope, path);
       for (const key of fields.length > 0 ? keys : []) {
         for (const field of fields) {
-          const purpose = field.known('message', key);
+          const purpose = field.known(kind, key);
           if (purpose) ladder.push(purpose);
         }
       }
     }
     for (const scope of [own, general, this.scope('starter', undefined)]) {
       for (const key of keys) {
-        const slot = scope?.messages.get(key);
-        if (slot) ladder.push(slot.purpose);
+        const purpose = scope?.known(kind, key);
+        if (purpose) ladder.push(purpose);
       }
     }
     return ladder;
@@ -202,7 +204,12 @@ export class Texts {
 
   /** The ladder of a text of a problem. */
   problemLadder(form: string, id: string, part: 'title' | 'detail'): Ladder {
-    return this.scopes(form).flatMap((scope) => scope?.problems.get(`${id} ${part}`)?.purpose ?? []);
+    return this.scopeLadder(form, 'problem', `${id} ${part}`);
+  }
+
+  /** The ladder of a text of no field. */
+  private scopeLadder(form: string, kind: ScopeTextKind, key: string): Ladder {
+    return this.scopes(form).flatMap((scope) => scope?.known(kind, key) ?? []);
   }
 
   /** Climbs ladders in one locale, once all files were read. */
@@ -257,7 +264,11 @@ export class Texts {
 
   /** All messages of the ladder that have a text, in their order: where the first cannot be said, the next may. */
   messages(question: Question, locale: Locale): readonly Entry[] {
-    return this.chain(locale).flatMap((asked) => {
+    return this.all(this.chain(locale), question);
+  }
+
+  private all(chain: readonly Locale[], question: Question): readonly Entry[] {
+    return chain.flatMap((asked) => {
       const column = this.table.column(asked);
       return this.messageLadder(question).flatMap(({ id }) =>
         (column.state(id) & STATE.filled) === 0 ? [] : (column.cells[id] ?? []),
@@ -273,6 +284,27 @@ export class Texts {
   /** The name of an enumerated value. */
   choice(form: string, path: Pattern, value: string, locale: Locale, sentence: Locale = locale): Entry | undefined {
     return this.first(this.chainWithin(locale, sentence), () => this.choiceLadder(form, path, value));
+  }
+
+  /** What a value of a parameter is called, with its forms, as `label` does it. */
+  word(form: string, group: WordGroup, name: string, locale: Locale, sentence: Locale): Entry | undefined {
+    return this.first(this.chainWithin(locale, sentence), () => this.scopeLadder(form, 'word', `${group} ${name}`));
+  }
+
+  /** How a sentence's language joins what is inserted; nothing where it does not say, since another language's way is none. */
+  frame(form: string, name: FrameName, locale: Locale, sentence: Locale): Entry | undefined {
+    return this.first(this.chainOfLanguage(locale, sentence), () => this.scopeLadder(form, 'frame', name));
+  }
+
+  /** A message for beside the input, in the language of the whole sentence. */
+  inline(question: Question, locale: Locale, sentence: Locale): readonly Entry[] {
+    return this.all(this.chainOfLanguage(locale, sentence), { ...question, kind: 'inline' });
+  }
+
+  /** The locales of a chain that write a sentence's language, and its own. */
+  private chainOfLanguage(locale: Locale, sentence: Locale): readonly Locale[] {
+    const own = this.chain(locale).filter((one) => this.serves(one, sentence));
+    return own.length > 0 ? own : [sentence];
   }
 
   /** The texts of a problem of the whole request, each from the first place that has it. */

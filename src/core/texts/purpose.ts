@@ -4,7 +4,60 @@ import { Patterns } from '../path/patterns.js';
 /** Who wrote a text: whoever owns the workspace, the author of a schema as its title, or we. */
 export type Layer = 'written' | 'title' | 'starter';
 
-export type TextKind = 'message' | 'label' | 'choice' | 'problem';
+/** What is said of a field in its entry; `inline` is a message for beside its input, where the label stands already. */
+export type FieldTextKind = 'message' | 'inline' | 'label' | 'choice';
+
+/** What is said of no field: messages for all of them, words for types and formats, frames, and problems of the whole request. */
+export type ScopeTextKind = 'message' | 'inline' | 'word' | 'frame' | 'problem';
+
+export type TextKind = FieldTextKind | ScopeTextKind;
+
+/** Whether a text goes with another one: a grammatical form, or what a message says beside the input. */
+export const goesWithAnother = ({ kind, key }: { readonly kind: TextKind; readonly key: string }): boolean =>
+  kind === 'inline' || isInflection({ kind, key });
+
+/** Whether a text is a grammatical form of a label or of a word; each language has its own. */
+export const isInflection = ({ kind, key }: { readonly kind: TextKind; readonly key: string }): boolean =>
+  (kind === 'label' && key !== '') || (kind === 'word' && key.split(' ').length > 2);
+
+/** How a language joins what is inserted: an element inside another, a field inside an element, and what is quoted. */
+export const FRAMES = { inside: ['outer', 'inner'], field: ['place', 'label'], quoted: ['text'] } as const;
+export type FrameName = keyof typeof FRAMES;
+
+/** What there are words for: the values of these parameters. */
+export const WORD_GROUPS = ['type', 'format'] as const;
+export type WordGroup = (typeof WORD_GROUPS)[number];
+
+/** The members of a catalog under which its texts stand, each by its own name. */
+export const SECTIONS: readonly (readonly string[])[] = [
+  ...[['messages'], ['fields'], ['frames']],
+  ...WORD_GROUPS.map((group) => ['words', group]),
+  ['problems'],
+];
+
+/**
+ * The keys that lead to a text in a catalog.
+ * @param field how the file spells the field's path, of a field's own texts
+ */
+export function keysTo(kind: TextKind, key: string, field?: string): string[] {
+  const around = field === undefined ? [] : ['fields', field];
+  switch (kind) {
+    case 'message':
+      return [...around, 'messages', key];
+    case 'inline':
+      return [...around, 'messages', key, 'inline'];
+    case 'choice':
+      return [...around, 'choices', key];
+    case 'label':
+      return key === '' ? [...around, 'label'] : [...around, 'label', key];
+    case 'frame':
+      return ['frames', key];
+    case 'word':
+      return ['words', ...key.split(' ')];
+    case 'problem':
+      return ['problems', ...key.split(' ')];
+  }
+}
 
 /** What names a text, whatever its language and file. */
 export interface Address {
@@ -13,7 +66,10 @@ export interface Address {
   readonly form?: string | undefined;
   /** The field's path pattern in its normal form, of a field's own texts. */
   readonly path?: string | undefined;
-  /** The rule's key, the label's grammatical form (empty for the label itself), the value, or the problem and its part. */
+  /**
+   * The rule's key, the label's grammatical form (empty for the label itself), the value, the frame, or with blanks between them
+   * the problem and its part, or the group, the word and its grammatical form.
+   */
   readonly key: string;
 }
 
@@ -48,13 +104,13 @@ export interface Slot {
   readonly keys: readonly string[];
 }
 
+type Slots<K extends TextKind> = Readonly<Record<K, Map<string, Slot>>>;
+
 /** A field as catalogs name it, in one spelling of its path. */
 export class FieldEntry {
+  /** By kind, then by the message's key, by the label's form (empty for itself), by the value. */
+  private readonly slots: Slots<FieldTextKind> = { message: new Map(), inline: new Map(), label: new Map(), choice: new Map() };
   readonly keys: readonly string[];
-  /** By the message's key, by the label's form (empty for itself), by the value. */
-  readonly messages = new Map<string, Slot>();
-  readonly labels = new Map<string, Slot>();
-  readonly choices = new Map<string, Slot>();
   /** The same field in the normal spelling, which has the purposes; itself where it is that. */
   readonly normal: FieldEntry;
 
@@ -63,7 +119,7 @@ export class FieldEntry {
     readonly pattern: Pattern,
     /** The path in its normal form. */
     readonly path: string,
-    written: string,
+    private readonly written: string,
     normal?: FieldEntry,
   ) {
     this.keys = ['fields', written];
@@ -71,29 +127,32 @@ export class FieldEntry {
   }
 
   /** The slot of a message, of the label or a form of it, or of a value's name. */
-  slot(kind: Exclude<TextKind, 'problem'>, key: string): Slot {
-    const slots = kind === 'message' ? this.messages : kind === 'label' ? this.labels : this.choices;
+  slot(kind: FieldTextKind, key: string): Slot {
+    const slots = this.slots[kind];
     let slot = slots.get(key);
     if (!slot) {
       const purpose = this.normal === this ? this.scope.purpose(kind, key, this) : this.normal.slot(kind, key).purpose;
-      const inner =
-        kind === 'message' ? ['messages', key] : kind === 'choice' ? ['choices', key] : key === '' ? ['label'] : ['label', key];
-      slots.set(key, (slot = { purpose, keys: [...this.keys, ...inner] }));
+      slots.set(key, (slot = { purpose, keys: keysTo(kind, key, this.written) }));
     }
     return slot;
   }
 
   /** What stands for a key already, in some language. */
-  known(kind: Exclude<TextKind, 'problem'>, key: string): Purpose | undefined {
-    const { messages, labels, choices } = this.normal;
-    return (kind === 'message' ? messages : kind === 'label' ? labels : choices).get(key)?.purpose;
+  known(kind: FieldTextKind, key: string): Purpose | undefined {
+    return this.normal.slots[kind].get(key)?.purpose;
+  }
+
+  /** The texts of a kind that some language has. */
+  slotsOf(kind: FieldTextKind): Iterable<Slot> {
+    return this.slots[kind].values();
   }
 }
 
 /** All that catalogs of one layer say of one form, or of all. */
 export class Scope {
-  readonly messages = new Map<string, Slot>();
-  readonly problems = new Map<string, Slot>();
+  private readonly slots: Slots<ScopeTextKind> = {
+    ...{ message: new Map(), inline: new Map(), word: new Map(), frame: new Map(), problem: new Map() },
+  };
   /** By the path in its normal form. */
   readonly fields = new Map<string, FieldEntry>();
   /** Those whose paths name a place of an array literally. */
@@ -111,17 +170,22 @@ export class Scope {
     return this.purposes.add(this, kind, key, field);
   }
 
-  message(key: string): Slot {
-    let slot = this.messages.get(key);
-    if (!slot) this.messages.set(key, (slot = { purpose: this.purpose('message', key), keys: ['messages', key] }));
+  /** The slot of a text of no field. */
+  slot(kind: ScopeTextKind, key: string): Slot {
+    const slots = this.slots[kind];
+    let slot = slots.get(key);
+    if (!slot) slots.set(key, (slot = { purpose: this.purpose(kind, key), keys: keysTo(kind, key) }));
     return slot;
   }
 
-  problem(id: string, part: 'title' | 'detail'): Slot {
-    const key = `${id} ${part}`;
-    let slot = this.problems.get(key);
-    if (!slot) this.problems.set(key, (slot = { purpose: this.purpose('problem', key), keys: ['problems', id, part] }));
-    return slot;
+  /** What stands for a key already, in some language. */
+  known(kind: ScopeTextKind, key: string): Purpose | undefined {
+    return this.slots[kind].get(key)?.purpose;
+  }
+
+  /** The keys of a kind that some language has. */
+  keysOf(kind: ScopeTextKind): Iterable<string> {
+    return this.slots[kind].keys();
   }
 
   /**
@@ -194,7 +258,16 @@ export class Purposes {
   /** The purpose of written texts that an address names; nothing where no language has such a text. */
   find({ kind, form, path, key }: Address): Purpose | undefined {
     const scope = this.known('written', form);
-    if (kind === 'problem') return scope?.problems.get(key)?.purpose;
-    return path === undefined ? scope?.messages.get(key)?.purpose : scope?.fields.get(path)?.known(kind, key);
+    const field = path === undefined ? undefined : scope?.fields.get(path);
+    switch (kind) {
+      case 'label':
+      case 'choice':
+        return field?.known(kind, key);
+      case 'message':
+      case 'inline':
+        return path === undefined ? scope?.known(kind, key) : field?.known(kind, key);
+      default:
+        return scope?.known(kind, key);
+    }
   }
 }

@@ -6,11 +6,22 @@ import { suggestion } from '../text/closest.js';
 import { isArgumentName } from '../text/identifier.js';
 import type { Catalog } from './catalog.js';
 import { Entry, type EntryDetails } from './entry.js';
-import type { FieldEntry, Layer, Purposes, Scope, Slot } from './purpose.js';
+import {
+  FRAMES,
+  WORD_GROUPS,
+  type FieldEntry,
+  type FrameName,
+  type Layer,
+  type Purposes,
+  type Scope,
+  type Slot,
+} from './purpose.js';
 
-const CATALOG_KEYS = ['$schema', 'locale', 'form', 'messages', 'fields', 'problems'];
+const CATALOG_KEYS = ['$schema', 'locale', 'form', 'messages', 'fields', 'frames', 'words', 'problems'];
+const FRAME_NAMES = Object.keys(FRAMES) as FrameName[];
 const FIELD_KEYS = ['label', 'messages', 'choices'];
-const MESSAGE_KEYS = ['text', 'note', 'limit', 'excused'];
+const TEXT_KEYS = ['text', 'note', 'limit', 'excused'];
+const MESSAGE_KEYS = [...TEXT_KEYS, 'inline'];
 const PROBLEM_KEYS = ['title', 'detail'];
 
 class CatalogReader {
@@ -47,6 +58,8 @@ class CatalogReader {
       this.wrong(trail.within('form'), 'value', `"form" is the id of a form, not ${described(root.form)}.`);
     this.readTexts(root.messages, trail, 'messages', undefined);
     this.readFields(root.fields, trail.within('fields'));
+    this.readFrames(root.frames, trail.within('frames'));
+    this.readWords(root.words, trail.within('words'));
     this.readProblems(root.problems, trail.within('problems'));
   }
 
@@ -62,11 +75,14 @@ class CatalogReader {
     for (const name of Object.keys(members)) {
       this.members++;
       const text = members[name];
-      const slot = field ? field.slot(key === 'messages' ? 'message' : 'choice', name) : this.scope.message(name);
+      const slot = field ? field.slot(key === 'messages' ? 'message' : 'choice', name) : this.scope.slot('message', name);
       // Nearly all texts are such, and there are many.
-      const entry =
-        typeof text === 'string' ? new Entry(text, this.source, slot) : this.text(text, trail, name, slot, MESSAGE_KEYS);
-      if (entry) this.texts.push(entry);
+      if (typeof text === 'string') this.texts.push(new Entry(text, this.source, slot));
+      else if (key === 'choices') this.add(this.text(text, trail, name, slot, TEXT_KEYS));
+      else {
+        const inline = this.inline(text, trail.within(name), () => (field ?? this.scope).slot('inline', name));
+        this.add(this.text(text, trail, name, slot, MESSAGE_KEYS, undefined, inline && { inline }));
+      }
     }
   }
 
@@ -78,7 +94,7 @@ class CatalogReader {
     slot: Slot,
     allowed: readonly string[],
     called?: string,
-    more?: Pick<EntryDetails, 'forms' | 'gender'>,
+    more?: Pick<EntryDetails, 'forms' | 'gender' | 'inline'>,
   ): Entry | undefined {
     if (typeof value === 'string') return new Entry(value, this.source, slot);
     const trail = around.within(key);
@@ -137,36 +153,94 @@ class CatalogReader {
       return;
     }
     this.onlyKeys(value, trail, FIELD_KEYS, 'A field');
-    const label = this.label(value.label, field, trail);
+    const label = this.word(value.label, trail, 'label', 'A label', 'label', (form) => field.slot('label', form));
     this.fields.push(field);
     this.readTexts(value.messages, trail, 'messages', field);
-    if (label) this.texts.push(label, ...label.forms.values());
+    this.add(label);
     this.readTexts(value.choices, trail, 'choices', field);
   }
 
-  private label(value: Loose, field: FieldEntry, around: Trail): Entry | undefined {
+  private add(entry: Entry | undefined): void {
+    if (!entry) return;
+    this.texts.push(entry, ...entry.forms.values());
+    if (entry.details.inline) this.texts.push(entry.details.inline);
+  }
+
+  /** The text for beside the input, which stands in the object of a message. */
+  private inline(message: Loose, trail: Trail, slot: () => Slot): Entry | undefined {
+    const inline = isObject(message) ? message.inline : undefined;
+    if (typeof inline === 'string') return new Entry(inline, this.source, slot());
+    if (inline !== undefined) this.wrong(trail.within('inline'), 'value', `"inline" is a text, not ${described(inline)}.`);
+    return undefined;
+  }
+
+  /** A text with its grammatical forms and its gender: a label, or a word for a value. */
+  private word(
+    value: Loose,
+    around: Trail,
+    key: string,
+    called: string,
+    argument: string,
+    slotOf: (form: string) => Slot,
+  ): Entry | undefined {
     if (value === undefined) return undefined;
-    const slot = field.slot('label', '');
-    if (!isObject(value)) return this.text(value, around, 'label', slot, [], 'A label');
-    const trail = around.within('label');
+    const slot = slotOf('');
+    if (!isObject(value)) return this.text(value, around, key, slot, [], called);
+    const trail = around.within(key);
     const forms = new Map<string, Entry>();
     let gender: string | undefined;
     // Of what has no text nothing else is told.
     for (const [form, text] of typeof value.text === 'string' ? Object.entries(value) : []) {
-      if (MESSAGE_KEYS.includes(form)) continue;
+      if (TEXT_KEYS.includes(form)) continue;
       if (typeof text !== 'string')
-        this.wrong(trail.within(form), 'value', `The inflection "${form}" of a label is a text, not ${described(text)}.`);
-      else if (form === 'gender') gender = text;
-      else if (!isArgumentName(form)) {
         this.wrong(
           trail.within(form),
-          'key',
-          `"${form}" is no name of an inflection: write letters, digits and _, since messages ask for {label_${form}}.`,
+          'value',
+          `The inflection "${form}" of a ${argument === 'label' ? 'label' : 'word'} is a text, not ${described(text)}.`,
         );
-      } else forms.set(form, new Entry(text, this.source, field.slot('label', form)));
+      else if (form === 'gender') gender = text;
+      else if (!isArgumentName(form) || form === 'quoted' || form.startsWith('has_')) {
+        const why = isArgumentName(form)
+          ? 'messages would take it for something else; choose another'
+          : `write letters, digits and _, since messages ask for {${argument}_${form}}`;
+        this.wrong(trail.within(form), 'key', `"${form}" is no name of an inflection: ${why}.`);
+      } else forms.set(form, new Entry(text, this.source, slotOf(form)));
     }
     const more = { ...(forms.size > 0 ? { forms } : {}), ...(gender === undefined ? {} : { gender }) };
-    return this.text(value, around, 'label', slot, Object.keys(value), 'A label', more);
+    return this.text(value, around, key, slot, Object.keys(value), called, more);
+  }
+
+  private readFrames(value: Loose, trail: Trail): void {
+    for (const [name, text] of Object.entries(this.reading.object(value, trail, '"frames"'))) {
+      this.members++;
+      const frame = FRAME_NAMES.find((one) => one === name);
+      if (frame) this.add(this.text(text, trail, name, this.scope.slot('frame', frame), TEXT_KEYS, `The frame "${name}"`));
+      else
+        this.wrong(
+          trail.within(name),
+          'key',
+          `There is no frame "${name}"${suggestion(name, FRAME_NAMES)}; there are ${FRAME_NAMES.join(', ')}.`,
+        );
+    }
+  }
+
+  private readWords(value: Loose, trail: Trail): void {
+    const groups = this.reading.object(value, trail, '"words"');
+    this.onlyKeys(groups, trail, WORD_GROUPS, '"words"');
+    for (const group of WORD_GROUPS) {
+      const inside = trail.within(group);
+      const words = groups[group] === undefined ? {} : this.reading.object(groups[group], inside, `"${group}"`);
+      for (const name of Object.keys(words)) {
+        this.members++;
+        if (/\s/.test(name)) this.wrong(inside.within(name), 'key', `"${name}" is no name of a ${group}: it has a blank.`);
+        else
+          this.add(
+            this.word(words[name], inside, name, `The word "${name}"`, `${group === 'type' ? 'expected' : group}_words`, (form) =>
+              this.scope.slot('word', form === '' ? `${group} ${name}` : `${group} ${name} ${form}`),
+            ),
+          );
+      }
+    }
   }
 
   private readProblems(value: Loose, trail: Trail): void {
@@ -186,7 +260,7 @@ class CatalogReader {
         this.wrong(trail.within(key), 'key', `A problem has no text "${key}"${suggestion(key, PROBLEM_KEYS)}.`);
         continue;
       }
-      texts[key] = this.text(text, trail, key, this.scope.problem(id, key), MESSAGE_KEYS, `The ${key}`);
+      texts[key] = this.text(text, trail, key, this.scope.slot('problem', `${id} ${key}`), TEXT_KEYS, `The ${key}`);
     }
     for (const entry of [texts.title, texts.detail]) if (entry) this.texts.push(entry);
   }

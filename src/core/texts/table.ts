@@ -61,10 +61,11 @@ export class Column {
     }
   }
 
-  /** A label goes with its forms: what a later one has is all that there is of it. */
+  /** A label goes with its forms, a message with its text for beside the input: what a later one has is all that there is of it. */
   private cover(entry: Entry): void {
     this.covered.push(entry);
-    for (const form of entry.forms.values()) {
+    const { inline } = entry.details;
+    for (const form of inline ? [inline] : entry.forms.values()) {
       const { id } = form.slot.purpose;
       if (this.cells[id] !== form) continue;
       this.cells[id] = undefined;

@@ -3,10 +3,12 @@ import { enclosingElements } from '../path/places.js';
 import { parsePointer, PointerSyntaxError } from '../path/pointer.js';
 import type { FormIndex } from '../rules/form-index.js';
 import type { FieldPlace, RuleUse } from '../rules/form.js';
-import { formatSaid } from '../rules/format-names.js';
+import { formatMeant, formatSaid } from '../rules/format-names.js';
 import { sizeText } from '../text/bytes.js';
 import { selectKey } from '../text/identifier.js';
 import { cleaned, MASK, measured, valueText } from '../text/value.js';
+import type { WordGroup } from '../texts/purpose.js';
+import { limitKind, limitWords } from './limit.js';
 import type { Violation } from './violation.js';
 import { said, type Speech, type Wording, type Words } from './words.js';
 
@@ -26,9 +28,13 @@ export interface Setting {
   readonly speech: Speech;
 }
 
+const typesIn = (expected: unknown): readonly string[] => (Array.isArray(expected) ? expected : [expected]).map(String);
+
+/** The type, as a key for `select`. That null is allowed too is no type of its own, unless there is nothing else. */
 function typeKey(expected: unknown): string {
-  const names = (Array.isArray(expected) ? (expected as unknown[]) : [expected]).filter((name) => name !== 'null');
-  return names.length === 1 ? selectKey(String(names[0])) : 'several';
+  const names = typesIn(expected);
+  const others = names.length > 1 ? names.filter((name) => name !== 'null') : names;
+  return others.length === 1 ? selectKey(others[0] ?? '') : 'several';
 }
 
 /** A parameter as an argument, by what it is. */
@@ -67,9 +73,11 @@ function counterpartOf(params: Params, use: RuleUse | undefined): Pattern | unde
   }
 }
 
-function counterpartForm(setting: Setting, form: string): Late {
+/** What is told of the other field: its label in a form, or whether it has the form. */
+function counterpartWord(setting: Setting, form: string, asksWhether: boolean): Late {
   const { words, pattern, place, speech, use } = setting;
-  const wordingOf = (other: Pattern): Wording => words.counterpart(other, pattern, place, form, speech);
+  const wordingOf = (other: Pattern): Wording =>
+    asksWhether ? words.counterpartHas(other, pattern, form, speech) : words.counterpart(other, pattern, place, form, speech);
   const declared = use?.counterpart && wordingOf(use.counterpart);
   return (_, params, path) => {
     const other = counterpartOf(params, use);
@@ -79,6 +87,43 @@ function counterpartForm(setting: Setting, form: string): Late {
 
 const formatExample = ({ format }: Params): string | undefined =>
   typeof format === 'string' ? formatSaid(format)?.example : undefined;
+
+/** Rules of which `expected` is a value, and not a type. */
+const OF_VALUES: ReadonlySet<string> = new Set(['const', 'contains', 'minContains', 'maxContains']);
+
+/** A list of values by their names, joined in another way than `choices`. */
+const listed =
+  (said: (choices: readonly unknown[], setting: Setting, path: Path) => unknown) =>
+  (setting: Setting): Late =>
+  (_, { choices }, path) =>
+    Array.isArray(choices) ? said(choices as unknown[], setting, path) : undefined;
+
+/** What a value of a parameter is called; a form of that behind `_words_`. */
+function wordsFor(group: WordGroup, form: string, setting: Setting): Late {
+  const { words, speech } = setting;
+  if (group === 'type')
+    return (_, { expected }) => {
+      if (expected === undefined) return undefined;
+      return words.joined(
+        typesIn(expected).map((name) => words.word('type', name, form, {}, speech) ?? cleaned(name)),
+        'or',
+        speech,
+      );
+    };
+  return (_, params) => {
+    if (typeof params.format !== 'string') return undefined;
+    const example = formatExample(params);
+    const name = formatMeant(params.format);
+    const args = {
+      format_name: formatSaid(params.format)?.name ?? cleaned(params.format),
+      hint: example === undefined ? 'no' : 'yes',
+      ...(example === undefined ? {} : { example: words.literal(example, speech) }),
+    };
+    return (
+      words.word('format', name, form, args, speech) ?? words.word('format', 'other', form, args, speech) ?? args.format_name
+    );
+  };
+}
 
 /** The arguments of the vocabulary that are not simply a parameter. */
 const DERIVED: Record<string, (setting: Setting) => Late> = {
@@ -94,7 +139,11 @@ const DERIVED: Record<string, (setting: Setting) => Late> = {
   // What a client calls a member of something secret is as secret as what is in it.
   name: (setting) =>
     setting.form.isSecretAt(setting.pattern, setting.place) ? () => MASK : (_, { name }, path) => loosely(name, setting, path),
-  expected: (setting) => (setting.rule === 'type' ? (_, { expected }) => typeKey(expected) : parameter('expected', setting)),
+  expected: (setting) => {
+    if (setting.rule === 'type') return (_, { expected }) => typeKey(expected);
+    if (!OF_VALUES.has(setting.rule)) return parameter('expected', setting);
+    return (_, { expected }) => (expected === undefined ? undefined : setting.words.literal(expected, setting.speech));
+  },
   format: (setting) =>
     setting.rule === 'format'
       ? (_, { format }) => (typeof format === 'string' ? selectKey(format) : undefined)
@@ -103,11 +152,37 @@ const DERIVED: Record<string, (setting: Setting) => Late> = {
     setting.rule === 'format'
       ? (_, { format }) => (typeof format === 'string' ? (formatSaid(format)?.name ?? cleaned(format)) : undefined)
       : parameter('format_name', setting),
-  example: (setting) => (setting.rule === 'format' ? (_, params) => formatExample(params) : parameter('example', setting)),
-  hint: (setting) => {
-    if (setting.rule === 'format') return (_, params) => (formatExample(params) === undefined ? 'no' : 'yes');
-    return setting.rule === 'pattern' ? (_, { example }) => (example === undefined ? 'no' : 'yes') : parameter('hint', setting);
+  example: (setting) => {
+    const { rule, words, speech } = setting;
+    if (rule !== 'format' && rule !== 'pattern') return parameter('example', setting);
+    return (_, params) => {
+      const example = rule === 'format' ? formatExample(params) : params.example;
+      return example === undefined ? undefined : words.literal(example, speech);
+    };
   },
+  hint: (setting) => {
+    const { rule } = setting;
+    if (rule === 'format') return (_, params) => (formatExample(params) === undefined ? 'no' : 'yes');
+    if (rule === 'pattern') return (_, { example }) => (example === undefined ? 'no' : 'yes');
+    return OF_VALUES.has(rule) ? (_, { expected }) => (expected === undefined ? 'no' : 'yes') : parameter('hint', setting);
+  },
+  choices_literal: listed((choices, { words, speech }) =>
+    words.joined(
+      choices.map((value) => words.literal(value, speech)),
+      'or',
+      speech,
+    ),
+  ),
+  choices_listed: listed((choices, { words, pattern, place, speech }, path) =>
+    said(words.choices(choices, pattern, place, speech, 'marks'), path),
+  ),
+  choices_several: listed((choices) => (choices.length > 1 ? 'yes' : 'no')),
+  limit_kind: (setting) => (_, params) =>
+    counterpartOf(params, setting.use) ? 'field' : params.limit === 'today' ? 'today' : limitKind(params.limit),
+  limit_words:
+    ({ speech }) =>
+    ({ value }, { limit }) =>
+      limitWords(limit, value, speech.sentence, speech.zone) ?? limit,
   size: (setting) => {
     if (setting.rule !== 'minBytes' && setting.rule !== 'maxBytes') return parameter('size', setting);
     return (_, { min, max }) => {
@@ -125,13 +200,36 @@ const DERIVED: Record<string, (setting: Setting) => Late> = {
 
 /** What is known beforehand about an argument of this name: labels, places; nothing where only the violation can tell. */
 function known(name: string, { words, pattern, place, speech }: Setting, spoken: ReadonlySet<string>): Wording | undefined {
-  const label = /^label(?:_(\w.*))?$/u.exec(name);
-  if (label) return words.label(pattern, place, label[1] ?? 'base', speech, spoken);
+  const [, has, word, form = 'base'] = /^(has_)?(label|subject)(?:_(\w.*))?$/u.exec(name) ?? [];
+  if (has !== undefined) return word === 'label' ? words.hasForm(pattern, form, speech) : undefined;
+  if (word === 'label') return words.label(pattern, place, form, speech, spoken);
+  if (word === 'subject') return words.subject(pattern, place, form, speech, spoken);
   if (name === 'place' || name === 'place_start') {
     const trail = words.trail(pattern, place, speech, spoken);
     return name === 'place' ? trail : words.start(trail, speech);
   }
   return name === 'nested' ? (enclosingElements(pattern).length > 0 ? 'yes' : 'no') : undefined;
+}
+
+const QUOTED = '_quoted';
+
+/** An argument that only the violation tells. */
+function lateArgument(name: string, setting: Setting): Late {
+  const other = /^(has_)?counterpart(?:_(\w.*))?$/u.exec(name);
+  if (other) return counterpartWord(setting, other[2] ?? 'base', other[1] !== undefined);
+  const [, group, inflection = 'base'] = /^(expected|format)_words(?:_(\w.*))?$/u.exec(name) ?? [];
+  if (group !== undefined && setting.rule === (group === 'expected' ? 'type' : 'format'))
+    return wordsFor(group === 'expected' ? 'type' : 'format', inflection, setting);
+  if (Object.hasOwn(DERIVED, name)) return DERIVED[name]?.(setting) ?? (() => undefined);
+  if (name.endsWith(QUOTED) && !isParameter(name, setting)) {
+    const inner = lateArgument(name.slice(0, -QUOTED.length), setting);
+    const { words, speech } = setting;
+    return (violation, params, path) => {
+      const text = inner(violation, params, path);
+      return text === undefined || text === null ? undefined : said(words.quoted(valueText(text, speech.limit), speech), path);
+    };
+  }
+  return parameter(name, setting);
 }
 
 /** Whether the rule at hand has a parameter of this name, which wins over a place's. The vocabulary has none that a place could have. */
@@ -159,15 +257,12 @@ export function prepareArguments(names: Iterable<string>, setting: Setting): Pre
   const places = setting.words.places(setting.pattern, setting.place);
   const spoken = new Set(names);
   for (const name of spoken) {
-    const counterpart = /^counterpart(?:_(\w.*))?$/u.exec(name);
     const wording = known(name, setting, spoken);
     const place = places.get(name);
     if (typeof wording === 'string') early[name] = wording;
     else if (wording) placed.push([name, wording]);
-    else if (counterpart) late.push([name, counterpartForm(setting, counterpart[1] ?? 'base')]);
-    else if (Object.hasOwn(DERIVED, name)) late.push([name, DERIVED[name]?.(setting) ?? (() => undefined)]);
-    else if (place && !isParameter(name, setting)) placed.push([name, place]);
-    else late.push([name, parameter(name, setting)]);
+    else if (place && !isParameter(name, setting) && !Object.hasOwn(DERIVED, name)) placed.push([name, place]);
+    else late.push([name, lateArgument(name, setting)]);
   }
   return { early, placed, late };
 }

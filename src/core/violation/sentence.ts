@@ -5,7 +5,7 @@ import { toFragment } from '../path/pointer.js';
 import type { FormIndex } from '../rules/form-index.js';
 import { codeOf, keysOf, type FieldPlace, type RuleUse } from '../rules/form.js';
 import type { Entry } from '../texts/entry.js';
-import type { Texts } from '../texts/ladder.js';
+import type { Question, Texts } from '../texts/ladder.js';
 import { prepareArguments, type Prepared, type Setting } from './arguments.js';
 import { PathReader, type Located } from './path-class.js';
 import type { Violation } from './violation.js';
@@ -17,6 +17,8 @@ import { said, Words } from './words.js';
 export interface Sentence {
   readonly text: string;
   readonly case: SentenceCase;
+  /** The same for beside the input, where the label stands already; told where somebody asks and there is such a text. */
+  readonly inline?: string;
   /** What a shape wrote of it, which may keep that here: much is said again and again. */
   written?: string;
 }
@@ -58,6 +60,8 @@ interface Instance extends SentenceCase {
   /** What was said last, and whether of the parameters that the form declares. */
   sentence: Sentence | undefined;
   isDeclared: boolean | undefined;
+  /** The same with the text for beside the input, where somebody asked for both. */
+  both?: Sentence;
 }
 
 export interface SentenceOptions {
@@ -94,6 +98,9 @@ function memberOf({ rule, params }: Violation): string | undefined {
   return ABOUT_MEMBERS.has(rule) && typeof params?.name === 'string' ? params.name : undefined;
 }
 
+/** What is said: the whole sentence, or the text for beside the input. */
+type Kind = 'message' | 'inline';
+
 /** Clients choose the places in arrays, so what is remembered about paths is bounded. */
 const REMEMBERED = 4096;
 
@@ -117,11 +124,23 @@ export class Sentences {
   }
 
   /**
-   * @param rung how many texts of the ladder are passed over, since they cannot be said
+   * @param asksInline whether the text for beside the input is told too
    * @throws {PathSyntaxError} when the violation's path is none
    */
-  say(violation: Violation, locale: Locale, rung = 0): Sentence {
-    const instance = this.instance(violation, locale, rung);
+  say(violation: Violation, locale: Locale, asksInline = false): Sentence {
+    const whole = this.sayAs('message', violation, locale, 0);
+    if (!asksInline) return whole;
+    const { text: inline } = this.sayAs('inline', violation, locale, 0);
+    if (inline === '') return whole;
+    const instance = whole.case as Instance;
+    const { both } = instance;
+    if (both && both.text === whole.text && both.inline === inline) return both;
+    return (instance.both = { text: whole.text, case: instance, inline });
+  }
+
+  /** @param rung how many texts of the ladder are passed over, since they cannot be said */
+  private sayAs(kind: Kind, violation: Violation, locale: Locale, rung: number): Sentence {
+    const instance = this.instance(kind, violation, locale, rung);
     const { args, plan, whole, sentence } = instance;
     const { late, format, use } = plan;
     let isSame = sentence !== undefined;
@@ -143,13 +162,13 @@ export class Sentences {
     instance.sentence = undefined;
     const { file } = plan.found;
     this.options.warn?.(unresolved({ argument: lacking, file, rule: instance.code, path: printPath(instance.path) }));
-    return this.say(violation, locale, rung + 1);
+    return this.sayAs(kind, violation, locale, rung + 1);
   }
 
   /** What arguments of these names would say in the message of a violation. */
   argumentsFor(violation: Violation, names: readonly string[], locale: Locale): Record<string, unknown> {
     const { path, class: paths } = this.read(violation);
-    const { found, use, in: place } = this.plan(violation, { path, class: paths }, locale);
+    const { found, use, in: place } = this.plan('message', violation, { path, class: paths }, locale);
     const setting = this.setting(violation, paths.pattern, place, use, found?.locale ?? locale, locale);
     const { early, placed, late } = prepareArguments(names, setting);
     const params = mergedParams(violation, use);
@@ -180,7 +199,7 @@ export class Sentences {
     return this.reader.read(violation.path, violation.in ?? 'body');
   }
 
-  private instance(violation: Violation, locale: Locale, rung: number): Instance {
+  private instance(kind: Kind, violation: Violation, locale: Locale, rung: number): Instance {
     const { version } = this.texts.table.purposes;
     if (version !== this.version) {
       // A language that was read since may name more paths, and then classes are others.
@@ -196,16 +215,17 @@ export class Sentences {
     if (violation.as !== undefined) key += ` ${violation.as}`;
     if (violation.in !== undefined) key += `@${violation.in}`;
     if (rung > 0) key += `#${rung}`;
+    if (kind === 'inline') key += '!';
     // A client may make up any number of members, so these are not remembered.
-    if (memberOf(violation) !== undefined) return this.makeInstance(violation, locale, rung);
+    if (memberOf(violation) !== undefined) return this.makeInstance(kind, violation, locale, rung);
     let instance = byRule.get(key);
-    if (!instance) byRule.set(key, (instance = this.makeInstance(violation, locale, rung)));
+    if (!instance) byRule.set(key, (instance = this.makeInstance(kind, violation, locale, rung)));
     return instance;
   }
 
-  private makeInstance(violation: Violation, locale: Locale, rung: number): Instance {
+  private makeInstance(kind: Kind, violation: Violation, locale: Locale, rung: number): Instance {
     const located = this.read(violation);
-    const plan = this.plan(violation, located, locale, rung);
+    const plan = this.plan(kind, violation, located, locale, rung);
     const { in: place, code, found, use, lacks, placed, nth } = plan;
     const { path } = located;
     const around = located.class.isSecret ? this.form.shownPath(path, place) : path;
@@ -231,18 +251,27 @@ export class Sentences {
     };
   }
 
-  private plan(violation: Violation, located: Located<Plan>, locale: Locale, rung = 0): Plan {
+  private plan(kind: Kind, violation: Violation, located: Located<Plan>, locale: Locale, rung = 0): Plan {
     const { plans } = located.class;
     let byRule = plans.get(locale);
     if (!byRule) plans.set(locale, (byRule = new Map<string, Plan>()));
     let key = violation.as === undefined ? violation.rule : `${violation.rule} ${violation.as}`;
     if (rung > 0) key += `#${rung}`;
+    if (kind === 'inline') key += '!';
     let plan = byRule.get(key);
-    if (!plan) byRule.set(key, (plan = this.makePlan(violation, located.class.pattern, locale, rung)));
+    if (!plan) byRule.set(key, (plan = this.makePlan(kind, violation, located.class.pattern, locale, rung)));
     return plan;
   }
 
-  private makePlan(violation: Violation, pattern: Pattern, locale: Locale, rung: number): Plan {
+  /** The text on a rung of the ladder. */
+  private found(kind: Kind, question: Question, locale: Locale, rung: number): Entry | undefined {
+    if (kind === 'message')
+      return rung === 0 ? this.texts.message(question, locale) : this.texts.messages(question, locale)[rung];
+    const whole = this.texts.message(question, locale);
+    return this.texts.inline(question, locale, whole?.locale ?? locale)[rung];
+  }
+
+  private makePlan(kind: Kind, violation: Violation, pattern: Pattern, locale: Locale, rung: number): Plan {
     const place = violation.in ?? 'body';
     const uses = this.form.field(pattern, place)?.uses ?? [];
     const at = uses.findIndex((use) => use.rule === violation.rule && (violation.as === undefined || use.as === violation.as));
@@ -252,9 +281,10 @@ export class Sentences {
     const lacks = violation.rule === 'required' || violation.rule === 'dependentRequired';
     const shared = { in: place, code, use, lacks, nth: at < 0 ? uses.length : at };
     const question = { form: this.form.form.id, path: pattern, keys: keysOf(violation) };
-    const found = rung === 0 ? this.texts.message(question, locale) : this.texts.messages(question, locale)[rung];
+    const found = this.found(kind, question, locale, rung);
     const setting = this.setting(violation, pattern, place, use, found?.locale ?? locale, locale);
     if (!found) {
+      if (kind === 'inline') return { ...shared, found, placed: [], late: [], blank: {}, format: () => '', sameForAll: true };
       const wording = this.words.neutral(pattern, place, code, setting.speech);
       const placed: Plan['placed'] = [['text', (path) => said(wording, path)]];
       return { ...shared, found, placed, late: [], blank: { text: '' }, format: ({ text }) => String(text), sameForAll: true };

@@ -1,10 +1,11 @@
 import { directionOf, type Locale } from '../locale/tag.js';
-import type { Format } from '../message/compile.js';
+import { saidOf, type Format } from '../message/compile.js';
 import { formattersOf } from '../message/formatters.js';
 import { ANY_ELEMENT, isPath, type Path, type Pattern, type PatternSegment } from '../path/path.js';
 import { enclosingElements, isPlaceNumber, lastWord, placesOn } from '../path/places.js';
 import { isolated } from '../text/direction.js';
 import { capitalised, MASK, valueText } from '../text/value.js';
+import type { FrameName, WordGroup } from '../texts/purpose.js';
 import type { FormIndex } from '../rules/form-index.js';
 import type { FieldPlace } from '../rules/form.js';
 import type { Entry } from '../texts/entry.js';
@@ -36,6 +37,12 @@ function together(wordings: readonly Wording[], join: (texts: string[]) => strin
 }
 
 const NOTHING_SPOKEN: ReadonlySet<string> = new Set();
+
+/** A literal is told as it has to be sent, so it is shortened only where nobody would read it. */
+const LONGEST_LITERAL = 200;
+
+/** How a list of values is joined: with "or", or with nothing but the mark between its entries. */
+export type Joint = 'or' | 'marks';
 
 /** What an argument of a place says at a path. */
 export type PlaceWord = (path: Path) => string | number;
@@ -89,9 +96,38 @@ export class Words {
     };
   }
 
+  /** What is inserted, joined as the sentence's language does it; where it does not say, by its mark between the parts of a list. */
+  private framed(name: FrameName, parts: Readonly<Record<string, Wording>>, { locale, sentence, zone }: Speech): Wording {
+    const frame = this.texts.frame(this.form.form.id, name, locale, sentence);
+    const format = frame?.format({ zone });
+    const names = Object.keys(parts);
+    return together(Object.values(parts), (texts) => {
+      const told = format && saidOf(format, Object.fromEntries(names.map((one, at) => [one, texts[at]])));
+      if (told && told.lacking === undefined) return told.text;
+      return name === 'quoted' ? `“${texts.join('')}”` : formattersOf(sentence).trail(texts);
+    });
+  }
+
+  /** A text in the marks of the language. */
+  quoted(text: Wording, speech: Speech): Wording {
+    return this.framed('quoted', { text }, speech);
+  }
+
+  /** A value as a client has to send it: a text in quotes, all else as JSON writes it. */
+  literal(value: unknown, speech: Speech): string {
+    const text = valueText(value, Math.max(speech.limit, LONGEST_LITERAL));
+    return typeof value === 'string' ? said(this.quoted(text, speech), []) : text;
+  }
+
+  /** Whether a label has a grammatical form of its own: a key, `yes` or `no`. */
+  hasForm(pattern: Pattern, form: string, speech: Speech): string {
+    const entry = this.labelAt(pattern, speech)?.forms.get(form);
+    return entry && !entry.error ? 'yes' : 'no';
+  }
+
   /**
-   * A label in a grammatical form. A form that the label lacks falls back to the label itself; `start` is derived from it;
-   * `gender` is a key, `other` where nobody says it.
+   * A label in a grammatical form. A form that the label lacks falls back to the label itself; `start` is derived from it,
+   * `quoted` is it in quotes; `gender` is a key, `other` where nobody says it.
    */
   label(
     pattern: Pattern,
@@ -102,12 +138,43 @@ export class Words {
   ): Wording {
     const label = this.labelAt(pattern, speech);
     if (form === 'gender') return label?.details.gender ?? 'other';
+    if (form === 'quoted') return this.quoted(this.label(pattern, place, 'base', speech, spoken), speech);
     const entry = label && (label.forms.get(form) ?? label);
     const usable = entry?.error ? label : entry;
     const wording = usable
       ? this.numbered(usable, this.wordingOf(usable, pattern, place, speech), pattern, place, speech, spoken)
       : this.unlabelled(pattern, place, speech);
     return form === 'start' && !label?.forms.has('start') ? this.start(wording, speech) : wording;
+  }
+
+  /** What a sentence is about: the label in a grammatical form, inside an element together with its place. */
+  subject(
+    pattern: Pattern,
+    place: FieldPlace,
+    form: string,
+    speech: Speech,
+    spoken: ReadonlySet<string> = NOTHING_SPOKEN,
+  ): Wording {
+    const around = this.trail(pattern, place, speech, spoken);
+    if (around === '' || form === 'gender') return this.label(pattern, place, form, speech, spoken);
+    const isWhole = form === 'start' || form === 'quoted';
+    const label = this.label(pattern, place, isWhole ? 'base' : form, speech, spoken);
+    const joined = this.framed('field', { place: around, label }, speech);
+    return form === 'start' ? this.start(joined, speech) : form === 'quoted' ? this.quoted(joined, speech) : joined;
+  }
+
+  /** A value of a parameter by its word, in a grammatical form that the word may have; nothing where it has none. */
+  word(
+    group: WordGroup,
+    name: string,
+    form: string,
+    args: Readonly<Record<string, unknown>>,
+    speech: Speech,
+  ): string | undefined {
+    const word = this.texts.word(this.form.form.id, group, name, speech.locale, speech.sentence);
+    const entry = word?.forms.get(form) ?? word;
+    const told = entry && saidOf(entry.format({ zone: speech.zone }), args);
+    return told?.lacking === undefined ? told?.text : undefined;
   }
 
   /** An element's label with its number behind it, where neither it nor the message says the number: else it would be lost. */
@@ -146,7 +213,8 @@ export class Words {
   /** The elements around a value in words, from the outside: "target 3, exposure 1"; empty where there are none. */
   trail(pattern: Pattern, place: FieldPlace, speech: Speech, spoken: ReadonlySet<string> = NOTHING_SPOKEN): Wording {
     const elements = enclosingElements(pattern).map((element) => this.label(element, place, 'base', speech, spoken));
-    return elements.length < 2 ? (elements[0] ?? '') : together(elements, (texts) => formattersOf(speech.sentence).trail(texts));
+    const [first = '', ...more] = elements;
+    return more.reduce((outer, inner) => this.framed('inside', { outer, inner }, speech), first);
   }
 
   /** A word as it stands at the start of a sentence. */
@@ -154,34 +222,49 @@ export class Words {
     return then(wording, (text) => capitalised(text, speech.sentence));
   }
 
-  /** The label of another field that a rule names, with its `[*]` taken from the field in hand. */
-  counterpart(reference: Pattern, pattern: Pattern, place: FieldPlace, form: string, speech: Speech): Wording {
-    const filled = (path: Pattern): PatternSegment[] =>
+  /** Another field that a rule names, with its `[*]` taken from the field in hand: the class of its path, and the path. */
+  private otherAt(
+    reference: Pattern,
+    pattern: Pattern,
+  ): { readonly class: Pattern; readonly fill: (path: Pattern) => PatternSegment[] } {
+    const fill = (path: Pattern): PatternSegment[] =>
       reference.map((segment, at) => (typeof segment === 'symbol' ? (path[at] ?? 0) : segment));
-    const wording = this.label(this.texts.classOf(filled(pattern), this.form.literals), place, form, speech);
-    return typeof wording === 'string' ? wording : (path) => wording(filled(path) as Path);
+    return { class: this.texts.classOf(fill(pattern), this.form.literals), fill };
   }
 
-  /** Enumerated values by their names. */
-  choices(values: readonly unknown[], pattern: Pattern, place: FieldPlace, speech: Speech): Wording {
+  /** The label of another field that a rule names. */
+  counterpart(reference: Pattern, pattern: Pattern, place: FieldPlace, form: string, speech: Speech): Wording {
+    const other = this.otherAt(reference, pattern);
+    const wording = this.label(other.class, place, form, speech);
+    return typeof wording === 'string' ? wording : (path) => wording(other.fill(path) as Path);
+  }
+
+  /** Whether its label has a grammatical form of its own. */
+  counterpartHas(reference: Pattern, pattern: Pattern, form: string, speech: Speech): string {
+    return this.hasForm(this.otherAt(reference, pattern).class, form, speech);
+  }
+
+  /** Enumerated values by their names; those without one as they have to be sent. */
+  choices(values: readonly unknown[], pattern: Pattern, place: FieldPlace, speech: Speech, joint: Joint = 'or'): Wording {
     const direction = directionOf(speech.sentence);
     const names = values.map((value) => {
       const key = typeof value === 'string' ? value : JSON.stringify(value);
       const entry = this.texts.choice(this.form.form.id, pattern, key, speech.locale, speech.sentence);
-      const name = entry ? this.wordingOf(entry, pattern, place, speech) : valueText(value, speech.limit);
+      const name = entry ? this.wordingOf(entry, pattern, place, speech) : this.literal(value, speech);
       return then(name, (text) => isolated(text, direction));
     });
-    return together(names, (texts) => formattersOf(speech.sentence).list(texts, 'disjunction'));
+    return together(names, (texts) => this.joined(texts, joint, speech));
+  }
+
+  /** Texts as the language joins them. */
+  joined(texts: readonly string[], joint: Joint, { sentence }: Speech): string {
+    const formatters = formattersOf(sentence);
+    return joint === 'or' ? formatters.list(texts, 'disjunction') : formatters.trail(texts);
   }
 
   /** The sentence where nobody wrote one. */
   neutral(pattern: Pattern, place: FieldPlace, code: string, speech: Speech): Wording {
-    const around = this.trail(pattern, place, speech);
-    const label = this.label(pattern, place, around === '' ? 'start' : 'base', speech);
-    const formatters = formattersOf(speech.sentence);
-    return (path) => {
-      const words = [said(this.start(around, speech), path), said(label, path)].filter((word) => word !== '');
-      return words.length === 0 ? code : `${formatters.trail(words)}: ${code}`;
-    };
+    const subject = this.subject(pattern, place, 'start', speech);
+    return then(subject, (text) => (text === '' ? code : `${text}: ${code}`));
   }
 }

@@ -107,6 +107,11 @@ class ContractWriter {
     return this.source.forDevelopers ? { developer: { $ref: '#/$defs/developer' } } : {};
   }
 
+  /** Texts for beside the inputs: not every message has one. */
+  private get inline(): LooseObject {
+    return this.source.options.inline ? { inline: text } : {};
+  }
+
   private type(problem: string): Schema {
     return { const: this.source.typeBase === undefined ? 'about:blank' : this.source.typeBase + problem };
   }
@@ -152,9 +157,10 @@ class ContractWriter {
         ...where(group, fragmentRegex),
         code: { enum: group[0]?.codes ?? [] },
         detail: text,
+        ...this.inline,
         ...this.developer,
       };
-      return closed(properties, []);
+      return closed(properties, ['inline']);
     });
     const properties = {
       ...this.problemBase('invalid-fields', this.status),
@@ -181,11 +187,12 @@ class ContractWriter {
         ...{ code: { enum: group[0]?.codes ?? [] }, title: text, detail: text },
       };
       const at = where(group, (pattern) => pointerRegex(pattern, prefix));
-      const meta = this.source.forDevelopers ? { meta: closed(this.developer) } : {};
-      const there = closed({ ...base, source: closed(at), ...meta }, ['id']);
+      const beside = { ...this.inline, ...this.developer };
+      const meta = Object.keys(beside).length > 0 ? { meta: closed(beside, ['inline']) } : {};
+      const there = closed({ ...base, source: closed(at), ...meta }, ['id', ...(this.source.forDevelopers ? [] : ['meta'])]);
       // What is missing is told of at what is around it.
       const around = { pointer: { type: 'string', pattern: `^${escaped(prefix)}` } };
-      const missing = { ...base, source: closed(around), meta: closed({ missing: at.pointer, ...this.developer }) };
+      const missing = { ...base, source: closed(around), meta: closed({ missing: at.pointer, ...beside }, ['inline']) };
       return 'pointer' in at ? [there, closed(missing, ['id'])] : [there];
     });
     return closed({ errors: { type: 'array', items: { anyOf: items } }, meta: closed({ more: MORE }) }, ['meta']);
@@ -220,9 +227,10 @@ class ContractWriter {
         input: { anyOf: spots.map(inputSchema) },
         in: { enum: ['query', 'path', 'header'] },
         ...this.common('invalid-fields', this.status),
+        ...this.inline,
         ...this.developer,
       },
-      ['in', 'requestId'],
+      ['in', 'requestId', 'inline'],
     );
     const errors = { type: 'array', items: closed({ message: text, extensions }) };
     return closed({ errors, extensions: closed({ more: MORE }) }, ['extensions']);
@@ -253,9 +261,12 @@ class ContractWriter {
     const properties = {
       ...this.fieldsHead('invalid-fields', this.status),
       ...{ fields: of(true), parameters: of(false), more: MORE },
+      ...(this.source.options.inline === true
+        ? { inline: closed({ fields: of(true), parameters: of(false) }, ['fields', 'parameters']) }
+        : {}),
       ...(this.source.forDevelopers ? { developer: { type: 'array', items: { type: 'object' } } } : {}),
     };
-    return closed(properties, ['detail', 'requestId', 'parameters', 'more']);
+    return closed(properties, ['detail', 'requestId', 'parameters', 'more', 'inline']);
   }
 
   private fieldsOther(problem: string, status: number): Schema {
@@ -270,7 +281,7 @@ class ContractWriter {
         ? anyRegex(group.map(({ pattern }) => pathRegex(pattern)))
         : { enum: group.map(({ pattern }) => printPath(pattern)) };
       const place = inBody ? {} : { in: { const: first.in } };
-      return closed({ field, ...place, code: { enum: first?.codes ?? [] }, text, ...this.developer });
+      return closed({ field, ...place, code: { enum: first?.codes ?? [] }, text, ...this.inline, ...this.developer }, ['inline']);
     });
     const rest = closed({ field: { type: 'null' }, code: { const: 'more' }, text, more: MORE });
     return { type: 'array', items: { anyOf: [...items, rest] } };

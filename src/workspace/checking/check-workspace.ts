@@ -133,6 +133,9 @@ export async function checkWorkspace(
     languages: workspace.config.languages,
     original: workspace.config.original,
     problems: [...workspace.config.statuses.keys()],
+    problemArguments: new Map(
+      [...workspace.config.problemParams].map(([id, params]): [string, string[]] => [id, Object.keys(params)]),
+    ),
     settings: CONFIG_FILE,
     reviewOf: await reviewOf(workspace),
     remarks: [...globs.remarks, ...remarks, ...duplicatesIn(workspace), ...exposed(workspace), ...(await triedOut(workspace))],

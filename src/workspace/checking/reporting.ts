@@ -7,13 +7,13 @@ import type { Origin } from '../../core/origin.js';
 import { samplePath } from '../../core/path/path.js';
 import { sampleViolation } from '../../core/violation/samples.js';
 import { addressText } from '../edit/address.js';
-import type { Address } from '../../core/texts/purpose.js';
+import type { Address, TextKind } from '../../core/texts/purpose.js';
 import { overview } from '../../core/texts/overview.js';
 import type { Workspace } from '../workspace.js';
 import { sentencesOf } from '../answering.js';
 
 /** What kind of text a row of the report is. */
-export type ReportKind = 'message' | 'label' | 'choice' | 'problem';
+export type ReportKind = TextKind;
 
 /**
  * One text in all locales, kept short since there can be hundreds of thousands: form, place, rule, kind, the texts by locale

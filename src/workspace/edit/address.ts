@@ -1,5 +1,5 @@
 import { parsePattern, PathSyntaxError, printPath } from '../../core/path/path.js';
-import type { Address } from '../../core/texts/purpose.js';
+import { keysTo, type Address, type TextKind } from '../../core/texts/purpose.js';
 import { namesIn } from './json-text.js';
 
 /** A path in its normal form, or as it is where it is none. */
@@ -25,26 +25,18 @@ export const keysIn = (text: string, address: Address): string[] =>
   keysFor(address, address.path === undefined ? new Map() : speltIn(text));
 
 /** The same, where somebody knows how the fields are spelt. */
-export function keysFor({ kind, path, key }: Address, spelling: ReadonlyMap<string, string>): string[] {
-  if (kind === 'problem') {
-    const [id = '', part = ''] = key.split(' ');
-    return ['problems', id, part];
-  }
-  if (path === undefined) return ['messages', key];
-  const spelt = spelling.get(path) ?? path;
-  switch (kind) {
-    case 'message':
-      return ['fields', spelt, 'messages', key];
-    case 'choice':
-      return ['fields', spelt, 'choices', key];
-    case 'label':
-      return key === '' ? ['fields', spelt, 'label'] : ['fields', spelt, 'label', key];
-  }
-}
+export const keysFor = ({ kind, path, key }: Address, spelling: ReadonlyMap<string, string>): string[] =>
+  keysTo(kind, key, path === undefined ? undefined : (spelling.get(path) ?? path));
 
 /** An address in words, for lists. */
 export function addressText({ kind, form, path, key }: Address): string {
   const where = path === undefined ? '' : `${path || 'the body'} `;
-  const what = kind === 'label' ? (key === '' ? 'label' : `label ${key}`) : kind === 'choice' ? `choice ${key}` : key;
-  return `${form === undefined ? '' : `${form}: `}${where}${what}`;
+  const what: Partial<Record<TextKind, string>> = {
+    label: key === '' ? 'label' : `label ${key}`,
+    choice: `choice ${key}`,
+    inline: `${key} (inline)`,
+    word: `word ${key}`,
+    frame: `frame ${key}`,
+  };
+  return `${form === undefined ? '' : `${form}: `}${where}${what[kind] ?? key}`;
 }

@@ -5,7 +5,7 @@ import type { Locale } from '../../core/locale/tag.js';
 import { complaint } from '../complaint.js';
 import { CONFIG_FILE } from '../config.js';
 import type { Workspace } from '../workspace.js';
-import { Purposes, type Address, type TextKind } from '../../core/texts/purpose.js';
+import { isInflection, Purposes, type Address, type TextKind } from '../../core/texts/purpose.js';
 import type { TextEditor } from './texts.js';
 import { addToYamlList } from './yaml-text.js';
 
@@ -28,7 +28,7 @@ export function lackingAgainst(workspace: Workspace, locale: Locale, from: Local
   const forms = formsIn(workspace, locale);
   return overview(workspace.table).flatMap(({ texts, ...address }) => {
     const entry = texts.get(from);
-    if (address.kind === 'label' && address.key !== '' && forms?.has(address.key) === false) return [];
+    if (isInflection(address) && forms?.has(address.key.split(' ').at(-1) ?? '') === false) return [];
     return entry && !texts.has(locale) ? [{ address, entry }] : [];
   });
 }
@@ -46,7 +46,9 @@ function starterDrafts(workspace: Workspace, locale: Locale): Draft[] {
       return purpose.kind === kind && !table.at(locale, address) ? [{ address, text, from: 'the starter' }] : [];
     });
   const messages = new Map(drafts('message').map((draft) => [draft.address.key, draft]));
-  return [...[...keys].flatMap((key) => messages.get(key) ?? []), ...drafts('problem')];
+  const inlines = new Map(drafts('inline').map((draft) => [draft.address.key, draft]));
+  const ofRules = [...keys].flatMap((key) => [messages.get(key) ?? [], inlines.get(key) ?? []].flat());
+  return [...ofRules, ...drafts('frame'), ...drafts('word'), ...drafts('problem')];
 }
 
 /** Drafts of all that a locale lacks. */

@@ -1,5 +1,6 @@
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
 import { PLURAL_CATEGORIES } from '../../core/locale/plurals.js';
+import { SECTIONS } from '../../core/texts/purpose.js';
 import type { Catalog } from '../../core/texts/catalog.js';
 import type { Finding } from '../../core/finding.js';
 import { parseMessage } from '../../core/message/parse.js';
@@ -271,10 +272,7 @@ export class Fixer {
       if (!first) continue;
       const source = this.edits.text(first.file) ?? '';
       const before = this.edits.text(catalog.file) ?? '';
-      const after = ['messages', 'fields', 'problems'].reduce(
-        (text, section) => reorderIn(text, [section], namesIn(source, [section])),
-        before,
-      );
+      const after = SECTIONS.reduce((text, section) => reorderIn(text, section, namesIn(source, section)), before);
       if (after === before) continue;
       this.edits.put(catalog.file, after);
       this.mended.push({ kind: 'key-order', file: catalog.file, what: `entries in the order of ${first.file}` });

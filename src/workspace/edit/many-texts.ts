@@ -5,8 +5,8 @@ import { addSection, appended, endOf, onOneLine, setIn, treeOf, type Change } fr
 /** A text to be set, by the keys that lead to it. */
 export interface TextToSet {
   readonly keys: readonly string[];
-  /** Of a grammatical form: how many of the keys lead to the label, which may be a text alone. */
-  readonly label?: number | undefined;
+  /** Of what goes with another text: how many of the keys lead to that, which may be a text alone. */
+  readonly inside?: number | undefined;
   readonly text: string;
   readonly note?: string | undefined;
   readonly limit?: number | undefined;
@@ -21,13 +21,13 @@ const idOf = (keys: readonly string[]): string => JSON.stringify(keys);
 
 /** What has to be set for a text, with the details that stand beside it kept; nothing where something before it must be written first. */
 function opsFor(root: Node, item: TextToSet, claimed: Set<string>): Op[] | undefined {
-  const { keys, label, text, note, limit } = item;
-  const parent = label === undefined ? undefined : keys.slice(0, label);
+  const { keys, inside, text, note, limit } = item;
+  const parent = inside === undefined ? undefined : keys.slice(0, inside);
   if (claimed.has(idOf(keys)) || (parent && claimed.has(idOf(parent)))) return undefined;
   claimed.add(idOf(keys));
   if (parent) claimed.add(idOf(parent));
   const bare = parent && findNodeAtLocation(root, [...parent]);
-  // A form of a label makes an object of a label that was a text alone.
+  // It makes an object of what was a text alone.
   if (bare?.type === 'string') return [{ keys: parent ?? [], value: { text: bare.value as unknown, [keys.at(-1) ?? '']: text } }];
   const details = { ...(note === undefined ? {} : { note }), ...(limit === undefined ? {} : { limit }) };
   if (findNodeAtLocation(root, [...keys])?.type === 'object')

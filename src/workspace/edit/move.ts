@@ -1,3 +1,4 @@
+import { SECTIONS } from '../../core/texts/purpose.js';
 import type { Catalog } from '../../core/texts/catalog.js';
 import type { Locale } from '../../core/locale/tag.js';
 import { startsWith, type Pattern } from '../../core/path/path.js';
@@ -24,7 +25,7 @@ function* membersOf(catalog: Catalog, text: string, field: Pattern | undefined):
     for (const { pattern, keys } of catalog.fields) if (startsWith(pattern, field)) yield [...keys];
     return;
   }
-  for (const section of ['messages', 'fields', 'problems']) for (const name of namesIn(text, [section])) yield [section, name];
+  for (const section of SECTIONS) for (const name of namesIn(text, section)) yield [...section, name];
 }
 
 /** Moves the lines of the review along with their texts. */

@@ -12,7 +12,7 @@ import { complaint } from '../complaint.js';
 import type { Workspace } from '../workspace.js';
 import { parseYaml } from '../yaml.js';
 import { normalPath } from './address.js';
-import type { Address } from '../../core/texts/purpose.js';
+import { FRAMES, type Address, type FrameName } from '../../core/texts/purpose.js';
 import type { ImportedText } from './importing.js';
 import { messageProblem, type TextEditor } from './texts.js';
 import { unsayable, unusedBecause } from './unused.js';
@@ -21,11 +21,17 @@ const targetSchema = z.strictObject({
   form: z.string().optional(),
   field: z.string().optional(),
   rule: z.string().optional(),
+  inline: z.literal(true).optional(),
   label: z.union([z.literal(true), z.string()]).optional(),
   choice: z.string().optional(),
   problem: z
     .string()
     .regex(/^\S+ (title|detail)$/)
+    .optional(),
+  frame: z.enum(Object.keys(FRAMES) as FrameName[]).optional(),
+  word: z
+    .string()
+    .regex(/^(?:type|format) \S+(?: \S+)?$/)
     .optional(),
 });
 
@@ -116,9 +122,12 @@ function gather(
   return [...groups].map(([key, texts]) => ({ key, texts }));
 }
 
-function addressFrom({ form, field, rule, label, choice, problem }: z.infer<typeof targetSchema>): Address | undefined {
+function addressFrom(target: z.infer<typeof targetSchema>): Address | undefined {
+  const { form, field, rule, inline, label, choice, problem, frame, word } = target;
   const path = field === undefined ? undefined : normalPath(field);
-  if (rule !== undefined) return { kind: 'message', form, path, key: rule };
+  if (rule !== undefined) return { kind: inline ? 'inline' : 'message', form, path, key: rule };
+  if (frame !== undefined) return { kind: 'frame', form, key: frame };
+  if (word !== undefined) return { kind: 'word', form, key: word };
   if (problem !== undefined) return { kind: 'problem', form, key: problem };
   if (path === undefined) return undefined;
   if (choice !== undefined) return { kind: 'choice', form, path, key: choice };

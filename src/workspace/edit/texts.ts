@@ -9,7 +9,7 @@ import { reviewFileOf } from '../files.js';
 import { fingerprint, Review, type ReviewState } from '../review-file.js';
 import type { Workspace } from '../workspace.js';
 import { addressText, keysFor, keysIn, speltIn } from './address.js';
-import type { Address } from '../../core/texts/purpose.js';
+import { goesWithAnother, type Address } from '../../core/texts/purpose.js';
 import { titleOf } from '../../core/texts/titles.js';
 import type { Edits } from './edits.js';
 import { removeIn, valueIn } from './json-text.js';
@@ -130,7 +130,7 @@ export class TextEditor {
     const problem = messageProblem(text);
     if (problem !== undefined) throw complaint('wrong-use', [`the text for ${addressText(address)} is refused ${problem}`]);
     const keys = this.keysOf(file, address);
-    const label = address.kind === 'label' && address.key !== '' ? keys.length - 1 : undefined;
+    const inside = goesWithAnother(address) ? keys.length - 1 : undefined;
     let queue = this.queues.get(file);
     if (!queue) {
       const items: TextToSet[] = [];
@@ -140,7 +140,7 @@ export class TextEditor {
         return setTexts(before, items);
       });
     }
-    queue.push({ keys, label, text, ...details });
+    queue.push({ keys, inside, text, ...details });
   }
 
   /** The keys of a text in a file; how fields are spelt there is looked up once. */

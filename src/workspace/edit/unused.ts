@@ -43,6 +43,7 @@ export function rowsAt(workspace: Workspace, address: Address): readonly Row[] {
 /** Why nothing would ever use a text under an address: a rule, field, value or problem that there is none of; else nothing. */
 export function unusedBecause(workspace: Workspace, address: Address): string | undefined {
   const { kind, key, path } = address;
+  if (kind === 'frame' || kind === 'word') return undefined;
   if (kind === 'problem') {
     const [id = ''] = key.split(' ');
     const known = workspace.config.statuses.keys();
@@ -58,7 +59,7 @@ export function unusedBecause(workspace: Workspace, address: Address): string | 
   const owner = path === undefined ? 'any form' : printPath(pattern ?? []) || 'the whole body';
   // What only the backend knows of a form out of a schema nobody can tell.
   const isOpen = forms.some(({ id }) => workspace.book.isOpen(id));
-  if (kind === 'message' && !isOpen && rowsAt(workspace, address).length === 0) {
+  if ((kind === 'message' || kind === 'inline') && !isOpen && rowsAt(workspace, address).length === 0) {
     const known = rowsOf(forms).flatMap((row) => (fields.includes(row.field) ? row.keys : []));
     return `no rule of ${owner} is called "${key}"${suggestion(key, known)}`;
   }
@@ -75,7 +76,7 @@ export function unusedBecause(workspace: Workspace, address: Address): string | 
 
 /** An argument of a message that no rule that it is for can give; nothing where all can be given by one of them. */
 export function unsayable(workspace: Workspace, address: Address, { names }: Signature): string | undefined {
-  if (address.kind !== 'message') return undefined;
+  if (address.kind !== 'message' && address.kind !== 'inline') return undefined;
   const rows = rowsAt(workspace, address);
   if (rows.length === 0) return undefined;
   return [...names].find((name) => !rows.some((row) => isOffered(row, name)));

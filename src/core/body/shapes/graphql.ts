@@ -16,7 +16,8 @@ function errorsOf(answer: Answer): object[] {
     const { code, path, in: place } = sentence.case;
     // `path` of the specification leads into the response; where the input is wrong is said in the extensions.
     const input = place === 'body' ? { input: path } : { input: path, in: place };
-    return { message: sentence.text, extensions: { code, ...input, ...common, ...(developer ? { developer } : {}) } };
+    const inline = sentence.inline === undefined ? {} : { inline: sentence.inline };
+    return { message: sentence.text, extensions: { code, ...inline, ...input, ...common, ...(developer ? { developer } : {}) } };
   });
 }
 

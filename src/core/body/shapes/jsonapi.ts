@@ -1,6 +1,6 @@
 import type { Path } from '../../path/path.js';
 import { toPointer } from '../../path/pointer.js';
-import type { SentenceCase } from '../../violation/sentence.js';
+import type { Sentence, SentenceCase } from '../../violation/sentence.js';
 import { detailOf, type Answer } from '../answer.js';
 import type { DeveloperDetail } from '../developer.js';
 import { jsonShape } from './shape.js';
@@ -25,10 +25,14 @@ function sourceOf({ path, in: place, pointer, lacks }: SentenceCase, prefix: str
   return place === 'header' ? { header: pointer } : { parameter: pointer };
 }
 
-/** Besides: where the missing field belongs, which the pointer does not say, and what developers are told. */
-function metaOf({ path, in: place, lacks }: SentenceCase, prefix: string, developer: DeveloperDetail | undefined): object {
+/** Besides: where the missing field belongs, which the pointer does not say, the text for beside the input, and what developers are told. */
+function metaOf(
+  { inline, case: { path, in: place, lacks } }: Sentence,
+  prefix: string,
+  developer: DeveloperDetail | undefined,
+): object {
   const missing = lacks && place === 'body' && path.length > 0 ? { missing: prefix + toPointer(path) } : {};
-  const meta = { ...missing, ...(developer ? { developer } : {}) };
+  const meta = { ...missing, ...(inline === undefined ? {} : { inline }), ...(developer ? { developer } : {}) };
   return Object.keys(meta).length === 0 ? {} : { meta };
 }
 
@@ -52,7 +56,7 @@ function errorsOf(answer: Answer, prefix: string): object[] {
       title: answer.title,
       detail: sentence.text,
       source: sourceOf(sentence.case, prefix, lacking),
-      ...metaOf(sentence.case, prefix, developer),
+      ...metaOf(sentence, prefix, developer),
     };
   });
 }

@@ -1,3 +1,4 @@
+import type { Sentence } from '../../violation/sentence.js';
 import { detailOf, type Answer } from '../answer.js';
 import { fieldName, groupedByField } from '../grouped.js';
 import { jsonShape, type Shape } from './shape.js';
@@ -11,18 +12,32 @@ const head = ({ title, detail, status, problem, members, requestId, more }: Answ
 });
 
 /** Field → texts. What is said of the body as a whole stands under the empty name, parameters under `parameters`. */
-export const fields = jsonShape('fields', 'application/json', (answer, { texts }) => {
-  const groups = groupedByField(answer).map(({ field, case: { in: place }, sentences }) => {
-    const list = sentences.map(({ text }) => text);
-    return { place, entry: [field, texts === 'list' ? list : list.join(' ')] as const };
-  });
-  const of = (isBody: boolean): object =>
-    Object.fromEntries(groups.filter(({ place }) => (place === 'body') === isBody).map(({ entry }) => entry));
-  const elsewhere = of(false);
+export const fields = jsonShape('fields', 'application/json', (answer, { texts, inline: wanted }) => {
+  const groups = groupedByField(answer);
+  const of = (isBody: boolean, say: (sentence: Sentence) => string, isWanted: (sentence: Sentence) => boolean): object =>
+    Object.fromEntries(
+      groups
+        .filter((group) => (group.case.in === 'body') === isBody)
+        .flatMap(({ field, sentences }) => {
+          const list = sentences.map(say);
+          return !sentences.some(isWanted) ? [] : [[field, texts === 'list' ? list : list.join(' ')]];
+        }),
+    );
+  const beside = ({ inline, text }: Sentence): string => inline ?? text;
+  const whole = wanted === 'alone' ? beside : ({ text }: Sentence): string => text;
+  const always = (): boolean => true;
+  // One list beside the other: where one of a field's texts has no other for beside the input, it stands for itself.
+  const isBeside = ({ inline }: Sentence): boolean => wanted !== 'alone' && inline !== undefined;
+  const elsewhere = of(false, whole, always);
+  const inline = Object.entries({
+    fields: of(true, beside, isBeside),
+    parameters: of(false, beside, isBeside),
+  }).filter(([, said]) => Object.keys(said as object).length > 0);
   return {
     ...head(answer),
-    ...(answer.problem === 'invalid-fields' ? { fields: of(true) } : {}),
+    ...(answer.problem === 'invalid-fields' ? { fields: of(true, whole, always) } : {}),
     ...(Object.keys(elsewhere).length > 0 ? { parameters: elsewhere } : {}),
+    ...(inline.length > 0 ? { inline: Object.fromEntries(inline) } : {}),
     ...(answer.details ? { developer: answer.details.map((detail, at) => ({ field: nameAt(answer, at), ...detail })) } : {}),
   };
 });
@@ -46,6 +61,7 @@ export const list = jsonShape('list', 'application/json', (answer) => {
       ...(place === 'body' ? {} : { in: place }),
       code,
       text: sentence.text,
+      ...(sentence.inline === undefined ? {} : { inline: sentence.inline }),
       ...(developer ? { developer } : {}),
     };
   });

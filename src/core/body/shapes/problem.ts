@@ -4,9 +4,12 @@ import type { DeveloperDetail } from '../developer.js';
 import type { Shape } from './shape.js';
 
 /** One entry of `errors`: a JSON Pointer into the body, or the name of a parameter or header. */
-export type ProblemError = { readonly code: string; readonly detail: string; readonly developer?: DeveloperDetail } & (
-  { readonly pointer: string } | { readonly parameter: string } | { readonly header: string }
-);
+export type ProblemError = {
+  readonly code: string;
+  readonly detail: string;
+  readonly inline?: string;
+  readonly developer?: DeveloperDetail;
+} & ({ readonly pointer: string } | { readonly parameter: string } | { readonly header: string });
 
 /** A problem details object (RFC 9457 section 3) with the extension member `errors`. */
 export interface ProblemBody {
@@ -22,9 +25,10 @@ export interface ProblemBody {
 
 export const PROBLEM_MEDIA_TYPE = 'application/problem+json';
 
-function errorOf({ text: detail, case: { in: place, pointer, code } }: Sentence): ProblemError {
-  if (place === 'body') return { pointer, code, detail };
-  return place === 'header' ? { header: pointer, code, detail } : { parameter: pointer, code, detail };
+function errorOf({ text: detail, inline, case: { in: place, pointer, code } }: Sentence): ProblemError {
+  const told = inline === undefined ? { code, detail } : { code, detail, inline };
+  if (place === 'body') return { pointer, ...told };
+  return place === 'header' ? { header: pointer, ...told } : { parameter: pointer, ...told };
 }
 
 function errorFor(answer: Answer, sentence: Sentence, at: number): ProblemError {

@@ -6,6 +6,8 @@ export interface ShapeOptions {
   readonly prefix: string;
   /** Of `fields`: the texts of one field as a list, or joined with spaces. */
   readonly texts: 'list' | 'joined';
+  /** Of `fields`: `alone` where its texts are those for beside the inputs, as far as there are any. */
+  readonly inline?: boolean | 'alone';
   readonly html: {
     readonly as: 'list' | 'paragraphs';
     /** The class of the outermost element. */

@@ -40,6 +40,7 @@ const VIOLATION: Places<At> = {
   in: ({ sentence }) => sentence.case.in,
   code: ({ sentence }) => sentence.case.code,
   text: ({ sentence }) => sentence.text,
+  inline: ({ sentence }) => sentence.inline ?? sentence.text,
   developer: ({ developer }) => developer ?? null,
 };
 
@@ -49,6 +50,7 @@ const FIELD: Places<FieldGroup> = {
   in: (group) => group.case.in,
   texts: ({ sentences }) => sentences.map(({ text }) => text),
   text: ({ sentences }) => sentences.map(({ text }) => text).join(' '),
+  inlines: ({ sentences }) => sentences.map(({ text, inline }) => inline ?? text),
   codes: ({ sentences }) => sentences.map((sentence) => sentence.case.code),
 };
 

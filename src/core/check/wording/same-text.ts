@@ -29,7 +29,7 @@ export const sameText: Kind = {
     return {
       sorts: ['message'],
       // A field's only message has no other beside it.
-      concerns: ({ field }) => !field || field.messages.size > 1,
+      concerns: ({ field }) => !field || [...field.slotsOf('message')].length > 1,
       text: (checked) => {
         const { catalog, field, entry, key } = checked;
         if (entry.error) return;
