@@ -6,118 +6,239 @@ import { PROBLEM_STATUSES } from '../src/core/body/problems.js';
 import { isFormOf, ruleArguments } from '../src/core/check/offers.js';
 import { parseLocale } from '../src/core/locale/tag.js';
 import { walk } from '../src/core/message/tree.js';
+import { FORMAT_NAMES } from '../src/core/rules/format-names.js';
+import { TYPE_NAMES } from '../src/core/rules/types.js';
 import { FIELD_ARGUMENTS, VOCABULARY } from '../src/core/rules/vocabulary.js';
-import { Purposes, type TextKind } from '../src/core/texts/purpose.js';
+import { FRAMES, isInflection, Purposes, type TextKind } from '../src/core/texts/purpose.js';
 import { readCatalog } from '../src/core/texts/read.js';
+import type { Violation } from '../src/core/violation/violation.js';
 import { World } from './support/world.js';
 
 const folder = path.join(__dirname, '..', 'src', 'starter');
 const locales = readdirSync(folder).map((file) => path.basename(file, '.json'));
 const cardinal = plurals.supplemental['plurals-type-cardinal'] as Record<string, object>;
 
-/** Categories that only millions or decimals reach; what a starter text counts are small whole numbers. */
-const RARE: Record<string, string[]> = { fr: ['many'], es: ['many'], it: ['many'], pt: ['many'] };
+/** Categories that only millions or decimals reach; a text may leave them out. */
+const RARE: Record<string, string[]> = { fr: ['many'], es: ['many'], it: ['many'], pt: ['many'], 'pt-PT': ['many'] };
 
-test('there are sixteen', () => {
-  expect(locales.sort()).toEqual([
-    'ar',
-    'cs',
-    'de',
-    'en',
-    'es',
-    'fr',
-    'he',
-    'it',
-    'ja',
-    'ko',
-    'nl',
-    'pl',
-    'pt',
-    'tr',
-    'uk',
-    'zh',
-  ]);
+test('there are seventeen, two of them Portuguese', () => {
+  const wanted = 'ar cs de en es fr he it ja ko nl pl pt pt-PT tr uk zh';
+  expect(locales.sort().join(' ')).toBe(wanted);
 });
+
+/** The categories of a language that single numbers (`=0`, `=1`) leave to say. */
+function openCategories(tag: string, numbers: readonly number[]): string[] {
+  const rules = new Intl.PluralRules(tag);
+  const met = [...Array.from({ length: 201 }, (_, n) => n), 0.1, 0.5, 1.5, 1000, 1_000_000].filter((n) => !numbers.includes(n));
+  const open = new Set<string>(met.map((n) => rules.select(n)));
+  return [...open].filter((name) => !RARE[tag]?.includes(name));
+}
+
+/** What a sentence has to tell of each rule, by what its arguments are called. */
+const TOLD = [
+  'min',
+  'max',
+  'step',
+  'choices',
+  'example',
+  'counterpart',
+  'limit',
+  'name',
+  'text',
+  'first',
+  'second',
+  'expected',
+  'format',
+];
 
 describe.each(locales)('the starter catalog %s', (tag) => {
   const root = JSON.parse(readFileSync(path.join(folder, `${tag}.json`), 'utf8')) as Record<string, unknown>;
   const { texts, problems, remarks } = readCatalog(root, `${tag}.json`, parseLocale(tag), 'starter', new Purposes()).catalog;
   const keysOf = (kind: TextKind): string[] =>
-    texts.filter(({ purpose }) => purpose.kind === kind).map(({ purpose }) => purpose.key);
-  const messages = texts.filter(({ purpose }) => purpose.kind === 'message');
+    texts.filter(({ purpose }) => purpose.kind === kind && !isInflection(purpose)).map(({ purpose }) => purpose.key);
+  const messages = texts.filter(({ purpose: { kind } }) => kind === 'message' || kind === 'inline');
 
-  test('has every rule and every problem, and nothing else', () => {
+  test('has every rule, also beside its input, every problem, frame and type, and nothing else', () => {
     expect(remarks).toEqual([]);
-    expect(keysOf('message').sort()).toEqual([...VOCABULARY.keys()].sort());
-    expect([...problems].sort()).toEqual([...PROBLEM_STATUSES.keys()].sort());
-    expect(keysOf('problem').sort()).toEqual(
-      [...PROBLEM_STATUSES.keys()].flatMap((id) => [`${id} title`, `${id} detail`]).sort(),
-    );
     expect(texts.flatMap(({ error, text }) => (error ? [text] : []))).toEqual([]);
+    for (const kind of ['message', 'inline'] as const) expect(keysOf(kind).sort()).toEqual([...VOCABULARY.keys()].sort());
+    expect([...problems].sort()).toEqual([...PROBLEM_STATUSES.keys()].sort());
+    const parts = [...PROBLEM_STATUSES.keys()].flatMap((id) => [`${id} title`, `${id} detail`]);
+    expect(keysOf('problem').sort()).toEqual(parts.sort());
+    expect(keysOf('frame')).toEqual(Object.keys(FRAMES));
+    const words = keysOf('word');
+    expect(words).toEqual(expect.arrayContaining([...TYPE_NAMES.map((name) => `type ${name}`), 'type file', 'format other']));
+    const formats = words.flatMap((key) => (key.startsWith('format ') ? [key.slice(7)] : []));
+    expect(formats.filter((name) => name !== 'other' && !FORMAT_NAMES.includes(name))).toEqual([]);
   });
 
-  test('asks only for what each rule has on offer', () => {
+  test('asks only for what each rule has on offer, and tells all that it has', () => {
     for (const entry of messages) {
       const rule = entry.purpose.key;
       const offers = new Set([...FIELD_ARGUMENTS.map(({ name }) => name), ...ruleArguments(rule)]);
-      const unknown = [...entry.arguments.keys()].filter(
-        (name) => !offers.has(name) && !isFormOf(name, (word) => offers.has(word)),
-      );
-      expect([rule, unknown]).toEqual([rule, []]);
+      const names = [...entry.arguments.keys()];
+      const unknown = names.filter((name) => !offers.has(name) && !isFormOf(name, (word) => offers.has(word)));
+      // A size is said with its unit, a format in words that have the example.
+      const tells = (fact: string): boolean =>
+        names.some((name) => name === fact || name.startsWith(`${fact}_`)) ||
+        (/^m..$/.test(fact) && names.includes('size')) ||
+        (fact === 'example' && names.some((name) => name.startsWith('format_words')));
+      const silent = ruleArguments(rule).filter((name) => TOLD.includes(name) && !tells(name));
+      expect([rule, unknown, silent]).toEqual([rule, [], []]);
     }
   });
 
   test("has the locale's plural categories in every plural", () => {
-    const wanted = Object.keys(cardinal[tag] ?? {})
-      .map((name) => name.replace('pluralRule-count-', ''))
-      .filter((name) => !RARE[tag]?.includes(name));
+    expect(Object.keys(cardinal[tag] ?? {}).length).toBeGreaterThan(0);
     for (const { tree, text } of texts) {
       walk(tree, (node) => {
-        if (node.kind === 'plural')
-          expect([text, node.cases.map(({ selector }) => selector).sort()]).toEqual([text, [...wanted].sort()]);
+        if (node.kind !== 'plural') return;
+        const exact = node.cases.flatMap(({ exactly }) => (exactly === undefined ? [] : [exactly]));
+        const named = node.cases.flatMap(({ selector, exactly }) => (exactly === undefined ? [selector] : []));
+        const wanted = openCategories(tag, exact);
+        expect([text, wanted.filter((name) => !named.includes(name))]).toEqual([text, []]);
+        expect([text, named.filter((name) => !wanted.includes(name) && !RARE[tag]?.includes(name))]).toEqual([text, []]);
       });
     }
   });
 
-  test('names every bound, example, choice and other field that its rule has', () => {
-    const telling = new Set([
-      'min',
-      'max',
-      'step',
-      'choices',
-      'example',
-      'counterpart',
-      'limit',
-      'name',
-      'first',
-      'second',
-      'expected',
-      'format',
-    ]);
-    for (const entry of messages) {
-      const rule = entry.purpose.key;
-      // A size is said with its unit.
-      const said = (name: string): boolean => entry.arguments.has(name) || (/^m..$/.test(name) && entry.arguments.has('size'));
-      const silent = ruleArguments(rule).filter((name) => telling.has(name) && !said(name));
-      expect([rule, silent]).toEqual([rule, []]);
-    }
-  });
+  describe('every sentence of it', () => {
+    // Labels of every gender and number, with and without inflections, one with a capital of its own, on top and nested.
+    const label = (text: string, gender?: string): object =>
+      gender === undefined ? { text } : { text, gender, accusative: `${text}-x`, genitive: `${text}-y` };
+    const fields = {
+      plain: { label: label('Zq') },
+      own: { label: label('zqOS') },
+      one: { label: label('Zf', 'feminine') },
+      many: { label: label('Zp', 'plural') },
+      other: { label: label('Zo', 'masculine') },
+      'list[*]': { label: 'Zl {list_number}' },
+      'list[*].inner[*]': { label: 'Zi {inner_number}' },
+      'list[*].inner[*].one': { label: label('Zd', 'neuter') },
+    };
+    const rules = Object.fromEntries(
+      [...Object.keys(fields), 'list[*].unnamed'].map((name) => [name, { external: { any: {} } }]),
+    );
+    const world = new World({
+      texts: [{ locale: tag, fields }],
+      starters: [root],
+      forms: { form: { fields: rules } },
+      original: tag,
+      warn: ({ message }) => {
+        throw new Error(message);
+      },
+    });
+    const LITERAL = 'Kw 9,-';
+    const LABELS = /Z[qfpdo]|zqOS/;
+    const quotes = (JSON.parse(JSON.stringify(root.frames)) as Record<string, string>).quoted?.split('{text}') ?? [];
+    const [open = '', close = ''] = quotes;
+    const QUOTED = /[“”„«»「」"][^“”„«»「」"]*[“”„«»「」"]/g;
+    const BETWEEN_SCRIPTS = /[\u3040-\u30ff\u4e00-\u9fff] |[a-zA-Z\d] [\u3040-\u30ff\u4e00-\u9fff]/;
+    const bare = (text: string): string => text.replace(/[\u2066-\u2069\u200e\u200f]/g, '');
 
-  test('makes sentences without a hole for every rule, on the body, a field and an element', () => {
-    const fields = Object.fromEntries(['field', 'list[*].field'].map((one) => [one, { external: Object.fromEntries([]) }]));
-    const world = new World({ texts: [], starters: [root], forms: { form: { fields } }, original: tag });
-    for (const definition of VOCABULARY.values()) {
-      const params = Object.fromEntries(definition.arguments.map(({ name, sample }) => [name, sample]));
-      for (const where of ['', 'field', 'list[1].field']) {
-        for (const bound of ['value', 'field', 'today']) {
-          const { text } = world.say(
-            { path: where, rule: definition.id, params: { ...params, bound, counterpart: 'other' }, value: 'x' },
-            tag,
-          );
-          expect(text).not.toMatch(/[{}]|undefined| {2}|^\s|\s$/);
-          expect(text.length).toBeGreaterThan(4);
+    const values: Record<string, Record<string, unknown>[]> = {
+      type: [...TYPE_NAMES, 'file']
+        .map((expected): Record<string, unknown> => ({ expected }))
+        .concat({ expected: ['string', 'null'] }),
+      format: [...FORMAT_NAMES, 'house-code'].map((format) => ({ format })),
+      const: [LITERAL, true, null, 2027, 0.5].map((expected) => ({ expected })),
+      pattern: [{ example: LITERAL }, {}],
+      letterCase: [{ case: 'upper' }, { case: 'lower' }],
+      uniqueItems: [{ first: 1, second: 3 }],
+      multipleOf: [{ step: 0.25 }],
+      range: [{ min: -3, max: 12_345.5 }],
+      mediaType: [{ types: ['image/png'] }, { types: ['image/png', 'image/*'] }],
+      knownIn: [{ table: 'houses' }],
+      newIn: [{ table: 'houses' }],
+    };
+    for (const rule of ['enum', 'noneOf']) values[rule] = [{ choices: [LITERAL] }, { choices: ['a', LITERAL, 3] }];
+    for (const rule of ['beginsWith', 'finishesWith', 'containsText']) values[rule] = [{ text: LITERAL }];
+    for (const rule of ['additionalProperties', 'unevaluatedProperties', 'propertyNames']) values[rule] = [{ name: LITERAL }];
+    for (const rule of ['repeats', 'differsFrom', 'dependentRequired']) values[rule] = [{ field: 'other' }];
+    const counts = [0, 1, 2, 3, 5, 11, 21, 100, 1_000_000];
+    for (const [name, list] of [
+      ['min', ['minLength', 'minItems', 'minProperties', 'minBytes']],
+      ['max', ['maxLength', 'maxItems', 'maxProperties', 'maxBytes']],
+    ] as const)
+      for (const rule of list) values[rule] = counts.filter((n) => n > 0 || name === 'max').map((n) => ({ [name]: n }));
+    for (const [rule, name] of [
+      ['minContains', 'min'],
+      ['maxContains', 'max'],
+    ] as const)
+      values[rule] = counts
+        .filter((n) => n > 0 || name === 'max')
+        .flatMap((n) => [{ [name]: n, expected: LITERAL }, { [name]: n }]);
+    values.contains = [{ expected: LITERAL }, {}];
+    for (const [rule, name] of [
+      ['minimum', 'min'],
+      ['exclusiveMinimum', 'min'],
+      ['maximum', 'max'],
+      ['exclusiveMaximum', 'max'],
+    ] as const)
+      values[rule] = [{ [name]: -3 }, { [name]: 3600 }, { [name]: 0.125 }, { field: 'other' }];
+    const limits = ['2027-03-01', '21:47', '21:47:15Z', '2027-03-09T21:47:00Z', '2027-03-09T21:47', 'today'];
+    for (const rule of ['earliest', 'latest'])
+      values[rule] = [true, false].flatMap((exclusive) => [
+        ...limits.map((limit) => ({ limit, exclusive })),
+        { field: 'other', exclusive },
+      ]);
+
+    const paths = ['plain', 'own', 'one', 'many', 'list[1]', 'list[1].inner[0].one', 'list[1].unnamed', ''];
+    const cases = [...VOCABULARY.keys()].flatMap((rule) =>
+      (values[rule] ?? [{}]).flatMap((params) => paths.map((at): Violation => ({ path: at, rule, params, value: 'x' }))),
+    );
+
+    test('is whole, ends and is spaced as sentences are, and tells its literals, limits and other fields', () => {
+      const faults: string[] = [];
+      for (const { path: at, rule, params = {} } of cases) {
+        const { text, inline = '' } = world.say({ path: at, rule, params, value: 'x' }, tag, 0, true);
+        const hold = (what: string, fine: boolean): void => {
+          if (!fine) faults.push(`${what}: ${text} | ${inline}`);
+        };
+        const plain = bare(text);
+        for (const said of [text, inline]) {
+          const own = bare(said).replaceAll(LITERAL, 'Q').replace(QUOTED, 'Q');
+          hold('hole', !/[{}#]|undefined|NaN|\[| {2}|^\s|\s$|[.。]{2}|[,;:]{2}|\(\)/.test(own) && said.length > 2);
+          hold('isolates', said.split('\u2068').length === said.split('\u2069').length);
         }
+        hold('end', /[.。]$/.test(text) && !/[.。]$/.test(inline));
+        hold('label', !LABELS.test(bare(inline).replaceAll('Zo', '')));
+        if (/^(plain|own|one|many)$/.test(at)) hold('subject', LABELS.test(plain.replaceAll('Zo', '')));
+        if (at.includes('inner')) hold('place', /Zl 2.*Zi 1|Zi 1.*Zl 2/.test(text) && text.includes('Zd'));
+        // Literals and the names of other fields stand in the quotes of the language.
+        for (const literal of [LITERAL, 'Zo'])
+          hold('quotes', plain.split(literal).length === plain.split(open + literal + close).length);
+        const { limit, expected, field } = params;
+        if (typeof limit === 'string') {
+          hold('time', !limit.includes(':') || text.includes('47'));
+          hold('date', !limit.includes('-') || text.includes('2027'));
+          hold('zone', !limit.endsWith('Z') || text.includes('UTC'));
+        }
+        hold('other', field === undefined || text.includes('Zo'));
+        if (rule === 'const' && expected !== LITERAL) hold('literal', text.includes(JSON.stringify(expected)));
+        if (tag === 'fr') hold('spaces', !/[^\s\u00a0\u202f]( )?[:;!?»](?=\s|$)|«[^\u00a0\u202f]/.test(plain));
+        else hold('spaces', !/ [.,;:!?。、，：；](?=\s|$)/.test(plain));
+        // CLDR sets a blank before units.
+        if ((tag === 'ja' || tag === 'zh') && !rule.endsWith('Bytes'))
+          hold('spaces', !BETWEEN_SCRIPTS.test(plain.replace(/Z[li] \d|UTC \d|\d UTC|日 |\d KiB|\d MB/g, '')));
       }
-    }
+      expect(faults).toEqual([]);
+    });
+
+    test('every problem is told with and without its arguments', () => {
+      for (const id of PROBLEM_STATUSES.keys())
+        for (const args of [
+          {},
+          { count: 1, fields: 1 },
+          { count: 21, fields: 5 },
+          { line: 3, column: 14, located: 'yes' },
+          { seconds: 30, timed: 'yes' },
+        ]) {
+          const { title, detail } = world.texts.problem('form', id, parseLocale(tag));
+          const told = { located: 'no', timed: 'no', count: 2, fields: 1, ...args };
+          expect(title?.format({})(told)).not.toMatch(/[{}#]|[.。]$/);
+          expect(detail?.format({})(told)).toMatch(/^[^{}#]*[.。]$/);
+        }
+    });
   });
 });

@@ -18,6 +18,7 @@ export class World {
   readonly forms: FormIndex[];
   readonly texts: Texts;
   private readonly remarks;
+  private readonly sentences: Sentences[] = [];
 
   constructor(
     readonly parts: {
@@ -58,13 +59,12 @@ export class World {
     this.texts = new Texts(table, { original, fallbacks: then });
   }
 
-  say(violation: Partial<Violation> & { path: string; rule: string }, locale = 'en', form = 0): Sentence {
+  say(violation: Partial<Violation> & { path: string; rule: string }, locale = 'en', form = 0, inline = false): Sentence {
     const index = this.forms[form];
     if (!index) throw new Error('no such form');
-    return new Sentences(this.texts, index, { zone: 'UTC', limit: this.parts.limit ?? 40, warn: this.parts.warn }).say(
-      violation,
-      parseLocale(locale),
-    );
+    const options = { zone: 'UTC', limit: this.parts.limit ?? 40, warn: this.parts.warn };
+    const sentences = (this.sentences[form] ??= new Sentences(this.texts, index, options));
+    return sentences.say(violation, parseLocale(locale), inline);
   }
 
   check(...locales: string[]): CheckResult {

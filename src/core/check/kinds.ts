@@ -13,8 +13,11 @@ import { missingMessage } from './missing-message.js';
 import { missingProblem, unknownProblem } from './missing-problem.js';
 import { nestedTooDeep } from './nested-too-deep.js';
 import { duplicateForm, exposedDetails, slowRegex, unknownRule, unusedExcuse, wrongStructure } from './noticed.js';
+import { noExample } from './no-example.js';
+import { numberLost } from './number-lost.js';
+import { sampleArgument } from './sample-argument.js';
 import { literalBound } from './literal-bound.js';
-import { onlyFallback, onlyStarter } from './only-starter.js';
+import { behindOriginal, onlyFallback, onlyStarter } from './only-starter.js';
 import { pluralExtra, pluralGap } from './plurals.js';
 import { stale, unreviewed } from './review.js';
 import { secretValue } from './secret-value.js';
@@ -25,7 +28,9 @@ import { unknownArgument } from './unknown-argument.js';
 import { undeclaredRule } from './undeclared-rule.js';
 import { unknownField } from './unknown-field.js';
 import { unusedMessage } from './unused-message.js';
+import { bareLiteral } from './wording/bare-literal.js';
 import { endMark } from './wording/end-mark.js';
+import { agreement, startForm } from './wording/inserted-label.js';
 import { mixedDirection, wrongScript } from './wording/letters.js';
 import { markup } from './wording/markup.js';
 import { rawPath } from './wording/raw-path.js';
@@ -45,11 +50,13 @@ export const KINDS: readonly Kind[] = [
   unknownField,
   boundConflict,
   idleCondition,
+  noExample,
   slowRegex,
   messageSyntax,
   unknownArgument,
   argumentClash,
   argumentMismatch,
+  sampleArgument,
   pluralGap,
   pluralExtra,
   selectMismatch,
@@ -58,7 +65,9 @@ export const KINDS: readonly Kind[] = [
   missingMessage,
   onlyStarter,
   onlyFallback,
+  behindOriginal,
   missingLabel,
+  numberLost,
   missingChoice,
   missingProblem,
   unknownProblem,
@@ -72,6 +81,9 @@ export const KINDS: readonly Kind[] = [
   shadowed,
   tie,
   vagueMessage,
+  startForm,
+  agreement,
+  bareLiteral,
   rawPath,
   sameAsOriginal,
   sameText,

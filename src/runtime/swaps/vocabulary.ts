@@ -20,8 +20,8 @@ dependentRequired|presence|field|counterpart
 additionalProperties|presence|holds|name
 unevaluatedProperties|presence|holds|name
 propertyNames|presence|regex|name
-type|kind|expected|expected
-format|kind|format|format format_name example hint
+type|kind|expected|expected expected_words
+format|kind|format|format format_words format_name example hint
 const|kind|expected|expected
 minLength|size|min|min actual
 maxLength|size|max|max actual
@@ -29,9 +29,9 @@ minItems|size|min|min actual
 maxItems|size|max|max actual
 minProperties|size|min|min actual
 maxProperties|size|max|max actual
-contains|size|expected|
-minContains|size|min expected|min actual
-maxContains|size|max expected|max actual
+contains|size|expected|expected hint
+minContains|size|min expected|min actual expected hint
+maxContains|size|max expected|max actual expected hint
 minBytes|size|min|min size actual
 maxBytes|size|max|max size actual
 mediaType|kind|types|types
@@ -46,13 +46,13 @@ finishesWith|text|text|text
 containsText|text|text|text
 letterCase|text|case|case
 pattern|text|regex example|example hint regex
-enum|choice|choices|choices
-noneOf|choice|choices|choices
+enum|choice|choices|choices choices_listed choices_literal choices_several
+noneOf|choice|choices|choices choices_listed choices_literal choices_several
 uniqueItems|choice|holds|first second
 repeats|relation|field|counterpart
 differsFrom|relation|field|counterpart
-earliest|relation|limit exclusive|limit exclusive bound counterpart
-latest|relation|limit exclusive|limit exclusive bound counterpart
+earliest|relation|limit exclusive|limit limit_words limit_kind exclusive bound counterpart
+latest|relation|limit exclusive|limit limit_words limit_kind exclusive bound counterpart
 knownIn|relation|table column having|table
 newIn|relation|table column having|table
 anyOf|schema|schema|
