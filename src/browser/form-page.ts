@@ -1,5 +1,6 @@
 /// <reference lib="dom" />
 /// <reference lib="dom.iterable" />
+import { unbroken } from './unbroken.js';
 import { readResponse, type FieldPath, type Outcome } from '../client.js';
 
 // The script of the page that tries a form: what was typed becomes JSON, what comes back is shown beside its field.
@@ -88,7 +89,7 @@ function showAt(node: HTMLElement, texts: readonly string[]): string {
   const id = isControl ? node.id : (node.querySelector('[id]')?.id ?? '');
   if (isControl) node.setAttribute('aria-invalid', 'true');
   const error = element(`${id}-error`);
-  error.textContent = [error.textContent, ...texts].filter((text) => text !== '').join(' ');
+  for (const text of texts) error.append(...(error.hasChildNodes() ? [' '] : []), ...unbroken(text));
   error.hidden = false;
   return id;
 }
@@ -104,11 +105,11 @@ function show(title: string, detail: string, entries: readonly { text: string; i
   const list = document.createElement('ul');
   for (const { text, id } of entries) {
     const item = document.createElement('li');
-    if (id === undefined) item.textContent = text;
+    if (id === undefined) item.append(...unbroken(text));
     else {
       const link = document.createElement('a');
       link.href = `#${id}`;
-      link.textContent = text;
+      link.append(...unbroken(text));
       link.addEventListener('click', (event) => {
         event.preventDefault();
         element(id).focus();

@@ -1,6 +1,7 @@
 // The script of the report: filters and pages of a table that may have hundreds of thousands of rows. Only the rows of the
 // page in view are in the document.
 import type { ReportData, ReportRow } from '../workspace/checking/reporting.js';
+import { unbroken } from './unbroken.js';
 
 const PAGE = 50;
 /** So many of the rows that are meant are printed; more would keep the printer busy for days. */
@@ -69,7 +70,7 @@ function cell([, , , , texts, states, findings]: ReportRow, at: number): HTMLEle
   const text = texts[at];
   const mark = MARKS[states[at] ?? 'w'];
   const made = make('td', { lang: locale?.tag ?? '', dir: locale?.dir ?? 'auto' });
-  if (text !== null && text !== undefined) made.append(make('span', { class: 'text' }, text));
+  if (text !== null && text !== undefined) made.append(make('span', { class: 'text' }, ...unbroken(text)));
   if (mark) made.append(make('span', { class: `mark ${states[at] ?? ''}`, title: mark[1], lang: 'en', dir: 'ltr' }, mark[0]));
   for (const place of findings) {
     const finding = data.findings[place];

@@ -55,6 +55,9 @@ describe('each kind finds its mistake, at its place, and nothing in its twin', (
       'unused-excuse',
       'only-starter',
       'only-fallback',
+      'behind-original',
+      'no-example',
+      'sample-argument',
       'stale',
       'unreviewed',
     ];

@@ -2,7 +2,7 @@ export type Json = Record<string, unknown>;
 
 export interface Case {
   readonly kind: string;
-  readonly severity?: 'error' | 'warning';
+  readonly severity?: 'error' | 'warning' | 'info';
   /** The keys of the place in the file of rules (`rules.yaml`) or of the texts (`0.json`, …), and the offset in the text. */
   readonly at: readonly [string, ...(string | number)[]];
   readonly offset?: number;

@@ -3,6 +3,61 @@ import { en, message, of, type Case } from './mistakes.js';
 /** The same for wording. */
 export const WORDING_MISTAKES: Case[] = [
   {
+    kind: 'start-form',
+    at: message('0.json', 'maxLength'),
+    says: 'begins with {label}',
+    texts: [en({ maxLength: '{label} has more than {max} characters.' }, { title: { label: 'title' } })],
+    mended: { texts: [en({ maxLength: '{label_start} has more than {max} characters.' }, { title: { label: 'title' } })] },
+  },
+  {
+    kind: 'start-form',
+    at: message('0.json', 'maxLength'),
+    offset: 10,
+    says: 'a capital letter inside of a sentence',
+    texts: [en({ maxLength: 'Shorten a {label_start} to {max} characters.' }, { title: { label: 'title' } })],
+    mended: { texts: [en({ maxLength: 'Wrong. {label_start}: {max} characters.' }, { title: { label: 'title' } })] },
+  },
+  {
+    kind: 'agreement',
+    at: message('0.json', 'maxLength'),
+    offset: 14,
+    says: '"darf" is the singular, and the label of title is in the plural',
+    texts: [
+      of(
+        'de',
+        { maxLength: '{label_start} darf höchstens {max} Zeichen haben.' },
+        { title: { label: { text: 'Titel', gender: 'plural' } } },
+      ),
+    ],
+    mended: {
+      texts: [
+        of(
+          'de',
+          { maxLength: '{label_start} {label_gender, select, plural {dürfen} other {darf}} höchstens {max} Zeichen haben.' },
+          { title: { label: { text: 'Titel', gender: 'plural' } } },
+        ),
+      ],
+    },
+    languages: ['de'],
+  },
+  {
+    kind: 'bare-literal',
+    severity: 'info',
+    at: message('0.json', 'maxLength'),
+    offset: 0,
+    says: '{value} stands there without quotes. Write {value_quoted}',
+    texts: [en({ maxLength: '{value} is longer than {max}.' })],
+    mended: { texts: [en({ maxLength: '“{value}” is longer than {max}, and so is {value_quoted}.' })] },
+  },
+  {
+    kind: 'number-lost',
+    at: ['0.json', 'fields', 'list[*]', 'label'],
+    says: 'Write {list_number}',
+    fields: { 'list[*].name': { required: true } },
+    texts: [en({}, { 'list[*]': { label: 'entry' } })],
+    mended: { texts: [en({}, { 'list[*]': { label: 'entry {list_number}' } })] },
+  },
+  {
     kind: 'vague-message',
     at: message('0.json', 'maxLength'),
     offset: 11,

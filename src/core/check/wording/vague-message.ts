@@ -19,6 +19,9 @@ const TELLING = new Set([
   'format',
 ]);
 
+/** What an argument tells, in whatever way it says it: `choices_listed` tells the choices. */
+const toldBy = (name: string): string => name.replace(/_(?:words.*|listed|literal|quoted|name)$/, '');
+
 function tellingOf({ rows, key }: CheckedText): string[] {
   const rules = rows.length > 0 ? rows.map(({ use }) => use) : [{ rule: key, params: {} }];
   return rules.flatMap(({ rule, params }) => [
@@ -49,7 +52,7 @@ export const vagueMessage: Kind = {
       // A text that tells with these arguments is not vague, nor are its translations, which have the same.
       concerns: (checked) => {
         const telling = known.of(checked);
-        return telling.size > 0 && ![...checked.entry.signature.names].some((name) => telling.has(name));
+        return telling.size > 0 && ![...checked.entry.signature.names].some((name) => telling.has(toldBy(name)));
       },
       text: (checked) => {
         const words = wordsOf(checked.entry.locale);
