@@ -1,6 +1,6 @@
 // Bundles the program and the library into dist/, and keeps the program's compiled code beside it (see src/cli/start.cjs).
 import { spawnSync } from 'node:child_process';
-import { chmodSync, cpSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { chmodSync, cpSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { build } from 'esbuild';
@@ -33,18 +33,17 @@ const shared = {
 };
 
 rmSync(at('dist'), { recursive: true, force: true });
+mkdirSync(at('dist'));
 const made = [];
 const bundle = async (options) => made.push((await build(options)).metafile);
-const starters = Object.fromEntries(
-  readdirSync(at('src', 'starter')).map((file) => [
-    path.basename(file, '.json'),
-    JSON.stringify(JSON.parse(readFileSync(at('src', 'starter', file), 'utf8'))),
-  ]),
+// Bundlers take what is imported, and leave what only lies beside it behind.
+const starters = readdirSync(at('src', 'starter')).map(
+  (file) => `exports[${JSON.stringify(path.basename(file, '.json'))}]=()=>require('./starter/${file}');\n`,
 );
+writeFileSync(at('dist', 'starters.cjs'), starters.join(''));
 const library = {
   ...shared,
-  // Bundlers take one file, and leave what lies beside it behind.
-  define: { ZEITWORT_VERSION: JSON.stringify(version), ZEITWORT_STARTERS: JSON.stringify(starters) },
+  define: { ZEITWORT_VERSION: JSON.stringify(version), ZEITWORT_STARTERS: 'zwStarters' },
 };
 await bundle({
   ...library,
@@ -56,7 +55,7 @@ await bundle({
   // Packages in CommonJS ask for Node's own modules with require(), which a module does not have; once somebody bundles it as
   // CommonJS, it has no address of its own either, and any that every system takes will do.
   banner: {
-    js: "import{createRequire as zwCreate}from'node:module';const zwUrl=import.meta.url||'file:///C:/zeitwort.js',require=zwCreate(zwUrl);",
+    js: "import zwStarters from'./starters.cjs';import{createRequire as zwCreate}from'node:module';const zwUrl=import.meta.url||'file:///C:/zeitwort.js',require=zwCreate(zwUrl);",
   },
 });
 // For require(), which takes no ES module on the older of the Node versions that are served.
@@ -64,11 +63,18 @@ await bundle({
   ...library,
   outdir: 'dist/cjs',
   plugins: [packagesAside('../lib')],
-  entryPoints: { index: 'src/index.ts', client: 'src/client.ts' },
+  entryPoints: { index: 'src/index.ts' },
   outExtension: { '.js': '.cjs' },
   format: 'cjs',
   define: { ...library.define, 'import.meta.url': 'zwUrl' },
-  banner: { js: "const zwUrl=require('node:url').pathToFileURL(__filename).href;" },
+  banner: { js: "const zwStarters=require('../starters.cjs'),zwUrl=require('node:url').pathToFileURL(__filename).href;" },
+});
+await bundle({
+  ...shared,
+  outdir: 'dist/cjs',
+  entryPoints: { client: 'src/client.ts' },
+  outExtension: { '.js': '.cjs' },
+  format: 'cjs',
 });
 await bundle({
   ...shared,

@@ -58,6 +58,10 @@ describe.each(locales)('the starter catalog %s', (tag) => {
     texts.filter(({ purpose }) => purpose.kind === kind && !isInflection(purpose)).map(({ purpose }) => purpose.key);
   const messages = texts.filter(({ purpose: { kind } }) => kind === 'message' || kind === 'inline');
 
+  test('is written as JSON is printed, so that a copy has its places', () => {
+    expect(`${JSON.stringify(root, undefined, 2)}\n`).toBe(readFileSync(path.join(folder, `${tag}.json`), 'utf8'));
+  });
+
   test('has every rule, also beside its input, every problem, frame and type, and nothing else', () => {
     expect(remarks).toEqual([]);
     expect(texts.flatMap(({ error, text }) => (error ? [text] : []))).toEqual([]);

@@ -131,7 +131,7 @@ describe('who reads it', () => {
         value: `${'x'.repeat(39)}…`,
         key: 'maxLength',
         file: 'starter/en.json',
-        line: 14,
+        line: 45,
       },
     });
   });

@@ -27,14 +27,14 @@ const texts = (locale: string, extra: Record<string, unknown> = {}): Record<stri
   locale,
   messages: {
     required: `Give  {label}.`,
-    maxLength: { text: '{label} is wrong.', ...extra },
+    maxLength: { text: '{label_start} is wrong.', ...extra },
     ...(locale === 'en' ? { odd: 'x.' } : {}),
   },
   fields: {
     visitor: { label: 'a' },
     day: { label: 'b' },
     guests: { label: 'c' },
-    'guests[*]': { label: 'd' },
+    'guests[*]': { label: 'd {guests_number}' },
     'guests[*].name': { label: 'e' },
   },
 });
@@ -208,7 +208,7 @@ describe('how it is printed', () => {
   test('markdown: a line, the coverage, a row a finding', () => {
     const { out } = zeitwort(['check', '--format', 'markdown'], broken);
     expect(out).toMatch(
-      /^\*\*99 % covered\*\*, 17 errors, 26 warnings\n\n\| en \| de \| pl \|\n\| --- \| --- \| --- \|\n\| 100 % \| 100 % \| 97 % \|\n/,
+      /^\*\*99 % covered\*\*, 17 errors, 30 warnings\n\n\| en \| de \| pl \|\n\| --- \| --- \| --- \|\n\| 100 % \| 100 % \| 97 % \|\n/,
     );
     expect(out.match(/^\| (?:error|warning|info) \|/gm)).toHaveLength(places.length);
   });

@@ -57,7 +57,7 @@ describe('set and unset', () => {
         /the text for title maxLength is refused at character 11: .*close what was opened/,
       ],
       [[...title, '--rule', 'x', '--form', 'night-lag', 'x'], /there is no form "night-lag" \(did you mean "night-log"\?\)/],
-      [['--locale', 'de', 'x'], /name one text, with --rule, --label, --choice or --problem/],
+      [['--locale', 'de', 'x'], /name one text, with --rule, --label, --choice, --problem, --frame or --word/],
       [['--locale', 'de', '--label', 'x'], /name the field with --field/],
       [['--locale', 'fi', '--rule', 'x', 'x'], /does not speak fi/],
       [['--locale', 'de', '--rule', 'required', '--into', '../x.json', 'x'], /leads out of the workspace/],

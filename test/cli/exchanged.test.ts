@@ -23,10 +23,10 @@ describe('inflections and gender of labels', () => {
       const name = `back.${format === 'xliff' ? 'xlf' : format}`;
       const sent = exported(folder, format, 'pl');
       expect(take(folder, name, sent, 'pl')).toMatchObject({ code: 0, out: 'Nothing to change.\n' });
-      const edited = sent.replaceAll('streszczenia', 'skrótu').replaceAll('neuter', 'masculine');
+      const edited = sent.replaceAll('pierwszą nocą', 'nocą pierwszą').replaceAll('feminine', 'neuter');
       expect(take(folder, name, edited, 'pl').code).toBe(0);
-      expect(labelOf(folder, 'pl', 'abstract')).toEqual({
-        ...{ text: 'streszczenie', gender: 'masculine', accusative: 'streszczenie', genitive: 'skrótu' },
+      expect(labelOf(folder, 'pl', 'firstNight')).toEqual({
+        ...{ text: 'pierwsza noc', gender: 'neuter', accusative: 'pierwszą noc', instrumental: 'nocą pierwszą' },
       });
     },
   );

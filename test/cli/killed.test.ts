@@ -44,7 +44,7 @@ function killedAfter(folder: string, args: readonly string[], delay: number): Pr
 describe('killed at any moment', () => {
   const clean = copyOf('observatory');
   const exported = zeitwort(['export', '--as', 'csv', '--locale', 'pl', '--out', '-'], clean).out;
-  writeFileSync(path.join(clean, 'back.csv'), exported.replace('Proszę podać', 'Proszę, podaj').replace('cele', 'obiekty'));
+  writeFileSync(path.join(clean, 'back.csv'), exported.replace('Proszę podać', 'Prosimy podać').replace('cele', 'obiekty'));
 
   test.each(COMMANDS)(
     '%s leaves every file as before or as after, and the next run goes on',

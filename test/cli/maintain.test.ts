@@ -91,7 +91,9 @@ describe('packs', () => {
       });
       return stdout.trim() || stderr;
     };
-    expect(say('pl', 'title', 'maxLength', 'label_start=Tytuł', 'label=tytuł', 'max=120')).toBe('Tytuł: najwyżej 120 znaków.');
+    expect(say('pl', 'title', 'maxLength', 'subject_start=Tytuł', 'max=120')).toBe(
+      'Tytuł: wartość może mieć najwyżej 120 znaków.',
+    );
     expect(say('pl', 'targets[*].exposures', 'fits-the-night', 'place_start=Cel 3', 'hours=2')).toBe(
       'Cel 3: ekspozycje trwają 2 godziny, czyli dłużej niż noc.',
     );

@@ -29,7 +29,7 @@ describe('render', () => {
       type: 'https://errors.harrowfell.example/invalid-fields',
       title: 'Please correct what was sent',
       status: 422,
-      detail: 'Correct 1 entry and send the request again.',
+      detail: 'Correct the problem and send the request again.',
       instance: '/proposals/7',
       errors: [{ pointer: '#/title', code: 'required', detail: 'Please give a title.' }],
     });
@@ -37,11 +37,11 @@ describe('render', () => {
 
   test.each([
     ['en', 'Target 3, exposure 1: exposure time in seconds must be at most 3,600.'],
-    ['de', 'Ziel 3, Aufnahme 1, Belichtungszeit in Sekunden: höchstens 3.600.'],
-    ['pl', 'Cel 3, ekspozycja 1, czas ekspozycji w sekundach: najwyżej 3\u00a0600.'],
-    ['ar', 'الهدف 3، اللقطة 1، زمن التعريض بالثواني: الحد الأقصى 3,600.'],
-    ['ja', '天体3、露出1、露出時間（秒）：3,600以下にしてください。'],
-    ['de-CH', 'Ziel 3, Aufnahme 1, Belichtungszeit in Sekunden: höchstens 3.600.'],
+    ['de', 'Belichtungszeit in Sekunden (Ziel 3, Aufnahme 1): Der Wert darf höchstens 3.600 sein.'],
+    ['pl', 'Czas ekspozycji w sekundach (cel 3, ekspozycja 1): wartość może wynosić najwyżej 3\u00a0600.'],
+    ['ar', 'زمن التعريض بالثواني (الهدف 3، اللقطة 1): يجب ألا تزيد القيمة على 3,600.'],
+    ['ja', '天体3の露出1の露出時間（秒）は3,600以下にしてください。'],
+    ['de-CH', 'Belichtungszeit in Sekunden (Ziel 3, Aufnahme 1): Der Wert darf höchstens 3.600 sein.'],
   ])('names elements from 1 in %s', (locale, detail) => {
     const { body } = render({ form: 'observing-proposal', violations: [seconds] }, '--locale', locale);
     expect(body.errors).toEqual([{ pointer: '#/targets/2/exposures/0/seconds', code: 'maximum', detail }]);
@@ -61,7 +61,7 @@ describe('render', () => {
     const { body } = render({ form: 'observing-proposal', violations });
     const told = body.errors.map((error) => [('pointer' in error ? error.pointer : undefined) ?? error, error.code]);
     expect(told).toEqual([
-      [{ parameter: 'dryRun', code: 'enum', detail: 'Dry run must be yes or no.' }, 'enum'],
+      [{ parameter: 'dryRun', code: 'enum', detail: 'Dry run must be one of these: yes, no.' }, 'enum'],
       ['#', 'type'],
       ['#/title', 'required'],
       ['#/title', 'maxLength'],
@@ -95,7 +95,7 @@ describe('render', () => {
     const { out } = zeitwort(['render', '-'], first, JSON.stringify({ form: 'visitor-pass', violations }));
     const body = JSON.parse(out) as Body;
     expect(body.errors.map(({ code }) => code)).toEqual(['required', 'format']);
-    expect([body.type, body.detail]).toEqual(['about:blank', 'Correct 2 entries and send the request again.']);
+    expect([body.type, body.detail]).toEqual(['about:blank', 'Correct the 2 problems and send the request again.']);
   });
 
   test('goes on with what is good in a broken workspace', () => {
@@ -111,8 +111,8 @@ describe('render', () => {
     );
     expect(code).toBe(0);
     expect((JSON.parse(out) as Body).errors.map(({ detail }) => detail)).toEqual([
-      'Titel: bitte angeben.',
-      'Ziel 3, Name: höchstens 60 Zeichen.',
+      'Titel: Bitte angeben.',
+      'Name (Ziel 3): Der Wert darf höchstens 60 Zeichen lang sein.',
     ]);
   });
 });

@@ -9,7 +9,7 @@ describe('render from other validators', () => {
   test('the shape is found out, or named; what is none of them is told which it comes nearest to', () => {
     const issues = [{ code: 'too_big', origin: 'number', maximum: 14, inclusive: true, path: ['nights'], message: '' }];
     const found = zeitwort(['render', '-', '--form', 'observing-proposal', '--locale', 'en'], folder, JSON.stringify(issues));
-    expect(found.out).toContain('You can ask for 14 nights at most.');
+    expect(found.out).toContain('You can ask for at most 14 nights.');
     const named = ['render', '-', '--form', 'observing-proposal', '--reader', 'zod', '--locale', 'en'];
     expect(zeitwort(named, folder, JSON.stringify({ issues })).out).toBe(found.out);
     const wrong = zeitwort(['render', '-'], folder, '{"errors":[],"details":[]}');
@@ -109,7 +109,7 @@ describe('rules', () => {
     });
     expect(zeitwort(['check'], made).code).toBe(0);
     const { out } = zeitwort(['render', '-'], made, '{"form":"pass","violations":[{"path":"day","rule":"format"}]}');
-    expect(out).toContain("It's the {day} must be a date such as 2027-03-09.");
+    expect(out).toContain("It's the {day} must be a date in the form “2027-03-09”.");
     expect(zeitwort(['rules'], made).out).toMatch(/day +format date +pass\.schema\.json:6/);
   });
 });

@@ -53,7 +53,7 @@ describe('try', () => {
       ...['dryRun enum', '#/title required', '#/passphrase minLength', '#/passphraseAgain repeats', '#/nights maximum'],
       '#/targets/0/magnitude maximum',
     ]);
-    expect(out).toContain('Ziel 1, Helligkeit: höchstens 25.');
+    expect(out).toContain('Magnitude (Ziel 1): Der Wert darf höchstens 25 sein.');
   });
 
   test('its violations are what render reads, and hold no secret', () => {
@@ -81,9 +81,9 @@ describe('try', () => {
     zeitwort(['try', '--form', 'observing-proposal', '--locale', 'en', ...args], folder);
 
   test.each<[string[], number, RegExp]>([
-    [['--field', 'targets[2].magnitude', '--rule', 'too-faint', '--value', '22'], 1, /Target 3 is too faint.*21 at most/],
+    [['--field', 'targets[2].magnitude', '--rule', 'too-faint', '--value', '22'], 1, /Target 3 is too faint.*at most 21/],
     [['--field', 'nights', '--rule', 'maximum', '--value', '14'], 0, /^$/],
-    [['--field', 'nights', '--rule', 'maximum', '--value', '5', '--param', 'max=4'], 1, /You can ask for 4 nights at most/],
+    [['--field', 'nights', '--rule', 'maximum', '--value', '5', '--param', 'max=4'], 1, /You can ask for at most 4 nights/],
     [['--field', 'title', '--rule', 'noneOf', '--value', 'x', '--param', 'choices=["x"]'], 1, /"code": "noneOf"/],
     [['--field', 'semester', '--rule', 'pattern', '--value', '2027'], 1, /2027A/],
     [['--field', 'targets[0].exposures', '--rule', 'fits-the-night', '--value', '[]', '--param', 'hours=9'], 1, /take 9 hours/],

@@ -116,7 +116,7 @@ const cases: Case[] = [
     severity: 'error',
     at: ['0.json', 'problems', 'invalid-fields', 'title'],
     offset: 0,
-    says: 'On offer: count.',
+    says: 'On offer: count, fields.',
     fields: required,
     texts: [{ locale: 'en', fields: label, messages: { required: 'x' }, problems: { 'invalid-fields': { title: '{number}' } } }],
     mended: {

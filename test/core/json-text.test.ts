@@ -144,7 +144,7 @@ test('many texts at once are what they are one by one, and all else stays to the
       const text = windows ? file.replaceAll('\n', '\r\n') : file;
       const items = chosen.map(({ at, text: value, note }) => {
         const path = keys[at] ?? [];
-        return { keys: path, label: path[2] === 'label' && path.length === 4 ? 3 : undefined, text: value, note };
+        return { keys: path, inside: path[2] === 'label' && path.length === 4 ? 3 : undefined, text: value, note };
       });
       const atOnce = setTexts(text, items);
       const oneByOne = items.reduce((now, one) => setTexts(now, [one]), text);

@@ -143,7 +143,7 @@ describe('arguments', () => {
     expect(world.say({ path: 'targets[0].filter', rule: 'type' }).text).toBe('string');
     expect(world.say({ path: 'account', rule: 'type', params: { expected: ['string', 'object'] } }).text).toBe('several');
     expect(world.say({ path: 'firstNight', rule: 'format' }).text).toBe('date_time');
-    expect(world.say({ path: 'targets[0].filter', rule: 'enum' }).text).toBe('H-alpha or o3');
+    expect(world.say({ path: 'targets[0].filter', rule: 'enum' }).text).toBe('H-alpha or “o3”');
     expect(world.say({ path: 'targets[0].plan', rule: 'fits', params: { hours: 7, why: ['rain', 'wind'] } }).text).toBe(
       '7 h rain or wind',
     );

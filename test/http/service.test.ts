@@ -100,7 +100,7 @@ describe('the service', () => {
     expect([response.status, response.headers.get('content-type')]).toEqual([422, 'application/vnd.api+json']);
     expect(await json(response)).toMatchObject({
       errors: [
-        { detail: 'Mehr als 3 Nächte sind nicht möglich.' },
+        { detail: 'Es können höchstens 3 Nächte beantragt werden.' },
         { source: { pointer: '/data/attributes/targets/2' }, meta: { missing: '/data/attributes/targets/2/name' } },
       ],
     });

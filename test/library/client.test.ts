@@ -28,8 +28,8 @@ describe('a body', () => {
       expect(outcome).toMatchObject({
         kind: 'invalid',
         fields: {
-          nights: ['You can ask for 14 nights at most.'],
-          'targets.2.name': ['Please give the name of target 3.', 'Target 3: name must have at most 60 characters.'],
+          nights: ['You can ask for at most 14 nights.'],
+          'targets.2.name': ['Please give the name for target 3.', 'Target 3: name must have at most 60 characters.'],
         },
         form: [expect.stringContaining('must be an object')],
         parameters: { dryRun: [expect.stringContaining('Dry run')] },
@@ -124,7 +124,7 @@ describe('what is no answer of the service', () => {
     const outcome = readReply({ status, mediaType: headers['content-type'] ?? null, text: body }, { shape });
     expect(outcome).toMatchObject({
       kind: 'invalid',
-      fields: { nights: ['You can ask for 14 nights at most.'], 'targets.2.name': [expect.any(String), expect.any(String)] },
+      fields: { nights: ['You can ask for at most 14 nights.'], 'targets.2.name': [expect.any(String), expect.any(String)] },
       form: [expect.stringContaining('must be an object')],
       parameters: { dryRun: [expect.stringContaining('Dry run')] },
     });

@@ -82,7 +82,7 @@ describe('a violation that is a problem', () => {
 
   test.each<[string, object, string, [number, string]]>([
     ['what is not there comes before all else', { plate: 'P-9' }, 'X', [404, 'Nothing found']],
-    ['a conflict comes alone', { plate: 'P-1', quantity: 1, number: 100 }, 'A', [409, 'Overtaken by another change']],
+    ['a conflict comes alone', { plate: 'P-1', quantity: 1, number: 100 }, 'A', [409, 'Your change conflicts with another one']],
     ['fields come before a conflict', { plate: 'P-9', quantity: 1, number: 100 }, 'A', [422, 'Please correct what was sent']],
   ])('%s', async (_, body, shelf, expected) => {
     expect(await answer(body, shelf)).toEqual(expected);

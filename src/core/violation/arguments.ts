@@ -41,23 +41,28 @@ function typeKey(expected: unknown): string {
 function loosely(value: unknown, { words, pattern, place, speech }: Setting, path: Path): unknown {
   if (typeof value === 'number' || typeof value === 'bigint' || value === undefined || value === null) return value;
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
-  if (Array.isArray(value)) return said(words.choices(value, pattern, place, speech), path);
+  if (Array.isArray(value)) return said(words.choices(value, pattern, place, speech, 'bare'), path);
   return valueText(value, speech.limit);
 }
 
 const sameList = (one: readonly unknown[], other: readonly unknown[]): boolean =>
   one === other || (one.length === other.length && one.every((value, at) => value === other[at]));
 
+/** Parameters whose lists are what clients may send. */
+const LITERAL_LISTS: ReadonlySet<string> = new Set(['choices', 'types']);
+
 /** A parameter of this name. Lists come again with every violation, so what the last one says is kept. */
 function parameter(name: string, setting: Setting): Late {
   const { words, pattern, place, speech } = setting;
   let list: readonly unknown[] | undefined;
   let wording: Wording = '';
+  const joint = LITERAL_LISTS.has(name) ? 'or' : 'bare';
   return (_, params, path) => {
     const value = Object.hasOwn(params, name) ? params[name] : undefined;
     if (typeof value === 'number') return value;
     if (!Array.isArray(value)) return loosely(value, setting, path);
-    if (!list || !sameList(list, value)) [list, wording] = [value as unknown[], words.choices(value, pattern, place, speech)];
+    if (!list || !sameList(list, value))
+      [list, wording] = [value as unknown[], words.choices(value, pattern, place, speech, joint)];
     return said(wording, path);
   };
 }

@@ -41,8 +41,11 @@ const NOTHING_SPOKEN: ReadonlySet<string> = new Set();
 /** A literal is told as it has to be sent, so it is shortened only where nobody would read it. */
 const LONGEST_LITERAL = 200;
 
-/** How a list of values is joined: with "or", or with nothing but the mark between its entries. */
-export type Joint = 'or' | 'marks';
+/**
+ * How a list of values is joined: with "or", or with nothing but the mark between its entries; `bare`: with "or", values without a
+ * name as they are, since a backend's own lists are words mostly.
+ */
+export type Joint = 'or' | 'marks' | 'bare';
 
 /** What an argument of a place says at a path. */
 export type PlaceWord = (path: Path) => string | number;
@@ -250,7 +253,8 @@ export class Words {
     const names = values.map((value) => {
       const key = typeof value === 'string' ? value : JSON.stringify(value);
       const entry = this.texts.choice(this.form.form.id, pattern, key, speech.locale, speech.sentence);
-      const name = entry ? this.wordingOf(entry, pattern, place, speech) : this.literal(value, speech);
+      const plain = joint === 'bare' ? valueText(value, speech.limit) : this.literal(value, speech);
+      const name = entry ? this.wordingOf(entry, pattern, place, speech) : plain;
       return then(name, (text) => isolated(text, direction));
     });
     return together(names, (texts) => this.joined(texts, joint, speech));
@@ -259,7 +263,7 @@ export class Words {
   /** Texts as the language joins them. */
   joined(texts: readonly string[], joint: Joint, { sentence }: Speech): string {
     const formatters = formattersOf(sentence);
-    return joint === 'or' ? formatters.list(texts, 'disjunction') : formatters.trail(texts);
+    return joint === 'marks' ? formatters.trail(texts) : formatters.list(texts, 'disjunction');
   }
 
   /** The sentence where nobody wrote one. */
