@@ -22,6 +22,7 @@ export const FINDING_KINDS = [
   'exposed-details',
   'unused-excuse',
   'missing-choice',
+  'missing-word',
   'unruled-field',
   'unused-label',
   'shadowed',

@@ -26,7 +26,9 @@ describe('the broken workspace', () => {
   test('shows every kind once, at its place', async () => {
     const shown = SHOWN.map(([kind, severity, place]) => ({ kind, severity, place }));
     expect((await found(copyOf('broken'))).sort(byKind)).toEqual(shown.sort(byKind));
-    expect(SHOWN.map(([kind]) => kind).sort()).toEqual(KINDS.map(({ kind }) => kind).sort());
+    // Languages with a starter have all words.
+    const here = KINDS.map(({ kind }) => kind).filter((kind) => kind !== 'missing-word');
+    expect(SHOWN.map(([kind]) => kind).sort()).toEqual(here.sort());
   });
 
   test.each(SHOWN)('%s: its mended twin has none', async (kind, _severity, _place, file, from, to) => {

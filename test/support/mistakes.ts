@@ -25,6 +25,29 @@ export const message = (at: string, key: string): readonly [string, ...string[]]
 /** A mistake of each kind about coverage, messages and rules, with the place, and a twin in which it is mended. */
 export const MISTAKES: Case[] = [
   {
+    kind: 'missing-word',
+    at: ['rules.yaml', 'forms', 'f', 'fields', 'title', 'type'],
+    says: 'The type "integer" has no word in en, and messages there name it',
+    fields: { title: { type: 'integer' } },
+    texts: [{ ...en({ type: '{label_start} must be {expected_words}.' }), words: { type: { object: 'an object' } } }],
+    mended: {
+      texts: [
+        {
+          ...en({ type: '{label_start} must be {expected_words}.' }),
+          words: { type: { object: 'an object', integer: 'a whole number' } },
+        },
+      ],
+    },
+  },
+  {
+    kind: 'missing-word',
+    at: ['zeitwort.yaml', 'languages'],
+    says: 'There is no frame "quoted" in en; “…” stands in',
+    fields: { title: { repeats: 'title' } },
+    texts: [en({ repeats: '{label_start} must be {counterpart_quoted}.' })],
+    mended: { texts: [{ ...en({ repeats: '{label_start} must be {counterpart_quoted}.' }), frames: { quoted: '“{text}”' } }] },
+  },
+  {
     kind: 'missing-choice',
     at: ['rules.yaml', 'forms', 'f', 'fields', 'filter', 'enum'],
     says: '"o3" of filter has no name in de, but has one in en',

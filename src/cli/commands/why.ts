@@ -2,6 +2,7 @@ import type { Command } from 'commander';
 import { offersOf } from '../../core/check/offers.js';
 import type { Locale } from '../../core/locale/tag.js';
 import { codeOf, keysOf } from '../../core/rules/form.js';
+import type { Sentence } from '../../core/violation/sentence.js';
 import { sampleViolation } from '../../core/violation/samples.js';
 import type { Workspace } from '../../workspace/workspace.js';
 import { fieldAt, useOf } from '../pick.js';
@@ -20,14 +21,19 @@ function explain(asked: Asked, locale: Locale, workspace: Workspace): Explanatio
   const violation = sampleViolation(field, use, path);
   const sentences = sentencesOf(workspace, form);
   const offers = offersOf({ form: form.form, field, use, keys: keysOf(use), code: codeOf(use) });
+  const question = { form: form.form.id, path, keys: keysOf(use) };
+  const steps = [...workspace.texts.steps(question, locale)];
   return {
     locale,
-    steps: [...workspace.texts.steps({ form: form.form.id, path, keys: keysOf(use) }, locale)],
-    sentence: sentences.say(violation, locale).text,
+    steps,
+    ...said(sentences.say(violation, locale, true)),
+    beside: workspace.texts.inline(question, locale, steps.at(-1)?.found?.locale ?? locale)[0],
     args: told(sentences.argumentsFor(violation, [...offers].sort(), locale)),
     label: workspace.texts.label(form.form.id, field.pattern, locale),
   };
 }
+
+const said = ({ text, inline }: Sentence): Pick<Explanation, 'sentence' | 'inline'> => ({ sentence: text, inline });
 
 /** Of the arguments on offer those that say something here. */
 const told = (args: Readonly<Record<string, unknown>>): Record<string, unknown> =>

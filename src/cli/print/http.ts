@@ -8,6 +8,7 @@ export function head(answer: Answer, mediaType: string, body: string): string {
     `HTTP/1.1 ${status} ${ERROR_STATUSES.get(status) ?? ''}`,
     `Content-Type: ${mediaType}`,
     `Content-Language: ${contentLanguage(answer)}`,
+    ...(answer.retryAfter === undefined ? [] : [`Retry-After: ${answer.retryAfter}`]),
     `Content-Length: ${Buffer.byteLength(body)}`,
     '',
     '',

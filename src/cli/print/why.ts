@@ -13,6 +13,9 @@ export interface Explanation {
   readonly locale: Locale;
   readonly steps: readonly Step[];
   readonly sentence: string;
+  /** What is said beside the input, and the text that says it; absent where there is none. */
+  readonly inline: string | undefined;
+  readonly beside: Entry | undefined;
   /** The arguments on offer, with what they would say. */
   readonly args: Readonly<Record<string, unknown>>;
   /** The field's label; absent where its name stands for it. */
@@ -57,7 +60,11 @@ const title = ({ form, use, path }: Asked): string =>
   paint.bold(`${form.form.id}  ${printPath(path) || 'the body'}  ${codeOf(use)}`);
 
 /** One language, rung by rung, with the message, the sentence and the arguments. */
-export function whyOne(asked: Asked, { locale, steps, sentence, args, label }: Explanation, workspace: Workspace): string {
+export function whyOne(
+  asked: Asked,
+  { locale, steps, sentence, inline, beside, args, label }: Explanation,
+  workspace: Workspace,
+): string {
   const rungs = table(
     [
       { head: paint.dim('locale') },
@@ -83,6 +90,9 @@ export function whyOne(asked: Asked, { locale, steps, sentence, args, label }: E
     '',
     found ? `The message is\n${indent(found.text)}` : 'There is no message; clients get the name of the rule.',
     `and with sample values it says\n${paint.green(indent(sentence))}`,
+    ...(beside && inline !== undefined
+      ? [`Beside the input, from ${at(beside, workspace)}, it says\n${paint.green(indent(inline))}`]
+      : []),
     label ? `The label is from ${at(label, workspace)}` : "There is no label; the path's last word stands for it.",
     '',
     offered,
@@ -127,7 +137,7 @@ export function whyJson({ form, field, use, path }: Asked, explanations: readonl
     field: field.path,
     rule: use.rule,
     code: codeOf(use),
-    locales: explanations.map(({ locale, steps, sentence, args, label }) => ({
+    locales: explanations.map(({ locale, steps, sentence, inline, beside, args, label }) => ({
       locale,
       rungs: steps.map((step) => {
         const entry = step.found ?? step.broken;
@@ -143,6 +153,9 @@ export function whyJson({ form, field, use, path }: Asked, explanations: readonl
       }),
       text: steps.at(-1)?.found?.text,
       sentence,
+      ...(beside
+        ? { inline: { text: beside.text, sentence: inline, ...workspace.place({ ...beside.origin, at: 'value' }) } }
+        : {}),
       ...(label ? { label: { text: label.text, ...workspace.place({ ...label.origin, at: 'value' }) } } : {}),
       arguments: args,
     })),

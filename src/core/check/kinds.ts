@@ -10,6 +10,7 @@ import { missingChoice } from './missing-choice.js';
 import { missingInflection } from './missing-inflection.js';
 import { missingLabel } from './missing-label.js';
 import { missingMessage } from './missing-message.js';
+import { missingWord } from './missing-word.js';
 import { missingProblem, unknownProblem } from './missing-problem.js';
 import { nestedTooDeep } from './nested-too-deep.js';
 import { duplicateForm, exposedDetails, slowRegex, unknownRule, unusedExcuse, wrongStructure } from './noticed.js';
@@ -69,6 +70,7 @@ export const KINDS: readonly Kind[] = [
   missingLabel,
   numberLost,
   missingChoice,
+  missingWord,
   missingProblem,
   unknownProblem,
   missingInflection,

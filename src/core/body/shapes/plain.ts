@@ -32,7 +32,7 @@ export const fields = jsonShape('fields', 'application/json', (answer, { texts, 
   const inline = Object.entries({
     fields: of(true, beside, isBeside),
     parameters: of(false, beside, isBeside),
-  }).filter(([, said]) => Object.keys(said as object).length > 0);
+  }).filter(([, said]) => Object.keys(said).length > 0);
   return {
     ...head(answer),
     ...(answer.problem === 'invalid-fields' ? { fields: of(true, whole, always) } : {}),
