@@ -54,7 +54,7 @@ describe('frames, words and texts for beside the input', () => {
   test('the starters join, quote, name types and tell times, and a first word with a capital inside stays', () => {
     expect(tried(folderOf()).map(({ text, inline }) => [text, inline])).toEqual([
       ['Team 1, person 1: name must have at most 3 characters.', 'must have at most 3 characters'],
-      ['Team 1, person 1: mail must be an email address such as “name@domain.example”.', expect.any(String)],
+      ['Team 1, person 1: mail must be a valid email address such as “name@domain.example”.', expect.any(String)],
       ['Team 1, person 1: role must be one of these: “lead”, cook of the day.', 'must be one of these: “lead”, cook of the day'],
       ['Team 1, person 1: begin must not be before March 9, 2027 at 9:30\u202fPM UTC.', expect.any(String)],
       ['iOS version must be at least 1.', 'must be at least 1'],
