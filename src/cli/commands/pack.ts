@@ -1,38 +1,105 @@
 import { mkdirSync } from 'node:fs';
 import path from 'node:path';
-import type { Command } from 'commander';
+import { Option, type Command } from 'commander';
+import type { Locale } from '../../core/locale/tag.js';
+import { placeTemplate, type PlaceTemplate } from '../../core/pack/sentences.js';
+import { TRANSLATION_FORMATS } from '../../exchange/translations/formats.js';
+import { complaint } from '../../workspace/complaint.js';
 import { makePack, packModule, packText } from '../../workspace/packs.js';
+import { makeSentences, sentenceUnits, type MadeSentences } from '../../workspace/sentences.js';
+import { makeVectors } from '../../workspace/vectors.js';
+import type { Workspace } from '../../workspace/workspace.js';
 import { writeWhole } from '../../workspace/write.js';
 import { collect, isCurrent, localesOf, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
-import { print } from '../print/out.js';
+import { print, say } from '../print/out.js';
 
 interface Options extends WorkspaceOptions {
   readonly locale?: string;
   readonly out: string;
   readonly check?: boolean;
   readonly module?: boolean;
+  readonly sentences?: boolean;
+  readonly testVectors?: boolean;
+  readonly as: 'json' | 'properties' | 'po' | 'csv';
+  readonly placeholder: string;
+  readonly ascii?: boolean;
   readonly form: readonly string[];
 }
 
-function pack(options: Options): void {
-  const workspace = openWorkspace(options);
+/** A file that is made, and what is said of it beside its size. */
+interface Made {
+  readonly file: string;
+  readonly text: string;
+  readonly note?: string;
+}
+
+function templateOf({ placeholder }: Options): PlaceTemplate {
+  try {
+    return placeTemplate(placeholder);
+  } catch (error) {
+    if (error instanceof RangeError) throw complaint('wrong-use', [`--placeholder "${placeholder}": ${error.message}`]);
+    throw error;
+  }
+}
+
+const share = ({ count: { all, simple } }: MadeSentences): string =>
+  `${all === 0 ? 100 : Math.floor((100 * simple) / all)} % of ${all} sentences need no case`;
+
+/** Sentences without ICU, a file a language; what cannot be said so is told. */
+function sentenceFiles(
+  workspace: Workspace,
+  locales: readonly Locale[],
+  only: readonly string[] | undefined,
+  options: Options,
+): Made[] {
+  const template = templateOf(options);
+  const { original } = workspace.config;
+  const source = options.as === 'json' ? undefined : makeSentences(workspace, original, template, only).pack;
+  return locales.map((locale) => {
+    const made = makeSentences(workspace, locale, template, only);
+    for (const { form, path: at, code, why } of made.unsimple)
+      say(
+        `${locale}: "${code}"${at === '' && form === '' ? '' : ` of ${form} ${at || 'the body'}`} needs ICU, and is left out: ${why}`,
+      );
+    const { ascii } = options;
+    const text =
+      options.as === 'json' || !source
+        ? `${JSON.stringify(made.pack, undefined, 1)}\n`
+        : TRANSLATION_FORMATS[options.as].write({ original, locale, units: sentenceUnits(made.pack, source) }, { ascii });
+    return { file: `${locale}.sentences.${options.as}`, text, note: share(made) };
+  });
+}
+
+function filesOf(workspace: Workspace, options: Options): Made[] {
   const only = options.form.length === 0 ? undefined : options.form;
+  for (const id of only ?? []) workspace.form(id);
+  const locales = localesOf(workspace, options.locale);
+  if (options.testVectors)
+    return [{ file: 'vectors.json', text: `${JSON.stringify(makeVectors(workspace, locales, only), undefined, 1)}\n` }];
+  if (options.sentences) return sentenceFiles(workspace, locales, only, options);
   const write = options.module ? packModule : packText;
-  const files = localesOf(workspace, options.locale).map((locale) => ({
-    file: path.join(options.out, `${locale}.${options.module ? 'mjs' : 'json'}`),
+  return locales.map((locale) => ({
+    file: `${locale}.${options.module ? 'mjs' : 'json'}`,
     text: write(makePack(workspace, locale, only)),
   }));
+}
+
+function pack(options: Options): void {
+  const kinds = [options.module, options.sentences, options.testVectors].filter(Boolean);
+  if (kinds.length > 1)
+    throw complaint('wrong-use', ['--module, --sentences and --test-vectors write different files; name one of them']);
+  const files = filesOf(openWorkspace(options), options).map((made) => ({ ...made, file: path.join(options.out, made.file) }));
   if (options.check) {
     const stale = files.filter(({ file, text }) => !isCurrent(file, text));
     for (const { file } of stale) print(`${file} is out of date; run "zeitwort pack"`);
     if (stale.length > 0) process.exitCode = 1;
-    else print(`${files.length} packs are up to date`);
+    else print(`${files.length} ${files.length === 1 ? 'file is' : 'packs are'} up to date`);
     return;
   }
   mkdirSync(options.out, { recursive: true });
-  for (const { file, text } of files) {
+  for (const { file, text, note } of files) {
     writeWhole(file, text);
-    print(`${file}  ${Math.ceil(Buffer.byteLength(text) / 1024)} KiB`);
+    print(`${file}  ${Math.ceil(Buffer.byteLength(text) / 1024)} KiB${note === undefined ? '' : `  ${note}`}`);
   }
 }
 
@@ -41,7 +108,16 @@ export function define(command: Command): void {
     .option('--locale <tag>', 'this language only')
     .option('--out <dir>', 'the folder for the packs, one file a language', 'packs')
     .option('--module', 'write ES modules, for bundlers')
+    .option('--sentences', 'write sentences worked out for each field and rule, for backends without ICU')
+    .addOption(
+      new Option('--as <format>', 'with --sentences: how the files are written')
+        .choices(['json', 'properties', 'po', 'csv'])
+        .default('json'),
+    )
+    .option('--placeholder <template>', 'with --sentences: how places are written, with NAME in it', '{NAME}')
+    .option('--ascii', 'with --sentences --as properties: write all that is no ASCII as an escape')
+    .option('--test-vectors', 'write what must come of each rule, for the tests of a reader in another language')
     .option('--form <id>', 'only what this form needs (again for more)', collect, [])
-    .option('--check', 'write nothing; exit with 1 where a pack is out of date')
+    .option('--check', 'write nothing; exit with 1 where a file is out of date')
     .action(pack);
 }

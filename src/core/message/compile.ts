@@ -146,6 +146,17 @@ function countedBy(cases: readonly Case[], name: string): NumberStyle | undefine
   return first.kind === 'number' && !first.styleText?.startsWith('::') ? first.style : EXACT;
 }
 
+/** The case of a plural that a number takes. */
+export function caseOf({ name, kind, offset, cases }: PluralNode, value: number, locale: Locale): Case | undefined {
+  const category = formattersOf(locale).category(kind === 'plural' ? 'cardinal' : 'ordinal', countedBy(cases, name));
+  const selector = category(value - offset);
+  return (
+    cases.find(({ exactly }) => exactly === value) ??
+    cases.find((one) => one.exactly === undefined && one.selector === selector) ??
+    cases.find((one) => one.selector === 'other')
+  );
+}
+
 function pluralStep({ name, kind, offset, cases }: PluralNode, context: Context): Step {
   const { named, exact, other } = casesOf(cases, context);
   const category = context.formatters.category(kind === 'plural' ? 'cardinal' : 'ordinal', countedBy(cases, name));
@@ -163,7 +174,8 @@ function pluralStep({ name, kind, offset, cases }: PluralNode, context: Context)
   };
 }
 
-const selectKeyOf = (value: unknown): string =>
+/** The key that a value is for a `select`. */
+export const selectKeyOf = (value: unknown): string =>
   typeof value === 'string' ? value : typeof value === 'boolean' || typeof value === 'number' ? String(value) : 'other';
 
 function selectStep({ name, cases }: SelectNode, context: Context): Part {

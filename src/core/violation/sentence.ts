@@ -78,7 +78,7 @@ type Params = Readonly<Record<string, unknown>>;
 const NO_PARAMS: Params = {};
 
 /** What is so whenever the rule is broken; a sample says only what a parameter may be like. */
-const declaredBy = ({ external, params, constants = NO_PARAMS }: RuleUse): Params => (external ? constants : params);
+export const declaredBy = ({ external, params, constants = NO_PARAMS }: RuleUse): Params => (external ? constants : params);
 
 /** The form's parameters, the violation's own above them. */
 function mergedParams({ params: given }: Violation, use: RuleUse | undefined): Params {
