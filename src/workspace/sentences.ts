@@ -1,10 +1,5 @@
-import {
-  SentencePacker,
-  type PlaceTemplate,
-  type PlainSentence,
-  type SentencePack,
-  type Unsimple,
-} from '../core/pack/sentences.js';
+import type { PlaceTemplate, PlainSentence, SentencePack } from '../core/pack/plain.js';
+import { SentencePacker, type Unsimple } from '../core/pack/sentences.js';
 import type { Locale } from '../core/locale/tag.js';
 import type { Unit } from '../exchange/translations/unit.js';
 import { answerOptions } from './answering.js';
@@ -38,9 +33,31 @@ function flat(key: string, sentence: PlainSentence): [string, string][] {
   return Object.entries(sentence.cases).flatMap(([selector, one]) => flat(`${key}|${name} ${selector}`, one));
 }
 
+/** What a reader has to know of the language and of the fields, beside the sentences. */
+function headLines({ numbers, plurals, fields, ...pack }: SentencePack): [string, string][] {
+  const { sizes, ...marks } = numbers;
+  const { sentences, locale, direction, place, quoted, longest } = pack;
+  const language = { sentences, locale, direction, place: place.join('NAME'), quoted, longest };
+  const under = (group: string, members: Readonly<Record<string, unknown>>): [string, string][] =>
+    Object.entries(members).map(([name, value]) => [`|${group}|${name}`, String(value)]);
+  return [
+    ...under('pack', language),
+    ...under('number', { ...marks, sizes: sizes.join(' ') }),
+    ...under('plural', plurals),
+    ...Object.entries(fields).flatMap(([form, byPath]) =>
+      Object.entries(byPath).flatMap(([path, { places, otherwise, secret }]): [string, string][] => [
+        ...(places.length === 0 ? [] : under('places', { [`${form} ${path}`]: places.join(' ') })),
+        ...(secret ? under('secret', { [`${form} ${path}`]: 'yes' }) : []),
+        ...(otherwise === undefined ? [] : under('otherwise', { [`${form} ${path}`]: otherwise })),
+      ]),
+    ),
+  ];
+}
+
 /** The sentences as lines of a key and a text, for formats that have no objects. */
-export function sentenceLines({ forms, inlines, problems }: SentencePack): Map<string, string> {
-  const lines = new Map<string, string>();
+export function sentenceLines(pack: SentencePack): Map<string, string> {
+  const { forms, inlines, problems } = pack;
+  const lines = new Map<string, string>(headLines(pack));
   const add = (key: string, sentence: PlainSentence): void => {
     for (const [name, text] of flat(key, sentence)) lines.set(name, text);
   };
@@ -51,7 +68,9 @@ export function sentenceLines({ forms, inlines, problems }: SentencePack): Map<s
     for (const [form, fields] of Object.entries(byForm))
       for (const [path, rules] of Object.entries(fields))
         for (const [code, sentence] of Object.entries(rules)) add(`${form}|${path}|${code}${suffix}`, sentence);
-  for (const [id, { title, detail }] of Object.entries(problems)) {
+  for (const [id, { type, status, title, detail }] of Object.entries(problems)) {
+    lines.set(`|problem|${id} type`, type);
+    lines.set(`|problem|${id} status`, String(status));
     add(`|problem|${id} title`, title);
     if (detail !== undefined) add(`|problem|${id} detail`, detail);
   }

@@ -3,6 +3,7 @@ import { SHAPES } from '../core/body/shapes/shapes.js';
 import { rowsOf } from '../core/check/context.js';
 import type { Locale } from '../core/locale/tag.js';
 import { samplePath } from '../core/path/path.js';
+import { compareRanks } from '../core/rules/form-index.js';
 import { sampleViolation } from '../core/violation/samples.js';
 import type { Violation } from '../core/violation/violation.js';
 import { answerOptions, bodyStyle, sentencesOf } from './answering.js';
@@ -91,12 +92,15 @@ function sentenceVectors(workspace: Workspace, form: string, locale: Locale): Se
 function bodyVectors(workspace: Workspace, form: string, locale: Locale): BodyVector[] {
   const index = workspace.form(form);
   const options = answerOptions(workspace, { audience: 'client' });
-  const all = violationsOf(workspace, form);
+  const sentences = sentencesOf(workspace, index);
+  const rankOf = (violation: Violation): readonly number[] => sentences.say(violation, locale).case.rank;
+  // In the order of the document, as whoever checks it finds them.
+  const all = violationsOf(workspace, form).sort((one, other) => compareRanks(rankOf(one), rankOf(other)));
   const groups = Array.from({ length: Math.ceil(all.length / TOGETHER) }, (_, at) =>
     all.slice(at * TOGETHER, (at + 1) * TOGETHER),
   );
   return groups.map((violations): BodyVector => {
-    const answer = answerViolations(violations, locale, sentencesOf(workspace, index), workspace.texts, options);
+    const answer = answerViolations(violations, locale, sentences, workspace.texts, options);
     const bodies = [...SHAPES.keys()].map((name): [string, string] => {
       const { shape, options: style } = bodyStyle(workspace, name);
       return [name, shape.write(answer, style)];

@@ -2,7 +2,7 @@ import { mkdirSync } from 'node:fs';
 import path from 'node:path';
 import { Option, type Command } from 'commander';
 import type { Locale } from '../../core/locale/tag.js';
-import { placeTemplate, type PlaceTemplate } from '../../core/pack/sentences.js';
+import { placeTemplate, type PlaceTemplate } from '../../core/pack/plain.js';
 import { TRANSLATION_FORMATS } from '../../exchange/translations/formats.js';
 import { complaint } from '../../workspace/complaint.js';
 import { makePack, packModule, packText } from '../../workspace/packs.js';

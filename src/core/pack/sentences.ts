@@ -1,6 +1,5 @@
 import type { AnswerOptions } from '../body/answer.js';
 import { PROBLEM_ARGUMENTS, TELLS_WHETHER } from '../body/problems.js';
-import { PLURAL_RULES } from '../locale/plural-rules.js';
 import { directionOf, type Locale } from '../locale/tag.js';
 import { fillMessage } from '../message/fill.js';
 import { formattersOf } from '../message/formatters.js';
@@ -14,65 +13,16 @@ import type { Entry } from '../texts/entry.js';
 import type { Texts } from '../texts/ladder.js';
 import { prepareArguments, type Setting } from '../violation/arguments.js';
 import { declaredBy } from '../violation/sentence.js';
-import { Words } from '../violation/words.js';
-
-/** A sentence without ICU: a text with simple places, or its cases by what a request tells. */
-export type PlainSentence =
-  | string
-  | { readonly plural: string; readonly cases: Readonly<Record<string, PlainSentence>> }
-  | { readonly select: string; readonly cases: Readonly<Record<string, PlainSentence>> };
-
-/** How a language writes numbers. */
-export interface PlainNumbers {
-  /** From 0 to 9. */
-  readonly digits: string;
-  readonly group: string;
-  readonly decimal: string;
-  readonly minus: string;
-  /** How many digits stand in the last group, and in those before it. */
-  readonly sizes: readonly [number, number];
-}
-
-type ByField<T> = Readonly<Record<string, Readonly<Record<string, T>>>>;
-
-/** All sentences of one language, worked out as far as they can be before a request. */
-export interface SentencePack {
-  /** The format's version. */
-  readonly sentences: 1;
-  readonly locale: string;
-  readonly direction: 'ltr' | 'rtl';
-  readonly numbers: PlainNumbers;
-  /** Conditions of the plural categories in the words of UTS 35; what none holds for is `other`. */
-  readonly plurals: Readonly<Record<string, string>>;
-  /** What stands around the name of a place. */
-  readonly place: readonly [string, string];
-  /** By form, by field, by the rule's code. */
-  readonly forms: Readonly<Record<string, ByField<PlainSentence>>>;
-  /** The same for beside the inputs. */
-  readonly inlines: Readonly<Record<string, ByField<PlainSentence>>>;
-  readonly problems: Readonly<
-    Record<string, { readonly status: number; readonly title: PlainSentence; readonly detail?: PlainSentence }>
-  >;
-}
-
-/** How places are written: what stands around a name, and how the text itself is written so that nothing in it looks like one. */
-export interface PlaceTemplate {
-  readonly open: string;
-  readonly close: string;
-  readonly escape?: (text: string) => string;
-}
-
-/**
- * Reads how places are to be written, such as `{NAME}`, `<NAME>` or `%(NAME)s`.
- * @throws {RangeError} when NAME does not stand in it once
- */
-export function placeTemplate(template: string): PlaceTemplate {
-  const [open = '', close, ...more] = template.split('NAME');
-  if (close === undefined || more.length > 0 || open === '')
-    throw new RangeError('a template has NAME in it once, behind some sign, such as <NAME>');
-  // What comes behind a per cent sign is a place in all notations that have it; the sign itself is doubled.
-  return open.startsWith('%') ? { open, close, escape: (text) => text.replaceAll('%', '%%') } : { open, close };
-}
+import { said, type Speech, Words } from '../violation/words.js';
+import {
+  numbersOf,
+  pluralsOf,
+  type ByField,
+  type PlaceTemplate,
+  type PlainField,
+  type PlainSentence,
+  type SentencePack,
+} from './plain.js';
 
 /** What could not be said without ICU, and why. */
 export interface Unsimple {
@@ -100,9 +50,21 @@ class NotSimple extends Error {
   override name = 'NotSimple';
 }
 
+type ByCode = Record<string, PlainSentence>;
+
 /** Places stand in for a number each, so that they are found again in what was said. */
 const BASES = [731, 846] as const;
 const [KEY_OPEN, KEY_CLOSE] = ['\uE000', '\uE001'];
+/** Stands for the code of a rule. */
+const CODE = '\uE002';
+
+/** The names of the places that a pattern leaves open, by where they stand in it. */
+const openPlaces = (form: FormIndex, pattern: Pattern, place: Field['in']): Map<number, string> =>
+  new Map(
+    placesOn(pattern, form.declared(pattern, place))
+      .filter(({ at }) => typeof pattern[at] === 'symbol')
+      .map(({ at, argument }) => [at, argument]),
+  );
 
 export class SentencePacker {
   readonly unsimple: Unsimple[] = [];
@@ -121,7 +83,7 @@ export class SentencePacker {
       if (segment === ANY_ELEMENT) return base + at - 1;
       if (segment === ANY_KEY) return `${KEY_OPEN}${at}${KEY_CLOSE}`;
       if (segment === ANY_DEPTH) throw new NotSimple('it stands at any depth');
-      return segment as string | number;
+      return segment;
     });
   }
 
@@ -150,10 +112,7 @@ export class SentencePacker {
     const names = entry.signature.names;
     const { early, placed, late } = prepareArguments(names, setting);
     const path = this.markedPath(pattern, base);
-    const declared = placesOn(pattern, form.declared(pattern, place));
-    const places = new Map(
-      declared.filter(({ at }) => typeof pattern[at] === 'symbol').map(({ at, argument }) => [at, argument]),
-    );
+    const places = openPlaces(form, pattern, place);
     const own = new Set(places.values());
     const known = new Map<string, unknown>(Object.entries(early));
     for (const [name, word] of placed) if (!own.has(name)) known.set(name, word(path));
@@ -233,7 +192,7 @@ export class SentencePacker {
   }
 
   private use(form: FormIndex, words: Words, pattern: Pattern, field: Field, use: RuleUse, into: [ByCode, ByCode]): void {
-    const { texts, options } = this.source;
+    const { texts } = this.source;
     const code = codeOf(use);
     const question = { form: form.form.id, path: pattern, keys: keysOf(use) };
     const found = texts.message(question, this.locale);
@@ -241,31 +200,69 @@ export class SentencePacker {
     const about = { form: form.form.id, path: fieldKey(pattern, field.in), code };
     for (const [at, entry] of [found, inline].entries()) {
       if (!entry) continue;
-      const speech = { locale: this.locale, sentence: entry.locale, zone: options.zone, limit: options.limit };
+      const speech = { ...this.speech, sentence: entry.locale };
       const setting = { form, pattern, place: field.in, rule: use.rule, use, words, speech };
       this.told(into[at === 0 ? 0 : 1], code, about, () => this.sentence(entry, setting));
     }
   }
 
-  private form(form: Form): [ByField<PlainSentence>, ByField<PlainSentence>] {
+  private get speech(): Speech {
+    const { zone, limit } = this.source.options;
+    return { locale: this.locale, sentence: this.locale, zone, limit };
+  }
+
+  private readonly placed = (name: string): string => this.template.open + name + this.template.close;
+
+  /** A text in the marks of the language. */
+  private quoted(): string {
+    const words = new Words(this.source.texts, new FormIndex({ id: '', partial: false, fields: [], origin: { file: '', keys: [] } }));
+    return said(words.quoted(CODE, this.speech), []).replace(CODE, () => this.placed('text'));
+  }
+
+  /** What is said of a field where a rule of it has no sentence. */
+  private otherwise(words: Words, pattern: Pattern, place: Field['in'], places: ReadonlyMap<number, string>): string | undefined {
+    const wording = words.neutral(pattern, place, CODE, this.speech);
+    const [first, second] = BASES.map((base) => {
+      const text = said(wording, this.markedPath(pattern, base));
+      return this.plain(this.unmarked(text, pattern, places, base, this.locale));
+    });
+    return typeof first === 'string' && first === second ? first.replace(CODE, () => this.placed('code')) : undefined;
+  }
+
+  private field(index: FormIndex, words: Words, pattern: Pattern, { in: place }: Field): PlainField {
+    const places = openPlaces(index, pattern, place);
+    const field = { places: [...places.values()], ...(index.isSecretAt(pattern, place) ? { secret: true as const } : {}) };
+    try {
+      const otherwise = this.otherwise(words, pattern, place, places);
+      return otherwise === undefined ? field : { ...field, otherwise };
+    } catch (error) {
+      if (error instanceof NotSimple) return field;
+      throw error;
+    }
+  }
+
+  private form(form: Form): [ByField<PlainSentence>, ByField<PlainSentence>, Record<string, PlainField>] {
     const index = new FormIndex(form);
     const words = new Words(this.source.texts, index);
-    const [whole, inlines]: Record<string, ByCode>[] = [{}, {}];
+    const whole: Record<string, ByCode> = {};
+    const inlines: Record<string, ByCode> = {};
+    const fields: Record<string, PlainField> = {};
     for (const field of form.fields) {
       for (const pattern of [field.pattern, ...this.source.texts.narrower(form.id, field.pattern)]) {
         const own: [ByCode, ByCode] = [{}, {}];
         for (const use of field.uses) this.use(index, words, pattern, field, use, own);
         const key = fieldKey(pattern, field.in);
-        if (whole && Object.keys(own[0]).length > 0) whole[key] = { ...whole[key], ...own[0] };
-        if (inlines && Object.keys(own[1]).length > 0) inlines[key] = { ...inlines[key], ...own[1] };
+        fields[key] ??= this.field(index, words, pattern, field);
+        if (Object.keys(own[0]).length > 0) whole[key] = { ...whole[key], ...own[0] };
+        if (Object.keys(own[1]).length > 0) inlines[key] = { ...inlines[key], ...own[1] };
       }
     }
-    return [whole ?? {}, inlines ?? {}];
+    return [whole, inlines, fields];
   }
 
   private problems(): SentencePack['problems'] {
     const { texts, options } = this.source;
-    const told: Record<string, { status: number; title: PlainSentence; detail?: PlainSentence }> = {};
+    const told: Record<string, SentencePack['problems'][string]> = {};
     for (const [id, status] of options.statuses) {
       const { title, detail } = texts.problem('', id, this.locale);
       const said: Record<string, PlainSentence> = {};
@@ -283,7 +280,8 @@ export class SentencePacker {
               ),
             ),
           );
-      told[id] = { status, title: said.title ?? id, ...(said.detail === undefined ? {} : { detail: said.detail }) };
+      const type = options.typeBase === undefined ? 'about:blank' : options.typeBase + id;
+      told[id] = { type, status, title: said.title ?? id, ...(said.detail === undefined ? {} : { detail: said.detail }) };
     }
     return told;
   }
@@ -291,45 +289,20 @@ export class SentencePacker {
   pack(): SentencePack {
     const forms: Record<string, ByField<PlainSentence>> = {};
     const inlines: Record<string, ByField<PlainSentence>> = {};
-    for (const form of this.source.forms) [forms[form.id], inlines[form.id]] = this.form(form);
+    const fields: Record<string, Record<string, PlainField>> = {};
+    for (const form of this.source.forms) [forms[form.id], inlines[form.id], fields[form.id]] = this.form(form);
+    const { locale, template } = this;
     return {
-      ...{ sentences: 1, locale: this.locale, direction: directionOf(this.locale), numbers: numbersOf(this.locale) },
+      ...{ sentences: 1, locale, direction: directionOf(locale), numbers: numbersOf(locale), plurals: pluralsOf(locale) },
       ...{
-        plurals: pluralsOf(this.locale),
-        place: [this.template.open, this.template.close],
+        place: [template.open, template.close],
+        quoted: this.quoted(),
+        longest: this.source.options.limit,
+        fields,
         forms,
         inlines,
         problems: this.problems(),
       },
     };
   }
-}
-
-type ByCode = Record<string, PlainSentence>;
-
-/** How a locale writes numbers with all their digits. */
-export function numbersOf(locale: Locale): PlainNumbers {
-  const format = new Intl.NumberFormat(locale, EXACT.options);
-  const parts = format.formatToParts(-1234567.5);
-  const of = (type: string): string => parts.find((part) => part.type === type)?.value ?? '';
-  const groups = parts.filter(({ type }) => type === 'integer').map(({ value }) => [...value].length);
-  const digit = new Intl.NumberFormat(locale, { useGrouping: false });
-  return {
-    digits: Array.from({ length: 10 }, (_, n) => digit.format(n)).join(''),
-    ...{ group: of('group'), decimal: of('decimal'), minus: of('minusSign') },
-    sizes: [groups.at(-1) ?? 3, groups.at(-2) ?? 3],
-  };
-}
-
-/** The conditions of a language's plural categories. */
-export function pluralsOf(locale: Locale): Record<string, string> {
-  const [language = ''] = locale.split('-');
-  const of = (tag: string): string | undefined => PLURAL_RULES.find(([languages]) => languages.split(' ').includes(tag))?.[1];
-  const conditions = of(locale) ?? of(language) ?? '';
-  return Object.fromEntries(
-    conditions
-      .split('; ')
-      .filter((one) => one !== '')
-      .map((one) => [one.slice(0, one.indexOf(':')), one.slice(one.indexOf(':') + 2)]),
-  );
 }

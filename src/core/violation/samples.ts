@@ -18,15 +18,14 @@ const VALUES: Record<Exclude<RuleDefinition['appliesTo'], 'number'>, unknown> = 
   date: '2027-01-31',
 };
 
-/** Arguments that follow from how the rule was declared; a sample would contradict it. */
-const DECLARED = new Set(['bound', 'counterpart', 'hint', 'example', 'exclusive', 'limit', 'min', 'max']);
+/** Arguments that only a value tells. All else follows from how the rule was declared, and a sample would contradict it. */
+export const FOUND: ReadonlySet<string> = new Set(['actual', 'first', 'second', 'name']);
 
 /** A violation of a rule as it might come, for showing what its message says: declared parameters, else the vocabulary's samples. */
 export function sampleViolation(field: Field, use: RuleUse, path: Path = samplePath(field.pattern)): Violation {
   const definition = VOCABULARY.get(use.rule);
-  const params = Object.fromEntries(
-    (definition?.arguments ?? []).filter(({ name }) => !DECLARED.has(name)).map(({ name, sample }) => [name, sample]),
-  );
+  const found = (definition?.arguments ?? []).filter(({ name }) => FOUND.has(name));
+  const params = Object.fromEntries(found.map(({ name, sample }) => [name, sample]));
   return {
     path: printPath(path),
     in: field.in,

@@ -1,0 +1,40 @@
+<?php
+
+declare(strict_types=1);
+
+/* Holds the reader against the vectors: php check.php FOLDER, where `zeitwort pack --sentences` and `--test-vectors` wrote. */
+
+require_once __DIR__ . '/bodies.php';
+
+$folder = $argv[1];
+$read = fn (string $file): array => json_decode(file_get_contents("$folder/$file"), true, flags: JSON_THROW_ON_ERROR);
+$alike = 0;
+$differences = [];
+$compare = function (string $about, mixed $found, mixed $wanted) use (&$alike, &$differences): void {
+    if ($found === $wanted) {
+        $alike += 1;
+    } else {
+        $differences[] = "$about:\n  " . as_json($found) . "\n  " . as_json($wanted);
+    }
+};
+foreach ($read('vectors.json')['locales'] as $locale => $wanted) {
+    $sentences = new Sentences($read("$locale.sentences.json"));
+    foreach ($wanted['sentences'] as $one) {
+        [$text, $inline] = $sentences->say($one['form'], $one['violation']);
+        $about = "$locale {$one['form']} {$one['violation']['path']} {$one['violation']['rule']}";
+        $compare($about, $text, $one['sentence']);
+        $compare("$about inline", $inline, $one['inline'] ?? null);
+    }
+    foreach ($wanted['problems'] as $one) {
+        $compare("$locale {$one['problem']}", $sentences->problem($one['problem'], $one['params']), [$one['title'], $one['detail']]);
+    }
+    foreach ($wanted['bodies'] as $one) {
+        $body = fields_body($sentences, $one['form'], $one['violations']);
+        $compare("$locale {$one['form']} body", [$body['status'], as_json($body)], [$one['status'], $one['bodies']['problem']]);
+    }
+}
+if ($differences !== []) {
+    fwrite(STDERR, implode("\n", array_slice($differences, 0, 10)) . "\n");
+}
+echo "$alike alike, ", count($differences), " different\n";
+exit($differences === [] ? 0 : 1);

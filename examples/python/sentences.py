@@ -1,0 +1,191 @@
+"""Says violations in words from a pack of plain sentences: nothing but Python's standard library.
+
+Written from docs/reference/packs.md; the numbers in the comments are its sections.
+"""
+
+import json
+import re
+from decimal import Decimal
+
+RTL = "\u0590-\u08ff\ufb1d-\ufdff\ufe70-\ufefc\U00010800-\U00010fff\U0001e800-\U0001efff"
+HAS_RTL = re.compile(f"[{RTL}]")
+HAS_LTR = re.compile(rf"[^\W\d_{RTL}]")
+COMPOUND = re.compile(r"\d(?:[^\w]|_)+\d")
+ISOLATED = re.compile("\u2068[^\u2069]*\u2069")
+BREAKS = re.compile("[\t\n\v\f\r\u0085\u2028\u2029]+")
+UNWANTED = re.compile("[\x00-\x1f\x7f-\x9f\u061c\u200e\u200f\u202a-\u202e\u2066-\u2069]")
+SEGMENT = re.compile(r'\[(?:(\d+)|("(?:[^"\\]|\\.)*"))\]|\.?([^.\[\]"\'*\s]+)')
+
+
+def read_path(text):
+    """The segments of a path (2): numbers from 0 for elements, texts for members."""
+    return [
+        int(number) if number else json.loads(quoted) if quoted else name
+        for number, quoted, name in SEGMENT.findall(text)
+    ]
+
+
+def digits_of(value):
+    """The digits of a number without its sign, an exponent or zeros at the end."""
+    text = f"{abs(Decimal(repr(value))):f}"
+    return text.rstrip("0").rstrip(".") if "." in text else text
+
+
+def print_path(segments):
+    text = ""
+    for segment in segments:
+        if segment is Ellipsis or isinstance(segment, int):
+            text += f"[{'*' if segment is Ellipsis else segment}]"
+        elif segment == "*" or re.fullmatch(r'[^.\[\]"\'*\s]+', segment):
+            text += f".{segment}" if text or segment == "*" else segment
+        else:
+            text += f"[{json.dumps(segment, ensure_ascii=False)}]"
+    return text
+
+
+def patterns_for(segments):
+    """All patterns that match a path, the narrowest first: what is open further to the right comes first (2)."""
+    if not segments:
+        yield []
+        return
+    *before, last = segments
+    opened = Ellipsis if isinstance(last, int) else "*"
+    for segment in (last, opened):
+        for head in patterns_for(before):
+            yield [*head, segment]
+
+
+class Sentences:
+    """The sentences of one language."""
+
+    def __init__(self, pack):
+        if pack.get("sentences") != 1:
+            raise ValueError("this is no pack of plain sentences, or one of a later version")
+        self.pack = pack
+        opened, closed = (re.escape(one) for one in pack["place"])
+        self.place = re.compile(rf"{opened}(\w+){closed}")
+        self.patterns = {}
+
+    def say(self, form, violation):
+        """The sentence of a violation, and the text for beside the input or None."""
+        place, path = violation.get("in", "body"), violation["path"]
+        code = violation.get("as") or violation["rule"]
+        segments = read_path(path)
+        prefix = "" if place == "body" else f"{place}:"
+        told = {"code": code, "value": violation.get("value"), **(violation.get("params") or {})}
+        text = inline = None
+        field = {}
+        for pattern in patterns_for(segments):
+            key = prefix + print_path(pattern)
+            found = self.pack["fields"][form].get(key)
+            if found is None:
+                continue
+            field = field or {**found, "at": [n for n, one in enumerate(pattern) if one is Ellipsis or one == "*"]}
+            text = text or self.pack["forms"][form].get(key, {}).get(code)
+            inline = inline or self.pack["inlines"][form].get(key, {}).get(code)
+        for name, at in zip(field.get("places", ()), field.get("at", ())):
+            told[name] = segments[at] + 1 if isinstance(segments[at], int) else segments[at]
+        if field.get("secret"):
+            told["value"] = "•••"
+        told = self.arguments(told)
+        sentence = text or field.get("otherwise") or code
+        return self.fill(sentence, told), inline and self.fill(inline, told)
+
+    def problem(self, name, params):
+        """Title and detail of a problem."""
+        problem = self.pack["problems"][name]
+        told = self.arguments({
+            "located": "yes" if "line" in params and "column" in params else "no",
+            "timed": "yes" if "seconds" in params else "no",
+            **params,
+        })
+        return self.fill(problem["title"], told), self.fill(problem.get("detail", ""), told)
+
+    # Arguments (4)
+
+    def arguments(self, told):
+        """What stands for each name; texts in the marks of the language behind `_quoted`."""
+        quoted = {
+            f"{name}_quoted": self.pack["quoted"].replace("{text}", self.isolated(self.shown(value)))
+            for name, value in told.items()
+            if value is not None
+        }
+        return {**quoted, **told}
+
+    def shown(self, value):
+        if not isinstance(value, str):
+            value = json.dumps(value, ensure_ascii=False)
+        value = UNWANTED.sub("", BREAKS.sub(" ", value))
+        longest = self.pack["longest"]
+        return value if len(value) <= longest else value[: longest - 1].rstrip() + "…"
+
+    def number(self, value):
+        """A number with the language's digits and marks, all thousands set apart."""
+        numbers = self.pack["numbers"]
+        whole, _, rest = digits_of(value).partition(".")
+        last, more = numbers["sizes"]
+        groups = [whole[-last:]]
+        whole = whole[:-last]
+        while whole:
+            groups.insert(0, whole[-more:])
+            whole = whole[:-more]
+        text = numbers["group"].join(groups) + (numbers["decimal"] + rest if rest else "")
+        text = "".join(numbers["digits"][int(one)] if one in "0123456789" else one for one in text)
+        return (numbers["minus"] if value < 0 else "") + text
+
+    def isolated(self, text, rtl=None):
+        """The text in an isolate (U+2068, U+2069) where it runs against what is around it (5)."""
+        if not (self.pack["direction"] == "rtl" if rtl is None else rtl):
+            against = HAS_RTL.search(text)
+        else:
+            rest = ISOLATED.sub("", text)
+            against = HAS_LTR.search(rest) or (not HAS_RTL.search(rest) and COMPOUND.search(rest))
+        return f"\u2068{text}\u2069" if against else text
+
+    def written(self, name, told, before):
+        """What stands at a place; inside of an isolate the direction is the other one."""
+        value = told.get(name)
+        if value is None:
+            return ""
+        if isinstance(value, (int, float)) and not isinstance(value, bool):
+            return self.number(value)
+        inside = before.count("\u2068") > before.count("\u2069")
+        text = value if name.endswith("_quoted") else self.shown(value)
+        return self.isolated(text, (self.pack["direction"] == "rtl") != inside)
+
+    # Cases (3)
+
+    def fill(self, sentence, told):
+        while not isinstance(sentence, str):
+            sentence = self.chosen(sentence, told)
+        text = self.place.sub(lambda found: self.written(found[1], told, sentence[: found.start()]), sentence)
+        return text.replace("%%", "%") if self.pack["place"][0].startswith("%") else text
+
+    def chosen(self, sentence, told):
+        cases = sentence["cases"]
+        if "select" in sentence:
+            return cases.get(str(told.get(sentence["select"], "")), cases["other"])
+        value = told.get(sentence["plural"], 0)
+        exact = f"={'-' if value < 0 else ''}{digits_of(value)}"
+        return cases[exact] if exact in cases else cases.get(self.category(value), cases["other"])
+
+    def category(self, value):
+        """The plural category by the conditions of the pack (UTS 35 part 3 section 5)."""
+        digits = digits_of(value)
+        whole, _, rest = digits.partition(".")
+        known = {"n": Decimal(digits), "i": int(whole), "v": len(rest), "w": len(rest), "c": 0, "e": 0}
+        known.update(f=int(rest or 0), t=int(rest or 0))
+        for category, condition in self.pack["plurals"].items():
+            if any(all(holds(one, known) for one in either.split(" and ")) for either in condition.split(" or ")):
+                return category
+        return "other"
+
+
+def holds(relation, known):
+    """Whether a relation such as `i % 100 != 12..14` holds."""
+    left, negated, right = re.fullmatch(r"(.+?) (!?)= (.+)", relation).groups()
+    operand, _, modulus = left.partition(" % ")
+    number = known[operand] % int(modulus) if modulus else known[operand]
+    ranges = (part.split("..") for part in right.split(","))
+    inside = any(number in range(int(one[0]), int(one[-1]) + 1) for one in ranges)
+    return inside != bool(negated)

@@ -1,0 +1,141 @@
+"""A small backend that answers with the bodies of the packs: python3 server.py FOLDER [PORT], the folder with the packs.
+
+It takes visitor passes at POST /passes and checks them by itself, as backends do.
+"""
+
+import datetime
+import json
+import pathlib
+import re
+import sys
+from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
+
+from bodies import fields_body, problem_body
+from sentences import Sentences
+
+LARGEST = 64 * 1024
+EMAIL = re.compile(r"[^\s@]+@[^\s@]+\.[^\s@]+")
+
+
+def load(folder):
+    packs = (json.loads(file.read_text("utf-8")) for file in sorted(pathlib.Path(folder).glob("*.sentences.json")))
+    return {pack["locale"]: Sentences(pack) for pack in packs}
+
+
+def preferred(header, offered, otherwise):
+    """The language that a client likes best (RFC 9110 section 12.5.4, lookup of RFC 4647)."""
+    ranges = []
+    for part in (header or "").split(","):
+        tag, _, weight = part.strip().partition(";")
+        quality = re.fullmatch(r"\s*q=(\d(?:\.\d{0,3})?)\s*", weight)
+        ranges.append((float(quality[1]) if quality else 1.0, tag.strip()))
+    for quality, tag in sorted(ranges, key=lambda one: -one[0]):
+        while tag and quality > 0:
+            for locale in offered:
+                if locale.lower() == tag.lower():
+                    return locale
+            tag = tag.rpartition("-")[0]
+    return otherwise
+
+
+def is_date(text):
+    try:
+        return bool(re.fullmatch(r"\d{4}-\d\d-\d\d", text)) and bool(datetime.date.fromisoformat(text))
+    except ValueError:
+        return False
+
+
+def violations_of(visit):
+    """All that is wrong with a visitor pass, in the order of its fields."""
+    if not isinstance(visit, dict):
+        yield {"path": "", "rule": "type", "params": {"expected": "object"}}
+        return
+    for name, form in (("visitor", None), ("email", EMAIL.fullmatch), ("day", is_date)):
+        value = visit.get(name)
+        if value is None or (isinstance(value, str) and not value.strip()):
+            yield {"path": name, "rule": "required"}
+        elif not isinstance(value, str):
+            yield {"path": name, "rule": "type" if name != "day" else "format", "value": value}
+        elif form and not form(value):
+            yield {"path": name, "rule": "format", "value": value}
+    guests = visit.get("guests")
+    if isinstance(guests, bool) or not isinstance(guests, (int, type(None))):
+        yield {"path": "guests", "rule": "type", "value": guests}
+    elif guests is not None and not 0 <= guests <= 5:
+        yield {"path": "guests", "rule": "minimum" if guests < 0 else "maximum", "value": guests}
+
+
+class Handler(BaseHTTPRequestHandler):
+    protocol_version = "HTTP/1.1"
+    languages = {}
+
+    def sentences(self):
+        locale = preferred(self.headers.get("Accept-Language"), self.languages, "en")
+        return locale, self.languages[locale]
+
+    def answer(self, status, body, media="application/json", **headers):
+        text = json.dumps(body, ensure_ascii=False, separators=(",", ":")).encode()
+        self.send_response(status)
+        self.send_header("Content-Type", media)
+        self.send_header("Content-Length", str(len(text)))
+        for name, value in headers.items():
+            self.send_header(name.replace("_", "-"), value)
+        self.end_headers()
+        self.wfile.write(text)
+
+    def refuse(self, body, locale, **headers):
+        told = {"Content_Language": locale, "Vary": "Accept-Language", **headers}
+        self.answer(body["status"], body, "application/problem+json", **told)
+
+    def refuse_with(self, problem, params=None, **headers):
+        locale, sentences = self.sentences()
+        self.refuse(problem_body(sentences, problem, params or {}), locale, **headers)
+
+    def do_POST(self):
+        try:
+            self.take()
+        except ConnectionError:
+            self.close_connection = True
+        except Exception as error:  # whatever it is, a client is told nothing of it
+            print(repr(error), file=sys.stderr)
+            self.close_connection = True
+            self.refuse_with("unexpected", Connection="close")
+
+    def take(self):
+        length = self.headers.get("Content-Length", "")
+        if not length.isdecimal() or int(length) > LARGEST:
+            self.close_connection = True
+            return self.refuse_with("too-large" if length.isdecimal() else "empty-body", Connection="close")
+        content = self.rfile.read(int(length))
+        if self.path != "/passes":
+            return self.refuse_with("not-found")
+        if not content:
+            return self.refuse_with("empty-body")
+        if self.headers.get_content_type() != "application/json":
+            return self.refuse_with("wrong-media-type", Accept="application/json")
+        try:
+            visit = json.loads(content.decode())
+        except json.JSONDecodeError as error:
+            return self.refuse_with("malformed-body", {"line": error.lineno, "column": error.colno})
+        except (UnicodeDecodeError, RecursionError):
+            return self.refuse_with("malformed-body")
+        found = list(violations_of(visit))
+        if not found:
+            return self.answer(201, {"pass": visit["visitor"]})
+        locale, sentences = self.sentences()
+        return self.refuse(fields_body(sentences, "visitor-pass", found), locale)
+
+    def do_GET(self):
+        self.refuse_with("wrong-method" if self.path == "/passes" else "not-found", Allow="POST")
+
+    do_PUT = do_PATCH = do_DELETE = do_GET
+
+    def log_message(self, *about):
+        pass
+
+
+if __name__ == "__main__":
+    Handler.languages = load(sys.argv[1])
+    server = ThreadingHTTPServer(("127.0.0.1", int(sys.argv[2]) if len(sys.argv) > 2 else 8080), Handler)
+    print(f"http://127.0.0.1:{server.server_port}/passes", flush=True)
+    server.serve_forever()

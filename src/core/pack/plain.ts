@@ -1,0 +1,107 @@
+import { PLURAL_RULES } from '../locale/plural-rules.js';
+import type { Locale } from '../locale/tag.js';
+import { EXACT } from '../message/number-options.js';
+
+/** A sentence without ICU: a text with simple places, or its cases by what a request tells. */
+export type PlainSentence =
+  | string
+  | { readonly plural: string; readonly cases: Readonly<Record<string, PlainSentence>> }
+  | { readonly select: string; readonly cases: Readonly<Record<string, PlainSentence>> };
+
+/** How a language writes numbers. */
+export interface PlainNumbers {
+  /** From 0 to 9. */
+  readonly digits: string;
+  readonly group: string;
+  readonly decimal: string;
+  readonly minus: string;
+  /** How many digits stand in the last group, and in those before it. */
+  readonly sizes: readonly [number, number];
+}
+
+/** What is the same for all rules of a field. */
+export interface PlainField {
+  /** The names of the numbers and keys that its path leaves open, from the outside. */
+  readonly places: readonly string[];
+  /** Has the place `code`; absent where it cannot be said without ICU. */
+  readonly otherwise?: string;
+  /** What a client sent here must not be shown: three dots (U+2022) stand in for it. */
+  readonly secret?: true;
+}
+
+export type ByField<T> = Readonly<Record<string, Readonly<Record<string, T>>>>;
+
+/** All sentences of one language, worked out as far as they can be before a request. */
+export interface SentencePack {
+  /** The format's version. */
+  readonly sentences: 1;
+  readonly locale: string;
+  readonly direction: 'ltr' | 'rtl';
+  readonly numbers: PlainNumbers;
+  /** Conditions of the plural categories in the words of UTS 35; what none holds for is `other`. */
+  readonly plurals: Readonly<Record<string, string>>;
+  /** What stands around the name of a place. */
+  readonly place: readonly [string, string];
+  /** A text in the marks of the language, with the place `text`. */
+  readonly quoted: string;
+  /** What a client sent is cut to so many characters. */
+  readonly longest: number;
+  /** By form, by field: its places, and what is said where a rule is broken that has no sentence. */
+  readonly fields: Readonly<Record<string, Readonly<Record<string, PlainField>>>>;
+  /** By form, by field, by the rule's code. */
+  readonly forms: Readonly<Record<string, ByField<PlainSentence>>>;
+  /** The same for beside the inputs. */
+  readonly inlines: Readonly<Record<string, ByField<PlainSentence>>>;
+  readonly problems: Readonly<
+    Record<
+      string,
+      { readonly type: string; readonly status: number; readonly title: PlainSentence; readonly detail?: PlainSentence }
+    >
+  >;
+}
+
+/** How places are written: what stands around a name, and how the text itself is written so that nothing in it looks like one. */
+export interface PlaceTemplate {
+  readonly open: string;
+  readonly close: string;
+  readonly escape?: (text: string) => string;
+}
+
+/**
+ * Reads how places are to be written, such as `{NAME}`, `<NAME>` or `%(NAME)s`.
+ * @throws {RangeError} when NAME does not stand in it once
+ */
+export function placeTemplate(template: string): PlaceTemplate {
+  const [open = '', close, ...more] = template.split('NAME');
+  if (close === undefined || more.length > 0 || open === '')
+    throw new RangeError('a template has NAME in it once, behind some sign, such as <NAME>');
+  // What comes behind a per cent sign is a place in all notations that have it; the sign itself is doubled.
+  return open.startsWith('%') ? { open, close, escape: (text) => text.replaceAll('%', '%%') } : { open, close };
+}
+
+/** How a locale writes numbers with all their digits. */
+export function numbersOf(locale: Locale): PlainNumbers {
+  const format = new Intl.NumberFormat(locale, EXACT.options);
+  const parts = format.formatToParts(-1234567.5);
+  const of = (type: string): string => parts.find((part) => part.type === type)?.value ?? '';
+  const groups = parts.filter(({ type }) => type === 'integer').map(({ value }) => Array.from(value).length);
+  const digit = new Intl.NumberFormat(locale, { useGrouping: false });
+  return {
+    digits: Array.from({ length: 10 }, (_unused, n) => digit.format(n)).join(''),
+    ...{ group: of('group'), decimal: of('decimal'), minus: of('minusSign') },
+    sizes: [groups.at(-1) ?? 3, groups.at(-2) ?? 3],
+  };
+}
+
+/** The conditions of a language's plural categories. */
+export function pluralsOf(locale: Locale): Record<string, string> {
+  const [language = ''] = locale.split('-');
+  const of = (tag: string): string | undefined => PLURAL_RULES.find(([languages]) => languages.split(' ').includes(tag))?.[1];
+  const conditions = of(locale) ?? of(language) ?? '';
+  return Object.fromEntries(
+    conditions
+      .split('; ')
+      .filter((one) => one !== '')
+      .map((one) => [one.slice(0, one.indexOf(':')), one.slice(one.indexOf(':') + 2)]),
+  );
+}
