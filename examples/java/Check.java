@@ -1,0 +1,54 @@
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+
+/** Holds the reader against the vectors: java Check FOLDER, where `zeitwort pack --sentences` and `--test-vectors` wrote. */
+final class Check {
+  private static int alike;
+  private static final List<String> differences = new ArrayList<>();
+
+  private static void compare(String about, Object found, Object wanted) {
+    if (Objects.equals(found, wanted)) alike += 1;
+    else differences.add(about + ":\n  " + found + "\n  " + wanted);
+  }
+
+  private static Map<?, ?> read(Path file) throws Exception {
+    return (Map<?, ?>) Json.read(Files.readString(file));
+  }
+
+  @SuppressWarnings("unchecked")
+  private static List<Map<String, Object>> list(Map<?, ?> wanted, String name) {
+    return (List<Map<String, Object>>) wanted.get(name);
+  }
+
+  @SuppressWarnings("unchecked")
+  public static void main(String[] args) throws Exception {
+    Path folder = Path.of(args[0]);
+    for (var language : ((Map<String, Map<?, ?>>) read(folder.resolve("vectors.json")).get("locales")).entrySet()) {
+      String locale = language.getKey();
+      Sentences sentences = new Sentences(read(folder.resolve(locale + ".sentences.json")));
+      for (var one : list(language.getValue(), "sentences")) {
+        Map<?, ?> violation = (Map<?, ?>) one.get("violation");
+        Sentences.Said said = sentences.say((String) one.get("form"), violation);
+        String about = locale + " " + one.get("form") + " " + violation.get("path") + " " + violation.get("rule");
+        compare(about, said.text(), one.get("sentence"));
+        compare(about + " inline", said.inline(), one.get("inline"));
+      }
+      for (var one : list(language.getValue(), "problems")) {
+        String[] said = sentences.problem((String) one.get("problem"), (Map<String, Object>) one.get("params"));
+        compare(locale + " " + one.get("problem"), List.of(said), List.of(one.get("title"), one.get("detail")));
+      }
+      for (var one : list(language.getValue(), "bodies")) {
+        var body = Bodies.fields(sentences, (String) one.get("form"), (List<Map<?, ?>>) one.get("violations"));
+        compare(locale + " status", body.get("status"), one.get("status"));
+        compare(locale + " " + one.get("form") + " body", Json.write(body), ((Map<?, ?>) one.get("bodies")).get("problem"));
+      }
+    }
+    differences.stream().limit(10).forEach(System.err::println);
+    System.out.println(alike + " alike, " + differences.size() + " different");
+    System.exit(differences.isEmpty() ? 0 : 1);
+  }
+}

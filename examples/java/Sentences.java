@@ -1,0 +1,204 @@
+import java.math.BigDecimal;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+
+/**
+ * Says violations in words from a pack of plain sentences: nothing but Java's own library. Written from
+ * docs/reference/packs.md; the numbers in the comments are its sections.
+ */
+final class Sentences {
+  /** A violation in words; `inline` is the text for beside the input, or null. */
+  record Said(String text, String inline) {}
+
+  private static final String RTL = "\\u0590-\\u08FF\\uFB1D-\\uFDFF\\uFE70-\\uFEFC\\x{10800}-\\x{10FFF}\\x{1E800}-\\x{1EFFF}";
+  private static final Pattern HAS_RTL = Pattern.compile("[" + RTL + "]");
+  private static final Pattern HAS_LTR = Pattern.compile("(?![" + RTL + "])\\p{L}");
+  private static final Pattern COMPOUND = Pattern.compile("\\p{Nd}[^\\p{L}\\p{Nd}]+\\p{Nd}");
+  private static final Pattern BREAKS = Pattern.compile("[\t\n\u000B\f\r\\u0085\\u2028\\u2029]+");
+  private static final Pattern UNWANTED = Pattern.compile("[\\p{Cc}\\u061C\\u200E\\u200F\\u202A-\\u202E\\u2066-\\u2069]");
+  private static final Pattern RELATION = Pattern.compile("(\\w)(?: % (\\d+))? (!?)= (.+)");
+
+  final Map<?, ?> pack;
+  private final boolean rtl;
+  private final String open;
+  private final Pattern place;
+
+  Sentences(Map<?, ?> pack) {
+    if (!(pack.get("sentences") instanceof BigDecimal version) || version.intValue() != 1)
+      throw new IllegalArgumentException("this is no pack of plain sentences, or one of a later version");
+    this.pack = pack;
+    rtl = "rtl".equals(pack.get("direction"));
+    open = (String) ((List<?>) pack.get("place")).get(0);
+    String close = (String) ((List<?>) pack.get("place")).get(1);
+    place = Pattern.compile(Pattern.quote(open) + "(\\w+)" + Pattern.quote(close));
+  }
+
+  /** What stands under names one below the other; null where one is missing. */
+  private Object under(String... names) {
+    Object found = pack;
+    for (String name : names) found = found instanceof Map<?, ?> members ? members.get(name) : null;
+    return found;
+  }
+
+  /** The sentence of a violation as the vectors have it: path, rule, and where they are known in, as, params and value. */
+  Said say(String form, Map<?, ?> violation) {
+    String in = violation.get("in") instanceof String place ? place : "body";
+    String code = codeOf(violation);
+    List<Object> segments = Paths.read((String) violation.get("path"));
+    Map<String, Object> told = new HashMap<>();
+    told.put("code", code);
+    told.put("value", violation.get("value"));
+    if (violation.get("params") instanceof Map<?, ?> params) params.forEach((name, value) -> told.put((String) name, value));
+    Object text = null;
+    Object inline = null;
+    Map<?, ?> field = null;
+    for (List<Object> pattern : Paths.patternsFor(segments)) {
+      String key = (in.equals("body") ? "" : in + ":") + Paths.print(pattern);
+      if (!(under("fields", form, key) instanceof Map<?, ?> found)) continue;
+      if (field == null) {
+        field = found;
+        int nth = 0;
+        for (int at = 0; at < pattern.size(); at += 1)
+          if (pattern.get(at) instanceof Paths.Any)
+            told.put((String) ((List<?>) found.get("places")).get(nth++), segments.get(at) instanceof Integer n ? (Object) (n + 1) : segments.get(at));
+      }
+      if (text == null) text = under("forms", form, key, code);
+      if (inline == null) inline = under("inlines", form, key, code);
+    }
+    if (field != null && field.containsKey("secret")) told.put("value", "•••");
+    if (text == null) text = field != null && field.containsKey("otherwise") ? field.get("otherwise") : code;
+    quote(told);
+    return new Said(fill(text, told), inline == null ? null : fill(inline, told));
+  }
+
+  static String codeOf(Map<?, ?> violation) {
+    return (String) (violation.get("as") != null ? violation.get("as") : violation.get("rule"));
+  }
+
+  /** Title and detail of a problem. */
+  String[] problem(String name, Map<String, ?> params) {
+    Map<String, Object> told = new HashMap<>(params);
+    told.putIfAbsent("located", params.containsKey("line") && params.containsKey("column") ? "yes" : "no");
+    told.putIfAbsent("timed", params.containsKey("seconds") ? "yes" : "no");
+    quote(told);
+    Object detail = under("problems", name, "detail");
+    return new String[] {fill(under("problems", name, "title"), told), detail == null ? "" : fill(detail, told)};
+  }
+
+  /** Texts in the marks of the language behind `_quoted` (4). */
+  private void quote(Map<String, Object> told) {
+    for (var one : List.copyOf(told.entrySet().stream().filter(entry -> entry.getValue() != null).toList()))
+      told.putIfAbsent(one.getKey() + "_quoted", ((String) pack.get("quoted")).replace("{text}", isolated(shown(one.getValue()), rtl)));
+  }
+
+  private String shown(Object value) {
+    StringBuilder json = new StringBuilder();
+    if (!(value instanceof String)) Json.write(value, json, " ", " ");
+    String text = value instanceof String given ? given : json.toString();
+    text = UNWANTED.matcher(BREAKS.matcher(text).replaceAll(" ")).replaceAll("");
+    List<String> letters = Pattern.compile("\\X").matcher(text).results().map(found -> found.group()).toList();
+    int longest = ((Number) pack.get("longest")).intValue();
+    return letters.size() <= longest ? text : String.join("", letters.subList(0, longest - 1)).stripTrailing() + "…";
+  }
+
+  private static BigDecimal decimal(Object value) {
+    return value instanceof BigDecimal number ? number : new BigDecimal(String.valueOf(value));
+  }
+
+  /** The digits of a number without its sign or zeros at the end: before the mark and behind it. */
+  private static String[] digitsOf(Object value) {
+    String[] parts = decimal(value).abs().stripTrailingZeros().toPlainString().split("\\.");
+    return new String[] {parts[0], parts.length > 1 ? parts[1] : ""};
+  }
+
+  /** A number with the language's digits and marks, all thousands set apart. */
+  private String number(Object value) {
+    String[] parts = digitsOf(value);
+    List<?> sizes = (List<?>) under("numbers", "sizes");
+    StringBuilder text = new StringBuilder();
+    int end = parts[0].length();
+    for (int size = ((Number) sizes.get(0)).intValue(); end > 0; size = ((Number) sizes.get(1)).intValue()) {
+      int start = Math.max(0, end - size);
+      text.insert(0, (start > 0 ? (String) under("numbers", "group") : "") + parts[0].substring(start, end));
+      end = start;
+    }
+    if (!parts[1].isEmpty()) text.append(under("numbers", "decimal")).append(parts[1]);
+    int[] digits = ((String) under("numbers", "digits")).codePoints().toArray();
+    StringBuilder written = new StringBuilder(decimal(value).signum() < 0 ? (String) under("numbers", "minus") : "");
+    text.chars().forEach(one -> written.appendCodePoint(one >= '0' && one <= '9' ? digits[one - '0'] : one));
+    return written.toString();
+  }
+
+  /** The text in an isolate (U+2068, U+2069) where it runs against what is around it (5). */
+  private static String isolated(String text, boolean rtl) {
+    boolean against = HAS_RTL.matcher(text).find();
+    if (rtl) {
+      String rest = text.replaceAll("\u2068[^\u2069]*\u2069", "");
+      against = HAS_LTR.matcher(rest).find() || (!HAS_RTL.matcher(rest).find() && COMPOUND.matcher(rest).find());
+    }
+    return against ? "\u2068" + text + "\u2069" : text;
+  }
+
+  /** What stands at a place; inside of an isolate the direction is the other one. */
+  private String written(String name, Map<String, Object> told, String before) {
+    Object value = told.get(name);
+    if (value == null) return "";
+    if (value instanceof Number) return number(value);
+    boolean inside = before.lastIndexOf('\u2068') > before.lastIndexOf('\u2069');
+    return isolated(name.endsWith("_quoted") ? (String) value : shown(value), rtl != inside);
+  }
+
+  /** A sentence with its cases chosen (3) and its places filled. */
+  private String fill(Object sentence, Map<String, Object> told) {
+    while (sentence instanceof Map<?, ?> cases) sentence = chosen(cases, told);
+    String text = (String) sentence;
+    String filled =
+        place.matcher(text).replaceAll(found -> Matcher.quoteReplacement(written(found.group(1), told, text.substring(0, found.start()))));
+    return open.startsWith("%") ? filled.replace("%%", "%") : filled;
+  }
+
+  private Object chosen(Map<?, ?> sentence, Map<String, Object> told) {
+    Map<?, ?> cases = (Map<?, ?>) sentence.get("cases");
+    Object found;
+    if (sentence.get("select") instanceof String name) found = cases.get(String.valueOf(told.get(name)));
+    else {
+      Object value = told.getOrDefault(sentence.get("plural"), 0);
+      found = cases.get("=" + decimal(value).stripTrailingZeros().toPlainString());
+      if (found == null) found = cases.get(category(value));
+    }
+    return found == null ? cases.get("other") : found;
+  }
+
+  /** The plural category by the conditions of the pack (UTS 35 part 3 section 5). */
+  private String category(Object value) {
+    for (var one : ((Map<?, ?>) pack.get("plurals")).entrySet())
+      for (String either : ((String) one.getValue()).split(" or "))
+        if (List.of(either.split(" and ")).stream().allMatch(relation -> holds(relation, value))) return (String) one.getKey();
+    return "other";
+  }
+
+  private static boolean holds(String relation, Object value) {
+    String[] digits = digitsOf(value);
+    Matcher parts = RELATION.matcher(relation);
+    if (!parts.matches()) throw new IllegalArgumentException(relation);
+    BigDecimal number =
+        switch (parts.group(1)) {
+          case "n" -> decimal(value).abs();
+          case "i" -> new BigDecimal(digits[0]);
+          case "v", "w" -> new BigDecimal(digits[1].length());
+          case "f", "t" -> new BigDecimal(digits[1].isEmpty() ? "0" : digits[1]);
+          default -> BigDecimal.ZERO;
+        };
+    if (parts.group(2) != null) number = number.remainder(new BigDecimal(parts.group(2)));
+    boolean inside = false;
+    for (String range : parts.group(4).split(",")) {
+      String[] ends = range.split("\\.\\.");
+      boolean whole = number.stripTrailingZeros().scale() <= 0;
+      inside |= whole && number.compareTo(new BigDecimal(ends[0])) >= 0 && number.compareTo(new BigDecimal(ends[ends.length - 1])) <= 0;
+    }
+    return inside != parts.group(3).equals("!");
+  }
+}
