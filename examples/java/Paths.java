@@ -11,7 +11,7 @@ final class Paths {
     KEY
   }
 
-  private static final Pattern SEGMENT = Pattern.compile("\\[(?:(\\d+)|(\"(?:[^\"\\\\]|\\\\.)*\"))\\]|\\.?([^.\\[\\]\"'*\\s]+)");
+  private static final Pattern SEGMENT = Pattern.compile("\\[(?:(\\d+)|(\"(?:[^\"\\\\]|\\\\.)*\"))\\]|\\.?([^.\\[\\]\"'*\\s\\p{Cc}]+)");
 
   private Paths() {}
 
@@ -31,7 +31,7 @@ final class Paths {
       if (segment == Any.ELEMENT || segment instanceof Integer)
         text.append('[').append(segment == Any.ELEMENT ? "*" : segment).append(']');
       else if (segment == Any.KEY) text.append(".*");
-      else if (((String) segment).matches("[^.\\[\\]\"'*\\s]+")) text.append(text.isEmpty() ? "" : ".").append(segment);
+      else if (((String) segment).matches("[^.\\[\\]\"'*\\s\\p{Cc}]+")) text.append(text.isEmpty() ? "" : ".").append(segment);
       else text.append('[').append(Json.write(segment)).append(']');
     return text.toString();
   }

@@ -10,12 +10,12 @@ declare(strict_types=1);
 const ANY_ELEMENT = ['[*]'];
 const ANY_KEY = ['*'];
 const RTL = '\x{590}-\x{8FF}\x{FB1D}-\x{FDFF}\x{FE70}-\x{FEFC}\x{10800}-\x{10FFF}\x{1E800}-\x{1EFFF}';
-const BARE_NAME = '/^[^.\[\]"\'*\s]+$/u';
+const BARE_NAME = '/^[^.\[\]"\'*\s\p{Cc}]+$/u';
 
 /** The segments of a path (2): numbers from 0 for elements, texts for members. */
 function read_path(string $text): array
 {
-    preg_match_all('/\[(?:(\d+)|("(?:[^"\\\\]|\\\\.)*"))\]|\.?([^.\[\]"\'*\s]+)/u', $text, $found, PREG_SET_ORDER);
+    preg_match_all('/\[(?:(\d+)|("(?:[^"\\\\]|\\\\.)*"))\]|\.?([^.\[\]"\'*\s\p{Cc}]+)/u', $text, $found, PREG_SET_ORDER);
     return array_map(
         fn (array $one) => $one[1] !== '' ? (int) $one[1] : (($one[2] ?? '') !== '' ? json_decode($one[2]) : $one[3]),
         array_map(fn (array $one) => $one + ['', '', '', ''], $found),

@@ -14,7 +14,7 @@ COMPOUND = re.compile(r"\d(?:[^\w]|_)+\d")
 ISOLATED = re.compile("\u2068[^\u2069]*\u2069")
 BREAKS = re.compile("[\t\n\v\f\r\u0085\u2028\u2029]+")
 UNWANTED = re.compile("[\x00-\x1f\x7f-\x9f\u061c\u200e\u200f\u202a-\u202e\u2066-\u2069]")
-SEGMENT = re.compile(r'\[(?:(\d+)|("(?:[^"\\]|\\.)*"))\]|\.?([^.\[\]"\'*\s]+)')
+SEGMENT = re.compile(r'\[(?:(\d+)|("(?:[^"\\]|\\.)*"))\]|\.?([^.\[\]"\'*\s\x00-\x1f\x7f-\x9f]+)')
 
 
 def read_path(text):
@@ -36,7 +36,7 @@ def print_path(segments):
     for segment in segments:
         if segment is Ellipsis or isinstance(segment, int):
             text += f"[{'*' if segment is Ellipsis else segment}]"
-        elif segment == "*" or re.fullmatch(r'[^.\[\]"\'*\s]+', segment):
+        elif segment == "*" or re.fullmatch(r'[^.\[\]"\'*\s\x00-\x1f\x7f-\x9f]+', segment):
             text += f".{segment}" if text or segment == "*" else segment
         else:
             text += f"[{json.dumps(segment, ensure_ascii=False)}]"

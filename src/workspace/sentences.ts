@@ -80,5 +80,7 @@ export function sentenceLines(pack: SentencePack): Map<string, string> {
 /** The same beside the original's sentences, as translators' formats have them. */
 export function sentenceUnits(pack: SentencePack, original: SentencePack): Unit[] {
   const sources = sentenceLines(original);
-  return [...sentenceLines(pack)].map(([key, target]) => ({ key, source: sources.get(key) ?? '', target }));
+  // A case that the original's language does not have stands beside what all others say.
+  const sourceOf = (key: string): string => sources.get(key) ?? sources.get(key.replace(/ \S+$/, ' other')) ?? '';
+  return [...sentenceLines(pack)].map(([key, target]) => ({ key, source: sourceOf(key), target }));
 }

@@ -42,7 +42,7 @@ export interface SentencePack {
   readonly plurals: Readonly<Record<string, string>>;
   /** What stands around the name of a place. */
   readonly place: readonly [string, string];
-  /** A text in the marks of the language, with the place `text`. */
+  /** A text in the marks of the language, around `{text}`. */
   readonly quoted: string;
   /** What a client sent is cut to so many characters. */
   readonly longest: number;

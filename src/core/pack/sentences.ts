@@ -213,10 +213,13 @@ export class SentencePacker {
 
   private readonly placed = (name: string): string => this.template.open + name + this.template.close;
 
-  /** A text in the marks of the language. */
+  /** A text in the marks of the language. Its place is no sentence's, so it is always written alike. */
   private quoted(): string {
-    const words = new Words(this.source.texts, new FormIndex({ id: '', partial: false, fields: [], origin: { file: '', keys: [] } }));
-    return said(words.quoted(CODE, this.speech), []).replace(CODE, () => this.placed('text'));
+    const words = new Words(
+      this.source.texts,
+      new FormIndex({ id: '', partial: false, fields: [], origin: { file: '', keys: [] } }),
+    );
+    return said(words.quoted(CODE, this.speech), []).replace(CODE, () => '{text}');
   }
 
   /** What is said of a field where a rule of it has no sentence. */

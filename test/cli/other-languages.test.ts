@@ -1,0 +1,203 @@
+// The readers of plain sentences in other languages, held against what the program says: to the byte.
+import { spawn, spawnSync } from 'node:child_process';
+import { readdirSync } from 'node:fs';
+import path from 'node:path';
+import { expect, test } from '@jest/globals';
+import { copyOf, folderWith, jsonOf, textOf, zeitwort } from '../support/program.js';
+
+const examples = path.join(__dirname, '..', '..', 'examples');
+const LANGUAGES = ['en', 'de', 'pl', 'ar', 'ja', 'he', 'fr', 'hi', 'uk', 'pt-PT'];
+
+/** What the demo does not have: values and names of clients, maps, lists in lists, odd names, parameters, languages without texts. */
+const store = (): string =>
+  folderWith({
+    'zeitwort.yaml': `original: en\nlanguages: [${LANGUAGES.join(', ')}]\ntexts: [texts/*.json]\nrules: [rules/*.yaml]\n`,
+    'rules/store.yaml': `forms:
+  plate-store:
+    request: PUT /plates
+    query:
+      page: { type: integer, minimum: 1, maximum: 12500 }
+      'filter.band': { enum: [h-alpha, O3, 'λ 5'] }
+    header:
+      X-Night: { required: true, format: date }
+    fields:
+      '': { type: object, additionalProperties: false }
+      plates: { type: array, minItems: 1, maxItems: 12, uniqueItems: true, contains: { expected: flat } }
+      'plates[*].id': { type: string, required: true, maxLength: 1200, format: uuid }
+      'plates[*].parts[*].size': { type: [number, string], multipleOf: 0.25, exclusiveMinimum: -1500.5, maximum: 1234567.125 }
+      'plates[*].parts[*].parts[*]': { type: number, range: { min: 1, max: 9 } }
+      'notes.*': { type: string, maxLength: 80, startsWith: 'N-' }
+      'notes.*.by["odd.name"]': { type: string, required: true }
+      secretWord: { type: string, secret: true, minLength: 8 }
+      'ключ/~': { required: true, format: email }
+      begin: { format: date-time, earliest: '2027-02-01T10:00:00Z' }
+      end: { format: date, latest: today, earliest: { field: begin } }
+      upload: { maxBytes: 5000000, mediaType: { types: [image/png, image/jpeg] } }
+      'grid[*][*]': { type: number, minimum: 0 }
+      outside: { type: string, external: { not-in-archive: { count: 4, of: 'north wing', when: [1, 2] } } }
+`,
+    'texts/en.json': {
+      locale: 'en',
+      messages: {
+        'not-in-archive':
+          '{subject_start} {value_quoted} is in none of the {count, plural, one {# archive} other {# archives}} of {of}.',
+        minLength: { text: '{subject_start} has {actual} of {min} characters: {value}.', inline: '{actual}/{min} {value}' },
+      },
+      fields: {
+        'plates[0]': { label: 'the first plate' },
+        'plates[*]': { label: 'plate {plates_number}' },
+        'notes.*': { label: 'note {notes_key}' },
+        'grid[*][*]': { label: 'cell {grid_number} × {grid_number_2}' },
+      },
+    },
+    ...Object.fromEntries(
+      LANGUAGES.slice(1).map((locale) => [
+        `texts/${locale}.json`,
+        { locale, messages: { 'not-in-archive': '{value} {value_quoted} {count} {of} {subject} 100%' } },
+      ]),
+    ),
+  });
+
+function packed(folder: string, ...more: string[]): string {
+  for (const what of [['--test-vectors'], ['--sentences', ...more]])
+    expect(zeitwort(['pack', ...what, '--out', 'packs'], folder)).toMatchObject({ code: 0, err: '' });
+  return path.join(folder, 'packs');
+}
+
+const run = (command: string, args: string[]): string => {
+  const { stdout, stderr } = spawnSync(command, args, {
+    encoding: 'utf8',
+    env: { ...process.env, PYTHONDONTWRITEBYTECODE: '1' },
+  });
+  return stderr + stdout;
+};
+
+const classes = folderWith({});
+const sources = (): string[] => readdirSync(path.join(examples, 'java')).map((file) => path.join(examples, 'java', file));
+const READERS: Readonly<Record<string, (packs: string) => string>> = {
+  python: (packs) => run('python3', [path.join(examples, 'python', 'check.py'), packs]),
+  php: (packs) => run('php', [path.join(examples, 'php', 'check.php'), packs]),
+  java: (packs) => run('java', ['-cp', classes, 'Check', packs]),
+};
+
+test('readers in Python, PHP and Java say and answer what the program does, whatever stands around places', () => {
+  expect(run('javac', ['-encoding', 'UTF-8', '-Xlint:all', '-d', classes, ...sources()])).toBe('');
+  const all = [packed(copyOf('observatory')), packed(store()), packed(store(), '--placeholder', '%(NAME)s')];
+  for (const packs of all)
+    for (const [name, check] of Object.entries(READERS))
+      expect([name, check(packs)]).toEqual([name, expect.stringMatching(/^\d{4} alike, 0 different\n$/)]);
+}, 120_000);
+
+test('a check of a reader fails where one letter differs', () => {
+  const folder = store();
+  const packs = packed(folder);
+  const vectors = textOf(packs, 'vectors.json').replace('"sentence": "Please', '"sentence": "Pleas').replace('must', 'mus');
+  const other = folderWith(Object.fromEntries(readdirSync(packs).map((file) => [file, textOf(packs, file)])));
+  const changed = folderWith({
+    ...Object.fromEntries(readdirSync(other).map((file) => [file, textOf(other, file)])),
+    'vectors.json': vectors,
+  });
+  for (const check of Object.values(READERS)) expect(check(changed)).toMatch(/[1-9]\d* different\n$/);
+});
+
+test('sentences need cases for less than a tenth, are the same each time, and say what they leave out', () => {
+  const folder = copyOf('observatory');
+  const { out } = zeitwort(['pack', '--sentences'], folder);
+  for (const line of out.trim().split('\n')) expect(line).toMatch(/9\d % of \d+ sentences need no case$/);
+  expect(zeitwort(['pack', '--sentences', '--check'], folder).code).toBe(0);
+  expect(jsonOf(folder, 'packs/de.sentences.json').forms).toMatchObject({
+    'observing-proposal': { 'targets[*].name': { required: expect.stringContaining('{targets_number}') as unknown } },
+  });
+  const small = copyOf('small', {
+    'messages/de.json': {
+      locale: 'de',
+      messages: { format: '{value, number, percent} {value, date}', required: 'Bitte <angeben>.' },
+    },
+  });
+  const told = zeitwort(['pack', '--sentences', '--locale', 'de', '--placeholder', '<NAME>'], small);
+  expect(told.code).toBe(0);
+  expect(told.err).toContain(
+    'de: "format" of visitor-pass day needs ICU, and is left out: {value} is written in a style of its own',
+  );
+  expect(told.err).toContain('de: "required" of visitor-pass visitor needs ICU, and is left out: "<" stands in the text itself');
+  expect(zeitwort(['pack', '--sentences', '--placeholder', 'NAME'], small)).toMatchObject({ code: 2, out: '' });
+});
+
+test('the same stands in properties, PO and CSV, with what a reader has to know', () => {
+  const folder = copyOf('observatory');
+  for (const as of ['properties', 'po', 'csv']) {
+    expect(zeitwort(['pack', '--sentences', '--as', as, '--locale', 'pl'], folder).code).toBe(0);
+    const text = textOf(folder, `packs/pl.sentences.${as}`).replaceAll('\\ ', ' ');
+    for (const key of [
+      'observing-proposal|targets[*].name|required',
+      '|number|group',
+      '|plural|few',
+      '|problem|invalid-fields detail|count few',
+    ])
+      expect(text).toContain(key);
+  }
+});
+
+/** Starts a backend and asks it. */
+async function asked(command: string, args: string[], packs: string): Promise<unknown[]> {
+  const child = spawn(command, args, {
+    env: { ...process.env, PACKS: packs, PYTHONDONTWRITEBYTECODE: '1' },
+    stdio: ['ignore', 'pipe', 'pipe'],
+  });
+  try {
+    const port = await new Promise<string>((resolve, reject) => {
+      let said = '';
+      const hear = (text: Buffer): void => {
+        said += text.toString();
+        const found = /127\.0\.0\.1:(\d+)/.exec(said)?.[1];
+        if (found) resolve(found);
+      };
+      child.stdout.on('data', hear);
+      child.stderr.on('data', hear);
+      child.on('exit', () => {
+        reject(new Error(said));
+      });
+    });
+    const ask = async (body: string | undefined, headers: Record<string, string>): Promise<unknown> => {
+      const request = body === undefined ? {} : { method: 'POST', body };
+      const answer = await fetch(`http://127.0.0.1:${port}/passes`, { ...request, headers });
+      return [answer.status, answer.headers.get('content-type'), answer.headers.get('content-language'), await answer.json()];
+    };
+    const json = { 'Content-Type': 'application/json', 'Accept-Language': 'pl-PL, de;q=0.5' };
+    return [
+      await ask('{"visitor":" ","email":"x","guests":7}', json),
+      await ask('[]', json),
+      await ask('{"visitor":"A","email":"a@b.example","day":"2027-02-30","guests":0}', { ...json, 'Accept-Language': 'ja' }),
+      await ask('', json),
+      await ask('visitor=A', { ...json, 'Content-Type': 'application/x-www-form-urlencoded' }),
+      await ask(undefined, json),
+      await ask('{"visitor":"A","email":"a@b.example","day":"2027-02-28"}', json),
+    ];
+  } finally {
+    child.kill();
+  }
+}
+
+test('their backends answer with the same bodies', async () => {
+  const packs = packed(copyOf('observatory'));
+  const port = String(20_000 + (process.pid % 20_000));
+  const answers = await Promise.all([
+    asked('python3', [path.join(examples, 'python', 'server.py'), packs, '0'], packs),
+    asked('java', ['-cp', classes, 'Server', packs, '0'], packs),
+    asked('php', ['-S', `127.0.0.1:${port}`, path.join(examples, 'php', 'server.php')], packs),
+  ]);
+  const [python] = answers;
+  expect(answers).toEqual([python, python, python]);
+  expect(python).toMatchObject([
+    [
+      422,
+      'application/problem+json',
+      'pl',
+      { errors: [{ pointer: '#/visitor' }, { code: 'format' }, { code: 'required' }, { code: 'maximum' }] },
+    ],
+    [422, 'application/problem+json', 'pl', { errors: [{ pointer: '#', code: 'type' }] }],
+    [422, 'application/problem+json', 'ja', { errors: [{ pointer: '#/day', code: 'format' }] }],
+    ...[400, 415, 405].map((status) => [status, 'application/problem+json', 'pl', { status }]),
+    [201, 'application/json', null, { pass: 'A' }],
+  ]);
+}, 60_000);
