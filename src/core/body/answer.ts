@@ -168,6 +168,10 @@ export function answerViolations(
   };
 }
 
+/** The URI of a problem's type (RFC 9457 section 3.1.1). */
+export const typeUri = (problem: string, { typeBase }: Pick<AnswerOptions, 'typeBase'>): string =>
+  typeBase === undefined ? 'about:blank' : typeBase + problem;
+
 /** The answer to a request that went wrong as a whole. */
 export function answerProblem(
   problem: string,
@@ -196,7 +200,7 @@ export function answerProblem(
   };
   return {
     problem,
-    type: options.typeBase === undefined ? 'about:blank' : options.typeBase + problem,
+    type: typeUri(problem, options),
     status,
     // Without a text of its own it has the one that HTTP has for it.
     title: say(title) ?? ERROR_STATUSES.get(status) ?? problem,

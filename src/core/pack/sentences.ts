@@ -1,4 +1,4 @@
-import type { AnswerOptions } from '../body/answer.js';
+import { typeUri, type AnswerOptions } from '../body/answer.js';
 import { PROBLEM_ARGUMENTS, TELLS_WHETHER } from '../body/problems.js';
 import { directionOf, type Locale } from '../locale/tag.js';
 import { fillMessage } from '../message/fill.js';
@@ -283,8 +283,12 @@ export class SentencePacker {
               ),
             ),
           );
-      const type = options.typeBase === undefined ? 'about:blank' : options.typeBase + id;
-      told[id] = { type, status, title: said.title ?? id, ...(said.detail === undefined ? {} : { detail: said.detail }) };
+      told[id] = {
+        type: typeUri(id, options),
+        status,
+        title: said.title ?? id,
+        ...(said.detail === undefined ? {} : { detail: said.detail }),
+      };
     }
     return told;
   }

@@ -1,3 +1,4 @@
+import { typeUri } from '../../core/body/answer.js';
 import type { ShapeOptions } from '../../core/body/shapes/shape.js';
 import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, printPath, type Pattern } from '../../core/path/path.js';
 import type { LooseObject } from '../../core/reading.js';
@@ -113,7 +114,7 @@ class ContractWriter {
   }
 
   private type(problem: string): Schema {
-    return { const: this.source.typeBase === undefined ? 'about:blank' : this.source.typeBase + problem };
+    return { const: typeUri(problem, this.source) };
   }
 
   private get typed(): boolean {
