@@ -34,6 +34,13 @@ function openCategories(tag: string, numbers: readonly number[]): string[] {
   return [...open].filter((name) => !RARE[tag]?.includes(name));
 }
 
+/** "true or false" is two more among other types, and no list in the list. */
+const AMONG_OTHERS: Record<string, string> = {
+  en: 'a number, true, or false',
+  de: 'eine Zahl, true oder false',
+  ja: '数値、true、またはfalse',
+};
+
 /** What a sentence has to tell of each rule, by what its arguments are called. */
 const TOLD = [
   'min',
@@ -143,7 +150,7 @@ describe.each(locales)('the starter catalog %s', (tag) => {
     const values: Record<string, Record<string, unknown>[]> = {
       type: [...TYPE_NAMES, 'file']
         .map((expected): Record<string, unknown> => ({ expected }))
-        .concat({ expected: ['string', 'null'] }),
+        .concat({ expected: ['string', 'null'] }, { expected: ['number', 'boolean'] }),
       format: [...FORMAT_NAMES, 'house-code'].map((format) => ({ format })),
       const: [LITERAL, true, null, 2027, 0.5].map((expected) => ({ expected })),
       pattern: [{ example: LITERAL }, {}],
@@ -218,7 +225,11 @@ describe.each(locales)('the starter catalog %s', (tag) => {
           hold('date', !limit.includes('-') || text.includes('2027'));
           hold('zone', !limit.endsWith('Z') || text.includes('UTC'));
         }
+        // CLDR's pattern for one has the symbol first in Hebrew.
+        if (rule.endsWith('Bytes')) hold('size', /\d[\s\u00a0]?\p{L}/u.test(plain) && !/[KM]i?B\d/.test(plain));
+        if (tag === 'de' && typeof limit === 'string' && limit.includes(':')) hold('clock', text.includes('\u00a0Uhr'));
         hold('other', field === undefined || text.includes('Zo'));
+        if (rule === 'type' && String(expected) === 'number,boolean') hold('list', text.includes(AMONG_OTHERS[tag] ?? ''));
         if (rule === 'const' && expected !== LITERAL) hold('literal', text.includes(JSON.stringify(expected)));
         if (tag === 'fr') hold('spaces', !/[^\s\u00a0\u202f]( )?[:;!?»](?=\s|$)|«[^\u00a0\u202f]/.test(plain));
         else hold('spaces', !/ [.,;:!?。、，：；](?=\s|$)/.test(plain));

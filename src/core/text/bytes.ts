@@ -17,10 +17,11 @@ export function sizeText(bytes: number, locale: string): string {
   const binary = power(bytes, 1024);
   if (binary > 0) return `${new Intl.NumberFormat(locale).format(bytes / 1024 ** binary)}\u00a0${BINARY[binary] ?? ''}`;
   const decimal = power(bytes, 1000);
-  return new Intl.NumberFormat(locale, {
-    style: 'unit',
-    unit: DECIMAL[decimal] ?? 'byte',
-    unitDisplay: decimal === 0 ? 'long' : 'short',
-    maximumFractionDigits: 20,
-  }).format(bytes / 1000 ** decimal);
+  const number = bytes / 1000 ** decimal;
+  const unit = DECIMAL[decimal] ?? 'byte';
+  if (decimal === 0) return new Intl.NumberFormat(locale, { style: 'unit', unit, unitDisplay: 'long' }).format(number);
+  // A symbol is the same for all numbers; CLDR's pattern for one puts it before the number in Hebrew.
+  const parts = new Intl.NumberFormat(locale, { style: 'unit', unit, unitDisplay: 'short' }).formatToParts(5);
+  const figures = new Intl.NumberFormat(locale, { maximumFractionDigits: 20 }).format(number);
+  return parts.map(({ type, value }) => (type === 'integer' ? figures : value)).join('');
 }

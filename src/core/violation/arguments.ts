@@ -103,17 +103,19 @@ const listed =
   (_, { choices }, path) =>
     Array.isArray(choices) ? said(choices as unknown[], setting, path) : undefined;
 
+/** The word for a boolean where it spells out what is to be sent. */
+const BOTH = /^(\u2068?true(?![a-z])\u2069?).*?((?:\u2068|(?<![a-z\u2068]))false\u2069?)$/u;
+
 /** What a value of a parameter is called; a form of that behind `_words_`. */
 function wordsFor(group: WordGroup, form: string, setting: Setting): Late {
   const { words, speech } = setting;
   if (group === 'type')
     return (_, { expected }) => {
       if (expected === undefined) return undefined;
-      return words.joined(
-        typesIn(expected).map((name) => words.word('type', name, form, {}, speech) ?? cleaned(name)),
-        'or',
-        speech,
-      );
+      const said = typesIn(expected).map((name) => words.word('type', name, form, {}, speech) ?? cleaned(name));
+      // "true or false" among others is two more of them, and not a list in the list.
+      const several = said.length > 1 ? said.flatMap((word) => BOTH.exec(word)?.slice(1) ?? [word]) : said;
+      return words.joined(several, 'or', speech);
     };
   return (_, params) => {
     if (typeof params.format !== 'string') return undefined;

@@ -38,6 +38,9 @@ const YEAR_ABBREVIATION = /^\s*[гр]\.?(?=,|\s|$)/u;
 /** What stands between a date and a time where CLDR has a blank and sentences a word. */
 const BEFORE_CLOCK: Readonly<Record<string, string>> = { pl: ' o ', tr: ' saat ' };
 
+/** What sentences have behind a time, and clocks do not. */
+const AFTER_CLOCK: Readonly<Record<string, string>> = { de: '\u00a0Uhr', nl: '\u00a0uur' };
+
 /** The first of a month, where it is an ordinal. */
 const FIRST_DAY: Readonly<Record<string, string>> = { fr: '1er', pt: '1º' };
 
@@ -59,7 +62,7 @@ function written(style: Intl.DateTimeFormatOptions, zone: string, at: Date, loca
     else text += last === 'year' && word !== undefined ? value.replace(YEAR_ABBREVIATION, '') : value;
     last = type;
   }
-  return text;
+  return style.timeStyle || style.hour ? text + (AFTER_CLOCK[language] ?? '') : text;
 }
 
 /** What people call a zone at a time. */
