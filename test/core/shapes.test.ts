@@ -17,7 +17,17 @@ const sentence = (at: string, code: string, text: string, place: FieldPlace = 'b
   const pointer = place === 'body' ? toFragment(path) : path.join('.');
   return {
     text,
-    case: { path, in: place, pointer, code, found: undefined, use: undefined, lacks: code === 'required', rank: [] },
+    case: {
+      path,
+      in: place,
+      where: `${place} ${pointer}`,
+      pointer,
+      code,
+      found: undefined,
+      use: undefined,
+      lacks: code === 'required',
+      rank: [],
+    },
   };
 };
 

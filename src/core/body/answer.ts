@@ -71,6 +71,8 @@ export interface Answer {
   readonly details?: readonly DeveloperDetail[] | undefined;
 }
 
+const WHETHER = Object.entries(TELLS_WHETHER);
+
 interface Said {
   readonly sentence: Sentence;
   readonly violation: Violation;
@@ -90,9 +92,8 @@ function sorted<T>(items: T[], rank: (item: T) => readonly number[]): T[] {
 function firstOfEach<T>(items: readonly T[], sentenceOf: (item: T) => Sentence): readonly T[] {
   const seen = new Set<string>();
   return items.filter((item) => {
-    const { path, in: place } = sentenceOf(item).case;
-    const key = JSON.stringify([place, path]);
-    return !seen.has(key) && seen.add(key);
+    const { where } = sentenceOf(item).case;
+    return !seen.has(where) && seen.add(where);
   });
 }
 
@@ -184,7 +185,7 @@ export function answerProblem(
 ): Answer {
   const { title, detail } = texts.problem(form, problem, locale);
   const args = { ...given };
-  for (const [key, name] of Object.entries(TELLS_WHETHER)) args[key] ??= given[name] === undefined ? 'no' : 'yes';
+  for (const [key, name] of WHETHER) args[key] ??= given[name] === undefined ? 'no' : 'yes';
   const { seconds } = given;
   const status = options.statuses.get(problem) ?? 500;
   const languages: Locale[] = [];

@@ -48,22 +48,28 @@ function loosely(value: unknown, { words, pattern, place, speech }: Setting, pat
 const sameList = (one: readonly unknown[], other: readonly unknown[]): boolean =>
   one === other || (one.length === other.length && one.every((value, at) => value === other[at]));
 
+/** Works something out of a parameter, and keeps what the last one gave: mostly it comes again with every violation. */
+function keeping<T, R>(same: (one: T, other: T) => boolean, work: (value: T) => R): (value: T) => R {
+  let last: { readonly value: T; readonly result: R } | undefined;
+  return (value) => {
+    if (!last || !same(last.value, value)) last = { value, result: work(value) };
+    return last.result;
+  };
+}
+
 /** Parameters whose lists are what clients may send. */
 const LITERAL_LISTS: ReadonlySet<string> = new Set(['choices', 'types']);
 
-/** A parameter of this name. Lists come again with every violation, so what the last one says is kept. */
+/** A parameter of this name. */
 function parameter(name: string, setting: Setting): Late {
   const { words, pattern, place, speech } = setting;
-  let list: readonly unknown[] | undefined;
-  let wording: Wording = '';
   const joint = LITERAL_LISTS.has(name) ? 'or' : 'bare';
+  const told = keeping<readonly unknown[], Wording>(sameList, (list) => words.choices(list, pattern, place, speech, joint));
   return (_, params, path) => {
     const value = Object.hasOwn(params, name) ? params[name] : undefined;
     if (typeof value === 'number') return value;
     if (!Array.isArray(value)) return loosely(value, setting, path);
-    if (!list || !sameList(list, value))
-      [list, wording] = [value as unknown[], words.choices(value, pattern, place, speech, joint)];
-    return said(wording, path);
+    return said(told(value as unknown[]), path);
   };
 }
 
@@ -98,38 +104,40 @@ const OF_VALUES: ReadonlySet<string> = new Set(['const', 'contains', 'minContain
 
 /** A list of values by their names, joined in another way than `choices`. */
 const listed =
-  (said: (choices: readonly unknown[], setting: Setting, path: Path) => unknown) =>
-  (setting: Setting): Late =>
-  (_, { choices }, path) =>
-    Array.isArray(choices) ? said(choices as unknown[], setting, path) : undefined;
+  (wordingOf: (choices: readonly unknown[], setting: Setting) => Wording) =>
+  (setting: Setting): Late => {
+    const told = keeping<readonly unknown[], Wording>(sameList, (choices) => wordingOf(choices, setting));
+    return (_, { choices }, path) => (Array.isArray(choices) ? said(told(choices as unknown[]), path) : undefined);
+  };
 
 /** The word for a boolean where it spells out what is to be sent. */
 const BOTH = /^(\u2068?true(?![a-z])\u2069?).*?((?:\u2068|(?<![a-z\u2068]))false\u2069?)$/u;
 
 /** What a value of a parameter is called; a form of that behind `_words_`. */
-function wordsFor(group: WordGroup, form: string, setting: Setting): Late {
-  const { words, speech } = setting;
-  if (group === 'type')
-    return (_, { expected }) => {
-      if (expected === undefined) return undefined;
-      const said = typesIn(expected).map((name) => words.word('type', name, form, {}, speech) ?? cleaned(name));
+function wordsFor(group: WordGroup, form: string, { words, speech }: Setting): Late {
+  if (group === 'type') {
+    const told = keeping<readonly string[], string>(sameList, (expected) => {
+      const said = expected.map((name) => words.word('type', name, form, {}, speech) ?? cleaned(name));
       // "true or false" among others is two more of them, and not a list in the list.
       const several = said.length > 1 ? said.flatMap((word) => BOTH.exec(word)?.slice(1) ?? [word]) : said;
       return words.joined(several, 'or', speech);
-    };
-  return (_, params) => {
-    if (typeof params.format !== 'string') return undefined;
-    const example = formatExample(params);
-    const name = formatMeant(params.format);
+    });
+    return (_, { expected }) => (expected === undefined ? undefined : told(typesIn(expected)));
+  }
+  const literal = words.literals(speech);
+  const told = keeping<string, string>(Object.is, (format) => {
+    const example = formatExample({ format });
+    const name = formatMeant(format);
     const args = {
-      format_name: formatSaid(params.format)?.name ?? cleaned(params.format),
+      format_name: formatSaid(format)?.name ?? cleaned(format),
       hint: example === undefined ? 'no' : 'yes',
-      ...(example === undefined ? {} : { example: words.literal(example, speech) }),
+      ...(example === undefined ? {} : { example: literal(example) }),
     };
     return (
       words.word('format', name, form, args, speech) ?? words.word('format', 'other', form, args, speech) ?? args.format_name
     );
-  };
+  });
+  return (_, { format }) => (typeof format === 'string' ? told(format) : undefined);
 }
 
 /** The arguments of the vocabulary that are not simply a parameter. */
@@ -149,7 +157,8 @@ const DERIVED: Record<string, (setting: Setting) => Late> = {
   expected: (setting) => {
     if (setting.rule === 'type') return (_, { expected }) => typeKey(expected);
     if (!OF_VALUES.has(setting.rule)) return parameter('expected', setting);
-    return (_, { expected }) => (expected === undefined ? undefined : setting.words.literal(expected, setting.speech));
+    const literal = setting.words.literals(setting.speech);
+    return (_, { expected }) => (expected === undefined ? undefined : literal(expected));
   },
   format: (setting) =>
     setting.rule === 'format'
@@ -162,9 +171,10 @@ const DERIVED: Record<string, (setting: Setting) => Late> = {
   example: (setting) => {
     const { rule, words, speech } = setting;
     if (rule !== 'format' && rule !== 'pattern') return parameter('example', setting);
+    const literal = words.literals(speech);
     return (_, params) => {
       const example = rule === 'format' ? formatExample(params) : params.example;
-      return example === undefined ? undefined : words.literal(example, speech);
+      return example === undefined ? undefined : literal(example);
     };
   },
   hint: (setting) => {
@@ -173,16 +183,8 @@ const DERIVED: Record<string, (setting: Setting) => Late> = {
     if (rule === 'pattern') return (_, { example }) => (example === undefined ? 'no' : 'yes');
     return OF_VALUES.has(rule) ? (_, { expected }) => (expected === undefined ? 'no' : 'yes') : parameter('hint', setting);
   },
-  choices_literal: listed((choices, { words, speech }) =>
-    words.joined(
-      choices.map((value) => words.literal(value, speech)),
-      'or',
-      speech,
-    ),
-  ),
-  choices_listed: listed((choices, { words, pattern, place, speech }, path) =>
-    said(words.choices(choices, pattern, place, speech, 'marks'), path),
-  ),
+  choices_literal: listed((choices, { words, speech }) => words.joined(choices.map(words.literals(speech)), 'or', speech)),
+  choices_listed: listed((choices, { words, pattern, place, speech }) => words.choices(choices, pattern, place, speech, 'marks')),
   choices_several: listed((choices) => (choices.length > 1 ? 'yes' : 'no')),
   limit_kind: (setting) => (_, params) =>
     counterpartOf(params, setting.use) ? 'field' : params.limit === 'today' ? 'today' : limitKind(params.limit),

@@ -28,6 +28,8 @@ export interface SentenceCase {
   /** Where it stands, as it may be shown. */
   readonly path: Path;
   readonly in: FieldPlace;
+  /** Both as one, to compare by. */
+  readonly where: string;
   /** Where it stands for a client: a JSON Pointer as a URI fragment, or the name of a parameter or header. */
   readonly pointer: string;
   readonly code: string;
@@ -240,6 +242,7 @@ export class Sentences {
       whole: path,
       path: shown,
       in: place,
+      where: `${place} ${toFragment(shown)}`,
       code,
       found,
       use,

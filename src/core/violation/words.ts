@@ -100,15 +100,18 @@ export class Words {
   }
 
   /** What is inserted, joined as the sentence's language does it; where it does not say, by its mark between the parts of a list. */
-  private framed(name: FrameName, parts: Readonly<Record<string, Wording>>, { locale, sentence, zone }: Speech): Wording {
-    const frame = this.texts.frame(this.form.form.id, name, locale, sentence);
-    const format = frame?.format({ zone });
-    const names = Object.keys(parts);
-    return together(Object.values(parts), (texts) => {
+  private framed(name: FrameName, parts: Readonly<Record<string, Wording>>, speech: Speech): Wording {
+    return together(Object.values(parts), this.frame(name, Object.keys(parts), speech));
+  }
+
+  /** How it is joined, looked up once: texts in the order of the names that the frame has for them. */
+  private frame(name: FrameName, names: readonly string[], { locale, sentence, zone }: Speech): (texts: string[]) => string {
+    const format = this.texts.frame(this.form.form.id, name, locale, sentence)?.format({ zone });
+    return (texts) => {
       const told = format && saidOf(format, Object.fromEntries(names.map((one, at) => [one, texts[at]])));
       if (told && told.lacking === undefined) return told.text;
       return name === 'quoted' ? `“${texts.join('')}”` : formattersOf(sentence).trail(texts);
-    });
+    };
   }
 
   /** A text in the marks of the language. */
@@ -116,10 +119,14 @@ export class Words {
     return this.framed('quoted', { text }, speech);
   }
 
-  /** A value as a client has to send it: a text in quotes, all else as JSON writes it. */
-  literal(value: unknown, speech: Speech): string {
-    const text = valueText(value, Math.max(speech.limit, LONGEST_LITERAL));
-    return typeof value === 'string' ? said(this.quoted(text, speech), []) : text;
+  /** How values are told as a client has to send them: texts in quotes, all else as JSON writes it. */
+  literals(speech: Speech): (value: unknown) => string {
+    const quote = this.frame('quoted', ['text'], speech);
+    const longest = Math.max(speech.limit, LONGEST_LITERAL);
+    return (value) => {
+      const text = valueText(value, longest);
+      return typeof value === 'string' ? quote([text]) : text;
+    };
   }
 
   /** Whether a label has a grammatical form of its own: a key, `yes` or `no`. */
@@ -250,10 +257,11 @@ export class Words {
   /** Enumerated values by their names; those without one as they have to be sent. */
   choices(values: readonly unknown[], pattern: Pattern, place: FieldPlace, speech: Speech, joint: Joint = 'or'): Wording {
     const direction = directionOf(speech.sentence);
+    const literal = this.literals(speech);
     const names = values.map((value) => {
       const key = typeof value === 'string' ? value : JSON.stringify(value);
       const entry = this.texts.choice(this.form.form.id, pattern, key, speech.locale, speech.sentence);
-      const plain = joint === 'bare' ? valueText(value, speech.limit) : this.literal(value, speech);
+      const plain = joint === 'bare' ? valueText(value, speech.limit) : literal(value);
       const name = entry ? this.wordingOf(entry, pattern, place, speech) : plain;
       return then(name, (text) => isolated(text, direction));
     });
