@@ -13,7 +13,7 @@ import { Complaint } from '../core/complaint.js';
 import type { Locale } from '../core/locale/tag.js';
 import type { FormIndex } from '../core/rules/form-index.js';
 import { suggestion } from '../core/text/closest.js';
-import type { Texts } from '../core/texts/ladder.js';
+import type { TextLookup } from '../core/texts/lookup.js';
 import type { Sentences } from '../core/violation/sentence.js';
 import type { Violation } from '../core/violation/violation.js';
 import { localeForHeader } from './accept-language.js';
@@ -97,7 +97,7 @@ export interface Renderer {
 /** What speaks one locale. */
 export interface Speaker {
   readonly forms: { get(id: string): FormIndex | undefined; keys(): Iterable<string> };
-  readonly texts: Texts;
+  readonly texts: TextLookup;
   readonly options: AnswerOptions;
   readonly sentences: (form: FormIndex) => Sentences;
 }

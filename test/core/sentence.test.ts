@@ -1,4 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
+import { entryOf } from '../../src/core/texts/entry.js';
 import { rungOf } from '../../src/core/texts/ladder.js';
 import { World } from '../support/world.js';
 
@@ -232,12 +233,17 @@ describe('the ladder', () => {
     ['targets[0].magnitude', 'maximum', 'too-faint', '5 starter', 'starter'],
   ])('%s %s %s', (path, rule, as, text, rung) => {
     const sentence = world.say({ path, rule, as }, 'de');
-    expect([sentence.text, sentence.case.found && rungOf(sentence.case.found.purpose)]).toEqual([text, rung]);
+    const entry = entryOf(sentence.case.found);
+    expect([sentence.text, entry && rungOf(entry.purpose)]).toEqual([text, rung]);
   });
 
   test('`as` comes before the rule on a rung, and is the code', () => {
     const sentence = world.say({ path: 'targets[0].magnitude', rule: 'maximum', as: 'too-faint' }, 'en');
-    expect([sentence.text, sentence.case.code, sentence.case.found?.purpose.key]).toEqual(['en as', 'too-faint', 'too-faint']);
+    expect([sentence.text, sentence.case.code, entryOf(sentence.case.found)?.purpose.key]).toEqual([
+      'en as',
+      'too-faint',
+      'too-faint',
+    ]);
   });
 
   test('forms do not see the texts of other forms', () => {

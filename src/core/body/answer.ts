@@ -1,6 +1,6 @@
 import { saidOf } from '../message/compile.js';
-import type { Entry } from '../texts/entry.js';
-import type { Texts } from '../texts/ladder.js';
+import type { Phrase } from '../texts/phrase.js';
+import type { TextLookup } from '../texts/lookup.js';
 import type { Locale } from '../locale/tag.js';
 import { compareRanks } from '../rules/form-index.js';
 import type { Sentence, Sentences, SentenceOptions } from '../violation/sentence.js';
@@ -143,7 +143,7 @@ export function answerViolations(
   violations: readonly Violation[],
   locale: Locale,
   sentences: Sentences,
-  texts: Texts,
+  texts: TextLookup,
   options: AnswerOptions,
   occasion: Occasion = {},
   more = 0,
@@ -179,7 +179,7 @@ export function answerProblem(
   given: Readonly<Record<string, unknown>>,
   locale: Locale,
   form: string,
-  texts: Texts,
+  texts: TextLookup,
   options: AnswerOptions,
   { instance, members = {}, time, requestId }: Occasion = {},
 ): Answer {
@@ -189,7 +189,7 @@ export function answerProblem(
   const { seconds } = given;
   const status = options.statuses.get(problem) ?? 500;
   const languages: Locale[] = [];
-  const say = (entry: Entry | undefined): string | undefined => {
+  const say = (entry: Phrase | undefined): string | undefined => {
     if (!entry) return undefined;
     const { text, lacking } = saidOf(entry.format(options), args);
     if (lacking === undefined) {

@@ -3,6 +3,7 @@ import type { Origin } from '../origin.js';
 import type { Path } from '../path/path.js';
 import type { FormIndex } from '../rules/form-index.js';
 import { MASK, valueText } from '../text/value.js';
+import { entryOf } from '../texts/entry.js';
 import type { Sentence } from '../violation/sentence.js';
 import type { Violation } from '../violation/violation.js';
 
@@ -40,13 +41,14 @@ export function developerDetail(
   const merged = Object.fromEntries(
     Object.entries(all).map(([name, one]) => [name, typeof one === 'bigint' ? String(one) : one]),
   );
-  const where = found && placeOf(found.origin);
+  const entry = entryOf(found);
+  const where = entry && placeOf(entry.origin);
   return {
     rule,
     ...(Object.keys(merged).length > 0 ? { params: merged } : {}),
     ...(shown === undefined ? {} : { value: shown }),
-    ...(found && where
-      ? { key: found.purpose.key, file: where.file, ...(where.line === undefined ? {} : { line: where.line }) }
+    ...(entry && where
+      ? { key: entry.purpose.key, file: where.file, ...(where.line === undefined ? {} : { line: where.line }) }
       : {}),
     ...(found && found.locale !== locale ? { fallback: found.locale } : {}),
   };

@@ -33,6 +33,25 @@ export function chainOf(tag: Locale, rules: ChainRules): readonly Locale[] {
   return [...new Set([tag, ...rest])];
 }
 
+/**
+ * A chain for words inside of a sentence: first the locales that write the sentence's own language, since a word of another
+ * language inside it is worse than a plainer one.
+ */
+export function chainWithin(chain: readonly Locale[], serves: (locale: Locale) => boolean): readonly Locale[] {
+  if (chain[0] !== undefined && serves(chain[0])) return chain;
+  return [...chain.filter(serves), ...chain.filter((one) => !serves(one))];
+}
+
+/** The locales of a chain that write a sentence's language, or its own. */
+export function chainOfLanguage(
+  chain: readonly Locale[],
+  sentence: Locale,
+  serves: (locale: Locale) => boolean,
+): readonly Locale[] {
+  const own = chain.filter(serves);
+  return own.length > 0 ? own : [sentence];
+}
+
 /** Whether two locales write the same language in the same script, so that a sentence of one serves readers of the other. */
 export function sameLanguage(one: Locale, other: Locale): boolean {
   return one === other || writtenAs(one) === writtenAs(other);

@@ -3,72 +3,66 @@ import { parseLocale, type Locale } from '../locale/tag.js';
 import { parsePattern, printPath } from '../path/path.js';
 import { FormIndex } from '../rules/form-index.js';
 import { codeOf, type Field } from '../rules/form.js';
-import { Entry, type EntryDetails } from '../texts/entry.js';
-import { Texts } from '../texts/ladder.js';
-import { Purposes, type Slot } from '../texts/purpose.js';
-import { Table } from '../texts/table.js';
+import type { TextLookup } from '../texts/lookup.js';
+import { Phrase, type PhraseDetails } from '../texts/phrase.js';
+import type { TextKind } from '../texts/purpose.js';
 import type { Pack, PackField, PackLabel, PackText, PackWording } from './pack.js';
+import { PackTexts, type Bag } from './texts.js';
 import { unpackTree } from './trees.js';
 
 /** A pack made ready to answer with. */
 export interface Unpacked {
   readonly locale: Locale;
   readonly forms: ReadonlyMap<string, FormIndex>;
-  readonly texts: Texts;
+  readonly texts: TextLookup;
   readonly options: AnswerOptions;
 }
 
 const NOWHERE = { file: '', keys: [] };
 
 class Unpacker {
-  private readonly purposes = new Purposes();
-  /** The texts by locale: of several for one purpose the first. */
-  private readonly texts = new Map<Locale, Map<Slot, Entry>>();
   private readonly locale: Locale;
+  private readonly texts: PackTexts;
 
   constructor(private readonly pack: Pack) {
     this.locale = parseLocale(pack.locale);
+    this.texts = new PackTexts(this.locale);
   }
 
-  private entry(text: string, locale: Locale, slot: Slot, details?: EntryDetails): Entry {
+  private phrase(text: string, locale: Locale, details?: PhraseDetails): Phrase {
     const { trees = {} } = this.pack;
     const tree = Object.hasOwn(trees, text) ? trees[text] : undefined;
-    return new Entry(text, { file: '', locale }, slot, details, tree && (() => unpackTree(tree)));
+    return new Phrase(text, { file: '', locale }, details, tree && (() => unpackTree(tree)));
   }
 
-  private add({ text, locale }: PackText, slot: Slot, details?: (locale: Locale) => EntryDetails): void {
+  private add(bag: Bag, kind: TextKind, key: string, { text, locale, forms = {}, gender }: PackLabel): void {
     const spoken = locale === undefined ? this.locale : parseLocale(locale);
-    let texts = this.texts.get(spoken);
-    if (!texts) this.texts.set(spoken, (texts = new Map<Slot, Entry>()));
-    if (!texts.has(slot)) texts.set(slot, this.entry(text, spoken, slot, details?.(spoken)));
+    this.texts.speaks(spoken);
+    const inflected = Object.entries(forms).map(([name, form]): [string, Phrase] => [name, this.phrase(form, spoken)]);
+    const details = { forms: new Map(inflected), ...(gender === undefined ? {} : { gender }) };
+    bag.add(kind, key, this.phrase(text, spoken, details));
   }
 
-  /** A label or a word, with its forms. */
-  private word({ forms = {}, gender, ...text }: PackLabel, slotOf: (form: string) => Slot): void {
-    this.add(text, slotOf(''), (locale) => ({
-      forms: new Map(Object.entries(forms).map(([name, form]) => [name, this.entry(form, locale, slotOf(name))])),
-      ...(gender === undefined ? {} : { gender }),
-    }));
+  private all(bag: Bag, kind: TextKind, texts: Readonly<Record<string, PackText | readonly PackText[]>>): void {
+    for (const [key, told] of Object.entries(texts)) for (const text of [told].flat()) this.add(bag, kind, key, text);
   }
 
   /** Frames and words of a form, or of all. */
-  private wording(form: string | undefined, { frames = {}, words = {} }: PackWording): void {
-    const scope = this.purposes.scope('written', form);
-    for (const [name, texts] of Object.entries(frames)) for (const text of texts) this.add(text, scope.slot('frame', name));
-    for (const [key, texts] of Object.entries(words))
-      for (const text of texts) this.word(text, (form) => scope.slot('word', form === '' ? key : `${key} ${form}`));
+  private wording(bag: Bag, { frames = {}, words = {} }: PackWording): void {
+    this.all(bag, 'frame', frames);
+    this.all(bag, 'word', words);
   }
 
   /** Puts a field's texts where its form finds them. */
   private fieldTexts(form: string, { path, labels, rules, choices = {} }: PackField): void {
-    const field = this.purposes.scope('written', form).field(path);
-    for (const label of labels) this.word(label, (name) => field.slot('label', name));
+    const bag = this.texts.bag(form, parsePattern(path));
+    for (const label of labels) this.add(bag, 'label', '', label);
     // Of several uses under one key the first is what the key says.
     for (const rule of rules) {
-      if (rule.message) this.add(rule.message, field.slot('message', codeOf(rule)));
-      if (rule.inline) this.add(rule.inline, field.slot('inline', codeOf(rule)));
+      if (rule.message) this.add(bag, 'message', codeOf(rule), rule.message);
+      if (rule.inline) this.add(bag, 'inline', codeOf(rule), rule.inline);
     }
-    for (const [value, text] of Object.entries(choices)) this.add(text, field.slot('choice', value));
+    this.all(bag, 'choice', choices);
   }
 
   private field(field: PackField): Field {
@@ -94,48 +88,32 @@ class Unpacker {
     };
   }
 
-  private table(original: Locale): Table {
-    const files = [...this.texts.keys()].map((locale) => ({ file: locale, locale }));
-    return new Table(
-      {
-        ...{ files, original, starter: () => undefined, titles: () => [] },
-        read: (file) => ({
-          ...{ file: '', locale: file as Locale, fields: [], problems: [], remarks: [] },
-          texts: [...(this.texts.get(file as Locale)?.values() ?? [])],
-        }),
-      },
-      this.purposes,
-    );
-  }
-
   unpack(): Unpacked {
     const forms = new Map<string, FormIndex>();
     for (const [id, form] of Object.entries(this.pack.forms)) {
-      this.wording(id, form);
+      this.wording(this.texts.bag(id), form);
       for (const field of form.fields) this.fieldTexts(id, field);
       const { request, partial = false } = form;
       const fields = form.fields.filter(({ texts }) => !texts).map((field) => this.field(field));
       forms.set(id, new FormIndex({ id, ...(request === undefined ? {} : { request }), partial, fields, origin: NOWHERE }));
     }
-    const general = this.purposes.scope('written', undefined);
-    this.wording(undefined, this.pack);
-    const { messages, inlines = {} } = this.pack;
-    for (const [key, text] of Object.entries(messages)) this.add(text, general.slot('message', key));
-    for (const [key, text] of Object.entries(inlines)) this.add(text, general.slot('inline', key));
-    for (const [id, { title, detail }] of Object.entries(this.pack.problems)) {
-      if (title) this.add(title, general.slot('problem', `${id} title`));
-      if (detail) this.add(detail, general.slot('problem', `${id} detail`));
+    const { general } = this.texts;
+    this.wording(general, this.pack);
+    const { messages, inlines = {}, problems } = this.pack;
+    this.all(general, 'message', messages);
+    this.all(general, 'inline', inlines);
+    for (const [id, { title, detail }] of Object.entries(problems)) {
+      if (title) this.add(general, 'problem', `${id} title`, title);
+      if (detail) this.add(general, 'problem', `${id} detail`, detail);
     }
     const { zone, limit, perField, most = MOST_TOLD, typeBase, inline } = this.pack.settings;
-    const original = parseLocale(this.pack.settings.original);
-    const fallbacks = new Map([[this.locale, [...this.texts.keys()].filter((one) => one !== this.locale)]]);
     return {
       locale: this.locale,
       forms,
-      texts: new Texts(this.table(original), { original, fallbacks }),
+      texts: this.texts,
       options: {
         ...{ zone, limit, perField, most, typeBase, inline },
-        statuses: new Map(Object.entries(this.pack.problems).map(([id, { status }]) => [id, status])),
+        statuses: new Map(Object.entries(problems).map(([id, { status }]) => [id, status])),
       },
     };
   }

@@ -161,6 +161,14 @@ export function printPath(pattern: Pattern): string {
   return text;
 }
 
+/** A path whose places and keys are open but for those that are named. */
+export function opened(path: Pattern, isNamed: (segment: string | number) => boolean): Pattern {
+  return path.map((segment) => {
+    if (typeof segment === 'symbol' || isNamed(segment)) return segment;
+    return typeof segment === 'number' ? ANY_ELEMENT : ANY_KEY;
+  });
+}
+
 /** A concrete path that the pattern matches, for samples: elements at the given place, keys called after the map, no depth. */
 export function samplePath(pattern: Pattern, place = 2): Path {
   return pattern.flatMap((segment): (string | number)[] => {

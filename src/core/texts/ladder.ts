@@ -1,10 +1,11 @@
-import { chainOf, sameLanguage, type ChainRules } from '../locale/chain.js';
+import { chainOf, chainOfLanguage, chainWithin, sameLanguage, type ChainRules } from '../locale/chain.js';
 import type { Locale } from '../locale/tag.js';
 import { isCoveredBy, meet } from '../path/cover.js';
-import { ANY_ELEMENT, ANY_KEY, isPath, printPath, type Pattern } from '../path/path.js';
+import { ANY_ELEMENT, isPath, opened, printPath, type Pattern } from '../path/path.js';
 import { PatternTrie } from '../path/trie.js';
 import { Climber, rungIn, type Ladder } from './climber.js';
 import type { Entry } from './entry.js';
+import type { Question, TextLookup } from './lookup.js';
 import type { FieldEntry, FrameName, Layer, Purpose, Scope, ScopeTextKind, WordGroup } from './purpose.js';
 import { STATE, type Table } from './table.js';
 
@@ -25,15 +26,6 @@ export interface Step {
   readonly rung: Rung;
   readonly found?: Entry;
   readonly broken?: Entry;
-}
-
-/** What is asked for: a rule's keys, the special one first, at a place of a form. */
-export interface Question {
-  readonly form: string;
-  readonly path: Pattern;
-  readonly keys: readonly string[];
-  /** `inline`: the text for beside the input. */
-  readonly kind?: 'message' | 'inline';
 }
 
 /** Callers name forms that problems are told of, so what is remembered of these is bounded. */
@@ -63,7 +55,7 @@ class FieldFinder {
 }
 
 /** Which text is used: the ladder of every question, and the locales in which it is climbed. This decides it, and nothing else. */
-export class Texts {
+export class Texts implements TextLookup {
   private readonly finders = new Map<Scope, FieldFinder>();
   private readonly chains = new Map<Locale, readonly Locale[]>();
   private readonly serving = new Map<string, boolean>();
@@ -82,16 +74,6 @@ export class Texts {
     return chain;
   }
 
-  /**
-   * The chain for words inside of a sentence: first the locales that write the sentence's own language, since a word of
-   * another language inside it is worse than a plainer one.
-   */
-  private chainWithin(locale: Locale, sentence: Locale): readonly Locale[] {
-    const chain = this.chain(locale);
-    if (chain[0] !== undefined && this.serves(chain[0], sentence)) return chain;
-    return [...chain.filter((one) => this.serves(one, sentence)), ...chain.filter((one) => !this.serves(one, sentence))];
-  }
-
   /** Whether a text found in `other` serves `locale` as its own: the same language, in the same script. */
   serves(other: Locale, locale: Locale): boolean {
     if (other === locale) return true;
@@ -101,16 +83,14 @@ export class Texts {
     return serves;
   }
 
-  /**
-   * The class of a path: a place or key that no text names literally is an open one. All paths of a class have the same texts.
-   * @param named what else stays as it is: names and places that the rules of a form know
-   */
+  /** See `TextLookup`. */
   classOf(path: Pattern, named: ReadonlySet<string | number>): Pattern {
     const { literals } = this.table.purposes;
-    return path.map((segment) => {
-      if (typeof segment === 'symbol' || literals.has(segment) || named.has(segment)) return segment;
-      return typeof segment === 'number' ? ANY_ELEMENT : ANY_KEY;
-    });
+    return opened(path, (segment) => literals.has(segment) || named.has(segment));
+  }
+
+  get version(): number {
+    return this.table.purposes.version;
   }
 
   private scope(layer: Layer, form: string | undefined): Scope | undefined {
@@ -278,33 +258,35 @@ export class Texts {
 
   /** A field's label, with its forms, for a sentence in `sentence`, out of the chain of `locale`. */
   label(form: string, path: Pattern, locale: Locale, sentence: Locale = locale): Entry | undefined {
-    return this.first(this.chainWithin(locale, sentence), () => this.labelLadder(form, path));
+    return this.first(this.within(locale, sentence), () => this.labelLadder(form, path));
   }
 
   /** The name of an enumerated value. */
   choice(form: string, path: Pattern, value: string, locale: Locale, sentence: Locale = locale): Entry | undefined {
-    return this.first(this.chainWithin(locale, sentence), () => this.choiceLadder(form, path, value));
+    return this.first(this.within(locale, sentence), () => this.choiceLadder(form, path, value));
   }
 
   /** What a value of a parameter is called, with its forms, as `label` does it. */
   word(form: string, group: WordGroup, name: string, locale: Locale, sentence: Locale): Entry | undefined {
-    return this.first(this.chainWithin(locale, sentence), () => this.scopeLadder(form, 'word', `${group} ${name}`));
+    return this.first(this.within(locale, sentence), () => this.scopeLadder(form, 'word', `${group} ${name}`));
   }
 
   /** How a sentence's language joins what is inserted; nothing where it does not say, since another language's way is none. */
   frame(form: string, name: FrameName, locale: Locale, sentence: Locale): Entry | undefined {
-    return this.first(this.chainOfLanguage(locale, sentence), () => this.scopeLadder(form, 'frame', name));
+    return this.first(this.ofLanguage(locale, sentence), () => this.scopeLadder(form, 'frame', name));
   }
 
   /** A message for beside the input, in the language of the whole sentence. */
   inline(question: Question, locale: Locale, sentence: Locale): readonly Entry[] {
-    return this.all(this.chainOfLanguage(locale, sentence), { ...question, kind: 'inline' });
+    return this.all(this.ofLanguage(locale, sentence), { ...question, kind: 'inline' });
   }
 
-  /** The locales of a chain that write a sentence's language, and its own. */
-  private chainOfLanguage(locale: Locale, sentence: Locale): readonly Locale[] {
-    const own = this.chain(locale).filter((one) => this.serves(one, sentence));
-    return own.length > 0 ? own : [sentence];
+  private within(locale: Locale, sentence: Locale): readonly Locale[] {
+    return chainWithin(this.chain(locale), (one) => this.serves(one, sentence));
+  }
+
+  private ofLanguage(locale: Locale, sentence: Locale): readonly Locale[] {
+    return chainOfLanguage(this.chain(locale), sentence, (one) => this.serves(one, sentence));
   }
 
   /** The texts of a problem of the whole request, each from the first place that has it. */

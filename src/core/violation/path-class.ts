@@ -2,7 +2,7 @@ import type { Locale } from '../locale/tag.js';
 import { printPath, type Path, type Pattern } from '../path/path.js';
 import type { FormIndex } from '../rules/form-index.js';
 import type { FieldPlace } from '../rules/form.js';
-import type { Texts } from '../texts/ladder.js';
+import type { TextLookup } from '../texts/lookup.js';
 
 /** Paths that differ only in places and keys that no text and no rule names: what is said of one is said of all. */
 export interface PathClass<T> {
@@ -29,7 +29,7 @@ export class PathReader<T> {
 
   constructor(
     private readonly form: FormIndex,
-    private readonly texts: Texts,
+    private readonly texts: TextLookup,
   ) {}
 
   /** Forgets what classes there are. */

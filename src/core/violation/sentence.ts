@@ -4,8 +4,8 @@ import { printPath, type Path, type Pattern } from '../path/path.js';
 import { toFragment } from '../path/pointer.js';
 import type { FormIndex } from '../rules/form-index.js';
 import { codeOf, keysOf, type FieldPlace, type RuleUse } from '../rules/form.js';
-import type { Entry } from '../texts/entry.js';
-import type { Question, Texts } from '../texts/ladder.js';
+import type { Phrase } from '../texts/phrase.js';
+import type { Question, TextLookup } from '../texts/lookup.js';
 import { prepareArguments, type Prepared, type Setting } from './arguments.js';
 import { PathReader, type Located } from './path-class.js';
 import type { Violation } from './violation.js';
@@ -34,7 +34,7 @@ export interface SentenceCase {
   readonly pointer: string;
   readonly code: string;
   /** The message; absent where the neutral sentence stands in. */
-  readonly found: Entry | undefined;
+  readonly found: Phrase | undefined;
   /** The use that was broken, where the form declares it. */
   readonly use: RuleUse | undefined;
   /** Whether nothing stands there: that is what is wrong. */
@@ -117,7 +117,7 @@ export class Sentences {
   private version = -1;
 
   constructor(
-    private readonly texts: Texts,
+    private readonly texts: TextLookup,
     readonly form: FormIndex,
     private readonly options: SentenceOptions,
   ) {
@@ -202,7 +202,7 @@ export class Sentences {
   }
 
   private instance(kind: Kind, violation: Violation, locale: Locale, rung: number): Instance {
-    const { version } = this.texts.table.purposes;
+    const { version } = this.texts;
     if (version !== this.version) {
       // A language that was read since may name more paths, and then classes are others.
       this.instances.clear();
@@ -267,7 +267,7 @@ export class Sentences {
   }
 
   /** The text on a rung of the ladder. */
-  private found(kind: Kind, question: Question, locale: Locale, rung: number): Entry | undefined {
+  private found(kind: Kind, question: Question, locale: Locale, rung: number): Phrase | undefined {
     if (kind === 'message')
       return rung === 0 ? this.texts.message(question, locale) : this.texts.messages(question, locale)[rung];
     const whole = this.texts.message(question, locale);

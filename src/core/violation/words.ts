@@ -8,8 +8,8 @@ import { capitalised, MASK, valueText } from '../text/value.js';
 import type { FrameName, WordGroup } from '../texts/purpose.js';
 import type { FormIndex } from '../rules/form-index.js';
 import type { FieldPlace } from '../rules/form.js';
-import type { Entry } from '../texts/entry.js';
-import type { Texts } from '../texts/ladder.js';
+import type { Phrase } from '../texts/phrase.js';
+import type { TextLookup } from '../texts/lookup.js';
 
 /** The language side of a sentence: who asked, and in which locale it is written. */
 export interface Speech {
@@ -52,15 +52,15 @@ export type PlaceWord = (path: Path) => string | number;
 
 /**
  * The words for fields and places in one form: what the arguments of a message about a field say. They are worked out for a
- * class of paths (see `Texts.classOf`), as far as they do not hang on places and keys.
+ * class of paths (see `TextLookup.classOf`), as far as they do not hang on places and keys.
  */
 export class Words {
   constructor(
-    private readonly texts: Texts,
+    private readonly texts: TextLookup,
     private readonly form: FormIndex,
   ) {}
 
-  private format(entry: Entry, speech: Speech): Format {
+  private format(entry: Phrase, speech: Speech): Format {
     return entry.format({ zone: speech.zone });
   }
 
@@ -75,12 +75,12 @@ export class Words {
     return words;
   }
 
-  private labelAt(pattern: Pattern, speech: Speech): Entry | undefined {
+  private labelAt(pattern: Pattern, speech: Speech): Phrase | undefined {
     return this.texts.label(this.form.form.id, pattern, speech.locale, speech.sentence);
   }
 
   /** A text that may ask for the places on its path. */
-  private wordingOf(entry: Entry, pattern: Pattern, place: FieldPlace, speech: Speech): Wording {
+  private wordingOf(entry: Phrase, pattern: Pattern, place: FieldPlace, speech: Speech): Wording {
     const format = this.format(entry, speech);
     const { names } = entry.signature;
     if (names.size === 0) return format({});
@@ -189,7 +189,7 @@ export class Words {
 
   /** An element's label with its number behind it, where neither it nor the message says the number: else it would be lost. */
   private numbered(
-    label: Entry,
+    label: Phrase,
     wording: Wording,
     pattern: Pattern,
     place: FieldPlace,

@@ -7,6 +7,7 @@ import type { Origin } from '../../core/origin.js';
 import { samplePath } from '../../core/path/path.js';
 import { sampleViolation } from '../../core/violation/samples.js';
 import { addressText } from '../edit/address.js';
+import { entryOf } from '../../core/texts/entry.js';
 import type { Address, TextKind } from '../../core/texts/purpose.js';
 import { overview } from '../../core/texts/overview.js';
 import type { Workspace } from '../workspace.js';
@@ -96,7 +97,8 @@ function messageRows(
       const sentence = sentences.say(violation, locale);
       states += LETTERS[matrix[nth]?.locales.get(locale) ?? 'missing'];
       for (const at of index.ofRule(form.id, field.path, code, locale)) found.add(at);
-      if (sentence.case.found) for (const at of index.ofText(sentence.case.found.origin)) found.add(at);
+      const entry = entryOf(sentence.case.found);
+      if (entry) for (const at of index.ofText(entry.origin)) found.add(at);
       return sentence.text;
     });
     const place = (field.path || 'the body') + (field.in === 'body' ? '' : ` (${field.in})`);

@@ -1,0 +1,157 @@
+import { chainOfLanguage, chainWithin, sameLanguage } from '../locale/chain.js';
+import type { Locale } from '../locale/tag.js';
+import { opened, type Pattern } from '../path/path.js';
+import { PatternTrie } from '../path/trie.js';
+import type { Phrase } from '../texts/phrase.js';
+import type { Question, TextLookup } from '../texts/lookup.js';
+import type { FrameName, TextKind, WordGroup } from '../texts/purpose.js';
+
+/** Texts by what they are there for: of several in one language the first. */
+export class Bag {
+  private readonly entries = new Map<string, Phrase[]>();
+
+  add(kind: TextKind, key: string, entry: Phrase): void {
+    const id = `${kind} ${key}`;
+    const known = this.entries.get(id);
+    if (!known) this.entries.set(id, [entry]);
+    else if (!known.some(({ locale }) => locale === entry.locale)) known.push(entry);
+  }
+
+  in(locale: Locale, kind: TextKind, key: string): Phrase | undefined {
+    const found = this.entries.get(`${kind} ${key}`)?.find((entry) => entry.locale === locale);
+    return found?.error ? undefined : found;
+  }
+}
+
+interface FormTexts {
+  readonly own: Bag;
+  readonly fields: PatternTrie<Bag>;
+}
+
+const newForm = (): FormTexts => ({ own: new Bag(), fields: new PatternTrie<Bag>() });
+
+/** Finds a text among those that stand in one language. */
+type Look = (locale: Locale) => Phrase | undefined;
+
+/**
+ * The texts of a pack. Which text is used was decided when it was written (by `texts/ladder.ts`): what is left is to find the
+ * field of a path, and its text before those for all fields.
+ */
+export class PackTexts implements TextLookup {
+  readonly version = 0;
+  readonly general = new Bag();
+  private readonly forms = new Map<string, FormTexts>();
+  private readonly literals = new Set<string | number>();
+
+  private readonly locales: Locale[];
+
+  constructor(own: Locale) {
+    this.locales = [own];
+  }
+
+  /** Says that there are texts in a language; of several the first is asked first, after the pack's own. */
+  speaks(locale: Locale): void {
+    if (!this.locales.includes(locale)) this.locales.push(locale);
+  }
+
+  private form(id: string): FormTexts {
+    let form = this.forms.get(id);
+    if (!form) this.forms.set(id, (form = newForm()));
+    return form;
+  }
+
+  /** Where a form's texts are put, or those of one of its fields. */
+  bag(form: string, field?: Pattern): Bag {
+    const { own, fields } = this.form(form);
+    if (!field) return own;
+    for (const segment of field) if (typeof segment !== 'symbol') this.literals.add(segment);
+    return fields.at(field, () => new Bag());
+  }
+
+  classOf(path: Pattern, named: ReadonlySet<string | number>): Pattern {
+    return opened(path, (segment) => this.literals.has(segment) || named.has(segment));
+  }
+
+  /** What is said of a field: by its own texts, the most literal field first, then by those for all fields. */
+  private looks({ form, path, keys, kind = 'message' }: Question): Look[] {
+    const { own, fields } = this.form(form);
+    const bags = fields.matches(path);
+    const looks = (of: readonly Bag[]): Look[] =>
+      keys.flatMap((key) =>
+        of.map(
+          (bag): Look =>
+            (locale) =>
+              bag.in(locale, kind, key),
+        ),
+      );
+    return [...looks(bags), ...looks([own]), ...looks([this.general])];
+  }
+
+  private found(locales: readonly Locale[], looks: readonly Look[]): Phrase[] {
+    return locales.flatMap((locale) => looks.flatMap((look) => look(locale) ?? []));
+  }
+
+  message(question: Question): Phrase | undefined {
+    return this.messages(question)[0];
+  }
+
+  messages(question: Question): readonly Phrase[] {
+    return this.found(this.locales, this.looks(question));
+  }
+
+  inline(question: Question, _: Locale, sentence: Locale): readonly Phrase[] {
+    return this.found(this.ofLanguage(sentence), this.looks({ ...question, kind: 'inline' }));
+  }
+
+  private within(sentence: Locale): readonly Locale[] {
+    return chainWithin(this.locales, (one) => sameLanguage(one, sentence));
+  }
+
+  private ofLanguage(sentence: Locale): readonly Locale[] {
+    return chainOfLanguage(this.locales, sentence, (one) => sameLanguage(one, sentence));
+  }
+
+  private ofField(form: string, path: Pattern, kind: TextKind, key: string, sentence: Locale): Phrase | undefined {
+    const bags = this.form(form).fields.matches(path);
+    return this.found(
+      this.within(sentence),
+      bags.map(
+        (bag): Look =>
+          (locale) =>
+            bag.in(locale, kind, key),
+      ),
+    )[0];
+  }
+
+  label(form: string, path: Pattern, _: Locale, sentence: Locale): Phrase | undefined {
+    return this.ofField(form, path, 'label', '', sentence);
+  }
+
+  choice(form: string, path: Pattern, value: string, _: Locale, sentence: Locale): Phrase | undefined {
+    return this.ofField(form, path, 'choice', value, sentence);
+  }
+
+  private ofForm(locales: readonly Locale[], form: string, kind: TextKind, key: string): Phrase | undefined {
+    return this.found(
+      locales,
+      [this.form(form).own, this.general].map(
+        (bag): Look =>
+          (locale) =>
+            bag.in(locale, kind, key),
+      ),
+    )[0];
+  }
+
+  word(form: string, group: WordGroup, name: string, _: Locale, sentence: Locale): Phrase | undefined {
+    return this.ofForm(this.within(sentence), form, 'word', `${group} ${name}`);
+  }
+
+  frame(form: string, name: FrameName, _: Locale, sentence: Locale): Phrase | undefined {
+    return this.ofForm(this.ofLanguage(sentence), form, 'frame', name);
+  }
+
+  problem(form: string, id: string): ReturnType<TextLookup['problem']> {
+    const of = (part: string): Phrase | undefined => this.ofForm(this.locales, form, 'problem', `${id} ${part}`);
+    return { title: of('title'), detail: of('detail') };
+  }
+}

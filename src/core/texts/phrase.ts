@@ -1,0 +1,118 @@
+import type { Locale } from '../locale/tag.js';
+import { compileTree, type Arguments, type CompileOptions, type Format } from '../message/compile.js';
+import { parseMessage } from '../message/parse.js';
+import { plainSignature } from '../message/simple.js';
+import { Signature } from '../message/signature.js';
+import { MessageSyntaxError } from '../message/syntax-error.js';
+import { argumentsOf, type Message, type Span } from '../message/tree.js';
+
+const NO_FORMS: ReadonlyMap<string, Phrase> = new Map();
+const NO_DETAILS: PhraseDetails = {};
+
+/** What goes with a label or a word. */
+export interface PhraseDetails {
+  /** Its grammatical forms by name (`accusative`, `genitive`, …). */
+  readonly forms?: ReadonlyMap<string, Phrase>;
+  readonly gender?: string;
+}
+
+/** The file that a text stands in, empty where nobody knows it, and what it speaks. */
+export interface PhraseSource {
+  readonly file: string;
+  readonly locale: Locale;
+}
+
+/** What is made of a text when somebody asks. */
+interface Work {
+  readonly tree: Message;
+  readonly error?: MessageSyntaxError;
+  signature?: Signature;
+  compiled?: Format;
+}
+
+function workOn(text: string): Work {
+  try {
+    return { tree: parseMessage(text) };
+  } catch (error) {
+    if (error instanceof MessageSyntaxError) return { tree: [], error };
+    throw error;
+  }
+}
+
+/** A text that can be said. It is parsed when somebody first asks, compiled when it is first formatted, and kept. */
+export class Phrase {
+  /** The names of its arguments, once they are known without the parser; `null` where only that tells. */
+  private plain: Signature | null | undefined = undefined;
+  private work: Work | undefined = undefined;
+  private readonly ready?: () => Message;
+
+  constructor(
+    readonly text: string,
+    private readonly source: PhraseSource,
+    readonly details: PhraseDetails = NO_DETAILS,
+    /** The text parsed already, where it comes so. */
+    ready?: () => Message,
+  ) {
+    if (ready) this.ready = ready;
+  }
+
+  get file(): string {
+    return this.source.file;
+  }
+
+  get locale(): Locale {
+    return this.source.locale;
+  }
+
+  /** Of a label or a word, its grammatical forms by name. */
+  get forms(): ReadonlyMap<string, Phrase> {
+    return this.details.forms ?? NO_FORMS;
+  }
+
+  private get worked(): Work {
+    return (this.work ??= this.ready ? { tree: this.ready() } : workOn(this.text));
+  }
+
+  /** Whether the text is no more than words and names in braces; such a one is not broken and has no cases. */
+  get isPlain(): boolean {
+    if (this.plain === undefined) this.plain = plainSignature(this.text) ?? null;
+    return this.plain !== null;
+  }
+
+  /** What is wrong with the text, or nothing. */
+  get error(): MessageSyntaxError | undefined {
+    return this.isPlain ? undefined : this.worked.error;
+  }
+
+  /** The tree; of a broken text, an empty one. */
+  get tree(): Message {
+    return this.worked.tree;
+  }
+
+  /** The names of its arguments, in cases too. */
+  get signature(): Signature {
+    if (this.isPlain && this.plain) return this.plain;
+    const { worked } = this;
+    if (!worked.signature) {
+      worked.signature = Signature.NONE;
+      for (const name of this.arguments.keys()) worked.signature = worked.signature.with(name);
+    }
+    return worked.signature;
+  }
+
+  /** The names of its arguments, each with the place of its first use. */
+  get arguments(): ReadonlyMap<string, Span> {
+    return argumentsOf(this.tree);
+  }
+
+  /** The compiled message. The options of the first call hold: one workspace has one time zone. */
+  format(options: CompileOptions): Format {
+    const { worked } = this;
+    return (worked.compiled ??= compileTree(worked.tree, this.locale, { ...options, isolate: true }));
+  }
+
+  /** The same where some arguments are the same each time. */
+  formatKnowing(known: Arguments, options: CompileOptions): Format {
+    return compileTree(this.tree, this.locale, { ...options, isolate: true, known });
+  }
+}
