@@ -5,7 +5,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 
-/** Holds the reader against the vectors: java Check FOLDER, where `zeitwort pack --sentences` and `--test-vectors` wrote. */
+/** Holds a reader against the vectors: java Check FOLDER [--icu], where `zeitwort pack --sentences` and `--test-vectors` wrote. */
 final class Check {
   private static int alike;
   private static final List<String> differences = new ArrayList<>();
@@ -19,6 +19,13 @@ final class Check {
     return (Map<?, ?>) Json.read(Files.readString(file));
   }
 
+  /** The reader with ICU is named, since not everybody has ICU4J. */
+  private static Sentences opened(Path folder, String locale, boolean icu) throws Exception {
+    Map<?, ?> pack = read(folder.resolve(locale + (icu ? ".icu.json" : ".sentences.json")));
+    if (!icu) return new Sentences(pack);
+    return (Sentences) Class.forName("IcuSentences").getDeclaredConstructor(Map.class).newInstance(pack);
+  }
+
   @SuppressWarnings("unchecked")
   private static List<Map<String, Object>> list(Map<?, ?> wanted, String name) {
     return (List<Map<String, Object>>) wanted.get(name);
@@ -29,7 +36,7 @@ final class Check {
     Path folder = Path.of(args[0]);
     for (var language : ((Map<String, Map<?, ?>>) read(folder.resolve("vectors.json")).get("locales")).entrySet()) {
       String locale = language.getKey();
-      Sentences sentences = new Sentences(read(folder.resolve(locale + ".sentences.json")));
+      Sentences sentences = opened(folder, locale, args.length > 1);
       for (var one : list(language.getValue(), "sentences")) {
         Map<?, ?> violation = (Map<?, ?>) one.get("violation");
         Sentences.Said said = sentences.say((String) one.get("form"), violation);

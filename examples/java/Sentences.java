@@ -9,7 +9,7 @@ import java.util.regex.Pattern;
  * Says violations in words from a pack of plain sentences: nothing but Java's own library. Written from
  * docs/reference/packs.md; the numbers in the comments are its sections.
  */
-final class Sentences {
+class Sentences {
   /** A violation in words; `inline` is the text for beside the input, or null. */
   record Said(String text, String inline) {}
 
@@ -19,7 +19,6 @@ final class Sentences {
   private static final Pattern COMPOUND = Pattern.compile("\\p{Nd}[^\\p{L}\\p{Nd}]+\\p{Nd}");
   private static final Pattern BREAKS = Pattern.compile("[\t\n\u000B\f\r\\u0085\\u2028\\u2029]+");
   private static final Pattern UNWANTED = Pattern.compile("[\\p{Cc}\\u061C\\u200E\\u200F\\u202A-\\u202E\\u2066-\\u2069]");
-  private static final Pattern RELATION = Pattern.compile("(\\w)(?: % (\\d+))? (!?)= (.+)");
 
   final Map<?, ?> pack;
   private final boolean rtl;
@@ -28,11 +27,12 @@ final class Sentences {
 
   Sentences(Map<?, ?> pack) {
     if (!(pack.get("sentences") instanceof BigDecimal version) || version.intValue() != 1)
-      throw new IllegalArgumentException("this is no pack of plain sentences, or one of a later version");
+      throw new IllegalArgumentException("this is no pack of sentences, or one of a later version");
     this.pack = pack;
     rtl = "rtl".equals(pack.get("direction"));
-    open = (String) ((List<?>) pack.get("place")).get(0);
-    String close = (String) ((List<?>) pack.get("place")).get(1);
+    List<?> around = pack.get("place") instanceof List<?> marks ? marks : List.of("{", "}");
+    open = (String) around.get(0);
+    String close = (String) around.get(1);
     place = Pattern.compile(Pattern.quote(open) + "(\\w+)" + Pattern.quote(close));
   }
 
@@ -104,19 +104,9 @@ final class Sentences {
     return letters.size() <= longest ? text : String.join("", letters.subList(0, longest - 1)).stripTrailing() + "…";
   }
 
-  private static BigDecimal decimal(Object value) {
-    return value instanceof BigDecimal number ? number : new BigDecimal(String.valueOf(value));
-  }
-
-  /** The digits of a number without its sign or zeros at the end: before the mark and behind it. */
-  private static String[] digitsOf(Object value) {
-    String[] parts = decimal(value).abs().stripTrailingZeros().toPlainString().split("\\.");
-    return new String[] {parts[0], parts.length > 1 ? parts[1] : ""};
-  }
-
   /** A number with the language's digits and marks, all thousands set apart. */
   private String number(Object value) {
-    String[] parts = digitsOf(value);
+    String[] parts = Numbers.digitsOf(value);
     List<?> sizes = (List<?>) under("numbers", "sizes");
     StringBuilder text = new StringBuilder();
     int end = parts[0].length();
@@ -127,7 +117,7 @@ final class Sentences {
     }
     if (!parts[1].isEmpty()) text.append(under("numbers", "decimal")).append(parts[1]);
     int[] digits = ((String) under("numbers", "digits")).codePoints().toArray();
-    StringBuilder written = new StringBuilder(decimal(value).signum() < 0 ? (String) under("numbers", "minus") : "");
+    StringBuilder written = new StringBuilder(Numbers.decimal(value).signum() < 0 ? (String) under("numbers", "minus") : "");
     text.chars().forEach(one -> written.appendCodePoint(one >= '0' && one <= '9' ? digits[one - '0'] : one));
     return written.toString();
   }
@@ -143,7 +133,7 @@ final class Sentences {
   }
 
   /** What stands at a place; inside of an isolate the direction is the other one. */
-  private String written(String name, Map<String, Object> told, String before) {
+  final String written(String name, Map<String, Object> told, String before) {
     Object value = told.get(name);
     if (value == null) return "";
     if (value instanceof Number) return number(value);
@@ -152,7 +142,7 @@ final class Sentences {
   }
 
   /** A sentence with its cases chosen (3) and its places filled. */
-  private String fill(Object sentence, Map<String, Object> told) {
+  String fill(Object sentence, Map<String, Object> told) {
     while (sentence instanceof Map<?, ?> cases) sentence = chosen(cases, told);
     String text = (String) sentence;
     String filled =
@@ -166,39 +156,9 @@ final class Sentences {
     if (sentence.get("select") instanceof String name) found = cases.get(String.valueOf(told.get(name)));
     else {
       Object value = told.getOrDefault(sentence.get("plural"), 0);
-      found = cases.get("=" + decimal(value).stripTrailingZeros().toPlainString());
-      if (found == null) found = cases.get(category(value));
+      found = cases.get("=" + Numbers.decimal(value).stripTrailingZeros().toPlainString());
+      if (found == null) found = cases.get(Numbers.category(value, (Map<?, ?>) pack.get("plurals")));
     }
     return found == null ? cases.get("other") : found;
-  }
-
-  /** The plural category by the conditions of the pack (UTS 35 part 3 section 5). */
-  private String category(Object value) {
-    for (var one : ((Map<?, ?>) pack.get("plurals")).entrySet())
-      for (String either : ((String) one.getValue()).split(" or "))
-        if (List.of(either.split(" and ")).stream().allMatch(relation -> holds(relation, value))) return (String) one.getKey();
-    return "other";
-  }
-
-  private static boolean holds(String relation, Object value) {
-    String[] digits = digitsOf(value);
-    Matcher parts = RELATION.matcher(relation);
-    if (!parts.matches()) throw new IllegalArgumentException(relation);
-    BigDecimal number =
-        switch (parts.group(1)) {
-          case "n" -> decimal(value).abs();
-          case "i" -> new BigDecimal(digits[0]);
-          case "v", "w" -> new BigDecimal(digits[1].length());
-          case "f", "t" -> new BigDecimal(digits[1].isEmpty() ? "0" : digits[1]);
-          default -> BigDecimal.ZERO;
-        };
-    if (parts.group(2) != null) number = number.remainder(new BigDecimal(parts.group(2)));
-    boolean inside = false;
-    for (String range : parts.group(4).split(",")) {
-      String[] ends = range.split("\\.\\.");
-      boolean whole = number.stripTrailingZeros().scale() <= 0;
-      inside |= whole && number.compareTo(new BigDecimal(ends[0])) >= 0 && number.compareTo(new BigDecimal(ends[ends.length - 1])) <= 0;
-    }
-    return inside != parts.group(3).equals("!");
   }
 }

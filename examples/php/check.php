@@ -2,11 +2,15 @@
 
 declare(strict_types=1);
 
-/* Holds the reader against the vectors: php check.php FOLDER, where `zeitwort pack --sentences` and `--test-vectors` wrote. */
+/* Holds a reader against the vectors: php check.php FOLDER [--icu], where `zeitwort pack --sentences` and `--test-vectors` wrote. */
 
 require_once __DIR__ . '/bodies.php';
 
 $folder = $argv[1];
+$icu = in_array('--icu', $argv, true);
+if ($icu) {
+    require_once __DIR__ . '/icu_sentences.php';
+}
 $read = fn (string $file): array => json_decode(file_get_contents("$folder/$file"), true, flags: JSON_THROW_ON_ERROR);
 $alike = 0;
 $differences = [];
@@ -18,7 +22,7 @@ $compare = function (string $about, mixed $found, mixed $wanted) use (&$alike, &
     }
 };
 foreach ($read('vectors.json')['locales'] as $locale => $wanted) {
-    $sentences = new Sentences($read("$locale.sentences.json"));
+    $sentences = $icu ? new IcuSentences($read("$locale.icu.json")) : new Sentences($read("$locale.sentences.json"));
     foreach ($wanted['sentences'] as $one) {
         [$text, $inline] = $sentences->say($one['form'], $one['violation']);
         $about = "$locale {$one['form']} {$one['violation']['path']} {$one['violation']['rule']}";

@@ -7,50 +7,10 @@ declare(strict_types=1);
  * Written from docs/reference/packs.md; the numbers in the comments are its sections.
  */
 
-const ANY_ELEMENT = ['[*]'];
-const ANY_KEY = ['*'];
+require_once __DIR__ . '/numbers.php';
+require_once __DIR__ . '/paths.php';
+
 const RTL = '\x{590}-\x{8FF}\x{FB1D}-\x{FDFF}\x{FE70}-\x{FEFC}\x{10800}-\x{10FFF}\x{1E800}-\x{1EFFF}';
-const BARE_NAME = '/^[^.\[\]"\'*\s\p{Cc}]+$/u';
-
-/** The segments of a path (2): numbers from 0 for elements, texts for members. */
-function read_path(string $text): array
-{
-    preg_match_all('/\[(?:(\d+)|("(?:[^"\\\\]|\\\\.)*"))\]|\.?([^.\[\]"\'*\s\p{Cc}]+)/u', $text, $found, PREG_SET_ORDER);
-    return array_map(
-        fn (array $one) => $one[1] !== '' ? (int) $one[1] : (($one[2] ?? '') !== '' ? json_decode($one[2]) : $one[3]),
-        array_map(fn (array $one) => $one + ['', '', '', ''], $found),
-    );
-}
-
-function print_path(array $segments): string
-{
-    $text = '';
-    foreach ($segments as $segment) {
-        $text .= match (true) {
-            $segment === ANY_ELEMENT => '[*]',
-            is_int($segment) => "[$segment]",
-            $segment === ANY_KEY => '.*',
-            preg_match(BARE_NAME, $segment) === 1 => ($text === '' ? '' : '.') . $segment,
-            default => '[' . as_json($segment) . ']',
-        };
-    }
-    return $text;
-}
-
-/** All patterns that match a path, the narrowest first: what is open further to the right comes first (2). */
-function patterns_for(array $segments): iterable
-{
-    if ($segments === []) {
-        yield [];
-        return;
-    }
-    $last = array_pop($segments);
-    foreach ([$last, is_int($last) ? ANY_ELEMENT : ANY_KEY] as $segment) {
-        foreach (patterns_for($segments) as $head) {
-            yield [...$head, $segment];
-        }
-    }
-}
 
 function as_json(mixed $value): string
 {
@@ -58,30 +18,17 @@ function as_json(mixed $value): string
     return json_encode($value, $flags);
 }
 
-/** The digits of a number without its sign, an exponent or zeros at the end. */
-function digits_of(int|float $value): string
-{
-    $text = ltrim(is_int($value) ? (string) $value : json_encode($value), '-');
-    if (preg_match('/^(\d+)(?:\.(\d+))?e([+-]\d+)$/i', $text, $parts) === 1) {
-        [$whole, $rest, $power] = [$parts[1], $parts[2], (int) $parts[3]];
-        $digits = str_repeat('0', max(0, -$power)) . $whole . str_pad($rest, max(0, $power), '0');
-        $at = max(0, -$power) + strlen($whole) + $power;
-        $text = (ltrim(substr($digits, 0, $at), '0') ?: '0') . '.' . substr($digits, $at);
-    }
-    return str_contains($text, '.') ? rtrim(rtrim($text, '0'), '.') : $text;
-}
-
 /** The sentences of one language. */
-final class Sentences
+class Sentences
 {
     private string $place;
 
     public function __construct(public readonly array $pack)
     {
         if (($pack['sentences'] ?? null) !== 1) {
-            throw new InvalidArgumentException('this is no pack of plain sentences, or one of a later version');
+            throw new InvalidArgumentException('this is no pack of sentences, or one of a later version');
         }
-        [$open, $close] = array_map(fn (string $one) => preg_quote($one, '/'), $pack['place']);
+        [$open, $close] = array_map(fn (string $one) => preg_quote($one, '/'), $pack['place'] ?? ['{', '}']);
         $this->place = "/$open(\w+)$close/u";
     }
 
@@ -176,7 +123,7 @@ final class Sentences
     }
 
     /** What stands at a place; inside of an isolate the direction is the other one. */
-    private function written(string $name, array $told, string $before): string
+    protected function written(string $name, array $told, string $before): string
     {
         $value = $told[$name] ?? null;
         if ($value === null || is_int($value) || is_float($value)) {
@@ -188,7 +135,7 @@ final class Sentences
     }
 
     /** A sentence with its cases chosen (3) and its places filled. */
-    private function fill(string|array $sentence, array $told): string
+    protected function fill(string|array $sentence, array $told): string
     {
         while (is_array($sentence)) {
             $sentence = $this->chosen($sentence, $told);
@@ -210,37 +157,6 @@ final class Sentences
             return $cases[$told[$sentence['select']] ?? ''] ?? $cases['other'];
         }
         $value = $told[$sentence['plural']] ?? 0;
-        return $cases['=' . ($value < 0 ? '-' : '') . digits_of($value)] ?? $cases[$this->category($value)] ?? $cases['other'];
+        return $cases['=' . ($value < 0 ? '-' : '') . digits_of($value)] ?? $cases[category($value, $this->pack['plurals'])] ?? $cases['other'];
     }
-
-    /** The plural category by the conditions of the pack (UTS 35 part 3 section 5). */
-    private function category(int|float $value): string
-    {
-        [$whole, $rest] = explode('.', digits_of($value)) + [1 => ''];
-        $size = strlen($rest);
-        $known = ['n' => abs($value), 'i' => (int) $whole, 'v' => $size, 'w' => $size, 'f' => (int) $rest, 't' => (int) $rest];
-        foreach ($this->pack['plurals'] as $category => $condition) {
-            foreach (explode(' or ', $condition) as $either) {
-                $failed = array_filter(explode(' and ', $either), fn (string $one) => !holds($one, $known + ['c' => 0, 'e' => 0]));
-                if ($failed === []) {
-                    return $category;
-                }
-            }
-        }
-        return 'other';
-    }
-}
-
-/** Whether a relation such as `i % 100 != 12..14` holds. */
-function holds(string $relation, array $known): bool
-{
-    preg_match('/^(\w)(?: % (\d+))? (!?)= (.+)$/', $relation, $parts);
-    $number = $known[$parts[1]];
-    $number = $parts[2] === '' ? $number : fmod($number, (int) $parts[2]);
-    $inside = false;
-    foreach (explode(',', $parts[4]) as $range) {
-        [$low, $high] = explode('..', $range) + [1 => $range];
-        $inside = $inside || ($number >= $low && $number <= $high && floor($number) == $number);
-    }
-    return $inside !== ($parts[3] === '!');
 }

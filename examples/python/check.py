@@ -1,4 +1,4 @@
-"""Holds the reader against the vectors: python3 check.py FOLDER, where `zeitwort pack --sentences` and `--test-vectors` wrote."""
+"""Holds a reader against the vectors: python3 check.py FOLDER [--icu], where `zeitwort pack --sentences` and `--test-vectors` wrote."""
 
 import json
 import pathlib
@@ -8,6 +8,9 @@ from bodies import fields_body
 from sentences import Sentences
 
 folder = pathlib.Path(sys.argv[1])
+with_icu = "--icu" in sys.argv
+if with_icu:
+    from icu_sentences import IcuSentences
 vectors = json.loads((folder / "vectors.json").read_text("utf-8"))["locales"]
 alike, differences = 0, []
 
@@ -21,7 +24,8 @@ def compare(about, found, wanted):
 
 
 for locale, wanted in vectors.items():
-    sentences = Sentences(json.loads((folder / f"{locale}.sentences.json").read_text("utf-8")))
+    file = folder / f"{locale}.{'icu' if with_icu else 'sentences'}.json"
+    sentences = (IcuSentences if with_icu else Sentences)(json.loads(file.read_text("utf-8")))
     for one in wanted["sentences"]:
         found, inline = sentences.say(one["form"], one["violation"])
         about = f"{locale} {one['form']} {one['violation']['path']} {one['violation']['rule']}"

@@ -60,11 +60,10 @@ class Sentences:
 
     def __init__(self, pack):
         if pack.get("sentences") != 1:
-            raise ValueError("this is no pack of plain sentences, or one of a later version")
+            raise ValueError("this is no pack of sentences, or one of a later version")
         self.pack = pack
-        opened, closed = (re.escape(one) for one in pack["place"])
+        opened, closed = (re.escape(one) for one in pack.get("place", "{}"))
         self.place = re.compile(rf"{opened}(\w+){closed}")
-        self.patterns = {}
 
     def say(self, form, violation):
         """The sentence of a violation, and the text for beside the input or None."""

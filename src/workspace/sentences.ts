@@ -1,5 +1,6 @@
-import type { PlaceTemplate, PlainSentence, SentencePack } from '../core/pack/plain.js';
+import type { PlainSentence, SentencePack } from '../core/pack/plain.js';
 import { SentencePacker, type Unsimple } from '../core/pack/sentences.js';
+import type { SentenceWriter } from '../core/pack/writers.js';
 import type { Locale } from '../core/locale/tag.js';
 import type { Unit } from '../exchange/translations/unit.js';
 import { answerOptions } from './answering.js';
@@ -16,12 +17,12 @@ export interface MadeSentences {
 export function makeSentences(
   workspace: Workspace,
   locale: Locale,
-  template: PlaceTemplate,
+  writer: SentenceWriter,
   only?: readonly string[],
 ): MadeSentences {
   const all = [...workspace.forms.values()].map(({ form }) => form);
   const forms = only === undefined ? all : only.map((id) => workspace.form(id).form);
-  const packer = new SentencePacker({ forms, texts: workspace.texts, options: answerOptions(workspace) }, locale, template);
+  const packer = new SentencePacker({ forms, texts: workspace.texts, options: answerOptions(workspace) }, locale, writer);
   const pack = packer.pack();
   return { pack, count: packer.count, unsimple: packer.unsimple };
 }
@@ -37,13 +38,13 @@ function flat(key: string, sentence: PlainSentence): [string, string][] {
 function headLines({ numbers, plurals, fields, ...pack }: SentencePack): [string, string][] {
   const { sizes, ...marks } = numbers;
   const { sentences, locale, direction, place, quoted, longest } = pack;
-  const language = { sentences, locale, direction, place: place.join('NAME'), quoted, longest };
+  const language = { sentences, locale, direction, place: (place ?? []).join('NAME'), quoted, longest };
   const under = (group: string, members: Readonly<Record<string, unknown>>): [string, string][] =>
     Object.entries(members).map(([name, value]) => [`|${group}|${name}`, String(value)]);
   return [
     ...under('pack', language),
     ...under('number', { ...marks, sizes: sizes.join(' ') }),
-    ...under('plural', plurals),
+    ...under('plural', plurals ?? {}),
     ...Object.entries(fields).flatMap(([form, byPath]) =>
       Object.entries(byPath).flatMap(([path, { places, otherwise, secret }]): [string, string][] => [
         ...(places.length === 0 ? [] : under('places', { [`${form} ${path}`]: places.join(' ') })),

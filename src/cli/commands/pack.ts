@@ -2,7 +2,8 @@ import { mkdirSync } from 'node:fs';
 import path from 'node:path';
 import { Option, type Command } from 'commander';
 import type { Locale } from '../../core/locale/tag.js';
-import { placeTemplate, type PlaceTemplate } from '../../core/pack/plain.js';
+import { placeTemplate } from '../../core/pack/plain.js';
+import { IcuWriter, PlainWriter, type SentenceWriter } from '../../core/pack/writers.js';
 import { TRANSLATION_FORMATS } from '../../exchange/translations/formats.js';
 import { complaint } from '../../workspace/complaint.js';
 import { makePack, packModule, packText } from '../../workspace/packs.js';
@@ -13,6 +14,8 @@ import { writeWhole } from '../../workspace/write.js';
 import { collect, isCurrent, localesOf, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
 import { print, say } from '../print/out.js';
 
+const PLACEHOLDER = '{NAME}';
+
 interface Options extends WorkspaceOptions {
   readonly locale?: string;
   readonly out: string;
@@ -20,7 +23,7 @@ interface Options extends WorkspaceOptions {
   readonly module?: boolean;
   readonly sentences?: boolean;
   readonly testVectors?: boolean;
-  readonly as: 'json' | 'properties' | 'po' | 'csv';
+  readonly as: 'json' | 'icu' | 'properties' | 'po' | 'csv';
   readonly placeholder: string;
   readonly ascii?: boolean;
   readonly form: readonly string[];
@@ -33,9 +36,16 @@ interface Made {
   readonly note?: string;
 }
 
-function templateOf({ placeholder }: Options): PlaceTemplate {
+/** How sentences are written in a language. */
+function writerOf({ as, placeholder }: Options): (locale: Locale) => SentenceWriter {
+  if (as === 'icu') {
+    if (placeholder !== PLACEHOLDER)
+      throw complaint('wrong-use', ['--placeholder is for other formats: --as icu has ICU messages']);
+    return (locale) => new IcuWriter(locale);
+  }
   try {
-    return placeTemplate(placeholder);
+    const template = placeTemplate(placeholder);
+    return (locale) => new PlainWriter(template, locale);
   } catch (error) {
     if (error instanceof RangeError) throw complaint('wrong-use', [`--placeholder "${placeholder}": ${error.message}`]);
     throw error;
@@ -45,28 +55,30 @@ function templateOf({ placeholder }: Options): PlaceTemplate {
 const share = ({ count: { all, simple } }: MadeSentences): string =>
   `${all === 0 ? 100 : Math.floor((100 * simple) / all)} % of ${all} sentences need no case`;
 
-/** Sentences without ICU, a file a language; what cannot be said so is told. */
+/** Sentences worked out, a file a language; what cannot be said so is told. */
 function sentenceFiles(
   workspace: Workspace,
   locales: readonly Locale[],
   only: readonly string[] | undefined,
   options: Options,
 ): Made[] {
-  const template = templateOf(options);
+  const { as, ascii } = options;
+  const writer = writerOf(options);
   const { original } = workspace.config;
-  const source = options.as === 'json' ? undefined : makeSentences(workspace, original, template, only).pack;
+  const lined = as === 'json' || as === 'icu' ? undefined : TRANSLATION_FORMATS[as];
+  const source = lined && makeSentences(workspace, original, writer(original), only).pack;
   return locales.map((locale) => {
-    const made = makeSentences(workspace, locale, template, only);
+    const made = makeSentences(workspace, locale, writer(locale), only);
     for (const { form, path: at, code, why } of made.unsimple)
       say(
-        `${locale}: "${code}"${at === '' && form === '' ? '' : ` of ${form} ${at || 'the body'}`} needs ICU, and is left out: ${why}`,
+        `${locale}: "${code}"${at === '' && form === '' ? '' : ` of ${form} ${at || 'the body'}`} ${as === 'icu' ? 'cannot be worked out' : 'needs ICU'}, and is left out: ${why}`,
       );
-    const { ascii } = options;
     const text =
-      options.as === 'json' || !source
-        ? `${JSON.stringify(made.pack, undefined, 1)}\n`
-        : TRANSLATION_FORMATS[options.as].write({ original, locale, units: sentenceUnits(made.pack, source) }, { ascii });
-    return { file: `${locale}.sentences.${options.as}`, text, note: share(made) };
+      lined && source
+        ? lined.write({ original, locale, units: sentenceUnits(made.pack, source) }, { ascii })
+        : `${JSON.stringify(made.pack, undefined, 1)}\n`;
+    const file = as === 'icu' ? `${locale}.icu.json` : `${locale}.sentences.${as}`;
+    return { file, text, ...(as === 'icu' ? {} : { note: share(made) }) };
   });
 }
 
@@ -108,13 +120,13 @@ export function define(command: Command): void {
     .option('--locale <tag>', 'this language only')
     .option('--out <dir>', 'the folder for the packs, one file a language', 'packs')
     .option('--module', 'write ES modules, for bundlers')
-    .option('--sentences', 'write sentences worked out for each field and rule, for backends without ICU')
+    .option('--sentences', 'write sentences worked out for each field and rule, for backends in other languages')
     .addOption(
       new Option('--as <format>', 'with --sentences: how the files are written')
-        .choices(['json', 'properties', 'po', 'csv'])
+        .choices(['json', 'icu', 'properties', 'po', 'csv'])
         .default('json'),
     )
-    .option('--placeholder <template>', 'with --sentences: how places are written, with NAME in it', '{NAME}')
+    .option('--placeholder <template>', 'with --sentences: how places are written, with NAME in it', PLACEHOLDER)
     .option('--ascii', 'with --sentences --as properties: write all that is no ASCII as an escape')
     .option('--test-vectors', 'write what must come of each rule, for the tests of a reader in another language')
     .option('--form <id>', 'only what this form needs (again for more)', collect, [])

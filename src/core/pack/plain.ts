@@ -38,10 +38,14 @@ export interface SentencePack {
   readonly locale: string;
   readonly direction: 'ltr' | 'rtl';
   readonly numbers: PlainNumbers;
-  /** Conditions of the plural categories in the words of UTS 35; what none holds for is `other`. */
-  readonly plurals: Readonly<Record<string, string>>;
-  /** What stands around the name of a place. */
-  readonly place: readonly [string, string];
+  /** Conditions of the plural categories in the words of UTS 35; what none holds for is `other`. Absent where ICU knows them. */
+  readonly plurals?: Readonly<Record<string, string>>;
+  /** What stands around the name of a place; absent where sentences are ICU messages. */
+  readonly place?: readonly [string, string];
+  /** Sentences are ICU messages, to be said in this locale. */
+  readonly icu?: string;
+  /** With ICU: the IANA zone in which instants are written. */
+  readonly zone?: string;
   /** A text in the marks of the language, around `{text}`. */
   readonly quoted: string;
   /** What a client sent is cut to so many characters. */

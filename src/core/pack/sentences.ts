@@ -3,7 +3,6 @@ import { PROBLEM_ARGUMENTS, TELLS_WHETHER } from '../body/problems.js';
 import { directionOf, type Locale } from '../locale/tag.js';
 import { fillMessage } from '../message/fill.js';
 import { formattersOf } from '../message/formatters.js';
-import { EXACT, STANDARD } from '../message/number-options.js';
 import type { Message, MessageNode } from '../message/tree.js';
 import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, printPath, type Path, type Pattern } from '../path/path.js';
 import { placesOn } from '../path/places.js';
@@ -14,15 +13,8 @@ import type { Texts } from '../texts/ladder.js';
 import { prepareArguments, type Setting } from '../violation/arguments.js';
 import { declaredBy } from '../violation/sentence.js';
 import { said, type Speech, Words } from '../violation/words.js';
-import {
-  numbersOf,
-  pluralsOf,
-  type ByField,
-  type PlaceTemplate,
-  type PlainField,
-  type PlainSentence,
-  type SentencePack,
-} from './plain.js';
+import { numbersOf, pluralsOf, type ByField, type PlainField, type PlainSentence, type SentencePack } from './plain.js';
+import { NotSimple, type SentenceWriter } from './writers.js';
 
 /** What could not be said without ICU, and why. */
 export interface Unsimple {
@@ -45,10 +37,6 @@ export const fieldKey = (pattern: Pattern, place: Field['in']): string =>
 /** Arguments that hang on what a request holds, whatever the rules declare. */
 const ASKED = new Set(['value', 'actual', 'first', 'second']);
 const ABOUT_VALUES = /^(?:value|name|text)_quoted$/;
-
-class NotSimple extends Error {
-  override name = 'NotSimple';
-}
 
 type ByCode = Record<string, PlainSentence>;
 
@@ -74,7 +62,7 @@ export class SentencePacker {
   constructor(
     private readonly source: SentenceSource,
     private readonly locale: Locale,
-    private readonly template: PlaceTemplate,
+    private readonly writer: SentenceWriter,
   ) {}
 
   /** A path with a number of its own at each open place. */
@@ -135,47 +123,10 @@ export class SentencePacker {
 
   /** The sentence of a message at the fields of a pattern. */
   private sentence(entry: Entry, setting: Setting): PlainSentence {
-    const [first, second] = BASES.map((base) => this.plain(this.filled(entry, setting, base)));
+    const [first, second] = BASES.map((base) => this.writer.sentence(this.filled(entry, setting, base)));
     // Were a label to choose words by the number of its element, the two would differ.
     if (JSON.stringify(first) !== JSON.stringify(second)) throw new NotSimple('a label in it hangs on the number of its element');
     return first ?? '';
-  }
-
-  private plain(message: Message, before = '', hash?: string): PlainSentence {
-    const at = message.findIndex((node) => 'cases' in node);
-    const text = message.slice(0, at < 0 ? undefined : at).reduce((said, node) => said + this.written(node, hash), before);
-    const node = message[at];
-    if (!node || !('cases' in node)) return text;
-    if (node.kind === 'selectordinal') throw new NotSimple(`{${node.name}} is told as an ordinal`);
-    if (node.kind === 'plural' && node.offset !== 0) throw new NotSimple(`the plural of {${node.name}} has an offset`);
-    const rest = message.slice(at + 1);
-    const cases = node.cases.map(({ selector, message: inner }) => [
-      selector,
-      this.plain([...inner, ...rest], text, node.kind === 'plural' ? node.name : hash),
-    ]);
-    return {
-      [node.kind]: node.name,
-      cases: Object.fromEntries(cases) as Record<string, PlainSentence>,
-    } as unknown as PlainSentence;
-  }
-
-  private written(node: MessageNode, hash: string | undefined): string {
-    const { open, close, escape } = this.template;
-    switch (node.kind) {
-      case 'text':
-        if (!escape && open !== '' && node.text.includes(open) && (close === '' || node.text.includes(close)))
-          throw new NotSimple(`"${open}" stands in the text itself; choose another way to write places`);
-        return escape?.(node.text) ?? node.text;
-      case 'argument':
-        return open + node.name + close;
-      case 'hash':
-        return open + (hash ?? '') + close;
-      case 'number':
-        if (node.style === STANDARD || node.style === EXACT) return open + node.name + close;
-        throw new NotSimple(`{${node.name}} is written in a style of its own`);
-      default:
-        throw new NotSimple(`{${node.name}} is a date or a time that only the request tells`);
-    }
   }
 
   private told(into: Record<string, PlainSentence>, code: string, about: Omit<Unsimple, 'why'>, make: () => PlainSentence): void {
@@ -211,8 +162,6 @@ export class SentencePacker {
     return { locale: this.locale, sentence: this.locale, zone, limit };
   }
 
-  private readonly placed = (name: string): string => this.template.open + name + this.template.close;
-
   /** A text in the marks of the language. Its place is no sentence's, so it is always written alike. */
   private quoted(): string {
     const words = new Words(
@@ -227,9 +176,9 @@ export class SentencePacker {
     const wording = words.neutral(pattern, place, CODE, this.speech);
     const [first, second] = BASES.map((base) => {
       const text = said(wording, this.markedPath(pattern, base));
-      return this.plain(this.unmarked(text, pattern, places, base, this.locale));
+      return this.writer.sentence(this.unmarked(text, pattern, places, base, this.locale));
     });
-    return typeof first === 'string' && first === second ? first.replace(CODE, () => this.placed('code')) : undefined;
+    return typeof first === 'string' && first === second ? first.replace(CODE, () => this.writer.place('code')) : undefined;
   }
 
   private field(index: FormIndex, words: Words, pattern: Pattern, { in: place }: Field): PlainField {
@@ -274,7 +223,7 @@ export class SentencePacker {
         if (entry)
           this.told(said, part, { form: '', path: '', code: `${id} ${part}` }, () =>
             // What only tells whether something is known is `no` for problems that never know it.
-            this.plain(
+            this.writer.sentence(
               fillMessage(
                 entry.tree,
                 entry.locale,
@@ -298,11 +247,12 @@ export class SentencePacker {
     const inlines: Record<string, ByField<PlainSentence>> = {};
     const fields: Record<string, Record<string, PlainField>> = {};
     for (const form of this.source.forms) [forms[form.id], inlines[form.id], fields[form.id]] = this.form(form);
-    const { locale, template } = this;
+    const { locale, writer } = this;
     return {
-      ...{ sentences: 1, locale, direction: directionOf(locale), numbers: numbersOf(locale), plurals: pluralsOf(locale) },
+      ...{ sentences: 1, locale, direction: directionOf(locale), numbers: numbersOf(locale) },
       ...{
-        place: [template.open, template.close],
+        ...writer.about,
+        ...(writer.about.icu === undefined ? {} : { zone: this.source.options.zone }),
         quoted: this.quoted(),
         longest: this.source.options.limit,
         fields,

@@ -1,0 +1,46 @@
+"""Says violations in words from a pack of ICU messages (`zeitwort pack --sentences --as icu`), with PyICU.
+
+Written from docs/reference/packs.md section 8. All but the messages themselves is as in plain sentences.
+"""
+
+import datetime
+import re
+import zoneinfo
+
+import icu
+
+from sentences import Sentences
+
+ASKED = re.compile(r"\{\s*(\w+)\s*[,}]")
+DATED = re.compile(r"\{\s*(\w+)_raw\s*,\s*(?:date|time)\b")
+TOKEN = re.compile("\ue000(\\d+)\ue001")
+
+
+class IcuSentences(Sentences):
+    """The sentences of one language, whose cases and styles ICU takes."""
+
+    def __init__(self, pack):
+        super().__init__(pack)
+        self.locale = icu.Locale.forLanguageTag(pack["icu"])
+        self.messages = {}
+
+    def fill(self, sentence, told):
+        names = sorted(set(ASKED.findall(sentence)))
+        dated = set(DATED.findall(sentence))
+        # A token stands for each text, so that ICU neither reads nor changes it; the text comes when the rest is said.
+        values = [self.raw(told, name, dated) if name.endswith("_raw") else f"\ue000{at}\ue001" for at, name in enumerate(names)]
+        message = self.messages.get(sentence) or icu.MessageFormat(icu.UnicodeString(sentence), self.locale)
+        self.messages[sentence] = message
+        said = message.format(names, [value if isinstance(value, icu.Formattable) else icu.Formattable(value) for value in values])
+        return TOKEN.sub(lambda found: self.written(names[int(found[1])], told, said[: found.start()]), said)
+
+    def raw(self, told, name, dated):
+        """The value itself, to choose a case by or to write in a style."""
+        name = name.removesuffix("_raw")
+        value = told.get(name)
+        if name in dated and isinstance(value, str):
+            moment = datetime.datetime.fromisoformat(value.replace("Z", "+00:00"))
+            # ICU writes in the machine's zone: what the clock shows in the pack's is made an instant of that.
+            moment = moment.astimezone(zoneinfo.ZoneInfo(self.pack["zone"])).replace(tzinfo=None) if moment.tzinfo else moment
+            return icu.Formattable(moment.timestamp(), icu.Formattable.kIsDate)
+        return "" if value is None else value
