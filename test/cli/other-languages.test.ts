@@ -107,13 +107,15 @@ const READERS: Readonly<Record<string, (packs: string, ...more: string[]) => str
   php: (packs, ...more) => run('php', [path.join(examples, 'php', 'check.php'), packs, ...more]),
   java: (packs, ...more) => run('java', ['-cp', `${classes}:${ICU4J}`, 'Check', packs, ...more]),
 };
+/** Written from the specification alone, and so a proof of that. */
+const perl = (packs: string): string => run('perl', [path.join(examples, 'perl', 'sentences.pl'), packs]);
 const ALIKE = expect.stringMatching(/^\d{2,4} alike, 0 different\n$/) as unknown;
 
-test('readers in Python, PHP and Java say and answer what the program does, whatever stands around places', () => {
+test('readers in Python, PHP, Java and Perl say and answer what the program does, whatever stands around places', () => {
   expect(run('javac', ['-encoding', 'UTF-8', '-Xlint:all', '-cp', ICU4J, '-d', classes, ...sources()])).toBe('');
   const all = [packed(copyOf('observatory')), packed(store()), packed(store(), '--placeholder', '%(NAME)s')];
   for (const packs of all)
-    for (const [name, check] of Object.entries(READERS)) expect([name, check(packs)]).toEqual([name, ALIKE]);
+    for (const [name, check] of Object.entries({ ...READERS, perl })) expect([name, check(packs)]).toEqual([name, ALIKE]);
 }, 120_000);
 
 test('with an ICU they say the same, and what plain sentences leave out', () => {
@@ -134,7 +136,7 @@ test('a check of a reader fails where one letter differs', () => {
     ...Object.fromEntries(readdirSync(other).map((file) => [file, textOf(other, file)])),
     'vectors.json': vectors,
   });
-  for (const check of Object.values(READERS)) expect(check(changed)).toMatch(/[1-9]\d* different\n$/);
+  for (const check of [...Object.values(READERS), perl]) expect(check(changed)).toMatch(/[1-9]\d* different\n$/);
 });
 
 test('sentences need cases for less than a tenth, are the same each time, and say what they leave out', () => {

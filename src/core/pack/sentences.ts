@@ -13,7 +13,7 @@ import type { Texts } from '../texts/ladder.js';
 import { prepareArguments, type Setting } from '../violation/arguments.js';
 import { declaredBy } from '../violation/sentence.js';
 import { said, type Speech, Words } from '../violation/words.js';
-import { numbersOf, pluralsOf, type ByField, type PlainField, type PlainSentence, type SentencePack } from './plain.js';
+import { numbersOf, type ByField, type PlainField, type PlainSentence, type SentencePack } from './plain.js';
 import { NotSimple, type SentenceWriter } from './writers.js';
 
 /** What could not be said without ICU, and why. */

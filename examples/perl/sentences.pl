@@ -1,0 +1,289 @@
+#!/usr/bin/perl
+# Says violations in words from a pack of plain sentences, and holds itself against the vectors: perl sentences.pl FOLDER.
+# Written from docs/reference/packs.md; the numbers in the comments are its sections. Perl's own modules are all it needs.
+use v5.30;
+use warnings;
+use utf8;
+use open qw(:std :encoding(UTF-8));
+use B ();
+use JSON::PP ();
+
+my $json   = JSON::PP->new->allow_nonref->canonical;
+my $rtl    = qr/[\x{590}-\x{8FF}\x{FB1D}-\x{FDFF}\x{FE70}-\x{FEFC}\x{10800}-\x{10FFF}\x{1E800}-\x{1EFFF}]/;
+my $bare   = qr/[^.\[\]"'*\s\p{Cc}]+/;
+my $breaks = qr/[\t-\r\x{85}\x{2028}\x{2029}]+/;
+my $marks  = qr/[\p{Cc}\x{61C}\x{200E}\x{200F}\x{202A}-\x{202E}\x{2066}-\x{2069}]/;
+
+sub is_number {
+    my ($value) = @_;
+    return 0 if !defined $value || ref $value;
+    my $flags = B::svref_2object(\$value)->FLAGS;
+    return $flags & (B::SVf_IOK | B::SVf_NOK) && !($flags & B::SVf_POK);
+}
+
+# 2 Paths: a segment is [kind, value], kinds are index, name, element and key.
+sub read_path {
+    my ($text) = @_;
+    my @segments;
+    while ($text =~ /\G(?:\[(\d+)\]|\[("(?:[^"\\]|\\.)*")\]|\.?($bare))/gc) {
+        push @segments, defined $1 ? ['index', $1] : ['name', defined $2 ? $json->decode($2) : $3];
+    }
+    return @segments;
+}
+
+sub print_path {
+    my $text = '';
+    for (@_) {
+        my ($kind, $value) = @$_;
+        if    ($kind eq 'index')      { $text .= "[$value]" }
+        elsif ($kind eq 'element')    { $text .= '[*]' }
+        elsif ($kind eq 'key')        { $text .= '.*' }
+        elsif ($value =~ /^$bare\z/) { $text .= ($text eq '' ? '' : '.') . $value }
+        else                          { $text .= '[' . $json->encode($value) . ']' }
+    }
+    return $text;
+}
+
+sub patterns {
+    my @segments = @_ or return [];
+    my $last     = pop @segments;
+    my @before   = patterns(@segments);
+    my $open     = $last->[0] eq 'index' ? ['element'] : ['key'];
+    return map { my $end = $_; map { [@$_, $end] } @before } $last, $open;
+}
+
+# 4 Numbers.
+sub digits {
+    my ($value) = @_;
+    my $text = abs($value);
+    $text = sprintf '%.20f', $value if $text =~ /e/i;
+    $text =~ s/^-//;
+    $text =~ s/\.?0+\z// if $text =~ /\./;
+    return $text;
+}
+
+sub number {
+    my ($pack, $value) = @_;
+    my $numbers = $pack->{numbers};
+    my ($whole, $rest) = split /\./, digits($value);
+    my ($last, $more) = @{ $numbers->{sizes} };
+    my @groups;
+    for (my $size = $last; $whole ne ''; $size = $more) {
+        my $cut = length $whole > $size ? $size : length $whole;
+        unshift @groups, substr $whole, -$cut;
+        $whole = substr $whole, 0, length($whole) - $cut;
+    }
+    my $text = join($numbers->{group}, @groups) . (defined $rest ? $numbers->{decimal} . $rest : '');
+    my @digits = split //, $numbers->{digits};
+    $text =~ s/([0-9])/$digits[$1]/g;
+    return ($value < 0 ? $numbers->{minus} : '') . $text;
+}
+
+# 4 Texts from a client.
+sub shown {
+    my ($pack, $value) = @_;
+    my $text = !ref $value && !is_number($value) ? $value : spaced($value);
+    $text =~ s/$breaks/ /g;
+    $text =~ s/$marks//g;
+    my @letters = $text =~ /(\X)/g;
+    return $text if @letters <= $pack->{longest};
+    $text = join '', @letters[0 .. $pack->{longest} - 2];
+    $text =~ s/\s+\z//;
+    return "$text…";
+}
+
+# JSON with a space behind `,` and `:`.
+sub spaced {
+    my ($value) = @_;
+    return '[' . join(', ', map { spaced($_) } @$value) . ']' if ref $value eq 'ARRAY';
+    return '{' . join(', ', map { $json->encode($_) . ': ' . spaced($value->{$_}) } keys %$value) . '}' if ref $value eq 'HASH';
+    return $json->encode($value);
+}
+
+# 5 Direction.
+sub isolated {
+    my ($text, $is_rtl) = @_;
+    my $against = $text =~ $rtl;
+    if ($is_rtl) {
+        (my $rest = $text) =~ s/\x{2068}[^\x{2069}]*\x{2069}//g;
+        my $has_ltr = grep { $_ !~ $rtl } $rest =~ /(\p{L})/g;
+        $against = $has_ltr || ($rest !~ $rtl && $rest =~ /\p{Nd}[^\p{L}\p{Nd}]+\p{Nd}/);
+    }
+    return $against ? "\x{2068}$text\x{2069}" : $text;
+}
+
+# 3 Cases.
+sub holds {
+    my ($relation, $value) = @_;
+    my ($whole, $rest) = split /\./, digits($value);
+    $rest //= '';
+    my %known = (n => abs $value, i => $whole, v => length $rest, w => length $rest, f => $rest || 0, t => $rest || 0, c => 0, e => 0);
+    my ($operand, $modulus, $not, $list) = $relation =~ /^(\w)(?: % (\d+))? (!?)= (.+)\z/ or die $relation;
+    my $n = $known{$operand};
+    my $is_whole = $n == int $n;
+    $n %= $modulus if defined $modulus && $is_whole;
+    my $found = 0;
+    for (split /,/, $list) {
+        my ($low, $high) = split /\.\./;
+        $found ||= $is_whole && $n >= $low && $n <= ($high // $low);
+    }
+    return $not ? !$found : $found;
+}
+
+sub category {
+    my ($pack, $value) = @_;
+    for my $name (keys %{ $pack->{plurals} }) {
+        for my $either (split / or /, $pack->{plurals}{$name}) {
+            return $name if !grep { !holds($_, $value) } split / and /, $either;
+        }
+    }
+    return 'other';
+}
+
+sub chosen {
+    my ($pack, $sentence, $told) = @_;
+    my $cases = $sentence->{cases};
+    return $cases->{ $told->{ $sentence->{select} } // '' } // $cases->{other} if exists $sentence->{select};
+    my $value = $told->{ $sentence->{plural} } // 0;
+    return $cases->{ '=' . ($value < 0 ? '-' : '') . digits($value) } // $cases->{ category($pack, $value) } // $cases->{other};
+}
+
+sub fill {
+    my ($pack, $sentence, $told) = @_;
+    $sentence = chosen($pack, $sentence, $told) while ref $sentence;
+    my ($open, $close) = map { quotemeta } @{ $pack->{place} };
+    my ($text, $end) = ('', 0);
+    while ($sentence =~ /$open(\w+)$close/g) {
+        my ($name, $from, $to) = ($1, $-[0], $+[0]);
+        my $before = substr $sentence, 0, $from;
+        my $inside = ($before =~ tr/\x{2068}//) > ($before =~ tr/\x{2069}//);
+        my $value  = $told->{$name};
+        my $is_rtl = ($pack->{direction} eq 'rtl') != $inside;
+        my $said
+            = !defined $value       ? ''
+            : is_number($value)     ? number($pack, $value)
+            : $name =~ /_quoted\z/ ? isolated($value, $is_rtl)
+            :                         isolated(shown($pack, $value), $is_rtl);
+        $text .= substr($sentence, $end, $from - $end) . $said;
+        $end = $to;
+    }
+    $text .= substr $sentence, $end;
+    $text =~ s/%%/%/g if $pack->{place}[0] =~ /^%/;
+    return $text;
+}
+
+sub quoted {
+    my ($pack, %told) = @_;
+    for my $name (grep { defined $told{$_} } keys %told) {
+        my $text = isolated(shown($pack, $told{$name}), $pack->{direction} eq 'rtl');
+        $told{"${name}_quoted"} //= $pack->{quoted} =~ s/\{text\}/$text/r;
+    }
+    return \%told;
+}
+
+# 2 Which sentence.
+sub say_violation {
+    my ($pack, $form, $violation) = @_;
+    my $place    = $violation->{in} // 'body';
+    my $code     = $violation->{as} // $violation->{rule};
+    my @segments = read_path($violation->{path});
+    my ($text, $inline, $otherwise, $field, $open);
+    for my $pattern (patterns(@segments)) {
+        my $key   = ($place eq 'body' ? '' : "$place:") . print_path(@$pattern);
+        my $found = $pack->{fields}{$form}{$key} // next;
+        ($field, $open) = ($found, $pattern) if !$field;
+        $text      //= $pack->{forms}{$form}{$key}{$code};
+        $inline    //= $pack->{inlines}{$form}{$key}{$code};
+        $otherwise //= $found->{otherwise};
+    }
+    my %told = (%{ $violation->{params} // {} }, code => $code, value => $violation->{value});
+    my @names = @{ $field->{places} // [] };
+    for my $at (grep { $open->[$_][0] =~ /^(?:element|key)\z/ } 0 .. $#{ $open // [] }) {
+        my ($kind, $value) = @{ $segments[$at] };
+        $told{ shift @names } = $kind eq 'index' ? $value + 1 : $value;
+    }
+    $told{value} = '•••' if $field->{secret};
+    my $all = quoted($pack, %told);
+    return fill($pack, $text // $otherwise // $code, $all), defined $inline ? fill($pack, $inline, $all) : undef;
+}
+
+sub say_problem {
+    my ($pack, $name, $params) = @_;
+    my $told = quoted(
+        $pack,
+        located => (defined $params->{line} && defined $params->{column} ? 'yes' : 'no'),
+        timed   => (defined $params->{seconds} ? 'yes' : 'no'),
+        %$params,
+    );
+    my $problem = $pack->{problems}{$name};
+    return map { fill($pack, $_ // '', $told) } @$problem{qw(title detail)};
+}
+
+# 6 Bodies.
+sub pointer {
+    return join '', '#', map { '/' . ($_->[1] =~ s/~/~0/gr =~ s{/}{~1}gr =~ s{([^A-Za-z0-9\-._~!\$&'()*+,;=:@])}{escaped($1)}ger) } @_;
+}
+
+sub escaped {
+    my ($letter) = @_;
+    utf8::encode($letter);
+    return join '', map { sprintf '%%%02X', ord } split //, $letter;
+}
+
+sub fields_body {
+    my ($pack, $form, @violations) = @_;
+    my (@errors, %fields);
+    for my $violation (@violations) {
+        my ($text) = say_violation($pack, $form, $violation);
+        my $in   = $violation->{in} // 'body';
+        my @path = read_path($violation->{path});
+        push @path, ['name', $violation->{params}{name}]
+            if $violation->{rule} =~ /^(?:additionalProperties|unevaluatedProperties|propertyNames)\z/;
+        my $where = $in eq 'body' ? pointer(@path) : join '.', map { $_->[1] } @path;
+        $fields{"$in $where"} = 1;
+        my $member = $in eq 'body' ? 'pointer' : $in eq 'header' ? 'header' : 'parameter';
+        my $code   = $violation->{as} // $violation->{rule};
+        push @errors, sprintf '{"%s":%s,"code":%s,"detail":%s}', $member, map { $json->encode($_) } $where, $code, $text;
+    }
+    my ($title, $detail) = say_problem($pack, 'invalid-fields', { count => scalar @errors, fields => scalar keys %fields });
+    my ($type, $status) = @{ $pack->{problems}{'invalid-fields'} }{qw(type status)};
+    my @head = map { $json->encode($_) } $type, $title, $status, $detail;
+    return sprintf '{"type":%s,"title":%s,"status":%s,"detail":%s,"errors":[%s]}', @head, join ',', @errors;
+}
+
+# 7 Vectors.
+sub read_json {
+    open my $in, '<:raw', $_[0] or die "$_[0]: $!\n";
+    local $/;
+    return JSON::PP->new->utf8->decode(<$in>);
+}
+
+my ($folder) = @ARGV or die "perl sentences.pl FOLDER\n";
+my ($alike, @different) = (0);
+
+sub compare {
+    my ($about, $found, $wanted) = map { $_ // '(none)' } @_;
+    if   ($found eq $wanted) { $alike += 1 }
+    else                     { push @different, "$about:\n  $found\n  $wanted" }
+}
+
+my $vectors = read_json("$folder/vectors.json")->{locales};
+for my $locale (sort keys %$vectors) {
+    my $pack = read_json("$folder/$locale.sentences.json");
+    die "this is no pack of sentences, or one of a later version\n" if $pack->{sentences} != 1;
+    for (@{ $vectors->{$locale}{sentences} }) {
+        my ($text, $inline) = say_violation($pack, $_->{form}, $_->{violation});
+        my $about = "$locale $_->{form} $_->{violation}{path} $_->{violation}{rule}";
+        compare($about, $text, $_->{sentence});
+        compare("$about inline", $inline, $_->{inline});
+    }
+    for (@{ $vectors->{$locale}{problems} }) {
+        my ($title, $detail) = say_problem($pack, $_->{problem}, $_->{params});
+        compare("$locale $_->{problem}", "$title\n$detail", "$_->{title}\n$_->{detail}");
+    }
+    compare("$locale $_->{form} body", fields_body($pack, $_->{form}, @{ $_->{violations} }), $_->{bodies}{problem})
+        for @{ $vectors->{$locale}{bodies} };
+}
+print STDERR "$_\n" for @different > 10 ? @different[0 .. 9] : @different;
+say "$alike alike, ", scalar @different, ' different';
+exit(@different ? 1 : 0);
