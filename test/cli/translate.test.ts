@@ -71,16 +71,16 @@ describe('to translators and back', () => {
     const out = exported(folder, 'csv', 'de').split('\r\n');
     const edited = out.map((line) =>
       line.startsWith('|-|message|fits-the-night,')
-        ? '|-|message|fits-the-night,x,Zu lang.,translated,,'
+        ? '|-|message|fits-the-night,x,Zu lang.,translated,,,'
         : line.startsWith('|nights|message|maximum,')
-          ? `|nights|message|maximum,x,${'Mehr als {max} Nächte sind nicht zu haben; '.repeat(2)},translated,,60`
+          ? `|nights|message|maximum,x,${'Mehr als {max} Nächte sind nicht zu haben; '.repeat(2)},translated,,60,`
           : line.startsWith('|title|label|,')
-            ? '|title|label|,title,Überschrift,reviewed,,'
+            ? '|title|label|,title,Überschrift,reviewed,,,'
             : line.startsWith('|semester|label|,')
-              ? '|semester|label|,semester,Halbjahr {,translated,,'
+              ? '|semester|label|,semester,Halbjahr {,translated,,,'
               : line,
     );
-    write(folder, 'back.csv', [...edited, '|titel|label|,a,b,translated,,'].join('\r\n'));
+    write(folder, 'back.csv', [...edited, '|titel|label|,a,b,translated,,,'].join('\r\n'));
     zeitwort(['set', '--locale', 'en', '--field', 'title', '--label', 'headline'], folder);
     const { code, out: said, err } = zeitwort(['import', 'back.csv', '--locale', 'de'], folder);
     expect(code).toBe(1);
@@ -93,12 +93,35 @@ describe('to translators and back', () => {
     expect(zeitwort(['review', '--stale', '--locale', 'de'], folder).out).toContain('reviewed, stale');
   });
 
+  test('what is new and what is stale goes in one batch, with all that a translator has to know', () => {
+    const folder = copyOf('observatory');
+    const texts = [
+      ['--field', 'guests', '--rule', 'minimum', 'No less than {min} guests come along.'],
+      ['--field', 'targets[*].name', '--label', 'name of target {targets_number}'],
+    ];
+    zeitwort(['review', '--locale', 'pl', '--field', 'targets[*].name', '--mark', 'reviewed'], folder);
+    for (const text of texts) expect(zeitwort(['set', '--locale', 'en', ...text], folder)).toMatchObject({ code: 0, err: '' });
+    const items = PO.parse(exported(folder, 'po', 'pl', '--stale')).items;
+    expect(items.map(({ msgctxt, msgstr }) => [msgctxt, msgstr])).toEqual([
+      ['|targets[*].name|label|', ['nazwa']],
+      ['|guests|message|minimum', ['']],
+    ]);
+    expect(items.map(({ extractedComments }) => extractedComments.join('\n'))).toEqual([
+      expect.stringContaining('{targets_number}: the number of the element, from 1'),
+      expect.stringMatching(
+        /^Said of the field "guests" when .*"minimum".*\nFor example: No less than \d guests.*\n\{min\}: the bound/,
+      ),
+    ]);
+    const both = PO.parse(exported(folder, 'po', 'pl', '--missing')).items;
+    expect(both.map(({ msgctxt }) => msgctxt)).toEqual(['|guests|message|minimum']);
+  });
+
   test('filters, states and placeholders', async () => {
     const folder = copyOf('observatory');
     zeitwort(['review', '--locale', 'pl', '--form', 'x', '--mark', 'final'], folder);
     zeitwort(['review', '--locale', 'pl', '--field', 'targets[*].name', '--mark', 'final'], folder);
     expect(exported(folder, 'csv', 'pl', '--state', 'final').trim().split('\r\n')).toHaveLength(2);
-    expect(exported(folder, 'csv', 'ja', '--missing')).toBe('key,source,target,state,note,limit\r\n');
+    expect(exported(folder, 'csv', 'ja', '--missing')).toBe('key,source,target,state,note,limit,about\r\n');
     const file = exported(folder, 'xliff', 'pl');
     expect(file).toMatch(/<segment state="final">\s*<source xml:space="preserve">name<\/source>/);
     expect(file).toContain('<ph id="1" dataRef="d1" disp="{label_definite}"');
@@ -113,7 +136,11 @@ describe('to translators and back', () => {
     expect(po.items.find(({ msgctxt }) => msgctxt === '|targets[*].name|label|')).toMatchObject({
       msgid: 'name',
       msgstr: ['nazwa'],
-      extractedComments: ['state: final'],
+      extractedComments: [
+        'What people call the field "targets[*].name", as it stands inside a sentence.',
+        expect.stringMatching(/^For example: .*name/i),
+        'state: final',
+      ],
     });
     expect(exported(folder, 'csv', 'pl', '--delimiter', 'semicolon', '--bom')).toMatch(/^\uFEFFkey;source;target;/);
     expect(exported(folder, 'properties', 'ja', '--ascii')).toMatch(/^\|title\|label\| = \\u984c\\u540d$/m);

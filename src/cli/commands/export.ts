@@ -15,6 +15,7 @@ interface Options extends WorkspaceOptions {
   readonly state?: string;
   readonly form?: string;
   readonly missing?: boolean;
+  readonly stale?: boolean;
   readonly delimiter?: string;
   readonly bom?: boolean;
   readonly ascii?: boolean;
@@ -55,6 +56,7 @@ export function define(command: Command): void {
     .addOption(new Option('--state <state>', 'only what is in this state').choices(STATES))
     .option('--form <id>', 'only what is said of this form alone')
     .option('--missing', 'only what has no translation yet')
+    .option('--stale', 'only that, and what has one of an original that is another by now')
     .addOption(new Option('--delimiter <sign>', 'CSV: what stands between the cells').choices(Object.keys(DELIMITERS)))
     .option('--bom', 'CSV: begin with a byte order mark, by which some spreadsheets know UTF-8')
     .option('--ascii', 'properties: write all that is no ASCII as an escape')

@@ -51,28 +51,28 @@ function bound(
 export const BOUNDS: readonly RuleDefinition[] = [
   bound(
     'minimum',
-    'must be at least',
+    'must be at least a number',
     [parameter('min', 'the least number')],
     [min],
     against('min', (value, limit) => value >= limit),
   ),
   bound(
     'maximum',
-    'must be at most',
+    'must be at most a number',
     [parameter('max', 'the greatest number')],
     [max],
     against('max', (value, limit) => value <= limit),
   ),
   bound(
     'exclusiveMinimum',
-    'must be more than',
+    'must be more than a number',
     [parameter('min', 'the number below all')],
     [min],
     against('min', (value, limit) => value > limit),
   ),
   bound(
     'exclusiveMaximum',
-    'must be less than',
+    'must be less than a number',
     [parameter('max', 'the number above all')],
     [max],
     against('max', (value, limit) => value < limit),

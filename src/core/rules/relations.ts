@@ -90,8 +90,8 @@ export const RELATIONS: readonly RuleDefinition[] = [
     bySibling: true,
     test: (value, _, probe) => holds(canonical(value) !== canonical(probe.other())),
   },
-  dateRule('earliest', 'must not be before', '2027-02-01', onSide(1)),
-  dateRule('latest', 'must not be after', '2027-07-31', onSide(-1)),
+  dateRule('earliest', 'must not be before a date or a time', '2027-02-01', onSide(1)),
+  dateRule('latest', 'must not be after a date or a time', '2027-07-31', onSide(-1)),
   tableRule('knownIn', "must stand in a table's column", true),
   tableRule('newIn', "must not stand in a table's column yet", false),
 ];

@@ -33,7 +33,7 @@ export const FIELD_ARGUMENTS: readonly ArgumentDefinition[] = [
     about: 'what the sentence is about: the label, inside an element together with its place',
     sample: 'magnitude',
   },
-  { name: 'subject_start', kind: 'text', about: 'the same as it stands at the start of a sentence', sample: 'Magnitude' },
+  { name: 'subject_start', kind: 'text', about: 'the subject as it stands at the start of a sentence', sample: 'Magnitude' },
   { name: 'label', kind: 'text', about: "the field's label", sample: 'magnitude' },
   { name: 'label_start', kind: 'text', about: 'the label as it stands at the start of a sentence', sample: 'Magnitude' },
   { name: 'label_gender', kind: 'key', about: "the label's grammatical gender, where the catalog says it", sample: 'feminine' },
@@ -41,7 +41,7 @@ export const FIELD_ARGUMENTS: readonly ArgumentDefinition[] = [
   {
     name: 'place_start',
     kind: 'text',
-    about: 'the same as it stands at the start of a sentence',
+    about: 'the elements around the field, as at the start of a sentence',
     sample: 'Target 3, exposure 1',
   },
   { name: 'nested', kind: 'key', about: '`yes` inside an element, else `no`', sample: 'no' },

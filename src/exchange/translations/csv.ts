@@ -11,7 +11,7 @@ import {
   type WriteOptions,
 } from './unit.js';
 
-const COLUMNS = ['key', 'source', 'target', 'state', 'note', 'limit'] as const;
+const COLUMNS = ['key', 'source', 'target', 'state', 'note', 'limit', 'about'] as const;
 
 /**
  * A spreadsheet takes a cell that begins like this for a formula, and would run it. An apostrophe before it makes it text; cells
@@ -22,7 +22,7 @@ const safe = (cell: string): string => (RISKY.test(cell) ? `'${cell}` : cell);
 const plain = (cell: string): string => (cell.startsWith("'") ? cell.slice(1) : cell);
 
 function write({ units }: UnitFile, { delimiter = ',', bom = false }: WriteOptions): string {
-  const rows = units.map(({ key, source, target, state, stale, note, limit }) =>
+  const rows = units.map(({ key, source, target, state, stale, note, limit, about }) =>
     [
       key,
       source,
@@ -30,6 +30,7 @@ function write({ units }: UnitFile, { delimiter = ',', bom = false }: WriteOptio
       target === undefined ? 'initial' : stale ? 'stale' : (state ?? 'translated'),
       note ?? '',
       limit === undefined ? '' : String(limit),
+      about ?? '',
     ].map(safe),
   );
   return stringify([[...COLUMNS], ...rows], { delimiter, bom, record_delimiter: '\r\n', quoted_match: /[\r\n,;\t]|^\s|\s$/ });

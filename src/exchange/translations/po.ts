@@ -5,11 +5,12 @@ import { stateOf, TranslationFileError, type ReadUnit, type ReadUnits, type Tran
 
 function write({ original, locale, units }: UnitFile): string {
   const translations: Record<string, Record<string, GetTextTranslation>> = {};
-  for (const { key, source, target, state, stale, before, note, limit } of units) {
+  for (const { key, source, target, state, stale, before, note, about, limit } of units) {
     const comments = {
       translator: '',
       extracted: [
         ...(note === undefined ? [] : note.split('\n')),
+        ...(about === undefined ? [] : about.split('\n')),
         ...(limit === undefined ? [] : [`limit: ${limit}`]),
         ...(target === undefined || state === undefined ? [] : [`state: ${state}`]),
         ...(target !== undefined && stale ? ['stale'] : []),

@@ -12,8 +12,9 @@ const remark = (name: string, text: string): string =>
   `# ${name}: ${text.replace(/\s+/g, ' ').replace(CONTROL, '').replaceAll('\\', '/')}`;
 
 function write({ units }: UnitFile, { ascii = false }: WriteOptions): string {
-  const lines = units.flatMap(({ key, source, target, state, stale, note, limit }): Line[] => [
+  const lines = units.flatMap(({ key, source, target, state, stale, note, about, limit }): Line[] => [
     ...(note === undefined ? [] : [remark('note', note)]),
+    ...(about ?? '').split('\n').flatMap((line) => (line === '' ? [] : [remark('about', line)])),
     ...(limit === undefined ? [] : [remark('limit', String(limit))]),
     remark('source', source),
     ...(target === undefined ? [] : [remark('state', stale ? 'stale' : (state ?? 'translated'))]),

@@ -13,6 +13,8 @@ export interface Unit {
   readonly stale?: boolean | undefined;
   readonly before?: string | undefined;
   readonly note?: string | undefined;
+  /** When it is said, an example, and what its arguments say: lines for a translator, which nobody reads back. */
+  readonly about?: string | undefined;
   /** How many characters there is room for. */
   readonly limit?: number | undefined;
 }

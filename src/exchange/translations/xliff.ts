@@ -87,16 +87,14 @@ class Inlines {
   }
 }
 
-function unitText({ key, source, target, state, stale, before, note, limit }: Unit): string {
+function unitText({ key, source, target, state, stale, before, note, about, limit }: Unit): string {
   const inlines = new Inlines(target);
   const from = inlines.write(source);
   const to = target === undefined ? '' : `\n        <target xml:space="preserve">${inlines.write(target)}</target>`;
-  const notes = [
-    ...(note === undefined ? [] : [`<note category="description">${content(note.replace(new RegExp(NO_XML, 'g'), ''))}</note>`]),
-    ...(before === undefined
-      ? []
-      : [`<note category="previous-source">${content(before.replace(new RegExp(NO_XML, 'g'), ''))}</note>`]),
-  ];
+  const noted = { description: note, about, 'previous-source': before };
+  const notes = Object.entries(noted).flatMap(([category, one]) =>
+    one === undefined ? [] : [`<note category="${category}">${content(one.replace(new RegExp(NO_XML, 'g'), ''))}</note>`],
+  );
   const data = inlines.data.map((code, at) => `\n        <data id="d${at + 1}">${content(code)}</data>`).join('');
   const size = limit === undefined ? '' : ` slr:sizeRestriction="${limit}"`;
   const told = target === undefined ? 'initial' : (state ?? 'translated');

@@ -1,10 +1,13 @@
 import type { Locale } from '../../core/locale/tag.js';
+import type { Entry } from '../../core/texts/entry.js';
+import { overview } from '../../core/texts/overview.js';
 import type { Unit, UnitFile } from '../../exchange/translations/unit.js';
 import type { Workspace } from '../workspace.js';
 import type { Address } from '../../core/texts/purpose.js';
 import { lackingAgainst } from './fill.js';
 import { inflectionsOf } from './inflections.js';
-import { translationsOf } from './reviewing.js';
+import { translationsOf, type Translation } from './reviewing.js';
+import { Briefings } from './briefing.js';
 
 const part = (text: string): string => text.replace(/[\\|]/g, (sign) => `\\${sign}`);
 
@@ -32,18 +35,32 @@ export interface ExportFilter {
   readonly state?: string | undefined;
   /** Only what has no translation yet. */
   readonly missing?: boolean | undefined;
+  /** Only what has no translation yet, and what has one of an original that is another by now. */
+  readonly stale?: boolean | undefined;
 }
 
 /** The texts of a locale beside their originals, as they go to a translator. */
-export function unitsFor(workspace: Workspace, locale: Locale, { form, state, missing }: ExportFilter = {}): UnitFile {
+export function unitsFor(workspace: Workspace, locale: Locale, { form, state, missing, stale }: ExportFilter = {}): UnitFile {
   const { original } = workspace.config;
+  const briefings = new Briefings(workspace);
+  const about = (address: Address): string | undefined => {
+    const entry = originals.get(unitKey(address));
+    return entry && briefings.of(address, entry);
+  };
+  const originals = new Map(
+    overview(workspace.table).flatMap(({ texts, ...address }): [string, Entry][] => {
+      const entry = texts.get(original);
+      return entry ? [[unitKey(address), entry]] : [];
+    }),
+  );
+  const isWanted = ({ state: own, stale: isStale, address }: Translation): boolean =>
+    (stale ? isStale : !missing) && (state === undefined || own === state) && (form === undefined || address.form === form);
   const translated = translationsOf(workspace).filter((one) => one.locale === locale);
   const known: Unit[] = translated
-    .filter(
-      (one) => !missing && (state === undefined || one.state === state) && (form === undefined || one.address.form === form),
-    )
-    .map(({ address, source, text, state: own, stale, before, note, limit }) => ({
-      ...{ key: unitKey(address), source, target: text, state: own, stale, before, note, limit },
+    .filter(isWanted)
+    .map(({ address, source, text, state: own, stale: isStale, before, note, limit }) => ({
+      ...{ key: unitKey(address), source, target: text, state: own, stale: isStale, before, note, limit },
+      about: about(address),
     }));
   const lacking: Unit[] =
     state === undefined || state === 'initial'
@@ -54,11 +71,14 @@ export function unitsFor(workspace: Workspace, locale: Locale, { form, state, mi
             source: entry.text,
             note: entry.details.note,
             limit: entry.details.limit,
+            about: briefings.of(address, entry),
           }))
       : [];
   const inflections = inflectionsOf(workspace, locale)
     .filter(({ address }) => form === undefined || address.form === form)
-    .filter(({ text }) => (text === undefined ? state === undefined || state === 'initial' : !missing && state === undefined))
+    .filter(({ text }) =>
+      text === undefined ? state === undefined || state === 'initial' : !missing && !stale && state === undefined,
+    )
     .map(({ address, label, text }): Unit => ({
       ...{ key: unitKey(address), source: label.text, target: text, limit: undefined },
       note: address.key === 'gender' ? GENDER : `The "${address.key}" of this label, as sentences of this language need it.`,
