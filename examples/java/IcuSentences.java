@@ -32,6 +32,11 @@ final class IcuSentences extends Sentences {
   }
 
   @Override
+  Sentences with(Map<?, ?> pack) {
+    return new IcuSentences(pack);
+  }
+
+  @Override
   String fill(Object sentence, Map<String, Object> told) {
     String text = (String) sentence;
     List<String> names = new ArrayList<>(new LinkedHashSet<>(ASKED.matcher(text).results().map(found -> found.group(1)).toList()));

@@ -24,6 +24,7 @@ class Sentences {
   private final boolean rtl;
   private final String open;
   private final Pattern place;
+  private final Map<String, Sentences> others = new HashMap<>();
 
   Sentences(Map<?, ?> pack) {
     if (!(pack.get("sentences") instanceof BigDecimal version) || version.intValue() != 1)
@@ -70,8 +71,7 @@ class Sentences {
     }
     if (field != null && field.containsKey("secret")) told.put("value", "•••");
     if (text == null) text = field != null && field.containsKey("otherwise") ? field.get("otherwise") : code;
-    quote(told);
-    return new Said(fill(text, told), inline == null ? null : fill(inline, told));
+    return new Said(said(text, told), inline == null ? null : said(inline, told));
   }
 
   static String codeOf(Map<?, ?> violation) {
@@ -83,15 +83,35 @@ class Sentences {
     Map<String, Object> told = new HashMap<>(params);
     told.putIfAbsent("located", params.containsKey("line") && params.containsKey("column") ? "yes" : "no");
     told.putIfAbsent("timed", params.containsKey("seconds") ? "yes" : "no");
-    quote(told);
     Object detail = under("problems", name, "detail");
-    return new String[] {fill(under("problems", name, "title"), told), detail == null ? "" : fill(detail, told)};
+    return new String[] {said(under("problems", name, "title"), told), detail == null ? "" : said(detail, told)};
+  }
+
+  /** A sentence, in the language that it is in where that is another (1). */
+  private String said(Object sentence, Map<String, Object> told) {
+    if (!(sentence instanceof Map<?, ?> cases) || !cases.containsKey("sentence")) return fill(sentence, quoted(told));
+    return others.computeIfAbsent((String) cases.get("locale"), this::other).said(cases.get("sentence"), told);
+  }
+
+  private Sentences other(String locale) {
+    Map<Object, Object> other = new HashMap<>(pack);
+    other.putAll((Map<?, ?>) under("languages", locale));
+    return with(other);
+  }
+
+  /** The same kind of reader of another pack. */
+  Sentences with(Map<?, ?> pack) {
+    return new Sentences(pack);
   }
 
   /** Texts in the marks of the language behind `_quoted` (4). */
-  private void quote(Map<String, Object> told) {
-    for (var one : List.copyOf(told.entrySet().stream().filter(entry -> entry.getValue() != null).toList()))
-      told.putIfAbsent(one.getKey() + "_quoted", ((String) pack.get("quoted")).replace("{text}", isolated(shown(one.getValue()), rtl)));
+  private Map<String, Object> quoted(Map<String, Object> told) {
+    Map<String, Object> all = new HashMap<>(told);
+    told.forEach(
+        (name, value) -> {
+          if (value != null) all.putIfAbsent(name + "_quoted", ((String) pack.get("quoted")).replace("{text}", isolated(shown(value), rtl)));
+        });
+    return all;
   }
 
   private String shown(Object value) {

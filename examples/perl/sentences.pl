@@ -148,6 +148,12 @@ sub chosen {
     return $cases->{ '=' . ($value < 0 ? '-' : '') . digits($value) } // $cases->{ category($pack, $value) } // $cases->{other};
 }
 
+sub said {
+    my ($pack, $sentence, %told) = @_;
+    return fill($pack, $sentence, quoted($pack, %told)) if ref $sentence ne 'HASH' || !exists $sentence->{sentence};
+    return said({ %$pack, %{ $pack->{languages}{ $sentence->{locale} } } }, $sentence->{sentence}, %told);
+}
+
 sub fill {
     my ($pack, $sentence, $told) = @_;
     $sentence = chosen($pack, $sentence, $told) while ref $sentence;
@@ -203,20 +209,18 @@ sub say_violation {
         $told{ shift @names } = $kind eq 'index' ? $value + 1 : $value;
     }
     $told{value} = '•••' if $field->{secret};
-    my $all = quoted($pack, %told);
-    return fill($pack, $text // $otherwise // $code, $all), defined $inline ? fill($pack, $inline, $all) : undef;
+    return said($pack, $text // $otherwise // $code, %told), defined $inline ? said($pack, $inline, %told) : undef;
 }
 
 sub say_problem {
     my ($pack, $name, $params) = @_;
-    my $told = quoted(
-        $pack,
+    my %told = (
         located => (defined $params->{line} && defined $params->{column} ? 'yes' : 'no'),
         timed   => (defined $params->{seconds} ? 'yes' : 'no'),
         %$params,
     );
     my $problem = $pack->{problems}{$name};
-    return map { fill($pack, $_ // '', $told) } @$problem{qw(title detail)};
+    return map { said($pack, $_ // '', %told) } @$problem{qw(title detail)};
 }
 
 # 6 Bodies.

@@ -22,8 +22,9 @@ function as_json(mixed $value): string
 class Sentences
 {
     private string $place;
+    private array $others = [];
 
-    public function __construct(public readonly array $pack)
+    final public function __construct(public readonly array $pack)
     {
         if (($pack['sentences'] ?? null) !== 1) {
             throw new InvalidArgumentException('this is no pack of sentences, or one of a later version');
@@ -57,20 +58,30 @@ class Sentences
         if ($field['secret'] ?? false) {
             $told['value'] = '•••';
         }
-        $told = $this->arguments($told);
         $text ??= $field['otherwise'] ?? $code;
-        return [$this->fill($text, $told), $inline === null ? null : $this->fill($inline, $told)];
+        return [$this->said($text, $told), $inline === null ? null : $this->said($inline, $told)];
     }
 
     /** Title and detail of a problem. */
     public function problem(string $name, array $params): array
     {
         $problem = $this->pack['problems'][$name];
-        $told = $this->arguments($params + [
+        $told = $params + [
             'located' => isset($params['line'], $params['column']) ? 'yes' : 'no',
             'timed' => isset($params['seconds']) ? 'yes' : 'no',
-        ]);
-        return [$this->fill($problem['title'], $told), $this->fill($problem['detail'] ?? '', $told)];
+        ];
+        return [$this->said($problem['title'], $told), $this->said($problem['detail'] ?? '', $told)];
+    }
+
+    /** A sentence, in the language that it is in where that is another (1). */
+    private function said(string|array $sentence, array $told): string
+    {
+        if (is_array($sentence) && isset($sentence['sentence'])) {
+            $locale = $sentence['locale'];
+            $this->others[$locale] ??= new static($this->pack['languages'][$locale] + $this->pack);
+            return $this->others[$locale]->said($sentence['sentence'], $told);
+        }
+        return $this->fill($sentence, $this->arguments($told));
     }
 
     /** What stands for each name (4); texts in the marks of the language behind `_quoted`. */

@@ -62,6 +62,7 @@ class Sentences:
         if pack.get("sentences") != 1:
             raise ValueError("this is no pack of sentences, or one of a later version")
         self.pack = pack
+        self.others = {}
         opened, closed = (re.escape(one) for one in pack.get("place", "{}"))
         self.place = re.compile(rf"{opened}(\w+){closed}")
 
@@ -86,19 +87,27 @@ class Sentences:
             told[name] = segments[at] + 1 if isinstance(segments[at], int) else segments[at]
         if field.get("secret"):
             told["value"] = "•••"
-        told = self.arguments(told)
         sentence = text or field.get("otherwise") or code
-        return self.fill(sentence, told), inline and self.fill(inline, told)
+        return self.said(sentence, told), inline and self.said(inline, told)
 
     def problem(self, name, params):
         """Title and detail of a problem."""
         problem = self.pack["problems"][name]
-        told = self.arguments({
+        told = {
             "located": "yes" if "line" in params and "column" in params else "no",
             "timed": "yes" if "seconds" in params else "no",
             **params,
-        })
-        return self.fill(problem["title"], told), self.fill(problem.get("detail", ""), told)
+        }
+        return self.said(problem["title"], told), self.said(problem.get("detail", ""), told)
+
+    def said(self, sentence, told):
+        """A sentence, in the language that it is in where that is another (1)."""
+        if isinstance(sentence, dict) and "sentence" in sentence:
+            language = sentence["locale"]
+            if language not in self.others:
+                self.others[language] = type(self)({**self.pack, **self.pack["languages"][language]})
+            return self.others[language].said(sentence["sentence"], told)
+        return self.fill(sentence, self.arguments(told))
 
     # Arguments (4)
 

@@ -1,4 +1,4 @@
-import type { PlainSentence, SentencePack } from '../core/pack/plain.js';
+import type { PlainLanguage, PlainSentence, SentencePack } from '../core/pack/plain.js';
 import { SentencePacker, type Unsimple } from '../core/pack/sentences.js';
 import type { SentenceWriter } from '../core/pack/writers.js';
 import type { Locale } from '../core/locale/tag.js';
@@ -30,21 +30,34 @@ export function makeSentences(
 /** A sentence with its cases as lines of their own: what chooses them stands behind the key. */
 function flat(key: string, sentence: PlainSentence): [string, string][] {
   if (typeof sentence === 'string') return [[key, sentence]];
+  if ('sentence' in sentence) return flat(`${key}|in ${sentence.locale}`, sentence.sentence);
   const name = 'plural' in sentence ? sentence.plural : sentence.select;
   return Object.entries(sentence.cases).flatMap(([selector, one]) => flat(`${key}|${name} ${selector}`, one));
 }
 
-/** What a reader has to know of the language and of the fields, beside the sentences. */
-function headLines({ numbers, plurals, fields, ...pack }: SentencePack): [string, string][] {
+const under = (group: string, members: Readonly<Record<string, unknown>>): [string, string][] =>
+  Object.entries(members).map(([name, value]) => [`|${group}|${name}`, String(value)]);
+
+/** What a reader has to know of a language. */
+function languageLines(
+  { direction, quoted, numbers, plurals = {} }: PlainLanguage,
+  group: (name: string) => string,
+): [string, string][] {
   const { sizes, ...marks } = numbers;
-  const { sentences, locale, direction, place, quoted, longest } = pack;
-  const language = { sentences, locale, direction, place: (place ?? []).join('NAME'), quoted, longest };
-  const under = (group: string, members: Readonly<Record<string, unknown>>): [string, string][] =>
-    Object.entries(members).map(([name, value]) => [`|${group}|${name}`, String(value)]);
   return [
-    ...under('pack', language),
-    ...under('number', { ...marks, sizes: sizes.join(' ') }),
-    ...under('plural', plurals ?? {}),
+    ...under(group('pack'), { direction, quoted }),
+    ...under(group('number'), { ...marks, sizes: sizes.join(' ') }),
+    ...under(group('plural'), plurals),
+  ];
+}
+
+/** What a reader has to know of the languages and of the fields, beside the sentences. */
+function headLines(pack: SentencePack): [string, string][] {
+  const { fields, sentences, locale, place = [], longest, languages = {} } = pack;
+  return [
+    ...under('pack', { sentences, locale, place: place.join('NAME'), longest }),
+    ...languageLines(pack, (name) => name),
+    ...Object.entries(languages).flatMap(([other, language]) => languageLines(language, (name) => `${name} ${other}`)),
     ...Object.entries(fields).flatMap(([form, byPath]) =>
       Object.entries(byPath).flatMap(([path, { places, otherwise, secret }]): [string, string][] => [
         ...(places.length === 0 ? [] : under('places', { [`${form} ${path}`]: places.join(' ') })),
@@ -83,5 +96,6 @@ export function sentenceUnits(pack: SentencePack, original: SentencePack): Unit[
   const sources = sentenceLines(original);
   // A case that the original's language does not have stands beside what all others say.
   const sourceOf = (key: string): string => sources.get(key) ?? sources.get(key.replace(/ \S+$/, ' other')) ?? '';
-  return [...sentenceLines(pack)].map(([key, target]) => ({ key, source: sourceOf(key), target }));
+  const withoutLanguage = (key: string): string => key.replace(/\|in [A-Za-z\d-]+(?=\||$)/, '');
+  return [...sentenceLines(pack)].map(([key, target]) => ({ key, source: sourceOf(withoutLanguage(key)), target }));
 }

@@ -6,7 +6,8 @@ import { expect, test } from '@jest/globals';
 import { copyOf, folderWith, jsonOf, textOf, zeitwort } from '../support/program.js';
 
 const examples = path.join(__dirname, '..', '..', 'examples');
-const LANGUAGES = ['en', 'de', 'pl', 'ar', 'ja', 'he', 'fr', 'hi', 'uk', 'pt-PT'];
+// There are no texts of ours in hi and fa: what nobody wrote there is said in English.
+const LANGUAGES = ['en', 'de', 'pl', 'ar', 'ja', 'he', 'fr', 'hi', 'uk', 'pt-PT', 'fa'];
 
 /** What the demo does not have: values and names of clients, maps, lists in lists, odd names, parameters, languages without texts. */
 const store = (): string =>

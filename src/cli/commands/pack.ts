@@ -36,16 +36,15 @@ interface Made {
   readonly note?: string;
 }
 
-/** How sentences are written in a language. */
-function writerOf({ as, placeholder }: Options): (locale: Locale) => SentenceWriter {
+/** How sentences are written. */
+function writerOf({ as, placeholder }: Options): SentenceWriter {
   if (as === 'icu') {
     if (placeholder !== PLACEHOLDER)
       throw complaint('wrong-use', ['--placeholder is for other formats: --as icu has ICU messages']);
-    return (locale) => new IcuWriter(locale);
+    return new IcuWriter();
   }
   try {
-    const template = placeTemplate(placeholder);
-    return (locale) => new PlainWriter(template, locale);
+    return new PlainWriter(placeTemplate(placeholder));
   } catch (error) {
     if (error instanceof RangeError) throw complaint('wrong-use', [`--placeholder "${placeholder}": ${error.message}`]);
     throw error;
@@ -66,9 +65,9 @@ function sentenceFiles(
   const writer = writerOf(options);
   const { original } = workspace.config;
   const lined = as === 'json' || as === 'icu' ? undefined : TRANSLATION_FORMATS[as];
-  const source = lined && makeSentences(workspace, original, writer(original), only).pack;
+  const source = lined && makeSentences(workspace, original, writer, only).pack;
   return locales.map((locale) => {
-    const made = makeSentences(workspace, locale, writer(locale), only);
+    const made = makeSentences(workspace, locale, writer, only);
     for (const { form, path: at, code, why } of made.unsimple)
       say(
         `${locale}: "${code}"${at === '' && form === '' ? '' : ` of ${form} ${at || 'the body'}`} ${as === 'icu' ? 'cannot be worked out' : 'needs ICU'}, and is left out: ${why}`,

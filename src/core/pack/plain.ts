@@ -6,7 +6,9 @@ import { EXACT } from '../message/number-options.js';
 export type PlainSentence =
   | string
   | { readonly plural: string; readonly cases: Readonly<Record<string, PlainSentence>> }
-  | { readonly select: string; readonly cases: Readonly<Record<string, PlainSentence>> };
+  | { readonly select: string; readonly cases: Readonly<Record<string, PlainSentence>> }
+  /** A sentence in another language than the pack's, since that has none. */
+  | { readonly locale: string; readonly sentence: PlainSentence };
 
 /** How a language writes numbers. */
 export interface PlainNumbers {
@@ -31,23 +33,29 @@ export interface PlainField {
 
 export type ByField<T> = Readonly<Record<string, Readonly<Record<string, T>>>>;
 
+/** How a language writes what a request tells. */
+export interface PlainLanguage {
+  readonly direction: 'ltr' | 'rtl';
+  readonly numbers: PlainNumbers;
+  /** A text in the marks of the language, around `{text}`. */
+  readonly quoted: string;
+  /** Conditions of the plural categories in the words of UTS 35; what none holds for is `other`. Absent where ICU knows them. */
+  readonly plurals?: Readonly<Record<string, string>>;
+  /** Sentences are ICU messages, to be said in this locale. */
+  readonly icu?: string;
+}
+
 /** All sentences of one language, worked out as far as they can be before a request. */
-export interface SentencePack {
+export interface SentencePack extends PlainLanguage {
   /** The format's version. */
   readonly sentences: 1;
   readonly locale: string;
-  readonly direction: 'ltr' | 'rtl';
-  readonly numbers: PlainNumbers;
-  /** Conditions of the plural categories in the words of UTS 35; what none holds for is `other`. Absent where ICU knows them. */
-  readonly plurals?: Readonly<Record<string, string>>;
   /** What stands around the name of a place; absent where sentences are ICU messages. */
   readonly place?: readonly [string, string];
-  /** Sentences are ICU messages, to be said in this locale. */
-  readonly icu?: string;
   /** With ICU: the IANA zone in which instants are written. */
   readonly zone?: string;
-  /** A text in the marks of the language, around `{text}`. */
-  readonly quoted: string;
+  /** The languages of sentences that are in another than the pack's, by locale. */
+  readonly languages?: Readonly<Record<string, PlainLanguage>>;
   /** What a client sent is cut to so many characters. */
   readonly longest: number;
   /** By form, by field: its places, and what is said where a rule is broken that has no sentence. */

@@ -13,7 +13,7 @@ import type { Texts } from '../texts/ladder.js';
 import { prepareArguments, type Setting } from '../violation/arguments.js';
 import { declaredBy } from '../violation/sentence.js';
 import { said, type Speech, Words } from '../violation/words.js';
-import { numbersOf, type ByField, type PlainField, type PlainSentence, type SentencePack } from './plain.js';
+import { numbersOf, type ByField, type PlainField, type PlainLanguage, type PlainSentence, type SentencePack } from './plain.js';
 import { NotSimple, type SentenceWriter } from './writers.js';
 
 /** What could not be said without ICU, and why. */
@@ -58,12 +58,17 @@ export class SentencePacker {
   readonly unsimple: Unsimple[] = [];
   /** How many sentences there are, and how many of them need no case. */
   readonly count = { all: 0, simple: 0 };
+  private readonly own: PlainLanguage;
+  /** The others that sentences are in. */
+  private readonly languages = new Map<Locale, PlainLanguage>();
 
   constructor(
     private readonly source: SentenceSource,
     private readonly locale: Locale,
     private readonly writer: SentenceWriter,
-  ) {}
+  ) {
+    this.own = this.language(locale);
+  }
 
   /** A path with a number of its own at each open place. */
   private markedPath(pattern: Pattern, base: number): Path {
@@ -126,16 +131,29 @@ export class SentencePacker {
     const [first, second] = BASES.map((base) => this.writer.sentence(this.filled(entry, setting, base)));
     // Were a label to choose words by the number of its element, the two would differ.
     if (JSON.stringify(first) !== JSON.stringify(second)) throw new NotSimple('a label in it hangs on the number of its element');
-    return first ?? '';
+    return this.spoken(first ?? '', entry.locale);
+  }
+
+  /** A sentence, with its language where what a request tells is written in another way there. */
+  private spoken(sentence: PlainSentence, locale: Locale): PlainSentence {
+    if (locale === this.locale) return sentence;
+    let language = this.languages.get(locale);
+    if (!language) this.languages.set(locale, (language = this.language(locale)));
+    return JSON.stringify(language) === JSON.stringify(this.own) ? sentence : { locale, sentence };
+  }
+
+  private language(locale: Locale): PlainLanguage {
+    const quoted = this.quoted(locale);
+    return { direction: directionOf(locale), numbers: numbersOf(locale), quoted, ...this.writer.language(locale) };
   }
 
   private told(into: Record<string, PlainSentence>, code: string, about: Omit<Unsimple, 'why'>, make: () => PlainSentence): void {
     // Of several uses under one code the first is what it says.
     if (Object.hasOwn(into, code)) return;
     try {
-      into[code] = make();
+      const made = (into[code] = make());
       this.count.all += 1;
-      if (typeof into[code] === 'string') this.count.simple += 1;
+      if (typeof (typeof made === 'object' && 'sentence' in made ? made.sentence : made) === 'string') this.count.simple += 1;
     } catch (error) {
       if (!(error instanceof NotSimple)) throw error;
       this.unsimple.push({ ...about, why: error.message });
@@ -163,12 +181,12 @@ export class SentencePacker {
   }
 
   /** A text in the marks of the language. Its place is no sentence's, so it is always written alike. */
-  private quoted(): string {
+  private quoted(sentence: Locale): string {
     const words = new Words(
       this.source.texts,
       new FormIndex({ id: '', partial: false, fields: [], origin: { file: '', keys: [] } }),
     );
-    return said(words.quoted(CODE, this.speech), []).replace(CODE, () => '{text}');
+    return said(words.quoted(CODE, { ...this.speech, sentence }), []).replace(CODE, () => '{text}');
   }
 
   /** What is said of a field where a rule of it has no sentence. */
@@ -223,13 +241,16 @@ export class SentencePacker {
         if (entry)
           this.told(said, part, { form: '', path: '', code: `${id} ${part}` }, () =>
             // What only tells whether something is known is `no` for problems that never know it.
-            this.writer.sentence(
-              fillMessage(
-                entry.tree,
-                entry.locale,
-                (name) => (!hasOwn && Object.hasOwn(TELLS_WHETHER, name) ? 'no' : undefined),
-                options.zone,
+            this.spoken(
+              this.writer.sentence(
+                fillMessage(
+                  entry.tree,
+                  entry.locale,
+                  (name) => (!hasOwn && Object.hasOwn(TELLS_WHETHER, name) ? 'no' : undefined),
+                  options.zone,
+                ),
               ),
+              entry.locale,
             ),
           );
       told[id] = {
@@ -247,19 +268,14 @@ export class SentencePacker {
     const inlines: Record<string, ByField<PlainSentence>> = {};
     const fields: Record<string, Record<string, PlainField>> = {};
     for (const form of this.source.forms) [forms[form.id], inlines[form.id], fields[form.id]] = this.form(form);
-    const { locale, writer } = this;
+    const problems = this.problems();
+    const { locale, writer, own, languages } = this;
     return {
-      ...{ sentences: 1, locale, direction: directionOf(locale), numbers: numbersOf(locale) },
-      ...{
-        ...writer.about,
-        ...(writer.about.icu === undefined ? {} : { zone: this.source.options.zone }),
-        quoted: this.quoted(),
-        longest: this.source.options.limit,
-        fields,
-        forms,
-        inlines,
-        problems: this.problems(),
-      },
+      ...{ sentences: 1, locale, ...own, ...writer.about },
+      ...(own.icu === undefined ? {} : { zone: this.source.options.zone }),
+      longest: this.source.options.limit,
+      ...(languages.size === 0 ? {} : { languages: Object.fromEntries(languages) }),
+      ...{ fields, forms, inlines, problems },
     };
   }
 }

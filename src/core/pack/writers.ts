@@ -2,7 +2,7 @@ import type { Locale } from '../locale/tag.js';
 import { EXACT, STANDARD } from '../message/number-options.js';
 import { printMessage } from '../message/print.js';
 import type { Message, MessageNode } from '../message/tree.js';
-import { pluralsOf, type PlaceTemplate, type PlainSentence, type SentencePack } from './plain.js';
+import { pluralsOf, type PlaceTemplate, type PlainLanguage, type PlainSentence, type SentencePack } from './plain.js';
 
 /** Why something cannot be written for readers of a kind. */
 export class NotSimple extends Error {
@@ -16,7 +16,9 @@ export interface SentenceWriter {
   /** The place of an argument. */
   place(name: string): string;
   /** What readers have to know of it. */
-  readonly about: Pick<SentencePack, 'place' | 'plurals' | 'icu'>;
+  readonly about: Pick<SentencePack, 'place'>;
+  /** What they have to know of a language. */
+  language(locale: Locale): Pick<PlainLanguage, 'plurals' | 'icu'>;
 }
 
 const isWritten = (style: unknown): boolean => style === STANDARD || style === EXACT;
@@ -25,11 +27,12 @@ const isWritten = (style: unknown): boolean => style === STANDARD || style === E
 export class PlainWriter implements SentenceWriter {
   readonly about;
 
-  constructor(
-    private readonly template: PlaceTemplate,
-    locale: Locale,
-  ) {
-    this.about = { plurals: pluralsOf(locale), place: [template.open, template.close] as const };
+  constructor(private readonly template: PlaceTemplate) {
+    this.about = { place: [template.open, template.close] as const };
+  }
+
+  language(locale: Locale): Pick<PlainLanguage, 'plurals'> {
+    return { plurals: pluralsOf(locale) };
   }
 
   place(name: string): string {
@@ -86,11 +89,11 @@ const RAW = '_raw';
  * styles ask for a value. So whatever way an ICU writes numbers and joins texts in, all say the same.
  */
 export class IcuWriter implements SentenceWriter {
-  readonly about;
+  readonly about = {};
 
-  constructor(locale: Locale) {
+  language(locale: Locale): Pick<PlainLanguage, 'icu'> {
     // The digits are the language's as we have them; versions of ICU differ in that.
-    this.about = { icu: `${locale}-u-nu-${new Intl.NumberFormat(locale).resolvedOptions().numberingSystem}` };
+    return { icu: `${locale}-u-nu-${new Intl.NumberFormat(locale).resolvedOptions().numberingSystem}` };
   }
 
   place(name: string): string {

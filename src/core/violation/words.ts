@@ -110,7 +110,8 @@ export class Words {
     return (texts) => {
       const told = format && saidOf(format, Object.fromEntries(names.map((one, at) => [one, texts[at]])));
       if (told && told.lacking === undefined) return told.text;
-      return name === 'quoted' ? `“${texts.join('')}”` : formattersOf(sentence).trail(texts);
+      if (name !== 'quoted') return formattersOf(sentence).trail(texts);
+      return `“${texts.map((text) => isolated(text, directionOf(sentence))).join('')}”`;
     };
   }
 
