@@ -9,7 +9,7 @@ const LOCALES =
   );
 
 const PROBLEMS =
-  'invalid-fields malformed-body empty-body wrong-media-type too-large not-found conflict not-allowed unexpected not-judged'.split(
+  'invalid-fields malformed-body empty-body wrong-media-type wrong-encoding wrong-method not-acceptable too-large not-signed-in not-allowed not-found gone conflict condition-failed condition-missing too-many-requests unexpected unavailable timed-out not-judged'.split(
     ' ',
   );
 
@@ -111,6 +111,7 @@ export function makeLarge(
         type: `{label_start} ${words(random, 2)} {expected, select, string {${words(random, 2)}} object {${words(random, 2)}} other {${words(random, 2)}}}.`,
       },
       fields: { '': { label: words(random, 2) } },
+      frames: { quoted: '“{text}”' },
       problems: Object.fromEntries(PROBLEMS.map((id) => [id, { title: words(random, 3), detail: `${words(random, 6)}.` }])),
     };
     for (let group = 0; group < 7; group++) general.fields[`group${group}`] = { label: words(random, 2) };
