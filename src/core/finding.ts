@@ -11,6 +11,7 @@ export const FINDING_KINDS = [
   'number-lost',
   'missing-inflection',
   'unused-message',
+  'misspelt-key',
   'message-syntax',
   'unknown-argument',
   'secret-value',

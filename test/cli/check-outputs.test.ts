@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import { execFileSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { copyOf, zeitwort } from '../support/program.js';
+import { copyOf, folderWith, zeitwort } from '../support/program.js';
 
 interface SarifResult {
   ruleId: string;
@@ -108,7 +108,8 @@ describe('what is reported', () => {
     expect(findings(folder, '--baseline', 'known.json').map(({ message }) => message)).toEqual([
       expect.stringContaining('uses "new"'),
     ]);
-    expect(zeitwort(['check', '--baseline', 'known.json', '--fail-on', 'warning'], folder).code).toBe(1);
+    const again = zeitwort(['check', '--baseline', 'known.json', '--fail-on', 'warning'], folder);
+    expect([again.code, again.out]).toEqual([1, expect.stringMatching(/The baseline keeps \d known findings? silent\.\n$/)]);
     writeFileSync(file, readFileSync(file, 'utf8').replace('Give  ', 'Give '));
     zeitwort(['check', '--baseline', 'known.json', '--write-baseline'], folder);
     const lines = readFileSync(path.join(folder, 'known.json'), 'utf8')
@@ -163,11 +164,32 @@ describe('how it is printed', () => {
   const places = findings(broken);
 
   test('text: by file, with the line and a caret under the place, a bar a locale', () => {
-    const { out } = zeitwort(['check'], broken);
+    const { out } = zeitwort(['check', '--all'], broken);
     expect(out).toContain('  5 |     "requird": "Please give {label}.",\n    |     ^\n');
     expect(out).toMatch(/^de {2}█{20} {2}100 %\npl {2}█{19}░ {2}97 %$/m);
     const files = [...out.matchAll(/^(\S+):\d+:\d+ {2}(?:error|warning|info)/gm)].map(([, file]) => file);
     expect(new Set(files).size).toBe(files.filter((file, at) => file !== files[at - 1]).length);
+  });
+
+  test('text: what has one cause is told once, the gravest first, and counted by kind where there is much', () => {
+    const folder = folderWith({
+      'zeitwort.yaml': 'languages: [en, de, sv]\nproblems: {}\ntexts: [texts/*.json]\nrules: [rules.yaml]\n',
+      'rules.yaml':
+        'forms:\n  tram:\n    fields:\n      number: { type: integer }\n      plate: { pattern: x }\n  shift:\n    fields:\n      number: { type: integer }\n',
+      'texts/en.json': { locale: 'en', fields: { plate: { label: 'plate' }, '': { label: 'body' } } },
+      'texts/de.json': { locale: 'de', fields: { plate: { label: 'Kennzeichen' }, '': { label: 'Inhalt' } } },
+      'texts/sv.json': { locale: 'sv', fields: { plate: { label: 'skylt' }, '': { label: 'begäran' } } },
+    });
+    const { out } = zeitwort(['check', '--only', 'missing-label,no-example'], folder);
+    expect(out).toContain('rules.yaml:4:7  error missing-label\n  number has no label in en, de and sv; ');
+    expect(out).toContain('  also at rules.yaml:8:7\n');
+    expect(out.match(/missing-label/g)).toHaveLength(1);
+    expect(out.indexOf('warning no-example')).toBeGreaterThan(out.indexOf('error missing-label'));
+    const all = zeitwort(['check', '--only', 'missing-label', '--all'], folder).out;
+    expect(all.match(/missing-label/g)).toHaveLength(6);
+    const much = zeitwort(['check'], folder).out;
+    expect(much).toMatch(/^\d+ more causes\. All that was found, by kind; --all tells each, and --only one kind:$/m);
+    expect(much).toMatch(/^ *6 {2}error +missing-label$/m);
   });
 
   test('SARIF 2.1.0: rules, regions, fingerprints, by its own words', () => {
@@ -208,7 +230,7 @@ describe('how it is printed', () => {
   test('markdown: a line, the coverage, a row a finding', () => {
     const { out } = zeitwort(['check', '--format', 'markdown'], broken);
     expect(out).toMatch(
-      /^\*\*99 % covered\*\*, 17 errors, 30 warnings\n\n\| en \| de \| pl \|\n\| --- \| --- \| --- \|\n\| 100 % \| 100 % \| 97 % \|\n/,
+      /^\*\*99 % covered\*\*, 18 errors, 30 warnings\n\n\| en \| de \| pl \|\n\| --- \| --- \| --- \|\n\| 100 % \| 100 % \| 97 % \|\n/,
     );
     expect(out.match(/^\| (?:error|warning|info) \|/gm)).toHaveLength(places.length);
   });

@@ -57,6 +57,15 @@ const cases: Case[] = [
     mended: { texts: [{ locale: 'en', fields: label, messages: { required: 'x' } }] },
   },
   {
+    kind: 'misspelt-key',
+    severity: 'error',
+    at: ['0.json', 'messages', 'has-license'],
+    says: '"has-licence" of driver (rules.yaml) has no text in en. One of the two is misspelt.',
+    fields: { driver: { external: { 'has-licence': {} } } },
+    texts: [{ locale: 'en', fields: { driver: { label: 'driver' } }, messages: { 'has-license': 'x' } }],
+    mended: { texts: [{ locale: 'en', fields: { driver: { label: 'driver' } }, messages: { 'has-licence': 'x' } }] },
+  },
+  {
     kind: 'unused-message',
     severity: 'warning',
     at: ['0.json', 'form'],

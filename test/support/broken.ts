@@ -68,6 +68,7 @@ export const SHOWN: readonly (readonly [FindingKind, Severity, string, string, s
   ['secret-value', 'error', `${EN}:25:36`, EN, '“{value}” is', 'This is'],
   ['exposed-details', 'error', 'zeitwort.yaml:7:19', 'zeitwort.yaml', 'audience: developer', 'audience: client'],
   ['unused-message', 'warning', `${EN}:5:5`, EN, '"requird": "Please give {label}.",', ''],
+  ['misspelt-key', 'error', `${PL}:8:107`, PL, '"fits-the-nigth"', '"fits-the-night"'],
   ['unused-label', 'warning', `${EN}:46:5`, EN, '"targets[*].magnitud": { "label": "magnitude" },', ''],
   ['unruled-field', 'warning', `${EN}:49:5`, SHEET, 'remarks:         {} ', 'remarks: { maxLength: 9 }'],
   ['shadowed', 'warning', `${EN}:8:19`, SHEET, '{ type: integer, maximum: 14 }', '{ type: integer, maximum: 14, minLength: 2 }'],

@@ -32,6 +32,7 @@ interface Options extends WorkspaceOptions {
   readonly cache: boolean;
   readonly observed?: string;
   readonly watch?: boolean;
+  readonly all?: boolean;
 }
 
 /** Names of kinds, several in one word with commas. */
@@ -82,8 +83,9 @@ async function show(
   result: CheckResult,
   locales: readonly Locale[],
   workspace: WorkspaceFolder,
-  { format }: Options,
+  { format, all }: Options,
   seen: Seen | undefined,
+  hidden: number,
 ): Promise<void> {
   switch (format) {
     case 'text':
@@ -91,7 +93,7 @@ async function show(
         const { observedText } = await import('../print/check-observed.js');
         print(observedText(seen.observed, seen.total, locales));
       }
-      return writeAll(lines(checkText(result, locales, workspace)));
+      return writeAll(lines(checkText(result, locales, workspace, { all, hidden })));
     case 'json':
       if (seen) {
         const { observedJson } = await import('../print/check-observed.js');
@@ -126,10 +128,11 @@ async function checkOnce(options: Options, folder: WorkspaceFolder, open?: Works
   const request = { locales, asked, keep: options.cache, progress: progress.show };
   let result = open ? await checkWorkspace(open, locales, request) : await checkFolder(folder, request);
   progress.end();
-  const findings = await unknownOf(await chosen(result.findings, options, folder), options);
+  const found = await chosen(result.findings, options, folder);
+  const findings = await unknownOf(found, options);
   const seen = options.observed === undefined ? undefined : await observe(options.observed, folder, result);
   if (seen) result = { ...result, matrix: seen.matrix };
-  await show({ ...result, findings }, locales, folder, options, seen);
+  await show({ ...result, findings }, locales, folder, options, seen, found.length - findings.length);
   const short = shortfalls(result, options.minCoverage, folder);
   for (const sentence of short) process.stderr.write(`zeitwort: ${sentence}.\n`);
   const grave = findings.some(({ severity }) => severity === 'error' || (severity === 'warning' && options.failOn === 'warning'));
@@ -210,6 +213,7 @@ export function define(command: Command): void {
     .option('--except <kinds>', 'all but these kinds', collect, [])
     .option('--changed <revision>', 'only what a git revision or range touched, such as main..HEAD')
     .option('--observed <file>', 'violations that production logged, as JSON Lines: what really happens, most frequent first')
+    .option('--all', 'tell each finding alone, file by file, and not what they have in common')
     .option('--watch', 'check again after each save')
     .option('--no-cache', 'check anew, and keep nothing in .zeitwort/')
     .addHelpText('after', '\nThe exit code is 1 where an error was found, unless --fail-on says otherwise.')

@@ -1,3 +1,4 @@
+import { causesOf, type Cause } from '../../core/check/causes.js';
 import type { CheckResult, CoverageLine } from '../../core/check/check.js';
 import { coveredShare, isCovered } from '../../core/check/coverage.js';
 import type { Finding, Severity } from '../../core/finding.js';
@@ -65,6 +66,10 @@ function coverageTable(matrix: readonly CoverageLine[], locales: readonly Locale
   return table(columns, rows);
 }
 
+/** So many other places of one cause are told, of so many that are looked for in their files. */
+const MOST_PLACES = 4;
+const MOST_LOOKED_AT = 200;
+
 /** A finding and where it is. */
 interface Placed {
   readonly finding: Finding;
@@ -89,14 +94,21 @@ function excerpt({ finding: { spot }, place }: Placed, workspace: WorkspaceFolde
   ];
 }
 
-function findingLines(placed: Placed, workspace: WorkspaceFolder): string {
+const whereOf = (place: FilePlace | undefined): string =>
+  place ? [place.file, place.line, place.column].filter((part) => part !== undefined).join(':') : 'the workspace';
+
+/** @param others places of the same */
+function findingLines(placed: Placed, message: string, others: readonly string[], workspace: WorkspaceFolder): string {
   const { finding, place } = placed;
-  const { kind, severity, message } = finding;
-  const where = place ? [place.file, place.line, place.column].filter((part) => part !== undefined).join(':') : 'the workspace';
+  const { kind, severity } = finding;
   const sentence = wrap(message, width() - 3).join('\n  ');
-  return [`${where}  ${COLOURS[severity](severity)} ${paint.bold(kind)}`, `  ${sentence}`, ...excerpt(placed, workspace)].join(
-    '\n',
-  );
+  const more = others.length > MOST_PLACES ? [...others.slice(0, MOST_PLACES), `${others.length - MOST_PLACES} more`] : others;
+  return [
+    `${whereOf(place)}  ${COLOURS[severity](severity)} ${paint.bold(kind)}`,
+    `  ${sentence}`,
+    ...excerpt(placed, workspace),
+    ...(more.length === 0 ? [] : [`  ${paint.dim(wrap(`also at ${more.join(', ')}`, width() - 3).join('\n  '))}`]),
+  ].join('\n');
 }
 
 /** Findings file by file, in the order of the places in each. */
@@ -105,6 +117,45 @@ function* inFileOrder(findings: readonly Finding[], workspace: WorkspaceFolder):
     const placed = ofFile.map((finding): Placed => ({ finding, place: finding.spot && workspace.place(finding.spot) }));
     yield* placed.sort((one, other) => (one.place?.line ?? 0) - (other.place?.line ?? 0));
   }
+}
+
+/** What is told of findings of one cause: the first place, and where else. */
+function causeLines({ finding, message, all }: Cause, workspace: WorkspaceFolder): string {
+  const place = finding.spot && workspace.place(finding.spot);
+  const own = whereOf(place);
+  const others = new Set(all.slice(0, MOST_LOOKED_AT).map(({ spot }) => whereOf(spot && workspace.place(spot))));
+  others.delete(own);
+  return findingLines({ finding, place }, message, [...others], workspace);
+}
+
+/** With more causes than this the kinds are counted, and the gravest told. */
+const MOST_CAUSES = 25;
+
+/** How often each kind was found, the gravest first. */
+function summary(findings: readonly Finding[]): string {
+  const rows = [...groups(findings, ({ severity, kind }) => `${severity} ${kind}`).values()].flatMap((all) => {
+    const [first] = all;
+    return first ? [{ first, count: all.length }] : [];
+  });
+  const severities = Object.keys(COLOURS);
+  rows.sort(
+    (one, other) => severities.indexOf(one.first.severity) - severities.indexOf(other.first.severity) || other.count - one.count,
+  );
+  const columns: Column[] = [{ head: '', align: 'right' }, { head: '' }, { head: '' }];
+  return table(
+    columns,
+    rows.map(({ first: { severity, kind }, count }) => [String(count), COLOURS[severity](severity), kind]),
+  );
+}
+
+function* byCause(findings: readonly Finding[], workspace: WorkspaceFolder): Generator<string> {
+  const causes = causesOf(findings);
+  for (const cause of causes.slice(0, MOST_CAUSES)) yield causeLines(cause, workspace);
+  const rest = causes.length - MOST_CAUSES;
+  if (rest <= 0) return;
+  yield '';
+  yield `${rest} more ${rest === 1 ? 'cause' : 'causes'}. All that was found, by kind; --all tells each, and --only one kind:`;
+  yield summary(findings);
 }
 
 const BAR = 20;
@@ -119,20 +170,33 @@ function bars(matrix: readonly CoverageLine[], locales: readonly Locale[]): stri
   });
 }
 
-/** The result of a check for people: the coverage table, the findings with their places, a bar a locale, a summary. */
+export interface TextOptions {
+  /** Whether each finding is told alone, file by file. */
+  readonly all?: boolean | undefined;
+  /** How many findings a baseline keeps silent. */
+  readonly hidden?: number | undefined;
+}
+
+/**
+ * The result of a check for people: the coverage table, the findings with their places, a bar a locale, a summary.
+ */
 export function* checkText(
   { matrix, coverage, findings }: CheckResult,
   locales: readonly Locale[],
   workspace: WorkspaceFolder,
+  { all: asksAll = false, hidden = 0 }: TextOptions = {},
 ): Generator<string> {
   if (locales.length <= MOST_COLUMNS) {
     yield coverageTable(matrix, locales);
     yield paint.dim('2+1: two rules with a text of your own and one with the starter text; −1: one without');
     yield '';
   }
-  for (const placed of inFileOrder(findings, workspace)) yield findingLines(placed, workspace);
+  if (asksAll) {
+    for (const placed of inFileOrder(findings, workspace)) yield findingLines(placed, placed.finding.message, [], workspace);
+  } else yield* byCause(findings, workspace);
   if (findings.length > 0) yield '';
   yield* bars(matrix, locales);
   const counts = `${counted(countOf(findings, 'error'), 'error')}, ${counted(countOf(findings, 'warning'), 'warning')}`;
   yield `${counted(matrix.length, 'rule')} in ${counted(locales.length, 'locale')}: ${percent(coverage)} covered, ${counts}`;
+  if (hidden > 0) yield `The baseline keeps ${counted(hidden, 'known finding')} silent.`;
 }

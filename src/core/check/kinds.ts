@@ -6,6 +6,7 @@ import { unruledField, unusedLabel } from './fields.js';
 import { idleCondition } from './idle-condition.js';
 import type { Kind } from './kind.js';
 import { messageSyntax } from './message-syntax.js';
+import { misspeltKey } from './misspelt-key.js';
 import { missingChoice } from './missing-choice.js';
 import { missingInflection } from './missing-inflection.js';
 import { missingLabel } from './missing-label.js';
@@ -78,6 +79,7 @@ export const KINDS: readonly Kind[] = [
   exposedDetails,
   unusedExcuse,
   unusedMessage,
+  misspeltKey,
   unusedLabel,
   unruledField,
   shadowed,

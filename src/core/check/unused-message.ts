@@ -3,7 +3,8 @@ import { closest } from '../text/closest.js';
 import type { Catalog } from '../texts/catalog.js';
 import type { Context } from './context.js';
 import type { Kind } from './kind.js';
-import { aboutText, type CheckedText } from './checked-text.js';
+import { aboutText } from './checked-text.js';
+import { meantFor, nearKey } from './near-key.js';
 
 /** Files that speak of a form that there is none of: one finding tells it of all their texts. */
 function unknownForm(catalog: Catalog, context: Context): Omit<Remark, 'kind'> | undefined {
@@ -17,15 +18,6 @@ function unknownForm(catalog: Catalog, context: Context): Omit<Remark, 'kind'> |
     ...{ locale, form, spot: { file, keys: ['form'], at: 'value' } },
     message: `There is no form "${form}", so nothing in this file is ever used. ${near ? `Did you mean "${near}"?` : 'Correct its id.'}`,
   };
-}
-
-/** The keys that a text in the same place could have. */
-function keysHere({ catalog, field }: CheckedText, context: Context): Set<string> {
-  const forms = context.formsOf(catalog);
-  const rows = field
-    ? context.fieldsFor(field).flatMap((one) => context.rowsOf(one))
-    : context.rows.filter((row) => forms.includes(row.form));
-  return new Set(rows.flatMap(({ keys }) => keys));
 }
 
 export const unusedMessage: Kind = {
@@ -48,7 +40,9 @@ export const unusedMessage: Kind = {
       text: (checked) => {
         const { key, catalog, entry, field } = checked;
         if (unknown.has(catalog)) return;
-        const near = closest(key, keysHere(checked, context));
+        // What it hides is worse.
+        if (meantFor(checked, context)) return;
+        const near = nearKey(checked, context);
         const { keys } = entry.slot;
         const owner = field
           ? `the field "${field.path}"`

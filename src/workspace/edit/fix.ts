@@ -15,6 +15,7 @@ import { namesIn, removeIn, removeNth, renameIn, reorderIn, setIn, valueIn } fro
 export const FIXABLE = [
   'spacing',
   'unused-message',
+  'misspelt-key',
   'unused-label',
   'unused-excuse',
   'duplicate-key',
@@ -219,6 +220,9 @@ export class Fixer {
         if (spot.keys.length < 2) return undefined;
         if (kind === 'unused-message' && this.mayBeBackends(name, form)) return undefined;
         return this.unused(spot, /Did you mean "?(.*?)"?\?$/.exec(message)?.[1]);
+      case 'misspelt-key':
+        // A text's key can be another without anybody noticing; a rule's name is a code that clients know.
+        return this.unused(spot, /, and "(.*?)" of /.exec(message)?.[1]);
       case 'unused-excuse':
         return this.remove(spot) ? `took out an excuse of "${String(spot.keys.at(-3))}"` : undefined;
       case 'duplicate-key':
