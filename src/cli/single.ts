@@ -1,11 +1,11 @@
-import { Reading } from '../core/reading.js';
+import { isObject, Reading } from '../core/reading.js';
 import type { Request } from '../core/rules/evaluate.js';
 import type { FormIndex } from '../core/rules/form-index.js';
 import { codeOf, type Field, type RuleUse } from '../core/rules/form.js';
 import { typesOf } from '../core/rules/types.js';
 import { readUses } from '../core/rules/uses.js';
 import { VOCABULARY } from '../core/rules/vocabulary.js';
-import { printPath } from '../core/path/path.js';
+import { printPath, type Path } from '../core/path/path.js';
 import { suggestion } from '../core/text/closest.js';
 import type { Violation } from '../core/violation/violation.js';
 import { complaint } from '../workspace/complaint.js';
@@ -60,15 +60,48 @@ function useFor(rule: string, field: Field, pairs: readonly string[]): RuleUse {
   };
 }
 
+/** A value with another one at a path; what is not there on the way is made. */
+function withValue(root: unknown, [segment, ...rest]: Path, value: unknown): unknown {
+  if (segment === undefined) return value;
+  if (typeof segment === 'number') {
+    const list: unknown[] = Array.isArray(root) ? [...(root as unknown[])] : [];
+    // Elements before it are like it, so that none of them is a hole.
+    const made = withValue(list[segment], rest, value);
+    return Array.from({ length: Math.max(list.length, segment + 1) }, (_, at) => (at === segment ? made : (list[at] ?? made)));
+  }
+  const object = isObject(root) ? root : {};
+  return { ...object, [segment]: withValue(Object.hasOwn(object, segment) ? object[segment] : undefined, rest, value) };
+}
+
+/** All rules of a field on one value: what the form says of a request that has it there. */
+function tryField(
+  form: FormIndex,
+  field: Field,
+  path: Path,
+  value: unknown,
+  request: Request,
+  judge: Judge,
+): readonly Violation[] {
+  const unseen = field.uses.filter(({ external }) => external).map(codeOf);
+  if (unseen.length > 0) process.stderr.write(`zeitwort: only the backend checks ${unseen.join(', ')}; name one with --rule.\n`);
+  const asked = { ...request, [field.in]: withValue(request[field.in] ?? {}, path, value) };
+  const text = printPath(path);
+  return judge.judge(form, asked).violations.filter(({ path: at, in: place = 'body' }) => at === text && place === field.in);
+}
+
 /**
- * Tries one rule on one value.
+ * Tries one rule on one value, or all rules of a field where none is named.
  * @throws {Complaint} when the form has no such field, there is no such rule, or it needs parameters
  */
 export function trySingle(form: FormIndex, options: SingleOptions, request: Request, judge: Judge): readonly Violation[] {
   const { field: at, rule, value: typed, param } = options;
-  if (at === undefined || rule === undefined || typed === undefined)
-    throw complaint('wrong-use', ['to try one rule, name all of --field, --rule and --value']);
+  if (at === undefined || typed === undefined)
+    throw complaint('wrong-use', ['to try a field, name --field and --value; with --rule one rule of it']);
   const { field, path } = fieldAt(at, form);
+  if (rule === undefined) {
+    if (param.length > 0) throw complaint('wrong-use', ['--param is for one rule; name it with --rule']);
+    return tryField(form, field, path, valueFor(typed, field), request, judge);
+  }
   const use = useFor(rule, field, param);
   const value = valueFor(typed, field);
   if (use.external) {

@@ -87,14 +87,19 @@ describe('try', () => {
     [['--field', 'title', '--rule', 'noneOf', '--value', 'x', '--param', 'choices=["x"]'], 1, /"code": "noneOf"/],
     [['--field', 'semester', '--rule', 'pattern', '--value', '2027'], 1, /2027A/],
     [['--field', 'targets[0].exposures', '--rule', 'fits-the-night', '--value', '[]', '--param', 'hours=9'], 1, /take 9 hours/],
-  ])('one rule: %j', (args, code, sentence) => {
+    // Without a rule, all that the field has.
+    [['--field', 'nights', '--value', '"x"'], 1, /"code": "type"/],
+    [['--field', 'targets[2].name', '--value', '"x"'], 0, /^$/],
+    [['--field', 'targets[2].magnitude', '--value', '40'], 1, /"pointer": "#\/targets\/2\/magnitude"/],
+  ])('one rule, or one field: %j', (args, code, sentence) => {
     const { code: ended, out } = single(...args);
     expect([ended, out]).toEqual([code, expect.stringMatching(sentence)]);
   });
 
   test.each<[string[], RegExp]>([
-    [[], /name a file with a payload .* or one rule/],
-    [['--field', 'nights', '--rule', 'maximum'], /name all of --field, --rule and --value/],
+    [[], /name a file with a payload .* or a field/],
+    [['--field', 'nights', '--value', '1', '--param', 'max=2'], /--param is for one rule/],
+    [['--field', 'nights', '--rule', 'maximum'], /name --field and --value; with --rule one rule of it/],
     [['--field', 'nigths', '--rule', 'maximum', '--value', '1'], /has no field at nigths \(did you mean "nights"\?\)/],
     [['--field', 'nights', '--rule', 'maximun', '--value', '1'], /there is no rule "maximun" \(did you mean "maximum"\?\)/],
     [['--field', 'title', '--rule', 'enum', '--value', '1'], /"choices" of "enum" is a list.*--param name=value/],

@@ -63,7 +63,7 @@ async function tryPayload(file: string | undefined, options: TryOptions): Promis
   const single = options.field !== undefined || options.rule !== undefined || options.value !== undefined;
   if (file === undefined && !single)
     throw complaint('wrong-use', [
-      'name a file with a payload (or - for standard input), or one rule with --field, --rule and --value',
+      'name a file with a payload (or - for standard input), or a field with --field and --value (and --rule)',
     ]);
   const payload = file === undefined ? { value: {}, text: '{}' } : readPayload(file);
   if ('problem' in payload) {
@@ -98,7 +98,7 @@ export function define(command: Command): void {
     .option('--header <line>', 'a header, such as "X-Station: north" (again for more)', collect, [])
     .option('--segment <pair>', 'a parameter of the path, such as id=41 (again for more)', collect, [])
     .option('--field <path>', 'try one field alone')
-    .option('--rule <id>', 'one rule of it')
+    .option('--rule <id>', 'one rule of it (else all that it has)')
     .option('--value <value>', 'on this value: JSON, or a text')
     .option('--param <pair>', 'with another parameter, such as max=10 (again for more)', collect, [])
     .option('--today <date>', 'the day that rules take for today')
