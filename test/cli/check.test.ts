@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
-import { readFileSync, writeFileSync } from 'node:fs';
+import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { copyOf, folderWith, textOf, zeitwort } from '../support/program.js';
+import { copyOf, folderWith, jsonOf, textOf, zeitwort } from '../support/program.js';
 
 interface CheckJson {
   summary: { rules: number; locales: number; coverage: number; errors: number; warnings: number };
@@ -181,6 +181,91 @@ test('init starts a workspace that passes the check, and writes over nothing', (
     err: expect.stringContaining('taken/rules/visitor-pass.yaml is there already'),
   });
   expect(readFileSync(path.join(folder, 'taken/rules/visitor-pass.yaml'), 'utf8')).toBe('mine');
+});
+
+describe('init --from', () => {
+  const api = `openapi: 3.1.0
+info: { title: Depot, version: 1.0.0 }
+paths:
+  /trams:
+    post:
+      operationId: addTram
+      requestBody: { content: { application/json: { schema: { $ref: '#/components/schemas/Tram' } } } }
+components:
+  schemas:
+    Tram:
+      type: object
+      properties:
+        number: { type: integer, title: tram number }
+        depotName: { type: string, maxLength: 40 }
+        doors: { type: array, items: { type: object, properties: { width: { type: number } } } }
+`;
+
+  test('a document: settings, a catalog a language, labels drafted out of names, lines that git joins', () => {
+    const folder = folderWith({ 'api/openapi.yaml': api, '.gitattributes': '*.png binary' });
+    const { code, out } = zeitwort(['init', '--from', 'api/openapi.yaml', '--languages', 'en, de'], folder);
+    expect([code, out]).toEqual([0, expect.stringContaining('1 form with 6 fields; 4 labels drafted')]);
+    expect(textOf(folder, 'zeitwort.yaml')).toBe(
+      'original: en\nlanguages: [en, de]\ntexts: [messages/*.json]\nrules: [api/openapi.yaml]\n',
+    );
+    expect(textOf(folder, '.gitattributes')).toBe('*.png binary\n*.review.jsonl merge=union\n');
+    const note = 'A draft, made of the name of the field.';
+    expect(jsonOf(folder, 'messages/en.json').fields).toEqual({
+      depotName: { label: { text: 'depot name', note } },
+      doors: { label: { text: 'doors', note } },
+      'doors[*]': { label: { text: 'door {doors_number}', note } },
+      'doors[*].width': { label: { text: 'width', note } },
+    });
+    expect(jsonOf(folder, 'messages/de.json')).toEqual({ locale: 'de' });
+    expect(zeitwort(['check', '--locale', 'en'], folder).code).toBe(0);
+    expect(zeitwort(['init', '--from', 'api/openapi.yaml'], folder)).toMatchObject({
+      code: 2,
+      err: expect.stringContaining('zeitwort.yaml is there already, and init writes over nothing'),
+    });
+  });
+
+  test('a folder of schemas, whose titles are labels; what cannot be read leaves nothing behind', () => {
+    const schema = {
+      type: 'object',
+      properties: { plate: { type: 'string', title: 'number plate' }, built_in: { type: 'integer' } },
+    };
+    const folder = folderWith({ 'in/a/tram.schema.json': schema, 'in/notes.json': 'no schema' });
+    expect(zeitwort(['init', '--from', 'in', '--languages', 'pl'], folder).code).toBe(0);
+    expect(textOf(folder, 'zeitwort.yaml')).toContain('rules: [in/**/*.schema.json]\n');
+    expect(jsonOf(folder, 'messages/pl.json').fields).toEqual({
+      built_in: { label: expect.objectContaining({ text: 'built in' }) },
+    });
+    const broken = folderWith({ 'api/openapi.yaml': `${api}  - x` });
+    const { code, err } = zeitwort(['init', '--from', 'api/openapi.yaml'], broken);
+    expect([code, err]).toEqual([2, expect.stringContaining('api/openapi.yaml:')]);
+    expect(readdirSync(broken)).toEqual(['api']);
+    for (const [args, told] of [
+      [['--from', 'nowhere'], 'nowhere is not there'],
+      [['--from', '..'], 'is not below the workspace'],
+      [['--languages', 'de'], '--languages goes with --from'],
+      [['--from', 'api', '--languages', 'de,x-'], 'is no language tag'],
+    ] as const)
+      expect(zeitwort(['init', ...args], broken)).toMatchObject({ code: 2, out: '', err: expect.stringContaining(told) });
+  });
+
+  test('labels that are missing later are drafted too, and check says so', () => {
+    const folder = folderWith({
+      'zeitwort.yaml': 'original: en\nlanguages: [en, de]\n',
+      'rules/tram.yaml': `forms: { tram: { fields: { 'lastStops[*].arrivedAt': { type: string }, '["it''s"]': { type: string } } } }\n`,
+      'messages/en.json': { locale: 'en' },
+    });
+    expect(zeitwort(['check'], folder).out).toMatch(/Next: zeitwort fill --labels drafts the \d labels that en lacks/);
+    expect(zeitwort(['fill', '--labels'], folder).code).toBe(0);
+    const fields = Object.entries(jsonOf(folder, 'messages/en.json').fields as Record<string, { label: { text: string } }>);
+    expect(fields.map(([name, { label }]) => [name, label.text])).toEqual([
+      ['lastStops', 'last stops'],
+      ['lastStops[*]', 'last stop {lastStops_number}'],
+      ['lastStops[*].arrivedAt', 'arrived at'],
+      ['["it\'s"]', "it''s"],
+    ]);
+    expect(zeitwort(['check', '--locale', 'en'], folder).code).toBe(0);
+    expect(zeitwort(['fill'], folder)).toMatchObject({ code: 2, err: expect.stringContaining('--labels alone') });
+  });
 });
 
 test('demo runs to its end and says each command', () => {

@@ -120,6 +120,12 @@ const writeJson = async (value: unknown): Promise<void> => {
   await writeAll(['\n']);
 };
 
+/** What helps with much of what was found, where something does. */
+function hint(findings: readonly Finding[], { config: { original } }: WorkspaceFolder): void {
+  const unnamed = findings.filter(({ kind, locale }) => kind === 'missing-label' && locale === original).length;
+  if (unnamed > 1) print(`Next: zeitwort fill --labels drafts the ${unnamed} labels that ${original} lacks, out of names.`);
+}
+
 /** One check, printed; the exit code is set. A workspace that is open already is used instead of what was kept. */
 async function checkOnce(options: Options, folder: WorkspaceFolder, open?: Workspace): Promise<void> {
   const locales = localesOf(folder, options.locale);
@@ -133,6 +139,7 @@ async function checkOnce(options: Options, folder: WorkspaceFolder, open?: Works
   const seen = options.observed === undefined ? undefined : await observe(options.observed, folder, result);
   if (seen) result = { ...result, matrix: seen.matrix };
   await show({ ...result, findings }, locales, folder, options, seen, found.length - findings.length);
+  if (options.format === 'text') hint(findings, folder);
   const short = shortfalls(result, options.minCoverage, folder);
   for (const sentence of short) process.stderr.write(`zeitwort: ${sentence}.\n`);
   const grave = findings.some(({ severity }) => severity === 'error' || (severity === 'warning' && options.failOn === 'warning'));

@@ -4,13 +4,15 @@ import { complaint } from '../../workspace/complaint.js';
 import { addressText } from '../../workspace/edit/address.js';
 import { Edits } from '../../workspace/edit/edits.js';
 import { addLanguage, draftsFor, writeDrafts } from '../../workspace/edit/fill.js';
+import { labelDrafts } from '../../workspace/edit/labels.js';
 import { TextEditor } from '../../workspace/edit/texts.js';
 import { finish, openToEdit, withDryRun, type DryRunOptions } from '../editing.js';
 import { renamedOption, withWorkspace, type WorkspaceOptions } from '../options.js';
 import { counted, print } from '../print/out.js';
 
 interface Options extends WorkspaceOptions, DryRunOptions {
-  readonly locale: string;
+  readonly locale?: string;
+  readonly labels?: boolean;
   readonly source: string;
   readonly form?: string;
   readonly into?: string;
@@ -26,12 +28,16 @@ function localeOf(tag: string): Locale {
 
 async function fill(options: Options): Promise<void> {
   const workspace = openToEdit(options);
-  const locale = localeOf(options.locale);
+  if (options.locale === undefined && !options.labels)
+    throw complaint('wrong-use', ['name the language to fill with --locale; --labels alone drafts the labels of the original']);
+  const locale = options.locale === undefined ? workspace.config.original : localeOf(options.locale);
   const edits = new Edits(workspace);
   const editor = new TextEditor(workspace, edits);
   if (options.form !== undefined) workspace.form(options.form);
   if (!workspace.config.languages.includes(locale)) addLanguage(workspace, editor, locale);
-  const drafts = draftsFor(workspace, locale, options.source, options.form);
+  const drafts = options.labels
+    ? await labelDrafts(workspace, locale)
+    : draftsFor(workspace, locale, options.source, options.form);
   writeDrafts(workspace, editor, locale, drafts, options.into);
   if (!options.dryRun) for (const { address, from } of drafts) print(`  ${addressText(address)}  from ${from}`);
   await finish(edits, options, `Filled ${counted(drafts.length, 'text')} in ${locale}`);
@@ -39,7 +45,8 @@ async function fill(options: Options): Promise<void> {
 
 export function define(command: Command): void {
   withDryRun(withWorkspace(command))
-    .requiredOption('--locale <tag>', 'the language to fill; one that is new is added to the workspace')
+    .option('--locale <tag>', 'the language to fill; one that is new is added to the workspace')
+    .option('--labels', 'draft the labels that are missing, out of the names of the fields (of the original without --locale)')
     .option('--source <source>', 'what drafts are made from: original, starter, or a near locale', 'original')
     .addOption(renamedOption('--from', '--source'))
     .option('--form <id>', 'only what is said of this form alone')

@@ -1,14 +1,84 @@
+import { existsSync } from 'node:fs';
+import { createInterface } from 'node:readline';
 import type { Command } from 'commander';
+import { LocaleError, parseLocale, type Locale } from '../../core/locale/tag.js';
+import { complaint } from '../../workspace/complaint.js';
 import { copyShipped } from '../../workspace/copy.js';
-import { print } from '../print/out.js';
+import { counted, print } from '../print/out.js';
 
-function init(folder: string): void {
-  const names = copyShipped('small', folder);
+interface Options {
+  readonly from?: string;
+  readonly languages?: string;
+  readonly yes?: boolean;
+}
+
+/** What a project calls the document of its API, mostly. */
+const LIKELY = ['openapi', 'api/openapi', 'docs/openapi'].flatMap((name) =>
+  ['yaml', 'yml', 'json'].map((end) => `${name}.${end}`),
+);
+
+function localesIn(text: string): [Locale, ...Locale[]] {
+  try {
+    const [original, ...others] = text
+      .split(/[\s,]+/)
+      .filter((tag) => tag !== '')
+      .map(parseLocale);
+    if (original === undefined) throw complaint('wrong-use', ['--languages takes tags, the original first, such as en,de,pl']);
+    return [original, ...new Set(others.filter((one) => one !== original))];
+  } catch (error) {
+    throw error instanceof LocaleError ? complaint('wrong-tag', [error.message]) : error;
+  }
+}
+
+/** Asks on a terminal for what was not named. */
+async function asked({ from, languages }: Options): Promise<Options> {
+  const terminal = createInterface({ input: process.stdin, output: process.stdout });
+  // Lines that come early wait, so that answers may be pasted.
+  const lines = terminal[Symbol.asyncIterator]();
+  const ask = async (question: string, otherwise: string): Promise<string> => {
+    terminal.setPrompt(`${question}${otherwise === '' ? '' : ` [${otherwise}]`}: `);
+    terminal.prompt();
+    const line = (await lines.next()) as IteratorResult<string, undefined>;
+    if (line.done) throw complaint('wrong-use', ['nobody answered, so nothing was started; name --from and --languages']);
+    return line.value.trim() === '' ? otherwise : line.value.trim();
+  };
+  try {
+    const likely = LIKELY.find((file) => existsSync(file)) ?? '';
+    const source =
+      from ?? (await ask('A document of OpenAPI, a schema, a module or a folder with rules; empty for a small example', likely));
+    if (source === '') return {};
+    return { from: source, languages: languages ?? (await ask('Languages, the original first', 'en')) };
+  } finally {
+    terminal.close();
+  }
+}
+
+async function init(folder: string, options: Options): Promise<void> {
+  const isComplete = options.from !== undefined && options.languages !== undefined;
+  const asks = !options.yes && !isComplete && process.stdin.isTTY && process.stdout.isTTY;
+  const { from, languages } = asks ? await asked(options) : options;
   const into = folder === '.' ? '' : ` in ${folder}`;
   const there = folder === '.' ? '' : ` --workspace ${folder}`;
-  print(`Started a workspace${into}:\n${names.map((name) => `  ${name}`).join('\n')}\n\nNow try: zeitwort check${there}`);
+  if (from === undefined) {
+    if (languages !== undefined) throw complaint('wrong-use', ['--languages goes with --from: the small example has its own']);
+    const names = copyShipped('small', folder);
+    print(`Started a workspace${into}:\n${names.map((name) => `  ${name}`).join('\n')}\n\nNow try: zeitwort check${there}`);
+    return;
+  }
+  const { startFrom } = await import('../../workspace/starting.js');
+  const started = await startFrom({ folder, from, languages: localesIn(languages ?? 'en') });
+  print(`Started a workspace${into}:\n${started.files.map((name) => `  ${name}`).join('\n')}`);
+  print(
+    `\n${counted(started.forms, 'form')} with ${counted(started.fields, 'field')}; ${counted(started.labels, 'label')} drafted out of names, to be read by somebody.`,
+  );
+  print(`\nNow try: zeitwort check${there}`);
 }
 
 export function define(command: Command): void {
-  command.argument('[dir]', 'the folder, made where it is not there', '.').action(init);
+  command
+    .argument('[dir]', 'the folder, made where it is not there', '.')
+    .option('--from <source>', 'start around rules that are there: a document of OpenAPI, a schema, a module, a folder of these')
+    .option('--languages <tags>', 'with --from: the languages, the original first, such as en,de,pl (default: en)')
+    .option('--yes', 'ask nothing on a terminal')
+    .action(init);
 }

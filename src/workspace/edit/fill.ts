@@ -14,6 +14,7 @@ export interface Draft {
   readonly address: Address;
   readonly text: string;
   readonly from: string;
+  readonly note?: string;
 }
 
 /** The grammatical forms that labels of a locale have; nothing where it has no catalog yet, and nobody knows what it needs. */
@@ -83,9 +84,9 @@ export function writeDrafts(
   drafts: readonly Draft[],
   into?: string,
 ): void {
-  for (const { address, text, from } of drafts) {
+  for (const { address, text, from, note } of drafts) {
     const file = editor.fileForDraft(locale, address, into);
-    editor.set(file, address, text);
+    editor.set(file, address, text, { note });
     const original = editor.originalOf(address);
     if (locale !== workspace.config.original && original !== undefined && from !== 'the starter')
       editor.mark(file, address, 'initial', text, original);

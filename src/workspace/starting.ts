@@ -1,0 +1,171 @@
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync } from 'node:fs';
+import path from 'node:path';
+import { stringify } from 'yaml';
+import type { Locale } from '../core/locale/tag.js';
+import { complaint } from './complaint.js';
+import { CONFIG_FILE } from './config.js';
+import { DERIVED_FOLDER, planDeriving } from './deriving/plan.js';
+import { Edits } from './edit/edits.js';
+import { writeDrafts } from './edit/fill.js';
+import { labelDrafts } from './edit/labels.js';
+import { TextEditor } from './edit/texts.js';
+import { globTrouble } from './globs.js';
+import { Workspace } from './workspace.js';
+import { WorkspaceFolder } from './folder.js';
+import { writeWhole } from './write.js';
+
+/** Where a workspace begins: at a document or a module with rules, or a folder of such. */
+export interface StartWishes {
+  readonly folder: string;
+  readonly from: string;
+  /** The original first. */
+  readonly languages: readonly [Locale, ...Locale[]];
+}
+
+export interface Started {
+  /** What was written, relative to the folder. */
+  readonly files: readonly string[];
+  readonly forms: number;
+  readonly fields: number;
+  /** How many labels were drafted. */
+  readonly labels: number;
+}
+
+/** Reviews hold a line a text, so git can join what two people add. */
+const ATTRIBUTES = '*.review.jsonl merge=union';
+const MODULE = /\.[cm]?js$/;
+const DOCUMENT = /\.(?:json|ya?ml)$/;
+/** A module has so long to say what it exports. */
+const SECONDS = 30;
+
+/** What the settings say of where rules are read from. */
+interface Sources {
+  readonly rules: readonly string[];
+  readonly rulesFromCode?: readonly string[];
+}
+
+/** The globs of a folder's documents: those that are called schemas alone, where some are. */
+function globsIn(whole: string, name: string): string[] {
+  const inside = readdirSync(whole, { recursive: true, encoding: 'utf8' }).map((file) => file.split(path.sep).join('/'));
+  const schemas = inside.filter((file) => /\.schema\.(?:json|ya?ml)$/.test(file));
+  const files = schemas.length > 0 ? schemas : inside.filter((file) => DOCUMENT.test(file));
+  const middle = schemas.length > 0 ? '.schema' : '';
+  const ends = [...new Set(files.map((file) => path.posix.extname(file)))].sort();
+  if (ends.length === 0)
+    throw complaint('wrong-use', [`there is no JSON and no YAML in ${name}; name a folder of schemas, or a document`]);
+  const depth = files.some((file) => file.includes('/')) ? '**/' : '';
+  return ends.map((end) => `${name === '' ? '' : `${name}/`}${depth}*${middle}${end}`);
+}
+
+function sourcesOf({ folder, from }: StartWishes): Sources {
+  const whole = path.resolve(from);
+  if (!existsSync(whole)) throw complaint('not-found', [from]);
+  const name = path.relative(path.resolve(folder), whole).split(path.sep).join('/');
+  if (name.startsWith('..') || path.isAbsolute(name))
+    throw complaint('wrong-use', [`${from} is not below the workspace; name a folder for it that holds both`]);
+  if (statSync(whole).isDirectory()) return { rules: globsIn(whole, name) };
+  const trouble = globTrouble(name);
+  if (trouble !== undefined) throw complaint('wrong-use', [`${from}: ${trouble}`]);
+  if (MODULE.test(name)) return { rules: [`${DERIVED_FOLDER}/*.schema.json`], rulesFromCode: [name] };
+  if (DOCUMENT.test(name)) return { rules: [name] };
+  throw complaint('wrong-use', [
+    `${from} is neither JSON nor YAML nor a JavaScript module; name a document of OpenAPI, a schema, a module or a folder`,
+  ]);
+}
+
+/** Where the schemas for editors are, as a file in a folder names them; nothing where the program is not installed there. */
+function schemaFor(folder: string, below: string, name: string): string | undefined {
+  const installed = path.join('node_modules', 'zeitwort', 'schemas', name);
+  return existsSync(path.join(folder, installed)) ? `${below}${installed.split(path.sep).join('/')}` : undefined;
+}
+
+/** A line for each setting. */
+const settingsText = (settings: Readonly<Record<string, unknown>>): string =>
+  Object.entries(settings)
+    .filter(([, value]) => value !== undefined)
+    .map(
+      ([name, value]) => `${name}: ${stringify(value, { collectionStyle: 'flow', flowCollectionPadding: false, lineWidth: 0 })}`,
+    )
+    .join('');
+
+/** The files of a new workspace, without what is worked out of its rules. */
+function filesFor({ folder, languages }: StartWishes, { rules, rulesFromCode }: Sources): Map<string, string> {
+  const [original] = languages;
+  const settings = {
+    $schema: schemaFor(folder, './', 'workspace.schema.json'),
+    ...{ original, languages, texts: ['messages/*.json'], rules, rulesFromCode },
+  };
+  const catalog = schemaFor(folder, '../', 'catalog.schema.json');
+  const attributes = path.join(folder, '.gitattributes');
+  const before = existsSync(attributes) ? readFileSync(attributes, 'utf8') : '';
+  const isKnown = before.split(/\r?\n/).includes(ATTRIBUTES);
+  return new Map([
+    [CONFIG_FILE, settingsText(settings)],
+    ...languages.map((locale): [string, string] => [
+      `messages/${locale}.json`,
+      `${JSON.stringify({ ...(catalog === undefined ? {} : { $schema: catalog }), locale }, undefined, 2)}\n`,
+    ]),
+    ...(isKnown
+      ? []
+      : ([['.gitattributes', before + (before === '' || before.endsWith('\n') ? '' : '\n') + ATTRIBUTES + '\n']] as const)),
+  ]);
+}
+
+/**
+ * Starts a workspace around rules that are there: its settings, a catalog a language, and labels for the fields, drafted out
+ * of their names where no schema calls them anything. Where the rules cannot be read, nothing is left behind.
+ * @throws {Complaint} when there is a workspace already, or the rules cannot be read
+ */
+export async function startFrom(wishes: StartWishes): Promise<Started> {
+  const { folder, languages } = wishes;
+  const sources = sourcesOf(wishes);
+  const files = filesFor(wishes, sources);
+  const fresh = [...files.keys()].filter((file) => file !== '.gitattributes');
+  const taken = fresh.find((file) => existsSync(path.join(folder, file)));
+  if (taken !== undefined)
+    throw complaint('wrong-use', [`${path.join(folder, taken)} is there already, and init writes over nothing`]);
+  const undo = [...files.keys()].map((file): (() => void) => {
+    const whole = path.join(folder, file);
+    const before = existsSync(whole) ? readFileSync(whole, 'utf8') : undefined;
+    return () => {
+      if (before === undefined) rmSync(whole, { force: true });
+      else writeWhole(whole, before);
+    };
+  });
+  try {
+    const put = (file: string, text: string): void => {
+      const whole = path.join(folder, file);
+      const made = mkdirSync(path.dirname(whole), { recursive: true });
+      if (made !== undefined)
+        undo.push(() => {
+          rmSync(made, { recursive: true, force: true });
+        });
+      writeWhole(whole, text);
+    };
+    for (const [file, text] of files) put(file, text);
+    const derived: string[] = [];
+    if (sources.rulesFromCode) {
+      const plan = await planDeriving(WorkspaceFolder.openFolder(folder), DERIVED_FOLDER, SECONDS);
+      for (const { file, text } of plan.files) {
+        undo.push(() => {
+          rmSync(path.join(folder, file), { force: true });
+        });
+        put(file, text);
+        derived.push(file);
+      }
+    }
+    const workspace = Workspace.open(folder);
+    const forms = [...workspace.forms.values()];
+    const drafts = await labelDrafts(workspace, languages[0]);
+    const edits = new Edits(workspace);
+    writeDrafts(workspace, new TextEditor(workspace, edits), languages[0], drafts);
+    edits.commit();
+    return {
+      files: [...files.keys(), ...derived],
+      ...{ forms: forms.length, fields: forms.reduce((sum, { form }) => sum + form.fields.length, 0), labels: drafts.length },
+    };
+  } catch (error) {
+    for (const one of undo) one();
+    throw error;
+  }
+}
