@@ -40,11 +40,12 @@ function harmless(folder: string): readonly string[] {
  * Asks git about the repository that a folder is in.
  * @throws {Complaint} with what git says
  */
-export function git(folder: string, args: readonly string[], purpose: string): Buffer {
+export function git(folder: string, args: readonly string[], purpose: string, input?: string): Buffer {
   try {
     return execFileSync('git', [...harmless(folder), ...args], {
       cwd: folder,
-      stdio: ['ignore', 'pipe', 'pipe'],
+      stdio: [input === undefined ? 'ignore' : 'pipe', 'pipe', 'pipe'],
+      ...(input === undefined ? {} : { input }),
       maxBuffer: 1024 * 1024 * 1024,
     });
   } catch (error) {
@@ -58,31 +59,85 @@ export function git(folder: string, args: readonly string[], purpose: string): B
 /** What a workspace can be made of. */
 const WANTED = /\.(?:jsonc?|ya?ml|csv)$/i;
 
+/** What files hold in a commit, or in the index (`''`): one process for all. */
+function* blobs(folder: string, tree: string, files: readonly string[], purpose: string): Generator<[string, Buffer]> {
+  const asked = files.map((file) => `${tree}:./${file}\n`).join('');
+  const told = git(folder, ['cat-file', '--batch'], purpose, asked);
+  let at = 0;
+  for (const file of files) {
+    const end = told.indexOf('\n', at);
+    const size = Number(told.toString('utf8', at, end).split(' ').at(-1));
+    yield [file, told.subarray(end + 1, end + 1 + size)];
+    at = end + 1 + size + 1;
+  }
+}
+
+/** A folder as it is in git, in a temporary place. */
+export interface Unpacked {
+  readonly folder: string;
+  /** What the folder is named from. */
+  readonly root: string;
+  /** Takes the place away. */
+  readonly remove: () => void;
+}
+
+/**
+ * Puts a folder as it is in a commit, or as it is staged, into a temporary place.
+ * @param revision absent for what is staged
+ * @param below where in the place it goes
+ * @throws {Complaint} when git does not know the revision, or the folder is not there
+ */
+export function unpackAt(folder: string, revision?: string, below = ''): Unpacked {
+  const purpose = revision === undefined ? 'what is staged' : `what ${revision} holds`;
+  const commit =
+    revision === undefined
+      ? ''
+      : git(folder, ['rev-parse', '--verify', '--end-of-options', `${revision}^{commit}`], purpose)
+          .toString()
+          .trim();
+  const list =
+    commit === '' ? ['ls-files', '-z', '--cached', '--', '.'] : ['ls-tree', '-r', '-z', '--name-only', commit, '--', '.'];
+  const listed = git(folder, list, purpose).toString('utf8').split('\0');
+  // Neither what a check or an edit kept, nor names that lead elsewhere.
+  const files = listed.filter(
+    (file) =>
+      WANTED.test(file) &&
+      !/[\r\n]/.test(file) &&
+      !file.split('/').some((part) => part === '..' || part.toLowerCase() === SCRATCH),
+  );
+  if (!files.includes('zeitwort.yaml'))
+    throw complaint('wrong-use', [
+      revision === undefined
+        ? 'the zeitwort.yaml of this folder is not in git; add it'
+        : `there is no zeitwort.yaml in this folder at ${revision}; name a later revision`,
+    ]);
+  const root = mkdtempSync(path.join(tmpdir(), 'zeitwort-'));
+  const place = path.join(root, below);
+  const remove = (): void => {
+    rmSync(root, { recursive: true, force: true });
+  };
+  try {
+    for (const [file, text] of blobs(folder, commit, files, purpose)) {
+      const target = path.join(place, file);
+      mkdirSync(path.dirname(target), { recursive: true });
+      writeFileSync(target, text);
+    }
+    return { folder: place, root, remove };
+  } catch (error) {
+    remove();
+    throw error;
+  }
+}
+
 /**
  * Runs work on a folder as it was in a revision, in a temporary place that is gone afterwards.
  * @throws {Complaint} when git does not know the revision, or the folder was not there
  */
 export function atRevision<T>(folder: string, revision: string, work: (folder: string) => T): T {
-  const purpose = `what ${revision} holds`;
-  const commit = git(folder, ['rev-parse', '--verify', '--end-of-options', `${revision}^{commit}`], purpose)
-    .toString()
-    .trim();
-  const listed = git(folder, ['ls-tree', '-r', '-z', '--name-only', commit, '--', '.'], purpose).toString('utf8').split('\0');
-  // Neither what a check or an edit kept, nor names that lead elsewhere.
-  const files = listed.filter(
-    (file) => WANTED.test(file) && !file.split('/').some((part) => part === '..' || part.toLowerCase() === SCRATCH),
-  );
-  if (!files.includes('zeitwort.yaml'))
-    throw complaint('wrong-use', [`there is no zeitwort.yaml in this folder at ${revision}; name a later revision`]);
-  const place = mkdtempSync(path.join(tmpdir(), 'zeitwort-'));
+  const { folder: place, remove } = unpackAt(folder, revision);
   try {
-    for (const file of files) {
-      const target = path.join(place, file);
-      mkdirSync(path.dirname(target), { recursive: true });
-      writeFileSync(target, git(folder, ['show', `${commit}:./${file}`], purpose));
-    }
     return work(place);
   } finally {
-    rmSync(place, { recursive: true, force: true });
+    remove();
   }
 }

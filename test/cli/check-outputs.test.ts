@@ -159,6 +159,46 @@ describe('what is reported', () => {
   });
 });
 
+describe('what git has staged', () => {
+  test('is checked whatever the work tree holds; what the last commit had already is not told', () => {
+    const folder = copyOf('small');
+    const file = path.join(folder, 'messages/en.json');
+    const git = (...args: string[]): void => {
+      execFileSync('git', ['-c', 'user.name=a', '-c', 'user.email=a@domain.example', ...args], { cwd: folder, stdio: 'ignore' });
+    };
+    const text = readFileSync(file, 'utf8');
+    const spaced = text.replace('visitor’s name', 'visitor’s  name');
+    const staged = (...args: string[]): string[] => kinds(folder, '--staged', ...args);
+    git('init', '-q');
+    git('add', '-A');
+    // There is no commit yet, and then all of it is new.
+    writeFileSync(file, spaced);
+    expect(staged()).toEqual([]);
+    git('add', '-A');
+    writeFileSync(file, text);
+    expect(staged()).toEqual(['spacing warning']);
+    expect(zeitwort(['check'], folder).out).toContain('0 warnings');
+    git('commit', '-qm', 'x');
+    expect(staged()).toEqual([]);
+    // A rule that is staged shows in the catalogs' lack, wherever that is.
+    const sheet = path.join(folder, 'rules/visitor-pass.yaml');
+    writeFileSync(sheet, readFileSync(sheet, 'utf8').replace(/( +)visitor: +\{/, '$1escort: { external: { here: {} } }\n$&'));
+    git('add', 'rules');
+    const out = zeitwort(['check', '--staged', 'messages/en.json', '--format', 'json'], folder).out;
+    const { findings } = JSON.parse(out) as { findings: { kind: string; file: string }[] };
+    expect(findings.map(({ kind, file: at }) => `${kind} ${at}`)).toEqual(
+      expect.arrayContaining(['missing-message rules/visitor-pass.yaml', 'missing-label rules/visitor-pass.yaml']),
+    );
+    expect(findings.filter(({ kind }) => kind === 'spacing')).toEqual([]);
+    expect(kinds(folder, '--only', 'spacing,missing-label', 'messages/en.json')).toEqual([]);
+    expect(zeitwort(['check', '--staged', '--watch'], folder).code).toBe(2);
+    expect(zeitwort(['check', '--staged'], copyOf('small'))).toMatchObject({
+      code: 2,
+      err: expect.stringContaining('git cannot tell'),
+    });
+  });
+});
+
 describe('how it is printed', () => {
   const broken = copyOf('broken');
   const places = findings(broken);

@@ -1,3 +1,4 @@
+import path from 'node:path';
 import { Option, type Command } from 'commander';
 import type { CheckResult } from '../../core/check/check.js';
 import { coveredShare } from '../../core/check/coverage.js';
@@ -29,6 +30,8 @@ interface Options extends WorkspaceOptions {
   readonly only: readonly string[];
   readonly except: readonly string[];
   readonly changed?: string;
+  readonly staged?: boolean;
+  readonly files: readonly string[];
   readonly cache: boolean;
   readonly observed?: string;
   readonly watch?: boolean;
@@ -126,18 +129,43 @@ function hint(findings: readonly Finding[], { config: { original } }: WorkspaceF
   if (unnamed > 1) print(`Next: zeitwort fill --labels drafts the ${unnamed} labels that ${original} lacks, out of names.`);
 }
 
+/** The findings in files that are named; all where none is. */
+function inFiles(findings: readonly Finding[], files: readonly string[], folder: WorkspaceFolder): readonly Finding[] {
+  if (files.length === 0) return findings;
+  const named = new Set(files.map((file) => path.resolve(file)));
+  return findings.filter(({ spot }) => spot && named.has(path.resolve(folder.shownFrom, folder.shown(spot.file))));
+}
+
+/** What git has staged: all that the next commit would bring is told, in whatever file it shows. */
+async function checkIndex(options: Options, folder: WorkspaceFolder): Promise<void> {
+  const { checkStaged } = await import('../../workspace/checking/staged.js');
+  const ofStaged = (staged: WorkspaceFolder): readonly Locale[] => localesOf(staged, options.locale);
+  const staged = await checkStaged(folder, ofStaged, { asked: kindsOf(options.only, '--only') });
+  try {
+    await told(staged.result, ofStaged(staged.folder), staged.folder, options);
+  } finally {
+    staged.remove();
+  }
+}
+
 /** One check, printed; the exit code is set. A workspace that is open already is used instead of what was kept. */
 async function checkOnce(options: Options, folder: WorkspaceFolder, open?: Workspace): Promise<void> {
   const locales = localesOf(folder, options.locale);
   const asked = kindsOf(options.only, '--only');
   const progress = await progressBar('texts');
   const request = { locales, asked, keep: options.cache, progress: progress.show };
-  let result = open ? await checkWorkspace(open, locales, request) : await checkFolder(folder, request);
+  const result = open ? await checkWorkspace(open, locales, request) : await checkFolder(folder, request);
   progress.end();
-  const found = await chosen(result.findings, options, folder);
+  const findings = inFiles(result.findings, options.files, folder);
+  await told({ ...result, findings }, locales, folder, options);
+}
+
+/** Prints a result, as far as it is asked for; the exit code is set. */
+async function told(all: CheckResult, locales: readonly Locale[], folder: WorkspaceFolder, options: Options): Promise<void> {
+  const found = await chosen(all.findings, options, folder);
   const findings = await unknownOf(found, options);
-  const seen = options.observed === undefined ? undefined : await observe(options.observed, folder, result);
-  if (seen) result = { ...result, matrix: seen.matrix };
+  const seen = options.observed === undefined ? undefined : await observe(options.observed, folder, all);
+  const result = seen ? { ...all, matrix: seen.matrix } : all;
   await show({ ...result, findings }, locales, folder, options, seen, found.length - findings.length);
   if (options.format === 'text') hint(findings, folder);
   const short = shortfalls(result, options.minCoverage, folder);
@@ -190,15 +218,20 @@ async function watchOn(options: Options): Promise<void> {
   process.exitCode = 0;
 }
 
-async function check(options: Options): Promise<void> {
+async function check(files: readonly string[], given: Omit<Options, 'files'>): Promise<void> {
+  const options = { ...given, files };
   if (options.writeBaseline && options.baseline === undefined)
     throw complaint('wrong-use', ['--write-baseline goes with --baseline FILE']);
+  if (options.staged && (options.watch || options.changed !== undefined || options.observed !== undefined))
+    throw complaint('wrong-use', ['--staged looks at what git has staged; --watch, --changed and --observed at the work tree']);
   if (options.watch) await watchOn(options);
+  else if (options.staged) await checkIndex(options, openFolder(options));
   else await checkOnce(options, openFolder(options));
 }
 
 export function define(command: Command): void {
   withWorkspace(command)
+    .argument('[files...]', 'tell only what is in these files')
     .option('--locale <tag>', 'check this language only')
     .addOption(
       new Option('--format <format>', 'how to print').choices(['text', 'json', 'sarif', 'junit', 'markdown']).default('text'),
@@ -219,6 +252,7 @@ export function define(command: Command): void {
     .option('--only <kinds>', 'only these kinds of findings, with commas (again for more)', collect, [])
     .option('--except <kinds>', 'all but these kinds', collect, [])
     .option('--changed <revision>', 'only what a git revision or range touched, such as main..HEAD')
+    .option('--staged', 'check what git has staged, and tell what the next commit would bring, in whatever file it shows')
     .option('--observed <file>', 'violations that production logged, as JSON Lines: what really happens, most frequent first')
     .option('--all', 'tell each finding alone, file by file, and not what they have in common')
     .option('--watch', 'check again after each save')
