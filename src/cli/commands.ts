@@ -13,7 +13,11 @@ export interface CommandEntry {
 
 /** All commands, in the order of the work. Each is loaded only when it runs. */
 export const COMMANDS: readonly CommandEntry[] = [
-  { name: 'init', summary: 'start a small workspace that passes the check', load: () => import('./commands/init.js') },
+  {
+    name: 'init',
+    summary: 'start a workspace: around rules that are there, or a small one',
+    load: () => import('./commands/init.js'),
+  },
   { name: 'demo', summary: 'show all of it on a copy of the shipped workspace', load: () => import('./commands/demo.js') },
   { name: 'rules', summary: 'list the forms, their fields and rules', load: () => import('./commands/rules.js') },
   { name: 'derive', summary: 'write schemas out of the code that has the rules', load: () => import('./commands/derive.js') },
@@ -42,4 +46,5 @@ export const COMMANDS: readonly CommandEntry[] = [
   },
   { name: 'diff', summary: 'tell what changed between revisions', load: () => import('./commands/diff.js') },
   { name: 'pack', summary: 'write one file a language with all lookups resolved', load: () => import('./commands/pack.js') },
+  { name: 'completion', summary: 'write what lets a shell complete words', load: () => import('./commands/completion.js') },
 ];

@@ -1,8 +1,11 @@
 import { Command, CommanderError } from 'commander';
 import { COMMANDS } from './commands.js';
 import { report } from './failure.js';
+import { print } from './print/out.js';
 
 declare const ZEITWORT_VERSION: string;
+
+const COMPLETE = 'complete';
 
 /** Wrong use and unreadable input, always. */
 const WRONG_USE = 2;
@@ -46,6 +49,13 @@ export async function run(argv: readonly string[]): Promise<void> {
   const program = newProgram();
   try {
     const [first, second] = argv.slice(2);
+    if (first === COMPLETE) {
+      // What shells call, and no command for people: the words behind `--`, the last as far as it is typed.
+      const { candidatesFor } = await import('./completing.js');
+      const found = await candidatesFor(argv.slice(4), COMMANDS);
+      if (found.length > 0) print(found.join('\n'));
+      return;
+    }
     await addCommands(program, first === 'help' ? second : first);
     await program.parseAsync([...argv]);
   } catch (error) {
