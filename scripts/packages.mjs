@@ -20,11 +20,12 @@ const GROUPS = {
 
 /**
  * Parts of these packages that nothing here asks for, and what stands for them: tables of old encodings (translations are
- * read and written in UTF-8), and compilers of schemas for routes that have none.
+ * read and written in UTF-8), a copy of Node's streams, and compilers of schemas for routes that have none.
  */
 const STUBS = {
   encoding: `exports.convert = (text, to, from) =>
     Buffer.from(typeof text === 'string' ? text : new TextDecoder(from || 'utf-8').decode(text));`,
+  'readable-stream': "module.exports = require('node:stream');",
   '@fastify/ajv-compiler': 'module.exports = () => () => { throw new Error("no route has a schema"); };',
   '@fastify/fast-json-stringify-compiler': 'module.exports = () => () => { throw new Error("no route has a schema"); };',
 };
