@@ -67,6 +67,10 @@ function* blobs(folder: string, tree: string, files: readonly string[], purpose:
   for (const file of files) {
     const end = told.indexOf('\n', at);
     const size = Number(told.toString('utf8', at, end).split(' ').at(-1));
+    if (Number.isNaN(size))
+      throw complaint('wrong-content', ['git has no one text of this file, perhaps since a merge is open; finish that first'], {
+        file,
+      });
     yield [file, told.subarray(end + 1, end + 1 + size)];
     at = end + 1 + size + 1;
   }

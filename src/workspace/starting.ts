@@ -46,7 +46,9 @@ interface Sources {
 
 /** The globs of a folder's documents: those that are called schemas alone, where some are. */
 function globsIn(whole: string, name: string): string[] {
-  const inside = readdirSync(whole, { recursive: true, encoding: 'utf8' }).map((file) => file.split(path.sep).join('/'));
+  const inside = readdirSync(whole, { recursive: true, encoding: 'utf8' })
+    .map((file) => file.split(path.sep).join('/'))
+    .filter((file) => !file.split('/').includes('node_modules'));
   const schemas = inside.filter((file) => /\.schema\.(?:json|ya?ml)$/.test(file));
   const files = schemas.length > 0 ? schemas : inside.filter((file) => DOCUMENT.test(file));
   const middle = schemas.length > 0 ? '.schema' : '';
@@ -54,7 +56,7 @@ function globsIn(whole: string, name: string): string[] {
   if (ends.length === 0)
     throw complaint('wrong-use', [`there is no JSON and no YAML in ${name}; name a folder of schemas, or a document`]);
   const depth = files.some((file) => file.includes('/')) ? '**/' : '';
-  return ends.map((end) => `${name === '' ? '' : `${name}/`}${depth}*${middle}${end}`);
+  return ends.map((end) => `${name}/${depth}*${middle}${end}`);
 }
 
 function sourcesOf({ folder, from }: StartWishes): Sources {
@@ -63,6 +65,7 @@ function sourcesOf({ folder, from }: StartWishes): Sources {
   const name = path.relative(path.resolve(folder), whole).split(path.sep).join('/');
   if (name.startsWith('..') || path.isAbsolute(name))
     throw complaint('wrong-use', [`${from} is not below the workspace; name a folder for it that holds both`]);
+  if (name === '') throw complaint('wrong-use', [`${from} is the workspace itself; name the folder in it that has the rules`]);
   if (statSync(whole).isDirectory()) return { rules: globsIn(whole, name) };
   const trouble = globTrouble(name);
   if (trouble !== undefined) throw complaint('wrong-use', [`${from}: ${trouble}`]);

@@ -191,6 +191,21 @@ describe('what git has staged', () => {
     );
     expect(findings.filter(({ kind }) => kind === 'spacing')).toEqual([]);
     expect(kinds(folder, '--only', 'spacing,missing-label', 'messages/en.json')).toEqual([]);
+    // A merge that is open has no one text of a file.
+    git('commit', '-qm', 'y');
+    git('checkout', '-qb', 'other', 'HEAD~1');
+    writeFileSync(sheet, `${readFileSync(sheet, 'utf8')}# another end\n`);
+    git('commit', '-qam', 'z');
+    git('checkout', '-q', '-');
+    writeFileSync(sheet, `${readFileSync(sheet, 'utf8')}# an end\n`);
+    git('commit', '-qam', 'w');
+    expect(() => {
+      git('merge', '-q', 'other');
+    }).toThrow();
+    expect(zeitwort(['check', '--staged'], folder)).toMatchObject({
+      code: 2,
+      err: expect.stringContaining('rules/visitor-pass.yaml: git has no one text of this file'),
+    });
     expect(zeitwort(['check', '--staged', '--watch'], folder).code).toBe(2);
     expect(zeitwort(['check', '--staged'], copyOf('small'))).toMatchObject({
       code: 2,

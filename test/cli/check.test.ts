@@ -242,6 +242,7 @@ components:
     for (const [args, told] of [
       [['--from', 'nowhere'], 'nowhere is not there'],
       [['--from', '..'], 'is not below the workspace'],
+      [['--from', '.'], 'is the workspace itself'],
       [['--languages', 'de'], '--languages goes with --from'],
       [['--from', 'api', '--languages', 'de,x-'], 'is no language tag'],
     ] as const)
