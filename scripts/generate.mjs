@@ -1,5 +1,5 @@
 // Writes what is made of something else: the tables of the IANA language subtag registry and CLDR's currencies in src, the
-// schemas that the package ships, and the references of rules and findings. With --check it writes nothing and says what is out of date.
+// schemas that the package ships, the references of rules and findings, and the manual page. With --check it writes nothing and says what is out of date.
 import { existsSync, mkdtempSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import path from 'node:path';
@@ -70,18 +70,19 @@ write(
       .join('')}];\n`,
 );
 
-/** A module of src, bundled so that Node can run it. */
-async function load(source) {
+/** A module of src, bundled so that Node can run it; `cjs` where it asks for packages that have no named exports. */
+async function load(source, format = 'esm') {
   const folder = mkdtempSync(path.join(root, 'node_modules', '.generate-'));
-  const outfile = path.join(folder, 'module.mjs');
+  const outfile = path.join(folder, format === 'esm' ? 'module.mjs' : 'module.cjs');
   try {
     await build({
       entryPoints: [path.join(root, source)],
       outfile,
       bundle: true,
       platform: 'node',
-      format: 'esm',
+      format,
       packages: 'external',
+      logLevel: 'error',
     });
     return await import(pathToFileURL(outfile).href);
   } finally {
@@ -97,6 +98,9 @@ const { rulesReference } = await load('src/core/rules/reference.ts');
 write('docs/reference/rules.md', await format(rulesReference(), { ...options, parser: 'markdown' }));
 const { findingsReference } = await load('src/core/check/reference.ts');
 write('docs/reference/findings.md', await format(findingsReference(), { ...options, parser: 'markdown' }));
+const { manual } = await load('src/cli/manual.ts', 'cjs');
+const { version } = JSON.parse(readFileSync(path.join(root, 'package.json'), 'utf8'));
+write('man/zeitwort.1', await manual(version));
 // What the runtime package has to know of the rules: the arguments that are a rule's own, its parameters, its family.
 const { VOCABULARY } = await load('src/core/rules/vocabulary.ts');
 const known = [...VOCABULARY.values()].map(({ id, family, parameters, arguments: told }) =>
