@@ -9,6 +9,7 @@ export const FINDING_KINDS = [
   'missing-message',
   'missing-label',
   'number-lost',
+  'label-differs',
   'missing-inflection',
   'unused-message',
   'misspelt-key',

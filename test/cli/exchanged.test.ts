@@ -177,6 +177,8 @@ test('set asks for --anyway where nothing would use a text; a merge left open is
   );
   expect(zeitwort(['check'], folder)).toMatchObject({
     code: 2,
-    err: expect.stringMatching(/messages\/en\.json:2:1: git left a merge open here: one side says "a": 1, the other "a": 2; keep/),
+    err: expect.stringMatching(
+      /messages\/en\.json:2:1: git left a merge open here: one side says "a": 1, the other "a": 2; keep/,
+    ),
   });
 });

@@ -51,6 +51,7 @@ describe('each kind finds its mistake, at its place, and nothing in its twin', (
       'missing-inflection',
       'secret-value',
       'exposed-details',
+      'label-differs',
       'unused-message',
       'misspelt-key',
       'unused-excuse',
@@ -66,6 +67,27 @@ describe('each kind finds its mistake, at its place, and nothing in its twin', (
     for (const { about, remedy } of KINDS)
       expect([about, remedy]).toEqual([expect.stringMatching(/\.$/), expect.stringMatching(/\.$/)]);
   });
+});
+
+test('two forms that call one field differently are told of, once a language', () => {
+  const fields = { plate: { type: 'string' }, own: { type: 'string' } };
+  const found = (...texts: Json[]): unknown[] =>
+    new World({ forms: { tram: { fields }, shift: { fields: { plate: { type: 'string' } } } }, texts })
+      .check('en', 'de')
+      .findings.filter(({ kind }) => kind === 'label-differs')
+      .map(({ message, spot }) => [message, spot?.file, spot?.keys]);
+  const general = { locale: 'en', fields: { plate: { label: 'number plate' } } };
+  const own = { locale: 'en', form: 'shift', fields: { plate: { label: 'sign' } } };
+  expect(found(general, own)).toEqual([
+    [
+      'plate is called “number plate” in tram and “sign” in shift. Where they mean the same, call it the same.',
+      '1.json',
+      ['fields', 'plate', 'label'],
+    ],
+  ]);
+  expect(found(general, { ...own, locale: 'de' })).toEqual([]);
+  expect(found(general, { ...own, fields: { plate: { label: 'number plate' } } })).toEqual([]);
+  expect(found(general)).toEqual([]);
 });
 
 describe('no false alarm on the starter catalogs', () => {

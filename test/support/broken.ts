@@ -47,6 +47,7 @@ export const SHOWN: readonly (readonly [FindingKind, Severity, string, string, s
     '"targets[*].name": { "label": "nazwa" }, "targets[*].slot"',
   ],
   ['number-lost', 'warning', `${EN}:40:31`, EN, '{target_number}', '{targets_number}'],
+  ['label-differs', 'info', 'messages/dome-key.json:4:43', 'messages/dome-key.json', '"day of use"', '"day of the visit"'],
   ['missing-choice', 'warning', `${SHEET}:8:48`, PL, '"spektrograf echelle"', '"spektrograf echelle", "imager": "kamera"'],
   [
     'missing-problem',

@@ -18,6 +18,7 @@ import { duplicateForm, exposedDetails, slowRegex, unknownRule, unusedExcuse, wr
 import { noExample } from './no-example.js';
 import { numberLost } from './number-lost.js';
 import { sampleArgument } from './sample-argument.js';
+import { labelDiffers } from './label-differs.js';
 import { literalBound } from './literal-bound.js';
 import { behindOriginal, onlyFallback, onlyStarter } from './only-starter.js';
 import { pluralExtra, pluralGap } from './plurals.js';
@@ -70,6 +71,7 @@ export const KINDS: readonly Kind[] = [
   behindOriginal,
   missingLabel,
   numberLost,
+  labelDiffers,
   missingChoice,
   missingWord,
   missingProblem,

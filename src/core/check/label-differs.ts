@@ -1,0 +1,43 @@
+import type { Pattern } from '../path/path.js';
+import type { Entry } from '../texts/entry.js';
+import type { Kind } from './kind.js';
+
+export const labelDiffers: Kind = {
+  kind: 'label-differs',
+  severity: 'info',
+  about: 'Two forms have a field of one path, and call it differently in one language.',
+  remedy:
+    'Where both mean the same, call it the same: one label for all forms is enough. Else excuse it, or switch this off for the path.',
+  example: 'depot: "depot" in one form, "home depot" in another',
+  *find({ subject, texts }) {
+    const byPath = new Map<string, { readonly form: string; readonly pattern: Pattern }[]>();
+    for (const form of subject.forms)
+      for (const { pattern, path, uses } of form.fields) {
+        if (path === '' || uses.length === 0) continue;
+        const there = byPath.get(path);
+        if (!there) byPath.set(path, [{ form: form.id, pattern }]);
+        else if (there.every((one) => one.form !== form.id)) there.push({ form: form.id, pattern });
+      }
+    for (const [path, places] of byPath) {
+      // Mostly a label is for all forms, and then there is nothing to compare.
+      const ladders = places.map(({ form, pattern }) => texts.labelLadder(form, pattern));
+      if (ladders.every((ladder) => ladder.length === ladders[0]?.length && ladder.every((one, at) => one === ladders[0]?.[at])))
+        continue;
+      for (const locale of subject.locales) {
+        const told = places.flatMap(({ form, pattern }): { form: string; entry: Entry }[] => {
+          const entry = texts.label(form, pattern, locale);
+          return entry && texts.serves(entry.locale, locale) ? [{ form, entry }] : [];
+        });
+        const [first] = told;
+        const other = told.find(({ entry }) => entry.text !== first?.entry.text);
+        if (!first || !other) continue;
+        yield {
+          kind: 'label-differs',
+          ...{ locale, form: other.form, path },
+          message: `${path} is called “${first.entry.text}” in ${first.form} and “${other.entry.text}” in ${other.form}. Where they mean the same, call it the same.`,
+          spot: { ...other.entry.origin, at: 'value' },
+        };
+      }
+    }
+  },
+};
