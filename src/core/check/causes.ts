@@ -8,7 +8,6 @@ export interface Cause {
   /** What they say, with all languages in the place of one. */
   readonly message: string;
   readonly all: readonly Finding[];
-  readonly locales: readonly Locale[];
 }
 
 const GRAVITY: Readonly<Record<Severity, number>> = { error: 0, warning: 1, info: 2 };
@@ -48,7 +47,7 @@ export function causesOf(findings: readonly Finding[]): Cause[] {
   }
   const causes = [...groups.values()].flatMap(({ said, all, locales }): Cause[] => {
     const [finding] = all;
-    return finding ? [{ finding, message: said.replaceAll(HERE, () => listed(locales)), all, locales }] : [];
+    return finding ? [{ finding, message: said.replaceAll(HERE, () => listed(locales)), all }] : [];
   });
   return causes.sort((one, other) => GRAVITY[one.finding.severity] - GRAVITY[other.finding.severity]);
 }

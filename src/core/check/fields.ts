@@ -60,11 +60,14 @@ export const unusedLabel: Kind = {
   example: '"fields": { "magnitud": { "label": "…" } }',
   look: (context, report) => {
     const known = new Set(context.subject.forms.flatMap((form) => form.fields.map(({ path }) => path)));
+    // Of each path once: an old catalog has it in every language.
+    const nears = new Map<string, string | undefined>();
     return fieldLook(
       context,
       ({ placed }) => !placed,
       ({ path, keys }, { locale, file }) => {
-        const near = closest(path, known);
+        if (!nears.has(path)) nears.set(path, closest(path, known));
+        const near = nears.get(path);
         report({
           ...{ locale, path },
           message: `No form has a field at ${path}. ${near ? `Did you mean ${near}?` : 'Remove the entry, or declare the field.'}`,

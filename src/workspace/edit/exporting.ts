@@ -1,6 +1,5 @@
 import type { Locale } from '../../core/locale/tag.js';
-import type { Entry } from '../../core/texts/entry.js';
-import { overview } from '../../core/texts/overview.js';
+import { titleOf } from '../../core/texts/titles.js';
 import type { Unit, UnitFile } from '../../exchange/translations/unit.js';
 import type { Workspace } from '../workspace.js';
 import type { Address } from '../../core/texts/purpose.js';
@@ -44,15 +43,9 @@ export function unitsFor(workspace: Workspace, locale: Locale, { form, state, mi
   const { original } = workspace.config;
   const briefings = new Briefings(workspace);
   const about = (address: Address): string | undefined => {
-    const entry = originals.get(unitKey(address));
+    const entry = workspace.table.at(original, address) ?? titleOf(workspace.table, address);
     return entry && briefings.of(address, entry);
   };
-  const originals = new Map(
-    overview(workspace.table).flatMap(({ texts, ...address }): [string, Entry][] => {
-      const entry = texts.get(original);
-      return entry ? [[unitKey(address), entry]] : [];
-    }),
-  );
   const isWanted = ({ state: own, stale: isStale, address }: Translation): boolean =>
     (stale ? isStale : !missing) && (state === undefined || own === state) && (form === undefined || address.form === form);
   const translated = translationsOf(workspace).filter((one) => one.locale === locale);

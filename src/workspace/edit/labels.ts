@@ -7,9 +7,9 @@ import type { Workspace } from '../workspace.js';
 import type { Draft } from './fill.js';
 
 /** Where drafts of labels come from, for people. */
-export const FROM_NAME = 'its name';
+const FROM_NAME = 'its name';
 /** What stands beside such a draft, until somebody takes it away. */
-export const DRAFTED = 'A draft, made of the name of the field.';
+const DRAFTED = 'A draft, made of the name of the field.';
 
 /** One of many, as English names are written; anything else stays as it is. */
 function singular(words: string): string {
