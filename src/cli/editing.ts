@@ -65,7 +65,7 @@ export interface AddressOptions {
 export function withAddress(command: Command): Command {
   return command
     .requiredOption('--locale <tag>', 'the language of the text')
-    .option('--form <id>', 'of this form only (else of all forms)')
+    .option('--form <id>', 'of this form only, or of several: a,b (else of all forms)')
     .option('--field <path>', 'of this field, such as targets[*].name')
     .option('--rule <key>', 'the message of this rule, or of a key of your own')
     .option('--label', "the field's label")
@@ -95,8 +95,8 @@ function wordNamed(word: string, inflected: string | undefined): string {
  * @throws {Complaint} when they name none, or more than one
  */
 export function addressFrom(options: AddressOptions, workspace: Workspace): Address {
-  const { form, field, rule, label, choice, problem, frame, word } = options;
-  if (form !== undefined) workspace.form(form);
+  const { field, rule, label, choice, problem, frame, word } = options;
+  const form = options.form === undefined ? undefined : workspace.formsNamed(options.form);
   const chosen = [rule, label, choice, problem, frame, word].filter((one) => one !== undefined);
   if (chosen.length !== 1)
     throw complaint('wrong-use', ['name one text, with --rule, --label, --choice, --problem, --frame or --word']);

@@ -4,9 +4,17 @@ import { watch } from 'chokidar';
 /** Editors save in several steps; so long it must be quiet before anything is done. */
 const QUIET = 60;
 
-/** Runs work now, and again whenever a file of a folder was saved, until the program is interrupted. */
-export async function repeat(folder: string, work: (changed: ReadonlySet<string>) => Promise<void>): Promise<void> {
-  const watcher = watch(folder, {
+/**
+ * Runs work now, and again whenever a file was saved, until the program is interrupted.
+ * @param folder what files are named from
+ * @param watched the folders looked at
+ */
+export async function repeat(
+  folder: string,
+  watched: readonly string[],
+  work: (changed: ReadonlySet<string>) => Promise<void>,
+): Promise<void> {
+  const watcher = watch([...watched], {
     ignoreInitial: true,
     ignored: (file) => /[\\/](?:node_modules|\.git|\.zeitwort)(?:[\\/]|$)/.test(file) || file.endsWith('.tmp'),
   });

@@ -7,8 +7,7 @@ const QUIET = 80;
 
 /** Reads the workspace anew whenever a file of it changes; the last good reading stays where the new one is broken. */
 export async function watchWorkspace(served: ServedWorkspace, log: Logger): Promise<{ close: () => Promise<void> }> {
-  const { folder } = served.current.workspace;
-  const watcher = watch(folder, {
+  const watcher = watch(served.current.workspace.watched, {
     ignoreInitial: true,
     ignored: (path) => /[\\/](?:node_modules|\.git|\.zeitwort)(?:[\\/]|$)/.test(path) || path.endsWith('.tmp'),
   });

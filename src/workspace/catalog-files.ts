@@ -12,7 +12,7 @@ import type { TextSource } from '../core/texts/table.js';
 import type { SchemaForm } from '../exchange/schema/read.js';
 import type { Title } from '../exchange/schema/walk.js';
 import { complaint, type Complaint, type FilePlace } from './complaint.js';
-import type { WorkspaceFolder } from './folder.js';
+import { isShared, type WorkspaceFolder } from './folder.js';
 import { starterText } from './installed.js';
 import { mayRepeatKeys, parseJson } from './json.js';
 import { jsonLocator } from './json-places.js';
@@ -124,8 +124,8 @@ export class CatalogFiles implements TextSource {
 
   /** @throws {Complaint} when the file is no catalog */
   read(file: string, purposes: Purposes): Catalog {
-    const known = this.catalogs.get(file);
-    if (known) return known;
+    const before = this.catalogs.get(file);
+    if (before) return before;
     const text = this.folder.sources.get(file) ?? this.folder.readFile(file, 'a catalog');
     const { root, locale } = this.roots.get(file) ?? this.parse(file, text);
     this.roots.delete(file);
@@ -136,8 +136,9 @@ export class CatalogFiles implements TextSource {
       });
     const { catalog, members } = readCatalog(root, file, locale, 'written', purposes);
     if (mayRepeatKeys(text, members)) this.suspects.add(file);
-    this.catalogs.set(file, catalog);
-    return catalog;
+    const known = isShared(file) ? { ...catalog, shared: true as const } : catalog;
+    this.catalogs.set(file, known);
+    return known;
   }
 
   starter(locale: Locale, purposes: Purposes): Catalog | undefined {

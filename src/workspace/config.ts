@@ -9,11 +9,12 @@ import { TemplateError, templateShape } from '../core/body/shapes/template.js';
 import type { KindSetting } from '../core/check/settings.js';
 import { FINDING_KINDS as KIND_NAMES, kindHint } from '../core/finding.js';
 import { parsePattern, type Pattern } from '../core/path/path.js';
+import { isObject } from '../core/reading.js';
 import { closest, suggestion } from '../core/text/closest.js';
 import type { ReaderDeclaration } from '../exchange/violations/declared.js';
 import { isReportShape } from '../exchange/violations/report-shapes.js';
 import { complaint } from './complaint.js';
-import { globTrouble } from './globs.js';
+import { globTrouble, ROOT, textsTrouble } from './globs.js';
 import { positionAt } from './position.js';
 import { READER_KEYS, readerSchema, readerTrouble } from './reader-settings.js';
 import { yamlLocator, parseYaml } from './yaml.js';
@@ -105,7 +106,12 @@ export const configSchema = z.strictObject({
   $schema: z.string().optional(),
   original: tag.default(parseLocale('en')),
   languages: z.array(tag).optional(),
-  texts: globs.default(['messages/*.json']),
+  root: z
+    .string()
+    .regex(ROOT, { error: 'this is no folder around the workspace; write ".." for the next, "../.." for the one after' })
+    .default('.')
+    .describe('the folder around the workspace below which all its texts lie'),
+  texts: z.union([z.array(z.string()), z.string().transform((one) => [one])]).default(['messages/*.json']),
   rules: globs.default(['rules/*.yaml', 'rules/code/*.schema.json']),
   rulesFromCode: globs.default([]),
   fallbacks: z.record(z.string(), z.array(tag)).default({}),
@@ -149,6 +155,8 @@ export interface Config {
   readonly original: Locale;
   /** The original among them. */
   readonly languages: readonly Locale[];
+  /** The folder below which all texts lie, from the workspace's own: `.`, `..`, `../..` and so on. */
+  readonly root: string;
   readonly texts: readonly string[];
   readonly rules: readonly string[];
   /** JavaScript modules whose schemas `zeitwort derive` writes into files; nothing else runs them. */
@@ -201,6 +209,7 @@ export function readConfig(text: string, file: string): Config {
     throw complaint('wrong-content', [sentence], { file, ...positionAt(text, yamlLocator(text)({ file, keys, at })) });
   };
   const { original, languages = [original], fallbacks, problems, shapes: own, ...rest } = result.data;
+  checkTexts(rest, value, refuse);
   const shapes = new Map(SHAPES);
   for (const [name, { mediaType, body }] of Object.entries(own)) shapes.set(name, ownShape(name, mediaType, body, refuse));
   if (!shapes.has(rest.body.shape))
@@ -237,6 +246,14 @@ export function readConfig(text: string, file: string): Config {
     problemParams: new Map(Object.entries(problems).map(([id, { params }]) => [id, params])),
     statuses: new Map([...PROBLEM_STATUSES, ...Object.entries(problems).map(([id, one]): [string, number] => [id, one.status])]),
   };
+}
+
+function checkTexts({ texts, root }: Pick<Config, 'texts' | 'root'>, value: unknown, refuse: Refuse): void {
+  const isList = isObject(value) && Array.isArray(value.texts);
+  for (const [nth, glob] of texts.entries()) {
+    const trouble = textsTrouble(glob, root);
+    if (trouble !== undefined) refuse(isList ? ['texts', nth] : ['texts'], 'value', trouble);
+  }
 }
 
 type Refuse = (keys: readonly (string | number)[], at: 'key' | 'value', sentence: string) => never;

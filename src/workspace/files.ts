@@ -110,19 +110,19 @@ export function isBelow(folder: string, real: string): boolean {
   return relative !== '' && relative.split(path.sep)[0] !== '..' && !path.isAbsolute(relative);
 }
 
-/** Whether a file is there and lies in the folder, links followed. */
-export function isInside(folder: string, file: string): boolean {
+/** Whether a file is there and lies in the folder (or in one around it), links followed. */
+export function isInside(folder: string, file: string, root = folder): boolean {
   try {
-    return isBelow(realpathSync(folder), realpathSync(path.join(folder, file)));
+    return isBelow(realpathSync(root), realpathSync(path.join(folder, file)));
   } catch {
     return false;
   }
 }
 
-/** Whether a file is there and lies outside of the folder, links followed. */
-export function leadsOut(folder: string, file: string): boolean {
+/** Whether a file is there and lies outside of the folder (or of one around it), links followed. */
+export function leadsOut(folder: string, file: string, root = folder): boolean {
   const whole = path.join(folder, file);
-  return lstatSync(whole, { throwIfNoEntry: false }) !== undefined && existsThere(whole) && !isInside(folder, file);
+  return lstatSync(whole, { throwIfNoEntry: false }) !== undefined && existsThere(whole) && !isInside(folder, file, root);
 }
 
 function existsThere(file: string): boolean {

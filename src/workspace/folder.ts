@@ -6,7 +6,7 @@ import { complaint, type FilePlace } from './complaint.js';
 import { CONFIG_FILE, readConfig, type Config } from './config.js';
 import { displayName, leadsOut, readText } from './files.js';
 import { findWorkspace } from './find.js';
-import { filesMatching } from './globs.js';
+import { filesMatching, placeOfGlob } from './globs.js';
 import { starterText } from './installed.js';
 import { jsonLocator } from './json-places.js';
 import { Lines } from './position.js';
@@ -14,6 +14,9 @@ import { SpokenLocales } from '../render/spoken.js';
 import { yamlLocator } from './yaml.js';
 
 export const isYaml = (file: string): boolean => /\.ya?ml$/i.test(file);
+
+/** Whether a file of a workspace lies outside of its folder, where others read it too. */
+export const isShared = (file: string): boolean => file.startsWith('../');
 
 const STARTER = /^starter\/(.+)\.json$/;
 
@@ -39,6 +42,8 @@ export class WorkspaceFolder {
   /** The text of each file read, by its name in the workspace. */
   readonly sources = new Map<string, string>();
   private readonly locators = new Map<string, Locator>();
+  /** The folder below which all its texts lie: itself, or one around it that other workspaces share. */
+  readonly root: string;
   private readonly spoken: SpokenLocales;
   private readonly plainFolders = new Map<string, boolean>();
 
@@ -50,6 +55,7 @@ export class WorkspaceFolder {
     readonly shownFrom: string,
   ) {
     this.spoken = new SpokenLocales(config.languages);
+    this.root = path.join(folder, config.root);
   }
 
   protected static settings(from: string, shownFrom: string): { folder: string; config: Config; text: string } {
@@ -86,6 +92,11 @@ export class WorkspaceFolder {
     return [...new Set(found)];
   }
 
+  /** The folders that files of the workspace may be in: its own, and those around it that its texts are shared in. */
+  get watched(): string[] {
+    return [this.folder, ...this.config.texts.filter(isShared).map((glob) => path.join(this.folder, placeOfGlob(glob)))];
+  }
+
   /** A file of the workspace as sentences name it. */
   shown(file: string): string {
     return displayName(path.join(this.folder, file), this.shownFrom);
@@ -109,9 +120,14 @@ export class WorkspaceFolder {
     return plain && lstatSync(file, { throwIfNoEntry: false })?.isFile() === true;
   }
 
+  /** Where a file of the workspace must lie: in its folder, those shared below the root. */
+  rootOf(file: string): string {
+    return isShared(file) ? this.root : this.folder;
+  }
+
   private readOwn(file: string, named: string, holds: string): string {
     const whole = path.join(this.folder, file);
-    if (!this.isPlainly(whole) && leadsOut(this.folder, file)) throw complaint('linked-outside', [named]);
+    if (!this.isPlainly(whole) && leadsOut(this.folder, file, this.rootOf(file))) throw complaint('linked-outside', [named]);
     return readText(whole, named, holds, 'plain');
   }
 

@@ -3,6 +3,9 @@ import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { complaint } from './complaint.js';
+import { CONFIG_FILE, readConfig } from './config.js';
+import { isShared } from './folder.js';
+import { placeOfGlob } from './globs.js';
 import { SCRATCH } from './scratch.js';
 
 /** The settings of a repository, by name, that git runs programs for. */
@@ -76,10 +79,20 @@ function* blobs(folder: string, tree: string, files: readonly string[], purpose:
   }
 }
 
+/** What settings say of texts that are shared with other workspaces; nothing where they are broken, which is told later. */
+function sharedIn(settings: string): { readonly up: string; readonly globs: readonly string[] } {
+  try {
+    const { root, texts } = readConfig(settings, CONFIG_FILE);
+    return { up: root, globs: texts.filter(isShared) };
+  } catch {
+    return { up: '.', globs: [] };
+  }
+}
+
 /** A folder as it is in git, in a temporary place. */
 export interface Unpacked {
   readonly folder: string;
-  /** What the folder is named from. */
+  /** The temporary place of the folder that it was to lie in. */
   readonly root: string;
   /** Takes the place away. */
   readonly remove: () => void;
@@ -88,10 +101,10 @@ export interface Unpacked {
 /**
  * Puts a folder as it is in a commit, or as it is staged, into a temporary place.
  * @param revision absent for what is staged
- * @param below where in the place it goes
+ * @param around a folder that it lies in, or itself: the place has as many folders between the two
  * @throws {Complaint} when git does not know the revision, or the folder is not there
  */
-export function unpackAt(folder: string, revision?: string, below = ''): Unpacked {
+export function unpackAt(folder: string, revision?: string, around = folder): Unpacked {
   const purpose = revision === undefined ? 'what is staged' : `what ${revision} holds`;
   const commit =
     revision === undefined
@@ -99,26 +112,35 @@ export function unpackAt(folder: string, revision?: string, below = ''): Unpacke
       : git(folder, ['rev-parse', '--verify', '--end-of-options', `${revision}^{commit}`], purpose)
           .toString()
           .trim();
-  const list =
-    commit === '' ? ['ls-files', '-z', '--cached', '--', '.'] : ['ls-tree', '-r', '-z', '--name-only', commit, '--', '.'];
-  const listed = git(folder, list, purpose).toString('utf8').split('\0');
   // Neither what a check or an edit kept, nor names that lead elsewhere.
-  const files = listed.filter(
-    (file) =>
-      WANTED.test(file) &&
-      !/[\r\n]/.test(file) &&
-      !file.split('/').some((part) => part === '..' || part.toLowerCase() === SCRATCH),
-  );
-  if (!files.includes('zeitwort.yaml'))
+  const listed = (place: string): string[] => {
+    const list =
+      commit === '' ? ['ls-files', '-z', '--cached', '--', place] : ['ls-tree', '-r', '-z', '--name-only', commit, '--', place];
+    return git(folder, list, purpose)
+      .toString('utf8')
+      .split('\0')
+      .filter(
+        (file) => WANTED.test(file) && !/[\r\n]/.test(file) && !file.split('/').some((part) => part.toLowerCase() === SCRATCH),
+      );
+  };
+  const own = listed('.').filter((file) => !file.split('/').includes('..'));
+  if (!own.includes(CONFIG_FILE))
     throw complaint('wrong-use', [
       revision === undefined
         ? 'the zeitwort.yaml of this folder is not in git; add it'
         : `there is no zeitwort.yaml in this folder at ${revision}; name a later revision`,
     ]);
-  const root = mkdtempSync(path.join(tmpdir(), 'zeitwort-'));
-  const place = path.join(root, below);
+  const settings = new Map(blobs(folder, commit, [CONFIG_FILE], purpose)).get(CONFIG_FILE)?.toString('utf8') ?? '';
+  const { up, globs } = sharedIn(settings);
+  const shared = [...new Set(globs.map(placeOfGlob))].flatMap((place) => listed(place).filter(isShared));
+  const files = [...own, ...new Set(shared)];
+  // Names of what is shared lead out of the folder, and must not lead out of the place.
+  const outermost = [around, path.join(folder, up)].sort((one, other) => one.length - other.length)[0] ?? folder;
+  const temporary = mkdtempSync(path.join(tmpdir(), 'zeitwort-'));
+  const place = path.join(temporary, path.relative(outermost, folder));
+  const root = path.join(temporary, path.relative(outermost, around));
   const remove = (): void => {
-    rmSync(root, { recursive: true, force: true });
+    rmSync(temporary, { recursive: true, force: true });
   };
   try {
     for (const [file, text] of blobs(folder, commit, files, purpose)) {

@@ -9,6 +9,29 @@ const LONGEST = 500;
 const MOST_STARS = 3;
 const MOST_BRACES = 6;
 
+/** What may be `root`: the folder itself, or one that it lies in. */
+export const ROOT = /^(?:\.|\.\.(?:\/\.\.){0,15})\/?$/;
+
+/** How many folders up a path goes at its begin, and what is left of it. */
+function upwards(file: string): { readonly up: string; readonly steps: number; readonly rest: string } {
+  const [up = ''] = /^(?:\.\.\/)*/.exec(file) ?? [];
+  return { up, steps: up.length / 3, rest: file.slice(up.length) };
+}
+
+/**
+ * What keeps a glob of texts from being used: those that several workspaces share may lie around this one, below `root`.
+ * @param root one of `ROOT`
+ */
+export function textsTrouble(glob: string, root: string): string | undefined {
+  const { steps, rest } = upwards(glob);
+  if (steps === 0) return globTrouble(glob);
+  if (steps > root.split('/').filter((part) => part === '..').length)
+    return `this leads out of ${root === '.' ? 'the workspace' : `the folder "${root}"`}; write "root: ${'../'.repeat(steps).slice(0, -1)}" if the folder around the workspace has texts of it`;
+  return /\.jsonc?$/i.test(rest)
+    ? globTrouble(rest)
+    : 'texts outside of the workspace are named with their ending, such as ../shared/*.json';
+}
+
 /** What keeps a glob from being used, as half a sentence with the remedy; nothing where it may be. */
 export function globTrouble(glob: string): string | undefined {
   const leadsOut = 'this leads out of the workspace; name files below zeitwort.yaml';
@@ -59,11 +82,25 @@ function listing(root: string): (folder: string, options: unknown) => Dirent[] {
     });
 }
 
+/** The folder that a glob is looked for in, from the folder that it is written for. */
+export const placeOfGlob = (glob: string): string => {
+  const { up, rest } = upwards(glob);
+  const literal = rest.split('/').slice(0, -1);
+  const wild = literal.findIndex((part) => /[*?[\]{}()!+@|]/.test(part));
+  return up + (wild < 0 ? literal : literal.slice(0, wild)).join('/');
+};
+
 /**
  * The files of a folder that a glob names, in order, with forward slashes; links are among them, wherever they lead.
- * @param glob one that `globTrouble` has nothing against
+ * @param glob one that `globTrouble` or `textsTrouble` has nothing against
  */
 export function filesMatching(folder: string, glob: string): string[] {
+  const { up, rest } = upwards(glob);
+  if (up !== '') {
+    const around = path.resolve(folder, up);
+    // What it names in the folder itself has its plain name, as other globs give it.
+    return filesMatching(around, rest).map((file) => path.relative(folder, path.join(around, file)).split(path.sep).join('/'));
+  }
   const root = realpathSync(folder);
   const walked = { ...fs, readdirSync: listing(root) } as unknown as NonNullable<GlobOptions['fs']>;
   return globSync([glob], { cwd: folder, followSymbolicLinks: false, expandDirectories: false, fs: walked })

@@ -53,7 +53,10 @@ export const catalogSchema = z.strictObject({
     .string()
     .regex(/^[A-Za-z]{2,8}(?:-[A-Za-z0-9]{1,8})*$/)
     .describe('the language of the texts, a BCP 47 tag'),
-  form: z.string().optional().describe('the one form that this file speaks of'),
+  form: z
+    .union([z.string(), z.array(z.string()).min(1)])
+    .optional()
+    .describe('the form that this file speaks of, or a list of forms that share its texts'),
   messages: messages.optional().describe('by rule, or by a key of your own (`as`, `external`)'),
   fields: z
     .record(path, z.strictObject({ label: inflected.optional(), messages: messages.optional(), choices: texts.optional() }))

@@ -37,6 +37,8 @@ const idOf = (keys: readonly string[]): string => JSON.stringify(keys);
 /** The review of one catalog: its lines by the keys of their texts. */
 export class Review {
   readonly lines = new Map<string, ReviewLine>();
+  /** Further lines of a text, as where git joined what two people noted: one of them is of the text that holds now. */
+  private readonly further = new Map<string, ReviewLine[]>();
 
   /** Reads the lines of a file. @throws {Complaint} for a line that is none */
   static parse(text: string, named: string): Review {
@@ -60,27 +62,47 @@ export class Review {
           line: at + 1,
           column: 1,
         });
-      review.set(read.data);
+      review.join(read.data);
     }
     return review;
   }
 
+  private join(line: ReviewLine): void {
+    const id = idOf(line.keys);
+    const before = this.lines.get(id);
+    if (before) this.further.set(id, [...(this.further.get(id) ?? []), before]);
+    this.lines.set(id, line);
+  }
+
   set(line: ReviewLine): void {
+    this.delete(line.keys);
     this.lines.set(idOf(line.keys), line);
   }
 
   of(entry: Entry): ReviewLine | undefined {
-    return this.lines.get(idOf(entry.slot.keys));
+    const id = idOf(entry.slot.keys);
+    const last = this.lines.get(id);
+    const further = this.further.get(id);
+    if (!last || !further) return last;
+    const text = fingerprint(entry.text);
+    // Of two that are of one text, whoever holds it for less far is heard.
+    const same = [...further, last].filter((line) => line.text === text);
+    const states = same.map(({ state }) => TRANSLATION_STATES.indexOf(state));
+    return same[states.indexOf(Math.min(...states))] ?? last;
   }
 
   delete(keys: readonly string[]): boolean {
+    this.further.delete(idOf(keys));
     return this.lines.delete(idOf(keys));
   }
 
   /** The file: a line an entry, sorted, so that changes of different texts merge. */
   toText(): string {
     const sorted = [...this.lines].sort(([one], [other]) => (one < other ? -1 : 1));
-    return sorted.map(([, { keys, state, text, source }]) => `${JSON.stringify({ keys, state, text, source })}\n`).join('');
+    return sorted
+      .flatMap(([id, last]) => [...(this.further.get(id) ?? []), last])
+      .map(({ keys, state, text, source }) => `${JSON.stringify({ keys, state, text, source })}\n`)
+      .join('');
   }
 }
 

@@ -1,6 +1,7 @@
 import type { Remark } from '../core/finding.js';
 import type { FormIndex } from '../core/rules/form-index.js';
 import { suggestion } from '../core/text/closest.js';
+import { nameOfForms } from '../core/texts/form-set.js';
 import { Texts } from '../core/texts/ladder.js';
 import { Purposes } from '../core/texts/purpose.js';
 import { Table } from '../core/texts/table.js';
@@ -112,6 +113,19 @@ export class Workspace extends WorkspaceFolder {
   readAll(): void {
     const { languages } = this.config;
     this.table.readAll(languages.flatMap((locale) => this.texts.chain(locale)));
+  }
+
+  /**
+   * The forms that a text is said to be for, as texts name them: one, or several with commas between.
+   * @throws {Complaint} when there is none of some id
+   */
+  formsNamed(said: string): string {
+    if (this.forms.has(said)) return said;
+    const ids = said.split(',').map((id) => id.trim());
+    const name = nameOfForms(ids);
+    // Of what is shared with other workspaces, some forms may be theirs.
+    if (!this.table.catalogs.some(({ form }) => form === name)) for (const id of ids) this.form(id);
+    return name;
   }
 
   /**

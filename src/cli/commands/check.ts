@@ -200,10 +200,10 @@ async function watchOn(options: Options): Promise<void> {
     import('../watching.js'),
     import('../../workspace/workspace.js'),
   ]);
-  const { folder, shownFrom } = openFolder(options);
+  const { folder, shownFrom, watched } = openFolder(options);
   let open: Workspace | undefined;
   const pending = new Set<string>();
-  await repeat(folder, async (changed) => {
+  await repeat(folder, watched, async (changed) => {
     for (const file of changed) pending.add(file);
     wipe();
     try {

@@ -78,7 +78,7 @@ async function derive(options: Options): Promise<void> {
   if (options.check) throw complaint('wrong-use', ['--check writes nothing, and --watch goes on writing; leave one of them out']);
   const { repeat } = await import('../watching.js');
   const { folder } = openFolder(options);
-  await repeat(folder, async (changed) => {
+  await repeat(folder, [folder], async (changed) => {
     // What was written is no reason to begin again.
     if (
       changed.size > 0 &&

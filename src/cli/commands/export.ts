@@ -28,8 +28,8 @@ function exportTexts(options: Options): void {
   const locale = workspace.locale(options.locale);
   if (locale === workspace.config.original)
     throw complaint('wrong-use', [`${locale} is the original; name the language to translate into`]);
-  if (options.form !== undefined) workspace.form(options.form);
-  const file = unitsFor(workspace, locale, options);
+  const form = options.form === undefined ? undefined : workspace.formsNamed(options.form);
+  const file = unitsFor(workspace, locale, { ...options, form });
   const { write, extension } = TRANSLATION_FORMATS[options.as];
   const { bom, ascii } = options;
   const text = write(file, {
@@ -54,7 +54,7 @@ export function define(command: Command): void {
     .requiredOption('--locale <tag>', 'the language to translate into')
     .option('--out <file>', 'the file to write, - for standard output')
     .addOption(new Option('--state <state>', 'only what is in this state').choices(STATES))
-    .option('--form <id>', 'only what is said of this form alone')
+    .option('--form <id>', 'only what is said of this form alone, or of several: a,b')
     .option('--missing', 'only what has no translation yet')
     .option('--stale', 'only that, and what has one of an original that is another by now')
     .addOption(new Option('--delimiter <sign>', 'CSV: what stands between the cells').choices(Object.keys(DELIMITERS)))

@@ -33,11 +33,9 @@ async function fill(options: Options): Promise<void> {
   const locale = options.locale === undefined ? workspace.config.original : localeOf(options.locale);
   const edits = new Edits(workspace);
   const editor = new TextEditor(workspace, edits);
-  if (options.form !== undefined) workspace.form(options.form);
+  const form = options.form === undefined ? undefined : workspace.formsNamed(options.form);
   if (!workspace.config.languages.includes(locale)) addLanguage(workspace, editor, locale);
-  const drafts = options.labels
-    ? await labelDrafts(workspace, locale)
-    : draftsFor(workspace, locale, options.source, options.form);
+  const drafts = options.labels ? await labelDrafts(workspace, locale) : draftsFor(workspace, locale, options.source, form);
   writeDrafts(workspace, editor, locale, drafts, options.into);
   if (!options.dryRun) for (const { address, from } of drafts) print(`  ${addressText(address)}  from ${from}`);
   await finish(edits, options, `Filled ${counted(drafts.length, 'text')} in ${locale}`);
@@ -49,7 +47,7 @@ export function define(command: Command): void {
     .option('--labels', 'draft the labels that are missing, out of the names of the fields (of the original without --locale)')
     .option('--source <source>', 'what drafts are made from: original, starter, or a near locale', 'original')
     .addOption(renamedOption('--from', '--source'))
-    .option('--form <id>', 'only what is said of this form alone')
+    .option('--form <id>', 'only what is said of this form alone, or of several: a,b')
     .option('--into <file>', "the catalog to write into (else the locale's own, or a new one beside the original's)")
     .addHelpText(
       'after',

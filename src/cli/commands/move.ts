@@ -17,10 +17,10 @@ interface Options extends WorkspaceOptions, DryRunOptions {
 
 async function move(options: Options): Promise<void> {
   const workspace = openToEdit(options);
-  const { form, field, to } = options;
+  const { field, to } = options;
+  const form = options.form === undefined ? undefined : workspace.formsNamed(options.form);
   if (form === undefined && field === undefined)
     throw complaint('wrong-use', ['name what to move, with --form, --field or both']);
-  if (form !== undefined) workspace.form(form);
   const edits = new Edits(workspace);
   const locales = localesOf(workspace, options.locale);
   const moved = moveTexts(workspace, new TextEditor(workspace, edits), {
@@ -34,7 +34,7 @@ async function move(options: Options): Promise<void> {
 export function define(command: Command): void {
   withDryRun(withWorkspace(command))
     .requiredOption('--to <file>', 'the file to move into, LOCALE for each language: plan/LOCALE.json')
-    .option('--form <id>', 'all that catalogs say of this form alone')
+    .option('--form <id>', 'all that catalogs say of this form alone, or of several: a,b')
     .option('--field <path>', 'all that is said of this field and what is below it')
     .option('--locale <tag>', 'in this language only')
     .addHelpText('after', '\nThe file must match the "texts" of zeitwort.yaml; one that is left without texts is removed.')

@@ -28,10 +28,11 @@ interface Options extends WorkspaceOptions, DryRunOptions {
 function meant(all: readonly Translation[], workspace: Workspace, options: Options): Translation[] {
   const locales = localesOf(workspace, options.locale);
   const field = options.field === undefined ? undefined : parsePattern(options.field);
+  const form = options.form === undefined ? undefined : workspace.formsNamed(options.form);
   return all.filter(
     ({ locale, address, state, stale }) =>
       locales.includes(locale) &&
-      (options.form === undefined || address.form === options.form) &&
+      (form === undefined || address.form === form) &&
       (field === undefined || (address.path !== undefined && isCoveredBy(field, parsePattern(address.path)))) &&
       (options.state === undefined || state === options.state) &&
       (!options.stale || stale),
@@ -106,7 +107,7 @@ export function define(command: Command): void {
   const state = (flags: string, about: string): Option => new Option(flags, about).choices(STATES);
   withDryRun(withWorkspace(command))
     .option('--locale <tag>', 'translations into this language')
-    .option('--form <id>', 'of this form')
+    .option('--form <id>', 'of this form alone, or of several: a,b')
     .option('--field <path>', 'of the fields that this path or pattern covers')
     .addOption(state('--state <state>', 'in this state'))
     .option('--stale', 'made from an original that has changed since')

@@ -1,5 +1,6 @@
 import { Option, type Command } from 'commander';
 import { isInflection } from '../../core/texts/purpose.js';
+import { speaksOf } from '../../core/texts/form-set.js';
 import { overview, type OverviewRow } from '../../core/texts/overview.js';
 import type { Locale } from '../../core/locale/tag.js';
 import { PathSyntaxError, parsePattern, printPath } from '../../core/path/path.js';
@@ -29,7 +30,7 @@ function patternOf(text: string): string {
 
 /** Whether a form has a use for a text: it is the form's own, or speaks of a field or a rule that the form has. */
 function concerns(row: OverviewRow, id: string, workspace: Workspace): boolean {
-  if (row.form !== undefined) return row.form === id;
+  if (row.form !== undefined) return speaksOf(row.form, id);
   const form = workspace.form(id);
   if (row.path !== undefined)
     return form.declared(parsePattern(row.path), 'body') !== undefined || form.form.fields.some(({ path }) => path === row.path);

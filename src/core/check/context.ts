@@ -2,6 +2,7 @@ import type { Remark } from '../finding.js';
 import type { Locale } from '../locale/tag.js';
 import type { FormIndex } from '../rules/form-index.js';
 import { codeOf, keysOf, type Field, type Form, type RuleUse } from '../rules/form.js';
+import { speaksOf } from '../texts/form-set.js';
 import type { Catalog } from '../texts/catalog.js';
 import type { Entry } from '../texts/entry.js';
 import type { Ladder } from '../texts/climber.js';
@@ -117,7 +118,7 @@ export class Context {
   /** The forms that a catalog speaks of. */
   formsOf({ form }: Pick<Catalog, 'form'>): readonly Form[] {
     const { forms } = this.subject;
-    return form === undefined ? forms : forms.filter(({ id }) => id === form);
+    return form === undefined ? forms : forms.filter(({ id }) => speaksOf(form, id));
   }
 
   rowsOf(field: Field): readonly Row[] {
@@ -141,8 +142,7 @@ export class Context {
     let byKey = this.rowsByKey.get(form);
     if (!byKey) {
       this.rowsByKey.set(form, (byKey = new Map<string, Row[]>()));
-      for (const row of this.rows)
-        if (form === undefined || row.form.id === form) for (const key of row.keys) entered(byKey, key, row);
+      for (const row of this.rows) if (speaksOf(form, row.form.id)) for (const key of row.keys) entered(byKey, key, row);
     }
     return byKey;
   }

@@ -65,9 +65,11 @@ export const unusedLabel: Kind = {
     return fieldLook(
       context,
       ({ placed }) => !placed,
-      ({ path, keys }, { locale, file }) => {
+      ({ path, keys }, { locale, file, shared }) => {
         if (!nears.has(path)) nears.set(path, closest(path, known));
         const near = nears.get(path);
+        // What several workspaces share is for the fields of each.
+        if (shared && near === undefined) return;
         report({
           ...{ locale, path },
           message: `No form has a field at ${path}. ${near ? `Did you mean ${near}?` : 'Remove the entry, or declare the field.'}`,

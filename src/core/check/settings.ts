@@ -1,6 +1,7 @@
 import type { Finding, FindingKind, Severity } from '../finding.js';
 import { parsePattern, printPath, type Pattern } from '../path/path.js';
 import { isCoveredBy } from '../path/cover.js';
+import { formsNamed } from '../texts/form-set.js';
 
 /** What the workspace says of one kind of finding: how grave it is, and where. */
 export interface KindSetting {
@@ -26,7 +27,7 @@ function coversPath(patterns: readonly Pattern[], path: string | undefined): boo
 function isMeant({ kind, locales, forms, paths }: KindSetting, finding: Finding): boolean {
   if (kind !== finding.kind) return false;
   if (locales && (finding.locale === undefined || !locales.includes(finding.locale))) return false;
-  if (forms && (finding.form === undefined || !forms.includes(finding.form))) return false;
+  if (forms && (finding.form === undefined || !formsNamed(finding.form).some((form) => forms.includes(form)))) return false;
   return paths === undefined || coversPath(paths, finding.path);
 }
 

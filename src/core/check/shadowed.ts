@@ -106,7 +106,8 @@ export const shadowed: Kind = {
       text: (checked) => {
         const { entry, catalog, purpose } = checked;
         const holds = table.cell(catalog.locale, purpose) === entry;
-        if ((holds && reached.has(entry)) || !isUsed(checked, context)) return;
+        // Another workspace may reach what it shares with this one.
+        if ((holds && reached.has(entry)) || catalog.shared || !isUsed(checked, context)) return;
         report({
           message: 'No lookup reaches this text: a more special one stands in front of it everywhere. Remove one of them.',
           ...aboutText(checked),

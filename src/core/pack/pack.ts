@@ -1,7 +1,7 @@
 import type { AnswerOptions } from '../body/answer.js';
 import type { Entry } from '../texts/entry.js';
 import type { Texts } from '../texts/ladder.js';
-import { isInflection, type FrameName, type Layer, type ScopeTextKind, type WordGroup } from '../texts/purpose.js';
+import { isInflection, type FrameName, type ScopeTextKind, type WordGroup } from '../texts/purpose.js';
 import type { Locale } from '../locale/tag.js';
 import { ANY_ELEMENT, printPath, type Pattern } from '../path/path.js';
 import { isBlankMissing } from '../rules/blank.js';
@@ -210,10 +210,9 @@ class Packer {
   private wording(form: string | undefined): PackWording {
     const { texts } = this.source;
     const { purposes } = texts.table;
-    const layers: readonly Layer[] = form === undefined ? ['written', 'starter'] : ['written'];
-    const keysOf = (kind: ScopeTextKind): string[] => [
-      ...new Set(layers.flatMap((layer) => [...(purposes.known(layer, form)?.keysOf(kind) ?? [])])),
-    ];
+    const general = [purposes.known('written', undefined), purposes.known('starter', undefined)];
+    const scopes = form === undefined ? general.flatMap((scope) => scope ?? []) : purposes.writtenFor(form);
+    const keysOf = (kind: ScopeTextKind): string[] => [...new Set(scopes.flatMap((scope) => [...scope.keysOf(kind)]))];
     const inEach = (look: (sentence: Locale) => Entry | undefined): Entry[] => [
       ...new Set([...this.spoken].flatMap((sentence) => look(sentence) ?? [])),
     ];

@@ -105,14 +105,14 @@ export class Texts implements TextLookup {
     return finder.covering(path);
   }
 
-  /** From the top: what is written for the form, for all forms, the titles of its schema, the starter. */
+  /** What is written: for the form, for sets of forms that it is in, for all forms. */
+  private written(form: string): (Scope | undefined)[] {
+    return [...this.table.purposes.writtenFor(form), this.scope('written', undefined)];
+  }
+
+  /** From the top: what is written, the titles of the form's schema, the starter. */
   private scopes(form: string): (Scope | undefined)[] {
-    return [
-      this.scope('written', form),
-      this.scope('written', undefined),
-      this.scope('title', form),
-      this.scope('starter', undefined),
-    ];
+    return [...this.written(form), this.scope('title', form), this.scope('starter', undefined)];
   }
 
   /** The fields of a scope that have some of a pattern's paths, and not all. */
@@ -140,9 +140,8 @@ export class Texts implements TextLookup {
   /** The ladder of a message, as far as files are read; the columns that it is climbed in must be. */
   messageLadder({ form, path, keys, kind = 'message' }: Question): Ladder {
     const ladder: Purpose[] = [];
-    const own = this.scope('written', form);
-    const general = this.scope('written', undefined);
-    for (const scope of [own, general]) {
+    const written = this.written(form);
+    for (const scope of written) {
       const fields = this.covering(scope, path);
       for (const key of fields.length > 0 ? keys : []) {
         for (const field of fields) {
@@ -151,7 +150,7 @@ export class Texts implements TextLookup {
         }
       }
     }
-    for (const scope of [own, general, this.scope('starter', undefined)]) {
+    for (const scope of [...written, this.scope('starter', undefined)]) {
       for (const key of keys) {
         const purpose = scope?.known(kind, key);
         if (purpose) ladder.push(purpose);

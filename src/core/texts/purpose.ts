@@ -1,5 +1,6 @@
 import type { Pattern } from '../path/path.js';
 import { Patterns } from '../path/patterns.js';
+import { formsNamed } from './form-set.js';
 
 /** Who wrote a text: whoever owns the workspace, the author of a schema as its title, or we. */
 export type Layer = 'written' | 'title' | 'starter';
@@ -62,7 +63,7 @@ export function keysTo(kind: TextKind, key: string, field?: string): string[] {
 /** What names a text, whatever its language and file. */
 export interface Address {
   readonly kind: TextKind;
-  /** The one form that it is for; absent where it is for all. */
+  /** The form that it is for, or the name of a set of them; absent where it is for all. */
   readonly form?: string | undefined;
   /** The field's path pattern in its normal form, of a field's own texts. */
   readonly path?: string | undefined;
@@ -148,7 +149,7 @@ export class FieldEntry {
   }
 }
 
-/** All that catalogs of one layer say of one form, or of all. */
+/** All that catalogs of one layer say of one form, of a set of them, or of all. */
 export class Scope {
   private readonly slots: Slots<ScopeTextKind> = {
     ...{ message: new Map(), inline: new Map(), word: new Map(), frame: new Map(), problem: new Map() },
@@ -209,6 +210,8 @@ export class Scope {
   }
 }
 
+const NO_SCOPES: readonly Scope[] = [];
+
 /** The purposes of all texts of a workspace: one numbering for all its languages. */
 export class Purposes {
   readonly all: Purpose[] = [];
@@ -218,6 +221,8 @@ export class Purposes {
   /** Becomes another when there is a purpose or a pattern more. */
   version = 0;
   private readonly scopes = new Map<Layer, Map<string | undefined, Scope>>();
+  /** What is written for several forms, by each of them: what fewer share is more special. */
+  private readonly sets = new Map<string, Scope[]>();
 
   scope(layer: Layer, form: string | undefined): Scope {
     return this.known(layer, form) ?? this.begin(layer, form);
@@ -228,7 +233,26 @@ export class Purposes {
     let scopes = this.scopes.get(layer);
     if (!scopes) this.scopes.set(layer, (scopes = new Map<string | undefined, Scope>()));
     scopes.set(form, scope);
+    if (layer === 'written' && form !== undefined) this.enter(scope, formsNamed(form));
     return scope;
+  }
+
+  private enter(scope: Scope, ids: readonly string[]): void {
+    const rank = ({ form = '' }: Scope): string => `${String(formsNamed(form).length).padStart(6, '0')} ${form}`;
+    for (const id of ids.length > 1 ? ids : []) {
+      const there = [...(this.sets.get(id) ?? []), scope];
+      this.sets.set(
+        id,
+        there.sort((one, other) => (rank(one) < rank(other) ? -1 : 1)),
+      );
+    }
+  }
+
+  /** What is written for a form, the most special first: for it alone, then for sets of forms that it is in. */
+  writtenFor(form: string): readonly Scope[] {
+    const own = this.known('written', form);
+    const sets = this.sets.get(form) ?? NO_SCOPES;
+    return own ? [own, ...sets] : sets;
   }
 
   /** A scope that some text stands in. */

@@ -5,6 +5,7 @@ import { described, isObject, Reading, type Loose, type LooseObject } from '../r
 import { suggestion } from '../text/closest.js';
 import { isArgumentName } from '../text/identifier.js';
 import type { Catalog } from './catalog.js';
+import { nameOfForms } from './form-set.js';
 import { Entry, type EntryDetails } from './entry.js';
 import {
   FRAMES,
@@ -23,6 +24,14 @@ const FIELD_KEYS = ['label', 'messages', 'choices'];
 const TEXT_KEYS = ['text', 'note', 'limit', 'excused'];
 const MESSAGE_KEYS = [...TEXT_KEYS, 'inline'];
 const PROBLEM_KEYS = ['title', 'detail'];
+
+const isId = (value: Loose): value is string => typeof value === 'string';
+
+/** The forms that a file speaks of, as one name. */
+function formOf(value: Loose): string | undefined {
+  if (isId(value)) return value;
+  return Array.isArray(value) && value.length > 0 && value.every(isId) ? nameOfForms(value) : undefined;
+}
 
 class CatalogReader {
   readonly reading: Reading;
@@ -44,7 +53,7 @@ class CatalogReader {
   ) {
     this.reading = new Reading(file);
     this.source = { file, locale };
-    this.form = typeof root.form === 'string' ? root.form : undefined;
+    this.form = formOf(root.form);
     this.scope = purposes.scope(layer, this.form);
   }
 
@@ -55,7 +64,7 @@ class CatalogReader {
     if (root.$schema !== undefined && typeof root.$schema !== 'string')
       this.wrong(trail.within('$schema'), 'value', `"$schema" is the address of a schema, not ${described(root.$schema)}.`);
     if (root.form !== undefined && this.form === undefined)
-      this.wrong(trail.within('form'), 'value', `"form" is the id of a form, not ${described(root.form)}.`);
+      this.wrong(trail.within('form'), 'value', `"form" is the id of a form, or a list of such, not ${described(root.form)}.`);
     this.readTexts(root.messages, trail, 'messages', undefined);
     this.readFields(root.fields, trail.within('fields'));
     this.readFrames(root.frames, trail.within('frames'));

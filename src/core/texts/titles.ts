@@ -37,7 +37,9 @@ export function titleRows(
   return [...titlesByPath(table)].flatMap(([path, titles]) => {
     const general = rows(undefined, path);
     if (general?.texts.has(original)) return [];
-    const open = titles.filter(({ form }) => !rows(form, path)?.texts.has(original));
+    const isWritten = (form: string): boolean =>
+      table.purposes.writtenFor(form).some((scope) => rows(scope.form, path)?.texts.has(original));
+    const open = titles.filter(({ form }) => form === undefined || !isWritten(form));
     const [first] = open;
     if (!first) return [];
     const isOne = open.length === titles.length && open.every(({ entry }) => entry.text === first.entry.text);

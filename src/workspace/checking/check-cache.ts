@@ -114,7 +114,8 @@ export class CheckCache {
       const before = new Map(head.files);
       if ([...named].some((file) => !before.has(file))) return undefined;
       // What is kept is believed nothing before it is told true: no file elsewhere is looked at for its sake.
-      if ([...before.keys()].some((file) => path.isAbsolute(file) || file.split(/[/\\]/).includes('..'))) return undefined;
+      const isElsewhere = (file: string): boolean => path.isAbsolute(file) || file.split(/[/\\]/).includes('..');
+      if ([...before.keys()].some((file) => isElsewhere(file) && !named.has(file))) return undefined;
       for (const [file, hash] of before) if (hashOfFile(path.join(this.folder.folder, file)) !== hash) return undefined;
       return unpack(JSON.parse(body) as Kept);
     } catch {

@@ -47,7 +47,7 @@ export async function checkStaged(
   // As far from its root as the work tree is from where somebody stands, so that places read alike.
   const below = path.relative(shownFrom, folder);
   const isBelow = !below.startsWith('..') && !path.isAbsolute(below);
-  const staged = unpackAt(folder, undefined, isBelow ? below : '');
+  const staged = unpackAt(folder, undefined, isBelow ? shownFrom : folder);
   try {
     const from = isBelow ? staged.root : path.resolve(staged.folder, path.relative(folder, shownFrom));
     const opened = WorkspaceFolder.openFolder(staged.folder, from);

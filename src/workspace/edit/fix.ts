@@ -1,5 +1,6 @@
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
 import { PLURAL_CATEGORIES } from '../../core/locale/plurals.js';
+import { formsNamed } from '../../core/texts/form-set.js';
 import { SECTIONS } from '../../core/texts/purpose.js';
 import type { Catalog } from '../../core/texts/catalog.js';
 import type { Finding } from '../../core/finding.js';
@@ -195,7 +196,7 @@ export class Fixer {
   /** Whether a message may be for a rule that only the backend knows: no sheet says what a form of a schema tells besides. */
   private mayBeBackends(key: string, form: string | undefined): boolean {
     const { book, schemas } = this.workspace;
-    const forms = form === undefined ? [...schemas.keys()] : [form];
+    const forms = form === undefined ? [...schemas.keys()] : formsNamed(form);
     return !VOCABULARY.has(key) && forms.some((id) => book.isOpen(id));
   }
 

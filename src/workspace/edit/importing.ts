@@ -9,6 +9,7 @@ import type { ReadUnit } from '../../exchange/translations/unit.js';
 import { suggestion } from '../../core/text/closest.js';
 import { isArgumentName } from '../../core/text/identifier.js';
 import type { Workspace } from '../workspace.js';
+import { speaksOf } from '../../core/texts/form-set.js';
 import type { Address } from '../../core/texts/purpose.js';
 import { unitKey } from './exporting.js';
 import { inflectionsOf } from './inflections.js';
@@ -86,9 +87,7 @@ function problemOf(
   if (lost.length > 0) return `it loses ${lost.map((name) => `{${name}}`).join(', ')}, which the original tells`;
   const limit = own ?? source.details.limit;
   if (limit === undefined) return undefined;
-  const forms = [...workspace.forms.values()]
-    .map(({ form }) => form)
-    .filter(({ id }) => address.form === undefined || id === address.form);
+  const forms = [...workspace.forms.values()].map(({ form }) => form).filter(({ id }) => speaksOf(address.form, id));
   const rows = rowsOf(forms).filter(
     (row) => row.keys.includes(address.key) && (address.path === undefined || row.field.path === address.path),
   );

@@ -11,8 +11,11 @@ import {
   rmdirSync,
 } from 'node:fs';
 import path from 'node:path';
+import picomatch from 'picomatch';
 import * as z from 'zod';
 import { complaint, Complaint } from '../complaint.js';
+import { reviewFileOf } from '../files.js';
+import { isShared, WorkspaceFolder } from '../folder.js';
 import { isInterrupted, JOURNAL, readPlain, SCRATCH } from '../scratch.js';
 import { replaceFile, syncFolder, targetOf, TEMPORARY, writeDurably, writingFailed, type Owned } from '../write.js';
 import { withLock, type Say } from './lock.js';
@@ -53,14 +56,25 @@ const hashOf = (bytes: Uint8Array | string | undefined): string =>
 /** What git, npm and we keep for ourselves is nothing that an edit writes. */
 const CLOSED = new Set(['.git', 'node_modules', SCRATCH, '..', '.', '']);
 
+/** Whether a file outside of a workspace is one that its settings share with others: a catalog, or the review beside it. */
+function isSharedText(folder: string, file: string): boolean {
+  try {
+    const { config } = WorkspaceFolder.openFolder(folder);
+    return config.texts.some((glob) => isShared(glob) && picomatch([glob, reviewFileOf(glob)])(file));
+  } catch {
+    return false;
+  }
+}
+
 /**
- * The absolute path of a journal's target, if it is what it says: in the workspace, not a link, in no folder that leads out.
- * A journal is believed nothing: it may have come with the folder.
+ * The absolute path of a journal's target, if it is what it says: in the workspace or shared with it, not a link, in no folder
+ * that leads out. A journal is believed nothing: it may have come with the folder.
  */
 function placeOf(root: string, to: string): string | undefined {
-  const parts = to.split('/');
+  if (isShared(to) && !isSharedText(root, to)) return undefined;
+  const parts = to.replace(/^(?:\.\.\/)+/, '').split('/');
   if (path.isAbsolute(to) || to.includes('\\') || parts.some((part) => CLOSED.has(part.toLowerCase()))) return undefined;
-  const target = path.join(root, ...parts);
+  const target = path.join(root, to);
   try {
     if (realpathSync(path.dirname(target)) !== path.dirname(target)) return undefined;
   } catch {
@@ -218,7 +232,7 @@ function planned(folder: string, { file, text }: Write, number: number): Planned
   const around = standing(found);
   const target = like ? found : path.join(realpathSync(around), path.relative(around, found));
   const to = path.relative(root, target).split(path.sep).join('/');
-  if (to.split('/')[0] === '..' || path.isAbsolute(to)) throw complaint('outside-workspace', [file]);
+  if (path.isAbsolute(to) || (isShared(to) && !isSharedText(folder, to))) throw complaint('outside-workspace', [file]);
   const old = like ? readFileSync(target) : undefined;
   const staged = text === undefined ? '' : `.zeitwort-new-${process.pid}-${number}`;
   return { step: { to, staged, before: hashOf(old), after: hashOf(text) }, target, text, old, like };

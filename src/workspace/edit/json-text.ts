@@ -84,7 +84,7 @@ export interface Change {
   readonly by: string;
 }
 
-/** New members at the end of an object that has some, laid out as its neighbours are. */
+/** New members behind one that an object has, laid out as its neighbours are. */
 export function appended(text: string, object: Node, last: Node, members: readonly (readonly [string, unknown])[]): Change {
   const comma = commaAfter(text, endOf(last));
   const from = comma === undefined ? endOf(last) : comma + 1;
@@ -107,9 +107,23 @@ export function appended(text: string, object: Node, last: Node, members: readon
   return { from, to: from + rest.length, by: `,${rest}${lines.join(',')}` };
 }
 
-/** Puts a member at the end of an object, laid out as its neighbours are. */
+/**
+ * The member behind which a new one comes: the last, but in an object that is kept in order the one before it there. Two people
+ * who add something rarely mean one place then, and git can join what they wrote.
+ */
+export function neighbour(text: string, object: Node, name: string): Node | undefined {
+  const members = object.children ?? [];
+  const nameOf = (member: Node): string => String(member.children?.[0]?.value);
+  const isKept = (member: Node, at: number): boolean => at === 0 || nameOf(members[at - 1] ?? member) < nameOf(member);
+  const isSection = object.parent !== undefined;
+  if (!isSection || members.length < 2 || !isOnLines(text, object) || !members.every(isKept)) return members.at(-1);
+  // What would come first stays behind the first, whose line may have a remark above it.
+  return members.findLast((member) => nameOf(member) < name) ?? members[0];
+}
+
+/** Puts a member into an object, laid out as its neighbours are. */
 function addMember(text: string, object: Node, name: string, value: unknown): string {
-  const last = object.children?.at(-1);
+  const last = neighbour(text, object, name);
   if (!last) {
     const outer = indentAt(text, object.offset);
     // An empty object inside of a line stays inside of it, unless it is the whole file.

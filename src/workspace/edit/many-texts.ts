@@ -1,6 +1,6 @@
 import { findNodeAtLocation, type Node } from 'jsonc-parser';
 import { isObject } from '../../core/reading.js';
-import { addSection, appended, endOf, onOneLine, setIn, treeOf, type Change } from './json-text.js';
+import { addSection, appended, endOf, neighbour, onOneLine, setIn, treeOf, type Change } from './json-text.js';
 
 /** A text to be set, by the keys that lead to it. */
 export interface TextToSet {
@@ -93,9 +93,15 @@ function round(text: string, ops: readonly Op[]): { text: string; left: Op[] } {
     graft(members, op.keys.slice(depth), op.value);
   }
   for (const [object, members] of missing) {
-    const end = object.children?.at(-1);
-    const entries = Object.entries(members);
-    if (end && entries.length > 0) changes.push(appended(text, object, end, entries));
+    const behind = new Map<Node, [string, unknown][]>();
+    for (const entry of Object.entries(members)) {
+      const before = neighbour(text, object, entry[0]);
+      if (!before) continue;
+      const there = behind.get(before);
+      if (there) there.push(entry);
+      else behind.set(before, [entry]);
+    }
+    for (const [before, entries] of behind) changes.push(appended(text, object, before, entries));
   }
   return { text: applied(text, changes), left };
 }

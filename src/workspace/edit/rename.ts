@@ -1,3 +1,4 @@
+import { speaksOf } from '../../core/texts/form-set.js';
 import type { Catalog } from '../../core/texts/catalog.js';
 import { walk } from '../../core/message/tree.js';
 import { parsePattern, PathSyntaxError, printPath, samplePath, startsWith, type Pattern } from '../../core/path/path.js';
@@ -10,7 +11,7 @@ import { reviewFileOf } from '../files.js';
 import { Review } from '../review-file.js';
 import type { Workspace } from '../workspace.js';
 import type { Edits } from './edits.js';
-import { namesIn, renameIn, setIn } from './json-text.js';
+import { namesIn, renameIn, setIn, valueIn } from './json-text.js';
 import { renameAt, sheetPlaces, type Keys } from './rule-files.js';
 
 /** One place that a renaming touches. */
@@ -108,7 +109,13 @@ export function renameForm(workspace: Workspace, edits: Edits, from: string, to:
   const schema = workspace.schemas.get(from);
   if (schema)
     renamer.left.push(`The form is declared in ${schema.about.origin.file}, which is no rule sheet: rename it there too.`);
-  for (const { file, form } of workspace.table.catalogs) if (form === from) renamer.value(file, ['form'], to);
+  for (const { file, form } of workspace.table.catalogs) {
+    if (form === from) renamer.value(file, ['form'], to);
+    else if (form !== undefined && speaksOf(form, from)) {
+      const listed = (nth: number): unknown => valueIn(renamer.edits.text(file) ?? '', ['form', nth])?.value;
+      for (let nth = 0; listed(nth) !== undefined; nth++) if (listed(nth) === from) renamer.value(file, ['form', nth], to);
+    }
+  }
   return renamer.done('form', from, workspace.forms.keys());
 }
 
@@ -185,13 +192,14 @@ export function renameField(workspace: Workspace, edits: Edits, from: string, to
     renamer.touched.push({ file: place.file, keys: place.keys, at: place.at, becomes });
     renameAt(edits, place, becomes);
   }
-  const elsewhere = [...workspace.forms.values()].some(
-    (one) => !having.includes(one.form) && one.form.fields.some(({ pattern }) => startsWith(pattern, old)),
-  );
+  const elsewhere = [...workspace.forms.values()]
+    .filter((one) => !having.includes(one.form) && one.form.fields.some(({ pattern }) => startsWith(pattern, old)))
+    .map((one) => one.form.id);
   for (const catalog of workspace.table.catalogs) {
-    const own = catalog.form === undefined ? !elsewhere : having.some(({ id }) => id === catalog.form);
-    if (own) renameInCatalog(renamer, catalog, old, moved);
-    else if (catalog.form === undefined && catalog.fields.some(({ pattern }) => startsWith(pattern, old)))
+    const { form: of } = catalog;
+    const isMeant = of === undefined || having.some(({ id }) => speaksOf(of, id));
+    if (isMeant && !elsewhere.some((id) => speaksOf(of, id))) renameInCatalog(renamer, catalog, old, moved);
+    else if (isMeant && catalog.fields.some(({ pattern }) => startsWith(pattern, old)))
       renamer.left.push(`${workspace.shown(catalog.file)} speaks of the field in other forms too: its texts stay as they are.`);
   }
   return renamer.done('field', from, new Set(forms.flatMap(({ fields }) => fields.map(({ path }) => path))));

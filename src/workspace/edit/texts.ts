@@ -9,6 +9,7 @@ import { reviewFileOf } from '../files.js';
 import { fingerprint, Review, type ReviewState } from '../review-file.js';
 import type { Workspace } from '../workspace.js';
 import { addressText, keysFor, keysIn, speltIn } from './address.js';
+import { formsNamed, formsWritten } from '../../core/texts/form-set.js';
 import { goesWithAnother, type Address } from '../../core/texts/purpose.js';
 import { titleOf } from '../../core/texts/titles.js';
 import type { Edits } from './edits.js';
@@ -95,14 +96,15 @@ export class TextEditor {
   }
 
   private checkTarget(wanted: string, locale: Locale, form: string | undefined): string {
-    const file = wanted.split(path.sep).join('/').replace(/^\.\//, '');
-    if (path.isAbsolute(file) || file.split('/').includes('..')) throw complaint('outside-workspace', [wanted]);
+    const file = path.normalize(wanted).split(path.sep).join('/');
+    if (path.isAbsolute(file) || (file.split('/').includes('..') && !this.isText(file)))
+      throw complaint('outside-workspace', [wanted]);
     const catalog = this.workspace.table.catalogs.find((one) => one.file === file);
     const known = catalog ?? this.begun.get(file);
     if (known) {
       if (known.locale === locale && known.form === form) return file;
       const of = (one: { locale: Locale; form?: string | undefined }): string =>
-        `${one.locale}${one.form === undefined ? '' : ` and the form "${one.form}"`}`;
+        `${one.locale}${one.form === undefined ? '' : ` and the form "${formsNamed(one.form).join('" and "')}"`}`;
       throw complaint('wrong-use', [`${file} is the catalog of ${of(known)}, not of ${of({ locale, form })}; name another file`]);
     }
     if (!this.isText(file))
@@ -118,7 +120,10 @@ export class TextEditor {
     this.begun.set(file, { locale, form });
     const [model] = this.workspace.catalogFiles.files;
     const indent = model && /^[ \t]+/m.exec(this.edits.text(model.file) ?? '')?.[0];
-    this.edits.put(file, `${JSON.stringify({ locale, ...(form === undefined ? {} : { form }) }, undefined, indent ?? '  ')}\n`);
+    this.edits.put(
+      file,
+      `${JSON.stringify({ locale, ...(form === undefined ? {} : { form: formsWritten(form) }) }, undefined, indent ?? '  ')}\n`,
+    );
     return file;
   }
 

@@ -4,6 +4,7 @@ import { meet } from '../../core/path/cover.js';
 import { parsePattern, PathSyntaxError, printPath, type Pattern } from '../../core/path/path.js';
 import type { Form } from '../../core/rules/form.js';
 import { suggestion } from '../../core/text/closest.js';
+import { speaksOf } from '../../core/texts/form-set.js';
 import type { Address } from '../../core/texts/purpose.js';
 import type { Signature } from '../../core/message/signature.js';
 import type { Workspace } from '../workspace.js';
@@ -12,7 +13,7 @@ const keyOf = (value: unknown): string => (typeof value === 'string' ? value : J
 
 function formsFor(workspace: Workspace, { form }: Address): Form[] {
   const all = [...workspace.forms.values()].map((index) => index.form);
-  return form === undefined ? all : all.filter(({ id }) => id === form);
+  return all.filter(({ id }) => speaksOf(form, id));
 }
 
 function patternOf(path: string): Pattern | undefined {
