@@ -1,5 +1,5 @@
 import type { FastifyReply, FastifyRequest } from 'fastify';
-import { decodeText } from '../workspace/files.js';
+import { decodeText } from '../exchange/decode.js';
 import { parsePayload } from '../workspace/payload.js';
 import { problem, send, sendMistake, type Service } from './routes.js';
 

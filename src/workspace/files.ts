@@ -1,6 +1,6 @@
-import { isAscii, isUtf8, transcode } from 'node:buffer';
 import { closeSync, constants, fstatSync, lstatSync, openSync, readFileSync, realpathSync } from 'node:fs';
 import path from 'node:path';
+import { decodeText } from '../exchange/decode.js';
 import { complaint, Complaint } from './complaint.js';
 import { codeOf } from './system-error.js';
 
@@ -53,16 +53,6 @@ export function readBytes(file: string, named: string, kind: Kind = 'any'): Buff
   } catch (error) {
     throw error instanceof Complaint ? error : readingFailed(named, error);
   }
-}
-
-/** The text of bytes in UTF-8, a byte order mark dropped; nothing where they are none. */
-export function decodeText(bytes: Buffer): string | undefined {
-  if (isAscii(bytes)) return bytes.toString('latin1');
-  if (!isUtf8(bytes)) return undefined;
-  const hasMark = bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf;
-  const text = hasMark ? bytes.subarray(3) : bytes;
-  // Twice as quick as to decode at once, which is most of what reading takes; an empty buffer cannot be transcoded.
-  return text.length === 0 ? '' : transcode(text, 'utf8', 'utf16le').toString('utf16le');
 }
 
 /** The text of bytes that begin with a byte order mark of UTF-16, as some tools of translators and spreadsheets write it. */

@@ -15,3 +15,9 @@ export function tooDeepAt(text: string, deepest: number): number | undefined {
   }
   return undefined;
 }
+
+/** Whether lists and objects stand in each other deeper than allowed, in what was read already. */
+export function isDeeper(value: unknown, deepest: number): boolean {
+  if (typeof value !== 'object' || value === null) return false;
+  return deepest === 0 || Object.values(value).some((member) => isDeeper(member, deepest - 1));
+}

@@ -1,5 +1,6 @@
 import { complaint, Complaint } from './complaint.js';
-import { decodeText, readBytes } from './files.js';
+import { decodeText } from '../exchange/decode.js';
+import { readBytes } from './files.js';
 import { parseJson } from './json.js';
 import { tooDeepAt } from './nesting.js';
 import { positionAt } from './position.js';

@@ -4,6 +4,8 @@ import { spawnSync } from 'node:child_process';
 import { once } from 'node:events';
 import path from 'node:path';
 import { leaksIn, rawPathIn } from '../../src/core/audit/leaks.js';
+import { auditParts } from '../../src/cli/audit-jobs.js';
+import { parts } from '../../src/workspace/auditing/parts.js';
 import { copyOf, zeitwort } from '../support/program.js';
 
 const root = path.join(__dirname, '..', '..');
@@ -60,10 +62,6 @@ const har = (): string =>
 
 const expected = [
   'POST /proposals too-few 3',
-  'POST /passes leak 6',
-  'POST /passes other-media-type 6',
-  'POST /passes other-shape 6',
-  'POST /passes wrong-language 7',
   'POST /logs other-status 4',
   'POST /logs other-status 4',
   'POST /logs raw-path 4',
@@ -72,6 +70,10 @@ const expected = [
   'POST /logs leak 5',
   'POST /logs other-media-type 5',
   'POST /logs other-shape 5',
+  'POST /passes leak 6',
+  'POST /passes other-media-type 6',
+  'POST /passes other-shape 6',
+  'POST /passes wrong-language 7',
 ];
 
 describe('audit', () => {
@@ -177,6 +179,65 @@ describe('audit', () => {
     );
     expect([status, stdout]).toEqual([0, '1000 responses of 1 endpoint: all keep the contract\n']);
   }, 120_000);
+});
+
+describe('in parts', () => {
+  /** Lines that differ: endpoints, sentences without end, languages, and what departs. */
+  const line = (at: number): string => {
+    const { request, status, headers, body } = records[at % records.length] ?? { request: '', status: 0, headers: {}, body: {} };
+    const told = at % 3 > 0 && typeof body === 'object' ? { ...body, title: `Night ${at * 7919} is over` } : body;
+    return JSON.stringify({ request: at % 11 === 0 ? `GET /logs/${at % 4}` : request, status, headers, body: told });
+  };
+  const many = Array.from({ length: 3000 }, (_, at) => (at % 97 === 3 ? '' : line(at)));
+
+  test('several processes, and tallies joined in any order, find what one process finds, to the byte', async () => {
+    writeFileSync(path.join(folder, 'many.jsonl'), `${many.join('\r\n')}\n`);
+    const whole = zeitwort(['audit', 'many.jsonl', '--format', 'json', '--jobs', '1'], folder).out;
+    const result = JSON.parse(whole) as { endpoints: { more?: number; deviations: unknown[] }[] };
+    const { endpoints } = result;
+    expect(Math.max(...endpoints.map(({ more = 0 }) => more))).toBeGreaterThan(50);
+    expect(Math.max(...endpoints.map(({ deviations }) => deviations.length))).toBe(200);
+    // In parts of a file, as large files are taken apart.
+    const cut = parts([path.join(folder, 'many.jsonl')], 300_000);
+    expect(cut.length).toBeGreaterThan(3);
+    const tally = await auditParts(cut, 3, ['--workspace', folder], () => undefined, path.join(root, 'dist/cli.cjs'));
+    const { endpoints: told } = JSON.parse(JSON.stringify(tally.data()).replaceAll(`${folder}/`, '')) as typeof result;
+    expect(told.map(({ more, ...one }) => (more === 0 ? one : { ...one, more }))).toEqual(result.endpoints);
+    // In shards, joined backwards, and in two steps.
+    const shards = [0, 1, 2, 3].map((nth) => `shard-${nth}.jsonl`);
+    for (const [nth, name] of shards.entries())
+      writeFileSync(path.join(folder, name), many.filter((_, at) => at % 4 === nth).join('\n'));
+    const tallies = shards.map((name) => {
+      expect(zeitwort(['audit', name, '--tally', `${name}.tally`], folder).code).toBe(0);
+      return `${name}.tally`;
+    });
+    const { code, out } = zeitwort(['audit', ...shards], folder);
+    expect(code).toBe(1);
+    const join = (...files: string[]): string => zeitwort(['audit', '--join', ...files], folder).out;
+    expect(join(...tallies.toReversed())).toBe(out);
+    zeitwort(['audit', '--join', ...tallies.slice(1, 3), '--tally', 'two.tally'], folder);
+    expect(join(tallies[3] ?? '', 'two.tally', tallies[0] ?? '')).toBe(out);
+  });
+
+  test('what cannot be read is told with its line in the whole file; what is no tally is refused', async () => {
+    writeFileSync(path.join(folder, 'bad.jsonl'), [...many.slice(0, 2000), 'nonsense', ...many.slice(2000)].join('\n'));
+    const cut = parts([path.join(folder, 'bad.jsonl')], 300_000);
+    await expect(auditParts(cut, 2, ['--workspace', folder], () => undefined, path.join(root, 'dist/cli.cjs'))).rejects.toThrow(
+      /bad\.jsonl:2001: this line is no JSON/,
+    );
+    writeFileSync(path.join(folder, 'no.tally'), '{"tally":2}');
+    writeFileSync(path.join(folder, 'ours.tally'), '{"tally":1,"shape":"problem","responses":0,"deviating":0,"endpoints":[]}');
+    const refused = (...args: string[]): string => {
+      const { code, err } = zeitwort(['audit', ...args], folder);
+      expect([code, err.trim().split('\n').length]).toEqual([2, 1]);
+      return err;
+    };
+    expect(refused('--join', 'no.tally')).toContain('no tally of this version');
+    expect(refused('--join', 'many.jsonl')).toContain('this is no tally; --join reads what');
+    expect(refused('--join', 'ours.tally', '--shape', 'list')).toContain('of the shape problem, not of list');
+    expect(refused('--join', 'ours.tally', '--jobs', '2')).toContain('leave --jobs out');
+    expect(refused('many.jsonl', '--part', '5-3')).toContain('no range');
+  });
 });
 
 describe('what is internal, and raw paths', () => {

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { DEVIATIONS, type Recorded } from '../../core/audit/recording.js';
-import type { AuditTally } from './audit-tally.js';
+import type { TallyData } from '../../core/audit/tally.js';
 import { counted, paint, width } from './out.js';
 import { wrap } from './table.js';
 
@@ -8,11 +8,11 @@ const placeText = ({ file, entry, line }: Recorded['place']): string =>
   line !== undefined ? `${file}:${line}` : entry !== undefined ? `${file}, entry ${entry}` : file;
 
 /** The result for people: by endpoint, each deviation with how often it came and where first. */
-export function auditText({ responses, deviating, endpoints }: AuditTally): string {
-  const blocks = [...endpoints]
-    .filter(([, { deviations }]) => deviations.size > 0)
-    .map(([endpoint, { responses: all, deviations, more }]) => {
-      const lines = [...deviations.values()].map(({ kind, message, count, first }) => {
+export function auditText({ responses, deviating, endpoints }: TallyData): string {
+  const blocks = endpoints
+    .filter(({ deviations }) => deviations.length > 0)
+    .map(({ endpoint, responses: all, deviations, more }) => {
+      const lines = deviations.map(({ kind, message, count, first }) => {
         const sentence = wrap(message, width() - 5).join('\n    ');
         const often = count === 1 ? placeText(first) : `${count} times, first in ${placeText(first)}`;
         return `  ${paint.red(kind)}  ${paint.dim(often)}\n    ${sentence}`;
@@ -20,18 +20,18 @@ export function auditText({ responses, deviating, endpoints }: AuditTally): stri
       const rest = more > 0 ? [`  and ${more} more`] : [];
       return [`${paint.bold(endpoint)}  ${counted(all, 'response')}`, ...lines, ...rest].join('\n');
     });
-  const summary = `${counted(responses, 'response')} of ${counted(endpoints.size, 'endpoint')}: ${deviating === 0 ? 'all keep the contract' : `${deviating} depart from the contract`}`;
+  const summary = `${counted(responses, 'response')} of ${counted(endpoints.length, 'endpoint')}: ${deviating === 0 ? 'all keep the contract' : `${deviating} depart from the contract`}`;
   return [...blocks, summary].join('\n\n');
 }
 
 /** The same for programs. */
-export function auditJson({ responses, deviating, endpoints }: AuditTally): object {
+export function auditJson({ responses, deviating, endpoints }: TallyData): object {
   return {
-    summary: { responses, deviating, endpoints: endpoints.size },
-    endpoints: [...endpoints].map(([endpoint, { responses: all, deviations, more }]) => ({
+    summary: { responses, deviating, endpoints: endpoints.length },
+    endpoints: endpoints.map(({ endpoint, responses: all, deviations, more }) => ({
       endpoint,
       responses: all,
-      deviations: [...deviations.values()],
+      deviations,
       ...(more > 0 ? { more } : {}),
     })),
   };
@@ -40,11 +40,11 @@ export function auditJson({ responses, deviating, endpoints }: AuditTally): obje
 const uriOf = (file: string): string => file.split('/').map(encodeURIComponent).join('/');
 
 /** SARIF 2.1.0, with a rule for each kind and a result for each deviation. */
-export function auditSarif({ endpoints }: AuditTally, version: string): object {
+export function auditSarif({ endpoints }: TallyData, version: string): object {
   const ids = Object.keys(DEVIATIONS);
   const rules = Object.entries(DEVIATIONS).map(([id, text]) => ({ id, shortDescription: { text } }));
-  const results = [...endpoints].flatMap(([endpoint, { deviations }]) =>
-    [...deviations.values()].map(({ kind, message, count, first }) => ({
+  const results = endpoints.flatMap(({ endpoint, deviations }) =>
+    deviations.map(({ kind, message, count, first }) => ({
       ruleId: kind,
       ruleIndex: ids.indexOf(kind),
       level: 'error',

@@ -1,8 +1,9 @@
 import type { Locale } from '../locale/tag.js';
-import { leaksIn, rawPathIn } from './leaks.js';
+import { leaksIn } from './leaks.js';
 import { readBody, type BodyReading } from './read-body.js';
-import type { Deviation, DeviationKind, Recorded } from './recording.js';
-import type { TextMatcher } from './text-matcher.js';
+import { jsonOf, textOf, type Deviation, type DeviationKind, type Recorded } from './recording.js';
+import type { LeakFinder } from './strings.js';
+import type { Origin, TextMatcher } from './text-matcher.js';
 
 /** What recorded responses are held against. */
 export interface Contract {
@@ -14,6 +15,7 @@ export interface Contract {
   readonly statuses: ReadonlyMap<string, number>;
   readonly languages: readonly Locale[];
   readonly texts: TextMatcher;
+  readonly leaks: LeakFinder;
   /** How many violations a request has by the rules; undefined where no form is known for it, or its body was not kept. */
   readonly expected: (recorded: Recorded) => number | undefined;
 }
@@ -21,6 +23,11 @@ export interface Contract {
 const quoted = (text: string): string => `"${text.length > 90 ? `${text.slice(0, 89)}…` : text}"`;
 
 const bareType = (type: string): string => (type.split(';')[0] ?? '').trim().toLowerCase();
+
+/** A text for people, and what is known of it. */
+interface Said extends Origin {
+  readonly text: string;
+}
 
 class Auditor {
   readonly found: Deviation[] = [];
@@ -35,24 +42,22 @@ class Auditor {
 
   run(): void {
     const { body, mediaType } = this.recorded;
-    for (const { what, shown } of leaksIn(body)) this.note('leak', `The body shows ${what}: ${quoted(shown)}.`);
+    const json = jsonOf(body);
+    for (const { what, shown } of json ? this.contract.leaks.in(json.value) : leaksIn(textOf(body)))
+      this.note('leak', `The body shows ${what}: ${quoted(shown)}.`);
     if (mediaType !== undefined && bareType(mediaType) !== bareType(this.contract.mediaType))
       this.note('other-media-type', `The media type is ${bareType(mediaType)}, not ${bareType(this.contract.mediaType)}.`);
-    let value: unknown;
-    try {
-      value = JSON.parse(body);
-    } catch {
-      this.note(
-        'other-shape',
-        `The body is no JSON, but ${this.contract.shape} is: ${quoted(body.trim().replace(/\s+/g, ' '))}.`,
-      );
+    if (!json) {
+      const shown = textOf(body).trim().replace(/\s+/g, ' ');
+      this.note('other-shape', `The body is no JSON, but ${this.contract.shape} is: ${quoted(shown)}.`);
       return;
     }
-    const reading = readBody(value);
-    this.shape(reading, value);
+    const reading = readBody(json.value);
+    this.shape(reading, json.value);
     this.status(reading);
-    this.language(reading);
-    this.texts(reading);
+    const told = reading.texts.map(({ text, code }): Said => ({ text, ...this.contract.texts.of(text, code) }));
+    this.language(told);
+    this.texts(told, reading);
     this.count(reading);
   }
 
@@ -79,15 +84,16 @@ class Auditor {
       this.note('other-status', `The problem "${problem}" came with ${given}; it has ${meant}.`);
   }
 
-  private language({ texts }: BodyReading): void {
+  private language(told: readonly Said[]): void {
     const { language, mediaType } = this.recorded;
     const { languages } = this.contract;
     // Where no headers were kept at all, none can be missing.
     if (language === undefined) {
-      if (mediaType !== undefined && texts.length > 0) this.note('wrong-language', 'Content-Language is missing.');
+      if (mediaType !== undefined && told.length > 0) this.note('wrong-language', 'Content-Language is missing.');
       return;
     }
-    const spoken = languages.find((one) => one.toLowerCase() === language.trim().toLowerCase());
+    const spoken =
+      languages.find((one) => one === language) ?? languages.find((one) => one.toLowerCase() === language.trim().toLowerCase());
     if (spoken === undefined) {
       this.note(
         'wrong-language',
@@ -95,21 +101,18 @@ class Auditor {
       );
       return;
     }
-    for (const { text, code } of texts) {
-      const found = this.contract.texts.locales(text, code === undefined ? [] : [code]);
+    for (const { text, locales: found } of told) {
       if (found.size === 0 || [...found].some((one) => one === spoken || spoken.startsWith(`${one}-`))) continue;
       this.note('wrong-language', `Content-Language is ${spoken}, but ${quoted(text)} is of ${[...found].join(', ')}.`);
     }
   }
 
-  private texts({ texts, layout }: BodyReading): void {
-    for (const { text, code } of texts) {
-      const path = rawPathIn(text);
+  private texts(told: readonly Said[], { layout }: BodyReading): void {
+    for (const { text, locales, path } of told) {
       if (path !== undefined) this.note('raw-path', `${quoted(text)} names a field by its path, ${path}.`);
       // In a body of no known layout nobody can tell texts for people from other values.
       if (layout === 'unknown') continue;
-      if (this.contract.texts.locales(text, code === undefined ? [] : [code]).size === 0)
-        this.note('unknown-text', `${quoted(text)} stands in no catalog.`);
+      if (locales.size === 0) this.note('unknown-text', `${quoted(text)} stands in no catalog.`);
     }
   }
 

@@ -15,8 +15,18 @@ const LEAKS: readonly (readonly [string, RegExp])[] = [
   ],
 ];
 
+export interface Leak {
+  readonly what: string;
+  readonly shown: string;
+}
+
+/** What every leak holds some of: most texts hold none of it, and then nothing more is looked for. */
+const SUSPECT =
+  /(?:^|\n)\s*at |\(most recent|\.(?:java|kt|scala|cs):|goroutine|\w\.[A-Z]|Exception|StackTrace|\w::\w|(?:SELECT|INSERT|UPDATE|DELETE)\s|SQLSTATE|syntax error at|ORA-\d|duplicate key|[\s"'(=]\/[A-Za-z]+\/|^\/[A-Za-z]+\/|[A-Za-z]:\\|file:\/\/|node:internal/;
+
 /** What is internal in a text: what it is, and the part that shows it. */
-export function leaksIn(text: string): { readonly what: string; readonly shown: string }[] {
+export function leaksIn(text: string): Leak[] {
+  if (!SUSPECT.test(text)) return [];
   return LEAKS.flatMap(([what, regex]) => {
     const found = regex
       .exec(text)?.[0]

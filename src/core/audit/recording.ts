@@ -1,3 +1,21 @@
+import type { Loose } from '../reading.js';
+
+/** A body as it was kept: as its text, or as what its JSON holds. */
+export type Kept = { readonly text: string } | { readonly value: Loose };
+
+/** A body as text. */
+export const textOf = (kept: Kept): string => ('text' in kept ? kept.text : JSON.stringify(kept.value));
+
+/** What the JSON of a body holds; nothing where it is none. */
+export function jsonOf(kept: Kept): { readonly value: Loose } | undefined {
+  if ('value' in kept) return kept;
+  try {
+    return { value: JSON.parse(kept.text) as Loose };
+  } catch {
+    return undefined;
+  }
+}
+
 /** One response as it was recorded, whatever recorded it. */
 export interface Recorded {
   /** Where it stands: a file and, in a file of many, which one of them or which line. */
@@ -6,11 +24,11 @@ export interface Recorded {
   readonly endpoint?: string;
   readonly query?: string;
   /** The body that was sent, where it was kept. */
-  readonly sent?: string;
+  readonly sent?: Kept;
   readonly status?: number;
   readonly mediaType?: string;
   readonly language?: string;
-  readonly body: string;
+  readonly body: Kept;
 }
 
 export type DeviationKind =

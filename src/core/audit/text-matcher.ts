@@ -1,5 +1,6 @@
 import type { Entry } from '../texts/entry.js';
 import type { Locale } from '../locale/tag.js';
+import { rawPathIn } from './leaks.js';
 import type { Message, MessageNode } from '../message/tree.js';
 
 const escaped = (text: string): string => text.replace(/[\\^$.*+?()[\]{}|]/g, '\\$&');
@@ -38,32 +39,73 @@ const ownText = (message: Message): number =>
     0,
   );
 
+/** The longest run of letters that every text of a message has; empty where its cases share none. */
+const literalOf = (message: Message): string =>
+  message.reduce((longest, node) => (node.kind === 'text' && node.text.length > longest.length ? node.text : longest), '');
+
 interface Shape {
   readonly locale: Locale;
   readonly regex: RegExp;
+  /** What a text of it holds: looked for first, since that is quick. */
+  readonly literal: string;
+}
+
+const isOf = (text: string, { literal, regex }: Shape): boolean => text.includes(literal) && regex.test(text);
+
+/** So many answers are remembered: the sentences of a service repeat. */
+const REMEMBERED = 20_000;
+/** What people wrote themselves is short; a text without end is none of it. */
+const LONGEST = 800;
+const NONE: ReadonlySet<Locale> = new Set();
+
+/** What is known of a text for people. */
+export interface Origin {
+  /** The languages of the messages that could have made it; none where it stands in no catalog. */
+  readonly locales: ReadonlySet<Locale>;
+  /** A raw path that it names. */
+  readonly path: string | undefined;
 }
 
 /** Tells which messages could have made a text: each as a regular expression, with anything where an argument stands. */
 export class TextMatcher {
   private readonly byKey = new Map<string, Shape[]>();
   private readonly all: Shape[] = [];
+  private readonly known = new Map<string | undefined, Map<string, Origin>>();
 
   /** Adds a message under the key that it stands under, for messages of rules, or under the problem's name. */
   add(key: string, entry: Entry): void {
     if (entry.error || ownText(entry.tree) < 2) return;
-    const shape = { locale: entry.locale, regex: new RegExp(`^${regexOf(entry.tree)}$`, 'u') };
+    const regex = new RegExp(`^${regexOf(entry.tree)}$`, 'u');
+    const shape = { locale: entry.locale, regex, literal: literalOf(entry.tree) };
     this.all.push(shape);
     const known = this.byKey.get(key);
     if (known) known.push(shape);
     else this.byKey.set(key, [shape]);
   }
 
-  /** The languages of the messages that could have made a text; none where it stands in no catalog. */
-  locales(text: string, keys: readonly string[]): ReadonlySet<Locale> {
-    // What people wrote themselves is short; a text without end is none of it.
-    if (text.length > 800) return new Set();
-    const named = keys.flatMap((key) => this.byKey.get(key) ?? []).filter(({ regex }) => regex.test(text));
-    const found = named.length > 0 ? named : this.all.filter(({ regex }) => regex.test(text));
+  /**
+   * Where a text may come from.
+   * @param key that of the messages that are asked first
+   */
+  of(text: string, key: string | undefined): Origin {
+    // Whoever writes codes without end is given none to remember.
+    const asked = key !== undefined && this.byKey.has(key) ? key : undefined;
+    let known = this.known.get(asked);
+    if (!known) this.known.set(asked, (known = new Map<string, Origin>()));
+    let origin = known.get(text);
+    if (!origin) {
+      const path = rawPathIn(text);
+      origin = text.length > LONGEST ? { locales: NONE, path } : { locales: this.find(text, asked), path };
+      if (text.length > LONGEST) return origin;
+      if (known.size >= REMEMBERED) known.clear();
+      known.set(text, origin);
+    }
+    return origin;
+  }
+
+  private find(text: string, key: string | undefined): ReadonlySet<Locale> {
+    const named = (key === undefined ? undefined : this.byKey.get(key))?.filter((shape) => isOf(text, shape)) ?? [];
+    const found = named.length > 0 ? named : this.all.filter((shape) => isOf(text, shape));
     return new Set(found.map(({ locale }) => locale));
   }
 }

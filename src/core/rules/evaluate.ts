@@ -62,6 +62,9 @@ export interface Judgement {
   readonly more: number;
 }
 
+const longestOf = (uses: readonly RuleUse[]): number =>
+  Math.min(...uses.map(({ rule, params }) => (rule === 'maxLength' ? Number(params.max) : Infinity)));
+
 class Evaluation {
   readonly violations: Violation[] = [];
   more = 0;
@@ -122,8 +125,14 @@ class Evaluation {
       }));
   }
 
+  private applying({ uses, in: place }: Field, path: Path): readonly RuleUse[] {
+    // Of most fields all rules hold always.
+    if (!uses.some(({ onlyIf }) => onlyIf)) return uses;
+    return uses.filter(({ onlyIf }) => (onlyIf ?? []).every((condition) => this.holds(condition, path, place)));
+  }
+
   private field(field: Field, { path, value }: Occurrence): void {
-    const uses = field.uses.filter(({ onlyIf }) => (onlyIf ?? []).every((condition) => this.holds(condition, path, field.in)));
+    const uses = this.applying(field, path);
     const required = uses.find(({ rule }) => rule === 'required');
     if (!isGiven(value) || (required && isBlank(value))) {
       if (value === undefined && this.excused(path, field.in)) return;
@@ -137,10 +146,9 @@ class Evaluation {
     const before = this.violations.length + this.more;
     for (const use of uses) if (use.rule === 'type') this.judge(field, use, path, value);
     if (this.violations.length + this.more > before) return;
-    const longest = Math.min(...uses.map(({ rule, params }) => (rule === 'maxLength' ? Number(params.max) : Infinity)));
     for (const use of uses) {
       // What is too long already is not worth the time that a regular expression may take.
-      const tooLong = use.rule === 'pattern' && typeof value === 'string' && (measured(value) ?? 0) > longest;
+      const tooLong = use.rule === 'pattern' && typeof value === 'string' && (measured(value) ?? 0) > longestOf(uses);
       if (use.rule !== 'type' && !tooLong) this.judge(field, use, path, value);
     }
   }

@@ -37,6 +37,22 @@ export type Closed = ReadonlySet<unknown>;
 
 const NONE: Closed = new Set();
 
+const beginnings = new WeakMap<Pattern, readonly string[]>();
+
+/** A name for each beginning of a pattern, the same in all patterns that begin so; patterns are asked for with every request. */
+function beginningsOf(pattern: Pattern): readonly string[] {
+  let known = beginnings.get(pattern);
+  if (!known) {
+    let key = '';
+    known = pattern.map((segment) => {
+      key += typeof segment === 'symbol' ? ` ${String(segment.description)}` : ` ${JSON.stringify(segment)}`;
+      return key;
+    });
+    beginnings.set(pattern, known);
+  }
+  return known;
+}
+
 /** All places of a payload that patterns name, in document order; what the beginnings of several have in common is found once. */
 export class Places {
   private readonly found = new Map<string, readonly Occurrence[]>();
@@ -51,13 +67,18 @@ export class Places {
    * are there, and so is what comes right behind `..`. Inside something that is neither object nor list nothing is missing.
    */
   of(pattern: Pattern): readonly Occurrence[] {
-    let places: readonly Occurrence[] = [{ path: [], value: this.root }];
-    let key = '';
-    for (const [at, segment] of pattern.entries()) {
-      key += typeof segment === 'symbol' ? ` ${String(segment.description)}` : ` ${JSON.stringify(segment)}`;
-      let next = this.found.get(key);
-      if (!next) this.found.set(key, (next = this.step(places, segment, pattern[at - 1] === ANY_DEPTH)));
-      places = next;
+    const keys = beginningsOf(pattern);
+    let at = pattern.length;
+    let places: readonly Occurrence[] | undefined;
+    // From the longest beginning that was found already.
+    while (at > 0 && !places) places = this.found.get(keys[--at] ?? '');
+    if (places) at += 1;
+    else places = [{ path: [], value: this.root }];
+    for (; at < pattern.length; at++) {
+      const segment = pattern[at];
+      if (segment === undefined) break;
+      places = this.step(places, segment, pattern[at - 1] === ANY_DEPTH);
+      this.found.set(keys[at] ?? '', places);
     }
     return places;
   }

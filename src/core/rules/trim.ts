@@ -1,4 +1,4 @@
-import type { Path } from '../path/path.js';
+import type { Path, Pattern } from '../path/path.js';
 import type { FormIndex } from './form-index.js';
 import { FIELD_PLACES, type FieldPlace } from './form.js';
 import { Places, valueAt } from './occurrences.js';
@@ -10,18 +10,35 @@ function put(root: unknown, path: Path, value: string): void {
   if (last !== undefined) Object.defineProperty(around, last, { value, writable: true, enumerable: true, configurable: true });
 }
 
+const cutAt = new WeakMap<FormIndex, ReadonlyMap<FieldPlace, readonly Pattern[]>>();
+
+/** The patterns of fields that are declared so, by place. */
+function cutFields(index: FormIndex): ReadonlyMap<FieldPlace, readonly Pattern[]> {
+  let known = cutAt.get(index);
+  if (!known) {
+    const patternsIn = (place: FieldPlace): Pattern[] =>
+      index.form.fields.filter((field) => field.in === place && field.trim).map(({ pattern }) => pattern);
+    known = new Map(
+      FIELD_PLACES.flatMap((place) => {
+        const patterns = patternsIn(place);
+        return patterns.length === 0 ? [] : [[place, patterns] as const];
+      }),
+    );
+    cutAt.set(index, known);
+  }
+  return known;
+}
+
 /**
  * A request without the spaces around the texts of fields that are declared `trim`: it is this that is judged, told of and
  * accepted. Where nothing is to be cut off it is the request itself.
  */
 export function trimmed<T extends { readonly [place in FieldPlace]?: unknown }>(index: FormIndex, request: T): T {
   let changed = request;
-  for (const place of FIELD_PLACES) {
-    const fields = index.form.fields.filter((field) => field.in === place && field.trim);
-    if (fields.length === 0) continue;
+  for (const [place, patterns] of cutFields(index)) {
     const places = new Places(request[place]);
-    const cut = fields
-      .flatMap(({ pattern }) => places.of(pattern))
+    const cut = patterns
+      .flatMap((pattern) => places.of(pattern))
       .flatMap(({ path, value }) => (typeof value === 'string' && value.trim() !== value ? [[path, value.trim()] as const] : []));
     if (cut.length === 0) continue;
     const whole = cut.find(([path]) => path.length === 0);

@@ -40,11 +40,11 @@ function recordedOf(entry: Loose, file: string, at: number): Recorded | undefine
     place: { file, entry: at },
     endpoint: `${typeof request.method === 'string' ? request.method : 'GET'} ${path}`,
     ...member('query', query),
-    ...member('sent', sent),
+    ...(sent === undefined ? {} : { sent: { text: sent } }),
     ...member('status', typeof response.status === 'number' ? response.status : undefined),
     ...member('mediaType', type),
     ...member('language', headerOf(response.headers, 'content-language')),
-    body: textOf(content),
+    body: { text: textOf(content) },
   };
 }
 

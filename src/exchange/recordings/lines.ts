@@ -1,7 +1,6 @@
-import { createReadStream } from 'node:fs';
-import { createInterface } from 'node:readline';
 import { isObject, type Loose, type LooseObject } from '../../core/reading.js';
-import type { Recorded } from '../../core/audit/recording.js';
+import type { Kept, Recorded } from '../../core/audit/recording.js';
+import { linesOf, type ByteRange } from '../json-lines.js';
 import { targetOf } from './har.js';
 
 /** A line that is no recorded response. */
@@ -15,8 +14,8 @@ export class RecordingError extends Error {
   }
 }
 
-const asText = (value: Loose): string | undefined =>
-  value === undefined ? undefined : typeof value === 'string' ? value : JSON.stringify(value);
+const keptOf = (value: Loose): Kept | undefined =>
+  value === undefined ? undefined : typeof value === 'string' ? { text: value } : { value };
 
 function header(headers: Loose, name: string): string | undefined {
   if (!isObject(headers)) return undefined;
@@ -26,12 +25,12 @@ function header(headers: Loose, name: string): string | undefined {
 
 /** `{ "request": "POST /proposals", "status", "headers", "body", "sent" }`; a body as JSON or as text. */
 function recordedOf(value: LooseObject, named: string, line: number): Recorded {
-  const body = asText(value.body);
+  const body = keptOf(value.body);
   if (body === undefined) throw new RecordingError('a recorded response has a "body", as JSON or as a text', line);
   const request = typeof value.request === 'string' ? value.request : undefined;
   const [method = 'GET', url = '/'] = request?.split(' ') ?? [];
   const { path, query } = targetOf(url);
-  const sent = asText(value.sent);
+  const sent = keptOf(value.sent);
   const type = header(value.headers, 'content-type');
   const language = header(value.headers, 'content-language');
   return {
@@ -46,23 +45,33 @@ function recordedOf(value: LooseObject, named: string, line: number): Recorded {
   };
 }
 
+function recordIn(text: string, named: string, line: number): Recorded {
+  let value: Loose;
+  try {
+    value = JSON.parse(text) as Loose;
+  } catch {
+    throw new RecordingError('this line is no JSON', line);
+  }
+  if (!isObject(value)) throw new RecordingError('a recorded response is an object', line);
+  return recordedOf(value, named, line);
+}
+
 /**
- * Reads responses from JSON Lines, one in memory at a time.
+ * Reads responses from JSON Lines, some at a time.
+ * @param range a part of the file; its lines are numbered from 1
+ * @param read told how many lines there were, once all are read
  * @throws {RecordingError} for a line that is none
  */
-export async function* readLines(file: string, named: string): AsyncGenerator<Recorded> {
-  const input = file === '-' ? process.stdin : createReadStream(file);
-  let line = 0;
-  for await (const text of createInterface({ input, crlfDelay: Infinity })) {
-    line += 1;
-    if (text.trim() === '') continue;
-    let value: Loose;
-    try {
-      value = JSON.parse(text);
-    } catch {
-      throw new RecordingError('this line is no JSON', line);
-    }
-    if (!isObject(value)) throw new RecordingError('a recorded response is an object', line);
-    yield recordedOf(value, named, line);
+export async function* readLines(
+  file: string,
+  named: string,
+  range?: ByteRange,
+  read?: (lines: number) => void,
+): AsyncGenerator<readonly Recorded[]> {
+  let count = 0;
+  for await (const { first, lines } of linesOf(file, range)) {
+    yield lines.flatMap((text, at) => (text === '' || text.trim() === '' ? [] : [recordIn(text, named, first + at)]));
+    count = first - 1 + lines.length;
   }
+  read?.(count);
 }

@@ -4,7 +4,7 @@ import type { FormIndex } from '../../core/rules/form-index.js';
 import { trimmed } from '../../core/rules/trim.js';
 import { MASK } from '../../core/text/value.js';
 import { complaint } from '../../workspace/complaint.js';
-import { decodeText } from '../../workspace/files.js';
+import { decodeText } from '../../exchange/decode.js';
 import { Judge } from '../../workspace/judging/judge.js';
 import { OutOfTime } from '../../workspace/judging/watch.js';
 import { gathered } from '../../workspace/parameters.js';

@@ -1,8 +1,7 @@
-import { createReadStream } from 'node:fs';
-import { createInterface } from 'node:readline';
 import * as z from 'zod';
 import { Observations } from '../../core/check/observed.js';
 import { FIELD_PLACES, type FieldPlace } from '../../core/rules/form.js';
+import { linesOf } from '../../exchange/json-lines.js';
 import { complaint } from '../complaint.js';
 import { readingFailed } from '../files.js';
 import type { Workspace } from '../workspace.js';
@@ -23,28 +22,27 @@ const lineSchema = z.union([
  */
 export async function readObserved(file: string, workspace: Workspace): Promise<Observations> {
   const observations = new Observations((id) => workspace.forms.get(id));
-  const input = file === '-' ? process.stdin : createReadStream(file);
-  let line = 0;
   try {
-    for await (const text of createInterface({ input, crlfDelay: Infinity })) {
-      line += 1;
-      if (text.trim() === '') continue;
-      const read = lineSchema.safeParse(parsed(text, file, line));
-      if (!read.success)
-        throw complaint(
-          'wrong-content',
-          ['a line has "form" and "violations", or "form", "path" and "rule"; see the reference of formats'],
-          { file, line, column: 1 },
-        );
-      const { data } = read;
-      if ('violations' in data)
-        for (const violation of data.violations) observations.add({ form: data.form, count: 1, ...violation });
-      else observations.add({ ...data, count: data.count ?? 1 });
-    }
+    for await (const { first, lines } of linesOf(file))
+      for (const [at, text] of lines.entries()) if (text.trim() !== '') observe(text, observations, file, first + at);
   } catch (error) {
     throw error instanceof Error && 'code' in error && error.name !== 'Complaint' ? readingFailed(file, error) : error;
   }
   return observations;
+}
+
+function observe(text: string, observations: Observations, file: string, line: number): void {
+  const read = lineSchema.safeParse(parsed(text, file, line));
+  if (!read.success)
+    throw complaint(
+      'wrong-content',
+      ['a line has "form" and "violations", or "form", "path" and "rule"; see the reference of formats'],
+      { file, line, column: 1 },
+    );
+  const { data } = read;
+  if ('violations' in data)
+    for (const violation of data.violations) observations.add({ form: data.form, count: 1, ...violation });
+  else observations.add({ ...data, count: data.count ?? 1 });
 }
 
 function parsed(text: string, file: string, line: number): unknown {

@@ -1,7 +1,8 @@
 import { existsSync } from 'node:fs';
 import path from 'node:path';
 import { complaint } from '../complaint.js';
-import { decodeText, readBytes } from '../files.js';
+import { decodeText } from '../../exchange/decode.js';
+import { readBytes } from '../files.js';
 import type { WorkspaceFolder } from '../folder.js';
 import { writeAll } from './journal.js';
 

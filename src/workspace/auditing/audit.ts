@@ -1,28 +1,20 @@
-import { readdirSync, statSync } from 'node:fs';
-import path from 'node:path';
 import { Ajv2020 } from 'ajv/dist/2020.js';
-import { auditResponse, type Contract } from '../core/audit/audit.js';
-import type { Deviation, Recorded } from '../core/audit/recording.js';
-import { TextMatcher } from '../core/audit/text-matcher.js';
-import { CONTRACT_SHAPES } from '../exchange/contract/contract.js';
-import { readHar } from '../exchange/recordings/har.js';
-import { readLines, RecordingError } from '../exchange/recordings/lines.js';
-import { complaint } from './complaint.js';
-import { workspaceContract } from './contracts.js';
-import { judgeOf } from './judging/rulings.js';
-import { OutOfTime } from './judging/watch.js';
-import { readingFailed, readText } from './files.js';
-import { gathered } from './parameters.js';
-import { parsePayload } from './payload.js';
-import { RequestForms } from './request-forms.js';
-import type { Workspace } from './workspace.js';
-import { bodyStyle } from './answering.js';
-
-/** One response that departs from the contract. */
-export interface Audited {
-  readonly recorded: Recorded;
-  readonly deviations: readonly Deviation[];
-}
+import { auditResponse, type Contract } from '../../core/audit/audit.js';
+import type { Deviation, Kept, Recorded } from '../../core/audit/recording.js';
+import type { AuditTally } from '../../core/audit/tally.js';
+import { LeakFinder } from '../../core/audit/strings.js';
+import { TextMatcher } from '../../core/audit/text-matcher.js';
+import { CONTRACT_SHAPES } from '../../exchange/contract/contract.js';
+import { workspaceContract } from '../contracts.js';
+import type { Judge } from '../judging/judge.js';
+import { judgeOf } from '../judging/rulings.js';
+import { OutOfTime } from '../judging/watch.js';
+import { gathered } from '../parameters.js';
+import { isDeeper } from '../nesting.js';
+import { DEEPEST_PAYLOAD, parsePayload } from '../payload.js';
+import { RequestForms } from '../request-forms.js';
+import type { Workspace } from '../workspace.js';
+import { bodyStyle } from '../answering.js';
 
 /** All texts that answers of a workspace can be made of, the starter catalogs' too. */
 function matcherOf(workspace: Workspace): TextMatcher {
@@ -53,14 +45,20 @@ function breaksOf(workspace: Workspace, shape: string): Contract['breaks'] {
   };
 }
 
-function expectedOf(workspace: Workspace, routes: RequestForms): Contract['expected'] {
-  const judge = judgeOf(workspace);
+/** What was sent, as far as it can be judged. */
+function payloadOf(sent: Kept): { readonly value: unknown } | undefined {
+  if ('value' in sent) return isDeeper(sent.value, DEEPEST_PAYLOAD) ? undefined : sent;
+  const payload = parsePayload(sent.text);
+  return 'problem' in payload ? undefined : payload;
+}
+
+function expectedOf(workspace: Workspace, routes: RequestForms, judge: Judge): Contract['expected'] {
   return ({ endpoint, query, sent }) => {
     const [method = '', target = ''] = endpoint?.split(' ') ?? [];
     const match = routes.find(method, target);
     if (!match || sent === undefined || workspace.config.body.perField !== 'all') return undefined;
-    const payload = parsePayload(sent);
-    if ('problem' in payload) return undefined;
+    const payload = payloadOf(sent);
+    if (!payload) return undefined;
     // Headers are kept by few recordings, so rules about them are not held against the answer.
     const request = { body: payload.value, query: gathered(new URLSearchParams(query ?? '')), path: match.segments };
     try {
@@ -77,60 +75,50 @@ function expectedOf(workspace: Workspace, routes: RequestForms): Contract['expec
 export class Audit {
   private readonly contract: Contract;
   private readonly routes: RequestForms;
+  private readonly judge: Judge;
 
   constructor(workspace: Workspace, shapeName?: string) {
     const { shape } = bodyStyle(workspace, shapeName);
     const { languages, statuses } = workspace.config;
     this.routes = new RequestForms(workspace.forms);
+    this.judge = judgeOf(workspace);
     this.contract = {
       ...{ shape: shape.name, mediaType: shape.mediaType, languages, statuses },
       breaks: breaksOf(workspace, shape.name),
       texts: matcherOf(workspace),
-      expected: expectedOf(workspace, this.routes),
+      leaks: new LeakFinder(),
+      expected: expectedOf(workspace, this.routes, this.judge),
     };
   }
 
   /** The endpoint under which a response is told: the form's own request, where it is one of a form. */
-  endpointOf({ endpoint }: Recorded): string {
+  private endpointOf({ endpoint }: Recorded): string {
     if (endpoint === undefined) return 'no request recorded';
     const [method = '', target = ''] = endpoint.split(' ');
     const match = this.routes.find(method, target);
     return match?.form.form.request ?? endpoint;
   }
 
-  one(recorded: Recorded): Audited {
-    return { recorded, deviations: auditResponse(recorded, this.contract) };
+  private one(recorded: Recorded): readonly Deviation[] {
+    return auditResponse(recorded, this.contract);
   }
-}
 
-function* bodiesIn(folder: string, named: string): Generator<Recorded> {
-  const files = readdirSync(folder, { recursive: true, withFileTypes: true })
-    .filter((entry) => entry.isFile())
-    .map((entry) => path.join(entry.parentPath, entry.name))
-    .sort();
-  for (const file of files) {
-    const shown = path.join(named, path.relative(folder, file)).split(path.sep).join('/');
-    yield { place: { file: shown }, body: readText(file, shown, 'a body') };
+  /** Adds responses to a tally. */
+  tally(responses: readonly Recorded[], tally: AuditTally): void {
+    for (const [at, deviations] of this.all(responses).entries()) {
+      const recorded = responses[at];
+      if (recorded) tally.add(this.endpointOf(recorded), recorded, deviations);
+    }
   }
-}
 
-/**
- * Reads recorded responses: a HAR file, JSON Lines, or a folder of bodies.
- * @throws {Complaint} when they cannot be read
- */
-export async function* readRecordings(file: string): AsyncGenerator<Recorded> {
-  const named = file === '-' ? 'standard input' : file;
-  const stats = file === '-' ? undefined : statSync(file, { throwIfNoEntry: false });
-  if (file !== '-' && !stats) throw complaint('not-found', [named]);
-  try {
-    if (stats?.isDirectory()) yield* bodiesIn(file, named);
-    else if (/\.har$/i.test(file)) yield* readHar(file, named);
-    else yield* readLines(file, named);
-  } catch (error) {
-    if (error instanceof RecordingError) throw complaint('wrong-content', [error.message], { file: named, line: error.line });
-    if (error instanceof Error && 'code' in error) throw readingFailed(named, error);
-    if (error instanceof Error && error.name === 'Error')
-      throw complaint('broken-json', [`${error.message}; is this a whole HAR file?`], { file: named });
-    throw error;
+  /** To watch the time is most of what judging a small request takes, so it is watched once for many, and for each alone if it runs out. */
+  private all(responses: readonly Recorded[]): (readonly Deviation[])[] {
+    const each = (): (readonly Deviation[])[] => responses.map((recorded) => this.one(recorded));
+    try {
+      return this.judge.watch.within(each);
+    } catch (error) {
+      if (error instanceof OutOfTime) return each();
+      throw error;
+    }
   }
 }

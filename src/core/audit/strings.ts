@@ -1,0 +1,43 @@
+import type { Loose } from '../reading.js';
+import { leaksIn, type Leak } from './leaks.js';
+
+/** Deeper than any answer is nested. */
+const DEEPEST = 64;
+/** So many texts are remembered as harmless: the members, codes and sentences of a service repeat. */
+const REMEMBERED = 50_000;
+const LONGEST = 400;
+
+/** Looks for what is internal in what bodies hold. */
+export class LeakFinder {
+  private readonly harmless = new Set<string>();
+
+  /** What is internal in the texts of a value, and in the names of its members. */
+  in(value: Loose): readonly Leak[] {
+    const found: Leak[] = [];
+    this.walk(value, found, 0);
+    return found;
+  }
+
+  private walk(value: Loose, found: Leak[], depth: number): void {
+    if (typeof value === 'string') this.text(value, found);
+    else if (typeof value === 'object' && value !== null && depth < DEEPEST) {
+      if (Array.isArray(value)) for (const member of value as Loose[]) this.walk(member, found, depth + 1);
+      else {
+        for (const name of Object.keys(value)) {
+          this.text(name, found);
+          this.walk((value as Record<string, Loose>)[name], found, depth + 1);
+        }
+      }
+    }
+  }
+
+  private text(text: string, found: Leak[]): void {
+    if (this.harmless.has(text)) return;
+    // Where a text begins is no begin of a line of a trace: "at most 21:30" is none.
+    const leaks = leaksIn(`| ${text}`);
+    found.push(...leaks);
+    if (leaks.length > 0 || text.length > LONGEST) return;
+    if (this.harmless.size >= REMEMBERED) this.harmless.clear();
+    this.harmless.add(text);
+  }
+}
