@@ -13,19 +13,27 @@ const GROUPS = {
   progress: ['cli-progress'],
   properties: ['dot-properties'],
   regex: ['scslre'],
-  server: ['fastify', 'pino'],
+  server: [
+    'fastify',
+    'pino',
+    'prom-client/lib/counter.js',
+    'prom-client/lib/gauge.js',
+    'prom-client/lib/histogram.js',
+    'prom-client/lib/registry.js',
+  ],
   watch: ['chokidar'],
   xml: ['fast-xml-parser', 'fast-xml-validator'],
 };
 
 /**
  * Parts of these packages that nothing here asks for, and what stands for them: tables of old encodings (translations are
- * read and written in UTF-8), a copy of Node's streams, and compilers of schemas for routes that have none.
+ * read and written in UTF-8), a copy of Node's streams, compilers of schemas for routes that have none, and requests that come over no socket.
  */
 const STUBS = {
   encoding: `exports.convert = (text, to, from) =>
     Buffer.from(typeof text === 'string' ? text : new TextDecoder(from || 'utf-8').decode(text));`,
   'readable-stream': "module.exports = require('node:stream');",
+  'light-my-request': 'module.exports = () => { throw new Error("requests come over sockets"); };',
   '@fastify/ajv-compiler': 'module.exports = () => () => { throw new Error("no route has a schema"); };',
   '@fastify/fast-json-stringify-compiler': 'module.exports = () => () => { throw new Error("no route has a schema"); };',
 };

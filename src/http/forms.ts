@@ -4,6 +4,7 @@ import { MASK } from '../core/text/value.js';
 import type { FormMatch } from '../workspace/request-forms.js';
 import { bodyBytes, sendUnreadable } from './body.js';
 import { OWN, send, sendMistake, sendNothingHere, type Service } from './routes.js';
+import { occasionOf, requestOf } from './trace.js';
 
 const takesBody = ({ form }: FormIndex, method: string): boolean =>
   method !== 'GET' && method !== 'HEAD' && form.fields.some((field) => field.in === 'body');
@@ -29,6 +30,7 @@ async function answer(
 ): Promise<FastifyReply> {
   const { id } = form.form;
   request.shownPath = pathShown(request.shownPath, form);
+  request.endpoint = form.form.request;
   const wantsBody = takesBody(form, request.method);
   const body = wantsBody ? bodyBytes(service, request, reply, id) : undefined;
   if (wantsBody && !body) return reply;
@@ -40,7 +42,7 @@ async function answer(
   const asksInline = /(?:^|,)\s*inline\s*(?:[;,]|$)/i.test(String(request.headers.prefer ?? ''));
   const options = {
     acceptLanguage: request.headers['accept-language'],
-    requestId: request.id,
+    ...occasionOf(request),
     ...(asksInline ? { inline: true } : {}),
   };
   switch (outcome.kind) {
@@ -54,7 +56,7 @@ async function answer(
       reply.code(request.method === 'POST' ? 201 : 200).type('application/json; charset=utf-8');
       return reply.send(outcome.body ?? JSON.stringify({ accepted: true }));
     case 'late':
-      service.log.warn({ id: request.id, form: id, why: outcome.why }, 'a request was not judged');
+      service.log.warn({ ...requestOf(request), form: id, why: outcome.why }, 'a request was not judged');
       return send(reply, current.renderer.renderProblem('not-judged', { ...options, form: id }));
     case 'failed':
       throw new Error(outcome.why);

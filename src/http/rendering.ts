@@ -10,6 +10,7 @@ import { checkReport, readForeignReport, type ForeignReport } from '../workspace
 import { explainIssue } from '../workspace/zod-issues.js';
 import { readJson } from './body.js';
 import { addOwn, send, sendMistake, type Service } from './routes.js';
+import { occasionOf, requestOf } from './trace.js';
 
 /** What came more than once comes as a list. */
 interface Query {
@@ -26,7 +27,7 @@ function wanted(request: FastifyRequest): RenderOptions {
   const query = request.query as Query;
   const [locale, shape] = [first(query.locale), first(query.shape)];
   return {
-    requestId: request.id,
+    ...occasionOf(request),
     acceptLanguage: request.headers['accept-language'],
     ...(locale === undefined ? {} : { locale }),
     ...(shape === undefined ? {} : { shape }),
@@ -43,7 +44,7 @@ function foreignReport(
 ): ForeignReport {
   const { workspace } = service.served.current;
   const warn: Warn = ({ message }) => {
-    service.log.warn({ id: request.id, form: form.form.id, reader }, message);
+    service.log.warn({ ...requestOf(request), form: form.form.id, reader }, message);
   };
   return readForeignReport(value, reader, form, workspace, warn);
 }
@@ -67,7 +68,8 @@ export function addRendering(service: Service): void {
     if ('mistake' in report) return sendMistake(service, request, reply, report);
     const { unknown, ...told } = report;
     // What else was broken is told all the same; the log has what the form does not know.
-    if (unknown.length > 0) service.log.warn({ id: request.id, form: id, unknown }, 'violations of fields that the form has not');
+    if (unknown.length > 0)
+      service.log.warn({ ...requestOf(request), form: id, unknown }, 'violations of fields that the form has not');
     return rendered(service, request, reply, () => renderer.render({ ...told, form: id }, wanted(request)));
   });
   addOwn(service, 'POST', '/problem/:problem', (request, reply) => {

@@ -3,6 +3,7 @@ import type { Logger } from 'pino';
 import { ERROR_STATUSES } from '../core/body/problems.js';
 import type { ProblemOptions, Rendered } from '../render/rendering.js';
 import type { ServedWorkspace } from './state.js';
+import { occasionOf, requestOf } from './trace.js';
 
 /** What the routes share. */
 export interface Service {
@@ -20,6 +21,8 @@ declare module 'fastify' {
   interface FastifyRequest {
     /** The path as logs may have it. */
     shownPath: string;
+    /** What metrics call the endpoint, where that is not the route's own address. */
+    endpoint: string | undefined;
   }
 }
 
@@ -73,7 +76,7 @@ export function sendMistake(
   { mistake, at }: Mistake,
   status = 400,
 ): FastifyReply {
-  log.warn({ id: request.id, mistake, at }, 'the backend made a mistake');
+  log.warn({ ...requestOf(request), mistake, at }, 'the backend made a mistake');
   const title = 'The backend made a mistake; this is not for its clients';
   const body = JSON.stringify({ type: `${OWN}/mistake`, title, status, mistake, ...(at === undefined ? {} : { at }) });
   return send(reply, { status, headers: { 'content-type': 'application/problem+json', 'cache-control': 'no-store' }, body });
@@ -91,7 +94,7 @@ export function send(reply: FastifyReply, { status, headers, body }: Rendered): 
 export function problem({ served }: Service, request: FastifyRequest, name: string, options: ProblemOptions = {}): Rendered {
   return served.current.renderer.renderProblem(name, {
     acceptLanguage: request.headers['accept-language'],
-    requestId: request.id,
+    ...occasionOf(request),
     ...options,
   });
 }

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Socket } from 'node:net';
 import { availableParallelism } from 'node:os';
-import fastify, { LogController, type FastifyInstance } from 'fastify';
+import fastify, { LogController, type FastifyInstance, type FastifyRequest } from 'fastify';
 import type { Logger } from 'pino';
 import { ERROR_STATUSES } from '../core/body/problems.js';
 import { DEFAULT_BUDGET } from '../workspace/judging/watch.js';
@@ -13,6 +13,7 @@ import { addPages } from './pages.js';
 import { addRendering } from './rendering.js';
 import { problem, send, sendNothingHere, type Service } from './routes.js';
 import type { ServedWorkspace } from './state.js';
+import { requestOf } from './trace.js';
 
 /** How much the service lets anyone ask of it. */
 export interface Limits {
@@ -44,6 +45,11 @@ export interface ServiceOptions {
   readonly version: string;
   /** Whether requests for a host are answered, by their `Host`; all are where absent. */
   readonly hosts?: ((host: string | undefined) => boolean) | undefined;
+}
+
+/** An address of the service's own as metrics call it; what is asked for where nothing is has one name. */
+function addressOf({ method, routeOptions: { url } }: FastifyRequest): string {
+  return url === undefined || url === '/*' ? 'other' : `${method} ${url.replace(/:(\w+)/g, '{$1}')}`;
 }
 
 /** What is sent where not even a problem can be rendered: nothing of what went wrong, which is for the log. */
@@ -96,6 +102,7 @@ export function makeService({ served, limits, log, version, hosts }: ServiceOpti
     done(null, body);
   });
   app.decorateRequest('shownPath', '');
+  app.decorateRequest('endpoint', undefined);
   app.addHook('onRequest', (request, reply, done) => {
     const [path = ''] = request.url.split('?');
     request.shownPath = path;
@@ -111,13 +118,14 @@ export function makeService({ served, limits, log, version, hosts }: ServiceOpti
     done();
   });
   app.addHook('onResponse', (request, reply, done) => {
+    served.metrics.request(request.endpoint ?? addressOf(request), reply.statusCode);
     if (!log.isLevelEnabled('info')) {
       done();
       return;
     }
     // Neither bodies nor query strings: either may hold what is secret. A path is shown without its secret parameters.
     log.info({
-      id: request.id,
+      ...requestOf(request),
       method: request.method,
       path: request.shownPath,
       status: reply.statusCode,
@@ -129,11 +137,11 @@ export function makeService({ served, limits, log, version, hosts }: ServiceOpti
   app.setErrorHandler((error: NodeJS.ErrnoException & { statusCode?: number }, request, reply) => {
     if (error.statusCode === 413) return send(reply, problem(service, request, 'too-large'));
     if (error.statusCode !== undefined && error.statusCode < 500) return send(reply, problem(service, request, 'malformed-body'));
-    log.error({ id: request.id, error });
+    log.error({ ...requestOf(request), error });
     try {
       return send(reply, problem(service, request, 'unexpected'));
     } catch (worse) {
-      log.error({ id: request.id, error: worse });
+      log.error({ ...requestOf(request), error: worse });
       return send(reply, bare(500));
     }
   });

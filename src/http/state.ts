@@ -12,6 +12,7 @@ import { Tables } from '../workspace/tables.js';
 import { Workspace } from '../workspace/workspace.js';
 import type { Brief } from './judging/job.js';
 import { Judges } from './judging/judges.js';
+import { Metrics } from './metrics.js';
 
 /** How requests are judged. */
 export interface Judging {
@@ -37,7 +38,7 @@ function briefOf(workspace: Workspace, { budget }: Judging, avoided: Brief['avoi
 
 /** One reading of a workspace with all that answers are made with. It never changes: a reload makes another. */
 export class Reading {
-  readonly renderer: Rendering;
+  readonly renderer: Pick<Rendering, 'render' | 'renderProblem'>;
   readonly routes: RequestForms;
   private document: object | undefined;
   private readonly packs = new Map<Locale, { readonly pack: Pack; readonly text: string }>();
@@ -45,9 +46,16 @@ export class Reading {
   private constructor(
     readonly workspace: Workspace,
     readonly judges: Judges,
+    metrics: Metrics,
     warn: Warn | undefined,
   ) {
-    this.renderer = workspaceRenderer(workspace, warn);
+    const renderer = workspaceRenderer(workspace, warn, (answer, form) => {
+      metrics.answer(answer, form, workspace.forms.get(form));
+    });
+    this.renderer = {
+      render: (report, options) => metrics.timed(() => renderer.render(report, options)),
+      renderProblem: (problem, options) => metrics.timed(() => renderer.renderProblem(problem, options)),
+    };
     this.routes = new RequestForms(workspace.forms);
   }
 
@@ -55,12 +63,18 @@ export class Reading {
    * Makes a reading of a workspace, with everything tried that it will run.
    * @throws {Complaint} with what cannot be run
    */
-  static async of(workspace: Workspace, judging: Judging, warn?: Warn, avoided: Brief['avoided'] = []): Promise<Reading> {
+  static async of(
+    workspace: Workspace,
+    judging: Judging,
+    metrics: Metrics,
+    warn?: Warn,
+    avoided: Brief['avoided'] = [],
+  ): Promise<Reading> {
     workspace.readAll();
     const table = tableProblems(workspace).find(({ kind }) => kind === 'wrong-structure');
     if (table) throw complaint('wrong-content', [table.message], table.spot && workspace.place(table.spot));
     const judges = await Judges.start(briefOf(workspace, judging, avoided), judging.atOnce);
-    if (judges instanceof Judges) return new Reading(workspace, judges, warn);
+    if (judges instanceof Judges) return new Reading(workspace, judges, metrics, warn);
     throw complaint('wrong-content', [judges.failures[0] ?? 'requests cannot be judged']);
   }
 
@@ -105,6 +119,8 @@ export class ServedWorkspace {
     private readonly folder: string,
     private reading: Reading,
     private readonly judging: Judging,
+    /** What is counted from the start on, whatever is read anew. */
+    readonly metrics: Metrics,
     private readonly warn: Warn | undefined,
   ) {}
 
@@ -113,8 +129,9 @@ export class ServedWorkspace {
    * @throws {Complaint} when the workspace cannot be read
    */
   static async open(folder: string, shownFrom: string, judging: Judging, warn?: Warn): Promise<ServedWorkspace> {
-    const reading = await Reading.of(Workspace.open(folder, shownFrom), judging, warn);
-    return new ServedWorkspace(reading.workspace.folder, reading, judging, warn);
+    const metrics = new Metrics();
+    const reading = await Reading.of(Workspace.open(folder, shownFrom), judging, metrics, warn);
+    return new ServedWorkspace(reading.workspace.folder, reading, judging, metrics, warn);
   }
 
   get current(): Reading {
@@ -125,7 +142,7 @@ export class ServedWorkspace {
   async reload(): Promise<string | undefined> {
     try {
       const before = this.reading;
-      const next = await Reading.of(Workspace.open(this.folder), this.judging, this.warn, before.judges.avoided);
+      const next = await Reading.of(Workspace.open(this.folder), this.judging, this.metrics, this.warn, before.judges.avoided);
       const broken = next.brokenText();
       // A text that was whole before speaks on until it is mended; one that was broken all along must not hold up the rest.
       if (broken !== undefined && before.brokenText() === undefined) {

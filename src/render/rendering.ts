@@ -41,6 +41,8 @@ export interface RenderOptions {
   readonly inline?: boolean;
   /** The id of the request, for shapes that have a place for it. */
   readonly requestId?: string;
+  /** The trace that the request belongs to (W3C Trace Context), for shapes that have a place for it. */
+  readonly traceId?: string;
   /** When it happened, by RFC 3339; now where absent. */
   readonly time?: string;
 }
@@ -108,6 +110,8 @@ export interface Source {
   readonly original: Locale;
   readonly speaker: (locale: Locale) => Speaker;
   readonly style: (name: string | undefined) => { readonly shape: Shape; readonly options: ShapeOptions };
+  /** Told of every answer that was made. */
+  readonly made?: ((answer: Answer, form: string) => void) | undefined;
 }
 
 /** @throws {Complaint} for names of members that the body tells itself, or that it cannot hold */
@@ -160,7 +164,8 @@ export class Rendering implements Renderer {
     return localeForHeader(acceptLanguage, languages, original);
   }
 
-  private send(answer: Answer, { locale, shape: named }: RenderOptions): Rendered {
+  private send(answer: Answer, { locale, shape: named }: RenderOptions, form: string): Rendered {
+    this.source.made?.(answer, form);
     const { shape, options } = this.source.style(named);
     return {
       status: answer.status,
@@ -174,10 +179,10 @@ export class Rendering implements Renderer {
     };
   }
 
-  private occasion({ requestId, time, shape }: RenderOptions, instance: string | undefined): Occasion {
+  private occasion({ requestId, traceId, time, shape }: RenderOptions, instance: string | undefined): Occasion {
     // Only shapes of the user's own have a place for the time, and the clock costs more than all else here.
     const own = !SHAPES.has(this.source.style(shape).shape.name);
-    return { instance, requestId, ...(time === undefined && !own ? {} : { time: time ?? new Date().toISOString() }) };
+    return { instance, requestId, traceId, ...(time === undefined && !own ? {} : { time: time ?? new Date().toISOString() }) };
   }
 
   render({ form: id, instance, violations, more }: Report, options: RenderOptions = {}): Rendered {
@@ -188,7 +193,7 @@ export class Rendering implements Renderer {
     const occasion = this.occasion(options, instance);
     const how = options.inline === undefined ? speaker.options : { ...speaker.options, inline: options.inline };
     const answer = answerViolations(violations, locale, sentences, speaker.texts, how, occasion, more);
-    return this.send(answer, options);
+    return this.send(answer, options, id);
   }
 
   renderProblem(problem: string, options: ProblemOptions = {}): Rendered {
@@ -202,6 +207,6 @@ export class Rendering implements Renderer {
     const { params = {}, form = '', instance, members } = options;
     checkMembers(members, this.source.style(options.shape).shape);
     const occasion = { ...this.occasion(options, instance), members };
-    return this.send(answerProblem(problem, params, locale, form, texts, how, occasion), options);
+    return this.send(answerProblem(problem, params, locale, form, texts, how, occasion), options, form);
   }
 }

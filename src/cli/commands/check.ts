@@ -16,7 +16,7 @@ import { checkJson } from '../print/check-json.js';
 import { checkText, percent } from '../print/check-text.js';
 import { progressBar } from '../print/progress.js';
 import { jsonPieces } from '../print/json-stream.js';
-import { lines, paint, print, writeAll } from '../print/out.js';
+import { counted, lines, paint, print, writeAll } from '../print/out.js';
 
 declare const ZEITWORT_VERSION: string;
 
@@ -33,7 +33,8 @@ interface Options extends WorkspaceOptions {
   readonly staged?: boolean;
   readonly files: readonly string[];
   readonly cache: boolean;
-  readonly observed?: string;
+  readonly observed?: readonly string[];
+  readonly tally?: string;
   readonly watch?: boolean;
   readonly all?: boolean;
 }
@@ -180,13 +181,32 @@ interface Seen {
   readonly matrix: CheckResult['matrix'];
 }
 
-async function observe(file: string, folder: WorkspaceFolder, { matrix }: CheckResult): Promise<Seen> {
+async function observe(files: readonly string[], folder: WorkspaceFolder, { matrix }: CheckResult): Promise<Seen> {
   const [{ readObserved }, { Workspace: Opened }] = await Promise.all([
     import('../../workspace/checking/observing.js'),
     import('../../workspace/workspace.js'),
   ]);
-  const observations = await readObserved(file, Opened.open(folder.folder, folder.shownFrom));
+  const observations = await readObserved(files, Opened.open(folder.folder, folder.shownFrom));
   return { observed: observations.sorted(matrix), total: observations.total, matrix: observations.order(matrix) };
+}
+
+/** Writes what was observed as a shorter log of the same. */
+async function tallyObserved(files: readonly string[], out: string, { folder, shownFrom }: WorkspaceFolder): Promise<void> {
+  const [{ readObserved }, { Workspace: Opened }, { writeWhole }] = await Promise.all([
+    import('../../workspace/checking/observing.js'),
+    import('../../workspace/workspace.js'),
+    import('../../workspace/write.js'),
+  ]);
+  const observations = await readObserved(files, Opened.open(folder, shownFrom));
+  const text = observations
+    .tally()
+    .map((line) => `${JSON.stringify(line)}\n`)
+    .join('');
+  if (out === '-') process.stdout.write(text);
+  else {
+    writeWhole(out, text);
+    print(`Wrote ${out}: ${counted(observations.total, 'violation')} of ${counted(observations.tally().length, 'rule')}`);
+  }
 }
 
 /** Wipes the terminal, what scrolled out of it too; elsewhere a line sets the runs apart. */
@@ -222,6 +242,11 @@ async function check(files: readonly string[], given: Omit<Options, 'files'>): P
   const options = { ...given, files };
   if (options.writeBaseline && options.baseline === undefined)
     throw complaint('wrong-use', ['--write-baseline goes with --baseline FILE']);
+  if (options.tally !== undefined) {
+    if (options.observed === undefined) throw complaint('wrong-use', ['--tally goes with --observed FILE']);
+    await tallyObserved(options.observed, options.tally, openFolder(options));
+    return;
+  }
   if (options.staged && (options.watch || options.changed !== undefined || options.observed !== undefined))
     throw complaint('wrong-use', ['--staged looks at what git has staged; --watch, --changed and --observed at the work tree']);
   if (options.watch) await watchOn(options);
@@ -253,7 +278,8 @@ export function define(command: Command): void {
     .option('--except <kinds>', 'all but these kinds', collect, [])
     .option('--changed <revision>', 'only what a git revision or range touched, such as main..HEAD')
     .option('--staged', 'check what git has staged, and tell what the next commit would bring, in whatever file it shows')
-    .option('--observed <file>', 'violations that production logged, as JSON Lines: what really happens, most frequent first')
+    .option('--observed <files...>', 'violations that production logged or counted: what really happens, most frequent first')
+    .option('--tally <file>', 'with --observed: write what was counted, to be read together later, and check nothing')
     .option('--all', 'tell each finding alone, file by file, and not what they have in common')
     .option('--watch', 'check again after each save')
     .option('--no-cache', 'check anew, and keep nothing in .zeitwort/')

@@ -41,6 +41,8 @@ export interface Occasion {
   /** When it happened, by RFC 3339. */
   readonly time?: string | undefined;
   readonly requestId?: string | undefined;
+  /** The trace that it belongs to (W3C Trace Context): 32 hexadecimal digits. */
+  readonly traceId?: string | undefined;
 }
 
 /** An error answer before it takes a shape: every shape is made of this and of nothing else. */
@@ -61,6 +63,7 @@ export interface Answer {
   /** When it happened, by RFC 3339, where a shape has a place for it. */
   readonly time?: string | undefined;
   readonly requestId?: string | undefined;
+  readonly traceId?: string | undefined;
   /** After how many seconds a client may try again. */
   readonly retryAfter?: number | undefined;
   /** How many violations are not told, since there were too many; nobody looks for all of many thousands. */
@@ -181,7 +184,7 @@ export function answerProblem(
   form: string,
   texts: TextLookup,
   options: AnswerOptions,
-  { instance, members = {}, time, requestId }: Occasion = {},
+  { instance, members = {}, time, requestId, traceId }: Occasion = {},
 ): Answer {
   const { title, detail } = texts.problem(form, problem, locale);
   const args = { ...given };
@@ -206,7 +209,7 @@ export function answerProblem(
     // Without a text of its own it has the one that HTTP has for it.
     title: say(title) ?? ERROR_STATUSES.get(status) ?? problem,
     detail: say(detail) ?? '',
-    ...{ instance, members, locale, languages, time, requestId },
+    ...{ instance, members, locale, languages, time, requestId, traceId },
     ...(TO_TRY_AGAIN.has(problem) && typeof seconds === 'number' && seconds >= 0 ? { retryAfter: Math.ceil(seconds) } : {}),
     more: 0,
     sentences: [],

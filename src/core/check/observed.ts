@@ -1,4 +1,4 @@
-import { parsePattern, PathSyntaxError, printPath } from '../path/path.js';
+import { ANY_ELEMENT, parsePattern, PathSyntaxError, printPath } from '../path/path.js';
 import type { FormIndex } from '../rules/form-index.js';
 import type { FieldPlace } from '../rules/form.js';
 import type { CoverageLine } from './check.js';
@@ -50,11 +50,22 @@ export class Observations {
     if (!index) return path;
     try {
       const concrete = index.readPath(path, place);
-      return index.field(concrete, place)?.path ?? printPath(concrete);
+      // What nobody declared is no reason for a line for each element.
+      const open = concrete.map((segment) => (typeof segment === 'number' ? ANY_ELEMENT : segment));
+      return index.field(concrete, place)?.path ?? printPath(open);
     } catch (error) {
       if (error instanceof PathSyntaxError) return path;
       throw error;
     }
+  }
+
+  /** What was seen as lines of a log that say how often: those of parts one after the other are the log of the whole. */
+  tally(): readonly Required<Omit<Sighting, 'as'>>[] {
+    return [...this.counts.values()]
+      .map(({ form, place, path, code, count }) => ({ form, path, in: place, rule: code, count }))
+      .sort((one, other) =>
+        idOf(one.form, one.in, one.path, one.rule) < idOf(other.form, other.in, other.path, other.rule) ? -1 : 1,
+      );
   }
 
   /** All that was seen, the most frequent first. */
@@ -65,7 +76,11 @@ export class Observations {
         const line = lines.get(idOf(form, place, normal(path), code));
         return { form, path, code, count, ...(line ? { line } : {}) };
       })
-      .sort((one, other) => other.count - one.count);
+      .sort(
+        (one, other) =>
+          other.count - one.count ||
+          (idOf(one.form, '', one.path, one.code) < idOf(other.form, '', other.path, other.code) ? -1 : 1),
+      );
   }
 
   /** The coverage with what was seen most first; what was never seen keeps its order behind. */

@@ -22,6 +22,7 @@ const ANSWER: Places<Answer> = {
   locale: ({ locale }) => locale,
   time: ({ time }) => time ?? null,
   'request-id': ({ requestId }) => requestId ?? null,
+  'trace-id': ({ traceId }) => traceId ?? null,
   count: ({ sentences, more }) => sentences.length + more,
   more: ({ more }) => more,
   fields: (answer) => groupedByField(answer).map(({ field }) => field),
