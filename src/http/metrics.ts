@@ -111,11 +111,6 @@ export class Metrics {
     }
   }
 
-  /** Counts violations of fields that a form has not, which no answer tells. */
-  unknownFields(form: string, count: number): void {
-    this.unknown.inc({ form }, count);
-  }
-
   private stranger(form: string, { path, code, in: place }: SentenceCase, language: Locale): void {
     this.unknown.inc({ form });
     const field = printPath(path.map((segment) => (typeof segment === 'number' ? ANY_ELEMENT : segment)));

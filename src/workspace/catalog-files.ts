@@ -17,6 +17,7 @@ import { starterText } from './installed.js';
 import { mayRepeatKeys, parseJson } from './json.js';
 import { jsonLocator } from './json-places.js';
 import { positionAt } from './position.js';
+import { fingerprint, reviewOf } from './review-file.js';
 
 /** The locale of a catalog that names it first, as nearly all do; then the rest need not be parsed to know it. */
 const NAMES_LOCALE_FIRST = /^\uFEFF?\s*\{\s*(?:"\$schema"\s*:\s*"[^"\\]*"\s*,\s*)?"locale"\s*:\s*"([A-Za-z0-9-]{2,40})"\s*[,}]/;
@@ -139,6 +140,17 @@ export class CatalogFiles implements TextSource {
     const known = isShared(file) ? { ...catalog, shared: true as const } : catalog;
     this.catalogs.set(file, known);
     return known;
+  }
+
+  /** The texts of a catalog that the review beside it calls drafts, as long as nobody has written others. */
+  *drafts({ file, texts }: Catalog): Generator<Entry> {
+    if (this.folder.config.drafts === 'served') return;
+    const review = reviewOf(file, this.folder);
+    if (!review || ![...review.lines.values()].some(({ state }) => state === 'initial')) return;
+    for (const entry of texts) {
+      const line = review.of(entry);
+      if (line?.state === 'initial' && line.text === fingerprint(entry.text)) yield entry;
+    }
   }
 
   starter(locale: Locale, purposes: Purposes): Catalog | undefined {

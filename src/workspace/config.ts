@@ -118,6 +118,7 @@ export const configSchema = z.strictObject({
   starter: z.boolean().default(true),
   zone: zone.default('UTC'),
   blank: z.enum(['missing', 'kept']).default('kept'),
+  drafts: z.enum(['withheld', 'served']).default('withheld').describe('whether clients get texts that nobody has looked at'),
   body: bodySchema.prefault({}),
   problems: z
     .record(
@@ -166,6 +167,8 @@ export interface Config {
   readonly zone: string;
   /** Whether null and blank texts count as missing in forms of schemas. */
   readonly blank: 'missing' | 'kept';
+  /** Whether clients get texts that nobody has looked at. */
+  readonly drafts: 'withheld' | 'served';
   readonly body: z.infer<typeof bodySchema>;
   /** The shapes of answers by name, the workspace's own among them. */
   readonly shapes: ReadonlyMap<string, Shape>;
@@ -252,7 +255,8 @@ function checkTexts({ texts, root }: Pick<Config, 'texts' | 'root'>, value: unkn
   const isList = isObject(value) && Array.isArray(value.texts);
   for (const [nth, glob] of texts.entries()) {
     const trouble = textsTrouble(glob, root);
-    if (trouble !== undefined) refuse(isList ? ['texts', nth] : ['texts'], 'value', trouble);
+    const what = isList ? `entry ${nth + 1} of "texts"` : '"texts"';
+    if (trouble !== undefined) refuse(isList ? ['texts', nth] : ['texts'], 'value', `${what}: ${trouble}`);
   }
 }
 

@@ -7,7 +7,7 @@ import { TRANSLATION_STATES, type TranslationState } from '../core/texts/state.j
 import type { Reviewed } from '../core/check/context.js';
 import { complaint } from './complaint.js';
 import { reviewFileOf } from './files.js';
-import type { Workspace } from './workspace.js';
+import type { WorkspaceFolder } from './folder.js';
 
 export type ReviewState = TranslationState;
 
@@ -106,13 +106,23 @@ export class Review {
   }
 }
 
+/** The review beside a catalog; nothing where there is none. */
+export function reviewOf(catalog: string, folder: WorkspaceFolder): Review | undefined {
+  const name = reviewFileOf(catalog);
+  if (!existsSync(path.join(folder.folder, name))) return undefined;
+  return Review.parse(folder.readFile(name, 'a review'), folder.shown(name));
+}
+
+interface WithCatalogs extends WorkspaceFolder {
+  readonly catalogFiles: { readonly files: readonly { readonly file: string }[] };
+}
+
 /** The reviews of a workspace's catalogs, by the catalog's file; only of those that have one. */
-export function readReviews(workspace: Workspace): Map<string, Review> {
+export function readReviews(workspace: WithCatalogs): Map<string, Review> {
   const reviews = new Map<string, Review>();
   for (const { file } of workspace.catalogFiles.files) {
-    const name = reviewFileOf(file);
-    const onDisk = path.join(workspace.folder, name);
-    if (existsSync(onDisk)) reviews.set(file, Review.parse(workspace.readFile(name, 'a review'), workspace.shown(name)));
+    const review = reviewOf(file, workspace);
+    if (review) reviews.set(file, review);
   }
   return reviews;
 }

@@ -82,6 +82,9 @@ function schemaFor(folder: string, below: string, name: string): string | undefi
   return existsSync(path.join(folder, installed)) ? `${below}${installed.split(path.sep).join('/')}` : undefined;
 }
 
+/** A new workspace has drafts alone, and whoever tries it wants to see them. */
+const DRAFTS_SERVED = '# Clients get drafts too; take this away once somebody has read them (zeitwort review).\ndrafts: served\n';
+
 /** A line for each setting. */
 const settingsText = (settings: Readonly<Record<string, unknown>>): string =>
   Object.entries(settings)
@@ -89,7 +92,7 @@ const settingsText = (settings: Readonly<Record<string, unknown>>): string =>
     .map(
       ([name, value]) => `${name}: ${stringify(value, { collectionStyle: 'flow', flowCollectionPadding: false, lineWidth: 0 })}`,
     )
-    .join('');
+    .join('') + DRAFTS_SERVED;
 
 /** The files of a new workspace, without what is worked out of its rules. */
 function filesFor({ folder, languages }: StartWishes, { rules, rulesFromCode }: Sources): Map<string, string> {

@@ -29,8 +29,10 @@ export class Workspace extends WorkspaceFolder {
   readonly book: RuleBook;
   readonly catalogFiles: CatalogFiles;
   readonly table: Table;
-  /** Which text is used where. */
+  /** Which text is used where, for clients. */
   readonly texts: Texts;
+  /** The same with drafts among them, whether clients get these or not. */
+  readonly allTexts: Texts;
 
   private constructor(folder: string, config: Config, shownFrom: string, earlier?: Earlier) {
     super(folder, config, shownFrom);
@@ -38,7 +40,8 @@ export class Workspace extends WorkspaceFolder {
     const kept = earlier?.workspace.isIdle() ? undefined : earlier;
     this.catalogFiles = new CatalogFiles(this, this.book, kept && { files: kept.workspace.catalogFiles, changed: kept.changed });
     this.table = new Table(this.catalogFiles, kept ? kept.workspace.table.purposes : new Purposes());
-    this.texts = new Texts(this.table, config);
+    this.allTexts = new Texts(this.table, config);
+    this.texts = config.drafts === 'served' ? this.allTexts : new Texts(this.table, config, false);
   }
 
   /**

@@ -256,3 +256,38 @@ describe('old catalogs', () => {
     });
   });
 });
+
+describe('drafts', () => {
+  test('are no texts for clients unless the workspace says so, and why tells it', () => {
+    const folder = copyOf('small');
+    const settings = textOf(folder, 'zeitwort.yaml');
+    const said = (): unknown =>
+      JSON.parse(
+        zeitwort(
+          ['render', '-', '--locale', 'nl'],
+          folder,
+          '{"form":"visitor-pass","violations":[{"path":"visitor","rule":"required"}]}',
+        ).out,
+      );
+    expect(zeitwort(['fill', '--locale', 'nl'], folder).code).toBe(0);
+    const nl = (): string => JSON.stringify(said());
+    // The draft is the original's text; the starter's sentence is Dutch, with the original's label in it.
+    const withheld = nl();
+    expect(zeitwort(['why', 'visitor-pass', 'visitor', 'required', '--locale', 'nl'], folder).out).toContain(
+      'passed over, a draft that nobody has looked at',
+    );
+    writeFileSync(path.join(folder, 'zeitwort.yaml'), `${textOf(folder, 'zeitwort.yaml')}drafts: served\n`);
+    const served = nl();
+    expect(served).not.toBe(withheld);
+    writeFileSync(path.join(folder, 'zeitwort.yaml'), textOf(folder, 'zeitwort.yaml').replace('drafts: served\n', ''));
+    expect(nl()).toBe(withheld);
+    expect(zeitwort(['review', '--locale', 'nl', '--mark', 'reviewed'], folder).code).toBe(0);
+    expect(nl()).toBe(served);
+    // A text that somebody writes is no draft.
+    expect(zeitwort(['review', '--locale', 'nl', '--mark', 'initial'], folder).code).toBe(0);
+    expect(nl()).toBe(withheld);
+    expect(zeitwort(['set', '--locale', 'nl', '--rule', 'required', 'Vul {label} in.'], folder).code).toBe(0);
+    expect(nl()).toContain('Vul ');
+    expect(settings).not.toContain('drafts');
+  });
+});

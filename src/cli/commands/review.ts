@@ -76,8 +76,9 @@ async function mark(
 ): Promise<void> {
   const edits = new Edits(workspace);
   const editor = new TextEditor(workspace, edits);
+  const what = translations.some(({ locale }) => locale === workspace.config.original) ? 'text' : 'translation';
   for (const { file, address, text, source } of translations) editor.mark(file, address, state, text, source);
-  await finish(edits, options, `Marked ${counted(translations.length, 'translation')} as ${state}`);
+  await finish(edits, options, `Marked ${counted(translations.length, what)} as ${state}`);
 }
 
 async function review(options: Options): Promise<void> {
@@ -99,7 +100,8 @@ async function review(options: Options): Promise<void> {
     return;
   }
   const listed = filtered || options.locale !== undefined ? translations.map(lines) : [];
-  const locales = localesOf(workspace, options.locale).filter((one) => one !== workspace.config.original);
+  const isListed = (locale: Locale): boolean => locale !== workspace.config.original || all.some((one) => one.locale === locale);
+  const locales = localesOf(workspace, options.locale).filter(isListed);
   print([...listed, ...(listed.length > 0 ? [''] : []), counts(all, locales)].join('\n'));
 }
 

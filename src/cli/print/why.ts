@@ -39,8 +39,8 @@ const RUNG_NAMES: Record<Rung, string> = {
   starter: 'the starter catalog',
 };
 
-function placeOf({ found, broken }: Step, workspace: Workspace): string {
-  const entry = found ?? broken;
+function placeOf({ found, broken, draft }: Step, workspace: Workspace): string {
+  const entry = found ?? draft ?? broken;
   return entry ? at(entry, workspace) : '';
 }
 
@@ -51,6 +51,7 @@ function at(entry: Entry, workspace: Workspace): string {
 
 function outcome(step: Step): string {
   if (step.found) return paint.green(`found under "${step.found.purpose.key}"`);
+  if (step.draft) return paint.yellow('passed over, a draft that nobody has looked at');
   return step.broken ? paint.red('passed over, its syntax is broken') : paint.dim('nothing');
 }
 

@@ -1,6 +1,7 @@
 import type { Finding, FindingKind } from '../finding.js';
 import type { Locale } from '../locale/tag.js';
 import type { Signature } from '../message/signature.js';
+import { titleOf } from '../texts/titles.js';
 import type { TextKind } from '../texts/purpose.js';
 import type { FieldPlace } from '../rules/form.js';
 import { CheckedText } from './checked-text.js';
@@ -75,7 +76,7 @@ function showTexts(context: Context, looks: readonly Looks[], progress: CheckOpt
       let audience = audiences[id];
       while (audience && (audience.signature !== signature || audience.holds !== holds)) audience = audience.next;
       if (audience?.texts.length === 0) continue;
-      const checked = new CheckedText(catalog, entry, context.rowsFor(purpose), originals[id]);
+      const checked = new CheckedText(catalog, entry, context.rowsFor(purpose), originals[id] ?? titleOf(table, purpose));
       if (!audience) {
         const texts = lookersFor(kind, holds).flatMap(({ text, concerns }) =>
           text && (concerns?.(checked) ?? true) ? [text] : [],

@@ -4,9 +4,9 @@ import type { Context, Reviewed } from './context.js';
 
 function reviewed(checked: CheckedText, { subject }: Context): Reviewed | undefined {
   const { entry } = checked;
-  if (!subject.reviewOf || entry.locale === subject.original) return undefined;
-  const { original } = checked;
-  return original && subject.reviewOf(entry, original);
+  // An original was made from nothing; of it is noted at most that it is a draft.
+  const original = entry.locale === subject.original ? entry : checked.original;
+  return original && subject.reviewOf?.(entry, original);
 }
 
 const quoted = (text: string): string => JSON.stringify(text);
@@ -21,7 +21,7 @@ export const stale: Kind = {
     context.subject.reviewOf && {
       text: (checked) => {
         const review = reviewed(checked, context);
-        if (!review || review.current) return;
+        if (!review || review.current || checked.entry.locale === context.subject.original) return;
         const now = checked.original?.text ?? '';
         const before = review.source === undefined ? '' : ` It was ${quoted(review.source)} and is ${quoted(now)}.`;
         report({
@@ -36,7 +36,7 @@ export const unreviewed: Kind = {
   kind: 'unreviewed',
   severity: 'info',
   about:
-    'A translation is a draft, or was changed, and nobody has marked it as reviewed since. Texts of which nothing is noted are left alone.',
+    'A text is a draft, or a translation was changed, and nobody has marked it as reviewed since. Texts of which nothing is noted are left alone.',
   remedy: 'Read it beside the original, and mark it with `zeitwort review`.',
   example: 'de  title  required  translated      // in the review file',
   look: (context, report) =>
@@ -44,8 +44,12 @@ export const unreviewed: Kind = {
       text: (checked) => {
         const review = reviewed(checked, context);
         if (!review?.current || review.state === 'reviewed' || review.state === 'final') return;
+        const isOriginal = checked.entry.locale === context.subject.original;
+        if (isOriginal && review.state !== 'initial') return;
         report({
-          message: `This translation is "${review.state}" and not yet reviewed. Read it, and mark it with "zeitwort review".`,
+          message: isOriginal
+            ? 'This text is a draft that nobody has looked at. Write it anew, or mark it with "zeitwort review".'
+            : `This translation is "${review.state}" and not yet reviewed. Read it, and mark it with "zeitwort review".`,
           ...aboutText(checked),
         });
       },

@@ -11,9 +11,16 @@ export const NOWHERE = -1;
 /** A ladder is no longer than that: there are some rungs a pattern. */
 const RUNG_BITS = 20;
 
+/** What is looked at of a cell's state, where drafts are texts like others, and where they are none. */
+export const WITH_DRAFTS = STATE.filled;
+export const WITHOUT_DRAFTS = STATE.filled | STATE.draft;
+
+/** Whether a text stands in a cell that may be said. */
+export const maySay = (state: number, mask: number): boolean => (state & mask) === STATE.filled;
+
 /** Which rung of a ladder in a locale has a text; a broken one is passed over. -1 where none has. */
-export function rungIn(column: Column, ladder: Ladder): number {
-  for (let rung = 0; rung < ladder.length; rung++) if ((column.state(ladder[rung]?.id ?? 0) & STATE.filled) !== 0) return rung;
+export function rungIn(column: Column, ladder: Ladder, mask: number): number {
+  for (let rung = 0; rung < ladder.length; rung++) if (maySay(column.state(ladder[rung]?.id ?? 0), mask)) return rung;
   return -1;
 }
 
@@ -25,13 +32,14 @@ export class Climber {
   constructor(
     private readonly columns: readonly Column[],
     private readonly serves: readonly boolean[],
+    private readonly mask: number,
   ) {}
 
   /** Where a ladder ends. */
   climb(ladder: Ladder): number {
     for (let nth = 0; nth < this.columns.length; nth++) {
       const column = this.columns[nth];
-      const rung = column ? rungIn(column, ladder) : -1;
+      const rung = column ? rungIn(column, ladder, this.mask) : -1;
       if (rung >= 0) return (nth << RUNG_BITS) | rung;
     }
     return NOWHERE;

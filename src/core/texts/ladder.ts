@@ -3,11 +3,11 @@ import type { Locale } from '../locale/tag.js';
 import { isCoveredBy, meet } from '../path/cover.js';
 import { ANY_ELEMENT, isPath, opened, printPath, type Pattern } from '../path/path.js';
 import { PatternTrie } from '../path/trie.js';
-import { Climber, rungIn, type Ladder } from './climber.js';
+import { Climber, maySay, rungIn, WITH_DRAFTS, WITHOUT_DRAFTS, type Ladder } from './climber.js';
 import type { Entry } from './entry.js';
 import type { Question, TextLookup } from './lookup.js';
 import type { FieldEntry, FrameName, Layer, Purpose, Scope, ScopeTextKind, WordGroup } from './purpose.js';
-import { STATE, type Table } from './table.js';
+import type { Table } from './table.js';
 
 /** The ordered places of one locale where a message is looked for. */
 export const RUNGS = ['field-of-form', 'field', 'message-of-form', 'message', 'starter'] as const;
@@ -26,6 +26,8 @@ export interface Step {
   readonly rung: Rung;
   readonly found?: Entry;
   readonly broken?: Entry;
+  /** A draft that is passed over. */
+  readonly draft?: Entry;
 }
 
 /** Callers name forms that problems are told of, so what is remembered of these is bounded. */
@@ -62,10 +64,17 @@ export class Texts implements TextLookup {
   private readonly climbers = new Map<Locale, Climber>();
   private readonly problems = new Map<Locale, Map<string, Map<string, ReturnType<Texts['problem']>>>>();
 
+  /** What is looked at of a cell's state. */
+  private readonly mask: number;
+
+  /** @param drafts whether texts that nobody has looked at are used too */
   constructor(
     readonly table: Table,
     private readonly rules: ChainRules,
-  ) {}
+    drafts = true,
+  ) {
+    this.mask = drafts ? WITH_DRAFTS : WITHOUT_DRAFTS;
+  }
 
   /** The locales in which a text is looked for, the one asked for first. */
   chain(locale: Locale): readonly Locale[] {
@@ -199,6 +208,7 @@ export class Texts implements TextLookup {
       climber = new Climber(
         columns,
         columns.map((column) => this.serves(column.locale, locale)),
+        this.mask,
       );
       this.climbers.set(locale, climber);
     }
@@ -215,7 +225,7 @@ export class Texts implements TextLookup {
       // What was just read may have texts for what no other language has.
       if (version !== purposes.version) ladder = ladderNow();
       ({ version } = purposes);
-      const purpose = ladder[rungIn(column, ladder)];
+      const purpose = ladder[rungIn(column, ladder, this.mask)];
       if (purpose) return column.cells[purpose.id];
     }
     return undefined;
@@ -224,13 +234,20 @@ export class Texts implements TextLookup {
   /** Climbs the ladder of a message, one step a rung, to the first that has a text (or to the end). */
   *steps(question: Question, locale: Locale): Generator<Step> {
     for (const asked of this.chain(locale)) {
-      const { cells } = this.table.column(asked);
+      const column = this.table.column(asked);
       const ladder = this.messageLadder(question);
       for (const rung of RUNGS) {
-        const here = ladder.filter((purpose) => rungOf(purpose) === rung).flatMap(({ id }) => cells[id] ?? []);
-        const found = here.find(({ error }) => !error);
-        const broken = here.slice(0, found && here.indexOf(found)).find(({ error }) => error);
-        yield { locale: asked, rung, ...(found ? { found } : {}), ...(broken ? { broken } : {}) };
+        const here = ladder.filter((purpose) => rungOf(purpose) === rung).flatMap(({ id }) => column.cells[id] ?? []);
+        const found = here.find(({ purpose: { id } }) => maySay(column.state(id), this.mask));
+        const passed = here.slice(0, found && here.indexOf(found));
+        const broken = passed.find(({ error }) => error);
+        const draft = passed.find(({ error }) => !error);
+        yield {
+          ...{ locale: asked, rung },
+          ...(found ? { found } : {}),
+          ...(broken ? { broken } : {}),
+          ...(draft ? { draft } : {}),
+        };
         if (found) return;
       }
     }
@@ -250,7 +267,7 @@ export class Texts implements TextLookup {
     return chain.flatMap((asked) => {
       const column = this.table.column(asked);
       return this.messageLadder(question).flatMap(({ id }) =>
-        (column.state(id) & STATE.filled) === 0 ? [] : (column.cells[id] ?? []),
+        maySay(column.state(id), this.mask) ? (column.cells[id] ?? []) : [],
       );
     });
   }

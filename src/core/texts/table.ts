@@ -16,6 +16,8 @@ export interface TextSource {
   readonly starter: (locale: Locale, purposes: Purposes) => Catalog | undefined;
   /** What schemas call their fields in a locale. */
   readonly titles: (locale: Locale, purposes: Purposes) => readonly Catalog[];
+  /** The texts of a catalog that are drafts. */
+  readonly drafts?: (catalog: Catalog) => Iterable<Entry>;
 }
 
 /** What is known of a cell without looking at its text, as bits. */
@@ -30,6 +32,8 @@ export const STATE = {
   asksValue: 8,
   /** More than words and names in braces: only the parser tells the rest. */
   open: 16,
+  /** Nobody has looked at it yet: it is no text for clients. */
+  draft: 32,
 } as const;
 
 function stateOf(entry: Entry): number {
@@ -47,6 +51,7 @@ export class Column {
   /** Texts that a later one for the same stands in front of, in the order read. */
   readonly covered: Entry[] = [];
   private states = new Uint8Array(0);
+  private readonly drafts = new Set<Entry>();
 
   constructor(readonly locale: Locale) {}
 
@@ -74,12 +79,21 @@ export class Column {
   }
 
   /** @internal */
+  addDrafts(drafts: Iterable<Entry>): void {
+    for (const entry of drafts) this.drafts.add(entry);
+  }
+
+  private stateOf(entry: Entry): number {
+    return stateOf(entry) | (this.drafts.size > 0 && this.drafts.has(entry) ? STATE.draft : 0);
+  }
+
+  /** @internal */
   settle(): this {
     const { length } = this.cells;
     this.states = new Uint8Array(length);
     for (let id = 0; id < length; id++) {
       const entry = this.cells[id];
-      if (entry) this.states[id] = entry.isPlain ? stateOf(entry) : STATE.open;
+      if (entry) this.states[id] = entry.isPlain ? this.stateOf(entry) : STATE.open;
     }
     return this;
   }
@@ -100,7 +114,7 @@ export class Column {
     const state = this.states[id];
     if (state !== STATE.open) return state ?? 0;
     const entry = this.cells[id];
-    return entry ? (this.states[id] = stateOf(entry)) : 0;
+    return entry ? (this.states[id] = this.stateOf(entry)) : 0;
   }
 }
 
@@ -152,7 +166,10 @@ export class Table {
 
   private readColumn(locale: Locale): Column {
     const column = new Column(locale);
-    for (const { texts } of this.catalogsOf(locale)) column.add(texts);
+    for (const catalog of this.catalogsOf(locale)) {
+      column.add(catalog.texts);
+      column.addDrafts(this.source.drafts?.(catalog) ?? []);
+    }
     for (const { texts } of this.source.titles(locale, this.purposes)) column.add(texts);
     column.add(this.starter(locale)?.texts ?? []);
     return column.settle();

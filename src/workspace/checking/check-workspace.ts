@@ -128,7 +128,7 @@ export async function checkWorkspace(
   const subject = {
     forms: [...workspace.forms.values()].map(({ form }) => form),
     indexOf: (form: Form) => workspace.form(form.id),
-    texts: workspace.texts,
+    texts: workspace.allTexts,
     locales,
     languages: workspace.config.languages,
     original: workspace.config.original,

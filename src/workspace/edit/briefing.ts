@@ -38,7 +38,7 @@ export class Briefings {
   private readonly rules = new Map<string, string>();
 
   constructor(private readonly workspace: Workspace) {
-    const { texts, config, forms } = workspace;
+    const { allTexts: texts, config, forms } = workspace;
     const { original } = config;
     for (const row of rowsOf([...forms.values()].map(({ form }) => form))) {
       if (!this.rules.has(row.code)) this.rules.set(row.code, row.use.rule);

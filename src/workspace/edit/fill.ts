@@ -14,7 +14,6 @@ export interface Draft {
   readonly address: Address;
   readonly text: string;
   readonly from: string;
-  readonly note?: string;
 }
 
 /** The grammatical forms that labels of a locale have; nothing where it has no catalog yet, and nobody knows what it needs. */
@@ -76,7 +75,7 @@ export function addLanguage(workspace: Workspace, editor: TextEditor, locale: Lo
   });
 }
 
-/** Writes drafts into the catalogs; where they are made from the original, their state is noted as initial. */
+/** Writes drafts into the catalogs, and notes that they are such; what the starter says was looked at already. */
 export function writeDrafts(
   workspace: Workspace,
   editor: TextEditor,
@@ -84,11 +83,11 @@ export function writeDrafts(
   drafts: readonly Draft[],
   into?: string,
 ): void {
-  for (const { address, text, from, note } of drafts) {
+  const isOriginal = locale === workspace.config.original;
+  for (const { address, text, from } of drafts) {
     const file = editor.fileForDraft(locale, address, into);
-    editor.set(file, address, text, { note });
-    const original = editor.originalOf(address);
-    if (locale !== workspace.config.original && original !== undefined && from !== 'the starter')
-      editor.mark(file, address, 'initial', text, original);
+    editor.set(file, address, text);
+    if (from === 'the starter') continue;
+    editor.mark(file, address, 'initial', text, isOriginal ? text : (editor.originalOf(address) ?? text));
   }
 }

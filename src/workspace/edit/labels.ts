@@ -8,8 +8,6 @@ import type { Draft } from './fill.js';
 
 /** Where drafts of labels come from, for people. */
 const FROM_NAME = 'its name';
-/** What stands beside such a draft, until somebody takes it away. */
-const DRAFTED = 'A draft, made of the name of the field.';
 
 /** One of many, as English names are written; anything else stays as it is. */
 function singular(words: string): string {
@@ -38,6 +36,5 @@ export async function labelDrafts(workspace: Workspace, locale: Locale): Promise
     address: { kind: 'label', path, key: '' },
     text: nameOf(parsePattern(path)),
     from: FROM_NAME,
-    note: DRAFTED,
   }));
 }

@@ -1,7 +1,7 @@
 import { overview } from '../../core/texts/overview.js';
 import type { Locale } from '../../core/locale/tag.js';
 import type { Origin } from '../../core/origin.js';
-import { readReviews, reviewed, type Review, type ReviewState } from '../review-file.js';
+import { fingerprint, readReviews, reviewed, type Review, type ReviewState } from '../review-file.js';
 import type { Workspace } from '../workspace.js';
 import type { Address } from '../../core/texts/purpose.js';
 
@@ -22,7 +22,10 @@ export interface Translation {
   readonly origin: Origin;
 }
 
-/** Every translation of the workspace beside its original, in the order in which the texts are first met. */
+/**
+ * Every translation of the workspace beside its original, in the order in which the texts are first met; and originals that are
+ * drafts, or were.
+ */
 export function translationsOf(workspace: Workspace): Translation[] {
   const { original, languages } = workspace.config;
   const reviews: ReadonlyMap<string, Review> = readReviews(workspace);
@@ -30,10 +33,12 @@ export function translationsOf(workspace: Workspace): Translation[] {
     const source = texts.get(original);
     if (!source) return [];
     return languages.flatMap((locale): Translation[] => {
-      const entry = locale === original ? undefined : texts.get(locale);
+      const entry = texts.get(locale);
       if (!entry) return [];
       const { file } = entry;
       const review = reviews.get(file);
+      // Of an original is noted at most that it is a draft, or was one.
+      if (locale === original && review?.of(entry)?.text !== fingerprint(entry.text)) return [];
       const known = review && reviewed(review, entry, source);
       const stale = known?.current === false;
       return [
