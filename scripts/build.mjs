@@ -5,7 +5,7 @@ import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { build } from 'esbuild';
 import { writeLicences } from './licences.mjs';
-import { buildPackages, packagesAside } from './packages.mjs';
+import { buildPackages, packagesAside, packagesImported } from './packages.mjs';
 import { buildRuntime } from './runtime.mjs';
 import { prune } from './types.mjs';
 
@@ -48,6 +48,7 @@ const library = {
 await bundle({
   ...library,
   entryPoints: { index: 'src/index.ts' },
+  plugins: [packagesImported(root)],
   format: 'esm',
   splitting: true,
   chunkNames: 'part-[hash]',

@@ -1,5 +1,6 @@
 // Bundles the packages that only a few commands ask for into dist/lib, each group in a file of its own that is loaded when it
 // is needed. So whoever installs the program installs nothing else.
+import { createRequire } from 'node:module';
 import path from 'node:path';
 import { build } from 'esbuild';
 
@@ -69,6 +70,33 @@ export const packagesAside = (lib = './lib', shares = true) => ({
     }));
   },
 });
+
+/** What an ES module may share with the program: in what is imported nothing may ask for modules of Node's own by require(). */
+const IMPORTED = ['schema'];
+
+/** Leads imports of an ES module to some of the files in dist/lib; bundlers follow them there. */
+export const packagesImported = (root) => {
+  const load = createRequire(path.join(root, 'package.json'));
+  return {
+    name: 'packages-imported',
+    setup({ onResolve, onLoad }) {
+      onResolve({ filter: /^[a-z@]/ }, ({ path: name }) =>
+        IMPORTED.includes(groupOf.get(name)) ? { path: name, namespace: 'imported' } : undefined,
+      );
+      onResolve({ filter: /^\.\/lib\//, namespace: 'imported' }, ({ path: file }) => ({ path: file, external: true }));
+      onLoad({ filter: /.*/, namespace: 'imported' }, ({ path: name }) => {
+        const names = Object.keys(load(name)).filter((one) => one !== 'default' && /^[A-Za-z_$][\w$]*$/.test(one));
+        return {
+          contents: `import all from './lib/${groupOf.get(name)}.cjs';
+            const { ${names.join(', ')} } = all[${JSON.stringify(name)}];
+            export { ${names.join(', ')} };
+            export default all[${JSON.stringify(name)}].default ?? all[${JSON.stringify(name)}];`,
+          loader: 'js',
+        };
+      });
+    },
+  };
+};
 
 /** Writes the files; gives what esbuild tells of them. */
 export async function buildPackages(root, shared) {

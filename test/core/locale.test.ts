@@ -64,7 +64,11 @@ describe('chains', () => {
     ['en', ['en']],
     ['zh-Hant', ['zh-Hant', 'en']],
     ['zh-Hant-TW', ['zh-Hant-TW', 'zh-Hant', 'en']],
-    ['zh-TW', ['zh-TW', 'en']],
+    ['zh-TW', ['zh-TW', 'zh-Hant', 'en']],
+    ['sr-ME', ['sr-ME', 'sr-Latn', 'en']],
+    ['no', ['no', 'nb', 'en']],
+    ['no-NO', ['no-NO', 'no', 'nb', 'en']],
+    ['nn', ['nn', 'en']],
     ['zh-CN', ['zh-CN', 'zh', 'en']],
     ['sr-Latn', ['sr-Latn', 'en']],
     ['en-x-a-harrow', ['en-x-a-harrow', 'en']],
@@ -76,5 +80,8 @@ describe('chains', () => {
   test('one language in one script serves all its regions', () => {
     expect(sameLanguage(parseLocale('de-AT'), parseLocale('de'))).toBe(true);
     expect(sameLanguage(parseLocale('zh-TW'), parseLocale('zh'))).toBe(false);
+    expect(sameLanguage(parseLocale('zh-TW'), parseLocale('zh-Hant'))).toBe(true);
+    expect(sameLanguage(parseLocale('no'), parseLocale('nb'))).toBe(true);
+    expect(sameLanguage(parseLocale('nn'), parseLocale('nb'))).toBe(false);
   });
 });

@@ -10,10 +10,18 @@ function scriptOf(tag: string): string | undefined {
   return new Intl.Locale(tag).maximize().script;
 }
 
-/** The locale with subtags dropped from its end one by one, as RFC 4647 section 3.4 looks up; never one in another script. */
+/** A tag that stands for several written languages, and the one that its texts are mostly in. */
+const WRITTEN: Readonly<Record<string, string>> = { no: 'nb' };
+
+/**
+ * The locale with subtags dropped from its end one by one, as RFC 4647 section 3.4 looks up; never one in another script: where
+ * the language alone means another, the language in this script (`zh-TW`, `zh-Hant`).
+ */
 export function truncations(tag: Locale): Locale[] {
   const found: Locale[] = [];
-  if (!tag.includes('-')) return found;
+  const [language = ''] = tag.split('-');
+  const standard = WRITTEN[language];
+  if (!tag.includes('-')) return standard === undefined ? found : [standard as Locale];
   const script = scriptOf(tag);
   const subtags = tag.split('-');
   while (subtags.length > 1) {
@@ -23,6 +31,9 @@ export function truncations(tag: Locale): Locale[] {
     const shorter = subtags.join('-');
     if (shorter !== '' && scriptOf(shorter) === script) found.push(shorter as Locale);
   }
+  const inScript = `${language}-${script ?? ''}` as Locale;
+  if (script !== undefined && scriptOf(language) !== script && tag !== inScript && !found.includes(inScript)) found.push(inScript);
+  if (standard !== undefined) found.push(standard as Locale);
   return found;
 }
 
@@ -64,7 +75,7 @@ function writtenAs(locale: Locale): string {
   let known = written.get(locale);
   if (known === undefined) {
     const { language, script } = new Intl.Locale(locale).maximize();
-    written.set(locale, (known = `${language}-${script ?? ''}`));
+    written.set(locale, (known = `${WRITTEN[language] ?? language}-${script ?? ''}`));
   }
   return known;
 }

@@ -28,8 +28,13 @@ function clockOf(text: string, dateStyle: 'long' | undefined): Intl.DateTimeForm
   return { ...(dateStyle ? { dateStyle } : {}), timeStyle: Number(seconds) > 0 ? 'medium' : 'short' };
 }
 
-/** CLDR's half of a day for these is Latin, which no sentence of theirs has. */
-const WHOLE_DAY: Readonly<Record<string, Intl.DateTimeFormatOptions>> = { ko: { hourCycle: 'h23' } };
+/**
+ * CLDR's half of a day is Latin for some, which no sentence of theirs has, and in Greek an abbreviation whose point would stand
+ * before a sentence's own. In Thai years are counted otherwise, and what is sent has those of the Gregorian calendar.
+ */
+const OWN_STYLE: Readonly<Record<string, Intl.DateTimeFormatOptions>> = {
+  ...{ ko: { hourCycle: 'h23' }, el: { hourCycle: 'h23' }, hi: { hourCycle: 'h23' }, th: { calendar: 'gregory' } },
+};
 
 /** In full sentences some languages write the word for "year" behind the number, and not its abbreviation, which ends with a point. */
 const YEAR_WORD: Readonly<Record<string, string>> = { pl: 'roku', ru: 'года', uk: 'року' };
@@ -50,7 +55,7 @@ function written(style: Intl.DateTimeFormatOptions, zone: string, at: Date, loca
   const [word, before] = [YEAR_WORD[language], BEFORE_CLOCK[language]];
   const first = locale === 'pt-PT' ? undefined : FIRST_DAY[language];
   const parts = formattersOf(locale).date(
-    { ...style, ...((style.dateStyle ?? style.timeStyle) ? WHOLE_DAY[language] : {}) },
+    { ...style, ...((style.dateStyle ?? style.timeStyle) ? OWN_STYLE[language] : {}) },
     zone,
   );
   let text = '';

@@ -8,7 +8,7 @@ export interface Part {
 }
 
 /** So large is a part at most, in bytes: much longer to go through than a process takes to start. */
-export const PART = 32 * 1024 * 1024;
+export const PART = 64 * 1024 * 1024;
 const LOOK = 1 << 16;
 
 /** Where the next line begins after a place in a file; its size where none does. */

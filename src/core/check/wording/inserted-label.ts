@@ -79,6 +79,11 @@ const SINGULAR: Readonly<Record<string, RegExp>> = {
   pt: /^ (?:é|deve|pode|tem|está)(?=[\s.,])/,
   pl: /^ (?:jest|musi|może|ma)(?=[\s.,])/,
   cs: /^ (?:je|smí|má|bude)(?=[\s.,])/,
+  ru: /^ (?:является|может|имеет|должен|должна|должно)(?=[\s.,])/,
+  ro: /^ (?:este|poate|are)(?=[\s.,])/,
+  sk: /^ (?:je|musí|smie|má|môže|bude)(?=[\s.,])/,
+  fi: /^ (?:on|saa|ei)(?=[\s.,])/,
+  el: /^ (?:μπορεί|έχει)(?=[\s.,])/,
   uk: /^ (?:є|має|може|повинен|повинна|повинно)(?=[\s.,])/,
 };
 
