@@ -4,6 +4,7 @@ import { fileURLToPath } from 'node:url';
 import { compileMessage, openWorkspace } from 'zeitwort';
 import { atMost, callTime, compare, processTime, results, speedAtLeast } from './pairs.mjs';
 import { checkBench } from './check.mjs';
+import { auditBench } from './audit.mjs';
 import { backendBench } from './backend.mjs';
 import { serveBench } from './serve.mjs';
 
@@ -73,5 +74,6 @@ compare(
 );
 backendBench();
 await serveBench();
+await auditBench(program);
 checkBench(program);
 if (results() === 0) throw new Error('nothing was measured');

@@ -32,7 +32,8 @@ export function truncations(tag: Locale): Locale[] {
     if (shorter !== '' && scriptOf(shorter) === script) found.push(shorter as Locale);
   }
   const inScript = `${language}-${script ?? ''}` as Locale;
-  if (script !== undefined && scriptOf(language) !== script && tag !== inScript && !found.includes(inScript)) found.push(inScript);
+  if (script !== undefined && scriptOf(language) !== script && tag !== inScript && !found.includes(inScript))
+    found.push(inScript);
   if (standard !== undefined) found.push(standard as Locale);
   return found;
 }

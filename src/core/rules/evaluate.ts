@@ -62,6 +62,20 @@ export interface Judgement {
   readonly more: number;
 }
 
+const bounded = new WeakMap<FormIndex, readonly Field[]>();
+
+/** The lists of a form that have a greatest length, outer ones first. */
+function boundedLists(index: FormIndex): readonly Field[] {
+  let known = bounded.get(index);
+  if (!known) {
+    known = index.form.fields
+      .filter((field) => field.in === 'body' && field.uses.some(({ rule }) => rule === 'maxItems'))
+      .sort((one, other) => one.pattern.length - other.pattern.length);
+    bounded.set(index, known);
+  }
+  return known;
+}
+
 const longestOf = (uses: readonly RuleUse[]): number =>
   Math.min(...uses.map(({ rule, params }) => (rule === 'maxLength' ? Number(params.max) : Infinity)));
 
@@ -91,10 +105,7 @@ class Evaluation {
   /** What is in a list with too many elements is not looked at: that there are too many is what is told. */
   private closeLists(): void {
     const closed = new Set<unknown>();
-    const bounded = this.index.form.fields
-      .filter((field) => field.in === 'body' && field.uses.some(({ rule }) => rule === 'maxItems'))
-      .sort((one, other) => one.pattern.length - other.pattern.length);
-    for (const field of bounded)
+    for (const field of boundedLists(this.index))
       for (const { path, value } of new Places(this.request.body, closed).of(field.pattern))
         if (Array.isArray(value) && this.isTooLong(value, field, path)) closed.add(value);
     this.places.set('body', new Places(this.request.body, closed));
@@ -246,6 +257,7 @@ export function withoutSecrets(violations: readonly Violation[], index: FormInde
 
 /** The violations in the order in which one reads the document: places as declared, elements by index, rules as declared. */
 export function inDocumentOrder(violations: readonly Violation[], index: FormIndex): Violation[] {
+  if (violations.length < 2) return [...violations];
   const ranked = violations.map((violation) => {
     const place = violation.in ?? 'body';
     const path = index.readPath(violation.path, place);

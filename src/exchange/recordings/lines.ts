@@ -19,7 +19,10 @@ const keptOf = (value: Loose): Kept | undefined =>
 
 function header(headers: Loose, name: string): string | undefined {
   if (!isObject(headers)) return undefined;
-  const found = Object.entries(headers).find(([key]) => key.toLowerCase() === name)?.[1];
+  // Mostly they are written in small letters.
+  const found = Object.hasOwn(headers, name)
+    ? headers[name]
+    : Object.entries(headers).find(([key]) => key.toLowerCase() === name)?.[1];
   return typeof found === 'string' ? found : undefined;
 }
 

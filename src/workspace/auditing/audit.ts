@@ -12,7 +12,7 @@ import { OutOfTime } from '../judging/watch.js';
 import { gathered } from '../parameters.js';
 import { isDeeper } from '../nesting.js';
 import { DEEPEST_PAYLOAD, parsePayload } from '../payload.js';
-import { RequestForms } from '../request-forms.js';
+import { RequestForms, type FormMatch } from '../request-forms.js';
 import type { Workspace } from '../workspace.js';
 import { bodyStyle } from '../answering.js';
 
@@ -52,15 +52,41 @@ function payloadOf(sent: Kept): { readonly value: unknown } | undefined {
   return 'problem' in payload ? undefined : payload;
 }
 
-function expectedOf(workspace: Workspace, routes: RequestForms, judge: Judge): Contract['expected'] {
+/** So many endpoints are remembered: a path may hold an id. */
+const REMEMBERED = 10_000;
+
+/** The forms of recorded requests. */
+class Endpoints {
+  private readonly routes: RequestForms;
+  private readonly known = new Map<string, FormMatch | undefined>();
+
+  constructor(workspace: Workspace) {
+    this.routes = new RequestForms(workspace.forms);
+  }
+
+  find(endpoint: string | undefined): FormMatch | undefined {
+    if (endpoint === undefined) return undefined;
+    if (!this.known.has(endpoint)) {
+      if (this.known.size >= REMEMBERED) this.known.clear();
+      const [method = '', target = ''] = endpoint.split(' ');
+      this.known.set(endpoint, this.routes.find(method, target));
+    }
+    return this.known.get(endpoint);
+  }
+}
+
+function expectedOf(workspace: Workspace, endpoints: Endpoints, judge: Judge): Contract['expected'] {
   return ({ endpoint, query, sent }) => {
-    const [method = '', target = ''] = endpoint?.split(' ') ?? [];
-    const match = routes.find(method, target);
+    const match = endpoints.find(endpoint);
     if (!match || sent === undefined || workspace.config.body.perField !== 'all') return undefined;
     const payload = payloadOf(sent);
     if (!payload) return undefined;
     // Headers are kept by few recordings, so rules about them are not held against the answer.
-    const request = { body: payload.value, query: gathered(new URLSearchParams(query ?? '')), path: match.segments };
+    const request = {
+      body: payload.value,
+      query: query === undefined ? {} : gathered(new URLSearchParams(query)),
+      path: match.segments,
+    };
     try {
       const { violations, more } = judge.judge(match.form, request);
       return Math.min(violations.filter(({ in: place }) => place !== 'header').length + more, workspace.config.body.most);
@@ -74,29 +100,27 @@ function expectedOf(workspace: Workspace, routes: RequestForms, judge: Judge): C
 /** Holds recorded responses against the contract of a workspace. */
 export class Audit {
   private readonly contract: Contract;
-  private readonly routes: RequestForms;
+  private readonly endpoints: Endpoints;
   private readonly judge: Judge;
 
   constructor(workspace: Workspace, shapeName?: string) {
     const { shape } = bodyStyle(workspace, shapeName);
     const { languages, statuses } = workspace.config;
-    this.routes = new RequestForms(workspace.forms);
+    this.endpoints = new Endpoints(workspace);
     this.judge = judgeOf(workspace);
     this.contract = {
       ...{ shape: shape.name, mediaType: shape.mediaType, languages, statuses },
       breaks: breaksOf(workspace, shape.name),
       texts: matcherOf(workspace),
       leaks: new LeakFinder(),
-      expected: expectedOf(workspace, this.routes, this.judge),
+      expected: expectedOf(workspace, this.endpoints, this.judge),
     };
   }
 
   /** The endpoint under which a response is told: the form's own request, where it is one of a form. */
   private endpointOf({ endpoint }: Recorded): string {
     if (endpoint === undefined) return 'no request recorded';
-    const [method = '', target = ''] = endpoint.split(' ');
-    const match = this.routes.find(method, target);
-    return match?.form.form.request ?? endpoint;
+    return this.endpoints.find(endpoint)?.form.form.request ?? endpoint;
   }
 
   private one(recorded: Recorded): readonly Deviation[] {
