@@ -228,15 +228,15 @@ describe('how it is printed', () => {
 
   test('text: what has one cause is told once, the gravest first, and counted by kind where there is much', () => {
     const folder = folderWith({
-      'zeitwort.yaml': 'languages: [en, de, sv]\nproblems: {}\ntexts: [texts/*.json]\nrules: [rules.yaml]\n',
+      'zeitwort.yaml': 'languages: [en, de, sq]\nproblems: {}\ntexts: [texts/*.json]\nrules: [rules.yaml]\n',
       'rules.yaml':
         'forms:\n  tram:\n    fields:\n      number: { type: integer }\n      plate: { pattern: x }\n  shift:\n    fields:\n      number: { type: integer }\n',
       'texts/en.json': { locale: 'en', fields: { plate: { label: 'plate' }, '': { label: 'body' } } },
       'texts/de.json': { locale: 'de', fields: { plate: { label: 'Kennzeichen' }, '': { label: 'Inhalt' } } },
-      'texts/sv.json': { locale: 'sv', fields: { plate: { label: 'skylt' }, '': { label: 'begäran' } } },
+      'texts/sq.json': { locale: 'sq', fields: { plate: { label: 'targa' }, '': { label: 'kërkesa' } } },
     });
     const { out } = zeitwort(['check', '--only', 'missing-label,no-example'], folder);
-    expect(out).toContain('rules.yaml:4:7  error missing-label\n  number has no label in en, de and sv; ');
+    expect(out).toContain('rules.yaml:4:7  error missing-label\n  number has no label in en, de and sq; ');
     expect(out).toContain('  also at rules.yaml:8:7\n');
     expect(out.match(/missing-label/g)).toHaveLength(1);
     expect(out.indexOf('warning no-example')).toBeGreaterThan(out.indexOf('error missing-label'));
@@ -245,6 +245,16 @@ describe('how it is printed', () => {
     const much = zeitwort(['check'], folder).out;
     expect(much).toMatch(/^\d+ more causes\. All that was found, by kind; --all tells each, and --only one kind:$/m);
     expect(much).toMatch(/^ *6 {2}error +missing-label$/m);
+    // Of an old project with very much it fits a screen, and says where to begin: what is gravest and mends most.
+    const old = { label: 'old  one', messages: { requird: 'Is  wrong.' } };
+    const fields = Object.fromEntries(Array.from({ length: 90 }, (_, at) => [`old${at}`, old]));
+    writeFileSync(path.join(folder, 'texts/en.json'), JSON.stringify({ locale: 'en', fields }));
+    const { out: very } = zeitwort(['check'], folder);
+    expect(very).toMatch(/^\d{3} findings of \d{3} causes, by kind:$/m);
+    expect(very.trim().split('\n').length).toBeLessThan(48);
+    const first = very.slice(very.indexOf('To begin with, since it mends most:'));
+    expect(first.match(/^\S+ {2}error (\S+)$/gm)).toHaveLength(3);
+    expect(first).toContain('number has no label in en, de and sq');
   });
 
   test('SARIF 2.1.0: rules, regions, fingerprints, by its own words', () => {

@@ -130,9 +130,15 @@ function causeLines({ finding, message, all }: Cause, workspace: WorkspaceFolder
 
 /** With more causes than this the kinds are counted, and the gravest told. */
 const MOST_CAUSES = 25;
+/** With more than this, as an old project has them, it is told where to begin: what is said then fits a screen. */
+const OVERWHELMING = 100;
+/** So many are named to begin with. */
+const FIRST = 3;
+const MOST_KINDS = 12;
+const MOST_BARS = 8;
 
 /** How often each kind was found, the gravest first. */
-function summary(findings: readonly Finding[]): string {
+function summary(findings: readonly Finding[], most: number): string {
   const rows = [...groups(findings, ({ severity, kind }) => `${severity} ${kind}`).values()].flatMap((all) => {
     const [first] = all;
     return first ? [{ first, count: all.length }] : [];
@@ -142,32 +148,58 @@ function summary(findings: readonly Finding[]): string {
     (one, other) => severities.indexOf(one.first.severity) - severities.indexOf(other.first.severity) || other.count - one.count,
   );
   const columns: Column[] = [{ head: '', align: 'right' }, { head: '' }, { head: '' }];
-  return table(
-    columns,
-    rows.map(({ first: { severity, kind }, count }) => [String(count), COLOURS[severity](severity), kind]),
-  );
+  const told = rows.length > most ? rows.slice(0, most - 1) : rows;
+  const lines = told.map(({ first: { severity, kind }, count }) => [String(count), COLOURS[severity](severity), kind]);
+  const rest = rows.slice(told.length);
+  const left = rest.reduce((sum, { count }) => sum + count, 0);
+  return table(columns, rest.length === 0 ? lines : [...lines, [String(left), '', paint.dim(`of ${rest.length} more kinds`)]]);
 }
 
-function* byCause(findings: readonly Finding[], workspace: WorkspaceFolder): Generator<string> {
-  const causes = causesOf(findings);
-  for (const cause of causes.slice(0, MOST_CAUSES)) yield causeLines(cause, workspace);
-  const rest = causes.length - MOST_CAUSES;
-  if (rest <= 0) return;
+/** What mends most, the gravest first, and of different kinds as far as there are such. */
+function firstOf(causes: readonly Cause[]): Cause[] {
+  const [{ finding: gravest } = { finding: undefined }] = causes;
+  const grave = causes.filter(({ finding }) => finding.severity === gravest?.severity);
+  const largest = grave.toSorted((one, other) => other.all.length - one.all.length);
+  const ofEach = largest.filter(({ finding }, at) => largest.findIndex((one) => one.finding.kind === finding.kind) === at);
+  return [...new Set([...ofEach, ...largest, ...causes])].slice(0, FIRST);
+}
+
+function* byCause(causes: readonly Cause[], findings: readonly Finding[], workspace: WorkspaceFolder): Generator<string> {
+  if (causes.length <= OVERWHELMING) {
+    for (const cause of causes.slice(0, MOST_CAUSES)) yield causeLines(cause, workspace);
+    const rest = causes.length - MOST_CAUSES;
+    if (rest <= 0) return;
+    yield '';
+    yield `${rest} more ${rest === 1 ? 'cause' : 'causes'}. All that was found, by kind; --all tells each, and --only one kind:`;
+    yield summary(findings, Infinity);
+    return;
+  }
+  yield `${counted(findings.length, 'finding')} of ${counted(causes.length, 'cause')}, by kind:`;
+  yield summary(findings, MOST_KINDS);
   yield '';
-  yield `${rest} more ${rest === 1 ? 'cause' : 'causes'}. All that was found, by kind; --all tells each, and --only one kind:`;
-  yield summary(findings);
+  yield paint.bold('To begin with, since it mends most:');
+  yield '';
+  for (const cause of firstOf(causes)) yield causeLines(cause, workspace);
+  yield '';
+  yield paint.dim('--only KIND tells one kind by its causes, --all each finding with its place.');
 }
 
 const BAR = 20;
 
 function bars(matrix: readonly CoverageLine[], locales: readonly Locale[]): string[] {
-  const tags = Math.max(...locales.map((locale) => locale.length));
-  return locales.map((locale) => {
-    const share = coveredShare(matrix, [locale]);
+  const shares = locales.map((locale) => ({ locale, share: coveredShare(matrix, [locale]) }));
+  // Where there are very many, those that lack most.
+  const isMuch = locales.length > MOST_COLUMNS;
+  const shown = isMuch ? shares.toSorted((one, other) => one.share - other.share).slice(0, MOST_BARS) : shares;
+  const tags = Math.max(...shown.map(({ locale }) => locale.length));
+  const lines = shown.map(({ locale, share }) => {
     const full = Math.floor(share * BAR);
     const bar = paint.green('█'.repeat(full)) + paint.dim('░'.repeat(BAR - full));
     return `${locale.padEnd(tags)}  ${bar}  ${percent(share)}`;
   });
+  if (!isMuch) return lines;
+  const least = percent(Math.min(...shares.filter((one) => !shown.includes(one)).map(({ share }) => share)));
+  return [...lines, paint.dim(`and ${locales.length - MOST_BARS} more locales, ${least} at least`)];
 }
 
 export interface TextOptions {
@@ -186,14 +218,15 @@ export function* checkText(
   workspace: WorkspaceFolder,
   { all: asksAll = false, hidden = 0 }: TextOptions = {},
 ): Generator<string> {
-  if (locales.length <= MOST_COLUMNS) {
+  const causes = asksAll ? [] : causesOf(findings);
+  if (locales.length <= MOST_COLUMNS && causes.length <= OVERWHELMING) {
     yield coverageTable(matrix, locales);
     yield paint.dim('2+1: two rules with a text of your own and one with the starter text; −1: one without');
     yield '';
   }
   if (asksAll) {
     for (const placed of inFileOrder(findings, workspace)) yield findingLines(placed, placed.finding.message, [], workspace);
-  } else yield* byCause(findings, workspace);
+  } else yield* byCause(causes, findings, workspace);
   if (findings.length > 0) yield '';
   yield* bars(matrix, locales);
   const counts = `${counted(countOf(findings, 'error'), 'error')}, ${counted(countOf(findings, 'warning'), 'warning')}`;
