@@ -276,6 +276,8 @@ describe('drafts', () => {
     expect(zeitwort(['why', 'visitor-pass', 'visitor', 'required', '--locale', 'nl'], folder).out).toContain(
       'passed over, a draft that nobody has looked at',
     );
+    const why = zeitwort(['why', 'visitor-pass', 'visitor', 'required', '--locale', 'nl', '--format', 'json'], folder).out;
+    expect(why).toMatch(/"draft": true,\s+"text": "[^"]+",\s+"file": "messages\/nl\.json"/);
     writeFileSync(path.join(folder, 'zeitwort.yaml'), `${textOf(folder, 'zeitwort.yaml')}drafts: served\n`);
     const served = nl();
     expect(served).not.toBe(withheld);

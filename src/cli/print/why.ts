@@ -141,12 +141,13 @@ export function whyJson({ form, field, use, path }: Asked, explanations: readonl
     locales: explanations.map(({ locale, steps, sentence, inline, beside, args, label }) => ({
       locale,
       rungs: steps.map((step) => {
-        const entry = step.found ?? step.broken;
+        const entry = step.found ?? step.draft ?? step.broken;
         return {
           locale: step.locale,
           rung: step.rung,
           hit: step.found !== undefined,
           ...(step.broken ? { broken: true } : {}),
+          ...(step.draft ? { draft: true } : {}),
           ...(entry
             ? { key: step.found?.purpose.key, text: entry.text, ...workspace.place({ ...entry.origin, at: 'value' }) }
             : {}),
