@@ -62,6 +62,13 @@ describe('catalogs that several workspaces share', () => {
     const check = (folder: string): string[] => found(zeitwort(['check', '--format', 'json'], folder));
     expect(check(plans).filter((one) => !one.startsWith('same-as-original'))).toEqual([]);
     expect(check(depot).filter((one) => !one.startsWith('same-as-original'))).toEqual([]);
+    // A renaming here takes nothing from the others.
+    const before = textOf(root, 'shared/messages/all.en.json');
+    const { code, out, err } = zeitwort(['rename', 'field', 'observer', 'watcher'], plans);
+    expect([code, out + err]).toEqual([0, expect.stringMatching(/all\.en\.json is shared with other\s+workspaces/)]);
+    expect(textOf(root, 'shared/messages/all.en.json')).toBe(before);
+    expect(textOf(plans, 'rules/plan.yaml')).toContain('watcher: { required: true }');
+    expect(zeitwort(['rename', 'field', 'watcher', 'observer'], plans).code).toBe(0);
     const file = path.join(root, 'shared/messages/set.en.json');
     writeFileSync(file, readFileSync(file, 'utf8').replace('"slot"', '"slott"').replace('"required"', '"requird"'));
     expect(check(plans).filter((one) => one.includes('set.en'))).toEqual([

@@ -1,4 +1,4 @@
-import { speaksOf } from '../../core/texts/form-set.js';
+import { formsNamed, speaksOf } from '../../core/texts/form-set.js';
 import type { Catalog } from '../../core/texts/catalog.js';
 import { walk } from '../../core/message/tree.js';
 import { parsePattern, PathSyntaxError, printPath, samplePath, startsWith, type Pattern } from '../../core/path/path.js';
@@ -73,6 +73,13 @@ class Renamer {
   }
 }
 
+/** Whether a catalog speaks of what other workspaces have too, which a renaming here must not take from them. */
+const isOthersToo = ({ shared, form }: Catalog, { forms }: Workspace): boolean =>
+  shared === true && (form === undefined || formsNamed(form).some((id) => !forms.has(id)));
+
+const staysShared = ({ file }: Catalog, workspace: Workspace): string =>
+  `${workspace.shown(file)} is shared with other workspaces: what it says under the old name stays; add the new one there.`;
+
 /** Gives a message key of the workspace's own (`as`, `external`) another name, in sheets and catalogs. */
 export function renameRule(workspace: Workspace, edits: Edits, from: string, to: string): Renaming {
   if (VOCABULARY.has(from))
@@ -90,9 +97,11 @@ export function renameRule(workspace: Workspace, edits: Edits, from: string, to:
     renamer.touched.push({ file: place.file, keys: place.keys, at: place.at, becomes: to });
     renameAt(edits, place, to);
   }
-  for (const { file, texts } of workspace.table.catalogs)
-    for (const { slot } of texts)
-      if (slot.purpose.kind === 'message' && slot.purpose.key === from) renamer.key(file, slot.keys, to);
+  for (const catalog of workspace.table.catalogs) {
+    const meant = catalog.texts.filter(({ purpose }) => purpose.kind === 'message' && purpose.key === from);
+    if (meant.length > 0 && isOthersToo(catalog, workspace)) renamer.left.push(staysShared(catalog, workspace));
+    else for (const { slot } of meant) renamer.key(catalog.file, slot.keys, to);
+  }
   return renamer.done('rule', from, new Set(places.map(({ name }) => name)));
 }
 
@@ -198,8 +207,10 @@ export function renameField(workspace: Workspace, edits: Edits, from: string, to
   for (const catalog of workspace.table.catalogs) {
     const { form: of } = catalog;
     const isMeant = of === undefined || having.some(({ id }) => speaksOf(of, id));
-    if (isMeant && !elsewhere.some((id) => speaksOf(of, id))) renameInCatalog(renamer, catalog, old, moved);
-    else if (isMeant && catalog.fields.some(({ pattern }) => startsWith(pattern, old)))
+    const names = catalog.fields.some(({ pattern }) => startsWith(pattern, old));
+    if (isMeant && names && isOthersToo(catalog, workspace)) renamer.left.push(staysShared(catalog, workspace));
+    else if (isMeant && !elsewhere.some((id) => speaksOf(of, id))) renameInCatalog(renamer, catalog, old, moved);
+    else if (isMeant && names)
       renamer.left.push(`${workspace.shown(catalog.file)} speaks of the field in other forms too: its texts stay as they are.`);
   }
   return renamer.done('field', from, new Set(forms.flatMap(({ fields }) => fields.map(({ path }) => path))));
