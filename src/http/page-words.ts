@@ -1,3 +1,4 @@
+import { truncations } from '../core/locale/chain.js';
 import type { Locale } from '../core/locale/tag.js';
 
 /** What the page itself says; the rest of it are labels and messages of the workspace. */
@@ -103,9 +104,48 @@ const WORDS: Readonly<Record<string, PageWords>> = {
     '행 수',
     '선택하십시오',
   ),
+  ru: words('Отправить', 'Отправка…', 'Принято.', 'Служба не ответила. Попробуйте ещё раз.', 'Язык', 'Строки', 'Выберите'),
+  sk: words('Odoslať', 'Odosiela sa…', 'Prijaté.', 'Služba neodpovedala. Skúste to znova.', 'Jazyk', 'Riadky', 'Vyberte'),
+  ro: words('Trimiteți', 'Se trimite…', 'Acceptat.', 'Serviciul nu a răspuns. Încercați din nou.', 'Limba', 'Rânduri', 'Alegeți'),
+  hu: words(
+    'Küldés',
+    'Küldés folyamatban…',
+    'Elfogadva.',
+    'A szolgáltatás nem válaszolt. Próbálja újra.',
+    'Nyelv',
+    'Sorok',
+    'Válasszon',
+  ),
+  fi: words('Lähetä', 'Lähetetään…', 'Hyväksytty.', 'Palvelu ei vastannut. Yritä uudelleen.', 'Kieli', 'Rivit', 'Valitse'),
+  sv: words('Skicka', 'Skickar…', 'Godtaget.', 'Tjänsten svarade inte. Försök igen.', 'Språk', 'Rader', 'Välj'),
+  da: words('Send', 'Sender…', 'Accepteret.', 'Tjenesten svarede ikke. Prøv igen.', 'Sprog', 'Rækker', 'Vælg'),
+  nb: words('Send', 'Sender…', 'Godtatt.', 'Tjenesten svarte ikke. Prøv igjen.', 'Språk', 'Rader', 'Velg'),
+  el: words(
+    'Αποστολή',
+    'Γίνεται αποστολή…',
+    'Έγινε δεκτό.',
+    'Η υπηρεσία δεν απάντησε. Δοκιμάστε ξανά.',
+    'Γλώσσα',
+    'Γραμμές',
+    'Επιλέξτε',
+  ),
+  vi: words(
+    'Gửi',
+    'Đang gửi…',
+    'Đã chấp nhận.',
+    'Dịch vụ không trả lời. Vui lòng thử lại.',
+    'Ngôn ngữ',
+    'Số hàng',
+    'Vui lòng chọn',
+  ),
+  id: words('Kirim', 'Mengirim…', 'Diterima.', 'Layanan tidak menjawab. Silakan coba lagi.', 'Bahasa', 'Baris', 'Silakan pilih'),
+  hi: words('भेजें', 'भेजा जा रहा है…', 'स्वीकार किया गया।', 'सेवा ने उत्तर नहीं दिया। फिर से कोशिश करें।', 'भाषा', 'पंक्तियाँ', 'कृपया चुनें'),
+  th: words('ส่ง', 'กำลังส่ง…', 'รับแล้ว', 'บริการไม่ตอบ โปรดลองอีกครั้ง', 'ภาษา', 'จำนวนแถว', 'โปรดเลือก'),
+  'zh-Hant': words('送出', '正在送出…', '已接受。', '服務沒有回應。請重試。', '語言', '列數', '請選擇'),
 };
 
 const ENGLISH = WORDS.en ?? words('Send', '…', '', '', '', '', '');
 
 /** The page's words in a locale's language, else in English. */
-export const pageWords = (locale: Locale): PageWords => WORDS[locale] ?? WORDS[locale.split('-')[0] ?? ''] ?? ENGLISH;
+export const pageWords = (locale: Locale): PageWords =>
+  [locale, ...truncations(locale)].flatMap((one) => WORDS[one] ?? [])[0] ?? ENGLISH;
