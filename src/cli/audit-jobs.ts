@@ -1,4 +1,4 @@
-import { spawn } from 'node:child_process';
+import { spawn, type ChildProcess } from 'node:child_process';
 import * as z from 'zod';
 import { AuditTally, type TallyData } from '../core/audit/tally.js';
 import type { ByteRange } from '../exchange/json-lines.js';
@@ -30,22 +30,16 @@ export function rangeOf(text: string): ByteRange | undefined {
 }
 
 /** Audits a part in a process of its own. */
-function inProcess(
-  part: Part,
-  options: readonly string[],
-  program: string,
-  children: Set<{ kill: () => void }>,
-): Promise<PartResult> {
+function inProcess(part: Part, options: readonly string[], program: string, children: Set<ChildProcess>): Promise<PartResult> {
   return new Promise((resolve, reject) => {
     const given = ['audit', ...options, '--part', rangeText(part), '--', part.file];
     const child = spawn(process.execPath, [...process.execArgv, program, ...given], { stdio: ['ignore', 'pipe', 'inherit'] });
-    const stop = { kill: () => child.kill() };
-    children.add(stop);
+    children.add(child);
     const said: Buffer[] = [];
     child.stdout.on('data', (bytes: Buffer) => said.push(bytes));
     child.on('error', reject);
     child.on('close', (code, signal) => {
-      children.delete(stop);
+      children.delete(child);
       try {
         resolve(resultSchema.parse(JSON.parse(Buffer.concat(said).toString('utf8'))));
       } catch {
@@ -84,7 +78,7 @@ export async function auditParts(
   program: string = process.argv[1] ?? '',
 ): Promise<AuditTally> {
   const results = new Array<PartResult | undefined>(all.length).fill(undefined);
-  const children = new Set<{ kill: () => void }>();
+  const children = new Set<ChildProcess>();
   let next = 0;
   let finished = 0;
   let isFailed = false;
@@ -102,7 +96,7 @@ export async function auditParts(
     await Promise.all(Array.from({ length: jobs }, lane));
   } catch (error) {
     isFailed = true;
-    for (const { kill } of children) kill();
+    for (const child of children) child.kill();
     throw error;
   }
   const tally = new AuditTally();

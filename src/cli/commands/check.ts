@@ -198,14 +198,12 @@ async function tallyObserved(files: readonly string[], out: string, { folder, sh
     import('../../workspace/write.js'),
   ]);
   const observations = await readObserved(files, Opened.open(folder, shownFrom));
-  const text = observations
-    .tally()
-    .map((line) => `${JSON.stringify(line)}\n`)
-    .join('');
+  const lines = observations.tally();
+  const text = lines.map((line) => `${JSON.stringify(line)}\n`).join('');
   if (out === '-') process.stdout.write(text);
   else {
     writeWhole(out, text);
-    print(`Wrote ${out}: ${counted(observations.total, 'violation')} of ${counted(observations.tally().length, 'rule')}`);
+    print(`Wrote ${out}: ${counted(observations.total, 'violation')} of ${counted(lines.length, 'rule')}`);
   }
 }
 

@@ -92,8 +92,8 @@ class Auditor {
       if (mediaType !== undefined && told.length > 0) this.note('wrong-language', 'Content-Language is missing.');
       return;
     }
-    const spoken =
-      languages.find((one) => one === language) ?? languages.find((one) => one.toLowerCase() === language.trim().toLowerCase());
+    const wanted = language.trim().toLowerCase();
+    const spoken = languages.find((one) => one.toLowerCase() === wanted);
     if (spoken === undefined) {
       this.note(
         'wrong-language',
