@@ -150,6 +150,17 @@ describe('arguments', () => {
     );
   });
 
+  test.each([
+    ['el', 'όνομα', 'Όνομα'],
+    ['tr', 'isim', 'İsim'],
+    ['de', 'ölstand', 'Ölstand'],
+    ['en', 'pH value', 'pH value'],
+  ])('a sentence begins as %s writes it: %s', (locale, label, start) => {
+    const texts = [{ locale, messages: { fits: '{label_start}!' }, fields: { title: { label } } }];
+    const world = new World({ texts, original: locale, forms: { form: { fields: { title: { external: { fits: {} } } } } } });
+    expect(world.say({ path: 'title', rule: 'fits' }, locale).text).toBe(`${start}!`);
+  });
+
   test("the violation's parameters win over the form's, and `actual` is measured where it is not told", () => {
     const world = saying({ maxLength: '{actual} of {max}', 'too-faint': '{max}', maximum: '{max}' });
     expect(world.say({ path: 'title', rule: 'maxLength', value: 'a\u{1F52D}' }).text).toBe('2 of 120');

@@ -85,7 +85,9 @@ export function valueText(
  */
 export function capitalised(text: string, locale: string): string {
   const first = String.fromCodePoint(text.codePointAt(0) ?? 0x20);
-  const upper = first.toLocaleUpperCase(locale);
+  const all = first.toLocaleUpperCase(locale);
+  // Greek drops the accent of a word in capitals alone: "όνομα" begins a sentence as "Όνομα".
+  const upper = all.toLocaleLowerCase(locale) === first ? all : first.toUpperCase();
   if (upper === first || text === '') return text;
   const [word = ''] = text.slice(first.length).split(/[\s.,:;!?()/-]/, 1);
   return word === word.toLocaleLowerCase(locale) ? upper + text.slice(first.length) : text;
