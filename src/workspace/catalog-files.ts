@@ -1,4 +1,5 @@
 import type { Remark } from '../core/finding.js';
+import { isPseudo } from '../core/locale/pseudo.js';
 import { LocaleError, parseLocale, type Locale } from '../core/locale/tag.js';
 import { printMessage } from '../core/message/print.js';
 import type { Spot } from '../core/origin.js';
@@ -6,12 +7,13 @@ import { printPath } from '../core/path/path.js';
 import { isObject, type LooseObject } from '../core/reading.js';
 import type { Catalog } from '../core/texts/catalog.js';
 import { Entry } from '../core/texts/entry.js';
-import type { Purposes } from '../core/texts/purpose.js';
+import { goesWithAnother, type Purposes } from '../core/texts/purpose.js';
 import { readCatalog } from '../core/texts/read.js';
-import type { TextSource } from '../core/texts/table.js';
+import type { Column, Table, TextSource } from '../core/texts/table.js';
 import type { SchemaForm } from '../exchange/schema/read.js';
 import type { Title } from '../exchange/schema/walk.js';
 import { complaint, type Complaint, type FilePlace } from './complaint.js';
+import { reviewFileOf } from './files.js';
 import { isShared, type WorkspaceFolder } from './folder.js';
 import { starterText } from './installed.js';
 import { mayRepeatKeys, parseJson } from './json.js';
@@ -33,7 +35,32 @@ export interface FieldNames {
 export interface EarlierTexts {
   readonly files: CatalogFiles;
   readonly changed: ReadonlySet<string>;
+  readonly table: Table;
+  /** Whether settings and rules are the same. */
+  readonly same: boolean;
 }
+
+/** The texts of a catalog that are as they were before, as the objects that they were: what was worked out of them holds. */
+function withKnown(catalog: Catalog, before: Catalog): Catalog {
+  if (catalog.form !== before.form || catalog.locale !== before.locale) return catalog;
+  const known = new Map(before.texts.map((entry) => [entry.slot, entry]));
+  // What goes with a text that is another one now is no part of the one before.
+  const loose = new Set<Entry>();
+  const texts = catalog.texts.map((entry): Entry => {
+    const same = known.get(entry.slot);
+    return same?.isLike(entry) ? same : entry;
+  });
+  for (const entry of texts) {
+    const { inline } = entry.details;
+    for (const form of [...(inline ? [inline] : []), ...entry.forms.values()]) loose.add(form);
+  }
+  return {
+    ...catalog,
+    texts: texts.map((entry, at) => (isApart(entry) && !loose.has(entry) ? (catalog.texts[at] ?? entry) : entry)),
+  };
+}
+
+const isApart = ({ purpose }: Entry): boolean => goesWithAnother(purpose);
 
 /** The files of a workspace's texts, those that ship, and what schemas call their fields; each is parsed when it is asked for. */
 export class CatalogFiles implements TextSource {
@@ -44,6 +71,11 @@ export class CatalogFiles implements TextSource {
   private readonly roots = new Map<string, { readonly root: LooseObject; readonly locale: Locale }>();
   private readonly catalogs = new Map<string, Catalog>();
   private readonly locales: ReadonlyMap<string, Locale>;
+  /** Files that were taken over from the reading before. */
+  readonly unchanged = new Set<string>();
+  /** What was made of those that changed since. */
+  private readonly before = new Map<string, Catalog>();
+  private readonly columns: ReadonlyMap<Locale, Column>;
 
   /** @throws {Complaint} when a file cannot be read, or its locale is not known */
   constructor(
@@ -54,6 +86,7 @@ export class CatalogFiles implements TextSource {
     this.original = folder.config.original;
     this.files = folder.files(folder.config.texts).map((file) => ({ file, locale: this.localeOf(file) }));
     this.locales = new Map(this.files.map(({ file, locale }) => [file, locale]));
+    this.columns = this.earlier?.same ? this.keptColumns(this.earlier) : new Map<Locale, Column>();
     // Else every reading would keep all that were before it.
     this.earlier = undefined;
   }
@@ -71,7 +104,7 @@ export class CatalogFiles implements TextSource {
   }
 
   private localeOf(file: string): Locale {
-    const known = this.unchanged(file);
+    const known = this.takeOver(file);
     if (known) return known.locale;
     const text = this.folder.readFile(file, 'a catalog');
     const tag = NAMES_LOCALE_FIRST.exec(text)?.[1];
@@ -88,16 +121,37 @@ export class CatalogFiles implements TextSource {
   }
 
   /** What the reading before made of a file that has not changed since. */
-  private unchanged(file: string): Catalog | undefined {
+  private takeOver(file: string): Catalog | undefined {
     const { earlier } = this;
-    const text = earlier?.files.folder.sources.get(file);
-    if (!earlier || text === undefined || earlier.changed.has(file)) return undefined;
-    const catalog = earlier.files.catalogs.get(file);
-    if (!catalog) return undefined;
-    this.folder.sources.set(file, text);
+    const catalog = earlier?.files.catalogs.get(file);
+    if (!earlier || !catalog) return undefined;
+    if (earlier.changed.has(file)) {
+      this.before.set(file, catalog);
+      return undefined;
+    }
+    this.unchanged.add(file);
     this.catalogs.set(file, catalog);
     if (earlier.files.suspects.has(file)) this.suspects.add(file);
     return catalog;
+  }
+
+  /** The columns of languages in which no file, and no review of one, changed, came or went. */
+  private keptColumns({ files, changed, table }: EarlierTexts): Map<Locale, Column> {
+    const touched = new Set<Locale>();
+    const names = new Set(this.files.map(({ file }) => file));
+    const nowhere = new Set(files.files.map(({ file }) => file));
+    for (const { file, locale } of [...this.files, ...files.files])
+      if (changed.has(file) || changed.has(reviewFileOf(file)) || !names.has(file) || !nowhere.has(file)) touched.add(locale);
+    return new Map(
+      table
+        .known()
+        .filter(({ locale }) => !touched.has(isPseudo(locale) ? this.original : locale))
+        .map((column) => [column.locale, column]),
+    );
+  }
+
+  kept(locale: Locale): Column | undefined {
+    return this.columns.get(locale);
   }
 
   /** @throws {Complaint} */
@@ -125,8 +179,8 @@ export class CatalogFiles implements TextSource {
 
   /** @throws {Complaint} when the file is no catalog */
   read(file: string, purposes: Purposes): Catalog {
-    const before = this.catalogs.get(file);
-    if (before) return before;
+    const ready = this.catalogs.get(file);
+    if (ready) return ready;
     const text = this.folder.sources.get(file) ?? this.folder.readFile(file, 'a catalog');
     const { root, locale } = this.roots.get(file) ?? this.parse(file, text);
     this.roots.delete(file);
@@ -137,7 +191,10 @@ export class CatalogFiles implements TextSource {
       });
     const { catalog, members } = readCatalog(root, file, locale, 'written', purposes);
     if (mayRepeatKeys(text, members)) this.suspects.add(file);
-    const known = isShared(file) ? { ...catalog, shared: true as const } : catalog;
+    const before = this.before.get(file);
+    const own = before ? withKnown(catalog, before) : catalog;
+    this.before.delete(file);
+    const known = isShared(file) ? { ...own, shared: true as const } : own;
     this.catalogs.set(file, known);
     return known;
   }

@@ -76,6 +76,14 @@ export function readText(file: string, named: string, holds: string, kind: Kind 
 function textFrom(bytes: Buffer, named: string, holds: string): string {
   const text = decodeText(bytes);
   if (text === undefined) throw complaint('not-utf8', [], { file: named });
+  return heldText(text, named, holds);
+}
+
+/**
+ * The text of a file, if there is anything in it.
+ * @throws {Complaint} with what it should hold
+ */
+export function heldText(text: string, named: string, holds: string): string {
   if (text.trim() === '') throw complaint('empty', [holds], { file: named });
   return text;
 }

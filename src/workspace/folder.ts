@@ -4,7 +4,7 @@ import type { Locale } from '../core/locale/tag.js';
 import type { Spot } from '../core/origin.js';
 import { complaint, type FilePlace } from './complaint.js';
 import { CONFIG_FILE, readConfig, type Config } from './config.js';
-import { displayName, leadsOut, readText } from './files.js';
+import { displayName, heldText, leadsOut, readText } from './files.js';
 import { findWorkspace } from './find.js';
 import { filesMatching, placeOfGlob } from './globs.js';
 import { starterText } from './installed.js';
@@ -20,12 +20,23 @@ export const isShared = (file: string): boolean => file.startsWith('../');
 
 const STARTER = /^starter\/(.+)\.json$/;
 
+/** Texts of files by their paths that are to be read in place of what stands on disk: what an editor has open. */
+export type Unsaved = ReadonlyMap<string, string>;
+
+export const NOTHING_UNSAVED: Unsaved = new Map();
+
 /** Finds places in one file. */
 interface Locator {
   readonly offsetOf: (spot: Spot) => number;
   readonly lines: Lines;
   /** What sentences call the file. */
   readonly shown: string;
+}
+
+/** The text of a file as it is to be read: as an editor has it, else as it stands on disk. */
+function textOf(file: string, named: string, holds: string, unsaved: Unsaved): string {
+  const text = unsaved.get(file);
+  return text === undefined ? readText(file, named, holds, 'plain') : heldText(text, named, holds);
 }
 
 /** Whether no link stands between a folder and another inside it. */
@@ -53,16 +64,21 @@ export class WorkspaceFolder {
     readonly config: Config,
     /** The folder that names of files in sentences are relative to. */
     readonly shownFrom: string,
+    readonly unsaved: Unsaved = NOTHING_UNSAVED,
   ) {
     this.spoken = new SpokenLocales(config.languages);
     this.root = path.join(folder, config.root);
   }
 
-  protected static settings(from: string, shownFrom: string): { folder: string; config: Config; text: string } {
+  protected static settings(
+    from: string,
+    shownFrom: string,
+    unsaved = NOTHING_UNSAVED,
+  ): { folder: string; config: Config; text: string } {
     const folder = findWorkspace(from);
     const file = path.join(folder, CONFIG_FILE);
     const named = displayName(file, shownFrom);
-    const text = readText(file, named, 'the settings of the workspace', 'plain');
+    const text = textOf(file, named, 'the settings of the workspace', unsaved);
     return { folder, config: readConfig(text, named), text };
   }
 
@@ -79,11 +95,19 @@ export class WorkspaceFolder {
 
   /** Globs that were looked for, and that nothing matches. */
   readonly unmatched = new Set<string>();
+  /** What globs were found to name. */
+  private found = new Map<string, readonly string[]>();
+
+  /** Takes over which files there are. */
+  protected findFrom(earlier: WorkspaceFolder): void {
+    this.found = earlier.found;
+  }
 
   /** The files that globs of the settings name, in order. */
   files(globs: readonly string[]): string[] {
     const found = globs.flatMap((glob) => {
-      const files = filesMatching(this.folder, glob);
+      const files = this.found.get(glob) ?? filesMatching(this.folder, glob);
+      this.found.set(glob, files);
       if (files.length === 0) this.unmatched.add(glob);
       if (files.length === 0 && !/[*?{[(]/.test(glob))
         throw complaint('nothing-matches', [glob], { file: this.shown(CONFIG_FILE) });
@@ -128,7 +152,18 @@ export class WorkspaceFolder {
   private readOwn(file: string, named: string, holds: string): string {
     const whole = path.join(this.folder, file);
     if (!this.isPlainly(whole) && leadsOut(this.folder, file, this.rootOf(file))) throw complaint('linked-outside', [named]);
-    return readText(whole, named, holds, 'plain');
+    return textOf(whole, named, holds, this.unsaved);
+  }
+
+  /** Takes over what an earlier reading knows of files that have not changed since: their texts, and where things stand in them. */
+  protected keepFrom(earlier: WorkspaceFolder, files: Iterable<string>): void {
+    for (const file of files) {
+      const text = earlier.sources.get(file);
+      if (text === undefined) continue;
+      this.sources.set(file, text);
+      const locator = earlier.locators.get(file);
+      if (locator) this.locators.set(file, locator);
+    }
   }
 
   /**

@@ -36,6 +36,8 @@ const DEEPEST = 500;
 /** The forms of a workspace, out of rule sheets, JSON Schemas and OpenAPI documents. */
 export class RuleBook {
   readonly forms = new FormTable();
+  /** All files that it hangs on: those read, and those that schemas refer to, whether they are there or not. */
+  readonly asked = new Set<string>();
   /** The forms that come from schemas, with what their payloads are held against. */
   readonly schemas = new Map<string, SchemaForm>();
   readonly sheets = new Map<string, Sheet>();
@@ -51,7 +53,8 @@ export class RuleBook {
 
   /** @throws {Complaint} when a file cannot be read */
   constructor(
-    names: readonly string[],
+    /** The files that the settings name. */
+    readonly names: readonly string[],
     private readonly files: RuleFiles,
     /** Whether null and blank texts count as missing, where no sheet says. */
     private readonly blank = false,
@@ -93,10 +96,12 @@ export class RuleBook {
 
   /** A file that a schema refers to; nothing where it is not there, or not in the workspace once links are followed. */
   private referred(file: string): { root: unknown } | undefined {
+    this.asked.add(file);
     return this.files.isThere(file) ? { root: this.parsed(file, this.files.read(file, 'a JSON Schema')) } : undefined;
   }
 
   private readRules(file: string): void {
+    this.asked.add(file);
     const known = this.files.before?.(file);
     if (known) {
       this.addSheet(file, known);

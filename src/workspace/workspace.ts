@@ -3,21 +3,39 @@ import type { FormIndex } from '../core/rules/form-index.js';
 import { suggestion } from '../core/text/closest.js';
 import { nameOfForms } from '../core/texts/form-set.js';
 import { Texts } from '../core/texts/ladder.js';
-import { Purposes } from '../core/texts/purpose.js';
+import { Purposes, type Purpose } from '../core/texts/purpose.js';
 import { Table } from '../core/texts/table.js';
 import type { SchemaForm } from '../exchange/schema/read.js';
 import { CatalogFiles } from './catalog-files.js';
 import { complaint, type FilePlace } from './complaint.js';
 import { CONFIG_FILE, type Config } from './config.js';
 import { isInside } from './files.js';
-import { WorkspaceFolder } from './folder.js';
+import { NOTHING_UNSAVED, WorkspaceFolder, type Unsaved } from './folder.js';
 import type { FormTable } from './forms.js';
 import { RuleBook, type RuleFiles } from './rule-book.js';
 
-/** The reading before, and the files that changed since: the others are taken from it. */
-interface Earlier {
-  readonly workspace: Workspace;
+/** What changed since a workspace was read: the names of files in it. */
+export interface Changes {
   readonly changed: ReadonlySet<string>;
+  /** Whether no file can have come or gone, so that no folder need be looked through. */
+  readonly sameFiles?: boolean;
+  /** What an editor has open now; what it had then, where nothing is said. */
+  readonly unsaved?: Unsaved;
+}
+
+/** The reading before, and the files that changed since: the others are taken from it. */
+interface Earlier extends Changes {
+  readonly workspace: Workspace;
+}
+
+/** The rules of the reading before, where no file of them changed. */
+function sameRules(
+  { workspace: { book, config }, changed }: Earlier,
+  now: Config,
+  names: readonly string[],
+): RuleBook | undefined {
+  if (config.blank !== now.blank || book.names.join('\n') !== names.join('\n')) return undefined;
+  return [...changed].some((file) => book.asked.has(file)) ? undefined : book;
 }
 
 /** A table keeps purposes that no file has any more; when so large a part of them is idle, all is read anew. */
@@ -33,13 +51,30 @@ export class Workspace extends WorkspaceFolder {
   readonly texts: Texts;
   /** The same with drafts among them, whether clients get these or not. */
   readonly allTexts: Texts;
+  /** With fewer purposes than that, nobody need look for idle ones. */
+  private idleFrom: number;
 
-  private constructor(folder: string, config: Config, shownFrom: string, earlier?: Earlier) {
-    super(folder, config, shownFrom);
-    this.book = new RuleBook(this.files(config.rules), this.ruleFiles(earlier), config.blank === 'missing');
+  private constructor(folder: string, config: Config, shownFrom: string, unsaved: Unsaved, earlier?: Earlier) {
+    super(folder, config, shownFrom, unsaved);
+    if (earlier?.sameFiles && earlier.workspace.config === config) this.findFrom(earlier.workspace);
+    const names = this.files(config.rules);
+    const same = earlier && sameRules(earlier, config, names);
+    if (same) this.keepFrom(earlier.workspace, same.asked);
+    this.book = same ?? new RuleBook(names, this.ruleFiles(earlier), config.blank === 'missing');
     const kept = earlier?.workspace.isIdle() ? undefined : earlier;
-    this.catalogFiles = new CatalogFiles(this, this.book, kept && { files: kept.workspace.catalogFiles, changed: kept.changed });
+    this.catalogFiles = new CatalogFiles(
+      this,
+      this.book,
+      kept && {
+        files: kept.workspace.catalogFiles,
+        changed: kept.changed,
+        table: kept.workspace.table,
+        same: same !== undefined && kept.workspace.config === config,
+      },
+    );
+    if (kept) this.keepFrom(kept.workspace, this.catalogFiles.unchanged);
     this.table = new Table(this.catalogFiles, kept ? kept.workspace.table.purposes : new Purposes());
+    this.idleFrom = kept?.workspace.idleFrom ?? 0;
     this.allTexts = new Texts(this.table, config);
     this.texts = config.drafts === 'served' ? this.allTexts : new Texts(this.table, config, false);
   }
@@ -50,21 +85,29 @@ export class Workspace extends WorkspaceFolder {
    * @param shownFrom the folder that names of files in sentences are relative to
    * @throws {Complaint} when there is none, or a file of it cannot be read
    */
-  static open(from: string, shownFrom: string = from): Workspace {
-    return Workspace.read(from, shownFrom);
+  static open(from: string, shownFrom: string = from, unsaved: Unsaved = NOTHING_UNSAVED): Workspace {
+    const { folder, config, text } = WorkspaceFolder.settings(from, shownFrom, unsaved);
+    return Workspace.read({ folder, config, text, shownFrom, unsaved });
   }
 
   /**
    * Opens the workspace anew after some of its files changed; the others are not read again.
    * @throws {Complaint} when a file of it cannot be read
    */
-  reopen(changed: ReadonlySet<string>): Workspace {
-    return Workspace.read(this.folder, this.shownFrom, { workspace: this, changed });
+  reopen(changes: Changes): Workspace {
+    const { folder, shownFrom, config, sources } = this;
+    const unsaved = changes.unsaved ?? this.unsaved;
+    const text = changes.changed.has(CONFIG_FILE) ? undefined : sources.get(CONFIG_FILE);
+    const settings = text === undefined ? WorkspaceFolder.settings(folder, shownFrom, unsaved) : { folder, config, text };
+    return Workspace.read({ ...settings, shownFrom, unsaved }, { workspace: this, ...changes });
   }
 
-  private static read(from: string, shownFrom: string, earlier?: Earlier): Workspace {
-    const { folder, config, text } = WorkspaceFolder.settings(from, shownFrom);
-    const workspace = new Workspace(folder, config, shownFrom, earlier);
+  private static read(
+    from: { folder: string; config: Config; text: string; shownFrom: string; unsaved: Unsaved },
+    earlier?: Earlier,
+  ): Workspace {
+    const { folder, config, text, shownFrom, unsaved } = from;
+    const workspace = new Workspace(folder, config, shownFrom, unsaved, earlier);
     workspace.sources.set(CONFIG_FILE, text);
     return workspace;
   }
@@ -87,11 +130,13 @@ export class Workspace extends WorkspaceFolder {
   /** Whether much of what the table has numbers for is in no file any more. */
   private isIdle(): boolean {
     const { purposes } = this.table;
+    if (purposes.all.length < this.idleFrom) return false;
     // What was not read, since something is wrong with it, is not asked for again.
-    const used = new Set(this.catalogFiles.known.flatMap(({ texts }) => texts.map(({ purpose }) => purpose)));
-    return (
-      purposes.all.filter((purpose) => purpose.layer === 'written' && !used.has(purpose)).length > IDLE * purposes.all.length
-    );
+    const used = new Set<Purpose>();
+    for (const { texts } of this.catalogFiles.known) for (const { purpose } of texts) used.add(purpose);
+    const idle = purposes.all.filter((purpose) => purpose.layer === 'written' && !used.has(purpose)).length;
+    this.idleFrom = Math.max(2 * (purposes.all.length - idle), this.idleFrom);
+    return idle > IDLE * purposes.all.length;
   }
 
   get forms(): FormTable {

@@ -1,4 +1,5 @@
-import { check, type CheckResult } from '../../src/core/check/check.js';
+import { check } from '../../src/core/check/check.js';
+import type { CheckResult } from '../../src/core/check/result.js';
 import { parseLocale, type Locale } from '../../src/core/locale/tag.js';
 import { FormIndex } from '../../src/core/rules/form-index.js';
 import { readSheet } from '../../src/core/rules/sheet.js';

@@ -1,10 +1,11 @@
 import path from 'node:path';
 import { Option, type Command } from 'commander';
-import type { CheckResult } from '../../core/check/check.js';
+import type { CheckResult } from '../../core/check/result.js';
 import { coveredShare } from '../../core/check/coverage.js';
 import { FINDING_KINDS, kindHint, type Finding, type FindingKind } from '../../core/finding.js';
 import type { Locale } from '../../core/locale/tag.js';
-import { checkFolder, checkWorkspace } from '../../workspace/checking/check-workspace.js';
+import { CONFIG_FILE } from '../../workspace/config.js';
+import { checkFolder, WorkspaceCheck } from '../../workspace/checking/check-workspace.js';
 import { complaint } from '../../workspace/complaint.js';
 import type { Observed } from '../../core/check/observed.js';
 import type { Workspace } from '../../workspace/workspace.js';
@@ -149,14 +150,22 @@ async function checkIndex(options: Options, folder: WorkspaceFolder): Promise<vo
   }
 }
 
-/** One check, printed; the exit code is set. A workspace that is open already is used instead of what was kept. */
-async function checkOnce(options: Options, folder: WorkspaceFolder, open?: Workspace): Promise<void> {
+/** One check, printed; the exit code is set. */
+async function checkOnce(options: Options, folder: WorkspaceFolder): Promise<void> {
   const locales = localesOf(folder, options.locale);
   const asked = kindsOf(options.only, '--only');
   const progress = await progressBar('texts');
-  const request = { locales, asked, keep: options.cache, progress: progress.show };
-  const result = open ? await checkWorkspace(open, locales, request) : await checkFolder(folder, request);
+  const result = await checkFolder(folder, { locales, asked, keep: options.cache, progress: progress.show });
   progress.end();
+  await toldOfFiles(result, locales, folder, options);
+}
+
+async function toldOfFiles(
+  result: CheckResult,
+  locales: readonly Locale[],
+  folder: WorkspaceFolder,
+  options: Options,
+): Promise<void> {
   const findings = inFiles(result.findings, options.files, folder);
   await told({ ...result, findings }, locales, folder, options);
 }
@@ -220,14 +229,22 @@ async function watchOn(options: Options): Promise<void> {
   ]);
   const { folder, shownFrom, watched } = openFolder(options);
   let open: Workspace | undefined;
+  let check: WorkspaceCheck | undefined;
   const pending = new Set<string>();
   await repeat(folder, watched, async (changed) => {
     for (const file of changed) pending.add(file);
     wipe();
     try {
-      open = open ? open.reopen(pending) : Opened.open(folder, shownFrom);
+      open = open ? open.reopen({ changed: pending }) : Opened.open(folder, shownFrom);
+      const locales = localesOf(open, options.locale);
+      // Which languages there are is in the settings.
+      if (pending.has(CONFIG_FILE)) check = undefined;
+      const result = await (check ??= new WorkspaceCheck(locales, { asked: kindsOf(options.only, '--only') })).next(
+        open,
+        pending,
+      );
       pending.clear();
-      await checkOnce(options, open, open);
+      await toldOfFiles(result, locales, open, options);
     } catch (error) {
       report(error, false);
     }

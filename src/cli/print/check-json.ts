@@ -1,4 +1,4 @@
-import type { CheckResult } from '../../core/check/check.js';
+import type { CheckResult } from '../../core/check/result.js';
 import type { Finding, Severity } from '../../core/finding.js';
 import type { Locale } from '../../core/locale/tag.js';
 import type { WorkspaceFolder } from '../../workspace/folder.js';

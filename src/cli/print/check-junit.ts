@@ -1,4 +1,4 @@
-import type { CheckResult } from '../../core/check/check.js';
+import type { CheckResult } from '../../core/check/result.js';
 import { KINDS } from '../../core/check/kinds.js';
 import type { Finding } from '../../core/finding.js';
 import type { WorkspaceFolder } from '../../workspace/folder.js';

@@ -1,4 +1,4 @@
-import type { CheckResult } from '../../core/check/check.js';
+import type { CheckResult } from '../../core/check/result.js';
 import { coveredShare } from '../../core/check/coverage.js';
 import type { Locale } from '../../core/locale/tag.js';
 import type { WorkspaceFolder } from '../../workspace/folder.js';

@@ -1,4 +1,4 @@
-import type { CheckResult } from '../../core/check/check.js';
+import type { CheckResult } from '../../core/check/result.js';
 import { KINDS } from '../../core/check/kinds.js';
 import type { Finding, Severity } from '../../core/finding.js';
 import { fingerprints } from '../../workspace/checking/fingerprints.js';

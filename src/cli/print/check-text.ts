@@ -1,5 +1,5 @@
 import { causesOf, type Cause } from '../../core/check/causes.js';
-import type { CheckResult, CoverageLine } from '../../core/check/check.js';
+import type { CheckResult, CoverageLine } from '../../core/check/result.js';
 import { coveredShare, isCovered } from '../../core/check/coverage.js';
 import type { Finding, Severity } from '../../core/finding.js';
 import type { Locale } from '../../core/locale/tag.js';

@@ -3,6 +3,7 @@ import { placeArguments, ruleArguments } from './offers.js';
 
 export const argumentClash: Kind = {
   kind: 'argument-clash',
+  hangsOn: ['rules'],
   severity: 'warning',
   about: "A rule's parameter has the name of an array's argument; messages can only say the parameter.",
   remedy: 'Give the parameter another name.',

@@ -7,7 +7,7 @@ import type { Catalog } from '../texts/catalog.js';
 import type { Entry } from '../texts/entry.js';
 import type { Ladder } from '../texts/climber.js';
 import type { Texts } from '../texts/ladder.js';
-import type { FieldEntry, Purpose, Scope } from '../texts/purpose.js';
+import type { FieldEntry, Purpose, Purposes, Scope } from '../texts/purpose.js';
 import type { TranslationState } from '../texts/state.js';
 import { STATE, type Table } from '../texts/table.js';
 
@@ -89,30 +89,93 @@ function summaryOf(table: Table, locales: readonly Locale[]): Summary {
   return { filled, states };
 }
 
+/** What hangs on rules and on what texts are there for, whatever they say: as long as neither changes, it holds. */
+class Groundwork {
+  readonly rows: readonly Row[];
+  readonly rowsByField = new Map<Field, Row[]>();
+  readonly rowsByPurpose: (readonly Row[] | undefined)[] = [];
+  readonly rowsByKey = new Map<string | undefined, Map<string, Row[]>>();
+  readonly links = new Map<Scope, Map<FieldEntry, Field[]>>();
+  readonly made = new Map<unknown, unknown>();
+  private readonly purposes: Purposes;
+  private readonly version: number;
+
+  constructor(
+    private readonly forms: readonly Form[],
+    { purposes }: Table,
+  ) {
+    this.purposes = purposes;
+    this.version = purposes.version;
+    this.rows = rowsOf(forms);
+    for (const row of this.rows) entered(this.rowsByField, row.field, row);
+  }
+
+  holdsFor(forms: readonly Form[], { purposes }: Table): boolean {
+    const { forms: own } = this;
+    const sameForms = forms.length === own.length && forms.every((form, at) => form === own[at]);
+    return sameForms && purposes === this.purposes && purposes.version === this.version;
+  }
+}
+
+const ofLanguages = ({ table, subject }: Context): Summary => summaryOf(table, subject.languages);
+
+const ofChecked = (context: Context): Summary =>
+  context.checked === context.subject.languages ? context.settled(ofLanguages) : summaryOf(context.table, context.checked);
+
+const laddersOfRows = ({ rows, texts }: Context): readonly Ladder[] =>
+  rows.map(({ form, field, keys }) => texts.messageLadder({ form: form.id, path: field.pattern, keys }));
+
 /** The subject with what several kinds of findings need, worked out once. Every file is read by then. */
 export class Context {
-  readonly rows: readonly Row[];
   readonly texts: Texts;
   readonly table: Table;
   readonly catalogs: readonly Catalog[];
-  private readonly rowsByField = new Map<Field, Row[]>();
-  private readonly rowsByPurpose: (readonly Row[] | undefined)[] = [];
-  private readonly rowsByKey = new Map<string | undefined, Map<string, Row[]>>();
-  private readonly links = new Map<Scope, Map<FieldEntry, Field[]>>();
-  private made: readonly Ladder[] | undefined;
-  private readonly summaries = new Map<readonly Locale[], Summary>();
+  private readonly ground: Groundwork;
+  private made = new Map<unknown, unknown>();
   /** The languages that are checked: mostly all, and then there is one summary. */
-  private readonly checked: readonly Locale[];
+  readonly checked: readonly Locale[];
 
-  constructor(readonly subject: Subject) {
+  /** @param earlier of a check before, whose groundwork may hold */
+  constructor(
+    readonly subject: Subject,
+    earlier?: Context,
+  ) {
     const { forms, texts, languages, locales } = subject;
     this.texts = texts;
     this.checked = locales.join() === languages.join() ? languages : locales;
     this.table = texts.table;
     this.table.readAll([...languages, ...locales].flatMap((locale) => texts.chain(locale)));
     this.catalogs = this.table.catalogs;
-    this.rows = rowsOf(forms);
-    for (const row of this.rows) entered(this.rowsByField, row.field, row);
+    this.ground = earlier?.ground.holdsFor(forms, this.table) ? earlier.ground : new Groundwork(forms, this.table);
+  }
+
+  /** Whether rules are the same as in an earlier check, and purposes have the same numbers. */
+  hasRulesOf({ subject: { forms }, table }: Context): boolean {
+    const { forms: own } = this.subject;
+    const sameForms = forms.length === own.length && forms.every((form, at) => form === own[at]);
+    return sameForms && table.purposes === this.table.purposes;
+  }
+
+  /** What a kind works out of rules and of what texts are there for, whatever they say: made once, as long as these are the same. */
+  steady<T>(make: (context: Context) => T): T {
+    const { made } = this.ground;
+    if (!made.has(make)) made.set(make, make(this));
+    return made.get(make) as T;
+  }
+
+  /** The same of what hangs on where lookups end as well: made once, as long as no text comes, goes or can be said no longer. */
+  settled<T>(make: (context: Context) => T): T {
+    if (!this.made.has(make)) this.made.set(make, make(this));
+    return this.made.get(make) as T;
+  }
+
+  /** Takes over what was settled in an earlier check, where no text moved since. */
+  keepSettled(earlier: Context): void {
+    this.made = earlier.made;
+  }
+
+  get rows(): readonly Row[] {
+    return this.ground.rows;
   }
 
   /** The forms that a catalog speaks of. */
@@ -122,15 +185,15 @@ export class Context {
   }
 
   rowsOf(field: Field): readonly Row[] {
-    return this.rowsByField.get(field) ?? NO_ROWS;
+    return this.ground.rowsByField.get(field) ?? NO_ROWS;
   }
 
   /** The fields that a field entry speaks of: those that it has paths in common with. */
   fieldsFor(entry: FieldEntry): readonly Field[] {
     const { scope } = entry;
-    let links = this.links.get(scope);
+    let links = this.ground.links.get(scope);
     if (!links) {
-      this.links.set(scope, (links = new Map<FieldEntry, Field[]>()));
+      this.ground.links.set(scope, (links = new Map<FieldEntry, Field[]>()));
       const fields = this.formsOf(scope).flatMap((form) => form.fields);
       for (const field of fields) for (const one of this.texts.covering(scope, field.pattern)) entered(links, one, field);
       for (const field of fields) for (const one of this.texts.touching(scope, field.pattern)) entered(links, one, field);
@@ -139,9 +202,9 @@ export class Context {
   }
 
   private byKey(form: string | undefined): ReadonlyMap<string, readonly Row[]> {
-    let byKey = this.rowsByKey.get(form);
+    let byKey = this.ground.rowsByKey.get(form);
     if (!byKey) {
-      this.rowsByKey.set(form, (byKey = new Map<string, Row[]>()));
+      this.ground.rowsByKey.set(form, (byKey = new Map<string, Row[]>()));
       for (const row of this.rows) if (speaksOf(form, row.form.id)) for (const key of row.keys) entered(byKey, key, row);
     }
     return byKey;
@@ -151,35 +214,27 @@ export class Context {
   rowsFor(purpose: Purpose): readonly Row[] {
     const { kind, key, form, field, id } = purpose;
     if (kind !== 'message' && kind !== 'inline') return NO_ROWS;
-    return (this.rowsByPurpose[id] ??= field
+    return (this.ground.rowsByPurpose[id] ??= field
       ? this.fieldsFor(field).flatMap((one) => this.rowsOf(one).filter(({ keys }) => keys.includes(key)))
       : (this.byKey(form).get(key) ?? NO_ROWS));
   }
 
   /** The ladder of each row. */
   get ladders(): readonly Ladder[] {
-    return (this.made ??= this.rows.map(({ form, field, keys }) =>
-      this.texts.messageLadder({ form: form.id, path: field.pattern, keys }),
-    ));
+    return this.steady(laddersOfRows);
   }
 
   /** Whether each language that is checked has a text on the first rung, and none of them asks for anything special. */
   isPlainlyWritten([first]: Ladder): boolean {
     if (first?.layer !== 'written') return false;
-    const { filled, states } = this.summary(this.checked);
+    const { filled, states } = this.settled(ofChecked);
     const special = (states[first.id] ?? 0) & (STATE.asksForm | STATE.asksValue);
     return filled[first.id] === this.checked.length && special === 0;
-  }
-
-  private summary(locales: readonly Locale[]): Summary {
-    let summary = this.summaries.get(locales);
-    if (!summary) this.summaries.set(locales, (summary = summaryOf(this.table, locales)));
-    return summary;
   }
 
   /** Whether each language of the workspace has a text on the first rung. */
   isFirstEverywhere([first]: Ladder): boolean {
     const { languages } = this.subject;
-    return first !== undefined && this.summary(languages).filled[first.id] === languages.length;
+    return first !== undefined && this.settled(ofLanguages).filled[first.id] === languages.length;
   }
 }

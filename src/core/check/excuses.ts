@@ -5,14 +5,23 @@ import { kindHint, type Finding, type Remark } from '../finding.js';
 const placeOf = (file: string, keys: readonly (string | number)[]): string =>
   JSON.stringify([file, keys.filter((key) => key !== 'text')]);
 
+const known = new WeakMap<Catalog, readonly Entry[]>();
+
+/** The texts of a catalog that have a reason; of most catalogs there are none. */
+function excusedIn(catalog: Catalog): readonly Entry[] {
+  let excused = known.get(catalog);
+  if (!excused) known.set(catalog, (excused = catalog.texts.filter(({ details }) => details.excused)));
+  return excused;
+}
+
 /** The reasons that catalogs give for leaving something as it is, by entry and kind of finding. */
 export class Excuses {
   private readonly byPlace = new Map<string, Entry>();
   private readonly used = new Set<string>();
 
   constructor(catalogs: readonly Catalog[]) {
-    for (const { texts } of catalogs)
-      for (const entry of texts) if (entry.details.excused) this.byPlace.set(placeOf(entry.file, entry.slot.keys), entry);
+    for (const catalog of catalogs)
+      for (const entry of excusedIn(catalog)) this.byPlace.set(placeOf(entry.file, entry.slot.keys), entry);
   }
 
   /** Whether the entry that a finding is about has a reason for it. */

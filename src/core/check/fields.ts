@@ -32,6 +32,15 @@ function verdictOf(field: FieldEntry, forms: readonly Form[], context: Context):
   };
 }
 
+function allVerdicts(context: Context): ReadonlyMap<FieldEntry, Verdict> {
+  const verdicts = new Map<FieldEntry, Verdict>();
+  for (const scope of context.table.purposes.scopesOf('written')) {
+    const forms = context.formsOf(scope);
+    for (const field of forms.length > 0 ? scope.fields.values() : []) verdicts.set(field, verdictOf(field, forms, context));
+  }
+  return verdicts;
+}
+
 /** Looks at the fields of such a verdict that catalogs of known forms name; of most workspaces there are none. */
 function fieldLook(
   context: Context,
@@ -39,11 +48,7 @@ function fieldLook(
   see: (field: FieldEntry, catalog: Catalog) => void,
 ): Looks | undefined {
   const such = new Set<FieldEntry>();
-  for (const scope of context.table.purposes.scopesOf('written')) {
-    const forms = context.formsOf(scope);
-    for (const field of forms.length > 0 ? scope.fields.values() : [])
-      if (isSuch(verdictOf(field, forms, context))) such.add(field);
-  }
+  for (const [field, verdict] of context.steady(allVerdicts)) if (isSuch(verdict)) such.add(field);
   if (such.size === 0) return undefined;
   return {
     catalog: (catalog) => {

@@ -54,6 +54,7 @@ function* idleIn(form: Form): Generator<Remark> {
 
 export const idleCondition: Kind = {
   kind: 'idle-condition',
+  hangsOn: ['rules'],
   severity: 'error',
   about: 'A condition asks for what no request can hold, often a misspelt value, so its rule is never judged as meant.',
   remedy: 'Correct the value or the path, or take the condition out.',

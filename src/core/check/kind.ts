@@ -36,6 +36,8 @@ export interface Looks {
     /** @param state of the text, as bits of `STATE` */
     readonly wants: (row: Row, coverage: Coverage, state: number) => boolean;
     readonly see: (cell: Cell) => void;
+    /** Whether what it finds hangs on more of a text than its state. Absent: of none. */
+    readonly reads?: (entry: Entry) => boolean;
   };
   readonly catalog?: (catalog: Catalog) => void;
   /** Once all was seen. */
@@ -54,6 +56,11 @@ export interface Kind {
   readonly remedy: string;
   /** What shows it, for the reference: a line or two of a catalog or rule sheet. */
   readonly example: string;
+  /**
+   * What its findings of a text hang on besides that text and its rules: what the original says, other texts of the language
+   * (its review too), or where lookups of any language end. Of what is found without texts: that they hang on rules alone.
+   */
+  readonly hangsOn?: readonly ('original' | 'language' | 'lookups' | 'rules')[];
   /** Looks at rules alone, at what was noticed while reading, or for what is missing. */
   readonly find?: (context: Context) => Iterable<Remark>;
   /** Looks at texts, cells or catalogs; the state of one check lives in the closure. Nothing where there is nothing to look for. */

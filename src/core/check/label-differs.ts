@@ -1,6 +1,31 @@
 import type { Pattern } from '../path/path.js';
 import type { Entry } from '../texts/entry.js';
+import type { Context } from './context.js';
 import type { Kind } from './kind.js';
+
+interface Place {
+  readonly form: string;
+  readonly pattern: Pattern;
+}
+
+/** The places of one path in several forms, where not the same labels are looked for. */
+function differing({ subject, texts }: Context): [string, readonly Place[]][] {
+  const byPath = new Map<string, Place[]>();
+  for (const form of subject.forms)
+    for (const { pattern, path, uses } of form.fields) {
+      if (path === '' || uses.length === 0) continue;
+      const there = byPath.get(path);
+      if (!there) byPath.set(path, [{ form: form.id, pattern }]);
+      else if (there.every((one) => one.form !== form.id)) there.push({ form: form.id, pattern });
+    }
+  return [...byPath].filter(([, places]) => {
+    // Mostly a label is for all forms, and then there is nothing to compare.
+    const ladders = places.map(({ form, pattern }) => texts.labelLadder(form, pattern));
+    return !ladders.every(
+      (ladder) => ladder.length === ladders[0]?.length && ladder.every((one, at) => one === ladders[0]?.[at]),
+    );
+  });
+}
 
 export const labelDiffers: Kind = {
   kind: 'label-differs',
@@ -9,20 +34,9 @@ export const labelDiffers: Kind = {
   remedy:
     'Where both mean the same, call it the same: one label for all forms is enough. Else excuse it, or switch this off for the path.',
   example: 'depot: "depot" in one form, "home depot" in another',
-  *find({ subject, texts }) {
-    const byPath = new Map<string, { readonly form: string; readonly pattern: Pattern }[]>();
-    for (const form of subject.forms)
-      for (const { pattern, path, uses } of form.fields) {
-        if (path === '' || uses.length === 0) continue;
-        const there = byPath.get(path);
-        if (!there) byPath.set(path, [{ form: form.id, pattern }]);
-        else if (there.every((one) => one.form !== form.id)) there.push({ form: form.id, pattern });
-      }
-    for (const [path, places] of byPath) {
-      // Mostly a label is for all forms, and then there is nothing to compare.
-      const ladders = places.map(({ form, pattern }) => texts.labelLadder(form, pattern));
-      if (ladders.every((ladder) => ladder.length === ladders[0]?.length && ladder.every((one, at) => one === ladders[0]?.[at])))
-        continue;
+  *find(context) {
+    const { subject, texts } = context;
+    for (const [path, places] of context.steady(differing)) {
       for (const locale of subject.locales) {
         const told = places.flatMap(({ form, pattern }): { form: string; entry: Entry }[] => {
           const entry = texts.label(form, pattern, locale);

@@ -1,7 +1,8 @@
 import type { Origin } from '../origin.js';
 import { ANY_ELEMENT, printPath, type Pattern } from '../path/path.js';
 import type { Form } from '../rules/form.js';
-import { NOWHERE } from '../texts/climber.js';
+import { NOWHERE, type Ladder } from '../texts/climber.js';
+import type { Context } from './context.js';
 import type { Kind } from './kind.js';
 
 type Places = Map<string, { pattern: Pattern; origin: Origin }>;
@@ -23,6 +24,14 @@ function named(form: Form): Places {
   return found;
 }
 
+const labelLadders = ({ subject, texts }: Context): { form: string; path: string; origin: Origin; ladder: Ladder }[] =>
+  subject.forms.flatMap((form) =>
+    [...named(form)].map(([path, { pattern, origin }]) => ({
+      ...{ form: form.id, path, origin },
+      ladder: texts.labelLadder(form.id, pattern),
+    })),
+  );
+
 export const missingLabel: Kind = {
   kind: 'missing-label',
   severity: 'error',
@@ -31,16 +40,8 @@ export const missingLabel: Kind = {
   example: 'title: { required: true }           # no label under "fields"',
   *find(context) {
     const { subject, texts } = context;
-    const { forms, locales } = subject;
-    const wanted = forms
-      .flatMap((form) =>
-        [...named(form)].map(([path, { pattern, origin }]) => ({
-          ...{ form: form.id, path, origin },
-          ladder: texts.labelLadder(form.id, pattern),
-        })),
-      )
-      .filter(({ ladder }) => !context.isPlainlyWritten(ladder));
-    for (const locale of locales) {
+    const wanted = context.steady(labelLadders).filter(({ ladder }) => !context.isPlainlyWritten(ladder));
+    for (const locale of subject.locales) {
       const climber = texts.climber(locale);
       for (const { form, path, origin, ladder } of wanted) {
         const end = climber.climb(ladder);

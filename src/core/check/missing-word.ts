@@ -2,6 +2,7 @@ import type { Locale } from '../locale/tag.js';
 import type { Signature } from '../message/signature.js';
 import { formatMeant } from '../rules/format-names.js';
 import { typesOf } from '../rules/types.js';
+import type { Catalog } from '../texts/catalog.js';
 import type { FrameName, WordGroup } from '../texts/purpose.js';
 import type { Context, Row } from './context.js';
 import type { Kind } from './kind.js';
@@ -15,13 +16,22 @@ const FRAMES: readonly (readonly [FrameName, RegExp, string])[] = [
 
 const WORDS: Readonly<Record<WordGroup, RegExp>> = { type: /^expected_words(?:_|$)/, format: /^format_words(?:_|$)/ };
 
+const known = new WeakMap<Catalog, ReadonlySet<Signature>>();
+
+/** What the texts of a catalog ask for, each once. */
+function signaturesOf(catalog: Catalog): ReadonlySet<Signature> {
+  let signatures = known.get(catalog);
+  if (!signatures) known.set(catalog, (signatures = new Set(catalog.texts.map(({ signature }) => signature))));
+  return signatures;
+}
+
 /** What the written texts of each language ask for. Most of them ask for the same. */
 function askedBy({ catalogs }: Context): ReadonlyMap<Locale, readonly string[]> {
   const signatures = new Map<Locale, Set<Signature>>();
-  for (const { locale, texts } of catalogs) {
-    let own = signatures.get(locale);
-    if (!own) signatures.set(locale, (own = new Set<Signature>()));
-    for (const { signature } of texts) own.add(signature);
+  for (const catalog of catalogs) {
+    let own = signatures.get(catalog.locale);
+    if (!own) signatures.set(catalog.locale, (own = new Set<Signature>()));
+    for (const signature of signaturesOf(catalog)) own.add(signature);
   }
   return new Map([...signatures].map(([locale, own]) => [locale, [...new Set([...own].flatMap(({ names }) => [...names]))]]));
 }

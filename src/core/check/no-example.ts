@@ -13,6 +13,7 @@ export const noExample: Kind = {
     const told = new Set<object>();
     return {
       cell: {
+        reads: ({ signature }) => OF_EXAMPLES.some((name) => signature.names.has(name)),
         wants: ({ use }) => use.rule === 'pattern' && use.params.example === undefined,
         see: ({ row: { form, field, use, code }, entry }) => {
           if (told.has(use) || !entry || !OF_EXAMPLES.some((name) => entry.signature.names.has(name))) return;

@@ -1,3 +1,4 @@
+import type { Locale } from '../locale/tag.js';
 import { MAY_HOLD } from '../message/may-hold.js';
 import { FORMAT_NAMES } from '../rules/format-names.js';
 import { TYPE_NAMES } from '../rules/types.js';
@@ -31,12 +32,26 @@ function keysFor(
   if (name === 'expected' && rule === 'type') return [...TYPE_NAMES, 'file', 'several'];
   if (name === 'format' && rule === 'format') return FORMAT_NAMES.map(selectKey);
   if (!/^(label|counterpart)_gender$/.test(name)) return undefined;
-  const texts = context.catalogs.filter(({ locale }) => locale === catalog.locale).flatMap((one) => one.texts);
-  return [...new Set(texts.flatMap(({ details }) => details.gender ?? []))];
+  return gendersOf(catalog.locale, context);
+}
+
+const known = new WeakMap<Context, Map<Locale, readonly string[]>>();
+
+/** The genders that labels of a language have. */
+function gendersOf(locale: Locale, context: Context): readonly string[] {
+  let byLocale = known.get(context);
+  if (!byLocale) known.set(context, (byLocale = new Map<Locale, readonly string[]>()));
+  let genders = byLocale.get(locale);
+  if (!genders) {
+    const texts = context.catalogs.filter((one) => one.locale === locale).flatMap((one) => one.texts);
+    byLocale.set(locale, (genders = [...new Set(texts.flatMap(({ details }) => details.gender ?? []))]));
+  }
+  return genders;
 }
 
 export const selectMismatch: Kind = {
   kind: 'select-mismatch',
+  hangsOn: ['language'],
   severity: 'warning',
   about: 'A case compares an argument with a key that it never has; the case is never used.',
   remedy: 'Write one of the keys that the sentence lists.',

@@ -24,13 +24,15 @@ function placesOf({ fields }: Form): Pattern[] {
 }
 
 /** Lookups that sentences may need besides those of the rows: at places and keys that texts name literally, and of labels. */
-function* laddersOf({ rows, subject, texts }: Context): Generator<Ladder> {
+function* furtherLadders({ rows, subject, texts }: Context): Generator<Ladder> {
   for (const { form, field, keys } of rows)
     for (const path of texts.narrower(form.id, field.pattern)) yield texts.messageLadder({ form: form.id, path, keys });
   for (const form of subject.forms)
     for (const place of placesOf(form))
       for (const path of [place, ...texts.narrower(form.id, place)]) yield texts.labelLadder(form.id, path);
 }
+
+const allLadders = (context: Context): readonly Ladder[] => [...context.ladders, ...furtherLadders(context)];
 
 /** Which texts some lookup ends at. */
 class Reached {
@@ -46,7 +48,7 @@ class Reached {
     this.always = new Uint8Array(table.purposes.all.length);
     this.languages = new Set(subject.languages);
     this.strangers = catalogs.some(({ locale }) => !this.languages.has(locale));
-    for (const ladder of [...context.ladders, ...laddersOf(context)]) this.add(ladder, context);
+    for (const ladder of context.steady(allLadders)) this.add(ladder, context);
   }
 
   private add(ladder: Ladder, context: Context): void {
@@ -83,6 +85,8 @@ class Reached {
   }
 }
 
+const reachedIn = (context: Context): Reached => new Reached(context);
+
 /** Whether lookups should end at a text, since something uses what it is for. */
 const isUsed = ({ kind, rows, entry, field }: CheckedText, context: Context): boolean =>
   !entry.error &&
@@ -92,12 +96,13 @@ const isUsed = ({ kind, rows, entry, field }: CheckedText, context: Context): bo
 
 export const shadowed: Kind = {
   kind: 'shadowed',
+  hangsOn: ['language', 'lookups'],
   severity: 'warning',
   about: 'A text that no lookup reaches: a more special one stands in front of it everywhere.',
   remedy: 'Remove it, or the one that stands in front; `why` shows which.',
   example: '"fields": { "title": { "label": "…" } }         // and every form has its own',
   look: (context, report) => {
-    const reached = new Reached(context);
+    const reached = context.settled(reachedIn);
     const { catalogs, table } = context;
     const hasCovered = catalogs.some(({ locale }) => table.column(locale).covered.length > 0);
     return {

@@ -30,22 +30,21 @@ function unknownForms({ form, locale, file, shared }: Catalog, context: Context)
 
 export const unusedMessage: Kind = {
   kind: 'unused-message',
+  hangsOn: ['language'],
   severity: 'warning',
   about: 'A message stands under a key that no rule uses, often a misspelt one.',
   remedy: 'Correct the key, or remove the message.',
   example: '"messages": { "requird": "…" }',
   look: (context, report) => {
-    const unknown = new Set<Catalog>();
     return {
       catalog: (catalog) => {
         for (const remark of unknownForms(catalog, context)) report(remark);
-        if (context.formsOf(catalog).length === 0) unknown.add(catalog);
       },
       sorts: ['message'],
       concerns: ({ rows }) => rows.length === 0,
       text: (checked) => {
         const { key, catalog, entry, field } = checked;
-        if (unknown.has(catalog)) return;
+        if (context.formsOf(catalog).length === 0) return;
         // What it hides is worse.
         if (meantFor(checked, context)) return;
         const near = nearKey(checked, context);

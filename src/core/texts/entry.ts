@@ -21,8 +21,12 @@ export interface EntryDetails extends PhraseDetails {
   readonly inObject?: true;
 }
 
+const NOT_LOOKED = -1;
+
 /** One text of a catalog. */
 export class Entry extends Phrase {
+  private held = NOT_LOOKED;
+
   constructor(
     text: string,
     source: PhraseSource,
@@ -50,11 +54,30 @@ export class Entry extends Phrase {
 
   /** What the text may hold, as bits of `MAY_HOLD`. */
   get mayHold(): number {
-    return (
-      whatMayBeIn(this.text, this.isPlain) |
-      (this.isPlain ? 0 : MAY_HOLD.structured) |
-      (this.details === NO_DETAILS ? 0 : MAY_HOLD.details)
-    );
+    if (this.held === NOT_LOOKED)
+      this.held =
+        whatMayBeIn(this.text, this.isPlain) |
+        (this.isPlain ? 0 : MAY_HOLD.structured) |
+        (this.details === NO_DETAILS ? 0 : MAY_HOLD.details);
+    return this.held;
+  }
+
+  /** Whether another says the same in every way: the text, its details, and what goes with it. */
+  isLike(other: Entry): boolean {
+    const [one, two] = [this.details, other.details];
+    if (this.text !== other.text || this.file !== other.file) return false;
+    if (one === two) return true;
+    const { inline, forms = NO_FORMS } = one;
+    if (inline ? !two.inline || !inline.isLike(two.inline) : two.inline) return false;
+    const others = two.forms ?? NO_FORMS;
+    if (forms.size !== others.size) return false;
+    for (const [name, form] of forms) {
+      const there = others.get(name);
+      if (!there || !form.isLike(there)) return false;
+    }
+    const rest = ({ note, limit, excused, gender, inObject }: EntryDetails): string =>
+      JSON.stringify([note, limit, excused, gender, inObject]);
+    return rest(one) === rest(two);
   }
 
   /** What the text writes itself, in cases too. */

@@ -56,9 +56,11 @@ class FieldFinder {
   }
 }
 
+/** By scope: what is entered holds for every reading that has the scope. */
+const finders = new WeakMap<Scope, FieldFinder>();
+
 /** Which text is used: the ladder of every question, and the locales in which it is climbed. This decides it, and nothing else. */
 export class Texts implements TextLookup {
-  private readonly finders = new Map<Scope, FieldFinder>();
   private readonly chains = new Map<Locale, readonly Locale[]>();
   private readonly serving = new Map<string, boolean>();
   private readonly climbers = new Map<Locale, Climber>();
@@ -109,8 +111,8 @@ export class Texts implements TextLookup {
   /** The fields of a scope whose patterns cover a path, most literal first. */
   covering(scope: Scope | undefined, path: Pattern): readonly FieldEntry[] {
     if (!scope || scope.fields.size === 0) return [];
-    let finder = this.finders.get(scope);
-    if (!finder) this.finders.set(scope, (finder = new FieldFinder(scope)));
+    let finder = finders.get(scope);
+    if (!finder) finders.set(scope, (finder = new FieldFinder(scope)));
     return finder.covering(path);
   }
 

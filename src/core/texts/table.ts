@@ -18,6 +18,8 @@ export interface TextSource {
   readonly titles: (locale: Locale, purposes: Purposes) => readonly Catalog[];
   /** The texts of a catalog that are drafts. */
   readonly drafts?: (catalog: Catalog) => Iterable<Entry>;
+  /** The column of a locale as an earlier reading had it, where nothing that it is made of changed since. */
+  readonly kept?: (locale: Locale) => Column | undefined;
 }
 
 /** What is known of a cell without looking at its text, as bits. */
@@ -158,10 +160,19 @@ export class Table {
     return this.starters.get(locale);
   }
 
+  /** The columns that were asked for. */
+  known(): readonly Column[] {
+    return [...this.columns.values()];
+  }
+
   column(locale: Locale): Column {
     let column = this.columns.get(locale);
-    if (!column) this.columns.set(locale, (column = isPseudo(locale) ? this.pseudo(locale) : this.readColumn(locale)));
+    if (!column) this.columns.set(locale, (column = this.source.kept?.(locale) ?? this.made(locale)));
     return column;
+  }
+
+  private made(locale: Locale): Column {
+    return isPseudo(locale) ? this.pseudo(locale) : this.readColumn(locale);
   }
 
   private readColumn(locale: Locale): Column {

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { statSync } from 'node:fs';
 import path from 'node:path';
-import type { CheckResult, CoverageLine } from '../../core/check/check.js';
+import type { CheckResult, CoverageLine } from '../../core/check/result.js';
 import type { Coverage } from '../../core/check/coverage.js';
 import type { Finding } from '../../core/finding.js';
 import type { Locale } from '../../core/locale/tag.js';

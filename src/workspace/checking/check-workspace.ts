@@ -1,11 +1,13 @@
 import { existsSync } from 'node:fs';
 import path from 'node:path';
-import { check, type CheckOptions, type CheckResult } from '../../core/check/check.js';
+import { OngoingCheck } from '../../core/check/ongoing.js';
+import type { CheckOptions, CheckResult } from '../../core/check/result.js';
 import type { Subject } from '../../core/check/context.js';
 import type { FindingKind, Remark } from '../../core/finding.js';
 import type { Locale } from '../../core/locale/tag.js';
 import type { Form } from '../../core/rules/form.js';
 import { reviewFileOf } from '../files.js';
+import type { Review } from '../review-file.js';
 import { CONFIG_FILE } from '../config.js';
 import { duplicateKeys } from '../json.js';
 import type { WorkspaceFolder } from '../folder.js';
@@ -14,13 +16,11 @@ import { parseYaml } from '../yaml.js';
 import { isObject } from '../../core/reading.js';
 
 /** Keys that stand twice in a catalog; the parser keeps the last of them and says nothing. */
-function duplicatesIn({ catalogFiles: { files, suspects }, sources }: Workspace): Remark[] {
-  return files.flatMap(({ file, locale }) =>
-    (suspects.has(file) ? duplicateKeys(sources.get(file) ?? '') : []).map(({ keys, nth }): Remark => {
-      const message = `"${keys.at(-1) ?? ''}" stands twice in one object; this one, read later, holds. Remove one of the two.`;
-      return { kind: 'duplicate-key', locale, message, spot: { file, keys, at: 'key', nth } };
-    }),
-  );
+function duplicatesIn(file: string, locale: Locale, text: string): Remark[] {
+  return duplicateKeys(text).map(({ keys, nth }): Remark => {
+    const message = `"${keys.at(-1) ?? ''}" stands twice in one object; this one, read later, holds. Remove one of the two.`;
+    return { kind: 'duplicate-key', locale, message, spot: { file, keys, at: 'key', nth } };
+  });
 }
 
 /** Regular expressions that clients can keep busy; the analysis is loaded only where there are any. */
@@ -85,18 +85,6 @@ function idleGlobs({ config, unmatched, sources }: Workspace): { readonly remark
   return { remarks: [...texts, ...rules], isHollow: all(texts, 'texts') || all(rules, 'rules') };
 }
 
-/** Looks up how far translations are; nothing where the workspace keeps no review. */
-async function reviewOf(workspace: Workspace): Promise<Subject['reviewOf']> {
-  const { folder, catalogFiles } = workspace;
-  if (!catalogFiles.files.some(({ file }) => existsSync(path.join(folder, reviewFileOf(file))))) return undefined;
-  const { readReviews, reviewed } = await import('../review-file.js');
-  const reviews = readReviews(workspace);
-  return (entry, original) => {
-    const review = reviews.get(entry.file);
-    return review && reviewed(review, entry, original);
-  };
-}
-
 /** A check asked for, with what it hangs on. */
 export interface CheckRequest extends Pick<CheckOptions, 'asked' | 'progress'> {
   readonly locales?: readonly Locale[] | undefined;
@@ -118,28 +106,84 @@ export async function checkFolder(folder: WorkspaceFolder, request: CheckRequest
 }
 
 /** Checks a workspace, for all its languages or for some. */
-export async function checkWorkspace(
+export function checkWorkspace(
   workspace: Workspace,
-  locales: readonly Locale[] = workspace.config.languages,
+  locales?: readonly Locale[],
   options: Pick<CheckOptions, 'asked' | 'progress'> = {},
 ): Promise<CheckResult> {
-  const remarks = workspace.remarks();
-  const globs = idleGlobs(workspace);
-  const subject = {
-    forms: [...workspace.forms.values()].map(({ form }) => form),
-    indexOf: (form: Form) => workspace.form(form.id),
-    texts: workspace.allTexts,
-    locales,
-    languages: workspace.config.languages,
-    original: workspace.config.original,
-    problems: [...workspace.config.statuses.keys()],
-    problemArguments: new Map(
-      [...workspace.config.problemParams].map(([id, params]): [string, string[]] => [id, Object.keys(params)]),
-    ),
-    settings: CONFIG_FILE,
-    reviewOf: await reviewOf(workspace),
-    remarks: [...globs.remarks, ...remarks, ...duplicatesIn(workspace), ...exposed(workspace), ...(await triedOut(workspace))],
-  };
-  const result = check(subject, { ...options, settings: workspace.config.checks });
-  return globs.isHollow ? { ...result, findings: result.findings.filter(({ kind }) => !CONSEQUENCES.has(kind)) } : result;
+  return new WorkspaceCheck(locales, options).next(workspace);
+}
+
+/** Checks a workspace, then what becomes of it: one reading after the other, looking at what changed alone. */
+export class WorkspaceCheck {
+  private before: Workspace | undefined;
+  private ongoing: OngoingCheck | undefined;
+  private tried: readonly Remark[] = [];
+  private readonly doubled = new Map<string, { readonly text: string; readonly remarks: readonly Remark[] }>();
+  /** By catalog; nothing where it has none. */
+  private readonly reviews = new Map<string, Review | undefined>();
+
+  constructor(
+    private readonly locales?: readonly Locale[],
+    private readonly options: Pick<CheckOptions, 'asked' | 'progress'> = {},
+  ) {}
+
+  /**
+   * Checks a reading.
+   * @param changed the files that changed since the one before; all may have, where nothing is said
+   */
+  async next(workspace: Workspace, changed?: ReadonlySet<string>): Promise<CheckResult> {
+    const { config } = workspace;
+    const isSame = changed !== undefined && this.before?.config === config;
+    const tables = Object.values(config.tables);
+    if (!isSame || this.before?.book !== workspace.book || tables.some((table) => changed.has(table)))
+      this.tried = await triedOut(workspace);
+    this.ongoing = (isSame ? this.ongoing : undefined) ?? new OngoingCheck({ ...this.options, settings: config.checks });
+    // What was noticed is known once all files are read.
+    const remarks = workspace.remarks();
+    const globs = idleGlobs(workspace);
+    const result = this.ongoing.next({
+      forms: [...workspace.forms.values()].map(({ form }) => form),
+      indexOf: (form: Form) => workspace.form(form.id),
+      texts: workspace.allTexts,
+      locales: this.locales ?? config.languages,
+      languages: config.languages,
+      original: config.original,
+      problems: [...config.statuses.keys()],
+      problemArguments: new Map([...config.problemParams].map(([id, params]): [string, string[]] => [id, Object.keys(params)])),
+      settings: CONFIG_FILE,
+      reviewOf: await this.reviewOf(workspace, changed),
+      remarks: [...globs.remarks, ...remarks, ...this.duplicates(workspace), ...exposed(workspace), ...this.tried],
+    });
+    this.before = workspace;
+    return globs.isHollow ? { ...result, findings: result.findings.filter(({ kind }) => !CONSEQUENCES.has(kind)) } : result;
+  }
+
+  private duplicates({ catalogFiles: { files, suspects }, sources }: Workspace): Remark[] {
+    return files.flatMap(({ file, locale }) => {
+      if (!suspects.has(file)) return [];
+      const text = sources.get(file) ?? '';
+      let known = this.doubled.get(file);
+      if (known?.text !== text) this.doubled.set(file, (known = { text, remarks: duplicatesIn(file, locale, text) }));
+      return known.remarks;
+    });
+  }
+
+  /** Looks up how far translations are; nothing where the workspace keeps no review. */
+  private async reviewOf(workspace: Workspace, changed: ReadonlySet<string> | undefined): Promise<Subject['reviewOf']> {
+    const { folder, catalogFiles } = workspace;
+    const open = catalogFiles.files.filter(
+      ({ file }) => !changed || !this.reviews.has(file) || changed.has(reviewFileOf(file)) || changed.has(file),
+    );
+    for (const { file } of open) this.reviews.set(file, undefined);
+    const there = open.filter(({ file }) => existsSync(path.join(folder, reviewFileOf(file))));
+    const { reviews } = this;
+    if (there.length === 0 && ![...reviews.values()].some((review) => review)) return undefined;
+    const { reviewOf, reviewed } = await import('../review-file.js');
+    for (const { file } of there) reviews.set(file, reviewOf(file, workspace));
+    return (entry, original) => {
+      const review = reviews.get(entry.file);
+      return review && reviewed(review, entry, original);
+    };
+  }
 }

@@ -1,4 +1,4 @@
-import type { CheckResult } from '../../core/check/check.js';
+import type { CheckResult } from '../../core/check/result.js';
 import type { Coverage } from '../../core/check/coverage.js';
 import { rowsOf } from '../../core/check/context.js';
 import type { Finding } from '../../core/finding.js';

@@ -1,5 +1,5 @@
 import path from 'node:path';
-import type { CheckResult } from '../../core/check/check.js';
+import type { CheckResult } from '../../core/check/result.js';
 import type { Finding } from '../../core/finding.js';
 import type { Locale } from '../../core/locale/tag.js';
 import { git, unpackAt, type Unpacked } from '../git.js';

@@ -1,0 +1,60 @@
+import type { Locale } from '../locale/tag.js';
+import type { Catalog } from '../texts/catalog.js';
+import type { Entry } from '../texts/entry.js';
+import type { Purpose } from '../texts/purpose.js';
+import type { Context } from './context.js';
+
+/** What has to be looked at anew since a check before. */
+export interface ChangedTexts {
+  /** Languages some texts of which are others now, and those that they serve. */
+  readonly locales: ReadonlySet<Locale>;
+  /** Catalogs that were read anew. */
+  readonly catalogs: ReadonlySet<Catalog>;
+  /** Texts that were not there before, or are others now. */
+  readonly fresh: ReadonlySet<Entry>;
+  /** Those that are not there any more. */
+  readonly gone: ReadonlySet<Entry>;
+  /** What the original says otherwise now: its translations in all languages are held against it. */
+  readonly purposes: ReadonlySet<Purpose>;
+  /** Whether texts came, went, or can be said now or no longer, so that lookups may end elsewhere. */
+  readonly moved: boolean;
+}
+
+/** What decides on findings besides texts: where it is another, all is looked at. */
+const settingsOf = ({ subject: { locales, languages, original, problems, problemArguments, settings } }: Context): string =>
+  JSON.stringify([locales, languages, original, problems, [...(problemArguments ?? [])], settings]);
+
+const listOf = ({ catalogs }: Context): string =>
+  catalogs.map(({ file, locale, form }) => `${file} ${locale} ${form ?? ''}`).join('\n');
+
+/** Whether the cells of a language are in other states than before. */
+function hasMoved(locale: Locale, before: Context, now: Context, known: number): boolean {
+  const [old, column] = [before.table.column(locale), now.table.column(locale)];
+  if (old.covered.length !== column.covered.length || old.covered.some((entry, at) => entry !== column.covered[at])) return true;
+  for (let id = 0; id < known; id++) if (old.cells[id] !== column.cells[id] && old.state(id) !== column.state(id)) return true;
+  return false;
+}
+
+/** Which texts of the catalogs read anew are others: one that is as it was is the same object. */
+function textsChanged(before: Context, now: Context): Pick<ChangedTexts, 'catalogs' | 'fresh' | 'gone'> {
+  const [old, current] = [new Set(before.catalogs), new Set(now.catalogs)];
+  const gone = new Set(before.catalogs.flatMap((catalog) => (current.has(catalog) ? [] : catalog.texts)));
+  const catalogs = new Set(now.catalogs.filter((catalog) => !old.has(catalog)));
+  const fresh = new Set<Entry>();
+  for (const { texts } of catalogs) for (const entry of texts) if (!gone.delete(entry)) fresh.add(entry);
+  return { catalogs, fresh, gone };
+}
+
+/** What changed between two readings of a workspace; nothing where that is too much to be told apart. */
+export function changedTexts(before: Context, now: Context): ChangedTexts | undefined {
+  if (!now.hasRulesOf(before) || settingsOf(before) !== settingsOf(now)) return undefined;
+  const known = new Set([...now.subject.languages, ...[...before.catalogs, ...now.catalogs].map(({ locale }) => locale)]);
+  const touched = [...known].filter((locale) => before.table.column(locale) !== now.table.column(locale));
+  const { length } = now.table.purposes.all;
+  const moved = listOf(before) !== listOf(now) || touched.some((locale) => hasMoved(locale, before, now, length));
+  const served = [...known].filter((locale) => touched.some((one) => now.texts.serves(one, locale)));
+  const texts = textsChanged(before, now);
+  const { original } = now.subject;
+  const purposes = [...texts.fresh, ...texts.gone].flatMap(({ locale, purpose }) => (locale === original ? [purpose] : []));
+  return { ...texts, locales: new Set([...touched, ...served]), purposes: new Set(purposes), moved };
+}

@@ -1,0 +1,241 @@
+import type { Finding, Remark } from '../finding.js';
+import type { Catalog } from '../texts/catalog.js';
+import type { Entry } from '../texts/entry.js';
+import type { CheckOptions, CheckResult, CoverageLine } from './result.js';
+import { changedTexts, type ChangedTexts } from './changes.js';
+import { Context, type Subject } from './context.js';
+import { coverageAt, coveredShare, SharedStates, type Coverage } from './coverage.js';
+import { Excuses } from './excuses.js';
+import type { Kind, Looks } from './kind.js';
+import { KINDS } from './kinds.js';
+import { unusedExcuse } from './noticed.js';
+import { asSet } from './settings.js';
+import { Showing } from './showing.js';
+
+/** How many texts are looked at between two signs of progress. */
+const STRIDE = 2000;
+
+/** A finding of a text or a catalog, and what was looked at. */
+interface Noted {
+  readonly finding: Finding;
+  readonly catalog: Pick<Catalog, 'file' | 'locale'>;
+  readonly entry: Entry | undefined;
+}
+
+/** What is known of one kind. */
+interface Notes {
+  readonly kind: Kind;
+  /** Of texts and catalogs: they hold as long as these, and what else they hang on, are the same. */
+  noted: Noted[];
+  /** Of cells of the coverage: they hold as long as lookups end where they did. */
+  celled: Finding[];
+  /** Of rules, and of what is missing: looked for each time. */
+  others: Finding[];
+}
+
+type Looking = readonly { readonly notes: Notes; readonly looks: Looks }[];
+
+const hangs = ({ kind: { hangsOn = [] } }: Notes, on: NonNullable<Kind['hangsOn']>[number]): boolean => hangsOn.includes(on);
+
+/** Works out the coverage, and shows those of its cells that somebody looks for. */
+function showCells(context: Context, looks: readonly Looks[]): CoverageLine[] {
+  const { rows, texts, subject, ladders } = context;
+  const cells = looks.flatMap(({ cell }) => cell ?? []);
+  const languages = subject.locales.map((locale) => ({ locale, climber: texts.climber(locale) }));
+  const states = new SharedStates(subject.locales);
+  const written = subject.locales.map((): Coverage => 'written');
+  return rows.map((row, at) => {
+    const { form, field, code } = row;
+    const line = { form: form.id, path: field.path, in: field.in, code };
+    const ladder = ladders[at] ?? [];
+    if (context.isPlainlyWritten(ladder)) return { ...line, locales: states.of(written) };
+    const own = languages.map(({ locale, climber }) => {
+      const end = climber.climb(ladder);
+      const coverage = coverageAt(climber, ladder, end);
+      const state = climber.state(ladder, end);
+      for (const { wants, see } of cells)
+        if (wants(row, coverage, state)) see({ row, locale, coverage, entry: climber.entry(ladder, end) });
+      return coverage;
+    });
+    return { ...line, locales: states.of(own) };
+  });
+}
+
+/** Whether what was noted of a text or a catalog may be otherwise now. */
+function isOpen(notes: Notes, { catalog, entry }: Noted, changed: ChangedTexts): boolean {
+  if (hangs(notes, 'language') && changed.locales.has(catalog.locale)) return true;
+  if (hangs(notes, 'lookups') && changed.moved) return true;
+  if (!entry) return [...changed.catalogs].some(({ file }) => file === catalog.file);
+  return changed.gone.has(entry) || (hangs(notes, 'original') && changed.purposes.has(entry.purpose));
+}
+
+/**
+ * The check of one workspace after the other, where each is the one before with some texts changed: what a change does not
+ * concern is not looked at again. What is found is the same as if all had been looked at, in another order within a kind.
+ */
+export class OngoingCheck {
+  private context: Context | undefined;
+  private readonly notes: readonly Notes[];
+  private matrix: readonly CoverageLine[] = [];
+  /** What is being looked at; nothing between texts. */
+  private catalog: Catalog | undefined;
+  private entry: Entry | undefined;
+
+  constructor(private readonly options: CheckOptions = {}) {
+    const { settings = [], asked = [] } = options;
+    const isAsked = ({ kind }: Kind): boolean =>
+      asked.includes(kind) || settings.some((one) => one.kind === kind && one.severity !== 'off');
+    this.notes = KINDS.filter((kind) => !kind.quiet || isAsked(kind)).map((kind) => ({
+      kind,
+      noted: [],
+      celled: [],
+      others: [],
+    }));
+  }
+
+  next(subject: Subject): CheckResult {
+    const context = new Context(subject, this.context);
+    const changed = this.context && changedTexts(this.context, context);
+    if (this.context && changed && !changed.moved) context.keepSettled(this.context);
+    this.context = context;
+    this.look(context, changed);
+    return { matrix: this.matrix, coverage: coveredShare(this.matrix, subject.locales), findings: this.findings(context) };
+  }
+
+  private look(context: Context, changed: ChangedTexts | undefined): void {
+    const byFile = new Map(context.catalogs.map((catalog) => [catalog.file, catalog]));
+    const looking = this.notes.flatMap((notes): Looking => {
+      const { kind } = notes;
+      const { severity, find, look } = kind;
+      notes.noted = changed ? notes.noted.filter((noted) => !isOpen(notes, noted, changed)) : [];
+      const found = find && (hangs(notes, 'rules') ? context.steady(listing(find)) : find(context));
+      notes.others = Array.from(found ?? [], (remark) => ({ severity, ...remark }));
+      const looks = look?.(context, (remark) => {
+        const finding: Finding = { severity, kind: kind.kind, ...remark };
+        // What is told at the end of texts names its file.
+        const catalog = looks?.cell ? undefined : (this.catalog ?? byFile.get(finding.spot?.file ?? ''));
+        if (catalog) notes.noted.push({ finding, catalog, entry: this.entry });
+        else notes.celled.push(finding);
+      });
+      return looks ? [{ notes, looks }] : [];
+    });
+    this.lookAtCatalogs(context, looking, changed);
+    this.lookAtTexts(context, looking, changed);
+    const all = looking.map(({ looks }) => looks);
+    const readers = all.flatMap(({ cell }) => cell?.reads ?? []);
+    const isRead = (entry: Entry): boolean => readers.some((reads) => reads(entry));
+    if (!changed || changed.moved || [...changed.fresh, ...changed.gone].some(isRead)) {
+      for (const notes of this.notes) notes.celled = [];
+      this.matrix = showCells(context, all);
+    }
+    for (const { end } of all) end?.();
+    if (!changed) return;
+    const order = new Map(context.catalogs.map(({ file }, at) => [file, at]));
+    const placeOf = ({ catalog: { file } }: Noted): number => order.get(file) ?? 0;
+    for (const { notes } of looking) notes.noted.sort((one, other) => placeOf(one) - placeOf(other));
+  }
+
+  private lookAtCatalogs(context: Context, looking: Looking, changed: ChangedTexts | undefined): void {
+    for (const { notes, looks } of looking) {
+      if (!looks.catalog) continue;
+      for (const catalog of context.catalogs) {
+        const isNew =
+          !changed || changed.catalogs.has(catalog) || (hangs(notes, 'language') && changed.locales.has(catalog.locale));
+        if (!isNew) continue;
+        this.catalog = catalog;
+        looks.catalog(catalog);
+      }
+    }
+    this.catalog = undefined;
+  }
+
+  private lookAtTexts(context: Context, looking: Looking, changed: ChangedTexts | undefined): void {
+    const { catalogs } = context;
+    const of = (isMeant: (notes: Notes) => boolean): Looks[] =>
+      looking.filter(({ notes }) => isMeant(notes)).map(({ looks }) => looks);
+    if (!changed) {
+      this.show(
+        context,
+        of(() => true),
+        catalogs,
+      );
+      return;
+    }
+    const { locales, fresh, purposes, moved } = changed;
+    const touched = catalogs.filter(({ locale }) => locales.has(locale));
+    const others = catalogs.filter(({ locale }) => !locales.has(locale));
+    const ofLanguage = of((notes) => hangs(notes, 'language'));
+    this.show(context, ofLanguage, touched);
+    if (moved)
+      this.show(
+        context,
+        of((notes) => hangs(notes, 'lookups')),
+        others,
+      );
+    const own = of((notes) => !hangs(notes, 'language'));
+    this.show(context, own, [...changed.catalogs], (entry) => fresh.has(entry));
+    if (purposes.size === 0) return;
+    const isHeldAgainst = (entry: Entry): boolean => !fresh.has(entry) && purposes.has(entry.purpose);
+    this.show(
+      context,
+      of((notes) => hangs(notes, 'original') && !hangs(notes, 'language')),
+      touched,
+      isHeldAgainst,
+    );
+    this.show(
+      context,
+      of((notes) => hangs(notes, 'original')),
+      others,
+      isHeldAgainst,
+    );
+  }
+
+  /** Shows the texts of catalogs, all or some. */
+  private show(context: Context, looks: readonly Looks[], catalogs: readonly Catalog[], only?: (entry: Entry) => boolean): void {
+    if (looks.length === 0) return;
+    const { progress } = this.options;
+    const showing = new Showing(context, looks);
+    const count = progress && catalogs.reduce((sum, { texts }) => sum + texts.length, 0);
+    let seen = 0;
+    for (const catalog of catalogs) {
+      this.catalog = catalog;
+      for (const entry of catalog.texts) {
+        if (progress && count !== undefined && ++seen % STRIDE === 0) progress(seen, count);
+        if (only && !only(entry)) continue;
+        this.entry = entry;
+        showing.show(catalog, entry);
+      }
+    }
+    this.catalog = undefined;
+    this.entry = undefined;
+  }
+
+  /** All that is known, without what is excused, as the settings have it. */
+  private findings({ catalogs, subject }: Context): Finding[] {
+    const { settings = [], asked = [] } = this.options;
+    const wanted = new Set<string | undefined>([undefined, ...subject.locales]);
+    const excuses = new Excuses(catalogs);
+    const found = this.notes.flatMap(({ noted, celled, others }) => [
+      ...others,
+      ...noted.map(({ finding }) => finding),
+      ...celled,
+    ]);
+    const standing = found.filter((finding) => !excuses.covers(finding));
+    const names = KINDS.map(({ kind }) => kind);
+    const unused = [...excuses.unused(names)].map((remark): Finding => ({ severity: unusedExcuse.severity, ...remark }));
+    // Whether findings of a kind stay untold where no setting speaks of them.
+    const quiet = new Set(KINDS.filter((kind) => kind.quiet && !asked.includes(kind.kind)).map(({ kind }) => kind));
+    return [...standing, ...unused]
+      .filter(({ locale }) => wanted.has(locale))
+      .flatMap((finding) => asSet(finding, settings, quiet.has(finding.kind)) ?? []);
+  }
+}
+
+const listings = new WeakMap<NonNullable<Kind['find']>, (context: Context) => readonly Remark[]>();
+
+/** The same as a list, which can be kept. */
+function listing(find: NonNullable<Kind['find']>): (context: Context) => readonly Remark[] {
+  let list = listings.get(find);
+  if (!list) listings.set(find, (list = (context) => [...find(context)]));
+  return list;
+}
