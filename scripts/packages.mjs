@@ -3,12 +3,14 @@
 import { createRequire } from 'node:module';
 import path from 'node:path';
 import { build } from 'esbuild';
+import { shortTables } from './tables.mjs';
 
 /** What is loaded together. What shares a package must, or there would be two of it. */
 const GROUPS = {
   schema: ['ajv', 'ajv/dist/2019.js', 'ajv/dist/2020.js', 'ajv-formats/dist/formats.js'],
   csv: ['csv-parse/sync', 'csv-stringify/sync'],
   diff: ['diff'],
+  lsp: ['vscode-languageserver/node', 'vscode-languageserver-textdocument'],
   json: ['stream-json', 'stream-json/filters/Pick.js', 'stream-json/streamers/StreamArray.js'],
   po: ['gettext-parser'],
   progress: ['cli-progress'],
@@ -109,7 +111,7 @@ export async function buildPackages(root, shared) {
       outfile: path.join('dist', 'lib', `${group}.cjs`),
       stdin: { contents: `module.exports = { ${members.join(', ')} };`, resolveDir: root, loader: 'js' },
       format: 'cjs',
-      plugins: [withoutTables],
+      plugins: [withoutTables, shortTables(/node_modules\/refa\/index\.js$/)],
       metafile: true,
     });
     metafiles.push(metafile);

@@ -46,5 +46,10 @@ export const COMMANDS: readonly CommandEntry[] = [
   },
   { name: 'diff', summary: 'tell what changed between revisions', load: () => import('./commands/diff.js') },
   { name: 'pack', summary: 'write one file a language with all lookups resolved', load: () => import('./commands/pack.js') },
+  {
+    name: 'lsp',
+    summary: 'answer an editor: findings while typing, completion, renaming',
+    load: () => import('./commands/lsp.js'),
+  },
   { name: 'completion', summary: 'write what lets a shell complete words', load: () => import('./commands/completion.js') },
 ];

@@ -187,6 +187,39 @@ export interface Config {
   readonly tables: Readonly<Record<string, string>>;
 }
 
+/** What a setting can be written as, by the keys that lead to it: its members, or its values; of what anything can be, nothing. */
+export function settingsAt(keys: readonly (string | number)[]): {
+  readonly members: readonly string[];
+  readonly values: readonly string[];
+} {
+  let schema: unknown = configSchema;
+  const inner = (one: unknown): unknown => {
+    for (let now = one; ;) {
+      const next: unknown =
+        now instanceof z.ZodDefault || now instanceof z.ZodPrefault || now instanceof z.ZodOptional ? now.unwrap() : now;
+      if (next === now) return now;
+      now = next;
+    }
+  };
+  for (const key of keys) {
+    const now = inner(schema);
+    if (now instanceof z.ZodObject) schema = (now.shape as Record<string, unknown>)[String(key)];
+    else if (now instanceof z.ZodRecord) schema = now.valueType;
+    else return { members: [], values: [] };
+  }
+  const options = (one: unknown): { members: string[]; values: string[] } => {
+    const now = inner(one);
+    if (now instanceof z.ZodObject) return { members: Object.keys(now.shape as object), values: [] };
+    if (now instanceof z.ZodEnum) return { members: [], values: now.options.map(String) };
+    if (now instanceof z.ZodBoolean) return { members: [], values: ['true', 'false'] };
+    if (now instanceof z.ZodLiteral) return { members: [], values: [...now.values].map(String) };
+    if (!(now instanceof z.ZodUnion)) return { members: [], values: [] };
+    const all = now.options.map(options);
+    return { members: all.flatMap((each) => each.members), values: all.flatMap((each) => each.values) };
+  };
+  return options(schema);
+}
+
 const knownKeys = (where: readonly (string | number)[]): readonly string[] =>
   (where[0] === 'readers' ? READER_KEYS[where.slice(2).join('.')] : KEYS[where.join('.')]) ?? [];
 

@@ -86,9 +86,9 @@ export class WorkspaceFolder {
    * Reads the settings of the workspace at or above a folder, and nothing else.
    * @throws {Complaint} when there is none, or they cannot be read
    */
-  static openFolder(from: string, shownFrom: string = from): WorkspaceFolder {
-    const { folder, config, text } = WorkspaceFolder.settings(from, shownFrom);
-    const opened = new WorkspaceFolder(folder, config, shownFrom);
+  static openFolder(from: string, shownFrom: string = from, unsaved: Unsaved = NOTHING_UNSAVED): WorkspaceFolder {
+    const { folder, config, text } = WorkspaceFolder.settings(from, shownFrom, unsaved);
+    const opened = new WorkspaceFolder(folder, config, shownFrom, unsaved);
     opened.sources.set(CONFIG_FILE, text);
     return opened;
   }
@@ -204,6 +204,11 @@ export class WorkspaceFolder {
   place(spot: Spot): FilePlace {
     const locator = this.locator(spot.file);
     return locator ? { file: locator.shown, ...locator.lines.position(locator.offsetOf(spot)) } : { file: spot.file };
+  }
+
+  /** Where a spot begins in the text of its file, in units of UTF-16 from 0; nothing where there is no such file. */
+  offsetOf(spot: Spot): number | undefined {
+    return this.locator(spot.file)?.offsetOf(spot);
   }
 
   /** A line of a file, from 1. */

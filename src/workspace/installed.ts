@@ -1,4 +1,4 @@
-import { existsSync, readFileSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -18,6 +18,12 @@ export function starterText(locale: string): string | undefined {
   }
   const file = path.join(dist(), 'starter', `${locale}.json`);
   return existsSync(file) ? readFileSync(file, 'utf8') : undefined;
+}
+
+/** The locales that a starter catalog ships for. */
+export function starterTags(): string[] {
+  if (typeof ZEITWORT_STARTERS !== 'undefined') return Object.keys(ZEITWORT_STARTERS);
+  return readdirSync(path.join(dist(), 'starter')).map((file) => path.basename(file, '.json'));
 }
 
 /** The file of the program, or of the library, that runs. */

@@ -74,7 +74,8 @@ function isOpen(notes: Notes, { catalog, entry }: Noted, changed: ChangedTexts):
  * concern is not looked at again. What is found is the same as if all had been looked at, in another order within a kind.
  */
 export class OngoingCheck {
-  private context: Context | undefined;
+  /** Of the last check. */
+  context: Context | undefined;
   private readonly notes: readonly Notes[];
   private matrix: readonly CoverageLine[] = [];
   /** What is being looked at; nothing between texts. */

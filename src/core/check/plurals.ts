@@ -20,7 +20,7 @@ function rulesOf(locale: Locale, type: 'cardinal' | 'ordinal'): Intl.PluralRules
 const categories = new Map<string, readonly string[]>();
 
 /** The plural categories of a locale, in the order in which they are written. */
-function categoriesOf(locale: Locale, type: 'cardinal' | 'ordinal'): readonly string[] {
+export function categoriesOf(locale: Locale, type: 'cardinal' | 'ordinal'): readonly string[] {
   const key = `${locale} ${type}`;
   let known = categories.get(key);
   if (!known) {

@@ -21,6 +21,13 @@ const KEYS: Readonly<Record<string, readonly string[]>> = {
 const ruleOf = ({ rows, key }: CheckedText): string | undefined =>
   rows.length === 0 ? key : rows.every(({ use }) => use.rule === rows[0]?.use.rule) ? rows[0]?.use.rule : undefined;
 
+/** The keys that an argument can have whatever a workspace says; nothing where that hangs on it, or anything can come. */
+export function fixedKeys(name: string, rule: string | undefined): readonly string[] | undefined {
+  if (Object.hasOwn(KEYS, name)) return KEYS[name];
+  if (name === 'expected' && rule === 'type') return [...TYPE_NAMES, 'file', 'several'];
+  return name === 'format' && rule === 'format' ? FORMAT_NAMES.map(selectKey) : undefined;
+}
+
 /** The keys that an argument can have where a message is used; nothing where anything can come. */
 function keysFor(
   name: string,
@@ -28,10 +35,8 @@ function keysFor(
   { catalog }: CheckedText,
   context: Context,
 ): readonly string[] | undefined {
-  if (Object.hasOwn(KEYS, name)) return KEYS[name];
-  if (name === 'expected' && rule === 'type') return [...TYPE_NAMES, 'file', 'several'];
-  if (name === 'format' && rule === 'format') return FORMAT_NAMES.map(selectKey);
-  if (!/^(label|counterpart)_gender$/.test(name)) return undefined;
+  const fixed = fixedKeys(name, rule);
+  if (fixed || !/^(label|counterpart)_gender$/.test(name)) return fixed;
   return gendersOf(catalog.locale, context);
 }
 

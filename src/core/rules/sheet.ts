@@ -7,7 +7,7 @@ import { withContainers } from './containers.js';
 import { readExternal, readUses } from './uses.js';
 import { BLANKS, EXTERNAL, FIELD_SETTINGS, VOCABULARY } from './vocabulary.js';
 
-const FORM_KEYS = ['request', 'partial', 'adds', 'blank', 'fields', ...FIELD_PLACES.filter((place) => place !== 'body')];
+export const FORM_KEYS = ['request', 'partial', 'adds', 'blank', 'fields', ...FIELD_PLACES.filter((place) => place !== 'body')];
 
 export interface Sheet {
   readonly forms: readonly Form[];

@@ -18,12 +18,12 @@ import {
   type Slot,
 } from './purpose.js';
 
-const CATALOG_KEYS = ['$schema', 'locale', 'form', 'messages', 'fields', 'frames', 'words', 'problems'];
+export const CATALOG_KEYS = ['$schema', 'locale', 'form', 'messages', 'fields', 'frames', 'words', 'problems'];
 const FRAME_NAMES = Object.keys(FRAMES) as FrameName[];
-const FIELD_KEYS = ['label', 'messages', 'choices'];
-const TEXT_KEYS = ['text', 'note', 'limit', 'excused'];
-const MESSAGE_KEYS = [...TEXT_KEYS, 'inline'];
-const PROBLEM_KEYS = ['title', 'detail'];
+export const FIELD_KEYS = ['label', 'messages', 'choices'];
+export const TEXT_KEYS = ['text', 'note', 'limit', 'excused'];
+export const MESSAGE_KEYS = [...TEXT_KEYS, 'inline'];
+export const PROBLEM_KEYS = ['title', 'detail'];
 
 const isId = (value: Loose): value is string => typeof value === 'string';
 

@@ -2,7 +2,7 @@ import { existsSync } from 'node:fs';
 import path from 'node:path';
 import { OngoingCheck } from '../../core/check/ongoing.js';
 import type { CheckOptions, CheckResult } from '../../core/check/result.js';
-import type { Subject } from '../../core/check/context.js';
+import type { Context, Subject } from '../../core/check/context.js';
 import type { FindingKind, Remark } from '../../core/finding.js';
 import type { Locale } from '../../core/locale/tag.js';
 import type { Form } from '../../core/rules/form.js';
@@ -118,6 +118,12 @@ export function checkWorkspace(
 export class WorkspaceCheck {
   private before: Workspace | undefined;
   private ongoing: OngoingCheck | undefined;
+
+  /** What the last check was made with; nothing before the first. */
+  get context(): Context | undefined {
+    return this.ongoing?.context;
+  }
+
   private tried: readonly Remark[] = [];
   private readonly doubled = new Map<string, { readonly text: string; readonly remarks: readonly Remark[] }>();
   /** By catalog; nothing where it has none. */

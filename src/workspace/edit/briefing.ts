@@ -30,6 +30,35 @@ const PROBLEM_ARGUMENT_IS: Readonly<Record<string, string>> = {
 
 const FORM_OF = /^(has_)?(\w+?)_(quoted|start|(?!words|listed|literal|several|kind|number|key)[a-z]+)$/u;
 
+/** What an argument of a text says, as half a sentence. */
+export function argumentMeaning(name: string, address: Address, row: Row | undefined): string {
+  if (address.kind === 'frame') return name === 'text' ? 'the text' : `the ${name} part`;
+  if (address.kind === 'word')
+    return (
+      { example: 'an example, in quotation marks', format_name: 'its name in the trade' }[name] ??
+      '"yes" where there is an example, else "no"'
+    );
+  if (address.kind === 'problem') {
+    const [id = ''] = address.key.split(' ');
+    return (Object.hasOwn(PROBLEM_ARGUMENTS, id) ? PROBLEM_ARGUMENT_IS[name] : undefined) ?? 'a value that the backend gives';
+  }
+  const pattern = row?.field.pattern ?? (address.path === undefined ? [] : parsePattern(address.path));
+  const place = placesOn(pattern).find(({ argument }) => argument === name);
+  if (place) return place.kind === 'number' ? 'the number of the element, from 1' : 'the name of the entry';
+  const rule = VOCABULARY.get(row?.use.rule ?? address.key);
+  const known = [...(rule?.arguments ?? []), ...(rule?.parameters ?? []), ...FIELD_ARGUMENTS].find((one) => one.name === name);
+  const given = row?.use.params[name];
+  const such = typeof given === 'number' || typeof given === 'string' ? `, here ${String(given)}` : '';
+  if (known) return `${known.about}${such}`;
+  const [, has, word, form] = FORM_OF.exec(name) ?? [];
+  if (has !== undefined) return `"yes" where ${word ?? ''} has the form "${form ?? ''}", else "no"`;
+  if (word !== undefined && word !== name) {
+    const about = argumentMeaning(word, address, row);
+    return form === 'quoted' ? `${about}, in quotation marks` : `${about}, in the form "${form ?? ''}"`;
+  }
+  return `a value of the rule's own${such}`;
+}
+
 /** Finds what a translator wants to know of a text besides its words: when it is said, for example how, and what its arguments say. */
 export class Briefings {
   /** By text of the original, the first rule that is said by it. */
@@ -106,37 +135,9 @@ export class Briefings {
   private arguments(address: Address, original: Entry): string[] {
     const row = this.rows.get(idOf(address));
     const names = [...original.signature.names];
-    const lines = names.map((name) => `{${name}}: ${this.argument(name, address, row)}`);
+    const lines = names.map((name) => `{${name}}: ${argumentMeaning(name, address, row)}`);
     if (address.kind !== 'message' || !row) return lines;
     const more = [...offersOf(row)].filter((name) => !names.includes(name)).map((name) => `{${name}}`);
     return [...lines, `There are also ${more.join(', ')}.`];
-  }
-
-  private argument(name: string, address: Address, row: Row | undefined): string {
-    if (address.kind === 'frame') return name === 'text' ? 'the text' : `the ${name} part`;
-    if (address.kind === 'word')
-      return (
-        { example: 'an example, in quotation marks', format_name: 'its name in the trade' }[name] ??
-        '"yes" where there is an example, else "no"'
-      );
-    if (address.kind === 'problem') {
-      const [id = ''] = address.key.split(' ');
-      return (Object.hasOwn(PROBLEM_ARGUMENTS, id) ? PROBLEM_ARGUMENT_IS[name] : undefined) ?? 'a value that the backend gives';
-    }
-    const pattern = row?.field.pattern ?? (address.path === undefined ? [] : parsePattern(address.path));
-    const place = placesOn(pattern).find(({ argument }) => argument === name);
-    if (place) return place.kind === 'number' ? 'the number of the element, from 1' : 'the name of the entry';
-    const rule = VOCABULARY.get(row?.use.rule ?? address.key);
-    const known = [...(rule?.arguments ?? []), ...(rule?.parameters ?? []), ...FIELD_ARGUMENTS].find((one) => one.name === name);
-    const given = row?.use.params[name];
-    const such = typeof given === 'number' || typeof given === 'string' ? `, here ${String(given)}` : '';
-    if (known) return `${known.about}${such}`;
-    const [, has, word, form] = FORM_OF.exec(name) ?? [];
-    if (has !== undefined) return `"yes" where ${word ?? ''} has the form "${form ?? ''}", else "no"`;
-    if (word !== undefined && word !== name) {
-      const about = this.argument(word, address, row);
-      return form === 'quoted' ? `${about}, in quotation marks` : `${about}, in the form "${form ?? ''}"`;
-    }
-    return `a value of the rule's own${such}`;
   }
 }

@@ -33,7 +33,8 @@ export class Edits {
   private draft(file: string): Draft {
     let draft = this.drafts.get(file);
     if (!draft) {
-      const before = readExact(path.join(this.workspace.folder, file), this.workspace.shown(file));
+      const whole = path.join(this.workspace.folder, file);
+      const before = this.workspace.unsaved.get(whole) ?? readExact(whole, this.workspace.shown(file));
       this.drafts.set(file, (draft = { before, now: before, waiting: [] }));
     }
     return draft;
@@ -71,9 +72,17 @@ export class Edits {
     this.put(file, change(this.text(file) ?? ''));
   }
 
+  /** What would be written: each file's text as it is and as it would be; nothing where there is none. */
+  *changes(): Generator<{ readonly file: string; readonly before: string | undefined; readonly now: string | undefined }> {
+    for (const [file, draft] of this.drafts) {
+      const { before, now } = this.settled(draft);
+      if (before !== now) yield { file, before, now };
+    }
+  }
+
   /** The files that would be written, in the order in which they were first touched. */
   changed(): string[] {
-    return [...this.drafts].flatMap(([file, draft]) => (draft.before === this.settled(draft).now ? [] : [file]));
+    return Array.from(this.changes(), ({ file }) => file);
   }
 
   /** What would change, as a unified diff. */

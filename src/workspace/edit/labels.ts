@@ -17,7 +17,7 @@ function singular(words: string): string {
 }
 
 /** What a field is called by its name: `firstNight` is "first night", an element of `targets` "target {targets_number}". */
-function nameOf(pattern: Pattern): string {
+export function labelFromName(pattern: Pattern): string {
   const named = pattern.findLastIndex((segment) => typeof segment === 'string');
   const words = lastWord(pattern.slice(named, named + 1).filter((segment) => typeof segment === 'string'));
   const text = (said: string): string => printMessage([{ kind: 'text', text: said, start: 0, end: 0 }]);
@@ -34,7 +34,7 @@ export async function labelDrafts(workspace: Workspace, locale: Locale): Promise
   const paths = new Set(lacking.flatMap(({ path }) => path ?? []));
   return [...paths].map((path) => ({
     address: { kind: 'label', path, key: '' },
-    text: nameOf(parsePattern(path)),
+    text: labelFromName(parsePattern(path)),
     from: FROM_NAME,
   }));
 }

@@ -1,0 +1,33 @@
+import { watch } from 'chokidar';
+import type { Command } from 'commander';
+import { createConnection, ProposedFeatures } from 'vscode-languageserver/node';
+import { EditorServer, type Watcher } from '../../editor/server.js';
+
+declare const ZEITWORT_VERSION: string;
+
+/** Watches folders for clients that do not tell of changes on disk. */
+const watchFolders: Watcher = async (folders, changed) => {
+  if (folders.length === 0) return;
+  const watcher = watch([...folders], {
+    ignoreInitial: true,
+    ignored: (file) => /[\\/](?:node_modules|\.git|\.zeitwort)(?:[\\/]|$)/.test(file) || file.endsWith('.tmp'),
+  });
+  watcher.on('all', (event, file) => {
+    changed(file, event !== 'change');
+  });
+  await Promise.resolve();
+};
+
+/** Answers an editor over standard input and output until it says that it ends. */
+function serveEditor(): void {
+  const connection = createConnection(ProposedFeatures.all, process.stdin, process.stdout);
+  new EditorServer(connection, ZEITWORT_VERSION, watchFolders).listen();
+}
+
+export function define(command: Command): void {
+  command
+    // Clients add it, whether a server asks for it or not.
+    .option('--stdio', 'speak over standard input and output, which is done in any case')
+    .addHelpText('after', '\nEditors start it; the guide has the settings for some.')
+    .action(serveEditor);
+}

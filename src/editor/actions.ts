@@ -1,0 +1,164 @@
+import { CodeActionKind, type CodeAction, type Diagnostic, type Range, type WorkspaceEdit } from 'vscode-languageserver/node';
+import type { Finding } from '../core/finding.js';
+import { printMessage } from '../core/message/print.js';
+import type { Address } from '../core/texts/purpose.js';
+import { Complaint } from '../workspace/complaint.js';
+import { Edits } from '../workspace/edit/edits.js';
+import { FIXABLE, Fixer } from '../workspace/edit/fix.js';
+import { renameIn, setIn } from '../workspace/edit/json-text.js';
+import { TextEditor } from '../workspace/edit/texts.js';
+import { renameYamlKey } from '../workspace/edit/yaml-text.js';
+import { isYaml } from '../workspace/folder.js';
+import type { Workspace } from '../workspace/workspace.js';
+import { diagnosticOf } from './diagnostics.js';
+import { draftAll, draftFor } from './drafting.js';
+import { entryAt } from './entries.js';
+import type { Place } from './session.js';
+import { targetAt, type TextTarget } from './target.js';
+
+/** Makes what a client applies out of edits that were gathered. */
+export type ToEdit = (edits: Edits) => WorkspaceEdit;
+
+/** A finding at a place, and how it was told. */
+export interface Told {
+  readonly finding: Finding;
+  readonly diagnostic: Diagnostic;
+}
+
+const isAt = ({ start, end }: Range, range: Range): boolean =>
+  (start.line < range.end.line || (start.line === range.end.line && start.character <= range.end.character)) &&
+  (end.line > range.start.line || (end.line === range.start.line && end.character >= range.start.character));
+
+/** The findings of a file that are told within a range. */
+export function toldAt({ project, workspace, file, source, places }: Place, range: Range): Told[] {
+  const findings = project.findings().get(project.pathOf(file)) ?? [];
+  return findings.flatMap((finding) => {
+    const diagnostic = diagnosticOf(finding, workspace, places, source);
+    return isAt(diagnostic.range, range) ? [{ finding, diagnostic }] : [];
+  });
+}
+
+const FIXABLE_KINDS: ReadonlySet<string> = new Set(FIXABLE);
+
+/** The edits that `fix` would make for some findings; nothing where it makes none. */
+function fixed(
+  findings: readonly Finding[],
+  workspace: Workspace,
+): { readonly edits: Edits; readonly what: readonly string[] } | undefined {
+  const edits = new Edits(workspace);
+  const fixer = new Fixer(workspace, edits);
+  fixer.findings(findings, FIXABLE_KINDS);
+  return fixer.mended.length === 0 ? undefined : { edits, what: fixer.mended.map(({ what }) => what) };
+}
+
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+
+/** Writes the name that a finding asks about, where it asks "did you mean". */
+function renamed(
+  { kind, spot, message }: Finding,
+  workspace: Workspace,
+): { readonly edits: Edits; readonly near: string } | undefined {
+  const near = /did you mean "(.*?)"\?/i.exec(message)?.[1];
+  if (!spot || near === undefined) return undefined;
+  const edits = new Edits(workspace);
+  if (kind === 'unknown-argument') {
+    const entry = entryAt(workspace, spot.file, spot.keys);
+    const wrong = /\{([^}]*)\}/.exec(message)?.[1];
+    if (!entry || wrong === undefined) return undefined;
+    const text = entry.text.replaceAll(new RegExp(`\\{(\\s*)${wrong.replace(/[^\w]/g, '\\$&')}(?=\\s*[,}])`, 'g'), `{$1${near}`);
+    edits.change(spot.file, (before) => setIn(before, entry.origin.keys, text));
+    return { edits, near };
+  }
+  if (spot.at !== 'key' || !['unknown-rule', 'wrong-structure', 'unknown-problem', 'unused-excuse'].includes(kind))
+    return undefined;
+  edits.change(spot.file, (before) =>
+    isYaml(spot.file) ? renameYamlKey(before, spot.keys, near) : renameIn(before, spot.keys, near),
+  );
+  return { edits, near };
+}
+
+function ofFinding({ finding, diagnostic }: Told, workspace: Workspace, toEdit: ToEdit): CodeAction[] {
+  const found: CodeAction[] = [];
+  const offer = (title: string, edits: Edits, isPreferred: boolean): void => {
+    found.push({ title, kind: CodeActionKind.QuickFix, diagnostics: [diagnostic], edit: toEdit(edits), isPreferred });
+  };
+  const mended = FIXABLE_KINDS.has(finding.kind) ? fixed([finding], workspace) : undefined;
+  if (mended) offer(`Mend: ${mended.what.join('; ')}`, mended.edits, true);
+  const other = renamed(finding, workspace);
+  if (other) offer(`Write "${other.near}"`, other.edits, true);
+  const draft = draftFor(finding, workspace);
+  if (draft) offer(`Draft the text in ${finding.locale ?? ''}, from ${draft.from}`, draftAll([finding], workspace), !mended);
+  return found;
+}
+
+/** A field's own text as the one for all fields, in all languages that have it. */
+function extracted({ entry }: TextTarget, workspace: Workspace): Edits | undefined {
+  const { purpose } = entry;
+  const { table, config } = workspace;
+  if (purpose.kind !== 'message' || !purpose.field) return undefined;
+  const general: Address = { kind: 'message', form: purpose.form, key: purpose.key };
+  const own = config.languages.flatMap((locale) => table.cell(locale, purpose) ?? []);
+  // What stands there already would be lost.
+  if (own.some(({ locale }) => table.at(locale, general))) return undefined;
+  const edits = new Edits(workspace);
+  const editor = new TextEditor(workspace, edits);
+  for (const text of own) {
+    const { inline } = text.details;
+    editor.unset(text.file, { kind: 'message', form: purpose.form, path: purpose.path, key: purpose.key });
+    editor.set(text.file, general, text.text, { note: text.details.note, limit: text.details.limit });
+    if (inline) editor.set(text.file, { ...general, kind: 'inline' }, inline.text);
+  }
+  return edits;
+}
+
+function ofText(target: TextTarget, workspace: Workspace, toEdit: ToEdit): CodeAction[] {
+  const { entry } = target;
+  const actions: CodeAction[] = [];
+  const tidy = entry.error ? entry.text : printMessage(entry.tree);
+  if (tidy !== entry.text) {
+    const edits = new Edits(workspace);
+    edits.change(entry.file, (text) => setIn(text, entry.origin.keys, tidy));
+    actions.push({ title: 'Lay out this message', kind: CodeActionKind.RefactorRewrite, edit: toEdit(edits) });
+  }
+  const general = extracted(target, workspace);
+  if (general)
+    actions.push({
+      title: `Make this the text of "${entry.purpose.key}" for all fields`,
+      kind: CodeActionKind.RefactorExtract,
+      edit: toEdit(general),
+    });
+  return actions;
+}
+
+/** What can be done at a place; a failure of one thing is none of the others. */
+export function actionsAt(place: Place, range: Range, only: readonly string[] | undefined, toEdit: ToEdit): CodeAction[] {
+  const { workspace, source, project, file } = place;
+  const wants = (kind: string): boolean => only === undefined || only.some((one) => kind === one || kind.startsWith(`${one}.`));
+  const told = toldAt(place, range);
+  const attempt = (make: () => CodeAction[]): CodeAction[] => {
+    try {
+      return make();
+    } catch (error) {
+      if (error instanceof Complaint || (error instanceof Error && 'code' in error)) return [];
+      throw error;
+    }
+  };
+  const target = targetAt(place, source.offset(range.start));
+  const all = (): CodeAction[] => {
+    const mended = fixed(project.findings().get(project.pathOf(file)) ?? [], workspace);
+    return mended
+      ? [
+          {
+            title: capital(`mend all that is mechanical in this file`),
+            kind: CodeActionKind.SourceFixAll,
+            edit: toEdit(mended.edits),
+          },
+        ]
+      : [];
+  };
+  return [
+    ...(wants(CodeActionKind.QuickFix) ? told.flatMap((one) => attempt(() => ofFinding(one, workspace, toEdit))) : []),
+    ...(wants(CodeActionKind.Refactor) && target?.sort === 'text' ? attempt(() => ofText(target, workspace, toEdit)) : []),
+    ...(wants(CodeActionKind.SourceFixAll) ? attempt(all) : []),
+  ].filter(({ kind = '' }) => wants(kind));
+}

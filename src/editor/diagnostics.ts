@@ -1,0 +1,100 @@
+import {
+  DiagnosticSeverity,
+  DiagnosticTag,
+  type Diagnostic,
+  type DiagnosticRelatedInformation,
+} from 'vscode-languageserver/node';
+import { KINDS } from '../core/check/kinds.js';
+import type { Finding, FindingKind, Severity } from '../core/finding.js';
+import type { Spot } from '../core/origin.js';
+import type { Complaint } from '../workspace/complaint.js';
+import { CONFIG_FILE } from '../workspace/config.js';
+import type { Workspace } from '../workspace/workspace.js';
+import { entryAt } from './entries.js';
+import { extentOf } from './extents.js';
+import type { Source } from './positions.js';
+
+/** Who tells. */
+export const TELLER = 'zeitwort';
+
+const SEVERITIES: Readonly<Record<Severity, DiagnosticSeverity>> = {
+  error: DiagnosticSeverity.Error,
+  warning: DiagnosticSeverity.Warning,
+  info: DiagnosticSeverity.Information,
+};
+
+/** What is there for nothing, and can go. */
+const IDLE: ReadonlySet<FindingKind> = new Set<FindingKind>([
+  ...(['unused-message', 'unused-label', 'unused-excuse', 'shadowed', 'plural-extra', 'unruled-field'] as const),
+]);
+
+/** Finds files of a workspace for a client. */
+export interface Places {
+  /** The address of a file, by its name in the workspace. */
+  readonly uri: (file: string) => string;
+  /** Its text as it was read. */
+  readonly source: (file: string) => Source | undefined;
+}
+
+/** Where a spot is, for a client; nothing where its file is not there. */
+export function locationOf(
+  spot: Spot,
+  workspace: Workspace,
+  places: Places,
+): DiagnosticRelatedInformation['location'] | undefined {
+  const source = places.source(spot.file);
+  const from = workspace.offsetOf(spot);
+  if (!source || from === undefined) return undefined;
+  return { uri: places.uri(spot.file), range: source.range(extentOf(source.text, from, spot)) };
+}
+
+/** What else one wants to see: the rule that a text is for, and what the original says. */
+function relatedTo(finding: Finding, workspace: Workspace, places: Places): DiagnosticRelatedInformation[] {
+  const { spot, form: id, path, rule } = finding;
+  const entry = spot && entryAt(workspace, spot.file, spot.keys);
+  if (!entry) return [];
+  const { original } = workspace.config;
+  const meant = entry.locale === original ? undefined : workspace.table.cell(original, entry.purpose);
+  const told = meant && locationOf({ ...meant.origin, at: 'value' }, workspace, places);
+  const field = id === undefined ? undefined : workspace.forms.get(id)?.form.fields.find((one) => one.path === path);
+  const use = field?.uses.find((one) => one.as === rule || one.rule === rule);
+  const declared = use && locationOf({ ...use.origin, at: 'key' }, workspace, places);
+  return [
+    ...(meant && told ? [{ location: told, message: `The original in ${original}: ${meant.text}` }] : []),
+    ...(declared ? [{ location: declared, message: `The rule "${rule ?? ''}"` }] : []),
+  ];
+}
+
+/** A finding for a client, at the same place and in the same words as `check` has it. */
+export function diagnosticOf(finding: Finding, workspace: Workspace, places: Places, source: Source): Diagnostic {
+  const { spot = { file: CONFIG_FILE, keys: [], at: 'value' }, kind, message, severity } = finding;
+  const related = relatedTo(finding, workspace, places);
+  return {
+    range: source.range(extentOf(source.text, workspace.offsetOf(spot) ?? 0, spot)),
+    severity: SEVERITIES[severity],
+    code: kind,
+    source: TELLER,
+    message,
+    ...(IDLE.has(kind) ? { tags: [DiagnosticTag.Unnecessary] } : {}),
+    ...(related.length > 0 ? { relatedInformation: related } : {}),
+  };
+}
+
+/** A file that cannot be read, for a client. */
+export function complaintOf({ sentence, place }: Complaint, source: Source): Diagnostic {
+  const at = { line: (place?.line ?? 1) - 1, character: (place?.column ?? 1) - 1 };
+  const from = source.document.offsetAt(at);
+  const said = `${sentence.charAt(0).toUpperCase()}${sentence.slice(1)}.`;
+  return {
+    range: source.range(extentOf(source.text, from, { at: 'key' })),
+    severity: DiagnosticSeverity.Error,
+    source: TELLER,
+    message: said,
+  };
+}
+
+/** What a kind of finding means, for people: why it matters, what to do, and what shows it. */
+export function aboutKind(name: string): string | undefined {
+  const kind = KINDS.find((one) => one.kind === name);
+  return kind && `**${kind.kind}** (${kind.severity})\n\n${kind.about}\n\n${kind.remedy}\n\n\`\`\`\n${kind.example}\n\`\`\``;
+}

@@ -1,0 +1,170 @@
+import { MarkupKind, type Hover } from 'vscode-languageserver/node';
+import type { Row } from '../core/check/context.js';
+import type { Finding } from '../core/finding.js';
+import type { Locale } from '../core/locale/tag.js';
+import { messageCursor } from '../core/message/cursor.js';
+import { codeOf, keysOf, type RuleUse } from '../core/rules/form.js';
+import { VOCABULARY } from '../core/rules/vocabulary.js';
+import { cleaned } from '../core/text/value.js';
+import type { Entry } from '../core/texts/entry.js';
+import { rungOf } from '../core/texts/ladder.js';
+import { sampleViolation } from '../core/violation/samples.js';
+import { sentencesOf } from '../workspace/answering.js';
+import { argumentMeaning } from '../workspace/edit/briefing.js';
+import type { Workspace } from '../workspace/workspace.js';
+import { aboutKind } from './diagnostics.js';
+import type { Place } from './session.js';
+import { rowOf, rowsFor, targetAt, type Target, type TextTarget } from './target.js';
+
+/** So many fields that a text is for are named. */
+const NAMED = 5;
+
+/** What marks would be read as layout, as it is meant. */
+const plain = (text: string): string => cleaned(text).replace(/[\\`*_{}[\]<>|#]/g, '\\$&');
+
+/** How a rule is declared, on a line. */
+function declared(use: RuleUse): string {
+  const params = Object.entries(use.params).map(([name, value]) => `${name}: ${JSON.stringify(value)}`);
+  return `${use.rule}${use.as === undefined ? '' : ` as ${use.as}`}${params.length === 0 ? '' : ` (${params.join(', ')})`}`;
+}
+
+/** What clients read in every language when a rule is broken, with sample values. */
+export function sentencesTable(row: Row, workspace: Workspace, mine?: Locale): string {
+  const form = workspace.form(row.form.id);
+  const violation = sampleViolation(row.field, row.use);
+  const sentences = sentencesOf(workspace, form);
+  const lines = workspace.config.languages.map((locale) => {
+    const { text } = sentences.say(violation, locale);
+    const [found] = workspace.texts.messages({ form: row.form.id, path: row.field.pattern, keys: row.keys }, locale);
+    const from = !found
+      ? 'none: the name of the rule'
+      : found.purpose.layer === 'starter'
+        ? `starter${found.locale === locale ? '' : ` of ${found.locale}`}`
+        : found.locale === locale
+          ? ''
+          : `text of ${found.locale}`;
+    const name = locale === mine ? `**${locale}**` : locale;
+    return `| ${name} | ${plain(text)} | ${from} |`;
+  });
+  return ['| | sentence | |', '| --- | --- | --- |', ...lines].join('\n');
+}
+
+const placeOf = (entry: Entry, workspace: Workspace): string => {
+  const { file, line } = workspace.place({ ...entry.origin, at: 'value' });
+  return line === undefined ? file : `${file}:${line}`;
+};
+
+const RUNG_NAMES = {
+  'field-of-form': 'for this field in one form',
+  field: 'for this field',
+  'message-of-form': 'for the rule in one form',
+  message: 'for the rule',
+  starter: 'of the starter',
+} as const;
+
+/** What would be said in place of a text, were it not there. */
+function insteadOf({ entry }: TextTarget, row: Row, workspace: Workspace): string {
+  const all = workspace.allTexts.messages(
+    { form: row.form.id, path: row.field.pattern, keys: row.keys, kind: entry.purpose.kind === 'inline' ? 'inline' : 'message' },
+    entry.locale,
+  );
+  const at = all.indexOf(entry);
+  if (at > 0 && all[0])
+    return `Clients do not get this text for ${row.field.path || 'the body'}: ${placeOf(all[0], workspace)} stands in front of it.`;
+  const next = all[at + 1];
+  if (!next) return 'Were it not there, clients would get the name of the rule.';
+  const where = `${RUNG_NAMES[rungOf(next.purpose)]}${next.locale === entry.locale ? '' : ` in ${next.locale}`}`;
+  return `Were it not there, clients would get the text ${where} (${placeOf(next, workspace)}): ${plain(next.text)}`;
+}
+
+function usersOf(rows: readonly Row[]): string {
+  const users = [...new Set(rows.map(({ form, field }) => `${form.id} ${field.path || 'the body'}`))];
+  if (users.length === 0) return 'No rule uses this text.';
+  const more = users.length > NAMED ? ` and ${users.length - NAMED} more` : '';
+  return `For ${users.slice(0, NAMED).map(plain).join(', ')}${more}.`;
+}
+
+function aboutText(place: Place, target: TextTarget): string[] {
+  const { entry, offset } = target;
+  const { purpose } = entry;
+  const rows = rowsFor(place, entry);
+  const [row] = rows;
+  const name = offset === undefined ? undefined : argumentAt(entry, offset);
+  const argument = name === undefined ? [] : [`\`{${name}}\`: ${argumentMeaning(name, purpose, row)}`];
+  if (purpose.kind !== 'message' && purpose.kind !== 'inline') {
+    const others = place.workspace.config.languages.flatMap((locale) => {
+      const other = place.workspace.table.cell(locale, purpose);
+      return other ? [`| ${locale === entry.locale ? `**${locale}**` : locale} | ${plain(other.text)} |`] : [];
+    });
+    return [...argument, ['| | text |', '| --- | --- |', ...others].join('\n'), ...(purpose.field ? [usersOf(rows)] : [])];
+  }
+  if (!row) return [...argument, usersOf(rows)];
+  const rule = VOCABULARY.get(row.use.rule);
+  return [
+    ...argument,
+    `**${plain(declared(row.use))}**${rule ? `: ${rule.about}` : ', which the backend checks'}`,
+    sentencesTable(row, place.workspace, entry.locale),
+    usersOf(rows),
+    insteadOf(target, row, place.workspace),
+  ];
+}
+
+/** The argument that is named at an offset of a text. */
+function argumentAt({ text }: Entry, offset: number): string | undefined {
+  const cursor = messageCursor(text, offset);
+  if (cursor.in === 'name') return /^[\w-]+/.exec(text.slice(cursor.from))?.[0];
+  return cursor.in === 'text' ? undefined : cursor.name;
+}
+
+function aboutTarget(place: Place, target: Target): string[] {
+  const { workspace } = place;
+  switch (target.sort) {
+    case 'text':
+      return aboutText(place, target);
+    case 'kind':
+      return [aboutKind(target.name) ?? `There is no kind of finding "${plain(target.name)}".`];
+    case 'rule': {
+      const row = rowOf(target);
+      const rule = VOCABULARY.get(target.use.rule);
+      const about = rule ? rule.about : 'only the backend can check it';
+      const code = codeOf(target.use);
+      return [
+        `**${plain(declared(target.use))}** of ${plain(target.field.path) || 'the body'}: ${about}`,
+        ...(row ? [sentencesTable(row, workspace)] : []),
+        `Texts under ${keysOf(target.use)
+          .map((key) => `\`${key}\``)
+          .join(' or ')}; clients see the code \`${code}\`.`,
+      ];
+    }
+    case 'field':
+    case 'path': {
+      const pattern = target.sort === 'field' ? target.field.pattern : target.field.pattern;
+      const forms = target.sort === 'field' ? [target.form.id] : [...workspace.forms.keys()];
+      const [form = ''] = forms;
+      const lines = workspace.config.languages.map((locale) => {
+        const label = workspace.texts.label(target.sort === 'path' ? (target.catalog.form ?? form) : form, pattern, locale);
+        return `| ${locale} | ${label ? plain(label.text) : 'no label'} |`;
+      });
+      return [`**${plain(target.field.path) || 'the body'}**`, ['| | label |', '| --- | --- |', ...lines].join('\n')];
+    }
+    case 'form': {
+      const { id, request, fields } = target.form;
+      return [`**${plain(id)}**${request === undefined ? '' : ` (${plain(request)})`}: ${fields.length} fields`];
+    }
+  }
+}
+
+/** What the findings at a place mean. */
+function aboutFindings(findings: readonly Finding[]): string[] {
+  const kinds = new Set(findings.map(({ kind }) => kind));
+  return [...kinds].flatMap((kind) => aboutKind(kind) ?? []);
+}
+
+/** What is told of what stands under the pointer. @param findings those that are told of at this place */
+export function hoverAt(place: Place, offset: number, findings: readonly Finding[]): Hover | undefined {
+  const target = targetAt(place, offset);
+  const parts = [...(target ? aboutTarget(place, target) : []), ...aboutFindings(findings)];
+  if (parts.length === 0) return undefined;
+  const range = target && place.source.range(target.extent);
+  return { contents: { kind: MarkupKind.Markdown, value: parts.join('\n\n') }, ...(range ? { range } : {}) };
+}

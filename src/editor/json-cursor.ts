@@ -1,0 +1,73 @@
+import { getLocation, parseTree, findNodeAtLocation, type Node } from 'jsonc-parser';
+import { afterString } from '../workspace/json-places.js';
+import type { KeyCursor } from './yaml-cursor.js';
+
+const OPTIONS = { allowTrailingComma: true };
+
+let last: { readonly text: string; readonly root: Node | undefined } = { text: '', root: undefined };
+
+/** The tree of a text, as far as it can be read; several requests ask for the same. */
+function treeOf(text: string): Node | undefined {
+  if (last.text !== text) last = { text, root: parseTree(text, [], OPTIONS) };
+  return last.root;
+}
+
+function membersAt(text: string, keys: readonly (string | number)[]): string[] {
+  const root = treeOf(text);
+  const object = root && findNodeAtLocation(root, [...keys]);
+  return (object?.type === 'object' ? (object.children ?? []) : []).flatMap(({ children }) => {
+    const name: unknown = children?.[0]?.value;
+    return typeof name === 'string' ? [name] : [];
+  });
+}
+
+/** Tells what stands at a place of a JSON file, half-typed as it may be. */
+export function jsonCursor(text: string, offset: number): KeyCursor {
+  const { path, isAtPropertyKey, previousNode: node } = getLocation(text, offset);
+  const isText = node?.type === 'string' && node.offset < offset && offset <= node.offset + node.length;
+  const isWord = node !== undefined && !isText && node.offset <= offset && offset <= node.offset + node.length;
+  const from = isText || isWord ? node.offset : offset;
+  const to = isText ? afterString(text, from) : isWord ? from + node.length : offset;
+  const typed = isText ? text.slice(from + 1, offset) : text.slice(from, offset);
+  const keys = isAtPropertyKey ? path.slice(0, -1) : path;
+  const current = isText && isAtPropertyKey && typeof node.value === 'string' ? node.value : undefined;
+  return {
+    keys,
+    at: isAtPropertyKey ? 'key' : 'value',
+    typed,
+    extent: { from, to },
+    there: isAtPropertyKey ? membersAt(text, keys).filter((name) => name !== current) : [],
+    isQuoted: isText,
+    hasValue: isAtPropertyKey && /^\s*:/.test(text.slice(to, to + 100)),
+  };
+}
+
+/** The name of the member at an offset; nothing where none stands there. */
+export function jsonKeyAt(text: string, offset: number): string | undefined {
+  const { isAtPropertyKey, previousNode: node } = getLocation(text, offset);
+  const isHere = isAtPropertyKey && node && node.offset <= offset && offset <= node.offset + node.length;
+  return isHere && typeof node.value === 'string' ? node.value : undefined;
+}
+
+/** The text of a literal as far as it can be read, and where each of its units stands in the file, from the literal's beginning. */
+export function unescaped(literal: string): { readonly text: string; readonly places: readonly number[] } {
+  let text = '';
+  const places: number[] = [];
+  const end = literal.length > 1 && literal.endsWith('"') ? literal.length - 1 : literal.length;
+  for (let at = 1; at < end;) {
+    const length = literal[at] !== '\\' ? 1 : literal[at + 1] === 'u' ? 6 : 2;
+    const part = literal.slice(at, at + length);
+    let unit = part;
+    if (length > 1) {
+      try {
+        unit = JSON.parse(`"${part}"`) as string;
+      } catch {
+        unit = ' ';
+      }
+    }
+    text += unit;
+    for (let nth = 0; nth < unit.length; nth++) places.push(at);
+    at += length;
+  }
+  return { text, places: [...places, end] };
+}

@@ -1,0 +1,168 @@
+import { SymbolKind, type DocumentSymbol, type Location, type SymbolInformation } from 'vscode-languageserver/node';
+import { parseTree, type Node } from 'jsonc-parser';
+import { isMap, isPair, isScalar, parseDocument } from 'yaml';
+import { rowsOf, type Row } from '../core/check/context.js';
+import type { Spot } from '../core/origin.js';
+import { codeOf } from '../core/rules/form.js';
+import type { Entry } from '../core/texts/entry.js';
+import { speaksOf } from '../core/texts/form-set.js';
+import type { Field } from '../core/rules/form.js';
+import { isCoveredBy } from '../core/path/cover.js';
+import { isYaml } from '../workspace/folder.js';
+import type { Workspace } from '../workspace/workspace.js';
+import { locationOf } from './diagnostics.js';
+import type { Source } from './positions.js';
+import type { Place } from './session.js';
+import { rowOf, rowsFor, targetAt, type Target } from './target.js';
+
+/** Every text of the workspace that is looked for when a rule is broken: of all rungs and languages. */
+function textsOf({ form, field, keys }: Row, workspace: Workspace): Entry[] {
+  const ladders = (['message', 'inline'] as const).flatMap((kind) =>
+    workspace.allTexts.messageLadder({ form: form.id, path: field.pattern, keys, kind }),
+  );
+  return ladders
+    .filter(({ layer }) => layer === 'written')
+    .flatMap((purpose) => workspace.config.languages.flatMap((locale) => workspace.table.cell(locale, purpose) ?? []));
+}
+
+const valueOf = (entry: Entry): Spot => ({ ...entry.origin, at: 'value' });
+
+/** The texts of the same purpose in all languages. */
+const translationsOf = ({ purpose }: Entry, { config, table }: Workspace): Entry[] =>
+  config.languages.flatMap((locale) => table.cell(locale, purpose) ?? []);
+
+/** What catalogs say of a field. */
+function textsOfField(field: Field, form: string, workspace: Workspace): Spot[] {
+  return workspace.table.catalogs
+    .filter((catalog) => catalog.form === undefined || speaksOf(catalog.form, form))
+    .flatMap(({ file, fields }) =>
+      fields.filter(({ pattern }) => isCoveredBy(pattern, field.pattern)).map(({ keys }): Spot => ({ file, keys, at: 'key' })),
+    );
+}
+
+function spotsOf(target: Target, place: Place, wanted: 'definition' | 'references'): Spot[] {
+  const { workspace } = place;
+  switch (target.sort) {
+    case 'text': {
+      const rules = rowsFor(place, target.entry).map(({ use }): Spot => ({ ...use.origin, at: 'key' }));
+      return wanted === 'definition' ? rules : [...translationsOf(target.entry, workspace).map(valueOf), ...rules];
+    }
+    case 'rule': {
+      const row = rowOf(target);
+      const texts = row ? textsOf(row, workspace).map(valueOf) : [];
+      return wanted === 'definition' ? texts : [{ ...target.use.origin, at: 'key' }, ...texts];
+    }
+    case 'field':
+      return [
+        ...(wanted === 'references' ? [{ ...target.field.origin, at: 'key' } as const] : []),
+        ...textsOfField(target.field, target.form.id, workspace),
+      ];
+    case 'path': {
+      const fields = place.project.context?.fieldsFor(target.field) ?? [];
+      const declared = fields.map(({ origin }): Spot => ({ ...origin, at: 'key' }));
+      if (wanted === 'definition') return declared;
+      const named = workspace.table.catalogs.flatMap(({ file, fields: own }) =>
+        own.filter(({ path }) => path === target.field.path).map(({ keys }): Spot => ({ file, keys, at: 'key' })),
+      );
+      return [...declared, ...named];
+    }
+    case 'form':
+      return [
+        { ...target.form.origin, at: 'key' },
+        ...workspace.table.catalogs
+          .filter(({ form }) => form !== undefined && speaksOf(form, target.form.id))
+          .map(({ file }): Spot => ({ file, keys: ['form'], at: 'value' })),
+      ];
+    case 'kind':
+      return [];
+  }
+}
+
+/** Where what stands at a place is declared, or where it is used: from a text to its rules, from a rule to its texts. */
+export function locationsAt(place: Place, offset: number, wanted: 'definition' | 'references'): Location[] {
+  const target = targetAt(place, offset);
+  const locations = target
+    ? spotsOf(target, place, wanted).flatMap((spot) => locationOf(spot, place.workspace, place.places) ?? [])
+    : [];
+  return [...new Map(locations.map((location) => [JSON.stringify(location), location])).values()];
+}
+
+const KINDS_AT: readonly SymbolKind[] = [SymbolKind.Namespace, SymbolKind.Field, SymbolKind.Property, SymbolKind.String];
+
+function ofJson(node: Node, source: Source, depth: number): DocumentSymbol[] {
+  return (node.type === 'object' ? (node.children ?? []) : []).flatMap(({ offset, length, children = [] }) => {
+    const [key, value] = children;
+    if (!key || typeof key.value !== 'string') return [];
+    const said: unknown = value?.value;
+    return {
+      name: key.value === '' ? '(the body)' : key.value,
+      ...(typeof said === 'string' ? { detail: said.slice(0, 120) } : {}),
+      kind: KINDS_AT[Math.min(depth, KINDS_AT.length - 1)] ?? SymbolKind.Property,
+      range: source.range({ from: offset, to: offset + length }),
+      selectionRange: source.range({ from: key.offset, to: key.offset + key.length }),
+      children: value ? ofJson(value, source, depth + 1) : [],
+    };
+  });
+}
+
+function ofYaml(node: unknown, source: Source, depth: number): DocumentSymbol[] {
+  return (isMap(node) ? node.items : []).flatMap((pair) => {
+    if (!isPair(pair) || !isScalar(pair.key) || !pair.key.range) return [];
+    const [from, to] = pair.key.range;
+    const value: unknown = pair.value;
+    const end = isScalar(value) || isMap(value) ? (value.range?.[1] ?? to) : to;
+    return {
+      name: String(pair.key.value) || '(the body)',
+      ...(isScalar(value) ? { detail: String(value.value).slice(0, 120) } : {}),
+      kind: KINDS_AT[Math.min(depth, KINDS_AT.length - 1)] ?? SymbolKind.Property,
+      range: source.range({ from, to: Math.max(end, to) }),
+      selectionRange: source.range({ from, to }),
+      children: ofYaml(value, source, depth + 1),
+    };
+  });
+}
+
+/** What a file names: sections, fields, texts, rules. */
+export function symbolsIn(file: string, source: Source): DocumentSymbol[] {
+  if (isYaml(file)) {
+    try {
+      return ofYaml(parseDocument(source.text, { prettyErrors: false }).contents, source, 0);
+    } catch {
+      return [];
+    }
+  }
+  const root = parseTree(source.text, [], { allowTrailingComma: true });
+  return root ? ofJson(root, source, 0) : [];
+}
+
+/** More are of no use in a list. */
+const MOST_SYMBOLS = 500;
+
+/** The forms, fields, rules and texts of a workspace that have some words in their names. */
+export function symbolsNamed({ workspace, places }: Pick<Place, 'workspace' | 'places'>, query: string): SymbolInformation[] {
+  const found: SymbolInformation[] = [];
+  const words = query.toLowerCase().split(/\s+/);
+  const add = (name: string, kind: SymbolKind, spot: Spot, containerName: string): void => {
+    if (found.length >= MOST_SYMBOLS || !words.every((word) => `${containerName} ${name}`.toLowerCase().includes(word))) return;
+    const location = locationOf(spot, workspace, places);
+    if (location) found.push({ name, kind, location, containerName });
+  };
+  for (const { form } of workspace.forms.values()) {
+    add(form.id, SymbolKind.Class, { ...form.origin, at: 'key' }, '');
+    for (const field of form.fields) {
+      if (!field.uses.every(({ implied }) => implied))
+        add(field.path || '(the body)', SymbolKind.Field, { ...field.origin, at: 'key' }, form.id);
+    }
+    for (const { field, use } of rowsOf([form]))
+      if (!use.implied) add(codeOf(use), SymbolKind.Property, { ...use.origin, at: 'key' }, `${form.id} ${field.path}`);
+  }
+  for (const { texts, locale } of workspace.table.catalogs)
+    for (const entry of texts)
+      add(
+        entry.purpose.key || entry.purpose.kind,
+        SymbolKind.String,
+        { ...entry.origin, at: 'value' },
+        `${locale} ${entry.purpose.path ?? ''}`.trim(),
+      );
+  return found;
+}

@@ -1,0 +1,166 @@
+import path from 'node:path';
+import type { CheckResult } from '../core/check/result.js';
+import type { Finding } from '../core/finding.js';
+import { WorkspaceCheck } from '../workspace/checking/check-workspace.js';
+import { Complaint } from '../workspace/complaint.js';
+import { CONFIG_FILE } from '../workspace/config.js';
+import { isYaml, WorkspaceFolder, type Unsaved } from '../workspace/folder.js';
+import { Workspace } from '../workspace/workspace.js';
+
+/** More files than that are not broken at once while somebody edits. */
+const MOST_BROKEN = 100;
+
+const LOCALE = /"locale"\s*:\s*"([A-Za-z]{2,8}(?:-[A-Za-z0-9]{1,8})*)"/;
+
+/**
+ * One workspace while it is edited. What an editor has open is read in place of the files on disk. A file that cannot be read,
+ * as while a brace is being typed, is told of, and counts as it was when it last could be.
+ */
+export class Project {
+  /** What cannot be read, by the path of the file. */
+  private broken = new Map<string, Complaint>();
+  /** The last reading, with stand-ins for what is broken; nothing where there was none yet. */
+  private reading: Workspace | undefined;
+  /** Names of files that changed since the reading. */
+  private readonly unread = new Set<string>();
+  /** Names of files that stand-ins were read for: the next reading looks at them as if they had changed. */
+  private standing: ReadonlySet<string> = new Set();
+  /** The same since the check. */
+  private readonly unchecked = new Set<string>();
+  private mayHaveOthers = false;
+  private wasTried = false;
+  private checked: CheckResult | undefined;
+  private checkedOf: Workspace | undefined;
+  private readonly check = new WorkspaceCheck();
+  private checking: Promise<CheckResult | undefined> = Promise.resolve(undefined);
+
+  constructor(
+    readonly folder: string,
+    /** What is open, by paths; the same object, whatever changes. */
+    private readonly unsaved: Unsaved,
+  ) {}
+
+  /** The name of a file in the workspace. */
+  nameOf(file: string): string {
+    return path.relative(this.folder, file).split(path.sep).join('/');
+  }
+
+  pathOf(name: string): string {
+    return path.join(this.folder, name);
+  }
+
+  /** Whether a change of a file may matter: it lies in the workspace, or the workspace reads it from elsewhere. */
+  concerns(file: string): boolean {
+    const name = this.nameOf(file);
+    if (!name.startsWith('../') && !path.isAbsolute(name)) return true;
+    return this.reading?.catalogFiles.files.some((one) => one.file === name) ?? false;
+  }
+
+  /** Takes note of a change. @param others whether files may have come or gone */
+  change(file: string, others = false): void {
+    const name = this.nameOf(file);
+    this.unread.add(name);
+    this.unchecked.add(name);
+    if (others) this.mayHaveOthers = true;
+  }
+
+  /** The complaint of each file that cannot be read, by path. */
+  get complaints(): ReadonlyMap<string, Complaint> {
+    return this.broken;
+  }
+
+  /** The workspace as it is now; nothing as long as it could never be read. */
+  current(): Workspace | undefined {
+    if (this.wasTried && this.unread.size === 0) return this.reading;
+    this.wasTried = true;
+    this.broken = new Map();
+    const texts = new Map(this.unsaved);
+    const changed = new Set([...this.unread, ...this.standing]);
+    this.unread.clear();
+    let isRead = false;
+    while (!isRead && this.broken.size < MOST_BROKEN) {
+      try {
+        this.reading = this.read(texts, changed);
+        this.mayHaveOthers = false;
+        isRead = true;
+      } catch (error) {
+        if (!(error instanceof Complaint)) throw error;
+        if (!this.standIn(error, texts, changed)) break;
+      }
+    }
+    this.standing = isRead ? new Set(Array.from(this.broken.keys(), (file) => this.nameOf(file))) : changed;
+    for (const name of this.standing) this.unchecked.add(name);
+    return this.reading;
+  }
+
+  private read(unsaved: Unsaved, changed: ReadonlySet<string>): Workspace {
+    const read = this.reading
+      ? this.reading.reopen({ changed, sameFiles: !this.mayHaveOthers, unsaved })
+      : Workspace.open(this.folder, this.folder, unsaved);
+    read.readAll();
+    // Forms are made when they are asked for, and may have to complain too.
+    Array.from(read.forms.values());
+    return read;
+  }
+
+  /** Puts what a file was, or as good as nothing, in the place of what is broken; tells whether that can be done. */
+  private standIn(trouble: Complaint, texts: Map<string, string>, changed: Set<string>): boolean {
+    const file = path.resolve(this.folder, trouble.place?.file ?? CONFIG_FILE);
+    const isKnown = this.broken.has(file);
+    this.broken.set(file, trouble);
+    const name = this.nameOf(file);
+    const text = isKnown || trouble.place === undefined ? undefined : (this.reading?.sources.get(name) ?? this.emptied(name));
+    if (text === undefined) return false;
+    texts.set(file, text);
+    changed.add(name);
+    return true;
+  }
+
+  /** A file of the same sort that says nothing. */
+  private emptied(name: string): string | undefined {
+    if (name === CONFIG_FILE) return undefined;
+    try {
+      const opened = WorkspaceFolder.openFolder(this.folder, this.folder, this.unsaved);
+      if (!opened.files(opened.config.texts).includes(name)) return isYaml(name) ? 'forms: {}\n' : '{ "forms": {} }\n';
+      const text = this.unsaved.get(this.pathOf(name)) ?? '';
+      return JSON.stringify({ locale: LOCALE.exec(text)?.[1] ?? opened.config.original });
+    } catch {
+      return undefined;
+    }
+  }
+
+  /** Checks what changed since the last check; nothing as long as the workspace could never be read. */
+  result(): Promise<CheckResult | undefined> {
+    // One check after the other, whoever asks for it.
+    return (this.checking = this.checking.then(() => this.checkNow()));
+  }
+
+  private async checkNow(): Promise<CheckResult | undefined> {
+    const read = this.current();
+    if (!read) return undefined;
+    if (this.checked && this.unchecked.size === 0 && this.checkedOf === read) return this.checked;
+    const changed = new Set(this.unchecked);
+    this.unchecked.clear();
+    this.checked = await this.check.next(read, this.checkedOf ? changed : undefined);
+    this.checkedOf = read;
+    return this.checked;
+  }
+
+  /** What rules and texts are there for; nothing before the first check. */
+  get context(): WorkspaceCheck['context'] {
+    return this.check.context;
+  }
+
+  /** The findings by the path of their file; of what is broken, the findings are none. */
+  findings(): ReadonlyMap<string, readonly Finding[]> {
+    const byFile = new Map<string, Finding[]>();
+    for (const finding of this.checked?.findings ?? []) {
+      const file = this.pathOf(finding.spot?.file ?? CONFIG_FILE);
+      if (this.broken.has(file)) continue;
+      const there = byFile.get(file);
+      if (there) there.push(finding);
+      else byFile.set(file, [finding]);
+    }
+    return byFile;
+  }
+}

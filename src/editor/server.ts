@@ -1,0 +1,311 @@
+import path from 'node:path';
+import {
+  CodeActionKind,
+  DidChangeWatchedFilesNotification,
+  ErrorCodes,
+  FileChangeType,
+  ResponseError,
+  TextDocumentSyncKind,
+  type CancellationToken,
+  type Connection,
+  type InitializeParams,
+  type InitializeResult,
+  type Position,
+} from 'vscode-languageserver/node';
+import { Complaint } from '../workspace/complaint.js';
+import { actionsAt, toldAt, type ToEdit } from './actions.js';
+import { DRAFT_COMMAND, hintsIn, lensesIn } from './beside.js';
+import { completeAt } from './completion/complete.js';
+import { documentationOf } from './completion/items.js';
+import { draftAll } from './drafting.js';
+import { workspaceEdit, type EditAbilities } from './edits.js';
+import { hoverAt } from './hover.js';
+import { locationsAt, symbolsIn, symbolsNamed } from './navigation.js';
+import { foldsIn, selectionAt } from './outline.js';
+import { countingFor } from './positions.js';
+import { renameableAt, renameAt } from './renaming.js';
+import { pathOfUri, Session, type Place } from './session.js';
+import { TOKEN_TYPES, semanticTokens } from './tokens.js';
+
+/** Files that may belong to a workspace. */
+const WATCHED = '**/*.{json,jsonc,jsonl,yaml,yml,csv}';
+
+/** A check that took longer waits longer for the next key, in milliseconds. */
+const LONGEST_WAIT = 400;
+const SHORTEST_WAIT = 5;
+
+/** What a client can do, as far as it matters here. */
+interface Abilities extends EditAbilities {
+  readonly snippets: boolean;
+  readonly watches: boolean;
+  readonly progress: boolean;
+  readonly folders: boolean;
+}
+
+function abilitiesOf({ capabilities: { textDocument, workspace, window } }: InitializeParams): Abilities {
+  const edits = workspace?.workspaceEdit;
+  return {
+    documentChanges: edits?.documentChanges ?? false,
+    resources: edits?.resourceOperations?.includes('create') ?? false,
+    snippets: textDocument?.completion?.completionItem?.snippetSupport ?? false,
+    watches: workspace?.didChangeWatchedFiles?.dynamicRegistration ?? false,
+    progress: window?.workDoneProgress ?? false,
+    folders: workspace?.workspaceFolders ?? false,
+  };
+}
+
+/** Notices changes on disk where the client does not tell them. */
+export type Watcher = (folders: readonly string[], changed: (file: string, others: boolean) => void) => Promise<void>;
+
+/** Answers one client. */
+export class EditorServer {
+  private readonly session = new Session();
+  private can: Abilities = {
+    ...{ documentChanges: false, resources: false, snippets: false, watches: false, progress: false, folders: false },
+  };
+  private roots: readonly string[] = [];
+  private timer: NodeJS.Timeout | undefined;
+  private running = Promise.resolve();
+  private wait = SHORTEST_WAIT;
+  private isFirst = true;
+
+  constructor(
+    private readonly connection: Connection,
+    private readonly version: string,
+    private readonly watch: Watcher,
+  ) {}
+
+  /** Takes requests from now on. */
+  listen(): void {
+    const { connection, session } = this;
+    connection.onInitialize((params) => this.initialize(params));
+    connection.onInitialized(() => {
+      void this.begin();
+    });
+    connection.onDidOpenTextDocument(({ textDocument: { uri, languageId, version, text } }) => {
+      session.open(uri, languageId, version, text);
+      this.checkSoon();
+    });
+    connection.onDidChangeTextDocument(({ textDocument: { uri, version }, contentChanges }) => {
+      session.edit(
+        uri,
+        version,
+        contentChanges.map((change) => ('range' in change ? { range: change.range, text: change.text } : { text: change.text })),
+      );
+      this.checkSoon();
+    });
+    connection.onDidCloseTextDocument(({ textDocument: { uri } }) => {
+      session.close(uri);
+      this.checkSoon();
+    });
+    connection.onDidChangeWatchedFiles(({ changes }) => {
+      for (const { uri, type } of changes) {
+        const file = pathOfUri(uri);
+        if (file !== undefined) session.changedOnDisk(file, type !== FileChangeType.Changed);
+      }
+      this.checkSoon();
+    });
+    this.answer();
+    connection.listen();
+  }
+
+  private initialize(params: InitializeParams): InitializeResult {
+    this.can = abilitiesOf(params);
+    this.session.counting = countingFor(params.capabilities.general?.positionEncodings);
+    // Older clients open one folder, and have another name for it.
+    const { rootUri }: { rootUri?: string | null } = params;
+    const uris = params.workspaceFolders?.map(({ uri }) => uri) ?? [rootUri ?? ''];
+    this.roots = uris.flatMap((uri) => pathOfUri(uri) ?? []);
+    return {
+      serverInfo: { name: 'zeitwort', version: this.version },
+      capabilities: {
+        positionEncoding: this.session.counting,
+        textDocumentSync: { openClose: true, change: TextDocumentSyncKind.Incremental },
+        completionProvider: { triggerCharacters: ['"', '{', ',', ' ', ':', '.', '['], resolveProvider: true },
+        hoverProvider: true,
+        definitionProvider: true,
+        referencesProvider: true,
+        documentSymbolProvider: true,
+        workspaceSymbolProvider: true,
+        renameProvider: { prepareProvider: true },
+        codeActionProvider: {
+          codeActionKinds: [
+            CodeActionKind.QuickFix,
+            CodeActionKind.RefactorExtract,
+            CodeActionKind.RefactorRewrite,
+            CodeActionKind.SourceFixAll,
+          ],
+        },
+        codeLensProvider: {},
+        inlayHintProvider: true,
+        semanticTokensProvider: { legend: { tokenTypes: [...TOKEN_TYPES], tokenModifiers: [] }, full: true, range: true },
+        foldingRangeProvider: true,
+        selectionRangeProvider: true,
+        executeCommandProvider: { commands: [DRAFT_COMMAND] },
+        workspace: { workspaceFolders: { supported: true, changeNotifications: true } },
+      },
+    };
+  }
+
+  private async begin(): Promise<void> {
+    const { connection, session, can } = this;
+    for (const root of this.roots) session.openFolder(root);
+    if (can.folders)
+      connection.workspace.onDidChangeWorkspaceFolders(({ added, removed }) => {
+        for (const { uri } of added) session.openFolder(pathOfUri(uri) ?? '.');
+        for (const { uri } of removed) session.closeFolder(pathOfUri(uri) ?? '');
+        this.checkSoon();
+      });
+    this.checkSoon();
+    if (can.watches)
+      await connection.client.register(DidChangeWatchedFilesNotification.type, { watchers: [{ globPattern: WATCHED }] });
+    else
+      await this.watch(this.roots, (file, others) => {
+        session.changedOnDisk(file, others);
+        this.checkSoon();
+      });
+  }
+
+  /** Checks when the keys are still for a moment. */
+  private checkSoon(): void {
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => {
+      this.running = this.running.then(() => this.checkNow());
+    }, this.wait);
+  }
+
+  private async checkNow(): Promise<void> {
+    const { connection, session } = this;
+    const progress = this.isFirst && this.can.progress ? await connection.window.createWorkDoneProgress() : undefined;
+    this.isFirst = false;
+    progress?.begin('Zeitwort', undefined, 'checking all texts');
+    const begun = performance.now();
+    try {
+      for (const [uri, diagnostics] of await session.check()) {
+        const file = pathOfUri(uri);
+        const version = file === undefined ? null : session.versionOf(file);
+        await connection.sendDiagnostics({ uri, diagnostics: [...diagnostics], ...(version === null ? {} : { version }) });
+      }
+    } catch (error) {
+      connection.console.error(error instanceof Error ? (error.stack ?? error.message) : String(error));
+    }
+    progress?.done();
+    const took = performance.now() - begun;
+    this.wait = took < 80 ? SHORTEST_WAIT : Math.min(LONGEST_WAIT, took / 2);
+  }
+
+  /** What a request is about, with everything before it taken into account; nothing where no workspace reads the document. */
+  private async place(uri: string, token: CancellationToken): Promise<Place | undefined> {
+    await this.running;
+    const place = this.session.placeOf(uri);
+    await place?.project.result();
+    // Whoever typed on has no use for it.
+    if (token.isCancellationRequested) throw new ResponseError(-32_800, 'cancelled');
+    return place;
+  }
+
+  /** Answers where a document belongs to a workspace. What cannot be done is told in a sentence. */
+  private async at<T>(uri: string, token: CancellationToken, otherwise: T, answer: (place: Place) => T | Promise<T>): Promise<T> {
+    const place = await this.place(uri, token);
+    if (!place) return otherwise;
+    try {
+      return await answer(place);
+    } catch (error) {
+      if (error instanceof Complaint) throw new ResponseError(ErrorCodes.InvalidRequest, `${error.message}.`);
+      throw error;
+    }
+  }
+
+  private toEdit(place: Place): ToEdit {
+    return (edits) => workspaceEdit(edits, place, this.session, this.can);
+  }
+
+  private answer(): void {
+    const { connection } = this;
+    const offsetIn = ({ source }: Place, position: Position): number => source.offset(position);
+    connection.onCompletion(({ textDocument, position }, token) =>
+      this.at(textDocument.uri, token, null, (place) => completeAt(place, offsetIn(place, position), this.can.snippets)),
+    );
+    connection.onCompletionResolve((item) => {
+      const documentation = documentationOf(item.data);
+      return documentation ? { ...item, documentation } : item;
+    });
+    connection.onHover(({ textDocument, position }, token) =>
+      this.at(textDocument.uri, token, null, (place) => {
+        const told = toldAt(place, { start: position, end: position }).map(({ finding }) => finding);
+        return hoverAt(place, offsetIn(place, position), told) ?? null;
+      }),
+    );
+    connection.onDefinition(({ textDocument, position }, token) =>
+      this.at(textDocument.uri, token, [], (place) => locationsAt(place, offsetIn(place, position), 'definition')),
+    );
+    connection.onReferences(({ textDocument, position }, token) =>
+      this.at(textDocument.uri, token, [], (place) => locationsAt(place, offsetIn(place, position), 'references')),
+    );
+    connection.onDocumentSymbol(({ textDocument }, token) =>
+      this.at(textDocument.uri, token, [], ({ file, source }) => symbolsIn(file, source)),
+    );
+    connection.onWorkspaceSymbol(({ query }) =>
+      this.session.all.flatMap((project) => {
+        const workspace = project.current();
+        return workspace ? symbolsNamed({ workspace, places: this.session.placesOf(project, workspace) }, query) : [];
+      }),
+    );
+    connection.onPrepareRename(({ textDocument, position }, token) =>
+      this.at(textDocument.uri, token, null, (place) => renameableAt(place, offsetIn(place, position)) ?? null),
+    );
+    connection.onRenameRequest(({ textDocument, position, newName }, token) =>
+      this.at(textDocument.uri, token, null, (place) => this.toEdit(place)(renameAt(place, offsetIn(place, position), newName))),
+    );
+    connection.onCodeAction(({ textDocument, range, context }, token) =>
+      this.at(textDocument.uri, token, [], (place) => actionsAt(place, range, context.only, this.toEdit(place))),
+    );
+    this.answerBeside();
+  }
+
+  private answerBeside(): void {
+    const { connection } = this;
+    connection.onCodeLens(({ textDocument }, token) =>
+      this.at(textDocument.uri, token, [], async (place) => {
+        const result = await place.project.result();
+        return result ? lensesIn(place, result) : [];
+      }),
+    );
+    connection.languages.inlayHint.on(({ textDocument, range }, token) =>
+      this.at(textDocument.uri, token, [], (place) => hintsIn(place, range)),
+    );
+    connection.languages.semanticTokens.on(({ textDocument }, token) =>
+      this.at(textDocument.uri, token, { data: [] }, ({ source }) => semanticTokens(source, { from: 0, to: source.text.length })),
+    );
+    connection.languages.semanticTokens.onRange(({ textDocument, range }, token) =>
+      this.at(textDocument.uri, token, { data: [] }, ({ source }) =>
+        semanticTokens(source, { from: source.offset(range.start), to: source.offset(range.end) }),
+      ),
+    );
+    connection.onFoldingRanges(({ textDocument }, token) =>
+      this.at(textDocument.uri, token, [], ({ file, source }) => foldsIn(file, source)),
+    );
+    connection.onSelectionRanges(({ textDocument, positions }, token) =>
+      this.at(textDocument.uri, token, [], ({ file, source }) =>
+        positions.map((position) => selectionAt(file, source, source.offset(position))),
+      ),
+    );
+    connection.onExecuteCommand(({ command, arguments: args = [] }) => this.execute(command, args));
+  }
+
+  /** Drafts all that a language of a workspace lacks, and lets the client write it. */
+  private async execute(command: string, [folder, locale]: readonly unknown[]): Promise<null> {
+    const project = this.session.all.find((one) => one.folder === folder);
+    const result = await project?.result();
+    const workspace = project?.current();
+    if (command !== DRAFT_COMMAND || !project || !workspace || !result)
+      throw new ResponseError(ErrorCodes.InvalidParams, 'there is no such command, or no such workspace');
+    const lacking = result.findings.filter((finding) => finding.locale === locale);
+    const edits = draftAll(lacking, workspace);
+    const places = this.session.placesOf(project, workspace);
+    const source = this.session.sourceOf('');
+    const place: Place = { project, workspace, places, source, file: path.basename(project.folder) };
+    await this.connection.workspace.applyEdit({ label: `Drafts in ${String(locale)}`, edit: this.toEdit(place)(edits) });
+    return null;
+  }
+}
