@@ -35,7 +35,9 @@ export function extentOf(text: string, from: number, { at, offset }: Pick<Spot, 
   if (at === 'key' || offset === undefined || offset === 0) {
     const isText = at === 'value' && offset === 0 && text[from] !== '"' && text[from - 1] === '"';
     // The first character of a text is meant, and so all of it.
-    return isText ? { from, to: Math.max(from + 1, afterString(text, from - 1) - 1) } : { from, to: afterToken(text, from, at === 'key') };
+    return isText
+      ? { from, to: Math.max(from + 1, afterString(text, from - 1) - 1) }
+      : { from, to: afterToken(text, from, at === 'key') };
   }
   const end = text.indexOf('\n', from) < 0 ? text.length : text.indexOf('\n', from);
   if (text[from] === '{') return { from, to: afterArgument(text, from, end) };

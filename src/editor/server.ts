@@ -33,6 +33,8 @@ const WATCHED = '**/*.{json,jsonc,jsonl,yaml,yml,csv}';
 /** A check that took longer waits longer for the next key, in milliseconds. */
 const LONGEST_WAIT = 400;
 const SHORTEST_WAIT = 5;
+const QUICK = 200;
+const REHEARSALS = 6;
 
 /** What a client can do, as far as it matters here. */
 interface Abilities extends EditAbilities {
@@ -177,6 +179,7 @@ export class EditorServer {
   private async checkNow(): Promise<void> {
     const { connection, session } = this;
     const progress = this.isFirst && this.can.progress ? await connection.window.createWorkDoneProgress() : undefined;
+    const { isFirst } = this;
     this.isFirst = false;
     progress?.begin('Zeitwort', undefined, 'checking all texts');
     const begun = performance.now();
@@ -191,7 +194,19 @@ export class EditorServer {
     }
     progress?.done();
     const took = performance.now() - begun;
-    this.wait = took < 80 ? SHORTEST_WAIT : Math.min(LONGEST_WAIT, took / 2);
+    this.wait = took < QUICK ? SHORTEST_WAIT : Math.min(LONGEST_WAIT, took / 2);
+    if (isFirst) await this.rehearse();
+  }
+
+  /** Runs what keys will set off a few times, as long as nobody types. */
+  private async rehearse(): Promise<void> {
+    const { timer } = this;
+    for (let round = 0; round < REHEARSALS; round++)
+      for (const project of this.session.all) {
+        await new Promise((resolve) => setImmediate(resolve));
+        if (this.timer !== timer) return;
+        await project.rehearse();
+      }
   }
 
   /** What a request is about, with everything before it taken into account; nothing where no workspace reads the document. */

@@ -14,10 +14,14 @@ export interface ChangedTexts {
   readonly fresh: ReadonlySet<Entry>;
   /** Those that are not there any more. */
   readonly gone: ReadonlySet<Entry>;
-  /** What the original says otherwise now: its translations in all languages are held against it. */
+  /** What these, and texts that can be said now or no longer, are there for. */
   readonly purposes: ReadonlySet<Purpose>;
+  /** What the original says otherwise now: its translations in all languages are held against it. */
+  readonly ofOriginal: ReadonlySet<Purpose>;
   /** Whether texts came, went, or can be said now or no longer, so that lookups may end elsewhere. */
   readonly moved: boolean;
+  /** Whether the files are the same, and so all that moved are those texts. */
+  readonly sameFiles: boolean;
 }
 
 /** What decides on findings besides texts: where it is another, all is looked at. */
@@ -27,12 +31,16 @@ const settingsOf = ({ subject: { locales, languages, original, problems, problem
 const listOf = ({ catalogs }: Context): string =>
   catalogs.map(({ file, locale, form }) => `${file} ${locale} ${form ?? ''}`).join('\n');
 
-/** Whether the cells of a language are in other states than before. */
-function hasMoved(locale: Locale, before: Context, now: Context, known: number): boolean {
+/** The purposes whose texts in a language are in another state than before: one came, went, or can be said now or no longer. */
+function* movedIn(locale: Locale, before: Context, now: Context): Generator<Purpose> {
   const [old, column] = [before.table.column(locale), now.table.column(locale)];
-  if (old.covered.length !== column.covered.length || old.covered.some((entry, at) => entry !== column.covered[at])) return true;
-  for (let id = 0; id < known; id++) if (old.cells[id] !== column.cells[id] && old.state(id) !== column.state(id)) return true;
-  return false;
+  for (const purpose of now.table.purposes.all) if (old.state(purpose.id) !== column.state(purpose.id)) yield purpose;
+}
+
+/** Whether other texts of a language stand behind later ones than before. */
+function isCoveredElse(locale: Locale, before: Context, now: Context): boolean {
+  const [{ covered: old }, { covered }] = [before.table.column(locale), now.table.column(locale)];
+  return old.length !== covered.length || old.some((entry, at) => entry !== covered[at]);
 }
 
 /** Which texts of the catalogs read anew are others: one that is as it was is the same object. */
@@ -50,11 +58,18 @@ export function changedTexts(before: Context, now: Context): ChangedTexts | unde
   if (!now.hasRulesOf(before) || settingsOf(before) !== settingsOf(now)) return undefined;
   const known = new Set([...now.subject.languages, ...[...before.catalogs, ...now.catalogs].map(({ locale }) => locale)]);
   const touched = [...known].filter((locale) => before.table.column(locale) !== now.table.column(locale));
-  const { length } = now.table.purposes.all;
-  const moved = listOf(before) !== listOf(now) || touched.some((locale) => hasMoved(locale, before, now, length));
+  const sameFiles = listOf(before) === listOf(now);
+  const moved = touched.flatMap((locale) => [...movedIn(locale, before, now)]);
+  const isElse = !sameFiles || moved.length > 0 || touched.some((locale) => isCoveredElse(locale, before, now));
   const served = [...known].filter((locale) => touched.some((one) => now.texts.serves(one, locale)));
   const texts = textsChanged(before, now);
+  const all = [...texts.fresh, ...texts.gone];
   const { original } = now.subject;
-  const purposes = [...texts.fresh, ...texts.gone].flatMap(({ locale, purpose }) => (locale === original ? [purpose] : []));
-  return { ...texts, locales: new Set([...touched, ...served]), purposes: new Set(purposes), moved };
+  return {
+    ...texts,
+    locales: new Set([...touched, ...served]),
+    purposes: new Set([...all.map(({ purpose }) => purpose), ...moved]),
+    ofOriginal: new Set(all.flatMap(({ locale, purpose }) => (locale === original ? [purpose] : []))),
+    ...{ moved: isElse, sameFiles },
+  };
 }

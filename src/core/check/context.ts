@@ -9,7 +9,7 @@ import type { Ladder } from '../texts/climber.js';
 import type { Texts } from '../texts/ladder.js';
 import type { FieldEntry, Purpose, Purposes, Scope } from '../texts/purpose.js';
 import type { TranslationState } from '../texts/state.js';
-import { STATE, type Table } from '../texts/table.js';
+import { STATE, type Column, type Table } from '../texts/table.js';
 
 /** One rule of one field of one form: a line of the coverage matrix. */
 export interface Row {
@@ -77,15 +77,30 @@ function entered<K, V>(groups: Map<K, V[]>, key: K, value: V): void {
 }
 
 /** By the purpose's number: how many languages have a text, and what any of them is, as bits of `STATE`. */
-interface Summary {
+export interface Summary {
   readonly filled: Uint32Array;
   readonly states: Uint8Array;
 }
 
-function summaryOf(table: Table, locales: readonly Locale[]): Summary {
+/** What some columns have, all together. */
+export function summaryOf(table: Table, columns: readonly Column[]): Summary {
   const { length } = table.purposes.all;
   const [filled, states] = [new Uint32Array(length), new Uint8Array(length)];
-  for (const locale of locales) table.column(locale).addTo(filled, states);
+  for (const column of columns) column.addTo(filled, states);
+  return { filled, states };
+}
+
+/** The same after some texts changed. */
+export function summaryAfter({ filled, states }: Summary, columns: readonly Column[], changed: ReadonlySet<Purpose>): Summary {
+  for (const { id } of changed) {
+    let [count, all] = [0, 0];
+    for (const column of columns) {
+      const state = column.state(id);
+      all |= state;
+      count += state & STATE.filled;
+    }
+    [filled[id], states[id]] = [count, all];
+  }
   return { filled, states };
 }
 
@@ -117,10 +132,23 @@ class Groundwork {
   }
 }
 
-const ofLanguages = ({ table, subject }: Context): Summary => summaryOf(table, subject.languages);
+/** Something that hangs on where lookups end: how it is made, and made to hold again after some texts changed. */
+export interface Settled<T> {
+  readonly make: (context: Context) => T;
+  readonly update: (before: T, context: Context, changed: ReadonlySet<Purpose>) => T;
+}
 
-const ofChecked = (context: Context): Summary =>
-  context.checked === context.subject.languages ? context.settled(ofLanguages) : summaryOf(context.table, context.checked);
+const columnsOf = ({ table }: Context, locales: readonly Locale[]): Column[] => locales.map((locale) => table.column(locale));
+
+const ofLanguages: Settled<Summary> = {
+  make: (context) => summaryOf(context.table, columnsOf(context, context.subject.languages)),
+  update: (before, context, changed) => summaryAfter(before, columnsOf(context, context.subject.languages), changed),
+};
+
+const ofChecked: Settled<Summary> = {
+  make: (context) => summaryOf(context.table, columnsOf(context, context.checked)),
+  update: (before, context, changed) => summaryAfter(before, columnsOf(context, context.checked), changed),
+};
 
 const laddersOfRows = ({ rows, texts }: Context): readonly Ladder[] =>
   rows.map(({ form, field, keys }) => texts.messageLadder({ form: form.id, path: field.pattern, keys }));
@@ -132,6 +160,7 @@ export class Context {
   readonly catalogs: readonly Catalog[];
   private readonly ground: Groundwork;
   private made = new Map<unknown, unknown>();
+  private earlier: { readonly made: ReadonlyMap<unknown, unknown>; readonly changed: ReadonlySet<Purpose> } | undefined;
   /** The languages that are checked: mostly all, and then there is one summary. */
   readonly checked: readonly Locale[];
 
@@ -164,14 +193,28 @@ export class Context {
   }
 
   /** The same of what hangs on where lookups end as well: made once, as long as no text comes, goes or can be said no longer. */
-  settled<T>(make: (context: Context) => T): T {
-    if (!this.made.has(make)) this.made.set(make, make(this));
-    return this.made.get(make) as T;
+  settled<T>(what: Settled<T>): T {
+    const { earlier } = this;
+    if (!this.made.has(what))
+      this.made.set(
+        what,
+        earlier?.made.has(what) ? what.update(earlier.made.get(what) as T, this, earlier.changed) : what.make(this),
+      );
+    return this.made.get(what) as T;
   }
 
-  /** Takes over what was settled in an earlier check, where no text moved since. */
-  keepSettled(earlier: Context): void {
-    this.made = earlier.made;
+  /**
+   * Takes over what was settled in an earlier check of the same files.
+   * @param moved purposes of texts that came, went, or can be said now or no longer; nothing where there are none
+   */
+  keepSettled(earlier: Context, moved: ReadonlySet<Purpose> | undefined): void {
+    if (!moved) this.made = earlier.made;
+    else if (this.ground === earlier.ground) this.earlier = { made: earlier.made, changed: moved };
+  }
+
+  /** Forgets what only served to take over from a check before. */
+  settle(): void {
+    this.earlier = undefined;
   }
 
   get rows(): readonly Row[] {
@@ -227,7 +270,7 @@ export class Context {
   /** Whether each language that is checked has a text on the first rung, and none of them asks for anything special. */
   isPlainlyWritten([first]: Ladder): boolean {
     if (first?.layer !== 'written') return false;
-    const { filled, states } = this.settled(ofChecked);
+    const { filled, states } = this.settled(this.checked === this.subject.languages ? ofLanguages : ofChecked);
     const special = (states[first.id] ?? 0) & (STATE.asksForm | STATE.asksValue);
     return filled[first.id] === this.checked.length && special === 0;
   }

@@ -2,7 +2,7 @@ import type { FindingKind, Remark, Severity } from '../finding.js';
 import type { Locale } from '../locale/tag.js';
 import type { Catalog } from '../texts/catalog.js';
 import type { Entry } from '../texts/entry.js';
-import type { TextKind } from '../texts/purpose.js';
+import type { Purpose, TextKind } from '../texts/purpose.js';
 import type { CheckedText } from './checked-text.js';
 import type { Context, Row } from './context.js';
 import type { Coverage } from './coverage.js';
@@ -30,14 +30,19 @@ export interface Looks {
    * once for all languages, of which there may be many.
    */
   readonly concerns?: (checked: CheckedText) => boolean;
+  /** Whether any text for a purpose has to be looked at, whatever it says. Absent: all. */
+  readonly purposes?: (purpose: Purpose) => boolean;
   readonly text?: (checked: CheckedText) => void;
   /** Cells alone that `wants` them: there are very many. */
   readonly cell?: {
     /** @param state of the text, as bits of `STATE` */
     readonly wants: (row: Row, coverage: Coverage, state: number) => boolean;
     readonly see: (cell: Cell) => void;
-    /** Whether what it finds hangs on more of a text than its state. Absent: of none. */
-    readonly reads?: (entry: Entry) => boolean;
+    /**
+     * Given where what it finds hangs on more of texts than where lookups end: whether it may want a cell of a row, going by
+     * what any of the row's texts is, as bits of `STATE`. It looks at these rows each time.
+     */
+    readonly mayWant?: (row: Row, states: number) => boolean;
   };
   readonly catalog?: (catalog: Catalog) => void;
   /** Once all was seen. */

@@ -1,7 +1,10 @@
+import type { Row } from './context.js';
 import type { Kind } from './kind.js';
 
 /** What a message asks for that has something to say of an example. */
 const OF_EXAMPLES = ['example', 'hint'];
+
+const lacksExample = ({ use }: Row): boolean => use.rule === 'pattern' && use.params.example === undefined;
 
 export const noExample: Kind = {
   kind: 'no-example',
@@ -13,8 +16,8 @@ export const noExample: Kind = {
     const told = new Set<object>();
     return {
       cell: {
-        reads: ({ signature }) => OF_EXAMPLES.some((name) => signature.names.has(name)),
-        wants: ({ use }) => use.rule === 'pattern' && use.params.example === undefined,
+        mayWant: lacksExample,
+        wants: lacksExample,
         see: ({ row: { form, field, use, code }, entry }) => {
           if (told.has(use) || !entry || !OF_EXAMPLES.some((name) => entry.signature.names.has(name))) return;
           told.add(use);

@@ -4,7 +4,8 @@ import type { Entry } from '../texts/entry.js';
 import type { CheckOptions, CheckResult, CoverageLine } from './result.js';
 import { changedTexts, type ChangedTexts } from './changes.js';
 import { Context, type Subject } from './context.js';
-import { coverageAt, coveredShare, SharedStates, type Coverage } from './coverage.js';
+import { coveredShare } from './coverage.js';
+import { CoverageMap, rowsOf } from './coverage-map.js';
 import { Excuses } from './excuses.js';
 import type { Kind, Looks } from './kind.js';
 import { KINDS } from './kinds.js';
@@ -27,9 +28,9 @@ interface Notes {
   readonly kind: Kind;
   /** Of texts and catalogs: they hold as long as these, and what else they hang on, are the same. */
   noted: Noted[];
-  /** Of cells of the coverage: they hold as long as lookups end where they did. */
-  celled: Finding[];
-  /** Of rules, and of what is missing: looked for each time. */
+  /** Of cells of the coverage, by the row: they hold as long as lookups end where they did. */
+  celled: Map<number, readonly Finding[]>;
+  /** Of rules, of what is missing, and of what cells say: looked for each time. */
   others: Finding[];
 }
 
@@ -37,36 +38,12 @@ type Looking = readonly { readonly notes: Notes; readonly looks: Looks }[];
 
 const hangs = ({ kind: { hangsOn = [] } }: Notes, on: NonNullable<Kind['hangsOn']>[number]): boolean => hangsOn.includes(on);
 
-/** Works out the coverage, and shows those of its cells that somebody looks for. */
-function showCells(context: Context, looks: readonly Looks[]): CoverageLine[] {
-  const { rows, texts, subject, ladders } = context;
-  const cells = looks.flatMap(({ cell }) => cell ?? []);
-  const languages = subject.locales.map((locale) => ({ locale, climber: texts.climber(locale) }));
-  const states = new SharedStates(subject.locales);
-  const written = subject.locales.map((): Coverage => 'written');
-  return rows.map((row, at) => {
-    const { form, field, code } = row;
-    const line = { form: form.id, path: field.path, in: field.in, code };
-    const ladder = ladders[at] ?? [];
-    if (context.isPlainlyWritten(ladder)) return { ...line, locales: states.of(written) };
-    const own = languages.map(({ locale, climber }) => {
-      const end = climber.climb(ladder);
-      const coverage = coverageAt(climber, ladder, end);
-      const state = climber.state(ladder, end);
-      for (const { wants, see } of cells)
-        if (wants(row, coverage, state)) see({ row, locale, coverage, entry: climber.entry(ladder, end) });
-      return coverage;
-    });
-    return { ...line, locales: states.of(own) };
-  });
-}
-
 /** Whether what was noted of a text or a catalog may be otherwise now. */
 function isOpen(notes: Notes, { catalog, entry }: Noted, changed: ChangedTexts): boolean {
   if (hangs(notes, 'language') && changed.locales.has(catalog.locale)) return true;
   if (hangs(notes, 'lookups') && changed.moved) return true;
   if (!entry) return [...changed.catalogs].some(({ file }) => file === catalog.file);
-  return changed.gone.has(entry) || (hangs(notes, 'original') && changed.purposes.has(entry.purpose));
+  return changed.gone.has(entry) || (hangs(notes, 'original') && changed.ofOriginal.has(entry.purpose));
 }
 
 /**
@@ -78,6 +55,8 @@ export class OngoingCheck {
   context: Context | undefined;
   private readonly notes: readonly Notes[];
   private matrix: readonly CoverageLine[] = [];
+  /** The row whose cells are being looked at. */
+  private row: number | undefined;
   /** What is being looked at; nothing between texts. */
   private catalog: Catalog | undefined;
   private entry: Entry | undefined;
@@ -89,7 +68,7 @@ export class OngoingCheck {
     this.notes = KINDS.filter((kind) => !kind.quiet || isAsked(kind)).map((kind) => ({
       kind,
       noted: [],
-      celled: [],
+      celled: new Map(),
       others: [],
     }));
   }
@@ -97,9 +76,14 @@ export class OngoingCheck {
   next(subject: Subject): CheckResult {
     const context = new Context(subject, this.context);
     const changed = this.context && changedTexts(this.context, context);
-    if (this.context && changed && !changed.moved) context.keepSettled(this.context);
+    if (!changed) for (const notes of this.notes) notes.celled = new Map();
+    if (!changed) this.matrix = [];
+    if (this.context && changed?.sameFiles) {
+      context.keepSettled(this.context, changed.moved ? changed.purposes : undefined);
+    }
     this.context = context;
     this.look(context, changed);
+    context.settle();
     return { matrix: this.matrix, coverage: coveredShare(this.matrix, subject.locales), findings: this.findings(context) };
   }
 
@@ -116,24 +100,40 @@ export class OngoingCheck {
         // What is told at the end of texts names its file.
         const catalog = looks?.cell ? undefined : (this.catalog ?? byFile.get(finding.spot?.file ?? ''));
         if (catalog) notes.noted.push({ finding, catalog, entry: this.entry });
-        else notes.celled.push(finding);
+        else if (this.row === undefined) notes.others.push(finding);
+        else notes.celled.set(this.row, [...(notes.celled.get(this.row) ?? []), finding]);
       });
       return looks ? [{ notes, looks }] : [];
     });
     this.lookAtCatalogs(context, looking, changed);
     this.lookAtTexts(context, looking, changed);
-    const all = looking.map(({ looks }) => looks);
-    const readers = all.flatMap(({ cell }) => cell?.reads ?? []);
-    const isRead = (entry: Entry): boolean => readers.some((reads) => reads(entry));
-    if (!changed || changed.moved || [...changed.fresh, ...changed.gone].some(isRead)) {
-      for (const notes of this.notes) notes.celled = [];
-      this.matrix = showCells(context, all);
-    }
-    for (const { end } of all) end?.();
+    this.lookAtCells(context, looking, changed);
+    for (const { looks } of looking) looks.end?.();
     if (!changed) return;
     const order = new Map(context.catalogs.map(({ file }, at) => [file, at]));
     const placeOf = ({ catalog: { file } }: Noted): number => order.get(file) ?? 0;
     for (const { notes } of looking) notes.noted.sort((one, other) => placeOf(one) - placeOf(other));
+  }
+
+  /** Works out the coverage, as far as texts of a row are others, and shows its cells to those who look for some. */
+  private lookAtCells(context: Context, looking: Looking, changed: ChangedTexts | undefined): void {
+    const open = changed && rowsOf(changed.purposes, context);
+    const plain = looking.flatMap(({ looks: { cell } }) => (cell && !cell.mayWant ? [cell] : []));
+    const matrix = [...this.matrix];
+    const map = new CoverageMap(context);
+    for (const at of open ?? context.rows.keys()) {
+      this.row = at;
+      for (const { celled } of this.notes) celled.delete(at);
+      matrix[at] = map.line(at, plain);
+    }
+    this.row = undefined;
+    // What hangs on what texts say is few, and looked for in all rows that may have it.
+    const readers = looking.flatMap(({ looks: { cell } }) => (cell?.mayWant ? [cell] : []));
+    for (const at of context.rows.keys()) {
+      const wanted = readers.filter(({ mayWant }) => map.mayHold(at, mayWant));
+      if (wanted.length > 0) map.line(at, wanted);
+    }
+    this.matrix = matrix;
   }
 
   private lookAtCatalogs(context: Context, looking: Looking, changed: ChangedTexts | undefined): void {
@@ -162,21 +162,20 @@ export class OngoingCheck {
       );
       return;
     }
-    const { locales, fresh, purposes, moved } = changed;
+    const { locales, fresh, ofOriginal, moved } = changed;
     const touched = catalogs.filter(({ locale }) => locales.has(locale));
     const others = catalogs.filter(({ locale }) => !locales.has(locale));
     const ofLanguage = of((notes) => hangs(notes, 'language'));
     this.show(context, ofLanguage, touched);
-    if (moved)
-      this.show(
-        context,
-        of((notes) => hangs(notes, 'lookups')),
-        others,
-      );
+    if (moved) {
+      const ofLookups = of((notes) => hangs(notes, 'lookups'));
+      const wanted = context.table.purposes.all.map((purpose) => ofLookups.some((one) => one.purposes?.(purpose) ?? true));
+      if (wanted.includes(true)) this.show(context, ofLookups, others, ({ purpose }) => wanted[purpose.id] === true);
+    }
     const own = of((notes) => !hangs(notes, 'language'));
     this.show(context, own, [...changed.catalogs], (entry) => fresh.has(entry));
-    if (purposes.size === 0) return;
-    const isHeldAgainst = (entry: Entry): boolean => !fresh.has(entry) && purposes.has(entry.purpose);
+    if (ofOriginal.size === 0) return;
+    const isHeldAgainst = (entry: Entry): boolean => !fresh.has(entry) && ofOriginal.has(entry.purpose);
     this.show(
       context,
       of((notes) => hangs(notes, 'original') && !hangs(notes, 'language')),
@@ -219,7 +218,7 @@ export class OngoingCheck {
     const found = this.notes.flatMap(({ noted, celled, others }) => [
       ...others,
       ...noted.map(({ finding }) => finding),
-      ...celled,
+      ...[...celled.values()].flat(),
     ]);
     const standing = found.filter((finding) => !excuses.covers(finding));
     const names = KINDS.map(({ kind }) => kind);

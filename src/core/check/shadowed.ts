@@ -5,7 +5,7 @@ import type { Entry } from '../texts/entry.js';
 import type { Ladder } from '../texts/climber.js';
 import type { Purpose } from '../texts/purpose.js';
 import { aboutText, type CheckedText } from './checked-text.js';
-import type { Context } from './context.js';
+import type { Context, Settled } from './context.js';
 import type { Kind } from './kind.js';
 
 /** The places whose labels sentences of a form may say: of fields with rules, of what they are compared with, and around them. */
@@ -34,45 +34,84 @@ function* furtherLadders({ rows, subject, texts }: Context): Generator<Ladder> {
 
 const allLadders = (context: Context): readonly Ladder[] => [...context.ladders, ...furtherLadders(context)];
 
+/** The ladders by the numbers of the purposes in them. */
+function laddersByPurpose(context: Context): readonly (readonly number[] | undefined)[] {
+  const ladders: number[][] = [];
+  for (const [at, ladder] of context.steady(allLadders).entries()) for (const { id } of ladder) (ladders[id] ??= []).push(at);
+  return ladders;
+}
+
+/** Purposes whose texts nothing stands in front of, whatever a language has. */
+function firstOnes(context: Context): Uint8Array {
+  const first = new Uint8Array(context.table.purposes.all.length);
+  for (const ladder of context.steady(allLadders)) {
+    const written = ladder.find(({ layer }) => layer === 'written');
+    for (const { id } of written ? withForms(written) : []) first[id] = 1;
+  }
+  return first;
+}
+
+/** A label is reached with its forms. */
+const withForms = (purpose: Purpose): readonly Purpose[] =>
+  purpose.kind === 'label' && purpose.field
+    ? [purpose, ...Array.from(purpose.field.slotsOf('label'), (slot) => slot.purpose)]
+    : [purpose];
+
+/** Where one lookup ends in a language. */
+interface End {
+  readonly locale: Locale;
+  readonly purpose: Purpose;
+}
+
 /** Which texts some lookup ends at. */
 class Reached {
-  /** Purposes whose texts nothing stands in front of, whatever a language has. */
-  private readonly always: Uint8Array;
-  private readonly byLocale = new Map<Locale, Uint8Array>();
-  private readonly languages: ReadonlySet<Locale>;
+  /** How many lookups end at a text, by its locale and the number of its purpose. */
+  private readonly counts = new Map<Locale, Uint32Array>();
+  /** Where lookups end that end elsewhere in one language than in another, by the number of their ladder. */
+  private readonly ends = new Map<number, readonly End[]>();
   /** Whether there are texts that only other languages fall back on: they are reached where these have nothing. */
   readonly strangers: boolean;
+  private readonly always: Uint8Array;
+  private readonly languages: ReadonlySet<Locale>;
 
   constructor(context: Context) {
-    const { catalogs, subject, table } = context;
-    this.always = new Uint8Array(table.purposes.all.length);
+    const { catalogs, subject } = context;
+    this.always = context.steady(firstOnes);
     this.languages = new Set(subject.languages);
     this.strangers = catalogs.some(({ locale }) => !this.languages.has(locale));
-    for (const ladder of context.steady(allLadders)) this.add(ladder, context);
+    for (const at of context.steady(allLadders).keys()) this.add(at, context);
   }
 
-  private add(ladder: Ladder, context: Context): void {
+  /** Climbs those ladders again that some purposes are in. */
+  update(context: Context, changed: ReadonlySet<Purpose>): this {
+    const ladders = context.steady(laddersByPurpose);
+    for (const at of new Set([...changed].flatMap(({ id }) => ladders[id] ?? []))) {
+      for (const end of this.ends.get(at) ?? []) this.count(end, -1, context);
+      this.ends.delete(at);
+      this.add(at, context);
+    }
+    return this;
+  }
+
+  private add(at: number, context: Context): void {
+    const ladder = context.steady(allLadders)[at] ?? [];
     const written = ladder.filter(({ layer }) => layer === 'written');
-    const [first] = written;
-    if (first) this.mark(this.always, first);
     if (!this.strangers && (written.length < 2 || context.isFirstEverywhere(ladder))) return;
-    const { subject, texts, table } = context;
-    for (const language of subject.languages) {
-      const climber = texts.climber(language);
+    const ends = context.subject.languages.flatMap((language): End[] => {
+      const climber = context.texts.climber(language);
       const end = climber.climb(ladder);
       const locale = climber.localeOf(end);
       const purpose = climber.purpose(ladder, end);
-      if (locale === undefined || !purpose) continue;
-      let marks = this.byLocale.get(locale);
-      if (!marks) this.byLocale.set(locale, (marks = new Uint8Array(table.purposes.all.length)));
-      this.mark(marks, purpose);
-    }
+      return locale === undefined || !purpose ? [] : [{ locale, purpose }];
+    });
+    this.ends.set(at, ends);
+    for (const end of ends) this.count(end, 1, context);
   }
 
-  /** A label is reached with its forms. */
-  private mark(marks: Uint8Array, { id, kind, field }: Purpose): void {
-    marks[id] = 1;
-    if (kind === 'label') for (const { purpose } of field?.slotsOf('label') ?? []) marks[purpose.id] = 1;
+  private count({ locale, purpose }: End, by: number, { table }: Context): void {
+    let counts = this.counts.get(locale);
+    if (!counts) this.counts.set(locale, (counts = new Uint32Array(table.purposes.all.length)));
+    for (const { id } of withForms(purpose)) counts[id] = (counts[id] ?? 0) + by;
   }
 
   /** Whether texts for a purpose are reached in every language. */
@@ -81,11 +120,14 @@ class Reached {
   }
 
   has({ locale, purpose: { id } }: Entry): boolean {
-    return (this.always[id] === 1 && this.languages.has(locale)) || this.byLocale.get(locale)?.[id] === 1;
+    return (this.always[id] === 1 && this.languages.has(locale)) || (this.counts.get(locale)?.[id] ?? 0) > 0;
   }
 }
 
-const reachedIn = (context: Context): Reached => new Reached(context);
+const REACHED: Settled<Reached> = {
+  make: (context) => new Reached(context),
+  update: (before, context, changed) => before.update(context, changed),
+};
 
 /** Whether lookups should end at a text, since something uses what it is for. */
 const isUsed = ({ kind, rows, entry, field }: CheckedText, context: Context): boolean =>
@@ -102,12 +144,12 @@ export const shadowed: Kind = {
   remedy: 'Remove it, or the one that stands in front; `why` shows which.',
   example: '"fields": { "title": { "label": "…" } }         // and every form has its own',
   look: (context, report) => {
-    const reached = context.settled(reachedIn);
+    const reached = context.settled(REACHED);
     const { catalogs, table } = context;
     const hasCovered = catalogs.some(({ locale }) => table.column(locale).covered.length > 0);
     return {
       sorts: ['message', 'label'],
-      concerns: (checked) => hasCovered || reached.strangers || !reached.isAlways(checked.purpose),
+      purposes: (purpose) => hasCovered || reached.strangers || !reached.isAlways(purpose),
       text: (checked) => {
         const { entry, catalog, purpose } = checked;
         const holds = table.cell(catalog.locale, purpose) === entry;

@@ -50,8 +50,8 @@ export class Showing {
     const original = originals[id] ?? titleOf(context.table, purpose);
     const checked = new CheckedText(catalog, entry, context.rowsFor(purpose), original);
     if (!audience) {
-      const texts = this.lookersFor(kind, holds).flatMap(({ text, concerns }) =>
-        text && (concerns?.(checked) ?? true) ? [text] : [],
+      const texts = this.lookersFor(kind, holds).flatMap(({ text, purposes, concerns }) =>
+        text && (purposes?.(purpose) ?? true) && (concerns?.(checked) ?? true) ? [text] : [],
       );
       audiences[id] = audience = { signature, holds, texts, next: audiences[id] };
     }

@@ -4,6 +4,7 @@ import type { FormIndex } from '../rules/form-index.js';
 import type { Form, RuleUse } from '../rules/form.js';
 import { fieldsIn } from '../rules/row-conditions.js';
 import { suggestion } from '../text/closest.js';
+import type { Context } from './context.js';
 import type { Kind } from './kind.js';
 
 /** The other fields that a use names, each with what it is named for. */
@@ -35,14 +36,18 @@ function* unknownIn(form: Form, index: FormIndex): Generator<Remark> {
   }
 }
 
+const unknownInForms = ({ subject }: Context): readonly Remark[] =>
+  subject.forms.flatMap((form) => [...unknownIn(form, subject.indexOf(form))]);
+
 export const unknownField: Kind = {
   kind: 'unknown-field',
   severity: 'error',
   about: 'A rule names another field that its form does not declare, or a sheet adds to a field that the schema has not.',
   remedy: 'Correct the path, or declare the field.',
   example: 'lastNight: { earliest: { field: firstNigth } }',
-  *find({ subject }) {
-    for (const form of subject.forms) yield* unknownIn(form, subject.indexOf(form));
+  *find(context) {
+    const { subject } = context;
+    yield* context.steady(unknownInForms);
     // Sheets that add to a schema's form name its fields.
     yield* subject.remarks.filter(({ kind }) => kind === 'unknown-field');
   },
