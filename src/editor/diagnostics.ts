@@ -4,8 +4,10 @@ import {
   type Diagnostic,
   type DiagnosticRelatedInformation,
 } from 'vscode-languageserver/node';
+import type { Row } from '../core/check/context.js';
 import { KINDS } from '../core/check/kinds.js';
 import type { Finding, FindingKind, Severity } from '../core/finding.js';
+import type { Entry } from '../core/texts/entry.js';
 import type { Spot } from '../core/origin.js';
 import type { Complaint } from '../workspace/complaint.js';
 import { CONFIG_FILE } from '../workspace/config.js';
@@ -34,6 +36,8 @@ export interface Places {
   readonly uri: (file: string) => string;
   /** Its text as it was read. */
   readonly source: (file: string) => Source | undefined;
+  /** The rules that a text is for. */
+  readonly rows: (entry: Entry) => readonly Row[];
 }
 
 /** Where a spot is, for a client; nothing where its file is not there. */
@@ -50,18 +54,18 @@ export function locationOf(
 
 /** What else one wants to see: the rule that a text is for, and what the original says. */
 function relatedTo(finding: Finding, workspace: Workspace, places: Places): DiagnosticRelatedInformation[] {
-  const { spot, form: id, path, rule } = finding;
+  const { spot } = finding;
   const entry = spot && entryAt(workspace, spot.file, spot.keys);
   if (!entry) return [];
   const { original } = workspace.config;
   const meant = entry.locale === original ? undefined : workspace.table.cell(original, entry.purpose);
   const told = meant && locationOf({ ...meant.origin, at: 'value' }, workspace, places);
-  const field = id === undefined ? undefined : workspace.forms.get(id)?.form.fields.find((one) => one.path === path);
-  const use = field?.uses.find((one) => one.as === rule || one.rule === rule);
-  const declared = use && locationOf({ ...use.origin, at: 'key' }, workspace, places);
+  const { kind } = entry.purpose;
+  const [row] = kind === 'message' || kind === 'inline' ? places.rows(entry) : [];
+  const declared = row && locationOf({ ...row.use.origin, at: 'key' }, workspace, places);
   return [
     ...(meant && told ? [{ location: told, message: `The original in ${original}: ${meant.text}` }] : []),
-    ...(declared ? [{ location: declared, message: `The rule "${rule ?? ''}"` }] : []),
+    ...(declared ? [{ location: declared, message: `The rule "${row.code}"` }] : []),
   ];
 }
 

@@ -14,7 +14,7 @@ import { argumentMeaning } from '../workspace/edit/briefing.js';
 import type { Workspace } from '../workspace/workspace.js';
 import { aboutKind } from './diagnostics.js';
 import type { Place } from './session.js';
-import { rowOf, rowsFor, targetAt, type Target, type TextTarget } from './target.js';
+import { rowOf, targetAt, type Target, type TextTarget } from './target.js';
 
 /** So many fields that a text is for are named. */
 const NAMED = 5;
@@ -87,7 +87,7 @@ function usersOf(rows: readonly Row[]): string {
 function aboutText(place: Place, target: TextTarget): string[] {
   const { entry, offset } = target;
   const { purpose } = entry;
-  const rows = rowsFor(place, entry);
+  const rows = place.places.rows(entry);
   const [row] = rows;
   const name = offset === undefined ? undefined : argumentAt(entry, offset);
   const argument = name === undefined ? [] : [`\`{${name}}\`: ${argumentMeaning(name, purpose, row)}`];

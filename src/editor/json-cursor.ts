@@ -24,7 +24,7 @@ function membersAt(text: string, keys: readonly (string | number)[]): string[] {
 /** Tells what stands at a place of a JSON file, half-typed as it may be. */
 export function jsonCursor(text: string, offset: number): KeyCursor {
   const { path, isAtPropertyKey, previousNode: node } = getLocation(text, offset);
-  const isText = node?.type === 'string' && node.offset < offset && offset <= node.offset + node.length;
+  const isText = node !== undefined && text[node.offset] === '"' && node.offset < offset && offset <= node.offset + node.length;
   const isWord = node !== undefined && !isText && node.offset <= offset && offset <= node.offset + node.length;
   const from = isText || isWord ? node.offset : offset;
   const to = isText ? afterString(text, from) : isWord ? from + node.length : offset;

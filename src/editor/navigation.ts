@@ -13,7 +13,7 @@ import type { Workspace } from '../workspace/workspace.js';
 import { locationOf } from './diagnostics.js';
 import type { Source } from './positions.js';
 import type { Place } from './session.js';
-import { rowOf, rowsFor, targetAt, type Target } from './target.js';
+import { rowOf, targetAt, type Target } from './target.js';
 
 /** Every text of the workspace that is looked for when a rule is broken: of all rungs and languages. */
 function textsOf({ form, field, keys }: Row, workspace: Workspace): Entry[] {
@@ -44,7 +44,7 @@ function spotsOf(target: Target, place: Place, wanted: 'definition' | 'reference
   const { workspace } = place;
   switch (target.sort) {
     case 'text': {
-      const rules = rowsFor(place, target.entry).map(({ use }): Spot => ({ ...use.origin, at: 'key' }));
+      const rules = place.places.rows(target.entry).map(({ use }): Spot => ({ ...use.origin, at: 'key' }));
       return wanted === 'definition' ? rules : [...translationsOf(target.entry, workspace).map(valueOf), ...rules];
     }
     case 'rule': {

@@ -28,6 +28,8 @@ export class Project {
   /** The same since the check. */
   private readonly unchecked = new Set<string>();
   private mayHaveOthers = false;
+  /** Whether the settings could never be read. */
+  private isBlind = false;
   private wasTried = false;
   private checked: CheckResult | undefined;
   private checkedOf: Workspace | undefined;
@@ -88,6 +90,7 @@ export class Project {
         if (!this.standIn(error, texts, changed)) break;
       }
     }
+    if (!this.broken.has(this.pathOf(CONFIG_FILE))) this.isBlind = false;
     this.standing = isRead ? new Set(Array.from(this.broken.keys(), (file) => this.nameOf(file))) : changed;
     for (const name of this.standing) this.unchecked.add(name);
     return this.reading;
@@ -111,6 +114,7 @@ export class Project {
     const name = this.nameOf(file);
     const text = isKnown || trouble.place === undefined ? undefined : (this.reading?.sources.get(name) ?? this.emptied(name));
     if (text === undefined) return false;
+    if (name === CONFIG_FILE && !this.reading) this.isBlind = true;
     texts.set(file, text);
     changed.add(name);
     return true;
@@ -118,7 +122,8 @@ export class Project {
 
   /** A file of the same sort that says nothing. */
   private emptied(name: string): string | undefined {
-    if (name === CONFIG_FILE) return undefined;
+    // With other settings than are meant nothing can be found, but much can be offered.
+    if (name === CONFIG_FILE) return 'original: en\n';
     try {
       const opened = WorkspaceFolder.openFolder(this.folder, this.folder, this.unsaved);
       if (!opened.files(opened.config.texts).includes(name)) return isYaml(name) ? 'forms: {}\n' : '{ "forms": {} }\n';
@@ -162,6 +167,7 @@ export class Project {
   /** The findings by the path of their file; of what is broken, the findings are none. */
   findings(): ReadonlyMap<string, readonly Finding[]> {
     const byFile = new Map<string, Finding[]>();
+    if (this.isBlind) return byFile;
     for (const finding of this.checked?.findings ?? []) {
       const file = this.pathOf(finding.spot?.file ?? CONFIG_FILE);
       if (this.broken.has(file)) continue;

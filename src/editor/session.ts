@@ -11,6 +11,7 @@ import type { Workspace } from '../workspace/workspace.js';
 import { complaintOf, diagnosticOf, type Places } from './diagnostics.js';
 import { Source, type Counting } from './positions.js';
 import { Project } from './project.js';
+import { rowsFor } from './rows.js';
 
 /** Below a folder that somebody opens, workspaces are looked for so deep. */
 const DEEPEST = 6;
@@ -208,6 +209,7 @@ export class Session {
     return {
       uri: (name) => this.uriOf(project.pathOf(name)),
       source: (name) => this.source(project.pathOf(name), workspace, name),
+      rows: (entry) => rowsFor(project, workspace, entry),
     };
   }
 
@@ -239,7 +241,7 @@ export class Session {
       [...touched].map((file) => {
         // What several workspaces share is told of by each; what they all say, once.
         const told = all.flatMap((byFile) => byFile.get(file)?.diagnostics ?? []);
-        const distinct = new Map(told.map((one) => [JSON.stringify(one), one]));
+        const distinct = new Map(told.map((one) => [JSON.stringify([one.range, one.code, one.message]), one]));
         return [this.uriOf(file), all.length === 1 ? told : [...distinct.values()]];
       }),
     );

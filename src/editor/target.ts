@@ -139,16 +139,6 @@ export function targetAt({ workspace, file, source }: Place, offset: number): Ta
   return declared && { ...declared, extent };
 }
 
-/** The rules that a text is for; of a label, those of the fields that it names. */
-export function rowsFor({ project, workspace }: Pick<Place, 'project' | 'workspace'>, { purpose }: Entry): readonly Row[] {
-  const { context } = project;
-  if (context?.table === workspace.table) {
-    if (purpose.kind === 'message' || purpose.kind === 'inline') return context.rowsFor(purpose);
-    return purpose.field ? context.fieldsFor(purpose.field).flatMap((field) => context.rowsOf(field)) : [];
-  }
-  return [];
-}
-
 /** The line of the coverage that a rule is on. */
 export function rowOf({ form, field, use }: RuleTarget): Row | undefined {
   return rowsOf([{ ...form, fields: [field] }]).find((row) => row.use.rule === use.rule && row.use.as === use.as);

@@ -1,5 +1,5 @@
 import { spawn, type ChildProcessWithoutNullStreams } from 'node:child_process';
-import { readFileSync } from 'node:fs';
+import { existsSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { program } from './program.js';
@@ -31,16 +31,21 @@ export interface WorkspaceEdit {
 
 type Answer = { result?: unknown; error?: { message: string; code: number } };
 
+/** Where the lines of a text begin, as the protocol ends them. */
+const lineStarts = (text: string): number[] => [
+  0,
+  ...Array.from(text.matchAll(/\r\n|\r|\n/g), ({ 0: end, index }) => index + end.length),
+];
+
 /** Where a text has an offset, in units of UTF-16. */
 export function positionIn(text: string, offset: number): Position {
-  const before = text.slice(0, offset).split('\n');
-  return { line: before.length - 1, character: before.at(-1)?.length ?? 0 };
+  const starts = lineStarts(text);
+  const line = starts.findLastIndex((start) => start <= offset);
+  return { line, character: offset - (starts[line] ?? 0) };
 }
 
-export function offsetIn(text: string, { line, character }: Position): number {
-  const lines = text.split('\n');
-  return lines.slice(0, line).reduce((sum, one) => sum + one.length + 1, 0) + character;
-}
+/** The offset of a position; beyond the text where it is in none of its lines. */
+export const offsetIn = (text: string, { line, character }: Position): number => (lineStarts(text)[line] ?? Infinity) + character;
 
 /** A text after edits, which all speak of it as it was. */
 export function applied(text: string, edits: TextEdit[]): string {
@@ -67,6 +72,10 @@ export class Editor {
   readonly asked: { method: string; params: unknown }[] = [];
   errors = '';
   private version = 1;
+
+  get pid(): number {
+    return this.process.pid ?? 0;
+  }
 
   constructor(readonly folder: string) {
     this.process = spawn(process.execPath, [program, 'lsp', '--stdio'], { cwd: folder });
@@ -133,7 +142,10 @@ export class Editor {
     this.notify('$/cancelRequest', { id: this.id });
   }
 
-  async start(capabilities: object = {}, root: string | undefined = this.folder): Promise<{ capabilities: Record<string, unknown> }> {
+  async start(
+    capabilities: object = {},
+    root: string | undefined = this.folder,
+  ): Promise<{ capabilities: Record<string, unknown> }> {
     const uri = root === undefined ? null : pathToFileURL(root).href;
     const result = await this.ask<{ capabilities: Record<string, unknown> }>('initialize', {
       ...{ processId: process.pid, rootUri: uri, capabilities },
@@ -170,7 +182,7 @@ export class Editor {
     const all = new Map(Object.entries(changes));
     for (const change of documentChanges) if ('edits' in change) all.set(change.textDocument.uri, change.edits);
     for (const [uri, edits] of all) {
-      const text = this.texts.get(uri) ?? readFileSync(new URL(uri), 'utf8');
+      const text = this.texts.get(uri) ?? (existsSync(new URL(uri)) ? readFileSync(new URL(uri), 'utf8') : '');
       const now = applied(text, edits);
       if (this.texts.has(uri)) this.type(uri, 0, text.length, now);
       else this.texts.set(uri, now);
@@ -207,7 +219,7 @@ export class Editor {
 
   /** Waits until the server has taken all in that was sent, and told what follows from it. */
   async settled(): Promise<void> {
-    for (let quiet = 0; quiet < 2; ) {
+    for (let quiet = 0; quiet < 2;) {
       const before = this.told.length;
       await this.ask('workspace/symbol', { query: 'nothing has this name' });
       await new Promise((resolve) => setTimeout(resolve, 60));

@@ -18,8 +18,6 @@ export type MessageCursor =
     };
 
 interface Open {
-  /** Where the argument begins, at its brace. */
-  readonly at: number;
   /** Its parts so far, ended by commas. */
   readonly parts: string[];
   /** The cases that were begun. */
@@ -61,12 +59,16 @@ export function messageCursor(text: string, offset: number): MessageCursor {
     const character = text[at];
     const inner = open.at(-1);
     if (inner === undefined || inner === 'case') {
-      if (character === "'") at = afterQuote(text, at, offset);
-      else {
-        if (character === '{') open.push({ at, parts: [], there: [], from: at + 1 });
-        else if (character === '}') open.pop();
-        at++;
+      if (character === "'") {
+        at = afterQuote(text, at, offset);
+        continue;
       }
+      if (character === '{') open.push({ parts: [], there: [], from: at + 1 });
+      else if (character === '}') open.pop();
+      at++;
+      // Behind a case the next one begins.
+      const around = open.at(-1);
+      if (character === '}' && around !== undefined && around !== 'case') around.from = at;
       continue;
     }
     if (character === ',' && inner.parts.length < 2) {
@@ -79,9 +81,6 @@ export function messageCursor(text: string, offset: number): MessageCursor {
       open.pop();
     }
     at++;
-    // Behind a case the next one begins.
-    const now = open.at(-1);
-    if (character === '}' && now !== undefined && now !== 'case') now.from = at;
   }
   const inner = open.at(-1);
   return inner === undefined || inner === 'case' ? { in: 'text' } : cursorIn(inner, text, offset);
