@@ -16,7 +16,7 @@ const browser = await chromium.launch({
   executablePath: '/usr/bin/chromium',
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--no-first-run'],
 });
-for (const locale of ['en', 'de', 'ar']) {
+for (const locale of ['en', 'ar']) {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await page.goto(`${url}/form/visitor-pass?locale=${locale}`);
   await page.fill(`[data-path='["email"]']`, 'ilse at harrowfell');
@@ -26,7 +26,7 @@ for (const locale of ['en', 'de', 'ar']) {
   await page.screenshot({ path: path.join(root, `docs/screenshots/form-${locale}.png`) });
 }
 
-// The report, of the broken workspace in light and dark, in Arabic, and on a phone.
+// The report, of the broken workspace in light and dark, and in Arabic.
 const folder = mkdtempSync(path.join(tmpdir(), 'zeitwort-report-'));
 const report = (workspace) => {
   const file = path.join(folder, `${workspace}.html`);
@@ -47,7 +47,6 @@ for (const [name, url, colorScheme, width, act] of [
   ['report', broken, 'light', 1280, () => undefined],
   ['report-dark', broken, 'dark', 1280, texts],
   ['report-ar', observatory, 'light', 1280, arabic],
-  ['report-phone', broken, 'light', 390, texts],
 ]) {
   const page = await browser.newPage({ viewport: { width, height: 800 }, colorScheme });
   await page.goto(url);

@@ -1,5 +1,5 @@
 #!/usr/bin/env bash
-# Takes the pictures in docs/screenshots of the main commands on the demo data. Needs xvfb, xterm, imagemagick, chromium.
+# Takes the pictures in docs/screenshots of the main commands on the demo data. Needs xvfb, xterm, imagemagick, chromium, neovim.
 set -eu
 cd "$(dirname "$0")/.."
 export DISPLAY=:97
@@ -38,4 +38,19 @@ zeitwort unset --locale pl --field nights --rule maximum
 sed -i 's/fits-the-night:/one-night:/' "$copy/observatory/rules/observing-proposal.yaml"
 shot diff "diff --workspace $copy/observatory"
 shot review "review --stale --workspace $copy/observatory"
+# An editor on a copy of the workspace with mistakes: what it does a moment after it has begun.
+cp -r demo/broken "$copy/broken"
+mkdir "$copy/bin"
+printf '#!/bin/sh\nexec node %s/dist/cli.cjs "$@"\n' "$here" > "$copy/bin/zeitwort"
+chmod +x "$copy/bin/zeitwort"
+editor() { # name, file, keys
+  (cd "$copy/broken" && PATH="$copy/bin:$PATH" exec xterm -fa 'DejaVu Sans Mono' -fs 10 -u8 -geometry 159x47+0+0 -e \
+    nvim --clean -n --cmd "luafile $here/docs/guide/examples/neovim.lua" -c 'set number nowrap' \
+    -c "call timer_start(4000, {-> feedkeys(\"$3\", 't')})" "$2") & local window=$!
+  sleep 8
+  import -window root "docs/screenshots/$1.png"
+  kill $window; wait $window 2>/dev/null || true
+}
+editor editor-hover messages/en.json '/minLength\<CR>f{lK'
+editor editor-completion messages/pl.json '/\x22messages\<CR>o\x22maxLength\x22: \x22{\<C-x>\<C-o>'
 rm -rf "$copy"

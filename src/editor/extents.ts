@@ -2,7 +2,7 @@ import type { Spot } from '../core/origin.js';
 import { afterString } from '../workspace/json-places.js';
 import type { Extent } from './positions.js';
 
-const WORD = /[\p{L}\p{N}\p{M}_]+/uy;
+const WORD = /[\p{L}\p{N}\p{M}_]+|<[^<>"\n]*>|&\w+;/uy;
 
 /** Where an argument ends that begins at a brace: behind its closing brace, or with the text. */
 function afterArgument(text: string, open: number, end: number): number {

@@ -28,8 +28,12 @@ function declared(use: RuleUse): string {
   return `${use.rule}${use.as === undefined ? '' : ` as ${use.as}`}${params.length === 0 ? '' : ` (${params.join(', ')})`}`;
 }
 
+/** What one language has; the one in hand stands out. Lists are read well where nothing lays them out. */
+const line = (locale: string, text: string, isMine: boolean, from = ''): string =>
+  `- ${isMine ? `**${locale}**` : locale}: ${text}${from === '' ? '' : ` *(${from})*`}`;
+
 /** What clients read in every language when a rule is broken, with sample values. */
-export function sentencesTable(row: Row, workspace: Workspace, mine?: Locale): string {
+export function sentencesOfAll(row: Row, workspace: Workspace, mine?: Locale): string {
   const form = workspace.form(row.form.id);
   const violation = sampleViolation(row.field, row.use);
   const sentences = sentencesOf(workspace, form);
@@ -39,14 +43,13 @@ export function sentencesTable(row: Row, workspace: Workspace, mine?: Locale): s
     const from = !found
       ? 'none: the name of the rule'
       : found.purpose.layer === 'starter'
-        ? `starter${found.locale === locale ? '' : ` of ${found.locale}`}`
+        ? `the starter${found.locale === locale ? '' : ` of ${found.locale}`}`
         : found.locale === locale
           ? ''
           : `text of ${found.locale}`;
-    const name = locale === mine ? `**${locale}**` : locale;
-    return `| ${name} | ${plain(text)} | ${from} |`;
+    return line(locale, plain(text), locale === mine, from);
   });
-  return ['| | sentence | |', '| --- | --- | --- |', ...lines].join('\n');
+  return lines.join('\n');
 }
 
 const placeOf = (entry: Entry, workspace: Workspace): string => {
@@ -78,10 +81,17 @@ function insteadOf({ entry }: TextTarget, row: Row, workspace: Workspace): strin
 }
 
 function usersOf(rows: readonly Row[]): string {
-  const users = [...new Set(rows.map(({ form, field }) => `${form.id} ${field.path || 'the body'}`))];
-  if (users.length === 0) return 'No rule uses this text.';
-  const more = users.length > NAMED ? ` and ${users.length - NAMED} more` : '';
-  return `For ${users.slice(0, NAMED).map(plain).join(', ')}${more}.`;
+  if (rows.length === 0) return 'No rule uses this text.';
+  const byForm = new Map<string, Set<string>>();
+  for (const { form, field } of rows) {
+    const there = byForm.get(form.id) ?? new Set<string>();
+    byForm.set(form.id, there.add(field.path || 'the body'));
+  }
+  const told = [...byForm].map(([form, paths]) => {
+    const more = paths.size > NAMED ? ` and ${paths.size - NAMED} more` : '';
+    return `For ${plain(form)}: ${[...paths].slice(0, NAMED).map(plain).join(', ')}${more}.`;
+  });
+  return told.join(' ');
 }
 
 function aboutText(place: Place, target: TextTarget): string[] {
@@ -94,16 +104,16 @@ function aboutText(place: Place, target: TextTarget): string[] {
   if (purpose.kind !== 'message' && purpose.kind !== 'inline') {
     const others = place.workspace.config.languages.flatMap((locale) => {
       const other = place.workspace.table.cell(locale, purpose);
-      return other ? [`| ${locale === entry.locale ? `**${locale}**` : locale} | ${plain(other.text)} |`] : [];
+      return other ? [line(locale, plain(other.text), locale === entry.locale)] : [];
     });
-    return [...argument, ['| | text |', '| --- | --- |', ...others].join('\n'), ...(purpose.field ? [usersOf(rows)] : [])];
+    return [...argument, others.join('\n'), ...(purpose.field ? [usersOf(rows)] : [])];
   }
   if (!row) return [...argument, usersOf(rows)];
   const rule = VOCABULARY.get(row.use.rule);
   return [
     ...argument,
     `**${plain(declared(row.use))}**${rule ? `: ${rule.about}` : ', which the backend checks'}`,
-    sentencesTable(row, place.workspace, entry.locale),
+    sentencesOfAll(row, place.workspace, entry.locale),
     usersOf(rows),
     insteadOf(target, row, place.workspace),
   ];
@@ -130,7 +140,7 @@ function aboutTarget(place: Place, target: Target): string[] {
       const code = codeOf(target.use);
       return [
         `**${plain(declared(target.use))}** of ${plain(target.field.path) || 'the body'}: ${about}`,
-        ...(row ? [sentencesTable(row, workspace)] : []),
+        ...(row ? [sentencesOfAll(row, workspace)] : []),
         `Texts under ${keysOf(target.use)
           .map((key) => `\`${key}\``)
           .join(' or ')}; clients see the code \`${code}\`.`,
@@ -143,9 +153,9 @@ function aboutTarget(place: Place, target: Target): string[] {
       const [form = ''] = forms;
       const lines = workspace.config.languages.map((locale) => {
         const label = workspace.texts.label(target.sort === 'path' ? (target.catalog.form ?? form) : form, pattern, locale);
-        return `| ${locale} | ${label ? plain(label.text) : 'no label'} |`;
+        return line(locale, label ? plain(label.text) : 'no label', false);
       });
-      return [`**${plain(target.field.path) || 'the body'}**`, ['| | label |', '| --- | --- |', ...lines].join('\n')];
+      return [`**${plain(target.field.path) || 'the body'}**`, lines.join('\n')];
     }
     case 'form': {
       const { id, request, fields } = target.form;

@@ -126,7 +126,7 @@ function ofYaml(node: unknown, source: Source, depth: number): DocumentSymbol[] 
 export function symbolsIn(file: string, source: Source): DocumentSymbol[] {
   if (isYaml(file)) {
     try {
-      return ofYaml(parseDocument(source.text, { prettyErrors: false }).contents, source, 0);
+      return ofYaml(parseDocument(source.text, { prettyErrors: false, logLevel: 'error' }).contents, source, 0);
     } catch {
       return [];
     }

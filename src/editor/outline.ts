@@ -29,7 +29,7 @@ function collections(node: unknown): Extent[] {
 
 function documentOf(text: string): unknown {
   try {
-    return parseDocument(text, { prettyErrors: false }).contents;
+    return parseDocument(text, { prettyErrors: false, logLevel: 'error' }).contents;
   } catch {
     return undefined;
   }

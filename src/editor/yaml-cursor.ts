@@ -54,7 +54,7 @@ function find(node: unknown, keys: readonly (string | number)[]): Found | undefi
 
 function read(text: string): { readonly document: Document; readonly errors: number } | undefined {
   try {
-    const document = parseDocument(text, { prettyErrors: false });
+    const document = parseDocument(text, { prettyErrors: false, logLevel: 'error' });
     return { document, errors: document.errors.length };
   } catch {
     return undefined;

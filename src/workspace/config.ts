@@ -209,7 +209,7 @@ export function settingsAt(keys: readonly (string | number)[]): {
   }
   const options = (one: unknown): { members: string[]; values: string[] } => {
     const now = inner(one);
-    if (now instanceof z.ZodObject) return { members: Object.keys(now.shape as object), values: [] };
+    if (now instanceof z.ZodObject) return { members: Object.keys(now.shape), values: [] };
     if (now instanceof z.ZodEnum) return { members: [], values: now.options.map(String) };
     if (now instanceof z.ZodBoolean) return { members: [], values: ['true', 'false'] };
     if (now instanceof z.ZodLiteral) return { members: [], values: [...now.values].map(String) };

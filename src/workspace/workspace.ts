@@ -60,7 +60,10 @@ export class Workspace extends WorkspaceFolder {
     const names = this.files(config.rules);
     const same = earlier && sameRules(earlier, config, names);
     if (same) this.keepFrom(earlier.workspace, same.asked);
-    this.book = same ?? new RuleBook(names, this.ruleFiles(earlier), config.blank === 'missing');
+    // A book asks for files later on too; what was before it is of use only now, and would be kept with all that was before.
+    const past: { earlier?: Earlier | undefined } = { earlier };
+    this.book = same ?? new RuleBook(names, this.ruleFiles(past), config.blank === 'missing');
+    past.earlier = undefined;
     const kept = earlier?.workspace.isIdle() ? undefined : earlier;
     this.catalogFiles = new CatalogFiles(
       this,
@@ -112,12 +115,13 @@ export class Workspace extends WorkspaceFolder {
     return workspace;
   }
 
-  private ruleFiles(earlier: Earlier | undefined): RuleFiles {
+  private ruleFiles(past: { readonly earlier?: Earlier | undefined }): RuleFiles {
     return {
       read: (file, holds) => this.readFile(file, holds),
       shown: (file) => this.shown(file),
       isThere: (file) => isInside(this.folder, file),
       before: (file) => {
+        const { earlier } = past;
         const text = earlier?.workspace.sources.get(file);
         if (!earlier || text === undefined || earlier.changed.has(file)) return undefined;
         const sheet = earlier.workspace.book.sheets.get(file);

@@ -44,7 +44,7 @@ function mayOverflow(text: string): boolean {
 
 function parsed(text: string, start: FilePlace): Document {
   try {
-    return parseDocument(text, { prettyErrors: false });
+    return parseDocument(text, { prettyErrors: false, logLevel: 'error' });
   } catch (error) {
     // The parser descends by itself, as deep as the stack is.
     throw complaint('broken-yaml', [error instanceof RangeError ? TOO_DEEP : String(error)], start);
@@ -91,7 +91,7 @@ function locateKey(document: Document, keys: Spot['keys']): number | undefined {
 
 /** Finds offsets of spots in the text of a YAML file; of what is not there, that of the nearest thing around it. */
 export function yamlLocator(text: string): (spot: Spot) => number {
-  const document = parseDocument(text, { prettyErrors: false });
+  const document = parseDocument(text, { prettyErrors: false, logLevel: 'error' });
   return (spot) => locate(document, spot);
 }
 

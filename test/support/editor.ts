@@ -142,11 +142,8 @@ export class Editor {
     this.notify('$/cancelRequest', { id: this.id });
   }
 
-  async start(
-    capabilities: object = {},
-    root: string | undefined = this.folder,
-  ): Promise<{ capabilities: Record<string, unknown> }> {
-    const uri = root === undefined ? null : pathToFileURL(root).href;
+  async start(capabilities: object = {}, root: string | null = this.folder): Promise<{ capabilities: Record<string, unknown> }> {
+    const uri = root === null ? null : pathToFileURL(root).href;
     const result = await this.ask<{ capabilities: Record<string, unknown> }>('initialize', {
       ...{ processId: process.pid, rootUri: uri, capabilities },
       workspaceFolders: uri === null ? null : [{ uri, name: 'workspace' }],

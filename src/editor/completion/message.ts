@@ -97,7 +97,7 @@ export function messageOffers(typed: TypedMessage): { readonly offers: readonly 
               name,
               kind: Sort.Variable,
               rank: FIELD_NAMES.has(name) ? 5 : 4,
-              detail: argumentMeaning(name, address, rows[0]),
+              detail: argumentMeaning(name, address, rows[0]).replaceAll('`', ''),
             },
             snippet: inSnippet(`${name}${close}`),
           },
