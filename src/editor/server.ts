@@ -67,6 +67,7 @@ export class EditorServer {
   };
   private roots: readonly string[] = [];
   private timer: NodeJS.Timeout | undefined;
+  private isPending = false;
   private running = Promise.resolve();
   private wait = SHORTEST_WAIT;
   private isFirst = true;
@@ -172,8 +173,19 @@ export class EditorServer {
   private checkSoon(): void {
     clearTimeout(this.timer);
     this.timer = setTimeout(() => {
-      this.running = this.running.then(() => this.checkNow());
+      void this.checkPending();
     }, this.wait);
+    this.isPending = true;
+  }
+
+  /** Checks and tells what is waiting for that; done once nothing is. */
+  private checkPending(): Promise<void> {
+    if (this.isPending) {
+      clearTimeout(this.timer);
+      this.isPending = false;
+      this.running = this.running.then(() => this.checkNow());
+    }
+    return this.running;
   }
 
   private async checkNow(): Promise<void> {
@@ -190,30 +202,28 @@ export class EditorServer {
         await connection.sendDiagnostics({ uri, diagnostics: [...diagnostics], ...(version === null ? {} : { version }) });
       }
     } catch (error) {
-      connection.console.error(error instanceof Error ? (error.stack ?? error.message) : String(error));
+      connection.console.error(error instanceof Error ? error.message : String(error));
     }
     progress?.done();
     const took = performance.now() - begun;
     this.wait = took < QUICK ? SHORTEST_WAIT : Math.min(LONGEST_WAIT, took / 2);
-    if (isFirst) await this.rehearse();
+    if (isFirst) void this.rehearse();
   }
 
   /** Runs what keys will set off a few times, as long as nobody types. */
   private async rehearse(): Promise<void> {
-    const { timer } = this;
     for (let round = 0; round < REHEARSALS; round++)
       for (const project of this.session.all) {
         await new Promise((resolve) => setImmediate(resolve));
-        if (this.timer !== timer) return;
+        if (this.isPending) return;
         await project.rehearse();
       }
   }
 
   /** What a request is about, with everything before it taken into account; nothing where no workspace reads the document. */
   private async place(uri: string, token: CancellationToken): Promise<Place | undefined> {
-    await this.running;
+    await this.checkPending();
     const place = this.session.placeOf(uri);
-    await place?.project.result();
     // Whoever typed on has no use for it.
     if (token.isCancellationRequested) throw new ResponseError(-32_800, 'cancelled');
     return place;
@@ -260,12 +270,13 @@ export class EditorServer {
     connection.onDocumentSymbol(({ textDocument }, token) =>
       this.at(textDocument.uri, token, [], ({ file, source }) => symbolsIn(file, source)),
     );
-    connection.onWorkspaceSymbol(({ query }) =>
-      this.session.all.flatMap((project) => {
+    connection.onWorkspaceSymbol(async ({ query }) => {
+      await this.checkPending();
+      return this.session.all.flatMap((project) => {
         const workspace = project.current();
         return workspace ? symbolsNamed({ workspace, places: this.session.placesOf(project, workspace) }, query) : [];
-      }),
-    );
+      });
+    });
     connection.onPrepareRename(({ textDocument, position }, token) =>
       this.at(textDocument.uri, token, null, (place) => renameableAt(place, offsetIn(place, position)) ?? null),
     );

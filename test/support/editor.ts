@@ -214,14 +214,9 @@ export class Editor {
     });
   }
 
-  /** Waits until the server has taken all in that was sent, and told what follows from it. */
+  /** Waits until the server has taken in all that was sent: it answers once it has told what follows. */
   async settled(): Promise<void> {
-    for (let quiet = 0; quiet < 2;) {
-      const before = this.told.length;
-      await this.ask('workspace/symbol', { query: 'nothing has this name' });
-      await new Promise((resolve) => setTimeout(resolve, 60));
-      quiet = this.told.length === before ? quiet + 1 : 0;
-    }
+    await this.ask('workspace/symbol', { query: 'nothing has this name' });
   }
 
   async stop(): Promise<number | null> {

@@ -143,7 +143,7 @@ describe('an editor that types anything, and asks at any place', () => {
       expect(toldBy(editor)).toEqual(checked(folder));
       const random = randomFrom(SEED + which.length);
       let halfway = 0;
-      const steps = 250 * ROUNDS;
+      const steps = 150 * ROUNDS;
       for (let step = 0; step < steps; step++) {
         const uri = uris[random(10) < 8 ? random(files.length) : random(uris.length)] ?? '';
         if (random(3) > 0) await edit(editor, uri, random);
@@ -161,7 +161,7 @@ describe('an editor that types anything, and asks at any place', () => {
       await mend(editor, before);
       await editor.settled();
       expect(toldBy(editor)).toEqual(checked(folder));
-      if (steps > 2000) expect(memoryOf(editor.pid)).toBeLessThan(1.5 * halfway + 60);
+      if (steps > 1000) expect(memoryOf(editor.pid)).toBeLessThan(1.5 * halfway + 60);
       expect(editor.errors).toBe('');
       expect(await editor.stop()).toBe(0);
     },

@@ -1,5 +1,5 @@
 import { watch } from 'chokidar';
-import type { Command } from 'commander';
+import { Option, type Command } from 'commander';
 import { createConnection, ProposedFeatures } from 'vscode-languageserver/node';
 import { EditorServer, type Watcher } from '../../editor/server.js';
 
@@ -28,6 +28,7 @@ export function define(command: Command): void {
   command
     // Clients add it, whether a server asks for it or not.
     .option('--stdio', 'speak over standard input and output, which is done in any case')
+    .addOption(new Option('--clientProcessId <pid>').hideHelp())
     .addHelpText('after', '\nEditors start it; the guide has the settings for some.')
     .action(serveEditor);
 }

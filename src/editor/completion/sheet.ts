@@ -1,4 +1,4 @@
-import { FIELD_PLACES } from '../../core/rules/form.js';
+import { codeOf, FIELD_PLACES } from '../../core/rules/form.js';
 import { FORMAT_NAMES } from '../../core/rules/format-names.js';
 import type { Parameter, RuleDefinition } from '../../core/rules/definition.js';
 import { FORM_KEYS } from '../../core/rules/sheet.js';
@@ -69,6 +69,18 @@ const ruleOffers = (): Offer[] => [
   ...named(FIELD_SETTINGS).map((offer) => ({ ...offer, rank: 6 })),
 ];
 
+/** Rules of the workspace's own: those that forms have, and keys that only texts have so far, which come first. */
+function ownRules({ forms, table }: Workspace): Offer[] {
+  const declared = new Set<string>();
+  for (const { form } of forms.values()) for (const { uses } of form.fields) for (const use of uses) declared.add(codeOf(use));
+  const written = table.catalogs.flatMap(({ texts }) =>
+    texts.flatMap(({ purpose: { kind, key } }) => (kind === 'message' ? [key] : [])),
+  );
+  return [...new Set([...written, ...declared])]
+    .filter((key) => !VOCABULARY.has(key))
+    .map((name) => ({ name, kind: Sort.Property, rank: declared.has(name) ? 5 : 3 }));
+}
+
 /** Inside of a rule's own object, or of one of a list of them. */
 function inUse(rule: string, rest: readonly string[], cursor: KeyCursor, form: string, workspace: Workspace): readonly Offer[] {
   const definition = VOCABULARY.get(rule);
@@ -84,6 +96,7 @@ function inUse(rule: string, rest: readonly string[], cursor: KeyCursor, form: s
     }));
     return [...own, ...named([...OF_USES, ...(definition?.bySibling ? ['field'] : [])])];
   }
+  if (parameter === 'as') return ownRules(workspace);
   if (parameter === 'problem') return named([...workspace.config.statuses.keys()], Sort.EnumMember);
   if (parameter === 'field') return pathsOf(form, workspace);
   if (deeper !== undefined) return [];
@@ -107,6 +120,6 @@ export function sheetOffers(cursor: KeyCursor, workspace: Workspace): readonly O
   if (rule === undefined) return isKey ? ruleOffers() : [];
   if (rule === 'blank') return named(Object.keys(BLANKS), Sort.EnumMember);
   if (FIELD_SETTINGS.some((one) => one === rule)) return rule === 'label' ? [] : named(['true'], Sort.Value);
-  if (rule === EXTERNAL) return [];
+  if (rule === EXTERNAL) return isKey && rest.length === 0 ? ownRules(workspace) : [];
   return inUse(rule, rest, cursor, form, workspace);
 }
