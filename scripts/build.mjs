@@ -90,6 +90,10 @@ await bundle({
   },
   footer: { js: '})' },
 });
+// What it has besides ASCII stands in regular expressions, and may be escaped there: so it is read, and kept, byte for byte.
+const program = at('dist', 'program.cjs');
+const escaped = (unit) => `\\u${unit.charCodeAt(0).toString(16).padStart(4, '0')}`;
+writeFileSync(program, readFileSync(program, 'utf8').replaceAll(/[^\x00-\x7f]/g, escaped));
 // What runs modules that export schemas, each in a process of its own.
 await bundle({
   ...shared,

@@ -17,7 +17,7 @@ try {
 } catch {
   // It only makes the start quicker.
 }
-const script = new Script(readFileSync(filename, 'utf8'), { filename, cachedData });
+const script = new Script(readFileSync(filename, 'latin1'), { filename, cachedData });
 script.runInThisContext()(require, filename);
 if (!cachedData || script.cachedDataRejected)
   process.once('exit', (code) => {

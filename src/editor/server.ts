@@ -13,12 +13,13 @@ import {
   type Position,
 } from 'vscode-languageserver/node';
 import { Complaint } from '../workspace/complaint.js';
+import { abilitiesOf, NOTHING_MORE, type Abilities } from './abilities.js';
 import { actionsAt, toldAt, type ToEdit } from './actions.js';
 import { DRAFT_COMMAND, hintsIn, lensesIn } from './beside.js';
 import { completeAt } from './completion/complete.js';
 import { documentationOf } from './completion/items.js';
 import { draftAll } from './drafting.js';
-import { workspaceEdit, type EditAbilities } from './edits.js';
+import { workspaceEdit } from './edits.js';
 import { hoverAt } from './hover.js';
 import { locationsAt, symbolsIn, symbolsNamed } from './navigation.js';
 import { foldsIn, selectionAt } from './outline.js';
@@ -36,35 +37,13 @@ const SHORTEST_WAIT = 5;
 const QUICK = 200;
 const REHEARSALS = 6;
 
-/** What a client can do, as far as it matters here. */
-interface Abilities extends EditAbilities {
-  readonly snippets: boolean;
-  readonly watches: boolean;
-  readonly progress: boolean;
-  readonly folders: boolean;
-}
-
-function abilitiesOf({ capabilities: { textDocument, workspace, window } }: InitializeParams): Abilities {
-  const edits = workspace?.workspaceEdit;
-  return {
-    documentChanges: edits?.documentChanges ?? false,
-    resources: edits?.resourceOperations?.includes('create') ?? false,
-    snippets: textDocument?.completion?.completionItem?.snippetSupport ?? false,
-    watches: workspace?.didChangeWatchedFiles?.dynamicRegistration ?? false,
-    progress: window?.workDoneProgress ?? false,
-    folders: workspace?.workspaceFolders ?? false,
-  };
-}
-
 /** Notices changes on disk where the client does not tell them. */
 export type Watcher = (folders: readonly string[], changed: (file: string, others: boolean) => void) => Promise<void>;
 
 /** Answers one client. */
 export class EditorServer {
   private readonly session = new Session();
-  private can: Abilities = {
-    ...{ documentChanges: false, resources: false, snippets: false, watches: false, progress: false, folders: false },
-  };
+  private can: Abilities = NOTHING_MORE;
   private roots: readonly string[] = [];
   private timer: NodeJS.Timeout | undefined;
   private isPending = false;

@@ -91,7 +91,8 @@ export function summaryOf(table: Table, columns: readonly Column[]): Summary {
 }
 
 /** The same after some texts changed. */
-export function summaryAfter({ filled, states }: Summary, columns: readonly Column[], changed: ReadonlySet<Purpose>): Summary {
+export function summaryAfter(known: Summary, columns: readonly Column[], changed: ReadonlySet<Purpose>): Summary {
+  const [filled, states] = [known.filled.slice(), known.states.slice()];
   for (const { id } of changed) {
     let [count, all] = [0, 0];
     for (const column of columns) {
@@ -135,7 +136,7 @@ class Groundwork {
 /** Something that hangs on where lookups end: how it is made, and made to hold again after some texts changed. */
 export interface Settled<T> {
   readonly make: (context: Context) => T;
-  readonly update: (before: T, context: Context, changed: ReadonlySet<Purpose>) => T;
+  readonly update: (known: T, context: Context, changed: ReadonlySet<Purpose>, before: Context) => T;
 }
 
 const columnsOf = ({ table }: Context, locales: readonly Locale[]): Column[] => locales.map((locale) => table.column(locale));
@@ -153,6 +154,14 @@ const ofChecked: Settled<Summary> = {
 const laddersOfRows = ({ rows, texts }: Context): readonly Ladder[] =>
   rows.map(({ form, field, keys }) => texts.messageLadder({ form: form.id, path: field.pattern, keys }));
 
+/** A check before, from which something is taken over. */
+interface Earlier {
+  readonly context: Context;
+  readonly made: ReadonlyMap<unknown, unknown>;
+  /** The purposes of texts that came, went, or can be said now or no longer. */
+  readonly changed: ReadonlySet<Purpose>;
+}
+
 /** The subject with what several kinds of findings need, worked out once. Every file is read by then. */
 export class Context {
   readonly texts: Texts;
@@ -160,7 +169,7 @@ export class Context {
   readonly catalogs: readonly Catalog[];
   private readonly ground: Groundwork;
   private made = new Map<unknown, unknown>();
-  private earlier: { readonly made: ReadonlyMap<unknown, unknown>; readonly changed: ReadonlySet<Purpose> } | undefined;
+  private earlier: Earlier | undefined;
   /** The languages that are checked: mostly all, and then there is one summary. */
   readonly checked: readonly Locale[];
 
@@ -198,7 +207,9 @@ export class Context {
     if (!this.made.has(what))
       this.made.set(
         what,
-        earlier?.made.has(what) ? what.update(earlier.made.get(what) as T, this, earlier.changed) : what.make(this),
+        earlier?.made.has(what)
+          ? what.update(earlier.made.get(what) as T, this, earlier.changed, earlier.context)
+          : what.make(this),
       );
     return this.made.get(what) as T;
   }
@@ -209,7 +220,7 @@ export class Context {
    */
   keepSettled(earlier: Context, moved: ReadonlySet<Purpose> | undefined): void {
     if (!moved) this.made = earlier.made;
-    else if (this.ground === earlier.ground) this.earlier = { made: earlier.made, changed: moved };
+    else if (this.ground === earlier.ground) this.earlier = { context: earlier, made: earlier.made, changed: moved };
   }
 
   /** Forgets what only served to take over from a check before. */

@@ -57,18 +57,10 @@ const withForms = (purpose: Purpose): readonly Purpose[] =>
     ? [purpose, ...Array.from(purpose.field.slotsOf('label'), (slot) => slot.purpose)]
     : [purpose];
 
-/** Where one lookup ends in a language. */
-interface End {
-  readonly locale: Locale;
-  readonly purpose: Purpose;
-}
-
 /** Which texts some lookup ends at. */
 class Reached {
   /** How many lookups end at a text, by its locale and the number of its purpose. */
   private readonly counts = new Map<Locale, Uint32Array>();
-  /** Where lookups end that end elsewhere in one language than in another, by the number of their ladder. */
-  private readonly ends = new Map<number, readonly End[]>();
   /** Whether there are texts that only other languages fall back on: they are reached where these have nothing. */
   readonly strangers: boolean;
   private readonly always: Uint8Array;
@@ -79,39 +71,35 @@ class Reached {
     this.always = context.steady(firstOnes);
     this.languages = new Set(subject.languages);
     this.strangers = catalogs.some(({ locale }) => !this.languages.has(locale));
-    for (const at of context.steady(allLadders).keys()) this.add(at, context);
+    for (const ladder of context.steady(allLadders)) this.count(ladder, 1, context);
   }
 
-  /** Climbs those ladders again that some purposes are in. */
-  update(context: Context, changed: ReadonlySet<Purpose>): this {
-    const ladders = context.steady(laddersByPurpose);
-    for (const at of new Set([...changed].flatMap(({ id }) => ladders[id] ?? []))) {
-      for (const end of this.ends.get(at) ?? []) this.count(end, -1, context);
-      this.ends.delete(at);
-      this.add(at, context);
+  /** Climbs those ladders again that some purposes are in: as they were, and as they are. */
+  update(context: Context, changed: ReadonlySet<Purpose>, before: Context): this {
+    const [ladders, numbers] = [context.steady(allLadders), context.steady(laddersByPurpose)];
+    for (const at of new Set([...changed].flatMap(({ id }) => numbers[id] ?? []))) {
+      const ladder = ladders[at] ?? [];
+      this.count(ladder, -1, before);
+      this.count(ladder, 1, context);
     }
     return this;
   }
 
-  private add(at: number, context: Context): void {
-    const ladder = context.steady(allLadders)[at] ?? [];
+  /** Counts where a lookup ends that may end elsewhere in one language than in another. */
+  private count(ladder: Ladder, by: number, context: Context): void {
     const written = ladder.filter(({ layer }) => layer === 'written');
     if (!this.strangers && (written.length < 2 || context.isFirstEverywhere(ladder))) return;
-    const ends = context.subject.languages.flatMap((language): End[] => {
-      const climber = context.texts.climber(language);
+    const { subject, texts, table } = context;
+    for (const language of subject.languages) {
+      const climber = texts.climber(language);
       const end = climber.climb(ladder);
       const locale = climber.localeOf(end);
       const purpose = climber.purpose(ladder, end);
-      return locale === undefined || !purpose ? [] : [{ locale, purpose }];
-    });
-    this.ends.set(at, ends);
-    for (const end of ends) this.count(end, 1, context);
-  }
-
-  private count({ locale, purpose }: End, by: number, { table }: Context): void {
-    let counts = this.counts.get(locale);
-    if (!counts) this.counts.set(locale, (counts = new Uint32Array(table.purposes.all.length)));
-    for (const { id } of withForms(purpose)) counts[id] = (counts[id] ?? 0) + by;
+      if (locale === undefined || !purpose) continue;
+      let counts = this.counts.get(locale);
+      if (!counts) this.counts.set(locale, (counts = new Uint32Array(table.purposes.all.length)));
+      for (const { id } of withForms(purpose)) counts[id] = (counts[id] ?? 0) + by;
+    }
   }
 
   /** Whether texts for a purpose are reached in every language. */
@@ -126,7 +114,7 @@ class Reached {
 
 const REACHED: Settled<Reached> = {
   make: (context) => new Reached(context),
-  update: (before, context, changed) => before.update(context, changed),
+  update: (known, context, changed, before) => known.update(context, changed, before),
 };
 
 /** Whether lookups should end at a text, since something uses what it is for. */
