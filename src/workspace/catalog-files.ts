@@ -7,8 +7,9 @@ import { printPath } from '../core/path/path.js';
 import { isObject, type LooseObject } from '../core/reading.js';
 import type { Catalog } from '../core/texts/catalog.js';
 import { Entry } from '../core/texts/entry.js';
-import { goesWithAnother, type Purposes } from '../core/texts/purpose.js';
+import type { Purposes } from '../core/texts/purpose.js';
 import { readCatalog } from '../core/texts/read.js';
+import { renewed } from '../core/texts/renewed.js';
 import type { Column, Table, TextSource } from '../core/texts/table.js';
 import type { SchemaForm } from '../exchange/schema/read.js';
 import type { Title } from '../exchange/schema/walk.js';
@@ -39,28 +40,6 @@ export interface EarlierTexts {
   /** Whether settings and rules are the same. */
   readonly same: boolean;
 }
-
-/** The texts of a catalog that are as they were before, as the objects that they were: what was worked out of them holds. */
-function withKnown(catalog: Catalog, before: Catalog): Catalog {
-  if (catalog.form !== before.form || catalog.locale !== before.locale) return catalog;
-  const known = new Map(before.texts.map((entry) => [entry.slot, entry]));
-  // What goes with a text that is another one now is no part of the one before.
-  const loose = new Set<Entry>();
-  const texts = catalog.texts.map((entry): Entry => {
-    const same = known.get(entry.slot);
-    return same?.isLike(entry) ? same : entry;
-  });
-  for (const entry of texts) {
-    const { inline } = entry.details;
-    for (const form of [...(inline ? [inline] : []), ...entry.forms.values()]) loose.add(form);
-  }
-  return {
-    ...catalog,
-    texts: texts.map((entry, at) => (isApart(entry) && !loose.has(entry) ? (catalog.texts[at] ?? entry) : entry)),
-  };
-}
-
-const isApart = ({ purpose }: Entry): boolean => goesWithAnother(purpose);
 
 /** The files of a workspace's texts, those that ship, and what schemas call their fields; each is parsed when it is asked for. */
 export class CatalogFiles implements TextSource {
@@ -192,7 +171,7 @@ export class CatalogFiles implements TextSource {
     const { catalog, members } = readCatalog(root, file, locale, 'written', purposes);
     if (mayRepeatKeys(text, members)) this.suspects.add(file);
     const before = this.before.get(file);
-    const own = before ? withKnown(catalog, before) : catalog;
+    const own = before ? renewed(catalog, before) : catalog;
     this.before.delete(file);
     const known = isShared(file) ? { ...own, shared: true as const } : own;
     this.catalogs.set(file, known);

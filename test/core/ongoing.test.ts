@@ -10,6 +10,7 @@ import type { Catalog } from '../../src/core/texts/catalog.js';
 import { Texts } from '../../src/core/texts/ladder.js';
 import { Purposes } from '../../src/core/texts/purpose.js';
 import { readCatalog } from '../../src/core/texts/read.js';
+import { renewed } from '../../src/core/texts/renewed.js';
 import { Table } from '../../src/core/texts/table.js';
 import { oneOf, randomFrom, SEED, type Random } from '../support/torture.js';
 
@@ -54,8 +55,17 @@ const SAID = [
     'red',
     '',
     '{example}',
+    '{label} is late.',
+    '{label_gender, select, plural {some} feminine {a} other {it}}',
     'a  b',
   ],
+];
+const LABELS = [
+  'red',
+  'Rot',
+  { text: 'Titel', gender: 'plural', accusative: 'den Titel' },
+  { text: 'zeit', gender: 'feminine' },
+  '{',
 ];
 const KEYS = ['required', 'maxLength', 'requird', 'tidy', 'pattern', 'named', 'enum', 'minLength'];
 const PATHS = ['title', 'rows[*]', 'rows[*].hue', 'word', 'titel', 'notes'];
@@ -79,7 +89,7 @@ function edited(catalog: Json, random: Random): Json {
       put((field.messages ??= {}) as Json, oneOf(random, KEYS), text());
       break;
     case 2:
-      put(field, 'label', random(2) === 0 ? oneOf(random, SAID) : { text: 'Titel', gender: 'plural', accusative: 'den Titel' });
+      put(field, 'label', oneOf(random, LABELS));
       break;
     default:
       put((field.choices ??= {}) as Json, oneOf(random, ['red', 'blue']), 'rot');
@@ -105,7 +115,7 @@ class Reading {
           const locale = parseLocale(file.replace('.json', ''));
           const root = roots.get(locale) ?? {};
           const known = before?.roots.get(locale) === root ? before.catalogs.get(file) : undefined;
-          const catalog = known ?? readCatalog(root, file, locale, 'written', purposes).catalog;
+          const catalog = known ?? this.renew(readCatalog(root, file, locale, 'written', purposes).catalog, before);
           this.catalogs.set(file, catalog);
           return catalog;
         },
@@ -115,6 +125,11 @@ class Reading {
       },
       purposes,
     );
+  }
+
+  private renew(catalog: Catalog, before: Reading | undefined): Catalog {
+    const known = before?.catalogs.get(catalog.file);
+    return known ? renewed(catalog, known) : catalog;
   }
 
   get subject(): Subject {
