@@ -38,6 +38,9 @@ export function toldAt({ project, workspace, file, source, places }: Place, rang
   });
 }
 
+/** More findings at one place, or in a file that is not asked to be mended whole, are not gone through each time somebody looks. */
+const MOST_AT_ONCE = 40;
+
 const FIXABLE_KINDS: ReadonlySet<string> = new Set(FIXABLE);
 
 /** The edits that `fix` would make for some findings; nothing where it makes none. */
@@ -134,7 +137,8 @@ function ofText(target: TextTarget, workspace: Workspace, toEdit: ToEdit): CodeA
 export function actionsAt(place: Place, range: Range, only: readonly string[] | undefined, toEdit: ToEdit): CodeAction[] {
   const { workspace, source, project, file } = place;
   const wants = (kind: string): boolean => only === undefined || only.some((one) => kind === one || kind.startsWith(`${one}.`));
-  const told = toldAt(place, range);
+  const told = toldAt(place, range).slice(0, MOST_AT_ONCE);
+  const inFile = project.findings().get(project.pathOf(file)) ?? [];
   const attempt = (make: () => CodeAction[]): CodeAction[] => {
     try {
       return make();
@@ -145,7 +149,8 @@ export function actionsAt(place: Place, range: Range, only: readonly string[] | 
   };
   const target = targetAt(place, source.offset(range.start));
   const all = (): CodeAction[] => {
-    const mended = fixed(project.findings().get(project.pathOf(file)) ?? [], workspace);
+    if (only === undefined && inFile.length > MOST_AT_ONCE) return [];
+    const mended = fixed(inFile, workspace);
     return mended
       ? [
           {

@@ -11,6 +11,7 @@ import {
   type InitializeParams,
   type InitializeResult,
   type Position,
+  type WorkDoneProgressReporter,
 } from 'vscode-languageserver/node';
 import { Complaint } from '../workspace/complaint.js';
 import { abilitiesOf, NOTHING_MORE, type Abilities } from './abilities.js';
@@ -62,7 +63,9 @@ export class EditorServer {
     const { connection, session } = this;
     connection.onInitialize((params) => this.initialize(params));
     connection.onInitialized(() => {
-      void this.begin();
+      this.begin().catch((error: unknown) => {
+        this.tell(error);
+      });
     });
     connection.onDidOpenTextDocument(({ textDocument: { uri, languageId, version, text } }) => {
       session.open(uri, languageId, version, text);
@@ -148,6 +151,11 @@ export class EditorServer {
       });
   }
 
+  /** What went wrong beside any request, in the client's log. */
+  private tell(error: unknown): void {
+    this.connection.console.error(error instanceof Error ? error.message : String(error));
+  }
+
   /** Checks when the keys are still for a moment. */
   private checkSoon(): void {
     clearTimeout(this.timer);
@@ -169,24 +177,28 @@ export class EditorServer {
 
   private async checkNow(): Promise<void> {
     const { connection, session } = this;
-    const progress = this.isFirst && this.can.progress ? await connection.window.createWorkDoneProgress() : undefined;
     const { isFirst } = this;
     this.isFirst = false;
-    progress?.begin('Zeitwort', undefined, 'checking all texts');
     const begun = performance.now();
+    let progress: WorkDoneProgressReporter | undefined;
     try {
+      if (isFirst && this.can.progress) {
+        const made = await connection.window.createWorkDoneProgress();
+        made.begin('Zeitwort', undefined, 'checking all texts');
+        progress = made;
+      }
       for (const [uri, diagnostics] of await session.check()) {
         const file = pathOfUri(uri);
         const version = file === undefined ? null : session.versionOf(file);
         await connection.sendDiagnostics({ uri, diagnostics: [...diagnostics], ...(version === null ? {} : { version }) });
       }
     } catch (error) {
-      connection.console.error(error instanceof Error ? error.message : String(error));
+      this.tell(error);
     }
     progress?.done();
     const took = performance.now() - begun;
     this.wait = took < QUICK ? SHORTEST_WAIT : Math.min(LONGEST_WAIT, took / 2);
-    if (isFirst) void this.rehearse();
+    if (isFirst) this.rehearse().catch(() => undefined);
   }
 
   /** Runs what keys will set off a few times, as long as nobody types. */

@@ -15,6 +15,8 @@ const watchFolders: Watcher = async (folders, changed) => {
   watcher.on('all', (event, file) => {
     changed(file, event !== 'change');
   });
+  // What can no longer be watched is read when it is saved in the editor.
+  watcher.on('error', () => undefined);
   await Promise.resolve();
 };
 
