@@ -70,20 +70,28 @@ export interface Validated {
 /**
  * What is told of a value that counts as missing is that it is missing, once, whatever a validator made of it.
  * @param validated tells of those that the validator let through; without it only the values of violations are known
+ * @param paths of the violations, where somebody has them read
  */
-export function blankAsMissing(violations: Violation[], index: FormIndex, validated?: Validated): Violation[] {
+export function blankAsMissing(
+  violations: Violation[],
+  index: FormIndex,
+  validated?: Validated,
+  paths?: readonly Path[],
+): Violation[] {
   const blanks = validated ? blanksOf(validated.value) : [];
   if (blanks.length === 0 && !violations.some(({ value }) => isBlankOrNull(value))) return violations;
   const told = new Set<string>();
   const found: Violation[] = [];
   // A loop, since this is done for every report.
-  for (const violation of violations) {
+  for (let at = 0; at < violations.length; at++) {
+    const violation = violations[at];
+    if (!violation) continue;
     const { path, in: part = 'body', value } = violation;
     if (violation.rule !== 'required' && !isBlankOrNull(value)) {
       found.push(violation);
       continue;
     }
-    const field = index.field(index.readPath(path, part), part);
+    const field = index.field(paths?.[at] ?? index.readPath(path, part), part);
     if (!field || !isBlankMissing(field)) found.push(violation);
     else if (!told.has(`${part} ${path}`)) {
       told.add(`${part} ${path}`);

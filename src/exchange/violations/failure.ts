@@ -123,37 +123,51 @@ function told(here: readonly Failure[]): readonly Failure[] {
   });
 }
 
-/** The failures that are told, each with its path as it is written. */
-function settledAt(failures: readonly Failure[]): (readonly [Failure, string])[] {
-  const resolved = failures.some(({ kind }) => kind === 'choice')
-    ? failures.flatMap((failure) => (failure.kind === 'choice' ? nearest(failure) : [failure]))
-    : failures;
-  const placed = resolved.map((failure) => [failure, printPath(failure.path)] as const);
-  const hasParts = placed.some(([failure]) => failure.in !== undefined);
+/** Failures, and the path of each as it is written: two lists, since this is made for every report. */
+interface Settled {
+  readonly failures: readonly Failure[];
+  readonly texts: readonly string[];
+}
+
+/** The failures that are told. */
+function settledAt(all: readonly Failure[]): Settled {
+  const failures = all.some(({ kind }) => kind === 'choice')
+    ? all.flatMap((failure) => (failure.kind === 'choice' ? nearest(failure) : [failure]))
+    : all;
+  const texts: string[] = [];
+  const seen = new Set<string>();
+  const hasParts = failures.some(({ in: part }) => part !== undefined);
   const keyOf = (failure: Failure, text: string): string => (hasParts ? `${failure.in ?? ''}@${text}` : text);
+  for (const failure of failures) {
+    const text = printPath(failure.path);
+    texts.push(text);
+    seen.add(keyOf(failure, text));
+  }
   // Mostly no two are of one place, and then all are told.
-  const texts = new Set<string>();
-  for (const [failure, text] of placed) texts.add(keyOf(failure, text));
-  if (texts.size === placed.length) return placed;
-  const places = new Map<string, Failure[]>([...texts].map((text) => [text, []]));
-  for (const [failure, text] of placed) places.get(keyOf(failure, text))?.push(failure);
+  if (seen.size === failures.length) return { failures, texts };
+  const places = new Map<string, Failure[]>([...seen].map((text) => [text, []]));
+  for (const [at, failure] of failures.entries()) places.get(keyOf(failure, texts[at] ?? ''))?.push(failure);
   const kept = new Set([...places.values()].flatMap((here) => (here.length > 1 ? told(here) : here)));
-  return placed.filter(([failure]) => kept.has(failure));
+  const isKept = failures.map((failure) => kept.has(failure));
+  return { failures: failures.filter((_, at) => isKept[at]), texts: texts.filter((_, at) => isKept[at]) };
 }
 
 /**
  * Resolves choices, tells what stands twice once, and lets a wrong type speak alone: its consequences help nobody. What is
  * too long is not also told that its spelling is wrong, and what has not the format not that an expression does not fit.
  */
-export const settle = (failures: readonly Failure[]): readonly Failure[] => settledAt(failures).map(([failure]) => failure);
+export const settle = (failures: readonly Failure[]): readonly Failure[] => settledAt(failures).failures;
 
-/** Failures as our violations. */
-export function violationsOf(failures: readonly Failure[], part: FieldPlace = 'body'): Violation[] {
+/** Failures as our violations. @param paths is told the path of each, for whoever looks for its field */
+export function violationsOf(all: readonly Failure[], part: FieldPlace = 'body', paths?: Path[]): Violation[] {
   const found: Violation[] = [];
-  for (const [failure, path] of settledAt(failures)) {
-    if (!isRule(failure)) continue;
+  const { failures, texts } = settledAt(all);
+  for (let at = 0; at < failures.length; at++) {
+    const failure = failures[at];
+    if (!failure || !isRule(failure)) continue;
     const { rule, as, params, value, in: place = part } = failure;
-    const violation: { -readonly [key in keyof Violation]: Violation[key] } = { path, rule };
+    paths?.push(failure.path);
+    const violation: { -readonly [key in keyof Violation]: Violation[key] } = { path: texts[at] ?? '', rule };
     if (place !== 'body') violation.in = place;
     if (as !== undefined) violation.as = as;
     if (params && hasMembers(params)) violation.params = params;
@@ -194,9 +208,10 @@ export interface ReportedOf {
  * its parameters is, is that parameter.
  */
 export function reported(failures: readonly Failure[], { index, payload, in: place = 'body' }: ReportedOf): Violation[] {
-  const all = violationsOf(index ? outsideLongLists(failures, index, place) : failures, place);
+  const paths: Path[] | undefined = index?.anyBlank ? [] : undefined;
+  const all = violationsOf(index ? outsideLongLists(failures, index, place) : failures, place, paths);
   const validated = payload && { value: payload.value, in: place };
-  const violations = index?.anyBlank ? blankAsMissing(all, index, validated) : all;
+  const violations = index?.anyBlank ? blankAsMissing(all, index, validated, paths) : all;
   // Asked once: mostly a form has no parameters, and then each stands where it stands.
   if (!index?.hasParameters || place !== 'body') return violations;
   return violations.map((violation) => {
