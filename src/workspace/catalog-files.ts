@@ -37,8 +37,9 @@ export interface EarlierTexts {
   readonly files: CatalogFiles;
   readonly changed: ReadonlySet<string>;
   readonly table: Table;
-  /** Whether settings and rules are the same. */
-  readonly same: boolean;
+  /** Whether settings are the same, and rules. */
+  readonly sameSettings: boolean;
+  readonly sameRules: boolean;
 }
 
 /** The files of a workspace's texts, those that ship, and what schemas call their fields; each is parsed when it is asked for. */
@@ -65,7 +66,7 @@ export class CatalogFiles implements TextSource {
     this.original = folder.config.original;
     this.files = folder.files(folder.config.texts).map((file) => ({ file, locale: this.localeOf(file) }));
     this.locales = new Map(this.files.map(({ file, locale }) => [file, locale]));
-    this.columns = this.earlier?.same ? this.keptColumns(this.earlier) : new Map<Locale, Column>();
+    this.columns = this.earlier?.sameSettings ? this.keptColumns(this.earlier) : new Map<Locale, Column>();
     // Else every reading would keep all that were before it.
     this.earlier = undefined;
   }
@@ -115,8 +116,9 @@ export class CatalogFiles implements TextSource {
   }
 
   /** The columns of languages in which no file, and no review of one, changed, came or went. */
-  private keptColumns({ files, changed, table }: EarlierTexts): Map<Locale, Column> {
-    const touched = new Set<Locale>();
+  private keptColumns({ files, changed, table, sameRules }: EarlierTexts): Map<Locale, Column> {
+    // What rules call their fields is in the original's language.
+    const touched = new Set<Locale>(sameRules ? [] : [this.original]);
     const names = new Set(this.files.map(({ file }) => file));
     const nowhere = new Set(files.files.map(({ file }) => file));
     for (const { file, locale } of [...this.files, ...files.files])

@@ -72,7 +72,8 @@ export class Workspace extends WorkspaceFolder {
         files: kept.workspace.catalogFiles,
         changed: kept.changed,
         table: kept.workspace.table,
-        same: same !== undefined && kept.workspace.config === config,
+        sameSettings: kept.workspace.config === config,
+        sameRules: same !== undefined,
       },
     );
     if (kept) this.keepFrom(kept.workspace, this.catalogFiles.unchanged);

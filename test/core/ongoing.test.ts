@@ -17,23 +17,24 @@ import { oneOf, randomFrom, SEED, type Random } from '../support/torture.js';
 const LOCALES = ['en', 'de', 'de-AT', 'pl'].map(parseLocale);
 const [ORIGINAL] = LOCALES as [(typeof LOCALES)[number]];
 
-const sheet = readSheet(
-  {
-    forms: {
-      log: {
-        fields: {
-          title: { required: true, maxLength: 9, pattern: '^a' },
-          'rows[*].hue': { enum: ['red', 'blue'], required: true },
-          word: { secret: true, minLength: 3 },
-          notes: { external: { tidy: { hours: 2 } } },
-        },
-      },
-      pass: { fields: { title: { required: { as: 'named' } } } },
-    },
-  },
-  'rules.yaml',
-);
-const forms = sheet.forms.map((form) => new FormIndex(form));
+const LOG = {
+  title: { required: true, maxLength: 9, pattern: '^a' },
+  'rows[*].hue': { enum: ['red', 'blue'], required: true },
+  word: { secret: true, minLength: 3 },
+  notes: { external: { tidy: { hours: 2 } } },
+};
+
+/** What may become of a field while somebody writes rules. */
+const RULES = [
+  { maxLength: 12 },
+  { required: true },
+  { minimum: 9, external: { tidy: { hours: 3 } } },
+  { enum: ['red'], secret: true },
+  { maxLenght: 1 },
+];
+
+const formsOf = (id: string, fields: object): FormIndex[] =>
+  readSheet({ forms: { [id]: { fields } } }, `${id}.yaml`).forms.map((form) => new FormIndex(form));
 
 type Json = Record<string, unknown>;
 
@@ -105,6 +106,7 @@ class Reading {
   constructor(
     readonly roots: ReadonlyMap<string, Json>,
     readonly purposes: Purposes,
+    readonly forms: readonly FormIndex[],
     before?: Reading,
   ) {
     this.table = new Table(
@@ -135,8 +137,8 @@ class Reading {
   get subject(): Subject {
     for (const locale of LOCALES) this.table.column(locale);
     return {
-      forms: forms.map(({ form }) => form),
-      indexOf: (form) => forms.find((index) => index.form === form) ?? new FormIndex(form),
+      forms: this.forms.map(({ form }) => form),
+      indexOf: (form) => this.forms.find((index) => index.form === form) ?? new FormIndex(form),
       texts: new Texts(this.table, { original: ORIGINAL, fallbacks: new Map() }),
       ...{ locales: LOCALES, languages: LOCALES, original: ORIGINAL, problems: [], settings: 'zeitwort.yaml' },
       remarks: this.table.catalogs.flatMap(({ remarks }) => remarks),
@@ -150,17 +152,19 @@ test('one check after the other finds what each finds alone, whatever was edited
   const random = randomFrom(SEED);
   const options = { asked: ['only-fallback', 'behind-original', 'sample-argument'] as const };
   const ongoing = new OngoingCheck(options);
-  let reading = new Reading(new Map(LOCALES.map((locale) => [locale, { locale }])), new Purposes());
+  let forms = [formsOf('log', LOG), formsOf('pass', { title: { required: { as: 'named' } } })];
+  let reading = new Reading(new Map(LOCALES.map((locale) => [locale, { locale }])), new Purposes(), forms.flat());
   const kinds = new Set<string>();
   for (let step = 0; step < 200; step++) {
     const { findings, coverage, matrix } = ongoing.next(reading.subject);
-    const alone = check(new Reading(reading.roots, new Purposes()).subject, options);
+    const alone = check(new Reading(reading.roots, new Purposes(), reading.forms).subject, options);
     expect([step, sorted(findings)]).toEqual([step, sorted(alone.findings)]);
     expect([step, coverage, JSON.stringify(matrix)]).toEqual([step, alone.coverage, JSON.stringify(alone.matrix)]);
     for (const { kind } of findings) kinds.add(kind);
     const roots = new Map(reading.roots);
     for (const locale of LOCALES) if (random(3) === 0) roots.set(locale, edited(roots.get(locale) ?? {}, random));
-    reading = new Reading(roots, reading.purposes, reading);
+    if (random(4) === 0) forms = [formsOf('log', { ...LOG, [oneOf(random, PATHS)]: oneOf(random, RULES) }), ...forms.slice(1)];
+    reading = new Reading(roots, reading.purposes, forms.flat(), reading);
   }
   // Enough has been found for that to mean something.
   expect(kinds.size).toBeGreaterThan(20);

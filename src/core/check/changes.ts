@@ -2,7 +2,7 @@ import type { Locale } from '../locale/tag.js';
 import type { Catalog } from '../texts/catalog.js';
 import type { Entry } from '../texts/entry.js';
 import type { Purpose } from '../texts/purpose.js';
-import type { Context } from './context.js';
+import type { Context, Row } from './context.js';
 
 /** What has to be looked at anew since a check before. */
 export interface ChangedTexts {
@@ -22,6 +22,8 @@ export interface ChangedTexts {
   readonly moved: boolean;
   /** Whether the files are the same, and so all that moved are those texts. */
   readonly sameFiles: boolean;
+  /** Where rules changed: what texts are there for that are for other rules now, or for none. */
+  readonly ruled?: ReadonlySet<Purpose> | undefined;
 }
 
 /** What decides on findings besides texts: where it is another, all is looked at. */
@@ -53,14 +55,30 @@ function textsChanged(before: Context, now: Context): Pick<ChangedTexts, 'catalo
   return { catalogs, fresh, gone };
 }
 
+/** The messages that are for a rule of a form that changed, or for none: these are held against all rules that there are. */
+function ruledOtherwise(before: Context, now: Context): ReadonlySet<Purpose> | undefined {
+  const [old, forms] = [new Set(before.subject.forms), new Set(now.subject.forms)];
+  if (old.size === forms.size && [...forms].every((form) => old.has(form))) return undefined;
+  const isOther = ({ form }: Row): boolean => !old.has(form) || !forms.has(form);
+  return new Set(
+    now.table.purposes.all.filter((purpose) => {
+      if (purpose.kind !== 'message' && purpose.kind !== 'inline') return false;
+      const [was, is] = [before.rowsFor(purpose), now.rowsFor(purpose)];
+      return was.length === 0 || is.length === 0 || was.some(isOther) || is.some(isOther);
+    }),
+  );
+}
+
 /** What changed between two readings of a workspace; nothing where that is too much to be told apart. */
 export function changedTexts(before: Context, now: Context): ChangedTexts | undefined {
-  if (!now.hasRulesOf(before) || settingsOf(before) !== settingsOf(now)) return undefined;
+  if (now.table.purposes !== before.table.purposes || settingsOf(before) !== settingsOf(now)) return undefined;
   const known = new Set([...now.subject.languages, ...[...before.catalogs, ...now.catalogs].map(({ locale }) => locale)]);
   const touched = [...known].filter((locale) => before.table.column(locale) !== now.table.column(locale));
   const sameFiles = listOf(before) === listOf(now);
   const moved = touched.flatMap((locale) => [...movedIn(locale, before, now)]);
-  const isElse = !sameFiles || moved.length > 0 || touched.some((locale) => isCoveredElse(locale, before, now));
+  const ruled = ruledOtherwise(before, now);
+  const isElse =
+    ruled !== undefined || !sameFiles || moved.length > 0 || touched.some((locale) => isCoveredElse(locale, before, now));
   const served = [...known].filter((locale) => touched.some((one) => now.texts.serves(one, locale)));
   const texts = textsChanged(before, now);
   const all = [...texts.fresh, ...texts.gone];
@@ -70,6 +88,6 @@ export function changedTexts(before: Context, now: Context): ChangedTexts | unde
     locales: new Set([...touched, ...served]),
     purposes: new Set([...all.map(({ purpose }) => purpose), ...moved]),
     ofOriginal: new Set(all.flatMap(({ locale, purpose }) => (locale === original ? [purpose] : []))),
-    ...{ moved: isElse, sameFiles },
+    ...{ moved: isElse, sameFiles, ruled },
   };
 }

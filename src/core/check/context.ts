@@ -187,13 +187,6 @@ export class Context {
     this.ground = earlier?.ground.holdsFor(forms, this.table) ? earlier.ground : new Groundwork(forms, this.table);
   }
 
-  /** Whether rules are the same as in an earlier check, and purposes have the same numbers. */
-  hasRulesOf({ subject: { forms }, table }: Context): boolean {
-    const { forms: own } = this.subject;
-    const sameForms = forms.length === own.length && forms.every((form, at) => form === own[at]);
-    return sameForms && table.purposes === this.table.purposes;
-  }
-
   /** What a kind works out of rules and of what texts are there for, whatever they say: made once, as long as these are the same. */
   steady<T>(make: (context: Context) => T): T {
     const { made } = this.ground;

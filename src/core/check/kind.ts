@@ -63,9 +63,10 @@ export interface Kind {
   readonly example: string;
   /**
    * What its findings of a text hang on besides that text and its rules: what the original says, other texts of the language
-   * (its review too), or where lookups of any language end. Of what is found without texts: that they hang on rules alone.
+   * (its review too), where lookups of any language end, or all forms. Of what hangs on the language, `rules` tells whether
+   * rules matter at all. Of what is found without texts: that they hang on rules alone.
    */
-  readonly hangsOn?: readonly ('original' | 'language' | 'lookups' | 'rules')[];
+  readonly hangsOn?: readonly ('original' | 'language' | 'lookups' | 'rules' | 'forms')[];
   /** Looks at rules alone, at what was noticed while reading, or for what is missing. */
   readonly find?: (context: Context) => Iterable<Remark>;
   /** Looks at texts, cells or catalogs; the state of one check lives in the closure. Nothing where there is nothing to look for. */

@@ -38,10 +38,15 @@ type Looking = readonly { readonly notes: Notes; readonly looks: Looks }[];
 
 const hangs = ({ kind: { hangsOn = [] } }: Notes, on: NonNullable<Kind['hangsOn']>[number]): boolean => hangsOn.includes(on);
 
+/** Whether findings hang on texts of one language beside each other, whatever the rules are. */
+const isOfLanguageAlone = (notes: Notes): boolean => hangs(notes, 'language') && !hangs(notes, 'rules');
+
 /** Whether what was noted of a text or a catalog may be otherwise now. */
 function isOpen(notes: Notes, { catalog, entry }: Noted, changed: ChangedTexts): boolean {
   if (hangs(notes, 'language') && changed.locales.has(catalog.locale)) return true;
   if (hangs(notes, 'lookups') && changed.moved) return true;
+  if (changed.ruled && (hangs(notes, 'forms') || !entry)) return !isOfLanguageAlone(notes);
+  if (entry && changed.ruled?.has(entry.purpose) && !isOfLanguageAlone(notes)) return true;
   if (!entry) return [...changed.catalogs].some(({ file }) => file === catalog.file);
   return changed.gone.has(entry) || (hangs(notes, 'original') && changed.ofOriginal.has(entry.purpose));
 }
@@ -76,8 +81,11 @@ export class OngoingCheck {
   next(subject: Subject): CheckResult {
     const context = new Context(subject, this.context);
     const changed = this.context && changedTexts(this.context, context);
-    if (!changed) for (const notes of this.notes) notes.celled = new Map();
-    if (!changed) this.matrix = [];
+    // With other rules there are other rows.
+    if (!changed || changed.ruled) {
+      for (const notes of this.notes) notes.celled = new Map();
+      this.matrix = [];
+    }
     if (this.context && changed?.sameFiles) {
       context.keepSettled(this.context, changed.moved ? changed.purposes : undefined);
     }
@@ -117,7 +125,7 @@ export class OngoingCheck {
 
   /** Works out the coverage, as far as texts of a row are others, and shows its cells to those who look for some. */
   private lookAtCells(context: Context, looking: Looking, changed: ChangedTexts | undefined): void {
-    const open = changed && rowsOf(changed.purposes, context);
+    const open = changed && !changed.ruled ? rowsOf(changed.purposes, context) : undefined;
     const plain = looking.flatMap(({ looks: { cell } }) => (cell && !cell.mayWant ? [cell] : []));
     const matrix = [...this.matrix];
     const map = new CoverageMap(context);
@@ -141,7 +149,10 @@ export class OngoingCheck {
       if (!looks.catalog) continue;
       for (const catalog of context.catalogs) {
         const isNew =
-          !changed || changed.catalogs.has(catalog) || (hangs(notes, 'language') && changed.locales.has(catalog.locale));
+          !changed ||
+          changed.ruled !== undefined ||
+          changed.catalogs.has(catalog) ||
+          (hangs(notes, 'language') && changed.locales.has(catalog.locale));
         if (!isNew) continue;
         this.catalog = catalog;
         looks.catalog(catalog);
@@ -174,19 +185,40 @@ export class OngoingCheck {
     }
     const own = of((notes) => !hangs(notes, 'language'));
     this.show(context, own, [...changed.catalogs], (entry) => fresh.has(entry));
+    this.showRuled(context, looking, changed);
     if (ofOriginal.size === 0) return;
     const isHeldAgainst = (entry: Entry): boolean => !fresh.has(entry) && ofOriginal.has(entry.purpose);
+    const ofLanguageToo = of((notes) => hangs(notes, 'original') && hangs(notes, 'language'));
+    this.show(context, ofLanguageToo, others, isHeldAgainst);
+    const alone = of((notes) => hangs(notes, 'original') && !hangs(notes, 'language'));
+    this.show(context, alone, catalogs, (entry) => isHeldAgainst(entry) && !changed.ruled?.has(entry.purpose));
+  }
+
+  /** Shows the texts that are for other rules now, as far as they were not shown anyway, and all to those who look at all forms. */
+  private showRuled(context: Context, looking: Looking, { ruled, locales, fresh }: ChangedTexts): void {
+    if (!ruled) return;
+    const { catalogs } = context;
+    const others = catalogs.filter(({ locale }) => !locales.has(locale));
+    const of = (isMeant: (notes: Notes) => boolean): Looks[] =>
+      looking.filter(({ notes }) => isMeant(notes)).map(({ looks }) => looks);
     this.show(
       context,
-      of((notes) => hangs(notes, 'original') && !hangs(notes, 'language')),
-      touched,
-      isHeldAgainst,
+      of((notes) => hangs(notes, 'forms')),
+      catalogs,
+      (entry) => !fresh.has(entry),
+    );
+    const isOther = (entry: Entry): boolean => !fresh.has(entry) && ruled.has(entry.purpose);
+    this.show(
+      context,
+      of((notes) => !hangs(notes, 'language') && !hangs(notes, 'forms')),
+      catalogs,
+      isOther,
     );
     this.show(
       context,
-      of((notes) => hangs(notes, 'original')),
+      of((notes) => hangs(notes, 'language') && hangs(notes, 'rules')),
       others,
-      isHeldAgainst,
+      isOther,
     );
   }
 

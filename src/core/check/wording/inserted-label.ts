@@ -35,7 +35,7 @@ const isSmall = (text: string, locale: string): boolean => {
 
 export const startForm: Kind = {
   kind: 'start-form',
-  hangsOn: ['language'],
+  hangsOn: ['language', 'rules'],
   severity: 'warning',
   about: 'A label begins a sentence with a small letter, or stands inside of one with a capital.',
   remedy: 'Write {label_start} or {subject_start} where a sentence begins, and {label} or {subject} inside.',
@@ -92,7 +92,7 @@ const SUBJECT = /^\{(?:label_start|subject_start|label|subject)\}/;
 
 export const agreement: Kind = {
   kind: 'agreement',
-  hangsOn: ['language'],
+  hangsOn: ['language', 'rules'],
   severity: 'warning',
   about: 'A verb in the singular follows the name of a field, and the label of some such field is in the plural.',
   remedy: 'Choose the verb by {label_gender, select, plural {…} other {…}}, or let the sentence speak of the value.',

@@ -10,6 +10,7 @@ const WIDE_CODE = /\p{Ll}\p{Lu}/u;
 
 export const rawPath: Kind = {
   kind: 'raw-path',
+  hangsOn: ['forms'],
   severity: 'warning',
   about: 'A text for people names a field by its path or its name in the code, such as targets.2 or firstNight.',
   remedy: 'Write {label}, {place} or {counterpart} instead.',
