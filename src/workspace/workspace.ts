@@ -121,6 +121,11 @@ export class Workspace extends WorkspaceFolder {
       read: (file, holds) => this.readFile(file, holds),
       shown: (file) => this.shown(file),
       isThere: (file) => isInside(this.folder, file),
+      earlier: (file) => {
+        const book = past.earlier?.workspace.book;
+        const sheet = book?.sheets.get(file);
+        return book && sheet && { sheet, root: book.roots.get(file) };
+      },
       before: (file) => {
         const { earlier } = past;
         const text = earlier?.workspace.sources.get(file);
