@@ -2,6 +2,7 @@ import { InlayHintKind, type CodeLens, type InlayHint, type Range } from 'vscode
 import { isCovered } from '../core/check/coverage.js';
 import type { CheckResult } from '../core/check/result.js';
 import type { Locale } from '../core/locale/tag.js';
+import { speaksOf } from '../core/texts/form-set.js';
 import { afterString } from '../workspace/json-places.js';
 import { catalogIn } from './entries.js';
 import type { Place } from './session.js';
@@ -70,7 +71,7 @@ export function lensesIn({ workspace, file, source, project }: Place, result: Ch
     command: { title, command: args ? DRAFT_COMMAND : '', ...(args ? { arguments: args } : {}) },
   });
   if (catalog) {
-    const forms = [...counts].filter(([form]) => catalog.form === undefined || catalog.form.split(',').includes(form));
+    const forms = [...counts].filter(([form]) => speaksOf(catalog.form, form));
     const lacking = forms.reduce((sum, [, byLocale]) => {
       const { all = 0, covered = 0 } = byLocale.get(catalog.locale) ?? {};
       return sum + all - covered;

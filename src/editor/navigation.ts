@@ -34,7 +34,7 @@ const translationsOf = ({ purpose }: Entry, { config, table }: Workspace): Entry
 /** What catalogs say of a field. */
 function textsOfField(field: Field, form: string, workspace: Workspace): Spot[] {
   return workspace.table.catalogs
-    .filter((catalog) => catalog.form === undefined || speaksOf(catalog.form, form))
+    .filter((catalog) => speaksOf(catalog.form, form))
     .flatMap(({ file, fields }) =>
       fields.filter(({ pattern }) => isCoveredBy(pattern, field.pattern)).map(({ keys }): Spot => ({ file, keys, at: 'key' })),
     );

@@ -1,6 +1,6 @@
 import { rowsOf, type Row } from '../../core/check/context.js';
 import { KINDS } from '../../core/check/kinds.js';
-import { parsePattern, PathSyntaxError, printPath, type Pattern } from '../../core/path/path.js';
+import { printPath } from '../../core/path/path.js';
 import { isCoveredBy } from '../../core/path/cover.js';
 import { FORMAT_NAMES } from '../../core/rules/format-names.js';
 import type { Form } from '../../core/rules/form.js';
@@ -10,6 +10,7 @@ import { speaksOf } from '../../core/texts/form-set.js';
 import type { Catalog } from '../../core/texts/catalog.js';
 import { FRAMES, WORD_GROUPS, type Address } from '../../core/texts/purpose.js';
 import { CATALOG_KEYS, FIELD_KEYS, MESSAGE_KEYS, PROBLEM_KEYS, TEXT_KEYS } from '../../core/texts/read.js';
+import { patternOf } from '../../workspace/edit/address.js';
 import type { Workspace } from '../../workspace/workspace.js';
 import type { KeyCursor } from '../yaml-cursor.js';
 import { Sort, type Offer } from './items.js';
@@ -42,15 +43,6 @@ export interface CatalogOffers {
 }
 
 const named = (names: readonly string[], kind: Offer['kind'] = Sort.Property): Offer[] => names.map((name) => ({ name, kind }));
-
-function patternOf(path: string): Pattern | undefined {
-  try {
-    return parsePattern(path);
-  } catch (error) {
-    if (error instanceof PathSyntaxError) return undefined;
-    throw error;
-  }
-}
 
 /** The forms that a catalog speaks of. */
 function formsOf({ form: of }: Catalog, workspace: Workspace): Form[] {

@@ -1,15 +1,21 @@
-import { parsePattern, PathSyntaxError, printPath } from '../../core/path/path.js';
+import { parsePattern, PathSyntaxError, printPath, type Pattern } from '../../core/path/path.js';
 import { keysTo, type Address, type TextKind } from '../../core/texts/purpose.js';
 import { namesIn } from './json-text.js';
 
-/** A path in its normal form, or as it is where it is none. */
-export function normalPath(path: string): string {
+/** The pattern that a path stands for; nothing where it is no path. */
+export function patternOf(path: string): Pattern | undefined {
   try {
-    return printPath(parsePattern(path));
+    return parsePattern(path);
   } catch (error) {
-    if (error instanceof PathSyntaxError) return path;
+    if (error instanceof PathSyntaxError) return undefined;
     throw error;
   }
+}
+
+/** A path in its normal form, or as it is where it is none. */
+export function normalPath(path: string): string {
+  const pattern = patternOf(path);
+  return pattern ? printPath(pattern) : path;
 }
 
 /** How the fields of a catalog's file are spelt there, by their normal form. */

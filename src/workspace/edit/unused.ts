@@ -1,28 +1,20 @@
 import { isOffered } from '../../core/check/offers.js';
 import { rowsOf, type Row } from '../../core/check/context.js';
 import { meet } from '../../core/path/cover.js';
-import { parsePattern, PathSyntaxError, printPath, type Pattern } from '../../core/path/path.js';
+import { printPath, type Pattern } from '../../core/path/path.js';
 import type { Form } from '../../core/rules/form.js';
 import { suggestion } from '../../core/text/closest.js';
 import { speaksOf } from '../../core/texts/form-set.js';
 import type { Address } from '../../core/texts/purpose.js';
 import type { Signature } from '../../core/message/signature.js';
 import type { Workspace } from '../workspace.js';
+import { patternOf } from './address.js';
 
 const keyOf = (value: unknown): string => (typeof value === 'string' ? value : JSON.stringify(value));
 
 function formsFor(workspace: Workspace, { form }: Address): Form[] {
   const all = [...workspace.forms.values()].map((index) => index.form);
   return all.filter(({ id }) => speaksOf(form, id));
-}
-
-function patternOf(path: string): Pattern | undefined {
-  try {
-    return parsePattern(path);
-  } catch (error) {
-    if (error instanceof PathSyntaxError) return undefined;
-    throw error;
-  }
 }
 
 /** The fields of a form that a pattern speaks of, and those inside of what it speaks of. */
