@@ -138,7 +138,15 @@ export function parsePath(text: string): Path {
 }
 
 /** Nearly all names are such, and this is told at once. */
-const PLAIN_NAME = /^\w+$/;
+/** Whether a name is of letters, digits and low lines, as nearly all are; a loop, since this is asked of every segment. */
+function isWord(name: string): boolean {
+  for (let at = 0; at < name.length; at++) {
+    const unit = name.charCodeAt(at) | 0x20;
+    if (!(unit >= 0x61 && unit <= 0x7a) && !WORD.test(name.charAt(at))) return false;
+  }
+  return name !== '';
+}
+const WORD = /\w/;
 const ONLY_BARE = /^[^.[\]"'*\s\p{Cc}]+$/u;
 
 /** Writes a path or pattern so that reading it gives the same again. */
@@ -154,7 +162,7 @@ export function printPath(pattern: Pattern): string {
     else {
       const open = position === 0 || pattern[position - 1] === ANY_DEPTH;
       if (segment === ANY_KEY) text += open && position > 0 ? '*' : '.*';
-      else if (PLAIN_NAME.test(segment) || ONLY_BARE.test(segment)) text += (open ? '' : '.') + segment;
+      else if (isWord(segment) || ONLY_BARE.test(segment)) text += (open ? '' : '.') + segment;
       else text += `[${JSON.stringify(segment)}]`;
     }
   }

@@ -31,23 +31,18 @@ function pathOf(place: Place): Path {
 function blanksOf(root: unknown): Place[] {
   const found: Place[] = [];
   // Without recursion: clients choose the depth. Only what holds others is a place of its own.
-  const waiting: Place[] = [{ value: root, key: '', around: undefined }];
+  const waiting: Place[] = [];
+  const visit = (value: unknown, key: string | number, around: Place | undefined): void => {
+    if (typeof value === 'object' && value !== null) waiting.push({ value, key, around });
+    else if (isBlankOrNull(value)) found.push({ value, key, around });
+  };
+  visit(root, '', undefined);
   for (let place = waiting.pop(); place; place = waiting.pop()) {
     const { value } = place;
-    if (isBlankOrNull(value)) found.push(place);
-    if (typeof value !== 'object' || value === null) continue;
-    if (Array.isArray(value)) {
-      for (let key = 0; key < value.length; key++) visit((value as unknown[])[key], key, place, found, waiting);
-    } else {
-      for (const key in value) visit((value as Readonly<Record<string, unknown>>)[key], key, place, found, waiting);
-    }
+    if (Array.isArray(value)) for (let key = 0; key < value.length; key++) visit((value as unknown[])[key], key, place);
+    else for (const key in value as object) visit((value as Readonly<Record<string, unknown>>)[key], key, place);
   }
   return found;
-}
-
-function visit(value: unknown, key: string | number, around: Place, found: Place[], waiting: Place[]): void {
-  if (typeof value === 'object' && value !== null) waiting.push({ value, key, around });
-  else if (isBlankOrNull(value)) found.push({ value, key, around });
 }
 
 function missing(field: Field, path: string, value: unknown): Violation {
@@ -81,6 +76,7 @@ export function blankAsMissing(
   const blanks = validated ? blanksOf(validated.value) : [];
   if (blanks.length === 0 && !violations.some(({ value }) => isBlankOrNull(value))) return violations;
   const told = new Set<string>();
+  const keyOf = (part: FieldPlace, path: string): string => (part === 'body' ? path : `${part} ${path}`);
   const found: Violation[] = [];
   // A loop, since this is done for every report.
   for (let at = 0; at < violations.length; at++) {
@@ -93,8 +89,8 @@ export function blankAsMissing(
     }
     const field = index.field(paths?.[at] ?? index.readPath(path, part), part);
     if (!field || !isBlankMissing(field)) found.push(violation);
-    else if (!told.has(`${part} ${path}`)) {
-      told.add(`${part} ${path}`);
+    else if (!told.has(keyOf(part, path))) {
+      told.add(keyOf(part, path));
       found.push(violation.rule === 'required' ? violation : missing(field, path, value));
     }
   }
@@ -104,7 +100,7 @@ export function blankAsMissing(
     const field = index.field(path, validated.in);
     if (!field || !isBlankMissing(field) || !field.uses.some(isRequired)) continue;
     const text = printPath(path);
-    if (!told.has(`${field.in} ${text}`)) found.push(missing(field, text, place.value));
+    if (!told.has(keyOf(field.in, text))) found.push(missing(field, text, place.value));
   }
   return found;
 }

@@ -46,13 +46,16 @@ export class FormIndex {
   readonly anyProblem: boolean;
   /** Names and places that some field's pattern names literally. */
   readonly literals: ReadonlySet<string | number>;
+  /** What patterns of parameters begin with. */
+  private readonly parameters: ReadonlySet<Pattern[number] | undefined>;
   private readonly known = new Map<string, boolean>();
   private keys: ReadonlySet<string> | undefined;
   private readonly overlaps = new Map<FieldPlace, boolean>();
 
   constructor(readonly form: Form) {
     this.anySecret = form.fields.some((field) => field.secret);
-    this.hasParameters = form.fields.some((field) => field.in !== 'body');
+    this.parameters = new Set(form.fields.filter((field) => field.in !== 'body').map(({ pattern }) => beginningOf(pattern)));
+    this.hasParameters = this.parameters.size > 0;
     this.anyBlank = form.fields.some(({ blank, uses }) => blank === true && uses.some(({ rule }) => rule === 'required'));
     this.anyProblem = form.fields.some(({ uses }) => uses.some(({ problem }) => problem !== undefined));
     this.literals = new Set(form.fields.flatMap(({ pattern }) => pattern.filter((segment) => typeof segment !== 'symbol')));
@@ -123,6 +126,12 @@ export class FormIndex {
       this.known.set(key, known);
     }
     return known;
+  }
+
+  /** Whether a path may lead to a parameter, going by what it begins with. */
+  mayBeParameter(path: Path): boolean {
+    const { parameters } = this;
+    return parameters.has(ANY_KEY) || parameters.has(ANY_DEPTH) || parameters.has(beginningOf(path));
   }
 
   /** How long the beginning of a path is that leads to something secret: all below that is secret as well. */
@@ -203,6 +212,12 @@ export class FormIndex {
     ranks.push(-1, rule);
     return ranks;
   }
+}
+
+/** What a path begins with; names in lower case, since those of headers have no case (RFC 9110 section 5.1). */
+function beginningOf(path: Pattern): Pattern[number] | undefined {
+  const first = path[0];
+  return typeof first === 'string' ? first.toLowerCase() : first;
 }
 
 function trieOf<T>(tries: Map<FieldPlace, PatternTrie<T>>, place: FieldPlace): PatternTrie<T> {

@@ -19,7 +19,10 @@ export function memberOf(value: unknown, segment: string | number): unknown {
 
 /** What stands at a path. */
 export function valueAt(root: unknown, path: Path): unknown {
-  return path.reduce<unknown>(memberOf, root);
+  // A loop, since this is asked of every issue of a report.
+  let value = root;
+  for (const segment of path) value = memberOf(value, segment);
+  return value;
 }
 
 /** Follows a JSON Pointer through a value: a number leads into a list, a name into an object, whatever it looks like. */

@@ -17,7 +17,7 @@ export type Failure =
       readonly in?: FieldPlace | undefined;
       readonly rule: string;
       readonly as?: string;
-      readonly params?: Readonly<Record<string, unknown>>;
+      readonly params?: Readonly<Record<string, unknown>> | undefined;
       readonly value?: unknown;
     }
   | {
@@ -32,7 +32,12 @@ export type Failure =
       readonly meant?: { readonly branch: number | undefined; readonly property: string; readonly names: readonly string[] };
     };
 
-const samePath = (one: Path, other: Path): boolean => one.length === other.length && one.every((part, at) => part === other[at]);
+/** Whether two paths are one; held against each other from the end, where they differ soonest. */
+function samePath(one: Path, other: Path): boolean {
+  if (one.length !== other.length) return false;
+  for (let at = one.length - 1; at >= 0; at--) if (one[at] !== other[at]) return false;
+  return true;
+}
 
 type RuleFailure = Extract<Failure, { kind: 'rule' }>;
 
@@ -123,51 +128,51 @@ function told(here: readonly Failure[]): readonly Failure[] {
   });
 }
 
-/** Failures, and the path of each as it is written: two lists, since this is made for every report. */
-interface Settled {
-  readonly failures: readonly Failure[];
-  readonly texts: readonly string[];
-}
+/** Reports are mostly as short as that, and then each failure is held against each other. */
+const FEW = 32;
 
-/** The failures that are told. */
-function settledAt(all: readonly Failure[]): Settled {
-  const failures = all.some(({ kind }) => kind === 'choice')
-    ? all.flatMap((failure) => (failure.kind === 'choice' ? nearest(failure) : [failure]))
-    : all;
-  const texts: string[] = [];
-  const seen = new Set<string>();
-  const hasParts = failures.some(({ in: part }) => part !== undefined);
-  const keyOf = (failure: Failure, text: string): string => (hasParts ? `${failure.in ?? ''}@${text}` : text);
-  for (const failure of failures) {
-    const text = printPath(failure.path);
-    texts.push(text);
-    seen.add(keyOf(failure, text));
+/** Whether each of a few failures is of a place of its own. */
+function areApart(failures: readonly Failure[]): boolean {
+  if (failures.length > FEW) return false;
+  for (let at = 1; at < failures.length; at++) {
+    const one = failures[at];
+    for (let before = 0; before < at; before++) {
+      const other = failures[before];
+      if (one && other && one.in === other.in && samePath(one.path, other.path)) return false;
+    }
   }
-  // Mostly no two are of one place, and then all are told.
-  if (seen.size === failures.length) return { failures, texts };
-  const places = new Map<string, Failure[]>([...seen].map((text) => [text, []]));
-  for (const [at, failure] of failures.entries()) places.get(keyOf(failure, texts[at] ?? ''))?.push(failure);
-  const kept = new Set([...places.values()].flatMap((here) => (here.length > 1 ? told(here) : here)));
-  const isKept = failures.map((failure) => kept.has(failure));
-  return { failures: failures.filter((_, at) => isKept[at]), texts: texts.filter((_, at) => isKept[at]) };
+  return true;
 }
 
 /**
  * Resolves choices, tells what stands twice once, and lets a wrong type speak alone: its consequences help nobody. What is
  * too long is not also told that its spelling is wrong, and what has not the format not that an expression does not fit.
  */
-export const settle = (failures: readonly Failure[]): readonly Failure[] => settledAt(failures).failures;
+export function settle(all: readonly Failure[]): readonly Failure[] {
+  const failures = all.some(({ kind }) => kind === 'choice')
+    ? all.flatMap((failure) => (failure.kind === 'choice' ? nearest(failure) : [failure]))
+    : all;
+  // Mostly no two are of one place, and then all are told.
+  if (areApart(failures)) return failures;
+  const places = new Map<string, Failure[]>();
+  for (const failure of failures) {
+    const key = `${failure.in ?? ''}@${printPath(failure.path)}`;
+    const here = places.get(key);
+    if (here) here.push(failure);
+    else places.set(key, [failure]);
+  }
+  const kept = new Set([...places.values()].flatMap((here) => (here.length > 1 ? told(here) : here)));
+  return failures.filter((failure) => kept.has(failure));
+}
 
 /** Failures as our violations. @param paths is told the path of each, for whoever looks for its field */
 export function violationsOf(all: readonly Failure[], part: FieldPlace = 'body', paths?: Path[]): Violation[] {
   const found: Violation[] = [];
-  const { failures, texts } = settledAt(all);
-  for (let at = 0; at < failures.length; at++) {
-    const failure = failures[at];
-    if (!failure || !isRule(failure)) continue;
-    const { rule, as, params, value, in: place = part } = failure;
-    paths?.push(failure.path);
-    const violation: { -readonly [key in keyof Violation]: Violation[key] } = { path: texts[at] ?? '', rule };
+  for (const failure of settle(all)) {
+    if (!isRule(failure)) continue;
+    const { path, rule, as, params, value, in: place = part } = failure;
+    paths?.push(path);
+    const violation: { -readonly [key in keyof Violation]: Violation[key] } = { path: printPath(path), rule };
     if (place !== 'body') violation.in = place;
     if (as !== undefined) violation.as = as;
     if (params && hasMembers(params)) violation.params = params;
@@ -186,8 +191,8 @@ function parameterAt(path: string, index: FormIndex): Pick<Violation, 'path' | '
 
 /** What is in a list with too many entries is not looked at, as by our own judge: that there are too many is what is told. */
 function outsideLongLists(failures: readonly Failure[], index: FormIndex, place: FieldPlace): readonly Failure[] {
+  if (!failures.some(({ rule }) => rule === 'maxItems')) return failures;
   const long = failures.filter(({ rule }) => rule === 'maxItems');
-  if (long.length === 0) return failures;
   const isInside = ({ path, in: part = place }: Failure): boolean =>
     long.some(({ path: list, in: other = place }) => {
       if (other !== part || path.length <= list.length || !list.every((segment, at) => segment === path[at])) return false;
@@ -208,12 +213,12 @@ export interface ReportedOf {
  * its parameters is, is that parameter.
  */
 export function reported(failures: readonly Failure[], { index, payload, in: place = 'body' }: ReportedOf): Violation[] {
-  const paths: Path[] | undefined = index?.anyBlank ? [] : undefined;
-  const all = violationsOf(index ? outsideLongLists(failures, index, place) : failures, place, paths);
-  const validated = payload && { value: payload.value, in: place };
-  const violations = index?.anyBlank ? blankAsMissing(all, index, validated, paths) : all;
-  // Asked once: mostly a form has no parameters, and then each stands where it stands.
-  if (!index?.hasParameters || place !== 'body') return violations;
+  if (!index) return violationsOf(failures, place);
+  const paths: Path[] = [];
+  const all = violationsOf(outsideLongLists(failures, index, place), place, paths);
+  const isElsewhere = place === 'body' && index.hasParameters && paths.some((path) => index.mayBeParameter(path));
+  const violations = index.anyBlank ? blankAsMissing(all, index, payload && { value: payload.value, in: place }, paths) : all;
+  if (!isElsewhere) return violations;
   return violations.map((violation) => {
     const { path } = violation;
     const parameter =

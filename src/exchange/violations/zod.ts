@@ -8,7 +8,7 @@ import { UNNAMED } from '../../core/rules/unnamed.js';
 import { plainTextRule } from '../../core/rules/expressions.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
 import type { Failure } from './failure.js';
-import { declaredUse, expressionUse, ForeignReportError, unread, valueOf, type Background } from './foreign.js';
+import { declaredUse, expressionUse, ForeignReportError, unread, type Background } from './foreign.js';
 
 /** Zod's names for types, as JSON has them. */
 const TYPES: Readonly<Record<string, string>> = {
@@ -47,6 +47,12 @@ const NOTHING: ReadonlySet<unknown> = new Set(['undefined', 'void']);
 const numeric = (value: unknown): unknown =>
   typeof value !== 'bigint' ? value : Number.isSafeInteger(Number(value)) ? Number(value) : String(value);
 
+/** A path of an issue, and what the payload has there. */
+interface Spot {
+  readonly path: Path;
+  readonly value: unknown;
+}
+
 class IssueReader {
   /** The keys that lead to the issue at hand, for what is wrong with it. */
   private readonly keys: (string | number)[] = [];
@@ -74,171 +80,173 @@ class IssueReader {
   }
 
   /** What cannot be said by a rule: something true of it is told all the same. */
-  private unnamed(path: Path, message: string, ...keys: string[]): Failure {
+  private unnamed(at: Spot, message: string, ...keys: string[]): Failure {
     unread(this.background, message, [...this.keys, ...keys]);
-    return { kind: 'rule', path, rule: UNNAMED, ...valueOf(this.background, path) };
+    return this.rule(at, UNNAMED);
+  }
+
+  /** A path, and what the payload has there: looked up once for all that is asked of an issue. */
+  private spot(path: Path): Spot {
+    const { payload } = this.background;
+    return { path, value: payload && valueAt(payload.value, path) };
   }
 
   private issue(issue: Loose, outer: Path, found: Failure[]): void {
     const path = isObject(issue) ? pathOf(issue.path, outer) : undefined;
+    const at = this.spot(path ?? outer);
     if (!isObject(issue) || !path || typeof issue.code !== 'string') {
-      found.push(this.unnamed(path ?? outer, 'an issue is an object with "code" and "path"'));
+      found.push(this.unnamed(at, 'an issue is an object with "code" and "path"'));
       return;
     }
     switch (issue.code) {
       case 'invalid_type':
-        found.push(this.type(issue, path));
+        found.push(this.type(issue, at));
         return;
       case 'too_small':
       case 'too_big':
-        found.push(this.bound(issue, path));
+        found.push(this.bound(issue, at));
         return;
       case 'invalid_format':
-        found.push(this.format(issue, path));
+        found.push(this.format(issue, at));
         return;
       case 'not_multiple_of':
-        found.push(this.rule(path, 'multipleOf', { step: numeric(issue.divisor) }));
+        found.push(this.rule(at, 'multipleOf', { step: numeric(issue.divisor) }));
         return;
       case 'unrecognized_keys':
-        for (const name of list(issue.keys)) found.push(this.rule(path, 'additionalProperties', { name }));
+        for (const name of list(issue.keys)) found.push(this.rule(at, 'additionalProperties', { name }));
         return;
       case 'invalid_value':
-        found.push(this.value(issue, path));
+        found.push(this.value(issue, at));
         return;
       case 'invalid_union':
-        found.push(this.union(issue, path));
+        found.push(this.union(issue, at));
         return;
       case 'invalid_key':
         // Of a map, nothing says which of its keys it is.
-        if (issue.origin === 'map') found.push(this.rule(path, 'propertyNames', mapKey(issue)));
-        else found.push(this.rule(path.slice(0, -1), 'propertyNames', { name: String(path.at(-1)) }));
+        if (issue.origin === 'map') found.push(this.rule(at, 'propertyNames', mapKey(issue)));
+        else found.push(this.rule(this.spot(path.slice(0, -1)), 'propertyNames', { name: String(path.at(-1)) }));
         return;
       case 'invalid_element':
         found.push(...this.within(['issues'], list(issue.issues), path));
         return;
       case 'custom':
-        found.push(this.custom(issue, path));
+        found.push(this.custom(issue, at));
         return;
       default:
-        found.push(this.unnamed(path, `there is no issue code "${issue.code}"`, 'code'));
+        found.push(this.unnamed(at, `there is no issue code "${issue.code}"`, 'code'));
     }
   }
 
-  private rule(path: Path, rule: string, params: LooseObject = {}): Failure {
-    const { payload } = this.background;
-    const value = payload && valueAt(payload.value, path);
-    return value === undefined ? { kind: 'rule', path, rule, params } : { kind: 'rule', path, rule, params, value };
+  private rule({ path, value }: Spot, rule: string, params?: LooseObject): Failure {
+    return { kind: 'rule', path, rule, params, value };
+  }
+
+  private missing({ path }: Spot): Failure {
+    return { kind: 'rule', path, rule: 'required' };
+  }
+
+  private use({ path }: Spot, rule: string): RuleUse | undefined {
+    return declaredUse(this.background, path, rule);
   }
 
   /** Whether nothing was given there: the payload tells it, else the issue if it holds what it got. */
-  private isMissing({ input, message }: LooseObject, path: Path): boolean {
-    const { payload } = this.background;
-    if (payload) return valueAt(payload.value, path) === undefined;
+  private isMissing({ input, message }: LooseObject, { value }: Spot): boolean {
+    if (this.background.payload) return value === undefined;
     return input === undefined && typeof message === 'string' && /\breceived undefined$/.test(message);
   }
 
-  private type(issue: LooseObject, path: Path): Failure {
+  private type(issue: LooseObject, at: Spot): Failure {
     const { expected } = issue;
-    if (expected === 'nonoptional' || this.isMissing(issue, path)) return { kind: 'rule', path, rule: 'required' };
-    if (expected === 'never') return this.rule(path, 'false');
-    if (NOTHING.has(expected)) return this.rule(path, 'absent');
+    if (expected === 'nonoptional' || this.isMissing(issue, at)) return this.missing(at);
+    if (expected === 'never') return this.rule(at, 'false');
+    if (NOTHING.has(expected)) return this.rule(at, 'absent');
     // In JSON it is written as a text, and no other one will do.
-    if (expected === 'nan') return this.rule(path, 'const', { expected: 'NaN' });
-    if (expected === 'date') {
-      const format = declaredUse(this.background, path, 'format')?.params.format ?? 'date-time';
-      return this.rule(path, 'format', { format });
-    }
+    if (expected === 'nan') return this.rule(at, 'const', { expected: 'NaN' });
+    if (expected === 'date') return this.rule(at, 'format', { format: this.use(at, 'format')?.params.format ?? 'date-time' });
     // A whole number of the wrong type is asked for as a number, and only then as a whole one.
-    const declared = declaredUse(this.background, path, 'type')?.params.expected;
+    const declared = this.use(at, 'type')?.params.expected;
     const type = expected === 'number' && declared === 'integer' ? declared : TYPES[String(expected)];
-    if (type === undefined) return this.unnamed(path, `there is no rule for the type "${String(expected)}"`, 'expected');
-    return this.rule(path, 'type', { expected: type });
+    if (type === undefined) return this.unnamed(at, `there is no rule for the type "${String(expected)}"`, 'expected');
+    return this.rule(at, 'type', { expected: type });
   }
 
-  private bound(issue: LooseObject, path: Path): Failure {
+  private bound(issue: LooseObject, at: Spot): Failure {
     const { origin, code, inclusive } = issue;
     const rules = BOUNDS[String(origin)] ?? NUMBERS;
     const lower = code === 'too_small';
     const rule = rules[(lower ? 0 : 2) + (inclusive === false ? 1 : 0)] ?? 'minimum';
     const limit = numeric(lower ? issue.minimum : issue.maximum);
-    if (origin === 'date') return this.date(path, rule, limit, inclusive === false);
+    if (origin === 'date') return this.date(at, rule, limit, inclusive === false);
     // A form that declares both ends as one rule has one text for both.
-    if (declaredUse(this.background, path, 'range') && !declaredUse(this.background, path, rule)) return this.rule(path, 'range');
-    return this.rule(path, rule, lower ? { min: limit } : { max: limit });
+    if (this.use(at, 'range') && !this.use(at, rule)) return this.rule(at, 'range');
+    return this.rule(at, rule, lower ? { min: limit } : { max: limit });
   }
 
-  private date(path: Path, rule: string, limit: unknown, exclusive: boolean): Failure {
+  private date(at: Spot, rule: string, limit: unknown, exclusive: boolean): Failure {
     const moment = new Date(Number(limit));
-    if (Number.isNaN(moment.getTime())) return this.unnamed(path, 'the bound of a date is none');
-    const told = { limit: moment.toISOString(), ...(exclusive ? { exclusive } : {}) };
-    return this.rule(path, rule, told);
+    if (Number.isNaN(moment.getTime())) return this.unnamed(at, 'the bound of a date is none');
+    return this.rule(at, rule, { limit: moment.toISOString(), ...(exclusive ? { exclusive } : {}) });
   }
 
-  private format(issue: LooseObject, path: Path): Failure {
+  private format(issue: LooseObject, at: Spot): Failure {
     const name = String(issue.format);
     const check = Object.hasOwn(TEXT_CHECKS, name) ? TEXT_CHECKS[name] : undefined;
     if (check) {
       const [rule, params] = check(issue);
       // Where the form asks for it by an expression of its own, that is the rule.
-      const use = declaredUse(this.background, path, rule) ? undefined : expressionUse(this.background, path);
-      return use ? this.rule(path, use.rule, use.params) : this.rule(path, rule, params);
+      const use = this.use(at, rule) ? undefined : expressionUse(this.background, at.path);
+      return use ? this.rule(at, use.rule, use.params) : this.rule(at, rule, params);
     }
     const expression = name === 'regex' || name === 'template_literal';
-    const isDeclared = declaredUse(this.background, path, 'pattern') && !declaredUse(this.background, path, 'format');
-    if (!expression && !isDeclared) return this.rule(path, 'format', { format: formatMeant(name) });
+    const isDeclared = this.use(at, 'pattern') && !this.use(at, 'format');
+    if (!expression && !isDeclared) return this.rule(at, 'format', { format: formatMeant(name) });
     // The expression is written as a literal, with its slashes and flags.
     const { pattern } = issue;
     const source = typeof pattern === 'string' ? (/^\/(.*)\/[a-z]*$/s.exec(pattern)?.[1] ?? pattern) : undefined;
-    const use = expressionUse(this.background, path);
+    const use = expressionUse(this.background, at.path);
     const plain = use ?? (source === undefined ? undefined : plainTextRule(source));
-    if (plain && plain.rule !== 'pattern') return this.rule(path, plain.rule, plain.params);
-    return this.rule(path, 'pattern', source === undefined ? {} : { regex: source });
+    if (plain && plain.rule !== 'pattern') return this.rule(at, plain.rule, plain.params);
+    return this.rule(at, 'pattern', source === undefined ? {} : { regex: source });
   }
 
-  private value(issue: LooseObject, path: Path): Failure {
-    if (this.isMissing(issue, path) && declaredUse(this.background, path, 'required'))
-      return { kind: 'rule', path, rule: 'required' };
+  private value(issue: LooseObject, at: Spot): Failure {
+    if (this.isMissing(issue, at) && this.use(at, 'required')) return this.missing(at);
     const all = list(issue.values);
     const values = all.filter((value) => value !== undefined && typeof value !== 'symbol').map(numeric);
-    if (values.length === 0) return all.length > 0 ? this.rule(path, 'absent') : this.unnamed(path, 'an issue lists no values');
-    if (this.areMediaTypes(path, values)) return this.rule(path, 'mediaType', { types: values });
-    const isConst =
-      values.length === 1 && (declaredUse(this.background, path, 'const') ?? !declaredUse(this.background, path, 'enum'));
-    return isConst ? this.rule(path, 'const', { expected: values[0] }) : this.rule(path, 'enum', { choices: values });
+    if (values.length === 0) return all.length > 0 ? this.rule(at, 'absent') : this.unnamed(at, 'an issue lists no values');
+    if (this.areMediaTypes(at, values)) return this.rule(at, 'mediaType', { types: values });
+    const isConst = values.length === 1 && (this.use(at, 'const') ?? !this.use(at, 'enum'));
+    return isConst ? this.rule(at, 'const', { expected: values[0] }) : this.rule(at, 'enum', { choices: values });
   }
 
   /** What an upload may be: its issue says no more than a list of values that happen to be media types. */
-  private areMediaTypes(path: Path, values: readonly unknown[]): boolean {
-    if (declaredUse(this.background, path, 'mediaType')) return true;
-    if (declaredUse(this.background, path, 'enum') ?? declaredUse(this.background, path, 'const')) return false;
-    const given = this.background.payload && valueAt(this.background.payload.value, path);
-    if (typeof given === 'string') return false;
-    return values.every((one) => typeof one === 'string' && MEDIA_TYPE.test(one));
+  private areMediaTypes(at: Spot, values: readonly unknown[]): boolean {
+    if (this.use(at, 'mediaType')) return true;
+    if (typeof at.value === 'string' || !values.every((one) => typeof one === 'string' && MEDIA_TYPE.test(one))) return false;
+    return !(this.use(at, 'enum') ?? this.use(at, 'const'));
   }
 
-  private union(issue: LooseObject, path: Path): Failure {
-    const branches = list(issue.errors).map((branch, at) => this.within(['errors', at], list(branch), path));
-    if (this.isMissing({ ...issue, message: '' }, path)) return { kind: 'rule', path, rule: 'required' };
+  private union(issue: LooseObject, at: Spot): Failure {
+    const { path, value } = at;
+    const branches = list(issue.errors).map((branch, nth) => this.within(['errors', nth], list(branch), path));
+    if (this.isMissing({ ...issue, message: '' }, at)) return this.missing(at);
     const options = list(issue.options)
       .filter((one) => one !== undefined)
       .map(numeric);
-    if (branches.length === 0 && options.length > 0) return this.rule(path, 'enum', { choices: options });
-    const rule = issue.inclusive === false ? 'oneOf' : 'anyOf';
-    return { kind: 'choice', path, rule, branches, ...valueOf(this.background, path) };
+    if (branches.length === 0 && options.length > 0) return this.rule(at, 'enum', { choices: options });
+    return { kind: 'choice', path, rule: issue.inclusive === false ? 'oneOf' : 'anyOf', branches, value };
   }
 
-  private custom({ params }: LooseObject, path: Path): Failure {
+  private custom({ params }: LooseObject, at: Spot): Failure {
     const { rule, as, ...rest } = isObject(params) ? params : {};
     const told = Object.fromEntries(Object.entries(rest).map(([name, value]) => [name, numeric(value)]));
-    if (typeof rule === 'string' && rule !== '')
-      return { kind: 'rule', path, rule, params: told, ...asOf(as), ...valueOf(this.background, path) };
+    if (typeof rule === 'string' && rule !== '') return { ...this.rule(at, rule, told), ...asOf(as) };
     // Where the form leaves no choice, the issue needs no name.
-    const uses = this.background.index?.field(path, this.background.in ?? 'body')?.uses.filter(needsName) ?? [];
+    const uses = this.background.index?.field(at.path, this.background.in ?? 'body')?.uses.filter(needsName) ?? [];
     const [only] = uses;
-    if (only && uses.length === 1)
-      return { kind: 'rule', path, rule: only.rule, params: told, ...asOf(only.as), ...valueOf(this.background, path) };
-    const where = printPath(path) || 'the body';
-    return this.unnamed(path, `the custom issue at ${where} names no rule; give it "params": { "rule": "…" }`, 'params');
+    if (only && uses.length === 1) return { ...this.rule(at, only.rule, told), ...asOf(only.as) };
+    const where = printPath(at.path) || 'the body';
+    return this.unnamed(at, `the custom issue at ${where} names no rule; give it "params": { "rule": "…" }`, 'params');
   }
 }
 
