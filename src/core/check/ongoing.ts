@@ -131,7 +131,7 @@ export class OngoingCheck {
     const map = new CoverageMap(context);
     for (const at of open ?? context.rows.keys()) {
       this.row = at;
-      for (const { celled } of this.notes) celled.delete(at);
+      if (open) for (const { celled } of this.notes) celled.delete(at);
       matrix[at] = map.line(at, plain);
     }
     this.row = undefined;

@@ -171,7 +171,8 @@ class CatalogReader {
 
   private add(entry: Entry | undefined): void {
     if (!entry) return;
-    this.texts.push(entry, ...entry.forms.values());
+    this.texts.push(entry);
+    if (entry.forms.size > 0) this.texts.push(...entry.forms.values());
     if (entry.details.inline) this.texts.push(entry.details.inline);
   }
 

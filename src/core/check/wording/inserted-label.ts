@@ -1,5 +1,6 @@
 import type { Locale } from '../../locale/tag.js';
 import { MAY_HOLD } from '../../message/may-hold.js';
+import type { Signature } from '../../message/signature.js';
 import type { Field } from '../../rules/form.js';
 import type { Entry } from '../../texts/entry.js';
 import type { Texts } from '../../texts/ladder.js';
@@ -24,9 +25,22 @@ class Labels {
   }
 }
 
+/** Whether messages with a signature name the field, told once for all that have it. */
+function naming(name: RegExp): (signature: Signature) => boolean {
+  const known = new WeakMap<Signature, boolean>();
+  return (signature) => {
+    let told = known.get(signature);
+    if (told === undefined) known.set(signature, (told = [...signature.names].some((one) => name.test(one))));
+    return told;
+  };
+}
+
 const AT_START = /^\{(label|subject|place)\}/;
 /** Behind something that no sentence begins after: a letter, a digit or a comma, and a blank. */
 const INSIDE = /[\p{L}\p{N},)] \{((?:label|subject|place)_start)\}/u;
+
+/** Where such a name may end at the soonest that has something before it: `{place_start}` alone ends one character earlier. */
+const INSIDE_FROM = '{subject'.length + 1;
 
 const isSmall = (text: string, locale: string): boolean => {
   const first = text.charAt(0);
@@ -42,13 +56,13 @@ export const startForm: Kind = {
   example: '"maxLength": "{label} is too long."     // "title is too long."',
   look: ({ texts }, report) => {
     const labels = new Labels(texts);
+    const isNamed = naming(/^(?:label|subject|place)(?:_start)?$/);
     const small = ({ rows, entry }: CheckedText): Entry | undefined =>
       rows.map((row) => labels.of(row, entry.locale)).find((label) => label !== undefined && isSmall(label.text, entry.locale));
     return {
       needs: MAY_HOLD.argument,
       sorts: ['message'],
-      concerns: ({ entry: { signature } }) =>
-        [...signature.names].some((name) => /^(?:label|subject|place)(?:_start)?$/.test(name)),
+      concerns: ({ entry: { signature } }) => isNamed(signature),
       text: (checked) => {
         const { text } = checked.entry;
         const first = AT_START.exec(text)?.[1];
@@ -59,7 +73,8 @@ export const startForm: Kind = {
           report({ message, ...aboutText(checked) });
           return;
         }
-        const inside = INSIDE.exec(text);
+        // Mostly such names stand at the start alone.
+        const inside = text.includes('_start}', INSIDE_FROM) ? INSIDE.exec(text) : null;
         const name = inside?.[1];
         if (!inside || name === undefined || small(checked) === undefined) return;
         const message = `{${name}} puts a capital letter inside of a sentence. Write {${name.replace('_start', '')}}.`;
@@ -90,6 +105,9 @@ const SINGULAR: Readonly<Record<string, RegExp>> = {
 
 const SUBJECT = /^\{(?:label_start|subject_start|label|subject)\}/;
 
+/** The verbs of a locale's language. */
+const singularIn = (locale: string): RegExp | undefined => SINGULAR[locale.split('-', 1)[0] ?? ''];
+
 export const agreement: Kind = {
   kind: 'agreement',
   hangsOn: ['language', 'rules'],
@@ -99,16 +117,20 @@ export const agreement: Kind = {
   example: '"maxItems": "{label_start} ist zu lang."   // for a label with the gender "plural"',
   look: ({ texts }, report) => {
     const labels = new Labels(texts);
+    const isNamed = naming(/^(?:label|subject)(?:_start)?$/);
+    // Texts of a language come one after the other.
+    let verbs: { readonly locale: Locale; readonly singular: RegExp | undefined } | undefined;
     return {
       needs: MAY_HOLD.argument,
       sorts: ['message'],
-      concerns: ({ entry: { signature } }) =>
-        !signature.names.has('label_gender') && [...signature.names].some((name) => /^(?:label|subject)(?:_start)?$/.test(name)),
+      concerns: ({ entry: { signature } }) => !signature.names.has('label_gender') && isNamed(signature),
       text: (checked) => {
         const { entry, rows } = checked;
-        const [language = ''] = entry.locale.split('-');
+        if (verbs?.locale !== entry.locale) verbs = { locale: entry.locale, singular: singularIn(entry.locale) };
+        const { singular } = verbs;
+        if (!singular) return;
         const subject = SUBJECT.exec(entry.text)?.[0];
-        const verb = subject === undefined ? undefined : SINGULAR[language]?.exec(entry.text.slice(subject.length))?.[0].trim();
+        const verb = subject === undefined ? undefined : singular.exec(entry.text.slice(subject.length))?.[0].trim();
         if (subject === undefined || verb === undefined) return;
         const plural = rows.find((row) => labels.of(row, entry.locale)?.details.gender === 'plural');
         if (!plural) return;
