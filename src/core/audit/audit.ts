@@ -24,6 +24,8 @@ const quoted = (text: string): string => `"${text.length > 90 ? `${text.slice(0,
 
 const bareType = (type: string): string => (type.split(';')[0] ?? '').trim().toLowerCase();
 
+const isSameTag = (one: string, other: string): boolean => one.toLowerCase() === other.toLowerCase();
+
 /** A text for people, and what is known of it. */
 interface Said extends Origin {
   readonly text: string;
@@ -42,11 +44,12 @@ class Auditor {
 
   run(): void {
     const { body, mediaType } = this.recorded;
+    const { mediaType: wanted } = this.contract;
     const json = jsonOf(body);
     for (const { what, shown } of json ? this.contract.leaks.in(json.value) : leaksIn(textOf(body)))
       this.note('leak', `The body shows ${what}: ${quoted(shown)}.`);
-    if (mediaType !== undefined && bareType(mediaType) !== bareType(this.contract.mediaType))
-      this.note('other-media-type', `The media type is ${bareType(mediaType)}, not ${bareType(this.contract.mediaType)}.`);
+    if (mediaType !== undefined && mediaType !== wanted && bareType(mediaType) !== bareType(wanted))
+      this.note('other-media-type', `The media type is ${bareType(mediaType)}, not ${bareType(wanted)}.`);
     if (!json) {
       const shown = textOf(body).trim().replace(/\s+/g, ' ');
       this.note('other-shape', `The body is no JSON, but ${this.contract.shape} is: ${quoted(shown)}.`);
@@ -55,7 +58,10 @@ class Auditor {
     const reading = readBody(json.value);
     this.shape(reading, json.value);
     this.status(reading);
-    const told = reading.texts.map(({ text, code }): Said => ({ text, ...this.contract.texts.of(text, code) }));
+    const told = reading.texts.map(({ text, code }): Said => {
+      const { locales, path } = this.contract.texts.of(text, code);
+      return { text, locales, path };
+    });
     this.language(told);
     this.texts(told, reading);
     this.count(reading);
@@ -92,8 +98,7 @@ class Auditor {
       if (mediaType !== undefined && told.length > 0) this.note('wrong-language', 'Content-Language is missing.');
       return;
     }
-    const wanted = language.trim().toLowerCase();
-    const spoken = languages.find((one) => one.toLowerCase() === wanted);
+    const spoken = languages.find((one) => one === language) ?? languages.find((one) => isSameTag(one, language.trim()));
     if (spoken === undefined) {
       this.note(
         'wrong-language',
@@ -102,7 +107,7 @@ class Auditor {
       return;
     }
     for (const { text, locales: found } of told) {
-      if (found.size === 0 || [...found].some((one) => one === spoken || spoken.startsWith(`${one}-`))) continue;
+      if (found.size === 0 || found.has(spoken) || [...found].some((one) => spoken.startsWith(`${one}-`))) continue;
       this.note('wrong-language', `Content-Language is ${spoken}, but ${quoted(text)} is of ${[...found].join(', ')}.`);
     }
   }

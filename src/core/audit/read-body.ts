@@ -7,7 +7,7 @@ export type KnownLayout = 'problem' | 'jsonapi' | 'graphql' | 'fields' | 'list' 
 export interface BodyReading {
   readonly layout: KnownLayout;
   /** Texts for people, each with the code that it goes with. */
-  readonly texts: readonly { readonly text: string; readonly code?: string }[];
+  readonly texts: readonly { readonly text: string; readonly code: string | undefined }[];
   /** The problem's name, where the body tells it. */
   readonly problem?: string;
   readonly status?: number;
@@ -18,7 +18,7 @@ export interface BodyReading {
 type Told = BodyReading['texts'][number];
 
 const told = (text: Loose, code?: Loose): Told[] =>
-  typeof text === 'string' && text !== '' ? [{ text, ...(typeof code === 'string' ? { code } : {}) }] : [];
+  typeof text === 'string' && text !== '' ? [{ text, code: typeof code === 'string' ? code : undefined }] : [];
 
 const list = (value: Loose): readonly Loose[] => (Array.isArray(value) ? value : []);
 
@@ -112,7 +112,8 @@ export function readBody(value: Loose): BodyReading {
   if (typeof title === 'string' && typeof status === 'number') {
     const problem = lastWord(type) ?? (Array.isArray(errors) ? 'invalid-fields' : undefined);
     const inner = list(errors).filter(isObject);
-    const texts = [...told(title, problem), ...told(detail, problem), ...inner.flatMap((one) => told(one.detail, one.code))];
+    const texts = [...told(title, problem), ...told(detail, problem)];
+    for (const one of inner) texts.push(...told(one.detail, one.code));
     return {
       layout: 'problem',
       texts,

@@ -21,13 +21,13 @@ export interface Recorded {
   /** Where it stands: a file and, in a file of many, which one of them or which line. */
   readonly place: { readonly file: string; readonly entry?: number; readonly line?: number };
   /** The request's method and path without its query, such as `POST /proposals`; absent where only bodies were kept. */
-  readonly endpoint?: string;
-  readonly query?: string;
+  readonly endpoint?: string | undefined;
+  readonly query?: string | undefined;
   /** The body that was sent, where it was kept. */
-  readonly sent?: Kept;
-  readonly status?: number;
-  readonly mediaType?: string;
-  readonly language?: string;
+  readonly sent?: Kept | undefined;
+  readonly status?: number | undefined;
+  readonly mediaType?: string | undefined;
+  readonly language?: string | undefined;
   readonly body: Kept;
 }
 

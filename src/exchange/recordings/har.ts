@@ -18,14 +18,15 @@ function textOf(content: Loose): string {
   return content.encoding === 'base64' ? Buffer.from(content.text, 'base64').toString('utf8') : content.text;
 }
 
-const member = <K extends string>(key: K, value: string | number | undefined): Partial<Record<K, never>> =>
-  (value === undefined ? {} : { [key]: value }) as Partial<Record<K, never>>;
-
 /** The path and query of an absolute or relative URL. */
-export function targetOf(url: string): { path: string; query?: string } {
-  const [whole = ''] = url.replace(/^[a-z][a-z0-9+.-]*:\/\/[^/?#]*/i, '').split('#');
-  const [path = '', ...rest] = whole.split('?');
-  return { path: path === '' ? '/' : path, ...(rest.length > 0 ? { query: rest.join('?') } : {}) };
+export function targetOf(url: string): { readonly path: string; readonly query: string | undefined } {
+  // Mostly it begins with the path.
+  const local = url.startsWith('/') ? url : url.replace(/^[a-z][a-z0-9+.-]*:\/\/[^/?#]*/i, '');
+  const end = local.indexOf('#');
+  const whole = end < 0 ? local : local.slice(0, end);
+  const at = whole.indexOf('?');
+  const path = at < 0 ? whole : whole.slice(0, at);
+  return { path: path === '' ? '/' : path, query: at < 0 ? undefined : whole.slice(at + 1) };
 }
 
 function recordedOf(entry: Loose, file: string, at: number): Recorded | undefined {
@@ -39,11 +40,11 @@ function recordedOf(entry: Loose, file: string, at: number): Recorded | undefine
   return {
     place: { file, entry: at },
     endpoint: `${typeof request.method === 'string' ? request.method : 'GET'} ${path}`,
-    ...member('query', query),
-    ...(sent === undefined ? {} : { sent: { text: sent } }),
-    ...member('status', typeof response.status === 'number' ? response.status : undefined),
-    ...member('mediaType', type),
-    ...member('language', headerOf(response.headers, 'content-language')),
+    query,
+    sent: sent === undefined ? undefined : { text: sent },
+    status: typeof response.status === 'number' ? response.status : undefined,
+    mediaType: type,
+    language: headerOf(response.headers, 'content-language'),
     body: { text: textOf(content) },
   };
 }

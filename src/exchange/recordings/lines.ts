@@ -31,19 +31,16 @@ function recordedOf(value: LooseObject, named: string, line: number): Recorded {
   const body = keptOf(value.body);
   if (body === undefined) throw new RecordingError('a recorded response has a "body", as JSON or as a text', line);
   const request = typeof value.request === 'string' ? value.request : undefined;
-  const [method = 'GET', url = '/'] = request?.split(' ') ?? [];
+  const [method = 'GET', url = '/'] = request?.split(' ', 2) ?? [];
   const { path, query } = targetOf(url);
-  const sent = keptOf(value.sent);
-  const type = header(value.headers, 'content-type');
-  const language = header(value.headers, 'content-language');
   return {
     place: { file: named, line },
-    ...(request === undefined ? {} : { endpoint: `${method} ${path}` }),
-    ...(query === undefined ? {} : { query }),
-    ...(sent === undefined ? {} : { sent }),
-    ...(typeof value.status === 'number' ? { status: value.status } : {}),
-    ...(type === undefined ? {} : { mediaType: type }),
-    ...(language === undefined ? {} : { language }),
+    endpoint: request === undefined ? undefined : `${method} ${path}`,
+    query,
+    sent: keptOf(value.sent),
+    status: typeof value.status === 'number' ? value.status : undefined,
+    mediaType: header(value.headers, 'content-type'),
+    language: header(value.headers, 'content-language'),
     body,
   };
 }
