@@ -81,14 +81,32 @@ const longestOf = (uses: readonly RuleUse[]): number =>
 
 class Evaluation {
   readonly violations: Violation[] = [];
+  /** Of each violation. */
+  readonly paths: Path[] = [];
   more = 0;
+  /** What is held against which value now; one probe serves them all, since tests keep none. */
+  private at: { readonly use: RuleUse; readonly path: Path; readonly place: FieldPlace } | undefined;
+  private readonly probe: Probe;
   private readonly places = new Map<FieldPlace, Places>();
 
   constructor(
     private readonly index: FormIndex,
     private readonly request: Request,
-    private readonly surroundings: Surroundings,
-  ) {}
+    surroundings: Surroundings,
+  ) {
+    const valueOf = (reference: Pattern | undefined): unknown => {
+      const { at } = this;
+      return reference && at && valueAt(request[at.place], resolved(reference, at.path));
+    };
+    this.probe = Object.assign(Object.create(surroundings) as Surroundings, {
+      other: () => valueOf(this.at?.use.counterpart),
+      field: (named: string) => valueOf(parsePattern(named)),
+      declares: (member: string) => {
+        const { at } = this;
+        return at !== undefined && index.declared([...at.path, member], at.place) !== undefined;
+      },
+    });
+  }
 
   run(): void {
     this.closeLists();
@@ -192,18 +210,8 @@ class Evaluation {
   private judge(field: Field, use: RuleUse, path: Path, value: unknown): void {
     const rule = ruleOf(use);
     if (!rule?.test || (isGiven(value) && !APPLIES[rule.appliesTo](value))) return;
-    const verdict = judged(rule, use, value, this.probe(use, path, field));
-    for (const told of verdict) this.tell(field, use, path, value, told);
-  }
-
-  private probe(use: RuleUse, path: Path, { in: place }: Field): Probe {
-    const { index, request } = this;
-    // Made for every value and rule: copying what is the same for all of them would cost more than the rules.
-    const probe = Object.create(this.surroundings) as { -readonly [K in keyof Probe]: Probe[K] };
-    probe.other = () => (use.counterpart ? valueAt(request[place], resolved(use.counterpart, path)) : undefined);
-    probe.field = (named) => valueAt(request[place], resolved(parsePattern(named), path));
-    probe.declares = (member) => index.declared([...path, member], place) !== undefined;
-    return probe;
+    this.at = { use, path, place: field.in };
+    for (const told of judged(rule, use, value, this.probe)) this.tell(field, use, path, value, told);
   }
 
   private tell(field: Field, use: RuleUse, path: Path, value: unknown, told: Params): void {
@@ -213,6 +221,7 @@ class Evaluation {
     }
     const counterpart = use.counterpart ? { counterpart: printPath(resolved(use.counterpart, path)) } : {};
     const params = { ...use.params, ...counterpart, ...told };
+    this.paths.push(path);
     this.violations.push({
       path: printPath(path),
       ...(field.in === 'body' ? {} : { in: field.in }),
@@ -233,11 +242,13 @@ function judged(
 ): readonly Params[] {
   // A bound that another field gives bounds nothing while that field is empty; to repeat it is another matter.
   const bounds = rule.family !== 'presence' && rule.id !== 'repeats' && use.counterpart !== undefined;
-  if (bounds && !isGiven(probe.other())) return [];
+  if (bounds && !isGiven(probe.other())) return NOTHING;
   const verdict: Verdict = rule.test?.(value, use.params, probe) ?? true;
-  if (verdict === true) return [];
+  if (verdict === true) return NOTHING;
   return isList(verdict) ? verdict : [verdict];
 }
+
+const NOTHING: readonly Params[] = [];
 
 const isList = (verdict: Params | readonly Params[]): verdict is readonly Params[] => Array.isArray(verdict);
 
@@ -255,12 +266,15 @@ export function withoutSecrets(violations: readonly Violation[], index: FormInde
   });
 }
 
-/** The violations in the order in which one reads the document: places as declared, elements by index, rules as declared. */
-export function inDocumentOrder(violations: readonly Violation[], index: FormIndex): Violation[] {
+/**
+ * The violations in the order in which one reads the document: places as declared, elements by index, rules as declared.
+ * @param paths of the violations, where somebody has them read
+ */
+export function inDocumentOrder(violations: readonly Violation[], index: FormIndex, paths?: readonly Path[]): Violation[] {
   if (violations.length < 2) return [...violations];
-  const ranked = violations.map((violation) => {
+  const ranked = violations.map((violation, nth) => {
     const place = violation.in ?? 'body';
-    const path = index.readPath(violation.path, place);
+    const path = paths?.[nth] ?? index.readPath(violation.path, place);
     const uses = index.field(path, place)?.uses ?? [];
     const at = uses.findIndex((use) => use.rule === violation.rule && use.as === violation.as);
     return { violation, rank: index.rank(path, place, at < 0 ? uses.length : at) };
@@ -287,7 +301,7 @@ export function evaluateUse(
 export function judge(index: FormIndex, request: Request, surroundings: Surroundings): Judgement {
   const evaluation = new Evaluation(index, trimmed(index, request), surroundings);
   evaluation.run();
-  return { violations: inDocumentOrder(evaluation.violations, index), more: evaluation.more };
+  return { violations: inDocumentOrder(evaluation.violations, index, evaluation.paths), more: evaluation.more };
 }
 
 /** What a request breaks of a sheet's form, in document order. */
