@@ -32,6 +32,39 @@ const shared = {
   logLevel: 'warning',
 };
 
+/**
+ * What most runs never call, though what they load asks for it at once: it is loaded when something of it is called. Of a package
+ * that is named, only what that one asks for.
+ */
+const CALLED_LATER = [
+  {
+    name: 'jsonc-parser',
+    functions: 'applyEdits findNodeAtLocation findNodeAtOffset getLocation modify parse parseTree printParseErrorCode visit',
+  },
+  { name: 'crypto', functions: 'createHash randomBytes randomUUID' },
+  { name: 'readline', functions: 'createInterface' },
+  // To start commands that are programs of their own; ours are none.
+  { name: 'child_process', by: 'commander', functions: 'spawn' },
+  // To make a require() out of an address, where the program has one.
+  { name: 'module', by: 'fdir', text: 'export const createRequire = () => require;' },
+];
+const calledLater = {
+  name: 'called-later',
+  setup({ onResolve, onLoad }) {
+    onResolve({ filter: /^[a-z]/ }, ({ path: asked, importer, namespace }) => {
+      const name = asked.replace(/^node:/, '');
+      const from = importer.split(/[\\/]node_modules[\\/]/).at(-1);
+      const isMeant = (one) => one.name === name && (one.by === undefined || from.startsWith(one.by));
+      return namespace !== 'later' && CALLED_LATER.some(isMeant) ? { path: name, namespace: 'later' } : undefined;
+    });
+    onLoad({ filter: /.*/, namespace: 'later' }, ({ path: name }) => {
+      const { functions = '', text } = CALLED_LATER.find((one) => one.name === name);
+      const lines = functions.split(' ').map((one) => `export const ${one} = (...args) => require('${name}').${one}(...args);`);
+      return { contents: text ?? lines.join('\n'), loader: 'js', resolveDir: root };
+    });
+  },
+};
+
 rmSync(at('dist'), { recursive: true, force: true });
 mkdirSync(at('dist'));
 const made = [];
@@ -80,7 +113,7 @@ await bundle({
 await bundle({
   ...shared,
   entryPoints: { program: 'src/cli/main.ts' },
-  plugins: [packagesAside('./lib', false)],
+  plugins: [calledLater, packagesAside('./lib', false)],
   outExtension: { '.js': '.cjs' },
   format: 'cjs',
   define: { ZEITWORT_VERSION: JSON.stringify(version), 'import.meta.url': 'zwUrl' },

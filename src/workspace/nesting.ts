@@ -1,5 +1,14 @@
+/** How often a sign stands in a text, as far as it matters. */
+function count(text: string, sign: string, most: number): number {
+  let found = 0;
+  for (let at = text.indexOf(sign); at >= 0 && found <= most; at = text.indexOf(sign, at + 1)) found += 1;
+  return found;
+}
+
 /** Where a JSON text is nested deeper than allowed; nothing where it is not. It is looked at before any parser sees it. */
 export function tooDeepAt(text: string, deepest: number): number | undefined {
+  // Most texts open nothing as often as that, wherever it stands.
+  if (count(text, '[', deepest) + count(text, '{', deepest) <= deepest) return undefined;
   let depth = 0;
   let quoted = false;
   for (let at = 0; at < text.length; at++) {

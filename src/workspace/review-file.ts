@@ -22,12 +22,14 @@ export interface ReviewLine {
   readonly source: string;
 }
 
-const lineSchema = z.strictObject({
-  keys: z.array(z.string()).min(2),
-  state: z.enum(TRANSLATION_STATES),
-  text: z.string(),
-  source: z.string(),
-});
+const makeSchema = () =>
+  z.strictObject({
+    keys: z.array(z.string()).min(2),
+    state: z.enum(TRANSLATION_STATES),
+    text: z.string(),
+    source: z.string(),
+  });
+let lineSchema: ReturnType<typeof makeSchema> | undefined;
 
 /** A short name for a text: the first twelve hexadecimal digits of the SHA-256 of its UTF-8. */
 export const fingerprint = (text: string): string => createHash('sha256').update(text).digest('hex').slice(0, 12);
@@ -55,7 +57,8 @@ export class Review {
           column: 1,
         });
       }
-      const read = lineSchema.safeParse(value);
+      // Made where there is a review: most runs have none.
+      const read = (lineSchema ??= makeSchema()).safeParse(value);
       if (!read.success)
         throw complaint('wrong-content', ['a line of the review has keys, state, text and source, and nothing else'], {
           file: named,
