@@ -1,5 +1,5 @@
 import path from 'node:path';
-import { watch } from 'chokidar';
+import { watchFolders } from '../workspace/watched-folders.js';
 
 /** Editors save in several steps; so long it must be quiet before anything is done. */
 const QUIET = 60;
@@ -14,10 +14,7 @@ export async function repeat(
   watched: readonly string[],
   work: (changed: ReadonlySet<string>) => Promise<void>,
 ): Promise<void> {
-  const watcher = watch([...watched], {
-    ignoreInitial: true,
-    ignored: (file) => /[\\/](?:node_modules|\.git|\.zeitwort)(?:[\\/]|$)/.test(file) || file.endsWith('.tmp'),
-  });
+  const watcher = watchFolders(watched);
   const changed = new Set<string>();
   let timer: NodeJS.Timeout | undefined;
   let running = Promise.resolve();

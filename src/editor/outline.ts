@@ -1,8 +1,7 @@
 import { FoldingRangeKind, type FoldingRange, type SelectionRange } from 'vscode-languageserver/node';
 import { findNodeAtOffset, parseTree, type Node } from 'jsonc-parser';
 import { isMap, isPair, isScalar, isSeq, parseDocument } from 'yaml';
-import { parseMessage } from '../core/message/parse.js';
-import { MessageSyntaxError } from '../core/message/syntax-error.js';
+import { parsedMessage } from '../core/message/parse.js';
 import type { Message, MessageNode } from '../core/message/tree.js';
 import { isYaml } from '../workspace/folder.js';
 import { unescaped } from './json-cursor.js';
@@ -66,13 +65,8 @@ function partsAt(message: Message, offset: number): Extent[] {
 function inLiteral(text: string, from: number, to: number, offset: number): Extent[] {
   const { text: said, places } = unescaped(text.slice(from, to));
   const at = places.findIndex((place) => from + place >= offset);
-  let message: Message;
-  try {
-    message = parseMessage(said);
-  } catch (error) {
-    if (error instanceof MessageSyntaxError) return [];
-    throw error;
-  }
+  const message = parsedMessage(said);
+  if (!message) return [];
   const placed = (unit: number): number => from + (places[unit] ?? to - from - 1);
   return [{ from: 0, to: said.length }, ...partsAt(message, at < 0 ? said.length : at)].map((part) => ({
     ...{ from: placed(part.from), to: placed(part.to) },

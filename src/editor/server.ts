@@ -39,7 +39,7 @@ const QUICK = 200;
 const REHEARSALS = 6;
 
 /** Notices changes on disk where the client does not tell them. */
-export type Watcher = (folders: readonly string[], changed: (file: string, others: boolean) => void) => Promise<void>;
+export type Watcher = (folders: readonly string[], changed: (file: string, others: boolean) => void) => void;
 
 /** Answers one client. */
 export class EditorServer {
@@ -145,7 +145,7 @@ export class EditorServer {
     if (can.watches)
       await connection.client.register(DidChangeWatchedFilesNotification.type, { watchers: [{ globPattern: WATCHED }] });
     else
-      await this.watch(this.roots, (file, others) => {
+      this.watch(this.roots, (file, others) => {
         session.changedOnDisk(file, others);
         this.checkSoon();
       });

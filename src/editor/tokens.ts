@@ -1,6 +1,5 @@
 import { SemanticTokensBuilder, type SemanticTokens } from 'vscode-languageserver/node';
-import { parseMessage } from '../core/message/parse.js';
-import { MessageSyntaxError } from '../core/message/syntax-error.js';
+import { parsedMessage } from '../core/message/parse.js';
 import { walk, type Message } from '../core/message/tree.js';
 import { afterString } from '../workspace/json-places.js';
 import { unescaped } from './json-cursor.js';
@@ -30,15 +29,6 @@ function tokensOf(text: string, message: Message): Token[] {
   return tokens.sort((one, other) => one.from - other.from);
 }
 
-function parsed(text: string): Message | undefined {
-  try {
-    return parseMessage(text);
-  } catch (error) {
-    if (error instanceof MessageSyntaxError) return undefined;
-    throw error;
-  }
-}
-
 /** The values of a JSON text that hold arguments, between two offsets. */
 function* literalsIn(text: string, { from, to }: Extent): Generator<Extent> {
   for (let open = text.indexOf('"'); open >= 0 && open < to;) {
@@ -55,7 +45,7 @@ export function semanticTokens(source: Source, within: Extent): SemanticTokens {
   const { text } = source;
   for (const literal of literalsIn(text, within)) {
     const { text: said, places } = unescaped(text.slice(literal.from, literal.to));
-    for (const { from, to, type } of tokensOf(said, parsed(said) ?? [])) {
+    for (const { from, to, type } of tokensOf(said, parsedMessage(said) ?? [])) {
       const [start, end] = [literal.from + (places[from] ?? 0), literal.from + (places[to] ?? 0)];
       const { line, character } = source.position(start);
       builder.push(line, character, source.position(end).character - character, TOKEN_TYPES.indexOf(type), 0);

@@ -1,5 +1,5 @@
-import { watch } from 'chokidar';
 import type { Logger } from 'pino';
+import { watchFolders } from '../workspace/watched-folders.js';
 import type { ServedWorkspace } from './state.js';
 
 /** Editors save in several steps; so long it must be quiet before the files are read. */
@@ -7,10 +7,7 @@ const QUIET = 80;
 
 /** Reads the workspace anew whenever a file of it changes; the last good reading stays where the new one is broken. */
 export async function watchWorkspace(served: ServedWorkspace, log: Logger): Promise<{ close: () => Promise<void> }> {
-  const watcher = watch(served.current.workspace.watched, {
-    ignoreInitial: true,
-    ignored: (path) => /[\\/](?:node_modules|\.git|\.zeitwort)(?:[\\/]|$)/.test(path) || path.endsWith('.tmp'),
-  });
+  const watcher = watchFolders(served.current.workspace.watched);
   let timer: NodeJS.Timeout | undefined;
   let running = Promise.resolve();
   const reload = async (): Promise<void> => {

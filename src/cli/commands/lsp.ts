@@ -1,29 +1,25 @@
-import { watch } from 'chokidar';
 import { Option, type Command } from 'commander';
 import { createConnection, ProposedFeatures } from 'vscode-languageserver/node';
 import { EditorServer, type Watcher } from '../../editor/server.js';
+import { watchFolders } from '../../workspace/watched-folders.js';
 
 declare const ZEITWORT_VERSION: string;
 
 /** Watches folders for clients that do not tell of changes on disk. */
-const watchFolders: Watcher = async (folders, changed) => {
+const watchOnDisk: Watcher = (folders, changed) => {
   if (folders.length === 0) return;
-  const watcher = watch([...folders], {
-    ignoreInitial: true,
-    ignored: (file) => /[\\/](?:node_modules|\.git|\.zeitwort)(?:[\\/]|$)/.test(file) || file.endsWith('.tmp'),
-  });
+  const watcher = watchFolders(folders);
   watcher.on('all', (event, file) => {
     changed(file, event !== 'change');
   });
   // What can no longer be watched is read when it is saved in the editor.
   watcher.on('error', () => undefined);
-  await Promise.resolve();
 };
 
 /** Answers an editor over standard input and output until it says that it ends. */
 function serveEditor(): void {
   const connection = createConnection(ProposedFeatures.all, process.stdin, process.stdout);
-  new EditorServer(connection, ZEITWORT_VERSION, watchFolders).listen();
+  new EditorServer(connection, ZEITWORT_VERSION, watchOnDisk).listen();
 }
 
 export function define(command: Command): void {

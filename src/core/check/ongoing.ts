@@ -36,6 +36,14 @@ interface Notes {
 
 type Looking = readonly { readonly notes: Notes; readonly looks: Looks }[];
 
+/** Picks those who look. */
+type LooksOf = (isMeant: (notes: Notes) => boolean) => readonly Looks[];
+
+const looksOf =
+  (looking: Looking): LooksOf =>
+  (isMeant) =>
+    looking.filter(({ notes }) => isMeant(notes)).map(({ looks }) => looks);
+
 const hangs = ({ kind: { hangsOn = [] } }: Notes, on: NonNullable<Kind['hangsOn']>[number]): boolean => hangsOn.includes(on);
 
 /** Whether findings hang on texts of one language beside each other, whatever the rules are. */
@@ -163,14 +171,10 @@ export class OngoingCheck {
 
   private lookAtTexts(context: Context, looking: Looking, changed: ChangedTexts | undefined): void {
     const { catalogs } = context;
-    const of = (isMeant: (notes: Notes) => boolean): Looks[] =>
-      looking.filter(({ notes }) => isMeant(notes)).map(({ looks }) => looks);
+    const of = looksOf(looking);
     if (!changed) {
-      this.show(
-        context,
-        of(() => true),
-        catalogs,
-      );
+      const all = looking.map(({ looks }) => looks);
+      this.show(context, all, catalogs);
       return;
     }
     const { locales, fresh, ofOriginal, moved } = changed;
@@ -185,7 +189,7 @@ export class OngoingCheck {
     }
     const own = of((notes) => !hangs(notes, 'language'));
     this.show(context, own, [...changed.catalogs], (entry) => fresh.has(entry));
-    this.showRuled(context, looking, changed);
+    this.showRuled(context, of, others, changed);
     if (ofOriginal.size === 0) return;
     const isHeldAgainst = (entry: Entry): boolean => !fresh.has(entry) && ofOriginal.has(entry.purpose);
     const ofLanguageToo = of((notes) => hangs(notes, 'original') && hangs(notes, 'language'));
@@ -194,32 +198,20 @@ export class OngoingCheck {
     this.show(context, alone, catalogs, (entry) => isHeldAgainst(entry) && !changed.ruled?.has(entry.purpose));
   }
 
-  /** Shows the texts that are for other rules now, as far as they were not shown anyway, and all to those who look at all forms. */
-  private showRuled(context: Context, looking: Looking, { ruled, locales, fresh }: ChangedTexts): void {
+  /**
+   * Shows the texts that are for other rules now, as far as they were not shown anyway, and all to those who look at all forms.
+   * @param others of languages in which no text changed
+   */
+  private showRuled(context: Context, of: LooksOf, others: readonly Catalog[], { ruled, fresh }: ChangedTexts): void {
     if (!ruled) return;
     const { catalogs } = context;
-    const others = catalogs.filter(({ locale }) => !locales.has(locale));
-    const of = (isMeant: (notes: Notes) => boolean): Looks[] =>
-      looking.filter(({ notes }) => isMeant(notes)).map(({ looks }) => looks);
-    this.show(
-      context,
-      of((notes) => hangs(notes, 'forms')),
-      catalogs,
-      (entry) => !fresh.has(entry),
-    );
+    const ofForms = of((notes) => hangs(notes, 'forms'));
+    this.show(context, ofForms, catalogs, (entry) => !fresh.has(entry));
     const isOther = (entry: Entry): boolean => !fresh.has(entry) && ruled.has(entry.purpose);
-    this.show(
-      context,
-      of((notes) => !hangs(notes, 'language') && !hangs(notes, 'forms')),
-      catalogs,
-      isOther,
-    );
-    this.show(
-      context,
-      of((notes) => hangs(notes, 'language') && hangs(notes, 'rules')),
-      others,
-      isOther,
-    );
+    const alone = of((notes) => !hangs(notes, 'language') && !hangs(notes, 'forms'));
+    this.show(context, alone, catalogs, isOther);
+    const ofLanguage = of((notes) => hangs(notes, 'language') && hangs(notes, 'rules'));
+    this.show(context, ofLanguage, others, isOther);
   }
 
   /** Shows the texts of catalogs, all or some. */

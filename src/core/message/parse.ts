@@ -324,3 +324,13 @@ export function parseMessage(text: string): Message {
   const parser = new Parser(text);
   return parser.message('message');
 }
+
+/** The same; nothing where the text breaks the syntax. */
+export function parsedMessage(text: string): Message | undefined {
+  try {
+    return parseMessage(text);
+  } catch (error) {
+    if (error instanceof MessageSyntaxError) return undefined;
+    throw error;
+  }
+}

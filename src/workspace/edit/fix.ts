@@ -4,8 +4,7 @@ import { formsNamed } from '../../core/texts/form-set.js';
 import { SECTIONS } from '../../core/texts/purpose.js';
 import type { Catalog } from '../../core/texts/catalog.js';
 import type { Finding } from '../../core/finding.js';
-import { parseMessage } from '../../core/message/parse.js';
-import { MessageSyntaxError } from '../../core/message/syntax-error.js';
+import { parsedMessage, parseMessage } from '../../core/message/parse.js';
 import { walk, type PluralNode } from '../../core/message/tree.js';
 import type { Spot } from '../../core/origin.js';
 import type { Workspace } from '../workspace.js';
@@ -48,14 +47,9 @@ export function mendSpacing(text: string, locale: string): string {
     result += spaces(text.slice(at, until), locale);
   };
   // Only the text between arguments of the outermost level is touched, and the texts of cases within them.
-  const spans: { start: number; end: number }[] = [];
-  try {
-    for (const node of parseMessage(text)) if (node.kind !== 'text') spans.push(node);
-  } catch (error) {
-    if (error instanceof MessageSyntaxError) return text;
-    throw error;
-  }
-  for (const { start, end } of spans) {
+  const message = parsedMessage(text);
+  if (!message) return text;
+  for (const { start, end } of message.filter(({ kind }) => kind !== 'text')) {
     put(start);
     result += mendCases(text.slice(start, end), locale);
     at = end;
@@ -102,16 +96,13 @@ function spaces(text: string, locale: string): string {
 
 /** A message whose plurals have just the categories of the locale; what is added says what `other` says, as a draft. */
 export function mendPlurals(text: string, locale: string, gaps: boolean): string {
+  const message = parsedMessage(text);
+  if (!message) return text;
   let result = text;
   const nodes: PluralNode[] = [];
-  try {
-    walk(parseMessage(text), (node) => {
-      if (node.kind === 'plural' || node.kind === 'selectordinal') nodes.push(node);
-    });
-  } catch (error) {
-    if (error instanceof MessageSyntaxError) return text;
-    throw error;
-  }
+  walk(message, (node) => {
+    if (node.kind === 'plural' || node.kind === 'selectordinal') nodes.push(node);
+  });
   // From the back, so that offsets of what is still to come hold.
   for (const node of nodes.sort((one, other) => other.start - one.start)) {
     const type = node.kind === 'plural' ? 'cardinal' : 'ordinal';

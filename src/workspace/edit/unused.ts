@@ -26,7 +26,7 @@ const fieldsAt = ({ fields }: Form, pattern: Pattern): Form['fields'] =>
   );
 
 /** The rules that a message would be for. */
-export function rowsAt(workspace: Workspace, address: Address): readonly Row[] {
+export function rowsMeeting(workspace: Workspace, address: Address): readonly Row[] {
   const pattern = address.path === undefined ? undefined : patternOf(address.path);
   return rowsOf(formsFor(workspace, address)).filter(
     ({ field, keys }) => keys.includes(address.key) && (!pattern || meet(field.pattern, pattern) !== undefined),
@@ -52,7 +52,7 @@ export function unusedBecause(workspace: Workspace, address: Address): string | 
   const owner = path === undefined ? 'any form' : printPath(pattern ?? []) || 'the whole body';
   // What only the backend knows of a form out of a schema nobody can tell.
   const isOpen = forms.some(({ id }) => workspace.book.isOpen(id));
-  if ((kind === 'message' || kind === 'inline') && !isOpen && rowsAt(workspace, address).length === 0) {
+  if ((kind === 'message' || kind === 'inline') && !isOpen && rowsMeeting(workspace, address).length === 0) {
     const known = rowsOf(forms).flatMap((row) => (fields.includes(row.field) ? row.keys : []));
     return `no rule of ${owner} is called "${key}"${suggestion(key, known)}`;
   }
@@ -70,7 +70,7 @@ export function unusedBecause(workspace: Workspace, address: Address): string | 
 /** An argument of a message that no rule that it is for can give; nothing where all can be given by one of them. */
 export function unsayable(workspace: Workspace, address: Address, { names }: Signature): string | undefined {
   if (address.kind !== 'message' && address.kind !== 'inline') return undefined;
-  const rows = rowsAt(workspace, address);
+  const rows = rowsMeeting(workspace, address);
   if (rows.length === 0) return undefined;
   return [...names].find((name) => !rows.some((row) => isOffered(row, name)));
 }
