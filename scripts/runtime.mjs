@@ -23,7 +23,7 @@ const ENTRIES = ['index', 'zod', 'schema-errors', 'schema-output', 'reader', 'cl
 
 /** The bounds: of all that opening packs and rendering loads, and of what an entry loads besides; minified, and compressed by gzip. */
 const MOST = {
-  index: [63_500, 24_600],
+  index: [63_700, 24_600],
   fastify: [20_400, 8_600],
   client: [10_000, 4_000],
   node: [10_000, 4_000],

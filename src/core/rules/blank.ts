@@ -47,13 +47,11 @@ function blanksOf(root: unknown): Place[] {
 
 function missing(field: Field, path: string, value: unknown): Violation {
   const as = field.uses.find(({ rule }) => rule === 'required')?.as;
-  return {
-    path,
-    ...(field.in === 'body' ? {} : { in: field.in }),
-    rule: 'required',
-    ...(as === undefined ? {} : { as }),
-    ...(value === undefined ? {} : { value }),
-  };
+  const violation: { -readonly [key in keyof Violation]: Violation[key] } = { path, rule: 'required' };
+  if (field.in !== 'body') violation.in = field.in;
+  if (as !== undefined) violation.as = as;
+  if (value !== undefined) violation.value = value;
+  return violation;
 }
 
 /** What was validated, and which part of the request it is. */
@@ -82,16 +80,17 @@ export function blankAsMissing(
   for (let at = 0; at < violations.length; at++) {
     const violation = violations[at];
     if (!violation) continue;
-    const { path, in: part = 'body', value } = violation;
-    if (violation.rule !== 'required' && !isBlankOrNull(value)) {
+    const { rule, value } = violation;
+    if (rule !== 'required' && !isBlankOrNull(value)) {
       found.push(violation);
       continue;
     }
+    const { path, in: part = 'body' } = violation;
     const field = index.field(paths?.[at] ?? index.readPath(path, part), part);
     if (!field || !isBlankMissing(field)) found.push(violation);
     else if (!told.has(keyOf(part, path))) {
       told.add(keyOf(part, path));
-      found.push(violation.rule === 'required' ? violation : missing(field, path, value));
+      found.push(rule === 'required' ? violation : missing(field, path, value));
     }
   }
   if (found.length === 0 || !validated) return found;

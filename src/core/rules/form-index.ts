@@ -47,6 +47,7 @@ export class FormIndex {
   /** Names and places that some field's pattern names literally. */
   readonly literals: ReadonlySet<string | number>;
   /** What patterns of parameters begin with. */
+  private readonly hasHeaders: boolean;
   private readonly parameters: ReadonlySet<Pattern[number] | undefined>;
   private readonly known = new Map<string, boolean>();
   private keys: ReadonlySet<string> | undefined;
@@ -54,8 +55,9 @@ export class FormIndex {
 
   constructor(readonly form: Form) {
     this.anySecret = form.fields.some((field) => field.secret);
-    this.parameters = new Set(form.fields.filter((field) => field.in !== 'body').map(({ pattern }) => beginningOf(pattern)));
+    this.parameters = new Set(form.fields.flatMap(beginningOf));
     this.hasParameters = this.parameters.size > 0;
+    this.hasHeaders = form.fields.some((field) => field.in === 'header');
     this.anyBlank = form.fields.some(({ blank, uses }) => blank === true && uses.some(({ rule }) => rule === 'required'));
     this.anyProblem = form.fields.some(({ uses }) => uses.some(({ problem }) => problem !== undefined));
     this.literals = new Set(form.fields.flatMap(({ pattern }) => pattern.filter((segment) => typeof segment !== 'symbol')));
@@ -131,7 +133,9 @@ export class FormIndex {
   /** Whether a path may lead to a parameter, going by what it begins with. */
   mayBeParameter(path: Path): boolean {
     const { parameters } = this;
-    return parameters.has(ANY_KEY) || parameters.has(ANY_DEPTH) || parameters.has(beginningOf(path));
+    const first = path[0];
+    if (parameters.has(first) || parameters.has(ANY_KEY) || parameters.has(ANY_DEPTH)) return true;
+    return this.hasHeaders && typeof first === 'string' && parameters.has(first.toLowerCase());
   }
 
   /** How long the beginning of a path is that leads to something secret: all below that is secret as well. */
@@ -214,10 +218,10 @@ export class FormIndex {
   }
 }
 
-/** What a path begins with; names in lower case, since those of headers have no case (RFC 9110 section 5.1). */
-function beginningOf(path: Pattern): Pattern[number] | undefined {
-  const first = path[0];
-  return typeof first === 'string' ? first.toLowerCase() : first;
+/** What a parameter's path begins with; of headers, whose names have no case (RFC 9110 section 5.1), in small letters. */
+function beginningOf({ in: place, pattern: [first] }: Field): (Pattern[number] | undefined)[] {
+  if (place === 'body') return [];
+  return [place === 'header' && typeof first === 'string' ? first.toLowerCase() : first];
 }
 
 function trieOf<T>(tries: Map<FieldPlace, PatternTrie<T>>, place: FieldPlace): PatternTrie<T> {

@@ -136,9 +136,11 @@ function areApart(failures: readonly Failure[]): boolean {
   if (failures.length > FEW) return false;
   for (let at = 1; at < failures.length; at++) {
     const one = failures[at];
+    if (!one) continue;
+    const { path, in: place } = one;
     for (let before = 0; before < at; before++) {
       const other = failures[before];
-      if (one && other && one.in === other.in && samePath(one.path, other.path)) return false;
+      if (other?.path.length === path.length && other.in === place && samePath(other.path, path)) return false;
     }
   }
   return true;
