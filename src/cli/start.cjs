@@ -9,19 +9,24 @@ const { Script } = require('node:vm');
 const filename = path.join(__dirname, 'program.cjs');
 // Commands that are run again and again each have a file of their own; the others begin as they all do.
 const command = process.argv[2] ?? '';
-const own = ['check', 'derive', 'pack', 'render', 'show', 'try', 'why'].includes(command) ? `.${command}` : '';
-const kept = path.join(__dirname, `program${own}.${process.versions.v8}.${process.arch}.cache`);
-let cachedData;
-try {
-  cachedData = readFileSync(kept);
-} catch {
-  // It only makes the start quicker.
+const own = ['audit', 'check', 'derive', 'pack', 'render', 'show', 'try', 'why'].includes(command) ? `.${command}` : '';
+const cacheOf = (which) => path.join(__dirname, `program${which}.${process.versions.v8}.${process.arch}.cache`);
+const kept = cacheOf(own);
+let [cachedData, from] = [undefined, ''];
+// Before a command has its own, that of the others serves.
+for (const file of [kept, cacheOf('')]) {
+  try {
+    if (!cachedData) [cachedData, from] = [readFileSync(file), file];
+  } catch {
+    // It only makes the start quicker.
+  }
 }
 const script = new Script(readFileSync(filename, 'latin1'), { filename, cachedData });
 script.runInThisContext()(require, filename);
-if (!cachedData || script.cachedDataRejected)
+if (from !== kept || script.cachedDataRejected)
   process.once('exit', (code) => {
-    if (code !== 0) return;
+    // What ends with 2 may have ended before it began.
+    if (code > 1) return;
     const temporary = `${kept}.${process.pid}.tmp`;
     try {
       writeFileSync(temporary, script.createCachedData());

@@ -5,8 +5,10 @@ import { once } from 'node:events';
 import path from 'node:path';
 import { leaksIn, rawPathIn } from '../../src/core/audit/leaks.js';
 import { auditParts } from '../../src/cli/audit-jobs.js';
+import { openWorkspace } from '../../src/library.js';
+import type { Report } from '../../src/render/rendering.js';
 import { parts } from '../../src/workspace/auditing/parts.js';
-import { copyOf, zeitwort } from '../support/program.js';
+import { copyOf, textOf, zeitwort } from '../support/program.js';
 
 const root = path.join(__dirname, '..', '..');
 const folder = copyOf('observatory');
@@ -102,18 +104,17 @@ describe('audit', () => {
   test.each(['problem', 'jsonapi', 'graphql', 'fields', 'list'])(
     'what render writes in the shape %s keeps the contract, in every language',
     (shape) => {
-      const kept = ['en', 'de', 'pl', 'ar', 'ja'].flatMap((language) => {
+      const workspace = openWorkspace(folder);
+      const report = JSON.parse(textOf(folder, 'violations/worse-proposal.json')) as Report;
+      const kept = ['en', 'de', 'pl', 'ar', 'ja'].flatMap((locale) => {
         const types = {
           problem: 'application/problem+json',
           jsonapi: 'application/vnd.api+json',
           graphql: 'application/graphql-response+json',
         } as Record<string, string>;
-        const headers = { 'content-type': types[shape] ?? 'application/json', 'content-language': language };
-        const violations = zeitwort(
-          ['render', 'violations/worse-proposal.json', '--shape', shape, '--locale', language],
-          folder,
-        ).out;
-        const problem = zeitwort(['render', '--problem', 'telescope-closed', '--shape', shape, '--locale', language], folder).out;
+        const headers = { 'content-type': types[shape] ?? 'application/json', 'content-language': locale };
+        const violations = workspace.render(report, { shape, locale }).body;
+        const problem = workspace.renderProblem('telescope-closed', { shape, locale }).body;
         return [
           { request: 'POST /proposals', status: 422, headers, body: JSON.parse(violations) as unknown },
           { request: 'POST /proposals', status: 409, headers, body: JSON.parse(problem) as unknown },

@@ -202,12 +202,12 @@ describe.each(['module', 'commonjs'] as const)('a project of the type %s', (type
       ['nodenext', 'nodenext'],
       ['esnext', 'bundler'],
     ] as const;
-    // CommonJS has one way of its own.
-    for (const [module, resolution] of type === 'module' ? ways : ways.slice(0, 1)) {
+    // CommonJS has one way of its own; the first two are one and the same but for what is new in the second.
+    const tried = type === 'commonjs' ? ways.slice(0, 1) : process.env.CI ? ways : ways.slice(1);
+    for (const [module, resolution] of tried) {
       const options = [
         '--strict',
-        '--skipLibCheck',
-        'false',
+        ...['--skipLibCheck', 'false', '--skipDefaultLibCheck'],
         '--noEmit',
         '--target',
         'es2022',
