@@ -8,7 +8,7 @@ import { copyOf, folderWith, program, zeitwort } from '../support/program.js';
 import { ROUNDS } from '../support/torture.js';
 
 /** So many runs of each command are killed, at moments spread over what a run takes. */
-const RUNS = 8 + 4 * ROUNDS;
+const RUNS = 4 + 4 * ROUNDS;
 
 const COMMANDS = [
   ['set', '--locale', 'de', '--rule', 'required', 'Bitte {label_accusative} angeben, danke.'],

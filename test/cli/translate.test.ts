@@ -16,7 +16,8 @@ const exported = (folder: string, format: string, locale: string, ...more: strin
 describe('to translators and back', () => {
   test.each(FORMATS)('%s: unchanged texts leave the catalogs to the letter; emptied ones come back whole', (format) => {
     const folder = copyOf('observatory');
-    for (const locale of ['de', 'pl', 'ar', 'ja']) {
+    // At a desk two of the demo's languages, in CI all.
+    for (const locale of ['pl', 'ar', ...(process.env.CI ? ['de', 'ja'] : [])]) {
       const before = textOf(folder, `messages/${locale}.json`);
       write(folder, 'out.txt', exported(folder, format, locale));
       const back = zeitwort(['import', 'out.txt', '--as', format, '--locale', locale], folder);
