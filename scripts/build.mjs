@@ -59,7 +59,8 @@ const calledLater = {
     });
     onLoad({ filter: /.*/, namespace: 'later' }, ({ path: name }) => {
       const { functions = '', text } = CALLED_LATER.find((one) => one.name === name);
-      const lines = functions.split(' ').map((one) => `export const ${one} = (...args) => require('${name}').${one}(...args);`);
+      const lines = functions.split(' ').map((one) => `export const ${one} = (...args) => load().${one}(...args);`);
+      lines.unshift(`let loaded; const load = () => (loaded ??= require('${name}'));`);
       return { contents: text ?? lines.join('\n'), loader: 'js', resolveDir: root };
     });
   },
