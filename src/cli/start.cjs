@@ -12,11 +12,14 @@ const command = process.argv[2] ?? '';
 const own = ['audit', 'check', 'derive', 'pack', 'render', 'show', 'try', 'why'].includes(command) ? `.${command}` : '';
 const cacheOf = (which) => path.join(__dirname, `program${which}.${process.versions.v8}.${process.arch}.cache`);
 const kept = cacheOf(own);
-let [cachedData, from] = [undefined, ''];
+let cachedData;
+let from;
 // Before a command has its own, that of the others serves.
 for (const file of [kept, cacheOf('')]) {
   try {
-    if (!cachedData) [cachedData, from] = [readFileSync(file), file];
+    cachedData = readFileSync(file);
+    from = file;
+    break;
   } catch {
     // It only makes the start quicker.
   }

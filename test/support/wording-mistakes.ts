@@ -18,6 +18,14 @@ export const WORDING_MISTAKES: Case[] = [
     mended: { texts: [en({ maxLength: 'Wrong. {label_start}: {max} characters.' }, { title: { label: 'title' } })] },
   },
   {
+    kind: 'start-form',
+    at: message('0.json', 'maxLength'),
+    offset: 2,
+    says: 'a capital letter inside of a sentence',
+    texts: [en({ maxLength: 'A {label_start} has at most {max} characters.' }, { title: { label: 'title' } })],
+    mended: { texts: [en({ maxLength: 'A {label} has at most {max} characters.' }, { title: { label: 'title' } })] },
+  },
+  {
     kind: 'agreement',
     at: message('0.json', 'maxLength'),
     offset: 14,

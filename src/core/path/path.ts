@@ -137,7 +137,9 @@ export function parsePath(text: string): Path {
   throw new PathSyntaxError(`"${excerpt(text)}" is a pattern: name one element by its place, from 0`, text.search(/\*|\.\./));
 }
 
-/** Nearly all names are such, and this is told at once. */
+const WORD = /\w/;
+const ONLY_BARE = /^[^.[\]"'*\s\p{Cc}]+$/u;
+
 /** Whether a name is of letters, digits and low lines, as nearly all are; a loop, since this is asked of every segment. */
 function isWord(name: string): boolean {
   for (let at = 0; at < name.length; at++) {
@@ -146,8 +148,6 @@ function isWord(name: string): boolean {
   }
   return name !== '';
 }
-const WORD = /\w/;
-const ONLY_BARE = /^[^.[\]"'*\s\p{Cc}]+$/u;
 
 /** Writes a path or pattern so that reading it gives the same again. */
 export function printPath(pattern: Pattern): string {

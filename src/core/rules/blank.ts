@@ -1,5 +1,5 @@
 import { printPath, type Path } from '../path/path.js';
-import type { Violation } from '../violation/violation.js';
+import { violationOf, type Violation } from '../violation/violation.js';
 import type { FormIndex } from './form-index.js';
 import type { Field, FieldPlace, RuleUse } from './form.js';
 import { isBlank } from './given.js';
@@ -47,11 +47,7 @@ function blanksOf(root: unknown): Place[] {
 
 function missing(field: Field, path: string, value: unknown): Violation {
   const as = field.uses.find(({ rule }) => rule === 'required')?.as;
-  const violation: { -readonly [key in keyof Violation]: Violation[key] } = { path, rule: 'required' };
-  if (field.in !== 'body') violation.in = field.in;
-  if (as !== undefined) violation.as = as;
-  if (value !== undefined) violation.value = value;
-  return violation;
+  return violationOf(path, field.in, { rule: 'required', as, value });
 }
 
 /** What was validated, and which part of the request it is. */

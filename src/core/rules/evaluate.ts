@@ -1,5 +1,5 @@
 import { isPath, parsePattern, printPath, type Path, type Pattern } from '../path/path.js';
-import type { Violation } from '../violation/violation.js';
+import { violationOf, type Violation } from '../violation/violation.js';
 import { MASK, measured } from '../text/value.js';
 import type { Params, Probe, RuleDefinition, Verdict } from './definition.js';
 import { isAmong } from './equality.js';
@@ -222,14 +222,7 @@ class Evaluation {
     const counterpart = use.counterpart ? { counterpart: printPath(resolved(use.counterpart, path)) } : {};
     const params = { ...use.params, ...counterpart, ...told };
     this.paths.push(path);
-    this.violations.push({
-      path: printPath(path),
-      ...(field.in === 'body' ? {} : { in: field.in }),
-      rule: use.rule,
-      ...(use.as === undefined ? {} : { as: use.as }),
-      ...(Object.keys(params).length > 0 ? { params } : {}),
-      ...(value === undefined ? {} : { value }),
-    });
+    this.violations.push(violationOf(printPath(path), field.in, { rule: use.rule, as: use.as, params, value }));
   }
 }
 

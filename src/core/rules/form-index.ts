@@ -38,17 +38,17 @@ export class FormIndex {
   private readonly names = new Map<string, number>();
   /** Whether anything of the form is secret. */
   readonly anySecret: boolean;
-  /** Whether anything stands in the query, the path or a header. */
-  readonly hasParameters: boolean;
   /** Whether null and blank texts count as missing somewhere. */
   readonly anyBlank: boolean;
   /** Whether breaking some rule is a problem of the whole request. */
   readonly anyProblem: boolean;
   /** Names and places that some field's pattern names literally. */
   readonly literals: ReadonlySet<string | number>;
-  /** What patterns of parameters begin with. */
-  private readonly hasHeaders: boolean;
+  /** What patterns of parameters begin with: of what stands in the query, the path or a header. */
   private readonly parameters: ReadonlySet<Pattern[number] | undefined>;
+  private readonly hasHeaders: boolean;
+  /** Whether some such pattern begins with any name or place. */
+  private readonly hasOpenParameters: boolean;
   private readonly known = new Map<string, boolean>();
   private keys: ReadonlySet<string> | undefined;
   private readonly overlaps = new Map<FieldPlace, boolean>();
@@ -56,8 +56,8 @@ export class FormIndex {
   constructor(readonly form: Form) {
     this.anySecret = form.fields.some((field) => field.secret);
     this.parameters = new Set(form.fields.flatMap(beginningOf));
-    this.hasParameters = this.parameters.size > 0;
     this.hasHeaders = form.fields.some((field) => field.in === 'header');
+    this.hasOpenParameters = [...this.parameters].some((first) => typeof first === 'symbol');
     this.anyBlank = form.fields.some(({ blank, uses }) => blank === true && uses.some(({ rule }) => rule === 'required'));
     this.anyProblem = form.fields.some(({ uses }) => uses.some(({ problem }) => problem !== undefined));
     this.literals = new Set(form.fields.flatMap(({ pattern }) => pattern.filter((segment) => typeof segment !== 'symbol')));
@@ -132,10 +132,9 @@ export class FormIndex {
 
   /** Whether a path may lead to a parameter, going by what it begins with. */
   mayBeParameter(path: Path): boolean {
-    const { parameters } = this;
     const first = path[0];
-    if (parameters.has(first) || parameters.has(ANY_KEY) || parameters.has(ANY_DEPTH)) return true;
-    return this.hasHeaders && typeof first === 'string' && parameters.has(first.toLowerCase());
+    if (this.hasOpenParameters || this.parameters.has(first)) return true;
+    return this.hasHeaders && typeof first === 'string' && this.parameters.has(first.toLowerCase());
   }
 
   /** How long the beginning of a path is that leads to something secret: all below that is secret as well. */

@@ -15,3 +15,22 @@ export interface Violation {
   /** What was given. */
   readonly value?: unknown;
 }
+
+/** A violation without the members that would say nothing; put together step by step, since every report is made of such. */
+export function violationOf(
+  path: string,
+  place: FieldPlace,
+  { rule, as, params, value }: Omit<Violation, 'path' | 'in'>,
+): Violation {
+  const violation: { -readonly [key in keyof Violation]: Violation[key] } =
+    place === 'body' ? { path, rule } : { path, in: place, rule };
+  if (as !== undefined) violation.as = as;
+  if (params && hasMembers(params)) violation.params = params;
+  if (value !== undefined) violation.value = value;
+  return violation;
+}
+
+function hasMembers(params: object): boolean {
+  for (const name in params) if (Object.hasOwn(params, name)) return true;
+  return false;
+}

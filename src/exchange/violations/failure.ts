@@ -1,7 +1,7 @@
 import { ANY_ELEMENT, printPath, type Path } from '../../core/path/path.js';
 import type { FormIndex } from '../../core/rules/form-index.js';
 import type { FieldPlace } from '../../core/rules/form.js';
-import type { Violation } from '../../core/violation/violation.js';
+import { violationOf, type Violation } from '../../core/violation/violation.js';
 import { blankAsMissing } from '../../core/rules/blank.js';
 import { EXPRESSION_RULES } from '../../core/rules/expressions.js';
 import { typesOf } from '../../core/rules/types.js';
@@ -140,7 +140,7 @@ function areApart(failures: readonly Failure[]): boolean {
     const { path, in: place } = one;
     for (let before = 0; before < at; before++) {
       const other = failures[before];
-      if (other?.path.length === path.length && other.in === place && samePath(other.path, path)) return false;
+      if (other && other.in === place && samePath(other.path, path)) return false;
     }
   }
   return true;
@@ -172,14 +172,8 @@ export function violationsOf(all: readonly Failure[], part: FieldPlace = 'body',
   const found: Violation[] = [];
   for (const failure of settle(all)) {
     if (!isRule(failure)) continue;
-    const { path, rule, as, params, value, in: place = part } = failure;
-    paths?.push(path);
-    const violation: { -readonly [key in keyof Violation]: Violation[key] } = { path: printPath(path), rule };
-    if (place !== 'body') violation.in = place;
-    if (as !== undefined) violation.as = as;
-    if (params && hasMembers(params)) violation.params = params;
-    if (value !== undefined) violation.value = value;
-    found.push(violation);
+    paths?.push(failure.path);
+    found.push(violationOf(printPath(failure.path), failure.in ?? part, failure));
   }
   return found;
 }
@@ -193,8 +187,8 @@ function parameterAt(path: string, index: FormIndex): Pick<Violation, 'path' | '
 
 /** What is in a list with too many entries is not looked at, as by our own judge: that there are too many is what is told. */
 function outsideLongLists(failures: readonly Failure[], index: FormIndex, place: FieldPlace): readonly Failure[] {
-  if (!failures.some(({ rule }) => rule === 'maxItems')) return failures;
   const long = failures.filter(({ rule }) => rule === 'maxItems');
+  if (long.length === 0) return failures;
   const isInside = ({ path, in: part = place }: Failure): boolean =>
     long.some(({ path: list, in: other = place }) => {
       if (other !== part || path.length <= list.length || !list.every((segment, at) => segment === path[at])) return false;
@@ -218,7 +212,7 @@ export function reported(failures: readonly Failure[], { index, payload, in: pla
   if (!index) return violationsOf(failures, place);
   const paths: Path[] = [];
   const all = violationsOf(outsideLongLists(failures, index, place), place, paths);
-  const isElsewhere = place === 'body' && index.hasParameters && paths.some((path) => index.mayBeParameter(path));
+  const isElsewhere = place === 'body' && paths.some((path) => index.mayBeParameter(path));
   const violations = index.anyBlank ? blankAsMissing(all, index, payload && { value: payload.value, in: place }, paths) : all;
   if (!isElsewhere) return violations;
   return violations.map((violation) => {
@@ -227,9 +221,4 @@ export function reported(failures: readonly Failure[], { index, payload, in: pla
       path === '' || violation.in !== undefined || index.knows(path, 'body') ? undefined : parameterAt(path, index);
     return parameter ? { ...violation, ...parameter } : violation;
   });
-}
-
-function hasMembers(params: object): boolean {
-  for (const name in params) if (Object.hasOwn(params, name)) return true;
-  return false;
 }

@@ -39,8 +39,8 @@ const AT_START = /^\{(label|subject|place)\}/;
 /** Behind something that no sentence begins after: a letter, a digit or a comma, and a blank. */
 const INSIDE = /[\p{L}\p{N},)] \{((?:label|subject|place)_start)\}/u;
 
-/** Where such a name may end at the soonest that has something before it: `{place_start}` alone ends one character earlier. */
-const INSIDE_FROM = '{subject'.length + 1;
+/** Where `_start}` may stand at the soonest in a name that has something before it. */
+const INSIDE_FROM = 'a {label'.length;
 
 const isSmall = (text: string, locale: string): boolean => {
   const first = text.charAt(0);
@@ -73,7 +73,7 @@ export const startForm: Kind = {
           report({ message, ...aboutText(checked) });
           return;
         }
-        // Mostly such names stand at the start alone.
+        // Mostly such names stand at the start alone, and then the expression need not look.
         const inside = text.includes('_start}', INSIDE_FROM) ? INSIDE.exec(text) : null;
         const name = inside?.[1];
         if (!inside || name === undefined || small(checked) === undefined) return;
