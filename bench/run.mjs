@@ -2,7 +2,7 @@
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { compileMessage, openWorkspace } from 'zeitwort';
-import { atMost, callTime, compare, processTime, results, speedAtLeast } from './pairs.mjs';
+import { atMost, callTime, CALLS, compare, processTime, results, speedAtLeast } from './pairs.mjs';
 import { checkBench } from './check.mjs';
 import { editorBench } from './editor.mjs';
 import { auditBench } from './audit.mjs';
@@ -41,7 +41,7 @@ const args = Array.from({ length: 5000 }, (_, at) => ({ label: 'Title', max: at 
 compare(
   'format a message with a plural',
   'ns',
-  11,
+  CALLS,
   ['compiled', callTime((call) => compiled(args[call % args.length]))],
   ['written by hand, the same Intl calls', callTime((call) => byHand(args[call % args.length]))],
   speedAtLeast(0.5),
@@ -68,7 +68,7 @@ const bodies = reports.map((report) => JSON.parse(workspace.render(report, { loc
 compare(
   'ten violations to a problem body',
   'ns',
-  11,
+  CALLS,
   ['render', callTime((call) => workspace.render(reports[call % 12], { locale: 'de' }).body)],
   ['JSON.stringify of the finished body', callTime((call) => JSON.stringify(bodies[call % 12]))],
   speedAtLeast(0.4),
