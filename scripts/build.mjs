@@ -41,6 +41,8 @@ const CALLED_LATER = [
     name: 'jsonc-parser',
     functions: 'applyEdits findNodeAtLocation findNodeAtOffset getLocation modify parse parseTree printParseErrorCode visit',
   },
+  // It makes expressions for all signs of Unicode when it is loaded, and most texts are measured without it. Packages have others.
+  { name: 'string-width', by: at('src'), functions: 'default' },
   { name: 'crypto', functions: 'createHash randomBytes randomUUID' },
   { name: 'readline', functions: 'createInterface' },
   // To start commands that are programs of their own; ours are none.
@@ -59,7 +61,8 @@ const calledLater = {
     });
     onLoad({ filter: /.*/, namespace: 'later' }, ({ path: name }) => {
       const { functions = '', text } = CALLED_LATER.find((one) => one.name === name);
-      const lines = functions.split(' ').map((one) => `export const ${one} = (...args) => load().${one}(...args);`);
+      const exported = (one) => (one === 'default' ? 'export default' : `export const ${one} =`);
+      const lines = functions.split(' ').map((one) => `${exported(one)} (...args) => load().${one}(...args);`);
       lines.unshift(`let loaded; const load = () => (loaded ??= require('${name}'));`);
       return { contents: text ?? lines.join('\n'), loader: 'js', resolveDir: root };
     });

@@ -27,9 +27,10 @@ function cell(rows: readonly CoverageLine[], locale: Locale): string {
 function groups<T>(items: readonly T[], key: (item: T) => string): Map<string, T[]> {
   const found = new Map<string, T[]>();
   for (const item of items) {
-    const group = found.get(key(item));
+    const id = key(item);
+    const group = found.get(id);
     if (group) group.push(item);
-    else found.set(key(item), [item]);
+    else found.set(id, [item]);
   }
   return found;
 }
@@ -43,18 +44,25 @@ const MOST_LACKING = 40;
 const lacks = (rows: readonly CoverageLine[], locales: readonly Locale[]): boolean =>
   rows.some(({ locales: states }) => locales.some((locale) => !isCovered(states.get(locale))));
 
+const fieldOf = (line: CoverageLine): string => `${line.in} ${line.path}`;
+
+function haveFewFields(matrix: readonly CoverageLine[]): boolean {
+  const fields = new Set<string>();
+  for (const line of matrix) if (fields.add(`${line.form} ${fieldOf(line)}`).size > MOST_FIELDS) return false;
+  return true;
+}
+
 function coverageTable(matrix: readonly CoverageLine[], locales: readonly Locale[]): string {
   const columns: Column[] = [
     { head: paint.dim('form and field') },
     ...locales.map((locale): Column => ({ head: paint.dim(locale), align: 'right' })),
   ];
   const rows: string[][] = [];
-  const fieldOf = (line: CoverageLine): string => `${line.in} ${line.path}`;
-  const byForm = groups(matrix, (line) => line.form);
-  const whole = [...byForm.values()].reduce((sum, ofForm) => sum + groups(ofForm, fieldOf).size, 0) <= MOST_FIELDS;
+  const whole = haveFewFields(matrix);
   let lacking = 0;
-  for (const [form, ofForm] of byForm) {
+  for (const [form, ofForm] of groups(matrix, (line) => line.form)) {
     rows.push([paint.bold(form), ...locales.map((locale) => (whole ? '' : cell(ofForm, locale)))]);
+    if (!whole && !lacks(ofForm, locales)) continue;
     for (const ofField of groups(ofForm, fieldOf).values()) {
       if (!whole && (!lacks(ofField, locales) || ++lacking > MOST_LACKING)) continue;
       const field = ofField[0];

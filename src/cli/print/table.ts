@@ -36,8 +36,11 @@ export function table(columns: readonly Column[], rows: readonly (readonly strin
     .join('\n');
 }
 
-const graphemes = new Intl.Segmenter('und', { granularity: 'grapheme' });
-const words = new Intl.Segmenter('und', { granularity: 'word' });
+const segmenters: { grapheme?: Intl.Segmenter; word?: Intl.Segmenter } = {};
+
+/** The signs or words of a text; what tells them is made when it is first asked, since a process's first takes long. */
+const segments = (text: string, granularity: 'grapheme' | 'word'): Intl.Segments =>
+  (segmenters[granularity] ??= new Intl.Segmenter('und', { granularity })).segment(text);
 
 /** Letters and signs that stand alone, by how many columns they take; of all others the package knows. */
 const RANGES = [
@@ -97,7 +100,7 @@ export function widthOf(text: string): number {
   // Orders to a terminal take no room, and only the package knows them.
   if (text.includes('\u001b')) return stringWidth(text);
   let columns = 0;
-  for (const { segment } of graphemes.segment(text)) columns += signWidth(segment);
+  for (const { segment } of segments(text, 'grapheme')) columns += signWidth(segment);
   return columns;
 }
 
@@ -109,7 +112,7 @@ export function cut(text: string, columns: number): string {
   let out = '';
   let short = '';
   let used = 0;
-  for (const { segment } of graphemes.segment(text)) {
+  for (const { segment } of segments(text, 'grapheme')) {
     const own = signWidth(segment);
     if (used + own > columns) return `${short.trimEnd()}…`;
     used += own;
@@ -126,7 +129,7 @@ const OPENING = /^[([{<«“„「『（‘]$/u;
 function* units(text: string): Generator<{ readonly segment: string; readonly isWordLike: boolean }> {
   let open = '';
   let before = '';
-  for (const { segment, isWordLike = false } of words.segment(text)) {
+  for (const { segment, isWordLike = false } of segments(text, 'word')) {
     // A straight quotation mark opens where nothing stands before it.
     const opens = OPENING.test(segment) || (/^["']$/.test(segment) && /^$|\s$/u.test(before));
     before = segment;
@@ -160,7 +163,7 @@ export function wrap(text: string, columns: number): string[] {
     lines.push(line.trimEnd());
     line = '';
     used = 0;
-    for (const { segment: grapheme } of graphemes.segment(segment.trimStart())) {
+    for (const { segment: grapheme } of segments(segment.trimStart(), 'grapheme')) {
       const wide = widthOf(grapheme);
       if (used + wide > columns) {
         lines.push(line);

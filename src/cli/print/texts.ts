@@ -1,10 +1,9 @@
-import stringWidth from 'string-width';
 import { isInflection } from '../../core/texts/purpose.js';
 import type { OverviewRow } from '../../core/texts/overview.js';
 import type { Locale } from '../../core/locale/tag.js';
 import type { Workspace } from '../../workspace/workspace.js';
 import { counted, paint, width } from './out.js';
-import { cut, table, wrap, type Column } from './table.js';
+import { cut, table, widthOf, wrap, type Column } from './table.js';
 
 /** What a row is called: `magnitude > label, accusative`, `required`, `problem not-found title`. */
 function nameOf({ kind, key, path, form }: OverviewRow): string {
@@ -60,7 +59,7 @@ function stacked(rows: readonly OverviewRow[], locales: readonly Locale[]): stri
 /** The catalogs as a table: texts down, languages across where there is room, else one below the other. */
 export function textsTable(rows: readonly OverviewRow[], locales: readonly Locale[]): string {
   if (rows.length === 0) return 'No texts.';
-  const names = Math.min(30, Math.max(...rows.map((row) => stringWidth(nameOf(row)))));
+  const names = Math.min(30, Math.max(...rows.map((row) => widthOf(nameOf(row)))));
   const column = Math.floor((width() - names) / locales.length) - GAP;
   const body = column >= NARROWEST ? sideBySide(rows, locales, names, column) : stacked(rows, locales);
   return `${body}\n\n${counted(rows.length, 'text')} in ${counted(locales.length, 'locale')}`;
