@@ -87,24 +87,55 @@ function takesLong(source: string, text: string): boolean {
 /** So much is worked for one expression; what is slow is found long before. */
 const MOST_WORK_MS = 50 * SLOW_MS;
 
+/** What came of trying some texts, one after the other. */
+interface Turn {
+  /** The last of them, where it alone took long. */
+  readonly long: string | undefined;
+  /** Where to go on. */
+  readonly next: number;
+  readonly worked: number;
+}
+
+/** Of all turns, until something takes long in one. */
+let watch: Watch | undefined;
+
+/** Tries texts from a place on, until some time has passed: to watch each by itself would take longer than most of them. */
+function turn(source: string, texts: readonly string[], from: number): Turn {
+  const begun = performance.now();
+  const before = process.cpuUsage();
+  let next = from;
+  let since = begun;
+  watch ??= newWatch();
+  const { matches } = watch;
+  try {
+    watch.within(() => {
+      for (let now = begun; next < texts.length && now - begun <= SLOW_MS; now = performance.now()) {
+        since = now;
+        matches(source, texts[next++] ?? '');
+      }
+    });
+  } catch (error) {
+    if (!(error instanceof OutOfTime)) throw error;
+    watch = undefined;
+  }
+  const long = performance.now() - since > SLOW_MS ? texts[next - 1] : undefined;
+  return { long, next, worked: process.cpuUsage(before).user / 1000 };
+}
+
 /** Why an expression takes long, by trying texts that are hard for expressions of its kind. */
 function tried(source: string, longest: number): string | undefined {
   const key = `${longest} ${source}`;
   if (measured.has(key)) return measured.get(key);
-  let watch = newWatch();
-  let work = 0;
+  const texts = [...attacks(source, longest)];
   let slow: string | undefined;
-  for (const text of attacks(source, longest)) {
-    const { passed, worked } = timed(watch, source, text);
-    work += worked;
-    if (passed > SLOW_MS) {
-      if (takesLong(source, text)) {
-        slow = `a text of ${text.length} characters such as ${JSON.stringify(text.slice(0, 12))}… takes more than ${SLOW_MS} ms`;
-        break;
-      }
-      watch = newWatch();
-    }
-    if (work > MOST_WORK_MS) break;
+  for (let next = 0, work = 0; slow === undefined && next < texts.length && work <= MOST_WORK_MS;) {
+    const { long, ...done } = turn(source, texts, next);
+    ({ next } = done);
+    work += done.worked;
+    if (long === undefined) continue;
+    if (takesLong(source, long))
+      slow = `a text of ${long.length} characters such as ${JSON.stringify(long.slice(0, 12))}… takes more than ${SLOW_MS} ms`;
+    watch = undefined;
   }
   measured.set(key, slow);
   return slow;
