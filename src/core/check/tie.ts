@@ -1,6 +1,6 @@
 import { ANY_DEPTH, samplePath, type Pattern, type PatternSegment } from '../path/path.js';
-import { isCoveredBy } from '../path/cover.js';
 import type { FieldEntry } from '../texts/purpose.js';
+import type { Context } from './context.js';
 import type { Kind } from './kind.js';
 
 const rank = (segment: PatternSegment): number => (segment === ANY_DEPTH ? 0 : typeof segment === 'symbol' ? 1 : 2);
@@ -9,24 +9,50 @@ const rank = (segment: PatternSegment): number => (segment === ANY_DEPTH ? 0 : t
 const equallyLiteral = (one: Pattern, other: Pattern): boolean =>
   one.slice(0, other.length).every((segment, at) => rank(segment) === rank(other[at] ?? ANY_DEPTH));
 
+const isOpen = ({ pattern }: FieldEntry): boolean => pattern.includes(ANY_DEPTH);
+
+/**
+ * By field, those that cover the same places and are as literal. Without `..` patterns that overlap and are equally literal are
+ * one and the same.
+ */
+function rivalsOf({ table, texts }: Context): ReadonlyMap<FieldEntry, ReadonlySet<FieldEntry>> {
+  const rivals = new Map<FieldEntry, Set<FieldEntry>>();
+  const enter = (one: FieldEntry, other: FieldEntry): void => {
+    const known = rivals.get(one);
+    if (known) known.add(other);
+    else rivals.set(one, new Set([other]));
+  };
+  for (const scope of table.purposes.scopesOf('written'))
+    for (const one of scope.fields.values()) {
+      if (!isOpen(one)) continue;
+      for (const other of texts.covering(scope, samplePath(one.pattern))) {
+        if (other === one || !isOpen(other) || !equallyLiteral(one.pattern, other.pattern)) continue;
+        enter(one, other);
+        enter(other, one);
+      }
+    }
+  return rivals;
+}
+
 export const tie: Kind = {
   kind: 'tie',
   severity: 'warning',
   about: 'Two field entries cover the same places, and neither is more literal: which one holds is a matter of chance.',
   remedy: 'Make one of the two patterns more literal.',
   example: '"fields": { "..name": { … }, "..[*].name": { … } }',
-  look: ({ table }, report) => {
-    const isOpen = ({ pattern }: FieldEntry): boolean => pattern.includes(ANY_DEPTH);
-    if (!table.purposes.scopesOf('written').some(({ fields }) => [...fields.values()].some(isOpen))) return undefined;
+  look: (context, report) => {
+    const { purposes } = context.table;
+    if (!purposes.scopesOf('written').some(({ fields }) => [...fields.values()].some(isOpen))) return undefined;
+    let rivals: ReturnType<typeof rivalsOf> | undefined;
     return {
       catalog: ({ fields, locale, file }) => {
-        // Without `..` patterns that overlap and are equally literal are one and the same.
-        const open = fields.filter(isOpen);
-        for (const [at, { pattern, path, keys }] of open.entries()) {
-          const rival = open.slice(0, at).find((one) => {
-            const overlap = isCoveredBy(one.pattern, samplePath(pattern)) || isCoveredBy(pattern, samplePath(one.pattern));
-            return overlap && equallyLiteral(one.pattern, pattern);
-          });
+        rivals ??= rivalsOf(context);
+        /** By the field in its normal spelling, how it is written here first, and as the how-many-eth. */
+        const seen = new Map<FieldEntry, { readonly path: string; readonly at: number }>();
+        for (const { path, keys, normal } of fields.filter(isOpen)) {
+          const before = [normal, ...(rivals.get(normal) ?? [])].flatMap((one) => seen.get(one) ?? []);
+          const [rival] = before.sort((one, other) => one.at - other.at);
+          if (!seen.has(normal)) seen.set(normal, { path, at: seen.size });
           if (!rival) continue;
           const message = `${path} and ${rival.path} cover the same places and are equally literal. Make one of them more literal.`;
           report({ locale, path, message, spot: { file, keys, at: 'key' } });
