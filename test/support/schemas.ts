@@ -2,7 +2,7 @@ import { FormIndex } from '../../src/core/rules/form-index.js';
 import type { Violation } from '../../src/core/violation/violation.js';
 import { Documents } from '../../src/exchange/schema/documents.js';
 import { readSchemas, type SchemaForm } from '../../src/exchange/schema/read.js';
-import { schemaJudge } from '../../src/exchange/schema/run.js';
+import { schemaJudge, Validators } from '../../src/exchange/schema/run.js';
 
 export const matches = (regex: string, text: string): boolean => new RegExp(regex, 'u').test(text);
 
@@ -30,7 +30,7 @@ export function only(root: unknown, files: Record<string, unknown> = {}): Read {
 }
 
 export const run = ({ schema, index }: Read, request: Parameters<ReturnType<typeof schemaJudge>>[0]): readonly Violation[] =>
-  schemaJudge(schema, index, matches)(request).violations;
+  schemaJudge(schema, index, new Validators(matches))(request).violations;
 /** A violation in one line: its place, its rule, and what it tells. */
 export const violationLine = ({ path, in: part, rule, as, params }: Violation): string =>
   [part && `${part}:`, path || '/', as ? `${rule} as ${as}` : rule, params ? JSON.stringify(params) : '']

@@ -93,6 +93,7 @@ export function newAjv(draft: Draft, matches: Matcher, keywords: Keywords): Coun
     strict: false,
     logger: false,
     validateSchema: false,
+    meta: false,
     addUsedSchema: false,
     // What prototypes have is no member of what was sent.
     ownProperties: true,

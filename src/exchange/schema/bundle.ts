@@ -1,6 +1,7 @@
 import type { Origin } from '../../core/origin.js';
 import { isObject, type LooseObject } from '../../core/reading.js';
 import { LIST, MAP, ONE } from './applicators.js';
+import { type Definition, Definitions, referenceTo, type Schema } from './definitions.js';
 import { type Documents, SchemaError, type Target, type Where } from './documents.js';
 import { isPattern, keywordTrouble } from './shapes.js';
 
@@ -17,8 +18,6 @@ export interface Dialect {
   readonly forRequests: boolean;
 }
 
-export type Schema = LooseObject | boolean;
-
 export interface Choice {
   readonly property: string;
   /** By what the property says, the place of the alternative. */
@@ -29,6 +28,8 @@ export interface Choice {
 export interface Bundle {
   readonly schema: LooseObject;
   readonly draft: Draft;
+  /** Those of `$defs` and of all other bundles that were made with this one. */
+  readonly definitions: Definitions;
   /** How a value says which of a schema's alternatives it means to be (OpenAPI, Discriminator Object). */
   readonly choiceOf: (schema: LooseObject) => Choice | undefined;
   /** Where a schema object of the bundle was written. */
@@ -54,13 +55,6 @@ const DEEPEST = 400;
 /** The expression for a member that the validator passes over by name. */
 export const PROTOTYPE = '^__proto__$';
 
-interface Definition {
-  readonly name: string;
-  schema: Schema;
-  /** The definitions that it refers to, itself perhaps among them. */
-  readonly refs: Set<Definition>;
-}
-
 /**
  * What references that hang on the way stop at, by name: of all resources on the way here the outermost that has such an
  * anchor. Mostly there is none, and then a definition is the same on every way.
@@ -75,7 +69,7 @@ const NO_SCOPE: DynamicScope = { stops: new Map(), id: '' };
 
 /** Makes self-contained schemas out of documents whose schemas refer to each other. What is referred to is read once. */
 export class Bundler {
-  private readonly definitions = new Map<string, Definition>();
+  private readonly definitions = new Definitions();
   private readonly origins = new WeakMap<object, Origin>();
   private readonly choices = new WeakMap<object, Choice>();
 
@@ -90,24 +84,18 @@ export class Bundler {
     const refs = new Set<Definition>();
     const scope = this.entered(NO_SCOPE, this.documents.baseOf(node, where.base));
     const root = this.schema(node, where, refs, scope);
-    const reachable = new Set<Definition>();
-    const waiting = [...refs];
-    for (let next = waiting.pop(); next; next = waiting.pop()) {
-      if (reachable.has(next)) continue;
-      reachable.add(next);
-      waiting.push(...next.refs);
-    }
+    const reachable = this.definitions.reachable(refs);
     const $defs = Object.fromEntries([...reachable].map(({ name, schema }) => [name, schema]));
     // A schema that refers to itself as a whole is kept once, as a definition.
     const itself = this.definitions.get(idOf(where) + scope.id);
     const own =
-      itself && reachable.has(itself) ? { $ref: `#/$defs/${itself.name}` } : typeof root === 'boolean' ? { allOf: [root] } : root;
+      itself && reachable.has(itself) ? { $ref: referenceTo(itself) } : typeof root === 'boolean' ? { allOf: [root] } : root;
     const schema = reachable.size > 0 ? { ...own, $defs } : own;
     this.origins.set(schema, where);
     const choice = typeof root === 'boolean' ? undefined : this.choices.get(root);
     if (choice) this.choices.set(schema, choice);
     return {
-      ...{ schema, draft: this.dialect.draft },
+      ...{ schema, draft: this.dialect.draft, definitions: this.definitions },
       originOf: (one) => this.origins.get(one),
       choiceOf: (one) => this.choices.get(one),
     };
@@ -215,13 +203,12 @@ export class Bundler {
       const id = idOf(there) + inside.id;
       let definition = this.definitions.get(id);
       if (!definition) {
-        definition = { name: `d${this.definitions.size}`, schema: true, refs: new Set() };
         // It stands in the table before it is read, so that it can refer to itself.
-        this.definitions.set(id, definition);
+        definition = this.definitions.add(id);
         definition.schema = this.schema(node, there, definition.refs, inside, true);
       }
       refs.add(definition);
-      return `#/$defs/${definition.name}`;
+      return referenceTo(definition);
     } catch (error) {
       if (!(error instanceof SchemaError)) throw error;
       this.failed(error);

@@ -81,6 +81,7 @@ export function lastWordOf(name: string): string {
 class Reader {
   readonly remarks: Remark[] = [];
   private readonly told = new Set<string>();
+  private readonly bundlers = new Map<string, Bundler>();
 
   constructor(private readonly documents: Documents) {}
 
@@ -95,8 +96,12 @@ class Reader {
     this.remarks.push({ kind: 'wrong-structure', message, spot: { ...origin, at: 'value' } });
   };
 
+  /** What is referred to is read once for all forms that are read alike. */
   bundler(dialect: Dialect): Bundler {
-    return new Bundler(this.documents, dialect, this.failed);
+    const id = JSON.stringify(dialect);
+    let bundler = this.bundlers.get(id);
+    if (!bundler) this.bundlers.set(id, (bundler = new Bundler(this.documents, dialect, this.failed)));
+    return bundler;
   }
 
   jsonSchema(file: string, node: unknown, where: Where): SchemaForm {

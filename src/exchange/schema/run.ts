@@ -2,49 +2,66 @@ import { isObject } from '../../core/reading.js';
 import { coerced, inDocumentOrder, type Judgement, type Request } from '../../core/rules/evaluate.js';
 import type { FormIndex } from '../../core/rules/form-index.js';
 import { typesOf } from '../../core/rules/types.js';
-import type { Violation } from '../../core/violation/violation.js';
 import { settle, violationsOf } from '../violations/failure.js';
-import type { BundledParameter, SchemaForm } from './read.js';
 import type { Matcher } from './ajv.js';
+import type { Bundle } from './bundle.js';
+import { Compiled } from './compiled.js';
+import type { Definitions } from './definitions.js';
+import type { BundledParameter, SchemaForm } from './read.js';
 import { Validator } from './validator.js';
 
-function parameterViolations(
+/** Makes validators that share what their schemas have in common. */
+export class Validators {
+  private readonly compiled = new Map<Definitions, Compiled>();
+
+  /** @param matches runs a regular expression; it may throw where that takes too long */
+  constructor(private readonly matches: Matcher) {}
+
+  /** @throws {Error} when the schema cannot be compiled */
+  of(bundle: Bundle): Validator {
+    let compiled = this.compiled.get(bundle.definitions);
+    if (!compiled) this.compiled.set(bundle.definitions, (compiled = new Compiled(bundle, this.matches)));
+    return new Validator(bundle, compiled);
+  }
+}
+
+/** What is wrong with a parameter; of one that is not there, at most that. */
+function judgeParameter(
   { name, in: place, required }: BundledParameter,
   validator: Validator,
   request: Request,
   index: FormIndex,
-): Violation[] {
+): Judgement {
   const given = isObject(request[place]) ? request[place] : {};
   const key = place === 'header' ? name.toLowerCase() : name;
   const raw = Object.hasOwn(given, key) ? given[key] : undefined;
-  if (raw === undefined) return required ? violationsOf([{ kind: 'rule', path: [name], rule: 'required' }], place) : [];
+  if (raw === undefined)
+    return { violations: required ? violationsOf([{ kind: 'rule', path: [name], rule: 'required' }], place) : [], more: 0 };
   const uses = index.field([name], place)?.uses ?? [];
   const types = uses.flatMap(({ rule, params }) => (rule === 'type' ? typesOf(params.expected) : []));
   const failures = settle(validator.failures(coerced(raw, types)));
-  return violationsOf(
-    failures.map((failure) => ({ ...failure, path: [name, ...failure.path] })),
-    place,
-  );
+  const all = failures.map((failure) => ({ ...failure, path: [name, ...failure.path] }));
+  return { violations: violationsOf(all, place), more: validator.more };
 }
 
 /**
  * Makes the function that judges requests by a form's schemas; violations come in document order.
- * @param matches runs a regular expression; it may throw where that takes too long
  * @throws {Error} when a schema cannot be compiled
  */
 export function schemaJudge(
   { parts: { body, parameters } }: SchemaForm,
   index: FormIndex,
-  matches: Matcher,
+  validators: Validators,
 ): (request: Request) => Judgement {
-  const ofBody = body && new Validator(body, matches);
-  const ofParameters = parameters.map((one) => [one, new Validator(one.bundle, matches)] as const);
+  const ofBody = body && validators.of(body);
+  const ofParameters = parameters.map((one) => [one, validators.of(one.bundle)] as const);
   return (request) => {
     const found = ofBody ? violationsOf(ofBody.failures(request.body)) : [];
     let more = ofBody?.more ?? 0;
     for (const [parameter, validator] of ofParameters) {
-      found.push(...parameterViolations(parameter, validator, request, index));
-      more += validator.more;
+      const judged = judgeParameter(parameter, validator, request, index);
+      found.push(...judged.violations);
+      more += judged.more;
     }
     return { violations: inDocumentOrder(found, index), more };
   };

@@ -1,141 +1,49 @@
-import type { ErrorObject, ValidateFunction } from 'ajv';
+import type { ErrorObject } from 'ajv';
 import type { Path } from '../../core/path/path.js';
 import { isObject, type LooseObject } from '../../core/reading.js';
 import { memberOf, pathThrough } from '../../core/rules/occurrences.js';
 import type { Failure } from '../violations/failure.js';
-import { newAjv, type Counting, type Keywords, type Matcher } from './ajv.js';
 import type { Bundle } from './bundle.js';
-import { unevaluated, type Neighbours } from './evaluated.js';
+import { below, Once, type Compiled } from './compiled.js';
 import { keywordRule } from './keyword-rule.js';
-import { recursiveDefinitions } from './references.js';
 
 const text = (value: unknown): string => (typeof value === 'string' ? value : '');
-
-/**
- * What is worked out for a schema at a place, once; what leads back to itself meanwhile gets `nothing`. Names of members are
- * held against schemas at the place of their object, so the value counts too.
- */
-class Once<T> {
-  private readonly known = new Map<unknown, Map<string, { readonly value: unknown; made: T }>>();
-
-  constructor(private readonly nothing: T) {}
-
-  get(schema: unknown, pointer: string, value: unknown, make: () => T): T {
-    let places = this.known.get(schema);
-    if (!places) this.known.set(schema, (places = new Map<string, { readonly value: unknown; made: T }>()));
-    const there = places.get(pointer);
-    if (there && Object.is(there.value, value)) return there.made;
-    const entry = { value, made: this.nothing };
-    places.set(pointer, entry);
-    return (entry.made = make());
-  }
-}
 
 /** Keywords whose parts say something by themselves. */
 const COMPOSITE = new Set(['anyOf', 'oneOf', 'contains']);
 
-const contextAt = (instancePath: string): Parameters<ValidateFunction>[1] & object => ({
-  ...{ instancePath, parentData: {}, parentDataProperty: '', rootData: {}, dynamicAnchors: {} },
-});
-
-/** Runs a bundled schema on values and says what each breaks. It is compiled when first needed, its parts as well. */
+/** Runs a bundled schema on values and says what each breaks. */
 export class Validator {
-  private readonly ajv: Counting;
-  private readonly compiled = new WeakMap<object, ValidateFunction>();
   /** The bundled schema without its definitions, which are compiled by themselves. */
   private readonly whole: LooseObject;
   private root: unknown;
-  /** What each part said of each place, in the run at hand: however many ways lead there, it is asked once. */
-  private said = new Once<readonly ErrorObject[]>([]);
   private told = new Once<readonly Failure[]>([]);
+  /** How many failures of the last value there are besides those told. */
+  more = 0;
 
+  /** @throws {Error} when a schema cannot be compiled */
   constructor(
     private readonly bundle: Bundle,
-    matches: Matcher,
+    private readonly compiled: Compiled,
   ) {
-    this.whole = Object.fromEntries(Object.entries(bundle.schema).filter(([key]) => key !== '$defs'));
-    const recursive = recursiveDefinitions(bundle.schema);
-    const refers: Keywords['refers'] = (reference) => {
-      const definition = this.definition(reference);
-      // What leads back to itself at the very same place, as `{"$ref": "#"}` does, is asked once there and says nothing more.
-      if (recursive.has(reference)) return (value, pointer) => this.errors(definition, value, pointer).length === 0;
-      // What cannot lead back to itself is asked again where somebody wants its errors; most lists have none.
-      let validate: ValidateFunction | undefined;
-      return (value, pointer) =>
-        typeof definition === 'boolean'
-          ? definition
-          : (validate ??= this.compile(definition))?.(value, contextAt(pointer)) === true;
-    };
-    this.ajv = newAjv(bundle.draft, matches, { refers, unevaluated: this.rest(matches) });
+    const { $defs, ...whole } = bundle.schema;
+    this.whole = whole;
     // Whatever cannot be compiled is told now, and not to a client.
-    this.compile(bundle.schema);
-    if (isObject(bundle.schema.$defs)) for (const one of Object.values(bundle.schema.$defs)) this.compile(one);
-  }
-
-  /** What is wrong with what a schema leaves over, by names or places. */
-  private rest(matches: Matcher): Keywords['unevaluated'] {
-    const around: Neighbours = {
-      draft: this.bundle.draft,
-      matches,
-      isValid: (schema, value, pointer) => this.isValid(schema, value, pointer),
-      definition: (reference) => this.definition(reference),
-    };
-    return (wanted, parent) => (value, pointer) => {
-      const left = wanted === true ? [] : unevaluated(parent, value, pointer, around);
-      if (wanted !== false)
-        return left.filter((at) => !this.isValid(wanted, memberOf(value, at), below(pointer, at))).map((at) => ({ at }));
-      const [first] = left;
-      // A list that is looked at from its beginning has too many entries; else some of them have no place in it.
-      if (typeof first === 'number' && Array.isArray(value) && left.length === value.length - first) return [{ limit: first }];
-      return left.map((at) => (typeof at === 'number' ? { at } : { unevaluatedProperty: at }));
-    };
-  }
-
-  /** How many failures there are besides those told: a run keeps some thousand. */
-  get more(): number {
-    return this.ajv.overflow;
-  }
-
-  private definition(reference: string): unknown {
-    const { $defs } = this.bundle.schema;
-    const name = reference.replace('#/$defs/', '');
-    return isObject($defs) && Object.hasOwn($defs, name) ? $defs[name] : true;
-  }
-
-  private compile(schema: unknown): ValidateFunction | undefined {
-    if (!isObject(schema)) return undefined;
-    let validate = this.compiled.get(schema);
-    if (!validate) {
-      // A part is run as it stands, inside a new whole: errors are told apart by the object that they come from.
-      const part = schema === this.bundle.schema ? this.whole : schema;
-      this.compiled.set(schema, (validate = this.ajv.compile({ allOf: [part] })));
-    }
-    return validate;
+    for (const one of [whole, ...(isObject($defs) ? Object.values($defs) : [])]) compiled.compile(one);
   }
 
   /** What a value breaks, in the validator's own order. */
   failures(value: unknown): readonly Failure[] {
     this.root = value;
-    this.said = new Once<readonly ErrorObject[]>([]);
     this.told = new Once<readonly Failure[]>([]);
-    this.ajv.overflow = 0;
-    return this.tell(this.errors(this.bundle.schema, value, ''));
-  }
-
-  private isValid(schema: unknown, value: unknown, pointer: string): boolean {
-    if (typeof schema === 'boolean') return schema;
-    return this.compile(schema)?.(value, contextAt(pointer)) === true;
+    this.compiled.begin();
+    const failures = this.tell(this.errors(this.whole, value, ''));
+    this.more = this.compiled.more;
+    return failures;
   }
 
   private errors(schema: unknown, value: unknown, pointer: string): readonly ErrorObject[] {
-    if (schema === false)
-      return [{ keyword: 'false schema', instancePath: pointer, schemaPath: '', params: {}, data: value, parentSchema: {} }];
-    return this.said.get(schema, pointer, value, () => {
-      const validate = this.compile(schema);
-      if (!validate) return [];
-      validate(value, contextAt(pointer));
-      return (validate.errors ?? []).filter((error) => (error as ErrorObject | undefined) !== undefined);
-    });
+    return this.compiled.errors(schema, value, pointer);
   }
 
   /** Turns a flat list into failures; what the parts of a choice say is taken out of the list and kept with the choice. */
@@ -172,7 +80,7 @@ export class Validator {
 
   /** What is wrong behind a reference, worked out once for each place. */
   private below({ schema, data, instancePath }: ErrorObject): readonly Failure[] {
-    const definition = this.definition(text(schema));
+    const definition = this.bundle.definitions.schema(text(schema));
     return this.told.get(definition, instancePath, data, () => this.tell(this.errors(definition, data, instancePath)));
   }
 
@@ -233,10 +141,6 @@ export class Validator {
     return minContains === 1 ? rule('contains') : rule('minContains', { min: minContains, actual });
   }
 }
-
-/** A pointer one step further down. */
-const below = (pointer: string, at: string | number): string =>
-  `${pointer}/${String(at).replaceAll('~', '~0').replaceAll('/', '~1')}`;
 
 // The same schema object says the same of the same place, whether it was run as a part or with the whole.
 const numbers = new WeakMap<object, number>();

@@ -10,7 +10,7 @@ import type { Path } from '../../core/path/path.js';
 import type { Violation } from '../../core/violation/violation.js';
 import { hasFormat } from '../../exchange/schema/formats.js';
 import type { SchemaForm } from '../../exchange/schema/read.js';
-import { schemaJudge } from '../../exchange/schema/run.js';
+import { schemaJudge, Validators } from '../../exchange/schema/run.js';
 import { complaint } from '../complaint.js';
 import type { Tables } from '../tables.js';
 import { Watch } from './watch.js';
@@ -34,6 +34,7 @@ export interface JudgeOptions {
 export class Judge {
   readonly watch: Watch;
   private readonly surroundings: Surroundings;
+  private readonly validators: Validators;
   private readonly made = new Map<FormIndex, (request: Request) => Judgement>();
 
   constructor(
@@ -41,6 +42,7 @@ export class Judge {
     { now = () => new Date(), budget }: JudgeOptions = {},
   ) {
     this.watch = new Watch(budget);
+    this.validators = new Validators(this.watch.matches);
     const { zone, tables } = rulings;
     this.surroundings = {
       zone,
@@ -91,7 +93,7 @@ export class Judge {
           throw refused(error);
         }
       };
-    const bySchema = guarded(guarded(() => schemaJudge(schema, index, this.watch.matches))());
+    const bySchema = guarded(guarded(() => schemaJudge(schema, index, this.validators))());
     const whole = judgeWithAdditions(index, bySchema, this.surroundings);
     return index.form.fields.some(({ trim }) => trim) ? (request) => whole(trimmed(index, request)) : whole;
   }

@@ -1,0 +1,12 @@
+import path from 'node:path'; import { build } from 'esbuild'; import { minify } from 'terser'; import {gzipSync} from 'node:zlib'; import fs from 'node:fs';
+const root='/work/main'; const at=(...p)=>path.join(root,...p);
+const src=fs.readFileSync(at('scripts/runtime.mjs'),'utf8'); const SWAPPED=new Function('return '+src.match(/const SWAPPED = (\{[\s\S]*?\});/)[1])();
+const swap={name:'swap',setup({onResolve}){onResolve({filter:/\.js$/},({path:wanted,resolveDir})=>{const name=path.relative(at('src'),path.resolve(resolveDir,wanted)).split(path.sep).join('/').replace(/\.js$/,'');return Object.hasOwn(SWAPPED,name)?{path:at('src/runtime/swaps',`${SWAPPED[name]}.ts`)}:undefined});onResolve({filter:/^negotiator$/},()=>({path:at('src/runtime/swaps/negotiator.ts')}))}};
+const empties=process.argv.slice(2);
+const r=await build({absWorkingDir:root,entryPoints:['src/runtime/index.ts'],bundle:true,platform:'neutral',target:'es2022',minify:true,metafile:true,plugins:[swap],write:false,format:'esm',outfile:'/tmp/x.js'});
+const code=(await minify(r.outputFiles[0].text,{module:true,toplevel:true,ecma:2020,compress:{passes:3}})).code;
+fs.writeFileSync('/tmp/w/core.js',code);
+console.log(code.length,gzipSync(code,{level:9}).length);
+const {brotliCompressSync}=await import('node:zlib');console.log('brotli',brotliCompressSync(code).length);
+const o=Object.values(r.metafile.outputs)[0];
+for(const [k,v] of Object.entries(o.inputs).sort((a,b)=>b[1].bytesInOutput-a[1].bytesInOutput)) console.log(String(v.bytesInOutput).padStart(6),k);
