@@ -60,6 +60,10 @@ export function sentencesOf(workspace: Workspace, form: FormIndex, warn?: Warn):
   let known = byWarn.get(warn);
   if (!known) byWarn.set(warn, (known = new Map<string, Sentences>()));
   let sentences = known.get(form.form.id);
-  if (!sentences) known.set(form.form.id, (sentences = new Sentences(workspace.texts, form, answerOptions(workspace, { warn }))));
+  if (!sentences) known.set(form.form.id, (sentences = newSentences(workspace, form, warn)));
   return sentences;
 }
+
+/** The same for whoever asks for all sentences of a form and never again: what is worked out for them is not kept. */
+export const newSentences = (workspace: Workspace, form: FormIndex, warn?: Warn): Sentences =>
+  new Sentences(workspace.texts, form, answerOptions(workspace, { warn }));

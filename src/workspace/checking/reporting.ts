@@ -11,7 +11,8 @@ import { entryOf } from '../../core/texts/entry.js';
 import type { Address, TextKind } from '../../core/texts/purpose.js';
 import { overview } from '../../core/texts/overview.js';
 import type { Workspace } from '../workspace.js';
-import { sentencesOf } from '../answering.js';
+import type { Sentences } from '../../core/violation/sentence.js';
+import { newSentences } from '../answering.js';
 
 /** What kind of text a row of the report is. */
 export type ReportKind = TextKind;
@@ -87,14 +88,16 @@ function messageRows(
   locales: readonly Locale[],
   index: FindingIndex,
 ): ReportRow[] {
-  // The lines of the coverage stand for the same rules in the same order.
+  let sentences: Sentences | undefined;
+  // The lines of the coverage stand for the same rules in the same order, form by form.
   return rowsOf([...workspace.forms.values()].map(({ form }) => form)).map(({ form, field, use, code }, nth): ReportRow => {
-    const sentences = sentencesOf(workspace, workspace.form(form.id));
+    if (sentences?.form.form !== form) sentences = newSentences(workspace, workspace.form(form.id));
+    const speaker = sentences;
     const violation = sampleViolation(field, use, samplePath(field.pattern));
     const found = new Set<number>();
     let states = '';
     const texts = locales.map((locale) => {
-      const sentence = sentences.say(violation, locale);
+      const sentence = speaker.say(violation, locale);
       states += LETTERS[matrix[nth]?.locales.get(locale) ?? 'missing'];
       for (const at of index.ofRule(form.id, field.path, code, locale)) found.add(at);
       const entry = entryOf(sentence.case.found);
