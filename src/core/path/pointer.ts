@@ -19,10 +19,15 @@ export function toPointer(path: Path): string {
   return pointer;
 }
 
+/** What stands in a fragment as it is, as nearly all names do. */
+const PLAIN = /^[\w/~.-]*$/;
+
 /** Writes a path as a pointer in a URI fragment (RFC 6901 section 6): `#/targets/2/name`. */
 export function toFragment(path: Path): string {
+  const pointer = toPointer(path);
+  if (PLAIN.test(pointer)) return '#' + pointer;
   // RFC 3986 allows these in a fragment though encodeURIComponent escapes them; a lone surrogate has no UTF-8 and becomes U+FFFD.
-  const escaped = encodeURIComponent(toPointer(path).toWellFormed());
+  const escaped = encodeURIComponent(pointer.toWellFormed());
   return '#' + escaped.replace(/%(?:2F|40|3A|24|26|2B|2C|3B|3D|3F)/g, decodeURIComponent);
 }
 
