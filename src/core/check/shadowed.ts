@@ -1,6 +1,6 @@
 import type { Locale } from '../locale/tag.js';
 import { printPath, type Pattern } from '../path/path.js';
-import type { Form } from '../rules/form.js';
+import type { Field, Form } from '../rules/form.js';
 import type { Entry } from '../texts/entry.js';
 import type { Ladder } from '../texts/climber.js';
 import type { Purpose } from '../texts/purpose.js';
@@ -25,8 +25,12 @@ function placesOf({ fields }: Form): Pattern[] {
 
 /** Lookups that sentences may need besides those of the rows: at places and keys that texts name literally, and of labels. */
 function* furtherLadders({ rows, subject, texts }: Context): Generator<Ladder> {
-  for (const { form, field, keys } of rows)
-    for (const path of texts.narrower(form.id, field.pattern)) yield texts.messageLadder({ form: form.id, path, keys });
+  let last: { readonly field: Field; readonly narrower: readonly Pattern[] } | undefined;
+  for (const { form, field, keys } of rows) {
+    // The rules of one field come one after the other.
+    if (last?.field !== field) last = { field, narrower: texts.narrower(form.id, field.pattern) };
+    for (const path of last.narrower) yield texts.messageLadder({ form: form.id, path, keys });
+  }
   for (const form of subject.forms)
     for (const place of placesOf(form))
       for (const path of [place, ...texts.narrower(form.id, place)]) yield texts.labelLadder(form.id, path);

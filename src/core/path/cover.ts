@@ -9,20 +9,26 @@ function segmentCovers(wide: PatternSegment, narrow: PatternSegment): boolean {
 
 /** Whether a pattern covers a path, or a narrower pattern. */
 export function isCoveredBy(wide: Pattern, narrow: Pattern): boolean {
-  if (!wide.includes(ANY_DEPTH) && !narrow.includes(ANY_DEPTH))
-    return wide.length === narrow.length && wide.every((segment, at) => segmentCovers(segment, narrow[at] ?? ANY_DEPTH));
-  // By all lengths of the beginning: how much of the one can stand for how much of the other.
-  let reached = new Set([0]);
-  for (const segment of wide) {
-    const next = new Set<number>();
-    for (const at of reached) {
-      const here = narrow[at];
-      if (segment === ANY_DEPTH) for (let to = at; to <= narrow.length; to++) next.add(to);
-      else if (here !== undefined && here !== ANY_DEPTH && segmentCovers(segment, here)) next.add(at + 1);
+  let [at, to] = [0, 0];
+  // The last `..`, and how far what it stands for goes: where what is behind it does not fit, it stands for one more.
+  let [depth, end] = [-1, 0];
+  while (to < narrow.length) {
+    const segment = wide[at];
+    const here = narrow[to] ?? ANY_DEPTH;
+    if (segment === ANY_DEPTH) {
+      depth = at++;
+      end = to;
+    } else if (segment !== undefined && here !== ANY_DEPTH && segmentCovers(segment, here)) {
+      at += 1;
+      to += 1;
+    } else if (depth < 0) return false;
+    else {
+      at = depth + 1;
+      to = ++end;
     }
-    reached = next;
   }
-  return reached.has(narrow.length);
+  while (wide[at] === ANY_DEPTH) at += 1;
+  return at === wide.length;
 }
 
 /** What two patterns both cover, as a pattern; nothing where they have no path in common. Of `..`, only where one covers the other. */

@@ -1,7 +1,7 @@
 import { chainOf, chainOfLanguage, chainWithin, sameLanguage, type ChainRules } from '../locale/chain.js';
 import type { Locale } from '../locale/tag.js';
 import { isCoveredBy, meet } from '../path/cover.js';
-import { ANY_ELEMENT, isPath, opened, printPath, type Pattern } from '../path/path.js';
+import { ANY_DEPTH, ANY_ELEMENT, isPath, opened, printPath, type Pattern } from '../path/path.js';
 import { PatternTrie } from '../path/trie.js';
 import { Climber, maySay, rungIn, WITH_DRAFTS, WITHOUT_DRAFTS, type Ladder } from './climber.js';
 import type { Entry } from './entry.js';
@@ -129,11 +129,16 @@ export class Texts implements TextLookup {
   /** The fields of a scope that have some of a pattern's paths, and not all. */
   touching(scope: Scope | undefined, pattern: Pattern): readonly FieldEntry[] {
     if (!scope || isPath(pattern)) return [];
-    const onlyElements = pattern.every((segment) => typeof segment !== 'symbol' || segment === ANY_ELEMENT);
-    // What is narrower than one that leaves only places open has to name a place.
-    return [...(onlyElements ? scope.placed : scope.fields.values())].filter(
+    return this.mayTouch(scope, pattern).filter(
       (field) => meet(pattern, field.pattern) !== undefined && !isCoveredBy(field.pattern, pattern),
     );
+  }
+
+  private mayTouch({ fields, placed, shallow }: Scope, pattern: Pattern): readonly FieldEntry[] {
+    // A path with `..` has none of those of a path without, or all of them.
+    if (pattern.includes(ANY_DEPTH)) return [...fields.values()];
+    // What is narrower than one that leaves only places open has to name a place.
+    return pattern.every((segment) => typeof segment !== 'symbol' || segment === ANY_ELEMENT) ? placed : shallow;
   }
 
   /** What texts name of the paths that a pattern covers, where they name a place or key literally that the pattern leaves open. */

@@ -1,4 +1,4 @@
-import type { Pattern } from '../path/path.js';
+import { ANY_DEPTH, type Pattern } from '../path/path.js';
 import { Patterns } from '../path/patterns.js';
 import { formsNamed } from './form-set.js';
 
@@ -158,6 +158,8 @@ export class Scope {
   readonly fields = new Map<string, FieldEntry>();
   /** Those whose paths name a place of an array literally. */
   readonly placed: FieldEntry[] = [];
+  /** Those whose paths have no `..`. */
+  readonly shallow: FieldEntry[] = [];
   private readonly written = new Map<string, FieldEntry>();
 
   constructor(
@@ -202,6 +204,7 @@ export class Scope {
       if (!normal) {
         this.fields.set(path, field);
         if (pattern.some((segment) => typeof segment === 'number')) this.placed.push(field);
+        if (!pattern.includes(ANY_DEPTH)) this.shallow.push(field);
         this.purposes.note(pattern);
       }
       this.written.set(written, field);
