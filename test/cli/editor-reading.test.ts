@@ -6,6 +6,7 @@ import { fileURLToPath } from 'node:url';
 import { offsetIn } from '../support/editor.js';
 import { copyOf, folderWith, program, zeitwort } from '../support/program.js';
 import { chosen, type Findings, type Item, offered, type Place, started, within } from '../support/editing.js';
+import { NEOVIM, testWith } from '../support/tools.js';
 
 describe('completion', () => {
   test('inside of messages: the arguments of this very message, and cases of this language', async () => {
@@ -140,7 +141,7 @@ describe('reading', () => {
   });
 });
 
-test('a real editor drives it: findings, an argument, a fix, a renaming over five languages, and undo', () => {
+testWith(NEOVIM)('a real editor drives it: findings, an argument, a fix, a renaming over five languages, and undo', () => {
   const [broken, whole] = [copyOf('broken'), copyOf('observatory')];
   const out = path.join(broken, 'told.jsonl');
   const script = path.join(__dirname, '..', 'support', 'editor.lua');

@@ -5,6 +5,7 @@ import path from 'node:path';
 import { describe, expect, test } from '@jest/globals';
 import { parse } from 'jsonc-parser';
 import { copyOf, textOf, zeitwort } from '../support/program.js';
+import { GETTEXT, JAVA, testWith } from '../support/tools.js';
 
 const exported = (folder: string, format: string, locale: string, ...args: string[]): string =>
   zeitwort(['export', '--as', format, '--locale', locale, '--out', '-', ...args], folder).out;
@@ -58,8 +59,7 @@ test('what schemas call their fields is text for translators', () => {
 });
 
 describe('what tools write', () => {
-  const withGettext = process.env.CI === 'true' || spawnSync('msgcat', ['--version']).status === 0 ? test : test.skip;
-  withGettext("PO comes back from gettext's own tools as it went, stale texts too", () => {
+  testWith(GETTEXT)("PO comes back from gettext's own tools as it went, stale texts too", () => {
     const folder = copyOf('observatory');
     zeitwort(['review', '--locale', 'de', '--field', 'title', '--mark', 'reviewed'], folder);
     zeitwort(['set', '--locale', 'en', '--field', 'title', '--label', 'head\tline'], folder);
@@ -80,8 +80,7 @@ describe('what tools write', () => {
     expect(zeitwort(['review', '--stale', '--locale', 'de'], folder).out).not.toContain('title');
   });
 
-  const withJava = process.env.CI === 'true' || spawnSync('javac', ['-version']).status === 0 ? test : test.skip;
-  withJava(
+  testWith(JAVA)(
     'Java reads our properties as they are, in UTF-8 and in Latin-1 with escapes',
     () => {
       const odd = [

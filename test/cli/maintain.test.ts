@@ -4,6 +4,7 @@ import { mkdirSync, readFileSync, symlinkSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { copyOf, folderWith, program, textOf, zeitwort } from '../support/program.js';
 import { git } from '../support/git.js';
+import { ICU_OF_PYTHON, testWith } from '../support/tools.js';
 
 const root = path.join(__dirname, '..', '..');
 
@@ -78,10 +79,7 @@ export const pattern: FieldPatterns['observing-proposal'] = 'targets[*].name';`;
 describe('packs', () => {
   const folder = copyOf('observatory');
 
-  // CI has it; elsewhere it is Debian's python3-icu that is wanted.
-  const withIcu =
-    process.env.CI === 'true' || spawnSync('/usr/bin/python3', ['-c', 'import icu']).status === 0 ? test : test.skip;
-  withIcu('another runtime reads one with an ICU of its own', () => {
+  testWith(ICU_OF_PYTHON)('another runtime reads one with an ICU of its own', () => {
     zeitwort(['pack'], folder);
     const script = path.join(root, 'docs/guide/examples/read_pack.py');
     const say = (locale: string, ...args: string[]): string => {

@@ -4,6 +4,7 @@ import { readdirSync } from 'node:fs';
 import path from 'node:path';
 import { expect, test } from '@jest/globals';
 import { copyOf, folderWith, jsonOf, textOf, zeitwort } from '../support/program.js';
+import { ICU_OF_JAVA, ICU_OF_PYTHON, JAVA, PERL, PHP, testWith } from '../support/tools.js';
 
 const examples = path.join(__dirname, '..', '..', 'examples');
 // There are no texts of ours in hi and fa: what nobody wrote there is said in English.
@@ -110,25 +111,34 @@ const READERS: Readonly<Record<string, (packs: string, ...more: string[]) => str
 };
 /** Written from the specification alone, and so a proof of that. */
 const perl = (packs: string): string => run('perl', [path.join(examples, 'perl', 'sentences.pl'), packs]);
+const READ = [ICU_OF_PYTHON, PHP, JAVA, ICU_OF_JAVA, PERL];
 const ALIKE = expect.stringMatching(/^\d{2,4} alike, 0 different\n$/) as unknown;
 
-test('readers in Python, PHP, Java and Perl say and answer what the program does, whatever stands around places', () => {
-  expect(run('javac', ['-encoding', 'UTF-8', '-Xlint:all', '-cp', ICU4J, '-d', classes, ...sources()])).toBe('');
-  const all = [packed(copyOf('observatory')), packed(store()), packed(store(), '--placeholder', '%(NAME)s')];
-  for (const packs of all)
-    for (const [name, check] of Object.entries({ ...READERS, perl })) expect([name, check(packs)]).toEqual([name, ALIKE]);
-}, 120_000);
+testWith(...READ)(
+  'readers in Python, PHP, Java and Perl say and answer what the program does, whatever stands around places',
+  () => {
+    expect(run('javac', ['-encoding', 'UTF-8', '-Xlint:all', '-cp', ICU4J, '-d', classes, ...sources()])).toBe('');
+    const all = [packed(copyOf('observatory')), packed(store()), packed(store(), '--placeholder', '%(NAME)s')];
+    for (const packs of all)
+      for (const [name, check] of Object.entries({ ...READERS, perl })) expect([name, check(packs)]).toEqual([name, ALIKE]);
+  },
+  120_000,
+);
 
-test('with an ICU they say the same, and what plain sentences leave out', () => {
-  for (const folder of [copyOf('observatory'), store(), styled()]) {
-    const packs = packed(folder, '--as', 'icu');
-    for (const [name, check] of Object.entries(READERS)) expect([name, check(packs, '--icu')]).toEqual([name, ALIKE]);
-  }
-  const { code, err } = zeitwort(['pack', '--sentences', '--as', 'icu', '--placeholder', '<NAME>'], store());
-  expect([code, err]).toEqual([2, expect.stringContaining('--as icu has ICU messages')]);
-}, 120_000);
+testWith(...READ)(
+  'with an ICU they say the same, and what plain sentences leave out',
+  () => {
+    for (const folder of [copyOf('observatory'), store(), styled()]) {
+      const packs = packed(folder, '--as', 'icu');
+      for (const [name, check] of Object.entries(READERS)) expect([name, check(packs, '--icu')]).toEqual([name, ALIKE]);
+    }
+    const { code, err } = zeitwort(['pack', '--sentences', '--as', 'icu', '--placeholder', '<NAME>'], store());
+    expect([code, err]).toEqual([2, expect.stringContaining('--as icu has ICU messages')]);
+  },
+  120_000,
+);
 
-test('a check of a reader fails where one letter differs', () => {
+testWith(...READ)('a check of a reader fails where one letter differs', () => {
   const folder = store();
   const packs = packed(folder);
   const vectors = textOf(packs, 'vectors.json').replace('"sentence": "Please', '"sentence": "Pleas').replace('must', 'mus');
@@ -218,26 +228,30 @@ async function asked(command: string, args: string[], packs: string): Promise<un
   }
 }
 
-test('their backends answer with the same bodies', async () => {
-  const packs = packed(copyOf('observatory'));
-  const port = String(20_000 + (process.pid % 20_000));
-  const answers = await Promise.all([
-    asked('python3', [path.join(examples, 'python', 'server.py'), packs, '0'], packs),
-    asked('java', ['-cp', classes, 'Server', packs, '0'], packs),
-    asked('php', ['-S', `127.0.0.1:${port}`, path.join(examples, 'php', 'server.php')], packs),
-  ]);
-  const [python] = answers;
-  expect(answers).toEqual([python, python, python]);
-  expect(python).toMatchObject([
-    [
-      422,
-      'application/problem+json',
-      'pl',
-      { errors: [{ pointer: '#/visitor' }, { code: 'format' }, { code: 'required' }, { code: 'maximum' }] },
-    ],
-    [422, 'application/problem+json', 'pl', { errors: [{ pointer: '#', code: 'type' }] }],
-    [422, 'application/problem+json', 'ja', { errors: [{ pointer: '#/day', code: 'format' }] }],
-    ...[400, 415, 405].map((status) => [status, 'application/problem+json', 'pl', { status }]),
-    [201, 'application/json', null, { pass: 'A' }],
-  ]);
-}, 60_000);
+testWith(...READ)(
+  'their backends answer with the same bodies',
+  async () => {
+    const packs = packed(copyOf('observatory'));
+    const port = String(20_000 + (process.pid % 20_000));
+    const answers = await Promise.all([
+      asked('python3', [path.join(examples, 'python', 'server.py'), packs, '0'], packs),
+      asked('java', ['-cp', classes, 'Server', packs, '0'], packs),
+      asked('php', ['-S', `127.0.0.1:${port}`, path.join(examples, 'php', 'server.php')], packs),
+    ]);
+    const [python] = answers;
+    expect(answers).toEqual([python, python, python]);
+    expect(python).toMatchObject([
+      [
+        422,
+        'application/problem+json',
+        'pl',
+        { errors: [{ pointer: '#/visitor' }, { code: 'format' }, { code: 'required' }, { code: 'maximum' }] },
+      ],
+      [422, 'application/problem+json', 'pl', { errors: [{ pointer: '#', code: 'type' }] }],
+      [422, 'application/problem+json', 'ja', { errors: [{ pointer: '#/day', code: 'format' }] }],
+      ...[400, 415, 405].map((status) => [status, 'application/problem+json', 'pl', { status }]),
+      [201, 'application/json', null, { pass: 'A' }],
+    ]);
+  },
+  60_000,
+);

@@ -2,14 +2,14 @@
 // the same, and what that one refuses is refused here. Its data are older, so languages whose data changed are left out.
 import { spawnSync } from 'node:child_process';
 import path from 'node:path';
-import { describe, expect, test } from '@jest/globals';
+import { describe, expect } from '@jest/globals';
 import { compileMessage } from '../../src/core/message/compile.js';
+import { ICU_OF_PYTHON, testWith } from '../support/tools.js';
 
 type Case = readonly [text: string, locale: string, args: Readonly<Record<string, number | string | { at: number }>>];
 
 const script = path.join(__dirname, '..', 'support', 'other_icu.py');
-// CI has it; elsewhere it is Debian's python3-icu that is wanted.
-const withIcu = process.env.CI === 'true' || spawnSync('/usr/bin/python3', ['-c', 'import icu']).status === 0 ? test : test.skip;
+const withIcu = testWith(ICU_OF_PYTHON);
 
 /** Both write several kinds of narrow and unbreakable spaces. */
 const plain = (text: string): string => text.replace(/[\u00a0\u202f\u2009]/g, ' ');
