@@ -4,10 +4,11 @@ import { spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { makeApi, makeSchemas } from './api-workspace.mjs';
 import { makeLarge } from './large-workspace.mjs';
 import { atMost, compare, processTime } from './pairs.mjs';
 
-const PARSE = `const fs=require('fs'),path=require('path');const walk=(folder)=>{for(const entry of fs.readdirSync(folder,{withFileTypes:true})){const file=path.join(folder,entry.name);if(entry.isDirectory())walk(file);else JSON.parse(fs.readFileSync(file,'utf8'))}};walk('messages');walk('rules');`;
+const PARSE = `const fs=require('fs'),path=require('path');const walk=(folder)=>{for(const entry of fs.readdirSync(folder,{withFileTypes:true})){const file=path.join(folder,entry.name);if(entry.isDirectory())walk(file);else JSON.parse(fs.readFileSync(file,'utf8'))}};['messages','rules','api','schemas'].filter((one)=>fs.existsSync(one)).forEach(walk);`;
 
 /** How teams keep their texts, and at most how many times as long as reading and parsing a check may take. */
 const LAYOUTS = [
@@ -49,6 +50,16 @@ export function checkBench(program) {
       if (at !== 2) continue;
       const kept = [program, 'check', '--fail-on', 'never'];
       compare('the same, nothing changed', 'ms', 7, ['zeitwort check', processTime(kept, here)], parse, atMost(2));
+    }
+    for (const [name, make] of [
+      ['300 operations of one OpenAPI document', (here) => makeApi(here, 300)],
+      ['200 JSON Schemas', (here) => makeSchemas(here, 200)],
+    ]) {
+      const here = path.join(folder, name);
+      make(here);
+      const parse = ['read and parse the same files', processTime(['-e', PARSE], here)];
+      const told = ({ ratio }) => `ratio ${ratio.toFixed(1)} (no bound: nearly all is rules, which are compiled)`;
+      compare(`check of ${name}, 5 locales`, 'ms', 3, ['zeitwort check', processTime(cold, here)], parse, told);
     }
     const at = (locales) => path.join(folder, `of-${locales}`);
     for (const locales of [5, 80]) makeLarge(at(locales), { locales, files: 25, lived: true });

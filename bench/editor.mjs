@@ -4,6 +4,7 @@ import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { pathToFileURL } from 'node:url';
+import { makeApi } from './api-workspace.mjs';
 import { makeLarge } from './large-workspace.mjs';
 
 /** The least of a client: it writes messages, and tells when findings came. */
@@ -69,17 +70,17 @@ async function keys(client, uri, text, piece, times) {
   return took;
 }
 
-async function measure(program, name, options) {
+async function measure(program, name, make, files = 1) {
   const folder = mkdtempSync(path.join(tmpdir(), 'zeitwort-bench-'));
   try {
-    makeLarge(folder, options);
+    make(folder);
     const client = new Client(program, folder);
     const workspaceFolders = [{ uri: pathToFileURL(folder).href, name: 'bench' }];
     await client.ask('initialize', { processId: process.pid, rootUri: null, workspaceFolders, capabilities: {} });
     client.send({ method: 'initialized', params: {} });
     const messages = path.join(folder, 'messages');
     const file =
-      options.files > 1 ? path.join(messages, 'de', readdirSync(path.join(messages, 'de'))[3]) : path.join(messages, 'de.json');
+      files > 1 ? path.join(messages, 'de', readdirSync(path.join(messages, 'de'))[3]) : path.join(messages, 'de.json');
     const [uri, text] = [pathToFileURL(file).href, readFileSync(file, 'utf8')];
     client.send({ method: 'textDocument/didOpen', params: { textDocument: { uri, languageId: 'json', version: 1, text } } });
     await client.ask('workspace/symbol', { query: 'nothing has this name' });
@@ -100,6 +101,8 @@ async function measure(program, name, options) {
 
 /** @param program the file of the program */
 export async function editorBench(program) {
-  await measure(program, '40 × 5,000 texts, one large file a locale', {});
-  await measure(program, '40 × 5,000 texts, 25 files a locale, lived in', { files: 25, lived: true });
+  await measure(program, '40 × 5,000 texts, one large file a locale', (folder) => makeLarge(folder));
+  const lived = (folder) => makeLarge(folder, { files: 25, lived: true });
+  await measure(program, '40 × 5,000 texts, 25 files a locale, lived in', lived, 25);
+  await measure(program, '300 operations of one OpenAPI document, 5 locales', (folder) => makeApi(folder, 300));
 }

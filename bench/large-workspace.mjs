@@ -26,7 +26,7 @@ const ALPHABETS = {
 };
 
 /** Numbers that look like chance and are the same each time. */
-function chance(seed) {
+export function chance(seed) {
   let state = (seed * 7919 + 17) % 2_147_483_647;
   return (below) => (state = (state * 48_271) % 2_147_483_647) % below;
 }

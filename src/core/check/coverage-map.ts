@@ -27,6 +27,8 @@ const ofAll: Settled<Summary> = {
   update: (before, { table }, changed) => summaryAfter(before, table.known(), changed),
 };
 
+const NOBODY: readonly CellLook[] = [];
+
 /** Where the lookups of each row end in each language. */
 export class CoverageMap {
   private readonly languages: readonly { readonly locale: Locale; readonly climber: Climber }[];
@@ -42,13 +44,13 @@ export class CoverageMap {
     this.states = context.settled(ofAll).states;
   }
 
-  /** Whether somebody may want a cell of a row, going by what any of its texts is. */
-  mayHold(at: number, mayWant: CellLook['mayWant']): boolean {
-    const row = this.context.rows[at];
-    if (!row || !mayWant) return false;
+  /** Who may want a cell of a row, going by what any of its texts is. */
+  wanting(row: Row, at: number, cells: readonly CellLook[]): readonly CellLook[] {
     let all = 0;
     for (const { id } of this.context.ladders[at] ?? []) all |= this.states[id] ?? 0;
-    return mayWant(row, all);
+    let wanting = NOBODY;
+    for (const cell of cells) if (cell.mayWant?.(row, all)) wanting = [...wanting, cell];
+    return wanting;
   }
 
   /** A row of the coverage, its cells shown to those who look for some. */

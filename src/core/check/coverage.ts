@@ -42,7 +42,14 @@ function countsOf(matrix: readonly { readonly locales: States }[]): ReadonlyMap<
   const known = counted.get(matrix);
   if (known) return known;
   const counts = new Map<States, number>();
-  for (const { locales } of matrix) counts.set(locales, (counts.get(locales) ?? 0) + 1);
+  let [last, since]: [States | undefined, number] = [undefined, 0];
+  // Mostly a row shares what the one before it has.
+  for (const [at, { locales }] of matrix.entries()) {
+    if (locales === last) continue;
+    if (last) counts.set(last, (counts.get(last) ?? 0) + at - since);
+    [last, since] = [locales, at];
+  }
+  if (last) counts.set(last, (counts.get(last) ?? 0) + matrix.length - since);
   counted.set(matrix, counts);
   return counts;
 }

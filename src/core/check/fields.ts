@@ -57,6 +57,9 @@ function fieldLook(
   };
 }
 
+const pathsOf = ({ subject }: Context): ReadonlySet<string> =>
+  new Set(subject.forms.flatMap((form) => form.fields.map(({ path }) => path)));
+
 export const unusedLabel: Kind = {
   kind: 'unused-label',
   severity: 'warning',
@@ -64,14 +67,13 @@ export const unusedLabel: Kind = {
   remedy: 'Correct the path, or remove the entry.',
   example: '"fields": { "magnitud": { "label": "…" } }',
   look: (context, report) => {
-    const known = new Set(context.subject.forms.flatMap((form) => form.fields.map(({ path }) => path)));
     // Of each path once: an old catalog has it in every language.
     const nears = new Map<string, string | undefined>();
     return fieldLook(
       context,
       ({ placed }) => !placed,
       ({ path, keys }, { locale, file, shared }) => {
-        if (!nears.has(path)) nears.set(path, closest(path, known));
+        if (!nears.has(path)) nears.set(path, closest(path, context.steady(pathsOf)));
         const near = nears.get(path);
         // What several workspaces share is for the fields of each.
         if (shared && near === undefined) return;

@@ -1,4 +1,5 @@
 import { closest, suggestion } from '../text/closest.js';
+import type { Context } from './context.js';
 import type { Kind } from './kind.js';
 
 export const missingProblem: Kind = {
@@ -27,24 +28,32 @@ export const missingProblem: Kind = {
   },
 };
 
+/** The problems that rules name. */
+const problemsOfRules = ({ subject: { forms } }: Context) =>
+  forms.flatMap((form) =>
+    form.fields.flatMap(({ path, uses }) =>
+      uses.flatMap(({ problem, rule, as = rule, origin }) =>
+        problem === undefined ? [] : [{ form: form.id, path, rule: as, problem, origin }],
+      ),
+    ),
+  );
+
 export const unknownProblem: Kind = {
   kind: 'unknown-problem',
   severity: 'error',
   about: 'A catalog has texts for a problem that there is none of, or a rule names one; often it is misspelt.',
   remedy: 'Correct the name, or declare the problem with its status in zeitwort.yaml.',
   example: '"problems": { "not-fuond": { "title": "…" } }',
-  *find({ subject }) {
-    for (const form of subject.forms)
-      for (const { path, uses } of form.fields)
-        for (const { problem, rule, as, origin } of uses) {
-          if (problem === undefined || subject.problems.includes(problem)) continue;
-          const near = suggestion(problem, subject.problems);
-          yield {
-            ...{ kind: 'unknown-problem', form: form.id, path, rule: as ?? rule },
-            message: `There is no problem "${problem}"${near}; declare it under "problems" in zeitwort.yaml.`,
-            spot: { ...origin, at: 'value' },
-          };
-        }
+  *find(context) {
+    const { problems } = context.subject;
+    for (const { form, path, rule, problem, origin } of context.steady(problemsOfRules)) {
+      if (problems.includes(problem)) continue;
+      yield {
+        ...{ kind: 'unknown-problem', form, path, rule },
+        message: `There is no problem "${problem}"${suggestion(problem, problems)}; declare it under "problems" in zeitwort.yaml.`,
+        spot: { ...origin, at: 'value' },
+      };
+    }
   },
   look: ({ subject }, report) => ({
     catalog: ({ problems, locale, file }) => {

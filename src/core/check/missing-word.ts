@@ -37,7 +37,7 @@ function askedBy({ catalogs }: Context): ReadonlyMap<Locale, readonly string[]> 
 }
 
 /** The types and formats that rules have, each with the first rule that has it. */
-function valuesOf(rows: readonly Row[]): ReadonlyMap<string, readonly [WordGroup, string, Row]> {
+function valuesOf({ rows }: Context): ReadonlyMap<string, readonly [WordGroup, string, Row]> {
   const found = new Map<string, readonly [WordGroup, string, Row]>();
   const add = (group: WordGroup, name: string, row: Row): void => {
     if (!found.has(`${group} ${name}`)) found.set(`${group} ${name}`, [group, name, row]);
@@ -57,9 +57,9 @@ export const missingWord: Kind = {
   remedy: 'Write the frame under `frames`, or the word under `words`; the starters show how.',
   example: '"messages": { "type": "{subject_start}: {expected_words}." }   // in a language without a starter, and no "words"',
   *find(context) {
-    const { subject, texts, rows } = context;
+    const { subject, texts } = context;
     const asked = askedBy(context);
-    const values = valuesOf(rows);
+    const values = context.steady(valuesOf);
     for (const locale of subject.locales) {
       const names = asked.get(locale) ?? [];
       for (const [name, asks, standIn] of FRAMES) {

@@ -1,5 +1,5 @@
 import { ANY_DEPTH, samplePath, type Pattern, type PatternSegment } from '../path/path.js';
-import type { FieldEntry } from '../texts/purpose.js';
+import type { FieldEntry, Scope } from '../texts/purpose.js';
 import type { Context } from './context.js';
 import type { Kind } from './kind.js';
 
@@ -11,26 +11,34 @@ const equallyLiteral = (one: Pattern, other: Pattern): boolean =>
 
 const isOpen = ({ pattern }: FieldEntry): boolean => pattern.includes(ANY_DEPTH);
 
+type Rivals = ReadonlyMap<FieldEntry, ReadonlySet<FieldEntry>>;
+
+const found = new WeakMap<Scope, { readonly size: number; readonly rivals: Rivals }>();
+
 /**
- * By field, those that cover the same places and are as literal. Without `..` patterns that overlap and are equally literal are
+ * By field of a scope, those that cover the same places and are as literal. Without `..` patterns that overlap and are equally literal are
  * one and the same.
  */
-function rivalsOf({ table, texts }: Context): ReadonlyMap<FieldEntry, ReadonlySet<FieldEntry>> {
+function rivalsIn(scope: Scope, texts: Context['texts']): Rivals {
+  const { size } = scope.fields;
+  const known = found.get(scope);
+  // Fields are only ever added to a scope.
+  if (known?.size === size) return known.rivals;
   const rivals = new Map<FieldEntry, Set<FieldEntry>>();
   const enter = (one: FieldEntry, other: FieldEntry): void => {
     const known = rivals.get(one);
     if (known) known.add(other);
     else rivals.set(one, new Set([other]));
   };
-  for (const scope of table.purposes.scopesOf('written'))
-    for (const one of scope.fields.values()) {
-      if (!isOpen(one)) continue;
-      for (const other of texts.covering(scope, samplePath(one.pattern))) {
-        if (other === one || !isOpen(other) || !equallyLiteral(one.pattern, other.pattern)) continue;
-        enter(one, other);
-        enter(other, one);
-      }
+  for (const one of scope.fields.values()) {
+    if (!isOpen(one)) continue;
+    for (const other of texts.covering(scope, samplePath(one.pattern))) {
+      if (other === one || !isOpen(other) || !equallyLiteral(one.pattern, other.pattern)) continue;
+      enter(one, other);
+      enter(other, one);
     }
+  }
+  found.set(scope, { size, rivals });
   return rivals;
 }
 
@@ -43,14 +51,14 @@ export const tie: Kind = {
   look: (context, report) => {
     const { purposes } = context.table;
     if (!purposes.scopesOf('written').some(({ fields }) => [...fields.values()].some(isOpen))) return undefined;
-    let rivals: ReturnType<typeof rivalsOf> | undefined;
     return {
       catalog: ({ fields, locale, file }) => {
-        rivals ??= rivalsOf(context);
         /** By the field in its normal spelling, how it is written here first, and as the how-many-eth. */
         const seen = new Map<FieldEntry, { readonly path: string; readonly at: number }>();
         for (const { path, keys, normal } of fields.filter(isOpen)) {
-          const before = [normal, ...(rivals.get(normal) ?? [])].flatMap((one) => seen.get(one) ?? []);
+          const before = [normal, ...(rivalsIn(normal.scope, context.texts).get(normal) ?? [])].flatMap(
+            (one) => seen.get(one) ?? [],
+          );
           const [rival] = before.sort((one, other) => one.at - other.at);
           if (!seen.has(normal)) seen.set(normal, { path, at: seen.size });
           if (!rival) continue;

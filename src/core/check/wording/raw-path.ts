@@ -1,5 +1,6 @@
 import { rawPathIn } from '../../audit/leaks.js';
 import { MAY_HOLD } from '../../message/may-hold.js';
+import type { Context } from '../context.js';
 import type { Kind } from '../kind.js';
 import { aboutText } from '../checked-text.js';
 
@@ -7,6 +8,17 @@ import { aboutText } from '../checked-text.js';
 const CODE = /[.[\]/]\w|_|[a-z][A-Z]/;
 const WIDE = /[^\x00-\x7f]/;
 const WIDE_CODE = /\p{Ll}\p{Lu}/u;
+
+/** What code calls fields: paths, and words as code writes them; others are words of the language too. */
+const namesInCode = ({ subject }: Context): ReadonlySet<string> =>
+  new Set(
+    subject.forms.flatMap(({ fields }) =>
+      fields.flatMap(({ pattern, path }) => [
+        ...(path.includes('.') ? [path] : []),
+        ...pattern.filter((part): part is string => typeof part === 'string' && /[a-z][A-Z]|_/.test(part)),
+      ]),
+    ),
+  );
 
 export const rawPath: Kind = {
   kind: 'raw-path',
@@ -16,15 +28,7 @@ export const rawPath: Kind = {
   remedy: 'Write {label}, {place} or {counterpart} instead.',
   example: '"maximum": "targets.2 is too faint." // write {label}, {place}',
   look: (context, report) => {
-    const names = new Set(
-      context.subject.forms.flatMap(({ fields }) =>
-        fields.flatMap(({ pattern, path }) => [
-          ...(path.includes('.') ? [path] : []),
-          // Words as code writes them; others are words of the language too.
-          ...pattern.filter((part): part is string => typeof part === 'string' && /[a-z][A-Z]|_/.test(part)),
-        ]),
-      ),
-    );
+    const names = context.steady(namesInCode);
     return {
       needs: MAY_HOLD.code,
       text: (checked) => {
