@@ -1,5 +1,5 @@
 import type { Locale } from '../locale/tag.js';
-import type { Climber } from '../texts/climber.js';
+import type { Climber, Ladder } from '../texts/climber.js';
 import type { Purpose } from '../texts/purpose.js';
 import { summaryAfter, summaryOf, type Context, type Row, type Settled, type Summary } from './context.js';
 import { coverageAt, SharedStates, type Coverage } from './coverage.js';
@@ -27,6 +27,22 @@ const ofAll: Settled<Summary> = {
   update: (before, { table }, changed) => summaryAfter(before, table.known(), changed),
 };
 
+const heldOf = (ladder: Ladder | undefined, { states }: Summary): number => {
+  let all = 0;
+  for (const { id } of ladder ?? []) all |= states[id] ?? 0;
+  return all;
+};
+
+/** By row, what any of its texts is. */
+const ofRows: Settled<Uint8Array> = {
+  make: (context) => Uint8Array.from(context.ladders, (ladder) => heldOf(ladder, context.settled(ofAll))),
+  update: (before, context, changed) => {
+    const held = before.slice();
+    for (const at of rowsOf(changed, context)) held[at] = heldOf(context.ladders[at], context.settled(ofAll));
+    return held;
+  },
+};
+
 const NOBODY: readonly CellLook[] = [];
 
 /** Where the lookups of each row end in each language. */
@@ -34,20 +50,21 @@ export class CoverageMap {
   private readonly languages: readonly { readonly locale: Locale; readonly climber: Climber }[];
   private readonly shared: SharedStates;
   private readonly written: readonly Coverage[];
-  private readonly states: Uint8Array;
+  private readonly held: Uint8Array;
 
   constructor(private readonly context: Context) {
     const { subject, texts } = context;
     this.languages = subject.locales.map((locale) => ({ locale, climber: texts.climber(locale) }));
     this.shared = new SharedStates(subject.locales);
     this.written = subject.locales.map((): Coverage => 'written');
-    this.states = context.settled(ofAll).states;
+    this.held = context.settled(ofRows);
   }
 
   /** Who may want a cell of a row, going by what any of its texts is. */
-  wanting(row: Row, at: number, cells: readonly CellLook[]): readonly CellLook[] {
-    let all = 0;
-    for (const { id } of this.context.ladders[at] ?? []) all |= this.states[id] ?? 0;
+  wanting(at: number, cells: readonly CellLook[]): readonly CellLook[] {
+    const row = this.context.rows[at];
+    if (!row) return NOBODY;
+    const all = this.held[at] ?? 0;
     let wanting = NOBODY;
     for (const cell of cells) if (cell.mayWant?.(row, all)) wanting = [...wanting, cell];
     return wanting;

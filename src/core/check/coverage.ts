@@ -44,7 +44,8 @@ function countsOf(matrix: readonly { readonly locales: States }[]): ReadonlyMap<
   const counts = new Map<States, number>();
   let [last, since]: [States | undefined, number] = [undefined, 0];
   // Mostly a row shares what the one before it has.
-  for (const [at, { locales }] of matrix.entries()) {
+  for (let at = 0; at < matrix.length; at++) {
+    const locales = matrix[at]?.locales;
     if (locales === last) continue;
     if (last) counts.set(last, (counts.get(last) ?? 0) + at - since);
     [last, since] = [locales, at];

@@ -145,8 +145,8 @@ export class OngoingCheck {
     this.row = undefined;
     // What hangs on what texts say is few, and looked for in all rows that may have it.
     const readers = looking.flatMap(({ looks: { cell } }) => (cell?.mayWant ? [cell] : []));
-    for (const [at, row] of context.rows.entries()) {
-      const wanted = map.wanting(row, at, readers);
+    for (let at = 0; at < context.rows.length; at++) {
+      const wanted = map.wanting(at, readers);
       if (wanted.length > 0) map.line(at, wanted);
     }
     this.matrix = matrix;
