@@ -9,6 +9,8 @@ import { positionAt } from './position.js';
 export const DEEPEST = 1000;
 const TOO_DEEP = `it is nested deeper than ${DEEPEST} levels`;
 
+const IS_YAML = /\.ya?ml$/i;
+const IN_JSON = 'a file like this is written in JSON, not in YAML; write it so, and name it .json';
 const COMMENTS = { allowTrailingComma: true, allowEmptyContent: false };
 
 /** What to do about each error of the parser. */
@@ -51,7 +53,11 @@ export function parseJson(text: string, file: string, comments: boolean): unknow
     const errors: ParseError[] = [];
     const value = parse(text, errors, comments ? COMMENTS : { disallowComments: true, allowTrailingComma: false }) as unknown;
     const [first] = errors;
-    if (first) throw complaint('broken-json', [trouble(first)], { file, ...positionAt(text, first.offset) });
+    if (first)
+      throw complaint('broken-json', [IS_YAML.test(file) ? IN_JSON : trouble(first)], {
+        file,
+        ...positionAt(text, first.offset),
+      });
     if (comments) return value;
     throw complaint('broken-json', ['it breaks the grammar of RFC 8259'], { file, line: 1, column: 1 });
   }

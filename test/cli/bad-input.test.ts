@@ -83,6 +83,9 @@ describe('catalogs and sheets', () => {
   test('files that cannot be read', () => {
     refuses(['render', 'messages'], small, 'messages is a folder; name a file in it');
     refuses(['render', 'missing.json'], small, 'missing.json is not there; check the name');
+    const settings = "original: en\ntexts: ['messages/*.yaml']\n";
+    const yaml = folderWith({ 'zeitwort.yaml': settings, 'messages/en.yaml': 'locale: en\n' });
+    refuses(['check'], yaml, 'messages/en.yaml:1:1: this is no JSON: a file like this is written in JSON, not in YAML');
     const folder = copyOf('small');
     writeFileSync(path.join(folder, 'messages/de.json'), Buffer.from([0x22, 0xff, 0x22]));
     refuses(['check'], folder, 'messages/de.json: this file is not in UTF-8; save it in that encoding');

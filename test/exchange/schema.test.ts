@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
-import { broken, only, read, rules, run, said } from '../support/schemas.js';
+import { broken, judgeOf, only, read, rules, run, said } from '../support/schemas.js';
 
 type Json = Record<string, unknown>;
 
@@ -188,6 +188,37 @@ describe('OpenAPI', () => {
       schemas: { Id: { type: 'integer', readOnly: true } },
     },
     ...more,
+  });
+
+  test('forms that refer to the same parts are judged each by its own, as often as anybody asks', () => {
+    const body = (schema: Json): Json => ({ requestBody: { content: { 'application/json': { schema } } } });
+    const note = { $ref: '#/components/schemas/Note' };
+    const marks = { name: 'marks', in: 'query', schema: { type: 'array', items: { type: 'integer' } } };
+    const forms = read({
+      openapi: '3.1.0',
+      paths: {
+        '/notes': { post: { operationId: 'note', ...body(note), parameters: [marks] } },
+        '/plates': { post: { operationId: 'plate', ...body({ required: ['id'], properties: { note, id: { minimum: 2 } } }) } },
+      },
+      components: {
+        schemas: {
+          Note: { required: ['text'], properties: { text: { maxLength: 2 }, replies: { type: 'array', items: note } } },
+        },
+      },
+    }).map(judgeOf);
+    const tell = (): unknown[] => [
+      said(forms[0]?.({ body: { text: 'abc', replies: [{}, { replies: [{ text: 'abc' }] }] } }).violations ?? []),
+      said(forms[1]?.({ body: { id: 1, note: { replies: [{ text: 'abc' }] } } }).violations ?? []),
+    ];
+    const told = [
+      ['text maxLength', 'replies[0].text required', 'replies[1].text required', 'replies[1].replies[0].text maxLength'],
+      ['note.text required', 'note.replies[0].text maxLength', 'id minimum'],
+    ];
+    expect([tell(), tell()]).toEqual([told, told]);
+    // What one request had too many of says nothing of the next.
+    const many = { body: { text: 'a' }, query: { marks: Array.from({ length: 2500 }, () => 'x') } };
+    expect(forms[0]?.(many)).toMatchObject({ more: 500, violations: { length: 2000 } });
+    expect(forms[0]?.({ body: { text: 'a' }, query: {} })).toEqual({ more: 0, violations: [] });
   });
 
   test('an operation is a form: body and parameters, 3.0 read as it means it', () => {

@@ -29,8 +29,11 @@ export function only(root: unknown, files: Record<string, unknown> = {}): Read {
   return first;
 }
 
-export const run = ({ schema, index }: Read, request: Parameters<ReturnType<typeof schemaJudge>>[0]): readonly Violation[] =>
-  schemaJudge(schema, index, new Validators(matches))(request).violations;
+/** Of all tests: what forms of one document have in common they run together, as in a service. */
+const validators = new Validators(matches);
+export const judgeOf = ({ schema, index }: Read): ReturnType<typeof schemaJudge> => schemaJudge(schema, index, validators);
+export const run = (form: Read, request: Parameters<ReturnType<typeof schemaJudge>>[0]): readonly Violation[] =>
+  judgeOf(form)(request).violations;
 /** A violation in one line: its place, its rule, and what it tells. */
 export const violationLine = ({ path, in: part, rule, as, params }: Violation): string =>
   [part && `${part}:`, path || '/', as ? `${rule} as ${as}` : rule, params ? JSON.stringify(params) : '']
