@@ -43,8 +43,6 @@ const ofRows: Settled<Uint8Array> = {
   },
 };
 
-const NOBODY: readonly CellLook[] = [];
-
 /** Where the lookups of each row end in each language. */
 export class CoverageMap {
   private readonly languages: readonly { readonly locale: Locale; readonly climber: Climber }[];
@@ -63,11 +61,7 @@ export class CoverageMap {
   /** Who may want a cell of a row, going by what any of its texts is. */
   wanting(at: number, cells: readonly CellLook[]): readonly CellLook[] {
     const row = this.context.rows[at];
-    if (!row) return NOBODY;
-    const all = this.held[at] ?? 0;
-    let wanting = NOBODY;
-    for (const cell of cells) if (cell.mayWant?.(row, all)) wanting = [...wanting, cell];
-    return wanting;
+    return row ? cells.filter(({ mayWant }) => mayWant?.(row, this.held[at] ?? 0)) : [];
   }
 
   /** A row of the coverage, its cells shown to those who look for some. */

@@ -16,8 +16,8 @@ type Rivals = ReadonlyMap<FieldEntry, ReadonlySet<FieldEntry>>;
 const found = new WeakMap<Scope, { readonly size: number; readonly rivals: Rivals }>();
 
 /**
- * By field of a scope, those that cover the same places and are as literal. Without `..` patterns that overlap and are equally literal are
- * one and the same.
+ * By field of a scope, those that cover the same places and are as literal. Without `..` patterns that overlap and are equally
+ * literal are one and the same.
  */
 function rivalsIn(scope: Scope, texts: Context['texts']): Rivals {
   const { size } = scope.fields;
@@ -26,8 +26,8 @@ function rivalsIn(scope: Scope, texts: Context['texts']): Rivals {
   if (known?.size === size) return known.rivals;
   const rivals = new Map<FieldEntry, Set<FieldEntry>>();
   const enter = (one: FieldEntry, other: FieldEntry): void => {
-    const known = rivals.get(one);
-    if (known) known.add(other);
+    const others = rivals.get(one);
+    if (others) others.add(other);
     else rivals.set(one, new Set([other]));
   };
   for (const one of scope.fields.values()) {
@@ -50,7 +50,7 @@ export const tie: Kind = {
   example: '"fields": { "..name": { … }, "..[*].name": { … } }',
   look: (context, report) => {
     const { purposes } = context.table;
-    if (!purposes.scopesOf('written').some(({ fields }) => [...fields.values()].some(isOpen))) return undefined;
+    if (!purposes.scopesOf('written').some(({ fields, shallow }) => fields.size > shallow.length)) return undefined;
     return {
       catalog: ({ fields, locale, file }) => {
         /** By the field in its normal spelling, how it is written here first, and as the how-many-eth. */

@@ -1,7 +1,7 @@
 import type { Origin } from '../../core/origin.js';
 import { isObject, type LooseObject } from '../../core/reading.js';
 import { LIST, MAP, ONE } from './applicators.js';
-import { type Definition, Definitions, referenceTo, type Schema } from './definitions.js';
+import { type Definition, Definitions, reachableFrom, referenceTo, type Schema } from './definitions.js';
 import { type Documents, SchemaError, type Target, type Where } from './documents.js';
 import { isPattern, keywordTrouble } from './shapes.js';
 
@@ -84,7 +84,7 @@ export class Bundler {
     const refs = new Set<Definition>();
     const scope = this.entered(NO_SCOPE, this.documents.baseOf(node, where.base));
     const root = this.schema(node, where, refs, scope);
-    const reachable = this.definitions.reachable(refs);
+    const reachable = reachableFrom(refs);
     const $defs = Object.fromEntries([...reachable].map(({ name, schema }) => [name, schema]));
     // A schema that refers to itself as a whole is kept once, as a definition.
     const itself = this.definitions.get(idOf(where) + scope.id);

@@ -14,7 +14,8 @@ const REFERENCE = '#/$defs/';
 
 export const referenceTo = ({ name }: Definition): string => `${REFERENCE}${name}`;
 
-function reachable(first: Iterable<Definition>): ReadonlySet<Definition> {
+/** All that some definitions need, themselves among them. */
+export function reachableFrom(first: Iterable<Definition>): ReadonlySet<Definition> {
   const found = new Set(first);
   // What is added on the way is gone through as well.
   for (const one of found) for (const further of one.refs) found.add(further);
@@ -49,12 +50,9 @@ export class Definitions {
     let is = this.recursive.get(reference);
     if (is === undefined) {
       const definition = this.byReference.get(reference);
-      is = definition !== undefined && reachable(definition.refs).has(definition);
+      is = definition !== undefined && reachableFrom(definition.refs).has(definition);
       this.recursive.set(reference, is);
     }
     return is;
   }
-
-  /** All that some definitions need, themselves among them. */
-  readonly reachable = reachable;
 }

@@ -91,8 +91,8 @@ function messageRows(
   let sentences: Sentences | undefined;
   // The lines of the coverage stand for the same rules in the same order, form by form.
   return rowsOf([...workspace.forms.values()].map(({ form }) => form)).map(({ form, field, use, code }, nth): ReportRow => {
-    if (sentences?.form.form !== form) sentences = newSentences(workspace, workspace.form(form.id));
-    const speaker = sentences;
+    const speaker = sentences?.form.form === form ? sentences : newSentences(workspace, workspace.form(form.id));
+    sentences = speaker;
     const violation = sampleViolation(field, use, samplePath(field.pattern));
     const found = new Set<number>();
     let states = '';

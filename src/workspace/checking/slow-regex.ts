@@ -55,48 +55,17 @@ function* attacks(source: string, longest: number): Generator<string> {
 
 const measured = new Map<string, string | undefined>();
 
-/** How often a text is tried again before its expression is called slow: a busy machine makes one try slow, not all. */
-const TRIES = 3;
-
-/** How long a text takes to try, in milliseconds: by the clock, and of that what the process worked. */
-function timed(watch: Watch, source: string, text: string): { readonly passed: number; readonly worked: number } {
-  const since = performance.now();
-  const before = process.cpuUsage();
-  try {
-    watch.within(() => watch.matches(source, text));
-  } catch (error) {
-    if (!(error instanceof OutOfTime)) throw error;
-  }
-  return { passed: performance.now() - since, worked: process.cpuUsage(before).user / 1000 };
-}
-
-/** A watch remembers what ran out, so each try has its own. */
-const newWatch = (): Watch => new Watch(5 * SLOW_MS);
-
-/** Whether a text that took long once does so each time; a busy machine makes that of one text, and does no work for it. */
-function takesLong(source: string, text: string): boolean {
-  let worked = 0;
-  for (let tries = 0; tries < TRIES; tries++) {
-    const time = timed(newWatch(), source, text);
-    if (time.passed <= SLOW_MS) return false;
-    worked = Math.max(worked, time.worked);
-  }
-  return worked > SLOW_MS / 2;
-}
-
-/** So much is worked for one expression; what is slow is found long before. */
-const MOST_WORK_MS = 50 * SLOW_MS;
-
 /** What came of trying some texts, one after the other. */
 interface Turn {
   /** The last of them, where it alone took long. */
   readonly long: string | undefined;
   /** Where to go on. */
   readonly next: number;
+  /** What the process worked, in milliseconds. */
   readonly worked: number;
 }
 
-/** Of all turns, until something takes long in one. */
+/** It remembers what ran out, so it serves all turns until something takes long in one. */
 let watch: Watch | undefined;
 
 /** Tries texts from a place on, until some time has passed: to watch each by itself would take longer than most of them. */
@@ -105,7 +74,7 @@ function turn(source: string, texts: readonly string[], from: number): Turn {
   const before = process.cpuUsage();
   let next = from;
   let since = begun;
-  watch ??= newWatch();
+  watch ??= new Watch(5 * SLOW_MS);
   const { matches } = watch;
   try {
     watch.within(() => {
@@ -121,6 +90,24 @@ function turn(source: string, texts: readonly string[], from: number): Turn {
   const long = performance.now() - since > SLOW_MS ? texts[next - 1] : undefined;
   return { long, next, worked: process.cpuUsage(before).user / 1000 };
 }
+
+/** How often a text is tried again before its expression is called slow: a busy machine makes one try slow, not all. */
+const TRIES = 3;
+
+/** Whether a text that took long once does so each time; a busy machine makes that of one text, and does no work for it. */
+function takesLong(source: string, text: string): boolean {
+  let most = 0;
+  for (let tries = 0; tries < TRIES; tries++) {
+    watch = undefined;
+    const { long, worked } = turn(source, [text], 0);
+    if (long === undefined) return false;
+    most = Math.max(most, worked);
+  }
+  return most > SLOW_MS / 2;
+}
+
+/** So much is worked for one expression; what is slow is found long before. */
+const MOST_WORK_MS = 50 * SLOW_MS;
 
 /** Why an expression takes long, by trying texts that are hard for expressions of its kind. */
 function tried(source: string, longest: number): string | undefined {
