@@ -1,5 +1,6 @@
 import type { Remark } from '../finding.js';
 import type { Locale } from '../locale/tag.js';
+import type { Pattern } from '../path/path.js';
 import type { FormIndex } from '../rules/form-index.js';
 import { codeOf, keysOf, type Field, type Form, type RuleUse } from '../rules/form.js';
 import { speaksOf } from '../texts/form-set.js';
@@ -151,6 +152,9 @@ const ofChecked: Settled<Summary> = {
   update: (before, context, changed) => summaryAfter(before, columnsOf(context, context.checked), changed),
 };
 
+/** By form and printed path, where the label of a place is looked for. */
+const laddersOfLabels = (): Map<string, Map<string, Ladder>> => new Map<string, Map<string, Ladder>>();
+
 const laddersOfRows = ({ rows, texts }: Context): readonly Ladder[] =>
   rows.map(({ form, field, keys }) => texts.messageLadder({ form: form.id, path: field.pattern, keys }));
 
@@ -269,6 +273,16 @@ export class Context {
   /** The ladder of each row. */
   get ladders(): readonly Ladder[] {
     return this.steady(laddersOfRows);
+  }
+
+  /** The ladder of the label at a place. @param path the pattern as it is printed */
+  labelLadder(form: string, path: string, pattern: Pattern): Ladder {
+    const known = this.steady(laddersOfLabels);
+    let ofForm = known.get(form);
+    if (!ofForm) known.set(form, (ofForm = new Map<string, Ladder>()));
+    let ladder = ofForm.get(path);
+    if (!ladder) ofForm.set(path, (ladder = this.texts.labelLadder(form, pattern)));
+    return ladder;
   }
 
   /** Whether each language that is checked has a text on the first rung, and none of them asks for anything special. */

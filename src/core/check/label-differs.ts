@@ -9,18 +9,19 @@ interface Place {
 }
 
 /** The places of one path in several forms, where not the same labels are looked for. */
-function differing({ subject, texts }: Context): [string, readonly Place[]][] {
+function differing(context: Context): [string, readonly Place[]][] {
   const byPath = new Map<string, Place[]>();
-  for (const form of subject.forms)
+  for (const form of context.subject.forms)
     for (const { pattern, path, uses } of form.fields) {
       if (path === '' || uses.length === 0) continue;
       const there = byPath.get(path);
       if (!there) byPath.set(path, [{ form: form.id, pattern }]);
       else if (there.every((one) => one.form !== form.id)) there.push({ form: form.id, pattern });
     }
-  return [...byPath].filter(([, places]) => {
+  return [...byPath].filter(([path, places]) => {
+    if (places.length === 1) return false;
     // Mostly a label is for all forms, and then there is nothing to compare.
-    const ladders = places.map(({ form, pattern }) => texts.labelLadder(form, pattern));
+    const ladders = places.map(({ form, pattern }) => context.labelLadder(form, path, pattern));
     return !ladders.every(
       (ladder) => ladder.length === ladders[0]?.length && ladder.every((one, at) => one === ladders[0]?.[at]),
     );

@@ -24,11 +24,11 @@ function named(form: Form): Places {
   return found;
 }
 
-const labelLadders = ({ subject, texts }: Context): { form: string; path: string; origin: Origin; ladder: Ladder }[] =>
-  subject.forms.flatMap((form) =>
+const labelLadders = (context: Context): { form: string; path: string; origin: Origin; ladder: Ladder }[] =>
+  context.subject.forms.flatMap((form) =>
     [...named(form)].map(([path, { pattern, origin }]) => ({
       ...{ form: form.id, path, origin },
-      ladder: texts.labelLadder(form.id, pattern),
+      ladder: context.labelLadder(form.id, path, pattern),
     })),
   );
 

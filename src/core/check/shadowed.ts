@@ -9,7 +9,7 @@ import type { Context, Settled } from './context.js';
 import type { Kind } from './kind.js';
 
 /** The places whose labels sentences of a form may say: of fields with rules, of what they are compared with, and around them. */
-function placesOf({ fields }: Form): Pattern[] {
+function placesOf({ fields }: Form): ReadonlyMap<string, Pattern> {
   const places = new Map<string, Pattern>();
   for (const { pattern, uses } of fields) {
     if (uses.length === 0) continue;
@@ -20,11 +20,12 @@ function placesOf({ fields }: Form): Pattern[] {
       }
     }
   }
-  return [...places.values()];
+  return places;
 }
 
 /** Lookups that sentences may need besides those of the rows: at places and keys that texts name literally, and of labels. */
-function* furtherLadders({ rows, subject, texts }: Context): Generator<Ladder> {
+function* furtherLadders(context: Context): Generator<Ladder> {
+  const { rows, subject, texts } = context;
   let last: { readonly field: Field; readonly narrower: readonly Pattern[] } | undefined;
   for (const { form, field, keys } of rows) {
     // The rules of one field come one after the other.
@@ -32,8 +33,10 @@ function* furtherLadders({ rows, subject, texts }: Context): Generator<Ladder> {
     for (const path of last.narrower) yield texts.messageLadder({ form: form.id, path, keys });
   }
   for (const form of subject.forms)
-    for (const place of placesOf(form))
-      for (const path of [place, ...texts.narrower(form.id, place)]) yield texts.labelLadder(form.id, path);
+    for (const [path, place] of placesOf(form)) {
+      yield context.labelLadder(form.id, path, place);
+      for (const one of texts.narrower(form.id, place)) yield texts.labelLadder(form.id, one);
+    }
 }
 
 const allLadders = (context: Context): readonly Ladder[] => [...context.ladders, ...furtherLadders(context)];
