@@ -32,8 +32,9 @@ async function answer(
   request.shownPath = pathShown(request.shownPath, form);
   request.endpoint = form.form.request;
   const wantsBody = takesBody(form, request.method);
-  const body = wantsBody ? bodyBytes(service, request, reply, id) : undefined;
-  if (wantsBody && !body) return reply;
+  const bytes = wantsBody ? bodyBytes(service, request, reply, id) : undefined;
+  if (wantsBody && !bytes) return reply;
+  const body = bytes?.length === 0 && form.form.bodyOptional ? undefined : bytes;
   const [, query = ''] = request.url.split(/\?(.*)/s);
   const { current } = service.served;
   const headers = Object.fromEntries(Object.entries(request.headers).filter(([, value]) => value !== undefined));
@@ -67,7 +68,9 @@ async function answer(
 export function addForms(service: Service): void {
   service.app.all('/*', (request, reply) => {
     const [path = '/'] = request.url.split('?');
-    const match = service.served.current.routes.find(request.method, path);
+    const { routes } = service.served.current;
+    // RFC 9110 section 9.3.2: what answers GET answers HEAD, without the body.
+    const match = routes.find(request.method, path) ?? (request.method === 'HEAD' ? routes.find('GET', path) : undefined);
     if (match) return answer(service, request, reply, match);
     if (path.startsWith('/-/'))
       return sendMistake(service, request, reply, { mistake: `this is at ${OWN}${path.slice(2)} now` }, 404);

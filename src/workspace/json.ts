@@ -2,7 +2,7 @@ import { parse, printParseErrorCode, visit, type ParseError } from 'jsonc-parser
 import { complaint } from './complaint.js';
 import { refuseConflicts } from './conflict.js';
 import { afterString } from './json-places.js';
-import { tooDeepAt } from './nesting.js';
+import { tooDeepAt } from '../core/text/nesting.js';
 import { positionAt } from './position.js';
 
 /** Nothing that somebody wrote is nested deeper, and the parser that tells what is wrong descends by itself. */

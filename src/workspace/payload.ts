@@ -2,11 +2,8 @@ import { complaint, Complaint } from './complaint.js';
 import { decodeText } from '../exchange/decode.js';
 import { readBytes } from './files.js';
 import { parseJson } from './json.js';
-import { tooDeepAt } from './nesting.js';
+import { DEEPEST_PAYLOAD, tooDeepAt } from '../core/text/nesting.js';
 import { positionAt } from './position.js';
-
-/** Lists and objects inside each other; nobody's request is as deep, and programs that read it may fall over it. */
-export const DEEPEST_PAYLOAD = 128;
 
 /** A payload, or the problem that answers a request whose body is none. */
 export type Payload =

@@ -13,7 +13,7 @@ import { isYaml } from './folder.js';
 import { isObject } from '../core/reading.js';
 import { FormTable } from './forms.js';
 import { parseJson } from './json.js';
-import { tooDeepAt } from './nesting.js';
+import { tooDeepAt } from '../core/text/nesting.js';
 import { positionAt } from './position.js';
 import { parseYaml } from './yaml.js';
 

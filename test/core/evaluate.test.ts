@@ -2,6 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { evaluate, withoutSecrets, type Request } from '../../src/core/rules/evaluate.js';
 import { FormIndex } from '../../src/core/rules/form-index.js';
+import { withParameters } from '../../src/core/rules/parameters.js';
 import { readSheet } from '../../src/core/rules/sheet.js';
 import { LookupTable } from '../../src/core/rules/table.js';
 import { VOCABULARY } from '../../src/core/rules/vocabulary.js';
@@ -27,7 +28,7 @@ function formOf(fields: Json, more: Json = {}): FormIndex {
 }
 
 function run(index: FormIndex, request: Request): readonly Violation[] {
-  return evaluate(index, request, {
+  return evaluate(index, withParameters(index, request), {
     zone: 'Europe/Warsaw',
     today: () => '2027-03-09',
     matches: (regex, text) => new RegExp(regex, 'u').test(text),

@@ -5,7 +5,21 @@ import path from 'node:path';
 import { copyOf, zeitwort } from '../support/program.js';
 import { raw as rawTo, serve, until, type Serving } from '../support/server.js';
 
-const folder = copyOf('observatory');
+const folder = copyOf('observatory', {
+  'rules/plates.yaml': `openapi: 3.1.0
+paths:
+  /plates/{box}:
+    get:
+      operationId: plates
+      parameters:
+        - { name: box, in: path, required: true, style: matrix, schema: { type: integer } }
+        - { name: ids, in: query, schema: { type: array, items: { type: integer } } }
+        - { name: taken, in: query, style: deepObject, schema: { type: object, properties: { from: { type: string, format: date } } } }
+    post:
+      operationId: new-plate
+      requestBody: { required: false, content: { application/json: { schema: { type: object, required: [id] } } } }
+`,
+});
 const read = (file: string): string => readFileSync(path.join(folder, file), 'utf8');
 const bad = read('payloads/bad-proposal.json');
 const good = read('payloads/good-proposal.json');
@@ -76,6 +90,22 @@ describe('the stand-in backend', () => {
       status,
       title: expect.stringMatching(/./),
     });
+  });
+
+  test('reads parameters as the document has them written, answers HEAD as GET, and misses no body that may be left out', async () => {
+    const told = async (at: string): Promise<unknown> => {
+      const { errors = [] } = await json(await fetch(serving.url + at));
+      return (errors as Record<string, string>[]).map(({ parameter, detail }) => [parameter, detail]);
+    };
+    expect(await told('/plates/;box=2?ids=1&ids=20&taken[from]=2027-03-09')).toEqual([]);
+    expect(await told('/plates/;box=a?ids=1&ids=b&taken%5Bfrom%5D=soon')).toEqual([
+      ['box', 'Box must be a whole number.'],
+      ['ids.1', 'Ids 2 must be a whole number.'],
+      ['taken.from', 'From must be a date in the form “2027-03-09”.'],
+    ]);
+    const head = await fetch(`${serving.url}/plates/;box=a`, { method: 'HEAD' });
+    expect([head.status, head.headers.get('content-type'), await head.text()]).toEqual([422, 'application/problem+json', '']);
+    expect([(await post('/plates/;box=2', '')).status, (await post('/plates/;box=2', '{}')).status]).toEqual([201, 422]);
   });
 
   test('says where a body stops being JSON', async () => {

@@ -13,8 +13,9 @@ import { copyOf, zeitwort } from '../support/program.js';
 const folder = copyOf('observatory', {
   'rules/odd.yaml': `forms:
   odd:
-    header: { X-Station: { required: true } }
+    header: { X-Station: { required: true }, 'X-Marks[*]': { type: integer } }
     path: { id: { type: integer } }
+    query: { 'tags[*]': { type: integer }, 'filter.from': { required: true }, 'more.*': { maxLength: 3 } }
     fields:
       '["a/b~c"].d': { required: true }
       'map.*': { maxLength: 3 }
@@ -40,8 +41,8 @@ const report = fc.constantFrom(...forms).chain((form) =>
             fc.constantFrom(...field.uses, ...[...VOCABULARY.keys()].map((rule) => ({ rule, as: undefined }))),
           )
           .map(([length, place, use]) => {
-            const whole = field.in !== 'body' || 'params' in use;
-            const path = samplePath(whole ? field.pattern : field.pattern.slice(0, length), place);
+            const from = field.in === 'body' ? 0 : 1;
+            const path = samplePath('params' in use ? field.pattern : field.pattern.slice(0, Math.max(from, length)), place);
             return {
               path: printPath(path),
               in: field.in,

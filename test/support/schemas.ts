@@ -1,4 +1,5 @@
 import { FormIndex } from '../../src/core/rules/form-index.js';
+import { withParameters } from '../../src/core/rules/parameters.js';
 import type { Violation } from '../../src/core/violation/violation.js';
 import { Documents } from '../../src/exchange/schema/documents.js';
 import { readSchemas, type SchemaForm } from '../../src/exchange/schema/read.js';
@@ -31,7 +32,10 @@ export function only(root: unknown, files: Record<string, unknown> = {}): Read {
 
 /** Of all tests: what forms of one document have in common they run together, as in a service. */
 const validators = new Validators(matches);
-export const judgeOf = ({ schema, index }: Read): ReturnType<typeof schemaJudge> => schemaJudge(schema, index, validators);
+export const judgeOf = ({ schema, index }: Read): ReturnType<typeof schemaJudge> => {
+  const judge = schemaJudge(schema, index, validators);
+  return (request) => judge(withParameters(index, request));
+};
 export const run = (form: Read, request: Parameters<ReturnType<typeof schemaJudge>>[0]): readonly Violation[] =>
   judgeOf(form)(request).violations;
 /** A violation in one line: its place, its rule, and what it tells. */

@@ -1,9 +1,9 @@
 import { Option, type Command } from 'commander';
 import { withoutSecrets, type Judgement, type Request } from '../../core/rules/evaluate.js';
 import type { FormIndex } from '../../core/rules/form-index.js';
+import { gathered } from '../../core/rules/parameters.js';
 import { complaint } from '../../workspace/complaint.js';
 import type { Judge } from '../../workspace/judging/judge.js';
-import { gathered } from '../../workspace/parameters.js';
 import { payloadComplaint, readPayload } from '../../workspace/payload.js';
 import type { Workspace } from '../../workspace/workspace.js';
 import { answerLocales, answerStyle, withAnswer, type AnsweringOptions } from '../answering.js';

@@ -96,12 +96,11 @@ function* conflictsIn(form: Form): Generator<Remark> {
 
 export const boundConflict: Kind = {
   kind: 'bound-conflict',
-  hangsOn: ['rules'],
   severity: 'error',
   about: 'Two rules of a field contradict each other, so that no value, or not every listed one, can ever be given.',
   remedy: 'Correct one of the two.',
   example: 'title: { minLength: 80, maxLength: 40 }',
-  *find({ subject }) {
+  *findInRules({ subject }) {
     for (const form of subject.forms) yield* conflictsIn(form);
   },
 };

@@ -54,12 +54,11 @@ function* idleIn(form: Form): Generator<Remark> {
 
 export const idleCondition: Kind = {
   kind: 'idle-condition',
-  hangsOn: ['rules'],
   severity: 'error',
   about: 'A condition asks for what no request can hold, often a misspelt value, so its rule is never judged as meant.',
   remedy: 'Correct the value or the path, or take the condition out.',
   example: 'mirror: { maximum: { max: 3, onlyIf: { instrument: echell } } }   # there is only echelle',
-  *find({ subject }) {
+  *findInRules({ subject }) {
     // Conditions on tables, which whoever reads files looks into.
     yield* subject.remarks.filter(({ kind }) => kind === 'idle-condition');
     for (const form of subject.forms) yield* idleIn(form);

@@ -64,10 +64,12 @@ export interface Kind {
   /**
    * What its findings of a text hang on besides that text and its rules: what the original says, other texts of the language
    * (its review too), where lookups of any language end, or all forms. Of what hangs on the language, `rules` tells whether
-   * rules matter at all. Of what is found without texts: that they hang on rules alone.
+   * rules matter at all.
    */
   readonly hangsOn?: readonly ('original' | 'language' | 'lookups' | 'rules' | 'forms')[];
-  /** Looks at rules alone, at what was noticed while reading, or for what is missing. */
+  /** Looks at rules alone: what it finds holds as long as they do. */
+  readonly findInRules?: (context: Context) => Iterable<Remark>;
+  /** Looks at what was noticed while reading, or for what is missing. */
   readonly find?: (context: Context) => Iterable<Remark>;
   /** Looks at texts, cells or catalogs; the state of one check lives in the closure. Nothing where there is nothing to look for. */
   readonly look?: (context: Context, report: Report) => Looks | undefined;

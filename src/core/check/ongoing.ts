@@ -107,9 +107,9 @@ export class OngoingCheck {
     const byFile = new Map(context.catalogs.map((catalog) => [catalog.file, catalog]));
     const looking = this.notes.flatMap((notes): Looking => {
       const { kind } = notes;
-      const { severity, find, look } = kind;
+      const { severity, find, findInRules, look } = kind;
       notes.noted = changed ? notes.noted.filter((noted) => !isOpen(notes, noted, changed)) : [];
-      const found = find && (hangs(notes, 'rules') ? context.steady(listing(find)) : find(context));
+      const found = findInRules ? context.steady(listing(findInRules)) : find?.(context);
       notes.others = Array.from(found ?? [], (remark) => ({ severity, ...remark }));
       const looks = look?.(context, (remark) => {
         const finding: Finding = { severity, kind: kind.kind, ...remark };
@@ -255,10 +255,12 @@ export class OngoingCheck {
   }
 }
 
-const listings = new WeakMap<NonNullable<Kind['find']>, (context: Context) => readonly Remark[]>();
+type Find = NonNullable<Kind['findInRules']>;
+
+const listings = new WeakMap<Find, (context: Context) => readonly Remark[]>();
 
 /** The same as a list, which can be kept. */
-function listing(find: NonNullable<Kind['find']>): (context: Context) => readonly Remark[] {
+function listing(find: Find): (context: Context) => readonly Remark[] {
   let list = listings.get(find);
   if (!list) listings.set(find, (list = (context) => [...find(context)]));
   return list;

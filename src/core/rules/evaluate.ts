@@ -1,4 +1,4 @@
-import { isPath, parsePattern, printPath, type Path, type Pattern } from '../path/path.js';
+import { parsePattern, printPath, type Path, type Pattern } from '../path/path.js';
 import { violationOf, type Violation } from '../violation/violation.js';
 import { MASK, measured } from '../text/value.js';
 import type { Params, Probe, RuleDefinition, Verdict } from './definition.js';
@@ -11,7 +11,7 @@ import { isBlank, isGiven } from './given.js';
 import { trimmed } from './trim.js';
 import { VOCABULARY } from './vocabulary.js';
 
-/** What came in with a request. Parameters and headers are texts, or lists of texts where they came more than once. */
+/** What came in with a request, its parameters read (`withParameters`). Headers are named in lower case. */
 export type Request = Readonly<Partial<Record<FieldPlace, unknown>>>;
 
 /** What the evaluation needs to know of the world; no clock and no file of its own. */
@@ -35,20 +35,6 @@ const ruleOf = ({ rule, external }: RuleUse): RuleDefinition | undefined => (ext
 function resolved(reference: Pattern, path: Path): Path {
   return reference.map((segment, at) => (typeof segment === 'symbol' ? (path[at] ?? 0) : segment));
 }
-
-/** A parameter or header comes as text; what the form declares it to be decides what it is. */
-export function coerced(value: unknown, types: readonly string[]): unknown {
-  if (Array.isArray(value)) return value;
-  if (types.includes('array')) return value === undefined ? undefined : [value];
-  if (typeof value !== 'string') return value;
-  if (types.some((type) => type === 'number' || type === 'integer') && /^-?(0|[1-9]\d*)(\.\d+)?([eE][+-]?\d+)?$/.test(value))
-    return Number(value);
-  if (types.includes('boolean') && (value === 'true' || value === 'false')) return value === 'true';
-  return value;
-}
-
-const lowered = (pattern: Pattern): Pattern =>
-  pattern.map((segment) => (typeof segment === 'string' ? segment.toLowerCase() : segment));
 
 /** So many violations are kept, and so many are looked for at all: a client can break a rule as often as a body has bytes. */
 const MOST_KEPT = 1000;
@@ -110,7 +96,10 @@ class Evaluation {
 
   run(): void {
     this.closeLists();
-    for (const field of this.index.form.fields) {
+    const { fields, bodyOptional } = this.index.form;
+    const hasNoBody = bodyOptional === true && this.request.body === undefined;
+    for (const field of fields) {
+      if (hasNoBody && field.in === 'body') continue;
       const alone = !this.index.mayOverlap(field.in);
       for (const occurrence of this.occurrencesOf(field)) {
         if (this.violations.length + this.more >= MOST_FOUND) return;
@@ -143,15 +132,12 @@ class Evaluation {
 
   private occurrencesOf(field: Field): readonly Occurrence[] {
     if (field.in === 'body') return this.placesIn('body').of(field.pattern);
-    const types = field.uses.filter(({ rule }) => rule === 'type').flatMap(({ params }) => typesOf(params.expected));
-    // Header names are told in lower case and mean the same in any (RFC 9110 section 5.1).
-    const named = field.in === 'header' ? lowered(field.pattern) : field.pattern;
-    return this.placesIn(field.in)
-      .of(named)
-      .map(({ path, value }) => ({
-        path: field.in === 'header' && isPath(field.pattern) ? field.pattern : path,
-        value: coerced(value, types),
-      }));
+    const places = this.placesIn(field.in);
+    if (field.in !== 'header') return places.of(field.pattern);
+    // Header names mean the same in any case (RFC 9110 section 5.1), and are told as they are declared.
+    const [name, ...below] = field.pattern;
+    if (typeof name !== 'string') return places.of(field.pattern);
+    return places.of([name.toLowerCase(), ...below]).map(({ path, value }) => ({ path: [name, ...path.slice(1)], value }));
   }
 
   private applying({ uses, in: place }: Field, path: Path): readonly RuleUse[] {

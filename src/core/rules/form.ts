@@ -5,6 +5,16 @@ import type { Pattern } from '../path/path.js';
 export type FieldPlace = 'body' | 'query' | 'path' | 'header';
 export const FIELD_PLACES: readonly FieldPlace[] = ['body', 'query', 'path', 'header'];
 
+/** Where a parameter stands. */
+export type ParameterPlace = Exclude<FieldPlace, 'body'>;
+
+/** How lists and objects are written as the text of a parameter (OpenAPI 3.1.0, Parameter Object), `json`: as JSON. */
+export interface Writing {
+  readonly style: 'form' | 'simple' | 'label' | 'matrix' | 'spaceDelimited' | 'pipeDelimited' | 'deepObject' | 'json';
+  /** Whether each value, or each member, stands alone. */
+  readonly explode: boolean;
+}
+
 /** When a use holds: what another field must hold. */
 export interface Condition {
   readonly field: Pattern;
@@ -47,6 +57,8 @@ export interface Field {
   /** The pattern as text, in its normal form. */
   readonly path: string;
   readonly in: FieldPlace;
+  /** Of a parameter, where that does not follow from its place. */
+  readonly writing?: Writing;
   readonly uses: readonly RuleUse[];
   /** An object that may be left out, with all inside it. */
   readonly optional: boolean;
@@ -68,6 +80,8 @@ export interface Form {
   readonly request?: string;
   /** Asks only for what is sent (PATCH). */
   readonly partial: boolean;
+  /** A request may come without a body. */
+  readonly bodyOptional?: true;
   /** Adds to a form of the same id that a schema or a module declares. */
   readonly adds?: true;
   /** Whether null and blank texts count as missing, where a field does not say. */

@@ -1,11 +1,11 @@
 import { typeUri } from '../../core/body/answer.js';
 import type { ShapeOptions } from '../../core/body/shapes/shape.js';
-import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, printPath, type Pattern } from '../../core/path/path.js';
+import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, isPath, printPath, type Path, type Pattern } from '../../core/path/path.js';
 import type { LooseObject } from '../../core/reading.js';
 import { codeOf, type FieldPlace, type Form } from '../../core/rules/form.js';
 import { ABOUT_MEMBERS } from '../../core/violation/sentence.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
-import { escaped, fragmentRegex, pathRegex, pointerRegex } from './patterns.js';
+import { escaped, fragmentRegex, nameRegex, pathRegex, pointerRegex } from './patterns.js';
 
 /** What a contract is made of. */
 export interface ContractSource {
@@ -63,8 +63,6 @@ function spotsOf(form: Form): Spot[] {
   return [...spots.values()].map(({ codes, ...spot }) => ({ ...spot, codes: [...codes].sort() }));
 }
 
-const nameOf = ({ pattern }: Spot): string => pattern.map(String).join('.');
-
 /** Like spots share one schema: errors with the same codes, told apart by where they stand. */
 function grouped(spots: readonly Spot[], isAlike: (spot: Spot) => string): Spot[][] {
   const groups = new Map<string, Spot[]>();
@@ -85,13 +83,17 @@ const anyRegex = (regexes: readonly string[]): Schema => {
     : { type: 'string', pattern: `^(?:${regexes.map((one) => one.slice(1, -1)).join('|')})$` };
 };
 
-const where = (group: readonly Spot[], regexOf: (pattern: Pattern) => string): LooseObject => {
+/** The names that parameters may have: a list where there are so many and no more. */
+const named = (patterns: readonly Pattern[], write: (path: Path) => string, regexOf: (pattern: Pattern) => string): Schema =>
+  patterns.every(isPath) ? { enum: patterns.map(write) } : anyRegex(patterns.map(regexOf));
+
+function where(group: readonly Spot[], regexOf: (pattern: Pattern) => string): LooseObject {
   const [first] = group;
   const kind = first ? placeKind(first) : 'pointer';
-  return {
-    [kind]: kind === 'pointer' ? anyRegex(group.map(({ pattern }) => regexOf(pattern))) : { enum: group.map(nameOf) },
-  };
-};
+  const patterns = group.map(({ pattern }) => pattern);
+  if (kind === 'pointer') return { pointer: anyRegex(patterns.map(regexOf)) };
+  return { [kind]: named(patterns, (path) => path.join('.'), nameRegex) };
+}
 
 const developer: Schema = closed(
   {
@@ -278,9 +280,8 @@ class ContractWriter {
     const items = grouped(spotsOf(form), (spot) => (spot.in === 'body' ? 'body' : spot.in)).map((group) => {
       const [first] = group;
       const inBody = first === undefined || first.in === 'body';
-      const field = inBody
-        ? anyRegex(group.map(({ pattern }) => pathRegex(pattern)))
-        : { enum: group.map(({ pattern }) => printPath(pattern)) };
+      const patterns = group.map(({ pattern }) => pattern);
+      const field = inBody ? anyRegex(patterns.map(pathRegex)) : named(patterns, printPath, pathRegex);
       const place = inBody ? {} : { in: { const: first.in } };
       return closed({ field, ...place, code: { enum: first?.codes ?? [] }, text, ...this.inline, ...this.developer }, ['inline']);
     });

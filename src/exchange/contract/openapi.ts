@@ -1,5 +1,7 @@
 import type { LooseObject } from '../../core/reading.js';
 import type { Form } from '../../core/rules/form.js';
+import { FormIndex } from '../../core/rules/form-index.js';
+import { parametersOf, writingIn } from '../../core/rules/parameters.js';
 import type { Written } from '../schema/write.js';
 
 /** One response of the contract. */
@@ -8,14 +10,22 @@ export interface ContractBodies {
   readonly schema: LooseObject;
 }
 
-const parameterOf = (form: Form): LooseObject[] =>
-  form.fields
-    .filter((field) => field.in !== 'body' && field.pattern.length === 1)
-    .map((field) => ({
-      ...{ name: field.path, in: field.in },
-      required: field.in === 'path' || field.uses.some(({ rule, onlyIf }) => rule === 'required' && !onlyIf),
-      schema: {},
-    }));
+const TYPES = { list: { type: 'array' }, object: { type: 'object' }, plain: {} };
+
+function parametersIn(form: Form): LooseObject[] {
+  const index = new FormIndex(form);
+  return parametersOf(index).map(({ name, in: place, shape, writing: { style, explode } }) => {
+    const uses = index.field([name], place)?.uses ?? [];
+    const required = place === 'path' || uses.some(({ rule, onlyIf }) => rule === 'required' && !onlyIf);
+    const schema = TYPES[shape];
+    const goesByPlace = shape === 'plain' && style === writingIn(place).style;
+    const written = goesByPlace ? {} : { style, explode };
+    return {
+      ...{ name, in: place, required },
+      ...(style === 'json' ? { content: { 'application/json': { schema } } } : { ...written, schema }),
+    };
+  });
+}
 
 /** The definitions of a schema moved to where a document keeps its schemas. */
 function rebased(value: unknown, prefix: string): unknown {
@@ -45,7 +55,7 @@ export function contractOpenApi(
   for (const form of forms) {
     const [method = '', path = ''] = form.request?.split(' ') ?? [];
     if (path === '') continue;
-    const declared = parameterOf(form);
+    const declared = parametersIn(form);
     const named = new Set(declared.filter((one) => one.in === 'path').map((one) => one.name));
     const fromPath = [...path.matchAll(/\{([^}]+)\}/g)].flatMap(([, name = '']) =>
       named.has(name) ? [] : [{ name, in: 'path', required: true, schema: { type: 'string' } }],
@@ -56,7 +66,9 @@ export function contractOpenApi(
     (paths[path] ??= {})[method.toLowerCase()] = {
       operationId: form.id,
       ...(parameters.length > 0 ? { parameters } : {}),
-      ...(hasBody ? { requestBody: { required: true, content: { 'application/json': { schema: body } } } } : {}),
+      ...(hasBody
+        ? { requestBody: { required: form.bodyOptional !== true, content: { 'application/json': { schema: body } } } }
+        : {}),
       responses: {
         '2XX': { description: 'What was sent is accepted.' },
         '422': { description: 'Rules were broken.', ...error },

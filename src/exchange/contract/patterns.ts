@@ -43,3 +43,12 @@ export function pathRegex(pattern: Pattern): string {
   }
   return `^${regex}$`;
 }
+
+/** For the names of parameters, with what is inside of them: `tags.0`, `filter.from`. */
+export function nameRegex(pattern: Pattern): string {
+  const segments = pattern.map((segment) => {
+    if (segment === ANY_ELEMENT) return INDEX;
+    return typeof segment === 'symbol' ? '.*' : escaped(String(segment));
+  });
+  return `^${segments.join('\\.')}$`;
+}

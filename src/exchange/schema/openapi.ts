@@ -1,13 +1,15 @@
 import { isObject, type LooseObject } from '../../core/reading.js';
-import type { FieldPlace } from '../../core/rules/form.js';
+import type { ParameterPlace, Writing } from '../../core/rules/form.js';
+import { writingIn } from '../../core/rules/parameters.js';
 import type { Dialect } from './bundle.js';
 import { SchemaError, type Documents, type Where } from './documents.js';
 
 /** What an OpenAPI document says about one parameter. */
 export interface ParameterOf {
   readonly name: string;
-  readonly in: Exclude<FieldPlace, 'body'>;
+  readonly in: ParameterPlace;
   readonly required: boolean;
+  readonly writing: Writing;
   readonly schema: unknown;
   readonly where: Where;
 }
@@ -18,6 +20,8 @@ export interface Operation {
   /** Such as `POST /proposals`. */
   readonly request: string;
   readonly body?: { readonly schema: unknown; readonly where: Where } | undefined;
+  /** The document says that a request may come without a body; where it does not say, somebody mostly forgot to. */
+  readonly bodyOptional: boolean;
   readonly parameters: readonly ParameterOf[];
   readonly where: Where;
 }
@@ -77,7 +81,9 @@ class OperationReader {
     itemWhere: Where,
   ): Generator<Operation> {
     const request = `${method.toUpperCase()} ${path}`;
-    const body = this.body(operation.requestBody, below(where, 'requestBody'));
+    const { node: told, where: toldAt } = this.followed(operation.requestBody, below(where, 'requestBody'));
+    const body = isObject(told) ? jsonOf(told.content, toldAt) : undefined;
+    const bodyOptional = isObject(told) && told.required === false;
     // An operation's own parameter stands in for the path's of the same name and place.
     const all = [
       ...this.parameters(item.parameters, below(itemWhere, 'parameters')),
@@ -86,16 +92,7 @@ class OperationReader {
     const parameters = [...new Map(all.map((one) => [`${one.in} ${one.name}`, one])).values()];
     if (!body && parameters.length === 0) return;
     const id = typeof operation.operationId === 'string' ? operation.operationId : request;
-    yield { id, request, body, parameters, where };
-  }
-
-  private body(reference: unknown, start: Where): Operation['body'] {
-    const { node, where } = this.followed(reference, start);
-    const content = isObject(node) && isObject(node.content) ? node.content : {};
-    const type = Object.keys(content).find((name) => /^application\/(?:[\w.+-]+\+)?json\b/i.test(name));
-    const media = type === undefined ? undefined : content[type];
-    if (type === undefined || !isObject(media) || media.schema === undefined) return undefined;
-    return { schema: media.schema, where: below(where, 'content', type, 'schema') };
+    yield { id, request, body, bodyOptional, parameters, where };
   }
 
   private parameters(list: unknown, start: Where): ParameterOf[] {
@@ -104,11 +101,36 @@ class OperationReader {
       const { node, where } = this.followed(reference, below(start, at));
       if (!isObject(node) || typeof node.name !== 'string') return [];
       const place = PLACES.find((one) => one === node.in);
-      if (!place || node.schema === undefined) return [];
-      const required = node.required === true || place === 'path';
-      return [{ name: node.name, in: place, required, schema: node.schema, where: below(where, 'schema') }];
+      if (!place) return [];
+      const about = { name: node.name, in: place, required: node.required === true || place === 'path' };
+      if (node.schema !== undefined)
+        return [{ ...about, writing: writingOf(node, place), schema: node.schema, where: below(where, 'schema') }];
+      const json = jsonOf(node.content, where);
+      return json ? [{ ...about, writing: { style: 'json', explode: false }, ...json }] : [];
     });
   }
+}
+
+/** The schema of what is written as JSON. */
+function jsonOf(content: unknown, where: Where): { readonly schema: unknown; readonly where: Where } | undefined {
+  if (!isObject(content)) return undefined;
+  const type = Object.keys(content).find((name) => /^application\/(?:[\w.+-]+\+)?json\b/i.test(name));
+  const media = type === undefined ? undefined : content[type];
+  if (type === undefined || !isObject(media) || media.schema === undefined) return undefined;
+  return { schema: media.schema, where: below(where, 'content', type, 'schema') };
+}
+
+const STYLES: Readonly<Record<ParameterPlace, readonly Writing['style'][]>> = {
+  query: ['form', 'spaceDelimited', 'pipeDelimited', 'deepObject'],
+  path: ['simple', 'label', 'matrix'],
+  header: ['simple'],
+};
+
+function writingOf({ style, explode }: LooseObject, place: ParameterPlace): Writing {
+  const known = STYLES[place].find((one) => one === style) ?? writingIn(place).style;
+  // An object in brackets is written in one way alone.
+  if (known === 'deepObject') return { style: known, explode: true };
+  return { style: known, explode: typeof explode === 'boolean' ? explode : known === 'form' };
 }
 
 const below = (where: Where, ...keys: (string | number)[]): Where => ({ ...where, keys: [...where.keys, ...keys] });

@@ -25,7 +25,7 @@ export class SchemaForm {
   private made: Parts | undefined;
 
   constructor(
-    readonly about: Pick<Form, 'id' | 'request' | 'origin'>,
+    readonly about: Pick<Form, 'id' | 'request' | 'bodyOptional' | 'origin'>,
     private readonly make: () => { readonly body?: Bundle | undefined; readonly parameters: readonly BundledParameter[] },
     private readonly note: (remarks: readonly Remark[]) => void,
   ) {}
@@ -124,9 +124,9 @@ class Reader {
   }
 
   operation(operation: Operation, bundler: Bundler): SchemaForm {
-    const { id, request, where, body, parameters } = operation;
+    const { id, request, where, body, bodyOptional, parameters } = operation;
     return new SchemaForm(
-      { id, request, origin: where },
+      { id, request, ...(bodyOptional ? { bodyOptional } : {}), origin: where },
       () => ({
         body: body && bundler.bundle(body.schema, body.where),
         parameters: parameters.map((one): BundledParameter => ({ ...one, bundle: bundler.bundle(one.schema, one.where) })),
@@ -136,15 +136,16 @@ class Reader {
   }
 }
 
-function parameterFields({ name, in: place, required, bundle, where }: BundledParameter): {
+function parameterFields({ name, in: place, required, writing, bundle, where }: BundledParameter): {
   fields: Field[];
   titles: readonly Title[];
   remarks: readonly Remark[];
 } {
   const { fields, titles, remarks } = walk(bundle, place, [name]);
   const [first, ...more] = fields;
-  const whole: Field = first?.path === name ? first : emptyField(name, place, where);
-  const rest = first && whole !== first ? [first, ...more] : more;
+  const declared = first?.path === name ? first : undefined;
+  const whole: Field = { ...(declared ?? emptyField(name, place, where)), writing };
+  const rest = first && !declared ? [first, ...more] : more;
   const use = { rule: 'required', external: false, params: {}, origin: { file: where.file, keys: where.keys.slice(0, -1) } };
   return { fields: [required ? { ...whole, uses: [use, ...whole.uses] } : whole, ...rest], titles, remarks };
 }

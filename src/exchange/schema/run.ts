@@ -1,7 +1,6 @@
 import { isObject } from '../../core/reading.js';
-import { coerced, inDocumentOrder, type Judgement, type Request } from '../../core/rules/evaluate.js';
+import { inDocumentOrder, type Judgement, type Request } from '../../core/rules/evaluate.js';
 import type { FormIndex } from '../../core/rules/form-index.js';
-import { typesOf } from '../../core/rules/types.js';
 import { settle, violationsOf } from '../violations/failure.js';
 import type { Matcher } from './ajv.js';
 import type { Bundle } from './bundle.js';
@@ -26,20 +25,13 @@ export class Validators {
 }
 
 /** What is wrong with a parameter; of one that is not there, at most that. */
-function judgeParameter(
-  { name, in: place, required }: BundledParameter,
-  validator: Validator,
-  request: Request,
-  index: FormIndex,
-): Judgement {
+function judgeParameter({ name, in: place, required }: BundledParameter, validator: Validator, request: Request): Judgement {
   const given = isObject(request[place]) ? request[place] : {};
   const key = place === 'header' ? name.toLowerCase() : name;
-  const raw = Object.hasOwn(given, key) ? given[key] : undefined;
-  if (raw === undefined)
+  const value = Object.hasOwn(given, key) ? given[key] : undefined;
+  if (value === undefined)
     return { violations: required ? violationsOf([{ kind: 'rule', path: [name], rule: 'required' }], place) : [], more: 0 };
-  const uses = index.field([name], place)?.uses ?? [];
-  const types = uses.flatMap(({ rule, params }) => (rule === 'type' ? typesOf(params.expected) : []));
-  const failures = settle(validator.failures(coerced(raw, types)));
+  const failures = settle(validator.failures(value));
   const all = failures.map((failure) => ({ ...failure, path: [name, ...failure.path] }));
   return { violations: violationsOf(all, place), more: validator.more };
 }
@@ -56,10 +48,11 @@ export function schemaJudge(
   const ofBody = body && validators.of(body);
   const ofParameters = parameters.map((one) => [one, validators.of(one.bundle)] as const);
   return (request) => {
-    const found = ofBody ? violationsOf(ofBody.failures(request.body)) : [];
-    let more = ofBody?.more ?? 0;
-    for (const [parameter, validator] of ofParameters) {
-      const judged = judgeParameter(parameter, validator, request, index);
+    const validator = request.body === undefined && index.form.bodyOptional ? undefined : ofBody;
+    const found = validator ? violationsOf(validator.failures(request.body)) : [];
+    let more = validator?.more ?? 0;
+    for (const [parameter, ofParameter] of ofParameters) {
+      const judged = judgeParameter(parameter, ofParameter, request);
       found.push(...judged.violations);
       more += judged.more;
     }

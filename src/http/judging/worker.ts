@@ -1,13 +1,13 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import type { Path } from '../../core/path/path.js';
 import type { FormIndex } from '../../core/rules/form-index.js';
+import { gathered } from '../../core/rules/parameters.js';
 import { trimmed } from '../../core/rules/trim.js';
 import { MASK } from '../../core/text/value.js';
 import { complaint } from '../../workspace/complaint.js';
 import { decodeText } from '../../exchange/decode.js';
 import { Judge } from '../../workspace/judging/judge.js';
 import { OutOfTime } from '../../workspace/judging/watch.js';
-import { gathered } from '../../workspace/parameters.js';
 import { parsePayload } from '../../workspace/payload.js';
 import { RuleBook } from '../../workspace/rule-book.js';
 import { Tables } from '../../workspace/tables.js';

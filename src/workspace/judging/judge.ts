@@ -4,6 +4,7 @@ import type { Params } from '../../core/rules/definition.js';
 import { evaluateUse, judge, type Judgement, type Request, type Surroundings } from '../../core/rules/evaluate.js';
 import type { FormIndex } from '../../core/rules/form-index.js';
 import type { Field, RuleUse } from '../../core/rules/form.js';
+import { withParameters } from '../../core/rules/parameters.js';
 import { trimmed } from '../../core/rules/trim.js';
 import { dayOf } from '../../core/rules/timeline.js';
 import type { Path } from '../../core/path/path.js';
@@ -68,7 +69,8 @@ export class Judge {
     let made = this.made.get(index);
     if (!made) {
       const schema = this.rulings.schemas.get(index.form.id);
-      made = schema ? this.ofSchema(schema, index) : (request: Request) => judge(index, request, this.surroundings);
+      const judged = schema ? this.ofSchema(schema, index) : (request: Request) => judge(index, request, this.surroundings);
+      made = (request) => judged(withParameters(index, request));
       this.made.set(index, made);
     }
     return made;

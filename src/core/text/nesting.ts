@@ -1,3 +1,6 @@
+/** Payloads are read so deep: what they are judged by goes down as far as they do. */
+export const DEEPEST_PAYLOAD = 128;
+
 /** How often a sign stands in a text, as far as it matters. */
 function count(text: string, sign: string, most: number): number {
   let found = 0;

@@ -1,0 +1,236 @@
+import { ANY_ELEMENT, ANY_KEY, type Path } from '../path/path.js';
+import { isObject } from '../reading.js';
+import { DEEPEST_PAYLOAD, tooDeepAt } from '../text/nesting.js';
+import type { Request } from './evaluate.js';
+import type { FormIndex } from './form-index.js';
+import { FIELD_PLACES, type Field, type FieldPlace, type ParameterPlace, type Writing } from './form.js';
+import { typesOf } from './types.js';
+
+/** How parameters are written where nobody says otherwise (OpenAPI 3.1.0, Parameter Object). */
+export const writingIn = (place: ParameterPlace): Writing =>
+  place === 'query' ? { style: 'form', explode: true } : { style: 'simple', explode: false };
+
+type Shape = 'list' | 'object' | 'plain';
+
+/** A parameter of a form, with all that tells how its text becomes a value. */
+interface Parameter {
+  readonly name: string;
+  readonly in: ParameterPlace;
+  readonly shape: Shape;
+  readonly writing: Writing;
+  /** Of an object, the members that are declared. */
+  readonly members: readonly string[];
+  /** Whether an object may have any other member. */
+  readonly isOpen: boolean;
+}
+
+/** Objects within objects in a name are read so far down; no form looks deeper. */
+const DEEPEST = 16;
+
+const typesAt = (field: Field | undefined): string[] =>
+  (field?.uses ?? []).flatMap(({ rule, params }) => (rule === 'type' ? typesOf(params.expected) : []));
+
+function parameterOf(name: string, place: ParameterPlace, fields: readonly Field[]): Parameter {
+  const own = fields.find(({ pattern }) => pattern.length === 1);
+  const below = fields.flatMap(({ pattern }) => (pattern.length > 1 ? [pattern[1]] : []));
+  const types = typesAt(own);
+  const isList = types.includes('array') || below.some((segment) => segment === ANY_ELEMENT || typeof segment === 'number');
+  const isStructure = types.includes('object') || below.length > 0;
+  return {
+    ...{ name, in: place },
+    shape: isList ? 'list' : isStructure ? 'object' : 'plain',
+    writing: own?.writing ?? {
+      ...writingIn(place),
+      ...(isStructure && !isList && place === 'query' ? { style: 'deepObject' } : {}),
+    },
+    members: [...new Set(below.filter((segment) => typeof segment === 'string'))],
+    isOpen: below.includes(ANY_KEY),
+  };
+}
+
+const known = new WeakMap<FormIndex, readonly Parameter[]>();
+
+/** The parameters of a form, in its order. */
+export function parametersOf(index: FormIndex): readonly Parameter[] {
+  let parameters = known.get(index);
+  if (!parameters) {
+    const groups = new Map<string, { name: string; place: ParameterPlace; fields: Field[] }>();
+    for (const field of index.form.fields) {
+      const [name] = field.pattern;
+      if (field.in === 'body' || typeof name !== 'string') continue;
+      const group = groups.get(`${field.in} ${name}`);
+      if (group) group.fields.push(field);
+      else groups.set(`${field.in} ${name}`, { name, place: field.in, fields: [field] });
+    }
+    parameters = [...groups.values()].map(({ name, place, fields }) => parameterOf(name, place, fields));
+    known.set(index, parameters);
+  }
+  return parameters;
+}
+
+const keyOf = ({ name, in: place }: Pick<Parameter, 'name' | 'in'>): string =>
+  // Header names are told in lower case and mean the same in any (RFC 9110 section 5.1).
+  place === 'header' ? name.toLowerCase() : name;
+
+const isText = (value: unknown): value is string => typeof value === 'string';
+
+/** What follows a parameter's own name in `;name=value`; what has another name is a member of an object. */
+const unnamed = (item: string, name: string): string =>
+  item === name ? '' : item.startsWith(`${name}=`) ? item.slice(name.length + 1) : item;
+
+/** The values that one text holds. */
+function itemsOf(text: string, { name, in: place, writing: { style, explode } }: Parameter): string[] {
+  switch (style) {
+    case 'matrix': {
+      // `;size=1,2`, exploded `;size=1;size=2` (RFC 6570 section 3.2.7).
+      const items = text.replace(/^;/, '').split(';');
+      return items.map((item) => unnamed(item, name)).flatMap((item) => (explode ? [item] : item.split(',')));
+    }
+    case 'label':
+      // `.1.2`, and `.1,2` as RFC 6570 (section 3.2.5) has what is not exploded.
+      return text.replace(/^\./, '').split(explode ? '.' : /[.,]/);
+    case 'simple':
+      // Lists in headers may have blanks (RFC 9110 section 5.6.1).
+      return text.split(place === 'header' ? /[ \t]*,[ \t]*/ : ',');
+    default:
+      return explode ? [text] : text.split(style === 'spaceDelimited' ? ' ' : style === 'pipeDelimited' ? '|' : ',');
+  }
+}
+
+function listOf(raw: unknown, parameter: Parameter): unknown {
+  if (isText(raw)) return itemsOf(raw, parameter);
+  if (Array.isArray(raw)) return raw.flatMap((one: unknown) => (isText(one) ? itemsOf(one, parameter) : [one]));
+  return raw;
+}
+
+/** Names and values that follow each other, or stand beside an equals sign. */
+function paired(items: readonly string[], explode: boolean): [string, string][] {
+  const pairs: [string, string][] = [];
+  if (explode)
+    for (const item of items) {
+      const at = item.indexOf('=');
+      pairs.push(at < 0 ? [item, ''] : [item.slice(0, at), item.slice(at + 1)]);
+    }
+  else for (let at = 0; at < items.length; at += 2) pairs.push([items[at] ?? '', items[at + 1] ?? '']);
+  return pairs;
+}
+
+/** The names in the brackets behind a parameter's own: `filter[from][day]` → `from`, `day`. */
+function bracketed(key: string, name: string): string[] | undefined {
+  if (!key.startsWith(`${name}[`) || !key.endsWith(']')) return undefined;
+  const names = key.slice(name.length + 1, -1).split('][');
+  return names.length > DEEPEST || names.some((one) => /[[\]]/.test(one)) ? undefined : names;
+}
+
+type Tree = Map<string, unknown>;
+
+const plainly = (value: unknown): unknown =>
+  value instanceof Map ? Object.fromEntries([...(value as Tree)].map(([name, member]) => [name, plainly(member)])) : value;
+
+function deepObject({ name }: Parameter, given: Readonly<Record<string, unknown>>): unknown {
+  const root: Tree = new Map();
+  for (const [key, value] of Object.entries(given)) {
+    const names = bracketed(key, name);
+    if (!names) continue;
+    let tree = root;
+    for (const one of names.slice(0, -1)) {
+      const next = tree.get(one);
+      const below: Tree = next instanceof Map ? (next as Tree) : new Map<string, unknown>();
+      tree.set(one, below);
+      tree = below;
+    }
+    tree.set(names.at(-1) ?? '', value);
+  }
+  return root.size === 0 ? undefined : plainly(root);
+}
+
+/** The members of an object that stand in a query as parameters of their own. */
+function spread({ members, isOpen }: Parameter, given: Readonly<Record<string, unknown>>, taken: ReadonlySet<string>): unknown {
+  const own = Object.entries(given).filter(([key]) => members.includes(key) || (isOpen && !taken.has(key)));
+  return own.length === 0 ? undefined : Object.fromEntries(own);
+}
+
+function parsed(text: string): unknown {
+  if (tooDeepAt(text, DEEPEST_PAYLOAD) !== undefined) return text;
+  try {
+    return JSON.parse(text);
+  } catch {
+    // That it is none is told by the rule on its type.
+    return text;
+  }
+}
+
+function objectOf(
+  raw: unknown,
+  parameter: Parameter,
+  given: Readonly<Record<string, unknown>>,
+  taken: ReadonlySet<string>,
+): unknown {
+  const { style, explode } = parameter.writing;
+  const isSpread = style === 'form' && explode;
+  if (style === 'deepObject') return raw ?? deepObject(parameter, given);
+  if (isSpread) return raw ?? spread(parameter, given, taken);
+  return isText(raw) ? Object.fromEntries(paired(itemsOf(raw, parameter), explode)) : raw;
+}
+
+/** What a parameter is, going by the texts that came; nothing where none did. */
+function valueOf(parameter: Parameter, given: Readonly<Record<string, unknown>>, taken: ReadonlySet<string>): unknown {
+  const key = keyOf(parameter);
+  const raw = Object.hasOwn(given, key) ? given[key] : undefined;
+  const { style } = parameter.writing;
+  if (style === 'json') return isText(raw) ? parsed(raw) : raw;
+  if (parameter.shape === 'list') return listOf(raw, parameter);
+  if (parameter.shape === 'object') return objectOf(raw, parameter, given, taken);
+  const hasPrefix = style === 'label' || style === 'matrix';
+  return hasPrefix && isText(raw) ? unnamed(raw.replace(/^[.;]/, ''), parameter.name) : raw;
+}
+
+/** A text, as what its field is declared to be. */
+function typed(text: string, types: readonly string[]): unknown {
+  if (types.some((type) => type === 'number' || type === 'integer') && /^-?(0|[1-9]\d*)(\.\d+)?([eE][+-]?\d+)?$/.test(text))
+    return Number(text);
+  if (types.includes('boolean') && (text === 'true' || text === 'false')) return text === 'true';
+  return text;
+}
+
+function withTypes(value: unknown, path: Path, place: FieldPlace, index: FormIndex): unknown {
+  if (isText(value)) return typed(value, typesAt(index.field(path, place)));
+  if (Array.isArray(value)) return value.map((one: unknown, at) => withTypes(one, [...path, at], place, index));
+  if (!isObject(value)) return value;
+  return Object.fromEntries(
+    Object.entries(value).map(([name, member]) => [name, withTypes(member, [...path, name], place, index)]),
+  );
+}
+
+/** Parameters as a server gets them: a text, or a list where a name came more than once. */
+export function gathered(pairs: Iterable<readonly [string, string]>): Record<string, string | string[]> {
+  const found = new Map<string, string | string[]>();
+  for (const [name, value] of pairs) {
+    const before = found.get(name);
+    found.set(name, before === undefined ? value : [...(Array.isArray(before) ? before : [before]), value]);
+  }
+  return Object.fromEntries(found);
+}
+
+/**
+ * A request whose parameters are what the form declares them to be: lists, objects, numbers, booleans. They come as texts, or as
+ * lists of texts where they came more than once; what is no text already stays what it is.
+ */
+export function withParameters(index: FormIndex, request: Request): Request {
+  const parameters = parametersOf(index);
+  if (parameters.length === 0) return request;
+  const read = FIELD_PLACES.flatMap((place) => {
+    const given = request[place];
+    const own = parameters.filter((one) => one.in === place);
+    if (own.length === 0 || !isObject(given)) return [];
+    const taken = new Set(own.map(({ name }) => name));
+    const values = own.flatMap((parameter) => {
+      const value = valueOf(parameter, given, taken);
+      const { name, writing } = parameter;
+      if (value === undefined) return [];
+      return [[keyOf(parameter), writing.style === 'json' ? value : withTypes(value, [name], place, index)] as const];
+    });
+    return [[place, { ...given, ...Object.fromEntries(values) }] as const];
+  });
+  return { ...request, ...Object.fromEntries(read) };
+}
