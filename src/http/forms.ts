@@ -10,26 +10,20 @@ const takesBody = ({ form }: FormIndex, method: string): boolean =>
   method !== 'GET' && method !== 'HEAD' && form.fields.some((field) => field.in === 'body');
 
 /** A path without the parameters that its form declares secret. */
-function pathShown(path: string, form: FormIndex): string {
-  const template = form.form.request?.split(' ')[1]?.split('/') ?? [];
+function pathShown(path: string, { form, names }: FormMatch): string {
   if (!form.anySecret) return path;
-  return path
-    .split('/')
-    .map((part, at) => {
-      const name = /^\{(.+)\}$/.exec(template[at] ?? '')?.[1];
-      return name !== undefined && form.isSecretAt([name], 'path') ? MASK : part;
-    })
-    .join('/');
+  const [first = '', ...parts] = path.split('/');
+  const shown = parts.map((part, at) => {
+    const name = names[at];
+    return name !== undefined && form.isSecretAt([name], 'path') ? MASK : part;
+  });
+  return [first, ...shown].join('/');
 }
 
-async function answer(
-  service: Service,
-  request: FastifyRequest,
-  reply: FastifyReply,
-  { form, segments }: FormMatch,
-): Promise<FastifyReply> {
+async function answer(service: Service, request: FastifyRequest, reply: FastifyReply, match: FormMatch): Promise<FastifyReply> {
+  const { form, segments } = match;
   const { id } = form.form;
-  request.shownPath = pathShown(request.shownPath, form);
+  request.shownPath = pathShown(request.shownPath, match);
   request.endpoint = form.form.request;
   const wantsBody = takesBody(form, request.method);
   const bytes = wantsBody ? bodyBytes(service, request, reply, id) : undefined;

@@ -5,6 +5,8 @@ import type { FormTable } from './forms.js';
 export interface FormMatch {
   readonly form: FormIndex;
   readonly segments: Readonly<Record<string, string>>;
+  /** By segment of the path, the parameter that it is. */
+  readonly names: readonly (string | undefined)[];
 }
 
 interface Route {
@@ -30,15 +32,19 @@ export class RequestForms {
     for (const { form } of forms.values()) {
       const [method, path] = form.request?.split(' ') ?? [];
       if (method === undefined || path === undefined) continue;
-      const parts = partsOf(path).map((part) => {
-        const name = /^\{(.+)\}$/.exec(part)?.[1];
-        return name === undefined ? { text: part } : { name };
-      });
-      const key = `${method} ${parts.length}`;
-      this.routes.set(key, [...(this.routes.get(key) ?? []), { form: form.id, parts }]);
+      for (const base of ['', ...(form.bases ?? [])]) this.add(method, base + path, form.id);
     }
     // What names more of the path goes first.
     for (const routes of this.routes.values()) routes.sort((one, other) => literal(other) - literal(one));
+  }
+
+  private add(method: string, path: string, form: string): void {
+    const parts = partsOf(path).map((part) => {
+      const name = /^\{(.+)\}$/.exec(part)?.[1];
+      return name === undefined ? { text: part } : { name };
+    });
+    const key = `${method} ${parts.length}`;
+    this.routes.set(key, [...(this.routes.get(key) ?? []), { form, parts }]);
   }
 
   /** The methods that some form takes at a path. */
@@ -52,7 +58,7 @@ export class RequestForms {
     for (const route of this.routes.get(`${method} ${parts.length}`) ?? []) {
       const segments = matched(route, parts);
       const form = segments && this.forms.get(route.form);
-      if (form) return { form, segments };
+      if (form) return { form, segments, names: route.parts.map((part) => ('name' in part ? part.name : undefined)) };
     }
     return undefined;
   }

@@ -7,7 +7,12 @@ import { raw as rawTo, serve, until, type Serving } from '../support/server.js';
 
 const folder = copyOf('observatory', {
   'rules/plates.yaml': `openapi: 3.1.0
+servers: [{ url: 'https://plates.example/{version}/', variables: { version: { default: v2 } } }, { url: / }]
 paths:
+  /keys/{key}:
+    delete:
+      operationId: drop-key
+      parameters: [{ name: key, in: path, required: true, schema: { type: string, format: password, minLength: 9 } }]
   /plates/{box}:
     get:
       operationId: plates
@@ -105,6 +110,12 @@ describe('the stand-in backend', () => {
     ]);
     const head = await fetch(`${serving.url}/plates/;box=a`, { method: 'HEAD' });
     expect([head.status, head.headers.get('content-type'), await head.text()]).toEqual([422, 'application/problem+json', '']);
+    // Where the document's servers have them too; what is secret in the path stays so.
+    expect(await told('/v2/plates/;box=a')).toEqual([['box', 'Box must be a whole number.']]);
+    expect((await fetch(`${serving.url}/v2/keys/hushed`, { method: 'DELETE' })).status).toBe(422);
+    expect((await fetch(`${serving.url}/v1/keys/known`, { method: 'DELETE' })).status).toBe(404);
+    await until(() => serving.log().includes('/v2/keys/'));
+    expect(serving.log()).not.toContain('hushed');
     expect([(await post('/plates/;box=2', '')).status, (await post('/plates/;box=2', '{}')).status]).toEqual([201, 422]);
   });
 

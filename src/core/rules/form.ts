@@ -78,6 +78,8 @@ export interface Form {
   readonly id: string;
   /** Such as `POST /proposals`. */
   readonly request?: string;
+  /** What may stand before the path of `request`, such as `/v2`. */
+  readonly bases?: readonly string[];
   /** Asks only for what is sent (PATCH). */
   readonly partial: boolean;
   /** A request may come without a body. */

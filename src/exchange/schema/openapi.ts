@@ -19,6 +19,8 @@ export interface Operation {
   readonly id: string;
   /** Such as `POST /proposals`. */
   readonly request: string;
+  /** The paths of the servers that it is at, where they have some. */
+  readonly bases: readonly string[];
   readonly body?: { readonly schema: unknown; readonly where: Where } | undefined;
   /** The document says that a request may come without a body; where it does not say, somebody mostly forgot to. */
   readonly bodyOptional: boolean;
@@ -67,7 +69,7 @@ class OperationReader {
       if (!isObject(item)) continue;
       for (const [method, operation] of Object.entries(item)) {
         if (METHODS.includes(method) && isObject(operation))
-          yield* this.operation(operation, below(there, method), method, path, item, there);
+          yield* this.operation(operation, below(there, method), method, path, item, there, root);
       }
     }
   }
@@ -79,6 +81,7 @@ class OperationReader {
     path: string,
     item: LooseObject,
     itemWhere: Where,
+    root: LooseObject,
   ): Generator<Operation> {
     const request = `${method.toUpperCase()} ${path}`;
     const { node: told, where: toldAt } = this.followed(operation.requestBody, below(where, 'requestBody'));
@@ -92,7 +95,8 @@ class OperationReader {
     const parameters = [...new Map(all.map((one) => [`${one.in} ${one.name}`, one])).values()];
     if (!body && parameters.length === 0) return;
     const id = typeof operation.operationId === 'string' ? operation.operationId : request;
-    yield { id, request, body, bodyOptional, parameters, where };
+    const bases = basesOf([operation, item, root].find(({ servers }) => Array.isArray(servers))?.servers);
+    yield { id, request, bases, body, bodyOptional, parameters, where };
   }
 
   private parameters(list: unknown, start: Where): ParameterOf[] {
@@ -109,6 +113,21 @@ class OperationReader {
       return json ? [{ ...about, writing: { style: 'json', explode: false }, ...json }] : [];
     });
   }
+}
+
+/** The paths of servers; a variable of one stands for its default (OpenAPI 3.1.0, Server Object). */
+function basesOf(servers: unknown): string[] {
+  const paths = (Array.isArray(servers) ? servers : []).flatMap((server: unknown): string[] => {
+    if (!isObject(server) || typeof server.url !== 'string') return [];
+    const variables = isObject(server.variables) ? server.variables : {};
+    const url = server.url.replace(/\{([^{}]*)\}/g, (whole, name: string) => {
+      const variable = variables[name];
+      return isObject(variable) && typeof variable.default === 'string' ? variable.default : whole;
+    });
+    const path = url.replace(/^(?:[a-z][a-z0-9+.-]*:)?\/\/[^/?#]*/i, '').replace(/[?#].*$/s, '');
+    return [`/${path.replace(/^\/+|\/+$/g, '')}`];
+  });
+  return [...new Set(paths)].filter((path) => path !== '/');
 }
 
 /** The schema of what is written as JSON. */

@@ -25,7 +25,7 @@ export class SchemaForm {
   private made: Parts | undefined;
 
   constructor(
-    readonly about: Pick<Form, 'id' | 'request' | 'bodyOptional' | 'origin'>,
+    readonly about: Pick<Form, 'id' | 'request' | 'bases' | 'bodyOptional' | 'origin'>,
     private readonly make: () => { readonly body?: Bundle | undefined; readonly parameters: readonly BundledParameter[] },
     private readonly note: (remarks: readonly Remark[]) => void,
   ) {}
@@ -124,9 +124,10 @@ class Reader {
   }
 
   operation(operation: Operation, bundler: Bundler): SchemaForm {
-    const { id, request, where, body, bodyOptional, parameters } = operation;
+    const { id, request, bases, where, body, bodyOptional, parameters } = operation;
+    const more = { ...(bases.length > 0 ? { bases } : {}), ...(bodyOptional ? { bodyOptional } : {}) };
     return new SchemaForm(
-      { id, request, ...(bodyOptional ? { bodyOptional } : {}), origin: where },
+      { id, request, ...more, origin: where },
       () => ({
         body: body && bundler.bundle(body.schema, body.where),
         parameters: parameters.map((one): BundledParameter => ({ ...one, bundle: bundler.bundle(one.schema, one.where) })),
