@@ -13,10 +13,8 @@ const takesBody = ({ form }: FormIndex, method: string): boolean =>
 function pathShown(path: string, { form, names }: FormMatch): string {
   if (!form.anySecret) return path;
   const [first = '', ...parts] = path.split('/');
-  const shown = parts.map((part, at) => {
-    const name = names[at];
-    return name !== undefined && form.isSecretAt([name], 'path') ? MASK : part;
-  });
+  const isSecret = (name: string): boolean => form.isSecretAt([name], 'path');
+  const shown = parts.map((part, at) => (names[at]?.some(isSecret) ? MASK : part));
   return [first, ...shown].join('/');
 }
 

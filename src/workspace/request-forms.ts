@@ -5,13 +5,40 @@ import type { FormTable } from './forms.js';
 export interface FormMatch {
   readonly form: FormIndex;
   readonly segments: Readonly<Record<string, string>>;
-  /** By segment of the path, the parameter that it is. */
-  readonly names: readonly (string | undefined)[];
+  /** By segment of the path, the parameters that it holds. */
+  readonly names: readonly (readonly string[])[];
+}
+
+/** A segment of a path: texts, and a parameter between each two of them. */
+interface Part {
+  readonly texts: readonly string[];
+  readonly names: readonly string[];
 }
 
 interface Route {
   readonly form: string;
-  readonly parts: readonly ({ readonly text: string } | { readonly name: string })[];
+  readonly parts: readonly Part[];
+}
+
+/** `report-{night}.{format}` → `report-`, `.` and nothing, with `night` and `format` between. */
+function partOf(segment: string): Part {
+  const pieces = segment.split(/\{([^{}]+)\}/);
+  return { texts: pieces.filter((_, at) => at % 2 === 0), names: pieces.filter((_, at) => at % 2 === 1) };
+}
+
+/** The values of a part's parameters, each as short as it can be and none empty; nothing where the text is no such segment. */
+function valuesIn(text: string, { texts: [first = '', ...rest] }: Part): string[] | undefined {
+  if (!text.startsWith(first)) return undefined;
+  const values: string[] = [];
+  let from = first.length;
+  for (const [at, next] of rest.entries()) {
+    const isLast = at === rest.length - 1;
+    const to = isLast ? text.length - next.length : text.indexOf(next, from + 1);
+    if (to <= from || (isLast && !text.endsWith(next))) return undefined;
+    values.push(text.slice(from, to));
+    from = to + next.length;
+  }
+  return from === text.length ? values : undefined;
 }
 
 const decoded = (text: string): string | undefined => {
@@ -39,12 +66,11 @@ export class RequestForms {
   }
 
   private add(method: string, path: string, form: string): void {
-    const parts = partsOf(path).map((part) => {
-      const name = /^\{(.+)\}$/.exec(part)?.[1];
-      return name === undefined ? { text: part } : { name };
-    });
+    const parts = partsOf(path).map(partOf);
     const key = `${method} ${parts.length}`;
-    this.routes.set(key, [...(this.routes.get(key) ?? []), { form, parts }]);
+    const routes = this.routes.get(key);
+    if (routes) routes.push({ form, parts });
+    else this.routes.set(key, [{ form, parts }]);
   }
 
   /** The methods that some form takes at a path. */
@@ -58,20 +84,23 @@ export class RequestForms {
     for (const route of this.routes.get(`${method} ${parts.length}`) ?? []) {
       const segments = matched(route, parts);
       const form = segments && this.forms.get(route.form);
-      if (form) return { form, segments, names: route.parts.map((part) => ('name' in part ? part.name : undefined)) };
+      if (form) return { form, segments, names: route.parts.map(({ names }) => names) };
     }
     return undefined;
   }
 }
 
-const literal = ({ parts }: Route): number => parts.filter((part) => 'text' in part).length;
+/** How much of a path a route names: whole segments, then parts of some. */
+const literal = ({ parts }: Route): number =>
+  parts.reduce((sum, { texts, names }) => sum + (names.length === 0 ? 1 : texts.some((text) => text !== '') ? 0.5 : 0), 0);
 
 function matched({ parts }: Route, given: readonly string[]): Record<string, string> | undefined {
   const segments = new Map<string, string>();
   for (const [at, part] of parts.entries()) {
     const text = decoded(given[at] ?? '');
-    if (text === undefined || ('text' in part ? part.text !== text : text === '')) return undefined;
-    if ('name' in part) segments.set(part.name, text);
+    const values = text === undefined ? undefined : valuesIn(text, part);
+    if (!values) return undefined;
+    for (const [nth, name] of part.names.entries()) segments.set(name, values[nth] ?? '');
   }
   return Object.fromEntries(segments);
 }

@@ -5,6 +5,8 @@ import { gathered, parametersOf, withParameters } from '../../src/core/rules/par
 import type { Form } from '../../src/core/rules/form.js';
 import { readSheet } from '../../src/core/rules/sheet.js';
 import { contractOpenApi } from '../../src/exchange/contract/openapi.js';
+import { FormTable } from '../../src/workspace/forms.js';
+import { RequestForms } from '../../src/workspace/request-forms.js';
 import { only, run, said, type Read } from '../support/schemas.js';
 
 type Json = Record<string, unknown>;
@@ -146,4 +148,41 @@ test('a sheet has lists by repeating, and objects in brackets; what is read alre
   const hostile = read('filter[__proto__][from]=a&filter[from][=1&filter=') as { filter: unknown };
   expect([hostile.filter, Object.keys({})]).toEqual(['', []]);
   expect(Object.getPrototypeOf((read('filter[__proto__][x]=a') as { filter: object }).filter)).toBe(Object.prototype);
+});
+
+describe('which form a request is for', () => {
+  const requests = [
+    ...['GET /nights/{night}', 'GET /nights/today', 'GET /nights/{night}/plates/{plate}.{format}', 'POST /nights/{night}:close'],
+    ...['GET /report-{from}-{to}', 'GET /{anything}'],
+  ];
+  const bases = ['/v2', '/{tenant}'];
+  const table = new FormTable();
+  const forms = requests.map((request): Form => ({
+    ...{ id: request, request, partial: false, fields: [], origin: { file: '', keys: [] } },
+    ...(request.startsWith('POST') ? { bases } : {}),
+  }));
+  for (const form of forms) table.add(form.id, () => new FormIndex(form));
+  const routes = new RequestForms(table);
+
+  test.each<[string, string | undefined, Json | undefined]>([
+    ['GET /nights/12', 'GET /nights/{night}', { night: '12' }],
+    ['GET /nights/a%20b', 'GET /nights/{night}', { night: 'a b' }],
+    ['GET /nights/today', 'GET /nights/today', {}],
+    ['GET /nights/', undefined, undefined],
+    ['GET /nights/1/plates/a.b.png', 'GET /nights/{night}/plates/{plate}.{format}', { night: '1', plate: 'a', format: 'b.png' }],
+    ['GET /nights/1/plates/a', undefined, undefined],
+    ['GET /nights/1/plates/.png', undefined, undefined],
+    ['POST /nights/7:close', 'POST /nights/{night}:close', { night: '7' }],
+    ['POST /v2/nights/7:close', 'POST /nights/{night}:close', { night: '7' }],
+    ['POST /north/nights/7:close', 'POST /nights/{night}:close', { tenant: 'north', night: '7' }],
+    ['POST /nights/:close', undefined, undefined],
+    ['POST /nights/7', undefined, undefined],
+    ['GET /report-1-2', 'GET /report-{from}-{to}', { from: '1', to: '2' }],
+    ['GET /report--2', 'GET /{anything}', { anything: 'report--2' }],
+    ['GET /%ff', undefined, undefined],
+  ])('%s', (request, id, segments) => {
+    const [method = '', at = ''] = request.split(' ');
+    const found = routes.find(method, at);
+    expect([found?.form.form.id, found?.segments]).toEqual([id, segments]);
+  });
 });
