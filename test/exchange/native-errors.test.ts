@@ -41,6 +41,9 @@ const schema = {
     },
     either: { anyOf: [{ type: 'string' }, { type: 'number' }] },
     never: false,
+    taken: { not: { enum: ['a', 1] } },
+    gone: { not: {} },
+    shaped: { not: { type: 'object' } },
   },
   dependentRequired: { mail: ['title'], code: ['semester'] },
   $defs: {
@@ -71,6 +74,7 @@ const BODIES: Json[] = [
   { title: 'x', targets: [{ name: 'M 31', magnitude: 3 }], extras: { BIG: 1 }, plan: { kind: 'queue', hours: 0 } },
   { title: 'x', targets: [{ name: 'M 31', magnitude: 3 }], plan: { kind: 'classical', nights: 'two' } },
   { title: 'x', targets: [{ name: 'M 31', magnitude: 3 }], code: 'OBS-1' },
+  { title: 'x', targets: [{ name: 'M 31', magnitude: 3 }], taken: 1, gone: null, shaped: {} },
 ];
 
 describe('native errors of JSON Schema validators', () => {

@@ -53,6 +53,23 @@ describe('a choice between schemas', () => {
     ]);
   });
 
+  test('what is ruled out, or has to be among the entries, is told by its values where a schema lists them', () => {
+    const twice = { contains: { const: 'park', title: 'parked' }, minContains: 2, maxContains: 3 };
+    const properties = {
+      ...{ none: { not: { const: 0 } }, few: { not: { enum: ['x', null], description: 'taken' } }, never: { not: {} } },
+      ...{ shaped: { not: { const: 0, type: 'integer' } }, twice, kind: { contains: { enum: ['a', 'b'] } } },
+    };
+    const form = only({ properties });
+    expect(rules(form)).toEqual([
+      ...['none noneOf {"choices":[0]}', 'few noneOf {"choices":["x",null]}', 'never false {}', 'shaped not {}'],
+      ...['twice minContains {"min":2,"expected":"park"}', 'twice maxContains {"max":3,"expected":"park"}', 'kind contains {}'],
+    ]);
+    expect(said(run(form, { body: { none: 0, few: null, never: 1, shaped: 0, twice: ['park'], kind: [] } }))).toEqual([
+      ...['none noneOf', 'few noneOf', 'never false', 'shaped not', 'twice minContains', 'kind contains'],
+    ]);
+    expect(said(run(form, { body: { none: 1, few: 'y', shaped: 1, twice: ['park', 'park'], kind: ['a'] } }))).toEqual([]);
+  });
+
   test('an expression that a library made of a format is not told beside it', () => {
     expect(broken({ properties: { a: { format: 'email', pattern: '^\\S+@\\S+\\.\\S+$' } } }, { a: 'x' })).toEqual(['a format']);
   });

@@ -51,12 +51,36 @@ export function closedAt(schema: LooseObject): { max: number; keyword: string } 
   return undefined;
 }
 
-function containing({ minContains, maxContains }: LooseObject): Stated[] {
+/** The values that a schema lets through, where it says nothing else of them; those of one that says nothing at all are all. */
+function valuesOf(schema: unknown): readonly unknown[] | 'all' | undefined {
+  if (schema === true) return 'all';
+  if (!isObject(schema)) return undefined;
+  const said = Object.keys(schema).filter((key) => !ANNOTATIONS.has(key));
+  if (said.length === 0) return 'all';
+  if (said.length > 1) return undefined;
+  return 'const' in schema ? [schema.const] : Array.isArray(schema.enum) ? (schema.enum as unknown[]) : undefined;
+}
+
+/** What a schema says by ruling out another one: where that lists values, that it is none of them. */
+export function notRule(schema: unknown): Omit<Stated, 'keyword'> {
+  const values = valuesOf(schema);
+  if (values === 'all') return { rule: 'false', params: {} };
+  return values && values.length > 0 ? { rule: 'noneOf', params: { choices: values } } : { rule: 'not', params: {} };
+}
+
+/** What tells people something, and no validator (JSON Schema Validation, section 9). */
+const ANNOTATIONS = new Set(['title', 'description', 'default', 'examples', 'example', 'deprecated', '$comment']);
+
+function containing({ contains, minContains, maxContains }: LooseObject): Stated[] {
   const least = typeof minContains === 'number' ? minContains : 1;
+  const values = valuesOf(contains);
+  const what = Array.isArray(values) && values.length === 1 ? { expected: values[0] as unknown } : {};
   return [
-    ...(least === 1 ? [{ rule: 'contains', params: {}, keyword: 'contains' }] : []),
-    ...(least > 1 ? [{ rule: 'minContains', params: { min: least }, keyword: 'minContains' }] : []),
-    ...(typeof maxContains === 'number' ? [{ rule: 'maxContains', params: { max: maxContains }, keyword: 'maxContains' }] : []),
+    ...(least === 1 ? [{ rule: 'contains', params: what, keyword: 'contains' }] : []),
+    ...(least > 1 ? [{ rule: 'minContains', params: { min: least, ...what }, keyword: 'minContains' }] : []),
+    ...(typeof maxContains === 'number'
+      ? [{ rule: 'maxContains', params: { max: maxContains, ...what }, keyword: 'maxContains' }]
+      : []),
   ];
 }
 
@@ -113,8 +137,9 @@ export function statedBy(schema: LooseObject): Stated[] {
         return containing(schema);
       case 'anyOf':
       case 'oneOf':
-      case 'not':
         return [{ rule: keyword, params: {}, keyword }];
+      case 'not':
+        return [{ ...notRule(value), keyword }];
       default:
         return closed?.keyword === keyword ? [{ rule: 'maxItems', params: { max: closed.max }, keyword }] : [];
     }

@@ -61,16 +61,22 @@ export function declaredUse({ index, in: place = 'body' }: Background, path: Pat
   return index.field(path, place)?.uses.find((use) => use.rule === rule || use.as === rule);
 }
 
-/** The rule that an expression is at a place, as the form has it: some say no more than a beginning, or write out a format. */
-export function expressionUse(background: Background, path: Path): RuleUse | undefined {
-  for (const rule of EXPRESSIONS) {
+/**
+ * The rule that a keyword is at a place, as the form has it: some expressions say no more than a beginning, or write out a format,
+ * and what is ruled out may be a list of values.
+ */
+export function useOfKeyword(background: Background, path: Path, keyword: string): RuleUse | undefined {
+  for (const rule of READ_AS[keyword] ?? []) {
     const use = declaredUse(background, path, rule);
     if (use) return use;
   }
   return undefined;
 }
 
-const EXPRESSIONS = [...EXPRESSION_RULES, 'format'];
+const READ_AS: Readonly<Record<string, readonly string[] | undefined>> = {
+  pattern: [...EXPRESSION_RULES, 'format'],
+  not: ['not', 'noneOf', 'false'],
+};
 
 /** The value at a path, as a member to spread: nothing where no payload is at hand. */
 export function valueOf({ payload }: Background, path: Path): { readonly value?: unknown } {

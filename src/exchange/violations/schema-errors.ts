@@ -7,7 +7,7 @@ import { UNNAMED } from '../../core/rules/unnamed.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
 import { keywordRule } from '../schema/keyword-rule.js';
 import type { Failure } from './failure.js';
-import { declaredUse, expressionUse, ForeignReportError, unread, valueOf, type Background } from './foreign.js';
+import { declaredUse, useOfKeyword, ForeignReportError, unread, valueOf, type Background } from './foreign.js';
 
 /** One error as validators hand it on: a place, a keyword, and what the keyword tells. */
 interface NativeError {
@@ -153,7 +153,7 @@ class NativeReader {
   private declared(failure: Failure, at: number): Failure {
     if (failure.kind !== 'rule') return failure;
     const { path, rule } = failure;
-    const use = rule === 'pattern' ? expressionUse(this.background, path) : undefined;
+    const use = useOfKeyword(this.background, path, rule);
     if (use && use.rule !== rule) return { ...failure, rule: use.rule, params: use.params };
     if (VOCABULARY.has(rule) || declaredUse(this.background, path, rule)) return failure;
     unread(this.background, `there is no rule for the keyword "${rule}"`, [at, 'keyword']);

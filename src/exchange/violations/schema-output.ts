@@ -7,7 +7,7 @@ import { VOCABULARY } from '../../core/rules/vocabulary.js';
 import type { Failure } from './failure.js';
 import {
   declaredUse,
-  expressionUse,
+  useOfKeyword,
   ForeignReportError,
   hasMember,
   membersWith,
@@ -174,8 +174,9 @@ class FailureBuilder {
         return [this.rule(typeof instance.at(-1) === 'number' ? instance.slice(0, -1) : instance, 'maxItems')];
       case 'type':
         return [this.rule(instance, keyword, declaredUse(this.background, instance, keyword)?.params)];
+      case 'not':
       case 'pattern': {
-        const use = expressionUse(this.background, instance);
+        const use = useOfKeyword(this.background, instance, keyword);
         return [this.rule(instance, use?.rule ?? keyword, use?.params)];
       }
       default:

@@ -8,7 +8,7 @@ import { UNNAMED } from '../../core/rules/unnamed.js';
 import { plainTextRule } from '../../core/rules/expressions.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
 import type { Failure } from './failure.js';
-import { declaredUse, expressionUse, ForeignReportError, unread, type Background } from './foreign.js';
+import { declaredUse, ForeignReportError, unread, useOfKeyword, type Background } from './foreign.js';
 
 /** Zod's names for types, as JSON has them. */
 const TYPES: Readonly<Record<string, string>> = {
@@ -194,7 +194,7 @@ class IssueReader {
     if (check) {
       const [rule, params] = check(issue);
       // Where the form asks for it by an expression of its own, that is the rule.
-      const use = this.use(at, rule) ? undefined : expressionUse(this.background, at.path);
+      const use = this.use(at, rule) ? undefined : useOfKeyword(this.background, at.path, 'pattern');
       return use ? this.rule(at, use.rule, use.params) : this.rule(at, rule, params);
     }
     const expression = name === 'regex' || name === 'template_literal';
@@ -203,7 +203,7 @@ class IssueReader {
     // The expression is written as a literal, with its slashes and flags.
     const { pattern } = issue;
     const source = typeof pattern === 'string' ? (/^\/(.*)\/[a-z]*$/s.exec(pattern)?.[1] ?? pattern) : undefined;
-    const use = expressionUse(this.background, at.path);
+    const use = useOfKeyword(this.background, at.path, 'pattern');
     const plain = use ?? (source === undefined ? undefined : plainTextRule(source));
     if (plain && plain.rule !== 'pattern') return this.rule(at, plain.rule, plain.params);
     return this.rule(at, 'pattern', source === undefined ? {} : { regex: source });
