@@ -1,7 +1,7 @@
 import { printPath, type Path } from '../../core/path/path.js';
 import type { LooseObject } from '../../core/reading.js';
 import { formatName } from '../../core/rules/format-names.js';
-import { isUpload, notRule, patternBy } from './keywords.js';
+import { isUpload, patternBy } from './keywords.js';
 
 const limitAs =
   (name: string) =>
@@ -96,8 +96,6 @@ export function keywordRule(error: KeywordError, path: Path): Told | undefined {
     }
     case 'pattern':
       return patternRule(error);
-    case 'not':
-      return notRule(schema ?? error.parentSchema?.not);
     default: {
       const ofUpload = error.parentSchema && isUpload(error.parentSchema) && Object.hasOwn(UPLOADS, keyword);
       const simple = ofUpload ? UPLOADS[keyword] : Object.hasOwn(TOLD, keyword) ? TOLD[keyword] : undefined;

@@ -6,6 +6,7 @@ import type { Failure } from '../violations/failure.js';
 import type { Bundle } from './bundle.js';
 import { below, Once, type Compiled } from './compiled.js';
 import { keywordRule } from './keyword-rule.js';
+import { notRule } from './keywords.js';
 
 const text = (value: unknown): string => (typeof value === 'string' ? value : '');
 
@@ -115,6 +116,10 @@ export class Validator {
       }
       case 'contains':
         return this.contained(error, parts, rule);
+      case 'not': {
+        const told = notRule(error.schema);
+        return rule(told.rule, told.params);
+      }
       default: {
         const told = keywordRule({ keyword, params, schema: error.schema, parentSchema: error.parentSchema }, path);
         return told ? rule(told.rule, told.params, told.member === undefined ? path : [...path, told.member]) : [];
