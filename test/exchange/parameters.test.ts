@@ -58,6 +58,9 @@ describe('how parameters are written (OpenAPI 3.1.0, Style Values)', () => {
   test('where a document does not say, it goes by the place', () => {
     expect(color('query', {}, 'list', 'color=a,b&color=c')).toEqual(['a,b', 'c']);
     expect(color('path', {}, 'list', 'a,b')).toEqual(['a', 'b']);
+    const listed = formWith({ name: 'n', in: 'query', schema: { enum: [1, true, 'x'] } });
+    const read = (text: string): unknown => (withParameters(listed.index, { query: { n: text } }).query as Json).n;
+    expect(['1', 'true', 'x', '2', 'false'].map(read)).toEqual([1, true, 'x', 2, false]);
     expect(color('query', { style: 'unheard-of' }, 'object', 'R=1')).toEqual({ R: 1 });
   });
 

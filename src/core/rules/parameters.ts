@@ -27,8 +27,17 @@ interface Parameter {
 /** Objects within objects in a name are read so far down; no form looks deeper. */
 const DEEPEST = 16;
 
-const typesAt = (field: Field | undefined): string[] =>
-  (field?.uses ?? []).flatMap(({ rule, params }) => (rule === 'type' ? typesOf(params.expected) : []));
+/** What a field is declared to be; where only its values are listed, what these are. */
+function typesAt(field: Field | undefined): string[] {
+  const uses = field?.uses ?? [];
+  const types = uses.flatMap(({ rule, params }) => (rule === 'type' ? typesOf(params.expected) : []));
+  if (types.length > 0) return types;
+  const listed = uses.flatMap(({ rule, params: { choices, expected } }): unknown[] =>
+    rule === 'const' ? [expected] : rule === 'enum' && Array.isArray(choices) ? choices : [],
+  );
+  // What a text can be; a list or an object that is a value of a list is written as nobody knows.
+  return listed.map((value) => typeof value).filter((type) => type === 'number' || type === 'boolean');
+}
 
 function parameterOf(name: string, place: ParameterPlace, fields: readonly Field[]): Parameter {
   const own = fields.find(({ pattern }) => pattern.length === 1);
