@@ -100,7 +100,7 @@ function itemsOf(text: string, { name, in: place, writing: { style, explode } }:
       return text.replace(/^\./, '').split(explode ? '.' : /[.,]/);
     case 'simple':
       // Lists in headers may have blanks (RFC 9110 section 5.6.1).
-      return text.split(place === 'header' ? /[ \t]*,[ \t]*/ : ',');
+      return text.split(',').map((item) => (place === 'header' ? item.trim() : item));
     default:
       return explode ? [text] : text.split(style === 'spaceDelimited' ? ' ' : style === 'pipeDelimited' ? '|' : ',');
   }
@@ -216,7 +216,8 @@ export function gathered(pairs: Iterable<readonly [string, string]>): Record<str
   const found = new Map<string, string | string[]>();
   for (const [name, value] of pairs) {
     const before = found.get(name);
-    found.set(name, before === undefined ? value : [...(Array.isArray(before) ? before : [before]), value]);
+    if (Array.isArray(before)) before.push(value);
+    else found.set(name, before === undefined ? value : [before, value]);
   }
   return Object.fromEntries(found);
 }
