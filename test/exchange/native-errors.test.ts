@@ -126,5 +126,7 @@ describe('native errors of JSON Schema validators', () => {
       expect.stringContaining('no rule for the keyword "isEven"'),
     ]);
     expect(() => read([{ instancePath: '/b', keyword: 'isEven', params: {} }], { strict: true })).toThrow('isEven');
+    for (const keyword of ['constructor', '__proto__', 'toString'])
+      expect(read([{ instancePath: '/b', keyword, params: {} }], { index: form.index })).toEqual(['b unnamed']);
   });
 });

@@ -66,17 +66,17 @@ export function declaredUse({ index, in: place = 'body' }: Background, path: Pat
  * and what is ruled out may be a list of values.
  */
 export function useOfKeyword(background: Background, path: Path, keyword: string): RuleUse | undefined {
-  for (const rule of READ_AS[keyword] ?? []) {
+  for (const rule of READ_AS.get(keyword) ?? []) {
     const use = declaredUse(background, path, rule);
     if (use) return use;
   }
   return undefined;
 }
 
-const READ_AS: Readonly<Record<string, readonly string[] | undefined>> = {
-  pattern: [...EXPRESSION_RULES, 'format'],
-  not: ['not', 'noneOf', 'false'],
-};
+const READ_AS: ReadonlyMap<string, readonly string[]> = new Map([
+  ['pattern', [...EXPRESSION_RULES, 'format']],
+  ['not', ['not', 'noneOf', 'false']],
+]);
 
 /** The value at a path, as a member to spread: nothing where no payload is at hand. */
 export function valueOf({ payload }: Background, path: Path): { readonly value?: unknown } {
