@@ -2,7 +2,7 @@ import { isObject, Reading } from '../core/reading.js';
 import type { Request } from '../core/rules/evaluate.js';
 import type { FormIndex } from '../core/rules/form-index.js';
 import { codeOf, type Field, type RuleUse } from '../core/rules/form.js';
-import { typesOf } from '../core/rules/types.js';
+import { declaredTypes } from '../core/rules/types.js';
 import { readUses } from '../core/rules/uses.js';
 import { VOCABULARY } from '../core/rules/vocabulary.js';
 import { printPath, type Path } from '../core/path/path.js';
@@ -22,7 +22,7 @@ export interface SingleOptions {
 
 /** What was typed, as the field has it: a field of texts takes `12` for a text. */
 function valueFor(text: string, field: Field): unknown {
-  const types = field.uses.filter(({ rule }) => rule === 'type').flatMap(({ params }) => typesOf(params.expected));
+  const types = declaredTypes(field.uses);
   const value = loose(text);
   const onlyTexts = types.length > 0 && types.every((type) => type === 'string');
   return onlyTexts && typeof value === 'number' ? text : value;

@@ -8,7 +8,7 @@ import { FIXABLE, Fixer } from '../workspace/edit/fix.js';
 import { renameIn, setIn } from '../workspace/edit/json-text.js';
 import { TextEditor } from '../workspace/edit/texts.js';
 import { renameYamlKey } from '../workspace/edit/yaml-text.js';
-import { isYaml } from '../workspace/folder.js';
+import { isYaml } from '../workspace/files.js';
 import type { Workspace } from '../workspace/workspace.js';
 import { diagnosticOf } from './diagnostics.js';
 import { draftAll, draftFor } from './drafting.js';

@@ -8,7 +8,7 @@ import type { Entry } from '../core/texts/entry.js';
 import { speaksOf } from '../core/texts/form-set.js';
 import type { Field } from '../core/rules/form.js';
 import { isCoveredBy } from '../core/path/cover.js';
-import { isYaml } from '../workspace/folder.js';
+import { isYaml } from '../workspace/files.js';
 import type { Workspace } from '../workspace/workspace.js';
 import { locationOf } from './diagnostics.js';
 import type { Source } from './positions.js';

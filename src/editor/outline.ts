@@ -3,7 +3,7 @@ import { findNodeAtOffset, parseTree, type Node } from 'jsonc-parser';
 import { isMap, isPair, isScalar, isSeq, parseDocument } from 'yaml';
 import { parsedMessage } from '../core/message/parse.js';
 import type { Message, MessageNode } from '../core/message/tree.js';
-import { isYaml } from '../workspace/folder.js';
+import { isYaml } from '../workspace/files.js';
 import { unescaped } from './json-cursor.js';
 import type { Extent, Source } from './positions.js';
 

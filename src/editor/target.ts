@@ -6,7 +6,7 @@ import type { Entry } from '../core/texts/entry.js';
 import type { FieldEntry } from '../core/texts/purpose.js';
 import { afterString } from '../workspace/json-places.js';
 import { CONFIG_FILE } from '../workspace/config.js';
-import { isYaml } from '../workspace/folder.js';
+import { isYaml } from '../workspace/files.js';
 import type { Workspace } from '../workspace/workspace.js';
 import { catalogIn, entryAt } from './entries.js';
 import { jsonCursor, jsonKeyAt, unescaped } from './json-cursor.js';

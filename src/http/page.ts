@@ -3,7 +3,7 @@ import { directionOf, type Locale } from '../core/locale/tag.js';
 import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, type Path, type Pattern } from '../core/path/path.js';
 import { compareRanks, type FormIndex } from '../core/rules/form-index.js';
 import type { Field } from '../core/rules/form.js';
-import { typesOf } from '../core/rules/types.js';
+import { declaredTypes } from '../core/rules/types.js';
 import { capitalised } from '../core/text/value.js';
 import { said, Words } from '../core/violation/words.js';
 import type { Workspace } from '../workspace/workspace.js';
@@ -21,7 +21,7 @@ interface InputKind {
 const LONG_TEXT = 200;
 
 function kindOf(field: Field): InputKind {
-  const types = field.uses.flatMap(({ rule, params }) => (rule === 'type' ? typesOf(params.expected) : []));
+  const types = declaredTypes(field.uses);
   if (field.uses.some(({ rule }) => rule === 'enum')) return { tag: 'select', as: 'text', attributes: '' };
   if (types.includes('boolean')) return { tag: 'input', as: 'flag', attributes: 'type="checkbox"' };
   if (types.includes('number') || types.includes('integer'))

@@ -4,6 +4,8 @@ import { decodeText } from '../exchange/decode.js';
 import { complaint, Complaint } from './complaint.js';
 import { codeOf } from './system-error.js';
 
+export const isYaml = (file: string): boolean => /\.ya?ml$/i.test(file);
+
 /** Turns what the file system refused into a complaint about the file. */
 export function readingFailed(file: string, error: unknown): Error {
   switch (codeOf(error)) {

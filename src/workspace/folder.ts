@@ -4,7 +4,7 @@ import type { Locale } from '../core/locale/tag.js';
 import type { Spot } from '../core/origin.js';
 import { complaint, type FilePlace } from './complaint.js';
 import { CONFIG_FILE, readConfig, type Config } from './config.js';
-import { displayName, heldText, leadsOut, readText } from './files.js';
+import { displayName, heldText, isYaml, leadsOut, readText } from './files.js';
 import { findWorkspace } from './find.js';
 import { filesMatching, placeOfGlob } from './globs.js';
 import { starterText } from './installed.js';
@@ -12,8 +12,6 @@ import { jsonLocator } from './json-places.js';
 import { Lines } from './position.js';
 import { SpokenLocales } from '../render/spoken.js';
 import { yamlLocator } from './yaml.js';
-
-export const isYaml = (file: string): boolean => /\.ya?ml$/i.test(file);
 
 /** Whether a file of a workspace lies outside of its folder, where others read it too. */
 export const isShared = (file: string): boolean => file.startsWith('../');

@@ -1,6 +1,7 @@
 import { parse, printParseErrorCode, visit, type ParseError } from 'jsonc-parser';
 import { complaint } from './complaint.js';
 import { refuseConflicts } from './conflict.js';
+import { isYaml } from './files.js';
 import { afterString } from './json-places.js';
 import { tooDeepAt } from '../core/text/nesting.js';
 import { positionAt } from './position.js';
@@ -9,7 +10,6 @@ import { positionAt } from './position.js';
 export const DEEPEST = 1000;
 const TOO_DEEP = `it is nested deeper than ${DEEPEST} levels`;
 
-const IS_YAML = /\.ya?ml$/i;
 const IN_JSON = 'a file like this is written in JSON, not in YAML; write it so, and name it .json';
 const COMMENTS = { allowTrailingComma: true, allowEmptyContent: false };
 
@@ -54,7 +54,7 @@ export function parseJson(text: string, file: string, comments: boolean): unknow
     const value = parse(text, errors, comments ? COMMENTS : { disallowComments: true, allowTrailingComma: false }) as unknown;
     const [first] = errors;
     if (first)
-      throw complaint('broken-json', [IS_YAML.test(file) ? IN_JSON : trouble(first)], {
+      throw complaint('broken-json', [isYaml(file) ? IN_JSON : trouble(first)], {
         file,
         ...positionAt(text, first.offset),
       });

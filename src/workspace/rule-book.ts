@@ -9,7 +9,7 @@ import { openApiVersion } from '../exchange/schema/openapi.js';
 import { isJsonSchema, readSchemas, type SchemaForm } from '../exchange/schema/read.js';
 import type { Title } from '../exchange/schema/walk.js';
 import { complaint } from './complaint.js';
-import { isYaml } from './folder.js';
+import { isYaml } from './files.js';
 import { isObject } from '../core/reading.js';
 import { FormTable } from './forms.js';
 import { parseJson } from './json.js';

@@ -17,7 +17,7 @@ const PAIRS: readonly (readonly [string, string, boolean])[] = [
 ];
 
 /** Without one of these a field has nothing that could contradict another rule. */
-const LOWER: ReadonlySet<string> = new Set([...PAIRS.map(([lower]) => lower), 'range', 'earliest', 'enum']);
+const CONTRARY: ReadonlySet<string> = new Set([...PAIRS.map(([lower]) => lower), 'range', 'earliest', 'enum']);
 
 /** Uses that always hold: without a condition, and with a bound of their own. */
 const settled = ({ uses }: Field, rule: string): RuleUse[] =>
@@ -77,7 +77,7 @@ function matches(regex: string, value: string): boolean {
 
 function* conflictsIn(form: Form): Generator<Remark> {
   for (const field of form.fields) {
-    if (!field.uses.some(({ rule }) => LOWER.has(rule))) continue;
+    if (!field.uses.some(({ rule }) => CONTRARY.has(rule))) continue;
     const found = [...pairConflicts(field)];
     for (const use of settled(field, 'enum')) {
       for (const value of Array.isArray(use.params.choices) ? (use.params.choices as unknown[]) : []) {

@@ -5,7 +5,7 @@ import type { Params, Probe, RuleDefinition, Verdict } from './definition.js';
 import { isAmong } from './equality.js';
 import { compareRanks, type FormIndex } from './form-index.js';
 import type { Condition, Field, FieldPlace, RuleUse } from './form.js';
-import { isOfType, typesOf } from './types.js';
+import { declaredTypes, isOfType } from './types.js';
 import { Places, valueAt, type Occurrence } from './occurrences.js';
 import { isBlank, isGiven } from './given.js';
 import { trimmed } from './trim.js';
@@ -13,6 +13,10 @@ import { VOCABULARY } from './vocabulary.js';
 
 /** What came in with a request, its parameters read (`withParameters`). Headers are named in lower case. */
 export type Request = Readonly<Partial<Record<FieldPlace, unknown>>>;
+
+/** Whether a request has left out its body by right. */
+export const comesWithoutBody = ({ form }: FormIndex, { body }: Request): boolean =>
+  form.bodyOptional === true && body === undefined;
 
 /** What the evaluation needs to know of the world; no clock and no file of its own. */
 export interface Surroundings extends Pick<Probe, 'today' | 'zone' | 'matches' | 'hasFormat'> {
@@ -96,9 +100,8 @@ class Evaluation {
 
   run(): void {
     this.closeLists();
-    const { fields, bodyOptional } = this.index.form;
-    const hasNoBody = bodyOptional === true && this.request.body === undefined;
-    for (const field of fields) {
+    const hasNoBody = comesWithoutBody(this.index, this.request);
+    for (const field of this.index.form.fields) {
       if (hasNoBody && field.in === 'body') continue;
       const alone = !this.index.mayOverlap(field.in);
       for (const occurrence of this.occurrencesOf(field)) {
@@ -152,7 +155,7 @@ class Evaluation {
     if (!isGiven(value) || (required && isBlank(value))) {
       if (value === undefined && this.excused(path, field.in)) return;
       // null is a value only to who says so.
-      const nullable = uses.some(({ rule, params }) => rule === 'type' && typesOf(params.expected).includes('null'));
+      const nullable = declaredTypes(uses).includes('null');
       if (required) this.tell(field, required, path, value, {});
       else if (!(value === null && nullable))
         for (const use of uses) if (ruleOf(use)?.looksAtAbsent) this.judge(field, use, path, value);

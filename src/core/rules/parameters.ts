@@ -4,7 +4,7 @@ import { DEEPEST_PAYLOAD, tooDeepAt } from '../text/nesting.js';
 import type { Request } from './evaluate.js';
 import type { FormIndex } from './form-index.js';
 import { FIELD_PLACES, type Field, type FieldPlace, type ParameterPlace, type Writing } from './form.js';
-import { typesOf } from './types.js';
+import { declaredTypes } from './types.js';
 
 /** How parameters are written where nobody says otherwise (OpenAPI 3.1.0, Parameter Object). */
 export const writingIn = (place: ParameterPlace): Writing =>
@@ -30,7 +30,7 @@ const DEEPEST = 16;
 /** What a field is declared to be; where only its values are listed, what these are. */
 function typesAt(field: Field | undefined): string[] {
   const uses = field?.uses ?? [];
-  const types = uses.flatMap(({ rule, params }) => (rule === 'type' ? typesOf(params.expected) : []));
+  const types = declaredTypes(uses);
   if (types.length > 0) return types;
   const listed = uses.flatMap(({ rule, params: { choices, expected } }): unknown[] =>
     rule === 'const' ? [expected] : rule === 'enum' && Array.isArray(choices) ? choices : [],
@@ -77,7 +77,8 @@ export function parametersOf(index: FormIndex): readonly Parameter[] {
   return parameters;
 }
 
-const keyOf = ({ name, in: place }: Pick<Parameter, 'name' | 'in'>): string =>
+/** What a parameter is called in a request. */
+export const keyOf = ({ name, in: place }: Pick<Parameter, 'name' | 'in'>): string =>
   // Header names are told in lower case and mean the same in any (RFC 9110 section 5.1).
   place === 'header' ? name.toLowerCase() : name;
 

@@ -1,3 +1,5 @@
+import type { RuleUse } from './form.js';
+
 /** The types of JSON Schema, each a key for `select`. */
 export const TYPE_NAMES = ['string', 'number', 'integer', 'boolean', 'array', 'object', 'null'] as const;
 
@@ -20,3 +22,7 @@ export function isOfType(value: unknown, type: string): boolean {
 /** The types that a use of the rule allows. */
 export const typesOf = (expected: unknown): readonly string[] =>
   Array.isArray(expected) ? expected.map(String) : [String(expected)];
+
+/** The types that a field's rules allow; none where nothing says. */
+export const declaredTypes = (uses: readonly Pick<RuleUse, 'rule' | 'params'>[]): string[] =>
+  uses.flatMap(({ rule, params }) => (rule === 'type' ? typesOf(params.expected) : []));

@@ -4,7 +4,7 @@ import { rowsOf } from '../../core/check/context.js';
 import type { Catalog } from '../../core/texts/catalog.js';
 import { speaksOf } from '../../core/texts/form-set.js';
 import { CONFIG_FILE } from '../../workspace/config.js';
-import { isYaml } from '../../workspace/folder.js';
+import { isYaml } from '../../workspace/files.js';
 import { catalogIn } from '../entries.js';
 import { jsonCursor, unescaped } from '../json-cursor.js';
 import type { Extent } from '../positions.js';

@@ -1,6 +1,7 @@
 import { isObject } from '../../core/reading.js';
-import { inDocumentOrder, type Judgement, type Request } from '../../core/rules/evaluate.js';
+import { comesWithoutBody, inDocumentOrder, type Judgement, type Request } from '../../core/rules/evaluate.js';
 import type { FormIndex } from '../../core/rules/form-index.js';
+import { keyOf } from '../../core/rules/parameters.js';
 import { settle, violationsOf } from '../violations/failure.js';
 import type { Matcher } from './ajv.js';
 import type { Bundle } from './bundle.js';
@@ -25,9 +26,10 @@ export class Validators {
 }
 
 /** What is wrong with a parameter; of one that is not there, at most that. */
-function judgeParameter({ name, in: place, required }: BundledParameter, validator: Validator, request: Request): Judgement {
+function judgeParameter(parameter: BundledParameter, validator: Validator, request: Request): Judgement {
+  const { name, in: place, required } = parameter;
   const given = isObject(request[place]) ? request[place] : {};
-  const key = place === 'header' ? name.toLowerCase() : name;
+  const key = keyOf(parameter);
   const value = Object.hasOwn(given, key) ? given[key] : undefined;
   if (value === undefined)
     return { violations: required ? violationsOf([{ kind: 'rule', path: [name], rule: 'required' }], place) : [], more: 0 };
@@ -48,7 +50,7 @@ export function schemaJudge(
   const ofBody = body && validators.of(body);
   const ofParameters = parameters.map((one) => [one, validators.of(one.bundle)] as const);
   return (request) => {
-    const validator = request.body === undefined && index.form.bodyOptional ? undefined : ofBody;
+    const validator = comesWithoutBody(index, request) ? undefined : ofBody;
     const found = validator ? violationsOf(validator.failures(request.body)) : [];
     let more = validator?.more ?? 0;
     for (const [parameter, ofParameter] of ofParameters) {

@@ -1,6 +1,6 @@
 import { isObject, type LooseObject } from '../../core/reading.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
-import { isYaml } from '../folder.js';
+import { isYaml } from '../files.js';
 import { parseJson } from '../json.js';
 import type { Workspace } from '../workspace.js';
 import { parseYaml } from '../yaml.js';
