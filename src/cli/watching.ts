@@ -1,4 +1,5 @@
 import path from 'node:path';
+import { say } from './print/out.js';
 import { watchFolders } from '../workspace/watched-folders.js';
 
 /** Editors save in several steps; so long it must be quiet before anything is done. */
@@ -14,7 +15,7 @@ export async function repeat(
   watched: readonly string[],
   work: (changed: ReadonlySet<string>) => Promise<void>,
 ): Promise<void> {
-  const watcher = watchFolders(watched);
+  const watcher = watchFolders(watched, say);
   const changed = new Set<string>();
   let timer: NodeJS.Timeout | undefined;
   let running = Promise.resolve();

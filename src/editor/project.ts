@@ -5,7 +5,8 @@ import { WorkspaceCheck } from '../workspace/checking/check-workspace.js';
 import { Complaint } from '../workspace/complaint.js';
 import { CONFIG_FILE } from '../workspace/config.js';
 import { isYaml } from '../workspace/files.js';
-import { WorkspaceFolder, type Unsaved } from '../workspace/folder.js';
+import { WorkspaceFolder } from '../workspace/folder.js';
+import type { Unsaved } from '../workspace/storage.js';
 import { Workspace } from '../workspace/workspace.js';
 
 /** More files than that are not broken at once while somebody edits. */

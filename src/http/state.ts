@@ -23,7 +23,7 @@ export interface Judging {
 }
 
 /** The workspace as the workers need it. Every form is made ready first: what schemas refer to is read then. */
-function briefOf(workspace: Workspace, { budget }: Judging, avoided: Brief['avoided']): Brief {
+function briefOf(workspace: Workspace, { budget }: Judging, hurried: Brief['hurried']): Brief {
   Array.from(workspace.forms.values());
   const { config, sources } = workspace;
   const read = [...sources].filter(
@@ -31,8 +31,8 @@ function briefOf(workspace: Workspace, { budget }: Judging, avoided: Brief['avoi
   );
   return {
     rules: workspace.files(config.rules),
-    texts: [...read, ...Tables.inFolder(workspace.folder, config.tables).texts()],
-    ...{ tables: config.tables, zone: config.zone, blank: config.blank === 'missing', budget, avoided },
+    texts: [...read, ...Tables.of(workspace).texts()],
+    ...{ tables: config.tables, zone: config.zone, blank: config.blank === 'missing', budget, hurried },
   };
 }
 
@@ -68,12 +68,12 @@ export class Reading {
     judging: Judging,
     metrics: Metrics,
     warn?: Warn,
-    avoided: Brief['avoided'] = [],
+    hurried: Brief['hurried'] = [],
   ): Promise<Reading> {
     workspace.readAll();
     const table = tableProblems(workspace).find(({ kind }) => kind === 'wrong-structure');
     if (table) throw complaint('wrong-content', [table.message], table.spot && workspace.place(table.spot));
-    const judges = await Judges.start(briefOf(workspace, judging, avoided), judging.atOnce);
+    const judges = await Judges.start(briefOf(workspace, judging, hurried), judging.atOnce);
     if (judges instanceof Judges) return new Reading(workspace, judges, metrics, warn);
     throw complaint('wrong-content', [judges.failures[0] ?? 'requests cannot be judged']);
   }
@@ -142,7 +142,7 @@ export class ServedWorkspace {
   async reload(): Promise<string | undefined> {
     try {
       const before = this.reading;
-      const next = await Reading.of(Workspace.open(this.folder), this.judging, this.metrics, this.warn, before.judges.avoided);
+      const next = await Reading.of(Workspace.open(this.folder), this.judging, this.metrics, this.warn, before.judges.hurried);
       const broken = next.brokenText();
       // A text that was whole before speaks on until it is mended; one that was broken all along must not hold up the rest.
       if (broken !== undefined && before.brokenText() === undefined) {

@@ -7,7 +7,9 @@ const QUIET = 80;
 
 /** Reads the workspace anew whenever a file of it changes; the last good reading stays where the new one is broken. */
 export async function watchWorkspace(served: ServedWorkspace, log: Logger): Promise<{ close: () => Promise<void> }> {
-  const watcher = watchFolders(served.current.workspace.watched);
+  const watcher = watchFolders(served.current.workspace.watched, (sentence) => {
+    log.warn(sentence);
+  });
   let timer: NodeJS.Timeout | undefined;
   let running = Promise.resolve();
   const reload = async (): Promise<void> => {

@@ -2,6 +2,7 @@ import { DEFAULT_SHAPE_OPTIONS } from '../core/body/shapes/shape.js';
 import { SHAPES } from '../core/body/shapes/shapes.js';
 import { Complaint } from '../core/complaint.js';
 import type { Locale } from '../core/locale/tag.js';
+import { Room } from '../core/memo.js';
 import type { Pack } from '../core/pack/pack.js';
 import { unpack } from '../core/pack/unpack.js';
 import type { FormIndex } from '../core/rules/form-index.js';
@@ -26,7 +27,7 @@ const style: Source['style'] = (name = 'problem') => {
 
 function speakerOf(pack: Pack, warn: Warn | undefined): [Locale, Speaker] {
   const { locale, forms, texts, options: read } = unpack(pack);
-  const options = { ...read, warn };
+  const options = { ...read, warn, room: new Room() };
   const spoken = new Map<FormIndex, Sentences>();
   const sentences = (form: FormIndex): Sentences => {
     let known = spoken.get(form);

@@ -21,6 +21,8 @@ const REASONS = {
   'no-file': (what: string) => `${what} is no regular file (a pipe or a device, perhaps); put a file in its place`,
   'too-large-file': (what: string, most: string) => `${what} is larger than ${most}; no file of a workspace is`,
   'nothing-matches': (glob: string) => `no file matches "${glob}"; correct it, or add the file`,
+  'too-many-files': (glob: string, most: string) =>
+    `"${glob}" looks at more than ${most} files; name the folder that the files are in`,
   'unknown-form': (id: string, near: string, known: string) =>
     `there is no form "${id}"${near}; the forms are ${known || 'none yet'}`,
   'unknown-path': (path: string, form: string, near: string) => `the form "${form}" has no field at ${path}${near}`,

@@ -75,7 +75,8 @@ export function readText(file: string, named: string, holds: string, kind: Kind 
   return textFrom(readBytes(file, named, kind), named, holds);
 }
 
-function textFrom(bytes: Buffer, named: string, holds: string): string {
+/** The text of bytes in UTF-8, if there is anything in them. @throws {Complaint} */
+export function textFrom(bytes: Buffer, named: string, holds: string): string {
   const text = decodeText(bytes);
   if (text === undefined) throw complaint('not-utf8', [], { file: named });
   return heldText(text, named, holds);
@@ -110,19 +111,18 @@ export function isBelow(folder: string, real: string): boolean {
   return relative !== '' && relative.split(path.sep)[0] !== '..' && !path.isAbsolute(relative);
 }
 
-/** Whether a file is there and lies in the folder (or in one around it), links followed. */
-export function isInside(folder: string, file: string, root = folder): boolean {
+/** Whether a file is there and lies below a folder, links followed. */
+export function isInside(root: string, file: string): boolean {
   try {
-    return isBelow(realpathSync(root), realpathSync(path.join(folder, file)));
+    return isBelow(realpathSync(root), realpathSync(file));
   } catch {
     return false;
   }
 }
 
-/** Whether a file is there and lies outside of the folder (or of one around it), links followed. */
-export function leadsOut(folder: string, file: string, root = folder): boolean {
-  const whole = path.join(folder, file);
-  return lstatSync(whole, { throwIfNoEntry: false }) !== undefined && existsThere(whole) && !isInside(folder, file, root);
+/** Whether a file is there and does not lie below a folder, links followed. */
+export function leadsOut(root: string, file: string): boolean {
+  return lstatSync(file, { throwIfNoEntry: false }) !== undefined && existsThere(file) && !isInside(root, file);
 }
 
 function existsThere(file: string): boolean {

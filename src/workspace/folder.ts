@@ -1,15 +1,15 @@
-import { lstatSync, realpathSync } from 'node:fs';
 import path from 'node:path';
 import type { Locale } from '../core/locale/tag.js';
 import type { Spot } from '../core/origin.js';
 import { complaint, type FilePlace } from './complaint.js';
 import { CONFIG_FILE, readConfig, type Config } from './config.js';
-import { displayName, heldText, isYaml, leadsOut, readText } from './files.js';
+import { displayName, isYaml } from './files.js';
 import { findWorkspace } from './find.js';
-import { filesMatching, placeOfGlob } from './globs.js';
+import { placeOfGlob } from './globs.js';
 import { starterText } from './installed.js';
 import { jsonLocator } from './json-places.js';
 import { Lines } from './position.js';
+import { Disk, NOTHING_UNSAVED, type Storage, type Unsaved } from './storage.js';
 import { SpokenLocales } from '../render/spoken.js';
 import { yamlLocator } from './yaml.js';
 
@@ -18,32 +18,12 @@ export const isShared = (file: string): boolean => file.startsWith('../');
 
 const STARTER = /^starter\/(.+)\.json$/;
 
-/** Texts of files by their paths that are to be read in place of what stands on disk: what an editor has open. */
-export type Unsaved = ReadonlyMap<string, string>;
-
-export const NOTHING_UNSAVED: Unsaved = new Map();
-
 /** Finds places in one file. */
 interface Locator {
   readonly offsetOf: (spot: Spot) => number;
   readonly lines: Lines;
   /** What sentences call the file. */
   readonly shown: string;
-}
-
-/** The text of a file as it is to be read: as an editor has it, else as it stands on disk. */
-function textOf(file: string, named: string, holds: string, unsaved: Unsaved): string {
-  const text = unsaved.get(file);
-  return text === undefined ? readText(file, named, holds, 'plain') : heldText(text, named, holds);
-}
-
-/** Whether no link stands between a folder and another inside it. */
-function isWithoutLinks(root: string, folder: string): boolean {
-  try {
-    return realpathSync(folder) === path.join(realpathSync(root), path.relative(root, folder));
-  } catch {
-    return false;
-  }
 }
 
 /** The folder of a workspace and its settings; the files are known by name and read when somebody asks. */
@@ -54,7 +34,6 @@ export class WorkspaceFolder {
   /** The folder below which all its texts lie: itself, or one around it that other workspaces share. */
   readonly root: string;
   private readonly spoken: SpokenLocales;
-  private readonly plainFolders = new Map<string, boolean>();
 
   protected constructor(
     /** The folder, as an absolute path. */
@@ -63,20 +42,18 @@ export class WorkspaceFolder {
     /** The folder that names of files in sentences are relative to. */
     readonly shownFrom: string,
     readonly unsaved: Unsaved = NOTHING_UNSAVED,
+    /** Where its files are read from. */
+    readonly storage: Storage = new Disk(unsaved),
   ) {
     this.spoken = new SpokenLocales(config.languages);
     this.root = path.join(folder, config.root);
   }
 
-  protected static settings(
-    from: string,
-    shownFrom: string,
-    unsaved = NOTHING_UNSAVED,
-  ): { folder: string; config: Config; text: string } {
-    const folder = findWorkspace(from);
+  protected static settings(from: string, shownFrom: string, storage: Storage): { folder: string; config: Config; text: string } {
+    const folder = storage instanceof Disk ? findWorkspace(from) : path.resolve(from);
     const file = path.join(folder, CONFIG_FILE);
     const named = displayName(file, shownFrom);
-    const text = textOf(file, named, 'the settings of the workspace', unsaved);
+    const text = storage.text(file, folder, named, 'the settings of the workspace');
     return { folder, config: readConfig(text, named), text };
   }
 
@@ -84,9 +61,14 @@ export class WorkspaceFolder {
    * Reads the settings of the workspace at or above a folder, and nothing else.
    * @throws {Complaint} when there is none, or they cannot be read
    */
-  static openFolder(from: string, shownFrom: string = from, unsaved: Unsaved = NOTHING_UNSAVED): WorkspaceFolder {
-    const { folder, config, text } = WorkspaceFolder.settings(from, shownFrom, unsaved);
-    const opened = new WorkspaceFolder(folder, config, shownFrom, unsaved);
+  static openFolder(
+    from: string,
+    shownFrom: string = from,
+    unsaved: Unsaved = NOTHING_UNSAVED,
+    storage: Storage = new Disk(unsaved),
+  ): WorkspaceFolder {
+    const { folder, config, text } = WorkspaceFolder.settings(from, shownFrom, storage);
+    const opened = new WorkspaceFolder(folder, config, shownFrom, unsaved, storage);
     opened.sources.set(CONFIG_FILE, text);
     return opened;
   }
@@ -104,7 +86,7 @@ export class WorkspaceFolder {
   /** The files that globs of the settings name, in order. */
   files(globs: readonly string[]): string[] {
     const found = globs.flatMap((glob) => {
-      const files = this.found.get(glob) ?? filesMatching(this.folder, glob);
+      const files = this.found.get(glob) ?? this.storage.matching(this.folder, glob);
       this.found.set(glob, files);
       if (files.length === 0) this.unmatched.add(glob);
       if (files.length === 0 && !/[*?{[(]/.test(glob))
@@ -134,23 +116,13 @@ export class WorkspaceFolder {
     return text;
   }
 
-  /** Whether a file is no link, in a folder of the workspace that is none; folders are looked at once. */
-  private isPlainly(file: string): boolean {
-    const folder = path.dirname(file);
-    let plain = this.plainFolders.get(folder);
-    if (plain === undefined) this.plainFolders.set(folder, (plain = isWithoutLinks(this.folder, folder)));
-    return plain && lstatSync(file, { throwIfNoEntry: false })?.isFile() === true;
-  }
-
   /** Where a file of the workspace must lie: in its folder, those shared below the root. */
   rootOf(file: string): string {
     return isShared(file) ? this.root : this.folder;
   }
 
   private readOwn(file: string, named: string, holds: string): string {
-    const whole = path.join(this.folder, file);
-    if (!this.isPlainly(whole) && leadsOut(this.folder, file, this.rootOf(file))) throw complaint('linked-outside', [named]);
-    return textOf(whole, named, holds, this.unsaved);
+    return this.storage.text(path.join(this.folder, file), this.rootOf(file), named, holds);
   }
 
   /** Takes over what an earlier reading knows of files that have not changed since: their texts, and where things stand in them. */
@@ -172,7 +144,8 @@ export class WorkspaceFolder {
     return this.spoken.find(tag);
   }
 
-  private sourceOf(file: string): string | undefined {
+  /** The text of a file of the workspace, or of a starter catalog; nothing where it cannot be read. */
+  textOf(file: string): string | undefined {
     const known = this.sources.get(file);
     if (known !== undefined) return known;
     const starter = STARTER.exec(file)?.[1];
@@ -189,7 +162,7 @@ export class WorkspaceFolder {
   private locator(file: string): Locator | undefined {
     let locator = this.locators.get(file);
     if (locator) return locator;
-    const text = this.sourceOf(file);
+    const text = this.textOf(file);
     if (text === undefined) return undefined;
     const offsetOf = isYaml(file) ? yamlLocator(text) : jsonLocator(text);
     // A starter catalog is no file of the workspace; its name says so, wherever one stands.

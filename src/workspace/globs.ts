@@ -1,13 +1,17 @@
-import { readdirSync, realpathSync, statSync, type Dirent } from 'node:fs';
+import { readdirSync, realpathSync, statSync } from 'node:fs';
 import * as fs from 'node:fs';
 import path from 'node:path';
 import { globSync, type GlobOptions } from 'tinyglobby';
+import { complaint } from './complaint.js';
 import { isBelow } from './files.js';
 
 /** A glob longer than this, or with more that can be read in several ways, is none that somebody wrote for files. */
 const LONGEST = 500;
 const MOST_STARS = 3;
 const MOST_BRACES = 6;
+
+/** The folder of installed packages. */
+const PACKAGES = 'node_modules';
 
 /** What may be `root`: the folder itself, or one that it lies in. */
 export const ROOT = /^(?:\.|\.\.(?:\/\.\.){0,15})\/?$/;
@@ -58,28 +62,39 @@ function targetOf(file: string): { readonly real: string; readonly isFolder: boo
   }
 }
 
-/**
- * Lists a folder for the walk: what is no folder counts as a file, so that links, pipes and what leads nowhere are told of
- * when they are read; links to folders are followed inside the workspace, each folder once.
- */
-function listing(root: string): (folder: string, options: unknown) => Dirent[] {
+/** What stands in a folder: a file (links, pipes and what leads nowhere too, so that these are told of when they are read) or a folder. */
+export interface FolderEntry {
+  readonly name: string;
+  readonly isFolder: boolean;
+}
+
+/** Lists the folders on disk; links to folders are followed below the root, each folder once. */
+function onDisk(root: string): (folder: string) => FolderEntry[] {
   const visited = new Set<string>();
   return (folder) =>
     readdirSync(folder, { withFileTypes: true }).flatMap((entry) => {
-      if (entry.isDirectory() || entry.isFile()) return [entry];
-      const target = entry.isSymbolicLink() ? targetOf(path.join(folder, entry.name)) : undefined;
+      if (!entry.isSymbolicLink()) return [{ name: entry.name, isFolder: entry.isDirectory() }];
+      const target = targetOf(path.join(folder, entry.name));
       if (target?.isFolder && (!isBelow(root, target.real) || visited.has(target.real))) return [];
       if (target?.isFolder) visited.add(target.real);
-      const isFolder = target?.isFolder ?? false;
-      return [
-        Object.assign(Object.create(entry) as Dirent, {
-          name: entry.name,
-          isFile: () => !isFolder,
-          isDirectory: () => isFolder,
-          isSymbolicLink: () => false,
-        }),
-      ];
+      return [{ name: entry.name, isFolder: target?.isFolder ?? false }];
     });
+}
+
+/** What a glob may look at; a folder with more in it is not where somebody keeps texts. */
+const MOST_ENTRIES = 200_000;
+
+/** The listing as the walk asks for it; packages that are installed are left out, unless the glob names their folder. */
+function listing(glob: string, list: (folder: string) => FolderEntry[]): (folder: string) => unknown[] {
+  const hasPackages = glob.includes(PACKAGES);
+  let seen = 0;
+  return (folder) =>
+    list(folder)
+      .filter(({ name, isFolder }) => hasPackages || !isFolder || name !== PACKAGES)
+      .map(({ name, isFolder }) => {
+        if ((seen += 1) > MOST_ENTRIES) throw complaint('too-many-files', [glob, String(MOST_ENTRIES)]);
+        return { name, isFile: () => !isFolder, isDirectory: () => isFolder, isSymbolicLink: () => false };
+      });
 }
 
 /** The folder that a glob is looked for in, from the folder that it is written for. */
@@ -93,17 +108,25 @@ export const placeOfGlob = (glob: string): string => {
 /**
  * The files of a folder that a glob names, in order, with forward slashes; links are among them, wherever they lead.
  * @param glob one that `globTrouble` or `textsTrouble` has nothing against
+ * @param list what stands in a folder; the disk is asked where nothing is given
+ * @throws {Complaint} when it would look at too many files
  */
-export function filesMatching(folder: string, glob: string): string[] {
+export function filesMatching(folder: string, glob: string, list?: (folder: string) => FolderEntry[]): string[] {
   const { up, rest } = upwards(glob);
   if (up !== '') {
     const around = path.resolve(folder, up);
     // What it names in the folder itself has its plain name, as other globs give it.
-    return filesMatching(around, rest).map((file) => path.relative(folder, path.join(around, file)).split(path.sep).join('/'));
+    return filesMatching(around, rest, list).map((file) =>
+      path.relative(folder, path.join(around, file)).split(path.sep).join('/'),
+    );
   }
-  const root = realpathSync(folder);
-  const walked = { ...fs, readdirSync: listing(root) } as unknown as NonNullable<GlobOptions['fs']>;
-  return globSync([glob], { cwd: folder, followSymbolicLinks: false, expandDirectories: false, fs: walked })
+  const walked = { ...fs, readdirSync: listing(glob, list ?? onDisk(realpathSync(folder))) };
+  return globSync([glob], {
+    cwd: folder,
+    followSymbolicLinks: false,
+    expandDirectories: false,
+    fs: walked as unknown as NonNullable<GlobOptions['fs']>,
+  })
     .filter((file) => !file.startsWith('../'))
     .sort();
 }

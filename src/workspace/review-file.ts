@@ -1,5 +1,4 @@
 import { createHash } from 'node:crypto';
-import { existsSync } from 'node:fs';
 import path from 'node:path';
 import * as z from 'zod';
 import type { Entry } from '../core/texts/entry.js';
@@ -112,7 +111,7 @@ export class Review {
 /** The review beside a catalog; nothing where there is none. */
 export function reviewOf(catalog: string, folder: WorkspaceFolder): Review | undefined {
   const name = reviewFileOf(catalog);
-  if (!existsSync(path.join(folder.folder, name))) return undefined;
+  if (!folder.storage.has(path.join(folder.folder, name))) return undefined;
   return Review.parse(folder.readFile(name, 'a review'), folder.shown(name));
 }
 

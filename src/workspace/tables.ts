@@ -6,7 +6,7 @@ import { LookupTable } from '../core/rules/table.js';
 import { suggestion } from '../core/text/closest.js';
 import { delimiterOf } from '../exchange/delimiter.js';
 import { complaint } from './complaint.js';
-import { leadsOut, readText } from './files.js';
+import type { WorkspaceFolder } from './folder.js';
 import { parseJson } from './json.js';
 
 function fromCsv(text: string, named: string): LookupTable {
@@ -50,12 +50,9 @@ export class Tables {
     private readonly read: (file: string) => string,
   ) {}
 
-  /** The tables in the files of a workspace's folder. */
-  static inFolder(folder: string, files: Readonly<Record<string, string>>): Tables {
-    return new Tables(files, (file) => {
-      if (leadsOut(folder, file)) throw complaint('linked-outside', [file]);
-      return readText(path.join(folder, file), file, 'a table', 'plain');
-    });
+  /** The tables of a workspace. */
+  static of({ folder, config, storage }: WorkspaceFolder): Tables {
+    return new Tables(config.tables, (file) => storage.text(path.join(folder, file), folder, file, 'a table'));
   }
 
   /** The texts of all tables that the workspace names, by their files. */

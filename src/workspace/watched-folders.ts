@@ -1,9 +1,53 @@
+import { lstatSync, realpathSync } from 'node:fs';
+import path from 'node:path';
 import { watch, type FSWatcher } from 'chokidar';
+import { isBelow } from './files.js';
 
 /** What stands in folders of a workspace and is none of its texts: of packages, of git, our own, and what is being written. */
 const isForeign = (file: string): boolean =>
   /[\\/](?:node_modules|\.git|\.zeitwort)(?:[\\/]|$)/.test(file) || file.endsWith('.tmp');
 
-/** Watches the folders of a workspace, from what stands there now on. */
-export const watchFolders = (folders: readonly string[]): FSWatcher =>
-  watch([...folders], { ignoreInitial: true, ignored: (file) => isForeign(file) });
+/** So many files and folders are watched at most: each takes memory here, and a handle of the system. */
+const MOST = 20_000;
+
+/** Whether a link leads out of the folders that are watched, or nowhere. */
+function leadsAway(file: string, roots: readonly string[]): boolean {
+  try {
+    if (lstatSync(file, { throwIfNoEntry: false })?.isSymbolicLink() !== true) return false;
+    const real = realpathSync(file);
+    return !roots.some((root) => real === root || isBelow(root, real));
+  } catch {
+    return true;
+  }
+}
+
+/**
+ * Watches the folders of a workspace, from what stands there now on. Links are followed as far as they lead into these folders.
+ * @param tell says what is not watched, once
+ */
+export function watchFolders(folders: readonly string[], tell: (sentence: string) => void): FSWatcher {
+  const roots = folders.map((folder) => {
+    try {
+      return realpathSync(folder);
+    } catch {
+      return path.resolve(folder);
+    }
+  });
+  const seen = new Set<string>();
+  const isTooMuch = (file: string): boolean => {
+    if (seen.has(file)) return false;
+    if (seen.size < MOST) {
+      seen.add(file);
+      return false;
+    }
+    if (seen.size === MOST) {
+      seen.add('');
+      tell(`more than ${MOST} files lie in ${folders.join(', ')}; changes are noticed in the first of them only`);
+    }
+    return true;
+  };
+  return watch([...folders], {
+    ignoreInitial: true,
+    ignored: (file) => isForeign(file) || leadsAway(file, roots) || isTooMuch(file),
+  });
+}

@@ -1,3 +1,4 @@
+import path from 'node:path';
 import type { Remark } from '../core/finding.js';
 import type { FormIndex } from '../core/rules/form-index.js';
 import { suggestion } from '../core/text/closest.js';
@@ -9,10 +10,10 @@ import type { SchemaForm } from '../exchange/schema/read.js';
 import { CatalogFiles } from './catalog-files.js';
 import { complaint, type FilePlace } from './complaint.js';
 import { CONFIG_FILE, type Config } from './config.js';
-import { isInside } from './files.js';
-import { NOTHING_UNSAVED, WorkspaceFolder, type Unsaved } from './folder.js';
+import { WorkspaceFolder } from './folder.js';
 import type { FormTable } from './forms.js';
 import { RuleBook, type RuleFiles } from './rule-book.js';
+import { Disk, NOTHING_UNSAVED, type Storage, type Unsaved } from './storage.js';
 
 /** What changed since a workspace was read: the names of files in it. */
 export interface Changes {
@@ -26,6 +27,11 @@ export interface Changes {
 /** The reading before, and the files that changed since: the others are taken from it. */
 interface Earlier extends Changes {
   readonly workspace: Workspace;
+}
+
+/** What a workspace is opened with: its settings and their text, and where the rest is read from. */
+interface Opening extends Pick<WorkspaceFolder, 'folder' | 'config' | 'shownFrom' | 'unsaved' | 'storage'> {
+  readonly text: string;
 }
 
 /** The rules of the reading before, where no file of them changed. */
@@ -54,8 +60,8 @@ export class Workspace extends WorkspaceFolder {
   /** With fewer purposes than that, nobody need look for idle ones. */
   private idleFrom: number;
 
-  private constructor(folder: string, config: Config, shownFrom: string, unsaved: Unsaved, earlier?: Earlier) {
-    super(folder, config, shownFrom, unsaved);
+  private constructor({ folder, config, shownFrom, unsaved, storage }: Opening, earlier?: Earlier) {
+    super(folder, config, shownFrom, unsaved, storage);
     if (earlier?.sameFiles && earlier.workspace.config === config) this.findFrom(earlier.workspace);
     const names = this.files(config.rules);
     const same = earlier && sameRules(earlier, config, names);
@@ -89,9 +95,18 @@ export class Workspace extends WorkspaceFolder {
    * @param shownFrom the folder that names of files in sentences are relative to
    * @throws {Complaint} when there is none, or a file of it cannot be read
    */
-  static open(from: string, shownFrom: string = from, unsaved: Unsaved = NOTHING_UNSAVED): Workspace {
-    const { folder, config, text } = WorkspaceFolder.settings(from, shownFrom, unsaved);
-    return Workspace.read({ folder, config, text, shownFrom, unsaved });
+  static open(
+    from: string,
+    shownFrom: string = from,
+    unsaved: Unsaved = NOTHING_UNSAVED,
+    storage: Storage = new Disk(unsaved),
+  ): Workspace {
+    return Workspace.read({ ...WorkspaceFolder.settings(from, shownFrom, storage), shownFrom, unsaved, storage });
+  }
+
+  /** Reads the rules and texts of a folder whose settings are read. @throws {Complaint} when a file of it cannot be read */
+  static in({ folder, shownFrom, unsaved, storage }: WorkspaceFolder): Workspace {
+    return Workspace.open(folder, shownFrom, unsaved, storage);
   }
 
   /**
@@ -101,18 +116,15 @@ export class Workspace extends WorkspaceFolder {
   reopen(changes: Changes): Workspace {
     const { folder, shownFrom, config, sources } = this;
     const unsaved = changes.unsaved ?? this.unsaved;
+    const storage = new Disk(unsaved);
     const text = changes.changed.has(CONFIG_FILE) ? undefined : sources.get(CONFIG_FILE);
-    const settings = text === undefined ? WorkspaceFolder.settings(folder, shownFrom, unsaved) : { folder, config, text };
-    return Workspace.read({ ...settings, shownFrom, unsaved }, { workspace: this, ...changes });
+    const settings = text === undefined ? WorkspaceFolder.settings(folder, shownFrom, storage) : { folder, config, text };
+    return Workspace.read({ ...settings, shownFrom, unsaved, storage }, { workspace: this, ...changes });
   }
 
-  private static read(
-    from: { folder: string; config: Config; text: string; shownFrom: string; unsaved: Unsaved },
-    earlier?: Earlier,
-  ): Workspace {
-    const { folder, config, text, shownFrom, unsaved } = from;
-    const workspace = new Workspace(folder, config, shownFrom, unsaved, earlier);
-    workspace.sources.set(CONFIG_FILE, text);
+  private static read(from: Opening, earlier?: Earlier): Workspace {
+    const workspace = new Workspace(from, earlier);
+    workspace.sources.set(CONFIG_FILE, from.text);
     return workspace;
   }
 
@@ -120,7 +132,7 @@ export class Workspace extends WorkspaceFolder {
     return {
       read: (file, holds) => this.readFile(file, holds),
       shown: (file) => this.shown(file),
-      isThere: (file) => isInside(this.folder, file),
+      isThere: (file) => this.storage.isInside(path.join(this.folder, file), this.folder),
       earlier: (file) => {
         const book = past.earlier?.workspace.book;
         const sheet = book?.sheets.get(file);

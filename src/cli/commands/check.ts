@@ -142,12 +142,8 @@ function inFiles(findings: readonly Finding[], files: readonly string[], folder:
 async function checkIndex(options: Options, folder: WorkspaceFolder): Promise<void> {
   const { checkStaged } = await import('../../workspace/checking/staged.js');
   const ofStaged = (staged: WorkspaceFolder): readonly Locale[] => localesOf(staged, options.locale);
-  const staged = await checkStaged(folder, ofStaged, { asked: kindsOf(options.only, '--only') });
-  try {
-    await told(staged.result, ofStaged(staged.folder), staged.folder, options);
-  } finally {
-    staged.remove();
-  }
+  const { result, folder: staged } = await checkStaged(folder, ofStaged, { asked: kindsOf(options.only, '--only') });
+  await told(result, ofStaged(staged), staged, options);
 }
 
 /** One check, printed; the exit code is set. */

@@ -3,7 +3,9 @@ import path from 'node:path';
 import { Option, type Command } from 'commander';
 import { difference, type Side } from '../../core/diff/diff.js';
 import { CONFIG_FILE } from '../../workspace/config.js';
-import { atRevision } from '../../workspace/git.js';
+import { Complaint, complaint } from '../../workspace/complaint.js';
+import { Revision } from '../../workspace/git/revision.js';
+import { NOTHING_UNSAVED } from '../../workspace/storage.js';
 import { Workspace } from '../../workspace/workspace.js';
 import { openFolder, withWorkspace, type WorkspaceOptions } from '../options.js';
 import { diffJson, diffMarkdown, diffText } from '../print/diff.js';
@@ -16,7 +18,7 @@ interface Options extends WorkspaceOptions {
 
 function sideOf(workspace: Workspace): Side {
   const { table, config, forms } = workspace;
-  // All is read here, since the folder may be gone later.
+  // All is read here, so that what is broken is told before anything is compared.
   workspace.readAll();
   return {
     table,
@@ -26,11 +28,23 @@ function sideOf(workspace: Workspace): Side {
   };
 }
 
+/**
+ * Whether an argument names a folder: one that is written as a path from here or from the root. Everything else is a revision,
+ * so that no folder of a repository stands for a branch of its name.
+ */
+const isFolder = (where: string): boolean => path.isAbsolute(where) || /^\.{1,2}(?:$|[\\/])/.test(where);
+
 /** A workspace at a revision, or in a folder. */
 function sideAt(where: string, options: Options): Side {
-  if (existsSync(path.join(where, CONFIG_FILE))) return sideOf(Workspace.open(where, process.cwd()));
-  const { folder } = openFolder(options);
-  return atRevision(folder, where, (place) => sideOf(Workspace.open(place)));
+  if (isFolder(where)) return sideOf(Workspace.open(where, process.cwd()));
+  const { folder, shownFrom } = openFolder(options);
+  try {
+    return sideOf(Workspace.open(folder, shownFrom, NOTHING_UNSAVED, Revision.of(folder, where)));
+  } catch (error) {
+    if (error instanceof Complaint && existsSync(path.join(where, CONFIG_FILE)))
+      throw complaint('wrong-use', [`${error.sentence}; the folder is meant by ./${where}`]);
+    throw error;
+  }
 }
 
 function diff(from: string, to: string | undefined, options: Options): void {
@@ -52,7 +66,7 @@ function diff(from: string, to: string | undefined, options: Options): void {
 
 export function define(command: Command): void {
   withWorkspace(command)
-    .argument('[from]', 'a git revision, or the folder of a workspace', 'HEAD')
+    .argument('[from]', 'a git revision, or the folder of a workspace as ./folder', 'HEAD')
     .argument('[to]', 'another (else the workspace as it is now)')
     .addOption(new Option('--format <format>', 'how to print').choices(['text', 'json', 'markdown']).default('text'))
     .option('--fail', 'exit with 1 where anything differs')

@@ -8,7 +8,8 @@ declare const ZEITWORT_VERSION: string;
 /** Watches folders for clients that do not tell of changes on disk. */
 const watchOnDisk: Watcher = (folders, changed) => {
   if (folders.length === 0) return;
-  const watcher = watchFolders(folders);
+  // What is not watched is read when it is saved in the editor.
+  const watcher = watchFolders(folders, () => undefined);
   watcher.on('all', (event, file) => {
     changed(file, event !== 'change');
   });

@@ -1,15 +1,13 @@
+import { Memo } from '../memo.js';
 import type { Loose } from '../reading.js';
 import { leaksIn, type Leak } from './leaks.js';
 
 /** Deeper than any answer is nested. */
 const DEEPEST = 64;
-/** So many texts are remembered as harmless: the members, codes and sentences of a service repeat. */
-const REMEMBERED = 50_000;
-const LONGEST = 400;
-
 /** Looks for what is internal in what bodies hold. */
 export class LeakFinder {
-  private readonly harmless = new Set<string>();
+  /** Texts with nothing internal in them: the members, codes and sentences of a service repeat. */
+  private readonly harmless = new Memo<true>();
 
   /** What is internal in the texts of a value, and in the names of its members. */
   in(value: Loose): readonly Leak[] {
@@ -32,12 +30,10 @@ export class LeakFinder {
   }
 
   private text(text: string, found: Leak[]): void {
-    if (this.harmless.has(text)) return;
+    if (this.harmless.get(text)) return;
     // Where a text begins is no begin of a line of a trace: "at most 21:30" is none.
     const leaks = leaksIn(`| ${text}`);
     found.push(...leaks);
-    if (leaks.length > 0 || text.length > LONGEST) return;
-    if (this.harmless.size >= REMEMBERED) this.harmless.clear();
-    this.harmless.add(text);
+    if (leaks.length === 0) this.harmless.set(text, true);
   }
 }

@@ -1,3 +1,4 @@
+import { Memo, Room } from '../memo.js';
 import type { Entry } from '../texts/entry.js';
 import type { Locale } from '../locale/tag.js';
 import { rawPathIn } from './leaks.js';
@@ -52,8 +53,6 @@ interface Shape {
 
 const isOf = (text: string, { literal, regex }: Shape): boolean => text.includes(literal) && regex.test(text);
 
-/** So many answers are remembered: the sentences of a service repeat. */
-const REMEMBERED = 20_000;
 /** What people wrote themselves is short; a text without end is none of it. */
 const LONGEST = 800;
 const NONE: ReadonlySet<Locale> = new Set();
@@ -70,7 +69,9 @@ export interface Origin {
 export class TextMatcher {
   private readonly byKey = new Map<string, Shape[]>();
   private readonly all: Shape[] = [];
-  private readonly known = new Map<string | undefined, Map<string, Origin>>();
+  private readonly room = new Room();
+  /** By key, then by text: the sentences of a service repeat. */
+  private readonly known = new Map<string | undefined, Memo<Origin>>();
 
   /** Adds a message under the key that it stands under, for messages of rules, or under the problem's name. */
   add(key: string, entry: Entry): void {
@@ -91,16 +92,9 @@ export class TextMatcher {
     // Whoever writes codes without end is given none to remember.
     const asked = key !== undefined && this.byKey.has(key) ? key : undefined;
     let known = this.known.get(asked);
-    if (!known) this.known.set(asked, (known = new Map<string, Origin>()));
-    let origin = known.get(text);
-    if (!origin) {
-      const path = rawPathIn(text);
-      origin = text.length > LONGEST ? { locales: NONE, path } : { locales: this.find(text, asked), path };
-      if (text.length > LONGEST) return origin;
-      if (known.size >= REMEMBERED) known.clear();
-      known.set(text, origin);
-    }
-    return origin;
+    if (!known) this.known.set(asked, (known = new Memo<Origin>(this.room)));
+    if (text.length > LONGEST) return { locales: NONE, path: rawPathIn(text) };
+    return known.getOrMake(text, () => ({ locales: this.find(text, asked), path: rawPathIn(text) }));
   }
 
   private find(text: string, key: string | undefined): ReadonlySet<Locale> {

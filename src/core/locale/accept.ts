@@ -1,16 +1,13 @@
 import { truncations } from './chain.js';
-import { LocaleError, parseLocale, type Locale } from './tag.js';
+import { likely, tryLocale, type Locale } from './tag.js';
 
 /** A range as a locale: what nobody registered is dropped from its end, like all that nobody speaks (`de-POSIX` asks for `de`). */
 function readRange(range: string): Locale | undefined {
   // An extended range (`de-*`) asks for no more than its beginning here (RFC 4647 section 3.4).
   const subtags = range.replace(/(-\*)+$/, '').split('-');
   for (let length = Math.min(subtags.length, MOST_SUBTAGS); length > 0; length--) {
-    try {
-      return parseLocale(subtags.slice(0, length).join('-'));
-    } catch (error) {
-      if (!(error instanceof LocaleError)) throw error;
-    }
+    const locale = tryLocale(subtags.slice(0, length).join('-'));
+    if (locale) return locale;
   }
   return undefined;
 }
@@ -19,9 +16,9 @@ const MOST_SUBTAGS = 8;
 
 /** Languages that are the one asked for, of another place or said more exactly: `pt` is served by `pt-BR`, never by another script. */
 function related(asked: Locale, languages: readonly Locale[]): readonly Locale[] {
-  const { language, script } = new Intl.Locale(asked).maximize();
+  const { language, script } = likely(asked);
   return languages.filter((one) => {
-    const other = new Intl.Locale(one).maximize();
+    const other = likely(one);
     return other.language === language && other.script === script;
   });
 }

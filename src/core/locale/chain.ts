@@ -1,4 +1,5 @@
-import type { Locale } from './tag.js';
+import { Memo } from '../memo.js';
+import { likely, type Locale } from './tag.js';
 
 /** Where texts are looked for when a locale has none: for each locale that departs from the rule, its own list. */
 export interface ChainRules {
@@ -7,11 +8,11 @@ export interface ChainRules {
 }
 
 function scriptOf(tag: string): string | undefined {
-  return new Intl.Locale(tag).maximize().script;
+  return likely(tag).script;
 }
 
 /** A tag that stands for several written languages, and the one that its texts are mostly in. */
-const WRITTEN: Readonly<Record<string, string>> = { no: 'nb' };
+const WRITTEN: ReadonlyMap<string, string> = new Map([['no', 'nb']]);
 
 /**
  * The locale with subtags dropped from its end one by one, as RFC 4647 section 3.4 looks up; never one in another script: where
@@ -20,7 +21,7 @@ const WRITTEN: Readonly<Record<string, string>> = { no: 'nb' };
 export function truncations(tag: Locale): Locale[] {
   const found: Locale[] = [];
   const [language = ''] = tag.split('-');
-  const standard = WRITTEN[language];
+  const standard = WRITTEN.get(language);
   if (!tag.includes('-')) return standard === undefined ? found : [standard as Locale];
   const script = scriptOf(tag);
   const subtags = tag.split('-');
@@ -69,14 +70,12 @@ export function sameLanguage(one: Locale, other: Locale): boolean {
   return one === other || writtenAs(one) === writtenAs(other);
 }
 
-const written = new Map<Locale, string>();
+const written = new Memo<string>();
 
 /** Language and script, such as `de-Latn`. */
 function writtenAs(locale: Locale): string {
-  let known = written.get(locale);
-  if (known === undefined) {
-    const { language, script } = new Intl.Locale(locale).maximize();
-    written.set(locale, (known = `${WRITTEN[language] ?? language}-${script ?? ''}`));
-  }
-  return known;
+  return written.getOrMake(locale, () => {
+    const { language, script } = likely(locale);
+    return `${WRITTEN.get(language) ?? language}-${script ?? ''}`;
+  });
 }

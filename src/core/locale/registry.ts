@@ -45,20 +45,19 @@ function kindsOf(tag: string): [string, Kind][] {
   return kinds;
 }
 
+/** Whether all subtags of a tag are in the IANA registry. */
+export const isRegisteredTag = (text: string): boolean => kindsOf(text).every(([subtag, kind]) => isRegistered(subtag, kind));
+
 /**
- * What is wrong with the subtags of a tag, in a sentence; nothing where all are in the IANA registry.
+ * What is wrong with the subtags of a tag that are not all in the IANA registry, in a sentence.
  * @param canonical the tag as Intl has it
  */
-export function unregistered(text: string, canonical: string): string | undefined {
-  for (const [subtag, kind] of kindsOf(text)) {
-    if (isRegistered(subtag, kind)) continue;
-    // Many know a language by its three letters, where the registry has two.
-    const short = kind === language ? canonical.split('-')[0] : undefined;
-    const near = short !== undefined && short !== subtag ? short : closest(subtag, kind.registered.split(' '));
-    return (
-      `"${text}" names the ${kind.called} "${subtag}", which is not registered (BCP 47)` +
-      (near ? `: did you mean "${near}"?` : '')
-    );
-  }
-  return undefined;
+export function unregistered(text: string, canonical: string): string {
+  const [subtag, kind] = kindsOf(text).find(([one, of]) => !isRegistered(one, of)) ?? [text, language];
+  // Many know a language by its three letters, where the registry has two.
+  const short = kind === language ? canonical.split('-')[0] : undefined;
+  const near = short !== undefined && short !== subtag ? short : closest(subtag, kind.registered.split(' '));
+  return (
+    `"${text}" names the ${kind.called} "${subtag}", which is not registered (BCP 47)` + (near ? `: did you mean "${near}"?` : '')
+  );
 }

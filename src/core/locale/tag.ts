@@ -1,4 +1,5 @@
-import { unregistered } from './registry.js';
+import { Memo } from '../memo.js';
+import { isRegisteredTag, unregistered } from './registry.js';
 
 declare const locale: unique symbol;
 
@@ -10,40 +11,53 @@ export class LocaleError extends Error {
   override name = 'LocaleError';
 }
 
-const canonicalTags = new Map<string, Locale>();
+const canonicalTags = new Memo<Locale>();
+
+/** The tag as Intl writes it; nothing where it is none, or Intl cannot read again what it wrote (`de-x-yes`). */
+function canonicalOf(text: string): string | undefined {
+  try {
+    const [canonical = ''] = Intl.getCanonicalLocales(text);
+    return new Intl.Locale(canonical).toString();
+  } catch {
+    // A RangeError here only says "incorrect locale information"; ours says what to write.
+    return undefined;
+  }
+}
+
+/** Reads a language tag as `parseLocale` does; nothing where it is none. What clients send is read with this: no sentence is made. */
+export function tryLocale(text: string): Locale | undefined {
+  const seen = canonicalTags.get(text);
+  if (seen) return seen;
+  const canonical = canonicalOf(text);
+  return canonical !== undefined && isRegisteredTag(text) ? canonicalTags.set(text, canonical as Locale) : undefined;
+}
 
 /**
  * Reads a language tag by BCP 47 and gives its canonical form (`DE-at` → `de-AT`, `iw` → `he`).
  * @throws {LocaleError} when the text is not well-formed or a subtag is not in the IANA registry
  */
 export function parseLocale(text: string): Locale {
-  const seen = canonicalTags.get(text);
-  if (seen) return seen;
-  let canonical: string | undefined;
-  try {
-    canonical = Intl.getCanonicalLocales(text)[0];
-  } catch {
-    // A RangeError here only says "incorrect locale information"; ours says what to write.
-  }
+  const known = tryLocale(text);
+  if (known) return known;
+  const canonical = canonicalOf(text);
   if (canonical === undefined) {
     const hint = text.includes('_') ? `write "${text.replaceAll('_', '-')}"` : 'write one like "de" or "pt-BR"';
     throw new LocaleError(`"${text}" is no language tag (BCP 47): ${hint}`);
   }
-  const trouble = unregistered(text, canonical);
-  if (trouble !== undefined) throw new LocaleError(trouble);
-  canonicalTags.set(text, canonical as Locale);
-  return canonical as Locale;
+  throw new LocaleError(unregistered(text, canonical));
 }
 
-const directions = new Map<Locale, 'ltr' | 'rtl'>();
+/**
+ * Language, script and region that a tag most likely means, by CLDR's likely subtags. Extensions and private use say nothing of
+ * these, and what is left of them when subtags are dropped is often no tag that Intl reads.
+ */
+export const likely = (tag: string): Intl.Locale => new Intl.Locale(tag.replace(/-[a-z0-9](?:-.*)?$/i, '')).maximize();
+
+const directions = new Memo<'ltr' | 'rtl'>();
 
 /** Which way a locale's sentences run. */
-export function directionOf(tag: Locale): 'ltr' | 'rtl' {
-  let direction = directions.get(tag);
-  if (!direction)
-    directions.set(tag, (direction = RIGHT_TO_LEFT.has(new Intl.Locale(tag).maximize().script ?? '') ? 'rtl' : 'ltr'));
-  return direction;
-}
+export const directionOf = (tag: Locale): 'ltr' | 'rtl' =>
+  directions.getOrMake(tag, () => (RIGHT_TO_LEFT.has(likely(tag).script ?? '') ? 'rtl' : 'ltr'));
 
 // Scripts that run right to left by Unicode's Bidi_Class of their letters; Intl.Locale has textInfo only in later engines.
 const RIGHT_TO_LEFT = new Set([

@@ -1,4 +1,5 @@
 import type { Locale } from '../locale/tag.js';
+import { Memo } from '../memo.js';
 import type { DateStyle } from './date-style.js';
 import { currencyOf } from './local-currency.js';
 import { product } from '../text/decimal.js';
@@ -32,12 +33,12 @@ const REMEMBERED = 1024;
 
 function remembering<T>(work: (value: number | bigint) => T): (value: number | bigint) => T {
   const small: T[] = [];
-  const others = new Map<number | bigint, T>();
+  const others = new Map<number, T>();
   return (value) => {
     if (typeof value === 'number' && value > 0 && value < REMEMBERED && Number.isInteger(value))
       return (small[value] ??= work(value));
-    // A map takes -0 for 0, which is written otherwise.
-    if (value === 0) return work(value);
+    // A map takes -0 for 0, which is written otherwise; clients may send whole numbers of any length.
+    if (value === 0 || typeof value === 'bigint') return work(value);
     let known = others.get(value);
     if (known === undefined) {
       if (others.size >= REMEMBERED) others.clear();
@@ -179,7 +180,7 @@ function lazily(make: () => WriteNumber): WriteNumber {
   return (value) => made()(value);
 }
 
-const troubles = new Map<string, string>();
+const troubles = new Memo<string>();
 /** Most styles are one of a few objects. */
 const fine = new WeakSet<object>();
 
@@ -191,18 +192,15 @@ export function styleTrouble(node: MessageNode): string | undefined {
   if (node.kind !== 'number' && node.kind !== 'date' && node.kind !== 'time') return undefined;
   if (fine.has(node.style)) return undefined;
   const key = JSON.stringify([node.kind === 'number', node.style]);
-  let trouble = troubles.get(key);
-  if (trouble === undefined) {
-    trouble = '';
+  const trouble = troubles.getOrMake(key, () => {
     try {
       if (node.kind === 'number') formattersOf(SOME).number(node.style)(1234.5);
       else formattersOf(SOME).date(node.style, 'UTC').format(0);
+      return '';
     } catch (error) {
-      trouble = error instanceof Error ? error.message : String(error);
+      return error instanceof Error ? error.message : String(error);
     }
-    if (troubles.size >= REMEMBERED) troubles.clear();
-    troubles.set(key, trouble);
-  }
+  });
   if (trouble !== '') return trouble;
   fine.add(node.style);
   return undefined;

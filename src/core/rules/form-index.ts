@@ -1,3 +1,4 @@
+import { Memo, Room } from '../memo.js';
 import {
   ANY_DEPTH,
   ANY_ELEMENT,
@@ -17,7 +18,8 @@ interface Level {
   readonly below: Map<PatternSegment, Level>;
 }
 
-const REMEMBERED_PATHS = 4096;
+/** What one form remembers of paths, in characters: a workspace has hundreds of forms. */
+const MOST_REMEMBERED = 100_000;
 
 const newLevel = (): Level => ({ order: new Map(), below: new Map() });
 
@@ -49,7 +51,7 @@ export class FormIndex {
   private readonly hasHeaders: boolean;
   /** Whether some such pattern begins with any name or place. */
   private readonly hasOpenParameters: boolean;
-  private readonly known = new Map<string, boolean>();
+  private readonly known = new Memo<boolean>(new Room(MOST_REMEMBERED));
   private keys: ReadonlySet<string> | undefined;
   private readonly overlaps = new Map<FieldPlace, boolean>();
 
@@ -114,20 +116,15 @@ export class FormIndex {
   }
 
   /**
-   * Whether a path leads to something that the form declares, or to what is around it. Clients choose the places in
-   * arrays, so what is remembered is bounded.
+   * Whether a path leads to something that the form declares, or to what is around it.
    * @throws {PathSyntaxError} when the text is no path
    */
   knows(text: string, place: FieldPlace): boolean {
-    const key = place === 'body' ? text : `${place}@${text}`;
-    let known = this.known.get(key);
-    if (known === undefined) {
+    const key = `${place} ${text}`;
+    return this.known.getOrMake(key, () => {
       const path = this.readPath(text, place);
-      known = path.length === 0 || this.declared(path, place) !== undefined;
-      if (this.known.size >= REMEMBERED_PATHS) this.known.clear();
-      this.known.set(key, known);
-    }
-    return known;
+      return path.length === 0 || this.declared(path, place) !== undefined;
+    });
   }
 
   /** Whether a path may lead to a parameter, going by what it begins with. */

@@ -1,5 +1,6 @@
 import { chainOf, chainOfLanguage, chainWithin, sameLanguage, type ChainRules } from '../locale/chain.js';
 import type { Locale } from '../locale/tag.js';
+import { keyOf, Memo } from '../memo.js';
 import { isCoveredBy, meet } from '../path/cover.js';
 import { ANY_DEPTH, ANY_ELEMENT, isPath, opened, printPath, type Pattern } from '../path/path.js';
 import { PatternTrie } from '../path/trie.js';
@@ -30,9 +31,6 @@ export interface Step {
   readonly draft?: Entry;
 }
 
-/** Callers name forms that problems are told of, so what is remembered of these is bounded. */
-const REMEMBERED = 1024;
-
 /** The fields of one scope, found by path. */
 class FieldFinder {
   private readonly trie = new PatternTrie<FieldEntry>();
@@ -62,9 +60,9 @@ const finders = new WeakMap<Scope, FieldFinder>();
 /** Which text is used: the ladder of every question, and the locales in which it is climbed. This decides it, and nothing else. */
 export class Texts implements TextLookup {
   private readonly chains = new Map<Locale, readonly Locale[]>();
-  private readonly serving = new Map<string, boolean>();
+  private readonly serving = new Memo<boolean>();
   private readonly climbers = new Map<Locale, Climber>();
-  private readonly problems = new Map<Locale, Map<string, Map<string, ReturnType<Texts['problem']>>>>();
+  private readonly problems = new Memo<ReturnType<Texts['problem']>>();
 
   /** What is looked at of a cell's state. */
   private readonly mask: number;
@@ -88,10 +86,7 @@ export class Texts implements TextLookup {
   /** Whether a text found in `other` serves `locale` as its own: the same language, in the same script. */
   serves(other: Locale, locale: Locale): boolean {
     if (other === locale) return true;
-    const id = `${other} ${locale}`;
-    let serves = this.serving.get(id);
-    if (serves === undefined) this.serving.set(id, (serves = sameLanguage(other, locale)));
-    return serves;
+    return this.serving.getOrMake(`${other} ${locale}`, () => sameLanguage(other, locale));
   }
 
   /** See `TextLookup`. */
@@ -315,17 +310,10 @@ export class Texts implements TextLookup {
   /** The texts of a problem of the whole request, each from the first place that has it. */
   problem(form: string, id: string, locale: Locale): { readonly title: Entry | undefined; readonly detail: Entry | undefined } {
     // Every answer asks for them.
-    let byId = this.problems.get(locale);
-    if (!byId) this.problems.set(locale, (byId = new Map<string, Map<string, ReturnType<Texts['problem']>>>()));
-    let byForm = byId.get(id);
-    if (!byForm) byId.set(id, (byForm = new Map<string, ReturnType<Texts['problem']>>()));
-    let texts = byForm.get(form);
-    if (!texts) {
+    return this.problems.getOrMake(keyOf(locale, id, form), () => {
       const of = (part: 'title' | 'detail'): Entry | undefined =>
         this.first(this.chain(locale), () => this.problemLadder(form, id, part));
-      texts = { title: of('title'), detail: of('detail') };
-      if (byForm.size < REMEMBERED) byForm.set(form, texts);
-    }
-    return texts;
+      return { title: of('title'), detail: of('detail') };
+    });
   }
 }

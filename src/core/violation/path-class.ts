@@ -1,4 +1,5 @@
 import type { Locale } from '../locale/tag.js';
+import { Memo, type Room } from '../memo.js';
 import { printPath, type Path, type Pattern } from '../path/path.js';
 import type { FormIndex } from '../rules/form-index.js';
 import type { FieldPlace } from '../rules/form.js';
@@ -20,17 +21,17 @@ export interface Located<T> {
   readonly class: PathClass<T>;
 }
 
-/** Clients choose keys of maps, so what is remembered is bounded. */
-const REMEMBERED = 4096;
-
 /** Reads the paths of violations, and knows the class of each. */
 export class PathReader<T> {
-  private readonly classes = new Map<string, PathClass<T>>();
+  private readonly classes: Memo<PathClass<T>>;
 
   constructor(
     private readonly form: FormIndex,
     private readonly texts: TextLookup,
-  ) {}
+    room: Room,
+  ) {
+    this.classes = new Memo(room);
+  }
 
   /** Forgets what classes there are. */
   forget(): void {
@@ -42,11 +43,11 @@ export class PathReader<T> {
     const path = this.form.readPath(text, place);
     const pattern = this.texts.classOf(path, this.form.literals);
     const id = `${place}@${printPath(pattern)}`;
-    let known = this.classes.get(id);
-    if (!known) {
-      if (this.classes.size > REMEMBERED) this.classes.clear();
-      this.classes.set(id, (known = { pattern, isSecret: this.form.isSecretAt(pattern, place), plans: new Map() }));
-    }
-    return { path, class: known };
+    const paths = this.classes.getOrMake(id, () => ({
+      pattern,
+      isSecret: this.form.isSecretAt(pattern, place),
+      plans: new Map(),
+    }));
+    return { path, class: paths };
   }
 }

@@ -1,4 +1,5 @@
 import type { Locale } from '../locale/tag.js';
+import { keyOf, Memo, Room } from '../memo.js';
 import { saidOf, type Format } from '../message/compile.js';
 import { printPath, type Path, type Pattern } from '../path/path.js';
 import { toFragment } from '../path/pointer.js';
@@ -79,6 +80,8 @@ export interface SentenceOptions {
   readonly limit: number;
   /** Told of texts that could not be said. */
   readonly warn?: Warn | undefined;
+  /** What may be remembered together with other forms; of its own where absent. */
+  readonly room?: Room | undefined;
 }
 
 type Params = Readonly<Record<string, unknown>>;
@@ -109,8 +112,10 @@ function memberOf({ rule, params }: Violation): string | undefined {
 /** What is said: the whole sentence, or the text for beside the input. */
 type Kind = 'message' | 'inline';
 
-/** Clients choose the places in arrays, so what is remembered about paths is bounded. */
-const REMEMBERED = 4096;
+/** What a plan hangs on besides its paths and its locale. Most rules have a name alone, and the other parts are written behind it. */
+function keyOfPlan(kind: Kind, { rule, as, in: place = 'body' }: Violation, rung: number): string {
+  return keyOf(rule, as) + (rung === 0 && kind === 'message' && place === 'body' ? '' : `${place} ${rung} ${kind}`);
+}
 
 /**
  * Puts the violations of one form into words. What can be decided once for a class of paths, rule and locale is decided once;
@@ -119,7 +124,9 @@ const REMEMBERED = 4096;
 export class Sentences {
   private readonly words: Words;
   private readonly reader: PathReader<Plan>;
-  private readonly instances = new Map<Locale, Map<string, Map<string, Instance>>>();
+  private readonly instances = new Map<Locale, Memo<Map<string, Instance>>>();
+  /** What is remembered of paths and rules, which clients and callers choose. */
+  private readonly room: Room;
   private version = -1;
 
   constructor(
@@ -128,7 +135,8 @@ export class Sentences {
     private readonly options: SentenceOptions,
   ) {
     this.words = new Words(texts, form);
-    this.reader = new PathReader<Plan>(form, texts);
+    this.room = options.room ?? new Room();
+    this.reader = new PathReader<Plan>(form, texts, this.room);
   }
 
   /**
@@ -216,18 +224,16 @@ export class Sentences {
       this.version = version;
     }
     let byPath = this.instances.get(locale);
-    if (!byPath || byPath.size > REMEMBERED) this.instances.set(locale, (byPath = new Map<string, Map<string, Instance>>()));
-    let byRule = byPath.get(violation.path);
-    if (!byRule) byPath.set(violation.path, (byRule = new Map<string, Instance>()));
-    let key = violation.rule;
-    if (violation.as !== undefined) key += ` ${violation.as}`;
-    if (violation.in !== undefined) key += `@${violation.in}`;
-    if (rung > 0) key += `#${rung}`;
-    if (kind === 'inline') key += '!';
+    if (!byPath) this.instances.set(locale, (byPath = new Memo<Map<string, Instance>>(this.room)));
+    const byRule = byPath.getOrMake(violation.path, () => new Map<string, Instance>());
+    const key = keyOfPlan(kind, violation, rung);
     // A client may make up any number of members, so these are not remembered.
     if (memberOf(violation) !== undefined) return this.makeInstance(kind, violation, locale, rung);
     let instance = byRule.get(key);
-    if (!instance) byRule.set(key, (instance = this.makeInstance(kind, violation, locale, rung)));
+    if (!instance) {
+      instance = this.makeInstance(kind, violation, locale, rung);
+      if (this.room.take(key.length)) byRule.set(key, instance);
+    }
     return instance;
   }
 
@@ -264,11 +270,12 @@ export class Sentences {
     const { plans } = located.class;
     let byRule = plans.get(locale);
     if (!byRule) plans.set(locale, (byRule = new Map<string, Plan>()));
-    let key = violation.as === undefined ? violation.rule : `${violation.rule} ${violation.as}`;
-    if (rung > 0) key += `#${rung}`;
-    if (kind === 'inline') key += '!';
+    const key = keyOfPlan(kind, violation, rung);
     let plan = byRule.get(key);
-    if (!plan) byRule.set(key, (plan = this.makePlan(kind, violation, located.class.pattern, locale, rung)));
+    if (!plan) {
+      plan = this.makePlan(kind, violation, located.class.pattern, locale, rung);
+      if (this.room.take(key.length)) byRule.set(key, plan);
+    }
     return plan;
   }
 

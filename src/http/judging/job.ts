@@ -12,8 +12,8 @@ export interface Brief {
   readonly blank: boolean;
   /** Milliseconds that the judging of one request may take. */
   readonly budget: number;
-  /** Expressions that ran out before, with the lengths from which they are not tried. */
-  readonly avoided: readonly (readonly [string, number])[];
+  /** Expressions that ran out before, and have a small budget for each text. */
+  readonly hurried: readonly string[];
 }
 
 /** A request as it came in. */
@@ -38,11 +38,11 @@ export type Outcome =
   /** `body` is what was accepted, as JSON, without what is secret. */
   | { readonly kind: 'accepted'; readonly body: string | undefined }
   /** It could not be told in time; `why` is for the log. */
-  | { readonly kind: 'late'; readonly why: string; readonly avoided?: readonly (readonly [string, number])[] }
+  | { readonly kind: 'late'; readonly why: string; readonly hurried?: readonly string[] }
   | { readonly kind: 'failed'; readonly why: string };
 
-/** What a worker is asked: to judge, or not to try some expressions any more. */
-export type Asked = { readonly number: number; readonly job: Job } | { readonly avoid: Brief['avoided'] };
+/** What a worker is asked: to judge, or to have a small budget for some expressions. */
+export type Asked = { readonly number: number; readonly job: Job } | { readonly hurry: Brief['hurried'] };
 
 /** What a worker says: once that it is ready (or what cannot be run), then an outcome for each job. */
 export type Said =

@@ -75,8 +75,8 @@ class Judger {
     this.worker.postMessage({ number: this.numbers, job } satisfies Asked);
   }
 
-  avoid(avoid: Brief['avoided']): void {
-    if (!this.ended) this.worker.postMessage({ avoid } satisfies Asked);
+  hurry(hurry: Brief['hurried']): void {
+    if (!this.ended) this.worker.postMessage({ hurry } satisfies Asked);
   }
 
   private heard(said: Exclude<Said, { ready: unknown }>): void {
@@ -117,7 +117,7 @@ class Judger {
 export class Judges {
   private readonly judgers = new Set<Judger>();
   private readonly waiting: Waiting[] = [];
-  private readonly ranOut = new Map<string, number>();
+  private readonly ranOut: Set<string>;
   private closing = false;
   private failing = 0;
 
@@ -125,11 +125,11 @@ export class Judges {
     private readonly brief: Brief,
     private readonly atOnce: number,
   ) {
-    for (const [source, length] of brief.avoided) this.ranOut.set(source, length);
+    this.ranOut = new Set(brief.hurried);
   }
 
-  /** The expressions that ran out, with the lengths from which they are not tried. */
-  get avoided(): Brief['avoided'] {
+  /** The expressions that ran out. */
+  get hurried(): Brief['hurried'] {
     return [...this.ranOut];
   }
 
@@ -149,7 +149,7 @@ export class Judges {
   }
 
   private add(): Judger {
-    const brief = { ...this.brief, avoided: this.avoided };
+    const brief = { ...this.brief, hurried: this.hurried };
     const judger = new Judger(
       brief,
       () => {
@@ -200,7 +200,7 @@ export class Judges {
         job,
         since: Date.now(),
         answer: (outcome) => {
-          if (outcome.kind === 'late' && outcome.avoided) this.avoid(outcome.avoided);
+          if (outcome.kind === 'late' && outcome.hurried) this.hurry(outcome.hurried);
           resolve(outcome);
         },
       });
@@ -208,10 +208,10 @@ export class Judges {
     });
   }
 
-  /** What ran out in one worker is tried by none. */
-  private avoid(avoided: Brief['avoided']): void {
-    for (const [source, length] of avoided) this.ranOut.set(source, Math.min(length, this.ranOut.get(source) ?? Infinity));
-    for (const judger of this.judgers) judger.avoid(this.avoided);
+  /** What ran out in one worker has a small budget in all. */
+  private hurry(sources: Brief['hurried']): void {
+    for (const source of sources) this.ranOut.add(source);
+    for (const judger of this.judgers) judger.hurry(this.hurried);
   }
 
   /** Ends the workers once what is under way is answered. */

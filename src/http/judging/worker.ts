@@ -56,21 +56,21 @@ function outcome(form: FormIndex, job: Job): Outcome {
   try {
     return judge.watch.within(() => outcomeOf(form, job));
   } catch (error) {
-    if (error instanceof OutOfTime) return { kind: 'late', why: error.message, avoided: judge.watch.avoided };
+    if (error instanceof OutOfTime) return { kind: 'late', why: error.message, hurried: judge.watch.hurried };
     return { kind: 'failed', why: error instanceof Error ? (error.stack ?? error.message) : String(error) };
   }
 }
 
 const say = (said: Said): void => parentPort?.postMessage(said);
 
-const avoid = (avoided: Brief['avoided']): void => {
-  for (const [source, length] of avoided) judge.watch.avoid(source, length);
+const hurry = (sources: Brief['hurried']): void => {
+  for (const source of sources) judge.watch.hurry(source);
 };
-avoid(brief.avoided);
+hurry(brief.hurried);
 
 parentPort?.on('message', (asked: Asked) => {
-  if ('avoid' in asked) {
-    avoid(asked.avoid);
+  if ('hurry' in asked) {
+    hurry(asked.hurry);
     return;
   }
   const { number, job } = asked;

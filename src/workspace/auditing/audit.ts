@@ -1,5 +1,6 @@
 import { Ajv2020 } from 'ajv/dist/2020.js';
 import { auditResponse, type Contract } from '../../core/audit/audit.js';
+import { Memo } from '../../core/memo.js';
 import type { Deviation, Kept, Recorded } from '../../core/audit/recording.js';
 import type { AuditTally } from '../../core/audit/tally.js';
 import { LeakFinder } from '../../core/audit/strings.js';
@@ -53,13 +54,11 @@ function payloadOf(sent: Kept): { readonly value: unknown } | undefined {
   return 'problem' in payload ? undefined : payload;
 }
 
-/** So many endpoints are remembered: a path may hold an id. */
-const REMEMBERED = 10_000;
-
 /** The forms of recorded requests. */
 class Endpoints {
   private readonly routes: RequestForms;
-  private readonly known = new Map<string, FormMatch | undefined>();
+  /** By endpoint; a path may hold an id. */
+  private readonly known = new Memo<{ readonly form: FormMatch | undefined }>();
 
   constructor(workspace: Workspace) {
     this.routes = new RequestForms(workspace.forms);
@@ -67,12 +66,10 @@ class Endpoints {
 
   find(endpoint: string | undefined): FormMatch | undefined {
     if (endpoint === undefined) return undefined;
-    if (!this.known.has(endpoint)) {
-      if (this.known.size >= REMEMBERED) this.known.clear();
+    return this.known.getOrMake(endpoint, () => {
       const [method = '', target = ''] = endpoint.split(' ');
-      this.known.set(endpoint, this.routes.find(method, target));
-    }
-    return this.known.get(endpoint);
+      return { form: this.routes.find(method, target) };
+    }).form;
   }
 }
 

@@ -1,4 +1,3 @@
-import { existsSync } from 'node:fs';
 import path from 'node:path';
 import { OngoingCheck } from '../../core/check/ongoing.js';
 import type { CheckOptions, CheckResult } from '../../core/check/result.js';
@@ -98,7 +97,7 @@ export async function checkFolder(folder: WorkspaceFolder, request: CheckRequest
   const cache = keep ? new (await import('./check-cache.js')).CheckCache(folder, [...locales, ...asked].join(' ')) : undefined;
   const kept = cache?.read();
   if (kept) return kept;
-  const workspace = Workspace.open(folder.folder, folder.shownFrom);
+  const workspace = Workspace.in(folder);
   const result = await checkWorkspace(workspace, locales, request);
   for (const [file, text] of workspace.sources) folder.sources.set(file, text);
   cache?.write(result, workspace.sources.keys());
@@ -177,12 +176,12 @@ export class WorkspaceCheck {
 
   /** Looks up how far translations are; nothing where the workspace keeps no review. */
   private async reviewOf(workspace: Workspace, changed: ReadonlySet<string> | undefined): Promise<Subject['reviewOf']> {
-    const { folder, catalogFiles } = workspace;
+    const { folder, catalogFiles, storage } = workspace;
     const open = catalogFiles.files.filter(
       ({ file }) => !changed || !this.reviews.has(file) || changed.has(reviewFileOf(file)) || changed.has(file),
     );
     for (const { file } of open) this.reviews.set(file, undefined);
-    const there = open.filter(({ file }) => existsSync(path.join(folder, reviewFileOf(file))));
+    const there = open.filter(({ file }) => storage.has(path.join(folder, reviewFileOf(file))));
     const { reviews } = this;
     if (there.length === 0 && ![...reviews.values()].some((review) => review)) return undefined;
     const { reviewOf, reviewed } = await import('../review-file.js');

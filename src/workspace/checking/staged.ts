@@ -1,36 +1,25 @@
-import path from 'node:path';
 import type { CheckResult } from '../../core/check/result.js';
 import type { Finding } from '../../core/finding.js';
 import type { Locale } from '../../core/locale/tag.js';
-import { git, unpackAt, type Unpacked } from '../git.js';
+import { Revision } from '../git/revision.js';
 import { WorkspaceFolder } from '../folder.js';
+import { NOTHING_UNSAVED, type Storage } from '../storage.js';
 import { checkFolder, type CheckRequest } from './check-workspace.js';
 import { fingerprints } from './fingerprints.js';
 import { unknownTo } from './baseline.js';
 
-/** What is staged, checked; its places are named as those of the work tree are. */
+/** What is staged, checked. */
 export interface StagedCheck {
   readonly folder: WorkspaceFolder;
   readonly result: CheckResult;
-  /** Takes away what was made for it; after that no place can be told. */
-  readonly remove: () => void;
 }
 
-/** The last commit, where there is one that has the workspace. */
-function unpackHead(folder: string): Unpacked | undefined {
+/** What the last commit has of a workspace; nothing where there is no commit, or it has none. */
+function lastCommit(folder: string): Revision | undefined {
   try {
-    git(folder, ['rev-parse', '--verify', '--quiet', 'HEAD:./zeitwort.yaml'], 'what the last commit holds');
+    return Revision.of(folder, 'HEAD');
   } catch {
     return undefined;
-  }
-  return unpackAt(folder, 'HEAD');
-}
-
-async function findingsAt({ folder, remove }: Unpacked, request: CheckRequest): Promise<readonly Finding[]> {
-  try {
-    return (await checkFolder(WorkspaceFolder.openFolder(folder), request)).findings;
-  } finally {
-    remove();
   }
 }
 
@@ -44,21 +33,11 @@ export async function checkStaged(
   localesOf: (folder: WorkspaceFolder) => readonly Locale[],
   request: Omit<CheckRequest, 'locales' | 'keep'>,
 ): Promise<StagedCheck> {
-  // As far from its root as the work tree is from where somebody stands, so that places read alike.
-  const below = path.relative(shownFrom, folder);
-  const isBelow = !below.startsWith('..') && !path.isAbsolute(below);
-  const staged = unpackAt(folder, undefined, isBelow ? shownFrom : folder);
-  try {
-    const from = isBelow ? staged.root : path.resolve(staged.folder, path.relative(folder, shownFrom));
-    const opened = WorkspaceFolder.openFolder(staged.folder, from);
-    const asked = { ...request, locales: localesOf(opened) };
-    const result = await checkFolder(opened, asked);
-    const head = unpackHead(folder);
-    const before = head ? await findingsAt(head, request) : [];
-    const findings = unknownTo(new Set(fingerprints(before)), result.findings);
-    return { folder: opened, result: { ...result, findings }, remove: staged.remove };
-  } catch (error) {
-    staged.remove();
-    throw error;
-  }
+  const opened = (storage: Storage): WorkspaceFolder =>
+    WorkspaceFolder.openFolder(folder, shownFrom, NOTHING_UNSAVED, storage);
+  const staged = opened(Revision.of(folder));
+  const result = await checkFolder(staged, { ...request, locales: localesOf(staged) });
+  const last = lastCommit(folder);
+  const before: readonly Finding[] = last ? (await checkFolder(opened(last), request)).findings : [];
+  return { folder: staged, result: { ...result, findings: unknownTo(new Set(fingerprints(before)), result.findings) } };
 }

@@ -5,5 +5,5 @@ import { Judge, type JudgeOptions } from './judge.js';
 /** The judge of a workspace's requests. */
 export function judgeOf(workspace: Workspace, options: JudgeOptions = {}): Judge {
   const { zone, tables } = workspace.config;
-  return new Judge({ schemas: workspace.schemas, tables: Tables.inFolder(workspace.folder, tables), zone }, options);
+  return new Judge({ schemas: workspace.schemas, tables: Tables.of(workspace), zone }, options);
 }

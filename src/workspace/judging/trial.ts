@@ -30,7 +30,7 @@ export function* usesWith(workspace: Workspace, parameter: string): Generator<Us
 
 /** Lookup tables that rules name and that are not there, or lack a column. */
 export function tableProblems(workspace: Workspace): Remark[] {
-  const tables = Tables.inFolder(workspace.folder, workspace.config.tables);
+  const tables = Tables.of(workspace);
   return [...usesWith(workspace, 'table')].flatMap(({ form, path, use, value }): Remark[] => {
     const { column, having } = use.params;
     const about = { form: form.id, path, rule: use.rule, spot: { ...use.origin, at: 'value' as const } };

@@ -23,17 +23,22 @@ export class OutOfTime extends Error {
 /** What a single expression must have used of the budget to be the one that took the time. */
 const SHARE = 0.25;
 
+/** What it may use for one text after that. */
+const SMALL = 0.02;
+
 /**
  * One time budget for all that a request asks for: regular expressions, formats, schemas, lists without end. What runs out
- * is stopped wherever it is. An expression that took a large part of a budget is not tried again on texts as long as that.
+ * is stopped wherever it is. An expression that took a large part of a budget has a small one for each text from then on: texts
+ * that it answers quickly, as it does nearly all, are judged as ever, and the others cost little.
  */
 export class Watch {
   private readonly script = new vm.Script('work()');
   private readonly context: { work?: () => void } = vm.createContext({});
   private readonly compiled = new Map<string, RegExp | undefined>();
-  private readonly slowFrom = new Map<string, number>();
+  private readonly slow = new Set<string>();
+  private readonly brief: { work?: () => boolean } = vm.createContext({});
   private running = false;
-  private trying: { readonly source: string; readonly length: number; readonly since: number } | undefined;
+  private trying: { readonly source: string; readonly since: number } | undefined;
 
   constructor(readonly budget: number = DEFAULT_BUDGET) {}
 
@@ -65,35 +70,49 @@ export class Watch {
   private blame(): string | undefined {
     const { trying } = this;
     if (!trying || performance.now() - trying.since < SHARE * this.budget) return undefined;
-    this.avoid(trying.source, trying.length);
+    this.slow.add(trying.source);
     return trying.source;
   }
 
-  /** Does not try an expression on texts of this length or longer. */
-  avoid(source: string, length: number): void {
-    this.slowFrom.set(source, Math.min(length, this.slowFrom.get(source) ?? Infinity));
+  /** Has a small budget for each text that an expression is tried on. */
+  hurry(source: string): void {
+    this.slow.add(source);
   }
 
-  /** The expressions that ran out, with the length from which they are not tried. */
-  get avoided(): readonly (readonly [string, number])[] {
-    return [...this.slowFrom];
+  /** The expressions that have a small budget, since they ran out of the whole one. */
+  get hurried(): readonly string[] {
+    return [...this.slow];
   }
 
   /**
    * Whether a text matches a regular expression; undefined where it is none.
-   * @throws {OutOfTime} where it ran out at this length before
+   * @throws {OutOfTime} where an expression that ran out before does not answer soon
    */
   readonly matches = (source: string, text: string): boolean | undefined => {
     const regex = this.compile(source);
     if (!regex) return undefined;
-    if (text.length >= (this.slowFrom.get(source) ?? Infinity)) throw new OutOfTime(source, this.budget);
+    if (this.slow.has(source)) return this.soon(source, () => regex.test(text));
     const since = performance.now();
-    this.trying = { source, length: text.length, since };
+    this.trying = { source, since };
     const matched = regex.test(text);
     this.trying = undefined;
-    if (performance.now() - since > SHARE * this.budget) this.avoid(source, text.length);
+    if (performance.now() - since > SHARE * this.budget) this.slow.add(source);
     return matched;
   };
+
+  /** @throws {OutOfTime} when the work takes longer than the small budget */
+  private soon(source: string, work: () => boolean): boolean {
+    const { brief } = this;
+    brief.work = work;
+    try {
+      return this.script.runInContext(brief, { timeout: Math.max(1, SMALL * this.budget) }) as boolean;
+    } catch (error) {
+      if (codeOf(error) !== 'ERR_SCRIPT_EXECUTION_TIMEOUT') throw error;
+      throw new OutOfTime(source, this.budget);
+    } finally {
+      delete brief.work;
+    }
+  }
 
   private compile(source: string): RegExp | undefined {
     if (!this.compiled.has(source)) this.compiled.set(source, compiledRegex(source));

@@ -1,0 +1,66 @@
+/** What a memo keeps, counted in characters: its key, and a share for what is remembered under it. */
+const SHARE = 64;
+
+/** Longer keys are none that come again. */
+const LONGEST = 2_000;
+
+/** What several memos may keep together, in characters. */
+const MOST = 2_000_000;
+
+/**
+ * The room that memos share: clients and files decide how much there is to remember, so when it is full, all of them begin
+ * anew. Whoever owns the memos owns the room; nothing outlives it.
+ */
+export class Room {
+  private used = 0;
+  private readonly memos: { clear: () => void }[] = [];
+
+  constructor(private readonly most = MOST) {}
+
+  add(memo: { clear: () => void }): void {
+    this.memos.push(memo);
+  }
+
+  /** Counts one more thing that is kept; whether it may be, which it may not with a key that is too long. */
+  take(length: number): boolean {
+    if (length > LONGEST) return false;
+    if ((this.used += length + SHARE) > this.most) {
+      for (const memo of this.memos) memo.clear();
+      this.used = length + SHARE;
+    }
+    return true;
+  }
+}
+
+/** Remembers values by texts, bounded in number and size. */
+export class Memo<T> {
+  private readonly known = new Map<string, T>();
+
+  constructor(private readonly room: Room = new Room()) {
+    room.add(this);
+  }
+
+  get(key: string): T | undefined {
+    return this.known.get(key);
+  }
+
+  /** Remembers a value, unless its key is too long. */
+  set(key: string, value: T): T {
+    if (this.room.take(key.length)) this.known.set(key, value);
+    return value;
+  }
+
+  /** What is remembered under a key, made where nothing is. */
+  getOrMake(key: string, make: (key: string) => T): T {
+    const known = this.known.get(key);
+    return known === undefined ? this.set(key, make(key)) : known;
+  }
+
+  clear(): void {
+    this.known.clear();
+  }
+}
+
+/** One text for several values; other values never give the same, whatever is in them. */
+export const keyOf = (...values: readonly (string | number | undefined)[]): string =>
+  values.map((value) => (value === undefined ? '-' : `${String(value).length}:${value}`)).join('');

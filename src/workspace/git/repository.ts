@@ -1,0 +1,122 @@
+import { lstatSync, realpathSync } from 'node:fs';
+import path from 'node:path';
+import { complaint } from '../complaint.js';
+import { isBelow } from '../files.js';
+import { git } from './git.js';
+
+/** A file of a revision or of the index. */
+export interface GitFile {
+  /** The id of the object that holds its bytes; absent while a merge is open on it. */
+  readonly id?: string;
+}
+
+/** The modes of regular files; links and submodules have others. */
+const PLAIN_FILE = /^100(?:644|755)$/;
+
+const printed = (output: Buffer): string => output.toString('utf8').replace(/\r?\n$/, '');
+
+/** Whether a name out of git stays below the folder that it is joined to. */
+const staysBelow = (name: string): boolean => !name.split('/').some((part) => part === '' || part === '.' || part === '..');
+
+/** The nearest folder at or above another that has a `.git`. */
+function nearest(folder: string): string | undefined {
+  for (let at = folder; ; at = path.dirname(at)) {
+    if (lstatSync(path.join(at, '.git'), { throwIfNoEntry: false })) return at;
+    if (at === path.dirname(at)) return undefined;
+  }
+}
+
+/** A repository of git with a work tree, read and never changed. */
+export class Repository {
+  private constructor(
+    /** The topmost folder of the work tree, links followed. */
+    readonly top: string,
+    private readonly purpose: string,
+  ) {}
+
+  /**
+   * The repository that a folder is in: that of the nearest `.git` on the way up, provided that git finds the same.
+   * @param purpose what git is asked for, as the object of "git cannot tell"
+   * @throws {Complaint} when there is none, or its `.git` leads to a repository inside of the work tree or with another one
+   */
+  static around(folder: string, purpose: string): Repository {
+    const { GIT_DIR, GIT_WORK_TREE } = process.env;
+    const top = nearest(realpathSync(folder)) ?? (GIT_DIR === undefined ? undefined : realpathSync(GIT_WORK_TREE ?? '.'));
+    if (top === undefined) throw complaint('wrong-use', [`git cannot tell ${purpose}: this folder is in no repository`]);
+    const said = printed(git(top, 'rev-parse', ['--show-toplevel', '--absolute-git-dir'], purpose)).split(/\r?\n/);
+    const [work = '', kept = ''] = said.map((place) => realpathSync(place));
+    // A clone brings no .git along but its own; what an archive brings could lead to a repository among its files.
+    const isEmbedded = isBelow(top, kept) && kept !== path.join(top, '.git');
+    if (said.length !== 2 || work !== top || isEmbedded)
+      throw complaint('wrong-use', [
+        `git cannot tell ${purpose}: the .git in ${top} leads to ${isEmbedded ? 'a repository among its own files' : `the repository of ${work}`}; remove it, or work in a clone`,
+      ]);
+    return new Repository(top, purpose);
+  }
+
+  /** The name of a folder in the repository, with forward slashes; nothing where it lies outside, an empty one for the top. */
+  nameOf(folder: string): string | undefined {
+    const real = realpathSync(folder);
+    if (real === this.top) return '';
+    return isBelow(this.top, real) ? path.relative(this.top, real).split(path.sep).join('/') : undefined;
+  }
+
+  /**
+   * The id of the commit that a revision names.
+   * @throws {Complaint} when git does not know it
+   */
+  commit(revision: string): string {
+    return printed(git(this.top, 'rev-parse', ['--verify', '--end-of-options', `${revision}^{commit}`], this.purpose));
+  }
+
+  /** The newest commit that two have in common. @throws {Complaint} when they have none */
+  base(one: string, other: string): string {
+    return printed(git(this.top, 'merge-base', [this.commit(one), this.commit(other)], this.purpose));
+  }
+
+  /**
+   * The regular files below some folders, by name: of a commit, or of the index where none is given.
+   * @param folders names in the repository; an empty one for all
+   */
+  files(commit: string | undefined, folders: readonly string[]): Map<string, GitFile> {
+    const places = folders.includes('') ? [] : ['--', ...folders];
+    const output =
+      commit === undefined
+        ? git(this.top, 'ls-files', ['-sz', ...places], this.purpose)
+        : git(this.top, 'ls-tree', ['-rlz', commit, ...places], this.purpose);
+    const files = new Map<string, GitFile>();
+    for (const line of output.toString('utf8').split('\0')) {
+      const at = line.indexOf('\t');
+      if (at < 0) continue;
+      const [mode = '', ...told] = line.slice(0, at).split(/ +/);
+      const name = line.slice(at + 1);
+      if (!PLAIN_FILE.test(mode) || !staysBelow(name)) continue;
+      // "mode type id size" of a tree; "mode id stage" of the index, whose stages above 0 are sides of a merge.
+      const [id = '', isMerged] = commit === undefined ? [told[0], told[1] !== '0'] : [told[1], false];
+      files.set(name, isMerged ? {} : { id });
+    }
+    return files;
+  }
+
+  /**
+   * The bytes of objects, by their ids: one process for all.
+   * @throws {Complaint} when one is missing
+   */
+  bytes(ids: readonly string[]): Map<string, Buffer> {
+    const found = new Map<string, Buffer>();
+    if (ids.length === 0) return found;
+    const told = git(this.top, 'cat-file', ['--batch'], this.purpose, ids.map((id) => `${id}\n`).join(''));
+    let at = 0;
+    for (const id of ids) {
+      const end = told.indexOf('\n', at);
+      const [, type, size] = /^[0-9a-f]+ (\w+) (\d+)$/.exec(told.toString('latin1', at, Math.max(end, at))) ?? [];
+      if (type !== 'blob' || size === undefined)
+        throw complaint('wrong-use', [
+          `git cannot tell ${this.purpose}: the object ${id} is not in this repository; fetch it, then run the command again`,
+        ]);
+      found.set(id, told.subarray(end + 1, end + 1 + Number(size)));
+      at = end + 1 + Number(size) + 1;
+    }
+    return found;
+  }
+}
