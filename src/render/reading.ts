@@ -42,10 +42,21 @@ export function background(options: ForeignOptions): Background {
 /** What makes failures out of a report. */
 export type Reader = (value: unknown, background: Background) => Failure[];
 
-const reportedBy = (read: Reader, value: unknown, about: Background): Violation[] => reported(read(value, about), about);
+/** Violations that a reader made, and how many entries of the report it left out, since there are too many. */
+export interface ReadViolations extends Array<Violation> {
+  more?: number;
+}
+
+function reportedBy(read: Reader, value: unknown, about: Background): ReadViolations {
+  let more = 0;
+  const skip = (count: number): void => void (more += count);
+  const violations: ReadViolations = reported(read(value, { ...about, skip }), about);
+  if (more > 0) violations.more = more;
+  return violations;
+}
 
 /** A reader as callers have it: a report in, violations out. */
 export const readerOf =
   (read: Reader) =>
-  (value: unknown, options: ForeignOptions = {}): Violation[] =>
+  (value: unknown, options: ForeignOptions = {}): ReadViolations =>
     reportedBy(read, value, background(options));

@@ -26,7 +26,7 @@ export interface Report {
   /** A URI reference for this occurrence (RFC 9457 section 3.1.5). */
   readonly instance?: string;
   readonly violations: readonly Violation[];
-  /** How many more there are than those given. */
+  /** How many more there are than those given; as many as a reader left out where absent. */
   readonly more?: number;
 }
 
@@ -125,6 +125,9 @@ export function checkMembers(members: Readonly<Record<string, unknown>> | undefi
 const NOTHING_BROKEN =
   'no violation is given, and an answer of errors without any would be untrue; render where something is broken';
 
+/** How many violations a reader left out of a list that it made. */
+const leftOut = ({ more }: Report['violations'] & { readonly more?: number }): number | undefined => more;
+
 /** The complaint about a form that there is none of. */
 function unknownForm(id: string, known: Iterable<string>): Complaint {
   const names = [...known];
@@ -185,7 +188,7 @@ export class Rendering implements Renderer {
     return { instance, requestId, traceId, ...(time === undefined && !own ? {} : { time: time ?? new Date().toISOString() }) };
   }
 
-  render({ form: id, instance, violations, more }: Report, options: RenderOptions = {}): Rendered {
+  render({ form: id, instance, violations, more = leftOut(violations) }: Report, options: RenderOptions = {}): Rendered {
     if (violations.length === 0 && !more) throw new Complaint('wrong-use', NOTHING_BROKEN);
     const locale = this.localeFor(options);
     const speaker = this.source.speaker(locale);

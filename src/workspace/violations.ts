@@ -10,7 +10,7 @@ import type { Violation } from '../core/violation/violation.js';
 import type { Warn } from '../core/violation/warning.js';
 import { reported, type Failure } from '../exchange/violations/failure.js';
 import { fromDeclared } from '../exchange/violations/declared.js';
-import { ForeignReportError, type Background, type ReadEntry } from '../exchange/violations/foreign.js';
+import { ForeignReportError, MOST_READ, type Background, type ReadEntry } from '../exchange/violations/foreign.js';
 import { isReportShape, REPORT_SHAPES, type ForeignShape } from '../exchange/violations/report-shapes.js';
 import { nearestShape, SHAPES, shapeOf } from '../exchange/violations/shapes.js';
 import { Complaint, complaint, type FilePlace } from './complaint.js';
@@ -141,12 +141,14 @@ export function foreignViolations(
   index: FormIndex,
   workspace: Workspace,
   { payload, warn, strict, judge, trace }: ReportOptions = {},
-): Violation[] {
+): { readonly violations: Violation[]; readonly more?: number } {
+  let more = 0;
   const background: Background = {
-    ...{ index, payload, warn, strict, trace },
+    ...{ index, payload, warn, strict, trace, skip: (count) => void (more += count) },
     ...(payload && judge ? { judge: () => judge(index, payload.value) } : {}),
   };
-  return inDocumentOrder(reported(readBy(workspace, reader, value, background), background), index);
+  const violations = inDocumentOrder(reported(readBy(workspace, reader, value, background), background), index);
+  return more > 0 ? { violations, more } : { violations };
 }
 
 function readForeign(value: unknown, reader: string, at: PlaceOf, workspace: Workspace, options: ReportOptions): ViolationReport {
@@ -167,7 +169,7 @@ function readForeign(value: unknown, reader: string, at: PlaceOf, workspace: Wor
       ((one) => {
         warn(one.kind === 'unread' ? { ...one, message: `${place(one.at)}: ${one.message}` } : one);
       });
-    const violations = foreignViolations(value, reader, index, workspace, { ...options, warn: placed });
+    const { violations, more } = foreignViolations(value, reader, index, workspace, { ...options, warn: placed });
     for (const violation of violations) {
       try {
         checkPath(violation, index, () => at([]));
@@ -177,7 +179,7 @@ function readForeign(value: unknown, reader: string, at: PlaceOf, workspace: Wor
         warn?.({ kind: 'unread', at: '', message: `${file}: ${error.sentence}.` });
       }
     }
-    return { form: index, violations };
+    return { form: index, violations, more };
   } catch (error) {
     if (error instanceof ForeignReportError) throw complaint('wrong-content', [error.message], at(error.keys));
     if (error instanceof PointerSyntaxError) throw complaint('wrong-content', [error.message], at([]));
@@ -231,11 +233,24 @@ export interface CheckedReport {
   readonly unknown: readonly string[];
 }
 
+/** A report with as many violations as are read, and how many there are beyond. */
+function asMuchAsIsRead(value: unknown): { readonly value: unknown; readonly rest: number } {
+  if (!isObject(value) || !Array.isArray(value.violations) || value.violations.length <= MOST_READ) return { value, rest: 0 };
+  return {
+    value: { ...value, violations: value.violations.slice(0, MOST_READ) },
+    rest: value.violations.length - MOST_READ,
+  };
+}
+
 /**
  * Checks violations in our own shape that came over the network, for a form that the address names.
  * @returns the violations, or what is wrong with them and where, as a JSON Pointer
  */
-export function checkReport(value: unknown, form: FormIndex): CheckedReport | { readonly mistake: string; readonly at: string } {
+export function checkReport(
+  given: unknown,
+  form: FormIndex,
+): CheckedReport | { readonly mistake: string; readonly at: string } {
+  const { value, rest } = asMuchAsIsRead(given);
   if (!isReport(value)) {
     const { error } = reportSchema.safeParse(value);
     if (error) {
@@ -261,7 +276,8 @@ export function checkReport(value: unknown, form: FormIndex): CheckedReport | { 
       at: '/violations/0/path',
     };
   }
-  return { violations, unknown, ...(instance === undefined ? {} : { instance }), ...(more === undefined ? {} : { more }) };
+  const beyond = rest + (more ?? 0);
+  return { violations, unknown, ...(instance === undefined ? {} : { instance }), ...(beyond === 0 ? {} : { more: beyond }) };
 }
 
 /** What came over the network in the shape of another validator; the mistakes of whoever sent it in one sentence. */
@@ -277,10 +293,10 @@ export function readForeignReport(
 ): ForeignReport {
   if (!readerNames(workspace).includes(reader)) return { mistake: noReader(reader, workspace) };
   try {
-    const violations = foreignViolations(value, reader, form, workspace, { warn });
+    const { violations, ...rest } = foreignViolations(value, reader, form, workspace, { warn });
     if (violations.length === 0) return { mistake: NOTHING_BROKEN };
     const unknown = violations.flatMap(({ path, in: place = 'body' }) => (form.knows(path, place) ? [] : [path]));
-    return { violations, unknown };
+    return { violations, unknown, ...rest };
   } catch (error) {
     if (error instanceof ForeignReportError) return { mistake: error.message, at: toPointer(error.keys) };
     if (error instanceof PointerSyntaxError || error instanceof PathSyntaxError) return { mistake: error.message };

@@ -5,8 +5,9 @@ import { FIELD_PLACES, type FieldPlace, type RuleUse } from '../../core/rules/fo
 import { memberOf } from '../../core/rules/occurrences.js';
 import { UNNAMED } from '../../core/rules/unnamed.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
+import type { Violation } from '../../core/violation/violation.js';
 import type { Failure } from './failure.js';
-import { ForeignReportError, unread, valueOf, type Background } from './foreign.js';
+import { ForeignReportError, MOST_READ, unread, valueOf, type Background } from './foreign.js';
 import { readPlace } from './place-text.js';
 
 /** JSON Pointers (RFC 6901) of which the first counts that leads somewhere; `-1` is the last of a list, `@key` a name. */
@@ -103,6 +104,7 @@ const isNothing = (value: unknown): boolean => value === undefined || value === 
 
 class DeclaredReader {
   private readonly found: Failure[] = [];
+  private ownFindings: ReadonlyMap<string, readonly Violation[]> | undefined;
 
   constructor(
     private readonly declared: ReaderDeclaration,
@@ -155,6 +157,10 @@ class DeclaredReader {
   }
 
   private entry(entry: Entry): void {
+    if (this.found.length >= MOST_READ) {
+      this.background.skip?.(1);
+      return;
+    }
     const part = this.part(entry) ?? entry.in;
     const path = this.path(entry, part);
     const before = this.found.length;
@@ -248,19 +254,29 @@ class DeclaredReader {
     return pick(found) ?? pick(declared) ?? rules[0] ?? UNNAMED;
   }
 
+  /** What the form's own rules find, by part of the request and path: they are run once for a report. */
+  private byPlace(): ReadonlyMap<string, readonly Violation[]> {
+    if (this.ownFindings) return this.ownFindings;
+    const found = new Map<string, Violation[]>();
+    for (const violation of this.background.judge?.() ?? []) {
+      const place = `${violation.in ?? 'body'} ${violation.path}`;
+      const here = found.get(place);
+      if (here) here.push(violation);
+      else found.set(place, [violation]);
+    }
+    return (this.ownFindings = found);
+  }
+
   private judged(path: Path, part: FieldPlace | undefined): readonly Failure[] {
-    const text = printPath(path);
-    const violations = this.background.judge?.() ?? [];
-    return violations
-      .filter((one) => (one.in ?? 'body') === (part ?? this.background.in ?? 'body') && one.path === text)
-      .map(({ rule, as, params, value }) => ({
-        kind: 'rule',
-        path,
-        rule,
-        ...(as === undefined ? {} : { as }),
-        ...(params ? { params } : {}),
-        ...(value === undefined ? {} : { value }),
-      }));
+    const found = this.byPlace().get(`${part ?? this.background.in ?? 'body'} ${printPath(path)}`) ?? [];
+    return found.map(({ rule, as, params, value }) => ({
+      kind: 'rule',
+      path,
+      rule,
+      ...(as === undefined ? {} : { as }),
+      ...(params ? { params } : {}),
+      ...(value === undefined ? {} : { value }),
+    }));
   }
 
   private nameless(entry: Entry, path: Path, part: FieldPlace | undefined): Failure[] {

@@ -1,4 +1,5 @@
 import { ANY_ELEMENT, printPath, type Path } from '../../core/path/path.js';
+import { PathTree } from '../../core/path/tree.js';
 import type { FormIndex } from '../../core/rules/form-index.js';
 import type { FieldPlace } from '../../core/rules/form.js';
 import { violationOf, type Violation } from '../../core/violation/violation.js';
@@ -103,9 +104,14 @@ function valuesOf(failure: Failure): readonly unknown[] | undefined {
 /** Where every branch asks for another value at one place, which tells them apart: all that would do are told at once. */
 function fixedValues(branches: readonly (readonly Failure[])[], nearest: readonly Failure[]): readonly Failure[] | undefined {
   if (branches.length < 2) return undefined;
+  const fixed = branches.map((branch) => {
+    const byPath = new PathTree<Failure>();
+    for (const one of branch) if (valuesOf(one) && !byPath.get(one.path)) byPath.set(one.path, one);
+    return byPath;
+  });
   for (const failure of nearest) {
     if (!isRule(failure) || !valuesOf(failure)) continue;
-    const there = branches.map((branch) => branch.find((one) => valuesOf(one) && samePath(one.path, failure.path)));
+    const there = fixed.map((byPath) => byPath.get(failure.path));
     if (!there.every((one) => one !== undefined)) continue;
     const choices = [...new Map(there.flatMap((one) => valuesOf(one) ?? []).map((one) => [canonical(one), one])).values()];
     if (choices.length > 1) return [{ ...failure, rule: 'enum', params: { choices } }];
@@ -187,13 +193,19 @@ function parameterAt(path: string, index: FormIndex): Pick<Violation, 'path' | '
 
 /** What is in a list with too many entries is not looked at, as by our own judge: that there are too many is what is told. */
 function outsideLongLists(failures: readonly Failure[], index: FormIndex, place: FieldPlace): readonly Failure[] {
-  const long = failures.filter(({ rule }) => rule === 'maxItems');
-  if (long.length === 0) return failures;
-  const isInside = ({ path, in: part = place }: Failure): boolean =>
-    long.some(({ path: list, in: other = place }) => {
-      if (other !== part || path.length <= list.length || !list.every((segment, at) => segment === path[at])) return false;
-      return index.declared(path.slice(0, list.length + 1), part)?.at(-1) === ANY_ELEMENT;
-    });
+  if (!failures.some(({ rule }) => rule === 'maxItems')) return failures;
+  const long = new Map<FieldPlace, PathTree<true>>();
+  for (const { rule, path, in: part = place } of failures) {
+    if (rule !== 'maxItems') continue;
+    let tree = long.get(part);
+    if (!tree) long.set(part, (tree = new PathTree<true>()));
+    tree.set(path, true);
+  }
+  const isInside = ({ path, in: part = place }: Failure): boolean => {
+    for (const [length] of long.get(part)?.along(path) ?? [])
+      if (length < path.length && index.declared(path.slice(0, length + 1), part)?.at(-1) === ANY_ELEMENT) return true;
+    return false;
+  };
   return failures.filter((failure) => !isInside(failure));
 }
 

@@ -25,6 +25,8 @@ export interface Background {
   readonly strict?: boolean | undefined;
   /** What the form's own rules find in the payload; absent where they cannot be run. */
   readonly judge?: (() => readonly Violation[]) | undefined;
+  /** Told of entries that are not read, since there are too many; how many. */
+  readonly skip?: ((count: number) => void) | undefined;
   /** Told how each entry was read. */
   readonly trace?: ((read: ReadEntry) => void) | undefined;
 }
@@ -100,7 +102,25 @@ export function hasMember({ payload }: Background, path: Path, name: string): bo
   return payload !== undefined && isGiven(memberOf(valueAt(payload.value, path), name));
 }
 
-/** The words in quotes in a sentence: validators name members so. */
+/** Quotation marks, the closing one by the opening one. */
+const QUOTES: ReadonlyMap<string, string> = new Map([...['"', "'", '`'].map((mark) => [mark, mark] as const), ['“', '”']]);
+
+/** The words in quotes in a sentence: validators name members so. Read from the left in one pass, marks without an end left out. */
 export function quotedWords(sentence: string): readonly string[] {
-  return [...sentence.matchAll(/(?:"[^"]+"|'[^']+'|`[^`]+`|“[^”]+”)/g)].map(([quoted]) => quoted.slice(1, -1));
+  const words: string[] = [];
+  const absent = new Set<string>();
+  for (let at = 0; at < sentence.length; at++) {
+    const mark = QUOTES.get(sentence.charAt(at));
+    if (mark === undefined || absent.has(mark)) continue;
+    const end = sentence.indexOf(mark, at + 1);
+    if (end < 0) absent.add(mark);
+    else if (end > at + 1) {
+      words.push(sentence.slice(at + 1, end));
+      at = end;
+    }
+  }
+  return words;
 }
+
+/** As many entries of a report are read: more of them than any answer tells. The others are counted. */
+export const MOST_READ = 10_000;

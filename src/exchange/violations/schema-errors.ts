@@ -7,7 +7,7 @@ import { UNNAMED } from '../../core/rules/unnamed.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
 import { keywordRule } from '../schema/keyword-rule.js';
 import type { Failure } from './failure.js';
-import { declaredUse, useOfKeyword, ForeignReportError, unread, valueOf, type Background } from './foreign.js';
+import { declaredUse, MOST_READ, useOfKeyword, ForeignReportError, unread, valueOf, type Background } from './foreign.js';
 
 /** One error as validators hand it on: a place, a keyword, and what the keyword tells. */
 interface NativeError {
@@ -81,8 +81,9 @@ class NativeReader {
   }
 
   read(list: readonly Loose[]): Failure[] {
+    if (list.length > MOST_READ) this.background.skip?.(list.length - MOST_READ);
     return this.tell(
-      list.flatMap((raw, at): NativeError[] => {
+      list.slice(0, MOST_READ).flatMap((raw, at): NativeError[] => {
         const read = this.one(raw, at);
         // What cannot be read is wrong somewhere all the same.
         return [read ?? { keyword: UNNAMED, path: [], pointer: '', schemaPath: '', params: {}, raw: {}, at }];
@@ -91,13 +92,13 @@ class NativeReader {
   }
 
   /** A flat list: what the parts of a choice say stands right before the choice itself. */
-  private tell(errors: readonly NativeError[]): Failure[] {
+  private tell(errors: readonly NativeError[], depth = 0): Failure[] {
     const found: Failure[][] = [];
     for (let at = errors.length - 1; at >= 0; at--) {
       const error = errors[at];
       if (!error) continue;
       const from = CHOICES.has(error.keyword) ? firstInside(errors, at) : at;
-      const failures = this.failures(error, errors.slice(from, at));
+      const failures = this.failures(error, depth < DEEPEST ? errors.slice(from, at) : [], depth + 1);
       this.background.trace?.({ at: `/${error.at}`, failures });
       found.push(failures);
       at = from;
@@ -105,7 +106,7 @@ class NativeReader {
     return found.reverse().flat();
   }
 
-  private failures(error: NativeError, inside: readonly NativeError[]): Failure[] {
+  private failures(error: NativeError, inside: readonly NativeError[], depth: number): Failure[] {
     const { keyword, path, params, raw, at } = error;
     // The names themselves are not told apart from what `propertyNames` says of them.
     if (raw.propertyName !== undefined && keyword !== 'propertyNames') return [];
@@ -115,7 +116,7 @@ class NativeReader {
     switch (keyword) {
       case 'anyOf':
       case 'oneOf': {
-        const branches = Array.isArray(params.passingSchemas) ? [] : this.branches(error, inside);
+        const branches = Array.isArray(params.passingSchemas) ? [] : this.branches(error, inside, depth);
         return [{ kind: 'choice', path, rule: keyword, branches, ...this.value(raw, path, path) }];
       }
       case 'contains': {
@@ -130,7 +131,10 @@ class NativeReader {
       case 'errorMessage':
         // Texts of the schema's own stand for the errors that they replaced.
         return Array.isArray(params.errors)
-          ? this.tell((params.errors as Loose[]).flatMap((one) => this.one(one, at) ?? []))
+          ? this.tell(
+              (params.errors as Loose[]).slice(0, MOST_READ).flatMap((one) => this.one(one, at) ?? []),
+              depth,
+            )
           : [];
       case UNNAMED:
         return [failure(UNNAMED)];
@@ -172,16 +176,30 @@ class NativeReader {
   }
 
   /** What each alternative says: by its place in the schema, or by the definition that it refers to. */
-  private branches({ schemaPath }: NativeError, inside: readonly NativeError[]): Failure[][] {
+  private branches({ schemaPath }: NativeError, inside: readonly NativeError[], depth: number): Failure[][] {
     const groups = new Map<string, NativeError[]>();
     for (const error of inside) {
       const own = error.schemaPath.startsWith(`${schemaPath}/`);
-      const rest = own ? error.schemaPath.slice(schemaPath.length + 1).split('/')[0] : error.schemaPath.split('/', 3).join('/');
-      const key = `${own} ${rest ?? ''}`;
-      groups.set(key, [...(groups.get(key) ?? []), error]);
+      const key = `${own} ${own ? parts(error.schemaPath, schemaPath.length + 1, 1) : parts(error.schemaPath, 0, 3)}`;
+      const group = groups.get(key);
+      if (group) group.push(error);
+      else groups.set(key, [error]);
     }
-    return [...groups.values()].map((group) => this.tell(group));
+    return [...groups.values()].map((group) => this.tell(group, depth));
   }
+}
+
+/** Choices inside of each other, deeper than any schema has them: what is further inside is not looked at. */
+const DEEPEST = 24;
+
+/** So many parts of a place in a schema from some offset on, without a look at what follows. */
+function parts(place: string, from: number, count: number): string {
+  let end = from - 1;
+  for (let part = 0; part < count; part++) {
+    end = place.indexOf('/', end + 1);
+    if (end < 0) return place.slice(from);
+  }
+  return place.slice(from, end);
 }
 
 const CHOICES: ReadonlySet<string> = new Set(['anyOf', 'oneOf', 'contains', 'not']);

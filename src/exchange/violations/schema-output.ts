@@ -1,5 +1,6 @@
 import type { Path } from '../../core/path/path.js';
 import { parsePointer } from '../../core/path/pointer.js';
+import { PathTree } from '../../core/path/tree.js';
 import { isObject, type Loose, type LooseObject } from '../../core/reading.js';
 import { memberOf, pathThrough, valueAt } from '../../core/rules/occurrences.js';
 import { UNNAMED } from '../../core/rules/unnamed.js';
@@ -11,6 +12,7 @@ import {
   ForeignReportError,
   hasMember,
   membersWith,
+  MOST_READ,
   quotedWords,
   unread,
   valueOf,
@@ -35,8 +37,6 @@ const APPLICATORS: ReadonlySet<string> = new Set([
   ...['properties', 'patternProperties', 'prefixItems', 'dependentSchemas'],
 ]);
 
-const startsWith = (whole: readonly unknown[], part: readonly unknown[]): boolean => part.every((one, at) => whole[at] === one);
-
 /** Reads the units of JSON Schema's output (2020-12 section 12, and the formats `list` and `hierarchical` that came later). */
 class UnitReader {
   readonly units: Unit[] = [];
@@ -59,6 +59,10 @@ class UnitReader {
   read(node: Loose, keys: Unit['keys']): void {
     if (!isObject(node)) throw new ForeignReportError('an output unit is an object', keys);
     if (node.valid === true) return;
+    if (this.units.length >= MOST_READ) {
+      this.background.skip?.(1);
+      return;
+    }
     const schema = this.pointer(node, ['keywordLocation', 'evaluationPath', 'schemaLocation'], keys);
     const place = this.pointer(node, ['instanceLocation'], keys);
     const inner = ['errors', 'details', 'annotations'].flatMap((name) => (Array.isArray(node[name]) ? [name] : []));
@@ -96,32 +100,41 @@ function choiceIn(evaluation: readonly string[], from: number): { at: number; br
   return undefined;
 }
 
+/** A choice between schemas, and the units that are of it. */
+interface Choice {
+  readonly way: readonly string[];
+  /** The value that it is about, where a unit says it. */
+  readonly own: Path | undefined;
+  readonly within: Unit[];
+}
+
 class FailureBuilder {
   constructor(private readonly background: Background) {}
 
   /** @param from how much of the way has been dealt with already */
   build(units: readonly Unit[], from = 0): Failure[] {
     const failures: Failure[] = [];
-    const done = new Set<Unit>();
+    const ways = new PathTree<true>();
+    for (const { evaluation } of units) ways.set(evaluation, true);
+    const choices = this.choices(units, from);
+    const done = new Set<Choice>();
     for (const unit of units) {
-      if (done.has(unit)) continue;
-      const choice = choiceIn(unit.evaluation, from) ?? this.isChoice(unit);
+      const choice = choices.get(unit);
       if (!choice) {
-        if (!this.isOutshone(unit, units)) failures.push(...this.one(unit));
+        if (!this.isOutshone(unit, ways)) failures.push(...this.one(unit));
         continue;
       }
-      const way = unit.evaluation.slice(0, choice.at + 1);
-      const own = units.find(
-        (one) =>
-          one.evaluation.length === way.length && startsWith(one.evaluation, way) && startsWith(unit.instance, one.instance),
-      );
-      const within = units.filter((one) => startsWith(one.evaluation, way) && (!own || startsWith(one.instance, own.instance)));
-      for (const one of within) done.add(one);
-      const path = own?.instance ?? shortest(within);
+      if (done.has(choice)) continue;
+      done.add(choice);
+      const { way, own, within } = choice;
+      const path = own ?? shortest(within);
       const branches = new Map<string, Unit[]>();
       for (const one of within) {
         const branch = one.evaluation[way.length];
-        if (branch !== undefined) branches.set(branch, [...(branches.get(branch) ?? []), one]);
+        if (branch === undefined) continue;
+        const here = branches.get(branch);
+        if (here) here.push(one);
+        else branches.set(branch, [one]);
       }
       failures.push({
         ...{ kind: 'choice', path, rule: way.at(-1) === 'oneOf' ? 'oneOf' : 'anyOf', ...valueOf(this.background, path) },
@@ -131,6 +144,35 @@ class FailureBuilder {
     return failures;
   }
 
+  /** The choice that each unit belongs to: by the way to it, and by the value whose choice it is, where a unit tells that. */
+  private choices(units: readonly Unit[], from: number): Map<Unit, Choice> {
+    const ways = new Map<Unit, readonly string[]>();
+    const owns = new PathTree<PathTree<Path>>();
+    for (const unit of units) {
+      const choice = choiceIn(unit.evaluation, from) ?? this.isChoice(unit);
+      if (!choice) continue;
+      const way = unit.evaluation.slice(0, choice.at + 1);
+      ways.set(unit, way);
+      if (unit.evaluation.length !== way.length) continue;
+      const known = owns.get(way) ?? new PathTree<Path>();
+      owns.set(way, known);
+      known.set(unit.instance, unit.instance);
+    }
+    const found = new Map<Unit, Choice>();
+    const shared = new PathTree<PathTree<Choice>>();
+    for (const [unit, way] of ways) {
+      const [, own] = owns.get(way)?.along(unit.instance).next().value ?? [];
+      const byInstance = shared.get(way) ?? new PathTree<Choice>();
+      shared.set(way, byInstance);
+      // Where no unit is of the choice itself, all of its way are of one.
+      let choice = byInstance.get(own ?? []);
+      if (!choice) byInstance.set(own ?? [], (choice = { way, own, within: [] }));
+      choice.within.push(unit);
+      found.set(unit, choice);
+    }
+    return found;
+  }
+
   private isChoice({ evaluation }: Unit): { at: number } | undefined {
     const last = evaluation.length - 1;
     const named = NAMED.has(evaluation[last - 1] ?? '');
@@ -138,12 +180,12 @@ class FailureBuilder {
   }
 
   /** An applicator's own line says only that something inside it failed; inside `contains` and `not` it is the other way round. */
-  private isOutshone(unit: Unit, units: readonly Unit[]): boolean {
+  private isOutshone(unit: Unit, ways: PathTree<true>): boolean {
     const opaque = (way: readonly string[]): boolean =>
       way.some((word, at) => (word === 'contains' || word === 'not') && !NAMED.has(way[at - 1] ?? ''));
     if (opaque(unit.evaluation.slice(0, -1))) return true;
     if (opaque(unit.evaluation)) return false;
-    return units.some((one) => one.evaluation.length > unit.evaluation.length && startsWith(one.evaluation, unit.evaluation));
+    return ways.hasBelow(unit.evaluation);
   }
 
   private rule(path: Path, rule: string, params?: LooseObject): Failure {

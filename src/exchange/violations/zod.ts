@@ -8,7 +8,7 @@ import { UNNAMED } from '../../core/rules/unnamed.js';
 import { plainTextRule } from '../../core/rules/expressions.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
 import type { Failure } from './failure.js';
-import { declaredUse, ForeignReportError, unread, useOfKeyword, type Background } from './foreign.js';
+import { declaredUse, ForeignReportError, MOST_READ, unread, useOfKeyword, type Background } from './foreign.js';
 
 /** Zod's names for types, as JSON has them. */
 const TYPES: Readonly<Record<string, string>> = {
@@ -57,11 +57,17 @@ class IssueReader {
   /** The keys that lead to the issue at hand, for what is wrong with it. */
   private readonly keys: (string | number)[] = [];
 
+  private count = 0;
+
   constructor(private readonly background: Background) {}
 
   list(issues: readonly Loose[], outer: Path = []): Failure[] {
     const found: Failure[] = [];
     for (let at = 0; at < issues.length; at++) {
+      if ((this.count += 1) > MOST_READ) {
+        this.background.skip?.(issues.length - at);
+        break;
+      }
       this.keys.push(at);
       const before = found.length;
       this.issue(issues[at], outer, found);

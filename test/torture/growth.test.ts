@@ -1,0 +1,206 @@
+import { describe, expect, test } from '@jest/globals';
+import { FormIndex } from '../../src/core/rules/form-index.js';
+import { readSheet } from '../../src/core/rules/sheet.js';
+import type { Violation } from '../../src/core/violation/violation.js';
+import { fromDeclared } from '../../src/exchange/violations/declared.js';
+import { MOST_READ } from '../../src/exchange/violations/foreign.js';
+import { fromNativeErrors } from '../../src/exchange/violations/schema-errors.js';
+import { fromSchemaOutput } from '../../src/exchange/violations/schema-output.js';
+import { fromZodIssues } from '../../src/exchange/violations/zod.js';
+import { readerOf, type ForeignOptions, type ReadViolations, type Reader } from '../../src/render/reading.js';
+import { checkReport } from '../../src/workspace/violations.js';
+import { oneOf, randomFrom, ROUNDS, SEED, type Random } from '../support/torture.js';
+
+const [form] = readSheet(
+  {
+    forms: {
+      grid: {
+        fields: {
+          title: { required: true, type: 'string', maxLength: 4 },
+          rows: { type: 'array', maxItems: 1 },
+          'rows[*]': { type: 'array', maxItems: 1 },
+          'rows[*][*]': { type: 'string', minLength: 1 },
+          'parts[*].name': { required: true, minLength: 1 },
+          'extras.*': { type: 'string', blank: 'missing' },
+          '..deep[*].value': { required: true, const: 1 },
+        },
+        query: { page: { type: 'integer' } },
+      },
+    },
+  },
+  'rules.yaml',
+).forms;
+if (!form) throw new Error('no form');
+const index = new FormIndex(form);
+const rules = { id: 'grid', index };
+
+const times = <T>(count: number, make: (at: number) => T): T[] => Array.from({ length: count }, (_, at) => make(at));
+const list = (count: number): unknown => ({ rows: times(count, () => times(2, () => '')), parts: times(count, () => ({})) });
+
+/** Paths of many kinds; a report has some of these. */
+const PLACES: readonly ((at: number) => (string | number)[])[] = [
+  (at) => ['rows', at],
+  (at) => ['rows', at, 1],
+  (at) => ['parts', at, 'name'],
+  (at) => ['extras', `k${at}`],
+  (at) => [`unknown${at}`, 'x'],
+  () => ['title'],
+  () => [],
+  (at) => ['deep', at, 'value'],
+];
+const MESSAGES = ['“'.repeat(60), 'Required property "name" is missing', "'a' 'b", '"'.repeat(61), ''];
+const pointer = (path: readonly (string | number)[]): string => path.map((part) => `/${part}`).join('');
+
+const issue = (random: Random, at: number): unknown => {
+  const path = oneOf(random, PLACES)(at);
+  return oneOf(random, [
+    { code: 'too_big', origin: 'array', maximum: 1, inclusive: true, path: ['rows', at] },
+    { code: 'invalid_value', values: [at], path },
+    { code: 'invalid_type', expected: 'string', path },
+    { code: 'unrecognized_keys', keys: [`k${at}`], path },
+    { code: 'invalid_union', errors: [[{ code: 'invalid_value', values: [1], path: ['a', at] }]], path: [] },
+    { code: 'custom', path },
+  ]);
+};
+const KEYWORDS = ['required', 'type', 'anyOf', 'oneOf', 'contains', 'maxItems', 'pattern', 'nope', 'additionalProperties', 'enum'];
+const native = (random: Random, at: number): unknown => {
+  const keyword = oneOf(random, KEYWORDS);
+  const params = { missingProperty: 'name', additionalProperty: `k${at}`, limit: 1, type: 'string', pattern: '^a' };
+  const schemaPath = `#/properties${'/anyOf/0'.repeat(random(4))}/${keyword}`;
+  return { keyword, instancePath: pointer(oneOf(random, PLACES)(at)), schemaPath, params };
+};
+const unit = (random: Random, at: number): unknown => ({
+  valid: false,
+  keywordLocation: `${oneOf(random, ['', '/items/anyOf/0', `/properties/p${at}`, '/anyOf/1/oneOf/0'])}/${oneOf(random, KEYWORDS)}`,
+  instanceLocation: pointer(oneOf(random, PLACES)(at)),
+  error: oneOf(random, MESSAGES),
+});
+
+/** For each reader, reports of a size: mixed at random, and those that grow where one part of it is long. */
+const READERS: Readonly<Record<string, { read: Reader; reports: readonly ((size: number, random: Random) => unknown)[] }>> = {
+  zod: {
+    read: fromZodIssues,
+    reports: [
+      (size, random) => times(size, (at) => issue(random, at)),
+      (size) => times(size, (at) => ({ code: 'too_big', origin: 'array', maximum: 1, inclusive: true, path: ['rows', at] })),
+      (size) => [
+        {
+          code: 'invalid_union',
+          path: [],
+          errors: times(3, () => times(size / 3, (at) => ({ code: 'invalid_value', values: [at], path: ['x', at] }))),
+        },
+      ],
+      (size) => [{ code: 'unrecognized_keys', keys: times(size, (at) => `k${at}`), path: ['extras'] }],
+      (size) => [
+        {
+          code: 'invalid_union',
+          path: [],
+          errors: times(size, (at) => [{ code: 'invalid_type', expected: 'string', path: ['x', at] }]),
+        },
+      ],
+    ],
+  },
+  'schema-errors': {
+    read: fromNativeErrors,
+    reports: [
+      (size, random) => times(size, (at) => native(random, at)),
+      (size) =>
+        times(size, (at) => ({
+          keyword: 'anyOf',
+          instancePath: '',
+          schemaPath: `#${'/anyOf/0'.repeat(Math.min(size - at, 100))}/anyOf`,
+          params: {},
+        })),
+      (size) => times(size, (at) => ({ keyword: 'maxItems', instancePath: `/rows/${at}`, schemaPath: '#/x', params: { limit: 1 } })),
+      (size) => [{ keyword: 'errorMessage', instancePath: '', params: { errors: times(size, () => ({ keyword: 'type' })) } }],
+    ],
+  },
+  'schema-output': {
+    read: fromSchemaOutput,
+    reports: [
+      (size, random) => ({ valid: false, errors: times(size, (at) => unit(random, at)) }),
+      (size) => ({
+        valid: false,
+        errors: times(size, (at) => ({
+          valid: false,
+          keywordLocation: `/items/anyOf${at % 2 ? '' : '/0/type'}`,
+          instanceLocation: `/rows/${at >> 1}`,
+        })),
+      }),
+      (size) => ({
+        valid: false,
+        errors: [{ valid: false, keywordLocation: '/required', instanceLocation: '', error: '“'.repeat(size * 40) }],
+      }),
+    ],
+  },
+  declared: {
+    read: (value, background) =>
+      fromDeclared({ path: '/at', rule: { at: '/kind', map: { short: ['minLength', 'type'] } }, children: '/in', judge: true }, value, {
+        ...background,
+        judge: () => times(2_000, (at): Violation => ({ path: `parts[${at}].name`, rule: 'required' })),
+      }),
+    reports: [
+      (size, random) =>
+        times(size, (at) => ({ at: oneOf(random, PLACES)(at), kind: oneOf(random, ['short', 'required', 'nope', '']) })),
+      (size) => times(size, (at) => ({ at: `parts.${at}.name`, in: times(3, () => ({ kind: 'required', at: 'x' })) })),
+    ],
+  },
+};
+
+/** The shortest of some runs, in milliseconds; what else the machine does only makes a run longer. */
+function shortest(work: () => unknown): number {
+  let best = Infinity;
+  for (let run = 0; run < 3; run++) {
+    const since = performance.now();
+    work();
+    best = Math.min(best, performance.now() - since);
+  }
+  return best;
+}
+
+/**
+ * Fails where four times as much takes far more than four times as long: sixteen times is what comparing each with each takes.
+ * What is done in a few milliseconds says nothing yet.
+ */
+function expectLinear(named: string, work: (size: number) => () => unknown, size: number): void {
+  const [small, large] = [shortest(work(size)), shortest(work(4 * size))];
+  if (large > 60 && large > 9 * small) throw new Error(`seed ${SEED}: ${named}: ${size} in ${small} ms, ${4 * size} in ${large} ms`);
+}
+
+describe('what is read of a report takes time with its length', () => {
+  const random = randomFrom(SEED);
+  const all = Object.entries(READERS).flatMap(([name, { read, reports }]) =>
+    reports.map((report, at) => ({ name: `${name} ${at}`, read, report })),
+  );
+  test.each(all)('$name', ({ name, read, report }) => {
+    const options: readonly ForeignOptions[] = [{ form: rules }, { form: rules, payload: list(2_000) }, {}];
+    for (const option of ROUNDS > 1 ? options : options.slice(0, 2))
+      expectLinear(
+        name,
+        (size) => {
+          const value = report(size, random);
+          return () => readerOf(read)(value, option);
+        },
+        2_500,
+      );
+  });
+
+  test('our own', () => {
+    expectLinear(
+      'violations',
+      (size) => {
+        const violations = times(size, (at) => ({ path: `parts[${at}].name`, rule: oneOf(random, ['required', 'x']), params: {} }));
+        return () => checkReport({ violations }, index);
+      },
+      2_500,
+    );
+  });
+});
+
+test.each(Object.entries(READERS))('%s: of more entries than are read it is told how many', (name, { read, reports }) => {
+  const [report] = reports;
+  if (name === 'schema-output' || !report) return;
+  const found: ReadViolations = readerOf(read)(report(MOST_READ + 500, randomFrom(SEED)), { form: rules });
+  expect(found.length).toBeLessThanOrEqual(MOST_READ + 10);
+  expect(found.more).toBeGreaterThan(0);
+});
