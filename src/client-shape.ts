@@ -1,3 +1,4 @@
+import { keyed } from './core/keyed.js';
 // Reads bodies of a shape of one's own by its template, backwards: what stood in a place is taken out of it again.
 
 type Loose = unknown;
@@ -39,7 +40,7 @@ class Reader {
 
   private repeated({ key, node }: Bag, value: Loose): boolean {
     const one = (name: string | undefined, inner: Loose): boolean => {
-      const record: Record<string, unknown> = {};
+      const record: Record<string, unknown> = keyed();
       if (name !== undefined && typeof key === 'string' && !this.text(key, name, record)) return false;
       if (!this.read(node, inner, record)) return false;
       this.records.push(record);

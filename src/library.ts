@@ -64,7 +64,10 @@ export function openWorkspace(folder: string, { onWarning }: OpenOptions = {}): 
     // Only readers of the workspace's own ask for what the form's rules find.
     const isOwn = Object.hasOwn(workspace.config.readers, reader);
     const judge = isOwn && payload && (await violations(options.form, { [options.in ?? 'body']: payload.value }));
-    return reported(readBy(workspace, reader, report, { ...about, ...(judge ? { judge: () => judge } : {}) }), about);
+    return reported(
+      readBy(workspace.config.readers, reader, report, { ...about, ...(judge ? { judge: () => judge } : {}) }),
+      about,
+    );
   };
   return Object.assign(rendering, { violations, read });
 }

@@ -1,6 +1,7 @@
 import type { Locale } from './locale/tag.js';
 import type { Spot } from './origin.js';
 import { suggestion } from './text/closest.js';
+import { keyed } from './keyed.js';
 
 export type Severity = 'error' | 'warning' | 'info';
 
@@ -65,11 +66,11 @@ export const FINDING_KINDS = [
 ] as const;
 
 /** Kinds that were called otherwise before. */
-const RENAMED: Readonly<Record<string, string>> = {
+const RENAMED: Readonly<Record<string, string>> = keyed({
   'missing-form': 'missing-inflection',
   'wrong-shape': 'wrong-structure',
   'number-in-words': 'literal-bound',
-};
+});
 
 /** What stands behind the name of a kind that there is none of: what it is called now, or the nearest name; perhaps nothing. */
 export const kindHint = (name: string): string =>

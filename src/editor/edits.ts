@@ -12,6 +12,7 @@ import type { Edits } from '../workspace/edit/edits.js';
 import type { Source } from './positions.js';
 import type { Place } from './session.js';
 import type { Session } from './session.js';
+import { keyed } from '../core/keyed.js';
 
 /** What a client can do with edits. */
 export interface EditAbilities {
@@ -48,7 +49,7 @@ export function textEdits(before: Source, now: string): TextEdit[] {
 
 /** Edits that were gathered, for a client that makes them in its own buffers, so that it can undo them. */
 export function workspaceEdit(edits: Edits, { project, places }: Place, session: Session, can: EditAbilities): WorkspaceEdit {
-  const changes: Record<string, TextEdit[]> = {};
+  const changes: Record<string, TextEdit[]> = keyed();
   const steps: (CreateFile | DeleteFile | TextDocumentEdit)[] = [];
   for (const { file, before, now } of edits.changes()) {
     const whole = project.pathOf(file);

@@ -1,6 +1,7 @@
 import type { Locale } from '../core/locale/tag.js';
 import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, printPath, type Pattern } from '../core/path/path.js';
 import type { Field, Form, RuleUse } from '../core/rules/form.js';
+import { keyed } from '../core/keyed.js';
 
 /** What declarations are made of. */
 export interface TypesSource {
@@ -13,12 +14,12 @@ export interface TypesSource {
 }
 
 /** Arguments that no rule sheet can declare: whoever finds the violation has to say them. */
-const TOLD: Readonly<Record<string, Readonly<Record<string, string>>>> = {
+const TOLD: Readonly<Record<string, Readonly<Record<string, string>>>> = keyed<Readonly<Record<string, string>>>({
   uniqueItems: { first: 'number', second: 'number' },
   additionalProperties: { name: 'string' },
   unevaluatedProperties: { name: 'string' },
   propertyNames: { name: 'string' },
-};
+});
 
 const quoted = (text: string): string => JSON.stringify(text);
 

@@ -1,6 +1,6 @@
 import type { FastifyReply, FastifyRequest } from 'fastify';
 import { decodeText } from '../exchange/decode.js';
-import { parsePayload } from '../workspace/payload.js';
+import { parsePayload, reasonOf } from '../workspace/payload.js';
 import { problem, send, sendMistake, type Service } from './routes.js';
 
 const JSON_TYPE = /^application\/(?:[\w.+-]+\+)?json\s*(?:;|$)/i;
@@ -59,30 +59,31 @@ export function sendUnreadable(
   return send(reply, problem(service, request, name, { ...aboutForm(form), params: members, members }));
 }
 
+/** The bytes that a backend sends, where they may be JSON; else it is told of its mistake, and nothing is returned. */
+export function bytesFromBackend(service: Service, request: FastifyRequest, reply: FastifyReply): Buffer | undefined {
+  const bytes = bytesOf(request);
+  const trouble = unsupported(request, bytes, reply);
+  if (!trouble) return bytes;
+  const mistake = trouble === 'wrong-encoding' ? 'send the body without compression' : 'send the body as application/json';
+  void sendMistake(service, request, reply, { mistake }, 415);
+  return undefined;
+}
+
 /** Reads the JSON that a backend sends. Where there is none, it is told of its mistake, and nothing is returned. */
 export function readJson(
   service: Service,
   request: FastifyRequest,
   reply: FastifyReply,
 ): { readonly value: unknown } | undefined {
+  const bytes = bytesFromBackend(service, request, reply);
+  if (!bytes) return undefined;
   const refuse = (mistake: string, status: number): undefined => {
     void sendMistake(service, request, reply, { mistake }, status);
     return undefined;
   };
-  const bytes = bytesOf(request);
-  const trouble = unsupported(request, bytes, reply);
-  if (trouble) {
-    refuse(trouble === 'wrong-encoding' ? 'send the body without compression' : 'send the body as application/json', 415);
-    return;
-  }
   const text = decodeText(bytes);
-  if (text === undefined) {
-    refuse('the body is no text in UTF-8', 400);
-    return;
-  }
+  if (text === undefined) return refuse('the body is no text in UTF-8', 400);
   const payload = parsePayload(text);
   if (!('problem' in payload)) return payload;
-  const { line, column, reason } = payload;
-  const where = line === undefined ? '' : ` (line ${line}, column ${column ?? 1})`;
-  refuse(`${reason}${where}`, payload.problem === 'too-large' ? 413 : 400);
+  return refuse(reasonOf(payload), payload.problem === 'too-large' ? 413 : 400);
 }

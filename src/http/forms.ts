@@ -1,6 +1,5 @@
 import type { FastifyReply, FastifyRequest } from 'fastify';
 import type { FormIndex } from '../core/rules/form-index.js';
-import { MASK } from '../core/text/value.js';
 import type { FormMatch } from '../workspace/request-forms.js';
 import { bodyBytes, sendUnreadable } from './body.js';
 import { OWN, send, sendMistake, sendNothingHere, type Service } from './routes.js';
@@ -9,19 +8,9 @@ import { occasionOf, requestOf } from './trace.js';
 const takesBody = ({ form }: FormIndex, method: string): boolean =>
   method !== 'GET' && method !== 'HEAD' && form.fields.some((field) => field.in === 'body');
 
-/** A path without the parameters that its form declares secret. */
-function pathShown(path: string, { form, names }: FormMatch): string {
-  if (!form.anySecret) return path;
-  const [first = '', ...parts] = path.split('/');
-  const isSecret = (name: string): boolean => form.isSecretAt([name], 'path');
-  const shown = parts.map((part, at) => (names[at]?.some(isSecret) ? MASK : part));
-  return [first, ...shown].join('/');
-}
-
 async function answer(service: Service, request: FastifyRequest, reply: FastifyReply, match: FormMatch): Promise<FastifyReply> {
   const { form, segments } = match;
   const { id } = form.form;
-  request.shownPath = pathShown(request.shownPath, match);
   request.endpoint = form.form.request;
   const wantsBody = takesBody(form, request.method);
   const bytes = wantsBody ? bodyBytes(service, request, reply, id) : undefined;
@@ -30,7 +19,7 @@ async function answer(service: Service, request: FastifyRequest, reply: FastifyR
   const [, query = ''] = request.url.split(/\?(.*)/s);
   const { current } = service.served;
   const headers = Object.fromEntries(Object.entries(request.headers).filter(([, value]) => value !== undefined));
-  const outcome = await current.judges.judge({ form: id, query, headers, segments, ...(body ? { body } : {}) });
+  const outcome = await current.judges.judge({ kind: 'request', form: id, query, headers, segments, ...(body ? { body } : {}) });
   // RFC 7240: a page that shows each text beside its input asks for those that leave the label out.
   const asksInline = /(?:^|,)\s*inline\s*(?:[;,]|$)/i.test(String(request.headers.prefer ?? ''));
   const options = {
@@ -51,8 +40,9 @@ async function answer(service: Service, request: FastifyRequest, reply: FastifyR
     case 'late':
       service.log.warn({ ...requestOf(request), form: id, why: outcome.why }, 'a request was not judged');
       return send(reply, current.renderer.renderProblem('not-judged', { ...options, form: id }));
+    case 'read':
     case 'failed':
-      throw new Error(outcome.why);
+      throw new Error(outcome.kind === 'failed' ? outcome.why : 'a request was taken for a report');
   }
 }
 

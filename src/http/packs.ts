@@ -15,12 +15,12 @@ export function addPacks(service: Service): void {
     const { config } = served.current.workspace;
     const locale = config.languages.find((one) => one === tag);
     if (locale === undefined) return send(reply, problem(service, request, 'not-found'));
-    const { pack, text } = served.current.pack(locale);
+    const { pack, bytes } = served.current.pack(locale);
     const etag = `"${pack.hash}"`;
     void reply.header('etag', etag).header('cache-control', 'no-cache').header('content-language', locale);
     if (chosen) void reply.header('vary', 'accept-language');
     if (isKnown(request.headers['if-none-match'], etag)) return reply.code(304).send();
-    return reply.type('application/json').send(Buffer.from(text));
+    return reply.type('application/json').send(bytes);
   };
   addOwn(service, 'GET', '/packs', (request, reply) => {
     const { config } = served.current.workspace;

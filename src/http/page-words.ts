@@ -1,5 +1,6 @@
 import { truncations } from '../core/locale/chain.js';
 import type { Locale } from '../core/locale/tag.js';
+import { keyed } from '../core/keyed.js';
 
 /** What the page itself says; the rest of it are labels and messages of the workspace. */
 export interface PageWords {
@@ -22,7 +23,7 @@ const words = (
   choose: string,
 ): PageWords => ({ send, sending, accepted, noAnswer, language, rows, choose });
 
-const WORDS: Readonly<Record<string, PageWords>> = {
+const WORDS: Readonly<Record<string, PageWords>> = keyed({
   en: words(
     'Send',
     'Sending…',
@@ -142,7 +143,7 @@ const WORDS: Readonly<Record<string, PageWords>> = {
   hi: words('भेजें', 'भेजा जा रहा है…', 'स्वीकार किया गया।', 'सेवा ने उत्तर नहीं दिया। फिर से कोशिश करें।', 'भाषा', 'पंक्तियाँ', 'कृपया चुनें'),
   th: words('ส่ง', 'กำลังส่ง…', 'รับแล้ว', 'บริการไม่ตอบ โปรดลองอีกครั้ง', 'ภาษา', 'จำนวนแถว', 'โปรดเลือก'),
   'zh-Hant': words('送出', '正在送出…', '已接受。', '服務沒有回應。請重試。', '語言', '列數', '請選擇'),
-};
+});
 
 const ENGLISH = WORDS.en ?? words('Send', '…', '', '', '', '', '');
 

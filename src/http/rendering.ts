@@ -3,12 +3,12 @@ import * as z from 'zod';
 import { toPointer } from '../core/path/pointer.js';
 import type { FormIndex } from '../core/rules/form-index.js';
 import { suggestion } from '../core/text/closest.js';
-import type { Warn } from '../core/violation/warning.js';
-import { Complaint } from '../workspace/complaint.js';
+import { decodeText } from '../exchange/decode.js';
+import { Complaint, oneLine } from '../workspace/complaint.js';
 import type { Rendered, RenderOptions } from '../render/rendering.js';
-import { checkReport, readForeignReport, type ForeignReport } from '../workspace/violations.js';
+import { reportFrom, type ReadReport } from '../workspace/violations.js';
 import { explainIssue } from '../workspace/zod-issues.js';
-import { readJson } from './body.js';
+import { bytesFromBackend, readJson } from './body.js';
 import { addOwn, send, sendMistake, type Service } from './routes.js';
 import { occasionOf, requestOf } from './trace.js';
 
@@ -34,25 +34,46 @@ function wanted(request: FastifyRequest): RenderOptions {
   };
 }
 
-/** What another validator reports, read as `?reader=` says; what cannot be read as it stands is in the log. */
-function foreignReport(
+/** Longer reports are read by a thread that judges, within the budget of a request; to hand over a short one takes longer. */
+const SHORT = 32 * 1024;
+
+/** Unknown paths that one line of the log names. */
+const MOST_LOGGED = 20;
+
+/**
+ * Reads the report that a backend sent, as `?reader=` says; what cannot be read as it stands is in the log.
+ * @returns nothing where the request is answered already
+ */
+async function reportOf(
   service: Service,
   request: FastifyRequest,
-  value: unknown,
-  reader: string,
+  reply: FastifyReply,
   form: FormIndex,
-): ForeignReport {
-  const { workspace } = service.served.current;
-  const warn: Warn = ({ message }) => {
+): Promise<ReadReport | undefined> {
+  const { workspace, judges } = service.served.current;
+  const body = bytesFromBackend(service, request, reply);
+  if (!body) return undefined;
+  const reader = first((request.query as Query).reader) ?? 'violations';
+  const warn = (message: string): void => {
     service.log.warn({ ...requestOf(request), form: form.form.id, reader }, message);
   };
-  return readForeignReport(value, reader, form, workspace, warn);
+  if (body.length <= SHORT)
+    return reportFrom(decodeText(body), reader, form, workspace.config.readers, ({ message }) => {
+      warn(message);
+    });
+  const outcome = await judges.judge({ kind: 'report', form: form.form.id, body, reader });
+  if (outcome.kind === 'read') {
+    outcome.warnings.forEach(warn);
+    return outcome.report;
+  }
+  if (outcome.kind === 'late') return { mistake: `the report was not read: ${outcome.why}`, status: 503 };
+  throw new Error(outcome.kind === 'failed' ? outcome.why : 'a report was taken for a request');
 }
 
 /** Violations in, the body for a client out, with the status and the headers that go with it. */
 export function addRendering(service: Service): void {
   const { served } = service;
-  addOwn(service, 'POST', '/render/:form', (request, reply) => {
+  addOwn(service, 'POST', '/render/:form', async (request, reply) => {
     const { renderer, workspace } = served.current;
     const { form: id } = request.params as { form: string };
     const form = workspace.forms.get(id);
@@ -60,16 +81,16 @@ export function addRendering(service: Service): void {
       const mistake = `there is no form "${id}"${suggestion(id, workspace.forms.keys())}`;
       return sendMistake(service, request, reply, { mistake }, 404);
     }
-    const payload = readJson(service, request, reply);
-    if (!payload) return reply;
-    const reader = first((request.query as Query).reader) ?? 'violations';
-    const report =
-      reader === 'violations' ? checkReport(payload.value, form) : foreignReport(service, request, payload.value, reader, form);
-    if ('mistake' in report) return sendMistake(service, request, reply, report);
+    const report = await reportOf(service, request, reply, form);
+    if (!report) return reply;
+    if ('mistake' in report) return sendMistake(service, request, reply, report, report.status ?? 400);
     const { unknown, ...told } = report;
     // What else was broken is told all the same; the log has what the form does not know.
     if (unknown.length > 0)
-      service.log.warn({ ...requestOf(request), form: id, unknown }, 'violations of fields that the form has not');
+      service.log.warn(
+        { ...requestOf(request), form: id, unknown: unknown.slice(0, MOST_LOGGED).map(oneLine) },
+        'violations of fields that the form has not',
+      );
     return rendered(service, request, reply, () => renderer.render({ ...told, form: id }, wanted(request)));
   });
   addOwn(service, 'POST', '/problem/:problem', (request, reply) => {

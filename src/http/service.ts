@@ -28,13 +28,21 @@ export interface Limits {
   readonly judging: number;
   /** Requests judged at a time. */
   readonly judges: number;
+  /** Milliseconds for which a connection may stand still while an answer is sent. */
+  readonly sending: number;
 }
+
+/** Requests of one connection that wait for their answers; more are sent by nobody who reads these. */
+const MOST_PIPELINED = 8;
+/** Bytes of answers that a connection has not taken when it asks for more. */
+const MOST_UNREAD = 4 * 1024 * 1024;
 
 export const DEFAULT_LIMITS: Limits = {
   body: 1024 * 1024,
   headers: 16 * 1024,
   request: 10_000,
   connections: 1000,
+  sending: 30_000,
   ...{ judging: DEFAULT_BUDGET, judges: Math.max(1, Math.min(4, availableParallelism() - 1)) },
 };
 
@@ -79,6 +87,8 @@ export function makeService({ served, limits, log, version, hosts }: ServiceOpti
     bodyLimit: limits.body,
     requestTimeout: limits.request,
     keepAliveTimeout: 5000,
+    // Who takes nothing of an answer for so long is gone, or means harm.
+    connectionTimeout: limits.sending,
     // Requests that come on open connections while it stops are still answered.
     return503OnClosing: false,
     forceCloseConnections: 'idle',
@@ -103,9 +113,19 @@ export function makeService({ served, limits, log, version, hosts }: ServiceOpti
   });
   app.decorateRequest('shownPath', '');
   app.decorateRequest('endpoint', undefined);
+  const unanswered = new WeakMap<Socket, number>();
   app.addHook('onRequest', (request, reply, done) => {
+    const { socket } = request.raw;
+    const waiting = (unanswered.get(socket) ?? 0) + 1;
+    unanswered.set(socket, waiting);
+    if (waiting > MOST_PIPELINED || socket.writableLength > MOST_UNREAD) {
+      if (!socket.destroyed) log.warn({ requestId: request.id }, 'a connection asked for more than it reads and was closed');
+      reply.hijack();
+      socket.destroy();
+      return;
+    }
     const [path = ''] = request.url.split('?');
-    request.shownPath = path;
+    request.shownPath = served.current.routes.shown(path);
     // No browser takes an answer for a script or a page that is none.
     reply.header('request-id', request.id).header('x-content-type-options', 'nosniff');
     // Whoever keeps a connection should come back on another, which leads elsewhere by then.
@@ -118,6 +138,8 @@ export function makeService({ served, limits, log, version, hosts }: ServiceOpti
     done();
   });
   app.addHook('onResponse', (request, reply, done) => {
+    const { socket } = request.raw;
+    unanswered.set(socket, (unanswered.get(socket) ?? 1) - 1);
     served.metrics.request(request.endpoint ?? addressOf(request), reply.statusCode);
     if (!log.isLevelEnabled('info')) {
       done();

@@ -32,7 +32,7 @@ function briefOf(workspace: Workspace, { budget }: Judging, hurried: Brief['hurr
   return {
     rules: workspace.files(config.rules),
     texts: [...read, ...Tables.of(workspace).texts()],
-    ...{ tables: config.tables, zone: config.zone, blank: config.blank === 'missing', budget, hurried },
+    ...{ tables: config.tables, readers: config.readers, zone: config.zone, blank: config.blank === 'missing', budget, hurried },
   };
 }
 
@@ -41,7 +41,8 @@ export class Reading {
   readonly renderer: Pick<Rendering, 'render' | 'renderProblem'>;
   readonly routes: RequestForms;
   private document: object | undefined;
-  private readonly packs = new Map<Locale, { readonly pack: Pack; readonly text: string }>();
+  /** With the bytes of their texts, which all answers share. */
+  private readonly packs = new Map<Locale, { readonly pack: Pack; readonly bytes: Buffer }>();
 
   private constructor(
     readonly workspace: Workspace,
@@ -100,11 +101,11 @@ export class Reading {
     return (this.document ??= serviceOpenApi(this.workspace, version));
   }
 
-  pack(locale: Locale): { readonly pack: Pack; readonly text: string } {
+  pack(locale: Locale): { readonly pack: Pack; readonly bytes: Buffer } {
     let made = this.packs.get(locale);
     if (!made) {
       const pack = makePack(this.workspace, locale);
-      this.packs.set(locale, (made = { pack, text: packText(pack) }));
+      this.packs.set(locale, (made = { pack, bytes: Buffer.from(packText(pack)) }));
     }
     return made;
   }

@@ -3,6 +3,7 @@ import { readerOf } from '../render/reading.js';
 import type { Rendered, Renderer, Report } from '../render/rendering.js';
 import { wishesOf, type NodeRequest } from './node.js';
 import { answerTo, type AnswerOptions } from './problems.js';
+import { keyed } from '../core/keyed.js';
 
 export { problemOf, type AnswerOptions } from './problems.js';
 
@@ -42,11 +43,11 @@ function validated(renderer: Renderer, error: unknown, request: FastifyRequest):
     Record<string, unknown>
   >;
   if (form === undefined || !Array.isArray(validation) || !validation.every(isNativeError)) return undefined;
-  const parts: Readonly<Record<string, unknown>> = {
+  const parts: Readonly<Record<string, unknown>> = keyed({
     querystring: request.query,
     params: request.params,
     headers: request.headers,
-  };
+  });
   const payload = parts[String(validationContext)] ?? request.body;
   return { form, violations: fromSchemaErrors(error, { form: renderer.form(form), payload }) };
 }

@@ -1,4 +1,5 @@
 import type { RenderOptions, Rendered, Renderer, Report } from '../render/rendering.js';
+import { keyed } from '../core/keyed.js';
 
 /** What a backend made of a request, told to whoever asked. */
 export interface AnswerOptions<R = unknown> {
@@ -11,7 +12,7 @@ export interface AnswerOptions<R = unknown> {
 }
 
 /** Names by which frameworks refuse a request, and the problem that each is. */
-const BY_NAME: Readonly<Record<string, string>> = {
+const BY_NAME: Readonly<Record<string, string>> = keyed({
   // body-parser, which most middlewares for bodies use.
   ...{ 'entity.parse.failed': 'malformed-body', 'entity.too.large': 'too-large', 'request.size.invalid': 'malformed-body' },
   ...{ 'encoding.unsupported': 'wrong-encoding', 'charset.unsupported': 'wrong-media-type' },
@@ -20,7 +21,7 @@ const BY_NAME: Readonly<Record<string, string>> = {
   ...{ FST_ERR_CTP_BODY_TOO_LARGE: 'too-large', FST_ERR_CTP_INVALID_MEDIA_TYPE: 'wrong-media-type' },
   ...{ FST_ERR_CTP_EMPTY_JSON_BODY: 'empty-body', FST_ERR_CTP_INVALID_JSON_BODY: 'malformed-body' },
   ...{ FST_ERR_CTP_INVALID_CONTENT_LENGTH: 'malformed-body', FST_ERR_NOT_FOUND: 'not-found', FST_ERR_BAD_URL: 'not-found' },
-};
+});
 
 const BY_STATUS: Readonly<Record<number, string>> = {
   ...{ 400: 'malformed-body', 403: 'not-allowed', 404: 'not-found', 405: 'wrong-method', 409: 'conflict' },

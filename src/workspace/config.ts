@@ -19,6 +19,7 @@ import { positionAt } from './position.js';
 import { READER_KEYS, readerSchema, readerTrouble } from './reader-settings.js';
 import { yamlLocator, parseYaml } from './yaml.js';
 import { explainIssue, ONCE } from './zod-issues.js';
+import { keyed } from '../core/keyed.js';
 
 export const CONFIG_FILE = 'zeitwort.yaml';
 
@@ -144,12 +145,12 @@ export const configSchema = z.strictObject({
   checks: z.record(z.string(), z.union([setting, z.array(scoped)])).default({}),
 });
 
-const KEYS: Record<string, readonly string[]> = {
+const KEYS: Record<string, readonly string[]> = keyed({
   '': Object.keys(configSchema.shape),
   body: Object.keys(bodySchema.shape),
   'body.html': Object.keys(htmlSchema.shape),
   values: Object.keys(valuesSchema.shape),
-};
+});
 
 /** What `zeitwort.yaml` says, defaults filled in. */
 export interface Config {
@@ -224,7 +225,11 @@ const knownKeys = (where: readonly (string | number)[]): readonly string[] =>
   (where[0] === 'readers' ? READER_KEYS[where.slice(2).join('.')] : KEYS[where.join('.')]) ?? [];
 
 /** Keys that were called otherwise before, and what they are called now. */
-const RENAMED: Readonly<Record<string, string>> = { then: 'fallbacks', 'body.each': 'perField', 'values.limit': 'shorten' };
+const RENAMED: Readonly<Record<string, string>> = keyed({
+  then: 'fallbacks',
+  'body.each': 'perField',
+  'values.limit': 'shorten',
+});
 
 /**
  * Reads and checks the workspace file.

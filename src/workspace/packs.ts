@@ -13,6 +13,7 @@ import { complaint } from './complaint.js';
 import { readText } from './files.js';
 import { parseJson } from './json.js';
 import type { Workspace } from './workspace.js';
+import { keyed } from '../core/keyed.js';
 
 /** The trees say what the texts say. */
 const hashOf = (pack: Omit<Pack, 'hash'>): string =>
@@ -36,7 +37,7 @@ function* textsOf(value: unknown, locale: string): Generator<[string, string]> {
 
 /** The messages of a pack that need a parser, parsed. */
 export function withTrees(pack: Pack): Pack {
-  const trees: Record<string, PackTree> = {};
+  const trees: Record<string, PackTree> = keyed();
   for (const [text, locale] of textsOf({ ...pack, text: undefined }, pack.locale))
     if (plainSignature(text) === undefined && !Object.hasOwn(trees, text))
       trees[text] = packTree(withCurrencies(parseMessage(text), parseLocale(locale)));

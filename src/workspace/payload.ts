@@ -16,6 +16,10 @@ export type Payload =
       readonly column?: number | undefined;
     };
 
+/** What is wrong with a payload that is none, with its place. */
+export const reasonOf = ({ reason, line, column }: Extract<Payload, { problem: string }>): string =>
+  line === undefined ? reason : `${reason} (line ${line}, column ${column ?? 1})`;
+
 /** Reads a request's body as JSON (RFC 8259). */
 export function parsePayload(text: string): Payload {
   if (text.trim() === '') return { problem: 'empty-body', reason: 'the payload is empty' };

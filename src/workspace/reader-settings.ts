@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { FIELD_PLACES, type FieldPlace } from '../core/rules/form.js';
 import type { ReaderDeclaration } from '../exchange/violations/declared.js';
+import { keyed } from '../core/keyed.js';
 
 const PLACES = FIELD_PLACES as readonly [FieldPlace, ...FieldPlace[]];
 
@@ -35,13 +36,13 @@ export const readerSchema = z.strictObject({
 });
 
 /** The keys of a reader and of its parts, for suggestions. */
-export const READER_KEYS: Readonly<Record<string, readonly string[]>> = {
+export const READER_KEYS: Readonly<Record<string, readonly string[]>> = keyed({
   '': Object.keys(readerSchema.shape),
   path: ['at', 'drop'],
   rule: ['at', 'map'],
   rules: ['keys', 'items', 'map'],
   in: ['at', 'map'],
-};
+});
 
 /** Pointers that an entry is no part of: what a reader cannot tell without one. */
 export function readerTrouble(reader: ReaderDeclaration): string | undefined {

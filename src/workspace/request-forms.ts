@@ -1,12 +1,11 @@
 import type { FormIndex } from '../core/rules/form-index.js';
+import { MASK } from '../core/text/value.js';
 import type { FormTable } from './forms.js';
 
 /** A form whose request was met, and the parameters that the path held. */
 export interface FormMatch {
   readonly form: FormIndex;
   readonly segments: Readonly<Record<string, string>>;
-  /** By segment of the path, the parameters that it holds. */
-  readonly names: readonly (readonly string[])[];
 }
 
 /** A segment of a path: texts, and a parameter between each two of them. */
@@ -18,6 +17,8 @@ interface Part {
 interface Route {
   readonly form: string;
   readonly parts: readonly Part[];
+  /** Whether a part holds a secret parameter; absent where none does. */
+  readonly secret?: readonly boolean[];
 }
 
 /** `report-{night}.{format}` → `report-`, `.` and nothing, with `night` and `format` between. */
@@ -49,24 +50,35 @@ const decoded = (text: string): string | undefined => {
   }
 };
 
+/** Whether a part of a route is more than the nothing behind a slash. */
+const isWritten = (part: Part | undefined): boolean =>
+  part !== undefined && (part.names.length > 0 || part.texts.join('') !== '');
+
 const partsOf = (path: string): string[] => path.split('/').slice(1);
 
 /** Finds the form that a request is for, by the method and path that forms name. */
 export class RequestForms {
   private readonly routes = new Map<string, Route[]>();
+  /** Routes with secret parameters, without empty parts. */
+  private readonly guarded: Route[] = [];
 
   constructor(private readonly forms: FormTable) {
     for (const { form } of forms.values()) {
       const [method, path] = form.request?.split(' ') ?? [];
       if (method === undefined || path === undefined) continue;
-      for (const base of ['', ...(form.bases ?? [])]) this.add(method, base + path, form.id);
+      const isSecret = (name: string): boolean =>
+        form.fields.some((field) => field.in === 'path' && field.secret && field.pattern[0] === name);
+      for (const base of ['', ...(form.bases ?? [])]) this.add(method, base + path, form.id, isSecret);
     }
     // What names more of the path goes first.
     for (const routes of this.routes.values()) routes.sort((one, other) => literal(other) - literal(one));
   }
 
-  private add(method: string, path: string, form: string): void {
+  private add(method: string, path: string, form: string, isSecret: (name: string) => boolean): void {
     const parts = partsOf(path).map(partOf);
+    const secret = parts.map(({ names }) => names.some(isSecret));
+    if (secret.includes(true))
+      this.guarded.push({ form, parts: parts.filter(isWritten), secret: secret.filter((_, at) => isWritten(parts[at])) });
     const key = `${method} ${parts.length}`;
     const routes = this.routes.get(key);
     if (routes) routes.push({ form, parts });
@@ -79,12 +91,32 @@ export class RequestForms {
     return [...methods].filter((method) => this.find(method, path) !== undefined);
   }
 
+  /**
+   * A path as logs may have it: without what a route declares secret, whatever method is asked for, and also where the path goes on
+   * behind the route, stops before its end or cannot be decoded.
+   */
+  shown(path: string): string {
+    if (this.guarded.length === 0) return path;
+    const given = path.split('/');
+    const written = given.flatMap((text, at) => (text === '' ? [] : [{ at, text: decoded(text) }]));
+    for (const { parts, secret = [] } of this.guarded) {
+      for (const [nth, part] of parts.entries()) {
+        const here = written[nth];
+        if (!here) break;
+        if (secret[nth]) given[here.at] = MASK;
+        // A text that cannot be decoded may be anything.
+        else if (here.text !== undefined && !valuesIn(here.text, part)) break;
+      }
+    }
+    return given.join('/');
+  }
+
   find(method: string, path: string): FormMatch | undefined {
     const parts = partsOf(path);
     for (const route of this.routes.get(`${method} ${parts.length}`) ?? []) {
       const segments = matched(route, parts);
       const form = segments && this.forms.get(route.form);
-      if (form) return { form, segments, names: route.parts.map(({ names }) => names) };
+      if (form) return { form, segments };
     }
     return undefined;
   }

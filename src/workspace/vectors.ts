@@ -8,6 +8,7 @@ import { sampleViolation } from '../core/violation/samples.js';
 import type { Violation } from '../core/violation/violation.js';
 import { answerOptions, bodyStyle, sentencesOf } from './answering.js';
 import type { Workspace } from './workspace.js';
+import { keyed } from '../core/keyed.js';
 
 /** One violation, and all that comes of it. */
 interface SentenceVector {
@@ -53,12 +54,12 @@ export interface Vectors {
 const TOGETHER = 8;
 
 /** Samples of what problems are told with. */
-const SAMPLES: Readonly<Record<string, readonly Readonly<Record<string, unknown>>[]>> = {
+const SAMPLES: Readonly<Record<string, readonly Readonly<Record<string, unknown>>[]>> = keyed({
   'invalid-fields': [1, 2, 5, 21].map((count) => ({ count, fields: 1 })),
   'malformed-body': [{}, { line: 3, column: 14 }],
   'too-many-requests': [{}, { seconds: 1 }, { seconds: 30 }],
   unavailable: [{}, { seconds: 2 }],
-};
+});
 
 function violationsOf(workspace: Workspace, form: string): Violation[] {
   return rowsOf([workspace.form(form).form]).flatMap(({ field, use }) => {

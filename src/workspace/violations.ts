@@ -17,6 +17,8 @@ import { Complaint, complaint, type FilePlace } from './complaint.js';
 import { parseJson } from './json.js';
 import { jsonLocator } from './json-places.js';
 import { positionAt } from './position.js';
+import type { Config } from './config.js';
+import { parsePayload, reasonOf } from './payload.js';
 import type { Workspace } from './workspace.js';
 import { explainIssue, ONCE } from './zod-issues.js';
 
@@ -108,25 +110,27 @@ function readOwn(value: unknown, at: PlaceOf, workspace: Workspace, named: strin
   return { form, instance, violations, more };
 }
 
+/** The readers that a workspace declares. */
+type Readers = Config['readers'];
+
 /** The names of all readers of a workspace, those that need no declaration first. */
-export const readerNames = ({ config }: Workspace): readonly string[] => [...REPORT_SHAPES, ...Object.keys(config.readers)];
+export const readerNames = (readers: Readers): readonly string[] => [...REPORT_SHAPES, ...Object.keys(readers)];
 
 /**
  * Reads a report by a reader's name.
  * @throws {Complaint} when there is no such reader
  * @throws {ForeignReportError}
  */
-export function readBy(workspace: Workspace, reader: string, value: unknown, background: Background): Failure[] {
-  const { readers } = workspace.config;
+export function readBy(readers: Readers, reader: string, value: unknown, background: Background): Failure[] {
   const declared = Object.hasOwn(readers, reader) ? readers[reader] : undefined;
   if (declared) return fromDeclared(declared, value, background);
   const shape = reader as ForeignShape;
   if (Object.hasOwn(SHAPES, reader)) return SHAPES[shape].read(value, background);
-  throw complaint('wrong-use', [noReader(reader, workspace)]);
+  throw complaint('wrong-use', [noReader(reader, readers)]);
 }
 
-function noReader(reader: string, workspace: Workspace): string {
-  const names = readerNames(workspace);
+function noReader(reader: string, readers: Readers): string {
+  const names = readerNames(readers);
   return `there is no reader "${reader}"${suggestion(reader, names)}; the readers are ${names.join(', ')}`;
 }
 
@@ -139,7 +143,7 @@ export function foreignViolations(
   value: unknown,
   reader: string,
   index: FormIndex,
-  workspace: Workspace,
+  readers: Readers,
   { payload, warn, strict, judge, trace }: ReportOptions = {},
 ): { readonly violations: Violation[]; readonly more?: number } {
   let more = 0;
@@ -147,7 +151,7 @@ export function foreignViolations(
     ...{ index, payload, warn, strict, trace, skip: (count) => void (more += count) },
     ...(payload && judge ? { judge: () => judge(index, payload.value) } : {}),
   };
-  const violations = inDocumentOrder(reported(readBy(workspace, reader, value, background), background), index);
+  const violations = inDocumentOrder(reported(readBy(readers, reader, value, background), background), index);
   return more > 0 ? { violations, more } : { violations };
 }
 
@@ -169,7 +173,7 @@ function readForeign(value: unknown, reader: string, at: PlaceOf, workspace: Wor
       ((one) => {
         warn(one.kind === 'unread' ? { ...one, message: `${place(one.at)}: ${one.message}` } : one);
       });
-    const { violations, more } = foreignViolations(value, reader, index, workspace, { ...options, warn: placed });
+    const { violations, more } = foreignViolations(value, reader, index, workspace.config.readers, { ...options, warn: placed });
     for (const violation of violations) {
       try {
         checkPath(violation, index, () => at([]));
@@ -197,8 +201,9 @@ export function readReport(text: string, file: string, workspace: Workspace, opt
     file,
     ...positionAt(text, jsonLocator(text)({ file, keys, at: side })),
   });
-  if (options.from !== undefined && !readerNames(workspace).includes(options.from))
-    throw complaint('wrong-use', [noReader(options.from, workspace)]);
+  const { readers } = workspace.config;
+  if (options.from !== undefined && !readerNames(readers).includes(options.from))
+    throw complaint('wrong-use', [noReader(options.from, readers)]);
   const reader = options.from ?? shapeOf(value);
   if (reader === undefined) throw complaint('wrong-content', [nearestShape(value)], at([]));
   return reader === 'violations'
@@ -229,9 +234,13 @@ export interface CheckedReport {
   readonly violations: readonly Violation[];
   readonly instance?: string;
   readonly more?: number;
-  /** The paths that the form does not know; a client may have made them up. */
+  /** The paths that the form does not know, as logs may have them; a client may have made them up. */
   readonly unknown: readonly string[];
 }
+
+/** A path as backends and logs may have it: without names that a client chose inside of something secret. */
+const shownPath = (path: string, place: FieldPlace, form: FormIndex): string =>
+  printPath(form.shownPath(form.readPath(path, place), place));
 
 /** A report with as many violations as are read, and how many there are beyond. */
 function asMuchAsIsRead(value: unknown): { readonly value: unknown; readonly rest: number } {
@@ -246,10 +255,7 @@ function asMuchAsIsRead(value: unknown): { readonly value: unknown; readonly res
  * Checks violations in our own shape that came over the network, for a form that the address names.
  * @returns the violations, or what is wrong with them and where, as a JSON Pointer
  */
-export function checkReport(
-  given: unknown,
-  form: FormIndex,
-): CheckedReport | { readonly mistake: string; readonly at: string } {
+export function checkReport(given: unknown, form: FormIndex): CheckedReport | { readonly mistake: string; readonly at: string } {
   const { value, rest } = asMuchAsIsRead(given);
   if (!isReport(value)) {
     const { error } = reportSchema.safeParse(value);
@@ -260,46 +266,53 @@ export function checkReport(
   }
   const { violations, instance, more } = value as z.infer<typeof reportSchema>;
   const unknown: string[] = [];
-  for (const [number, { path, in: place }] of violations.entries()) {
+  for (const [number, { path, in: place = 'body' }] of violations.entries()) {
     try {
-      if (!form.knows(path, place ?? 'body')) unknown.push(path);
+      if (!form.knows(path, place)) unknown.push(shownPath(path, place, form));
     } catch (error) {
       if (error instanceof PathSyntaxError) return { mistake: error.message, at: `/violations/${number}/path` };
       throw error;
     }
   }
-  const [first] = unknown;
-  if (first !== undefined && unknown.length === violations.length) {
-    const near = nearPath(form.readPath(first, violations[0]?.in ?? 'body'), violations[0]?.in ?? 'body', form);
-    return {
-      mistake: `the form "${form.form.id}" has no field at ${first || 'the whole body'}${near}`,
-      at: '/violations/0/path',
-    };
+  const [first] = violations;
+  if (first && unknown.length === violations.length) {
+    const { path, in: place = 'body' } = first;
+    const near = nearPath(form.readPath(path, place), place, form);
+    const mistake = `the form "${form.form.id}" has no field at ${shownPath(path, place, form) || 'the whole body'}${near}`;
+    return { mistake, at: '/violations/0/path' };
   }
   const beyond = rest + (more ?? 0);
   return { violations, unknown, ...(instance === undefined ? {} : { instance }), ...(beyond === 0 ? {} : { more: beyond }) };
 }
 
-/** What came over the network in the shape of another validator; the mistakes of whoever sent it in one sentence. */
-export type ForeignReport = CheckedReport | { readonly mistake: string; readonly at?: string };
+/** A report that came over the network as it was read; or the mistake of whoever sent it, in one sentence. */
+export type ReadReport = CheckedReport | { readonly mistake: string; readonly at?: string; readonly status?: number };
 
 /** Reads what another validator reports of a form that the address names. */
-export function readForeignReport(
-  value: unknown,
-  reader: string,
-  form: FormIndex,
-  workspace: Workspace,
-  warn: Warn,
-): ForeignReport {
-  if (!readerNames(workspace).includes(reader)) return { mistake: noReader(reader, workspace) };
+function foreignReport(value: unknown, reader: string, form: FormIndex, readers: Readers, warn: Warn): ReadReport {
+  if (!readerNames(readers).includes(reader)) return { mistake: noReader(reader, readers) };
   try {
-    const { violations, ...rest } = foreignViolations(value, reader, form, workspace, { warn });
+    const { violations, ...rest } = foreignViolations(value, reader, form, readers, { warn });
     if (violations.length === 0) return { mistake: NOTHING_BROKEN };
-    const unknown = violations.flatMap(({ path, in: place = 'body' }) => (form.knows(path, place) ? [] : [path]));
+    const unknown = violations.flatMap(({ path, in: place = 'body' }) =>
+      form.knows(path, place) ? [] : [shownPath(path, place, form)],
+    );
     return { violations, unknown, ...rest };
   } catch (error) {
     if (error instanceof ForeignReportError) return { mistake: error.message, at: toPointer(error.keys) };
     if (error instanceof PointerSyntaxError || error instanceof PathSyntaxError) return { mistake: error.message };
     throw error;
   }
+}
+
+/**
+ * Reads a report of a form that the address names, as it came over the network.
+ * @param text its text; absent where the bytes are none
+ * @param reader `violations` for our own shape, or another's name
+ */
+export function reportFrom(text: string | undefined, reader: string, form: FormIndex, readers: Readers, warn: Warn): ReadReport {
+  if (text === undefined) return { mistake: 'the body is no text in UTF-8' };
+  const payload = parsePayload(text);
+  if ('problem' in payload) return { mistake: reasonOf(payload), ...(payload.problem === 'too-large' ? { status: 413 } : {}) };
+  return reader === 'violations' ? checkReport(payload.value, form) : foreignReport(payload.value, reader, form, readers, warn);
 }

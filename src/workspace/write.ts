@@ -6,7 +6,9 @@ import {
   fchownSync,
   fstatSync,
   fsyncSync,
+  lstatSync,
   openSync,
+  readdirSync,
   realpathSync,
   renameSync,
   rmSync,
@@ -83,7 +85,23 @@ export function targetOf(file: string): { readonly file: string; readonly like: 
 }
 
 /** The names of files that are being written. */
-export const TEMPORARY = /^\.zeitwort-\d+-[0-9a-f]{12}\.tmp$/;
+const TEMPORARY = /^\.zeitwort-\d+-[0-9a-f]{12}\.tmp$/;
+/** Milliseconds after which such a file is of a run that was killed. */
+const LEFT_AFTER = 60_000;
+
+/** Clears away what runs that were killed left half written in a folder; what is younger may be in the making. */
+export function tidy(folder: string): void {
+  try {
+    for (const name of readdirSync(folder)) {
+      if (!TEMPORARY.test(name)) continue;
+      const file = path.join(folder, name);
+      const stat = lstatSync(file, { throwIfNoEntry: false });
+      if (stat?.isFile() && Math.abs(Date.now() - stat.mtimeMs) > LEFT_AFTER) rmSync(file, { force: true });
+    }
+  } catch {
+    // What cannot be cleared away disturbs nothing but the eye.
+  }
+}
 
 /** Puts a file in the place of another, or of a link: whole or not at all. */
 export function replaceFile(file: string, text: string | Uint8Array, like?: Owned): void {
@@ -119,6 +137,7 @@ function outputOf(named: string): ReturnType<typeof targetOf> {
  */
 export function writeWhole(named: string, text: string): void {
   const { file, like } = outputOf(named);
+  tidy(path.dirname(file));
   try {
     replaceFile(file, text, like);
   } catch (error) {

@@ -1,6 +1,7 @@
 import type * as z from 'zod';
 import { suggestion } from '../core/text/closest.js';
 import { described, isObject } from '../core/reading.js';
+import { keyed } from '../core/keyed.js';
 
 /** What is wrong with a value, in one sentence without its full stop, and where. */
 export interface Explanation {
@@ -9,7 +10,7 @@ export interface Explanation {
   readonly sentence: string;
 }
 
-const NAMES: Record<string, string> = {
+const NAMES: Record<string, string> = keyed({
   string: 'a text',
   number: 'a number',
   int: 'a whole number',
@@ -18,7 +19,7 @@ const NAMES: Record<string, string> = {
   tuple: 'a list',
   object: 'an object',
   record: 'an object',
-};
+});
 
 function valueAt(root: unknown, keys: readonly (string | number)[]): unknown {
   return keys.reduce<unknown>((value, key) => {

@@ -134,7 +134,7 @@ describe('fields and rules', () => {
       'properties',
       'name',
     ]);
-    expect(form.index.isSecret(['secret'])).toBe(true);
+    expect(form.index.isSecretAt(['secret'], 'body')).toBe(true);
   });
 
   test('a schema that contains itself is named with .., and evaluated at any depth', () => {

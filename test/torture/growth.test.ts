@@ -62,7 +62,18 @@ const issue = (random: Random, at: number): unknown => {
     { code: 'custom', path },
   ]);
 };
-const KEYWORDS = ['required', 'type', 'anyOf', 'oneOf', 'contains', 'maxItems', 'pattern', 'nope', 'additionalProperties', 'enum'];
+const KEYWORDS = [
+  'required',
+  'type',
+  'anyOf',
+  'oneOf',
+  'contains',
+  'maxItems',
+  'pattern',
+  'nope',
+  'additionalProperties',
+  'enum',
+];
 const native = (random: Random, at: number): unknown => {
   const keyword = oneOf(random, KEYWORDS);
   const params = { missingProperty: 'name', additionalProperty: `k${at}`, limit: 1, type: 'string', pattern: '^a' };
@@ -111,7 +122,8 @@ const READERS: Readonly<Record<string, { read: Reader; reports: readonly ((size:
           schemaPath: `#${'/anyOf/0'.repeat(Math.min(size - at, 100))}/anyOf`,
           params: {},
         })),
-      (size) => times(size, (at) => ({ keyword: 'maxItems', instancePath: `/rows/${at}`, schemaPath: '#/x', params: { limit: 1 } })),
+      (size) =>
+        times(size, (at) => ({ keyword: 'maxItems', instancePath: `/rows/${at}`, schemaPath: '#/x', params: { limit: 1 } })),
       (size) => [{ keyword: 'errorMessage', instancePath: '', params: { errors: times(size, () => ({ keyword: 'type' })) } }],
     ],
   },
@@ -135,10 +147,14 @@ const READERS: Readonly<Record<string, { read: Reader; reports: readonly ((size:
   },
   declared: {
     read: (value, background) =>
-      fromDeclared({ path: '/at', rule: { at: '/kind', map: { short: ['minLength', 'type'] } }, children: '/in', judge: true }, value, {
-        ...background,
-        judge: () => times(2_000, (at): Violation => ({ path: `parts[${at}].name`, rule: 'required' })),
-      }),
+      fromDeclared(
+        { path: '/at', rule: { at: '/kind', map: { short: ['minLength', 'type'] } }, children: '/in', judge: true },
+        value,
+        {
+          ...background,
+          judge: () => times(2_000, (at): Violation => ({ path: `parts[${at}].name`, rule: 'required' })),
+        },
+      ),
     reports: [
       (size, random) =>
         times(size, (at) => ({ at: oneOf(random, PLACES)(at), kind: oneOf(random, ['short', 'required', 'nope', '']) })),
@@ -164,7 +180,8 @@ function shortest(work: () => unknown): number {
  */
 function expectLinear(named: string, work: (size: number) => () => unknown, size: number): void {
   const [small, large] = [shortest(work(size)), shortest(work(4 * size))];
-  if (large > 60 && large > 9 * small) throw new Error(`seed ${SEED}: ${named}: ${size} in ${small} ms, ${4 * size} in ${large} ms`);
+  if (large > 60 && large > 9 * small)
+    throw new Error(`seed ${SEED}: ${named}: ${size} in ${small} ms, ${4 * size} in ${large} ms`);
 }
 
 describe('what is read of a report takes time with its length', () => {
@@ -189,7 +206,11 @@ describe('what is read of a report takes time with its length', () => {
     expectLinear(
       'violations',
       (size) => {
-        const violations = times(size, (at) => ({ path: `parts[${at}].name`, rule: oneOf(random, ['required', 'x']), params: {} }));
+        const violations = times(size, (at) => ({
+          path: `parts[${at}].name`,
+          rule: oneOf(random, ['required', 'x']),
+          params: {},
+        }));
         return () => checkReport({ violations }, index);
       },
       2_500,

@@ -293,7 +293,7 @@ export function define(command: Command): void {
     .option('--tally <file>', 'with --observed: write what was counted, to be read together later, and check nothing')
     .option('--all', 'tell each finding alone, file by file, and not what they have in common')
     .option('--watch', 'check again after each save')
-    .option('--no-cache', 'check anew, and keep nothing in .zeitwort/')
+    .option('--no-cache', 'check anew, and keep no result for the next check')
     .addHelpText('after', '\nThe exit code is 1 where an error was found, unless --fail-on says otherwise.')
     .action(check);
 }

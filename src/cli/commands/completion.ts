@@ -1,8 +1,9 @@
 import { Argument, type Command } from 'commander';
 import { print } from '../print/out.js';
+import { keyed } from '../../core/keyed.js';
 
 // Each hands over the words that were typed, and takes a line for each that may follow. Where there is none the shell knows files.
-const SCRIPTS: Readonly<Record<string, string>> = {
+const SCRIPTS: Readonly<Record<string, string>> = keyed({
   bash: `_zeitwort() {
   local line words=("\${COMP_WORDS[@]:1:COMP_CWORD}")
   words=("\${words[@]//\\\\/}")
@@ -24,7 +25,7 @@ compdef _zeitwort zeitwort`,
   zeitwort complete -- $words[2..-1] 2>/dev/null
 end
 complete -c zeitwort -a '(__zeitwort)'`,
-};
+});
 
 export function define(command: Command): void {
   command

@@ -7,6 +7,7 @@ import { TRANSLATION_STATES as STATES } from '../../core/texts/state.js';
 import { writeWhole } from '../../workspace/write.js';
 import { openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
 import { counted, print } from '../print/out.js';
+import { keyed } from '../../core/keyed.js';
 
 interface Options extends WorkspaceOptions {
   readonly as: TranslationFormatName;
@@ -21,7 +22,7 @@ interface Options extends WorkspaceOptions {
   readonly ascii?: boolean;
 }
 
-const DELIMITERS: Readonly<Record<string, string>> = { comma: ',', semicolon: ';', tab: '\t' };
+const DELIMITERS: Readonly<Record<string, string>> = keyed({ comma: ',', semicolon: ';', tab: '\t' });
 
 function exportTexts(options: Options): void {
   const workspace = openWorkspace(options);

@@ -15,6 +15,7 @@ import { parseYaml } from '../../workspace/yaml.js';
 import { finish, openToEdit, withDryRun, type DryRunOptions } from '../editing.js';
 import { renamedOption, withWorkspace, type WorkspaceOptions } from '../options.js';
 import { counted, paint, print } from '../print/out.js';
+import { keyed } from '../../core/keyed.js';
 
 const FORMATS = ['xliff', 'po', 'csv', 'properties', 'json', 'yaml'] as const;
 
@@ -30,7 +31,7 @@ interface Options extends WorkspaceOptions, DryRunOptions {
   readonly pluralArgument: string;
 }
 
-const EXTENSIONS: Readonly<Record<string, (typeof FORMATS)[number]>> = {
+const EXTENSIONS: Readonly<Record<string, (typeof FORMATS)[number]>> = keyed({
   ...{
     xlf: 'xliff',
     xliff: 'xliff',
@@ -42,7 +43,7 @@ const EXTENSIONS: Readonly<Record<string, (typeof FORMATS)[number]>> = {
     yaml: 'yaml',
     yml: 'yaml',
   },
-};
+});
 
 function formatOf(file: string, { as }: Options): (typeof FORMATS)[number] {
   const known = as ?? EXTENSIONS[/\.(\w+)$/.exec(file)?.[1]?.toLowerCase() ?? ''];

@@ -23,6 +23,7 @@ interface Options extends WorkspaceOptions {
   readonly maxConnections: string;
   readonly maxJudging: string;
   readonly judges: string;
+  readonly maxSending: string;
   readonly grace: string;
   readonly drain: string;
   readonly watch: boolean;
@@ -35,7 +36,7 @@ function count(text: string, option: string, least = 1): number {
   return number;
 }
 
-function limitsOf({ maxBody, maxHeaders, maxTime, maxConnections, maxJudging, judges }: Options): Limits {
+function limitsOf({ maxBody, maxHeaders, maxTime, maxConnections, maxJudging, judges, maxSending }: Options): Limits {
   return {
     body: count(maxBody, '--max-body'),
     headers: count(maxHeaders, '--max-headers', 1024),
@@ -43,6 +44,7 @@ function limitsOf({ maxBody, maxHeaders, maxTime, maxConnections, maxJudging, ju
     connections: count(maxConnections, '--max-connections'),
     judging: count(maxJudging, '--max-judging', 10),
     judges: count(judges, '--judges'),
+    sending: count(maxSending, '--max-sending', 100),
   };
 }
 
@@ -133,6 +135,7 @@ export function define(command: Command): void {
     .option('--max-body <bytes>', 'the largest body', String(DEFAULT_LIMITS.body))
     .option('--max-headers <bytes>', 'the largest headers', String(DEFAULT_LIMITS.headers))
     .option('--max-time <ms>', 'until a request must have come in', String(DEFAULT_LIMITS.request))
+    .option('--max-sending <ms>', 'for which a client may take nothing of its answer', String(DEFAULT_LIMITS.sending))
     .option('--max-connections <number>', 'open at once', String(DEFAULT_LIMITS.connections))
     .option('--max-judging <ms>', 'for judging one request', String(DEFAULT_LIMITS.judging))
     .option('--judges <number>', 'requests judged at a time, each by a thread of its own', String(DEFAULT_LIMITS.judges))

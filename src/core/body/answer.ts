@@ -1,4 +1,5 @@
 import { saidOf } from '../message/compile.js';
+import { valueText } from '../text/value.js';
 import type { Phrase } from '../texts/phrase.js';
 import type { TextLookup } from '../texts/lookup.js';
 import type { Locale } from '../locale/tag.js';
@@ -72,6 +73,17 @@ export interface Answer {
   readonly sentences: readonly Sentence[];
   /** For each sentence, what developers are told; absent in answers for clients. */
   readonly details?: readonly DeveloperDetail[] | undefined;
+}
+
+/** The longest text of a problem's parameter that is told, in graphemes: names and addresses, which a message is made around. */
+const MOST_ECHOED = 500;
+const MOST_LISTED = 100;
+
+/** A parameter of a problem as its texts may tell it. */
+function echoed(value: unknown): unknown {
+  if (Array.isArray(value)) return value.slice(0, MOST_LISTED).map(echoed);
+  const isOther = typeof value === 'string' || (typeof value === 'object' && value !== null && !(value instanceof Date));
+  return isOther ? valueText(value, MOST_ECHOED) : value;
 }
 
 const WHETHER = Object.entries(TELLS_WHETHER);
@@ -187,7 +199,8 @@ export function answerProblem(
   { instance, members = {}, time, requestId, traceId }: Occasion = {},
 ): Answer {
   const { title, detail } = texts.problem(form, problem, locale);
-  const args = { ...given };
+  // What a backend tells of a request may be what a client sent.
+  const args = Object.fromEntries(Object.entries(given).map(([name, value]) => [name, echoed(value)]));
   for (const [key, name] of WHETHER) args[key] ??= given[name] === undefined ? 'no' : 'yes';
   const { seconds } = given;
   const status = options.statuses.get(problem) ?? 500;

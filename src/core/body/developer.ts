@@ -1,6 +1,5 @@
 import type { Locale } from '../locale/tag.js';
 import type { Origin } from '../origin.js';
-import type { Path } from '../path/path.js';
 import type { FormIndex } from '../rules/form-index.js';
 import { MASK, valueText } from '../text/value.js';
 import { entryOf } from '../texts/entry.js';
@@ -34,8 +33,7 @@ export function developerDetail(
   placeOf: PlaceOf,
 ): DeveloperDetail {
   const secret = form.isSecretAt(path, place);
-  const isSecret = (at: Path): boolean => form.isSecretAt(at, place);
-  const shown = secret ? MASK : value === undefined ? undefined : valueText(value, limit, path, isSecret);
+  const shown = secret ? MASK : value === undefined ? undefined : valueText(value, limit, path, form.gate(path, place));
   const all = { ...use?.params, ...params, ...(secret && params?.name !== undefined ? { name: MASK } : {}) };
   // JSON has no numbers that large.
   const merged = Object.fromEntries(

@@ -1,3 +1,4 @@
+import { keyed } from '../keyed.js';
 /** The error statuses of the IANA HTTP Status Code Registry (RFC 9110 section 16.2.1) with their phrases; 418 is reserved. */
 export const ERROR_STATUSES: ReadonlyMap<number, string> = new Map([
   [400, 'Bad Request'],
@@ -81,17 +82,17 @@ export function memberTrouble(name: string, shape: string): string | undefined {
 }
 
 /** What the texts of a problem can say besides words, by the problem's name. */
-export const PROBLEM_ARGUMENTS: Readonly<Record<string, readonly string[]>> = {
+export const PROBLEM_ARGUMENTS: Readonly<Record<string, readonly string[]>> = keyed({
   // `fields` counts those of the violations that were read, which are not all where there are very many.
   'invalid-fields': ['count', 'fields'],
   // Not every reader of JSON can tell the place.
   'malformed-body': ['located', 'line', 'column'],
   'too-many-requests': ['timed', 'seconds'],
   unavailable: ['timed', 'seconds'],
-};
+});
 
 /** Keys that tell, as `yes` or `no`, whether another argument is there. */
-export const TELLS_WHETHER: Readonly<Record<string, string>> = { located: 'line', timed: 'seconds' };
+export const TELLS_WHETHER: Readonly<Record<string, string>> = keyed({ located: 'line', timed: 'seconds' });
 
 /** Problems after which a client may try again, in `seconds` where that is told (RFC 9110 section 10.2.3). */
 export const TO_TRY_AGAIN: ReadonlySet<string> = new Set(['too-many-requests', 'unavailable', 'not-judged']);

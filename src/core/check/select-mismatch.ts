@@ -8,14 +8,15 @@ import type { Context } from './context.js';
 import type { Kind } from './kind.js';
 import { PerPurpose } from './checked-text.js';
 import { aboutText, type CheckedText } from './checked-text.js';
+import { keyed } from '../keyed.js';
 
-const KEYS: Readonly<Record<string, readonly string[]>> = {
+const KEYS: Readonly<Record<string, readonly string[]>> = keyed({
   nested: ['yes', 'no'],
   hint: ['yes', 'no'],
   exclusive: ['yes', 'no'],
   located: ['yes', 'no'],
   bound: ['value', 'field', 'today'],
-};
+});
 
 /** The one rule that a message is for, by its key where nothing uses it yet. */
 const ruleOf = ({ rows, key }: CheckedText): string | undefined =>

@@ -1,4 +1,5 @@
 import { MessageSyntaxError } from './syntax-error.js';
+import { keyed } from '../keyed.js';
 
 /** How a date or time is written: what `Intl.DateTimeFormat` is asked for. */
 export type DateStyle = Readonly<Intl.DateTimeFormatOptions>;
@@ -17,7 +18,7 @@ const hour = (cycle: Intl.DateTimeFormatOptions) => (count: number) =>
   count > 2 ? undefined : { hour: 'numeric' as const, ...cycle };
 
 /** The fields of a date skeleton (CLDR, UTS 35 part 4) that Intl can write, by letter; each takes how often the letter stands. */
-const FIELDS: Record<string, (count: number) => Intl.DateTimeFormatOptions | undefined> = {
+const FIELDS: Record<string, (count: number) => Intl.DateTimeFormatOptions | undefined> = keyed({
   G: byCount('era', 'short', 'short', 'short', 'long', 'narrow'),
   y: byCount('year', 'numeric', '2-digit', 'numeric', 'numeric'),
   M: byCount('month', 'numeric', '2-digit', 'short', 'long', 'narrow'),
@@ -35,10 +36,10 @@ const FIELDS: Record<string, (count: number) => Intl.DateTimeFormatOptions | und
   O: byCount('timeZoneName', 'shortOffset', undefined, undefined, 'longOffset'),
   v: byCount('timeZoneName', 'shortGeneric', undefined, undefined, 'longGeneric'),
   a: () => ({}),
-};
+});
 
 /** Letters that ICU reads in another way than they say. */
-const INSTEAD: Readonly<Record<string, string>> = { K: 'h', k: 'H' };
+const INSTEAD: Readonly<Record<string, string>> = keyed({ K: 'h', k: 'H' });
 
 /** Fields that `Intl` writes only beside others; alone it would add a date. */
 const BESIDE_OTHERS: readonly string[] = ['era', 'timeZoneName'];

@@ -5,6 +5,7 @@ import { currencyOf } from './local-currency.js';
 import { product } from '../text/decimal.js';
 import { EXACT, HALF_EVEN, STANDARD, type NumberStyle } from './number-options.js';
 import type { MessageNode } from './tree.js';
+import { keyed } from '../keyed.js';
 
 type WriteNumber = (value: number | bigint) => string;
 
@@ -19,10 +20,10 @@ const PLAIN_DIGITS =
  * What stands between the thousands of a whole number, for languages that many read, in the region that their tag means. Where
  * nothing else has been written yet, a bound such as 3,600 would cost as much as the rest of the body.
  */
-const THOUSANDS: Readonly<Record<string, string>> = {
+const THOUSANDS: Readonly<Record<string, string>> = keyed({
   ...{ en: ',', he: ',', ja: ',', ko: ',', zh: ',', de: '.', es: '.', it: '.', nl: '.', pt: '.', tr: '.' },
   ...{ fr: '\u202f', cs: '\u00a0', pl: '\u00a0', uk: '\u00a0' },
-};
+});
 
 /** Languages whose lists of many have a comma and a space between the first two, in every region. */
 const COMMA_AND_SPACE =

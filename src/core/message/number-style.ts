@@ -1,6 +1,7 @@
 import { closest } from '../text/closest.js';
 import { GROUPED, HALF_EVEN, STANDARD, rounding, type NumberStyle } from './number-options.js';
 import { MessageSyntaxError } from './syntax-error.js';
+import { keyed } from '../keyed.js';
 
 /** What a skeleton may say once; ICU refuses it a second time. */
 type Aspect =
@@ -22,12 +23,12 @@ interface Draft {
   scale?: string;
 }
 
-const KEYWORDS: Record<string, NumberStyle> = {
+const KEYWORDS: Record<string, NumberStyle> = keyed({
   '': STANDARD,
   integer: { options: { ...GROUPED, maximumFractionDigits: 0 } },
   percent: { options: { ...GROUPED, style: 'percent', maximumFractionDigits: 0 } },
   currency: { options: { ...GROUPED, style: 'currency' }, localCurrency: true },
-};
+});
 
 const percent: Intl.NumberFormatOptions = { style: 'unit', unit: 'percent' };
 
@@ -83,7 +84,7 @@ for (const [name, mode] of Object.entries({
 type Refuse = (reason: string) => never;
 
 /** The units that ECMA-402 can write (table 2, "Sanctioned single units"), by CLDR's type, which `measure-unit/` names first. */
-const UNIT_TYPES: Readonly<Record<string, string>> = {
+const UNIT_TYPES: Readonly<Record<string, string>> = keyed({
   angle: 'degree',
   area: 'acre hectare',
   concentr: 'percent',
@@ -93,7 +94,7 @@ const UNIT_TYPES: Readonly<Record<string, string>> = {
   mass: 'gram kilogram ounce pound stone',
   temperature: 'celsius fahrenheit',
   volume: 'fluid-ounce gallon liter milliliter',
-};
+});
 
 /** The unit of `length-meter`; the type is CLDR's, or this is another unit, whose first word must not be lost. */
 function withoutType(option: string, refuse: Refuse): string {
@@ -110,7 +111,7 @@ function setUnit(draft: Draft, unit: string, refuse: Refuse, stem: string): void
 }
 
 /** Stems with one option behind a slash. */
-const STEMS_WITH_OPTION: Record<string, (draft: Draft, option: string, refuse: Refuse) => void> = {
+const STEMS_WITH_OPTION: Record<string, (draft: Draft, option: string, refuse: Refuse) => void> = keyed({
   scale(draft, option, refuse) {
     if (!/^-?(\d+\.?\d*|\.\d+)$/.test(option)) refuse('a scale is a decimal number, as in "scale/100"');
     draft.scale = option;
@@ -147,9 +148,9 @@ const STEMS_WITH_OPTION: Record<string, (draft: Draft, option: string, refuse: R
     const digits = fraction?.[1]?.length ?? 0;
     Object.assign(draft.options, { roundingIncrement: increment, minimumFractionDigits: digits, maximumFractionDigits: digits });
   },
-};
+});
 
-const SAID_BY: Readonly<Record<string, readonly Aspect[]>> = {
+const SAID_BY: Readonly<Record<string, readonly Aspect[]>> = keyed({
   scale: ['scale'],
   currency: ['unit'],
   // A whole unit, with what it is divided by.
@@ -159,7 +160,7 @@ const SAID_BY: Readonly<Record<string, readonly Aspect[]>> = {
   'numbering-system': ['system'],
   'integer-width': ['integer'],
   'precision-increment': ['precision'],
-};
+});
 
 const INCREMENTS = new Set([1, 2, 5, 10, 20, 25, 50, 100, 200, 250, 500, 1000, 2000, 2500, 5000]);
 

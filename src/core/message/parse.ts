@@ -5,6 +5,7 @@ import { parseNumberStyle } from './number-style.js';
 import { LONGEST, MOST_ARGUMENTS, parseSimple } from './simple.js';
 import { MessageSyntaxError } from './syntax-error.js';
 import type { Case, Message, MessageNode } from './tree.js';
+import { keyed } from '../keyed.js';
 
 /** How deep messages may stand in cases of others. Nobody can translate what is nested deeper, and the stack stays safe. */
 export const DEEPEST = 50;
@@ -20,12 +21,12 @@ const NUMBER = /[-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?/y;
 const PLAIN = /[^'{}#]+/y;
 
 /** Formats of ICU that this dialect refuses, with what to write instead. */
-const REFUSED: Record<string, string> = {
+const REFUSED: Record<string, string> = keyed({
   choice: 'write plural or select',
   spellout: 'write the number in digits, as in {n, number}',
   ordinal: 'write selectordinal',
   duration: 'give the number and write its unit, as in {n, number, ::unit/second}',
-};
+});
 
 const TYPES = ['number', 'date', 'time', 'plural', 'selectordinal', 'select'] as const;
 type ArgumentType = (typeof TYPES)[number];

@@ -15,6 +15,7 @@ import { declaredBy } from '../violation/sentence.js';
 import { said, type Speech, Words } from '../violation/words.js';
 import { numbersOf, type ByField, type PlainField, type PlainLanguage, type PlainSentence, type SentencePack } from './plain.js';
 import { NotSimple, type SentenceWriter } from './writers.js';
+import { keyed } from '../keyed.js';
 
 /** What could not be said without ICU, and why. */
 export interface Unsimple {
@@ -214,9 +215,9 @@ export class SentencePacker {
   private form(form: Form): [ByField<PlainSentence>, ByField<PlainSentence>, Record<string, PlainField>] {
     const index = new FormIndex(form);
     const words = new Words(this.source.texts, index);
-    const whole: Record<string, ByCode> = {};
-    const inlines: Record<string, ByCode> = {};
-    const fields: Record<string, PlainField> = {};
+    const whole: Record<string, ByCode> = keyed();
+    const inlines: Record<string, ByCode> = keyed();
+    const fields: Record<string, PlainField> = keyed();
     for (const field of form.fields) {
       for (const pattern of [field.pattern, ...this.source.texts.narrower(form.id, field.pattern)]) {
         const own: [ByCode, ByCode] = [{}, {}];
@@ -232,10 +233,10 @@ export class SentencePacker {
 
   private problems(): SentencePack['problems'] {
     const { texts, options } = this.source;
-    const told: Record<string, SentencePack['problems'][string]> = {};
+    const told: Record<string, SentencePack['problems'][string]> = keyed();
     for (const [id, status] of options.statuses) {
       const { title, detail } = texts.problem('', id, this.locale);
-      const said: Record<string, PlainSentence> = {};
+      const said: Record<string, PlainSentence> = keyed();
       const hasOwn = Object.hasOwn(PROBLEM_ARGUMENTS, id);
       for (const [part, entry] of Object.entries({ title, detail }))
         if (entry)
@@ -264,9 +265,9 @@ export class SentencePacker {
   }
 
   pack(): SentencePack {
-    const forms: Record<string, ByField<PlainSentence>> = {};
-    const inlines: Record<string, ByField<PlainSentence>> = {};
-    const fields: Record<string, Record<string, PlainField>> = {};
+    const forms: Record<string, ByField<PlainSentence>> = keyed();
+    const inlines: Record<string, ByField<PlainSentence>> = keyed();
+    const fields: Record<string, Record<string, PlainField>> = keyed();
     for (const form of this.source.forms) [forms[form.id], inlines[form.id], fields[form.id]] = this.form(form);
     const problems = this.problems();
     const { locale, writer, own, languages } = this;

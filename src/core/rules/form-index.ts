@@ -40,6 +40,8 @@ export class FormIndex {
   private readonly names = new Map<string, number>();
   /** Whether anything of the form is secret. */
   readonly anySecret: boolean;
+  /** What secret fields are called: the last names of their patterns. */
+  private readonly secretNames: ReadonlySet<string>;
   /** Whether null and blank texts count as missing somewhere. */
   readonly anyBlank: boolean;
   /** Whether breaking some rule is a problem of the whole request. */
@@ -57,6 +59,11 @@ export class FormIndex {
 
   constructor(readonly form: Form) {
     this.anySecret = form.fields.some((field) => field.secret);
+    this.secretNames = new Set(
+      form.fields.flatMap(({ secret, pattern }) =>
+        secret ? (pattern.findLast((segment) => typeof segment === 'string') ?? []) : [],
+      ),
+    );
     this.parameters = new Set(form.fields.flatMap(beginningOf));
     this.hasHeaders = form.fields.some((field) => field.in === 'header');
     this.hasOpenParameters = [...this.parameters].some((first) => typeof first === 'symbol');
@@ -148,8 +155,22 @@ export class FormIndex {
     return this.secretFrom(path, place) !== undefined;
   }
 
-  /** Whether what stands at the path in the body must never be shown. */
-  readonly isSecret = (path: Path): boolean => this.isSecretAt(path, 'body');
+  /**
+   * The gate for what is shown of a value: whether a part of it must not be. Where a value is not what the form declares, secrets
+   * stand at other places than declared, so inside of it the names of secret fields decide too.
+   * @param around the path of the value, with which the paths of its parts begin
+   */
+  gate(around: Path, place: FieldPlace): ((path: Path) => boolean) | undefined {
+    if (!this.anySecret) return undefined;
+    return (path) => {
+      if (this.isSecretAt(path, place)) return true;
+      for (let at = around.length; at < path.length; at++) {
+        const segment = path[at];
+        if (typeof segment === 'string' && this.secretNames.has(segment)) return true;
+      }
+      return false;
+    };
+  }
 
   /**
    * A path as it may be shown: without the names that a client chose inside something secret, and what is below them. The

@@ -1,3 +1,4 @@
+import { keyed } from '../keyed.js';
 /** What is told of a format: its name in the trade, the same in all languages, and a text that has it. */
 export interface FormatName {
   readonly name: string;
@@ -7,7 +8,7 @@ export interface FormatName {
 const named = (name: string, example: string): FormatName => ({ name, example });
 
 /** The formats of JSON Schema (Validation section 7.3), each asserted. */
-const STANDARD: Readonly<Record<string, FormatName>> = {
+const STANDARD: Readonly<Record<string, FormatName>> = keyed({
   date: named('RFC 3339 full-date', '2027-03-09'),
   time: named('RFC 3339 full-time', '21:30:00Z'),
   'date-time': named('RFC 3339 date-time', '2027-03-09T21:30:00Z'),
@@ -27,10 +28,10 @@ const STANDARD: Readonly<Record<string, FormatName>> = {
   'iri-reference': named('IRI reference', '/küste'),
   'uri-template': named('URI Template', '/targets/{name}'),
   'relative-json-pointer': named('Relative JSON Pointer', '1/title'),
-};
+});
 
 /** What validators of several languages have besides; their names as these write them, with `-`. */
-const FURTHER: Readonly<Record<string, FormatName>> = {
+const FURTHER: Readonly<Record<string, FormatName>> = keyed({
   base64: named('Base64', 'WmVpdHdvcnQ='),
   base64url: named('Base64url', 'WmVpdHdvcnQ'),
   hex: named('Base16', '5a656974'),
@@ -50,7 +51,7 @@ const FURTHER: Readonly<Record<string, FormatName>> = {
   cuid2: named('CUID2', 'tz4a98xxat96iws9zmbrgj3a'),
   xid: named('XID', '9m4e2mr0ui3e8a215n4g'),
   ksuid: named('KSUID', '0ujtsYcgvSTl8PAuAdqWYSMnLOv'),
-};
+});
 
 /** Lengths of digests in bytes. */
 export const DIGESTS = { md5: 16, sha1: 20, sha256: 32, sha384: 48, sha512: 64 } as const;
@@ -83,10 +84,10 @@ const FORMATS: ReadonlyMap<string, FormatName> = new Map([
 export const FORMAT_NAMES: readonly string[] = [...FORMATS.keys()];
 
 /** What other libraries call some of them. */
-const ALIASES: Readonly<Record<string, string>> = {
+const ALIASES: Readonly<Record<string, string>> = keyed({
   ...{ url: 'uri', datetime: 'date-time', guid: 'uuid', uuidv4: 'uuid', uuidv6: 'uuid', uuidv7: 'uuid', ip: 'ipv4' },
   ...{ 'iso-time': 'time', 'iso-date-time': 'date-time', 'http-url': 'uri', 'e-mail': 'email', phone: 'e164' },
-};
+});
 
 /** A format as we write it: `credit_card` is `credit-card`. What nobody knows stays as it is. */
 export function formatName(name: string): string {

@@ -1,3 +1,4 @@
+import { wordOf } from '../text/outer.js';
 import type { RuleUse } from './form.js';
 
 /** The types of JSON Schema, each a key for `select`. */
@@ -21,7 +22,7 @@ export function isOfType(value: unknown, type: string): boolean {
 
 /** The types that a use of the rule allows. */
 export const typesOf = (expected: unknown): readonly string[] =>
-  Array.isArray(expected) ? expected.map(String) : [String(expected)];
+  Array.isArray(expected) ? expected.map(wordOf) : [wordOf(expected)];
 
 /** The types that a field's rules allow; none where nothing says. */
 export const declaredTypes = (uses: readonly Pick<RuleUse, 'rule' | 'params'>[]): string[] =>

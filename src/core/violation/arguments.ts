@@ -1,3 +1,4 @@
+import { numberOf, wordOf } from '../text/outer.js';
 import { parsePattern, PathSyntaxError, type Path, type Pattern } from '../path/path.js';
 import { enclosingElements } from '../path/places.js';
 import { parsePointer, PointerSyntaxError } from '../path/pointer.js';
@@ -11,6 +12,7 @@ import type { WordGroup } from '../texts/purpose.js';
 import { limitKind, limitWords } from './limit.js';
 import type { Violation } from './violation.js';
 import { said, type Speech, type Wording, type Words } from './words.js';
+import { keyed } from '../keyed.js';
 
 type Params = Readonly<Record<string, unknown>>;
 
@@ -28,7 +30,7 @@ export interface Setting {
   readonly speech: Speech;
 }
 
-const typesIn = (expected: unknown): readonly string[] => (Array.isArray(expected) ? expected : [expected]).map(String);
+const typesIn = (expected: unknown): readonly string[] => (Array.isArray(expected) ? expected : [expected]).map(wordOf);
 
 /** The type, as a key for `select`. That null is allowed too is no type of its own, unless there is nothing else. */
 function typeKey(expected: unknown): string {
@@ -141,11 +143,11 @@ function wordsFor(group: WordGroup, form: string, { words, speech }: Setting): L
 }
 
 /** The arguments of the vocabulary that are not simply a parameter. */
-const DERIVED: Record<string, (setting: Setting) => Late> = {
+const DERIVED: Record<string, (setting: Setting) => Late> = keyed({
   value: ({ form, pattern, place, speech }) => {
     if (form.isSecretAt(pattern, place)) return () => MASK;
-    const isSecret = form.anySecret ? (at: Path): boolean => form.isSecretAt(at, place) : undefined;
-    return ({ value }, _, path) => (value === undefined ? undefined : valueText(value, speech.limit, path, isSecret));
+    return ({ value }, _, path) =>
+      value === undefined ? undefined : valueText(value, speech.limit, path, form.gate(path, place));
   },
   actual:
     () =>
@@ -195,7 +197,7 @@ const DERIVED: Record<string, (setting: Setting) => Late> = {
   size: (setting) => {
     if (setting.rule !== 'minBytes' && setting.rule !== 'maxBytes') return parameter('size', setting);
     return (_, { min, max }) => {
-      const bytes = Number(min ?? max);
+      const bytes = numberOf(min ?? max);
       return Number.isFinite(bytes) ? sizeText(bytes, setting.speech.sentence) : undefined;
     };
   },
@@ -205,7 +207,7 @@ const DERIVED: Record<string, (setting: Setting) => Late> = {
     if (counterpartOf(params, setting.use)) return 'field';
     return params.limit === 'today' ? 'today' : 'value';
   },
-};
+});
 
 /** What is known beforehand about an argument of this name: labels, places; nothing where only the violation can tell. */
 function known(name: string, { words, pattern, place, speech }: Setting, spoken: ReadonlySet<string>): Wording | undefined {
@@ -263,7 +265,7 @@ export function prepareArguments(names: Iterable<string>, setting: Setting): Pre
   const early: Record<string, unknown> = {};
   const placed: Prepared['placed'] = [];
   const late: [string, Late][] = [];
-  const places = setting.words.places(setting.pattern, setting.place);
+  const places = setting.words.places(setting.pattern, setting.place, setting.speech);
   const spoken = new Set(names);
   for (const name of spoken) {
     const wording = known(name, setting, spoken);

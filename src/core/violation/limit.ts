@@ -1,6 +1,8 @@
+import { numberOf, wordOf } from '../text/outer.js';
 import type { Locale } from '../locale/tag.js';
 import { formattersOf } from '../message/formatters.js';
 import { momentOf } from '../message/moment.js';
+import { keyed } from '../keyed.js';
 
 /** What a limit has: a date alone, a time alone, or both. */
 export type LimitKind = 'date' | 'time' | 'instant';
@@ -25,29 +27,29 @@ function clockOf(text: string, dateStyle: 'long' | undefined): Intl.DateTimeForm
       ...(dateStyle ? { year: 'numeric', month: 'long', day: 'numeric' } : {}),
       ...{ hour: 'numeric', minute: '2-digit', second: '2-digit', fractionalSecondDigits: digits as 1 | 2 | 3 },
     };
-  return { ...(dateStyle ? { dateStyle } : {}), timeStyle: Number(seconds) > 0 ? 'medium' : 'short' };
+  return { ...(dateStyle ? { dateStyle } : {}), timeStyle: numberOf(seconds) > 0 ? 'medium' : 'short' };
 }
 
 /**
  * CLDR's half of a day is Latin for some, which no sentence of theirs has, and in Greek an abbreviation whose point would stand
  * before a sentence's own. In Thai years are counted otherwise, and what is sent has those of the Gregorian calendar.
  */
-const OWN_STYLE: Readonly<Record<string, Intl.DateTimeFormatOptions>> = {
+const OWN_STYLE: Readonly<Record<string, Intl.DateTimeFormatOptions>> = keyed({
   ...{ ko: { hourCycle: 'h23' }, el: { hourCycle: 'h23' }, hi: { hourCycle: 'h23' }, th: { calendar: 'gregory' } },
-};
+});
 
 /** In full sentences some languages write the word for "year" behind the number, and not its abbreviation, which ends with a point. */
-const YEAR_WORD: Readonly<Record<string, string>> = { pl: 'roku', ru: 'года', uk: 'року' };
+const YEAR_WORD: Readonly<Record<string, string>> = keyed({ pl: 'roku', ru: 'года', uk: 'року' });
 const YEAR_ABBREVIATION = /^\s*[гр]\.?(?=,|\s|$)/u;
 
 /** What stands between a date and a time where CLDR has a blank and sentences a word. */
-const BEFORE_CLOCK: Readonly<Record<string, string>> = { pl: ' o ', tr: ' saat ' };
+const BEFORE_CLOCK: Readonly<Record<string, string>> = keyed({ pl: ' o ', tr: ' saat ' });
 
 /** What sentences have behind a time, and clocks do not. */
-const AFTER_CLOCK: Readonly<Record<string, string>> = { de: '\u00a0Uhr', nl: '\u00a0uur' };
+const AFTER_CLOCK: Readonly<Record<string, string>> = keyed({ de: '\u00a0Uhr', nl: '\u00a0uur' });
 
 /** The first of a month, where it is an ordinal. */
-const FIRST_DAY: Readonly<Record<string, string>> = { fr: '1er', pt: '1º' };
+const FIRST_DAY: Readonly<Record<string, string>> = keyed({ fr: '1er', pt: '1º' });
 
 /** A date or a time as a sentence has it. */
 function written(style: Intl.DateTimeFormatOptions, zone: string, at: Date, locale: Locale): string {
@@ -78,7 +80,7 @@ function zoneName(zone: string, at: Date, locale: Locale): string {
 
 const minutesOf = (offset: string): number => {
   const [, sign, hours = '0', minutes = '0'] = /^([+-])(\d{2}):?(\d{2})$/.exec(offset) ?? [];
-  return (sign === '-' ? -1 : 1) * (Number(hours) * 60 + Number(minutes));
+  return (sign === '-' ? -1 : 1) * (numberOf(hours) * 60 + numberOf(minutes));
 };
 
 /** How far a zone is from UTC at a time, in minutes. */
@@ -100,7 +102,7 @@ function offsetIn(zone: string, at: Date): number {
 export function limitWords(limit: unknown, value: unknown, locale: Locale, zone: string): string | undefined {
   const kind = limitKind(limit);
   if (kind === undefined) return undefined;
-  const text = limit instanceof Date ? limit.toISOString() : String(limit);
+  const text = limit instanceof Date ? limit.toISOString() : wordOf(limit);
   if (kind === 'date') return written({ dateStyle: 'long' }, 'UTC', new Date(text), locale);
   const say = (style: Intl.DateTimeFormatOptions, at: Date, where: string, isNamed: boolean): string =>
     written(style, where, at, locale) + (isNamed ? ` ${zoneName(where, at, locale)}` : '');

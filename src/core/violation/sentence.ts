@@ -1,3 +1,4 @@
+import { wordOf } from '../text/outer.js';
 import type { Locale } from '../locale/tag.js';
 import { keyOf, Memo, Room } from '../memo.js';
 import { saidOf, type Format } from '../message/compile.js';
@@ -318,6 +319,6 @@ export class Sentences {
   private neutral(code: string, { pattern, place, speech }: Setting): Saying {
     const wording = this.words.neutral(pattern, place, code, speech);
     const placed: Saying['placed'] = [['text', (path) => said(wording, path)]];
-    return { placed, late: [], blank: { text: '' }, format: ({ text }) => String(text), sameForAll: true };
+    return { placed, late: [], blank: { text: '' }, format: ({ text }) => wordOf(text), sameForAll: true };
   }
 }

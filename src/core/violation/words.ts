@@ -1,3 +1,4 @@
+import { numberOf, wordOf } from '../text/outer.js';
 import { directionOf, type Locale } from '../locale/tag.js';
 import { saidOf, type Format } from '../message/compile.js';
 import { formattersOf } from '../message/formatters.js';
@@ -64,13 +65,16 @@ export class Words {
     return entry.format({ zone: speech.zone });
   }
 
-  /** `targets_number`, `extras_key`, … for each array and map on a path. */
-  places(pattern: Pattern, place: FieldPlace): Map<string, PlaceWord> {
+  /** `targets_number`, `extras_key`, … for each array and map on a path. Keys are what a client sent, and told as values are. */
+  places(pattern: Pattern, place: FieldPlace, { limit }: Speech): Map<string, PlaceWord> {
     const words = new Map<string, PlaceWord>();
     for (const { argument, at, kind } of placesOn(pattern, this.form.declared(pattern, place))) {
       // What a client calls a member of something secret is secret too.
       const hidden = kind === 'key' && this.form.isSecretAt(pattern.slice(0, at), place);
-      words.set(argument, kind === 'number' ? (path) => Number(path[at]) + 1 : hidden ? () => MASK : (path) => String(path[at]));
+      words.set(
+        argument,
+        kind === 'number' ? (path) => numberOf(path[at]) + 1 : hidden ? () => MASK : (path) => valueText(wordOf(path[at]), limit),
+      );
     }
     return words;
   }
@@ -84,7 +88,7 @@ export class Words {
     const format = this.format(entry, speech);
     const { names } = entry.signature;
     if (names.size === 0) return format({});
-    const places = [...this.places(pattern, place)].filter(([name]) => names.has(name));
+    const places = [...this.places(pattern, place, speech)].filter(([name]) => names.has(name));
     if (places.length === 0) return format({});
     const [only] = places;
     if (only && places.length === 1) {
@@ -203,7 +207,7 @@ export class Words {
     const own = placesOn(pattern, this.form.declared(pattern, place)).find(({ at }) => at === last)?.argument ?? '';
     if (label.signature.names.has(own) || spoken.has(own)) return wording;
     const { bare } = formattersOf(speech.sentence);
-    return (path) => `${said(wording, path)} ${bare(Number(path[last]) + 1)}`;
+    return (path) => `${said(wording, path)} ${bare(numberOf(path[last]) + 1)}`;
   }
 
   /** What an element is called by its array's own label where it has none: "targets 3"; a field by its path's last word. */
@@ -213,9 +217,9 @@ export class Words {
     if (length > 1 && isPlaceNumber(pattern.at(-1)) && this.labelAt(around, speech)) {
       const { bare } = formattersOf(speech.sentence);
       const array = this.label(around, place, 'base', speech);
-      return (path) => `${said(array, path)} ${bare(Number(path[length - 1]) + 1)}`;
+      return (path) => `${said(array, path)} ${bare(numberOf(path[length - 1]) + 1)}`;
     }
-    const word = (path: Path): string => lastWord(this.form.shownPath(path.slice(0, length), place));
+    const word = (path: Path): string => valueText(lastWord(this.form.shownPath(path.slice(0, length), place)), speech.limit);
     // A name is called by itself, whatever is around it.
     if (typeof pattern.at(-1) === 'string' && !this.form.isSecretAt(pattern, place)) return lastWord(pattern.slice(-1) as Path);
     return isPath(pattern) ? word(pattern) : word;

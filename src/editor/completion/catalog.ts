@@ -14,13 +14,14 @@ import { patternOf } from '../../workspace/edit/address.js';
 import type { Workspace } from '../../workspace/workspace.js';
 import type { KeyCursor } from '../yaml-cursor.js';
 import { Sort, type Offer } from './items.js';
+import { keyed } from '../../core/keyed.js';
 
 /** How the value behind a member is begun. */
 const TEXT = ': "$1"';
 const OBJECT = ': {$1\\}';
 
 /** What members of a catalog hold. */
-const VALUES: Readonly<Record<string, string>> = {
+const VALUES: Readonly<Record<string, string>> = keyed({
   ...{
     locale: TEXT,
     form: TEXT,
@@ -34,7 +35,7 @@ const VALUES: Readonly<Record<string, string>> = {
     limit: ': $1',
   },
   ...{ messages: OBJECT, fields: OBJECT, frames: OBJECT, words: OBJECT, problems: OBJECT, choices: OBJECT, excused: OBJECT },
-};
+});
 
 export interface CatalogOffers {
   readonly offers: readonly Offer[];

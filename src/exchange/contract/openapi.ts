@@ -3,6 +3,7 @@ import type { Form } from '../../core/rules/form.js';
 import { FormIndex } from '../../core/rules/form-index.js';
 import { parametersOf, writingIn } from '../../core/rules/parameters.js';
 import type { Written } from '../schema/write.js';
+import { keyed } from '../../core/keyed.js';
 
 /** One response of the contract. */
 export interface ContractBodies {
@@ -49,7 +50,7 @@ export function contractOpenApi(
   bodyOf: (form: Form) => Written,
   version: string,
 ): LooseObject {
-  const paths: Record<string, Record<string, unknown>> = {};
+  const paths: Record<string, Record<string, unknown>> = keyed();
   const component = '#/components/schemas/ErrorBody';
   const error = { content: { [mediaType]: { schema: { $ref: component } } } };
   for (const form of forms) {

@@ -4,6 +4,7 @@ import { LIST, MAP, ONE } from './applicators.js';
 import { type Definition, Definitions, reachableFrom, referenceTo, type Schema } from './definitions.js';
 import { type Documents, SchemaError, type Target, type Where } from './documents.js';
 import { isPattern, keywordTrouble } from './shapes.js';
+import { keyed } from '../../core/keyed.js';
 
 /** How a document's schemas are to be read. */
 export type Draft = 'draft-07' | '2019-09' | '2020-12';
@@ -125,7 +126,7 @@ export class Bundler {
     const alone = this.dialect.draft === 'draft-07' && typeof node.$ref === 'string';
     const where = alone || found ? around : { ...around, base: this.documents.baseOf(node, around.base) };
     const scope = where.base === around.base ? outer : this.entered(outer, where.base);
-    const out: Record<string, unknown> = {};
+    const out: Record<string, unknown> = keyed();
     const at = (...keys: (string | number)[]): Where => ({ ...where, keys: [...where.keys, ...keys] });
     const inner = (one: unknown, ...keys: (string | number)[]): Schema => this.schema(one, at(...keys), refs, scope);
     for (const [key, value] of alone ? [] : Object.entries(node)) {

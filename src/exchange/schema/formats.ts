@@ -5,22 +5,23 @@ import { isEmail, isIdnEmail, isIdnHostname, type Hosts } from './mail.js';
 import { moreFormats } from './more-formats.js';
 import { isRegex } from './shapes.js';
 import { isUri } from './uri.js';
+import { keyed } from '../../core/keyed.js';
 
 /** Longer texts have none of the formats; a regular expression is not even tried on them. */
 const LONGEST = 65_536;
 
 /** What has an end by its own grammar or standard: RFC 3339, 5321 (section 4.5.3.1), 1035 (2.3.4), 4291 (2.2), 9562. */
-const LONGEST_OF: Readonly<Record<string, number>> = {
+const LONGEST_OF: Readonly<Record<string, number>> = keyed({
   ...{ date: 10, time: 64, 'date-time': 80, 'iso-time': 64, 'iso-date-time': 80, duration: 256 },
   ...{ email: 320, 'idn-email': 1280, hostname: 253, 'idn-hostname': 1012, ipv4: 15, ipv6: 45, uuid: 45, url: 2048 },
-};
+});
 
 const isIpv6 = (text: string): boolean => hasFormat('ipv6', text);
 const isHostname = (text: string): boolean => hasFormat('hostname', text);
 const HOSTS: Hosts = { isHostname, isIpv4: (text) => hasFormat('ipv4', text), isIpv6 };
 
 /** Formats that the package lacks, takes too narrowly, or has expressions for that take time with the square of the length. */
-const SPELT_OUT: Readonly<Record<string, (text: string) => boolean>> = {
+const SPELT_OUT: Readonly<Record<string, (text: string) => boolean>> = keyed({
   uri: (text) => isUri(text, { absolute: true, wide: false }, isIpv6),
   'uri-reference': (text) => isUri(text, { absolute: false, wide: false }, isIpv6),
   iri: (text) => isUri(text, { absolute: true, wide: true }, isIpv6),
@@ -30,7 +31,7 @@ const SPELT_OUT: Readonly<Record<string, (text: string) => boolean>> = {
   'idn-hostname': (text) => isIdnHostname(text, isHostname),
   regex: (text) => isRegex(text, 'u'),
   ...moreFormats(HOSTS.isIpv4, isIpv6),
-};
+});
 
 function test(format: Format, text: string): boolean {
   if (format instanceof RegExp) return format.test(text);

@@ -1,7 +1,9 @@
+import { numberOf } from '../../core/text/outer.js';
 import { printPath, type Path } from '../../core/path/path.js';
 import type { LooseObject } from '../../core/reading.js';
 import { formatName } from '../../core/rules/format-names.js';
 import { isUpload, patternBy } from './keywords.js';
+import { keyed } from '../../core/keyed.js';
 
 const limitAs =
   (name: string) =>
@@ -11,38 +13,39 @@ const limitAs =
 const typeNames = (type: unknown): unknown => (typeof type === 'string' && type.includes(',') ? type.split(',') : type);
 
 /** How a validator's keyword is told: our rule, and its parameters. */
-const TOLD: Readonly<Record<string, readonly [string, (params: LooseObject, schema: unknown) => LooseObject] | undefined>> = {
-  type: ['type', ({ type }, schema) => ({ expected: schema ?? typeNames(type) })],
-  format: ['format', ({ format }) => ({ format: typeof format === 'string' ? formatName(format) : format })],
-  enum: ['enum', ({ allowedValues }) => ({ choices: allowedValues })],
-  const: ['const', ({ allowedValue }) => ({ expected: allowedValue })],
-  minLength: ['minLength', limitAs('min')],
-  maxLength: ['maxLength', limitAs('max')],
-  minItems: ['minItems', limitAs('min')],
-  maxItems: ['maxItems', limitAs('max')],
-  minProperties: ['minProperties', limitAs('min')],
-  maxProperties: ['maxProperties', limitAs('max')],
-  minimum: ['minimum', limitAs('min')],
-  maximum: ['maximum', limitAs('max')],
-  exclusiveMinimum: ['exclusiveMinimum', limitAs('min')],
-  exclusiveMaximum: ['exclusiveMaximum', limitAs('max')],
-  multipleOf: ['multipleOf', ({ multipleOf }) => ({ step: multipleOf })],
-  uniqueItems: [
-    'uniqueItems',
-    ({ i, j }) => ({ first: Math.min(Number(i), Number(j)) + 1, second: Math.max(Number(i), Number(j)) + 1 }),
-  ],
-  additionalProperties: ['additionalProperties', ({ additionalProperty }) => ({ name: additionalProperty })],
-  unevaluatedProperties: ['unevaluatedProperties', ({ unevaluatedProperty }) => ({ name: unevaluatedProperty })],
-  propertyNames: ['propertyNames', ({ propertyName }) => ({ name: propertyName })],
-  items: ['maxItems', limitAs('max')],
-  additionalItems: ['maxItems', limitAs('max')],
-  unevaluatedItems: ['maxItems', limitAs('max')],
-  formatMinimum: ['earliest', ({ limit }) => ({ limit })],
-  formatMaximum: ['latest', ({ limit }) => ({ limit })],
-  formatExclusiveMinimum: ['earliest', ({ limit }) => ({ limit, exclusive: true })],
-  formatExclusiveMaximum: ['latest', ({ limit }) => ({ limit, exclusive: true })],
-  'false schema': ['false', () => ({})],
-};
+const TOLD: Readonly<Record<string, readonly [string, (params: LooseObject, schema: unknown) => LooseObject] | undefined>> =
+  keyed({
+    type: ['type', ({ type }, schema) => ({ expected: schema ?? typeNames(type) })],
+    format: ['format', ({ format }) => ({ format: typeof format === 'string' ? formatName(format) : format })],
+    enum: ['enum', ({ allowedValues }) => ({ choices: allowedValues })],
+    const: ['const', ({ allowedValue }) => ({ expected: allowedValue })],
+    minLength: ['minLength', limitAs('min')],
+    maxLength: ['maxLength', limitAs('max')],
+    minItems: ['minItems', limitAs('min')],
+    maxItems: ['maxItems', limitAs('max')],
+    minProperties: ['minProperties', limitAs('min')],
+    maxProperties: ['maxProperties', limitAs('max')],
+    minimum: ['minimum', limitAs('min')],
+    maximum: ['maximum', limitAs('max')],
+    exclusiveMinimum: ['exclusiveMinimum', limitAs('min')],
+    exclusiveMaximum: ['exclusiveMaximum', limitAs('max')],
+    multipleOf: ['multipleOf', ({ multipleOf }) => ({ step: multipleOf })],
+    uniqueItems: [
+      'uniqueItems',
+      ({ i, j }) => ({ first: Math.min(numberOf(i), numberOf(j)) + 1, second: Math.max(numberOf(i), numberOf(j)) + 1 }),
+    ],
+    additionalProperties: ['additionalProperties', ({ additionalProperty }) => ({ name: additionalProperty })],
+    unevaluatedProperties: ['unevaluatedProperties', ({ unevaluatedProperty }) => ({ name: unevaluatedProperty })],
+    propertyNames: ['propertyNames', ({ propertyName }) => ({ name: propertyName })],
+    items: ['maxItems', limitAs('max')],
+    additionalItems: ['maxItems', limitAs('max')],
+    unevaluatedItems: ['maxItems', limitAs('max')],
+    formatMinimum: ['earliest', ({ limit }) => ({ limit })],
+    formatMaximum: ['latest', ({ limit }) => ({ limit })],
+    formatExclusiveMinimum: ['earliest', ({ limit }) => ({ limit, exclusive: true })],
+    formatExclusiveMaximum: ['latest', ({ limit }) => ({ limit, exclusive: true })],
+    'false schema': ['false', () => ({})],
+  });
 
 /** The same of uploads. */
 const UPLOADS: typeof TOLD = {

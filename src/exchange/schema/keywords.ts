@@ -1,6 +1,7 @@
 import { isObject, type LooseObject } from '../../core/reading.js';
 import { formatName } from '../../core/rules/format-names.js';
 import { plainTextRule } from '../../core/rules/expressions.js';
+import { keyed } from '../../core/keyed.js';
 
 /** A rule of the vocabulary as a schema states it. */
 export interface Stated {
@@ -11,7 +12,7 @@ export interface Stated {
 }
 
 /** Rules that are keywords of JSON Schema, with the parameter that is the keyword's value. */
-export const KEYWORD_PARAMETERS: Readonly<Record<string, string>> = {
+export const KEYWORD_PARAMETERS: Readonly<Record<string, string>> = keyed({
   type: 'expected',
   const: 'expected',
   format: 'format',
@@ -27,7 +28,7 @@ export const KEYWORD_PARAMETERS: Readonly<Record<string, string>> = {
   exclusiveMaximum: 'max',
   multipleOf: 'step',
   enum: 'choices',
-};
+});
 
 function exampleOf({ examples, example }: LooseObject, regex: string): { example?: string } {
   const candidates: unknown[] = [...(Array.isArray(examples) ? (examples as unknown[]) : []), example];
@@ -100,14 +101,14 @@ export const isUpload = ({ type, format }: LooseObject): boolean =>
   format === 'binary' && (type === 'string' || type === undefined);
 
 /** What keywords say of an upload: its bytes are counted, and it has a type. */
-const UPLOAD_RULES: Readonly<Record<string, ((value: unknown) => Stated[]) | undefined>> = {
+const UPLOAD_RULES: Readonly<Record<string, ((value: unknown) => Stated[]) | undefined>> = keyed({
   type: () => [{ rule: 'type', params: { expected: 'file' }, keyword: 'type' }],
   format: () => [],
   minLength: (min) => [{ rule: 'minBytes', params: { min }, keyword: 'minLength' }],
   maxLength: (max) => [{ rule: 'maxBytes', params: { max }, keyword: 'maxLength' }],
   contentMediaType: (type) =>
     typeof type === 'string' ? [{ rule: 'mediaType', params: { types: [type] }, keyword: 'contentMediaType' }] : [],
-};
+});
 
 /** The rules that a schema states about the value itself, in the order of its keywords. */
 export function statedBy(schema: LooseObject): Stated[] {

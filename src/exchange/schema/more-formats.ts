@@ -1,4 +1,5 @@
 import { DIGESTS } from '../../core/rules/format-names.js';
+import { keyed } from '../../core/keyed.js';
 
 type Asks = (text: string) => boolean;
 
@@ -64,11 +65,11 @@ const isEmoji: Asks = (text) =>
 
 let currencies: ReadonlySet<string> | undefined;
 
-const ENCODED: Readonly<Record<string, (bytes: number) => Asks>> = {
+const ENCODED: Readonly<Record<string, (bytes: number) => Asks>> = keyed({
   hex: (bytes) => shaped(new RegExp(`^[0-9a-fA-F]{${2 * bytes}}$`)),
   base64: (bytes) => (text) => text.length === 4 * Math.ceil(bytes / 3) && isBase64(text),
   base64url: (bytes) => (text) => text.length === Math.ceil((8 * bytes) / 6) && isBase64Url(text),
-};
+});
 
 const digests = Object.entries(DIGESTS).flatMap(([hash, bytes]) =>
   Object.entries(ENCODED).map(([encoding, make]): [string, Asks] => [`${hash}-${encoding}`, make(bytes)]),

@@ -5,6 +5,7 @@ import { Bundler, type Bundle, type Dialect, type Draft } from './bundle.js';
 import type { Documents, SchemaError, Where } from './documents.js';
 import { dialectOf, openApiVersion, operationsOf, type Operation, type ParameterOf } from './openapi.js';
 import { walk, type Title } from './walk.js';
+import { keyed } from '../../core/keyed.js';
 
 export type BundledParameter = ParameterOf & { readonly bundle: Bundle };
 
@@ -51,13 +52,13 @@ export interface SchemaReading {
   readonly remarks: readonly Remark[];
 }
 
-const DRAFTS: Readonly<Record<string, Draft>> = {
+const DRAFTS: Readonly<Record<string, Draft>> = keyed({
   'http://json-schema.org/draft-04/schema': 'draft-07',
   'http://json-schema.org/draft-06/schema': 'draft-07',
   'http://json-schema.org/draft-07/schema': 'draft-07',
   'https://json-schema.org/draft/2019-09/schema': '2019-09',
   'https://json-schema.org/draft/2020-12/schema': '2020-12',
-};
+});
 
 /** Whether a document is a JSON Schema rather than one of our sheets: no sheet has any of these words at its root. */
 export function isJsonSchema(root: unknown): boolean {

@@ -4,6 +4,7 @@ import type { Field, Form, RuleUse } from '../../core/rules/form.js';
 import { typesOf } from '../../core/rules/types.js';
 import { KEYWORD_PARAMETERS } from './keywords.js';
 import type { SchemaForm } from './read.js';
+import { keyed } from '../../core/keyed.js';
 
 const DRAFT = 'https://json-schema.org/draft/2020-12/schema';
 
@@ -96,7 +97,7 @@ class Writer {
 
   private schema(node: Node, given: boolean): LooseObject {
     const { field } = node;
-    const out: Record<string, unknown> = {};
+    const out: Record<string, unknown> = keyed();
     const more: LooseObject[] = [];
     for (const use of field?.uses ?? []) {
       const words = this.said(use, field);

@@ -1,10 +1,11 @@
 import { po as gettext, type GetTextTranslation } from 'gettext-parser';
 import { stateOf, TranslationFileError, type ReadUnit, type ReadUnits, type TranslationFormat, type UnitFile } from './unit.js';
+import { keyed } from '../../core/keyed.js';
 
 // gettext PO, with whole ICU messages: PO's own plural forms know one number and no other case, so nothing is cut up for them.
 
 function write({ original, locale, units }: UnitFile): string {
-  const translations: Record<string, Record<string, GetTextTranslation>> = {};
+  const translations: Record<string, Record<string, GetTextTranslation>> = keyed();
   for (const { key, source, target, state, stale, before, note, about, limit } of units) {
     const comments = {
       translator: '',
@@ -40,7 +41,7 @@ function write({ original, locale, units }: UnitFile): string {
   return text.endsWith('\n') ? text : `${text}\n`;
 }
 
-const SIGNS: Readonly<Record<string, number>> = { a: 7, b: 8, f: 12, v: 11 };
+const SIGNS: Readonly<Record<string, number>> = keyed({ a: 7, b: 8, f: 12, v: 11 });
 
 /** A text as it stands between the quotes of a PO file. */
 const requoted = (text: string): string => text.replace(/["\\]/g, (sign) => `\\${sign}`).replaceAll('\n', '\\n');

@@ -5,6 +5,7 @@ import { parseMessage } from '../../core/message/parse.js';
 import { MessageSyntaxError } from '../../core/message/syntax-error.js';
 import { walk, type Span } from '../../core/message/tree.js';
 import { stateOf, TranslationFileError, type ReadUnit, type TranslationFormat, type Unit, type UnitFile } from './unit.js';
+import { keyed } from '../../core/keyed.js';
 
 // XLIFF 2.1 (OASIS, 2018): core, and the Size and Length Restriction module for limits.
 const CORE = 'urn:oasis:names:tc:xliff:document:2.0';
@@ -13,8 +14,14 @@ const SIZE = 'urn:oasis:names:tc:xliff:sizerestriction:2.0';
 /** What no XML 1.0 document can hold; XLIFF has an element for it. */
 const NO_XML = /[\u0000-\u0008\u000B\u000C\u000E-\u001F\uFFFE\uFFFF]/;
 
-const ENTITIES: Readonly<Record<string, string>> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', '\r': '&#13;' };
-const ATTRIBUTE: Readonly<Record<string, string>> = { ...ENTITIES, '\n': '&#10;', '\t': '&#9;' };
+const ENTITIES: Readonly<Record<string, string>> = keyed({
+  '&': '&amp;',
+  '<': '&lt;',
+  '>': '&gt;',
+  '"': '&quot;',
+  '\r': '&#13;',
+});
+const ATTRIBUTE: Readonly<Record<string, string>> = keyed({ ...ENTITIES, '\n': '&#10;', '\t': '&#9;' });
 
 const escaped = (text: string, table = ENTITIES): string => text.replace(/[&<>"\r\n\t]/g, (sign) => table[sign] ?? sign);
 

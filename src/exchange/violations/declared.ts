@@ -1,3 +1,4 @@
+import { numberOf, wordOf } from '../../core/text/outer.js';
 import { toPointer } from '../../core/path/pointer.js';
 import { printPath, type Path } from '../../core/path/path.js';
 import { isObject, type Loose, type LooseObject } from '../../core/reading.js';
@@ -9,6 +10,7 @@ import type { Violation } from '../../core/violation/violation.js';
 import type { Failure } from './failure.js';
 import { ForeignReportError, MOST_READ, unread, valueOf, type Background } from './foreign.js';
 import { readPlace } from './place-text.js';
+import { keyed } from '../../core/keyed.js';
 
 /** JSON Pointers (RFC 6901) of which the first counts that leads somewhere; `-1` is the last of a list, `@key` a name. */
 export type Pointers = string | readonly string[];
@@ -59,12 +61,12 @@ interface Entry {
 }
 
 /** What parts of a request are called in many reports. */
-const PARTS: Readonly<Record<string, FieldPlace>> = {
+const PARTS: Readonly<Record<string, FieldPlace>> = keyed({
   ...{ body: 'body', json: 'body', payload: 'body', requestbody: 'body', form: 'body' },
   ...{ query: 'query', querystring: 'query', search: 'query', searchparams: 'query' },
   ...{ path: 'path', params: 'path', pathparameters: 'path', uri: 'path' },
   ...{ header: 'header', headers: 'header' },
-};
+});
 
 /** Names are the same where only case and the signs between their words differ. */
 const bare = (name: string): string => name.toLowerCase().replace(/[_\-\s]/g, '');
@@ -85,7 +87,7 @@ function follow(root: Loose, pointer: string, key: string | number | undefined):
   let value: unknown = root;
   for (const written of pointer.slice(1).split('/')) {
     const token = written.replaceAll('~1', '/').replaceAll('~0', '~');
-    if (isList(value)) value = token === '-1' ? value.at(-1) : /^\d+$/.test(token) ? value[Number(token)] : undefined;
+    if (isList(value)) value = token === '-1' ? value.at(-1) : /^\d+$/.test(token) ? value[numberOf(token)] : undefined;
     else value = memberOf(value, token);
     if (value === undefined) return undefined;
   }
@@ -192,7 +194,7 @@ class DeclaredReader {
       return entry.path;
     }
     let from = 0;
-    while (from < segments.length && drop?.includes(String(segments[from]))) from += 1;
+    while (from < segments.length && drop?.includes(wordOf(segments[from]))) from += 1;
     return this.meant([...entry.path, ...segments.slice(from)], part);
   }
 
@@ -200,11 +202,11 @@ class DeclaredReader {
   private meant(path: readonly (string | number)[], part: FieldPlace | undefined): Path {
     const { index, payload, in: whole = 'body' } = this.background;
     if (index && path.some((segment) => typeof segment === 'string' && /^\d+$/.test(segment)))
-      return index.readPath(toPointer(path.map(String)), part ?? whole);
+      return index.readPath(toPointer(path.map(wordOf)), part ?? whole);
     let value: unknown = payload?.value;
     return path.map((segment) => {
       const isPlace = typeof segment === 'string' && /^(0|[1-9]\d*)$/.test(segment) && (payload ? isList(value) : true);
-      const meant = isPlace ? Number(segment) : segment;
+      const meant = isPlace ? numberOf(segment) : segment;
       value = memberOf(value, meant);
       return meant;
     });
@@ -218,7 +220,7 @@ class DeclaredReader {
     const items = rules?.items === undefined ? undefined : this.at(entry, rules.items);
     if (isList(items)) return items.filter((name) => typeof name === 'string');
     const said = rule === undefined ? undefined : this.at(entry, placed(rule));
-    return typeof said === 'string' || typeof said === 'number' ? [String(said)] : [];
+    return typeof said === 'string' || typeof said === 'number' ? [wordOf(said)] : [];
   }
 
   private failures(entry: Entry, name: string): Failure[] {

@@ -1,3 +1,5 @@
+import { numberOf } from '../../core/text/outer.js';
+
 /** One step: a name, digits, what stands in brackets, or what is quoted there. */
 const STEP = /(?:^|\.)([^.[\]]+)|\[(\d+)\]|\[(?:"((?:[^"\\]|\\.)*)"|'((?:[^'\\]|\\.)*)')\]|\[([^[\]"']*)\]/gy;
 
@@ -10,7 +12,7 @@ function dotted(text: string): (string | number)[] | undefined {
     const step = STEP.exec(rest);
     if (!step) return undefined;
     const [, name, place, double, single, bare] = step;
-    if (place !== undefined) segments.push(Number(place));
+    if (place !== undefined) segments.push(numberOf(place));
     else segments.push(name ?? (double ?? single)?.replace(/\\(.)/gs, '$1') ?? bare ?? '');
   }
   return segments;

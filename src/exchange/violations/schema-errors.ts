@@ -1,3 +1,4 @@
+import { wordOf } from '../../core/text/outer.js';
 import { parsePath, PathSyntaxError, type Path } from '../../core/path/path.js';
 import { parsePointer, PointerSyntaxError } from '../../core/path/pointer.js';
 import { isObject, type Loose, type LooseObject } from '../../core/reading.js';
@@ -8,6 +9,7 @@ import { VOCABULARY } from '../../core/rules/vocabulary.js';
 import { keywordRule } from '../schema/keyword-rule.js';
 import type { Failure } from './failure.js';
 import { declaredUse, MOST_READ, useOfKeyword, ForeignReportError, unread, valueOf, type Background } from './foreign.js';
+import { keyed } from '../../core/keyed.js';
 
 /** One error as validators hand it on: a place, a keyword, and what the keyword tells. */
 interface NativeError {
@@ -23,9 +25,9 @@ interface NativeError {
 }
 
 /** What frameworks call the parts of a request. */
-const CONTEXTS: Readonly<Record<string, FieldPlace>> = {
+const CONTEXTS: Readonly<Record<string, FieldPlace>> = keyed({
   ...{ body: 'body', querystring: 'query', query: 'query', params: 'path', path: 'path', headers: 'header', header: 'header' },
-};
+});
 
 /** The list of errors, and of which part of a request they are where a framework says it. */
 interface NativeList {
@@ -168,7 +170,7 @@ class NativeReader {
     { path, params }: NativeError,
     failure: (rule: string, told?: LooseObject, where?: Path) => Failure,
   ): Failure {
-    const tag = [...path, String(params.tag)];
+    const tag = [...path, wordOf(params.tag)];
     const given = params.tagValue ?? valueOf(this.background, tag).value;
     if (given === undefined) return failure('required', {}, tag);
     if (params.error === 'tag') return failure('type', { expected: 'string' }, tag);

@@ -1,3 +1,4 @@
+import { wordOf } from '../../core/text/outer.js';
 import type { Path } from '../../core/path/path.js';
 import { parsePointer } from '../../core/path/pointer.js';
 import { PathTree } from '../../core/path/tree.js';
@@ -30,7 +31,7 @@ interface Unit {
 
 const NAMED = new Set(['properties', 'patternProperties', 'dependentSchemas', 'prefixItems']);
 
-const tokens = (pointer: string): string[] => parsePointer(pointer).map(String);
+const tokens = (pointer: string): string[] => parsePointer(pointer).map(wordOf);
 /** Keywords that say nothing of a value themselves, but for what is inside it. */
 const APPLICATORS: ReadonlySet<string> = new Set([
   ...['if', 'then', 'else', 'allOf', '$ref', '$dynamicRef', '$recursiveRef', '$defs', 'definitions'],
@@ -45,7 +46,7 @@ class UnitReader {
   private pointer(node: LooseObject, names: readonly string[], keys: Unit['keys']): string | undefined {
     const name = names.find((one) => typeof node[one] === 'string');
     if (name === undefined) return undefined;
-    const text = String(node[name]);
+    const text = wordOf(node[name]);
     const fragment = text.includes('#') ? text.slice(text.indexOf('#')) : text;
     if (fragment === '' || fragment.startsWith('/') || fragment.startsWith('#')) return fragment;
     throw new ForeignReportError(`"${name}" is a JSON Pointer such as /targets/2, not "${text}"`, [...keys, name]);
@@ -80,7 +81,7 @@ class UnitReader {
         this.units.push({
           evaluation: [...evaluation, ...(keyword === '' ? [] : [keyword])],
           instance,
-          message: String(message),
+          message: wordOf(message),
           keys,
         });
     } else if (evaluation.length > 0 && node.details === undefined) {

@@ -1,3 +1,4 @@
+import { numberOf, wordOf } from '../../core/text/outer.js';
 import type { Path } from '../../core/path/path.js';
 import { printPath } from '../../core/path/path.js';
 import { isObject, type Loose, type LooseObject } from '../../core/reading.js';
@@ -9,12 +10,13 @@ import { plainTextRule } from '../../core/rules/expressions.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
 import type { Failure } from './failure.js';
 import { declaredUse, ForeignReportError, MOST_READ, unread, useOfKeyword, type Background } from './foreign.js';
+import { keyed } from '../../core/keyed.js';
 
 /** Zod's names for types, as JSON has them. */
-const TYPES: Readonly<Record<string, string>> = {
+const TYPES: Readonly<Record<string, string>> = keyed({
   ...{ string: 'string', number: 'number', int: 'integer', bigint: 'integer', boolean: 'boolean', null: 'null' },
   ...{ array: 'array', tuple: 'array', set: 'array', object: 'object', record: 'object', map: 'object', file: 'file' },
-};
+});
 
 type BoundRules = readonly [string, string, string, string];
 
@@ -23,29 +25,29 @@ const ENTRIES: BoundRules = ['minItems', 'minItems', 'maxItems', 'maxItems'];
 const MEMBERS: BoundRules = ['minProperties', 'minProperties', 'maxProperties', 'maxProperties'];
 
 /** Which rule a bound is, by what it bounds: the one that includes the bound, and the one that does not. */
-const BOUNDS: Readonly<Record<string, BoundRules>> = {
+const BOUNDS: Readonly<Record<string, BoundRules>> = keyed({
   string: ['minLength', 'minLength', 'maxLength', 'maxLength'],
   ...{ array: ENTRIES, set: ENTRIES, tuple: ENTRIES, object: MEMBERS, record: MEMBERS, map: MEMBERS },
   ...{ number: NUMBERS, int: NUMBERS, bigint: NUMBERS },
   file: ['minBytes', 'minBytes', 'maxBytes', 'maxBytes'],
   date: ['earliest', 'earliest', 'latest', 'latest'],
-};
+});
 
 /** Checks of texts that come as formats, with what says what they ask for. */
-const TEXT_CHECKS: Readonly<Record<string, (issue: LooseObject) => readonly [string, LooseObject]>> = {
+const TEXT_CHECKS: Readonly<Record<string, (issue: LooseObject) => readonly [string, LooseObject]>> = keyed({
   starts_with: ({ prefix }) => ['beginsWith', { text: prefix }],
   ends_with: ({ suffix }) => ['finishesWith', { text: suffix }],
   includes: ({ includes }) => ['containsText', { text: includes }],
   lowercase: () => ['letterCase', { case: 'lower' }],
   uppercase: () => ['letterCase', { case: 'upper' }],
-};
+});
 
 /** Types that say that nothing may stand there. */
 const NOTHING: ReadonlySet<unknown> = new Set(['undefined', 'void']);
 
 /** What JSON can say of a number of any size: a number where it is exact, else its digits. */
 const numeric = (value: unknown): unknown =>
-  typeof value !== 'bigint' ? value : Number.isSafeInteger(Number(value)) ? Number(value) : String(value);
+  typeof value !== 'bigint' ? value : Number.isSafeInteger(numberOf(value)) ? numberOf(value) : wordOf(value);
 
 /** A path of an issue, and what the payload has there. */
 interface Spot {
@@ -130,7 +132,7 @@ class IssueReader {
       case 'invalid_key':
         // Of a map, nothing says which of its keys it is.
         if (issue.origin === 'map') found.push(this.rule(at, 'propertyNames', mapKey(issue)));
-        else found.push(this.rule(this.spot(path.slice(0, -1)), 'propertyNames', { name: String(path.at(-1)) }));
+        else found.push(this.rule(this.spot(path.slice(0, -1)), 'propertyNames', { name: wordOf(path.at(-1)) }));
         return;
       case 'invalid_element':
         found.push(...this.within(['issues'], list(issue.issues), path));
@@ -171,14 +173,14 @@ class IssueReader {
     if (expected === 'date') return this.rule(at, 'format', { format: this.use(at, 'format')?.params.format ?? 'date-time' });
     // A whole number of the wrong type is asked for as a number, and only then as a whole one.
     const declared = this.use(at, 'type')?.params.expected;
-    const type = expected === 'number' && declared === 'integer' ? declared : TYPES[String(expected)];
-    if (type === undefined) return this.unnamed(at, `there is no rule for the type "${String(expected)}"`, 'expected');
+    const type = expected === 'number' && declared === 'integer' ? declared : TYPES[wordOf(expected)];
+    if (type === undefined) return this.unnamed(at, `there is no rule for the type "${wordOf(expected)}"`, 'expected');
     return this.rule(at, 'type', { expected: type });
   }
 
   private bound(issue: LooseObject, at: Spot): Failure {
     const { origin, code, inclusive } = issue;
-    const rules = BOUNDS[String(origin)] ?? NUMBERS;
+    const rules = BOUNDS[wordOf(origin)] ?? NUMBERS;
     const lower = code === 'too_small';
     const rule = rules[(lower ? 0 : 2) + (inclusive === false ? 1 : 0)] ?? 'minimum';
     const limit = numeric(lower ? issue.minimum : issue.maximum);
@@ -189,13 +191,13 @@ class IssueReader {
   }
 
   private date(at: Spot, rule: string, limit: unknown, exclusive: boolean): Failure {
-    const moment = new Date(Number(limit));
+    const moment = new Date(numberOf(limit));
     if (Number.isNaN(moment.getTime())) return this.unnamed(at, 'the bound of a date is none');
     return this.rule(at, rule, { limit: moment.toISOString(), ...(exclusive ? { exclusive } : {}) });
   }
 
   private format(issue: LooseObject, at: Spot): Failure {
-    const name = String(issue.format);
+    const name = wordOf(issue.format);
     const check = Object.hasOwn(TEXT_CHECKS, name) ? TEXT_CHECKS[name] : undefined;
     if (check) {
       const [rule, params] = check(issue);
@@ -251,7 +253,8 @@ class IssueReader {
     const uses = this.background.index?.field(at.path, this.background.in ?? 'body')?.uses.filter(needsName) ?? [];
     const [only] = uses;
     if (only && uses.length === 1) return { ...this.rule(at, only.rule, told), ...asOf(only.as) };
-    const where = printPath(at.path) || 'the body';
+    const { index, in: place = 'body' } = this.background;
+    const where = printPath(index?.shownPath(at.path, place) ?? at.path) || 'the body';
     return this.unnamed(at, `the custom issue at ${where} names no rule; give it "params": { "rule": "…" }`, 'params');
   }
 }

@@ -1,4 +1,6 @@
 import type { Violation } from '../../core/violation/violation.js';
+import type { Config } from '../../workspace/config.js';
+import type { ReadReport } from '../../workspace/violations.js';
 
 /** All that a worker has to know of a workspace: texts of files, so that it answers as of one reading, whatever happens on the disk. */
 export interface Brief {
@@ -7,6 +9,7 @@ export interface Brief {
   /** Those and what they refer to, and the tables, by their names. */
   readonly texts: readonly (readonly [string, string])[];
   readonly tables: Readonly<Record<string, string>>;
+  readonly readers: Config['readers'];
   readonly zone: string;
   /** Whether null and blank texts count as missing, where no sheet says. */
   readonly blank: boolean;
@@ -17,7 +20,8 @@ export interface Brief {
 }
 
 /** A request as it came in. */
-export interface Job {
+export interface RequestJob {
+  readonly kind: 'request';
   readonly form: string;
   /** The body's bytes; absent where the form takes none. */
   readonly body?: Uint8Array;
@@ -25,6 +29,17 @@ export interface Job {
   readonly headers: Readonly<Record<string, unknown>>;
   readonly segments: Readonly<Record<string, string>>;
 }
+
+/** A report that a backend sent: what another validator, or itself, found wrong in a request. */
+export interface ReportJob {
+  readonly kind: 'report';
+  readonly form: string;
+  /** The bytes of the report. */
+  readonly body: Uint8Array;
+  readonly reader: string;
+}
+
+export type Job = RequestJob | ReportJob;
 
 /** What came of it. */
 export type Outcome =
@@ -37,6 +52,7 @@ export type Outcome =
   | { readonly kind: 'broken'; readonly violations: readonly Violation[]; readonly more: number }
   /** `body` is what was accepted, as JSON, without what is secret. */
   | { readonly kind: 'accepted'; readonly body: string | undefined }
+  | { readonly kind: 'read'; readonly report: ReadReport; readonly warnings: readonly string[] }
   /** It could not be told in time; `why` is for the log. */
   | { readonly kind: 'late'; readonly why: string; readonly hurried?: readonly string[] }
   | { readonly kind: 'failed'; readonly why: string };

@@ -4,6 +4,7 @@ import type { FormIndex } from '../../core/rules/form-index.js';
 import { gathered } from '../../core/rules/parameters.js';
 import { trimmed } from '../../core/rules/trim.js';
 import { MASK } from '../../core/text/value.js';
+import type { Warn } from '../../core/violation/warning.js';
 import { complaint } from '../../workspace/complaint.js';
 import { decodeText } from '../../exchange/decode.js';
 import { Judge } from '../../workspace/judging/judge.js';
@@ -11,7 +12,8 @@ import { OutOfTime } from '../../workspace/judging/watch.js';
 import { parsePayload } from '../../workspace/payload.js';
 import { RuleBook } from '../../workspace/rule-book.js';
 import { Tables } from '../../workspace/tables.js';
-import type { Asked, Brief, Job, Outcome, Said } from './job.js';
+import { reportFrom } from '../../workspace/violations.js';
+import type { Asked, Brief, Job, Outcome, ReportJob, Said } from './job.js';
 
 const brief = workerData as Brief;
 const texts = new Map(brief.texts);
@@ -27,17 +29,33 @@ const tables = new Tables(brief.tables, read);
 const judge = new Judge({ schemas: book.schemas, tables, zone: brief.zone }, { budget: brief.budget });
 
 /** What was accepted, without what is secret; the depth is bounded already. */
-function shown(value: unknown, form: FormIndex, path: Path = []): unknown {
-  if (form.isSecret(path)) return MASK;
-  if (Array.isArray(value)) return value.map((one: unknown, at) => shown(one, form, [...path, at]));
+function shown(value: unknown, isSecret: (path: Path) => boolean, path: Path = []): unknown {
+  if (isSecret(path)) return MASK;
+  if (Array.isArray(value)) return value.map((one: unknown, at) => shown(one, isSecret, [...path, at]));
   if (typeof value !== 'object' || value === null) return value;
-  return Object.fromEntries(Object.entries(value).map(([name, member]) => [name, shown(member, form, [...path, name])]));
+  return Object.fromEntries(Object.entries(value).map(([name, member]) => [name, shown(member, isSecret, [...path, name])]));
 }
 
-function outcomeOf(form: FormIndex, { body, query, headers, segments }: Job): Outcome {
+const textIn = ({ buffer, byteOffset, byteLength }: Uint8Array): string | undefined =>
+  decodeText(Buffer.from(buffer, byteOffset, byteLength));
+
+/** So many warnings of one report are told; a report may give cause for one with each of its entries. */
+const MOST_WARNINGS = 20;
+
+function readReport(form: FormIndex, { body, reader }: ReportJob): Outcome {
+  const warnings: string[] = [];
+  const warn: Warn = ({ message }) => {
+    if (warnings.length < MOST_WARNINGS) warnings.push(message);
+  };
+  return { kind: 'read', report: reportFrom(textIn(body), reader, form, brief.readers, warn), warnings };
+}
+
+function outcomeOf(form: FormIndex, job: Job): Outcome {
+  if (job.kind === 'report') return readReport(form, job);
+  const { body, query, headers, segments } = job;
   let value: unknown;
   if (body) {
-    const text = decodeText(Buffer.from(body.buffer, body.byteOffset, body.byteLength));
+    const text = textIn(body);
     const payload = text === undefined ? { problem: 'malformed-body' as const } : parsePayload(text);
     if ('problem' in payload) {
       const { line, column } = 'line' in payload ? payload : {};
@@ -48,7 +66,8 @@ function outcomeOf(form: FormIndex, { body, query, headers, segments }: Job): Ou
   const request = trimmed(form, { body: value, query: gathered(new URLSearchParams(query)), path: segments, header: headers });
   const { violations, more } = judge.judge(form, request);
   if (violations.length > 0) return { kind: 'broken', violations, more };
-  const accepted = form.anySecret ? shown(request.body, form) : request.body;
+  const isSecret = form.gate([], 'body');
+  const accepted = isSecret ? shown(request.body, isSecret) : request.body;
   return { kind: 'accepted', body: body ? JSON.stringify(accepted) : undefined };
 }
 
@@ -80,7 +99,7 @@ parentPort?.on('message', (asked: Asked) => {
     return;
   }
   try {
-    judge.prepare(form);
+    if (job.kind === 'request') judge.prepare(form);
   } catch (error) {
     say({ done: number, outcome: { kind: 'failed', why: error instanceof Error ? error.message : String(error) } });
     return;

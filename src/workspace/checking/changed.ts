@@ -21,7 +21,8 @@ function changedLines(before: string, after: string): readonly Lines[] {
   let line = 1;
   for (const [at, { count, added, removed }] of parts.entries()) {
     if (added) changed.push([line, line + count - 1]);
-    else if (removed && !parts[at + 1]?.added && !parts[at - 1]?.added) changed.push([Math.max(line - 1, 1), Math.max(line - 1, 1)]);
+    else if (removed && !parts[at + 1]?.added && !parts[at - 1]?.added)
+      changed.push([Math.max(line - 1, 1), Math.max(line - 1, 1)]);
     if (!removed) line += count;
   }
   return changed;

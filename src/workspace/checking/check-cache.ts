@@ -9,8 +9,8 @@ import { CONFIG_FILE } from '../config.js';
 import type { WorkspaceFolder } from '../folder.js';
 import { programFile } from '../installed.js';
 import { readBytes, reviewFileOf } from '../files.js';
-import { readPlain, scratchIfOurs, scratchOf } from '../scratch.js';
-import { replaceFile } from '../write.js';
+import { readPlain } from '../scratch.js';
+import { keep, keptFile } from '../user-cache.js';
 
 /** What a kept result was made from; one made from anything else is not used. */
 interface Made {
@@ -87,24 +87,25 @@ function unpack({ states, rows, coverage, findings }: Kept): CheckResult {
   return { matrix, coverage, findings };
 }
 
-/** The result of the last check of a workspace, kept in its scratch folder as long as no byte of what it read changed. */
+/** The result of the last check of a workspace, kept in the user's own cache folder as long as no byte of what it read changed. */
 export class CheckCache {
-  private readonly name = 'check.json';
+  /** Where it is kept; nothing where there is no place that nobody else can write to. */
+  private readonly file: string | undefined;
 
   constructor(
     private readonly folder: WorkspaceFolder,
     /** What else the result hangs on: the locales and kinds asked for. */
     private readonly asked: string,
-  ) {}
+  ) {
+    this.file = keptFile(folder.folder, 'check');
+  }
 
   /** The kept result, if all that it was made from is still the same. */
   read(): CheckResult | undefined {
     let head: Made & { sum: string };
     let body: string;
     try {
-      const scratch = scratchIfOurs(this.folder.folder);
-      // Not through a link: it may have come with the workspace.
-      const text = scratch === undefined ? '' : (readPlain(path.join(scratch, this.name))?.toString('utf8') ?? '');
+      const text = this.file === undefined ? '' : (readPlain(this.file)?.toString('utf8') ?? '');
       const end = text.indexOf('\n');
       head = JSON.parse(text.slice(0, end)) as Made & { sum: string };
       body = text.slice(end + 1);
@@ -113,9 +114,6 @@ export class CheckCache {
       const named = new Set(namedFiles(this.folder));
       const before = new Map(head.files);
       if ([...named].some((file) => !before.has(file))) return undefined;
-      // What is kept is believed nothing before it is told true: no file elsewhere is looked at for its sake.
-      const isElsewhere = (file: string): boolean => path.isAbsolute(file) || file.split(/[/\\]/).includes('..');
-      if ([...before.keys()].some((file) => isElsewhere(file) && !named.has(file))) return undefined;
       for (const [file, hash] of before) if (hashOfFile(path.join(this.folder.folder, file)) !== hash) return undefined;
       return unpack(JSON.parse(body) as Kept);
     } catch {
@@ -123,16 +121,16 @@ export class CheckCache {
     }
   }
 
-  /** Keeps a result; where the folder does not let us, the next check is made anew, and that is all. */
+  /** Keeps a result. */
   write(result: CheckResult, filesRead: Iterable<string>): void {
+    if (this.file === undefined) return;
     const read = [...filesRead].filter((file) => !file.startsWith('starter/'));
     const body = JSON.stringify(pack(result));
     try {
       const made = madeFrom(this.folder, [...namedFiles(this.folder), ...read], this.asked);
-      const file = path.join(scratchOf(this.folder.folder), this.name);
-      replaceFile(file, `${JSON.stringify({ ...made, sum: hashOf(body) })}\n${body}`);
+      keep(this.file, `${JSON.stringify({ ...made, sum: hashOf(body) })}\n${body}`);
     } catch {
-      // A folder that cannot be written to is checked all the same.
+      // Where nothing can be kept, the next check is made anew.
     }
   }
 }

@@ -33,8 +33,7 @@ export async function checkStaged(
   localesOf: (folder: WorkspaceFolder) => readonly Locale[],
   request: Omit<CheckRequest, 'locales' | 'keep'>,
 ): Promise<StagedCheck> {
-  const opened = (storage: Storage): WorkspaceFolder =>
-    WorkspaceFolder.openFolder(folder, shownFrom, NOTHING_UNSAVED, storage);
+  const opened = (storage: Storage): WorkspaceFolder => WorkspaceFolder.openFolder(folder, shownFrom, NOTHING_UNSAVED, storage);
   const staged = opened(Revision.of(folder));
   const result = await checkFolder(staged, { ...request, locales: localesOf(staged) });
   const last = lastCommit(folder);

@@ -1,5 +1,6 @@
 import { printPath } from '../../core/path/path.js';
 import { isObject, type LooseObject } from '../../core/reading.js';
+import { keyed } from '../../core/keyed.js';
 
 /** What Zod hands to whoever overrides a part of its JSON Schema. */
 interface Part {
@@ -34,7 +35,7 @@ function addCustom(rules: Rules, { path, params }: LooseObject): void {
   if (typeof name !== 'string') return;
   const segments = (Array.isArray(path) ? (path as unknown[]) : []).filter(isSegment);
   const at = printPath(segments);
-  const samples: Record<string, unknown> = {};
+  const samples: Record<string, unknown> = keyed();
   for (const [key, value] of Object.entries(rest)) if (key !== 'as') samples[key] = { sample: asJson(value) };
   const before = rules[at]?.external;
   const told = Object.keys(samples).length === 0 ? true : samples;

@@ -9,6 +9,7 @@ import type { Address, FrameName } from '../../core/texts/purpose.js';
 import { sampleViolation } from '../../core/violation/samples.js';
 import { sentencesOf } from '../answering.js';
 import type { Workspace } from '../workspace.js';
+import { keyed } from '../../core/keyed.js';
 
 const idOf = ({ kind, form, path, key }: Address): string => JSON.stringify([kind, form, path, key]);
 
@@ -18,7 +19,7 @@ const FRAME_IS: Readonly<Record<FrameName, string>> = {
   quoted: 'A text in quotation marks.',
 };
 
-const PROBLEM_ARGUMENT_IS: Readonly<Record<string, string>> = {
+const PROBLEM_ARGUMENT_IS: Readonly<Record<string, string>> = keyed({
   count: 'how many mistakes there are',
   fields: 'in how many fields they are',
   located: '"yes" where {line} and {column} are known, else "no"',
@@ -26,7 +27,7 @@ const PROBLEM_ARGUMENT_IS: Readonly<Record<string, string>> = {
   column: 'the column, from 1',
   timed: '"yes" where {seconds} is known, else "no"',
   seconds: 'after how many seconds to try again',
-};
+});
 
 const FORM_OF = /^(has_)?(\w+?)_(quoted|start|(?!words|listed|literal|several|kind|number|key)[a-z]+)$/u;
 

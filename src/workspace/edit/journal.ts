@@ -1,15 +1,5 @@
 import { createHash } from 'node:crypto';
-import {
-  existsSync,
-  lstatSync,
-  mkdirSync,
-  readdirSync,
-  readFileSync,
-  realpathSync,
-  renameSync,
-  rmSync,
-  rmdirSync,
-} from 'node:fs';
+import { existsSync, lstatSync, mkdirSync, readFileSync, realpathSync, renameSync, rmSync, rmdirSync } from 'node:fs';
 import path from 'node:path';
 import picomatch from 'picomatch';
 import * as z from 'zod';
@@ -17,7 +7,7 @@ import { complaint, Complaint } from '../complaint.js';
 import { reviewFileOf } from '../files.js';
 import { isShared, WorkspaceFolder } from '../folder.js';
 import { isInterrupted, JOURNAL, readPlain, SCRATCH } from '../scratch.js';
-import { replaceFile, syncFolder, targetOf, TEMPORARY, writeDurably, writingFailed, type Owned } from '../write.js';
+import { replaceFile, syncFolder, targetOf, tidy, writeDurably, writingFailed, type Owned } from '../write.js';
 import { withLock, type Say } from './lock.js';
 
 /** A file to be written, by its name in the workspace; nothing as the text takes it away. */
@@ -104,7 +94,9 @@ const stuck = (why: string): Complaint =>
 function leftOf(root: string, { steps }: Journal): { step: Step; target: string }[] {
   return steps.flatMap((step) => {
     const target = placeOf(root, step.to);
-    if (target === undefined) throw stuck(`"${step.to.slice(0, 80)}" is no file that an edit here may write`);
+    // What is outside is never taken away for the sake of a journal: anybody can know what stands there.
+    if (target === undefined || (step.staged === '' && isShared(step.to)))
+      throw stuck(`"${step.to.slice(0, 80)}" is no file that an edit here may write`);
     const now = hashOf(readPlain(target));
     if (now === step.after) return [];
     if (now !== step.before) throw stuck(`${step.to} was changed since`);
@@ -244,15 +236,6 @@ function takeBack(plans: readonly Planned[]): void {
     if (hashOf(readPlain(target)) === step.before) continue;
     if (old === undefined) rmSync(target, { force: true });
     else replaceFile(target, old, like);
-  }
-}
-
-/** Clears away what runs that were killed left half written in the scratch folder; what is younger may be in the making. */
-function tidy(scratch: string): void {
-  for (const name of readdirSync(scratch)) {
-    const file = path.join(scratch, name);
-    const age = Date.now() - (lstatSync(file, { throwIfNoEntry: false })?.mtimeMs ?? Infinity);
-    if (TEMPORARY.test(name) && Math.abs(age) > 60_000) rmSync(file, { force: true });
   }
 }
 

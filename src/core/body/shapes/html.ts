@@ -2,8 +2,9 @@ import { directionOf } from '../../locale/tag.js';
 import type { Sentence } from '../../violation/sentence.js';
 import type { Answer } from '../answer.js';
 import type { Shape, ShapeOptions } from './shape.js';
+import { keyed } from '../../keyed.js';
 
-const ESCAPES: Readonly<Record<string, string>> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&#39;' };
+const ESCAPES: Readonly<Record<string, string>> = keyed({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&#39;' });
 
 /** Text as it can stand in HTML, between tags and in quoted attributes. */
 export const escapeHtml = (text: string): string =>

@@ -2,6 +2,7 @@ import type { Sentence } from '../../violation/sentence.js';
 import { detailOf, type Answer } from '../answer.js';
 import type { DeveloperDetail } from '../developer.js';
 import type { Shape } from './shape.js';
+import { keyed } from '../../keyed.js';
 
 /** One entry of `errors`: a JSON Pointer into the body, or the name of a parameter or header. */
 export type ProblemError = {
@@ -72,7 +73,7 @@ export function writeProblem(answer: Answer): string {
 
 export const problem: Shape = { name: 'problem', mediaType: PROBLEM_MEDIA_TYPE, value: problemBody, write: writeProblem };
 
-const XML_ESCAPES: Readonly<Record<string, string>> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' };
+const XML_ESCAPES: Readonly<Record<string, string>> = keyed({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' });
 
 /** Text for XML 1.0: what it cannot hold at all is left out. */
 export const xmlText = (text: string): string =>

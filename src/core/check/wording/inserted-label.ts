@@ -7,6 +7,7 @@ import type { Texts } from '../../texts/ladder.js';
 import type { Row } from '../context.js';
 import type { Kind } from '../kind.js';
 import { aboutText, type CheckedText } from '../checked-text.js';
+import { keyed } from '../../keyed.js';
 
 /** The label of each field in each language, looked up once. */
 class Labels {
@@ -85,7 +86,7 @@ export const startForm: Kind = {
 };
 
 /** Verbs in the singular that follow the name of one thing, by language. */
-const SINGULAR: Readonly<Record<string, RegExp>> = {
+const SINGULAR: Readonly<Record<string, RegExp>> = keyed({
   en: /^ (?:is|has|was|does)\b/,
   de: /^ (?:ist|muss|darf|hat|soll|kann|wird)\b/,
   nl: /^ (?:is|moet|mag|heeft|kan|wordt)\b/,
@@ -101,7 +102,7 @@ const SINGULAR: Readonly<Record<string, RegExp>> = {
   fi: /^ (?:on|saa|ei)(?=[\s.,])/,
   el: /^ (?:μπορεί|έχει)(?=[\s.,])/,
   uk: /^ (?:є|має|може|повинен|повинна|повинно)(?=[\s.,])/,
-};
+});
 
 const SUBJECT = /^\{(?:label_start|subject_start|label|subject)\}/;
 

@@ -2,9 +2,10 @@ import type { Catalog } from '../../texts/catalog.js';
 import type { FieldEntry } from '../../texts/purpose.js';
 import type { Kind } from '../kind.js';
 import { aboutText, type CheckedText } from '../checked-text.js';
+import { keyed } from '../../keyed.js';
 
 /** Rules that ask the same of people, in other words of the standard. */
-const SYNONYMS: Readonly<Record<string, string>> = { unevaluatedProperties: 'additionalProperties' };
+const SYNONYMS: Readonly<Record<string, string>> = keyed({ unevaluatedProperties: 'additionalProperties' });
 
 const meaning = (key: string): string => SYNONYMS[key] ?? key;
 

@@ -1,8 +1,9 @@
+import { keyed } from '../../keyed.js';
 /**
  * Beginnings of words, by language, that say that something is wrong and not what would be right. Words that are also used
  * to say what is right ("valid", "correct") are not among them.
  */
-export const VAGUE_WORDS: Readonly<Record<string, readonly string[]>> = {
+export const VAGUE_WORDS: Readonly<Record<string, readonly string[]>> = keyed({
   en: ['invalid', 'incorrect', 'illegal', 'wrong', 'not valid', 'not correct', 'not acceptable', 'malformed', 'bad value'],
   de: ['ungültig', 'fehlerhaft', 'unzulässig', 'nicht gültig', 'nicht korrekt', 'nicht zulässig', 'inkorrekt', 'falsch'],
   fr: ['invalide', 'incorrect', 'erroné', 'non valide', 'pas valide'],
@@ -32,4 +33,4 @@ export const VAGUE_WORDS: Readonly<Record<string, readonly string[]>> = {
   id: ['tidak valid', 'tidak sah', 'salah', 'tidak benar'],
   hi: ['अमान्य', 'गलत', 'ग़लत'],
   th: ['ไม่ถูกต้อง', 'ผิดพลาด'],
-};
+});
