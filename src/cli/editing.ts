@@ -9,7 +9,7 @@ import { holdLock } from '../workspace/edit/lock.js';
 import { findWorkspace } from '../workspace/find.js';
 import type { Workspace } from '../workspace/workspace.js';
 import { openWorkspace, type WorkspaceOptions } from './options.js';
-import { counted, print, say } from './print/out.js';
+import { counted, print, printExact, say } from './print/out.js';
 
 const FRAME_NAMES: readonly string[] = Object.keys(FRAMES);
 
@@ -36,7 +36,7 @@ export async function finish(edits: Edits, { dryRun }: DryRunOptions, done: stri
   const files = edits.changed();
   if (dryRun) {
     const diff = await edits.diff();
-    if (diff !== '') print(diff);
+    if (diff !== '') printExact(diff);
     // Standard output is for what is applied.
     else say('nothing would change');
     return;

@@ -1,5 +1,5 @@
-import { ended } from '../core/text/sentence.js';
 import { Complaint, oneLine } from '../workspace/complaint.js';
+import { say } from './print/out.js';
 
 /**
  * Says on stderr what stopped the program, in one sentence.
@@ -11,7 +11,7 @@ export function report(error: unknown, debug: boolean): number {
     error instanceof Complaint
       ? error.message
       : `something unexpected happened (${oneLine(error instanceof Error ? error.message : String(error))}); run it again with --debug and tell the authors`;
-  process.stderr.write(`zeitwort: ${ended(sentence)}\n`);
+  say(sentence);
   if (debug && error instanceof Error) process.stderr.write(`${error.stack ?? ''}\n`);
   return 2;
 }

@@ -1,3 +1,4 @@
+import { say } from './print/out.js';
 import { isObject, Reading } from '../core/reading.js';
 import type { Request } from '../core/rules/evaluate.js';
 import type { FormIndex } from '../core/rules/form-index.js';
@@ -83,7 +84,7 @@ function tryField(
   judge: Judge,
 ): readonly Violation[] {
   const unseen = field.uses.filter(({ external }) => external).map(codeOf);
-  if (unseen.length > 0) process.stderr.write(`zeitwort: only the backend checks ${unseen.join(', ')}; name one with --rule.\n`);
+  if (unseen.length > 0) say(`only the backend checks ${unseen.join(', ')}; name one with --rule`);
   const asked = { ...request, [field.in]: withValue(request[field.in] ?? {}, path, value) };
   const text = printPath(path);
   return judge.judge(form, asked).violations.filter(({ path: at, in: place = 'body' }) => at === text && place === field.in);
@@ -105,7 +106,7 @@ export function trySingle(form: FormIndex, options: SingleOptions, request: Requ
   const use = useFor(rule, field, param);
   const value = valueFor(typed, field);
   if (use.external) {
-    process.stderr.write(`zeitwort: only the backend checks "${use.rule}", so it is shown as broken.\n`);
+    say(`only the backend checks "${use.rule}", so it is shown as broken`);
     return [{ path: printPath(path), in: field.in, rule: use.rule, params: use.params, value }];
   }
   if (!VOCABULARY.get(use.rule)?.test)

@@ -5,6 +5,7 @@ import type { Locale } from '../core/locale/tag.js';
 import { messageCursor } from '../core/message/cursor.js';
 import { codeOf, keysOf, type RuleUse } from '../core/rules/form.js';
 import { VOCABULARY } from '../core/rules/vocabulary.js';
+import { forMarkdown } from '../core/text/media.js';
 import { cleaned } from '../core/text/value.js';
 import type { Entry } from '../core/texts/entry.js';
 import { rungOf } from '../core/texts/ladder.js';
@@ -20,7 +21,7 @@ import { rowOf, targetAt, type Target, type TextTarget } from './target.js';
 const NAMED = 5;
 
 /** What marks would be read as layout, as it is meant. */
-const plain = (text: string): string => cleaned(text).replace(/[\\`*_{}[\]<>|#]/g, '\\$&');
+const plain = (text: string): string => forMarkdown(cleaned(text));
 
 /** How a rule is declared, on a line. */
 function declared(use: RuleUse): string {
@@ -54,7 +55,7 @@ export function sentencesOfAll(row: Row, workspace: Workspace, mine?: Locale): s
 
 const placeOf = (entry: Entry, workspace: Workspace): string => {
   const { file, line } = workspace.place({ ...entry.origin, at: 'value' });
-  return line === undefined ? file : `${file}:${line}`;
+  return plain(line === undefined ? file : `${file}:${line}`);
 };
 
 const RUNG_NAMES = {

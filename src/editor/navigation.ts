@@ -1,6 +1,7 @@
 import { SymbolKind, type DocumentSymbol, type Location, type SymbolInformation } from 'vscode-languageserver/node';
 import { parseTree, type Node } from 'jsonc-parser';
-import { isMap, isPair, isScalar, parseDocument } from 'yaml';
+import { isMap, isPair, isScalar } from 'yaml';
+import { documentOf } from '../workspace/yaml.js';
 import { rowsOf, type Row } from '../core/check/context.js';
 import type { Spot } from '../core/origin.js';
 import { codeOf } from '../core/rules/form.js';
@@ -126,7 +127,7 @@ function ofYaml(node: unknown, source: Source, depth: number): DocumentSymbol[] 
 export function symbolsIn(file: string, source: Source): DocumentSymbol[] {
   if (isYaml(file)) {
     try {
-      return ofYaml(parseDocument(source.text, { prettyErrors: false, logLevel: 'error' }).contents, source, 0);
+      return ofYaml(documentOf(source.text).contents, source, 0);
     } catch {
       return [];
     }

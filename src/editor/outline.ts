@@ -1,6 +1,7 @@
 import { FoldingRangeKind, type FoldingRange, type SelectionRange } from 'vscode-languageserver/node';
 import { findNodeAtOffset, parseTree, type Node } from 'jsonc-parser';
-import { isMap, isPair, isScalar, isSeq, parseDocument } from 'yaml';
+import { isMap, isPair, isScalar, isSeq } from 'yaml';
+import { documentOf as yamlDocumentOf } from '../workspace/yaml.js';
 import { parsedMessage } from '../core/message/parse.js';
 import type { Message, MessageNode } from '../core/message/tree.js';
 import { isYaml } from '../workspace/files.js';
@@ -28,7 +29,7 @@ function collections(node: unknown): Extent[] {
 
 function documentOf(text: string): unknown {
   try {
-    return parseDocument(text, { prettyErrors: false, logLevel: 'error' }).contents;
+    return yamlDocumentOf(text).contents;
   } catch {
     return undefined;
   }

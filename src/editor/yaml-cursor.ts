@@ -1,4 +1,5 @@
-import { isMap, isPair, isScalar, isSeq, parseDocument, type Document } from 'yaml';
+import { isMap, isPair, isScalar, isSeq, type Document } from 'yaml';
+import { documentOf } from '../workspace/yaml.js';
 import type { Extent } from './positions.js';
 
 /** What stands at a place of a file, whether all of it can be read or not. */
@@ -54,7 +55,7 @@ function find(node: unknown, keys: readonly (string | number)[]): Found | undefi
 
 function read(text: string): { readonly document: Document; readonly errors: number } | undefined {
   try {
-    const document = parseDocument(text, { prettyErrors: false, logLevel: 'error' });
+    const document = documentOf(text);
     return { document, errors: document.errors.length };
   } catch {
     return undefined;

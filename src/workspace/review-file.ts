@@ -72,7 +72,11 @@ export class Review {
   private join(line: ReviewLine): void {
     const id = idOf(line.keys);
     const before = this.lines.get(id);
-    if (before) this.further.set(id, [...(this.further.get(id) ?? []), before]);
+    if (before) {
+      const further = this.further.get(id);
+      if (further) further.push(before);
+      else this.further.set(id, [before]);
+    }
     this.lines.set(id, line);
   }
 

@@ -1,4 +1,4 @@
-import { isMap, isNode, isPair, isScalar, parseDocument, type Document } from 'yaml';
+import { isMap, isNode, isScalar, isSeq, parseDocument, visit, type Document, type Pair, type YAMLMap } from 'yaml';
 import type { Spot } from '../core/origin.js';
 import { complaint, type FilePlace } from './complaint.js';
 import { refuseConflicts } from './conflict.js';
@@ -42,9 +42,43 @@ function mayOverflow(text: string): boolean {
   return deepest > 5 * DEEPEST || /^[ \t]*(?:[-?:][ \t]+){200}/m.test(text) || /^ {2000}/m.test(text);
 }
 
+/** So many aliases are read: the parser looks for what each stands for from the beginning. */
+const MOST_ALIASES = 1000;
+
+/** Parses YAML. That keys stand once is checked by `misuseIn`: the parser holds each key against all others of its map. */
+export const documentOf = (text: string): Document =>
+  parseDocument(text, { prettyErrors: false, logLevel: 'error', uniqueKeys: false });
+
+/** A key that stands twice in one map, or more aliases than are read, with the offset. */
+function misuseIn(document: Document): { readonly problem: string; readonly offset: number } | undefined {
+  let found: { readonly problem: string; readonly offset: number } | undefined;
+  let aliases = 0;
+  visit(document, {
+    Alias: (_, { range }) => {
+      if ((aliases += 1) <= MOST_ALIASES) return undefined;
+      found = { problem: `this has more than ${MOST_ALIASES} aliases; write them out`, offset: range?.[0] ?? 0 };
+      return visit.BREAK;
+    },
+    Map: (_, { items }) => {
+      const seen = new Set<string>();
+      for (const { key } of items) {
+        if (!isScalar(key)) continue;
+        const name = `${typeof key.value} ${String(key.value)}`;
+        if (seen.has(name)) {
+          found = { problem: 'map keys must be unique; correct this line', offset: key.range?.[0] ?? 0 };
+          return visit.BREAK;
+        }
+        seen.add(name);
+      }
+      return undefined;
+    },
+  });
+  return found;
+}
+
 function parsed(text: string, start: FilePlace): Document {
   try {
-    return parseDocument(text, { prettyErrors: false, logLevel: 'error' });
+    return documentOf(text);
   } catch (error) {
     // The parser descends by itself, as deep as the stack is.
     throw complaint('broken-yaml', [error instanceof RangeError ? TOO_DEEP : String(error)], start);
@@ -69,6 +103,8 @@ export function parseYaml(text: string, file: string): unknown {
       .replace(/^[A-Z]/, (letter) => letter.toLowerCase());
     throw complaint('broken-yaml', [`${problem ?? ''}; correct this line`], { file, ...positionAt(text, first.pos[0]) });
   }
+  const misuse = misuseIn(document);
+  if (misuse) throw complaint('broken-yaml', [misuse.problem], { file, ...positionAt(text, misuse.offset) });
   let value: unknown;
   try {
     value = document.toJS();
@@ -81,27 +117,34 @@ export function parseYaml(text: string, file: string): unknown {
   throw complaint('broken-yaml', [trouble], { file, ...positionAt(text, alias?.index ?? 0) });
 }
 
-function locateKey(document: Document, keys: Spot['keys']): number | undefined {
-  const parent: unknown = document.getIn(keys.slice(0, -1), true);
-  const map = keys.length === 1 ? document.contents : parent;
-  if (!isMap(map)) return undefined;
-  const pair = map.items.find((item) => isPair(item) && isScalar(item.key) && String(item.key.value) === String(keys.at(-1)));
-  return pair && isScalar(pair.key) ? pair.key.range?.[0] : undefined;
+const indexes = new WeakMap<YAMLMap, ReadonlyMap<string, Pair>>();
+
+/** The pair of a map that a key names; maps may be long, and are asked for the place of each finding. */
+function pairOf(map: YAMLMap, key: string | number): Pair | undefined {
+  let index = indexes.get(map);
+  if (!index) {
+    index = new Map(map.items.flatMap((pair) => (isScalar(pair.key) ? [[String(pair.key.value), pair] as const] : [])));
+    indexes.set(map, index);
+  }
+  return index.get(String(key));
 }
 
 /** Finds offsets of spots in the text of a YAML file; of what is not there, that of the nearest thing around it. */
 export function yamlLocator(text: string): (spot: Spot) => number {
-  const document = parseDocument(text, { prettyErrors: false, logLevel: 'error' });
+  const document = documentOf(text);
   return (spot) => locate(document, spot);
 }
 
-function locate(document: Document, spot: Spot): number {
-  for (let length = spot.keys.length; length > 0; length--) {
-    const keys = spot.keys.slice(0, length);
-    const at = spot.at === 'key' ? locateKey(document, keys) : undefined;
-    if (at !== undefined) return at;
-    const node: unknown = document.getIn(keys, true);
-    if (isNode(node) && node.range) return node.range[0];
+function locate(document: Document, { keys, at }: Spot): number {
+  let node: unknown = document.contents;
+  let offset = 0;
+  for (const [depth, key] of keys.entries()) {
+    const pair = isMap(node) ? pairOf(node, key) : undefined;
+    const isLast = depth === keys.length - 1;
+    if (isLast && at === 'key' && isScalar(pair?.key) && pair.key.range) return pair.key.range[0];
+    node = pair ? pair.value : isSeq(node) ? node.items[Number(key)] : undefined;
+    if (!isNode(node) || !node.range) break;
+    [offset] = node.range;
   }
-  return 0;
+  return offset;
 }

@@ -2,6 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import {
+  chmodSync,
   chownSync,
   cpSync,
   existsSync,
@@ -9,6 +10,7 @@ import {
   mkdirSync,
   readdirSync,
   renameSync,
+  rmSync,
   statSync,
   symlinkSync,
   writeFileSync,
@@ -16,7 +18,7 @@ import {
 import path from 'node:path';
 import { openWorkspace } from '../../src/library.js';
 import { git } from '../support/git.js';
-import { copyOf, folderWith, textOf, zeitwort } from '../support/program.js';
+import { copyOf, folderWith, keptOf, program, textOf, zeitwort } from '../support/program.js';
 
 const sha = (text: string): string => createHash('sha256').update(text).digest('hex');
 const SET = ['set', '--locale', 'de', '--rule', 'own', '--anyway', 'x'];
@@ -121,15 +123,25 @@ describe('what lies in a folder', () => {
     expect([readdirSync(elsewhere).sort(), textOf(elsewhere, 'check.json')]).toEqual([['check.json', 'journal.json'], 'theirs']);
   });
 
-  test('a kept result that is a link is put away, not written through', () => {
-    const outside = folderWith({ 'victim.txt': 'mine' });
-    const folder = copyOf('observatory');
+  test('a kept result in the folder is none: the result is kept where a repository cannot reach it', () => {
+    const folder = copyOf('broken');
+    const first = zeitwort(['check', '--no-cache'], folder);
+    expect(first.code).toBe(1);
+    expect(zeitwort(['check'], folder)).toEqual(first);
+    const kept = textOf(path.dirname(keptOf(folder)), path.basename(keptOf(folder)));
+    const forged = kept.replace(/"findings":\[.*\]/s, '"findings":[]');
+    rmSync(keptOf(folder));
     mkdirSync(path.join(folder, '.zeitwort'));
-    for (const name of ['check.json', '.gitignore'])
-      symlinkSync(path.join(outside, 'victim.txt'), path.join(folder, '.zeitwort', name));
-    expect(zeitwort(['check'], folder).code).toBe(0);
-    expect(textOf(outside, 'victim.txt')).toBe('mine');
-    expect(lstatSync(path.join(folder, '.zeitwort/check.json')).isFile()).toBe(true);
+    writeFileSync(path.join(folder, '.zeitwort/check.json'), forged);
+    expect(zeitwort(['check'], folder)).toEqual(first);
+    // A cache folder inside of the repository is not used, nor one that others may write to.
+    git(folder, 'init', '-q');
+    for (const home of [path.join(folder, 'cache'), folderWith({})]) {
+      mkdirSync(path.join(home, 'zeitwort'), { recursive: true });
+      chmodSync(path.join(home, 'zeitwort'), home.startsWith(folder) ? 0o700 : 0o777);
+      spawnSync(process.execPath, [program, 'check'], { cwd: folder, env: { ...process.env, XDG_CACHE_HOME: home } });
+      expect(readdirSync(path.join(home, 'zeitwort'))).toEqual([]);
+    }
   });
 
   const texts = (glob: string): string => `languages: [en]\ntexts: ['${glob}']\nrules: []\n`;

@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import { spawn, spawnSync } from 'node:child_process';
 import { mkdirSync, readFileSync, symlinkSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { copyOf, folderWith, program, textOf, zeitwort } from '../support/program.js';
+import { copyOf, folderWith, keptOf, program, textOf, zeitwort } from '../support/program.js';
 import { git } from '../support/git.js';
 import { ICU_OF_PYTHON, testWith } from '../support/tools.js';
 
@@ -259,8 +259,8 @@ describe('check --watch', () => {
 describe('the kept result', () => {
   test('is used as long as nothing changed, and never where it was broken or belongs to something else', () => {
     const folder = copyOf('broken');
-    const cache = path.join(folder, '.zeitwort/check.json');
     const first = zeitwort(['check'], folder);
+    const cache = keptOf(folder);
     expect(readFileSync(cache, 'utf8')).toContain('"findings":[{');
     expect(zeitwort(['check'], folder)).toEqual(first);
     // What is kept is believed only whole: a changed byte, and all is worked out anew.

@@ -1,5 +1,6 @@
 import { spawnSync } from 'node:child_process';
-import { cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { createHash } from 'node:crypto';
+import { cpSync, mkdirSync, mkdtempSync, readFileSync, realpathSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { afterAll } from '@jest/globals';
@@ -14,6 +15,18 @@ export interface Outcome {
   readonly err: string;
 }
 
+let home: string | undefined;
+/** The user's cache folder for all that a test file runs. */
+export const cacheHome = (): string => (home ??= folderWith({}));
+
+/** The file in which the result of a check of a folder is kept. */
+export const keptOf = (folder: string): string =>
+  path.join(
+    cacheHome(),
+    'zeitwort',
+    `check-${createHash('sha256').update(realpathSync(folder)).digest('hex').slice(0, 32)}.json`,
+  );
+
 /** Runs the built program as a user does. */
 export function zeitwort(args: readonly string[], folder: string, input = ''): Outcome {
   const { status, stdout, stderr } = spawnSync(process.execPath, [program, ...args], {
@@ -22,7 +35,7 @@ export function zeitwort(args: readonly string[], folder: string, input = ''): O
     encoding: 'utf8',
     maxBuffer: 64 * 1024 * 1024,
     timeout: 120_000,
-    env: { ...process.env, NO_COLOR: '1', FORCE_COLOR: '0', COLUMNS: '120' },
+    env: { ...process.env, NO_COLOR: '1', FORCE_COLOR: '0', COLUMNS: '120', XDG_CACHE_HOME: cacheHome() },
   });
   return { code: status, out: stdout, err: stderr };
 }

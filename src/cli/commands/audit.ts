@@ -11,7 +11,7 @@ import { writeWhole } from '../../workspace/write.js';
 import { auditParts, rangeOf, type PartResult } from '../audit-jobs.js';
 import { openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
 import { auditJson, auditSarif, auditText } from '../print/audit.js';
-import { counted, print, printJson } from '../print/out.js';
+import { counted, print, printExact, printJson } from '../print/out.js';
 import { progressBar } from '../print/progress.js';
 
 declare const ZEITWORT_VERSION: string;
@@ -87,7 +87,7 @@ async function audit(files: readonly string[], options: Options): Promise<void> 
     : await auditIn(options.jobs ?? availableParallelism(), files, options, () => new Audit(workspace, options.shape));
   if (options.tally !== undefined) {
     const text = tallyText(tally, shape.name);
-    if (options.tally === '-') print(text);
+    if (options.tally === '-') printExact(text);
     else {
       writeWhole(options.tally, text);
       print(`Wrote ${options.tally}: ${counted(tally.responses, 'response')}, ${tally.deviating} depart from the contract`);

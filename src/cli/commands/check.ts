@@ -17,7 +17,7 @@ import { checkJson } from '../print/check-json.js';
 import { checkText, percent } from '../print/check-text.js';
 import { progressBar } from '../print/progress.js';
 import { jsonPieces } from '../print/json-stream.js';
-import { counted, lines, paint, print, writeAll } from '../print/out.js';
+import { counted, lines, paint, print, say, writeAll } from '../print/out.js';
 
 declare const ZEITWORT_VERSION: string;
 
@@ -98,7 +98,7 @@ async function show(
         const { observedText } = await import('../print/check-observed.js');
         print(observedText(seen.observed, seen.total, locales));
       }
-      return writeAll(lines(checkText(result, locales, workspace, { all, hidden })));
+      return writeAll(lines(checkText(result, locales, workspace, { all, hidden })), 'people');
     case 'json':
       if (seen) {
         const { observedJson } = await import('../print/check-observed.js');
@@ -175,7 +175,7 @@ async function told(all: CheckResult, locales: readonly Locale[], folder: Worksp
   await show({ ...result, findings }, locales, folder, options, seen, found.length - findings.length);
   if (options.format === 'text') hint(findings, folder);
   const short = shortfalls(result, options.minCoverage, folder);
-  for (const sentence of short) process.stderr.write(`zeitwort: ${sentence}.\n`);
+  for (const sentence of short) say(sentence);
   const grave = findings.some(({ severity }) => severity === 'error' || (severity === 'warning' && options.failOn === 'warning'));
   if (short.length > 0 || (grave && options.failOn !== 'never')) process.exitCode = 1;
 }

@@ -1,5 +1,5 @@
 import { Argument, type Command } from 'commander';
-import { print } from '../print/out.js';
+import { printExact } from '../print/out.js';
 import { keyed } from '../../core/keyed.js';
 
 // Each hands over the words that were typed, and takes a line for each that may follow. Where there is none the shell knows files.
@@ -35,6 +35,6 @@ export function define(command: Command): void {
       '\nbash: eval "$(zeitwort completion bash)"; fish: zeitwort completion fish | source; zsh as bash, after compinit.',
     )
     .action((shell: string) => {
-      print(SCRIPTS[shell] ?? '');
+      printExact(SCRIPTS[shell] ?? '');
     });
 }

@@ -6,7 +6,7 @@ import { unitsFor } from '../../workspace/edit/exporting.js';
 import { TRANSLATION_STATES as STATES } from '../../core/texts/state.js';
 import { writeWhole } from '../../workspace/write.js';
 import { openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
-import { counted, print } from '../print/out.js';
+import { counted, print, printExact } from '../print/out.js';
 import { keyed } from '../../core/keyed.js';
 
 interface Options extends WorkspaceOptions {
@@ -39,7 +39,7 @@ function exportTexts(options: Options): void {
     delimiter: options.delimiter === undefined ? undefined : DELIMITERS[options.delimiter],
   });
   if (options.out === '-') {
-    print(text);
+    printExact(text);
     return;
   }
   const out = options.out ?? `${path.basename(workspace.folder)}.${locale}.${extension}`;

@@ -66,8 +66,8 @@ async function fix(options: Options): Promise<void> {
     after.filter(({ severity }) => severity !== 'info').length -
     (options.dryRun ? fixer.mended.filter(({ kind }) => kind !== 'key-order').length : 0);
   if (left > 0) {
-    process.stderr.write(
-      `zeitwort: ${counted(left, 'finding')} ${left === 1 ? 'wants' : 'want'} somebody who knows what the texts mean; "zeitwort check" lists them.\n`,
+    say(
+      `${counted(left, 'finding')} ${left === 1 ? 'wants' : 'want'} somebody who knows what the texts mean; "zeitwort check" lists them`,
     );
     process.exitCode = 1;
   }

@@ -14,7 +14,7 @@ import { parseJson } from '../../workspace/json.js';
 import { parseYaml } from '../../workspace/yaml.js';
 import { finish, openToEdit, withDryRun, type DryRunOptions } from '../editing.js';
 import { renamedOption, withWorkspace, type WorkspaceOptions } from '../options.js';
-import { counted, paint, print } from '../print/out.js';
+import { counted, paint, print, say } from '../print/out.js';
 import { keyed } from '../../core/keyed.js';
 
 const FORMATS = ['xliff', 'po', 'csv', 'properties', 'json', 'yaml'] as const;
@@ -74,7 +74,7 @@ function printChanges(changed: readonly ImportedText[], refused: readonly { key:
     if (before !== undefined) print(paint.red(`  - ${before}`));
     print(paint.green(`  + ${after}`));
   }
-  for (const { key, why } of refused) process.stderr.write(`zeitwort: ${key}: ${why}.\n`);
+  for (const { key, why } of refused) say(`${key}: ${why}`);
   if (refused.length > 0) process.exitCode = 1;
 }
 
@@ -112,9 +112,7 @@ async function importTexts(file: string, options: Options): Promise<void> {
     const { changed, states, refused, moved } = importUnits(workspace, editor, locale, read.units, options.into);
     printChanges(changed, refused);
     for (const address of moved)
-      process.stderr.write(
-        `zeitwort: ${addressText(address)}: the original changed since this was exported; the text went in, and counts as stale.\n`,
-      );
+      say(`${addressText(address)}: the original changed since this was exported; the text went in, and counts as stale`);
     await finish(edits, options, `Took in ${counted(changed.length, 'text')} and ${counted(states, 'state')} of ${locale}`);
     return;
   }

@@ -7,7 +7,7 @@ import { reportData } from '../../workspace/checking/reporting.js';
 import { writeWhole } from '../../workspace/write.js';
 import { reportPage } from '../../report/page.js';
 import { localesOf, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
-import { counted, print } from '../print/out.js';
+import { counted, print, printExact } from '../print/out.js';
 import { progressBar } from '../print/progress.js';
 
 interface Options extends WorkspaceOptions {
@@ -29,7 +29,7 @@ async function report(options: Options): Promise<void> {
     options.title ?? path.basename(workspace.folder),
   );
   if (options.out === '-') {
-    print(page);
+    printExact(page);
     return;
   }
   writeWhole(options.out, page);

@@ -3,7 +3,7 @@ import type { FormIndex } from '../../core/rules/form-index.js';
 import { formAsJsonSchema } from '../../exchange/schema/write.js';
 import { complaint } from '../../workspace/complaint.js';
 import { openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
-import { print, printJson } from '../print/out.js';
+import { print, printJson, say } from '../print/out.js';
 import { rulesJson, rulesText } from '../print/rules.js';
 
 interface Options extends WorkspaceOptions {
@@ -20,7 +20,7 @@ function rules(options: Options): void {
     const [form] = forms;
     if (!form || forms.length > 1) throw complaint('wrong-use', ['a JSON Schema is of one form; name it with --form']);
     const { schema, unsaid } = formAsJsonSchema(form.form, workspace.schemas.get(form.form.id));
-    for (const line of unsaid) process.stderr.write(`zeitwort: not in the schema: ${line}.\n`);
+    for (const line of unsaid) say(`not in the schema: ${line}`);
     printJson(schema);
   }
 }

@@ -9,7 +9,7 @@ import type { Workspace } from '../../workspace/workspace.js';
 import { answerLocales, answerStyle, withAnswer, type AnsweringOptions } from '../answering.js';
 import { collect, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
 import { answerProblemOf, answerReport, answerUnreadable, writeAnswer, type AnswerStyle } from '../print/answer.js';
-import { printJson } from '../print/out.js';
+import { printJson, say } from '../print/out.js';
 import { split } from '../pairs.js';
 import { trySingle, type SingleOptions } from '../single.js';
 
@@ -68,7 +68,7 @@ async function tryPayload(file: string | undefined, options: TryOptions): Promis
   const payload = file === undefined ? { value: {}, text: '{}' } : readPayload(file);
   if ('problem' in payload) {
     if (single) throw payloadComplaint(payload, file ?? '-');
-    process.stderr.write(`zeitwort: ${payloadComplaint(payload, file ?? '-').message}.\n`);
+    say(`${payloadComplaint(payload, file ?? '-').message}`);
     process.exitCode = 1;
     if (options.as === 'body')
       for (const locale of locales) writeAnswer(answerUnreadable(payload, form.form.id, locale, style), style);
@@ -82,7 +82,7 @@ async function tryPayload(file: string | undefined, options: TryOptions): Promis
   } catch (error) {
     if (!(error instanceof Error) || error.name !== 'OutOfTime') throw error;
     // As a client of the service would be told.
-    process.stderr.write(`zeitwort: ${error.message}.\n`);
+    say(`${error.message}`);
     process.exitCode = 1;
     if (options.as !== 'body') return;
     for (const locale of locales) writeAnswer(answerProblemOf('not-judged', form.form.id, locale, style), style);

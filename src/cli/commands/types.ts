@@ -3,7 +3,7 @@ import { constants, declarations } from '../../exchange/typescript.js';
 import { complaint } from '../../workspace/complaint.js';
 import { writeWhole } from '../../workspace/write.js';
 import { isCurrent, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
-import { print } from '../print/out.js';
+import { print, printExact } from '../print/out.js';
 
 interface Options extends WorkspaceOptions {
   readonly out: string;
@@ -23,7 +23,7 @@ function types(options: Options): void {
     throw complaint('wrong-use', ['constants are code, and a .d.ts holds none; name a .ts with --out']);
   const text = options.constants ? constants(source) : declarations(source);
   if (out === '-') {
-    print(text);
+    printExact(text);
     return;
   }
   if (!options.check) {

@@ -1,14 +1,12 @@
 import type { CheckResult } from '../../core/check/result.js';
 import { coveredShare } from '../../core/check/coverage.js';
+import { forMarkdown, markdownCode } from '../../core/text/media.js';
 import type { Locale } from '../../core/locale/tag.js';
 import type { WorkspaceFolder } from '../../workspace/folder.js';
 import { countOf } from './check-json.js';
 import { placeText } from './check-junit.js';
 import { percent } from './check-text.js';
 import { counted } from './out.js';
-
-const cell = (text: string): string =>
-  text.replaceAll('\\', '\\\\').replaceAll('|', '\\|').replaceAll('<', '&lt;').replaceAll('\n', ' ');
 
 /** The result for a merge request: a line, the coverage by locale, a table of findings. */
 export function* checkMarkdown(
@@ -25,6 +23,6 @@ export function* checkMarkdown(
   if (findings.length > 0) yield '\n| | kind | place | finding |\n| --- | --- | --- | --- |';
   for (const finding of findings) {
     const { severity, kind, message } = finding;
-    yield `| ${severity} | \`${kind}\` | \`${cell(placeText(finding, workspace))}\` | ${cell(message)} |`;
+    yield `| ${severity} | \`${kind}\` | ${markdownCode(placeText(finding, workspace))} | ${forMarkdown(message)} |`;
   }
 }

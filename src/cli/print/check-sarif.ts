@@ -1,6 +1,7 @@
 import type { CheckResult } from '../../core/check/result.js';
 import { KINDS } from '../../core/check/kinds.js';
 import type { Finding, Severity } from '../../core/finding.js';
+import { forSarif } from '../../core/text/media.js';
 import { fingerprints } from '../../workspace/checking/fingerprints.js';
 import type { WorkspaceFolder } from '../../workspace/folder.js';
 import { Streamed } from './json-stream.js';
@@ -46,7 +47,7 @@ function* resultsOf(findings: readonly Finding[], workspace: WorkspaceFolder): G
       ruleId: kind,
       ruleIndex: KINDS.findIndex((one) => one.kind === kind),
       level: LEVELS[severity],
-      message: { text: message },
+      message: { text: forSarif(message) },
       ...(place ? { locations: [{ physicalLocation: { artifactLocation: artifactOf(place.file), ...region } }] } : {}),
       partialFingerprints: { 'finding/v1': ids[at] },
       properties: { locale, form, path, rule },

@@ -1,4 +1,5 @@
 import type { CodeChange, Difference, TextChange, Verdict } from '../../core/diff/diff.js';
+import { forMarkdown } from '../../core/text/media.js';
 import { addressText } from '../../workspace/edit/address.js';
 import { counted, paint } from './out.js';
 import { wordChanges } from './words.js';
@@ -85,12 +86,10 @@ export function diffJson(found: Difference): object {
   };
 }
 
-const cell = (text: string): string => text.replace(/[\\|<*_`]/g, (sign) => `\\${sign}`).replaceAll('\n', ' ');
-
 /** Marks around a text; Markdown has them only where no blank stands inside of them. */
 function around(text: string, mark: string): string {
   const [, before = '', middle = '', after = ''] = /^(\s*)([\s\S]*?)(\s*)$/.exec(text) ?? [];
-  return middle === '' ? cell(text) : `${before}${mark}${cell(middle)}${mark}${after}`;
+  return middle === '' ? forMarkdown(text) : `${before}${mark}${forMarkdown(middle)}${mark}${after}`;
 }
 
 /** For a merge request. */
@@ -98,16 +97,16 @@ export function diffMarkdown(found: Difference): string {
   const { texts, stale, codes, verdict } = found;
   const rows = texts.map((change) => {
     const words = wordChanges(change.before?.text ?? '', change.after?.text ?? '', change.locale)
-      .map(({ text, change: how }) => (how === 'same' ? cell(text) : around(text, how === 'removed' ? '~~' : '**')))
+      .map(({ text, change: how }) => (how === 'same' ? forMarkdown(text) : around(text, how === 'removed' ? '~~' : '**')))
       .join('');
-    return `| ${cell(addressText(change.what))} | ${change.locale} | ${changeName(change)} | ${words} | ${cell(argumentNotes(change).join('; '))} |`;
+    return `| ${forMarkdown(addressText(change.what))} | ${change.locale} | ${changeName(change)} | ${words} | ${forMarkdown(argumentNotes(change).join('; '))} |`;
   });
   return [
     `**${VERDICTS[verdict]}** ${counts(found)}`,
     ...(rows.length > 0 ? ['', '| text | locale | | words | arguments |', '| --- | --- | --- | --- | --- |', ...rows] : []),
-    ...(codes.length > 0 ? ['', ...codes.map((code) => `- ${cell(codeText(code))}`)] : []),
+    ...(codes.length > 0 ? ['', ...codes.map((code) => `- ${forMarkdown(codeText(code))}`)] : []),
     ...(stale.length > 0
-      ? ['', `Made stale: ${stale.map(({ what, locale }) => `${cell(addressText(what))} (${locale})`).join(', ')}`]
+      ? ['', `Made stale: ${stale.map(({ what, locale }) => `${forMarkdown(addressText(what))} (${locale})`).join(', ')}`]
       : []),
     '',
   ].join('\n');

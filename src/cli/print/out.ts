@@ -1,38 +1,60 @@
 import { ended } from '../../core/text/sentence.js';
+import { forLog, forTerminal } from '../../core/text/media.js';
 import { once } from 'node:events';
 import colours from 'picocolors';
 
-/**
- * A text as a terminal may have it: what it would take for orders is shown as a sign, but for colours and for line ends of HTTP. Texts of catalogs and
- * lines of files are printed, and either may come from anywhere.
- */
-export const harmless = (text: string): string =>
-  text.replace(/\u001b(?!\[[\d;]*m)|\r(?!\n)|[\u0000-\u0008\u000b\u000c\u000e-\u001a\u001c-\u001f\u007f-\u009f]/g, '\ufffd');
+const asked = process.env.FORCE_COLOR !== undefined && process.env.FORCE_COLOR !== '0';
+const plain = (process.env.NO_COLOR ?? '') !== '' || process.env.TERM === 'dumb';
+const hasColours = !plain && (asked || process.stdout.isTTY);
 
-/** Writes to standard output as it is; on a terminal without what would give it orders. */
-export function write(text: string): void {
-  process.stdout.write(process.stdout.isTTY ? harmless(text) : text);
+/** Colours on a terminal; none in a pipe or where NO_COLOR asks for none. */
+export const paint = colours.createColors(hasColours);
+
+/** The orders that `paint` gives: bold, dim, red, green, yellow, cyan, and their ends. */
+const COLOURS = /\u001b\[(?:1|2|22|31|32|33|36|39)m/g;
+
+/**
+ * Text for people, on a terminal or in a log. Texts of catalogs, names and lines of files are in it, and may come from anywhere:
+ * what a terminal takes for orders is shown as a sign, and what a runner of CI would obey is none.
+ */
+function forPeople(text: string, isTerminal: boolean): string {
+  const shown = forTerminal(text, hasColours ? COLOURS : undefined);
+  return isTerminal ? shown : forLog(shown);
 }
 
-/** Writes to standard output; results only. */
-export function print(text: string): void {
+/** Writes to standard output to the letter, for programs; on a terminal without what would give it orders. */
+export function write(text: string): void {
+  process.stdout.write(process.stdout.isTTY ? forTerminal(text, COLOURS) : text);
+}
+
+/** The same with an end of line. */
+export function printExact(text: string): void {
   write(text.endsWith('\n') ? text : `${text}\n`);
+}
+
+/** Writes to standard output for people. */
+export function print(text: string): void {
+  process.stdout.write(forPeople(text.endsWith('\n') ? text : `${text}\n`, process.stdout.isTTY));
 }
 
 /** So much is written at once of what comes piece by piece. */
 const CHUNK = 1 << 16;
 
 /** Writes pieces as they come, without keeping them; waits while whoever reads is slower. */
-export async function writeAll(pieces: Iterable<string>): Promise<void> {
+export async function writeAll(pieces: Iterable<string>, way: 'exact' | 'people' = 'exact'): Promise<void> {
   let chunk = '';
+  const shown = (text: string): string => {
+    if (way === 'people') return forPeople(text, process.stdout.isTTY);
+    return process.stdout.isTTY ? forTerminal(text, COLOURS) : text;
+  };
   for (const piece of pieces) {
     chunk += piece;
     if (chunk.length < CHUNK) continue;
     const text = chunk;
     chunk = '';
-    if (!process.stdout.write(process.stdout.isTTY ? harmless(text) : text)) await once(process.stdout, 'drain');
+    if (!process.stdout.write(shown(text))) await once(process.stdout, 'drain');
   }
-  write(chunk);
+  process.stdout.write(shown(chunk));
 }
 
 /** Each text as a line. */
@@ -40,21 +62,15 @@ export function* lines(texts: Iterable<string>): Generator<string> {
   for (const text of texts) yield text.endsWith('\n') ? text : `${text}\n`;
 }
 
-/** Says something on the way, on stderr: what is done before, or what is waited for. */
+/** Says something on stderr, in a sentence. */
 export function say(sentence: string): void {
-  process.stderr.write(`zeitwort: ${ended(sentence)}\n`);
+  process.stderr.write(forPeople(`zeitwort: ${ended(sentence)}\n`, process.stderr.isTTY));
 }
 
 /** Writes JSON for programs, and for people who look at it. */
 export function printJson(value: unknown): void {
-  print(JSON.stringify(value, undefined, 2));
+  printExact(JSON.stringify(value, undefined, 2));
 }
-
-const asked = process.env.FORCE_COLOR !== undefined && process.env.FORCE_COLOR !== '0';
-const plain = (process.env.NO_COLOR ?? '') !== '' || process.env.TERM === 'dumb';
-
-/** Colours on a terminal; none in a pipe or where NO_COLOR asks for none. */
-export const paint = colours.createColors(!plain && (asked || process.stdout.isTTY));
 
 /** How many columns there are to write in. */
 export function width(): number {

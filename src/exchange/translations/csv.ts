@@ -14,10 +14,11 @@ import {
 const COLUMNS = ['key', 'source', 'target', 'state', 'note', 'limit', 'about'] as const;
 
 /**
- * A spreadsheet takes a cell that begins like this for a formula, and would run it. An apostrophe before it makes it text; cells
- * that begin with one get another, so that reading takes back just what was added.
+ * A spreadsheet takes a cell that begins like this for a formula, and would run it: with a sign of its own or the full-width one,
+ * at once or behind blanks and line breaks. An apostrophe before it makes it text; cells that begin with one get another, so that
+ * reading takes back just what was added.
  */
-const RISKY = /^['=+\-@\t\r]/;
+const RISKY = /^(?:[\s\p{Cc}]*[=+\-@\uff1d\uff0b\uff0d\uff20]|['\t\r\n])/u;
 const safe = (cell: string): string => (RISKY.test(cell) ? `'${cell}` : cell);
 const plain = (cell: string): string => (cell.startsWith("'") ? cell.slice(1) : cell);
 

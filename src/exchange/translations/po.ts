@@ -20,7 +20,7 @@ function write({ original, locale, units }: UnitFile): string {
       flag: target !== undefined && (stale || state === 'initial') ? 'fuzzy' : '',
       previous: before === undefined ? '' : `msgid ${JSON.stringify(before)}`,
     };
-    (translations[key] ??= {})[source] = { msgctxt: key, msgid: source, msgstr: [target ?? ''], comments };
+    (translations[key] ??= keyed())[source] = { msgctxt: key, msgid: source, msgstr: [target ?? ''], comments };
   }
   const text = gettext
     .compile(
@@ -52,32 +52,50 @@ const requoted = (text: string): string => text.replace(/["\\]/g, (sign) => `\\$
  */
 function withoutEscapes(text: string): string {
   if (!/\\[0-7xabfv]/.test(text)) return text;
-  return text.replace(/"(?:[^"\\\n]|\\.)*"/g, (quoted) =>
-    quoted.replace(/\\(?:[^0-7xabfv]|x(?![0-9a-f]))|(?:\\(?:[0-7]{1,3}|x[0-9a-f]{1,2}|[abfv]))+/gi, (run) => {
-      if (!/^\\(?:[0-7abfv]|x[0-9a-f])/i.test(run)) return run;
-      const bytes = [...run.matchAll(/\\(?:([0-7]{1,3})|x([0-9a-f]{1,2})|([abfv]))/gi)].map(([, octal, hex, sign]) =>
-        octal !== undefined
-          ? Number.parseInt(octal, 8)
-          : hex !== undefined
-            ? Number.parseInt(hex, 16)
-            : (SIGNS[sign?.toLowerCase() ?? ''] ?? 0),
-      );
-      return requoted(new TextDecoder().decode(Uint8Array.from(bytes)));
-    }),
+  // Line by line, each from its first quotation mark to its last.
+  return text.replace(
+    /^([^"\n]*)(".*")/gm,
+    (_, before: string, quoted: string) =>
+      before +
+      quoted.replace(/\\(?:[^0-7xabfv]|x(?![0-9a-f]))|(?:\\(?:[0-7]{1,3}|x[0-9a-f]{1,2}|[abfv]))+/gi, (run) => {
+        if (!/^\\(?:[0-7abfv]|x[0-9a-f])/i.test(run)) return run;
+        const bytes = [...run.matchAll(/\\(?:([0-7]{1,3})|x([0-9a-f]{1,2})|([abfv]))/gi)].map(([, octal, hex, sign]) =>
+          octal !== undefined
+            ? Number.parseInt(octal, 8)
+            : hex !== undefined
+              ? Number.parseInt(hex, 16)
+              : (SIGNS[sign?.toLowerCase() ?? ''] ?? 0),
+        );
+        return requoted(new TextDecoder().decode(Uint8Array.from(bytes)));
+      }),
   );
 }
+
+/**
+ * The parser keeps entries in objects by context and by text, where names such as `__proto__` mean something else. A sign that no
+ * text has stands before each, so that none is such a name.
+ */
+const SIGN = '\u0001';
+
+const marked = (text: string): string => text.replace(/^([ \t]*(?:#~[ \t]*)?msg(?:ctxt|id)[ \t]*")/gm, `$1${SIGN}`);
+const unmarked = (text: string): string => (text.startsWith(SIGN) ? text.slice(1) : text);
 
 function read(text: string): ReadUnits {
   let file: ReturnType<typeof gettext.parse>;
   try {
-    file = gettext.parse(withoutEscapes(text), { defaultCharset: 'utf-8', validation: false });
+    file = gettext.parse(marked(withoutEscapes(text)), { defaultCharset: 'utf-8', validation: false });
   } catch (error) {
     const { message, lineNumber } = error as Error & { lineNumber?: number };
     throw new TranslationFileError(`this is no PO file: ${message}`, lineNumber, lineNumber === undefined ? undefined : 1);
   }
+  let headers = '';
   const units = Object.values(file.translations).flatMap((byId) =>
-    Object.values(byId).flatMap(({ msgctxt, msgid, msgstr, comments }): ReadUnit[] => {
-      if (msgid === '' && msgctxt === undefined) return [];
+    Object.values(byId).flatMap(({ msgctxt: context, msgid: id, msgstr, comments }): ReadUnit[] => {
+      const [msgctxt, msgid] = [context === undefined ? undefined : unmarked(context), unmarked(id)];
+      if (msgid === '' && msgctxt === undefined) {
+        headers = (msgstr as string[] | undefined)?.[0] ?? '';
+        return [];
+      }
       const fuzzy = /\bfuzzy\b/.test(comments?.flag ?? '');
       const told = /^state: (translated|reviewed|final|initial)$/m.exec(comments?.extracted ?? '')?.[1];
       // The parser gives none where the file has none.
@@ -90,8 +108,7 @@ function read(text: string): ReadUnits {
     }),
   );
   // A file may come without the entry that holds the headers.
-  const { headers = {} } = file as { headers?: Readonly<Record<string, string | undefined>> };
-  const locale = headers.Language ?? headers.language;
+  const locale = /^language:[ \t]*(\S+)/im.exec(headers)?.[1];
   return { ...(locale === undefined || locale === '' ? {} : { locale: locale.replace('_', '-') }), units };
 }
 

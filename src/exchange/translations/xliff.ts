@@ -159,13 +159,28 @@ function characterOf(hex: string): string {
   return String.fromCodePoint(code);
 }
 
+/** What ends a part in which nothing is markup. */
+const UNTIL: ReadonlyMap<string, string> = new Map([
+  ['<![CDATA[', ']]>'],
+  ['<!--', '-->'],
+]);
+
 /** Nesting that no tool writes. */
 const DEEPEST = 100;
 
 /** What makes a text no XML that can be read as it stands, with its offset: entities that nobody declared, and endless nesting. */
 function xmlTrouble(text: string): { readonly offset: number; readonly sentence: string } | undefined {
   let depth = 0;
-  for (const { 0: tag, index } of text.matchAll(/<!\[CDATA\[[^]*?\]\]>|<!--[^]*?-->|<\/?[A-Za-z_][^<>]*>|&[^;\s<&]*;?/g)) {
+  const token = /<!\[CDATA\[|<!--|<\/?[A-Za-z_][^<>]*>|&[^;\s<&]*;?/g;
+  for (let found = token.exec(text); found; found = token.exec(text)) {
+    const { 0: tag, index } = found;
+    const end = UNTIL.get(tag);
+    if (end !== undefined) {
+      const at = text.indexOf(end, token.lastIndex);
+      if (at < 0) return { offset: index, sentence: `${tag} is not closed with ${end}` };
+      token.lastIndex = at + end.length;
+      continue;
+    }
     if (tag.startsWith('&')) {
       const number = /^&#(?:x([0-9a-f]{1,6})|(\d{1,7}));$/i.exec(tag);
       const code = number ? Number.parseInt(number[1] ?? number[2] ?? '', number[1] === undefined ? 10 : 16) : undefined;

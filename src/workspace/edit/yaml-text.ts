@@ -1,4 +1,5 @@
-import { isMap, isNode, isPair, isScalar, isSeq, parseDocument, stringify, type Document, type Pair, type Scalar } from 'yaml';
+import { isMap, isNode, isPair, isScalar, isSeq, stringify, type Document, type Pair, type Scalar } from 'yaml';
+import { documentOf } from '../yaml.js';
 
 type Keys = readonly (string | number)[];
 
@@ -25,19 +26,19 @@ function replaceScalar(text: string, scalar: Scalar, value: string): string {
 
 /** Gives a key of a YAML file another name, where it stands; all else stays as it is written. */
 export function renameYamlKey(text: string, keys: Keys, name: string): string {
-  const pair = pairAt(parseDocument(text), keys);
+  const pair = pairAt(documentOf(text), keys);
   return pair && isScalar(pair.key) ? replaceScalar(text, pair.key, name) : text;
 }
 
 /** Replaces a text value of a YAML file, where it stands. */
 export function replaceYamlText(text: string, keys: Keys, value: string): string {
-  const node: unknown = parseDocument(text).getIn(keys, true);
+  const node: unknown = documentOf(text).getIn(keys, true);
   return isNode(node) && isScalar(node) ? replaceScalar(text, node, value) : text;
 }
 
 /** Adds an item to a list at the top of a YAML file, in the style that the list has. */
 export function addToYamlList(text: string, key: string, item: string): string {
-  const document = parseDocument(text);
+  const document = documentOf(text);
   const list: unknown = document.get(key, true);
   if (!isSeq(list) || !list.range) return text;
   const last = list.items.at(-1);

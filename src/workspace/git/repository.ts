@@ -66,7 +66,13 @@ export class Repository {
    * @throws {Complaint} when git does not know it
    */
   commit(revision: string): string {
-    return printed(git(this.top, 'rev-parse', ['--verify', '--end-of-options', `${revision}^{commit}`], this.purpose));
+    try {
+      return printed(git(this.top, 'rev-parse', ['--verify', '--end-of-options', `${revision}^{commit}`], this.purpose));
+    } catch {
+      throw complaint('wrong-use', [
+        `git cannot tell ${this.purpose}: there is no revision "${revision}"; name one of this repository`,
+      ]);
+    }
   }
 
   /** The newest commit that two have in common. @throws {Complaint} when they have none */
