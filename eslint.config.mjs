@@ -25,6 +25,33 @@ const trie = {
 /** The texts of a pack are decided on already; a path is all that is left to find. */
 const MAY_USE_TRIE = ['src/core/texts/ladder.ts', 'src/core/rules/form-index.ts', 'src/core/pack/texts.ts'];
 
+/** Objects that are asked by names from outside have no prototype: `keyed({ … })`, a Map, or `Object.fromEntries`. */
+const tables = {
+  selector:
+    "VariableDeclarator[init.type='ObjectExpression'] > Identifier.id > TSTypeAnnotation TSTypeReference[typeName.name='Record'] > TSTypeParameterInstantiation > TSStringKeyword.params:first-child",
+  message: 'What is asked by names from outside has no prototype: write keyed({ … }), or take a Map.',
+};
+
+/** `String` and `Number` call what an object out of JSON has as `toString` and `valueOf`, and then they may throw. */
+const conversions = {
+  selector:
+    "CallExpression[callee.name=/^(String|Number)$/], CallExpression[callee.property.name='map'][arguments.0.name=/^(String|Number)$/]",
+  message: 'What others wrote may be any object: use wordOf or numberOf of core/text/outer.ts.',
+};
+
+/** The core has no clock and no chance. */
+const noClock = [
+  {
+    selector: "NewExpression[callee.name='Date'][arguments.length=0]",
+    message: 'The core has no clock: take the time as an argument.',
+  },
+  {
+    selector: "MemberExpression[object.name='Date'][property.name='now']",
+    message: 'The core has no clock: take the time as an argument.',
+  },
+  { selector: "MemberExpression[object.name='Math'][property.name='random']", message: 'The core is deterministic.' },
+];
+
 const bans = (floor, above) => [upward(above), ...(floor === 'core' ? [outside] : [])];
 const banned = (patterns) => ({ 'no-restricted-imports': ['error', { patterns }] });
 
@@ -44,6 +71,8 @@ export default tseslint.config(
     },
   },
   { files: ['src/**/*.ts'], rules: banned([trie]) },
+  { files: ['src/**/*.ts'], ignores: ['src/browser/**'], rules: { 'no-restricted-syntax': ['error', tables] } },
+  { files: ['src/exchange/violations/**/*.ts'], rules: { 'no-restricted-syntax': ['error', tables, conversions] } },
   ...Object.entries(floors).map(([floor, above]) => ({
     files: [`src/${floor}/**/*.ts`],
     rules: banned([...bans(floor, above), trie]),
@@ -56,18 +85,8 @@ export default tseslint.config(
         'error',
         ...['process', 'console', 'fetch', 'performance', 'setTimeout', 'setInterval', 'setImmediate', 'Buffer', 'require'],
       ],
-      'no-restricted-syntax': [
-        'error',
-        {
-          selector: "NewExpression[callee.name='Date'][arguments.length=0]",
-          message: 'The core has no clock: take the time as an argument.',
-        },
-        {
-          selector: "MemberExpression[object.name='Date'][property.name='now']",
-          message: 'The core has no clock: take the time as an argument.',
-        },
-        { selector: "MemberExpression[object.name='Math'][property.name='random']", message: 'The core is deterministic.' },
-      ],
+      'no-restricted-syntax': ['error', tables, ...noClock],
     },
   },
+  { files: ['src/core/violation/**/*.ts'], rules: { 'no-restricted-syntax': ['error', tables, conversions, ...noClock] } },
 );

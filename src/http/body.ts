@@ -77,13 +77,10 @@ export function readJson(
 ): { readonly value: unknown } | undefined {
   const bytes = bytesFromBackend(service, request, reply);
   if (!bytes) return undefined;
-  const refuse = (mistake: string, status: number): undefined => {
-    void sendMistake(service, request, reply, { mistake }, status);
-    return undefined;
-  };
   const text = decodeText(bytes);
-  if (text === undefined) return refuse('the body is no text in UTF-8', 400);
-  const payload = parsePayload(text);
-  if (!('problem' in payload)) return payload;
-  return refuse(reasonOf(payload), payload.problem === 'too-large' ? 413 : 400);
+  const payload = text === undefined ? undefined : parsePayload(text);
+  if (payload && !('problem' in payload)) return payload;
+  const mistake = payload ? reasonOf(payload) : 'the body is no text in UTF-8';
+  void sendMistake(service, request, reply, { mistake }, payload?.problem === 'too-large' ? 413 : 400);
+  return undefined;
 }

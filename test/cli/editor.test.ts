@@ -161,8 +161,7 @@ describe('changing', () => {
     for (const [uri, text] of editor.texts) writeFileSync(new URL(uri), text);
     expect(zeitwort(['check', '--no-cache'], folder).out).not.toMatch(/abstract/);
     editor.type(rules, 0, editor.texts.get(rules)?.length ?? 0, before);
-    await editor.settled();
-    expect(toldBy(editor).join('\n')).toMatch(/summary/);
+    await editor.until(() => toldBy(editor).some((line) => line.includes('summary')));
     await expect(editor.at('textDocument/rename', rules, at, { newName: 'title' })).rejects.toThrow(
       /there (?:is|already)|already/,
     );

@@ -68,7 +68,7 @@ async function tryPayload(file: string | undefined, options: TryOptions): Promis
   const payload = file === undefined ? { value: {}, text: '{}' } : readPayload(file);
   if ('problem' in payload) {
     if (single) throw payloadComplaint(payload, file ?? '-');
-    say(`${payloadComplaint(payload, file ?? '-').message}`);
+    say(payloadComplaint(payload, file ?? '-').message);
     process.exitCode = 1;
     if (options.as === 'body')
       for (const locale of locales) writeAnswer(answerUnreadable(payload, form.form.id, locale, style), style);
@@ -82,7 +82,7 @@ async function tryPayload(file: string | undefined, options: TryOptions): Promis
   } catch (error) {
     if (!(error instanceof Error) || error.name !== 'OutOfTime') throw error;
     // As a client of the service would be told.
-    say(`${error.message}`);
+    say(error.message);
     process.exitCode = 1;
     if (options.as !== 'body') return;
     for (const locale of locales) writeAnswer(answerProblemOf('not-judged', form.form.id, locale, style), style);

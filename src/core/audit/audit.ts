@@ -31,15 +31,22 @@ interface Said extends Origin {
   readonly text: string;
 }
 
+/** So many deviations of one response are told. */
+const MOST_NOTED = 1000;
+
 class Auditor {
   readonly found: Deviation[] = [];
+  private readonly noted = new Set<string>();
   constructor(
     private readonly recorded: Recorded,
     private readonly contract: Contract,
   ) {}
 
   private note(kind: DeviationKind, message: string): void {
-    if (!this.found.some((one) => one.kind === kind && one.message === message)) this.found.push({ kind, message });
+    const key = `${kind} ${message}`;
+    if (this.noted.has(key) || this.found.length >= MOST_NOTED) return;
+    this.noted.add(key);
+    this.found.push({ kind, message });
   }
 
   run(): void {

@@ -2,9 +2,13 @@
 const LEAKS: readonly (readonly [string, RegExp])[] = [
   [
     'a stack trace',
-    /(?:^|\n)\s*at [^\n]{1,200}:\d+(?::\d+)?\)?|Traceback \(most recent call last\)|\bat [\w$.]+\([\w$]+\.(?:java|kt|scala|cs):\d+\)|goroutine \d+ \[/,
+    /(?:^|\n)[ \t]{0,40}at [^\n]{1,200}:\d+(?::\d+)?\)?|Traceback \(most recent call last\)|\bat [\w$.]{1,200}\([\w$]{1,200}\.(?:java|kt|scala|cs):\d+\)|goroutine \d+ \[/,
   ],
-  ['a class', /\b(?:[a-z][\w]*\.){2,}[A-Z]\w*|\b[A-Z]\w*(?:Exception|StackTrace)\b|\b\w+::\w+::\w+/],
+  // Each is tried from the beginning of a word alone, and as far as names are long.
+  [
+    'a class',
+    /(?<![\w.])(?:[a-z]\w{0,60}\.){2,12}[A-Z]\w*|\b[A-Z]\w{0,100}(?:Exception|StackTrace)\b|\b\w{1,100}::\w{1,100}::\w+/,
+  ],
   [
     'a query',
     /\bSELECT\s[^\n]{1,300}\sFROM\s|\bINSERT\s+INTO\s|\bUPDATE\s+\w+\s+SET\s|\bDELETE\s+FROM\s|\bSQLSTATE\b|syntax error at or near|\bORA-\d{5}\b|duplicate key value violates/,
@@ -22,7 +26,7 @@ export interface Leak {
 
 /** What every leak holds some of: most texts hold none of it, and then nothing more is looked for. */
 const SUSPECT =
-  /(?:^|\n)\s*at |\(most recent|\.(?:java|kt|scala|cs):|goroutine|\w\.[A-Z]|Exception|StackTrace|\w::\w|(?:SELECT|INSERT|UPDATE|DELETE)\s|SQLSTATE|syntax error at|ORA-\d|duplicate key|[\s"'(=]\/[A-Za-z]+\/|^\/[A-Za-z]+\/|[A-Za-z]:\\|file:\/\/|node:internal/;
+  /(?:^|\n)[ \t]{0,40}at |\(most recent|\.(?:java|kt|scala|cs):|goroutine|\w\.[A-Z]|Exception|StackTrace|\w::\w|(?:SELECT|INSERT|UPDATE|DELETE)\s|SQLSTATE|syntax error at|ORA-\d|duplicate key|[\s"'(=]\/[A-Za-z]+\/|^\/[A-Za-z]+\/|[A-Za-z]:\\|file:\/\/|node:internal/;
 
 /** What is internal in a text: what it is, and the part that shows it. */
 export function leaksIn(text: string): Leak[] {

@@ -4,28 +4,46 @@ import type { Locale } from '../locale/tag.js';
 import { rawPathIn } from './leaks.js';
 import type { Message, MessageNode } from '../message/tree.js';
 
-const escaped = (text: string): string => text.replace(/[\\^$.*+?()[\]{}|]/g, '\\$&');
+/**
+ * Whether a message could have made a text, with anything where an argument stands. It is followed from the beginning with all
+ * places of the text that it may have come to, so that this takes time with the length of both, whatever stands in them.
+ */
+function couldBe(message: Message, text: string): boolean {
+  const start = new Uint8Array(text.length + 1);
+  start[0] = 1;
+  return after(message, text, start)[text.length] === 1;
+}
 
-const ANYTHING = '[\\s\\S]*?';
+/** The places of a text that a message may come to from some others: 1 for each of them. */
+function after(message: Message, text: string, from: Uint8Array): Uint8Array {
+  return message.reduce((places, node) => afterNode(node, text, places), from);
+}
 
-function regexOfNode(node: MessageNode): string {
+function afterNode(node: MessageNode, text: string, from: Uint8Array): Uint8Array {
+  const to = new Uint8Array(text.length + 1);
   switch (node.kind) {
     case 'text':
-      return escaped(node.text);
+      for (let at = from.indexOf(1); at >= 0; at = from.indexOf(1, at + 1))
+        if (text.startsWith(node.text, at)) to[at + node.text.length] = 1;
+      return to;
     case 'plural':
     case 'selectordinal':
     case 'select':
-      return `(?:${node.cases.map(({ message }) => regexOf(message)).join('|')})`;
+      for (const { message } of node.cases) {
+        const reached = after(message, text, from);
+        for (let at = reached.indexOf(1); at >= 0; at = reached.indexOf(1, at + 1)) to[at] = 1;
+      }
+      return to;
     case 'hash':
     case 'argument':
     case 'number':
     case 'date':
-    case 'time':
-      return ANYTHING;
+    case 'time': {
+      const first = from.indexOf(1);
+      return first < 0 ? to : to.fill(1, first);
+    }
   }
 }
-
-const regexOf = (message: Message): string => message.map(regexOfNode).join('');
 
 /** The letters that a message writes itself; a message of arguments alone says nothing about where a text comes from. */
 const ownText = (message: Message): number =>
@@ -46,12 +64,12 @@ const literalOf = (message: Message): string =>
 
 interface Shape {
   readonly locale: Locale;
-  readonly regex: RegExp;
+  readonly message: Message;
   /** What a text of it holds: looked for first, since that is quick. */
   readonly literal: string;
 }
 
-const isOf = (text: string, { literal, regex }: Shape): boolean => text.includes(literal) && regex.test(text);
+const isOf = (text: string, { literal, message }: Shape): boolean => text.includes(literal) && couldBe(message, text);
 
 /** What people wrote themselves is short; a text without end is none of it. */
 const LONGEST = 800;
@@ -65,7 +83,7 @@ export interface Origin {
   readonly path: string | undefined;
 }
 
-/** Tells which messages could have made a text: each as a regular expression, with anything where an argument stands. */
+/** Tells which messages could have made a text: with anything where an argument stands. */
 export class TextMatcher {
   private readonly byKey = new Map<string, Shape[]>();
   private readonly all: Shape[] = [];
@@ -76,8 +94,7 @@ export class TextMatcher {
   /** Adds a message under the key that it stands under, for messages of rules, or under the problem's name. */
   add(key: string, entry: Entry): void {
     if (entry.error || ownText(entry.tree) < 2) return;
-    const regex = new RegExp(`^${regexOf(entry.tree)}$`, 'u');
-    const shape = { locale: entry.locale, regex, literal: literalOf(entry.tree) };
+    const shape = { locale: entry.locale, message: entry.tree, literal: literalOf(entry.tree) };
     this.all.push(shape);
     const known = this.byKey.get(key);
     if (known) known.push(shape);

@@ -79,6 +79,13 @@ export interface Answer {
 const MOST_ECHOED = 500;
 const MOST_LISTED = 100;
 
+/** Nobody waits for longer than a year. */
+const LONGEST_WAIT = 366 * 24 * 60 * 60;
+
+/** Seconds to wait, where they are some; nothing for what is no number of them. */
+const secondsIn = (value: unknown): number | undefined =>
+  typeof value === 'number' && value >= 0 && value <= LONGEST_WAIT ? value : undefined;
+
 /** A parameter of a problem as its texts may tell it. */
 function echoed(value: unknown): unknown {
   if (Array.isArray(value)) return value.slice(0, MOST_LISTED).map(echoed);
@@ -198,11 +205,12 @@ export function answerProblem(
   options: AnswerOptions,
   { instance, members = {}, time, requestId, traceId }: Occasion = {},
 ): Answer {
+  const seconds = secondsIn(given.seconds);
   const { title, detail } = texts.problem(form, problem, locale);
   // What a backend tells of a request may be what a client sent.
   const args = Object.fromEntries(Object.entries(given).map(([name, value]) => [name, echoed(value)]));
-  for (const [key, name] of WHETHER) args[key] ??= given[name] === undefined ? 'no' : 'yes';
-  const { seconds } = given;
+  if (TO_TRY_AGAIN.has(problem) && seconds === undefined) delete args.seconds;
+  for (const [key, name] of WHETHER) args[key] ??= args[name] === undefined ? 'no' : 'yes';
   const status = options.statuses.get(problem) ?? 500;
   const languages: Locale[] = [];
   const say = (entry: Phrase | undefined): string | undefined => {
@@ -223,7 +231,7 @@ export function answerProblem(
     title: say(title) ?? ERROR_STATUSES.get(status) ?? problem,
     detail: say(detail) ?? '',
     ...{ instance, members, locale, languages, time, requestId, traceId },
-    ...(TO_TRY_AGAIN.has(problem) && typeof seconds === 'number' && seconds >= 0 ? { retryAfter: Math.ceil(seconds) } : {}),
+    ...(TO_TRY_AGAIN.has(problem) && seconds !== undefined ? { retryAfter: Math.ceil(seconds) } : {}),
     more: 0,
     sentences: [],
   };

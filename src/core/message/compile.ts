@@ -255,7 +255,7 @@ export function compileTree(message: Message, locale: Locale, options: CompileOp
 
 /** Arguments that can be written in any case; of others their names. */
 function tame(args: Arguments): Arguments {
-  const found: Record<string, unknown> = {};
+  const found = new Map<string, unknown>();
   let names: string[] = [];
   try {
     names = Object.keys(args);
@@ -266,12 +266,12 @@ function tame(args: Arguments): Arguments {
     try {
       const value = args[name];
       if (typeof value === 'string' || typeof value === 'boolean' || (typeof value === 'number' && Number.isFinite(value)))
-        found[name] = value;
+        found.set(name, value);
     } catch {
       // It is as if nobody gave it.
     }
   }
-  return found;
+  return Object.fromEntries(found);
 }
 
 /**

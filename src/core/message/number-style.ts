@@ -36,7 +36,7 @@ const percent: Intl.NumberFormatOptions = { style: 'unit', unit: 'percent' };
 const STEMS: Record<
   string,
   { readonly says: readonly Aspect[]; readonly options: Intl.NumberFormatOptions; readonly scale?: string }
-> = {};
+> = keyed();
 const stem = (says: Aspect, names: string, options: Intl.NumberFormatOptions): void => {
   for (const name of names.split(' ')) STEMS[name] = { says: [says], options };
 };

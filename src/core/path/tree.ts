@@ -35,6 +35,12 @@ export class PathTree<T> {
     return this.at(path)?.below !== undefined;
   }
 
+  /** The value at the shortest beginning of a path that has one, or at itself. */
+  first(path: Path): T | undefined {
+    for (const [, value] of this.along(path)) return value;
+    return undefined;
+  }
+
   /** The values at the beginnings of a path and at itself, the shortest first, each with its length. */
   *along(path: Path): Generator<[number, T]> {
     let node: Node<T> | undefined = this.root;

@@ -106,7 +106,7 @@ class UseReader {
     keys: (string | number)[],
   ): Record<string, unknown> | undefined {
     const { parameters, id } = this.definition;
-    const params: Record<string, unknown> = {};
+    const params = new Map<string, unknown>();
     for (const parameter of parameters) {
       const value = given[parameter.name];
       if (parameter.type === 'field') {
@@ -128,7 +128,7 @@ class UseReader {
           );
           return;
         }
-        if (!(parameter.type === 'flag' && parameter === parameters[0])) params[parameter.name] = value;
+        if (!(parameter.type === 'flag' && parameter === parameters[0])) params.set(parameter.name, value);
       } else if (!parameter.optional && !bySibling && parameter.type !== 'flag') {
         this.refuse(keys, `"${id}" needs "${parameter.name}": ${parameter.about}.`);
         return;
@@ -145,7 +145,7 @@ class UseReader {
       if (!allowed.includes(key))
         this.reading.wrongStructure([...keys, key], 'key', `"${id}" has no parameter "${key}"${suggestion(key, allowed)}.`);
     }
-    return params;
+    return Object.fromEntries(params);
   }
 
   private own(given: LooseObject, keys: (string | number)[]): Pick<RuleUse, 'as' | 'onlyIf' | 'problem'> {
@@ -217,16 +217,20 @@ export function readUses(reading: Reading, definition: RuleDefinition, value: Lo
 
 /** What a parameter of an external rule is like (`6.5`, `{ sample: 6.5 }`), or is whenever the rule is broken (`{ constant: 6.5 }`). */
 function parametersOf(given: LooseObject): Pick<RuleUse, 'params' | 'constants'> {
-  const params: Record<string, unknown> = {};
-  const constants: Record<string, unknown> = {};
+  const params = new Map<string, unknown>();
+  const constants = new Map<string, unknown>();
   for (const [name, value] of Object.entries(given)) {
     if (name === 'problem' && typeof value === 'string') continue;
     const [key, ...more] = isObject(value) ? Object.keys(value) : [];
     const says = more.length === 0 && isObject(value) && (key === 'sample' || key === 'constant') ? key : undefined;
-    params[name] = says && isObject(value) ? value[says] : value;
-    if (says === 'constant') constants[name] = params[name];
+    const said = says && isObject(value) ? value[says] : value;
+    params.set(name, said);
+    if (says === 'constant') constants.set(name, said);
   }
-  return { params, ...(Object.keys(constants).length > 0 ? { constants } : {}) };
+  return {
+    params: Object.fromEntries(params),
+    ...(constants.size > 0 ? { constants: Object.fromEntries(constants) } : {}),
+  };
 }
 
 /** Reads the rules that only the backend checks: their ids, each with its parameters (or nothing). */

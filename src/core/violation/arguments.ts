@@ -262,7 +262,7 @@ export interface Prepared {
  * @param names the arguments that the message uses
  */
 export function prepareArguments(names: Iterable<string>, setting: Setting): Prepared {
-  const early: Record<string, unknown> = {};
+  const early = new Map<string, unknown>();
   const placed: Prepared['placed'] = [];
   const late: [string, Late][] = [];
   const places = setting.words.places(setting.pattern, setting.place, setting.speech);
@@ -270,10 +270,10 @@ export function prepareArguments(names: Iterable<string>, setting: Setting): Pre
   for (const name of spoken) {
     const wording = known(name, setting, spoken);
     const place = places.get(name);
-    if (typeof wording === 'string') early[name] = wording;
+    if (typeof wording === 'string') early.set(name, wording);
     else if (wording) placed.push([name, wording]);
     else if (place && !isParameter(name, setting) && !Object.hasOwn(DERIVED, name)) placed.push([name, place]);
     else late.push([name, lateArgument(name, setting)]);
   }
-  return { early, placed, late };
+  return { early: Object.fromEntries(early), placed, late };
 }

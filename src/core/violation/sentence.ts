@@ -308,9 +308,7 @@ export class Sentences {
   private saying(found: Phrase, setting: Setting): Saying {
     const { names } = found.signature;
     const { early, placed, late } = prepareArguments(names, setting);
-    const blank: Record<string, undefined> = {};
-    for (const [name] of placed) blank[name] = undefined;
-    for (const [name] of late) blank[name] = undefined;
+    const blank = Object.fromEntries([...placed, ...late].map(([name]) => [name, undefined]));
     const sameForAll = !names.has('value') && !names.has('actual');
     return { placed, late, blank, format: found.formatKnowing(early, this.options), sameForAll };
   }

@@ -96,11 +96,7 @@ export class Words {
       const [name, word] = only;
       return (path) => format({ [name]: word(path) });
     }
-    return (path) => {
-      const args: Record<string, string | number> = {};
-      for (const [name, word] of places) args[name] = word(path);
-      return format(args);
-    };
+    return (path) => format(Object.fromEntries(places.map(([name, word]) => [name, word(path)])));
   }
 
   /** What is inserted, joined as the sentence's language does it; where it does not say, by its mark between the parts of a list. */

@@ -162,7 +162,7 @@ class FailureBuilder {
     const found = new Map<Unit, Choice>();
     const shared = new PathTree<PathTree<Choice>>();
     for (const [unit, way] of ways) {
-      const [, own] = owns.get(way)?.along(unit.instance).next().value ?? [];
+      const own = owns.get(way)?.first(unit.instance);
       const byInstance = shared.get(way) ?? new PathTree<Choice>();
       shared.set(way, byInstance);
       // Where no unit is of the choice itself, all of its way are of one.

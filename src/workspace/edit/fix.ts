@@ -147,9 +147,22 @@ function dropCases(text: string, node: PluralNode, known: readonly string[]): st
   return result;
 }
 
+/** The name that a key should have had, as the sentence of a finding says it. */
+const nameMeant = (message: string): string | undefined =>
+  (/Did you mean "?(.*?)"?\?$/.exec(message) ?? /, and "(.*?)" of /.exec(message))?.[1];
+
+/**
+ * Texts come before their keys, and renames before removals: once a key has another name, a place that is told by the old one
+ * leads nowhere. Of keys inside of each other the inner one comes first.
+ */
+const turnOf = ({ kind, message }: Finding): number => (IN_TEXT.has(kind) ? 0 : nameMeant(message) !== undefined ? 1 : 2);
+const depthOf = ({ spot }: Finding): number => spot?.keys.length ?? 0;
+
 /** Mends findings in the files of a workspace. */
 export class Fixer {
   readonly mended: Mended[] = [];
+  /** Where keys stood that were renamed. */
+  private readonly renamed: Spot[] = [];
 
   constructor(
     private readonly workspace: Workspace,
@@ -173,14 +186,24 @@ export class Fixer {
     return after !== before;
   }
 
-  /** A key that is misspelt gets the name that it should have had, if nothing stands there; else it goes. */
-  private unused(spot: Spot, near: string | undefined): string | undefined {
-    const siblings = namesIn(this.edits.text(spot.file) ?? '', spot.keys.slice(0, -1));
-    const name = String(spot.keys.at(-1));
-    if (near !== undefined && !siblings.includes(near)) {
-      this.edits.change(spot.file, (text) => renameIn(text, spot.keys, near));
+  /**
+   * A key that is misspelt gets the name that it should have had, and keeps all that stands below it; where that name is taken,
+   * somebody has to look at the two. What is misspelt for nothing goes, unless it stood below a key that was renamed: it was
+   * unused by the old name only.
+   */
+  private unused({ kind, spot, message, form }: Finding & { readonly spot: Spot }): string | undefined {
+    const { file, keys } = spot;
+    const name = String(keys.at(-1));
+    const near = nameMeant(message);
+    if (near !== undefined) {
+      if (namesIn(this.edits.text(file) ?? '', keys.slice(0, -1)).includes(near)) return undefined;
+      this.edits.change(file, (text) => renameIn(text, keys, near));
+      this.renamed.push(spot);
       return `"${name}" is now "${near}"`;
     }
+    const isBelow = (one: Spot): boolean => one.file === file && one.keys.every((key, at) => key === keys[at]);
+    if (this.renamed.some(isBelow)) return undefined;
+    if (kind === 'unused-message' && this.mayBeBackends(name, form)) return undefined;
     return this.remove(spot) ? `took out "${name}"` : undefined;
   }
 
@@ -192,7 +215,8 @@ export class Fixer {
   }
 
   /** Mends one finding; tells what was done, or nothing where it was not. */
-  private mend({ kind, spot, locale, message, form }: Finding): string | undefined {
+  private mend(finding: Finding): string | undefined {
+    const { kind, spot, locale } = finding;
     if (!spot || locale === undefined) return undefined;
     const name = String(spot.keys.filter((key) => key !== 'text').at(-1));
     switch (kind) {
@@ -208,13 +232,10 @@ export class Fixer {
           : undefined;
       case 'unused-message':
       case 'unused-label':
-        // A whole file of an unknown form is nothing to mend by machine.
-        if (spot.keys.length < 2) return undefined;
-        if (kind === 'unused-message' && this.mayBeBackends(name, form)) return undefined;
-        return this.unused(spot, /Did you mean "?(.*?)"?\?$/.exec(message)?.[1]);
       case 'misspelt-key':
-        // A text's key can be another without anybody noticing; a rule's name is a code that clients know.
-        return this.unused(spot, /, and "(.*?)" of /.exec(message)?.[1]);
+        // A whole file of an unknown form is nothing to mend by machine. Of a key and a rule that nearly agree the key is renamed:
+        // a text's key can be another without anybody noticing, a rule's name is a code that clients know.
+        return spot.keys.length < 2 ? undefined : this.unused({ ...finding, spot });
       case 'unused-excuse':
         return this.remove(spot) ? `took out an excuse of "${String(spot.keys.at(-3))}"` : undefined;
       case 'duplicate-key':
@@ -246,8 +267,7 @@ export class Fixer {
 
   /** Mends all findings of some kinds. */
   findings(findings: readonly Finding[], kinds: ReadonlySet<string>): void {
-    // Texts before their keys: once a key has another name, a place that was told by the old one leads nowhere.
-    const ordered = findings.toSorted((one, other) => Number(!IN_TEXT.has(one.kind)) - Number(!IN_TEXT.has(other.kind)));
+    const ordered = findings.toSorted((one, other) => turnOf(one) - turnOf(other) || depthOf(other) - depthOf(one));
     for (const finding of ordered) {
       const kind = FIXABLE.find((one) => one === finding.kind);
       if (kind === undefined || !kinds.has(kind)) continue;

@@ -4,6 +4,6 @@ import { Judge, type JudgeOptions } from './judge.js';
 
 /** The judge of a workspace's requests. */
 export function judgeOf(workspace: Workspace, options: JudgeOptions = {}): Judge {
-  const { zone, tables } = workspace.config;
+  const { zone } = workspace.config;
   return new Judge({ schemas: workspace.schemas, tables: Tables.of(workspace), zone }, options);
 }
