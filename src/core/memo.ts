@@ -1,11 +1,11 @@
-/** What a memo keeps, counted in characters: its key, and a share for what is remembered under it. */
-const SHARE = 64;
+/** What a small value is counted as besides its key, in bytes. */
+const SMALL = 150;
 
 /** Longer keys are none that come again. */
 const LONGEST = 2_000;
 
-/** What several memos may keep together, in characters. */
-const MOST = 2_000_000;
+/** What several memos may keep together, in bytes, as far as these can be told. */
+const MOST = 16_000_000;
 
 /**
  * The room that memos share: clients and files decide how much there is to remember, so when it is full, all of them begin
@@ -21,12 +21,18 @@ export class Room {
     this.memos.push(memo);
   }
 
-  /** Counts one more thing that is kept; whether it may be, which it may not with a key that is too long. */
-  take(length: number): boolean {
-    if (length > LONGEST) return false;
-    if ((this.used += length + SHARE) > this.most) {
+  /**
+   * Counts one more thing that is kept.
+   * @param key what it is kept under
+   * @param size what it takes besides, in bytes
+   * @returns whether it may be kept, which it may not with a key that is too long
+   */
+  take(key: string, size: number): boolean {
+    if (key.length > LONGEST) return false;
+    const bytes = 2 * key.length + size;
+    if ((this.used += bytes) > this.most) {
       for (const memo of this.memos) memo.clear();
-      this.used = length + SHARE;
+      this.used = bytes;
     }
     return true;
   }
@@ -46,7 +52,7 @@ export class Memo<T> {
 
   /** Remembers a value, unless its key is too long. */
   set(key: string, value: T): T {
-    if (this.room.take(key.length)) this.known.set(key, value);
+    if (this.room.take(key, SMALL)) this.known.set(key, value);
     return value;
   }
 

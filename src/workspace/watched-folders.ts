@@ -24,8 +24,9 @@ function leadsAway(file: string, roots: readonly string[]): boolean {
 /**
  * Watches the folders of a workspace, from what stands there now on. Links are followed as far as they lead into these folders.
  * @param tell says what is not watched, once
+ * @param most how many files and folders are watched
  */
-export function watchFolders(folders: readonly string[], tell: (sentence: string) => void): FSWatcher {
+export function watchFolders(folders: readonly string[], tell: (sentence: string) => void, most = MOST): FSWatcher {
   const roots = folders.map((folder) => {
     try {
       return realpathSync(folder);
@@ -36,13 +37,13 @@ export function watchFolders(folders: readonly string[], tell: (sentence: string
   const seen = new Set<string>();
   const isTooMuch = (file: string): boolean => {
     if (seen.has(file)) return false;
-    if (seen.size < MOST) {
+    if (seen.size < most) {
       seen.add(file);
       return false;
     }
-    if (seen.size === MOST) {
+    if (seen.size === most) {
       seen.add('');
-      tell(`more than ${MOST} files lie in ${folders.join(', ')}; changes are noticed in the first of them only`);
+      tell(`more than ${most} files lie in ${folders.join(', ')}; changes are noticed in the first of them only`);
     }
     return true;
   };

@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import { spawnSync } from 'node:child_process';
 import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { copyOf, jsonOf, textOf, zeitwort } from '../support/program.js';
+import { copyOf, folderWith, jsonOf, textOf, zeitwort } from '../support/program.js';
 import { git } from '../support/git.js';
 
 function committed(which: 'observatory' | 'small' | 'broken' = 'observatory'): string {
@@ -192,15 +192,36 @@ describe('fix', () => {
     const { code, out, err } = zeitwort(['fix'], folder);
     expect(code).toBe(1);
     expect(err).toMatch(/^zeitwort: \d+ findings want somebody who knows what the texts mean/);
-    for (const kind of ['spacing', 'plural-gap', 'plural-extra', 'unused-message', 'unused-excuse', 'duplicate-key']) {
+    for (const kind of ['spacing', 'plural-gap', 'plural-extra', 'unused-excuse', 'duplicate-key']) {
       expect(out).toContain(`${kind}: `);
       expect(zeitwort(['check', '--only', kind], folder).out).not.toMatch(new RegExp(`(error|warning) ${kind}`));
     }
     expect(textOf(folder, 'messages/pl.json')).toContain(
       '{min, plural, one {# znak} few {# znaku} many {# znaków} other {# znaku}}',
     );
+    // Where the name that was meant is taken, both texts stay for somebody to look at.
+    expect(textOf(folder, 'messages/en.json')).toContain('"requird"');
     const again = zeitwort(['fix', '--dry-run'], folder);
     expect(again.out.trim()).toBe('');
+  });
+
+  test('a field that is misspelt keeps its texts: it is renamed before anything unused goes', () => {
+    const folder = folderWith({
+      'zeitwort.yaml': 'languages: [en, de]\nrules: [r.yaml]\n',
+      'r.yaml': 'forms:\n  booking:\n    fields:\n      guests: { required: true, minItems: 1 }\n',
+      'messages/en.json': { locale: 'en', fields: { guests: { label: 'Guests', messages: { required: 'Give {label}.' } } } },
+      'messages/de.json': {
+        locale: 'de',
+        fields: { gusts: { label: 'Gäste', messages: { required: 'Bitte {label} angeben.', minItem: 'Mindestens {min}.' } } },
+      },
+    });
+    zeitwort(['fix'], folder);
+    const { fields } = jsonOf(folder, 'messages/de.json');
+    expect(fields).toEqual({
+      guests: { label: 'Gäste', messages: { required: 'Bitte {label} angeben.', minItem: 'Mindestens {min}.' } },
+    });
+    zeitwort(['fix'], folder);
+    expect(jsonOf(folder, 'messages/de.json').fields).toMatchObject({ guests: { messages: { minItems: 'Mindestens {min}.' } } });
   });
 
   test('a misspelt key gets its name where nothing stands there; --only and --dry-run', () => {

@@ -12,6 +12,7 @@ afterAll(() => {
 export interface Serving {
   readonly url: string;
   readonly port: number;
+  readonly pid: number | undefined;
   /** What it logged so far. */
   readonly log: () => string;
   /** Asks it to end, and waits for it: the exit code. */
@@ -41,6 +42,7 @@ export async function serve(folder: string, ...args: string[]): Promise<Serving>
   return {
     url,
     port: Number(new URL(url).port),
+    pid: child.pid,
     log: () => log,
     stop: () => {
       child.kill('SIGTERM');

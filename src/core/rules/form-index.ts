@@ -18,8 +18,8 @@ interface Level {
   readonly below: Map<PatternSegment, Level>;
 }
 
-/** What one form remembers of paths, in characters: a workspace has hundreds of forms. */
-const MOST_REMEMBERED = 100_000;
+/** What one form remembers of paths, in bytes: a workspace has hundreds of forms. */
+const MOST_REMEMBERED = 500_000;
 
 const newLevel = (): Level => ({ order: new Map(), below: new Map() });
 

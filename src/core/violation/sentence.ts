@@ -113,6 +113,10 @@ function memberOf({ rule, params }: Violation): string | undefined {
 /** What is said: the whole sentence, or the text for beside the input. */
 type Kind = 'message' | 'inline';
 
+/** About what these take, in bytes: their paths, arguments and functions. */
+const INSTANCE = 1500;
+const PLAN = 3000;
+
 /** What a plan hangs on besides its paths and its locale. Most rules have a name alone, and the other parts are written behind it. */
 function keyOfPlan(kind: Kind, { rule, as, in: place = 'body' }: Violation, rung: number): string {
   return keyOf(rule, as) + (rung === 0 && kind === 'message' && place === 'body' ? '' : `${place} ${rung} ${kind}`);
@@ -233,7 +237,7 @@ export class Sentences {
     let instance = byRule.get(key);
     if (!instance) {
       instance = this.makeInstance(kind, violation, locale, rung);
-      if (this.room.take(key.length)) byRule.set(key, instance);
+      if (this.room.take(key, INSTANCE)) byRule.set(key, instance);
     }
     return instance;
   }
@@ -275,7 +279,7 @@ export class Sentences {
     let plan = byRule.get(key);
     if (!plan) {
       plan = this.makePlan(kind, violation, located.class.pattern, locale, rung);
-      if (this.room.take(key.length)) byRule.set(key, plan);
+      if (this.room.take(key, PLAN)) byRule.set(key, plan);
     }
     return plan;
   }
