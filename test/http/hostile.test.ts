@@ -1,9 +1,8 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { connect } from 'node:net';
+import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { folderWith } from '../support/program.js';
-import { raw, serve, until, type Serving } from '../support/server.js';
+import { postJson, raw, serve, until, type Serving } from '../support/server.js';
 
 const node = { $ref: '#/components/schemas/node' };
 const branch = (kind: string): object => ({ type: 'object', properties: { a: node, kind: { const: kind } } });
@@ -57,20 +56,6 @@ const files = {
   'data/seats.csv': 'seat\n1A\n',
   'messages/en.json': { locale: 'en', messages: { type: 'At {vault_key}: {value}.' } },
 };
-/** A workspace whose pack is of some megabytes. */
-const large = folderWith({
-  ...files,
-  'messages/en.json': {
-    locale: 'en',
-    messages: Object.fromEntries(Array.from({ length: 1500 }, (_, at) => [`own-${at}`, 'x'.repeat(4000)])),
-  },
-  'rules/b.yaml': {
-    forms: {
-      many: { fields: { a: { external: Object.fromEntries(Array.from({ length: 1500 }, (_, at) => [`own-${at}`, true])) } } },
-    },
-  },
-});
-
 const BUDGET = 600;
 const folder = folderWith(files);
 let serving: Serving;
@@ -85,17 +70,7 @@ afterAll(async () => {
   await patient.stop();
 });
 
-const send = async (
-  at: string,
-  value: unknown,
-  to = serving,
-): Promise<{ status: number; ms: number; body: Record<string, unknown> }> => {
-  const start = Date.now();
-  const text = typeof value === 'string' ? value : JSON.stringify(value);
-  const response = await fetch(to.url + at, { method: 'POST', body: text, headers: { 'content-type': 'application/json' } });
-  const told = (await response.json()) as Record<string, unknown>;
-  return { status: response.status, ms: Date.now() - start, body: told };
-};
+const send = (at: string, value: unknown, to = serving): ReturnType<typeof postJson> => postJson(to, at, value);
 const live = async (): Promise<unknown> => (await fetch(`${serving.url}/zeitwort/live`)).json();
 
 describe('one budget a request', () => {
@@ -140,9 +115,9 @@ describe('one budget a request', () => {
               schemaPath: `#${'/anyOf/0'.repeat((8_000 - at) % 12)}/anyOf`,
             }));
     let slowest = 0;
-    let done = false;
+    const state = { done: false };
     const watch = (async () => {
-      while (!done) {
+      while (!state.done) {
         const since = Date.now();
         await live();
         slowest = Math.max(slowest, Date.now() - since);
@@ -150,7 +125,7 @@ describe('one budget a request', () => {
     })();
     const { status, body } = await send(`/zeitwort/render/slow?reader=${reader}`, report, patient);
     const { status: impatient } = await send(`/zeitwort/render/slow?reader=${reader}`, report);
-    done = true;
+    state.done = true;
     await watch;
     expect([status, [422, 503].includes(impatient), slowest < 1000]).toEqual([422, true, true]);
     expect((body.errors as unknown[]).length).toBeLessThanOrEqual(100);
@@ -181,85 +156,6 @@ describe('what is secret', () => {
     expect(text).not.toMatch(/name-nobody-knows|41/);
     await until(() => serving.log().includes('/slow/•••'));
     expect(serving.log()).not.toMatch(/my-own-token|name-nobody-knows/);
-  });
-});
-
-describe('what a path holds that is secret', () => {
-  test.each([
-    ['OPTIONS', '/slow/hidden-1'],
-    ['HEAD', '/slow/hidden-2'],
-    ['PUT', '/slow/hidden-3'],
-    ['POST', '/slow/hidden-4/'],
-    ['POST', '//slow//hidden-5'],
-    ['GET', '/slow/hidden-6/more/of/it'],
-    ['POST', '/slow/hidden-7%zz'],
-    ['POST', '/%73low/hidden-8'],
-  ])('is not in the log, whatever comes with it: %s %s', async (method, at) => {
-    const before = serving.log().length;
-    await raw(serving.port, `${method} ${at} HTTP/1.1\r\nHost: localhost\r\nContent-Length: 0\r\nConnection: close\r\n\r\n`);
-    // What the router refuses is in no log at all.
-    if (!at.includes('%zz')) await until(() => serving.log().slice(before).includes(method));
-    expect(serving.log()).not.toContain('hidden-');
-  });
-
-  test('nor are names of members inside of what is secret, or values that stand where no field is', async () => {
-    const shifted = { list: { 0: { pin: 'pin-4711' } }, parts: [{ vault: 'code-4711' }], vault: 'plain-4711' };
-    const { body } = await send('/shifted', shifted);
-    const other = await send('/shifted', [{ list: [{ pin: 'pin-4711' }] }]);
-    const told = await send('/zeitwort/render/slow', {
-      violations: [
-        { path: 'vault.name-4711', rule: 'type', value: 1 },
-        { path: 'nothing-4711', rule: 'x' },
-        { path: 'vault.inner-4711.deep', rule: 'x' },
-      ],
-    });
-    const text = JSON.stringify([body, other.body, told.body.errors]);
-    expect(text).toContain('•••');
-    expect(text).not.toMatch(/(?:pin|code|plain)-4711|(?:name|inner)-4711/);
-    await until(() => serving.log().includes('nothing-4711'));
-    expect(serving.log()).not.toMatch(/(?:name|inner|pin|code)-4711/);
-  });
-});
-
-describe('who does not read', () => {
-  const ask = 'GET /zeitwort/packs/en HTTP/1.1\r\nHost: localhost\r\n\r\n';
-
-  test('is cut off with all that it asked for at once, and nobody else waits', async () => {
-    const memory = (): number => Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${serving.pid}/status`, 'utf8'))?.[1] ?? 0);
-    await (await fetch(`${serving.url}/zeitwort/packs/en`)).text();
-    const before = memory();
-    const sockets = Array.from({ length: 20 }, () => {
-      const socket = connect(serving.port, '127.0.0.1');
-      socket.pause();
-      socket.on('error', () => undefined);
-      socket.write(ask.repeat(1000));
-      return socket;
-    });
-    const since = Date.now();
-    for (let times = 0; times < 5; times++) expect(await live()).toBeDefined();
-    expect(Date.now() - since).toBeLessThan(5000);
-    await until(() => serving.log().includes('asked for more than it reads'));
-    expect(memory() - before).toBeLessThan(200_000);
-    for (const socket of sockets) socket.destroy();
-  });
-
-  test('several requests on one connection are answered in order all the same', async () => {
-    const got = await raw(serving.port, ask.repeat(3) + ask.replace('\r\n\r\n', '\r\nConnection: close\r\n\r\n'));
-    expect(got.match(/HTTP\/1\.1 200 /g)).toHaveLength(4);
-  });
-
-  test('a client that takes nothing of a large answer is cut off after a while', async () => {
-    const own = await serve(large, '--max-sending', '400', '--drain', '0');
-    const socket = connect({ port: own.port, host: '127.0.0.1' });
-    socket.pause();
-    const closed = new Promise((resolve) => socket.once('close', resolve));
-    socket.on('error', () => undefined);
-    socket.write(ask.repeat(4));
-    await until(() => own.log().includes('"status":200'));
-    await new Promise((resume) => setTimeout(resume, 2500));
-    socket.resume();
-    await closed;
-    expect(await own.stop()).toBe(0);
   });
 });
 

@@ -74,3 +74,15 @@ export function raw(port: number, text: string, wait = 0): Promise<string> {
     if (wait > 0) setTimeout(() => socket.end(), wait);
   });
 }
+
+/** Sends JSON to a service: the status, how long it took in milliseconds, and the body of the answer. */
+export async function postJson(
+  { url }: Serving,
+  at: string,
+  value: unknown,
+): Promise<{ status: number; ms: number; body: Record<string, unknown> }> {
+  const start = Date.now();
+  const text = typeof value === 'string' ? value : JSON.stringify(value);
+  const response = await fetch(url + at, { method: 'POST', body: text, headers: { 'content-type': 'application/json' } });
+  return { status: response.status, ms: Date.now() - start, body: (await response.json()) as Record<string, unknown> };
+}

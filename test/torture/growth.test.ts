@@ -1,4 +1,16 @@
 import { describe, expect, test } from '@jest/globals';
+import { leaksIn, rawPathIn } from '../../src/core/audit/leaks.js';
+import { TextMatcher } from '../../src/core/audit/text-matcher.js';
+import { parseMessage } from '../../src/core/message/parse.js';
+import type { Entry } from '../../src/core/texts/entry.js';
+import { csv } from '../../src/exchange/translations/csv.js';
+import { po } from '../../src/exchange/translations/po.js';
+import { properties } from '../../src/exchange/translations/properties.js';
+import { TranslationFileError } from '../../src/exchange/translations/unit.js';
+import { xliff } from '../../src/exchange/translations/xliff.js';
+import { Complaint } from '../../src/workspace/complaint.js';
+import { Review } from '../../src/workspace/review-file.js';
+import { parseYaml } from '../../src/workspace/yaml.js';
 import { FormIndex } from '../../src/core/rules/form-index.js';
 import { readSheet } from '../../src/core/rules/sheet.js';
 import type { Violation } from '../../src/core/violation/violation.js';
@@ -203,18 +215,88 @@ describe('what is read of a report takes time with its length', () => {
   });
 
   test('our own', () => {
+    // Other paths each time, so that none is remembered.
+    let run = 0;
     expectLinear(
       'violations',
-      (size) => {
-        const violations = times(size, (at) => ({
-          path: `parts[${at}].name`,
-          rule: oneOf(random, ['required', 'x']),
-          params: {},
-        }));
-        return () => checkReport({ violations }, index);
+      (size) => () => {
+        run += 1;
+        const violations = times(size, (at) => ({ path: `parts[${run}${at}].name`, rule: 'required', params: {} }));
+        return checkReport({ violations }, index);
       },
       2_500,
     );
+  });
+});
+
+const xliffOf = (inner: string): string =>
+  `<?xml version="1.0"?><xliff xmlns="urn:oasis:names:tc:xliff:document:2.0" version="2.1" srcLang="en" trgLang="de"><file id="f">${inner}</file></xliff>`;
+const sourceOf = (inner: string): string => xliffOf(`<unit id="u" name="k"><segment><source>${inner}</source></segment></unit>`);
+const numbered = (size: number, make: (at: number) => string): string => times(size, make).join('');
+
+/** What is read from files, made of one part again and again: those that took time with its square once, and their like. */
+const FILES: readonly (readonly [string, (size: number) => unknown])[] = [
+  ['comments of XML without an end', (size) => xliff.read(xliffOf('<!--'.repeat(size)), {})],
+  ['comments of XML', (size) => xliff.read(xliffOf('<!---->'.repeat(size)), {})],
+  ['sections of XML without an end', (size) => xliff.read(sourceOf('<![CDATA['.repeat(size)), {})],
+  ['entities of XML', (size) => xliff.read(sourceOf('&amp;'.repeat(size)), {})],
+  ['tags of XML that are none', (size) => xliff.read(sourceOf('<'.repeat(size)), {})],
+  ['escapes of PO', (size) => po.read(`msgctxt "a"\nmsgid "${'\\101'.repeat(size)}"\nmsgstr "${'\\n'.repeat(size)}"\n`, {})],
+  ['quotes of PO', (size) => po.read(`msgctxt "a"\nmsgid "${'\\"'.repeat(size)}\nmsgstr "x"\n`, {})],
+  ['lines of PO', (size) => po.read(`msgctxt "a"\nmsgid ""\n${'"x"\n'.repeat(size)}msgstr "x"\n`, {})],
+  ['quotes of CSV', (size) => csv.read(`key,target\n${'"'.repeat(size)}`, {})],
+  ['escapes of properties', (size) => properties.read(`a=${'\\u00'.repeat(size)}\n`, {})],
+  [
+    'equal lines of a review',
+    (size) => Review.parse('{"keys":["messages","a"],"state":"reviewed","text":"x","source":"y"}\n'.repeat(size), 'r'),
+  ],
+  [
+    'keys of YAML',
+    (size) =>
+      parseYaml(
+        numbered(size, (at) => `k${at}: 1\n`),
+        'a.yaml',
+      ),
+  ],
+  ['aliases of YAML', (size) => parseYaml(`b: [${numbered(size, (at) => `&a${at} x, *a${at}, `)}]\n`, 'a.yaml')],
+  [
+    'forms',
+    (size) =>
+      readSheet(
+        parseYaml(`forms:\n${numbered(size / 4, (at) => `  f${at}:\n    fields:\n      a: { required: true }\n`)}`, 'a.yaml'),
+        'a.yaml',
+      ),
+  ],
+  ...['a.', '\n', '\t', 'at a', 'A', 'a::', '/home/', 'targets.2.', 'a b.c ', ' a.b', '"a/', '[0]'].flatMap(
+    (part): [string, (size: number) => unknown][] => [
+      [`what is internal in ${JSON.stringify(part)}`, (size) => leaksIn(`${part.repeat(4 * size)} x.Y Exception `)],
+      [`paths in ${JSON.stringify(part)}`, (size) => rawPathIn(part.repeat(4 * size))],
+    ],
+  ),
+];
+
+describe('what is read of a file takes time with its length', () => {
+  test.each(FILES)('%s', (name, read) => {
+    expectLinear(
+      name,
+      (size) => () => {
+        try {
+          read(size);
+        } catch (error) {
+          if (!(error instanceof Complaint) && !(error instanceof TranslationFileError)) throw error;
+        }
+      },
+      10_000,
+    );
+  });
+
+  test('a text is held against a message with many arguments', () => {
+    const matcher = new TextMatcher();
+    const tree = parseMessage('a{a}a{b}a{c}a{d}a{e}a{f}a{g}b');
+    matcher.add('k', { error: undefined, tree, locale: 'en' } as unknown as Entry);
+    const since = performance.now();
+    expect([matcher.of('a'.repeat(800), 'k').locales.size, matcher.of(`${'a'.repeat(400)}b`, 'k').locales.size]).toEqual([0, 1]);
+    expect(performance.now() - since).toBeLessThan(1000);
   });
 });
 
