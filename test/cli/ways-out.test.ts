@@ -161,3 +161,14 @@ test('keys that a client made up are told as values are, in every shape', () => 
       expect(body.replace(/ data-pointer="[^"]*"/g, '')).not.toMatch(/[\u0000\u001b\u202e]|y{200}/);
   }
 });
+
+test('only seconds that somebody could wait are told', () => {
+  const renderer = openWorkspace(copyOf('observatory'));
+  const waits = (seconds: unknown): string | undefined => {
+    const { headers, body } = renderer.renderProblem('not-judged', { params: { seconds } });
+    expect(body).not.toMatch(/Infinity|NaN|\{seconds\}|∞/);
+    return headers['retry-after'];
+  };
+  expect([30, 1.2, 0].map(waits)).toEqual(['30', '2', '0']);
+  expect([Infinity, -1, NaN, 1e12, '30', { valueOf: 1 }, null].map(waits)).toEqual(Array(7).fill(undefined));
+});

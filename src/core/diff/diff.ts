@@ -1,3 +1,4 @@
+import { keyOf } from '../memo.js';
 import { Signature } from '../message/signature.js';
 import type { Entry } from '../texts/entry.js';
 import { overview } from '../texts/overview.js';
@@ -69,8 +70,8 @@ function changeOf(what: Address, locale: Locale, before: Entry | undefined, afte
 function codesOf({ forms, problems }: Side): Map<string, { form?: string; code: string; status?: number }> {
   const codes = new Map<string, { form?: string; code: string; status?: number }>();
   for (const { id, fields } of forms)
-    for (const { uses } of fields) for (const use of uses) codes.set(`${id}\n${codeOf(use)}`, { form: id, code: codeOf(use) });
-  for (const [code, status] of problems) codes.set(`\n${code}`, { code, status });
+    for (const { uses } of fields) for (const use of uses) codes.set(keyOf(id, codeOf(use)), { form: id, code: codeOf(use) });
+  for (const [code, status] of problems) codes.set(keyOf(undefined, code), { code, status });
   return codes;
 }
 

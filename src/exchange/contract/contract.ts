@@ -1,3 +1,4 @@
+import { keyOf } from '../../core/memo.js';
 import { typeUri } from '../../core/body/answer.js';
 import type { ShapeOptions } from '../../core/body/shapes/shape.js';
 import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, isPath, printPath, type Path, type Pattern } from '../../core/path/path.js';
@@ -67,7 +68,7 @@ function spotsOf(form: Form): Spot[] {
 function grouped(spots: readonly Spot[], isAlike: (spot: Spot) => string): Spot[][] {
   const groups = new Map<string, Spot[]>();
   for (const spot of spots) {
-    const key = `${spot.codes.join(' ')} ${isAlike(spot)}`;
+    const key = keyOf(...spot.codes, isAlike(spot));
     groups.set(key, [...(groups.get(key) ?? []), spot]);
   }
   return [...groups.values()];

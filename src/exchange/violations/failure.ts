@@ -1,3 +1,4 @@
+import { keyOf } from '../../core/memo.js';
 import { ANY_ELEMENT, printPath, type Path } from '../../core/path/path.js';
 import { PathTree } from '../../core/path/tree.js';
 import type { FormIndex } from '../../core/rules/form-index.js';
@@ -129,7 +130,7 @@ function told(here: readonly Failure[]): readonly Failure[] {
     if (ruler?.rule === 'maxLength' && EXPRESSION_RULES.has(failure.rule)) return false;
     // Libraries write a format out as an expression too.
     if (hasFormat && failure.rule === 'pattern') return false;
-    const id = `${failure.rule} ${canonical(isRule(failure) ? (failure.params ?? null) : null)}`;
+    const id = keyOf(failure.rule, canonical(isRule(failure) ? (failure.params ?? null) : null));
     return !seen.has(id) && seen.add(id);
   });
 }
