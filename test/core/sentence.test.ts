@@ -29,6 +29,14 @@ const saying = (texts: Record<string, string>, more: Record<string, unknown> = {
   new World({ forms, texts: [{ locale, messages: texts, ...more }], original: locale });
 
 describe('arguments', () => {
+  test('of many choices a few are named, with how many there are', () => {
+    const choices = Array.from({ length: 2000 }, (_, at) => `Place_${at}`);
+    const world = saying({ enum: '{choices}|{choices_literal}|{choices_listed}' });
+    const { text } = world.say({ path: 'targets[0].filter', rule: 'enum', params: { choices } });
+    expect(text.match(/Place_9”?, … \(2,000\)(?=\||$)/g) ?? text).toHaveLength(3);
+    expect(text).not.toContain('Place_10');
+  });
+
   test('the places on the path, from 1, through the labels of the elements', () => {
     const fields = {
       'targets[*]': { label: 'target {targets_number}' },

@@ -192,6 +192,9 @@ describe('OpenAPI', () => {
           operationId: 'change-proposal',
           parameters: [
             { name: 'X-Station', in: 'header', required: true, schema: { enum: ['north', 'south'] } },
+            // OpenAPI ignores header parameters of these names.
+            { name: 'Accept', in: 'header', required: true, schema: { enum: ['application/json'] } },
+            { name: 'authorization', in: 'header', required: true, schema: { type: 'string', minLength: 900 } },
             { $ref: '#/components/parameters/dry' },
           ],
           requestBody: { content: { 'application/merge-patch+json': { schema } } },

@@ -11,6 +11,7 @@ import { xliff } from '../../src/exchange/translations/xliff.js';
 import { Complaint } from '../../src/workspace/complaint.js';
 import { Review } from '../../src/workspace/review-file.js';
 import { parseYaml } from '../../src/workspace/yaml.js';
+import { table } from '../../src/cli/print/table.js';
 import { FormIndex } from '../../src/core/rules/form-index.js';
 import { readSheet } from '../../src/core/rules/sheet.js';
 import type { Violation } from '../../src/core/violation/violation.js';
@@ -259,6 +260,7 @@ const FILES: readonly (readonly [string, (size: number) => unknown])[] = [
       ),
   ],
   ['aliases of YAML', (size) => parseYaml(`b: [${numbered(size, (at) => `&a${at} x, *a${at}, `)}]\n`, 'a.yaml')],
+  ['lines of a cell', (size) => table([{ head: 'a' }, { head: 'b' }], [['x', 'line\n'.repeat(size / 10)]])],
   [
     'forms',
     (size) =>

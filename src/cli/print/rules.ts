@@ -6,7 +6,15 @@ import type { Workspace } from '../../workspace/workspace.js';
 import { counted, paint, width } from './out.js';
 import { table, wrap } from './table.js';
 
-const shown = (value: unknown): string => (typeof value === 'string' ? value : JSON.stringify(value));
+/** So many values of a list are shown; JSON has all of them. */
+const MOST_SHOWN = 12;
+
+function shown(value: unknown): string {
+  if (typeof value === 'string') return value;
+  if (!Array.isArray(value) || value.length <= MOST_SHOWN) return JSON.stringify(value);
+  const some = (value.slice(0, MOST_SHOWN) as unknown[]).map((one) => JSON.stringify(one));
+  return `[${some.join(',')}, … ${value.length} in all]`;
+}
 
 /** A use in one line: `maxLength 120`, `range min 0.1, max 9`, `earliest firstNight`, `too-faint (maximum) 21`. */
 function useText(use: RuleUse): string {

@@ -20,6 +20,13 @@ export interface Column {
   readonly align?: 'left' | 'right' | 'center';
 }
 
+/** A row as rows of one line each: the package takes time with the cube of the lines that a cell has. */
+function inLines(row: readonly string[]): string[][] {
+  const cells = row.map((cell) => cell.split('\n'));
+  const height = Math.max(1, ...cells.map(({ length }) => length));
+  return Array.from({ length: height }, (_, at) => cells.map((lines) => lines[at] ?? ''));
+}
+
 /** A table without lines, its columns as wide as they need to be. */
 export function table(columns: readonly Column[], rows: readonly (readonly string[])[]): string {
   const out = new Table({
@@ -28,7 +35,7 @@ export function table(columns: readonly Column[], rows: readonly (readonly strin
     chars: NO_LINES,
     style: { head: [], border: [], 'padding-left': 0, 'padding-right': 0, compact: true },
   });
-  out.push(...rows.map((row) => [...row]));
+  for (const row of rows) out.push(...inLines(row));
   return out
     .toString()
     .split('\n')

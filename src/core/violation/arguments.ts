@@ -185,7 +185,7 @@ const DERIVED: Record<string, (setting: Setting) => Late> = keyed({
     if (rule === 'pattern') return (_, { example }) => (example === undefined ? 'no' : 'yes');
     return OF_VALUES.has(rule) ? (_, { expected }) => (expected === undefined ? 'no' : 'yes') : parameter('hint', setting);
   },
-  choices_literal: listed((choices, { words, speech }) => words.joined(choices.map(words.literals(speech)), 'or', speech)),
+  choices_literal: listed((choices, { words, speech }) => words.literalChoices(choices, speech)),
   choices_listed: listed((choices, { words, pattern, place, speech }) => words.choices(choices, pattern, place, speech, 'marks')),
   choices_several: listed((choices) => (choices.length > 1 ? 'yes' : 'no')),
   limit_kind: (setting) => (_, params) =>

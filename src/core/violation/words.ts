@@ -48,6 +48,13 @@ const LONGEST_LITERAL = 200;
  */
 export type Joint = 'or' | 'marks' | 'bare';
 
+/** With more choices than that a sentence names a few: nobody reads on. */
+const MOST_CHOICES = 20;
+const FEW_CHOICES = 10;
+
+const fewOf = (values: readonly unknown[]): readonly unknown[] =>
+  values.length > MOST_CHOICES ? values.slice(0, FEW_CHOICES) : values;
+
 /** What an argument of a place says at a path. */
 export type PlaceWord = (path: Path) => string | number;
 
@@ -255,23 +262,29 @@ export class Words {
     return this.hasForm(this.otherAt(reference, pattern).class, form, speech);
   }
 
-  /** Enumerated values by their names; those without one as they have to be sent. */
+  /** Enumerated values by their names; those without one as they have to be sent. Of many some are named, with how many there are. */
   choices(values: readonly unknown[], pattern: Pattern, place: FieldPlace, speech: Speech, joint: Joint = 'or'): Wording {
     const direction = directionOf(speech.sentence);
     const literal = this.literals(speech);
-    const names = values.map((value) => {
+    const names = fewOf(values).map((value) => {
       const key = typeof value === 'string' ? value : JSON.stringify(value);
       const entry = this.texts.choice(this.form.form.id, pattern, key, speech.locale, speech.sentence);
       const plain = joint === 'bare' ? valueText(value, speech.limit) : literal(value);
       const name = entry ? this.wordingOf(entry, pattern, place, speech) : plain;
       return then(name, (text) => isolated(text, direction));
     });
-    return together(names, (texts) => this.joined(texts, joint, speech));
+    return together(names, (texts) => this.joined(texts, joint, speech, values.length));
   }
 
-  /** Texts as the language joins them. */
-  joined(texts: readonly string[], joint: Joint, { sentence }: Speech): string {
+  /** Enumerated values as they have to be sent. */
+  literalChoices(values: readonly unknown[], speech: Speech): string {
+    return this.joined(fewOf(values).map(this.literals(speech)), 'or', speech, values.length);
+  }
+
+  /** Texts as the language joins them. @param count how many there are, where the texts are some of them */
+  joined(texts: readonly string[], joint: Joint, { sentence }: Speech, count = texts.length): string {
     const formatters = formattersOf(sentence);
+    if (count > texts.length) return formatters.trail([...texts, `… (${formatters.bare(count)})`]);
     return joint === 'marks' ? formatters.trail(texts) : formatters.list(texts, 'disjunction');
   }
 

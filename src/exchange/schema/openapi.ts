@@ -31,6 +31,9 @@ export interface Operation {
 const METHODS = ['get', 'put', 'post', 'delete', 'options', 'head', 'patch', 'trace'];
 const PLACES = ['query', 'path', 'header'] as const;
 
+/** Header parameters of these names are ignored (OpenAPI 3.1.0, Parameter Object): other parts of a document describe them. */
+const IGNORED_HEADERS: ReadonlySet<string> = new Set(['accept', 'content-type', 'authorization']);
+
 /** The version of an OpenAPI document that we read, or nothing where it is none. */
 export function openApiVersion(root: unknown): '3.0' | '3.1' | undefined {
   const version = isObject(root) && typeof root.openapi === 'string' ? root.openapi : '';
@@ -105,7 +108,7 @@ class OperationReader {
       const { node, where } = this.followed(reference, below(start, at));
       if (!isObject(node) || typeof node.name !== 'string') return [];
       const place = PLACES.find((one) => one === node.in);
-      if (!place) return [];
+      if (!place || (place === 'header' && IGNORED_HEADERS.has(node.name.toLowerCase()))) return [];
       const about = { name: node.name, in: place, required: node.required === true || place === 'path' };
       if (node.schema !== undefined)
         return [{ ...about, writing: writingOf(node, place), schema: node.schema, where: below(where, 'schema') }];
