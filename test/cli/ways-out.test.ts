@@ -172,3 +172,17 @@ test('only seconds that somebody could wait are told', () => {
   expect([30, 1.2, 0].map(waits)).toEqual(['30', '2', '0']);
   expect([Infinity, -1, NaN, 1e12, '30', { valueOf: 1 }, null].map(waits)).toEqual(Array(7).fill(undefined));
 });
+
+test('a table shows some of a long list, and says how many there are', () => {
+  const choices = Array.from({ length: 2000 }, (_, at) => `Area/Place_${at}`);
+  const folder = folderWith({
+    'zeitwort.yaml': 'languages: [en]\nrules: [r.schema.json]\n',
+    'r.schema.json': {
+      $schema: 'https://json-schema.org/draft/2020-12/schema',
+      properties: { zone: { enum: choices }, long: { pattern: `^(?:${choices.join('|')})$` } },
+    },
+  });
+  const { code, out } = zeitwort(['rules'], folder);
+  expect([code, out]).toEqual([0, expect.stringContaining('2000 in all')]);
+  expect(zeitwort(['rules', '--format', 'json'], folder).out).toContain('Area/Place_1999');
+});
