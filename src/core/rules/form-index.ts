@@ -53,7 +53,8 @@ export class FormIndex {
   private readonly hasHeaders: boolean;
   /** Whether some such pattern begins with any name or place. */
   private readonly hasOpenParameters: boolean;
-  private readonly known = new Memo<boolean>(new Room(MOST_REMEMBERED));
+  private readonly room = new Room(MOST_REMEMBERED);
+  private readonly known = new Map<FieldPlace, Memo<boolean>>();
   private keys: ReadonlySet<string> | undefined;
   private readonly overlaps = new Map<FieldPlace, boolean>();
 
@@ -127,8 +128,9 @@ export class FormIndex {
    * @throws {PathSyntaxError} when the text is no path
    */
   knows(text: string, place: FieldPlace): boolean {
-    const key = `${place} ${text}`;
-    return this.known.getOrMake(key, () => {
+    let known = this.known.get(place);
+    if (!known) this.known.set(place, (known = new Memo<boolean>(this.room)));
+    return known.getOrMake(text, () => {
       const path = this.readPath(text, place);
       return path.length === 0 || this.declared(path, place) !== undefined;
     });

@@ -117,9 +117,13 @@ type Kind = 'message' | 'inline';
 const INSTANCE = 1500;
 const PLAN = 3000;
 
-/** What a plan hangs on besides its paths and its locale. Most rules have a name alone, and the other parts are written behind it. */
+/**
+ * What a plan hangs on besides its paths and its locale. Nearly all are of a rule alone, which begins with a letter, and then its
+ * name will do: what `keyOf` makes begins with a digit or a dash.
+ */
 function keyOfPlan(kind: Kind, { rule, as, in: place = 'body' }: Violation, rung: number): string {
-  return keyOf(rule, as) + (rung === 0 && kind === 'message' && place === 'body' ? '' : `${place} ${rung} ${kind}`);
+  const isUsual = as === undefined && rung === 0 && kind === 'message' && place === 'body' && rule.charCodeAt(0) > 0x39;
+  return isUsual ? rule : keyOf(rule, as, place, rung, kind);
 }
 
 /**
@@ -230,7 +234,7 @@ export class Sentences {
     }
     let byPath = this.instances.get(locale);
     if (!byPath) this.instances.set(locale, (byPath = new Memo<Map<string, Instance>>(this.room)));
-    const byRule = byPath.getOrMake(violation.path, () => new Map<string, Instance>());
+    const byRule = byPath.get(violation.path) ?? byPath.set(violation.path, new Map<string, Instance>());
     const key = keyOfPlan(kind, violation, rung);
     // A client may make up any number of members, so these are not remembered.
     if (memberOf(violation) !== undefined) return this.makeInstance(kind, violation, locale, rung);
