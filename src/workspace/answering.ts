@@ -1,5 +1,6 @@
 import type { AnswerOptions } from '../core/body/answer.js';
 import type { Shape, ShapeOptions } from '../core/body/shapes/shape.js';
+import { Room } from '../core/memo.js';
 import type { Origin } from '../core/origin.js';
 import type { FormIndex } from '../core/rules/form-index.js';
 import { suggestion } from '../core/text/closest.js';
@@ -48,22 +49,28 @@ export function bodyStyle({ config }: Workspace, name: string = config.body.shap
   throw complaint('wrong-use', [`there is no shape "${name}"${suggestion(name, shapes.keys())}; the shapes are ${known}`]);
 }
 
-const made = new WeakMap<Workspace, Map<Warn | undefined, Map<string, Sentences>>>();
+/** What puts violations into words, by who is warned and form, and what all of them may remember together. */
+interface Made {
+  readonly room: Room;
+  readonly sentences: Map<Warn | undefined, Map<string, Sentences>>;
+}
+
+const made = new WeakMap<Workspace, Made>();
 
 /**
  * What puts the violations of a form into words.
  * @param warn told of texts that could not be said
  */
 export function sentencesOf(workspace: Workspace, form: FormIndex, warn?: Warn): Sentences {
-  let byWarn = made.get(workspace);
-  if (!byWarn) made.set(workspace, (byWarn = new Map<Warn | undefined, Map<string, Sentences>>()));
-  let known = byWarn.get(warn);
-  if (!known) byWarn.set(warn, (known = new Map<string, Sentences>()));
+  let own = made.get(workspace);
+  if (!own) made.set(workspace, (own = { room: new Room(), sentences: new Map() }));
+  let known = own.sentences.get(warn);
+  if (!known) own.sentences.set(warn, (known = new Map<string, Sentences>()));
   let sentences = known.get(form.form.id);
-  if (!sentences) known.set(form.form.id, (sentences = newSentences(workspace, form, warn)));
+  if (!sentences) known.set(form.form.id, (sentences = newSentences(workspace, form, warn, own.room)));
   return sentences;
 }
 
 /** The same for whoever asks for all sentences of a form and never again: what is worked out for them is not kept. */
-export const newSentences = (workspace: Workspace, form: FormIndex, warn?: Warn): Sentences =>
-  new Sentences(workspace.texts, form, answerOptions(workspace, { warn }));
+export const newSentences = (workspace: Workspace, form: FormIndex, warn?: Warn, room?: Room): Sentences =>
+  new Sentences(workspace.texts, form, { ...answerOptions(workspace, { warn }), room });
