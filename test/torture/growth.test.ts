@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { leaksIn, rawPathIn } from '../../src/core/audit/leaks.js';
 import { TextMatcher } from '../../src/core/audit/text-matcher.js';
+import { forLog } from '../../src/core/text/media.js';
 import { parseMessage } from '../../src/core/message/parse.js';
 import type { Entry } from '../../src/core/texts/entry.js';
 import { csv } from '../../src/exchange/translations/csv.js';
@@ -236,6 +237,7 @@ const numbered = (size: number, make: (at: number) => string): string => times(s
 
 /** What is read from files, made of one part again and again: those that took time with its square once, and their like. */
 const FILES: readonly (readonly [string, (size: number) => unknown])[] = [
+  ['blank lines of a log', (size) => forLog('\n'.repeat(4 * size))],
   ['comments of XML without an end', (size) => xliff.read(xliffOf('<!--'.repeat(size)), {})],
   ['comments of XML', (size) => xliff.read(xliffOf('<!---->'.repeat(size)), {})],
   ['sections of XML without an end', (size) => xliff.read(sourceOf('<![CDATA['.repeat(size)), {})],

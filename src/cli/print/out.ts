@@ -22,9 +22,12 @@ function forPeople(text: string, isTerminal: boolean): string {
   return isTerminal ? shown : forLog(shown);
 }
 
-/** Writes to standard output to the letter, for programs; on a terminal without what would give it orders. */
+/** Text for programs, to the letter; on a terminal without what would give it orders. */
+const exact = (text: string): string => (process.stdout.isTTY ? forTerminal(text, COLOURS) : text);
+
+/** Writes to standard output to the letter, for programs. */
 export function write(text: string): void {
-  process.stdout.write(process.stdout.isTTY ? forTerminal(text, COLOURS) : text);
+  process.stdout.write(exact(text));
 }
 
 /** The same with an end of line. */
@@ -43,10 +46,7 @@ const CHUNK = 1 << 16;
 /** Writes pieces as they come, without keeping them; waits while whoever reads is slower. */
 export async function writeAll(pieces: Iterable<string>, way: 'exact' | 'people' = 'exact'): Promise<void> {
   let chunk = '';
-  const shown = (text: string): string => {
-    if (way === 'people') return forPeople(text, process.stdout.isTTY);
-    return process.stdout.isTTY ? forTerminal(text, COLOURS) : text;
-  };
+  const shown = way === 'people' ? (text: string): string => forPeople(text, process.stdout.isTTY) : exact;
   for (const piece of pieces) {
     chunk += piece;
     if (chunk.length < CHUNK) continue;

@@ -4,8 +4,8 @@
 /** U+2060, word joiner: it is not seen, and parts what would be read as one. */
 const JOINER = '\u2060';
 
-/** What runners of CI take for orders: at the start of a line, or anywhere in it. */
-const ORDERS = /^(\s*)(?=::)|#(?=#(?:\[|vso\[))/gm;
+/** What runners of CI take for orders: at the start of a line, behind its blanks, or anywhere in it. */
+const ORDERS = /^([^\S\r\n]*)(?=::)|#(?=#(?:\[|vso\[))/gm;
 
 /** Text for logs of CI, which obey some lines (`::error::`, `##[error]`). */
 export const forLog = (text: string): string =>
