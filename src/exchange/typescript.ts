@@ -1,5 +1,5 @@
 import type { Locale } from '../core/locale/tag.js';
-import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, printPath, type Pattern } from '../core/path/path.js';
+import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, anywhere, printPath, type Pattern } from '../core/path/path.js';
 import type { Field, Form, RuleUse } from '../core/rules/form.js';
 import { keyed } from '../core/keyed.js';
 
@@ -43,7 +43,8 @@ function typeOf(value: unknown): string {
 }
 
 /** The type of a concrete path: a text, or a template with a number for each open place. */
-function pathKey(pattern: Pattern): string {
+function pathKey(declared: Pattern): string {
+  const pattern = anywhere(declared);
   if (!pattern.some((segment) => typeof segment === 'symbol')) return quoted(printPath(pattern));
   const text = pattern
     .map((segment, at) => {

@@ -3,7 +3,7 @@ import type { Remark } from '../core/finding.js';
 import type { FormIndex } from '../core/rules/form-index.js';
 import { suggestion } from '../core/text/closest.js';
 import { nameOfForms } from '../core/texts/form-set.js';
-import { Texts } from '../core/texts/ladder.js';
+import { Texts, type Graph } from '../core/texts/ladder.js';
 import { Purposes, type Purpose } from '../core/texts/purpose.js';
 import { Table } from '../core/texts/table.js';
 import type { SchemaForm } from '../exchange/schema/read.js';
@@ -85,8 +85,13 @@ export class Workspace extends WorkspaceFolder {
     if (kept) this.keepFrom(kept.workspace, this.catalogFiles.unchanged);
     this.table = new Table(this.catalogFiles, kept ? kept.workspace.table.purposes : new Purposes());
     this.idleFrom = kept?.workspace.idleFrom ?? 0;
-    this.allTexts = new Texts(this.table, config);
-    this.texts = config.drafts === 'served' ? this.allTexts : new Texts(this.table, config, false);
+    const { book } = this;
+    const graphs = (form: string): Graph | undefined => {
+      const index = book.forms.get(form);
+      return index?.form.joins && index;
+    };
+    this.allTexts = new Texts(this.table, config, true, graphs);
+    this.texts = config.drafts === 'served' ? this.allTexts : new Texts(this.table, config, false, graphs);
   }
 
   /**

@@ -135,19 +135,14 @@ describe('fields and rules', () => {
     expect(form.index.isSecretAt(['secret'], 'body')).toBe(true);
   });
 
-  test('a schema that contains itself is named with .., and evaluated at any depth', () => {
+  test('a schema that contains itself is listed once, below its name, and evaluated at any depth', () => {
     const tree = only({
       $id: 'tree',
       type: 'object',
       properties: { name: { type: 'string', maxLength: 2 }, children: { type: 'array', items: { $ref: '#' } } },
     });
     expect(tree.schema.parts.form.fields.map(({ path: at }) => at)).toEqual([
-      '',
-      'name',
-      'children',
-      '..children[*]',
-      '..children[*].name',
-      '..children[*].children',
+      ...['', 'proposal::', 'proposal::name', 'proposal::children', 'proposal::children[*]'],
     ]);
     const violations = run(tree, { body: { name: 'xxx', children: [{ children: [{ name: 'xxx' }] }, 5] } });
     expect(said(violations)).toEqual(['name maxLength', 'children[0].children[0].name maxLength', 'children[1] type']);

@@ -1,6 +1,6 @@
 import { printPath } from '../../core/path/path.js';
 import type { FormIndex } from '../../core/rules/form-index.js';
-import type { Field, RuleUse } from '../../core/rules/form.js';
+import type { Field, Form, RuleUse } from '../../core/rules/form.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
 import type { Workspace } from '../../workspace/workspace.js';
 import { counted, paint, width } from './out.js';
@@ -50,20 +50,31 @@ function fieldName({ path, in: place, secret, optional, trim }: Field): string {
   return (path || 'the body') + (marks.length > 0 ? ` (${marks.join(', ')})` : '');
 }
 
+/** The definitions that stand at each field, as the fields below them are named: by the field's pattern. */
+function standing({ joins = [] }: Form): ReadonlyMap<Field['pattern'], readonly string[]> {
+  const found = new Map<Field['pattern'], string[]>();
+  for (const { pattern, root } of joins) found.set(pattern, [...(found.get(pattern) ?? []), printPath([root])]);
+  return found;
+}
+
 /** Forms, fields and rules for people, each with the place where it was declared. */
 export function rulesText(forms: readonly FormIndex[], workspace: Workspace): string {
   if (forms.length === 0) return 'No forms.';
   const blocks = forms.map(({ form }) => {
-    const rows = form.fields.flatMap((field) =>
-      (field.uses.length > 0 ? field.uses : [undefined]).map((use, at) => {
-        const { file, line } = workspace.place({ ...(use?.origin ?? field.origin), at: 'key' });
+    const definitions = standing(form);
+    const rows = form.fields.flatMap((field) => {
+      const as = definitions.get(field.pattern);
+      const lines: readonly (RuleUse | string)[] = [...field.uses, ...(as ? [`all rules of ${as.join(', ')}`] : [])];
+      return (lines.length > 0 ? lines : [paint.dim('no rule')]).map((line, at) => {
+        const use = typeof line === 'string' ? undefined : line;
+        const place = workspace.place({ ...(use?.origin ?? field.origin), at: 'key' });
         return {
           name: at === 0 ? fieldName(field) : '',
-          rule: use ? useText(use) : paint.dim('no rule'),
-          place: `${file}:${line ?? 1}`,
+          rule: typeof line === 'string' ? line : useText(line),
+          place: `${place.file}:${place.line ?? 1}`,
         };
-      }),
-    );
+      });
+    });
     const names = Math.max(...rows.map(({ name }) => name.length), 5);
     const places = Math.max(...rows.map(({ place }) => place.length), 5);
     const room = Math.max(20, width() - names - places - 6);
@@ -104,18 +115,21 @@ function useJson(use: RuleUse, workspace: Workspace): object {
 /** The same for programs. */
 export function rulesJson(forms: readonly FormIndex[], workspace: Workspace): object {
   return {
-    forms: forms.map(({ form }) => ({
-      form: form.id,
-      request: form.request,
-      ...(form.partial ? { partial: true } : {}),
-      fields: form.fields.map((field) => ({
-        path: field.path,
-        ...(field.in === 'body' ? {} : { in: field.in }),
-        ...(field.secret ? { secret: true } : {}),
-        ...(field.optional ? { optional: true } : {}),
-        ...(field.trim ? { trim: true } : {}),
-        rules: field.uses.map((use) => useJson(use, workspace)),
+    forms: forms
+      .map(({ form }) => ({ form, definitions: standing(form) }))
+      .map(({ form, definitions }) => ({
+        form: form.id,
+        request: form.request,
+        ...(form.partial ? { partial: true } : {}),
+        fields: form.fields.map((field) => ({
+          path: field.path,
+          ...(field.in === 'body' ? {} : { in: field.in }),
+          ...(field.secret ? { secret: true } : {}),
+          ...(field.optional ? { optional: true } : {}),
+          ...(field.trim ? { trim: true } : {}),
+          rules: field.uses.map((use) => useJson(use, workspace)),
+          ...(definitions.has(field.pattern) ? { definitions: definitions.get(field.pattern) } : {}),
+        })),
       })),
-    })),
   };
 }

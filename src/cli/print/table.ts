@@ -1,45 +1,33 @@
-import Table from 'cli-table3';
 import stringWidth from 'string-width';
-
-const NO_LINES = {
-  ...{
-    top: '',
-    'top-mid': '',
-    'top-left': '',
-    'top-right': '',
-    bottom: '',
-    'bottom-mid': '',
-    'bottom-left': '',
-    'bottom-right': '',
-  },
-  ...{ left: '', 'left-mid': '', mid: '', 'mid-mid': '', right: '', 'right-mid': '', middle: '  ' },
-};
 
 export interface Column {
   readonly head: string;
   readonly align?: 'left' | 'right' | 'center';
 }
 
-/** A row as rows of one line each: the package takes time with the cube of the lines that a cell has. */
-function inLines(row: readonly string[]): string[][] {
-  const cells = row.map((cell) => cell.split('\n'));
-  const height = Math.max(1, ...cells.map(({ length }) => length));
-  return Array.from({ length: height }, (_, at) => cells.map((lines) => lines[at] ?? ''));
+const BETWEEN = '  ';
+
+function padded(cell: string, columns: number, align: Column['align'] = 'left'): string {
+  const free = Math.max(0, columns - widthOf(cell));
+  const before = align === 'left' ? 0 : align === 'right' ? free : Math.ceil(free / 2);
+  return ' '.repeat(before) + cell + ' '.repeat(free - before);
 }
 
-/** A table without lines, its columns as wide as they need to be. */
+/** A table without lines, its columns as wide as they need to be; a cell may have several lines. */
 export function table(columns: readonly Column[], rows: readonly (readonly string[])[]): string {
-  const out = new Table({
-    head: columns.map(({ head }) => head),
-    colAligns: columns.map(({ align }) => align ?? 'left'),
-    chars: NO_LINES,
-    style: { head: [], border: [], 'padding-left': 0, 'padding-right': 0, compact: true },
+  const lines = [columns.map(({ head }) => head), ...rows].flatMap((row) => {
+    const cells = row.map((cell) => cell.split('\n'));
+    const height = cells.reduce((most, { length }) => Math.max(most, length), 1);
+    return Array.from({ length: height }, (_, at) => cells.map((own) => own[at] ?? ''));
   });
-  for (const row of rows) out.push(...inLines(row));
-  return out
-    .toString()
-    .split('\n')
-    .map((line) => line.trimEnd())
+  const widths = columns.map((_, at) => lines.reduce((most, line) => Math.max(most, widthOf(line[at] ?? '')), 0));
+  return lines
+    .map((line) =>
+      columns
+        .map(({ align }, at) => padded(line[at] ?? '', widths[at] ?? 0, align))
+        .join(BETWEEN)
+        .trimEnd(),
+    )
     .join('\n');
 }
 

@@ -1,8 +1,8 @@
 import type { Remark } from '../finding.js';
 import type { Locale } from '../locale/tag.js';
-import type { Pattern } from '../path/path.js';
+import { isSharedRoot, type Pattern } from '../path/path.js';
 import type { FormIndex } from '../rules/form-index.js';
-import { codeOf, keysOf, type Field, type Form, type RuleUse } from '../rules/form.js';
+import { codeOf, FIELD_PLACES, keysOf, type Field, type Form, type RuleUse } from '../rules/form.js';
 import { speaksOf } from '../texts/form-set.js';
 import type { Catalog } from '../texts/catalog.js';
 import type { Entry } from '../texts/entry.js';
@@ -65,6 +65,13 @@ export function rowsOf(forms: readonly Form[]): Row[] {
       }
       return rows;
     }),
+  );
+}
+
+/** The fields of definitions that speak for the places of a field entry. */
+function insideAt(index: FormIndex, { pattern, path }: FieldEntry): readonly Field[] {
+  return FIELD_PLACES.flatMap((place) =>
+    index.speaking(pattern, place).filter((field) => isSharedRoot(field.pattern[0]) && field.path !== path),
   );
 }
 
@@ -248,6 +255,10 @@ export class Context {
       const fields = this.formsOf(scope).flatMap((form) => form.fields);
       for (const field of fields) for (const one of this.texts.covering(scope, field.pattern)) entered(links, one, field);
       for (const field of fields) for (const one of this.texts.touching(scope, field.pattern)) entered(links, one, field);
+      // Places inside of definitions that are listed once.
+      for (const form of this.formsOf(scope).filter(({ joins }) => joins))
+        for (const one of scope.fields.values())
+          for (const field of insideAt(this.subject.indexOf(form), one)) entered(links, one, field);
     }
     return links.get(entry.normal) ?? NO_FIELDS;
   }

@@ -1,4 +1,4 @@
-import { samplePath, startsWith } from '../path/path.js';
+import { printPath, samplePath } from '../path/path.js';
 import { FIELD_PLACES, type Form } from '../rules/form.js';
 import { closest } from '../text/closest.js';
 import type { Catalog } from '../texts/catalog.js';
@@ -14,9 +14,26 @@ function hasPlace({ pattern }: FieldEntry, form: Form, { subject }: Context): bo
   );
 }
 
+const ruledPaths = new WeakMap<Form, ReadonlySet<string>>();
+
+/** The patterns of a form at or below which there is a rule, as they are printed. */
+function ruledIn(form: Form): ReadonlySet<string> {
+  let known = ruledPaths.get(form);
+  if (!known) {
+    const paths = new Set<string>();
+    for (const { pattern, uses } of form.fields)
+      for (let length = uses.length > 0 ? pattern.length : -1; length >= 0; length--) {
+        const path = printPath(pattern.slice(0, length));
+        if (paths.has(path)) break;
+        paths.add(path);
+      }
+    ruledPaths.set(form, (known = paths));
+  }
+  return known;
+}
+
 /** Whether something at or below the places has a rule. */
-const hasRule = ({ pattern }: FieldEntry, form: Form): boolean =>
-  form.fields.some((field) => field.uses.length > 0 && startsWith(field.pattern, pattern));
+const hasRule = ({ path }: FieldEntry, form: Form): boolean => ruledIn(form).has(path);
 
 /** What is known of a path, whatever the locale: whether forms have it, and whether it or something below has a rule. */
 interface Verdict {
@@ -60,6 +77,15 @@ function fieldLook(
 const pathsOf = ({ subject }: Context): ReadonlySet<string> =>
   new Set(subject.forms.flatMap((form) => form.fields.map(({ path }) => path)));
 
+const labels = new WeakMap<Catalog['texts'], ReadonlySet<readonly string[]>>();
+
+/** The keys of all texts of a catalog. */
+function labelled(texts: Catalog['texts']): ReadonlySet<readonly string[]> {
+  let known = labels.get(texts);
+  if (!known) labels.set(texts, (known = new Set(texts.map(({ slot }) => slot.keys))));
+  return known;
+}
+
 export const unusedLabel: Kind = {
   kind: 'unused-label',
   severity: 'warning',
@@ -99,7 +125,7 @@ export const unruledField: Kind = {
       ({ placed, ruled }) => placed && !ruled,
       (field, { locale, file, texts }) => {
         const { path, keys } = field;
-        if (!texts.some(({ slot }) => slot.keys === field.slot('label', '').keys)) return;
+        if (!labelled(texts).has(field.slot('label', '').keys)) return;
         const message = `${path} has a label and no rule. Declare its rules, or remove the label.`;
         report({ ...{ locale, path, message }, spot: { file, keys, at: 'key' } });
       },

@@ -21,6 +21,10 @@ function named(form: Form): Places {
     }
     add(pattern, origin);
   }
+  // Elements that hold what a definition lists are around fields too.
+  const joined = new Set((form.joins ?? []).map(({ pattern }) => pattern));
+  for (const { pattern, origin } of joined.size > 0 ? form.fields : [])
+    if (joined.has(pattern) && pattern.at(-1) === ANY_ELEMENT) add(pattern, origin);
   return found;
 }
 

@@ -3,14 +3,14 @@ import { printPath, type Pattern } from '../path/path.js';
 import type { Field, Form } from '../rules/form.js';
 import type { Entry } from '../texts/entry.js';
 import type { Ladder } from '../texts/climber.js';
-import type { Purpose } from '../texts/purpose.js';
+import type { FieldEntry, Purpose } from '../texts/purpose.js';
 import { aboutText, type CheckedText } from './checked-text.js';
 import type { Context, Settled } from './context.js';
 import type { Kind } from './kind.js';
 
 /** The places whose labels sentences of a form may say: of fields with rules, of what they are compared with, and around them. */
-function placesOf({ fields }: Form): ReadonlyMap<string, Pattern> {
-  const places = new Map<string, Pattern>();
+function placesOf({ fields, joins = [] }: Form): ReadonlyMap<string, Pattern> {
+  const places = new Map(joins.map(({ pattern }) => [printPath(pattern), pattern]));
   for (const { pattern, uses } of fields) {
     if (uses.length === 0) continue;
     for (const one of [pattern, ...uses.flatMap(({ counterpart }) => (counterpart ? [counterpart] : []))]) {
@@ -27,17 +27,23 @@ function placesOf({ fields }: Form): ReadonlyMap<string, Pattern> {
 function* furtherLadders(context: Context): Generator<Ladder> {
   const { rows, subject, texts } = context;
   let last: { readonly field: Field; readonly narrower: readonly Pattern[] } | undefined;
+  const hasMessage = (field: FieldEntry): boolean => !isNone(field.slotsOf('message'));
   for (const { form, field, keys } of rows) {
     // The rules of one field come one after the other.
-    if (last?.field !== field) last = { field, narrower: texts.narrower(form.id, field.pattern) };
+    if (last?.field !== field) last = { field, narrower: texts.narrower(form.id, field.pattern, hasMessage) };
     for (const path of last.narrower) yield texts.messageLadder({ form: form.id, path, keys });
   }
-  for (const form of subject.forms)
-    for (const [path, place] of placesOf(form)) {
+  for (const form of subject.forms) {
+    const places = placesOf(form);
+    for (const [path, place] of places) {
       yield context.labelLadder(form.id, path, place);
-      for (const one of texts.narrower(form.id, place)) yield texts.labelLadder(form.id, one);
+      for (const one of texts.narrower(form.id, place, ({ path: own }) => !places.has(own)))
+        yield texts.labelLadder(form.id, one);
     }
+  }
 }
+
+const isNone = (some: Iterable<unknown>): boolean => some[Symbol.iterator]().next().done === true;
 
 const allLadders = (context: Context): readonly Ladder[] => [...context.ladders, ...furtherLadders(context)];
 

@@ -1,13 +1,13 @@
 import type { AnswerOptions } from '../body/answer.js';
 import type { Entry } from '../texts/entry.js';
 import type { Texts } from '../texts/ladder.js';
-import { isInflection, type FrameName, type ScopeTextKind, type WordGroup } from '../texts/purpose.js';
+import { isInflection, type FieldEntry, type FrameName, type ScopeTextKind, type WordGroup } from '../texts/purpose.js';
 import type { Locale } from '../locale/tag.js';
 import { ANY_ELEMENT, printPath, type Pattern } from '../path/path.js';
 import { isBlankMissing } from '../rules/blank.js';
 import { canonical } from '../rules/equality.js';
 import type { PackTree } from './trees.js';
-import { keysOf, type Field, type Form, type RuleUse } from '../rules/form.js';
+import { keysOf, type Field, type Form, type Join, type RuleUse } from '../rules/form.js';
 
 /** A text of a pack; `locale` where it is in another language than the pack. */
 export interface PackText {
@@ -62,6 +62,15 @@ export interface PackForm extends PackWording {
   readonly request?: string;
   readonly partial?: true;
   readonly fields: readonly PackField[];
+  /** Where definitions stand whose fields are listed once: their paths begin with the definition (`Component::name`). */
+  readonly joins?: readonly PackJoin[];
+}
+
+export interface PackJoin {
+  readonly path: string;
+  readonly in?: Field['in'];
+  /** The path of the definition: `Component::`. */
+  readonly to: string;
 }
 
 /** All that is needed to answer in one language: every lookup resolved, every text a plain ICU message. */
@@ -102,11 +111,23 @@ export interface PackSource {
   readonly rules: readonly string[];
 }
 
+const packedJoin = ({ pattern, in: place, root }: Join): PackJoin => ({
+  path: printPath(pattern),
+  ...(place === 'body' ? {} : { in: place }),
+  to: printPath([root]),
+});
+
+/** Whether a field's entry says more than what the field is called. */
+const saysMore = (field: FieldEntry): boolean =>
+  (['message', 'inline', 'choice'] as const).some((kind) => [...field.slotsOf(kind)].length > 0);
+
 class Packer {
   constructor(
     private readonly source: PackSource,
     private readonly locale: Locale,
   ) {}
+
+  private readonly paths = new Map<Form, ReadonlySet<string>>();
 
   /** The languages that messages of the pack are in. */
   private readonly spoken = new Set<Locale>();
@@ -182,20 +203,27 @@ class Packer {
     const general = this.field(form, field);
     const told = ({ labels, choices, rules }: PackField): string => JSON.stringify([labels, choices, rules]);
     const special = this.source.texts
-      .narrower(form.id, field.pattern)
+      .narrower(form.id, field.pattern, (one) => saysMore(one) || !this.isField(form, one.path))
       .map((pattern) => this.field(form, { ...field, pattern }))
       .filter((one) => told(one) !== told(general));
     return [general, ...special.map((one): PackField => ({ ...one, texts: true }))];
   }
 
+  /** Whether a form declares a field of this path. */
+  private isField(form: Form, path: string): boolean {
+    let paths = this.paths.get(form);
+    if (!paths) this.paths.set(form, (paths = new Set(form.fields.map((field) => field.path))));
+    return paths.has(path);
+  }
+
   /** Elements that no field stands for have labels all the same. */
   private elements(form: Form): PackField[] {
-    const known = new Set(form.fields.map(({ path }) => path));
+    const known = new Set<string>();
     return form.fields.flatMap(({ pattern }) =>
       pattern.flatMap((segment, at): PackField[] => {
         const element = pattern.slice(0, at + 1);
         const path = printPath(element);
-        if (segment !== ANY_ELEMENT || known.has(path)) return [];
+        if (segment !== ANY_ELEMENT || this.isField(form, path) || known.has(path)) return [];
         known.add(path);
         const labels = this.labels(form, element, []);
         const special = this.source.texts
@@ -276,6 +304,7 @@ class Packer {
             ...(form.partial ? { partial: true } : {}),
             ...this.wording(form.id),
             fields,
+            ...(form.joins ? { joins: form.joins.map(packedJoin) } : {}),
           },
         ]),
       ),

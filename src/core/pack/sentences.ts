@@ -4,7 +4,7 @@ import { directionOf, type Locale } from '../locale/tag.js';
 import { fillMessage } from '../message/fill.js';
 import { formattersOf } from '../message/formatters.js';
 import type { Message, MessageNode } from '../message/tree.js';
-import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, printPath, type Path, type Pattern } from '../path/path.js';
+import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, isSharedRoot, printPath, type Path, type Pattern } from '../path/path.js';
 import { placesOn } from '../path/places.js';
 import { FormIndex } from '../rules/form-index.js';
 import { codeOf, keysOf, type Field, type Form, type RuleUse } from '../rules/form.js';
@@ -76,7 +76,7 @@ export class SentencePacker {
     return pattern.map((segment, at) => {
       if (segment === ANY_ELEMENT) return base + at - 1;
       if (segment === ANY_KEY) return `${KEY_OPEN}${at}${KEY_CLOSE}`;
-      if (segment === ANY_DEPTH) throw new NotSimple('it stands at any depth');
+      if (segment === ANY_DEPTH || isSharedRoot(segment)) throw new NotSimple('it stands at any depth');
       return segment;
     });
   }
@@ -104,7 +104,7 @@ export class SentencePacker {
   private filled(entry: Entry, setting: Setting, base: number): Message {
     const { pattern, place, form, use } = setting;
     const names = entry.signature.names;
-    const { early, placed, late } = prepareArguments(names, setting);
+    const { early, placed, late } = prepareArguments(names, setting, entry);
     const path = this.markedPath(pattern, base);
     const places = openPlaces(form, pattern, place);
     const own = new Set(places.values());

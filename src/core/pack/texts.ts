@@ -1,6 +1,6 @@
 import { chainOfLanguage, chainWithin, sameLanguage } from '../locale/chain.js';
 import type { Locale } from '../locale/tag.js';
-import { opened, type Pattern } from '../path/path.js';
+import { opened, type Pattern, type SharedRoot } from '../path/path.js';
 import { PatternTrie } from '../path/trie.js';
 import type { Phrase } from '../texts/phrase.js';
 import type { Question, TextLookup } from '../texts/lookup.js';
@@ -9,6 +9,9 @@ import type { FrameName, TextKind, WordGroup } from '../texts/purpose.js';
 /** Texts by what they are there for: of several in one language the first. */
 export class Bag {
   private readonly entries = new Map<string, Phrase[]>();
+
+  /** @param about the field that it is of, where it is one field's */
+  constructor(readonly about?: Pattern) {}
 
   add(kind: TextKind, key: string, entry: Phrase): void {
     const id = `${kind} ${key}`;
@@ -65,7 +68,12 @@ export class PackTexts implements TextLookup {
     const { own, fields } = this.form(form);
     if (!field) return own;
     for (const segment of field) if (typeof segment !== 'symbol') this.literals.add(segment);
-    return fields.at(field, () => new Bag());
+    return fields.at(field, () => new Bag(field));
+  }
+
+  /** Says where a definition of a form stands: what is said of it is said of the place too. */
+  join(form: string, pattern: Pattern, root: SharedRoot): void {
+    this.form(form).fields.join(pattern, root);
   }
 
   classOf(path: Pattern, named: ReadonlySet<string | number>): Pattern {

@@ -1,12 +1,12 @@
 import { MOST_TOLD, type AnswerOptions } from '../body/answer.js';
 import { parseLocale, type Locale } from '../locale/tag.js';
-import { parsePattern, printPath } from '../path/path.js';
+import { isSharedRoot, parsePattern, printPath, type Pattern } from '../path/path.js';
 import { FormIndex } from '../rules/form-index.js';
-import { codeOf, type Field } from '../rules/form.js';
+import { codeOf, type Field, type Join } from '../rules/form.js';
 import type { TextLookup } from '../texts/lookup.js';
 import { Phrase, type PhraseDetails } from '../texts/phrase.js';
 import type { TextKind } from '../texts/purpose.js';
-import type { Pack, PackField, PackLabel, PackText, PackWording } from './pack.js';
+import type { Pack, PackField, PackJoin, PackLabel, PackText, PackWording } from './pack.js';
 import { PackTexts, type Bag } from './texts.js';
 import { unpackTree } from './trees.js';
 
@@ -29,18 +29,18 @@ class Unpacker {
     this.texts = new PackTexts(this.locale);
   }
 
-  private phrase(text: string, locale: Locale, details?: PhraseDetails): Phrase {
+  private phrase(text: string, locale: Locale, about: Pattern | undefined, details?: PhraseDetails): Phrase {
     const { trees = {} } = this.pack;
     const tree = Object.hasOwn(trees, text) ? trees[text] : undefined;
-    return new Phrase(text, { file: '', locale }, details, tree && (() => unpackTree(tree)));
+    return new Phrase(text, { file: '', locale, field: about }, details, tree && (() => unpackTree(tree)));
   }
 
   private add(bag: Bag, kind: TextKind, key: string, { text, locale, forms = {}, gender }: PackLabel): void {
     const spoken = locale === undefined ? this.locale : parseLocale(locale);
     this.texts.speaks(spoken);
-    const inflected = Object.entries(forms).map(([name, form]): [string, Phrase] => [name, this.phrase(form, spoken)]);
+    const inflected = Object.entries(forms).map(([name, form]): [string, Phrase] => [name, this.phrase(form, spoken, bag.about)]);
     const details = { forms: new Map(inflected), ...(gender === undefined ? {} : { gender }) };
-    bag.add(kind, key, this.phrase(text, spoken, details));
+    bag.add(kind, key, this.phrase(text, spoken, bag.about, details));
   }
 
   private all(bag: Bag, kind: TextKind, texts: Readonly<Record<string, PackText | readonly PackText[]>>): void {
@@ -88,14 +88,33 @@ class Unpacker {
     };
   }
 
+  private join(form: string, { path, in: place = 'body', to }: PackJoin): Join[] {
+    const [root] = parsePattern(to);
+    if (!isSharedRoot(root)) return [];
+    const pattern = parsePattern(path);
+    this.texts.join(form, pattern, root);
+    return [{ pattern, in: place, root }];
+  }
+
   unpack(): Unpacked {
     const forms = new Map<string, FormIndex>();
     for (const [id, form] of Object.entries(this.pack.forms)) {
       this.wording(this.texts.bag(id), form);
       for (const field of form.fields) this.fieldTexts(id, field);
       const { request, partial = false } = form;
+      const joins = (form.joins ?? []).flatMap((join) => this.join(id, join));
       const fields = form.fields.filter(({ texts }) => !texts).map((field) => this.field(field));
-      forms.set(id, new FormIndex({ id, ...(request === undefined ? {} : { request }), partial, fields, origin: NOWHERE }));
+      forms.set(
+        id,
+        new FormIndex({
+          id,
+          ...(request === undefined ? {} : { request }),
+          partial,
+          fields,
+          ...(joins.length > 0 ? { joins } : {}),
+          origin: NOWHERE,
+        }),
+      );
     }
     const { general } = this.texts;
     this.wording(general, this.pack);

@@ -5,11 +5,30 @@ export const ANY_KEY: unique symbol = Symbol('.*');
 /** `..`: any number of levels, none too; always followed by a selector. */
 export const ANY_DEPTH: unique symbol = Symbol('..');
 
+declare const SHARED: unique symbol;
+/** `Component::`: every place where a definition stands that recurs in a schema; only ever the first segment. */
+export type SharedRoot = symbol & { readonly [SHARED]: true };
+
 /** Where one value stands: names of members (text) and places of elements (from 0). The empty path is the whole body. */
 export type Path = readonly (string | number)[];
-export type PatternSegment = string | number | typeof ANY_ELEMENT | typeof ANY_KEY | typeof ANY_DEPTH;
+export type PatternSegment = string | number | typeof ANY_ELEMENT | typeof ANY_KEY | typeof ANY_DEPTH | SharedRoot;
 /** A path in which segments may be open. Every path is a pattern. */
 export type Pattern = readonly PatternSegment[];
+
+/** The segment that stands for all places of a definition. The same name gives the same one. */
+export const sharedRoot = (name: string): SharedRoot => Symbol.for(`${name}::`) as SharedRoot;
+
+/** Whether a segment stands for the places of a definition. */
+export const isSharedRoot = (segment: PatternSegment | undefined): segment is SharedRoot =>
+  typeof segment === 'symbol' && segment !== ANY_ELEMENT && segment !== ANY_KEY && segment !== ANY_DEPTH;
+
+/** Whether a pattern says what is below some place, wherever that is: it begins with `..` or with a definition. */
+export const isFloating = ([first, ...more]: Pattern): boolean =>
+  (first === ANY_DEPTH || isSharedRoot(first)) && !more.includes(ANY_DEPTH);
+
+/** A pattern that covers the same paths without naming a definition, and may cover more. */
+export const anywhere = (pattern: Pattern): Exclude<PatternSegment, SharedRoot>[] =>
+  pattern.map((segment) => (isSharedRoot(segment) ? ANY_DEPTH : segment));
 
 /** Whether a pattern begins with all segments of another. */
 export const startsWith = (path: Pattern, start: Pattern): boolean =>
@@ -33,6 +52,8 @@ const DEEPEST = 200;
 const excerpt = (text: string): string => (text.length > 80 ? `${text.slice(0, 80)}…` : text);
 
 const BARE_NAME = /[^.[\]"'*\s\p{Cc}]+/uy;
+/** The name of a definition, with the mark behind it. */
+const ROOT = /[^[\]"'*\s\p{Cc}:]+::/uy;
 const INDEX = /(?:0|[1-9]\d*)(?=\])/y;
 /** As JSON writes texts: any character but the controls of C0 (RFC 8259 section 7). */
 const QUOTED = /"(?:[^"\\\u0000-\u001f]|\\.)*"(?=\])/uy;
@@ -40,11 +61,17 @@ const QUOTED = /"(?:[^"\\\u0000-\u001f]|\\.)*"(?=\])/uy;
 class Reader {
   at = 0;
   readonly segments: PatternSegment[] = [];
-  constructor(readonly text: string) {}
+  /** @param open whether segments may be open; what only a client wrote is not remembered as a definition's name */
+  constructor(
+    readonly text: string,
+    private readonly open: boolean,
+  ) {}
 
   read(): Pattern {
     if (this.text === '') return [];
-    if (this.text[0] !== '[' && this.text[0] !== '.') this.name();
+    const root = this.open ? this.take(ROOT) : undefined;
+    if (root !== undefined) this.segments.push(Symbol.for(root) as SharedRoot);
+    if (this.at < this.text.length && !'[.'.includes(this.text[this.at] ?? '')) this.name();
     while (this.at < this.text.length) {
       this.segment();
       if (this.segments.length > DEEPEST) this.fail(`it has more than ${DEEPEST} segments`);
@@ -119,7 +146,7 @@ class Reader {
  * @throws {PathSyntaxError}
  */
 export function parsePattern(text: string): Pattern {
-  return new Reader(text).read();
+  return new Reader(text, true).read();
 }
 
 /** Whether no segment is open. */
@@ -132,13 +159,16 @@ export function isPath(pattern: Pattern): pattern is Path {
  * @throws {PathSyntaxError} also where the text is a pattern
  */
 export function parsePath(text: string): Path {
-  const pattern = parsePattern(text);
+  const pattern = new Reader(text, false).read();
   if (isPath(pattern)) return pattern;
   throw new PathSyntaxError(`"${excerpt(text)}" is a pattern: name one element by its place, from 0`, text.search(/\*|\.\./));
 }
 
 const WORD = /\w/;
 const ONLY_BARE = /^[^.[\]"'*\s\p{Cc}]+$/u;
+
+/** Whether a name is written as it stands; two colons make the name of a definition of what is before them. */
+const isBare = (name: string): boolean => ONLY_BARE.test(name) && !name.includes('::');
 
 /** Whether a name is of letters, digits and low lines, as nearly all are; a loop, since this is asked of every segment. */
 function isWord(name: string): boolean {
@@ -160,9 +190,11 @@ export function printPath(pattern: Pattern): string {
       // JSON has numbers that are no places; whoever takes one for a place gets a name.
       text += Number.isSafeInteger(segment) && segment >= 0 ? `[${segment}]` : `["${segment}"]`;
     else {
-      const open = position === 0 || pattern[position - 1] === ANY_DEPTH;
+      const before = pattern[position - 1];
+      const open = position === 0 || before === ANY_DEPTH || isSharedRoot(before);
       if (segment === ANY_KEY) text += open && position > 0 ? '*' : '.*';
-      else if (isWord(segment) || ONLY_BARE.test(segment)) text += (open ? '' : '.') + segment;
+      else if (typeof segment === 'symbol') text += segment.description ?? '';
+      else if (isWord(segment) || isBare(segment)) text += (open ? '' : '.') + segment;
       else text += `[${JSON.stringify(segment)}]`;
     }
   }
@@ -180,7 +212,7 @@ export function opened(path: Pattern, isNamed: (segment: string | number) => boo
 /** A concrete path that the pattern matches, for samples: elements at the given place, keys called after the map, no depth. */
 export function samplePath(pattern: Pattern, place = 2): Path {
   return pattern.flatMap((segment): (string | number)[] => {
-    if (segment === ANY_DEPTH) return [];
+    if (segment === ANY_DEPTH || isSharedRoot(segment)) return [];
     if (segment === ANY_ELEMENT) return [place];
     return segment === ANY_KEY ? ['key'] : [segment];
   });

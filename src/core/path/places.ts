@@ -1,5 +1,5 @@
 import { argumentWord } from '../text/identifier.js';
-import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, type Path, type Pattern, type PatternSegment } from './path.js';
+import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, isFloating, type Path, type Pattern, type PatternSegment } from './path.js';
 
 /** One array or map on the way to a field. */
 export interface Place {
@@ -44,6 +44,14 @@ export function placesOn(path: Pattern, declared: Pattern = path): Place[] {
     places.push({ argument: times === 1 ? base : `${base}_${times}`, at, kind });
   }
   return places;
+}
+
+/**
+ * From which segment on a text names the places of a path: a text below `..` or a definition speaks of what is inside of that.
+ * @param about the pattern that the text is said of
+ */
+export function spokenFrom(about: Pattern | undefined, path: Pattern): number {
+  return about && isFloating(about) ? Math.max(0, path.length - about.length + 1) : 0;
 }
 
 /** The elements that enclose the value at the path, from the outside; not the value itself. */

@@ -1,4 +1,5 @@
 import type { Remark } from '../finding.js';
+import { isSharedRoot } from '../path/path.js';
 import { suggestion } from '../text/closest.js';
 import type { Violation } from '../violation/violation.js';
 import { isBlankMissing, isRequired } from './blank.js';
@@ -46,9 +47,21 @@ class Adding {
     const known = this.fields.get(key);
     if (known) this.fields.set(key, fieldWith(known, more));
     else if (!this.isUnknown(more)) {
-      const uses = more.uses.map((use): RuleUse => ({ ...use, added: true }));
-      this.fields.set(key, { ...more, uses });
+      // A place inside of a definition that recurs has all that the definition says of it.
+      const inside = this.index.field(more.pattern, more.in);
+      const base = inside && isSharedRoot(inside.pattern[0]) ? inside : undefined;
+      this.fields.set(
+        key,
+        fieldWith({ ...more, uses: base ? this.usesAt(base, more) : [], secret: base?.secret ?? false }, more),
+      );
     }
+  }
+
+  /** The rules of a definition's field at one of its places. */
+  private usesAt(base: Field, { pattern, in: place }: Field): RuleUse[] {
+    return base.uses.map(({ counterpart, ...use }) =>
+      counterpart ? { ...use, counterpart: this.index.filled(counterpart, pattern, place) } : use,
+    );
   }
 
   /** A schema knows its fields; parameters are none of its business, and the whole body is always there. */

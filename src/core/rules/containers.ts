@@ -1,9 +1,9 @@
-import { ANY_DEPTH, ANY_ELEMENT, printPath, type Pattern, type PatternSegment } from '../path/path.js';
+import { ANY_DEPTH, ANY_ELEMENT, isSharedRoot, printPath, type Pattern, type PatternSegment } from '../path/path.js';
 import type { Field, RuleUse } from './form.js';
 
 /** What a value must be so that the segment can lead into it. */
 function containerOf(segment: PatternSegment): 'array' | 'object' | undefined {
-  if (segment === ANY_DEPTH) return undefined;
+  if (segment === ANY_DEPTH || isSharedRoot(segment)) return undefined;
   return segment === ANY_ELEMENT || typeof segment === 'number' ? 'array' : 'object';
 }
 

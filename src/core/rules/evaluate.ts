@@ -35,11 +35,6 @@ const APPLIES: Record<RuleDefinition['appliesTo'], (value: unknown) => boolean> 
 
 const ruleOf = ({ rule, external }: RuleUse): RuleDefinition | undefined => (external ? undefined : VOCABULARY.get(rule));
 
-/** A reference from the root made concrete: its open segments are those of the field in hand. */
-function resolved(reference: Pattern, path: Path): Path {
-  return reference.map((segment, at) => (typeof segment === 'symbol' ? (path[at] ?? 0) : segment));
-}
-
 /** So many violations are kept, and so many are looked for at all: a client can break a rule as often as a body has bytes. */
 const MOST_KEPT = 1000;
 const MOST_FOUND = 10_000;
@@ -86,7 +81,7 @@ class Evaluation {
   ) {
     const valueOf = (reference: Pattern | undefined): unknown => {
       const { at } = this;
-      return reference && at && valueAt(request[at.place], resolved(reference, at.path));
+      return reference && at && valueAt(request[at.place], index.filled(reference, at.path, at.place) as Path);
     };
     this.probe = Object.assign(Object.create(surroundings) as Surroundings, {
       other: () => valueOf(this.at?.use.counterpart),
@@ -107,7 +102,7 @@ class Evaluation {
       for (const occurrence of this.occurrencesOf(field)) {
         if (this.violations.length + this.more >= MOST_FOUND) return;
         // Of several patterns that cover a place, the most literal speaks for it, as with texts.
-        if (alone || this.index.field(occurrence.path, field.in) === field) this.field(field, occurrence);
+        if (alone || this.index.speaking(occurrence.path, field.in).includes(field)) this.field(field, occurrence);
       }
     }
   }
@@ -116,20 +111,20 @@ class Evaluation {
   private closeLists(): void {
     const closed = new Set<unknown>();
     for (const field of boundedLists(this.index))
-      for (const { path, value } of new Places(this.request.body, closed).of(field.pattern))
+      for (const { path, value } of new Places(this.request.body, this.index.graph('body'), closed).of(field.pattern))
         if (Array.isArray(value) && this.isTooLong(value, field, path)) closed.add(value);
-    this.places.set('body', new Places(this.request.body, closed));
+    this.places.set('body', new Places(this.request.body, this.index.graph('body'), closed));
   }
 
   private isTooLong(list: readonly unknown[], field: Field, path: Path): boolean {
-    if (this.index.field(path, field.in) !== field) return false;
+    if (!this.index.speaking(path, field.in).includes(field)) return false;
     const applies = ({ onlyIf }: RuleUse): boolean => (onlyIf ?? []).every((condition) => this.holds(condition, path, field.in));
     return field.uses.some((use) => use.rule === 'maxItems' && list.length > Number(use.params.max) && applies(use));
   }
 
   private placesIn(place: FieldPlace): Places {
     let places = this.places.get(place);
-    if (!places) this.places.set(place, (places = new Places(this.request[place])));
+    if (!places) this.places.set(place, (places = new Places(this.request[place], this.index.graph(place))));
     return places;
   }
 
@@ -191,7 +186,7 @@ class Evaluation {
   }
 
   private holds({ field, values, absent }: Condition, path: Path, place: FieldPlace): boolean {
-    const value = valueAt(this.request[place], resolved(field, path));
+    const value = valueAt(this.request[place], this.index.filled(field, path, place) as Path);
     if (absent !== undefined) return isGiven(value) !== absent;
     return isAmong(value, values ?? []);
   }
@@ -208,7 +203,7 @@ class Evaluation {
       this.more += 1;
       return;
     }
-    const counterpart = use.counterpart ? { counterpart: printPath(resolved(use.counterpart, path)) } : {};
+    const counterpart = use.counterpart ? { counterpart: printPath(this.index.filled(use.counterpart, path, field.in)) } : {};
     const params = { ...use.params, ...counterpart, ...told };
     this.paths.push(path);
     this.violations.push(violationOf(printPath(path), field.in, { rule: use.rule, as: use.as, params, value }));

@@ -1,41 +1,15 @@
-import { Memo, Room } from '../memo.js';
-import {
-  ANY_DEPTH,
-  ANY_ELEMENT,
-  ANY_KEY,
-  parsePath,
-  PathSyntaxError,
-  type Path,
-  type Pattern,
-  type PatternSegment,
-} from '../path/path.js';
+import { keyOf, Memo, Room } from '../memo.js';
+import { ANY_DEPTH, ANY_KEY, isSharedRoot, parsePath, PathSyntaxError, type Path, type Pattern } from '../path/path.js';
 import { parsePointer, PointerSyntaxError } from '../path/pointer.js';
 import { PatternTrie } from '../path/trie.js';
 import type { Field, FieldPlace, Form } from './form.js';
 
-interface Level {
-  readonly order: Map<PatternSegment, number>;
-  readonly below: Map<PatternSegment, Level>;
-}
-
 /** What one form remembers of paths, in bytes: a workspace has hundreds of forms. */
 const MOST_REMEMBERED = 500_000;
-
-const newLevel = (): Level => ({ order: new Map(), below: new Map() });
-
-/** The segment of a level that a concrete segment falls under. */
-function under(level: Level | undefined, segment: PatternSegment): PatternSegment | undefined {
-  if (!level) return undefined;
-  if (level.below.has(segment)) return segment;
-  const open = typeof segment === 'number' ? ANY_ELEMENT : ANY_KEY;
-  return level.below.has(open) ? open : undefined;
-}
 
 /** A form made ready for questions: what stands at a path, whether it is secret, in what order things come. */
 export class FormIndex {
   private readonly fields = new Map<FieldPlace, PatternTrie<Field>>();
-  private readonly around = new Map<FieldPlace, PatternTrie<Pattern>>();
-  private readonly levels = new Map<FieldPlace, Level>();
   /** Names in the order in which they are first declared, for places that only `..` reaches. */
   private readonly names = new Map<string, number>();
   /** Whether anything of the form is secret. */
@@ -56,6 +30,8 @@ export class FormIndex {
   private readonly room = new Room(MOST_REMEMBERED);
   private readonly known = new Map<FieldPlace, Memo<boolean>>();
   private keys: ReadonlySet<string> | undefined;
+  /** Fields that several speak for; there are as many as the form has places of definitions. */
+  private readonly joined = new Map<string, Field>();
   private readonly overlaps = new Map<FieldPlace, boolean>();
 
   constructor(readonly form: Form) {
@@ -73,24 +49,10 @@ export class FormIndex {
     this.literals = new Set(form.fields.flatMap(({ pattern }) => pattern.filter((segment) => typeof segment !== 'symbol')));
     for (const field of form.fields) {
       trieOf(this.fields, field.in).at(field.pattern, () => field);
-      for (let length = 0; length <= field.pattern.length; length++) {
-        const prefix = field.pattern.slice(0, length);
-        trieOf(this.around, field.in).at(prefix, () => prefix);
-      }
-      this.enter(field);
+      for (const segment of field.pattern)
+        if (typeof segment === 'string' && !this.names.has(segment)) this.names.set(segment, this.names.size);
     }
-  }
-
-  private enter(field: Field): void {
-    let level = this.levels.get(field.in);
-    if (!level) this.levels.set(field.in, (level = newLevel()));
-    for (const segment of field.pattern) {
-      if (typeof segment === 'string' && !this.names.has(segment)) this.names.set(segment, this.names.size);
-      if (!level.order.has(segment)) level.order.set(segment, level.order.size);
-      let next = level.below.get(segment);
-      if (!next) level.below.set(segment, (next = newLevel()));
-      level = next;
-    }
+    for (const { pattern, in: place, root } of form.joins ?? []) trieOf(this.fields, place).join(pattern, root);
   }
 
   /** Whether two patterns of a place may cover one path; where none is open but for elements, none do. */
@@ -98,7 +60,7 @@ export class FormIndex {
     let overlap = this.overlaps.get(place);
     if (overlap === undefined) {
       const isOpen = (segment: Pattern[number]): boolean =>
-        segment === ANY_KEY || segment === ANY_DEPTH || typeof segment === 'number';
+        segment === ANY_KEY || segment === ANY_DEPTH || typeof segment === 'number' || isSharedRoot(segment);
       overlap = this.form.fields.some((field) => field.in === place && field.pattern.some(isOpen));
       this.overlaps.set(place, overlap);
     }
@@ -113,14 +75,33 @@ export class FormIndex {
     return this.keys.has(rule);
   }
 
-  /** The field declared for a path: the most literal of those whose pattern covers it. */
+  /**
+   * The fields that speak for a place: of those whose patterns cover it the most literal, and those of the definitions that
+   * stand there.
+   */
+  speaking(path: Pattern, place: FieldPlace): readonly Field[] {
+    const found = this.fields.get(place)?.matches(path) ?? [];
+    if (found.length < 2) return found;
+    const isOwn = ({ pattern }: Field): boolean => pattern[0] === path[0] && pattern.length === path.length;
+    return found.filter((field, at) => at === 0 || (isSharedRoot(field.pattern[0]) && !isOwn(field)));
+  }
+
+  /**
+   * The field that stands at a path, with all that is said of it there: the most literal of those whose pattern covers it, and
+   * what definitions say that stand there.
+   */
   field(path: Pattern, place: FieldPlace): Field | undefined {
-    return this.fields.get(place)?.matches(path)[0];
+    const [first, ...more] = this.speaking(path, place);
+    if (!first || more.length === 0) return first;
+    const key = keyOf(place, first.path, ...more.map((one) => one.path));
+    let field = this.joined.get(key);
+    if (!field) this.joined.set(key, (field = togetherOf(first, more)));
+    return field;
   }
 
   /** The declared pattern that a path falls under, also where only something below it is declared. */
   declared(path: Pattern, place: FieldPlace): Pattern | undefined {
-    return this.around.get(place)?.matches(path)[0];
+    return this.fields.get(place)?.declared(path);
   }
 
   /**
@@ -206,13 +187,13 @@ export class FormIndex {
     } catch (error) {
       throw error instanceof PointerSyntaxError ? new PathSyntaxError(error.message, 0) : error;
     }
-    let level = this.levels.get(place);
+    const trie = this.fields.get(place);
+    let layer = trie?.begin() ?? [];
     return pointer.map((segment) => {
-      const member = under(level, segment) === undefined && under(level, String(segment)) !== undefined;
-      const meant = member ? String(segment) : segment;
-      const found = under(level, meant);
-      level = found === undefined ? undefined : level?.below.get(found);
-      return meant;
+      const further = trie?.step(layer, segment) ?? [];
+      const named = further.length > 0 ? [] : (trie?.step(layer, String(segment)) ?? []);
+      layer = named.length > 0 ? named : further;
+      return named.length > 0 ? String(segment) : segment;
     });
   }
 
@@ -222,19 +203,65 @@ export class FormIndex {
    * @param rule the place of the broken use among the field's, from 0
    */
   rank(path: Path, place: FieldPlace, rule: number): readonly number[] {
-    const places = [...this.levels.keys()];
+    const places = [...this.fields.keys()];
     const at = places.indexOf(place);
     const ranks = [at < 0 ? places.length : at];
-    let level = this.levels.get(place);
+    const trie = this.fields.get(place);
+    let layer = trie?.begin() ?? [];
     for (const segment of path) {
-      const found = under(level, segment);
-      const declared = found === undefined ? undefined : level?.order.get(found);
+      const declared = trie?.rank(layer, segment);
       ranks.push(typeof segment === 'number' ? segment : (declared ?? this.names.get(segment) ?? Number.MAX_SAFE_INTEGER));
-      level = found === undefined ? undefined : level?.below.get(found);
+      layer = trie?.step(layer, segment) ?? [];
     }
     ranks.push(-1, rule);
     return ranks;
   }
+
+  /** Where a path passes definitions that recur, as patterns below them: the outermost first. */
+  aliases(path: Pattern): readonly Pattern[] {
+    return [...this.fields.values()].flatMap((trie) => trie.aliases(path));
+  }
+
+  /** The pattern that is declared for a path, whatever part of the request it is in. */
+  general(path: Pattern): Pattern | undefined {
+    for (const trie of this.fields.values()) {
+      const declared = trie.declared(path);
+      if (declared) return declared;
+    }
+    return undefined;
+  }
+
+  /** A pattern that a rule of the field at a path names, its open segments those of the path. */
+  filled(named: Pattern, path: Pattern, place: FieldPlace): Pattern {
+    const [root] = named;
+    const own = isSharedRoot(root)
+      ? this.speaking(path, place).find(({ pattern: [first] }) => first === root)?.pattern
+      : undefined;
+    const start = own ? path.length - own.length + 1 : 0;
+    const below = own ? named.slice(1) : named;
+    const filled = below.map((segment, at) => (typeof segment === 'symbol' ? (path[start + at] ?? 0) : segment));
+    return own ? [...path.slice(0, start), ...filled] : filled;
+  }
+
+  /** The graph of a place's fields, to walk a value by. */
+  graph(place: FieldPlace): PatternTrie<Field> | undefined {
+    return this.fields.get(place);
+  }
+}
+
+function togetherOf(first: Field, more: readonly Field[]): Field {
+  const all = [first, ...more];
+  const blank = all.find((field) => field.blank !== undefined)?.blank;
+  const label = all.find((field) => field.label)?.label;
+  return {
+    ...first,
+    uses: all.flatMap(({ uses }) => uses),
+    optional: all.some(({ optional }) => optional),
+    trim: all.some(({ trim }) => trim),
+    secret: all.some(({ secret }) => secret),
+    ...(blank === undefined ? {} : { blank }),
+    ...(label === undefined ? {} : { label }),
+  };
 }
 
 /** What a parameter's path begins with; of headers, whose names have no case (RFC 9110 section 5.1), in small letters. */

@@ -1,5 +1,5 @@
 import type { Origin } from '../origin.js';
-import type { Pattern } from '../path/path.js';
+import type { Pattern, SharedRoot } from '../path/path.js';
 
 /** Where a field stands in a request. */
 export type FieldPlace = 'body' | 'query' | 'path' | 'header';
@@ -73,6 +73,13 @@ export interface Field {
   readonly origin: Origin;
 }
 
+/** A place where a definition stands that recurs in a form: its fields are listed once, below the definition. */
+export interface Join {
+  readonly pattern: Pattern;
+  readonly in: FieldPlace;
+  readonly root: SharedRoot;
+}
+
 /** What one endpoint accepts. */
 export interface Form {
   readonly id: string;
@@ -88,8 +95,10 @@ export interface Form {
   readonly adds?: true;
   /** Whether null and blank texts count as missing, where a field does not say. */
   readonly blank?: boolean;
-  /** In the order declared. */
+  /** In the order declared. Those of a definition that recurs have patterns that begin with it. */
   readonly fields: readonly Field[];
+  /** Where such definitions stand. */
+  readonly joins?: readonly Join[];
   readonly origin: Origin;
 }
 

@@ -1,6 +1,7 @@
 import { MAY_HOLD, whatMayBeIn } from '../message/may-hold.js';
 import { walk, type CasesNode, type TextNode } from '../message/tree.js';
 import type { Origin } from '../origin.js';
+import type { Pattern } from '../path/path.js';
 import { Phrase, type PhraseDetails, type PhraseSource } from './phrase.js';
 import type { Purpose, Slot } from './purpose.js';
 
@@ -39,6 +40,10 @@ export class Entry extends Phrase {
 
   override get forms(): ReadonlyMap<string, Entry> {
     return this.details.forms ?? NO_FORMS;
+  }
+
+  override get about(): Pattern | undefined {
+    return this.purpose.field?.pattern;
   }
 
   /** What it is there for. */

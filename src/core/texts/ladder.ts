@@ -2,7 +2,7 @@ import { chainOf, chainOfLanguage, chainWithin, sameLanguage, type ChainRules } 
 import type { Locale } from '../locale/tag.js';
 import { keyOf, Memo } from '../memo.js';
 import { isCoveredBy, meet } from '../path/cover.js';
-import { ANY_DEPTH, ANY_ELEMENT, isPath, opened, printPath, type Pattern } from '../path/path.js';
+import { ANY_DEPTH, ANY_ELEMENT, isPath, isSharedRoot, opened, printPath, type Pattern } from '../path/path.js';
 import { PatternTrie } from '../path/trie.js';
 import { Climber, maySay, rungIn, WITH_DRAFTS, WITHOUT_DRAFTS, type Ladder } from './climber.js';
 import type { Entry } from './entry.js';
@@ -54,6 +54,20 @@ class FieldFinder {
   }
 }
 
+/** A form in which definitions recur. */
+export interface Graph {
+  /** Where a path passes definitions, as patterns below them: the outermost first. */
+  aliases(path: Pattern): readonly Pattern[];
+  /** The pattern that the form declares for a path, of the body or of a parameter. */
+  general(path: Pattern): Pattern | undefined;
+}
+
+interface Inside {
+  /** How many fields the scope had. */
+  readonly size: number;
+  readonly places: ReadonlyMap<string, readonly FieldEntry[]>;
+}
+
 /** By scope: what is entered holds for every reading that has the scope. */
 const finders = new WeakMap<Scope, FieldFinder>();
 
@@ -62,16 +76,21 @@ export class Texts implements TextLookup {
   private readonly chains = new Map<Locale, readonly Locale[]>();
   private readonly serving = new Memo<boolean>();
   private readonly climbers = new Map<Locale, Climber>();
+  private readonly inside = new Map<Scope, Map<string, Inside>>();
   private readonly problems = new Memo<ReturnType<Texts['problem']>>();
 
   /** What is looked at of a cell's state. */
   private readonly mask: number;
 
-  /** @param drafts whether texts that nobody has looked at are used too */
+  /**
+   * @param drafts whether texts that nobody has looked at are used too
+   * @param graphs of forms in which definitions recur, by the forms' ids
+   */
   constructor(
     readonly table: Table,
     private readonly rules: ChainRules,
     drafts = true,
+    private readonly graphs: (form: string) => Graph | undefined = () => undefined,
   ) {
     this.mask = drafts ? WITH_DRAFTS : WITHOUT_DRAFTS;
   }
@@ -111,6 +130,13 @@ export class Texts implements TextLookup {
     return finder.covering(path);
   }
 
+  /** The same for a place of a form: what is said of the place itself, and then of definitions that stand there. */
+  private coveringAt(scope: Scope | undefined, path: Pattern, aliases: readonly Pattern[]): readonly FieldEntry[] {
+    const own = this.covering(scope, path);
+    if (aliases.length === 0 || !scope || scope.fields.size === 0) return own;
+    return [...new Set([...own, ...aliases.flatMap((alias) => this.covering(scope, alias))])];
+  }
+
   /** What is written: for the form, for sets of forms that it is in, for all forms. */
   private written(form: string): (Scope | undefined)[] {
     return [...this.table.purposes.writtenFor(form), this.scope('written', undefined)];
@@ -133,27 +159,58 @@ export class Texts implements TextLookup {
     // A path with `..` has none of those of a path without, or all of them.
     if (pattern.includes(ANY_DEPTH)) return [...fields.values()];
     // What is narrower than one that leaves only places open has to name a place.
-    return pattern.every((segment) => typeof segment !== 'symbol' || segment === ANY_ELEMENT) ? placed : shallow;
+    const isOpenKey = (segment: Pattern[number]): boolean =>
+      typeof segment === 'symbol' && segment !== ANY_ELEMENT && !isSharedRoot(segment);
+    return pattern.some(isOpenKey) ? shallow : placed;
   }
 
-  /** What texts name of the paths that a pattern covers, where they name a place or key literally that the pattern leaves open. */
-  narrower(form: string, pattern: Pattern): Pattern[] {
+  /**
+   * What texts name of the paths that a pattern covers, where they name a place or key literally that the pattern leaves open,
+   * and of one below a definition the places at which the definition stands.
+   * @param tells whether what is said at such a place matters
+   */
+  narrower(form: string, pattern: Pattern, tells: (field: FieldEntry) => boolean = () => true): Pattern[] {
     const found = new Map<string, Pattern>();
     for (const scope of this.scopes(form)) {
       for (const field of this.touching(scope, pattern)) {
         const shared = meet(pattern, field.pattern);
         if (shared) found.set(printPath(shared), shared);
       }
+      // A place inside of a definition that recurs is one of those that the definition's field stands for.
+      if (scope && isSharedRoot(pattern[0]))
+        for (const field of this.insideOf(form, scope).get(printPath(pattern)) ?? [])
+          if (tells(field)) found.set(field.path, field.pattern);
     }
     return [...found.values()];
+  }
+
+  /** The fields of a scope that stand inside of definitions, by the patterns below these that they are places of. */
+  private insideOf(form: string, scope: Scope): ReadonlyMap<string, readonly FieldEntry[]> {
+    let byForm = this.inside.get(scope);
+    if (!byForm) this.inside.set(scope, (byForm = new Map<string, Inside>()));
+    const known = byForm.get(form);
+    const { size } = scope.fields;
+    if (known?.size === size) return known.places;
+    const places = new Map<string, FieldEntry[]>();
+    const graph = this.graphs(form);
+    for (const field of graph ? scope.fields.values() : [])
+      for (const alias of graph?.aliases(field.pattern) ?? []) {
+        const general = printPath(graph?.general(alias) ?? alias);
+        const there = places.get(general);
+        if (there) there.push(field);
+        else places.set(general, [field]);
+      }
+    byForm.set(form, { size, places });
+    return places;
   }
 
   /** The ladder of a message, as far as files are read; the columns that it is climbed in must be. */
   messageLadder({ form, path, keys, kind = 'message' }: Question): Ladder {
     const ladder: Purpose[] = [];
     const written = this.written(form);
+    const aliases = this.graphs(form)?.aliases(path) ?? [];
     for (const scope of written) {
-      const fields = this.covering(scope, path);
+      const fields = this.coveringAt(scope, path, aliases);
       for (const key of fields.length > 0 ? keys : []) {
         for (const field of fields) {
           const purpose = field.known(kind, key);
@@ -173,8 +230,9 @@ export class Texts implements TextLookup {
   /** The ladder of a text of a field that is no message: of its label, or of the name of a value. */
   private fieldLadder(form: string, path: Pattern, kind: 'label' | 'choice', key: string): Ladder {
     const ladder: Purpose[] = [];
+    const aliases = this.graphs(form)?.aliases(path) ?? [];
     for (const scope of this.scopes(form)) {
-      for (const field of this.covering(scope, path)) {
+      for (const field of this.coveringAt(scope, path, aliases)) {
         const purpose = field.known(kind, key);
         if (purpose) ladder.push(purpose);
       }

@@ -4,6 +4,7 @@ import { parseMessage } from '../message/parse.js';
 import { plainSignature } from '../message/simple.js';
 import { Signature } from '../message/signature.js';
 import { MessageSyntaxError } from '../message/syntax-error.js';
+import type { Pattern } from '../path/path.js';
 import { argumentsOf, type Message, type Span } from '../message/tree.js';
 
 const NO_FORMS: ReadonlyMap<string, Phrase> = new Map();
@@ -20,6 +21,8 @@ export interface PhraseDetails {
 export interface PhraseSource {
   readonly file: string;
   readonly locale: Locale;
+  /** The pattern of the field that it is said of. */
+  readonly field?: Pattern | undefined;
 }
 
 /** What is made of a text when somebody asks. */
@@ -62,6 +65,11 @@ export class Phrase {
 
   get locale(): Locale {
     return this.source.locale;
+  }
+
+  /** The pattern of the field that it is said of; nothing where it is said of all. */
+  get about(): Pattern | undefined {
+    return this.source.field;
   }
 
   /** Of a label or a word, its grammatical forms by name. */

@@ -1,4 +1,5 @@
 import { numberOf, wordOf } from '../text/outer.js';
+import type { Phrase } from '../texts/phrase.js';
 import { parsePattern, PathSyntaxError, type Path, type Pattern } from '../path/path.js';
 import { enclosingElements } from '../path/places.js';
 import { parsePointer, PointerSyntaxError } from '../path/pointer.js';
@@ -90,7 +91,9 @@ function counterpartOf(params: Params, use: RuleUse | undefined): Pattern | unde
 function counterpartWord(setting: Setting, form: string, asksWhether: boolean): Late {
   const { words, pattern, place, speech, use } = setting;
   const wordingOf = (other: Pattern): Wording =>
-    asksWhether ? words.counterpartHas(other, pattern, form, speech) : words.counterpart(other, pattern, place, form, speech);
+    asksWhether
+      ? words.counterpartHas(other, pattern, place, form, speech)
+      : words.counterpart(other, pattern, place, form, speech);
   const declared = use?.counterpart && wordingOf(use.counterpart);
   return (_, params, path) => {
     const other = counterpartOf(params, use);
@@ -260,12 +263,13 @@ export interface Prepared {
  * Works out the arguments that a message asks for: what can be said beforehand once, the rest as functions of the path or of
  * the violation.
  * @param names the arguments that the message uses
+ * @param text the message, which may be said of definitions alone
  */
-export function prepareArguments(names: Iterable<string>, setting: Setting): Prepared {
+export function prepareArguments(names: Iterable<string>, setting: Setting, text?: Phrase): Prepared {
   const early = new Map<string, unknown>();
   const placed: Prepared['placed'] = [];
   const late: [string, Late][] = [];
-  const places = setting.words.places(setting.pattern, setting.place, setting.speech);
+  const places = setting.words.places(text, setting.pattern, setting.place, setting.speech);
   const spoken = new Set(names);
   for (const name of spoken) {
     const wording = known(name, setting, spoken);

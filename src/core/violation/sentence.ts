@@ -195,7 +195,7 @@ export class Sentences {
     const { path, class: paths } = this.read(violation);
     const { found, use, in: place } = this.plan('message', violation, { path, class: paths }, locale);
     const setting = this.setting(violation, paths.pattern, place, use, found?.locale ?? locale, locale);
-    const { early, placed, late } = prepareArguments(names, setting);
+    const { early, placed, late } = prepareArguments(names, setting, found);
     const params = mergedParams(violation, use);
     const told = new Map<string, unknown>([
       ...Object.entries(early),
@@ -315,7 +315,7 @@ export class Sentences {
 
   private saying(found: Phrase, setting: Setting): Saying {
     const { names } = found.signature;
-    const { early, placed, late } = prepareArguments(names, setting);
+    const { early, placed, late } = prepareArguments(names, setting, found);
     const blank = Object.fromEntries([...placed, ...late].map(([name]) => [name, undefined]));
     const sameForAll = !names.has('value') && !names.has('actual');
     return { placed, late, blank, format: found.formatKnowing(early, this.options), sameForAll };

@@ -2,8 +2,8 @@ import { numberOf, wordOf } from '../text/outer.js';
 import { directionOf, type Locale } from '../locale/tag.js';
 import { saidOf, type Format } from '../message/compile.js';
 import { formattersOf } from '../message/formatters.js';
-import { ANY_ELEMENT, isPath, type Path, type Pattern, type PatternSegment } from '../path/path.js';
-import { enclosingElements, isPlaceNumber, lastWord, placesOn } from '../path/places.js';
+import { ANY_ELEMENT, isPath, type Path, type Pattern } from '../path/path.js';
+import { enclosingElements, isPlaceNumber, lastWord, placesOn, spokenFrom, type Place } from '../path/places.js';
 import { isolated } from '../text/direction.js';
 import { capitalised, MASK, valueText } from '../text/value.js';
 import type { FrameName, WordGroup } from '../texts/purpose.js';
@@ -72,10 +72,20 @@ export class Words {
     return entry.format({ zone: speech.zone });
   }
 
-  /** `targets_number`, `extras_key`, … for each array and map on a path. Keys are what a client sent, and told as values are. */
-  places(pattern: Pattern, place: FieldPlace, { limit }: Speech): Map<string, PlaceWord> {
+  /** The arrays and maps on a path that a text may name. */
+  private placesFor(text: Phrase | undefined, pattern: Pattern, place: FieldPlace): Place[] {
+    const from = spokenFrom(text?.about, pattern);
+    const declared = this.form.declared(pattern, place)?.slice(from);
+    return placesOn(pattern.slice(from), declared).map((one) => ({ ...one, at: one.at + from }));
+  }
+
+  /**
+   * `targets_number`, `extras_key`, … for each array and map on a path. Keys are what a client sent, and told as values are.
+   * @param text that names them
+   */
+  places(text: Phrase | undefined, pattern: Pattern, place: FieldPlace, { limit }: Speech): Map<string, PlaceWord> {
     const words = new Map<string, PlaceWord>();
-    for (const { argument, at, kind } of placesOn(pattern, this.form.declared(pattern, place))) {
+    for (const { argument, at, kind } of this.placesFor(text, pattern, place)) {
       // What a client calls a member of something secret is secret too.
       const hidden = kind === 'key' && this.form.isSecretAt(pattern.slice(0, at), place);
       words.set(
@@ -95,7 +105,7 @@ export class Words {
     const format = this.format(entry, speech);
     const { names } = entry.signature;
     if (names.size === 0) return format({});
-    const places = [...this.places(pattern, place, speech)].filter(([name]) => names.has(name));
+    const places = [...this.places(entry, pattern, place, speech)].filter(([name]) => names.has(name));
     if (places.length === 0) return format({});
     const [only] = places;
     if (only && places.length === 1) {
@@ -207,7 +217,7 @@ export class Words {
     const last = pattern.length - 1;
     // A label for one literal place means that one.
     if (pattern[last] !== ANY_ELEMENT) return wording;
-    const own = placesOn(pattern, this.form.declared(pattern, place)).find(({ at }) => at === last)?.argument ?? '';
+    const own = this.placesFor(label, pattern, place).find(({ at }) => at === last)?.argument ?? '';
     if (label.signature.names.has(own) || spoken.has(own)) return wording;
     const { bare } = formattersOf(speech.sentence);
     return (path) => `${said(wording, path)} ${bare(numberOf(path[last]) + 1)}`;
@@ -244,22 +254,22 @@ export class Words {
   private otherAt(
     reference: Pattern,
     pattern: Pattern,
-  ): { readonly class: Pattern; readonly fill: (path: Pattern) => PatternSegment[] } {
-    const fill = (path: Pattern): PatternSegment[] =>
-      reference.map((segment, at) => (typeof segment === 'symbol' ? (path[at] ?? 0) : segment));
+    place: FieldPlace,
+  ): { readonly class: Pattern; readonly fill: (path: Pattern) => Pattern } {
+    const fill = (path: Pattern): Pattern => this.form.filled(reference, path, place);
     return { class: this.texts.classOf(fill(pattern), this.form.literals), fill };
   }
 
   /** The label of another field that a rule names. */
   counterpart(reference: Pattern, pattern: Pattern, place: FieldPlace, form: string, speech: Speech): Wording {
-    const other = this.otherAt(reference, pattern);
+    const other = this.otherAt(reference, pattern, place);
     const wording = this.label(other.class, place, form, speech);
     return typeof wording === 'string' ? wording : (path) => wording(other.fill(path) as Path);
   }
 
   /** Whether its label has a grammatical form of its own. */
-  counterpartHas(reference: Pattern, pattern: Pattern, form: string, speech: Speech): string {
-    return this.hasForm(this.otherAt(reference, pattern).class, form, speech);
+  counterpartHas(reference: Pattern, pattern: Pattern, place: FieldPlace, form: string, speech: Speech): string {
+    return this.hasForm(this.otherAt(reference, pattern, place).class, form, speech);
   }
 
   /** Enumerated values by their names; those without one as they have to be sent. Of many some are named, with how many there are. */

@@ -1,7 +1,7 @@
 import { keyOf } from '../../core/memo.js';
 import { typeUri } from '../../core/body/answer.js';
 import type { ShapeOptions } from '../../core/body/shapes/shape.js';
-import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, isPath, printPath, type Path, type Pattern } from '../../core/path/path.js';
+import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, anywhere, isPath, printPath, type Path, type Pattern } from '../../core/path/path.js';
 import type { LooseObject } from '../../core/reading.js';
 import { codeOf, type FieldPlace, type Form } from '../../core/rules/form.js';
 import { ABOUT_MEMBERS } from '../../core/violation/sentence.js';
@@ -301,7 +301,8 @@ class ContractWriter {
 }
 
 /** A path as a list of names and places. */
-function inputSchema({ pattern }: Spot): Schema {
+function inputSchema(spot: Spot): Schema {
+  const pattern = anywhere(spot.pattern);
   if (pattern.includes(ANY_DEPTH)) return { type: 'array', items: { type: ['string', 'integer'] } };
   const parts = pattern.map((segment) => {
     if (segment === ANY_ELEMENT) return { type: 'integer', minimum: 0 };

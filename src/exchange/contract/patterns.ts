@@ -1,4 +1,4 @@
-import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, printPath, type Pattern } from '../../core/path/path.js';
+import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, anywhere, printPath, type Pattern } from '../../core/path/path.js';
 import { toFragment, toPointer } from '../../core/path/pointer.js';
 
 // Regular expressions (ECMA-262, as JSON Schema has them) for all paths that a pattern covers, in each way of writing.
@@ -8,7 +8,7 @@ const INDEX = '(?:0|[1-9][0-9]*)';
 export const escaped = (text: string): string => text.replace(/[\\^$.*+?()[\]{}|]/g, '\\$&');
 
 function pointerOf(pattern: Pattern, write: (path: [string]) => string): string {
-  return pattern
+  return anywhere(pattern)
     .map((segment) => {
       if (segment === ANY_DEPTH) return '(?:/[^/]*)*';
       if (segment === ANY_ELEMENT) return `/${INDEX}`;
@@ -27,7 +27,8 @@ export const pointerRegex = (pattern: Pattern, prefix = ''): string => `^${escap
 const QUOTED_KEY = '\\["(?:[^"\\\\]|\\\\.)*"\\]';
 
 /** For paths in our notation: `targets[2].name`. */
-export function pathRegex(pattern: Pattern): string {
+export function pathRegex(declared: Pattern): string {
+  const pattern = anywhere(declared);
   let regex = '';
   for (const [at, segment] of pattern.entries()) {
     const first = at === 0 || pattern[at - 1] === ANY_DEPTH;

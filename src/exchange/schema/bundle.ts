@@ -205,7 +205,7 @@ export class Bundler {
       let definition = this.definitions.get(id);
       if (!definition) {
         // It stands in the table before it is read, so that it can refer to itself.
-        definition = this.definitions.add(id);
+        definition = this.definitions.add(id, there);
         definition.schema = this.schema(node, there, definition.refs, inside, true);
       }
       refs.add(definition);

@@ -1,6 +1,6 @@
 import { isObject, type Loose, type LooseObject } from '../../core/reading.js';
 import { PATTERN_OF_FORMAT } from './keywords.js';
-import { lastWordOf } from './read.js';
+import { lastWordOf } from './names.js';
 
 /** Where a derived schema came from, for whoever opens the file. */
 export interface DerivedFrom {

@@ -1,10 +1,11 @@
 import type { Remark } from '../../core/finding.js';
 import { isObject } from '../../core/reading.js';
-import type { Field, FieldPlace, Form } from '../../core/rules/form.js';
+import type { Field, FieldPlace, Form, Join } from '../../core/rules/form.js';
 import { Bundler, type Bundle, type Dialect, type Draft } from './bundle.js';
 import type { Documents, SchemaError, Where } from './documents.js';
 import { dialectOf, openApiVersion, operationsOf, type Operation, type ParameterOf } from './openapi.js';
 import { walk, type Title } from './walk.js';
+import { lastWordOf } from './names.js';
 import { keyed } from '../../core/keyed.js';
 
 export type BundledParameter = ParameterOf & { readonly bundle: Bundle };
@@ -35,9 +36,13 @@ export class SchemaForm {
     if (this.made) return this.made;
     const { body, parameters } = this.make();
     const walked = [...(body ? [walk(body, 'body')] : []), ...parameters.map(parameterFields)];
+    const joins = walked.flatMap(({ joins: own }) => own);
     for (const { remarks } of walked) this.note(remarks);
     this.made = {
-      form: { ...this.about, partial: false, fields: walked.flatMap(({ fields }) => fields) },
+      form: {
+        ...{ ...this.about, partial: false, fields: walked.flatMap(({ fields }) => fields) },
+        ...(joins.length > 0 ? { joins } : {}),
+      },
       titles: walked.flatMap(({ titles }) => titles),
       parameters,
       ...(body ? { body } : {}),
@@ -66,17 +71,6 @@ export function isJsonSchema(root: unknown): boolean {
   const { $schema } = root;
   if (typeof $schema === 'string' && $schema.includes('json-schema.org/')) return true;
   return ['$defs', 'properties', '$ref', 'allOf', 'anyOf', 'oneOf', 'type'].some((key) => key in root);
-}
-
-/** The last word of an id or a file's name: `…/observing-proposal.schema.json` → `observing-proposal`. */
-export function lastWordOf(name: string): string {
-  const word =
-    name
-      .replace(/[#?].*$/, '')
-      .split(/[/:]/)
-      .filter((part) => part !== '')
-      .at(-1) ?? '';
-  return word.replace(/(\.schema)?\.(json|jsonc|ya?ml)$/i, '');
 }
 
 class Reader {
@@ -140,16 +134,17 @@ class Reader {
 
 function parameterFields({ name, in: place, required, writing, bundle, where }: BundledParameter): {
   fields: Field[];
+  joins: readonly Join[];
   titles: readonly Title[];
   remarks: readonly Remark[];
 } {
-  const { fields, titles, remarks } = walk(bundle, place, [name]);
+  const { fields, joins, titles, remarks } = walk(bundle, place, [name]);
   const [first, ...more] = fields;
   const declared = first?.path === name ? first : undefined;
   const whole: Field = { ...(declared ?? emptyField(name, place, where)), writing };
   const rest = first && !declared ? [first, ...more] : more;
   const use = { rule: 'required', external: false, params: {}, origin: { file: where.file, keys: where.keys.slice(0, -1) } };
-  return { fields: [required ? { ...whole, uses: [use, ...whole.uses] } : whole, ...rest], titles, remarks };
+  return { fields: [required ? { ...whole, uses: [use, ...whole.uses] } : whole, ...rest], joins, titles, remarks };
 }
 
 const emptyField = (name: string, place: FieldPlace, origin: Where): Field => ({

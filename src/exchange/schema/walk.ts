@@ -1,12 +1,15 @@
 import type { Remark } from '../../core/finding.js';
 import type { Origin } from '../../core/origin.js';
-import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, printPath, type Pattern } from '../../core/path/path.js';
+import { printPath, type Pattern, type SharedRoot } from '../../core/path/path.js';
 import { isObject, type LooseObject } from '../../core/reading.js';
 import { canonical } from '../../core/rules/equality.js';
-import type { Field, FieldPlace, RuleUse } from '../../core/rules/form.js';
-import { PROTOTYPE, type Bundle } from './bundle.js';
+import type { Field, FieldPlace, Join, RuleUse } from '../../core/rules/form.js';
+import type { Bundle } from './bundle.js';
+import type { Definition } from './definitions.js';
+import { innerSchemas } from './inner.js';
 import { statedBy } from './keywords.js';
 import { OWN_RULES, ownRules } from './own-rules.js';
+import { sharedIn } from './shared.js';
 
 /** A field that a schema names, while it is being put together out of all the parts that speak of it. */
 interface Draft {
@@ -26,42 +29,76 @@ export interface Title {
 
 export interface Walked {
   readonly fields: readonly Field[];
+  readonly joins: readonly Join[];
   readonly titles: readonly Title[];
   /** What is wrong with rules of our own in the schema. */
   readonly remarks: readonly Remark[];
 }
 
-/** More fields than anyone writes; a schema can be made whose parts multiply without end. */
-const MOST_FIELDS = 20_000;
+/** More fields than anyone writes, whatever recurs is listed once. */
+const MOST_FIELDS = 200_000;
 
-/** Reads the fields and rules out of a bundled schema. A part that contains itself is named with `..`, once. */
+/** Part of a form where a definition stands; `conditional` where that holds for some values only. */
+interface Standing extends Join {
+  readonly conditional: boolean;
+  /** The definition that the place is inside of. */
+  readonly inside: SharedRoot | undefined;
+}
+
+/** Reads the fields and rules out of a bundled schema. What recurs is listed once, below the name of its definition. */
 class Walker {
   private readonly drafts = new Map<string, Draft>();
-  /** The definitions that the walk is inside of, each with the path at which it was entered. */
-  private readonly inside = new Map<string, Pattern>();
-  /** Repetitions met: what stands at `from` comes again below it, after `again`. */
-  private readonly repeats: { readonly from: Pattern; readonly again: Pattern }[] = [];
   private readonly seen = new Set<string>();
+  private readonly joins = new Map<string, Standing>();
+  private readonly shared: ReadonlyMap<Definition, SharedRoot>;
+  /** Definitions that recur, in the order in which they are met. */
+  private readonly met = new Map<SharedRoot, Definition>();
   readonly remarks: Remark[] = [];
   /** The alternatives that the walk is inside of: what one of them says need not hold together with what another says. */
   private within: readonly string[] = [];
+  private inside: SharedRoot | undefined;
 
   constructor(
     private readonly bundle: Bundle,
     private readonly place: FieldPlace,
-  ) {}
+  ) {
+    this.shared = sharedIn(bundle);
+  }
 
   fields(start: Pattern): Walked {
-    this.schema(this.bundle.schema, start, this.bundle.originOf(this.bundle.schema) ?? { file: '', keys: [] });
-    for (const { from, again } of this.repeats) this.repeat(from, again);
+    const whole = this.bundle.originOf(this.bundle.schema) ?? { file: '', keys: [] };
+    this.schema(this.bundle.schema, start, whole);
+    // What is met on the way is gone through as well.
+    for (const [root, { schema, origin }] of this.met) {
+      this.inside = root;
+      this.schema(schema, [root], origin);
+    }
+    if (this.drafts.size > MOST_FIELDS) {
+      const message = `This schema has more than ${MOST_FIELDS} fields, and what comes after these is passed over. Split it.`;
+      this.remarks.push({ kind: 'wrong-structure', message, spot: { ...whole, at: 'value' } });
+    }
+    const unsure = this.conditionals();
     const drafts = [...this.drafts.values()];
     return {
       fields: drafts.map(({ pattern, uses, origin, secret }) => ({
-        ...{ pattern, path: printPath(pattern), in: this.place, uses, optional: false, trim: false, secret, origin },
+        ...{ pattern, path: printPath(pattern), in: this.place, optional: false, trim: false, secret, origin },
+        uses: unsure.has(pattern[0]) ? uses.map(({ added, ...use }) => use) : uses,
       })),
+      joins: Array.from(this.joins.values(), ({ pattern, in: place, root }) => ({ pattern, in: place, root })),
       titles: drafts.flatMap(({ pattern, title }) => (title ? [{ pattern, ...title }] : [])),
       remarks: this.remarks,
     };
+  }
+
+  /** The definitions that stand somewhere for some values only: nobody tells there whether rules of our own hold. */
+  private conditionals(): ReadonlySet<Pattern[number] | undefined> {
+    const found = new Set<Pattern[number] | undefined>();
+    for (let before = -1; before < found.size;) {
+      before = found.size;
+      for (const { root, conditional, inside } of this.joins.values())
+        if (conditional || (inside && found.has(inside))) found.add(root);
+    }
+    return found;
   }
 
   private draft(pattern: Pattern, origin: Origin): Draft {
@@ -89,30 +126,24 @@ class Walker {
     const origin = this.bundle.originOf(schema) ?? outer;
     this.about(schema, pattern, origin);
     if (typeof schema.$ref === 'string') this.reference(schema.$ref, pattern, origin);
-    this.members(schema, pattern, origin);
-    this.elements(schema, pattern, origin);
-    this.each(schema.allOf, (one) => {
-      this.schema(one, pattern, origin);
-    });
-    for (const key of ['anyOf', 'oneOf'])
-      this.each(schema[key], (one, at) => {
-        this.alternative(`${key}/${at}`, one, pattern, origin);
-      });
-    for (const key of ['then', 'else']) this.alternative(key, schema[key], pattern, origin);
-    for (const [name, one] of Object.entries(isObject(schema.dependentSchemas) ? schema.dependentSchemas : {}))
-      this.alternative(`dependentSchemas/${name}`, one, pattern, origin);
+    const at = (...keys: (string | number)[]): Origin => ({ file: origin.file, keys: [...origin.keys, ...keys] });
+    this.members(schema, pattern, origin, at);
+    this.dependents(schema, pattern, at);
+    for (const { schema: inner, segment, keys, alternative } of innerSchemas(schema)) {
+      if (keys[0] === 'properties') continue;
+      const further: Pattern = segment === undefined ? pattern : [...pattern, segment];
+      const there = keys.length > 0 ? at(...keys) : origin;
+      if (alternative === undefined) this.schema(inner, further, there);
+      else this.alternative(alternative, inner, further, there, origin);
+    }
   }
 
   /** A part that holds for some values only. */
-  private alternative(name: string, schema: unknown, pattern: Pattern, origin: Origin): void {
+  private alternative(name: string, schema: unknown, pattern: Pattern, there: Origin, { file, keys }: Origin): void {
     const outer = this.within;
-    this.within = [...outer, `${origin.file}#${origin.keys.join('/')}/${name}`];
-    this.schema(schema, pattern, origin);
+    this.within = [...outer, `${file}#${keys.join('/')}/${name}`];
+    this.schema(schema, pattern, there);
     this.within = outer;
-  }
-
-  private each(list: unknown, visit: (one: unknown, at: number) => void): void {
-    if (Array.isArray(list)) for (const [at, one] of list.entries()) visit(one, at);
   }
 
   /** What the schema says of the value itself. */
@@ -141,26 +172,32 @@ class Walker {
   }
 
   private reference(reference: string, pattern: Pattern, origin: Origin): void {
-    const name = reference.replace('#/$defs/', '');
-    const entered = this.inside.get(name);
-    if (entered) {
-      const again = pattern.slice(entered.length);
-      if (again.length > 0) this.repeats.push({ from: entered, again });
-      return;
+    const definition = this.bundle.definitions.at(reference);
+    if (!definition) return;
+    const root = this.shared.get(definition);
+    if (root) this.join(root, definition, pattern, origin);
+    else {
+      // The same definition at the same place again says nothing new.
+      const visit = `${definition.name} ${printPath(pattern)}`;
+      if (this.seen.has(visit)) return;
+      this.seen.add(visit);
+      this.schema(definition.schema, pattern, origin);
     }
-    // The same definition at the same place again says nothing new.
-    const visit = `${name} ${printPath(pattern)}`;
-    if (this.seen.has(visit)) return;
-    this.seen.add(visit);
-    const { $defs } = this.bundle.schema;
-    const target = isObject($defs) && Object.hasOwn($defs, name) ? $defs[name] : undefined;
-    this.inside.set(name, pattern);
-    this.schema(target, pattern, origin);
-    this.inside.delete(name);
   }
 
-  private members(schema: LooseObject, pattern: Pattern, origin: Origin): void {
-    const at = (...keys: (string | number)[]): Origin => ({ file: origin.file, keys: [...origin.keys, ...keys] });
+  private join(root: SharedRoot, definition: Definition, pattern: Pattern, origin: Origin): void {
+    this.met.set(root, definition);
+    // What is the definition all over again is no place of it.
+    if (pattern.length === 1 && pattern[0] === root) return;
+    this.draft(pattern, origin);
+    const id = `${printPath(pattern)} ${String(root.description)}`;
+    const conditional = this.within.length > 0;
+    const known = this.joins.get(id);
+    if (!known || (conditional && !known.conditional))
+      this.joins.set(id, { pattern, in: this.place, root, conditional, inside: this.inside });
+  }
+
+  private members(schema: LooseObject, pattern: Pattern, origin: Origin, at: (...keys: (string | number)[]) => Origin): void {
     const properties = isObject(schema.properties) ? schema.properties : {};
     const required = Array.isArray(schema.required) ? schema.required.map(String) : [];
     for (const [name, property] of Object.entries(properties)) {
@@ -172,12 +209,6 @@ class Walker {
     }
     for (const [position, name] of required.entries())
       if (!Object.hasOwn(properties, name)) this.add([...pattern, name], 'required', {}, at('required', position));
-    this.dependents(schema, pattern, at);
-    for (const [name, one] of Object.entries(isObject(schema.patternProperties) ? schema.patternProperties : {}))
-      if (name !== PROTOTYPE)
-        this.alternative(`patternProperties/${name}`, one, [...pattern, ANY_KEY], at('patternProperties', name));
-    for (const key of ['additionalProperties', 'unevaluatedProperties'])
-      if (isObject(schema[key])) this.schema(schema[key], [...pattern, ANY_KEY], origin);
   }
 
   private dependents(schema: LooseObject, pattern: Pattern, at: (...keys: (string | number)[]) => Origin): void {
@@ -188,34 +219,7 @@ class Walker {
             const other: Pattern = [...pattern, given];
             this.add([...pattern, name], 'dependentRequired', {}, at(keyword, given), other);
           }
-        else this.schema(needed, pattern, at(keyword, given));
       }
-    }
-  }
-
-  private elements(schema: LooseObject, pattern: Pattern, origin: Origin): void {
-    const { prefixItems, items } = schema;
-    this.each(prefixItems, (one, at) => {
-      this.schema(one, [...pattern, at], origin);
-    });
-    this.each(items, (one, at) => {
-      this.schema(one, [...pattern, at], origin);
-    });
-    const rest = Array.isArray(items) ? [schema.additionalItems] : [items, schema.unevaluatedItems];
-    for (const one of rest) if (isObject(one)) this.schema(one, [...pattern, ANY_ELEMENT], origin);
-  }
-
-  /** What was said at `from` and below holds wherever `again` leads back to it. */
-  private repeat(from: Pattern, again: Pattern): void {
-    for (const draft of [...this.drafts.values()]) {
-      const within = from.every((segment, at) => draft.pattern[at] === segment);
-      // What is itself made of a repetition says the same already.
-      if (!within || draft.pattern.includes(ANY_DEPTH)) continue;
-      const pattern: Pattern = [...from, ANY_DEPTH, ...again, ...draft.pattern.slice(from.length)];
-      const clone = this.draft(pattern, draft.origin);
-      for (const use of draft.uses) this.add(pattern, use.rule, use.params, use.origin, use.counterpart);
-      clone.secret ||= draft.secret;
-      if (draft.title) clone.title ??= draft.title;
     }
   }
 }

@@ -1,4 +1,4 @@
-import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, type PatternSegment } from '../../core/path/path.js';
+import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, anywhere, type PatternSegment, type SharedRoot } from '../../core/path/path.js';
 import { type LooseObject } from '../../core/reading.js';
 import type { Field, Form, RuleUse } from '../../core/rules/form.js';
 import { typesOf } from '../../core/rules/types.js';
@@ -57,7 +57,7 @@ interface Node {
 
 const newNode = (): Node => ({ members: new Map(), elements: new Map() });
 
-function childOf(node: Node, segment: Exclude<PatternSegment, typeof ANY_DEPTH>): Node {
+function childOf(node: Node, segment: Exclude<PatternSegment, typeof ANY_DEPTH | SharedRoot>): Node {
   if (segment === ANY_ELEMENT) return (node.anyElement ??= newNode());
   if (segment === ANY_KEY) return (node.anyMember ??= newNode());
   const own = (typeof segment === 'number' ? node.elements : node.members) as Map<string | number, Node>;
@@ -74,10 +74,10 @@ class Writer {
     const root = newNode();
     for (const field of this.form.fields) {
       if (field.in !== 'body') this.unsaid.push(`${field.path}, a parameter of the ${field.in}`);
-      else if (field.pattern.includes(ANY_DEPTH)) this.unsaid.push(`${field.path}, at any depth`);
+      else if (anywhere(field.pattern).includes(ANY_DEPTH)) this.unsaid.push(`${field.path}, at any depth`);
       else {
         let node = root;
-        for (const segment of field.pattern) if (segment !== ANY_DEPTH) node = childOf(node, segment);
+        for (const segment of anywhere(field.pattern)) if (segment !== ANY_DEPTH) node = childOf(node, segment);
         node.field = field;
       }
     }
