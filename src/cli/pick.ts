@@ -12,7 +12,7 @@ export function fieldAt(text: string, form: FormIndex): { field: Field; path: Pa
   try {
     const pattern = text.startsWith('/') ? form.readPath(text, 'body') : parsePattern(text);
     const field = form.field(pattern, 'body') ?? form.form.fields.find((one) => one.path === printPath(pattern));
-    if (field) return { field, path: isPath(pattern) ? pattern : samplePath(pattern) };
+    if (field) return { field, path: isPath(pattern) ? pattern : form.samplePath(pattern, field.in) };
     const near = suggestion(
       printPath(pattern),
       form.form.fields.map((one) => one.path),

@@ -11,6 +11,7 @@ export const FINDING_KINDS = [
   'missing-label',
   'number-lost',
   'label-differs',
+  'same-label',
   'missing-inflection',
   'unused-message',
   'misspelt-key',

@@ -59,7 +59,7 @@ export function draftFor(finding: Finding, workspace: Workspace): Draft | undefi
       const scopes = [...new Set([undefined, form])];
       const known = scopes.flatMap((of) => fromOriginal({ kind: 'label', form: of, path, key: '' }) ?? []);
       const address: Address = { kind: 'label', path, key: '' };
-      return known[0] ?? { address, text: labelFromName(parsePattern(path ?? '')), from: 'its name' };
+      return known[0] ?? { address, text: labelFromName(parsePattern(path ?? ''), locale), from: 'its name' };
     }
     case 'missing-choice': {
       const value = /^"(.*?)" of /.exec(finding.message)?.[1];

@@ -36,7 +36,7 @@ const line = (locale: string, text: string, isMine: boolean, from = ''): string 
 /** What clients read in every language when a rule is broken, with sample values. */
 export function sentencesOfAll(row: Row, workspace: Workspace, mine?: Locale): string {
   const form = workspace.form(row.form.id);
-  const violation = sampleViolation(row.field, row.use);
+  const violation = sampleViolation(row.field, row.use, form.samplePath(row.field.pattern, row.field.in));
   const sentences = sentencesOf(workspace, form);
   const lines = workspace.config.languages.map((locale) => {
     const { text } = sentences.say(violation, locale);

@@ -62,8 +62,9 @@ const SAMPLES: Readonly<Record<string, readonly Readonly<Record<string, unknown>
 });
 
 function violationsOf(workspace: Workspace, form: string): Violation[] {
-  return rowsOf([workspace.form(form).form]).flatMap(({ field, use }) => {
-    const path = samplePath(field.pattern);
+  const index = workspace.form(form);
+  return rowsOf([index.form]).flatMap(({ field, use }) => {
+    const path = index.samplePath(field.pattern, field.in);
     // Another element tells whether numbers are counted right, in another plural too.
     const later = path.map((segment) => (typeof segment === 'number' ? segment + 20 : segment));
     const paths = path.some((segment) => typeof segment === 'number') ? [path, later] : [path];

@@ -52,6 +52,7 @@ describe('each kind finds its mistake, at its place, and nothing in its twin', (
       'secret-value',
       'exposed-details',
       'label-differs',
+      'same-label',
       'unused-message',
       'misspelt-key',
       'unused-excuse',

@@ -2,6 +2,7 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { describe, expect, test } from '@jest/globals';
+import { samplePath } from '../../src/core/path/path.js';
 import { VOCABULARY } from '../../src/core/rules/vocabulary.js';
 import { sampleViolation } from '../../src/core/violation/samples.js';
 import { Sentences } from '../../src/core/violation/sentence.js';
@@ -32,7 +33,11 @@ describe('no sentence holds a path', () => {
     if (!form || !field) throw new Error('no form');
     for (const counterpart of ['parts[2].plan.other', '/parts/2/plan/other', '#/parts/2/plan/other', undefined]) {
       for (const { locale } of starters) {
-        const sample = sampleViolation(field, { rule, external: false, params: {}, origin: field.origin });
+        const sample = sampleViolation(
+          field,
+          { rule, external: false, params: {}, origin: field.origin },
+          samplePath(field.pattern),
+        );
         const params = { ...sample.params, ...(counterpart === undefined ? {} : { counterpart, field: counterpart }) };
         const sentences = new Sentences(world.texts, form, { zone: 'UTC', limit: 40 });
         const { text } = sentences.say({ ...sample, params }, parseLocale(String(locale)));

@@ -31,6 +31,11 @@ async function fill(options: Options): Promise<void> {
   if (options.locale === undefined && !options.labels)
     throw complaint('wrong-use', ['name the language to fill with --locale; --labels alone drafts the labels of the original']);
   const locale = options.locale === undefined ? workspace.config.original : localeOf(options.locale);
+  const { original } = workspace.config;
+  if (options.labels && !workspace.texts.serves(original, locale))
+    throw complaint('wrong-use', [
+      `the names of fields are no labels in ${locale}; leave --labels out, and the labels of ${original} are what drafts are made from`,
+    ]);
   const edits = new Edits(workspace);
   const editor = new TextEditor(workspace, edits);
   const form = options.form === undefined ? undefined : workspace.formsNamed(options.form);

@@ -227,7 +227,9 @@ export function* checkText(
   { all: asksAll = false, hidden = 0 }: TextOptions = {},
 ): Generator<string> {
   const causes = asksAll ? [] : causesOf(findings);
-  if (locales.length <= MOST_COLUMNS && causes.length <= OVERWHELMING) {
+  // Of many fields that lack nothing the bars tell as much.
+  const tells = haveFewFields(matrix) || lacks(matrix, locales);
+  if (tells && locales.length <= MOST_COLUMNS && causes.length <= OVERWHELMING) {
     yield coverageTable(matrix, locales);
     yield paint.dim('2+1: two rules with a text of your own and one with the starter text; −1: one without');
     yield '';

@@ -1,4 +1,4 @@
-import { printPath, samplePath } from '../path/path.js';
+import { isSharedRoot, printPath, samplePath } from '../path/path.js';
 import { FIELD_PLACES, type Form } from '../rules/form.js';
 import { closest } from '../text/closest.js';
 import type { Catalog } from '../texts/catalog.js';
@@ -10,7 +10,9 @@ import type { Kind, Looks } from './kind.js';
 function hasPlace({ pattern }: FieldEntry, form: Form, { subject }: Context): boolean {
   const index = subject.indexOf(form);
   return FIELD_PLACES.some(
-    (place) => index.declared(pattern, place) !== undefined || index.declared(samplePath(pattern), place) !== undefined,
+    (place) =>
+      index.declared(pattern, place) !== undefined ||
+      (!isSharedRoot(pattern[0]) && index.declared(samplePath(pattern), place) !== undefined),
   );
 }
 

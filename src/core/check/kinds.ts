@@ -38,6 +38,7 @@ import { mixedDirection, wrongScript } from './wording/letters.js';
 import { markup } from './wording/markup.js';
 import { rawPath } from './wording/raw-path.js';
 import { sameAsOriginal } from './wording/same-as-original.js';
+import { sameLabel } from './same-label.js';
 import { sameText } from './wording/same-text.js';
 import { spacing } from './wording/spacing.js';
 import { tooLong } from './wording/too-long.js';
@@ -72,6 +73,7 @@ export const KINDS: readonly Kind[] = [
   missingLabel,
   numberLost,
   labelDiffers,
+  sameLabel,
   missingChoice,
   missingWord,
   missingProblem,

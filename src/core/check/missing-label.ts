@@ -1,3 +1,5 @@
+import type { Remark } from '../finding.js';
+import type { Locale } from '../locale/tag.js';
 import type { Origin } from '../origin.js';
 import { ANY_ELEMENT, printPath, type Pattern } from '../path/path.js';
 import type { Form } from '../rules/form.js';
@@ -36,6 +38,23 @@ const labelLadders = (context: Context): { form: string; path: string; origin: O
     })),
   );
 
+/** A language without any label is told of once where there are more fields than that. */
+const MOST_ALONE = 10;
+
+function noneYet(
+  locale: Locale,
+  lacking: readonly { readonly path: string }[],
+  { catalogs, subject }: Context,
+): Pick<Remark, 'message' | 'spot'> {
+  const fields = new Set(lacking.map(({ path }) => path)).size;
+  const message = `No field has a label in ${locale} yet, and ${fields} need one. "zeitwort fill --locale ${locale}" drafts them out of those of ${subject.original}.`;
+  const file = catalogs.find((catalog) => catalog.locale === locale && catalog.form === undefined)?.file;
+  return {
+    message,
+    spot: file === undefined ? { file: subject.settings, keys: ['languages'], at: 'key' } : { file, keys: [], at: 'value' },
+  };
+}
+
 export const missingLabel: Kind = {
   kind: 'missing-label',
   severity: 'error',
@@ -44,12 +63,21 @@ export const missingLabel: Kind = {
   example: 'title: { required: true }           # no label under "fields"',
   *find(context) {
     const { subject, texts } = context;
-    const wanted = context.steady(labelLadders).filter(({ ladder }) => !context.isPlainlyWritten(ladder));
+    const all = context.steady(labelLadders);
+    const wanted = all.filter(({ ladder }) => !context.isPlainlyWritten(ladder));
     for (const locale of subject.locales) {
       const climber = texts.climber(locale);
-      for (const { form, path, origin, ladder } of wanted) {
+      const lacking = wanted.filter(({ ladder }) => !climber.isOwn(climber.climb(ladder)));
+      const hasOwn = all.some(({ ladder }) => {
         const end = climber.climb(ladder);
-        if (climber.isOwn(end)) continue;
+        return climber.isOwn(end) && climber.purpose(ladder, end)?.layer !== 'starter';
+      });
+      if (!hasOwn && lacking.length > MOST_ALONE && locale !== subject.original) {
+        yield { kind: 'missing-label', locale, ...noneYet(locale, lacking, context) };
+        continue;
+      }
+      for (const { form, path, origin, ladder } of lacking) {
+        const end = climber.climb(ladder);
         const got = end !== NOWHERE ? 'a word of another language' : "the path's last word";
         yield {
           kind: 'missing-label',

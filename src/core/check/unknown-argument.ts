@@ -2,8 +2,9 @@ import type { Remark } from '../finding.js';
 import { PROBLEM_ARGUMENTS, PROBLEM_STATUSES } from '../body/problems.js';
 import type { Signature } from '../message/signature.js';
 import { MAY_HOLD } from '../message/may-hold.js';
+import { isFloating } from '../path/path.js';
 import { suggestion } from '../text/closest.js';
-import type { Row, Subject } from './context.js';
+import type { Context, Row, Subject } from './context.js';
 import type { Kind, Report } from './kind.js';
 import { FIELD_NAMES, isFormOf, isOffered, offersOf, placeArguments, ruleArguments } from './offers.js';
 import { FRAMES, type FrameName } from '../texts/purpose.js';
@@ -34,6 +35,25 @@ function offersBeside({ kind, rows, key, field }: CheckedText, { problemArgument
   return names.length === 0 ? undefined : [new Set([...FIELD_NAMES, ...names]), { rule: key }];
 }
 
+/**
+ * The fields whose label a label of a wider pattern is, where these do not have all places that it names: a label for `.*` may ask
+ * for a key that `owner` has not.
+ */
+function* offersElsewhere({ kind, field, purpose, entry }: CheckedText, context: Context): Generator<Offer> {
+  if (kind !== 'label' || !field || field.pattern.every((segment) => typeof segment !== 'symbol') || isFloating(field.pattern))
+    return;
+  const climber = context.texts.climber(entry.locale);
+  for (const { pattern, path } of context.fieldsFor(field).filter((one) => one.path !== field.path)) {
+    const names = new Set(placeArguments(pattern));
+    if ([...entry.signature.names].every((name) => names.has(name))) continue;
+    for (const form of context.formsOf(field.scope)) {
+      if (!context.subject.indexOf(form).form.fields.some((one) => one.path === path)) continue;
+      const ladder = context.labelLadder(form.id, path, pattern);
+      if (climber.purpose(ladder, climber.climb(ladder)) === purpose) yield [names, { form: form.id, path }];
+    }
+  }
+}
+
 /** What lacks an argument of a text, of the places where the text is used. */
 function lacking(name: string, rows: readonly Row[], beside: Offer | undefined): Offer | undefined {
   if (beside) return beside[0].has(name) || isFormOf(name, (word) => beside[0].has(word)) ? undefined : beside;
@@ -42,11 +62,12 @@ function lacking(name: string, rows: readonly Row[], beside: Offer | undefined):
 }
 
 /** Reports the arguments of a text that not all of the places where it is used have on offer. */
-function reportMissing(checked: CheckedText, subject: Subject, report: Report): void {
+function reportMissing(checked: CheckedText, context: Context, report: Report): void {
   const { entry, rows } = checked;
-  const beside = offersBeside(checked, subject);
+  const beside = offersBeside(checked, context.subject);
+  const [elsewhere] = offersElsewhere(checked, context);
   for (const name of entry.signature.names) {
-    const where = lacking(name, rows, beside);
+    const where = lacking(name, rows, beside) ?? (elsewhere?.[0].has(name) === false ? elsewhere : undefined);
     if (!where) continue;
     const [names, about] = where;
     const list = [...names].sort().join(', ');
@@ -72,7 +93,8 @@ export const unknownArgument: Kind = {
   about: 'A text asks for an argument that is not on offer where it is used; clients would read its name in braces.',
   remedy: 'Write one of the arguments that the sentence lists.',
   example: '"maxLength": "At most {maximum}."    // it is {max}',
-  look: ({ subject }, report) => {
+  look: (context, report) => {
+    const { subject } = context;
     const everywhere = new Map<Signature, boolean>();
     const isOfFields = (signature: Signature): boolean => {
       let known = everywhere.get(signature);
@@ -85,10 +107,11 @@ export const unknownArgument: Kind = {
         const { kind, entry, rows } = checked;
         if ((kind === 'message' || kind === 'inline') && isOfFields(entry.signature)) return false;
         const beside = offersBeside(checked, subject);
-        return [...entry.signature.names].some((name) => lacking(name, rows, beside) !== undefined);
+        if ([...entry.signature.names].some((name) => lacking(name, rows, beside) !== undefined)) return true;
+        return kind === 'label' && [...offersElsewhere(checked, context)].length > 0;
       },
       text: (checked) => {
-        reportMissing(checked, subject, report);
+        reportMissing(checked, context, report);
       },
     };
   },

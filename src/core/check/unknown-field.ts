@@ -1,5 +1,5 @@
 import type { Remark } from '../finding.js';
-import { printPath, samplePath, type Pattern } from '../path/path.js';
+import { printPath, type Pattern } from '../path/path.js';
 import type { FormIndex } from '../rules/form-index.js';
 import type { Form, RuleUse } from '../rules/form.js';
 import { fieldsIn } from '../rules/row-conditions.js';
@@ -20,7 +20,7 @@ function* unknownIn(form: Form, index: FormIndex): Generator<Remark> {
   for (const field of form.fields) {
     for (const use of field.uses) {
       for (const { pattern, key } of references(use)) {
-        if (index.field(samplePath(pattern), field.in)) continue;
+        if (index.field(index.samplePath(pattern, field.in), field.in)) continue;
         const path = printPath(pattern);
         const known = form.fields.filter((one) => one.in === field.in).map((one) => one.path);
         yield {

@@ -71,6 +71,8 @@ export interface PackJoin {
   readonly in?: Field['in'];
   /** The path of the definition: `Component::`. */
   readonly to: string;
+  /** One of several that may stand there. */
+  readonly isChoice?: true;
 }
 
 /** All that is needed to answer in one language: every lookup resolved, every text a plain ICU message. */
@@ -111,10 +113,11 @@ export interface PackSource {
   readonly rules: readonly string[];
 }
 
-const packedJoin = ({ pattern, in: place, root }: Join): PackJoin => ({
+const packedJoin = ({ pattern, in: place, root, isChoice }: Join): PackJoin => ({
   path: printPath(pattern),
   ...(place === 'body' ? {} : { in: place }),
   to: printPath([root]),
+  ...(isChoice ? { isChoice } : {}),
 });
 
 /** Whether a field's entry says more than what the field is called. */

@@ -1,7 +1,8 @@
 import { chainOfLanguage, chainWithin, sameLanguage } from '../locale/chain.js';
 import type { Locale } from '../locale/tag.js';
-import { opened, type Pattern, type SharedRoot } from '../path/path.js';
+import { opened, type Pattern } from '../path/path.js';
 import { PatternTrie } from '../path/trie.js';
+import type { Join } from '../rules/form.js';
 import type { Phrase } from '../texts/phrase.js';
 import type { Question, TextLookup } from '../texts/lookup.js';
 import type { FrameName, TextKind, WordGroup } from '../texts/purpose.js';
@@ -72,8 +73,8 @@ export class PackTexts implements TextLookup {
   }
 
   /** Says where a definition of a form stands: what is said of it is said of the place too. */
-  join(form: string, pattern: Pattern, root: SharedRoot): void {
-    this.form(form).fields.join(pattern, root);
+  join(form: string, { pattern, root, isChoice }: Join): void {
+    this.form(form).fields.join(pattern, root, isChoice);
   }
 
   classOf(path: Pattern, named: ReadonlySet<string | number>): Pattern {
@@ -120,7 +121,7 @@ export class PackTexts implements TextLookup {
   }
 
   private ofField(form: string, path: Pattern, kind: TextKind, key: string, sentence: Locale): Phrase | undefined {
-    const bags = this.form(form).fields.matches(path);
+    const bags = this.form(form).fields.matches(path, kind === 'label');
     return this.found(
       this.within(sentence),
       bags.map(

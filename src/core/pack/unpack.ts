@@ -88,12 +88,12 @@ class Unpacker {
     };
   }
 
-  private join(form: string, { path, in: place = 'body', to }: PackJoin): Join[] {
+  private join(form: string, { path, in: place = 'body', to, isChoice }: PackJoin): Join[] {
     const [root] = parsePattern(to);
     if (!isSharedRoot(root)) return [];
-    const pattern = parsePattern(path);
-    this.texts.join(form, pattern, root);
-    return [{ pattern, in: place, root }];
+    const join = { pattern: parsePattern(path), in: place, root, ...(isChoice ? { isChoice } : {}) };
+    this.texts.join(form, join);
+    return [join];
   }
 
   unpack(): Unpacked {

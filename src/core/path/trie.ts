@@ -11,8 +11,8 @@ interface Node<T> {
   key?: Node<T>;
   /** Any number of levels further down. */
   depth?: Node<T>;
-  /** It goes on here as there too: the definitions that stand at this place. */
-  leads?: Set<Node<T>>;
+  /** It goes on here as there too: the definitions that stand at this place, and whether each is one of several that may. */
+  leads?: Map<Node<T>, boolean>;
   /** Of the place where a definition begins. */
   root?: SharedRoot;
   isDepth?: true;
@@ -26,6 +26,8 @@ interface Step<T> {
   readonly node: Node<T>;
   readonly segment?: PatternSegment;
   readonly before?: Step<T>;
+  /** Whether a definition was entered here that is one of several: what stands at the place need not be that. */
+  readonly isChoice?: boolean;
 }
 
 /** All nodes that a beginning of a path leads to, the most literal first. */
@@ -54,24 +56,30 @@ export class PatternTrie<T> {
     return (this.node(pattern).value ??= create());
   }
 
-  /** Says that a definition stands at a pattern: what is kept below it is found below the pattern too. */
-  join(pattern: Pattern, root: SharedRoot): void {
+  /**
+   * Says that a definition stands at a pattern: what is kept below it is found below the pattern too.
+   * @param isChoice whether it is one of several that may stand there
+   */
+  join(pattern: Pattern, root: SharedRoot, isChoice = false): void {
     this.isGraph = true;
     const target = this.node([root]);
     target.root = root;
     const node = this.node(pattern);
-    (node.leads ??= new Set()).add(target);
+    node.leads ??= new Map<Node<T>, boolean>();
+    node.leads.set(target, isChoice && node.leads.get(target) !== false);
   }
 
   /**
    * All values whose patterns cover the path, most literal first: compared from the left, a name or place comes before
    * `[*]` and `.*`, these before `..` and what is said of a definition that stands there. An open segment in the path is covered
    * only by one that is as open.
+   * @param names whether only what names the place itself is asked for, and not one of several definitions that may stand there
    */
-  matches(path: Pattern): T[] {
+  matches(path: Pattern, names = false): T[] {
     const values: T[] = [];
     if (this.isGraph) {
-      for (const { node } of this.layer(path)) if (node.value !== undefined) values.push(node.value);
+      for (const { node, isChoice } of this.layer(path))
+        if (node.value !== undefined && !(names && isChoice)) values.push(node.value);
     } else collect(this.root, path, 0, values);
     return values;
   }
@@ -117,8 +125,8 @@ export class PatternTrie<T> {
     return first && patternOf(first);
   }
 
-  /** Where a path passes definitions, as patterns below them: the outermost first. */
-  aliases(path: Pattern): Pattern[] {
+  /** Where a path passes definitions, as patterns below them: the outermost first. @param names as of `matches` */
+  aliases(path: Pattern, names = false): Pattern[] {
     if (!this.isGraph) return [];
     const layers: Layer<T>[] = [this.beginFor(path)];
     for (const segment of path) {
@@ -130,7 +138,8 @@ export class PatternTrie<T> {
     let further: ReadonlySet<Node<T>> | undefined;
     const found: Pattern[] = [];
     for (let at = path.length; at >= 0; at--) {
-      const here = leadingOn(layers[at] ?? [], path[at], further);
+      const layer = names && at === path.length ? layers[at]?.filter(({ isChoice }) => !isChoice) : layers[at];
+      const here = leadingOn(layer ?? [], path[at], further);
       for (const { root } of [...here].reverse())
         // What begins with the definition is its own name already.
         if (root !== undefined && !(at === 1 && path[0] === root)) found.unshift([root, ...path.slice(at)]);
@@ -146,8 +155,11 @@ export class PatternTrie<T> {
 
   /** A number for what a segment leads to among its siblings; nothing where it leads nowhere. */
   rank(layer: Layer<T>, segment: PatternSegment): number | undefined {
-    for (const [at, { node }] of layer.entries()) {
-      const found = node.isDepth ? undefined : (literalOf(node, segment) ?? openOf(node, segment));
+    // A definition has all its members in order; what is said of one place of it has some of them.
+    const nodes = layer.map(({ node }) => node).filter(({ isDepth }) => !isDepth);
+    const ordered = [...nodes.filter(({ root }) => root !== undefined), ...nodes.filter(({ root }) => root === undefined)];
+    for (const [at, node] of ordered.entries()) {
+      const found = literalOf(node, segment) ?? openOf(node, segment);
       if (found) return at * MOST_SIBLINGS + found.nth;
     }
     return undefined;
@@ -182,7 +194,8 @@ function leadingOn<T>(
   // What goes on as another does leads on where that does; definitions may stand in a circle.
   for (let before = -1; before < leading.size;) {
     before = leading.size;
-    for (const node of nodes) if ([...(node.leads ?? []), node.depth].some((one) => one && leading.has(one))) leading.add(node);
+    for (const node of nodes)
+      if ([...(node.leads?.keys() ?? []), node.depth].some((one) => one && leading.has(one))) leading.add(node);
   }
   return new Set(nodes.filter((node) => leading.has(node)));
 }
@@ -196,7 +209,7 @@ function closed<T>(steps: readonly Step<T>[]): Layer<T> {
     if (seen.has(node)) return;
     seen.add(node);
     all.push(step);
-    for (const lead of node.leads ?? []) enter({ ...step, node: lead });
+    for (const [lead, isChoice] of node.leads ?? []) enter({ ...step, node: lead, isChoice: isChoice || step.isChoice === true });
     if (node.depth) enter({ ...step, node: node.depth });
   };
   for (const step of steps) enter(step);

@@ -111,9 +111,9 @@ class Evaluation {
   private closeLists(): void {
     const closed = new Set<unknown>();
     for (const field of boundedLists(this.index))
-      for (const { path, value } of new Places(this.request.body, this.index.graph('body'), closed).of(field.pattern))
+      for (const { path, value } of new Places(this.request.body, this.index.definitionsIn('body'), closed).of(field.pattern))
         if (Array.isArray(value) && this.isTooLong(value, field, path)) closed.add(value);
-    this.places.set('body', new Places(this.request.body, this.index.graph('body'), closed));
+    this.places.set('body', new Places(this.request.body, this.index.definitionsIn('body'), closed));
   }
 
   private isTooLong(list: readonly unknown[], field: Field, path: Path): boolean {
@@ -124,7 +124,7 @@ class Evaluation {
 
   private placesIn(place: FieldPlace): Places {
     let places = this.places.get(place);
-    if (!places) this.places.set(place, (places = new Places(this.request[place], this.index.graph(place))));
+    if (!places) this.places.set(place, (places = new Places(this.request[place], this.index.definitionsIn(place))));
     return places;
   }
 

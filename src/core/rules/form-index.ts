@@ -1,7 +1,18 @@
 import { keyOf, Memo, Room } from '../memo.js';
-import { ANY_DEPTH, ANY_KEY, isSharedRoot, parsePath, PathSyntaxError, type Path, type Pattern } from '../path/path.js';
+import {
+  ANY_DEPTH,
+  ANY_KEY,
+  isSharedRoot,
+  parsePath,
+  samplePath,
+  PathSyntaxError,
+  type Path,
+  type Pattern,
+  type SharedRoot,
+} from '../path/path.js';
 import { parsePointer, PointerSyntaxError } from '../path/pointer.js';
 import { PatternTrie } from '../path/trie.js';
+import type { FindDefinitions, Occurrence } from './occurrences.js';
 import type { Field, FieldPlace, Form } from './form.js';
 
 /** What one form remembers of paths, in bytes: a workspace has hundreds of forms. */
@@ -52,7 +63,8 @@ export class FormIndex {
       for (const segment of field.pattern)
         if (typeof segment === 'string' && !this.names.has(segment)) this.names.set(segment, this.names.size);
     }
-    for (const { pattern, in: place, root } of form.joins ?? []) trieOf(this.fields, place).join(pattern, root);
+    for (const { pattern, in: place, root, isChoice } of form.joins ?? [])
+      trieOf(this.fields, place).join(pattern, root, isChoice);
   }
 
   /** Whether two patterns of a place may cover one path; where none is open but for elements, none do. */
@@ -217,9 +229,30 @@ export class FormIndex {
     return ranks;
   }
 
-  /** Where a path passes definitions that recur, as patterns below them: the outermost first. */
-  aliases(path: Pattern): readonly Pattern[] {
-    return [...this.fields.values()].flatMap((trie) => trie.aliases(path));
+  /**
+   * Where a path passes definitions that recur, as patterns below them: the outermost first.
+   * @param names without those of which one of several may stand at the place itself
+   */
+  aliases(path: Pattern, names = false): readonly Pattern[] {
+    return [...this.fields.values()].flatMap((trie) => trie.aliases(path, names));
+  }
+
+  /** A concrete path that a pattern of a part of the request matches, for samples; below a definition, in a place where it stands. */
+  samplePath(pattern: Pattern, part: FieldPlace): Path {
+    const around: Path[] = [];
+    const passed = new Set<SharedRoot>();
+    // From a definition to the place where it stands, which may be inside of another.
+    let [root] = pattern;
+    while (isSharedRoot(root) && !passed.has(root)) {
+      passed.add(root);
+      const joins = (this.form.joins ?? []).filter((join) => join.in === part && join.root === root);
+      const at: Pattern =
+        (joins.find((join) => !isSharedRoot(join.pattern[0])) ?? joins.find((join) => !passed.has(join.pattern[0] as SharedRoot)))
+          ?.pattern ?? [];
+      around.unshift(samplePath(at));
+      [root] = at;
+    }
+    return [...around.flat(), ...samplePath(pattern)];
   }
 
   /** The pattern that is declared for a path, whatever part of the request it is in. */
@@ -243,9 +276,28 @@ export class FormIndex {
     return own ? [...path.slice(0, start), ...filled] : filled;
   }
 
-  /** The graph of a place's fields, to walk a value by. */
-  graph(place: FieldPlace): PatternTrie<Field> | undefined {
-    return this.fields.get(place);
+  /** What finds the places of definitions in the value of a part of a request; nothing where the form has no definitions. */
+  definitionsIn(part: FieldPlace): FindDefinitions | undefined {
+    const trie = this.form.joins ? this.fields.get(part) : undefined;
+    if (!trie) return undefined;
+    return (value, inner) => {
+      const found = new Map<SharedRoot, Occurrence[]>();
+      // Without recursion: clients choose the depth.
+      const waiting = [{ place: { path: [], value } as Occurrence, layer: trie.begin() }];
+      for (let next = waiting.pop(); next; next = waiting.pop()) {
+        const { place, layer } = next;
+        for (const root of trie.rootsIn(layer)) {
+          const there = found.get(root);
+          if (there) there.push(place);
+          else found.set(root, [place]);
+        }
+        for (const one of inner(place).toReversed()) {
+          const further = trie.step(layer, one.path.at(-1) ?? '');
+          if (further.length > 0) waiting.push({ place: one, layer: further });
+        }
+      }
+      return found;
+    };
   }
 }
 

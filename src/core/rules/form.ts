@@ -78,6 +78,8 @@ export interface Join {
   readonly pattern: Pattern;
   readonly in: FieldPlace;
   readonly root: SharedRoot;
+  /** One of several definitions that may stand there: what it is called is no name of the place. */
+  readonly isChoice?: true;
 }
 
 /** What one endpoint accepts. */

@@ -1,6 +1,5 @@
 import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, isSharedRoot, type Path, type Pattern, type SharedRoot } from '../path/path.js';
 import { parsePointer } from '../path/pointer.js';
-import type { Layer, PatternTrie } from '../path/trie.js';
 import { isObject } from '../reading.js';
 
 /** A place in a payload that a pattern names; the value is undefined where nothing stands there. */
@@ -57,15 +56,21 @@ function beginningsOf(pattern: Pattern): readonly string[] {
   return known;
 }
 
+/** Finds where definitions of a form stand in a value, in document order. @param inner what is inside of a place */
+export type FindDefinitions = (
+  root: unknown,
+  inner: (place: Occurrence) => readonly Occurrence[],
+) => ReadonlyMap<SharedRoot, readonly Occurrence[]>;
+
 /** All places of a payload that patterns name, in document order; what the beginnings of several have in common is found once. */
 export class Places {
   private readonly found = new Map<string, readonly Occurrence[]>();
   private standing: ReadonlyMap<SharedRoot, readonly Occurrence[]> | undefined;
 
-  /** @param graph of the fields, by which the places of definitions are found */
+  /** @param definitions finds where definitions stand, in a form that has some */
   constructor(
     private readonly root: unknown,
-    private readonly graph?: PatternTrie<unknown>,
+    private readonly definitions?: FindDefinitions,
     private readonly closed: Closed = NONE,
   ) {}
 
@@ -92,7 +97,8 @@ export class Places {
 
   private step(places: readonly Occurrence[], segment: Pattern[number], anywhere: boolean): readonly Occurrence[] {
     const next: Occurrence[] = [];
-    if (isSharedRoot(segment)) return (this.standing ??= this.definitions()).get(segment) ?? [];
+    if (isSharedRoot(segment))
+      return (this.standing ??= this.definitions?.(this.root, (one) => this.inner(one)))?.get(segment) ?? [];
     for (const one of places) {
       if (segment === ANY_DEPTH) for (const inner of this.below(one)) next.push(inner);
       else if (segment === ANY_ELEMENT) for (const inner of this.elements(one)) next.push(inner);
@@ -105,27 +111,8 @@ export class Places {
     return next;
   }
 
-  /** Where definitions stand in the payload, in document order. */
-  private definitions(): Map<SharedRoot, Occurrence[]> {
-    const found = new Map<SharedRoot, Occurrence[]>();
-    const { graph } = this;
-    if (!graph) return found;
-    // Without recursion: clients choose the depth.
-    const waiting: (readonly [Occurrence, Layer<unknown>])[] = [[{ path: [], value: this.root }, graph.begin()]];
-    for (let next = waiting.pop(); next; next = waiting.pop()) {
-      const [place, layer] = next;
-      for (const root of graph.rootsIn(layer)) {
-        const there = found.get(root);
-        if (there) there.push(place);
-        else found.set(root, [place]);
-      }
-      const inner = [...this.elements(place), ...members(place)];
-      for (const one of inner.reverse()) {
-        const further = graph.step(layer, one.path.at(-1) ?? '');
-        if (further.length > 0) waiting.push([one, further]);
-      }
-    }
-    return found;
+  private inner(place: Occurrence): readonly Occurrence[] {
+    return [...this.elements(place), ...members(place)];
   }
 
   private leadsOn(value: unknown, segment: string | number): boolean {
@@ -139,7 +126,7 @@ export class Places {
     const waiting = [start];
     for (let next = waiting.pop(); next; next = waiting.pop()) {
       yield next;
-      const inner = [...this.elements(next), ...members(next)];
+      const inner = this.inner(next);
       for (let at = inner.length - 1; at >= 0; at--) waiting.push(inner[at] ?? next);
     }
   }

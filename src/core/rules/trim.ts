@@ -36,7 +36,7 @@ function cutFields(index: FormIndex): ReadonlyMap<FieldPlace, readonly Pattern[]
 export function trimmed<T extends { readonly [place in FieldPlace]?: unknown }>(index: FormIndex, request: T): T {
   let changed = request;
   for (const [place, patterns] of cutFields(index)) {
-    const places = new Places(request[place], index.graph(place));
+    const places = new Places(request[place], index.definitionsIn(place));
     const cut = patterns
       .flatMap((pattern) => places.of(pattern))
       .flatMap(({ path, value }) => (typeof value === 'string' && value.trim() !== value ? [[path, value.trim()] as const] : []));

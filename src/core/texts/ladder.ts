@@ -56,8 +56,11 @@ class FieldFinder {
 
 /** A form in which definitions recur. */
 export interface Graph {
-  /** Where a path passes definitions, as patterns below them: the outermost first. */
-  aliases(path: Pattern): readonly Pattern[];
+  /**
+   * Where a path passes definitions, as patterns below them: the outermost first.
+   * @param names without those of which one of several may stand at the place itself
+   */
+  aliases(path: Pattern, names?: boolean): readonly Pattern[];
   /** The pattern that the form declares for a path, of the body or of a parameter. */
   general(path: Pattern): Pattern | undefined;
 }
@@ -230,7 +233,7 @@ export class Texts implements TextLookup {
   /** The ladder of a text of a field that is no message: of its label, or of the name of a value. */
   private fieldLadder(form: string, path: Pattern, kind: 'label' | 'choice', key: string): Ladder {
     const ladder: Purpose[] = [];
-    const aliases = this.graphs(form)?.aliases(path) ?? [];
+    const aliases = this.graphs(form)?.aliases(path, kind === 'label') ?? [];
     for (const scope of this.scopes(form)) {
       for (const field of this.coveringAt(scope, path, aliases)) {
         const purpose = field.known(kind, key);

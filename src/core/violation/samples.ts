@@ -1,4 +1,4 @@
-import { printPath, samplePath, type Path } from '../path/path.js';
+import { printPath, type Path } from '../path/path.js';
 import type { RuleDefinition } from '../rules/definition.js';
 import type { Field, RuleUse } from '../rules/form.js';
 import { VOCABULARY } from '../rules/vocabulary.js';
@@ -22,7 +22,7 @@ const VALUES: Record<Exclude<RuleDefinition['appliesTo'], 'number'>, unknown> = 
 export const FOUND: ReadonlySet<string> = new Set(['actual', 'first', 'second', 'name']);
 
 /** A violation of a rule as it might come, for showing what its message says: declared parameters, else the vocabulary's samples. */
-export function sampleViolation(field: Field, use: RuleUse, path: Path = samplePath(field.pattern)): Violation {
+export function sampleViolation(field: Field, use: RuleUse, path: Path): Violation {
   const definition = VOCABULARY.get(use.rule);
   const found = (definition?.arguments ?? []).filter(({ name }) => FOUND.has(name));
   const params = Object.fromEntries(found.map(({ name, sample }) => [name, sample]));

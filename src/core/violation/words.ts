@@ -2,7 +2,7 @@ import { numberOf, wordOf } from '../text/outer.js';
 import { directionOf, type Locale } from '../locale/tag.js';
 import { saidOf, type Format } from '../message/compile.js';
 import { formattersOf } from '../message/formatters.js';
-import { ANY_ELEMENT, isPath, type Path, type Pattern } from '../path/path.js';
+import { isPath, type Path, type Pattern } from '../path/path.js';
 import { enclosingElements, isPlaceNumber, lastWord, placesOn, spokenFrom, type Place } from '../path/places.js';
 import { isolated } from '../text/direction.js';
 import { capitalised, MASK, valueText } from '../text/value.js';
@@ -100,6 +100,14 @@ export class Words {
     return this.texts.label(this.form.form.id, pattern, speech.locale, speech.sentence);
   }
 
+  /** Whether a text asks for nothing but places on its path. */
+  private isSayable(entry: Phrase, pattern: Pattern, place: FieldPlace, speech: Speech): boolean {
+    const { names } = entry.signature;
+    if (names.size === 0) return true;
+    const places = this.places(entry, pattern, place, speech);
+    return [...names].every((name) => places.has(name));
+  }
+
   /** A text that may ask for the places on its path. */
   private wordingOf(entry: Phrase, pattern: Pattern, place: FieldPlace, speech: Speech): Wording {
     const format = this.format(entry, speech);
@@ -168,7 +176,8 @@ export class Words {
     if (form === 'gender') return label?.details.gender ?? 'other';
     if (form === 'quoted') return this.quoted(this.label(pattern, place, 'base', speech, spoken), speech);
     const entry = label && (label.forms.get(form) ?? label);
-    const usable = entry?.error ? label : entry;
+    // A label that asks for a place which its field has not would show its braces.
+    const usable = [entry, label].find((one) => one && !one.error && this.isSayable(one, pattern, place, speech));
     const wording = usable
       ? this.numbered(usable, this.wordingOf(usable, pattern, place, speech), pattern, place, speech, spoken)
       : this.unlabelled(pattern, place, speech);
@@ -216,7 +225,7 @@ export class Words {
   ): Wording {
     const last = pattern.length - 1;
     // A label for one literal place means that one.
-    if (pattern[last] !== ANY_ELEMENT) return wording;
+    if (!isPlaceNumber(pattern[last]) || typeof (label.about ?? pattern).at(-1) === 'number') return wording;
     const own = this.placesFor(label, pattern, place).find(({ at }) => at === last)?.argument ?? '';
     if (label.signature.names.has(own) || spoken.has(own)) return wording;
     const { bare } = formattersOf(speech.sentence);
@@ -280,7 +289,7 @@ export class Words {
       const key = typeof value === 'string' ? value : JSON.stringify(value);
       const entry = this.texts.choice(this.form.form.id, pattern, key, speech.locale, speech.sentence);
       const plain = joint === 'bare' ? valueText(value, speech.limit) : literal(value);
-      const name = entry ? this.wordingOf(entry, pattern, place, speech) : plain;
+      const name = entry && this.isSayable(entry, pattern, place, speech) ? this.wordingOf(entry, pattern, place, speech) : plain;
       return then(name, (text) => isolated(text, direction));
     });
     return together(names, (texts) => this.joined(texts, joint, speech, values.length));

@@ -39,11 +39,25 @@ export interface Walked {
 const MOST_FIELDS = 200_000;
 
 /** Part of a form where a definition stands; `conditional` where that holds for some values only. */
-interface Standing extends Join {
+interface Standing {
+  readonly join: Join;
   readonly conditional: boolean;
   /** The definition that the place is inside of. */
   readonly inside: SharedRoot | undefined;
 }
+
+const isNull = (schema: unknown): boolean => isObject(schema) && (schema.type === 'null' || schema.const === null);
+
+/** Whether a part of a schema is one of several that a value may be; null beside another says only that there need be none. */
+function isOneOfSeveral(schema: LooseObject, alternative: string): boolean {
+  const [keyword = ''] = alternative.split('/');
+  if (keyword === 'patternProperties') return false;
+  const all = schema[keyword];
+  return !Array.isArray(all) || all.filter((one) => !isNull(one)).length > 1;
+}
+
+const notAdded = (use: RuleUse): RuleUse =>
+  Object.fromEntries(Object.entries(use).filter(([key]) => key !== 'added')) as unknown as RuleUse;
 
 /** Reads the fields and rules out of a bundled schema. What recurs is listed once, below the name of its definition. */
 class Walker {
@@ -57,6 +71,8 @@ class Walker {
   /** The alternatives that the walk is inside of: what one of them says need not hold together with what another says. */
   private within: readonly string[] = [];
   private inside: SharedRoot | undefined;
+  /** How long the pattern is of which the walk looks at one of several alternatives: its title is no name of the field. */
+  private choiceAt = -1;
 
   constructor(
     private readonly bundle: Bundle,
@@ -71,6 +87,7 @@ class Walker {
     // What is met on the way is gone through as well.
     for (const [root, { schema, origin }] of this.met) {
       this.inside = root;
+      this.choiceAt = -1;
       this.schema(schema, [root], origin);
     }
     if (this.drafts.size > MOST_FIELDS) {
@@ -82,9 +99,9 @@ class Walker {
     return {
       fields: drafts.map(({ pattern, uses, origin, secret }) => ({
         ...{ pattern, path: printPath(pattern), in: this.place, optional: false, trim: false, secret, origin },
-        uses: unsure.has(pattern[0]) ? uses.map(({ added, ...use }) => use) : uses,
+        uses: unsure.has(pattern[0]) ? uses.map(notAdded) : uses,
       })),
-      joins: Array.from(this.joins.values(), ({ pattern, in: place, root }) => ({ pattern, in: place, root })),
+      joins: Array.from(this.joins.values(), ({ join }) => join),
       titles: drafts.flatMap(({ pattern, title }) => (title ? [{ pattern, ...title }] : [])),
       remarks: this.remarks,
     };
@@ -95,8 +112,8 @@ class Walker {
     const found = new Set<Pattern[number] | undefined>();
     for (let before = -1; before < found.size;) {
       before = found.size;
-      for (const { root, conditional, inside } of this.joins.values())
-        if (conditional || (inside && found.has(inside))) found.add(root);
+      for (const { join, conditional, inside } of this.joins.values())
+        if (conditional || (inside && found.has(inside))) found.add(join.root);
     }
     return found;
   }
@@ -134,7 +151,12 @@ class Walker {
       const further: Pattern = segment === undefined ? pattern : [...pattern, segment];
       const there = keys.length > 0 ? at(...keys) : origin;
       if (alternative === undefined) this.schema(inner, further, there);
-      else this.alternative(alternative, inner, further, there, origin);
+      else {
+        const choiceAt = this.choiceAt;
+        if (isOneOfSeveral(schema, alternative)) this.choiceAt = further.length;
+        this.alternative(alternative, inner, further, there, origin);
+        this.choiceAt = choiceAt;
+      }
     }
   }
 
@@ -150,7 +172,7 @@ class Walker {
   private about(schema: LooseObject, pattern: Pattern, origin: Origin): void {
     const at = (keyword: string): Origin => ({ file: origin.file, keys: [...origin.keys, keyword] });
     for (const { rule, params, keyword } of statedBy(schema)) this.add(pattern, rule, params, at(keyword));
-    if (typeof schema.title === 'string' && schema.title.trim() !== '')
+    if (typeof schema.title === 'string' && schema.title.trim() !== '' && pattern.length !== this.choiceAt)
       this.draft(pattern, origin).title ??= { text: schema.title, origin: at('title') };
     if (OWN_RULES in schema) this.own(schema[OWN_RULES], pattern, origin);
     // JSON Schema has no word for secrets; OpenAPI's format for what a screen must hide is the nearest.
@@ -194,7 +216,10 @@ class Walker {
     const conditional = this.within.length > 0;
     const known = this.joins.get(id);
     if (!known || (conditional && !known.conditional))
-      this.joins.set(id, { pattern, in: this.place, root, conditional, inside: this.inside });
+      this.joins.set(id, {
+        join: { pattern, in: this.place, root, ...(pattern.length === this.choiceAt ? { isChoice: true as const } : {}) },
+        ...{ conditional, inside: this.inside },
+      });
   }
 
   private members(schema: LooseObject, pattern: Pattern, origin: Origin, at: (...keys: (string | number)[]) => Origin): void {

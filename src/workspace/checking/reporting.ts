@@ -93,7 +93,7 @@ function messageRows(
   return rowsOf([...workspace.forms.values()].map(({ form }) => form)).map(({ form, field, use, code }, nth): ReportRow => {
     const speaker = sentences?.form.form === form ? sentences : newSentences(workspace, workspace.form(form.id));
     sentences = speaker;
-    const violation = sampleViolation(field, use, samplePath(field.pattern));
+    const violation = sampleViolation(field, use, speaker.form.samplePath(field.pattern, field.in));
     const found = new Set<number>();
     let states = '';
     const texts = locales.map((locale) => {

@@ -127,8 +127,9 @@ export class Briefings {
     if (!row) return [];
     const { workspace } = this;
     const { original } = workspace.config;
-    const violation = sampleViolation(row.field, row.use);
-    const said = sentencesOf(workspace, workspace.form(row.form.id)).say(violation, original, address.kind === 'inline');
+    const form = workspace.form(row.form.id);
+    const violation = sampleViolation(row.field, row.use, form.samplePath(row.field.pattern, row.field.in));
+    const said = sentencesOf(workspace, form).say(violation, original, address.kind === 'inline');
     const text = address.kind === 'inline' ? said.inline : said.text;
     return text === undefined ? [] : [`For example: ${text}`];
   }

@@ -84,7 +84,9 @@ export function writeDrafts(
   into?: string,
 ): void {
   const isOriginal = locale === workspace.config.original;
-  for (const { address, text, from } of drafts) {
+  // A file that is named is for all forms, where anything is said of all.
+  const general = drafts.filter(({ address }) => address.form === undefined);
+  for (const { address, text, from } of [...general, ...drafts.filter(({ address: { form } }) => form !== undefined)]) {
     const file = editor.fileForDraft(locale, address, into);
     editor.set(file, address, text);
     if (from === 'the starter') continue;

@@ -1,40 +1,118 @@
-import { parsePattern, type Pattern } from '../../core/path/path.js';
-import { isPlaceNumber, lastWord, placesOn } from '../../core/path/places.js';
+import { isCoveredBy } from '../../core/path/cover.js';
+import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, isSharedRoot, parsePattern, printPath, type Pattern } from '../../core/path/path.js';
+import { placesOn } from '../../core/path/places.js';
 import type { Locale } from '../../core/locale/tag.js';
 import { printMessage } from '../../core/message/print.js';
+import { capitalised } from '../../core/text/value.js';
+import { nameOfForms } from '../../core/texts/form-set.js';
 import { checkWorkspace } from '../checking/check-workspace.js';
 import type { Workspace } from '../workspace.js';
 import type { Draft } from './fill.js';
+import { singularOf, wordsOf } from './names.js';
 
 /** Where drafts of labels come from, for people. */
 const FROM_NAME = 'its name';
 
-/** One of many, as English names are written; anything else stays as it is. */
-function singular(words: string): string {
-  if (/ies$/.test(words)) return words.replace(/ies$/, 'y');
-  if (/(?:ss|us|is)$/.test(words)) return words;
-  return words.replace(/(?<=ch|sh|x|z|ss)es$|s$/, '');
+const literal = (said: string): string => printMessage([{ kind: 'text', text: said, start: 0, end: 0 }]);
+
+/** What has no name: the body, and an element of it. */
+const NAMELESS = {
+  en: { body: 'request', element: 'item' },
+  de: { body: 'Anfrage', element: 'Element' },
+} as const;
+
+/** The words of a segment that is a name, of a member or of a definition. */
+function wordsAt(segment: Pattern[number] | undefined): string {
+  if (typeof segment === 'string') return wordsOf(segment);
+  if (!isSharedRoot(segment)) return '';
+  return wordsOf((segment.description ?? '').replace(/::$/, '').replace(/^.*[/.]/, ''));
 }
 
-/** What a field is called by its name: `firstNight` is "first night", an element of `targets` "target {targets_number}". */
-export function labelFromName(pattern: Pattern): string {
-  const named = pattern.findLastIndex((segment) => typeof segment === 'string');
-  const words = lastWord(pattern.slice(named, named + 1).filter((segment) => typeof segment === 'string'));
-  const text = (said: string): string => printMessage([{ kind: 'text', text: said, start: 0, end: 0 }]);
-  const own = placesOn(pattern).filter(({ at }) => at > named);
-  if (own.length === 0) return text(words || 'request');
-  const of = own.map(({ argument }) => `{${argument}}`).join(' ');
-  return `${text(isPlaceNumber(pattern.at(-1)) ? singular(words) : words)} ${of}`.trim();
+/** Where the last name of a pattern stands: the name of the field, or of what it is an element or a member of. */
+const namedAt = (pattern: Pattern): number => pattern.findLastIndex((segment) => wordsAt(segment) !== '');
+
+/** The words for a field, behind those for so many of the members around it. */
+function wordsFor(pattern: Pattern, around: number): string {
+  const named = namedAt(pattern);
+  const words = wordsAt(pattern[named]);
+  const before = pattern.slice(0, Math.max(0, named));
+  // What an element is in is told with the element.
+  const outside = before.at(-1) === ANY_ELEMENT ? '' : around > 0 ? wordsFor(before, around - 1) : '';
+  return [outside, words].filter((part) => part !== '').join(' ');
+}
+
+/**
+ * What a field is called by its name: `firstNight` is "first night", an element of `targets` "target {targets_number}".
+ * @param around how many names around it go along
+ */
+export function labelFromName(pattern: Pattern, locale: Locale, around = 0): string {
+  const named = namedAt(pattern);
+  const isGerman = /^de(?:-|$)/.test(locale);
+  const words = wordsFor(pattern, around) || NAMELESS[isGerman ? 'de' : 'en'][pattern.length === 0 ? 'body' : 'element'];
+  const [own] = placesOn(pattern)
+    .filter(({ at }) => at > named)
+    .reverse();
+  const text = own?.kind === 'number' ? singularOf(words) : words;
+  // In German all of these are nouns.
+  const said = isGerman ? capitalised(text, locale) : text;
+  if (!own) return literal(said);
+  // A member of a map without a name is called as the client calls it.
+  return named < 0 && own.kind === 'key' ? `{${own.argument}}` : `${literal(said)} {${own.argument}}`;
+}
+
+/** The place that tells a field from others that are called alike: the element that it is in. */
+const placeOf = (pattern: Pattern): string => printPath(pattern.slice(0, pattern.lastIndexOf(ANY_ELEMENT) + 1));
+
+/** So many names around a field are told at most. */
+const MOST_AROUND = 3;
+
+/** By path, how many names around a field tell it from the others of its form. */
+function aroundEach(
+  lacking: readonly { readonly form: string; readonly pattern: Pattern; readonly path: string }[],
+  locale: Locale,
+): Map<string, number> {
+  const around = new Map<string, number>();
+  for (let times = 0; times < MOST_AROUND; times++) {
+    const alike = new Map<string, Map<string, Pattern>>();
+    for (const { form, pattern, path } of lacking) {
+      const id = JSON.stringify([form, placeOf(pattern), labelFromName(pattern, locale, around.get(path) ?? 0)]);
+      const there = alike.get(id) ?? new Map<string, Pattern>();
+      alike.set(id, there.set(path, pattern));
+    }
+    const more = new Map([...alike.values()].filter(({ size }) => size > 1).flatMap((paths) => [...paths]));
+    if (more.size === 0) break;
+    for (const path of more.keys()) around.set(path, (around.get(path) ?? 0) + 1);
+  }
+  return around;
 }
 
 /** Drafts of the labels that a locale lacks, made of the names of the fields. */
 export async function labelDrafts(workspace: Workspace, locale: Locale): Promise<Draft[]> {
   const { findings } = await checkWorkspace(workspace, [locale], { asked: ['missing-label'] });
-  const lacking = findings.filter(({ kind, locale: of }) => kind === 'missing-label' && of === locale);
-  const paths = new Set(lacking.flatMap(({ path }) => path ?? []));
-  return [...paths].map((path) => ({
-    address: { kind: 'label', path, key: '' },
-    text: labelFromName(parsePattern(path)),
+  const lacking = findings.flatMap(({ kind, locale: of, form = '', path }) =>
+    kind === 'missing-label' && of === locale && path !== undefined ? [{ form, path, pattern: parsePattern(path) }] : [],
+  );
+  const around = aroundEach(lacking, locale);
+  const forms = new Map<string, { readonly pattern: Pattern; readonly ids: Set<string> }>();
+  for (const { form, path, pattern } of lacking) {
+    const there = forms.get(path);
+    if (there) there.ids.add(form);
+    else forms.set(path, { pattern, ids: new Set([form]) });
+  }
+  const isTitled = titledIn(workspace);
+  return Array.from(forms, ([path, { pattern, ids }]) => ({
+    // Where other forms' schemas call such a field something, a draft for all forms would stand in front of that.
+    address: { kind: 'label', ...(isTitled(pattern) ? { form: nameOfForms([...ids]) } : {}), path, key: '' },
+    text: labelFromName(pattern, locale, around.get(path)),
     from: FROM_NAME,
   }));
+}
+
+/** Whether schemas or sheets give a label to a field that a pattern covers. */
+function titledIn({ table: { purposes } }: Workspace): (pattern: Pattern) => boolean {
+  const titled = purposes.scopesOf('title').flatMap(({ fields }) => [...fields.values()]);
+  const paths = new Set(titled.map(({ path }) => path));
+  const isOpen = (pattern: Pattern): boolean => pattern.some((segment) => segment === ANY_KEY || segment === ANY_DEPTH);
+  return (pattern) =>
+    paths.has(printPath(pattern)) || (isOpen(pattern) && titled.some((one) => isCoveredBy(pattern, one.pattern)));
 }

@@ -78,16 +78,31 @@ export class TextEditor {
   fileForDraft(locale: Locale, address: Address, wanted?: string): string {
     const known = this.knownFile(locale, address) !== undefined;
     const begun = [...this.begun.values()].some((one) => one.locale === locale && one.form === address.form);
-    if (wanted !== undefined || known || begun || address.form === undefined) return this.fileFor(locale, address, wanted);
+    const isOf = wanted === undefined ? undefined : this.begun.get(wanted);
+    // A file is for one form, or for all; what is said of others stands beside it.
+    const named = isOf && isOf.form !== address.form ? undefined : wanted;
+    if (named !== undefined || known || begun || address.form === undefined) return this.fileFor(locale, address, named);
     return this.begin(this.newFile(locale, address.form), locale, address.form);
   }
 
   /** A name for the first catalog of a locale, after the pattern of the original's. */
   newFile(locale: Locale, form?: string): string {
     const { original } = this.workspace.config;
-    const model = this.workspace.table.catalogsOf(original).find((one) => one.form === form)?.file;
+    const models = this.workspace.table.catalogsOf(original);
+    const model = models.find((one) => one.form === form)?.file;
     const name = model?.includes(original) ? replaceLast(model, original, locale) : undefined;
     if (name !== undefined && name !== model && this.isText(name)) return name;
+    // Where the original says nothing of the form alone, its schema does.
+    const general = form === undefined ? undefined : models.find((one) => one.form === undefined)?.file;
+    const ids = formsNamed(form ?? '');
+    const word = ids.length > 1 ? 'several' : (form ?? '').replace(/[^\p{L}\p{N}._-]+/gu, '-');
+    const isFree = (name: string): boolean =>
+      !this.begun.has(name) && !existsSync(path.join(this.workspace.folder, name)) && this.isText(name);
+    for (let nth = 1; general?.includes(original) && nth < 10_000; nth++) {
+      const beside = replaceLast(general, original, `${word}${nth === 1 ? '' : `-${nth}`}.${locale}`);
+      if (isFree(beside)) return beside;
+      if (!this.isText(beside)) break;
+    }
     throw complaint('wrong-use', [`there is no catalog of ${locale} yet; name a file for it with --into`]);
   }
 
