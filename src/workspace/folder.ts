@@ -4,7 +4,6 @@ import type { Spot } from '../core/origin.js';
 import { complaint, type FilePlace } from './complaint.js';
 import { CONFIG_FILE, readConfig, type Config } from './config.js';
 import { displayName, isYaml } from './files.js';
-import { findWorkspace } from './find.js';
 import { placeOfGlob } from './globs.js';
 import { starterText } from './installed.js';
 import { jsonLocator } from './json-places.js';
@@ -50,7 +49,7 @@ export class WorkspaceFolder {
   }
 
   protected static settings(from: string, shownFrom: string, storage: Storage): { folder: string; config: Config; text: string } {
-    const folder = storage instanceof Disk ? findWorkspace(from) : path.resolve(from);
+    const folder = storage.workspaceAt(from);
     const file = path.join(folder, CONFIG_FILE);
     const named = displayName(file, shownFrom);
     const text = storage.text(file, folder, named, 'the settings of the workspace');

@@ -12,7 +12,7 @@ import { TextEditor } from './edit/texts.js';
 import { globTrouble } from './globs.js';
 import { Workspace } from './workspace.js';
 import { WorkspaceFolder } from './folder.js';
-import { writeWhole } from './write.js';
+import { Drafted } from './storage.js';
 
 /** Where a workspace begins: at a document or a module with rules, or a folder of such. */
 export interface StartWishes {
@@ -119,59 +119,38 @@ function filesFor({ folder, languages }: StartWishes, { rules, rulesFromCode }: 
 
 /**
  * Starts a workspace around rules that are there: its settings, a catalog a language, and labels for the fields, drafted out
- * of their names where no schema calls them anything. Where the rules cannot be read, nothing is left behind.
+ * of their names where no schema calls them anything. All is written at the end, so that whoever is stopped leaves nothing behind.
  * @throws {Complaint} when there is a workspace already, or the rules cannot be read
  */
 export async function startFrom(wishes: StartWishes): Promise<Started> {
-  const { folder, languages } = wishes;
+  const { languages } = wishes;
+  const folder = path.resolve(wishes.folder);
   const sources = sourcesOf(wishes);
   const files = filesFor(wishes, sources);
-  const fresh = [...files.keys()].filter((file) => file !== '.gitattributes');
-  const taken = fresh.find((file) => existsSync(path.join(folder, file)));
+  const taken = [...files.keys()].find((file) => file !== '.gitattributes' && existsSync(path.join(folder, file)));
   if (taken !== undefined)
-    throw complaint('wrong-use', [`${path.join(folder, taken)} is there already, and init writes over nothing`]);
-  const undo = [...files.keys()].map((file): (() => void) => {
-    const whole = path.join(folder, file);
-    const before = existsSync(whole) ? readFileSync(whole, 'utf8') : undefined;
-    return () => {
-      if (before === undefined) rmSync(whole, { force: true });
-      else writeWhole(whole, before);
-    };
-  });
+    throw complaint('wrong-use', [`${path.join(wishes.folder, taken)} is there already, and init writes over nothing`]);
+  const storage = new Drafted(folder, files);
+  if (sources.rulesFromCode) {
+    const settings = WorkspaceFolder.openFolder(folder, undefined, undefined, storage);
+    const plan = await planDeriving(settings, DERIVED_FOLDER, SECONDS);
+    for (const { file, text } of plan.files) files.set(file, text);
+  }
+  const workspace = Workspace.open(folder, process.cwd(), undefined, storage);
+  const forms = [...workspace.forms.values()];
+  const drafts = await labelDrafts(workspace, languages[0]);
+  const edits = new Edits(workspace);
+  for (const [file, text] of files) edits.put(file, text);
+  writeDrafts(workspace, new TextEditor(workspace, edits), languages[0], drafts);
+  const made = mkdirSync(folder, { recursive: true });
   try {
-    const put = (file: string, text: string): void => {
-      const whole = path.join(folder, file);
-      const made = mkdirSync(path.dirname(whole), { recursive: true });
-      if (made !== undefined)
-        undo.push(() => {
-          rmSync(made, { recursive: true, force: true });
-        });
-      writeWhole(whole, text);
-    };
-    for (const [file, text] of files) put(file, text);
-    const derived: string[] = [];
-    if (sources.rulesFromCode) {
-      const plan = await planDeriving(WorkspaceFolder.openFolder(folder), DERIVED_FOLDER, SECONDS);
-      for (const { file, text } of plan.files) {
-        undo.push(() => {
-          rmSync(path.join(folder, file), { force: true });
-        });
-        put(file, text);
-        derived.push(file);
-      }
-    }
-    const workspace = Workspace.open(folder);
-    const forms = [...workspace.forms.values()];
-    const drafts = await labelDrafts(workspace, languages[0]);
-    const edits = new Edits(workspace);
-    writeDrafts(workspace, new TextEditor(workspace, edits), languages[0], drafts);
     edits.commit();
-    return {
-      files: [...files.keys(), ...derived],
-      ...{ forms: forms.length, fields: forms.reduce((sum, { form }) => sum + form.fields.length, 0), labels: drafts.length },
-    };
   } catch (error) {
-    for (const one of undo) one();
+    if (made !== undefined) rmSync(made, { recursive: true, force: true });
     throw error;
   }
+  return {
+    files: [...files.keys()],
+    ...{ forms: forms.length, fields: forms.reduce((sum, { form }) => sum + form.fields.length, 0), labels: drafts.length },
+  };
 }

@@ -1,7 +1,9 @@
 import { existsSync, lstatSync, realpathSync } from 'node:fs';
 import path from 'node:path';
+import picomatch from 'picomatch';
 import { complaint } from './complaint.js';
 import { heldText, isInside, leadsOut, readText } from './files.js';
+import { findWorkspace } from './find.js';
 import { filesMatching } from './globs.js';
 
 /** Texts of files by their paths that are read in place of what stands on disk: what an editor has open. */
@@ -11,6 +13,8 @@ export const NOTHING_UNSAVED: Unsaved = new Map();
 
 /** Where the files of a workspace are read from: the disk, or a revision of git. Files and folders are absolute paths. */
 export interface Storage {
+  /** The folder of the workspace at or above a folder. @throws {Complaint} when there is none */
+  workspaceAt(from: string): string;
   /**
    * The text of a file.
    * @param root the folder that it must lie below, links followed
@@ -53,6 +57,10 @@ export class Disk implements Storage {
     return plain && lstatSync(file, { throwIfNoEntry: false })?.isFile() === true;
   }
 
+  workspaceAt(from: string): string {
+    return findWorkspace(from);
+  }
+
   text(file: string, root: string, named: string, holds: string): string {
     if (!this.isPlainly(file, root) && leadsOut(root, file)) throw complaint('linked-outside', [named]);
     const text = this.unsaved.get(file);
@@ -69,5 +77,42 @@ export class Disk implements Storage {
 
   matching(folder: string, glob: string): string[] {
     return filesMatching(folder, glob);
+  }
+}
+
+/** The files on disk, and files of a workspace that are not written yet. */
+export class Drafted extends Disk {
+  /** @param drafts texts by their names in the folder, with forward slashes */
+  constructor(
+    private readonly folder: string,
+    private readonly drafts: ReadonlyMap<string, string>,
+  ) {
+    super();
+  }
+
+  private draft(file: string): string | undefined {
+    return this.drafts.get(path.relative(this.folder, file).split(path.sep).join('/'));
+  }
+
+  override workspaceAt(): string {
+    return this.folder;
+  }
+
+  override text(file: string, root: string, named: string, holds: string): string {
+    return this.draft(file) ?? super.text(file, root, named, holds);
+  }
+
+  override has(file: string): boolean {
+    return this.draft(file) !== undefined || super.has(file);
+  }
+
+  override isInside(file: string, root: string): boolean {
+    return this.draft(file) !== undefined || super.isInside(file, root);
+  }
+
+  override matching(folder: string, glob: string): string[] {
+    const isNamed = picomatch(glob);
+    const drafted = folder === this.folder ? [...this.drafts.keys()].filter((file) => isNamed(file)) : [];
+    return [...new Set([...drafted, ...super.matching(folder, glob)])].sort();
   }
 }

@@ -2,7 +2,7 @@ import { answerProblem, answerViolations } from '../core/body/answer.js';
 import { SHAPES } from '../core/body/shapes/shapes.js';
 import { rowsOf } from '../core/check/context.js';
 import type { Locale } from '../core/locale/tag.js';
-import { samplePath } from '../core/path/path.js';
+
 import { compareRanks } from '../core/rules/form-index.js';
 import { sampleViolation } from '../core/violation/samples.js';
 import type { Violation } from '../core/violation/violation.js';

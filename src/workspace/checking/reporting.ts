@@ -4,7 +4,6 @@ import { rowsOf } from '../../core/check/context.js';
 import type { Finding } from '../../core/finding.js';
 import { directionOf, type Locale } from '../../core/locale/tag.js';
 import type { Origin } from '../../core/origin.js';
-import { samplePath } from '../../core/path/path.js';
 import { sampleViolation } from '../../core/violation/samples.js';
 import { addressText } from '../edit/address.js';
 import { entryOf } from '../../core/texts/entry.js';

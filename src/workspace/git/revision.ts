@@ -93,6 +93,10 @@ export class Revision implements Storage {
     for (const { name, id } of wanted) this.contents.set(name, bytes.get(id) ?? Buffer.alloc(0));
   }
 
+  workspaceAt(from: string): string {
+    return path.resolve(from);
+  }
+
   text(file: string, _root: string, named: string, holds: string): string {
     const name = this.nameOf(file);
     const known = this.files.get(name);
