@@ -1,4 +1,4 @@
-import { isPath, parsePattern, PathSyntaxError, printPath, samplePath, type Path } from '../core/path/path.js';
+import { isPath, parsePattern, PathSyntaxError, printPath, type Path } from '../core/path/path.js';
 import type { FormIndex } from '../core/rules/form-index.js';
 import { codeOf, type Field, type RuleUse } from '../core/rules/form.js';
 import { suggestion } from '../core/text/closest.js';

@@ -12,6 +12,7 @@ export const FINDING_KINDS = [
   'number-lost',
   'label-differs',
   'same-label',
+  'wrong-example',
   'missing-inflection',
   'unused-message',
   'misspelt-key',

@@ -5,7 +5,7 @@ import type { Form } from '../core/rules/form.js';
 import { readSheet } from '../core/rules/sheet.js';
 import { suggestion } from '../core/text/closest.js';
 import { Documents } from '../exchange/schema/documents.js';
-import { openApiVersion } from '../exchange/schema/openapi.js';
+import { openApiVersion, type PassedOver } from '../exchange/schema/openapi.js';
 import { isJsonSchema, readSchemas, type SchemaForm } from '../exchange/schema/read.js';
 import type { Title } from '../exchange/schema/walk.js';
 import { complaint } from './complaint.js';
@@ -72,6 +72,8 @@ export class RuleBook {
   private readonly additions = new Map<string, Form[]>();
   /** The file that declares each form. */
   private readonly declared = new Map<string, string>();
+  /** Bodies of requests that are no JSON, whose fields nobody reads. */
+  readonly passedOver: PassedOver[] = [];
   private readonly noticed: (readonly Remark[])[] = [];
   private readonly ownRemarks: Remark[] = [];
   private readonly documents = new Documents((file) => this.referred(file));
@@ -140,7 +142,8 @@ export class RuleBook {
       return;
     }
     this.documents.open(file, root);
-    const { forms, remarks } = readSchemas(file, this.documents);
+    const { forms, remarks, passedOver } = readSchemas(file, this.documents);
+    this.passedOver.push(...passedOver);
     this.noticed.push(remarks);
     for (const schema of forms)
       if (this.addForm(schema.about, () => this.complete(schema.parts.form))) this.schemas.set(schema.about.id, schema);

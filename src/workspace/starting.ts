@@ -1,6 +1,7 @@
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync } from 'node:fs';
 import path from 'node:path';
 import { stringify } from 'yaml';
+import type { PassedOver } from '../exchange/schema/openapi.js';
 import type { Locale } from '../core/locale/tag.js';
 import { complaint } from './complaint.js';
 import { CONFIG_FILE } from './config.js';
@@ -27,6 +28,8 @@ export interface Started {
   readonly files: readonly string[];
   readonly forms: number;
   readonly fields: number;
+  /** The requests whose bodies are no JSON, so that their fields are not read. */
+  readonly passedOver: readonly PassedOver[];
   /** How many labels were drafted. */
   readonly labels: number;
 }
@@ -151,6 +154,7 @@ export async function startFrom(wishes: StartWishes): Promise<Started> {
   }
   return {
     files: [...files.keys()],
+    passedOver: workspace.book.passedOver,
     ...{ forms: forms.length, fields: forms.reduce((sum, { form }) => sum + form.fields.length, 0), labels: drafts.length },
   };
 }

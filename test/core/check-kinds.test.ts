@@ -53,6 +53,7 @@ describe('each kind finds its mistake, at its place, and nothing in its twin', (
       'exposed-details',
       'label-differs',
       'same-label',
+      'wrong-example',
       'unused-message',
       'misspelt-key',
       'unused-excuse',

@@ -49,6 +49,7 @@ export const SHOWN: readonly (readonly [FindingKind, Severity, string, string, s
   ['number-lost', 'warning', `${EN}:40:31`, EN, '{target_number}', '{targets_number}'],
   ['label-differs', 'info', 'messages/dome-key.json:4:43', 'messages/dome-key.json', '"day of use"', '"day of the visit"'],
   ['same-label', 'info', `${PL}:28:28`, PL, '"label": "apertura" },\n    "targets"', '"label": "otwór" },\n    "targets"'],
+  ['wrong-example', 'warning', `${KEY}:11:20`, KEY, '"tomorrow"', '"2027-03-01"'],
   ['missing-choice', 'warning', `${SHEET}:8:48`, PL, '"spektrograf echelle"', '"spektrograf echelle", "imager": "kamera"'],
   [
     'missing-problem',

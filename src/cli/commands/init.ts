@@ -71,6 +71,11 @@ async function init(folder: string, options: Options): Promise<void> {
   print(
     `\n${counted(started.forms, 'form')} with ${counted(started.fields, 'field')}; ${counted(started.labels, 'label')} drafted out of names, to be read by somebody.`,
   );
+  const [first] = started.passedOver;
+  if (first)
+    print(
+      `Fields of ${started.passedOver.length === 1 ? 'one body' : `${started.passedOver.length} bodies`} are not read, since these are no JSON, such as that of ${first.request} (${first.types.join(', ')}).`,
+    );
   print(`\nNow try: zeitwort check${there}`);
 }
 

@@ -87,9 +87,17 @@ export function rulesText(forms: readonly FormIndex[], workspace: Workspace): st
     );
     return `${head}\n${body}`;
   });
+  const { passedOver } = workspace.book;
+  const notRead = passedOver.map(
+    ({ request, types }) => `${request} takes ${types.join(', ')}: fields of such a body are not read.`,
+  );
   const fields = forms.reduce((sum, { form }) => sum + form.fields.length, 0);
   const uses = forms.reduce((sum, { form }) => sum + form.fields.reduce((inner, field) => inner + field.uses.length, 0), 0);
-  return [...blocks, `${counted(forms.length, 'form')}, ${counted(fields, 'field')}, ${counted(uses, 'rule')}`].join('\n\n');
+  return [
+    ...blocks,
+    ...(notRead.length > 0 ? [notRead.join('\n')] : []),
+    `${counted(forms.length, 'form')}, ${counted(fields, 'field')}, ${counted(uses, 'rule')}`,
+  ].join('\n\n');
 }
 
 function useJson(use: RuleUse, workspace: Workspace): object {
@@ -114,7 +122,9 @@ function useJson(use: RuleUse, workspace: Workspace): object {
 
 /** The same for programs. */
 export function rulesJson(forms: readonly FormIndex[], workspace: Workspace): object {
+  const { passedOver } = workspace.book;
   return {
+    ...(passedOver.length > 0 ? { passedOver: passedOver.map(({ request, types }) => ({ request, types })) } : {}),
     forms: forms
       .map(({ form }) => ({ form, definitions: standing(form) }))
       .map(({ form, definitions }) => ({

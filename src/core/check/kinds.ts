@@ -14,7 +14,7 @@ import { missingMessage } from './missing-message.js';
 import { missingWord } from './missing-word.js';
 import { missingProblem, unknownProblem } from './missing-problem.js';
 import { nestedTooDeep } from './nested-too-deep.js';
-import { duplicateForm, exposedDetails, slowRegex, unknownRule, unusedExcuse, wrongStructure } from './noticed.js';
+import { duplicateForm, exposedDetails, slowRegex, unknownRule, unusedExcuse, wrongExample, wrongStructure } from './noticed.js';
 import { noExample } from './no-example.js';
 import { numberLost } from './number-lost.js';
 import { sampleArgument } from './sample-argument.js';
@@ -55,6 +55,7 @@ export const KINDS: readonly Kind[] = [
   boundConflict,
   idleCondition,
   noExample,
+  wrongExample,
   slowRegex,
   messageSyntax,
   unknownArgument,

@@ -54,3 +54,11 @@ export const slowRegex = noticed(
   "code: { pattern: { regex: '^(a+)+$', example: aa } }",
   'warning',
 );
+
+export const wrongExample = noticed(
+  'wrong-example',
+  'An example in a schema or an OpenAPI document breaks the schema that it is for: whoever copies it is refused.',
+  'Correct the example, or the rule that it breaks.',
+  '"nights": { "maximum": 14, "example": 20 }',
+  'warning',
+);

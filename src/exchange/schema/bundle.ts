@@ -4,6 +4,7 @@ import { LIST, MAP, ONE } from './applicators.js';
 import { type Definition, Definitions, reachableFrom, referenceTo, type Schema } from './definitions.js';
 import { type Documents, SchemaError, type Target, type Where } from './documents.js';
 import { isPattern, keywordTrouble } from './shapes.js';
+import { boundedWhole } from './whole-numbers.js';
 import { keyed } from '../../core/keyed.js';
 
 /** How a document's schemas are to be read. */
@@ -143,6 +144,7 @@ export class Bundler {
     }
     this.refer(out, this.references(node, where, refs, scope));
     if (this.dialect.booleanBounds) modernise(out);
+    boundedWhole(out);
     if (this.dialect.nullable) nullableType(out);
     // Elsewhere it is no word of any standard, but one that the validator would take for one.
     delete out.nullable;

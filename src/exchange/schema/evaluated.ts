@@ -36,10 +36,13 @@ class Looked {
     if (typeof schema.$ref === 'string') this.by(this.around.definition(schema.$ref));
     // Where one of these does not hold, all is wrong already, and what it looks at need not be told of once more.
     for (const one of listOf(schema.allOf)) this.by(one);
-    for (const one of [...listOf(schema.anyOf), ...listOf(schema.oneOf)]) this.ifValid(one);
+    for (const list of [listOf(schema.anyOf), listOf(schema.oneOf)]) {
+      const fitting = list.filter((one) => this.around.isValid(one, this.value, this.pointer));
+      for (const one of fitting.length > 0 ? fitting : list) this.by(one);
+    }
     this.condition(schema);
     for (const [name, one] of Object.entries(isObject(schema.dependentSchemas) ? schema.dependentSchemas : {}))
-      if (isObject(this.value) && Object.hasOwn(this.value, name)) this.ifValid(one);
+      if (isObject(this.value) && Object.hasOwn(this.value, name)) this.by(one);
   }
 
   private ifValid(schema: unknown): boolean {
@@ -50,8 +53,7 @@ class Looked {
 
   private condition(schema: LooseObject): void {
     if (!isSchema(schema.if)) return;
-    const branch = this.ifValid(schema.if) ? schema.then : schema.else;
-    if (isSchema(branch)) this.ifValid(branch);
+    this.by(this.ifValid(schema.if) ? schema.then : schema.else);
   }
 
   private entries(schema: LooseObject, list: readonly unknown[], nested: boolean): void {

@@ -2,6 +2,7 @@ import { numberOf } from '../../core/text/outer.js';
 import { printPath, type Path } from '../../core/path/path.js';
 import type { LooseObject } from '../../core/reading.js';
 import { formatName } from '../../core/rules/format-names.js';
+import { WHOLE_NUMBERS } from './whole-numbers.js';
 import { isUpload, patternBy } from './keywords.js';
 import { keyed } from '../../core/keyed.js';
 
@@ -84,7 +85,7 @@ interface Told {
  * of ours has its own name as its rule.
  */
 export function keywordRule(error: KeywordError, path: Path): Told | undefined {
-  const { keyword, params, schema } = error;
+  const { keyword, params } = error;
   switch (keyword) {
     case 'if':
       return undefined;
@@ -97,12 +98,19 @@ export function keywordRule(error: KeywordError, path: Path): Told | undefined {
       const counterpart = printPath([...path, text(params.property)]);
       return { rule: 'dependentRequired', params: { counterpart }, member: text(params.missingProperty) };
     }
+    case 'format': {
+      const [min, max] = (typeof params.format === 'string' ? WHOLE_NUMBERS[params.format] : undefined) ?? [];
+      return min === undefined ? simpleRule(error) : { rule: 'range', params: { min, max } };
+    }
     case 'pattern':
       return patternRule(error);
-    default: {
-      const ofUpload = error.parentSchema && isUpload(error.parentSchema) && Object.hasOwn(UPLOADS, keyword);
-      const simple = ofUpload ? UPLOADS[keyword] : Object.hasOwn(TOLD, keyword) ? TOLD[keyword] : undefined;
-      return simple ? { rule: simple[0], params: simple[1](params, schema) } : { rule: keyword, params: {} };
-    }
+    default:
+      return simpleRule(error);
   }
+}
+
+function simpleRule({ keyword, params, schema, parentSchema }: KeywordError): Told {
+  const ofUpload = parentSchema && isUpload(parentSchema) && Object.hasOwn(UPLOADS, keyword);
+  const simple = ofUpload ? UPLOADS[keyword] : Object.hasOwn(TOLD, keyword) ? TOLD[keyword] : undefined;
+  return simple ? { rule: simple[0], params: simple[1](params, schema) } : { rule: keyword, params: {} };
 }

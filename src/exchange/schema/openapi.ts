@@ -1,3 +1,4 @@
+import type { Origin } from '../../core/origin.js';
 import { isObject, type LooseObject } from '../../core/reading.js';
 import type { ParameterPlace, Writing } from '../../core/rules/form.js';
 import { writingIn } from '../../core/rules/parameters.js';
@@ -12,6 +13,20 @@ export interface ParameterOf {
   readonly writing: Writing;
   readonly schema: unknown;
   readonly where: Where;
+  readonly examples: readonly Example[];
+}
+
+/** A value that a document gives as an example, and where. */
+export interface Example {
+  readonly value: unknown;
+  readonly origin: Origin;
+}
+
+/** A body that is no JSON, whose fields are not read. */
+export interface PassedOver {
+  readonly request: string;
+  readonly types: readonly string[];
+  readonly origin: Origin;
 }
 
 /** One operation that takes a JSON body or parameters. */
@@ -21,7 +36,7 @@ export interface Operation {
   readonly request: string;
   /** The paths of the servers that it is at, where they have some. */
   readonly bases: readonly string[];
-  readonly body?: { readonly schema: unknown; readonly where: Where } | undefined;
+  readonly body?: { readonly schema: unknown; readonly where: Where; readonly examples: readonly Example[] } | undefined;
   /** The document says that a request may come without a body; where it does not say, somebody mostly forgot to. */
   readonly bodyOptional: boolean;
   readonly parameters: readonly ParameterOf[];
@@ -48,6 +63,8 @@ export function dialectOf(version: '3.0' | '3.1'): Dialect {
 }
 
 class OperationReader {
+  readonly passedOver: PassedOver[] = [];
+
   constructor(
     private readonly documents: Documents,
     private readonly failed: (error: SchemaError) => void,
@@ -88,7 +105,9 @@ class OperationReader {
   ): Generator<Operation> {
     const request = `${method.toUpperCase()} ${path}`;
     const { node: told, where: toldAt } = this.followed(operation.requestBody, below(where, 'requestBody'));
-    const body = isObject(told) ? jsonOf(told.content, toldAt) : undefined;
+    const body = isObject(told) ? this.json(told.content, toldAt) : undefined;
+    if (!body && isObject(told) && isObject(told.content) && Object.keys(told.content).length > 0)
+      this.passedOver.push({ request, types: Object.keys(told.content), origin: toldAt });
     const bodyOptional = isObject(told) && told.required === false;
     // An operation's own parameter stands in for the path's of the same name and place.
     const all = [
@@ -111,10 +130,38 @@ class OperationReader {
       if (!place || (place === 'header' && IGNORED_HEADERS.has(node.name.toLowerCase()))) return [];
       const about = { name: node.name, in: place, required: node.required === true || place === 'path' };
       if (node.schema !== undefined)
-        return [{ ...about, writing: writingOf(node, place), schema: node.schema, where: below(where, 'schema') }];
-      const json = jsonOf(node.content, where);
+        return [
+          {
+            ...{ ...about, writing: writingOf(node, place), schema: node.schema, where: below(where, 'schema') },
+            examples: this.examples(node, where),
+          },
+        ];
+      const json = this.json(node.content, where);
       return json ? [{ ...about, writing: { style: 'json', explode: false }, ...json }] : [];
     });
+  }
+
+  /** The schema of what is written as JSON. */
+  private json(
+    content: unknown,
+    where: Where,
+  ): { readonly schema: unknown; readonly where: Where; readonly examples: readonly Example[] } | undefined {
+    if (!isObject(content)) return undefined;
+    const type = Object.keys(content).find((name) => /^application\/(?:[\w.+-]+\+)?json\b/i.test(name));
+    const media = type === undefined ? undefined : content[type];
+    if (type === undefined || !isObject(media) || media.schema === undefined) return undefined;
+    const at = below(where, 'content', type);
+    return { schema: media.schema, where: below(at, 'schema'), examples: this.examples(media, at) };
+  }
+
+  /** The examples of a parameter or of a media type (OpenAPI 3.1.0, Example Object). */
+  private examples({ example, examples }: LooseObject, where: Where): Example[] {
+    const own = example === undefined ? [] : [{ value: example, origin: below(where, 'example') }];
+    const named = Object.entries(isObject(examples) ? examples : {}).flatMap(([name, reference]): Example[] => {
+      const { node, where: there } = this.followed(reference, below(where, 'examples', name));
+      return isObject(node) && node.value !== undefined ? [{ value: node.value, origin: below(there, 'value') }] : [];
+    });
+    return [...own, ...named];
   }
 }
 
@@ -133,15 +180,6 @@ function basesOf(servers: unknown): string[] {
   return [...new Set(paths)].filter((path) => path !== '/');
 }
 
-/** The schema of what is written as JSON. */
-function jsonOf(content: unknown, where: Where): { readonly schema: unknown; readonly where: Where } | undefined {
-  if (!isObject(content)) return undefined;
-  const type = Object.keys(content).find((name) => /^application\/(?:[\w.+-]+\+)?json\b/i.test(name));
-  const media = type === undefined ? undefined : content[type];
-  if (type === undefined || !isObject(media) || media.schema === undefined) return undefined;
-  return { schema: media.schema, where: below(where, 'content', type, 'schema') };
-}
-
 const STYLES: Readonly<Record<ParameterPlace, readonly Writing['style'][]>> = {
   query: ['form', 'spaceDelimited', 'pipeDelimited', 'deepObject'],
   path: ['simple', 'label', 'matrix'],
@@ -157,12 +195,13 @@ function writingOf({ style, explode }: LooseObject, place: ParameterPlace): Writ
 
 const below = (where: Where, ...keys: (string | number)[]): Where => ({ ...where, keys: [...where.keys, ...keys] });
 
-/** The operations of an OpenAPI document that a request can break a rule of. */
+/** The operations of an OpenAPI document that a request can break a rule of, and the bodies that nobody reads. */
 export function operationsOf(
   root: LooseObject,
   where: Where,
   documents: Documents,
   failed: (error: SchemaError) => void,
-): Operation[] {
-  return [...new OperationReader(documents, failed).operations(root, where)];
+): { readonly operations: readonly Operation[]; readonly passedOver: readonly PassedOver[] } {
+  const reader = new OperationReader(documents, failed);
+  return { operations: [...reader.operations(root, where)], passedOver: reader.passedOver };
 }

@@ -3,8 +3,16 @@ import { isObject } from '../../core/reading.js';
 import type { Field, FieldPlace, Form, Join } from '../../core/rules/form.js';
 import { Bundler, type Bundle, type Dialect, type Draft } from './bundle.js';
 import type { Documents, SchemaError, Where } from './documents.js';
-import { dialectOf, openApiVersion, operationsOf, type Operation, type ParameterOf } from './openapi.js';
-import { walk, type Title } from './walk.js';
+import {
+  dialectOf,
+  openApiVersion,
+  operationsOf,
+  type Example,
+  type Operation,
+  type ParameterOf,
+  type PassedOver,
+} from './openapi.js';
+import { walk, type FieldExample, type Title } from './walk.js';
 import { lastWordOf } from './names.js';
 import { keyed } from '../../core/keyed.js';
 
@@ -17,6 +25,8 @@ interface Parts {
   /** What the body is held against; absent where a request has none. */
   readonly body?: Bundle;
   readonly parameters: readonly BundledParameter[];
+  /** Examples of the body, of parameters, and of fields. */
+  readonly examples: readonly FieldExample[];
 }
 
 /**
@@ -28,14 +38,20 @@ export class SchemaForm {
 
   constructor(
     readonly about: Pick<Form, 'id' | 'request' | 'bases' | 'bodyOptional' | 'origin'>,
-    private readonly make: () => { readonly body?: Bundle | undefined; readonly parameters: readonly BundledParameter[] },
+    private readonly make: () => {
+      readonly body?: Bundle | undefined;
+      readonly parameters: readonly BundledParameter[];
+      readonly examples?: readonly Example[] | undefined;
+    },
     private readonly note: (remarks: readonly Remark[]) => void,
   ) {}
 
   get parts(): Parts {
     if (this.made) return this.made;
-    const { body, parameters } = this.make();
-    const walked = [...(body ? [walk(body, 'body')] : []), ...parameters.map(parameterFields)];
+    const { body, parameters, examples = [] } = this.make();
+    const ofBody = examples.map((one): FieldExample => ({ ...one, pattern: [], in: 'body' }));
+    const values = examples.map(({ value }) => value);
+    const walked = [...(body ? [walk(body, 'body', [], values)] : []), ...parameters.map(parameterFields)];
     const joins = walked.flatMap(({ joins: own }) => own);
     for (const { remarks } of walked) this.note(remarks);
     this.made = {
@@ -45,6 +61,7 @@ export class SchemaForm {
       },
       titles: walked.flatMap(({ titles }) => titles),
       parameters,
+      examples: [...ofBody, ...walked.flatMap(({ examples: own }) => own)],
       ...(body ? { body } : {}),
     };
     return this.made;
@@ -55,6 +72,8 @@ export interface SchemaReading {
   readonly forms: readonly SchemaForm[];
   /** It grows while forms are read. */
   readonly remarks: readonly Remark[];
+  /** Bodies that are no JSON. */
+  readonly passedOver: readonly PassedOver[];
 }
 
 const DRAFTS: Readonly<Record<string, Draft>> = keyed({
@@ -125,6 +144,7 @@ class Reader {
       { id, request, ...more, origin: where },
       () => ({
         body: body && bundler.bundle(body.schema, body.where),
+        examples: body?.examples,
         parameters: parameters.map((one): BundledParameter => ({ ...one, bundle: bundler.bundle(one.schema, one.where) })),
       }),
       this.note,
@@ -132,19 +152,32 @@ class Reader {
   }
 }
 
-function parameterFields({ name, in: place, required, writing, bundle, where }: BundledParameter): {
+function parameterFields({ name, in: place, required, writing, bundle, where, examples }: BundledParameter): {
+  examples: readonly FieldExample[];
   fields: Field[];
   joins: readonly Join[];
   titles: readonly Title[];
   remarks: readonly Remark[];
 } {
-  const { fields, joins, titles, remarks } = walk(bundle, place, [name]);
+  const { fields, joins, titles, remarks, ...walked } = walk(
+    bundle,
+    place,
+    [name],
+    examples.map(({ value }) => value),
+  );
+  const own = examples.map((one): FieldExample => ({ ...one, pattern: [name], in: place }));
   const [first, ...more] = fields;
   const declared = first?.path === name ? first : undefined;
   const whole: Field = { ...(declared ?? emptyField(name, place, where)), writing };
   const rest = first && !declared ? [first, ...more] : more;
   const use = { rule: 'required', external: false, params: {}, origin: { file: where.file, keys: where.keys.slice(0, -1) } };
-  return { fields: [required ? { ...whole, uses: [use, ...whole.uses] } : whole, ...rest], joins, titles, remarks };
+  return {
+    fields: [required ? { ...whole, uses: [use, ...whole.uses] } : whole, ...rest],
+    joins,
+    titles,
+    remarks,
+    examples: [...own, ...walked.examples],
+  };
 }
 
 const emptyField = (name: string, place: FieldPlace, origin: Where): Field => ({
@@ -157,11 +190,12 @@ const emptyField = (name: string, place: FieldPlace, origin: Where): Field => ({
 export function readSchemas(file: string, documents: Documents): SchemaReading {
   const reader = new Reader(documents);
   const opened = documents.open(file);
-  if (!opened) return { forms: [], remarks: [] };
+  if (!opened) return { forms: [], remarks: [], passedOver: [] };
   const { node, where } = opened;
   const version = openApiVersion(node);
-  if (version === undefined || !isObject(node)) return { forms: [reader.jsonSchema(file, node, where)], remarks: reader.remarks };
+  if (version === undefined || !isObject(node))
+    return { forms: [reader.jsonSchema(file, node, where)], remarks: reader.remarks, passedOver: [] };
   const bundler = reader.bundler(dialectOf(version));
-  const forms = operationsOf(node, where, documents, reader.failed).map((operation) => reader.operation(operation, bundler));
-  return { forms, remarks: reader.remarks };
+  const { operations, passedOver } = operationsOf(node, where, documents, reader.failed);
+  return { forms: operations.map((operation) => reader.operation(operation, bundler)), remarks: reader.remarks, passedOver };
 }

@@ -7,6 +7,8 @@ import type { Field, FieldPlace, Join, RuleUse } from '../../core/rules/form.js'
 import type { Bundle } from './bundle.js';
 import type { Definition } from './definitions.js';
 import { innerSchemas } from './inner.js';
+import type { Example } from './openapi.js';
+import { occurrences } from '../../core/rules/occurrences.js';
 import { statedBy } from './keywords.js';
 import { OWN_RULES, ownRules } from './own-rules.js';
 import { sharedIn } from './shared.js';
@@ -27,7 +29,14 @@ export interface Title {
   readonly origin: Origin;
 }
 
+/** A value that a schema gives as an example of a field. */
+export interface FieldExample extends Example {
+  readonly pattern: Pattern;
+  readonly in: FieldPlace;
+}
+
 export interface Walked {
+  readonly examples: readonly FieldExample[];
   readonly fields: readonly Field[];
   readonly joins: readonly Join[];
   readonly titles: readonly Title[];
@@ -71,17 +80,22 @@ class Walker {
   /** The alternatives that the walk is inside of: what one of them says need not hold together with what another says. */
   private within: readonly string[] = [];
   private inside: SharedRoot | undefined;
+  private start = 0;
+  private readonly examples: FieldExample[] = [];
   /** How long the pattern is of which the walk looks at one of several alternatives: its title is no name of the field. */
   private choiceAt = -1;
 
   constructor(
     private readonly bundle: Bundle,
     private readonly place: FieldPlace,
+    /** Examples of the whole value. */
+    private readonly whole: readonly unknown[],
   ) {
     this.shared = sharedIn(bundle);
   }
 
   fields(start: Pattern): Walked {
+    this.start = start.length;
     const whole = this.bundle.originOf(this.bundle.schema) ?? { file: '', keys: [] };
     this.schema(this.bundle.schema, start, whole);
     // What is met on the way is gone through as well.
@@ -104,7 +118,14 @@ class Walker {
       joins: Array.from(this.joins.values(), ({ join }) => join),
       titles: drafts.flatMap(({ pattern, title }) => (title ? [{ pattern, ...title }] : [])),
       remarks: this.remarks,
+      examples: this.examples,
     };
+  }
+
+  /** What the examples of the whole hold at a place. */
+  private examplesAt(pattern: Pattern): readonly unknown[] {
+    if (this.inside) return [];
+    return this.whole.flatMap((one) => occurrences(pattern.slice(this.start), one).map(({ value }) => value));
   }
 
   /** The definitions that stand somewhere for some values only: nobody tells there whether rules of our own hold. */
@@ -170,13 +191,25 @@ class Walker {
 
   /** What the schema says of the value itself. */
   private about(schema: LooseObject, pattern: Pattern, origin: Origin): void {
-    const at = (keyword: string): Origin => ({ file: origin.file, keys: [...origin.keys, keyword] });
-    for (const { rule, params, keyword } of statedBy(schema)) this.add(pattern, rule, params, at(keyword));
+    const at = (...keys: (string | number)[]): Origin => ({ file: origin.file, keys: [...origin.keys, ...keys] });
+    const lacksExample = schema.pattern !== undefined && schema.example === undefined && schema.examples === undefined;
+    const examples = lacksExample ? this.examplesAt(pattern) : [];
+    for (const { rule, params, keyword } of statedBy(examples.length > 0 ? { ...schema, examples } : schema))
+      this.add(pattern, rule, params, at(keyword));
+    if (this.within.length === 0) {
+      if (Array.isArray(schema.examples))
+        for (const [nth, value] of schema.examples.entries()) this.example(pattern, value, at('examples', nth));
+      else if (schema.example !== undefined) this.example(pattern, schema.example, at('example'));
+    }
     if (typeof schema.title === 'string' && schema.title.trim() !== '' && pattern.length !== this.choiceAt)
       this.draft(pattern, origin).title ??= { text: schema.title, origin: at('title') };
     if (OWN_RULES in schema) this.own(schema[OWN_RULES], pattern, origin);
     // JSON Schema has no word for secrets; OpenAPI's format for what a screen must hide is the nearest.
     if (schema.format === 'password') this.draft(pattern, origin).secret = true;
+  }
+
+  private example(pattern: Pattern, value: unknown, origin: Origin): void {
+    this.examples.push({ pattern, in: this.place, value, origin });
   }
 
   /** Rules that the schema's validator does not test; inside an alternative nobody tells whether they hold. */
@@ -251,8 +284,9 @@ class Walker {
 
 /**
  * The fields of a bundled schema with their rules, in the order of the document.
+ * @param examples of the whole value
  * @param start the path at which the schema stands: empty for a body, a parameter's name for a parameter
  */
-export function walk(bundle: Bundle, place: FieldPlace, start: Pattern = []): Walked {
-  return new Walker(bundle, place).fields(start);
+export function walk(bundle: Bundle, place: FieldPlace, start: Pattern, examples: readonly unknown[]): Walked {
+  return new Walker(bundle, place, examples).fields(start);
 }

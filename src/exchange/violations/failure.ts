@@ -124,10 +124,13 @@ function fixedValues(branches: readonly (readonly Failure[])[], nearest: readonl
 function told(here: readonly Failure[]): readonly Failure[] {
   const ruler = here.find(({ rule }) => rule === 'type') ?? here.find(({ rule }) => rule === 'maxLength');
   const hasFormat = here.some(({ rule }) => rule === 'format');
+  const isMissing = here.some(({ rule }) => rule === 'required');
   const seen = new Set<string>();
   return here.filter((failure) => {
     if (ruler?.rule === 'type' && failure.rule !== 'type') return false;
     if (ruler?.rule === 'maxLength' && EXPRESSION_RULES.has(failure.rule)) return false;
+    // What is missing anyway is told once, whatever else asks for it.
+    if (isMissing && failure.rule === 'dependentRequired') return false;
     // Libraries write a format out as an expression too.
     if (hasFormat && failure.rule === 'pattern') return false;
     const id = keyOf(failure.rule, canonical(isRule(failure) ? (failure.params ?? null) : null));

@@ -1,6 +1,11 @@
 import type { Remark } from '../../core/finding.js';
 import { isObject } from '../../core/reading.js';
 import type { Form, RuleUse } from '../../core/rules/form.js';
+import { printPath } from '../../core/path/path.js';
+import type { FormIndex } from '../../core/rules/form-index.js';
+import type { Violation } from '../../core/violation/violation.js';
+import type { FieldExample } from '../../exchange/schema/walk.js';
+import type { Judge } from './judge.js';
 import { Complaint } from '../complaint.js';
 import { Tables } from '../tables.js';
 import type { Workspace } from '../workspace.js';
@@ -60,4 +65,51 @@ export function schemaProblems(workspace: Workspace): Remark[] {
       return [{ kind: 'wrong-structure', form: id, message, spot: { ...about.origin, at: 'value' } }];
     }
   });
+}
+
+/** So many broken rules of one example are named. */
+const MOST_NAMED = 3;
+
+/** What an example breaks of the schema that it stands in. */
+function brokenBy(example: FieldExample, index: FormIndex, judge: Judge): readonly Violation[] {
+  const { pattern, in: part, value } = example;
+  if (pattern.length === 0) return judge.judge(index, { [part]: value }).violations.filter((one) => (one.in ?? 'body') === part);
+  const field = index.field(pattern, part);
+  const path = index.samplePath(pattern, part);
+  // Parts of a whole that is not there are judged rule by rule; what hangs on other fields cannot be told.
+  const uses = (field?.uses ?? []).filter((use) => !use.within && !use.counterpart && !use.onlyIf && !use.external);
+  return field ? uses.flatMap((use) => judge.single(index, field, use, path, value, {})) : [];
+}
+
+/** Examples that break their own schemas: whoever reads them sends what is refused. */
+export function exampleProblems(workspace: Workspace): Remark[] {
+  const judge = judgeOf(workspace);
+  const seen = new Set<string>();
+  return [...workspace.schemas].flatMap(([id, { parts }]) =>
+    parts.examples.flatMap((example): Remark[] => {
+      const { origin, pattern } = example;
+      // What several forms refer to is written once.
+      const where = JSON.stringify([origin.file, origin.keys]);
+      if (seen.has(where)) return [];
+      seen.add(where);
+      const broken = tried(() => brokenBy(example, workspace.form(id), judge));
+      if (broken.length === 0) return [];
+      const named = [
+        ...new Set(broken.map(({ path, rule }) => (path === '' || pattern.length > 0 ? rule : `${rule} at ${path}`))),
+      ];
+      const more = named.length > MOST_NAMED ? ` and ${named.length - MOST_NAMED} more` : '';
+      const message = `This example breaks its own schema: ${named.slice(0, MOST_NAMED).join(', ')}${more}. Correct one of the two.`;
+      return [{ kind: 'wrong-example', form: id, path: printPath(pattern), message, spot: { ...origin, at: 'value' } }];
+    }),
+  );
+}
+
+/** What cannot be judged is told of elsewhere. */
+function tried(work: () => readonly Violation[]): readonly Violation[] {
+  try {
+    return work();
+  } catch (error) {
+    if (error instanceof Error && (error.name === 'OutOfTime' || error instanceof Complaint)) return [];
+    throw error;
+  }
 }
