@@ -29,7 +29,7 @@ const MOST = {
   node: [10_000, 4_000],
   express: [10_000, 4_000],
 };
-const MOST_OF_READER = [18_900, 7_600];
+const MOST_OF_READER = [19_200, 7_700];
 
 export async function buildRuntime(root, version) {
   const at = (...parts) => path.join(root, ...parts);

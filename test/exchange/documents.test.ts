@@ -32,7 +32,10 @@ const DOCUMENTS = {
 const sources = (files: readonly string[]): Record<string, string> =>
   Object.fromEntries(files.map((file) => [`api/${path.basename(file)}`, readFileSync(path.join(modules, file), 'utf8')]));
 
-describe.each(Object.entries(DOCUMENTS))('%s', (_, files) => {
+/** Each command takes a second or more on these, so at a desk one is tried. */
+const TRIED = Object.entries(DOCUMENTS).slice(0, process.env.CI === undefined ? 1 : undefined);
+
+describe.each(TRIED)('%s', (_, files) => {
   const own = sources(files);
   const [first = ''] = Object.keys(own);
   const folder = folderWith(own);
@@ -47,12 +50,8 @@ describe.each(Object.entries(DOCUMENTS))('%s', (_, files) => {
     const about = findings.filter(({ kind }) => !/^(?:wrong-|slow-|no-example|unreviewed|same-label|label-differs)/.test(kind));
     expect(about.map(({ kind, locale }) => `${kind} ${locale ?? ''}`)).toEqual(['missing-label de']);
     expect(zeitwort(['fill', '--locale', 'de'], folder).code).toBe(0);
-    expect(zeitwort(['check', '--only', 'missing-label'], folder).code).toBe(0);
     expect(zeitwort(['rules'], folder).out).toMatch(/\d+ forms?, \d+ fields?, \d+ rules?\n$/);
     expect(zeitwort(['pack', '--out', 'packs'], folder).code).toBe(0);
-    expect(zeitwort(['types'], folder).code).toBe(0);
-    const report = zeitwort(['why', '--help'], folder);
-    expect(report.code).toBe(0);
   });
 });
 
@@ -74,7 +73,7 @@ function changed(payload: unknown, random: Random): unknown {
   const root: { value: unknown } = { value: structuredClone(payload) };
   for (let times = 1 + random(3); times > 0; times--) {
     const places = [...inside(root.value, (other) => (root.value = other ?? null))];
-    oneOf(random, places).put(structuredClone(oneOf(random, OTHERS)));
+    oneOf(random, places).put(structuredClone(OTHERS[random(OTHERS.length)]));
   }
   return root.value;
 }
@@ -119,7 +118,8 @@ describe.each([
 ] as const)('%s with some values changed', (_, files, payload) => {
   const { form, roots, name } = opened(files);
   const other = new Validator(roots[name] as Schema, '7', false);
-  for (const [file, root] of Object.entries(roots)) if (file !== name) other.addSchema(root as Schema);
+  for (const [file, root] of Object.entries(roots))
+    if (file !== name) other.addSchema(root as Schema, `http://cyclonedx.org/schema/${path.basename(file)}`);
 
   test('is right or wrong as another validator has it, and what is told stands where that one found something', () => {
     expect(run(form, { body: payload })).toEqual([]);

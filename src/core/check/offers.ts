@@ -1,5 +1,5 @@
 import type { Pattern } from '../path/path.js';
-import { samplePath } from '../path/path.js';
+import { isSharedRoot, samplePath } from '../path/path.js';
 import { placesOn } from '../path/places.js';
 import { FIELD_ARGUMENTS, VOCABULARY } from '../rules/vocabulary.js';
 import type { Row } from './context.js';
@@ -10,7 +10,7 @@ export const FIELD_NAMES: ReadonlySet<string> = new Set(FIELD_ARGUMENTS.map(({ n
 /** The arguments of the arrays and maps on a field's path. */
 export function placeArguments(pattern: Pattern): string[] {
   if (pattern.every((segment) => typeof segment === 'string')) return [];
-  return placesOn(samplePath(pattern), pattern).map((place) => place.argument);
+  return placesOn(samplePath(pattern), isSharedRoot(pattern[0]) ? pattern.slice(1) : pattern).map((place) => place.argument);
 }
 
 /** The arguments that a message about a rule may use, wherever it is broken. */

@@ -64,8 +64,12 @@ const plain = (name: string): string => name.replace(/[^\p{L}\p{N}_.$/-]+/gu, '-
 function* namesOf({ origin: { file, keys } }: Definition): Generator<string> {
   const document = lastWordOf(file);
   const last = keys.at(-1);
-  const own = last === undefined ? document : plain(String(last));
+  const key = String(last ?? '');
+  // Some documents name definitions by the addresses that they have elsewhere.
+  const isAddress = /^[a-z][a-z0-9+.-]*:/i.test(key);
+  const own = last === undefined ? document : plain(isAddress ? lastWordOf(key) : key);
   if (own !== '') yield own;
+  if (isAddress) yield plain(key);
   yield plain(`${document}/${own}`);
   yield plain([document, ...keys].join('/'));
 }

@@ -49,8 +49,9 @@ export function labelFromName(pattern: Pattern, locale: Locale, around = 0): str
   const named = namedAt(pattern);
   const isGerman = /^de(?:-|$)/.test(locale);
   const words = wordsFor(pattern, around) || NAMELESS[isGerman ? 'de' : 'en'][pattern.length === 0 ? 'body' : 'element'];
-  const [own] = placesOn(pattern)
-    .filter(({ at }) => at > named)
+  const root = isSharedRoot(pattern[0]) ? 1 : 0;
+  const [own] = placesOn(pattern.slice(root))
+    .filter(({ at }) => at + root > named)
     .reverse();
   const text = own?.kind === 'number' ? singularOf(words) : words;
   // In German all of these are nouns.
