@@ -62,7 +62,8 @@ function* inside(value: unknown, put: (other: unknown) => void): Generator<{ val
   const object = value as Record<string, unknown>;
   for (const key of Object.keys(object))
     yield* inside(object[key], (other) => {
-      if (other === undefined) Reflect.deleteProperty(object, key);
+      if (other === undefined && Array.isArray(object)) object.splice(Number(key), 1);
+      else if (other === undefined) Reflect.deleteProperty(object, key);
       else object[key] = other;
     });
 }
@@ -73,7 +74,9 @@ function changed(payload: unknown, random: Random): unknown {
   const root: { value: unknown } = { value: structuredClone(payload) };
   for (let times = 1 + random(3); times > 0; times--) {
     const places = [...inside(root.value, (other) => (root.value = other ?? null))];
-    oneOf(random, places).put(structuredClone(OTHERS[random(OTHERS.length)]));
+    const other = OTHERS[random(OTHERS.length)];
+    const { put } = oneOf(random, other === undefined && places.length > 1 ? places.slice(1) : places);
+    put(structuredClone(other));
   }
   return root.value;
 }

@@ -72,6 +72,8 @@ const NO_SCOPE: DynamicScope = { stops: new Map(), id: '' };
 /** Makes self-contained schemas out of documents whose schemas refer to each other. What is referred to is read once. */
 export class Bundler {
   private readonly definitions = new Definitions();
+  /** Definitions that were referred to and are still to be read. */
+  private readonly waiting: (() => void)[] = [];
   private readonly origins = new WeakMap<object, Origin>();
   private readonly choices = new WeakMap<object, Choice>();
 
@@ -86,6 +88,7 @@ export class Bundler {
     const refs = new Set<Definition>();
     const scope = this.entered(NO_SCOPE, this.documents.baseOf(node, where.base));
     const root = this.schema(node, where, refs, scope);
+    for (let read = this.waiting.shift(); read; read = this.waiting.shift()) read();
     const reachable = reachableFrom(refs);
     const $defs = Object.fromEntries([...reachable].map(({ name, schema }) => [name, schema]));
     // A schema that refers to itself as a whole is kept once, as a definition.
@@ -206,9 +209,12 @@ export class Bundler {
       const id = idOf(there) + inside.id;
       let definition = this.definitions.get(id);
       if (!definition) {
-        // It stands in the table before it is read, so that it can refer to itself.
-        definition = this.definitions.add(id, there);
-        definition.schema = this.schema(node, there, definition.refs, inside, true);
+        // It stands in the table before it is read, so that it can refer to itself; it waits, since chains may be of any length.
+        const added = this.definitions.add(id, there);
+        definition = added;
+        this.waiting.push(() => {
+          added.schema = this.schema(node, there, added.refs, inside, true);
+        });
       }
       refs.add(definition);
       return referenceTo(definition);

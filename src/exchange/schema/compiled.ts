@@ -51,7 +51,8 @@ export class Compiled {
     const refers: Keywords['refers'] = (reference) => {
       const definition = definitions.schema(reference);
       // What leads back to itself at the very same place, as `{"$ref": "#"}` does, is asked once there and says nothing more.
-      if (definitions.isRecursive(reference)) return (value, pointer) => this.errors(definition, value, pointer).length === 0;
+      if (definitions.isRecursive(reference) || definitions.isHeavy(reference))
+        return (value, pointer) => this.errors(definition, value, pointer).length === 0;
       // What cannot lead back to itself is asked again where somebody wants its errors; most lists have none.
       let validate: ValidateFunction | undefined;
       return (value, pointer) =>

@@ -78,6 +78,21 @@ class Circles {
   }
 }
 
+/** How often a schema refers to each definition. */
+function* referencesIn(schema: unknown): Generator<string> {
+  const waiting = [schema];
+  for (let at = 0; at < waiting.length; at++) {
+    const one = waiting[at];
+    if (typeof one !== 'object' || one === null) continue;
+    const { $ref } = one as LooseObject;
+    if (typeof $ref === 'string') yield $ref;
+    for (const inner of Object.values(one)) if (typeof inner === 'object') waiting.push(inner);
+  }
+}
+
+/** With more references than that behind a definition, counted along every way, it is asked once for each place. */
+const MANY = 64;
+
 /** All that schemas of one bundler refer to; each is read once, and has one name in all bundles. */
 export class Definitions {
   private readonly byId = new Map<string, Definition>();
@@ -104,6 +119,31 @@ export class Definitions {
   /** The schema that a reference leads to; anything goes where it leads nowhere. */
   schema(reference: string): Schema {
     return this.at(reference)?.schema ?? true;
+  }
+
+  private readonly weights = new Map<Definition, number>();
+
+  /**
+   * Whether so much is behind a reference, counted along every way, that asking it again and again takes too long: where each of
+   * thirty definitions refers twice to the next, there are a thousand million ways. All that it refers to has been read.
+   */
+  isHeavy(reference: string): boolean {
+    const first = this.at(reference);
+    if (!first) return false;
+    // Without recursion: a document may have a chain of any length. What refers to itself is asked once in any case.
+    const waiting = [first];
+    for (let one = waiting.at(-1); one; one = waiting.at(-1)) {
+      const inner = [...referencesIn(one.schema)].flatMap((target) => (this.isRecursive(target) ? [] : (this.at(target) ?? [])));
+      const open = this.weights.has(one) ? [] : inner.filter((target) => !this.weights.has(target));
+      if (open.length > 0) {
+        waiting.push(...open);
+        continue;
+      }
+      waiting.pop();
+      const sum = inner.reduce((all, target) => all + (this.weights.get(target) ?? 1), 1);
+      this.weights.set(one, Math.min(sum, MANY + 1));
+    }
+    return (this.weights.get(first) ?? 1) > MANY;
   }
 
   /** Whether a reference leads to what leads back to itself. All that it refers to has been read. */

@@ -46,12 +46,23 @@ export class SchemaForm {
     private readonly note: (remarks: readonly Remark[]) => void,
   ) {}
 
+  private walked<T>(work: () => T[]): T[] {
+    try {
+      return work();
+    } catch (error) {
+      if (!(error instanceof RangeError)) throw error;
+      const message = 'Definitions of this schema refer to each other too many times in a row. Put some of them into one.';
+      this.note([{ kind: 'wrong-structure', message, spot: { ...this.about.origin, at: 'value' } }]);
+      return [];
+    }
+  }
+
   get parts(): Parts {
     if (this.made) return this.made;
     const { body, parameters, examples = [] } = this.make();
     const ofBody = examples.map((one): FieldExample => ({ ...one, pattern: [], in: 'body' }));
     const values = examples.map(({ value }) => value);
-    const walked = [...(body ? [walk(body, 'body', [], values)] : []), ...parameters.map(parameterFields)];
+    const walked = this.walked(() => [...(body ? [walk(body, 'body', [], values)] : []), ...parameters.map(parameterFields)]);
     const joins = walked.flatMap(({ joins: own }) => own);
     for (const { remarks } of walked) this.note(remarks);
     this.made = {

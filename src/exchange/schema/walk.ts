@@ -47,6 +47,9 @@ export interface Walked {
 /** More fields than anyone writes, whatever recurs is listed once. */
 const MOST_FIELDS = 200_000;
 
+/** Nobody follows more references, each inside of the one before. */
+const MOST_IN_A_ROW = 500;
+
 /** Part of a form where a definition stands; `conditional` where that holds for some values only. */
 interface Standing {
   readonly join: Join;
@@ -81,6 +84,7 @@ class Walker {
   private within: readonly string[] = [];
   private inside: SharedRoot | undefined;
   private start = 0;
+  private inARow = 0;
   private readonly examples: FieldExample[] = [];
   /** How long the pattern is of which the walk looks at one of several alternatives: its title is no name of the field. */
   private choiceAt = -1;
@@ -236,7 +240,10 @@ class Walker {
       const visit = `${definition.name} ${printPath(pattern)}`;
       if (this.seen.has(visit)) return;
       this.seen.add(visit);
+      // Neither this walk nor a validator comes through more of them.
+      if (++this.inARow > MOST_IN_A_ROW) throw new RangeError('too many references in a row');
       this.schema(definition.schema, pattern, origin);
+      this.inARow -= 1;
     }
   }
 
