@@ -29,7 +29,7 @@ function localeOf(tag: string): Locale {
 async function fill(options: Options): Promise<void> {
   const workspace = openToEdit(options);
   if (options.locale === undefined && !options.labels)
-    throw complaint('wrong-use', ['name the language to fill with --locale; --labels alone drafts the labels of the original']);
+    throw complaint('wrong-use', ['name the language to fill with --locale; --labels drafts the labels of the original']);
   const locale = options.locale === undefined ? workspace.config.original : localeOf(options.locale);
   const { original } = workspace.config;
   if (options.labels && !workspace.texts.serves(original, locale))
@@ -49,7 +49,7 @@ async function fill(options: Options): Promise<void> {
 export function define(command: Command): void {
   withDryRun(withWorkspace(command))
     .option('--locale <tag>', 'the language to fill; one that is new is added to the workspace')
-    .option('--labels', 'draft the labels that are missing, out of the names of the fields (of the original without --locale)')
+    .option('--labels', 'draft the labels that the original lacks, out of the names of the fields')
     .option('--source <source>', 'what drafts are made from: original, starter, or a near locale', 'original')
     .addOption(renamedOption('--from', '--source'))
     .option('--form <id>', 'only what is said of this form alone, or of several: a,b')

@@ -54,6 +54,21 @@ function writerOf({ as, placeholder }: Options): SentenceWriter {
 const share = ({ count: { all, simple } }: MadeSentences): string =>
   `${all === 0 ? 100 : Math.floor((100 * simple) / all)} % of ${all} sentences need no case`;
 
+/** So many sentences that are left out for one reason are named. */
+const MOST_NAMED = 20;
+
+function sayLeftOut({ unsimple }: MadeSentences, locale: Locale, lacks: string): void {
+  const told = new Map<string, number>();
+  for (const { form, path: at, code, why } of unsimple) {
+    const times = (told.get(why) ?? 0) + 1;
+    told.set(why, times);
+    const of = at === '' && form === '' ? '' : ` of ${form} ${at || 'the body'}`;
+    if (times <= MOST_NAMED) say(`${locale}: "${code}"${of} ${lacks}, and is left out: ${why}`);
+  }
+  for (const [why, times] of told)
+    if (times > MOST_NAMED) say(`${locale}: ${times - MOST_NAMED} more are left out for the same reason: ${why}`);
+}
+
 /** Sentences worked out, a file a language; what cannot be said so is told. */
 function sentenceFiles(
   workspace: Workspace,
@@ -68,10 +83,7 @@ function sentenceFiles(
   const source = lined && makeSentences(workspace, original, writer, only).pack;
   return locales.map((locale) => {
     const made = makeSentences(workspace, locale, writer, only);
-    for (const { form, path: at, code, why } of made.unsimple)
-      say(
-        `${locale}: "${code}"${at === '' && form === '' ? '' : ` of ${form} ${at || 'the body'}`} ${as === 'icu' ? 'cannot be worked out' : 'needs ICU'}, and is left out: ${why}`,
-      );
+    sayLeftOut(made, locale, as === 'icu' ? 'cannot be worked out' : 'needs ICU');
     const text =
       lined && source
         ? lined.write({ original, locale, units: sentenceUnits(made.pack, source) }, { ascii })
