@@ -1,6 +1,7 @@
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync } from 'node:fs';
 import path from 'node:path';
 import { stringify } from 'yaml';
+import type { CheckOptions } from '../core/check/result.js';
 import type { PassedOver } from '../exchange/schema/openapi.js';
 import type { Locale } from '../core/locale/tag.js';
 import { complaint } from './complaint.js';
@@ -123,9 +124,10 @@ function filesFor({ folder, languages }: StartWishes, { rules, rulesFromCode }: 
 /**
  * Starts a workspace around rules that are there: its settings, a catalog a language, and labels for the fields, drafted out
  * of their names where no schema calls them anything. All is written at the end, so that whoever is stopped leaves nothing behind.
+ * @param progress told how far it is
  * @throws {Complaint} when there is a workspace already, or the rules cannot be read
  */
-export async function startFrom(wishes: StartWishes): Promise<Started> {
+export async function startFrom(wishes: StartWishes, progress?: CheckOptions['progress']): Promise<Started> {
   const { languages } = wishes;
   const folder = path.resolve(wishes.folder);
   const sources = sourcesOf(wishes);
@@ -141,7 +143,7 @@ export async function startFrom(wishes: StartWishes): Promise<Started> {
   }
   const workspace = Workspace.open(folder, process.cwd(), undefined, storage);
   const forms = [...workspace.forms.values()];
-  const drafts = await labelDrafts(workspace, languages[0]);
+  const drafts = await labelDrafts(workspace, languages[0], progress);
   const edits = new Edits(workspace);
   for (const [file, text] of files) edits.put(file, text);
   writeDrafts(workspace, new TextEditor(workspace, edits), languages[0], drafts);

@@ -4,6 +4,7 @@ import type { Command } from 'commander';
 import { LocaleError, parseLocale, type Locale } from '../../core/locale/tag.js';
 import { complaint } from '../../workspace/complaint.js';
 import { copyShipped } from '../../workspace/copy.js';
+import { progressBar } from '../print/progress.js';
 import { counted, print } from '../print/out.js';
 
 interface Options {
@@ -66,7 +67,9 @@ async function init(folder: string, options: Options): Promise<void> {
     return;
   }
   const { startFrom } = await import('../../workspace/starting.js');
-  const started = await startFrom({ folder, from, languages: localesIn(languages ?? 'en') });
+  const progress = await progressBar('fields');
+  const wishes = { folder, from, languages: localesIn(languages ?? 'en') };
+  const started = await startFrom(wishes, progress.show).finally(progress.end);
   print(`Started a workspace${into}:\n${started.files.map((name) => `  ${name}`).join('\n')}`);
   print(
     `\n${counted(started.forms, 'form')} with ${counted(started.fields, 'field')}; ${counted(started.labels, 'label')} drafted out of names, to be read by somebody.`,

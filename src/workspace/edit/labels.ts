@@ -1,6 +1,7 @@
 import { isCoveredBy } from '../../core/path/cover.js';
 import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, isSharedRoot, parsePattern, printPath, type Pattern } from '../../core/path/path.js';
 import { placesOn } from '../../core/path/places.js';
+import type { CheckOptions } from '../../core/check/result.js';
 import type { Locale } from '../../core/locale/tag.js';
 import { printMessage } from '../../core/message/print.js';
 import { capitalised } from '../../core/text/value.js';
@@ -87,9 +88,9 @@ function aroundEach(
   return around;
 }
 
-/** Drafts of the labels that a locale lacks, made of the names of the fields. */
-export async function labelDrafts(workspace: Workspace, locale: Locale): Promise<Draft[]> {
-  const { findings } = await checkWorkspace(workspace, [locale], { asked: ['missing-label'] });
+/** Drafts of the labels that a locale lacks, made of the names of the fields. @param progress told how far it is */
+export async function labelDrafts(workspace: Workspace, locale: Locale, progress?: CheckOptions['progress']): Promise<Draft[]> {
+  const { findings } = await checkWorkspace(workspace, [locale], { asked: ['missing-label'], progress });
   const lacking = findings.flatMap(({ kind, locale: of, form = '', path }) =>
     kind === 'missing-label' && of === locale && path !== undefined ? [{ form, path, pattern: parsePattern(path) }] : [],
   );
