@@ -52,7 +52,7 @@ describe('check', () => {
 
   test('--locale looks at one language', () => {
     const { summary, coverage, findings } = check(copyOf('broken'), '--locale', 'pl');
-    expect([summary.locales, summary.errors, summary.warnings]).toEqual([1, 13, 7]);
+    expect([summary.locales, summary.errors, summary.warnings]).toEqual([1, 13, 8]);
     expect(coverage.find(({ rule }) => rule === 'fits-the-night')).toEqual({
       form: 'observing-proposal',
       path: 'targets[*].exposures',
