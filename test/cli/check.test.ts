@@ -275,7 +275,7 @@ components:
       ['["it\'s"]', "it''s"],
     ]);
     expect(zeitwort(['check', '--locale', 'en'], folder).code).toBe(0);
-    expect(zeitwort(['fill'], folder)).toMatchObject({ code: 2, err: expect.stringContaining('--labels alone') });
+    expect(zeitwort(['fill'], folder)).toMatchObject({ code: 2, err: expect.stringContaining('--labels drafts') });
   });
 });
 
