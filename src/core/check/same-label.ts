@@ -1,4 +1,4 @@
-import { ANY_ELEMENT, printPath, type Pattern } from '../path/path.js';
+import { elementAround } from '../path/places.js';
 import type { Form } from '../rules/form.js';
 import type { Ladder } from '../texts/climber.js';
 import type { Entry } from '../texts/entry.js';
@@ -10,15 +10,12 @@ interface Named {
   readonly ladder: Ladder;
 }
 
-/** The element that a field is in, which sentences name with it: fields of different elements are told apart by that. */
-const placeOf = (pattern: Pattern): string => printPath(pattern.slice(0, pattern.lastIndexOf(ANY_ELEMENT) + 1));
-
 /** The fields of a form that stand side by side and have rules: by the element that they are in. */
 function sideBySide(form: Form, context: Context): Named[][] {
   const byPlace = new Map<string, Named[]>();
   for (const { pattern, path, in: part, uses } of form.fields) {
     if (uses.length === 0) continue;
-    const key = `${part} ${placeOf(pattern)}`;
+    const key = `${part} ${elementAround(pattern)}`;
     const named = { path, ladder: context.labelLadder(form.id, path, pattern) };
     const there = byPlace.get(key);
     if (there) there.push(named);

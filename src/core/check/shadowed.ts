@@ -27,7 +27,7 @@ function placesOf({ fields, joins = [] }: Form): ReadonlyMap<string, Pattern> {
 function* furtherLadders(context: Context): Generator<Ladder> {
   const { rows, subject, texts } = context;
   let last: { readonly field: Field; readonly narrower: readonly Pattern[] } | undefined;
-  const hasMessage = (field: FieldEntry): boolean => !isNone(field.slotsOf('message'));
+  const hasMessage = (field: FieldEntry): boolean => field.has('message');
   for (const { form, field, keys } of rows) {
     // The rules of one field come one after the other.
     if (last?.field !== field) last = { field, narrower: texts.narrower(form.id, field.pattern, hasMessage) };
@@ -42,8 +42,6 @@ function* furtherLadders(context: Context): Generator<Ladder> {
     }
   }
 }
-
-const isNone = (some: Iterable<unknown>): boolean => some[Symbol.iterator]().next().done === true;
 
 const allLadders = (context: Context): readonly Ladder[] => [...context.ladders, ...furtherLadders(context)];
 

@@ -122,7 +122,7 @@ const packedJoin = ({ pattern, in: place, root, isChoice }: Join): PackJoin => (
 
 /** Whether a field's entry says more than what the field is called. */
 const saysMore = (field: FieldEntry): boolean =>
-  (['message', 'inline', 'choice'] as const).some((kind) => [...field.slotsOf(kind)].length > 0);
+  (['message', 'inline', 'choice'] as const).some((kind) => field.has(kind));
 
 class Packer {
   constructor(

@@ -1,5 +1,5 @@
 import { argumentWord } from '../text/identifier.js';
-import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, isFloating, type Path, type Pattern, type PatternSegment } from './path.js';
+import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, isFloating, printPath, type Path, type Pattern, type PatternSegment } from './path.js';
 
 /** One array or map on the way to a field. */
 export interface Place {
@@ -53,6 +53,9 @@ export function placesOn(path: Pattern, declared: Pattern = path): Place[] {
 export function spokenFrom(about: Pattern | undefined, path: Pattern): number {
   return about && isFloating(about) ? Math.max(0, path.length - about.length + 1) : 0;
 }
+
+/** The innermost element that a place is in, as it is printed: sentences name it, and tell fields that are called alike apart by it. */
+export const elementAround = (pattern: Pattern): string => printPath(pattern.slice(0, pattern.lastIndexOf(ANY_ELEMENT) + 1));
 
 /** The elements that enclose the value at the path, from the outside; not the value itself. */
 export function enclosingElements(path: Pattern): Pattern[] {

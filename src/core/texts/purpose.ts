@@ -143,6 +143,11 @@ export class FieldEntry {
     return this.normal.slots[kind].get(key)?.purpose;
   }
 
+  /** Whether some language has a text of a kind. */
+  has(kind: FieldTextKind): boolean {
+    return this.slots[kind].size > 0;
+  }
+
   /** The texts of a kind that some language has. */
   slotsOf(kind: FieldTextKind): Iterable<Slot> {
     return this.slots[kind].values();

@@ -1,6 +1,6 @@
 import { isCoveredBy } from '../../core/path/cover.js';
 import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, isSharedRoot, parsePattern, printPath, type Pattern } from '../../core/path/path.js';
-import { placesOn } from '../../core/path/places.js';
+import { elementAround, placesOn } from '../../core/path/places.js';
 import type { CheckOptions } from '../../core/check/result.js';
 import type { Locale } from '../../core/locale/tag.js';
 import { printMessage } from '../../core/message/print.js';
@@ -62,9 +62,6 @@ export function labelFromName(pattern: Pattern, locale: Locale, around = 0): str
   return named < 0 && own.kind === 'key' ? `{${own.argument}}` : `${literal(said)} {${own.argument}}`;
 }
 
-/** The place that tells a field from others that are called alike: the element that it is in. */
-const placeOf = (pattern: Pattern): string => printPath(pattern.slice(0, pattern.lastIndexOf(ANY_ELEMENT) + 1));
-
 /** So many names around a field are told at most. */
 const MOST_AROUND = 3;
 
@@ -77,7 +74,7 @@ function aroundEach(
   for (let times = 0; times < MOST_AROUND; times++) {
     const alike = new Map<string, Map<string, Pattern>>();
     for (const { form, pattern, path } of lacking) {
-      const id = JSON.stringify([form, placeOf(pattern), labelFromName(pattern, locale, around.get(path) ?? 0)]);
+      const id = JSON.stringify([form, elementAround(pattern), labelFromName(pattern, locale, around.get(path) ?? 0)]);
       const there = alike.get(id) ?? new Map<string, Pattern>();
       alike.set(id, there.set(path, pattern));
     }
