@@ -121,8 +121,7 @@ const packedJoin = ({ pattern, in: place, root, isChoice }: Join): PackJoin => (
 });
 
 /** Whether a field's entry says more than what the field is called. */
-const saysMore = (field: FieldEntry): boolean =>
-  (['message', 'inline', 'choice'] as const).some((kind) => field.has(kind));
+const saysMore = (field: FieldEntry): boolean => (['message', 'inline', 'choice'] as const).some((kind) => field.has(kind));
 
 class Packer {
   constructor(
