@@ -43,13 +43,8 @@ async function triedOut(workspace: Workspace): Promise<Remark[]> {
       form.fields.some(({ uses }) => uses.some(({ params }) => parameter in params)),
     );
   if (workspace.schemas.size === 0 && !asks('table') && !asks('regex')) return [];
-  const { exampleProblems, schemaProblems, tableProblems } = await import('../judging/trial.js');
-  return [
-    ...tableProblems(workspace),
-    ...schemaProblems(workspace),
-    ...exampleProblems(workspace),
-    ...(await slowRegexes(workspace)),
-  ];
+  const { exampleProblems, tableProblems } = await import('../judging/trial.js');
+  return [...tableProblems(workspace), ...exampleProblems(workspace), ...(await slowRegexes(workspace))];
 }
 
 /** Answers for developers in a workspace that serves anyone. */

@@ -9,7 +9,7 @@ import { nameOfForms } from '../../core/texts/form-set.js';
 import { checkWorkspace } from '../checking/check-workspace.js';
 import type { Workspace } from '../workspace.js';
 import type { Draft } from './fill.js';
-import { singularOf, wordsOf } from './names.js';
+import { hasWords, singularOf, wordsOf } from './names.js';
 
 /** Where drafts of labels come from, for people. */
 const FROM_NAME = 'its name';
@@ -22,20 +22,19 @@ const NAMELESS = {
   de: { body: 'Anfrage', element: 'Element' },
 } as const;
 
-/** The words of a segment that is a name, of a member or of a definition. */
-function wordsAt(segment: Pattern[number] | undefined): string {
-  if (typeof segment === 'string') return wordsOf(segment);
-  if (!isSharedRoot(segment)) return '';
-  return wordsOf((segment.description ?? '').replace(/::$/, '').replace(/^.*[/.]/, ''));
+/** The name that a segment stands for, of a member or of a definition; empty where it has none. */
+function nameAt(segment: Pattern[number] | undefined): string {
+  if (typeof segment === 'string') return segment;
+  return isSharedRoot(segment) ? (segment.description ?? '').replace(/::$/, '').replace(/^.*[/.]/, '') : '';
 }
 
 /** Where the last name of a pattern stands: the name of the field, or of what it is an element or a member of. */
-const namedAt = (pattern: Pattern): number => pattern.findLastIndex((segment) => wordsAt(segment) !== '');
+const namedAt = (pattern: Pattern): number => pattern.findLastIndex((segment) => hasWords(nameAt(segment)));
 
 /** The words for a field, behind those for so many of the members around it. */
 function wordsFor(pattern: Pattern, around: number): string {
   const named = namedAt(pattern);
-  const words = wordsAt(pattern[named]);
+  const words = wordsOf(nameAt(pattern[named]));
   const before = pattern.slice(0, Math.max(0, named));
   // What an element is in is told with the element.
   const outside = before.at(-1) === ANY_ELEMENT ? '' : around > 0 ? wordsFor(before, around - 1) : '';

@@ -80,6 +80,9 @@ export const wordsOf = (name: string): string =>
     .flatMap(wordsIn)
     .join(' ');
 
+/** Whether a name holds anything besides signs. */
+export const hasWords = (name: string): boolean => /[\p{L}\p{N}\p{M}'’]/u.test(name.replace(/^x-/i, ''));
+
 /** What words in English say of one of many; an abbreviation stays as it is. */
 export function singularOf(words: string): string {
   const [last = '', ...before] = words.split(' ').reverse();

@@ -51,22 +51,6 @@ export function tableProblems(workspace: Workspace): Remark[] {
   });
 }
 
-/** Forms whose schemas cannot be compiled, and so would fail when the first request comes. */
-export function schemaProblems(workspace: Workspace): Remark[] {
-  if (workspace.schemas.size === 0) return [];
-  const judge = judgeOf(workspace);
-  return [...workspace.schemas].flatMap(([id, { about }]): Remark[] => {
-    try {
-      judge.prepare(workspace.form(id));
-      return [];
-    } catch (error) {
-      if (!(error instanceof Complaint)) throw error;
-      const message = `${error.sentence.charAt(0).toUpperCase()}${error.sentence.slice(1)}.`;
-      return [{ kind: 'wrong-structure', form: id, message, spot: { ...about.origin, at: 'value' } }];
-    }
-  });
-}
-
 /** So many broken rules of one example are named. */
 const MOST_NAMED = 3;
 
