@@ -125,7 +125,7 @@ await bundle({
   banner: {
     js: "(function(require,zwFile){const module={exports:{}};const zwUrl=require('node:url').pathToFileURL(zwFile).href;",
   },
-  footer: { js: '})' },
+  footer: { js: 'return module.exports})' },
 });
 // What it has besides ASCII stands in regular expressions, and may be escaped there: so it is read, and kept, byte for byte.
 const program = at('dist', 'program.cjs');
@@ -154,10 +154,11 @@ await build({
 made.push(...(await buildPackages(root, shared)));
 writeLicences(root, made);
 cpSync(at('src', 'cli', 'start.cjs'), at('dist', 'cli.cjs'));
+cpSync(at('src', 'cli', 'command.cjs'), at('dist', 'command.cjs'));
 chmodSync(at('dist', 'cli.cjs'), 0o755);
 cpSync(at('src', 'starter'), at('dist', 'starter'), { recursive: true });
 node(at('node_modules', 'typescript', 'bin', 'tsc'), '-p', 'tsconfig.build.json');
-prune(at('dist', 'types'), ['index', 'client']);
+prune(at('dist', 'types'), ['index', 'client', 'command']);
 // The same declarations for require(): a folder of its own says that what is in it is CommonJS.
 cpSync(at('dist', 'types'), at('dist', 'cjs', 'types'), { recursive: true });
 writeFileSync(at('dist', 'cjs', 'package.json'), '{ "type": "commonjs" }\n');

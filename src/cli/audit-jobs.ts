@@ -2,6 +2,7 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import * as z from 'zod';
 import { AuditTally, type TallyData } from '../core/audit/tally.js';
 import type { ByteRange } from '../exchange/json-lines.js';
+import { installedFile } from '../workspace/installed.js';
 import type { Part } from '../workspace/auditing/parts.js';
 import { complaint, Complaint } from '../workspace/complaint.js';
 
@@ -75,7 +76,7 @@ export async function auditParts(
   jobs: number,
   options: readonly string[],
   done: (parts: number) => void,
-  program: string = process.argv[1] ?? '',
+  program: string = installedFile('cli.cjs'),
 ): Promise<AuditTally> {
   const results = new Array<PartResult | undefined>(all.length).fill(undefined);
   const children = new Set<ChildProcess>();

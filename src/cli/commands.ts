@@ -1,5 +1,4 @@
 import type { Command } from 'commander';
-
 export interface CommandModule {
   /** Gives the command its arguments, options and action. */
   readonly define: (command: Command) => void;

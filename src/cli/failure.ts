@@ -1,3 +1,4 @@
+import { streams } from '../exchange/streams.js';
 import { Complaint, oneLine } from '../workspace/complaint.js';
 import { say } from './print/out.js';
 
@@ -12,6 +13,6 @@ export function report(error: unknown, debug: boolean): number {
       ? error.message
       : `something unexpected happened (${oneLine(error instanceof Error ? error.message : String(error))}); run it again with --debug and tell the authors`;
   say(sentence);
-  if (debug && error instanceof Error) process.stderr.write(`${error.stack ?? ''}\n`);
+  if (debug && error instanceof Error) streams().stderr.write(`${error.stack ?? ''}\n`);
   return 2;
 }

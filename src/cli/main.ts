@@ -1,6 +1,18 @@
 import { isMainThread } from 'node:worker_threads';
-import { run } from './program.js';
+import { releaseLocks } from '../workspace/edit/lock.js';
+import { run, WRONG_USE } from './program.js';
 
-// The service judges requests in threads of its own, which begin here too: so there is one copy of the code.
-if (isMainThread) void run(process.argv);
-else void import('../http/judging/worker.js');
+export { run };
+
+/** Runs the program as the process that it is. */
+export async function main(): Promise<void> {
+  // The service judges requests in threads of its own, which begin here too: so there is one copy of the code.
+  if (!isMainThread) {
+    await import('../http/judging/worker.js');
+    return;
+  }
+  // Whoever reads our output may stop reading (`| head`); that is no error of ours.
+  process.stdout.on('error', (error: NodeJS.ErrnoException) => process.exit(error.code === 'EPIPE' ? 0 : WRONG_USE));
+  process.once('exit', releaseLocks);
+  process.exitCode = await run(process.argv.slice(2));
+}

@@ -1,4 +1,7 @@
 import { Command, CommanderError } from 'commander';
+import type { RunOptions } from '../command.js';
+import { streams, withStreams, type Output } from '../exchange/streams.js';
+import { releaseLocks } from '../workspace/edit/lock.js';
 import { COMMANDS } from './commands.js';
 import { report } from './failure.js';
 import { print } from './print/out.js';
@@ -7,8 +10,14 @@ declare const ZEITWORT_VERSION: string;
 
 const COMPLETE = 'complete';
 
-/** Wrong use and unreadable input, always. */
-const WRONG_USE = 2;
+/** The exit code for wrong use and unreadable input. */
+export const WRONG_USE = 2;
+
+/** The columns of a terminal; where a stream is none, Commander's own number. */
+const widthOf =
+  (stream: () => Output): (() => number) =>
+  () =>
+    (stream().isTTY ? stream().columns : undefined) ?? 80;
 
 function newProgram(): Command {
   return new Command('zeitwort')
@@ -16,6 +25,10 @@ function newProgram(): Command {
     .version(ZEITWORT_VERSION, '--version', 'print the version')
     .helpOption('--help', 'print what there is to know')
     .configureOutput({
+      writeOut: (text) => streams().stdout.write(text),
+      writeErr: (text) => streams().stderr.write(text),
+      getOutHelpWidth: widthOf(() => streams().stdout),
+      getErrHelpWidth: widthOf(() => streams().stderr),
       outputError: (text, write) => {
         write(
           `${text
@@ -39,27 +52,43 @@ async function addCommands(program: Command, asked: string | undefined): Promise
   }
 }
 
-/**
- * Runs the program; its exit code is 0, or 1 where the command says so, or 2 for wrong use and unreadable input.
- * @param argv as Node gives it, the program's own two words first
- */
-export async function run(argv: readonly string[]): Promise<void> {
-  // Whoever reads our output may stop reading (`| head`); that is no error of ours.
-  process.stdout.on('error', (error: NodeJS.ErrnoException) => process.exit(error.code === 'EPIPE' ? 0 : WRONG_USE));
+async function runWords(words: readonly string[]): Promise<void> {
   const program = newProgram();
   try {
-    const [first, second] = argv.slice(2);
+    const [first, second] = words;
     if (first === COMPLETE) {
       // What shells call, and no command for people: the words behind `--`, the last as far as it is typed.
       const { candidatesFor } = await import('./completing.js');
-      const found = await candidatesFor(argv.slice(4), COMMANDS);
+      const found = await candidatesFor(words.slice(2), COMMANDS);
       if (found.length > 0) print(found.join('\n'));
       return;
     }
     await addCommands(program, first === 'help' ? second : first);
-    await program.parseAsync([...argv]);
+    await program.parseAsync(words, { from: 'user' });
   } catch (error) {
     if (error instanceof CommanderError) process.exitCode = error.exitCode === 0 ? 0 : WRONG_USE;
-    else process.exitCode = report(error, argv.includes('--debug'));
+    else process.exitCode = report(error, words.includes('--debug'));
+  } finally {
+    releaseLocks();
+  }
+}
+
+/** What the run at hand has set. */
+const exitCode = (): number => Number(process.exitCode ?? 0);
+
+/** See `Run`. */
+export async function run(words: readonly string[], options: RunOptions = {}): Promise<number> {
+  const { env, exitCode: code } = process;
+  const cwd = options.cwd === undefined ? undefined : process.cwd();
+  process.exitCode = undefined;
+  if (options.env) process.env = { ...options.env };
+  if (options.cwd !== undefined) process.chdir(options.cwd);
+  try {
+    await withStreams(options, () => runWords(words));
+    return exitCode();
+  } finally {
+    if (cwd !== undefined) process.chdir(cwd);
+    process.env = env;
+    process.exitCode = code;
   }
 }

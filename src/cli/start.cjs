@@ -29,7 +29,7 @@ for (const file of [kept, cacheOf('')]) {
   }
 }
 const script = new Script(readFileSync(filename, 'latin1'), { filename, cachedData });
-script.runInThisContext()(require, filename);
+void script.runInThisContext()(require, filename).main();
 if (from !== kept || script.cachedDataRejected)
   process.once('exit', (code) => {
     // What ends with 2 may have ended before it began.

@@ -1,5 +1,6 @@
 import { createReadStream } from 'node:fs';
 import { decodeText } from './decode.js';
+import { streams } from './streams.js';
 
 /** A part of a file, in bytes: from a line's begin, and so far as the line before `end` goes. */
 export interface ByteRange {
@@ -32,7 +33,7 @@ function textOf(parts: readonly Buffer[]): string {
 export async function* linesOf(file: string, range?: ByteRange): AsyncGenerator<Lines> {
   const input =
     file === '-'
-      ? process.stdin
+      ? streams().input()
       : createReadStream(file, { highWaterMark: CHUNK, ...(range ? { start: range.start, end: range.end - 1 } : {}) });
   let first = 1;
   let rest: Buffer[] = [];

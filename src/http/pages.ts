@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { localeForHeader } from '../render/accept-language.js';
-import { browserFile } from '../workspace/installed.js';
+import { installedFile } from '../workspace/installed.js';
 import { formPage } from './page.js';
 import { addOwn, problem, send, type Service } from './routes.js';
 
@@ -29,7 +29,7 @@ export function addPages(service: Service): void {
       .send(page);
   });
   for (const name of ['client.js', 'form-page.js']) {
-    const script = readFileSync(browserFile(name));
+    const script = readFileSync(installedFile(name));
     addOwn(service, 'GET', `/${name}`, (_, reply) => reply.type('text/javascript; charset=utf-8').send(script));
   }
 }

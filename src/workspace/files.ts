@@ -1,6 +1,7 @@
 import { closeSync, constants, fstatSync, lstatSync, openSync, readFileSync, realpathSync } from 'node:fs';
 import path from 'node:path';
 import { decodeText } from '../exchange/decode.js';
+import { streams } from '../exchange/streams.js';
 import { complaint, Complaint } from './complaint.js';
 import { codeOf } from './system-error.js';
 
@@ -51,7 +52,7 @@ function readPlain(file: string, named: string): Buffer {
  */
 export function readBytes(file: string, named: string, kind: Kind = 'any'): Buffer {
   try {
-    return kind === 'plain' ? readPlain(file, named) : readFileSync(file === '-' ? 0 : file);
+    return kind === 'plain' ? readPlain(file, named) : file === '-' ? streams().inputBytes() : readFileSync(file);
   } catch (error) {
     throw error instanceof Complaint ? error : readingFailed(named, error);
   }

@@ -32,5 +32,5 @@ export const programFile = (): string => fileURLToPath(import.meta.url);
 /** The folder of the workspaces that ship with the program. */
 export const demoFolder = (): string => path.join(path.dirname(dist()), 'demo');
 
-/** A script for browsers that ships with the program. */
-export const browserFile = (name: string): string => path.join(dist(), name);
+/** A file that the build makes. */
+export const installedFile = (name: string): string => path.join(dist(), name);

@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { copyOf, folderWith, jsonOf, textOf, zeitwort } from '../support/program.js';
+import { copyOf, folderWith, jsonOf, textOf, started, zeitwort } from '../support/program.js';
 
 interface CheckJson {
   summary: { rules: number; locales: number; coverage: number; errors: number; warnings: number };
@@ -280,7 +280,7 @@ components:
 });
 
 test('demo runs to its end and says each command', () => {
-  const { code, out, err } = zeitwort(['demo'], folderWith({}));
+  const { code, out, err } = started(['demo'], folderWith({}));
   expect([code, err]).toEqual([0, 'Nothing is broken.\n']);
   expect(out.match(/^\$ zeitwort .+$/gm)).toHaveLength(10);
   expect(out).toContain('"fits-the-night" of targets[*].exposures has no text in pl');

@@ -1,5 +1,6 @@
 import { availableParallelism } from 'node:os';
 import { InvalidArgumentError, Option, type Command } from 'commander';
+import { streams } from '../../exchange/streams.js';
 import { AuditTally } from '../../core/audit/tally.js';
 import { Audit } from '../../workspace/auditing/audit.js';
 import { parts } from '../../workspace/auditing/parts.js';
@@ -77,7 +78,7 @@ async function audit(files: readonly string[], options: Options): Promise<void> 
   const { shape } = bodyStyle(workspace, options.shape);
   if (options.part !== undefined) {
     const result = await auditPart(files[0] ?? '', options.part, new Audit(workspace, options.shape));
-    process.stdout.write(JSON.stringify(result));
+    streams().stdout.write(JSON.stringify(result));
     return;
   }
   if (options.join && options.jobs !== undefined)

@@ -1,5 +1,6 @@
 import path from 'node:path';
 import { Option, type Command } from 'commander';
+import { streams } from '../../exchange/streams.js';
 import type { CheckResult } from '../../core/check/result.js';
 import { coveredShare } from '../../core/check/coverage.js';
 import { FINDING_KINDS, kindHint, type Finding, type FindingKind } from '../../core/finding.js';
@@ -205,7 +206,7 @@ async function tallyObserved(files: readonly string[], out: string, { folder, sh
   const observations = await readObserved(files, Opened.open(folder, shownFrom));
   const lines = observations.tally();
   const text = lines.map((line) => `${JSON.stringify(line)}\n`).join('');
-  if (out === '-') process.stdout.write(text);
+  if (out === '-') streams().stdout.write(text);
   else {
     writeWhole(out, text);
     print(`Wrote ${out}: ${counted(observations.total, 'violation')} of ${counted(lines.length, 'rule')}`);
@@ -214,7 +215,8 @@ async function tallyObserved(files: readonly string[], out: string, { folder, sh
 
 /** Wipes the terminal, what scrolled out of it too; elsewhere a line sets the runs apart. */
 function wipe(): void {
-  process.stdout.write(process.stdout.isTTY ? '\x1b[2J\x1b[3J\x1b[H' : `\n--- ${new Date().toISOString()} ---\n`);
+  const { stdout } = streams();
+  stdout.write(stdout.isTTY ? '\x1b[2J\x1b[3J\x1b[H' : `\n--- ${new Date().toISOString()} ---\n`);
 }
 
 /** Checks again after each save, reading only what changed; a broken file is told, and the next save mends it. */

@@ -1,4 +1,5 @@
 import { Option, type Command } from 'commander';
+import { streams } from '../../exchange/streams.js';
 import { workspaceContract, workspaceOpenApi } from '../../workspace/contracts.js';
 import { writeWhole } from '../../workspace/write.js';
 import { isCurrent, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
@@ -22,7 +23,7 @@ function contract(options: Options): void {
       print(`${options.check} is out of date; run "zeitwort contract --out ${options.check}"`);
       process.exitCode = 1;
     }
-  } else if (options.out === undefined) process.stdout.write(text);
+  } else if (options.out === undefined) streams().stdout.write(text);
   else {
     writeWhole(options.out, text);
     print(options.out);

@@ -1,6 +1,7 @@
 import { existsSync } from 'node:fs';
 import { createInterface } from 'node:readline';
 import type { Command } from 'commander';
+import { streams } from '../../exchange/streams.js';
 import { LocaleError, parseLocale, type Locale } from '../../core/locale/tag.js';
 import { complaint } from '../../workspace/complaint.js';
 import { copyShipped } from '../../workspace/copy.js';
@@ -33,7 +34,7 @@ function localesIn(text: string): [Locale, ...Locale[]] {
 
 /** Asks on a terminal for what was not named. */
 async function asked({ from, languages }: Options): Promise<Options> {
-  const terminal = createInterface({ input: process.stdin, output: process.stdout });
+  const terminal = createInterface({ input: streams().input(), output: streams().stdout });
   // Lines that come early wait, so that answers may be pasted.
   const lines = terminal[Symbol.asyncIterator]();
   const ask = async (question: string, otherwise: string): Promise<string> => {
@@ -56,7 +57,7 @@ async function asked({ from, languages }: Options): Promise<Options> {
 
 async function init(folder: string, options: Options): Promise<void> {
   const isComplete = options.from !== undefined && options.languages !== undefined;
-  const asks = !options.yes && !isComplete && process.stdin.isTTY && process.stdout.isTTY;
+  const asks = !options.yes && !isComplete && streams().isTyped && streams().stdout.isTTY;
   const { from, languages } = asks ? await asked(options) : options;
   const into = folder === '.' ? '' : ` in ${folder}`;
   const there = folder === '.' ? '' : ` --workspace ${folder}`;

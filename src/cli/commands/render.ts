@@ -1,6 +1,7 @@
 import { createReadStream } from 'node:fs';
 import { createInterface } from 'node:readline';
 import { Option, type Command } from 'commander';
+import { streams } from '../../exchange/streams.js';
 import { answerProblem } from '../../core/body/answer.js';
 import type { Locale } from '../../core/locale/tag.js';
 import type { ReadEntry } from '../../exchange/violations/foreign.js';
@@ -52,8 +53,9 @@ function inLine(error: unknown, file: string, line: number): unknown {
 
 async function renderLines(file: string, style: AnswerStyle, locale: Locale, options: ReportOptions): Promise<void> {
   const named = file === '-' ? 'standard input' : file;
-  const input = file === '-' ? process.stdin : createReadStream(file);
+  const input = file === '-' ? streams().input() : createReadStream(file);
   const { shape, options: how } = style.style;
+  const { stdout } = streams();
   let line = 0;
   try {
     for await (const text of createInterface({ input, crlfDelay: Infinity })) {
@@ -61,8 +63,7 @@ async function renderLines(file: string, style: AnswerStyle, locale: Locale, opt
       if (text.trim() === '') continue;
       const body = shape.write(answerReport(readReport(text, named, style.workspace, options), locale, style), how);
       // Whoever reads more slowly than we write is waited for, so that memory stays flat.
-      if (!process.stdout.write(`${body.replaceAll('\n', ' ')}\n`))
-        await new Promise((resume) => process.stdout.once('drain', resume));
+      if (!stdout.write(`${body.replaceAll('\n', ' ')}\n`)) await new Promise((resume) => stdout.once('drain', resume));
     }
   } catch (error) {
     if (error instanceof Error && 'code' in error) throw readingFailed(named, error);

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import type { Command } from 'commander';
 import { checkWorkspace } from '../../workspace/checking/check-workspace.js';
-import { browserFile } from '../../workspace/installed.js';
+import { installedFile } from '../../workspace/installed.js';
 import { reportData } from '../../workspace/checking/reporting.js';
 import { writeWhole } from '../../workspace/write.js';
 import { reportPage } from '../../report/page.js';
@@ -25,7 +25,7 @@ async function report(options: Options): Promise<void> {
   const data = reportData(workspace, result, locales);
   const page = reportPage(
     data,
-    readFileSync(browserFile('report-page.js'), 'utf8'),
+    readFileSync(installedFile('report-page.js'), 'utf8'),
     options.title ?? path.basename(workspace.folder),
   );
   if (options.out === '-') {

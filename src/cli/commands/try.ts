@@ -1,4 +1,5 @@
 import { Option, type Command } from 'commander';
+import { streams } from '../../exchange/streams.js';
 import { withoutSecrets, type Judgement, type Request } from '../../core/rules/evaluate.js';
 import type { FormIndex } from '../../core/rules/form-index.js';
 import { gathered } from '../../core/rules/parameters.js';
@@ -46,7 +47,7 @@ function finish(form: FormIndex, { violations, more }: Judgement, style: AnswerS
   if (options.as === 'violations')
     printJson({ form: form.form.id, violations: withoutSecrets(violations, form), ...(more > 0 ? { more } : {}) });
   if (violations.length === 0) {
-    process.stderr.write('Nothing is broken.\n');
+    streams().stderr.write('Nothing is broken.\n');
     return;
   }
   process.exitCode = 1;

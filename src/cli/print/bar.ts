@@ -1,4 +1,5 @@
 import { SingleBar } from 'cli-progress';
+import { streams } from '../../exchange/streams.js';
 
 /** A bar on standard error that goes away when it is done. */
 export function openBar(of: string, all: number): SingleBar {
@@ -6,7 +7,7 @@ export function openBar(of: string, all: number): SingleBar {
     format: `  {bar} {percentage} % of ${of}`,
     barCompleteChar: '█',
     barIncompleteChar: '░',
-    stream: process.stderr,
+    stream: streams().stderr,
     clearOnComplete: true,
     hideCursor: true,
   });

@@ -1,3 +1,5 @@
+import { streams } from '../../exchange/streams.js';
+
 /** Work that takes less than this shows no bar. */
 const PATIENCE_MS = 1000;
 
@@ -10,7 +12,7 @@ export interface Progress {
 
 /** A bar for so many of something; nothing where nobody watches. */
 export async function progressBar(of: string): Promise<Progress> {
-  if (!process.stderr.isTTY) return { end: () => undefined };
+  if (!streams().stderr.isTTY) return { end: () => undefined };
   const { openBar } = await import('./bar.js');
   const started = Date.now();
   let bar: ReturnType<typeof openBar> | undefined;

@@ -1,5 +1,5 @@
 import { Worker } from 'node:worker_threads';
-import { browserFile } from '../../workspace/installed.js';
+import { installedFile } from '../../workspace/installed.js';
 import type { Asked, Brief, Job, Outcome, Said } from './job.js';
 
 /** How long a worker may take to read and compile what requests are judged by, in milliseconds. */
@@ -34,7 +34,7 @@ class Judger {
     private readonly onFree: () => void,
     private readonly onEnd: () => void,
   ) {
-    this.worker = new Worker(browserFile('cli.cjs'), {
+    this.worker = new Worker(installedFile('cli.cjs'), {
       workerData: brief,
       resourceLimits: { maxOldGenerationSizeMb: MEMORY_MB },
       stdout: false,

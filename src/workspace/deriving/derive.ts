@@ -2,7 +2,7 @@ import { fork } from 'node:child_process';
 import path from 'node:path';
 import { cleaned, shortened } from '../../core/text/value.js';
 import { complaint, type Complaint } from '../complaint.js';
-import { browserFile } from '../installed.js';
+import { installedFile } from '../installed.js';
 import type { ModuleTold } from './told.js';
 
 /** What a module's process left: its answer, or none, and what it printed. */
@@ -23,7 +23,7 @@ const MOST_PRINTED = 2000;
  */
 export function runModule(file: string, seconds: number): Promise<ModuleRun> {
   return new Promise((resolve) => {
-    const child = fork(browserFile('deriving-worker.cjs'), [], {
+    const child = fork(installedFile('deriving-worker.cjs'), [], {
       cwd: path.dirname(file),
       stdio: ['ignore', 'pipe', 'pipe', 'ipc'],
       execArgv: [],

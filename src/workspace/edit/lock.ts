@@ -127,8 +127,8 @@ function waitFor(file: string, say: Say): void {
   }
 }
 
-/** The folders whose lock this process holds until it ends. */
-const held = new Set<string>();
+/** The locks that the run at hand holds until it ends, by folder. */
+const held = new Map<string, string>();
 
 function acquire(folder: string, say: Say): string {
   try {
@@ -142,16 +142,20 @@ function acquire(folder: string, say: Say): string {
 }
 
 /**
- * Holds the lock of a workspace until the process ends, so that what is read is still so when it is written.
+ * Holds the lock of a workspace until `releaseLocks`, so that what is read is still so when it is written.
  * @throws {Complaint} when another holds it for too long, or the folder cannot be written to
  */
 export function holdLock(folder: string, say: Say): void {
   if (held.has(folder)) return;
-  const file = acquire(folder, say);
-  held.add(folder);
-  process.once('exit', () => {
+  held.set(folder, acquire(folder, say));
+}
+
+/** Lets go of all locks that are held. */
+export function releaseLocks(): void {
+  for (const [folder, file] of held) {
+    held.delete(folder);
     rmSync(file, { force: true });
-  });
+  }
 }
 
 /**
