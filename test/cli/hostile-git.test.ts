@@ -15,6 +15,7 @@ import {
 import path from 'node:path';
 import { git } from '../support/git.js';
 import { copyOf, folderWith, textOf, zeitwort } from '../support/program.js';
+import { longTest } from '../support/torture.js';
 
 /** All that asks git, each with what git is asked about. */
 const ASKING: readonly (readonly string[])[] = [
@@ -116,12 +117,16 @@ describe('a repository that somebody else made', () => {
     expect(zeitwort(['diff', 'HEAD'], folder).out).toContain('Überschrift');
   });
 
-  test('more settings than anybody reads hide none', () => {
-    const { top, folder, mark } = clone();
-    const many = Array.from({ length: 60_000 }, (_, at) => `[filter "f${at}"]\n  clean = cat\n`).join('');
-    appendFileSync(path.join(top, '.git/config'), many + runs(mark, folder));
-    expect(allOf(folder, mark)).toEqual([0, 0, 0, 0, 0]);
-  }, 120_000);
+  longTest(
+    'more settings than anybody reads hide none',
+    () => {
+      const { top, folder, mark } = clone();
+      const many = Array.from({ length: 60_000 }, (_, at) => `[filter "f${at}"]\n  clean = cat\n`).join('');
+      appendFileSync(path.join(top, '.git/config'), many + runs(mark, folder));
+      expect(allOf(folder, mark)).toEqual([0, 0, 0, 0, 0]);
+    },
+    120_000,
+  );
 
   test.each([
     ['a program that sends', (mark: string) => `[remote "origin"]\n  uploadpack = "touch ${mark}; false"\n`],

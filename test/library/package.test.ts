@@ -5,6 +5,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { describe, expect, test } from '@jest/globals';
 import { buildSync } from 'esbuild';
+import { longTest } from '../support/torture.js';
 
 const root = path.join(__dirname, '..', '..');
 const small = path.join(root, 'demo', 'small');
@@ -51,7 +52,7 @@ describe('the package', () => {
     expect(said(outfile)).toMatch(SAID);
   });
 
-  test('has types for both', () => {
+  longTest('has types for both', () => {
     const typed = `import { openWorkspace } from 'zeitwort';
 import { readReply } from 'zeitwort/client';
 export const status: number = openWorkspace('.').render({ form: 'x', violations: [] }).status;

@@ -1,5 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
+import { test } from '@jest/globals';
 
 /** `npm run torture -- 50` asks for fifty rounds; at a desk a test runs one, in CI eight. */
 export const ROUNDS = Number(process.env.TORTURE_ROUNDS ?? (process.env.CI ? 8 : 1));
@@ -11,6 +12,20 @@ export const ROUNDS = Number(process.env.TORTURE_ROUNDS ?? (process.env.CI ? 8 :
 export const SEED = Number(
   process.env.TORTURE_SEED ?? (process.env.TORTURE_ROUNDS === undefined ? 20_270_309 : Date.now() % 1_000_000_007),
 );
+
+/** Whether all is tried that takes long: in CI, and where rounds are asked for. */
+export const IS_LONG = process.env.CI !== undefined || process.env.TORTURE_ROUNDS !== undefined;
+
+/** A test of which no part is worth its time at a desk. */
+export const longTest = IS_LONG ? test : test.skip;
+
+/** Of what takes long, a few at a desk: those that the seed picks. */
+export function sampled<T>(all: readonly T[], few = 1): T[] {
+  if (IS_LONG) return [...all];
+  const random = randomFrom(SEED);
+  const left = [...all];
+  return Array.from({ length: Math.min(few, all.length) }, () => left.splice(random(left.length), 1)).flat();
+}
 
 /** Numbers from 0 up to, but not, a bound: mulberry32. */
 export function randomFrom(seed: number): (below: number) => number {

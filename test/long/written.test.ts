@@ -6,6 +6,7 @@ import { readSheet } from '../../src/core/rules/sheet.js';
 import { hasFormat } from '../../src/exchange/schema/formats.js';
 import { formAsJsonSchema } from '../../src/exchange/schema/write.js';
 import { matches, only, run } from '../support/schemas.js';
+import { IS_LONG } from '../support/torture.js';
 
 describe('a sheet written out as JSON Schema', () => {
   const sheet = {
@@ -43,7 +44,7 @@ describe('a sheet written out as JSON Schema', () => {
         const bySheet = evaluate(index, { body: value }, around).length === 0;
         expect([value, run(form2, { body: value }).length === 0]).toEqual([value, bySheet]);
       }),
-      { numRuns: 500 },
+      { numRuns: IS_LONG ? 500 : 100 },
     );
     expect(unsaid).toEqual([]);
   });

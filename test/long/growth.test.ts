@@ -22,7 +22,7 @@ import { fromSchemaOutput } from '../../src/exchange/violations/schema-output.js
 import { fromZodIssues } from '../../src/exchange/violations/zod.js';
 import { readerOf, type ForeignOptions, type ReadViolations, type Reader } from '../../src/render/reading.js';
 import { checkReport } from '../../src/workspace/violations.js';
-import { oneOf, randomFrom, ROUNDS, SEED, type Random } from '../support/torture.js';
+import { oneOf, randomFrom, ROUNDS, sampled, SEED, type Random } from '../support/torture.js';
 
 const [form] = readSheet(
   {
@@ -202,7 +202,7 @@ describe('what is read of a report takes time with its length', () => {
   const all = Object.entries(READERS).flatMap(([name, { read, reports }]) =>
     reports.map((report, at) => ({ name: `${name} ${at}`, read, report })),
   );
-  test.each(all)('$name', ({ name, read, report }) => {
+  test.each(sampled(all, 3))('$name', ({ name, read, report }) => {
     const options: readonly ForeignOptions[] = [{ form: rules }, { form: rules, payload: list(2_000) }, {}];
     for (const option of ROUNDS > 10 ? options : options.slice(0, 2))
       expectLinear(
@@ -278,7 +278,7 @@ const FILES: readonly (readonly [string, (size: number) => unknown])[] = [
 ];
 
 describe('what is read of a file takes time with its length', () => {
-  test.each(FILES)('%s', (name, read) => {
+  test.each(sampled(FILES, 8))('%s', (name, read) => {
     expectLinear(
       name,
       (size) => () => {

@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { Ajv2020 } from 'ajv/dist/2020.js';
 import { only, remarksOf, run } from '../support/schemas.js';
+import { sampled } from '../support/torture.js';
 
 describe('a schema that breaks its metaschema', () => {
   const keywords =
@@ -33,7 +34,8 @@ describe('a schema that breaks its metaschema', () => {
   test('is told of with place and remedy, and judges requests all the same', () => {
     const meta = new Ajv2020({ strict: false, validateFormats: false });
     const differ: string[] = [];
-    for (const keyword of keywords.split(' ')) {
+    const tried = sampled(keywords.split(' '), 8);
+    for (const keyword of tried) {
       for (const value of values) {
         const schema = { $schema: 'https://json-schema.org/draft/2020-12/schema', title: 'x', [keyword]: value };
         const sound = meta.validateSchema(schema) === true;
@@ -43,7 +45,7 @@ describe('a schema that breaks its metaschema', () => {
         for (const body of [{ a: 1 }, [1, 'a'], 'text', 3, null]) expect(() => run(form, { body })).not.toThrow();
       }
     }
-    expect(differ).toEqual([
+    const expected = [
       // Nothing could ever be valid; the standard only advises against it.
       'enum: [] is sound',
       // The metaschema asserts no formats, so it takes every text for an expression, and a reference that leads nowhere.
@@ -52,6 +54,7 @@ describe('a schema that breaks its metaschema', () => {
       ),
       // What nobody refers to is not read.
       ...['{"a":1}', '{"a":["b"]}', '{"a":["b","b"]}', '{"type":"x"}'].map((one) => `$defs: ${one} is not`),
-    ]);
+    ];
+    expect(differ.sort()).toEqual(expected.filter((one) => tried.includes(one.split(':', 1)[0] ?? '')).sort());
   });
 });

@@ -10,7 +10,7 @@ import { readSchemas } from '../../src/exchange/schema/read.js';
 import { parseYaml } from '../../src/workspace/yaml.js';
 import { folderWith, zeitwort } from '../support/program.js';
 import { run, type Read } from '../support/schemas.js';
-import { oneOf, randomFrom, ROUNDS, SEED, type Random } from '../support/torture.js';
+import { IS_LONG, oneOf, randomFrom, ROUNDS, SEED, type Random } from '../support/torture.js';
 
 const modules = path.join(__dirname, '..', '..', 'node_modules');
 const bom = '@cyclonedx/cyclonedx-library/res/schema';
@@ -33,7 +33,7 @@ const sources = (files: readonly string[]): Record<string, string> =>
   Object.fromEntries(files.map((file) => [`api/${path.basename(file)}`, readFileSync(path.join(modules, file), 'utf8')]));
 
 /** Each command takes a second or more on these, so at a desk one is tried. */
-const TRIED = Object.entries(DOCUMENTS).slice(0, process.env.CI === undefined ? 1 : undefined);
+const TRIED = IS_LONG ? Object.entries(DOCUMENTS) : Object.entries(DOCUMENTS).slice(0, 1);
 
 describe.each(TRIED)('%s', (_, files) => {
   const own = sources(files);
