@@ -7,6 +7,8 @@ export interface Abilities extends EditAbilities {
   readonly watches: boolean;
   readonly progress: boolean;
   readonly folders: boolean;
+  /** Whether it asks for lenses anew when it is told to. */
+  readonly lenses: boolean;
 }
 
 /** What a client says of itself. */
@@ -19,10 +21,19 @@ export function abilitiesOf({ capabilities: { textDocument, workspace, window } 
     watches: workspace?.didChangeWatchedFiles?.dynamicRegistration ?? false,
     progress: window?.workDoneProgress ?? false,
     folders: workspace?.workspaceFolders ?? false,
+    lenses: workspace?.codeLens?.refreshSupport ?? false,
   };
 }
 
 /** What every client can do. */
 export const NOTHING_MORE: Abilities = {
-  ...{ documentChanges: false, resources: false, snippets: false, watches: false, progress: false, folders: false },
+  ...{
+    documentChanges: false,
+    resources: false,
+    snippets: false,
+    watches: false,
+    progress: false,
+    folders: false,
+    lenses: false,
+  },
 };

@@ -1,7 +1,4 @@
-import { SymbolKind, type DocumentSymbol, type Location, type SymbolInformation } from 'vscode-languageserver/node';
-import { parseTree, type Node } from 'jsonc-parser';
-import { isMap, isPair, isScalar } from 'yaml';
-import { documentOf } from '../workspace/yaml.js';
+import { SymbolKind, type Location, type SymbolInformation } from 'vscode-languageserver/node';
 import { rowsOf, type Row } from '../core/check/context.js';
 import type { Spot } from '../core/origin.js';
 import { codeOf } from '../core/rules/form.js';
@@ -9,10 +6,8 @@ import type { Entry } from '../core/texts/entry.js';
 import { speaksOf } from '../core/texts/form-set.js';
 import type { Field } from '../core/rules/form.js';
 import { isCoveredBy } from '../core/path/cover.js';
-import { isYaml } from '../workspace/files.js';
 import type { Workspace } from '../workspace/workspace.js';
 import { locationOf } from './diagnostics.js';
-import type { Source } from './positions.js';
 import type { Place } from './session.js';
 import { rowOf, targetAt, type Target } from './target.js';
 
@@ -59,7 +54,7 @@ function spotsOf(target: Target, place: Place, wanted: 'definition' | 'reference
         ...textsOfField(target.field, target.form.id, workspace),
       ];
     case 'path': {
-      const fields = place.project.context?.fieldsFor(target.field) ?? [];
+      const fields = place.project.contextOf(workspace).fieldsFor(target.field);
       const declared = fields.map(({ origin }): Spot => ({ ...origin, at: 'key' }));
       if (wanted === 'definition') return declared;
       const named = workspace.table.catalogs.flatMap(({ file, fields: own }) =>
@@ -86,54 +81,6 @@ export function locationsAt(place: Place, offset: number, wanted: 'definition' |
     ? spotsOf(target, place, wanted).flatMap((spot) => locationOf(spot, place.workspace, place.places) ?? [])
     : [];
   return [...new Map(locations.map((location) => [JSON.stringify(location), location])).values()];
-}
-
-const KINDS_AT: readonly SymbolKind[] = [SymbolKind.Namespace, SymbolKind.Field, SymbolKind.Property, SymbolKind.String];
-
-function ofJson(node: Node, source: Source, depth: number): DocumentSymbol[] {
-  return (node.type === 'object' ? (node.children ?? []) : []).flatMap(({ offset, length, children = [] }) => {
-    const [key, value] = children;
-    if (!key || typeof key.value !== 'string') return [];
-    const said: unknown = value?.value;
-    return {
-      name: key.value === '' ? '(the body)' : key.value,
-      ...(typeof said === 'string' ? { detail: said.slice(0, 120) } : {}),
-      kind: KINDS_AT[Math.min(depth, KINDS_AT.length - 1)] ?? SymbolKind.Property,
-      range: source.range({ from: offset, to: offset + length }),
-      selectionRange: source.range({ from: key.offset, to: key.offset + key.length }),
-      children: value ? ofJson(value, source, depth + 1) : [],
-    };
-  });
-}
-
-function ofYaml(node: unknown, source: Source, depth: number): DocumentSymbol[] {
-  return (isMap(node) ? node.items : []).flatMap((pair) => {
-    if (!isPair(pair) || !isScalar(pair.key) || !pair.key.range) return [];
-    const [from, to] = pair.key.range;
-    const value: unknown = pair.value;
-    const end = isScalar(value) || isMap(value) ? (value.range?.[1] ?? to) : to;
-    return {
-      name: String(pair.key.value) || '(the body)',
-      ...(isScalar(value) ? { detail: String(value.value).slice(0, 120) } : {}),
-      kind: KINDS_AT[Math.min(depth, KINDS_AT.length - 1)] ?? SymbolKind.Property,
-      range: source.range({ from, to: Math.max(end, to) }),
-      selectionRange: source.range({ from, to }),
-      children: ofYaml(value, source, depth + 1),
-    };
-  });
-}
-
-/** What a file names: sections, fields, texts, rules. */
-export function symbolsIn(file: string, source: Source): DocumentSymbol[] {
-  if (isYaml(file)) {
-    try {
-      return ofYaml(documentOf(source.text).contents, source, 0);
-    } catch {
-      return [];
-    }
-  }
-  const root = parseTree(source.text, [], { allowTrailingComma: true });
-  return root ? ofJson(root, source, 0) : [];
 }
 
 /** More are of no use in a list. */

@@ -1,7 +1,10 @@
 import path from 'node:path';
+import { checkAlone } from '../core/check/check.js';
+import type { Context } from '../core/check/context.js';
+import { KINDS } from '../core/check/kinds.js';
 import type { CheckResult } from '../core/check/result.js';
 import type { Finding } from '../core/finding.js';
-import { WorkspaceCheck } from '../workspace/checking/check-workspace.js';
+import { contextOf, WorkspaceCheck, type Run } from '../workspace/checking/check-workspace.js';
 import { Complaint } from '../workspace/complaint.js';
 import { CONFIG_FILE } from '../workspace/config.js';
 import { isYaml } from '../workspace/files.js';
@@ -11,6 +14,9 @@ import { Workspace } from '../workspace/workspace.js';
 
 /** More files than that are not broken at once while somebody edits. */
 const MOST_BROKEN = 100;
+
+/** Findings that a file is enough for. */
+const ALONE: ReadonlySet<string> = new Set(KINDS.filter(({ alone }) => alone).map(({ kind }) => kind));
 
 const LOCALE = /"locale"\s*:\s*"([A-Za-z]{2,8}(?:-[A-Za-z0-9]{1,8})*)"/;
 
@@ -35,8 +41,10 @@ export class Project {
   private wasTried = false;
   private checked: CheckResult | undefined;
   private checkedOf: Workspace | undefined;
-  private readonly check = new WorkspaceCheck();
-  private checking: Promise<CheckResult | undefined> = Promise.resolve(undefined);
+  private readonly checks = new WorkspaceCheck();
+  private known: { readonly of: Workspace; readonly context: Context } | undefined;
+  /** What a file that was typed in since says by itself. */
+  private typed: { readonly file: string; readonly found: readonly Finding[] } | undefined;
 
   constructor(
     readonly folder: string,
@@ -136,47 +144,60 @@ export class Project {
     }
   }
 
-  /** Checks what changed since the last check; nothing as long as the workspace could never be read. */
-  result(): Promise<CheckResult | undefined> {
-    // One check after the other, whoever asks for it.
-    return (this.checking = this.checking.then(() => this.checkNow()));
-  }
-
-  private async checkNow(): Promise<CheckResult | undefined> {
-    const read = this.current();
-    if (!read) return undefined;
-    if (this.checked && this.unchecked.size === 0 && this.checkedOf === read) return this.checked;
-    const changed = new Set(this.unchecked);
-    this.unchecked.clear();
-    this.checked = await this.check.next(read, this.checkedOf ? changed : undefined);
-    this.checkedOf = read;
+  /** What the last check found; nothing before the first. */
+  get result(): CheckResult | undefined {
     return this.checked;
   }
 
-  /** Goes through all that a key sets off, as if a catalog had changed: so the first keys are as quick as later ones. */
-  async rehearse(): Promise<void> {
-    const file = this.reading?.catalogFiles.files.find(({ locale }) => locale !== this.reading?.config.original)?.file;
-    if (file === undefined) return;
-    this.change(this.pathOf(file));
-    await this.result();
+  /**
+   * Checks the workspace, unless nothing changed since the last check.
+   * @param run goes through the steps; where it throws, the check before holds
+   */
+  async check(run?: Run): Promise<void> {
+    const read = this.current();
+    if (!read || (this.checked && this.unchecked.size === 0 && this.checkedOf === read)) return;
+    const changed = new Set(this.unchecked);
+    this.checked = await this.checks.next(read, this.checkedOf ? changed : undefined, run);
+    for (const name of changed) this.unchecked.delete(name);
+    this.checkedOf = read;
+    this.typed = undefined;
   }
 
-  /** What rules and texts are there for; nothing before the first check. */
-  get context(): WorkspaceCheck['context'] {
-    return this.check.context;
+  /** Checks what a file that is open says as far as it can be told without the others. */
+  checkAlone(file: string): void {
+    const workspace = this.current();
+    const name = this.nameOf(file);
+    const catalog = workspace?.table.catalogs.find((one) => one.file === name);
+    if (!workspace || !catalog) return;
+    const found = checkAlone(this.contextOf(workspace), catalog, { settings: workspace.config.checks });
+    this.typed = { file, found };
+  }
+
+  /** What rules and texts are there for in a reading. */
+  contextOf(workspace: Workspace): Context {
+    if (this.known?.of !== workspace) this.known = { of: workspace, context: contextOf(workspace, {}, this.known?.context) };
+    return this.known.context;
+  }
+
+  /** What is told of a file: what the last check found, but what is told of the file that is typed in is told anew. */
+  private told(file: string, findings: readonly Finding[]): readonly Finding[] {
+    const { typed, reading } = this;
+    if (typed?.file !== file) return findings;
+    const stand = findings.filter(({ kind, spot }) => !ALONE.has(kind) && spot && reading?.offsetOf(spot) !== undefined);
+    return [...stand, ...typed.found];
   }
 
   /** The findings by the path of their file; of what is broken, the findings are none. */
   findings(): ReadonlyMap<string, readonly Finding[]> {
     const byFile = new Map<string, Finding[]>();
     if (this.isBlind) return byFile;
+    if (this.typed) byFile.set(this.typed.file, []);
     for (const finding of this.checked?.findings ?? []) {
       const file = this.pathOf(finding.spot?.file ?? CONFIG_FILE);
-      if (this.broken.has(file)) continue;
       const there = byFile.get(file);
       if (there) there.push(finding);
       else byFile.set(file, [finding]);
     }
-    return byFile;
+    return new Map([...byFile].flatMap(([file, findings]) => (this.broken.has(file) ? [] : [[file, this.told(file, findings)]])));
   }
 }

@@ -5,10 +5,7 @@ import type { Project } from './project.js';
 
 /** The rules that a text is for; of a label, those of the fields that it names. */
 export function rowsFor(project: Project, workspace: Workspace, { purpose }: Entry): readonly Row[] {
-  const { context } = project;
-  if (context?.table === workspace.table) {
-    if (purpose.kind === 'message' || purpose.kind === 'inline') return context.rowsFor(purpose);
-    return purpose.field ? context.fieldsFor(purpose.field).flatMap((field) => context.rowsOf(field)) : [];
-  }
-  return [];
+  const context = project.contextOf(workspace);
+  if (purpose.kind === 'message' || purpose.kind === 'inline') return context.rowsFor(purpose);
+  return purpose.field ? context.fieldsFor(purpose.field).flatMap((field) => context.rowsOf(field)) : [];
 }

@@ -1,6 +1,7 @@
 import path from 'node:path';
 import {
   CodeActionKind,
+  CodeLensRefreshRequest,
   DidChangeWatchedFilesNotification,
   ErrorCodes,
   FileChangeType,
@@ -13,6 +14,7 @@ import {
   type Position,
   type WorkDoneProgressReporter,
 } from 'vscode-languageserver/node';
+import type { Steps } from '../core/check/check.js';
 import { Complaint } from '../workspace/complaint.js';
 import { abilitiesOf, NOTHING_MORE, type Abilities } from './abilities.js';
 import { actionsAt, toldAt, type ToEdit } from './actions.js';
@@ -22,8 +24,8 @@ import { documentationOf } from './completion/items.js';
 import { draftAll } from './drafting.js';
 import { workspaceEdit } from './edits.js';
 import { hoverAt } from './hover.js';
-import { locationsAt, symbolsIn, symbolsNamed } from './navigation.js';
-import { foldsIn, selectionAt } from './outline.js';
+import { locationsAt, symbolsNamed } from './navigation.js';
+import { selectionAt } from './selection.js';
 import { countingFor } from './positions.js';
 import { renameableAt, renameAt } from './renaming.js';
 import { pathOfUri, Session, type Place } from './session.js';
@@ -32,11 +34,26 @@ import { TOKEN_TYPES, semanticTokens } from './tokens.js';
 /** Files that may belong to a workspace. */
 const WATCHED = '**/*.{json,jsonc,jsonl,yaml,yml,csv}';
 
-/** A check that took longer waits longer for the next key, in milliseconds. */
-const LONGEST_WAIT = 400;
-const SHORTEST_WAIT = 5;
-const QUICK = 200;
-const REHEARSALS = 6;
+/** So long no key may come before all is checked, in milliseconds. */
+const PAUSE_MS = 150;
+/** So long a check may keep an answer waiting. */
+const SLICE_MS = 10;
+
+/** A check that is not wanted any more. */
+class GivenUp extends Error {}
+
+/** Goes through steps a few milliseconds at a time. @throws {GivenUp} once they are not wanted any more */
+async function inSlices<T>(steps: Steps<T>, isUnwanted: () => boolean): Promise<T> {
+  for (;;) {
+    const since = performance.now();
+    while (performance.now() - since < SLICE_MS) {
+      const step = steps.next();
+      if (step.done) return step.value;
+    }
+    await new Promise((resolve) => setImmediate(resolve));
+    if (isUnwanted()) throw new GivenUp();
+  }
+}
 
 /** Notices changes on disk where the client does not tell them. */
 export type Watcher = (folders: readonly string[], changed: (file: string, others: boolean) => void) => void;
@@ -47,10 +64,10 @@ export class EditorServer {
   private can: Abilities = NOTHING_MORE;
   private roots: readonly string[] = [];
   private timer: NodeJS.Timeout | undefined;
-  private isPending = false;
   private running = Promise.resolve();
-  private wait = SHORTEST_WAIT;
   private isFirst = true;
+  /** How many changes there were: a check of what was before the last of them is of no use. */
+  private changes = 0;
 
   constructor(
     private readonly connection: Connection,
@@ -77,7 +94,7 @@ export class EditorServer {
         version,
         contentChanges.map((change) => ('range' in change ? { range: change.range, text: change.text } : { text: change.text })),
       );
-      this.checkSoon();
+      this.checkTyped(uri);
     });
     connection.onDidCloseTextDocument(({ textDocument: { uri } }) => {
       session.close(uri);
@@ -110,7 +127,6 @@ export class EditorServer {
         hoverProvider: true,
         definitionProvider: true,
         referencesProvider: true,
-        documentSymbolProvider: true,
         workspaceSymbolProvider: true,
         renameProvider: { prepareProvider: true },
         codeActionProvider: {
@@ -124,7 +140,6 @@ export class EditorServer {
         codeLensProvider: {},
         inlayHintProvider: true,
         semanticTokensProvider: { legend: { tokenTypes: [...TOKEN_TYPES], tokenModifiers: [] }, full: true, range: true },
-        foldingRangeProvider: true,
         selectionRangeProvider: true,
         executeCommandProvider: { commands: [DRAFT_COMMAND] },
         workspace: { workspaceFolders: { supported: true, changeNotifications: true } },
@@ -141,7 +156,7 @@ export class EditorServer {
         for (const { uri } of removed) session.closeFolder(pathOfUri(uri) ?? '');
         this.checkSoon();
       });
-    this.checkSoon();
+    this.checkSoon(0);
     if (can.watches)
       await connection.client.register(DidChangeWatchedFilesNotification.type, { watchers: [{ globPattern: WATCHED }] });
     else
@@ -156,30 +171,40 @@ export class EditorServer {
     this.connection.console.error(error instanceof Error ? error.message : String(error));
   }
 
-  /** Checks when the keys are still for a moment. */
-  private checkSoon(): void {
+  /** Checks when the keys are still for a moment; a check that runs is given up. */
+  private checkSoon(wait = PAUSE_MS): void {
+    this.changes += 1;
     clearTimeout(this.timer);
     this.timer = setTimeout(() => {
-      void this.checkPending();
-    }, this.wait);
-    this.isPending = true;
+      this.running = this.running.then(() => this.checkNow());
+    }, wait);
   }
 
-  /** Checks and tells what is waiting for that; done once nothing is. */
-  private checkPending(): Promise<void> {
-    if (this.isPending) {
-      clearTimeout(this.timer);
-      this.isPending = false;
-      this.running = this.running.then(() => this.checkNow());
+  /** Tells at once what can be told of a document by itself. */
+  private checkTyped(uri: string): void {
+    this.checkSoon();
+    const { changes } = this;
+    setImmediate(() => {
+      // Whoever typed on is told of what came last.
+      if (changes !== this.changes) return;
+      this.session.checkAlone(uri);
+      this.publish(uri).catch((error: unknown) => {
+        this.tell(error);
+      });
+    });
+  }
+
+  private async publish(only?: string): Promise<void> {
+    const { connection, session } = this;
+    for (const [uri, diagnostics] of session.news(only)) {
+      const file = pathOfUri(uri);
+      const version = file === undefined ? null : session.versionOf(file);
+      await connection.sendDiagnostics({ uri, diagnostics: [...diagnostics], ...(version === null ? {} : { version }) });
     }
-    return this.running;
   }
 
   private async checkNow(): Promise<void> {
-    const { connection, session } = this;
-    const { isFirst } = this;
-    this.isFirst = false;
-    const begun = performance.now();
+    const { connection, session, isFirst, changes } = this;
     let progress: WorkDoneProgressReporter | undefined;
     try {
       if (isFirst && this.can.progress) {
@@ -187,37 +212,23 @@ export class EditorServer {
         made.begin('Zeitwort', undefined, 'checking all texts');
         progress = made;
       }
-      for (const [uri, diagnostics] of await session.check()) {
-        const file = pathOfUri(uri);
-        const version = file === undefined ? null : session.versionOf(file);
-        await connection.sendDiagnostics({ uri, diagnostics: [...diagnostics], ...(version === null ? {} : { version }) });
-      }
+      await session.check((steps) => inSlices(steps, () => changes !== this.changes));
+      this.isFirst = false;
+      await this.publish();
+      if (this.can.lenses) await connection.sendRequest(CodeLensRefreshRequest.type);
     } catch (error) {
-      this.tell(error);
+      // Another check follows.
+      if (!(error instanceof GivenUp)) this.tell(error);
     }
     progress?.done();
-    const took = performance.now() - begun;
-    this.wait = took < QUICK ? SHORTEST_WAIT : Math.min(LONGEST_WAIT, took / 2);
-    if (isFirst) this.rehearse().catch(() => undefined);
-  }
-
-  /** Runs what keys will set off a few times, as long as nobody types. */
-  private async rehearse(): Promise<void> {
-    for (let round = 0; round < REHEARSALS; round++)
-      for (const project of this.session.all) {
-        await new Promise((resolve) => setImmediate(resolve));
-        if (this.isPending) return;
-        await project.rehearse();
-      }
   }
 
   /** What a request is about, with everything before it taken into account; nothing where no workspace reads the document. */
   private async place(uri: string, token: CancellationToken): Promise<Place | undefined> {
-    await this.checkPending();
-    const place = this.session.placeOf(uri);
-    // Whoever typed on has no use for it.
+    // What came with this request may cancel it: whoever typed on has no use for it.
+    await new Promise((resolve) => setImmediate(resolve));
     if (token.isCancellationRequested) throw new ResponseError(-32_800, 'cancelled');
-    return place;
+    return this.session.placeOf(uri);
   }
 
   /** Answers where a document belongs to a workspace. What cannot be done is told in a sentence. */
@@ -258,16 +269,12 @@ export class EditorServer {
     connection.onReferences(({ textDocument, position }, token) =>
       this.at(textDocument.uri, token, [], (place) => locationsAt(place, offsetIn(place, position), 'references')),
     );
-    connection.onDocumentSymbol(({ textDocument }, token) =>
-      this.at(textDocument.uri, token, [], ({ file, source }) => symbolsIn(file, source)),
-    );
-    connection.onWorkspaceSymbol(async ({ query }) => {
-      await this.checkPending();
-      return this.session.all.flatMap((project) => {
+    connection.onWorkspaceSymbol(({ query }) =>
+      this.session.all.flatMap((project) => {
         const workspace = project.current();
         return workspace ? symbolsNamed({ workspace, places: this.session.placesOf(project, workspace) }, query) : [];
-      });
-    });
+      }),
+    );
     connection.onPrepareRename(({ textDocument, position }, token) =>
       this.at(textDocument.uri, token, null, (place) => renameableAt(place, offsetIn(place, position)) ?? null),
     );
@@ -283,10 +290,7 @@ export class EditorServer {
   private answerBeside(): void {
     const { connection } = this;
     connection.onCodeLens(({ textDocument }, token) =>
-      this.at(textDocument.uri, token, [], async (place) => {
-        const result = await place.project.result();
-        return result ? lensesIn(place, result) : [];
-      }),
+      this.at(textDocument.uri, token, [], (place) => (place.project.result ? lensesIn(place, place.project.result) : [])),
     );
     connection.languages.inlayHint.on(({ textDocument, range }, token) =>
       this.at(textDocument.uri, token, [], (place) => hintsIn(place, range)),
@@ -299,9 +303,6 @@ export class EditorServer {
         semanticTokens(source, { from: source.offset(range.start), to: source.offset(range.end) }),
       ),
     );
-    connection.onFoldingRanges(({ textDocument }, token) =>
-      this.at(textDocument.uri, token, [], ({ file, source }) => foldsIn(file, source)),
-    );
     connection.onSelectionRanges(({ textDocument, positions }, token) =>
       this.at(textDocument.uri, token, [], ({ file, source }) =>
         positions.map((position) => selectionAt(file, source, source.offset(position))),
@@ -313,7 +314,8 @@ export class EditorServer {
   /** Drafts all that a language of a workspace lacks, and lets the client write it. */
   private async execute(command: string, [folder, locale]: readonly unknown[]): Promise<null> {
     const project = this.session.all.find((one) => one.folder === folder);
-    const result = await project?.result();
+    await project?.check();
+    const result = project?.result;
     const workspace = project?.current();
     if (command !== DRAFT_COMMAND || !project || !workspace || !result)
       throw new ResponseError(ErrorCodes.InvalidParams, 'there is no such command, or no such workspace');

@@ -7,6 +7,7 @@ import { TextDocument } from 'vscode-languageserver-textdocument';
 import type { Finding } from '../core/finding.js';
 import { CONFIG_FILE } from '../workspace/config.js';
 import { readText } from '../workspace/files.js';
+import type { Run } from '../workspace/checking/check-workspace.js';
 import type { Workspace } from '../workspace/workspace.js';
 import { complaintOf, diagnosticOf, type Places } from './diagnostics.js';
 import { Source, type Counting } from './positions.js';
@@ -224,13 +225,22 @@ export class Session {
     return { project, workspace, file: project.nameOf(file), source, places: this.placesOf(project, workspace) };
   }
 
-  /** Checks what changed; gives what is to be told of each file of which something else is to be told than before. */
-  async check(): Promise<Map<string, readonly Diagnostic[]>> {
+  /** Checks what changed. @param run goes through the steps of a check */
+  async check(run?: Run): Promise<void> {
+    for (const project of this.all) await project.check(run);
+  }
+
+  /** Checks a document that is open alone. */
+  checkAlone(uri: string): void {
+    const file = pathOfUri(uri);
+    if (file !== undefined) for (const project of this.concerned(file)) project.checkAlone(file);
+  }
+
+  /** What is to be told of each file of which something else is to be told than before. @param uri of one file alone */
+  news(uri?: string): Map<string, readonly Diagnostic[]> {
     const touched = new Set<string>();
-    for (const project of this.all) {
-      await project.result();
-      this.tell(project, touched);
-    }
+    const only = uri === undefined ? undefined : pathOfUri(uri);
+    for (const project of only === undefined ? this.all : this.concerned(only)) this.tell(project, touched, only);
     for (const project of [...this.told.keys()]) {
       if (this.projects.get(project.folder) === project) continue;
       for (const file of this.told.get(project)?.keys() ?? []) touched.add(file);
@@ -261,10 +271,11 @@ export class Session {
     );
   }
 
-  private tell(project: Project, touched: Set<string>): void {
+  private tell(project: Project, touched: Set<string>, only?: string): void {
     const workspace = project.current();
     const before = this.told.get(project) ?? new Map<string, Told>();
-    const now = new Map<string, Told>();
+    const now = new Map<string, Told>(only === undefined ? [] : before);
+    if (only !== undefined) now.delete(only);
     for (const [file, complaint] of project.complaints) {
       const source = this.source(file) ?? Source.of('', this.counting);
       now.set(file, { text: source.text, findings: [], diagnostics: [complaintOf(complaint, source)], beside: new Map() });
@@ -273,6 +284,7 @@ export class Session {
     if (workspace) {
       const places = this.placesOf(project, workspace);
       for (const [file, findings] of project.findings()) {
+        if (only !== undefined && only !== file) continue;
         const source = this.source(file, workspace, project.nameOf(file));
         if (!source) continue;
         const known = before.get(file);

@@ -9,7 +9,6 @@ import type { Catalog } from '../core/texts/catalog.js';
 import { Entry } from '../core/texts/entry.js';
 import type { Purposes } from '../core/texts/purpose.js';
 import { readCatalog } from '../core/texts/read.js';
-import { renewed } from '../core/texts/renewed.js';
 import type { Column, Table, TextSource } from '../core/texts/table.js';
 import type { SchemaForm } from '../exchange/schema/read.js';
 import type { Title } from '../exchange/schema/walk.js';
@@ -53,8 +52,6 @@ export class CatalogFiles implements TextSource {
   private readonly locales: ReadonlyMap<string, Locale>;
   /** Files that were taken over from the reading before. */
   readonly unchanged = new Set<string>();
-  /** What was made of those that changed since. */
-  private readonly before = new Map<string, Catalog>();
   private readonly columns: ReadonlyMap<Locale, Column>;
 
   /** @throws {Complaint} when a file cannot be read, or its locale is not known */
@@ -104,11 +101,7 @@ export class CatalogFiles implements TextSource {
   private takeOver(file: string): Catalog | undefined {
     const { earlier } = this;
     const catalog = earlier?.files.catalogs.get(file);
-    if (!earlier || !catalog) return undefined;
-    if (earlier.changed.has(file)) {
-      this.before.set(file, catalog);
-      return undefined;
-    }
+    if (!earlier || !catalog || earlier.changed.has(file)) return undefined;
     this.unchanged.add(file);
     this.catalogs.set(file, catalog);
     if (earlier.files.suspects.has(file)) this.suspects.add(file);
@@ -172,10 +165,7 @@ export class CatalogFiles implements TextSource {
       });
     const { catalog, members } = readCatalog(root, file, locale, 'written', purposes);
     if (mayRepeatKeys(text, members)) this.suspects.add(file);
-    const before = this.before.get(file);
-    const own = before ? renewed(catalog, before) : catalog;
-    this.before.delete(file);
-    const known = isShared(file) ? { ...own, shared: true as const } : own;
+    const known = isShared(file) ? { ...catalog, shared: true as const } : catalog;
     this.catalogs.set(file, known);
     return known;
   }

@@ -10,7 +10,6 @@ import { isJsonSchema, readSchemas, type SchemaForm } from '../exchange/schema/r
 import type { Title } from '../exchange/schema/walk.js';
 import { complaint } from './complaint.js';
 import { isYaml } from './files.js';
-import { isObject } from '../core/reading.js';
 import { FormTable } from './forms.js';
 import { parseJson } from './json.js';
 import { tooDeepAt } from '../core/text/nesting.js';
@@ -28,29 +27,13 @@ export interface RuleFiles {
   /** Whether there is a file of that name in the workspace, links followed. */
   readonly isThere: (file: string) => boolean;
   /** What was made of the file before, where it has not changed since. */
-  readonly before?: (file: string) => Sheet | undefined;
-  /** What was made of it before, whether it has changed since or not. */
-  readonly earlier?: (file: string) => ReadSheet | undefined;
+  readonly before?: (file: string) => ReadSheet | undefined;
 }
 
 /** A sheet, and what its file holds. */
 export interface ReadSheet {
   readonly sheet: Sheet;
   readonly root: unknown;
-}
-
-const written = (root: unknown, form: string): string =>
-  JSON.stringify(isObject(root) && isObject(root.forms) ? root.forms[form] : undefined);
-
-/** The forms of a sheet that are written as they were before, as the objects that they were: what was worked out of them holds. */
-function renewed(sheet: Sheet, root: unknown, before: ReadSheet | undefined): Sheet {
-  if (!before) return sheet;
-  const known = new Map(before.sheet.forms.map((form) => [form.id, form]));
-  const forms = sheet.forms.map((form) => {
-    const same = known.get(form.id);
-    return same && written(root, form.id) === written(before.root, form.id) ? same : form;
-  });
-  return { ...sheet, forms };
 }
 
 /** Sheets and schemas nested deeper than this are nothing that somebody wrote. */
@@ -131,14 +114,14 @@ export class RuleBook {
     this.asked.add(file);
     const known = this.files.before?.(file);
     if (known) {
-      this.roots.set(file, this.files.earlier?.(file)?.root);
-      this.addSheet(file, known);
+      this.roots.set(file, known.root);
+      this.addSheet(file, known.sheet);
       return;
     }
     const root = this.parsed(file, this.files.read(file, 'forms and their rules'));
     if (openApiVersion(root) === undefined && !isJsonSchema(root)) {
       this.roots.set(file, root);
-      this.addSheet(file, renewed(readSheet(root, file), root, this.files.earlier?.(file)));
+      this.addSheet(file, readSheet(root, file));
       return;
     }
     this.documents.open(file, root);

@@ -138,18 +138,15 @@ export class Workspace extends WorkspaceFolder {
       read: (file, holds) => this.readFile(file, holds),
       shown: (file) => this.shown(file),
       isThere: (file) => this.storage.isInside(path.join(this.folder, file), this.folder),
-      earlier: (file) => {
-        const book = past.earlier?.workspace.book;
-        const sheet = book?.sheets.get(file);
-        return book && sheet && { sheet, root: book.roots.get(file) };
-      },
       before: (file) => {
         const { earlier } = past;
         const text = earlier?.workspace.sources.get(file);
         if (!earlier || text === undefined || earlier.changed.has(file)) return undefined;
-        const sheet = earlier.workspace.book.sheets.get(file);
-        if (sheet) this.sources.set(file, text);
-        return sheet;
+        const { sheets, roots } = earlier.workspace.book;
+        const sheet = sheets.get(file);
+        if (!sheet) return undefined;
+        this.sources.set(file, text);
+        return { sheet, root: roots.get(file) };
       },
     };
   }

@@ -179,6 +179,7 @@ describe('changing', () => {
     });
     const editor = await started(folder);
     const de = editor.open('messages/de.json');
+    await editor.settled();
     const [lens] = await editor.ask<{ command: { title: string; command: string; arguments: unknown[] } }[]>(
       'textDocument/codeLens',
       {

@@ -28,6 +28,16 @@ const files = {
 };
 const folder = project(files);
 
+/** Runs a command as a function, in another folder and with its output collected. */
+const COMMAND = `import { run } from 'zeitwort/command';
+import { Writable } from 'node:stream';
+let out = '';
+const stdout = new Writable({ write(chunk, _, done) { out += chunk; done(); } });
+const before = process.cwd();
+const codes = [await run(['try', '-', '--form', 'visitor-pass', '--locale', 'en'], { cwd: ${JSON.stringify(small)}, stdin: '{}', stdout })];
+codes.push(await run(['rules', '--nope'], { stderr: new Writable({ write(_, __, done) { done(); } }) }));
+console.log(codes.join(), JSON.parse(out).errors.length, process.cwd() === before, process.exitCode);`;
+
 /** What a program says, run where none of our files are. */
 function said(file: string): string {
   const { stdout, stderr } = spawnSync(process.execPath, [file], { encoding: 'utf8', cwd: tmpdir() });
@@ -40,6 +50,10 @@ const SAID = /^.*1.*2.* 2$/;
 describe('the package', () => {
   test.each(Object.keys(files))('works by %s', (file) => {
     expect(said(path.join(folder, file))).toMatch(SAID);
+  });
+
+  test('runs commands as functions, and leaves the process as it was', () => {
+    expect(said(path.join(project({ 'run.mjs': COMMAND }), 'run.mjs'))).toMatch(/^1,2 [1-9] true undefined$/);
   });
 
   test.each([

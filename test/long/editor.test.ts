@@ -14,7 +14,7 @@ const PIECES = [
 ];
 
 const REQUESTS = ['completion', 'hover', 'definition', 'references', 'prepareRename'];
-const WHOLE = ['codeLens', 'foldingRange', 'documentSymbol', 'semanticTokens/full'];
+const WHOLE = ['codeLens', 'semanticTokens/full'];
 
 interface Findings {
   findings: { kind: string; file: string; line: number; column: number; message: string }[];

@@ -71,6 +71,7 @@ export class Editor {
   /** What the server asked for. */
   readonly asked: { method: string; params: unknown }[] = [];
   errors = '';
+  private refreshes = 0;
   private version = 1;
 
   get pid(): number {
@@ -108,7 +109,8 @@ export class Editor {
       this.diagnostics.set(uri, diagnostics);
       this.told.push(uri);
     } else if (method !== undefined && id !== undefined) {
-      this.asked.push({ method, params });
+      if (method === 'workspace/codeLens/refresh') this.refreshes += 1;
+      else this.asked.push({ method, params });
       this.send({ id, result: method === 'workspace/applyEdit' ? { applied: true } : null });
     } else if (id !== undefined) {
       this.waiting.get(id)?.(answer);
@@ -145,7 +147,14 @@ export class Editor {
   async start(capabilities: object = {}, root: string | null = this.folder): Promise<{ capabilities: Record<string, unknown> }> {
     const uri = root === null ? null : pathToFileURL(root).href;
     const result = await this.ask<{ capabilities: Record<string, unknown> }>('initialize', {
-      ...{ processId: process.pid, rootUri: uri, capabilities },
+      ...{ processId: process.pid, rootUri: uri },
+      capabilities: {
+        ...capabilities,
+        workspace: {
+          ...('workspace' in capabilities ? (capabilities.workspace as object) : {}),
+          codeLens: { refreshSupport: true },
+        },
+      },
       workspaceFolders: uri === null ? null : [{ uri, name: 'workspace' }],
     });
     this.notify('initialized', {});
@@ -214,9 +223,14 @@ export class Editor {
     });
   }
 
-  /** Waits until the server has taken in all that was sent: it answers once it has told what follows. */
+  /** Waits until the server has checked all that was sent, and told what follows. */
   async settled(): Promise<void> {
+    // That files may have changed asks for a check, even where none has.
+    this.notify('workspace/didChangeWatchedFiles', { changes: [] });
     await this.ask('workspace/symbol', { query: 'nothing has this name' });
+    // Whoever has asked for that is told when lenses are others, which is after each check.
+    const before = this.refreshes;
+    await this.until(() => this.refreshes > before, 'the end of a check');
   }
 
   async stop(): Promise<number | null> {

@@ -1,4 +1,5 @@
-import { check } from '../../src/core/check/check.js';
+import { checking, done } from '../../src/core/check/check.js';
+import { Context } from '../../src/core/check/context.js';
 import type { CheckResult } from '../../src/core/check/result.js';
 import { parseLocale, type Locale } from '../../src/core/locale/tag.js';
 import { FormIndex } from '../../src/core/rules/form-index.js';
@@ -70,7 +71,7 @@ export class World {
 
   check(...locales: string[]): CheckResult {
     const asked: Locale[] = (locales.length > 0 ? locales : ['en']).map(parseLocale);
-    return check({
+    const context = new Context({
       forms: this.forms.map(({ form }) => form),
       indexOf: (form) => this.forms.find((index) => index.form === form) ?? new FormIndex(form),
       texts: this.texts,
@@ -81,5 +82,6 @@ export class World {
       settings: 'zeitwort.yaml',
       remarks: this.remarks,
     });
+    return done(checking(context));
   }
 }

@@ -45,7 +45,6 @@ const listed = (names: readonly string[]): string => names.map((name) => `{${nam
 
 export const argumentMismatch: Kind = {
   kind: 'argument-mismatch',
-  hangsOn: ['original'],
   severity: 'warning',
   about: 'A translation tells something that the original does not, or leaves out something that it does.',
   remedy: 'Bring the two in line; which arguments each uses is in the sentence.',

@@ -98,65 +98,16 @@ export function summaryOf(table: Table, columns: readonly Column[]): Summary {
   return { filled, states };
 }
 
-/** The same after some texts changed. */
-export function summaryAfter(known: Summary, columns: readonly Column[], changed: ReadonlySet<Purpose>): Summary {
-  const [filled, states] = [known.filled.slice(), known.states.slice()];
-  for (const { id } of changed) {
-    let [count, all] = [0, 0];
-    for (const column of columns) {
-      const state = column.state(id);
-      all |= state;
-      count += state & STATE.filled;
-    }
-    [filled[id], states[id]] = [count, all];
-  }
-  return { filled, states };
-}
-
-/** What hangs on rules and on what texts are there for, whatever they say: as long as neither changes, it holds. */
-class Groundwork {
-  readonly rows: readonly Row[];
-  readonly rowsByField = new Map<Field, Row[]>();
-  readonly rowsByPurpose: (readonly Row[] | undefined)[] = [];
-  readonly rowsByKey = new Map<string | undefined, Map<string, Row[]>>();
-  readonly links = new Map<Scope, Map<FieldEntry, Field[]>>();
-  readonly made = new Map<unknown, unknown>();
-  private readonly purposes: Purposes;
-  private readonly version: number;
-
-  constructor(
-    private readonly forms: readonly Form[],
-    { purposes }: Table,
-  ) {
-    this.purposes = purposes;
-    this.version = purposes.version;
-    this.rows = rowsOf(forms);
-    for (const row of this.rows) entered(this.rowsByField, row.field, row);
-  }
-
-  holdsFor(forms: readonly Form[], { purposes }: Table): boolean {
-    const { forms: own } = this;
-    const sameForms = forms.length === own.length && forms.every((form, at) => form === own[at]);
-    return sameForms && purposes === this.purposes && purposes.version === this.version;
-  }
-}
-
-/** Something that hangs on where lookups end: how it is made, and made to hold again after some texts changed. */
-export interface Settled<T> {
-  readonly make: (context: Context) => T;
-  readonly update: (known: T, context: Context, changed: ReadonlySet<Purpose>, before: Context) => T;
-}
-
 const columnsOf = ({ table }: Context, locales: readonly Locale[]): Column[] => locales.map((locale) => table.column(locale));
 
-const ofLanguages: Settled<Summary> = {
-  make: (context) => summaryOf(context.table, columnsOf(context, context.subject.languages)),
-  update: (before, context, changed) => summaryAfter(before, columnsOf(context, context.subject.languages), changed),
-};
+const ofLanguages = (context: Context): Summary => summaryOf(context.table, columnsOf(context, context.subject.languages));
 
-const ofChecked: Settled<Summary> = {
-  make: (context) => summaryOf(context.table, columnsOf(context, context.checked)),
-  update: (before, context, changed) => summaryAfter(before, columnsOf(context, context.checked), changed),
+const ofChecked = (context: Context): Summary => summaryOf(context.table, columnsOf(context, context.checked));
+
+const rowsByField = ({ rows }: Context): ReadonlyMap<Field, readonly Row[]> => {
+  const byField = new Map<Field, Row[]>();
+  for (const row of rows) entered(byField, row.field, row);
+  return byField;
 };
 
 /** By form and printed path, where the label of a place is looked for. */
@@ -165,12 +116,27 @@ const laddersOfLabels = (): Map<string, Map<string, Ladder>> => new Map<string, 
 const laddersOfRows = ({ rows, texts }: Context): readonly Ladder[] =>
   rows.map(({ form, field, keys }) => texts.messageLadder({ form: form.id, path: field.pattern, keys }));
 
-/** A check before, from which something is taken over. */
-interface Earlier {
-  readonly context: Context;
-  readonly made: ReadonlyMap<unknown, unknown>;
-  /** The purposes of texts that came, went, or can be said now or no longer. */
-  readonly changed: ReadonlySet<Purpose>;
+/** Which texts go with which rules, whatever they say: it holds as long as the forms, and what texts are there for, are the same. */
+class Links {
+  readonly byScope = new Map<Scope, Map<FieldEntry, Field[]>>();
+  readonly byKey = new Map<string | undefined, Map<string, Row[]>>();
+  readonly byPurpose: (readonly Row[] | undefined)[] = [];
+  readonly rows: readonly Row[];
+  private readonly version: number;
+
+  constructor(
+    private readonly forms: readonly Form[],
+    private readonly purposes: Purposes,
+  ) {
+    this.version = purposes.version;
+    this.rows = rowsOf(forms);
+  }
+
+  isFor(forms: readonly Form[], purposes: Purposes): boolean {
+    const { forms: own } = this;
+    const sameForms = forms.length === own.length && forms.every((form, at) => form === own[at]);
+    return sameForms && purposes === this.purposes && purposes.version === this.version;
+  }
 }
 
 /** The subject with what several kinds of findings need, worked out once. Every file is read by then. */
@@ -178,13 +144,12 @@ export class Context {
   readonly texts: Texts;
   readonly table: Table;
   readonly catalogs: readonly Catalog[];
-  private readonly ground: Groundwork;
-  private made = new Map<unknown, unknown>();
-  private earlier: Earlier | undefined;
+  private readonly links: Links;
+  private readonly made = new Map<unknown, unknown>();
   /** The languages that are checked: mostly all, and then there is one summary. */
   readonly checked: readonly Locale[];
 
-  /** @param earlier of a check before, whose groundwork may hold */
+  /** @param earlier of a reading before, whose links may hold */
   constructor(
     readonly subject: Subject,
     earlier?: Context,
@@ -195,45 +160,19 @@ export class Context {
     this.table = texts.table;
     this.table.readAll([...languages, ...locales].flatMap((locale) => texts.chain(locale)));
     this.catalogs = this.table.catalogs;
-    this.ground = earlier?.ground.holdsFor(forms, this.table) ? earlier.ground : new Groundwork(forms, this.table);
+    const { purposes } = this.table;
+    this.links = earlier?.links.isFor(forms, purposes) ? earlier.links : new Links(forms, purposes);
   }
 
-  /** What a kind works out of rules and of what texts are there for, whatever they say: made once, as long as these are the same. */
-  steady<T>(make: (context: Context) => T): T {
-    const { made } = this.ground;
+  /** What several look at, or one looks at often, worked out when it is first asked for. */
+  once<T>(make: (context: Context) => T): T {
+    const { made } = this;
     if (!made.has(make)) made.set(make, make(this));
     return made.get(make) as T;
   }
 
-  /** The same of what hangs on where lookups end as well: made once, as long as no text comes, goes or can be said no longer. */
-  settled<T>(what: Settled<T>): T {
-    const { earlier } = this;
-    if (!this.made.has(what))
-      this.made.set(
-        what,
-        earlier?.made.has(what)
-          ? what.update(earlier.made.get(what) as T, this, earlier.changed, earlier.context)
-          : what.make(this),
-      );
-    return this.made.get(what) as T;
-  }
-
-  /**
-   * Takes over what was settled in an earlier check of the same files.
-   * @param moved purposes of texts that came, went, or can be said now or no longer; nothing where there are none
-   */
-  keepSettled(earlier: Context, moved: ReadonlySet<Purpose> | undefined): void {
-    if (!moved) this.made = earlier.made;
-    else if (this.ground === earlier.ground) this.earlier = { context: earlier, made: earlier.made, changed: moved };
-  }
-
-  /** Forgets what only served to take over from a check before. */
-  settle(): void {
-    this.earlier = undefined;
-  }
-
   get rows(): readonly Row[] {
-    return this.ground.rows;
+    return this.links.rows;
   }
 
   /** The forms that a catalog speaks of. */
@@ -243,15 +182,15 @@ export class Context {
   }
 
   rowsOf(field: Field): readonly Row[] {
-    return this.ground.rowsByField.get(field) ?? NO_ROWS;
+    return this.once(rowsByField).get(field) ?? NO_ROWS;
   }
 
   /** The fields that a field entry speaks of: those that it has paths in common with. */
   fieldsFor(entry: FieldEntry): readonly Field[] {
     const { scope } = entry;
-    let links = this.ground.links.get(scope);
+    let links = this.links.byScope.get(scope);
     if (!links) {
-      this.ground.links.set(scope, (links = new Map<FieldEntry, Field[]>()));
+      this.links.byScope.set(scope, (links = new Map<FieldEntry, Field[]>()));
       const fields = this.formsOf(scope).flatMap((form) => form.fields);
       for (const field of fields) for (const one of this.texts.covering(scope, field.pattern)) entered(links, one, field);
       for (const field of fields) for (const one of this.texts.touching(scope, field.pattern)) entered(links, one, field);
@@ -264,9 +203,9 @@ export class Context {
   }
 
   private byKey(form: string | undefined): ReadonlyMap<string, readonly Row[]> {
-    let byKey = this.ground.rowsByKey.get(form);
+    let byKey = this.links.byKey.get(form);
     if (!byKey) {
-      this.ground.rowsByKey.set(form, (byKey = new Map<string, Row[]>()));
+      this.links.byKey.set(form, (byKey = new Map<string, Row[]>()));
       for (const row of this.rows) if (speaksOf(form, row.form.id)) for (const key of row.keys) entered(byKey, key, row);
     }
     return byKey;
@@ -276,19 +215,19 @@ export class Context {
   rowsFor(purpose: Purpose): readonly Row[] {
     const { kind, key, form, field, id } = purpose;
     if (kind !== 'message' && kind !== 'inline') return NO_ROWS;
-    return (this.ground.rowsByPurpose[id] ??= field
+    return (this.links.byPurpose[id] ??= field
       ? this.fieldsFor(field).flatMap((one) => this.rowsOf(one).filter(({ keys }) => keys.includes(key)))
       : (this.byKey(form).get(key) ?? NO_ROWS));
   }
 
   /** The ladder of each row. */
   get ladders(): readonly Ladder[] {
-    return this.steady(laddersOfRows);
+    return this.once(laddersOfRows);
   }
 
   /** The ladder of the label at a place. @param path the pattern as it is printed */
   labelLadder(form: string, path: string, pattern: Pattern): Ladder {
-    const known = this.steady(laddersOfLabels);
+    const known = this.once(laddersOfLabels);
     let ofForm = known.get(form);
     if (!ofForm) known.set(form, (ofForm = new Map<string, Ladder>()));
     let ladder = ofForm.get(path);
@@ -299,7 +238,7 @@ export class Context {
   /** Whether each language that is checked has a text on the first rung, and none of them asks for anything special. */
   isPlainlyWritten([first]: Ladder): boolean {
     if (first?.layer !== 'written') return false;
-    const { filled, states } = this.settled(this.checked === this.subject.languages ? ofLanguages : ofChecked);
+    const { filled, states } = this.once(this.checked === this.subject.languages ? ofLanguages : ofChecked);
     const special = (states[first.id] ?? 0) & (STATE.asksForm | STATE.asksValue);
     return filled[first.id] === this.checked.length && special === 0;
   }
@@ -307,6 +246,6 @@ export class Context {
   /** Whether each language of the workspace has a text on the first rung. */
   isFirstEverywhere([first]: Ladder): boolean {
     const { languages } = this.subject;
-    return first !== undefined && this.settled(ofLanguages).filled[first.id] === languages.length;
+    return first !== undefined && this.once(ofLanguages).filled[first.id] === languages.length;
   }
 }

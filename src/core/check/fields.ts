@@ -67,7 +67,7 @@ function fieldLook(
   see: (field: FieldEntry, catalog: Catalog) => void,
 ): Looks | undefined {
   const such = new Set<FieldEntry>();
-  for (const [field, verdict] of context.steady(allVerdicts)) if (isSuch(verdict)) such.add(field);
+  for (const [field, verdict] of context.once(allVerdicts)) if (isSuch(verdict)) such.add(field);
   if (such.size === 0) return undefined;
   return {
     catalog: (catalog) => {
@@ -101,7 +101,7 @@ export const unusedLabel: Kind = {
       context,
       ({ placed }) => !placed,
       ({ path, keys }, { locale, file, shared }) => {
-        if (!nears.has(path)) nears.set(path, closest(path, context.steady(pathsOf)));
+        if (!nears.has(path)) nears.set(path, closest(path, context.once(pathsOf)));
         const near = nears.get(path);
         // What several workspaces share is for the fields of each.
         if (shared && near === undefined) return;

@@ -38,11 +38,6 @@ export interface Looks {
     /** @param state of the text, as bits of `STATE` */
     readonly wants: (row: Row, coverage: Coverage, state: number) => boolean;
     readonly see: (cell: Cell) => void;
-    /**
-     * Given where what it finds hangs on more of texts than where lookups end: whether it may want a cell of a row, going by
-     * what any of the row's texts is, as bits of `STATE`. It looks at these rows each time.
-     */
-    readonly mayWant?: (row: Row, states: number) => boolean;
   };
   readonly catalog?: (catalog: Catalog) => void;
   /** Once all was seen. */
@@ -61,12 +56,8 @@ export interface Kind {
   readonly remedy: string;
   /** What shows it, for the reference: a line or two of a catalog or rule sheet. */
   readonly example: string;
-  /**
-   * What its findings of a text hang on besides that text and its rules: what the original says, other texts of the language
-   * (its review too), where lookups of any language end, or all forms. Of what hangs on the language, `rules` tells whether
-   * rules matter at all.
-   */
-  readonly hangsOn?: readonly ('original' | 'language' | 'lookups' | 'rules' | 'forms')[];
+  /** Whether a text and its rules are enough to find it: the language's other texts, and the original, do not matter. */
+  readonly alone?: true;
   /** Looks at rules alone: what it finds holds as long as they do. */
   readonly findInRules?: (context: Context) => Iterable<Remark>;
   /** Looks at what was noticed while reading, or for what is missing. */

@@ -37,7 +37,7 @@ export const labelDiffers: Kind = {
   example: 'depot: "depot" in one form, "home depot" in another',
   *find(context) {
     const { subject, texts } = context;
-    for (const [path, places] of context.steady(differing)) {
+    for (const [path, places] of context.once(differing)) {
       for (const locale of subject.locales) {
         const told = places.flatMap(({ form, pattern }): { form: string; entry: Entry }[] => {
           const entry = texts.label(form, pattern, locale);

@@ -4,6 +4,7 @@ import type { Kind } from './kind.js';
 
 export const messageSyntax: Kind = {
   kind: 'message-syntax',
+  alone: true,
   severity: 'error',
   about: 'A text breaks the message syntax; it counts as absent, and the next rung is asked.',
   remedy: 'Mend what the sentence names; the offset points at it.',

@@ -39,7 +39,7 @@ export const missingChoice: Kind = {
     const { locales, languages } = subject;
     // Whether a name is missing here hangs on all languages, also where one alone is checked.
     const all = [...new Set([...languages, ...locales])];
-    for (const { value, form, path, rule, origin, ladder } of context.steady(namedChoices)) {
+    for (const { value, form, path, rule, origin, ladder } of context.once(namedChoices)) {
       const isNamed = (locale: Locale): boolean => {
         const climber = texts.climber(locale);
         return climber.isOwn(climber.climb(ladder));

@@ -15,7 +15,6 @@ export const missingInflection: Kind = {
     const gaps = new Map<Entry, Map<string, { readonly form: string; readonly labels: Set<string> }>>();
     return {
       cell: {
-        mayWant: (_row, states) => (states & STATE.asksForm) !== 0,
         wants: (_row, coverage, state) => (state & STATE.asksForm) !== 0 && isCovered(coverage),
         see: ({ row: { form: own, field, use }, locale, entry }) => {
           const wanted = entry?.signature.wordForms ?? [];

@@ -63,7 +63,7 @@ export const missingLabel: Kind = {
   example: 'title: { required: true }           # no label under "fields"',
   *find(context) {
     const { subject, texts } = context;
-    const all = context.steady(labelLadders);
+    const all = context.once(labelLadders);
     const wanted = all.filter(({ ladder }) => !context.isPlainlyWritten(ladder));
     for (const locale of subject.locales) {
       const climber = texts.climber(locale);

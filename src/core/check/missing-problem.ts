@@ -46,7 +46,7 @@ export const unknownProblem: Kind = {
   example: '"problems": { "not-fuond": { "title": "…" } }',
   *find(context) {
     const { problems } = context.subject;
-    for (const { form, path, rule, problem, origin } of context.steady(problemsOfRules)) {
+    for (const { form, path, rule, problem, origin } of context.once(problemsOfRules)) {
       if (problems.includes(problem)) continue;
       yield {
         ...{ kind: 'unknown-problem', form, path, rule },

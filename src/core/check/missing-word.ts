@@ -59,7 +59,7 @@ export const missingWord: Kind = {
   *find(context) {
     const { subject, texts } = context;
     const asked = askedBy(context);
-    const values = context.steady(valuesOf);
+    const values = context.once(valuesOf);
     for (const locale of subject.locales) {
       const names = asked.get(locale) ?? [];
       for (const [name, asks, standIn] of FRAMES) {

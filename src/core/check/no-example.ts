@@ -16,7 +16,6 @@ export const noExample: Kind = {
     const told = new Set<object>();
     return {
       cell: {
-        mayWant: lacksExample,
         wants: lacksExample,
         see: ({ row: { form, field, use, code }, entry }) => {
           if (told.has(use) || !entry || !OF_EXAMPLES.some((name) => entry.signature.names.has(name))) return;

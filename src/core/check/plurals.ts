@@ -66,6 +66,7 @@ const categoriesIn = ({ cases }: PluralNode): string[] =>
 
 export const pluralGap: Kind = {
   kind: 'plural-gap',
+  alone: true,
   severity: 'error',
   about: 'A plural lacks a category that the language has (CLDR); numbers of that category read wrong.',
   remedy: 'Add the cases that the sentence names.',
@@ -85,6 +86,7 @@ export const pluralGap: Kind = {
 
 export const pluralExtra: Kind = {
   kind: 'plural-extra',
+  alone: true,
   severity: 'warning',
   about: 'A plural has a case for a category that the language does not have; it is never used.',
   remedy: 'Remove the case.',

@@ -1,4 +1,4 @@
-import type { Finding, FindingKind } from '../finding.js';
+import type { Finding, FindingKind, Remark } from '../finding.js';
 import type { Locale } from '../locale/tag.js';
 import type { FieldPlace } from '../rules/form.js';
 import type { Coverage } from './coverage.js';
@@ -27,6 +27,8 @@ export interface CheckOptions {
   readonly settings?: readonly KindSetting[];
   /** Quiet kinds that are looked for all the same. */
   readonly asked?: readonly FindingKind[];
+  /** What rules alone decide, by kind, where it is known from a check of the same rules; what is not is noted there. */
+  readonly ruled?: Map<FindingKind, readonly Remark[]> | undefined;
   /** Told how many of how many texts were seen, now and then. */
   readonly progress?: ((seen: number, all: number) => void) | undefined;
 }

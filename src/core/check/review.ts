@@ -13,7 +13,6 @@ const quoted = (text: string): string => JSON.stringify(text);
 
 export const stale: Kind = {
   kind: 'stale',
-  hangsOn: ['original', 'language'],
   severity: 'warning',
   about: 'The original changed after the translation was made from it; the two may now say different things.',
   remedy: 'Compare the two originals in the sentence, mend the translation, and mark it with `zeitwort review`.',
@@ -35,7 +34,6 @@ export const stale: Kind = {
 
 export const unreviewed: Kind = {
   kind: 'unreviewed',
-  hangsOn: ['original', 'language'],
   severity: 'info',
   about:
     'A text is a draft, or a translation was changed, and nobody has marked it as reviewed since. Texts of which nothing is noted are left alone.',

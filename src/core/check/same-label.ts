@@ -35,7 +35,7 @@ export const sameLabel: Kind = {
   example: '"night.limit": { "label": "limit" }, "week.limit": { "label": "limit" }',
   *find(context) {
     const { subject, texts } = context;
-    for (const { form, fields } of context.steady(groups)) {
+    for (const { form, fields } of context.once(groups)) {
       for (const locale of subject.locales) {
         const climber = texts.climber(locale);
         const seen = new Map<string, { readonly path: string; readonly entry: Entry }>();

@@ -12,7 +12,6 @@ export const secretValue: Kind = {
     const told = new Set<Entry>();
     return {
       cell: {
-        mayWant: ({ field }, states) => field.secret && (states & STATE.asksValue) !== 0,
         wants: ({ field }, _coverage, state) => field.secret && (state & STATE.asksValue) !== 0,
         see: ({ row: { form, field, code }, entry }) => {
           if (!entry || told.has(entry)) return;

@@ -57,7 +57,6 @@ function gendersOf(locale: Locale, context: Context): readonly string[] {
 
 export const selectMismatch: Kind = {
   kind: 'select-mismatch',
-  hangsOn: ['language', 'rules'],
   severity: 'warning',
   about: 'A case compares an argument with a key that it never has; the case is never used.',
   remedy: 'Write one of the keys that the sentence lists.',

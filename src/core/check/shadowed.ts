@@ -5,7 +5,7 @@ import type { Entry } from '../texts/entry.js';
 import type { Ladder } from '../texts/climber.js';
 import type { FieldEntry, Purpose } from '../texts/purpose.js';
 import { aboutText, type CheckedText } from './checked-text.js';
-import type { Context, Settled } from './context.js';
+import type { Context } from './context.js';
 import type { Kind } from './kind.js';
 
 /** The places whose labels sentences of a form may say: of fields with rules, of what they are compared with, and around them. */
@@ -45,17 +45,10 @@ function* furtherLadders(context: Context): Generator<Ladder> {
 
 const allLadders = (context: Context): readonly Ladder[] => [...context.ladders, ...furtherLadders(context)];
 
-/** The ladders by the numbers of the purposes in them. */
-function laddersByPurpose(context: Context): readonly (readonly number[] | undefined)[] {
-  const ladders: number[][] = [];
-  for (const [at, ladder] of context.steady(allLadders).entries()) for (const { id } of ladder) (ladders[id] ??= []).push(at);
-  return ladders;
-}
-
 /** Purposes whose texts nothing stands in front of, whatever a language has. */
 function firstOnes(context: Context): Uint8Array {
   const first = new Uint8Array(context.table.purposes.all.length);
-  for (const ladder of context.steady(allLadders)) {
+  for (const ladder of context.once(allLadders)) {
     const written = ladder.find(({ layer }) => layer === 'written');
     for (const { id } of written ? withForms(written) : []) first[id] = 1;
   }
@@ -70,8 +63,8 @@ const withForms = (purpose: Purpose): readonly Purpose[] =>
 
 /** Which texts some lookup ends at. */
 class Reached {
-  /** How many lookups end at a text, by its locale and the number of its purpose. */
-  private readonly counts = new Map<Locale, Uint32Array>();
+  /** Where a lookup ends at a text, by its locale and the number of its purpose. */
+  private readonly ends = new Map<Locale, Uint8Array>();
   /** Whether there are texts that only other languages fall back on: they are reached where these have nothing. */
   readonly strangers: boolean;
   private readonly always: Uint8Array;
@@ -79,25 +72,14 @@ class Reached {
 
   constructor(context: Context) {
     const { catalogs, subject } = context;
-    this.always = context.steady(firstOnes);
+    this.always = context.once(firstOnes);
     this.languages = new Set(subject.languages);
     this.strangers = catalogs.some(({ locale }) => !this.languages.has(locale));
-    for (const ladder of context.steady(allLadders)) this.count(ladder, 1, context);
+    for (const ladder of context.once(allLadders)) this.note(ladder, context);
   }
 
-  /** Climbs those ladders again that some purposes are in: as they were, and as they are. */
-  update(context: Context, changed: ReadonlySet<Purpose>, before: Context): this {
-    const [ladders, numbers] = [context.steady(allLadders), context.steady(laddersByPurpose)];
-    for (const at of new Set([...changed].flatMap(({ id }) => numbers[id] ?? []))) {
-      const ladder = ladders[at] ?? [];
-      this.count(ladder, -1, before);
-      this.count(ladder, 1, context);
-    }
-    return this;
-  }
-
-  /** Counts where a lookup ends that may end elsewhere in one language than in another. */
-  private count(ladder: Ladder, by: number, context: Context): void {
+  /** Notes where a lookup ends that may end elsewhere in one language than in another. */
+  private note(ladder: Ladder, context: Context): void {
     const written = ladder.filter(({ layer }) => layer === 'written');
     if (!this.strangers && (written.length < 2 || context.isFirstEverywhere(ladder))) return;
     const { subject, texts, table } = context;
@@ -107,9 +89,9 @@ class Reached {
       const locale = climber.localeOf(end);
       const purpose = climber.purpose(ladder, end);
       if (locale === undefined || !purpose) continue;
-      let counts = this.counts.get(locale);
-      if (!counts) this.counts.set(locale, (counts = new Uint32Array(table.purposes.all.length)));
-      for (const { id } of withForms(purpose)) counts[id] = (counts[id] ?? 0) + by;
+      let ends = this.ends.get(locale);
+      if (!ends) this.ends.set(locale, (ends = new Uint8Array(table.purposes.all.length)));
+      for (const { id } of withForms(purpose)) ends[id] = 1;
     }
   }
 
@@ -119,14 +101,11 @@ class Reached {
   }
 
   has({ locale, purpose: { id } }: Entry): boolean {
-    return (this.always[id] === 1 && this.languages.has(locale)) || (this.counts.get(locale)?.[id] ?? 0) > 0;
+    return (this.always[id] === 1 && this.languages.has(locale)) || this.ends.get(locale)?.[id] === 1;
   }
 }
 
-const REACHED: Settled<Reached> = {
-  make: (context) => new Reached(context),
-  update: (known, context, changed, before) => known.update(context, changed, before),
-};
+const reachedIn = (context: Context): Reached => new Reached(context);
 
 /** Whether lookups should end at a text, since something uses what it is for. */
 const isUsed = ({ kind, rows, entry, field }: CheckedText, context: Context): boolean =>
@@ -137,13 +116,12 @@ const isUsed = ({ kind, rows, entry, field }: CheckedText, context: Context): bo
 
 export const shadowed: Kind = {
   kind: 'shadowed',
-  hangsOn: ['language', 'lookups'],
   severity: 'warning',
   about: 'A text that no lookup reaches: a more special one stands in front of it everywhere.',
   remedy: 'Remove it, or the one that stands in front; `why` shows which.',
   example: '"fields": { "title": { "label": "…" } }         // and every form has its own',
   look: (context, report) => {
-    const reached = context.settled(REACHED);
+    const reached = context.once(reachedIn);
     const { catalogs, table } = context;
     const hasCovered = catalogs.some(({ locale }) => table.column(locale).covered.length > 0);
     return {

@@ -89,6 +89,7 @@ function areOfFields({ names }: Signature): boolean {
 
 export const unknownArgument: Kind = {
   kind: 'unknown-argument',
+  alone: true,
   severity: 'error',
   about: 'A text asks for an argument that is not on offer where it is used; clients would read its name in braces.',
   remedy: 'Write one of the arguments that the sentence lists.',

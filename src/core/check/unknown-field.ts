@@ -47,7 +47,7 @@ export const unknownField: Kind = {
   example: 'lastNight: { earliest: { field: firstNigth } }',
   *find(context) {
     const { subject } = context;
-    yield* context.steady(unknownInForms);
+    yield* context.once(unknownInForms);
     // Sheets that add to a schema's form name its fields.
     yield* subject.remarks.filter(({ kind }) => kind === 'unknown-field');
   },

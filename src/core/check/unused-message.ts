@@ -30,7 +30,6 @@ function unknownForms({ form, locale, file, shared }: Catalog, context: Context)
 
 export const unusedMessage: Kind = {
   kind: 'unused-message',
-  hangsOn: ['language', 'rules'],
   severity: 'warning',
   about: 'A message stands under a key that no rule uses, often a misspelt one.',
   remedy: 'Correct the key, or remove the message.',

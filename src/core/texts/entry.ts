@@ -67,24 +67,6 @@ export class Entry extends Phrase {
     return this.held;
   }
 
-  /** Whether another says the same in every way: the text, its details, and what goes with it. */
-  isLike(other: Entry): boolean {
-    const [one, two] = [this.details, other.details];
-    if (this.text !== other.text || this.file !== other.file) return false;
-    if (one === two) return true;
-    const { inline, forms = NO_FORMS } = one;
-    if (inline ? !two.inline || !inline.isLike(two.inline) : two.inline) return false;
-    const others = two.forms ?? NO_FORMS;
-    if (forms.size !== others.size) return false;
-    for (const [name, form] of forms) {
-      const there = others.get(name);
-      if (!there || !form.isLike(there)) return false;
-    }
-    const rest = ({ note, limit, excused, gender, inObject }: EntryDetails): string =>
-      JSON.stringify([note, limit, excused, gender, inObject]);
-    return rest(one) === rest(two);
-  }
-
   /** What the text writes itself, in cases too. */
   textNodes(): readonly TextNode[] {
     const { tree } = this;

@@ -1,12 +1,10 @@
 import path from 'node:path';
-import { OngoingCheck } from '../../core/check/ongoing.js';
+import { checking, done, type Steps } from '../../core/check/check.js';
 import type { CheckOptions, CheckResult } from '../../core/check/result.js';
-import type { Context, Subject } from '../../core/check/context.js';
+import { Context, type Subject } from '../../core/check/context.js';
 import type { FindingKind, Remark } from '../../core/finding.js';
 import type { Locale } from '../../core/locale/tag.js';
-import type { Form } from '../../core/rules/form.js';
 import { reviewFileOf } from '../files.js';
-import type { Review } from '../review-file.js';
 import { CONFIG_FILE } from '../config.js';
 import { duplicateKeys } from '../json.js';
 import type { WorkspaceFolder } from '../folder.js';
@@ -113,20 +111,40 @@ export function checkWorkspace(
   return new WorkspaceCheck(locales, options).next(workspace);
 }
 
-/** Checks a workspace, then what becomes of it: one reading after the other, looking at what changed alone. */
+/** What rules and texts are there for in a workspace. */
+export const contextOf = (workspace: Workspace, more: Partial<Subject> = {}, earlier?: Context): Context => {
+  const { config } = workspace;
+  const subject: Subject = {
+    forms: [...workspace.forms.values()].map(({ form }) => form),
+    indexOf: (form) => workspace.form(form.id),
+    texts: workspace.allTexts,
+    locales: config.languages,
+    languages: config.languages,
+    original: config.original,
+    problems: [...config.statuses.keys()],
+    problemArguments: new Map([...config.problemParams].map(([id, params]): [string, string[]] => [id, Object.keys(params)])),
+    settings: CONFIG_FILE,
+    remarks: [],
+    ...more,
+  };
+  return new Context(subject, earlier);
+};
+
+/** What hangs on rules and the tables that they name alone, and holds as long as these do. */
+interface OfRules {
+  readonly book: Workspace['book'];
+  readonly config: Workspace['config'];
+  readonly tried: readonly Remark[];
+  readonly ruled: Map<FindingKind, readonly Remark[]>;
+}
+
+/** Runs steps to their end, unless somebody calls them off between two. */
+export type Run = <T>(steps: Steps<T>) => T | Promise<T>;
+
+/** Checks a workspace, and what becomes of it: what rules alone decide is worked out again only where they changed. */
 export class WorkspaceCheck {
-  private before: Workspace | undefined;
-  private ongoing: OngoingCheck | undefined;
-
-  /** What the last check was made with; nothing before the first. */
-  get context(): Context | undefined {
-    return this.ongoing?.context;
-  }
-
-  private tried: readonly Remark[] = [];
-  private readonly doubled = new Map<string, { readonly text: string; readonly remarks: readonly Remark[] }>();
-  /** By catalog; nothing where it has none. */
-  private readonly reviews = new Map<string, Review | undefined>();
+  private ofRules: OfRules | undefined;
+  private earlier: Context | undefined;
 
   constructor(
     private readonly locales?: readonly Locale[],
@@ -137,58 +155,43 @@ export class WorkspaceCheck {
    * Checks a reading.
    * @param changed the files that changed since the one before; all may have, where nothing is said
    */
-  async next(workspace: Workspace, changed?: ReadonlySet<string>): Promise<CheckResult> {
+  async next(workspace: Workspace, changed?: ReadonlySet<string>, run: Run = done): Promise<CheckResult> {
     const { config } = workspace;
-    const isSame = changed !== undefined && this.before?.config === config;
-    const tables = Object.values(config.tables);
-    if (!isSame || this.before?.book !== workspace.book || tables.some((table) => changed.has(table)))
-      this.tried = await triedOut(workspace);
-    this.ongoing = (isSame ? this.ongoing : undefined) ?? new OngoingCheck({ ...this.options, settings: config.checks });
+    const { tried, ruled } = (this.ofRules = await this.rulesOf(workspace, changed));
+    const reviewOf = await reviewsOf(workspace);
     // What was noticed is known once all files are read.
     const remarks = workspace.remarks();
     const globs = idleGlobs(workspace);
-    const result = this.ongoing.next({
-      forms: [...workspace.forms.values()].map(({ form }) => form),
-      indexOf: (form: Form) => workspace.form(form.id),
-      texts: workspace.allTexts,
+    const subject = {
       locales: this.locales ?? config.languages,
-      languages: config.languages,
-      original: config.original,
-      problems: [...config.statuses.keys()],
-      problemArguments: new Map([...config.problemParams].map(([id, params]): [string, string[]] => [id, Object.keys(params)])),
-      settings: CONFIG_FILE,
-      reviewOf: await this.reviewOf(workspace, changed),
-      remarks: [...globs.remarks, ...remarks, ...this.duplicates(workspace), ...exposed(workspace), ...this.tried],
-    });
-    this.before = workspace;
+      remarks: [...globs.remarks, ...remarks, ...duplicates(workspace), ...exposed(workspace), ...tried],
+      reviewOf,
+    };
+    const context = (this.earlier = contextOf(workspace, subject, this.earlier));
+    const result = await run(checking(context, { ...this.options, settings: config.checks, ruled }));
     return globs.isHollow ? { ...result, findings: result.findings.filter(({ kind }) => !CONSEQUENCES.has(kind)) } : result;
   }
 
-  private duplicates({ catalogFiles: { files, suspects }, sources }: Workspace): Remark[] {
-    return files.flatMap(({ file, locale }) => {
-      if (!suspects.has(file)) return [];
-      const text = sources.get(file) ?? '';
-      let known = this.doubled.get(file);
-      if (known?.text !== text) this.doubled.set(file, (known = { text, remarks: duplicatesIn(file, locale, text) }));
-      return known.remarks;
-    });
+  private async rulesOf(workspace: Workspace, changed: ReadonlySet<string> | undefined): Promise<OfRules> {
+    const { book, config } = workspace;
+    const isSame = changed !== undefined && this.ofRules?.book === book && this.ofRules.config === config;
+    if (isSame && this.ofRules && !Object.values(config.tables).some((table) => changed.has(table))) return this.ofRules;
+    return { book, config, tried: await triedOut(workspace), ruled: new Map() };
   }
+}
 
-  /** Looks up how far translations are; nothing where the workspace keeps no review. */
-  private async reviewOf(workspace: Workspace, changed: ReadonlySet<string> | undefined): Promise<Subject['reviewOf']> {
-    const { folder, catalogFiles, storage } = workspace;
-    const open = catalogFiles.files.filter(
-      ({ file }) => !changed || !this.reviews.has(file) || changed.has(reviewFileOf(file)) || changed.has(file),
-    );
-    for (const { file } of open) this.reviews.set(file, undefined);
-    const there = open.filter(({ file }) => storage.has(path.join(folder, reviewFileOf(file))));
-    const { reviews } = this;
-    if (there.length === 0 && ![...reviews.values()].some((review) => review)) return undefined;
-    const { reviewOf, reviewed } = await import('../review-file.js');
-    for (const { file } of there) reviews.set(file, reviewOf(file, workspace));
-    return (entry, original) => {
-      const review = reviews.get(entry.file);
-      return review && reviewed(review, entry, original);
-    };
-  }
+const duplicates = ({ catalogFiles: { files, suspects }, sources }: Workspace): Remark[] =>
+  files.flatMap(({ file, locale }) => (suspects.has(file) ? duplicatesIn(file, locale, sources.get(file) ?? '') : []));
+
+/** Looks up how far translations are; nothing where the workspace keeps no review. */
+async function reviewsOf(workspace: Workspace): Promise<Subject['reviewOf']> {
+  const { folder, catalogFiles, storage } = workspace;
+  const there = catalogFiles.files.filter(({ file }) => storage.has(path.join(folder, reviewFileOf(file))));
+  if (there.length === 0) return undefined;
+  const { reviewOf, reviewed } = await import('../review-file.js');
+  const reviews = new Map(there.map(({ file }) => [file, reviewOf(file, workspace)]));
+  return (entry, original) => {
+    const review = reviews.get(entry.file);
+    return review && reviewed(review, entry, original);
+  };
 }

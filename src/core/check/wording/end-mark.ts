@@ -33,7 +33,6 @@ function markOf(entry: Entry): boolean | undefined {
 
 export const endMark: Kind = {
   kind: 'end-mark',
-  hangsOn: ['language'],
   severity: 'warning',
   about: 'Most messages of a language end with a full stop and this one does not, or the other way round.',
   remedy: 'Do as the others do.',

@@ -50,7 +50,6 @@ const isSmall = (text: string, locale: string): boolean => {
 
 export const startForm: Kind = {
   kind: 'start-form',
-  hangsOn: ['language', 'rules'],
   severity: 'warning',
   about: 'A label begins a sentence with a small letter, or stands inside of one with a capital.',
   remedy: 'Write {label_start} or {subject_start} where a sentence begins, and {label} or {subject} inside.',
@@ -111,7 +110,6 @@ const singularIn = (locale: string): RegExp | undefined => SINGULAR[locale.split
 
 export const agreement: Kind = {
   kind: 'agreement',
-  hangsOn: ['language', 'rules'],
   severity: 'warning',
   about: 'A verb in the singular follows the name of a field, and the label of some such field is in the plural.',
   remedy: 'Choose the verb by {label_gender, select, plural {…} other {…}}, or let the sentence speak of the value.',

@@ -22,13 +22,12 @@ const namesInCode = ({ subject }: Context): ReadonlySet<string> =>
 
 export const rawPath: Kind = {
   kind: 'raw-path',
-  hangsOn: ['forms'],
   severity: 'warning',
   about: 'A text for people names a field by its path or its name in the code, such as targets.2 or firstNight.',
   remedy: 'Write {label}, {place} or {counterpart} instead.',
   example: '"maximum": "targets.2 is too faint." // write {label}, {place}',
   look: (context, report) => {
-    const names = context.steady(namesInCode);
+    const names = context.once(namesInCode);
     return {
       needs: MAY_HOLD.code,
       text: (checked) => {

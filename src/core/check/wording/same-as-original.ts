@@ -3,7 +3,6 @@ import { aboutText } from '../checked-text.js';
 
 export const sameAsOriginal: Kind = {
   kind: 'same-as-original',
-  hangsOn: ['original'],
   severity: 'warning',
   about: 'A message of several words is the same as the original in another language: it was copied and never translated.',
   remedy: 'Translate it.',

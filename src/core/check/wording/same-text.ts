@@ -11,7 +11,6 @@ const meaning = (key: string): string => SYNONYMS[key] ?? key;
 
 export const sameText: Kind = {
   kind: 'same-text',
-  hangsOn: ['language'],
   severity: 'warning',
   about: 'Two rules that mean different things share one text, so that nobody knows which of them was broken.',
   remedy: 'Say in each what it asks for.',
