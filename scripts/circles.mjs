@@ -1,4 +1,4 @@
-// npm run lint: no file of src/ may import another that leads back to it, types included: whoever reads the one would have to
+// npm run lint: no file or folder of src/ may import another that leads back to it, types included: whoever reads the one would have to
 // read both. Prints every circle and fails where there is one.
 import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
@@ -36,12 +36,26 @@ function circles(graph) {
     }
     if (low.get(file) !== index.get(file)) return;
     const group = stack.splice(stack.indexOf(file));
-    if (group.length > 1 || graph.get(file).includes(file)) found.push(group);
+    if (group.length > 1 || [...graph.get(file)].includes(file)) found.push(group);
   };
   for (const file of graph.keys()) if (!index.has(file)) visit(file);
   return found;
 }
 
-const found = circles(imports());
+/** The same between folders; what stands in src/ itself puts the rooms together. */
+function folders(files) {
+  const graph = new Map();
+  for (const [file, named] of files) {
+    const from = path.posix.dirname(file);
+    if (from === 'src') continue;
+    const to = graph.get(from) ?? new Set();
+    graph.set(from, to);
+    for (const one of named) if (!['src', from].includes(path.posix.dirname(one))) to.add(path.posix.dirname(one));
+  }
+  return graph;
+}
+
+const files = imports();
+const found = [...circles(files), ...circles(folders(files))];
 for (const group of found) console.error(`These import each other in a circle: ${group.join(', ')}`);
 if (found.length > 0) process.exitCode = 1;

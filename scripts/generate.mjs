@@ -91,7 +91,7 @@ async function load(source, format = 'esm') {
 }
 
 const options = await resolveConfig(path.join(root, 'package.json'));
-const { publishedSchemas } = await load('src/workspace/published.ts');
+const { publishedSchemas } = await load('src/workspace/answering/published.ts');
 for (const [name, schema] of Object.entries(publishedSchemas()))
   write(`schemas/${name}`, await format(JSON.stringify(schema), { ...options, parser: 'json' }));
 const { rulesReference } = await load('src/core/rules/reference.ts');

@@ -1,4 +1,4 @@
-import { keyed } from './core/keyed.js';
+import { keyed } from './core/base/keyed.js';
 // Reads bodies of a shape of one's own by its template, backwards: what stood in a place is taken out of it again.
 
 type Loose = unknown;

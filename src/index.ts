@@ -7,7 +7,7 @@ export { LocaleError } from './core/locale/tag.js';
 export { PathSyntaxError } from './core/path/path.js';
 export type { Pack } from './core/pack/pack.js';
 export type { Request } from './core/rules/evaluate.js';
-export type { Violation } from './core/violation/violation.js';
+export type { Violation } from './core/rules/violation.js';
 export type { Warning } from './core/violation/warning.js';
 export type { ReaderDeclaration } from './exchange/violations/declared.js';
 export { ForeignReportError } from './exchange/violations/foreign.js';
@@ -30,4 +30,4 @@ export {
   type WorkspaceRenderer,
 } from './library.js';
 export { violation, type DeclaredForms, type DeclaredRule, type FieldPath, type FormId, type RuleId } from './typed.js';
-export { Complaint } from './workspace/complaint.js';
+export { Complaint } from './workspace/disk/complaint.js';

@@ -1,15 +1,15 @@
 import type { Pack } from './core/pack/pack.js';
 import type { Request } from './core/rules/evaluate.js';
-import type { Violation } from './core/violation/violation.js';
-import { reported } from './exchange/violations/failure.js';
+import type { Violation } from './core/rules/violation.js';
+import { reported } from './exchange/keywords/failure.js';
 import type { Judge } from './workspace/judging/judge.js';
-import { checkPack, readPack } from './workspace/packs.js';
+import { checkPack, readPack } from './workspace/answering/packs.js';
 import { openPacks, type OpenOptions } from './render/packs.js';
 import type { Renderer } from './render/rendering.js';
 import { background, type ForeignOptions } from './render/reading.js';
-import { workspaceRenderer } from './workspace/renderer.js';
-import { readBy } from './workspace/violations.js';
-import { Workspace } from './workspace/workspace.js';
+import { workspaceRenderer } from './workspace/answering/renderer.js';
+import { readBy } from './workspace/answering/violations.js';
+import { Workspace } from './workspace/reading/workspace.js';
 
 export { reportReader } from './runtime/reader.js';
 export { fromSchemaErrors } from './runtime/schema-errors.js';

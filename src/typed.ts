@@ -1,4 +1,4 @@
-import type { Violation } from './core/violation/violation.js';
+import type { Violation } from './core/rules/violation.js';
 
 /**
  * The forms of a workspace, as `zeitwort types` declares them: by form, by path, by rule. Without such a file everything is

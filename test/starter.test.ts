@@ -3,7 +3,7 @@ import path from 'node:path';
 import { describe, expect, test } from '@jest/globals';
 import plurals from 'cldr-core/supplemental/plurals.json' with { type: 'json' };
 import { PROBLEM_STATUSES } from '../src/core/body/problems.js';
-import { isFormOf, ruleArguments } from '../src/core/check/offers.js';
+import { isFormOf, ruleArguments } from '../src/core/check/kinds/offers.js';
 import { parseLocale } from '../src/core/locale/tag.js';
 import { walk } from '../src/core/message/tree.js';
 import { FORMAT_NAMES } from '../src/core/rules/format-names.js';
@@ -11,7 +11,7 @@ import { TYPE_NAMES } from '../src/core/rules/types.js';
 import { FIELD_ARGUMENTS, VOCABULARY } from '../src/core/rules/vocabulary.js';
 import { FRAMES, isInflection, Purposes, type TextKind } from '../src/core/texts/purpose.js';
 import { readCatalog } from '../src/core/texts/read.js';
-import type { Violation } from '../src/core/violation/violation.js';
+import type { Violation } from '../src/core/rules/violation.js';
 import { World } from './support/world.js';
 
 const folder = path.join(__dirname, '..', 'src', 'starter');

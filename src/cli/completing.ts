@@ -2,7 +2,7 @@ import { Command, type Option } from 'commander';
 import { FINDING_KINDS } from '../core/finding.js';
 import { codeOf } from '../core/rules/form.js';
 import { VOCABULARY } from '../core/rules/vocabulary.js';
-import { Workspace } from '../workspace/workspace.js';
+import { Workspace } from '../workspace/reading/workspace.js';
 import type { CommandEntry } from './commands.js';
 
 /** What was typed so far of one call: the options with their values, and the words that are none. */

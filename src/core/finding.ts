@@ -1,7 +1,7 @@
 import type { Locale } from './locale/tag.js';
 import type { Spot } from './origin.js';
 import { suggestion } from './text/closest.js';
-import { keyed } from './keyed.js';
+import { keyed } from './base/keyed.js';
 
 export type Severity = 'error' | 'warning' | 'info';
 

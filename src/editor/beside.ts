@@ -1,9 +1,9 @@
 import { InlayHintKind, type CodeLens, type InlayHint, type Range } from 'vscode-languageserver/node';
-import { isCovered } from '../core/check/coverage.js';
-import type { CheckResult } from '../core/check/result.js';
+import { isCovered } from '../core/check/subject/coverage.js';
+import type { CheckResult } from '../core/check/subject/result.js';
 import type { Locale } from '../core/locale/tag.js';
 import { speaksOf } from '../core/texts/form-set.js';
-import { afterString } from '../workspace/json-places.js';
+import { afterString } from '../workspace/documents/json-places.js';
 import { catalogIn } from './entries.js';
 import type { Place } from './session.js';
 

@@ -4,14 +4,14 @@ import {
   type Diagnostic,
   type DiagnosticRelatedInformation,
 } from 'vscode-languageserver/node';
-import type { Row } from '../core/check/context.js';
+import type { Row } from '../core/check/subject/context.js';
 import { KINDS } from '../core/check/kinds.js';
 import type { Finding, FindingKind, Severity } from '../core/finding.js';
 import type { Entry } from '../core/texts/entry.js';
 import type { Spot } from '../core/origin.js';
-import type { Complaint } from '../workspace/complaint.js';
-import { CONFIG_FILE } from '../workspace/config.js';
-import type { Workspace } from '../workspace/workspace.js';
+import type { Complaint } from '../workspace/disk/complaint.js';
+import { CONFIG_FILE } from '../workspace/disk/find.js';
+import type { Workspace } from '../workspace/reading/workspace.js';
 import { entryAt } from './entries.js';
 import { extentOf } from './extents.js';
 import type { Source } from './positions.js';

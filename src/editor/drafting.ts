@@ -1,15 +1,15 @@
-import { rowsOf, type Row } from '../core/check/context.js';
+import { rowsOf, type Row } from '../core/check/subject/context.js';
 import type { Finding } from '../core/finding.js';
 import type { Locale } from '../core/locale/tag.js';
 import type { Address } from '../core/texts/purpose.js';
 import { Purposes } from '../core/texts/purpose.js';
 import { parsePattern } from '../core/path/path.js';
 import { titleOf } from '../core/texts/titles.js';
-import { Edits } from '../workspace/edit/edits.js';
-import { writeDrafts, type Draft } from '../workspace/edit/fill.js';
-import { labelFromName } from '../workspace/edit/labels.js';
-import { TextEditor } from '../workspace/edit/texts.js';
-import type { Workspace } from '../workspace/workspace.js';
+import { Edits } from '../workspace/editing/edits.js';
+import { writeDrafts, type Draft } from '../workspace/editing/fill.js';
+import { labelFromName } from '../workspace/editing/labels.js';
+import { TextEditor } from '../workspace/editing/texts.js';
+import type { Workspace } from '../workspace/reading/workspace.js';
 
 const FROM_STARTER = 'the starter';
 

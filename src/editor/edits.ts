@@ -8,11 +8,11 @@ import {
   type WorkspaceEdit,
 } from 'vscode-languageserver/node';
 import { diffLines } from 'diff';
-import type { Edits } from '../workspace/edit/edits.js';
+import type { Edits } from '../workspace/editing/edits.js';
 import type { Source } from './positions.js';
 import type { Place } from './session.js';
 import type { Session } from './session.js';
-import { keyed } from '../core/keyed.js';
+import { keyed } from '../core/base/keyed.js';
 
 /** What a client can do with edits. */
 export interface EditAbilities {

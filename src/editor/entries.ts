@@ -1,6 +1,6 @@
 import type { Catalog } from '../core/texts/catalog.js';
 import type { Entry } from '../core/texts/entry.js';
-import type { Workspace } from '../workspace/workspace.js';
+import type { Workspace } from '../workspace/reading/workspace.js';
 
 const idOf = (keys: readonly (string | number)[]): string => JSON.stringify(keys);
 

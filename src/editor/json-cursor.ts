@@ -1,5 +1,5 @@
 import { getLocation, parseTree, findNodeAtLocation, type Node } from 'jsonc-parser';
-import { afterString } from '../workspace/json-places.js';
+import { afterString } from '../workspace/documents/json-places.js';
 import type { KeyCursor } from './yaml-cursor.js';
 
 const OPTIONS = { allowTrailingComma: true };

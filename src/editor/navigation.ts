@@ -1,12 +1,12 @@
 import { SymbolKind, type Location, type SymbolInformation } from 'vscode-languageserver/node';
-import { rowsOf, type Row } from '../core/check/context.js';
+import { rowsOf, type Row } from '../core/check/subject/context.js';
 import type { Spot } from '../core/origin.js';
 import { codeOf } from '../core/rules/form.js';
 import type { Entry } from '../core/texts/entry.js';
 import { speaksOf } from '../core/texts/form-set.js';
 import type { Field } from '../core/rules/form.js';
 import { isCoveredBy } from '../core/path/cover.js';
-import type { Workspace } from '../workspace/workspace.js';
+import type { Workspace } from '../workspace/reading/workspace.js';
 import { locationOf } from './diagnostics.js';
 import type { Place } from './session.js';
 import { rowOf, targetAt, type Target } from './target.js';

@@ -1,16 +1,16 @@
 import path from 'node:path';
 import { checkAlone } from '../core/check/check.js';
-import type { Context } from '../core/check/context.js';
+import type { Context } from '../core/check/subject/context.js';
 import { KINDS } from '../core/check/kinds.js';
-import type { CheckResult } from '../core/check/result.js';
+import type { CheckResult } from '../core/check/subject/result.js';
 import type { Finding } from '../core/finding.js';
 import { contextOf, WorkspaceCheck, type Run } from '../workspace/checking/check-workspace.js';
-import { Complaint } from '../workspace/complaint.js';
-import { CONFIG_FILE } from '../workspace/config.js';
-import { isYaml } from '../workspace/files.js';
-import { WorkspaceFolder } from '../workspace/folder.js';
-import type { Unsaved } from '../workspace/storage.js';
-import { Workspace } from '../workspace/workspace.js';
+import { Complaint } from '../workspace/disk/complaint.js';
+import { CONFIG_FILE } from '../workspace/disk/find.js';
+import { isYaml } from '../workspace/disk/files.js';
+import { WorkspaceFolder } from '../workspace/reading/folder.js';
+import type { Unsaved } from '../workspace/disk/storage.js';
+import { Workspace } from '../workspace/reading/workspace.js';
 
 /** More files than that are not broken at once while somebody edits. */
 const MOST_BROKEN = 100;

@@ -2,8 +2,8 @@ import { ErrorCodes, ResponseError, type Range } from 'vscode-languageserver/nod
 import { printPath } from '../core/path/path.js';
 import { codeOf } from '../core/rules/form.js';
 import { VOCABULARY } from '../core/rules/vocabulary.js';
-import { Edits } from '../workspace/edit/edits.js';
-import { renameField, renameForm, renameRule } from '../workspace/edit/rename.js';
+import { Edits } from '../workspace/editing/edits.js';
+import { renameField, renameForm, renameRule } from '../workspace/editing/rename.js';
 import type { Place } from './session.js';
 import { hereIn, targetAt, type Target } from './target.js';
 

@@ -1,6 +1,6 @@
-import type { Row } from '../core/check/context.js';
+import type { Row } from '../core/check/subject/context.js';
 import type { Entry } from '../core/texts/entry.js';
-import type { Workspace } from '../workspace/workspace.js';
+import type { Workspace } from '../workspace/reading/workspace.js';
 import type { Project } from './project.js';
 
 /** The rules that a text is for; of a label, those of the fields that it names. */

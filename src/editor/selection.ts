@@ -2,7 +2,7 @@ import { findNodeAtOffset, parseTree } from 'jsonc-parser';
 import type { SelectionRange } from 'vscode-languageserver/node';
 import { parsedMessage } from '../core/message/parse.js';
 import type { Message, MessageNode } from '../core/message/tree.js';
-import { isYaml } from '../workspace/files.js';
+import { isYaml } from '../workspace/disk/files.js';
 import { unescaped } from './json-cursor.js';
 import type { Extent, Source } from './positions.js';
 

@@ -15,12 +15,12 @@ import {
   type WorkDoneProgressReporter,
 } from 'vscode-languageserver/node';
 import type { Steps } from '../core/check/check.js';
-import { Complaint } from '../workspace/complaint.js';
+import { Complaint } from '../workspace/disk/complaint.js';
 import { abilitiesOf, NOTHING_MORE, type Abilities } from './abilities.js';
 import { actionsAt, toldAt, type ToEdit } from './actions.js';
 import { DRAFT_COMMAND, hintsIn, lensesIn } from './beside.js';
-import { completeAt } from './completion/complete.js';
-import { documentationOf } from './completion/items.js';
+import { completeAt } from './complete.js';
+import { documentationOf } from './complete-items.js';
 import { draftAll } from './drafting.js';
 import { workspaceEdit } from './edits.js';
 import { hoverAt } from './hover.js';

@@ -1,13 +1,13 @@
-import { rowsOf, type Row } from '../core/check/context.js';
+import { rowsOf, type Row } from '../core/check/subject/context.js';
 import type { Origin } from '../core/origin.js';
 import type { Field, Form, RuleUse } from '../core/rules/form.js';
 import type { Catalog } from '../core/texts/catalog.js';
 import type { Entry } from '../core/texts/entry.js';
 import type { FieldEntry } from '../core/texts/purpose.js';
-import { afterString } from '../workspace/json-places.js';
-import { CONFIG_FILE } from '../workspace/config.js';
-import { isYaml } from '../workspace/files.js';
-import type { Workspace } from '../workspace/workspace.js';
+import { afterString } from '../workspace/documents/json-places.js';
+import { CONFIG_FILE } from '../workspace/disk/find.js';
+import { isYaml } from '../workspace/disk/files.js';
+import type { Workspace } from '../workspace/reading/workspace.js';
 import { catalogIn, entryAt } from './entries.js';
 import { jsonCursor, jsonKeyAt, unescaped } from './json-cursor.js';
 import type { Extent } from './positions.js';

@@ -1,7 +1,7 @@
 import { SemanticTokensBuilder, type SemanticTokens } from 'vscode-languageserver/node';
 import { parsedMessage } from '../core/message/parse.js';
 import { walk, type Message } from '../core/message/tree.js';
-import { afterString } from '../workspace/json-places.js';
+import { afterString } from '../workspace/documents/json-places.js';
 import { unescaped } from './json-cursor.js';
 import type { Extent, Source } from './positions.js';
 

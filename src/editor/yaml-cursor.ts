@@ -1,5 +1,5 @@
 import { isMap, isPair, isScalar, isSeq, type Document } from 'yaml';
-import { documentOf } from '../workspace/yaml.js';
+import { documentOf } from '../workspace/documents/yaml.js';
 import type { Extent } from './positions.js';
 
 /** What stands at a place of a file, whether all of it can be read or not. */

@@ -1,7 +1,7 @@
 import type { Locale } from '../core/locale/tag.js';
 import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, anywhere, printPath, type Pattern } from '../core/path/path.js';
 import type { Field, Form, RuleUse } from '../core/rules/form.js';
-import { keyed } from '../core/keyed.js';
+import { keyed } from '../core/base/keyed.js';
 
 /** What declarations are made of. */
 export interface TypesSource {

@@ -1,6 +1,6 @@
 import type { FastifyReply, FastifyRequest } from 'fastify';
 import { decodeText } from '../exchange/decode.js';
-import { parsePayload, reasonOf } from '../workspace/payload.js';
+import { parsePayload, reasonOf } from '../workspace/reading/payload.js';
 import { problem, send, sendMistake, type Service } from './routes.js';
 
 const JSON_TYPE = /^application\/(?:[\w.+-]+\+)?json\s*(?:;|$)/i;

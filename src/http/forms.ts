@@ -1,6 +1,6 @@
 import type { FastifyReply, FastifyRequest } from 'fastify';
 import type { FormIndex } from '../core/rules/form-index.js';
-import type { FormMatch } from '../workspace/request-forms.js';
+import type { FormMatch } from '../workspace/reading/request-forms.js';
 import { bodyBytes, sendUnreadable } from './body.js';
 import { OWN, send, sendMistake, sendNothingHere, type Service } from './routes.js';
 import { occasionOf, requestOf } from './trace.js';

@@ -1,7 +1,7 @@
 import { isObject, type LooseObject } from '../core/reading.js';
-import { workspaceOpenApi } from '../workspace/contracts.js';
-import { publishedSchemas } from '../workspace/published.js';
-import type { Workspace } from '../workspace/workspace.js';
+import { workspaceOpenApi } from '../workspace/answering/contracts.js';
+import { publishedSchemas } from '../workspace/answering/published.js';
+import type { Workspace } from '../workspace/reading/workspace.js';
 
 const named = (name: string, about: string): LooseObject => ({
   ...{ name, in: 'path', required: true, schema: { type: 'string' }, description: about },

@@ -1,6 +1,6 @@
 import { truncations } from '../core/locale/chain.js';
 import type { Locale } from '../core/locale/tag.js';
-import { keyed } from '../core/keyed.js';
+import { keyed } from '../core/base/keyed.js';
 
 /** What the page itself says; the rest of it are labels and messages of the workspace. */
 export interface PageWords {

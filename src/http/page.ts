@@ -6,9 +6,9 @@ import type { Field } from '../core/rules/form.js';
 import { declaredTypes } from '../core/rules/types.js';
 import { capitalised } from '../core/text/value.js';
 import { said, Words } from '../core/violation/words.js';
-import type { Workspace } from '../workspace/workspace.js';
+import type { Workspace } from '../workspace/reading/workspace.js';
 import { pageWords } from './page-words.js';
-import { answerOptions } from '../workspace/answering.js';
+import { answerOptions } from '../workspace/answering/answering.js';
 
 /** What the page's script has to know of one input. */
 interface InputKind {

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { localeForHeader } from '../render/accept-language.js';
-import { installedFile } from '../workspace/installed.js';
+import { installedFile } from '../workspace/disk/installed.js';
 import { formPage } from './page.js';
 import { addOwn, problem, send, type Service } from './routes.js';
 

@@ -1,5 +1,5 @@
 import type { Logger } from 'pino';
-import { watchFolders } from '../workspace/watched-folders.js';
+import { watchFolders } from '../workspace/disk/watched-folders.js';
 import type { ServedWorkspace } from './state.js';
 
 /** Editors save in several steps; so long it must be quiet before the files are read. */

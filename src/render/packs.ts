@@ -2,7 +2,7 @@ import { DEFAULT_SHAPE_OPTIONS } from '../core/body/shapes/shape.js';
 import { SHAPES } from '../core/body/shapes/shapes.js';
 import { Complaint } from '../core/complaint.js';
 import type { Locale } from '../core/locale/tag.js';
-import { Room } from '../core/memo.js';
+import { Room } from '../core/base/memo.js';
 import type { Pack } from '../core/pack/pack.js';
 import { unpack } from '../core/pack/unpack.js';
 import type { FormIndex } from '../core/rules/form-index.js';

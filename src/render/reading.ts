@@ -1,8 +1,8 @@
 import { parsePath, type Path } from '../core/path/path.js';
 import type { FieldPlace } from '../core/rules/form.js';
-import type { Violation } from '../core/violation/violation.js';
+import type { Violation } from '../core/rules/violation.js';
 import type { Warn } from '../core/violation/warning.js';
-import { reported, type Failure } from '../exchange/violations/failure.js';
+import { reported, type Failure } from '../exchange/keywords/failure.js';
 import type { Background } from '../exchange/violations/foreign.js';
 import type { FormRules } from './rendering.js';
 

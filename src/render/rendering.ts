@@ -15,7 +15,7 @@ import type { FormIndex } from '../core/rules/form-index.js';
 import { suggestion } from '../core/text/closest.js';
 import type { TextLookup } from '../core/texts/lookup.js';
 import type { Sentences } from '../core/violation/sentence.js';
-import type { Violation } from '../core/violation/violation.js';
+import type { Violation } from '../core/rules/violation.js';
 import { localeForHeader } from './accept-language.js';
 import { SpokenLocales } from './spoken.js';
 

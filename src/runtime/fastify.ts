@@ -3,7 +3,7 @@ import { readerOf } from '../render/reading.js';
 import type { Rendered, Renderer, Report } from '../render/rendering.js';
 import { wishesOf, type NodeRequest } from './node.js';
 import { answerTo, type AnswerOptions } from './problems.js';
-import { keyed } from '../core/keyed.js';
+import { keyed } from '../core/base/keyed.js';
 
 export { problemOf, type AnswerOptions } from './problems.js';
 

@@ -8,7 +8,7 @@ import type { Renderer } from '../render/rendering.js';
 export { Complaint } from '../core/complaint.js';
 export type { Pack } from '../core/pack/pack.js';
 export { PathSyntaxError } from '../core/path/path.js';
-export type { Violation } from '../core/violation/violation.js';
+export type { Violation } from '../core/rules/violation.js';
 export type { Warning } from '../core/violation/warning.js';
 export type { OpenOptions } from '../render/packs.js';
 export type { ForeignOptions } from '../render/reading.js';

@@ -1,5 +1,5 @@
 import type { RenderOptions, Rendered, Renderer, Report } from '../render/rendering.js';
-import { keyed } from '../core/keyed.js';
+import { keyed } from '../core/base/keyed.js';
 
 /** What a backend made of a request, told to whoever asked. */
 export interface AnswerOptions<R = unknown> {

@@ -1,4 +1,4 @@
-import type { Violation } from '../core/violation/violation.js';
+import type { Violation } from '../core/rules/violation.js';
 import { fromDeclared, type ReaderDeclaration } from '../exchange/violations/declared.js';
 import { readerOf, type ForeignOptions } from '../render/reading.js';
 

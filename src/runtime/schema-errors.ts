@@ -1,4 +1,4 @@
-import type { Violation } from '../core/violation/violation.js';
+import type { Violation } from '../core/rules/violation.js';
 import { fromNativeErrors } from '../exchange/violations/schema-errors.js';
 import { readerOf, type ForeignOptions } from '../render/reading.js';
 

@@ -1,4 +1,4 @@
-import type { Violation } from '../core/violation/violation.js';
+import type { Violation } from '../core/rules/violation.js';
 import { fromSchemaOutput } from '../exchange/violations/schema-output.js';
 import { readerOf, type ForeignOptions } from '../render/reading.js';
 

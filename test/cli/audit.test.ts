@@ -4,7 +4,7 @@ import { spawnSync } from 'node:child_process';
 import { once } from 'node:events';
 import path from 'node:path';
 import { leaksIn, rawPathIn } from '../../src/core/audit/leaks.js';
-import { auditParts } from '../../src/cli/audit-jobs.js';
+import { auditParts } from '../../src/cli/shared/audit-jobs.js';
 import { openWorkspace } from '../../src/library.js';
 import type { Report } from '../../src/render/rendering.js';
 import { parts } from '../../src/workspace/auditing/parts.js';

@@ -7,7 +7,7 @@ import { Ajv } from 'ajv';
 import { validateXML } from 'xmllint-wasm';
 import { KINDS } from '../../src/core/check/kinds.js';
 import { checkWorkspace } from '../../src/workspace/checking/check-workspace.js';
-import { Workspace } from '../../src/workspace/workspace.js';
+import { Workspace } from '../../src/workspace/reading/workspace.js';
 import { SHOWN } from '../support/broken.js';
 import { copyOf, zeitwort } from '../support/program.js';
 

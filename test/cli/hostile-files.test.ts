@@ -2,7 +2,7 @@ import { expect, test } from '@jest/globals';
 import { spawnSync } from 'node:child_process';
 import { chmodSync, mkdirSync, readdirSync, rmSync, symlinkSync, utimesSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { watchFolders } from '../../src/workspace/watched-folders.js';
+import { watchFolders } from '../../src/workspace/disk/watched-folders.js';
 import { git } from '../support/git.js';
 import { journalStep as step, SET_ANY as SET, sha, withJournal } from '../support/journal.js';
 import { copyOf, folderWith, keptOf, program, textOf, zeitwort } from '../support/program.js';

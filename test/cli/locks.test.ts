@@ -3,7 +3,7 @@ import { spawn, spawnSync } from 'node:child_process';
 import { mkdirSync, utimesSync, writeFileSync } from 'node:fs';
 import { hostname } from 'node:os';
 import path from 'node:path';
-import { ourselves } from '../../src/workspace/edit/who.js';
+import { ourselves } from '../../src/workspace/editing/who.js';
 import { copyOf, program } from '../support/program.js';
 
 const SET = ['set', '--locale', 'de', '--rule', 'own', '--anyway', 'x'];

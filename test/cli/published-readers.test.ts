@@ -6,7 +6,7 @@ import { readSheet } from '../../src/core/rules/sheet.js';
 import { Purposes } from '../../src/core/texts/purpose.js';
 import { readCatalog } from '../../src/core/texts/read.js';
 import { VOCABULARY } from '../../src/core/rules/vocabulary.js';
-import { publishedSchemas } from '../../src/workspace/published.js';
+import { publishedSchemas } from '../../src/workspace/answering/published.js';
 
 const isRegex = (text: string): boolean => {
   try {

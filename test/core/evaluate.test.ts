@@ -6,7 +6,7 @@ import { withParameters } from '../../src/core/rules/parameters.js';
 import { readSheet } from '../../src/core/rules/sheet.js';
 import { LookupTable } from '../../src/core/rules/table.js';
 import { VOCABULARY } from '../../src/core/rules/vocabulary.js';
-import type { Violation } from '../../src/core/violation/violation.js';
+import type { Violation } from '../../src/core/rules/violation.js';
 import { hasFormat } from '../../src/exchange/schema/formats.js';
 
 type Json = Record<string, unknown>;

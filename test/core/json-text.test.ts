@@ -1,8 +1,8 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { parse } from 'jsonc-parser';
-import { setTexts } from '../../src/workspace/edit/many-texts.js';
-import { renameIn, removeIn, reorderIn, setIn, setRawIn } from '../../src/workspace/edit/json-text.js';
+import { setTexts } from '../../src/workspace/editing/many-texts.js';
+import { renameIn, removeIn, reorderIn, setIn, setRawIn } from '../../src/workspace/documents/json-text.js';
 
 const value = fc.letrec((tie) => ({
   leaf: fc.oneof(fc.string({ unit: 'binary' }), fc.integer(), fc.boolean()),

@@ -4,7 +4,7 @@ import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { directionOf, LocaleError, parseLocale, tryLocale } from '../../src/core/locale/tag.js';
 import { truncations } from '../../src/core/locale/chain.js';
-import { keyOf, Memo, Room } from '../../src/core/memo.js';
+import { keyOf, Memo, Room } from '../../src/core/base/memo.js';
 import { openWorkspace } from '../../src/library.js';
 import { localeForHeader } from '../../src/render/accept-language.js';
 import { copyOf } from '../support/program.js';

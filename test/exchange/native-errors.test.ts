@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import { Ajv2020 } from 'ajv/dist/2020.js';
 import addFormats from 'ajv-formats';
 import type { Warning } from '../../src/core/violation/warning.js';
-import { reported } from '../../src/exchange/violations/failure.js';
+import { reported } from '../../src/exchange/keywords/failure.js';
 import type { Background } from '../../src/exchange/violations/foreign.js';
 import { fromNativeErrors } from '../../src/exchange/violations/schema-errors.js';
 import { only, run, violationLine as line } from '../support/schemas.js';

@@ -5,8 +5,8 @@ import { gathered, parametersOf, withParameters } from '../../src/core/rules/par
 import type { Form } from '../../src/core/rules/form.js';
 import { readSheet } from '../../src/core/rules/sheet.js';
 import { contractOpenApi } from '../../src/exchange/contract/openapi.js';
-import { FormTable } from '../../src/workspace/forms.js';
-import { RequestForms } from '../../src/workspace/request-forms.js';
+import { FormTable } from '../../src/workspace/reading/forms.js';
+import { RequestForms } from '../../src/workspace/reading/request-forms.js';
 import { only, run, said, type Read } from '../support/schemas.js';
 
 type Json = Record<string, unknown>;

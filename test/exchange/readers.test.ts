@@ -3,7 +3,7 @@ import { FormIndex } from '../../src/core/rules/form-index.js';
 import { readSheet } from '../../src/core/rules/sheet.js';
 import type { Warning } from '../../src/core/violation/warning.js';
 import { fromDeclared, type ReaderDeclaration } from '../../src/exchange/violations/declared.js';
-import { reported } from '../../src/exchange/violations/failure.js';
+import { reported } from '../../src/exchange/keywords/failure.js';
 import type { Background } from '../../src/exchange/violations/foreign.js';
 import { readPlace } from '../../src/exchange/violations/place-text.js';
 import { violationLine as line } from '../support/schemas.js';

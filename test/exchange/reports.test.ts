@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import * as z from 'zod';
 import { FormIndex } from '../../src/core/rules/form-index.js';
 import { readSheet } from '../../src/core/rules/sheet.js';
-import { violationsOf } from '../../src/exchange/violations/failure.js';
+import { violationsOf } from '../../src/exchange/keywords/failure.js';
 import type { Background } from '../../src/exchange/violations/foreign.js';
 import { fromSchemaOutput } from '../../src/exchange/violations/schema-output.js';
 import { nearestShape, shapeOf } from '../../src/exchange/violations/shapes.js';

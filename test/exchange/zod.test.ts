@@ -9,7 +9,7 @@ import { VOCABULARY } from '../../src/core/rules/vocabulary.js';
 import { valueText } from '../../src/core/text/value.js';
 import type { Unread, Warning } from '../../src/core/violation/warning.js';
 import { hasFormat } from '../../src/exchange/schema/formats.js';
-import { violationsOf } from '../../src/exchange/violations/failure.js';
+import { violationsOf } from '../../src/exchange/keywords/failure.js';
 import { fromZodIssues } from '../../src/exchange/violations/zod.js';
 import { fromZod } from '../../src/library.js';
 

@@ -5,9 +5,9 @@ import { printPath, samplePath } from '../../src/core/path/path.js';
 import { codeOf } from '../../src/core/rules/form.js';
 import { CONTRACT_SHAPES } from '../../src/exchange/contract/contract.js';
 import { VOCABULARY } from '../../src/core/rules/vocabulary.js';
-import { workspaceContract, workspaceOpenApi } from '../../src/workspace/contracts.js';
-import { workspaceRenderer } from '../../src/workspace/renderer.js';
-import { Workspace } from '../../src/workspace/workspace.js';
+import { workspaceContract, workspaceOpenApi } from '../../src/workspace/answering/contracts.js';
+import { workspaceRenderer } from '../../src/workspace/answering/renderer.js';
+import { Workspace } from '../../src/workspace/reading/workspace.js';
 import { copyOf, zeitwort } from '../support/program.js';
 
 const folder = copyOf('observatory', {

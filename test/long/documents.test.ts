@@ -7,7 +7,7 @@ import { FormIndex } from '../../src/core/rules/form-index.js';
 import { toFragment } from '../../src/core/path/pointer.js';
 import { Documents } from '../../src/exchange/schema/documents.js';
 import { readSchemas } from '../../src/exchange/schema/read.js';
-import { parseYaml } from '../../src/workspace/yaml.js';
+import { parseYaml } from '../../src/workspace/documents/yaml.js';
 import { folderWith, zeitwort } from '../support/program.js';
 import { run, type Read } from '../support/schemas.js';
 import { IS_LONG, oneOf, randomFrom, ROUNDS, SEED, type Random } from '../support/torture.js';

@@ -2,8 +2,8 @@ import { describe, expect, test } from '@jest/globals';
 import { spawn, spawnSync } from 'node:child_process';
 import { chmodSync, cpSync, existsSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { Edits } from '../../src/workspace/edit/edits.js';
-import { Workspace } from '../../src/workspace/workspace.js';
+import { Edits } from '../../src/workspace/editing/edits.js';
+import { Workspace } from '../../src/workspace/reading/workspace.js';
 import { copyOf, folderWith, jsonOf, program, textOf, zeitwort } from '../support/program.js';
 
 describe('nothing is lost', () => {

@@ -5,17 +5,17 @@ import { plainCsv, plainPo, plainProperties } from '../../src/exchange/plain/rea
 import { TRANSLATION_FORMATS } from '../../src/exchange/translations/formats.js';
 import { TranslationFileError } from '../../src/exchange/translations/unit.js';
 import { checkWorkspace } from '../../src/workspace/checking/check-workspace.js';
-import { Complaint } from '../../src/workspace/complaint.js';
-import { Edits } from '../../src/workspace/edit/edits.js';
-import { importUnits } from '../../src/workspace/edit/importing.js';
-import { TextEditor } from '../../src/workspace/edit/texts.js';
+import { Complaint } from '../../src/workspace/disk/complaint.js';
+import { Edits } from '../../src/workspace/editing/edits.js';
+import { importUnits } from '../../src/workspace/editing/importing.js';
+import { TextEditor } from '../../src/workspace/editing/texts.js';
 import { judgeOf } from '../../src/workspace/judging/rulings.js';
 import { OutOfTime } from '../../src/workspace/judging/watch.js';
-import { checkPack, makePack, packText } from '../../src/workspace/packs.js';
-import { parsePayload } from '../../src/workspace/payload.js';
-import { readReport } from '../../src/workspace/violations.js';
-import { workspaceRenderer } from '../../src/workspace/renderer.js';
-import { Workspace } from '../../src/workspace/workspace.js';
+import { checkPack, makePack, packText } from '../../src/workspace/answering/packs.js';
+import { parsePayload } from '../../src/workspace/reading/payload.js';
+import { readReport } from '../../src/workspace/answering/violations.js';
+import { workspaceRenderer } from '../../src/workspace/answering/renderer.js';
+import { Workspace } from '../../src/workspace/reading/workspace.js';
 import { copyOf, folderWith } from '../support/program.js';
 import { corpus, mutated, randomFrom, ROUNDS, SEED, type Random } from '../support/torture.js';
 

@@ -9,19 +9,19 @@ import { po } from '../../src/exchange/translations/po.js';
 import { properties } from '../../src/exchange/translations/properties.js';
 import { TranslationFileError } from '../../src/exchange/translations/unit.js';
 import { xliff } from '../../src/exchange/translations/xliff.js';
-import { Complaint } from '../../src/workspace/complaint.js';
-import { Review } from '../../src/workspace/review-file.js';
-import { parseYaml } from '../../src/workspace/yaml.js';
+import { Complaint } from '../../src/workspace/disk/complaint.js';
+import { Review } from '../../src/workspace/reading/review-file.js';
+import { parseYaml } from '../../src/workspace/documents/yaml.js';
 import { FormIndex } from '../../src/core/rules/form-index.js';
 import { readSheet } from '../../src/core/rules/sheet.js';
-import type { Violation } from '../../src/core/violation/violation.js';
+import type { Violation } from '../../src/core/rules/violation.js';
 import { fromDeclared } from '../../src/exchange/violations/declared.js';
 import { MOST_READ } from '../../src/exchange/violations/foreign.js';
 import { fromNativeErrors } from '../../src/exchange/violations/schema-errors.js';
 import { fromSchemaOutput } from '../../src/exchange/violations/schema-output.js';
 import { fromZodIssues } from '../../src/exchange/violations/zod.js';
 import { readerOf, type ForeignOptions, type ReadViolations, type Reader } from '../../src/render/reading.js';
-import { checkReport } from '../../src/workspace/violations.js';
+import { checkReport } from '../../src/workspace/answering/violations.js';
 import { oneOf, randomFrom, ROUNDS, sampled, SEED, type Random } from '../support/torture.js';
 
 const [form] = readSheet(

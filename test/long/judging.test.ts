@@ -3,11 +3,11 @@ import { FormIndex } from '../../src/core/rules/form-index.js';
 import { Documents } from '../../src/exchange/schema/documents.js';
 import { FORMATS, hasFormat } from '../../src/exchange/schema/formats.js';
 import { readSchemas } from '../../src/exchange/schema/read.js';
-import { Complaint } from '../../src/workspace/complaint.js';
+import { Complaint } from '../../src/workspace/disk/complaint.js';
 import { Judge } from '../../src/workspace/judging/judge.js';
 import { OutOfTime } from '../../src/workspace/judging/watch.js';
 import { slowness } from '../../src/workspace/checking/slow-regex.js';
-import { Tables } from '../../src/workspace/tables.js';
+import { Tables } from '../../src/workspace/reading/tables.js';
 import { oneOf, randomFrom, ROUNDS, SEED, type Random } from '../support/torture.js';
 
 const REGEXES = [

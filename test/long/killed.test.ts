@@ -3,7 +3,7 @@ import { spawn } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { cpSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { recover } from '../../src/workspace/edit/journal.js';
+import { recover } from '../../src/workspace/editing/journal.js';
 import { copyOf, folderWith, program, started, zeitwort } from '../support/program.js';
 import { ROUNDS } from '../support/torture.js';
 

@@ -1,6 +1,6 @@
 import { FormIndex } from '../../src/core/rules/form-index.js';
 import { withParameters } from '../../src/core/rules/parameters.js';
-import type { Violation } from '../../src/core/violation/violation.js';
+import type { Violation } from '../../src/core/rules/violation.js';
 import { Documents } from '../../src/exchange/schema/documents.js';
 import { readSchemas, type SchemaForm } from '../../src/exchange/schema/read.js';
 import { schemaJudge, Validators } from '../../src/exchange/schema/run.js';

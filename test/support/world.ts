@@ -1,6 +1,6 @@
 import { checking, done } from '../../src/core/check/check.js';
-import { Context } from '../../src/core/check/context.js';
-import type { CheckResult } from '../../src/core/check/result.js';
+import { Context } from '../../src/core/check/subject/context.js';
+import type { CheckResult } from '../../src/core/check/subject/result.js';
 import { parseLocale, type Locale } from '../../src/core/locale/tag.js';
 import { FormIndex } from '../../src/core/rules/form-index.js';
 import { readSheet } from '../../src/core/rules/sheet.js';
@@ -10,7 +10,7 @@ import type { Layer, Purposes } from '../../src/core/texts/purpose.js';
 import { readCatalog } from '../../src/core/texts/read.js';
 import { Table } from '../../src/core/texts/table.js';
 import { Sentences, type Sentence } from '../../src/core/violation/sentence.js';
-import type { Violation } from '../../src/core/violation/violation.js';
+import type { Violation } from '../../src/core/rules/violation.js';
 import type { Warn } from '../../src/core/violation/warning.js';
 
 type Json = Record<string, unknown>;

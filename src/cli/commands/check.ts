@@ -1,19 +1,19 @@
 import path from 'node:path';
 import { Option, type Command } from 'commander';
 import { streams } from '../../exchange/streams.js';
-import type { CheckResult } from '../../core/check/result.js';
-import { coveredShare } from '../../core/check/coverage.js';
+import type { CheckResult } from '../../core/check/subject/result.js';
+import { coveredShare } from '../../core/check/subject/coverage.js';
 import { FINDING_KINDS, kindHint, type Finding, type FindingKind } from '../../core/finding.js';
 import type { Locale } from '../../core/locale/tag.js';
-import { CONFIG_FILE } from '../../workspace/config.js';
+import { CONFIG_FILE } from '../../workspace/disk/find.js';
 import { checkFolder, WorkspaceCheck } from '../../workspace/checking/check-workspace.js';
-import { complaint } from '../../workspace/complaint.js';
+import { complaint } from '../../workspace/disk/complaint.js';
 import type { Observed } from '../../core/check/observed.js';
-import type { Workspace } from '../../workspace/workspace.js';
-import { report } from '../failure.js';
-import type { WorkspaceFolder } from '../../workspace/folder.js';
-import { collect, localesOf, openFolder, withWorkspace, type WorkspaceOptions } from '../options.js';
-import { split } from '../pairs.js';
+import type { Workspace } from '../../workspace/reading/workspace.js';
+import { report } from '../shared/failure.js';
+import type { WorkspaceFolder } from '../../workspace/reading/folder.js';
+import { collect, localesOf, openFolder, withWorkspace, type WorkspaceOptions } from '../shared/options.js';
+import { split } from '../shared/pairs.js';
 import { checkJson } from '../print/check-json.js';
 import { checkText, percent } from '../print/check-text.js';
 import { progressBar } from '../print/progress.js';
@@ -190,7 +190,7 @@ interface Seen {
 async function observe(files: readonly string[], folder: WorkspaceFolder, { matrix }: CheckResult): Promise<Seen> {
   const [{ readObserved }, { Workspace: Opened }] = await Promise.all([
     import('../../workspace/checking/observing.js'),
-    import('../../workspace/workspace.js'),
+    import('../../workspace/reading/workspace.js'),
   ]);
   const observations = await readObserved(files, Opened.open(folder.folder, folder.shownFrom));
   return { observed: observations.sorted(matrix), total: observations.total, matrix: observations.order(matrix) };
@@ -200,8 +200,8 @@ async function observe(files: readonly string[], folder: WorkspaceFolder, { matr
 async function tallyObserved(files: readonly string[], out: string, { folder, shownFrom }: WorkspaceFolder): Promise<void> {
   const [{ readObserved }, { Workspace: Opened }, { writeWhole }] = await Promise.all([
     import('../../workspace/checking/observing.js'),
-    import('../../workspace/workspace.js'),
-    import('../../workspace/write.js'),
+    import('../../workspace/reading/workspace.js'),
+    import('../../workspace/disk/write.js'),
   ]);
   const observations = await readObserved(files, Opened.open(folder, shownFrom));
   const lines = observations.tally();
@@ -222,8 +222,8 @@ function wipe(): void {
 /** Checks again after each save, reading only what changed; a broken file is told, and the next save mends it. */
 async function watchOn(options: Options): Promise<void> {
   const [{ repeat }, { Workspace: Opened }] = await Promise.all([
-    import('../watching.js'),
-    import('../../workspace/workspace.js'),
+    import('../shared/watching.js'),
+    import('../../workspace/reading/workspace.js'),
   ]);
   const { folder, shownFrom, watched } = openFolder(options);
   let open: Workspace | undefined;

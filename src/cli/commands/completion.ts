@@ -1,6 +1,6 @@
 import { Argument, type Command } from 'commander';
 import { printExact } from '../print/out.js';
-import { keyed } from '../../core/keyed.js';
+import { keyed } from '../../core/base/keyed.js';
 
 // Each hands over the words that were typed, and takes a line for each that may follow. Where there is none the shell knows files.
 const SCRIPTS: Readonly<Record<string, string>> = keyed({

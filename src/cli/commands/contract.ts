@@ -1,8 +1,8 @@
 import { Option, type Command } from 'commander';
 import { streams } from '../../exchange/streams.js';
-import { workspaceContract, workspaceOpenApi } from '../../workspace/contracts.js';
-import { writeWhole } from '../../workspace/write.js';
-import { isCurrent, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
+import { workspaceContract, workspaceOpenApi } from '../../workspace/answering/contracts.js';
+import { writeWhole } from '../../workspace/disk/write.js';
+import { isCurrent, openWorkspace, withWorkspace, type WorkspaceOptions } from '../shared/options.js';
 import { print } from '../print/out.js';
 
 interface Options extends WorkspaceOptions {

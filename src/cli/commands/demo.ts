@@ -4,11 +4,11 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { Command } from 'commander';
 import { applyEdits, modify } from 'jsonc-parser';
-import { copyShipped } from '../../workspace/copy.js';
-import { Workspace } from '../../workspace/workspace.js';
+import { copyShipped } from '../../workspace/disk/copy.js';
+import { Workspace } from '../../workspace/reading/workspace.js';
 import type { Run } from '../../command.js';
 import { streams } from '../../exchange/streams.js';
-import { installedFile } from '../../workspace/installed.js';
+import { installedFile } from '../../workspace/disk/installed.js';
 import { paint, print } from '../print/out.js';
 
 const REMOVED = { file: 'messages/pl.json', keys: ['messages', 'fits-the-night'] };

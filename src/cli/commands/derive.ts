@@ -1,12 +1,12 @@
 import { mkdirSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { InvalidArgumentError, Option, type Command } from 'commander';
-import { Complaint, complaint } from '../../workspace/complaint.js';
+import { Complaint, complaint } from '../../workspace/disk/complaint.js';
 import { DERIVED_FOLDER, planDeriving, type DerivingPlan } from '../../workspace/deriving/plan.js';
-import type { WorkspaceFolder } from '../../workspace/folder.js';
-import { globTrouble } from '../../workspace/globs.js';
-import { writeWhole, writingFailed } from '../../workspace/write.js';
-import { isCurrent, openFolder, withWorkspace, type WorkspaceOptions } from '../options.js';
+import type { WorkspaceFolder } from '../../workspace/reading/folder.js';
+import { globTrouble } from '../../workspace/disk/globs.js';
+import { writeWhole, writingFailed } from '../../workspace/disk/write.js';
+import { isCurrent, openFolder, withWorkspace, type WorkspaceOptions } from '../shared/options.js';
 import { counted, print, say } from '../print/out.js';
 
 interface Options extends WorkspaceOptions {
@@ -76,7 +76,7 @@ async function derive(options: Options): Promise<void> {
     return;
   }
   if (options.check) throw complaint('wrong-use', ['--check writes nothing, and --watch goes on writing; leave one of them out']);
-  const { repeat } = await import('../watching.js');
+  const { repeat } = await import('../shared/watching.js');
   const { folder } = openFolder(options);
   await repeat(folder, [folder], async (changed) => {
     // What was written is no reason to begin again.

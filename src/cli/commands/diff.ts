@@ -2,12 +2,12 @@ import { existsSync } from 'node:fs';
 import path from 'node:path';
 import { Option, type Command } from 'commander';
 import { difference, type Side } from '../../core/diff/diff.js';
-import { CONFIG_FILE } from '../../workspace/config.js';
-import { Complaint, complaint } from '../../workspace/complaint.js';
+import { CONFIG_FILE } from '../../workspace/disk/find.js';
+import { Complaint, complaint } from '../../workspace/disk/complaint.js';
 import { Revision } from '../../workspace/git/revision.js';
-import { NOTHING_UNSAVED } from '../../workspace/storage.js';
-import { Workspace } from '../../workspace/workspace.js';
-import { openFolder, withWorkspace, type WorkspaceOptions } from '../options.js';
+import { NOTHING_UNSAVED } from '../../workspace/disk/storage.js';
+import { Workspace } from '../../workspace/reading/workspace.js';
+import { openFolder, withWorkspace, type WorkspaceOptions } from '../shared/options.js';
 import { diffJson, diffMarkdown, diffText } from '../print/diff.js';
 import { print, printJson } from '../print/out.js';
 

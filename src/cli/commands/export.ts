@@ -1,13 +1,13 @@
 import path from 'node:path';
 import { Option, type Command } from 'commander';
 import { TRANSLATION_FORMATS, type TranslationFormatName } from '../../exchange/translations/formats.js';
-import { complaint } from '../../workspace/complaint.js';
-import { unitsFor } from '../../workspace/edit/exporting.js';
+import { complaint } from '../../workspace/disk/complaint.js';
+import { unitsFor } from '../../workspace/editing/exporting.js';
 import { TRANSLATION_STATES as STATES } from '../../core/texts/state.js';
-import { writeWhole } from '../../workspace/write.js';
-import { openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
+import { writeWhole } from '../../workspace/disk/write.js';
+import { openWorkspace, withWorkspace, type WorkspaceOptions } from '../shared/options.js';
 import { counted, print, printExact } from '../print/out.js';
-import { keyed } from '../../core/keyed.js';
+import { keyed } from '../../core/base/keyed.js';
 
 interface Options extends WorkspaceOptions {
   readonly as: TranslationFormatName;

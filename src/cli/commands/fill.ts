@@ -1,13 +1,13 @@
 import type { Command } from 'commander';
 import { LocaleError, parseLocale, type Locale } from '../../core/locale/tag.js';
-import { complaint } from '../../workspace/complaint.js';
-import { addressText } from '../../workspace/edit/address.js';
-import { Edits } from '../../workspace/edit/edits.js';
-import { addLanguage, draftsFor, writeDrafts } from '../../workspace/edit/fill.js';
-import { labelDrafts } from '../../workspace/edit/labels.js';
-import { TextEditor } from '../../workspace/edit/texts.js';
-import { finish, openToEdit, withDryRun, type DryRunOptions } from '../editing.js';
-import { renamedOption, withWorkspace, type WorkspaceOptions } from '../options.js';
+import { complaint } from '../../workspace/disk/complaint.js';
+import { addressText } from '../../workspace/reading/address.js';
+import { Edits } from '../../workspace/editing/edits.js';
+import { addLanguage, draftsFor, writeDrafts } from '../../workspace/editing/fill.js';
+import { labelDrafts } from '../../workspace/editing/labels.js';
+import { TextEditor } from '../../workspace/editing/texts.js';
+import { finish, openToEdit, withDryRun, type DryRunOptions } from '../shared/editing.js';
+import { renamedOption, withWorkspace, type WorkspaceOptions } from '../shared/options.js';
 import { counted, print } from '../print/out.js';
 
 interface Options extends WorkspaceOptions, DryRunOptions {

@@ -1,15 +1,15 @@
 import { Option, type Command } from 'commander';
 import { suggestion } from '../../core/text/closest.js';
 import { checkWorkspace } from '../../workspace/checking/check-workspace.js';
-import { complaint } from '../../workspace/complaint.js';
-import { Edits } from '../../workspace/edit/edits.js';
-import { FIXABLE, Fixer } from '../../workspace/edit/fix.js';
-import { drop, recover } from '../../workspace/edit/journal.js';
-import { findWorkspace } from '../../workspace/find.js';
-import { isInterrupted } from '../../workspace/scratch.js';
-import { Workspace } from '../../workspace/workspace.js';
-import { finish, openToEdit, withDryRun, type DryRunOptions } from '../editing.js';
-import { collect, localesOf, withWorkspace, type WorkspaceOptions } from '../options.js';
+import { complaint } from '../../workspace/disk/complaint.js';
+import { Edits } from '../../workspace/editing/edits.js';
+import { FIXABLE, Fixer } from '../../workspace/editing/fix.js';
+import { drop, recover } from '../../workspace/editing/journal.js';
+import { findWorkspace } from '../../workspace/disk/find.js';
+import { isInterrupted } from '../../workspace/disk/scratch.js';
+import { Workspace } from '../../workspace/reading/workspace.js';
+import { finish, openToEdit, withDryRun, type DryRunOptions } from '../shared/editing.js';
+import { collect, localesOf, withWorkspace, type WorkspaceOptions } from '../shared/options.js';
 import { counted, print, say } from '../print/out.js';
 
 interface Options extends WorkspaceOptions, DryRunOptions {

@@ -3,8 +3,8 @@ import { createInterface } from 'node:readline';
 import type { Command } from 'commander';
 import { streams } from '../../exchange/streams.js';
 import { LocaleError, parseLocale, type Locale } from '../../core/locale/tag.js';
-import { complaint } from '../../workspace/complaint.js';
-import { copyShipped } from '../../workspace/copy.js';
+import { complaint } from '../../workspace/disk/complaint.js';
+import { copyShipped } from '../../workspace/disk/copy.js';
 import { progressBar } from '../print/progress.js';
 import { counted, print } from '../print/out.js';
 
@@ -67,7 +67,7 @@ async function init(folder: string, options: Options): Promise<void> {
     print(`Started a workspace${into}:\n${names.map((name) => `  ${name}`).join('\n')}\n\nNow try: zeitwort check${there}`);
     return;
   }
-  const { startFrom } = await import('../../workspace/starting.js');
+  const { startFrom } = await import('../../workspace/starting/starting.js');
   const progress = await progressBar('fields');
   const wishes = { folder, from, languages: localesIn(languages ?? 'en') };
   const started = await startFrom(wishes, progress.show).finally(progress.end);

@@ -1,7 +1,7 @@
 import { Option, type Command } from 'commander';
 import { createConnection, ProposedFeatures } from 'vscode-languageserver/node';
 import { EditorServer, type Watcher } from '../../editor/server.js';
-import { watchFolders } from '../../workspace/watched-folders.js';
+import { watchFolders } from '../../workspace/disk/watched-folders.js';
 
 declare const ZEITWORT_VERSION: string;
 

@@ -1,11 +1,11 @@
 import type { Command } from 'commander';
 import { parsePattern } from '../../core/path/path.js';
-import { complaint } from '../../workspace/complaint.js';
-import { Edits } from '../../workspace/edit/edits.js';
-import { moveTexts } from '../../workspace/edit/move.js';
-import { TextEditor } from '../../workspace/edit/texts.js';
-import { finish, openToEdit, withDryRun, type DryRunOptions } from '../editing.js';
-import { localesOf, withWorkspace, type WorkspaceOptions } from '../options.js';
+import { complaint } from '../../workspace/disk/complaint.js';
+import { Edits } from '../../workspace/editing/edits.js';
+import { moveTexts } from '../../workspace/editing/move.js';
+import { TextEditor } from '../../workspace/editing/texts.js';
+import { finish, openToEdit, withDryRun, type DryRunOptions } from '../shared/editing.js';
+import { localesOf, withWorkspace, type WorkspaceOptions } from '../shared/options.js';
 import { counted } from '../print/out.js';
 
 interface Options extends WorkspaceOptions, DryRunOptions {

@@ -1,10 +1,10 @@
 import { Argument, type Command } from 'commander';
-import { complaint } from '../../workspace/complaint.js';
-import { Edits } from '../../workspace/edit/edits.js';
-import { renameField, renameForm, renameRule, type Renaming } from '../../workspace/edit/rename.js';
-import type { Workspace } from '../../workspace/workspace.js';
-import { finish, openToEdit, withDryRun, type DryRunOptions } from '../editing.js';
-import { withWorkspace, type WorkspaceOptions } from '../options.js';
+import { complaint } from '../../workspace/disk/complaint.js';
+import { Edits } from '../../workspace/editing/edits.js';
+import { renameField, renameForm, renameRule, type Renaming } from '../../workspace/editing/rename.js';
+import type { Workspace } from '../../workspace/reading/workspace.js';
+import { finish, openToEdit, withDryRun, type DryRunOptions } from '../shared/editing.js';
+import { withWorkspace, type WorkspaceOptions } from '../shared/options.js';
 import { print } from '../print/out.js';
 
 type What = 'rule' | 'field' | 'form';

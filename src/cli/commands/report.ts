@@ -2,11 +2,11 @@ import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import type { Command } from 'commander';
 import { checkWorkspace } from '../../workspace/checking/check-workspace.js';
-import { installedFile } from '../../workspace/installed.js';
+import { installedFile } from '../../workspace/disk/installed.js';
 import { reportData } from '../../workspace/checking/reporting.js';
-import { writeWhole } from '../../workspace/write.js';
+import { writeWhole } from '../../workspace/disk/write.js';
 import { reportPage } from '../../report/page.js';
-import { localesOf, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
+import { localesOf, openWorkspace, withWorkspace, type WorkspaceOptions } from '../shared/options.js';
 import { counted, print, printExact } from '../print/out.js';
 import { progressBar } from '../print/progress.js';
 

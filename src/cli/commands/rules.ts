@@ -1,8 +1,8 @@
 import { Option, type Command } from 'commander';
 import type { FormIndex } from '../../core/rules/form-index.js';
 import { formAsJsonSchema } from '../../exchange/schema/write.js';
-import { complaint } from '../../workspace/complaint.js';
-import { openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
+import { complaint } from '../../workspace/disk/complaint.js';
+import { openWorkspace, withWorkspace, type WorkspaceOptions } from '../shared/options.js';
 import { print, printJson, say } from '../print/out.js';
 import { rulesJson, rulesText } from '../print/rules.js';
 

@@ -6,8 +6,8 @@ import type { Service } from '../../http/routes.js';
 import { DEFAULT_LIMITS, makeService, type Limits } from '../../http/service.js';
 import { ServedWorkspace } from '../../http/state.js';
 import { watchWorkspace } from '../../http/watch.js';
-import { complaint } from '../../workspace/complaint.js';
-import { collect, withWorkspace, type WorkspaceOptions } from '../options.js';
+import { complaint } from '../../workspace/disk/complaint.js';
+import { collect, withWorkspace, type WorkspaceOptions } from '../shared/options.js';
 import { print } from '../print/out.js';
 
 declare const ZEITWORT_VERSION: string;

@@ -1,12 +1,20 @@
 import { InvalidArgumentError, type Command } from 'commander';
-import { readText } from '../../workspace/files.js';
-import { addressText } from '../../workspace/edit/address.js';
-import { Edits } from '../../workspace/edit/edits.js';
-import { TextEditor } from '../../workspace/edit/texts.js';
-import { complaint } from '../../workspace/complaint.js';
-import { unusedBecause } from '../../workspace/edit/unused.js';
-import { addressFrom, finish, openToEdit, withAddress, withDryRun, type AddressOptions, type DryRunOptions } from '../editing.js';
-import { withWorkspace, type WorkspaceOptions } from '../options.js';
+import { readText } from '../../workspace/disk/files.js';
+import { addressText } from '../../workspace/reading/address.js';
+import { Edits } from '../../workspace/editing/edits.js';
+import { TextEditor } from '../../workspace/editing/texts.js';
+import { complaint } from '../../workspace/disk/complaint.js';
+import { unusedBecause } from '../../workspace/editing/unused.js';
+import {
+  addressFrom,
+  finish,
+  openToEdit,
+  withAddress,
+  withDryRun,
+  type AddressOptions,
+  type DryRunOptions,
+} from '../shared/editing.js';
+import { withWorkspace, type WorkspaceOptions } from '../shared/options.js';
 
 interface Options extends WorkspaceOptions, AddressOptions, DryRunOptions {
   readonly note?: string;

@@ -5,9 +5,9 @@ import { overview, type OverviewRow } from '../../core/texts/overview.js';
 import type { Locale } from '../../core/locale/tag.js';
 import { PathSyntaxError, parsePattern, printPath } from '../../core/path/path.js';
 import { keysOf } from '../../core/rules/form.js';
-import { complaint } from '../../workspace/complaint.js';
-import type { Workspace } from '../../workspace/workspace.js';
-import { formatOption, localesOf, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
+import { complaint } from '../../workspace/disk/complaint.js';
+import type { Workspace } from '../../workspace/reading/workspace.js';
+import { formatOption, localesOf, openWorkspace, withWorkspace, type WorkspaceOptions } from '../shared/options.js';
 import { print, printJson } from '../print/out.js';
 import { textsJson, textsTable } from '../print/texts.js';
 

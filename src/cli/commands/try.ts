@@ -3,16 +3,16 @@ import { streams } from '../../exchange/streams.js';
 import { withoutSecrets, type Judgement, type Request } from '../../core/rules/evaluate.js';
 import type { FormIndex } from '../../core/rules/form-index.js';
 import { gathered } from '../../core/rules/parameters.js';
-import { complaint } from '../../workspace/complaint.js';
+import { complaint } from '../../workspace/disk/complaint.js';
 import type { Judge } from '../../workspace/judging/judge.js';
-import { payloadComplaint, readPayload } from '../../workspace/payload.js';
-import type { Workspace } from '../../workspace/workspace.js';
-import { answerLocales, answerStyle, withAnswer, type AnsweringOptions } from '../answering.js';
-import { collect, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
+import { payloadComplaint, readPayload } from '../../workspace/reading/payload.js';
+import type { Workspace } from '../../workspace/reading/workspace.js';
+import { answerLocales, answerStyle, withAnswer, type AnsweringOptions } from '../shared/answering.js';
+import { collect, openWorkspace, withWorkspace, type WorkspaceOptions } from '../shared/options.js';
 import { answerProblemOf, answerReport, answerUnreadable, writeAnswer, type AnswerStyle } from '../print/answer.js';
 import { printJson, say } from '../print/out.js';
-import { split } from '../pairs.js';
-import { trySingle, type SingleOptions } from '../single.js';
+import { split } from '../shared/pairs.js';
+import { trySingle, type SingleOptions } from '../shared/single.js';
 
 interface TryOptions extends WorkspaceOptions, AnsweringOptions, SingleOptions {
   readonly form: string;

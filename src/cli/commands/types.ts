@@ -1,8 +1,8 @@
 import type { Command } from 'commander';
 import { constants, declarations } from '../../exchange/typescript.js';
-import { complaint } from '../../workspace/complaint.js';
-import { writeWhole } from '../../workspace/write.js';
-import { isCurrent, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
+import { complaint } from '../../workspace/disk/complaint.js';
+import { writeWhole } from '../../workspace/disk/write.js';
+import { isCurrent, openWorkspace, withWorkspace, type WorkspaceOptions } from '../shared/options.js';
 import { print, printExact } from '../print/out.js';
 
 interface Options extends WorkspaceOptions {

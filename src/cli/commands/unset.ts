@@ -1,10 +1,18 @@
 import type { Command } from 'commander';
-import { complaint } from '../../workspace/complaint.js';
-import { addressText } from '../../workspace/edit/address.js';
-import { Edits } from '../../workspace/edit/edits.js';
-import { TextEditor } from '../../workspace/edit/texts.js';
-import { addressFrom, finish, openToEdit, withAddress, withDryRun, type AddressOptions, type DryRunOptions } from '../editing.js';
-import { withWorkspace, type WorkspaceOptions } from '../options.js';
+import { complaint } from '../../workspace/disk/complaint.js';
+import { addressText } from '../../workspace/reading/address.js';
+import { Edits } from '../../workspace/editing/edits.js';
+import { TextEditor } from '../../workspace/editing/texts.js';
+import {
+  addressFrom,
+  finish,
+  openToEdit,
+  withAddress,
+  withDryRun,
+  type AddressOptions,
+  type DryRunOptions,
+} from '../shared/editing.js';
+import { withWorkspace, type WorkspaceOptions } from '../shared/options.js';
 
 type Options = WorkspaceOptions & AddressOptions & DryRunOptions;
 

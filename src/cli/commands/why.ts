@@ -1,15 +1,15 @@
 import type { Command } from 'commander';
-import { offersOf } from '../../core/check/offers.js';
+import { offersOf } from '../../core/check/kinds/offers.js';
 import type { Locale } from '../../core/locale/tag.js';
 import { codeOf, keysOf } from '../../core/rules/form.js';
 import type { Sentence } from '../../core/violation/sentence.js';
 import { sampleViolation } from '../../core/violation/samples.js';
-import type { Workspace } from '../../workspace/workspace.js';
-import { fieldAt, useOf } from '../pick.js';
-import { formatOption, openWorkspace, withWorkspace, type WorkspaceOptions } from '../options.js';
+import type { Workspace } from '../../workspace/reading/workspace.js';
+import { fieldAt, useOf } from '../shared/pick.js';
+import { formatOption, openWorkspace, withWorkspace, type WorkspaceOptions } from '../shared/options.js';
 import { print, printJson } from '../print/out.js';
 import { whyJson, whyOne, whyTable, type Asked, type Explanation } from '../print/why.js';
-import { sentencesOf } from '../../workspace/answering.js';
+import { sentencesOf } from '../../workspace/answering/answering.js';
 
 interface Options extends WorkspaceOptions {
   readonly locale?: string;

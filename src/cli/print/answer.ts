@@ -1,11 +1,11 @@
 import { answerProblem, answerViolations, type Answer, type AnswerOptions, type Occasion } from '../../core/body/answer.js';
 import type { Locale } from '../../core/locale/tag.js';
-import type { Payload } from '../../workspace/payload.js';
-import type { ViolationReport } from '../../workspace/violations.js';
-import type { Workspace } from '../../workspace/workspace.js';
+import type { Payload } from '../../workspace/reading/payload.js';
+import type { ViolationReport } from '../../workspace/answering/violations.js';
+import type { Workspace } from '../../workspace/reading/workspace.js';
 import { head } from './http.js';
 import { write } from './out.js';
-import { sentencesOf, type BodyStyle } from '../../workspace/answering.js';
+import { sentencesOf, type BodyStyle } from '../../workspace/answering/answering.js';
 
 /** How a command wants its answers. */
 export interface AnswerStyle {

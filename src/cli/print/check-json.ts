@@ -1,7 +1,7 @@
-import type { CheckResult } from '../../core/check/result.js';
+import type { CheckResult } from '../../core/check/subject/result.js';
 import type { Finding, Severity } from '../../core/finding.js';
 import type { Locale } from '../../core/locale/tag.js';
-import type { WorkspaceFolder } from '../../workspace/folder.js';
+import type { WorkspaceFolder } from '../../workspace/reading/folder.js';
 import { Streamed } from './json-stream.js';
 
 export function countOf(findings: readonly Finding[], severity: Severity): number {

@@ -1,7 +1,7 @@
-import type { CheckResult } from '../../core/check/result.js';
+import type { CheckResult } from '../../core/check/subject/result.js';
 import { KINDS } from '../../core/check/kinds.js';
 import type { Finding } from '../../core/finding.js';
-import type { WorkspaceFolder } from '../../workspace/folder.js';
+import type { WorkspaceFolder } from '../../workspace/reading/folder.js';
 import { xmlText as xml } from '../../core/body/shapes/problem.js';
 
 /** A finding's place as a text. */

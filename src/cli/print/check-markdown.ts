@@ -1,8 +1,8 @@
-import type { CheckResult } from '../../core/check/result.js';
-import { coveredShare } from '../../core/check/coverage.js';
+import type { CheckResult } from '../../core/check/subject/result.js';
+import { coveredShare } from '../../core/check/subject/coverage.js';
 import { forMarkdown, markdownCode } from '../../core/text/media.js';
 import type { Locale } from '../../core/locale/tag.js';
-import type { WorkspaceFolder } from '../../workspace/folder.js';
+import type { WorkspaceFolder } from '../../workspace/reading/folder.js';
 import { countOf } from './check-json.js';
 import { placeText } from './check-junit.js';
 import { percent } from './check-text.js';

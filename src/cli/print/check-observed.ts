@@ -1,4 +1,4 @@
-import { isCovered } from '../../core/check/coverage.js';
+import { isCovered } from '../../core/check/subject/coverage.js';
 import type { Observed } from '../../core/check/observed.js';
 import type { Locale } from '../../core/locale/tag.js';
 import { counted, paint } from './out.js';

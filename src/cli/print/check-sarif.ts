@@ -1,9 +1,9 @@
-import type { CheckResult } from '../../core/check/result.js';
+import type { CheckResult } from '../../core/check/subject/result.js';
 import { KINDS } from '../../core/check/kinds.js';
 import type { Finding, Severity } from '../../core/finding.js';
 import { forSarif } from '../../core/text/media.js';
 import { fingerprints } from '../../workspace/checking/fingerprints.js';
-import type { WorkspaceFolder } from '../../workspace/folder.js';
+import type { WorkspaceFolder } from '../../workspace/reading/folder.js';
 import { Streamed } from './json-stream.js';
 
 const LEVELS: Record<Severity, 'error' | 'warning' | 'note'> = { error: 'error', warning: 'warning', info: 'note' };

@@ -1,10 +1,10 @@
-import { causesOf, type Cause } from '../../core/check/causes.js';
-import type { CheckResult, CoverageLine } from '../../core/check/result.js';
-import { coveredShare, isCovered } from '../../core/check/coverage.js';
+import { causesOf, type Cause } from '../../core/check/subject/causes.js';
+import type { CheckResult, CoverageLine } from '../../core/check/subject/result.js';
+import { coveredShare, isCovered } from '../../core/check/subject/coverage.js';
 import type { Finding, Severity } from '../../core/finding.js';
 import type { Locale } from '../../core/locale/tag.js';
-import type { FilePlace } from '../../workspace/complaint.js';
-import type { WorkspaceFolder } from '../../workspace/folder.js';
+import type { FilePlace } from '../../workspace/disk/complaint.js';
+import type { WorkspaceFolder } from '../../workspace/reading/folder.js';
 import { countOf } from './check-json.js';
 import { counted, paint, width } from './out.js';
 import { cut, table, widthOf, wrap, type Column } from './table.js';

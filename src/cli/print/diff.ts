@@ -1,6 +1,6 @@
 import type { CodeChange, Difference, TextChange, Verdict } from '../../core/diff/diff.js';
 import { forMarkdown } from '../../core/text/media.js';
-import { addressText } from '../../workspace/edit/address.js';
+import { addressText } from '../../workspace/reading/address.js';
 import { counted, paint } from './out.js';
 import { wordChanges } from './words.js';
 

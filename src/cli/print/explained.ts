@@ -1,5 +1,5 @@
 import { printPath } from '../../core/path/path.js';
-import type { Failure } from '../../exchange/violations/failure.js';
+import type { Failure } from '../../exchange/keywords/failure.js';
 import type { ReadEntry } from '../../exchange/violations/foreign.js';
 import { table } from './table.js';
 

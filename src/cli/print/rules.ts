@@ -2,7 +2,7 @@ import { printPath } from '../../core/path/path.js';
 import type { FormIndex } from '../../core/rules/form-index.js';
 import type { Field, Form, RuleUse } from '../../core/rules/form.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
-import type { Workspace } from '../../workspace/workspace.js';
+import type { Workspace } from '../../workspace/reading/workspace.js';
 import { counted, paint, width } from './out.js';
 import { table, wrap } from './table.js';
 

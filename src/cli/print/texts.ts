@@ -1,7 +1,7 @@
 import { isInflection } from '../../core/texts/purpose.js';
 import type { OverviewRow } from '../../core/texts/overview.js';
 import type { Locale } from '../../core/locale/tag.js';
-import type { Workspace } from '../../workspace/workspace.js';
+import type { Workspace } from '../../workspace/reading/workspace.js';
 import { counted, paint, width } from './out.js';
 import { cut, table, widthOf, wrap, type Column } from './table.js';
 

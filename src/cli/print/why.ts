@@ -4,7 +4,7 @@ import type { Locale } from '../../core/locale/tag.js';
 import { printPath, type Path } from '../../core/path/path.js';
 import type { FormIndex } from '../../core/rules/form-index.js';
 import { codeOf, type Field, type RuleUse } from '../../core/rules/form.js';
-import type { Workspace } from '../../workspace/workspace.js';
+import type { Workspace } from '../../workspace/reading/workspace.js';
 import { paint, width } from './out.js';
 import { cut, table, wrap } from './table.js';
 

@@ -1,4 +1,4 @@
-import { Memo } from '../memo.js';
+import { Memo } from '../base/memo.js';
 import type { Loose } from '../reading.js';
 import { leaksIn, type Leak } from './leaks.js';
 

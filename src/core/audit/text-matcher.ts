@@ -1,4 +1,4 @@
-import { Memo, Room } from '../memo.js';
+import { Memo, Room } from '../base/memo.js';
 import type { Entry } from '../texts/entry.js';
 import type { Locale } from '../locale/tag.js';
 import { rawPathIn } from './leaks.js';

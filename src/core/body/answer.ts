@@ -5,7 +5,7 @@ import type { TextLookup } from '../texts/lookup.js';
 import type { Locale } from '../locale/tag.js';
 import { compareRanks } from '../rules/form-index.js';
 import type { Sentence, Sentences, SentenceOptions } from '../violation/sentence.js';
-import type { Violation } from '../violation/violation.js';
+import type { Violation } from '../rules/violation.js';
 import { unresolved } from '../violation/warning.js';
 import { problemOf } from './broken-problem.js';
 import { developerDetail, type DeveloperDetail, type PlaceOf } from './developer.js';

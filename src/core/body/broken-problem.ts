@@ -1,6 +1,6 @@
 import type { FormIndex } from '../rules/form-index.js';
 import type { RuleUse } from '../rules/form.js';
-import type { Violation } from '../violation/violation.js';
+import type { Violation } from '../rules/violation.js';
 
 /** A violation that is no matter of fields, and the problem that it is. */
 export interface BrokenProblem {

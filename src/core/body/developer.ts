@@ -4,7 +4,7 @@ import type { FormIndex } from '../rules/form-index.js';
 import { MASK, valueText } from '../text/value.js';
 import { entryOf } from '../texts/entry.js';
 import type { Sentence } from '../violation/sentence.js';
-import type { Violation } from '../violation/violation.js';
+import type { Violation } from '../rules/violation.js';
 
 /** Finds file, line and column of a text. */
 export type PlaceOf = (origin: Origin) => { readonly file: string; readonly line?: number; readonly column?: number };

@@ -1,4 +1,4 @@
-import { keyed } from '../keyed.js';
+import { keyed } from '../base/keyed.js';
 /** The error statuses of the IANA HTTP Status Code Registry (RFC 9110 section 16.2.1) with their phrases; 418 is reserved. */
 export const ERROR_STATUSES: ReadonlyMap<number, string> = new Map([
   [400, 'Bad Request'],

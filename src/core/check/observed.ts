@@ -1,7 +1,7 @@
 import { ANY_ELEMENT, parsePattern, PathSyntaxError, printPath } from '../path/path.js';
 import type { FormIndex } from '../rules/form-index.js';
 import type { FieldPlace } from '../rules/form.js';
-import type { CoverageLine } from './result.js';
+import type { CoverageLine } from './subject/result.js';
 
 /** A rule that was broken in production, so many times. */
 export interface Sighting {

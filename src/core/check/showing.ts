@@ -3,9 +3,9 @@ import type { Catalog } from '../texts/catalog.js';
 import type { Entry } from '../texts/entry.js';
 import { titleOf } from '../texts/titles.js';
 import type { TextKind } from '../texts/purpose.js';
-import { CheckedText } from './checked-text.js';
-import type { Context } from './context.js';
-import type { Looks } from './kind.js';
+import { CheckedText } from './subject/checked-text.js';
+import type { Context } from './subject/context.js';
+import type { Looks } from './subject/kind.js';
 
 /** Whom texts for one purpose are shown to, as long as they ask for the same and may hold the same. */
 interface Audience {

@@ -1,4 +1,4 @@
-import { keyOf } from '../memo.js';
+import { keyOf } from '../base/memo.js';
 import { Signature } from '../message/signature.js';
 import type { Entry } from '../texts/entry.js';
 import { overview } from '../texts/overview.js';

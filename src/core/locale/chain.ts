@@ -1,4 +1,4 @@
-import { Memo } from '../memo.js';
+import { Memo } from '../base/memo.js';
 import { likely, type Locale } from './tag.js';
 
 /** Where texts are looked for when a locale has none: for each locale that departs from the rule, its own list. */

@@ -1,4 +1,4 @@
-import { Memo } from '../memo.js';
+import { Memo } from '../base/memo.js';
 import { isRegisteredTag, unregistered } from './registry.js';
 
 declare const locale: unique symbol;

@@ -1,5 +1,5 @@
 import { MessageSyntaxError } from './syntax-error.js';
-import { keyed } from '../keyed.js';
+import { keyed } from '../base/keyed.js';
 
 /** How a date or time is written: what `Intl.DateTimeFormat` is asked for. */
 export type DateStyle = Readonly<Intl.DateTimeFormatOptions>;

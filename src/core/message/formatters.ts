@@ -1,11 +1,11 @@
 import type { Locale } from '../locale/tag.js';
-import { Memo } from '../memo.js';
+import { Memo } from '../base/memo.js';
 import type { DateStyle } from './date-style.js';
 import { currencyOf } from './local-currency.js';
 import { product } from '../text/decimal.js';
 import { EXACT, HALF_EVEN, STANDARD, type NumberStyle } from './number-options.js';
 import type { MessageNode } from './tree.js';
-import { keyed } from '../keyed.js';
+import { keyed } from '../base/keyed.js';
 
 type WriteNumber = (value: number | bigint) => string;
 

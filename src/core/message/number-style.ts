@@ -1,7 +1,7 @@
 import { closest } from '../text/closest.js';
 import { GROUPED, HALF_EVEN, STANDARD, rounding, type NumberStyle } from './number-options.js';
 import { MessageSyntaxError } from './syntax-error.js';
-import { keyed } from '../keyed.js';
+import { keyed } from '../base/keyed.js';
 
 /** What a skeleton may say once; ICU refuses it a second time. */
 type Aspect =

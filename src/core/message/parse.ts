@@ -5,7 +5,7 @@ import { parseNumberStyle } from './number-style.js';
 import { LONGEST, MOST_ARGUMENTS, parseSimple } from './simple.js';
 import { MessageSyntaxError } from './syntax-error.js';
 import type { Case, Message, MessageNode } from './tree.js';
-import { keyed } from '../keyed.js';
+import { keyed } from '../base/keyed.js';
 
 /** How deep messages may stand in cases of others. Nobody can translate what is nested deeper, and the stack stays safe. */
 export const DEEPEST = 50;

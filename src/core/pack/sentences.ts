@@ -15,7 +15,7 @@ import { declaredBy } from '../violation/sentence.js';
 import { said, type Speech, Words } from '../violation/words.js';
 import { numbersOf, type ByField, type PlainField, type PlainLanguage, type PlainSentence, type SentencePack } from './plain.js';
 import { NotSimple, type SentenceWriter } from './writers.js';
-import { keyed } from '../keyed.js';
+import { keyed } from '../base/keyed.js';
 
 /** What could not be said without ICU, and why. */
 export interface Unsimple {

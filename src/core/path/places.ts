@@ -1,4 +1,4 @@
-import { argumentWord } from '../text/identifier.js';
+import { argumentWord } from './identifier.js';
 import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, isFloating, printPath, type Path, type Pattern, type PatternSegment } from './path.js';
 
 /** One array or map on the way to a field. */

@@ -1,7 +1,7 @@
 import type { Remark } from '../finding.js';
 import { isSharedRoot } from '../path/path.js';
 import { suggestion } from '../text/closest.js';
-import type { Violation } from '../violation/violation.js';
+import type { Violation } from './violation.js';
 import { isBlankMissing, isRequired } from './blank.js';
 import { FormIndex } from './form-index.js';
 import { inDocumentOrder, judge, type Judgement, type Request, type Surroundings } from './evaluate.js';

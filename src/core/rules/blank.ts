@@ -1,5 +1,5 @@
 import { printPath, type Path } from '../path/path.js';
-import { violationOf, type Violation } from '../violation/violation.js';
+import { violationOf, type Violation } from './violation.js';
 import type { FormIndex } from './form-index.js';
 import type { Field, FieldPlace, RuleUse } from './form.js';
 import { isBlank } from './given.js';

@@ -1,5 +1,5 @@
 import { parsePattern, printPath, type Path, type Pattern } from '../path/path.js';
-import { violationOf, type Violation } from '../violation/violation.js';
+import { violationOf, type Violation } from './violation.js';
 import { MASK, measured } from '../text/value.js';
 import type { Params, Probe, RuleDefinition, Verdict } from './definition.js';
 import { isAmong } from './equality.js';

@@ -1,4 +1,4 @@
-import { keyOf, Memo, Room } from '../memo.js';
+import { keyOf, Memo, Room } from '../base/memo.js';
 import {
   ANY_DEPTH,
   ANY_KEY,

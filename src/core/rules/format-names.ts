@@ -1,4 +1,4 @@
-import { keyed } from '../keyed.js';
+import { keyed } from '../base/keyed.js';
 /** What is told of a format: its name in the trade, the same in all languages, and a text that has it. */
 export interface FormatName {
   readonly name: string;

@@ -1,7 +1,7 @@
 import { parsePattern, PathSyntaxError, type Pattern } from '../path/path.js';
 import { described, isObject, isTextList, type Loose, type LooseObject, type Reading } from '../reading.js';
 import { suggestion } from '../text/closest.js';
-import { isRuleId } from '../text/identifier.js';
+import { isRuleId } from '../path/identifier.js';
 import type { Parameter, RuleDefinition } from './definition.js';
 import type { Condition, RuleUse } from './form.js';
 import { conditionsTrouble } from './row-conditions.js';

@@ -1,6 +1,6 @@
 import { chainOf, chainOfLanguage, chainWithin, sameLanguage, type ChainRules } from '../locale/chain.js';
 import type { Locale } from '../locale/tag.js';
-import { keyOf, Memo } from '../memo.js';
+import { keyOf, Memo } from '../base/memo.js';
 import { isCoveredBy, meet } from '../path/cover.js';
 import { ANY_DEPTH, ANY_ELEMENT, isPath, isSharedRoot, opened, printPath, type Pattern } from '../path/path.js';
 import { PatternTrie } from '../path/trie.js';

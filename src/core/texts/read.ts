@@ -3,7 +3,7 @@ import { Trail, type Spot } from '../origin.js';
 import { PathSyntaxError } from '../path/path.js';
 import { described, isObject, Reading, type Loose, type LooseObject } from '../reading.js';
 import { suggestion } from '../text/closest.js';
-import { isArgumentName } from '../text/identifier.js';
+import { isArgumentName } from '../path/identifier.js';
 import type { Catalog } from './catalog.js';
 import { nameOfForms } from './form-set.js';
 import { Entry, type EntryDetails } from './entry.js';

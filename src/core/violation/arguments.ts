@@ -7,13 +7,13 @@ import type { FormIndex } from '../rules/form-index.js';
 import type { FieldPlace, RuleUse } from '../rules/form.js';
 import { formatMeant, formatSaid } from '../rules/format-names.js';
 import { sizeText } from '../text/bytes.js';
-import { selectKey } from '../text/identifier.js';
+import { selectKey } from '../path/identifier.js';
 import { cleaned, MASK, measured, valueText } from '../text/value.js';
 import type { WordGroup } from '../texts/purpose.js';
 import { limitKind, limitWords } from './limit.js';
-import type { Violation } from './violation.js';
+import type { Violation } from '../rules/violation.js';
 import { said, type Speech, type Wording, type Words } from './words.js';
-import { keyed } from '../keyed.js';
+import { keyed } from '../base/keyed.js';
 
 type Params = Readonly<Record<string, unknown>>;
 

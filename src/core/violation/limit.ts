@@ -2,7 +2,7 @@ import { numberOf, wordOf } from '../text/outer.js';
 import type { Locale } from '../locale/tag.js';
 import { formattersOf } from '../message/formatters.js';
 import { momentOf } from '../message/moment.js';
-import { keyed } from '../keyed.js';
+import { keyed } from '../base/keyed.js';
 
 /** What a limit has: a date alone, a time alone, or both. */
 export type LimitKind = 'date' | 'time' | 'instant';

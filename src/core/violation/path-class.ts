@@ -1,5 +1,5 @@
 import type { Locale } from '../locale/tag.js';
-import { Memo, type Room } from '../memo.js';
+import { Memo, type Room } from '../base/memo.js';
 import { printPath, type Path, type Pattern } from '../path/path.js';
 import type { FormIndex } from '../rules/form-index.js';
 import type { FieldPlace } from '../rules/form.js';

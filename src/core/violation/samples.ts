@@ -2,7 +2,7 @@ import { printPath, type Path } from '../path/path.js';
 import type { RuleDefinition } from '../rules/definition.js';
 import type { Field, RuleUse } from '../rules/form.js';
 import { VOCABULARY } from '../rules/vocabulary.js';
-import type { Violation } from './violation.js';
+import type { Violation } from '../rules/violation.js';
 
 /** A value that just breaks the bound declared. */
 function sampleNumber({ max, min }: RuleUse['params']): number {

@@ -1,6 +1,6 @@
 import { wordOf } from '../text/outer.js';
 import type { Locale } from '../locale/tag.js';
-import { keyOf, Memo, Room } from '../memo.js';
+import { keyOf, Memo, Room } from '../base/memo.js';
 import { saidOf, type Format } from '../message/compile.js';
 import { printPath, type Path, type Pattern } from '../path/path.js';
 import { toFragment } from '../path/pointer.js';
@@ -10,7 +10,7 @@ import type { Phrase } from '../texts/phrase.js';
 import type { Question, TextLookup } from '../texts/lookup.js';
 import { prepareArguments, type Prepared, type Setting } from './arguments.js';
 import { PathReader, type Located } from './path-class.js';
-import type { Violation } from './violation.js';
+import type { Violation } from '../rules/violation.js';
 import { MASK } from '../text/value.js';
 import { unresolved, type Warn } from './warning.js';
 import { said, Words } from './words.js';

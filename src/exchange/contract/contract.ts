@@ -1,4 +1,4 @@
-import { keyOf } from '../../core/memo.js';
+import { keyOf } from '../../core/base/memo.js';
 import { typeUri } from '../../core/body/answer.js';
 import type { ShapeOptions } from '../../core/body/shapes/shape.js';
 import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, anywhere, isPath, printPath, type Path, type Pattern } from '../../core/path/path.js';

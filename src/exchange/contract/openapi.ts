@@ -3,7 +3,7 @@ import type { Form } from '../../core/rules/form.js';
 import { FormIndex } from '../../core/rules/form-index.js';
 import { parametersOf, writingIn } from '../../core/rules/parameters.js';
 import type { Written } from '../schema/write.js';
-import { keyed } from '../../core/keyed.js';
+import { keyed } from '../../core/base/keyed.js';
 
 /** One response of the contract. */
 export interface ContractBodies {

@@ -4,8 +4,8 @@ import { LIST, MAP, ONE } from './applicators.js';
 import { type Definition, Definitions, reachableFrom, referenceTo, type Schema } from './definitions.js';
 import { type Documents, SchemaError, type Target, type Where } from './documents.js';
 import { isPattern, keywordTrouble } from './shapes.js';
-import { boundedWhole } from './whole-numbers.js';
-import { keyed } from '../../core/keyed.js';
+import { boundedWhole } from '../keywords/whole-numbers.js';
+import { keyed } from '../../core/base/keyed.js';
 
 /** How a document's schemas are to be read. */
 export type Draft = 'draft-07' | '2019-09' | '2020-12';

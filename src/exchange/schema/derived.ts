@@ -1,5 +1,5 @@
 import { isObject, type Loose, type LooseObject } from '../../core/reading.js';
-import { PATTERN_OF_FORMAT } from './keywords.js';
+import { PATTERN_OF_FORMAT } from '../keywords/keywords.js';
 import { lastWordOf } from './names.js';
 
 /** Where a derived schema came from, for whoever opens the file. */

@@ -5,7 +5,7 @@ import { isEmail, isIdnEmail, isIdnHostname, type Hosts } from './mail.js';
 import { moreFormats } from './more-formats.js';
 import { isRegex } from './shapes.js';
 import { isUri } from './uri.js';
-import { keyed } from '../../core/keyed.js';
+import { keyed } from '../../core/base/keyed.js';
 
 /** Longer texts have none of the formats; a regular expression is not even tried on them. */
 const LONGEST = 65_536;

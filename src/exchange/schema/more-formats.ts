@@ -1,5 +1,5 @@
 import { DIGESTS } from '../../core/rules/format-names.js';
-import { keyed } from '../../core/keyed.js';
+import { keyed } from '../../core/base/keyed.js';
 
 type Asks = (text: string) => boolean;
 

@@ -14,7 +14,7 @@ import {
 } from './openapi.js';
 import { walk, type FieldExample, type Title } from './walk.js';
 import { lastWordOf } from './names.js';
-import { keyed } from '../../core/keyed.js';
+import { keyed } from '../../core/base/keyed.js';
 
 export type BundledParameter = ParameterOf & { readonly bundle: Bundle };
 

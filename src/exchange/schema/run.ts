@@ -2,7 +2,7 @@ import { isObject } from '../../core/reading.js';
 import { comesWithoutBody, inDocumentOrder, type Judgement, type Request } from '../../core/rules/evaluate.js';
 import type { FormIndex } from '../../core/rules/form-index.js';
 import { keyOf } from '../../core/rules/parameters.js';
-import { settle, violationsOf } from '../violations/failure.js';
+import { settle, violationsOf } from '../keywords/failure.js';
 import type { Matcher } from './ajv.js';
 import type { Bundle } from './bundle.js';
 import { Compiled } from './compiled.js';

@@ -2,11 +2,11 @@ import type { ErrorObject } from 'ajv';
 import type { Path } from '../../core/path/path.js';
 import { isObject, type LooseObject } from '../../core/reading.js';
 import { memberOf, pathThrough } from '../../core/rules/occurrences.js';
-import type { Failure } from '../violations/failure.js';
+import type { Failure } from '../keywords/failure.js';
 import type { Bundle } from './bundle.js';
 import { below, Once, type Compiled } from './compiled.js';
-import { keywordRule } from './keyword-rule.js';
-import { notRule } from './keywords.js';
+import { keywordRule } from '../keywords/keyword-rule.js';
+import { notRule } from '../keywords/keywords.js';
 
 const text = (value: unknown): string => (typeof value === 'string' ? value : '');
 

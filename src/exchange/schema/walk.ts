@@ -9,7 +9,7 @@ import type { Definition } from './definitions.js';
 import { innerSchemas } from './inner.js';
 import type { Example } from './openapi.js';
 import { occurrences } from '../../core/rules/occurrences.js';
-import { statedBy } from './keywords.js';
+import { statedBy } from '../keywords/keywords.js';
 import { OWN_RULES, ownRules } from './own-rules.js';
 import { sharedIn } from './shared.js';
 

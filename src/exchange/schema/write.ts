@@ -2,9 +2,9 @@ import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, anywhere, type PatternSegment, type Sh
 import { type LooseObject } from '../../core/reading.js';
 import type { Field, Form, RuleUse } from '../../core/rules/form.js';
 import { typesOf } from '../../core/rules/types.js';
-import { KEYWORD_PARAMETERS } from './keywords.js';
+import { KEYWORD_PARAMETERS } from '../keywords/keywords.js';
 import type { SchemaForm } from './read.js';
-import { keyed } from '../../core/keyed.js';
+import { keyed } from '../../core/base/keyed.js';
 
 const DRAFT = 'https://json-schema.org/draft/2020-12/schema';
 

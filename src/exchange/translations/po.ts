@@ -1,6 +1,6 @@
 import { po as gettext, type GetTextTranslation } from 'gettext-parser';
 import { stateOf, TranslationFileError, type ReadUnit, type ReadUnits, type TranslationFormat, type UnitFile } from './unit.js';
-import { keyed } from '../../core/keyed.js';
+import { keyed } from '../../core/base/keyed.js';
 
 // gettext PO, with whole ICU messages: PO's own plural forms know one number and no other case, so nothing is cut up for them.
 

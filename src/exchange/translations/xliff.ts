@@ -5,7 +5,7 @@ import { parseMessage } from '../../core/message/parse.js';
 import { MessageSyntaxError } from '../../core/message/syntax-error.js';
 import { walk, type Span } from '../../core/message/tree.js';
 import { stateOf, TranslationFileError, type ReadUnit, type TranslationFormat, type Unit, type UnitFile } from './unit.js';
-import { keyed } from '../../core/keyed.js';
+import { keyed } from '../../core/base/keyed.js';
 
 // XLIFF 2.1 (OASIS, 2018): core, and the Size and Length Restriction module for limits.
 const CORE = 'urn:oasis:names:tc:xliff:document:2.0';

@@ -6,11 +6,11 @@ import { FIELD_PLACES, type FieldPlace, type RuleUse } from '../../core/rules/fo
 import { memberOf } from '../../core/rules/occurrences.js';
 import { UNNAMED } from '../../core/rules/unnamed.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
-import type { Violation } from '../../core/violation/violation.js';
-import type { Failure } from './failure.js';
+import type { Violation } from '../../core/rules/violation.js';
+import type { Failure } from '../keywords/failure.js';
 import { ForeignReportError, MOST_READ, unread, valueOf, type Background } from './foreign.js';
 import { readPlace } from './place-text.js';
-import { keyed } from '../../core/keyed.js';
+import { keyed } from '../../core/base/keyed.js';
 
 /** JSON Pointers (RFC 6901) of which the first counts that leads somewhere; `-1` is the last of a list, `@key` a name. */
 export type Pointers = string | readonly string[];

@@ -5,9 +5,9 @@ import type { FieldPlace, RuleUse } from '../../core/rules/form.js';
 import { memberOf, valueAt } from '../../core/rules/occurrences.js';
 import { EXPRESSION_RULES } from '../../core/rules/expressions.js';
 import { isGiven } from '../../core/rules/given.js';
-import type { Violation } from '../../core/violation/violation.js';
+import type { Violation } from '../../core/rules/violation.js';
 import type { Warn } from '../../core/violation/warning.js';
-import type { Failure } from './failure.js';
+import type { Failure } from '../keywords/failure.js';
 
 /** What another validator's report is read against. */
 export interface Background {

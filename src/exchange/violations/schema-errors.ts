@@ -6,10 +6,10 @@ import type { FieldPlace } from '../../core/rules/form.js';
 import { pathThrough, valueAt } from '../../core/rules/occurrences.js';
 import { UNNAMED } from '../../core/rules/unnamed.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
-import { keywordRule } from '../schema/keyword-rule.js';
-import type { Failure } from './failure.js';
+import { keywordRule } from '../keywords/keyword-rule.js';
+import type { Failure } from '../keywords/failure.js';
 import { declaredUse, MOST_READ, useOfKeyword, ForeignReportError, unread, valueOf, type Background } from './foreign.js';
-import { keyed } from '../../core/keyed.js';
+import { keyed } from '../../core/base/keyed.js';
 
 /** One error as validators hand it on: a place, a keyword, and what the keyword tells. */
 interface NativeError {

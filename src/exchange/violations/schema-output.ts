@@ -6,7 +6,7 @@ import { isObject, type Loose, type LooseObject } from '../../core/reading.js';
 import { memberOf, pathThrough, valueAt } from '../../core/rules/occurrences.js';
 import { UNNAMED } from '../../core/rules/unnamed.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
-import type { Failure } from './failure.js';
+import type { Failure } from '../keywords/failure.js';
 import {
   declaredUse,
   useOfKeyword,

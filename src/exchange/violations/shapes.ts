@@ -1,5 +1,5 @@
 import { described, isObject, type Loose } from '../../core/reading.js';
-import type { Failure } from './failure.js';
+import type { Failure } from '../keywords/failure.js';
 import type { Background } from './foreign.js';
 import { REPORT_SHAPES, type ForeignShape, type ReportShape } from './report-shapes.js';
 import { fromSchemaOutput } from './schema-output.js';

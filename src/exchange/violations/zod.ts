@@ -8,9 +8,9 @@ import { valueAt } from '../../core/rules/occurrences.js';
 import { UNNAMED } from '../../core/rules/unnamed.js';
 import { plainTextRule } from '../../core/rules/expressions.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
-import type { Failure } from './failure.js';
+import type { Failure } from '../keywords/failure.js';
 import { declaredUse, ForeignReportError, MOST_READ, unread, useOfKeyword, type Background } from './foreign.js';
-import { keyed } from '../../core/keyed.js';
+import { keyed } from '../../core/base/keyed.js';
 
 /** Zod's names for types, as JSON has them. */
 const TYPES: Readonly<Record<string, string>> = keyed({

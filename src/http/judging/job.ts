@@ -1,6 +1,6 @@
-import type { Violation } from '../../core/violation/violation.js';
-import type { Config } from '../../workspace/config.js';
-import type { ReadReport } from '../../workspace/violations.js';
+import type { Violation } from '../../core/rules/violation.js';
+import type { Config } from '../../workspace/reading/config.js';
+import type { ReadReport } from '../../workspace/answering/violations.js';
 
 /** All that a worker has to know of a workspace: texts of files, so that it answers as of one reading, whatever happens on the disk. */
 export interface Brief {

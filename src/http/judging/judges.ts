@@ -1,5 +1,5 @@
 import { Worker } from 'node:worker_threads';
-import { installedFile } from '../../workspace/installed.js';
+import { installedFile } from '../../workspace/disk/installed.js';
 import type { Asked, Brief, Job, Outcome, Said } from './job.js';
 
 /** How long a worker may take to read and compile what requests are judged by, in milliseconds. */

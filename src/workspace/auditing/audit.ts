@@ -1,21 +1,21 @@
 import { Ajv2020 } from 'ajv/dist/2020.js';
 import { auditResponse, type Contract } from '../../core/audit/audit.js';
-import { Memo } from '../../core/memo.js';
+import { Memo } from '../../core/base/memo.js';
 import type { Deviation, Kept, Recorded } from '../../core/audit/recording.js';
 import type { AuditTally } from '../../core/audit/tally.js';
 import { LeakFinder } from '../../core/audit/strings.js';
 import { TextMatcher } from '../../core/audit/text-matcher.js';
 import { CONTRACT_SHAPES } from '../../exchange/contract/contract.js';
-import { workspaceContract } from '../contracts.js';
+import { workspaceContract } from '../answering/contracts.js';
 import type { Judge } from '../judging/judge.js';
 import { judgeOf } from '../judging/rulings.js';
 import { OutOfTime } from '../judging/watch.js';
 import { gathered } from '../../core/rules/parameters.js';
 import { DEEPEST_PAYLOAD, isDeeper } from '../../core/text/nesting.js';
-import { parsePayload } from '../payload.js';
-import { RequestForms, type FormMatch } from '../request-forms.js';
-import type { Workspace } from '../workspace.js';
-import { bodyStyle } from '../answering.js';
+import { parsePayload } from '../reading/payload.js';
+import { RequestForms, type FormMatch } from '../reading/request-forms.js';
+import type { Workspace } from '../reading/workspace.js';
+import { bodyStyle } from '../answering/answering.js';
 
 /** All texts that answers of a workspace can be made of, the starter catalogs' too. */
 function matcherOf(workspace: Workspace): TextMatcher {

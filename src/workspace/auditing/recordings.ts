@@ -4,8 +4,8 @@ import type { Recorded } from '../../core/audit/recording.js';
 import type { ByteRange } from '../../exchange/json-lines.js';
 import { readHar } from '../../exchange/recordings/har.js';
 import { readLines, RecordingError } from '../../exchange/recordings/lines.js';
-import { complaint } from '../complaint.js';
-import { readingFailed, readText } from '../files.js';
+import { complaint } from '../disk/complaint.js';
+import { readingFailed, readText } from '../disk/files.js';
 
 function* bodiesIn(folder: string, named: string): Generator<Recorded> {
   const files = readdirSync(folder, { recursive: true, withFileTypes: true })

@@ -1,8 +1,8 @@
 import * as z from 'zod';
 import type { AuditTally, TallyData } from '../../core/audit/tally.js';
 import { DEVIATIONS, type DeviationKind } from '../../core/audit/recording.js';
-import { complaint } from '../complaint.js';
-import { readText } from '../files.js';
+import { complaint } from '../disk/complaint.js';
+import { readText } from '../disk/files.js';
 
 const KINDS = Object.keys(DEVIATIONS) as [DeviationKind, ...DeviationKind[]];
 const count = z.int().min(0);

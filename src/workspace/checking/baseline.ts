@@ -1,10 +1,10 @@
 import * as z from 'zod';
 import type { Finding } from '../../core/finding.js';
-import { complaint } from '../complaint.js';
-import { readText } from '../files.js';
+import { complaint } from '../disk/complaint.js';
+import { readText } from '../disk/files.js';
 import { fingerprints } from './fingerprints.js';
-import { parseJson } from '../json.js';
-import { writeWhole } from '../write.js';
+import { parseJson } from '../documents/json.js';
+import { writeWhole } from '../disk/write.js';
 
 const baselineSchema = z.strictObject({
   baseline: z.literal(1),

@@ -1,7 +1,7 @@
 import path from 'node:path';
 import { diffArrays } from 'diff';
 import type { Finding } from '../../core/finding.js';
-import type { WorkspaceFolder } from '../folder.js';
+import type { WorkspaceFolder } from '../reading/folder.js';
 import { Repository } from '../git/repository.js';
 
 /** First and last line, from 1. */

@@ -1,16 +1,16 @@
 import { createHash } from 'node:crypto';
 import { statSync } from 'node:fs';
 import path from 'node:path';
-import type { CheckResult, CoverageLine } from '../../core/check/result.js';
-import type { Coverage } from '../../core/check/coverage.js';
+import type { CheckResult, CoverageLine } from '../../core/check/subject/result.js';
+import type { Coverage } from '../../core/check/subject/coverage.js';
 import type { Finding } from '../../core/finding.js';
 import type { Locale } from '../../core/locale/tag.js';
-import { CONFIG_FILE } from '../config.js';
-import type { WorkspaceFolder } from '../folder.js';
-import { programFile } from '../installed.js';
-import { readBytes, reviewFileOf } from '../files.js';
-import { readPlain } from '../scratch.js';
-import { keep, keptFile } from '../user-cache.js';
+import { CONFIG_FILE } from '../disk/find.js';
+import type { WorkspaceFolder } from '../reading/folder.js';
+import { programFile } from '../disk/installed.js';
+import { readBytes, reviewFileOf } from '../disk/files.js';
+import { readPlain } from '../disk/scratch.js';
+import { keep, keptFile } from '../disk/user-cache.js';
 
 /** What a kept result was made from; one made from anything else is not used. */
 interface Made {

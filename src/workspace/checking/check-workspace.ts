@@ -1,15 +1,15 @@
 import path from 'node:path';
 import { checking, done, type Steps } from '../../core/check/check.js';
-import type { CheckOptions, CheckResult } from '../../core/check/result.js';
-import { Context, type Subject } from '../../core/check/context.js';
+import type { CheckOptions, CheckResult } from '../../core/check/subject/result.js';
+import { Context, type Subject } from '../../core/check/subject/context.js';
 import type { FindingKind, Remark } from '../../core/finding.js';
 import type { Locale } from '../../core/locale/tag.js';
-import { reviewFileOf } from '../files.js';
-import { CONFIG_FILE } from '../config.js';
-import { duplicateKeys } from '../json.js';
-import type { WorkspaceFolder } from '../folder.js';
-import { Workspace } from '../workspace.js';
-import { parseYaml } from '../yaml.js';
+import { reviewFileOf } from '../disk/files.js';
+import { CONFIG_FILE } from '../disk/find.js';
+import { duplicateKeys } from '../documents/json.js';
+import type { WorkspaceFolder } from '../reading/folder.js';
+import { Workspace } from '../reading/workspace.js';
+import { parseYaml } from '../documents/yaml.js';
 import { isObject } from '../../core/reading.js';
 
 /** Keys that stand twice in a catalog; the parser keeps the last of them and says nothing. */
@@ -188,7 +188,7 @@ async function reviewsOf(workspace: Workspace): Promise<Subject['reviewOf']> {
   const { folder, catalogFiles, storage } = workspace;
   const there = catalogFiles.files.filter(({ file }) => storage.has(path.join(folder, reviewFileOf(file))));
   if (there.length === 0) return undefined;
-  const { reviewOf, reviewed } = await import('../review-file.js');
+  const { reviewOf, reviewed } = await import('../reading/review-file.js');
   const reviews = new Map(there.map(({ file }) => [file, reviewOf(file, workspace)]));
   return (entry, original) => {
     const review = reviews.get(entry.file);

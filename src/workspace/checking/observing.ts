@@ -2,9 +2,9 @@ import * as z from 'zod';
 import { Observations } from '../../core/check/observed.js';
 import { FIELD_PLACES, type FieldPlace } from '../../core/rules/form.js';
 import { linesOf } from '../../exchange/json-lines.js';
-import { complaint } from '../complaint.js';
-import { readingFailed } from '../files.js';
-import type { Workspace } from '../workspace.js';
+import { complaint } from '../disk/complaint.js';
+import { readingFailed } from '../disk/files.js';
+import type { Workspace } from '../reading/workspace.js';
 
 const place = z.enum(FIELD_PLACES as readonly [FieldPlace, ...FieldPlace[]]).optional();
 const one = z.object({ path: z.string(), in: place, rule: z.string().min(1), as: z.string().optional() });

@@ -1,17 +1,17 @@
-import type { CheckResult } from '../../core/check/result.js';
-import type { Coverage } from '../../core/check/coverage.js';
-import { rowsOf } from '../../core/check/context.js';
+import type { CheckResult } from '../../core/check/subject/result.js';
+import type { Coverage } from '../../core/check/subject/coverage.js';
+import { rowsOf } from '../../core/check/subject/context.js';
 import type { Finding } from '../../core/finding.js';
 import { directionOf, type Locale } from '../../core/locale/tag.js';
 import type { Origin } from '../../core/origin.js';
 import { sampleViolation } from '../../core/violation/samples.js';
-import { addressText } from '../edit/address.js';
+import { addressText } from '../reading/address.js';
 import { entryOf } from '../../core/texts/entry.js';
 import type { Address, TextKind } from '../../core/texts/purpose.js';
 import { overview } from '../../core/texts/overview.js';
-import type { Workspace } from '../workspace.js';
+import type { Workspace } from '../reading/workspace.js';
 import type { Sentences } from '../../core/violation/sentence.js';
-import { newSentences } from '../answering.js';
+import { newSentences } from '../answering/answering.js';
 
 /** What kind of text a row of the report is. */
 export type ReportKind = TextKind;

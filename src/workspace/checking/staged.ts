@@ -1,9 +1,9 @@
-import type { CheckResult } from '../../core/check/result.js';
+import type { CheckResult } from '../../core/check/subject/result.js';
 import type { Finding } from '../../core/finding.js';
 import type { Locale } from '../../core/locale/tag.js';
 import { Revision } from '../git/revision.js';
-import { WorkspaceFolder } from '../folder.js';
-import { NOTHING_UNSAVED, type Storage } from '../storage.js';
+import { WorkspaceFolder } from '../reading/folder.js';
+import { NOTHING_UNSAVED, type Storage } from '../disk/storage.js';
 import { checkFolder, type CheckRequest } from './check-workspace.js';
 import { fingerprints } from './fingerprints.js';
 import { unknownTo } from './baseline.js';

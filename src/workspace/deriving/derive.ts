@@ -1,8 +1,8 @@
 import { fork } from 'node:child_process';
 import path from 'node:path';
 import { cleaned, shortened } from '../../core/text/value.js';
-import { complaint, type Complaint } from '../complaint.js';
-import { installedFile } from '../installed.js';
+import { complaint, type Complaint } from '../disk/complaint.js';
+import { installedFile } from '../disk/installed.js';
 import type { ModuleTold } from './told.js';
 
 /** What a module's process left: its answer, or none, and what it printed. */

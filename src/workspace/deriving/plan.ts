@@ -1,8 +1,8 @@
 import path from 'node:path';
 import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { DERIVED_MARK, derivedText, formIdOf } from '../../exchange/schema/derived.js';
-import { complaint } from '../complaint.js';
-import type { WorkspaceFolder } from '../folder.js';
+import { complaint } from '../disk/complaint.js';
+import type { WorkspaceFolder } from '../reading/folder.js';
 import { moduleTrouble, noticePrinted, runModule, type ModuleRun } from './derive.js';
 
 /** A schema file as it should be. */

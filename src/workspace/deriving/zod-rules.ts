@@ -1,6 +1,6 @@
 import { printPath } from '../../core/path/path.js';
 import { isObject, type LooseObject } from '../../core/reading.js';
-import { keyed } from '../../core/keyed.js';
+import { keyed } from '../../core/base/keyed.js';
 
 /** What Zod hands to whoever overrides a part of its JSON Schema. */
 interface Part {

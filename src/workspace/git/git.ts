@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process';
-import { complaint } from '../complaint.js';
+import { complaint } from '../disk/complaint.js';
 
 /**
  * The commands of git that are run: each reads objects, references or the index, and none of them runs a filter, a text

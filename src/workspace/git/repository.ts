@@ -1,7 +1,7 @@
 import { lstatSync, realpathSync } from 'node:fs';
 import path from 'node:path';
-import { complaint } from '../complaint.js';
-import { isBelow } from '../files.js';
+import { complaint } from '../disk/complaint.js';
+import { isBelow } from '../disk/files.js';
 import { git } from './git.js';
 
 /** A file of a revision or of the index. */

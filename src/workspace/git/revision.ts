@@ -1,10 +1,11 @@
 import path from 'node:path';
-import { complaint } from '../complaint.js';
-import { CONFIG_FILE, readConfig } from '../config.js';
-import { reviewFileOf, textFrom } from '../files.js';
-import { isShared } from '../folder.js';
-import { filesMatching, placeOfGlob, type FolderEntry } from '../globs.js';
-import type { Storage } from '../storage.js';
+import { complaint } from '../disk/complaint.js';
+import { CONFIG_FILE } from '../disk/find.js';
+import { readConfig } from '../reading/config.js';
+import { reviewFileOf, textFrom } from '../disk/files.js';
+import { isShared } from '../reading/folder.js';
+import { filesMatching, placeOfGlob, type FolderEntry } from '../disk/globs.js';
+import type { Storage } from '../disk/storage.js';
 import { Repository, type GitFile } from './repository.js';
 
 /** The files of a workspace as they are in a commit or in the index: read in memory, never written to the disk. */

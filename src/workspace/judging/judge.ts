@@ -8,12 +8,12 @@ import { withParameters } from '../../core/rules/parameters.js';
 import { trimmed } from '../../core/rules/trim.js';
 import { dayOf } from '../../core/rules/timeline.js';
 import type { Path } from '../../core/path/path.js';
-import type { Violation } from '../../core/violation/violation.js';
+import type { Violation } from '../../core/rules/violation.js';
 import { hasFormat } from '../../exchange/schema/formats.js';
 import type { SchemaForm } from '../../exchange/schema/read.js';
 import { schemaJudge, Validators } from '../../exchange/schema/run.js';
-import { complaint } from '../complaint.js';
-import type { Tables } from '../tables.js';
+import { complaint } from '../disk/complaint.js';
+import type { Tables } from '../reading/tables.js';
 import { Watch } from './watch.js';
 
 /** What requests are judged by. */

@@ -1,5 +1,5 @@
-import { Tables } from '../tables.js';
-import type { Workspace } from '../workspace.js';
+import { Tables } from '../reading/tables.js';
+import type { Workspace } from '../reading/workspace.js';
 import { Judge, type JudgeOptions } from './judge.js';
 
 /** The judge of a workspace's requests. */

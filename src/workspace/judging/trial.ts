@@ -3,12 +3,12 @@ import { isObject } from '../../core/reading.js';
 import type { Form, RuleUse } from '../../core/rules/form.js';
 import { printPath } from '../../core/path/path.js';
 import type { FormIndex } from '../../core/rules/form-index.js';
-import type { Violation } from '../../core/violation/violation.js';
+import type { Violation } from '../../core/rules/violation.js';
 import type { FieldExample } from '../../exchange/schema/walk.js';
 import type { Judge } from './judge.js';
-import { Complaint } from '../complaint.js';
-import { Tables } from '../tables.js';
-import type { Workspace } from '../workspace.js';
+import { Complaint } from '../disk/complaint.js';
+import { Tables } from '../reading/tables.js';
+import type { Workspace } from '../reading/workspace.js';
 import { judgeOf } from './rulings.js';
 
 interface Used {

@@ -1,5 +1,5 @@
 import vm from 'node:vm';
-import { codeOf } from '../system-error.js';
+import { codeOf } from '../disk/system-error.js';
 
 /** How long the judging of one request may take, in milliseconds, where nobody says otherwise. */
 export const DEFAULT_BUDGET = 1000;

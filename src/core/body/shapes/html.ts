@@ -2,7 +2,7 @@ import { directionOf } from '../../locale/tag.js';
 import type { Sentence } from '../../violation/sentence.js';
 import type { Answer } from '../answer.js';
 import type { Shape, ShapeOptions } from './shape.js';
-import { keyed } from '../../keyed.js';
+import { keyed } from '../../base/keyed.js';
 
 const ESCAPES: Readonly<Record<string, string>> = keyed({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&#39;' });
 

@@ -2,7 +2,7 @@ import type { Sentence } from '../../violation/sentence.js';
 import { detailOf, type Answer } from '../answer.js';
 import type { DeveloperDetail } from '../developer.js';
 import type { Shape } from './shape.js';
-import { keyed } from '../../keyed.js';
+import { keyed } from '../../base/keyed.js';
 
 /** One entry of `errors`: a JSON Pointer into the body, or the name of a parameter or header. */
 export type ProblemError = {

@@ -1,0 +1,68 @@
+import { existsSync, readFileSync } from 'node:fs';
+import { Option, type Command } from 'commander';
+import type { Locale } from '../../core/locale/tag.js';
+import { complaint } from '../../workspace/disk/complaint.js';
+import { readingFailed } from '../../workspace/disk/files.js';
+import { WorkspaceFolder } from '../../workspace/reading/folder.js';
+import { isInterrupted } from '../../workspace/disk/scratch.js';
+import { Workspace } from '../../workspace/reading/workspace.js';
+import { say } from '../print/out.js';
+
+export interface WorkspaceOptions {
+  readonly workspace?: string;
+}
+
+/** Gives a command the option that names the workspace. */
+export function withWorkspace(command: Command): Command {
+  return command.option('--workspace <dir>', 'the folder of the workspace (else the one around the current folder)');
+}
+
+/** An option under the name that it had before: whoever uses it is told the new one. */
+export function renamedOption(before: string, now: string): Option {
+  return new Option(`${before} <value>`).hideHelp().argParser(() => {
+    throw complaint('wrong-use', [`${before} is called ${now} now`]);
+  });
+}
+
+/** The choice between what people read and what programs read. */
+export function formatOption(): Option {
+  return new Option('--format <format>', 'how to print').choices(['text', 'json']).default('text');
+}
+
+/** Tells a reader that some files may be as they were before an edit, and some as after it; only who edits finishes it. */
+function tellInterrupted(folder: string): void {
+  if (isInterrupted(folder))
+    say('an edit was interrupted here; the next command that edits finishes it, or "zeitwort fix --recover finish|drop"');
+}
+
+/** Opens the workspace named, or the one around the current folder; files are named as one would name them from here. */
+export function openWorkspace({ workspace }: WorkspaceOptions): Workspace {
+  const opened = Workspace.open(workspace ?? '.', process.cwd());
+  tellInterrupted(opened.folder);
+  return opened;
+}
+
+/** The same without reading more than the settings. */
+export function openFolder({ workspace }: WorkspaceOptions): WorkspaceFolder {
+  const opened = WorkspaceFolder.openFolder(workspace ?? '.', process.cwd());
+  tellInterrupted(opened.folder);
+  return opened;
+}
+
+/** The locales asked for, or all of the workspace. */
+export function localesOf(workspace: WorkspaceFolder, tag: string | undefined): readonly Locale[] {
+  return tag === undefined ? workspace.config.languages : [workspace.locale(tag)];
+}
+
+/** Collects an option that may be given again and again. */
+export const collect = (one: string, before: readonly string[]): readonly string[] => [...before, one];
+
+/** Whether a file holds just this text; git may have checked it out with line ends of another system. */
+export function isCurrent(file: string, text: string): boolean {
+  if (!existsSync(file)) return false;
+  try {
+    return readFileSync(file, 'utf8').replaceAll('\r\n', '\n') === text.replaceAll('\r\n', '\n');
+  } catch (error) {
+    throw readingFailed(file, error);
+  }
+}

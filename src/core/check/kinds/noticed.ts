@@ -1,0 +1,64 @@
+import type { FindingKind, Severity } from '../../finding.js';
+import type { Kind } from '../subject/kind.js';
+
+/** A kind that the readers of files notice themselves. */
+const noticed = (kind: FindingKind, about: string, remedy: string, example: string, severity: Severity = 'error'): Kind => ({
+  kind,
+  severity,
+  about,
+  remedy,
+  example,
+  find: ({ subject }) => subject.remarks.filter((remark) => remark.kind === kind),
+});
+
+export const wrongStructure = noticed(
+  'wrong-structure',
+  'A part of a catalog or rule sheet is not what the format has there; it is passed over.',
+  'Write what the sentence asks for; the reference has both formats.',
+  '"messages": ["required"]            // should be an object',
+);
+
+export const unknownRule = noticed(
+  'unknown-rule',
+  'A rule sheet names a rule that is not in the vocabulary, so nothing checks it and no text is looked for.',
+  'Correct the name, or declare it under `external` where only the backend can check it.',
+  'title: { maxLenght: 120 }           # did you mean maxLength?',
+);
+
+export const exposedDetails = noticed(
+  'exposed-details',
+  'A workspace for production answers as if to developers: clients would see rules, parameters, values and file names.',
+  'Set `audience` to client, or take `production` out.',
+  'production: true\nbody: { audience: developer }',
+);
+
+export const duplicateForm = noticed(
+  'duplicate-form',
+  'A form of the same id is declared twice; only the first is known.',
+  'Rename one of the two.',
+  'forms: { night-log: … }             # declared in another sheet too',
+);
+
+export const unusedExcuse = noticed(
+  'unused-excuse',
+  'A catalog excuses a finding that is not there: the text was mended, or the name of the kind is misspelt.',
+  'Remove the excuse, or correct the kind.',
+  '"excused": { "vague-message": "…" }  // and the text is not vague',
+  'warning',
+);
+
+export const slowRegex = noticed(
+  'slow-regex',
+  'A regular expression can take time out of all proportion on texts that clients choose, and hold the service up.',
+  'Rewrite it so that no two parts in a row, and no part inside a repetition, can match the same characters.',
+  "code: { pattern: { regex: '^(a+)+$', example: aa } }",
+  'warning',
+);
+
+export const wrongExample = noticed(
+  'wrong-example',
+  'An example in a schema or an OpenAPI document breaks the schema that it is for: whoever copies it is refused.',
+  'Correct the example, or the rule that it breaks.',
+  '"nights": { "maximum": 14, "example": 20 }',
+  'warning',
+);

@@ -1,0 +1,106 @@
+import { PLURAL_CATEGORIES } from '../../locale/plurals.js';
+import type { Locale } from '../../locale/tag.js';
+import { MAY_HOLD } from '../../message/may-hold.js';
+import type { PluralNode } from '../../message/tree.js';
+import type { Kind } from '../subject/kind.js';
+import { aboutText, type CheckedText } from '../subject/checked-text.js';
+
+/** Languages in which `many` begins at a million. */
+const MANY_FROM_A_MILLION = new Set(['fr', 'es', 'it', 'pt', 'ca']);
+
+const rules = new Map<string, Intl.PluralRules>();
+
+function rulesOf(locale: Locale, type: 'cardinal' | 'ordinal'): Intl.PluralRules {
+  const key = `${locale} ${type}`;
+  const known = rules.get(key) ?? new Intl.PluralRules(locale, { type });
+  rules.set(key, known);
+  return known;
+}
+
+const categories = new Map<string, readonly string[]>();
+
+/** The plural categories of a locale, in the order in which they are written. */
+export function categoriesOf(locale: Locale, type: 'cardinal' | 'ordinal'): readonly string[] {
+  const key = `${locale} ${type}`;
+  let known = categories.get(key);
+  if (!known) {
+    const has: readonly string[] = rulesOf(locale, type).resolvedOptions().pluralCategories;
+    categories.set(key, (known = PLURAL_CATEGORIES.filter((category) => has.includes(category))));
+  }
+  return known;
+}
+
+function reachesAMillion({ rows }: CheckedText, { name }: PluralNode): boolean {
+  return rows.some(({ use }) => Number(use.params[name]) >= 1_000_000);
+}
+
+/** Numbers that people meet, fractions and millions among them: some categories have no others. */
+const MET = [...Array.from({ length: 201 }, (_, n) => n), 0.1, 0.5, 1.1, 1.5, 2.5, 10.5, 1000, 1_000_000, 2_000_000];
+
+/** Whether the cases for single numbers leave nothing to a category. */
+function isCoveredByNumbers(category: string, node: PluralNode, locale: Locale, type: 'cardinal' | 'ordinal'): boolean {
+  const numbers = new Set(node.cases.flatMap(({ exactly }) => (exactly === undefined ? [] : [exactly])));
+  if (numbers.size === 0) return false;
+  const select = rulesOf(locale, type);
+  return MET.every((n) => select.select(n) !== category || numbers.has(n));
+}
+
+function* pluralsOf(checked: CheckedText): Generator<{ node: PluralNode; wanted: readonly string[]; known: readonly string[] }> {
+  const { locale } = checked.entry;
+  for (const node of checked.entry.caseNodes()) {
+    if (node.kind !== 'plural' && node.kind !== 'selectordinal') continue;
+    const type = node.kind === 'plural' ? 'cardinal' : 'ordinal';
+    const known = categoriesOf(locale, type);
+    const language = locale.split('-')[0] ?? '';
+    const wanted = known.filter(
+      (category) =>
+        !(category === 'many' && MANY_FROM_A_MILLION.has(language) && !reachesAMillion(checked, node)) &&
+        !isCoveredByNumbers(category, node, locale, type),
+    );
+    yield { node, wanted, known };
+  }
+}
+
+const categoriesIn = ({ cases }: PluralNode): string[] =>
+  cases.filter(({ exactly }) => exactly === undefined).map(({ selector }) => selector);
+
+export const pluralGap: Kind = {
+  kind: 'plural-gap',
+  alone: true,
+  severity: 'error',
+  about: 'A plural lacks a category that the language has (CLDR); numbers of that category read wrong.',
+  remedy: 'Add the cases that the sentence names.',
+  example: '"{max, plural, one {# znak} other {# znaków}}"   // Polish has few and many',
+  look: (_, report) => ({
+    needs: MAY_HOLD.structured,
+    text: (checked) => {
+      for (const { node, wanted } of pluralsOf(checked)) {
+        const missing = wanted.filter((category) => !categoriesIn(node).includes(category));
+        if (missing.length === 0) continue;
+        const message = `The ${node.kind} of {${node.name}} has no case for ${missing.join(', ')}, which ${checked.entry.locale} has. Add ${missing.map((one) => `${one} {…}`).join(' ')}.`;
+        report({ message, ...aboutText(checked, node.start) });
+      }
+    },
+  }),
+};
+
+export const pluralExtra: Kind = {
+  kind: 'plural-extra',
+  alone: true,
+  severity: 'warning',
+  about: 'A plural has a case for a category that the language does not have; it is never used.',
+  remedy: 'Remove the case.',
+  example: '"{max, plural, one {# 文字} other {# 文字}}"     // Japanese has only other',
+  look: (_, report) => ({
+    needs: MAY_HOLD.structured,
+    text: (checked) => {
+      for (const { node, known } of pluralsOf(checked)) {
+        for (const { selector, exactly, start } of node.cases) {
+          if (exactly !== undefined || known.some((category) => category === selector)) continue;
+          const message = `${checked.entry.locale} has no ${node.kind === 'plural' ? 'plural' : 'ordinal'} category "${selector}"; it has ${known.join(', ')}. Remove the case.`;
+          report({ message, ...aboutText(checked, start) });
+        }
+      }
+    },
+  }),
+};

@@ -1,0 +1,119 @@
+import type { Remark } from '../../finding.js';
+import { PROBLEM_ARGUMENTS, PROBLEM_STATUSES } from '../../body/problems.js';
+import type { Signature } from '../../message/signature.js';
+import { MAY_HOLD } from '../../message/may-hold.js';
+import { isFloating } from '../../path/path.js';
+import { suggestion } from '../../text/closest.js';
+import type { Context, Row, Subject } from '../subject/context.js';
+import type { Kind, Report } from '../subject/kind.js';
+import { FIELD_NAMES, isFormOf, isOffered, offersOf, placeArguments, ruleArguments } from './offers.js';
+import { FRAMES, type FrameName } from '../../texts/purpose.js';
+import type { CheckedText } from '../subject/checked-text.js';
+
+type About = Partial<Remark>;
+type Offer = readonly [ReadonlySet<string>, About];
+
+/** What is on offer to a text beside a rule, where anything is known of it. */
+function offersBeside({ kind, rows, key, field }: CheckedText, { problemArguments }: Subject): Offer | undefined {
+  if (kind === 'problem') {
+    const problem = key.split(' ')[0] ?? '';
+    const own = problemArguments?.get(problem);
+    const names = Object.hasOwn(PROBLEM_ARGUMENTS, problem)
+      ? PROBLEM_ARGUMENTS[problem]
+      : PROBLEM_STATUSES.has(problem)
+        ? []
+        : own;
+    return names && [new Set([...names, ...(own ?? [])]), {}];
+  }
+  if (kind === 'frame') return [new Set(FRAMES[key as FrameName]), {}];
+  if (kind === 'word') return [new Set(key.startsWith('format ') ? ['format_name', 'example', 'hint'] : []), {}];
+  // A label or a choice is said of a field, not of a rule: only the places on its path are known.
+  if (kind !== 'message' && kind !== 'inline') return field && [new Set(placeArguments(field.pattern)), { path: field.path }];
+  if (rows.length > 0) return undefined;
+  // A message that nothing uses yet is held against what its rule would give; one of an unknown key, against nothing.
+  const names = ruleArguments(key);
+  return names.length === 0 ? undefined : [new Set([...FIELD_NAMES, ...names]), { rule: key }];
+}
+
+/**
+ * The fields whose label a label of a wider pattern is, where these do not have all places that it names: a label for `.*` may ask
+ * for a key that `owner` has not.
+ */
+function* offersElsewhere({ kind, field, purpose, entry }: CheckedText, context: Context): Generator<Offer> {
+  if (kind !== 'label' || !field || field.pattern.every((segment) => typeof segment !== 'symbol') || isFloating(field.pattern))
+    return;
+  const climber = context.texts.climber(entry.locale);
+  for (const { pattern, path } of context.fieldsFor(field).filter((one) => one.path !== field.path)) {
+    const names = new Set(placeArguments(pattern));
+    if ([...entry.signature.names].every((name) => names.has(name))) continue;
+    for (const form of context.formsOf(field.scope)) {
+      if (!context.subject.indexOf(form).form.fields.some((one) => one.path === path)) continue;
+      const ladder = context.labelLadder(form.id, path, pattern);
+      if (climber.purpose(ladder, climber.climb(ladder)) === purpose) yield [names, { form: form.id, path }];
+    }
+  }
+}
+
+/** What lacks an argument of a text, of the places where the text is used. */
+function lacking(name: string, rows: readonly Row[], beside: Offer | undefined): Offer | undefined {
+  if (beside) return beside[0].has(name) || isFormOf(name, (word) => beside[0].has(word)) ? undefined : beside;
+  const row = rows.find((one) => !isOffered(one, name));
+  return row && [offersOf(row), { form: row.form.id, path: row.field.path, rule: row.code }];
+}
+
+/** Reports the arguments of a text that not all of the places where it is used have on offer. */
+function reportMissing(checked: CheckedText, context: Context, report: Report): void {
+  const { entry, rows } = checked;
+  const beside = offersBeside(checked, context.subject);
+  const [elsewhere] = offersElsewhere(checked, context);
+  for (const name of entry.signature.names) {
+    const where = lacking(name, rows, beside) ?? (elsewhere?.[0].has(name) === false ? elsewhere : undefined);
+    if (!where) continue;
+    const [names, about] = where;
+    const list = [...names].sort().join(', ');
+    const place = about.path === undefined || about.path === '' ? 'here' : `for ${about.path}`;
+    report({
+      locale: entry.locale,
+      ...about,
+      message: `There is no argument {${name}} ${place}${suggestion(name, names)}. On offer: ${list || 'none'}.`,
+      spot: { ...entry.origin, at: 'value', offset: entry.arguments.get(name)?.start ?? 0 },
+    });
+  }
+}
+
+/** Whether all arguments are such as any message of a field may have. */
+function areOfFields({ names }: Signature): boolean {
+  for (const name of names) if (!FIELD_NAMES.has(name) && !isFormOf(name, (word) => FIELD_NAMES.has(word))) return false;
+  return true;
+}
+
+export const unknownArgument: Kind = {
+  kind: 'unknown-argument',
+  alone: true,
+  severity: 'error',
+  about: 'A text asks for an argument that is not on offer where it is used; clients would read its name in braces.',
+  remedy: 'Write one of the arguments that the sentence lists.',
+  example: '"maxLength": "At most {maximum}."    // it is {max}',
+  look: (context, report) => {
+    const { subject } = context;
+    const everywhere = new Map<Signature, boolean>();
+    const isOfFields = (signature: Signature): boolean => {
+      let known = everywhere.get(signature);
+      if (known === undefined) everywhere.set(signature, (known = areOfFields(signature)));
+      return known;
+    };
+    return {
+      needs: MAY_HOLD.argument,
+      concerns: (checked) => {
+        const { kind, entry, rows } = checked;
+        if ((kind === 'message' || kind === 'inline') && isOfFields(entry.signature)) return false;
+        const beside = offersBeside(checked, subject);
+        if ([...entry.signature.names].some((name) => lacking(name, rows, beside) !== undefined)) return true;
+        return kind === 'label' && [...offersElsewhere(checked, context)].length > 0;
+      },
+      text: (checked) => {
+        reportMissing(checked, context, report);
+      },
+    };
+  },
+};

@@ -1,0 +1,24 @@
+import { MAY_HOLD } from '../../../message/may-hold.js';
+import type { Kind } from '../../subject/kind.js';
+import { aboutText } from '../../subject/checked-text.js';
+
+const MARKUP = /<\/?[a-z][a-z0-9]*(?:\s[^<>]*)?\/?>|&(?:[a-z]+|#\d+);/i;
+
+export const markup: Kind = {
+  kind: 'markup',
+  severity: 'warning',
+  about: 'A text holds tags or entities of HTML; all shapes show them as they stand, and `html` escapes them.',
+  remedy: 'Take them out: how texts look is for whoever shows them.',
+  example: '"required": "<b>{label}</b> is missing."',
+  look: (_, report) => ({
+    needs: MAY_HOLD.markup,
+    text: (checked) => {
+      for (const { text, start } of checked.entry.textNodes()) {
+        const found = MARKUP.exec(text);
+        if (!found) continue;
+        const message = `"${found[0]}" is markup, and people would read it as it stands. Take it out.`;
+        report({ message, ...aboutText(checked, start + found.index) });
+      }
+    },
+  }),
+};

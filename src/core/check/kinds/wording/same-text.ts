@@ -1,0 +1,49 @@
+import type { Catalog } from '../../../texts/catalog.js';
+import type { FieldEntry } from '../../../texts/purpose.js';
+import type { Kind } from '../../subject/kind.js';
+import { aboutText, type CheckedText } from '../../subject/checked-text.js';
+import { keyed } from '../../../base/keyed.js';
+
+/** Rules that ask the same of people, in other words of the standard. */
+const SYNONYMS: Readonly<Record<string, string>> = keyed({ unevaluatedProperties: 'additionalProperties' });
+
+const meaning = (key: string): string => SYNONYMS[key] ?? key;
+
+export const sameText: Kind = {
+  kind: 'same-text',
+  severity: 'warning',
+  about: 'Two rules that mean different things share one text, so that nobody knows which of them was broken.',
+  remedy: 'Say in each what it asks for.',
+  example: '"minLength": "Mind the length.", "maxLength": "Mind the length."',
+  look: (_, report) => {
+    // By language and form: the messages of each field, or of all, by what they say.
+    const seen = new Map<string, Map<FieldEntry | undefined, Map<string, CheckedText>>>();
+    let last: { readonly catalog: Catalog; readonly fields: Map<FieldEntry | undefined, Map<string, CheckedText>> } | undefined;
+    const fieldsOf = (catalog: Catalog): Map<FieldEntry | undefined, Map<string, CheckedText>> => {
+      if (last?.catalog === catalog) return last.fields;
+      const id = `${catalog.locale} ${catalog.form ?? ''}`;
+      let fields = seen.get(id);
+      if (!fields) seen.set(id, (fields = new Map<FieldEntry | undefined, Map<string, CheckedText>>()));
+      last = { catalog, fields };
+      return fields;
+    };
+    return {
+      sorts: ['message'],
+      // A field's only message has no other beside it.
+      concerns: ({ field }) => !field || [...field.slotsOf('message')].length > 1,
+      text: (checked) => {
+        const { catalog, field, entry, key } = checked;
+        if (entry.error) return;
+        const fields = fieldsOf(catalog);
+        let texts = fields.get(field);
+        if (!texts) fields.set(field, (texts = new Map<string, CheckedText>()));
+        const earlier = texts.get(entry.text);
+        if (!earlier) texts.set(entry.text, checked);
+        else if (meaning(earlier.key) !== meaning(key)) {
+          const message = `"${key}" says the same as "${earlier.key}". Say in each what it asks for.`;
+          report({ message, ...aboutText(checked) });
+        }
+      },
+    };
+  },
+};

@@ -1,0 +1,48 @@
+import { MAY_HOLD } from '../../../message/may-hold.js';
+import { VOCABULARY } from '../../../rules/vocabulary.js';
+import type { Kind } from '../../subject/kind.js';
+import { aboutText, type CheckedText } from '../../subject/checked-text.js';
+
+let segmenter: Intl.Segmenter | undefined;
+
+function lengthOf(text: string): number {
+  segmenter ??= new Intl.Segmenter('und', { granularity: 'grapheme' });
+  return [...segmenter.segment(text)].length;
+}
+
+/** How long a text is with sample values, in characters as people count them. */
+export const sampleLength = (checked: Pick<CheckedText, 'entry' | 'rows' | 'key'>): number =>
+  lengthOf(checked.entry.format({ zone: 'UTC' })(samplesFor(checked)));
+
+/** Arguments as they may come: declared parameters, else the vocabulary's samples, else a word of usual length. */
+function samplesFor({ entry, rows, key }: Pick<CheckedText, 'entry' | 'rows' | 'key'>): Record<string, unknown> {
+  const [row] = rows;
+  const rule = VOCABULARY.get(row?.use.rule ?? key);
+  const samples = Object.fromEntries(
+    (rule?.arguments ?? []).map(({ name, sample }) => [name, Array.isArray(sample) ? sample.join(', ') : sample]),
+  );
+  const params = Object.fromEntries(
+    Object.entries(row?.use.params ?? {}).map(([name, value]) => [name, Array.isArray(value) ? value.join(', ') : value]),
+  );
+  const others = Object.fromEntries([...entry.signature.names].map((name) => [name, /_number/.test(name) ? 12 : 'magnitude']));
+  return { ...others, ...samples, ...params };
+}
+
+export const tooLong: Kind = {
+  kind: 'too-long',
+  severity: 'warning',
+  about: 'A text with sample values is longer than the room that its `limit` leaves.',
+  remedy: 'Shorten it, or raise the limit.',
+  example: '{ "text": "{label} must not be longer than {max} characters.", "limit": 20 }',
+  look: (_, report) => ({
+    needs: MAY_HOLD.details,
+    text: (checked) => {
+      const { limit } = checked.entry.details;
+      if (limit === undefined || checked.entry.error) return;
+      const length = sampleLength(checked);
+      if (length <= limit) return;
+      const message = `With sample values this text has ${length} characters, and there is room for ${limit}. Shorten it.`;
+      report({ message, ...aboutText(checked) });
+    },
+  }),
+};

@@ -1,0 +1,67 @@
+import type { FindingKind, Remark, Severity } from '../../finding.js';
+import type { Locale } from '../../locale/tag.js';
+import type { Catalog } from '../../texts/catalog.js';
+import type { Entry } from '../../texts/entry.js';
+import type { Purpose, TextKind } from '../../texts/purpose.js';
+import type { CheckedText } from './checked-text.js';
+import type { Context, Row } from './context.js';
+import type { Coverage } from './coverage.js';
+
+/** Tells what a check found; the kind is added by whoever runs it. */
+export type Report = (remark: Omit<Remark, 'kind'>) => void;
+
+/** A rule in a locale: a cell of the coverage. */
+export interface Cell {
+  readonly row: Row;
+  readonly locale: Locale;
+  readonly coverage: Coverage;
+  /** The text that clients get; absent where they get the name of the rule. */
+  readonly entry: Entry | undefined;
+}
+
+/** What one kind looks at; each is shown once to all kinds that look at it. */
+export interface Looks {
+  /** Texts alone that may hold one of these: bits of `MAY_HOLD`. Absent: all. */
+  readonly needs?: number;
+  /** Only texts of these sorts. Absent: all. */
+  readonly sorts?: readonly TextKind[];
+  /**
+   * Whether texts that are there for the same as this one, ask for the same and may hold the same, have to be looked at: asked
+   * once for all languages, of which there may be many.
+   */
+  readonly concerns?: (checked: CheckedText) => boolean;
+  /** Whether any text for a purpose has to be looked at, whatever it says. Absent: all. */
+  readonly purposes?: (purpose: Purpose) => boolean;
+  readonly text?: (checked: CheckedText) => void;
+  /** Cells alone that `wants` them: there are very many. */
+  readonly cell?: {
+    /** @param state of the text, as bits of `STATE` */
+    readonly wants: (row: Row, coverage: Coverage, state: number) => boolean;
+    readonly see: (cell: Cell) => void;
+  };
+  readonly catalog?: (catalog: Catalog) => void;
+  /** Once all was seen. */
+  readonly end?: () => void;
+}
+
+/** One kind of finding: a file of this folder and a line in its table. */
+export interface Kind {
+  readonly kind: FindingKind;
+  readonly severity: Severity;
+  /** Not looked for unless the settings or the caller name it. */
+  readonly quiet?: true;
+  /** What is wrong and why it matters, in one sentence, for the reference. */
+  readonly about: string;
+  /** How to mend it. */
+  readonly remedy: string;
+  /** What shows it, for the reference: a line or two of a catalog or rule sheet. */
+  readonly example: string;
+  /** Whether a text and its rules are enough to find it: the language's other texts, and the original, do not matter. */
+  readonly alone?: true;
+  /** Looks at rules alone: what it finds holds as long as they do. */
+  readonly findInRules?: (context: Context) => Iterable<Remark>;
+  /** Looks at what was noticed while reading, or for what is missing. */
+  readonly find?: (context: Context) => Iterable<Remark>;
+  /** Looks at texts, cells or catalogs; the state of one check lives in the closure. Nothing where there is nothing to look for. */
+  readonly look?: (context: Context, report: Report) => Looks | undefined;
+}

@@ -1,0 +1,34 @@
+import type { Finding, FindingKind, Remark } from '../../finding.js';
+import type { Locale } from '../../locale/tag.js';
+import type { FieldPlace } from '../../rules/form.js';
+import type { Coverage } from './coverage.js';
+import type { KindSetting } from './settings.js';
+
+/** One line of the coverage, as reports show it. */
+export interface CoverageLine {
+  readonly form: string;
+  readonly path: string;
+  readonly in: FieldPlace;
+  /** The code of the rule. */
+  readonly code: string;
+  readonly locales: ReadonlyMap<Locale, Coverage>;
+}
+
+/** What a check of a whole workspace found. */
+export interface CheckResult {
+  readonly matrix: readonly CoverageLine[];
+  /** The share of rules and locales with a text of their own, from 0 to 1. */
+  readonly coverage: number;
+  /** By kind, in the order of the table. */
+  readonly findings: readonly Finding[];
+}
+
+export interface CheckOptions {
+  readonly settings?: readonly KindSetting[];
+  /** Quiet kinds that are looked for all the same. */
+  readonly asked?: readonly FindingKind[];
+  /** What rules alone decide, by kind, where it is known from a check of the same rules; what is not is noted there. */
+  readonly ruled?: Map<FindingKind, readonly Remark[]> | undefined;
+  /** Told how many of how many texts were seen, now and then. */
+  readonly progress?: ((seen: number, all: number) => void) | undefined;
+}

@@ -1,0 +1,148 @@
+import { isObject, type LooseObject } from '../../core/reading.js';
+import { formatName } from '../../core/rules/format-names.js';
+import { plainTextRule } from '../../core/rules/expressions.js';
+import { keyed } from '../../core/base/keyed.js';
+
+/** A rule of the vocabulary as a schema states it. */
+export interface Stated {
+  readonly rule: string;
+  readonly params: Readonly<Record<string, unknown>>;
+  /** The keyword, for the place. */
+  readonly keyword: string;
+}
+
+/** Rules that are keywords of JSON Schema, with the parameter that is the keyword's value. */
+export const KEYWORD_PARAMETERS: Readonly<Record<string, string>> = keyed({
+  type: 'expected',
+  const: 'expected',
+  format: 'format',
+  minLength: 'min',
+  maxLength: 'max',
+  minItems: 'min',
+  maxItems: 'max',
+  minProperties: 'min',
+  maxProperties: 'max',
+  minimum: 'min',
+  maximum: 'max',
+  exclusiveMinimum: 'min',
+  exclusiveMaximum: 'max',
+  multipleOf: 'step',
+  enum: 'choices',
+});
+
+function exampleOf({ examples, example }: LooseObject, regex: string): { example?: string } {
+  const candidates: unknown[] = [...(Array.isArray(examples) ? (examples as unknown[]) : []), example];
+  let shape: RegExp;
+  try {
+    shape = new RegExp(regex, 'u');
+  } catch {
+    return {};
+  }
+  const fitting = candidates.find((one) => typeof one === 'string' && one.length < 100 && shape.test(one));
+  return typeof fitting === 'string' ? { example: fitting } : {};
+}
+
+/** How many entries a list may have whose schema allows none behind the first few. */
+export function closedAt(schema: LooseObject): { max: number; keyword: string } | undefined {
+  const { prefixItems, items, additionalItems } = schema;
+  if (Array.isArray(items)) return additionalItems === false ? { max: items.length, keyword: 'additionalItems' } : undefined;
+  if (items === false) return { max: Array.isArray(prefixItems) ? prefixItems.length : 0, keyword: 'items' };
+  if (schema.unevaluatedItems === false && Array.isArray(prefixItems))
+    return { max: prefixItems.length, keyword: 'unevaluatedItems' };
+  return undefined;
+}
+
+/** The values that a schema lets through, where it says nothing else of them; those of one that says nothing at all are all. */
+function valuesOf(schema: unknown): readonly unknown[] | 'all' | undefined {
+  if (schema === true) return 'all';
+  if (!isObject(schema)) return undefined;
+  const said = Object.keys(schema).filter((key) => !ANNOTATIONS.has(key));
+  if (said.length === 0) return 'all';
+  if (said.length > 1) return undefined;
+  return 'const' in schema ? [schema.const] : Array.isArray(schema.enum) ? (schema.enum as unknown[]) : undefined;
+}
+
+/** What a schema says by ruling out another one: where that lists values, that it is none of them. */
+export function notRule(schema: unknown): Omit<Stated, 'keyword'> {
+  const values = valuesOf(schema);
+  if (values === 'all') return { rule: 'false', params: {} };
+  return values && values.length > 0 ? { rule: 'noneOf', params: { choices: values } } : { rule: 'not', params: {} };
+}
+
+/** What tells people something, and no validator (JSON Schema Validation, section 9). */
+const ANNOTATIONS = new Set(['title', 'description', 'default', 'examples', 'example', 'deprecated', '$comment']);
+
+function containing({ contains, minContains, maxContains }: LooseObject): Stated[] {
+  const least = typeof minContains === 'number' ? minContains : 1;
+  const values = valuesOf(contains);
+  const what = Array.isArray(values) && values.length === 1 ? { expected: values[0] as unknown } : {};
+  return [
+    ...(least === 1 ? [{ rule: 'contains', params: what, keyword: 'contains' }] : []),
+    ...(least > 1 ? [{ rule: 'minContains', params: { min: least, ...what }, keyword: 'minContains' }] : []),
+    ...(typeof maxContains === 'number'
+      ? [{ rule: 'maxContains', params: { max: maxContains, ...what }, keyword: 'maxContains' }]
+      : []),
+  ];
+}
+
+/** What derived schemas say of an expression that is a library's way to write the format beside it. */
+export const PATTERN_OF_FORMAT = 'x-pattern-of-format';
+
+/** An expression, or the better rule that says the same. */
+export function patternBy(schema: LooseObject, regex: string): Stated[] {
+  if (schema[PATTERN_OF_FORMAT] === true) return [];
+  const example = exampleOf(schema, regex);
+  const plain = plainTextRule(regex, 'example' in example);
+  return [{ ...(plain ?? { rule: 'pattern', params: { regex, ...example } }), keyword: 'pattern' }];
+}
+
+/** Whether a schema is of an upload: OpenAPI 3.0 writes it so, and libraries do for files. */
+export const isUpload = ({ type, format }: LooseObject): boolean =>
+  format === 'binary' && (type === 'string' || type === undefined);
+
+/** What keywords say of an upload: its bytes are counted, and it has a type. */
+const UPLOAD_RULES: Readonly<Record<string, ((value: unknown) => Stated[]) | undefined>> = keyed({
+  type: () => [{ rule: 'type', params: { expected: 'file' }, keyword: 'type' }],
+  format: () => [],
+  minLength: (min) => [{ rule: 'minBytes', params: { min }, keyword: 'minLength' }],
+  maxLength: (max) => [{ rule: 'maxBytes', params: { max }, keyword: 'maxLength' }],
+  contentMediaType: (type) =>
+    typeof type === 'string' ? [{ rule: 'mediaType', params: { types: [type] }, keyword: 'contentMediaType' }] : [],
+});
+
+/** The rules that a schema states about the value itself, in the order of its keywords. */
+export function statedBy(schema: LooseObject): Stated[] {
+  const closed = closedAt(schema);
+  return Object.entries(schema).flatMap(([keyword, value]): Stated[] => {
+    const parameter = Object.hasOwn(KEYWORD_PARAMETERS, keyword) ? KEYWORD_PARAMETERS[keyword] : undefined;
+    const upload = isUpload(schema) ? UPLOAD_RULES[keyword] : undefined;
+    if (upload) return upload(value);
+    if (keyword === 'format' && typeof value === 'string')
+      return [{ rule: keyword, params: { format: formatName(value) }, keyword }];
+    if (parameter !== undefined) return [{ rule: keyword, params: { [parameter]: value }, keyword }];
+    switch (keyword) {
+      case 'pattern':
+        return typeof value === 'string' ? patternBy(schema, value) : [];
+      case 'uniqueItems':
+        return value === true ? [{ rule: keyword, params: {}, keyword }] : [];
+      case 'additionalProperties':
+      case 'unevaluatedProperties':
+        return value === false ? [{ rule: keyword, params: {}, keyword }] : [];
+      case 'propertyNames': {
+        const regex = isObject(value) ? value.pattern : undefined;
+        // Names are texts anyway; libraries say so of every record.
+        if (isObject(value) && Object.keys(value).every((key) => key === 'type')) return [];
+        return [{ rule: keyword, params: typeof regex === 'string' ? { regex } : {}, keyword }];
+      }
+      case 'contains':
+        return containing(schema);
+      case 'anyOf':
+      case 'oneOf':
+        return [{ rule: keyword, params: {}, keyword }];
+      case 'not':
+        return [{ ...notRule(value), keyword }];
+      default:
+        return closed?.keyword === keyword ? [{ rule: 'maxItems', params: { max: closed.max }, keyword }] : [];
+    }
+  });
+}

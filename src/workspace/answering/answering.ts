@@ -1,0 +1,76 @@
+import type { AnswerOptions } from '../../core/body/answer.js';
+import type { Shape, ShapeOptions } from '../../core/body/shapes/shape.js';
+import { Room } from '../../core/base/memo.js';
+import type { Origin } from '../../core/origin.js';
+import type { FormIndex } from '../../core/rules/form-index.js';
+import { suggestion } from '../../core/text/closest.js';
+import { Sentences } from '../../core/violation/sentence.js';
+import type { Warn } from '../../core/violation/warning.js';
+import { complaint } from '../disk/complaint.js';
+import type { Workspace } from '../reading/workspace.js';
+
+/** A shape, and how the workspace sets it. */
+export interface BodyStyle {
+  readonly shape: Shape;
+  readonly options: ShapeOptions;
+}
+
+/** Where a command or caller wants it otherwise than the workspace file has it. */
+export interface AnswerWishes {
+  readonly perField?: 'all' | 'first' | undefined;
+  readonly audience?: 'client' | 'developer' | undefined;
+  /** Whether texts for beside the inputs are told too. */
+  readonly inline?: boolean | undefined;
+  /** Told of texts that could not be said. */
+  readonly warn?: Warn | undefined;
+}
+
+/** What answers of a workspace are made with. */
+export function answerOptions(workspace: Workspace, { perField, audience, inline, warn }: AnswerWishes = {}): AnswerOptions {
+  const { zone, values, body, statuses } = workspace.config;
+  const forDevelopers = (audience ?? body.audience) === 'developer';
+  return {
+    ...{ zone, limit: values.shorten, perField: perField ?? body.perField, most: body.most, typeBase: body.typeBase, statuses },
+    ...((inline ?? body.inline !== false) ? { inline: true } : {}),
+    ...(warn ? { warn } : {}),
+    ...(forDevelopers ? { developer: (origin: Origin) => workspace.place({ ...origin, at: 'value' }) } : {}),
+  };
+}
+
+/**
+ * How bodies of a workspace are laid out: by the shape of that name, or its own.
+ * @throws {Complaint} when there is no such shape
+ */
+export function bodyStyle({ config }: Workspace, name: string = config.body.shape): BodyStyle {
+  const { shapes, body } = config;
+  const shape = shapes.get(name);
+  if (shape) return { shape, options: body };
+  const known = [...shapes.keys()].join(', ');
+  throw complaint('wrong-use', [`there is no shape "${name}"${suggestion(name, shapes.keys())}; the shapes are ${known}`]);
+}
+
+/** What puts violations into words, by who is warned and form, and what all of them may remember together. */
+interface Made {
+  readonly room: Room;
+  readonly sentences: Map<Warn | undefined, Map<string, Sentences>>;
+}
+
+const made = new WeakMap<Workspace, Made>();
+
+/**
+ * What puts the violations of a form into words.
+ * @param warn told of texts that could not be said
+ */
+export function sentencesOf(workspace: Workspace, form: FormIndex, warn?: Warn): Sentences {
+  let own = made.get(workspace);
+  if (!own) made.set(workspace, (own = { room: new Room(), sentences: new Map() }));
+  let known = own.sentences.get(warn);
+  if (!known) own.sentences.set(warn, (known = new Map<string, Sentences>()));
+  let sentences = known.get(form.form.id);
+  if (!sentences) known.set(form.form.id, (sentences = newSentences(workspace, form, warn, own.room)));
+  return sentences;
+}
+
+/** The same for whoever asks for all sentences of a form and never again: what is worked out for them is not kept. */
+export const newSentences = (workspace: Workspace, form: FormIndex, warn?: Warn, room?: Room): Sentences =>
+  new Sentences(workspace.texts, form, { ...answerOptions(workspace, { warn }), room });

@@ -1,0 +1,100 @@
+import { createHash } from 'node:crypto';
+import { parseLocale, type Locale } from '../../core/locale/tag.js';
+import { withCurrencies } from '../../core/message/local-currency.js';
+import { parseMessage } from '../../core/message/parse.js';
+import { plainSignature } from '../../core/message/simple.js';
+import { packLocale, type Pack } from '../../core/pack/pack.js';
+import { packTree, type PackTree } from '../../core/pack/trees.js';
+import { isObject } from '../../core/reading.js';
+import { keysOf, type Form } from '../../core/rules/form.js';
+import { VOCABULARY } from '../../core/rules/vocabulary.js';
+import { answerOptions } from './answering.js';
+import { complaint } from '../disk/complaint.js';
+import { readText } from '../disk/files.js';
+import { parseJson } from '../documents/json.js';
+import type { Workspace } from '../reading/workspace.js';
+import { keyed } from '../../core/base/keyed.js';
+
+/** The trees say what the texts say. */
+const hashOf = (pack: Omit<Pack, 'hash'>): string =>
+  createHash('sha256')
+    .update(JSON.stringify({ ...pack, trees: undefined }))
+    .digest('hex');
+
+/** All texts of a pack, each with its language. */
+function* textsOf(value: unknown, locale: string): Generator<[string, string]> {
+  if (!isObject(value)) {
+    if (Array.isArray(value)) for (const one of value) yield* textsOf(one, locale);
+    return;
+  }
+  const own = typeof value.locale === 'string' ? value.locale : locale;
+  if (typeof value.text === 'string') {
+    yield [value.text, own];
+    if (isObject(value.forms)) for (const form of Object.values(value.forms)) yield [String(form), own];
+  }
+  for (const [key, one] of Object.entries(value)) if (key !== 'settings' && key !== 'params') yield* textsOf(one, own);
+}
+
+/** The messages of a pack that need a parser, parsed. */
+export function withTrees(pack: Pack): Pack {
+  const trees: Record<string, PackTree> = keyed();
+  for (const [text, locale] of textsOf({ ...pack, text: undefined }, pack.locale))
+    if (plainSignature(text) === undefined && !Object.hasOwn(trees, text))
+      trees[text] = packTree(withCurrencies(parseMessage(text), parseLocale(locale)));
+  return { ...pack, trees };
+}
+
+/** The keys that the rules of some forms ask for. */
+const usedKeys = (forms: readonly Form[]): Set<string> =>
+  new Set(forms.flatMap(({ fields }) => fields.flatMap(({ uses }) => uses.flatMap((use) => keysOf(use)))));
+
+/** One locale of a workspace, or of some of its forms, with every lookup resolved. The same workspace gives the same pack to the byte. */
+export function makePack(workspace: Workspace, locale: Locale, only?: readonly string[]): Pack {
+  const { texts, config } = workspace;
+  const options = answerOptions(workspace);
+  const all = [...workspace.forms.values()].map(({ form }) => form);
+  const forms = only === undefined ? all : only.map((id) => workspace.form(id).form);
+  const packed = packLocale(
+    {
+      forms,
+      texts,
+      original: config.original,
+      options,
+      rules: only === undefined ? [...VOCABULARY.keys()] : [...usedKeys(forms)],
+    },
+    locale,
+  );
+  const { pack, locale: tag, ...rest } = packed;
+  return { pack, locale: tag, hash: hashOf(packed), ...rest };
+}
+
+/** A pack as an ES module, for bundlers: what is not used of the page is not in it. */
+export const packModule = (pack: Pack): string =>
+  // Not as a literal: there a member called __proto__ would be no member.
+  `// Written by "zeitwort pack".\nexport default JSON.parse(${JSON.stringify(JSON.stringify(withTrees(pack)))});\n`;
+
+/** A pack as it is written into its file. */
+export const packText = (pack: Pack): string => `${JSON.stringify(pack, undefined, 1)}\n`;
+
+/**
+ * Holds what should be a pack against its own hash.
+ * @param named the file, where there is one
+ * @throws {Complaint} when it is none, is of another version, or was changed since it was made
+ */
+export function checkPack(root: unknown, named?: string): Pack {
+  const place = named === undefined ? undefined : { file: named };
+  if (!isObject(root) || root.pack !== 1 || typeof root.hash !== 'string')
+    throw complaint('wrong-content', ['this is no pack of version 1; make it anew with "zeitwort pack"'], place);
+  const { hash, ...rest } = root as unknown as Pack;
+  if (hashOf(rest) !== hash)
+    throw complaint('wrong-content', ['this pack was changed after it was made; make it anew with "zeitwort pack"'], place);
+  return { ...rest, hash };
+}
+
+/**
+ * Reads a pack from a file.
+ * @throws {Complaint} when it is none, is of another version, or was changed since it was made
+ */
+export function readPack(file: string): Pack {
+  return checkPack(parseJson(readText(file, file, 'a pack'), file, false), file);
+}

@@ -1,0 +1,101 @@
+import type { PlainLanguage, PlainSentence, SentencePack } from '../../core/pack/plain.js';
+import { SentencePacker, type Unsimple } from '../../core/pack/sentences.js';
+import type { SentenceWriter } from '../../core/pack/writers.js';
+import type { Locale } from '../../core/locale/tag.js';
+import type { Unit } from '../../exchange/translations/unit.js';
+import { answerOptions } from './answering.js';
+import type { Workspace } from '../reading/workspace.js';
+
+/** The sentences of one language, how many of them need no case, and what could not be said without ICU. */
+export interface MadeSentences {
+  readonly pack: SentencePack;
+  readonly count: { readonly all: number; readonly simple: number };
+  readonly unsimple: readonly Unsimple[];
+}
+
+/** All sentences of a language, of some forms only where they are named. */
+export function makeSentences(
+  workspace: Workspace,
+  locale: Locale,
+  writer: SentenceWriter,
+  only?: readonly string[],
+): MadeSentences {
+  const all = [...workspace.forms.values()].map(({ form }) => form);
+  const forms = only === undefined ? all : only.map((id) => workspace.form(id).form);
+  const packer = new SentencePacker({ forms, texts: workspace.texts, options: answerOptions(workspace) }, locale, writer);
+  const pack = packer.pack();
+  return { pack, count: packer.count, unsimple: packer.unsimple };
+}
+
+/** A sentence with its cases as lines of their own: what chooses them stands behind the key. */
+function flat(key: string, sentence: PlainSentence): [string, string][] {
+  if (typeof sentence === 'string') return [[key, sentence]];
+  if ('sentence' in sentence) return flat(`${key}|in ${sentence.locale}`, sentence.sentence);
+  const name = 'plural' in sentence ? sentence.plural : sentence.select;
+  return Object.entries(sentence.cases).flatMap(([selector, one]) => flat(`${key}|${name} ${selector}`, one));
+}
+
+const under = (group: string, members: Readonly<Record<string, unknown>>): [string, string][] =>
+  Object.entries(members).map(([name, value]) => [`|${group}|${name}`, String(value)]);
+
+/** What a reader has to know of a language. */
+function languageLines(
+  { direction, quoted, numbers, plurals = {} }: PlainLanguage,
+  group: (name: string) => string,
+): [string, string][] {
+  const { sizes, ...marks } = numbers;
+  return [
+    ...under(group('pack'), { direction, quoted }),
+    ...under(group('number'), { ...marks, sizes: sizes.join(' ') }),
+    ...under(group('plural'), plurals),
+  ];
+}
+
+/** What a reader has to know of the languages and of the fields, beside the sentences. */
+function headLines(pack: SentencePack): [string, string][] {
+  const { fields, sentences, locale, place = [], longest, languages = {} } = pack;
+  return [
+    ...under('pack', { sentences, locale, place: place.join('NAME'), longest }),
+    ...languageLines(pack, (name) => name),
+    ...Object.entries(languages).flatMap(([other, language]) => languageLines(language, (name) => `${name} ${other}`)),
+    ...Object.entries(fields).flatMap(([form, byPath]) =>
+      Object.entries(byPath).flatMap(([path, { places, otherwise, secret }]): [string, string][] => [
+        ...(places.length === 0 ? [] : under('places', { [`${form} ${path}`]: places.join(' ') })),
+        ...(secret ? under('secret', { [`${form} ${path}`]: 'yes' }) : []),
+        ...(otherwise === undefined ? [] : under('otherwise', { [`${form} ${path}`]: otherwise })),
+      ]),
+    ),
+  ];
+}
+
+/** The sentences as lines of a key and a text, for formats that have no objects. */
+export function sentenceLines(pack: SentencePack): Map<string, string> {
+  const { forms, inlines, problems } = pack;
+  const lines = new Map<string, string>(headLines(pack));
+  const add = (key: string, sentence: PlainSentence): void => {
+    for (const [name, text] of flat(key, sentence)) lines.set(name, text);
+  };
+  for (const [suffix, byForm] of [
+    ['', forms],
+    ['|inline', inlines],
+  ] as const)
+    for (const [form, fields] of Object.entries(byForm))
+      for (const [path, rules] of Object.entries(fields))
+        for (const [code, sentence] of Object.entries(rules)) add(`${form}|${path}|${code}${suffix}`, sentence);
+  for (const [id, { type, status, title, detail }] of Object.entries(problems)) {
+    lines.set(`|problem|${id} type`, type);
+    lines.set(`|problem|${id} status`, String(status));
+    add(`|problem|${id} title`, title);
+    if (detail !== undefined) add(`|problem|${id} detail`, detail);
+  }
+  return lines;
+}
+
+/** The same beside the original's sentences, as translators' formats have them. */
+export function sentenceUnits(pack: SentencePack, original: SentencePack): Unit[] {
+  const sources = sentenceLines(original);
+  // A case that the original's language does not have stands beside what all others say.
+  const sourceOf = (key: string): string => sources.get(key) ?? sources.get(key.replace(/ \S+$/, ' other')) ?? '';
+  const withoutLanguage = (key: string): string => key.replace(/\|in [A-Za-z\d-]+(?=\||$)/, '');
+  return [...sentenceLines(pack)].map(([key, target]) => ({ key, source: sourceOf(withoutLanguage(key)), target }));
+}

@@ -1,0 +1,145 @@
+import { ERROR_STATUSES, PROBLEM_ARGUMENTS } from '../../core/body/problems.js';
+import { offersOf } from '../../core/check/kinds/offers.js';
+import { rowsOf, type Row } from '../../core/check/subject/context.js';
+import { parsePattern } from '../../core/path/path.js';
+import { placesOn } from '../../core/path/places.js';
+import { FIELD_ARGUMENTS, VOCABULARY } from '../../core/rules/vocabulary.js';
+import type { Entry } from '../../core/texts/entry.js';
+import type { Address, FrameName } from '../../core/texts/purpose.js';
+import { sampleViolation } from '../../core/violation/samples.js';
+import { sentencesOf } from '../answering/answering.js';
+import type { Workspace } from '../reading/workspace.js';
+import { keyed } from '../../core/base/keyed.js';
+
+const idOf = ({ kind, form, path, key }: Address): string => JSON.stringify([kind, form, path, key]);
+
+const FRAME_IS: Readonly<Record<FrameName, string>> = {
+  inside: 'How an element inside another is told, such as "target 3, exposure 1".',
+  field: 'How a field inside an element is told, such as "target 3: name".',
+  quoted: 'A text in quotation marks.',
+};
+
+const PROBLEM_ARGUMENT_IS: Readonly<Record<string, string>> = keyed({
+  count: 'how many mistakes there are',
+  fields: 'in how many fields they are',
+  located: '"yes" where {line} and {column} are known, else "no"',
+  line: 'the line, from 1',
+  column: 'the column, from 1',
+  timed: '"yes" where {seconds} is known, else "no"',
+  seconds: 'after how many seconds to try again',
+});
+
+const FORM_OF = /^(has_)?(\w+?)_(quoted|start|(?!words|listed|literal|several|kind|number|key)[a-z]+)$/u;
+
+/** What an argument of a text says, as half a sentence. */
+export function argumentMeaning(name: string, address: Address, row: Row | undefined): string {
+  if (address.kind === 'frame') return name === 'text' ? 'the text' : `the ${name} part`;
+  if (address.kind === 'word')
+    return (
+      { example: 'an example, in quotation marks', format_name: 'its name in the trade' }[name] ??
+      '"yes" where there is an example, else "no"'
+    );
+  if (address.kind === 'problem') {
+    const [id = ''] = address.key.split(' ');
+    return (Object.hasOwn(PROBLEM_ARGUMENTS, id) ? PROBLEM_ARGUMENT_IS[name] : undefined) ?? 'a value that the backend gives';
+  }
+  const pattern = row?.field.pattern ?? (address.path === undefined ? [] : parsePattern(address.path));
+  const place = placesOn(pattern).find(({ argument }) => argument === name);
+  if (place) return place.kind === 'number' ? 'the number of the element, from 1' : 'the name of the entry';
+  const rule = VOCABULARY.get(row?.use.rule ?? address.key);
+  const known = [...(rule?.arguments ?? []), ...(rule?.parameters ?? []), ...FIELD_ARGUMENTS].find((one) => one.name === name);
+  const given = row?.use.params[name];
+  const such = typeof given === 'number' || typeof given === 'string' ? `, here ${String(given)}` : '';
+  if (known) return `${known.about}${such}`;
+  const [, has, word, form] = FORM_OF.exec(name) ?? [];
+  if (has !== undefined) return `"yes" where ${word ?? ''} has the form "${form ?? ''}", else "no"`;
+  if (word !== undefined && word !== name) {
+    const about = argumentMeaning(word, address, row);
+    return form === 'quoted' ? `${about}, in quotation marks` : `${about}, in the form "${form ?? ''}"`;
+  }
+  return `a value of the rule's own${such}`;
+}
+
+/** Finds what a translator wants to know of a text besides its words: when it is said, for example how, and what its arguments say. */
+export class Briefings {
+  /** By text of the original, the first rule that is said by it. */
+  private readonly rows = new Map<string, Row>();
+  /** The rule behind a code of the workspace's own. */
+  private readonly rules = new Map<string, string>();
+
+  constructor(private readonly workspace: Workspace) {
+    const { allTexts: texts, config, forms } = workspace;
+    const { original } = config;
+    for (const row of rowsOf([...forms.values()].map(({ form }) => form))) {
+      if (!this.rules.has(row.code)) this.rules.set(row.code, row.use.rule);
+      const question = { form: row.form.id, path: row.field.pattern, keys: row.keys };
+      const label = texts.label(row.form.id, row.field.pattern, original);
+      for (const entry of [texts.message(question, original), ...texts.inline(question, original, original).slice(0, 1), label])
+        if (entry && !this.rows.has(idOf(entry.purpose))) this.rows.set(idOf(entry.purpose), row);
+    }
+  }
+
+  /** Several lines, or nothing where there is nothing to say. */
+  of(address: Address, original: Entry): string | undefined {
+    const lines = [this.purpose(address), ...this.example(address), ...this.arguments(address, original)];
+    const said = lines.filter((line) => line !== '').join('\n');
+    return said === '' ? undefined : said;
+  }
+
+  private purpose({ kind, form, path, key }: Address): string {
+    const field =
+      path === undefined
+        ? ''
+        : ` of ${path === '' ? 'the body' : `the field "${path}"`}${form === undefined ? '' : ` (${form})`}`;
+    const all = form === undefined ? '' : ` of ${form}`;
+    switch (kind) {
+      case 'message':
+        return `Said${field || all} when the rule "${key}" is broken${this.meaning(key)}.`;
+      case 'inline':
+        return `The same for beside the input${field || all}, where the label stands already; rule "${key}"${this.meaning(key)}.`;
+      case 'label':
+        return key === '' ? `What people call ${field.slice(4) || 'it'}, as it stands inside a sentence.` : '';
+      case 'choice':
+        return `What people call the value "${key}"${field}.`;
+      case 'frame':
+        return FRAME_IS[key as FrameName];
+      case 'word': {
+        const [group = '', name = ''] = key.split(' ');
+        return `What the ${group} "${name}" is called inside a sentence.`;
+      }
+      case 'problem': {
+        const [id = '', part = ''] = key.split(' ');
+        const status = this.workspace.config.statuses.get(id) ?? 500;
+        return `The ${part} of the problem "${id}", which is HTTP ${status} ${ERROR_STATUSES.get(status) ?? ''}`.trim() + '.';
+      }
+    }
+  }
+
+  /** What a rule asks for, as half a sentence. */
+  private meaning(key: string): string {
+    const about = (VOCABULARY.get(key) ?? VOCABULARY.get(this.rules.get(key) ?? ''))?.about;
+    if (about !== undefined) return `: ${about}`;
+    return this.rules.has(key) ? ', which the backend checks itself' : '';
+  }
+
+  private example(address: Address): string[] {
+    const row = this.rows.get(idOf(address));
+    if (!row) return [];
+    const { workspace } = this;
+    const { original } = workspace.config;
+    const form = workspace.form(row.form.id);
+    const violation = sampleViolation(row.field, row.use, form.samplePath(row.field.pattern, row.field.in));
+    const said = sentencesOf(workspace, form).say(violation, original, address.kind === 'inline');
+    const text = address.kind === 'inline' ? said.inline : said.text;
+    return text === undefined ? [] : [`For example: ${text}`];
+  }
+
+  private arguments(address: Address, original: Entry): string[] {
+    const row = this.rows.get(idOf(address));
+    const names = [...original.signature.names];
+    const lines = names.map((name) => `{${name}}: ${argumentMeaning(name, address, row)}`);
+    if (address.kind !== 'message' || !row) return lines;
+    const more = [...offersOf(row)].filter((name) => !names.includes(name)).map((name) => `{${name}}`);
+    return [...lines, `There are also ${more.join(', ')}.`];
+  }
+}

@@ -1,0 +1,162 @@
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync } from 'node:fs';
+import path from 'node:path';
+import { stringify } from 'yaml';
+import type { CheckOptions } from '../../core/check/subject/result.js';
+import type { PassedOver } from '../../exchange/schema/openapi.js';
+import type { Locale } from '../../core/locale/tag.js';
+import { complaint } from '../disk/complaint.js';
+import { CONFIG_FILE } from '../disk/find.js';
+import { DERIVED_FOLDER, planDeriving } from '../deriving/plan.js';
+import { Edits } from '../editing/edits.js';
+import { writeDrafts } from '../editing/fill.js';
+import { labelDrafts } from '../editing/labels.js';
+import { TextEditor } from '../editing/texts.js';
+import { globTrouble } from '../disk/globs.js';
+import { Workspace } from '../reading/workspace.js';
+import { WorkspaceFolder } from '../reading/folder.js';
+import { Drafted } from '../disk/storage.js';
+
+/** Where a workspace begins: at a document or a module with rules, or a folder of such. */
+export interface StartWishes {
+  readonly folder: string;
+  readonly from: string;
+  /** The original first. */
+  readonly languages: readonly [Locale, ...Locale[]];
+}
+
+export interface Started {
+  /** What was written, relative to the folder. */
+  readonly files: readonly string[];
+  readonly forms: number;
+  readonly fields: number;
+  /** The requests whose bodies are no JSON, so that their fields are not read. */
+  readonly passedOver: readonly PassedOver[];
+  /** How many labels were drafted. */
+  readonly labels: number;
+}
+
+/** Reviews hold a line a text, so git can join what two people add. */
+const ATTRIBUTES = '*.review.jsonl merge=union';
+const MODULE = /\.[cm]?js$/;
+const DOCUMENT = /\.(?:json|ya?ml)$/;
+/** A module has so long to say what it exports. */
+const SECONDS = 30;
+
+/** What the settings say of where rules are read from. */
+interface Sources {
+  readonly rules: readonly string[];
+  readonly rulesFromCode?: readonly string[];
+}
+
+/** The globs of a folder's documents: those that are called schemas alone, where some are. */
+function globsIn(whole: string, name: string): string[] {
+  const inside = readdirSync(whole, { recursive: true, encoding: 'utf8' })
+    .map((file) => file.split(path.sep).join('/'))
+    .filter((file) => !file.split('/').includes('node_modules'));
+  const schemas = inside.filter((file) => /\.schema\.(?:json|ya?ml)$/.test(file));
+  const files = schemas.length > 0 ? schemas : inside.filter((file) => DOCUMENT.test(file));
+  const middle = schemas.length > 0 ? '.schema' : '';
+  const ends = [...new Set(files.map((file) => path.posix.extname(file)))].sort();
+  if (ends.length === 0)
+    throw complaint('wrong-use', [`there is no JSON and no YAML in ${name}; name a folder of schemas, or a document`]);
+  const depth = files.some((file) => file.includes('/')) ? '**/' : '';
+  return ends.map((end) => `${name}/${depth}*${middle}${end}`);
+}
+
+function sourcesOf({ folder, from }: StartWishes): Sources {
+  const whole = path.resolve(from);
+  if (!existsSync(whole)) throw complaint('not-found', [from]);
+  const name = path.relative(path.resolve(folder), whole).split(path.sep).join('/');
+  if (name.startsWith('..') || path.isAbsolute(name))
+    throw complaint('wrong-use', [`${from} is not below the workspace; name a folder for it that holds both`]);
+  if (name === '') throw complaint('wrong-use', [`${from} is the workspace itself; name the folder in it that has the rules`]);
+  if (statSync(whole).isDirectory()) return { rules: globsIn(whole, name) };
+  const trouble = globTrouble(name);
+  if (trouble !== undefined) throw complaint('wrong-use', [`${from}: ${trouble}`]);
+  if (MODULE.test(name)) return { rules: [`${DERIVED_FOLDER}/*.schema.json`], rulesFromCode: [name] };
+  if (DOCUMENT.test(name)) return { rules: [name] };
+  throw complaint('wrong-use', [
+    `${from} is neither JSON nor YAML nor a JavaScript module; name a document of OpenAPI, a schema, a module or a folder`,
+  ]);
+}
+
+/** Where the schemas for editors are, as a file in a folder names them; nothing where the program is not installed there. */
+function schemaFor(folder: string, below: string, name: string): string | undefined {
+  const installed = path.join('node_modules', 'zeitwort', 'schemas', name);
+  return existsSync(path.join(folder, installed)) ? `${below}${installed.split(path.sep).join('/')}` : undefined;
+}
+
+/** A new workspace has drafts alone, and whoever tries it wants to see them. */
+const DRAFTS_SERVED = '# Clients get drafts too; take this away once somebody has read them (zeitwort review).\ndrafts: served\n';
+
+/** A line for each setting. */
+const settingsText = (settings: Readonly<Record<string, unknown>>): string =>
+  Object.entries(settings)
+    .filter(([, value]) => value !== undefined)
+    .map(
+      ([name, value]) => `${name}: ${stringify(value, { collectionStyle: 'flow', flowCollectionPadding: false, lineWidth: 0 })}`,
+    )
+    .join('') + DRAFTS_SERVED;
+
+/** The files of a new workspace, without what is worked out of its rules. */
+function filesFor({ folder, languages }: StartWishes, { rules, rulesFromCode }: Sources): Map<string, string> {
+  const [original] = languages;
+  const settings = {
+    $schema: schemaFor(folder, './', 'workspace.schema.json'),
+    ...{ original, languages, texts: ['messages/*.json'], rules, rulesFromCode },
+  };
+  const catalog = schemaFor(folder, '../', 'catalog.schema.json');
+  const attributes = path.join(folder, '.gitattributes');
+  const before = existsSync(attributes) ? readFileSync(attributes, 'utf8') : '';
+  const isKnown = before.split(/\r?\n/).includes(ATTRIBUTES);
+  return new Map([
+    [CONFIG_FILE, settingsText(settings)],
+    ...languages.map((locale): [string, string] => [
+      `messages/${locale}.json`,
+      `${JSON.stringify({ ...(catalog === undefined ? {} : { $schema: catalog }), locale }, undefined, 2)}\n`,
+    ]),
+    ...(isKnown
+      ? []
+      : ([['.gitattributes', before + (before === '' || before.endsWith('\n') ? '' : '\n') + ATTRIBUTES + '\n']] as const)),
+  ]);
+}
+
+/**
+ * Starts a workspace around rules that are there: its settings, a catalog a language, and labels for the fields, drafted out
+ * of their names where no schema calls them anything. All is written at the end, so that whoever is stopped leaves nothing behind.
+ * @param progress told how far it is
+ * @throws {Complaint} when there is a workspace already, or the rules cannot be read
+ */
+export async function startFrom(wishes: StartWishes, progress?: CheckOptions['progress']): Promise<Started> {
+  const { languages } = wishes;
+  const folder = path.resolve(wishes.folder);
+  const sources = sourcesOf(wishes);
+  const files = filesFor(wishes, sources);
+  const taken = [...files.keys()].find((file) => file !== '.gitattributes' && existsSync(path.join(folder, file)));
+  if (taken !== undefined)
+    throw complaint('wrong-use', [`${path.join(wishes.folder, taken)} is there already, and init writes over nothing`]);
+  const storage = new Drafted(folder, files);
+  if (sources.rulesFromCode) {
+    const settings = WorkspaceFolder.openFolder(folder, undefined, undefined, storage);
+    const plan = await planDeriving(settings, DERIVED_FOLDER, SECONDS);
+    for (const { file, text } of plan.files) files.set(file, text);
+  }
+  const workspace = Workspace.open(folder, process.cwd(), undefined, storage);
+  const forms = [...workspace.forms.values()];
+  const drafts = await labelDrafts(workspace, languages[0], progress);
+  const edits = new Edits(workspace);
+  for (const [file, text] of files) edits.put(file, text);
+  writeDrafts(workspace, new TextEditor(workspace, edits), languages[0], drafts);
+  const made = mkdirSync(folder, { recursive: true });
+  try {
+    edits.commit();
+  } catch (error) {
+    if (made !== undefined) rmSync(made, { recursive: true, force: true });
+    throw error;
+  }
+  return {
+    files: [...files.keys()],
+    passedOver: workspace.book.passedOver,
+    ...{ forms: forms.length, fields: forms.reduce((sum, { form }) => sum + form.fields.length, 0), labels: drafts.length },
+  };
+}
