@@ -1,3 +1,4 @@
+import { getOrMake } from '../core/base/get-or-make.js';
 import { InlayHintKind, type CodeLens, type InlayHint, type Range } from 'vscode-languageserver/node';
 import { isCovered } from '../core/check/subject/coverage.js';
 import type { CheckResult } from '../core/check/subject/result.js';
@@ -48,8 +49,7 @@ interface Count {
 function countsOf({ matrix }: CheckResult): Map<string, Map<Locale, Count>> {
   const counts = new Map<string, Map<Locale, Count>>();
   for (const { form, locales } of matrix) {
-    let byLocale = counts.get(form);
-    if (!byLocale) counts.set(form, (byLocale = new Map<Locale, Count>()));
+    const byLocale = getOrMake(counts, form, () => new Map());
     for (const [locale, coverage] of locales) {
       const count = byLocale.get(locale) ?? { all: 0, covered: 0 };
       count.all += 1;

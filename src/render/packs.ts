@@ -1,3 +1,4 @@
+import { getOrMake } from '../core/base/get-or-make.js';
 import { DEFAULT_SHAPE_OPTIONS } from '../core/body/shapes/shape.js';
 import { SHAPES } from '../core/body/shapes/shapes.js';
 import { Complaint } from '../core/complaint.js';
@@ -30,8 +31,7 @@ function speakerOf(pack: Pack, warn: Warn | undefined): [Locale, Speaker] {
   const options = { ...read, warn, room: new Room() };
   const spoken = new Map<FormIndex, Sentences>();
   const sentences = (form: FormIndex): Sentences => {
-    let known = spoken.get(form);
-    if (!known) spoken.set(form, (known = new Sentences(texts, form, options)));
+    const known = getOrMake(spoken, form, () => new Sentences(texts, form, options));
     return known;
   };
   return [locale, { forms, texts, options, sentences }];

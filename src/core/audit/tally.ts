@@ -1,3 +1,4 @@
+import { getOrMake } from '../base/get-or-make.js';
 import type { Deviation, DeviationKind, Recorded } from './recording.js';
 
 export type Place = Recorded['place'];
@@ -99,8 +100,7 @@ export class AuditTally {
   private readonly tallies = new Map<string, EndpointTally>();
 
   private of(endpoint: string): EndpointTally {
-    let tally = this.tallies.get(endpoint);
-    if (!tally) this.tallies.set(endpoint, (tally = new EndpointTally()));
+    const tally = getOrMake(this.tallies, endpoint, () => new EndpointTally());
     return tally;
   }
 

@@ -1,3 +1,4 @@
+import { getOrMake } from '../base/get-or-make.js';
 import { Memo, Room } from '../base/memo.js';
 import type { Entry } from '../texts/entry.js';
 import type { Locale } from '../locale/tag.js';
@@ -108,8 +109,7 @@ export class TextMatcher {
   of(text: string, key: string | undefined): Origin {
     // Whoever writes codes without end is given none to remember.
     const asked = key !== undefined && this.byKey.has(key) ? key : undefined;
-    let known = this.known.get(asked);
-    if (!known) this.known.set(asked, (known = new Memo<Origin>(this.room)));
+    const known = getOrMake(this.known, asked, () => new Memo<Origin>(this.room));
     if (text.length > LONGEST) return { locales: NONE, path: rawPathIn(text) };
     return known.getOrMake(text, () => ({ locales: this.find(text, asked), path: rawPathIn(text) }));
   }

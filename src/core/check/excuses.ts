@@ -1,3 +1,4 @@
+import { getOrMake } from '../base/get-or-make.js';
 import type { Catalog } from '../texts/catalog.js';
 import type { Entry } from '../texts/entry.js';
 import { kindHint, type Finding, type Remark } from '../finding.js';
@@ -9,8 +10,7 @@ const known = new WeakMap<Catalog, readonly Entry[]>();
 
 /** The texts of a catalog that have a reason; of most catalogs there are none. */
 function excusedIn(catalog: Catalog): readonly Entry[] {
-  let excused = known.get(catalog);
-  if (!excused) known.set(catalog, (excused = catalog.texts.filter(({ details }) => details.excused)));
+  const excused = getOrMake(known, catalog, () => catalog.texts.filter(({ details }) => details.excused));
   return excused;
 }
 

@@ -1,3 +1,4 @@
+import { getOrMake } from '../base/get-or-make.js';
 import { closest } from '../text/closest.js';
 import { LANGUAGES, REGIONS, SCRIPTS, VARIANTS } from './subtags.js';
 
@@ -14,8 +15,7 @@ const variant: Kind = { called: 'variant', registered: VARIANTS };
 const known = new Map<Kind, ReadonlySet<string>>();
 
 function isRegistered(subtag: string, kind: Kind): boolean {
-  let set = known.get(kind);
-  if (!set) known.set(kind, (set = new Set(kind.registered.split(' '))));
+  const set = getOrMake(known, kind, () => new Set(kind.registered.split(' ')));
   if (set.has(subtag)) return true;
   return kind.registered.includes('..') && inRange(subtag, set);
 }

@@ -1,3 +1,4 @@
+import { getOrMake } from '../base/get-or-make.js';
 import type { AnswerOptions } from '../body/answer.js';
 import type { Entry } from '../texts/entry.js';
 import type { Texts } from '../texts/ladder.js';
@@ -213,8 +214,7 @@ class Packer {
 
   /** Whether a form declares a field of this path. */
   private isField(form: Form, path: string): boolean {
-    let paths = this.paths.get(form);
-    if (!paths) this.paths.set(form, (paths = new Set(form.fields.map((field) => field.path))));
+    const paths = getOrMake(this.paths, form, () => new Set(form.fields.map((field) => field.path)));
     return paths.has(path);
   }
 

@@ -1,3 +1,4 @@
+import { getOrMake } from '../base/get-or-make.js';
 import { typeUri, type AnswerOptions } from '../body/answer.js';
 import { PROBLEM_ARGUMENTS, TELLS_WHETHER } from '../body/problems.js';
 import { directionOf, type Locale } from '../locale/tag.js';
@@ -138,8 +139,7 @@ export class SentencePacker {
   /** A sentence, with its language where what a request tells is written in another way there. */
   private spoken(sentence: PlainSentence, locale: Locale): PlainSentence {
     if (locale === this.locale) return sentence;
-    let language = this.languages.get(locale);
-    if (!language) this.languages.set(locale, (language = this.language(locale)));
+    const language = getOrMake(this.languages, locale, () => this.language(locale));
     return JSON.stringify(language) === JSON.stringify(this.own) ? sentence : { locale, sentence };
   }
 

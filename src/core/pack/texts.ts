@@ -1,3 +1,4 @@
+import { getOrMake } from '../base/get-or-make.js';
 import { chainOfLanguage, chainWithin, sameLanguage } from '../locale/chain.js';
 import type { Locale } from '../locale/tag.js';
 import { opened, type Pattern } from '../path/path.js';
@@ -59,8 +60,7 @@ export class PackTexts implements TextLookup {
   }
 
   private form(id: string): FormTexts {
-    let form = this.forms.get(id);
-    if (!form) this.forms.set(id, (form = newForm()));
+    const form = getOrMake(this.forms, id, newForm);
     return form;
   }
 

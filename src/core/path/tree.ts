@@ -1,3 +1,4 @@
+import { getOrMake } from '../base/get-or-make.js';
 import type { Path } from './path.js';
 
 interface Node<T> {
@@ -13,8 +14,7 @@ export class PathTree<T> {
     let node = this.root;
     for (const segment of path) {
       node.below ??= new Map<string | number, Node<T>>();
-      let next = node.below.get(segment);
-      if (!next) node.below.set(segment, (next = {}));
+      const next = getOrMake(node.below, segment, () => ({}));
       node = next;
     }
     node.value = value;

@@ -1,3 +1,4 @@
+import { getOrMake } from '../base/get-or-make.js';
 import { isSharedRoot, ANY_DEPTH, ANY_ELEMENT, ANY_KEY, type Pattern, type PatternSegment, type SharedRoot } from './path.js';
 
 /** A place of the graph that patterns make, with how it is reached. */
@@ -241,7 +242,6 @@ function child<T>(node: Node<T>, segment: PatternSegment): Node<T> {
   if (segment === ANY_KEY) return (node.key ??= made());
   if (segment === ANY_DEPTH) return (node.depth ??= { ...made(), isDepth: true });
   const literal = (node.literal ??= new Map<string | number | SharedRoot, Node<T>>());
-  let next = literal.get(segment);
-  if (!next) literal.set(segment, (next = made()));
+  const next = getOrMake(literal, segment, made);
   return next;
 }

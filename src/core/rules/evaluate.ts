@@ -1,3 +1,4 @@
+import { getOrMake } from '../base/get-or-make.js';
 import { parsePattern, printPath, type Path, type Pattern } from '../path/path.js';
 import { violationOf, type Violation } from './violation.js';
 import { MASK, measured } from '../text/value.js';
@@ -123,8 +124,7 @@ class Evaluation {
   }
 
   private placesIn(place: FieldPlace): Places {
-    let places = this.places.get(place);
-    if (!places) this.places.set(place, (places = new Places(this.request[place], this.index.definitionsIn(place))));
+    const places = getOrMake(this.places, place, () => new Places(this.request[place], this.index.definitionsIn(place)));
     return places;
   }
 

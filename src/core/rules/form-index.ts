@@ -1,3 +1,4 @@
+import { getOrMake } from '../base/get-or-make.js';
 import { keyOf, Memo, Room } from '../base/memo.js';
 import {
   ANY_DEPTH,
@@ -106,8 +107,7 @@ export class FormIndex {
     const [first, ...more] = this.speaking(path, place);
     if (!first || more.length === 0) return first;
     const key = keyOf(place, first.path, ...more.map((one) => one.path));
-    let field = this.joined.get(key);
-    if (!field) this.joined.set(key, (field = togetherOf(first, more)));
+    const field = getOrMake(this.joined, key, () => togetherOf(first, more));
     return field;
   }
 
@@ -121,8 +121,7 @@ export class FormIndex {
    * @throws {PathSyntaxError} when the text is no path
    */
   knows(text: string, place: FieldPlace): boolean {
-    let known = this.known.get(place);
-    if (!known) this.known.set(place, (known = new Memo<boolean>(this.room)));
+    const known = getOrMake(this.known, place, () => new Memo<boolean>(this.room));
     return known.getOrMake(text, () => {
       const path = this.readPath(text, place);
       return path.length === 0 || this.declared(path, place) !== undefined;
@@ -323,8 +322,7 @@ function beginningOf({ in: place, pattern: [first] }: Field): (Pattern[number] |
 }
 
 function trieOf<T>(tries: Map<FieldPlace, PatternTrie<T>>, place: FieldPlace): PatternTrie<T> {
-  let trie = tries.get(place);
-  if (!trie) tries.set(place, (trie = new PatternTrie()));
+  const trie = getOrMake(tries, place, () => new PatternTrie());
   return trie;
 }
 

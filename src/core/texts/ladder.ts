@@ -1,3 +1,4 @@
+import { getOrMake } from '../base/get-or-make.js';
 import { chainOf, chainOfLanguage, chainWithin, sameLanguage, type ChainRules } from '../locale/chain.js';
 import type { Locale } from '../locale/tag.js';
 import { keyOf, Memo } from '../base/memo.js';
@@ -100,8 +101,7 @@ export class Texts implements TextLookup {
 
   /** The locales in which a text is looked for, the one asked for first. */
   chain(locale: Locale): readonly Locale[] {
-    let chain = this.chains.get(locale);
-    if (!chain) this.chains.set(locale, (chain = chainOf(locale, this.rules)));
+    const chain = getOrMake(this.chains, locale, () => chainOf(locale, this.rules));
     return chain;
   }
 
@@ -128,8 +128,7 @@ export class Texts implements TextLookup {
   /** The fields of a scope whose patterns cover a path, most literal first. */
   covering(scope: Scope | undefined, path: Pattern): readonly FieldEntry[] {
     if (!scope || scope.fields.size === 0) return [];
-    let finder = finders.get(scope);
-    if (!finder) finders.set(scope, (finder = new FieldFinder(scope)));
+    const finder = getOrMake(finders, scope, () => new FieldFinder(scope));
     return finder.covering(path);
   }
 
@@ -189,8 +188,7 @@ export class Texts implements TextLookup {
 
   /** The fields of a scope that stand inside of definitions, by the patterns below these that they are places of. */
   private insideOf(form: string, scope: Scope): ReadonlyMap<string, readonly FieldEntry[]> {
-    let byForm = this.inside.get(scope);
-    if (!byForm) this.inside.set(scope, (byForm = new Map<string, Inside>()));
+    const byForm = getOrMake(this.inside, scope, () => new Map());
     const known = byForm.get(form);
     const { size } = scope.fields;
     if (known?.size === size) return known.places;

@@ -1,3 +1,4 @@
+import { getOrMake } from '../base/get-or-make.js';
 import type { Locale } from '../locale/tag.js';
 import type { Entry } from './entry.js';
 import type { Purpose } from './purpose.js';
@@ -10,8 +11,7 @@ const labelId = (form: string | undefined, path: string | undefined): string => 
 
 function groupOf(groups: Map<string, OverviewRow[]>, ...about: (string | undefined)[]): OverviewRow[] {
   const id = JSON.stringify(about);
-  let group = groups.get(id);
-  if (!group) groups.set(id, (group = []));
+  const group = getOrMake(groups, id, () => []);
   return group;
 }
 

@@ -1,3 +1,4 @@
+import { getOrMake } from '../base/get-or-make.js';
 import { ANY_DEPTH, type Pattern } from '../path/path.js';
 import { Patterns } from '../path/patterns.js';
 import { formsNamed } from './form-set.js';
@@ -181,8 +182,7 @@ export class Scope {
   /** The slot of a text of no field. */
   slot(kind: ScopeTextKind, key: string): Slot {
     const slots = this.slots[kind];
-    let slot = slots.get(key);
-    if (!slot) slots.set(key, (slot = { purpose: this.purpose(kind, key), keys: keysTo(kind, key) }));
+    const slot = getOrMake(slots, key, () => ({ purpose: this.purpose(kind, key), keys: keysTo(kind, key) }));
     return slot;
   }
 
@@ -238,8 +238,7 @@ export class Purposes {
 
   private begin(layer: Layer, form: string | undefined): Scope {
     const scope = new Scope(this, layer, form);
-    let scopes = this.scopes.get(layer);
-    if (!scopes) this.scopes.set(layer, (scopes = new Map<string | undefined, Scope>()));
+    const scopes = getOrMake(this.scopes, layer, () => new Map());
     scopes.set(form, scope);
     if (layer === 'written' && form !== undefined) this.enter(scope, formsNamed(form));
     return scope;

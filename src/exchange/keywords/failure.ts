@@ -1,3 +1,4 @@
+import { getOrMake } from '../../core/base/get-or-make.js';
 import { keyOf } from '../../core/base/memo.js';
 import { ANY_ELEMENT, printPath, type Path } from '../../core/path/path.js';
 import { PathTree } from '../../core/path/tree.js';
@@ -64,8 +65,7 @@ function isNearer(one: readonly number[], other: readonly number[]): boolean {
 const settledChoices = new WeakMap<Failure, readonly Failure[]>();
 
 function nearest(choice: Extract<Failure, { kind: 'choice' }>): readonly Failure[] {
-  let found = settledChoices.get(choice);
-  if (!found) settledChoices.set(choice, (found = nearestOf(choice)));
+  const found = getOrMake(settledChoices, choice, () => nearestOf(choice));
   return found;
 }
 
@@ -201,8 +201,7 @@ function outsideLongLists(failures: readonly Failure[], index: FormIndex, place:
   const long = new Map<FieldPlace, PathTree<true>>();
   for (const { rule, path, in: part = place } of failures) {
     if (rule !== 'maxItems') continue;
-    let tree = long.get(part);
-    if (!tree) long.set(part, (tree = new PathTree<true>()));
+    const tree = getOrMake(long, part, () => new PathTree<true>());
     tree.set(path, true);
   }
   const isInside = ({ path, in: part = place }: Failure): boolean => {

@@ -1,3 +1,4 @@
+import { getOrMake } from '../../core/base/get-or-make.js';
 import type { ErrorObject, ValidateFunction } from 'ajv';
 import { isObject } from '../../core/reading.js';
 import { memberOf } from '../../core/rules/occurrences.js';
@@ -15,8 +16,7 @@ export class Once<T> {
   constructor(private readonly nothing: T) {}
 
   get(schema: unknown, pointer: string, value: unknown, make: () => T): T {
-    let places = this.known.get(schema);
-    if (!places) this.known.set(schema, (places = new Map<string, { readonly value: unknown; made: T }>()));
+    const places = getOrMake(this.known, schema, () => new Map());
     const there = places.get(pointer);
     if (there && Object.is(there.value, value)) return there.made;
     const entry = { value, made: this.nothing };

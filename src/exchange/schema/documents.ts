@@ -1,3 +1,4 @@
+import { getOrMake } from '../../core/base/get-or-make.js';
 import path from 'node:path';
 import type { Origin } from '../../core/origin.js';
 import { isObject, type LooseObject } from '../../core/reading.js';
@@ -127,8 +128,7 @@ export class Documents {
   }
 
   private stop(base: string, name: string, target: Target): void {
-    let stops = this.dynamic.get(base);
-    if (!stops) this.dynamic.set(base, (stops = new Map<string, Target>()));
+    const stops = getOrMake(this.dynamic, base, () => new Map());
     if (!stops.has(name)) stops.set(name, target);
   }
 

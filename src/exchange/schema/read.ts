@@ -1,3 +1,4 @@
+import { getOrMake } from '../../core/base/get-or-make.js';
 import type { Remark } from '../../core/finding.js';
 import { isObject } from '../../core/reading.js';
 import type { Field, FieldPlace, Form, Join } from '../../core/rules/form.js';
@@ -124,8 +125,7 @@ class Reader {
   /** What is referred to is read once for all forms that are read alike. */
   bundler(dialect: Dialect): Bundler {
     const id = JSON.stringify(dialect);
-    let bundler = this.bundlers.get(id);
-    if (!bundler) this.bundlers.set(id, (bundler = new Bundler(this.documents, dialect, this.failed)));
+    const bundler = getOrMake(this.bundlers, id, () => new Bundler(this.documents, dialect, this.failed));
     return bundler;
   }
 

@@ -1,3 +1,4 @@
+import { getOrMake } from '../../core/base/get-or-make.js';
 import { isObject } from '../../core/reading.js';
 import { comesWithoutBody, inDocumentOrder, type Judgement, type Request } from '../../core/rules/evaluate.js';
 import type { FormIndex } from '../../core/rules/form-index.js';
@@ -19,8 +20,7 @@ export class Validators {
 
   /** @throws {Error} when the schema cannot be compiled */
   of(bundle: Bundle): Validator {
-    let compiled = this.compiled.get(bundle.definitions);
-    if (!compiled) this.compiled.set(bundle.definitions, (compiled = new Compiled(bundle, this.matches)));
+    const compiled = getOrMake(this.compiled, bundle.definitions, () => new Compiled(bundle, this.matches));
     return new Validator(bundle, compiled);
   }
 }

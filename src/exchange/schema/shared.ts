@@ -1,3 +1,4 @@
+import { getOrMake } from '../../core/base/get-or-make.js';
 import { sharedRoot, type PatternSegment, type SharedRoot } from '../../core/path/path.js';
 import { isObject } from '../../core/reading.js';
 import type { Bundle } from './bundle.js';
@@ -18,10 +19,8 @@ class PathNumbers {
   }
 
   after(path: number, segment: PatternSegment): number {
-    let next = this.further.get(path);
-    if (!next) this.further.set(path, (next = new Map<PatternSegment, number>()));
-    let number = next.get(segment);
-    if (number === undefined) next.set(segment, (number = ++this.last));
+    const next = getOrMake(this.further, path, () => new Map());
+    const number = getOrMake(next, segment, () => ++this.last);
     return number;
   }
 }
@@ -39,8 +38,7 @@ function recurring({ schema, definitions }: Bundle): Definition[] {
       waiting.push([definition.schema, numbers.begin()]);
       return;
     }
-    let there = places.get(definition);
-    if (!there) places.set(definition, (there = new Set()));
+    const there = getOrMake(places, definition, () => new Set());
     if (there.has(path) || there.size > MOST_PLACES) return;
     there.add(path);
     if (there.size > MOST_PLACES) found.add(definition);

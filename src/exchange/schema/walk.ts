@@ -1,3 +1,4 @@
+import { getOrMake } from '../../core/base/get-or-make.js';
 import type { Remark } from '../../core/finding.js';
 import type { Origin } from '../../core/origin.js';
 import { printPath, type Pattern, type SharedRoot } from '../../core/path/path.js';
@@ -145,8 +146,7 @@ class Walker {
 
   private draft(pattern: Pattern, origin: Origin): Draft {
     const path = printPath(pattern);
-    let draft = this.drafts.get(path);
-    if (!draft) this.drafts.set(path, (draft = { pattern, uses: [], origin, secret: false }));
+    const draft = getOrMake(this.drafts, path, () => ({ pattern, uses: [], origin, secret: false }));
     return draft;
   }
 

@@ -1,3 +1,4 @@
+import { getOrMake } from '../../core/base/get-or-make.js';
 import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, anywhere, type PatternSegment, type SharedRoot } from '../../core/path/path.js';
 import { type LooseObject } from '../../core/reading.js';
 import type { Field, Form, RuleUse } from '../../core/rules/form.js';
@@ -61,8 +62,7 @@ function childOf(node: Node, segment: Exclude<PatternSegment, typeof ANY_DEPTH |
   if (segment === ANY_ELEMENT) return (node.anyElement ??= newNode());
   if (segment === ANY_KEY) return (node.anyMember ??= newNode());
   const own = (typeof segment === 'number' ? node.elements : node.members) as Map<string | number, Node>;
-  let child = own.get(segment);
-  if (!child) own.set(segment, (child = newNode()));
+  const child = getOrMake(own, segment, newNode);
   return child;
 }
 

@@ -1,3 +1,4 @@
+import { getOrMake } from '../../core/base/get-or-make.js';
 import { wordOf } from '../../core/text/outer.js';
 import type { Path } from '../../core/path/path.js';
 import { parsePointer } from '../../core/path/pointer.js';
@@ -166,8 +167,7 @@ class FailureBuilder {
       const byInstance = shared.get(way) ?? new PathTree<Choice>();
       shared.set(way, byInstance);
       // Where no unit is of the choice itself, all of its way are of one.
-      let choice = byInstance.get(own ?? []);
-      if (!choice) byInstance.set(own ?? [], (choice = { way, own, within: [] }));
+      const choice = getOrMake(byInstance, own ?? [], () => ({ way, own, within: [] }));
       choice.within.push(unit);
       found.set(unit, choice);
     }

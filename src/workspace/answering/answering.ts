@@ -1,3 +1,4 @@
+import { getOrMake } from '../../core/base/get-or-make.js';
 import type { AnswerOptions } from '../../core/body/answer.js';
 import type { Shape, ShapeOptions } from '../../core/body/shapes/shape.js';
 import { Room } from '../../core/base/memo.js';
@@ -62,12 +63,9 @@ const made = new WeakMap<Workspace, Made>();
  * @param warn told of texts that could not be said
  */
 export function sentencesOf(workspace: Workspace, form: FormIndex, warn?: Warn): Sentences {
-  let own = made.get(workspace);
-  if (!own) made.set(workspace, (own = { room: new Room(), sentences: new Map() }));
-  let known = own.sentences.get(warn);
-  if (!known) own.sentences.set(warn, (known = new Map<string, Sentences>()));
-  let sentences = known.get(form.form.id);
-  if (!sentences) known.set(form.form.id, (sentences = newSentences(workspace, form, warn, own.room)));
+  const own = getOrMake(made, workspace, () => ({ room: new Room(), sentences: new Map() }));
+  const known = getOrMake(own.sentences, warn, () => new Map());
+  const sentences = getOrMake(known, form.form.id, () => newSentences(workspace, form, warn, own.room));
   return sentences;
 }
 

@@ -1,3 +1,4 @@
+import { getOrMake } from '../../core/base/get-or-make.js';
 import { createHash } from 'node:crypto';
 import { statSync } from 'node:fs';
 import path from 'node:path';
@@ -67,8 +68,7 @@ function madeFrom(folder: WorkspaceFolder, files: readonly string[], asked: stri
 function pack({ matrix, coverage, findings }: CheckResult): Kept {
   const known = new Map<CoverageLine['locales'], number>();
   const rows = matrix.map(({ form, path: at, in: place, code, locales }) => {
-    let state = known.get(locales);
-    if (state === undefined) known.set(locales, (state = known.size));
+    const state = getOrMake(known, locales, () => known.size);
     return [form, at, place, code, state] as const;
   });
   return { states: [...known.keys()].map((locales) => [...locales]), rows, coverage, findings };

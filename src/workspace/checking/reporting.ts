@@ -1,3 +1,4 @@
+import { getOrMake } from '../../core/base/get-or-make.js';
 import type { CheckResult } from '../../core/check/subject/result.js';
 import type { Coverage } from '../../core/check/subject/coverage.js';
 import { rowsOf } from '../../core/check/subject/context.js';
@@ -130,8 +131,7 @@ function writtenRows(workspace: Workspace, locales: readonly Locale[], index: Fi
 function coverageByForm({ matrix }: CheckResult, locales: readonly Locale[]): ReportData['coverage'] {
   const forms = new Map<string, [number, number, number, number][]>();
   for (const { form, locales: states } of matrix) {
-    let counts = forms.get(form);
-    if (!counts) forms.set(form, (counts = locales.map(() => [0, 0, 0, 0])));
+    const counts = getOrMake(forms, form, () => locales.map(() => [0, 0, 0, 0]));
     for (const [at, locale] of locales.entries()) {
       const count = counts[at];
       const state = ORDER.indexOf(states.get(locale) ?? 'missing') as 0 | 1 | 2 | 3;

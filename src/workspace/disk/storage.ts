@@ -1,3 +1,4 @@
+import { getOrMake } from '../../core/base/get-or-make.js';
 import { existsSync, lstatSync, realpathSync } from 'node:fs';
 import path from 'node:path';
 import picomatch from 'picomatch';
@@ -50,10 +51,8 @@ export class Disk implements Storage {
   /** Whether a file is no link, in a folder below the root without a link on the way. */
   private isPlainly(file: string, root: string): boolean {
     const folder = path.dirname(file);
-    let known = this.plainFolders.get(root);
-    if (!known) this.plainFolders.set(root, (known = new Map<string, boolean>()));
-    let plain = known.get(folder);
-    if (plain === undefined) known.set(folder, (plain = isWithoutLinks(root, folder)));
+    const known = getOrMake(this.plainFolders, root, () => new Map());
+    const plain = getOrMake(known, folder, () => isWithoutLinks(root, folder));
     return plain && lstatSync(file, { throwIfNoEntry: false })?.isFile() === true;
   }
 

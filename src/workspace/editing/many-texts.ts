@@ -1,3 +1,4 @@
+import { getOrMake } from '../../core/base/get-or-make.js';
 import { findNodeAtLocation, type Node } from 'jsonc-parser';
 import { isObject } from '../../core/reading.js';
 import { addSection, appended, endOf, neighbour, onOneLine, setIn, treeOf, type Change } from '../documents/json-text.js';
@@ -88,8 +89,7 @@ function round(text: string, ops: readonly Op[]): { text: string; left: Op[] } {
       left.push(op);
       continue;
     }
-    let members = missing.get(object);
-    if (!members) missing.set(object, (members = newMembers()));
+    const members = getOrMake(missing, object, newMembers);
     graft(members, op.keys.slice(depth), op.value);
   }
   for (const [object, members] of missing) {

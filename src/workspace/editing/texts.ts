@@ -1,3 +1,4 @@
+import { getOrMake } from '../../core/base/get-or-make.js';
 import { existsSync } from 'node:fs';
 import path from 'node:path';
 import picomatch from 'picomatch';
@@ -165,8 +166,7 @@ export class TextEditor {
 
   /** The keys of a text in a file; how fields are spelt there is looked up once. */
   private keysOf(file: string, address: Address): string[] {
-    let spelling = this.spelt.get(file);
-    if (!spelling) this.spelt.set(file, (spelling = speltIn(this.edits.text(file) ?? '')));
+    const spelling = getOrMake(this.spelt, file, () => speltIn(this.edits.text(file) ?? ''));
     return keysFor(address, spelling);
   }
 

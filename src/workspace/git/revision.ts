@@ -1,3 +1,4 @@
+import { getOrMake } from '../../core/base/get-or-make.js';
 import path from 'node:path';
 import { complaint } from '../disk/complaint.js';
 import { CONFIG_FILE } from '../disk/find.js';
@@ -67,8 +68,7 @@ export class Revision implements Storage {
     const parts = name.split('/');
     for (const [at, part] of parts.entries()) {
       const folder = parts.slice(0, at).join('/');
-      let entries = this.folders.get(folder);
-      if (!entries) this.folders.set(folder, (entries = new Map<string, FolderEntry>()));
+      const entries = getOrMake(this.folders, folder, () => new Map());
       entries.set(part, { name: part, isFolder: at < parts.length - 1 });
     }
   }

@@ -1,3 +1,4 @@
+import { getOrMake } from '../../base/get-or-make.js';
 import { isSharedRoot, printPath, samplePath } from '../../path/path.js';
 import { FIELD_PLACES, type Form } from '../../rules/form.js';
 import { closest } from '../../text/closest.js';
@@ -83,8 +84,7 @@ const labels = new WeakMap<Catalog['texts'], ReadonlySet<readonly string[]>>();
 
 /** The keys of all texts of a catalog. */
 function labelled(texts: Catalog['texts']): ReadonlySet<readonly string[]> {
-  let known = labels.get(texts);
-  if (!known) labels.set(texts, (known = new Set(texts.map(({ slot }) => slot.keys))));
+  const known = getOrMake(labels, texts, () => new Set(texts.map(({ slot }) => slot.keys)));
   return known;
 }
 

@@ -1,3 +1,4 @@
+import { getOrMake } from '../../base/get-or-make.js';
 import { printPath, type Pattern } from '../../path/path.js';
 import type { Entry } from '../../texts/entry.js';
 import { STATE } from '../../texts/table.js';
@@ -25,10 +26,8 @@ export const missingInflection: Kind = {
             // Without any label of this locale there is another finding already.
             if (!label || !texts.serves(label.locale, locale)) continue;
             if (form === 'gender' ? label.details.gender !== undefined : label.forms.has(form)) continue;
-            let byName = gaps.get(entry);
-            if (!byName) gaps.set(entry, (byName = new Map<string, { readonly form: string; readonly labels: Set<string> }>()));
-            let gap = byName.get(name);
-            if (!gap) byName.set(name, (gap = { form, labels: new Set() }));
+            const byName = getOrMake(gaps, entry, () => new Map());
+            const gap = getOrMake(byName, name, () => ({ form, labels: new Set<string>() }));
             gap.labels.add(printPath(pattern));
           }
         },

@@ -1,3 +1,4 @@
+import { getOrMake } from '../../base/get-or-make.js';
 import type { Locale } from '../../locale/tag.js';
 import type { Signature } from '../../message/signature.js';
 import { formatMeant } from '../../rules/format-names.js';
@@ -20,8 +21,7 @@ const known = new WeakMap<Catalog, ReadonlySet<Signature>>();
 
 /** What the texts of a catalog ask for, each once. */
 function signaturesOf(catalog: Catalog): ReadonlySet<Signature> {
-  let signatures = known.get(catalog);
-  if (!signatures) known.set(catalog, (signatures = new Set(catalog.texts.map(({ signature }) => signature))));
+  const signatures = getOrMake(known, catalog, () => new Set(catalog.texts.map(({ signature }) => signature)));
   return signatures;
 }
 
@@ -29,8 +29,7 @@ function signaturesOf(catalog: Catalog): ReadonlySet<Signature> {
 function askedBy({ catalogs }: Context): ReadonlyMap<Locale, readonly string[]> {
   const signatures = new Map<Locale, Set<Signature>>();
   for (const catalog of catalogs) {
-    let own = signatures.get(catalog.locale);
-    if (!own) signatures.set(catalog.locale, (own = new Set<Signature>()));
+    const own = getOrMake(signatures, catalog.locale, () => new Set());
     for (const signature of signaturesOf(catalog)) own.add(signature);
   }
   return new Map([...signatures].map(([locale, own]) => [locale, [...new Set([...own].flatMap(({ names }) => [...names]))]]));

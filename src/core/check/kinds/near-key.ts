@@ -1,3 +1,4 @@
+import { getOrMake } from '../../base/get-or-make.js';
 import { closest } from '../../text/closest.js';
 import type { Locale } from '../../locale/tag.js';
 import type { Ladder } from '../../texts/climber.js';
@@ -38,12 +39,10 @@ class NearKeys {
 
   private find(checked: CheckedText): Near | undefined {
     const rows = this.rowsHere(checked);
-    let keys = this.keys.get(rows);
-    if (!keys) this.keys.set(rows, (keys = new Set(rows.flatMap((row) => row.keys))));
+    const keys = getOrMake(this.keys, rows, () => new Set(rows.flatMap((row) => row.keys)));
     const key = closest(checked.key, keys);
     if (key === undefined) return undefined;
-    let byKey = this.found.get(rows);
-    if (!byKey) this.found.set(rows, (byKey = new Map<string, Near>()));
+    const byKey = getOrMake(this.found, rows, () => new Map());
     let near = byKey.get(key);
     if (!near) {
       const there = rows.filter((row) => row.keys.includes(key));
@@ -71,8 +70,7 @@ class NearKeys {
 const made = new WeakMap<Context, NearKeys>();
 
 function nearKeys(context: Context): NearKeys {
-  let known = made.get(context);
-  if (!known) made.set(context, (known = new NearKeys(context)));
+  const known = getOrMake(made, context, () => new NearKeys(context));
   return known;
 }
 

@@ -1,3 +1,4 @@
+import { getOrMake } from '../../base/get-or-make.js';
 import type { Locale } from '../../locale/tag.js';
 import { MAY_HOLD } from '../../message/may-hold.js';
 import { FORMAT_NAMES } from '../../rules/format-names.js';
@@ -45,8 +46,7 @@ const known = new WeakMap<Context, Map<Locale, readonly string[]>>();
 
 /** The genders that labels of a language have. */
 function gendersOf(locale: Locale, context: Context): readonly string[] {
-  let byLocale = known.get(context);
-  if (!byLocale) known.set(context, (byLocale = new Map<Locale, readonly string[]>()));
+  const byLocale = getOrMake(known, context, () => new Map());
   let genders = byLocale.get(locale);
   if (!genders) {
     const texts = context.catalogs.filter((one) => one.locale === locale).flatMap((one) => one.texts);

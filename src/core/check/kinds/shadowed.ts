@@ -1,3 +1,4 @@
+import { getOrMake } from '../../base/get-or-make.js';
 import type { Locale } from '../../locale/tag.js';
 import { printPath, type Pattern } from '../../path/path.js';
 import type { Field, Form } from '../../rules/form.js';
@@ -89,8 +90,7 @@ class Reached {
       const locale = climber.localeOf(end);
       const purpose = climber.purpose(ladder, end);
       if (locale === undefined || !purpose) continue;
-      let ends = this.ends.get(locale);
-      if (!ends) this.ends.set(locale, (ends = new Uint8Array(table.purposes.all.length)));
+      const ends = getOrMake(this.ends, locale, () => new Uint8Array(table.purposes.all.length));
       for (const { id } of withForms(purpose)) ends[id] = 1;
     }
   }

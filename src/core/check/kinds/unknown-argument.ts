@@ -1,3 +1,4 @@
+import { getOrMake } from '../../base/get-or-make.js';
 import type { Remark } from '../../finding.js';
 import { PROBLEM_ARGUMENTS, PROBLEM_STATUSES } from '../../body/problems.js';
 import type { Signature } from '../../message/signature.js';
@@ -98,8 +99,7 @@ export const unknownArgument: Kind = {
     const { subject } = context;
     const everywhere = new Map<Signature, boolean>();
     const isOfFields = (signature: Signature): boolean => {
-      let known = everywhere.get(signature);
-      if (known === undefined) everywhere.set(signature, (known = areOfFields(signature)));
+      const known = getOrMake(everywhere, signature, () => areOfFields(signature));
       return known;
     };
     return {

@@ -1,3 +1,4 @@
+import { getOrMake } from '../../base/get-or-make.js';
 import type { Finding, Severity } from '../../finding.js';
 import type { Locale } from '../../locale/tag.js';
 
@@ -19,8 +20,7 @@ const patterns = new Map<Locale, RegExp>();
 
 /** The tag as a word of its own: not what stands in a name or in another tag. */
 function tagIn(locale: Locale): RegExp {
-  let pattern = patterns.get(locale);
-  if (!pattern) patterns.set(locale, (pattern = new RegExp(`(?<![\\p{L}\\p{N}_.-])${locale}(?![\\p{L}\\p{N}_-])`, 'gu')));
+  const pattern = getOrMake(patterns, locale, () => new RegExp(`(?<![\\p{L}\\p{N}_.-])${locale}(?![\\p{L}\\p{N}_-])`, 'gu'));
   return pattern;
 }
 

@@ -1,3 +1,4 @@
+import { getOrMake } from '../../base/get-or-make.js';
 import type { Remark } from '../../finding.js';
 import type { Locale } from '../../locale/tag.js';
 import { isSharedRoot, type Pattern } from '../../path/path.js';
@@ -228,10 +229,8 @@ export class Context {
   /** The ladder of the label at a place. @param path the pattern as it is printed */
   labelLadder(form: string, path: string, pattern: Pattern): Ladder {
     const known = this.once(laddersOfLabels);
-    let ofForm = known.get(form);
-    if (!ofForm) known.set(form, (ofForm = new Map<string, Ladder>()));
-    let ladder = ofForm.get(path);
-    if (!ladder) ofForm.set(path, (ladder = this.texts.labelLadder(form, pattern)));
+    const ofForm = getOrMake(known, form, () => new Map());
+    const ladder = getOrMake(ofForm, path, () => this.texts.labelLadder(form, pattern));
     return ladder;
   }
 

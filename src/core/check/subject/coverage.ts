@@ -1,3 +1,4 @@
+import { getOrMake } from '../../base/get-or-make.js';
 import type { Locale } from '../../locale/tag.js';
 import { NOWHERE, type Climber, type Ladder } from '../../texts/climber.js';
 
@@ -28,8 +29,7 @@ export class SharedStates {
     const { last } = this;
     if (last && states.every((state, at) => state === last.states[at])) return last.shared;
     const id = states.join();
-    let shared = this.known.get(id);
-    if (!shared) this.known.set(id, (shared = new Map(this.locales.map((locale, at) => [locale, states[at] ?? 'missing']))));
+    const shared = getOrMake(this.known, id, () => new Map(this.locales.map((locale, at) => [locale, states[at] ?? 'missing'])));
     this.last = { states: [...states], shared };
     return shared;
   }

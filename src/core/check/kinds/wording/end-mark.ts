@@ -1,3 +1,4 @@
+import { getOrMake } from '../../../base/get-or-make.js';
 import type { Locale } from '../../../locale/tag.js';
 import type { Message } from '../../../message/tree.js';
 import type { Entry } from '../../../texts/entry.js';
@@ -45,8 +46,7 @@ export const endMark: Kind = {
       text: (checked) => {
         const marked = markOf(checked.entry);
         if (marked === undefined) return;
-        let count = counts.get(checked.entry.locale);
-        if (!count) counts.set(checked.entry.locale, (count = { marked: 0, bare: 0 }));
+        const count = getOrMake(counts, checked.entry.locale, () => ({ marked: 0, bare: 0 }));
         if (marked) count.marked += 1;
         else count.bare += 1;
       },

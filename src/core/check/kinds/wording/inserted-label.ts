@@ -1,3 +1,4 @@
+import { getOrMake } from '../../../base/get-or-make.js';
 import type { Locale } from '../../../locale/tag.js';
 import { MAY_HOLD } from '../../../message/may-hold.js';
 import type { Signature } from '../../../message/signature.js';
@@ -16,8 +17,7 @@ class Labels {
   constructor(private readonly texts: Texts) {}
 
   of({ form, field }: Row, locale: Locale): Entry | undefined {
-    let byField = this.known.get(locale);
-    if (!byField) this.known.set(locale, (byField = new Map<Field, Entry | undefined>()));
+    const byField = getOrMake(this.known, locale, () => new Map());
     if (!byField.has(field)) {
       const label = this.texts.label(form.id, field.pattern, locale);
       byField.set(field, label && this.texts.serves(label.locale, locale) ? label : undefined);
@@ -30,8 +30,7 @@ class Labels {
 function naming(name: RegExp): (signature: Signature) => boolean {
   const known = new WeakMap<Signature, boolean>();
   return (signature) => {
-    let told = known.get(signature);
-    if (told === undefined) known.set(signature, (told = [...signature.names].some((one) => name.test(one))));
+    const told = getOrMake(known, signature, () => [...signature.names].some((one) => name.test(one)));
     return told;
   };
 }

@@ -1,3 +1,4 @@
+import { getOrMake } from '../../../base/get-or-make.js';
 import type { Catalog } from '../../../texts/catalog.js';
 import type { FieldEntry } from '../../../texts/purpose.js';
 import type { Kind } from '../../subject/kind.js';
@@ -22,8 +23,7 @@ export const sameText: Kind = {
     const fieldsOf = (catalog: Catalog): Map<FieldEntry | undefined, Map<string, CheckedText>> => {
       if (last?.catalog === catalog) return last.fields;
       const id = `${catalog.locale} ${catalog.form ?? ''}`;
-      let fields = seen.get(id);
-      if (!fields) seen.set(id, (fields = new Map<FieldEntry | undefined, Map<string, CheckedText>>()));
+      const fields = getOrMake(seen, id, () => new Map());
       last = { catalog, fields };
       return fields;
     };
@@ -35,8 +35,7 @@ export const sameText: Kind = {
         const { catalog, field, entry, key } = checked;
         if (entry.error) return;
         const fields = fieldsOf(catalog);
-        let texts = fields.get(field);
-        if (!texts) fields.set(field, (texts = new Map<string, CheckedText>()));
+        const texts = getOrMake(fields, field, () => new Map());
         const earlier = texts.get(entry.text);
         if (!earlier) texts.set(entry.text, checked);
         else if (meaning(earlier.key) !== meaning(key)) {

@@ -1,3 +1,4 @@
+import { getOrMake } from '../../../base/get-or-make.js';
 import { VOCABULARY } from '../../../rules/vocabulary.js';
 import type { Kind } from '../../subject/kind.js';
 import { aboutText, PerPurpose, type CheckedText } from '../../subject/checked-text.js';
@@ -33,8 +34,7 @@ function tellingOf({ rows, key }: CheckedText): string[] {
 const known = new Map<string, readonly string[]>();
 
 function wordsOf(locale: string): readonly string[] {
-  let words = known.get(locale);
-  if (!words) known.set(locale, (words = VAGUE_WORDS[locale.split('-')[0] ?? ''] ?? []));
+  const words = getOrMake(known, locale, () => VAGUE_WORDS[locale.split('-')[0] ?? ''] ?? []);
   return words;
 }
 
