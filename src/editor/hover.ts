@@ -149,7 +149,7 @@ function aboutTarget(place: Place, target: Target): string[] {
     }
     case 'field':
     case 'path': {
-      const pattern = target.sort === 'field' ? target.field.pattern : target.field.pattern;
+      const { pattern } = target.field;
       const forms = target.sort === 'field' ? [target.form.id] : [...workspace.forms.keys()];
       const [form = ''] = forms;
       const lines = workspace.config.languages.map((locale) => {

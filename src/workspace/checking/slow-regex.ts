@@ -1,4 +1,5 @@
 import { analyse, type Report } from 'scslre';
+import { keyOf, Memo } from '../../core/base/memo.js';
 import { OutOfTime, Watch } from '../judging/watch.js';
 
 /** A text this long is tried where the rules allow any length: what is slow then is slow in a body of some kilobytes. */
@@ -6,23 +7,16 @@ const LENGTHS = [8, 12, 20, 30, 45, 70, 150, 400, 1000, 2000];
 /** A text that takes longer than this, in milliseconds, is one that a client can keep us busy with. */
 const SLOW_MS = 40;
 
-const known = new Map<string, readonly Report[]>();
-
 function reportsOf(source: string): readonly Report[] {
-  let reports = known.get(source);
-  if (!reports) {
-    // A schema may hold what is none with Unicode's rules but is one without them.
-    for (const flags of ['u', '']) {
-      try {
-        reports = analyse({ source, flags: new RegExp(source, flags).flags }).reports;
-        break;
-      } catch {
-        // What is no regular expression at all is told elsewhere.
-      }
+  // A schema may hold what is none with Unicode's rules but is one without them.
+  for (const flags of ['u', '']) {
+    try {
+      return analyse({ source, flags: new RegExp(source, flags).flags }).reports;
+    } catch {
+      // What is no regular expression at all is told elsewhere.
     }
-    known.set(source, (reports ??= []));
   }
-  return reports;
+  return [];
 }
 
 /** Why an expression can take time out of all proportion, by analysis of how it is written. */
@@ -52,8 +46,6 @@ function* attacks(source: string, longest: number): Generator<string> {
       for (const end of ['!', '', '\n']) yield seed.repeat(Math.ceil(length / seed.length)).slice(0, length - 1) + end;
   }
 }
-
-const measured = new Map<string, string | undefined>();
 
 /** What came of trying some texts, one after the other. */
 interface Turn {
@@ -111,8 +103,6 @@ const MOST_WORK_MS = 50 * SLOW_MS;
 
 /** Why an expression takes long, by trying texts that are hard for expressions of its kind. */
 function tried(source: string, longest: number): string | undefined {
-  const key = `${longest} ${source}`;
-  if (measured.has(key)) return measured.get(key);
   const texts = [...attacks(source, longest)];
   let slow: string | undefined;
   for (let next = 0, work = 0; slow === undefined && next < texts.length && work <= MOST_WORK_MS;) {
@@ -124,9 +114,11 @@ function tried(source: string, longest: number): string | undefined {
       slow = `a text of ${long.length} characters such as ${JSON.stringify(long.slice(0, 12))}… takes more than ${SLOW_MS} ms`;
     watch = undefined;
   }
-  measured.set(key, slow);
   return slow;
 }
+
+/** What was found of each; nothing in words where it is quick. */
+const known = new Memo<string>();
 
 /** Shorter texts keep no expression of those that analysis finds busy for long. */
 const SHORT = 16;
@@ -136,5 +128,6 @@ const SHORT = 16;
  * @param longest the length that other rules of the field allow
  */
 export function slowness(source: string, longest = Infinity): string | undefined {
-  return (longest > SHORT ? analysed(source) : undefined) ?? tried(source, longest);
+  const why = (): string => (longest > SHORT ? analysed(source) : undefined) ?? tried(source, longest) ?? '';
+  return known.getOrMake(keyOf(longest, source), why) || undefined;
 }

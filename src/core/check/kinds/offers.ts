@@ -1,3 +1,4 @@
+import { getOrMake } from '../../base/get-or-make.js';
 import type { Pattern } from '../../path/path.js';
 import { isSharedRoot, samplePath } from '../../path/path.js';
 import { placesOn } from '../../path/places.js';
@@ -18,17 +19,15 @@ export function ruleArguments(rule: string): string[] {
   return VOCABULARY.get(rule)?.arguments.map((one) => one.name) ?? [];
 }
 
+const offered = new WeakMap<Row, ReadonlySet<string>>();
+
 /** All arguments on offer to the message of a row; forms of labels are on offer whatever they are called. */
-export function offersOf({ field, use }: Row): Set<string> {
-  const compares = use.counterpart ? ['counterpart'] : [];
-  return new Set([
-    ...FIELD_NAMES,
-    ...ruleArguments(use.rule),
-    ...Object.keys(use.params),
-    ...placeArguments(field.pattern),
-    ...compares,
-  ]);
-}
+export const offersOf = (row: Row): ReadonlySet<string> =>
+  getOrMake(offered, row, () => {
+    const { field, use } = row;
+    const own = [...ruleArguments(use.rule), ...Object.keys(use.params), ...placeArguments(field.pattern)];
+    return new Set([...FIELD_NAMES, ...own, ...(use.counterpart ? ['counterpart'] : [])]);
+  });
 
 /** Arguments that have grammatical forms, as names with something behind them. */
 const WITH_FORMS = /^(?:has_)?(label|subject|counterpart|expected_words|format_words)_\w/;
@@ -43,14 +42,5 @@ export function isFormOf(name: string, isOnOffer: (word: string) => boolean): bo
 }
 
 /** Whether an argument is on offer to the message of a row: one of `offersOf`, or a form of one. */
-export function isOffered(row: Row, name: string): boolean {
-  const { field, use } = row;
-  return (
-    FIELD_NAMES.has(name) ||
-    Object.hasOwn(use.params, name) ||
-    ruleArguments(use.rule).includes(name) ||
-    (name === 'counterpart' && use.counterpart !== undefined) ||
-    placeArguments(field.pattern).includes(name) ||
-    isFormOf(name, (word) => isOffered(row, word))
-  );
-}
+export const isOffered = (row: Row, name: string): boolean =>
+  offersOf(row).has(name) || isFormOf(name, (word) => isOffered(row, word));
