@@ -140,7 +140,7 @@ function fromFields(fields: Loose, inlines: Loose, isParameter: boolean): Found[
   return Object.entries(isBag(fields) ? fields : {}).flatMap(([name, texts]) =>
     stringsOf(texts).map((text, at) => ({
       ...(isParameter ? { parameter: name } : {}),
-      ...{ path: fromNotation(name), text, code: '' },
+      path: fromNotation(name), text, code: '',
       ...inlineOf(stringsOf(beside[name])[at]),
     })),
   );
@@ -188,8 +188,8 @@ const STANDARD: ReadonlySet<string> = new Set(['type', 'title', 'status', 'detai
 
 /** What a problem without a type says is what its status says (RFC 9457 section 4.2.1). */
 const BY_STATUS: Readonly<Record<number, string>> = {
-  ...{ 400: 'malformed-body', 403: 'not-allowed', 404: 'not-found', 405: 'wrong-method', 409: 'conflict', 413: 'too-large' },
-  ...{ 415: 'wrong-media-type', 422: 'invalid-fields', 500: 'unexpected', 503: 'not-judged' },
+  400: 'malformed-body', 403: 'not-allowed', 404: 'not-found', 405: 'wrong-method', 409: 'conflict', 413: 'too-large',
+  415: 'wrong-media-type', 422: 'invalid-fields', 500: 'unexpected', 503: 'not-judged',
 };
 
 function layoutOf(value: Loose, prefix: string): Body | undefined {
@@ -284,7 +284,7 @@ function invalid({ title, detail, found = [], more = 0, members = {} }: Body, st
     }
   }
   return {
-    ...{ kind: 'invalid', title, detail, form, errors: [...errors.values()], more, members },
+    kind: 'invalid', title, detail, form, errors: [...errors.values()], more, members,
     fields: Object.fromEntries(fields),
     parameters: Object.fromEntries(parameters),
     inlineParameters: Object.fromEntries(inlineParameters),

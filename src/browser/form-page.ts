@@ -136,7 +136,7 @@ function tell(outcome: Outcome): void {
       return;
     case 'invalid': {
       const parameters = Object.entries(outcome.parameters).map(([name, texts]) => ({
-        ...{ path: [name], texts, isParameter: true },
+        path: [name], texts, isParameter: true,
         inlines: outcome.inlineParameters[name] ?? texts,
       }));
       const fields = outcome.errors.map(({ path, texts, inlines }) => ({ path, texts, inlines, isParameter: false }));

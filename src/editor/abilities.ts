@@ -27,13 +27,11 @@ export function abilitiesOf({ capabilities: { textDocument, workspace, window } 
 
 /** What every client can do. */
 export const NOTHING_MORE: Abilities = {
-  ...{
-    documentChanges: false,
+  documentChanges: false,
     resources: false,
     snippets: false,
     watches: false,
     progress: false,
     folders: false,
     lenses: false,
-  },
 };

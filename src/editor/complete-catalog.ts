@@ -22,8 +22,7 @@ const OBJECT = ': {$1\\}';
 
 /** What members of a catalog hold. */
 const VALUES: Readonly<Record<string, string>> = keyed({
-  ...{
-    locale: TEXT,
+  locale: TEXT,
     form: TEXT,
     $schema: TEXT,
     text: TEXT,
@@ -33,8 +32,7 @@ const VALUES: Readonly<Record<string, string>> = keyed({
     detail: TEXT,
     label: TEXT,
     limit: ': $1',
-  },
-  ...{ messages: OBJECT, fields: OBJECT, frames: OBJECT, words: OBJECT, problems: OBJECT, choices: OBJECT, excused: OBJECT },
+  messages: OBJECT, fields: OBJECT, frames: OBJECT, words: OBJECT, problems: OBJECT, choices: OBJECT, excused: OBJECT,
 });
 
 export interface CatalogOffers {
@@ -69,7 +67,7 @@ function ruleKeys(rows: readonly Row[], catalog: Catalog, workspace: Workspace, 
       const purpose = workspace.table.purposes.find({ kind: 'message', form: catalog.form, path, key });
       const has = purpose !== undefined && column.cells[purpose.id] !== undefined;
       offers.set(key, {
-        ...{ name: key, kind: Sort.Property, rank: has ? 6 : 2, detail: has ? 'has a text' : 'has no text here yet' },
+        name: key, kind: Sort.Property, rank: has ? 6 : 2, detail: has ? 'has a text' : 'has no text here yet',
         about: VOCABULARY.has(key)
           ? { sort: 'rule', of: key }
           : { sort: 'words', of: `A rule of ${row.field.path || 'the body'} (${row.form.id}).` },
@@ -89,7 +87,7 @@ function fieldPaths(catalog: Catalog, workspace: Workspace): Offer[] {
         const label = workspace.texts.label(form.id, pattern.slice(0, length), catalog.locale);
         const has = label !== undefined && workspace.texts.serves(label.locale, catalog.locale);
         offers.set(path, {
-          ...{ name: path, kind: Sort.Field, rank: has ? 6 : 2 },
+          name: path, kind: Sort.Field, rank: has ? 6 : 2,
           detail: has ? label.text : 'has no label here yet',
         });
       }
@@ -112,7 +110,7 @@ function inflectionsIn({ locale }: Catalog, { table }: Workspace): string[] {
 
 const kinds = (): Offer[] =>
   KINDS.map(({ kind, about }) => ({
-    ...{ name: kind, kind: Sort.EnumMember, detail: about },
+    name: kind, kind: Sort.EnumMember, detail: about,
     about: { sort: 'kind', of: kind },
   }));
 

@@ -63,7 +63,7 @@ function uses(name: string, { rows, locale, address }: TypedMessage): Offer[] {
     const cases = categoriesOf(locale, 'cardinal').map((category, at) => `${category} {# $${at + 1}\\}`);
     return [
       {
-        ...{ name: `${name}, plural, …`, kind: Sort.Snippet, rank: 6, detail: `counts with {${name}}` },
+        name: `${name}, plural, …`, kind: Sort.Snippet, rank: 6, detail: `counts with {${name}}`,
         snippet: `${name}, plural, ${cases.join(' ')}`,
       },
     ];
@@ -73,7 +73,7 @@ function uses(name: string, { rows, locale, address }: TypedMessage): Offer[] {
   const cases = [...keys.filter((key) => key !== 'no' && key !== 'value'), 'other'].map((key, at) => `${key} {$${at + 1}\\}`);
   return [
     {
-      ...{ name: `${name}, select, …`, kind: Sort.Snippet, rank: 6, detail: `chooses by {${name}}` },
+      name: `${name}, select, …`, kind: Sort.Snippet, rank: 6, detail: `chooses by {${name}}`,
       snippet: `${name}, select, ${cases.join(' ')}`,
     },
   ];
@@ -93,12 +93,10 @@ export function messageOffers(typed: TypedMessage): { readonly offers: readonly 
         extent,
         offers: argumentNames(typed).flatMap((name): Offer[] => [
           {
-            ...{
-              name,
+            name,
               kind: Sort.Variable,
               rank: FIELD_NAMES.has(name) ? 5 : 4,
               detail: argumentMeaning(name, address, rows[0]).replaceAll('`', ''),
-            },
             snippet: inSnippet(`${name}${close}`),
           },
           ...uses(name, typed).map((offer) => ({ ...offer, snippet: `${offer.snippet ?? ''}${inSnippet(close)}` })),
@@ -113,7 +111,7 @@ export function messageOffers(typed: TypedMessage): { readonly offers: readonly 
       return {
         extent,
         offers: (cursor.type === 'number' ? ['integer', 'percent'] : ['short', 'medium', 'long', 'full']).map((name) => ({
-          ...{ name, kind: Sort.Value },
+          name, kind: Sort.Value,
         })),
       };
     case 'case': {
@@ -130,7 +128,7 @@ export function messageOffers(typed: TypedMessage): { readonly offers: readonly 
       return {
         extent,
         offers: names.map((name, at) => ({
-          ...{ name, kind: Sort.EnumMember, rank: Math.min(9, 1 + at), detail: `a case of {${cursor.name}}` },
+          name, kind: Sort.EnumMember, rank: Math.min(9, 1 + at), detail: `a case of {${cursor.name}}`,
           snippet: opens ? inSnippet(name) : `${inSnippet(name)} {${cursor.type === 'select' ? '' : '# '}$1\\}`,
         })),
       };

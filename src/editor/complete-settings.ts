@@ -14,7 +14,7 @@ export function settingsOffers({ keys, at, there }: KeyCursor, { config, forms }
   if (at === 'key') {
     if (section === 'checks' && keys.length === 1)
       return KINDS.map(({ kind, about }) => ({
-        ...{ name: kind, kind: Sort.Property, detail: about },
+        name: kind, kind: Sort.Property, detail: about,
         about: { sort: 'kind', of: kind },
       }));
     if (section === 'problems' && keys.length === 1) return [];

@@ -56,7 +56,7 @@ function valueSnippet({ parameters }: RuleDefinition): string {
 
 const ruleOffers = (): Offer[] => [
   ...[...VOCABULARY.values()].map((rule): Offer => ({
-    ...{ name: rule.id, kind: Sort.Property, rank: 4, detail: rule.about, snippet: inSnippet(rule.id) + valueSnippet(rule) },
+    name: rule.id, kind: Sort.Property, rank: 4, detail: rule.about, snippet: inSnippet(rule.id) + valueSnippet(rule),
     about: { sort: 'rule', of: rule.id },
   })),
   {

@@ -58,7 +58,7 @@ function inMessage(
         )
       : rowsAt(catalog, path, workspace).filter((row) => row.keys.includes(key));
   const made = messageOffers({
-    ...{ text, address, rows, locale: catalog.locale },
+    text, address, rows, locale: catalog.locale,
     offset: at < 0 ? text.length : at,
     pattern: path === undefined ? undefined : parsePattern(path),
   });

@@ -28,7 +28,7 @@ function inLiteral(text: string, from: number, to: number, offset: number): Exte
   if (!message) return [];
   const placed = (unit: number): number => from + (places[unit] ?? to - from - 1);
   return [{ from: 0, to: said.length }, ...partsAt(message, at < 0 ? said.length : at)].map((part) => ({
-    ...{ from: placed(part.from), to: placed(part.to) },
+    from: placed(part.from), to: placed(part.to),
   }));
 }
 

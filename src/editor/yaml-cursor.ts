@@ -133,7 +133,7 @@ export function yamlKeysAt(text: string, offset: number): KeyCursor | undefined 
     return undefined;
   };
   const cursor = (keys: readonly (string | number)[], at: 'key' | 'value', extent: Extent, typed: string): KeyCursor => ({
-    ...{ keys, at, extent, typed, there: [], hasValue: true },
+    keys, at, extent, typed, there: [], hasValue: true,
     isQuoted: /["']/.test(text[extent.from] ?? ''),
   });
   return made && walk(made.document.contents, []);

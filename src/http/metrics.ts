@@ -29,40 +29,36 @@ interface Broken {
 export class Metrics {
   private readonly registry = new Registry<typeof Registry.OPENMETRICS_CONTENT_TYPE>();
   private readonly requests = new Counter({
-    ...{ name: 'zeitwort_requests', help: 'Requests answered.', labelNames: ['endpoint', 'status'] },
+    name: 'zeitwort_requests', help: 'Requests answered.', labelNames: ['endpoint', 'status'],
     registers: [this.registry],
   });
   private readonly violations = new Counter({
-    ...{ name: 'zeitwort_violations', help: 'Violations told, by the rule and the language of the answer.' },
+    name: 'zeitwort_violations', help: 'Violations told, by the rule and the language of the answer.',
     labelNames: ['form', 'field', 'in', 'rule', 'language'],
     registers: [this.registry],
   });
   private readonly fallbacks = new Counter({
-    ...{
-      name: 'zeitwort_fallbacks',
+    name: 'zeitwort_fallbacks',
       help: 'Violations told in another language than the answer is in, or in none of the texts.',
-    },
     labelNames: ['form', 'language', 'spoken'],
     registers: [this.registry],
   });
   private readonly unknown = new Counter({
-    ...{
-      name: 'zeitwort_unknown_rules',
+    name: 'zeitwort_unknown_rules',
       help: 'Violations of rules or fields that the form does not declare.',
       labelNames: ['form'],
-    },
     registers: [this.registry],
   });
   private readonly problems = new Counter({
-    ...{ name: 'zeitwort_problems', help: 'Problems of whole requests told.', labelNames: ['problem', 'language'] },
+    name: 'zeitwort_problems', help: 'Problems of whole requests told.', labelNames: ['problem', 'language'],
     registers: [this.registry],
   });
   private readonly rendering = new Histogram({
-    ...{ name: 'zeitwort_render_seconds', help: 'Time that rendering one answer took.', buckets: BUCKETS },
+    name: 'zeitwort_render_seconds', help: 'Time that rendering one answer took.', buckets: BUCKETS,
     registers: [this.registry],
   });
   private readonly current = new Gauge({
-    ...{ name: 'zeitwort_texts_current', help: 'Whether the texts are those of the files: 0 where these are broken.' },
+    name: 'zeitwort_texts_current', help: 'Whether the texts are those of the files: 0 where these are broken.',
     registers: [this.registry],
   });
   private readonly broken = new Map<RuleUse, Broken>();

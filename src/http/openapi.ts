@@ -4,7 +4,7 @@ import { publishedSchemas } from '../workspace/answering/published.js';
 import type { Workspace } from '../workspace/reading/workspace.js';
 
 const named = (name: string, about: string): LooseObject => ({
-  ...{ name, in: 'path', required: true, schema: { type: 'string' }, description: about },
+  name, in: 'path', required: true, schema: { type: 'string' }, description: about,
 });
 
 const wanted: readonly LooseObject[] = [

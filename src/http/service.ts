@@ -43,7 +43,7 @@ export const DEFAULT_LIMITS: Limits = {
   request: 10_000,
   connections: 1000,
   sending: 30_000,
-  ...{ judging: DEFAULT_BUDGET, judges: Math.max(1, Math.min(4, availableParallelism() - 1)) },
+  judging: DEFAULT_BUDGET, judges: Math.max(1, Math.min(4, availableParallelism() - 1)),
 };
 
 export interface ServiceOptions {

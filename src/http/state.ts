@@ -32,7 +32,7 @@ function briefOf(workspace: Workspace, { budget }: Judging, hurried: Brief['hurr
   return {
     rules: workspace.files(config.rules),
     texts: [...read, ...Tables.of(workspace).texts()],
-    ...{ tables: config.tables, readers: config.readers, zone: config.zone, blank: config.blank === 'missing', budget, hurried },
+    tables: config.tables, readers: config.readers, zone: config.zone, blank: config.blank === 'missing', budget, hurried,
   };
 }
 

@@ -14,18 +14,18 @@ export interface AnswerOptions<R = unknown> {
 /** Names by which frameworks refuse a request, and the problem that each is. */
 const BY_NAME: Readonly<Record<string, string>> = keyed({
   // body-parser, which most middlewares for bodies use.
-  ...{ 'entity.parse.failed': 'malformed-body', 'entity.too.large': 'too-large', 'request.size.invalid': 'malformed-body' },
-  ...{ 'encoding.unsupported': 'wrong-encoding', 'charset.unsupported': 'wrong-media-type' },
-  ...{ 'request.aborted': 'malformed-body', 'entity.verify.failed': 'not-allowed', 'parameters.too.many': 'too-large' },
+  'entity.parse.failed': 'malformed-body', 'entity.too.large': 'too-large', 'request.size.invalid': 'malformed-body',
+  'encoding.unsupported': 'wrong-encoding', 'charset.unsupported': 'wrong-media-type',
+  'request.aborted': 'malformed-body', 'entity.verify.failed': 'not-allowed', 'parameters.too.many': 'too-large',
   // Fastify
-  ...{ FST_ERR_CTP_BODY_TOO_LARGE: 'too-large', FST_ERR_CTP_INVALID_MEDIA_TYPE: 'wrong-media-type' },
-  ...{ FST_ERR_CTP_EMPTY_JSON_BODY: 'empty-body', FST_ERR_CTP_INVALID_JSON_BODY: 'malformed-body' },
-  ...{ FST_ERR_CTP_INVALID_CONTENT_LENGTH: 'malformed-body', FST_ERR_NOT_FOUND: 'not-found', FST_ERR_BAD_URL: 'not-found' },
+  FST_ERR_CTP_BODY_TOO_LARGE: 'too-large', FST_ERR_CTP_INVALID_MEDIA_TYPE: 'wrong-media-type',
+  FST_ERR_CTP_EMPTY_JSON_BODY: 'empty-body', FST_ERR_CTP_INVALID_JSON_BODY: 'malformed-body',
+  FST_ERR_CTP_INVALID_CONTENT_LENGTH: 'malformed-body', FST_ERR_NOT_FOUND: 'not-found', FST_ERR_BAD_URL: 'not-found',
 });
 
 const BY_STATUS: Readonly<Record<number, string>> = {
-  ...{ 400: 'malformed-body', 403: 'not-allowed', 404: 'not-found', 405: 'wrong-method', 409: 'conflict' },
-  ...{ 413: 'too-large', 415: 'wrong-media-type', 422: 'malformed-body' },
+  400: 'malformed-body', 403: 'not-allowed', 404: 'not-found', 405: 'wrong-method', 409: 'conflict',
+  413: 'too-large', 415: 'wrong-media-type', 422: 'malformed-body',
 };
 
 /**

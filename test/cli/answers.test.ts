@@ -59,9 +59,9 @@ describe('problems', () => {
     ];
     const members = ['--member', 'balance=30', '--member', 'accounts=["/account/12345","/account/67890"]'];
     expect(JSON.parse(zeitwort([...asked, ...members, '--locale', 'en'], own).out)).toEqual({
-      ...{ type: 'https://example.com/probs/out-of-credit', title: 'You do not have enough credit.', status: 403 },
-      ...{ detail: 'Your current balance is 30, but that costs 50.', instance: '/account/12345/msgs/abc' },
-      ...{ balance: 30, accounts: ['/account/12345', '/account/67890'] },
+      type: 'https://example.com/probs/out-of-credit', title: 'You do not have enough credit.', status: 403,
+      detail: 'Your current balance is 30, but that costs 50.', instance: '/account/12345/msgs/abc',
+      balance: 30, accounts: ['/account/12345', '/account/67890'],
     });
   });
 

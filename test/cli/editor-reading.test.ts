@@ -132,7 +132,7 @@ describe('reading', () => {
     const [line = 0, character = 0, length = 0] = data;
     expect(text.slice(offsetIn(text, { line, character })).slice(0, length)).toMatch(/^[a-z_]+$/);
     const [selected] = await editor.ask<{ range: object; parent?: object }[]>('textDocument/selectionRange', {
-      ...{ textDocument: { uri }, positions: [editor.position(uri, within(editor, uri, '{label', 3))] },
+      textDocument: { uri }, positions: [editor.position(uri, within(editor, uri, '{label', 3))],
     });
     expect(selected?.parent).toBeDefined();
   });
@@ -149,7 +149,7 @@ testWith(NEOVIM)('a real editor drives it: findings, an argument, a fix, a renam
   const installed = folderWith({ 'bin/zeitwort': `#!/bin/sh\nexec '${process.execPath}' '${program}' "$@"\n` });
   chmodSync(path.join(installed, 'bin', 'zeitwort'), 0o755);
   const { status, stderr, error } = spawnSync('nvim', ['--headless', '--clean', '-c', `luafile ${script}`], {
-    ...{ cwd: broken, encoding: 'utf8', timeout: 90_000 },
+    cwd: broken, encoding: 'utf8', timeout: 90_000,
     env: {
       ...process.env,
       PATH: `${path.join(installed, 'bin')}:${process.env.PATH ?? ''}`,

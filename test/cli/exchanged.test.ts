@@ -27,7 +27,7 @@ describe('inflections and gender of labels', () => {
       const edited = sent.replaceAll('pierwszą nocą', 'nocą pierwszą').replaceAll('feminine', 'neuter');
       expect(take(folder, name, edited, 'pl').code).toBe(0);
       expect(labelOf(folder, 'pl', 'firstNight')).toEqual({
-        ...{ text: 'pierwsza noc', gender: 'neuter', accusative: 'pierwszą noc', instrumental: 'nocą pierwszą' },
+        text: 'pierwsza noc', gender: 'neuter', accusative: 'pierwszą noc', instrumental: 'nocą pierwszą',
       });
     },
   );

@@ -67,7 +67,7 @@ describe('derive', () => {
       out: expect.stringContaining('run "zeitwort derive"'),
     });
     expect(zeitwort(['derive'], folder)).toEqual({
-      ...{ code: 0, err: '' },
+      code: 0, err: '',
       out: 'Wrote rules/code/tour.schema.json from src/tour.mjs, export tour\nWrote rules/code/visit.schema.json from src/visit.mjs, export visit\n',
     });
     expect(zeitwort(['derive', '--check'], folder)).toMatchObject({ code: 0, out: '2 files up to date\n' });
@@ -148,7 +148,7 @@ describe('derive', () => {
       'zeitwort: src/own.cjs prints while it is loaded: hello.\nzeitwort: "rules" in zeitwort.yaml does not name these files, so nothing reads them; add made/*.schema.json to it.\n',
     ]);
     expect(jsonOf(folder, 'made/own.schema.json')).toEqual({
-      ...{ $schema: 'https://json-schema.org/draft/2020-12/schema', $id: 'own', type: 'object', title: 'x' },
+      $schema: 'https://json-schema.org/draft/2020-12/schema', $id: 'own', type: 'object', title: 'x',
       $comment: 'Written by "zeitwort derive" from src/own.cjs, export default; change it there.',
       properties: { label: { type: 'string', pattern: '^a' } },
     });
@@ -208,7 +208,7 @@ describe('one mistake, one body', () => {
     }
     const [last] = BODIES.slice(-1);
     expect((await renderer.violations('visit', { body: last })).map(({ path: at, rule }) => `${at} ${rule}`)).toEqual([
-      ...['visitor differsFrom', 'guests maxItems'],
+      'visitor differsFrom', 'guests maxItems',
     ]);
     const custom = visit.safeParse({ ...last, guests: [], escort: 'nobody' });
     const { body } = renderer.render({ form: 'visit', violations: fromZod(custom, { form }) }, { locale: 'en' });

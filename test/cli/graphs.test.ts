@@ -83,9 +83,9 @@ describe('a schema whose parts hold parts', () => {
     const { out } = zeitwort(['rules', '--form', 'instrument', '--format', 'json'], folder);
     const [form] = (JSON.parse(out) as { forms: { fields: { path: string; definitions?: string[] }[] }[] }).forms;
     expect(form?.fields.map(({ path, definitions = [] }) => [path, ...definitions].join(' '))).toEqual([
-      ...['', 'name', 'parts', 'parts[*] Part::', 'mount Part::', 'owner', 'owner.mail'],
-      ...['Part::', 'Part::name', 'Part::weight', 'Part::serial', 'Part::parts', 'Part::parts[*] Part::', 'Part::kit Kit::'],
-      ...['Part::seller', 'Part::seller.mail', 'Kit::', 'Kit::parts', 'Kit::parts[*] Part::', 'mount.weight'],
+      '', 'name', 'parts', 'parts[*] Part::', 'mount Part::', 'owner', 'owner.mail',
+      'Part::', 'Part::name', 'Part::weight', 'Part::serial', 'Part::parts', 'Part::parts[*] Part::', 'Part::kit Kit::',
+      'Part::seller', 'Part::seller.mail', 'Kit::', 'Kit::parts', 'Kit::parts[*] Part::', 'mount.weight',
     ]);
     expect(zeitwort(['rules', '--form', 'instrument'], folder).out).toMatch(/parts\[\*\] +all rules of Part::/);
   });
@@ -127,8 +127,8 @@ describe('a schema whose parts hold parts', () => {
     const of = (wanted: string): (string | undefined)[] =>
       findings.filter(({ kind }) => kind === wanted).map(({ path: at }) => at);
     expect(of('missing-label')).toEqual([
-      ...['parts', 'owner', 'owner.mail', 'Part::serial', 'Part::parts', 'Part::seller', 'Part::seller.mail'],
-      ...['Kit::', 'Kit::parts'],
+      'parts', 'owner', 'owner.mail', 'Part::serial', 'Part::parts', 'Part::seller', 'Part::seller.mail',
+      'Kit::', 'Kit::parts',
     ]);
     expect(findings.filter(({ kind }) => /unused|unknown|unruled|shadowed|undeclared/.test(kind))).toEqual([]);
     const wrong = workspace({

@@ -20,19 +20,15 @@ const [catalog, sheet] = ['catalog', 'rules'].map((name) => ajv.compile(publishe
 
 const text = { text: 'x' };
 const VALUES: readonly unknown[] = [
-  ...['x', '', 3, null, true, [], {}, ['a'], text, { text: 3 }, { note: 'x' }, { ...text, note: 3 }, { ...text, limit: 0 }],
-  ...[
-    { ...text, limit: 5 },
+  'x', '', 3, null, true, [], {}, ['a'], text, { text: 3 }, { note: 'x' }, { ...text, note: 3 }, { ...text, limit: 0 },
+  { ...text, limit: 5 },
     { ...text, excused: { 'same-text': 'r' } },
     { ...text, excused: { 'same-text': ' ' } },
-  ],
-  ...[
-    { ...text, excused: 'r' },
+  { ...text, excused: 'r' },
     { ...text, odd: 1 },
     { ...text, odd: 'y' },
     { ...text, 'a b': 'y' },
     { ...text, gender: 'f' },
-  ],
 ];
 
 const SPOTS: readonly ((value: unknown) => object)[] = [
@@ -64,19 +60,15 @@ test('a catalog', () => {
 });
 
 const PARAMETERS: readonly unknown[] = [
-  ...[1, -1, 1.5, 'string', 'strng', '(', '2027-01-01', 'today', ['string', 'null'], { field: 'b' }, { field: 'b[' }],
-  ...[{ max: 3 }, { min: 3, max: 4 }, [{ max: 3 }], [3, 4], { max: 3, as: 'too-big' }, { max: 3, as: 'maximum' }],
-  ...[
-    { max: 3, onlyIf: { b: 1 } },
+  1, -1, 1.5, 'string', 'strng', '(', '2027-01-01', 'today', ['string', 'null'], { field: 'b' }, { field: 'b[' },
+  { max: 3 }, { min: 3, max: 4 }, [{ max: 3 }], [3, 4], { max: 3, as: 'too-big' }, { max: 3, as: 'maximum' },
+  { max: 3, onlyIf: { b: 1 } },
     { max: 3, onlyIf: 3 },
     { max: 3, onlyIf: { b: { absent: true } } },
-  ],
-  ...[{ max: 3, onlyIf: { b: { odd: true } } }, { regex: '^a$' }, { regex: '^a$', example: 'a' }, { regex: '(' }, { odd: 1 }],
-  ...[
-    { table: 't', column: 'c' },
+  { max: 3, onlyIf: { b: { odd: true } } }, { regex: '^a$' }, { regex: '^a$', example: 'a' }, { regex: '(' }, { odd: 1 },
+  { table: 't', column: 'c' },
     { table: 't', column: 'c', having: { a: 1 } },
     { table: 't', column: 'c', having: 1 },
-  ],
 ];
 
 test('a rule sheet', () => {
@@ -85,8 +77,8 @@ test('a rule sheet', () => {
     [...VALUES, ...PARAMETERS].map((value) => ({ fields: { a: { [rule]: value }, b: {} } })),
   );
   const forms: readonly unknown[] = [
-    ...[{ request: 'POST /x' }, { request: 'POST x' }, { partial: 1 }, { fields: null }, { odd: 1 }, { query: { a: {} } }],
-    ...[{ fields: { 'a[': {} } }, { fields: { a: 'x' } }],
+    { request: 'POST /x' }, { request: 'POST x' }, { partial: 1 }, { fields: null }, { odd: 1 }, { query: { a: {} } },
+    { fields: { 'a[': {} } }, { fields: { a: 'x' } },
   ];
   const differ = [...uses, ...forms].flatMap((form) => {
     const root = { forms: { f: form } };

@@ -80,7 +80,7 @@ describe('catalogs that several workspaces share', () => {
   test('a text for several forms is used by each before what is for all, and after what is for one; fewer forms come first', () => {
     const { root, plans, depot } = services();
     expect([said(plans, 'plan'), said(plans, 'slot'), said(plans, 'night'), said(depot, 'stock')]).toEqual([
-      ...['Who observes?', 'Who observes?', 'Please give observer.', 'Who observes?'],
+      'Who observes?', 'Who observes?', 'Please give observer.', 'Who observes?',
     ]);
     const set = (form: string, text: string, ...into: string[]): Outcome =>
       zeitwort(['set', '--locale', 'en', '--form', form, '--field', 'observer', '--rule', 'required', text, ...into], plans);
@@ -209,7 +209,7 @@ describe('two people at once, joined by git', () => {
     git(folder, 'commit', '-qam', 'his');
     git(folder, 'merge', '-q', '-m', 'both', 'hers');
     expect(Object.keys((jsonOf(folder, 'messages/en.json').fields?.title as { messages: object }).messages)).toEqual([
-      ...['maxLength', 'minLength', 'required', 'secret', 'type'],
+      'maxLength', 'minLength', 'required', 'secret', 'type',
     ]);
     expect(zeitwort(['check', '--format', 'json'], folder).code).not.toBe(2);
     const { out } = zeitwort(['review', '--locale', 'de', '--format', 'json'], folder);

@@ -212,7 +212,7 @@ describe('findings', () => {
       spot: { file, keys, ...(offset === undefined ? {} : { offset }) },
     });
     const twin = new World({
-      ...{ forms: fieldsOf(mended.fields ?? fields), texts: mended.texts ?? texts, starters: implied },
+      forms: fieldsOf(mended.fields ?? fields), texts: mended.texts ?? texts, starters: implied,
     }).check();
     expect(twin.findings.filter((finding) => finding.kind === kind)).toEqual([]);
   });

@@ -118,25 +118,19 @@ test('many texts at once are what they are one by one, and all else stays to the
 }
 `;
   const keys = [
-    ...[
-      ['messages', 'a'],
+    ['messages', 'a'],
       ['messages', 'b'],
       ['messages', '__proto__'],
       ['problems', 'p', 'title'],
       ['problems', 'p', 'detail'],
-    ],
-    ...[
-      ['fields', 'x', 'messages', 'm'],
+    ['fields', 'x', 'messages', 'm'],
       ['fields', 'x', 'messages', 'n'],
       ['fields', 'z', 'label'],
       ['fields', 'z', 'choices', '1'],
-    ],
-    ...[
-      ['fields', 'y', 'label'],
+    ['fields', 'y', 'label'],
       ['fields', 'x', 'label', 'genitive'],
       ['fields', 'x', 'label'],
       ['fields', 'w', 'label', 'genitive'],
-    ],
   ];
   const item = fc.record({ at: fc.nat(keys.length - 1), text: fc.string(), note: fc.option(fc.string(), { nil: undefined }) });
   fc.assert(

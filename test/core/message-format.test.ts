@@ -182,8 +182,8 @@ test('a unit is the one that is named, or refused', () => {
   expect(say('{n, number, ::unit/fluid-ounce unit-width-full-name}', { n: 2 })).toBe('2 fluid ounces');
   expect(say('{n, number, ::measure-unit/length-meter per-measure-unit/duration-second}', { n: 2 })).toBe('2 m/s');
   for (const unit of [
-    ...['unit/square-meter', 'unit/cubic-meter', 'unit/kilowatt-hour', 'unit/light-year', 'unit/nautical-mile'],
-    ...['unit/length-kilometer', 'measure-unit/meter', 'measure-unit/mass-meter', 'measure-unit/area-square-meter'],
+    'unit/square-meter', 'unit/cubic-meter', 'unit/kilowatt-hour', 'unit/light-year', 'unit/nautical-mile',
+    'unit/length-kilometer', 'measure-unit/meter', 'measure-unit/mass-meter', 'measure-unit/area-square-meter',
   ])
     expect(() => compileMessage(`{n, number, ::${unit}}`, 'en')).toThrow(MessageSyntaxError);
 });

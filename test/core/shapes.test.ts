@@ -32,16 +32,14 @@ const sentence = (at: string, code: string, text: string, place: FieldPlace = 'b
 };
 
 const answer: Answer = {
-  ...{ problem: 'invalid-fields', type: 'https://errors.harrowfell.example/invalid-fields', status: 422 },
-  ...{
-    title: 'Please correct',
+  problem: 'invalid-fields', type: 'https://errors.harrowfell.example/invalid-fields', status: 422,
+  title: 'Please correct',
     detail: 'Two things.',
     locale: parseLocale('en'),
     members: {},
     instance: '/proposals/41',
     languages: [],
-  },
-  ...{ time: '2027-03-09T21:30:00Z', requestId: 'r-1', more: 0 },
+  time: '2027-03-09T21:30:00Z', requestId: 'r-1', more: 0,
   sentences: [
     sentence('dryRun', 'enum', 'Dry run: yes or no.', 'query'),
     sentence('', 'type', 'An object.'),
@@ -89,8 +87,8 @@ describe('problem (RFC 9457)', () => {
     type: 'object',
     required: ['type', 'title', 'status'],
     properties: {
-      ...{ type: { type: 'string', format: 'uri-reference' }, title: { type: 'string' }, detail: { type: 'string' } },
-      ...{ status: { type: 'integer', minimum: 100, maximum: 599 }, instance: { type: 'string' } },
+      type: { type: 'string', format: 'uri-reference' }, title: { type: 'string' }, detail: { type: 'string' },
+      status: { type: 'integer', minimum: 100, maximum: 599 }, instance: { type: 'string' },
       errors: {
         type: 'array',
         items: { type: 'object', required: ['detail'], properties: { pointer: { type: 'string', pattern: '^#(/.*)?$' } } },
@@ -101,7 +99,7 @@ describe('problem (RFC 9457)', () => {
   test("the RFC's own example of validation errors can be written", () => {
     const body = problemBody({
       ...answer,
-      ...{ type: 'https://example.net/validation-error', title: 'Your request is not valid.', detail: '', instance: undefined },
+      type: 'https://example.net/validation-error', title: 'Your request is not valid.', detail: '', instance: undefined,
       sentences: [
         sentence('age', 'type', 'must be a positive integer'),
         sentence('profile.color', 'enum', "must be 'green', 'red' or 'blue'"),
@@ -149,13 +147,11 @@ test('jsonapi: error objects with a source, by the specification', () => {
           type: 'object',
           additionalProperties: false,
           properties: {
-            ...{
-              id: { type: 'string' },
+            id: { type: 'string' },
               links: { type: 'object' },
               status: { type: 'string', pattern: '^[1-5]\\d\\d$' },
               code: { type: 'string' },
-            },
-            ...{ title: { type: 'string' }, detail: { type: 'string' }, meta: { type: 'object' } },
+            title: { type: 'string' }, detail: { type: 'string' }, meta: { type: 'object' },
             source: {
               type: 'object',
               additionalProperties: false,

@@ -50,8 +50,8 @@ describe('how parameters are written (OpenAPI 3.1.0, Style Values)', () => {
     const read = (kind: keyof typeof SCHEMAS, written: string | undefined): unknown =>
       written === undefined ? none : color(place, { style, explode }, kind, written);
     expect([read('text', empty), read('text', text), read('list', list), read('object', object)]).toEqual([
-      ...[empty === none ? none : '', text === none ? none : 'blue'],
-      ...[list === none ? none : LIST, object === none ? none : OBJECT],
+      empty === none ? none : '', text === none ? none : 'blue',
+      list === none ? none : LIST, object === none ? none : OBJECT,
     ]);
   });
 
@@ -127,7 +127,7 @@ test('what is wrong inside of a parameter is told at its place', () => {
     said(run(form, { query: gathered(new URLSearchParams(query)), header }));
   expect(told('ids=4&size=9&where={"mag":3}', { 'x-weights': '1, 2.5' })).toEqual([]);
   expect(told('ids=0&ids=x&size=10&where={"mag":30}', { 'x-weights': '1,-2' })).toEqual([
-    ...['ids[0] minimum', 'ids[1] type', 'page.size maximum', 'where.mag maximum', 'X-Weights[1] minimum'],
+    'ids[0] minimum', 'ids[1] type', 'page.size maximum', 'where.mag maximum', 'X-Weights[1] minimum',
   ]);
   expect(told('after=4&where={"mag')).toEqual(['page.size required', 'where type']);
   expect(told('ids=1&ids=2&ids=3&ids=4')).toEqual(['ids maxItems', 'page required']);
@@ -144,7 +144,7 @@ test('a sheet has lists by repeating, and objects in brackets; what is read alre
   const read = (text: string): unknown => withParameters(index, { query: gathered(new URLSearchParams(text)) }).query;
   expect(read('tags=3')).toEqual({ tags: [3] });
   expect(read('tags=3&tags=x&filter[from]=a&filter[day][number]=7&else=1')).toMatchObject({
-    ...{ tags: [3, 'x'], filter: { from: 'a', day: { number: 7 } }, else: '1' },
+    tags: [3, 'x'], filter: { from: 'a', day: { number: 7 } }, else: '1',
   });
   const request = { query: { tags: [1], filter: { from: 'a' } }, body: { tags: '1' } };
   expect(withParameters(index, request)).toEqual(request);
@@ -155,13 +155,13 @@ test('a sheet has lists by repeating, and objects in brackets; what is read alre
 
 describe('which form a request is for', () => {
   const requests = [
-    ...['GET /nights/{night}', 'GET /nights/today', 'GET /nights/{night}/plates/{plate}.{format}', 'POST /nights/{night}:close'],
-    ...['GET /report-{from}-{to}', 'GET /{anything}'],
+    'GET /nights/{night}', 'GET /nights/today', 'GET /nights/{night}/plates/{plate}.{format}', 'POST /nights/{night}:close',
+    'GET /report-{from}-{to}', 'GET /{anything}',
   ];
   const bases = ['/v2', '/{tenant}'];
   const table = new FormTable();
   const forms = requests.map((request): Form => ({
-    ...{ id: request, request, partial: false, fields: [], origin: { file: '', keys: [] } },
+    id: request, request, partial: false, fields: [], origin: { file: '', keys: [] },
     ...(request.startsWith('POST') ? { bases } : {}),
   }));
   for (const form of forms) table.add(form.id, () => new FormIndex(form));

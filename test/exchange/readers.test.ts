@@ -188,7 +188,7 @@ describe("readers of one's own", () => {
       errors: [{ at: 'title', code: 'odd' }, { at: 'title', code: 'maxLength' }, { at: true, code: 'required' }, { at: '' }],
     };
     expect(reported(fromDeclared(declared, report, { index, warn }), { index }).map(line)).toEqual([
-      ...['title unnamed', 'title maxLength', '/ required', '/ unnamed'],
+      'title unnamed', 'title maxLength', '/ required', '/ unnamed',
     ]);
     expect(told).toHaveLength(3);
     expect(() => fromDeclared(declared, report, { index, strict: true })).toThrow('"odd" stands for no rule');

@@ -141,7 +141,7 @@ describe("JSON Schema's output formats", () => {
     ],
   };
   const nest = ([keywordLocation, instanceLocation, error]: [string, string, string]): Json => ({
-    ...{ valid: false, keywordLocation: '/properties', instanceLocation: '' },
+    valid: false, keywordLocation: '/properties', instanceLocation: '',
     errors: [{ valid: false, keywordLocation, instanceLocation, error }],
   });
   const detailed = { valid: false, keywordLocation: '', instanceLocation: '', errors: errors.map(nest) };
@@ -149,12 +149,10 @@ describe("JSON Schema's output formats", () => {
     const at = location.lastIndexOf('/');
     const asFalse = location === '/properties/gone';
     return {
-      ...{
-        valid: false,
+      valid: false,
         evaluationPath: asFalse ? location : location.slice(0, at),
         schemaLocation: 'https://x.example/s#',
         instanceLocation,
-      },
       errors: { [asFalse ? '' : location.slice(at + 1)]: error },
     };
   };

@@ -21,7 +21,7 @@ const PATH = /\w[./]\w*(?:note|plan|parts)|(?:parts|plan)(?:[[/]|\.\w)|#\/|\/(?:
 
 describe('no sentence holds a path', () => {
   const world = new World({
-    ...{ texts, starters },
+    texts, starters,
     forms: {
       f: { fields: { 'parts[*].plan.note': { type: 'string' }, 'parts[*].plan.other': { repeats: 'parts[*].plan.note' } } },
     },
@@ -48,13 +48,11 @@ describe('no sentence holds a path', () => {
 
   test('what a schema finds', () => {
     const node = {
-      ...{
-        type: 'object',
+      type: 'object',
         required: ['note'],
         additionalProperties: false,
         minProperties: 3,
         dependentRequired: { plan: ['other'] },
-      },
       properties: {
         note: { enum: ['x'] },
         plan: { $ref: '#/$defs/node' },

@@ -191,8 +191,8 @@ describe('issues of Zod', () => {
     const unread: string[] = [];
     const warn = (warning: Warning): void => void unread.push((warning as Unread).message);
     const issues = [...new Set(codes)].map((code) => ({
-      ...{ code, path: ['a'], message: '', expected: 'string', origin: 'number', minimum: 1, maximum: 1, format: 'email' },
-      ...{ divisor: 1, keys: ['b'], values: ['x'], errors: [], issues: [], params: { rule: 'fits' } },
+      code, path: ['a'], message: '', expected: 'string', origin: 'number', minimum: 1, maximum: 1, format: 'email',
+      divisor: 1, keys: ['b'], values: ['x'], errors: [], issues: [], params: { rule: 'fits' },
     }));
     for (const expected of types) issues.push({ ...issues[0], code: 'invalid_type', expected } as (typeof issues)[number]);
     fromZodIssues(issues, { warn });
@@ -250,7 +250,7 @@ describe('issues of Zod', () => {
     });
     const { error } = schema.safeParse({ code: 'b', site: '', start: '', picture: 'a', custom: 1 });
     expect(fromZod(error, { form: rules, strict: true }).map(({ path: at, rule }) => `${at} ${rule}`)).toEqual([
-      ...['code pattern', 'site format', 'start format', 'picture mediaType', 'custom fits'],
+      'code pattern', 'site format', 'start format', 'picture mediaType', 'custom fits',
     ]);
     const query = z.object({ limit: z.number().max(50) }).safeParse({ limit: 60 });
     expect(fromZod(query, { form: rules, in: 'query', payload: { limit: 60 } })).toEqual([

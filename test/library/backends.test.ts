@@ -141,7 +141,7 @@ describe.each([
     const problem = 'application/problem+json';
     expect(await ask('/passes', `"${'x'.repeat(3000)}"`)).toEqual([413, problem, 'Der Inhalt ist zu groß']);
     expect(await ask('/passes', 'a=b', 'application/x-www-form-urlencoded')).toEqual([
-      ...[415, problem, 'Dieser Medientyp wird nicht unterstützt'],
+      415, problem, 'Dieser Medientyp wird nicht unterstützt',
     ]);
     expect(await ask('/passes', '{')).toEqual([400, problem, 'Der Inhalt ist nicht lesbar']);
     expect(await ask('/nothing', '{}')).toEqual([404, problem, 'Nichts gefunden']);

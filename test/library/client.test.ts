@@ -86,7 +86,7 @@ describe('what is no answer of the service', () => {
     const body = { type: 'about:blank', title: 'Not Found', status: 404, detail: '', balance: 30 };
     const reply = { status: 404, mediaType: 'application/problem+json', text: JSON.stringify(body) };
     expect(readReply(reply)).toEqual({
-      ...{ kind: 'problem', status: 404, code: 'not-found', title: 'Not Found', detail: '', members: { balance: 30 } },
+      kind: 'problem', status: 404, code: 'not-found', title: 'Not Found', detail: '', members: { balance: 30 },
     });
     const errors = { ...body, errors: [{ pointer: '#/a', detail: 'no', code: 'x' }] };
     expect(readReply({ ...reply, text: JSON.stringify(errors) })).toMatchObject({ kind: 'invalid', members: { balance: 30 } });

@@ -69,7 +69,7 @@ async function bundle(): Promise<string> {
   `;
   const { outputFiles } = await build({
     stdin: { contents, resolveDir: root },
-    ...{ bundle: true, write: false, format: 'iife', platform: 'browser', minify: true, logLevel: 'error' },
+    bundle: true, write: false, format: 'iife', platform: 'browser', minify: true, logLevel: 'error',
   });
   return outputFiles[0]?.text ?? '';
 }
@@ -86,7 +86,7 @@ describe('the runtime answers what the workspace answers', () => {
       console.log(JSON.stringify(answers(openPack(${modules.map((_, at) => `p${at}`).join(', ')}), reports, languages)));`;
     const { stdout, stderr } = spawnSync(process.execPath, ['--input-type=module', '-e', script], {
       input: JSON.stringify([reports, workspace.languages]),
-      ...{ encoding: 'utf8', maxBuffer: 64 * 1024 * 1024 },
+      encoding: 'utf8', maxBuffer: 64 * 1024 * 1024,
     });
     expect(stderr).toBe('');
     expect(JSON.parse(stdout)).toEqual(expected);

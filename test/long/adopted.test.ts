@@ -208,7 +208,7 @@ describe.each(sampled(['module', 'commonjs'] as const))('a project of the type %
     for (const [module, resolution] of tried) {
       const options = [
         '--strict',
-        ...['--skipLibCheck', 'false', '--skipDefaultLibCheck'],
+        '--skipLibCheck', 'false', '--skipDefaultLibCheck',
         '--noEmit',
         '--target',
         'es2022',

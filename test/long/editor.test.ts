@@ -8,9 +8,9 @@ import { mutated, oneOf, randomFrom, ROUNDS, SEED, type Random, sampled } from '
 
 /** What is typed in catalogs and sheets, whole and in halves. */
 const PIECES = [
-  ...['{', '}', '"', '""', ',', ':', '\n', ' ', '  ', '\\', '[', ']', '#', '…', '😀', '\r\n', '\t', "'", "''"],
-  ...['{label}', '{min, plural, one {#} other {#}}', '{nested, select, yes {', '{max', 'is invalid', 'title', '"required": "x",'],
-  ...['"messages": {', '"fields": { "title": { "label": "' /* half of it */, 'required: true', 'maxLength: 3', 'targets[*]'],
+  '{', '}', '"', '""', ',', ':', '\n', ' ', '  ', '\\', '[', ']', '#', '…', '😀', '\r\n', '\t', "'", "''",
+  '{label}', '{min, plural, one {#} other {#}}', '{nested, select, yes {', '{max', 'is invalid', 'title', '"required": "x",',
+  '"messages": {', '"fields": { "title": { "label": "' /* half of it */, 'required: true', 'maxLength: 3', 'targets[*]',
 ];
 
 const REQUESTS = ['completion', 'hover', 'definition', 'references', 'prepareRename'];

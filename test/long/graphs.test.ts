@@ -86,7 +86,7 @@ describe('graphs of definitions', () => {
           const uses = form.index.field(form.index.readPath(at, 'body'), 'body')?.uses ?? [];
           if (!['additionalProperties', 'unevaluatedProperties', 'anyOf'].includes(rule))
             expect([SEED + round, at, rule, uses.map((use) => use.rule)]).toEqual([
-              ...[SEED + round, at, rule],
+              SEED + round, at, rule,
               expect.arrayContaining([rule]),
             ]);
         }

@@ -7,8 +7,7 @@ describe('a schema that breaks its metaschema', () => {
   const keywords =
     'type enum required minimum exclusiveMaximum multipleOf minLength maxItems minContains uniqueItems readOnly pattern format title items prefixItems properties patternProperties allOf anyOf if not contains propertyNames dependentRequired dependentSchemas additionalProperties unevaluatedProperties unevaluatedItems examples $ref $id $defs';
   const values: unknown[] = [
-    ...[
-      true,
+    true,
       null,
       0,
       1,
@@ -27,8 +26,7 @@ describe('a schema that breaks its metaschema', () => {
       ['a', 'a'],
       [{}],
       ['string', 'null'],
-    ],
-    ...[['string', 'string'], { a: true }, { a: 1 }, { a: ['b'] }, { a: ['b', 'b'] }, { '(': {} }, [true, 3], { type: 'x' }],
+    ['string', 'string'], { a: true }, { a: 1 }, { a: ['b'] }, { a: ['b', 'b'] }, { '(': {} }, [true, 3], { type: 'x' },
   ];
 
   test('is told of with place and remedy, and judges requests all the same', () => {

@@ -80,6 +80,6 @@ export const chosen = (editor: Editor, uri: string, { textEdit }: Item): string 
 export async function actionsAt(editor: Editor, uri: string, offset: number): Promise<Action[]> {
   const position = editor.position(uri, offset);
   return editor.ask('textDocument/codeAction', {
-    ...{ textDocument: { uri }, range: { start: position, end: position }, context: { diagnostics: [] } },
+    textDocument: { uri }, range: { start: position, end: position }, context: { diagnostics: [] },
   });
 }

@@ -147,7 +147,7 @@ export class Editor {
   async start(capabilities: object = {}, root: string | null = this.folder): Promise<{ capabilities: Record<string, unknown> }> {
     const uri = root === null ? null : pathToFileURL(root).href;
     const result = await this.ask<{ capabilities: Record<string, unknown> }>('initialize', {
-      ...{ processId: process.pid, rootUri: uri },
+      processId: process.pid, rootUri: uri,
       capabilities: {
         ...capabilities,
         workspace: {

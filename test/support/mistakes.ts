@@ -193,8 +193,8 @@ export const MISTAKES: Case[] = [
       ],
     ] as const
   ).map(([wrong, rule, says, right]): Case => ({
-    ...{ kind: 'bound-conflict', severity: 'error', at: ['rules.yaml', 'forms', 'f', 'fields', 'a', rule], says, texts: [] },
-    ...{ fields: { a: wrong }, mended: { fields: { a: right } } },
+    kind: 'bound-conflict', severity: 'error', at: ['rules.yaml', 'forms', 'f', 'fields', 'a', rule], says, texts: [],
+    fields: { a: wrong }, mended: { fields: { a: right } },
   })),
   ...(
     [
@@ -204,13 +204,11 @@ export const MISTAKES: Case[] = [
       [{ required: true }, { b: { absent: true } }, 'b is required, so it is never absent', { b: { absent: false } }],
     ] as const
   ).map(([b, wrong, says, right]): Case => ({
-    ...{
-      kind: 'idle-condition',
+    kind: 'idle-condition',
       severity: 'error',
       at: ['rules.yaml', 'forms', 'f', 'fields', 'a', 'maxLength'],
       says,
       texts: [],
-    },
     fields: { a: { maxLength: { max: 3, onlyIf: wrong } }, b },
     mended: { fields: { a: { maxLength: { max: 3, onlyIf: right } }, b } },
   })),

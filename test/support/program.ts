@@ -30,7 +30,7 @@ export const keptOf = (folder: string): string =>
 
 /** What the program finds in its environment. */
 const environment = (): NodeJS.ProcessEnv => ({
-  ...{ ...process.env, NO_COLOR: '1', FORCE_COLOR: '0', COLUMNS: '120', XDG_CACHE_HOME: cacheHome() },
+  ...process.env, NO_COLOR: '1', FORCE_COLOR: '0', COLUMNS: '120', XDG_CACHE_HOME: cacheHome(),
 });
 
 /** Runs the built program as a user does, in a process of its own. */

@@ -48,8 +48,7 @@ export const oneOf = <T>(random: Random, list: readonly T[]): T => {
 
 /** What readers stumble over, each for a reason of its own. */
 const NASTY = [
-  ...[
-    '{',
+  '{',
     '}',
     '[',
     ']',
@@ -71,9 +70,7 @@ const NASTY = [
     '&',
     '&x;',
     '<!--',
-  ],
-  ...[
-    '__proto__',
+  '__proto__',
     'constructor',
     'toString',
     'null',
@@ -88,9 +85,7 @@ const NASTY = [
     '*',
     '**',
     '..',
-  ],
-  ...[
-    '../',
+  '../',
     '/etc/passwd',
     '%00',
     '%',
@@ -105,9 +100,7 @@ const NASTY = [
     '{{',
     '}}',
     "'{",
-  ],
-  ...[
-    '(a+)+$',
+  '(a+)+$',
     '\\k<x>',
     '[^',
     '\u202e',
@@ -118,7 +111,6 @@ const NASTY = [
     '['.repeat(300),
     '{"a":'.repeat(200),
     '<a>'.repeat(200),
-  ],
 ];
 
 /** A text changed in one to four places: cut, doubled, moved, or with something put in. */

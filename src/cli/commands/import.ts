@@ -32,8 +32,7 @@ interface Options extends WorkspaceOptions, DryRunOptions {
 }
 
 const EXTENSIONS: Readonly<Record<string, (typeof FORMATS)[number]>> = keyed({
-  ...{
-    xlf: 'xliff',
+  xlf: 'xliff',
     xliff: 'xliff',
     po: 'po',
     csv: 'csv',
@@ -42,7 +41,6 @@ const EXTENSIONS: Readonly<Record<string, (typeof FORMATS)[number]>> = keyed({
     json: 'json',
     yaml: 'yaml',
     yml: 'yaml',
-  },
 });
 
 function formatOf(file: string, { as }: Options): (typeof FORMATS)[number] {

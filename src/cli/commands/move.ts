@@ -24,7 +24,7 @@ async function move(options: Options): Promise<void> {
   const edits = new Edits(workspace);
   const locales = localesOf(workspace, options.locale);
   const moved = moveTexts(workspace, new TextEditor(workspace, edits), {
-    ...{ form, to, locales },
+    form, to, locales,
     field: field === undefined ? undefined : parsePattern(field),
   });
   if (moved === 0) throw complaint('wrong-use', ['nothing is said of that, or it is in that file already']);

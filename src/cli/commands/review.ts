@@ -94,7 +94,7 @@ async function review(options: Options): Promise<void> {
     printJson(
       translations.map(({ address, locale, file, text, source, before, state, stale, note, limit }) => ({
         ...address,
-        ...{ locale, file, text, source, before, state, stale, note, limit },
+        locale, file, text, source, before, state, stale, note, limit,
       })),
     );
     return;

@@ -86,7 +86,7 @@ async function serve(options: Options): Promise<void> {
   );
   try {
     const service = makeService({
-      ...{ served, limits, log, version: ZEITWORT_VERSION },
+      served, limits, log, version: ZEITWORT_VERSION,
       hosts: hostCheck(options.host, options.allowHost),
     });
     const url = await listen(service, options.host, port);

@@ -17,7 +17,7 @@ function types(options: Options): void {
   const { languages, original, statuses, problemParams } = workspace.config;
   const source = {
     forms: [...workspace.forms.values()].map(({ form }) => form),
-    ...{ locales: languages, original, problems: [...statuses.keys()], problemParams },
+    locales: languages, original, problems: [...statuses.keys()], problemParams,
   };
   if (options.constants && /\.d\.[cm]?ts$/.test(out))
     throw complaint('wrong-use', ['constants are code, and a .d.ts holds none; name a .ts with --out']);

@@ -50,7 +50,7 @@ export function observedText(observed: readonly Observed[], total: number, local
 /** The same for programs. */
 export function observedJson(observed: readonly Observed[]): object[] {
   return observed.map(({ form, path, code, count, line }) => ({
-    ...{ form, path, rule: code, count, declared: line !== undefined },
+    form, path, rule: code, count, declared: line !== undefined,
     ...(line ? { locales: Object.fromEntries(line.locales) } : {}),
   }));
 }

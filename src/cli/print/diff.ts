@@ -72,7 +72,7 @@ export function diffJson(found: Difference): object {
     verdict: found.verdict,
     texts: found.texts.map((change) => ({
       ...change.what,
-      ...{ locale: change.locale, change: changeName(change), before: change.before?.text, after: change.after?.text },
+      locale: change.locale, change: changeName(change), before: change.before?.text, after: change.after?.text,
       ...(changeName(change) === 'changed'
         ? {
             words: wordChanges(change.before?.text ?? '', change.after?.text ?? '', change.locale),

@@ -230,7 +230,7 @@ export function answerProblem(
     // Without a text of its own it has the one that HTTP has for it.
     title: say(title) ?? ERROR_STATUSES.get(status) ?? problem,
     detail: say(detail) ?? '',
-    ...{ instance, members, locale, languages, time, requestId, traceId },
+    instance, members, locale, languages, time, requestId, traceId,
     ...(TO_TRY_AGAIN.has(problem) && seconds !== undefined ? { retryAfter: Math.ceil(seconds) } : {}),
     more: 0,
     sentences: [],

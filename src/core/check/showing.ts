@@ -21,7 +21,7 @@ export class Showing {
   private readonly originals: readonly (Entry | undefined)[];
   /** By the sort of a text and what it may hold, who looks for that: these are some dozens, and the texts many. */
   private readonly looking: Readonly<Record<TextKind, Looks[][]>> = {
-    ...{ message: [], inline: [], label: [], choice: [], word: [], frame: [], problem: [] },
+    message: [], inline: [], label: [], choice: [], word: [], frame: [], problem: [],
   };
   private readonly audiences: (Audience | undefined)[] = [];
 

@@ -61,7 +61,7 @@ function changeOf(what: Address, locale: Locale, before: Entry | undefined, afte
   const has = (after?.signature ?? Signature.NONE).names;
   const both = before !== undefined && after !== undefined;
   return {
-    ...{ what, locale, before, after },
+    what, locale, before, after,
     gained: both ? [...has].filter((name) => !had.has(name)) : [],
     lost: both ? [...had].filter((name) => !has.has(name)) : [],
   };

@@ -61,7 +61,7 @@ export const directionOf = (tag: Locale): 'ltr' | 'rtl' =>
 
 // Scripts that run right to left by Unicode's Bidi_Class of their letters; Intl.Locale has textInfo only in later engines.
 const RIGHT_TO_LEFT = new Set([
-  ...['Adlm', 'Arab', 'Armi', 'Avst', 'Chrs', 'Cprt', 'Elym', 'Hatr', 'Hebr', 'Hung', 'Khar', 'Lydi', 'Mand', 'Mani'],
-  ...['Mend', 'Merc', 'Mero', 'Narb', 'Nbat', 'Nkoo', 'Orkh', 'Ougr', 'Palm', 'Phli', 'Phlp', 'Phnx', 'Prti', 'Rohg', 'Samr'],
-  ...['Sarb', 'Sogd', 'Sogo', 'Syrc', 'Thaa', 'Yezi'],
+  'Adlm', 'Arab', 'Armi', 'Avst', 'Chrs', 'Cprt', 'Elym', 'Hatr', 'Hebr', 'Hung', 'Khar', 'Lydi', 'Mand', 'Mani',
+  'Mend', 'Merc', 'Mero', 'Narb', 'Nbat', 'Nkoo', 'Orkh', 'Ougr', 'Palm', 'Phli', 'Phlp', 'Phnx', 'Prti', 'Rohg', 'Samr',
+  'Sarb', 'Sogd', 'Sogo', 'Syrc', 'Thaa', 'Yezi',
 ]);

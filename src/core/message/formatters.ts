@@ -21,8 +21,8 @@ const PLAIN_DIGITS =
  * nothing else has been written yet, a bound such as 3,600 would cost as much as the rest of the body.
  */
 const THOUSANDS: Readonly<Record<string, string>> = keyed({
-  ...{ en: ',', he: ',', ja: ',', ko: ',', zh: ',', de: '.', es: '.', it: '.', nl: '.', pt: '.', tr: '.' },
-  ...{ fr: '\u202f', cs: '\u00a0', pl: '\u00a0', uk: '\u00a0' },
+  en: ',', he: ',', ja: ',', ko: ',', zh: ',', de: '.', es: '.', it: '.', nl: '.', pt: '.', tr: '.',
+  fr: '\u202f', cs: '\u00a0', pl: '\u00a0', uk: '\u00a0',
 });
 
 /** Languages whose lists of many have a comma and a space between the first two, in every region. */

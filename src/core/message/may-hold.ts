@@ -31,8 +31,8 @@ const FROM_RIGHT = 2048;
 
 /** What a unit can be; of two that follow each other, the pair decides. A sign that belongs to the letter before is `onLetter`. */
 const KIND = {
-  ...{ other: 0, space: 1, mark: 2, dot: 3, joint: 4, digit: 5, underscore: 6, onLetter: 7 },
-  ...{ lowerLatin: 8, upperLatin: 9, lowerGreek: 10, upperGreek: 11, lowerCyrillic: 12, upperCyrillic: 13, fromRight: 14 },
+  other: 0, space: 1, mark: 2, dot: 3, joint: 4, digit: 5, underscore: 6, onLetter: 7,
+  lowerLatin: 8, upperLatin: 9, lowerGreek: 10, upperGreek: 11, lowerCyrillic: 12, upperCyrillic: 13, fromRight: 14,
 } as const;
 const KIND_BITS = 4;
 const KINDS = 1 << KIND_BITS;

@@ -290,7 +290,7 @@ class Packer {
       pack: 1,
       locale: this.locale,
       settings: {
-        ...{ original, zone: options.zone, limit: options.limit, perField: options.perField, most: options.most },
+        original, zone: options.zone, limit: options.limit, perField: options.perField, most: options.most,
         ...(options.typeBase === undefined ? {} : { typeBase: options.typeBase }),
         ...(options.inline ? { inline: true as const } : {}),
       },

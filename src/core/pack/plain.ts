@@ -100,7 +100,7 @@ export function numbersOf(locale: Locale): PlainNumbers {
   const digit = new Intl.NumberFormat(locale, { useGrouping: false });
   return {
     digits: Array.from({ length: 10 }, (_unused, n) => digit.format(n)).join(''),
-    ...{ group: of('group'), decimal: of('decimal'), minus: of('minusSign') },
+    group: of('group'), decimal: of('decimal'), minus: of('minusSign'),
     sizes: [groups.at(-1) ?? 3, groups.at(-2) ?? 3],
   };
 }

@@ -272,11 +272,11 @@ export class SentencePacker {
     const problems = this.problems();
     const { locale, writer, own, languages } = this;
     return {
-      ...{ sentences: 1, locale, ...own, ...writer.about },
+      sentences: 1, locale, ...own, ...writer.about,
       ...(own.icu === undefined ? {} : { zone: this.source.options.zone }),
       longest: this.source.options.limit,
       ...(languages.size === 0 ? {} : { languages: Object.fromEntries(languages) }),
-      ...{ fields, forms, inlines, problems },
+      fields, forms, inlines, problems,
     };
   }
 }

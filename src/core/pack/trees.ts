@@ -50,7 +50,7 @@ const DATED = ['date', 'time'] as const;
 const CHOOSING = ['plural', 'selectordinal', 'select'] as const;
 
 const fromCase = ([selector, message, exactly]: PackCase): Case => ({
-  ...{ selector, message: unpackTree(message), start: 0 },
+  selector, message: unpackTree(message), start: 0,
   ...(exactly === undefined ? {} : { exactly }),
 });
 

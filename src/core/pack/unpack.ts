@@ -68,17 +68,15 @@ class Unpacker {
   private field(field: PackField): Field {
     const pattern = parsePattern(field.path);
     return {
-      ...{
-        pattern,
+      pattern,
         path: printPath(pattern),
         in: field.in ?? 'body',
         optional: false,
         trim: false,
         secret: field.secret ?? false,
         blank: field.blank ?? false,
-      },
       uses: field.rules.map(({ rule, as, external, params, problem, field: other }) => ({
-        ...{ rule, external: external ?? false, params, origin: NOWHERE },
+        rule, external: external ?? false, params, origin: NOWHERE,
         ...(external ? { constants: params } : {}),
         ...(as === undefined ? {} : { as }),
         ...(problem === undefined ? {} : { problem }),
@@ -131,7 +129,7 @@ class Unpacker {
       forms,
       texts: this.texts,
       options: {
-        ...{ zone, limit, perField, most, typeBase, inline },
+        zone, limit, perField, most, typeBase, inline,
         statuses: new Map(Object.entries(problems).map(([id, { status }]) => [id, status])),
       },
     };

@@ -23,14 +23,14 @@ export function withContainers(fields: readonly Field[]): Field[] {
     }
   }
   const implied = (type: string, origin: Field['origin']): RuleUse => ({
-    ...{ rule: 'type', external: false, params: { expected: type }, implied: true, origin },
+    rule: 'type', external: false, params: { expected: type }, implied: true, origin,
   });
   return fields.flatMap((field) => {
     if (field.in !== 'body') return [field];
     const before = [...needed]
       .filter(([path, { first }]) => first === field && !byPath.has(path))
       .map(([path, { pattern, type }]): Field => ({
-        ...{ pattern, path, in: 'body', optional: false, trim: false, secret: false, origin: field.origin },
+        pattern, path, in: 'body', optional: false, trim: false, secret: false, origin: field.origin,
         uses: [implied(type, field.origin)],
       }));
     const own = needed.get(field.path);

@@ -1,7 +1,7 @@
 /** The rules that an expression in a schema can be. */
 export const EXPRESSION_RULES: ReadonlySet<string> = new Set([
   'pattern',
-  ...['beginsWith', 'finishesWith', 'containsText', 'letterCase'],
+  'beginsWith', 'finishesWith', 'containsText', 'letterCase',
 ]);
 
 /** A regular expression that asks for nothing but a literal text, with its escapes taken off; nothing where it asks for more. */

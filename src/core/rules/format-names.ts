@@ -85,8 +85,8 @@ export const FORMAT_NAMES: readonly string[] = [...FORMATS.keys()];
 
 /** What other libraries call some of them. */
 const ALIASES: Readonly<Record<string, string>> = keyed({
-  ...{ url: 'uri', datetime: 'date-time', guid: 'uuid', uuidv4: 'uuid', uuidv6: 'uuid', uuidv7: 'uuid', ip: 'ipv4' },
-  ...{ 'iso-time': 'time', 'iso-date-time': 'date-time', 'http-url': 'uri', 'e-mail': 'email', phone: 'e164' },
+  url: 'uri', datetime: 'date-time', guid: 'uuid', uuidv4: 'uuid', uuidv6: 'uuid', uuidv7: 'uuid', ip: 'ipv4',
+  'iso-time': 'time', 'iso-date-time': 'date-time', 'http-url': 'uri', 'e-mail': 'email', phone: 'e164',
 });
 
 /** A format as we write it: `credit_card` is `credit-card`. What nobody knows stays as it is. */

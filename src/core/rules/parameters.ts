@@ -46,7 +46,7 @@ function parameterOf(name: string, place: ParameterPlace, fields: readonly Field
   const isList = types.includes('array') || below.some((segment) => segment === ANY_ELEMENT || typeof segment === 'number');
   const isStructure = types.includes('object') || below.length > 0;
   return {
-    ...{ name, in: place },
+    name, in: place,
     shape: isList ? 'list' : isStructure ? 'object' : 'plain',
     writing: own?.writing ?? {
       ...writingIn(place),

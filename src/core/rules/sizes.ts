@@ -84,6 +84,6 @@ export const SIZES: readonly RuleDefinition[] = [
     test: (value, params) => holds(countOf(value, params) > 0),
   },
   ...pair('entries of the kind asked for', ['minContains', 'maxContains'], 'array', [1, 2], {
-    ...{ by: countOf, also: [wanted], told: wantedArguments },
+    by: countOf, also: [wanted], told: wantedArguments,
   }),
 ];

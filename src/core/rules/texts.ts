@@ -3,7 +3,7 @@ import { argument, holds, type Parameter, type RuleDefinition, type Test } from 
 const part = (about: string): Parameter => ({ name: 'text', type: 'text', about });
 
 const textRule = (id: string, about: string, parameter: Parameter, sample: string, test: Test): RuleDefinition => ({
-  ...{ id, family: 'text', about, appliesTo: 'text', parameters: [parameter], test },
+  id, family: 'text', about, appliesTo: 'text', parameters: [parameter], test,
   arguments: [argument('text', 'text', sample, parameter.about)],
 });
 

@@ -42,19 +42,19 @@ const sized =
 
 export const UPLOADS: readonly RuleDefinition[] = [
   {
-    ...{ id: 'minBytes', family: 'size', about: 'must have at least so many bytes', appliesTo: 'any' },
+    id: 'minBytes', family: 'size', about: 'must have at least so many bytes', appliesTo: 'any',
     parameters: [bytes('min', 'the least number of bytes')],
     arguments: told('min', 1024, 'the least size'),
     test: sized((actual, { min }) => actual >= Number(min)),
   },
   {
-    ...{ id: 'maxBytes', family: 'size', about: 'must have at most so many bytes', appliesTo: 'any' },
+    id: 'maxBytes', family: 'size', about: 'must have at most so many bytes', appliesTo: 'any',
     parameters: [bytes('max', 'the greatest number of bytes')],
     arguments: told('max', 5_000_000, 'the greatest size'),
     test: sized((actual, { max }) => actual <= Number(max)),
   },
   {
-    ...{ id: 'mediaType', family: 'kind', about: 'must be a file of one of these media types', appliesTo: 'object' },
+    id: 'mediaType', family: 'kind', about: 'must be a file of one of these media types', appliesTo: 'object',
     parameters: [{ name: 'types', type: 'names', about: 'media types such as image/png, or image/*' }],
     arguments: [argument('types', 'list', ['image/png', 'image/jpeg'], "the media types, joined in the locale's way")],
     test: (value, { types }) => {

@@ -11,7 +11,7 @@ import { UPLOADS } from './uploads.js';
 
 /** The rules that Zeitwort knows. The sheets, the messages' arguments, the check and the starter catalogs all go by it. */
 export const VOCABULARY: ReadonlyMap<string, RuleDefinition> = new Map(
-  [...[...PRESENCE, ...KINDS, ...SIZES, ...UPLOADS, ...BOUNDS], ...[...TEXTS, ...CHOICES, ...RELATIONS, ...SCHEMAS]].map(
+  [...PRESENCE, ...KINDS, ...SIZES, ...UPLOADS, ...BOUNDS, ...TEXTS, ...CHOICES, ...RELATIONS, ...SCHEMAS].map(
     (rule) => [rule.id, rule],
   ),
 );

@@ -304,7 +304,7 @@ export class Texts implements TextLookup {
         const broken = passed.find(({ error }) => error);
         const draft = passed.find(({ error }) => !error);
         yield {
-          ...{ locale: asked, rung },
+          locale: asked, rung,
           ...(found ? { found } : {}),
           ...(broken ? { broken } : {}),
           ...(draft ? { draft } : {}),

@@ -32,7 +32,7 @@ export type WordGroup = (typeof WORD_GROUPS)[number];
 
 /** The members of a catalog under which its texts stand, each by its own name. */
 export const SECTIONS: readonly (readonly string[])[] = [
-  ...[['messages'], ['fields'], ['frames']],
+  ['messages'], ['fields'], ['frames'],
   ...WORD_GROUPS.map((group) => ['words', group]),
   ['problems'],
 ];
@@ -158,7 +158,7 @@ export class FieldEntry {
 /** All that catalogs of one layer say of one form, of a set of them, or of all. */
 export class Scope {
   private readonly slots: Slots<ScopeTextKind> = {
-    ...{ message: new Map(), inline: new Map(), word: new Map(), frame: new Map(), problem: new Map() },
+    message: new Map(), inline: new Map(), word: new Map(), frame: new Map(), problem: new Map(),
   };
   /** By the path in its normal form. */
   readonly fields = new Map<string, FieldEntry>();

@@ -25,7 +25,7 @@ function clockOf(text: string, dateStyle: 'long' | undefined): Intl.DateTimeForm
   if (digits > 0)
     return {
       ...(dateStyle ? { year: 'numeric', month: 'long', day: 'numeric' } : {}),
-      ...{ hour: 'numeric', minute: '2-digit', second: '2-digit', fractionalSecondDigits: digits as 1 | 2 | 3 },
+      hour: 'numeric', minute: '2-digit', second: '2-digit', fractionalSecondDigits: digits as 1 | 2 | 3,
     };
   return { ...(dateStyle ? { dateStyle } : {}), timeStyle: numberOf(seconds) > 0 ? 'medium' : 'short' };
 }
@@ -35,7 +35,7 @@ function clockOf(text: string, dateStyle: 'long' | undefined): Intl.DateTimeForm
  * before a sentence's own. In Thai years are counted otherwise, and what is sent has those of the Gregorian calendar.
  */
 const OWN_STYLE: Readonly<Record<string, Intl.DateTimeFormatOptions>> = keyed({
-  ...{ ko: { hourCycle: 'h23' }, el: { hourCycle: 'h23' }, hi: { hourCycle: 'h23' }, th: { calendar: 'gregory' } },
+  ko: { hourCycle: 'h23' }, el: { hourCycle: 'h23' }, hi: { hourCycle: 'h23' }, th: { calendar: 'gregory' },
 });
 
 /** In full sentences some languages write the word for "year" behind the number, and not its abbreviation, which ends with a point. */

@@ -98,8 +98,8 @@ function where(group: readonly Spot[], regexOf: (pattern: Pattern) => string): L
 
 const developer: Schema = closed(
   {
-    ...{ rule: text, params: { type: 'object' }, value: string, key: text, file: text, line: { type: 'integer' } },
-    ...{ fallback: text },
+    rule: text, params: { type: 'object' }, value: string, key: text, file: text, line: { type: 'integer' },
+    fallback: text,
   },
   ['params', 'value', 'key', 'file', 'line', 'fallback'],
 );
@@ -187,8 +187,8 @@ class ContractWriter {
     const { prefix } = this.source.options;
     const items = grouped(spotsOf(form), placeKind).flatMap((group) => {
       const base = {
-        ...{ id: string, ...this.links('invalid-fields'), status: { const: String(this.status) } },
-        ...{ code: { enum: group[0]?.codes ?? [] }, title: text, detail: text },
+        id: string, ...this.links('invalid-fields'), status: { const: String(this.status) },
+        code: { enum: group[0]?.codes ?? [] }, title: text, detail: text,
       };
       const at = where(group, (pattern) => pointerRegex(pattern, prefix));
       const beside = { ...this.inline, ...this.developer };
@@ -205,8 +205,8 @@ class ContractWriter {
   private jsonapiOther(problem: string, status: number): Schema {
     const error = closed(
       {
-        ...{ id: string, ...this.links(problem), status: { const: String(status) }, code: { const: problem } },
-        ...{ title: text, detail: text, meta: { type: 'object' } },
+        id: string, ...this.links(problem), status: { const: String(status) }, code: { const: problem },
+        title: text, detail: text, meta: { type: 'object' },
       },
       ['id', 'detail', 'meta'],
     );
@@ -264,7 +264,7 @@ class ContractWriter {
     });
     const properties = {
       ...this.fieldsHead('invalid-fields', this.status),
-      ...{ fields: of(true), parameters: of(false), more: MORE },
+      fields: of(true), parameters: of(false), more: MORE,
       ...(this.source.options.inline === true
         ? { inline: closed({ fields: of(true), parameters: of(false) }, ['fields', 'parameters']) }
         : {}),

@@ -22,7 +22,7 @@ function parametersIn(form: Form): LooseObject[] {
     const goesByPlace = shape === 'plain' && style === writingIn(place).style;
     const written = goesByPlace ? {} : { style, explode };
     return {
-      ...{ name, in: place, required },
+      name, in: place, required,
       ...(style === 'json' ? { content: { 'application/json': { schema } } } : { ...written, schema }),
     };
   });

@@ -46,9 +46,9 @@ const REFERENCES: Readonly<Record<Draft, readonly string[]>> = {
 
 /** What names or describes and has done its work once references are resolved. */
 const DROPPED = new Set([
-  ...['$id', 'id', '$schema', '$anchor', '$dynamicAnchor', '$recursiveAnchor', '$vocabulary', '$comment'],
-  ...['$defs', 'definitions', 'discriminator', 'xml', 'externalDocs', '__proto__', '$async'],
-  ...['$ref', '$dynamicRef', '$recursiveRef'],
+  '$id', 'id', '$schema', '$anchor', '$dynamicAnchor', '$recursiveAnchor', '$vocabulary', '$comment',
+  '$defs', 'definitions', 'discriminator', 'xml', 'externalDocs', '__proto__', '$async',
+  '$ref', '$dynamicRef', '$recursiveRef',
 ]);
 
 /** Keys that lead to a schema; nobody nests by hand as deep as this. */
@@ -100,7 +100,7 @@ export class Bundler {
     const choice = typeof root === 'boolean' ? undefined : this.choices.get(root);
     if (choice) this.choices.set(schema, choice);
     return {
-      ...{ schema, draft: this.dialect.draft, definitions: this.definitions },
+      schema, draft: this.dialect.draft, definitions: this.definitions,
       originOf: (one) => this.origins.get(one),
       choiceOf: (one) => this.choices.get(one),
     };

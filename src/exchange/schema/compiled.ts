@@ -26,7 +26,7 @@ export class Once<T> {
 }
 
 const contextAt = (instancePath: string): Parameters<ValidateFunction>[1] & object => ({
-  ...{ instancePath, parentData: {}, parentDataProperty: '', rootData: {}, dynamicAnchors: {} },
+  instancePath, parentData: {}, parentDataProperty: '', rootData: {}, dynamicAnchors: {},
 });
 
 /** A pointer one step further down. */

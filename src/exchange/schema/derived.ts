@@ -26,7 +26,7 @@ export function formIdOf(schema: LooseObject, { module, export: name }: DerivedF
 
 /** What libraries call their simpler checks of texts: none is a format, and the expression beside it says all. */
 const NO_FORMATS: ReadonlySet<unknown> = new Set([
-  ...['starts_with', 'ends_with', 'includes', 'lowercase', 'uppercase', 'regex', 'template_literal'],
+  'starts_with', 'ends_with', 'includes', 'lowercase', 'uppercase', 'regex', 'template_literal',
 ]);
 
 /** Keywords that hold values, and keywords that hold schemas by names of others' choice. */

@@ -12,8 +12,8 @@ const LONGEST = 65_536;
 
 /** What has an end by its own grammar or standard: RFC 3339, 5321 (section 4.5.3.1), 1035 (2.3.4), 4291 (2.2), 9562. */
 const LONGEST_OF: Readonly<Record<string, number>> = keyed({
-  ...{ date: 10, time: 64, 'date-time': 80, 'iso-time': 64, 'iso-date-time': 80, duration: 256 },
-  ...{ email: 320, 'idn-email': 1280, hostname: 253, 'idn-hostname': 1012, ipv4: 15, ipv6: 45, uuid: 45, url: 2048 },
+  date: 10, time: 64, 'date-time': 80, 'iso-time': 64, 'iso-date-time': 80, duration: 256,
+  email: 320, 'idn-email': 1280, hostname: 253, 'idn-hostname': 1012, ipv4: 15, ipv6: 45, uuid: 45, url: 2048,
 });
 
 const isIpv6 = (text: string): boolean => hasFormat('ipv6', text);

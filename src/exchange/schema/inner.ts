@@ -23,7 +23,7 @@ function* membersOf(schema: LooseObject): Generator<Inner> {
   for (const [name, one] of entriesOf(schema.patternProperties))
     if (name !== PROTOTYPE)
       yield {
-        ...{ schema: one, segment: ANY_KEY, keys: ['patternProperties', name] },
+        schema: one, segment: ANY_KEY, keys: ['patternProperties', name],
         alternative: `patternProperties/${name}`,
       };
   for (const key of ['additionalProperties', 'unevaluatedProperties'])

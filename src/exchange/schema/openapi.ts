@@ -132,7 +132,7 @@ class OperationReader {
       if (node.schema !== undefined)
         return [
           {
-            ...{ ...about, writing: writingOf(node, place), schema: node.schema, where: below(where, 'schema') },
+            ...about, writing: writingOf(node, place), schema: node.schema, where: below(where, 'schema'),
             examples: this.examples(node, where),
           },
         ];

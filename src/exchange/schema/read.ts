@@ -68,7 +68,7 @@ export class SchemaForm {
     for (const { remarks } of walked) this.note(remarks);
     this.made = {
       form: {
-        ...{ ...this.about, partial: false, fields: walked.flatMap(({ fields }) => fields) },
+        ...this.about, partial: false, fields: walked.flatMap(({ fields }) => fields),
         ...(joins.length > 0 ? { joins } : {}),
       },
       titles: walked.flatMap(({ titles }) => titles),
@@ -192,7 +192,7 @@ function parameterFields({ name, in: place, required, writing, bundle, where, ex
 }
 
 const emptyField = (name: string, place: FieldPlace, origin: Where): Field => ({
-  ...{ pattern: [name], path: name, in: place, uses: [], optional: false, trim: false, secret: false, origin },
+  pattern: [name], path: name, in: place, uses: [], optional: false, trim: false, secret: false, origin,
 });
 
 /**

@@ -52,7 +52,7 @@ const SHAPES: ReadonlyMap<string, Shape> = new Map([
   ...shape(
     'a whole number from 0',
     isCount,
-    ...['minLength', 'maxLength', 'minItems', 'maxItems', 'minProperties', 'maxProperties', 'minContains', 'maxContains'],
+    'minLength', 'maxLength', 'minItems', 'maxItems', 'minProperties', 'maxProperties', 'minContains', 'maxContains',
   ),
   ...shape('true or false', (value) => typeof value === 'boolean', 'uniqueItems', 'readOnly', 'writeOnly'),
   ...shape('a regular expression', isPattern, 'pattern'),

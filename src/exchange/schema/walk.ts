@@ -117,7 +117,7 @@ class Walker {
     const drafts = [...this.drafts.values()];
     return {
       fields: drafts.map(({ pattern, uses, origin, secret }) => ({
-        ...{ pattern, path: printPath(pattern), in: this.place, optional: false, trim: false, secret, origin },
+        pattern, path: printPath(pattern), in: this.place, optional: false, trim: false, secret, origin,
         uses: unsure.has(pattern[0]) ? uses.map(notAdded) : uses,
       })),
       joins: Array.from(this.joins.values(), ({ join }) => join),
@@ -258,7 +258,7 @@ class Walker {
     if (!known || (conditional && !known.conditional))
       this.joins.set(id, {
         join: { pattern, in: this.place, root, ...(pattern.length === this.choiceAt ? { isChoice: true as const } : {}) },
-        ...{ conditional, inside: this.inside },
+        conditional, inside: this.inside,
       });
   }
 

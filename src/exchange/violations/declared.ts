@@ -62,10 +62,10 @@ interface Entry {
 
 /** What parts of a request are called in many reports. */
 const PARTS: Readonly<Record<string, FieldPlace>> = keyed({
-  ...{ body: 'body', json: 'body', payload: 'body', requestbody: 'body', form: 'body' },
-  ...{ query: 'query', querystring: 'query', search: 'query', searchparams: 'query' },
-  ...{ path: 'path', params: 'path', pathparameters: 'path', uri: 'path' },
-  ...{ header: 'header', headers: 'header' },
+  body: 'body', json: 'body', payload: 'body', requestbody: 'body', form: 'body',
+  query: 'query', querystring: 'query', search: 'query', searchparams: 'query',
+  path: 'path', params: 'path', pathparameters: 'path', uri: 'path',
+  header: 'header', headers: 'header',
 });
 
 /** Names are the same where only case and the signs between their words differ. */

@@ -26,7 +26,7 @@ interface NativeError {
 
 /** What frameworks call the parts of a request. */
 const CONTEXTS: Readonly<Record<string, FieldPlace>> = keyed({
-  ...{ body: 'body', querystring: 'query', query: 'query', params: 'path', path: 'path', headers: 'header', header: 'header' },
+  body: 'body', querystring: 'query', query: 'query', params: 'path', path: 'path', headers: 'header', header: 'header',
 });
 
 /** The list of errors, and of which part of a request they are where a framework says it. */
@@ -71,7 +71,7 @@ class NativeReader {
     const pointer = [raw.instancePath, raw.dataPath].find((one) => typeof one === 'string') ?? '';
     try {
       return {
-        ...{ keyword: raw.keyword, path: this.path(pointer), pointer, at, raw },
+        keyword: raw.keyword, path: this.path(pointer), pointer, at, raw,
         schemaPath: typeof raw.schemaPath === 'string' ? raw.schemaPath : '',
         params: isObject(raw.params) ? raw.params : {},
       };
@@ -113,7 +113,7 @@ class NativeReader {
     // The names themselves are not told apart from what `propertyNames` says of them.
     if (raw.propertyName !== undefined && keyword !== 'propertyNames') return [];
     const failure = (rule: string, told: LooseObject = {}, where: Path = path): Failure => ({
-      ...{ kind: 'rule', path: where, rule, params: told, ...this.value(raw, where, path) },
+      kind: 'rule', path: where, rule, params: told, ...this.value(raw, where, path),
     });
     switch (keyword) {
       case 'anyOf':

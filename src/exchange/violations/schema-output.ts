@@ -35,8 +35,8 @@ const NAMED = new Set(['properties', 'patternProperties', 'dependentSchemas', 'p
 const tokens = (pointer: string): string[] => parsePointer(pointer).map(wordOf);
 /** Keywords that say nothing of a value themselves, but for what is inside it. */
 const APPLICATORS: ReadonlySet<string> = new Set([
-  ...['if', 'then', 'else', 'allOf', '$ref', '$dynamicRef', '$recursiveRef', '$defs', 'definitions'],
-  ...['properties', 'patternProperties', 'prefixItems', 'dependentSchemas'],
+  'if', 'then', 'else', 'allOf', '$ref', '$dynamicRef', '$recursiveRef', '$defs', 'definitions',
+  'properties', 'patternProperties', 'prefixItems', 'dependentSchemas',
 ]);
 
 /** Reads the units of JSON Schema's output (2020-12 section 12, and the formats `list` and `hierarchical` that came later). */
@@ -139,7 +139,7 @@ class FailureBuilder {
         else branches.set(branch, [one]);
       }
       failures.push({
-        ...{ kind: 'choice', path, rule: way.at(-1) === 'oneOf' ? 'oneOf' : 'anyOf', ...valueOf(this.background, path) },
+        kind: 'choice', path, rule: way.at(-1) === 'oneOf' ? 'oneOf' : 'anyOf', ...valueOf(this.background, path),
         branches: [...branches.values()].map((branch) => this.build(branch, way.length + 1)),
       });
     }

@@ -14,8 +14,8 @@ import { keyed } from '../../core/base/keyed.js';
 
 /** Zod's names for types, as JSON has them. */
 const TYPES: Readonly<Record<string, string>> = keyed({
-  ...{ string: 'string', number: 'number', int: 'integer', bigint: 'integer', boolean: 'boolean', null: 'null' },
-  ...{ array: 'array', tuple: 'array', set: 'array', object: 'object', record: 'object', map: 'object', file: 'file' },
+  string: 'string', number: 'number', int: 'integer', bigint: 'integer', boolean: 'boolean', null: 'null',
+  array: 'array', tuple: 'array', set: 'array', object: 'object', record: 'object', map: 'object', file: 'file',
 });
 
 type BoundRules = readonly [string, string, string, string];
@@ -27,8 +27,8 @@ const MEMBERS: BoundRules = ['minProperties', 'minProperties', 'maxProperties', 
 /** Which rule a bound is, by what it bounds: the one that includes the bound, and the one that does not. */
 const BOUNDS: Readonly<Record<string, BoundRules>> = keyed({
   string: ['minLength', 'minLength', 'maxLength', 'maxLength'],
-  ...{ array: ENTRIES, set: ENTRIES, tuple: ENTRIES, object: MEMBERS, record: MEMBERS, map: MEMBERS },
-  ...{ number: NUMBERS, int: NUMBERS, bigint: NUMBERS },
+  array: ENTRIES, set: ENTRIES, tuple: ENTRIES, object: MEMBERS, record: MEMBERS, map: MEMBERS,
+  number: NUMBERS, int: NUMBERS, bigint: NUMBERS,
   file: ['minBytes', 'minBytes', 'maxBytes', 'maxBytes'],
   date: ['earliest', 'earliest', 'latest', 'latest'],
 });

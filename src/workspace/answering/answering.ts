@@ -31,7 +31,7 @@ export function answerOptions(workspace: Workspace, { perField, audience, inline
   const { zone, values, body, statuses } = workspace.config;
   const forDevelopers = (audience ?? body.audience) === 'developer';
   return {
-    ...{ zone, limit: values.shorten, perField: perField ?? body.perField, most: body.most, typeBase: body.typeBase, statuses },
+    zone, limit: values.shorten, perField: perField ?? body.perField, most: body.most, typeBase: body.typeBase, statuses,
     ...((inline ?? body.inline !== false) ? { inline: true } : {}),
     ...(warn ? { warn } : {}),
     ...(forDevelopers ? { developer: (origin: Origin) => workspace.place({ ...origin, at: 'value' }) } : {}),

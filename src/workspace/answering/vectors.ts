@@ -81,7 +81,7 @@ function sentenceVectors(workspace: Workspace, form: string, locale: Locale): Se
     const names = [...(told.found?.signature.names ?? [])];
     const args = sentences.argumentsFor(violation, names, locale);
     return {
-      ...{ form, violation: clean(violation), arguments: clean(args), sentence: text },
+      form, violation: clean(violation), arguments: clean(args), sentence: text,
       ...(inline === undefined ? {} : { inline }),
     };
   });

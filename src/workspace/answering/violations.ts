@@ -148,7 +148,7 @@ export function foreignViolations(
 ): { readonly violations: Violation[]; readonly more?: number } {
   let more = 0;
   const background: Background = {
-    ...{ index, payload, warn, strict, trace, skip: (count) => void (more += count) },
+    index, payload, warn, strict, trace, skip: (count) => void (more += count),
     ...(payload && judge ? { judge: () => judge(index, payload.value) } : {}),
   };
   const violations = inDocumentOrder(reported(readBy(readers, reader, value, background), background), index);

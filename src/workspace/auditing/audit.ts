@@ -107,7 +107,7 @@ export class Audit {
     this.endpoints = new Endpoints(workspace);
     this.judge = judgeOf(workspace);
     this.contract = {
-      ...{ shape: shape.name, mediaType: shape.mediaType, languages, statuses },
+      shape: shape.name, mediaType: shape.mediaType, languages, statuses,
       breaks: breaksOf(workspace, shape.name),
       texts: matcherOf(workspace),
       leaks: new LeakFinder(),

@@ -49,12 +49,12 @@ function observeSample(text: string, observations: Observations, file: string, l
   const plain = (escaped: string): string => escaped.replace(/\\(.)/g, (_, sign) => (sign === 'n' ? '\n' : String(sign)));
   const said = new Map([...labels.matchAll(LABEL)].map(([, label = '', escaped = '']) => [label, plain(escaped)]));
   const read = lineSchema.safeParse({
-    ...{ form: said.get('form'), path: said.get('field') ?? '', rule: said.get('rule') },
-    ...{ in: said.get('in') ?? 'body', count: Number(value) },
+    form: said.get('form'), path: said.get('field') ?? '', rule: said.get('rule'),
+    in: said.get('in') ?? 'body', count: Number(value),
   });
   if (!read.success)
     throw complaint('wrong-content', [`a sample of ${COUNTED} has form, field and rule, and a whole number`], {
-      ...{ file, line, column: 1 },
+      file, line, column: 1,
     });
   if ('path' in read.data) observations.add({ ...read.data, count: read.data.count ?? 1 });
 }

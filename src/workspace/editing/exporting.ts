@@ -52,7 +52,7 @@ export function unitsFor(workspace: Workspace, locale: Locale, { form, state, mi
   const known: Unit[] = translated
     .filter(isWanted)
     .map(({ address, source, text, state: own, stale: isStale, before, note, limit }) => ({
-      ...{ key: unitKey(address), source, target: text, state: own, stale: isStale, before, note, limit },
+      key: unitKey(address), source, target: text, state: own, stale: isStale, before, note, limit,
       about: about(address),
     }));
   const lacking: Unit[] =
@@ -73,7 +73,7 @@ export function unitsFor(workspace: Workspace, locale: Locale, { form, state, mi
       text === undefined ? state === undefined || state === 'initial' : !missing && !stale && state === undefined,
     )
     .map(({ address, label, text }): Unit => ({
-      ...{ key: unitKey(address), source: label.text, target: text, limit: undefined },
+      key: unitKey(address), source: label.text, target: text, limit: undefined,
       note: address.key === 'gender' ? GENDER : `The "${address.key}" of this label, as sentences of this language need it.`,
     }));
   return { original, locale, units: withInflections([...known, ...lacking], inflections) };

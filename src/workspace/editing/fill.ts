@@ -58,7 +58,7 @@ export function draftsFor(workspace: Workspace, locale: Locale, from: string, fo
     from === 'starter'
       ? starterDrafts(workspace, locale)
       : lackingAgainst(workspace, locale, from === 'original' ? original : workspace.locale(from)).map(({ address, entry }) => ({
-          ...{ address, text: entry.text, from: entry.locale },
+          address, text: entry.text, from: entry.locale,
         }));
   return form === undefined ? drafts : drafts.filter(({ address }) => address.form === form);
 }

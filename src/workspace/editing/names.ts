@@ -13,10 +13,9 @@ for (const word of ['data', 'media', 'metadata', 'canvas', 'lens', 'alias', 'bia
 /** Words that are written in one way, whatever case a name has them in. */
 const WRITTEN = new Map(
   [
-    ...['ID', 'IDs', 'URL', 'URLs', 'URI', 'URIs', 'API', 'APIs', 'IP', 'IPs', 'UUID', 'UUIDs', 'HTTP', 'HTTPS', 'HTML', 'CSS'],
-    ...['JSON', 'XML', 'YAML', 'CSV', 'PDF', 'SVG', 'PNG', 'SQL', 'SSH', 'SSL', 'TLS', 'DNS', 'TTL', 'CPU', 'RAM', 'GPU', 'SMS'],
-    ...[
-      'VAT',
+    'ID', 'IDs', 'URL', 'URLs', 'URI', 'URIs', 'API', 'APIs', 'IP', 'IPs', 'UUID', 'UUIDs', 'HTTP', 'HTTPS', 'HTML', 'CSS',
+    'JSON', 'XML', 'YAML', 'CSV', 'PDF', 'SVG', 'PNG', 'SQL', 'SSH', 'SSL', 'TLS', 'DNS', 'TTL', 'CPU', 'RAM', 'GPU', 'SMS',
+    'VAT',
       'IBAN',
       'BIC',
       'UTC',
@@ -32,8 +31,7 @@ const WRITTEN = new Map(
       'OAuth2',
       'JWT',
       'SSO',
-    ],
-    ...['SAML', 'OpenID', 'LDAP', 'MIME', 'FAQ', 'GmbH', 'USB', 'AWS', 'S3', 'ISBN', 'EAN', 'UTF8', 'HTTP2', 'X509'],
+    'SAML', 'OpenID', 'LDAP', 'MIME', 'FAQ', 'GmbH', 'USB', 'AWS', 'S3', 'ISBN', 'EAN', 'UTF8', 'HTTP2', 'X509',
   ].map((word) => [word.toLowerCase(), word]),
 );
 

@@ -43,7 +43,7 @@ export function translationsOf(workspace: Workspace): Translation[] {
       const stale = known?.current === false;
       return [
         {
-          ...{ address, locale, file, text: entry.text, source: source.text, stale, origin: entry.origin },
+          address, locale, file, text: entry.text, source: source.text, stale, origin: entry.origin,
           before: stale ? known.source : undefined,
           state: known?.state ?? 'translated',
           note: entry.details.note ?? source.details.note,

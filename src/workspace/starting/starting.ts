@@ -103,7 +103,7 @@ function filesFor({ folder, languages }: StartWishes, { rules, rulesFromCode }: 
   const [original] = languages;
   const settings = {
     $schema: schemaFor(folder, './', 'workspace.schema.json'),
-    ...{ original, languages, texts: ['messages/*.json'], rules, rulesFromCode },
+    original, languages, texts: ['messages/*.json'], rules, rulesFromCode,
   };
   const catalog = schemaFor(folder, '../', 'catalog.schema.json');
   const attributes = path.join(folder, '.gitattributes');
@@ -157,6 +157,6 @@ export async function startFrom(wishes: StartWishes, progress?: CheckOptions['pr
   return {
     files: [...files.keys()],
     passedOver: workspace.book.passedOver,
-    ...{ forms: forms.length, fields: forms.reduce((sum, { form }) => sum + form.fields.length, 0), labels: drafts.length },
+    forms: forms.length, fields: forms.reduce((sum, { form }) => sum + form.fields.length, 0), labels: drafts.length,
   };
 }

@@ -4,7 +4,7 @@ import { fieldName, groupedByField } from '../grouped.js';
 import { jsonShape, type Shape } from './shape.js';
 
 const head = ({ title, detail, status, problem, members, requestId, more }: Answer): object => ({
-  ...{ code: problem, status, title },
+  code: problem, status, title,
   ...(detail === '' ? {} : { detail }),
   ...members,
   ...(more > 0 ? { more } : {}),

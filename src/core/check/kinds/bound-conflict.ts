@@ -87,7 +87,7 @@ function* conflictsIn(form: Form): Generator<Remark> {
     }
     for (const { use, why } of found)
       yield {
-        ...{ kind: 'bound-conflict', form: form.id, path: field.path, rule: use.as ?? use.rule },
+        kind: 'bound-conflict', form: form.id, path: field.path, rule: use.as ?? use.rule,
         message: `No value of ${field.path || 'the body'} can satisfy its rules: ${why}. Correct one of the two.`,
         spot: { ...use.origin, at: 'value' },
       };

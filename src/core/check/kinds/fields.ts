@@ -106,7 +106,7 @@ export const unusedLabel: Kind = {
         // What several workspaces share is for the fields of each.
         if (shared && near === undefined) return;
         report({
-          ...{ locale, path },
+          locale, path,
           message: `No form has a field at ${path}. ${near ? `Did you mean ${near}?` : 'Remove the entry, or declare the field.'}`,
           spot: { file, keys, at: 'key' },
         });
@@ -129,7 +129,7 @@ export const unruledField: Kind = {
         const { path, keys } = field;
         if (!labelled(texts).has(field.slot('label', '').keys)) return;
         const message = `${path} has a label and no rule. Declare its rules, or remove the label.`;
-        report({ ...{ locale, path, message }, spot: { file, keys, at: 'key' } });
+        report({ locale, path, message, spot: { file, keys, at: 'key' } });
       },
     ),
 };

@@ -43,7 +43,7 @@ function* idleIn(form: Form): Generator<Remark> {
       for (const condition of use.onlyIf ?? []) {
         for (const why of troubles(form, field, condition))
           yield {
-            ...{ kind: 'idle-condition', form: form.id, path: field.path, rule: use.as ?? use.rule },
+            kind: 'idle-condition', form: form.id, path: field.path, rule: use.as ?? use.rule,
             message: `A condition of "${use.as ?? use.rule}" can never hold: ${why}. Correct it.`,
             spot: { ...use.origin, at: 'value' },
           };

@@ -48,7 +48,7 @@ export const labelDiffers: Kind = {
         if (!first || !other) continue;
         yield {
           kind: 'label-differs',
-          ...{ locale, form: other.form, path },
+          locale, form: other.form, path,
           message: `${path} is called “${first.entry.text}” in ${first.form} and “${other.entry.text}” in ${other.form}. Where they mean the same, call it the same.`,
           spot: { ...other.entry.origin, at: 'value' },
         };

@@ -22,7 +22,7 @@ const namedChoices = ({ subject, texts }: Context): readonly Choice[] =>
       uses.flatMap(({ params, rule, origin }) =>
         (Array.isArray(params.choices) ? (params.choices as unknown[]).map(keyOf) : []).flatMap((value): Choice[] => {
           const ladder = texts.choiceLadder(form.id, pattern, value);
-          return ladder.length === 0 ? [] : [{ ...{ value, path, rule, origin, ladder }, form: form.id }];
+          return ladder.length === 0 ? [] : [{ value, path, rule, origin, ladder, form: form.id }];
         }),
       ),
     ),

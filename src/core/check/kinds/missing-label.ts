@@ -33,7 +33,7 @@ function named(form: Form): Places {
 const labelLadders = (context: Context): { form: string; path: string; origin: Origin; ladder: Ladder }[] =>
   context.subject.forms.flatMap((form) =>
     [...named(form)].map(([path, { pattern, origin }]) => ({
-      ...{ form: form.id, path, origin },
+      form: form.id, path, origin,
       ladder: context.labelLadder(form.id, path, pattern),
     })),
   );
@@ -81,7 +81,7 @@ export const missingLabel: Kind = {
         const got = end !== NOWHERE ? 'a word of another language' : "the path's last word";
         yield {
           kind: 'missing-label',
-          ...{ locale, form, path },
+          locale, form, path,
           message: `${path || 'The body'} has no label in ${locale}; sentences name it by ${got}. Add one under "fields".`,
           spot: { ...origin, at: 'key' },
         };

@@ -49,7 +49,7 @@ export const unknownProblem: Kind = {
     for (const { form, path, rule, problem, origin } of context.once(problemsOfRules)) {
       if (problems.includes(problem)) continue;
       yield {
-        ...{ kind: 'unknown-problem', form, path, rule },
+        kind: 'unknown-problem', form, path, rule,
         message: `There is no problem "${problem}"${suggestion(problem, problems)}; declare it under "problems" in zeitwort.yaml.`,
         spot: { ...origin, at: 'value' },
       };

@@ -75,7 +75,7 @@ export const missingWord: Kind = {
         const word = texts.word(form.id, group, name, locale, locale) ?? texts.word(form.id, group, 'other', locale, locale);
         if (word && texts.serves(word.locale, locale)) continue;
         yield {
-          ...{ kind: 'missing-word', locale, form: form.id, path: field.path, rule: use.rule },
+          kind: 'missing-word', locale, form: form.id, path: field.path, rule: use.rule,
           message: `The ${group} "${name}" has no word in ${locale}, and messages there name it. Add it under "words" > "${group}".`,
           spot: { ...use.origin, at: 'value' },
         };

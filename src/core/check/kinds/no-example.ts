@@ -21,7 +21,7 @@ export const noExample: Kind = {
           if (told.has(use) || !entry || !OF_EXAMPLES.some((name) => entry.signature.names.has(name))) return;
           told.add(use);
           report({
-            ...{ form: form.id, path: field.path, rule: code },
+            form: form.id, path: field.path, rule: code,
             message: `"${code}" of ${field.path || 'the body'} has no example, and its message would tell one. Give one beside the expression.`,
             spot: { ...use.origin, at: 'value' },
           });

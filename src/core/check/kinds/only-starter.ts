@@ -49,7 +49,7 @@ export const behindOriginal: Kind = {
           const purpose = climber.purpose(ladder, climber.climb(ladder));
           if (locale === original || purpose?.layer !== 'written') return;
           report({
-            ...{ locale, form: row.form.id, path: row.field.path, rule: row.code },
+            locale, form: row.form.id, path: row.field.path, rule: row.code,
             message: `"${row.code}" of ${row.field.path || 'the body'} has a text of its own in ${original} and only the starter's in ${locale}. Translate it.`,
             spot: { ...row.use.origin, at: 'key' },
           });

@@ -49,7 +49,7 @@ export const sameLabel: Kind = {
           else if (other.entry !== entry)
             yield {
               kind: 'same-label',
-              ...{ locale, form: form.id, path },
+              locale, form: form.id, path,
               message: `${path} is called “${entry.text}” as ${other.path} is, in one form. Say more in one of the two labels.`,
               spot: { ...entry.origin, at: 'value' },
             };

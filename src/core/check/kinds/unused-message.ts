@@ -24,7 +24,7 @@ function unknownForms({ form, locale, file, shared }: Catalog, context: Context)
       : ids.length > 1
         ? 'Correct its id, or take it from the list.'
         : 'Correct its id.';
-    return [{ ...{ locale, form, message: `${what} ${remedy}` }, spot: { file, keys: ['form'], at: 'value' } }];
+    return [{ locale, form, message: `${what} ${remedy}`, spot: { file, keys: ['form'], at: 'value' } }];
   });
 }
 
