@@ -1,5 +1,5 @@
-// Makes workspaces around what an API has already: one OpenAPI document, or a folder of JSON Schemas. Labels are written once for a
-// name, wherever it stands, some texts with them.
+// Makes workspaces around what an API has already: one OpenAPI document, or a folder of JSON
+// Schemas. Labels are written once for a name, wherever it stands, some texts with them.
 import { mkdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { chance } from './large-workspace.mjs';
@@ -77,11 +77,16 @@ class Maker {
     }
     for (const locale of LOCALES) {
       const said = (pattern) => ({ label: `${this.word()} ${locale}${which(pattern)}` });
-      const fields = Object.fromEntries([...this.labels].map((pattern) => [pattern, said(pattern)]));
+      const fields = Object.fromEntries(
+        [...this.labels].map((pattern) => [pattern, said(pattern)]),
+      );
       for (const pattern of [...this.required].filter((_, at) => at % 5 === 0))
         fields[pattern].messages = { required: `${this.word()} ${this.word()}: {label}.` };
       mkdirSync(path.join(folder, 'messages'), { recursive: true });
-      writeFileSync(path.join(folder, 'messages', `${locale}.json`), JSON.stringify({ locale, fields }, undefined, 2));
+      writeFileSync(
+        path.join(folder, 'messages', `${locale}.json`),
+        JSON.stringify({ locale, fields }, undefined, 2),
+      );
     }
     const settings = `original: en\nlanguages: [${LOCALES.join(', ')}]\nrules: ['${rules}']\ntexts: ['messages/*.json']\n`;
     writeFileSync(path.join(folder, 'zeitwort.yaml'), settings);
@@ -99,29 +104,48 @@ export function makeApi(folder, operations) {
     return random(2) === 0 ? { $ref } : { type: 'array', items: { $ref } };
   };
   for (let at = 0; at < 60; at++)
-    schemas[`Part${at}`] = maker.object(5 + random(6), at > 10 && random(3) === 0 ? [referred(`Part${random(at)}`)] : []);
+    schemas[`Part${at}`] = maker.object(
+      5 + random(6),
+      at > 10 && random(3) === 0 ? [referred(`Part${random(at)}`)] : [],
+    );
   const paths = {};
   for (let at = 0; at < operations; at++) {
-    const schema = maker.object(8 + random(8), [referred(`Part${random(60)}`), referred(`Part${random(60)}`)]);
+    const schema = maker.object(8 + random(8), [
+      referred(`Part${random(60)}`),
+      referred(`Part${random(60)}`),
+    ]);
     const parameters = [
       { name: 'id', in: 'path', required: true, schema: { type: 'string', format: 'uuid' } },
       { name: 'limit', in: 'query', schema: { type: 'integer', minimum: 1, maximum: 200 } },
     ];
     const requestBody = { required: true, content: { 'application/json': { schema } } };
-    const post = { operationId: `make${at}`, parameters, requestBody, responses: { 201: { description: 'made' } } };
+    const post = {
+      operationId: `make${at}`,
+      parameters,
+      requestBody,
+      responses: { 201: { description: 'made' } },
+    };
     paths[`/${maker.word()}s/{id}/${maker.word()}-${at}`] = { post };
   }
   const info = { title: 'An observatory that is made up', version: '1' };
-  maker.write(folder, 'api/*.json', { 'api/api.json': { openapi: '3.1.0', info, paths, components: { schemas } } });
+  maker.write(folder, 'api/*.json', {
+    'api/api.json': { openapi: '3.1.0', info, paths, components: { schemas } },
+  });
 }
 
-/** So many schemas in files of their own, with maps, choices, and parts that hold themselves in a file that they share. */
+/**
+ * So many schemas in files of their own, with maps, choices, and parts that hold themselves in a
+ * file that they share.
+ */
 export function makeSchemas(folder, count) {
   const maker = new Maker();
   for (const pattern of ['..text', '..replies', '..replies[*]']) maker.labels.add(pattern);
   const note = {
     type: 'object',
-    properties: { text: { type: 'string', maxLength: 500 }, replies: { type: 'array', items: { $ref: '#/$defs/note' } } },
+    properties: {
+      text: { type: 'string', maxLength: 500 },
+      replies: { type: 'array', items: { $ref: '#/$defs/note' } },
+    },
     required: ['text'],
   };
   const ways = [
@@ -132,7 +156,10 @@ export function makeSchemas(folder, count) {
   const files = { 'schemas/common.json': { $defs: { note } } };
   for (let at = 0; at < count; at++) {
     const more = [0, 1, 2].map(() => ways[maker.random(ways.length)]());
-    const schema = { $schema: 'https://json-schema.org/draft/2020-12/schema', ...maker.object(9, more) };
+    const schema = {
+      $schema: 'https://json-schema.org/draft/2020-12/schema',
+      ...maker.object(9, more),
+    };
     files[`schemas/form-${at}.schema.json`] = schema;
   }
   maker.write(folder, 'schemas/*.schema.json', files);

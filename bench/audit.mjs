@@ -1,4 +1,5 @@
-// Recorded responses held against the contract, in one process, beside a process that parses the same lines.
+// Recorded responses held against the contract, in one process, beside a process that parses the
+// same lines.
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
@@ -27,7 +28,10 @@ export async function auditBench(program) {
       5,
       [
         'zeitwort audit --jobs 1',
-        processTime([program, 'audit', file, '--jobs', '1', '--tally', path.join(folder, 'tally')], observatory),
+        processTime(
+          [program, 'audit', file, '--jobs', '1', '--tally', path.join(folder, 'tally')],
+          observatory,
+        ),
       ],
       ['node reads and parses the lines', processTime(['-e', PARSE, file], observatory)],
       atMost(4),

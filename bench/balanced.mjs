@@ -1,5 +1,6 @@
-// node bench/balanced.mjs [seconds]: two processes behind nginx as the guide sets them up, one of them killed every second and
-// begun again by a supervisor, under 64 connections. Wants nginx on the path. Counts what clients lost.
+// node bench/balanced.mjs [seconds]: two processes behind nginx as the guide sets them up, one of
+// them killed every second and begun again by a supervisor, under 64 connections. Wants nginx on
+// the path. Counts what clients lost.
 import { execFileSync, spawn } from 'node:child_process';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import http from 'node:http';
@@ -44,7 +45,16 @@ function supervised(port) {
   let child;
   let stopped = false;
   const begin = () => {
-    const args = ['dist/cli.cjs', 'serve', '--port', String(port), '--workspace', 'demo/observatory', '--log', 'silent'];
+    const args = [
+      'dist/cli.cjs',
+      'serve',
+      '--port',
+      String(port),
+      '--workspace',
+      'demo/observatory',
+      '--log',
+      'silent',
+    ];
     child = spawn(process.execPath, args, { cwd: root, stdio: 'ignore' });
     child.on('exit', () => !stopped && setTimeout(begin, 100));
   };
@@ -67,12 +77,25 @@ const report = JSON.stringify({
 
 function post(agent) {
   return new Promise((resolve) => {
-    const headers = { 'content-type': 'application/json', 'content-length': report.length, 'accept-language': 'de' };
-    const options = { port: FRONT, host: '127.0.0.1', path: '/zeitwort/render/visitor-pass', method: 'POST', agent, headers };
+    const headers = {
+      'content-type': 'application/json',
+      'content-length': report.length,
+      'accept-language': 'de',
+    };
+    const options = {
+      port: FRONT,
+      host: '127.0.0.1',
+      path: '/zeitwort/render/visitor-pass',
+      method: 'POST',
+      agent,
+      headers,
+    };
     const request = http.request(options, (response) => {
       let text = '';
       response.on('data', (chunk) => (text += chunk));
-      response.on('end', () => resolve(response.statusCode === 422 ? text : `status ${response.statusCode}`));
+      response.on('end', () =>
+        resolve(response.statusCode === 422 ? text : `status ${response.statusCode}`),
+      );
       response.on('error', (error) => resolve(error.code));
     });
     request.on('error', (error) => resolve(error.code));
@@ -82,10 +105,13 @@ function post(agent) {
 
 const isReady = (port) =>
   new Promise((resolve) => {
-    const asked = http.get({ port, host: '127.0.0.1', path: '/zeitwort/ready', agent: false }, (response) => {
-      response.resume();
-      resolve(response.statusCode === 200);
-    });
+    const asked = http.get(
+      { port, host: '127.0.0.1', path: '/zeitwort/ready', agent: false },
+      (response) => {
+        response.resume();
+        resolve(response.statusCode === 200);
+      },
+    );
     asked.on('error', () => resolve(false));
   });
 
@@ -126,7 +152,9 @@ async function round(name, repeats) {
   execFileSync('nginx', ['-c', path.join(folder, 'nginx.conf'), '-s', 'quit']);
   for (const { stop } of services) stop();
   const all = [...lost].map(([what, count]) => `${count} × ${what}`).join(', ') || 'none';
-  console.log(`${name}: ${killed} kills in ${SECONDS} s, ${answered} answers (${bodies.size} different), lost: ${all}`);
+  console.log(
+    `${name}: ${killed} kills in ${SECONDS} s, ${answered} answers (${bodies.size} different), lost: ${all}`,
+  );
   await new Promise((resolve) => setTimeout(resolve, 500));
 }
 

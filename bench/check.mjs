@@ -1,5 +1,5 @@
-// The check of a large workspace against a process that only reads and parses the same files: cold, with nothing changed, its
-// memory, and how it grows with the locales.
+// The check of a large workspace against a process that only reads and parses the same files: cold,
+// with nothing changed, its memory, and how it grows with the locales.
 import { spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -10,12 +10,19 @@ import { atMost, compare, processTime } from './pairs.mjs';
 
 const PARSE = `const fs=require('fs'),path=require('path');const walk=(folder)=>{for(const entry of fs.readdirSync(folder,{withFileTypes:true})){const file=path.join(folder,entry.name);if(entry.isDirectory())walk(file);else JSON.parse(fs.readFileSync(file,'utf8'))}};['messages','rules','api','schemas'].filter((one)=>fs.existsSync(one)).forEach(walk);`;
 
-/** How teams keep their texts, and at most how many times as long as reading and parsing a check may take. */
+/**
+ * How teams keep their texts, and at most how many times as long as reading and parsing a check may
+ * take.
+ */
 const LAYOUTS = [
   ['one large file a locale, written alike', {}, 4],
   ['25 files a locale, written alike', { files: 25 }, 4],
   ['25 files a locale, lived in: other orders, notes, tabs', { files: 25, lived: true }, 4],
-  ['the same, a quarter of the texts plurals and selects', { files: 25, lived: true, structured: 0.25 }, 6],
+  [
+    'the same, a quarter of the texts plurals and selects',
+    { files: 25, lived: true, structured: 0.25 },
+    6,
+  ],
   ['the same, plain, with many findings', { files: 25, lived: true, findings: 20_000 }, 5],
 ];
 
@@ -49,7 +56,14 @@ export function checkBench(program) {
       if (memory !== undefined) console.log(`  ${memory.toFixed(0)} MB at most (at most 400)`);
       if (at !== 2) continue;
       const kept = [program, 'check', '--fail-on', 'never'];
-      compare('the same, nothing changed', 'ms', 7, ['zeitwort check', processTime(kept, here)], parse, atMost(2));
+      compare(
+        'the same, nothing changed',
+        'ms',
+        7,
+        ['zeitwort check', processTime(kept, here)],
+        parse,
+        atMost(2),
+      );
     }
     for (const [name, make] of [
       ['300 operations of one OpenAPI document', (here) => makeApi(here, 300)],
@@ -58,13 +72,25 @@ export function checkBench(program) {
       const here = path.join(folder, name);
       make(here);
       const parse = ['read and parse the same files', processTime(['-e', PARSE], here)];
-      const told = ({ ratio }) => `ratio ${ratio.toFixed(1)} (no bound: nearly all is rules, which are compiled)`;
-      compare(`check of ${name}, 5 locales`, 'ms', 3, ['zeitwort check', processTime(cold, here)], parse, told);
+      const told = ({ ratio }) =>
+        `ratio ${ratio.toFixed(1)} (no bound: nearly all is rules, which are compiled)`;
+      compare(
+        `check of ${name}, 5 locales`,
+        'ms',
+        3,
+        ['zeitwort check', processTime(cold, here)],
+        parse,
+        told,
+      );
     }
     const at = (locales) => path.join(folder, `of-${locales}`);
     for (const locales of [5, 80]) makeLarge(at(locales), { locales, files: 25, lived: true });
-    const [few, many] = [5, 80].map((locales) => Math.min(...Array.from({ length: 3 }, processTime(cold, at(locales)))));
-    console.log(`check, from 5 to 80 locales\n  ${(few / 5).toFixed(0)} and ${(many / 80).toFixed(0)} ms a locale`);
+    const [few, many] = [5, 80].map((locales) =>
+      Math.min(...Array.from({ length: 3 }, processTime(cold, at(locales)))),
+    );
+    console.log(
+      `check, from 5 to 80 locales\n  ${(few / 5).toFixed(0)} and ${(many / 80).toFixed(0)} ms a locale`,
+    );
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }

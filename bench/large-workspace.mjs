@@ -1,5 +1,5 @@
-// Makes large workspaces for measuring, as teams keep them: so many locales, each with so many texts, in many small files or in
-// one large one, written by one tool or by many hands.
+// Makes large workspaces for measuring, as teams keep them: so many locales, each with so many
+// texts, in many small files or in one large one, written by one tool or by many hands.
 import { mkdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 
@@ -33,17 +33,19 @@ export function chance(seed) {
 
 function wordsOf(tag, at) {
   const random = chance(at + 1);
-  const [consonants, vowels] = Object.values(ALPHABETS).find(([, , tags]) => tags.split(' ').includes(tag)) ?? [
-    'bdfgklmnprstvz',
-    tag === 'en' ? 'aeiou' : 'aeiouäéó',
-  ];
+  const [consonants, vowels] = Object.values(ALPHABETS).find(([, , tags]) =>
+    tags.split(' ').includes(tag),
+  ) ?? ['bdfgklmnprstvz', tag === 'en' ? 'aeiou' : 'aeiouäéó'];
   const one = () =>
     Array.from(
       { length: 2 + random(3) },
-      () => Array.from(consonants)[random(Array.from(consonants).length)] + Array.from(vowels)[random(Array.from(vowels).length)],
+      () =>
+        Array.from(consonants)[random(Array.from(consonants).length)] +
+        Array.from(vowels)[random(Array.from(vowels).length)],
     ).join('');
   const words = Array.from({ length: 400 }, one);
-  return (random, count) => Array.from({ length: count }, () => words[random(words.length)]).join(' ');
+  return (random, count) =>
+    Array.from({ length: count }, () => words[random(words.length)]).join(' ');
 }
 
 const categories = (tag) => new Intl.PluralRules(tag).resolvedOptions().pluralCategories;
@@ -59,8 +61,10 @@ function shuffled(object, random) {
 
 /**
  * Makes a workspace.
- * @param files so many files for each locale: a general one and those of so many areas; 1 for one file alone
- * @param lived keys in other orders, notes beside some texts, tabs and blanks, texts that translations leave to general ones
+ * @param files so many files for each locale: a general one and those of so many areas; 1 for one
+ * file alone
+ * @param lived keys in other orders, notes beside some texts, tabs and blanks, texts that
+ * translations leave to general ones
  * @param structured the share of texts that are plurals or selects
  * @param findings about so many texts have something wrong
  * @returns the number of bytes of the catalogs
@@ -70,7 +74,8 @@ export function makeLarge(
   { locales = 40, messages = 5000, files = 1, lived = false, structured = 0, findings = 0 } = {},
 ) {
   const fieldsPerForm = 50;
-  // A label and a message for each field, and an external rule's text: about two and a half texts a field.
+  // A label and a message for each field, and an external rule's text: about two and a half texts a
+  // field.
   const fields = Math.round(messages / 2.5);
   const areas = Math.max(1, files - 1);
   const tags = LOCALES.slice(0, locales);
@@ -84,7 +89,12 @@ export function makeLarge(
   for (let at = 0; at < fields; at++) {
     const form = (declared[`form-${Math.floor(at / fieldsPerForm)}`] ??= { fields: {} });
     const own = at % 2 === 0 ? { external: { [`rule-${at}`]: { hours: 6.5 } } } : {};
-    form.fields[fieldOf(at)] = { type: 'string', required: true, maxLength: 100 + (at % 50), ...own };
+    form.fields[fieldOf(at)] = {
+      type: 'string',
+      required: true,
+      maxLength: 100 + (at % 50),
+      ...own,
+    };
   }
   writeFileSync(path.join(folder, 'rules/all.json'), JSON.stringify({ forms: declared }));
   const all = fields * 2.5 * locales;
@@ -102,7 +112,8 @@ export function makeLarge(
         .map((category) => `${category} {# ${words(random, 1)}}`)
         .join(' ')}} ${words(random, 2)}${after}`;
     };
-    const noted = (text) => (lived && random(12) === 0 ? { text, note: `as it was agreed on, ${random(90)}` } : text);
+    const noted = (text) =>
+      lived && random(12) === 0 ? { text, note: `as it was agreed on, ${random(90)}` } : text;
     const general = {
       locale: tag,
       messages: {
@@ -112,10 +123,17 @@ export function makeLarge(
       },
       fields: { '': { label: words(random, 2) } },
       frames: { quoted: '“{text}”' },
-      problems: Object.fromEntries(PROBLEMS.map((id) => [id, { title: words(random, 3), detail: `${words(random, 6)}.` }])),
+      problems: Object.fromEntries(
+        PROBLEMS.map((id) => [id, { title: words(random, 3), detail: `${words(random, 6)}.` }]),
+      ),
     };
-    for (let group = 0; group < 7; group++) general.fields[`group${group}`] = { label: words(random, 2) };
-    const parts = Array.from({ length: files === 1 ? 0 : areas }, () => ({ locale: tag, fields: {}, messages: {} }));
+    for (let group = 0; group < 7; group++)
+      general.fields[`group${group}`] = { label: words(random, 2) };
+    const parts = Array.from({ length: files === 1 ? 0 : areas }, () => ({
+      locale: tag,
+      fields: {},
+      messages: {},
+    }));
     for (let at = 0; at < fields; at++) {
       const part = files === 1 ? general : parts[Math.floor(at / Math.ceil(fields / areas))];
       const left = lived && random(50) === 0;
@@ -124,11 +142,17 @@ export function makeLarge(
         ...(left ? {} : { messages: { maxLength: noted(say('{label_start} {max}', '.', at)) } }),
       };
       if (at % 2 === 0)
-        part.messages[`rule-${at}`] = noted(say('{label_start} {hours}').replaceAll('{max, plural', '{hours, plural'));
+        part.messages[`rule-${at}`] = noted(
+          say('{label_start} {hours}').replaceAll('{max, plural', '{hours, plural'),
+        );
     }
     const write = (name, catalog) => {
       const own = lived
-        ? { ...catalog, fields: shuffled(catalog.fields, random), messages: shuffled(catalog.messages, random) }
+        ? {
+            ...catalog,
+            fields: shuffled(catalog.fields, random),
+            messages: shuffled(catalog.messages, random),
+          }
         : catalog;
       const indent = lived ? ['\t', 1, 2, 2, 4][random(5)] : 2;
       const text = `${JSON.stringify(own, undefined, indent)}\n`;

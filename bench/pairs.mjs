@@ -1,4 +1,5 @@
-// Two things measured in turn, A B A B …, so that a machine whose speed drifts drifts under both; medians, and the ratio's.
+// Two things measured in turn, A B A B …, so that a machine whose speed drifts drifts under both;
+// medians, and the ratio's.
 import { spawnSync } from 'node:child_process';
 
 const median = (numbers) => [...numbers].sort((a, b) => a - b)[Math.floor(numbers.length / 2)];
@@ -25,11 +26,17 @@ export const processTime = (args, cwd) => () => {
   return Number(process.hrtime.bigint() - start) / 1e6;
 };
 
-/** How often calls are measured: their rounds are short, since the speed of a machine changes many times a second. */
+/**
+ * How often calls are measured: their rounds are short, since the speed of a machine changes many
+ * times a second.
+ */
 export const CALLS = 201;
 
 let sink = 0;
-/** Nanoseconds of one call, over as many as fit into some 5 ms. The results are looked at, so that none is left out. */
+/**
+ * Nanoseconds of one call, over as many as fit into some 5 ms. The results are looked at, so that
+ * none is left out.
+ */
 export function callTime(work) {
   let calls = 1;
   let call = 0;

@@ -1,12 +1,17 @@
-// Recorded responses as a gateway logs them: most were fine, the others have bodies in five languages for requests that differ,
-// with places, values and parameters of their own; a few depart from the contract, as an old endpoint does.
+// Recorded responses as a gateway logs them: most were fine, the others have bodies in five
+// languages for requests that differ, with places, values and parameters of their own; a few depart
+// from the contract, as an old endpoint does.
 import { createWriteStream } from 'node:fs';
 import { finished } from 'node:stream/promises';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { openWorkspace } from 'zeitwort';
 
-export const observatory = path.join(path.dirname(path.dirname(fileURLToPath(import.meta.url))), 'demo', 'observatory');
+export const observatory = path.join(
+  path.dirname(path.dirname(fileURLToPath(import.meta.url))),
+  'demo',
+  'observatory',
+);
 const LANGUAGES = ['en', 'de', 'pl', 'ar', 'ja'];
 
 /** A number from 0 to below `most`, the same in every run. */
@@ -32,13 +37,24 @@ function recorder() {
       { path: 'instrument', rule: 'enum', value: one(['spyglass', 'echelle', 'sextant']) },
       { path: 'nights', rule: 'maximum', value: 15 + below(40) },
       { path: `${at}.name`, rule: 'required' },
-      { path: `${at}.magnitude`, rule: 'maximum', as: 'too-faint', params: { max: 21 }, value: 21 + below(50) / 10 },
+      {
+        path: `${at}.magnitude`,
+        rule: 'maximum',
+        as: 'too-faint',
+        params: { max: 21 },
+        value: 21 + below(50) / 10,
+      },
       { path: `${at}.exposures[${below(4)}].seconds`, rule: 'maximum', value: 3601 + below(900) },
     ];
     return all.filter(() => below(3) > 0);
   };
   const payload = (nth) => ({
-    ...{ abstract: `An abstract of some words, ${nth}.`, semester: '2027A', instrument: 'echelle', nights: 3 + below(12) },
+    ...{
+      abstract: `An abstract of some words, ${nth}.`,
+      semester: '2027A',
+      instrument: 'echelle',
+      nights: 3 + below(12),
+    },
     lead: { name: `Observer ${below(500)}`, email: `observer-${below(500)}@domain.example` },
     targets: Array.from({ length: 1 + below(4) }, () => ({
       name: `M${below(110)}`,
@@ -67,7 +83,9 @@ function recorder() {
     );
     const told = JSON.parse(body);
     if (below(50) === 0) told.errors[0].detail = `Field targets[${below(9)}].name is invalid`;
-    const said = Object.fromEntries(Object.entries(headers).map(([name, value]) => [name.toLowerCase(), value]));
+    const said = Object.fromEntries(
+      Object.entries(headers).map(([name, value]) => [name.toLowerCase(), value]),
+    );
     // Every fourth keeps what was sent, which is judged then.
     const sent = below(4) === 0 ? { sent: payload(nth) } : {};
     return { request: 'POST /proposals', status, headers: said, ...sent, body: told };
@@ -81,7 +99,8 @@ export async function writeRecordings(file, size) {
   let [written, lines] = [0, 0];
   while (written < size) {
     let part = '';
-    while (part.length < 1 << 20 && written + part.length < size) part += `${JSON.stringify(record(++lines))}\n`;
+    while (part.length < 1 << 20 && written + part.length < size)
+      part += `${JSON.stringify(record(++lines))}\n`;
     written += Buffer.byteLength(part);
     if (!out.write(part)) await new Promise((resolve) => out.once('drain', resolve));
   }

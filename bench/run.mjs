@@ -1,4 +1,5 @@
-// npm run bench: both sides of every bound, in one run. Nothing is asserted; machines differ, ratios hardly.
+// npm run bench: both sides of every bound, in one run. Nothing is asserted; machines differ,
+// ratios hardly.
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { compileMessage, openWorkspace } from 'zeitwort';
@@ -26,17 +27,24 @@ compare(
   'render a small file',
   'ms',
   21,
-  ['zeitwort render', processTime([program, 'render', 'violations/bad-proposal.json'], observatory)],
+  [
+    'zeitwort render',
+    processTime([program, 'render', 'violations/bad-proposal.json'], observatory),
+  ],
   ['node -e 0', nothing],
   atMost(1.9),
 );
 
-const compiled = compileMessage('{label} must have at most {max, plural, one {# character} other {# characters}}.', 'en');
+const compiled = compileMessage(
+  '{label} must have at most {max, plural, one {# character} other {# characters}}.',
+  'en',
+);
 const rules = new Intl.PluralRules('en');
 const numbers = new Intl.NumberFormat('en');
 const byHand = ({ label, max }) =>
   `${label} must have at most ${numbers.format(max)} ${rules.select(max) === 'one' ? 'character' : 'characters'}.`;
-// Every call has another number, from 1 to 5,000, so that neither side lives on what it remembers alone.
+// Every call has another number, from 1 to 5,000, so that neither side lives on what it remembers
+// alone.
 const args = Array.from({ length: 5000 }, (_, at) => ({ label: 'Title', max: at + 1 }));
 compare(
   'format a message with a plural',

@@ -1,5 +1,6 @@
-// Requests a second of the service with ten violations each, beside a bare server that reads the same POST and answers a
-// fixed body of the same size. Both run as processes of their own; the load comes from this one.
+// Requests a second of the service with ten violations each, beside a bare server that reads the
+// same POST and answers a fixed body of the same size. Both run as processes of their own; the load
+// comes from this one.
 import { spawn } from 'node:child_process';
 import http from 'node:http';
 import path from 'node:path';
@@ -12,11 +13,19 @@ const ROUNDS = 7;
 
 const report = JSON.stringify({
   violations: [
-    ...['title', 'abstract', 'lead.name', 'lead.email', 'semester', 'instrument'].map((at) => ({ path: at, rule: 'required' })),
+    ...['title', 'abstract', 'lead.name', 'lead.email', 'semester', 'instrument'].map((at) => ({
+      path: at,
+      rule: 'required',
+    })),
     { path: 'nights', rule: 'maximum', params: { max: 14 }, value: 20 },
     { path: 'targets[2].name', rule: 'required' },
     { path: 'targets[2].magnitude', rule: 'maximum', params: { max: 25 }, value: 26.5 },
-    { path: 'targets[2].exposures[0].seconds', rule: 'maximum', params: { max: 3600 }, value: 5400 },
+    {
+      path: 'targets[2].exposures[0].seconds',
+      rule: 'maximum',
+      params: { max: 3600 },
+      value: 5400,
+    },
   ],
 });
 
@@ -37,17 +46,24 @@ server.listen(0, '127.0.0.1', () => console.log('http://127.0.0.1:' + server.add
 
 function start(args, cwd) {
   const child = spawn(process.execPath, args, { cwd, stdio: ['ignore', 'pipe', 'inherit'] });
-  return new Promise((resolve) => child.stdout.once('data', (chunk) => resolve({ child, url: chunk.toString().trim() })));
+  return new Promise((resolve) =>
+    child.stdout.once('data', (chunk) => resolve({ child, url: chunk.toString().trim() })),
+  );
 }
 
 function post(url, agent) {
   return new Promise((resolve, reject) => {
-    const headers = { 'content-type': 'application/json', 'content-length': Buffer.byteLength(report) };
+    const headers = {
+      'content-type': 'application/json',
+      'content-length': Buffer.byteLength(report),
+    };
     const request = http.request(url, { method: 'POST', agent, headers }, (response) => {
       let text = '';
       response.setEncoding('utf8');
       response.on('data', (chunk) => (text += chunk));
-      response.on('end', () => (response.statusCode === 422 ? resolve(text) : reject(new Error(text))));
+      response.on('end', () =>
+        response.statusCode === 422 ? resolve(text) : reject(new Error(text)),
+      );
     });
     request.on('error', reject);
     request.end(report);
@@ -71,7 +87,10 @@ const median = (numbers) => [...numbers].sort((a, b) => a - b)[Math.floor(number
 export async function serveBench() {
   const agent = new http.Agent({ keepAlive: true, maxSockets: CONNECTIONS });
   const program = path.join(root, 'dist', 'cli.cjs');
-  const ours = await start([program, 'serve', '--port', '0', '--log', 'error'], path.join(root, 'demo', 'observatory'));
+  const ours = await start(
+    [program, 'serve', '--port', '0', '--log', 'error'],
+    path.join(root, 'demo', 'observatory'),
+  );
   const address = `${ours.url}/zeitwort/render/observing-proposal`;
   const bare = await start(['-e', BARE, await post(address, agent)], root);
   const speeds = { ours: [], bare: [], ratio: [] };

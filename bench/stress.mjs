@@ -1,5 +1,6 @@
-// npm run stress: many requests of every kind over many connections against the built service, which is reloaded and then
-// stopped meanwhile. It fails where an answer is missing, or of a kind that was not meant. [--requests N] [--connections N]
+// npm run stress: many requests of every kind over many connections against the built service,
+// which is reloaded and then stopped meanwhile. It fails where an answer is missing, or of a kind
+// that was not meant. [--requests N] [--connections N]
 import { spawn } from 'node:child_process';
 import { cpSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import http from 'node:http';
@@ -22,25 +23,47 @@ const [good, bad] = [read('payloads/good-proposal.json'), read('payloads/bad-pro
 
 const child = spawn(
   process.execPath,
-  [path.join(root, 'dist', 'cli.cjs'), 'serve', '--port', '0', '--log', 'error', '--max-body', '100000', '--max-time', '3000'],
+  [
+    path.join(root, 'dist', 'cli.cjs'),
+    'serve',
+    '--port',
+    '0',
+    '--log',
+    'error',
+    '--max-body',
+    '100000',
+    '--max-time',
+    '3000',
+  ],
   {
     cwd: folder,
     stdio: ['ignore', 'pipe', 'inherit'],
   },
 );
 const ended = new Promise((resolve) => child.once('exit', resolve));
-const url = await new Promise((resolve) => child.stdout.once('data', (chunk) => resolve(chunk.toString().trim())));
+const url = await new Promise((resolve) =>
+  child.stdout.once('data', (chunk) => resolve(chunk.toString().trim())),
+);
 const agent = new http.Agent({ keepAlive: true, maxSockets: connections });
-const memory = () => Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${child.pid}/status`, 'utf8'))?.[1] ?? 0) / 1024;
+const memory = () =>
+  Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${child.pid}/status`, 'utf8'))?.[1] ?? 0) / 1024;
 
-function ask(at, body, { type = 'application/json', slow = 0, abort = false, language = 'en' } = {}) {
+function ask(
+  at,
+  body,
+  { type = 'application/json', slow = 0, abort = false, language = 'en' } = {},
+) {
   return new Promise((resolve) => {
     const request = http.request(
       url + at,
       {
         method: 'POST',
         agent,
-        headers: { 'content-type': type, 'accept-language': language, 'content-length': Buffer.byteLength(body) },
+        headers: {
+          'content-type': type,
+          'accept-language': language,
+          'content-length': Buffer.byteLength(body),
+        },
       },
       (response) => {
         let text = '';
@@ -67,7 +90,10 @@ const kinds = [
   [
     'violations',
     [422],
-    () => ask('/zeitwort/render/observing-proposal', read('violations/worse-proposal.json'), { language: 'ar' }),
+    () =>
+      ask('/zeitwort/render/observing-proposal', read('violations/worse-proposal.json'), {
+        language: 'ar',
+      }),
   ],
   ['malformed', [400], () => ask('/proposals', '{"title": [1,')],
   ['empty', [400], () => ask('/proposals', '')],
@@ -93,7 +119,10 @@ async function worker() {
     sent += 1;
     if (sent % 1000 === 0) {
       // A reload in the middle of it, half of them broken.
-      writeFileSync(path.join(folder, 'messages/en.json'), sent % 2000 === 0 ? catalog.slice(0, 100) : catalog);
+      writeFileSync(
+        path.join(folder, 'messages/en.json'),
+        sent % 2000 === 0 ? catalog.slice(0, 100) : catalog,
+      );
       peak = Math.max(peak, memory());
       if (sent === 2000 || (early === 0 && sent >= requests / 4)) early = memory();
     }

@@ -1,6 +1,15 @@
-// Bundles the program and the library into dist/, and keeps the program's compiled code beside it (see src/cli/start.cjs).
+// Bundles the program and the library into dist/, and keeps the program's compiled code beside it
+// (see src/cli/start.cjs).
 import { spawnSync } from 'node:child_process';
-import { chmodSync, cpSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import {
+  chmodSync,
+  cpSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { build } from 'esbuild';
@@ -33,15 +42,17 @@ const shared = {
 };
 
 /**
- * What most runs never call, though what they load asks for it at once: it is loaded when something of it is called. Of a package
- * that is named, only what that one asks for.
+ * What most runs never call, though what they load asks for it at once: it is loaded when something
+ * of it is called. Of a package that is named, only what that one asks for.
  */
 const CALLED_LATER = [
   {
     name: 'jsonc-parser',
-    functions: 'applyEdits findNodeAtLocation findNodeAtOffset getLocation modify parse parseTree printParseErrorCode visit',
+    functions:
+      'applyEdits findNodeAtLocation findNodeAtOffset getLocation modify parse parseTree printParseErrorCode visit',
   },
-  // It makes expressions for all signs of Unicode when it is loaded, and most texts are measured without it. Packages have others.
+  // It makes expressions for all signs of Unicode when it is loaded, and most texts are measured
+  // without it. Packages have others.
   { name: 'string-width', by: at('src'), functions: 'default' },
   { name: 'crypto', functions: 'createHash randomBytes randomUUID' },
   { name: 'readline', functions: 'createInterface' },
@@ -56,13 +67,18 @@ const calledLater = {
     onResolve({ filter: /^[a-z]/ }, ({ path: asked, importer, namespace }) => {
       const name = asked.replace(/^node:/, '');
       const from = importer.split(/[\\/]node_modules[\\/]/).at(-1);
-      const isMeant = (one) => one.name === name && (one.by === undefined || from.startsWith(one.by));
-      return namespace !== 'later' && CALLED_LATER.some(isMeant) ? { path: name, namespace: 'later' } : undefined;
+      const isMeant = (one) =>
+        one.name === name && (one.by === undefined || from.startsWith(one.by));
+      return namespace !== 'later' && CALLED_LATER.some(isMeant)
+        ? { path: name, namespace: 'later' }
+        : undefined;
     });
     onLoad({ filter: /.*/, namespace: 'later' }, ({ path: name }) => {
       const { functions = '', text } = CALLED_LATER.find((one) => one.name === name);
       const exported = (one) => (one === 'default' ? 'export default' : `export const ${one} =`);
-      const lines = functions.split(' ').map((one) => `${exported(one)} (...args) => load().${one}(...args);`);
+      const lines = functions
+        .split(' ')
+        .map((one) => `${exported(one)} (...args) => load().${one}(...args);`);
       lines.unshift(`let loaded; const load = () => (loaded ??= require('${name}'));`);
       return { contents: text ?? lines.join('\n'), loader: 'js', resolveDir: root };
     });
@@ -75,7 +91,8 @@ const made = [];
 const bundle = async (options) => made.push((await build(options)).metafile);
 // Bundlers take what is imported, and leave what only lies beside it behind.
 const starters = readdirSync(at('src', 'starter')).map(
-  (file) => `exports[${JSON.stringify(path.basename(file, '.json'))}]=()=>require('./starter/${file}');\n`,
+  (file) =>
+    `exports[${JSON.stringify(path.basename(file, '.json'))}]=()=>require('./starter/${file}');\n`,
 );
 writeFileSync(at('dist', 'starters.cjs'), starters.join(''));
 const library = {
@@ -90,8 +107,9 @@ await bundle({
   splitting: true,
   chunkNames: 'part-[hash]',
   define: { ...library.define, 'import.meta.url': 'zwUrl' },
-  // Packages in CommonJS ask for Node's own modules with require(), which a module does not have; once somebody bundles it as
-  // CommonJS, it has no address of its own either, and any that every system takes will do.
+  // Packages in CommonJS ask for Node's own modules with require(), which a module does not have;
+  // once somebody bundles it as CommonJS, it has no address of its own either, and any that every
+  // system takes will do.
   banner: {
     js: "import zwStarters from'./starters.cjs';import{createRequire as zwCreate}from'node:module';const zwUrl=import.meta.url||'file:///C:/zeitwort.js',require=zwCreate(zwUrl);",
   },
@@ -105,7 +123,9 @@ await bundle({
   outExtension: { '.js': '.cjs' },
   format: 'cjs',
   define: { ...library.define, 'import.meta.url': 'zwUrl' },
-  banner: { js: "const zwStarters=require('../starters.cjs'),zwUrl=require('node:url').pathToFileURL(__filename).href;" },
+  banner: {
+    js: "const zwStarters=require('../starters.cjs'),zwUrl=require('node:url').pathToFileURL(__filename).href;",
+  },
 });
 await bundle({
   ...shared,
@@ -121,13 +141,15 @@ await bundle({
   outExtension: { '.js': '.cjs' },
   format: 'cjs',
   define: { ZEITWORT_VERSION: JSON.stringify(version), 'import.meta.url': 'zwUrl' },
-  // The whole is one function, so that start.cjs can run it without Node's loader. A command's modules run when it is asked for.
+  // The whole is one function, so that start.cjs can run it without Node's loader. A command's
+  // modules run when it is asked for.
   banner: {
     js: "(function(require,zwFile){const module={exports:{}};const zwUrl=require('node:url').pathToFileURL(zwFile).href;",
   },
   footer: { js: 'return module.exports})' },
 });
-// What it has besides ASCII stands in regular expressions, and may be escaped there: so it is read, and kept, byte for byte.
+// What it has besides ASCII stands in regular expressions, and may be escaped there: so it is read,
+// and kept, byte for byte.
 const program = at('dist', 'program.cjs');
 const escaped = (unit) => `\\u${unit.charCodeAt(0).toString(16).padStart(4, '0')}`;
 writeFileSync(program, readFileSync(program, 'utf8').replaceAll(/[^\x00-\x7f]/g, escaped));
@@ -143,7 +165,11 @@ await bundle({
 await build({
   absWorkingDir: root,
   outdir: 'dist',
-  entryPoints: { client: 'src/client.ts', 'form-page': 'src/browser/form-page.ts', 'report-page': 'src/browser/report-page.ts' },
+  entryPoints: {
+    client: 'src/client.ts',
+    'form-page': 'src/browser/form-page.ts',
+    'report-page': 'src/browser/report-page.ts',
+  },
   bundle: true,
   platform: 'neutral',
   format: 'esm',

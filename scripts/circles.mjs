@@ -1,5 +1,5 @@
-// npm run lint: no file or folder of src/ may import another that leads back to it, types included: whoever reads the one would have to
-// read both. Prints every circle and fails where there is one.
+// npm run lint: no file or folder of src/ may import another that leads back to it, types included:
+// whoever reads the one would have to read both. Prints every circle and fails where there is one.
 import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -50,12 +50,14 @@ function folders(files) {
     if (from === 'src') continue;
     const to = graph.get(from) ?? new Set();
     graph.set(from, to);
-    for (const one of named) if (!['src', from].includes(path.posix.dirname(one))) to.add(path.posix.dirname(one));
+    for (const one of named)
+      if (!['src', from].includes(path.posix.dirname(one))) to.add(path.posix.dirname(one));
   }
   return graph;
 }
 
 const files = imports();
 const found = [...circles(files), ...circles(folders(files))];
-for (const group of found) console.error(`These import each other in a circle: ${group.join(', ')}`);
+for (const group of found)
+  console.error(`These import each other in a circle: ${group.join(', ')}`);
 if (found.length > 0) process.exitCode = 1;

@@ -22,4 +22,11 @@ exports.process = (source, file) => {
 // Without a key of its own, Jest would keep what an older version of this file made.
 const own = require('node:fs').readFileSync(__filename, 'utf8');
 exports.getCacheKey = (source, file) =>
-  require('node:crypto').createHash('sha256').update(own).update('\0').update(file).update('\0').update(source).digest('hex');
+  require('node:crypto')
+    .createHash('sha256')
+    .update(own)
+    .update('\0')
+    .update(file)
+    .update('\0')
+    .update(source)
+    .digest('hex');

@@ -1,4 +1,5 @@
-// Takes the pictures of the page of a form in docs/screenshots, in a headless Chromium, from the demo data.
+// Takes the pictures of the page of a form in docs/screenshots, in a headless Chromium, from the
+// demo data.
 import { spawn, spawnSync } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -7,11 +8,17 @@ import { fileURLToPath } from 'node:url';
 import { chromium } from 'playwright-core';
 
 const root = path.dirname(path.dirname(fileURLToPath(import.meta.url)));
-const service = spawn(process.execPath, [path.join(root, 'dist/cli.cjs'), 'serve', '--port', '0', '--log', 'silent'], {
-  cwd: path.join(root, 'demo/observatory'),
-  stdio: ['ignore', 'pipe', 'inherit'],
-});
-const url = await new Promise((resolve) => service.stdout.once('data', (chunk) => resolve(chunk.toString().trim())));
+const service = spawn(
+  process.execPath,
+  [path.join(root, 'dist/cli.cjs'), 'serve', '--port', '0', '--log', 'silent'],
+  {
+    cwd: path.join(root, 'demo/observatory'),
+    stdio: ['ignore', 'pipe', 'inherit'],
+  },
+);
+const url = await new Promise((resolve) =>
+  service.stdout.once('data', (chunk) => resolve(chunk.toString().trim())),
+);
 const browser = await chromium.launch({
   executablePath: '/usr/bin/chromium',
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--no-first-run'],
@@ -30,15 +37,20 @@ for (const locale of ['en', 'ar']) {
 const folder = mkdtempSync(path.join(tmpdir(), 'zeitwort-report-'));
 const report = (workspace) => {
   const file = path.join(folder, `${workspace}.html`);
-  spawnSync(process.execPath, [path.join(root, 'dist/cli.cjs'), 'report', '--workspace', `demo/${workspace}`, '--out', file], {
-    cwd: root,
-  });
+  spawnSync(
+    process.execPath,
+    [path.join(root, 'dist/cli.cjs'), 'report', '--workspace', `demo/${workspace}`, '--out', file],
+    {
+      cwd: root,
+    },
+  );
   return `file://${file}`;
 };
 const [broken, observatory] = [report('broken'), report('observatory')];
 const texts = () => document.getElementById('texts').scrollIntoView();
 const arabic = () => {
-  for (const [at, input] of [...document.querySelectorAll('#languages input')].entries()) input.checked = at === 0 || at === 3;
+  for (const [at, input] of [...document.querySelectorAll('#languages input')].entries())
+    input.checked = at === 0 || at === 3;
   document.getElementById('form').value = 'observing-proposal';
   document.getElementById('languages').dispatchEvent(new Event('change'));
   document.getElementById('status').scrollIntoView();

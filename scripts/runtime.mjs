@@ -1,5 +1,6 @@
-// Builds the runtime package into dist/runtime: packs in, bodies out, with nothing that asks for files, a process or another
-// package. What only the program needs stands aside for something small (src/runtime/swaps). Fails where a part is too large.
+// Builds the runtime package into dist/runtime: packs in, bodies out, with nothing that asks for
+// files, a process or another package. What only the program needs stands aside for something small
+// (src/runtime/swaps). Fails where a part is too large.
 import { spawnSync } from 'node:child_process';
 import { cpSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
@@ -19,9 +20,22 @@ const SWAPPED = {
   'core/text/closest': 'closest',
   'core/texts/pseudo': 'texts-pseudo',
 };
-const ENTRIES = ['index', 'zod', 'schema-errors', 'schema-output', 'reader', 'client', 'node', 'express', 'fastify'];
+const ENTRIES = [
+  'index',
+  'zod',
+  'schema-errors',
+  'schema-output',
+  'reader',
+  'client',
+  'node',
+  'express',
+  'fastify',
+];
 
-/** The bounds: of all that opening packs and rendering loads, and of what an entry loads besides; minified, and compressed by gzip. */
+/**
+ * The bounds: of all that opening packs and rendering loads, and of what an entry loads besides;
+ * minified, and compressed by gzip.
+ */
 const MOST = {
   index: [72_000, 28_000],
   fastify: [22_400, 9_350],
@@ -37,10 +51,18 @@ export async function buildRuntime(root, version) {
     name: 'swap',
     setup({ onResolve }) {
       onResolve({ filter: /\.js$/ }, ({ path: wanted, resolveDir }) => {
-        const name = path.relative(at('src'), path.resolve(resolveDir, wanted)).split(path.sep).join('/').replace(/\.js$/, '');
-        return Object.hasOwn(SWAPPED, name) ? { path: at('src/runtime/swaps', `${SWAPPED[name]}.ts`) } : undefined;
+        const name = path
+          .relative(at('src'), path.resolve(resolveDir, wanted))
+          .split(path.sep)
+          .join('/')
+          .replace(/\.js$/, '');
+        return Object.hasOwn(SWAPPED, name)
+          ? { path: at('src/runtime/swaps', `${SWAPPED[name]}.ts`) }
+          : undefined;
       });
-      onResolve({ filter: /^negotiator$/ }, () => ({ path: at('src/runtime/swaps/negotiator.ts') }));
+      onResolve({ filter: /^negotiator$/ }, () => ({
+        path: at('src/runtime/swaps/negotiator.ts'),
+      }));
     },
   };
   const shared = {
@@ -62,14 +84,23 @@ export async function buildRuntime(root, version) {
     splitting: true,
     chunkNames: 'part-[hash]',
   });
-  await build({ ...shared, outdir: 'dist/runtime/cjs', format: 'cjs', outExtension: { '.js': '.cjs' } });
+  await build({
+    ...shared,
+    outdir: 'dist/runtime/cjs',
+    format: 'cjs',
+    outExtension: { '.js': '.cjs' },
+  });
   for (const file of Object.keys(metafile.outputs)) await tighten(at(file), true);
   for (const name of ENTRIES) await tighten(at(`dist/runtime/cjs/${name}.cjs`), false);
   measure(root, metafile);
-  const { status } = spawnSync(process.execPath, [at('node_modules/typescript/bin/tsc'), '-p', 'tsconfig.runtime.json'], {
-    cwd: root,
-    stdio: ['ignore', 2, 2],
-  });
+  const { status } = spawnSync(
+    process.execPath,
+    [at('node_modules/typescript/bin/tsc'), '-p', 'tsconfig.runtime.json'],
+    {
+      cwd: root,
+      stdio: ['ignore', 2, 2],
+    },
+  );
   if (status !== 0) process.exit(status ?? 1);
   prune(
     at('dist/runtime/types'),
@@ -90,7 +121,9 @@ export async function buildRuntime(root, version) {
     sideEffects: false,
     engines: { node: '>=20' },
     exports: {
-      ...Object.fromEntries(ENTRIES.map((name) => [name === 'index' ? '.' : `./${name}`, exported(name)])),
+      ...Object.fromEntries(
+        ENTRIES.map((name) => [name === 'index' ? '.' : `./${name}`, exported(name)]),
+      ),
       './package.json': './package.json',
     },
   };
@@ -109,12 +142,18 @@ async function tighten(file, module) {
   writeFileSync(file, code);
 }
 
-/** Holds every entry against its bound; what the core loads already counts for nothing in the others. */
+/**
+ * Holds every entry against its bound; what the core loads already counts for nothing in the
+ * others.
+ */
 function measure(root, { outputs }) {
   const sizeOf = (files) =>
     files
       .map((file) => readFileSync(path.join(root, file)))
-      .reduce(([all, small], bytes) => [all + bytes.length, small + gzipSync(bytes, { level: 9 }).length], [0, 0]);
+      .reduce(
+        ([all, small], bytes) => [all + bytes.length, small + gzipSync(bytes, { level: 9 }).length],
+        [0, 0],
+      );
   const loaded = (file, seen = new Set()) => {
     if (seen.has(file)) return seen;
     seen.add(file);
@@ -123,15 +162,22 @@ function measure(root, { outputs }) {
   };
   const core = loaded('dist/runtime/index.js');
   const lines = ENTRIES.map((name) => {
-    const files = [...loaded(`dist/runtime/${name}.js`)].filter((file) => name === 'index' || !core.has(file));
+    const files = [...loaded(`dist/runtime/${name}.js`)].filter(
+      (file) => name === 'index' || !core.has(file),
+    );
     const [size, small] = sizeOf(files);
     const [most, mostSmall] = MOST[name] ?? MOST_OF_READER;
     if (size > most || small > mostSmall) {
-      console.error(`dist/runtime/${name}.js is too large: ${size} bytes, ${small} compressed; at most ${most} and ${mostSmall}`);
+      console.error(
+        `dist/runtime/${name}.js is too large: ${size} bytes, ${small} compressed; at most ${most} and ${mostSmall}`,
+      );
       process.exitCode = 1;
     }
     return { entry: name, minified: size, compressed: small };
   });
   mkdirSync(path.join(root, 'dist/runtime'), { recursive: true });
-  writeFileSync(path.join(root, 'dist/runtime-sizes.json'), `${JSON.stringify(lines, undefined, 2)}\n`);
+  writeFileSync(
+    path.join(root, 'dist/runtime-sizes.json'),
+    `${JSON.stringify(lines, undefined, 2)}\n`,
+  );
 }

@@ -1,4 +1,5 @@
-// Writes the tables of Unicode that a package brings as JSON shorter than they are: as the steps from one number to the next.
+// Writes the tables of Unicode that a package brings as JSON shorter than they are: as the steps
+// from one number to the next.
 import { readFileSync } from 'node:fs';
 
 /** What the shorter writing is read with; it stands in front of the package. */
@@ -9,11 +10,15 @@ function zwSets(text){const sets={};let at=0;for(const part of text.split(',')){
 const base36 = (number) => number.toString(36);
 
 const isRanges = (value) =>
-  Array.isArray(value) && value.length > 0 && value.every((one) => Number.isInteger(one?.min) && Number.isInteger(one.max));
+  Array.isArray(value) &&
+  value.length > 0 &&
+  value.every((one) => Number.isInteger(one?.min) && Number.isInteger(one.max));
 
 /** Lists that each name all that belongs together, by each of them. */
 const isSets = (value) =>
-  typeof value === 'object' && !Array.isArray(value) && Object.values(value).every((set) => Array.isArray(set) && set.length > 1);
+  typeof value === 'object' &&
+  !Array.isArray(value) &&
+  Object.values(value).every((set) => Array.isArray(set) && set.length > 1);
 
 function ranges(value) {
   let at = 0;
@@ -43,8 +48,12 @@ function sets(value) {
   return `zwSets(${JSON.stringify(parts.join(','))})`;
 }
 
-/** Sequences of characters that only expressions with the flag \`v\` name, which nothing here analyses. */
-const isSequences = (value) => Array.isArray(value) && value.length > 20 && value.every((one) => Array.isArray(one));
+/**
+ * Sequences of characters that only expressions with the flag \`v\` name, which nothing here
+ * analyses.
+ */
+const isSequences = (value) =>
+  Array.isArray(value) && value.length > 20 && value.every((one) => Array.isArray(one));
 
 /** The same table, shorter; the code as it was where it is none, or would not come out the same. */
 function shorter(code, json) {
@@ -63,8 +72,9 @@ export const shortTables = (file) => ({
     onLoad({ filter: file }, ({ path }) => ({
       contents:
         READERS +
-        readFileSync(path, 'utf8').replaceAll(/JSON\.parse\((['"])([[{][^'\\]*?[\]}])\1\)/g, (code, quote, json) =>
-          shorter(code, json),
+        readFileSync(path, 'utf8').replaceAll(
+          /JSON\.parse\((['"])([[{][^'\\]*?[\]}])\1\)/g,
+          (code, quote, json) => shorter(code, json),
         ),
       loader: 'js',
     }));

@@ -14,7 +14,10 @@ export function prune(folder, entries) {
   };
   for (const entry of entries) visit(`${entry}.d.ts`);
   for (const entry of readdirSync(folder, { recursive: true, withFileTypes: true })) {
-    const file = path.relative(folder, path.join(entry.parentPath, entry.name)).split(path.sep).join('/');
+    const file = path
+      .relative(folder, path.join(entry.parentPath, entry.name))
+      .split(path.sep)
+      .join('/');
     if (entry.isFile() && !needed.has(file)) rmSync(path.join(folder, file));
   }
 }

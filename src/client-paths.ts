@@ -30,7 +30,9 @@ export function fromPointer(pointer: string): FieldPath {
 /** The path of our own notation: `targets[2].name`. */
 export function fromNotation(text: string): FieldPath {
   const path: (string | number)[] = [];
-  for (const [, name, index, quoted] of text.matchAll(/([^.[\]"]+)|\[(\d+)\]|\[("(?:[^"\\]|\\.)*")\]/g)) {
+  for (const [, name, index, quoted] of text.matchAll(
+    /([^.[\]"]+)|\[(\d+)\]|\[("(?:[^"\\]|\\.)*")\]/g,
+  )) {
     if (name !== undefined) path.push(name);
     else if (index !== undefined) path.push(Number(index));
     else if (quoted !== undefined) {
@@ -46,7 +48,12 @@ export function fromNotation(text: string): FieldPath {
 
 /** Writes a path as a form library wants it. */
 export function pathAs(path: FieldPath, style: PathStyle = 'dots'): string {
-  if (style === 'pointer') return path.map((part) => `/${String(part).replaceAll('~', '~0').replaceAll('/', '~1')}`).join('');
+  if (style === 'pointer')
+    return path
+      .map((part) => `/${String(part).replaceAll('~', '~0').replaceAll('/', '~1')}`)
+      .join('');
   if (style === 'dots') return path.map(String).join('.');
-  return path.map((part, at) => (typeof part === 'number' ? `[${part}]` : at === 0 ? part : `.${part}`)).join('');
+  return path
+    .map((part, at) => (typeof part === 'number' ? `[${part}]` : at === 0 ? part : `.${part}`))
+    .join('');
 }

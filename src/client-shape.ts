@@ -1,5 +1,6 @@
 import { keyed } from './core/base/keyed.js';
-// Reads bodies of a shape of one's own by its template, backwards: what stood in a place is taken out of it again.
+// Reads bodies of a shape of one's own by its template, backwards: what stood in a place is taken
+// out of it again.
 
 type Loose = unknown;
 type Bag = Readonly<Record<string, unknown>>;
@@ -15,7 +16,8 @@ export interface TakenApart {
 }
 
 const PLACE = /<([a-z][a-z-]*)(?:\("[^"]*"\))?>/g;
-const isBag = (value: Loose): value is Bag => typeof value === 'object' && value !== null && !Array.isArray(value);
+const isBag = (value: Loose): value is Bag =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
 
 class Reader {
   readonly answer: Record<string, unknown> = {};
@@ -41,12 +43,14 @@ class Reader {
   private repeated({ key, node }: Bag, value: Loose): boolean {
     const one = (name: string | undefined, inner: Loose): boolean => {
       const record: Record<string, unknown> = keyed();
-      if (name !== undefined && typeof key === 'string' && !this.text(key, name, record)) return false;
+      if (name !== undefined && typeof key === 'string' && !this.text(key, name, record))
+        return false;
       if (!this.read(node, inner, record)) return false;
       this.records.push(record);
       return true;
     };
-    if (typeof key === 'string') return isBag(value) && Object.entries(value).every(([name, inner]) => one(name, inner));
+    if (typeof key === 'string')
+      return isBag(value) && Object.entries(value).every(([name, inner]) => one(name, inner));
     return Array.isArray(value) && value.every((inner: Loose) => one(undefined, inner));
   }
 
@@ -54,15 +58,26 @@ class Reader {
   read(template: Loose, value: Loose, into: Record<string, unknown> = this.answer): boolean {
     if (typeof template === 'string') return this.text(template, value, into);
     if (Array.isArray(template))
-      return Array.isArray(value) && template.every((one: Loose, at) => this.read(one, value[at], into));
+      return (
+        Array.isArray(value) && template.every((one: Loose, at) => this.read(one, value[at], into))
+      );
     if (!isBag(template)) return template === value;
     if (typeof template.each === 'string') return this.repeated(template, value);
-    return isBag(value) && Object.entries(template).every(([name, one]) => name in value && this.read(one, value[name], into));
+    return (
+      isBag(value) &&
+      Object.entries(template).every(
+        ([name, one]) => name in value && this.read(one, value[name], into),
+      )
+    );
   }
 }
 
-/** Takes a body apart by the template that it was made with; nothing where it was made otherwise. */
+/**
+ * Takes a body apart by the template that it was made with; nothing where it was made otherwise.
+ */
 export function takenApart(template: Loose, value: Loose): TakenApart | undefined {
   const reader = new Reader();
-  return reader.read(template, value) ? { answer: reader.answer, records: reader.records } : undefined;
+  return reader.read(template, value)
+    ? { answer: reader.answer, records: reader.records }
+    : undefined;
 }

@@ -1,5 +1,12 @@
-// Reads error bodies for API clients. It asks for nothing but itself, so that it can be served to a browser as it is.
-import { fromNotation, fromPointer, pathAs, type FieldPath, type PathStyle } from './client-paths.js';
+// Reads error bodies for API clients. It asks for nothing but itself, so that it can be served to a
+// browser as it is.
+import {
+  fromNotation,
+  fromPointer,
+  pathAs,
+  type FieldPath,
+  type PathStyle,
+} from './client-paths.js';
 import { takenApart } from './client-shape.js';
 
 export { pathAs, type FieldPath, type PathStyle } from './client-paths.js';
@@ -33,7 +40,10 @@ export type Outcome =
       /** Where to find what was made. */
       readonly location?: string;
     }
-  /** It broke rules; `fields` by path, `form` what is said of the whole, `parameters` of query, path and headers by name. */
+  /**
+   * It broke rules; `fields` by path, `form` what is said of the whole, `parameters` of query, path
+   * and headers by name.
+   */
   | {
       readonly kind: 'invalid';
       readonly title: string;
@@ -60,7 +70,11 @@ export type Outcome =
       readonly members: Readonly<Record<string, unknown>>;
     }
   /** Nothing came, or it was not the service that answered: a proxy's page, half a body. */
-  | { readonly kind: 'no-answer'; readonly reason: 'network' | 'foreign' | 'broken'; readonly status?: number };
+  | {
+      readonly kind: 'no-answer';
+      readonly reason: 'network' | 'foreign' | 'broken';
+      readonly status?: number;
+    };
 
 export interface ReadOptions {
   readonly paths?: PathStyle;
@@ -73,7 +87,8 @@ export interface ReadOptions {
 type Loose = unknown;
 type Bag = Readonly<Record<string, unknown>>;
 
-const isBag = (value: Loose): value is Bag => typeof value === 'object' && value !== null && !Array.isArray(value);
+const isBag = (value: Loose): value is Bag =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
 const textOf = (value: Loose): string => (typeof value === 'string' ? value : '');
 interface Found {
   readonly parameter?: string;
@@ -83,15 +98,21 @@ interface Found {
   readonly code: string;
 }
 
-const inlineOf = (value: Loose): { inline?: string } => (typeof value === 'string' ? { inline: value } : {});
+const inlineOf = (value: Loose): { inline?: string } =>
+  typeof value === 'string' ? { inline: value } : {};
 
 const stringsOf = (value: Loose): string[] =>
-  Array.isArray(value) ? value.filter((one): one is string => typeof one === 'string') : typeof value === 'string' ? [value] : [];
+  Array.isArray(value)
+    ? value.filter((one): one is string => typeof one === 'string')
+    : typeof value === 'string'
+      ? [value]
+      : [];
 
 function fromProblem(errors: readonly Loose[]): Found[] {
   return errors.filter(isBag).map((error) => {
     const { pointer, parameter, header, detail, inline, code } = error;
-    const name = typeof parameter === 'string' ? parameter : typeof header === 'string' ? header : undefined;
+    const name =
+      typeof parameter === 'string' ? parameter : typeof header === 'string' ? header : undefined;
     return {
       ...(name === undefined ? {} : { parameter: name }),
       path: fromPointer(textOf(pointer)),
@@ -107,7 +128,8 @@ function fromJsonApi(errors: readonly Loose[], prefix: string): Found[] {
     const { pointer, parameter, header } = isBag(source) ? source : {};
     // The pointer of what is missing leads to what is around it.
     const { missing, inline } = isBag(meta) ? meta : {};
-    const name = typeof parameter === 'string' ? parameter : typeof header === 'string' ? header : undefined;
+    const name =
+      typeof parameter === 'string' ? parameter : typeof header === 'string' ? header : undefined;
     const text = textOf(missing ?? pointer);
     return {
       ...(name === undefined ? {} : { parameter: name }),
@@ -123,7 +145,9 @@ function fromGraphql(errors: readonly Loose[]): Found[] {
   return errors.filter(isBag).map(({ message, extensions }) => {
     const { input, code, inline, in: place } = isBag(extensions) ? extensions : {};
     const path = Array.isArray(input)
-      ? input.filter((part): part is string | number => typeof part === 'string' || typeof part === 'number')
+      ? input.filter(
+          (part): part is string | number => typeof part === 'string' || typeof part === 'number',
+        )
       : [];
     return {
       ...(place === undefined ? {} : { parameter: path.join('.') }),
@@ -140,7 +164,9 @@ function fromFields(fields: Loose, inlines: Loose, isParameter: boolean): Found[
   return Object.entries(isBag(fields) ? fields : {}).flatMap(([name, texts]) =>
     stringsOf(texts).map((text, at) => ({
       ...(isParameter ? { parameter: name } : {}),
-      path: fromNotation(name), text, code: '',
+      path: fromNotation(name),
+      text,
+      code: '',
       ...inlineOf(stringsOf(beside[name])[at]),
     })),
   );
@@ -170,12 +196,19 @@ interface Body {
 
 const countOf = (value: Loose): number => (typeof value === 'number' && value > 0 ? value : 0);
 
-/** The count of what is not told stands beside the errors: on top, in `meta` or `extensions`, or in the last record of a list. */
+/**
+ * The count of what is not told stands beside the errors: on top, in `meta` or `extensions`, or in
+ * the last record of a list.
+ */
 function moreIn(value: Loose): number {
   const last: Loose = Array.isArray(value) ? value.at(-1) : value;
   if (!isBag(last)) return 0;
   const { more, meta, extensions } = last;
-  return countOf(more) || countOf(isBag(meta) ? meta.more : 0) || countOf(isBag(extensions) ? extensions.more : 0);
+  return (
+    countOf(more) ||
+    countOf(isBag(meta) ? meta.more : 0) ||
+    countOf(isBag(extensions) ? extensions.more : 0)
+  );
 }
 
 function bodyOf(value: Loose, prefix: string): Body | undefined {
@@ -184,40 +217,72 @@ function bodyOf(value: Loose, prefix: string): Body | undefined {
 }
 
 /** Members of a body that have a meaning of their own (RFC 9457 section 3.1), and ours. */
-const STANDARD: ReadonlySet<string> = new Set(['type', 'title', 'status', 'detail', 'instance', 'errors', 'more', 'code']);
+const STANDARD: ReadonlySet<string> = new Set([
+  'type',
+  'title',
+  'status',
+  'detail',
+  'instance',
+  'errors',
+  'more',
+  'code',
+]);
 
 /** What a problem without a type says is what its status says (RFC 9457 section 4.2.1). */
 const BY_STATUS: Readonly<Record<number, string>> = {
-  400: 'malformed-body', 403: 'not-allowed', 404: 'not-found', 405: 'wrong-method', 409: 'conflict', 413: 'too-large',
-  415: 'wrong-media-type', 422: 'invalid-fields', 500: 'unexpected', 503: 'not-judged',
+  400: 'malformed-body',
+  403: 'not-allowed',
+  404: 'not-found',
+  405: 'wrong-method',
+  409: 'conflict',
+  413: 'too-large',
+  415: 'wrong-media-type',
+  422: 'invalid-fields',
+  500: 'unexpected',
+  503: 'not-judged',
 };
 
 function layoutOf(value: Loose, prefix: string): Body | undefined {
   if (Array.isArray(value)) return listBody(value);
   if (!isBag(value)) return undefined;
   const [title, detail] = [textOf(value.title), textOf(value.detail)];
-  if (Array.isArray(value.errors) && typeof value.status !== 'number') return errorListBody(value.errors, prefix);
+  if (Array.isArray(value.errors) && typeof value.status !== 'number')
+    return errorListBody(value.errors, prefix);
   if (isBag(value.fields) || isBag(value.parameters)) {
     const inline = isBag(value.inline) ? value.inline : {};
-    const found = [...fromFields(value.fields, inline.fields, false), ...fromFields(value.parameters, inline.parameters, true)];
+    const found = [
+      ...fromFields(value.fields, inline.fields, false),
+      ...fromFields(value.parameters, inline.parameters, true),
+    ];
     return { title, detail, code: textOf(value.code), found };
   }
   if (typeof value.status !== 'number' || title === '') return undefined;
   const type = textOf(value.type);
-  const code = textOf(value.code) || (type === 'about:blank' ? '' : (type.split(/[/#]/).at(-1) ?? ''));
+  const code =
+    textOf(value.code) || (type === 'about:blank' ? '' : (type.split(/[/#]/).at(-1) ?? ''));
   const members = Object.fromEntries(Object.entries(value).filter(([name]) => !STANDARD.has(name)));
-  return { title, detail, code, members, ...(Array.isArray(value.errors) ? { found: fromProblem(value.errors) } : {}) };
+  return {
+    title,
+    detail,
+    code,
+    members,
+    ...(Array.isArray(value.errors) ? { found: fromProblem(value.errors) } : {}),
+  };
 }
 
 function listBody(records: readonly Loose[]): Body | undefined {
   const [first] = records;
-  if (records.length > 0 && !(isBag(first) && 'field' in first && 'text' in first)) return undefined;
-  if (isBag(first) && first.field === null) return { title: textOf(first.text), detail: '', code: textOf(first.code) };
+  if (records.length > 0 && !(isBag(first) && 'field' in first && 'text' in first))
+    return undefined;
+  if (isBag(first) && first.field === null)
+    return { title: textOf(first.text), detail: '', code: textOf(first.code) };
   return {
     title: '',
     detail: '',
     code: 'invalid-fields',
-    found: fromList(records.filter((one, at) => at === 0 || !isBag(one) || countOf(one.more) === 0)),
+    found: fromList(
+      records.filter((one, at) => at === 0 || !isBag(one) || countOf(one.more) === 0),
+    ),
   };
 }
 
@@ -244,15 +309,33 @@ function ownBody(value: Loose, shape: Loose): Body | undefined {
   const apart = takenApart(template, value);
   if (!apart) return undefined;
   const { answer, records } = apart;
-  const found = records.flatMap(({ field, pointer, in: place, text, texts, inline, inlines, code, codes }) => {
-    const path = typeof pointer === 'string' && pointer !== '' ? fromPointer(pointer) : fromNotation(textOf(field));
-    const parameter = typeof place === 'string' && place !== 'body' ? { parameter: textOf(field) || textOf(pointer) } : {};
-    const said = stringsOf(texts ?? text);
-    const named = stringsOf(codes ?? code);
-    const beside = stringsOf(inlines ?? inline);
-    return said.map((one, at): Found => ({ ...parameter, path, text: one, ...inlineOf(beside[at]), code: named[at] ?? '' }));
-  });
-  const told = { title: textOf(answer.title), detail: textOf(answer.detail), code: textOf(answer.problem) };
+  const found = records.flatMap(
+    ({ field, pointer, in: place, text, texts, inline, inlines, code, codes }) => {
+      const path =
+        typeof pointer === 'string' && pointer !== ''
+          ? fromPointer(pointer)
+          : fromNotation(textOf(field));
+      const parameter =
+        typeof place === 'string' && place !== 'body'
+          ? { parameter: textOf(field) || textOf(pointer) }
+          : {};
+      const said = stringsOf(texts ?? text);
+      const named = stringsOf(codes ?? code);
+      const beside = stringsOf(inlines ?? inline);
+      return said.map((one, at): Found => ({
+        ...parameter,
+        path,
+        text: one,
+        ...inlineOf(beside[at]),
+        code: named[at] ?? '',
+      }));
+    },
+  );
+  const told = {
+    title: textOf(answer.title),
+    detail: textOf(answer.detail),
+    code: textOf(answer.problem),
+  };
   return { ...told, ...(found.length > 0 ? { found, more: countOf(answer.more) } : {}) };
 }
 
@@ -262,12 +345,18 @@ const add = (into: Map<string, string[]>, key: string, text: string): void => {
   else into.set(key, [text]);
 };
 
-function invalid({ title, detail, found = [], more = 0, members = {} }: Body, style: PathStyle): Outcome {
+function invalid(
+  { title, detail, found = [], more = 0, members = {} }: Body,
+  style: PathStyle,
+): Outcome {
   const fields = new Map<string, string[]>();
   const parameters = new Map<string, string[]>();
   const inlineParameters = new Map<string, string[]>();
   const form: string[] = [];
-  const errors = new Map<string, { path: FieldPath; texts: string[]; inlines: string[]; codes: string[] }>();
+  const errors = new Map<
+    string,
+    { path: FieldPath; texts: string[]; inlines: string[]; codes: string[] }
+  >();
   for (const { parameter, path, text, inline = text, code } of found) {
     if (parameter !== undefined) {
       add(parameters, parameter, text);
@@ -284,7 +373,13 @@ function invalid({ title, detail, found = [], more = 0, members = {} }: Body, st
     }
   }
   return {
-    kind: 'invalid', title, detail, form, errors: [...errors.values()], more, members,
+    kind: 'invalid',
+    title,
+    detail,
+    form,
+    errors: [...errors.values()],
+    more,
+    members,
     fields: Object.fromEntries(fields),
     parameters: Object.fromEntries(parameters),
     inlineParameters: Object.fromEntries(inlineParameters),
@@ -302,14 +397,23 @@ function accepted({ status, mediaType, text, location }: Reply): Outcome {
       // Then it is given as it came: what was taken was taken.
     }
   }
-  return { kind: 'accepted', status, ...(data === undefined ? {} : { data }), ...(location ? { location } : {}) };
+  return {
+    kind: 'accepted',
+    status,
+    ...(data === undefined ? {} : { data }),
+    ...(location ? { location } : {}),
+  };
 }
 
 /** Reads what came back. It never throws, whatever that is. */
-export function readReply(reply: Reply, { paths = 'dots', prefix = '/data/attributes', shape }: ReadOptions = {}): Outcome {
+export function readReply(
+  reply: Reply,
+  { paths = 'dots', prefix = '/data/attributes', shape }: ReadOptions = {},
+): Outcome {
   const { status, mediaType, text } = reply;
   if (status >= 200 && status < 300) return accepted(reply);
-  if (mediaType === null || !JSON_TYPE.test(mediaType)) return { kind: 'no-answer', reason: 'foreign', status };
+  if (mediaType === null || !JSON_TYPE.test(mediaType))
+    return { kind: 'no-answer', reason: 'foreign', status };
   let value: Loose;
   try {
     value = JSON.parse(text);
@@ -320,7 +424,14 @@ export function readReply(reply: Reply, { paths = 'dots', prefix = '/data/attrib
   if (!body) return { kind: 'no-answer', reason: 'foreign', status };
   if (body.found) return invalid(body, paths);
   const { title, detail, members = {} } = body;
-  return { kind: 'problem', status, code: body.code || (BY_STATUS[status] ?? ''), title, detail, members };
+  return {
+    kind: 'problem',
+    status,
+    code: body.code || (BY_STATUS[status] ?? ''),
+    title,
+    detail,
+    members,
+  };
 }
 
 /** The part of a fetched response that is read here. */
@@ -334,8 +445,8 @@ export interface ResponseLike {
 export type Answered<R extends ResponseLike> = Outcome & { readonly response?: R };
 
 /**
- * Waits for a response and reads it: `await readResponse(fetch(url, options))`. A network error is an outcome too; it never
- * throws.
+ * Waits for a response and reads it: `await readResponse(fetch(url, options))`. A network error is
+ * an outcome too; it never throws.
  */
 export async function readResponse<R extends ResponseLike>(
   response: R | Promise<R>,
@@ -345,9 +456,18 @@ export async function readResponse<R extends ResponseLike>(
   try {
     got = await response;
     const { status, headers } = got;
-    const reply = { status, mediaType: headers.get('content-type'), location: headers.get('location'), text: await got.text() };
+    const reply = {
+      status,
+      mediaType: headers.get('content-type'),
+      location: headers.get('location'),
+      text: await got.text(),
+    };
     return { ...readReply(reply, options), response: got };
   } catch {
-    return { kind: 'no-answer', reason: 'network', ...(got === undefined ? {} : { status: got.status, response: got }) };
+    return {
+      kind: 'no-answer',
+      reason: 'network',
+      ...(got === undefined ? {} : { status: got.status, response: got }),
+    };
   }
 }

@@ -1,4 +1,9 @@
-export { compileMessage, type Arguments, type CompileOptions, type Format } from './core/message/compile.js';
+export {
+  compileMessage,
+  type Arguments,
+  type CompileOptions,
+  type Format,
+} from './core/message/compile.js';
 export { parseMessage } from './core/message/parse.js';
 export { printMessage } from './core/message/print.js';
 export { MessageSyntaxError } from './core/message/syntax-error.js';
@@ -29,5 +34,12 @@ export {
   type Report,
   type WorkspaceRenderer,
 } from './library.js';
-export { violation, type DeclaredForms, type DeclaredRule, type FieldPath, type FormId, type RuleId } from './typed.js';
+export {
+  violation,
+  type DeclaredForms,
+  type DeclaredRule,
+  type FieldPath,
+  type FormId,
+  type RuleId,
+} from './typed.js';
 export { Complaint } from './workspace/disk/complaint.js';

@@ -17,22 +17,31 @@ export { fromJsonSchemaOutput } from './runtime/schema-output.js';
 export { fromZod } from './runtime/zod.js';
 export type { OpenOptions } from './render/packs.js';
 export type { ForeignOptions } from './render/reading.js';
-export type { FormRules, ProblemOptions, Rendered, Renderer, RenderOptions, Report } from './render/rendering.js';
+export type {
+  FormRules,
+  ProblemOptions,
+  Rendered,
+  Renderer,
+  RenderOptions,
+  Report,
+} from './render/rendering.js';
 
 /** A workspace can also run payloads. */
 export interface WorkspaceRenderer extends Renderer {
   /**
-   * Holds a request against the rules of a form, and says what it broke, in the order of the document; of many thousand
-   * violations the first thousand.
+   * Holds a request against the rules of a form, and says what it broke, in the order of the
+   * document; of many thousand violations the first thousand.
    * @throws {Complaint} when there is none of that id, or a rule cannot be tried (a table is gone)
    * @throws {OutOfTime} when that cannot be told within a second
    */
   violations(form: string, request: Request): Promise<readonly Violation[]>;
   /**
    * Reads what another validator reports.
-   * @param reader a reader of the workspace, or one that needs no declaration: `zod`, `schema-errors`, `schema-output`
+   * @param reader a reader of the workspace, or one that needs no declaration: `zod`,
+   * `schema-errors`, `schema-output`
    * @throws {Complaint} when there is no such reader or form
-   * @throws {ForeignReportError} when the report cannot be read at all; with `strict`, when one entry cannot be
+   * @throws {ForeignReportError} when the report cannot be read at all; with `strict`, when one
+   * entry cannot be
    */
   read(reader: string, report: unknown, options: ReadOptions): Promise<readonly Violation[]>;
 }
@@ -57,15 +66,25 @@ export function openWorkspace(folder: string, { onWarning }: OpenOptions = {}): 
     const index = workspace.form(form);
     return (await judge).judge(index, request).violations;
   };
-  const read = async (reader: string, report: unknown, options: ReadOptions): Promise<readonly Violation[]> => {
+  const read = async (
+    reader: string,
+    report: unknown,
+    options: ReadOptions,
+  ): Promise<readonly Violation[]> => {
     const index = workspace.form(options.form);
     const about = background({ ...options, form: { id: options.form, index } });
     const { payload } = about;
     // Only readers of the workspace's own ask for what the form's rules find.
     const isOwn = Object.hasOwn(workspace.config.readers, reader);
-    const judge = isOwn && payload && (await violations(options.form, { [options.in ?? 'body']: payload.value }));
+    const judge =
+      isOwn &&
+      payload &&
+      (await violations(options.form, { [options.in ?? 'body']: payload.value }));
     return reported(
-      readBy(workspace.config.readers, reader, report, { ...about, ...(judge ? { judge: () => judge } : {}) }),
+      readBy(workspace.config.readers, reader, report, {
+        ...about,
+        ...(judge ? { judge: () => judge } : {}),
+      }),
       about,
     );
   };
@@ -73,12 +92,17 @@ export function openWorkspace(folder: string, { onWarning }: OpenOptions = {}): 
 }
 
 /**
- * Opens packs, one a language, made by `zeitwort pack`; no workspace is needed. Options may stand behind them.
- * @param from the packs' files, or what their modules export; where no language fits, an answer is in the original if it is among them, else in the first
+ * Opens packs, one a language, made by `zeitwort pack`; no workspace is needed. Options may stand
+ * behind them.
+ * @param from the packs' files, or what their modules export; where no language fits, an answer is
+ * in the original if it is among them, else in the first
  * @throws {Complaint} when a file is no pack
  */
 export function openPack(...from: [string | Pack, ...(string | Pack | OpenOptions)[]]): Renderer {
-  const isOptions = (one: string | Pack | OpenOptions): one is OpenOptions => typeof one === 'object' && 'onWarning' in one;
-  const packs = from.flatMap((one) => (isOptions(one) ? [] : [typeof one === 'string' ? readPack(one) : checkPack(one)]));
+  const isOptions = (one: string | Pack | OpenOptions): one is OpenOptions =>
+    typeof one === 'object' && 'onWarning' in one;
+  const packs = from.flatMap((one) =>
+    isOptions(one) ? [] : [typeof one === 'string' ? readPack(one) : checkPack(one)],
+  );
   return openPacks(packs, from.find(isOptions));
 }

@@ -1,8 +1,8 @@
 import type { Violation } from './core/rules/violation.js';
 
 /**
- * The forms of a workspace, as `zeitwort types` declares them: by form, by path, by rule. Without such a file everything is
- * allowed; with it, naming what does not exist does not compile.
+ * The forms of a workspace, as `zeitwort types` declares them: by form, by path, by rule. Without
+ * such a file everything is allowed; with it, naming what does not exist does not compile.
  */
 // eslint-disable-next-line @typescript-eslint/no-empty-object-type -- declarations that a workspace makes are merged into it
 export interface DeclaredForms {}
@@ -13,7 +13,9 @@ export interface DeclaredRule {
   readonly as: string;
 }
 
-type AnyForms = Readonly<Record<string, Readonly<Record<string, Readonly<Record<string, DeclaredRule>>>>>>;
+type AnyForms = Readonly<
+  Record<string, Readonly<Record<string, Readonly<Record<string, DeclaredRule>>>>>
+>;
 type Forms = [keyof DeclaredForms] extends [never] ? AnyForms : DeclaredForms;
 
 /** The id of a form. */
@@ -37,11 +39,14 @@ interface Told {
 
 type Details<T> = Told &
   ([CodeOf<T>] extends [never] ? unknown : { readonly as?: CodeOf<T> }) &
-  (IsOptional<ParamsOf<T>> extends true ? { readonly params?: ParamsOf<T> } : { readonly params: ParamsOf<T> });
+  (IsOptional<ParamsOf<T>> extends true
+    ? { readonly params?: ParamsOf<T> }
+    : { readonly params: ParamsOf<T> });
 
 /**
  * A violation, its form, path, rule and parameters held against what `zeitwort types` declared.
- * @param details the parameters that the rule does not declare itself, its own code (`as`), the value given
+ * @param details the parameters that the rule does not declare itself, its own code (`as`), the
+ * value given
  */
 export function violation<F extends FormId, P extends FieldPath<F>, R extends RuleId<F, P>>(
   _form: F,

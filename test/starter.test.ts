@@ -19,17 +19,26 @@ const locales = readdirSync(folder).map((file) => path.basename(file, '.json'));
 const cardinal = plurals.supplemental['plurals-type-cardinal'] as Record<string, object>;
 
 /** Categories that only millions or decimals reach; a text may leave them out. */
-const RARE: Record<string, string[]> = { fr: ['many'], es: ['many'], it: ['many'], pt: ['many'], 'pt-PT': ['many'] };
+const RARE: Record<string, string[]> = {
+  fr: ['many'],
+  es: ['many'],
+  it: ['many'],
+  pt: ['many'],
+  'pt-PT': ['many'],
+};
 
 test('there are thirty-one, two of them Portuguese and two Chinese', () => {
-  const wanted = 'ar cs da de el en es fi fr he hi hu id it ja ko nb nl pl pt pt-PT ro ru sk sv th tr uk vi zh zh-Hant';
+  const wanted =
+    'ar cs da de el en es fi fr he hi hu id it ja ko nb nl pl pt pt-PT ro ru sk sv th tr uk vi zh zh-Hant';
   expect(locales.sort().join(' ')).toBe(wanted);
 });
 
 /** The categories of a language that single numbers (`=0`, `=1`) leave to say. */
 function openCategories(tag: string, numbers: readonly number[]): string[] {
   const rules = new Intl.PluralRules(tag);
-  const met = [...Array.from({ length: 201 }, (_, n) => n), 0.1, 0.5, 1.5, 1000, 1_000_000].filter((n) => !numbers.includes(n));
+  const met = [...Array.from({ length: 201 }, (_, n) => n), 0.1, 0.5, 1.5, 1000, 1_000_000].filter(
+    (n) => !numbers.includes(n),
+  );
   const open = new Set<string>(met.map((n) => rules.select(n)));
   return [...open].filter((name) => !RARE[tag]?.includes(name));
 }
@@ -59,26 +68,46 @@ const TOLD = [
 ];
 
 describe.each(locales)('the starter catalog %s', (tag) => {
-  const root = JSON.parse(readFileSync(path.join(folder, `${tag}.json`), 'utf8')) as Record<string, unknown>;
-  const { texts, problems, remarks } = readCatalog(root, `${tag}.json`, parseLocale(tag), 'starter', new Purposes()).catalog;
+  const root = JSON.parse(readFileSync(path.join(folder, `${tag}.json`), 'utf8')) as Record<
+    string,
+    unknown
+  >;
+  const { texts, problems, remarks } = readCatalog(
+    root,
+    `${tag}.json`,
+    parseLocale(tag),
+    'starter',
+    new Purposes(),
+  ).catalog;
   const keysOf = (kind: TextKind): string[] =>
-    texts.filter(({ purpose }) => purpose.kind === kind && !isInflection(purpose)).map(({ purpose }) => purpose.key);
+    texts
+      .filter(({ purpose }) => purpose.kind === kind && !isInflection(purpose))
+      .map(({ purpose }) => purpose.key);
   const messages = texts.filter(({ purpose: { kind } }) => kind === 'message' || kind === 'inline');
 
   test('is written as JSON is printed, so that a copy has its places', () => {
-    expect(`${JSON.stringify(root, undefined, 2)}\n`).toBe(readFileSync(path.join(folder, `${tag}.json`), 'utf8'));
+    expect(`${JSON.stringify(root, undefined, 2)}\n`).toBe(
+      readFileSync(path.join(folder, `${tag}.json`), 'utf8'),
+    );
   });
 
   test('has every rule, also beside its input, every problem, frame and type, and nothing else', () => {
     expect(remarks).toEqual([]);
     expect(texts.flatMap(({ error, text }) => (error ? [text] : []))).toEqual([]);
-    for (const kind of ['message', 'inline'] as const) expect(keysOf(kind).sort()).toEqual([...VOCABULARY.keys()].sort());
+    for (const kind of ['message', 'inline'] as const)
+      expect(keysOf(kind).sort()).toEqual([...VOCABULARY.keys()].sort());
     expect([...problems].sort()).toEqual([...PROBLEM_STATUSES.keys()].sort());
     const parts = [...PROBLEM_STATUSES.keys()].flatMap((id) => [`${id} title`, `${id} detail`]);
     expect(keysOf('problem').sort()).toEqual(parts.sort());
     expect(keysOf('frame')).toEqual(Object.keys(FRAMES));
     const words = keysOf('word');
-    expect(words).toEqual(expect.arrayContaining([...TYPE_NAMES.map((name) => `type ${name}`), 'type file', 'format other']));
+    expect(words).toEqual(
+      expect.arrayContaining([
+        ...TYPE_NAMES.map((name) => `type ${name}`),
+        'type file',
+        'format other',
+      ]),
+    );
     const formats = words.flatMap((key) => (key.startsWith('format ') ? [key.slice(7)] : []));
     expect(formats.filter((name) => name !== 'other' && !FORMAT_NAMES.includes(name))).toEqual([]);
   });
@@ -88,7 +117,9 @@ describe.each(locales)('the starter catalog %s', (tag) => {
       const rule = entry.purpose.key;
       const offers = new Set([...FIELD_ARGUMENTS.map(({ name }) => name), ...ruleArguments(rule)]);
       const names = [...entry.arguments.keys()];
-      const unknown = names.filter((name) => !offers.has(name) && !isFormOf(name, (word) => offers.has(word)));
+      const unknown = names.filter(
+        (name) => !offers.has(name) && !isFormOf(name, (word) => offers.has(word)),
+      );
       // A size is said with its unit, a format in words that have the example.
       const tells = (fact: string): boolean =>
         names.some((name) => name === fact || name.startsWith(`${fact}_`)) ||
@@ -100,23 +131,33 @@ describe.each(locales)('the starter catalog %s', (tag) => {
   });
 
   test("has the locale's plural categories in every plural", () => {
-    expect(Object.keys(cardinal[tag] ?? cardinal[tag.replace(/-.*/, '')] ?? {}).length).toBeGreaterThan(0);
+    expect(
+      Object.keys(cardinal[tag] ?? cardinal[tag.replace(/-.*/, '')] ?? {}).length,
+    ).toBeGreaterThan(0);
     for (const { tree, text } of texts) {
       walk(tree, (node) => {
         if (node.kind !== 'plural') return;
         const exact = node.cases.flatMap(({ exactly }) => (exactly === undefined ? [] : [exactly]));
-        const named = node.cases.flatMap(({ selector, exactly }) => (exactly === undefined ? [selector] : []));
+        const named = node.cases.flatMap(({ selector, exactly }) =>
+          exactly === undefined ? [selector] : [],
+        );
         const wanted = openCategories(tag, exact);
         expect([text, wanted.filter((name) => !named.includes(name))]).toEqual([text, []]);
-        expect([text, named.filter((name) => !wanted.includes(name) && !RARE[tag]?.includes(name))]).toEqual([text, []]);
+        expect([
+          text,
+          named.filter((name) => !wanted.includes(name) && !RARE[tag]?.includes(name)),
+        ]).toEqual([text, []]);
       });
     }
   });
 
   describe('every sentence of it', () => {
-    // Labels of every gender and number, with and without inflections, one with a capital of its own, on top and nested.
+    // Labels of every gender and number, with and without inflections, one with a capital of its
+    // own, on top and nested.
     const label = (text: string, gender?: string): object =>
-      gender === undefined ? { text } : { text, gender, accusative: `${text}-x`, genitive: `${text}-y` };
+      gender === undefined
+        ? { text }
+        : { text, gender, accusative: `${text}-x`, genitive: `${text}-y` };
     const fields = {
       plain: { label: label('Zq') },
       own: { label: label('zqOS') },
@@ -143,7 +184,9 @@ describe.each(locales)('the starter catalog %s', (tag) => {
     const END = /[.。।]$/;
     const LITERAL = 'Kw 9,-';
     const LABELS = /Z[qfpdo]|zqOS/;
-    const quotes = (JSON.parse(JSON.stringify(root.frames)) as Record<string, string>).quoted?.split('{text}') ?? [];
+    const quotes =
+      (JSON.parse(JSON.stringify(root.frames)) as Record<string, string>).quoted?.split('{text}') ??
+      [];
     const [open = '', close = ''] = quotes;
     const QUOTED = /[“”„«»「」"][^“”„«»「」"]*[“”„«»「」"]/g;
     const BETWEEN_SCRIPTS = /[\u3040-\u30ff\u4e00-\u9fff] |[a-zA-Z\d] [\u3040-\u30ff\u4e00-\u9fff]/;
@@ -164,16 +207,21 @@ describe.each(locales)('the starter catalog %s', (tag) => {
       knownIn: [{ table: 'houses' }],
       newIn: [{ table: 'houses' }],
     };
-    for (const rule of ['enum', 'noneOf']) values[rule] = [{ choices: [LITERAL] }, { choices: ['a', LITERAL, 3] }];
-    for (const rule of ['beginsWith', 'finishesWith', 'containsText']) values[rule] = [{ text: LITERAL }];
-    for (const rule of ['additionalProperties', 'unevaluatedProperties', 'propertyNames']) values[rule] = [{ name: LITERAL }];
-    for (const rule of ['repeats', 'differsFrom', 'dependentRequired']) values[rule] = [{ field: 'other' }];
+    for (const rule of ['enum', 'noneOf'])
+      values[rule] = [{ choices: [LITERAL] }, { choices: ['a', LITERAL, 3] }];
+    for (const rule of ['beginsWith', 'finishesWith', 'containsText'])
+      values[rule] = [{ text: LITERAL }];
+    for (const rule of ['additionalProperties', 'unevaluatedProperties', 'propertyNames'])
+      values[rule] = [{ name: LITERAL }];
+    for (const rule of ['repeats', 'differsFrom', 'dependentRequired'])
+      values[rule] = [{ field: 'other' }];
     const counts = [0, 1, 2, 3, 5, 11, 21, 100, 1_000_000];
     for (const [name, list] of [
       ['min', ['minLength', 'minItems', 'minProperties', 'minBytes']],
       ['max', ['maxLength', 'maxItems', 'maxProperties', 'maxBytes']],
     ] as const)
-      for (const rule of list) values[rule] = counts.filter((n) => n > 0 || name === 'max').map((n) => ({ [name]: n }));
+      for (const rule of list)
+        values[rule] = counts.filter((n) => n > 0 || name === 'max').map((n) => ({ [name]: n }));
     for (const [rule, name] of [
       ['minContains', 'min'],
       ['maxContains', 'max'],
@@ -189,38 +237,70 @@ describe.each(locales)('the starter catalog %s', (tag) => {
       ['exclusiveMaximum', 'max'],
     ] as const)
       values[rule] = [{ [name]: -3 }, { [name]: 3600 }, { [name]: 0.125 }, { field: 'other' }];
-    const limits = ['2027-03-01', '21:47', '21:47:15Z', '2027-03-09T21:47:00Z', '2027-03-09T21:47', 'today'];
+    const limits = [
+      '2027-03-01',
+      '21:47',
+      '21:47:15Z',
+      '2027-03-09T21:47:00Z',
+      '2027-03-09T21:47',
+      'today',
+    ];
     for (const rule of ['earliest', 'latest'])
       values[rule] = [true, false].flatMap((exclusive) => [
         ...limits.map((limit) => ({ limit, exclusive })),
         { field: 'other', exclusive },
       ]);
 
-    const paths = ['plain', 'own', 'one', 'many', 'list[1]', 'list[1].inner[0].one', 'list[1].unnamed', ''];
+    const paths = [
+      'plain',
+      'own',
+      'one',
+      'many',
+      'list[1]',
+      'list[1].inner[0].one',
+      'list[1].unnamed',
+      '',
+    ];
     const cases = [...VOCABULARY.keys()].flatMap((rule) =>
-      (values[rule] ?? [{}]).flatMap((params) => paths.map((at): Violation => ({ path: at, rule, params, value: 'x' }))),
+      (values[rule] ?? [{}]).flatMap((params) =>
+        paths.map((at): Violation => ({ path: at, rule, params, value: 'x' })),
+      ),
     );
 
     test('is whole, ends and is spaced as sentences are, and tells its literals, limits and other fields', () => {
       const faults: string[] = [];
       for (const { path: at, rule, params = {} } of cases) {
-        const { text, inline = '' } = world.say({ path: at, rule, params, value: 'x' }, tag, 0, true);
+        const { text, inline = '' } = world.say(
+          { path: at, rule, params, value: 'x' },
+          tag,
+          0,
+          true,
+        );
         const hold = (what: string, fine: boolean): void => {
           if (!fine) faults.push(`${what}: ${text} | ${inline}`);
         };
         const plain = bare(text);
         for (const said of [text, inline]) {
           const own = bare(said).replaceAll(LITERAL, 'Q').replace(QUOTED, 'Q');
-          hold('hole', !/[{}#]|undefined|NaN|\[| {2}|^\s|\s$|[.。]{2}|[,;:]{2}|\(\)/.test(own) && said.length > 2);
+          hold(
+            'hole',
+            !/[{}#]|undefined|NaN|\[| {2}|^\s|\s$|[.。]{2}|[,;:]{2}|\(\)/.test(own) &&
+              said.length > 2,
+          );
           hold('isolates', said.split('\u2068').length === said.split('\u2069').length);
         }
         hold('end', END.test(text) !== (tag === 'th') && !END.test(inline));
         hold('label', !LABELS.test(bare(inline).replaceAll('Zo', '')));
-        if (/^(plain|own|one|many)$/.test(at)) hold('subject', LABELS.test(plain.replaceAll('Zo', '')));
-        if (at.includes('inner')) hold('place', /Zl 2.*Zi 1|Zi 1.*Zl 2/.test(text) && text.includes('Zd'));
+        if (/^(plain|own|one|many)$/.test(at))
+          hold('subject', LABELS.test(plain.replaceAll('Zo', '')));
+        if (at.includes('inner'))
+          hold('place', /Zl 2.*Zi 1|Zi 1.*Zl 2/.test(text) && text.includes('Zd'));
         // Literals and the names of other fields stand in the quotes of the language.
         for (const literal of [LITERAL, 'Zo'])
-          hold('quotes', plain.split(literal).length === plain.split(open + literal + close).length);
+          hold(
+            'quotes',
+            plain.split(literal).length === plain.split(open + literal + close).length,
+          );
         const { limit, expected, field } = params;
         if (typeof limit === 'string') {
           hold('time', !limit.includes(':') || text.includes('47'));
@@ -228,16 +308,24 @@ describe.each(locales)('the starter catalog %s', (tag) => {
           hold('zone', !limit.endsWith('Z') || text.includes('UTC'));
         }
         // CLDR's pattern for one has the symbol first in Hebrew.
-        if (rule.endsWith('Bytes')) hold('size', /\d[\s\u00a0]?\p{L}/u.test(plain) && !/[KM]i?B\d/.test(plain));
-        if (tag === 'de' && typeof limit === 'string' && limit.includes(':')) hold('clock', text.includes('\u00a0Uhr'));
+        if (rule.endsWith('Bytes'))
+          hold('size', /\d[\s\u00a0]?\p{L}/u.test(plain) && !/[KM]i?B\d/.test(plain));
+        if (tag === 'de' && typeof limit === 'string' && limit.includes(':'))
+          hold('clock', text.includes('\u00a0Uhr'));
         hold('other', field === undefined || text.includes('Zo'));
-        if (rule === 'type' && String(expected) === 'number,boolean') hold('list', text.includes(AMONG_OTHERS[tag] ?? ''));
-        if (rule === 'const' && expected !== LITERAL) hold('literal', text.includes(JSON.stringify(expected)));
-        if (tag === 'fr') hold('spaces', !/[^\s\u00a0\u202f]( )?[:;!?»](?=\s|$)|«[^\u00a0\u202f]/.test(plain));
+        if (rule === 'type' && String(expected) === 'number,boolean')
+          hold('list', text.includes(AMONG_OTHERS[tag] ?? ''));
+        if (rule === 'const' && expected !== LITERAL)
+          hold('literal', text.includes(JSON.stringify(expected)));
+        if (tag === 'fr')
+          hold('spaces', !/[^\s\u00a0\u202f]( )?[:;!?»](?=\s|$)|«[^\u00a0\u202f]/.test(plain));
         else hold('spaces', !/ [.,;:!?。、，：；](?=\s|$)/.test(plain));
         // CLDR sets a blank before units.
         if ((tag === 'ja' || tag === 'zh' || tag === 'zh-Hant') && !rule.endsWith('Bytes'))
-          hold('spaces', !BETWEEN_SCRIPTS.test(plain.replace(/Z[li] \d|UTC \d|\d UTC|日 |\d KiB|\d MB/g, '')));
+          hold(
+            'spaces',
+            !BETWEEN_SCRIPTS.test(plain.replace(/Z[li] \d|UTC \d|\d UTC|日 |\d KiB|\d MB/g, '')),
+          );
       }
       expect(faults).toEqual([]);
     });
@@ -254,7 +342,9 @@ describe.each(locales)('the starter catalog %s', (tag) => {
           const { title, detail } = world.texts.problem('form', id, parseLocale(tag));
           const told = { located: 'no', timed: 'no', count: 2, fields: 1, ...args };
           expect(title?.format({})(told)).not.toMatch(/[{}#]|[.。।]$/);
-          expect(detail?.format({})(told)).toMatch(tag === 'th' ? /^[^{}#]*[^.]$/ : /^[^{}#]*[.。।]$/);
+          expect(detail?.format({})(told)).toMatch(
+            tag === 'th' ? /^[^{}#]*[^.]$/ : /^[^{}#]*[.。।]$/,
+          );
         }
     });
   });

@@ -3,7 +3,8 @@
 import { unbroken } from './unbroken.js';
 import { readResponse, type FieldPath, type Outcome } from '../client.js';
 
-// The script of the page that tries a form: what was typed becomes JSON, what comes back is shown beside its field.
+// The script of the page that tries a form: what was typed becomes JSON, what comes back is shown
+// beside its field.
 
 type Control = HTMLInputElement | HTMLSelectElement | HTMLTextAreaElement;
 
@@ -21,13 +22,15 @@ const controls = [...form.querySelectorAll<Control>('[data-as]')];
 const places = [...form.querySelectorAll<HTMLElement>('[data-path]')];
 
 const pathOf = (node: HTMLElement): FieldPath => JSON.parse(node.dataset.path ?? '[]') as FieldPath;
-const isTicked = (control: Control): boolean => control instanceof HTMLInputElement && control.type === 'checkbox';
+const isTicked = (control: Control): boolean =>
+  control instanceof HTMLInputElement && control.type === 'checkbox';
 
 function valueOf(control: Control): unknown {
   if (isTicked(control)) return (control as HTMLInputElement).checked;
   if (control.value === '') return undefined;
   // What is no number is sent as it was typed: what comes of it is what one wants to see.
-  if (control.dataset.as === 'number') return Number.isNaN(Number(control.value)) ? control.value : Number(control.value);
+  if (control.dataset.as === 'number')
+    return Number.isNaN(Number(control.value)) ? control.value : Number(control.value);
   return control.value;
 }
 
@@ -35,14 +38,21 @@ function put(root: Record<string, unknown>, path: FieldPath, value: unknown): vo
   let node: Record<string | number, unknown> = root;
   for (const [at, part] of path.entries()) {
     if (at === path.length - 1) node[part] = value;
-    else node = (node[part] ??= typeof path[at + 1] === 'number' ? [] : {}) as Record<string | number, unknown>;
+    else
+      node = (node[part] ??= typeof path[at + 1] === 'number' ? [] : {}) as Record<
+        string | number,
+        unknown
+      >;
   }
 }
 
 function request(): { url: string; init: RequestInit } {
   const body: Record<string, unknown> = {};
   const query = new URLSearchParams();
-  const headers: Record<string, string> = { 'accept-language': document.documentElement.lang, prefer: 'inline' };
+  const headers: Record<string, string> = {
+    'accept-language': document.documentElement.lang,
+    prefer: 'inline',
+  };
   let path = form.dataset.path ?? '/';
   for (const control of controls) {
     const value = valueOf(control);
@@ -56,10 +66,15 @@ function request(): { url: string; init: RequestInit } {
   }
   const method = form.dataset.method ?? 'POST';
   const search = query.size > 0 ? `?${query.toString()}` : '';
-  if (method === 'GET' || method === 'HEAD') return { url: path + search, init: { method, headers } };
+  if (method === 'GET' || method === 'HEAD')
+    return { url: path + search, init: { method, headers } };
   return {
     url: path + search,
-    init: { method, headers: { ...headers, 'content-type': 'application/json' }, body: JSON.stringify(body) },
+    init: {
+      method,
+      headers: { ...headers, 'content-type': 'application/json' },
+      body: JSON.stringify(body),
+    },
   };
 }
 
@@ -74,11 +89,16 @@ function clear(): void {
   status.textContent = '';
 }
 
-/** The input or heading that an error belongs to; what stands deeper than any belongs to the nearest around it. */
+/**
+ * The input or heading that an error belongs to; what stands deeper than any belongs to the nearest
+ * around it.
+ */
 function nodeFor(path: FieldPath, isParameter: boolean): HTMLElement | undefined {
   for (let length = path.length; length > 0; length--) {
     const wanted = JSON.stringify(path.slice(0, length));
-    const found = places.find((node) => node.dataset.path === wanted && (node.dataset.in !== 'body') === isParameter);
+    const found = places.find(
+      (node) => node.dataset.path === wanted && (node.dataset.in !== 'body') === isParameter,
+    );
     if (found) return found;
   }
   return undefined;
@@ -89,15 +109,24 @@ function showAt(node: HTMLElement, texts: readonly string[]): string {
   const id = isControl ? node.id : (node.querySelector('[id]')?.id ?? '');
   if (isControl) node.setAttribute('aria-invalid', 'true');
   const error = element(`${id}-error`);
-  for (const text of texts) error.append(...(error.hasChildNodes() ? [' '] : []), ...unbroken(text));
+  for (const text of texts)
+    error.append(...(error.hasChildNodes() ? [' '] : []), ...unbroken(text));
   error.hidden = false;
   return id;
 }
 
-/** Whether a node is the path's own, and not only near it: what stands beside it need not say the label again. */
-const standsFor = (node: HTMLElement, path: FieldPath): boolean => node.dataset.path === JSON.stringify(path);
+/**
+ * Whether a node is the path's own, and not only near it: what stands beside it need not say the
+ * label again.
+ */
+const standsFor = (node: HTMLElement, path: FieldPath): boolean =>
+  node.dataset.path === JSON.stringify(path);
 
-function show(title: string, detail: string, entries: readonly { text: string; id?: string }[]): void {
+function show(
+  title: string,
+  detail: string,
+  entries: readonly { text: string; id?: string }[],
+): void {
   const heading = document.createElement('h2');
   heading.textContent = title;
   const about = document.createElement('p');
@@ -118,7 +147,11 @@ function show(title: string, detail: string, entries: readonly { text: string; i
     }
     list.append(item);
   }
-  summary.replaceChildren(heading, ...(detail === '' ? [] : [about]), ...(entries.length > 0 ? [list] : []));
+  summary.replaceChildren(
+    heading,
+    ...(detail === '' ? [] : [about]),
+    ...(entries.length > 0 ? [list] : []),
+  );
   summary.hidden = false;
   summary.focus();
 }
@@ -136,15 +169,24 @@ function tell(outcome: Outcome): void {
       return;
     case 'invalid': {
       const parameters = Object.entries(outcome.parameters).map(([name, texts]) => ({
-        path: [name], texts, isParameter: true,
+        path: [name],
+        texts,
+        isParameter: true,
         inlines: outcome.inlineParameters[name] ?? texts,
       }));
-      const fields = outcome.errors.map(({ path, texts, inlines }) => ({ path, texts, inlines, isParameter: false }));
-      const entries = [...parameters, ...fields].flatMap(({ path, texts, inlines, isParameter }) => {
-        const node = nodeFor(path, isParameter);
-        const id = node && showAt(node, standsFor(node, path) ? inlines : texts);
-        return texts.map((text) => (id === undefined || id === '' ? { text } : { text, id }));
-      });
+      const fields = outcome.errors.map(({ path, texts, inlines }) => ({
+        path,
+        texts,
+        inlines,
+        isParameter: false,
+      }));
+      const entries = [...parameters, ...fields].flatMap(
+        ({ path, texts, inlines, isParameter }) => {
+          const node = nodeFor(path, isParameter);
+          const id = node && showAt(node, standsFor(node, path) ? inlines : texts);
+          return texts.map((text) => (id === undefined || id === '' ? { text } : { text, id }));
+        },
+      );
       show(outcome.title, outcome.detail, [...outcome.form.map((text) => ({ text })), ...entries]);
     }
   }
@@ -167,7 +209,8 @@ form.addEventListener('submit', (event) => {
 
 // What was typed survives a change of the language or of the number of rows; secrets are not kept.
 const store = `form ${location.pathname}`;
-const keyOf = (control: Control): string => `${control.dataset.in ?? ''} ${control.dataset.path ?? ''}`;
+const keyOf = (control: Control): string =>
+  `${control.dataset.in ?? ''} ${control.dataset.path ?? ''}`;
 
 function leave(): void {
   const kept = controls.filter((control) => control.getAttribute('type') !== 'password');
@@ -176,14 +219,19 @@ function leave(): void {
     isTicked(control) ? (control as HTMLInputElement).checked : control.value,
   ]);
   sessionStorage.setItem(store, JSON.stringify(values));
-  const parameters = new URLSearchParams({ locale: (element('language') as HTMLSelectElement).value });
+  const parameters = new URLSearchParams({
+    locale: (element('language') as HTMLSelectElement).value,
+  });
   const rows = document.getElementById('rows');
   if (rows instanceof HTMLSelectElement) parameters.set('rows', rows.value);
   location.search = parameters.toString();
 }
 
-for (const id of ['language', 'rows']) document.getElementById(id)?.addEventListener('change', leave);
-const saved = new Map(JSON.parse(sessionStorage.getItem(store) ?? '[]') as [string, string | boolean][]);
+for (const id of ['language', 'rows'])
+  document.getElementById(id)?.addEventListener('change', leave);
+const saved = new Map(
+  JSON.parse(sessionStorage.getItem(store) ?? '[]') as [string, string | boolean][],
+);
 for (const control of controls) {
   const value = saved.get(keyOf(control));
   if (typeof value === 'boolean') (control as HTMLInputElement).checked = value;

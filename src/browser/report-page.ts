@@ -1,5 +1,5 @@
-// The script of the report: filters and pages of a table that may have hundreds of thousands of rows. Only the rows of the
-// page in view are in the document.
+// The script of the report: filters and pages of a table that may have hundreds of thousands of
+// rows. Only the rows of the page in view are in the document.
 import type { ReportData, ReportRow } from '../workspace/checking/reporting.js';
 import { unbroken } from './unbroken.js';
 
@@ -15,7 +15,11 @@ function element(id: string): HTMLElement {
   return found;
 }
 
-function make(tag: string, attributes: Readonly<Record<string, string>> = {}, ...children: (Node | string)[]): HTMLElement {
+function make(
+  tag: string,
+  attributes: Readonly<Record<string, string>> = {},
+  ...children: (Node | string)[]
+): HTMLElement {
   const made = document.createElement(tag);
   for (const [name, value] of Object.entries(attributes)) made.setAttribute(name, value);
   made.append(...children);
@@ -43,7 +47,8 @@ const MARKS: Readonly<Record<string, readonly [string, string]>> = {
 let shown: readonly ReportRow[] = data.rows;
 let page = 0;
 
-const chosen = (): number[] => [...languages.querySelectorAll('input')].flatMap((input, at) => (input.checked ? [at] : []));
+const chosen = (): number[] =>
+  [...languages.querySelectorAll('input')].flatMap((input, at) => (input.checked ? [at] : []));
 
 /** What a row can be found by, made when it is first searched. */
 const words = new WeakMap<ReportRow, string>();
@@ -51,7 +56,12 @@ function wordsOf(row: ReportRow): string {
   let known = words.get(row);
   if (known === undefined) {
     const [formId, path, rule, , texts] = row;
-    words.set(row, (known = [formId, path, rule, ...texts.filter((text) => text !== null)].join('\n').toLowerCase()));
+    words.set(
+      row,
+      (known = [formId, path, rule, ...texts.filter((text) => text !== null)]
+        .join('\n')
+        .toLowerCase()),
+    );
   }
   return known;
 }
@@ -70,8 +80,16 @@ function cell([, , , , texts, states, findings]: ReportRow, at: number): HTMLEle
   const text = texts[at];
   const mark = MARKS[states[at] ?? 'w'];
   const made = make('td', { lang: locale?.tag ?? '', dir: locale?.dir ?? 'auto' });
-  if (text !== null && text !== undefined) made.append(make('span', { class: 'text' }, ...unbroken(text)));
-  if (mark) made.append(make('span', { class: `mark ${states[at] ?? ''}`, title: mark[1], lang: 'en', dir: 'ltr' }, mark[0]));
+  if (text !== null && text !== undefined)
+    made.append(make('span', { class: 'text' }, ...unbroken(text)));
+  if (mark)
+    made.append(
+      make(
+        'span',
+        { class: `mark ${states[at] ?? ''}`, title: mark[1], lang: 'en', dir: 'ltr' },
+        mark[0],
+      ),
+    );
   for (const place of findings) {
     const finding = data.findings[place];
     if (finding?.locale !== locale?.tag) continue;
@@ -101,7 +119,8 @@ function line(row: ReportRow, at: readonly number[]): HTMLElement {
     make('code', {}, rule),
   );
   // What is said of no language stands with the rule itself.
-  for (const place of findings) if (data.findings[place]?.locale === undefined) title.append(findingNote(place));
+  for (const place of findings)
+    if (data.findings[place]?.locale === undefined) title.append(findingNote(place));
   return make('tr', {}, title, ...at.map((one) => cell(row, one)));
 }
 
@@ -153,7 +172,8 @@ next.addEventListener('click', () => {
   show();
 });
 document.addEventListener('keydown', (event) => {
-  const typing = event.target instanceof HTMLInputElement || event.target instanceof HTMLSelectElement;
+  const typing =
+    event.target instanceof HTMLInputElement || event.target instanceof HTMLSelectElement;
   if (event.key === '/' && !typing) {
     event.preventDefault();
     search.focus();
@@ -161,12 +181,14 @@ document.addEventListener('keydown', (event) => {
 });
 // The picture leads to the texts that it counts.
 document.addEventListener('click', (event) => {
-  const cellOf = event.target instanceof Element ? event.target.closest<HTMLElement>('[data-form]') : null;
+  const cellOf =
+    event.target instanceof Element ? event.target.closest<HTMLElement>('[data-form]') : null;
   if (!cellOf) return;
   form.value = cellOf.dataset.form ?? '';
   kind.value = 'message';
   const at = Number(cellOf.dataset.locale);
-  for (const [place, input] of [...languages.querySelectorAll('input')].entries()) if (place === at) input.checked = true;
+  for (const [place, input] of [...languages.querySelectorAll('input')].entries())
+    if (place === at) input.checked = true;
   filter();
   element('texts').scrollIntoView();
   search.focus({ preventScroll: true });
@@ -175,7 +197,9 @@ let opened: HTMLDetailsElement[] = [];
 window.addEventListener('beforeprint', () => {
   draw(shown.slice(0, PRINTED));
   // What is folded away on the screen is read on paper.
-  opened = [...document.querySelectorAll<HTMLDetailsElement>('main details:not(.languages):not([open])')];
+  opened = [
+    ...document.querySelectorAll<HTMLDetailsElement>('main details:not(.languages):not([open])'),
+  ];
   for (const details of opened) details.open = true;
 });
 window.addEventListener('afterprint', () => {

@@ -1,6 +1,9 @@
 /// <reference lib="dom" />
 
-/** What is read as one word though a browser may break it at its hyphens: a date, a time, an id with digits. */
+/**
+ * What is read as one word though a browser may break it at its hyphens: a date, a time, an id with
+ * digits.
+ */
 const ONE_WORD = /[^\s“”„«»「」()[\]]*\d[-/:+][^\s“”„«»「」()[\]]*[\p{L}\d]/gu;
 
 /** The text as nodes, with words such as 2027-03-09 kept on one line. */

@@ -7,6 +7,9 @@ let program;
 
 exports.run = (words, options) => {
   const filename = path.join(__dirname, 'program.cjs');
-  program ??= new Script(readFileSync(filename, 'latin1'), { filename }).runInThisContext()(require, filename);
+  program ??= new Script(readFileSync(filename, 'latin1'), { filename }).runInThisContext()(
+    require,
+    filename,
+  );
   return program.run(words, options);
 };

@@ -21,7 +21,8 @@ const flags = (said: string): string =>
     )
     .join('');
 
-const choices = (known: readonly string[] | undefined): string => (known ? `: ${known.join(', ')}` : '');
+const choices = (known: readonly string[] | undefined): string =>
+  known ? `: ${known.join(', ')}` : '';
 
 function optionLines({ flags: written, description, argChoices, hidden }: Option): string[] {
   return hidden ? [] : ['.TP', flags(written), text(description + choices(argChoices))];
@@ -41,17 +42,28 @@ export async function manual(version: string): Promise<string> {
     '.SH SYNOPSIS',
     `${bold('zeitwort')} \\fIcommand\\fR [\\fIoptions\\fR]`,
     '.SH DESCRIPTION',
-    text('A workspace is a folder with a zeitwort.yaml: it names the languages, and the files with rules and with texts.'),
-    text('Commands look for it in the current folder and above, or in the one that --workspace names.'),
+    text(
+      'A workspace is a folder with a zeitwort.yaml: it names the languages, and the files with rules and with texts.',
+    ),
+    text(
+      'Commands look for it in the current folder and above, or in the one that --workspace names.',
+    ),
     '.SH COMMANDS',
   ];
   for (const { name, summary, load } of COMMANDS) {
     const command = new Command(name);
     (await load()).define(command);
     const { registeredArguments, options } = command;
-    lines.push(`.SS ${flags(['zeitwort', name, ...registeredArguments.map(nameOf)].join(' '))}`, text(`${summary}.`));
+    lines.push(
+      `.SS ${flags(['zeitwort', name, ...registeredArguments.map(nameOf)].join(' '))}`,
+      text(`${summary}.`),
+    );
     for (const argument of registeredArguments)
-      lines.push('.TP', flags(nameOf(argument)), text(argument.description + choices(argument.argChoices)));
+      lines.push(
+        '.TP',
+        flags(nameOf(argument)),
+        text(argument.description + choices(argument.argChoices)),
+      );
     lines.push(...options.flatMap(optionLines));
   }
   lines.push(

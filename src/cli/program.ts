@@ -41,10 +41,17 @@ function newProgram(): Command {
     .exitOverride();
 }
 
-/** Adds every command by name, and the one that is asked for with all it has, so that a run loads only what it needs. */
+/**
+ * Adds every command by name, and the one that is asked for with all it has, so that a run loads
+ * only what it needs.
+ */
 async function addCommands(program: Command, asked: string | undefined): Promise<void> {
   for (const { name, summary, load } of COMMANDS) {
-    const command = program.command(name).summary(summary).description(summary).helpOption('--help', 'print how it is used');
+    const command = program
+      .command(name)
+      .summary(summary)
+      .description(summary)
+      .helpOption('--help', 'print how it is used');
     command.copyInheritedSettings(program);
     if (name !== asked) continue;
     const { define } = await load();
@@ -57,7 +64,8 @@ async function runWords(words: readonly string[]): Promise<void> {
   try {
     const [first, second] = words;
     if (first === COMPLETE) {
-      // What shells call, and no command for people: the words behind `--`, the last as far as it is typed.
+      // What shells call, and no command for people: the words behind `--`, the last as far as it
+      // is typed.
       const { candidatesFor } = await import('./completing.js');
       const found = await candidatesFor(words.slice(2), COMMANDS);
       if (found.length > 0) print(found.join('\n'));

@@ -7,7 +7,8 @@ export interface FilePlace {
   readonly column?: number;
 }
 
-const placed = ({ file, line, column }: FilePlace): string => [file, line, column].filter((part) => part !== undefined).join(':');
+const placed = ({ file, line, column }: FilePlace): string =>
+  [file, line, column].filter((part) => part !== undefined).join(':');
 
 /** Bad input, told in one sentence: what, where, what to do. The program ends with exit code 2. */
 export class Complaint extends Error {
@@ -27,6 +28,9 @@ const LONGEST_WORD = 200;
 
 /** What is echoed came from anywhere: one line, without what a terminal takes for orders. */
 export function oneLine(text: string): string {
-  const words = cleaned(text.slice(0, 100 * LONGEST)).replace(/\S{200,}/g, (word) => `${word.slice(0, LONGEST_WORD)}…`);
+  const words = cleaned(text.slice(0, 100 * LONGEST)).replace(
+    /\S{200,}/g,
+    (word) => `${word.slice(0, LONGEST_WORD)}…`,
+  );
   return words.length > LONGEST ? `${words.slice(0, LONGEST)}…` : words;
 }

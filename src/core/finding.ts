@@ -74,9 +74,14 @@ const RENAMED: Readonly<Record<string, string>> = keyed({
   'number-in-words': 'literal-bound',
 });
 
-/** What stands behind the name of a kind that there is none of: what it is called now, or the nearest name; perhaps nothing. */
+/**
+ * What stands behind the name of a kind that there is none of: what it is called now, or the
+ * nearest name; perhaps nothing.
+ */
 export const kindHint = (name: string): string =>
-  Object.hasOwn(RENAMED, name) ? ` (it is called "${RENAMED[name] ?? ''}" now)` : suggestion(name, FINDING_KINDS);
+  Object.hasOwn(RENAMED, name)
+    ? ` (it is called "${RENAMED[name] ?? ''}" now)`
+    : suggestion(name, FINDING_KINDS);
 
 export type FindingKind = (typeof FINDING_KINDS)[number];
 

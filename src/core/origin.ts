@@ -1,4 +1,7 @@
-/** Where something was declared: a file and the keys that lead to it. Line and column are worked out where they are needed. */
+/**
+ * Where something was declared: a file and the keys that lead to it. Line and column are worked out
+ * where they are needed.
+ */
 export interface Origin {
   /** Relative to the workspace, with forward slashes. */
   readonly file: string;
@@ -16,8 +19,9 @@ export interface Spot extends Origin {
 }
 
 /**
- * A place in a file that is being read: its key, and the trail of the object around it. Everything in one object shares that
- * object's trail, and the list of keys is made only where somebody asks, which is for few of the texts of a large catalog.
+ * A place in a file that is being read: its key, and the trail of the object around it. Everything
+ * in one object shares that object's trail, and the list of keys is made only where somebody asks,
+ * which is for few of the texts of a large catalog.
  */
 export class Trail implements Origin {
   private constructor(

@@ -34,7 +34,13 @@ export class Reading {
     return { file: this.file, keys };
   }
 
-  note(kind: FindingKind, keys: Origin['keys'], at: Spot['at'], message: string, about: Partial<Remark> = {}): void {
+  note(
+    kind: FindingKind,
+    keys: Origin['keys'],
+    at: Spot['at'],
+    message: string,
+    about: Partial<Remark> = {},
+  ): void {
     this.remarks.push({ kind, message, ...about, spot: { file: this.file, keys, at } });
   }
 
@@ -45,7 +51,8 @@ export class Reading {
   /** What should be an object; a remark and an empty one where it is something else. */
   object(value: Loose, place: Pick<Origin, 'keys'>, what: string): LooseObject {
     if (isObject(value)) return value;
-    if (value !== undefined) this.wrongStructure(place.keys, 'value', `${what} is an object, not ${described(value)}.`);
+    if (value !== undefined)
+      this.wrongStructure(place.keys, 'value', `${what} is an object, not ${described(value)}.`);
     return NOTHING;
   }
 

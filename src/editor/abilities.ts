@@ -12,7 +12,9 @@ export interface Abilities extends EditAbilities {
 }
 
 /** What a client says of itself. */
-export function abilitiesOf({ capabilities: { textDocument, workspace, window } }: InitializeParams): Abilities {
+export function abilitiesOf({
+  capabilities: { textDocument, workspace, window },
+}: InitializeParams): Abilities {
   const edits = workspace?.workspaceEdit;
   return {
     documentChanges: edits?.documentChanges ?? false,
@@ -28,10 +30,10 @@ export function abilitiesOf({ capabilities: { textDocument, workspace, window } 
 /** What every client can do. */
 export const NOTHING_MORE: Abilities = {
   documentChanges: false,
-    resources: false,
-    snippets: false,
-    watches: false,
-    progress: false,
-    folders: false,
-    lenses: false,
+  resources: false,
+  snippets: false,
+  watches: false,
+  progress: false,
+  folders: false,
+  lenses: false,
 };

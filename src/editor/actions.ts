@@ -1,4 +1,10 @@
-import { CodeActionKind, type CodeAction, type Diagnostic, type Range, type WorkspaceEdit } from 'vscode-languageserver/node';
+import {
+  CodeActionKind,
+  type CodeAction,
+  type Diagnostic,
+  type Range,
+  type WorkspaceEdit,
+} from 'vscode-languageserver/node';
 import type { Finding } from '../core/finding.js';
 import { printMessage } from '../core/message/print.js';
 import type { Address } from '../core/texts/purpose.js';
@@ -26,8 +32,10 @@ export interface Told {
 }
 
 const isAt = ({ start, end }: Range, range: Range): boolean =>
-  (start.line < range.end.line || (start.line === range.end.line && start.character <= range.end.character)) &&
-  (end.line > range.start.line || (end.line === range.start.line && end.character >= range.start.character));
+  (start.line < range.end.line ||
+    (start.line === range.end.line && start.character <= range.end.character)) &&
+  (end.line > range.start.line ||
+    (end.line === range.start.line && end.character >= range.start.character));
 
 /** The findings of a file that are told within a range. */
 export function toldAt({ project, workspace, file, source, places }: Place, range: Range): Told[] {
@@ -38,7 +46,10 @@ export function toldAt({ project, workspace, file, source, places }: Place, rang
   });
 }
 
-/** More findings at one place, or in a file that is not asked to be mended whole, are not gone through each time somebody looks. */
+/**
+ * More findings at one place, or in a file that is not asked to be mended whole, are not gone
+ * through each time somebody looks.
+ */
 const MOST_AT_ONCE = 40;
 
 const FIXABLE_KINDS: ReadonlySet<string> = new Set(FIXABLE);
@@ -51,7 +62,9 @@ function fixed(
   const edits = new Edits(workspace);
   const fixer = new Fixer(workspace, edits);
   fixer.findings(findings, FIXABLE_KINDS);
-  return fixer.mended.length === 0 ? undefined : { edits, what: fixer.mended.map(({ what }) => what) };
+  return fixer.mended.length === 0
+    ? undefined
+    : { edits, what: fixer.mended.map(({ what }) => what) };
 }
 
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
@@ -68,11 +81,17 @@ function renamed(
     const entry = entryAt(workspace, spot.file, spot.keys);
     const wrong = /\{([^}]*)\}/.exec(message)?.[1];
     if (!entry || wrong === undefined) return undefined;
-    const text = entry.text.replaceAll(new RegExp(`\\{(\\s*)${wrong.replace(/[^\w]/g, '\\$&')}(?=\\s*[,}])`, 'g'), `{$1${near}`);
+    const text = entry.text.replaceAll(
+      new RegExp(`\\{(\\s*)${wrong.replace(/[^\w]/g, '\\$&')}(?=\\s*[,}])`, 'g'),
+      `{$1${near}`,
+    );
     edits.change(spot.file, (before) => setIn(before, entry.origin.keys, text));
     return { edits, near };
   }
-  if (spot.at !== 'key' || !['unknown-rule', 'wrong-structure', 'unknown-problem', 'unused-excuse'].includes(kind))
+  if (
+    spot.at !== 'key' ||
+    !['unknown-rule', 'wrong-structure', 'unknown-problem', 'unused-excuse'].includes(kind)
+  )
     return undefined;
   edits.change(spot.file, (before) =>
     isYaml(spot.file) ? renameYamlKey(before, spot.keys, near) : renameIn(before, spot.keys, near),
@@ -80,17 +99,32 @@ function renamed(
   return { edits, near };
 }
 
-function ofFinding({ finding, diagnostic }: Told, workspace: Workspace, toEdit: ToEdit): CodeAction[] {
+function ofFinding(
+  { finding, diagnostic }: Told,
+  workspace: Workspace,
+  toEdit: ToEdit,
+): CodeAction[] {
   const found: CodeAction[] = [];
   const offer = (title: string, edits: Edits, isPreferred: boolean): void => {
-    found.push({ title, kind: CodeActionKind.QuickFix, diagnostics: [diagnostic], edit: toEdit(edits), isPreferred });
+    found.push({
+      title,
+      kind: CodeActionKind.QuickFix,
+      diagnostics: [diagnostic],
+      edit: toEdit(edits),
+      isPreferred,
+    });
   };
   const mended = FIXABLE_KINDS.has(finding.kind) ? fixed([finding], workspace) : undefined;
   if (mended) offer(`Mend: ${mended.what.join('; ')}`, mended.edits, true);
   const other = renamed(finding, workspace);
   if (other) offer(`Write "${other.near}"`, other.edits, true);
   const draft = draftFor(finding, workspace);
-  if (draft) offer(`Draft the text in ${finding.locale ?? ''}, from ${draft.from}`, draftAll([finding], workspace), !mended);
+  if (draft)
+    offer(
+      `Draft the text in ${finding.locale ?? ''}, from ${draft.from}`,
+      draftAll([finding], workspace),
+      !mended,
+    );
   return found;
 }
 
@@ -107,8 +141,16 @@ function extracted({ entry }: TextTarget, workspace: Workspace): Edits | undefin
   const editor = new TextEditor(workspace, edits);
   for (const text of own) {
     const { inline } = text.details;
-    editor.unset(text.file, { kind: 'message', form: purpose.form, path: purpose.path, key: purpose.key });
-    editor.set(text.file, general, text.text, { note: text.details.note, limit: text.details.limit });
+    editor.unset(text.file, {
+      kind: 'message',
+      form: purpose.form,
+      path: purpose.path,
+      key: purpose.key,
+    });
+    editor.set(text.file, general, text.text, {
+      note: text.details.note,
+      limit: text.details.limit,
+    });
     if (inline) editor.set(text.file, { ...general, kind: 'inline' }, inline.text);
   }
   return edits;
@@ -121,7 +163,11 @@ function ofText(target: TextTarget, workspace: Workspace, toEdit: ToEdit): CodeA
   if (tidy !== entry.text) {
     const edits = new Edits(workspace);
     edits.change(entry.file, (text) => setIn(text, entry.origin.keys, tidy));
-    actions.push({ title: 'Lay out this message', kind: CodeActionKind.RefactorRewrite, edit: toEdit(edits) });
+    actions.push({
+      title: 'Lay out this message',
+      kind: CodeActionKind.RefactorRewrite,
+      edit: toEdit(edits),
+    });
   }
   const general = extracted(target, workspace);
   if (general)
@@ -134,9 +180,15 @@ function ofText(target: TextTarget, workspace: Workspace, toEdit: ToEdit): CodeA
 }
 
 /** What can be done at a place; a failure of one thing is none of the others. */
-export function actionsAt(place: Place, range: Range, only: readonly string[] | undefined, toEdit: ToEdit): CodeAction[] {
+export function actionsAt(
+  place: Place,
+  range: Range,
+  only: readonly string[] | undefined,
+  toEdit: ToEdit,
+): CodeAction[] {
   const { workspace, source, project, file } = place;
-  const wants = (kind: string): boolean => only === undefined || only.some((one) => kind === one || kind.startsWith(`${one}.`));
+  const wants = (kind: string): boolean =>
+    only === undefined || only.some((one) => kind === one || kind.startsWith(`${one}.`));
   const told = toldAt(place, range).slice(0, MOST_AT_ONCE);
   const inFile = project.findings().get(project.pathOf(file)) ?? [];
   const attempt = (make: () => CodeAction[]): CodeAction[] => {
@@ -162,8 +214,12 @@ export function actionsAt(place: Place, range: Range, only: readonly string[] | 
       : [];
   };
   return [
-    ...(wants(CodeActionKind.QuickFix) ? told.flatMap((one) => attempt(() => ofFinding(one, workspace, toEdit))) : []),
-    ...(wants(CodeActionKind.Refactor) && target?.sort === 'text' ? attempt(() => ofText(target, workspace, toEdit)) : []),
+    ...(wants(CodeActionKind.QuickFix)
+      ? told.flatMap((one) => attempt(() => ofFinding(one, workspace, toEdit)))
+      : []),
+    ...(wants(CodeActionKind.Refactor) && target?.sort === 'text'
+      ? attempt(() => ofText(target, workspace, toEdit))
+      : []),
     ...(wants(CodeActionKind.SourceFixAll) ? attempt(all) : []),
   ].filter(({ kind = '' }) => wants(kind));
 }

@@ -1,5 +1,10 @@
 import { getOrMake } from '../core/base/get-or-make.js';
-import { InlayHintKind, type CodeLens, type InlayHint, type Range } from 'vscode-languageserver/node';
+import {
+  InlayHintKind,
+  type CodeLens,
+  type InlayHint,
+  type Range,
+} from 'vscode-languageserver/node';
 import { isCovered } from '../core/check/subject/coverage.js';
 import type { CheckResult } from '../core/check/subject/result.js';
 import type { Locale } from '../core/locale/tag.js';
@@ -14,7 +19,8 @@ export const DRAFT_COMMAND = 'zeitwort.draft';
 /** A hint is no longer than that. */
 const LONGEST = 80;
 
-const cut = (text: string): string => (text.length > LONGEST ? `${text.slice(0, LONGEST - 1)}…` : text);
+const cut = (text: string): string =>
+  text.length > LONGEST ? `${text.slice(0, LONGEST - 1)}…` : text;
 
 /** The original beside each translation in a part of a file. */
 export function hintsIn({ workspace, file, source }: Place, range: Range): InlayHint[] {
@@ -60,10 +66,17 @@ function countsOf({ matrix }: CheckResult): Map<string, Map<Locale, Count>> {
   return counts;
 }
 
-const percent = ({ all, covered }: Count): number => (all === 0 ? 100 : Math.floor((100 * covered) / all));
+const percent = ({ all, covered }: Count): number =>
+  all === 0 ? 100 : Math.floor((100 * covered) / all);
 
-/** How far a form is in each language, over its declaration; how far a language is, over its catalog. */
-export function lensesIn({ workspace, file, source, project }: Place, result: CheckResult): CodeLens[] {
+/**
+ * How far a form is in each language, over its declaration; how far a language is, over its
+ * catalog.
+ */
+export function lensesIn(
+  { workspace, file, source, project }: Place,
+  result: CheckResult,
+): CodeLens[] {
   const counts = countsOf(result);
   const catalog = catalogIn(workspace, file);
   const lens = (range: Range, title: string, args?: unknown[]): CodeLens => ({
@@ -76,18 +89,27 @@ export function lensesIn({ workspace, file, source, project }: Place, result: Ch
       const { all = 0, covered = 0 } = byLocale.get(catalog.locale) ?? {};
       return sum + all - covered;
     }, 0);
-    const all = forms.reduce((sum, [, byLocale]) => sum + (byLocale.get(catalog.locale)?.all ?? 0), 0);
+    const all = forms.reduce(
+      (sum, [, byLocale]) => sum + (byLocale.get(catalog.locale)?.all ?? 0),
+      0,
+    );
     const range = source.range({ from: 0, to: 0 });
     if (lacking === 0) return [lens(range, `${catalog.locale}: all ${all} rules have a text`)];
     return [
-      lens(range, `${catalog.locale}: ${lacking} of ${all} rules have no text; draft them`, [project.folder, catalog.locale]),
+      lens(range, `${catalog.locale}: ${lacking} of ${all} rules have no text; draft them`, [
+        project.folder,
+        catalog.locale,
+      ]),
     ];
   }
   return [...workspace.forms.values()].flatMap(({ form }): CodeLens[] => {
-    const at = form.origin.file === file ? workspace.offsetOf({ ...form.origin, at: 'key' }) : undefined;
+    const at =
+      form.origin.file === file ? workspace.offsetOf({ ...form.origin, at: 'key' }) : undefined;
     const byLocale = counts.get(form.id);
     if (at === undefined || !byLocale) return [];
-    const shares = [...byLocale].map(([locale, count]) => `${locale} ${percent(count)} %`).join(' · ');
+    const shares = [...byLocale]
+      .map(([locale, count]) => `${locale} ${percent(count)} %`)
+      .join(' · ');
     return [lens(source.range({ from: at, to: at }), shares)];
   });
 }

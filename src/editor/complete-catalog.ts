@@ -9,7 +9,13 @@ import { VOCABULARY } from '../core/rules/vocabulary.js';
 import { speaksOf } from '../core/texts/form-set.js';
 import type { Catalog } from '../core/texts/catalog.js';
 import { FRAMES, WORD_GROUPS, type Address } from '../core/texts/purpose.js';
-import { CATALOG_KEYS, FIELD_KEYS, MESSAGE_KEYS, PROBLEM_KEYS, TEXT_KEYS } from '../core/texts/read.js';
+import {
+  CATALOG_KEYS,
+  FIELD_KEYS,
+  MESSAGE_KEYS,
+  PROBLEM_KEYS,
+  TEXT_KEYS,
+} from '../core/texts/read.js';
 import { patternOf } from '../workspace/reading/address.js';
 import type { Workspace } from '../workspace/reading/workspace.js';
 import type { KeyCursor } from './yaml-cursor.js';
@@ -23,16 +29,22 @@ const OBJECT = ': {$1\\}';
 /** What members of a catalog hold. */
 const VALUES: Readonly<Record<string, string>> = keyed({
   locale: TEXT,
-    form: TEXT,
-    $schema: TEXT,
-    text: TEXT,
-    note: TEXT,
-    inline: TEXT,
-    title: TEXT,
-    detail: TEXT,
-    label: TEXT,
-    limit: ': $1',
-  messages: OBJECT, fields: OBJECT, frames: OBJECT, words: OBJECT, problems: OBJECT, choices: OBJECT, excused: OBJECT,
+  form: TEXT,
+  $schema: TEXT,
+  text: TEXT,
+  note: TEXT,
+  inline: TEXT,
+  title: TEXT,
+  detail: TEXT,
+  label: TEXT,
+  limit: ': $1',
+  messages: OBJECT,
+  fields: OBJECT,
+  frames: OBJECT,
+  words: OBJECT,
+  problems: OBJECT,
+  choices: OBJECT,
+  excused: OBJECT,
 });
 
 export interface CatalogOffers {
@@ -41,11 +53,14 @@ export interface CatalogOffers {
   readonly value: (name: string) => string;
 }
 
-const named = (names: readonly string[], kind: Offer['kind'] = Sort.Property): Offer[] => names.map((name) => ({ name, kind }));
+const named = (names: readonly string[], kind: Offer['kind'] = Sort.Property): Offer[] =>
+  names.map((name) => ({ name, kind }));
 
 /** The forms that a catalog speaks of. */
 function formsOf({ form: of }: Catalog, workspace: Workspace): Form[] {
-  return [...workspace.forms.values()].flatMap(({ form }) => (of === undefined || speaksOf(of, form.id) ? [form] : []));
+  return [...workspace.forms.values()].flatMap(({ form }) =>
+    of === undefined || speaksOf(of, form.id) ? [form] : [],
+  );
 }
 
 /** The rules that messages of a field's entry are for. */
@@ -53,21 +68,35 @@ export function rowsAt(catalog: Catalog, path: string, workspace: Workspace): Ro
   const pattern = patternOf(path);
   if (!pattern) return [];
   return rowsOf(formsOf(catalog, workspace)).filter(
-    ({ field }) => isCoveredBy(pattern, field.pattern) || printPath(field.pattern) === printPath(pattern),
+    ({ field }) =>
+      isCoveredBy(pattern, field.pattern) || printPath(field.pattern) === printPath(pattern),
   );
 }
 
 /** The keys of rules, those first that have no text of their own in this language. */
-function ruleKeys(rows: readonly Row[], catalog: Catalog, workspace: Workspace, path?: string): Offer[] {
+function ruleKeys(
+  rows: readonly Row[],
+  catalog: Catalog,
+  workspace: Workspace,
+  path?: string,
+): Offer[] {
   const column = workspace.table.column(catalog.locale);
   const offers = new Map<string, Offer>();
   for (const row of rows)
     for (const key of row.keys) {
       if (offers.has(key)) continue;
-      const purpose = workspace.table.purposes.find({ kind: 'message', form: catalog.form, path, key });
+      const purpose = workspace.table.purposes.find({
+        kind: 'message',
+        form: catalog.form,
+        path,
+        key,
+      });
       const has = purpose !== undefined && column.cells[purpose.id] !== undefined;
       offers.set(key, {
-        name: key, kind: Sort.Property, rank: has ? 6 : 2, detail: has ? 'has a text' : 'has no text here yet',
+        name: key,
+        kind: Sort.Property,
+        rank: has ? 6 : 2,
+        detail: has ? 'has a text' : 'has no text here yet',
         about: VOCABULARY.has(key)
           ? { sort: 'rule', of: key }
           : { sort: 'words', of: `A rule of ${row.field.path || 'the body'} (${row.form.id}).` },
@@ -87,7 +116,9 @@ function fieldPaths(catalog: Catalog, workspace: Workspace): Offer[] {
         const label = workspace.texts.label(form.id, pattern.slice(0, length), catalog.locale);
         const has = label !== undefined && workspace.texts.serves(label.locale, catalog.locale);
         offers.set(path, {
-          name: path, kind: Sort.Field, rank: has ? 6 : 2,
+          name: path,
+          kind: Sort.Field,
+          rank: has ? 6 : 2,
           detail: has ? label.text : 'has no label here yet',
         });
       }
@@ -99,18 +130,29 @@ function choicesAt(catalog: Catalog, path: string, workspace: Workspace): Offer[
   const values = rowsAt(catalog, path, workspace).flatMap(({ use }) =>
     Array.isArray(use.params.choices) ? (use.params.choices as unknown[]) : [],
   );
-  return named([...new Set(values.map((value) => (typeof value === 'string' ? value : JSON.stringify(value))))], Sort.EnumMember);
+  return named(
+    [
+      ...new Set(
+        values.map((value) => (typeof value === 'string' ? value : JSON.stringify(value))),
+      ),
+    ],
+    Sort.EnumMember,
+  );
 }
 
 /** The grammatical forms that labels of a language have. */
 function inflectionsIn({ locale }: Catalog, { table }: Workspace): string[] {
-  const found = table.catalogsOf(locale).flatMap(({ texts }) => texts.flatMap(({ forms }) => [...forms.keys()]));
+  const found = table
+    .catalogsOf(locale)
+    .flatMap(({ texts }) => texts.flatMap(({ forms }) => [...forms.keys()]));
   return [...new Set(found)];
 }
 
 const kinds = (): Offer[] =>
   KINDS.map(({ kind, about }) => ({
-    name: kind, kind: Sort.EnumMember, detail: about,
+    name: kind,
+    kind: Sort.EnumMember,
+    detail: about,
     about: { sort: 'kind', of: kind },
   }));
 
@@ -123,11 +165,14 @@ function keyOffers({ keys }: KeyCursor, catalog: Catalog, workspace: Workspace):
     case undefined:
       return named(CATALOG_KEYS);
     case 'messages':
-      return first === undefined ? ruleKeys(rowsOf(formsOf(catalog, workspace)), catalog, workspace) : named(MESSAGE_KEYS);
+      return first === undefined
+        ? ruleKeys(rowsOf(formsOf(catalog, workspace)), catalog, workspace)
+        : named(MESSAGE_KEYS);
     case 'fields':
       if (first === undefined) return fieldPaths(catalog, workspace);
       if (second === undefined) return named(FIELD_KEYS);
-      if (second === 'label') return named([...TEXT_KEYS, 'gender', ...inflectionsIn(catalog, workspace)]);
+      if (second === 'label')
+        return named([...TEXT_KEYS, 'gender', ...inflectionsIn(catalog, workspace)]);
       if (third !== undefined) return named(second === 'messages' ? MESSAGE_KEYS : TEXT_KEYS);
       return second === 'choices'
         ? choicesAt(catalog, first, workspace)
@@ -150,13 +195,20 @@ function keyOffers({ keys }: KeyCursor, catalog: Catalog, workspace: Workspace):
 function valueOffers({ keys }: KeyCursor, workspace: Workspace): readonly Offer[] {
   if (keys[0] === 'locale') return named(workspace.config.languages, Sort.EnumMember);
   if (keys[0] === 'form') return named([...workspace.forms.keys()], Sort.EnumMember);
-  return keys.at(-1) === 'gender' ? named(['feminine', 'masculine', 'neuter', 'plural', 'common'], Sort.EnumMember) : [];
+  return keys.at(-1) === 'gender'
+    ? named(['feminine', 'masculine', 'neuter', 'plural', 'common'], Sort.EnumMember)
+    : [];
 }
 
 /** What could be typed at a place of a catalog that is no text. */
-export function catalogOffers(cursor: KeyCursor, catalog: Catalog, workspace: Workspace): CatalogOffers {
+export function catalogOffers(
+  cursor: KeyCursor,
+  catalog: Catalog,
+  workspace: Workspace,
+): CatalogOffers {
   const { keys, at } = cursor;
-  const offers = at === 'key' ? keyOffers(cursor, catalog, workspace) : valueOffers(cursor, workspace);
+  const offers =
+    at === 'key' ? keyOffers(cursor, catalog, workspace) : valueOffers(cursor, workspace);
   const ofTexts =
     keys.at(-1) === 'messages' ||
     keys.at(-1) === 'choices' ||
@@ -167,12 +219,22 @@ export function catalogOffers(cursor: KeyCursor, catalog: Catalog, workspace: Wo
   return {
     offers,
     value: (name) =>
-      holdsObjects || (keys[0] === 'words' && keys.length === 1) ? OBJECT : ofTexts ? TEXT : (VALUES[name] ?? TEXT),
+      holdsObjects || (keys[0] === 'words' && keys.length === 1)
+        ? OBJECT
+        : ofTexts
+          ? TEXT
+          : (VALUES[name] ?? TEXT),
   };
 }
 
-/** What a text that is being typed is there for, by the keys that lead to it; nothing of what is no text. */
-export function addressAt(keys: readonly (string | number)[], catalog: Catalog): Address | undefined {
+/**
+ * What a text that is being typed is there for, by the keys that lead to it; nothing of what is no
+ * text.
+ */
+export function addressAt(
+  keys: readonly (string | number)[],
+  catalog: Catalog,
+): Address | undefined {
   const [section, first, second, third, fourth] = keys.map(String);
   const { form } = catalog;
   const isText = (rest: string | undefined): boolean => rest === undefined || rest === 'text';
@@ -184,7 +246,9 @@ export function addressAt(keys: readonly (string | number)[], catalog: Catalog):
     case 'frames':
       return isText(second) ? { kind: 'frame', key: first } : undefined;
     case 'words':
-      return second !== undefined && isText(third) ? { kind: 'word', key: `${first} ${second}` } : undefined;
+      return second !== undefined && isText(third)
+        ? { kind: 'word', key: `${first} ${second}` }
+        : undefined;
     case 'problems':
       return second !== undefined && isText(third) && PROBLEM_KEYS.includes(second)
         ? { kind: 'problem', key: `${first} ${second}` }
@@ -198,9 +262,12 @@ export function addressAt(keys: readonly (string | number)[], catalog: Catalog):
           ? undefined
           : { kind: 'label', form, path, key: isText(third) ? '' : (third ?? '') };
       if (third === undefined) return undefined;
-      if (second === 'messages' && fourth === 'inline') return { kind: 'inline', form, path, key: third };
+      if (second === 'messages' && fourth === 'inline')
+        return { kind: 'inline', form, path, key: third };
       if (!isText(fourth)) return undefined;
-      return second === 'messages' ? { kind: 'message', form, path, key: third } : { kind: 'choice', form, path, key: third };
+      return second === 'messages'
+        ? { kind: 'message', form, path, key: third }
+        : { kind: 'choice', form, path, key: third };
     }
     default:
       return undefined;

@@ -40,7 +40,12 @@ export const withoutPlaces = (snippet: string): string =>
     .replace(/\\([\\$}])/g, '$1');
 
 /** The offers as the protocol has them. */
-export function itemsOf(offers: readonly Offer[], source: Source, extent: Extent, withSnippets: boolean): CompletionItem[] {
+export function itemsOf(
+  offers: readonly Offer[],
+  source: Source,
+  extent: Extent,
+  withSnippets: boolean,
+): CompletionItem[] {
   const range = source.range(extent);
   return offers.map(({ name, kind, detail, rank = 5, about, snippet }) => {
     const isSnippet = snippet !== undefined && withSnippets;
@@ -76,7 +81,8 @@ export function aboutRule(id: string): string | undefined {
   ].join('\n\n');
 }
 
-const isAbout = (data: unknown): data is About => typeof data === 'object' && data !== null && 'sort' in data && 'of' in data;
+const isAbout = (data: unknown): data is About =>
+  typeof data === 'object' && data !== null && 'sort' in data && 'of' in data;
 
 /** The documentation of an item, out of the reference. */
 export function documentationOf(data: unknown): MarkupContent | undefined {

@@ -57,30 +57,47 @@ function uses(name: string, { rows, locale, address }: TypedMessage): Offer[] {
   const rule = row?.use.rule ?? address.key;
   const known = VOCABULARY.get(rule)?.arguments.find((one) => one.name === name);
   const isNumber =
-    known?.kind === 'number' || typeof row?.use.params[name] === 'number' || /^(?:count|fields|seconds)$/.test(name);
-  const isKey = known?.kind === 'key' || /^has_|^(?:nested|hint|exclusive|located|timed)$|_gender$/.test(name);
+    known?.kind === 'number' ||
+    typeof row?.use.params[name] === 'number' ||
+    /^(?:count|fields|seconds)$/.test(name);
+  const isKey =
+    known?.kind === 'key' || /^has_|^(?:nested|hint|exclusive|located|timed)$|_gender$/.test(name);
   if (isNumber) {
-    const cases = categoriesOf(locale, 'cardinal').map((category, at) => `${category} {# $${at + 1}\\}`);
+    const cases = categoriesOf(locale, 'cardinal').map(
+      (category, at) => `${category} {# $${at + 1}\\}`,
+    );
     return [
       {
-        name: `${name}, plural, …`, kind: Sort.Snippet, rank: 6, detail: `counts with {${name}}`,
+        name: `${name}, plural, …`,
+        kind: Sort.Snippet,
+        rank: 6,
+        detail: `counts with {${name}}`,
         snippet: `${name}, plural, ${cases.join(' ')}`,
       },
     ];
   }
   if (!isKey) return [];
-  const keys = fixedKeys(name, rule) ?? (name.startsWith('has_') || name === 'timed' ? ['yes'] : []);
-  const cases = [...keys.filter((key) => key !== 'no' && key !== 'value'), 'other'].map((key, at) => `${key} {$${at + 1}\\}`);
+  const keys =
+    fixedKeys(name, rule) ?? (name.startsWith('has_') || name === 'timed' ? ['yes'] : []);
+  const cases = [...keys.filter((key) => key !== 'no' && key !== 'value'), 'other'].map(
+    (key, at) => `${key} {$${at + 1}\\}`,
+  );
   return [
     {
-      name: `${name}, select, …`, kind: Sort.Snippet, rank: 6, detail: `chooses by {${name}}`,
+      name: `${name}, select, …`,
+      kind: Sort.Snippet,
+      rank: 6,
+      detail: `chooses by {${name}}`,
       snippet: `${name}, select, ${cases.join(' ')}`,
     },
   ];
 }
 
 /** What could stand at a place of a message, and which part of the text it would replace. */
-export function messageOffers(typed: TypedMessage): { readonly offers: readonly Offer[]; readonly extent: Extent } {
+export function messageOffers(typed: TypedMessage): {
+  readonly offers: readonly Offer[];
+  readonly extent: Extent;
+} {
   const { text, offset, locale, rows, address } = typed;
   const cursor = messageCursor(text, offset);
   if (cursor.in === 'text') return { offers: [], extent: { from: offset, to: offset } };
@@ -94,24 +111,34 @@ export function messageOffers(typed: TypedMessage): { readonly offers: readonly 
         offers: argumentNames(typed).flatMap((name): Offer[] => [
           {
             name,
-              kind: Sort.Variable,
-              rank: FIELD_NAMES.has(name) ? 5 : 4,
-              detail: argumentMeaning(name, address, rows[0]).replaceAll('`', ''),
+            kind: Sort.Variable,
+            rank: FIELD_NAMES.has(name) ? 5 : 4,
+            detail: argumentMeaning(name, address, rows[0]).replaceAll('`', ''),
             snippet: inSnippet(`${name}${close}`),
           },
-          ...uses(name, typed).map((offer) => ({ ...offer, snippet: `${offer.snippet ?? ''}${inSnippet(close)}` })),
+          ...uses(name, typed).map((offer) => ({
+            ...offer,
+            snippet: `${offer.snippet ?? ''}${inSnippet(close)}`,
+          })),
         ]),
       };
     case 'type':
       return {
         extent,
-        offers: ['plural', 'select', 'selectordinal', 'number', 'date', 'time'].map((name) => ({ name, kind: Sort.Keyword })),
+        offers: ['plural', 'select', 'selectordinal', 'number', 'date', 'time'].map((name) => ({
+          name,
+          kind: Sort.Keyword,
+        })),
       };
     case 'style':
       return {
         extent,
-        offers: (cursor.type === 'number' ? ['integer', 'percent'] : ['short', 'medium', 'long', 'full']).map((name) => ({
-          name, kind: Sort.Value,
+        offers: (cursor.type === 'number'
+          ? ['integer', 'percent']
+          : ['short', 'medium', 'long', 'full']
+        ).map((name) => ({
+          name,
+          kind: Sort.Value,
         })),
       };
     case 'case': {
@@ -119,7 +146,8 @@ export function messageOffers(typed: TypedMessage): { readonly offers: readonly 
       const all =
         cursor.type === 'select'
           ? [
-              ...(fixedKeys(cursor.name, rows[0]?.use.rule ?? address.key) ?? (cursor.name.startsWith('has_') ? ['yes'] : [])),
+              ...(fixedKeys(cursor.name, rows[0]?.use.rule ?? address.key) ??
+                (cursor.name.startsWith('has_') ? ['yes'] : [])),
               'other',
             ]
           : [...categoriesOf(locale, type), '=0', '=1'];
@@ -128,8 +156,13 @@ export function messageOffers(typed: TypedMessage): { readonly offers: readonly 
       return {
         extent,
         offers: names.map((name, at) => ({
-          name, kind: Sort.EnumMember, rank: Math.min(9, 1 + at), detail: `a case of {${cursor.name}}`,
-          snippet: opens ? inSnippet(name) : `${inSnippet(name)} {${cursor.type === 'select' ? '' : '# '}$1\\}`,
+          name,
+          kind: Sort.EnumMember,
+          rank: Math.min(9, 1 + at),
+          detail: `a case of {${cursor.name}}`,
+          snippet: opens
+            ? inSnippet(name)
+            : `${inSnippet(name)} {${cursor.type === 'select' ? '' : '# '}$1\\}`,
         })),
       };
     }

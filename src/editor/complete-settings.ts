@@ -5,16 +5,22 @@ import type { Workspace } from '../workspace/reading/workspace.js';
 import type { KeyCursor } from './yaml-cursor.js';
 import { Sort, type Offer } from './complete-items.js';
 
-const named = (names: readonly string[], kind: Offer['kind']): Offer[] => names.map((name) => ({ name, kind }));
+const named = (names: readonly string[], kind: Offer['kind']): Offer[] =>
+  names.map((name) => ({ name, kind }));
 
 /** What could be typed at a place of the workspace file. */
-export function settingsOffers({ keys, at, there }: KeyCursor, { config, forms }: Workspace): readonly Offer[] {
+export function settingsOffers(
+  { keys, at, there }: KeyCursor,
+  { config, forms }: Workspace,
+): readonly Offer[] {
   const [section] = keys;
   const { members, values } = settingsAt(keys);
   if (at === 'key') {
     if (section === 'checks' && keys.length === 1)
       return KINDS.map(({ kind, about }) => ({
-        name: kind, kind: Sort.Property, detail: about,
+        name: kind,
+        kind: Sort.Property,
+        detail: about,
         about: { sort: 'kind', of: kind },
       }));
     if (section === 'problems' && keys.length === 1) return [];
@@ -30,7 +36,14 @@ export function settingsOffers({ keys, at, there }: KeyCursor, { config, forms }
     case 'forms':
       return named([...forms.keys()], Sort.EnumMember);
     case 'paths':
-      return named([...new Set([...forms.values()].flatMap(({ form }) => form.fields.map(({ path }) => path)))], Sort.Field);
+      return named(
+        [
+          ...new Set(
+            [...forms.values()].flatMap(({ form }) => form.fields.map(({ path }) => path)),
+          ),
+        ],
+        Sort.Field,
+      );
     case 'shape':
       return named([...config.shapes.keys()], Sort.EnumMember);
     default:

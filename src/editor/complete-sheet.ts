@@ -8,7 +8,8 @@ import type { Workspace } from '../workspace/reading/workspace.js';
 import type { KeyCursor } from './yaml-cursor.js';
 import { inSnippet, Sort, type Offer } from './complete-items.js';
 
-const named = (names: readonly string[], kind: Offer['kind'] = Sort.Property): Offer[] => names.map((name) => ({ name, kind }));
+const named = (names: readonly string[], kind: Offer['kind'] = Sort.Property): Offer[] =>
+  names.map((name) => ({ name, kind }));
 
 const SECTIONS: readonly string[] = ['fields', ...FIELD_PLACES.filter((place) => place !== 'body')];
 
@@ -17,11 +18,17 @@ const OF_USES = ['as', 'onlyIf', 'problem'];
 
 function pathsOf(form: string, workspace: Workspace): Offer[] {
   const fields = workspace.forms.get(form)?.form.fields ?? [];
-  return [...new Set(fields.map(({ path }) => path))].filter((path) => path !== '').map((name) => ({ name, kind: Sort.Field }));
+  return [...new Set(fields.map(({ path }) => path))]
+    .filter((path) => path !== '')
+    .map((name) => ({ name, kind: Sort.Field }));
 }
 
 /** The values that a parameter may have, where these can be told. */
-function valuesOf({ type, options = [], on }: Parameter, form: string, workspace: Workspace): Offer[] {
+function valuesOf(
+  { type, options = [], on }: Parameter,
+  form: string,
+  workspace: Workspace,
+): Offer[] {
   switch (type) {
     case 'flag':
       return named([String(on ?? true)], Sort.Value);
@@ -42,7 +49,9 @@ function valuesOf({ type, options = [], on }: Parameter, form: string, workspace
   }
 }
 
-/** What comes behind the name of a rule: its first parameter, as a sheet may give it without a name. */
+/**
+ * What comes behind the name of a rule: its first parameter, as a sheet may give it without a name.
+ */
 function valueSnippet({ parameters }: RuleDefinition): string {
   const [first] = parameters;
   if (first?.type === 'flag') return `: ${String(first.on ?? true)}`;
@@ -56,7 +65,11 @@ function valueSnippet({ parameters }: RuleDefinition): string {
 
 const ruleOffers = (): Offer[] => [
   ...[...VOCABULARY.values()].map((rule): Offer => ({
-    name: rule.id, kind: Sort.Property, rank: 4, detail: rule.about, snippet: inSnippet(rule.id) + valueSnippet(rule),
+    name: rule.id,
+    kind: Sort.Property,
+    rank: 4,
+    detail: rule.about,
+    snippet: inSnippet(rule.id) + valueSnippet(rule),
     about: { sort: 'rule', of: rule.id },
   })),
   {
@@ -69,10 +82,14 @@ const ruleOffers = (): Offer[] => [
   ...named(FIELD_SETTINGS).map((offer) => ({ ...offer, rank: 6 })),
 ];
 
-/** Rules of the workspace's own: those that forms have, and keys that only texts have so far, which come first. */
+/**
+ * Rules of the workspace's own: those that forms have, and keys that only texts have so far, which
+ * come first.
+ */
 function ownRules({ forms, table }: Workspace): Offer[] {
   const declared = new Set<string>();
-  for (const { form } of forms.values()) for (const { uses } of form.fields) for (const use of uses) declared.add(codeOf(use));
+  for (const { form } of forms.values())
+    for (const { uses } of form.fields) for (const use of uses) declared.add(codeOf(use));
   const written = table.catalogs.flatMap(({ texts }) =>
     texts.flatMap(({ purpose: { kind, key } }) => (kind === 'message' ? [key] : [])),
   );
@@ -82,7 +99,13 @@ function ownRules({ forms, table }: Workspace): Offer[] {
 }
 
 /** Inside of a rule's own object, or of one of a list of them. */
-function inUse(rule: string, rest: readonly string[], cursor: KeyCursor, form: string, workspace: Workspace): readonly Offer[] {
+function inUse(
+  rule: string,
+  rest: readonly string[],
+  cursor: KeyCursor,
+  form: string,
+  workspace: Workspace,
+): readonly Offer[] {
   const definition = VOCABULARY.get(rule);
   const [parameter, deeper] = /^\d+$/.test(rest[0] ?? '') ? rest.slice(1) : rest;
   if (cursor.at === 'key') {
@@ -101,7 +124,9 @@ function inUse(rule: string, rest: readonly string[], cursor: KeyCursor, form: s
   if (parameter === 'field') return pathsOf(form, workspace);
   if (deeper !== undefined) return [];
   const meant =
-    parameter === undefined ? definition?.parameters[0] : definition?.parameters.find(({ name }) => name === parameter);
+    parameter === undefined
+      ? definition?.parameters[0]
+      : definition?.parameters.find(({ name }) => name === parameter);
   return meant ? valuesOf(meant, form, workspace) : [];
 }
 
@@ -119,7 +144,8 @@ export function sheetOffers(cursor: KeyCursor, workspace: Workspace): readonly O
   if (path === undefined) return isKey ? pathsOf(form, workspace) : [];
   if (rule === undefined) return isKey ? ruleOffers() : [];
   if (rule === 'blank') return named(Object.keys(BLANKS), Sort.EnumMember);
-  if (FIELD_SETTINGS.some((one) => one === rule)) return rule === 'label' ? [] : named(['true'], Sort.Value);
+  if (FIELD_SETTINGS.some((one) => one === rule))
+    return rule === 'label' ? [] : named(['true'], Sort.Value);
   if (rule === EXTERNAL) return isKey && rest.length === 0 ? ownRules(workspace) : [];
   return inUse(rule, rest, cursor, form, workspace);
 }

@@ -32,9 +32,20 @@ function fitting(offers: readonly Offer[], typed: string): readonly Offer[] {
   return wanted === '' ? offers : offers.filter(({ name }) => name.toLowerCase().includes(wanted));
 }
 
-function completed(offers: readonly Offer[], typed: string, { source }: Place, extent: Extent, withSnippets: boolean): Completed {
-  const ordered = fitting(offers, typed).toSorted((one, other) => (one.rank ?? 5) - (other.rank ?? 5));
-  return { items: itemsOf(ordered.slice(0, MOST), source, extent, withSnippets), isIncomplete: ordered.length > MOST };
+function completed(
+  offers: readonly Offer[],
+  typed: string,
+  { source }: Place,
+  extent: Extent,
+  withSnippets: boolean,
+): Completed {
+  const ordered = fitting(offers, typed).toSorted(
+    (one, other) => (one.rank ?? 5) - (other.rank ?? 5),
+  );
+  return {
+    items: itemsOf(ordered.slice(0, MOST), source, extent, withSnippets),
+    isIncomplete: ordered.length > MOST,
+  };
 }
 
 function inMessage(
@@ -54,17 +65,31 @@ function inMessage(
   const rows =
     path === undefined
       ? rowsOf([...workspace.forms.values()].map(({ form }) => form)).filter(
-          (row) => row.keys.includes(key) && (catalog.form === undefined || speaksOf(catalog.form, row.form.id)),
+          (row) =>
+            row.keys.includes(key) &&
+            (catalog.form === undefined || speaksOf(catalog.form, row.form.id)),
         )
       : rowsAt(catalog, path, workspace).filter((row) => row.keys.includes(key));
   const made = messageOffers({
-    text, address, rows, locale: catalog.locale,
+    text,
+    address,
+    rows,
+    locale: catalog.locale,
     offset: at < 0 ? text.length : at,
     pattern: path === undefined ? undefined : parsePattern(path),
   });
   const end = places.at(-1) ?? 1;
-  const place2 = { from: extent.from + (places[made.extent.from] ?? end), to: extent.from + (places[made.extent.to] ?? end) };
-  return completed(made.offers, text.slice(made.extent.from, at < 0 ? text.length : at), place, place2, withSnippets);
+  const place2 = {
+    from: extent.from + (places[made.extent.from] ?? end),
+    to: extent.from + (places[made.extent.to] ?? end),
+  };
+  return completed(
+    made.offers,
+    text.slice(made.extent.from, at < 0 ? text.length : at),
+    place,
+    place2,
+    withSnippets,
+  );
 }
 
 /** A name in a JSON file: what comes behind it is written too, where nothing stands there yet. */
@@ -77,16 +102,23 @@ function forJson(
   const escaped = (name: string): string => inSnippet(JSON.stringify(name).slice(1, -1));
   if (!isQuoted || at === 'value')
     return {
-      extent: isQuoted ? { from: extent.from + 1, to: Math.max(extent.from + 1, extent.to - 1) } : extent,
+      extent: isQuoted
+        ? { from: extent.from + 1, to: Math.max(extent.from + 1, extent.to - 1) }
+        : extent,
       offers: offers.map((offer) => ({
         ...offer,
-        snippet: isQuoted ? escaped(offer.name) : `"${escaped(offer.name)}"${at === 'key' && !hasValue ? value(offer.name) : ''}`,
+        snippet: isQuoted
+          ? escaped(offer.name)
+          : `"${escaped(offer.name)}"${at === 'key' && !hasValue ? value(offer.name) : ''}`,
       })),
     };
   // The closing quote is written over, so that what comes behind the name stands where it should.
   return {
     extent: { from: extent.from + 1, to: extent.to },
-    offers: offers.map((offer) => ({ ...offer, snippet: `${escaped(offer.name)}"${hasValue ? '' : value(offer.name)}` })),
+    offers: offers.map((offer) => ({
+      ...offer,
+      snippet: `${escaped(offer.name)}"${hasValue ? '' : value(offer.name)}`,
+    })),
   };
 }
 
@@ -100,7 +132,10 @@ function forYaml(offers: readonly Offer[], cursor: KeyCursor): { offers: Offer[]
     offers: offers.map((offer) => {
       const name = isQuoted ? `'${offer.name}'` : written(offer.name);
       if (at === 'value' || hasValue) return { ...offer, snippet: inSnippet(name) };
-      return { ...offer, snippet: offer.snippet?.replace(offer.name, inSnippet(name)) ?? `${inSnippet(name)}: $1` };
+      return {
+        ...offer,
+        snippet: offer.snippet?.replace(offer.name, inSnippet(name)) ?? `${inSnippet(name)}: $1`,
+      };
     }),
   };
 }
@@ -122,9 +157,9 @@ export function completeAt(place: Place, offset: number, withSnippets: boolean):
   if (!isSettings && !workspace.book.asked.has(file)) return NOTHING;
   const cursor = isYaml(file) ? yamlCursor(source.text, offset) : jsonCursor(source.text, offset);
   if (!cursor) return NOTHING;
-  const offers = (isSettings ? settingsOffers(cursor, workspace) : sheetOffers(cursor, workspace)).filter(
-    ({ name }) => !cursor.there.includes(name),
-  );
+  const offers = (
+    isSettings ? settingsOffers(cursor, workspace) : sheetOffers(cursor, workspace)
+  ).filter(({ name }) => !cursor.there.includes(name));
   const made = isYaml(file) ? forYaml(offers, cursor) : forJson(offers, cursor, () => ': $1');
   return completed(made.offers, cursor.typed, place, made.extent, withSnippets);
 }

@@ -27,7 +27,14 @@ const SEVERITIES: Readonly<Record<Severity, DiagnosticSeverity>> = {
 
 /** What is there for nothing, and can go. */
 const IDLE: ReadonlySet<FindingKind> = new Set<FindingKind>([
-  ...(['unused-message', 'unused-label', 'unused-excuse', 'shadowed', 'plural-extra', 'unruled-field'] as const),
+  ...([
+    'unused-message',
+    'unused-label',
+    'unused-excuse',
+    'shadowed',
+    'plural-extra',
+    'unruled-field',
+  ] as const),
 ]);
 
 /** Finds files of a workspace for a client. */
@@ -53,24 +60,36 @@ export function locationOf(
 }
 
 /** What else one wants to see: the rule that a text is for, and what the original says. */
-function relatedTo(finding: Finding, workspace: Workspace, places: Places): DiagnosticRelatedInformation[] {
+function relatedTo(
+  finding: Finding,
+  workspace: Workspace,
+  places: Places,
+): DiagnosticRelatedInformation[] {
   const { spot } = finding;
   const entry = spot && entryAt(workspace, spot.file, spot.keys);
   if (!entry) return [];
   const { original } = workspace.config;
-  const meant = entry.locale === original ? undefined : workspace.table.cell(original, entry.purpose);
+  const meant =
+    entry.locale === original ? undefined : workspace.table.cell(original, entry.purpose);
   const told = meant && locationOf({ ...meant.origin, at: 'value' }, workspace, places);
   const { kind } = entry.purpose;
   const [row] = kind === 'message' || kind === 'inline' ? places.rows(entry) : [];
   const declared = row && locationOf({ ...row.use.origin, at: 'key' }, workspace, places);
   return [
-    ...(meant && told ? [{ location: told, message: `The original in ${original}: ${meant.text}` }] : []),
+    ...(meant && told
+      ? [{ location: told, message: `The original in ${original}: ${meant.text}` }]
+      : []),
     ...(declared ? [{ location: declared, message: `The rule "${row.code}"` }] : []),
   ];
 }
 
 /** A finding for a client, at the same place and in the same words as `check` has it. */
-export function diagnosticOf(finding: Finding, workspace: Workspace, places: Places, source: Source): Diagnostic {
+export function diagnosticOf(
+  finding: Finding,
+  workspace: Workspace,
+  places: Places,
+  source: Source,
+): Diagnostic {
   const { spot = { file: CONFIG_FILE, keys: [], at: 'value' }, kind, message, severity } = finding;
   const related = relatedTo(finding, workspace, places);
   return {
@@ -100,5 +119,8 @@ export function complaintOf({ sentence, place }: Complaint, source: Source): Dia
 /** What a kind of finding means, for people: why it matters, what to do, and what shows it. */
 export function aboutKind(name: string): string | undefined {
   const kind = KINDS.find((one) => one.kind === name);
-  return kind && `**${kind.kind}** (${kind.severity})\n\n${kind.about}\n\n${kind.remedy}\n\n\`\`\`\n${kind.example}\n\`\`\``;
+  return (
+    kind &&
+    `**${kind.kind}** (${kind.severity})\n\n${kind.about}\n\n${kind.remedy}\n\n\`\`\`\n${kind.example}\n\`\`\``
+  );
 }

@@ -21,17 +21,26 @@ function shipped(workspace: Workspace, locale: Locale, { kind, key }: Address): 
 
 function rowOf({ form, path, rule }: Finding, workspace: Workspace): Row | undefined {
   const found = form === undefined ? undefined : workspace.forms.get(form)?.form;
-  return found && rowsOf([found]).find(({ field, code, use }) => field.path === path && (code === rule || use.rule === rule));
+  return (
+    found &&
+    rowsOf([found]).find(
+      ({ field, code, use }) => field.path === path && (code === rule || use.rule === rule),
+    )
+  );
 }
 
-/** A draft of the text whose lack a finding tells of: what the original says, else what ships; nothing where neither is. */
+/**
+ * A draft of the text whose lack a finding tells of: what the original says, else what ships;
+ * nothing where neither is.
+ */
 export function draftFor(finding: Finding, workspace: Workspace): Draft | undefined {
   const { kind, locale, path, form } = finding;
   if (locale === undefined) return undefined;
   const { original } = workspace.config;
   const { table } = workspace;
   const fromOriginal = (address: Address): Draft | undefined => {
-    const entry = locale === original ? undefined : (table.at(original, address) ?? titleOf(table, address));
+    const entry =
+      locale === original ? undefined : (table.at(original, address) ?? titleOf(table, address));
     return entry && { address, text: entry.text, from: original };
   };
   const fromStarter = (address: Address, key = address.key): Draft | undefined => {
@@ -45,35 +54,68 @@ export function draftFor(finding: Finding, workspace: Workspace): Draft | undefi
     case 'only-fallback': {
       const row = rowOf(finding, workspace);
       if (!row) return undefined;
-      const ladder = workspace.allTexts.messageLadder({ form: row.form.id, path: row.field.pattern, keys: row.keys });
-      const written = ladder.find((purpose) => purpose.layer === 'written' && table.cell(original, purpose));
+      const ladder = workspace.allTexts.messageLadder({
+        form: row.form.id,
+        path: row.field.pattern,
+        keys: row.keys,
+      });
+      const written = ladder.find(
+        (purpose) => purpose.layer === 'written' && table.cell(original, purpose),
+      );
       const [key = row.code] = row.keys;
       const general: Address = { kind: 'message', key };
       return (
-        (written && fromOriginal({ kind: 'message', form: written.form, path: written.path, key: written.key })) ??
+        (written &&
+          fromOriginal({
+            kind: 'message',
+            form: written.form,
+            path: written.path,
+            key: written.key,
+          })) ??
         fromStarter(general) ??
         fromStarter(general, 'unnamed')
       );
     }
     case 'missing-label': {
       const scopes = [...new Set([undefined, form])];
-      const known = scopes.flatMap((of) => fromOriginal({ kind: 'label', form: of, path, key: '' }) ?? []);
+      const known = scopes.flatMap(
+        (of) => fromOriginal({ kind: 'label', form: of, path, key: '' }) ?? [],
+      );
       const address: Address = { kind: 'label', path, key: '' };
-      return known[0] ?? { address, text: labelFromName(parsePattern(path ?? ''), locale), from: 'its name' };
+      return (
+        known[0] ?? {
+          address,
+          text: labelFromName(parsePattern(path ?? ''), locale),
+          from: 'its name',
+        }
+      );
     }
     case 'missing-choice': {
       const value = /^"(.*?)" of /.exec(finding.message)?.[1];
       if (value === undefined) return undefined;
-      const address = (of: string | undefined): Address => ({ kind: 'choice', form: of, path, key: value });
+      const address = (of: string | undefined): Address => ({
+        kind: 'choice',
+        form: of,
+        path,
+        key: value,
+      });
       return (
         fromOriginal(address(undefined)) ??
-        fromOriginal(address(form)) ?? { address: address(undefined), text: value, from: 'its name' }
+        fromOriginal(address(form)) ?? {
+          address: address(undefined),
+          text: value,
+          from: 'its name',
+        }
       );
     }
     case 'missing-problem': {
-      const [, id = '', part = ''] = /^The problem "(.*?)" has no (title|detail) /.exec(finding.message) ?? [];
+      const [, id = '', part = ''] =
+        /^The problem "(.*?)" has no (title|detail) /.exec(finding.message) ?? [];
       const address: Address = { kind: 'problem', key: `${id} ${part}` };
-      return fromOriginal(address) ?? fromStarter(address) ?? { address, text: id.replaceAll('-', ' '), from: 'its name' };
+      return (
+        fromOriginal(address) ??
+        fromStarter(address) ?? { address, text: id.replaceAll('-', ' '), from: 'its name' }
+      );
     }
     default:
       return undefined;

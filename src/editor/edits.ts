@@ -47,14 +47,25 @@ export function textEdits(before: Source, now: string): TextEdit[] {
   return edits;
 }
 
-/** Edits that were gathered, for a client that makes them in its own buffers, so that it can undo them. */
-export function workspaceEdit(edits: Edits, { project, places }: Place, session: Session, can: EditAbilities): WorkspaceEdit {
+/**
+ * Edits that were gathered, for a client that makes them in its own buffers, so that it can undo
+ * them.
+ */
+export function workspaceEdit(
+  edits: Edits,
+  { project, places }: Place,
+  session: Session,
+  can: EditAbilities,
+): WorkspaceEdit {
   const changes: Record<string, TextEdit[]> = keyed();
   const steps: (CreateFile | DeleteFile | TextDocumentEdit)[] = [];
   for (const { file, before, now } of edits.changes()) {
     const whole = project.pathOf(file);
     if (project.complaints.has(whole))
-      throw new ResponseError(ErrorCodes.InvalidRequest, `${file} cannot be read as it is; mend it first`);
+      throw new ResponseError(
+        ErrorCodes.InvalidRequest,
+        `${file} cannot be read as it is; mend it first`,
+      );
     const uri = places.uri(file);
     if (before === undefined || now === undefined) {
       if (!can.resources)
@@ -68,12 +79,18 @@ export function workspaceEdit(edits: Edits, { project, places }: Place, session:
           { kind: 'create', uri },
           {
             textDocument: { uri, version: null },
-            edits: [{ range: { start: { line: 0, character: 0 }, end: { line: 0, character: 0 } }, newText: now }],
+            edits: [
+              {
+                range: { start: { line: 0, character: 0 }, end: { line: 0, character: 0 } },
+                newText: now,
+              },
+            ],
           },
         );
       continue;
     }
-    // The texts of files that are not open begin as they stand on disk, which may have a byte order mark.
+    // The texts of files that are not open begin as they stand on disk, which may have a byte order
+    // mark.
     const source = session.source(whole);
     const from = source?.text ?? before.replace(/^\uFEFF/, '');
     const made = textEdits(source ?? session.sourceOf(from), now.replace(/^\uFEFF/, ''));

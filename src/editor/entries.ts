@@ -6,7 +6,9 @@ const idOf = (keys: readonly (string | number)[]): string => JSON.stringify(keys
 
 const known = new WeakMap<Catalog, ReadonlyMap<string, Entry>>();
 
-/** The texts of a catalog by the keys that lead to them, with and without the `text` of an object. */
+/**
+ * The texts of a catalog by the keys that lead to them, with and without the `text` of an object.
+ */
 function byKeys(catalog: Catalog): ReadonlyMap<string, Entry> {
   let entries = known.get(catalog);
   if (!entries) {
@@ -25,7 +27,11 @@ export const catalogIn = ({ table }: Workspace, file: string): Catalog | undefin
   table.catalogs.find((catalog) => catalog.file === file);
 
 /** The text that keys in a file lead to, or that they lead into, such as its note. */
-export function entryAt(workspace: Workspace, file: string, keys: readonly (string | number)[]): Entry | undefined {
+export function entryAt(
+  workspace: Workspace,
+  file: string,
+  keys: readonly (string | number)[],
+): Entry | undefined {
   const catalog = catalogIn(workspace, file);
   if (!catalog) return undefined;
   const entries = byKeys(catalog);

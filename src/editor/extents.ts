@@ -18,7 +18,8 @@ function afterArgument(text: string, open: number, end: number): number {
 function afterToken(text: string, from: number, isKey: boolean): number {
   const first = text[from];
   if (first === '"') return afterString(text, from);
-  if (first === "'") return (/(?:[^']|'')*'/y.exec(text.slice(from + 1))?.[0].length ?? 0) + from + 1;
+  if (first === "'")
+    return (/(?:[^']|'')*'/y.exec(text.slice(from + 1))?.[0].length ?? 0) + from + 1;
   // An object or a list is long: its first line tells where it is.
   if (first === '{' || first === '[') return from + 1;
   const rest = text.slice(from, from + 1000).split(/[\r\n]/, 1)[0] ?? '';
@@ -27,10 +28,15 @@ function afterToken(text: string, from: number, isKey: boolean): number {
 }
 
 /**
- * The part of a file that a spot is about: a key, a value, or within a text the argument or word that is meant.
+ * The part of a file that a spot is about: a key, a value, or within a text the argument or word
+ * that is meant.
  * @param from where the spot begins
  */
-export function extentOf(text: string, from: number, { at, offset }: Pick<Spot, 'at' | 'offset'>): Extent {
+export function extentOf(
+  text: string,
+  from: number,
+  { at, offset }: Pick<Spot, 'at' | 'offset'>,
+): Extent {
   if (from >= text.length) return { from: text.length, to: text.length };
   if (at === 'key' || offset === undefined || offset === 0) {
     const isText = at === 'value' && offset === 0 && text[from] !== '"' && text[from - 1] === '"';

@@ -25,22 +25,34 @@ const plain = (text: string): string => forMarkdown(cleaned(text));
 
 /** How a rule is declared, on a line. */
 function declared(use: RuleUse): string {
-  const params = Object.entries(use.params).map(([name, value]) => `${name}: ${JSON.stringify(value)}`);
+  const params = Object.entries(use.params).map(
+    ([name, value]) => `${name}: ${JSON.stringify(value)}`,
+  );
   return `${use.rule}${use.as === undefined ? '' : ` as ${use.as}`}${params.length === 0 ? '' : ` (${params.join(', ')})`}`;
 }
 
-/** What one language has; the one in hand stands out. Lists are read well where nothing lays them out. */
+/**
+ * What one language has; the one in hand stands out. Lists are read well where nothing lays them
+ * out.
+ */
 const line = (locale: string, text: string, isMine: boolean, from = ''): string =>
   `- ${isMine ? `**${locale}**` : locale}: ${text}${from === '' ? '' : ` *(${from})*`}`;
 
 /** What clients read in every language when a rule is broken, with sample values. */
 export function sentencesOfAll(row: Row, workspace: Workspace, mine?: Locale): string {
   const form = workspace.form(row.form.id);
-  const violation = sampleViolation(row.field, row.use, form.samplePath(row.field.pattern, row.field.in));
+  const violation = sampleViolation(
+    row.field,
+    row.use,
+    form.samplePath(row.field.pattern, row.field.in),
+  );
   const sentences = sentencesOf(workspace, form);
   const lines = workspace.config.languages.map((locale) => {
     const { text } = sentences.say(violation, locale);
-    const [found] = workspace.texts.messages({ form: row.form.id, path: row.field.pattern, keys: row.keys }, locale);
+    const [found] = workspace.texts.messages(
+      { form: row.form.id, path: row.field.pattern, keys: row.keys },
+      locale,
+    );
     const from = !found
       ? 'none: the name of the rule'
       : found.purpose.layer === 'starter'
@@ -69,7 +81,12 @@ const RUNG_NAMES = {
 /** What would be said in place of a text, were it not there. */
 function insteadOf({ entry }: TextTarget, row: Row, workspace: Workspace): string {
   const all = workspace.allTexts.messages(
-    { form: row.form.id, path: row.field.pattern, keys: row.keys, kind: entry.purpose.kind === 'inline' ? 'inline' : 'message' },
+    {
+      form: row.form.id,
+      path: row.field.pattern,
+      keys: row.keys,
+      kind: entry.purpose.kind === 'inline' ? 'inline' : 'message',
+    },
     entry.locale,
   );
   const at = all.indexOf(entry);
@@ -101,7 +118,8 @@ function aboutText(place: Place, target: TextTarget): string[] {
   const rows = place.places.rows(entry);
   const [row] = rows;
   const name = offset === undefined ? undefined : argumentAt(entry, offset);
-  const argument = name === undefined ? [] : [`\`{${name}}\`: ${argumentMeaning(name, purpose, row)}`];
+  const argument =
+    name === undefined ? [] : [`\`{${name}}\`: ${argumentMeaning(name, purpose, row)}`];
   if (purpose.kind !== 'message' && purpose.kind !== 'inline') {
     const others = place.workspace.config.languages.flatMap((locale) => {
       const other = place.workspace.table.cell(locale, purpose);
@@ -153,14 +171,20 @@ function aboutTarget(place: Place, target: Target): string[] {
       const forms = target.sort === 'field' ? [target.form.id] : [...workspace.forms.keys()];
       const [form = ''] = forms;
       const lines = workspace.config.languages.map((locale) => {
-        const label = workspace.texts.label(target.sort === 'path' ? (target.catalog.form ?? form) : form, pattern, locale);
+        const label = workspace.texts.label(
+          target.sort === 'path' ? (target.catalog.form ?? form) : form,
+          pattern,
+          locale,
+        );
         return line(locale, label ? plain(label.text) : 'no label', false);
       });
       return [`**${plain(target.field.path) || 'the body'}**`, lines.join('\n')];
     }
     case 'form': {
       const { id, request, fields } = target.form;
-      return [`**${plain(id)}**${request === undefined ? '' : ` (${plain(request)})`}: ${fields.length} fields`];
+      return [
+        `**${plain(id)}**${request === undefined ? '' : ` (${plain(request)})`}: ${fields.length} fields`,
+      ];
     }
   }
 }
@@ -171,11 +195,21 @@ function aboutFindings(findings: readonly Finding[]): string[] {
   return [...kinds].flatMap((kind) => aboutKind(kind) ?? []);
 }
 
-/** What is told of what stands under the pointer. @param findings those that are told of at this place */
-export function hoverAt(place: Place, offset: number, findings: readonly Finding[]): Hover | undefined {
+/**
+ * What is told of what stands under the pointer.
+ * @param findings those that are told of at this place
+ */
+export function hoverAt(
+  place: Place,
+  offset: number,
+  findings: readonly Finding[],
+): Hover | undefined {
   const target = targetAt(place, offset);
   const parts = [...(target ? aboutTarget(place, target) : []), ...aboutFindings(findings)];
   if (parts.length === 0) return undefined;
   const range = target && place.source.range(target.extent);
-  return { contents: { kind: MarkupKind.Markdown, value: parts.join('\n\n') }, ...(range ? { range } : {}) };
+  return {
+    contents: { kind: MarkupKind.Markdown, value: parts.join('\n\n') },
+    ...(range ? { range } : {}),
+  };
 }

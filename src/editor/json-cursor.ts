@@ -4,7 +4,10 @@ import type { KeyCursor } from './yaml-cursor.js';
 
 const OPTIONS = { allowTrailingComma: true };
 
-let last: { readonly text: string; readonly root: Node | undefined } = { text: '', root: undefined };
+let last: { readonly text: string; readonly root: Node | undefined } = {
+  text: '',
+  root: undefined,
+};
 
 /** The tree of a text, as far as it can be read; several requests ask for the same. */
 function treeOf(text: string): Node | undefined {
@@ -24,13 +27,19 @@ function membersAt(text: string, keys: readonly (string | number)[]): string[] {
 /** Tells what stands at a place of a JSON file, half-typed as it may be. */
 export function jsonCursor(text: string, offset: number): KeyCursor {
   const { path, isAtPropertyKey, previousNode: node } = getLocation(text, offset);
-  const isText = node !== undefined && text[node.offset] === '"' && node.offset < offset && offset <= node.offset + node.length;
-  const isWord = node !== undefined && !isText && node.offset <= offset && offset <= node.offset + node.length;
+  const isText =
+    node !== undefined &&
+    text[node.offset] === '"' &&
+    node.offset < offset &&
+    offset <= node.offset + node.length;
+  const isWord =
+    node !== undefined && !isText && node.offset <= offset && offset <= node.offset + node.length;
   const from = isText || isWord ? node.offset : offset;
   const to = isText ? afterString(text, from) : isWord ? from + node.length : offset;
   const typed = isText ? text.slice(from + 1, offset) : text.slice(from, offset);
   const keys = isAtPropertyKey ? path.slice(0, -1) : path;
-  const current = isText && isAtPropertyKey && typeof node.value === 'string' ? node.value : undefined;
+  const current =
+    isText && isAtPropertyKey && typeof node.value === 'string' ? node.value : undefined;
   return {
     keys,
     at: isAtPropertyKey ? 'key' : 'value',
@@ -45,12 +54,19 @@ export function jsonCursor(text: string, offset: number): KeyCursor {
 /** The name of the member at an offset; nothing where none stands there. */
 export function jsonKeyAt(text: string, offset: number): string | undefined {
   const { isAtPropertyKey, previousNode: node } = getLocation(text, offset);
-  const isHere = isAtPropertyKey && node && node.offset <= offset && offset <= node.offset + node.length;
+  const isHere =
+    isAtPropertyKey && node && node.offset <= offset && offset <= node.offset + node.length;
   return isHere && typeof node.value === 'string' ? node.value : undefined;
 }
 
-/** The text of a literal as far as it can be read, and where each of its units stands in the file, from the literal's beginning. */
-export function unescaped(literal: string): { readonly text: string; readonly places: readonly number[] } {
+/**
+ * The text of a literal as far as it can be read, and where each of its units stands in the file,
+ * from the literal's beginning.
+ */
+export function unescaped(literal: string): {
+  readonly text: string;
+  readonly places: readonly number[];
+} {
   let text = '';
   const places: number[] = [];
   const end = literal.length > 1 && literal.endsWith('"') ? literal.length - 1 : literal.length;

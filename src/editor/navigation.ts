@@ -11,14 +11,18 @@ import { locationOf } from './diagnostics.js';
 import type { Place } from './session.js';
 import { rowOf, targetAt, type Target } from './target.js';
 
-/** Every text of the workspace that is looked for when a rule is broken: of all rungs and languages. */
+/**
+ * Every text of the workspace that is looked for when a rule is broken: of all rungs and languages.
+ */
 function textsOf({ form, field, keys }: Row, workspace: Workspace): Entry[] {
   const ladders = (['message', 'inline'] as const).flatMap((kind) =>
     workspace.allTexts.messageLadder({ form: form.id, path: field.pattern, keys, kind }),
   );
   return ladders
     .filter(({ layer }) => layer === 'written')
-    .flatMap((purpose) => workspace.config.languages.flatMap((locale) => workspace.table.cell(locale, purpose) ?? []));
+    .flatMap((purpose) =>
+      workspace.config.languages.flatMap((locale) => workspace.table.cell(locale, purpose) ?? []),
+    );
 }
 
 const valueOf = (entry: Entry): Spot => ({ ...entry.origin, at: 'value' });
@@ -32,7 +36,9 @@ function textsOfField(field: Field, form: string, workspace: Workspace): Spot[] 
   return workspace.table.catalogs
     .filter((catalog) => speaksOf(catalog.form, form))
     .flatMap(({ file, fields }) =>
-      fields.filter(({ pattern }) => isCoveredBy(pattern, field.pattern)).map(({ keys }): Spot => ({ file, keys, at: 'key' })),
+      fields
+        .filter(({ pattern }) => isCoveredBy(pattern, field.pattern))
+        .map(({ keys }): Spot => ({ file, keys, at: 'key' })),
     );
 }
 
@@ -40,8 +46,12 @@ function spotsOf(target: Target, place: Place, wanted: 'definition' | 'reference
   const { workspace } = place;
   switch (target.sort) {
     case 'text': {
-      const rules = place.places.rows(target.entry).map(({ use }): Spot => ({ ...use.origin, at: 'key' }));
-      return wanted === 'definition' ? rules : [...translationsOf(target.entry, workspace).map(valueOf), ...rules];
+      const rules = place.places
+        .rows(target.entry)
+        .map(({ use }): Spot => ({ ...use.origin, at: 'key' }));
+      return wanted === 'definition'
+        ? rules
+        : [...translationsOf(target.entry, workspace).map(valueOf), ...rules];
     }
     case 'rule': {
       const row = rowOf(target);
@@ -58,7 +68,9 @@ function spotsOf(target: Target, place: Place, wanted: 'definition' | 'reference
       const declared = fields.map(({ origin }): Spot => ({ ...origin, at: 'key' }));
       if (wanted === 'definition') return declared;
       const named = workspace.table.catalogs.flatMap(({ file, fields: own }) =>
-        own.filter(({ path }) => path === target.field.path).map(({ keys }): Spot => ({ file, keys, at: 'key' })),
+        own
+          .filter(({ path }) => path === target.field.path)
+          .map(({ keys }): Spot => ({ file, keys, at: 'key' })),
       );
       return [...declared, ...named];
     }
@@ -74,11 +86,20 @@ function spotsOf(target: Target, place: Place, wanted: 'definition' | 'reference
   }
 }
 
-/** Where what stands at a place is declared, or where it is used: from a text to its rules, from a rule to its texts. */
-export function locationsAt(place: Place, offset: number, wanted: 'definition' | 'references'): Location[] {
+/**
+ * Where what stands at a place is declared, or where it is used: from a text to its rules, from a
+ * rule to its texts.
+ */
+export function locationsAt(
+  place: Place,
+  offset: number,
+  wanted: 'definition' | 'references',
+): Location[] {
   const target = targetAt(place, offset);
   const locations = target
-    ? spotsOf(target, place, wanted).flatMap((spot) => locationOf(spot, place.workspace, place.places) ?? [])
+    ? spotsOf(target, place, wanted).flatMap(
+        (spot) => locationOf(spot, place.workspace, place.places) ?? [],
+      )
     : [];
   return [...new Map(locations.map((location) => [JSON.stringify(location), location])).values()];
 }
@@ -87,11 +108,18 @@ export function locationsAt(place: Place, offset: number, wanted: 'definition' |
 const MOST_SYMBOLS = 500;
 
 /** The forms, fields, rules and texts of a workspace that have some words in their names. */
-export function symbolsNamed({ workspace, places }: Pick<Place, 'workspace' | 'places'>, query: string): SymbolInformation[] {
+export function symbolsNamed(
+  { workspace, places }: Pick<Place, 'workspace' | 'places'>,
+  query: string,
+): SymbolInformation[] {
   const found: SymbolInformation[] = [];
   const words = query.toLowerCase().split(/\s+/);
   const add = (name: string, kind: SymbolKind, spot: Spot, containerName: string): void => {
-    if (found.length >= MOST_SYMBOLS || !words.every((word) => `${containerName} ${name}`.toLowerCase().includes(word))) return;
+    if (
+      found.length >= MOST_SYMBOLS ||
+      !words.every((word) => `${containerName} ${name}`.toLowerCase().includes(word))
+    )
+      return;
     const location = locationOf(spot, workspace, places);
     if (location) found.push({ name, kind, location, containerName });
   };
@@ -102,7 +130,13 @@ export function symbolsNamed({ workspace, places }: Pick<Place, 'workspace' | 'p
         add(field.path || '(the body)', SymbolKind.Field, { ...field.origin, at: 'key' }, form.id);
     }
     for (const { field, use } of rowsOf([form]))
-      if (!use.implied) add(codeOf(use), SymbolKind.Property, { ...use.origin, at: 'key' }, `${form.id} ${field.path}`);
+      if (!use.implied)
+        add(
+          codeOf(use),
+          SymbolKind.Property,
+          { ...use.origin, at: 'key' },
+          `${form.id} ${field.path}`,
+        );
   }
   for (const { texts, locale } of workspace.table.catalogs)
     for (const entry of texts)

@@ -1,12 +1,17 @@
 import { PositionEncodingKind, type Position, type Range } from 'vscode-languageserver/node';
 import { TextDocument } from 'vscode-languageserver-textdocument';
 
-/** How positions within a line are counted: in units of UTF-16, which every client knows, or in bytes of UTF-8. */
+/**
+ * How positions within a line are counted: in units of UTF-16, which every client knows, or in
+ * bytes of UTF-8.
+ */
 export type Counting = 'utf-16' | 'utf-8';
 
 /** What is agreed on with a client: the first of its own that is known here. */
 export function countingFor(offered: readonly string[] | undefined): Counting {
-  const first = offered?.find((one) => one === PositionEncodingKind.UTF8 || one === PositionEncodingKind.UTF16);
+  const first = offered?.find(
+    (one) => one === PositionEncodingKind.UTF8 || one === PositionEncodingKind.UTF16,
+  );
   return first === PositionEncodingKind.UTF8 ? 'utf-8' : 'utf-16';
 }
 
@@ -16,7 +21,10 @@ function lineOf(document: TextDocument, line: number): string {
   return document.getText({ start: { line, character: 0 }, end: { line: line + 1, character: 0 } });
 }
 
-/** How many units of UTF-16 the first bytes of a line are; a position within a character counts as before it. */
+/**
+ * How many units of UTF-16 the first bytes of a line are; a position within a character counts as
+ * before it.
+ */
 function unitsOf(line: string, bytes: number): number {
   let left = bytes;
   let units = 0;
@@ -28,7 +36,10 @@ function unitsOf(line: string, bytes: number): number {
   return units;
 }
 
-/** The text of a file, as an editor has it or as it stands on disk, with positions as the client counts them. */
+/**
+ * The text of a file, as an editor has it or as it stands on disk, with positions as the client
+ * counts them.
+ */
 export class Source {
   constructor(
     readonly document: TextDocument,
@@ -44,7 +55,8 @@ export class Source {
   }
 
   offset({ line, character }: Position): number {
-    const units = this.counting === 'utf-8' ? unitsOf(lineOf(this.document, line), character) : character;
+    const units =
+      this.counting === 'utf-8' ? unitsOf(lineOf(this.document, line), character) : character;
     return this.document.offsetAt({ line, character: units });
   }
 
@@ -61,7 +73,10 @@ export class Source {
   /** A range as the document itself counts it. */
   ownRange({ start, end }: Range): Range {
     if (this.counting === 'utf-16') return { start, end };
-    return { start: this.document.positionAt(this.offset(start)), end: this.document.positionAt(this.offset(end)) };
+    return {
+      start: this.document.positionAt(this.offset(start)),
+      end: this.document.positionAt(this.offset(end)),
+    };
   }
 }
 

@@ -7,7 +7,7 @@ import type { Finding } from '../core/finding.js';
 import { contextOf, WorkspaceCheck, type Run } from '../workspace/checking/check-workspace.js';
 import { Complaint } from '../workspace/disk/complaint.js';
 import { CONFIG_FILE } from '../workspace/disk/find.js';
-import { isYaml } from '../workspace/disk/files.js';
+import { isYaml, readText } from '../workspace/disk/files.js';
 import { WorkspaceFolder } from '../workspace/reading/folder.js';
 import type { Unsaved } from '../workspace/disk/storage.js';
 import { Workspace } from '../workspace/reading/workspace.js';
@@ -15,14 +15,26 @@ import { Workspace } from '../workspace/reading/workspace.js';
 /** More files than that are not broken at once while somebody edits. */
 const MOST_BROKEN = 100;
 
+/** The text of a file; nothing where it cannot be read. */
+export function textOnDisk(file: string): string | undefined {
+  try {
+    return readText(file, file, 'text', 'plain');
+  } catch {
+    return undefined;
+  }
+}
+
 /** Findings that a file is enough for. */
-const ALONE: ReadonlySet<string> = new Set(KINDS.filter(({ alone }) => alone).map(({ kind }) => kind));
+const ALONE: ReadonlySet<string> = new Set(
+  KINDS.filter(({ alone }) => alone).map(({ kind }) => kind),
+);
 
 const LOCALE = /"locale"\s*:\s*"([A-Za-z]{2,8}(?:-[A-Za-z0-9]{1,8})*)"/;
 
 /**
- * One workspace while it is edited. What an editor has open is read in place of the files on disk. A file that cannot be read,
- * as while a brace is being typed, is told of, and counts as it was when it last could be.
+ * One workspace while it is edited. What an editor has open is read in place of the files on disk.
+ * A file that cannot be read, as while a brace is being typed, is told of, and counts as it was
+ * when it last could be.
  */
 export class Project {
   /** What cannot be read, by the path of the file. */
@@ -31,7 +43,10 @@ export class Project {
   private reading: Workspace | undefined;
   /** Names of files that changed since the reading. */
   private readonly unread = new Set<string>();
-  /** Names of files that stand-ins were read for: the next reading looks at them as if they had changed. */
+  /**
+   * Names of files that stand-ins were read for: the next reading looks at them as if they had
+   * changed.
+   */
   private standing: ReadonlySet<string> = new Set();
   /** The same since the check. */
   private readonly unchecked = new Set<string>();
@@ -61,7 +76,10 @@ export class Project {
     return path.join(this.folder, name);
   }
 
-  /** Whether a change of a file may matter: it lies in the workspace, or the workspace reads it from elsewhere. */
+  /**
+   * Whether a change of a file may matter: it lies in the workspace, or the workspace reads it from
+   * elsewhere.
+   */
   concerns(file: string): boolean {
     const name = this.nameOf(file);
     if (!name.startsWith('../') && !path.isAbsolute(name)) return true;
@@ -74,6 +92,16 @@ export class Project {
     this.unread.add(name);
     this.unchecked.add(name);
     if (others) this.mayHaveOthers = true;
+  }
+
+  /** Takes note of all that is not on disk as it was read; files may have come and gone too. */
+  lookAgain(): void {
+    for (const [name, text] of this.reading?.sources ?? []) {
+      const file = this.pathOf(name);
+      const now = this.unsaved.has(file) ? text : textOnDisk(file);
+      if (now !== undefined && now !== text) this.change(file);
+    }
+    if (this.reading) this.change(this.pathOf(CONFIG_FILE), true);
   }
 
   /** The complaint of each file that cannot be read, by path. */
@@ -101,7 +129,9 @@ export class Project {
       }
     }
     if (!this.broken.has(this.pathOf(CONFIG_FILE))) this.isBlind = false;
-    this.standing = isRead ? new Set(Array.from(this.broken.keys(), (file) => this.nameOf(file))) : changed;
+    this.standing = isRead
+      ? new Set(Array.from(this.broken.keys(), (file) => this.nameOf(file)))
+      : changed;
     for (const name of this.standing) this.unchecked.add(name);
     return this.reading;
   }
@@ -116,13 +146,19 @@ export class Project {
     return read;
   }
 
-  /** Puts what a file was, or as good as nothing, in the place of what is broken; tells whether that can be done. */
+  /**
+   * Puts what a file was, or as good as nothing, in the place of what is broken; tells whether that
+   * can be done.
+   */
   private standIn(trouble: Complaint, texts: Map<string, string>, changed: Set<string>): boolean {
     const file = path.resolve(this.folder, trouble.place?.file ?? CONFIG_FILE);
     const isKnown = this.broken.has(file);
     this.broken.set(file, trouble);
     const name = this.nameOf(file);
-    const text = isKnown || trouble.place === undefined ? undefined : (this.reading?.sources.get(name) ?? this.emptied(name));
+    const text =
+      isKnown || trouble.place === undefined
+        ? undefined
+        : (this.reading?.sources.get(name) ?? this.emptied(name));
     if (text === undefined) return false;
     if (name === CONFIG_FILE && !this.reading) this.isBlind = true;
     texts.set(file, text);
@@ -136,7 +172,8 @@ export class Project {
     if (name === CONFIG_FILE) return 'original: en\n';
     try {
       const opened = WorkspaceFolder.openFolder(this.folder, this.folder, this.unsaved);
-      if (!opened.files(opened.config.texts).includes(name)) return isYaml(name) ? 'forms: {}\n' : '{ "forms": {} }\n';
+      if (!opened.files(opened.config.texts).includes(name))
+        return isYaml(name) ? 'forms: {}\n' : '{ "forms": {} }\n';
       const text = this.unsaved.get(this.pathOf(name)) ?? '';
       return JSON.stringify({ locale: LOCALE.exec(text)?.[1] ?? opened.config.original });
     } catch {
@@ -169,21 +206,29 @@ export class Project {
     const name = this.nameOf(file);
     const catalog = workspace?.table.catalogs.find((one) => one.file === name);
     if (!workspace || !catalog) return;
-    const found = checkAlone(this.contextOf(workspace), catalog, { settings: workspace.config.checks });
+    const found = checkAlone(this.contextOf(workspace), catalog, {
+      settings: workspace.config.checks,
+    });
     this.typed = { file, found };
   }
 
   /** What rules and texts are there for in a reading. */
   contextOf(workspace: Workspace): Context {
-    if (this.known?.of !== workspace) this.known = { of: workspace, context: contextOf(workspace, {}, this.known?.context) };
+    if (this.known?.of !== workspace)
+      this.known = { of: workspace, context: contextOf(workspace, {}, this.known?.context) };
     return this.known.context;
   }
 
-  /** What is told of a file: what the last check found, but what is told of the file that is typed in is told anew. */
+  /**
+   * What is told of a file: what the last check found, but what is told of the file that is typed
+   * in is told anew.
+   */
   private told(file: string, findings: readonly Finding[]): readonly Finding[] {
     const { typed, reading } = this;
     if (typed?.file !== file) return findings;
-    const stand = findings.filter(({ kind, spot }) => !ALONE.has(kind) && spot && reading?.offsetOf(spot) !== undefined);
+    const stand = findings.filter(
+      ({ kind, spot }) => !ALONE.has(kind) && spot && reading?.offsetOf(spot) !== undefined,
+    );
     return [...stand, ...typed.found];
   }
 
@@ -198,6 +243,10 @@ export class Project {
       if (there) there.push(finding);
       else byFile.set(file, [finding]);
     }
-    return new Map([...byFile].flatMap(([file, findings]) => (this.broken.has(file) ? [] : [[file, this.told(file, findings)]])));
+    return new Map(
+      [...byFile].flatMap(([file, findings]) =>
+        this.broken.has(file) ? [] : [[file, this.told(file, findings)]],
+      ),
+    );
   }
 }

@@ -29,28 +29,40 @@ function renamedBy(target: Target, place: Place, offset: number): Renamed | unde
       if (
         target.use.counterpart &&
         (last === 'field' || here?.at === 'value') &&
-        place.source.text.slice(target.extent.from, target.extent.to).includes(printPath(target.use.counterpart))
+        place.source.text
+          .slice(target.extent.from, target.extent.to)
+          .includes(printPath(target.use.counterpart))
       )
         return { what: 'field', name: printPath(target.use.counterpart), form: target.form.id };
       return VOCABULARY.has(code) ? undefined : { what: 'rule', name: code };
     }
     case 'text': {
       const { kind, key } = target.entry.purpose;
-      return kind === 'message' && target.offset === undefined && !VOCABULARY.has(key) ? { what: 'rule', name: key } : undefined;
+      return kind === 'message' && target.offset === undefined && !VOCABULARY.has(key)
+        ? { what: 'rule', name: key }
+        : undefined;
     }
     case 'kind':
       return undefined;
   }
 }
 
-/** What would be renamed at a place, and where its name stands; nothing where that keeps its name. */
-export function renameableAt(place: Place, offset: number): { readonly range: Range; readonly placeholder: string } | undefined {
+/**
+ * What would be renamed at a place, and where its name stands; nothing where that keeps its name.
+ */
+export function renameableAt(
+  place: Place,
+  offset: number,
+): { readonly range: Range; readonly placeholder: string } | undefined {
   const target = targetAt(place, offset);
   const renamed = target && renamedBy(target, place, offset);
   if (!renamed) return undefined;
   const { from, to } = target.extent;
   const quoted = /["']/.test(place.source.text[from] ?? '') ? 1 : 0;
-  return { range: place.source.range({ from: from + quoted, to: to - quoted }), placeholder: renamed.name };
+  return {
+    range: place.source.range({ from: from + quoted, to: to - quoted }),
+    placeholder: renamed.name,
+  };
 }
 
 /**
@@ -60,7 +72,11 @@ export function renameableAt(place: Place, offset: number): { readonly range: Ra
 export function renameAt(place: Place, offset: number, to: string): Edits {
   const target = targetAt(place, offset);
   const renamed = target && renamedBy(target, place, offset);
-  if (!renamed) throw new ResponseError(ErrorCodes.InvalidRequest, 'this has a name that everybody knows it by, and keeps it');
+  if (!renamed)
+    throw new ResponseError(
+      ErrorCodes.InvalidRequest,
+      'this has a name that everybody knows it by, and keeps it',
+    );
   const { workspace } = place;
   const edits = new Edits(workspace);
   switch (renamed.what) {

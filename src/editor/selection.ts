@@ -8,7 +8,9 @@ import type { Extent, Source } from './positions.js';
 
 /** The parts of a message around an offset in it, outer ones first. */
 function partsAt(message: Message, offset: number): Extent[] {
-  const node: MessageNode | undefined = message.find(({ start, end }) => start <= offset && offset <= end && end > start);
+  const node: MessageNode | undefined = message.find(
+    ({ start, end }) => start <= offset && offset <= end && end > start,
+  );
   if (!node) return [];
   const own = { from: node.start, to: node.end };
   if (!('cases' in node)) return [own];
@@ -27,12 +29,18 @@ function inLiteral(text: string, from: number, to: number, offset: number): Exte
   const message = parsedMessage(said);
   if (!message) return [];
   const placed = (unit: number): number => from + (places[unit] ?? to - from - 1);
-  return [{ from: 0, to: said.length }, ...partsAt(message, at < 0 ? said.length : at)].map((part) => ({
-    from: placed(part.from), to: placed(part.to),
-  }));
+  return [{ from: 0, to: said.length }, ...partsAt(message, at < 0 ? said.length : at)].map(
+    (part) => ({
+      from: placed(part.from),
+      to: placed(part.to),
+    }),
+  );
 }
 
-/** The parts of the text around an offset, outer ones first: of a message in a catalog, and of nothing else. */
+/**
+ * The parts of the text around an offset, outer ones first: of a message in a catalog, and of
+ * nothing else.
+ */
 function chainAt(text: string, offset: number): Extent[] {
   const root = parseTree(text, [], { allowTrailingComma: true });
   const node = root && findNodeAtOffset(root, offset, true);
@@ -41,7 +49,10 @@ function chainAt(text: string, offset: number): Extent[] {
   return [{ from, to: from + length }, ...inLiteral(text, from, from + length, offset)];
 }
 
-/** What is selected step by step from a place in a message outwards; editors know JSON and YAML themselves. */
+/**
+ * What is selected step by step from a place in a message outwards; editors know JSON and YAML
+ * themselves.
+ */
 export function selectionAt(file: string, source: Source, offset: number): SelectionRange {
   let around: SelectionRange | undefined;
   let before: Extent | undefined;

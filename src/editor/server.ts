@@ -42,7 +42,10 @@ const SLICE_MS = 10;
 /** A check that is not wanted any more. */
 class GivenUp extends Error {}
 
-/** Goes through steps a few milliseconds at a time. @throws {GivenUp} once they are not wanted any more */
+/**
+ * Goes through steps a few milliseconds at a time.
+ * @throws {GivenUp} once they are not wanted any more
+ */
 async function inSlices<T>(steps: Steps<T>, isUnwanted: () => boolean): Promise<T> {
   for (;;) {
     const since = performance.now();
@@ -56,7 +59,11 @@ async function inSlices<T>(steps: Steps<T>, isUnwanted: () => boolean): Promise<
 }
 
 /** Notices changes on disk where the client does not tell them. */
-export type Watcher = (folders: readonly string[], changed: (file: string, others: boolean) => void) => void;
+export type Watcher = (
+  folders: readonly string[],
+  changed: (file: string, others: boolean) => void,
+  begun: () => void,
+) => void;
 
 /** Answers one client. */
 export class EditorServer {
@@ -92,7 +99,9 @@ export class EditorServer {
       session.edit(
         uri,
         version,
-        contentChanges.map((change) => ('range' in change ? { range: change.range, text: change.text } : { text: change.text })),
+        contentChanges.map((change) =>
+          'range' in change ? { range: change.range, text: change.text } : { text: change.text },
+        ),
       );
       this.checkTyped(uri);
     });
@@ -123,7 +132,10 @@ export class EditorServer {
       capabilities: {
         positionEncoding: this.session.counting,
         textDocumentSync: { openClose: true, change: TextDocumentSyncKind.Incremental },
-        completionProvider: { triggerCharacters: ['"', '{', ',', ' ', ':', '.', '['], resolveProvider: true },
+        completionProvider: {
+          triggerCharacters: ['"', '{', ',', ' ', ':', '.', '['],
+          resolveProvider: true,
+        },
         hoverProvider: true,
         definitionProvider: true,
         referencesProvider: true,
@@ -139,7 +151,11 @@ export class EditorServer {
         },
         codeLensProvider: {},
         inlayHintProvider: true,
-        semanticTokensProvider: { legend: { tokenTypes: [...TOKEN_TYPES], tokenModifiers: [] }, full: true, range: true },
+        semanticTokensProvider: {
+          legend: { tokenTypes: [...TOKEN_TYPES], tokenModifiers: [] },
+          full: true,
+          range: true,
+        },
         selectionRangeProvider: true,
         executeCommandProvider: { commands: [DRAFT_COMMAND] },
         workspace: { workspaceFolders: { supported: true, changeNotifications: true } },
@@ -157,13 +173,21 @@ export class EditorServer {
         this.checkSoon();
       });
     this.checkSoon(0);
-    if (can.watches)
-      await connection.client.register(DidChangeWatchedFilesNotification.type, { watchers: [{ globPattern: WATCHED }] });
-    else
-      this.watch(this.roots, (file, others) => {
-        session.changedOnDisk(file, others);
-        this.checkSoon();
-      });
+    // What changed before somebody watched was told by nobody.
+    const begun = (): void => {
+      session.lookAgain();
+      this.checkSoon();
+    };
+    const changed = (file: string, others: boolean): void => {
+      session.changedOnDisk(file, others);
+      this.checkSoon();
+    };
+    if (!can.watches) this.watch(this.roots, changed, begun);
+    else {
+      const watchers = [{ globPattern: WATCHED }];
+      await connection.client.register(DidChangeWatchedFilesNotification.type, { watchers });
+      begun();
+    }
   }
 
   /** What went wrong beside any request, in the client's log. */
@@ -199,7 +223,11 @@ export class EditorServer {
     for (const [uri, diagnostics] of session.news(only)) {
       const file = pathOfUri(uri);
       const version = file === undefined ? null : session.versionOf(file);
-      await connection.sendDiagnostics({ uri, diagnostics: [...diagnostics], ...(version === null ? {} : { version }) });
+      await connection.sendDiagnostics({
+        uri,
+        diagnostics: [...diagnostics],
+        ...(version === null ? {} : { version }),
+      });
     }
   }
 
@@ -223,7 +251,10 @@ export class EditorServer {
     progress?.done();
   }
 
-  /** What a request is about, with everything before it taken into account; nothing where no workspace reads the document. */
+  /**
+   * What a request is about, with everything before it taken into account; nothing where no
+   * workspace reads the document.
+   */
   private async place(uri: string, token: CancellationToken): Promise<Place | undefined> {
     // What came with this request may cancel it: whoever typed on has no use for it.
     await new Promise((resolve) => setImmediate(resolve));
@@ -232,13 +263,19 @@ export class EditorServer {
   }
 
   /** Answers where a document belongs to a workspace. What cannot be done is told in a sentence. */
-  private async at<T>(uri: string, token: CancellationToken, otherwise: T, answer: (place: Place) => T | Promise<T>): Promise<T> {
+  private async at<T>(
+    uri: string,
+    token: CancellationToken,
+    otherwise: T,
+    answer: (place: Place) => T | Promise<T>,
+  ): Promise<T> {
     const place = await this.place(uri, token);
     if (!place) return otherwise;
     try {
       return await answer(place);
     } catch (error) {
-      if (error instanceof Complaint) throw new ResponseError(ErrorCodes.InvalidRequest, `${error.message}.`);
+      if (error instanceof Complaint)
+        throw new ResponseError(ErrorCodes.InvalidRequest, `${error.message}.`);
       throw error;
     }
   }
@@ -251,7 +288,9 @@ export class EditorServer {
     const { connection } = this;
     const offsetIn = ({ source }: Place, position: Position): number => source.offset(position);
     connection.onCompletion(({ textDocument, position }, token) =>
-      this.at(textDocument.uri, token, null, (place) => completeAt(place, offsetIn(place, position), this.can.snippets)),
+      this.at(textDocument.uri, token, null, (place) =>
+        completeAt(place, offsetIn(place, position), this.can.snippets),
+      ),
     );
     connection.onCompletionResolve((item) => {
       const documentation = documentationOf(item.data);
@@ -259,30 +298,47 @@ export class EditorServer {
     });
     connection.onHover(({ textDocument, position }, token) =>
       this.at(textDocument.uri, token, null, (place) => {
-        const told = toldAt(place, { start: position, end: position }).map(({ finding }) => finding);
+        const told = toldAt(place, { start: position, end: position }).map(
+          ({ finding }) => finding,
+        );
         return hoverAt(place, offsetIn(place, position), told) ?? null;
       }),
     );
     connection.onDefinition(({ textDocument, position }, token) =>
-      this.at(textDocument.uri, token, [], (place) => locationsAt(place, offsetIn(place, position), 'definition')),
+      this.at(textDocument.uri, token, [], (place) =>
+        locationsAt(place, offsetIn(place, position), 'definition'),
+      ),
     );
     connection.onReferences(({ textDocument, position }, token) =>
-      this.at(textDocument.uri, token, [], (place) => locationsAt(place, offsetIn(place, position), 'references')),
+      this.at(textDocument.uri, token, [], (place) =>
+        locationsAt(place, offsetIn(place, position), 'references'),
+      ),
     );
     connection.onWorkspaceSymbol(({ query }) =>
       this.session.all.flatMap((project) => {
         const workspace = project.current();
-        return workspace ? symbolsNamed({ workspace, places: this.session.placesOf(project, workspace) }, query) : [];
+        return workspace
+          ? symbolsNamed({ workspace, places: this.session.placesOf(project, workspace) }, query)
+          : [];
       }),
     );
     connection.onPrepareRename(({ textDocument, position }, token) =>
-      this.at(textDocument.uri, token, null, (place) => renameableAt(place, offsetIn(place, position)) ?? null),
+      this.at(
+        textDocument.uri,
+        token,
+        null,
+        (place) => renameableAt(place, offsetIn(place, position)) ?? null,
+      ),
     );
     connection.onRenameRequest(({ textDocument, position, newName }, token) =>
-      this.at(textDocument.uri, token, null, (place) => this.toEdit(place)(renameAt(place, offsetIn(place, position), newName))),
+      this.at(textDocument.uri, token, null, (place) =>
+        this.toEdit(place)(renameAt(place, offsetIn(place, position), newName)),
+      ),
     );
     connection.onCodeAction(({ textDocument, range, context }, token) =>
-      this.at(textDocument.uri, token, [], (place) => actionsAt(place, range, context.only, this.toEdit(place))),
+      this.at(textDocument.uri, token, [], (place) =>
+        actionsAt(place, range, context.only, this.toEdit(place)),
+      ),
     );
     this.answerBeside();
   }
@@ -290,13 +346,17 @@ export class EditorServer {
   private answerBeside(): void {
     const { connection } = this;
     connection.onCodeLens(({ textDocument }, token) =>
-      this.at(textDocument.uri, token, [], (place) => (place.project.result ? lensesIn(place, place.project.result) : [])),
+      this.at(textDocument.uri, token, [], (place) =>
+        place.project.result ? lensesIn(place, place.project.result) : [],
+      ),
     );
     connection.languages.inlayHint.on(({ textDocument, range }, token) =>
       this.at(textDocument.uri, token, [], (place) => hintsIn(place, range)),
     );
     connection.languages.semanticTokens.on(({ textDocument }, token) =>
-      this.at(textDocument.uri, token, { data: [] }, ({ source }) => semanticTokens(source, { from: 0, to: source.text.length })),
+      this.at(textDocument.uri, token, { data: [] }, ({ source }) =>
+        semanticTokens(source, { from: 0, to: source.text.length }),
+      ),
     );
     connection.languages.semanticTokens.onRange(({ textDocument, range }, token) =>
       this.at(textDocument.uri, token, { data: [] }, ({ source }) =>
@@ -318,13 +378,25 @@ export class EditorServer {
     const result = project?.result;
     const workspace = project?.current();
     if (command !== DRAFT_COMMAND || !project || !workspace || !result)
-      throw new ResponseError(ErrorCodes.InvalidParams, 'there is no such command, or no such workspace');
+      throw new ResponseError(
+        ErrorCodes.InvalidParams,
+        'there is no such command, or no such workspace',
+      );
     const lacking = result.findings.filter((finding) => finding.locale === locale);
     const edits = draftAll(lacking, workspace);
     const places = this.session.placesOf(project, workspace);
     const source = this.session.sourceOf('');
-    const place: Place = { project, workspace, places, source, file: path.basename(project.folder) };
-    await this.connection.workspace.applyEdit({ label: `Drafts in ${String(locale)}`, edit: this.toEdit(place)(edits) });
+    const place: Place = {
+      project,
+      workspace,
+      places,
+      source,
+      file: path.basename(project.folder),
+    };
+    await this.connection.workspace.applyEdit({
+      label: `Drafts in ${String(locale)}`,
+      edit: this.toEdit(place)(edits),
+    });
     return null;
   }
 }

@@ -6,12 +6,11 @@ import type { Diagnostic } from 'vscode-languageserver/node';
 import { TextDocument } from 'vscode-languageserver-textdocument';
 import type { Finding } from '../core/finding.js';
 import { CONFIG_FILE } from '../workspace/disk/find.js';
-import { readText } from '../workspace/disk/files.js';
 import type { Run } from '../workspace/checking/check-workspace.js';
 import type { Workspace } from '../workspace/reading/workspace.js';
 import { complaintOf, diagnosticOf, type Places } from './diagnostics.js';
 import { Source, type Counting } from './positions.js';
-import { Project } from './project.js';
+import { Project, textOnDisk } from './project.js';
 import { rowsFor } from './rows.js';
 
 /** Below a folder that somebody opens, workspaces are looked for so deep. */
@@ -81,13 +80,20 @@ export class Session {
 
   /** Finds the workspaces in a folder that somebody opened. */
   openFolder(folder: string): void {
-    const options = { cwd: folder, ignore: ['**/node_modules/**', '**/.git/**'], deep: DEEPEST, followSymbolicLinks: false };
-    for (const found of globSync([`**/${CONFIG_FILE}`], options)) this.openProject(path.join(folder, path.dirname(found)));
+    const options = {
+      cwd: folder,
+      ignore: ['**/node_modules/**', '**/.git/**'],
+      deep: DEEPEST,
+      followSymbolicLinks: false,
+    };
+    for (const found of globSync([`**/${CONFIG_FILE}`], options))
+      this.openProject(path.join(folder, path.dirname(found)));
   }
 
   closeFolder(folder: string): void {
     for (const project of this.all)
-      if (`${project.folder}/`.startsWith(`${folder}/`) && !this.hasOpen(project)) this.closeProject(project);
+      if (`${project.folder}/`.startsWith(`${folder}/`) && !this.hasOpen(project))
+        this.closeProject(project);
   }
 
   private hasOpen(project: Project): boolean {
@@ -140,7 +146,10 @@ export class Session {
   edit(
     uri: string,
     version: number,
-    changes: readonly { readonly range?: Parameters<Source['ownRange']>[0]; readonly text: string }[],
+    changes: readonly {
+      readonly range?: Parameters<Source['ownRange']>[0];
+      readonly text: string;
+    }[],
   ): void {
     const file = pathOfUri(uri);
     let document = file === undefined ? undefined : this.documents.get(file);
@@ -163,6 +172,11 @@ export class Session {
     this.noteChange(file);
   }
 
+  /** Looks for changes on disk that nobody told of. */
+  lookAgain(): void {
+    for (const project of this.all) project.lookAgain();
+  }
+
   /** A file changed on disk. @param others whether it came or went */
   changedOnDisk(file: string, others: boolean): void {
     if (path.basename(file) === CONFIG_FILE && others) {
@@ -179,7 +193,7 @@ export class Session {
   source(file: string, workspace?: Workspace, name = file): Source | undefined {
     const document = this.documents.get(file);
     if (document) return new Source(document, this.counting);
-    const text = workspace?.sources.get(name) ?? this.onDisk(file);
+    const text = workspace?.sources.get(name) ?? textOnDisk(file);
     if (text === undefined) return undefined;
     const known = this.sources.get(file);
     if (known?.text === text) return known;
@@ -191,14 +205,6 @@ export class Session {
   /** A text that is nowhere open, with positions as the client counts them. */
   sourceOf(text: string): Source {
     return Source.of(text, this.counting);
-  }
-
-  private onDisk(file: string): string | undefined {
-    try {
-      return readText(file, file, 'text', 'plain');
-    } catch {
-      return undefined;
-    }
   }
 
   /** The version of a document that is open. */
@@ -218,11 +224,19 @@ export class Session {
   placeOf(uri: string): Place | undefined {
     const file = pathOfUri(uri);
     if (file === undefined) return undefined;
-    const [project] = this.concerned(file).sort((one, other) => other.folder.length - one.folder.length);
+    const [project] = this.concerned(file).sort(
+      (one, other) => other.folder.length - one.folder.length,
+    );
     const workspace = project?.current();
     const source = this.source(file);
     if (!project || !workspace || !source) return undefined;
-    return { project, workspace, file: project.nameOf(file), source, places: this.placesOf(project, workspace) };
+    return {
+      project,
+      workspace,
+      file: project.nameOf(file),
+      source,
+      places: this.placesOf(project, workspace),
+    };
   }
 
   /** Checks what changed. @param run goes through the steps of a check */
@@ -236,11 +250,15 @@ export class Session {
     if (file !== undefined) for (const project of this.concerned(file)) project.checkAlone(file);
   }
 
-  /** What is to be told of each file of which something else is to be told than before. @param uri of one file alone */
+  /**
+   * What is to be told of each file of which something else is to be told than before.
+   * @param uri of one file alone
+   */
   news(uri?: string): Map<string, readonly Diagnostic[]> {
     const touched = new Set<string>();
     const only = uri === undefined ? undefined : pathOfUri(uri);
-    for (const project of only === undefined ? this.all : this.concerned(only)) this.tell(project, touched, only);
+    for (const project of only === undefined ? this.all : this.concerned(only))
+      this.tell(project, touched, only);
     for (const project of [...this.told.keys()]) {
       if (this.projects.get(project.folder) === project) continue;
       for (const file of this.told.get(project)?.keys() ?? []) touched.add(file);
@@ -251,14 +269,23 @@ export class Session {
       [...touched].map((file) => {
         // What several workspaces share is told of by each; what they all say, once.
         const told = all.flatMap((byFile) => byFile.get(file)?.diagnostics ?? []);
-        const distinct = new Map(told.map((one) => [JSON.stringify([one.range, one.code, one.message]), one]));
+        const distinct = new Map(
+          told.map((one) => [JSON.stringify([one.range, one.code, one.message]), one]),
+        );
         return [this.uriOf(file), all.length === 1 ? told : [...distinct.values()]];
       }),
     );
   }
 
-  private beside(file: string, diagnostics: readonly Diagnostic[]): Map<string, string | undefined> {
-    const uris = new Set(diagnostics.flatMap(({ relatedInformation = [] }) => relatedInformation.map((one) => one.location.uri)));
+  private beside(
+    file: string,
+    diagnostics: readonly Diagnostic[],
+  ): Map<string, string | undefined> {
+    const uris = new Set(
+      diagnostics.flatMap(({ relatedInformation = [] }) =>
+        relatedInformation.map((one) => one.location.uri),
+      ),
+    );
     const files = [...uris].flatMap((uri) => pathOfUri(uri) ?? []).filter((one) => one !== file);
     return new Map(files.map((one) => [one, this.source(one)?.text]));
   }
@@ -278,7 +305,12 @@ export class Session {
     if (only !== undefined) now.delete(only);
     for (const [file, complaint] of project.complaints) {
       const source = this.source(file) ?? Source.of('', this.counting);
-      now.set(file, { text: source.text, findings: [], diagnostics: [complaintOf(complaint, source)], beside: new Map() });
+      now.set(file, {
+        text: source.text,
+        findings: [],
+        diagnostics: [complaintOf(complaint, source)],
+        beside: new Map(),
+      });
       touched.add(file);
     }
     if (workspace) {
@@ -293,7 +325,9 @@ export class Session {
           now.set(file, known);
           continue;
         }
-        const diagnostics = findings.map((finding) => diagnosticOf(finding, workspace, places, source));
+        const diagnostics = findings.map((finding) =>
+          diagnosticOf(finding, workspace, places, source),
+        );
         now.set(file, { text, findings, diagnostics, beside: this.beside(file, diagnostics) });
         touched.add(file);
       }

@@ -21,7 +21,9 @@ export interface TextTarget {
   readonly sort: 'text';
   readonly catalog: Catalog;
   readonly entry: Entry;
-  /** Where in the text, in units of UTF-16; nothing where its key is meant, or something beside it. */
+  /**
+   * Where in the text, in units of UTF-16; nothing where its key is meant, or something beside it.
+   */
   readonly offset: number | undefined;
 }
 
@@ -58,7 +60,9 @@ export interface KindTarget {
   readonly name: string;
 }
 
-export type Target = (TextTarget | RuleTarget | FieldTarget | FormTarget | PathTarget | KindTarget) & {
+export type Target = (
+  TextTarget | RuleTarget | FieldTarget | FormTarget | PathTarget | KindTarget
+) & {
   /** What stands there. */
   readonly extent: Extent;
 };
@@ -80,11 +84,19 @@ export function hereIn(file: string, text: string, offset: number): Here | undef
 
 const isIn = (origin: Origin, file: string, keys: Keys): boolean => {
   const { keys: own } = origin;
-  return origin.file === file && own.length <= keys.length && own.every((key, at) => String(key) === String(keys[at]));
+  return (
+    origin.file === file &&
+    own.length <= keys.length &&
+    own.every((key, at) => String(key) === String(keys[at]))
+  );
 };
 
 /** The innermost rule, field or form that is declared around a place of a file. */
-function declaredAt(workspace: Workspace, file: string, keys: Keys): RuleTarget | FieldTarget | FormTarget | undefined {
+function declaredAt(
+  workspace: Workspace,
+  file: string,
+  keys: Keys,
+): RuleTarget | FieldTarget | FormTarget | undefined {
   let best: RuleTarget | FieldTarget | FormTarget | undefined;
   let depth = -1;
   const offer = (origin: Origin, target: RuleTarget | FieldTarget | FormTarget): void => {
@@ -96,13 +108,19 @@ function declaredAt(workspace: Workspace, file: string, keys: Keys): RuleTarget 
     offer(form.origin, { sort: 'form', form });
     for (const field of form.fields) {
       offer(field.origin, { sort: 'field', form, field });
-      for (const use of field.uses) if (!use.implied) offer(use.origin, { sort: 'rule', form, field, use });
+      for (const use of field.uses)
+        if (!use.implied) offer(use.origin, { sort: 'rule', form, field, use });
     }
   }
   return best;
 }
 
-function inCatalog(catalog: Catalog, workspace: Workspace, here: Here, source: string): Target | undefined {
+function inCatalog(
+  catalog: Catalog,
+  workspace: Workspace,
+  here: Here,
+  source: string,
+): Target | undefined {
   const { keys, at, extent } = here;
   const excused = keys.lastIndexOf('excused');
   const name = excused < 0 ? undefined : keys[excused + 1];
@@ -114,9 +132,15 @@ function inCatalog(catalog: Catalog, workspace: Workspace, here: Here, source: s
     const offset = literal.startsWith('"') ? 0 : undefined;
     return { sort: 'text', catalog, entry, offset, extent };
   }
-  const field = keys[0] === 'fields' && keys.length === 2 ? catalog.fields.find((one) => one.keys[1] === keys[1]) : undefined;
+  const field =
+    keys[0] === 'fields' && keys.length === 2
+      ? catalog.fields.find((one) => one.keys[1] === keys[1])
+      : undefined;
   if (field) return { sort: 'path', catalog, field, extent };
-  const form = keys[0] === 'form' && catalog.form !== undefined ? workspace.forms.get(catalog.form)?.form : undefined;
+  const form =
+    keys[0] === 'form' && catalog.form !== undefined
+      ? workspace.forms.get(catalog.form)?.form
+      : undefined;
   return form && { sort: 'form', form, extent };
 }
 
@@ -134,12 +158,16 @@ export function targetAt({ workspace, file, source }: Place, offset: number): Ta
     return { ...target, offset: at < 0 ? target.entry.text.length : at };
   }
   if (file === CONFIG_FILE)
-    return keys[0] === 'checks' && typeof keys[1] === 'string' ? { sort: 'kind', name: keys[1], extent } : undefined;
+    return keys[0] === 'checks' && typeof keys[1] === 'string'
+      ? { sort: 'kind', name: keys[1], extent }
+      : undefined;
   const declared = declaredAt(workspace, file, keys);
   return declared && { ...declared, extent };
 }
 
 /** The line of the coverage that a rule is on. */
 export function rowOf({ form, field, use }: RuleTarget): Row | undefined {
-  return rowsOf([{ ...form, fields: [field] }]).find((row) => row.use.rule === use.rule && row.use.as === use.as);
+  return rowsOf([{ ...form, fields: [field] }]).find(
+    (row) => row.use.rule === use.rule && row.use.as === use.as,
+  );
 }

@@ -24,7 +24,8 @@ function tokensOf(text: string, message: Message): Token[] {
     const kind = text.indexOf(node.kind, name + node.name.length);
     tokens.push({ from: kind, to: kind + node.kind.length, type: 'keyword' });
     if ('cases' in node)
-      for (const { selector, start } of node.cases) tokens.push({ from: start, to: start + selector.length, type: 'enumMember' });
+      for (const { selector, start } of node.cases)
+        tokens.push({ from: start, to: start + selector.length, type: 'enumMember' });
   });
   return tokens.sort((one, other) => one.from - other.from);
 }
@@ -48,7 +49,13 @@ export function semanticTokens(source: Source, within: Extent): SemanticTokens {
     for (const { from, to, type } of tokensOf(said, parsedMessage(said) ?? [])) {
       const [start, end] = [literal.from + (places[from] ?? 0), literal.from + (places[to] ?? 0)];
       const { line, character } = source.position(start);
-      builder.push(line, character, source.position(end).character - character, TOKEN_TYPES.indexOf(type), 0);
+      builder.push(
+        line,
+        character,
+        source.position(end).character - character,
+        TOKEN_TYPES.indexOf(type),
+        0,
+      );
     }
   }
   return builder.build();

@@ -44,7 +44,9 @@ function find(node: unknown, keys: readonly (string | number)[]): Found | undefi
     if (!isPair(pair)) continue;
     const name = textOf(pair.key);
     if (name === MARK) {
-      const there = node.items.map((one) => textOf(one.key)).filter((one) => one !== MARK && one !== '');
+      const there = node.items
+        .map((one) => textOf(one.key))
+        .filter((one) => one !== MARK && one !== '');
       return { keys, at: 'key', there };
     }
     const found = find(pair.value, [...keys, name]);
@@ -66,7 +68,10 @@ const QUOTED = /(["'])((?:(?!\1).)*)$/;
 const PLAIN = /[^\s,{}[\]:"'#][^,{}[\]"'#]*$/;
 
 /** What is typed at an offset: the line's last word, with its quote. */
-function typedAt(text: string, offset: number): { readonly from: number; readonly quote: string; readonly typed: string } {
+function typedAt(
+  text: string,
+  offset: number,
+): { readonly from: number; readonly quote: string; readonly typed: string } {
   const start = text.lastIndexOf('\n', offset - 1) + 1;
   const line = text.slice(start, offset);
   const quotes = (line.match(/["']/g) ?? []).length;
@@ -132,8 +137,18 @@ export function yamlKeysAt(text: string, offset: number): KeyCursor | undefined 
     }
     return undefined;
   };
-  const cursor = (keys: readonly (string | number)[], at: 'key' | 'value', extent: Extent, typed: string): KeyCursor => ({
-    keys, at, extent, typed, there: [], hasValue: true,
+  const cursor = (
+    keys: readonly (string | number)[],
+    at: 'key' | 'value',
+    extent: Extent,
+    typed: string,
+  ): KeyCursor => ({
+    keys,
+    at,
+    extent,
+    typed,
+    there: [],
+    hasValue: true,
     isQuoted: /["']/.test(text[extent.from] ?? ''),
   });
   return made && walk(made.document.contents, []);

@@ -6,6 +6,7 @@ export function decodeText(bytes: Buffer): string | undefined {
   if (!isUtf8(bytes)) return undefined;
   const hasMark = bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf;
   const text = hasMark ? bytes.subarray(3) : bytes;
-  // Twice as quick as to decode at once, which is most of what reading takes; an empty buffer cannot be transcoded.
+  // Twice as quick as to decode at once, which is most of what reading takes; an empty buffer
+  // cannot be transcoded.
   return text.length === 0 ? '' : transcode(text, 'utf8', 'utf16le').toString('utf16le');
 }

@@ -19,22 +19,29 @@ const CHUNK = 1 << 18;
 
 const LINE_FEED = 0x0a;
 
-/** Bytes of whole lines as text; what is no UTF-8 is marked as such, and told where the line is read. */
+/**
+ * Bytes of whole lines as text; what is no UTF-8 is marked as such, and told where the line is
+ * read.
+ */
 function textOf(parts: readonly Buffer[]): string {
   const bytes = parts.length === 1 && parts[0] ? parts[0] : Buffer.concat(parts);
   return decodeText(bytes) ?? bytes.toString('utf8');
 }
 
 /**
- * Reads lines, as many at a time as a chunk has, so that a file of any size is gone through quickly and in little memory. Lines
- * end at line feeds alone: in JSON Lines nothing else ends one, while a text in them may hold what ends lines elsewhere.
+ * Reads lines, as many at a time as a chunk has, so that a file of any size is gone through quickly
+ * and in little memory. Lines end at line feeds alone: in JSON Lines nothing else ends one, while a
+ * text in them may hold what ends lines elsewhere.
  * @param file its path, or `-` for standard input
  */
 export async function* linesOf(file: string, range?: ByteRange): AsyncGenerator<Lines> {
   const input =
     file === '-'
       ? streams().input()
-      : createReadStream(file, { highWaterMark: CHUNK, ...(range ? { start: range.start, end: range.end - 1 } : {}) });
+      : createReadStream(file, {
+          highWaterMark: CHUNK,
+          ...(range ? { start: range.start, end: range.end - 1 } : {}),
+        });
   let first = 1;
   let rest: Buffer[] = [];
   for await (const chunk of input as AsyncIterable<Buffer>) {

@@ -35,9 +35,16 @@ let current = ofProcess;
 /** The streams of the run at hand. */
 export const streams = (): Streams => current;
 
-/** Replaces some of the process's streams while work runs. @param stdin the whole of the standard input */
+/**
+ * Replaces some of the process's streams while work runs.
+ * @param stdin the whole of the standard input
+ */
 export async function withStreams<T>(
-  { stdin, stdout, stderr }: { readonly stdin?: string; readonly stdout?: Output; readonly stderr?: Output },
+  {
+    stdin,
+    stdout,
+    stderr,
+  }: { readonly stdin?: string; readonly stdout?: Output; readonly stderr?: Output },
   work: () => Promise<T>,
 ): Promise<T> {
   const before = current;

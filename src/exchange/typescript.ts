@@ -1,5 +1,12 @@
 import type { Locale } from '../core/locale/tag.js';
-import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, anywhere, printPath, type Pattern } from '../core/path/path.js';
+import {
+  ANY_DEPTH,
+  ANY_ELEMENT,
+  ANY_KEY,
+  anywhere,
+  printPath,
+  type Pattern,
+} from '../core/path/path.js';
 import type { Field, Form, RuleUse } from '../core/rules/form.js';
 import { keyed } from '../core/base/keyed.js';
 
@@ -14,7 +21,9 @@ export interface TypesSource {
 }
 
 /** Arguments that no rule sheet can declare: whoever finds the violation has to say them. */
-const TOLD: Readonly<Record<string, Readonly<Record<string, string>>>> = keyed<Readonly<Record<string, string>>>({
+const TOLD: Readonly<Record<string, Readonly<Record<string, string>>>> = keyed<
+  Readonly<Record<string, string>>
+>({
   uniqueItems: { first: 'number', second: 'number' },
   additionalProperties: { name: 'string' },
   unevaluatedProperties: { name: 'string' },
@@ -26,7 +35,8 @@ const quoted = (text: string): string => JSON.stringify(text);
 /** A member's name: bare where TypeScript allows it. */
 const member = (name: string): string => (/^[A-Za-z_$][\w$]*$/.test(name) ? name : quoted(name));
 
-const union = (names: readonly string[]): string => (names.length === 0 ? 'never' : names.map(quoted).join(' | '));
+const union = (names: readonly string[]): string =>
+  names.length === 0 ? 'never' : names.map(quoted).join(' | ');
 
 function typeOf(value: unknown): string {
   if (Array.isArray(value)) return 'readonly unknown[]';
@@ -59,7 +69,9 @@ function pathKey(declared: Pattern): string {
   return `[path: \`${text}\`]`;
 }
 
-/** What is known of a rule at a place: parameters that are declared may be left out, the others not. */
+/**
+ * What is known of a rule at a place: parameters that are declared may be left out, the others not.
+ */
 function ruleType(uses: readonly RuleUse[]): string {
   const params = new Map<string, string>();
   const codes = new Set<string>();
@@ -87,7 +99,9 @@ function fieldType(fields: readonly Field[]): string {
   return rules.length === 0 ? '{}' : `{\n${rules.join('\n')}\n    }`;
 }
 
-/** The fields of a form by their printed pattern; one path may stand in the body and in the query. */
+/**
+ * The fields of a form by their printed pattern; one path may stand in the body and in the query.
+ */
 function byPath({ fields }: Form): Map<string, Field[]> {
   const found = new Map<string, Field[]>();
   for (const field of fields) {
@@ -114,14 +128,22 @@ function formType(form: Form): string {
 
 /** Parameters that may be left out: without one a text that can do without it is sent. */
 function paramsType(params: Readonly<Record<string, unknown>>): string {
-  const told = Object.entries(params).map(([name, sample]) => `${member(name)}?: ${typeOf(sample)}`);
+  const told = Object.entries(params).map(
+    ([name, sample]) => `${member(name)}?: ${typeOf(sample)}`,
+  );
   return told.length === 0 ? '{}' : `{ ${told.join('; ')} }`;
 }
 
 const HEAD = '// Written by "zeitwort types"; change the workspace and write it anew.\n';
 
 /** The declarations of a workspace: the same workspace gives the same text. */
-export function declarations({ forms, locales, original, problems, problemParams }: TypesSource): string {
+export function declarations({
+  forms,
+  locales,
+  original,
+  problems,
+  problemParams,
+}: TypesSource): string {
   return `${HEAD}import 'zeitwort';
 
 /** The languages of the workspace. */

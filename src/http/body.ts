@@ -5,12 +5,17 @@ import { problem, send, sendMistake, type Service } from './routes.js';
 
 const JSON_TYPE = /^application\/(?:[\w.+-]+\+)?json\s*(?:;|$)/i;
 
-const isCoded = (coding: string | undefined): boolean => coding !== undefined && !/^\s*(?:identity)?\s*$/i.test(coding);
+const isCoded = (coding: string | undefined): boolean =>
+  coding !== undefined && !/^\s*(?:identity)?\s*$/i.test(coding);
 
 /** The bytes of a request's body. */
-const bytesOf = ({ body }: FastifyRequest): Buffer => (Buffer.isBuffer(body) ? body : Buffer.alloc(0));
+const bytesOf = ({ body }: FastifyRequest): Buffer =>
+  Buffer.isBuffer(body) ? body : Buffer.alloc(0);
 
-/** What keeps a body from being read at all, with the header of an answer that says what would be (RFC 9110 section 15.5.16). */
+/**
+ * What keeps a body from being read at all, with the header of an answer that says what would be
+ * (RFC 9110 section 15.5.16).
+ */
 function unsupported(
   { headers }: FastifyRequest,
   bytes: Buffer,
@@ -27,10 +32,16 @@ function unsupported(
 }
 
 /**
- * The bytes of a request's body, where they may be JSON; else the request is answered, and nothing is returned.
+ * The bytes of a request's body, where they may be JSON; else the request is answered, and nothing
+ * is returned.
  * @param form the form that it is for, whose texts the answer uses
  */
-export function bodyBytes(service: Service, request: FastifyRequest, reply: FastifyReply, form?: string): Buffer | undefined {
+export function bodyBytes(
+  service: Service,
+  request: FastifyRequest,
+  reply: FastifyReply,
+  form?: string,
+): Buffer | undefined {
   const bytes = bytesOf(request);
   const trouble = unsupported(request, bytes, reply);
   if (!trouble) return bytes;
@@ -38,7 +49,8 @@ export function bodyBytes(service: Service, request: FastifyRequest, reply: Fast
   return undefined;
 }
 
-const aboutForm = (form: string | undefined): { form?: string } => (form === undefined ? {} : { form });
+const aboutForm = (form: string | undefined): { form?: string } =>
+  form === undefined ? {} : { form };
 
 /** What is wrong with a body that is none, and where. */
 export interface Unreadable {
@@ -56,20 +68,36 @@ export function sendUnreadable(
   form?: string,
 ): FastifyReply {
   const members = line === undefined ? {} : { line, column };
-  return send(reply, problem(service, request, name, { ...aboutForm(form), params: members, members }));
+  return send(
+    reply,
+    problem(service, request, name, { ...aboutForm(form), params: members, members }),
+  );
 }
 
-/** The bytes that a backend sends, where they may be JSON; else it is told of its mistake, and nothing is returned. */
-export function bytesFromBackend(service: Service, request: FastifyRequest, reply: FastifyReply): Buffer | undefined {
+/**
+ * The bytes that a backend sends, where they may be JSON; else it is told of its mistake, and
+ * nothing is returned.
+ */
+export function bytesFromBackend(
+  service: Service,
+  request: FastifyRequest,
+  reply: FastifyReply,
+): Buffer | undefined {
   const bytes = bytesOf(request);
   const trouble = unsupported(request, bytes, reply);
   if (!trouble) return bytes;
-  const mistake = trouble === 'wrong-encoding' ? 'send the body without compression' : 'send the body as application/json';
+  const mistake =
+    trouble === 'wrong-encoding'
+      ? 'send the body without compression'
+      : 'send the body as application/json';
   void sendMistake(service, request, reply, { mistake }, 415);
   return undefined;
 }
 
-/** Reads the JSON that a backend sends. Where there is none, it is told of its mistake, and nothing is returned. */
+/**
+ * Reads the JSON that a backend sends. Where there is none, it is told of its mistake, and nothing
+ * is returned.
+ */
 export function readJson(
   service: Service,
   request: FastifyRequest,
@@ -81,6 +109,12 @@ export function readJson(
   const payload = text === undefined ? undefined : parsePayload(text);
   if (payload && !('problem' in payload)) return payload;
   const mistake = payload ? reasonOf(payload) : 'the body is no text in UTF-8';
-  void sendMistake(service, request, reply, { mistake }, payload?.problem === 'too-large' ? 413 : 400);
+  void sendMistake(
+    service,
+    request,
+    reply,
+    { mistake },
+    payload?.problem === 'too-large' ? 413 : 400,
+  );
   return undefined;
 }

@@ -8,7 +8,12 @@ import { occasionOf, requestOf } from './trace.js';
 const takesBody = ({ form }: FormIndex, method: string): boolean =>
   method !== 'GET' && method !== 'HEAD' && form.fields.some((field) => field.in === 'body');
 
-async function answer(service: Service, request: FastifyRequest, reply: FastifyReply, match: FormMatch): Promise<FastifyReply> {
+async function answer(
+  service: Service,
+  request: FastifyRequest,
+  reply: FastifyReply,
+  match: FormMatch,
+): Promise<FastifyReply> {
   const { form, segments } = match;
   const { id } = form.form;
   request.endpoint = form.form.request;
@@ -18,8 +23,17 @@ async function answer(service: Service, request: FastifyRequest, reply: FastifyR
   const body = bytes?.length === 0 && form.form.bodyOptional ? undefined : bytes;
   const [, query = ''] = request.url.split(/\?(.*)/s);
   const { current } = service.served;
-  const headers = Object.fromEntries(Object.entries(request.headers).filter(([, value]) => value !== undefined));
-  const outcome = await current.judges.judge({ kind: 'request', form: id, query, headers, segments, ...(body ? { body } : {}) });
+  const headers = Object.fromEntries(
+    Object.entries(request.headers).filter(([, value]) => value !== undefined),
+  );
+  const outcome = await current.judges.judge({
+    kind: 'request',
+    form: id,
+    query,
+    headers,
+    segments,
+    ...(body ? { body } : {}),
+  });
   // RFC 7240: a page that shows each text beside its input asks for those that leave the label out.
   const asksInline = /(?:^|,)\s*inline\s*(?:[;,]|$)/i.test(String(request.headers.prefer ?? ''));
   const options = {
@@ -38,7 +52,10 @@ async function answer(service: Service, request: FastifyRequest, reply: FastifyR
       reply.code(request.method === 'POST' ? 201 : 200).type('application/json; charset=utf-8');
       return reply.send(outcome.body ?? JSON.stringify({ accepted: true }));
     case 'late':
-      service.log.warn({ ...requestOf(request), form: id, why: outcome.why }, 'a request was not judged');
+      service.log.warn(
+        { ...requestOf(request), form: id, why: outcome.why },
+        'a request was not judged',
+      );
       return send(reply, current.renderer.renderProblem('not-judged', { ...options, form: id }));
     case 'read':
     case 'failed':
@@ -52,10 +69,18 @@ export function addForms(service: Service): void {
     const [path = '/'] = request.url.split('?');
     const { routes } = service.served.current;
     // RFC 9110 section 9.3.2: what answers GET answers HEAD, without the body.
-    const match = routes.find(request.method, path) ?? (request.method === 'HEAD' ? routes.find('GET', path) : undefined);
+    const match =
+      routes.find(request.method, path) ??
+      (request.method === 'HEAD' ? routes.find('GET', path) : undefined);
     if (match) return answer(service, request, reply, match);
     if (path.startsWith('/-/'))
-      return sendMistake(service, request, reply, { mistake: `this is at ${OWN}${path.slice(2)} now` }, 404);
+      return sendMistake(
+        service,
+        request,
+        reply,
+        { mistake: `this is at ${OWN}${path.slice(2)} now` },
+        404,
+      );
     return sendNothingHere(service, request, reply);
   });
 }

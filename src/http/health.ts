@@ -17,5 +17,7 @@ export function addHealth(service: Service): void {
     const { type, text } = await served.metrics.text(served.trouble === undefined);
     return reply.type(type).header('cache-control', 'no-store').send(text);
   });
-  addOwn(service, 'GET', '/openapi.json', async (_, reply) => reply.send(await served.current.openApi(version)));
+  addOwn(service, 'GET', '/openapi.json', async (_, reply) =>
+    reply.send(await served.current.openApi(version)),
+  );
 }

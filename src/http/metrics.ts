@@ -10,7 +10,10 @@ import type { FormIndex } from '../core/rules/form-index.js';
 import type { RuleUse } from '../core/rules/form.js';
 import type { SentenceCase } from '../core/violation/sentence.js';
 
-/** So many rules that nobody declared are told by name; what callers write is no reason for metrics without end. */
+/**
+ * So many rules that nobody declared are told by name; what callers write is no reason for metrics
+ * without end.
+ */
 const MOST_UNKNOWN = 200;
 const OTHER = 'other';
 /** So many rules wait to be handed on: after a reload the same are others. */
@@ -19,9 +22,16 @@ const MOST_WAITING = 10_000;
 /** Seconds: rendering takes some ten microseconds, and much more where something is wrong. */
 const BUCKETS = [0.00005, 0.0001, 0.00025, 0.0005, 0.001, 0.0025, 0.01, 0.1];
 
-/** One rule as it was broken, and how often, by the language of the answer; told when somebody asks. */
+/**
+ * One rule as it was broken, and how often, by the language of the answer; told when somebody asks.
+ */
 interface Broken {
-  readonly labels: { readonly form: string; readonly field: string; readonly in: string; readonly rule: string };
+  readonly labels: {
+    readonly form: string;
+    readonly field: string;
+    readonly in: string;
+    readonly rule: string;
+  };
   readonly byLanguage: Map<Locale, number>;
 }
 
@@ -29,36 +39,44 @@ interface Broken {
 export class Metrics {
   private readonly registry = new Registry<typeof Registry.OPENMETRICS_CONTENT_TYPE>();
   private readonly requests = new Counter({
-    name: 'zeitwort_requests', help: 'Requests answered.', labelNames: ['endpoint', 'status'],
+    name: 'zeitwort_requests',
+    help: 'Requests answered.',
+    labelNames: ['endpoint', 'status'],
     registers: [this.registry],
   });
   private readonly violations = new Counter({
-    name: 'zeitwort_violations', help: 'Violations told, by the rule and the language of the answer.',
+    name: 'zeitwort_violations',
+    help: 'Violations told, by the rule and the language of the answer.',
     labelNames: ['form', 'field', 'in', 'rule', 'language'],
     registers: [this.registry],
   });
   private readonly fallbacks = new Counter({
     name: 'zeitwort_fallbacks',
-      help: 'Violations told in another language than the answer is in, or in none of the texts.',
+    help: 'Violations told in another language than the answer is in, or in none of the texts.',
     labelNames: ['form', 'language', 'spoken'],
     registers: [this.registry],
   });
   private readonly unknown = new Counter({
     name: 'zeitwort_unknown_rules',
-      help: 'Violations of rules or fields that the form does not declare.',
-      labelNames: ['form'],
+    help: 'Violations of rules or fields that the form does not declare.',
+    labelNames: ['form'],
     registers: [this.registry],
   });
   private readonly problems = new Counter({
-    name: 'zeitwort_problems', help: 'Problems of whole requests told.', labelNames: ['problem', 'language'],
+    name: 'zeitwort_problems',
+    help: 'Problems of whole requests told.',
+    labelNames: ['problem', 'language'],
     registers: [this.registry],
   });
   private readonly rendering = new Histogram({
-    name: 'zeitwort_render_seconds', help: 'Time that rendering one answer took.', buckets: BUCKETS,
+    name: 'zeitwort_render_seconds',
+    help: 'Time that rendering one answer took.',
+    buckets: BUCKETS,
     registers: [this.registry],
   });
   private readonly current = new Gauge({
-    name: 'zeitwort_texts_current', help: 'Whether the texts are those of the files: 0 where these are broken.',
+    name: 'zeitwort_texts_current',
+    help: 'Whether the texts are those of the files: 0 where these are broken.',
     registers: [this.registry],
   });
   private readonly broken = new Map<RuleUse, Broken>();
@@ -109,7 +127,9 @@ export class Metrics {
 
   private stranger(form: string, { path, code, in: place }: SentenceCase, language: Locale): void {
     this.unknown.inc({ form });
-    const field = printPath(path.map((segment) => (typeof segment === 'number' ? ANY_ELEMENT : segment)));
+    const field = printPath(
+      path.map((segment) => (typeof segment === 'number' ? ANY_ELEMENT : segment)),
+    );
     const id = JSON.stringify([form, field, place, code]);
     const isNamed = this.strangers.has(id) || this.strangers.size < MOST_UNKNOWN;
     if (isNamed) this.strangers.add(id);
@@ -117,10 +137,13 @@ export class Metrics {
     this.violations.inc({ form, field: named.field, in: place, rule: named.rule, language });
   }
 
-  /** Hands what was counted by rule to the registry: few ask for it, and many answers are counted. */
+  /**
+   * Hands what was counted by rule to the registry: few ask for it, and many answers are counted.
+   */
   private flush(): void {
     for (const { labels, byLanguage } of this.broken.values())
-      for (const [language, count] of byLanguage) this.violations.inc({ ...labels, language }, count);
+      for (const [language, count] of byLanguage)
+        this.violations.inc({ ...labels, language }, count);
     this.broken.clear();
   }
 

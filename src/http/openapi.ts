@@ -4,7 +4,11 @@ import { publishedSchemas } from '../workspace/answering/published.js';
 import type { Workspace } from '../workspace/reading/workspace.js';
 
 const named = (name: string, about: string): LooseObject => ({
-  name, in: 'path', required: true, schema: { type: 'string' }, description: about,
+  name,
+  in: 'path',
+  required: true,
+  schema: { type: 'string' },
+  description: about,
 });
 
 const wanted: readonly LooseObject[] = [
@@ -17,16 +21,24 @@ const wanted: readonly LooseObject[] = [
   { name: 'shape', in: 'query', schema: { type: 'string' }, description: 'the layout of the body' },
 ];
 
-/** The OpenAPI document of the service: its own paths, and those of the forms that it stands in for. */
+/**
+ * The OpenAPI document of the service: its own paths, and those of the forms that it stands in for.
+ */
 export function serviceOpenApi(workspace: Workspace, version: string): LooseObject {
   const document = workspaceOpenApi(workspace, version);
   const paths = isObject(document.paths) ? document.paths : {};
   const violations = { ...publishedSchemas()['violations.schema.json'], $schema: undefined };
   const json = (schema: LooseObject): LooseObject => ({ 'application/json': { schema } });
-  const answers = { default: { description: 'The body for the client, with its own status and headers.' } };
+  const answers = {
+    default: { description: 'The body for the client, with its own status and headers.' },
+  };
   return {
     ...document,
-    info: { title: 'Zeitwort', version, description: 'Error bodies for violations, packed catalogs, and a stand-in backend.' },
+    info: {
+      title: 'Zeitwort',
+      version,
+      description: 'Error bodies for violations, packed catalogs, and a stand-in backend.',
+    },
     paths: {
       '/zeitwort/render/{form}': {
         post: {
@@ -41,7 +53,10 @@ export function serviceOpenApi(workspace: Workspace, version: string): LooseObje
           operationId: 'zeitwort-problem',
           parameters: [named('problem', 'such as not-found'), ...wanted],
           requestBody: {
-            content: json({ type: 'object', properties: { params: { type: 'object' }, instance: { type: 'string' } } }),
+            content: json({
+              type: 'object',
+              properties: { params: { type: 'object' }, instance: { type: 'string' } },
+            }),
           },
           responses: answers,
         },
@@ -56,11 +71,16 @@ export function serviceOpenApi(workspace: Workspace, version: string): LooseObje
           },
         },
       },
-      '/zeitwort/live': { get: { operationId: 'zeitwort-live', responses: { '200': { description: 'It runs.' } } } },
+      '/zeitwort/live': {
+        get: { operationId: 'zeitwort-live', responses: { '200': { description: 'It runs.' } } },
+      },
       '/zeitwort/ready': {
         get: {
           operationId: 'zeitwort-ready',
-          responses: { '200': { description: 'It answers.' }, '503': { description: 'It is stopping.' } },
+          responses: {
+            '200': { description: 'It answers.' },
+            '503': { description: 'It is stopping.' },
+          },
         },
       },
       ...paths,

@@ -22,14 +22,19 @@ const LONG_TEXT = 200;
 
 function kindOf(field: Field): InputKind {
   const types = declaredTypes(field.uses);
-  if (field.uses.some(({ rule }) => rule === 'enum')) return { tag: 'select', as: 'text', attributes: '' };
+  if (field.uses.some(({ rule }) => rule === 'enum'))
+    return { tag: 'select', as: 'text', attributes: '' };
   if (types.includes('boolean')) return { tag: 'input', as: 'flag', attributes: 'type="checkbox"' };
   if (types.includes('number') || types.includes('integer'))
     return { tag: 'input', as: 'number', attributes: 'type="text" inputmode="decimal"' };
   const longest = field.uses.find(({ rule }) => rule === 'maxLength')?.params.max;
   if (!field.secret && typeof longest === 'number' && longest >= LONG_TEXT)
     return { tag: 'textarea', as: 'text', attributes: 'rows="3" dir="auto"' };
-  return { tag: 'input', as: 'text', attributes: field.secret ? 'type="password" autocomplete="off"' : 'type="text" dir="auto"' };
+  return {
+    tag: 'input',
+    as: 'text',
+    attributes: field.secret ? 'type="password" autocomplete="off"' : 'type="text" dir="auto"',
+  };
 }
 
 /** A pattern with its elements at a place each; keys of maps and depths have no input. */
@@ -123,12 +128,16 @@ class PageWriter {
     const said = pageWords(this.locale);
     const [method = 'POST', path = ''] = request?.split(' ') ?? [];
     const entries = this.entries().sort((one, other) => compareRanks(one.rank, other.rank));
-    const languageName = (tag: string): string => new Intl.DisplayNames([tag], { type: 'language' }).of(tag) ?? tag;
+    const languageName = (tag: string): string =>
+      new Intl.DisplayNames([tag], { type: 'language' }).of(tag) ?? tag;
     const choices = languages.map(
-      (tag) => `<option value="${tag}" lang="${tag}"${tag === this.locale ? ' selected' : ''}>${esc(languageName(tag))}</option>`,
+      (tag) =>
+        `<option value="${tag}" lang="${tag}"${tag === this.locale ? ' selected' : ''}>${esc(languageName(tag))}</option>`,
     );
     const hasRows = this.form.form.fields.some(({ pattern }) => pattern.includes(ANY_ELEMENT));
-    const rows = [1, 2, 3, 4, 5].map((count) => `<option${count === this.rows ? ' selected' : ''}>${count}</option>`);
+    const rows = [1, 2, 3, 4, 5].map(
+      (count) => `<option${count === this.rows ? ' selected' : ''}>${count}</option>`,
+    );
     return `<!doctype html>
 <html lang="${this.locale}" dir="${directionOf(this.locale)}">
 <head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1"><link rel="icon" href="data:,"><title>${esc(id)}</title><style>${STYLE}</style></head>
@@ -174,6 +183,11 @@ button{font:inherit;padding:.5rem 1.2rem;margin-block-start:.8rem}
 `;
 
 /** The page on which one form can be tried by hand. */
-export function formPage(workspace: Workspace, form: FormIndex, locale: Locale, rows: number): string {
+export function formPage(
+  workspace: Workspace,
+  form: FormIndex,
+  locale: Locale,
+  rows: number,
+): string {
   return new PageWriter(workspace, form, locale, rows).write();
 }

@@ -16,8 +16,14 @@ export function addPages(service: Service): void {
     const { locale: asked, rows = '1' } = request.query as { locale?: string; rows?: string };
     const { languages, original } = workspace.config;
     const locale =
-      languages.find((one) => one === asked) ?? localeForHeader(request.headers['accept-language'], languages, original);
-    const page = formPage(workspace, form, locale, Math.min(MOST_ROWS, Math.max(1, Number.parseInt(rows, 10) || 1)));
+      languages.find((one) => one === asked) ??
+      localeForHeader(request.headers['accept-language'], languages, original);
+    const page = formPage(
+      workspace,
+      form,
+      locale,
+      Math.min(MOST_ROWS, Math.max(1, Number.parseInt(rows, 10) || 1)),
+    );
     return reply
       .header(
         'content-security-policy',
@@ -30,6 +36,8 @@ export function addPages(service: Service): void {
   });
   for (const name of ['client.js', 'form-page.js']) {
     const script = readFileSync(installedFile(name));
-    addOwn(service, 'GET', `/${name}`, (_, reply) => reply.type('text/javascript; charset=utf-8').send(script));
+    addOwn(service, 'GET', `/${name}`, (_, reply) =>
+      reply.type('text/javascript; charset=utf-8').send(script),
+    );
   }
 }

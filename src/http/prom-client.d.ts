@@ -1,4 +1,5 @@
-// The parts of the package that are asked for alone: the whole has ways to push that nobody here takes.
+// The parts of the package that are asked for alone: the whole has ways to push that nobody here
+// takes.
 declare module 'prom-client/lib/counter.js' {
   import { Counter } from 'prom-client';
   export default Counter;

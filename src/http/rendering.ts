@@ -22,7 +22,10 @@ interface Query {
 const first = (given: string | readonly string[] | undefined): string | undefined =>
   typeof given === 'string' ? given : given?.[0];
 
-/** How a caller wants its answer: `?locale=` wins over `Accept-Language`, `?shape=` over the workspace's. */
+/**
+ * How a caller wants its answer: `?locale=` wins over `Accept-Language`, `?shape=` over the
+ * workspace's.
+ */
 function wanted(request: FastifyRequest): RenderOptions {
   const query = request.query as Query;
   const [locale, shape] = [first(query.locale), first(query.shape)];
@@ -34,14 +37,18 @@ function wanted(request: FastifyRequest): RenderOptions {
   };
 }
 
-/** Longer reports are read by a thread that judges, within the budget of a request; to hand over a short one takes longer. */
+/**
+ * Longer reports are read by a thread that judges, within the budget of a request; to hand over a
+ * short one takes longer.
+ */
 const SHORT = 32 * 1024;
 
 /** Unknown paths that one line of the log names. */
 const MOST_LOGGED = 20;
 
 /**
- * Reads the report that a backend sent, as `?reader=` says; what cannot be read as it stands is in the log.
+ * Reads the report that a backend sent, as `?reader=` says; what cannot be read as it stands is in
+ * the log.
  * @returns nothing where the request is answered already
  */
 async function reportOf(
@@ -66,7 +73,8 @@ async function reportOf(
     outcome.warnings.forEach(warn);
     return outcome.report;
   }
-  if (outcome.kind === 'late') return { mistake: `the report was not read: ${outcome.why}`, status: 503 };
+  if (outcome.kind === 'late')
+    return { mistake: `the report was not read: ${outcome.why}`, status: 503 };
   throw new Error(outcome.kind === 'failed' ? outcome.why : 'a report was taken for a request');
 }
 
@@ -83,7 +91,8 @@ export function addRendering(service: Service): void {
     }
     const report = await reportOf(service, request, reply, form);
     if (!report) return reply;
-    if ('mistake' in report) return sendMistake(service, request, reply, report, report.status ?? 400);
+    if ('mistake' in report)
+      return sendMistake(service, request, reply, report, report.status ?? 400);
     const { unknown, ...told } = report;
     // What else was broken is told all the same; the log has what the form does not know.
     if (unknown.length > 0)
@@ -91,7 +100,9 @@ export function addRendering(service: Service): void {
         { ...requestOf(request), form: id, unknown: unknown.slice(0, MOST_LOGGED).map(oneLine) },
         'violations of fields that the form has not',
       );
-    return rendered(service, request, reply, () => renderer.render({ ...told, form: id }, wanted(request)));
+    return rendered(service, request, reply, () =>
+      renderer.render({ ...told, form: id }, wanted(request)),
+    );
   });
   addOwn(service, 'POST', '/problem/:problem', (request, reply) => {
     const { renderer, workspace } = served.current;
@@ -106,12 +117,17 @@ export function addRendering(service: Service): void {
     if (!payload) return reply;
     const told = problemSchema.safeParse(payload.value);
     if (!told.success) {
-      const { sentence, keys } = explainIssue(told.error, payload.value, 'what a problem tells', () =>
-        Object.keys(problemSchema.shape),
+      const { sentence, keys } = explainIssue(
+        told.error,
+        payload.value,
+        'what a problem tells',
+        () => Object.keys(problemSchema.shape),
       );
       return sendMistake(service, request, reply, { mistake: sentence, at: toPointer(keys) });
     }
-    return rendered(service, request, reply, () => renderer.renderProblem(name, { ...wanted(request), ...told.data }));
+    return rendered(service, request, reply, () =>
+      renderer.renderProblem(name, { ...wanted(request), ...told.data }),
+    );
   });
 }
 
@@ -122,7 +138,12 @@ const problemSchema = z.strictObject({
 });
 
 /** Sends what is rendered; what the caller named that is not there is its mistake. */
-function rendered(service: Service, request: FastifyRequest, reply: FastifyReply, render: () => Rendered): FastifyReply {
+function rendered(
+  service: Service,
+  request: FastifyRequest,
+  reply: FastifyReply,
+  render: () => Rendered,
+): FastifyReply {
   try {
     return send(reply, render());
   } catch (error) {

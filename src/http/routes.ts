@@ -36,7 +36,9 @@ export function addOwn(
   path: string,
   handler: (request: FastifyRequest, reply: FastifyReply) => unknown,
 ): void {
-  const shape = path.split('/').map((part) => (part.startsWith(':') ? '[^/]+' : part.replaceAll('.', '\\.')));
+  const shape = path
+    .split('/')
+    .map((part) => (part.startsWith(':') ? '[^/]+' : part.replaceAll('.', '\\.')));
   own.push({ method, shape: new RegExp(`^${OWN}${shape.join('/')}$`) });
   app.route({ method, url: OWN + path, handler });
 }
@@ -51,14 +53,21 @@ export function methodsAt({ own, served }: Service, path: string): string[] {
 }
 
 /** Answers where nothing is, or nothing for this method. */
-export function sendNothingHere(service: Service, request: FastifyRequest, reply: FastifyReply): FastifyReply {
+export function sendNothingHere(
+  service: Service,
+  request: FastifyRequest,
+  reply: FastifyReply,
+): FastifyReply {
   const [path = '/'] = request.url.split('?');
   const methods = methodsAt(service, path);
   if (methods.length === 0) return send(reply, problem(service, request, 'not-found'));
   return send(reply.header('allow', methods.join(', ')), problem(service, request, 'wrong-method'));
 }
 
-/** A mistake of the backend that asks, which is nothing for its clients: what, and where in what it sent. */
+/**
+ * A mistake of the backend that asks, which is nothing for its clients: what, and where in what it
+ * sent.
+ */
 export interface Mistake {
   readonly mistake: string;
   /** A JSON Pointer. */
@@ -66,7 +75,8 @@ export interface Mistake {
 }
 
 /**
- * Tells a backend of its mistake: in a type that no answer for clients has, in no language of theirs, and in the log.
+ * Tells a backend of its mistake: in a type that no answer for clients has, in no language of
+ * theirs, and in the log.
  * @param status 400 for what it sent, 404 for what it named
  */
 export function sendMistake(
@@ -78,8 +88,18 @@ export function sendMistake(
 ): FastifyReply {
   log.warn({ ...requestOf(request), mistake, at }, 'the backend made a mistake');
   const title = 'The backend made a mistake; this is not for its clients';
-  const body = JSON.stringify({ type: `${OWN}/mistake`, title, status, mistake, ...(at === undefined ? {} : { at }) });
-  return send(reply, { status, headers: { 'content-type': 'application/problem+json', 'cache-control': 'no-store' }, body });
+  const body = JSON.stringify({
+    type: `${OWN}/mistake`,
+    title,
+    status,
+    mistake,
+    ...(at === undefined ? {} : { at }),
+  });
+  return send(reply, {
+    status,
+    headers: { 'content-type': 'application/problem+json', 'cache-control': 'no-store' },
+    body,
+  });
 }
 
 /** Sends an answer as it was rendered. */
@@ -91,7 +111,12 @@ export function send(reply: FastifyReply, { status, headers, body }: Rendered): 
 }
 
 /** Answers with a problem of the whole request, in the client's language. */
-export function problem({ served }: Service, request: FastifyRequest, name: string, options: ProblemOptions = {}): Rendered {
+export function problem(
+  { served }: Service,
+  request: FastifyRequest,
+  name: string,
+  options: ProblemOptions = {},
+): Rendered {
   return served.current.renderer.renderProblem(name, {
     acceptLanguage: request.headers['accept-language'],
     ...occasionOf(request),

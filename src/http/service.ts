@@ -32,7 +32,9 @@ export interface Limits {
   readonly sending: number;
 }
 
-/** Requests of one connection that wait for their answers; more are sent by nobody who reads these. */
+/**
+ * Requests of one connection that wait for their answers; more are sent by nobody who reads these.
+ */
 const MOST_PIPELINED = 8;
 /** Bytes of answers that a connection has not taken when it asks for more. */
 const MOST_UNREAD = 4 * 1024 * 1024;
@@ -43,7 +45,8 @@ export const DEFAULT_LIMITS: Limits = {
   request: 10_000,
   connections: 1000,
   sending: 30_000,
-  judging: DEFAULT_BUDGET, judges: Math.max(1, Math.min(4, availableParallelism() - 1)),
+  judging: DEFAULT_BUDGET,
+  judges: Math.max(1, Math.min(4, availableParallelism() - 1)),
 };
 
 export interface ServiceOptions {
@@ -55,31 +58,50 @@ export interface ServiceOptions {
   readonly hosts?: ((host: string | undefined) => boolean) | undefined;
 }
 
-/** An address of the service's own as metrics call it; what is asked for where nothing is has one name. */
+/**
+ * An address of the service's own as metrics call it; what is asked for where nothing is has one
+ * name.
+ */
 function addressOf({ method, routeOptions: { url } }: FastifyRequest): string {
-  return url === undefined || url === '/*' ? 'other' : `${method} ${url.replace(/:(\w+)/g, '{$1}')}`;
+  return url === undefined || url === '/*'
+    ? 'other'
+    : `${method} ${url.replace(/:(\w+)/g, '{$1}')}`;
 }
 
-/** What is sent where not even a problem can be rendered: nothing of what went wrong, which is for the log. */
+/**
+ * What is sent where not even a problem can be rendered: nothing of what went wrong, which is for
+ * the log.
+ */
 const bare = (status: number): Rendered => ({
   status,
   headers: { 'content-type': 'application/problem+json' },
   body: JSON.stringify({ type: 'about:blank', title: ERROR_STATUSES.get(status) ?? '', status }),
 });
 
-/** What Node's parser refused before there was a request: answered by hand, since nothing else is left. */
+/**
+ * What Node's parser refused before there was a request: answered by hand, since nothing else is
+ * left.
+ */
 function onClientError(error: NodeJS.ErrnoException, socket: Socket): void {
   if (error.code === 'ECONNRESET' || !socket.writable) {
     socket.destroy();
     return;
   }
-  const status = error.code === 'HPE_HEADER_OVERFLOW' ? 431 : error.code === 'ERR_HTTP_REQUEST_TIMEOUT' ? 408 : 400;
+  const status =
+    error.code === 'HPE_HEADER_OVERFLOW'
+      ? 431
+      : error.code === 'ERR_HTTP_REQUEST_TIMEOUT'
+        ? 408
+        : 400;
   const { body } = bare(status);
   const head = `HTTP/1.1 ${status} ${ERROR_STATUSES.get(status) ?? ''}\r\nContent-Type: application/problem+json\r\nX-Content-Type-Options: nosniff\r\nContent-Length: ${Buffer.byteLength(body)}\r\nConnection: close\r\n\r\n`;
   socket.end(head + body);
 }
 
-/** Makes the service; nothing is kept between requests, so several can stand behind any load balancer. */
+/**
+ * Makes the service; nothing is kept between requests, so several can stand behind any load
+ * balancer.
+ */
 export function makeService({ served, limits, log, version, hosts }: ServiceOptions): Service {
   const app = fastify({
     loggerInstance: log,
@@ -100,7 +122,10 @@ export function makeService({ served, limits, log, version, hosts }: ServiceOpti
       reply.header('x-content-type-options', 'nosniff');
       void send(reply, problem(service, request, 'not-found'));
     },
-    http: { maxHeaderSize: limits.headers, connectionsCheckingInterval: Math.min(1000, limits.request) },
+    http: {
+      maxHeaderSize: limits.headers,
+      connectionsCheckingInterval: Math.min(1000, limits.request),
+    },
   }) as unknown as FastifyInstance;
   app.server.maxConnections = limits.connections;
   app.server.headersTimeout = limits.request;
@@ -119,7 +144,11 @@ export function makeService({ served, limits, log, version, hosts }: ServiceOpti
     const waiting = (unanswered.get(socket) ?? 0) + 1;
     unanswered.set(socket, waiting);
     if (waiting > MOST_PIPELINED || socket.writableLength > MOST_UNREAD) {
-      if (!socket.destroyed) log.warn({ requestId: request.id }, 'a connection asked for more than it reads and was closed');
+      if (!socket.destroyed)
+        log.warn(
+          { requestId: request.id },
+          'a connection asked for more than it reads and was closed',
+        );
       reply.hijack();
       socket.destroy();
       return;
@@ -145,7 +174,8 @@ export function makeService({ served, limits, log, version, hosts }: ServiceOpti
       done();
       return;
     }
-    // Neither bodies nor query strings: either may hold what is secret. A path is shown without its secret parameters.
+    // Neither bodies nor query strings: either may hold what is secret. A path is shown without its
+    // secret parameters.
     log.info({
       ...requestOf(request),
       method: request.method,
@@ -158,7 +188,8 @@ export function makeService({ served, limits, log, version, hosts }: ServiceOpti
   app.setNotFoundHandler((request, reply) => sendNothingHere(service, request, reply));
   app.setErrorHandler((error: NodeJS.ErrnoException & { statusCode?: number }, request, reply) => {
     if (error.statusCode === 413) return send(reply, problem(service, request, 'too-large'));
-    if (error.statusCode !== undefined && error.statusCode < 500) return send(reply, problem(service, request, 'malformed-body'));
+    if (error.statusCode !== undefined && error.statusCode < 500)
+      return send(reply, problem(service, request, 'malformed-body'));
     log.error({ ...requestOf(request), error });
     try {
       return send(reply, problem(service, request, 'unexpected'));

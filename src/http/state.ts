@@ -22,21 +22,33 @@ export interface Judging {
   readonly atOnce: number;
 }
 
-/** The workspace as the workers need it. Every form is made ready first: what schemas refer to is read then. */
+/**
+ * The workspace as the workers need it. Every form is made ready first: what schemas refer to is
+ * read then.
+ */
 function briefOf(workspace: Workspace, { budget }: Judging, hurried: Brief['hurried']): Brief {
   Array.from(workspace.forms.values());
   const { config, sources } = workspace;
   const read = [...sources].filter(
-    ([file]) => file !== CONFIG_FILE && !workspace.catalogFiles.files.some((one) => one.file === file),
+    ([file]) =>
+      file !== CONFIG_FILE && !workspace.catalogFiles.files.some((one) => one.file === file),
   );
   return {
     rules: workspace.files(config.rules),
     texts: [...read, ...Tables.of(workspace).texts()],
-    tables: config.tables, readers: config.readers, zone: config.zone, blank: config.blank === 'missing', budget, hurried,
+    tables: config.tables,
+    readers: config.readers,
+    zone: config.zone,
+    blank: config.blank === 'missing',
+    budget,
+    hurried,
   };
 }
 
-/** One reading of a workspace with all that answers are made with. It never changes: a reload makes another. */
+/**
+ * One reading of a workspace with all that answers are made with. It never changes: a reload makes
+ * another.
+ */
 export class Reading {
   readonly renderer: Pick<Rendering, 'render' | 'renderProblem'>;
   readonly routes: RequestForms;
@@ -55,7 +67,8 @@ export class Reading {
     });
     this.renderer = {
       render: (report, options) => metrics.timed(() => renderer.render(report, options)),
-      renderProblem: (problem, options) => metrics.timed(() => renderer.renderProblem(problem, options)),
+      renderProblem: (problem, options) =>
+        metrics.timed(() => renderer.renderProblem(problem, options)),
     };
     this.routes = new RequestForms(workspace.forms);
   }
@@ -73,7 +86,8 @@ export class Reading {
   ): Promise<Reading> {
     workspace.readAll();
     const table = tableProblems(workspace).find(({ kind }) => kind === 'wrong-structure');
-    if (table) throw complaint('wrong-content', [table.message], table.spot && workspace.place(table.spot));
+    if (table)
+      throw complaint('wrong-content', [table.message], table.spot && workspace.place(table.spot));
     const judges = await Judges.start(briefOf(workspace, judging, hurried), judging.atOnce);
     if (judges instanceof Judges) return new Reading(workspace, judges, metrics, warn);
     throw complaint('wrong-content', [judges.failures[0] ?? 'requests cannot be judged']);
@@ -84,8 +98,16 @@ export class Reading {
     for (const { texts } of this.workspace.table.catalogs)
       for (const entry of texts)
         if (entry.error) {
-          const place = this.workspace.place({ ...entry.origin, at: 'value', offset: entry.error.offset });
-          return complaint('wrong-content', [`${entry.error.problem}: ${entry.error.remedy}`], place).message;
+          const place = this.workspace.place({
+            ...entry.origin,
+            at: 'value',
+            offset: entry.error.offset,
+          });
+          return complaint(
+            'wrong-content',
+            [`${entry.error.problem}: ${entry.error.remedy}`],
+            place,
+          ).message;
         }
     return undefined;
   }
@@ -129,7 +151,12 @@ export class ServedWorkspace {
    * @param warn told of texts that could not be said
    * @throws {Complaint} when the workspace cannot be read
    */
-  static async open(folder: string, shownFrom: string, judging: Judging, warn?: Warn): Promise<ServedWorkspace> {
+  static async open(
+    folder: string,
+    shownFrom: string,
+    judging: Judging,
+    warn?: Warn,
+  ): Promise<ServedWorkspace> {
     const metrics = new Metrics();
     const reading = await Reading.of(Workspace.open(folder, shownFrom), judging, metrics, warn);
     return new ServedWorkspace(reading.workspace.folder, reading, judging, metrics, warn);
@@ -139,13 +166,23 @@ export class ServedWorkspace {
     return this.reading;
   }
 
-  /** Reads the workspace anew; where that fails the last good reading is kept, and the reason returned. */
+  /**
+   * Reads the workspace anew; where that fails the last good reading is kept, and the reason
+   * returned.
+   */
   async reload(): Promise<string | undefined> {
     try {
       const before = this.reading;
-      const next = await Reading.of(Workspace.open(this.folder), this.judging, this.metrics, this.warn, before.judges.hurried);
+      const next = await Reading.of(
+        Workspace.open(this.folder),
+        this.judging,
+        this.metrics,
+        this.warn,
+        before.judges.hurried,
+      );
       const broken = next.brokenText();
-      // A text that was whole before speaks on until it is mended; one that was broken all along must not hold up the rest.
+      // A text that was whole before speaks on until it is mended; one that was broken all along
+      // must not hold up the rest.
       if (broken !== undefined && before.brokenText() === undefined) {
         next.close();
         return (this.trouble = broken);

@@ -5,8 +5,14 @@ import type { ServedWorkspace } from './state.js';
 /** Editors save in several steps; so long it must be quiet before the files are read. */
 const QUIET = 80;
 
-/** Reads the workspace anew whenever a file of it changes; the last good reading stays where the new one is broken. */
-export async function watchWorkspace(served: ServedWorkspace, log: Logger): Promise<{ close: () => Promise<void> }> {
+/**
+ * Reads the workspace anew whenever a file of it changes; the last good reading stays where the new
+ * one is broken.
+ */
+export async function watchWorkspace(
+  served: ServedWorkspace,
+  log: Logger,
+): Promise<{ close: () => Promise<void> }> {
   const watcher = watchFolders(served.current.workspace.watched, (sentence) => {
     log.warn(sentence);
   });

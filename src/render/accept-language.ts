@@ -14,12 +14,18 @@ const REFUSAL = /^\s*([\w*-]+)\s*;\s*q=0(?:\.0{0,3})?\s*$/i;
  * @param header as it came, several lines joined with commas; undefined where there was none
  * @param fallback what is answered in where nothing of it is spoken
  */
-export function localeForHeader(header: string | undefined, languages: readonly Locale[], fallback: Locale): Locale {
+export function localeForHeader(
+  header: string | undefined,
+  languages: readonly Locale[],
+  fallback: Locale,
+): Locale {
   if (header === undefined || header === '') return fallback;
   const text = header.slice(0, LONGEST);
   const refused = text.split(',').flatMap((part) => REFUSAL.exec(part)?.[1] ?? []);
   // Only somebody who tries things out sends one of these.
-  const pseudo = PSEUDO_LOCALES.find((one) => text.trim().toLowerCase().startsWith(one.toLowerCase()));
+  const pseudo = PSEUDO_LOCALES.find((one) =>
+    text.trim().toLowerCase().startsWith(one.toLowerCase()),
+  );
   if (pseudo !== undefined) return pseudo;
   const ranges = new Negotiator({ headers: { 'accept-language': text } }).languages();
   return acceptedLocale(ranges, refused, languages, fallback);

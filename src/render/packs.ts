@@ -15,14 +15,21 @@ import { unknownLocale } from './spoken.js';
 
 /** How a renderer is opened. */
 export interface OpenOptions {
-  /** Told of what the caller should know, though the client got its answer: texts that ask for what nobody gave. */
+  /**
+   * Told of what the caller should know, though the client got its answer: texts that ask for what
+   * nobody gave.
+   */
   readonly onWarning?: Warn;
 }
 
 // A pack holds texts and rules; how bodies are laid out is named by whoever renders.
 const style: Source['style'] = (name = 'problem') => {
   const shape = SHAPES.get(name);
-  if (!shape) throw new Complaint('wrong-use', `there is no shape "${name}"${suggestion(name, SHAPES.keys())}`);
+  if (!shape)
+    throw new Complaint(
+      'wrong-use',
+      `there is no shape "${name}"${suggestion(name, SHAPES.keys())}`,
+    );
   return { shape, options: DEFAULT_SHAPE_OPTIONS };
 };
 
@@ -38,8 +45,8 @@ function speakerOf(pack: Pack, warn: Warn | undefined): [Locale, Speaker] {
 }
 
 /**
- * A renderer out of packs, one a language; where no language fits, answers are in the original if it is among them, else in
- * the first.
+ * A renderer out of packs, one a language; where no language fits, answers are in the original if
+ * it is among them, else in the first.
  * @throws {Complaint} when there is no pack
  */
 export function openPacks(packs: readonly Pack[], { onWarning }: OpenOptions = {}): Renderer {

@@ -8,15 +8,27 @@ import type { FormRules } from './rendering.js';
 
 /** What a validator's report is read with. */
 export interface ForeignOptions {
-  /** What the form declares (`renderer.form(id)`): parameters that the report leaves out are looked up there. */
+  /**
+   * What the form declares (`renderer.form(id)`): parameters that the report leaves out are looked
+   * up there.
+   */
   readonly form?: FormRules;
-  /** What was validated: it tells what is missing from what has the wrong type, and gives messages the value. */
+  /**
+   * What was validated: it tells what is missing from what has the wrong type, and gives messages
+   * the value.
+   */
   readonly payload?: unknown;
   /** Which part of the request was validated; its body where absent. */
   readonly in?: FieldPlace;
-  /** A path that stands before all paths of the report: `filter` where only that member was validated. */
+  /**
+   * A path that stands before all paths of the report: `filter` where only that member was
+   * validated.
+   */
   readonly prefix?: string;
-  /** Told of entries that cannot be read as they stand; something true of them is told to the client all the same. */
+  /**
+   * Told of entries that cannot be read as they stand; something true of them is told to the client
+   * all the same.
+   */
   readonly onWarning?: Warn;
   /** Whether such an entry is an error instead. */
   readonly strict?: boolean;
@@ -35,14 +47,18 @@ const around = (value: unknown, prefix: Path): unknown =>
 export function background(options: ForeignOptions): Background {
   const { form, in: part, onWarning: warn, strict } = options;
   const prefix = options.prefix === undefined ? [] : parsePath(options.prefix);
-  const payload = 'payload' in options ? { payload: { value: around(options.payload, prefix) } } : {};
+  const payload =
+    'payload' in options ? { payload: { value: around(options.payload, prefix) } } : {};
   return { index: form?.index, in: part, prefix, warn, strict, ...payload };
 }
 
 /** What makes failures out of a report. */
 export type Reader = (value: unknown, background: Background) => Failure[];
 
-/** Violations that a reader made, and how many entries of the report it left out, since there are too many. */
+/**
+ * Violations that a reader made, and how many entries of the report it left out, since there are
+ * too many.
+ */
 export interface ReadViolations extends Array<Violation> {
   more?: number;
 }

@@ -33,7 +33,10 @@ export interface Report {
 export interface RenderOptions {
   /** The language of the answer, a BCP 47 tag; it wins over `acceptLanguage`. */
   readonly locale?: string;
-  /** The value of the request's `Accept-Language`; the workspace's original holds where nothing of it is spoken. */
+  /**
+   * The value of the request's `Accept-Language`; the workspace's original holds where nothing of
+   * it is spoken.
+   */
   readonly acceptLanguage?: string | undefined;
   /** The layout of the body; the workspace's where absent. */
   readonly shape?: string;
@@ -41,7 +44,9 @@ export interface RenderOptions {
   readonly inline?: boolean;
   /** The id of the request, for shapes that have a place for it. */
   readonly requestId?: string;
-  /** The trace that the request belongs to (W3C Trace Context), for shapes that have a place for it. */
+  /**
+   * The trace that the request belongs to (W3C Trace Context), for shapes that have a place for it.
+   */
   readonly traceId?: string;
   /** When it happened, by RFC 3339; now where absent. */
   readonly time?: string;
@@ -79,7 +84,8 @@ export interface Renderer {
   readonly forms: readonly string[];
   /**
    * Turns violations into an error answer.
-   * @throws {Complaint} when there is no such form, the locale is not spoken, or no violation is given
+   * @throws {Complaint} when there is no such form, the locale is not spoken, or no violation is
+   * given
    * @throws {PathSyntaxError} when a violation's path is none
    */
   render(report: Report, options?: RenderOptions): Rendered;
@@ -109,13 +115,19 @@ export interface Source {
   readonly languages: readonly Locale[];
   readonly original: Locale;
   readonly speaker: (locale: Locale) => Speaker;
-  readonly style: (name: string | undefined) => { readonly shape: Shape; readonly options: ShapeOptions };
+  readonly style: (name: string | undefined) => {
+    readonly shape: Shape;
+    readonly options: ShapeOptions;
+  };
   /** Told of every answer that was made. */
   readonly made?: ((answer: Answer, form: string) => void) | undefined;
 }
 
 /** @throws {Complaint} for names of members that the body tells itself, or that it cannot hold */
-export function checkMembers(members: Readonly<Record<string, unknown>> | undefined, shape: Shape): void {
+export function checkMembers(
+  members: Readonly<Record<string, unknown>> | undefined,
+  shape: Shape,
+): void {
   for (const name of Object.keys(members ?? {})) {
     const trouble = memberTrouble(name, shape.name);
     if (trouble !== undefined) throw new Complaint('wrong-use', trouble);
@@ -126,13 +138,17 @@ const NOTHING_BROKEN =
   'no violation is given, and an answer of errors without any would be untrue; render where something is broken';
 
 /** How many violations a reader left out of a list that it made. */
-const leftOut = ({ more }: Report['violations'] & { readonly more?: number }): number | undefined => more;
+const leftOut = ({ more }: Report['violations'] & { readonly more?: number }): number | undefined =>
+  more;
 
 /** The complaint about a form that there is none of. */
 function unknownForm(id: string, known: Iterable<string>): Complaint {
   const names = [...known];
   const all = names.join(', ') || 'none yet';
-  return new Complaint('unknown-form', `there is no form "${id}"${suggestion(id, names)}; the forms are ${all}`);
+  return new Complaint(
+    'unknown-form',
+    `there is no form "${id}"${suggestion(id, names)}; the forms are ${all}`,
+  );
 }
 
 /** Renders answers out of a workspace or packs. */
@@ -182,20 +198,43 @@ export class Rendering implements Renderer {
     };
   }
 
-  private occasion({ requestId, traceId, time, shape }: RenderOptions, instance: string | undefined): Occasion {
-    // Only shapes of the user's own have a place for the time, and the clock costs more than all else here.
+  private occasion(
+    { requestId, traceId, time, shape }: RenderOptions,
+    instance: string | undefined,
+  ): Occasion {
+    // Only shapes of the user's own have a place for the time, and the clock costs more than all
+    // else here.
     const own = !SHAPES.has(this.source.style(shape).shape.name);
-    return { instance, requestId, traceId, ...(time === undefined && !own ? {} : { time: time ?? new Date().toISOString() }) };
+    return {
+      instance,
+      requestId,
+      traceId,
+      ...(time === undefined && !own ? {} : { time: time ?? new Date().toISOString() }),
+    };
   }
 
-  render({ form: id, instance, violations, more = leftOut(violations) }: Report, options: RenderOptions = {}): Rendered {
+  render(
+    { form: id, instance, violations, more = leftOut(violations) }: Report,
+    options: RenderOptions = {},
+  ): Rendered {
     if (violations.length === 0 && !more) throw new Complaint('wrong-use', NOTHING_BROKEN);
     const locale = this.localeFor(options);
     const speaker = this.source.speaker(locale);
     const sentences = speaker.sentences(this.formIn(speaker, id));
     const occasion = this.occasion(options, instance);
-    const how = options.inline === undefined ? speaker.options : { ...speaker.options, inline: options.inline };
-    const answer = answerViolations(violations, locale, sentences, speaker.texts, how, occasion, more);
+    const how =
+      options.inline === undefined
+        ? speaker.options
+        : { ...speaker.options, inline: options.inline };
+    const answer = answerViolations(
+      violations,
+      locale,
+      sentences,
+      speaker.texts,
+      how,
+      occasion,
+      more,
+    );
     return this.send(answer, options, id);
   }
 
@@ -210,6 +249,10 @@ export class Rendering implements Renderer {
     const { params = {}, form = '', instance, members } = options;
     checkMembers(members, this.source.style(options.shape).shape);
     const occasion = { ...this.occasion(options, instance), members };
-    return this.send(answerProblem(problem, params, locale, form, texts, how, occasion), options, form);
+    return this.send(
+      answerProblem(problem, params, locale, form, texts, how, occasion),
+      options,
+      form,
+    );
   }
 }

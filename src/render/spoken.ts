@@ -5,7 +5,10 @@ import { Complaint } from '../core/complaint.js';
 
 /** The complaint about a language that no answer is given in. */
 export const unknownLocale = (tag: string, languages: readonly Locale[]): Complaint =>
-  new Complaint('unknown-locale', `this workspace does not speak ${tag}; its languages are ${languages.join(', ')}`);
+  new Complaint(
+    'unknown-locale',
+    `this workspace does not speak ${tag}; its languages are ${languages.join(', ')}`,
+  );
 
 /** The languages that answers are given in. */
 export class SpokenLocales {
@@ -14,7 +17,8 @@ export class SpokenLocales {
   constructor(private readonly languages: readonly Locale[]) {}
 
   /**
-   * The locale that serves a request for another: itself, or what is left of it when subtags are dropped.
+   * The locale that serves a request for another: itself, or what is left of it when subtags are
+   * dropped.
    * @throws {Complaint} when the tag is none, or nothing serves it
    */
   find(tag: string): Locale {

@@ -17,7 +17,10 @@ const share = (part: number, counts: Counts): string => {
   return (all === 0 ? 0 : (part / all) * 100).toFixed(2).replace(/\.?0+$/, '');
 };
 
-/** One square of the picture: the share in figures, and a bar whose parts differ in pattern, not in colour alone. */
+/**
+ * One square of the picture: the share in figures, and a bar whose parts differ in pattern, not in
+ * colour alone.
+ */
 function square(form: string, counts: Counts, at: number, tag: string): string {
   const [written, starter, fallback, missing] = counts;
   const covered = percent(counts);
@@ -54,10 +57,12 @@ function findingsSection({ findings }: ReportData): string {
     const known = kinds.get(kind);
     kinds.set(kind, { severity, count: (known?.count ?? 0) + 1 });
   }
-  if (kinds.size === 0) return '<section><h2>Findings</h2><p>None: every rule has a good text.</p></section>';
+  if (kinds.size === 0)
+    return '<section><h2>Findings</h2><p>None: every rule has a good text.</p></section>';
   const order = ['error', 'warning', 'info'];
   const rows = [...kinds].sort(
-    ([, one], [, other]) => order.indexOf(one.severity) - order.indexOf(other.severity) || other.count - one.count,
+    ([, one], [, other]) =>
+      order.indexOf(one.severity) - order.indexOf(other.severity) || other.count - one.count,
   );
   const items = rows.map(([kind, { severity, count }]) => {
     const own = findings.filter((one) => one.kind === kind);
@@ -66,7 +71,9 @@ function findingsSection({ findings }: ReportData): string {
       .map(({ message, place }) => `<li>${esc(message)} <code>${esc(place)}</code></li>`)
       .join('');
     const more =
-      own.length > 200 ? `<li>and ${own.length - 200} more; <code>zeitwort check --only ${kind}</code> lists them</li>` : '';
+      own.length > 200
+        ? `<li>and ${own.length - 200} more; <code>zeitwort check --only ${kind}</code> lists them</li>`
+        : '';
     return `<details><summary><span class="severity ${severity}">${severity}</span> <b>${kind}</b> <span class="count">${count}</span></summary><ul>${list}${more}</ul></details>`;
   });
   return `<section><h2>Findings</h2>${items.join('')}</section>`;
@@ -74,7 +81,8 @@ function findingsSection({ findings }: ReportData): string {
 
 function controls({ coverage, locales, original }: ReportData): string {
   const first = new Set([original, ...locales.map(({ tag }) => tag)].slice(0, SHOWN_AT_FIRST + 1));
-  const option = (value: string, text: string): string => `<option value="${esc(value)}">${esc(text)}</option>`;
+  const option = (value: string, text: string): string =>
+    `<option value="${esc(value)}">${esc(text)}</option>`;
   const boxes = locales
     .map(
       ({ tag, name }) =>
@@ -92,7 +100,10 @@ function controls({ coverage, locales, original }: ReportData): string {
 
 /** JSON inside of a script element: nothing in it can end the element. */
 const embedded = (data: ReportData): string =>
-  JSON.stringify(data).replaceAll('<', '\\u003c').replaceAll('\u2028', '\\u2028').replaceAll('\u2029', '\\u2029');
+  JSON.stringify(data)
+    .replaceAll('<', '\\u003c')
+    .replaceAll('\u2028', '\\u2028')
+    .replaceAll('\u2029', '\\u2029');
 
 /** The report as one file that asks for nothing else. */
 export function reportPage(data: ReportData, script: string, name: string): string {

@@ -1,4 +1,6 @@
-/** The look of the report: light and dark by the reader's own setting, and black on white on paper. */
+/**
+ * The look of the report: light and dark by the reader's own setting, and black on white on paper.
+ */
 export const REPORT_STYLE = `
 :root { color-scheme: light dark; --ink: #1d2330; --dim: #5b6475; --paper: #fff; --soft: #f3f4f7; --line: #d9dce3; --own: #2f6f9f; --own-ink: #fff; --starter: #9dbdd3; --lack: #b3431f; --lack-soft: #fbe9e2; --warn: #8a6100; --warn-soft: #fbf2d9; --info-soft: #e6eef5; --focus: #1b62c4; }
 @media (prefers-color-scheme: dark) { :root { --ink: #e6e8ee; --dim: #a0a8b8; --paper: #14171e; --soft: #1d222c; --line: #343b49; --own: #5ea3d3; --own-ink: #0d1117; --starter: #33566e; --lack: #ff9b78; --lack-soft: #3a211a; --warn: #ecc873; --warn-soft: #34290f; --info-soft: #1c2a38; --focus: #7db4ff; } }

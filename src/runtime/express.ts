@@ -14,11 +14,19 @@ export interface ExpressAnswers {
   /** For addresses that no route is for. */
   readonly notFound: (request: ExpressRequest, response: NodeResponse) => void;
   /** For whatever went wrong: Express knows it by its four parameters. */
-  readonly onError: (error: unknown, request: ExpressRequest, response: NodeResponse, next: (error: unknown) => void) => void;
+  readonly onError: (
+    error: unknown,
+    request: ExpressRequest,
+    response: NodeResponse,
+    next: (error: unknown) => void,
+  ) => void;
 }
 
 /** Makes the answers of an Express application. */
-export function expressAnswers(renderer: Renderer, how: AnswerOptions<ExpressRequest> = {}): ExpressAnswers {
+export function expressAnswers(
+  renderer: Renderer,
+  how: AnswerOptions<ExpressRequest> = {},
+): ExpressAnswers {
   return {
     notFound: (request, response) => {
       sendRendered(response, renderer.renderProblem('not-found', wishesOf(request)));

@@ -37,12 +37,17 @@ function formOf({ routeOptions }: FastifyRequest): string | undefined {
 }
 
 /** What Fastify's own validation found, where the route says which form it is about. */
-function validated(renderer: Renderer, error: unknown, request: FastifyRequest): Report | undefined {
+function validated(
+  renderer: Renderer,
+  error: unknown,
+  request: FastifyRequest,
+): Report | undefined {
   const form = formOf(request);
-  const { validation, validationContext } = (typeof error === 'object' && error !== null ? error : {}) as Readonly<
-    Record<string, unknown>
-  >;
-  if (form === undefined || !Array.isArray(validation) || !validation.every(isNativeError)) return undefined;
+  const { validation, validationContext } = (
+    typeof error === 'object' && error !== null ? error : {}
+  ) as Readonly<Record<string, unknown>>;
+  if (form === undefined || !Array.isArray(validation) || !validation.every(isNativeError))
+    return undefined;
   const parts: Readonly<Record<string, unknown>> = keyed({
     querystring: request.query,
     params: request.params,
@@ -56,12 +61,20 @@ function validated(renderer: Renderer, error: unknown, request: FastifyRequest):
 const sent = (reply: FastifyReply, { status, headers, body }: Rendered): FastifyReply =>
   reply.code(status).headers(headers).send(new TextEncoder().encode(body));
 
-/** Makes the answers of a Fastify application: what its own validation finds too, where a route has its form in `config`. */
-export function fastifyAnswers(renderer: Renderer, how: AnswerOptions<FastifyRequest> = {}): FastifyAnswers {
+/**
+ * Makes the answers of a Fastify application: what its own validation finds too, where a route has
+ * its form in `config`.
+ */
+export function fastifyAnswers(
+  renderer: Renderer,
+  how: AnswerOptions<FastifyRequest> = {},
+): FastifyAnswers {
   return {
-    notFound: (request, reply) => sent(reply, renderer.renderProblem('not-found', wishesOf(request))),
+    notFound: (request, reply) =>
+      sent(reply, renderer.renderProblem('not-found', wishesOf(request))),
     onError: (error, request, reply) => {
-      const read = (): Report | undefined => how.read?.(error, request) ?? validated(renderer, error, request);
+      const read = (): Report | undefined =>
+        how.read?.(error, request) ?? validated(renderer, error, request);
       return sent(reply, answerTo(renderer, error, request, wishesOf(request), { ...how, read }));
     },
   };

@@ -3,7 +3,10 @@ import { answerTo, type AnswerOptions } from './problems.js';
 
 export { problemOf, type AnswerOptions } from './problems.js';
 
-/** What is asked of a request: `IncomingMessage` of node:http has it, and so have those of frameworks around it. */
+/**
+ * What is asked of a request: `IncomingMessage` of node:http has it, and so have those of
+ * frameworks around it.
+ */
 export interface NodeRequest extends AsyncIterable<unknown> {
   readonly headers: Readonly<Record<string, string | readonly string[] | undefined>>;
 }
@@ -50,14 +53,16 @@ const LIMIT = 1024 * 1024;
  */
 export async function readJson(request: NodeRequest, limit = LIMIT): Promise<unknown> {
   const one = (name: string): string => String(request.headers[name] ?? '');
-  if (one('content-encoding') !== '' && one('content-encoding') !== 'identity') throw new RefusedBody('wrong-encoding');
+  if (one('content-encoding') !== '' && one('content-encoding') !== 'identity')
+    throw new RefusedBody('wrong-encoding');
   if (Number(one('content-length')) > limit) throw new RefusedBody('too-large');
   const decoder = new TextDecoder('utf-8', { fatal: true });
   let text = '';
   let size = 0;
   try {
     for await (const chunk of request) {
-      const bytes = typeof chunk === 'string' ? new TextEncoder().encode(chunk) : (chunk as Uint8Array);
+      const bytes =
+        typeof chunk === 'string' ? new TextEncoder().encode(chunk) : (chunk as Uint8Array);
       size += bytes.byteLength;
       if (size > limit) throw new RefusedBody('too-large');
       text += decoder.decode(bytes, { stream: true });
@@ -85,14 +90,18 @@ export interface NodeAnswers {
 
 /** Makes the answers of a server of node:http. */
 export function nodeAnswers(renderer: Renderer, how: AnswerOptions<NodeRequest> = {}): NodeAnswers {
-  const problem = (error: unknown): string | undefined => (error instanceof RefusedBody ? error.problem : how.problem?.(error));
+  const problem = (error: unknown): string | undefined =>
+    error instanceof RefusedBody ? error.problem : how.problem?.(error);
   return {
     notFound(request, response) {
       sendRendered(response, renderer.renderProblem('not-found', wishesOf(request)));
     },
     onError(error, request, response) {
       if (response.headersSent) return;
-      sendRendered(response, answerTo(renderer, error, request, wishesOf(request), { ...how, problem }));
+      sendRendered(
+        response,
+        answerTo(renderer, error, request, wishesOf(request), { ...how, problem }),
+      );
     },
   };
 }

@@ -6,8 +6,12 @@ export type { ReaderDeclaration, RuleTarget } from '../exchange/violations/decla
 export { ForeignReportError } from '../exchange/violations/foreign.js';
 
 /**
- * Makes a reader out of a declaration of how a validator's reports are laid out, as `readers` in zeitwort.yaml has it.
- * @throws {ForeignReportError} by the reader, when a report has no entries; with `strict`, when one cannot be read
+ * Makes a reader out of a declaration of how a validator's reports are laid out, as `readers` in
+ * zeitwort.yaml has it.
+ * @throws {ForeignReportError} by the reader, when a report has no entries; with `strict`, when one
+ * cannot be read
  */
-export const reportReader = (declared: ReaderDeclaration): ((report: unknown, options?: ForeignOptions) => Violation[]) =>
+export const reportReader = (
+  declared: ReaderDeclaration,
+): ((report: unknown, options?: ForeignOptions) => Violation[]) =>
   readerOf((report, about) => fromDeclared(declared, report, about));

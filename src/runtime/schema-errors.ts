@@ -5,8 +5,11 @@ import { readerOf, type ForeignOptions } from '../render/reading.js';
 export { ForeignReportError } from '../exchange/violations/foreign.js';
 
 /**
- * Reads the errors that JSON Schema validators hand on natively (`instancePath`, `keyword`, `params`) as violations.
+ * Reads the errors that JSON Schema validators hand on natively (`instancePath`, `keyword`,
+ * `params`) as violations.
  * @param errors the list, or what a web framework throws that holds it
- * @throws {ForeignReportError} when there is no such list; with `strict`, when an error cannot be read as it stands
+ * @throws {ForeignReportError} when there is no such list; with `strict`, when an error cannot be
+ * read as it stands
  */
-export const fromSchemaErrors: (errors: unknown, options?: ForeignOptions) => Violation[] = readerOf(fromNativeErrors);
+export const fromSchemaErrors: (errors: unknown, options?: ForeignOptions) => Violation[] =
+  readerOf(fromNativeErrors);

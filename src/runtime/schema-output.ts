@@ -5,7 +5,9 @@ import { readerOf, type ForeignOptions } from '../render/reading.js';
 export { ForeignReportError } from '../exchange/violations/foreign.js';
 
 /**
- * Reads the output of a JSON Schema validator (formats `basic`, `detailed`, `list`, `hierarchical`) as violations.
+ * Reads the output of a JSON Schema validator (formats `basic`, `detailed`, `list`, `hierarchical`)
+ * as violations.
  * @throws {ForeignReportError} when it is none of these
  */
-export const fromJsonSchemaOutput: (output: unknown, options?: ForeignOptions) => Violation[] = readerOf(fromSchemaOutput);
+export const fromJsonSchemaOutput: (output: unknown, options?: ForeignOptions) => Violation[] =
+  readerOf(fromSchemaOutput);

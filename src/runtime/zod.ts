@@ -7,6 +7,8 @@ export { ForeignReportError } from '../exchange/violations/foreign.js';
 /**
  * Reads the issues of Zod 4 as violations.
  * @param error an error, its list of issues, or the result of a failed `safeParse`
- * @throws {ForeignReportError} when it holds no issues; with `strict`, when one cannot be read as it stands
+ * @throws {ForeignReportError} when it holds no issues; with `strict`, when one cannot be read as
+ * it stands
  */
-export const fromZod: (error: unknown, options?: ForeignOptions) => Violation[] = readerOf(fromZodIssues);
+export const fromZod: (error: unknown, options?: ForeignOptions) => Violation[] =
+  readerOf(fromZodIssues);

@@ -10,11 +10,19 @@ describe('problems', () => {
   const folder = copyOf('observatory');
 
   test('are answered in any language and shape, with parameters', () => {
-    const { code, out } = zeitwort(['render', '--problem', 'telescope-closed', '--locale', 'de', '--head'], folder);
+    const { code, out } = zeitwort(
+      ['render', '--problem', 'telescope-closed', '--locale', 'de', '--head'],
+      folder,
+    );
     expect(code).toBe(0);
-    expect(out).toMatch(/^HTTP\/1\.1 409 Conflict\r\nContent-Type: application\/problem\+json\r\nContent-Language: de\r\n/);
+    expect(out).toMatch(
+      /^HTTP\/1\.1 409 Conflict\r\nContent-Type: application\/problem\+json\r\nContent-Language: de\r\n/,
+    );
     const own = small('', {
-      'messages/en.json': { locale: 'en', problems: { 'not-found': { detail: 'There is no {resource} {id, number}.' } } },
+      'messages/en.json': {
+        locale: 'en',
+        problems: { 'not-found': { detail: 'There is no {resource} {id, number}.' } },
+      },
     });
     const asked = [
       'render',
@@ -29,23 +37,28 @@ describe('problems', () => {
       '--instance',
       '/x',
     ];
-    expect(zeitwort([...asked, '--locale', 'en'], own).out).toBe('Nothing found\nThere is no proposal 4,100.\n');
+    expect(zeitwort([...asked, '--locale', 'en'], own).out).toBe(
+      'Nothing found\nThere is no proposal 4,100.\n',
+    );
     // A language that has no text of its own for it has the starter's.
     expect(zeitwort([...asked, '--locale', 'de'], own).out).toMatch(/^Nichts gefunden\n/);
   });
 
   test("RFC 9457's first example can be written to the letter", () => {
-    const own = small("body: { typeBase: 'https://example.com/probs/' }\nproblems: { out-of-credit: { status: 403 } }\n", {
-      'messages/en.json': {
-        locale: 'en',
-        problems: {
-          'out-of-credit': {
-            title: 'You do not have enough credit.',
-            detail: 'Your current balance is {balance}, but that costs {cost}.',
+    const own = small(
+      "body: { typeBase: 'https://example.com/probs/' }\nproblems: { out-of-credit: { status: 403 } }\n",
+      {
+        'messages/en.json': {
+          locale: 'en',
+          problems: {
+            'out-of-credit': {
+              title: 'You do not have enough credit.',
+              detail: 'Your current balance is {balance}, but that costs {cost}.',
+            },
           },
         },
       },
-    });
+    );
     const asked = [
       'render',
       '--problem',
@@ -57,16 +70,28 @@ describe('problems', () => {
       '--instance',
       '/account/12345/msgs/abc',
     ];
-    const members = ['--member', 'balance=30', '--member', 'accounts=["/account/12345","/account/67890"]'];
+    const members = [
+      '--member',
+      'balance=30',
+      '--member',
+      'accounts=["/account/12345","/account/67890"]',
+    ];
     expect(JSON.parse(zeitwort([...asked, ...members, '--locale', 'en'], own).out)).toEqual({
-      type: 'https://example.com/probs/out-of-credit', title: 'You do not have enough credit.', status: 403,
-      detail: 'Your current balance is 30, but that costs 50.', instance: '/account/12345/msgs/abc',
-      balance: 30, accounts: ['/account/12345', '/account/67890'],
+      type: 'https://example.com/probs/out-of-credit',
+      title: 'You do not have enough credit.',
+      status: 403,
+      detail: 'Your current balance is 30, but that costs 50.',
+      instance: '/account/12345/msgs/abc',
+      balance: 30,
+      accounts: ['/account/12345', '/account/67890'],
     });
   });
 
   test('--locale all answers in each language', () => {
-    const { out } = zeitwort(['render', 'violations/bad-pass.json', '--locale', 'all', '--shape', 'list'], folder);
+    const { out } = zeitwort(
+      ['render', 'violations/bad-pass.json', '--locale', 'all', '--shape', 'list'],
+      folder,
+    );
     expect(out.match(/^\[$/gm)).toHaveLength(5);
   });
 
@@ -76,10 +101,17 @@ describe('problems', () => {
       /there is no problem "not-fuond" \(did you mean "not-found"\?\); the problems are invalid-fields, /,
     ],
     [['--problem', 'not-found', '--param', 'x'], /"x" should be written as --param name=value/],
-    [['--problem', 'not-found', '--shape', 'jsnapi'], /there is no shape "jsnapi" \(did you mean "jsonapi"\?\)/],
+    [
+      ['--problem', 'not-found', '--shape', 'jsnapi'],
+      /there is no shape "jsnapi" \(did you mean "jsonapi"\?\)/,
+    ],
     [[], /name a file with a report .* or a problem with --problem/],
   ])('wrong use: %j', (args, sentence) => {
-    expect(zeitwort(['render', ...args], folder)).toMatchObject({ code: 2, out: '', err: expect.stringMatching(sentence) });
+    expect(zeitwort(['render', ...args], folder)).toMatchObject({
+      code: 2,
+      out: '',
+      err: expect.stringMatching(sentence),
+    });
   });
 
   test('their texts are checked like those of rules', () => {
@@ -90,7 +122,9 @@ describe('problems', () => {
         fields: { visitor: { label: 'Gast' } },
       },
     });
-    const { findings } = JSON.parse(zeitwort(['check', '--format', 'json', '--locale', 'de'], own).out) as {
+    const { findings } = JSON.parse(
+      zeitwort(['check', '--format', 'json', '--locale', 'de'], own).out,
+    ) as {
       findings: Record<string, unknown>[];
     };
     expect(findings.filter(({ kind }) => String(kind).endsWith('-problem'))).toMatchObject([
@@ -103,7 +137,11 @@ describe('problems', () => {
         message: expect.stringContaining('"telescope-closed" has no title in de'),
       },
       { kind: 'missing-problem', message: expect.stringContaining('has no detail in de') },
-      { kind: 'unknown-problem', file: 'messages/de.json', message: expect.stringContaining('did you mean "telescope-closed"?') },
+      {
+        kind: 'unknown-problem',
+        file: 'messages/de.json',
+        message: expect.stringContaining('did you mean "telescope-closed"?'),
+      },
     ]);
   });
 });
@@ -118,7 +156,9 @@ describe('who reads it', () => {
     const folder = small('');
     const client = zeitwort(['render', '-'], folder, report).out;
     expect(client).not.toMatch(/developer|"rule"|"params"|\.json|xxx/);
-    const developer = JSON.parse(zeitwort(['render', '-', '--audience', 'developer'], folder, report).out) as {
+    const developer = JSON.parse(
+      zeitwort(['render', '-', '--audience', 'developer'], folder, report).out,
+    ) as {
       errors: unknown[];
     };
     expect(developer.errors[0]).toEqual({
@@ -136,19 +176,29 @@ describe('who reads it', () => {
     });
   });
 
-  test.each(['jsonapi', 'graphql', 'fields', 'list', 'text', 'html', 'problem-xml'])('in the shape %s too', (shape) => {
-    const folder = small('');
-    const of = (audience: string): string =>
-      zeitwort(['render', '-', '--audience', audience, '--shape', shape], folder, report).out;
-    expect([of('client').includes('starter/en.json'), of('developer').includes('starter/en.json')]).toEqual([false, true]);
-  });
+  test.each(['jsonapi', 'graphql', 'fields', 'list', 'text', 'html', 'problem-xml'])(
+    'in the shape %s too',
+    (shape) => {
+      const folder = small('');
+      const of = (audience: string): string =>
+        zeitwort(['render', '-', '--audience', audience, '--shape', shape], folder, report).out;
+      expect([
+        of('client').includes('starter/en.json'),
+        of('developer').includes('starter/en.json'),
+      ]).toEqual([false, true]);
+    },
+  );
 
   test('answers for developers in production are a finding', () => {
     const found = (more: string): string[] =>
       (
-        JSON.parse(zeitwort(['check', '--format', 'json'], small(more)).out) as { findings: { kind: string; line: number }[] }
+        JSON.parse(zeitwort(['check', '--format', 'json'], small(more)).out) as {
+          findings: { kind: string; line: number }[];
+        }
       ).findings.map(({ kind, line }) => `${kind} ${line}`);
-    expect(found('production: true\nbody: { audience: developer }\n')).toEqual(['exposed-details 6']);
+    expect(found('production: true\nbody: { audience: developer }\n')).toEqual([
+      'exposed-details 6',
+    ]);
     expect(found('production: true\n')).toEqual([]);
   });
 });
@@ -157,7 +207,8 @@ describe('shapes in zeitwort.yaml', () => {
   test('the workspace’s shape, its settings, and one of its own', () => {
     const violations =
       '{"form":"visitor-pass","violations":[{"path":"visitor","rule":"required"},{"path":"visitor","rule":"maxLength"}]}';
-    const of = (more: string): unknown => JSON.parse(zeitwort(['render', '-'], small(more), violations).out);
+    const of = (more: string): unknown =>
+      JSON.parse(zeitwort(['render', '-'], small(more), violations).out);
     expect(of('body: { shape: fields, texts: joined }\n')).toMatchObject({
       fields: { visitor: expect.stringMatching(/^Who is coming\?.*80 characters\.$/) },
     });
@@ -182,15 +233,27 @@ shapes:
   });
 
   test.each([
-    ['body: { shape: probelm }\n', /zeitwort\.yaml:5:16: "shape" is one of problem, .*\(did you mean "problem"\?\)/],
-    ['body: { html: { element: "<b>" } }\n', /zeitwort\.yaml:5:26: "element": this is no element of HTML/],
-    ['body: { audiance: client }\n', /zeitwort\.yaml:5:9: "body" has no key "audiance" \(did you mean "audience"\?\)/],
+    [
+      'body: { shape: probelm }\n',
+      /zeitwort\.yaml:5:16: "shape" is one of problem, .*\(did you mean "problem"\?\)/,
+    ],
+    [
+      'body: { html: { element: "<b>" } }\n',
+      /zeitwort\.yaml:5:26: "element": this is no element of HTML/,
+    ],
+    [
+      'body: { audiance: client }\n',
+      /zeitwort\.yaml:5:9: "body" has no key "audiance" \(did you mean "audience"\?\)/,
+    ],
     [
       'shapes: { x: { body: { a: "<titel>" } } }\n',
       /zeitwort\.yaml:5:27: there is no place <titel> here \(did you mean "title"\?\)/,
     ],
     ['shapes: { problem: { body: {} } }\n', /zeitwort\.yaml:5:11: "problem" is a shape already/],
-    ['problems: { not-fond: { status: 404 } }\n', /zeitwort\.yaml:5:13: "not-fond" is nearly "not-found"/],
+    [
+      'problems: { not-fond: { status: 404 } }\n',
+      /zeitwort\.yaml:5:13: "not-fond" is nearly "not-found"/,
+    ],
     ['problems: { closed: { status: 299 } }\n', /this is no registered HTTP error status/],
     ['problems: { closed: { status: 418 } }\n', /this is no registered HTTP error status/],
   ])('%j is refused', (more, sentence) => {
@@ -210,13 +273,16 @@ shapes:
         out: '',
         err: `zeitwort: the member "${name}" has a meaning of its own; choose another name.\n`,
       });
-    expect(render('--member', 'a b=1', '--shape', 'problem-xml').err).toContain('XML has no element "a b"');
+    expect(render('--member', 'a b=1', '--shape', 'problem-xml').err).toContain(
+      'XML has no element "a b"',
+    );
     expect(JSON.parse(render('--member', 'a b=1').out)).toMatchObject({ status: 409, 'a b': 1 });
   });
 
   test('tables that rules look into', () => {
     const folder = folderWith({
-      'zeitwort.yaml': 'languages: [en]\ntables: { instruments: data/instruments.csv, people: data/people.json }\n',
+      'zeitwort.yaml':
+        'languages: [en]\ntables: { instruments: data/instruments.csv, people: data/people.json }\n',
       'data/instruments.csv': '\ufeffcode;retired\r\nechelle;no\r\nplates;yes\r\n',
       'data/people.json': [{ name: 'Ilse', id: 41 }],
       'rules/a.yaml': `forms: { f: { fields: {
@@ -229,12 +295,15 @@ shapes:
     });
     const codes = (payload: string): string[] =>
       (
-        JSON.parse(zeitwort(['try', '-', '--form', 'f', '--as', 'violations'], folder, payload).out) as {
+        JSON.parse(
+          zeitwort(['try', '-', '--form', 'f', '--as', 'violations'], folder, payload).out,
+        ) as {
           violations: { path: string }[];
         }
       ).violations.map(({ path }) => path);
     expect(codes('{"i":"plates","p":41}')).toEqual(['i', 'p']);
-    // A list that is not there knows nothing; to take everything for known would be the worst of answers.
+    // A list that is not there knows nothing; to take everything for known would be the worst of
+    // answers.
     for (const [payload, sentence] of [
       ['{"q":"x"}', 'There is no table "instrumnets"'],
       ['{"r":"x"}', 'has no column "cod"'],
@@ -246,7 +315,9 @@ shapes:
       });
     expect(codes('{"i":"echelle","p":42}')).toEqual([]);
     const messages = (
-      JSON.parse(zeitwort(['check', '--format', 'json'], folder).out) as { findings: { message: string }[] }
+      JSON.parse(zeitwort(['check', '--format', 'json'], folder).out) as {
+        findings: { message: string }[];
+      }
     ).findings.map(({ message }) => message);
     expect(messages).toEqual([
       expect.stringContaining('There is no table "instrumnets" (did you mean "instruments"?)'),

@@ -12,10 +12,18 @@ import { copyOf, textOf, zeitwort } from '../support/program.js';
 
 const root = path.join(__dirname, '..', '..');
 const folder = copyOf('observatory');
-const lines = readFileSync(path.join(folder, 'recordings/last-night.jsonl'), 'utf8').trim().split('\n');
+const lines = readFileSync(path.join(folder, 'recordings/last-night.jsonl'), 'utf8')
+  .trim()
+  .split('\n');
 const records = lines.map(
   (line) =>
-    JSON.parse(line) as { request: string; status: number; headers: Record<string, string>; body: unknown; sent?: unknown },
+    JSON.parse(line) as {
+      request: string;
+      status: number;
+      headers: Record<string, string>;
+      body: unknown;
+      sent?: unknown;
+    },
 );
 
 interface Result {
@@ -34,7 +42,9 @@ function audit(name: string, content: string, ...args: string[]): Result {
 
 const kinds = ({ endpoints }: Result): string[] =>
   endpoints.flatMap(({ endpoint, deviations }) =>
-    deviations.map(({ kind, first }) => `${endpoint} ${kind} ${String(first.line ?? first.entry ?? '')}`),
+    deviations.map(
+      ({ kind, first }) => `${endpoint} ${kind} ${String(first.line ?? first.entry ?? '')}`,
+    ),
   );
 
 const har = (): string =>
@@ -47,15 +57,22 @@ const har = (): string =>
           method: request.split(' ')[0],
           url: `https://api.harrowfell.example${request.split(' ')[1] ?? ''}?dryRun=yes#x`,
           headers: [],
-          ...(sent === undefined ? {} : { postData: { mimeType: 'application/json', text: JSON.stringify(sent) } }),
+          ...(sent === undefined
+            ? {}
+            : { postData: { mimeType: 'application/json', text: JSON.stringify(sent) } }),
         },
         response: {
           status,
-          headers: Object.entries(headers).map(([name, value]) => ({ name: name.toUpperCase(), value })),
+          headers: Object.entries(headers).map(([name, value]) => ({
+            name: name.toUpperCase(),
+            value,
+          })),
           content: {
             mimeType: 'x/y',
             encoding: 'base64',
-            text: Buffer.from(typeof body === 'string' ? body : JSON.stringify(body)).toString('base64'),
+            text: Buffer.from(typeof body === 'string' ? body : JSON.stringify(body)).toString(
+              'base64',
+            ),
           },
         },
       })),
@@ -96,8 +113,13 @@ describe('audit', () => {
   test('a folder of bodies alone is held against the shape and the texts', () => {
     mkdirSync(path.join(folder, 'bodies'));
     for (const [at, { body }] of records.entries())
-      writeFileSync(path.join(folder, 'bodies', `${String(at)}.json`), typeof body === 'string' ? body : JSON.stringify(body));
-    const result = JSON.parse(zeitwort(['audit', 'bodies', '--format', 'json'], folder).out) as Result;
+      writeFileSync(
+        path.join(folder, 'bodies', `${String(at)}.json`),
+        typeof body === 'string' ? body : JSON.stringify(body),
+      );
+    const result = JSON.parse(
+      zeitwort(['audit', 'bodies', '--format', 'json'], folder).out,
+    ) as Result;
     expect(result.summary).toMatchObject({ responses: 7, deviating: 3 });
   });
 
@@ -112,23 +134,44 @@ describe('audit', () => {
           jsonapi: 'application/vnd.api+json',
           graphql: 'application/graphql-response+json',
         } as Record<string, string>;
-        const headers = { 'content-type': types[shape] ?? 'application/json', 'content-language': locale };
+        const headers = {
+          'content-type': types[shape] ?? 'application/json',
+          'content-language': locale,
+        };
         const violations = workspace.render(report, { shape, locale }).body;
         const problem = workspace.renderProblem('telescope-closed', { shape, locale }).body;
         return [
-          { request: 'POST /proposals', status: 422, headers, body: JSON.parse(violations) as unknown },
-          { request: 'POST /proposals', status: 409, headers, body: JSON.parse(problem) as unknown },
+          {
+            request: 'POST /proposals',
+            status: 422,
+            headers,
+            body: JSON.parse(violations) as unknown,
+          },
+          {
+            request: 'POST /proposals',
+            status: 409,
+            headers,
+            body: JSON.parse(problem) as unknown,
+          },
         ];
       });
-      const result = audit('kept.jsonl', kept.map((one) => JSON.stringify(one)).join('\n'), '--shape', shape);
+      const result = audit(
+        'kept.jsonl',
+        kept.map((one) => JSON.stringify(one)).join('\n'),
+        '--shape',
+        shape,
+      );
       expect([kinds(result), result.summary.responses]).toEqual([[], 10]);
       // Another shape is told by its name.
       const other = shape === 'list' ? 'fields' : 'list';
       expect(
         new Set(
-          audit('kept.jsonl', kept.map((one) => JSON.stringify(one)).join('\n'), '--shape', other).endpoints[0]?.deviations.map(
-            ({ kind }) => kind,
-          ),
+          audit(
+            'kept.jsonl',
+            kept.map((one) => JSON.stringify(one)).join('\n'),
+            '--shape',
+            other,
+          ).endpoints[0]?.deviations.map(({ kind }) => kind),
         ),
       ).toContain('other-shape');
     },
@@ -141,13 +184,23 @@ describe('audit', () => {
     };
     const [run] = sarif.runs;
     expect(run?.results).toHaveLength(expected.length);
-    for (const result of run?.results ?? []) expect(run?.tool.driver.rules[Number(result.ruleIndex)]?.id).toBe(result.ruleId);
+    for (const result of run?.results ?? [])
+      expect(run?.tool.driver.rules[Number(result.ruleIndex)]?.id).toBe(result.ruleId);
     expect(run?.results[0]).toMatchObject({
       level: 'error',
-      locations: [{ physicalLocation: { artifactLocation: { uri: 'recordings/last-night.jsonl' }, region: { startLine: 3 } } }],
+      locations: [
+        {
+          physicalLocation: {
+            artifactLocation: { uri: 'recordings/last-night.jsonl' },
+            region: { startLine: 3 },
+          },
+        },
+      ],
       partialFingerprints: { 'deviation/v1': expect.stringMatching(/^[0-9a-f]{32}$/) },
     });
-    expect(zeitwort(['audit', 'recordings/last-night.jsonl', '--format', 'sarif'], folder).out).toBe(out);
+    expect(
+      zeitwort(['audit', 'recordings/last-night.jsonl', '--format', 'sarif'], folder).out,
+    ).toBe(out);
   });
 
   test.each<[string, string, RegExp]>([
@@ -168,9 +221,13 @@ describe('audit', () => {
     const big = path.join(folder, 'big.har');
     const out = createWriteStream(big);
     const whole = JSON.parse(har()) as { log: { entries: unknown[] } };
-    const entry = JSON.stringify({ ...(whole.log.entries[1] as object), _padding: 'x'.repeat(50_000) });
+    const entry = JSON.stringify({
+      ...(whole.log.entries[1] as object),
+      _padding: 'x'.repeat(50_000),
+    });
     out.write('{"log":{"version":"1.2","entries":[');
-    for (let at = 0; at < 1000; at++) if (!out.write((at > 0 ? ',' : '') + entry)) await once(out, 'drain');
+    for (let at = 0; at < 1000; at++)
+      if (!out.write((at > 0 ? ',' : '') + entry)) await once(out, 'drain');
     out.end(']}}');
     await once(out, 'finish');
     const { status, stdout } = spawnSync(
@@ -185,9 +242,22 @@ describe('audit', () => {
 describe('in parts', () => {
   /** Lines that differ: endpoints, sentences without end, languages, and what departs. */
   const line = (at: number): string => {
-    const { request, status, headers, body } = records[at % records.length] ?? { request: '', status: 0, headers: {}, body: {} };
-    const told = at % 3 > 0 && typeof body === 'object' ? { ...body, title: `Night ${at * 7919} is over` } : body;
-    return JSON.stringify({ request: at % 11 === 0 ? `GET /logs/${at % 4}` : request, status, headers, body: told });
+    const { request, status, headers, body } = records[at % records.length] ?? {
+      request: '',
+      status: 0,
+      headers: {},
+      body: {},
+    };
+    const told =
+      at % 3 > 0 && typeof body === 'object'
+        ? { ...body, title: `Night ${at * 7919} is over` }
+        : body;
+    return JSON.stringify({
+      request: at % 11 === 0 ? `GET /logs/${at % 4}` : request,
+      status,
+      headers,
+      body: told,
+    });
   };
   const many = Array.from({ length: 3000 }, (_, at) => (at % 97 === 3 ? '' : line(at)));
 
@@ -201,9 +271,19 @@ describe('in parts', () => {
     // In parts of a file, as large files are taken apart.
     const cut = parts([path.join(folder, 'many.jsonl')], 300_000);
     expect(cut.length).toBeGreaterThan(3);
-    const tally = await auditParts(cut, 3, ['--workspace', folder], () => undefined, path.join(root, 'dist/cli.cjs'));
-    const { endpoints: told } = JSON.parse(JSON.stringify(tally.data()).replaceAll(`${folder}/`, '')) as typeof result;
-    expect(told.map(({ more, ...one }) => (more === 0 ? one : { ...one, more }))).toEqual(result.endpoints);
+    const tally = await auditParts(
+      cut,
+      3,
+      ['--workspace', folder],
+      () => undefined,
+      path.join(root, 'dist/cli.cjs'),
+    );
+    const { endpoints: told } = JSON.parse(
+      JSON.stringify(tally.data()).replaceAll(`${folder}/`, ''),
+    ) as typeof result;
+    expect(told.map(({ more, ...one }) => (more === 0 ? one : { ...one, more }))).toEqual(
+      result.endpoints,
+    );
     // In shards, joined backwards, and in two steps.
     const shards = [0, 1, 2, 3].map((nth) => `shard-${nth}.jsonl`);
     for (const [nth, name] of shards.entries())
@@ -214,20 +294,27 @@ describe('in parts', () => {
     });
     const { code, out } = zeitwort(['audit', ...shards], folder);
     expect(code).toBe(1);
-    const join = (...files: string[]): string => zeitwort(['audit', '--join', ...files], folder).out;
+    const join = (...files: string[]): string =>
+      zeitwort(['audit', '--join', ...files], folder).out;
     expect(join(...tallies.toReversed())).toBe(out);
     zeitwort(['audit', '--join', ...tallies.slice(1, 3), '--tally', 'two.tally'], folder);
     expect(join(tallies[3] ?? '', 'two.tally', tallies[0] ?? '')).toBe(out);
   });
 
   test('what cannot be read is told with its line in the whole file; what is no tally is refused', async () => {
-    writeFileSync(path.join(folder, 'bad.jsonl'), [...many.slice(0, 2000), 'nonsense', ...many.slice(2000)].join('\n'));
-    const cut = parts([path.join(folder, 'bad.jsonl')], 300_000);
-    await expect(auditParts(cut, 2, ['--workspace', folder], () => undefined, path.join(root, 'dist/cli.cjs'))).rejects.toThrow(
-      /bad\.jsonl:2001: this line is no JSON/,
+    writeFileSync(
+      path.join(folder, 'bad.jsonl'),
+      [...many.slice(0, 2000), 'nonsense', ...many.slice(2000)].join('\n'),
     );
+    const cut = parts([path.join(folder, 'bad.jsonl')], 300_000);
+    await expect(
+      auditParts(cut, 2, ['--workspace', folder], () => undefined, path.join(root, 'dist/cli.cjs')),
+    ).rejects.toThrow(/bad\.jsonl:2001: this line is no JSON/);
     writeFileSync(path.join(folder, 'no.tally'), '{"tally":2}');
-    writeFileSync(path.join(folder, 'ours.tally'), '{"tally":1,"shape":"problem","responses":0,"deviating":0,"endpoints":[]}');
+    writeFileSync(
+      path.join(folder, 'ours.tally'),
+      '{"tally":1,"shape":"problem","responses":0,"deviating":0,"endpoints":[]}',
+    );
     const refused = (...args: string[]): string => {
       const { code, err } = zeitwort(['audit', ...args], folder);
       expect([code, err.trim().split('\n').length]).toEqual([2, 1]);
@@ -235,7 +322,9 @@ describe('in parts', () => {
     };
     expect(refused('--join', 'no.tally')).toContain('no tally of this version');
     expect(refused('--join', 'many.jsonl')).toContain('this is no tally; --join reads what');
-    expect(refused('--join', 'ours.tally', '--shape', 'list')).toContain('of the shape problem, not of list');
+    expect(refused('--join', 'ours.tally', '--shape', 'list')).toContain(
+      'of the shape problem, not of list',
+    );
     expect(refused('--join', 'ours.tally', '--jobs', '2')).toContain('leave --jobs out');
     expect(refused('many.jsonl', '--part', '5-3')).toContain('no range');
   });
@@ -248,7 +337,10 @@ describe('what is internal, and raw paths', () => {
     ['org.example.NightException: no', ['a class']],
     ['SELECT a FROM nights WHERE b', ['a query']],
     ['cannot open C:\\app\\data.json', ['a file of the server']],
-    ['Please select a night from the list. See /proposals/41 at 21:30:00Z, or name@domain.example.', []],
+    [
+      'Please select a night from the list. See /proposals/41 at 21:30:00Z, or name@domain.example.',
+      [],
+    ],
     ['Target 3, exposure 1: at most 3,600 seconds. Update your proposal.', []],
   ])('%j', (text, found) => {
     expect(leaksIn(text).map(({ what }) => what)).toEqual(found);
@@ -258,7 +350,10 @@ describe('what is internal, and raw paths', () => {
     ['targets.2.name is required', 'targets.2.name'],
     ['The field targets[2].exposures[0] is wrong', 'targets[2].exposures[0]'],
     ['see /targets/2/name', '/targets/2/name'],
-    ['Target 3, exposure 1: at most 3.600 seconds, see name@domain.example or 2001:db8::7.', undefined],
+    [
+      'Target 3, exposure 1: at most 3.600 seconds, see name@domain.example or 2001:db8::7.',
+      undefined,
+    ],
     ['Written like 05:35:17, e.g. 2027A or https://domain.example/page', undefined],
   ])('%j', (text, path2) => {
     expect(rawPathIn(text)).toBe(path2);

@@ -3,7 +3,8 @@ import { chmodSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { copyOf, folderWith, zeitwort } from '../support/program.js';
 
-const report = (violations: unknown, form = 'visitor-pass'): string => JSON.stringify({ form, violations });
+const report = (violations: unknown, form = 'visitor-pass'): string =>
+  JSON.stringify({ form, violations });
 const small = copyOf('small');
 
 /** Every refusal is one sentence with a place, exit code 2, nothing on standard output. */
@@ -18,24 +19,42 @@ function refuses(args: string[], folder: string, sentence: string | RegExp, inpu
 describe('the workspace file', () => {
   test.each([
     ['languages: [en, de\n', /^zeitwort: zeitwort\.yaml:2:1: this is no YAML: /],
-    ['langauges: [en]\n', 'zeitwort.yaml:1:1: the workspace file has no key "langauges" (did you mean "languages"?)'],
-    ['languages: [en]\nbody:\n  perFeild: all\n', 'zeitwort.yaml:3:3: "body" has no key "perFeild" (did you mean "perField"?)'],
+    [
+      'langauges: [en]\n',
+      'zeitwort.yaml:1:1: the workspace file has no key "langauges" (did you mean "languages"?)',
+    ],
+    [
+      'languages: [en]\nbody:\n  perFeild: all\n',
+      'zeitwort.yaml:3:3: "body" has no key "perFeild" (did you mean "perField"?)',
+    ],
     [
       'languages: [en, xx]\n',
       'zeitwort.yaml:1:17: entry 2 of "languages": "xx" names the language "xx", which is not registered (BCP 47)',
     ],
     ['languages: en\n', 'zeitwort.yaml:1:12: "languages" is a list, not "en"'],
-    ['texts: [../other/*.json]\n', 'zeitwort.yaml:1:9: entry 1 of "texts": this leads out of the workspace'],
+    [
+      'texts: [../other/*.json]\n',
+      'zeitwort.yaml:1:9: entry 1 of "texts": this leads out of the workspace',
+    ],
     ['texts: [messages/nothing.json]\n', 'zeitwort.yaml: no file matches "messages/nothing.json"'],
     ['zone: Mars/Olympus\n', 'zeitwort.yaml:1:7: "zone": this is no time zone'],
-    ['problems: { full: { status: 299 } }\n', 'zeitwort.yaml:1:29: "status": this is no registered HTTP error status'],
+    [
+      'problems: { full: { status: 299 } }\n',
+      'zeitwort.yaml:1:29: "status": this is no registered HTTP error status',
+    ],
     [
       'checks: { missing-form: off }\n',
       'zeitwort.yaml:1:11: there is no kind of finding "missing-form" (it is called "missing-inflection" now)',
     ],
     ['then: { pt-AO: [pt] }\n', 'zeitwort.yaml:1:1: "then" is called "fallbacks" now'],
-    ['body: { perField: some }\n', 'zeitwort.yaml:1:19: "perField" is one of all, first, not "some"'],
-    ['fallbacks: { pt_AO: [pt] }\n', 'zeitwort.yaml:1:14: "pt_AO" is no language tag (BCP 47): write "pt-AO"'],
+    [
+      'body: { perField: some }\n',
+      'zeitwort.yaml:1:19: "perField" is one of all, first, not "some"',
+    ],
+    [
+      'fallbacks: { pt_AO: [pt] }\n',
+      'zeitwort.yaml:1:14: "pt_AO" is no language tag (BCP 47): write "pt-AO"',
+    ],
     ['- 1\n', 'zeitwort.yaml:1:1: the workspace file is an object, not a list'],
     ['', 'zeitwort.yaml: this file is empty; it should hold the settings of the workspace'],
     [
@@ -47,7 +66,11 @@ describe('the workspace file', () => {
   });
 
   test('must be somewhere on the way up', () => {
-    refuses(['check'], folderWith({}), 'there is no zeitwort.yaml in this folder or above it; run "zeitwort init"');
+    refuses(
+      ['check'],
+      folderWith({}),
+      'there is no zeitwort.yaml in this folder or above it; run "zeitwort init"',
+    );
     refuses(['check', '--workspace', 'nowhere'], small, 'the folder nowhere is not there');
     expect(zeitwort(['check'], path.join(small, 'messages')).code).toBe(0);
   });
@@ -65,12 +88,28 @@ describe('catalogs and sheets', () => {
       '{"locale": "en", "messages": {"a": "b}}',
       'messages/en.json:1:36: this is no JSON: this text does not end',
     ],
-    ['messages/en.json', '[]', 'messages/en.json:1:1: a catalog is an object with the key "locale"'],
+    [
+      'messages/en.json',
+      '[]',
+      'messages/en.json:1:1: a catalog is an object with the key "locale"',
+    ],
     ['messages/en.json', '{"messages": {}}', 'messages/en.json:1:1: "locale" is missing'],
-    ['messages/en.json', '{"locale": "en-Lat"}', 'messages/en.json:1:12: "en-Lat" is no language tag'],
-    ['messages/en.json', '{"locale": "eng-US-x"}', 'messages/en.json:1:12: "eng-US-x" is no language tag'],
+    [
+      'messages/en.json',
+      '{"locale": "en-Lat"}',
+      'messages/en.json:1:12: "en-Lat" is no language tag',
+    ],
+    [
+      'messages/en.json',
+      '{"locale": "eng-US-x"}',
+      'messages/en.json:1:12: "eng-US-x" is no language tag',
+    ],
     ['messages/en.json', ' \n', 'messages/en.json: this file is empty; it should hold a catalog'],
-    ['rules/visitor-pass.yaml', 'forms:\n  a: {\n', /rules\/visitor-pass\.yaml:\d:\d+: this is no YAML/],
+    [
+      'rules/visitor-pass.yaml',
+      'forms:\n  a: {\n',
+      /rules\/visitor-pass\.yaml:\d:\d+: this is no YAML/,
+    ],
     [
       'rules/visitor-pass.yaml',
       'forms: {a: {fields: {}}, a: {fields: {}}}',
@@ -85,10 +124,18 @@ describe('catalogs and sheets', () => {
     refuses(['render', 'missing.json'], small, 'missing.json is not there; check the name');
     const settings = "original: en\ntexts: ['messages/*.yaml']\n";
     const yaml = folderWith({ 'zeitwort.yaml': settings, 'messages/en.yaml': 'locale: en\n' });
-    refuses(['check'], yaml, 'messages/en.yaml:1:1: this is no JSON: a file like this is written in JSON, not in YAML');
+    refuses(
+      ['check'],
+      yaml,
+      'messages/en.yaml:1:1: this is no JSON: a file like this is written in JSON, not in YAML',
+    );
     const folder = copyOf('small');
     writeFileSync(path.join(folder, 'messages/de.json'), Buffer.from([0x22, 0xff, 0x22]));
-    refuses(['check'], folder, 'messages/de.json: this file is not in UTF-8; save it in that encoding');
+    refuses(
+      ['check'],
+      folder,
+      'messages/de.json: this file is not in UTF-8; save it in that encoding',
+    );
     // Whoever is root may read what nobody may.
     if (process.getuid?.() === 0) return;
     chmodSync(path.join(folder, 'zeitwort.yaml'), 0);
@@ -99,7 +146,10 @@ describe('catalogs and sheets', () => {
 describe('violations', () => {
   test.each([
     ['nonsense', 'standard input:1:1: this is no JSON: this word is no JSON'],
-    ['{"form": "visitor-pass",}', 'standard input:1:25: this is no JSON: a name in double quotes should stand here'],
+    [
+      '{"form": "visitor-pass",}',
+      'standard input:1:25: this is no JSON: a name in double quotes should stand here',
+    ],
     ['// none\n{}', 'standard input:1:1: this is no JSON: comments have no place in this file'],
     ['', 'standard input: this file is empty; it should hold a report of violations'],
     ['[]', 'standard input:1:1: a report of violations is an object, not a list'],
@@ -118,8 +168,14 @@ describe('violations', () => {
       report([{ path: 'vistor', rule: 'required' }]),
       'standard input:1:46: the form "visitor-pass" has no field at vistor (did you mean "visitor"?)',
     ],
-    [report([{ path: 'guests.2.name', rule: 'required' }]), 'no field at guests.2.name (did you mean "guests[2].name"?)'],
-    [report([{ path: 'guests[*].name', rule: 'required' }]), '"guests[*].name" is a pattern: name one element by its place'],
+    [
+      report([{ path: 'guests.2.name', rule: 'required' }]),
+      'no field at guests.2.name (did you mean "guests[2].name"?)',
+    ],
+    [
+      report([{ path: 'guests[*].name', rule: 'required' }]),
+      '"guests[*].name" is a pattern: name one element by its place',
+    ],
     [report([{ path: '/a~2', rule: 'required' }]), '"/a~2" is no JSON Pointer'],
   ])('%s', (input, sentence) => {
     refuses(['render', '-'], small, sentence, input);
@@ -134,8 +190,14 @@ describe('the command line', () => {
     [['check', '--format', 'xml'], "argument 'xml' is invalid"],
     [['render', 'x.json', '--from', 'zod'], '--from is called --reader now'],
     [['fill', '--locale', 'de', '--from', 'original'], '--from is called --source now'],
-    [['try', 'x.json', '--form', 'visitor-pass', '--each', 'all'], '--each is called --per-field now'],
-    [['check', '--locale', 'german'], '"german" names the language "german", which is not registered (BCP 47)'],
+    [
+      ['try', 'x.json', '--form', 'visitor-pass', '--each', 'all'],
+      '--each is called --per-field now',
+    ],
+    [
+      ['check', '--locale', 'german'],
+      '"german" names the language "german", which is not registered (BCP 47)',
+    ],
     [['check', '--locale', 'fr'], 'this workspace does not speak fr; its languages are en, de'],
     [['why', 'visitor-pass', 'visitr', 'required'], 'no field at visitr (did you mean "visitor"?)'],
     [
@@ -150,7 +212,11 @@ describe('the command line', () => {
   });
 
   test('help and version are no errors', () => {
-    expect(zeitwort(['--version'], small)).toMatchObject({ code: 0, err: '', out: expect.stringMatching(/^\d+\.\d+\.\d+\n$/) });
+    expect(zeitwort(['--version'], small)).toMatchObject({
+      code: 0,
+      err: '',
+      out: expect.stringMatching(/^\d+\.\d+\.\d+\n$/),
+    });
     const help = zeitwort(['--help'], small);
     expect([help.code, help.err]).toEqual([0, '']);
     for (const command of ['init', 'demo', 'show', 'check', 'render', 'why'])

@@ -20,7 +20,8 @@ async function found(folder: string): Promise<{ kind: string; severity: string; 
   });
 }
 
-const schema = (name: string): string => readFileSync(path.join(__dirname, '..', 'schemas', name), 'utf8');
+const schema = (name: string): string =>
+  readFileSync(path.join(__dirname, '..', 'schemas', name), 'utf8');
 
 describe('the broken workspace', () => {
   test('shows every kind once, at its place', async () => {
@@ -31,20 +32,24 @@ describe('the broken workspace', () => {
     expect(SHOWN.map(([kind]) => kind).sort()).toEqual(here.sort());
   });
 
-  test.each(SHOWN)('%s: its mended twin has none', async (kind, _severity, _place, file, from, to) => {
-    const folder = copyOf('broken');
-    const name = path.join(folder, file);
-    const text = readFileSync(name, 'utf8');
-    expect(text).toContain(from);
-    writeFileSync(
-      name,
-      text.replace(from, () => to),
-    );
-    expect((await found(folder)).filter((one) => one.kind === kind)).toEqual([]);
-  });
+  test.each(SHOWN)(
+    '%s: its mended twin has none',
+    async (kind, _severity, _place, file, from, to) => {
+      const folder = copyOf('broken');
+      const name = path.join(folder, file);
+      const text = readFileSync(name, 'utf8');
+      expect(text).toContain(from);
+      writeFileSync(
+        name,
+        text.replace(from, () => to),
+      );
+      expect((await found(folder)).filter((one) => one.kind === kind)).toEqual([]);
+    },
+  );
 });
 
-const byKind = (one: { kind: string }, other: { kind: string }): number => (one.kind < other.kind ? -1 : 1);
+const byKind = (one: { kind: string }, other: { kind: string }): number =>
+  one.kind < other.kind ? -1 : 1;
 
 describe('what other programs read', () => {
   const folder = copyOf('broken');
@@ -56,10 +61,20 @@ describe('what other programs read', () => {
     const rules = JSON.parse(schema('sarif-2.1.0.json')) as Record<string, unknown>;
     delete rules.id;
     delete rules.$schema;
-    const validate = new Ajv({ strict: false, allErrors: true, validateFormats: false, unicodeRegExp: false }).compile(rules);
+    const validate = new Ajv({
+      strict: false,
+      allErrors: true,
+      validateFormats: false,
+      unicodeRegExp: false,
+    }).compile(rules);
     validate(sarif);
     expect(validate.errors).toBeNull();
-    const [page] = sarifToMarkdown({ owner: 'harrowfell', repo: 'api', branch: 'main', sourceRoot: '' })(sarif);
+    const [page] = sarifToMarkdown({
+      owner: 'harrowfell',
+      repo: 'api',
+      branch: 'main',
+      sourceRoot: '',
+    })(sarif);
     for (const [kind, , place] of SHOWN) {
       expect(page?.body).toContain(kind);
       const [file = '', line = ''] = place.split(':');
@@ -82,7 +97,9 @@ describe('what other programs read', () => {
       input: out,
       encoding: 'utf8',
     });
-    const read = new Map((JSON.parse(stdout) as [string, number, string][]).map(([name, ...rest]) => [name, rest]));
+    const read = new Map(
+      (JSON.parse(stdout) as [string, number, string][]).map(([name, ...rest]) => [name, rest]),
+    );
     for (const [kind, severity, place] of SHOWN) {
       const [failures, text] = read.get(kind) ?? [];
       expect([kind, failures]).toEqual([kind, severity === 'info' ? 0 : 1]);

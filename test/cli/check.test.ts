@@ -27,20 +27,25 @@ describe('check', () => {
     expect(code).toBe(1);
     expect(out).toMatch(/^ {2}targets\[\*\]\.exposures +1\+0 +1\+0 +0\+0 −1$/m);
     expect(out).toMatch(/^covered +100 % +100 % +97 %$/m);
-    expect(out).toMatch(/^messages\/en\.json:5:5 {2}warning unused-message\n {2}No rule of any form uses "requird"/m);
+    expect(out).toMatch(
+      /^messages\/en\.json:5:5 {2}warning unused-message\n {2}No rule of any form uses "requird"/m,
+    );
     expect(out).toMatch(/\d+ rules in 3 locales: 99 % covered, 18 errors, 31 warnings\n$/);
   });
 
   test('a glob that matches nothing is told once, and a condition that no row of a table meets', () => {
     const told = (files: Record<string, string>): string[] =>
-      check(copyOf('observatory', files)).findings.map(({ kind, message }) => `${String(kind)}: ${String(message)}`);
+      check(copyOf('observatory', files)).findings.map(
+        ({ kind, message }) => `${String(kind)}: ${String(message)}`,
+      );
     const settings = textOf(copyOf('observatory'), 'zeitwort.yaml');
-    expect(told({ 'zeitwort.yaml': settings.replace(/texts:.*/, 'texts: [mesages/*.json]') })).toEqual([
-      'wrong-structure: No file matches "mesages/*.json". Correct it, or take it out.',
-    ]);
+    expect(
+      told({ 'zeitwort.yaml': settings.replace(/texts:.*/, 'texts: [mesages/*.json]') }),
+    ).toEqual(['wrong-structure: No file matches "mesages/*.json". Correct it, or take it out.']);
     const use = "{ knownIn: { table: instruments, column: code, having: { retired: 'never' } } }";
     const made = folderWith({
-      'zeitwort.yaml': 'languages: [en]\nrules: [rules.yaml]\ntables: { instruments: instruments.csv }\n',
+      'zeitwort.yaml':
+        'languages: [en]\nrules: [rules.yaml]\ntables: { instruments: instruments.csv }\n',
       'rules.yaml': `forms: { f: { fields: { instrument: ${use} } } }\n`,
       'instruments.csv': 'code,retired\nechelle,no\n',
     });
@@ -65,7 +70,10 @@ describe('check', () => {
   test('warnings alone are no failure', () => {
     const folder = copyOf('small');
     const file = path.join(folder, 'messages/en.json');
-    writeFileSync(file, readFileSync(file, 'utf8').replace('"fields"', '"messages": { "colour": "x" }, "fields"'));
+    writeFileSync(
+      file,
+      readFileSync(file, 'utf8').replace('"fields"', '"messages": { "colour": "x" }, "fields"'),
+    );
     expect(zeitwort(['check'], folder)).toMatchObject({
       code: 0,
       out: expect.stringContaining('No rule of any form uses "colour"'),
@@ -76,7 +84,8 @@ describe('check', () => {
     const folder = folderWith({
       'zeitwort.yaml': 'languages: [en]\nstarter: false\ntexts: ["**/*.json", "more/*.jsonc"]\n',
       'rules/a.yaml': 'forms: { a: { fields: { title: { required: true, maxLength: 3 } } } }',
-      'messages/en.json': '// one\n{ "locale": "en", "fields": { "title": { "label": "title" } }, }',
+      'messages/en.json':
+        '// one\n{ "locale": "en", "fields": { "title": { "label": "title" } }, }',
       'more/en.jsonc': '{ "locale": "EN", /* two */ "form": "a", "messages": { "required": "x" } }',
     });
     expect(check(folder).coverage.map(({ rule, locales }) => [rule, locales.en])).toEqual([
@@ -89,10 +98,13 @@ describe('check', () => {
 
 describe('why', () => {
   const folder = copyOf('observatory');
-  const why = (...args: string[]): unknown => JSON.parse(zeitwort(['why', ...args, '--format', 'json'], folder).out);
+  const why = (...args: string[]): unknown =>
+    JSON.parse(zeitwort(['why', ...args, '--format', 'json'], folder).out);
 
   test('shows each rung with file, line and column, the message and the sentence', () => {
-    expect(why('observing-proposal', 'targets[1].magnitude', 'too-faint', '--locale', 'de')).toMatchObject({
+    expect(
+      why('observing-proposal', 'targets[1].magnitude', 'too-faint', '--locale', 'de'),
+    ).toMatchObject({
       field: 'targets[*].magnitude',
       rule: 'maximum',
       code: 'too-faint',
@@ -103,9 +115,17 @@ describe('why', () => {
             { rung: 'field-of-form', hit: false },
             { rung: 'field', hit: false },
             { rung: 'message-of-form', hit: false },
-            { rung: 'message', hit: true, key: 'too-faint', file: 'messages/de.json', line: 6, column: 18 },
+            {
+              rung: 'message',
+              hit: true,
+              key: 'too-faint',
+              file: 'messages/de.json',
+              line: 6,
+              column: 18,
+            },
           ],
-          sentence: 'Ziel 2 ist für dieses Instrument zu schwach: Die Magnitude darf höchstens 21 betragen.',
+          sentence:
+            'Ziel 2 ist für dieses Instrument zu schwach: Die Magnitude darf höchstens 21 betragen.',
           arguments: {
             label: 'Magnitude',
             label_gender: 'feminine',
@@ -120,7 +140,10 @@ describe('why', () => {
   });
 
   test('has all languages in a table without --locale, and a starter text has its place too', () => {
-    const { code, out } = zeitwort(['why', 'observing-proposal', 'targets[*].name', 'maxLength'], folder);
+    const { code, out } = zeitwort(
+      ['why', 'observing-proposal', 'targets[*].name', 'maxLength'],
+      folder,
+    );
     expect(code).toBe(0);
     expect(out).toMatch(
       /^pl {6}starter {2}starter\/pl\.json:\d+:\d+ {2}Nazwa \(cel 3\): wartość może mieć najwyżej 60 znaków\.$/m,
@@ -129,18 +152,27 @@ describe('why', () => {
   });
 
   test('names a text that was passed over because its syntax is broken', () => {
-    const { out } = zeitwort(['why', 'observing-proposal', 'title', 'required', '--locale', 'de'], copyOf('broken'));
+    const { out } = zeitwort(
+      ['why', 'observing-proposal', 'title', 'required', '--locale', 'de'],
+      copyOf('broken'),
+    );
     expect(out).toMatch(/passed over, its syntax is broken {2}messages\/de\.json:4:17/);
     expect(out).toMatch(/found under "required" +starter\/de\.json/);
   });
 
   test('exits with 1 where only the neutral sentence is left', () => {
     const folder2 = copyOf('small', {
-      'rules/visitor-pass.yaml': 'forms: { visitor-pass: { fields: { visitor: { external: { banned: true } } } } }',
+      'rules/visitor-pass.yaml':
+        'forms: { visitor-pass: { fields: { visitor: { external: { banned: true } } } } }',
     });
-    const { code, out } = zeitwort(['why', 'visitor-pass', 'visitor', 'banned', '--locale', 'en'], folder2);
+    const { code, out } = zeitwort(
+      ['why', 'visitor-pass', 'visitor', 'banned', '--locale', 'en'],
+      folder2,
+    );
     expect(code).toBe(1);
-    expect(out).toMatch(/There is no message; clients get the name of the rule\.[^]+Visitor’s name: banned/);
+    expect(out).toMatch(
+      /There is no message; clients get the name of the rule\.[^]+Visitor’s name: banned/,
+    );
   });
 });
 
@@ -158,16 +190,23 @@ describe('show', () => {
   test('filters, and finds what a language lacks', () => {
     const json = (
       ...args: string[]
-    ): { texts: { key: string; path?: string; locales: Record<string, { text: string; line: number }> }[] } =>
-      JSON.parse(zeitwort(['show', '--format', 'json', ...args], folder).out) as never;
+    ): {
+      texts: {
+        key: string;
+        path?: string;
+        locales: Record<string, { text: string; line: number }>;
+      }[];
+    } => JSON.parse(zeitwort(['show', '--format', 'json', ...args], folder).out) as never;
     expect(json('--missing', '--form', 'night-log').texts).toEqual([]);
     expect(json('--missing').texts.map(({ key }) => key)).toEqual(['minLength']);
     expect(json('--rule', 'too-faint', '--locale', 'ja').texts).toMatchObject([
       { kind: 'message', key: 'too-faint', locales: { ja: { line: 5 } } },
     ]);
-    expect(json('--form', 'visitor-pass').texts.every(({ path: at }) => at === undefined || !at.startsWith('targets'))).toBe(
-      true,
-    );
+    expect(
+      json('--form', 'visitor-pass').texts.every(
+        ({ path: at }) => at === undefined || !at.startsWith('targets'),
+      ),
+    ).toBe(true);
   });
 });
 
@@ -203,8 +242,14 @@ components:
 
   test('a document: settings, a catalog a language, labels drafted out of names, lines that git joins', () => {
     const folder = folderWith({ 'api/openapi.yaml': api, '.gitattributes': '*.png binary' });
-    const { code, out } = zeitwort(['init', '--from', 'api/openapi.yaml', '--languages', 'en, de'], folder);
-    expect([code, out]).toEqual([0, expect.stringContaining('1 form with 6 fields; 4 labels drafted')]);
+    const { code, out } = zeitwort(
+      ['init', '--from', 'api/openapi.yaml', '--languages', 'en, de'],
+      folder,
+    );
+    expect([code, out]).toEqual([
+      0,
+      expect.stringContaining('1 form with 6 fields; 4 labels drafted'),
+    ]);
     expect(textOf(folder, 'zeitwort.yaml')).toBe(
       'original: en\nlanguages: [en, de]\ntexts: [messages/*.json]\nrules: [api/openapi.yaml]\n# Clients get drafts too; take this away once somebody has read them (zeitwort review).\ndrafts: served\n',
     );
@@ -220,13 +265,22 @@ components:
     expect(zeitwort(['fill', '--locale', 'de'], folder).code).toBe(0);
     const findings = (): string[] =>
       (
-        JSON.parse(zeitwort(['check', '--format', 'json'], folder).out) as { findings: { kind: string; locale: string }[] }
+        JSON.parse(zeitwort(['check', '--format', 'json'], folder).out) as {
+          findings: { kind: string; locale: string }[];
+        }
       ).findings
         .map(({ kind, locale }) => `${kind} ${locale}`)
         .sort();
-    expect(findings()).toEqual([...Array<string>(5).fill('unreviewed de'), ...Array<string>(4).fill('unreviewed en')]);
-    expect(zeitwort(['review', '--locale', 'en', '--mark', 'reviewed'], folder).out).toContain('Marked 4 texts as reviewed');
-    expect(zeitwort(['set', '--locale', 'de', '--field', 'doors', '--label', 'Türen'], folder).code).toBe(0);
+    expect(findings()).toEqual([
+      ...Array<string>(5).fill('unreviewed de'),
+      ...Array<string>(4).fill('unreviewed en'),
+    ]);
+    expect(zeitwort(['review', '--locale', 'en', '--mark', 'reviewed'], folder).out).toContain(
+      'Marked 4 texts as reviewed',
+    );
+    expect(
+      zeitwort(['set', '--locale', 'de', '--field', 'doors', '--label', 'Türen'], folder).code,
+    ).toBe(0);
     expect(findings()).toEqual(Array<string>(5).fill('unreviewed de'));
     expect(zeitwort(['init', '--from', 'api/openapi.yaml'], folder)).toMatchObject({
       code: 2,
@@ -237,7 +291,10 @@ components:
   test('a folder of schemas, whose titles are labels; what cannot be read leaves nothing behind', () => {
     const schema = {
       type: 'object',
-      properties: { plate: { type: 'string', title: 'number plate' }, built_in: { type: 'integer' } },
+      properties: {
+        plate: { type: 'string', title: 'number plate' },
+        built_in: { type: 'integer' },
+      },
     };
     const folder = folderWith({ 'in/a/tram.schema.json': schema, 'in/notes.json': 'no schema' });
     expect(zeitwort(['init', '--from', 'in', '--languages', 'pl'], folder).code).toBe(0);
@@ -256,7 +313,11 @@ components:
       [['--languages', 'de'], '--languages goes with --from'],
       [['--from', 'api', '--languages', 'de,x-'], 'is no language tag'],
     ] as const)
-      expect(zeitwort(['init', ...args], broken)).toMatchObject({ code: 2, out: '', err: expect.stringContaining(told) });
+      expect(zeitwort(['init', ...args], broken)).toMatchObject({
+        code: 2,
+        out: '',
+        err: expect.stringContaining(told),
+      });
   });
 
   test('labels that are missing later are drafted too, and check says so', () => {
@@ -265,9 +326,13 @@ components:
       'rules/tram.yaml': `forms: { tram: { fields: { 'lastStops[*].arrivedAt': { type: string }, '["it''s"]': { type: string } } } }\n`,
       'messages/en.json': { locale: 'en' },
     });
-    expect(zeitwort(['check'], folder).out).toMatch(/Next: zeitwort fill --labels drafts the \d labels that en lacks/);
+    expect(zeitwort(['check'], folder).out).toMatch(
+      /Next: zeitwort fill --labels drafts the \d labels that en lacks/,
+    );
     expect(zeitwort(['fill', '--labels'], folder).code).toBe(0);
-    const fields = Object.entries(jsonOf(folder, 'messages/en.json').fields as Record<string, { label: string }>);
+    const fields = Object.entries(
+      jsonOf(folder, 'messages/en.json').fields as Record<string, { label: string }>,
+    );
     expect(fields.map(([name, { label }]) => [name, label])).toEqual([
       ['lastStops', 'last stops'],
       ['lastStops[*]', 'last stop {lastStops_number}'],
@@ -275,7 +340,10 @@ components:
       ['["it\'s"]', "it''s"],
     ]);
     expect(zeitwort(['check', '--locale', 'en'], folder).code).toBe(0);
-    expect(zeitwort(['fill'], folder)).toMatchObject({ code: 2, err: expect.stringContaining('--labels drafts') });
+    expect(zeitwort(['fill'], folder)).toMatchObject({
+      code: 2,
+      err: expect.stringContaining('--labels drafts'),
+    });
   });
 });
 

@@ -54,8 +54,15 @@ ask() { COMP_WORDS=("$@"); COMP_CWORD=$(($# - 1)); _zeitwort; printf '%s\\n' "\$
 ask zeitwort try --form observing-proposal --field 'targets\\[\\*\\].m'
 complete -p zeitwort`;
   const env = { ...process.env, PATH: `${bin}:${process.env.PATH ?? ''}` };
-  const { stdout } = spawnSync('bash', ['--norc', '-c', script], { cwd: folder, encoding: 'utf8', env });
-  expect(stdout).toBe('targets\\[\\*\\].magnitude\ncomplete -o default -o nosort -F _zeitwort zeitwort\n');
-  for (const shell of ['zsh', 'fish']) expect(zeitwort(['completion', shell], folder).out).toContain('zeitwort complete -- ');
+  const { stdout } = spawnSync('bash', ['--norc', '-c', script], {
+    cwd: folder,
+    encoding: 'utf8',
+    env,
+  });
+  expect(stdout).toBe(
+    'targets\\[\\*\\].magnitude\ncomplete -o default -o nosort -F _zeitwort zeitwort\n',
+  );
+  for (const shell of ['zsh', 'fish'])
+    expect(zeitwort(['completion', shell], folder).out).toContain('zeitwort complete -- ');
   expect(zeitwort(['completion', 'csh'], folder).code).toBe(2);
 });

@@ -23,7 +23,9 @@ describe('set and unset', () => {
 
   test('change one place of one file; unset gives it back to the letter', () => {
     const folder = committed();
-    expect(zeitwort(['set', ...title, '--rule', 'maxLength', 'Höchstens {max} Zeichen.'], folder)).toMatchObject({
+    expect(
+      zeitwort(['set', ...title, '--rule', 'maxLength', 'Höchstens {max} Zeichen.'], folder),
+    ).toMatchObject({
       code: 0,
       out: 'Set title maxLength in de (1 file: messages/de.json)\n',
     });
@@ -33,19 +35,28 @@ describe('set and unset', () => {
         /^\+ {4}"title": \{ "label": .* \}, "messages": \{ "maxLength": "Höchstens \{max\} Zeichen\." \} \},$/,
       ),
     ]);
-    expect(zeitwort(['try', 'payloads/bad-proposal.json', '--form', 'observing-proposal', '--locale', 'de'], folder).code).toBe(
-      1,
-    );
+    expect(
+      zeitwort(
+        ['try', 'payloads/bad-proposal.json', '--form', 'observing-proposal', '--locale', 'de'],
+        folder,
+      ).code,
+    ).toBe(1);
     expect(zeitwort(['unset', ...title, '--rule', 'maxLength'], folder).code).toBe(0);
     expect(changes(folder)).toEqual([]);
   });
 
   test('--dry-run prints a unified diff that git applies, and writes nothing', () => {
     const folder = committed();
-    const { out } = zeitwort(['set', ...title, '--label', '--inflected', 'dative', '--dry-run', 'dem Titel'], folder);
+    const { out } = zeitwort(
+      ['set', ...title, '--label', '--inflected', 'dative', '--dry-run', 'dem Titel'],
+      folder,
+    );
     expect(changes(folder)).toEqual([]);
     const { status } = spawnSync('git', ['apply', '-'], { cwd: folder, input: out });
-    expect([status, changes(folder)[1]]).toEqual([0, expect.stringContaining('"dative": "dem Titel"')]);
+    expect([status, changes(folder)[1]]).toEqual([
+      0,
+      expect.stringContaining('"dative": "dem Titel"'),
+    ]);
   });
 
   test('a text that breaks the syntax, an unknown form, half a surrogate pair: refused with place and reason', () => {
@@ -56,15 +67,30 @@ describe('set and unset', () => {
         [...title, '--rule', 'maxLength', 'Höchstens {max'],
         /the text for title maxLength is refused at character 11: .*close what was opened/,
       ],
-      [[...title, '--rule', 'x', '--form', 'night-lag', 'x'], /there is no form "night-lag" \(did you mean "night-log"\?\)/],
-      [['--locale', 'de', 'x'], /name one text, with --rule, --label, --choice, --problem, --frame or --word/],
+      [
+        [...title, '--rule', 'x', '--form', 'night-lag', 'x'],
+        /there is no form "night-lag" \(did you mean "night-log"\?\)/,
+      ],
+      [
+        ['--locale', 'de', 'x'],
+        /name one text, with --rule, --label, --choice, --problem, --frame or --word/,
+      ],
       [['--locale', 'de', '--label', 'x'], /name the field with --field/],
       [['--locale', 'fi', '--rule', 'x', 'x'], /does not speak fi/],
-      [['--locale', 'de', '--rule', 'required', '--into', '../x.json', 'x'], /leads out of the workspace/],
-      [['--locale', 'de', '--rule', 'required', '--into', 'messages/en.json', 'x'], /is the catalog of en, not of de/],
+      [
+        ['--locale', 'de', '--rule', 'required', '--into', '../x.json', 'x'],
+        /leads out of the workspace/,
+      ],
+      [
+        ['--locale', 'de', '--rule', 'required', '--into', 'messages/en.json', 'x'],
+        /is the catalog of en, not of de/,
+      ],
     ];
     for (const [args, said] of cases)
-      expect(zeitwort(['set', ...args], folder)).toMatchObject({ code: 2, err: expect.stringMatching(said) });
+      expect(zeitwort(['set', ...args], folder)).toMatchObject({
+        code: 2,
+        err: expect.stringMatching(said),
+      });
     expect(zeitwort(['unset', ...title, '--rule', 'maxLength'], folder).code).toBe(2);
     expect(textOf(folder, 'messages/de.json')).toBe(before);
   });
@@ -76,11 +102,11 @@ describe('set and unset', () => {
     writeFileSync(file, before);
     zeitwort(['set', '--locale', 'en', '--rule', 'required', 'Give {label}!'], folder);
     const after = readFileSync(file, 'utf8');
-    expect([after.startsWith('\uFEFF{\r\n'), /[^\r]\n/.test(after), after.includes('Give {label}!')]).toEqual([
-      true,
-      false,
-      true,
-    ]);
+    expect([
+      after.startsWith('\uFEFF{\r\n'),
+      /[^\r]\n/.test(after),
+      after.includes('Give {label}!'),
+    ]).toEqual([true, false, true]);
   });
 });
 
@@ -99,7 +125,9 @@ describe('rename, move and fill', () => {
       findings: { kind: string; path: string }[];
     };
     // The new object around the field is new to the labels, and nothing else is amiss.
-    expect(new Set(findings.map(({ kind, path: at }) => `${kind} ${at}`))).toEqual(new Set(['missing-label sky']));
+    expect(new Set(findings.map(({ kind, path: at }) => `${kind} ${at}`))).toEqual(
+      new Set(['missing-label sky']),
+    );
     expect(git(folder, 'diff', '--stat')).toMatch(/7 files changed/);
   });
 
@@ -110,24 +138,40 @@ describe('rename, move and fill', () => {
     [['field', 'title', 'abstract'], /has a field at abstract already/],
     [['form', 'night-log', 'visitor-pass'], /there is a form "visitor-pass" already/],
   ])('rename %j is refused', (args, said) => {
-    expect(zeitwort(['rename', ...args], copyOf('observatory'))).toMatchObject({ code: 2, err: expect.stringMatching(said) });
+    expect(zeitwort(['rename', ...args], copyOf('observatory'))).toMatchObject({
+      code: 2,
+      err: expect.stringMatching(said),
+    });
   });
 
   test('texts move into a file of their own and back, their review along with them', () => {
     const folder = committed();
     zeitwort(['review', '--locale', 'de', '--mark', 'reviewed'], folder);
     const review = textOf(folder, 'messages/de.review.jsonl');
-    expect(zeitwort(['move', '--field', 'targets[*].exposures', '--to', 'messages/LOCALE.exposures.json'], folder).code).toBe(0);
+    expect(
+      zeitwort(
+        ['move', '--field', 'targets[*].exposures', '--to', 'messages/LOCALE.exposures.json'],
+        folder,
+      ).code,
+    ).toBe(0);
     expect(Object.keys(jsonOf(folder, 'messages/de.exposures.json').fields ?? {})).toHaveLength(4);
     expect(zeitwort(['check', '--fail-on', 'warning'], folder).code).toBe(0);
-    expect(zeitwort(['move', '--field', 'targets[*].exposures', '--to', 'messages/LOCALE.json'], folder).code).toBe(0);
-    expect(readdirSync(path.join(folder, 'messages')).filter((name) => name.includes('exposures'))).toEqual([]);
+    expect(
+      zeitwort(['move', '--field', 'targets[*].exposures', '--to', 'messages/LOCALE.json'], folder)
+        .code,
+    ).toBe(0);
+    expect(
+      readdirSync(path.join(folder, 'messages')).filter((name) => name.includes('exposures')),
+    ).toEqual([]);
     expect(textOf(folder, 'messages/de.review.jsonl')).toBe(review);
-    const sorted = (file: string): unknown => Object.entries(jsonOf(folder, file).fields ?? {}).sort();
+    const sorted = (file: string): unknown =>
+      Object.entries(jsonOf(folder, file).fields ?? {}).sort();
     const now = sorted('messages/de.json');
     git(folder, 'checkout', '-q', 'messages/de.json');
     expect(now).toEqual(sorted('messages/de.json'));
-    expect(zeitwort(['move', '--form', 'night-log', '--to', 'elsewhere/LOCALE.json'], folder).code).toBe(2);
+    expect(
+      zeitwort(['move', '--form', 'night-log', '--to', 'elsewhere/LOCALE.json'], folder).code,
+    ).toBe(2);
   });
 
   test('fill adds a language whole: drafts of all, noted as initial, and it is one of the workspace', () => {
@@ -137,18 +181,26 @@ describe('rename, move and fill', () => {
       /Filled 80 texts in pt-PT \(3 files: zeitwort\.yaml, messages\/pt-PT\.json, messages\/pt-PT\.review\.jsonl\)\n$/,
     );
     expect(textOf(folder, 'zeitwort.yaml')).toContain('languages: [en, de, pl, ar, ja, pt-PT]');
-    expect(zeitwort(['check', '--locale', 'pt-PT', '--only', 'missing-message,missing-label,missing-problem'], folder).code).toBe(
-      0,
-    );
     expect(
-      zeitwort(['review', '--locale', 'pt-PT', '--state', 'initial', '--format', 'json'], folder).out.match(
-        /"state": "initial"/g,
-      ),
+      zeitwort(
+        ['check', '--locale', 'pt-PT', '--only', 'missing-message,missing-label,missing-problem'],
+        folder,
+      ).code,
+    ).toBe(0);
+    expect(
+      zeitwort(
+        ['review', '--locale', 'pt-PT', '--state', 'initial', '--format', 'json'],
+        folder,
+      ).out.match(/"state": "initial"/g),
     ).toHaveLength(80);
     expect(zeitwort(['fill', '--locale', 'pt-PT'], folder).out).toBe('Nothing to change.\n');
-    expect(zeitwort(['fill', '--locale', 'de', '--source', 'starter', '--dry-run'], folder).out).toContain('+    "maxLength":');
+    expect(
+      zeitwort(['fill', '--locale', 'de', '--source', 'starter', '--dry-run'], folder).out,
+    ).toContain('+    "maxLength":');
     // Cases of German are no lack of Japanese.
-    expect(zeitwort(['fill', '--locale', 'ja', '--source', 'de', '--dry-run'], folder).out).toBe('');
+    expect(zeitwort(['fill', '--locale', 'ja', '--source', 'de', '--dry-run'], folder).out).toBe(
+      '',
+    );
     expect(zeitwort(['fill', '--locale', 'abcdefghij'], folder).code).toBe(2);
   });
 });
@@ -166,9 +218,10 @@ describe('review', () => {
     );
     zeitwort(['set', '--locale', 'de', '--field', 'title', '--label', 'Überschrift'], folder);
     expect(zeitwort(['check', '--fail-on', 'warning'], folder).code).toBe(0);
-    expect(zeitwort(['review', '--locale', 'de', '--state', 'translated', '--format', 'json'], folder).out).toContain(
-      'Überschrift',
-    );
+    expect(
+      zeitwort(['review', '--locale', 'de', '--state', 'translated', '--format', 'json'], folder)
+        .out,
+    ).toContain('Überschrift');
     const lines = textOf(folder, 'messages/de.review.jsonl').trimEnd().split('\n');
     expect([lines.length, lines]).toEqual([58, lines.toSorted()]);
   });
@@ -181,7 +234,9 @@ describe('review', () => {
     );
     expect(zeitwort(['check'], folder)).toMatchObject({
       code: 2,
-      err: expect.stringMatching(/^zeitwort: messages\/de\.review\.jsonl:2:1: a line of the review has/),
+      err: expect.stringMatching(
+        /^zeitwort: messages\/de\.review\.jsonl:2:1: a line of the review has/,
+      ),
     });
   });
 });
@@ -192,9 +247,17 @@ describe('fix', () => {
     const { code, out, err } = zeitwort(['fix'], folder);
     expect(code).toBe(1);
     expect(err).toMatch(/^zeitwort: \d+ findings want somebody who knows what the texts mean/);
-    for (const kind of ['spacing', 'plural-gap', 'plural-extra', 'unused-excuse', 'duplicate-key']) {
+    for (const kind of [
+      'spacing',
+      'plural-gap',
+      'plural-extra',
+      'unused-excuse',
+      'duplicate-key',
+    ]) {
       expect(out).toContain(`${kind}: `);
-      expect(zeitwort(['check', '--only', kind], folder).out).not.toMatch(new RegExp(`(error|warning) ${kind}`));
+      expect(zeitwort(['check', '--only', kind], folder).out).not.toMatch(
+        new RegExp(`(error|warning) ${kind}`),
+      );
     }
     expect(textOf(folder, 'messages/pl.json')).toContain(
       '{min, plural, one {# znak} few {# znaku} many {# znaków} other {# znaku}}',
@@ -209,26 +272,45 @@ describe('fix', () => {
     const folder = folderWith({
       'zeitwort.yaml': 'languages: [en, de]\nrules: [r.yaml]\n',
       'r.yaml': 'forms:\n  booking:\n    fields:\n      guests: { required: true, minItems: 1 }\n',
-      'messages/en.json': { locale: 'en', fields: { guests: { label: 'Guests', messages: { required: 'Give {label}.' } } } },
+      'messages/en.json': {
+        locale: 'en',
+        fields: { guests: { label: 'Guests', messages: { required: 'Give {label}.' } } },
+      },
       'messages/de.json': {
         locale: 'de',
-        fields: { gusts: { label: 'Gäste', messages: { required: 'Bitte {label} angeben.', minItem: 'Mindestens {min}.' } } },
+        fields: {
+          gusts: {
+            label: 'Gäste',
+            messages: { required: 'Bitte {label} angeben.', minItem: 'Mindestens {min}.' },
+          },
+        },
       },
     });
     zeitwort(['fix'], folder);
     const { fields } = jsonOf(folder, 'messages/de.json');
     expect(fields).toEqual({
-      guests: { label: 'Gäste', messages: { required: 'Bitte {label} angeben.', minItem: 'Mindestens {min}.' } },
+      guests: {
+        label: 'Gäste',
+        messages: { required: 'Bitte {label} angeben.', minItem: 'Mindestens {min}.' },
+      },
     });
     zeitwort(['fix'], folder);
-    expect(jsonOf(folder, 'messages/de.json').fields).toMatchObject({ guests: { messages: { minItems: 'Mindestens {min}.' } } });
+    expect(jsonOf(folder, 'messages/de.json').fields).toMatchObject({
+      guests: { messages: { minItems: 'Mindestens {min}.' } },
+    });
   });
 
   test('a misspelt key gets its name where nothing stands there; --only and --dry-run', () => {
     const folder = copyOf('small');
     const file = path.join(folder, 'messages/en.json');
-    writeFileSync(file, JSON.stringify({ locale: 'en', messages: { requird: 'Give  {label}.' } }, undefined, 2));
-    const { out } = zeitwort(['fix', '--only', 'unused-message', '--locale', 'en', '--dry-run'], folder);
+    writeFileSync(
+      file,
+      JSON.stringify({ locale: 'en', messages: { requird: 'Give  {label}.' } }, undefined, 2),
+    );
+    const { out } = zeitwort(
+      ['fix', '--only', 'unused-message', '--locale', 'en', '--dry-run'],
+      folder,
+    );
     expect(out).toContain('+    "required": "Give  {label}."');
     zeitwort(['fix', '--locale', 'en'], folder);
     expect(readFileSync(file, 'utf8')).toContain('"required": "Give {label}."');

@@ -57,7 +57,10 @@ function workspace(files: Record<string, unknown> = {}): string {
   return folder;
 }
 
-const visit = runInContext(`${ZOD.replace('export const', 'const')} visit`, createContext({ z })) as z.ZodType;
+const visit = runInContext(
+  `${ZOD.replace('export const', 'const')} visit`,
+  createContext({ z }),
+) as z.ZodType;
 
 describe('derive', () => {
   test('writes schemas that all other commands read; --check tells when they are out of date', () => {
@@ -67,17 +70,28 @@ describe('derive', () => {
       out: expect.stringContaining('run "zeitwort derive"'),
     });
     expect(zeitwort(['derive'], folder)).toEqual({
-      code: 0, err: '',
+      code: 0,
+      err: '',
       out: 'Wrote rules/code/tour.schema.json from src/tour.mjs, export tour\nWrote rules/code/visit.schema.json from src/visit.mjs, export visit\n',
     });
-    expect(zeitwort(['derive', '--check'], folder)).toMatchObject({ code: 0, out: '2 files up to date\n' });
+    expect(zeitwort(['derive', '--check'], folder)).toMatchObject({
+      code: 0,
+      out: '2 files up to date\n',
+    });
     const { out } = zeitwort(['rules'], folder);
-    for (const told of ['beginsWith TOUR-', 'beginsWith VIS-', 'format email', 'on-duty night tonight (checked by the backend)'])
+    for (const told of [
+      'beginsWith TOUR-',
+      'beginsWith VIS-',
+      'format email',
+      'on-duty night tonight (checked by the backend)',
+    ])
       expect(out).toContain(told);
     expect(out).not.toContain('pattern');
     expect(out).toContain('POST /visits');
     writeFileSync(path.join(folder, 'src/tour.mjs'), VALIBOT.replace('tour =', 'walk ='));
-    expect(zeitwort(['derive'], folder).out).toMatch(/Wrote rules\/code\/walk.*Removed rules\/code\/tour\.schema\.json/s);
+    expect(zeitwort(['derive'], folder).out).toMatch(
+      /Wrote rules\/code\/walk.*Removed rules\/code\/tour\.schema\.json/s,
+    );
     expect(existsSync(path.join(folder, 'rules/code/tour.schema.json'))).toBe(false);
   });
 
@@ -100,20 +114,38 @@ describe('derive', () => {
     );
     const told = zeitwort(['check'], folder).out.replace(/\s+/g, ' ');
     expect(told).toContain('The form "visit" has no field at visiter (did you mean "visitor"?).');
-    expect(told).toContain('The form "visits" adds to one of the same name, but no schema declares it (did you mean "visit"?).');
+    expect(told).toContain(
+      'The form "visits" adds to one of the same name, but no schema declares it (did you mean "visit"?).',
+    );
   });
 
   test.each([
-    ['throws', 'throw new Error("no\\nmore");', /src\/visit\.mjs: this module fails while it is loaded: Error: no\.\n$/],
+    [
+      'throws',
+      'throw new Error("no\\nmore");',
+      /src\/visit\.mjs: this module fails while it is loaded: Error: no\.\n$/,
+    ],
     [
       'hangs',
       'export const x = 1; await new Promise((resolve) => setTimeout(resolve, 60_000));',
       /did not come to an end within 1 seconds/,
     ],
-    ['exports nothing', 'export const x = { y: 1 };', /exports nothing that implements Standard JSON Schema/],
+    [
+      'exports nothing',
+      'export const x = { y: 1 };',
+      /exports nothing that implements Standard JSON Schema/,
+    ],
     ['is no JavaScript', 'const const', /fails while it is loaded: SyntaxError: /],
-    ['needs what is not there', 'import "dome-rules";', /this module needs dome-rules, which is not there; install it/],
-    ['ends its process', 'console.log("bye"); process.exit(3);', /ended its process itself, with code 3 \(it printed: bye\)/],
+    [
+      'needs what is not there',
+      'import "dome-rules";',
+      /this module needs dome-rules, which is not there; install it/,
+    ],
+    [
+      'ends its process',
+      'console.log("bye"); process.exit(3);',
+      /ended its process itself, with code 3 \(it printed: bye\)/,
+    ],
     [
       'has what JSON Schema cannot say',
       `export const x = { '~standard': { version: 1, vendor: 'own', jsonSchema: { input() { throw new Error('a date'); } } } };`,
@@ -131,7 +163,11 @@ describe('derive', () => {
     ],
   ])('a module that %s ends in one sentence, and nothing is written', (_, code, expected) => {
     const folder = workspace({ 'src/visit.mjs': code });
-    const { code: exit, out, err } = zeitwort(['derive', '--seconds', code.includes('60_000') ? '1' : '20'], folder);
+    const {
+      code: exit,
+      out,
+      err,
+    } = zeitwort(['derive', '--seconds', code.includes('60_000') ? '1' : '20'], folder);
     expect([exit, out, err.match(/\n/g)?.length]).toEqual([2, '', 1]);
     expect(err).toMatch(expected);
     expect(existsSync(path.join(folder, 'rules/code'))).toBe(false);
@@ -148,7 +184,10 @@ describe('derive', () => {
       'zeitwort: src/own.cjs prints while it is loaded: hello.\nzeitwort: "rules" in zeitwort.yaml does not name these files, so nothing reads them; add made/*.schema.json to it.\n',
     ]);
     expect(jsonOf(folder, 'made/own.schema.json')).toEqual({
-      $schema: 'https://json-schema.org/draft/2020-12/schema', $id: 'own', type: 'object', title: 'x',
+      $schema: 'https://json-schema.org/draft/2020-12/schema',
+      $id: 'own',
+      type: 'object',
+      title: 'x',
       $comment: 'Written by "zeitwort derive" from src/own.cjs, export default; change it there.',
       properties: { label: { type: 'string', pattern: '^a' } },
     });
@@ -165,10 +204,16 @@ describe('derive', () => {
 
   test('--watch writes again after a save', async () => {
     const folder = workspace();
-    const child = spawn(process.execPath, [program, 'derive', '--watch'], { cwd: folder, stdio: 'ignore' });
+    const child = spawn(process.execPath, [program, 'derive', '--watch'], {
+      cwd: folder,
+      stdio: 'ignore',
+    });
     const file = path.join(folder, 'rules/code/visit.schema.json');
     await until(() => existsSync(file));
-    appendFileSync(path.join(folder, 'src/visit.mjs'), '\nexport const other = z.object({}).meta({ id: "other" });\n');
+    appendFileSync(
+      path.join(folder, 'src/visit.mjs'),
+      '\nexport const other = z.object({}).meta({ id: "other" });\n',
+    );
     await until(() => existsSync(path.join(folder, 'rules/code/other.schema.json')));
     child.kill('SIGTERM');
     expect(await new Promise((resolve) => child.once('exit', resolve))).toBe(0);
@@ -178,9 +223,25 @@ describe('derive', () => {
 describe('one mistake, one body', () => {
   const BODIES = [
     {},
-    { visitor: 'A', mail: 'at', badge: 'x', day: '1 May', guests: [{ name: 'B' }, {}], size: true, escort: 'nobody', more: 1 },
+    {
+      visitor: 'A',
+      mail: 'at',
+      badge: 'x',
+      day: '1 May',
+      guests: [{ name: 'B' }, {}],
+      size: true,
+      escort: 'nobody',
+      more: 1,
+    },
     { visitor: null, mail: ' ', badge: 'VIS-1', day: '', guests: null, escort: '' },
-    { visitor: 'Ada', mail: 'ada@domain.example', badge: 'VIS-1', day: '2027-03-09', guests: [1, 2, 3, 4], escort: 'Ada' },
+    {
+      visitor: 'Ada',
+      mail: 'ada@domain.example',
+      badge: 'VIS-1',
+      day: '2027-03-09',
+      guests: [1, 2, 3, 4],
+      escort: 'Ada',
+    },
   ];
 
   test('whether Zod told it, a JSON Schema validator on the derived schema, or our own rules', async () => {
@@ -188,30 +249,45 @@ describe('one mistake, one body', () => {
     zeitwort(['derive'], folder);
     const renderer = openWorkspace(folder);
     const form = renderer.form('visit');
-    const ajv = addFormats.default(new Ajv2020({ allErrors: true, strict: false, validateFormats: true }));
+    const ajv = addFormats.default(
+      new Ajv2020({ allErrors: true, strict: false, validateFormats: true }),
+    );
     const schema = jsonOf(folder, 'rules/code/visit.schema.json');
     const validate = ajv.compile({ ...schema, $id: 'visit' });
     const bodyOf = (violations: Parameters<typeof renderer.render>[0]['violations']): unknown => {
-      const sorted = [...violations].sort((one, other) => (one.path + one.rule < other.path + other.rule ? -1 : 1));
-      return JSON.parse(renderer.render({ form: 'visit', violations: sorted }, { locale: 'en' }).body) as unknown;
+      const sorted = [...violations].sort((one, other) =>
+        one.path + one.rule < other.path + other.rule ? -1 : 1,
+      );
+      return JSON.parse(
+        renderer.render({ form: 'visit', violations: sorted }, { locale: 'en' }).body,
+      ) as unknown;
     };
     for (const payload of BODIES) {
-      const own = (await renderer.violations('visit', { body: payload })).filter(({ rule }) => rule !== 'differsFrom');
+      const own = (await renderer.violations('visit', { body: payload })).filter(
+        ({ rule }) => rule !== 'differsFrom',
+      );
       if (own.length === 0) continue;
       const { error } = visit.safeParse(payload);
       // What only code tests is told by code alone.
-      const byZod = fromZod(error, { form, payload, strict: true }).filter(({ rule }) => rule !== 'on-duty');
+      const byZod = fromZod(error, { form, payload, strict: true }).filter(
+        ({ rule }) => rule !== 'on-duty',
+      );
       validate(payload);
       const native = fromSchemaErrors(validate.errors, { form, payload, strict: true });
       expect(bodyOf(byZod)).toEqual(bodyOf(own));
       expect(bodyOf(native)).toEqual(bodyOf(own));
     }
     const [last] = BODIES.slice(-1);
-    expect((await renderer.violations('visit', { body: last })).map(({ path: at, rule }) => `${at} ${rule}`)).toEqual([
-      'visitor differsFrom', 'guests maxItems',
-    ]);
+    expect(
+      (await renderer.violations('visit', { body: last })).map(
+        ({ path: at, rule }) => `${at} ${rule}`,
+      ),
+    ).toEqual(['visitor differsFrom', 'guests maxItems']);
     const custom = visit.safeParse({ ...last, guests: [], escort: 'nobody' });
-    const { body } = renderer.render({ form: 'visit', violations: fromZod(custom, { form }) }, { locale: 'en' });
+    const { body } = renderer.render(
+      { form: 'visit', violations: fromZod(custom, { form }) },
+      { locale: 'en' },
+    );
     expect(body).toContain('Escort is not on duty tonight.');
   });
 
@@ -224,8 +300,12 @@ describe('one mistake, one body', () => {
       'messages/en.json': { locale: 'en', fields: {} },
       'messages/de.json': { locale: 'de', fields: { seeing: { label: 'Seeing' } } },
     });
-    expect(zeitwort(['check'], folder)).toMatchObject({ code: 0, out: expect.stringContaining('0 errors') });
-    const why = (): string => zeitwort(['why', 'log', 'seeing', 'required', '--locale', 'en'], folder).out;
+    expect(zeitwort(['check'], folder)).toMatchObject({
+      code: 0,
+      out: expect.stringContaining('0 errors'),
+    });
+    const why = (): string =>
+      zeitwort(['why', 'log', 'seeing', 'required', '--locale', 'en'], folder).out;
     expect(why()).toMatch(/The seeing must be given\..*The label is from rules\/log\.yaml:4:52/s);
     writeFileSync(
       path.join(folder, 'messages/en.json'),
@@ -238,7 +318,9 @@ describe('one mistake, one body', () => {
 });
 
 test('the sheet that adds is valid by the published schema', () => {
-  const schema = JSON.parse(readFileSync(path.join(root, 'schemas/rules.schema.json'), 'utf8')) as object;
+  const schema = JSON.parse(
+    readFileSync(path.join(root, 'schemas/rules.schema.json'), 'utf8'),
+  ) as object;
   const validate = new Ajv2020({ strict: false, validateFormats: false }).compile(schema);
   const folder = workspace();
   expect(textOf(folder, 'rules/visit.yaml')).toBe(SHEET);

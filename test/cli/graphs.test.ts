@@ -3,7 +3,10 @@ import { describe, expect, test } from '@jest/globals';
 import { openPack, openWorkspace } from '../../src/library.js';
 import { folderWith, jsonOf, zeitwort } from '../support/program.js';
 
-/** What an instrument is made of: parts hold parts, and a part may be made of a kit, which holds parts. */
+/**
+ * What an instrument is made of: parts hold parts, and a part may be made of a kit, which holds
+ * parts.
+ */
 const INSTRUMENT = {
   $schema: 'https://json-schema.org/draft/2020-12/schema',
   type: 'object',
@@ -29,13 +32,19 @@ const INSTRUMENT = {
       },
       'x-rules': { name: { differsFrom: 'serial' } },
     },
-    Kit: { type: 'object', properties: { parts: { type: 'array', items: { $ref: '#/$defs/Part' } } } },
+    Kit: {
+      type: 'object',
+      properties: { parts: { type: 'array', items: { $ref: '#/$defs/Part' } } },
+    },
   },
 };
 const EN = {
   locale: 'en',
   fields: {
-    'Part::name': { label: 'name of the part', messages: { minLength: 'Call {label} something with {min} letters.' } },
+    'Part::name': {
+      label: 'name of the part',
+      messages: { minLength: 'Call {label} something with {min} letters.' },
+    },
     'Part::weight': { label: 'weight' },
     'Part::': { label: 'part' },
     'Part::parts[*]': { label: 'sub-part {parts_number}' },
@@ -46,12 +55,16 @@ const EN = {
 };
 const SHEET = {
   forms: {
-    instrument: { adds: true, fields: { 'Part::weight': { maximum: 90 }, 'mount.weight': { maximum: 50 } } },
+    instrument: {
+      adds: true,
+      fields: { 'Part::weight': { maximum: 90 }, 'mount.weight': { maximum: 50 } },
+    },
   },
 };
 const workspace = (files: Record<string, unknown> = {}): string =>
   folderWith({
-    'zeitwort.yaml': 'original: en\nlanguages: [en]\ntexts: [messages/*.json]\nrules: [rules/*.json]\n',
+    'zeitwort.yaml':
+      'original: en\nlanguages: [en]\ntexts: [messages/*.json]\nrules: [rules/*.json]\n',
     'rules/instrument.schema.json': INSTRUMENT,
     'rules/more.json': SHEET,
     'messages/en.json': EN,
@@ -72,22 +85,47 @@ interface Told {
   readonly errors: readonly { readonly pointer: string; readonly detail: string }[];
 }
 const tryOut = (folder: string): string[] =>
-  (JSON.parse(zeitwort(['try', '--form', 'instrument', '-'], folder, JSON.stringify(nested)).out) as Told).errors.map(
-    ({ pointer, detail }) => `${pointer}: ${detail}`,
-  );
+  (
+    JSON.parse(
+      zeitwort(['try', '--form', 'instrument', '-'], folder, JSON.stringify(nested)).out,
+    ) as Told
+  ).errors.map(({ pointer, detail }) => `${pointer}: ${detail}`);
 
 describe('a schema whose parts hold parts', () => {
   const folder = workspace();
 
   test('lists them once, where they stand and what they are', () => {
     const { out } = zeitwort(['rules', '--form', 'instrument', '--format', 'json'], folder);
-    const [form] = (JSON.parse(out) as { forms: { fields: { path: string; definitions?: string[] }[] }[] }).forms;
-    expect(form?.fields.map(({ path, definitions = [] }) => [path, ...definitions].join(' '))).toEqual([
-      '', 'name', 'parts', 'parts[*] Part::', 'mount Part::', 'owner', 'owner.mail',
-      'Part::', 'Part::name', 'Part::weight', 'Part::serial', 'Part::parts', 'Part::parts[*] Part::', 'Part::kit Kit::',
-      'Part::seller', 'Part::seller.mail', 'Kit::', 'Kit::parts', 'Kit::parts[*] Part::', 'mount.weight',
+    const [form] = (
+      JSON.parse(out) as { forms: { fields: { path: string; definitions?: string[] }[] }[] }
+    ).forms;
+    expect(
+      form?.fields.map(({ path, definitions = [] }) => [path, ...definitions].join(' ')),
+    ).toEqual([
+      '',
+      'name',
+      'parts',
+      'parts[*] Part::',
+      'mount Part::',
+      'owner',
+      'owner.mail',
+      'Part::',
+      'Part::name',
+      'Part::weight',
+      'Part::serial',
+      'Part::parts',
+      'Part::parts[*] Part::',
+      'Part::kit Kit::',
+      'Part::seller',
+      'Part::seller.mail',
+      'Kit::',
+      'Kit::parts',
+      'Kit::parts[*] Part::',
+      'mount.weight',
     ]);
-    expect(zeitwort(['rules', '--form', 'instrument'], folder).out).toMatch(/parts\[\*\] +all rules of Part::/);
+    expect(zeitwort(['rules', '--form', 'instrument'], folder).out).toMatch(
+      /parts\[\*\] +all rules of Part::/,
+    );
   });
 
   test('labels, messages, rules and secrets of the definition hold wherever it stands, and what is nearer comes first', () => {
@@ -112,10 +150,17 @@ describe('a schema whose parts hold parts', () => {
       { path: 'parts[0].parts[1].name', rule: 'minLength', params: { min: 2 } },
       { path: 'mount.name', rule: 'minLength', params: { min: 2 } },
       { path: 'parts[1].kit.parts[0].weight', rule: 'maximum', params: { max: 90 }, value: 91 },
-      { path: 'parts[1].kit.parts[0].serial', rule: 'maxLength', params: { max: 4 }, value: 'a-secret' },
+      {
+        path: 'parts[1].kit.parts[0].serial',
+        rule: 'maxLength',
+        params: { max: 4 },
+        value: 'a-secret',
+      },
       { path: 'parts[1].kit.parts[0]', rule: 'type', params: { expected: 'object' }, value: 5 },
     ];
-    const told = [packs, own].map((one) => one.render({ form: 'instrument', violations }, { locale: 'en' }).body);
+    const told = [packs, own].map(
+      (one) => one.render({ form: 'instrument', violations }, { locale: 'en' }).body,
+    );
     expect(told[0]).toEqual(told[1]);
     expect(JSON.stringify(told)).not.toContain('a-secret');
     expect(JSON.stringify(told)).toContain('Part 2: part 1 must be an object.');
@@ -127,12 +172,24 @@ describe('a schema whose parts hold parts', () => {
     const of = (wanted: string): (string | undefined)[] =>
       findings.filter(({ kind }) => kind === wanted).map(({ path: at }) => at);
     expect(of('missing-label')).toEqual([
-      'parts', 'owner', 'owner.mail', 'Part::serial', 'Part::parts', 'Part::seller', 'Part::seller.mail',
-      'Kit::', 'Kit::parts',
+      'parts',
+      'owner',
+      'owner.mail',
+      'Part::serial',
+      'Part::parts',
+      'Part::seller',
+      'Part::seller.mail',
+      'Kit::',
+      'Kit::parts',
     ]);
-    expect(findings.filter(({ kind }) => /unused|unknown|unruled|shadowed|undeclared/.test(kind))).toEqual([]);
+    expect(
+      findings.filter(({ kind }) => /unused|unknown|unruled|shadowed|undeclared/.test(kind)),
+    ).toEqual([]);
     const wrong = workspace({
-      'messages/en.json': { ...EN, fields: { ...EN.fields, 'Part::wieght': { label: 'x' }, 'Prat::name': { label: 'y' } } },
+      'messages/en.json': {
+        ...EN,
+        fields: { ...EN.fields, 'Part::wieght': { label: 'x' }, 'Prat::name': { label: 'y' } },
+      },
     });
     expect(zeitwort(['check'], wrong).out.replace(/\s+/g, ' ')).toMatch(
       /at Part::wieght\. Did you mean Part::weight\?.*at Prat::name\. Did you mean Part::name\?/,
@@ -140,17 +197,26 @@ describe('a schema whose parts hold parts', () => {
   });
 
   test('why tells of the definition and of a place; init and fill write its labels', () => {
-    expect(zeitwort(['why', 'instrument', 'Part::name', 'minLength'], folder).out).toContain('Call name of the part');
-    expect(zeitwort(['why', 'instrument', 'parts[0].parts[1].name', 'minLength'], folder).out).toContain('messages/en.json');
+    expect(zeitwort(['why', 'instrument', 'Part::name', 'minLength'], folder).out).toContain(
+      'Call name of the part',
+    );
+    expect(
+      zeitwort(['why', 'instrument', 'parts[0].parts[1].name', 'minLength'], folder).out,
+    ).toContain('messages/en.json');
     const fresh = folderWith({ 'api/instrument.schema.json': INSTRUMENT });
-    expect(zeitwort(['init', '--from', 'api/instrument.schema.json', '--languages', 'en,de'], fresh).code).toBe(0);
+    expect(
+      zeitwort(['init', '--from', 'api/instrument.schema.json', '--languages', 'en,de'], fresh)
+        .code,
+    ).toBe(0);
     expect(jsonOf(fresh, 'messages/en.json').fields).toMatchObject({
       'Part::': { label: 'part' },
       'Part::parts[*]': { label: 'part {parts_number}' },
       'parts[*]': { label: 'part {parts_number}' },
     });
     expect(zeitwort(['fill', '--locale', 'de'], fresh).code).toBe(0);
-    const { findings } = JSON.parse(zeitwort(['check', '--format', 'json'], fresh).out) as { findings: { kind: string }[] };
+    const { findings } = JSON.parse(zeitwort(['check', '--format', 'json'], fresh).out) as {
+      findings: { kind: string }[];
+    };
     expect([...new Set(findings.map(({ kind }) => kind))]).toEqual(['unreviewed']);
   });
 });

@@ -1,6 +1,14 @@
 import { expect, test } from '@jest/globals';
 import { spawnSync } from 'node:child_process';
-import { chmodSync, mkdirSync, readdirSync, rmSync, symlinkSync, utimesSync, writeFileSync } from 'node:fs';
+import {
+  chmodSync,
+  mkdirSync,
+  readdirSync,
+  rmSync,
+  symlinkSync,
+  utimesSync,
+  writeFileSync,
+} from 'node:fs';
 import path from 'node:path';
 import { watchFolders } from '../../src/workspace/disk/watched-folders.js';
 import { git } from '../support/git.js';
@@ -11,7 +19,11 @@ test('settings that are a link to another file are not read, and nothing of it i
   const around = folderWith({ 'secret.txt': 'password: hunter2: x\n  - y', 'ws/readme.txt': 'x' });
   symlinkSync('../secret.txt', path.join(around, 'ws/zeitwort.yaml'));
   const { code, out, err } = zeitwort(['check'], path.join(around, 'ws'));
-  expect([code, out, err]).toEqual([2, '', expect.stringMatching(/^zeitwort: zeitwort\.yaml is a link that leads out/)]);
+  expect([code, out, err]).toEqual([
+    2,
+    '',
+    expect.stringMatching(/^zeitwort: zeitwort\.yaml is a link that leads out/),
+  ]);
 });
 
 test('a journal takes nothing away outside, where settings share texts with it', () => {
@@ -20,7 +32,10 @@ test('a journal takes nothing away outside, where settings share texts with it',
   );
   mkdirSync(path.join(around, 'shared'));
   writeFileSync(path.join(around, 'shared/known.json'), '{"locale":"en"}');
-  const settings = textOf(folder, 'zeitwort.yaml').replace(/^texts:.*$/m, "texts: [messages/*.json, '../shared/*.json']");
+  const settings = textOf(folder, 'zeitwort.yaml').replace(
+    /^texts:.*$/m,
+    "texts: [messages/*.json, '../shared/*.json']",
+  );
   writeFileSync(path.join(folder, 'zeitwort.yaml'), `${settings}root: ..\n`);
   expect(zeitwort(SET, folder)).toMatchObject({
     code: 2,
@@ -50,19 +65,30 @@ test('what is called like a file in the making disturbs no edit, and what was le
 
 test('a glob that would walk the disk is told, and packages are no texts', () => {
   const deep = folderWith({
-    'a/b/zeitwort.yaml': "languages: [en]\nroot: ../../../..\ntexts: ['../../../../**/zz-nothing-*.json']\n",
+    'a/b/zeitwort.yaml':
+      "languages: [en]\nroot: ../../../..\ntexts: ['../../../../**/zz-nothing-*.json']\n",
     'c/zeitwort.yaml': "languages: [en]\ntexts: ['**/*.json']\nrules: []\n",
     'c/m.json': { locale: 'en' },
     'c/node_modules/p/package.json': { name: 'p' },
   });
   const since = Date.now();
   const { code, err } = zeitwort(['check', '--no-cache'], path.join(deep, 'a/b'));
-  expect([code !== 2 || err.includes('looks at more than 200000 files'), Date.now() - since < 60_000]).toEqual([true, true]);
-  expect(zeitwort(['check', '--no-cache'], path.join(deep, 'c'))).toMatchObject({ code: 0, err: '' });
+  expect([
+    code !== 2 || err.includes('looks at more than 200000 files'),
+    Date.now() - since < 60_000,
+  ]).toEqual([true, true]);
+  expect(zeitwort(['check', '--no-cache'], path.join(deep, 'c'))).toMatchObject({
+    code: 0,
+    err: '',
+  });
 });
 
 test('watching follows links inside of the workspace only, and only so many files', async () => {
-  const around = folderWith({ 'elsewhere/x.json': '{}', 'ws/kept/a.json': '{}', 'ws/more/.keep': '' });
+  const around = folderWith({
+    'elsewhere/x.json': '{}',
+    'ws/kept/a.json': '{}',
+    'ws/more/.keep': '',
+  });
   const folder = path.join(around, 'ws');
   symlinkSync('../../elsewhere', path.join(folder, 'more/out'));
   symlinkSync('/', path.join(folder, 'more/root'));
@@ -71,7 +97,9 @@ test('watching follows links inside of the workspace only, and only so many file
   const watcher = watchFolders([folder], (sentence) => told.push(sentence), 30);
   await new Promise<void>((resolve) => watcher.once('ready', resolve));
   const watched = Object.keys(watcher.getWatched());
-  expect(watched.some((place) => place.includes('elsewhere') || place.includes('/etc'))).toBe(false);
+  expect(watched.some((place) => place.includes('elsewhere') || place.includes('/etc'))).toBe(
+    false,
+  );
   expect(watched).toContain(path.join(folder, 'more/in'));
   expect(told).toEqual([]);
   await watcher.close();
@@ -98,7 +126,10 @@ test('a kept result in the folder is none: the result is kept where a repository
   for (const home of [path.join(folder, 'cache'), folderWith({})]) {
     mkdirSync(path.join(home, 'zeitwort'), { recursive: true });
     chmodSync(path.join(home, 'zeitwort'), home.startsWith(folder) ? 0o700 : 0o777);
-    spawnSync(process.execPath, [program, 'check'], { cwd: folder, env: { ...process.env, XDG_CACHE_HOME: home } });
+    spawnSync(process.execPath, [program, 'check'], {
+      cwd: folder,
+      env: { ...process.env, XDG_CACHE_HOME: home },
+    });
     expect(readdirSync(path.join(home, 'zeitwort'))).toEqual([]);
   }
 });

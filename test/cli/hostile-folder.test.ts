@@ -21,35 +21,68 @@ import { copyOf, folderWith, textOf, zeitwort } from '../support/program.js';
 describe('a journal that came with the folder', () => {
   const staged = { '.zeitwort-new-1-0': 'theirs' };
   const hostile: [string, Parameters<typeof withJournal>[0], string][] = [
-    ['of the old form, with an absolute target', ({ victim }) => [{ from: '', to: victim }], 'is no journal of this version'],
-    ['with an absolute target', ({ victim }) => step(victim), 'is no file that an edit here may write'],
+    [
+      'of the old form, with an absolute target',
+      ({ victim }) => [{ from: '', to: victim }],
+      'is no journal of this version',
+    ],
+    [
+      'with an absolute target',
+      ({ victim }) => step(victim),
+      'is no file that an edit here may write',
+    ],
     ['that leads out', () => step('../victim.txt'), 'is no file that an edit here may write'],
-    ['that takes a file away', () => step('../victim.txt', { staged: '', after: '' }), 'is no file that an edit here may write'],
-    ['into the repository', () => step('.git/hooks/pre-commit', { before: '' }), 'is no file that an edit here may write'],
+    [
+      'that takes a file away',
+      () => step('../victim.txt', { staged: '', after: '' }),
+      'is no file that an edit here may write',
+    ],
+    [
+      'into the repository',
+      () => step('.git/hooks/pre-commit', { before: '' }),
+      'is no file that an edit here may write',
+    ],
     [
       'with a staged name that is none',
       () => step('messages/de.json', { staged: '../victim.txt' }),
       'is no journal of this version',
     ],
-    ['of a file that is another now', () => step('messages/de.json'), 'messages/de.json was changed since'],
+    [
+      'of a file that is another now',
+      () => step('messages/de.json'),
+      'messages/de.json was changed since',
+    ],
     ['that is broken', () => '{', 'is no journal of this version'],
   ];
-  test.each(hostile)('%s: reading leaves it alone, editing says how to go on, dropping it helps', (_, journal, why) => {
-    const { around, folder } = withJournal(journal, staged);
-    const before = textOf(folder, '.zeitwort/journal.json');
-    const text = textOf(folder, 'messages/de.json');
-    expect(zeitwort(['check', '--no-cache'], folder).code).toBe(0);
-    expect(zeitwort(['rules'], path.join(folder, 'messages')).code).toBe(0);
-    openWorkspace(folder);
-    expect([textOf(around, 'victim.txt'), textOf(folder, '.zeitwort/journal.json')]).toEqual(['mine', before]);
-    const { code, err } = zeitwort(SET, folder);
-    expect([code, err.trim().split('\n').length, err]).toEqual([2, 1, expect.stringContaining(why)]);
-    expect(err).toContain('zeitwort fix --recover drop');
-    expect([textOf(around, 'victim.txt'), textOf(folder, 'messages/de.json')]).toEqual(['mine', text]);
-    expect(zeitwort(['fix', '--recover', 'drop'], folder).code).toBe(0);
-    expect(zeitwort(SET, folder).code).toBe(0);
-    expect(textOf(around, 'victim.txt')).toBe('mine');
-  });
+  test.each(hostile)(
+    '%s: reading leaves it alone, editing says how to go on, dropping it helps',
+    (_, journal, why) => {
+      const { around, folder } = withJournal(journal, staged);
+      const before = textOf(folder, '.zeitwort/journal.json');
+      const text = textOf(folder, 'messages/de.json');
+      expect(zeitwort(['check', '--no-cache'], folder).code).toBe(0);
+      expect(zeitwort(['rules'], path.join(folder, 'messages')).code).toBe(0);
+      openWorkspace(folder);
+      expect([textOf(around, 'victim.txt'), textOf(folder, '.zeitwort/journal.json')]).toEqual([
+        'mine',
+        before,
+      ]);
+      const { code, err } = zeitwort(SET, folder);
+      expect([code, err.trim().split('\n').length, err]).toEqual([
+        2,
+        1,
+        expect.stringContaining(why),
+      ]);
+      expect(err).toContain('zeitwort fix --recover drop');
+      expect([textOf(around, 'victim.txt'), textOf(folder, 'messages/de.json')]).toEqual([
+        'mine',
+        text,
+      ]);
+      expect(zeitwort(['fix', '--recover', 'drop'], folder).code).toBe(0);
+      expect(zeitwort(SET, folder).code).toBe(0);
+      expect(textOf(around, 'victim.txt')).toBe('mine');
+    },
+  );
 
   test('of an edit that was killed is finished by who edits, after a word, and by nobody else; a moved folder too', () => {
     const { around, folder } = withJournal(() => '');
@@ -63,10 +96,16 @@ describe('a journal that came with the folder', () => {
     const moved = path.join(around, 'moved');
     renameSync(folder, moved);
     const check = zeitwort(['check', '--no-cache'], moved);
-    expect([check.code, check.err]).toEqual([0, expect.stringContaining('an edit was interrupted here')]);
+    expect([check.code, check.err]).toEqual([
+      0,
+      expect.stringContaining('an edit was interrupted here'),
+    ]);
     expect(textOf(moved, 'messages/de.json')).toBe(now);
     const { code, err } = zeitwort(SET, moved);
-    expect([code, err]).toEqual([0, 'zeitwort: finishing an edit that was interrupted: messages/de.json.\n']);
+    expect([code, err]).toEqual([
+      0,
+      'zeitwort: finishing an edit that was interrupted: messages/de.json.\n',
+    ]);
     expect(textOf(moved, 'messages/de.json')).toContain('Überschrift');
     expect(readdirSync(path.join(moved, '.zeitwort'))).toEqual(['.gitignore']);
     expect(existsSync(path.join(moved, 'messages/.zeitwort-new-1-0'))).toBe(false);
@@ -77,11 +116,20 @@ describe('a journal that came with the folder', () => {
     git(folder, 'init', '-q');
     git(folder, 'add', '-f', '.');
     git(folder, 'commit', '-qm', 'all');
-    writeFileSync(path.join(folder, 'messages/de.json'), textOf(folder, 'messages/de.json').replace('Titel', 'Überschrift'));
+    writeFileSync(
+      path.join(folder, 'messages/de.json'),
+      textOf(folder, 'messages/de.json').replace('Titel', 'Überschrift'),
+    );
     writeFileSync(path.join(folder, '.gitattributes'), '*.json filter=theirs diff=theirs\n');
     const mark = path.join(around, 'ran');
     const theirs = `touch ${mark}; cat`;
-    for (const key of ['core.fsmonitor', 'filter.theirs.clean', 'diff.theirs.textconv', 'diff.theirs.command', 'diff.external'])
+    for (const key of [
+      'core.fsmonitor',
+      'filter.theirs.clean',
+      'diff.theirs.textconv',
+      'diff.theirs.command',
+      'diff.external',
+    ])
       git(folder, 'config', key, theirs);
     expect(zeitwort(['diff', 'HEAD'], folder).out).toContain('Überschrift');
     expect(zeitwort(['check', '--no-cache', '--changed', 'HEAD'], folder).code).toBe(0);
@@ -96,8 +144,14 @@ describe('what lies in a folder', () => {
     symlinkSync(elsewhere, path.join(folder, '.zeitwort'));
     expect(zeitwort(['check'], folder).code).toBe(0);
     const { code, err } = zeitwort(SET, folder);
-    expect([code, err]).toEqual([2, expect.stringMatching(/\.zeitwort is not used, since it is a link; remove it/)]);
-    expect([readdirSync(elsewhere).sort(), textOf(elsewhere, 'check.json')]).toEqual([['check.json', 'journal.json'], 'theirs']);
+    expect([code, err]).toEqual([
+      2,
+      expect.stringMatching(/\.zeitwort is not used, since it is a link; remove it/),
+    ]);
+    expect([readdirSync(elsewhere).sort(), textOf(elsewhere, 'check.json')]).toEqual([
+      ['check.json', 'journal.json'],
+      'theirs',
+    ]);
   });
 
   const texts = (glob: string): string => `languages: [en]\ntexts: ['${glob}']\nrules: []\n`;
@@ -157,7 +211,13 @@ describe('what lies in a folder', () => {
       2,
       'messages/en.json is no regular file',
     ],
-    ['braces lead nowhere else', () => undefined, '..{,}/*.json', 2, 'this leads out of the workspace'],
+    [
+      'braces lead nowhere else',
+      () => undefined,
+      '..{,}/*.json',
+      2,
+      'this leads out of the workspace',
+    ],
     [
       'many stars are refused',
       () => undefined,
@@ -177,7 +237,11 @@ describe('what lies in a folder', () => {
     prepare(folder);
     const start = Date.now();
     const shown = zeitwort(['show', '--format', 'json'], folder);
-    expect([shown.code, shown.out + shown.err, Date.now() - start < 5000]).toEqual([code, expect.stringContaining(said), true]);
+    expect([shown.code, shown.out + shown.err, Date.now() - start < 5000]).toEqual([
+      code,
+      expect.stringContaining(said),
+      true,
+    ]);
   });
 
   test('what is written beside the texts is not led elsewhere by a link', () => {
@@ -193,9 +257,14 @@ describe('what lies in a folder', () => {
     ])
       expect(zeitwort(args, folder)).toMatchObject({
         code: 2,
-        err: expect.stringMatching(/leads to another folder through a link; name the file that is meant/),
+        err: expect.stringMatching(
+          /leads to another folder through a link; name the file that is meant/,
+        ),
       });
-    expect([readdirSync(outside), textOf(outside, 'victim.json')]).toEqual([['victim.json'], 'mine']);
+    expect([readdirSync(outside), textOf(outside, 'victim.json')]).toEqual([
+      ['victim.json'],
+      'mine',
+    ]);
     expect(zeitwort(['pack', '--locale', 'de', '--out', outside], folder).code).toBe(0);
   });
 
@@ -213,15 +282,16 @@ describe('what lies in a folder', () => {
     expect(zeitwort(SET, folder).code).toBe(0);
     const { uid, gid } = statSync(path.join(folder, 'real.json'));
     if (mine) expect([uid, gid]).toEqual([1234, 1235]);
-    expect([lstatSync(path.join(folder, 'messages/de.json')).isSymbolicLink(), textOf(folder, 'real.json')]).toEqual([
-      true,
-      expect.stringContaining('"own"'),
-    ]);
+    expect([
+      lstatSync(path.join(folder, 'messages/de.json')).isSymbolicLink(),
+      textOf(folder, 'real.json'),
+    ]).toEqual([true, expect.stringContaining('"own"')]);
   });
 });
 
 describe('an edit that fails', () => {
-  // Nothing can be renamed over a file that is mounted on itself; so an edit fails in its middle, whoever runs it.
+  // Nothing can be renamed over a file that is mounted on itself; so an edit fails in its middle,
+  // whoever runs it.
   const sealed = (file: string): boolean => spawnSync('mount', ['--bind', file, file]).status === 0;
   const open = (file: string): void => void spawnSync('umount', [file]);
   const probe = path.join(folderWith({ f: '' }), 'f');
@@ -231,7 +301,9 @@ describe('an edit that fails', () => {
     const folder = copyOf('observatory');
     const all = (): string[][] =>
       ['', 'messages', 'rules'].map((part) => {
-        const names = readdirSync(path.join(folder, part)).filter((name) => name.includes('.') && name !== '.zeitwort');
+        const names = readdirSync(path.join(folder, part)).filter(
+          (name) => name.includes('.') && name !== '.zeitwort',
+        );
         return names.map((name) => `${name} ${textOf(folder, path.join(part, name))}`);
       });
     const before = all();
@@ -239,8 +311,14 @@ describe('an edit that fails', () => {
     expect(sealed(last)).toBe(true);
     try {
       const { code, err } = zeitwort(['rename', 'field', 'targets', 'objects'], folder);
-      expect([code, err]).toEqual([2, 'zeitwort: rules/observing-proposal.yaml cannot be written (EBUSY); check the folder.\n']);
-      expect([all(), readdirSync(path.join(folder, '.zeitwort'))]).toEqual([before, ['.gitignore']]);
+      expect([code, err]).toEqual([
+        2,
+        'zeitwort: rules/observing-proposal.yaml cannot be written (EBUSY); check the folder.\n',
+      ]);
+      expect([all(), readdirSync(path.join(folder, '.zeitwort'))]).toEqual([
+        before,
+        ['.gitignore'],
+      ]);
     } finally {
       open(last);
     }

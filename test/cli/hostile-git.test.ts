@@ -26,12 +26,18 @@ const ASKING: readonly (readonly string[])[] = [
   ['check', '--no-cache', '--staged'],
 ];
 
-/** A clone of a repository with a workspace and two commits, a change in its work tree, and a place for a mark. */
+/**
+ * A clone of a repository with a workspace and two commits, a change in its work tree, and a place
+ * for a mark.
+ */
 function clone(prepare: (origin: string) => void = () => undefined, below = '') {
   const around = folderWith({});
   const origin = path.join(around, 'origin');
   cpSync(copyOf('observatory'), path.join(origin, below), { recursive: true });
-  writeFileSync(path.join(origin, '.gitattributes'), '*.json filter=a=b diff=theirs\n*.yaml filter=theirs\n');
+  writeFileSync(
+    path.join(origin, '.gitattributes'),
+    '*.json filter=a=b diff=theirs\n*.yaml filter=theirs\n',
+  );
   git(origin, 'init', '-q');
   git(origin, 'add', '.');
   git(origin, 'commit', '-qm', 'first');
@@ -79,10 +85,15 @@ const runs = (mark: string, url: string): string => {
   ].join('\n');
 };
 
-/** Takes the object of a file in the last commit out of a repository, so that git would ask whoever promised it. */
+/**
+ * Takes the object of a file in the last commit out of a repository, so that git would ask whoever
+ * promised it.
+ */
 function lose(gitDir: string, work: string, file: string): void {
   const pack = path.join(gitDir, 'objects/pack');
-  for (const name of existsSync(pack) ? readdirSync(pack).filter((one) => one.endsWith('.pack')) : []) {
+  for (const name of existsSync(pack)
+    ? readdirSync(pack).filter((one) => one.endsWith('.pack'))
+    : []) {
     const aside = path.join(gitDir, name);
     renameSync(path.join(pack, name), aside);
     spawnSync('git', ['--git-dir', gitDir, 'unpack-objects', '-q'], { input: readFileSync(aside) });
@@ -96,12 +107,12 @@ function lose(gitDir: string, work: string, file: string): void {
 function allOf(folder: string, mark: string): number[] {
   return ASKING.map((args) => {
     const { code, err } = zeitwort(args, folder);
-    expect([args, existsSync(mark), err.trim().split('\n').length <= 1, err.includes('    at ')]).toEqual([
+    expect([
       args,
-      false,
-      true,
-      false,
-    ]);
+      existsSync(mark),
+      err.trim().split('\n').length <= 1,
+      err.includes('    at '),
+    ]).toEqual([args, false, true, false]);
     return code ?? -1;
   });
 }
@@ -121,7 +132,10 @@ describe('a repository that somebody else made', () => {
     'more settings than anybody reads hide none',
     () => {
       const { top, folder, mark } = clone();
-      const many = Array.from({ length: 60_000 }, (_, at) => `[filter "f${at}"]\n  clean = cat\n`).join('');
+      const many = Array.from(
+        { length: 60_000 },
+        (_, at) => `[filter "f${at}"]\n  clean = cat\n`,
+      ).join('');
       appendFileSync(path.join(top, '.git/config'), many + runs(mark, folder));
       expect(allOf(folder, mark)).toEqual([0, 0, 0, 0, 0]);
     },
@@ -129,15 +143,26 @@ describe('a repository that somebody else made', () => {
   );
 
   test.each([
-    ['a program that sends', (mark: string) => `[remote "origin"]\n  uploadpack = "touch ${mark}; false"\n`],
-    ['an address that is a program', (mark: string) => `[remote "origin"]\n  url = "ext::sh -c touch% ${mark}"\n`],
+    [
+      'a program that sends',
+      (mark: string) => `[remote "origin"]\n  uploadpack = "touch ${mark}; false"\n`,
+    ],
+    [
+      'an address that is a program',
+      (mark: string) => `[remote "origin"]\n  url = "ext::sh -c touch% ${mark}"\n`,
+    ],
   ])('an object that is missing is not fetched: %s', (_, more) => {
     const { around, top, folder, mark } = clone();
-    appendFileSync(path.join(top, '.git/config'), runs(mark, path.join(around, 'origin')) + more(mark));
+    appendFileSync(
+      path.join(top, '.git/config'),
+      runs(mark, path.join(around, 'origin')) + more(mark),
+    );
     lose(path.join(top, '.git'), top, 'messages/en.json');
     const codes = allOf(folder, mark);
     expect(codes.slice(0, 3)).toEqual([2, 2, 0]);
-    expect(zeitwort(['diff', 'HEAD'], folder).err).toMatch(/^zeitwort: git cannot tell what HEAD holds/);
+    expect(zeitwort(['diff', 'HEAD'], folder).err).toMatch(
+      /^zeitwort: git cannot tell what HEAD holds/,
+    );
   });
 
   test.each([
@@ -174,11 +199,23 @@ describe('a repository that somebody else made', () => {
     const { around, folder: inner } = clone();
     const outer = folderWith({ 'readme.txt': 'x' });
     git(outer, 'init', '-q');
-    git(outer, '-c', 'protocol.file.allow=always', 'submodule', '--quiet', 'add', path.join(around, 'origin'), 'sub');
+    git(
+      outer,
+      '-c',
+      'protocol.file.allow=always',
+      'submodule',
+      '--quiet',
+      'add',
+      path.join(around, 'origin'),
+      'sub',
+    );
     const mark = path.join(around, 'ran');
     appendFileSync(path.join(outer, '.git/modules/sub/config'), runs(mark, inner));
     const folder = path.join(outer, 'sub');
-    writeFileSync(path.join(folder, 'messages/de.json'), textOf(folder, 'messages/de.json').replace('Titel', 'Überschrift'));
+    writeFileSync(
+      path.join(folder, 'messages/de.json'),
+      textOf(folder, 'messages/de.json').replace('Titel', 'Überschrift'),
+    );
     expect(allOf(folder, mark)).toEqual([0, 0, 0, 0, 0]);
     expect(zeitwort(['diff', 'HEAD'], folder).out).toContain('Überschrift');
   });
@@ -196,10 +233,15 @@ describe('a repository that somebody else made', () => {
     const raw = (name: string, id: string, mode = '100644'): Buffer =>
       Buffer.concat([Buffer.from(`${mode} ${name}\0`), Buffer.from(id, 'hex')]);
     const tree = (entries: Buffer[]): string =>
-      spawnSync('git', ['hash-object', '-t', 'tree', '-w', '--stdin', '--literally'], { cwd: top, input: Buffer.concat(entries) })
+      spawnSync('git', ['hash-object', '-t', 'tree', '-w', '--stdin', '--literally'], {
+        cwd: top,
+        input: Buffer.concat(entries),
+      })
         .stdout.toString()
         .trim();
-    const up = tree([raw('..', tree([raw('..', tree([raw('planted.json', blob)]), '40000')]), '40000')]);
+    const up = tree([
+      raw('..', tree([raw('..', tree([raw('planted.json', blob)]), '40000')]), '40000'),
+    ]);
     const ws = git(top, 'rev-parse', 'HEAD:ws').trim();
     const root = tree([raw('shared', up, '40000'), raw('ws', ws, '40000')]);
     const commit = git(top, 'commit-tree', root, '-m', 'hostile').trim();
@@ -218,7 +260,10 @@ describe('gates', () => {
     for (const name of ['main', 'HEAD'])
       for (const part of ['zeitwort.yaml', 'messages', 'rules'])
         cpSync(path.join(folder, part), path.join(folder, name, part), { recursive: true });
-    expect(zeitwort(['diff', 'main', '--fail'], folder)).toMatchObject({ code: 1, out: expect.stringContaining('Überschrift') });
+    expect(zeitwort(['diff', 'main', '--fail'], folder)).toMatchObject({
+      code: 1,
+      out: expect.stringContaining('Überschrift'),
+    });
     expect(zeitwort(['diff', 'HEAD', '--fail'], folder).code).toBe(1);
     expect(zeitwort(['diff', './main', '--fail'], folder).code).toBe(0);
     git(top, 'checkout', '-q', '-b', 'other');
@@ -248,10 +293,21 @@ describe('gates', () => {
     git(folder, 'commit', '-qm', 'all');
     const changed = (): string[] => {
       const { out } = zeitwort(
-        ['check', '--no-cache', '--changed', 'HEAD', '--only', 'unused-message', '--format', 'json'],
+        [
+          'check',
+          '--no-cache',
+          '--changed',
+          'HEAD',
+          '--only',
+          'unused-message',
+          '--format',
+          'json',
+        ],
         folder,
       );
-      return (JSON.parse(out) as { findings: { file: string }[] }).findings.map((one) => path.basename(one.file)).sort();
+      return (JSON.parse(out) as { findings: { file: string }[] }).findings
+        .map((one) => path.basename(one.file))
+        .sort();
     };
     expect(changed()).toEqual([]);
     git(folder, 'update-index', '--assume-unchanged', 'messages/größe.json');
@@ -262,7 +318,10 @@ describe('gates', () => {
     // Other line ends are no change.
     writeFileSync(file('größe.json'), textOf(folder, 'messages/größe.json').replace('b.', 'a.'));
     const en = textOf(folder, 'messages/en.json');
-    writeFileSync(file('en.json'), en.replaceAll('\r\n', '\n').replaceAll('\n', '\r\n').replace('{', '{\r\n  "$schema": "x",'));
+    writeFileSync(
+      file('en.json'),
+      en.replaceAll('\r\n', '\n').replaceAll('\n', '\r\n').replace('{', '{\r\n  "$schema": "x",'),
+    );
     expect(changed()).toEqual(['ignored.json', 'new.json']);
   });
 });

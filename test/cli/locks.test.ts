@@ -16,12 +16,32 @@ describe('a lock', () => {
   const ahead = new Date(Date.now() + 86_400_000);
   test.each([
     ['of a process that is gone', JSON.stringify({ ...me, pid: gone }), undefined, 0],
-    ['of a number that another process has now', JSON.stringify({ ...me, pid: alive.pid, started: '1' }), undefined, 0],
-    ['of another start of the machine', JSON.stringify({ ...me, pid: alive.pid, boot: 'before' }), undefined, 0],
+    [
+      'of a number that another process has now',
+      JSON.stringify({ ...me, pid: alive.pid, started: '1' }),
+      undefined,
+      0,
+    ],
+    [
+      'of another start of the machine',
+      JSON.stringify({ ...me, pid: alive.pid, boot: 'before' }),
+      undefined,
+      0,
+    ],
     ['of an older version, or cut off', `${gone} ${hostname()}`, undefined, 0],
     ['that is empty and dated ahead', '', ahead, 0],
-    ['of another machine, left long ago', JSON.stringify({ ...me, host: 'elsewhere' }), new Date(Date.now() - 3_600_000), 0],
-    ['of another machine, dated ahead', JSON.stringify({ ...me, pid: 77, host: 'elsewhere' }), ahead, 'process 77 on elsewhere'],
+    [
+      'of another machine, left long ago',
+      JSON.stringify({ ...me, host: 'elsewhere' }),
+      new Date(Date.now() - 3_600_000),
+      0,
+    ],
+    [
+      'of another machine, dated ahead',
+      JSON.stringify({ ...me, pid: 77, host: 'elsewhere' }),
+      ahead,
+      'process 77 on elsewhere',
+    ],
     [
       'of a process that runs',
       JSON.stringify({ ...me, pid: alive.pid, started: '' }),
@@ -35,7 +55,10 @@ describe('a lock', () => {
     writeFileSync(lock, text);
     if (time) utimesSync(lock, time, time);
     const start = Date.now();
-    const child = spawn(process.execPath, [program, ...SET], { cwd: folder, stdio: ['ignore', 'ignore', 'pipe'] });
+    const child = spawn(process.execPath, [program, ...SET], {
+      cwd: folder,
+      stdio: ['ignore', 'ignore', 'pipe'],
+    });
     const said = await new Promise<string>((resolve) => {
       child.stderr.once('data', (chunk: Buffer) => {
         resolve(chunk.toString());
@@ -46,7 +69,10 @@ describe('a lock', () => {
     });
     child.kill('SIGKILL');
     if (outcome === 0) expect(said).toBe('0');
-    else expect(said).toMatch(new RegExp(`waiting for ${String(outcome)} \\(since .*remove .*lock if it is gone`));
+    else
+      expect(said).toMatch(
+        new RegExp(`waiting for ${String(outcome)} \\(since .*remove .*lock if it is gone`),
+      );
     expect(Date.now() - start).toBeLessThan(8000);
   });
 });

@@ -19,7 +19,17 @@ describe('types', () => {
     const tsc = path.join(root, 'node_modules/typescript/bin/tsc');
     const { stdout } = spawnSync(
       process.execPath,
-      [tsc, '--noEmit', '--strict', '--module', 'nodenext', '--target', 'es2022', '--skipLibCheck', 'use.ts'],
+      [
+        tsc,
+        '--noEmit',
+        '--strict',
+        '--module',
+        'nodenext',
+        '--target',
+        'es2022',
+        '--skipLibCheck',
+        'use.ts',
+      ],
       { cwd: folder, encoding: 'utf8' },
     );
     return stdout.split('\n').filter((line) => /^use\.ts\(/.test(line));
@@ -55,16 +65,24 @@ export const pattern: FieldPatterns['observing-proposal'] = 'targets[*].name';`;
       `export const pattern: FieldPatterns['night-log'] = 'events[*].texts';`,
     ];
     const first = HEAD.split('\n').length;
-    const lines = compile(HEAD + mistakes.join('\n')).map((line) => Number(/\((\d+),/.exec(line)?.[1]));
+    const lines = compile(HEAD + mistakes.join('\n')).map((line) =>
+      Number(/\((\d+),/.exec(line)?.[1]),
+    );
     expect([...new Set(lines)]).toEqual(mistakes.map((_, at) => first + at));
   });
 
   test('are the same each time; --check tells when they are out of date; constants are code', () => {
-    expect(zeitwort(['types', '--check'], folder)).toMatchObject({ code: 0, out: 'zeitwort.d.ts is up to date\n' });
+    expect(zeitwort(['types', '--check'], folder)).toMatchObject({
+      code: 0,
+      out: 'zeitwort.d.ts is up to date\n',
+    });
     const sheet = path.join(folder, 'rules/house.yaml');
     const before = readFileSync(sheet, 'utf8');
     writeFileSync(sheet, before.replace('guests:', 'visitors:'));
-    expect(zeitwort(['types', '--check'], folder)).toMatchObject({ code: 1, out: expect.stringContaining('out of date') });
+    expect(zeitwort(['types', '--check'], folder)).toMatchObject({
+      code: 1,
+      out: expect.stringContaining('out of date'),
+    });
     writeFileSync(sheet, before);
     expect(zeitwort(['types', '--constants'], folder).code).toBe(2);
     zeitwort(['types', '--constants', '--out', 'names.ts'], folder);
@@ -83,18 +101,22 @@ describe('packs', () => {
     zeitwort(['pack'], folder);
     const script = path.join(root, 'docs/guide/examples/read_pack.py');
     const say = (locale: string, ...args: string[]): string => {
-      const { stdout, stderr } = spawnSync('/usr/bin/python3', [script, `packs/${locale}.json`, 'observing-proposal', ...args], {
-        cwd: folder,
-        encoding: 'utf8',
-      });
+      const { stdout, stderr } = spawnSync(
+        '/usr/bin/python3',
+        [script, `packs/${locale}.json`, 'observing-proposal', ...args],
+        {
+          cwd: folder,
+          encoding: 'utf8',
+        },
+      );
       return stdout.trim() || stderr;
     };
     expect(say('pl', 'title', 'maxLength', 'subject_start=Tytuł', 'max=120')).toBe(
       'Tytuł: wartość może mieć najwyżej 120 znaków.',
     );
-    expect(say('pl', 'targets[*].exposures', 'fits-the-night', 'place_start=Cel 3', 'hours=2')).toBe(
-      'Cel 3: ekspozycje trwają 2 godziny, czyli dłużej niż noc.',
-    );
+    expect(
+      say('pl', 'targets[*].exposures', 'fits-the-night', 'place_start=Cel 3', 'hours=2'),
+    ).toBe('Cel 3: ekspozycje trwają 2 godziny, czyli dłużej niż noc.');
     expect(say('de', 'targets[*].exposures', 'fits-the-night', 'place=Ziel 3', 'hours=1')).toBe(
       'Die Aufnahmen für Ziel 3 dauern 1 Stunde und damit länger als eine Nacht.',
     );
@@ -107,13 +129,23 @@ describe('packs', () => {
       const { body } = openPack(de).render({ form: 'visitor-pass', violations: [{ path: 'guests', rule: 'maximum', value: 9 }] });
       console.log(Object.keys(de.forms).join(), Object.keys(de.messages).join(), JSON.parse(body).errors[0].detail);
       try { openPack({ ...de, locale: 'en' }) } catch (error) { console.log(error.message) }`;
-    const { stdout, stderr } = spawnSync(process.execPath, ['--input-type=module', '-e', code], { cwd: root, encoding: 'utf8' });
+    const { stdout, stderr } = spawnSync(process.execPath, ['--input-type=module', '-e', code], {
+      cwd: root,
+      encoding: 'utf8',
+    });
     expect(stderr).toBe('');
     const [said, refused] = stdout.trim().split('\n');
-    expect(said).toMatch(/^visitor-pass type,required,format,minimum,maximum Mehr als 5 Gäste|^visitor-pass \S+ .+5/);
+    expect(said).toMatch(
+      /^visitor-pass type,required,format,minimum,maximum Mehr als 5 Gäste|^visitor-pass \S+ .+5/,
+    );
     expect(said).not.toContain('maxLength');
     expect(refused).toContain('this pack was changed after it was made');
-    expect(zeitwort(['pack', '--module', '--form', 'visitor-pass', '--out', 'modules', '--check'], folder).code).toBe(0);
+    expect(
+      zeitwort(
+        ['pack', '--module', '--form', 'visitor-pass', '--out', 'modules', '--check'],
+        folder,
+      ).code,
+    ).toBe(0);
   });
 });
 
@@ -124,7 +156,11 @@ describe('diff', () => {
   git(folder, 'commit', '-qm', 'x');
 
   test('says nothing of nothing', () => {
-    expect(zeitwort(['diff', '--fail'], folder)).toEqual({ code: 0, out: 'Nothing changed.\n', err: '' });
+    expect(zeitwort(['diff', '--fail'], folder)).toEqual({
+      code: 0,
+      out: 'Nothing changed.\n',
+      err: '',
+    });
   });
 
   test('words, arguments, what became stale, and what it means to clients', () => {
@@ -142,14 +178,20 @@ describe('diff', () => {
     zeitwort(['unset', '--locale', 'ja', '--field', 'nights', '--label'], folder);
     const { code, out } = zeitwort(['diff', '--fail'], folder);
     expect(code).toBe(1);
-    expect(out).toMatch(/^too-faint {2}en {2}changed\n {2}\{place_start\} is \{\+far \+\}too faint/m);
+    expect(out).toMatch(
+      /^too-faint {2}en {2}changed\n {2}\{place_start\} is \{\+far \+\}too faint/m,
+    );
     expect(out).toContain('  now asks for {value}\n');
     expect(out).toMatch(/^nights label {2}ja {2}removed\n {2}- /m);
-    expect(out).toMatch(/Made stale\n {2}too-faint {2}ar\n {2}too-faint {2}de\n {2}too-faint {2}ja\n {2}too-faint {2}pl\n/);
+    expect(out).toMatch(
+      /Made stale\n {2}too-faint {2}ar\n {2}too-faint {2}de\n {2}too-faint {2}ja\n {2}too-faint {2}pl\n/,
+    );
     expect(out).toMatch(/Clients: texts read differently, no code changed\.\n$/);
     zeitwort(['rename', 'rule', 'too-faint', 'beyond-reach'], folder);
     git(folder, 'commit', '-qam', 'y');
-    const json = JSON.parse(zeitwort(['diff', 'HEAD~1', 'HEAD', '--format', 'json'], folder).out) as {
+    const json = JSON.parse(
+      zeitwort(['diff', 'HEAD~1', 'HEAD', '--format', 'json'], folder).out,
+    ) as {
       verdict: string;
       codes: object[];
     };
@@ -164,7 +206,9 @@ describe('diff', () => {
   });
 
   test('two folders; a revision that is none', () => {
-    expect(zeitwort(['diff', copyOf('small'), copyOf('small')], folder).out).toBe('Nothing changed.\n');
+    expect(zeitwort(['diff', copyOf('small'), copyOf('small')], folder).out).toBe(
+      'Nothing changed.\n',
+    );
     expect(zeitwort(['diff', 'nowhere'], folder)).toMatchObject({
       code: 2,
       err: expect.stringMatching(/^zeitwort: git cannot tell what nowhere holds/),
@@ -175,7 +219,10 @@ describe('diff', () => {
 describe('pseudo-locales', () => {
   const folder = copyOf('observatory');
   const say = (locale: string): string[] => {
-    const report = { form: 'visitor-pass', violations: [{ path: 'guests', rule: 'maximum', value: 9 }] };
+    const report = {
+      form: 'visitor-pass',
+      violations: [{ path: 'guests', rule: 'maximum', value: 9 }],
+    };
     const { out } = zeitwort(['render', '-', '--locale', locale], folder, JSON.stringify(report));
     const body = JSON.parse(out) as { title: string; errors: { detail: string }[] };
     return [body.title, ...body.errors.map(({ detail }) => detail)];
@@ -205,19 +252,32 @@ describe('what production logs', () => {
         ],
       },
       { form: 'visitor-pass', path: 'guests', rule: 'banned', count: 7, at: '2027-02-01' },
-      { form: 'observing-proposal', path: 'targets[4].magnitude', rule: 'maximum', as: 'too-faint', count: 3 },
+      {
+        form: 'observing-proposal',
+        path: 'targets[4].magnitude',
+        rule: 'maximum',
+        as: 'too-faint',
+        count: 3,
+      },
     ];
-    const folder = copyOf('observatory', { 'log.jsonl': log.map((line) => JSON.stringify(line)).join('\n') });
+    const folder = copyOf('observatory', {
+      'log.jsonl': log.map((line) => JSON.stringify(line)).join('\n'),
+    });
     const { out } = zeitwort(['check', '--observed', 'log.jsonl'], folder);
     expect(out).toMatch(
       /^In production: 12 violations of 4 rules\n.*\n +7 +visitor-pass +guests +banned +– .*\n +3 +observing-proposal +targets\[\*\]\.magnitude +too-faint +own/,
     );
     expect(out).toContain('1 rule that nobody declared: visitor-pass guests banned.');
-    const { observed, coverage } = JSON.parse(zeitwort(['check', '--observed', 'log.jsonl', '--format', 'json'], folder).out) as {
+    const { observed, coverage } = JSON.parse(
+      zeitwort(['check', '--observed', 'log.jsonl', '--format', 'json'], folder).out,
+    ) as {
       observed: { count: number }[];
       coverage: { rule: string }[];
     };
-    expect([observed.map(({ count }) => count), coverage[0]?.rule]).toEqual([[7, 3, 1, 1], 'too-faint']);
+    expect([observed.map(({ count }) => count), coverage[0]?.rule]).toEqual([
+      [7, 3, 1, 1],
+      'too-faint',
+    ]);
     writeFileSync(path.join(folder, 'log.jsonl'), '{"form":"visitor-pass"}\n');
     expect(zeitwort(['check', '--observed', 'log.jsonl'], folder)).toMatchObject({
       code: 2,
@@ -231,14 +291,18 @@ describe('check --watch', () => {
     const folder = copyOf('small');
     const file = path.join(folder, 'messages/en.json');
     const good = readFileSync(file, 'utf8');
-    const child = spawn(process.execPath, [program, 'check', '--watch'], { cwd: folder, env: { ...process.env, NO_COLOR: '1' } });
+    const child = spawn(process.execPath, [program, 'check', '--watch'], {
+      cwd: folder,
+      env: { ...process.env, NO_COLOR: '1' },
+    });
     let said = '';
     child.stdout.on('data', (chunk: Buffer) => (said += chunk.toString()));
     child.stderr.on('data', (chunk: Buffer) => (said += chunk.toString()));
     // What a run says comes by two pipes, and which of them is read first is chance.
     const until = async (...says: RegExp[]): Promise<void> => {
       const isSaid = (): boolean => [...says, /Watching;/].every((regex) => regex.test(said));
-      for (let times = 0; times < 500 && !isSaid(); times++) await new Promise((resolve) => setTimeout(resolve, 50));
+      for (let times = 0; times < 500 && !isSaid(); times++)
+        await new Promise((resolve) => setTimeout(resolve, 50));
       for (const regex of says) expect(said).toMatch(regex);
       said = '';
     };
@@ -272,13 +336,19 @@ describe('the kept result', () => {
     const file = path.join(folder, 'messages/en.json');
     writeFileSync(file, readFileSync(file, 'utf8').replace('as the  form', 'as the form'));
     expect(zeitwort(['check', '--only', 'spacing'], folder).out).not.toContain('warning spacing');
-    writeFileSync(path.join(folder, 'messages/more.json'), '{ "locale": "en", "messages": { "odd": "x." } }');
+    writeFileSync(
+      path.join(folder, 'messages/more.json'),
+      '{ "locale": "en", "messages": { "odd": "x." } }',
+    );
     expect(zeitwort(['check', '--all'], folder).out).toContain('uses "odd"');
   });
 });
 
 test('a message for a rule that only the backend may know stays; alternatives of a schema do not contradict each other', () => {
-  const either = { anyOf: [{ minLength: 30 }, { maxLength: 5 }], oneOf: [{ enum: ['a'] }, { type: 'integer' }] };
+  const either = {
+    anyOf: [{ minLength: 30 }, { maxLength: 5 }],
+    oneOf: [{ enum: ['a'] }, { type: 'integer' }],
+  };
   const both = { minLength: 30, allOf: [{ maxLength: 5 }] };
   const folder = folderWith({
     'zeitwort.yaml': 'languages: [en]\nrules: [rules/*]\n',
@@ -286,9 +356,15 @@ test('a message for a rule that only the backend may know stays; alternatives of
       $schema: 'https://json-schema.org/draft/2020-12/schema',
       properties: { a: { title: 'A', ...either }, b: { title: 'B', ...both } },
     },
-    'messages/en.json': { locale: 'en', form: 'stock', messages: { 'sold-out': 'It is sold out.' } },
+    'messages/en.json': {
+      locale: 'en',
+      form: 'stock',
+      messages: { 'sold-out': 'It is sold out.' },
+    },
   });
-  const found = JSON.parse(zeitwort(['check', '--format', 'json', '--only', 'bound-conflict'], folder).out) as {
+  const found = JSON.parse(
+    zeitwort(['check', '--format', 'json', '--only', 'bound-conflict'], folder).out,
+  ) as {
     findings: { path: string }[];
   };
   expect(found.findings.map(({ path: at }) => at)).toEqual(['b']);

@@ -12,7 +12,10 @@ const schemaOf = (name: string): object =>
   JSON.parse(readFileSync(path.join(root, 'schemas', `${name}.schema.json`), 'utf8')) as object;
 const ajv = new Ajv2020({ strict: false, validateFormats: false });
 const validators = Object.fromEntries(
-  ['workspace', 'catalog', 'rules', 'violations'].map((name) => [name, ajv.compile(schemaOf(name))]),
+  ['workspace', 'catalog', 'rules', 'violations'].map((name) => [
+    name,
+    ajv.compile(schemaOf(name)),
+  ]),
 );
 const fits = (name: string, value: unknown): boolean => validators[name]?.(value) === true;
 
@@ -22,7 +25,11 @@ const filesOf = (folder: string): string[] =>
     .map((entry) => path.join(entry.parentPath, entry.name));
 
 test('what is generated is up to date', () => {
-  expect(spawnSync(process.execPath, [path.join(root, 'scripts/generate.mjs'), '--check'], { encoding: 'utf8' })).toMatchObject({
+  expect(
+    spawnSync(process.execPath, [path.join(root, 'scripts/generate.mjs'), '--check'], {
+      encoding: 'utf8',
+    }),
+  ).toMatchObject({
     status: 0,
     stderr: '',
   });
@@ -33,7 +40,10 @@ test('the package can be imported by its name, with all that its types promise',
     const { status, body } = z.openWorkspace('demo/small').render({ form: 'visitor-pass', violations: [{ path: 'day', rule: 'required' }] });
     const broken = await z.openWorkspace('demo/small').violations('visitor-pass', { body: { day: 'x', visitor: 'y' } });
     console.log(status, JSON.parse(body).errors.length, broken.map(({ rule }) => rule).join(), Object.keys(z).sort().join());`;
-  const { stdout, stderr } = spawnSync(process.execPath, ['--input-type=module', '-e', program], { cwd: root, encoding: 'utf8' });
+  const { stdout, stderr } = spawnSync(process.execPath, ['--input-type=module', '-e', program], {
+    cwd: root,
+    encoding: 'utf8',
+  });
   const names =
     'Complaint,ForeignReportError,LocaleError,MessageSyntaxError,PathSyntaxError,compileMessage,fromJsonSchemaOutput,fromSchemaErrors,fromZod';
   expect([stdout, stderr]).toEqual([
@@ -67,18 +77,34 @@ describe('the published schemas', () => {
   test.each<[string, unknown, unknown]>([
     ['rules', sheet({ maxLength: 3 }), sheet({ maxLenght: 3 })],
     ['rules', sheet({ maxLength: [{ max: 3, as: 'x' }] }), sheet({ maxLength: -1 })],
-    ['rules', sheet({ minimum: { field: 'b', onlyIf: { c: 1 } } }), sheet({ minimum: { min: 'one' } })],
+    [
+      'rules',
+      sheet({ minimum: { field: 'b', onlyIf: { c: 1 } } }),
+      sheet({ minimum: { min: 'one' } }),
+    ],
     ['rules', sheet({ type: ['string', 'null'] }), sheet({ type: 'text' })],
     ['rules', sheet({ repeats: 'b' }), sheet({ repeats: 3 })],
     ['rules', sheet({ external: { odd: { hours: 1 } }, secret: true }), sheet({ secret: 'yes' })],
-    ['catalog', { locale: 'de', messages: { a: { text: 'x', limit: 3 } } }, { locale: 'de', message: {} }],
+    [
+      'catalog',
+      { locale: 'de', messages: { a: { text: 'x', limit: 3 } } },
+      { locale: 'de', message: {} },
+    ],
     [
       'catalog',
       { locale: 'de', fields: { a: { label: { text: 'x', accusative: 'y' } } } },
       { locale: 'de', fields: { a: { lable: 'x' } } },
     ],
-    ['workspace', { $schema: 'x', languages: ['en'], tables: { t: 't.csv' } }, { langauges: ['en'] }],
-    ['violations', { form: 'f', violations: [{ path: 'a', rule: 'b' }] }, { form: 'f', violations: [{ rule: 'b' }] }],
+    [
+      'workspace',
+      { $schema: 'x', languages: ['en'], tables: { t: 't.csv' } },
+      { langauges: ['en'] },
+    ],
+    [
+      'violations',
+      { form: 'f', violations: [{ path: 'a', rule: 'b' }] },
+      { form: 'f', violations: [{ rule: 'b' }] },
+    ],
   ])('%s: %j, but not %j', (name, good, wrong) => {
     expect([fits(name, good), fits(name, wrong)]).toEqual([true, false]);
   });
@@ -90,6 +116,12 @@ describe('the published schemas', () => {
       'messages/en.json': { $schema: 'x', locale: 'en', fields: { a: { label: 'a' } } },
     });
     expect(zeitwort(['check'], folder).code).toBe(0);
-    expect(zeitwort(['render', '-'], folder, '{"$schema":"x","form":"f","violations":[{"path":"","rule":"type"}]}').code).toBe(0);
+    expect(
+      zeitwort(
+        ['render', '-'],
+        folder,
+        '{"$schema":"x","form":"f","violations":[{"path":"","rule":"type"}]}',
+      ).code,
+    ).toBe(0);
   });
 });

@@ -46,12 +46,16 @@ readers:
     const given = ['render', '-', '--form', 'visit', '--payload', 'payload.json', '--reader'];
     const { code, out, err } = zeitwort([...given, 'stockroom'], folder, report);
     expect(code).toBe(0);
-    expect((JSON.parse(out) as { errors: { detail: string }[] }).errors.map(({ detail }) => detail)).toEqual([
+    expect(
+      (JSON.parse(out) as { errors: { detail: string }[] }).errors.map(({ detail }) => detail),
+    ).toEqual([
       'Name of the visitor must have at least 2 characters.',
-        'Email address must be corrected.',
-        'Badge number must begin with “VIS-”.',
+      'Email address must be corrected.',
+      'Badge number must begin with “VIS-”.',
     ]);
-    expect(err).toMatch(/^zeitwort: standard input:1:\d+: .*"unheard" stands for no rule; map it under "rule"\.\n$/);
+    expect(err).toMatch(
+      /^zeitwort: standard input:1:\d+: .*"unheard" stands for no rule; map it under "rule"\.\n$/,
+    );
     expect(zeitwort([...given, 'stockroom', '--explain'], folder, report).out).toBe(
       [
         'entry      path     rule        parameters',
@@ -61,7 +65,10 @@ readers:
         '',
       ].join('\n'),
     );
-    expect(zeitwort([...given, 'stockroom', '--strict'], folder, report)).toMatchObject({ code: 2, out: '' });
+    expect(zeitwort([...given, 'stockroom', '--strict'], folder, report)).toMatchObject({
+      code: 2,
+      out: '',
+    });
     expect(zeitwort([...given, 'stockrom'], folder, report).err).toContain(
       'there is no reader "stockrom" (did you mean "stockroom"?)',
     );
@@ -71,7 +78,9 @@ readers:
       err: expect.stringMatching(/^zeitwort: zeitwort\.yaml:7:20: /),
     });
     writeFileSync(path.join(folder, 'zeitwort.yaml'), CONFIG.replace('entries', 'entrys'));
-    expect(zeitwort(['check'], folder).err).toContain('has no key "entrys" (did you mean "entries"?)');
+    expect(zeitwort(['check'], folder).err).toContain(
+      'has no key "entrys" (did you mean "entries"?)',
+    );
   });
 
   test('serve takes ?reader=, its own and the known ones', async () => {
@@ -83,18 +92,30 @@ readers:
         headers: { 'content-type': 'application/json' },
         body: JSON.stringify(body),
       });
-      const { errors, mistake } = (await answer.json()) as { errors?: { detail: string }[]; mistake?: string };
+      const { errors, mistake } = (await answer.json()) as {
+        errors?: { detail: string }[];
+        mistake?: string;
+      };
       return [answer.status, errors?.map((one) => one.detail) ?? mistake];
     };
     const short = 'Name of the visitor must have at least 2 characters.';
     expect(await post('stockroom', { faults: REPORT.faults.slice(0, 1) })).toEqual([422, [short]]);
-    expect(await post('zod', [{ code: 'too_small', origin: 'string', minimum: 2, path: ['visitor'] }])).toEqual([422, [short]]);
-    expect(await post('schema-errors', [{ instancePath: '/visitor', keyword: 'minLength', params: { limit: 2 } }])).toEqual([
-      422,
-      [short],
+    expect(
+      await post('zod', [{ code: 'too_small', origin: 'string', minimum: 2, path: ['visitor'] }]),
+    ).toEqual([422, [short]]);
+    expect(
+      await post('schema-errors', [
+        { instancePath: '/visitor', keyword: 'minLength', params: { limit: 2 } },
+      ]),
+    ).toEqual([422, [short]]);
+    expect(await post('none', [])).toEqual([
+      400,
+      expect.stringContaining('there is no reader "none"'),
     ]);
-    expect(await post('none', [])).toEqual([400, expect.stringContaining('there is no reader "none"')]);
-    expect(await post('stockroom', { nothing: 1 })).toEqual([400, expect.stringContaining('no entries at /faults')]);
+    expect(await post('stockroom', { nothing: 1 })).toEqual([
+      400,
+      expect.stringContaining('no entries at /faults'),
+    ]);
     expect((await post('stockroom', REPORT))[0]).toBe(422);
     await until(() => served.log().includes('stands for no rule'));
     expect(await served.stop()).toBe(0);

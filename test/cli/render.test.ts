@@ -11,8 +11,15 @@ interface Body {
 }
 
 const observatory = copyOf('observatory');
-const render = (report: unknown, ...args: string[]): { code: number | null; err: string; body: Body } => {
-  const { code, err, out } = zeitwort(['render', '-', ...args], observatory, JSON.stringify(report));
+const render = (
+  report: unknown,
+  ...args: string[]
+): { code: number | null; err: string; body: Body } => {
+  const { code, err, out } = zeitwort(
+    ['render', '-', ...args],
+    observatory,
+    JSON.stringify(report),
+  );
   return { code, err, body: JSON.parse(out) as Body };
 };
 const seconds = { path: 'targets[2].exposures[0].seconds', rule: 'maximum', value: 5400 };
@@ -38,13 +45,25 @@ describe('render', () => {
   test.each([
     ['en', 'Target 3, exposure 1: exposure time in seconds must be at most 3,600.'],
     ['de', 'Belichtungszeit in Sekunden (Ziel 3, Aufnahme 1): Der Wert darf höchstens 3.600 sein.'],
-    ['pl', 'Czas ekspozycji w sekundach (cel 3, ekspozycja 1): wartość może wynosić najwyżej 3\u00a0600.'],
+    [
+      'pl',
+      'Czas ekspozycji w sekundach (cel 3, ekspozycja 1): wartość może wynosić najwyżej 3\u00a0600.',
+    ],
     ['ar', 'زمن التعريض بالثواني (الهدف 3، اللقطة 1): يجب ألا تزيد القيمة على 3,600.'],
     ['ja', '天体3の露出1の露出時間（秒）は3,600以下にしてください。'],
-    ['de-CH', 'Belichtungszeit in Sekunden (Ziel 3, Aufnahme 1): Der Wert darf höchstens 3.600 sein.'],
+    [
+      'de-CH',
+      'Belichtungszeit in Sekunden (Ziel 3, Aufnahme 1): Der Wert darf höchstens 3.600 sein.',
+    ],
   ])('names elements from 1 in %s', (locale, detail) => {
-    const { body } = render({ form: 'observing-proposal', violations: [seconds] }, '--locale', locale);
-    expect(body.errors).toEqual([{ pointer: '#/targets/2/exposures/0/seconds', code: 'maximum', detail }]);
+    const { body } = render(
+      { form: 'observing-proposal', violations: [seconds] },
+      '--locale',
+      locale,
+    );
+    expect(body.errors).toEqual([
+      { pointer: '#/targets/2/exposures/0/seconds', code: 'maximum', detail },
+    ]);
   });
 
   test('tells violations in the order of the document, rules as declared', () => {
@@ -59,9 +78,15 @@ describe('render', () => {
       { path: '', rule: 'type', params: { expected: 'object' } },
     ];
     const { body } = render({ form: 'observing-proposal', violations });
-    const told = body.errors.map((error) => [('pointer' in error ? error.pointer : undefined) ?? error, error.code]);
+    const told = body.errors.map((error) => [
+      ('pointer' in error ? error.pointer : undefined) ?? error,
+      error.code,
+    ]);
     expect(told).toEqual([
-      [{ parameter: 'dryRun', code: 'enum', detail: 'Dry run must be one of these: yes, no.' }, 'enum'],
+      [
+        { parameter: 'dryRun', code: 'enum', detail: 'Dry run must be one of these: yes, no.' },
+        'enum',
+      ],
       ['#', 'type'],
       ['#/title', 'required'],
       ['#/title', 'maxLength'],
@@ -74,7 +99,10 @@ describe('render', () => {
   });
 
   test('--head prints what goes over the wire', () => {
-    const { out } = zeitwort(['render', 'violations/bad-proposal.json', '--locale', 'ja', '--head'], observatory);
+    const { out } = zeitwort(
+      ['render', 'violations/bad-proposal.json', '--locale', 'ja', '--head'],
+      observatory,
+    );
     const [head = '', body = ''] = out.split('\r\n\r\n');
     expect(head.split('\r\n')).toEqual([
       'HTTP/1.1 422 Unprocessable Content',
@@ -86,16 +114,25 @@ describe('render', () => {
   });
 
   test('`perField: first` tells the first rule of each field', () => {
-    const first = copyOf('small', { 'zeitwort.yaml': 'languages: [en]\nbody: { perField: first }\n' });
+    const first = copyOf('small', {
+      'zeitwort.yaml': 'languages: [en]\nbody: { perField: first }\n',
+    });
     const violations = [
       { path: 'visitor', rule: 'maxLength' },
       { path: 'visitor', rule: 'required' },
       { path: 'day', rule: 'format' },
     ];
-    const { out } = zeitwort(['render', '-'], first, JSON.stringify({ form: 'visitor-pass', violations }));
+    const { out } = zeitwort(
+      ['render', '-'],
+      first,
+      JSON.stringify({ form: 'visitor-pass', violations }),
+    );
     const body = JSON.parse(out) as Body;
     expect(body.errors.map(({ code }) => code)).toEqual(['required', 'format']);
-    expect([body.type, body.detail]).toEqual(['about:blank', 'Correct the 2 problems and send the request again.']);
+    expect([body.type, body.detail]).toEqual([
+      'about:blank',
+      'Correct the 2 problems and send the request again.',
+    ]);
   });
 
   test('goes on with what is good in a broken workspace', () => {

@@ -7,15 +7,39 @@ describe('render from other validators', () => {
   const folder = copyOf('observatory');
 
   test('the shape is found out, or named; what is none of them is told which it comes nearest to', () => {
-    const issues = [{ code: 'too_big', origin: 'number', maximum: 14, inclusive: true, path: ['nights'], message: '' }];
-    const found = zeitwort(['render', '-', '--form', 'observing-proposal', '--locale', 'en'], folder, JSON.stringify(issues));
+    const issues = [
+      {
+        code: 'too_big',
+        origin: 'number',
+        maximum: 14,
+        inclusive: true,
+        path: ['nights'],
+        message: '',
+      },
+    ];
+    const found = zeitwort(
+      ['render', '-', '--form', 'observing-proposal', '--locale', 'en'],
+      folder,
+      JSON.stringify(issues),
+    );
     expect(found.out).toContain('You can ask for at most 14 nights.');
-    const named = ['render', '-', '--form', 'observing-proposal', '--reader', 'zod', '--locale', 'en'];
+    const named = [
+      'render',
+      '-',
+      '--form',
+      'observing-proposal',
+      '--reader',
+      'zod',
+      '--locale',
+      'en',
+    ];
     expect(zeitwort(named, folder, JSON.stringify({ issues })).out).toBe(found.out);
     const wrong = zeitwort(['render', '-'], folder, '{"errors":[],"details":[]}');
     expect([wrong.code, wrong.err]).toEqual([
       2,
-      expect.stringMatching(/standard input:1:1: this report has none of the shapes.*nearest is schema-output/),
+      expect.stringMatching(
+        /standard input:1:1: this report has none of the shapes.*nearest is schema-output/,
+      ),
     ]);
     const formless = zeitwort(['render', '-'], folder, JSON.stringify(issues));
     expect([formless.code, formless.err]).toEqual([
@@ -34,7 +58,8 @@ describe('render from other validators', () => {
   });
 
   test('--lines: one report in, one body out, until a line is none', () => {
-    const line = (rule: string): string => JSON.stringify({ form: 'visitor-pass', violations: [{ path: 'visitor', rule }] });
+    const line = (rule: string): string =>
+      JSON.stringify({ form: 'visitor-pass', violations: [{ path: 'visitor', rule }] });
     const { code, out, err } = zeitwort(
       ['render', '-', '--lines', '--locale', 'en'],
       folder,
@@ -52,7 +77,10 @@ describe('render from other validators', () => {
 
   test('--lines streams: what comes in is answered while more is to come', () => {
     const many = 20_000;
-    const report = JSON.stringify({ form: 'visitor-pass', violations: [{ path: 'visitor', rule: 'required' }] });
+    const report = JSON.stringify({
+      form: 'visitor-pass',
+      violations: [{ path: 'visitor', rule: 'required' }],
+    });
     writeFileSync(path.join(folder, 'many.jsonl'), `${report}\n`.repeat(many));
     const { code, out } = zeitwort(['render', 'many.jsonl', '--lines'], folder);
     expect([code, out.split('\n').length - 1]).toEqual([0, many]);
@@ -65,8 +93,12 @@ describe('rules', () => {
   test('for people and for programs, with places', () => {
     const { out } = zeitwort(['rules', '--form', 'night-log'], folder);
     expect(out).toMatch(/^night-log {2}POST \/logs$/m);
-    expect(out).toMatch(/^ {2}seeing +type number +rules\/house\.yaml:8\n +range min 0\.1, max 9 /m);
-    expect(JSON.parse(zeitwort(['rules', '--form', 'visitor-pass', '--format', 'json'], folder).out)).toMatchObject({
+    expect(out).toMatch(
+      /^ {2}seeing +type number +rules\/house\.yaml:8\n +range min 0\.1, max 9 /m,
+    );
+    expect(
+      JSON.parse(zeitwort(['rules', '--form', 'visitor-pass', '--format', 'json'], folder).out),
+    ).toMatchObject({
       forms: [
         {
           form: 'visitor-pass',
@@ -75,7 +107,15 @@ describe('rules', () => {
             { path: '', rules: [{ rule: 'type', implied: true }] },
             {
               path: 'visitor',
-              rules: [{ rule: 'type', params: { expected: 'string' }, file: 'rules/house.yaml', line: 15 }, { rule: 'required' }],
+              rules: [
+                {
+                  rule: 'type',
+                  params: { expected: 'string' },
+                  file: 'rules/house.yaml',
+                  line: 15,
+                },
+                { rule: 'required' },
+              ],
             },
             { path: 'email' },
             { path: 'day' },
@@ -87,7 +127,10 @@ describe('rules', () => {
   });
 
   test('as JSON Schema of one form; what it cannot say is told', () => {
-    const { code, out, err } = zeitwort(['rules', '--form', 'observing-proposal', '--format', 'json-schema'], folder);
+    const { code, out, err } = zeitwort(
+      ['rules', '--form', 'observing-proposal', '--format', 'json-schema'],
+      folder,
+    );
     expect(code).toBe(0);
     expect(JSON.parse(out)).toMatchObject({
       $schema: 'https://json-schema.org/draft/2020-12/schema',
@@ -108,7 +151,11 @@ describe('rules', () => {
       'pass.schema.json': schema,
     });
     expect(zeitwort(['check'], made).code).toBe(0);
-    const { out } = zeitwort(['render', '-'], made, '{"form":"pass","violations":[{"path":"day","rule":"format"}]}');
+    const { out } = zeitwort(
+      ['render', '-'],
+      made,
+      '{"form":"pass","violations":[{"path":"day","rule":"format"}]}',
+    );
     expect(out).toContain("It's the {day} must be a date in the form “2027-03-09”.");
     expect(zeitwort(['rules'], made).out).toMatch(/day +format date +pass\.schema\.json:6/);
   });
@@ -124,8 +171,17 @@ describe('pack', () => {
     });
     expect(zeitwort(['pack', '--out', 'packs'], folder).code).toBe(0);
     const text = readFileSync(path.join(folder, 'packs/pl.json'), 'utf8');
-    expect(zeitwort(['pack', '--out', 'packs', '--check'], folder)).toMatchObject({ code: 0, out: '5 packs are up to date\n' });
-    expect(zeitwort(['pack', '--out', 'again', '--locale', 'pl'], copyOf('observatory')).code).toBe(0);
-    expect(JSON.parse(text)).toMatchObject({ pack: 1, locale: 'pl', hash: expect.stringMatching(/^[0-9a-f]{64}$/) });
+    expect(zeitwort(['pack', '--out', 'packs', '--check'], folder)).toMatchObject({
+      code: 0,
+      out: '5 packs are up to date\n',
+    });
+    expect(zeitwort(['pack', '--out', 'again', '--locale', 'pl'], copyOf('observatory')).code).toBe(
+      0,
+    );
+    expect(JSON.parse(text)).toMatchObject({
+      pack: 1,
+      locale: 'pl',
+      hash: expect.stringMatching(/^[0-9a-f]{64}$/),
+    });
   });
 });

@@ -5,7 +5,8 @@ import { describe, expect, test } from '@jest/globals';
 import { git } from '../support/git.js';
 import { folderWith, jsonOf, textOf, zeitwort, type Outcome } from '../support/program.js';
 
-const SETTINGS = "languages: [en, de]\nroot: ../..\ntexts: ['../../shared/messages/*.json', 'messages/*.json']\n";
+const SETTINGS =
+  "languages: [en, de]\nroot: ../..\ntexts: ['../../shared/messages/*.json', 'messages/*.json']\n";
 const OBSERVER = { observer: { label: 'observer' }, part: { label: 'part' } };
 
 /** Two services whose forms share a catalog in each language, and one of a set of forms. */
@@ -35,7 +36,11 @@ function services(): { readonly root: string; readonly plans: string; readonly d
       fields: { observer: { messages: { required: 'Who observes?' } } },
     },
   });
-  return { root, plans: path.join(root, 'services/plans'), depot: path.join(root, 'services/depot') };
+  return {
+    root,
+    plans: path.join(root, 'services/plans'),
+    depot: path.join(root, 'services/depot'),
+  };
 }
 
 const found = ({ out }: Outcome): string[] =>
@@ -59,36 +64,70 @@ const said = (folder: string, form: string): string =>
 describe('catalogs that several workspaces share', () => {
   test('are read by each; what another one uses is no finding, what is nearly a form or key of ours is', () => {
     const { root, plans, depot } = services();
-    const check = (folder: string): string[] => found(zeitwort(['check', '--format', 'json'], folder));
+    const check = (folder: string): string[] =>
+      found(zeitwort(['check', '--format', 'json'], folder));
     expect(check(plans).filter((one) => !one.startsWith('same-as-original'))).toEqual([]);
     expect(check(depot).filter((one) => !one.startsWith('same-as-original'))).toEqual([]);
     // A renaming here takes nothing from the others.
     const before = textOf(root, 'shared/messages/all.en.json');
     const { code, out, err } = zeitwort(['rename', 'field', 'observer', 'watcher'], plans);
-    expect([code, out + err]).toEqual([0, expect.stringMatching(/all\.en\.json is shared with other\s+workspaces/)]);
+    expect([code, out + err]).toEqual([
+      0,
+      expect.stringMatching(/all\.en\.json is shared with other\s+workspaces/),
+    ]);
     expect(textOf(root, 'shared/messages/all.en.json')).toBe(before);
     expect(textOf(plans, 'rules/plan.yaml')).toContain('watcher: { required: true }');
     expect(zeitwort(['rename', 'field', 'watcher', 'observer'], plans).code).toBe(0);
     const file = path.join(root, 'shared/messages/set.en.json');
-    writeFileSync(file, readFileSync(file, 'utf8').replace('"slot"', '"slott"').replace('"required"', '"requird"'));
+    writeFileSync(
+      file,
+      readFileSync(file, 'utf8').replace('"slot"', '"slott"').replace('"required"', '"requird"'),
+    );
     expect(check(plans).filter((one) => one.includes('set.en'))).toEqual([
-      expect.stringMatching(/^unused-message \S+ There is no form "slott"\. Did you mean "slot"\?$/),
-      expect.stringMatching(/^unused-message \S+ No rule of the field "observer" uses "requird"\. Did you mean "required"\?$/),
+      expect.stringMatching(
+        /^unused-message \S+ There is no form "slott"\. Did you mean "slot"\?$/,
+      ),
+      expect.stringMatching(
+        /^unused-message \S+ No rule of the field "observer" uses "requird"\. Did you mean "required"\?$/,
+      ),
     ]);
   });
 
   test('a text for several forms is used by each before what is for all, and after what is for one; fewer forms come first', () => {
     const { root, plans, depot } = services();
-    expect([said(plans, 'plan'), said(plans, 'slot'), said(plans, 'night'), said(depot, 'stock')]).toEqual([
-      'Who observes?', 'Who observes?', 'Please give observer.', 'Who observes?',
-    ]);
+    expect([
+      said(plans, 'plan'),
+      said(plans, 'slot'),
+      said(plans, 'night'),
+      said(depot, 'stock'),
+    ]).toEqual(['Who observes?', 'Who observes?', 'Please give observer.', 'Who observes?']);
     const set = (form: string, text: string, ...into: string[]): Outcome =>
-      zeitwort(['set', '--locale', 'en', '--form', form, '--field', 'observer', '--rule', 'required', text, ...into], plans);
+      zeitwort(
+        [
+          'set',
+          '--locale',
+          'en',
+          '--form',
+          form,
+          '--field',
+          'observer',
+          '--rule',
+          'required',
+          text,
+          ...into,
+        ],
+        plans,
+      );
     // The set names a form of the other workspace, and is there already.
     expect(set('stock,slot, plan', 'Who looks?')).toMatchObject({ code: 0, err: '' });
     expect([said(plans, 'plan'), said(depot, 'stock')]).toEqual(['Who looks?', 'Who looks?']);
-    expect(set('slot,plan', 'Who looks up?')).toMatchObject({ code: 2, err: expect.stringContaining('name a file with --into') });
-    expect(set('slot,plan', 'Who looks up?', '--into', '../../shared/messages/two.en.json').code).toBe(0);
+    expect(set('slot,plan', 'Who looks up?')).toMatchObject({
+      code: 2,
+      err: expect.stringContaining('name a file with --into'),
+    });
+    expect(
+      set('slot,plan', 'Who looks up?', '--into', '../../shared/messages/two.en.json').code,
+    ).toBe(0);
     expect(jsonOf(root, 'shared/messages/two.en.json').form).toEqual(['plan', 'slot']);
     expect(set('plan', 'Who plans?', '--into', 'messages/only.en.json').code).toBe(0);
     expect([said(plans, 'plan'), said(plans, 'slot'), said(depot, 'stock')]).toEqual([
@@ -121,8 +160,12 @@ describe('catalogs that several workspaces share', () => {
       'zeitwort.yaml:3:9: entry 1 of "texts": this leads out of the folder ".."; write "root: ../.." if',
     );
     expect(refused(SETTINGS.replace('root: ../..\n', ''))).toContain('write "root: ../.." if');
-    expect(refused('root: /srv\n')).toContain('zeitwort.yaml:1:7: "root": this is no folder around the workspace');
-    expect(refused("root: ../..\ntexts: ['../../shared/../../*.json']\n")).toContain('leads out of the workspace');
+    expect(refused('root: /srv\n')).toContain(
+      'zeitwort.yaml:1:7: "root": this is no folder around the workspace',
+    );
+    expect(refused("root: ../..\ntexts: ['../../shared/../../*.json']\n")).toContain(
+      'leads out of the workspace',
+    );
     expect(refused("root: ../..\ntexts: ['../../shared/**']\n")).toContain('with their ending');
     expect(refused('root: ../..\ntexts: ../../../x/*.json\n')).toContain(
       'zeitwort.yaml:2:8: "texts": this leads out of the folder "../.."',
@@ -133,7 +176,10 @@ describe('catalogs that several workspaces share', () => {
     const journal = (to: string, staged: string, before: string, after: string): void => {
       mkdirSync(path.join(plans, '.zeitwort'), { recursive: true });
       const step = { to, staged, before: hash(before), after: hash(after) };
-      writeFileSync(path.join(plans, '.zeitwort/journal.json'), JSON.stringify({ version: 2, state: 'writing', steps: [step] }));
+      writeFileSync(
+        path.join(plans, '.zeitwort/journal.json'),
+        JSON.stringify({ version: 2, state: 'writing', steps: [step] }),
+      );
     };
     writeFileSync(path.join(root, 'other.json'), '1');
     writeFileSync(path.join(root, '.zeitwort-new-1-0'), '2');
@@ -147,7 +193,10 @@ describe('catalogs that several workspaces share', () => {
     const after = before.replace('Later.', 'Much later.');
     writeFileSync(path.join(root, 'shared/messages/.zeitwort-new-1-0'), after);
     journal('../../shared/messages/all.en.json', '.zeitwort-new-1-0', before, after);
-    expect(zeitwort(['fix'], plans)).toMatchObject({ code: 0, err: expect.stringContaining('finishing an edit') });
+    expect(zeitwort(['fix'], plans)).toMatchObject({
+      code: 0,
+      err: expect.stringContaining('finishing an edit'),
+    });
     expect(textOf(root, 'shared/messages/all.en.json')).toBe(after);
   });
 
@@ -159,19 +208,29 @@ describe('catalogs that several workspaces share', () => {
     const file = path.join(root, 'shared/messages/all.en.json');
     writeFileSync(file, readFileSync(file, 'utf8').replace('Please give', 'Please  give'));
     const changed = ['--changed', 'HEAD', '--format', 'json'];
-    expect(found(zeitwort(['check', ...changed], plans))).toEqual([expect.stringMatching(/^spacing \.\.\/\.\.\/shared/)]);
+    expect(found(zeitwort(['check', ...changed], plans))).toEqual([
+      expect.stringMatching(/^spacing \.\.\/\.\.\/shared/),
+    ]);
     const staged = ['check', '--staged', '--format', 'json'];
     expect(found(zeitwort(staged, plans))).toEqual([]);
     git(root, 'add', '-A');
-    const expected = expect.stringMatching(/^spacing (?:\.\.\/\.\.\/)?shared\/messages\/all\.en\.json /);
+    const expected = expect.stringMatching(
+      /^spacing (?:\.\.\/\.\.\/)?shared\/messages\/all\.en\.json /,
+    );
     expect(found(zeitwort(staged, plans))).toEqual([expected]);
     expect(found(zeitwort([...staged, '--workspace', 'services/plans'], root))).toEqual([expected]);
     const { out } = zeitwort(['diff', 'HEAD'], plans);
     expect(out).toContain('Please[- -]{+  +}give {label}.');
     // Another check without a change is told from what was kept, and is none after one.
-    expect(zeitwort(['check', '--format', 'json'], plans).out).toBe(zeitwort(['check', '--format', 'json'], plans).out);
+    expect(zeitwort(['check', '--format', 'json'], plans).out).toBe(
+      zeitwort(['check', '--format', 'json'], plans).out,
+    );
     writeFileSync(file, readFileSync(file, 'utf8').replace('Please  give', 'Give'));
-    expect(found(zeitwort(['check', '--format', 'json'], plans)).filter((one) => one.startsWith('spacing'))).toEqual([]);
+    expect(
+      found(zeitwort(['check', '--format', 'json'], plans)).filter((one) =>
+        one.startsWith('spacing'),
+      ),
+    ).toEqual([]);
   });
 });
 
@@ -188,7 +247,10 @@ describe('two people at once, joined by git', () => {
         '{\n  "locale": "de",\n  "fields": {\n    "title": {\n      "label": "Titel",\n      "messages": {\n        "maxLength": "Zu lang.",\n        "required": "Fehlt."\n      }\n    }\n  }\n}\n',
     });
     const set = (rule: string, text: string, locale = 'en'): void => {
-      expect(zeitwort(['set', '--locale', locale, '--field', 'title', '--rule', rule, text], folder).code).toBe(0);
+      expect(
+        zeitwort(['set', '--locale', locale, '--field', 'title', '--rule', rule, text], folder)
+          .code,
+      ).toBe(0);
     };
     const mark = (state: string): void => {
       expect(zeitwort(['review', '--locale', 'de', '--mark', state], folder).code).toBe(0);
@@ -208,9 +270,11 @@ describe('two people at once, joined by git', () => {
     mark('final');
     git(folder, 'commit', '-qam', 'his');
     git(folder, 'merge', '-q', '-m', 'both', 'hers');
-    expect(Object.keys((jsonOf(folder, 'messages/en.json').fields?.title as { messages: object }).messages)).toEqual([
-      'maxLength', 'minLength', 'required', 'secret', 'type',
-    ]);
+    expect(
+      Object.keys(
+        (jsonOf(folder, 'messages/en.json').fields?.title as { messages: object }).messages,
+      ),
+    ).toEqual(['maxLength', 'minLength', 'required', 'secret', 'type']);
     expect(zeitwort(['check', '--format', 'json'], folder).code).not.toBe(2);
     const { out } = zeitwort(['review', '--locale', 'de', '--format', 'json'], folder);
     const states = (JSON.parse(out) as { state: string }[]).map(({ state }) => state);

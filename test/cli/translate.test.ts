@@ -14,26 +14,45 @@ const exported = (folder: string, format: string, locale: string, ...more: strin
   zeitwort(['export', '--as', format, '--locale', locale, '--out', '-', ...more], folder).out;
 
 describe('to translators and back', () => {
-  test.each(FORMATS)('%s: unchanged texts leave the catalogs to the letter; emptied ones come back whole', (format) => {
-    const folder = copyOf('observatory');
-    // At a desk two of the demo's languages, in CI all.
-    for (const locale of ['pl', 'ar', ...(process.env.CI ? ['de', 'ja'] : [])]) {
-      const before = textOf(folder, `messages/${locale}.json`);
-      write(folder, 'out.txt', exported(folder, format, locale));
-      const back = zeitwort(['import', 'out.txt', '--as', format, '--locale', locale], folder);
-      expect(back).toEqual({ code: 0, out: 'Nothing to change.\n', err: '' });
-      write(folder, `messages/${locale}.json`, before.replaceAll(/"(label|text|title|detail|required)": "[^"]*"/g, '"$1": "?"'));
-      expect(zeitwort(['import', 'out.txt', '--as', format, '--locale', locale], folder).code).toBe(0);
-      expect(textOf(folder, `messages/${locale}.json`)).toBe(before);
-    }
-  });
+  test.each(FORMATS)(
+    '%s: unchanged texts leave the catalogs to the letter; emptied ones come back whole',
+    (format) => {
+      const folder = copyOf('observatory');
+      // At a desk two of the demo's languages, in CI all.
+      for (const locale of ['pl', 'ar', ...(process.env.CI ? ['de', 'ja'] : [])]) {
+        const before = textOf(folder, `messages/${locale}.json`);
+        write(folder, 'out.txt', exported(folder, format, locale));
+        const back = zeitwort(['import', 'out.txt', '--as', format, '--locale', locale], folder);
+        expect(back).toEqual({ code: 0, out: 'Nothing to change.\n', err: '' });
+        write(
+          folder,
+          `messages/${locale}.json`,
+          before.replaceAll(/"(label|text|title|detail|required)": "[^"]*"/g, '"$1": "?"'),
+        );
+        expect(
+          zeitwort(['import', 'out.txt', '--as', format, '--locale', locale], folder).code,
+        ).toBe(0);
+        expect(textOf(folder, `messages/${locale}.json`)).toBe(before);
+      }
+    },
+  );
 
   // Texts of all Unicode in a catalog; the arguments that they hold are what both sides have.
   const text = fc
     .array(
       fc.oneof(
         fc.string({ unit: 'binary', minLength: 1, maxLength: 3 }),
-        fc.constantFrom('"', '\n', '\r', '\t', '\u0001', '<&>', '=x', '\\', '{max, plural, one {#} other {# "{label}"}}'),
+        fc.constantFrom(
+          '"',
+          '\n',
+          '\r',
+          '\t',
+          '\u0001',
+          '<&>',
+          '=x',
+          '\\',
+          '{max, plural, one {#} other {# "{label}"}}',
+        ),
       ),
       { minLength: 1 },
     )
@@ -41,11 +60,14 @@ describe('to translators and back', () => {
 
   test('generated catalogs survive every format', () => {
     const folder = copyOf('small', {
-      'zeitwort.yaml': 'original: en\nlanguages: [en, de]\ntexts: [messages/*.json]\nrules: [rules/*.yaml]\n',
+      'zeitwort.yaml':
+        'original: en\nlanguages: [en, de]\ntexts: [messages/*.json]\nrules: [rules/*.yaml]\n',
     });
     const original = JSON.stringify({
       locale: 'en',
-      messages: Object.fromEntries(Array.from({ length: 12 }, (_, at) => [`m${at}`, '{max}{label}'])),
+      messages: Object.fromEntries(
+        Array.from({ length: 12 }, (_, at) => [`m${at}`, '{max}{label}']),
+      ),
     });
     write(folder, 'messages/en.json', original);
     const sample = fc.sample(text, 12);
@@ -56,8 +78,12 @@ describe('to translators and back', () => {
       write(folder, 'messages/de.json', catalog.replace(/"(m\d+)": ".*"/g, '"$1": "{max}{label}"'));
       const { err } = zeitwort(['import', 'out.txt', '--as', format, '--locale', 'de'], folder);
       // A text that is no message was none before: it is refused, and stays what it is now.
-      const refused = new Set([...err.matchAll(/\|message\|(m\d+): refused/g)].map(([, key]) => key));
-      const { messages } = JSON.parse(textOf(folder, 'messages/de.json')) as { messages: Record<string, string> };
+      const refused = new Set(
+        [...err.matchAll(/\|message\|(m\d+): refused/g)].map(([, key]) => key),
+      );
+      const { messages } = JSON.parse(textOf(folder, 'messages/de.json')) as {
+        messages: Record<string, string>;
+      };
       for (const [at, one] of sample.entries())
         if (!refused.has(`m${at}`)) expect([format, messages[`m${at}`]]).toEqual([format, one]);
     }
@@ -66,7 +92,18 @@ describe('to translators and back', () => {
   test('what would break is listed with the reason, the rest goes in; a moved source makes it stale', () => {
     const folder = copyOf('observatory');
     zeitwort(
-      ['set', '--locale', 'en', '--field', 'nights', '--rule', 'maximum', '--limit', '60', 'You can ask for {max} nights.'],
+      [
+        'set',
+        '--locale',
+        'en',
+        '--field',
+        'nights',
+        '--rule',
+        'maximum',
+        '--limit',
+        '60',
+        'You can ask for {max} nights.',
+      ],
       folder,
     );
     const out = exported(folder, 'csv', 'de').split('\r\n');
@@ -86,12 +123,22 @@ describe('to translators and back', () => {
     const { code, out: said, err } = zeitwort(['import', 'back.csv', '--locale', 'de'], folder);
     expect(code).toBe(1);
     expect(err).toContain('|-|message|fits-the-night: it loses {hours}, which the original tells.');
-    expect(err).toMatch(/\|nights\|message\|maximum: with sample values it has \d+ characters, and there is room for 60\./);
+    expect(err).toMatch(
+      /\|nights\|message\|maximum: with sample values it has \d+ characters, and there is room for 60\./,
+    );
     expect(err).toMatch(/\|semester\|label\|: refused at character 10: /);
-    expect(err).toContain('|titel|label|: there is no such text in the original (did you mean "|title|label|"?).');
-    expect(err).toContain('title label: the original changed since this was exported; the text went in, and counts as stale.');
-    expect(said).toMatch(/^title label\n {2}- Titel\n {2}\+ Überschrift\nTook in 1 text and 0 states of de/);
-    expect(zeitwort(['review', '--stale', '--locale', 'de'], folder).out).toContain('reviewed, stale');
+    expect(err).toContain(
+      '|titel|label|: there is no such text in the original (did you mean "|title|label|"?).',
+    );
+    expect(err).toContain(
+      'title label: the original changed since this was exported; the text went in, and counts as stale.',
+    );
+    expect(said).toMatch(
+      /^title label\n {2}- Titel\n {2}\+ Überschrift\nTook in 1 text and 0 states of de/,
+    );
+    expect(zeitwort(['review', '--stale', '--locale', 'de'], folder).out).toContain(
+      'reviewed, stale',
+    );
   });
 
   test('what is new and what is stale goes in one batch, with all that a translator has to know', () => {
@@ -100,8 +147,15 @@ describe('to translators and back', () => {
       ['--field', 'guests', '--rule', 'minimum', 'No less than {min} guests come along.'],
       ['--field', 'targets[*].name', '--label', 'name of target {targets_number}'],
     ];
-    zeitwort(['review', '--locale', 'pl', '--field', 'targets[*].name', '--mark', 'reviewed'], folder);
-    for (const text of texts) expect(zeitwort(['set', '--locale', 'en', ...text], folder)).toMatchObject({ code: 0, err: '' });
+    zeitwort(
+      ['review', '--locale', 'pl', '--field', 'targets[*].name', '--mark', 'reviewed'],
+      folder,
+    );
+    for (const text of texts)
+      expect(zeitwort(['set', '--locale', 'en', ...text], folder)).toMatchObject({
+        code: 0,
+        err: '',
+      });
     const items = PO.parse(exported(folder, 'po', 'pl', '--stale')).items;
     expect(items.map(({ msgctxt, msgstr }) => [msgctxt, msgstr])).toEqual([
       ['|targets[*].name|label|', ['nazwa']],
@@ -122,14 +176,21 @@ describe('to translators and back', () => {
     zeitwort(['review', '--locale', 'pl', '--form', 'x', '--mark', 'final'], folder);
     zeitwort(['review', '--locale', 'pl', '--field', 'targets[*].name', '--mark', 'final'], folder);
     expect(exported(folder, 'csv', 'pl', '--state', 'final').trim().split('\r\n')).toHaveLength(2);
-    expect(exported(folder, 'csv', 'ja', '--missing')).toBe('key,source,target,state,note,limit,about\r\n');
+    expect(exported(folder, 'csv', 'ja', '--missing')).toBe(
+      'key,source,target,state,note,limit,about\r\n',
+    );
     const file = exported(folder, 'xliff', 'pl');
     expect(file).toMatch(/<segment state="final">\s*<source xml:space="preserve">name<\/source>/);
     expect(file).toContain('<ph id="1" dataRef="d1" disp="{label_definite}"');
     // The structure of the standard, as far as a schema of its core tells it.
     const { valid, errors } = await validateXML({
       xml: [{ fileName: 'a.xlf', contents: file }],
-      schema: [{ fileName: 'xliff.xsd', contents: textOf(path.join(__dirname, '..', 'schemas'), 'xliff-core-2.xsd') }],
+      schema: [
+        {
+          fileName: 'xliff.xsd',
+          contents: textOf(path.join(__dirname, '..', 'schemas'), 'xliff-core-2.xsd'),
+        },
+      ],
     });
     expect([valid, errors]).toEqual([true, []]);
     const po = PO.parse(exported(folder, 'po', 'pl'));
@@ -143,13 +204,21 @@ describe('to translators and back', () => {
         'state: final',
       ],
     });
-    expect(exported(folder, 'csv', 'pl', '--delimiter', 'semicolon', '--bom')).toMatch(/^\uFEFFkey;source;target;/);
-    expect(exported(folder, 'properties', 'ja', '--ascii')).toMatch(/^\|title\|label\| = \\u984c\\u540d$/m);
+    expect(exported(folder, 'csv', 'pl', '--delimiter', 'semicolon', '--bom')).toMatch(
+      /^\uFEFFkey;source;target;/,
+    );
+    expect(exported(folder, 'properties', 'ja', '--ascii')).toMatch(
+      /^\|title\|label\| = \\u984c\\u540d$/m,
+    );
   });
 
   test.each([
     ['a.xlf', '<xliff', /a\.xlf:1:\d+: this is no XML/],
-    ['a.xlf', '<?xml version="1.0"?><xliff version="1.2"/>', /XLIFF 1\.2 is not read; save it as XLIFF 2/],
+    [
+      'a.xlf',
+      '<?xml version="1.0"?><xliff version="1.2"/>',
+      /XLIFF 1\.2 is not read; save it as XLIFF 2/,
+    ],
     ['a.csv', 'id,text\n1,x', /a\.csv:1:1: there is no column "key"/],
     ['a.txt', 'x', /does not say what it is; name its format with --as/],
     ['a.json', '{"a": "b"}', /name the language of the texts with --locale/],
@@ -170,9 +239,15 @@ describe('old catalogs', () => {
       visitor: { type: string, required: true, maxLength: 80 }
       guests: { type: number, maximum: 5 }
 `;
-  const take = (files: Record<string, string>, ...args: string[]): { said: string; err: string; code: number | null } => {
+  const take = (
+    files: Record<string, string>,
+    ...args: string[]
+  ): { said: string; err: string; code: number | null } => {
     const folder = copyOf('small', { ...files, 'rules/visitor-pass.yaml': sheet });
-    const { out, err, code } = zeitwort(['import', Object.keys(files)[0] ?? '', '--locale', 'en', ...args], folder);
+    const { out, err, code } = zeitwort(
+      ['import', Object.keys(files)[0] ?? '', '--locale', 'en', ...args],
+      folder,
+    );
     return { said: out, err, code };
   };
   const map = `keys:\n  'errors.FIELD.RULE': { field: FIELD, rule: RULE }\n  attributes.FIELD: { field: FIELD, label: true }\n  unused: ~\nrules: { blank: required, too_many: maximum }\narguments: { limit: max, '0': label, attribute: label }\n`;
@@ -206,8 +281,20 @@ describe('old catalogs', () => {
       '{max} at most',
       /visitor\.blank: "required" has nothing to say as \{max\}[^]*visitor\.too_many: no rule of visitor is called "maximum"[^]*visitors\.blank: no form has a field at visitors \(did you mean "visitor"/,
     ],
-    ['properties', 'errors.visitor.blank = Give {0}!', ['--placeholder', '{NUMBER}'], 'Give {label}!', undefined],
-    ['csv', 'key,text\nattributes.visitor,guest of honour\nunused,x', [], 'guest of honour', undefined],
+    [
+      'properties',
+      'errors.visitor.blank = Give {0}!',
+      ['--placeholder', '{NUMBER}'],
+      'Give {label}!',
+      undefined,
+    ],
+    [
+      'csv',
+      'key,text\nattributes.visitor,guest of honour\nunused,x',
+      [],
+      'guest of honour',
+      undefined,
+    ],
     [
       'po',
       'msgctxt "errors.guests.too_many"\nmsgid "a"\nmsgid_plural "b"\nmsgstr[0] "%(limit)s guest"\nmsgstr[1] "%(limit)s guests"\n',
@@ -237,7 +324,13 @@ describe('old catalogs', () => {
       /nothing\.like\.it: nothing here has this key/,
     ],
   ])('%s %s', (format, content, args, wanted, reported) => {
-    const { said, err, code } = take({ [`old.${format}`]: content, 'map.yaml': map }, '--plain', '--map', 'map.yaml', ...args);
+    const { said, err, code } = take(
+      { [`old.${format}`]: content, 'map.yaml': map },
+      '--plain',
+      '--map',
+      'map.yaml',
+      ...args,
+    );
     if (reported && !said.includes('+')) expect(err).toMatch(reported);
     else {
       expect(said).toContain(`  + ${wanted}\n`);
@@ -251,7 +344,9 @@ describe('old catalogs', () => {
       code: 2,
       err: expect.stringContaining('a template has NAME or NUMBER in it once'),
     });
-    expect(take({ 'old.json': '{}', 'map.yaml': 'keys: { a: { feld: x } }' }, '--map', 'map.yaml')).toMatchObject({
+    expect(
+      take({ 'old.json': '{}', 'map.yaml': 'keys: { a: { feld: x } }' }, '--map', 'map.yaml'),
+    ).toMatchObject({
       code: 2,
       err: expect.stringMatching(/map\.yaml: this map is not readable at "keys\.a"/),
     });
@@ -272,24 +367,36 @@ describe('drafts', () => {
       );
     expect(zeitwort(['fill', '--locale', 'nl'], folder).code).toBe(0);
     const nl = (): string => JSON.stringify(said());
-    // The draft is the original's text; the starter's sentence is Dutch, with the original's label in it.
+    // The draft is the original's text; the starter's sentence is Dutch, with the original's label
+    // in it.
     const withheld = nl();
-    expect(zeitwort(['why', 'visitor-pass', 'visitor', 'required', '--locale', 'nl'], folder).out).toContain(
-      'passed over, a draft that nobody has looked at',
-    );
-    const why = zeitwort(['why', 'visitor-pass', 'visitor', 'required', '--locale', 'nl', '--format', 'json'], folder).out;
+    expect(
+      zeitwort(['why', 'visitor-pass', 'visitor', 'required', '--locale', 'nl'], folder).out,
+    ).toContain('passed over, a draft that nobody has looked at');
+    const why = zeitwort(
+      ['why', 'visitor-pass', 'visitor', 'required', '--locale', 'nl', '--format', 'json'],
+      folder,
+    ).out;
     expect(why).toMatch(/"draft": true,\s+"text": "[^"]+",\s+"file": "messages\/nl\.json"/);
-    writeFileSync(path.join(folder, 'zeitwort.yaml'), `${textOf(folder, 'zeitwort.yaml')}drafts: served\n`);
+    writeFileSync(
+      path.join(folder, 'zeitwort.yaml'),
+      `${textOf(folder, 'zeitwort.yaml')}drafts: served\n`,
+    );
     const served = nl();
     expect(served).not.toBe(withheld);
-    writeFileSync(path.join(folder, 'zeitwort.yaml'), textOf(folder, 'zeitwort.yaml').replace('drafts: served\n', ''));
+    writeFileSync(
+      path.join(folder, 'zeitwort.yaml'),
+      textOf(folder, 'zeitwort.yaml').replace('drafts: served\n', ''),
+    );
     expect(nl()).toBe(withheld);
     expect(zeitwort(['review', '--locale', 'nl', '--mark', 'reviewed'], folder).code).toBe(0);
     expect(nl()).toBe(served);
     // A text that somebody writes is no draft.
     expect(zeitwort(['review', '--locale', 'nl', '--mark', 'initial'], folder).code).toBe(0);
     expect(nl()).toBe(withheld);
-    expect(zeitwort(['set', '--locale', 'nl', '--rule', 'required', 'Vul {label} in.'], folder).code).toBe(0);
+    expect(
+      zeitwort(['set', '--locale', 'nl', '--rule', 'required', 'Vul {label} in.'], folder).code,
+    ).toBe(0);
     expect(nl()).toContain('Vul ');
     expect(settings).not.toContain('drafts');
   });

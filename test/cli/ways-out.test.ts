@@ -46,7 +46,9 @@ describe('texts of files, as they are told', () => {
     ['a key of an import', ['import', 'bad.csv', '--locale', 'en', '--dry-run']],
     ['a form that is none', ['rules', `x${HOSTILE.replaceAll('\r', '')}`]],
   ])('%s is told on stderr without orders', (_, args) => {
-    const there = copyOf('observatory', { 'bad.csv': `key,source,target\n"${HOSTILE.replaceAll('"', '')}",x,y\n` });
+    const there = copyOf('observatory', {
+      'bad.csv': `key,source,target\n"${HOSTILE.replaceAll('"', '')}",x,y\n`,
+    });
     const { err } = zeitwort(args, there);
     expect(err).not.toMatch(/[\u0000-\u0008\u000b-\u001f\u007f-\u009f]|^::/m);
     expect(err).not.toBe('');
@@ -70,30 +72,45 @@ describe('texts of files, as they are told', () => {
       expect(row).toMatch(/^\| \w+ \| `[\w-]+` \| .* \| .* \|$/);
       expect(row).not.toMatch(/\r|(?<!\\)!?\[|@h|<i>|:\/\//);
     }
-    const sarif = JSON.parse(zeitwort(['check', '--no-cache', '--format', 'sarif'], folder).out) as {
+    const sarif = JSON.parse(
+      zeitwort(['check', '--no-cache', '--format', 'sarif'], folder).out,
+    ) as {
       runs: { results: { message: { text: string } }[] }[];
     };
-    for (const { message } of sarif.runs[0]?.results ?? []) expect(message.text).not.toMatch(/[\r\n]|(?<!\\)\[|@h/);
+    for (const { message } of sarif.runs[0]?.results ?? [])
+      expect(message.text).not.toMatch(/[\r\n]|(?<!\\)\[|@h/);
   });
 });
 
 withBrowser('a page', () => {
   test('shows them, and makes nothing of them', async () => {
-    const folder = copyOf('observatory', { 'messages/own.json': { locale: 'en', messages: { 'own-rule': HOSTILE } } });
+    const folder = copyOf('observatory', {
+      'messages/own.json': { locale: 'en', messages: { 'own-rule': HOSTILE } },
+    });
     const page = path.join(folder, 'report.html');
     expect(zeitwort(['report', '--out', page], folder).code).toBe(0);
     const browser = await chromium.launch({ executablePath, args: ['--no-sandbox'] });
     const shown = await browser.newPage();
     await shown.goto(`file://${page}`);
-    expect(await shown.locator('a[href*="f.example"], i:text("j"), img[src*="f.example"]').count()).toBe(0);
+    expect(
+      await shown.locator('a[href*="f.example"], i:text("j"), img[src*="f.example"]').count(),
+    ).toBe(0);
     await browser.close();
   });
 });
 
 describe('one function for each medium', () => {
   test.each([
-    ['terminal', forTerminal('a\u001b[31mb\u009bc\td\r\ne\rf'), 'a\ufffd[31mb\ufffdc\td\r\ne\ufffdf'],
-    ['Markdown', forMarkdown('*a* [b](c) `d` | <e> & @f\rg'), '\\*a\\* \\[b\\](c) \\`d\\` \\| &lt;e&gt; &amp; @\u2060f g'],
+    [
+      'terminal',
+      forTerminal('a\u001b[31mb\u009bc\td\r\ne\rf'),
+      'a\ufffd[31mb\ufffdc\td\r\ne\ufffdf',
+    ],
+    [
+      'Markdown',
+      forMarkdown('*a* [b](c) `d` | <e> & @f\rg'),
+      '\\*a\\* \\[b\\](c) \\`d\\` \\| &lt;e&gt; &amp; @\u2060f g',
+    ],
     ['code in Markdown', markdownCode('a`b``c|d'), '``` a`b``c\\|d ```'],
     ['SARIF', forSarif('targets[*].name \\ http://x'), 'targets\\[*\\].name \\\\ http:\u2060//x'],
   ])('%s', (_, shown, wanted) => {
@@ -103,25 +120,40 @@ describe('one function for each medium', () => {
   test.each(['=1+1', '\n=1', '\r\n@x', '＝1', ' =1', '\t+1', '-1', "'=1", '＠x', '\u00a0=1'])(
     'a cell of a spreadsheet is no formula: %j',
     (text) => {
-      const written = csv.write({ original: 'en', locale: 'de', units: [{ key: text, source: text, target: text }] }, {});
+      const written = csv.write(
+        { original: 'en', locale: 'de', units: [{ key: text, source: text, target: text }] },
+        {},
+      );
       const cells = written.split('\r\n')[1] ?? '';
       expect(/(?:^|,)"?[\s]*[=+\-@＝＋－＠]/u.test(cells)).toBe(false);
-      expect(csv.read(written, {}).units[0]).toMatchObject({ key: text, source: text, target: text });
+      expect(csv.read(written, {}).units[0]).toMatchObject({
+        key: text,
+        source: text,
+        target: text,
+      });
     },
   );
 
   test('names that all objects have are names like others', () => {
     const names = ['__proto__', 'constructor', 'toString', 'hasOwnProperty'];
-    const units = names.flatMap((key) => names.map((source) => ({ key, source, target: `${key} ${source}` })));
+    const units = names.flatMap((key) =>
+      names.map((source) => ({ key, source, target: `${key} ${source}` })),
+    );
     const written = po.write({ original: 'en', locale: 'de', units }, {});
-    expect(po.read(written, {}).units.map(({ key, source, target }) => ({ key, source, target }))).toEqual(units);
-    expect(po.read(`msgctxt "__proto__"\nmsgid "polluted"\nmsgstr "x"\n`, {}).units).toHaveLength(1);
+    expect(
+      po.read(written, {}).units.map(({ key, source, target }) => ({ key, source, target })),
+    ).toEqual(units);
+    expect(po.read(`msgctxt "__proto__"\nmsgid "polluted"\nmsgstr "x"\n`, {}).units).toHaveLength(
+      1,
+    );
     expect(Object.keys(Object.prototype)).toEqual([]);
     expect(({} as { polluted?: unknown }).polluted).toBeUndefined();
     const folder = folderWith({
       'zeitwort.yaml': 'languages: [en]\nrules: [r.yaml]\ntexts: [m.json]\n',
-      'r.yaml': 'forms:\n  constructor:\n    fields:\n      __proto__: { required: true }\n      toString: { maxLength: 2 }\n',
-      'm.json': '{"locale":"en","fields":{"__proto__":{"label":"Proto"}},"messages":{"constructor":"x"}}',
+      'r.yaml':
+        'forms:\n  constructor:\n    fields:\n      __proto__: { required: true }\n      toString: { maxLength: 2 }\n',
+      'm.json':
+        '{"locale":"en","fields":{"__proto__":{"label":"Proto"}},"messages":{"constructor":"x"}}',
     });
     expect(zeitwort(['check', '--no-cache', '--fail-on', 'never'], folder).code).toBe(0);
     const { body } = openWorkspace(folder).render({
@@ -138,18 +170,35 @@ describe('one function for each medium', () => {
 test('keys that a client made up are told as values are, in every shape', () => {
   const folder = folderWith({
     'zeitwort.yaml': 'languages: [en]\nrules: [r.yaml]\ntexts: [m.json]\n',
-    'r.yaml': 'forms:\n  f:\n    fields:\n      extras: { type: object }\n      "extras.*": { type: string }\n',
-    'm.json': { locale: 'en', fields: { 'extras.*': { messages: { type: 'Extra {extras_key}: {label}.' } } } },
+    'r.yaml':
+      'forms:\n  f:\n    fields:\n      extras: { type: object }\n      "extras.*": { type: string }\n',
+    'm.json': {
+      locale: 'en',
+      fields: { 'extras.*': { messages: { type: 'Extra {extras_key}: {label}.' } } },
+    },
   });
   const renderer = openWorkspace(folder);
   const path = `extras["\\u202e\\u001b[2J\\u0000${'x'.repeat(3000)}"]`;
-  for (const shape of ['text', 'html', 'problem', 'fields', 'list', 'jsonapi', 'graphql', 'problem-xml']) {
+  for (const shape of [
+    'text',
+    'html',
+    'problem',
+    'fields',
+    'list',
+    'jsonapi',
+    'graphql',
+    'problem-xml',
+  ]) {
     const { body } = renderer.render(
       {
         form: 'f',
         violations: [
           { path, rule: 'type' },
-          { path: 'extras', rule: 'additionalProperties', params: { name: `\u202e${'y'.repeat(3000)}` } },
+          {
+            path: 'extras',
+            rule: 'additionalProperties',
+            params: { name: `\u202e${'y'.repeat(3000)}` },
+          },
         ],
       },
       { shape },
@@ -170,7 +219,9 @@ test('only seconds that somebody could wait are told', () => {
     return headers['retry-after'];
   };
   expect([30, 1.2, 0].map(waits)).toEqual(['30', '2', '0']);
-  expect([Infinity, -1, NaN, 1e12, '30', { valueOf: 1 }, null].map(waits)).toEqual(Array(7).fill(undefined));
+  expect([Infinity, -1, NaN, 1e12, '30', { valueOf: 1 }, null].map(waits)).toEqual(
+    Array(7).fill(undefined),
+  );
 });
 
 test('a table shows some of a long list, and says how many there are', () => {

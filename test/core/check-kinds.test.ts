@@ -11,12 +11,23 @@ const cases = [...MISTAKES, ...WORDING_MISTAKES];
 
 type Json = Record<string, unknown>;
 
-const worldOf = (fields: Json, texts: readonly Json[]): World => new World({ forms: { f: { fields } }, texts: [...texts] });
+const worldOf = (fields: Json, texts: readonly Json[]): World =>
+  new World({ forms: { f: { fields } }, texts: [...texts] });
 
 describe('each kind finds its mistake, at its place, and nothing in its twin', () => {
   test.each(cases)(
     '$kind: $says',
-    ({ kind, severity = 'warning', at, offset, says, fields = title, texts, mended, languages = ['en'] }) => {
+    ({
+      kind,
+      severity = 'warning',
+      at,
+      offset,
+      says,
+      fields = title,
+      texts,
+      mended,
+      languages = ['en'],
+    }) => {
       const found = worldOf(fields, texts)
         .check(...languages)
         .findings.filter((one) => one.kind === kind);
@@ -65,7 +76,9 @@ describe('each kind finds its mistake, at its place, and nothing in its twin', (
       'stale',
       'unreviewed',
     ];
-    expect(KINDS.map(({ kind }) => kind).filter((kind) => !here.has(kind) && !elsewhere.includes(kind))).toEqual([]);
+    expect(
+      KINDS.map(({ kind }) => kind).filter((kind) => !here.has(kind) && !elsewhere.includes(kind)),
+    ).toEqual([]);
     for (const { about, remedy } of KINDS)
       expect([about, remedy]).toEqual([expect.stringMatching(/\.$/), expect.stringMatching(/\.$/)]);
   });
@@ -74,7 +87,10 @@ describe('each kind finds its mistake, at its place, and nothing in its twin', (
 test('two forms that call one field differently are told of, once a language', () => {
   const fields = { plate: { type: 'string' }, own: { type: 'string' } };
   const found = (...texts: Json[]): unknown[] =>
-    new World({ forms: { tram: { fields }, shift: { fields: { plate: { type: 'string' } } } }, texts })
+    new World({
+      forms: { tram: { fields }, shift: { fields: { plate: { type: 'string' } } } },
+      texts,
+    })
       .check('en', 'de')
       .findings.filter(({ kind }) => kind === 'label-differs')
       .map(({ message, spot }) => [message, spot?.file, spot?.keys]);
@@ -94,7 +110,9 @@ test('two forms that call one field differently are told of, once a language', (
 
 describe('no false alarm on the starter catalogs', () => {
   const folder = path.join(__dirname, '..', '..', 'src', 'starter');
-  const starters = readdirSync(folder).map((file) => JSON.parse(readFileSync(path.join(folder, file), 'utf8')) as Json);
+  const starters = readdirSync(folder).map(
+    (file) => JSON.parse(readFileSync(path.join(folder, file), 'utf8')) as Json,
+  );
   // One field with every rule of the vocabulary, so that each starter text is in use.
   const everything = Object.fromEntries(
     [...VOCABULARY.values()]
@@ -122,32 +140,35 @@ describe('no false alarm on the starter catalogs', () => {
       }),
   );
 
-  test.each(starters.map((starter) => [String(starter.locale), starter] as const))('%s', (locale, starter) => {
-    const world = new World({
-      forms: { f: { fields: { list: { maxItems: 9 }, 'list[*].a': everything, other: {} } } },
-      texts: [starter],
-      original: locale,
-    });
-    const wording = [
-      'vague-message',
-      'wrong-script',
-      'spacing',
-      'end-mark',
-      'mixed-direction',
-      'markup',
-      'raw-path',
-      'plural-gap',
-      'plural-extra',
-      'select-mismatch',
-      'same-text',
-      'nested-too-deep',
-      'message-syntax',
-    ];
-    expect(
-      world
-        .check(locale)
-        .findings.filter(({ kind }) => wording.includes(kind))
-        .map(({ kind, message: said, spot }) => [kind, said, spot?.keys]),
-    ).toEqual([]);
-  });
+  test.each(starters.map((starter) => [String(starter.locale), starter] as const))(
+    '%s',
+    (locale, starter) => {
+      const world = new World({
+        forms: { f: { fields: { list: { maxItems: 9 }, 'list[*].a': everything, other: {} } } },
+        texts: [starter],
+        original: locale,
+      });
+      const wording = [
+        'vague-message',
+        'wrong-script',
+        'spacing',
+        'end-mark',
+        'mixed-direction',
+        'markup',
+        'raw-path',
+        'plural-gap',
+        'plural-extra',
+        'select-mismatch',
+        'same-text',
+        'nested-too-deep',
+        'message-syntax',
+      ];
+      expect(
+        world
+          .check(locale)
+          .findings.filter(({ kind }) => wording.includes(kind))
+          .map(({ kind, message: said, spot }) => [kind, said, spot?.keys]),
+      ).toEqual([]);
+    },
+  );
 });

@@ -36,7 +36,13 @@ const cases: Case[] = [
     at: ['rules.yaml', 'forms', 'proposal', 'fields', 'targets[*].name'],
     says: 'targets[*] has no label in en',
     fields: { 'targets[*].name': { required: true } },
-    texts: [{ locale: 'en', fields: { 'targets[*].name': { label: 'name' } }, messages: { required: 'x' } }],
+    texts: [
+      {
+        locale: 'en',
+        fields: { 'targets[*].name': { label: 'name' } },
+        messages: { required: 'x' },
+      },
+    ],
     mended: {
       texts: [
         {
@@ -62,8 +68,14 @@ const cases: Case[] = [
     at: ['0.json', 'messages', 'has-license'],
     says: '"has-licence" of driver (rules.yaml) has no text in en. One of the two is misspelt.',
     fields: { driver: { external: { 'has-licence': {} } } },
-    texts: [{ locale: 'en', fields: { driver: { label: 'driver' } }, messages: { 'has-license': 'x' } }],
-    mended: { texts: [{ locale: 'en', fields: { driver: { label: 'driver' } }, messages: { 'has-licence': 'x' } }] },
+    texts: [
+      { locale: 'en', fields: { driver: { label: 'driver' } }, messages: { 'has-license': 'x' } },
+    ],
+    mended: {
+      texts: [
+        { locale: 'en', fields: { driver: { label: 'driver' } }, messages: { 'has-licence': 'x' } },
+      ],
+    },
   },
   {
     kind: 'unused-message',
@@ -93,7 +105,9 @@ const cases: Case[] = [
       {
         locale: 'en',
         messages: { required: 'x' },
-        fields: { title: { label: 'title', messages: { required: { text: 'have {n, plural, one {x}}' } } } },
+        fields: {
+          title: { label: 'title', messages: { required: { text: 'have {n, plural, one {x}}' } } },
+        },
       },
     ],
     mended: { texts: [{ locale: 'en', fields: label, messages: { required: 'x' } }] },
@@ -107,7 +121,13 @@ const cases: Case[] = [
     fields: { title: { maxLength: 3 } },
     texts: [{ locale: 'en', fields: label, messages: { maxLength: '{label}:{maxx}' } }],
     mended: {
-      texts: [{ locale: 'en', fields: label, messages: { maxLength: '{label_genitive}:{max}{actual}{value}{nested}' } }],
+      texts: [
+        {
+          locale: 'en',
+          fields: label,
+          messages: { maxLength: '{label_genitive}:{max}{actual}{value}{nested}' },
+        },
+      ],
     },
   },
   {
@@ -117,7 +137,13 @@ const cases: Case[] = [
     offset: 0,
     says: 'There is no argument {targets_number} for title',
     fields: { title: { required: true }, 'targets[*]': { required: true } },
-    texts: [{ locale: 'en', fields: { ...label, 'targets[*]': { label: 'x' } }, messages: { required: '{targets_number}' } }],
+    texts: [
+      {
+        locale: 'en',
+        fields: { ...label, 'targets[*]': { label: 'x' } },
+        messages: { required: '{targets_number}' },
+      },
+    ],
     mended: { fields: { 'targets[*]': { required: true } } },
   },
   {
@@ -127,9 +153,23 @@ const cases: Case[] = [
     offset: 0,
     says: 'On offer: count, fields.',
     fields: required,
-    texts: [{ locale: 'en', fields: label, messages: { required: 'x' }, problems: { 'invalid-fields': { title: '{number}' } } }],
+    texts: [
+      {
+        locale: 'en',
+        fields: label,
+        messages: { required: 'x' },
+        problems: { 'invalid-fields': { title: '{number}' } },
+      },
+    ],
     mended: {
-      texts: [{ locale: 'en', fields: label, messages: { required: 'x' }, problems: { 'invalid-fields': { title: '{count}' } } }],
+      texts: [
+        {
+          locale: 'en',
+          fields: label,
+          messages: { required: 'x' },
+          problems: { 'invalid-fields': { title: '{count}' } },
+        },
+      ],
     },
   },
   {
@@ -192,30 +232,43 @@ const cases: Case[] = [
     at: ['0.json', 'fields', 'title', 'lable'],
     says: 'A field has no key "lable" (did you mean "label"?).',
     fields: required,
-    texts: [{ locale: 'en', messages: { required: 'x' }, fields: { title: { lable: 'x', label: 'x' } } }],
+    texts: [
+      { locale: 'en', messages: { required: 'x' }, fields: { title: { lable: 'x', label: 'x' } } },
+    ],
     mended: { texts: [{ locale: 'en', messages: { required: 'x' }, fields: label }] },
   },
 ];
 
 /** What a form asks without saying it: an object at the body, a list at `targets`. */
-const implied = [{ locale: 'en', messages: { type: 'x' }, fields: { '': { label: 'body' }, targets: { label: 'targets' } } }];
+const implied = [
+  {
+    locale: 'en',
+    messages: { type: 'x' },
+    fields: { '': { label: 'body' }, targets: { label: 'targets' } },
+  },
+];
 
 describe('findings', () => {
-  test.each(cases)('$kind: $says', ({ kind, severity, at, offset, says, fields, texts, mended }) => {
-    const { findings } = new World({ forms: fieldsOf(fields), texts, starters: implied }).check();
-    const found = findings.filter((finding) => finding.kind === kind);
-    expect(found).toHaveLength(1);
-    const [file, ...keys] = at;
-    expect(found[0]).toMatchObject({
-      severity,
-      message: expect.stringContaining(says),
-      spot: { file, keys, ...(offset === undefined ? {} : { offset }) },
-    });
-    const twin = new World({
-      forms: fieldsOf(mended.fields ?? fields), texts: mended.texts ?? texts, starters: implied,
-    }).check();
-    expect(twin.findings.filter((finding) => finding.kind === kind)).toEqual([]);
-  });
+  test.each(cases)(
+    '$kind: $says',
+    ({ kind, severity, at, offset, says, fields, texts, mended }) => {
+      const { findings } = new World({ forms: fieldsOf(fields), texts, starters: implied }).check();
+      const found = findings.filter((finding) => finding.kind === kind);
+      expect(found).toHaveLength(1);
+      const [file, ...keys] = at;
+      expect(found[0]).toMatchObject({
+        severity,
+        message: expect.stringContaining(says),
+        spot: { file, keys, ...(offset === undefined ? {} : { offset }) },
+      });
+      const twin = new World({
+        forms: fieldsOf(mended.fields ?? fields),
+        texts: mended.texts ?? texts,
+        starters: implied,
+      }).check();
+      expect(twin.findings.filter((finding) => finding.kind === kind)).toEqual([]);
+    },
+  );
 });
 
 test('wrong parts of a sheet are named one by one, and the rest is read', () => {
@@ -225,11 +278,23 @@ test('wrong parts of a sheet are named one by one, and the rest is read', () => 
       a: {
         request: 'proposals',
         feilds: {},
-        fields: { 'x[': {}, title: { maxLength: -1, minimum: { mn: 1 }, required: 'yes', optional: 'no' }, lead: 3 },
+        fields: {
+          'x[': {},
+          title: { maxLength: -1, minimum: { mn: 1 }, required: 'yes', optional: 'no' },
+          lead: 3,
+        },
       },
       b: {
         fields: {
-          title: { type: 'text', format: 'mail', pattern: '(', enum: [], earliest: 'soon', repeats: 'a..', required: true },
+          title: {
+            type: 'text',
+            format: 'mail',
+            pattern: '(',
+            enum: [],
+            earliest: 'soon',
+            repeats: 'a..',
+            required: true,
+          },
           nights: {
             maximum: { max: 3, as: 'required', onlyIf: 3 },
             external: { minimum: true, fits: 3, 'fits well': true, 'fits-well': true },
@@ -271,7 +336,10 @@ describe('coverage', () => {
   const world = new World({
     forms: fieldsOf({
       title: { required: true, maxLength: 3, minLength: 1 },
-      nights: { maximum: [{ max: 3 }, { max: 2 }, { max: 1, as: 'few' }], external: { fits: true } },
+      nights: {
+        maximum: [{ max: 3 }, { max: 2 }, { max: 1, as: 'few' }],
+        external: { fits: true },
+      },
     }),
     texts: [
       { locale: 'de', messages: { required: 'x' } },

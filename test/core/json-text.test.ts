@@ -2,19 +2,37 @@ import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { parse } from 'jsonc-parser';
 import { setTexts } from '../../src/workspace/editing/many-texts.js';
-import { renameIn, removeIn, reorderIn, setIn, setRawIn } from '../../src/workspace/documents/json-text.js';
+import {
+  renameIn,
+  removeIn,
+  reorderIn,
+  setIn,
+  setRawIn,
+} from '../../src/workspace/documents/json-text.js';
 
 const value = fc.letrec((tie) => ({
   leaf: fc.oneof(fc.string({ unit: 'binary' }), fc.integer(), fc.boolean()),
-  object: fc.dictionary(fc.string({ maxLength: 4 }), fc.oneof({ depthSize: 'small' }, tie('leaf'), tie('object')), {
-    maxKeys: 4,
-    noNullPrototype: true,
-  }),
+  object: fc.dictionary(
+    fc.string({ maxLength: 4 }),
+    fc.oneof({ depthSize: 'small' }, tie('leaf'), tie('object')),
+    {
+      maxKeys: 4,
+      noNullPrototype: true,
+    },
+  ),
 })).object;
 
-/** The same content laid out in some way: on one line or many, with tabs or blanks, LF or CR LF, and comments. */
+/**
+ * The same content laid out in some way: on one line or many, with tabs or blanks, LF or CR LF, and
+ * comments.
+ */
 const laidOut = fc
-  .record({ value, indent: fc.constantFrom('', '  ', '    ', '\t'), crlf: fc.boolean(), comment: fc.boolean() })
+  .record({
+    value,
+    indent: fc.constantFrom('', '  ', '    ', '\t'),
+    crlf: fc.boolean(),
+    comment: fc.boolean(),
+  })
   .map((one) => {
     const plain = JSON.stringify(one.value, undefined, one.indent);
     const noted = one.comment ? `// what it is\n${plain} /* the end */\n` : plain;
@@ -24,7 +42,10 @@ const laidOut = fc
 const read = (text: string): unknown => parse(text, [], { allowTrailingComma: true });
 const keysOf = (root: unknown): string[][] =>
   typeof root === 'object' && root !== null
-    ? Object.entries(root).flatMap(([key, inner]) => [[key], ...keysOf(inner).map((rest) => [key, ...rest])])
+    ? Object.entries(root).flatMap(([key, inner]) => [
+        [key],
+        ...keysOf(inner).map((rest) => [key, ...rest]),
+      ])
     : [];
 
 describe('a JSON file edited in place', () => {
@@ -53,7 +74,10 @@ describe('a JSON file edited in place', () => {
         const without = structuredClone(root);
         const parent = keys
           .slice(0, -1)
-          .reduce<Record<string, unknown>>((inner, key) => inner[key] as Record<string, unknown>, without);
+          .reduce<Record<string, unknown>>(
+            (inner, key) => inner[key] as Record<string, unknown>,
+            without,
+          );
         const [last = ''] = keys.slice(-1);
         const held = parent[last];
         Reflect.deleteProperty(parent, last);
@@ -64,24 +88,33 @@ describe('a JSON file edited in place', () => {
         const order = Object.keys(root).reverse();
         const reordered = reorderIn(text, [], order);
         expect(read(reordered)).toEqual(root);
-        expect(Object.keys(read(reordered) as object)).toEqual(Object.keys(Object.fromEntries(order.map((key) => [key, 1]))));
+        expect(Object.keys(read(reordered) as object)).toEqual(
+          Object.keys(Object.fromEntries(order.map((key) => [key, 1]))),
+        );
       }),
     );
   });
 
-  const catalog = '{\r\n\t"locale": "de", // German\r\n\t"messages": {\r\n\t\t"required": "x" // the first\r\n\t},\r\n}\r\n';
+  const catalog =
+    '{\r\n\t"locale": "de", // German\r\n\t"messages": {\r\n\t\t"required": "x" // the first\r\n\t},\r\n}\r\n';
   test.each([
     [
       'a remark behind the last member stays on its line',
       setIn(catalog, ['messages', 'b'], 'y'),
-      catalog.replace('"x" //', '"x", //').replace('the first\r\n', 'the first\r\n\t\t"b": "y"\r\n'),
+      catalog
+        .replace('"x" //', '"x", //')
+        .replace('the first\r\n', 'the first\r\n\t\t"b": "y"\r\n'),
     ],
     [
       'a section is begun on lines of its own',
       setIn('{\n  "locale": "de"\n}\n', ['fields', 'a', 'label'], 'A'),
       '{\n  "locale": "de",\n  "fields": {\n    "a": { "label": "A" }\n  }\n}\n',
     ],
-    ['a comma at the end stays one', setIn(catalog, ['form'], 'f'), catalog.replace('\t},\r\n}', '\t},\r\n\t"form": "f",\r\n}')],
+    [
+      'a comma at the end stays one',
+      setIn(catalog, ['form'], 'f'),
+      catalog.replace('\t},\r\n}', '\t},\r\n\t"form": "f",\r\n}'),
+    ],
     [
       'neighbours on one line get one more on it',
       setIn('{ "a": { "label": "A" } }', ['a', 'x'], '1'),
@@ -94,7 +127,12 @@ describe('a JSON file edited in place', () => {
     ],
     [
       'objects that are left empty go, up to the section',
-      removeIn('{\n  "fields": {\n    "a": { "messages": { "x": "y" } }\n  }\n}', ['fields', 'a', 'messages', 'x']),
+      removeIn('{\n  "fields": {\n    "a": { "messages": { "x": "y" } }\n  }\n}', [
+        'fields',
+        'a',
+        'messages',
+        'x',
+      ]),
       '{\n  "fields": {}\n}',
     ],
     [
@@ -119,26 +157,35 @@ test('many texts at once are what they are one by one, and all else stays to the
 `;
   const keys = [
     ['messages', 'a'],
-      ['messages', 'b'],
-      ['messages', '__proto__'],
-      ['problems', 'p', 'title'],
-      ['problems', 'p', 'detail'],
+    ['messages', 'b'],
+    ['messages', '__proto__'],
+    ['problems', 'p', 'title'],
+    ['problems', 'p', 'detail'],
     ['fields', 'x', 'messages', 'm'],
-      ['fields', 'x', 'messages', 'n'],
-      ['fields', 'z', 'label'],
-      ['fields', 'z', 'choices', '1'],
+    ['fields', 'x', 'messages', 'n'],
+    ['fields', 'z', 'label'],
+    ['fields', 'z', 'choices', '1'],
     ['fields', 'y', 'label'],
-      ['fields', 'x', 'label', 'genitive'],
-      ['fields', 'x', 'label'],
-      ['fields', 'w', 'label', 'genitive'],
+    ['fields', 'x', 'label', 'genitive'],
+    ['fields', 'x', 'label'],
+    ['fields', 'w', 'label', 'genitive'],
   ];
-  const item = fc.record({ at: fc.nat(keys.length - 1), text: fc.string(), note: fc.option(fc.string(), { nil: undefined }) });
+  const item = fc.record({
+    at: fc.nat(keys.length - 1),
+    text: fc.string(),
+    note: fc.option(fc.string(), { nil: undefined }),
+  });
   fc.assert(
     fc.property(fc.array(item, { maxLength: 20 }), fc.boolean(), (chosen, windows) => {
       const text = windows ? file.replaceAll('\n', '\r\n') : file;
       const items = chosen.map(({ at, text: value, note }) => {
         const path = keys[at] ?? [];
-        return { keys: path, inside: path[2] === 'label' && path.length === 4 ? 3 : undefined, text: value, note };
+        return {
+          keys: path,
+          inside: path[2] === 'label' && path.length === 4 ? 3 : undefined,
+          text: value,
+          note,
+        };
       });
       const atOnce = setTexts(text, items);
       const oneByOne = items.reduce((now, one) => setTexts(now, [one]), text);

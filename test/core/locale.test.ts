@@ -35,7 +35,9 @@ describe('language tags', () => {
   });
 
   test('run from the left or from the right', () => {
-    const directions = ['en', 'ar', 'he', 'az-Arab', 'az', 'ur', 'ja', 'uz-Latn'].map((tag) => directionOf(parseLocale(tag)));
+    const directions = ['en', 'ar', 'he', 'az-Arab', 'az', 'ur', 'ja', 'uz-Latn'].map((tag) =>
+      directionOf(parseLocale(tag)),
+    );
     expect(directions).toEqual(['ltr', 'rtl', 'rtl', 'rtl', 'ltr', 'rtl', 'ltr', 'ltr']);
   });
 });
@@ -57,7 +59,8 @@ test.each([
 
 describe('chains', () => {
   const then = new Map([[parseLocale('pt-AO'), [parseLocale('pt-PT'), parseLocale('pt')]]]);
-  const chain = (tag: string): readonly string[] => chainOf(parseLocale(tag), { original: parseLocale('en'), fallbacks: then });
+  const chain = (tag: string): readonly string[] =>
+    chainOf(parseLocale(tag), { original: parseLocale('en'), fallbacks: then });
 
   test.each([
     ['de-AT', ['de-AT', 'de', 'en']],

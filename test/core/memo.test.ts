@@ -16,7 +16,11 @@ describe('what is remembered', () => {
   test('is bounded over all memos of a room, in number and in length', () => {
     const room = new Room(2000);
     const memos = [new Memo<number>(room), new Memo<number>(room)];
-    const kept = (): number => memos.reduce((sum, memo) => sum + keys.filter((key) => memo.get(key) !== undefined).length, 0);
+    const kept = (): number =>
+      memos.reduce(
+        (sum, memo) => sum + keys.filter((key) => memo.get(key) !== undefined).length,
+        0,
+      );
     const keys = Array.from({ length: 500 }, (_, at) => `key ${at}`);
     let most = 0;
     for (const [at, key] of keys.entries()) {
@@ -32,12 +36,16 @@ describe('what is remembered', () => {
   test('under keys that other values never have', () => {
     const value = fc.oneof(fc.string(), fc.constant(undefined), fc.nat());
     fc.assert(
-      fc.property(fc.array(value, { maxLength: 4 }), fc.array(value, { maxLength: 4 }), (one, other) => {
-        const same =
-          JSON.stringify(one.map((each) => (each === undefined ? null : String(each)))) ===
-          JSON.stringify(other.map((each) => (each === undefined ? null : String(each))));
-        expect(keyOf(...one) === keyOf(...other)).toBe(same);
-      }),
+      fc.property(
+        fc.array(value, { maxLength: 4 }),
+        fc.array(value, { maxLength: 4 }),
+        (one, other) => {
+          const same =
+            JSON.stringify(one.map((each) => (each === undefined ? null : String(each)))) ===
+            JSON.stringify(other.map((each) => (each === undefined ? null : String(each))));
+          expect(keyOf(...one) === keyOf(...other)).toBe(same);
+        },
+      ),
     );
   });
 
@@ -79,7 +87,12 @@ describe('what is remembered', () => {
           {
             form: 'observing-proposal',
             violations: [
-              { path: `targets[${at}].name${'.x'.repeat(at % 30)}`, rule: `rule-${at}`, as: `as-${at}`, params: { n: at } },
+              {
+                path: `targets[${at}].name${'.x'.repeat(at % 30)}`,
+                rule: `rule-${at}`,
+                as: `as-${at}`,
+                params: { n: at },
+              },
             ],
           },
           { acceptLanguage: `de-${'abcdefgh'.slice(0, 5)}${at % 1000}` },
@@ -144,7 +157,9 @@ describe('whatever a client sends as a language', () => {
     fc.assert(
       fc.property(fc.array(tag, { maxLength: 6 }), (tags) => {
         const spoken = ['en', 'de'].map((one) => parseLocale(one));
-        expect(['en', 'de', 'en-XA', 'en-XB', 'ar-XB']).toContain(localeForHeader(tags.join(', '), spoken, spoken[0] as never));
+        expect(['en', 'de', 'en-XA', 'en-XB', 'ar-XB']).toContain(
+          localeForHeader(tags.join(', '), spoken, spoken[0] as never),
+        );
       }),
     );
   });

@@ -5,7 +5,8 @@ import { compileMessage } from '../../src/core/message/compile.js';
 import { formattersOf } from '../../src/core/message/formatters.js';
 import { MessageSyntaxError } from '../../src/core/message/syntax-error.js';
 
-const say = (text: string, args: Record<string, unknown> = {}, locale = 'en'): string => compileMessage(text, locale)(args);
+const say = (text: string, args: Record<string, unknown> = {}, locale = 'en'): string =>
+  compileMessage(text, locale)(args);
 /** Intl writes several kinds of narrow and unbreakable spaces. */
 const plain = (text: string): string => text.replace(/[\u00a0\u202f\u2009]/g, ' ');
 
@@ -54,7 +55,9 @@ describe('numbers', () => {
   test('texts that are numbers count as numbers, big ones keep their digits, others stay as they are', () => {
     expect(say('{n, number} {n, plural, one {one} other {other}}', { n: '1' })).toBe('1 one');
     expect(say('{n}', { n: 12345678901234567890n })).toBe('12,345,678,901,234,567,890');
-    expect(say('{n, number} {n, plural, one {one} other {# other}}', { n: 'many' })).toBe('many many other');
+    expect(say('{n, number} {n, plural, one {one} other {# other}}', { n: 'many' })).toBe(
+      'many many other',
+    );
   });
 });
 
@@ -78,7 +81,9 @@ test('small whole numbers, which take a short way in many languages, are written
     'my',
   ]) {
     const { bare, standard } = formattersOf(parseLocale(locale));
-    const format = new Intl.NumberFormat(locale, { useGrouping: 'always' } as unknown as Intl.NumberFormatOptions);
+    const format = new Intl.NumberFormat(locale, {
+      useGrouping: 'always',
+    } as unknown as Intl.NumberFormatOptions);
     const numbers = [...Array(1100).keys(), 3600, 9999, 10_000, 123_456, 999_999, 1_000_000];
     const written = numbers.map((n) => format.format(n));
     expect([locale, numbers.map(bare), numbers.map(standard)]).toEqual([locale, written, written]);
@@ -90,9 +95,24 @@ test('steps of a way are joined as Intl joins the first two of many, also where 
     'bg ca cs cy da de el en es et eu fi fr ga he hr hu id is it ja ko lt lv nb nl nn pl pt ro ru sk sl sv tr uk vi zh'.split(
       ' ',
     );
-  for (const locale of [...languages, 'en-GB', 'en-US', 'es-MX', 'de-CH', 'fr-CA', 'pt-PT', 'zh-Hant', 'fa']) {
-    const parts = new Intl.ListFormat(locale, { type: 'conjunction', style: 'long' }).formatToParts(['1', '2', '3', '4']);
-    expect([locale, formattersOf(parseLocale(locale)).trail(['a', 'b'])]).toEqual([locale, `a${parts[1]?.value ?? ''}b`]);
+  for (const locale of [
+    ...languages,
+    'en-GB',
+    'en-US',
+    'es-MX',
+    'de-CH',
+    'fr-CA',
+    'pt-PT',
+    'zh-Hant',
+    'fa',
+  ]) {
+    const parts = new Intl.ListFormat(locale, { type: 'conjunction', style: 'long' }).formatToParts(
+      ['1', '2', '3', '4'],
+    );
+    expect([locale, formattersOf(parseLocale(locale)).trail(['a', 'b'])]).toEqual([
+      locale,
+      `a${parts[1]?.value ?? ''}b`,
+    ]);
   }
 });
 
@@ -122,45 +142,62 @@ describe('dates and times', () => {
 });
 
 describe('plural categories', () => {
-  // CLDR's own samples: `1, 21, 31, … @decimal 0.1~0.4`; only what can be written as a number is taken.
-  const rules = plurals.supplemental['plurals-type-cardinal'] as Record<string, Record<string, string>>;
+  // CLDR's own samples: `1, 21, 31, … @decimal 0.1~0.4`; only what can be written as a number is
+  // taken.
+  const rules = plurals.supplemental['plurals-type-cardinal'] as Record<
+    string,
+    Record<string, string>
+  >;
   const samples = (rule: string): string[] =>
     [...rule.matchAll(/@(?:integer|decimal)([^@]*)/g)]
       .flatMap(([, list = '']) => list.split(','))
       .map((one) => one.trim().split('~')[0] ?? '')
       .filter((one) => /^\d+(\.\d*[1-9])?$/.test(one));
 
-  test.each(['en', 'de', 'fr', 'pl', 'ru', 'cs', 'sl', 'lt', 'cy', 'ga', 'ar', 'he', 'ja'])('%s', (locale) => {
-    const categories = ['zero', 'one', 'two', 'few', 'many', 'other'];
-    const category = compileMessage(`{n, plural, ${categories.map((one) => `${one} {${one}}`).join(' ')}}`, locale);
-    let tried = 0;
-    for (const [name, rule] of Object.entries(rules[locale] ?? {})) {
-      for (const sample of samples(rule)) {
-        tried += 1;
-        expect([locale, sample, category({ n: Number(sample) })]).toEqual([
-          locale,
-          sample,
-          name.replace('pluralRule-count-', ''),
-        ]);
-        // CLDR's rules look at the absolute value (UTS 35, part 3, section 5.1.1).
-        if (sample !== '0') expect(category({ n: -Number(sample) })).toBe(name.replace('pluralRule-count-', ''));
+  test.each(['en', 'de', 'fr', 'pl', 'ru', 'cs', 'sl', 'lt', 'cy', 'ga', 'ar', 'he', 'ja'])(
+    '%s',
+    (locale) => {
+      const categories = ['zero', 'one', 'two', 'few', 'many', 'other'];
+      const category = compileMessage(
+        `{n, plural, ${categories.map((one) => `${one} {${one}}`).join(' ')}}`,
+        locale,
+      );
+      let tried = 0;
+      for (const [name, rule] of Object.entries(rules[locale] ?? {})) {
+        for (const sample of samples(rule)) {
+          tried += 1;
+          expect([locale, sample, category({ n: Number(sample) })]).toEqual([
+            locale,
+            sample,
+            name.replace('pluralRule-count-', ''),
+          ]);
+          // CLDR's rules look at the absolute value (UTS 35, part 3, section 5.1.1).
+          if (sample !== '0')
+            expect(category({ n: -Number(sample) })).toBe(name.replace('pluralRule-count-', ''));
+        }
       }
-    }
-    expect(tried).toBeGreaterThan(5);
-  });
+      expect(tried).toBeGreaterThan(5);
+    },
+  );
 });
 
 describe('arguments', () => {
   test('a missing one prints its name in braces, whatever it was to be', () => {
-    expect(say('{a} {b, number} {c, date} {d, plural, one {1} other {#!}} {e, select, x {x} other {o}} {constructor}')).toBe(
-      '{a} {b} {c} {d}! o {constructor}',
-    );
+    expect(
+      say(
+        '{a} {b, number} {c, date} {d, plural, one {1} other {#!}} {e, select, x {x} other {o}} {constructor}',
+      ),
+    ).toBe('{a} {b} {c} {d}! o {constructor}');
     expect(say('{a}', { a: null })).toBe('{a}');
   });
 
   test('lists, truth values and objects have a plain form', () => {
-    expect(say('{a}; {b}; {c}', { a: ['x', 'y', 'z'], b: true, c: { k: 1 } }, 'de')).toBe('x, y und z; true; {"k":1}');
-    expect(say('{b, select, true {on} other {off}}{n, select, 1 {!} other {?}}', { b: true, n: 1 })).toBe('on!');
+    expect(say('{a}; {b}; {c}', { a: ['x', 'y', 'z'], b: true, c: { k: 1 } }, 'de')).toBe(
+      'x, y und z; true; {"k":1}',
+    );
+    expect(
+      say('{b, select, true {on} other {off}}{n, select, 1 {!} other {?}}', { b: true, n: 1 }),
+    ).toBe('on!');
   });
 
   test('texts that run the other way are isolated where that is asked for', () => {
@@ -179,11 +216,22 @@ describe('arguments', () => {
 
 test('a unit is the one that is named, or refused', () => {
   expect(say('{n, number, ::measure-unit/length-mile-scandinavian}', { n: 2 })).toBe('2 smi');
-  expect(say('{n, number, ::unit/fluid-ounce unit-width-full-name}', { n: 2 })).toBe('2 fluid ounces');
-  expect(say('{n, number, ::measure-unit/length-meter per-measure-unit/duration-second}', { n: 2 })).toBe('2 m/s');
+  expect(say('{n, number, ::unit/fluid-ounce unit-width-full-name}', { n: 2 })).toBe(
+    '2 fluid ounces',
+  );
+  expect(
+    say('{n, number, ::measure-unit/length-meter per-measure-unit/duration-second}', { n: 2 }),
+  ).toBe('2 m/s');
   for (const unit of [
-    'unit/square-meter', 'unit/cubic-meter', 'unit/kilowatt-hour', 'unit/light-year', 'unit/nautical-mile',
-    'unit/length-kilometer', 'measure-unit/meter', 'measure-unit/mass-meter', 'measure-unit/area-square-meter',
+    'unit/square-meter',
+    'unit/cubic-meter',
+    'unit/kilowatt-hour',
+    'unit/light-year',
+    'unit/nautical-mile',
+    'unit/length-kilometer',
+    'measure-unit/meter',
+    'measure-unit/mass-meter',
+    'measure-unit/area-square-meter',
   ])
     expect(() => compileMessage(`{n, number, ::${unit}}`, 'en')).toThrow(MessageSyntaxError);
 });

@@ -10,7 +10,8 @@ import { argumentValues, messageText } from '../support/arbitraries.js';
 const say = (text: string, args = {}, locale = 'en'): string => compileMessage(text, locale)(args);
 
 describe('what ICU documents of the syntax', () => {
-  // Quoting, by the class documentation of MessageFormat and MessagePattern (apostrophe mode DOUBLE_OPTIONAL).
+  // Quoting, by the class documentation of MessageFormat and MessagePattern (apostrophe mode
+  // DOUBLE_OPTIONAL).
   test.each([
     ["This isn't hard", "This isn't hard"],
     ["This '{isn''t}' obvious", "This {isn't} obvious"],
@@ -60,7 +61,9 @@ describe('what ICU documents of the syntax', () => {
     [11, '11th'],
     [23, '23rd'],
   ])('selectordinal: %i is %s', (n, expected) => {
-    expect(say('{n, selectordinal, one {#st} two {#nd} few {#rd} other {#th}}', { n })).toBe(expected);
+    expect(say('{n, selectordinal, one {#st} two {#nd} few {#rd} other {#th}}', { n })).toBe(
+      expected,
+    );
   });
 });
 
@@ -104,13 +107,17 @@ describe('what is refused, with its place and a remedy', () => {
   ])('%s', (text, offset, words) => {
     const failing = (): unknown => parseMessage(text);
     expect(failing).toThrow(MessageSyntaxError);
-    expect(failing).toThrow(expect.objectContaining({ offset, message: expect.stringContaining(words) }));
+    expect(failing).toThrow(
+      expect.objectContaining({ offset, message: expect.stringContaining(words) }),
+    );
   });
 
   test('messages nested too deep are an error, not a broken stack', () => {
-    const nested = (levels: number): string => '{n, select, other {'.repeat(levels) + 'x' + '}}'.repeat(levels);
+    const nested = (levels: number): string =>
+      '{n, select, other {'.repeat(levels) + 'x' + '}}'.repeat(levels);
     expect(say(nested(DEEPEST), { n: 1 })).toBe('x');
-    for (const levels of [DEEPEST + 1, 500, 900]) expect(() => parseMessage(nested(levels))).toThrow('stand in one another');
+    for (const levels of [DEEPEST + 1, 500, 900])
+      expect(() => parseMessage(nested(levels))).toThrow('stand in one another');
     expect(() => parseMessage('{n, number, ' + '{'.repeat(100_000))).toThrow(MessageSyntaxError);
   });
 });
@@ -171,11 +178,19 @@ describe('any text', () => {
   test('what nobody reads is refused: size, arguments, numbers without end, styles that cannot be written', () => {
     expect(() => parseMessage('x'.repeat(LONGEST + 1))).toThrow('longer than 20000 characters');
     const many = Array.from({ length: 8000 }, (_, at) => `{a${at}}`).join('');
-    expect(() => parseMessage(many.slice(0, 15_000).replace(/\{[^}]*$/, ''))).toThrow('more than 100 arguments');
-    expect(() => parseMessage('{n, plural, offset:1e400 other {#}}')).toThrow('is too large a number');
-    expect(() => parseMessage('{n, plural, =1e999 {x} other {#}}')).toThrow('is too large a number');
+    expect(() => parseMessage(many.slice(0, 15_000).replace(/\{[^}]*$/, ''))).toThrow(
+      'more than 100 arguments',
+    );
+    expect(() => parseMessage('{n, plural, offset:1e400 other {#}}')).toThrow(
+      'is too large a number',
+    );
+    expect(() => parseMessage('{n, plural, =1e999 {x} other {#}}')).toThrow(
+      'is too large a number',
+    );
     expect(() => parseMessage(`{max, number, ::${'@'.repeat(25)}}`)).toThrow('cannot be written');
-    expect(() => parseMessage('{max, number, ::precision-increment/5 @@}')).toThrow('say the same thing');
+    expect(() => parseMessage('{max, number, ::precision-increment/5 @@}')).toThrow(
+      'say the same thing',
+    );
   });
 
   test('it is formatted whatever the arguments are', () => {

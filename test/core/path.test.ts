@@ -11,7 +11,12 @@ import {
   printPath,
   type Pattern,
 } from '../../src/core/path/path.js';
-import { parsePointer, PointerSyntaxError, toFragment, toPointer } from '../../src/core/path/pointer.js';
+import {
+  parsePointer,
+  PointerSyntaxError,
+  toFragment,
+  toPointer,
+} from '../../src/core/path/pointer.js';
 import { enclosingElements, lastWord, placesOn } from '../../src/core/path/places.js';
 import { PatternTrie } from '../../src/core/path/trie.js';
 import { narrowPath, narrowPattern, path, pattern } from '../support/arbitraries.js';
@@ -79,7 +84,8 @@ describe('paths and patterns', () => {
 });
 
 describe('JSON Pointers', () => {
-  // RFC 6901 section 5 and 6: a pointer, its fragment, and the path that it names in the section's document.
+  // RFC 6901 section 5 and 6: a pointer, its fragment, and the path that it names in the section's
+  // document.
   test.each([
     ['', '#', []],
     ['/foo', '#/foo', ['foo']],
@@ -107,9 +113,13 @@ describe('JSON Pointers', () => {
   test('a path comes back from its pointer, digits as places', () => {
     fc.assert(
       fc.property(path, (segments) => {
-        const asPlaces = segments.map((segment) => (/^(0|[1-9]\d{0,14})$/.test(String(segment)) ? Number(segment) : segment));
+        const asPlaces = segments.map((segment) =>
+          /^(0|[1-9]\d{0,14})$/.test(String(segment)) ? Number(segment) : segment,
+        );
         expect(parsePointer(toPointer(segments))).toEqual(asPlaces);
-        const wellFormed = asPlaces.map((segment) => (typeof segment === 'string' ? segment.toWellFormed() : segment));
+        const wellFormed = asPlaces.map((segment) =>
+          typeof segment === 'string' ? segment.toWellFormed() : segment,
+        );
         expect(parsePointer(toFragment(segments))).toEqual(wellFormed);
       }),
     );
@@ -171,11 +181,15 @@ describe('places', () => {
   ])('of %s', (concrete, declared, expected) => {
     const segments = parsePath(concrete);
     const places = placesOn(segments, declared === undefined ? undefined : parsePattern(declared));
-    expect(Object.fromEntries(places.map(({ argument, at }) => [argument, segments[at]]))).toEqual(expected);
+    expect(Object.fromEntries(places.map(({ argument, at }) => [argument, segments[at]]))).toEqual(
+      expected,
+    );
   });
 
   test('the elements around a value do not hold the value itself', () => {
-    expect(enclosingElements(parsePath('targets[2].exposures[0]')).map(printPath)).toEqual(['targets[2]']);
+    expect(enclosingElements(parsePath('targets[2].exposures[0]')).map(printPath)).toEqual([
+      'targets[2]',
+    ]);
     expect(enclosingElements([])).toEqual([]);
   });
 

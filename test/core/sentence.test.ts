@@ -25,8 +25,11 @@ const forms = {
 };
 
 /** A world in which one rule says one text. */
-const saying = (texts: Record<string, string>, more: Record<string, unknown> = {}, locale = 'en'): World =>
-  new World({ forms, texts: [{ locale, messages: texts, ...more }], original: locale });
+const saying = (
+  texts: Record<string, string>,
+  more: Record<string, unknown> = {},
+  locale = 'en',
+): World => new World({ forms, texts: [{ locale, messages: texts, ...more }], original: locale });
 
 describe('arguments', () => {
   test('of many choices a few are named, with how many there are', () => {
@@ -44,7 +47,10 @@ describe('arguments', () => {
       'targets[*].exposures[*].seconds': { label: 'time' },
     };
     const world = saying(
-      { minimum: '{place_start}|{place}|{label_start}|{targets_number}.{exposures_number}|{nested}|{min}' },
+      {
+        minimum:
+          '{place_start}|{place}|{label_start}|{targets_number}.{exposures_number}|{nested}|{min}',
+      },
       { fields },
     );
     expect(world.say({ path: 'targets[2].exposures[0].seconds', rule: 'minimum' }).text).toBe(
@@ -58,10 +64,17 @@ describe('arguments', () => {
 
   test('elements without a label are called after their array, fields after their last word', () => {
     const places = (required: string): World =>
-      saying({ minimum: '{place}: {label}', required }, { fields: { targets: { label: 'stars' } } });
+      saying(
+        { minimum: '{place}: {label}', required },
+        { fields: { targets: { label: 'stars' } } },
+      );
     const world = places('{label} {extras_key} ({nested})');
-    expect(world.say({ path: 'targets[2].exposures[0].seconds', rule: 'minimum' }).text).toBe('stars 3, exposures 1: seconds');
-    expect(world.say({ path: 'extras.lensCap', rule: 'required' }).text).toBe('lens cap lensCap (no)');
+    expect(world.say({ path: 'targets[2].exposures[0].seconds', rule: 'minimum' }).text).toBe(
+      'stars 3, exposures 1: seconds',
+    );
+    expect(world.say({ path: 'extras.lensCap', rule: 'required' }).text).toBe(
+      'lens cap lensCap (no)',
+    );
     const grid = places('{label} {grid_number}/{grid_number_2} ({nested})');
     expect(grid.say({ path: 'grid[0][4]', rule: 'required' }).text).toBe('grid 1 5 1/5 (yes)');
   });
@@ -69,24 +82,44 @@ describe('arguments', () => {
   test('the number of an element is never lost: where neither its label nor the message has it, it stands behind the label', () => {
     const fields = { 'targets[*]': { label: 'target' }, 'targets[0]': { label: 'main target' } };
     const world = saying(
-      { minimum: '{place_start}: {label}', maximum: 'Target {targets_number} ({place})', fits: '{label}?' },
+      {
+        minimum: '{place_start}: {label}',
+        maximum: 'Target {targets_number} ({place})',
+        fits: '{label}?',
+      },
       { fields },
     );
     const at = (path: string, rule: string): string => world.say({ path, rule }).text;
     expect(at('targets[2].exposures[0].seconds', 'minimum')).toBe('Target 3, exposures 1: seconds');
     expect(at('targets[2].magnitude', 'maximum')).toBe('Target 3 (target)');
-    expect(at('targets[0].exposures[0].seconds', 'minimum')).toBe('Main target, exposures 1: seconds');
-    expect(at('targets[3].exposures[0].seconds', 'unheard-of')).toBe('Target 4, exposures 1, seconds: unheard-of');
+    expect(at('targets[0].exposures[0].seconds', 'minimum')).toBe(
+      'Main target, exposures 1: seconds',
+    );
+    expect(at('targets[3].exposures[0].seconds', 'unheard-of')).toBe(
+      'Target 4, exposures 1, seconds: unheard-of',
+    );
     expect(at('targets[3]', 'fits')).toBe('target 4?');
   });
 
   test('what asks for an argument that nobody gave is passed over, and the caller is told', () => {
     const told: string[] = [];
     const forms = {
-      plan: { fields: { 'parts[*]': { external: { night: { hours: 6.5, unit: { constant: 'h' } } }, maxLength: 9 } } },
+      plan: {
+        fields: {
+          'parts[*]': {
+            external: { night: { hours: 6.5, unit: { constant: 'h' } } },
+            maxLength: 9,
+          },
+        },
+      },
     };
     const fields = {
-      'parts[*]': { messages: { night: 'Needs {hours, plural, other {#}} {unit}.', maxLength: '{label}: {oops}' } },
+      'parts[*]': {
+        messages: {
+          night: 'Needs {hours, plural, other {#}} {unit}.',
+          maxLength: '{label}: {oops}',
+        },
+      },
     };
     const messages = {
       night: 'Longer than the night ({unit}).',
@@ -94,7 +127,9 @@ describe('arguments', () => {
     };
     const world = new World({
       forms,
-      texts: [{ locale: 'en', messages, fields, problems: { 'invalid-fields': { title: '{gone}' } } }],
+      texts: [
+        { locale: 'en', messages, fields, problems: { 'invalid-fields': { title: '{gone}' } } },
+      ],
       warn: ({ message }) => told.push(message),
     });
     const say = (rule: string, params?: Record<string, unknown>): string =>
@@ -104,12 +139,19 @@ describe('arguments', () => {
     expect(say('night')).toBe('Longer than the night (h).');
     expect(say('maxLength')).toBe('At most 9');
     expect(say('maxLength', { why: 'a' })).toBe('Parts 2: maxLength');
-    expect(told.map((one) => /\{(\w+)\}/.exec(one)?.[1])).toEqual(['hours', 'oops', 'oops', 'gone']);
+    expect(told.map((one) => /\{(\w+)\}/.exec(one)?.[1])).toEqual([
+      'hours',
+      'oops',
+      'oops',
+      'gone',
+    ]);
   });
 
   test('grammatical forms and the gender of a label, and of the other field', () => {
     const fields = {
-      firstNight: { label: { text: 'erste Nacht', gender: 'feminine', dative: 'der ersten Nacht' } },
+      firstNight: {
+        label: { text: 'erste Nacht', gender: 'feminine', dative: 'der ersten Nacht' },
+      },
       lastNight: { label: { text: 'letzte Nacht' } },
     };
     const world = saying(
@@ -120,7 +162,9 @@ describe('arguments', () => {
       { fields },
       'de',
     );
-    expect(world.say({ path: 'lastNight', rule: 'earliest' }, 'de').text).toBe('other|letzte Nacht|der ersten Nacht|sie|field');
+    expect(world.say({ path: 'lastNight', rule: 'earliest' }, 'de').text).toBe(
+      'other|letzte Nacht|der ersten Nacht|sie|field',
+    );
   });
 
   test('bounds: a value, a field, today; another field in the same element', () => {
@@ -128,14 +172,26 @@ describe('arguments', () => {
       { earliest: '{bound} {limit, date, long} {exclusive}', maximum: '{bound} {counterpart}' },
       { fields: { 'targets[*].limit': { label: 'limit of target {targets_number}' } } },
     );
-    expect(world.say({ path: 'firstNight', rule: 'earliest' }).text).toBe('value February 1, 2027 no');
-    expect(world.say({ path: 'firstNight', rule: 'earliest', params: { limit: 'today', exclusive: true } }).text).toBe(
-      'today today yes',
+    expect(world.say({ path: 'firstNight', rule: 'earliest' }).text).toBe(
+      'value February 1, 2027 no',
     );
-    expect(world.say({ path: 'targets[3].exposures[0].seconds', rule: 'maximum' }).text).toBe('field limit of target 4');
-    expect(world.say({ path: 'targets[3].exposures[0].seconds', rule: 'maximum', params: { counterpart: 'title' } }).text).toBe(
-      'field title',
+    expect(
+      world.say({
+        path: 'firstNight',
+        rule: 'earliest',
+        params: { limit: 'today', exclusive: true },
+      }).text,
+    ).toBe('today today yes');
+    expect(world.say({ path: 'targets[3].exposures[0].seconds', rule: 'maximum' }).text).toBe(
+      'field limit of target 4',
     );
+    expect(
+      world.say({
+        path: 'targets[3].exposures[0].seconds',
+        rule: 'maximum',
+        params: { counterpart: 'title' },
+      }).text,
+    ).toBe('field title');
   });
 
   test('keys for select, lists of choices by their names, external parameters', () => {
@@ -150,12 +206,18 @@ describe('arguments', () => {
       { fields: { 'targets[*].filter': { choices: { ha: 'H-alpha' } } } },
     );
     expect(world.say({ path: 'targets[0].filter', rule: 'type' }).text).toBe('string');
-    expect(world.say({ path: 'account', rule: 'type', params: { expected: ['string', 'object'] } }).text).toBe('several');
+    expect(
+      world.say({ path: 'account', rule: 'type', params: { expected: ['string', 'object'] } }).text,
+    ).toBe('several');
     expect(world.say({ path: 'firstNight', rule: 'format' }).text).toBe('date_time');
     expect(world.say({ path: 'targets[0].filter', rule: 'enum' }).text).toBe('H-alpha or “o3”');
-    expect(world.say({ path: 'targets[0].plan', rule: 'fits', params: { hours: 7, why: ['rain', 'wind'] } }).text).toBe(
-      '7 h rain or wind',
-    );
+    expect(
+      world.say({
+        path: 'targets[0].plan',
+        rule: 'fits',
+        params: { hours: 7, why: ['rain', 'wind'] },
+      }).text,
+    ).toBe('7 h rain or wind');
   });
 
   test.each([
@@ -165,15 +227,30 @@ describe('arguments', () => {
     ['en', 'pH value', 'pH value'],
   ])('a sentence begins as %s writes it: %s', (locale, label, start) => {
     const texts = [{ locale, messages: { fits: '{label_start}!' }, fields: { title: { label } } }];
-    const world = new World({ texts, original: locale, forms: { form: { fields: { title: { external: { fits: {} } } } } } });
+    const world = new World({
+      texts,
+      original: locale,
+      forms: { form: { fields: { title: { external: { fits: {} } } } } },
+    });
     expect(world.say({ path: 'title', rule: 'fits' }, locale).text).toBe(`${start}!`);
   });
 
   test("the violation's parameters win over the form's, and `actual` is measured where it is not told", () => {
-    const world = saying({ maxLength: '{actual} of {max}', 'too-faint': '{max}', maximum: '{max}' });
-    expect(world.say({ path: 'title', rule: 'maxLength', value: 'a\u{1F52D}' }).text).toBe('2 of 120');
-    expect(world.say({ path: 'title', rule: 'maxLength', value: 'a', params: { max: 3, actual: 9 } }).text).toBe('9 of 3');
-    expect(world.say({ path: 'targets[0].magnitude', rule: 'maximum', as: 'too-faint' }).text).toBe('21');
+    const world = saying({
+      maxLength: '{actual} of {max}',
+      'too-faint': '{max}',
+      maximum: '{max}',
+    });
+    expect(world.say({ path: 'title', rule: 'maxLength', value: 'a\u{1F52D}' }).text).toBe(
+      '2 of 120',
+    );
+    expect(
+      world.say({ path: 'title', rule: 'maxLength', value: 'a', params: { max: 3, actual: 9 } })
+        .text,
+    ).toBe('9 of 3');
+    expect(world.say({ path: 'targets[0].magnitude', rule: 'maximum', as: 'too-faint' }).text).toBe(
+      '21',
+    );
     expect(world.say({ path: 'targets[0].magnitude', rule: 'maximum' }).text).toBe('25');
   });
 });
@@ -183,7 +260,9 @@ describe('values', () => {
     new World({
       forms,
       limit,
-      texts: [{ locale: 'en', messages: { required: '{value}', minLength: '{value}', type: '{value}' } }],
+      texts: [
+        { locale: 'en', messages: { required: '{value}', minLength: '{value}', type: '{value}' } },
+      ],
     }).say({
       path,
       rule: path === 'title' ? 'required' : path === 'account' ? 'type' : 'minLength',
@@ -236,7 +315,10 @@ describe('the ladder', () => {
         },
       },
       { locale: 'de', messages: { required: '4 message', maxLength: 'no' } },
-      { locale: 'en', messages: { minimum: 'other locale', maximum: 'en maximum', 'too-faint': 'en as' } },
+      {
+        locale: 'en',
+        messages: { minimum: 'other locale', maximum: 'en maximum', 'too-faint': 'en as' },
+      },
     ],
     starters: [{ locale: 'de', messages: { minLength: '5 starter', maximum: '5 starter' } }],
   });
@@ -248,7 +330,8 @@ describe('the ladder', () => {
     ['lead.name', 'maxLength', undefined, '3 form', 'message-of-form'],
     ['passphrase', 'minLength', undefined, '5 starter', 'starter'],
     ['targets[0].exposures[0].seconds', 'minimum', undefined, 'other locale', 'message'],
-    // A broken text counts as absent; on each rung `as` comes before the rule, but a higher rung before both.
+    // A broken text counts as absent; on each rung `as` comes before the rule, but a higher rung
+    // before both.
     ['targets[0].magnitude', 'maximum', 'too-faint', '5 starter', 'starter'],
   ])('%s %s %s', (path, rule, as, text, rung) => {
     const sentence = world.say({ path, rule, as }, 'de');
@@ -257,7 +340,10 @@ describe('the ladder', () => {
   });
 
   test('`as` comes before the rule on a rung, and is the code', () => {
-    const sentence = world.say({ path: 'targets[0].magnitude', rule: 'maximum', as: 'too-faint' }, 'en');
+    const sentence = world.say(
+      { path: 'targets[0].magnitude', rule: 'maximum', as: 'too-faint' },
+      'en',
+    );
     expect([sentence.text, sentence.case.code, entryOf(sentence.case.found)?.purpose.key]).toEqual([
       'en as',
       'too-faint',
@@ -281,8 +367,12 @@ describe('the ladder', () => {
   });
 
   test('the neutral sentence stands where there is no text at all', () => {
-    expect(world.say({ path: 'extras.lensCap', rule: 'uniqueItems' }, 'de').text).toBe('Lens cap: uniqueItems');
-    expect(world.say({ path: 'title', rule: 'gone', as: 'gone-too' }, 'de').text).toBe('Title: gone-too');
+    expect(world.say({ path: 'extras.lensCap', rule: 'uniqueItems' }, 'de').text).toBe(
+      'Lens cap: uniqueItems',
+    );
+    expect(world.say({ path: 'title', rule: 'gone', as: 'gone-too' }, 'de').text).toBe(
+      'Title: gone-too',
+    );
   });
 
   test('words inside a fallback sentence are of its language where there are any', () => {
@@ -290,7 +380,11 @@ describe('the ladder', () => {
       forms,
       texts: [
         { locale: 'de', fields: { title: { label: 'Titel' } } },
-        { locale: 'en', messages: { required: 'Please give {label}.' }, fields: { title: { label: 'a title' } } },
+        {
+          locale: 'en',
+          messages: { required: 'Please give {label}.' },
+          fields: { title: { label: 'a title' } },
+        },
       ],
     });
     expect(mixed.say({ path: 'title', rule: 'required' }, 'de').text).toBe('Please give a title.');
@@ -298,9 +392,15 @@ describe('the ladder', () => {
       forms,
       texts: [
         { locale: 'de-AT', fields: { title: { label: 'Überschrift' } } },
-        { locale: 'de', messages: { required: '{label} fehlt.' }, fields: { title: { label: 'Titel' } } },
+        {
+          locale: 'de',
+          messages: { required: '{label} fehlt.' },
+          fields: { title: { label: 'Titel' } },
+        },
       ],
     });
-    expect(regional.say({ path: 'title', rule: 'required' }, 'de-AT').text).toBe('Überschrift fehlt.');
+    expect(regional.say({ path: 'title', rule: 'required' }, 'de-AT').text).toBe(
+      'Überschrift fehlt.',
+    );
   });
 });

@@ -32,14 +32,18 @@ const sentence = (at: string, code: string, text: string, place: FieldPlace = 'b
 };
 
 const answer: Answer = {
-  problem: 'invalid-fields', type: 'https://errors.harrowfell.example/invalid-fields', status: 422,
+  problem: 'invalid-fields',
+  type: 'https://errors.harrowfell.example/invalid-fields',
+  status: 422,
   title: 'Please correct',
-    detail: 'Two things.',
-    locale: parseLocale('en'),
-    members: {},
-    instance: '/proposals/41',
-    languages: [],
-  time: '2027-03-09T21:30:00Z', requestId: 'r-1', more: 0,
+  detail: 'Two things.',
+  locale: parseLocale('en'),
+  members: {},
+  instance: '/proposals/41',
+  languages: [],
+  time: '2027-03-09T21:30:00Z',
+  requestId: 'r-1',
+  more: 0,
   sentences: [
     sentence('dryRun', 'enum', 'Dry run: yes or no.', 'query'),
     sentence('', 'type', 'An object.'),
@@ -65,33 +69,45 @@ const shapeOf = (name: string): NonNullable<ReturnType<typeof SHAPES.get>> => {
 };
 const write = (name: string, of = answer, options: Partial<ShapeOptions> = {}): string =>
   shapeOf(name).write(of, { ...DEFAULT_SHAPE_OPTIONS, ...options });
-const value = (name: string, of = answer, options: Partial<ShapeOptions> = {}): unknown => JSON.parse(write(name, of, options));
+const value = (name: string, of = answer, options: Partial<ShapeOptions> = {}): unknown =>
+  JSON.parse(write(name, of, options));
 
 describe('every shape', () => {
-  test.each([...SHAPES.keys()])('%s tells every sentence, unchanged but for escapes, and none twice', (name) => {
-    const text = write(name)
-      .replaceAll('&lt;', '<')
-      .replaceAll('&gt;', '>')
-      .replaceAll('&quot;', '"')
-      .replaceAll('&#39;', "'")
-      .replaceAll('&amp;', '&')
-      .replaceAll('\\"', '"');
-    for (const { text: said } of answer.sentences) expect(text.split(said)).toHaveLength(2);
-    expect(write(name, other)).toContain('Nothing');
-  });
+  test.each([...SHAPES.keys()])(
+    '%s tells every sentence, unchanged but for escapes, and none twice',
+    (name) => {
+      const text = write(name)
+        .replaceAll('&lt;', '<')
+        .replaceAll('&gt;', '>')
+        .replaceAll('&quot;', '"')
+        .replaceAll('&#39;', "'")
+        .replaceAll('&amp;', '&')
+        .replaceAll('\\"', '"');
+      for (const { text: said } of answer.sentences) expect(text.split(said)).toHaveLength(2);
+      expect(write(name, other)).toContain('Nothing');
+    },
+  );
 });
 
 describe('problem (RFC 9457)', () => {
-  // Written from section 3 and figure 1 to 3 of the RFC: members and their types, and the extension `errors`.
+  // Written from section 3 and figure 1 to 3 of the RFC: members and their types, and the extension
+  // `errors`.
   const valid = new Ajv2020({ validateFormats: false }).compile({
     type: 'object',
     required: ['type', 'title', 'status'],
     properties: {
-      type: { type: 'string', format: 'uri-reference' }, title: { type: 'string' }, detail: { type: 'string' },
-      status: { type: 'integer', minimum: 100, maximum: 599 }, instance: { type: 'string' },
+      type: { type: 'string', format: 'uri-reference' },
+      title: { type: 'string' },
+      detail: { type: 'string' },
+      status: { type: 'integer', minimum: 100, maximum: 599 },
+      instance: { type: 'string' },
       errors: {
         type: 'array',
-        items: { type: 'object', required: ['detail'], properties: { pointer: { type: 'string', pattern: '^#(/.*)?$' } } },
+        items: {
+          type: 'object',
+          required: ['detail'],
+          properties: { pointer: { type: 'string', pattern: '^#(/.*)?$' } },
+        },
       },
     },
   });
@@ -99,7 +115,10 @@ describe('problem (RFC 9457)', () => {
   test("the RFC's own example of validation errors can be written", () => {
     const body = problemBody({
       ...answer,
-      type: 'https://example.net/validation-error', title: 'Your request is not valid.', detail: '', instance: undefined,
+      type: 'https://example.net/validation-error',
+      title: 'Your request is not valid.',
+      detail: '',
+      instance: undefined,
       sentences: [
         sentence('age', 'type', 'must be a positive integer'),
         sentence('profile.color', 'enum', "must be 'green', 'red' or 'blue'"),
@@ -124,9 +143,15 @@ describe('problem (RFC 9457)', () => {
   });
 
   test('parameters and headers have names, not pointers; XML has the same', () => {
-    expect(problemBody(answer).errors?.[0]).toEqual({ parameter: 'dryRun', code: 'enum', detail: 'Dry run: yes or no.' });
+    expect(problemBody(answer).errors?.[0]).toEqual({
+      parameter: 'dryRun',
+      code: 'enum',
+      detail: 'Dry run: yes or no.',
+    });
     const xml = write('problem-xml');
-    expect(xml).toMatch(/^<\?xml version="1\.0" encoding="UTF-8"\?>\n<problem xmlns="urn:ietf:rfc:7807" xml:lang="en"><type>/);
+    expect(xml).toMatch(
+      /^<\?xml version="1\.0" encoding="UTF-8"\?>\n<problem xmlns="urn:ietf:rfc:7807" xml:lang="en"><type>/,
+    );
     expect(xml).toContain(
       '<i><pointer>#/targets/2/name</pointer><code>required</code><detail>Give the &lt;name&gt; &amp; more.</detail></i>',
     );
@@ -148,10 +173,12 @@ test('jsonapi: error objects with a source, by the specification', () => {
           additionalProperties: false,
           properties: {
             id: { type: 'string' },
-              links: { type: 'object' },
-              status: { type: 'string', pattern: '^[1-5]\\d\\d$' },
-              code: { type: 'string' },
-            title: { type: 'string' }, detail: { type: 'string' }, meta: { type: 'object' },
+            links: { type: 'object' },
+            status: { type: 'string', pattern: '^[1-5]\\d\\d$' },
+            code: { type: 'string' },
+            title: { type: 'string' },
+            detail: { type: 'string' },
+            meta: { type: 'object' },
             source: {
               type: 'object',
               additionalProperties: false,
@@ -169,7 +196,9 @@ test('jsonapi: error objects with a source, by the specification', () => {
   expect(valid(value('jsonapi'))).toBe(true);
   expect(valid(value('jsonapi', other))).toBe(true);
   expect(
-    (value('jsonapi', answer, { prefix: '/data' }) as { errors: { source: unknown }[] }).errors.map(({ source }) => source),
+    (value('jsonapi', answer, { prefix: '/data' }) as { errors: { source: unknown }[] }).errors.map(
+      ({ source }) => source,
+    ),
   ).toEqual([
     { parameter: 'dryRun' },
     { pointer: '/data' },
@@ -219,11 +248,20 @@ test('what is not told is counted, in every shape', () => {
   expect(value('jsonapi', rest)).toMatchObject({ meta: { more: 23 }, errors: { length: 5 } });
   expect(value('graphql', rest)).toMatchObject({ extensions: { more: 23 }, errors: { length: 5 } });
   expect(value('fields', rest)).toMatchObject({ more: 23 });
-  expect((value('list', rest) as unknown[]).at(-1)).toEqual({ field: null, code: 'more', text: 'Two things.', more: 23 });
+  expect((value('list', rest) as unknown[]).at(-1)).toEqual({
+    field: null,
+    code: 'more',
+    text: 'Two things.',
+    more: 23,
+  });
   expect(write('text', rest)).toMatch(/\n- … \(\+23\)$/);
   expect(write('html', rest)).toContain('<li data-more="23">… (+23)</li></ul>');
   for (const shape of ['problem', 'jsonapi', 'graphql', 'fields', 'list']) {
-    const read = readReply({ status: 422, mediaType: 'application/json', text: write(shape, rest) });
+    const read = readReply({
+      status: 422,
+      mediaType: 'application/json',
+      text: write(shape, rest),
+    });
     expect([shape, read.kind === 'invalid' && read.more]).toEqual([shape, 23]);
   }
 });
@@ -250,28 +288,49 @@ test('fields, list, text and html', () => {
     ...answer.sentences.map(({ text }) => `- ${text}`),
   ]);
   const html = { as: 'paragraphs', element: 'section', class: 'a"b' } as const;
-  expect(write('html', answer, { html })).toMatch(/^<section lang="en" dir="ltr" class="a&quot;b"><p><strong>/);
+  expect(write('html', answer, { html })).toMatch(
+    /^<section lang="en" dir="ltr" class="a&quot;b"><p><strong>/,
+  );
   expect(write('html', answer, { html })).toContain(
     '<p data-pointer="#/targets/2/name" data-code="required">Give the &lt;name&gt; &amp; more.</p>',
   );
-  expect(write('html', { ...answer, locale: parseLocale('ar') })).toMatch(/^<div lang="ar" dir="rtl">.*<ul><li /);
+  expect(write('html', { ...answer, locale: parseLocale('ar') })).toMatch(
+    /^<div lang="ar" dir="rtl">.*<ul><li /,
+  );
 });
 
 describe('a shape of the user’s own', () => {
   test('has places for all that an answer holds, and nodes repeated for each violation or field', () => {
     const shape = templateShape('our-own', 'application/json', {
       ok: false,
-      error: { no: '<status>', what: '<title>', why: '<detail>', trace: '<request-id>', at: '<time>', many: '<count>' },
+      error: {
+        no: '<status>',
+        what: '<title>',
+        why: '<detail>',
+        trace: '<request-id>',
+        at: '<time>',
+        many: '<count>',
+      },
       note: '<count> in <fields("; ")>',
       names: '<fields>',
-      items: { each: 'violation', node: { where: '<field>', at: '<pointer>', what: '<code>: <text>', id: '<request-id>' } },
+      items: {
+        each: 'violation',
+        node: { where: '<field>', at: '<pointer>', what: '<code>: <text>', id: '<request-id>' },
+      },
       texts: { each: 'field', key: '<field>', node: '<texts>' },
       list: { each: 'field', node: ['<field>', '<text>'] },
     });
     const body = JSON.parse(shape.write(answer, DEFAULT_SHAPE_OPTIONS)) as Record<string, unknown>;
     expect(body).toMatchObject({
       ok: false,
-      error: { no: 422, what: 'Please correct', why: 'Two things.', trace: 'r-1', at: '2027-03-09T21:30:00Z', many: 5 },
+      error: {
+        no: 422,
+        what: 'Please correct',
+        why: 'Two things.',
+        trace: 'r-1',
+        at: '2027-03-09T21:30:00Z',
+        many: 5,
+      },
       note: '5 in dryRun; ; targets[2].name; a/b~c',
       names: ['dryRun', '', 'targets[2].name', 'a/b~c'],
       texts: { 'targets[2].name': ['Give the <name> & more.', 'It is "odd".'] },
@@ -291,7 +350,11 @@ describe('a shape of the user’s own', () => {
     [{ a: { each: 'row', node: 1 } }, '"each" is violation or field', ['a', 'each']],
     [{ a: { each: 'field' } }, '"each" goes with "node"', ['a']],
     [{ a: { each: 'field', node: 1, colour: 2 } }, 'not with "colour"', ['a', 'colour']],
-    [{ a: { each: 'violation', node: { b: '<codes>' } } }, 'there is no place <codes> here', ['a', 'node', 'b']],
+    [
+      { a: { each: 'violation', node: { b: '<codes>' } } },
+      'there is no place <codes> here',
+      ['a', 'node', 'b'],
+    ],
   ])('%j is refused', (template, sentenceSaid, keys) => {
     try {
       templateShape('x', 'application/json', template);

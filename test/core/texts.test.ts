@@ -6,7 +6,15 @@ import { parseMessage } from '../../src/core/message/parse.js';
 import { plainSignature } from '../../src/core/message/simple.js';
 import { argumentsOf, type MessageNode } from '../../src/core/message/tree.js';
 import { isCoveredBy, meet } from '../../src/core/path/cover.js';
-import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, parsePattern, printPath, type Path, type Pattern } from '../../src/core/path/path.js';
+import {
+  ANY_DEPTH,
+  ANY_ELEMENT,
+  ANY_KEY,
+  parsePattern,
+  printPath,
+  type Path,
+  type Pattern,
+} from '../../src/core/path/path.js';
 import { PatternTrie } from '../../src/core/path/trie.js';
 import { packLocale, type Pack } from '../../src/core/pack/pack.js';
 import { unpack } from '../../src/core/pack/unpack.js';
@@ -71,15 +79,33 @@ describe('the table of texts', () => {
 
   test('lets the later of two texts hold, and a label only with its own forms', () => {
     const { table } = tableOf([
-      [en, { fields: { title: { label: { text: 'first', genitive: 'of the first', gender: 'neuter' } } } }],
+      [
+        en,
+        {
+          fields: {
+            title: { label: { text: 'first', genitive: 'of the first', gender: 'neuter' } },
+          },
+        },
+      ],
       [en, { fields: { title: { label: 'second' } }, messages: { required: 'a' } }],
       [en, { messages: { required: 'b' } }],
     ]);
     const holds = table.at(en, label);
-    expect([holds?.text, holds?.forms.size, holds?.details.gender]).toEqual(['second', 0, undefined]);
+    expect([holds?.text, holds?.forms.size, holds?.details.gender]).toEqual([
+      'second',
+      0,
+      undefined,
+    ]);
     expect(table.at(en, { ...label, key: 'genitive' })).toBeUndefined();
-    expect(table.allAt(en, { kind: 'message', key: 'required' }).map(({ file }) => file)).toEqual(['2', '1']);
-    expect(table.column(en).covered.map(({ text }) => text)).toEqual(['first', 'of the first', 'a']);
+    expect(table.allAt(en, { kind: 'message', key: 'required' }).map(({ file }) => file)).toEqual([
+      '2',
+      '1',
+    ]);
+    expect(table.column(en).covered.map(({ text }) => text)).toEqual([
+      'first',
+      'of the first',
+      'a',
+    ]);
     expect(overview(table).map(({ key, texts }) => [key, texts.get(en)?.text])).toEqual([
       ['', 'second'],
       ['required', 'b'],
@@ -87,7 +113,9 @@ describe('the table of texts', () => {
   });
 
   test('makes a pseudo-locale of the original, forms of labels too', () => {
-    const { table } = tableOf([[en, { fields: { title: { label: { text: 'title', genitive: 'of {title}' } } } }]]);
+    const { table } = tableOf([
+      [en, { fields: { title: { label: { text: 'title', genitive: 'of {title}' } } } }],
+    ]);
     const entry = table.at(parseLocale('en-XA'), label);
     expect(entry?.text).not.toBe('title');
     expect(entry?.text.normalize('NFD').replace(/[^a-z]/g, '')).toContain('t');
@@ -96,7 +124,12 @@ describe('the table of texts', () => {
 
   test('says what is wrong with a file, and reads the rest', () => {
     const { catalog, members } = readCatalog(
-      { locale: 'en', messages: { required: 3, type: 'x' }, fields: { 'a..': {}, b: 1 }, problems: { p: { titel: 'x' } } },
+      {
+        locale: 'en',
+        messages: { required: 3, type: 'x' },
+        fields: { 'a..': {}, b: 1 },
+        problems: { p: { titel: 'x' } },
+      },
       'en.json',
       en,
       'written',
@@ -114,9 +147,17 @@ describe('the table of texts', () => {
 
 const segment = fc.constantFrom<Pattern[number]>('a', 'b', 0, 1, ANY_ELEMENT, ANY_KEY);
 const pattern: fc.Arbitrary<Pattern> = fc
-  .array(fc.oneof({ weight: 6, arbitrary: segment }, { weight: 1, arbitrary: fc.constant('..' as const) }), { maxLength: 4 })
+  .array(
+    fc.oneof(
+      { weight: 6, arbitrary: segment },
+      { weight: 1, arbitrary: fc.constant('..' as const) },
+    ),
+    { maxLength: 4 },
+  )
   .map((parts) => parts.flatMap((part): Pattern => (part === '..' ? [ANY_DEPTH, 'a'] : [part])));
-const path: fc.Arbitrary<Path> = fc.array(fc.constantFrom<string | number>('a', 'b', 0, 1), { maxLength: 5 });
+const path: fc.Arbitrary<Path> = fc.array(fc.constantFrom<string | number>('a', 'b', 0, 1), {
+  maxLength: 5,
+});
 
 describe('patterns beside each other', () => {
   const inTrie = (wide: Pattern, narrow: Pattern): boolean => {
@@ -135,7 +176,8 @@ describe('patterns beside each other', () => {
         ]);
         const shared = meet(one, other);
         const both = isCoveredBy(one, at) && isCoveredBy(other, at);
-        if (shared) expect([printPath(shared), isCoveredBy(shared, at)]).toEqual([printPath(shared), both]);
+        if (shared)
+          expect([printPath(shared), isCoveredBy(shared, at)]).toEqual([printPath(shared), both]);
         else if (!one.includes(ANY_DEPTH) && !other.includes(ANY_DEPTH)) expect(both).toBe(false);
       }),
       { numRuns: 3000 },
@@ -149,13 +191,19 @@ describe('patterns beside each other', () => {
 });
 
 describe('an element that texts name by its place', () => {
-  const named = { label: 'name of the main target', messages: { required: 'The main target needs a name.' } };
+  const named = {
+    label: 'name of the main target',
+    messages: { required: 'The main target needs a name.' },
+  };
   const world = new World({
     forms: { f: { fields: { 'targets[*].name': { required: true, maxLength: 3 } } } },
     texts: [
       {
         locale: 'en',
-        messages: { required: '{label_start} please.', maxLength: '{place}, {label}: at most {max}.' },
+        messages: {
+          required: '{label_start} please.',
+          maxLength: '{place}, {label}: at most {max}.',
+        },
         fields: {
           targets: { label: 'targets' },
           'targets[*]': { label: 'target {targets_number}' },
@@ -186,15 +234,26 @@ describe('an element that texts name by its place', () => {
   test('has its texts in a pack, and its rules are those of all elements', () => {
     const [index] = world.forms;
     if (!index) throw new Error('no form');
-    const options = { zone: 'UTC', limit: 40, perField: 'all' as const, most: 100, statuses: new Map<string, number>() };
-    const packed = packLocale({ forms: [index.form], texts: world.texts, original: en, options, rules: [] }, en);
+    const options = {
+      zone: 'UTC',
+      limit: 40,
+      perField: 'all' as const,
+      most: 100,
+      statuses: new Map<string, number>(),
+    };
+    const packed = packLocale(
+      { forms: [index.form], texts: world.texts, original: en, options, rules: [] },
+      en,
+    );
     const only = packed.forms.f?.fields.filter((field) => field.texts).map((field) => field.path);
     expect(only).toEqual(['targets[0]', 'targets[0].name']);
     const { forms, texts } = unpack(JSON.parse(JSON.stringify({ ...packed, hash: '' })) as Pack);
     const own = forms.get('f');
     if (!own) throw new Error('no form in the pack');
     for (const [at, rule, text] of SENTENCES)
-      expect(new Sentences(texts, own, { zone: 'UTC', limit: 40 }).say({ path: at, rule }, en).text).toBe(text);
+      expect(
+        new Sentences(texts, own, { zone: 'UTC', limit: 40 }).say({ path: at, rule }, en).text,
+      ).toBe(text);
   });
 });
 
@@ -204,7 +263,10 @@ const SIGNS: readonly (readonly [number, RegExp])[] = [
   [MAY_HOLD.markup, /[<&]/],
   [MAY_HOLD.code, /[.[\]/]\w|_|[a-z][A-Z]|\p{Ll}\p{Lu}/u],
   [MAY_HOLD.space, / {2}|[\t\n\r\u00a0\u202f\u3000\ufeff]| [,.;:!?]|^ | $/],
-  [MAY_HOLD.bothDirections, /\p{Script=Latin}{2}.*[\u0590-\u08ff]{2}|[\u0590-\u08ff]{2}.*\p{Script=Latin}{2}/u],
+  [
+    MAY_HOLD.bothDirections,
+    /\p{Script=Latin}{2}.*[\u0590-\u08ff]{2}|[\u0590-\u08ff]{2}.*\p{Script=Latin}{2}/u,
+  ],
   [
     MAY_HOLD.lookAlike,
     /\p{Script=Latin}[\p{Script=Greek}\p{Script=Cyrillic}]|[\p{Script=Greek}\p{Script=Cyrillic}]\p{Script=Latin}/u,
@@ -213,7 +275,9 @@ const SIGNS: readonly (readonly [number, RegExp])[] = [
   [MAY_HOLD.pause, /[:;!?«»]/],
 ];
 
-const odd = fc.constantFrom(...Array.from("aZé_.[/ ,:9<&{}'«\t\u00a0\u3000жΩΆאبﷲ漢Ａａ\u{10400}\u{10428}ⰀⴰꙀꚀΩἀ"));
+const odd = fc.constantFrom(
+  ...Array.from("aZé_.[/ ,:9<&{}'«\t\u00a0\u3000жΩΆאبﷲ漢Ａａ\u{10400}\u{10428}ⰀⴰꙀꚀΩἀ"),
+);
 const text = fc.array(odd, { maxLength: 8 }).map((signs) => signs.join(''));
 
 describe('a text looked at once', () => {
@@ -221,17 +285,25 @@ describe('a text looked at once', () => {
     fc.assert(
       fc.property(text, (one) => {
         const holds = whatMayBeIn(one, false);
-        for (const [bit, sign] of SIGNS) if (sign.test(one)) expect([one, holds & bit]).toEqual([one, bit]);
+        for (const [bit, sign] of SIGNS)
+          if (sign.test(one)) expect([one, holds & bit]).toEqual([one, bit]);
       }),
       { numRuns: 2000 },
     );
   });
 
   test('is plain where the parser makes no more of it than words and names, and has their names', () => {
-    const shift = (node: MessageNode, by: number): MessageNode => ({ ...node, start: node.start - by, end: node.end - by });
-    const parts = fc.array(fc.constantFrom('{a}', '{b_1}', "it's ", "'", 'x', '{', '}', '{a b}', '{n, number}', '#'), {
-      maxLength: 5,
+    const shift = (node: MessageNode, by: number): MessageNode => ({
+      ...node,
+      start: node.start - by,
+      end: node.end - by,
     });
+    const parts = fc.array(
+      fc.constantFrom('{a}', '{b_1}', "it's ", "'", 'x', '{', '}', '{a b}', '{n, number}', '#'),
+      {
+        maxLength: 5,
+      },
+    );
     fc.assert(
       fc.property(parts, (list) => {
         // An apostrophe at the end would quote the brace behind it.

@@ -6,16 +6,22 @@ import { broken, only, run } from '../support/schemas.js';
 type Json = Record<string, unknown>;
 
 describe('the official cases', () => {
-  // The suite that a package ships is of draft 4: its keywords mean what they mean today, but for `id`, `definitions` of
-  // the metaschema and references over the network.
-  const folder = path.join(path.dirname(require.resolve('json-schema-test-suite/package.json')), 'tests', 'draft4');
+  // The suite that a package ships is of draft 4: its keywords mean what they mean today, but for
+  // `id`, `definitions` of the metaschema and references over the network.
+  const folder = path.join(
+    path.dirname(require.resolve('json-schema-test-suite/package.json')),
+    'tests',
+    'draft4',
+  );
   const left = new Set(['definitions.json', 'refRemote.json', 'ref.json']);
   const files = [
     ...readdirSync(folder).filter((file) => file.endsWith('.json') && !left.has(file)),
     ...['email', 'ipv4', 'ipv6', 'hostname', 'date-time', 'uri', 'format', 'ecmascript-regex'].map(
       (name) => `optional/${name}.json`,
     ),
-  ].filter((file) => readdirSync(path.join(folder, path.dirname(file))).includes(path.basename(file)));
+  ].filter((file) =>
+    readdirSync(path.join(folder, path.dirname(file))).includes(path.basename(file)),
+  );
 
   test.each(files)('%s', (file) => {
     const groups = JSON.parse(readFileSync(path.join(folder, file), 'utf8')) as {
@@ -25,18 +31,26 @@ describe('the official cases', () => {
     }[];
     for (const { description, schema, tests } of groups) {
       const form = only({ $schema: 'http://json-schema.org/draft-04/schema#', ...schema });
-      // A URI has a scheme (RFC 3986 section 3); draft 4's cases were written when the format meant references too.
+      // A URI has a scheme (RFC 3986 section 3); draft 4's cases were written when the format meant
+      // references too.
       for (const { description: about, data, valid } of tests.filter(
         (one) => one.description !== 'a valid protocol-relative URI',
       ))
-        expect([description, about, run(form, { body: data }).length === 0]).toEqual([description, about, valid]);
+        expect([description, about, run(form, { body: data }).length === 0]).toEqual([
+          description,
+          about,
+          valid,
+        ]);
     }
   });
 });
 
 describe('keywords of later drafts, from the specification', () => {
   const draft = (name: string): Json => ({
-    $schema: name === '07' ? 'http://json-schema.org/draft-07/schema#' : `https://json-schema.org/draft/${name}/schema`,
+    $schema:
+      name === '07'
+        ? 'http://json-schema.org/draft-07/schema#'
+        : `https://json-schema.org/draft/${name}/schema`,
   });
 
   test.each<[string, Json, [unknown, string[]][]]>([
@@ -84,7 +98,11 @@ describe('keywords of later drafts, from the specification', () => {
         ],
       ],
     ],
-    ['07', { dependencies: { a: ['b'], c: { required: ['d'] } } }, [[{ a: 1, c: 2 }, ['b dependentRequired', 'd required']]]],
+    [
+      '07',
+      { dependencies: { a: ['b'], c: { required: ['d'] } } },
+      [[{ a: 1, c: 2 }, ['b dependentRequired', 'd required']]],
+    ],
     [
       '07',
       { properties: { a: false } },

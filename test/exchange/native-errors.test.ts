@@ -35,7 +35,11 @@ const schema = {
     extras: { type: 'object', propertyNames: { pattern: '^[a-z]+$' } },
     plan: {
       oneOf: [
-        { type: 'object', required: ['hours'], properties: { kind: { const: 'queue' }, hours: { type: 'number', minimum: 1 } } },
+        {
+          type: 'object',
+          required: ['hours'],
+          properties: { kind: { const: 'queue' }, hours: { type: 'number', minimum: 1 } },
+        },
         { $ref: '#/$defs/classical' },
       ],
     },
@@ -70,9 +74,25 @@ const BODIES: Json[] = [
     mail: 'at',
     never: 1,
   },
-  { title: 'x', targets: [{ name: 'M 31', magnitude: 3, kind: 'x' }], code: 'x', semester: 'y', tags: ['o3'], either: true },
-  { title: 'x', targets: [{ name: 'M 31', magnitude: 3 }], extras: { BIG: 1 }, plan: { kind: 'queue', hours: 0 } },
-  { title: 'x', targets: [{ name: 'M 31', magnitude: 3 }], plan: { kind: 'classical', nights: 'two' } },
+  {
+    title: 'x',
+    targets: [{ name: 'M 31', magnitude: 3, kind: 'x' }],
+    code: 'x',
+    semester: 'y',
+    tags: ['o3'],
+    either: true,
+  },
+  {
+    title: 'x',
+    targets: [{ name: 'M 31', magnitude: 3 }],
+    extras: { BIG: 1 },
+    plan: { kind: 'queue', hours: 0 },
+  },
+  {
+    title: 'x',
+    targets: [{ name: 'M 31', magnitude: 3 }],
+    plan: { kind: 'classical', nights: 'two' },
+  },
   { title: 'x', targets: [{ name: 'M 31', magnitude: 3 }], code: 'OBS-1' },
   { title: 'x', targets: [{ name: 'M 31', magnitude: 3 }], taken: 1, gone: null, shaped: {} },
 ];
@@ -85,22 +105,35 @@ describe('native errors of JSON Schema validators', () => {
     return (value) => (validate(value), validate.errors);
   };
 
-  test.each([true, false])('tell what our own judge tells, with the payload at hand (verbose: %s)', (verbose) => {
-    const errors = native(true, verbose);
-    for (const body of BODIES) {
-      const ours = run(form, { body }).map(line).sort();
-      const theirs = reported(fromNativeErrors(errors(body), { index: form.index, payload: { value: body }, strict: true }), {
-        index: form.index,
-      });
-      expect(theirs.map(line).sort()).toEqual(ours);
-    }
-  });
+  test.each([true, false])(
+    'tell what our own judge tells, with the payload at hand (verbose: %s)',
+    (verbose) => {
+      const errors = native(true, verbose);
+      for (const body of BODIES) {
+        const ours = run(form, { body }).map(line).sort();
+        const theirs = reported(
+          fromNativeErrors(errors(body), {
+            index: form.index,
+            payload: { value: body },
+            strict: true,
+          }),
+          {
+            index: form.index,
+          },
+        );
+        expect(theirs.map(line).sort()).toEqual(ours);
+      }
+    },
+  );
 
   test('the first error alone is one of them', () => {
     const errors = native(false, false);
     for (const body of BODIES.slice(0, 6)) {
       const ours = run(form, { body }).map(({ path, rule }) => `${path} ${rule}`);
-      const [first] = reported(fromNativeErrors(errors(body), { index: form.index, strict: true }), { index: form.index });
+      const [first] = reported(
+        fromNativeErrors(errors(body), { index: form.index, strict: true }),
+        { index: form.index },
+      );
       expect(ours).toContain(`${first?.path ?? ''} ${first?.rule ?? ''}`);
     }
   });
@@ -108,25 +141,56 @@ describe('native errors of JSON Schema validators', () => {
   test('what a framework throws says which part of a request it was; older places; what replaced errors; what nobody knows', () => {
     const told: Warning[] = [];
     const read = (value: unknown, background: Background = {}): string[] =>
-      reported(fromNativeErrors(value, { warn: (one) => told.push(one), ...background }), background).map(line);
-    const limit = { instancePath: '/limit', keyword: 'maximum', params: { comparison: '<=', limit: 50 } };
-    expect(read({ statusCode: 400, validation: [limit], validationContext: 'querystring' })).toEqual([
-      'query: limit maximum {"max":50}',
+      reported(
+        fromNativeErrors(value, { warn: (one) => told.push(one), ...background }),
+        background,
+      ).map(line);
+    const limit = {
+      instancePath: '/limit',
+      keyword: 'maximum',
+      params: { comparison: '<=', limit: 50 },
+    };
+    expect(
+      read({ statusCode: 400, validation: [limit], validationContext: 'querystring' }),
+    ).toEqual(['query: limit maximum {"max":50}']);
+    expect(read({ errors: [{ ...limit, instancePath: undefined, dataPath: '.a[0].b' }] })).toEqual([
+      'a[0].b maximum {"max":50}',
     ]);
-    expect(read({ errors: [{ ...limit, instancePath: undefined, dataPath: '.a[0].b' }] })).toEqual(['a[0].b maximum {"max":50}']);
-    const replaced = { instancePath: '/a', keyword: 'errorMessage', params: { errors: [{ ...limit, instancePath: '/a' }] } };
+    const replaced = {
+      instancePath: '/a',
+      keyword: 'errorMessage',
+      params: { errors: [{ ...limit, instancePath: '/a' }] },
+    };
     expect(read([replaced])).toEqual(['a maximum {"max":50}']);
-    const tag = { instancePath: '/plan', keyword: 'discriminator', params: { error: 'mapping', tag: 'kind', tagValue: 'x' } };
-    expect(read([tag, { ...tag, params: { tag: 'kind' } }])).toEqual(['plan.kind enum', 'plan.kind required']);
-    const late = { instancePath: '/at', keyword: 'formatExclusiveMaximum', params: { limit: '2027-07-31' } };
+    const tag = {
+      instancePath: '/plan',
+      keyword: 'discriminator',
+      params: { error: 'mapping', tag: 'kind', tagValue: 'x' },
+    };
+    expect(read([tag, { ...tag, params: { tag: 'kind' } }])).toEqual([
+      'plan.kind enum',
+      'plan.kind required',
+    ]);
+    const late = {
+      instancePath: '/at',
+      keyword: 'formatExclusiveMaximum',
+      params: { limit: '2027-07-31' },
+    };
     expect(read([late])).toEqual(['at latest {"limit":"2027-07-31","exclusive":true}']);
-    expect(read([{ instancePath: '/b', keyword: 'isEven', params: {} }, 5])).toEqual(['b unnamed', '/ unnamed']);
+    expect(read([{ instancePath: '/b', keyword: 'isEven', params: {} }, 5])).toEqual([
+      'b unnamed',
+      '/ unnamed',
+    ]);
     expect(told.map((one) => one.message)).toEqual([
       expect.stringContaining('an error is an object'),
       expect.stringContaining('no rule for the keyword "isEven"'),
     ]);
-    expect(() => read([{ instancePath: '/b', keyword: 'isEven', params: {} }], { strict: true })).toThrow('isEven');
+    expect(() =>
+      read([{ instancePath: '/b', keyword: 'isEven', params: {} }], { strict: true }),
+    ).toThrow('isEven');
     for (const keyword of ['constructor', '__proto__', 'toString'])
-      expect(read([{ instancePath: '/b', keyword, params: {} }], { index: form.index })).toEqual(['b unnamed']);
+      expect(read([{ instancePath: '/b', keyword, params: {} }], { index: form.index })).toEqual([
+        'b unnamed',
+      ]);
   });
 });

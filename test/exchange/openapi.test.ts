@@ -8,14 +8,31 @@ describe('OpenAPI', () => {
     openapi: '3.0.3',
     paths: {
       '/proposals/{id}': {
-        parameters: [{ name: 'id', in: 'path', required: true, schema: { type: 'integer', minimum: 1 } }],
+        parameters: [
+          { name: 'id', in: 'path', required: true, schema: { type: 'integer', minimum: 1 } },
+        ],
         put: {
           operationId: 'change-proposal',
           parameters: [
-            { name: 'X-Station', in: 'header', required: true, schema: { enum: ['north', 'south'] } },
+            {
+              name: 'X-Station',
+              in: 'header',
+              required: true,
+              schema: { enum: ['north', 'south'] },
+            },
             // OpenAPI ignores header parameters of these names.
-            { name: 'Accept', in: 'header', required: true, schema: { enum: ['application/json'] } },
-            { name: 'authorization', in: 'header', required: true, schema: { type: 'string', minLength: 900 } },
+            {
+              name: 'Accept',
+              in: 'header',
+              required: true,
+              schema: { enum: ['application/json'] },
+            },
+            {
+              name: 'authorization',
+              in: 'header',
+              required: true,
+              schema: { type: 'string', minLength: 900 },
+            },
             { $ref: '#/components/parameters/dry' },
           ],
           requestBody: { content: { 'application/merge-patch+json': { schema } } },
@@ -32,27 +49,49 @@ describe('OpenAPI', () => {
   });
 
   test('forms that refer to the same parts are judged each by its own, as often as anybody asks', () => {
-    const body = (schema: Json): Json => ({ requestBody: { content: { 'application/json': { schema } } } });
+    const body = (schema: Json): Json => ({
+      requestBody: { content: { 'application/json': { schema } } },
+    });
     const note = { $ref: '#/components/schemas/Note' };
-    const marks = { name: 'marks', in: 'query', schema: { type: 'array', items: { type: 'integer' } } };
+    const marks = {
+      name: 'marks',
+      in: 'query',
+      schema: { type: 'array', items: { type: 'integer' } },
+    };
     const forms = read({
       openapi: '3.1.0',
       paths: {
         '/notes': { post: { operationId: 'note', ...body(note), parameters: [marks] } },
-        '/plates': { post: { operationId: 'plate', ...body({ required: ['id'], properties: { note, id: { minimum: 2 } } }) } },
+        '/plates': {
+          post: {
+            operationId: 'plate',
+            ...body({ required: ['id'], properties: { note, id: { minimum: 2 } } }),
+          },
+        },
       },
       components: {
         schemas: {
-          Note: { required: ['text'], properties: { text: { maxLength: 2 }, replies: { type: 'array', items: note } } },
+          Note: {
+            required: ['text'],
+            properties: { text: { maxLength: 2 }, replies: { type: 'array', items: note } },
+          },
         },
       },
     }).map(judgeOf);
     const tell = (): unknown[] => [
-      said(forms[0]?.({ body: { text: 'abc', replies: [{}, { replies: [{ text: 'abc' }] }] } }).violations ?? []),
+      said(
+        forms[0]?.({ body: { text: 'abc', replies: [{}, { replies: [{ text: 'abc' }] }] } })
+          .violations ?? [],
+      ),
       said(forms[1]?.({ body: { id: 1, note: { replies: [{ text: 'abc' }] } } }).violations ?? []),
     ];
     const told = [
-      ['text maxLength', 'replies[0].text required', 'replies[1].text required', 'replies[1].replies[0].text maxLength'],
+      [
+        'text maxLength',
+        'replies[0].text required',
+        'replies[1].text required',
+        'replies[1].replies[0].text maxLength',
+      ],
       ['note.text required', 'note.replies[0].text maxLength', 'id minimum'],
     ];
     expect([tell(), tell()]).toEqual([told, told]);
@@ -76,14 +115,14 @@ describe('OpenAPI', () => {
       }),
     );
     if (!form || !get) throw new Error('no forms');
-    expect([form.schema.parts.form.id, form.schema.parts.form.request, get.schema.parts.form.id]).toEqual([
-      'change-proposal',
-      'PUT /proposals/{id}',
-      'GET /proposals/{id}',
-    ]);
-    expect(form.schema.parts.form.fields.map(({ in: place, path: at }) => `${place} ${at}`)).toEqual([
-      'body ', 'body nights', 'body note', 'path id', 'header X-Station', 'query dry',
-    ]);
+    expect([
+      form.schema.parts.form.id,
+      form.schema.parts.form.request,
+      get.schema.parts.form.id,
+    ]).toEqual(['change-proposal', 'PUT /proposals/{id}', 'GET /proposals/{id}']);
+    expect(
+      form.schema.parts.form.fields.map(({ in: place, path: at }) => `${place} ${at}`),
+    ).toEqual(['body ', 'body nights', 'body note', 'path id', 'header X-Station', 'query dry']);
     const request = {
       path: { id: '0' },
       header: {},
@@ -112,21 +151,35 @@ describe('OpenAPI', () => {
 
   test('3.1 is JSON Schema 2020-12', () => {
     const [form] = read({
-      ...operation({ properties: { a: { type: ['string', 'null'] }, b: { prefixItems: [{ const: 1 }], items: false } } }),
+      ...operation({
+        properties: {
+          a: { type: ['string', 'null'] },
+          b: { prefixItems: [{ const: 1 }], items: false },
+        },
+      }),
       openapi: '3.1.0',
     });
     if (!form) throw new Error('no form');
-    expect(said(run(form, { body: { a: 5, b: [1, 2] }, path: { id: '1' }, header: { 'x-station': 'south' } }))).toEqual([
-      'a type',
-      'b maxItems',
-    ]);
+    expect(
+      said(
+        run(form, {
+          body: { a: 5, b: [1, 2] },
+          path: { id: '1' },
+          header: { 'x-station': 'south' },
+        }),
+      ),
+    ).toEqual(['a type', 'b maxItems']);
   });
 });
 
 test('nullable is a word of OpenAPI 3.0, beside a type, and of nothing else', () => {
   const inOpenApi = (version: string, schema: object): object => ({
     openapi: version,
-    paths: { '/a': { post: { operationId: 'a', requestBody: { content: { 'application/json': { schema } } } } } },
+    paths: {
+      '/a': {
+        post: { operationId: 'a', requestBody: { content: { 'application/json': { schema } } } },
+      },
+    },
   });
   const nullable = { nullable: true, type: 'string' };
   expect(broken(inOpenApi('3.0.3', nullable), null)).toEqual([]);

@@ -32,7 +32,9 @@ const [proposal] = readSheet(
 if (!proposal) throw new Error('no form');
 const index = new FormIndex(proposal);
 
-/** Error lists as validators of several languages report, how they are declared, and what they say. */
+/**
+ * Error lists as validators of several languages report, how they are declared, and what they say.
+ */
 const REPORTS: [string, ReaderDeclaration, unknown, string[], Partial<Background>?][] = [
   [
     'a map of lists of codes with parameters, by dotted paths',
@@ -42,7 +44,12 @@ const REPORTS: [string, ReaderDeclaration, unknown, string[], Partial<Background
       rule: { at: '/code', map: { TOO_LONG: 'maxLength', BLANK: 'required' } },
       params: { max: '/args/limit' },
     },
-    { errors: { title: [{ code: 'TOO_LONG', args: { limit: 120 } }], 'targets.1.name': [{ code: 'blank' }] } },
+    {
+      errors: {
+        title: [{ code: 'TOO_LONG', args: { limit: 120 } }],
+        'targets.1.name': [{ code: 'blank' }],
+      },
+    },
     ['title maxLength {"max":120}', 'targets[1].name required'],
   ],
   [
@@ -63,13 +70,26 @@ const REPORTS: [string, ReaderDeclaration, unknown, string[], Partial<Background
     {
       path: '/property',
       children: '/children',
-      rules: { keys: '/constraints', map: { isNotEmpty: 'required', isEmail: 'format', matches: 'pattern' } },
+      rules: {
+        keys: '/constraints',
+        map: { isNotEmpty: 'required', isEmail: 'format', matches: 'pattern' },
+      },
     },
     [
-      { property: 'lead', children: [{ property: 'email', constraints: { isEmail: 'must be an email' }, children: [] }] },
+      {
+        property: 'lead',
+        children: [
+          { property: 'email', constraints: { isEmail: 'must be an email' }, children: [] },
+        ],
+      },
       {
         property: 'targets',
-        children: [{ property: '1', children: [{ property: 'name', constraints: { matches: 'no', isNotEmpty: 'no' } }] }],
+        children: [
+          {
+            property: '1',
+            children: [{ property: 'name', constraints: { matches: 'no', isNotEmpty: 'no' } }],
+          },
+        ],
       },
     ],
     ['lead.email format', 'targets[1].name pattern', 'targets[1].name required'],
@@ -125,9 +145,22 @@ const REPORTS: [string, ReaderDeclaration, unknown, string[], Partial<Background
     },
     {
       violations: [
-        { propertyPath: 'title', constraint: 'com.dome.constraints.Size', attributes: { min: 3, max: 120 }, invalidValue: 'x' },
-        { propertyPath: 'targets[2].name', constraint: 'com.dome.constraints.NotNull', attributes: {} },
-        { propertyPath: 'nights', constraint: 'com.dome.constraints.Fits', attributes: { hours: 7 } },
+        {
+          propertyPath: 'title',
+          constraint: 'com.dome.constraints.Size',
+          attributes: { min: 3, max: 120 },
+          invalidValue: 'x',
+        },
+        {
+          propertyPath: 'targets[2].name',
+          constraint: 'com.dome.constraints.NotNull',
+          attributes: {},
+        },
+        {
+          propertyPath: 'nights',
+          constraint: 'com.dome.constraints.Fits',
+          attributes: { hours: 7 },
+        },
       ],
     },
     ['title minLength {"min":3}', 'targets[2].name required', 'nights fits-the-night {"hours":7}'],
@@ -162,8 +195,21 @@ const REPORTS: [string, ReaderDeclaration, unknown, string[], Partial<Background
   ],
   [
     'segments as objects, several rules in a list, the last of a list',
-    { entries: '/issues', path: '/path', rules: { items: '/kinds', map: { empty: 'required' } }, params: { max: '/bounds/-1' } },
-    { issues: [{ path: [{ key: 'targets' }, { key: 1 }, { key: 'magnitude' }], kinds: ['range', 'empty'], bounds: [-2, 30] }] },
+    {
+      entries: '/issues',
+      path: '/path',
+      rules: { items: '/kinds', map: { empty: 'required' } },
+      params: { max: '/bounds/-1' },
+    },
+    {
+      issues: [
+        {
+          path: [{ key: 'targets' }, { key: 1 }, { key: 'magnitude' }],
+          kinds: ['range', 'empty'],
+          bounds: [-2, 30],
+        },
+      ],
+    },
     ['targets[1].magnitude range {"max":30}', 'targets[1].magnitude required'],
   ],
   [
@@ -183,16 +229,32 @@ describe("readers of one's own", () => {
   test('what has no rule, no place or no entries loses nothing', () => {
     const told: string[] = [];
     const warn = ({ message }: Warning): number => told.push(message);
-    const declared: ReaderDeclaration = { entries: '/errors', path: '/at', rule: { at: '/code', map: {} } };
+    const declared: ReaderDeclaration = {
+      entries: '/errors',
+      path: '/at',
+      rule: { at: '/code', map: {} },
+    };
     const report = {
-      errors: [{ at: 'title', code: 'odd' }, { at: 'title', code: 'maxLength' }, { at: true, code: 'required' }, { at: '' }],
+      errors: [
+        { at: 'title', code: 'odd' },
+        { at: 'title', code: 'maxLength' },
+        { at: true, code: 'required' },
+        { at: '' },
+      ],
     };
     expect(reported(fromDeclared(declared, report, { index, warn }), { index }).map(line)).toEqual([
-      'title unnamed', 'title maxLength', '/ required', '/ unnamed',
+      'title unnamed',
+      'title maxLength',
+      '/ required',
+      '/ unnamed',
     ]);
     expect(told).toHaveLength(3);
-    expect(() => fromDeclared(declared, report, { index, strict: true })).toThrow('"odd" stands for no rule');
-    expect(() => fromDeclared(declared, { faults: [] }, { index })).toThrow('no entries at /errors');
+    expect(() => fromDeclared(declared, report, { index, strict: true })).toThrow(
+      '"odd" stands for no rule',
+    );
+    expect(() => fromDeclared(declared, { faults: [] }, { index })).toThrow(
+      'no entries at /errors',
+    );
   });
 
   test.each<[unknown, unknown]>([

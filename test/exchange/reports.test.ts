@@ -35,13 +35,20 @@ if (!declared) throw new Error('no form');
 const index = new FormIndex(declared);
 
 const told = (failures: ReturnType<typeof fromZodIssues>): unknown[] =>
-  violationsOf(failures).map(({ path, rule, params }) => (params ? [`${path} ${rule}`, params] : `${path} ${rule}`));
+  violationsOf(failures).map(({ path, rule, params }) =>
+    params ? [`${path} ${rule}`, params] : `${path} ${rule}`,
+  );
 
 describe('issues of Zod', () => {
   const schema = z.strictObject({
     title: z.string().max(3),
     nights: z.int().min(1).max(14).multipleOf(2),
-    lead: z.object({ email: z.email(), site: z.url(), when: z.iso.datetime(), code: z.string().regex(/^\d{4}[AB]$/) }),
+    lead: z.object({
+      email: z.email(),
+      site: z.url(),
+      when: z.iso.datetime(),
+      code: z.string().regex(/^\d{4}[AB]$/),
+    }),
     kind: z.enum(['a', 'b']),
     fixed: z.literal('x'),
     tags: z.array(z.string()).min(1).max(2),
@@ -93,37 +100,73 @@ describe('issues of Zod', () => {
 
   test('missing and of a wrong type are told apart, by the payload or by what the issue says', () => {
     const { issues = [] } = schema.safeParse({ nights: null }).error ?? {};
-    const lacking = issues.filter(({ path }) => ['title', 'nights', 'kind', 'plan'].includes(String(path[0])));
-    const expected = ['title required', ['nights type', { expected: 'number' }], 'kind required', 'plan required'];
+    const lacking = issues.filter(({ path }) =>
+      ['title', 'nights', 'kind', 'plan'].includes(String(path[0])),
+    );
+    const expected = [
+      'title required',
+      ['nights type', { expected: 'number' }],
+      'kind required',
+      'plan required',
+    ];
     expect(told(fromZodIssues(lacking, { index, payload: { value: { nights: null } } }))).toEqual(
-      expected.map((one) => (one === 'kind required' ? ['kind enum', { choices: ['a', 'b'] }] : one)),
+      expected.map((one) =>
+        one === 'kind required' ? ['kind enum', { choices: ['a', 'b'] }] : one,
+      ),
     );
     expect(told(fromZodIssues(lacking.slice(0, 2), {}))).toEqual(expected.slice(0, 2));
   });
 
   test('a custom issue names its rule, or the form leaves no choice; the error itself, its JSON and a result are read too', () => {
     const custom = z.any().superRefine((_, context) => {
-      context.addIssue({ code: 'custom', path: ['exposures'], params: { rule: 'fits-the-night', hours: 7 } });
+      context.addIssue({
+        code: 'custom',
+        path: ['exposures'],
+        params: { rule: 'fits-the-night', hours: 7 },
+      });
       context.addIssue({ code: 'custom', path: ['exposures'] });
     });
     const result = custom.safeParse({});
     const expected = [['exposures fits-the-night', { hours: 7 }], 'exposures fits-the-night'];
-    for (const form of [result, result.error, JSON.parse(JSON.stringify(result.error)) as Json, result.error?.issues])
+    for (const form of [
+      result,
+      result.error,
+      JSON.parse(JSON.stringify(result.error)) as Json,
+      result.error?.issues,
+    ])
       expect(told(fromZodIssues(form, { index }))).toEqual(expected);
-    expect(() => fromZodIssues(result.error, { strict: true })).toThrow('the custom issue at exposures names no rule');
+    expect(() => fromZodIssues(result.error, { strict: true })).toThrow(
+      'the custom issue at exposures names no rule',
+    );
     const inner = { code: 'invalid_type', expected: 'number', path: [], message: '' };
-    const element = { code: 'invalid_element', origin: 'map', key: 1, path: ['map'], issues: [inner] };
+    const element = {
+      code: 'invalid_element',
+      origin: 'map',
+      key: 1,
+      path: ['map'],
+      issues: [inner],
+    };
     expect(told(fromZodIssues([element], {}))).toEqual([['map type', { expected: 'number' }]]);
   });
 });
 
 describe("JSON Schema's output formats", () => {
-  const payload = { title: 'abcd', lead: { phone: 1 }, targets: [{ name: 'x' }, { magnitude: 27 }], kind: 'a', map: { x: 1 } };
+  const payload = {
+    title: 'abcd',
+    lead: { phone: 1 },
+    targets: [{ name: 'x' }, { magnitude: 27 }],
+    kind: 'a',
+    map: { x: 1 },
+  };
   const errors: [string, string, string][] = [
     ['/properties/title/maxLength', '/title', 'too long'],
     ['/properties/lead/required', '/lead', 'something is missing'],
     ['/properties/targets/items/$ref/required', '/targets/1', 'something is missing'],
-    ['/properties/targets/items/$ref/properties/magnitude/maximum', '/targets/1/magnitude', '27 is more than 25'],
+    [
+      '/properties/targets/items/$ref/properties/magnitude/maximum',
+      '/targets/1/magnitude',
+      '27 is more than 25',
+    ],
     ['/dependentRequired', '', 'something is missing'],
     ['/properties/map/additionalProperties', '/map/x', 'is not allowed'],
     ['/properties/gone', '/gone', 'is not allowed'],
@@ -141,24 +184,34 @@ describe("JSON Schema's output formats", () => {
     ],
   };
   const nest = ([keywordLocation, instanceLocation, error]: [string, string, string]): Json => ({
-    valid: false, keywordLocation: '/properties', instanceLocation: '',
+    valid: false,
+    keywordLocation: '/properties',
+    instanceLocation: '',
     errors: [{ valid: false, keywordLocation, instanceLocation, error }],
   });
-  const detailed = { valid: false, keywordLocation: '', instanceLocation: '', errors: errors.map(nest) };
+  const detailed = {
+    valid: false,
+    keywordLocation: '',
+    instanceLocation: '',
+    errors: errors.map(nest),
+  };
   const unit = ([location, instanceLocation, error]: [string, string, string]): Json => {
     const at = location.lastIndexOf('/');
     const asFalse = location === '/properties/gone';
     return {
       valid: false,
-        evaluationPath: asFalse ? location : location.slice(0, at),
-        schemaLocation: 'https://x.example/s#',
-        instanceLocation,
+      evaluationPath: asFalse ? location : location.slice(0, at),
+      schemaLocation: 'https://x.example/s#',
+      instanceLocation,
       errors: { [asFalse ? '' : location.slice(at + 1)]: error },
     };
   };
   const list = {
     valid: false,
-    details: [{ valid: true, evaluationPath: '', schemaLocation: '', instanceLocation: '' }, ...errors.map(unit)],
+    details: [
+      { valid: true, evaluationPath: '', schemaLocation: '', instanceLocation: '' },
+      ...errors.map(unit),
+    ],
   };
   const hierarchical = {
     valid: false,
@@ -188,7 +241,12 @@ describe("JSON Schema's output formats", () => {
   const missing = (error: string, background: Background): unknown[] =>
     told(
       fromSchemaOutput(
-        { valid: false, errors: [{ keywordLocation: '/properties/lead/required', instanceLocation: '/lead', error }] },
+        {
+          valid: false,
+          errors: [
+            { keywordLocation: '/properties/lead/required', instanceLocation: '/lead', error },
+          ],
+        },
         background,
       ),
     );
@@ -196,11 +254,16 @@ describe("JSON Schema's output formats", () => {
   test('without the payload, what is missing is in the sentence, or only one thing can be', () => {
     expect(missing('"phone" is missing', { index })).toEqual(['lead.phone required']);
     expect(missing('something is missing', { index })).toEqual(['lead unnamed']);
-    expect(() => missing('something is missing', { index, strict: true })).toThrow('give the payload too');
+    expect(() => missing('something is missing', { index, strict: true })).toThrow(
+      'give the payload too',
+    );
     expect(
       told(
         fromSchemaOutput(
-          { valid: false, errors: [{ keywordLocation: '/x/required', instanceLocation: '/targets/0', error: '' }] },
+          {
+            valid: false,
+            errors: [{ keywordLocation: '/x/required', instanceLocation: '/targets/0', error: '' }],
+          },
           { index },
         ),
       ),
@@ -220,13 +283,23 @@ describe("JSON Schema's output formats", () => {
         ['/items/anyOf', '/2'],
         ['/contains/type', '/0'],
         ['/contains', ''],
-      ].map(([keywordLocation, instanceLocation]) => ({ keywordLocation, instanceLocation, error: '"name"' })),
+      ].map(([keywordLocation, instanceLocation]) => ({
+        keywordLocation,
+        instanceLocation,
+        error: '"name"',
+      })),
     };
-    expect(told(fromSchemaOutput(output, {}))).toEqual(['[0].name required', '[2].name minLength', ' contains']);
+    expect(told(fromSchemaOutput(output, {}))).toEqual([
+      '[0].name required',
+      '[2].name minLength',
+      ' contains',
+    ]);
   });
 
   test('what says nothing is refused', () => {
-    expect(() => fromSchemaOutput({ valid: false }, {})).toThrow('ask the validator for "basic" or "list"');
+    expect(() => fromSchemaOutput({ valid: false }, {})).toThrow(
+      'ask the validator for "basic" or "list"',
+    );
     expect(fromSchemaOutput({ valid: true }, {})).toEqual([]);
   });
 });
@@ -235,7 +308,11 @@ test.each<[unknown, string | undefined, RegExp]>([
   [{ form: 'x', violations: [] }, 'violations', /./],
   [{ valid: false, errors: [] }, 'schema-output', /./],
   [[{ code: 'custom', path: [] }], 'zod', /./],
-  [[{ keywordLocation: '/a', instanceLocation: '/b' }], undefined, /nearest is schema-output, written \{ "valid": false/],
+  [
+    [{ keywordLocation: '/a', instanceLocation: '/b' }],
+    undefined,
+    /nearest is schema-output, written \{ "valid": false/,
+  ],
   [{ success: false, message: 'x' }, undefined, /nearest is zod/],
   ['x', undefined, /^"x" has none of the shapes/],
 ])('the shape of %j is %s', (value, shape, sentence) => {

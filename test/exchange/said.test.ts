@@ -12,7 +12,9 @@ import { World } from '../support/world.js';
 
 const starters = ['en', 'de', 'pl', 'ar', 'ja'].map(
   (locale) =>
-    JSON.parse(readFileSync(path.join(__dirname, `../../src/starter/${locale}.json`), 'utf8')) as Record<string, unknown>,
+    JSON.parse(
+      readFileSync(path.join(__dirname, `../../src/starter/${locale}.json`), 'utf8'),
+    ) as Record<string, unknown>,
 );
 const texts = starters.map(({ locale }) => ({ locale }));
 
@@ -21,9 +23,15 @@ const PATH = /\w[./]\w*(?:note|plan|parts)|(?:parts|plan)(?:[[/]|\.\w)|#\/|\/(?:
 
 describe('no sentence holds a path', () => {
   const world = new World({
-    texts, starters,
+    texts,
+    starters,
     forms: {
-      f: { fields: { 'parts[*].plan.note': { type: 'string' }, 'parts[*].plan.other': { repeats: 'parts[*].plan.note' } } },
+      f: {
+        fields: {
+          'parts[*].plan.note': { type: 'string' },
+          'parts[*].plan.other': { repeats: 'parts[*].plan.note' },
+        },
+      },
     },
   });
   const [form] = world.forms;
@@ -31,14 +39,22 @@ describe('no sentence holds a path', () => {
 
   test.each([...VOCABULARY.keys()])('%s', (rule) => {
     if (!form || !field) throw new Error('no form');
-    for (const counterpart of ['parts[2].plan.other', '/parts/2/plan/other', '#/parts/2/plan/other', undefined]) {
+    for (const counterpart of [
+      'parts[2].plan.other',
+      '/parts/2/plan/other',
+      '#/parts/2/plan/other',
+      undefined,
+    ]) {
       for (const { locale } of starters) {
         const sample = sampleViolation(
           field,
           { rule, external: false, params: {}, origin: field.origin },
           samplePath(field.pattern),
         );
-        const params = { ...sample.params, ...(counterpart === undefined ? {} : { counterpart, field: counterpart }) };
+        const params = {
+          ...sample.params,
+          ...(counterpart === undefined ? {} : { counterpart, field: counterpart }),
+        };
         const sentences = new Sentences(world.texts, form, { zone: 'UTC', limit: 40 });
         const { text } = sentences.say({ ...sample, params }, parseLocale(String(locale)));
         expect([rule, text, PATH.test(text)]).toEqual([rule, text, false]);
@@ -49,10 +65,10 @@ describe('no sentence holds a path', () => {
   test('what a schema finds', () => {
     const node = {
       type: 'object',
-        required: ['note'],
-        additionalProperties: false,
-        minProperties: 3,
-        dependentRequired: { plan: ['other'] },
+      required: ['note'],
+      additionalProperties: false,
+      minProperties: 3,
+      dependentRequired: { plan: ['other'] },
       properties: {
         note: { enum: ['x'] },
         plan: { $ref: '#/$defs/node' },
@@ -64,7 +80,11 @@ describe('no sentence holds a path', () => {
     const found = run(read, { body });
     expect(found.length).toBeGreaterThan(8);
     const said = found.map(
-      (one) => new Sentences(world.texts, read.index, { zone: 'UTC', limit: 40 }).say(one, parseLocale('en')).text,
+      (one) =>
+        new Sentences(world.texts, read.index, { zone: 'UTC', limit: 40 }).say(
+          one,
+          parseLocale('en'),
+        ).text,
     );
     expect(said.filter((text) => PATH.test(text))).toEqual([]);
   });

@@ -3,7 +3,8 @@ import fc from 'fast-check';
 import { TRANSLATION_FORMATS } from '../../src/exchange/translations/formats.js';
 import type { Unit, UnitFile } from '../../src/exchange/translations/unit.js';
 
-// Whole characters of all Unicode, with what formats stumble over more often than it would come by itself.
+// Whole characters of all Unicode, with what formats stumble over more often than it would come by
+// itself.
 const character = fc.oneof(
   fc.string({ unit: 'binary', minLength: 1, maxLength: 1 }),
   fc.constantFrom(
@@ -41,10 +42,13 @@ const character = fc.oneof(
 );
 const text = fc.array(character, { minLength: 1, maxLength: 12 }).map((parts) => parts.join(''));
 const key = fc
-  .array(fc.constantFrom('a', '|', 'targets[*]', '..', ' ', '"', '#', '=', ':', 'ü', '\\', '["x y"]'), {
-    minLength: 1,
-    maxLength: 5,
-  })
+  .array(
+    fc.constantFrom('a', '|', 'targets[*]', '..', ' ', '"', '#', '=', ':', 'ü', '\\', '["x y"]'),
+    {
+      minLength: 1,
+      maxLength: 5,
+    },
+  )
   .map((parts) => `k${parts.join('')}`);
 const unit: fc.Arbitrary<Unit> = fc.record({
   key,
@@ -62,9 +66,15 @@ describe('what is written comes back to the letter', () => {
   test.each(Object.entries(TRANSLATION_FORMATS))('%s', (name, { write, read }) => {
     fc.assert(
       fc.property(file, fc.boolean(), fc.boolean(), (given, ascii, bom) => {
-        const { units } = read(write(given, { ascii, bom, delimiter: ascii ? ';' : undefined }), {});
-        expect(units.map((one) => [one.key, one.target])).toEqual(given.units.map((one) => [one.key, one.target]));
-        if (name !== 'properties') expect(units.map((one) => one.source)).toEqual(given.units.map((one) => one.source));
+        const { units } = read(
+          write(given, { ascii, bom, delimiter: ascii ? ';' : undefined }),
+          {},
+        );
+        expect(units.map((one) => [one.key, one.target])).toEqual(
+          given.units.map((one) => [one.key, one.target]),
+        );
+        if (name !== 'properties')
+          expect(units.map((one) => one.source)).toEqual(given.units.map((one) => one.source));
       }),
       { numRuns: 300 },
     );

@@ -17,14 +17,18 @@ import { fromZod } from '../../src/library.js';
 function told(schema: z.ZodType, input: unknown, withPayload = false): string[] {
   const { error } = schema.safeParse(input);
   if (!error) throw new Error('nothing is broken');
-  const failures = fromZodIssues(error, { strict: true, ...(withPayload ? { payload: { value: input } } : {}) });
+  const failures = fromZodIssues(error, {
+    strict: true,
+    ...(withPayload ? { payload: { value: input } } : {}),
+  });
   return violationsOf(failures).map(({ path: at, rule, params }) =>
     [at, rule, params ? JSON.stringify(params) : ''].join(' ').trim(),
   );
 }
 
 const day = new Date('2027-02-01T00:00:00Z');
-const png = (bytes: number, type = 'image/png'): File => new File(['x'.repeat(bytes)], 'a.png', { type });
+const png = (bytes: number, type = 'image/png'): File =>
+  new File(['x'.repeat(bytes)], 'a.png', { type });
 
 const CASES: [string, z.ZodType, unknown, ...string[]][] = [
   ['a text', z.string(), 5, 'type {"expected":"string"}'],
@@ -56,7 +60,12 @@ const CASES: [string, z.ZodType, unknown, ...string[]][] = [
   ['undefined as a literal', z.literal(undefined), 'y', 'absent'],
   ['literals', z.literal(['x', 5, null]), 'y', 'enum {"choices":["x",5,null]}'],
   ['names', z.enum(['a', 'b']), 'c', 'enum {"choices":["a","b"]}'],
-  ['yes or no', z.stringbool({ truthy: ['yes'], falsy: ['no'] }), 'x', 'enum {"choices":["yes","no"]}'],
+  [
+    'yes or no',
+    z.stringbool({ truthy: ['yes'], falsy: ['no'] }),
+    'x',
+    'enum {"choices":["yes","no"]}',
+  ],
   ['short', z.string().min(3), 'x', 'minLength {"min":3}'],
   ['long', z.string().max(3), 'xxxx', 'maxLength {"max":3}'],
   ['of a length', z.string().length(3), 'x', 'minLength {"min":3}'],
@@ -77,7 +86,12 @@ const CASES: [string, z.ZodType, unknown, ...string[]][] = [
   ['big steps', z.bigint().multipleOf(5n), 4n, 'multipleOf {"step":5}'],
   ['steps', z.number().multipleOf(0.5), 0.7, 'multipleOf {"step":0.5}'],
   ['early', z.date().min(day), new Date(0), 'earliest {"limit":"2027-02-01T00:00:00.000Z"}'],
-  ['late', z.date().max(day), new Date('2030-01-01'), 'latest {"limit":"2027-02-01T00:00:00.000Z"}'],
+  [
+    'late',
+    z.date().max(day),
+    new Date('2030-01-01'),
+    'latest {"limit":"2027-02-01T00:00:00.000Z"}',
+  ],
   ['small', z.file().min(10), png(3), 'minBytes {"min":10}'],
   ['large', z.file().max(2), png(3), 'maxBytes {"max":2}'],
   [
@@ -86,18 +100,43 @@ const CASES: [string, z.ZodType, unknown, ...string[]][] = [
     png(1, 'text/plain'),
     'mediaType {"types":["image/png","image/jpeg"]}',
   ],
-  ['of one type', z.file().mime('image/png'), png(1, 'text/plain'), 'mediaType {"types":["image/png"]}'],
+  [
+    'of one type',
+    z.file().mime('image/png'),
+    png(1, 'text/plain'),
+    'mediaType {"types":["image/png"]}',
+  ],
   ['begins', z.string().startsWith('OBS-'), 'x', 'beginsWith {"text":"OBS-"}'],
   ['ends', z.string().endsWith('.fits'), 'x', 'finishesWith {"text":".fits"}'],
   ['contains', z.string().includes('NGC'), 'x', 'containsText {"text":"NGC"}'],
   ['lower', z.string().lowercase(), 'X', 'letterCase {"case":"lower"}'],
   ['upper', z.string().uppercase(), 'x', 'letterCase {"case":"upper"}'],
   ['an expression', z.string().regex(/^\d{4}[AB]$/i), 'x', 'pattern {"regex":"^\\\\d{4}[AB]$"}'],
-  ['an expression that is a beginning', z.string().regex(/^OBS-.*/), 'x', 'beginsWith {"text":"OBS-"}'],
-  ['a template', z.templateLiteral(['run-', z.number()]), 'x', 'pattern {"regex":"^run--?\\\\d+(?:\\\\.\\\\d+)?$"}'],
-  ['a format of its own', z.stringFormat('dome-code', /^D\d$/), 'x', 'format {"format":"dome-code"}'],
+  [
+    'an expression that is a beginning',
+    z.string().regex(/^OBS-.*/),
+    'x',
+    'beginsWith {"text":"OBS-"}',
+  ],
+  [
+    'a template',
+    z.templateLiteral(['run-', z.number()]),
+    'x',
+    'pattern {"regex":"^run--?\\\\d+(?:\\\\.\\\\d+)?$"}',
+  ],
+  [
+    'a format of its own',
+    z.stringFormat('dome-code', /^D\d$/),
+    'x',
+    'format {"format":"dome-code"}',
+  ],
   ['a hash', z.hash('sha256'), 'x', 'format {"format":"sha256-hex"}'],
-  ['another hash', z.hash('sha512', { enc: 'base64url' }), 'x', 'format {"format":"sha512-base64url"}'],
+  [
+    'another hash',
+    z.hash('sha512', { enc: 'base64url' }),
+    'x',
+    'format {"format":"sha512-base64url"}',
+  ],
   ['a host', z.hostname(), '-', 'format {"format":"hostname"}'],
   ['hex', z.hex(), 'x', 'format {"format":"hex"}'],
   ['a hardware address', z.mac(), 'x', 'format {"format":"mac"}'],
@@ -108,24 +147,67 @@ const CASES: [string, z.ZodType, unknown, ...string[]][] = [
     'additionalProperties {"name":"a"}',
     'additionalProperties {"name":"b"}',
   ],
-  ['names of members', z.record(z.string().regex(/^k/), z.any()), { x: 1 }, 'propertyNames {"name":"x"}'],
-  ['names of members that must be there', z.record(z.enum(['a', 'b']), z.number()), { a: 1 }, 'b required'],
-  ['keys of a map', z.map(z.string().min(2), z.any()), new Map([['x', 1]]), 'x minLength {"min":2}'],
-  ['elements of a map', z.map(z.string(), z.number()), new Map([['x', 'y']]), 'x type {"expected":"number"}'],
-  ['elements of a map under objects', z.map(z.object({}), z.number()), new Map([[{}, 'y']]), 'type {"expected":"number"}'],
+  [
+    'names of members',
+    z.record(z.string().regex(/^k/), z.any()),
+    { x: 1 },
+    'propertyNames {"name":"x"}',
+  ],
+  [
+    'names of members that must be there',
+    z.record(z.enum(['a', 'b']), z.number()),
+    { a: 1 },
+    'b required',
+  ],
+  [
+    'keys of a map',
+    z.map(z.string().min(2), z.any()),
+    new Map([['x', 1]]),
+    'x minLength {"min":2}',
+  ],
+  [
+    'elements of a map',
+    z.map(z.string(), z.number()),
+    new Map([['x', 'y']]),
+    'x type {"expected":"number"}',
+  ],
+  [
+    'elements of a map under objects',
+    z.map(z.object({}), z.number()),
+    new Map([[{}, 'y']]),
+    'type {"expected":"number"}',
+  ],
   ['elements of a set', z.set(z.string()), new Set([5]), 'type {"expected":"string"}'],
   ['types', z.union([z.string(), z.number()]), true, 'type {"expected":["string","number"]}'],
   ['one or nothing', z.string().nullable(), 5, 'type {"expected":"string"}'],
-  ['literals of a union', z.union([z.literal('a'), z.literal('b')]), 'c', 'enum {"choices":["a","b"]}'],
+  [
+    'literals of a union',
+    z.union([z.literal('a'), z.literal('b')]),
+    'c',
+    'enum {"choices":["a","b"]}',
+  ],
   [
     'a discriminator',
-    z.discriminatedUnion('kind', [z.object({ kind: z.literal('a') }), z.object({ kind: z.literal('b') })]),
+    z.discriminatedUnion('kind', [
+      z.object({ kind: z.literal('a') }),
+      z.object({ kind: z.literal('b') }),
+    ]),
     { kind: 'c' },
     'kind enum {"choices":["a","b"]}',
   ],
   ['one only', z.xor([z.string(), z.string().min(1)]), 'x', 'oneOf'],
-  ['both', z.intersection(z.object({ a: z.string() }), z.object({ b: z.string() })), { a: 'x' }, 'b required'],
-  ['a rule of ours', z.string().refine(() => false, { params: { rule: 'fits', hours: 6n } }), 'x', 'fits {"hours":6}'],
+  [
+    'both',
+    z.intersection(z.object({ a: z.string() }), z.object({ b: z.string() })),
+    { a: 'x' },
+    'b required',
+  ],
+  [
+    'a rule of ours',
+    z.string().refine(() => false, { params: { rule: 'fits', hours: 6n } }),
+    'x',
+    'fits {"hours":6}',
+  ],
 ];
 
 test('values that JSON has not are shown, and found in maps', () => {
@@ -147,17 +229,23 @@ describe('issues of Zod', () => {
   test.each(CASES)('%s', (_, schema, input, ...expected) => {
     expect(told(schema, input)).toEqual(expected);
     // With the payload at hand nothing else is told, but for what only it knows.
-    if (typeof input === 'string' || typeof input === 'number') expect(told(schema, input, true)).toEqual(expected);
+    if (typeof input === 'string' || typeof input === 'number')
+      expect(told(schema, input, true)).toEqual(expected);
   });
 
-  const declarations = (file: string): string => readFileSync(path.join(__dirname, '../../node_modules/zod/v4', file), 'utf8');
+  const declarations = (file: string): string =>
+    readFileSync(path.join(__dirname, '../../node_modules/zod/v4', file), 'utf8');
   const names = (text: string, before: RegExp): string[] =>
     Array.from((before.exec(text)?.[1] ?? '').matchAll(/"([\w-]+)"/g), ([, name = '']) => name);
 
   test('every format of the library has a rule; every format that we know has a name and an example that fits', () => {
     const listed = names(declarations('core/checks.d.ts'), /\$ZodStringFormats = ([^;]+);/);
-    const said = /const FormatDictionary = \{([^}]+)\}/.exec(declarations('locales/en.js'))?.[1] ?? '';
-    const all = new Set([...listed, ...Array.from(said.matchAll(/^\s*(\w+):/gm), ([, name = '']) => name)]);
+    const said =
+      /const FormatDictionary = \{([^}]+)\}/.exec(declarations('locales/en.js'))?.[1] ?? '';
+    const all = new Set([
+      ...listed,
+      ...Array.from(said.matchAll(/^\s*(\w+):/gm), ([, name = '']) => name),
+    ]);
     expect(all.size).toBeGreaterThan(34);
     for (const format of all) {
       const issue = {
@@ -172,7 +260,8 @@ describe('issues of Zod', () => {
       };
       const [failure] = violationsOf(fromZodIssues([issue], { strict: true }));
       expect([format, VOCABULARY.has(failure?.rule ?? '')]).toEqual([format, true]);
-      const known = failure?.rule !== 'format' || FORMAT_NAMES.includes(String(failure.params?.format));
+      const known =
+        failure?.rule !== 'format' || FORMAT_NAMES.includes(String(failure.params?.format));
       expect([format, known]).toEqual([format, true]);
     }
     for (const format of FORMAT_NAMES) {
@@ -180,7 +269,8 @@ describe('issues of Zod', () => {
       const held = [name !== '', hasFormat(format, example), hasFormat(format, '( {')];
       expect([format, ...held]).toEqual([format, true, true, false]);
     }
-    for (const name of ['url', 'datetime', 'guid', 'json_string']) expect(FORMAT_NAMES).toContain(formatMeant(name));
+    for (const name of ['url', 'datetime', 'guid', 'json_string'])
+      expect(FORMAT_NAMES).toContain(formatMeant(name));
   });
 
   test('every code and every type of the library is read as it stands', () => {
@@ -191,10 +281,23 @@ describe('issues of Zod', () => {
     const unread: string[] = [];
     const warn = (warning: Warning): void => void unread.push((warning as Unread).message);
     const issues = [...new Set(codes)].map((code) => ({
-      code, path: ['a'], message: '', expected: 'string', origin: 'number', minimum: 1, maximum: 1, format: 'email',
-      divisor: 1, keys: ['b'], values: ['x'], errors: [], issues: [], params: { rule: 'fits' },
+      code,
+      path: ['a'],
+      message: '',
+      expected: 'string',
+      origin: 'number',
+      minimum: 1,
+      maximum: 1,
+      format: 'email',
+      divisor: 1,
+      keys: ['b'],
+      values: ['x'],
+      errors: [],
+      issues: [],
+      params: { rule: 'fits' },
     }));
-    for (const expected of types) issues.push({ ...issues[0], code: 'invalid_type', expected } as (typeof issues)[number]);
+    for (const expected of types)
+      issues.push({ ...issues[0], code: 'invalid_type', expected } as (typeof issues)[number]);
     fromZodIssues(issues, { warn });
     expect(unread.map((one) => /"(\w+)"/.exec(one)?.[1])).toEqual(['symbol', 'function']);
   });
@@ -215,7 +318,12 @@ describe('issues of Zod', () => {
       { path: 'b', rule: 'unnamed' },
       { path: 'c', rule: 'minLength', params: { min: 2 } },
     ]);
-    expect(warnings.map((one) => one.kind === 'unread' && one.at)).toEqual(['/0/code', '/1', '/2', '/3/params']);
+    expect(warnings.map((one) => one.kind === 'unread' && one.at)).toEqual([
+      '/0/code',
+      '/1',
+      '/2',
+      '/3/params',
+    ]);
     expect(() => fromZod(issues, { strict: true })).toThrow('there is no issue code "odd"');
     expect(() => fromZod(5)).toThrow('no list of issues');
   });
@@ -249,9 +357,9 @@ describe('issues of Zod', () => {
       custom: z.any().refine(() => false),
     });
     const { error } = schema.safeParse({ code: 'b', site: '', start: '', picture: 'a', custom: 1 });
-    expect(fromZod(error, { form: rules, strict: true }).map(({ path: at, rule }) => `${at} ${rule}`)).toEqual([
-      'code pattern', 'site format', 'start format', 'picture mediaType', 'custom fits',
-    ]);
+    expect(
+      fromZod(error, { form: rules, strict: true }).map(({ path: at, rule }) => `${at} ${rule}`),
+    ).toEqual(['code pattern', 'site format', 'start format', 'picture mediaType', 'custom fits']);
     const query = z.object({ limit: z.number().max(50) }).safeParse({ limit: 60 });
     expect(fromZod(query, { form: rules, in: 'query', payload: { limit: 60 } })).toEqual([
       { path: 'limit', in: 'query', rule: 'maximum', params: { max: 50 }, value: 60 },

@@ -29,11 +29,21 @@ const large = folderWith({
   ...files,
   'messages/en.json': {
     locale: 'en',
-    messages: Object.fromEntries(Array.from({ length: 1500 }, (_, at) => [`own-${at}`, 'x'.repeat(4000)])),
+    messages: Object.fromEntries(
+      Array.from({ length: 1500 }, (_, at) => [`own-${at}`, 'x'.repeat(4000)]),
+    ),
   },
   'rules/b.yaml': {
     forms: {
-      many: { fields: { a: { external: Object.fromEntries(Array.from({ length: 1500 }, (_, at) => [`own-${at}`, true])) } } },
+      many: {
+        fields: {
+          a: {
+            external: Object.fromEntries(
+              Array.from({ length: 1500 }, (_, at) => [`own-${at}`, true]),
+            ),
+          },
+        },
+      },
     },
   },
 });
@@ -43,7 +53,8 @@ beforeAll(async () => {
   serving = await serve(folderWith(files), '--drain', '0');
 });
 afterAll(() => serving.stop());
-const send = (at: string, value: unknown): ReturnType<typeof postJson> => postJson(serving, at, value);
+const send = (at: string, value: unknown): ReturnType<typeof postJson> =>
+  postJson(serving, at, value);
 const live = async (): Promise<unknown> => (await fetch(`${serving.url}/zeitwort/live`)).json();
 
 describe('what a path holds that is secret', () => {
@@ -58,14 +69,21 @@ describe('what a path holds that is secret', () => {
     ['POST', '/%73low/hidden-8'],
   ])('is not in the log, whatever comes with it: %s %s', async (method, at) => {
     const before = serving.log().length;
-    await raw(serving.port, `${method} ${at} HTTP/1.1\r\nHost: localhost\r\nContent-Length: 0\r\nConnection: close\r\n\r\n`);
+    await raw(
+      serving.port,
+      `${method} ${at} HTTP/1.1\r\nHost: localhost\r\nContent-Length: 0\r\nConnection: close\r\n\r\n`,
+    );
     // What the router refuses is in no log at all.
     if (!at.includes('%zz')) await until(() => serving.log().slice(before).includes(method));
     expect(serving.log()).not.toContain('hidden-');
   });
 
   test('nor are names of members inside of what is secret, or values that stand where no field is', async () => {
-    const shifted = { list: { 0: { pin: 'pin-4711' } }, parts: [{ vault: 'code-4711' }], vault: 'plain-4711' };
+    const shifted = {
+      list: { 0: { pin: 'pin-4711' } },
+      parts: [{ vault: 'code-4711' }],
+      vault: 'plain-4711',
+    };
     const { body } = await send('/shifted', shifted);
     const other = await send('/shifted', [{ list: [{ pin: 'pin-4711' }] }]);
     const told = await send('/zeitwort/render/slow', {
@@ -87,7 +105,8 @@ describe('who does not read', () => {
   const ask = 'GET /zeitwort/packs/en HTTP/1.1\r\nHost: localhost\r\n\r\n';
 
   test('is cut off with all that it asked for at once, and nobody else waits', async () => {
-    const memory = (): number => Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${serving.pid}/status`, 'utf8'))?.[1] ?? 0);
+    const memory = (): number =>
+      Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${serving.pid}/status`, 'utf8'))?.[1] ?? 0);
     await (await fetch(`${serving.url}/zeitwort/packs/en`)).text();
     const before = memory();
     const sockets = Array.from({ length: 20 }, () => {
@@ -106,7 +125,10 @@ describe('who does not read', () => {
   });
 
   test('several requests on one connection are answered in order all the same', async () => {
-    const got = await raw(serving.port, ask.repeat(3) + ask.replace('\r\n\r\n', '\r\nConnection: close\r\n\r\n'));
+    const got = await raw(
+      serving.port,
+      ask.repeat(3) + ask.replace('\r\n\r\n', '\r\nConnection: close\r\n\r\n'),
+    );
     expect(got.match(/HTTP\/1\.1 200 /g)).toHaveLength(4);
   });
 

@@ -5,7 +5,10 @@ import { folderWith } from '../support/program.js';
 import { postJson, raw, serve, until, type Serving } from '../support/server.js';
 
 const node = { $ref: '#/components/schemas/node' };
-const branch = (kind: string): object => ({ type: 'object', properties: { a: node, kind: { const: kind } } });
+const branch = (kind: string): object => ({
+  type: 'object',
+  properties: { a: node, kind: { const: kind } },
+});
 const post = (operationId: string, schema: object): object => ({
   post: { operationId, requestBody: { content: { 'application/json': { schema } } } },
 });
@@ -15,7 +18,10 @@ const api = {
     '/tree': post('tree', node),
     '/list': post('list', { type: 'array', items: { $ref: '#/components/schemas/item' } }),
     // Without Unicode's rules this is an expression, with them it is none.
-    '/loose': post('loose', { type: 'object', properties: { loose: { type: 'string', pattern: '^(a|a)*\\-$' } } }),
+    '/loose': post('loose', {
+      type: 'object',
+      properties: { loose: { type: 'string', pattern: '^(a|a)*\\-$' } },
+    }),
     '/few': post('few', { type: 'array', maxItems: 3, items: { type: 'string', minLength: 9 } }),
   },
   components: {
@@ -50,7 +56,8 @@ const sheet = String.raw`forms:
       vault: { type: object, secret: true }
 `;
 const files = {
-  'zeitwort.yaml': 'languages: [en]\nrules: [rules/*]\ntables: { seats: data/seats.csv }\nbody: { shape: problem }\n',
+  'zeitwort.yaml':
+    'languages: [en]\nrules: [rules/*]\ntables: { seats: data/seats.csv }\nbody: { shape: problem }\n',
   'rules/a.yaml': sheet,
   'rules/api.json': api,
   'data/seats.csv': 'seat\n1A\n',
@@ -70,7 +77,8 @@ afterAll(async () => {
   await patient.stop();
 });
 
-const send = (at: string, value: unknown, to = serving): ReturnType<typeof postJson> => postJson(to, at, value);
+const send = (at: string, value: unknown, to = serving): ReturnType<typeof postJson> =>
+  postJson(to, at, value);
 const live = async (): Promise<unknown> => (await fetch(`${serving.url}/zeitwort/live`)).json();
 
 describe('one budget a request', () => {
@@ -78,7 +86,10 @@ describe('one budget a request', () => {
     ['an expression with bounds that analysis calls harmless', { parts: `${'a'.repeat(40)}!` }],
     ['one with a reference back', { twice: 'a'.repeat(40) }],
     ['one that is none with the rules of Unicode', { loose: 'a'.repeat(40) }, '/loose'],
-    ['three hundred short texts', { short: Array.from({ length: 300 }, (_, at) => `${'a'.repeat(9)}${at}!`) }],
+    [
+      'three hundred short texts',
+      { short: Array.from({ length: 300 }, (_, at) => `${'a'.repeat(9)}${at}!`) },
+    ],
   ])('%s: told to be late, while all else is answered', async (_, body, at = '/slow/t') => {
     let answered = false;
     const answer = send(at, body).finally(() => (answered = true));
@@ -101,41 +112,71 @@ describe('one budget a request', () => {
   });
 
   test.each([
-    ['quotation marks without an end', 'schema-output', { error: '“'.repeat(300_000), keywordLocation: '/required' }],
+    [
+      'quotation marks without an end',
+      'schema-output',
+      { error: '“'.repeat(300_000), keywordLocation: '/required' },
+    ],
     ['choices inside of each other', 'schema-errors', undefined],
     ['our own, by the thousand', 'violations', undefined],
-  ])('a large report is read aside, and every other request is answered meanwhile: %s', async (_, reader, unit) => {
-    const report =
-      reader === 'schema-output'
-        ? { valid: false, errors: [{ valid: false, instanceLocation: '', ...unit }] }
-        : reader === 'violations'
-          ? { violations: Array.from({ length: 20_000 }, (_one, at) => ({ path: `rows[${at}].x`, rule: 'required' })) }
-          : Array.from({ length: 8_000 }, (_one, at) => ({
-              keyword: 'anyOf', instancePath: `/rows/${at}`, params: {},
-              schemaPath: `#${'/anyOf/0'.repeat((8_000 - at) % 12)}/anyOf`,
-            }));
-    let slowest = 0;
-    const state = { done: false };
-    const watch = (async () => {
-      while (!state.done) {
-        const since = Date.now();
-        await live();
-        slowest = Math.max(slowest, Date.now() - since);
-      }
-    })();
-    const { status, body } = await send(`/zeitwort/render/slow?reader=${reader}`, report, patient);
-    const { status: impatient } = await send(`/zeitwort/render/slow?reader=${reader}`, report);
-    state.done = true;
-    await watch;
-    expect([status, [422, 503].includes(impatient), slowest < 1000]).toEqual([422, true, true]);
-    expect((body.errors as unknown[]).length).toBeLessThanOrEqual(100);
-    if (reader === 'violations') expect(body.more).toBe(19_900);
-  });
+  ])(
+    'a large report is read aside, and every other request is answered meanwhile: %s',
+    async (_, reader, unit) => {
+      const report =
+        reader === 'schema-output'
+          ? { valid: false, errors: [{ valid: false, instanceLocation: '', ...unit }] }
+          : reader === 'violations'
+            ? {
+                violations: Array.from({ length: 20_000 }, (_one, at) => ({
+                  path: `rows[${at}].x`,
+                  rule: 'required',
+                })),
+              }
+            : Array.from({ length: 8_000 }, (_one, at) => ({
+                keyword: 'anyOf',
+                instancePath: `/rows/${at}`,
+                params: {},
+                schemaPath: `#${'/anyOf/0'.repeat((8_000 - at) % 12)}/anyOf`,
+              }));
+      let slowest = 0;
+      const state = { done: false };
+      const watch = (async () => {
+        while (!state.done) {
+          const since = Date.now();
+          await live();
+          slowest = Math.max(slowest, Date.now() - since);
+        }
+      })();
+      const { status, body } = await send(
+        `/zeitwort/render/slow?reader=${reader}`,
+        report,
+        patient,
+      );
+      const { status: impatient } = await send(`/zeitwort/render/slow?reader=${reader}`, report);
+      state.done = true;
+      await watch;
+      expect([status, [422, 503].includes(impatient), slowest < 1000]).toEqual([422, true, true]);
+      expect((body.errors as unknown[]).length).toBeLessThanOrEqual(100);
+      if (reader === 'violations') expect(body.more).toBe(19_900);
+    },
+  );
 
   test.each<[string, string, string, number, number]>([
-    ['a schema that doubles with every level', '/tree', `${'{"a":'.repeat(113)}"s"${'}'.repeat(113)}`, 422, 0],
+    [
+      'a schema that doubles with every level',
+      '/tree',
+      `${'{"a":'.repeat(113)}"s"${'}'.repeat(113)}`,
+      422,
+      0,
+    ],
     ['a megabyte of zeros', '/list', `[${'0,'.repeat(450_000)}0]`, 422, 449_901],
-    ['more elements than there may be are not looked at', '/few', `[${'0,'.repeat(450_000)}0]`, 422, 0],
+    [
+      'more elements than there may be are not looked at',
+      '/few',
+      `[${'0,'.repeat(450_000)}0]`,
+      422,
+      0,
+    ],
     ['the same in a sheet', '/slow/t', `{"codes":[${'0,'.repeat(450_000)}0]}`, 422, 0],
     ['what is missing in every row', '/slow/t', `{"rows":[${'{},'.repeat(20_000)}{}]}`, 422, 9900],
     ['a long link', '/slow/t', JSON.stringify({ link: `a:${'%00'.repeat(21_000)}^` }), 422, 0],
@@ -150,7 +191,10 @@ describe('one budget a request', () => {
 
 describe('what is secret', () => {
   test('stays so below it, in the names of its members, and in the log', async () => {
-    const { body } = await send('/slow/my-own-token', { vault: { 'name-nobody-knows': 41 }, twice: 'x' });
+    const { body } = await send('/slow/my-own-token', {
+      vault: { 'name-nobody-knows': 41 },
+      twice: 'x',
+    });
     const text = JSON.stringify(body);
     expect(text).toContain('At •••: •••.');
     expect(text).not.toMatch(/name-nobody-knows|41/);
@@ -175,9 +219,14 @@ describe('what the network may send', () => {
     'de--x',
   ])('Accept-Language: %s', async (language) => {
     for (const at of ['/slow/t', '/zeitwort/problem/not-found', '/zeitwort/render/slow'])
-      expect((await fetch(serving.url + at, { method: 'POST', headers: { 'accept-language': language } })).status).toBeLessThan(
-        500,
-      );
+      expect(
+        (
+          await fetch(serving.url + at, {
+            method: 'POST',
+            headers: { 'accept-language': language },
+          })
+        ).status,
+      ).toBeLessThan(500);
   });
 
   test.each<[string, unknown]>([
@@ -197,21 +246,36 @@ describe('what the network may send', () => {
         "keyword":"constructor","instancePath":"","params":{"type":{"toString":1},"missingProperty":{"toString":1}},"validationContext":"__proto__"}`) as object;
       const report =
         reader === 'schema-output'
-          ? { valid: false, errors: [{ error: { toString: 1 }, keywordLocation: '/constructor', instanceLocation: '' }] }
+          ? {
+              valid: false,
+              errors: [
+                { error: { toString: 1 }, keywordLocation: '/constructor', instanceLocation: '' },
+              ],
+            }
           : [hostile];
-      expect((await send(`/zeitwort/render/slow?reader=${reader}`, report)).status).toBeLessThan(500);
+      expect((await send(`/zeitwort/render/slow?reader=${reader}`, report)).status).toBeLessThan(
+        500,
+      );
     }
   });
 
   test.each([
     ['an escape that is none', 'GET /zeitwort/packs/%zz HTTP/1.1\r\nHost: localhost\r\n', 404],
-    ['the same in a form', 'POST /slow/%E0%A4%A HTTP/1.1\r\nHost: localhost\r\nContent-Length: 0\r\n', 404],
+    [
+      'the same in a form',
+      'POST /slow/%E0%A4%A HTTP/1.1\r\nHost: localhost\r\nContent-Length: 0\r\n',
+      404,
+    ],
     [
       'a long name of a form',
       `POST /zeitwort/render/${'x'.repeat(500)} HTTP/1.1\r\nHost: localhost\r\nContent-Length: 0\r\n`,
       404,
     ],
-    ['another host, as of a page that had its name lead here', 'GET /zeitwort/live HTTP/1.1\r\nHost: evil.example\r\n', 403],
+    [
+      'another host, as of a page that had its name lead here',
+      'GET /zeitwort/live HTTP/1.1\r\nHost: evil.example\r\n',
+      403,
+    ],
     ['this host by another name', `GET /zeitwort/live HTTP/1.1\r\nHost: [::1]:99\r\n`, 200],
   ])('%s is answered in our shape', async (_, head, status) => {
     const got = await raw(serving.port, `${head}Connection: close\r\n\r\n`);
@@ -225,7 +289,8 @@ describe('a service in production', () => {
   test('keeps its last good reading while a table is gone or a text cannot be said', async () => {
     const own = folderWith(files);
     const there = await serve(own, '--drain', '0');
-    const ready = async (): Promise<string> => JSON.stringify(await (await fetch(`${there.url}/zeitwort/ready`)).json());
+    const ready = async (): Promise<string> =>
+      JSON.stringify(await (await fetch(`${there.url}/zeitwort/ready`)).json());
     expect((await send('/slow/t', { seat: '9Z' }, there)).status).toBe(422);
     rmSync(path.join(own, 'data/seats.csv'));
     await until(async () => (await ready()).includes('data/seats.csv is not there'));
@@ -233,7 +298,10 @@ describe('a service in production', () => {
     mkdirSync(path.join(own, 'data'), { recursive: true });
     writeFileSync(path.join(own, 'data/seats.csv'), 'seat\n9Z\n');
     await until(async () => (await send('/slow/t', { seat: '9Z' }, there)).status === 201);
-    const catalog = { locale: 'en', problems: { unexpected: { title: '{max, number, ::.0000000000000000000000}' } } };
+    const catalog = {
+      locale: 'en',
+      problems: { unexpected: { title: '{max, number, ::.0000000000000000000000}' } },
+    };
     writeFileSync(path.join(own, 'messages/en.json'), JSON.stringify(catalog));
     await until(async () => (await ready()).includes('cannot be written'));
     expect((await send('/slow/t', { seat: 'x' }, there)).status).toBe(422);
@@ -249,7 +317,11 @@ describe('a service in production', () => {
     const client = async (): Promise<void> => {
       for (let done = false; !done;) {
         // Each on a connection of its own; a balancer stops sending once it was told.
-        if (stopping && (await fetch(`${there.url}/zeitwort/ready`, { headers: { connection: 'close' } })).status === 503) {
+        if (
+          stopping &&
+          (await fetch(`${there.url}/zeitwort/ready`, { headers: { connection: 'close' } }))
+            .status === 503
+        ) {
           unready += 1;
           done = true;
         }

@@ -8,7 +8,9 @@ import { serve, type Serving } from '../support/server.js';
 
 withBrowser('the page of a form, in a real browser', () => {
   const folder = copyOf('observatory');
-  const good = JSON.parse(readFileSync(path.join(folder, 'payloads/good-proposal.json'), 'utf8')) as Record<string, unknown>;
+  const good = JSON.parse(
+    readFileSync(path.join(folder, 'payloads/good-proposal.json'), 'utf8'),
+  ) as Record<string, unknown>;
   let serving: Serving;
   let browser: Browser;
   let page: Page;
@@ -23,7 +25,10 @@ withBrowser('the page of a form, in a real browser', () => {
       '--disable-component-update',
       '--disable-sync',
     ];
-    browser = await chromium.launch({ ...(executablePath === undefined ? {} : { executablePath }), args: flags });
+    browser = await chromium.launch({
+      ...(executablePath === undefined ? {} : { executablePath }),
+      args: flags,
+    });
     page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   }, 60_000);
   afterAll(async () => {
@@ -31,8 +36,10 @@ withBrowser('the page of a form, in a real browser', () => {
     await serving.stop();
   });
 
-  const open = (query: string): Promise<unknown> => page.goto(`${serving.url}/form/observing-proposal?${query}`);
-  const input = (...at: (string | number)[]): string => `[data-as][data-path='${JSON.stringify(at)}']`;
+  const open = (query: string): Promise<unknown> =>
+    page.goto(`${serving.url}/form/observing-proposal?${query}`);
+  const input = (...at: (string | number)[]): string =>
+    `[data-as][data-path='${JSON.stringify(at)}']`;
   const send = async (): Promise<void> => {
     await page.click('#send');
     await page.waitForSelector('#send:not([disabled])');
@@ -72,7 +79,8 @@ withBrowser('the page of a form, in a real browser', () => {
         return;
       }
       const control = page.locator(input(...at));
-      if ((await control.evaluate((node) => node.tagName)) === 'SELECT') await control.selectOption(String(value));
+      if ((await control.evaluate((node) => node.tagName)) === 'SELECT')
+        await control.selectOption(String(value));
       else await control.fill(String(value));
     };
     await fill({ ...good, title: '' }, []);
@@ -93,7 +101,10 @@ withBrowser('the page of a form, in a real browser', () => {
       await route.continue();
     });
     await page.click('#send');
-    expect([await page.isDisabled('#send'), await page.textContent('#send')]).toEqual([true, 'Sending…']);
+    expect([await page.isDisabled('#send'), await page.textContent('#send')]).toEqual([
+      true,
+      'Sending…',
+    ]);
     release();
     await page.waitForSelector('#send:not([disabled])');
     expect(await page.textContent('#send')).toBe('Send');
@@ -105,7 +116,9 @@ withBrowser('the page of a form, in a real browser', () => {
     await page.fill(input('targets', 1, 'name'), 'Spirale 2');
     await page.selectOption('#language', 'ar');
     await page.waitForURL(/locale=ar/);
-    expect(await page.evaluate('[document.documentElement.lang, document.documentElement.dir]')).toEqual(['ar', 'rtl']);
+    expect(
+      await page.evaluate('[document.documentElement.lang, document.documentElement.dir]'),
+    ).toEqual(['ar', 'rtl']);
     expect(await page.inputValue(input('targets', 1, 'name'))).toBe('Spirale 2');
     await send();
     expect(await errorOf('title')).toBe('يجب إدخال قيمة');

@@ -62,14 +62,16 @@ withBrowser('the report', () => {
   });
 
   test('has each finding once below, and text from the right where it should', async () => {
-    expect(await page.locator('summary .count').allInnerTexts()).toEqual(Array.from({ length: 57 }, () => '1'));
+    expect(await page.locator('summary .count').allInnerTexts()).toEqual(
+      Array.from({ length: 57 }, () => '1'),
+    );
     const arabic = copyOf('observatory');
     zeitwort(['report', '--out', 'ar.html'], arabic);
     await page.goto(`file://${path.join(arabic, 'ar.html')}`);
     const cell = page.locator('#body td[lang="ar"]').first();
-    expect([await cell.getAttribute('dir'), await cell.evaluate((one) => getComputedStyle(one).textAlign)]).toEqual([
-      'rtl',
-      'right',
-    ]);
+    expect([
+      await cell.getAttribute('dir'),
+      await cell.evaluate((one) => getComputedStyle(one).textAlign),
+    ]).toEqual(['rtl', 'right']);
   });
 });

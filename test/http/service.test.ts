@@ -30,15 +30,28 @@ const bad = read('payloads/bad-proposal.json');
 const good = read('payloads/good-proposal.json');
 let serving: Serving;
 beforeAll(async () => {
-  serving = await serve(folder, '--max-body', '200000', '--max-time', '1500', '--max-headers', '4096');
+  serving = await serve(
+    folder,
+    '--max-body',
+    '200000',
+    '--max-time',
+    '1500',
+    '--max-headers',
+    '4096',
+  );
 });
 afterAll(async () => {
   await serving.stop();
 });
 
 const post = (at: string, body: string, headers: Record<string, string> = {}): Promise<Response> =>
-  fetch(serving.url + at, { method: 'POST', body, headers: { 'content-type': 'application/json', ...headers } });
-const json = async (response: Response): Promise<Record<string, unknown>> => (await response.json()) as Record<string, unknown>;
+  fetch(serving.url + at, {
+    method: 'POST',
+    body,
+    headers: { 'content-type': 'application/json', ...headers },
+  });
+const json = async (response: Response): Promise<Record<string, unknown>> =>
+  (await response.json()) as Record<string, unknown>;
 
 const raw = (text: string, wait = 0): Promise<string> => rawTo(serving.port, text, wait);
 
@@ -50,13 +63,22 @@ describe('the stand-in backend', () => {
   ])('answers a bad proposal in the language of %s, as try does', async (language, title) => {
     const response = await post('/proposals', bad, { 'accept-language': language });
     const locale = language.slice(0, 2);
-    expect([response.status, response.headers.get('content-type')]).toEqual([422, 'application/problem+json']);
-    expect([response.headers.get('content-language'), response.headers.get('vary')]).toEqual([locale, 'accept-language']);
+    expect([response.status, response.headers.get('content-type')]).toEqual([
+      422,
+      'application/problem+json',
+    ]);
+    expect([response.headers.get('content-language'), response.headers.get('vary')]).toEqual([
+      locale,
+      'accept-language',
+    ]);
     expect(response.headers.get('request-id')).toMatch(/^[0-9a-f-]{36}$/);
     const body = await json(response);
     expect(typeof body.title === 'string' && body.title.length).toBeGreaterThan(3);
     if (locale !== 'pl') expect(body.title).toBe(title);
-    const tried = zeitwort(['try', 'payloads/bad-proposal.json', '--form', 'observing-proposal', '--locale', locale], folder);
+    const tried = zeitwort(
+      ['try', 'payloads/bad-proposal.json', '--form', 'observing-proposal', '--locale', locale],
+      folder,
+    );
     expect(body).toEqual(JSON.parse(tried.out));
   });
 
@@ -81,7 +103,11 @@ describe('the stand-in backend', () => {
           headers: { 'content-type': 'application/json' },
         }),
     ],
-    ['wrong-media-type', 415, () => post('/proposals', 'a=b', { 'content-type': 'application/x-www-form-urlencoded' })],
+    [
+      'wrong-media-type',
+      415,
+      () => post('/proposals', 'a=b', { 'content-type': 'application/x-www-form-urlencoded' }),
+    ],
     ['too-large', 413, () => post('/proposals', JSON.stringify({ title: 'x'.repeat(300_000) }))],
     ['too-large', 413, () => post('/proposals', '['.repeat(90_000) + ']'.repeat(90_000))],
     ['not-found', 404, () => post('/nothing', '{}')],
@@ -89,7 +115,10 @@ describe('the stand-in backend', () => {
     ['wrong-encoding', 415, () => post('/proposals', '{}', { 'content-encoding': 'gzip' })],
   ])('%s', async (name, status, ask) => {
     const response = await ask();
-    expect([response.status, response.headers.get('content-type')]).toEqual([status, 'application/problem+json']);
+    expect([response.status, response.headers.get('content-type')]).toEqual([
+      status,
+      'application/problem+json',
+    ]);
     expect(await json(response)).toMatchObject({
       type: `https://errors.harrowfell.example/${name}`,
       status,
@@ -100,7 +129,10 @@ describe('the stand-in backend', () => {
   test('reads parameters as the document has them written, answers HEAD as GET, and misses no body that may be left out', async () => {
     const told = async (at: string): Promise<unknown> => {
       const { errors = [] } = await json(await fetch(serving.url + at));
-      return (errors as Record<string, string>[]).map(({ parameter, detail }) => [parameter, detail]);
+      return (errors as Record<string, string>[]).map(({ parameter, detail }) => [
+        parameter,
+        detail,
+      ]);
     };
     expect(await told('/plates/;box=2?ids=1&ids=20&taken[from]=2027-03-09')).toEqual([]);
     expect(await told('/plates/;box=a?ids=1&ids=b&taken%5Bfrom%5D=soon')).toEqual([
@@ -109,14 +141,21 @@ describe('the stand-in backend', () => {
       ['taken.from', 'From must be a date in the form “2027-03-09”.'],
     ]);
     const head = await fetch(`${serving.url}/plates/;box=a`, { method: 'HEAD' });
-    expect([head.status, head.headers.get('content-type'), await head.text()]).toEqual([422, 'application/problem+json', '']);
+    expect([head.status, head.headers.get('content-type'), await head.text()]).toEqual([
+      422,
+      'application/problem+json',
+      '',
+    ]);
     // Where the document's servers have them too; what is secret in the path stays so.
     expect(await told('/v2/plates/;box=a')).toEqual([['box', 'Box must be a whole number.']]);
     expect((await fetch(`${serving.url}/v2/keys/hushed`, { method: 'DELETE' })).status).toBe(422);
     expect((await fetch(`${serving.url}/v1/keys/known`, { method: 'DELETE' })).status).toBe(404);
     await until(() => serving.log().includes('/v2/keys/'));
     expect(serving.log()).not.toContain('hushed');
-    expect([(await post('/plates/;box=2', '')).status, (await post('/plates/;box=2', '{}')).status]).toEqual([201, 422]);
+    expect([
+      (await post('/plates/;box=2', '')).status,
+      (await post('/plates/;box=2', '{}')).status,
+    ]).toEqual([201, 422]);
   });
 
   test('says where a body stops being JSON', async () => {
@@ -137,12 +176,21 @@ describe('the service', () => {
   };
 
   test('gives the body for violations, in the language and the shape asked for', async () => {
-    const response = await post('/zeitwort/render/observing-proposal?locale=de&shape=jsonapi', JSON.stringify(report));
-    expect([response.status, response.headers.get('content-type')]).toEqual([422, 'application/vnd.api+json']);
+    const response = await post(
+      '/zeitwort/render/observing-proposal?locale=de&shape=jsonapi',
+      JSON.stringify(report),
+    );
+    expect([response.status, response.headers.get('content-type')]).toEqual([
+      422,
+      'application/vnd.api+json',
+    ]);
     expect(await json(response)).toMatchObject({
       errors: [
         { detail: 'Es können höchstens 3 Nächte beantragt werden.' },
-        { source: { pointer: '/data/attributes/targets/2' }, meta: { missing: '/data/attributes/targets/2/name' } },
+        {
+          source: { pointer: '/data/attributes/targets/2' },
+          meta: { missing: '/data/attributes/targets/2/name' },
+        },
       ],
     });
     expect((await post('/zeitwort/render/nothing', '{}')).status).toBe(404);
@@ -150,7 +198,11 @@ describe('the service', () => {
 
   test.each<[unknown, string, string]>([
     [{ violations: [{ rule: 'x' }] }, '"path" is missing; it is a text', '/violations/0'],
-    [{ violations: [{ path: 'nigths', rule: 'x' }] }, 'has no field at nigths (did you mean "nights"?)', '/violations/0/path'],
+    [
+      { violations: [{ path: 'nigths', rule: 'x' }] },
+      'has no field at nigths (did you mean "nights"?)',
+      '/violations/0/path',
+    ],
     [{ violations: [{ path: 'a[', rule: 'x' }] }, '"a[" is no path', '/violations/0/path'],
     [[], 'a report of violations is an object, not a list', ''],
     [{ violations: [] }, 'no violation is listed', '/violations'],
@@ -162,19 +214,35 @@ describe('the service', () => {
 
   test('tells the rest where the form has not one of the fields, and in which languages it speaks', async () => {
     const some = {
-      violations: [...report.violations, { path: 'nigths', rule: 'x' }, { path: 'nights', rule: 'fits-the-night' }],
+      violations: [
+        ...report.violations,
+        { path: 'nigths', rule: 'x' },
+        { path: 'nights', rule: 'fits-the-night' },
+      ],
     };
-    const response = await post('/zeitwort/render/observing-proposal?locale=ja', JSON.stringify(some));
+    const response = await post(
+      '/zeitwort/render/observing-proposal?locale=ja',
+      JSON.stringify(some),
+    );
     expect([response.status, response.headers.get('content-language')]).toEqual([422, 'ja']);
     const errors = (await json(response)).errors as { pointer: string; detail: string }[];
-    expect(errors.map(({ pointer }) => pointer).sort()).toEqual(['#/nights', '#/nights', '#/nigths', '#/targets/2/name']);
+    expect(errors.map(({ pointer }) => pointer).sort()).toEqual([
+      '#/nights',
+      '#/nights',
+      '#/nigths',
+      '#/targets/2/name',
+    ]);
     // Nothing that nobody told reaches a client.
     expect(JSON.stringify(errors)).not.toMatch(/[{}]hours|undefined/);
   });
 
   test('knows its addresses, and answers for the backend alone where that is at fault', async () => {
     const wrong = await fetch(`${serving.url}/zeitwort/render/observing-proposal`);
-    expect([wrong.status, wrong.statusText, wrong.headers.get('allow')]).toEqual([405, 'Method Not Allowed', 'POST']);
+    expect([wrong.status, wrong.statusText, wrong.headers.get('allow')]).toEqual([
+      405,
+      'Method Not Allowed',
+      'POST',
+    ]);
     const put = await fetch(`${serving.url}/proposals`, { method: 'PUT', body: '{}' });
     expect([put.status, put.headers.get('allow')]).toEqual([405, 'POST']);
     expect((await post('/proposals', '{}')).statusText).toBe('Unprocessable Content');
@@ -188,14 +256,25 @@ describe('the service', () => {
       await post('/-/render/observing-proposal', '{}'),
     ];
     const told = await Promise.all(
-      mistakes.map(async (one) => [one.status, (await json(one)).type, one.headers.get('content-language')]),
+      mistakes.map(async (one) => [
+        one.status,
+        (await json(one)).type,
+        one.headers.get('content-language'),
+      ]),
     );
-    expect(told).toEqual([404, 404, 400, 400, 404].map((status) => [status, '/zeitwort/mistake', null]));
+    expect(told).toEqual(
+      [404, 404, 400, 400, 404].map((status) => [status, '/zeitwort/mistake', null]),
+    );
   });
 
   test('gives the body for a problem', async () => {
-    const response = await post('/zeitwort/problem/telescope-closed', '', { 'accept-language': 'en' });
-    expect([response.status, (await json(response)).title]).toEqual([409, 'The telescope is closed']);
+    const response = await post('/zeitwort/problem/telescope-closed', '', {
+      'accept-language': 'en',
+    });
+    expect([response.status, (await json(response)).title]).toEqual([
+      409,
+      'The telescope is closed',
+    ]);
     expect((await post('/zeitwort/problem/nothing', '')).status).toBe(404);
   });
 
@@ -204,7 +283,9 @@ describe('the service', () => {
     const tag = response.headers.get('etag') ?? '';
     expect(tag).toMatch(/^"[0-9a-f]{64}"$/);
     expect(await response.text()).toBe(
-      zeitwort(['pack', '--locale', 'de', '--out', 'x'], folder).code === 0 ? read('x/de.json') : '',
+      zeitwort(['pack', '--locale', 'de', '--out', 'x'], folder).code === 0
+        ? read('x/de.json')
+        : '',
     );
     for (const [known, status] of [
       [tag, 304],
@@ -213,9 +294,17 @@ describe('the service', () => {
       ['*', 304],
       ['"a"', 200],
     ] as const)
-      expect((await fetch(`${serving.url}/zeitwort/packs/de`, { headers: { 'if-none-match': known } })).status).toBe(status);
-    const chosen = await fetch(`${serving.url}/zeitwort/packs`, { headers: { 'accept-language': 'ja' } });
-    expect([chosen.headers.get('content-language'), chosen.headers.get('vary')]).toEqual(['ja', 'accept-language']);
+      expect(
+        (await fetch(`${serving.url}/zeitwort/packs/de`, { headers: { 'if-none-match': known } }))
+          .status,
+      ).toBe(status);
+    const chosen = await fetch(`${serving.url}/zeitwort/packs`, {
+      headers: { 'accept-language': 'ja' },
+    });
+    expect([chosen.headers.get('content-language'), chosen.headers.get('vary')]).toEqual([
+      'ja',
+      'accept-language',
+    ]);
     expect((await fetch(`${serving.url}/zeitwort/packs/fr`)).status).toBe(404);
   });
 
@@ -223,19 +312,25 @@ describe('the service', () => {
     const document = await json(await fetch(`${serving.url}/zeitwort/openapi.json`));
     expect(document).toMatchObject({
       openapi: '3.1.0',
-      paths: { '/proposals': { post: { operationId: 'observing-proposal' } }, '/zeitwort/render/{form}': {} },
+      paths: {
+        '/proposals': { post: { operationId: 'observing-proposal' } },
+        '/zeitwort/render/{form}': {},
+      },
     });
     expect(await json(await fetch(`${serving.url}/zeitwort/live`))).toEqual({ status: 'live' });
-    expect(await json(await fetch(`${serving.url}/zeitwort/ready`))).toEqual({ status: 'ready', texts: 'current' });
+    expect(await json(await fetch(`${serving.url}/zeitwort/ready`))).toEqual({
+      status: 'ready',
+      texts: 'current',
+    });
     const page = await fetch(`${serving.url}/form/observing-proposal?locale=ar`);
     expect(await page.text()).toMatch(/<html lang="ar" dir="rtl">/);
     expect(page.headers.get('content-security-policy')).toContain("default-src 'self'");
   });
 
   test('bounds headers, slow requests and broken ones', async () => {
-    expect(await raw(`GET / HTTP/1.1\r\nHost: localhost\r\nX-A: ${'a'.repeat(5000)}\r\n\r\n`)).toMatch(
-      /^HTTP\/1\.1 431 .*application\/problem\+json/s,
-    );
+    expect(
+      await raw(`GET / HTTP/1.1\r\nHost: localhost\r\nX-A: ${'a'.repeat(5000)}\r\n\r\n`),
+    ).toMatch(/^HTTP\/1\.1 431 .*application\/problem\+json/s);
     expect(await raw('nonsense\r\n\r\n')).toMatch(/^HTTP\/1\.1 400 /);
     const slow = await raw(
       'POST /proposals HTTP/1.1\r\nHost: localhost\r\nContent-Type: application/json\r\nContent-Length: 100\r\n\r\n{"a"',
@@ -267,7 +362,11 @@ describe('running', () => {
     await until(async () => (await detail()).startsWith('Who? '));
     writeFileSync(file, text.slice(0, 40));
     await until(async () => JSON.stringify(await ready()).includes('kept'));
-    expect(await ready()).toMatchObject({ status: 'ready', texts: 'kept', trouble: expect.stringContaining('this is no JSON') });
+    expect(await ready()).toMatchObject({
+      status: 'ready',
+      texts: 'kept',
+      trouble: expect.stringContaining('this is no JSON'),
+    });
     expect(await detail()).toMatch(/^Who\? /);
     writeFileSync(file, text);
     await until(async () => (await detail()).startsWith('Who is coming?'));
@@ -309,7 +408,9 @@ describe('running', () => {
     const taken = zeitwort(['serve', '--port', String(serving.port)], folder);
     expect([taken.code, taken.err]).toEqual([
       2,
-      expect.stringMatching(/cannot listen at 127\.0\.0\.1:\d+ \(EADDRINUSE\): another program listens there/),
+      expect.stringMatching(
+        /cannot listen at 127\.0\.0\.1:\d+ \(EADDRINUSE\): another program listens there/,
+      ),
     ]);
     expect(zeitwort(['serve', '--port', 'x'], folder)).toMatchObject({
       code: 2,

@@ -7,7 +7,13 @@ import express from 'express';
 import fastify from 'fastify';
 import * as z from 'zod';
 import { ForeignReportError } from '../../src/exchange/violations/foreign.js';
-import { fromJsonSchemaOutput, fromZod, openPack, openWorkspace, type Renderer } from '../../src/library.js';
+import {
+  fromJsonSchemaOutput,
+  fromZod,
+  openPack,
+  openWorkspace,
+  type Renderer,
+} from '../../src/library.js';
 import { expressAnswers } from '../../src/runtime/express.js';
 import { fastifyAnswers } from '../../src/runtime/fastify.js';
 import { nodeAnswers, readJson, sendRendered, wishesOf } from '../../src/runtime/node.js';
@@ -17,7 +23,10 @@ const folder = copyOf('observatory');
 const workspace = openWorkspace(folder);
 zeitwort(['pack', '--out', 'packs'], folder);
 const packed = openPack(
-  ...(workspace.languages.map((locale) => path.join(folder, 'packs', `${locale}.json`)) as [string, ...string[]]),
+  ...(workspace.languages.map((locale) => path.join(folder, 'packs', `${locale}.json`)) as [
+    string,
+    ...string[],
+  ]),
 );
 
 const visitorPass = z.object({ visitor: z.string(), email: z.email(), guests: z.int().max(5) });
@@ -44,7 +53,14 @@ const unexpected: unknown[] = [];
 
 /** Runs a snippet of the guide. */
 function run(heading: string, given: Record<string, unknown>): unknown {
-  const known = { z, fromZod, renderer: packed, onUnexpected: (error: unknown) => unexpected.push(error), visitorPass, ...given };
+  const known = {
+    z,
+    fromZod,
+    renderer: packed,
+    onUnexpected: (error: unknown) => unexpected.push(error),
+    visitorPass,
+    ...given,
+  };
   // eslint-disable-next-line @typescript-eslint/no-implied-eval -- it is our own guide that is tested
   const code = new Function(
     ...Object.keys(known),
@@ -54,14 +70,24 @@ function run(heading: string, given: Record<string, unknown>): unknown {
 }
 
 function plain(renderer: Renderer): Promise<string> {
-  return listening(run('node:http', { renderer, createServer, nodeAnswers, readJson, sendRendered, wishesOf }) as Server);
+  return listening(
+    run('node:http', {
+      renderer,
+      createServer,
+      nodeAnswers,
+      readJson,
+      sendRendered,
+      wishesOf,
+    }) as Server,
+  );
 }
 
 function withExpress(renderer: Renderer): Promise<string> {
   const app = express();
   app.use((request, response, next) => {
     // Express takes what is no JSON for no body; a backend that wants one says so.
-    if (request.method === 'POST' && !request.is('json')) next(Object.assign(new Error('no JSON'), { status: 415 }));
+    if (request.method === 'POST' && !request.is('json'))
+      next(Object.assign(new Error('no JSON'), { status: 415 }));
     else next();
   });
   app.use(express.json({ limit: 2000 }));
@@ -102,7 +128,10 @@ describe.each([
     });
 
   test('answers what Zod found in the language asked for', async () => {
-    const response = await post(JSON.stringify({ visitor: 'Ilse', guests: 9 }), 'fr;q=0.9, de-AT;q=0.8, en;q=0.1');
+    const response = await post(
+      JSON.stringify({ visitor: 'Ilse', guests: 9 }),
+      'fr;q=0.9, de-AT;q=0.8, en;q=0.1',
+    );
     expect(response.status).toBe(422);
     expect(response.headers.get('content-type')).toBe('application/problem+json');
     expect(response.headers.get('content-language')).toBe('de');
@@ -119,7 +148,14 @@ describe.each([
     const response = await post('{"visitor":', 'pl');
     expect([response.status, response.headers.get('content-language')]).toEqual([400, 'pl']);
     expect(await response.json()).toMatchObject({ title: 'Nie można odczytać treści' });
-    expect((await post(JSON.stringify({ visitor: 'Ilse', email: 'i@harrowfell.example', guests: 1 }), 'en')).status).toBe(201);
+    expect(
+      (
+        await post(
+          JSON.stringify({ visitor: 'Ilse', email: 'i@harrowfell.example', guests: 1 }),
+          'en',
+        )
+      ).status,
+    ).toBe(201);
   });
 });
 
@@ -139,9 +175,15 @@ describe.each([
       return [response.status, response.headers.get('content-type'), title];
     };
     const problem = 'application/problem+json';
-    expect(await ask('/passes', `"${'x'.repeat(3000)}"`)).toEqual([413, problem, 'Der Inhalt ist zu groß']);
+    expect(await ask('/passes', `"${'x'.repeat(3000)}"`)).toEqual([
+      413,
+      problem,
+      'Der Inhalt ist zu groß',
+    ]);
     expect(await ask('/passes', 'a=b', 'application/x-www-form-urlencoded')).toEqual([
-      415, problem, 'Dieser Medientyp wird nicht unterstützt',
+      415,
+      problem,
+      'Dieser Medientyp wird nicht unterstützt',
     ]);
     expect(await ask('/passes', '{')).toEqual([400, problem, 'Der Inhalt ist nicht lesbar']);
     expect(await ask('/nothing', '{}')).toEqual([404, problem, 'Nichts gefunden']);
@@ -152,7 +194,9 @@ describe('packs', () => {
   test('say what the workspace says, for every report and problem, in every language', () => {
     const reports = ['worse-proposal', 'bad-proposal', 'bad-pass'].map(
       (name) =>
-        JSON.parse(readFileSync(path.join(folder, 'violations', `${name}.json`), 'utf8')) as Parameters<Renderer['render']>[0],
+        JSON.parse(
+          readFileSync(path.join(folder, 'violations', `${name}.json`), 'utf8'),
+        ) as Parameters<Renderer['render']>[0],
     );
     // A rule that the form does not declare falls to the general messages.
     reports.push({
@@ -160,14 +204,19 @@ describe('packs', () => {
       violations: [{ path: 'visitor', rule: 'uniqueItems', params: { first: 1, second: 2 } }],
     });
     for (const locale of workspace.languages) {
-      for (const report of reports) expect(packed.render(report, { locale })).toEqual(workspace.render(report, { locale }));
+      for (const report of reports)
+        expect(packed.render(report, { locale })).toEqual(workspace.render(report, { locale }));
       for (const problem of ['not-found', 'telescope-closed', 'malformed-body'])
-        expect(packed.renderProblem(problem, { locale })).toEqual(workspace.renderProblem(problem, { locale }));
+        expect(packed.renderProblem(problem, { locale })).toEqual(
+          workspace.renderProblem(problem, { locale }),
+        );
     }
   });
 
   test('a text that fell back stays in its own language, with labels of that language', () => {
-    const bare = copyOf('small', { 'messages/de.json': { locale: 'de', fields: { visitor: { label: 'Gast' } } } });
+    const bare = copyOf('small', {
+      'messages/de.json': { locale: 'de', fields: { visitor: { label: 'Gast' } } },
+    });
     const source = openWorkspace(bare);
     zeitwort(['pack', '--out', 'packs', '--locale', 'de'], bare);
     const report = {
@@ -186,12 +235,18 @@ describe('packs', () => {
 describe('the library', () => {
   test('runs payloads, reads output of JSON Schema, and refuses what it does not know', async () => {
     expect(
-      (await workspace.violations('visitor-pass', { body: { visitor: 'x', day: '2027-03-09' } })).map(({ path: at }) => at),
+      (
+        await workspace.violations('visitor-pass', { body: { visitor: 'x', day: '2027-03-09' } })
+      ).map(({ path: at }) => at),
     ).toEqual(['email']);
     const unit = { keywordLocation: '/properties/day/format', instanceLocation: '/day' };
-    expect(fromJsonSchemaOutput({ valid: false, errors: [unit] })).toEqual([{ path: 'day', rule: 'format' }]);
+    expect(fromJsonSchemaOutput({ valid: false, errors: [unit] })).toEqual([
+      { path: 'day', rule: 'format' },
+    ]);
     expect(() => fromZod('x')).toThrow(ForeignReportError);
-    expect(() => workspace.renderProblem('not-fuond')).toThrow('there is no problem "not-fuond" (did you mean "not-found"?)');
+    expect(() => workspace.renderProblem('not-fuond')).toThrow(
+      'there is no problem "not-fuond" (did you mean "not-found"?)',
+    );
     expect(() => workspace.form('visitor')).toThrow('there is no form "visitor"');
     expect(() => openPack(path.join(folder, 'zeitwort.yaml'))).toThrow('this is no JSON');
   });
@@ -213,7 +268,9 @@ describe('the library', () => {
     ['xx-nonsense-0', 'en'],
     ['de;q=0.2, pl;q=0.9', 'pl'],
   ])('Accept-Language %j is answered in %s', (acceptLanguage, expected) => {
-    expect(workspace.renderProblem('not-found', { acceptLanguage }).headers['content-language']).toBe(expected);
+    expect(
+      workspace.renderProblem('not-found', { acceptLanguage }).headers['content-language'],
+    ).toBe(expected);
   });
 });
 
@@ -232,7 +289,9 @@ test('a report that does not say where a value stood is read by what the form ha
   const shape = z.object({ note: z.string(), page: z.int(), id: z.int(), 'x-gate': z.int() });
   const { error } = shape.safeParse({ note: 1, page: 'a', id: 'b', 'x-gate': 'c' });
   const violations = fromZod(error, { form: renderer.form('visit') });
-  const { errors } = JSON.parse(renderer.render({ form: 'visit', violations }).body) as { errors: object[] };
+  const { errors } = JSON.parse(renderer.render({ form: 'visit', violations }).body) as {
+    errors: object[];
+  };
   expect(errors.map((one) => Object.entries(one)[0])).toEqual([
     ['pointer', '#/note'],
     ['parameter', 'page'],

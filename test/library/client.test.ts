@@ -29,44 +29,83 @@ describe('a body', () => {
         kind: 'invalid',
         fields: {
           nights: ['You can ask for at most 14 nights.'],
-          'targets.2.name': ['Please give the name for target 3.', 'Target 3: name must have at most 60 characters.'],
+          'targets.2.name': [
+            'Please give the name for target 3.',
+            'Target 3: name must have at most 60 characters.',
+          ],
         },
         form: [expect.stringContaining('must be an object')],
         parameters: { dryRun: [expect.stringContaining('Dry run')] },
       });
-      expect(Object.keys((readReply(reply, { paths: 'brackets' }) as { fields: object }).fields)).toContain('targets[2].name');
-      expect(Object.keys((readReply(reply, { paths: 'pointer' }) as { fields: object }).fields)).toContain('/targets/2/name');
+      expect(
+        Object.keys((readReply(reply, { paths: 'brackets' }) as { fields: object }).fields),
+      ).toContain('targets[2].name');
+      expect(
+        Object.keys((readReply(reply, { paths: 'pointer' }) as { fields: object }).fields),
+      ).toContain('/targets/2/name');
       const paths = outcome.kind === 'invalid' ? outcome.errors.map((error) => error.path) : [];
       expect(paths).toEqual([['nights'], ['targets', 2, 'name']]);
     },
   );
 
-  test.each(['problem', 'jsonapi', 'graphql', 'fields', 'list'])('of another problem in the shape %s is told apart', (shape) => {
-    const { status, headers, body } = workspace.renderProblem('telescope-closed', { locale: 'en', shape });
-    expect(readReply({ status, mediaType: headers['content-type'] ?? null, text: body })).toMatchObject({
-      kind: 'problem',
-      status: 409,
-      code: 'telescope-closed',
-      title: expect.stringMatching(/The telescope is closed|No proposals/),
-    });
-  });
+  test.each(['problem', 'jsonapi', 'graphql', 'fields', 'list'])(
+    'of another problem in the shape %s is told apart',
+    (shape) => {
+      const { status, headers, body } = workspace.renderProblem('telescope-closed', {
+        locale: 'en',
+        shape,
+      });
+      expect(
+        readReply({ status, mediaType: headers['content-type'] ?? null, text: body }),
+      ).toMatchObject({
+        kind: 'problem',
+        status: 409,
+        code: 'telescope-closed',
+        title: expect.stringMatching(/The telescope is closed|No proposals/),
+      });
+    },
+  );
 });
 
 describe('what is no answer of the service', () => {
   test.each([
-    ['a proxy’s page', { status: 502, mediaType: 'text/html', text: '<html>Bad Gateway</html>' }, 'foreign'],
+    [
+      'a proxy’s page',
+      { status: 502, mediaType: 'text/html', text: '<html>Bad Gateway</html>' },
+      'foreign',
+    ],
     ['no media type', { status: 500, mediaType: null, text: '' }, 'foreign'],
-    ['half a body', { status: 422, mediaType: 'application/problem+json', text: '{"type":"about:b' }, 'broken'],
-    ['somebody else’s JSON', { status: 400, mediaType: 'application/json', text: '{"message":"no"}' }, 'foreign'],
+    [
+      'half a body',
+      { status: 422, mediaType: 'application/problem+json', text: '{"type":"about:b' },
+      'broken',
+    ],
+    [
+      'somebody else’s JSON',
+      { status: 400, mediaType: 'application/json', text: '{"message":"no"}' },
+      'foreign',
+    ],
     ['null', { status: 400, mediaType: 'application/json', text: 'null' }, 'foreign'],
   ])('%s', (_, reply, reason) => {
     expect(readReply(reply)).toEqual({ kind: 'no-answer', reason, status: reply.status });
   });
 
   test('a network error, also in the middle of a body, is an outcome', async () => {
-    expect(await readResponse(fetch('http://127.0.0.1:1/'))).toEqual({ kind: 'no-answer', reason: 'network' });
-    const torn = { status: 422, headers: { get: () => 'application/json' }, text: () => Promise.reject(new Error('torn')) };
-    expect(await readResponse(torn)).toEqual({ kind: 'no-answer', reason: 'network', status: 422, response: torn });
+    expect(await readResponse(fetch('http://127.0.0.1:1/'))).toEqual({
+      kind: 'no-answer',
+      reason: 'network',
+    });
+    const torn = {
+      status: 422,
+      headers: { get: () => 'application/json' },
+      text: () => Promise.reject(new Error('torn')),
+    };
+    expect(await readResponse(torn)).toEqual({
+      kind: 'no-answer',
+      reason: 'network',
+      status: 422,
+      response: torn,
+    });
   });
 
   test('what was taken comes back: data, where it is now, the response', async () => {
@@ -76,20 +115,39 @@ describe('what is no answer of the service', () => {
     });
     const taken = { kind: 'accepted', status: 201, data: { id: 41 }, location: '/proposals/41' };
     expect(await readResponse(Promise.resolve(made))).toEqual({ ...taken, response: made });
-    expect(readReply({ status: 204, mediaType: null, text: '' })).toEqual({ kind: 'accepted', status: 204 });
-    expect(readReply({ status: 200, mediaType: 'text/plain', text: 'x' })).toEqual({ kind: 'accepted', status: 200, data: 'x' });
+    expect(readReply({ status: 204, mediaType: null, text: '' })).toEqual({
+      kind: 'accepted',
+      status: 204,
+    });
+    expect(readReply({ status: 200, mediaType: 'text/plain', text: 'x' })).toEqual({
+      kind: 'accepted',
+      status: 200,
+      data: 'x',
+    });
     const torn = { status: 200, mediaType: 'application/json', text: '{' };
     expect(readReply(torn)).toEqual({ kind: 'accepted', status: 200, data: '{' });
   });
 
   test('extension members, and the code of a problem without a type', () => {
     const body = { type: 'about:blank', title: 'Not Found', status: 404, detail: '', balance: 30 };
-    const reply = { status: 404, mediaType: 'application/problem+json', text: JSON.stringify(body) };
+    const reply = {
+      status: 404,
+      mediaType: 'application/problem+json',
+      text: JSON.stringify(body),
+    };
     expect(readReply(reply)).toEqual({
-      kind: 'problem', status: 404, code: 'not-found', title: 'Not Found', detail: '', members: { balance: 30 },
+      kind: 'problem',
+      status: 404,
+      code: 'not-found',
+      title: 'Not Found',
+      detail: '',
+      members: { balance: 30 },
     });
     const errors = { ...body, errors: [{ pointer: '#/a', detail: 'no', code: 'x' }] };
-    expect(readReply({ ...reply, text: JSON.stringify(errors) })).toMatchObject({ kind: 'invalid', members: { balance: 30 } });
+    expect(readReply({ ...reply, text: JSON.stringify(errors) })).toMatchObject({
+      kind: 'invalid',
+      members: { balance: 30 },
+    });
   });
 
   test.each([
@@ -99,7 +157,10 @@ describe('what is no answer of the service', () => {
         error: {
           says: '<title>: <detail>',
           what: '<problem>',
-          list: { each: 'violation', node: { at: '<field>', in: '<in>', say: '<text>', why: '<code>' } },
+          list: {
+            each: 'violation',
+            node: { at: '<field>', in: '<in>', say: '<text>', why: '<code>' },
+          },
         },
       },
     ],
@@ -108,31 +169,52 @@ describe('what is no answer of the service', () => {
       {
         status: '<status>',
         more: '<more>',
-        fields: { each: 'field', key: '<pointer>', node: { at: '<in>', texts: '<texts>', codes: '<codes>' } },
+        fields: {
+          each: 'field',
+          key: '<pointer>',
+          node: { at: '<in>', texts: '<texts>', codes: '<codes>' },
+        },
       },
     ],
   ])('a shape of one’s own is read by its contract: %s', (_, template) => {
     const folder = copyOf('observatory');
     const config = readFileSync(path.join(folder, 'zeitwort.yaml'), 'utf8');
-    writeFileSync(path.join(folder, 'zeitwort.yaml'), `${config}\nshapes: { own: { body: ${JSON.stringify(template)} } }\n`);
+    writeFileSync(
+      path.join(folder, 'zeitwort.yaml'),
+      `${config}\nshapes: { own: { body: ${JSON.stringify(template)} } }\n`,
+    );
     const { out, code } = zeitwort(['contract', '--shape', 'own'], folder);
     const shape = JSON.parse(out) as object;
     const validate = new Ajv2020({ strict: false }).compile(shape);
     const own = openWorkspace(folder);
-    const { status, headers, body } = own.render({ form: 'observing-proposal', violations }, { locale: 'en', shape: 'own' });
+    const { status, headers, body } = own.render(
+      { form: 'observing-proposal', violations },
+      { locale: 'en', shape: 'own' },
+    );
     expect([code, validate(JSON.parse(body))]).toEqual([0, true]);
-    const outcome = readReply({ status, mediaType: headers['content-type'] ?? null, text: body }, { shape });
+    const outcome = readReply(
+      { status, mediaType: headers['content-type'] ?? null, text: body },
+      { shape },
+    );
     expect(outcome).toMatchObject({
       kind: 'invalid',
-      fields: { nights: ['You can ask for at most 14 nights.'], 'targets.2.name': [expect.any(String), expect.any(String)] },
+      fields: {
+        nights: ['You can ask for at most 14 nights.'],
+        'targets.2.name': [expect.any(String), expect.any(String)],
+      },
       form: [expect.stringContaining('must be an object')],
       parameters: { dryRun: [expect.stringContaining('Dry run')] },
     });
     const problem = own.renderProblem('not-found', { locale: 'en', shape: 'own' });
     expect(validate(JSON.parse(problem.body))).toBe(true);
-    const read = readReply({ status: 404, mediaType: 'application/json', text: problem.body }, { shape });
+    const read = readReply(
+      { status: 404, mediaType: 'application/json', text: problem.body },
+      { shape },
+    );
     expect(read).toMatchObject({ kind: 'problem', status: 404, code: 'not-found' });
-    expect(readReply({ status: 404, mediaType: 'application/json', text: '{"a":1}' }, { shape })).toMatchObject({
+    expect(
+      readReply({ status: 404, mediaType: 'application/json', text: '{"a":1}' }, { shape }),
+    ).toMatchObject({
       reason: 'foreign',
     });
   });
@@ -166,7 +248,11 @@ describe('what is no answer of the service', () => {
     }));
     fc.assert(
       fc.property(value, fc.integer({ min: 0, max: 700 }), (body, status) => {
-        const outcome = readReply({ status, mediaType: 'application/json', text: JSON.stringify(body) });
+        const outcome = readReply({
+          status,
+          mediaType: 'application/json',
+          text: JSON.stringify(body),
+        });
         expect(['accepted', 'invalid', 'problem', 'no-answer']).toContain(outcome.kind);
       }),
     );

@@ -27,7 +27,10 @@ const workspace = Workspace.open(folder);
 const renderer = workspaceRenderer(workspace);
 const forms = [...workspace.forms.values()].map(({ form }) => form);
 
-/** Any violation that a backend may tell: a field of the form or what is around it, a rule that it declares or any of the vocabulary. */
+/**
+ * Any violation that a backend may tell: a field of the form or what is around it, a rule that it
+ * declares or any of the vocabulary.
+ */
 const report = fc.constantFrom(...forms).chain((form) =>
   fc.record({
     form: fc.constant(form.id),
@@ -38,11 +41,17 @@ const report = fc.constantFrom(...forms).chain((form) =>
           .tuple(
             fc.nat({ max: field.pattern.length }),
             fc.nat({ max: 12 }),
-            fc.constantFrom(...field.uses, ...[...VOCABULARY.keys()].map((rule) => ({ rule, as: undefined }))),
+            fc.constantFrom(
+              ...field.uses,
+              ...[...VOCABULARY.keys()].map((rule) => ({ rule, as: undefined })),
+            ),
           )
           .map(([length, place, use]) => {
             const from = field.in === 'body' ? 0 : 1;
-            const path = samplePath('params' in use ? field.pattern : field.pattern.slice(0, Math.max(from, length)), place);
+            const path = samplePath(
+              'params' in use ? field.pattern : field.pattern.slice(0, Math.max(from, length)),
+              place,
+            );
             return {
               path: printPath(path),
               in: field.in,
@@ -61,7 +70,8 @@ const report = fc.constantFrom(...forms).chain((form) =>
 describe.each(CONTRACT_SHAPES)('the contract of the shape %s', (shape) => {
   const ajv = new Ajv2020({ strict: false, allErrors: true });
   const validate = ajv.compile(workspaceContract(workspace, shape));
-  const accepted = (text: string): unknown => (validate(JSON.parse(text)) ? true : validate.errors?.slice(0, 3));
+  const accepted = (text: string): unknown =>
+    validate(JSON.parse(text)) ? true : validate.errors?.slice(0, 3);
 
   test('is kept by every body', () => {
     fc.assert(
@@ -70,24 +80,41 @@ describe.each(CONTRACT_SHAPES)('the contract of the shape %s', (shape) => {
       }),
       { numRuns: 60 },
     );
-    const rest = { form: 'visitor-pass', violations: [{ path: 'visitor', rule: 'required' }], more: 7 };
+    const rest = {
+      form: 'visitor-pass',
+      violations: [{ path: 'visitor', rule: 'required' }],
+      more: 7,
+    };
     expect(accepted(renderer.render(rest, { shape }).body)).toBe(true);
     for (const problem of workspace.config.statuses.keys())
       for (const locale of workspace.config.languages)
-        expect([problem, accepted(renderer.renderProblem(problem, { locale, shape, instance: '/x' }).body)]).toEqual([
+        expect([
           problem,
-          true,
-        ]);
-    const place = { params: { located: 'yes', line: 1, column: 2 }, members: { line: 1, column: 2 } };
+          accepted(renderer.renderProblem(problem, { locale, shape, instance: '/x' }).body),
+        ]).toEqual([problem, true]);
+    const place = {
+      params: { located: 'yes', line: 1, column: 2 },
+      members: { line: 1, column: 2 },
+    };
     expect(accepted(renderer.renderProblem('malformed-body', { ...place, shape }).body)).toBe(true);
   });
 
   test('is broken by a code that nobody declared, a path that no form has, another layout', () => {
-    const good = renderer.render({ form: 'visitor-pass', violations: [{ path: 'visitor', rule: 'required' }] }, { shape }).body;
+    const good = renderer.render(
+      { form: 'visitor-pass', violations: [{ path: 'visitor', rule: 'required' }] },
+      { shape },
+    ).body;
     expect(accepted(good)).toBe(true);
     // A layout of fields tells no codes.
-    const wrong = [good.replaceAll(/visitor/g, 'vizitor'), good.replace('"required"', '"requird"'), '{}', '[1]', 'null'];
-    for (const one of wrong) expect([one, one === good || accepted(one) !== true]).toEqual([one, true]);
+    const wrong = [
+      good.replaceAll(/visitor/g, 'vizitor'),
+      good.replace('"required"', '"requird"'),
+      '{}',
+      '[1]',
+      'null',
+    ];
+    for (const one of wrong)
+      expect([one, one === good || accepted(one) !== true]).toEqual([one, true]);
   });
 });
 
@@ -105,7 +132,11 @@ test('as OpenAPI it names the forms with their bodies and answers, and is kept u
     },
     components: {
       schemas: {
-        ErrorBody: { anyOf: expect.arrayContaining([{ $ref: '#/components/schemas/ErrorBody/$defs/form-visitor-pass' }]) },
+        ErrorBody: {
+          anyOf: expect.arrayContaining([
+            { $ref: '#/components/schemas/ErrorBody/$defs/form-visitor-pass' },
+          ]),
+        },
       },
     },
   });
@@ -114,7 +145,9 @@ test('as OpenAPI it names the forms with their bodies and answers, and is kept u
     code: 0,
     out: 'contract.json is up to date\n',
   });
-  expect(zeitwort(['contract', '--shape', 'list', '--check', 'contract.json'], folder).code).toBe(1);
+  expect(zeitwort(['contract', '--shape', 'list', '--check', 'contract.json'], folder).code).toBe(
+    1,
+  );
   expect(zeitwort(['contract', '--shape', 'html'], folder)).toMatchObject({
     code: 2,
     err: expect.stringContaining('the shape "html" has no schema'),

@@ -1,4 +1,5 @@
-// The package as others take it: by require() and import, with their types, and put into one file by a bundler.
+// The package as others take it: by require() and import, with their types, and put into one file
+// by a bundler.
 import { spawnSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, symlinkSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -40,7 +41,10 @@ console.log(codes.join(), JSON.parse(out).errors.length, process.cwd() === befor
 
 /** What a program says, run where none of our files are. */
 function said(file: string): string {
-  const { stdout, stderr } = spawnSync(process.execPath, [file], { encoding: 'utf8', cwd: tmpdir() });
+  const { stdout, stderr } = spawnSync(process.execPath, [file], {
+    encoding: 'utf8',
+    cwd: tmpdir(),
+  });
   return stdout.trim() || stderr;
 }
 
@@ -53,7 +57,9 @@ describe('the package', () => {
   });
 
   test('runs commands as functions, and leaves the process as it was', () => {
-    expect(said(path.join(project({ 'run.mjs': COMMAND }), 'run.mjs'))).toMatch(/^1,2 [1-9] true undefined$/);
+    expect(said(path.join(project({ 'run.mjs': COMMAND }), 'run.mjs'))).toMatch(
+      /^1,2 [1-9] true undefined$/,
+    );
   });
 
   test.each([
@@ -61,8 +67,18 @@ describe('the package', () => {
     ['use.mjs', 'cjs'],
     ['use.cjs', 'cjs'],
   ] as const)('works in one file with what uses it: %s as %s', (file, format) => {
-    const outfile = path.join(mkdtempSync(path.join(tmpdir(), 'zeitwort-bundle-')), format === 'esm' ? 'out.mjs' : 'out.cjs');
-    buildSync({ entryPoints: [path.join(folder, file)], bundle: true, platform: 'node', format, outfile, logLevel: 'silent' });
+    const outfile = path.join(
+      mkdtempSync(path.join(tmpdir(), 'zeitwort-bundle-')),
+      format === 'esm' ? 'out.mjs' : 'out.cjs',
+    );
+    buildSync({
+      entryPoints: [path.join(folder, file)],
+      bundle: true,
+      platform: 'node',
+      format,
+      outfile,
+      logLevel: 'silent',
+    });
     expect(said(outfile)).toMatch(SAID);
   });
 
@@ -82,7 +98,10 @@ export { readReply };`;
       'es2022',
     ];
     const types = ['--types', 'node', '--typeRoots', path.join(root, 'node_modules/@types')];
-    const { stdout } = spawnSync(process.execPath, [...tsc, ...types, 'a.cts', 'b.mts'], { cwd: there, encoding: 'utf8' });
+    const { stdout } = spawnSync(process.execPath, [...tsc, ...types, 'a.cts', 'b.mts'], {
+      cwd: there,
+      encoding: 'utf8',
+    });
     expect(stdout).toBe('');
   });
 });

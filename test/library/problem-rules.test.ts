@@ -21,16 +21,24 @@ const RULES = `forms:
 const folder = folderWith({
   'zeitwort.yaml': 'original: en\ntables: { plates: plates.csv }\n',
   'rules/orders.yaml': RULES,
-  'plates.csv': 'code,stock,state,shelf,number\nP-1,3,good,A,100\nP-2,50,broken,B,101\nP-2,5,good,B,102\nP-3,,good,A,103\n',
+  'plates.csv':
+    'code,stock,state,shelf,number\nP-1,3,good,A,100\nP-2,50,broken,B,101\nP-2,5,good,B,102\nP-3,,good,A,103\n',
   'messages/en.json': {
     locale: 'en',
-    messages: { 'not-enough-in-stock': 'There are not so many of this plate.', closed: 'The shelf is closed.' },
-    fields: Object.fromEntries(['plate', 'quantity', 'number', 'shelf'].map((name) => [name, { label: name }])),
+    messages: {
+      'not-enough-in-stock': 'There are not so many of this plate.',
+      closed: 'The shelf is closed.',
+    },
+    fields: Object.fromEntries(
+      ['plate', 'quantity', 'number', 'shelf'].map((name) => [name, { label: name }]),
+    ),
   },
 });
 const workspace = openWorkspace(folder);
 const told = async (form: string, body: object, shelf = 'A'): Promise<string[]> =>
-  (await workspace.violations(form, { body, path: { shelf } })).map(({ path: at, rule, as }) => `${at} ${as ?? rule}`);
+  (await workspace.violations(form, { body, path: { shelf } })).map(
+    ({ path: at, rule, as }) => `${at} ${as ?? rule}`,
+  );
 
 describe('tables that compare', () => {
   test.each([
@@ -55,9 +63,18 @@ describe('tables that compare', () => {
   });
 
   test.each([
-    ['{ stock: { least: 3 } }', '"having" of "knownIn": "stock" is compared by minimum, maximum, noneOf, field.'],
-    ['{ stock: { minimum: many } }', '"having" of "knownIn": "minimum" of "stock" is a number, or { field: … }.'],
-    ['{ stock: [1] }', '"having" of "knownIn": "stock" is a value, or an object with minimum, maximum, noneOf, field.'],
+    [
+      '{ stock: { least: 3 } }',
+      '"having" of "knownIn": "stock" is compared by minimum, maximum, noneOf, field.',
+    ],
+    [
+      '{ stock: { minimum: many } }',
+      '"having" of "knownIn": "minimum" of "stock" is a number, or { field: … }.',
+    ],
+    [
+      '{ stock: [1] }',
+      '"having" of "knownIn": "stock" is a value, or an object with minimum, maximum, noneOf, field.',
+    ],
     [
       '{ stock: { minimum: { field: quantty } } }',
       '"having" names quantty, which the form "a" has not (did you mean "quantity"?).',
@@ -76,25 +93,48 @@ describe('tables that compare', () => {
 describe('a violation that is a problem', () => {
   const answer = async (body: object, shelf: string): Promise<[number, string]> => {
     const violations = await workspace.violations('order', { body, path: { shelf } });
-    const { status, body: text } = workspace.render({ form: 'order', violations }, { locale: 'en' });
+    const { status, body: text } = workspace.render(
+      { form: 'order', violations },
+      { locale: 'en' },
+    );
     return [status, (JSON.parse(text) as { title: string }).title];
   };
 
   test.each<[string, object, string, [number, string]]>([
     ['what is not there comes before all else', { plate: 'P-9' }, 'X', [404, 'Nothing found']],
-    ['a conflict comes alone', { plate: 'P-1', quantity: 1, number: 100 }, 'A', [409, 'Your change conflicts with another one']],
-    ['fields come before a conflict', { plate: 'P-9', quantity: 1, number: 100 }, 'A', [422, 'Please correct what was sent']],
+    [
+      'a conflict comes alone',
+      { plate: 'P-1', quantity: 1, number: 100 },
+      'A',
+      [409, 'Your change conflicts with another one'],
+    ],
+    [
+      'fields come before a conflict',
+      { plate: 'P-9', quantity: 1, number: 100 },
+      'A',
+      [422, 'Please correct what was sent'],
+    ],
   ])('%s', async (_, body, shelf, expected) => {
     expect(await answer(body, shelf)).toEqual(expected);
   });
 
   test('the service, packs and rules of the backend know it too; a problem that there is none of is a finding', () => {
     expect(zeitwort(['check'], folder)).toMatchObject({ code: 0 });
-    const report = { form: 'loan', violations: [{ path: 'shelf', rule: 'closed', params: { until: '22:00' } }] };
+    const report = {
+      form: 'loan',
+      violations: [{ path: 'shelf', rule: 'closed', params: { until: '22:00' } }],
+    };
     expect(workspace.render(report, { locale: 'en' }).status).toBe(409);
     zeitwort(['pack', '--out', 'packs'], folder);
-    expect(openPack(path.join(folder, 'packs/en.json')).render(report, { locale: 'en' }).status).toBe(409);
-    writeFileSync(path.join(folder, 'rules/orders.yaml'), RULES.replace('problem: not-found', 'problem: not-fuond'));
-    expect(zeitwort(['check'], folder).out).toContain('There is no problem "not-fuond" (did you mean "not-found"?)');
+    expect(
+      openPack(path.join(folder, 'packs/en.json')).render(report, { locale: 'en' }).status,
+    ).toBe(409);
+    writeFileSync(
+      path.join(folder, 'rules/orders.yaml'),
+      RULES.replace('problem: not-found', 'problem: not-fuond'),
+    );
+    expect(zeitwort(['check'], folder).out).toContain(
+      'There is no problem "not-fuond" (did you mean "not-found"?)',
+    );
   });
 });

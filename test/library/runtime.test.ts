@@ -23,7 +23,8 @@ const TEXTS = {
   messages: {
     'fits-the-night':
       'It takes {hours, number, ::.0} h ({hours, plural, =7 {a whole night} one {# hour} other {# hours}}), {price, number, ::currency/EUR}.',
-    earliest: '{label_start}: not before {limit, date, ::yMMMd}; {exclusive, select, yes {not then} other {or then}}.',
+    earliest:
+      '{label_start}: not before {limit, date, ::yMMMd}; {exclusive, select, yes {not then} other {or then}}.',
     maxBytes: "It''s {size} at '{most}'.",
   },
 };
@@ -33,7 +34,8 @@ zeitwort(['pack', '--module', '--out', 'packs'], folder);
 const modules = workspace.languages.map((locale) => path.join(folder, 'packs', `${locale}.mjs`));
 
 const reports: Report[] = ['worse-proposal', 'bad-proposal', 'bad-pass'].map(
-  (name) => JSON.parse(readFileSync(path.join(folder, 'violations', `${name}.json`), 'utf8')) as Report,
+  (name) =>
+    JSON.parse(readFileSync(path.join(folder, 'violations', `${name}.json`), 'utf8')) as Report,
 );
 reports.push({
   form: 'observing-proposal',
@@ -46,17 +48,27 @@ reports.push({
   ],
 });
 
-/** What a renderer answers to all reports, in all languages and shapes; plain data, so that it can come from anywhere. */
+/**
+ * What a renderer answers to all reports, in all languages and shapes; plain data, so that it can
+ * come from anywhere.
+ */
 const ANSWERS = `(renderer, reports, languages) => languages.flatMap((locale) =>
   ['problem', 'problem-xml', 'jsonapi', 'graphql', 'fields', 'list', 'text', 'html'].flatMap((shape) => [
     ...reports.map((report) => renderer.render(report, { locale, shape })),
     renderer.renderProblem('malformed-body', { locale, shape, params: { located: 'yes', line: 2, column: 1234 } }),
     renderer.renderProblem('not-found', { acceptLanguage: locale + ';q=0.9, xx;q=0.95, *;q=0.1', shape }),
   ]).map(({ status, headers, body }) => JSON.stringify([status, headers, body])))`;
-const answersOf = runInThisContext(ANSWERS) as (renderer: Renderer, told: Report[], languages: readonly string[]) => string[];
+const answersOf = runInThisContext(ANSWERS) as (
+  renderer: Renderer,
+  told: Report[],
+  languages: readonly string[],
+) => string[];
 const expected = answersOf(workspace, reports, workspace.languages);
 
-/** One script out of the runtime, the packs and a reader, as a bundler makes it for where there is nothing but the language. */
+/**
+ * One script out of the runtime, the packs and a reader, as a bundler makes it for where there is
+ * nothing but the language.
+ */
 async function bundle(): Promise<string> {
   const contents = `
     import { openPack } from ${JSON.stringify(path.join(runtime, 'index.js'))};
@@ -69,7 +81,12 @@ async function bundle(): Promise<string> {
   `;
   const { outputFiles } = await build({
     stdin: { contents, resolveDir: root },
-    bundle: true, write: false, format: 'iife', platform: 'browser', minify: true, logLevel: 'error',
+    bundle: true,
+    write: false,
+    format: 'iife',
+    platform: 'browser',
+    minify: true,
+    logLevel: 'error',
   });
   return outputFiles[0]?.text ?? '';
 }
@@ -86,7 +103,8 @@ describe('the runtime answers what the workspace answers', () => {
       console.log(JSON.stringify(answers(openPack(${modules.map((_, at) => `p${at}`).join(', ')}), reports, languages)));`;
     const { stdout, stderr } = spawnSync(process.execPath, ['--input-type=module', '-e', script], {
       input: JSON.stringify([reports, workspace.languages]),
-      encoding: 'utf8', maxBuffer: 64 * 1024 * 1024,
+      encoding: 'utf8',
+      maxBuffer: 64 * 1024 * 1024,
     });
     expect(stderr).toBe('');
     expect(JSON.parse(stdout)).toEqual(expected);
@@ -94,10 +112,17 @@ describe('the runtime answers what the workspace answers', () => {
       openPack: (...packs: unknown[]) => Renderer;
     };
     const packs = modules.map(
-      (file) => JSON.parse(JSON.parse(/JSON\.parse\((".*")\)/.exec(readFileSync(file, 'utf8'))?.[1] ?? '""') as string) as object,
+      (file) =>
+        JSON.parse(
+          JSON.parse(
+            /JSON\.parse\((".*")\)/.exec(readFileSync(file, 'utf8'))?.[1] ?? '""',
+          ) as string,
+        ) as object,
     );
     expect(answersOf(required.openPack(...packs), reports, workspace.languages)).toEqual(expected);
-    expect(() => required.openPack({ ...packs[0], trees: undefined })).toThrow('make it with "zeitwort pack --module"');
+    expect(() => required.openPack({ ...packs[0], trees: undefined })).toThrow(
+      'make it with "zeitwort pack --module"',
+    );
     expect(() => required.openPack({ ...packs[0], pack: 2 })).toThrow('no pack of version 1');
     expect(() => required.openPack('packs/en.json')).toThrow('this is no pack');
   });
@@ -105,11 +130,23 @@ describe('the runtime answers what the workspace answers', () => {
   test('in a bundle where there is no process, no file system and no require', async () => {
     const script = await bundle();
     // Only what the language itself has, and what every platform of the web has.
-    const context = createContext({ TextEncoder, TextDecoder, reports, languages: workspace.languages, ISSUES });
+    const context = createContext({
+      TextEncoder,
+      TextDecoder,
+      reports,
+      languages: workspace.languages,
+      ISSUES,
+    });
     runInContext(script, context);
-    expect(runInContext('typeof process + typeof require + typeof Buffer', context)).toBe('undefinedundefinedundefined');
-    expect(JSON.parse(runInContext('JSON.stringify(run(reports, languages))', context) as string)).toEqual(expected);
-    expect(JSON.parse(runInContext('JSON.stringify(read(ISSUES))', context) as string)).toEqual(READ);
+    expect(runInContext('typeof process + typeof require + typeof Buffer', context)).toBe(
+      'undefinedundefinedundefined',
+    );
+    expect(
+      JSON.parse(runInContext('JSON.stringify(run(reports, languages))', context) as string),
+    ).toEqual(expected);
+    expect(JSON.parse(runInContext('JSON.stringify(read(ISSUES))', context) as string)).toEqual(
+      READ,
+    );
   });
 });
 
@@ -117,14 +154,19 @@ withBrowser('in a browser', () => {
   const server = createServer(
     (_, response) =>
       void bundle().then((script) =>
-        response.setHeader('content-type', 'text/html; charset=utf-8').end(`<script>${script}</script>`),
+        response
+          .setHeader('content-type', 'text/html; charset=utf-8')
+          .end(`<script>${script}</script>`),
       ),
   );
   beforeAll(() => new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve)));
   afterAll(() => new Promise((resolve) => server.close(resolve)));
 
   test('the runtime answers the same', async () => {
-    const browser = await chromium.launch({ executablePath: executablePath ?? '', args: ['--no-sandbox'] });
+    const browser = await chromium.launch({
+      executablePath: executablePath ?? '',
+      args: ['--no-sandbox'],
+    });
     try {
       const page = await browser.newPage();
       await page.goto(`http://127.0.0.1:${(server.address() as AddressInfo).port}/`);

@@ -1,4 +1,5 @@
-// A project that takes both packages as they are published: strict TypeScript, rules in Zod alone, one sheet that adds.
+// A project that takes both packages as they are published: strict TypeScript, rules in Zod alone,
+// one sheet that adds.
 import { spawnSync } from 'node:child_process';
 import { mkdirSync, readdirSync, symlinkSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
@@ -104,7 +105,9 @@ void main();
 `;
 const label = (texts: readonly string[]): object =>
   Object.fromEntries(
-    ['visitor', 'mail', 'badge', 'guests', 'tours', 'tours[*]', 'tours[*].place'].map((name, at) => [name, { label: texts[at] }]),
+    ['visitor', 'mail', 'badge', 'guests', 'tours', 'tours[*]', 'tours[*].place'].map(
+      (name, at) => [name, { label: texts[at] }],
+    ),
   );
 const CATALOGS = {
   'messages/en.json': { locale: 'en', fields: { 'tours[*]': { label: 'tour {tours_number}' } } },
@@ -134,14 +137,18 @@ const CATALOGS = {
   },
 };
 
-/** A project with both packages out of their tarballs, and with what its own dependencies would bring. */
+/**
+ * A project with both packages out of their tarballs, and with what its own dependencies would
+ * bring.
+ */
 function project(type: 'module' | 'commonjs'): string {
   const folder = folderWith({
     'package.json': { name: 'visits', private: true, type },
     'src/schemas.ts': SCHEMAS,
     'src/app.ts': APP,
     'zeitwort.yaml': 'original: en\nlanguages: [en, de, pl]\nrulesFromCode: [dist/schemas.js]\n',
-    'rules/visit.yaml': 'forms: { visit: { adds: true, request: POST /visits, blank: missing, fields: {} } }\n',
+    'rules/visit.yaml':
+      'forms: { visit: { adds: true, request: POST /visits, blank: missing, fields: {} } }\n',
     ...CATALOGS,
   });
   for (const from of ['.', 'dist/runtime']) {
@@ -155,7 +162,8 @@ function project(type: 'module' | 'commonjs'): string {
     spawnSync('tar', ['xzf', tarball, '-C', into, '--strip-components=1'], { cwd: folder });
   }
   for (const name of readdirSync(path.join(root, 'node_modules')))
-    if (!name.startsWith('.')) symlinkSync(path.join(root, 'node_modules', name), path.join(folder, 'node_modules', name));
+    if (!name.startsWith('.'))
+      symlinkSync(path.join(root, 'node_modules', name), path.join(folder, 'node_modules', name));
   return folder;
 }
 
@@ -189,7 +197,8 @@ describe.each(sampled(['module', 'commonjs'] as const))('a project of the type %
   });
 
   test('compiles with the libraries checked, however modules are resolved', () => {
-    // Another package's own declarations are none of ours: what is checked are ours, from a file that asks for nothing else.
+    // Another package's own declarations are none of ours: what is checked are ours, from a file
+    // that asks for nothing else.
     writeFileSync(
       path.join(folder, 'src/ours.ts'),
       `import { openWorkspace } from 'zeitwort';\nimport { readReply } from 'zeitwort/client';\nimport { openPack, violation } from 'zeitwort-runtime';\n` +
@@ -203,12 +212,15 @@ describe.each(sampled(['module', 'commonjs'] as const))('a project of the type %
       ['nodenext', 'nodenext'],
       ['esnext', 'bundler'],
     ] as const;
-    // CommonJS has one way of its own; the first two are one and the same but for what is new in the second.
+    // CommonJS has one way of its own; the first two are one and the same but for what is new in
+    // the second.
     const tried = type === 'commonjs' ? ways.slice(0, 1) : IS_LONG ? ways : ways.slice(1);
     for (const [module, resolution] of tried) {
       const options = [
         '--strict',
-        '--skipLibCheck', 'false', '--skipDefaultLibCheck',
+        '--skipLibCheck',
+        'false',
+        '--skipDefaultLibCheck',
         '--noEmit',
         '--target',
         'es2022',
@@ -219,7 +231,9 @@ describe.each(sampled(['module', 'commonjs'] as const))('a project of the type %
         '--moduleResolution',
         resolution,
       ];
-      expect(run(folder, 'node_modules/typescript/bin/tsc', ...options, 'src/ours.ts').said).toBe('');
+      expect(run(folder, 'node_modules/typescript/bin/tsc', ...options, 'src/ours.ts').said).toBe(
+        '',
+      );
     }
     expect(tsc(folder, '--module', 'nodenext', '--skipLibCheck')).toBe('');
   });
@@ -232,25 +246,40 @@ describe.each(sampled(['module', 'commonjs'] as const))('a project of the type %
       said: 'Wrote rules/code/visit.schema.json from dist/schemas.js, export visit\n',
     });
     const { code, said } = zeitwort('check');
-    expect([code, said]).toEqual([0, expect.stringMatching(/100 % covered, 0 errors, 0 warnings\n$/)]);
+    expect([code, said]).toEqual([
+      0,
+      expect.stringMatching(/100 % covered, 0 errors, 0 warnings\n$/),
+    ]);
     expect(zeitwort('pack', '--module').code).toBe(0);
-    const answers = JSON.parse(run(folder, 'dist/app.js').said) as (Record<string, unknown> | string)[];
+    const answers = JSON.parse(run(folder, 'dist/app.js').said) as (
+      Record<string, unknown> | string
+    )[];
     expect(answers.pop()).toBe('invalid');
     expect(answers).toHaveLength(9);
     for (const answer of answers as Record<string, unknown>[]) {
-      for (const way of ['express', 'fastify', 'checked', 'native']) expect([way, answer[way]]).toEqual([way, answer.own]);
-      expect(answer.own).toEqual([422, expect.any(String), expect.objectContaining({ errors: expect.any(Array) })]);
+      for (const way of ['express', 'fastify', 'checked', 'native'])
+        expect([way, answer[way]]).toEqual([way, answer.own]);
+      expect(answer.own).toEqual([
+        422,
+        expect.any(String),
+        expect.objectContaining({ errors: expect.any(Array) }),
+      ]);
     }
     expect(JSON.stringify(answers[5])).toContain('(zwiedzanie 2)');
   });
 });
 
 test('what is installed with the program is nothing, and the tarball is small', () => {
-  const { stdout } = spawnSync('npm', ['pack', '--dry-run', '--json'], { cwd: root, encoding: 'utf8' });
+  const { stdout } = spawnSync('npm', ['pack', '--dry-run', '--json'], {
+    cwd: root,
+    encoding: 'utf8',
+  });
   const [{ size, unpackedSize, files }] = JSON.parse(stdout) as [
     { size: number; unpackedSize: number; files: { path: string }[] },
   ];
   expect(size).toBeLessThan(1_500_000);
   expect(unpackedSize).toBeLessThan(15_000_000);
-  expect(files.filter(({ path: file }) => /\.(?:cache|png)$|^dist\/runtime\//.test(file))).toEqual([]);
+  expect(files.filter(({ path: file }) => /\.(?:cache|png)$|^dist\/runtime\//.test(file))).toEqual(
+    [],
+  );
 });

@@ -20,7 +20,8 @@ test(
       '--log',
       'error',
     );
-    const memory = (): number => Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${serving.pid}/status`, 'utf8'))?.[1] ?? 0);
+    const memory = (): number =>
+      Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${serving.pid}/status`, 'utf8'))?.[1] ?? 0);
     const requests = [
       'GET /zeitwort/packs/de HTTP/1.1\r\nHost: localhost\r\n\r\n',
       'GET /zeitwort/openapi.json HTTP/1.1\r\nHost: localhost\r\n\r\n',
@@ -56,7 +57,10 @@ test(
       for (const socket of sockets) if (random(2) === 0) socket.destroy();
       for (const socket of sockets) socket.resume();
       // What is still open is ended by the service itself.
-      await until(() => sockets.every((socket) => socket.destroyed || socket.readableEnded), 20_000);
+      await until(
+        () => sockets.every((socket) => socket.destroyed || socket.readableEnded),
+        20_000,
+      );
       for (const socket of sockets) socket.destroy();
       expect([SEED, memory() - before < 250_000]).toEqual([SEED, true]);
     }

@@ -22,7 +22,9 @@ const DOCUMENTS = {
     `${bom}/spdx.SNAPSHOT.schema.json`,
     `${bom}/jsf-0.82.SNAPSHOT.schema.json`,
   ],
-  'a description of messages, whose parts have names of their own': ['@asyncapi/specs/schemas/3.0.0.json'],
+  'a description of messages, whose parts have names of their own': [
+    '@asyncapi/specs/schemas/3.0.0.json',
+  ],
   'an API of drawings, in YAML': ['@figma/rest-api-spec/openapi/openapi.yaml'],
   'settings of a spelling checker': ['@cspell/cspell-types/cspell.schema.json'],
   'an API of trains': ['@readme/oas-examples/3.1/json/train-travel.json'],
@@ -30,7 +32,12 @@ const DOCUMENTS = {
 } as const;
 
 const sources = (files: readonly string[]): Record<string, string> =>
-  Object.fromEntries(files.map((file) => [`api/${path.basename(file)}`, readFileSync(path.join(modules, file), 'utf8')]));
+  Object.fromEntries(
+    files.map((file) => [
+      `api/${path.basename(file)}`,
+      readFileSync(path.join(modules, file), 'utf8'),
+    ]),
+  );
 
 /** Each command takes a second or more on these, so at a desk one is tried. */
 const TRIED = IS_LONG ? Object.entries(DOCUMENTS) : Object.entries(DOCUMENTS).slice(0, 1);
@@ -47,8 +54,12 @@ describe.each(TRIED)('%s', (_, files) => {
       findings: { kind: string; locale?: string; message: string }[];
     };
     // What is left is about the document itself, but for the language that nobody has filled.
-    const about = findings.filter(({ kind }) => !/^(?:wrong-|slow-|no-example|unreviewed|same-label|label-differs)/.test(kind));
-    expect(about.map(({ kind, locale }) => `${kind} ${locale ?? ''}`)).toEqual(['missing-label de']);
+    const about = findings.filter(
+      ({ kind }) => !/^(?:wrong-|slow-|no-example|unreviewed|same-label|label-differs)/.test(kind),
+    );
+    expect(about.map(({ kind, locale }) => `${kind} ${locale ?? ''}`)).toEqual([
+      'missing-label de',
+    ]);
     expect(zeitwort(['fill', '--locale', 'de'], folder).code).toBe(0);
     expect(zeitwort(['rules'], folder).out).toMatch(/\d+ forms?, \d+ fields?, \d+ rules?\n$/);
     expect(zeitwort(['pack', '--out', 'packs'], folder).code).toBe(0);
@@ -56,7 +67,10 @@ describe.each(TRIED)('%s', (_, files) => {
 });
 
 /** All values inside of a value, each with how to put another in its place. */
-function* inside(value: unknown, put: (other: unknown) => void): Generator<{ value: unknown; put: (other: unknown) => void }> {
+function* inside(
+  value: unknown,
+  put: (other: unknown) => void,
+): Generator<{ value: unknown; put: (other: unknown) => void }> {
   yield { value, put };
   if (typeof value !== 'object' || value === null) return;
   const object = value as Record<string, unknown>;
@@ -68,21 +82,44 @@ function* inside(value: unknown, put: (other: unknown) => void): Generator<{ val
     });
 }
 
-const OTHERS: readonly unknown[] = [undefined, null, 0, -1, 1.5, 'x', '', [], {}, true, ['x', 'x'], { more: 1 }, 'http://x y'];
+const OTHERS: readonly unknown[] = [
+  undefined,
+  null,
+  0,
+  -1,
+  1.5,
+  'x',
+  '',
+  [],
+  {},
+  true,
+  ['x', 'x'],
+  { more: 1 },
+  'http://x y',
+];
 
 function changed(payload: unknown, random: Random): unknown {
   const root: { value: unknown } = { value: structuredClone(payload) };
   for (let times = 1 + random(3); times > 0; times--) {
     const places = [...inside(root.value, (other) => (root.value = other ?? null))];
     const other = OTHERS[random(OTHERS.length)];
-    const { put } = oneOf(random, other === undefined && places.length > 1 ? places.slice(1) : places);
+    const { put } = oneOf(
+      random,
+      other === undefined && places.length > 1 ? places.slice(1) : places,
+    );
     put(structuredClone(other));
   }
   return root.value;
 }
 
 /** A payload that keeps to the schema of the bill of materials. */
-const PART = { type: 'library', name: 'dome control', version: '1.0', 'bom-ref': 'a', licenses: [{ license: { id: 'MIT' } }] };
+const PART = {
+  type: 'library',
+  name: 'dome control',
+  version: '1.0',
+  'bom-ref': 'a',
+  licenses: [{ license: { id: 'MIT' } }],
+};
 const BILL = {
   bomFormat: 'CycloneDX',
   specVersion: '1.6',
@@ -91,22 +128,34 @@ const BILL = {
     timestamp: '2027-02-01T20:00:00Z',
     component: { ...PART, 'bom-ref': 'b', components: [{ ...PART, 'bom-ref': 'c' }] },
   },
-  components: [{ ...PART, 'bom-ref': 'd', components: [{ type: 'firmware', name: 'mount', hashes: [] }] }],
+  components: [
+    { ...PART, 'bom-ref': 'd', components: [{ type: 'firmware', name: 'mount', hashes: [] }] },
+  ],
   dependencies: [{ ref: 'a', dependsOn: ['b'] }],
 };
 const CONTRACT = {
   asyncapi: '3.0.0',
   info: { title: 'nights', version: '1' },
   channels: {
-    nights: { address: 'nights', messages: { night: { payload: { type: 'object', properties: { a: { type: 'string' } } } } } },
+    nights: {
+      address: 'nights',
+      messages: { night: { payload: { type: 'object', properties: { a: { type: 'string' } } } } },
+    },
   },
   operations: { send: { action: 'send', channel: { $ref: '#/channels/nights' } } },
 };
 
-function opened(files: readonly string[]): { form: Read; roots: Record<string, unknown>; name: string } {
+function opened(files: readonly string[]): {
+  form: Read;
+  roots: Record<string, unknown>;
+  name: string;
+} {
   const own = sources(files);
   const roots = Object.fromEntries(
-    Object.entries(own).map(([file, text]) => [file, /ya?ml$/.test(file) ? parseYaml(text, file) : JSON.parse(text)]),
+    Object.entries(own).map(([file, text]) => [
+      file,
+      /ya?ml$/.test(file) ? parseYaml(text, file) : JSON.parse(text),
+    ]),
   );
   const [name = ''] = Object.keys(roots);
   const documents = new Documents((file) => (file in roots ? { root: roots[file] } : undefined));
@@ -116,13 +165,22 @@ function opened(files: readonly string[]): { form: Read; roots: Record<string, u
 }
 
 describe.each([
-  ['a bill of materials', DOCUMENTS['a bill of materials, which holds components that hold components'], BILL],
-  ['a description of messages', DOCUMENTS['a description of messages, whose parts have names of their own'], CONTRACT],
+  [
+    'a bill of materials',
+    DOCUMENTS['a bill of materials, which holds components that hold components'],
+    BILL,
+  ],
+  [
+    'a description of messages',
+    DOCUMENTS['a description of messages, whose parts have names of their own'],
+    CONTRACT,
+  ],
 ] as const)('%s with some values changed', (_, files, payload) => {
   const { form, roots, name } = opened(files);
   const other = new Validator(roots[name] as Schema, '7', false);
   for (const [file, root] of Object.entries(roots))
-    if (file !== name) other.addSchema(root as Schema, `http://cyclonedx.org/schema/${path.basename(file)}`);
+    if (file !== name)
+      other.addSchema(root as Schema, `http://cyclonedx.org/schema/${path.basename(file)}`);
 
   test('is right or wrong as another validator has it, and what is told stands where that one found something', () => {
     expect(run(form, { body: payload })).toEqual([]);
@@ -131,7 +189,11 @@ describe.each([
       const body = changed(payload, random);
       const told = run(form, { body });
       const theirs = other.validate(body);
-      expect([round, JSON.stringify(body), told.length === 0]).toEqual([round, JSON.stringify(body), theirs.valid]);
+      expect([round, JSON.stringify(body), told.length === 0]).toEqual([
+        round,
+        JSON.stringify(body),
+        theirs.valid,
+      ]);
       const places = new Set(theirs.errors.map(({ instanceLocation }) => instanceLocation));
       for (const { path: at, rule } of told) {
         const around = form.index.readPath(at, 'body');

@@ -4,13 +4,49 @@ import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { Editor, offsetIn, type Diagnostic, type Range } from '../support/editor.js';
 import { copyOf, zeitwort } from '../support/program.js';
-import { mutated, oneOf, randomFrom, ROUNDS, SEED, type Random, sampled } from '../support/torture.js';
+import {
+  mutated,
+  oneOf,
+  randomFrom,
+  ROUNDS,
+  SEED,
+  type Random,
+  sampled,
+} from '../support/torture.js';
 
 /** What is typed in catalogs and sheets, whole and in halves. */
 const PIECES = [
-  '{', '}', '"', '""', ',', ':', '\n', ' ', '  ', '\\', '[', ']', '#', '…', '😀', '\r\n', '\t', "'", "''",
-  '{label}', '{min, plural, one {#} other {#}}', '{nested, select, yes {', '{max', 'is invalid', 'title', '"required": "x",',
-  '"messages": {', '"fields": { "title": { "label": "' /* half of it */, 'required: true', 'maxLength: 3', 'targets[*]',
+  '{',
+  '}',
+  '"',
+  '""',
+  ',',
+  ':',
+  '\n',
+  ' ',
+  '  ',
+  '\\',
+  '[',
+  ']',
+  '#',
+  '…',
+  '😀',
+  '\r\n',
+  '\t',
+  "'",
+  "''",
+  '{label}',
+  '{min, plural, one {#} other {#}}',
+  '{nested, select, yes {',
+  '{max',
+  'is invalid',
+  'title',
+  '"required": "x",',
+  '"messages": {',
+  '"fields": { "title": { "label": "' /* half of it */,
+  'required: true',
+  'maxLength: 3',
+  'targets[*]',
 ];
 
 const REQUESTS = ['completion', 'hover', 'definition', 'references', 'prepareRename'];
@@ -28,7 +64,8 @@ function expectInside(value: unknown, text: string): void {
   if (typeof value !== 'object' || value === null) return;
   if (isRange(value)) {
     const [start, end] = [offsetIn(text, value.start), offsetIn(text, value.end)];
-    if (start < 0 || end > text.length || start > end) throw new Error(`a wrong position: ${JSON.stringify(value)}`);
+    if (start < 0 || end > text.length || start > end)
+      throw new Error(`a wrong position: ${JSON.stringify(value)}`);
   }
   for (const inner of Object.values(value)) expectInside(inner, text);
 }
@@ -75,7 +112,10 @@ async function ask(editor: Editor, uri: string, random: Random): Promise<void> {
     case 0:
       return told(oneOf(random, WHOLE), {});
     case 1:
-      return told('codeAction', { range: { start: position, end: position }, context: { diagnostics: [] } });
+      return told('codeAction', {
+        range: { start: position, end: position },
+        context: { diagnostics: [] },
+      });
     case 2:
       return told('inlayHint', { range: { start: { line: 0, character: 0 }, end: position } });
     case 3:
@@ -87,7 +127,8 @@ async function ask(editor: Editor, uri: string, random: Random): Promise<void> {
 
 const told = (findings: Diagnostic[], file: string): string[] =>
   findings.map(
-    ({ code, range: { start }, message }) => `${file}:${start.line + 1}:${start.character + 1} ${code ?? ''} ${message}`,
+    ({ code, range: { start }, message }) =>
+      `${file}:${start.line + 1}:${start.character + 1} ${code ?? ''} ${message}`,
   );
 
 /** All that the server tells, by the places that `check` names. */
@@ -98,7 +139,9 @@ function toldBy(editor: Editor): string[] {
 }
 
 const checked = (folder: string): string[] =>
-  (JSON.parse(zeitwort(['check', '--no-cache', '--format', 'json'], folder).out) as Findings).findings
+  (
+    JSON.parse(zeitwort(['check', '--no-cache', '--format', 'json'], folder).out) as Findings
+  ).findings
     .map(({ file, line, column, kind, message }) => `${file}:${line}:${column} ${kind} ${message}`)
     .sort();
 
@@ -112,7 +155,9 @@ async function mend(editor: Editor, before: ReadonlyMap<string, string>): Promis
     const uri = editor.uri(file);
     await editor.settled();
     // The same sentence, where it cannot be read.
-    expect(editor.diagnostics.get(uri)?.map(({ message }) => message.toLowerCase())).toEqual([`${sentence}.`.toLowerCase()]);
+    expect(editor.diagnostics.get(uri)?.map(({ message }) => message.toLowerCase())).toEqual([
+      `${sentence}.`.toLowerCase(),
+    ]);
     editor.type(uri, 0, editor.texts.get(uri)?.length ?? 0, before.get(uri) ?? '');
   }
 }
@@ -134,10 +179,17 @@ describe('an editor that types anything, and asks at any place', () => {
       const folder = copyOf(which);
       const editor = new Editor(folder);
       editors.push(editor);
-      await editor.start({ textDocument: { completion: { completionItem: { snippetSupport: true } } } });
+      await editor.start({
+        textDocument: { completion: { completionItem: { snippetSupport: true } } },
+      });
       const files = which === 'broken' ? ['en', 'de', 'pl'] : ['en', 'de', 'ja'];
-      const rules = which === 'broken' ? 'rules/visitor-pass.yaml' : 'rules/observing-proposal.yaml';
-      const uris = [...files.map((locale) => `messages/${locale}.json`), rules, 'zeitwort.yaml'].map((file) => editor.open(file));
+      const rules =
+        which === 'broken' ? 'rules/visitor-pass.yaml' : 'rules/observing-proposal.yaml';
+      const uris = [
+        ...files.map((locale) => `messages/${locale}.json`),
+        rules,
+        'zeitwort.yaml',
+      ].map((file) => editor.open(file));
       const before = new Map(editor.texts);
       await editor.settled();
       expect(toldBy(editor)).toEqual(checked(folder));
@@ -154,7 +206,9 @@ describe('an editor that types anything, and asks at any place', () => {
             uri,
             0,
             editor.texts.get(uri)?.length ?? 0,
-            random(2) === 0 ? (before.get(uri) ?? '') : mutated(before.get(uri) ?? '', random, PIECES),
+            random(2) === 0
+              ? (before.get(uri) ?? '')
+              : mutated(before.get(uri) ?? '', random, PIECES),
           );
         if (step === Math.floor(steps / 2)) halfway = memoryOf(editor.pid);
       }

@@ -26,7 +26,8 @@ const SLOWEST_MS = 4000;
 function refused(error: unknown): void {
   if (error instanceof OutOfTime) return;
   if (!(error instanceof Complaint) && !(error instanceof TranslationFileError)) throw error;
-  if (/[\n\u001b]/.test(error.message) || error.message.length > 1000) throw new Error(`no sentence: ${error.message}`);
+  if (/[\n\u001b]/.test(error.message) || error.message.length > 1000)
+    throw new Error(`no sentence: ${error.message}`);
 }
 
 /** Reads a text as what it should be; it ends in a result or a refusal, and soon. */
@@ -38,11 +39,15 @@ async function tried(what: string, text: string, work: () => unknown): Promise<v
     try {
       refused(error);
     } catch (unexpected) {
-      throw new Error(`${what}, seed ${SEED}: ${String((unexpected as Error).stack)}\n${JSON.stringify(text.slice(0, 2000))}`);
+      throw new Error(
+        `${what}, seed ${SEED}: ${String((unexpected as Error).stack)}\n${JSON.stringify(text.slice(0, 2000))}`,
+      );
     }
   }
   if (Date.now() - start > SLOWEST_MS)
-    throw new Error(`${what}, seed ${SEED}: took ${Date.now() - start} ms\n${JSON.stringify(text.slice(0, 2000))}`);
+    throw new Error(
+      `${what}, seed ${SEED}: took ${Date.now() - start} ms\n${JSON.stringify(text.slice(0, 2000))}`,
+    );
 }
 
 const folder = copyOf('observatory', {
@@ -52,8 +57,12 @@ const folder = copyOf('observatory', {
       '/nights/{id}': {
         put: {
           operationId: 'put-night',
-          parameters: [{ name: 'id', in: 'path', required: true, schema: { type: 'integer', minimum: 1 } }],
-          requestBody: { content: { 'application/json': { schema: { $ref: '#/components/schemas/night' } } } },
+          parameters: [
+            { name: 'id', in: 'path', required: true, schema: { type: 'integer', minimum: 1 } },
+          ],
+          requestBody: {
+            content: { 'application/json': { schema: { $ref: '#/components/schemas/night' } } },
+          },
         },
       },
     },
@@ -64,7 +73,12 @@ const folder = copyOf('observatory', {
           required: ['date'],
           properties: {
             date: { type: 'string', format: 'date', nullable: true },
-            next: { oneOf: [{ $ref: '#/components/schemas/night' }, { type: 'string', pattern: '^[a-z]+(-[a-z]+)*$' }] },
+            next: {
+              oneOf: [
+                { $ref: '#/components/schemas/night' },
+                { type: 'string', pattern: '^[a-z]+(-[a-z]+)*$' },
+              ],
+            },
             tags: { type: 'array', uniqueItems: true, maxItems: 4, items: { enum: ['a', 'b', 3] } },
           },
           additionalProperties: false,
@@ -86,8 +100,10 @@ const folder = copyOf('observatory', {
 });
 writeFileSync(
   path.join(folder, 'zeitwort.yaml'),
-  readFileSync(path.join(folder, 'zeitwort.yaml'), 'utf8').replace(/^rules:.*$/m, "rules: ['rules/*']") +
-    'tables: { instruments: data.csv }\n',
+  readFileSync(path.join(folder, 'zeitwort.yaml'), 'utf8').replace(
+    /^rules:.*$/m,
+    "rules: ['rules/*']",
+  ) + 'tables: { instruments: data.csv }\n',
 );
 writeFileSync(
   path.join(folder, 'messages/de.review.jsonl'),
@@ -111,14 +127,17 @@ async function useAll(place: string): Promise<void> {
         body: JSON.parse(payload) as unknown,
         query: { a: 'x' },
       });
-      for (const shape of ['problem', 'fields']) renderer.render({ form: form.id, violations, more }, { shape });
+      for (const shape of ['problem', 'fields'])
+        renderer.render({ form: form.id, violations, more }, { shape });
     }
   makePack(workspace, workspace.config.original);
 }
 
 const inWorkspace = [
   'zeitwort.yaml',
-  ...['rules', 'messages'].flatMap((part) => readdirSync(path.join(folder, part)).map((name) => `${part}/${name}`)),
+  ...['rules', 'messages'].flatMap((part) =>
+    readdirSync(path.join(folder, part)).map((name) => `${part}/${name}`),
+  ),
   'data.csv',
 ];
 
@@ -143,8 +162,13 @@ describe('files of a workspace, changed in any way, end in a result or in one se
   test.each(corpus('files'))('found once: %s', async (name, text) => {
     const [kind = ''] = name.split('.');
     const place = folderWith({
-      'zeitwort.yaml': kind === 'config' ? text : "languages: [en]\nrules: ['rules/*']\nstarter: true\n",
-      ...(kind === 'sheet' ? { 'rules/a.yaml': text } : kind === 'schema' ? { 'rules/a.json': text } : {}),
+      'zeitwort.yaml':
+        kind === 'config' ? text : "languages: [en]\nrules: ['rules/*']\nstarter: true\n",
+      ...(kind === 'sheet'
+        ? { 'rules/a.yaml': text }
+        : kind === 'schema'
+          ? { 'rules/a.json': text }
+          : {}),
       'messages/en.json': kind === 'catalog' ? text : '{"locale":"en"}',
     });
     await tried(name, text, () => useAll(place));
@@ -161,13 +185,20 @@ describe('what comes from elsewhere', () => {
       state: 'reviewed' as const,
       note: 'a; "b"',
     },
-    { key: '|-|message|maxLength', source: '{max, plural, one {# x} other {# y}}', target: undefined, limit: 40 },
+    {
+      key: '|-|message|maxLength',
+      source: '{max, plural, one {# x} other {# y}}',
+      target: undefined,
+      limit: 40,
+    },
   ];
   const file = { original: 'en', locale: 'de', units };
-  const rounds = (work: (random: Random, run: number) => Promise<void>, each: number) => async (): Promise<void> => {
-    const random = randomFrom(SEED + each);
-    for (let run = 0; run < each * ROUNDS; run++) await work(random, run);
-  };
+  const rounds =
+    (work: (random: Random, run: number) => Promise<void>, each: number) =>
+    async (): Promise<void> => {
+      const random = randomFrom(SEED + each);
+      for (let run = 0; run < each * ROUNDS; run++) await work(random, run);
+    };
 
   test.each(Object.entries(TRANSLATION_FORMATS))(
     '%s of translators',
@@ -187,7 +218,11 @@ describe('what comes from elsewhere', () => {
   );
 
   test.each([
-    ['po', plainPo, 'msgctxt "a"\nmsgid "b %(max)s"\nmsgstr "c"\n\nmsgid "d"\nmsgid_plural "e"\nmsgstr[0] "f"\nmsgstr[1] "g"\n'],
+    [
+      'po',
+      plainPo,
+      'msgctxt "a"\nmsgid "b %(max)s"\nmsgstr "c"\n\nmsgid "d"\nmsgid_plural "e"\nmsgstr[0] "f"\nmsgstr[1] "g"\n',
+    ],
     ['csv', plainCsv, 'key;text\nrequired;"Please; give"\nmax;x\n'],
     ['properties', plainProperties, 'required=Please give\n# c\nmax : \\u0041 b\\\n  c\n'],
   ] as const)(
@@ -208,17 +243,34 @@ describe('what comes from elsewhere', () => {
         [
           readFileSync(path.join(folder, 'violations/bad-proposal.json'), 'utf8'),
           JSON.stringify({
-            issues: [{ code: 'too_small', path: ['targets', 2, 'name'], minimum: 1, origin: 'string', message: 'x' }],
+            issues: [
+              {
+                code: 'too_small',
+                path: ['targets', 2, 'name'],
+                minimum: 1,
+                origin: 'string',
+                message: 'x',
+              },
+            ],
           }),
           JSON.stringify({
             valid: false,
-            errors: [{ instanceLocation: '/targets/2', keywordLocation: '/properties/targets/items/type', error: 'x' }],
+            errors: [
+              {
+                instanceLocation: '/targets/2',
+                keywordLocation: '/properties/targets/items/type',
+                error: 'x',
+              },
+            ],
           }),
         ][run % 3] ?? '';
       const text = mutated(whole, random);
       await tried('report', text, () => {
         const report = readReport(text, 'report.json', workspace, { form: 'observing-proposal' });
-        workspaceRenderer(workspace).render({ form: report.form.form.id, violations: report.violations });
+        workspaceRenderer(workspace).render({
+          form: report.form.form.id,
+          violations: report.violations,
+        });
       });
     }, 90),
   );
@@ -268,9 +320,16 @@ describe('what comes from elsewhere', () => {
         line: expect.any(Number),
       }),
     );
-    expect(() => read(with_('<mrk id="m">'.repeat(3000)), {})).toThrow('nested deeper than 100 elements');
-    expect(TRANSLATION_FORMATS.po.read('msgctxt "a"\nmsgid "b"\nmsgstr "c"\n', {}).units).toHaveLength(1);
-    const rows = TRANSLATION_FORMATS.csv.write({ ...file, units: [{ key: 'k', source: 'a;b\tc', target: 'd,e' }] }, {});
+    expect(() => read(with_('<mrk id="m">'.repeat(3000)), {})).toThrow(
+      'nested deeper than 100 elements',
+    );
+    expect(
+      TRANSLATION_FORMATS.po.read('msgctxt "a"\nmsgid "b"\nmsgstr "c"\n', {}).units,
+    ).toHaveLength(1);
+    const rows = TRANSLATION_FORMATS.csv.write(
+      { ...file, units: [{ key: 'k', source: 'a;b\tc', target: 'd,e' }] },
+      {},
+    );
     expect(rows).toContain('"a;b\tc","d,e"');
   });
 });

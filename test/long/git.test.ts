@@ -1,6 +1,14 @@
 import { expect, test } from '@jest/globals';
 import { spawnSync } from 'node:child_process';
-import { appendFileSync, cpSync, existsSync, mkdirSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import {
+  appendFileSync,
+  cpSync,
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs';
 import path from 'node:path';
 import { git } from '../support/git.js';
 import { copyOf, folderWith, textOf, zeitwort } from '../support/program.js';
@@ -9,7 +17,10 @@ import { oneOf, randomFrom, ROUNDS, SEED, type Random } from '../support/torture
 /** Settings of a repository that may have git run or fetch something, or look somewhere else. */
 const settings = (random: Random, mark: string): string => {
   const program = `touch ${mark}; cat`;
-  const name = oneOf(random, ['a', 'a=b', 'a b', '=', 'x.y', 'ü', '"', '\\\\']).replace(/["\\]/g, '\\$&');
+  const name = oneOf(random, ['a', 'a=b', 'a b', '=', 'x.y', 'ü', '"', '\\\\']).replace(
+    /["\\]/g,
+    '\\$&',
+  );
   return oneOf(random, [
     `[core]\n  fsmonitor = "${program}"\n`,
     `[core]\n  fsmonitor = true\n  untrackedCache = true\n`,
@@ -49,18 +60,26 @@ function disturb(folder: string, random: Random, mark: string): void {
       break;
     case 4:
       // An object is gone.
-      for (const place of readdirSync(inGit('objects')).filter((name) => name.length === 2 && random(4) === 0))
+      for (const place of readdirSync(inGit('objects')).filter(
+        (name) => name.length === 2 && random(4) === 0,
+      ))
         rmSync(inGit('objects', place), { recursive: true });
       break;
     case 5:
       mkdirSync(path.join(folder, 'hooks'), { recursive: true });
-      for (const hook of ['post-index-change', 'reference-transaction', 'fsmonitor-watchman', 'query-watchman'])
+      for (const hook of [
+        'post-index-change',
+        'reference-transaction',
+        'fsmonitor-watchman',
+        'query-watchman',
+      ])
         for (const place of [path.join(folder, 'hooks', hook), inGit('hooks', hook)])
           writeFileSync(place, `#!/bin/sh\ntouch ${mark}\n`, { mode: 0o755 });
       break;
     case 6: {
       const bare = path.join(folder, oneOf(random, ['.', 'messages', 'rules']));
-      for (const part of ['HEAD', 'config', 'objects', 'refs']) cpSync(inGit(part), path.join(bare, part), { recursive: true });
+      for (const part of ['HEAD', 'config', 'objects', 'refs'])
+        cpSync(inGit(part), path.join(bare, part), { recursive: true });
       appendFileSync(path.join(bare, 'config'), settings(random, mark));
       break;
     }
@@ -96,9 +115,22 @@ test(
         ['check', '--staged'],
       ]);
       const { code, err } = zeitwort([...args], folder);
-      const told = JSON.stringify({ seed: SEED, run, args, code, err, config: textOf(folder, '.git/config').slice(0, 2000) });
-      if (existsSync(mark) || readdirSync(around).length !== before) throw new Error(`something ran or was written: ${told}`);
-      if (![0, 1, 2].includes(code ?? -1) || err.trim().split('\n').length > 1 || err.includes('    at ')) throw new Error(told);
+      const told = JSON.stringify({
+        seed: SEED,
+        run,
+        args,
+        code,
+        err,
+        config: textOf(folder, '.git/config').slice(0, 2000),
+      });
+      if (existsSync(mark) || readdirSync(around).length !== before)
+        throw new Error(`something ran or was written: ${told}`);
+      if (
+        ![0, 1, 2].includes(code ?? -1) ||
+        err.trim().split('\n').length > 1 ||
+        err.includes('    at ')
+      )
+        throw new Error(told);
       rmSync(folder, { recursive: true });
     }
     expect(spawnSync('git', ['--version']).status).toBe(0);

@@ -35,11 +35,16 @@ function definition(count: number, random: Random, refer: (at: number) => Json):
 function value(random: Random, depth: number): unknown {
   if (depth === 0 || random(5) === 0) return oneOf<unknown>(random, ['x', '', 1, true, null, []]);
   if (random(4) === 0) return Array.from({ length: random(4) }, () => value(random, depth - 1));
-  return Object.fromEntries(Array.from({ length: random(4) }, () => [oneOf(random, NAMES), value(random, depth - 1)]));
+  return Object.fromEntries(
+    Array.from({ length: random(4) }, () => [oneOf(random, NAMES), value(random, depth - 1)]),
+  );
 }
 
 /** A graph of so many definitions, in one file or in two. */
-function graph(count: number, random: Random): { root: Json; files: Record<string, unknown>; whole: Json } {
+function graph(
+  count: number,
+  random: Random,
+): { root: Json; files: Record<string, unknown>; whole: Json } {
   const isSplit = random(3) === 0;
   const inFirst = (at: number): boolean => !isSplit || at % 2 === 0;
   const make = (seen: Random, refer: (from: number, to: number) => Json): Json[] =>
@@ -51,7 +56,10 @@ function graph(count: number, random: Random): { root: Json; files: Record<strin
   const plain = make(randomFrom(seed), (_, to) => ({ $ref: `#/$defs/${nameOf(to)}` }));
   const named = (list: readonly Json[], wanted: (at: number) => boolean): Json =>
     Object.fromEntries(list.flatMap((one, at) => (wanted(at) ? [[nameOf(at), one]] : [])));
-  const begin = { $schema: 'https://json-schema.org/draft/2020-12/schema', $ref: `#/$defs/${nameOf(0)}` };
+  const begin = {
+    $schema: 'https://json-schema.org/draft/2020-12/schema',
+    $ref: `#/$defs/${nameOf(0)}`,
+  };
   return {
     root: { ...begin, $defs: named(split, inFirst) },
     files: { 'forms/other.json': { $defs: named(split, (at) => !inFirst(at)) } },
@@ -60,7 +68,8 @@ function graph(count: number, random: Random): { root: Json; files: Record<strin
 }
 
 /** Fields and places where definitions stand, of a schema of so many characters. */
-const listed = ({ schema }: Read): number => schema.parts.form.fields.length + (schema.parts.form.joins?.length ?? 0);
+const listed = ({ schema }: Read): number =>
+  schema.parts.form.fields.length + (schema.parts.form.joins?.length ?? 0);
 
 describe('graphs of definitions', () => {
   test('are judged as another validator judges them, and every rule that is told is declared there', () => {
@@ -81,12 +90,18 @@ describe('graphs of definitions', () => {
           if (error instanceof RangeError) continue;
           throw error;
         }
-        expect([SEED + round, JSON.stringify(body), told.length === 0]).toEqual([SEED + round, JSON.stringify(body), theirs]);
+        expect([SEED + round, JSON.stringify(body), told.length === 0]).toEqual([
+          SEED + round,
+          JSON.stringify(body),
+          theirs,
+        ]);
         for (const { path: at, rule } of told) {
           const uses = form.index.field(form.index.readPath(at, 'body'), 'body')?.uses ?? [];
           if (!['additionalProperties', 'unevaluatedProperties', 'anyOf'].includes(rule))
             expect([SEED + round, at, rule, uses.map((use) => use.rule)]).toEqual([
-              SEED + round, at, rule,
+              SEED + round,
+              at,
+              rule,
               expect.arrayContaining([rule]),
             ]);
         }
@@ -98,7 +113,11 @@ describe('graphs of definitions', () => {
     Object.fromEntries(
       Array.from({ length: count }, (_, at) => [
         nameOf(at),
-        { properties: Object.fromEntries(Array.from({ length: count }, (__, to) => [`to${to}`, { $ref: `#/$defs/D${to}` }])) },
+        {
+          properties: Object.fromEntries(
+            Array.from({ length: count }, (__, to) => [`to${to}`, { $ref: `#/$defs/D${to}` }]),
+          ),
+        },
       ]),
     );
   const diamonds = (depth: number): Json =>
@@ -107,7 +126,12 @@ describe('graphs of definitions', () => {
         nameOf(at),
         at === depth - 1
           ? { type: 'string' }
-          : { properties: { left: { $ref: `#/$defs/D${at + 1}` }, right: { $ref: `#/$defs/D${at + 1}` } } },
+          : {
+              properties: {
+                left: { $ref: `#/$defs/D${at + 1}` },
+                right: { $ref: `#/$defs/D${at + 1}` },
+              },
+            },
       ]),
     );
   const chain = (length: number): Json =>
@@ -125,7 +149,12 @@ describe('graphs of definitions', () => {
 
   test.each([
     ['mutual recursion', mutual(60), { to3: { to4: { to5: 1 } } }, []],
-    ['diamonds', diamonds(30), Array.from({ length: 29 }).reduce<unknown>((inner) => ({ left: inner }), 5), [/left$/]],
+    [
+      'diamonds',
+      diamonds(30),
+      Array.from({ length: 29 }).reduce<unknown>((inner) => ({ left: inner }), 5),
+      [/left$/],
+    ],
     ['a chain of allOf', chain(300), { p7: 5 }, [/^p7$/, /^a$/]],
   ])('%s are listed in the size of the schema, and judged', (_, $defs, body, expected) => {
     const root = { $ref: '#/$defs/D0', $defs };
@@ -139,7 +168,9 @@ describe('graphs of definitions', () => {
     const form = only({ $ref: '#/$defs/D0', $defs: chain(IS_LONG ? 20_000 : 2_000) });
     expect([form.schema.parts.form.fields, form.remarks]).toEqual([
       [],
-      ['Definitions of this schema refer to each other too many times in a row. Put some of them into one.'],
+      [
+        'Definitions of this schema refer to each other too many times in a row. Put some of them into one.',
+      ],
     ]);
   });
 });

@@ -20,7 +20,12 @@ import { MOST_READ } from '../../src/exchange/violations/foreign.js';
 import { fromNativeErrors } from '../../src/exchange/violations/schema-errors.js';
 import { fromSchemaOutput } from '../../src/exchange/violations/schema-output.js';
 import { fromZodIssues } from '../../src/exchange/violations/zod.js';
-import { readerOf, type ForeignOptions, type ReadViolations, type Reader } from '../../src/render/reading.js';
+import {
+  readerOf,
+  type ForeignOptions,
+  type ReadViolations,
+  type Reader,
+} from '../../src/render/reading.js';
 import { checkReport } from '../../src/workspace/answering/violations.js';
 import { oneOf, randomFrom, ROUNDS, sampled, SEED, type Random } from '../support/torture.js';
 
@@ -47,8 +52,12 @@ if (!form) throw new Error('no form');
 const index = new FormIndex(form);
 const rules = { id: 'grid', index };
 
-const times = <T>(count: number, make: (at: number) => T): T[] => Array.from({ length: count }, (_, at) => make(at));
-const list = (count: number): unknown => ({ rows: times(count, () => times(2, () => '')), parts: times(count, () => ({})) });
+const times = <T>(count: number, make: (at: number) => T): T[] =>
+  Array.from({ length: count }, (_, at) => make(at));
+const list = (count: number): unknown => ({
+  rows: times(count, () => times(2, () => '')),
+  parts: times(count, () => ({})),
+});
 
 /** Paths of many kinds; a report has some of these. */
 const PLACES: readonly ((at: number) => (string | number)[])[] = [
@@ -61,8 +70,15 @@ const PLACES: readonly ((at: number) => (string | number)[])[] = [
   () => [],
   (at) => ['deep', at, 'value'],
 ];
-const MESSAGES = ['“'.repeat(60), 'Required property "name" is missing', "'a' 'b", '"'.repeat(61), ''];
-const pointer = (path: readonly (string | number)[]): string => path.map((part) => `/${part}`).join('');
+const MESSAGES = [
+  '“'.repeat(60),
+  'Required property "name" is missing',
+  "'a' 'b",
+  '"'.repeat(61),
+  '',
+];
+const pointer = (path: readonly (string | number)[]): string =>
+  path.map((part) => `/${part}`).join('');
 
 const issue = (random: Random, at: number): unknown => {
   const path = oneOf(random, PLACES)(at);
@@ -71,7 +87,11 @@ const issue = (random: Random, at: number): unknown => {
     { code: 'invalid_value', values: [at], path },
     { code: 'invalid_type', expected: 'string', path },
     { code: 'unrecognized_keys', keys: [`k${at}`], path },
-    { code: 'invalid_union', errors: [[{ code: 'invalid_value', values: [1], path: ['a', at] }]], path: [] },
+    {
+      code: 'invalid_union',
+      errors: [[{ code: 'invalid_value', values: [1], path: ['a', at] }]],
+      path: [],
+    },
     { code: 'custom', path },
   ]);
 };
@@ -89,7 +109,13 @@ const KEYWORDS = [
 ];
 const native = (random: Random, at: number): unknown => {
   const keyword = oneOf(random, KEYWORDS);
-  const params = { missingProperty: 'name', additionalProperty: `k${at}`, limit: 1, type: 'string', pattern: '^a' };
+  const params = {
+    missingProperty: 'name',
+    additionalProperty: `k${at}`,
+    limit: 1,
+    type: 'string',
+    pattern: '^a',
+  };
   const schemaPath = `#/properties${'/anyOf/0'.repeat(random(4))}/${keyword}`;
   return { keyword, instancePath: pointer(oneOf(random, PLACES)(at)), schemaPath, params };
 };
@@ -100,26 +126,44 @@ const unit = (random: Random, at: number): unknown => ({
   error: oneOf(random, MESSAGES),
 });
 
-/** For each reader, reports of a size: mixed at random, and those that grow where one part of it is long. */
-const READERS: Readonly<Record<string, { read: Reader; reports: readonly ((size: number, random: Random) => unknown)[] }>> = {
+/**
+ * For each reader, reports of a size: mixed at random, and those that grow where one part of it is
+ * long.
+ */
+const READERS: Readonly<
+  Record<string, { read: Reader; reports: readonly ((size: number, random: Random) => unknown)[] }>
+> = {
   zod: {
     read: fromZodIssues,
     reports: [
       (size, random) => times(size, (at) => issue(random, at)),
-      (size) => times(size, (at) => ({ code: 'too_big', origin: 'array', maximum: 1, inclusive: true, path: ['rows', at] })),
+      (size) =>
+        times(size, (at) => ({
+          code: 'too_big',
+          origin: 'array',
+          maximum: 1,
+          inclusive: true,
+          path: ['rows', at],
+        })),
       (size) => [
         {
           code: 'invalid_union',
           path: [],
-          errors: times(3, () => times(size / 3, (at) => ({ code: 'invalid_value', values: [at], path: ['x', at] }))),
+          errors: times(3, () =>
+            times(size / 3, (at) => ({ code: 'invalid_value', values: [at], path: ['x', at] })),
+          ),
         },
       ],
-      (size) => [{ code: 'unrecognized_keys', keys: times(size, (at) => `k${at}`), path: ['extras'] }],
+      (size) => [
+        { code: 'unrecognized_keys', keys: times(size, (at) => `k${at}`), path: ['extras'] },
+      ],
       (size) => [
         {
           code: 'invalid_union',
           path: [],
-          errors: times(size, (at) => [{ code: 'invalid_type', expected: 'string', path: ['x', at] }]),
+          errors: times(size, (at) => [
+            { code: 'invalid_type', expected: 'string', path: ['x', at] },
+          ]),
         },
       ],
     ],
@@ -136,8 +180,19 @@ const READERS: Readonly<Record<string, { read: Reader; reports: readonly ((size:
           params: {},
         })),
       (size) =>
-        times(size, (at) => ({ keyword: 'maxItems', instancePath: `/rows/${at}`, schemaPath: '#/x', params: { limit: 1 } })),
-      (size) => [{ keyword: 'errorMessage', instancePath: '', params: { errors: times(size, () => ({ keyword: 'type' })) } }],
+        times(size, (at) => ({
+          keyword: 'maxItems',
+          instancePath: `/rows/${at}`,
+          schemaPath: '#/x',
+          params: { limit: 1 },
+        })),
+      (size) => [
+        {
+          keyword: 'errorMessage',
+          instancePath: '',
+          params: { errors: times(size, () => ({ keyword: 'type' })) },
+        },
+      ],
     ],
   },
   'schema-output': {
@@ -154,29 +209,51 @@ const READERS: Readonly<Record<string, { read: Reader; reports: readonly ((size:
       }),
       (size) => ({
         valid: false,
-        errors: [{ valid: false, keywordLocation: '/required', instanceLocation: '', error: '“'.repeat(size * 40) }],
+        errors: [
+          {
+            valid: false,
+            keywordLocation: '/required',
+            instanceLocation: '',
+            error: '“'.repeat(size * 40),
+          },
+        ],
       }),
     ],
   },
   declared: {
     read: (value, background) =>
       fromDeclared(
-        { path: '/at', rule: { at: '/kind', map: { short: ['minLength', 'type'] } }, children: '/in', judge: true },
+        {
+          path: '/at',
+          rule: { at: '/kind', map: { short: ['minLength', 'type'] } },
+          children: '/in',
+          judge: true,
+        },
         value,
         {
           ...background,
-          judge: () => times(2_000, (at): Violation => ({ path: `parts[${at}].name`, rule: 'required' })),
+          judge: () =>
+            times(2_000, (at): Violation => ({ path: `parts[${at}].name`, rule: 'required' })),
         },
       ),
     reports: [
       (size, random) =>
-        times(size, (at) => ({ at: oneOf(random, PLACES)(at), kind: oneOf(random, ['short', 'required', 'nope', '']) })),
-      (size) => times(size, (at) => ({ at: `parts.${at}.name`, in: times(3, () => ({ kind: 'required', at: 'x' })) })),
+        times(size, (at) => ({
+          at: oneOf(random, PLACES)(at),
+          kind: oneOf(random, ['short', 'required', 'nope', '']),
+        })),
+      (size) =>
+        times(size, (at) => ({
+          at: `parts.${at}.name`,
+          in: times(3, () => ({ kind: 'required', at: 'x' })),
+        })),
     ],
   },
 };
 
-/** The shortest of some runs, in milliseconds; what else the machine does only makes a run longer. */
+/**
+ * The shortest of some runs, in milliseconds; what else the machine does only makes a run longer.
+ */
 function shortest(work: () => unknown): number {
   let best = Infinity;
   for (let run = 0; run < 3 && best > 20; run++) {
@@ -188,8 +265,9 @@ function shortest(work: () => unknown): number {
 }
 
 /**
- * Fails where eight times as much takes far more than eight times as long: 64 times is what comparing each with each takes, and
- * what else the machine does makes three times as much of either. What is done in a few milliseconds says nothing yet.
+ * Fails where eight times as much takes far more than eight times as long: 64 times is what
+ * comparing each with each takes, and what else the machine does makes three times as much of
+ * either. What is done in a few milliseconds says nothing yet.
  */
 function expectLinear(named: string, work: (size: number) => () => unknown, size: number): void {
   const [small, large] = [shortest(work(size)), shortest(work(8 * size))];
@@ -203,7 +281,11 @@ describe('what is read of a report takes time with its length', () => {
     reports.map((report, at) => ({ name: `${name} ${at}`, read, report })),
   );
   test.each(sampled(all, 3))('$name', ({ name, read, report }) => {
-    const options: readonly ForeignOptions[] = [{ form: rules }, { form: rules, payload: list(2_000) }, {}];
+    const options: readonly ForeignOptions[] = [
+      { form: rules },
+      { form: rules, payload: list(2_000) },
+      {},
+    ];
     for (const option of ROUNDS > 10 ? options : options.slice(0, 2))
       expectLinear(
         name,
@@ -222,7 +304,11 @@ describe('what is read of a report takes time with its length', () => {
       'violations',
       (size) => () => {
         run += 1;
-        const violations = times(size, (at) => ({ path: `parts[${run}${at}].name`, rule: 'required', params: {} }));
+        const violations = times(size, (at) => ({
+          path: `parts[${run}${at}].name`,
+          rule: 'required',
+          params: {},
+        }));
         return checkReport({ violations }, index);
       },
       1_250,
@@ -232,10 +318,14 @@ describe('what is read of a report takes time with its length', () => {
 
 const xliffOf = (inner: string): string =>
   `<?xml version="1.0"?><xliff xmlns="urn:oasis:names:tc:xliff:document:2.0" version="2.1" srcLang="en" trgLang="de"><file id="f">${inner}</file></xliff>`;
-const sourceOf = (inner: string): string => xliffOf(`<unit id="u" name="k"><segment><source>${inner}</source></segment></unit>`);
+const sourceOf = (inner: string): string =>
+  xliffOf(`<unit id="u" name="k"><segment><source>${inner}</source></segment></unit>`);
 const numbered = (size: number, make: (at: number) => string): string => times(size, make).join('');
 
-/** What is read from files, made of one part again and again: those that took time with its square once, and their like. */
+/**
+ * What is read from files, made of one part again and again: those that took time with its square
+ * once, and their like.
+ */
 const FILES: readonly (readonly [string, (size: number) => unknown])[] = [
   ['blank lines of a log', (size) => forLog('\n'.repeat(4 * size))],
   ['comments of XML without an end', (size) => xliff.read(xliffOf('<!--'.repeat(size)), {})],
@@ -243,14 +333,28 @@ const FILES: readonly (readonly [string, (size: number) => unknown])[] = [
   ['sections of XML without an end', (size) => xliff.read(sourceOf('<![CDATA['.repeat(size)), {})],
   ['entities of XML', (size) => xliff.read(sourceOf('&amp;'.repeat(size)), {})],
   ['tags of XML that are none', (size) => xliff.read(sourceOf('<'.repeat(size)), {})],
-  ['escapes of PO', (size) => po.read(`msgctxt "a"\nmsgid "${'\\101'.repeat(size)}"\nmsgstr "${'\\n'.repeat(size)}"\n`, {})],
-  ['quotes of PO', (size) => po.read(`msgctxt "a"\nmsgid "${'\\"'.repeat(size)}\nmsgstr "x"\n`, {})],
-  ['lines of PO', (size) => po.read(`msgctxt "a"\nmsgid ""\n${'"x"\n'.repeat(size)}msgstr "x"\n`, {})],
+  [
+    'escapes of PO',
+    (size) =>
+      po.read(`msgctxt "a"\nmsgid "${'\\101'.repeat(size)}"\nmsgstr "${'\\n'.repeat(size)}"\n`, {}),
+  ],
+  [
+    'quotes of PO',
+    (size) => po.read(`msgctxt "a"\nmsgid "${'\\"'.repeat(size)}\nmsgstr "x"\n`, {}),
+  ],
+  [
+    'lines of PO',
+    (size) => po.read(`msgctxt "a"\nmsgid ""\n${'"x"\n'.repeat(size)}msgstr "x"\n`, {}),
+  ],
   ['quotes of CSV', (size) => csv.read(`key,target\n${'"'.repeat(size)}`, {})],
   ['escapes of properties', (size) => properties.read(`a=${'\\u00'.repeat(size)}\n`, {})],
   [
     'equal lines of a review',
-    (size) => Review.parse('{"keys":["messages","a"],"state":"reviewed","text":"x","source":"y"}\n'.repeat(size), 'r'),
+    (size) =>
+      Review.parse(
+        '{"keys":["messages","a"],"state":"reviewed","text":"x","source":"y"}\n'.repeat(size),
+        'r',
+      ),
   ],
   [
     'keys of YAML',
@@ -260,21 +364,41 @@ const FILES: readonly (readonly [string, (size: number) => unknown])[] = [
         'a.yaml',
       ),
   ],
-  ['aliases of YAML', (size) => parseYaml(`b: [${numbered(size, (at) => `&a${at} x, *a${at}, `)}]\n`, 'a.yaml')],
+  [
+    'aliases of YAML',
+    (size) => parseYaml(`b: [${numbered(size, (at) => `&a${at} x, *a${at}, `)}]\n`, 'a.yaml'),
+  ],
   [
     'forms',
     (size) =>
       readSheet(
-        parseYaml(`forms:\n${numbered(size / 4, (at) => `  f${at}:\n    fields:\n      a: { required: true }\n`)}`, 'a.yaml'),
+        parseYaml(
+          `forms:\n${numbered(size / 4, (at) => `  f${at}:\n    fields:\n      a: { required: true }\n`)}`,
+          'a.yaml',
+        ),
         'a.yaml',
       ),
   ],
-  ...['a.', '\n', '\t', 'at a', 'A', 'a::', '/home/', 'targets.2.', 'a b.c ', ' a.b', '"a/', '[0]'].flatMap(
-    (part): [string, (size: number) => unknown][] => [
-      [`what is internal in ${JSON.stringify(part)}`, (size) => leaksIn(`${part.repeat(4 * size)} x.Y Exception `)],
-      [`paths in ${JSON.stringify(part)}`, (size) => rawPathIn(part.repeat(4 * size))],
+  ...[
+    'a.',
+    '\n',
+    '\t',
+    'at a',
+    'A',
+    'a::',
+    '/home/',
+    'targets.2.',
+    'a b.c ',
+    ' a.b',
+    '"a/',
+    '[0]',
+  ].flatMap((part): [string, (size: number) => unknown][] => [
+    [
+      `what is internal in ${JSON.stringify(part)}`,
+      (size) => leaksIn(`${part.repeat(4 * size)} x.Y Exception `),
     ],
-  ),
+    [`paths in ${JSON.stringify(part)}`, (size) => rawPathIn(part.repeat(4 * size))],
+  ]),
 ];
 
 describe('what is read of a file takes time with its length', () => {
@@ -285,7 +409,8 @@ describe('what is read of a file takes time with its length', () => {
         try {
           read(size);
         } catch (error) {
-          if (!(error instanceof Complaint) && !(error instanceof TranslationFileError)) throw error;
+          if (!(error instanceof Complaint) && !(error instanceof TranslationFileError))
+            throw error;
         }
       },
       5_000,
@@ -297,15 +422,23 @@ describe('what is read of a file takes time with its length', () => {
     const tree = parseMessage('a{a}a{b}a{c}a{d}a{e}a{f}a{g}b');
     matcher.add('k', { error: undefined, tree, locale: 'en' } as unknown as Entry);
     const since = performance.now();
-    expect([matcher.of('a'.repeat(800), 'k').locales.size, matcher.of(`${'a'.repeat(400)}b`, 'k').locales.size]).toEqual([0, 1]);
+    expect([
+      matcher.of('a'.repeat(800), 'k').locales.size,
+      matcher.of(`${'a'.repeat(400)}b`, 'k').locales.size,
+    ]).toEqual([0, 1]);
     expect(performance.now() - since).toBeLessThan(1000);
   });
 });
 
-test.each(Object.entries(READERS))('%s: of more entries than are read it is told how many', (name, { read, reports }) => {
-  const [report] = reports;
-  if (name === 'schema-output' || !report) return;
-  const found: ReadViolations = readerOf(read)(report(MOST_READ + 500, randomFrom(SEED)), { form: rules });
-  expect(found.length).toBeLessThanOrEqual(MOST_READ + 10);
-  expect(found.more).toBeGreaterThan(0);
-});
+test.each(Object.entries(READERS))(
+  '%s: of more entries than are read it is told how many',
+  (name, { read, reports }) => {
+    const [report] = reports;
+    if (name === 'schema-output' || !report) return;
+    const found: ReadViolations = readerOf(read)(report(MOST_READ + 500, randomFrom(SEED)), {
+      form: rules,
+    });
+    expect(found.length).toBeLessThanOrEqual(MOST_READ + 10);
+    expect(found.more).toBeGreaterThan(0);
+  },
+);

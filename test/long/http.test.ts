@@ -20,7 +20,17 @@ const WHOLE = [
 test(
   'whatever is sent, while files change, is answered, and nothing of the inside is told',
   async () => {
-    const there = await serve(folder, '--log', 'error', '--max-time', '1500', '--max-judging', '300', '--drain', '0');
+    const there = await serve(
+      folder,
+      '--log',
+      'error',
+      '--max-time',
+      '1500',
+      '--max-judging',
+      '300',
+      '--drain',
+      '0',
+    );
     const raw = (text: string): Promise<string> =>
       new Promise((resolve) => {
         const socket = connect(there.port, '127.0.0.1');
@@ -65,8 +75,14 @@ test(
     const editor = async (): Promise<void> => {
       const random = randomFrom(SEED + 99);
       for (let turn = 0; !done; turn++) {
-        writeFileSync(path.join(folder, 'messages/en.json'), turn % 2 === 0 ? mutated(catalog, random) : catalog);
-        writeFileSync(path.join(folder, 'rules/house.yaml'), turn % 3 === 0 ? mutated(sheet, random) : sheet);
+        writeFileSync(
+          path.join(folder, 'messages/en.json'),
+          turn % 2 === 0 ? mutated(catalog, random) : catalog,
+        );
+        writeFileSync(
+          path.join(folder, 'rules/house.yaml'),
+          turn % 3 === 0 ? mutated(sheet, random) : sheet,
+        );
         await new Promise((resume) => setTimeout(resume, 250));
       }
     };

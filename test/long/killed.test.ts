@@ -20,14 +20,22 @@ const COMMANDS = [
   ['review', '--locale', 'pl', '--mark', 'reviewed'],
 ] as const;
 
-/** Catalogs and sheets of a workspace, by name; what was only staged among them where it is asked for. */
+/**
+ * Catalogs and sheets of a workspace, by name; what was only staged among them where it is asked
+ * for.
+ */
 function filesOf(folder: string, staged = false): Record<string, string> {
   const names = ['messages', 'rules'].flatMap((part) =>
     readdirSync(path.join(folder, part))
       .filter((name) => staged || !name.startsWith('.'))
       .map((name) => `${part}/${name}`),
   );
-  return Object.fromEntries([...names, 'zeitwort.yaml'].map((name) => [name, readFileSync(path.join(folder, name), 'utf8')]));
+  return Object.fromEntries(
+    [...names, 'zeitwort.yaml'].map((name) => [
+      name,
+      readFileSync(path.join(folder, name), 'utf8'),
+    ]),
+  );
 }
 
 function killedAfter(folder: string, args: readonly string[], delay: number): Promise<void> {
@@ -44,7 +52,10 @@ function killedAfter(folder: string, args: readonly string[], delay: number): Pr
 describe('killed at any moment', () => {
   const clean = copyOf('observatory');
   const exported = zeitwort(['export', '--as', 'csv', '--locale', 'pl', '--out', '-'], clean).out;
-  writeFileSync(path.join(clean, 'back.csv'), exported.replace('Proszę podać', 'Prosimy podać').replace('cele', 'obiekty'));
+  writeFileSync(
+    path.join(clean, 'back.csv'),
+    exported.replace('Proszę podać', 'Prosimy podać').replace('cele', 'obiekty'),
+  );
 
   test.each(COMMANDS)(
     '%s leaves every file as before or as after, and the next run goes on',
@@ -65,14 +76,18 @@ describe('killed at any moment', () => {
           // The writing is done late in a run, so most are killed then.
           const delay = whole * (run % 4 === 0 ? Math.random() : 0.55 + 0.7 * Math.random());
           await killedAfter(folder, args, delay);
-          for (const [name, text] of Object.entries(filesOf(folder))) expect([before[name], after[name]]).toContain(text);
-          // What was begun is finished, or was never begun, once the next run starts; this is the first that each of them does.
+          for (const [name, text] of Object.entries(filesOf(folder)))
+            expect([before[name], after[name]]).toContain(text);
+          // What was begun is finished, or was never begun, once the next run starts; this is the
+          // first that each of them does.
           recover(folder, () => undefined);
           const settled = filesOf(folder, true);
           expect([before, after]).toContainEqual(settled);
           // And no lock stands in the way.
           if (run % 8 === first)
-            expect(zeitwort(['set', '--locale', 'ja', '--rule', 'after', '--anyway', 'x'], folder).code).toBe(0);
+            expect(
+              zeitwort(['set', '--locale', 'ja', '--rule', 'after', '--anyway', 'x'], folder).code,
+            ).toBe(0);
         }
       };
       await Promise.all([lane(0), lane(1)]);
@@ -97,13 +112,17 @@ describe('killed at any moment', () => {
       return { to, staged, before: sha(before[to]), after: sha(after[to]) };
     });
     mkdirSync(path.join(begun, '.zeitwort'), { recursive: true });
-    writeFileSync(path.join(begun, '.zeitwort/journal.json'), JSON.stringify({ version: 2, state: 'writing', steps }));
+    writeFileSync(
+      path.join(begun, '.zeitwort/journal.json'),
+      JSON.stringify({ version: 2, state: 'writing', steps }),
+    );
     for (let run = 0; run < RUNS; run++) {
       const folder = folderWith({});
       cpSync(begun, folder, { recursive: true });
       for (let times = 0; times < 3; times++)
         await killedAfter(folder, ['fix', '--recover', 'finish'], 120 + 200 * Math.random());
-      for (const [name, text] of Object.entries(filesOf(folder))) expect([before[name], after[name]]).toContain(text);
+      for (const [name, text] of Object.entries(filesOf(folder)))
+        expect([before[name], after[name]]).toContain(text);
       expect(zeitwort(['fix', '--recover', 'finish'], folder).code).toBe(0);
       expect(filesOf(folder, true)).toEqual(after);
     }

@@ -3,7 +3,15 @@ import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { compileMessage } from '../../src/core/message/compile.js';
 import { MessageSyntaxError } from '../../src/core/message/syntax-error.js';
-import { corpus, mutated, oneOf, randomFrom, ROUNDS, SEED, type Random } from '../support/torture.js';
+import {
+  corpus,
+  mutated,
+  oneOf,
+  randomFrom,
+  ROUNDS,
+  SEED,
+  type Random,
+} from '../support/torture.js';
 
 const PARTS = [
   '{',
@@ -72,9 +80,11 @@ const STEMS = [
 ];
 
 const shipped = ['en', 'de', 'pl', 'ar', 'ja'].flatMap((locale) =>
-  [...readFileSync(path.join(__dirname, `../../src/starter/${locale}.json`), 'utf8').matchAll(/": "(.*)"/g)].map(
-    ([, text = '']) => text,
-  ),
+  [
+    ...readFileSync(path.join(__dirname, `../../src/starter/${locale}.json`), 'utf8').matchAll(
+      /": "(.*)"/g,
+    ),
+  ].map(([, text = '']) => text),
 );
 
 function made(random: Random): string {
@@ -121,13 +131,15 @@ function tried(text: string, random: Random): void {
   try {
     format = compileMessage(text, oneOf(random, LOCALES), { zone: 'Europe/Warsaw' });
   } catch (error) {
-    if (error instanceof MessageSyntaxError && error.offset >= 0 && error.offset <= text.length) return;
+    if (error instanceof MessageSyntaxError && error.offset >= 0 && error.offset <= text.length)
+      return;
     throw new Error(`seed ${SEED}: ${JSON.stringify(text)}: ${String(error)}`);
   }
   try {
     for (let times = 0; times < 4; times++) {
       const value = VALUES[random(VALUES.length)];
-      if (typeof format({ n: value, label: value, max: value, 0: value }) !== 'string') throw new Error('no text');
+      if (typeof format({ n: value, label: value, max: value, 0: value }) !== 'string')
+        throw new Error('no text');
     }
   } catch (error) {
     throw new Error(`seed ${SEED}: ${JSON.stringify(text)}: ${String(error)}`);
@@ -146,6 +158,7 @@ test(
 
 test('found once', () => {
   const random = randomFrom(1);
-  for (const [, text] of corpus('messages')) for (const line of text.split('\n')) tried(line, random);
+  for (const [, text] of corpus('messages'))
+    for (const line of text.split('\n')) tried(line, random);
   expect(corpus('messages').length).toBeGreaterThan(0);
 });

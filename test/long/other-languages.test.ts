@@ -1,4 +1,5 @@
-// The readers of sentences in other languages, with ICU and without, held against what the program says: to the byte.
+// The readers of sentences in other languages, with ICU and without, held against what the program
+// says: to the byte.
 import { spawn, spawnSync } from 'node:child_process';
 import { readdirSync } from 'node:fs';
 import path from 'node:path';
@@ -11,7 +12,10 @@ const examples = path.join(__dirname, '..', '..', 'examples');
 // There are no texts of ours in hi and fa: what nobody wrote there is said in English.
 const LANGUAGES = ['en', 'de', 'pl', 'ar', 'ja', 'he', 'fr', 'hi', 'uk', 'pt-PT', 'fa'];
 
-/** What the demo does not have: values and names of clients, maps, lists in lists, odd names, parameters, languages without texts. */
+/**
+ * What the demo does not have: values and names of clients, maps, lists in lists, odd names,
+ * parameters, languages without texts.
+ */
 const store = (): string =>
   folderWith({
     'zeitwort.yaml': `original: en\nlanguages: [${LANGUAGES.join(', ')}]\ntexts: [texts/*.json]\nrules: [rules/*.yaml]\n`,
@@ -44,7 +48,10 @@ const store = (): string =>
       messages: {
         'not-in-archive':
           '{subject_start} {value_quoted} is in none of the {count, plural, one {# archive} other {# archives}} of {of}.',
-        minLength: { text: '{subject_start} has {actual} of {min} characters: {value}.', inline: '{actual}/{min} {value}' },
+        minLength: {
+          text: '{subject_start} has {actual} of {min} characters: {value}.',
+          inline: '{actual}/{min} {value}',
+        },
       },
       fields: {
         'plates[0]': { label: 'the first plate' },
@@ -56,14 +63,20 @@ const store = (): string =>
     ...Object.fromEntries(
       LANGUAGES.slice(1).map((locale) => [
         `texts/${locale}.json`,
-        { locale, messages: { 'not-in-archive': '{value} {value_quoted} {count} {of} {subject} 100%' } },
+        {
+          locale,
+          messages: { 'not-in-archive': '{value} {value_quoted} {count} {of} {subject} 100%' },
+        },
       ]),
     ),
   });
 
 function packed(folder: string, ...more: string[]): string {
   for (const what of [['--test-vectors'], ['--sentences', ...more]])
-    expect(zeitwort(['pack', ...what, '--out', 'packs'], folder)).toMatchObject({ code: 0, err: '' });
+    expect(zeitwort(['pack', ...what, '--out', 'packs'], folder)).toMatchObject({
+      code: 0,
+      err: '',
+    });
   return path.join(folder, 'packs');
 }
 
@@ -75,7 +88,10 @@ const run = (command: string, args: string[]): string => {
   return stderr + stdout;
 };
 
-/** What only ICU says: ordinals, offsets, styles, dates of a request, and names that a case and a text ask for. */
+/**
+ * What only ICU says: ordinals, offsets, styles, dates of a request, and names that a case and a
+ * text ask for.
+ */
 const styled = (): string =>
   folderWith({
     'zeitwort.yaml':
@@ -95,33 +111,52 @@ const styled = (): string =>
           'de',
           '{subject_start}: {since, date, long} {at, date, long} {times, plural, offset:1 =1 {niemand} one {# mehr} other {# mehr}}',
         ],
-        ['es', "{by_quoted} '{'{by}'}' {kind, select, other {{kind} {times, plural, one {#} other {# {times} {share}}}}}"],
-        ['ar', '{by} {kind} {times, plural, zero {#} one {#} two {#} few {#} many {#} other {#}} {share, number, percent}'],
-      ].map(([locale, text]) => [`texts/${locale}.json`, { locale, messages: { 'seen-before': text } }]),
+        [
+          'es',
+          "{by_quoted} '{'{by}'}' {kind, select, other {{kind} {times, plural, one {#} other {# {times} {share}}}}}",
+        ],
+        [
+          'ar',
+          '{by} {kind} {times, plural, zero {#} one {#} two {#} few {#} many {#} other {#}} {share, number, percent}',
+        ],
+      ].map(([locale, text]) => [
+        `texts/${locale}.json`,
+        { locale, messages: { 'seen-before': text } },
+      ]),
     ),
   });
 
 const classes = folderWith({});
-const sources = (): string[] => readdirSync(path.join(examples, 'java')).map((file) => path.join(examples, 'java', file));
+const sources = (): string[] =>
+  readdirSync(path.join(examples, 'java')).map((file) => path.join(examples, 'java', file));
 const ICU4J = '/usr/share/java/icu4j.jar';
 // PyICU comes with Debian's own Python.
 const READERS: Readonly<Record<string, (packs: string, ...more: string[]) => string>> = {
-  python: (packs, ...more) => run('/usr/bin/python3', [path.join(examples, 'python', 'check.py'), packs, ...more]),
+  python: (packs, ...more) =>
+    run('/usr/bin/python3', [path.join(examples, 'python', 'check.py'), packs, ...more]),
   php: (packs, ...more) => run('php', [path.join(examples, 'php', 'check.php'), packs, ...more]),
   java: (packs, ...more) => run('java', ['-cp', `${classes}:${ICU4J}`, 'Check', packs, ...more]),
 };
 /** Written from the specification alone, and so a proof of that. */
-const perl = (packs: string): string => run('perl', [path.join(examples, 'perl', 'sentences.pl'), packs]);
+const perl = (packs: string): string =>
+  run('perl', [path.join(examples, 'perl', 'sentences.pl'), packs]);
 const READ = [ICU_OF_PYTHON, PHP, JAVA, ICU_OF_JAVA, PERL];
 const ALIKE = expect.stringMatching(/^\d{2,4} alike, 0 different\n$/) as unknown;
 
 testWith(...READ)(
   'readers in Python, PHP, Java and Perl say and answer what the program does, whatever stands around places',
   () => {
-    expect(run('javac', ['-encoding', 'UTF-8', '-Xlint:all', '-cp', ICU4J, '-d', classes, ...sources()])).toBe('');
-    const all = [() => packed(copyOf('observatory')), () => packed(store()), () => packed(store(), '--placeholder', '%(NAME)s')];
+    expect(
+      run('javac', ['-encoding', 'UTF-8', '-Xlint:all', '-cp', ICU4J, '-d', classes, ...sources()]),
+    ).toBe('');
+    const all = [
+      () => packed(copyOf('observatory')),
+      () => packed(store()),
+      () => packed(store(), '--placeholder', '%(NAME)s'),
+    ];
     for (const packs of sampled(all).map((make) => make()))
-      for (const [name, check] of Object.entries({ ...READERS, perl })) expect([name, check(packs)]).toEqual([name, ALIKE]);
+      for (const [name, check] of Object.entries({ ...READERS, perl }))
+        expect([name, check(packs)]).toEqual([name, ALIKE]);
   },
   120_000,
 );
@@ -131,9 +166,13 @@ testWith(...READ)(
   () => {
     for (const make of sampled([() => copyOf('observatory'), store, styled])) {
       const packs = packed(make(), '--as', 'icu');
-      for (const [name, check] of Object.entries(READERS)) expect([name, check(packs, '--icu')]).toEqual([name, ALIKE]);
+      for (const [name, check] of Object.entries(READERS))
+        expect([name, check(packs, '--icu')]).toEqual([name, ALIKE]);
     }
-    const { code, err } = zeitwort(['pack', '--sentences', '--as', 'icu', '--placeholder', '<NAME>'], store());
+    const { code, err } = zeitwort(
+      ['pack', '--sentences', '--as', 'icu', '--placeholder', '<NAME>'],
+      store(),
+    );
     expect([code, err]).toEqual([2, expect.stringContaining('--as icu has ICU messages')]);
   },
   120_000,
@@ -142,22 +181,30 @@ testWith(...READ)(
 testWith(...READ)('a check of a reader fails where one letter differs', () => {
   const folder = store();
   const packs = packed(folder);
-  const vectors = textOf(packs, 'vectors.json').replace('"sentence": "Please', '"sentence": "Pleas').replace('must', 'mus');
-  const other = folderWith(Object.fromEntries(readdirSync(packs).map((file) => [file, textOf(packs, file)])));
+  const vectors = textOf(packs, 'vectors.json')
+    .replace('"sentence": "Please', '"sentence": "Pleas')
+    .replace('must', 'mus');
+  const other = folderWith(
+    Object.fromEntries(readdirSync(packs).map((file) => [file, textOf(packs, file)])),
+  );
   const changed = folderWith({
     ...Object.fromEntries(readdirSync(other).map((file) => [file, textOf(other, file)])),
     'vectors.json': vectors,
   });
-  for (const check of [...Object.values(READERS), perl]) expect(check(changed)).toMatch(/[1-9]\d* different\n$/);
+  for (const check of [...Object.values(READERS), perl])
+    expect(check(changed)).toMatch(/[1-9]\d* different\n$/);
 });
 
 test('sentences need cases for less than a tenth, are the same each time, and say what they leave out', () => {
   const folder = copyOf('observatory');
   const { out } = zeitwort(['pack', '--sentences'], folder);
-  for (const line of out.trim().split('\n')) expect(line).toMatch(/9\d % of \d+ sentences need no case$/);
+  for (const line of out.trim().split('\n'))
+    expect(line).toMatch(/9\d % of \d+ sentences need no case$/);
   expect(zeitwort(['pack', '--sentences', '--check'], folder).code).toBe(0);
   expect(jsonOf(folder, 'packs/de.sentences.json').forms).toMatchObject({
-    'observing-proposal': { 'targets[*].name': { required: expect.stringContaining('{targets_number}') as unknown } },
+    'observing-proposal': {
+      'targets[*].name': { required: expect.stringContaining('{targets_number}') as unknown },
+    },
   });
   const small = copyOf('small', {
     'messages/de.json': {
@@ -165,13 +212,21 @@ test('sentences need cases for less than a tenth, are the same each time, and sa
       messages: { format: '{value, number, percent} {value, date}', required: 'Bitte <angeben>.' },
     },
   });
-  const told = zeitwort(['pack', '--sentences', '--locale', 'de', '--placeholder', '<NAME>'], small);
+  const told = zeitwort(
+    ['pack', '--sentences', '--locale', 'de', '--placeholder', '<NAME>'],
+    small,
+  );
   expect(told.code).toBe(0);
   expect(told.err).toContain(
     'de: "format" of visitor-pass day needs ICU, and is left out: {value} is written in a style of its own',
   );
-  expect(told.err).toContain('de: "required" of visitor-pass visitor needs ICU, and is left out: "<" stands in the text itself');
-  expect(zeitwort(['pack', '--sentences', '--placeholder', 'NAME'], small)).toMatchObject({ code: 2, out: '' });
+  expect(told.err).toContain(
+    'de: "required" of visitor-pass visitor needs ICU, and is left out: "<" stands in the text itself',
+  );
+  expect(zeitwort(['pack', '--sentences', '--placeholder', 'NAME'], small)).toMatchObject({
+    code: 2,
+    out: '',
+  });
 });
 
 test('the same stands in properties, PO and CSV, with what a reader has to know', () => {
@@ -209,16 +264,27 @@ async function asked(command: string, args: string[], packs: string): Promise<un
         reject(new Error(said));
       });
     });
-    const ask = async (body: string | undefined, headers: Record<string, string>): Promise<unknown> => {
+    const ask = async (
+      body: string | undefined,
+      headers: Record<string, string>,
+    ): Promise<unknown> => {
       const request = body === undefined ? {} : { method: 'POST', body };
       const answer = await fetch(`http://127.0.0.1:${port}/passes`, { ...request, headers });
-      return [answer.status, answer.headers.get('content-type'), answer.headers.get('content-language'), await answer.json()];
+      return [
+        answer.status,
+        answer.headers.get('content-type'),
+        answer.headers.get('content-language'),
+        await answer.json(),
+      ];
     };
     const json = { 'Content-Type': 'application/json', 'Accept-Language': 'pl-PL, de;q=0.5' };
     return [
       await ask('{"visitor":" ","email":"x","guests":7}', json),
       await ask('[]', json),
-      await ask('{"visitor":"A","email":"a@b.example","day":"2027-02-30","guests":0}', { ...json, 'Accept-Language': 'ja' }),
+      await ask('{"visitor":"A","email":"a@b.example","day":"2027-02-30","guests":0}', {
+        ...json,
+        'Accept-Language': 'ja',
+      }),
       await ask('', json),
       await ask('visitor=A', { ...json, 'Content-Type': 'application/x-www-form-urlencoded' }),
       await ask(undefined, json),
@@ -246,7 +312,14 @@ testWith(...READ)(
         422,
         'application/problem+json',
         'pl',
-        { errors: [{ pointer: '#/visitor' }, { code: 'format' }, { code: 'required' }, { code: 'maximum' }] },
+        {
+          errors: [
+            { pointer: '#/visitor' },
+            { code: 'format' },
+            { code: 'required' },
+            { code: 'maximum' },
+          ],
+        },
       ],
       [422, 'application/problem+json', 'pl', { errors: [{ pointer: '#', code: 'type' }] }],
       [422, 'application/problem+json', 'ja', { errors: [{ pointer: '#/day', code: 'format' }] }],

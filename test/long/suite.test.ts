@@ -1,5 +1,6 @@
-// The official test suite of JSON Schema (Debian's libtest-json-schema-acceptance-perl ships it), drafts 7, 2019-09 and 2020-12,
-// optional formats among them: what it calls valid breaks nothing, what it calls invalid breaks something.
+// The official test suite of JSON Schema (Debian's libtest-json-schema-acceptance-perl ships it),
+// drafts 7, 2019-09 and 2020-12, optional formats among them: what it calls valid breaks nothing,
+// what it calls invalid breaks something.
 import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { describe, expect, test } from '@jest/globals';
@@ -21,26 +22,42 @@ const DRAFTS = {
   'draft2020-12': 'https://json-schema.org/draft/2020-12/schema',
 } as const;
 
-/** Not done, and said so in the reference: content is not decoded, one document is of one draft, vocabularies are not chosen. */
+/**
+ * Not done, and said so in the reference: content is not decoded, one document is of one draft,
+ * vocabularies are not chosen.
+ */
 const LEFT_OUT = ['optional/content.json', 'optional/cross-draft.json', 'vocabulary.json'];
 
 interface Group {
   readonly description: string;
   readonly schema: Readonly<Record<string, unknown>> | boolean;
-  readonly tests: readonly { readonly description: string; readonly data: unknown; readonly valid: boolean }[];
+  readonly tests: readonly {
+    readonly description: string;
+    readonly data: unknown;
+    readonly valid: boolean;
+  }[];
 }
 
 const json = (file: string): unknown => JSON.parse(readFileSync(file, 'utf8'));
 
 const filesIn = (folder: string): string[] =>
-  readdirSync(folder, { recursive: true, encoding: 'utf8' }).filter((file) => file.endsWith('.json'));
+  readdirSync(folder, { recursive: true, encoding: 'utf8' }).filter((file) =>
+    file.endsWith('.json'),
+  );
 
-/** What the suite expects at its addresses: nothing is fetched, so it is there under these names already. */
+/**
+ * What the suite expects at its addresses: nothing is fetched, so it is there under these names
+ * already.
+ */
 function remotes(draft: string): Record<string, unknown>[] {
   const folder = path.join(suite, 'remotes');
-  const files = filesIn(folder).filter((file) => !file.startsWith('draft') || file.startsWith(`${draft}/`));
+  const files = filesIn(folder).filter(
+    (file) => !file.startsWith('draft') || file.startsWith(`${draft}/`),
+  );
   const metaschemas = [new Ajv(), new Ajv2019(), new Ajv2020()].flatMap(({ schemas }) =>
-    Object.values(schemas).flatMap((one) => (typeof one?.schema === 'object' ? [one.schema as Record<string, unknown>] : [])),
+    Object.values(schemas).flatMap((one) =>
+      typeof one?.schema === 'object' ? [one.schema as Record<string, unknown>] : [],
+    ),
   );
   const documents = files.flatMap((file) => {
     const $id = `http://localhost:1234/${file}`;
@@ -51,10 +68,17 @@ function remotes(draft: string): Record<string, unknown>[] {
   return [...metaschemas, ...documents];
 }
 
-function read(schema: Group['schema'], draft: keyof typeof DRAFTS, around: readonly unknown[]): Read | undefined {
+function read(
+  schema: Group['schema'],
+  draft: keyof typeof DRAFTS,
+  around: readonly unknown[],
+): Read | undefined {
   const documents = new Documents(() => undefined);
   for (const [at, one] of around.entries()) documents.open(`around/${at}.json`, one);
-  const root = typeof schema === 'object' && !('$schema' in schema) ? { $schema: DRAFTS[draft], ...schema } : schema;
+  const root =
+    typeof schema === 'object' && !('$schema' in schema)
+      ? { $schema: DRAFTS[draft], ...schema }
+      : schema;
   documents.open('forms/one.schema.json', root);
   const [form] = readSchemas('forms/one.schema.json', documents).forms;
   return form && { schema: form, index: new FormIndex(form.parts.form), remarks: [] };

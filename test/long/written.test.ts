@@ -32,7 +32,12 @@ describe('a sheet written out as JSON Schema', () => {
         title: scalar,
         kind: scalar,
         lead: fc.oneof(scalar, fc.record({ name: scalar }, { requiredKeys: [] })),
-        targets: fc.oneof(scalar, fc.array(fc.oneof(scalar, fc.record({ n: scalar }, { requiredKeys: [] })), { maxLength: 3 })),
+        targets: fc.oneof(
+          scalar,
+          fc.array(fc.oneof(scalar, fc.record({ n: scalar }, { requiredKeys: [] })), {
+            maxLength: 3,
+          }),
+        ),
         map: fc.oneof(scalar, fc.dictionary(fc.constantFrom('x', 'y'), scalar)),
         gone: scalar,
       },
@@ -55,7 +60,10 @@ describe('a sheet written out as JSON Schema', () => {
         forms: {
           f: {
             query: { q: { type: 'string' } },
-            fields: { a: { trim: true, maxLength: 3, external: { odd: true } }, b: { repeats: 'a' } },
+            fields: {
+              a: { trim: true, maxLength: 3, external: { odd: true } },
+              b: { repeats: 'a' },
+            },
           },
         },
       },

@@ -23,7 +23,14 @@ export interface Place {
   range: { start: { line: number; character: number } };
 }
 export interface Findings {
-  findings: { kind: string; file: string; line: number; column: number; message: string; severity: string }[];
+  findings: {
+    kind: string;
+    file: string;
+    line: number;
+    column: number;
+    message: string;
+    severity: string;
+  }[];
 }
 
 export const CAN = {
@@ -36,7 +43,11 @@ afterEach(() => {
   for (const editor of editors.splice(0)) editor.kill();
 });
 
-export async function started(folder: string, capabilities: object = CAN, root: string | null = folder): Promise<Editor> {
+export async function started(
+  folder: string,
+  capabilities: object = CAN,
+  root: string | null = folder,
+): Promise<Editor> {
   const editor = new Editor(folder);
   editors.push(editor);
   await editor.start(capabilities, root);
@@ -46,13 +57,26 @@ export async function started(folder: string, capabilities: object = CAN, root: 
 export const SEVERITIES = ['', 'error', 'warning', 'info'];
 
 /** Columns in bytes, where the client counts so. */
-export const bytesBefore = (line: string, column: number): number => Buffer.byteLength(line.slice(0, column - 1)) + 1;
+export const bytesBefore = (line: string, column: number): number =>
+  Buffer.byteLength(line.slice(0, column - 1)) + 1;
 
 export function foundBy(folder: string, bytes = false): string[] {
-  const { findings } = JSON.parse(zeitwort(['check', '--no-cache', '--format', 'json'], folder).out) as Findings;
+  const { findings } = JSON.parse(
+    zeitwort(['check', '--no-cache', '--format', 'json'], folder).out,
+  ) as Findings;
   const columnOf = ({ file, line, column }: Findings['findings'][number]): number =>
-    bytes ? bytesBefore(readFileSync(path.join(folder, file), 'utf8').split('\n')[line - 1] ?? '', column) : column;
-  return findings.map((one) => `${one.file}:${one.line}:${columnOf(one)} ${one.severity} ${one.kind} ${one.message}`).sort();
+    bytes
+      ? bytesBefore(
+          readFileSync(path.join(folder, file), 'utf8').split('\n')[line - 1] ?? '',
+          column,
+        )
+      : column;
+  return findings
+    .map(
+      (one) =>
+        `${one.file}:${one.line}:${columnOf(one)} ${one.severity} ${one.kind} ${one.message}`,
+    )
+    .sort();
 }
 
 export const toldBy = ({ diagnostics, folder }: Editor): string[] =>
@@ -80,6 +104,8 @@ export const chosen = (editor: Editor, uri: string, { textEdit }: Item): string 
 export async function actionsAt(editor: Editor, uri: string, offset: number): Promise<Action[]> {
   const position = editor.position(uri, offset);
   return editor.ask('textDocument/codeAction', {
-    textDocument: { uri }, range: { start: position, end: position }, context: { diagnostics: [] },
+    textDocument: { uri },
+    range: { start: position, end: position },
+    context: { diagnostics: [] },
   });
 }

@@ -26,7 +26,9 @@ export interface TextEdit {
 }
 export interface WorkspaceEdit {
   changes?: Record<string, TextEdit[]>;
-  documentChanges?: ({ textDocument: { uri: string }; edits: TextEdit[] } | { kind: string; uri: string })[];
+  documentChanges?: (
+    { textDocument: { uri: string }; edits: TextEdit[] } | { kind: string; uri: string }
+  )[];
 }
 
 type Answer = { result?: unknown; error?: { message: string; code: number } };
@@ -45,14 +47,16 @@ export function positionIn(text: string, offset: number): Position {
 }
 
 /** The offset of a position; beyond the text where it is in none of its lines. */
-export const offsetIn = (text: string, { line, character }: Position): number => (lineStarts(text)[line] ?? Infinity) + character;
+export const offsetIn = (text: string, { line, character }: Position): number =>
+  (lineStarts(text)[line] ?? Infinity) + character;
 
 /** A text after edits, which all speak of it as it was. */
 export function applied(text: string, edits: TextEdit[]): string {
   return [...edits]
     .sort((one, other) => offsetIn(text, other.range.start) - offsetIn(text, one.range.start))
     .reduce(
-      (now, { range, newText }) => now.slice(0, offsetIn(text, range.start)) + newText + now.slice(offsetIn(text, range.end)),
+      (now, { range, newText }) =>
+        now.slice(0, offsetIn(text, range.start)) + newText + now.slice(offsetIn(text, range.end)),
       text,
     );
 }
@@ -71,7 +75,8 @@ export class Editor {
   /** What the server asked for. */
   readonly asked: { method: string; params: unknown }[] = [];
   errors = '';
-  private refreshes = 0;
+  /** How many checks the server has told the end of. */
+  checks = 0;
   private version = 1;
 
   get pid(): number {
@@ -91,9 +96,13 @@ export class Editor {
     for (;;) {
       const head = this.buffer.indexOf('\r\n\r\n');
       if (head < 0) return;
-      const length = Number(/Content-Length: (\d+)/i.exec(this.buffer.subarray(0, head).toString())?.[1]);
+      const length = Number(
+        /Content-Length: (\d+)/i.exec(this.buffer.subarray(0, head).toString())?.[1],
+      );
       if (this.buffer.length < head + 4 + length) return;
-      const message = JSON.parse(this.buffer.subarray(head + 4, head + 4 + length).toString()) as Answer & {
+      const message = JSON.parse(
+        this.buffer.subarray(head + 4, head + 4 + length).toString(),
+      ) as Answer & {
         id?: number;
         method?: string;
         params?: { uri: string; diagnostics: Diagnostic[]; edit?: WorkspaceEdit };
@@ -103,13 +112,18 @@ export class Editor {
     }
   }
 
-  private take({ id, method, params, ...answer }: Answer & { id?: number; method?: string; params?: unknown }): void {
+  private take({
+    id,
+    method,
+    params,
+    ...answer
+  }: Answer & { id?: number; method?: string; params?: unknown }): void {
     if (method === 'textDocument/publishDiagnostics') {
       const { uri, diagnostics } = params as { uri: string; diagnostics: Diagnostic[] };
       this.diagnostics.set(uri, diagnostics);
       this.told.push(uri);
     } else if (method !== undefined && id !== undefined) {
-      if (method === 'workspace/codeLens/refresh') this.refreshes += 1;
+      if (method === 'workspace/codeLens/refresh') this.checks += 1;
       else this.asked.push({ method, params });
       this.send({ id, result: method === 'workspace/applyEdit' ? { applied: true } : null });
     } else if (id !== undefined) {
@@ -144,10 +158,14 @@ export class Editor {
     this.notify('$/cancelRequest', { id: this.id });
   }
 
-  async start(capabilities: object = {}, root: string | null = this.folder): Promise<{ capabilities: Record<string, unknown> }> {
+  async start(
+    capabilities: object = {},
+    root: string | null = this.folder,
+  ): Promise<{ capabilities: Record<string, unknown> }> {
     const uri = root === null ? null : pathToFileURL(root).href;
     const result = await this.ask<{ capabilities: Record<string, unknown> }>('initialize', {
-      processId: process.pid, rootUri: uri,
+      processId: process.pid,
+      rootUri: uri,
       capabilities: {
         ...capabilities,
         workspace: {
@@ -168,7 +186,9 @@ export class Editor {
   open(file: string, text = readFileSync(path.join(this.folder, file), 'utf8')): string {
     const uri = this.uri(file);
     this.texts.set(uri, text);
-    this.notify('textDocument/didOpen', { textDocument: { uri, languageId: 'json', version: this.version++, text } });
+    this.notify('textDocument/didOpen', {
+      textDocument: { uri, languageId: 'json', version: this.version++, text },
+    });
     return uri;
   }
 
@@ -186,9 +206,11 @@ export class Editor {
   /** Applies what the server made of a request to what is open. */
   apply({ changes = {}, documentChanges = [] }: WorkspaceEdit): string[] {
     const all = new Map(Object.entries(changes));
-    for (const change of documentChanges) if ('edits' in change) all.set(change.textDocument.uri, change.edits);
+    for (const change of documentChanges)
+      if ('edits' in change) all.set(change.textDocument.uri, change.edits);
     for (const [uri, edits] of all) {
-      const text = this.texts.get(uri) ?? (existsSync(new URL(uri)) ? readFileSync(new URL(uri), 'utf8') : '');
+      const text =
+        this.texts.get(uri) ?? (existsSync(new URL(uri)) ? readFileSync(new URL(uri), 'utf8') : '');
       const now = applied(text, edits);
       if (this.texts.has(uri)) this.type(uri, 0, text.length, now);
       else this.texts.set(uri, now);
@@ -202,7 +224,11 @@ export class Editor {
 
   /** A request about a place: behind a part of the text. */
   at<T>(method: string, uri: string, offset: number, more: object = {}): Promise<T> {
-    return this.ask(method, { textDocument: { uri }, position: this.position(uri, offset), ...more });
+    return this.ask(method, {
+      textDocument: { uri },
+      position: this.position(uri, offset),
+      ...more,
+    });
   }
 
   /** Waits until something holds. */
@@ -229,8 +255,8 @@ export class Editor {
     this.notify('workspace/didChangeWatchedFiles', { changes: [] });
     await this.ask('workspace/symbol', { query: 'nothing has this name' });
     // Whoever has asked for that is told when lenses are others, which is after each check.
-    const before = this.refreshes;
-    await this.until(() => this.refreshes > before, 'the end of a check');
+    const before = this.checks;
+    await this.until(() => this.checks > before, 'the end of a check');
   }
 
   async stop(): Promise<number | null> {

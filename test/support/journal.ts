@@ -8,14 +8,20 @@ export const sha = (text: string): string => createHash('sha256').update(text).d
 export const SET_ANY = ['set', '--locale', 'de', '--rule', 'own', '--anyway', 'x'];
 
 /** A workspace with a journal in it, and a file of the user beside it. */
-export function withJournal(journal: (place: { folder: string; victim: string }) => unknown, files: Record<string, string> = {}) {
+export function withJournal(
+  journal: (place: { folder: string; victim: string }) => unknown,
+  files: Record<string, string> = {},
+) {
   const around = folderWith({ 'victim.txt': 'mine' });
   const folder = path.join(around, 'ws');
   cpSync(copyOf('observatory'), folder, { recursive: true });
   mkdirSync(path.join(folder, '.zeitwort'));
   for (const [name, text] of Object.entries(files)) writeFileSync(path.join(folder, name), text);
   const content = journal({ folder, victim: path.join(around, 'victim.txt') });
-  writeFileSync(path.join(folder, '.zeitwort/journal.json'), typeof content === 'string' ? content : JSON.stringify(content));
+  writeFileSync(
+    path.join(folder, '.zeitwort/journal.json'),
+    typeof content === 'string' ? content : JSON.stringify(content),
+  );
   return { around, folder };
 }
 

@@ -3,7 +3,10 @@ export type Json = Record<string, unknown>;
 export interface Case {
   readonly kind: string;
   readonly severity?: 'error' | 'warning' | 'info';
-  /** The keys of the place in the file of rules (`rules.yaml`) or of the texts (`0.json`, …), and the offset in the text. */
+  /**
+   * The keys of the place in the file of rules (`rules.yaml`) or of the texts (`0.json`, …), and
+   * the offset in the text.
+   */
   readonly at: readonly [string, ...(string | number)[]];
   readonly offset?: number;
   readonly says: string;
@@ -19,17 +22,32 @@ export const en = (messages: Json, fields: Json = {}): Json => ({
   messages,
   fields: { title: { label: 'title' }, ...fields },
 });
-export const of = (locale: string, messages: Json, fields: Json = {}): Json => ({ ...en(messages, fields), locale });
-export const message = (at: string, key: string): readonly [string, ...string[]] => [at, 'messages', key];
+export const of = (locale: string, messages: Json, fields: Json = {}): Json => ({
+  ...en(messages, fields),
+  locale,
+});
+export const message = (at: string, key: string): readonly [string, ...string[]] => [
+  at,
+  'messages',
+  key,
+];
 
-/** A mistake of each kind about coverage, messages and rules, with the place, and a twin in which it is mended. */
+/**
+ * A mistake of each kind about coverage, messages and rules, with the place, and a twin in which it
+ * is mended.
+ */
 export const MISTAKES: Case[] = [
   {
     kind: 'missing-word',
     at: ['rules.yaml', 'forms', 'f', 'fields', 'title', 'type'],
     says: 'The type "integer" has no word in en, and messages there name it',
     fields: { title: { type: 'integer' } },
-    texts: [{ ...en({ type: '{label_start} must be {expected_words}.' }), words: { type: { object: 'an object' } } }],
+    texts: [
+      {
+        ...en({ type: '{label_start} must be {expected_words}.' }),
+        words: { type: { object: 'an object' } },
+      },
+    ],
     mended: {
       texts: [
         {
@@ -45,7 +63,14 @@ export const MISTAKES: Case[] = [
     says: 'There is no frame "quoted" in en; “…” stands in',
     fields: { title: { repeats: 'title' } },
     texts: [en({ repeats: '{label_start} must be {counterpart_quoted}.' })],
-    mended: { texts: [{ ...en({ repeats: '{label_start} must be {counterpart_quoted}.' }), frames: { quoted: '“{text}”' } }] },
+    mended: {
+      texts: [
+        {
+          ...en({ repeats: '{label_start} must be {counterpart_quoted}.' }),
+          frames: { quoted: '“{text}”' },
+        },
+      ],
+    },
   },
   {
     kind: 'missing-choice',
@@ -69,7 +94,10 @@ export const MISTAKES: Case[] = [
     at: ['0.json', 'fields', 'titel'],
     says: 'No form has a field at titel. Did you mean title?',
     texts: [en({}, { titel: { label: 'x' } })],
-    mended: { texts: [en({}, { '[*]': { label: 'x' }, title: { label: 'x' } })], fields: { ...title, '[*].a': {} } },
+    mended: {
+      texts: [en({}, { '[*]': { label: 'x' }, title: { label: 'x' } })],
+      fields: { ...title, '[*].a': {} },
+    },
   },
   {
     kind: 'unruled-field',
@@ -106,8 +134,16 @@ export const MISTAKES: Case[] = [
     kind: 'argument-mismatch',
     at: message('1.json', 'maxLength'),
     says: 'leaves out {max} and adds {actual}',
-    texts: [en({ maxLength: '{label_start}: {max}' }), of('de', { maxLength: '{label}: {actual}' })],
-    mended: { texts: [en({ maxLength: '{label_start}: {max}' }), of('de', { maxLength: '{place} {label_dative}: {max}' })] },
+    texts: [
+      en({ maxLength: '{label_start}: {max}' }),
+      of('de', { maxLength: '{label}: {actual}' }),
+    ],
+    mended: {
+      texts: [
+        en({ maxLength: '{label_start}: {max}' }),
+        of('de', { maxLength: '{place} {label_dative}: {max}' }),
+      ],
+    },
     languages: ['en', 'de'],
   },
   {
@@ -117,7 +153,9 @@ export const MISTAKES: Case[] = [
     offset: 2,
     says: 'has no case for few, many, which pl has. Add few {…} many {…}.',
     texts: [of('pl', { maxLength: 'x {max, plural, one {#} other {#}}' })],
-    mended: { texts: [of('pl', { maxLength: 'x {max, plural, one {#} few {#} many {#} other {#}}' })] },
+    mended: {
+      texts: [of('pl', { maxLength: 'x {max, plural, one {#} few {#} many {#} other {#}}' })],
+    },
     languages: ['pl'],
   },
   {
@@ -167,7 +205,9 @@ export const MISTAKES: Case[] = [
     at: message('0.json', 'maxLength'),
     says: 'Cases are nested 4 deep',
     texts: [en({ maxLength: `${'{nested, select, other {'.repeat(4)}x${'}}'.repeat(4)}` })],
-    mended: { texts: [en({ maxLength: `${'{nested, select, other {'.repeat(3)}x${'}}'.repeat(3)}` })] },
+    mended: {
+      texts: [en({ maxLength: `${'{nested, select, other {'.repeat(3)}x${'}}'.repeat(3)}` })],
+    },
   },
   ...(
     [
@@ -177,14 +217,24 @@ export const MISTAKES: Case[] = [
         '"maxLength" 3 leaves nothing above "minLength" 5',
         { minLength: 3, maxLength: 3 },
       ],
-      [{ exclusiveMinimum: 3, maximum: 3 }, 'maximum', 'leaves nothing', { minimum: 3, maximum: 3 }],
+      [
+        { exclusiveMinimum: 3, maximum: 3 },
+        'maximum',
+        'leaves nothing',
+        { minimum: 3, maximum: 3 },
+      ],
       [
         { enum: ['2027A', 'x'], pattern: '^\\d' },
         'enum',
         '"x" is listed, but "pattern" refuses it',
         { enum: ['2027A'], pattern: '^\\d' },
       ],
-      [{ type: 'string', enum: [1] }, 'enum', '1 is listed, but the type refuses it', { type: 'string', enum: ['1'] }],
+      [
+        { type: 'string', enum: [1] },
+        'enum',
+        '1 is listed, but the type refuses it',
+        { type: 'string', enum: ['1'] },
+      ],
       [
         { earliest: '2027-03-01', latest: '2027-02-01' },
         'latest',
@@ -193,22 +243,37 @@ export const MISTAKES: Case[] = [
       ],
     ] as const
   ).map(([wrong, rule, says, right]): Case => ({
-    kind: 'bound-conflict', severity: 'error', at: ['rules.yaml', 'forms', 'f', 'fields', 'a', rule], says, texts: [],
-    fields: { a: wrong }, mended: { fields: { a: right } },
+    kind: 'bound-conflict',
+    severity: 'error',
+    at: ['rules.yaml', 'forms', 'f', 'fields', 'a', rule],
+    says,
+    texts: [],
+    fields: { a: wrong },
+    mended: { fields: { a: right } },
   })),
   ...(
     [
-      [{ enum: ['x', 'y'] }, { b: 'z' }, 'b is never "z": it is one of "x", "y"', { b: ['x', 'y'] }],
+      [
+        { enum: ['x', 'y'] },
+        { b: 'z' },
+        'b is never "z": it is one of "x", "y"',
+        { b: ['x', 'y'] },
+      ],
       [{ const: 3 }, { b: [3, 4] }, 'b is never 4: it is always 3', { b: 3 }],
       [{ type: 'integer' }, { b: 'many' }, 'b is never "many": its type is integer', { b: 12 }],
-      [{ required: true }, { b: { absent: true } }, 'b is required, so it is never absent', { b: { absent: false } }],
+      [
+        { required: true },
+        { b: { absent: true } },
+        'b is required, so it is never absent',
+        { b: { absent: false } },
+      ],
     ] as const
   ).map(([b, wrong, says, right]): Case => ({
     kind: 'idle-condition',
-      severity: 'error',
-      at: ['rules.yaml', 'forms', 'f', 'fields', 'a', 'maxLength'],
-      says,
-      texts: [],
+    severity: 'error',
+    at: ['rules.yaml', 'forms', 'f', 'fields', 'a', 'maxLength'],
+    says,
+    texts: [],
     fields: { a: { maxLength: { max: 3, onlyIf: wrong } }, b },
     mended: { fields: { a: { maxLength: { max: 3, onlyIf: right } }, b } },
   })),

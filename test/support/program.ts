@@ -1,6 +1,14 @@
 import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { cpSync, mkdirSync, mkdtempSync, readFileSync, realpathSync, rmSync, writeFileSync } from 'node:fs';
+import {
+  cpSync,
+  mkdirSync,
+  mkdtempSync,
+  readFileSync,
+  realpathSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { afterAll } from '@jest/globals';
@@ -30,7 +38,11 @@ export const keptOf = (folder: string): string =>
 
 /** What the program finds in its environment. */
 const environment = (): NodeJS.ProcessEnv => ({
-  ...process.env, NO_COLOR: '1', FORCE_COLOR: '0', COLUMNS: '120', XDG_CACHE_HOME: cacheHome(),
+  ...process.env,
+  NO_COLOR: '1',
+  FORCE_COLOR: '0',
+  COLUMNS: '120',
+  XDG_CACHE_HOME: cacheHome(),
 });
 
 /** Runs the built program as a user does, in a process of its own. */
@@ -66,7 +78,8 @@ export function zeitwort(args: readonly string[], folder: string, stdin = ''): O
   process.chdir(folder);
   try {
     runner.postMessage({ words: args, stdin, done, answers: port2 }, [port2]);
-    if (Atomics.wait(done, 0, 0, LONGEST) === 'timed-out') throw new Error(`"${args.join(' ')}" did not end`);
+    if (Atomics.wait(done, 0, 0, LONGEST) === 'timed-out')
+      throw new Error(`"${args.join(' ')}" did not end`);
     return (receiveMessageOnPort(port1) as { message: Outcome }).message;
   } finally {
     process.chdir(before);
@@ -86,22 +99,38 @@ export function folderWith(files: Readonly<Record<string, unknown>>): string {
   for (const [name, content] of Object.entries(files)) {
     const file = path.join(folder, name);
     mkdirSync(path.dirname(file), { recursive: true });
-    writeFileSync(file, typeof content === 'string' || Buffer.isBuffer(content) ? content : JSON.stringify(content));
+    writeFileSync(
+      file,
+      typeof content === 'string' || Buffer.isBuffer(content) ? content : JSON.stringify(content),
+    );
   }
   return folder;
 }
 
 /** A copy of a shipped workspace, with some files in place of its own. */
-export function copyOf(which: 'observatory' | 'broken' | 'small', files: Readonly<Record<string, unknown>> = {}): string {
+export function copyOf(
+  which: 'observatory' | 'broken' | 'small',
+  files: Readonly<Record<string, unknown>> = {},
+): string {
   const folder = folderWith({});
-  cpSync(path.join(root, 'demo', which), folder, { recursive: true, filter: (file) => !file.endsWith('.zeitwort') });
+  cpSync(path.join(root, 'demo', which), folder, {
+    recursive: true,
+    filter: (file) => !file.endsWith('.zeitwort'),
+  });
   for (const [name, content] of Object.entries(files))
-    writeFileSync(path.join(folder, name), typeof content === 'string' ? content : JSON.stringify(content));
+    writeFileSync(
+      path.join(folder, name),
+      typeof content === 'string' ? content : JSON.stringify(content),
+    );
   return folder;
 }
 
 /** The text of a file. */
-export const textOf = (folder: string, file: string): string => readFileSync(path.join(folder, file), 'utf8');
+export const textOf = (folder: string, file: string): string =>
+  readFileSync(path.join(folder, file), 'utf8');
 /** What a file with JSON, perhaps with comments, holds. */
-export const jsonOf = (folder: string, file: string): Partial<Record<string, Record<string, unknown>>> =>
+export const jsonOf = (
+  folder: string,
+  file: string,
+): Partial<Record<string, Record<string, unknown>>> =>
   parse(textOf(folder, file)) as Partial<Record<string, Record<string, unknown>>>;

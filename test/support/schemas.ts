@@ -13,7 +13,11 @@ export interface Read {
   remarks: string[];
 }
 
-export function read(root: unknown, files: Record<string, unknown> = {}, name = 'forms/proposal.schema.json'): Read[] {
+export function read(
+  root: unknown,
+  files: Record<string, unknown> = {},
+  name = 'forms/proposal.schema.json',
+): Read[] {
   const documents = new Documents((file) => (file in files ? { root: files[file] } : undefined));
   documents.open(name, root);
   const { forms, remarks } = readSchemas(name, documents);
@@ -36,16 +40,27 @@ export const judgeOf = ({ schema, index }: Read): ReturnType<typeof schemaJudge>
   const judge = schemaJudge(schema, index, validators);
   return (request) => judge(withParameters(index, request));
 };
-export const run = (form: Read, request: Parameters<ReturnType<typeof schemaJudge>>[0]): readonly Violation[] =>
-  judgeOf(form)(request).violations;
+export const run = (
+  form: Read,
+  request: Parameters<ReturnType<typeof schemaJudge>>[0],
+): readonly Violation[] => judgeOf(form)(request).violations;
 /** A violation in one line: its place, its rule, and what it tells. */
 export const violationLine = ({ path, in: part, rule, as, params }: Violation): string =>
-  [part && `${part}:`, path || '/', as ? `${rule} as ${as}` : rule, params ? JSON.stringify(params) : '']
+  [
+    part && `${part}:`,
+    path || '/',
+    as ? `${rule} as ${as}` : rule,
+    params ? JSON.stringify(params) : '',
+  ]
     .filter(Boolean)
     .join(' ');
-export const said = (violations: readonly Violation[]): string[] => violations.map(({ path: at, rule }) => `${at} ${rule}`);
-export const broken = (root: unknown, body: unknown, files: Record<string, unknown> = {}): string[] =>
-  said(run(only(root, files), { body }));
+export const said = (violations: readonly Violation[]): string[] =>
+  violations.map(({ path: at, rule }) => `${at} ${rule}`);
+export const broken = (
+  root: unknown,
+  body: unknown,
+  files: Record<string, unknown> = {},
+): string[] => said(run(only(root, files), { body }));
 export const rules = ({ schema }: Read): string[] =>
   schema.parts.form.fields.flatMap(({ path: at, uses }) =>
     uses.map(({ rule, params }) => `${at} ${rule} ${JSON.stringify(params)}`),
@@ -57,5 +72,7 @@ export function remarksOf(root: unknown): string[] {
   documents.open('forms/proposal.schema.json', root);
   const { forms, remarks } = readSchemas('forms/proposal.schema.json', documents);
   // A form is read when somebody asks for its parts.
-  return forms.every(({ parts }) => parts.form.id !== '') ? remarks.map(({ message }) => message) : ['a form without a name'];
+  return forms.every(({ parts }) => parts.form.id !== '')
+    ? remarks.map(({ message }) => message)
+    : ['a form without a name'];
 }

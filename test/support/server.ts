@@ -52,7 +52,10 @@ export async function serve(folder: string, ...args: string[]): Promise<Serving>
 }
 
 /** Waits until something holds, looking again and again. */
-export async function until(holds: () => boolean | Promise<boolean>, within = 10_000): Promise<void> {
+export async function until(
+  holds: () => boolean | Promise<boolean>,
+  within = 10_000,
+): Promise<void> {
   const end = Date.now() + within;
   while (!(await holds())) {
     if (Date.now() > end) throw new Error('waited in vain');
@@ -75,7 +78,10 @@ export function raw(port: number, text: string, wait = 0): Promise<string> {
   });
 }
 
-/** Sends JSON to a service: the status, how long it took in milliseconds, and the body of the answer. */
+/**
+ * Sends JSON to a service: the status, how long it took in milliseconds, and the body of the
+ * answer.
+ */
 export async function postJson(
   { url }: Serving,
   at: string,
@@ -83,6 +89,14 @@ export async function postJson(
 ): Promise<{ status: number; ms: number; body: Record<string, unknown> }> {
   const start = Date.now();
   const text = typeof value === 'string' ? value : JSON.stringify(value);
-  const response = await fetch(url + at, { method: 'POST', body: text, headers: { 'content-type': 'application/json' } });
-  return { status: response.status, ms: Date.now() - start, body: (await response.json()) as Record<string, unknown> };
+  const response = await fetch(url + at, {
+    method: 'POST',
+    body: text,
+    headers: { 'content-type': 'application/json' },
+  });
+  return {
+    status: response.status,
+    ms: Date.now() - start,
+    body: (await response.json()) as Record<string, unknown>,
+  };
 }

@@ -12,6 +12,12 @@ export const PHP: Command = ['php', '-r', "exit(extension_loaded('intl') ? 0 : 1
 export const PERL: Command = ['perl', '-MJSON::PP', '-e', '1']; // perl
 export const NEOVIM: Command = ['nvim', '--version']; // neovim
 
-/** A test that needs tools that npm cannot bring: CI installs them, and elsewhere it is left out where one is not there. */
+/**
+ * A test that needs tools that npm cannot bring: CI installs them, and elsewhere it is left out
+ * where one is not there.
+ */
 export const testWith = (...tools: readonly Command[]): typeof test | typeof test.skip =>
-  process.env.CI === 'true' || tools.every(([command, ...args]) => spawnSync(command, args).status === 0) ? test : test.skip;
+  process.env.CI === 'true' ||
+  tools.every(([command, ...args]) => spawnSync(command, args).status === 0)
+    ? test
+    : test.skip;

@@ -6,11 +6,12 @@ import { test } from '@jest/globals';
 export const ROUNDS = Number(process.env.TORTURE_ROUNDS ?? (process.env.CI ? 8 : 1));
 
 /**
- * The same numbers again with the same seed; a failure names it. Tests try the same each time, so that a change is told from
- * chance; `npm run torture` looks for what nobody has seen.
+ * The same numbers again with the same seed; a failure names it. Tests try the same each time, so
+ * that a change is told from chance; `npm run torture` looks for what nobody has seen.
  */
 export const SEED = Number(
-  process.env.TORTURE_SEED ?? (process.env.TORTURE_ROUNDS === undefined ? 20_270_309 : Date.now() % 1_000_000_007),
+  process.env.TORTURE_SEED ??
+    (process.env.TORTURE_ROUNDS === undefined ? 20_270_309 : Date.now() % 1_000_000_007),
 );
 
 /** Whether all is tried that takes long: in CI, and where rounds are asked for. */
@@ -24,7 +25,9 @@ export function sampled<T>(all: readonly T[], few = 1): T[] {
   if (IS_LONG) return [...all];
   const random = randomFrom(SEED);
   const left = [...all];
-  return Array.from({ length: Math.min(few, all.length) }, () => left.splice(random(left.length), 1)).flat();
+  return Array.from({ length: Math.min(few, all.length) }, () =>
+    left.splice(random(left.length), 1),
+  ).flat();
 }
 
 /** Numbers from 0 up to, but not, a bound: mulberry32. */
@@ -49,68 +52,68 @@ export const oneOf = <T>(random: Random, list: readonly T[]): T => {
 /** What readers stumble over, each for a reason of its own. */
 const NASTY = [
   '{',
-    '}',
-    '[',
-    ']',
-    '"',
-    "'",
-    '`',
-    ',',
-    ':',
-    '\n',
-    '\t',
-    '\0',
-    '\\',
-    '\\u0000',
-    '\ufeff',
-    '\u2028',
-    '\ud800',
-    '<',
-    '>',
-    '&',
-    '&x;',
-    '<!--',
+  '}',
+  '[',
+  ']',
+  '"',
+  "'",
+  '`',
+  ',',
+  ':',
+  '\n',
+  '\t',
+  '\0',
+  '\\',
+  '\\u0000',
+  '\ufeff',
+  '\u2028',
+  '\ud800',
+  '<',
+  '>',
+  '&',
+  '&x;',
+  '<!--',
   '__proto__',
-    'constructor',
-    'toString',
-    'null',
-    'true',
-    '-0',
-    '1e400',
-    '-1',
-    '99999999999999999999',
-    'NaN',
-    '[[[[',
-    '{"a":',
-    '*',
-    '**',
-    '..',
+  'constructor',
+  'toString',
+  'null',
+  'true',
+  '-0',
+  '1e400',
+  '-1',
+  '99999999999999999999',
+  'NaN',
+  '[[[[',
+  '{"a":',
+  '*',
+  '**',
+  '..',
   '../',
-    '/etc/passwd',
-    '%00',
-    '%',
-    '#/',
-    '~2',
-    '$ref',
-    '&a [*a]',
-    '*a',
-    '!!js/function',
-    '- - -',
-    '{n, plural, other {',
-    '{{',
-    '}}',
-    "'{",
+  '/etc/passwd',
+  '%00',
+  '%',
+  '#/',
+  '~2',
+  '$ref',
+  '&a [*a]',
+  '*a',
+  '!!js/function',
+  '- - -',
+  '{n, plural, other {',
+  '{{',
+  '}}',
+  "'{",
   '(a+)+$',
-    '\\k<x>',
-    '[^',
-    '\u202e',
-    '\u001b[2J',
-    'Ａ',
-    '😀',
-    'x'.repeat(3000),
-    '['.repeat(300),
-    '{"a":'.repeat(200),
-    '<a>'.repeat(200),
+  '\\k<x>',
+  '[^',
+  '\u202e',
+  '\u001b[2J',
+  'Ａ',
+  '😀',
+  'x'.repeat(3000),
+  '['.repeat(300),
+  '{"a":'.repeat(200),
+  '<a>'.repeat(200),
 ];
 
 /** A text changed in one to four places: cut, doubled, moved, or with something put in. */
@@ -138,7 +141,11 @@ export function mutated(text: string, random: Random, pool: readonly string[] = 
         // A whole word or value for another.
         const words = [...result.matchAll(/[\w-]+|"[^"]*"/g)];
         const word = words.length > 0 ? words[random(words.length)] : undefined;
-        if (word) result = result.slice(0, word.index) + oneOf(random, pool) + result.slice(word.index + word[0].length);
+        if (word)
+          result =
+            result.slice(0, word.index) +
+            oneOf(random, pool) +
+            result.slice(word.index + word[0].length);
         break;
       }
       default:

@@ -6,24 +6,51 @@ export const WORDING_MISTAKES: Case[] = [
     kind: 'start-form',
     at: message('0.json', 'maxLength'),
     says: 'begins with {label}',
-    texts: [en({ maxLength: '{label} has more than {max} characters.' }, { title: { label: 'title' } })],
-    mended: { texts: [en({ maxLength: '{label_start} has more than {max} characters.' }, { title: { label: 'title' } })] },
+    texts: [
+      en({ maxLength: '{label} has more than {max} characters.' }, { title: { label: 'title' } }),
+    ],
+    mended: {
+      texts: [
+        en(
+          { maxLength: '{label_start} has more than {max} characters.' },
+          { title: { label: 'title' } },
+        ),
+      ],
+    },
   },
   {
     kind: 'start-form',
     at: message('0.json', 'maxLength'),
     offset: 10,
     says: 'a capital letter inside of a sentence',
-    texts: [en({ maxLength: 'Shorten a {label_start} to {max} characters.' }, { title: { label: 'title' } })],
-    mended: { texts: [en({ maxLength: 'Wrong. {label_start}: {max} characters.' }, { title: { label: 'title' } })] },
+    texts: [
+      en(
+        { maxLength: 'Shorten a {label_start} to {max} characters.' },
+        { title: { label: 'title' } },
+      ),
+    ],
+    mended: {
+      texts: [
+        en({ maxLength: 'Wrong. {label_start}: {max} characters.' }, { title: { label: 'title' } }),
+      ],
+    },
   },
   {
     kind: 'start-form',
     at: message('0.json', 'maxLength'),
     offset: 2,
     says: 'a capital letter inside of a sentence',
-    texts: [en({ maxLength: 'A {label_start} has at most {max} characters.' }, { title: { label: 'title' } })],
-    mended: { texts: [en({ maxLength: 'A {label} has at most {max} characters.' }, { title: { label: 'title' } })] },
+    texts: [
+      en(
+        { maxLength: 'A {label_start} has at most {max} characters.' },
+        { title: { label: 'title' } },
+      ),
+    ],
+    mended: {
+      texts: [
+        en({ maxLength: 'A {label} has at most {max} characters.' }, { title: { label: 'title' } }),
+      ],
+    },
   },
   {
     kind: 'agreement',
@@ -41,7 +68,10 @@ export const WORDING_MISTAKES: Case[] = [
       texts: [
         of(
           'de',
-          { maxLength: '{label_start} {label_gender, select, plural {dürfen} other {darf}} höchstens {max} Zeichen haben.' },
+          {
+            maxLength:
+              '{label_start} {label_gender, select, plural {dürfen} other {darf}} höchstens {max} Zeichen haben.',
+          },
           { title: { label: { text: 'Titel', gender: 'plural' } } },
         ),
       ],
@@ -55,7 +85,9 @@ export const WORDING_MISTAKES: Case[] = [
     offset: 0,
     says: '{value} stands there without quotes. Write {value_quoted}',
     texts: [en({ maxLength: '{value} is longer than {max}.' })],
-    mended: { texts: [en({ maxLength: '“{value}” is longer than {max}, and so is {value_quoted}.' })] },
+    mended: {
+      texts: [en({ maxLength: '“{value}” is longer than {max}, and so is {value_quoted}.' })],
+    },
   },
   {
     kind: 'number-lost',
@@ -101,8 +133,16 @@ export const WORDING_MISTAKES: Case[] = [
     kind: 'same-as-original',
     at: message('1.json', 'required'),
     says: 'This text is the original in en, word by word',
-    texts: [en({ required: 'Please give the {label}.' }), of('de', { required: 'Please give the {label}.' })],
-    mended: { texts: [en({ required: 'Please give the {label}.' }), of('de', { required: 'Bitte {label}.' })] },
+    texts: [
+      en({ required: 'Please give the {label}.' }),
+      of('de', { required: 'Please give the {label}.' }),
+    ],
+    mended: {
+      texts: [
+        en({ required: 'Please give the {label}.' }),
+        of('de', { required: 'Bitte {label}.' }),
+      ],
+    },
     languages: ['en', 'de'],
   },
   {
@@ -134,7 +174,9 @@ export const WORDING_MISTAKES: Case[] = [
     offset: 6,
     says: 'has a double space',
     texts: [en({ required: 'Please  give it.' })],
-    mended: { texts: [en({ required: 'Please give {label}{nested, select, yes { of {place}} other {}}.' })] },
+    mended: {
+      texts: [en({ required: 'Please give {label}{nested, select, yes { of {place}} other {}}.' })],
+    },
   },
   {
     kind: 'spacing',

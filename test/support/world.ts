@@ -38,15 +38,24 @@ export class World {
     this.forms = sheet.forms.map((form) => new FormIndex(form));
     const original = parseLocale(parts.original ?? 'en');
     const localeOf = (root: Json): Locale => parseLocale(String(root.locale));
-    const read = (root: Json | undefined, file: string, layer: Layer, purposes: Purposes): Catalog | undefined =>
+    const read = (
+      root: Json | undefined,
+      file: string,
+      layer: Layer,
+      purposes: Purposes,
+    ): Catalog | undefined =>
       root && readCatalog(root, file, localeOf(root), layer, purposes).catalog;
     const nowhere = (): never => {
       throw new Error('no such file');
     };
     const table = new Table({
       original,
-      files: parts.texts.map((root, at) => ({ file: `${String(at)}.json`, locale: localeOf(root) })),
-      read: (file, purposes) => read(parts.texts[parseInt(file)], file, 'written', purposes) ?? nowhere(),
+      files: parts.texts.map((root, at) => ({
+        file: `${String(at)}.json`,
+        locale: localeOf(root),
+      })),
+      read: (file, purposes) =>
+        read(parts.texts[parseInt(file)], file, 'written', purposes) ?? nowhere(),
       starter: (locale, purposes) =>
         read(
           parts.starters?.find((root) => root.locale === locale),
@@ -57,11 +66,21 @@ export class World {
       titles: () => [],
     });
     this.remarks = [...sheet.remarks, ...table.catalogs.flatMap((catalog) => catalog.remarks)];
-    const then = new Map(Object.entries(parts.then ?? {}).map(([tag, chain]) => [parseLocale(tag), chain.map(parseLocale)]));
+    const then = new Map(
+      Object.entries(parts.then ?? {}).map(([tag, chain]) => [
+        parseLocale(tag),
+        chain.map(parseLocale),
+      ]),
+    );
     this.texts = new Texts(table, { original, fallbacks: then });
   }
 
-  say(violation: Partial<Violation> & { path: string; rule: string }, locale = 'en', form = 0, inline = false): Sentence {
+  say(
+    violation: Partial<Violation> & { path: string; rule: string },
+    locale = 'en',
+    form = 0,
+    inline = false,
+  ): Sentence {
     const index = this.forms[form];
     if (!index) throw new Error('no such form');
     const options = { zone: 'UTC', limit: this.parts.limit ?? 40, warn: this.parts.warn };

@@ -23,7 +23,9 @@ interface Options extends WorkspaceOptions {
   readonly jobs?: number;
   readonly tally?: string;
   readonly join?: boolean;
-  /** A process of another one: the part that it audits, and nothing is printed but what came of it. */
+  /**
+   * A process of another one: the part that it audits, and nothing is printed but what came of it.
+   */
   readonly part?: string;
 }
 
@@ -31,7 +33,8 @@ interface Options extends WorkspaceOptions {
 async function auditHere(files: readonly string[], auditing: () => Audit): Promise<AuditTally> {
   const tally = new AuditTally();
   const audit = auditing();
-  for (const file of files) for await (const responses of readRecordings(file)) audit.tally(responses, tally);
+  for (const file of files)
+    for await (const responses of readRecordings(file)) audit.tally(responses, tally);
   return tally;
 }
 
@@ -44,11 +47,14 @@ async function auditPart(file: string, range: string, auditing: Audit): Promise<
     lines = read;
   };
   try {
-    for await (const responses of readRecordings(file, part, count)) auditing.tally(responses, tally);
+    for await (const responses of readRecordings(file, part, count))
+      auditing.tally(responses, tally);
     return { done: tally.data(), lines };
   } catch (error) {
     if (!(error instanceof Complaint)) throw error;
-    return { failed: { sentence: error.sentence, file: error.place?.file, line: error.place?.line } };
+    return {
+      failed: { sentence: error.sentence, file: error.place?.file, line: error.place?.line },
+    };
   }
 }
 
@@ -59,7 +65,12 @@ function joined(files: readonly string[], shape: string): AuditTally {
 }
 
 /** In as many processes as there is work for. */
-async function auditIn(jobs: number, files: readonly string[], options: Options, auditing: () => Audit): Promise<AuditTally> {
+async function auditIn(
+  jobs: number,
+  files: readonly string[],
+  options: Options,
+  auditing: () => Audit,
+): Promise<AuditTally> {
   const all = jobs > 1 && !files.includes('-') ? parts(files) : [];
   if (all.length < 2) return auditHere(files, auditing);
   const { workspace, shape } = options;
@@ -68,7 +79,9 @@ async function auditIn(jobs: number, files: readonly string[], options: Options,
     ...(shape === undefined ? [] : ['--shape', shape]),
   ];
   const progress = await progressBar('parts');
-  const tally = await auditParts(all, Math.min(jobs, all.length), handed, (done) => progress.show?.(done, all.length));
+  const tally = await auditParts(all, Math.min(jobs, all.length), handed, (done) =>
+    progress.show?.(done, all.length),
+  );
   progress.end();
   return tally;
 }
@@ -77,21 +90,34 @@ async function audit(files: readonly string[], options: Options): Promise<void> 
   const workspace = openWorkspace(options);
   const { shape } = bodyStyle(workspace, options.shape);
   if (options.part !== undefined) {
-    const result = await auditPart(files[0] ?? '', options.part, new Audit(workspace, options.shape));
+    const result = await auditPart(
+      files[0] ?? '',
+      options.part,
+      new Audit(workspace, options.shape),
+    );
     streams().stdout.write(JSON.stringify(result));
     return;
   }
   if (options.join && options.jobs !== undefined)
-    throw complaint('wrong-use', ['--join reads tallies, which takes one process; leave --jobs out']);
+    throw complaint('wrong-use', [
+      '--join reads tallies, which takes one process; leave --jobs out',
+    ]);
   const tally = options.join
     ? joined(files, shape.name)
-    : await auditIn(options.jobs ?? availableParallelism(), files, options, () => new Audit(workspace, options.shape));
+    : await auditIn(
+        options.jobs ?? availableParallelism(),
+        files,
+        options,
+        () => new Audit(workspace, options.shape),
+      );
   if (options.tally !== undefined) {
     const text = tallyText(tally, shape.name);
     if (options.tally === '-') printExact(text);
     else {
       writeWhole(options.tally, text);
-      print(`Wrote ${options.tally}: ${counted(tally.responses, 'response')}, ${tally.deviating} depart from the contract`);
+      print(
+        `Wrote ${options.tally}: ${counted(tally.responses, 'response')}, ${tally.deviating} depart from the contract`,
+      );
     }
     return;
   }
@@ -102,7 +128,8 @@ async function audit(files: readonly string[], options: Options): Promise<void> 
 }
 
 function jobs(text: string): number {
-  if (!/^[1-9]\d{0,2}$/.test(text)) throw new InvalidArgumentError('It is a number of processes, from 1.');
+  if (!/^[1-9]\d{0,2}$/.test(text))
+    throw new InvalidArgumentError('It is a number of processes, from 1.');
   return Number(text);
 }
 
@@ -110,11 +137,25 @@ export function define(command: Command): void {
   withWorkspace(command)
     .argument('<files...>', 'HAR files, JSON Lines (- for standard input), or folders of bodies')
     .option('--shape <name>', "the shape that bodies should have (else the workspace's)")
-    .addOption(new Option('--format <format>', 'how to print').choices(['text', 'json', 'sarif']).default('text'))
-    .option('--jobs <number>', 'processes at a time, where there is much (else one for each core)', jobs)
-    .option('--tally <file>', 'write what was counted, to be joined later, instead of printing it (- for standard output)')
+    .addOption(
+      new Option('--format <format>', 'how to print')
+        .choices(['text', 'json', 'sarif'])
+        .default('text'),
+    )
+    .option(
+      '--jobs <number>',
+      'processes at a time, where there is much (else one for each core)',
+      jobs,
+    )
+    .option(
+      '--tally <file>',
+      'write what was counted, to be joined later, instead of printing it (- for standard output)',
+    )
     .option('--join', 'the files are tallies: join them')
     .addOption(new Option('--part <range>').hideHelp())
-    .addHelpText('after', '\nThe exit code is 1 where a response departs from the contract, but with --tally.')
+    .addHelpText(
+      'after',
+      '\nThe exit code is 1 where a response departs from the contract, but with --tally.',
+    )
     .action(audit);
 }

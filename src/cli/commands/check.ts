@@ -12,7 +12,13 @@ import type { Observed } from '../../core/check/observed.js';
 import type { Workspace } from '../../workspace/reading/workspace.js';
 import { report } from '../shared/failure.js';
 import type { WorkspaceFolder } from '../../workspace/reading/folder.js';
-import { collect, localesOf, openFolder, withWorkspace, type WorkspaceOptions } from '../shared/options.js';
+import {
+  collect,
+  localesOf,
+  openFolder,
+  withWorkspace,
+  type WorkspaceOptions,
+} from '../shared/options.js';
 import { split } from '../shared/pairs.js';
 import { checkJson } from '../print/check-json.js';
 import { checkText, percent } from '../print/check-text.js';
@@ -48,40 +54,68 @@ function kindsOf(names: readonly string[], option: string): readonly FindingKind
     .map((name) => {
       const kind = FINDING_KINDS.find((one) => one === name.trim());
       if (kind === undefined)
-        throw complaint('wrong-use', [`${option}: there is no kind of finding "${name.trim()}"${kindHint(name.trim())}`]);
+        throw complaint('wrong-use', [
+          `${option}: there is no kind of finding "${name.trim()}"${kindHint(name.trim())}`,
+        ]);
       return kind;
     });
 }
 
-async function chosen(findings: readonly Finding[], options: Options, workspace: WorkspaceFolder): Promise<readonly Finding[]> {
+async function chosen(
+  findings: readonly Finding[],
+  options: Options,
+  workspace: WorkspaceFolder,
+): Promise<readonly Finding[]> {
   const only = kindsOf(options.only, '--only');
   const except = kindsOf(options.except, '--except');
-  const kept = findings.filter(({ kind }) => (only.length === 0 || only.includes(kind)) && !except.includes(kind));
+  const kept = findings.filter(
+    ({ kind }) => (only.length === 0 || only.includes(kind)) && !except.includes(kind),
+  );
   if (options.changed === undefined) return kept;
   const { findingsIn } = await import('../../workspace/checking/changed.js');
   return findingsIn(options.changed, kept, workspace);
 }
 
-/** The findings that the baseline does not know; with `--write-baseline` all found are known from now on. */
-async function unknownOf(found: readonly Finding[], { baseline, writeBaseline }: Options): Promise<readonly Finding[]> {
+/**
+ * The findings that the baseline does not know; with `--write-baseline` all found are known from
+ * now on.
+ */
+async function unknownOf(
+  found: readonly Finding[],
+  { baseline, writeBaseline }: Options,
+): Promise<readonly Finding[]> {
   if (baseline === undefined) return found;
-  const { readBaseline, unknownTo, writeBaseline: write } = await import('../../workspace/checking/baseline.js');
+  const {
+    readBaseline,
+    unknownTo,
+    writeBaseline: write,
+  } = await import('../../workspace/checking/baseline.js');
   if (writeBaseline) write(baseline, found);
   return unknownTo(readBaseline(baseline), found);
 }
 
 /** What falls short of the coverage asked for, in sentences. */
-function shortfalls({ matrix, coverage }: CheckResult, wanted: readonly string[], workspace: WorkspaceFolder): string[] {
+function shortfalls(
+  { matrix, coverage }: CheckResult,
+  wanted: readonly string[],
+  workspace: WorkspaceFolder,
+): string[] {
   return wanted.flatMap((text) => {
     const byLocale = text.includes('=');
-    const [tag, number] = byLocale ? split(text, '=', '--min-coverage de=90') : (['', text] as const);
+    const [tag, number] = byLocale
+      ? split(text, '=', '--min-coverage de=90')
+      : (['', text] as const);
     const least = Number(number);
     if (!/^\d+(\.\d+)?$/.test(number) || least > 100)
-      throw complaint('wrong-use', [`--min-coverage takes a percentage, such as 90 or de=90, not "${text}"`]);
+      throw complaint('wrong-use', [
+        `--min-coverage takes a percentage, such as 90 or de=90, not "${text}"`,
+      ]);
     const locale: Locale | undefined = byLocale ? workspace.locale(tag) : undefined;
     const share = locale === undefined ? coverage : coveredShare(matrix, [locale]);
     if (share * 100 >= least) return [];
-    return [`the coverage${locale === undefined ? '' : ` of ${locale}`} is ${percent(share)}, and ${number} % is asked for`];
+    return [
+      `the coverage${locale === undefined ? '' : ` of ${locale}`} is ${percent(share)}, and ${number} % is asked for`,
+    ];
   });
 }
 
@@ -103,7 +137,10 @@ async function show(
     case 'json':
       if (seen) {
         const { observedJson } = await import('../print/check-observed.js');
-        return writeJson({ ...checkJson(result, locales, workspace), observed: observedJson(seen.observed) });
+        return writeJson({
+          ...checkJson(result, locales, workspace),
+          observed: observedJson(seen.observed),
+        });
       }
       return writeJson(checkJson(result, locales, workspace));
     case 'sarif': {
@@ -128,22 +165,36 @@ const writeJson = async (value: unknown): Promise<void> => {
 
 /** What helps with much of what was found, where something does. */
 function hint(findings: readonly Finding[], { config: { original } }: WorkspaceFolder): void {
-  const unnamed = findings.filter(({ kind, locale }) => kind === 'missing-label' && locale === original).length;
-  if (unnamed > 1) print(`Next: zeitwort fill --labels drafts the ${unnamed} labels that ${original} lacks, out of names.`);
+  const unnamed = findings.filter(
+    ({ kind, locale }) => kind === 'missing-label' && locale === original,
+  ).length;
+  if (unnamed > 1)
+    print(
+      `Next: zeitwort fill --labels drafts the ${unnamed} labels that ${original} lacks, out of names.`,
+    );
 }
 
 /** The findings in files that are named; all where none is. */
-function inFiles(findings: readonly Finding[], files: readonly string[], folder: WorkspaceFolder): readonly Finding[] {
+function inFiles(
+  findings: readonly Finding[],
+  files: readonly string[],
+  folder: WorkspaceFolder,
+): readonly Finding[] {
   if (files.length === 0) return findings;
   const named = new Set(files.map((file) => path.resolve(file)));
-  return findings.filter(({ spot }) => spot && named.has(path.resolve(folder.shownFrom, folder.shown(spot.file))));
+  return findings.filter(
+    ({ spot }) => spot && named.has(path.resolve(folder.shownFrom, folder.shown(spot.file))),
+  );
 }
 
 /** What git has staged: all that the next commit would bring is told, in whatever file it shows. */
 async function checkIndex(options: Options, folder: WorkspaceFolder): Promise<void> {
   const { checkStaged } = await import('../../workspace/checking/staged.js');
-  const ofStaged = (staged: WorkspaceFolder): readonly Locale[] => localesOf(staged, options.locale);
-  const { result, folder: staged } = await checkStaged(folder, ofStaged, { asked: kindsOf(options.only, '--only') });
+  const ofStaged = (staged: WorkspaceFolder): readonly Locale[] =>
+    localesOf(staged, options.locale);
+  const { result, folder: staged } = await checkStaged(folder, ofStaged, {
+    asked: kindsOf(options.only, '--only'),
+  });
   await told(result, ofStaged(staged), staged, options);
 }
 
@@ -152,7 +203,12 @@ async function checkOnce(options: Options, folder: WorkspaceFolder): Promise<voi
   const locales = localesOf(folder, options.locale);
   const asked = kindsOf(options.only, '--only');
   const progress = await progressBar('texts');
-  const result = await checkFolder(folder, { locales, asked, keep: options.cache, progress: progress.show });
+  const result = await checkFolder(folder, {
+    locales,
+    asked,
+    keep: options.cache,
+    progress: progress.show,
+  });
   progress.end();
   await toldOfFiles(result, locales, folder, options);
 }
@@ -168,16 +224,32 @@ async function toldOfFiles(
 }
 
 /** Prints a result, as far as it is asked for; the exit code is set. */
-async function told(all: CheckResult, locales: readonly Locale[], folder: WorkspaceFolder, options: Options): Promise<void> {
+async function told(
+  all: CheckResult,
+  locales: readonly Locale[],
+  folder: WorkspaceFolder,
+  options: Options,
+): Promise<void> {
   const found = await chosen(all.findings, options, folder);
   const findings = await unknownOf(found, options);
-  const seen = options.observed === undefined ? undefined : await observe(options.observed, folder, all);
+  const seen =
+    options.observed === undefined ? undefined : await observe(options.observed, folder, all);
   const result = seen ? { ...all, matrix: seen.matrix } : all;
-  await show({ ...result, findings }, locales, folder, options, seen, found.length - findings.length);
+  await show(
+    { ...result, findings },
+    locales,
+    folder,
+    options,
+    seen,
+    found.length - findings.length,
+  );
   if (options.format === 'text') hint(findings, folder);
   const short = shortfalls(result, options.minCoverage, folder);
   for (const sentence of short) say(sentence);
-  const grave = findings.some(({ severity }) => severity === 'error' || (severity === 'warning' && options.failOn === 'warning'));
+  const grave = findings.some(
+    ({ severity }) =>
+      severity === 'error' || (severity === 'warning' && options.failOn === 'warning'),
+  );
   if (short.length > 0 || (grave && options.failOn !== 'never')) process.exitCode = 1;
 }
 
@@ -187,17 +259,29 @@ interface Seen {
   readonly matrix: CheckResult['matrix'];
 }
 
-async function observe(files: readonly string[], folder: WorkspaceFolder, { matrix }: CheckResult): Promise<Seen> {
+async function observe(
+  files: readonly string[],
+  folder: WorkspaceFolder,
+  { matrix }: CheckResult,
+): Promise<Seen> {
   const [{ readObserved }, { Workspace: Opened }] = await Promise.all([
     import('../../workspace/checking/observing.js'),
     import('../../workspace/reading/workspace.js'),
   ]);
   const observations = await readObserved(files, Opened.open(folder.folder, folder.shownFrom));
-  return { observed: observations.sorted(matrix), total: observations.total, matrix: observations.order(matrix) };
+  return {
+    observed: observations.sorted(matrix),
+    total: observations.total,
+    matrix: observations.order(matrix),
+  };
 }
 
 /** Writes what was observed as a shorter log of the same. */
-async function tallyObserved(files: readonly string[], out: string, { folder, shownFrom }: WorkspaceFolder): Promise<void> {
+async function tallyObserved(
+  files: readonly string[],
+  out: string,
+  { folder, shownFrom }: WorkspaceFolder,
+): Promise<void> {
   const [{ readObserved }, { Workspace: Opened }, { writeWhole }] = await Promise.all([
     import('../../workspace/checking/observing.js'),
     import('../../workspace/reading/workspace.js'),
@@ -209,7 +293,9 @@ async function tallyObserved(files: readonly string[], out: string, { folder, sh
   if (out === '-') streams().stdout.write(text);
   else {
     writeWhole(out, text);
-    print(`Wrote ${out}: ${counted(observations.total, 'violation')} of ${counted(lines.length, 'rule')}`);
+    print(
+      `Wrote ${out}: ${counted(observations.total, 'violation')} of ${counted(lines.length, 'rule')}`,
+    );
   }
 }
 
@@ -219,7 +305,10 @@ function wipe(): void {
   stdout.write(stdout.isTTY ? '\x1b[2J\x1b[3J\x1b[H' : `\n--- ${new Date().toISOString()} ---\n`);
 }
 
-/** Checks again after each save, reading only what changed; a broken file is told, and the next save mends it. */
+/**
+ * Checks again after each save, reading only what changed; a broken file is told, and the next save
+ * mends it.
+ */
 async function watchOn(options: Options): Promise<void> {
   const [{ repeat }, { Workspace: Opened }] = await Promise.all([
     import('../shared/watching.js'),
@@ -237,10 +326,9 @@ async function watchOn(options: Options): Promise<void> {
       const locales = localesOf(open, options.locale);
       // Which languages there are is in the settings.
       if (pending.has(CONFIG_FILE)) check = undefined;
-      const result = await (check ??= new WorkspaceCheck(locales, { asked: kindsOf(options.only, '--only') })).next(
-        open,
-        pending,
-      );
+      const result = await (check ??= new WorkspaceCheck(locales, {
+        asked: kindsOf(options.only, '--only'),
+      })).next(open, pending);
       pending.clear();
       await toldOfFiles(result, locales, open, options);
     } catch (error) {
@@ -256,12 +344,18 @@ async function check(files: readonly string[], given: Omit<Options, 'files'>): P
   if (options.writeBaseline && options.baseline === undefined)
     throw complaint('wrong-use', ['--write-baseline goes with --baseline FILE']);
   if (options.tally !== undefined) {
-    if (options.observed === undefined) throw complaint('wrong-use', ['--tally goes with --observed FILE']);
+    if (options.observed === undefined)
+      throw complaint('wrong-use', ['--tally goes with --observed FILE']);
     await tallyObserved(options.observed, options.tally, openFolder(options));
     return;
   }
-  if (options.staged && (options.watch || options.changed !== undefined || options.observed !== undefined))
-    throw complaint('wrong-use', ['--staged looks at what git has staged; --watch, --changed and --observed at the work tree']);
+  if (
+    options.staged &&
+    (options.watch || options.changed !== undefined || options.observed !== undefined)
+  )
+    throw complaint('wrong-use', [
+      '--staged looks at what git has staged; --watch, --changed and --observed at the work tree',
+    ]);
   if (options.watch) await watchOn(options);
   else if (options.staged) await checkIndex(options, openFolder(options));
   else await checkOnce(options, openFolder(options));
@@ -272,7 +366,9 @@ export function define(command: Command): void {
     .argument('[files...]', 'tell only what is in these files')
     .option('--locale <tag>', 'check this language only')
     .addOption(
-      new Option('--format <format>', 'how to print').choices(['text', 'json', 'sarif', 'junit', 'markdown']).default('text'),
+      new Option('--format <format>', 'how to print')
+        .choices(['text', 'json', 'sarif', 'junit', 'markdown'])
+        .default('text'),
     )
     .addOption(
       new Option('--fail-on <severity>', 'from which findings on the exit code is 1')
@@ -286,16 +382,36 @@ export function define(command: Command): void {
       [],
     )
     .option('--baseline <file>', 'known findings, which stay silent')
-    .option('--write-baseline', 'write all findings into the baseline; what is mended is dropped from it')
-    .option('--only <kinds>', 'only these kinds of findings, with commas (again for more)', collect, [])
+    .option(
+      '--write-baseline',
+      'write all findings into the baseline; what is mended is dropped from it',
+    )
+    .option(
+      '--only <kinds>',
+      'only these kinds of findings, with commas (again for more)',
+      collect,
+      [],
+    )
     .option('--except <kinds>', 'all but these kinds', collect, [])
     .option('--changed <revision>', 'only what a git revision or range touched, such as main..HEAD')
-    .option('--staged', 'check what git has staged, and tell what the next commit would bring, in whatever file it shows')
-    .option('--observed <files...>', 'violations that production logged or counted: what really happens, most frequent first')
-    .option('--tally <file>', 'with --observed: write what was counted, to be read together later, and check nothing')
+    .option(
+      '--staged',
+      'check what git has staged, and tell what the next commit would bring, in whatever file it shows',
+    )
+    .option(
+      '--observed <files...>',
+      'violations that production logged or counted: what really happens, most frequent first',
+    )
+    .option(
+      '--tally <file>',
+      'with --observed: write what was counted, to be read together later, and check nothing',
+    )
     .option('--all', 'tell each finding alone, file by file, and not what they have in common')
     .option('--watch', 'check again after each save')
     .option('--no-cache', 'check anew, and keep no result for the next check')
-    .addHelpText('after', '\nThe exit code is 1 where an error was found, unless --fail-on says otherwise.')
+    .addHelpText(
+      'after',
+      '\nThe exit code is 1 where an error was found, unless --fail-on says otherwise.',
+    )
     .action(check);
 }

@@ -2,7 +2,8 @@ import { Argument, type Command } from 'commander';
 import { printExact } from '../print/out.js';
 import { keyed } from '../../core/base/keyed.js';
 
-// Each hands over the words that were typed, and takes a line for each that may follow. Where there is none the shell knows files.
+// Each hands over the words that were typed, and takes a line for each that may follow. Where there
+// is none the shell knows files.
 const SCRIPTS: Readonly<Record<string, string>> = keyed({
   bash: `_zeitwort() {
   local line words=("\${COMP_WORDS[@]:1:COMP_CWORD}")

@@ -19,7 +19,9 @@ const quoted = (word: string): string => (/^[\w./:-]+$/.test(word) ? word : `'${
 /** Runs the program itself in a folder, its words said first. */
 async function step(folder: string, words: readonly string[], expected: number): Promise<void> {
   print(`\n${paint.bold(`$ zeitwort ${words.map(quoted).join(' ')}`)}`);
-  const { run } = createRequire(import.meta.url)(installedFile('command.cjs')) as { readonly run: Run };
+  const { run } = createRequire(import.meta.url)(installedFile('command.cjs')) as {
+    readonly run: Run;
+  };
   const { stdout, stderr } = streams();
   const code = await run(words, { cwd: folder, stdin: '', stdout, stderr });
   if (code !== 0) print(paint.dim(`(exit code ${code})`));
@@ -35,18 +37,26 @@ function removeText(folder: string): void {
 async function demo(): Promise<void> {
   const folder = mkdtempSync(path.join(tmpdir(), 'zeitwort-demo-'));
   copyShipped('observatory', folder);
-  print(`Harrowfell Observatory takes proposals over an API. A copy of its workspace is in\n${folder}`);
+  print(
+    `Harrowfell Observatory takes proposals over an API. A copy of its workspace is in\n${folder}`,
+  );
   print('\nFirst: has every rule a text in every language?');
   await step(folder, ['check'], 0);
   print('\nA bad proposal came in. What a client gets, in each language:');
   for (const locale of Workspace.open(folder).config.languages)
     await step(folder, ['render', 'violations/bad-proposal.json', '--locale', locale, '--head'], 0);
   print('\nThe same form takes a payload, so that one can see what it breaks:');
-  await step(folder, ['try', 'payloads/bad-proposal.json', '--form', 'observing-proposal', '--locale', 'en'], 1);
+  await step(
+    folder,
+    ['try', 'payloads/bad-proposal.json', '--form', 'observing-proposal', '--locale', 'en'],
+    1,
+  );
   await step(folder, ['try', 'payloads/good-proposal.json', '--form', 'observing-proposal'], 0);
   print('\nWhere does the sentence about target 3 come from?');
   await step(folder, ['why', 'observing-proposal', 'targets[2].name', 'required'], 0);
-  print(`\nSomebody removes "${REMOVED.keys.join(' > ')}" from ${REMOVED.file}. The check notices:`);
+  print(
+    `\nSomebody removes "${REMOVED.keys.join(' > ')}" from ${REMOVED.file}. The check notices:`,
+  );
   removeText(folder);
   await step(folder, ['check', '--locale', 'pl'], 1);
   print(`\nThat was the demo. Look around in ${folder}, or start your own with "zeitwort init".`);

@@ -20,7 +20,9 @@ interface Options extends WorkspaceOptions {
 function tellUnread(folder: WorkspaceFolder, { files }: DerivingPlan, out: string): void {
   const read = new Set(folder.files(folder.config.rules));
   if (files.some(({ file }) => !read.has(file)))
-    say(`"rules" in zeitwort.yaml does not name these files, so nothing reads them; add ${out}/*.schema.json to it`);
+    say(
+      `"rules" in zeitwort.yaml does not name these files, so nothing reads them; add ${out}/*.schema.json to it`,
+    );
 }
 
 function write(folder: WorkspaceFolder, { files, left }: DerivingPlan): void {
@@ -49,7 +51,8 @@ function check(folder: WorkspaceFolder, { files, left }: DerivingPlan): void {
   const wrong = files.filter(({ file, text }) => !isCurrent(folder.shown(file), text));
   for (const { file, module } of wrong)
     print(`${folder.shown(file)} is not what ${folder.shown(module)} says; run "zeitwort derive"`);
-  for (const file of left) print(`${folder.shown(file)} is made by no export any more; run "zeitwort derive"`);
+  for (const file of left)
+    print(`${folder.shown(file)} is made by no export any more; run "zeitwort derive"`);
   if (wrong.length + left.length === 0) print(`${counted(files.length, 'file')} up to date`);
   else process.exitCode = 1;
 }
@@ -75,14 +78,19 @@ async function derive(options: Options): Promise<void> {
     await once(options);
     return;
   }
-  if (options.check) throw complaint('wrong-use', ['--check writes nothing, and --watch goes on writing; leave one of them out']);
+  if (options.check)
+    throw complaint('wrong-use', [
+      '--check writes nothing, and --watch goes on writing; leave one of them out',
+    ]);
   const { repeat } = await import('../shared/watching.js');
   const { folder } = openFolder(options);
   await repeat(folder, [folder], async (changed) => {
     // What was written is no reason to begin again.
     if (
       changed.size > 0 &&
-      ![...changed].some((file) => /\.(?:[cm]?js|json|ya?ml)$/.test(file) && !file.startsWith(`${options.out}/`))
+      ![...changed].some(
+        (file) => /\.(?:[cm]?js|json|ya?ml)$/.test(file) && !file.startsWith(`${options.out}/`),
+      )
     )
       return;
     try {
@@ -105,6 +113,10 @@ export function define(command: Command): void {
     .option('--out <folder>', 'where the schema files go, inside the workspace', DERIVED_FOLDER)
     .option('--check', 'write nothing; exit with 1 where a file is out of date')
     .option('--watch', 'write again after each save')
-    .addOption(new Option('--seconds <number>', 'the longest time for a module').argParser(seconds).default(10))
+    .addOption(
+      new Option('--seconds <number>', 'the longest time for a module')
+        .argParser(seconds)
+        .default(10),
+    )
     .action(derive);
 }

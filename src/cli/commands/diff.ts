@@ -29,10 +29,11 @@ function sideOf(workspace: Workspace): Side {
 }
 
 /**
- * Whether an argument names a folder: one that is written as a path from here or from the root. Everything else is a revision,
- * so that no folder of a repository stands for a branch of its name.
+ * Whether an argument names a folder: one that is written as a path from here or from the root.
+ * Everything else is a revision, so that no folder of a repository stands for a branch of its name.
  */
-const isFolder = (where: string): boolean => path.isAbsolute(where) || /^\.{1,2}(?:$|[\\/])/.test(where);
+const isFolder = (where: string): boolean =>
+  path.isAbsolute(where) || /^\.{1,2}(?:$|[\\/])/.test(where);
 
 /** A workspace at a revision, or in a folder. */
 function sideAt(where: string, options: Options): Side {
@@ -49,7 +50,10 @@ function sideAt(where: string, options: Options): Side {
 
 function diff(from: string, to: string | undefined, options: Options): void {
   const before = sideAt(from, options);
-  const after = to === undefined ? sideOf(Workspace.open(openFolder(options).folder, process.cwd())) : sideAt(to, options);
+  const after =
+    to === undefined
+      ? sideOf(Workspace.open(openFolder(options).folder, process.cwd()))
+      : sideAt(to, options);
   const found = difference(before, after);
   switch (options.format) {
     case 'text':
@@ -68,7 +72,11 @@ export function define(command: Command): void {
   withWorkspace(command)
     .argument('[from]', 'a git revision, or the folder of a workspace as ./folder', 'HEAD')
     .argument('[to]', 'another (else the workspace as it is now)')
-    .addOption(new Option('--format <format>', 'how to print').choices(['text', 'json', 'markdown']).default('text'))
+    .addOption(
+      new Option('--format <format>', 'how to print')
+        .choices(['text', 'json', 'markdown'])
+        .default('text'),
+    )
     .option('--fail', 'exit with 1 where anything differs')
     .action(diff);
 }

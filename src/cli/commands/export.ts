@@ -1,6 +1,9 @@
 import path from 'node:path';
 import { Option, type Command } from 'commander';
-import { TRANSLATION_FORMATS, type TranslationFormatName } from '../../exchange/translations/formats.js';
+import {
+  TRANSLATION_FORMATS,
+  type TranslationFormatName,
+} from '../../exchange/translations/formats.js';
 import { complaint } from '../../workspace/disk/complaint.js';
 import { unitsFor } from '../../workspace/editing/exporting.js';
 import { TRANSLATION_STATES as STATES } from '../../core/texts/state.js';
@@ -22,13 +25,19 @@ interface Options extends WorkspaceOptions {
   readonly ascii?: boolean;
 }
 
-const DELIMITERS: Readonly<Record<string, string>> = keyed({ comma: ',', semicolon: ';', tab: '\t' });
+const DELIMITERS: Readonly<Record<string, string>> = keyed({
+  comma: ',',
+  semicolon: ';',
+  tab: '\t',
+});
 
 function exportTexts(options: Options): void {
   const workspace = openWorkspace(options);
   const locale = workspace.locale(options.locale);
   if (locale === workspace.config.original)
-    throw complaint('wrong-use', [`${locale} is the original; name the language to translate into`]);
+    throw complaint('wrong-use', [
+      `${locale} is the original; name the language to translate into`,
+    ]);
   const form = options.form === undefined ? undefined : workspace.formsNamed(options.form);
   const file = unitsFor(workspace, locale, { ...options, form });
   const { write, extension } = TRANSLATION_FORMATS[options.as];
@@ -50,7 +59,9 @@ function exportTexts(options: Options): void {
 export function define(command: Command): void {
   withWorkspace(command)
     .addOption(
-      new Option('--as <format>', 'how the file is written').choices(Object.keys(TRANSLATION_FORMATS)).makeOptionMandatory(),
+      new Option('--as <format>', 'how the file is written')
+        .choices(Object.keys(TRANSLATION_FORMATS))
+        .makeOptionMandatory(),
     )
     .requiredOption('--locale <tag>', 'the language to translate into')
     .option('--out <file>', 'the file to write, - for standard output')
@@ -58,7 +69,11 @@ export function define(command: Command): void {
     .option('--form <id>', 'only what is said of this form alone, or of several: a,b')
     .option('--missing', 'only what has no translation yet')
     .option('--stale', 'only that, and what has one of an original that is another by now')
-    .addOption(new Option('--delimiter <sign>', 'CSV: what stands between the cells').choices(Object.keys(DELIMITERS)))
+    .addOption(
+      new Option('--delimiter <sign>', 'CSV: what stands between the cells').choices(
+        Object.keys(DELIMITERS),
+      ),
+    )
     .option('--bom', 'CSV: begin with a byte order mark, by which some spreadsheets know UTF-8')
     .option('--ascii', 'properties: write all that is no ASCII as an escape')
     .action(exportTexts);

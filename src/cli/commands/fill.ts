@@ -29,8 +29,11 @@ function localeOf(tag: string): Locale {
 async function fill(options: Options): Promise<void> {
   const workspace = openToEdit(options);
   if (options.locale === undefined && !options.labels)
-    throw complaint('wrong-use', ['name the language to fill with --locale; --labels drafts the labels of the original']);
-  const locale = options.locale === undefined ? workspace.config.original : localeOf(options.locale);
+    throw complaint('wrong-use', [
+      'name the language to fill with --locale; --labels drafts the labels of the original',
+    ]);
+  const locale =
+    options.locale === undefined ? workspace.config.original : localeOf(options.locale);
   const { original } = workspace.config;
   if (options.labels && !workspace.texts.serves(original, locale))
     throw complaint('wrong-use', [
@@ -40,9 +43,12 @@ async function fill(options: Options): Promise<void> {
   const editor = new TextEditor(workspace, edits);
   const form = options.form === undefined ? undefined : workspace.formsNamed(options.form);
   if (!workspace.config.languages.includes(locale)) addLanguage(workspace, editor, locale);
-  const drafts = options.labels ? await labelDrafts(workspace, locale) : draftsFor(workspace, locale, options.source, form);
+  const drafts = options.labels
+    ? await labelDrafts(workspace, locale)
+    : draftsFor(workspace, locale, options.source, form);
   writeDrafts(workspace, editor, locale, drafts, options.into);
-  if (!options.dryRun) for (const { address, from } of drafts) print(`  ${addressText(address)}  from ${from}`);
+  if (!options.dryRun)
+    for (const { address, from } of drafts) print(`  ${addressText(address)}  from ${from}`);
   await finish(edits, options, `Filled ${counted(drafts.length, 'text')} in ${locale}`);
 }
 
@@ -50,10 +56,17 @@ export function define(command: Command): void {
   withDryRun(withWorkspace(command))
     .option('--locale <tag>', 'the language to fill; one that is new is added to the workspace')
     .option('--labels', 'draft the labels that the original lacks, out of the names of the fields')
-    .option('--source <source>', 'what drafts are made from: original, starter, or a near locale', 'original')
+    .option(
+      '--source <source>',
+      'what drafts are made from: original, starter, or a near locale',
+      'original',
+    )
     .addOption(renamedOption('--from', '--source'))
     .option('--form <id>', 'only what is said of this form alone, or of several: a,b')
-    .option('--into <file>', "the catalog to write into (else the locale's own, or a new one beside the original's)")
+    .option(
+      '--into <file>',
+      "the catalog to write into (else the locale's own, or a new one beside the original's)",
+    )
     .addHelpText(
       'after',
       '\nDrafts count as texts; their state is "initial", which "check" tells as unreviewed, until somebody marks them.',

@@ -41,7 +41,9 @@ function recoverBy(how: 'finish' | 'drop', { workspace = '.' }: Options): void {
     return;
   }
   const open = drop(folder, say);
-  print(`The edit is dropped; ${open.length === 0 ? 'nothing of it was left to write' : `not written: ${open.join(', ')}`}.`);
+  print(
+    `The edit is dropped; ${open.length === 0 ? 'nothing of it was left to write' : `not written: ${open.join(', ')}`}.`,
+  );
 }
 
 async function fix(options: Options): Promise<void> {
@@ -57,11 +59,14 @@ async function fix(options: Options): Promise<void> {
   const { findings } = await checkWorkspace(workspace, locales);
   fixer.findings(findings, kinds);
   if (kinds.has('key-order')) fixer.order();
-  if (!options.dryRun) for (const { kind, file, what } of fixer.mended) print(`${workspace.shown(file)}  ${kind}: ${what}`);
+  if (!options.dryRun)
+    for (const { kind, file, what } of fixer.mended)
+      print(`${workspace.shown(file)}  ${kind}: ${what}`);
   await finish(edits, options, `Mended ${counted(fixer.mended.length, 'thing')}`);
   const after = options.dryRun
     ? findings
-    : (await checkWorkspace(Workspace.open(workspace.folder, workspace.shownFrom), locales)).findings;
+    : (await checkWorkspace(Workspace.open(workspace.folder, workspace.shownFrom), locales))
+        .findings;
   const left =
     after.filter(({ severity }) => severity !== 'info').length -
     (options.dryRun ? fixer.mended.filter(({ kind }) => kind !== 'key-order').length : 0);
@@ -77,7 +82,12 @@ export function define(command: Command): void {
   withDryRun(withWorkspace(command))
     .option('--locale <tag>', 'mend this language only')
     .option('--only <kinds>', `only these, with commas: ${FIXABLE.join(', ')}`, collect, [])
-    .addOption(new Option('--recover <how>', 'only end an edit that was interrupted').choices(['finish', 'drop']))
+    .addOption(
+      new Option('--recover <how>', 'only end an edit that was interrupted').choices([
+        'finish',
+        'drop',
+      ]),
+    )
     .addHelpText('after', '\nNo wording is touched. The exit code is 1 where findings are left.')
     .action(fix);
 }

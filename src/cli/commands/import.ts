@@ -1,6 +1,12 @@
 import { Option, type Command } from 'commander';
 import { placeholderTemplate } from '../../core/message/plain.js';
-import { flatten, plainCsv, plainPo, plainProperties, type PlainText } from '../../exchange/plain/read.js';
+import {
+  flatten,
+  plainCsv,
+  plainPo,
+  plainProperties,
+  type PlainText,
+} from '../../exchange/plain/read.js';
 import { TRANSLATION_FORMATS } from '../../exchange/translations/formats.js';
 import { TranslationFileError } from '../../exchange/translations/unit.js';
 import { complaint } from '../../workspace/disk/complaint.js';
@@ -33,23 +39,28 @@ interface Options extends WorkspaceOptions, DryRunOptions {
 
 const EXTENSIONS: Readonly<Record<string, (typeof FORMATS)[number]>> = keyed({
   xlf: 'xliff',
-    xliff: 'xliff',
-    po: 'po',
-    csv: 'csv',
-    tsv: 'csv',
-    properties: 'properties',
-    json: 'json',
-    yaml: 'yaml',
-    yml: 'yaml',
+  xliff: 'xliff',
+  po: 'po',
+  csv: 'csv',
+  tsv: 'csv',
+  properties: 'properties',
+  json: 'json',
+  yaml: 'yaml',
+  yml: 'yaml',
 });
 
 function formatOf(file: string, { as }: Options): (typeof FORMATS)[number] {
   const known = as ?? EXTENSIONS[/\.(\w+)$/.exec(file)?.[1]?.toLowerCase() ?? ''];
-  if (known === undefined) throw complaint('wrong-use', [`${file} does not say what it is; name its format with --as`]);
+  if (known === undefined)
+    throw complaint('wrong-use', [`${file} does not say what it is; name its format with --as`]);
   return known;
 }
 
-function plainTexts(text: string, file: string, format: (typeof FORMATS)[number]): { texts: PlainText[]; odd: string[] } {
+function plainTexts(
+  text: string,
+  file: string,
+  format: (typeof FORMATS)[number],
+): { texts: PlainText[]; odd: string[] } {
   switch (format) {
     case 'json':
       return flatten(parseJson(text, file, true));
@@ -62,11 +73,16 @@ function plainTexts(text: string, file: string, format: (typeof FORMATS)[number]
     case 'properties':
       return { texts: plainProperties(text), odd: [] };
     case 'xliff':
-      throw complaint('wrong-use', ['XLIFF is read as "export" writes it; old catalogs are json, yaml, properties, po or csv']);
+      throw complaint('wrong-use', [
+        'XLIFF is read as "export" writes it; old catalogs are json, yaml, properties, po or csv',
+      ]);
   }
 }
 
-function printChanges(changed: readonly ImportedText[], refused: readonly { key: string; why: string }[]): void {
+function printChanges(
+  changed: readonly ImportedText[],
+  refused: readonly { key: string; why: string }[],
+): void {
   for (const { address, before, after } of changed) {
     print(paint.bold(addressText(address)));
     if (before !== undefined) print(paint.red(`  - ${before}`));
@@ -83,7 +99,10 @@ function reading<T>(file: string, read: () => T): T {
   } catch (error) {
     if (!(error instanceof TranslationFileError)) throw error;
     const { line, column, message } = error;
-    throw complaint('wrong-content', [message], { file, ...(line === undefined ? {} : { line, column: column ?? 1 }) });
+    throw complaint('wrong-content', [message], {
+      file,
+      ...(line === undefined ? {} : { line, column: column ?? 1 }),
+    });
   }
 }
 
@@ -103,26 +122,48 @@ async function importTexts(file: string, options: Options): Promise<void> {
   if (!asOld) {
     const read = reading(file, () => TRANSLATION_FORMATS[format].read(text, {}));
     const tag = options.locale ?? read.locale;
-    if (tag === undefined) throw complaint('wrong-use', ['the file does not say which language it is; name it with --locale']);
+    if (tag === undefined)
+      throw complaint('wrong-use', [
+        'the file does not say which language it is; name it with --locale',
+      ]);
     const locale = workspace.locale(tag);
     if (locale === workspace.config.original)
       throw complaint('wrong-use', [`${locale} is the original, which is not translated`]);
-    const { changed, states, refused, moved } = importUnits(workspace, editor, locale, read.units, options.into);
+    const { changed, states, refused, moved } = importUnits(
+      workspace,
+      editor,
+      locale,
+      read.units,
+      options.into,
+    );
     printChanges(changed, refused);
     for (const address of moved)
-      say(`${addressText(address)}: the original changed since this was exported; the text went in, and counts as stale`);
-    await finish(edits, options, `Took in ${counted(changed.length, 'text')} and ${counted(states, 'state')} of ${locale}`);
+      say(
+        `${addressText(address)}: the original changed since this was exported; the text went in, and counts as stale`,
+      );
+    await finish(
+      edits,
+      options,
+      `Took in ${counted(changed.length, 'text')} and ${counted(states, 'state')} of ${locale}`,
+    );
     return;
   }
-  if (options.locale === undefined) throw complaint('wrong-use', ['name the language of the texts with --locale']);
+  if (options.locale === undefined)
+    throw complaint('wrong-use', ['name the language of the texts with --locale']);
   const locale = workspace.locale(options.locale);
   let template: ReturnType<typeof placeholderTemplate> | undefined;
   try {
-    template = options.placeholder === undefined ? undefined : placeholderTemplate(options.placeholder);
+    template =
+      options.placeholder === undefined ? undefined : placeholderTemplate(options.placeholder);
   } catch (error) {
-    throw complaint('wrong-use', [`--placeholder: ${error instanceof Error ? error.message : String(error)}`]);
+    throw complaint('wrong-use', [
+      `--placeholder: ${error instanceof Error ? error.message : String(error)}`,
+    ]);
   }
-  const map = options.map === undefined ? NO_MAP : readKeyMap(readText(options.map, options.map, 'a map of keys'), options.map);
+  const map =
+    options.map === undefined
+      ? NO_MAP
+      : readKeyMap(readText(options.map, options.map, 'a map of keys'), options.map);
   const { texts, odd } = reading(file, () => plainTexts(text, file, format));
   const { pluralSuffix, pluralBetween, pluralArgument } = options;
   const taken = takeOver(
@@ -133,22 +174,41 @@ async function importTexts(file: string, options: Options): Promise<void> {
     { map, template, pluralSuffix, pluralBetween, pluralArgument },
     options.into,
   );
-  const refused = [...taken.refused, ...odd.map((key) => ({ key, why: 'it is neither a text nor an object of texts' }))];
+  const refused = [
+    ...taken.refused,
+    ...odd.map((key) => ({ key, why: 'it is neither a text nor an object of texts' })),
+  ];
   printChanges(taken.changed, refused);
   await finish(edits, options, `Took over ${counted(taken.changed.length, 'text')} of ${locale}`);
 }
 
 export function define(command: Command): void {
-  withDryRun(withWorkspace(command.argument('<file>', 'what came back, or an old catalog; - reads standard input')))
+  withDryRun(
+    withWorkspace(
+      command.argument('<file>', 'what came back, or an old catalog; - reads standard input'),
+    ),
+  )
     .addOption(new Option('--as <format>', "the file's format (else by its name)").choices(FORMATS))
     .option('--locale <tag>', 'the language of the texts (else as the file says)')
     .option('--into <file>', 'the catalog for texts that have none yet')
-    .option('--plain', 'an old catalog of keys and texts, not what "export" wrote; json and yaml always are')
+    .option(
+      '--plain',
+      'an old catalog of keys and texts, not what "export" wrote; json and yaml always are',
+    )
     .option('--map <file>', 'old catalogs: what their keys and arguments are called here, as YAML')
-    .option('--placeholder <template>', "old catalogs: how they write arguments, with NAME or NUMBER: '%(NAME)s', '{{NAME}}'")
-    .option('--plural-suffix <template>', "old catalogs: what follows a key for each plural form, with CATEGORY: '.CATEGORY'")
+    .option(
+      '--placeholder <template>',
+      "old catalogs: how they write arguments, with NAME or NUMBER: '%(NAME)s', '{{NAME}}'",
+    )
+    .option(
+      '--plural-suffix <template>',
+      "old catalogs: what follows a key for each plural form, with CATEGORY: '.CATEGORY'",
+    )
     .addOption(renamedOption('--plural-separator', '--plural-between'))
-    .option('--plural-between <text>', 'old catalogs: what stands between the plural forms of one text')
+    .option(
+      '--plural-between <text>',
+      'old catalogs: what stands between the plural forms of one text',
+    )
     .option('--plural-argument <name>', 'old catalogs: the number that a plural hangs on', 'count')
     .addHelpText('after', '\nWhat is refused is listed, the rest goes in; the exit code is 1 then.')
     .action(importTexts);

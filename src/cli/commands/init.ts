@@ -25,7 +25,10 @@ function localesIn(text: string): [Locale, ...Locale[]] {
       .split(/[\s,]+/)
       .filter((tag) => tag !== '')
       .map(parseLocale);
-    if (original === undefined) throw complaint('wrong-use', ['--languages takes tags, the original first, such as en,de,pl']);
+    if (original === undefined)
+      throw complaint('wrong-use', [
+        '--languages takes tags, the original first, such as en,de,pl',
+      ]);
     return [original, ...new Set(others.filter((one) => one !== original))];
   } catch (error) {
     throw error instanceof LocaleError ? complaint('wrong-tag', [error.message]) : error;
@@ -41,15 +44,25 @@ async function asked({ from, languages }: Options): Promise<Options> {
     terminal.setPrompt(`${question}${otherwise === '' ? '' : ` [${otherwise}]`}: `);
     terminal.prompt();
     const line = (await lines.next()) as IteratorResult<string, undefined>;
-    if (line.done) throw complaint('wrong-use', ['nobody answered, so nothing was started; name --from and --languages']);
+    if (line.done)
+      throw complaint('wrong-use', [
+        'nobody answered, so nothing was started; name --from and --languages',
+      ]);
     return line.value.trim() === '' ? otherwise : line.value.trim();
   };
   try {
     const likely = LIKELY.find((file) => existsSync(file)) ?? '';
     const source =
-      from ?? (await ask('A document of OpenAPI, a schema, a module or a folder with rules; empty for a small example', likely));
+      from ??
+      (await ask(
+        'A document of OpenAPI, a schema, a module or a folder with rules; empty for a small example',
+        likely,
+      ));
     if (source === '') return {};
-    return { from: source, languages: languages ?? (await ask('Languages, the original first', 'en')) };
+    return {
+      from: source,
+      languages: languages ?? (await ask('Languages, the original first', 'en')),
+    };
   } finally {
     terminal.close();
   }
@@ -62,9 +75,12 @@ async function init(folder: string, options: Options): Promise<void> {
   const into = folder === '.' ? '' : ` in ${folder}`;
   const there = folder === '.' ? '' : ` --workspace ${folder}`;
   if (from === undefined) {
-    if (languages !== undefined) throw complaint('wrong-use', ['--languages goes with --from: the small example has its own']);
+    if (languages !== undefined)
+      throw complaint('wrong-use', ['--languages goes with --from: the small example has its own']);
     const names = copyShipped('small', folder);
-    print(`Started a workspace${into}:\n${names.map((name) => `  ${name}`).join('\n')}\n\nNow try: zeitwort check${there}`);
+    print(
+      `Started a workspace${into}:\n${names.map((name) => `  ${name}`).join('\n')}\n\nNow try: zeitwort check${there}`,
+    );
     return;
   }
   const { startFrom } = await import('../../workspace/starting/starting.js');
@@ -86,8 +102,14 @@ async function init(folder: string, options: Options): Promise<void> {
 export function define(command: Command): void {
   command
     .argument('[dir]', 'the folder, made where it is not there', '.')
-    .option('--from <source>', 'start around rules that are there: a document of OpenAPI, a schema, a module, a folder of these')
-    .option('--languages <tags>', 'with --from: the languages, the original first, such as en,de,pl (default: en)')
+    .option(
+      '--from <source>',
+      'start around rules that are there: a document of OpenAPI, a schema, a module, a folder of these',
+    )
+    .option(
+      '--languages <tags>',
+      'with --from: the languages, the original first, such as en,de,pl (default: en)',
+    )
     .option('--yes', 'ask nothing on a terminal')
     .action(init);
 }

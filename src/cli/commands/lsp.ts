@@ -6,13 +6,14 @@ import { watchFolders } from '../../workspace/disk/watched-folders.js';
 declare const ZEITWORT_VERSION: string;
 
 /** Watches folders for clients that do not tell of changes on disk. */
-const watchOnDisk: Watcher = (folders, changed) => {
+const watchOnDisk: Watcher = (folders, changed, begun) => {
   if (folders.length === 0) return;
   // What is not watched is read when it is saved in the editor.
   const watcher = watchFolders(folders, () => undefined);
   watcher.on('all', (event, file) => {
     changed(file, event !== 'change');
   });
+  watcher.once('ready', begun);
   // What can no longer be watched is read when it is saved in the editor.
   watcher.on('error', () => undefined);
 };

@@ -24,19 +24,28 @@ async function move(options: Options): Promise<void> {
   const edits = new Edits(workspace);
   const locales = localesOf(workspace, options.locale);
   const moved = moveTexts(workspace, new TextEditor(workspace, edits), {
-    form, to, locales,
+    form,
+    to,
+    locales,
     field: field === undefined ? undefined : parsePattern(field),
   });
-  if (moved === 0) throw complaint('wrong-use', ['nothing is said of that, or it is in that file already']);
+  if (moved === 0)
+    throw complaint('wrong-use', ['nothing is said of that, or it is in that file already']);
   await finish(edits, options, `Moved ${counted(moved, 'entry').replace('entrys', 'entries')}`);
 }
 
 export function define(command: Command): void {
   withDryRun(withWorkspace(command))
-    .requiredOption('--to <file>', 'the file to move into, LOCALE for each language: plan/LOCALE.json')
+    .requiredOption(
+      '--to <file>',
+      'the file to move into, LOCALE for each language: plan/LOCALE.json',
+    )
     .option('--form <id>', 'all that catalogs say of this form alone, or of several: a,b')
     .option('--field <path>', 'all that is said of this field and what is below it')
     .option('--locale <tag>', 'in this language only')
-    .addHelpText('after', '\nThe file must match the "texts" of zeitwort.yaml; one that is left without texts is removed.')
+    .addHelpText(
+      'after',
+      '\nThe file must match the "texts" of zeitwort.yaml; one that is left without texts is removed.',
+    )
     .action(move);
 }

@@ -7,11 +7,22 @@ import { IcuWriter, PlainWriter, type SentenceWriter } from '../../core/pack/wri
 import { TRANSLATION_FORMATS } from '../../exchange/translations/formats.js';
 import { complaint } from '../../workspace/disk/complaint.js';
 import { makePack, packModule, packText } from '../../workspace/answering/packs.js';
-import { makeSentences, sentenceUnits, type MadeSentences } from '../../workspace/answering/sentences.js';
+import {
+  makeSentences,
+  sentenceUnits,
+  type MadeSentences,
+} from '../../workspace/answering/sentences.js';
 import { makeVectors } from '../../workspace/answering/vectors.js';
 import type { Workspace } from '../../workspace/reading/workspace.js';
 import { writeWhole } from '../../workspace/disk/write.js';
-import { collect, isCurrent, localesOf, openWorkspace, withWorkspace, type WorkspaceOptions } from '../shared/options.js';
+import {
+  collect,
+  isCurrent,
+  localesOf,
+  openWorkspace,
+  withWorkspace,
+  type WorkspaceOptions,
+} from '../shared/options.js';
 import { print, say } from '../print/out.js';
 
 const PLACEHOLDER = '{NAME}';
@@ -40,13 +51,16 @@ interface Made {
 function writerOf({ as, placeholder }: Options): SentenceWriter {
   if (as === 'icu') {
     if (placeholder !== PLACEHOLDER)
-      throw complaint('wrong-use', ['--placeholder is for other formats: --as icu has ICU messages']);
+      throw complaint('wrong-use', [
+        '--placeholder is for other formats: --as icu has ICU messages',
+      ]);
     return new IcuWriter();
   }
   try {
     return new PlainWriter(placeTemplate(placeholder));
   } catch (error) {
-    if (error instanceof RangeError) throw complaint('wrong-use', [`--placeholder "${placeholder}": ${error.message}`]);
+    if (error instanceof RangeError)
+      throw complaint('wrong-use', [`--placeholder "${placeholder}": ${error.message}`]);
     throw error;
   }
 }
@@ -66,7 +80,8 @@ function sayLeftOut({ unsimple }: MadeSentences, locale: Locale, lacks: string):
     if (times <= MOST_NAMED) say(`${locale}: "${code}"${of} ${lacks}, and is left out: ${why}`);
   }
   for (const [why, times] of told)
-    if (times > MOST_NAMED) say(`${locale}: ${times - MOST_NAMED} more are left out for the same reason: ${why}`);
+    if (times > MOST_NAMED)
+      say(`${locale}: ${times - MOST_NAMED} more are left out for the same reason: ${why}`);
 }
 
 /** Sentences worked out, a file a language; what cannot be said so is told. */
@@ -98,7 +113,12 @@ function filesOf(workspace: Workspace, options: Options): Made[] {
   for (const id of only ?? []) workspace.form(id);
   const locales = localesOf(workspace, options.locale);
   if (options.testVectors)
-    return [{ file: 'vectors.json', text: `${JSON.stringify(makeVectors(workspace, locales, only), undefined, 1)}\n` }];
+    return [
+      {
+        file: 'vectors.json',
+        text: `${JSON.stringify(makeVectors(workspace, locales, only), undefined, 1)}\n`,
+      },
+    ];
   if (options.sentences) return sentenceFiles(workspace, locales, only, options);
   const write = options.module ? packModule : packText;
   return locales.map((locale) => ({
@@ -110,8 +130,13 @@ function filesOf(workspace: Workspace, options: Options): Made[] {
 function pack(options: Options): void {
   const kinds = [options.module, options.sentences, options.testVectors].filter(Boolean);
   if (kinds.length > 1)
-    throw complaint('wrong-use', ['--module, --sentences and --test-vectors write different files; name one of them']);
-  const files = filesOf(openWorkspace(options), options).map((made) => ({ ...made, file: path.join(options.out, made.file) }));
+    throw complaint('wrong-use', [
+      '--module, --sentences and --test-vectors write different files; name one of them',
+    ]);
+  const files = filesOf(openWorkspace(options), options).map((made) => ({
+    ...made,
+    file: path.join(options.out, made.file),
+  }));
   if (options.check) {
     const stale = files.filter(({ file, text }) => !isCurrent(file, text));
     for (const { file } of stale) print(`${file} is out of date; run "zeitwort pack"`);
@@ -122,7 +147,9 @@ function pack(options: Options): void {
   mkdirSync(options.out, { recursive: true });
   for (const { file, text, note } of files) {
     writeWhole(file, text);
-    print(`${file}  ${Math.ceil(Buffer.byteLength(text) / 1024)} KiB${note === undefined ? '' : `  ${note}`}`);
+    print(
+      `${file}  ${Math.ceil(Buffer.byteLength(text) / 1024)} KiB${note === undefined ? '' : `  ${note}`}`,
+    );
   }
 }
 
@@ -131,15 +158,25 @@ export function define(command: Command): void {
     .option('--locale <tag>', 'this language only')
     .option('--out <dir>', 'the folder for the packs, one file a language', 'packs')
     .option('--module', 'write ES modules, for bundlers')
-    .option('--sentences', 'write sentences worked out for each field and rule, for backends in other languages')
+    .option(
+      '--sentences',
+      'write sentences worked out for each field and rule, for backends in other languages',
+    )
     .addOption(
       new Option('--as <format>', 'with --sentences: how the files are written')
         .choices(['json', 'icu', 'properties', 'po', 'csv'])
         .default('json'),
     )
-    .option('--placeholder <template>', 'with --sentences: how places are written, with NAME in it', PLACEHOLDER)
+    .option(
+      '--placeholder <template>',
+      'with --sentences: how places are written, with NAME in it',
+      PLACEHOLDER,
+    )
     .option('--ascii', 'with --sentences --as properties: write all that is no ASCII as an escape')
-    .option('--test-vectors', 'write what must come of each rule, for the tests of a reader in another language')
+    .option(
+      '--test-vectors',
+      'write what must come of each rule, for the tests of a reader in another language',
+    )
     .option('--form <id>', 'only what this form needs (again for more)', collect, [])
     .option('--check', 'write nothing; exit with 1 where a file is out of date')
     .action(pack);

@@ -1,7 +1,12 @@
 import { Argument, type Command } from 'commander';
 import { complaint } from '../../workspace/disk/complaint.js';
 import { Edits } from '../../workspace/editing/edits.js';
-import { renameField, renameForm, renameRule, type Renaming } from '../../workspace/editing/rename.js';
+import {
+  renameField,
+  renameForm,
+  renameRule,
+  type Renaming,
+} from '../../workspace/editing/rename.js';
 import type { Workspace } from '../../workspace/reading/workspace.js';
 import { finish, openToEdit, withDryRun, type DryRunOptions } from '../shared/editing.js';
 import { withWorkspace, type WorkspaceOptions } from '../shared/options.js';
@@ -13,7 +18,14 @@ interface Options extends WorkspaceOptions, DryRunOptions {
   readonly form?: string;
 }
 
-function renaming(workspace: Workspace, edits: Edits, what: What, from: string, to: string, form?: string): Renaming {
+function renaming(
+  workspace: Workspace,
+  edits: Edits,
+  what: What,
+  from: string,
+  to: string,
+  form?: string,
+): Renaming {
   switch (what) {
     case 'rule':
       return renameRule(workspace, edits, from, to);
@@ -47,6 +59,9 @@ export function define(command: Command): void {
     .argument('<from>', 'its name, path or id')
     .argument('<to>', 'the new one')
     .option('--form <id>', 'of a field: in this form only')
-    .addHelpText('after', '\nA field takes all below it along, and the arguments that are named after its arrays.')
+    .addHelpText(
+      'after',
+      '\nA field takes all below it along, and the arguments that are named after its arrays.',
+    )
     .action(rename);
 }

@@ -12,8 +12,20 @@ import { payloadComplaint, readPayload } from '../../workspace/reading/payload.j
 import { readReport, type ReportOptions } from '../../workspace/answering/violations.js';
 import { suggestion } from '../../core/text/closest.js';
 import type { Workspace } from '../../workspace/reading/workspace.js';
-import { answerLocales, answerStyle, warn, withAnswer, type AnsweringOptions } from '../shared/answering.js';
-import { renamedOption, collect, openWorkspace, withWorkspace, type WorkspaceOptions } from '../shared/options.js';
+import {
+  answerLocales,
+  answerStyle,
+  warn,
+  withAnswer,
+  type AnsweringOptions,
+} from '../shared/answering.js';
+import {
+  renamedOption,
+  collect,
+  openWorkspace,
+  withWorkspace,
+  type WorkspaceOptions,
+} from '../shared/options.js';
 import { loose, split } from '../shared/pairs.js';
 import { checkMembers } from '../../render/rendering.js';
 import { answerReport, writeAnswer, type AnswerStyle } from '../print/answer.js';
@@ -42,7 +54,11 @@ async function reportOptions(workspace: Workspace, options: Options): Promise<Re
   // The validators are large; only readers of one's own may ask for what the form's rules find.
   const { judgeOf } = await import('../../workspace/judging/rulings.js');
   const judge = judgeOf(workspace);
-  return { ...shared, payload, judge: (index, value) => judge.judge(index, { body: value }).violations };
+  return {
+    ...shared,
+    payload,
+    judge: (index, value) => judge.judge(index, { body: value }).violations,
+  };
 }
 
 /** The place of a complaint about one line of a file. */
@@ -51,7 +67,12 @@ function inLine(error: unknown, file: string, line: number): unknown {
   return new Complaint(error.reason, error.sentence, { ...error.place, file, line });
 }
 
-async function renderLines(file: string, style: AnswerStyle, locale: Locale, options: ReportOptions): Promise<void> {
+async function renderLines(
+  file: string,
+  style: AnswerStyle,
+  locale: Locale,
+  options: ReportOptions,
+): Promise<void> {
   const named = file === '-' ? 'standard input' : file;
   const input = file === '-' ? streams().input() : createReadStream(file);
   const { shape, options: how } = style.style;
@@ -61,9 +82,13 @@ async function renderLines(file: string, style: AnswerStyle, locale: Locale, opt
     for await (const text of createInterface({ input, crlfDelay: Infinity })) {
       line += 1;
       if (text.trim() === '') continue;
-      const body = shape.write(answerReport(readReport(text, named, style.workspace, options), locale, style), how);
+      const body = shape.write(
+        answerReport(readReport(text, named, style.workspace, options), locale, style),
+        how,
+      );
       // Whoever reads more slowly than we write is waited for, so that memory stays flat.
-      if (!stdout.write(`${body.replaceAll('\n', ' ')}\n`)) await new Promise((resume) => stdout.once('drain', resume));
+      if (!stdout.write(`${body.replaceAll('\n', ' ')}\n`))
+        await new Promise((resume) => stdout.once('drain', resume));
     }
   } catch (error) {
     if (error instanceof Error && 'code' in error) throw readingFailed(named, error);
@@ -91,7 +116,12 @@ function extensions(pairs: readonly string[]): Record<string, unknown> {
   );
 }
 
-function renderProblem(problem: string, style: AnswerStyle, locales: readonly Locale[], options: Options): void {
+function renderProblem(
+  problem: string,
+  style: AnswerStyle,
+  locales: readonly Locale[],
+  options: Options,
+): void {
   const { statuses } = style.options;
   if (!statuses.has(problem))
     throw complaint('wrong-use', [
@@ -104,7 +134,10 @@ function renderProblem(problem: string, style: AnswerStyle, locales: readonly Lo
   const { texts } = style.workspace;
   for (const locale of locales)
     writeAnswer(
-      answerProblem(problem, params, locale, options.form ?? '', texts, style.options, { ...style.occasion, members }),
+      answerProblem(problem, params, locale, options.form ?? '', texts, style.options, {
+        ...style.occasion,
+        members,
+      }),
       style,
     );
 }
@@ -118,11 +151,15 @@ async function render(file: string | undefined, options: Options): Promise<void>
     return;
   }
   if (file === undefined)
-    throw complaint('wrong-use', ['name a file with a report (or - for standard input), or a problem with --problem']);
+    throw complaint('wrong-use', [
+      'name a file with a report (or - for standard input), or a problem with --problem',
+    ]);
   if (options.lines) {
     const [locale] = locales;
-    if (options.head) throw complaint('wrong-use', ['--lines prints bodies alone; leave out --head']);
-    if (!locale || locales.length > 1) throw complaint('wrong-use', ['--lines answers in one language; name it with --locale']);
+    if (options.head)
+      throw complaint('wrong-use', ['--lines prints bodies alone; leave out --head']);
+    if (!locale || locales.length > 1)
+      throw complaint('wrong-use', ['--lines answers in one language; name it with --locale']);
     await renderLines(file, style, locale, await reportOptions(workspace, options));
     return;
   }
@@ -156,7 +193,17 @@ export function define(command: Command): void {
     .option('--payload <file>', 'what was validated: it tells what a report leaves out')
     .option('--lines', 'one report a line in (JSON Lines), one body a line out')
     .option('--problem <name>', 'answer a problem of the whole request instead')
-    .option('--param <pair>', 'what the texts of the problem say, such as id=41 (again for more)', collect, [])
-    .option('--member <pair>', 'another member of the body of a problem, as JSON or text (again for more)', collect, [])
+    .option(
+      '--param <pair>',
+      'what the texts of the problem say, such as id=41 (again for more)',
+      collect,
+      [],
+    )
+    .option(
+      '--member <pair>',
+      'another member of the body of a problem, as JSON or text (again for more)',
+      collect,
+      [],
+    )
     .action(render);
 }

@@ -6,7 +6,12 @@ import { installedFile } from '../../workspace/disk/installed.js';
 import { reportData } from '../../workspace/checking/reporting.js';
 import { writeWhole } from '../../workspace/disk/write.js';
 import { reportPage } from '../../report/page.js';
-import { localesOf, openWorkspace, withWorkspace, type WorkspaceOptions } from '../shared/options.js';
+import {
+  localesOf,
+  openWorkspace,
+  withWorkspace,
+  type WorkspaceOptions,
+} from '../shared/options.js';
 import { counted, print, printExact } from '../print/out.js';
 import { progressBar } from '../print/progress.js';
 
@@ -43,6 +48,9 @@ export function define(command: Command): void {
     .option('--locale <tag>', 'this language only')
     .option('--out <file>', 'the file to write, - for standard output', 'zeitwort-report.html')
     .option('--title <text>', "what the texts are of (else the folder's name)")
-    .addHelpText('after', '\nThe page needs no network: it can be mailed, or kept by CI as an artefact.')
+    .addHelpText(
+      'after',
+      '\nThe page needs no network: it can be mailed, or kept by CI as an artefact.',
+    )
     .action(report);
 }

@@ -10,7 +10,13 @@ import { TextEditor } from '../../workspace/editing/texts.js';
 import type { ReviewState } from '../../workspace/reading/review-file.js';
 import type { Workspace } from '../../workspace/reading/workspace.js';
 import { finish, openToEdit, withDryRun, type DryRunOptions } from '../shared/editing.js';
-import { formatOption, localesOf, openWorkspace, withWorkspace, type WorkspaceOptions } from '../shared/options.js';
+import {
+  formatOption,
+  localesOf,
+  openWorkspace,
+  withWorkspace,
+  type WorkspaceOptions,
+} from '../shared/options.js';
 import { counted, paint, print, printJson, width } from '../print/out.js';
 import { table, wrap } from '../print/table.js';
 
@@ -33,7 +39,8 @@ function meant(all: readonly Translation[], workspace: Workspace, options: Optio
     ({ locale, address, state, stale }) =>
       locales.includes(locale) &&
       (form === undefined || address.form === form) &&
-      (field === undefined || (address.path !== undefined && isCoveredBy(field, parsePattern(address.path)))) &&
+      (field === undefined ||
+        (address.path !== undefined && isCoveredBy(field, parsePattern(address.path)))) &&
       (options.state === undefined || state === options.state) &&
       (!options.stale || stale),
   );
@@ -76,8 +83,11 @@ async function mark(
 ): Promise<void> {
   const edits = new Edits(workspace);
   const editor = new TextEditor(workspace, edits);
-  const what = translations.some(({ locale }) => locale === workspace.config.original) ? 'text' : 'translation';
-  for (const { file, address, text, source } of translations) editor.mark(file, address, state, text, source);
+  const what = translations.some(({ locale }) => locale === workspace.config.original)
+    ? 'text'
+    : 'translation';
+  for (const { file, address, text, source } of translations)
+    editor.mark(file, address, state, text, source);
   await finish(edits, options, `Marked ${counted(translations.length, what)} as ${state}`);
 }
 
@@ -89,18 +99,31 @@ async function review(options: Options): Promise<void> {
     await mark(workspace, translations, options.mark, options);
     return;
   }
-  const filtered = [options.form, options.field, options.state, options.stale].some((one) => one !== undefined);
+  const filtered = [options.form, options.field, options.state, options.stale].some(
+    (one) => one !== undefined,
+  );
   if (options.format === 'json') {
     printJson(
-      translations.map(({ address, locale, file, text, source, before, state, stale, note, limit }) => ({
-        ...address,
-        locale, file, text, source, before, state, stale, note, limit,
-      })),
+      translations.map(
+        ({ address, locale, file, text, source, before, state, stale, note, limit }) => ({
+          ...address,
+          locale,
+          file,
+          text,
+          source,
+          before,
+          state,
+          stale,
+          note,
+          limit,
+        }),
+      ),
     );
     return;
   }
   const listed = filtered || options.locale !== undefined ? translations.map(lines) : [];
-  const isListed = (locale: Locale): boolean => locale !== workspace.config.original || all.some((one) => one.locale === locale);
+  const isListed = (locale: Locale): boolean =>
+    locale !== workspace.config.original || all.some((one) => one.locale === locale);
   const locales = localesOf(workspace, options.locale).filter(isListed);
   print([...listed, ...(listed.length > 0 ? [''] : []), counts(all, locales)].join('\n'));
 }
@@ -113,8 +136,16 @@ export function define(command: Command): void {
     .option('--field <path>', 'of the fields that this path or pattern covers')
     .addOption(state('--state <state>', 'in this state'))
     .option('--stale', 'made from an original that has changed since')
-    .addOption(state('--mark <state>', 'note this state for all that are meant, with the original that they stand beside now'))
+    .addOption(
+      state(
+        '--mark <state>',
+        'note this state for all that are meant, with the original that they stand beside now',
+      ),
+    )
     .addOption(formatOption())
-    .addHelpText('after', '\nWithout a filter it counts. States are kept beside each catalog, in FILE.review.jsonl.')
+    .addHelpText(
+      'after',
+      '\nWithout a filter it counts. States are kept beside each catalog, in FILE.review.jsonl.',
+    )
     .action(review);
 }

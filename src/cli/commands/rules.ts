@@ -13,12 +13,14 @@ interface Options extends WorkspaceOptions {
 
 function rules(options: Options): void {
   const workspace = openWorkspace(options);
-  const forms: FormIndex[] = options.form === undefined ? [...workspace.forms.values()] : [workspace.form(options.form)];
+  const forms: FormIndex[] =
+    options.form === undefined ? [...workspace.forms.values()] : [workspace.form(options.form)];
   if (options.format === 'json') printJson(rulesJson(forms, workspace));
   else if (options.format === 'text') print(rulesText(forms, workspace));
   else {
     const [form] = forms;
-    if (!form || forms.length > 1) throw complaint('wrong-use', ['a JSON Schema is of one form; name it with --form']);
+    if (!form || forms.length > 1)
+      throw complaint('wrong-use', ['a JSON Schema is of one form; name it with --form']);
     const { schema, unsaid } = formAsJsonSchema(form.form, workspace.schemas.get(form.form.id));
     for (const line of unsaid) say(`not in the schema: ${line}`);
     printJson(schema);
@@ -28,6 +30,10 @@ function rules(options: Options): void {
 export function define(command: Command): void {
   withWorkspace(command)
     .option('--form <id>', 'this form only')
-    .addOption(new Option('--format <format>', 'how to print').choices(['text', 'json', 'json-schema']).default('text'))
+    .addOption(
+      new Option('--format <format>', 'how to print')
+        .choices(['text', 'json', 'json-schema'])
+        .default('text'),
+    )
     .action(rules);
 }

@@ -36,7 +36,15 @@ function count(text: string, option: string, least = 1): number {
   return number;
 }
 
-function limitsOf({ maxBody, maxHeaders, maxTime, maxConnections, maxJudging, judges, maxSending }: Options): Limits {
+function limitsOf({
+  maxBody,
+  maxHeaders,
+  maxTime,
+  maxConnections,
+  maxJudging,
+  judges,
+  maxSending,
+}: Options): Limits {
   return {
     body: count(maxBody, '--max-body'),
     headers: count(maxHeaders, '--max-headers', 1024),
@@ -48,7 +56,9 @@ function limitsOf({ maxBody, maxHeaders, maxTime, maxConnections, maxJudging, ju
   };
 }
 
-/** Lines that people and collectors read without a table of ours: levels by name, times by RFC 3339. */
+/**
+ * Lines that people and collectors read without a table of ours: levels by name, times by RFC 3339.
+ */
 const LOG_LINES = {
   base: undefined,
   errorKey: 'error',
@@ -63,7 +73,9 @@ async function listen(service: Service, host: string, port: number): Promise<str
   } catch (error) {
     const code = error instanceof Error && 'code' in error ? String(error.code) : String(error);
     const what =
-      code === 'EADDRINUSE' ? 'another program listens there; choose another --port' : 'choose another --host or --port';
+      code === 'EADDRINUSE'
+        ? 'another program listens there; choose another --port'
+        : 'choose another --host or --port';
     throw complaint('wrong-use', [`cannot listen at ${host}:${port} (${code}): ${what}`]);
   }
   const address = service.app.server.address() as AddressInfo;
@@ -86,7 +98,10 @@ async function serve(options: Options): Promise<void> {
   );
   try {
     const service = makeService({
-      served, limits, log, version: ZEITWORT_VERSION,
+      served,
+      limits,
+      log,
+      version: ZEITWORT_VERSION,
       hosts: hostCheck(options.host, options.allowHost),
     });
     const url = await listen(service, options.host, port);
@@ -112,11 +127,16 @@ async function asked(): Promise<NodeJS.Signals> {
 }
 
 /**
- * Stops in three steps: whoever asks whether it is ready is told no while everything is still answered, since a balancer
- * takes a moment to hear of it; then no more connections are taken, and what is under way is finished within a bound; what
- * still hangs then is cut. A person at a terminal does not wait for the first.
+ * Stops in three steps: whoever asks whether it is ready is told no while everything is still
+ * answered, since a balancer takes a moment to hear of it; then no more connections are taken, and
+ * what is under way is finished within a bound; what still hangs then is cut. A person at a
+ * terminal does not wait for the first.
  */
-async function stop(service: Service, signal: NodeJS.Signals, { drain, grace }: { drain: number; grace: number }): Promise<void> {
+async function stop(
+  service: Service,
+  signal: NodeJS.Signals,
+  { drain, grace }: { drain: number; grace: number },
+): Promise<void> {
   service.stopping = true;
   if (signal === 'SIGTERM') await new Promise((resolve) => setTimeout(resolve, drain));
   const bound = setTimeout(() => {
@@ -130,15 +150,32 @@ export function define(command: Command): void {
   withWorkspace(command)
     .option('--host <address>', 'where to listen', '127.0.0.1')
     .option('--port <number>', 'the port; 0 takes a free one and prints it', '8080')
-    .option('--allow-host <name>', 'a name under which it is asked, in Host (again for more)', collect, [])
-    .addOption(new Option('--log <level>', 'what to log').choices(['silent', 'error', 'warn', 'info', 'debug']).default('info'))
+    .option(
+      '--allow-host <name>',
+      'a name under which it is asked, in Host (again for more)',
+      collect,
+      [],
+    )
+    .addOption(
+      new Option('--log <level>', 'what to log')
+        .choices(['silent', 'error', 'warn', 'info', 'debug'])
+        .default('info'),
+    )
     .option('--max-body <bytes>', 'the largest body', String(DEFAULT_LIMITS.body))
     .option('--max-headers <bytes>', 'the largest headers', String(DEFAULT_LIMITS.headers))
     .option('--max-time <ms>', 'until a request must have come in', String(DEFAULT_LIMITS.request))
-    .option('--max-sending <ms>', 'for which a client may take nothing of its answer', String(DEFAULT_LIMITS.sending))
+    .option(
+      '--max-sending <ms>',
+      'for which a client may take nothing of its answer',
+      String(DEFAULT_LIMITS.sending),
+    )
     .option('--max-connections <number>', 'open at once', String(DEFAULT_LIMITS.connections))
     .option('--max-judging <ms>', 'for judging one request', String(DEFAULT_LIMITS.judging))
-    .option('--judges <number>', 'requests judged at a time, each by a thread of its own', String(DEFAULT_LIMITS.judges))
+    .option(
+      '--judges <number>',
+      'requests judged at a time, each by a thread of its own',
+      String(DEFAULT_LIMITS.judges),
+    )
     .option('--drain <ms>', 'when it is stopped (SIGTERM): still answered, no longer ready', '2000')
     .option('--grace <ms>', 'for what is under way when it is stopped', '10000')
     .option('--no-watch', 'do not read the workspace anew when it changes')

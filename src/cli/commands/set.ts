@@ -28,10 +28,13 @@ async function set(text: string, options: Options): Promise<void> {
   const address = addressFrom(options, workspace);
   const unused = options.anyway ? undefined : unusedBecause(workspace, address);
   if (unused !== undefined)
-    throw complaint('wrong-use', [`${unused}, so nothing would use this text; --anyway writes it all the same`]);
+    throw complaint('wrong-use', [
+      `${unused}, so nothing would use this text; --anyway writes it all the same`,
+    ]);
   const edits = new Edits(workspace);
   const editor = new TextEditor(workspace, edits);
-  const given = text === '-' ? readText('-', 'standard input', 'the text').replace(/\r?\n$/, '') : text;
+  const given =
+    text === '-' ? readText('-', 'standard input', 'the text').replace(/\r?\n$/, '') : text;
   const file = editor.fileFor(locale, address, options.into);
   editor.set(file, address, given, options);
   // Where a review is kept, a text written by hand is a translation of what the original is now.
@@ -42,12 +45,19 @@ async function set(text: string, options: Options): Promise<void> {
 }
 
 function limit(text: string): number {
-  if (!/^[1-9]\d*$/.test(text)) throw new InvalidArgumentError('It is a number of characters, from 1.');
+  if (!/^[1-9]\d*$/.test(text))
+    throw new InvalidArgumentError('It is a number of characters, from 1.');
   return Number(text);
 }
 
 export function define(command: Command): void {
-  withDryRun(withAddress(withWorkspace(command.argument('<text>', 'the text, as an ICU message; - reads standard input'))))
+  withDryRun(
+    withAddress(
+      withWorkspace(
+        command.argument('<text>', 'the text, as an ICU message; - reads standard input'),
+      ),
+    ),
+  )
     .option('--note <text>', 'a note for translators beside it')
     .option('--limit <characters>', 'how many characters there is room for', limit)
     .option('--anyway', 'also where no rule, field or problem is called so')

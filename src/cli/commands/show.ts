@@ -7,7 +7,13 @@ import { PathSyntaxError, parsePattern, printPath } from '../../core/path/path.j
 import { keysOf } from '../../core/rules/form.js';
 import { complaint } from '../../workspace/disk/complaint.js';
 import type { Workspace } from '../../workspace/reading/workspace.js';
-import { formatOption, localesOf, openWorkspace, withWorkspace, type WorkspaceOptions } from '../shared/options.js';
+import {
+  formatOption,
+  localesOf,
+  openWorkspace,
+  withWorkspace,
+  type WorkspaceOptions,
+} from '../shared/options.js';
 import { print, printJson } from '../print/out.js';
 import { textsJson, textsTable } from '../print/texts.js';
 
@@ -28,13 +34,22 @@ function patternOf(text: string): string {
   }
 }
 
-/** Whether a form has a use for a text: it is the form's own, or speaks of a field or a rule that the form has. */
+/**
+ * Whether a form has a use for a text: it is the form's own, or speaks of a field or a rule that
+ * the form has.
+ */
 function concerns(row: OverviewRow, id: string, workspace: Workspace): boolean {
   if (row.form !== undefined) return speaksOf(row.form, id);
   const form = workspace.form(id);
   if (row.path !== undefined)
-    return form.declared(parsePattern(row.path), 'body') !== undefined || form.form.fields.some(({ path }) => path === row.path);
-  return !isOfRules(row) || form.form.fields.some(({ uses }) => uses.some((use) => keysOf(use).includes(row.key)));
+    return (
+      form.declared(parsePattern(row.path), 'body') !== undefined ||
+      form.form.fields.some(({ path }) => path === row.path)
+    );
+  return (
+    !isOfRules(row) ||
+    form.form.fields.some(({ uses }) => uses.some((use) => keysOf(use).includes(row.key)))
+  );
 }
 
 const isOfRules = ({ kind }: OverviewRow): boolean => kind === 'message' || kind === 'inline';

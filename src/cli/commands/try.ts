@@ -7,9 +7,20 @@ import { complaint } from '../../workspace/disk/complaint.js';
 import type { Judge } from '../../workspace/judging/judge.js';
 import { payloadComplaint, readPayload } from '../../workspace/reading/payload.js';
 import type { Workspace } from '../../workspace/reading/workspace.js';
-import { answerLocales, answerStyle, withAnswer, type AnsweringOptions } from '../shared/answering.js';
+import {
+  answerLocales,
+  answerStyle,
+  withAnswer,
+  type AnsweringOptions,
+} from '../shared/answering.js';
 import { collect, openWorkspace, withWorkspace, type WorkspaceOptions } from '../shared/options.js';
-import { answerProblemOf, answerReport, answerUnreadable, writeAnswer, type AnswerStyle } from '../print/answer.js';
+import {
+  answerProblemOf,
+  answerReport,
+  answerUnreadable,
+  writeAnswer,
+  type AnswerStyle,
+} from '../print/answer.js';
 import { printJson, say } from '../print/out.js';
 import { split } from '../shared/pairs.js';
 import { trySingle, type SingleOptions } from '../shared/single.js';
@@ -28,7 +39,9 @@ function requestOf(body: unknown, { query, header, segment }: TryOptions): Reque
     ...(body === undefined ? {} : { body }),
     query: gathered(new URLSearchParams(query ?? '')),
     header: gathered(
-      header.map((line) => split(line, ':', '--header "Name: value"')).map(([name, value]) => [name.toLowerCase(), value]),
+      header
+        .map((line) => split(line, ':', '--header "Name: value"'))
+        .map(([name, value]) => [name.toLowerCase(), value]),
     ),
     path: gathered(segment.map((pair) => split(pair, '=', '--segment name=value'))),
   };
@@ -43,9 +56,18 @@ async function judgeFor(workspace: Workspace, today: string | undefined): Promis
   return judgeOf(workspace, { now: () => day });
 }
 
-function finish(form: FormIndex, { violations, more }: Judgement, style: AnswerStyle, options: TryOptions): void {
+function finish(
+  form: FormIndex,
+  { violations, more }: Judgement,
+  style: AnswerStyle,
+  options: TryOptions,
+): void {
   if (options.as === 'violations')
-    printJson({ form: form.form.id, violations: withoutSecrets(violations, form), ...(more > 0 ? { more } : {}) });
+    printJson({
+      form: form.form.id,
+      violations: withoutSecrets(violations, form),
+      ...(more > 0 ? { more } : {}),
+    });
   if (violations.length === 0) {
     streams().stderr.write('Nothing is broken.\n');
     return;
@@ -61,7 +83,8 @@ async function tryPayload(file: string | undefined, options: TryOptions): Promis
   const form = workspace.form(options.form);
   const locales = answerLocales(workspace, options.locale);
   const style = answerStyle(workspace, options);
-  const single = options.field !== undefined || options.rule !== undefined || options.value !== undefined;
+  const single =
+    options.field !== undefined || options.rule !== undefined || options.value !== undefined;
   if (file === undefined && !single)
     throw complaint('wrong-use', [
       'name a file with a payload (or - for standard input), or a field with --field and --value (and --rule)',
@@ -72,13 +95,16 @@ async function tryPayload(file: string | undefined, options: TryOptions): Promis
     say(payloadComplaint(payload, file ?? '-').message);
     process.exitCode = 1;
     if (options.as === 'body')
-      for (const locale of locales) writeAnswer(answerUnreadable(payload, form.form.id, locale, style), style);
+      for (const locale of locales)
+        writeAnswer(answerUnreadable(payload, form.form.id, locale, style), style);
     return;
   }
   const judge = await judgeFor(workspace, options.today);
   const request = requestOf(payload.value, options);
   try {
-    const judgement = single ? { violations: trySingle(form, options, request, judge), more: 0 } : judge.judge(form, request);
+    const judgement = single
+      ? { violations: trySingle(form, options, request, judge), more: 0 }
+      : judge.judge(form, request);
     finish(form, judgement, style, options);
   } catch (error) {
     if (!(error instanceof Error) || error.name !== 'OutOfTime') throw error;
@@ -86,7 +112,8 @@ async function tryPayload(file: string | undefined, options: TryOptions): Promis
     say(error.message);
     process.exitCode = 1;
     if (options.as !== 'body') return;
-    for (const locale of locales) writeAnswer(answerProblemOf('not-judged', form.form.id, locale, style), style);
+    for (const locale of locales)
+      writeAnswer(answerProblemOf('not-judged', form.form.id, locale, style), style);
   }
 }
 
@@ -94,15 +121,30 @@ export function define(command: Command): void {
   withAnswer(withWorkspace(command))
     .argument('[file]', 'a payload as JSON, or - for standard input')
     .requiredOption('--form <id>', 'the form that the payload is sent to')
-    .addOption(new Option('--as <what>', 'what to print').choices(['body', 'violations']).default('body'))
+    .addOption(
+      new Option('--as <what>', 'what to print').choices(['body', 'violations']).default('body'),
+    )
     .option('--query <string>', 'the query string, such as "dryRun=yes"')
     .option('--header <line>', 'a header, such as "X-Station: north" (again for more)', collect, [])
-    .option('--segment <pair>', 'a parameter of the path, such as id=41 (again for more)', collect, [])
+    .option(
+      '--segment <pair>',
+      'a parameter of the path, such as id=41 (again for more)',
+      collect,
+      [],
+    )
     .option('--field <path>', 'try one field alone')
     .option('--rule <id>', 'one rule of it (else all that it has)')
     .option('--value <value>', 'on this value: JSON, or a text')
-    .option('--param <pair>', 'with another parameter, such as max=10 (again for more)', collect, [])
+    .option(
+      '--param <pair>',
+      'with another parameter, such as max=10 (again for more)',
+      collect,
+      [],
+    )
     .option('--today <date>', 'the day that rules take for today')
-    .addHelpText('after', '\nThe exit code is 1 where something is broken, an unreadable payload too.')
+    .addHelpText(
+      'after',
+      '\nThe exit code is 1 where something is broken, an unreadable payload too.',
+    )
     .action(tryPayload);
 }

@@ -2,7 +2,12 @@ import type { Command } from 'commander';
 import { constants, declarations } from '../../exchange/typescript.js';
 import { complaint } from '../../workspace/disk/complaint.js';
 import { writeWhole } from '../../workspace/disk/write.js';
-import { isCurrent, openWorkspace, withWorkspace, type WorkspaceOptions } from '../shared/options.js';
+import {
+  isCurrent,
+  openWorkspace,
+  withWorkspace,
+  type WorkspaceOptions,
+} from '../shared/options.js';
 import { print, printExact } from '../print/out.js';
 
 interface Options extends WorkspaceOptions {
@@ -17,10 +22,15 @@ function types(options: Options): void {
   const { languages, original, statuses, problemParams } = workspace.config;
   const source = {
     forms: [...workspace.forms.values()].map(({ form }) => form),
-    locales: languages, original, problems: [...statuses.keys()], problemParams,
+    locales: languages,
+    original,
+    problems: [...statuses.keys()],
+    problemParams,
   };
   if (options.constants && /\.d\.[cm]?ts$/.test(out))
-    throw complaint('wrong-use', ['constants are code, and a .d.ts holds none; name a .ts with --out']);
+    throw complaint('wrong-use', [
+      'constants are code, and a .d.ts holds none; name a .ts with --out',
+    ]);
   const text = options.constants ? constants(source) : declarations(source);
   if (out === '-') {
     printExact(text);
@@ -41,7 +51,10 @@ function types(options: Options): void {
 export function define(command: Command): void {
   withWorkspace(command)
     .option('--out <file>', 'the file to write, - for standard output', 'zeitwort.d.ts')
-    .option('--constants', 'with lists of forms, fields, rules, languages and problems as constants, into a .ts')
+    .option(
+      '--constants',
+      'with lists of forms, fields, rules, languages and problems as constants, into a .ts',
+    )
     .option('--check', 'write nothing; exit with 1 where the file is out of date')
     .action(types);
 }

@@ -34,6 +34,9 @@ async function unset(options: Options): Promise<void> {
 
 export function define(command: Command): void {
   withDryRun(withAddress(withWorkspace(command)))
-    .addHelpText('after', '\nA text that stands in several files goes from all of them, unless --into names one.')
+    .addHelpText(
+      'after',
+      '\nA text that stands in several files goes from all of them, unless --into names one.',
+    )
     .action(unset);
 }

@@ -6,7 +6,12 @@ import type { Sentence } from '../../core/violation/sentence.js';
 import { sampleViolation } from '../../core/violation/samples.js';
 import type { Workspace } from '../../workspace/reading/workspace.js';
 import { fieldAt, useOf } from '../shared/pick.js';
-import { formatOption, openWorkspace, withWorkspace, type WorkspaceOptions } from '../shared/options.js';
+import {
+  formatOption,
+  openWorkspace,
+  withWorkspace,
+  type WorkspaceOptions,
+} from '../shared/options.js';
 import { print, printJson } from '../print/out.js';
 import { whyJson, whyOne, whyTable, type Asked, type Explanation } from '../print/why.js';
 import { sentencesOf } from '../../workspace/answering/answering.js';
@@ -33,7 +38,10 @@ function explain(asked: Asked, locale: Locale, workspace: Workspace): Explanatio
   };
 }
 
-const said = ({ text, inline }: Sentence): Pick<Explanation, 'sentence' | 'inline'> => ({ sentence: text, inline });
+const said = ({ text, inline }: Sentence): Pick<Explanation, 'sentence' | 'inline'> => ({
+  sentence: text,
+  inline,
+});
 
 /** Of the arguments on offer those that say something here. */
 const told = (args: Readonly<Record<string, unknown>>): Record<string, unknown> =>
@@ -44,7 +52,8 @@ function why(formId: string, pathText: string, rule: string, options: Options): 
   const form = workspace.form(formId);
   const { field, path } = fieldAt(pathText, form);
   const asked = { form, field, use: useOf(rule, field), path };
-  const locales = options.locale === undefined ? workspace.config.languages : [workspace.locale(options.locale)];
+  const locales =
+    options.locale === undefined ? workspace.config.languages : [workspace.locale(options.locale)];
   const explanations = locales.map((locale) => explain(asked, locale, workspace));
   const [only] = explanations;
   if (options.format === 'json') printJson(whyJson(asked, explanations, workspace));

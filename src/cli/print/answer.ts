@@ -1,4 +1,10 @@
-import { answerProblem, answerViolations, type Answer, type AnswerOptions, type Occasion } from '../../core/body/answer.js';
+import {
+  answerProblem,
+  answerViolations,
+  type Answer,
+  type AnswerOptions,
+  type Occasion,
+} from '../../core/body/answer.js';
 import type { Locale } from '../../core/locale/tag.js';
 import type { Payload } from '../../workspace/reading/payload.js';
 import type { ViolationReport } from '../../workspace/answering/violations.js';
@@ -42,17 +48,35 @@ export function answerUnreadable(
   { workspace, options, occasion }: AnswerStyle,
 ): Answer {
   const members = line === undefined ? {} : { line, column };
-  return answerProblem(problem, members, locale, form, workspace.texts, options, { ...occasion, members });
+  return answerProblem(problem, members, locale, form, workspace.texts, options, {
+    ...occasion,
+    members,
+  });
 }
 
 /** The answer to a problem of the whole request that tells nothing besides. */
-export function answerProblemOf(problem: string, form: string, locale: Locale, style: AnswerStyle): Answer {
-  return answerProblem(problem, {}, locale, form, style.workspace.texts, style.options, style.occasion);
+export function answerProblemOf(
+  problem: string,
+  form: string,
+  locale: Locale,
+  style: AnswerStyle,
+): Answer {
+  return answerProblem(
+    problem,
+    {},
+    locale,
+    form,
+    style.workspace.texts,
+    style.options,
+    style.occasion,
+  );
 }
 
 /** The text of an answer's body, with line breaks for people where it is JSON. */
 export function bodyText(answer: Answer, { shape, options }: BodyStyle): string {
-  const text = shape.value ? JSON.stringify(shape.value(answer, options), undefined, 2) : shape.write(answer, options);
+  const text = shape.value
+    ? JSON.stringify(shape.value(answer, options), undefined, 2)
+    : shape.write(answer, options);
   return text.endsWith('\n') ? text : `${text}\n`;
 }
 

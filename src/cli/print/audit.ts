@@ -14,7 +14,8 @@ export function auditText({ responses, deviating, endpoints }: TallyData): strin
     .map(({ endpoint, responses: all, deviations, more }) => {
       const lines = deviations.map(({ kind, message, count, first }) => {
         const sentence = wrap(message, width() - 5).join('\n    ');
-        const often = count === 1 ? placeText(first) : `${count} times, first in ${placeText(first)}`;
+        const often =
+          count === 1 ? placeText(first) : `${count} times, first in ${placeText(first)}`;
         return `  ${paint.red(kind)}  ${paint.dim(often)}\n    ${sentence}`;
       });
       const rest = more > 0 ? [`  and ${more} more`] : [];
@@ -42,7 +43,10 @@ const uriOf = (file: string): string => file.split('/').map(encodeURIComponent).
 /** SARIF 2.1.0, with a rule for each kind and a result for each deviation. */
 export function auditSarif({ endpoints }: TallyData, version: string): object {
   const ids = Object.keys(DEVIATIONS);
-  const rules = Object.entries(DEVIATIONS).map(([id, text]) => ({ id, shortDescription: { text } }));
+  const rules = Object.entries(DEVIATIONS).map(([id, text]) => ({
+    id,
+    shortDescription: { text },
+  }));
   const results = endpoints.flatMap(({ endpoint, deviations }) =>
     deviations.map(({ kind, message, count, first }) => ({
       ruleId: kind,
@@ -57,12 +61,18 @@ export function auditSarif({ endpoints }: TallyData, version: string): object {
             ...(first.line === undefined ? {} : { region: { startLine: first.line } }),
           },
           logicalLocations: [
-            { fullyQualifiedName: endpoint, ...(first.entry === undefined ? {} : { name: `entry ${first.entry}` }) },
+            {
+              fullyQualifiedName: endpoint,
+              ...(first.entry === undefined ? {} : { name: `entry ${first.entry}` }),
+            },
           ],
         },
       ],
       partialFingerprints: {
-        'deviation/v1': createHash('sha256').update(`${kind} ${endpoint} ${message}`).digest('hex').slice(0, 32),
+        'deviation/v1': createHash('sha256')
+          .update(`${kind} ${endpoint} ${message}`)
+          .digest('hex')
+          .slice(0, 32),
       },
     })),
   );

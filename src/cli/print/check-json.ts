@@ -8,7 +8,9 @@ export function countOf(findings: readonly Finding[], severity: Severity): numbe
   return findings.filter((finding) => finding.severity === severity).length;
 }
 
-/** The result of a check for programs; the reference has its form. Coverage is a share from 0 to 1. */
+/**
+ * The result of a check for programs; the reference has its form. Coverage is a share from 0 to 1.
+ */
 export function checkJson(
   { matrix, coverage, findings }: CheckResult,
   locales: readonly Locale[],
@@ -32,9 +34,24 @@ function* coverageLines(matrix: CheckResult['matrix']): Generator<object> {
     yield { form, path, rule: code, locales: Object.fromEntries(states) };
 }
 
-function* placedFindings(findings: readonly Finding[], workspace: WorkspaceFolder): Generator<object> {
+function* placedFindings(
+  findings: readonly Finding[],
+  workspace: WorkspaceFolder,
+): Generator<object> {
   for (const { kind, severity, locale, form, path, rule, message, spot } of findings) {
     const { file, line, column } = spot ? workspace.place(spot) : {};
-    yield { kind, severity, locale, form, path, rule, file, line, column, offset: spot?.offset, message };
+    yield {
+      kind,
+      severity,
+      locale,
+      form,
+      path,
+      rule,
+      file,
+      line,
+      column,
+      offset: spot?.offset,
+      message,
+    };
   }
 }

@@ -11,11 +11,18 @@ export function placeText({ spot }: Finding, workspace: WorkspaceFolder): string
   return [file, line, column].filter((part) => part !== undefined).join(':');
 }
 
-/** The findings as JUnit's XML: a suite for each kind, a failed case for each finding, a passed one where there is none. */
-export function* checkJunit({ findings }: CheckResult, workspace: WorkspaceFolder): Generator<string> {
+/**
+ * The findings as JUnit's XML: a suite for each kind, a failed case for each finding, a passed one
+ * where there is none.
+ */
+export function* checkJunit(
+  { findings }: CheckResult,
+  workspace: WorkspaceFolder,
+): Generator<string> {
   const byKind = new Map(KINDS.map(({ kind }): [string, Finding[]] => [kind, []]));
   for (const finding of findings) byKind.get(finding.kind)?.push(finding);
-  const failed = (own: readonly Finding[]): number => own.filter(({ severity }) => severity !== 'info').length;
+  const failed = (own: readonly Finding[]): number =>
+    own.filter(({ severity }) => severity !== 'info').length;
   const tests = [...byKind.values()].reduce((sum, own) => sum + Math.max(1, own.length), 0);
   yield `<?xml version="1.0" encoding="UTF-8"?>`;
   yield `<testsuites name="zeitwort check" tests="${tests}" failures="${failed(findings)}" errors="0">`;
@@ -26,7 +33,8 @@ export function* checkJunit({ findings }: CheckResult, workspace: WorkspaceFolde
       const { severity, message } = finding;
       const place = placeText(finding, workspace);
       const head = `<testcase classname="${kind}" name="${xml(`${place} ${message}`)}"`;
-      if (severity === 'info') yield `    ${head}><system-out>${xml(message)}</system-out></testcase>`;
+      if (severity === 'info')
+        yield `    ${head}><system-out>${xml(message)}</system-out></testcase>`;
       else
         yield `    ${head}><failure type="${severity}" message="${xml(message)}">${xml(`${place}: ${message}`)}</failure></testcase>`;
     }

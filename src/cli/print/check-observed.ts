@@ -4,7 +4,12 @@ import type { Locale } from '../../core/locale/tag.js';
 import { counted, paint } from './out.js';
 import { table, type Column } from './table.js';
 
-const WORDS = { written: 'own', starter: 'starter', fallback: 'fallback', missing: 'missing' } as const;
+const WORDS = {
+  written: 'own',
+  starter: 'starter',
+  fallback: 'fallback',
+  missing: 'missing',
+} as const;
 
 /** More languages than this do not fit beside the paths. */
 const MOST_COLUMNS = 10;
@@ -13,12 +18,23 @@ function cells({ line }: Observed, locales: readonly Locale[]): string[] {
   if (!line) return locales.map(() => paint.dim('–'));
   return locales.map((locale) => {
     const state = line.locales.get(locale) ?? 'missing';
-    return isCovered(state) ? (state === 'written' ? WORDS[state] : paint.dim(WORDS[state])) : paint.red(WORDS[state]);
+    return isCovered(state)
+      ? state === 'written'
+        ? WORDS[state]
+        : paint.dim(WORDS[state])
+      : paint.red(WORDS[state]);
   });
 }
 
-/** What production broke, for people: the most frequent first, with where its text comes from in each locale. */
-export function observedText(observed: readonly Observed[], total: number, locales: readonly Locale[]): string {
+/**
+ * What production broke, for people: the most frequent first, with where its text comes from in
+ * each locale.
+ */
+export function observedText(
+  observed: readonly Observed[],
+  total: number,
+  locales: readonly Locale[],
+): string {
   const shown = locales.slice(0, MOST_COLUMNS);
   const columns: Column[] = [
     { head: paint.dim('seen'), align: 'right' },
@@ -27,11 +43,21 @@ export function observedText(observed: readonly Observed[], total: number, local
     { head: paint.dim('rule') },
     ...shown.map((locale): Column => ({ head: paint.dim(locale) })),
   ];
-  const rows = observed.map((one) => [String(one.count), one.form, one.path || 'the body', one.code, ...cells(one, shown)]);
+  const rows = observed.map((one) => [
+    String(one.count),
+    one.form,
+    one.path || 'the body',
+    one.code,
+    ...cells(one, shown),
+  ]);
   const strangers = observed.filter(({ line }) => !line);
-  const lacking = observed.filter(({ line }) => line && locales.some((locale) => line.locales.get(locale) !== 'written'));
+  const lacking = observed.filter(
+    ({ line }) => line && locales.some((locale) => line.locales.get(locale) !== 'written'),
+  );
   return [
-    paint.bold(`In production: ${counted(total, 'violation')} of ${counted(observed.length, 'rule')}`),
+    paint.bold(
+      `In production: ${counted(total, 'violation')} of ${counted(observed.length, 'rule')}`,
+    ),
     table(columns, rows),
     lacking.length === 0
       ? 'All that are declared have texts of your own in all languages.'
@@ -50,7 +76,11 @@ export function observedText(observed: readonly Observed[], total: number, local
 /** The same for programs. */
 export function observedJson(observed: readonly Observed[]): object[] {
   return observed.map(({ form, path, code, count, line }) => ({
-    form, path, rule: code, count, declared: line !== undefined,
+    form,
+    path,
+    rule: code,
+    count,
+    declared: line !== undefined,
     ...(line ? { locales: Object.fromEntries(line.locales) } : {}),
   }));
 }

@@ -6,7 +6,11 @@ import { fingerprints } from '../../workspace/checking/fingerprints.js';
 import type { WorkspaceFolder } from '../../workspace/reading/folder.js';
 import { Streamed } from './json-stream.js';
 
-const LEVELS: Record<Severity, 'error' | 'warning' | 'note'> = { error: 'error', warning: 'warning', info: 'note' };
+const LEVELS: Record<Severity, 'error' | 'warning' | 'note'> = {
+  error: 'error',
+  warning: 'warning',
+  info: 'note',
+};
 
 const uriOf = (file: string): string => file.split('/').map(encodeURIComponent).join('/');
 
@@ -14,8 +18,15 @@ const uriOf = (file: string): string => file.split('/').map(encodeURIComponent).
 const artifactOf = (file: string): object =>
   /^(?:\.\.?\/|\/)/.test(file) ? { uri: uriOf(file) } : { uri: uriOf(file), uriBaseId: 'SRCROOT' };
 
-/** The findings as SARIF 2.1.0, with a rule for each kind, regions, and fingerprints that stay while lines move. */
-export function checkSarif({ findings }: CheckResult, workspace: WorkspaceFolder, version: string): object {
+/**
+ * The findings as SARIF 2.1.0, with a rule for each kind, regions, and fingerprints that stay while
+ * lines move.
+ */
+export function checkSarif(
+  { findings }: CheckResult,
+  workspace: WorkspaceFolder,
+  version: string,
+): object {
   const rules = KINDS.map(({ kind, severity, about, remedy }) => ({
     id: kind,
     shortDescription: { text: about },
@@ -31,7 +42,9 @@ export function checkSarif({ findings }: CheckResult, workspace: WorkspaceFolder
         tool: { driver: { name: 'zeitwort', version, rules } },
         columnKind: 'utf16CodeUnits',
         // Where that is, is for whoever reads it to say: a path of this machine is none of theirs.
-        originalUriBaseIds: { SRCROOT: { description: { text: 'The folder that the check was run in.' } } },
+        originalUriBaseIds: {
+          SRCROOT: { description: { text: 'The folder that the check was run in.' } },
+        },
         results: new Streamed(resultsOf(findings, workspace)),
       },
     ],
@@ -40,15 +53,27 @@ export function checkSarif({ findings }: CheckResult, workspace: WorkspaceFolder
 
 function* resultsOf(findings: readonly Finding[], workspace: WorkspaceFolder): Generator<object> {
   const ids = fingerprints(findings);
-  for (const [at, { kind, severity, message, spot, locale, form, path, rule }] of findings.entries()) {
+  for (const [
+    at,
+    { kind, severity, message, spot, locale, form, path, rule },
+  ] of findings.entries()) {
     const place = spot && workspace.place(spot);
-    const region = place?.line === undefined ? {} : { region: { startLine: place.line, startColumn: place.column ?? 1 } };
+    const region =
+      place?.line === undefined
+        ? {}
+        : { region: { startLine: place.line, startColumn: place.column ?? 1 } };
     yield {
       ruleId: kind,
       ruleIndex: KINDS.findIndex((one) => one.kind === kind),
       level: LEVELS[severity],
       message: { text: forSarif(message) },
-      ...(place ? { locations: [{ physicalLocation: { artifactLocation: artifactOf(place.file), ...region } }] } : {}),
+      ...(place
+        ? {
+            locations: [
+              { physicalLocation: { artifactLocation: artifactOf(place.file), ...region } },
+            ],
+          }
+        : {}),
       partialFingerprints: { 'finding/v1': ids[at] },
       properties: { locale, form, path, rule },
     };

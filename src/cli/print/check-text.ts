@@ -9,7 +9,11 @@ import { countOf } from './check-json.js';
 import { counted, paint, width } from './out.js';
 import { cut, table, widthOf, wrap, type Column } from './table.js';
 
-const COLOURS: Record<Severity, (text: string) => string> = { error: paint.red, warning: paint.yellow, info: paint.cyan };
+const COLOURS: Record<Severity, (text: string) => string> = {
+  error: paint.red,
+  warning: paint.yellow,
+  info: paint.cyan,
+};
 
 /** Hundredths, never rounded up to all of it. */
 export const percent = (share: number): string => `${Math.floor(share * 100)} %`;
@@ -37,7 +41,9 @@ function groups<T>(items: readonly T[], key: (item: T) => string): Map<string, T
 
 /** More languages than this make a table that fits no window; the bars below tell as much. */
 const MOST_COLUMNS = 14;
-/** With more fields than this the table has the forms, and those fields only that lack something. */
+/**
+ * With more fields than this the table has the forms, and those fields only that lack something.
+ */
 const MOST_FIELDS = 80;
 const MOST_LACKING = 40;
 
@@ -48,7 +54,8 @@ const fieldOf = (line: CoverageLine): string => `${line.in} ${line.path}`;
 
 function haveFewFields(matrix: readonly CoverageLine[]): boolean {
   const fields = new Set<string>();
-  for (const line of matrix) if (fields.add(`${line.form} ${fieldOf(line)}`).size > MOST_FIELDS) return false;
+  for (const line of matrix)
+    if (fields.add(`${line.form} ${fieldOf(line)}`).size > MOST_FIELDS) return false;
   return true;
 }
 
@@ -66,11 +73,16 @@ function coverageTable(matrix: readonly CoverageLine[], locales: readonly Locale
     for (const ofField of groups(ofForm, fieldOf).values()) {
       if (!whole && (!lacks(ofField, locales) || ++lacking > MOST_LACKING)) continue;
       const field = ofField[0];
-      const name = field ? (field.path || 'the body') + (field.in === 'body' ? '' : ` (${field.in})`) : '';
+      const name = field
+        ? (field.path || 'the body') + (field.in === 'body' ? '' : ` (${field.in})`)
+        : '';
       rows.push([`  ${name}`, ...locales.map((locale) => cell(ofField, locale))]);
     }
   }
-  rows.push([paint.bold('covered'), ...locales.map((locale) => paint.bold(percent(coveredShare(matrix, [locale]))))]);
+  rows.push([
+    paint.bold('covered'),
+    ...locales.map((locale) => paint.bold(percent(coveredShare(matrix, [locale])))),
+  ]);
   return table(columns, rows);
 }
 
@@ -90,7 +102,8 @@ function excerpt({ finding: { spot }, place }: Placed, workspace: WorkspaceFolde
   if (!place?.line || !place.column || written === undefined) return [];
   const number = String(place.line);
   const room = Math.max(20, width() - number.length - 6);
-  // What stands far to the right is moved into the window; a line without end is not measured for that.
+  // What stands far to the right is moved into the window; a line without end is not measured for
+  // that.
   const isFar = place.column > 4 * room || widthOf(written.slice(0, place.column)) > room;
   const from = isFar ? Math.max(0, place.column - Math.floor(room / 2)) : 0;
   const line = written.slice(from, from + 3 * room).replaceAll('\t', ' ');
@@ -103,26 +116,41 @@ function excerpt({ finding: { spot }, place }: Placed, workspace: WorkspaceFolde
 }
 
 const whereOf = (place: FilePlace | undefined): string =>
-  place ? [place.file, place.line, place.column].filter((part) => part !== undefined).join(':') : 'the workspace';
+  place
+    ? [place.file, place.line, place.column].filter((part) => part !== undefined).join(':')
+    : 'the workspace';
 
 /** @param others places of the same */
-function findingLines(placed: Placed, message: string, others: readonly string[], workspace: WorkspaceFolder): string {
+function findingLines(
+  placed: Placed,
+  message: string,
+  others: readonly string[],
+  workspace: WorkspaceFolder,
+): string {
   const { finding, place } = placed;
   const { kind, severity } = finding;
   const sentence = wrap(message, width() - 3).join('\n  ');
-  const more = others.length > MOST_PLACES ? [...others.slice(0, MOST_PLACES), `${others.length - MOST_PLACES} more`] : others;
+  const more =
+    others.length > MOST_PLACES
+      ? [...others.slice(0, MOST_PLACES), `${others.length - MOST_PLACES} more`]
+      : others;
   return [
     `${whereOf(place)}  ${COLOURS[severity](severity)} ${paint.bold(kind)}`,
     `  ${sentence}`,
     ...excerpt(placed, workspace),
-    ...(more.length === 0 ? [] : [`  ${paint.dim(wrap(`also at ${more.join(', ')}`, width() - 3).join('\n  '))}`]),
+    ...(more.length === 0
+      ? []
+      : [`  ${paint.dim(wrap(`also at ${more.join(', ')}`, width() - 3).join('\n  '))}`]),
   ].join('\n');
 }
 
 /** Findings file by file, in the order of the places in each. */
 function* inFileOrder(findings: readonly Finding[], workspace: WorkspaceFolder): Generator<Placed> {
   for (const ofFile of groups(findings, ({ spot }) => spot?.file ?? '').values()) {
-    const placed = ofFile.map((finding): Placed => ({ finding, place: finding.spot && workspace.place(finding.spot) }));
+    const placed = ofFile.map((finding): Placed => ({
+      finding,
+      place: finding.spot && workspace.place(finding.spot),
+    }));
     yield* placed.sort((one, other) => (one.place?.line ?? 0) - (other.place?.line ?? 0));
   }
 }
@@ -131,14 +159,19 @@ function* inFileOrder(findings: readonly Finding[], workspace: WorkspaceFolder):
 function causeLines({ finding, message, all }: Cause, workspace: WorkspaceFolder): string {
   const place = finding.spot && workspace.place(finding.spot);
   const own = whereOf(place);
-  const others = new Set(all.slice(0, MOST_LOOKED_AT).map(({ spot }) => whereOf(spot && workspace.place(spot))));
+  const others = new Set(
+    all.slice(0, MOST_LOOKED_AT).map(({ spot }) => whereOf(spot && workspace.place(spot))),
+  );
   others.delete(own);
   return findingLines({ finding, place }, message, [...others], workspace);
 }
 
 /** With more causes than this the kinds are counted, and the gravest told. */
 const MOST_CAUSES = 25;
-/** With more than this, as an old project has them, it is told where to begin: what is said then fits a screen. */
+/**
+ * With more than this, as an old project has them, it is told where to begin: what is said then
+ * fits a screen.
+ */
 const OVERWHELMING = 100;
 /** So many are named to begin with. */
 const FIRST = 3;
@@ -147,20 +180,33 @@ const MOST_BARS = 8;
 
 /** How often each kind was found, the gravest first. */
 function summary(findings: readonly Finding[], most: number): string {
-  const rows = [...groups(findings, ({ severity, kind }) => `${severity} ${kind}`).values()].flatMap((all) => {
+  const rows = [
+    ...groups(findings, ({ severity, kind }) => `${severity} ${kind}`).values(),
+  ].flatMap((all) => {
     const [first] = all;
     return first ? [{ first, count: all.length }] : [];
   });
   const severities = Object.keys(COLOURS);
   rows.sort(
-    (one, other) => severities.indexOf(one.first.severity) - severities.indexOf(other.first.severity) || other.count - one.count,
+    (one, other) =>
+      severities.indexOf(one.first.severity) - severities.indexOf(other.first.severity) ||
+      other.count - one.count,
   );
   const columns: Column[] = [{ head: '', align: 'right' }, { head: '' }, { head: '' }];
   const told = rows.length > most ? rows.slice(0, most - 1) : rows;
-  const lines = told.map(({ first: { severity, kind }, count }) => [String(count), COLOURS[severity](severity), kind]);
+  const lines = told.map(({ first: { severity, kind }, count }) => [
+    String(count),
+    COLOURS[severity](severity),
+    kind,
+  ]);
   const rest = rows.slice(told.length);
   const left = rest.reduce((sum, { count }) => sum + count, 0);
-  return table(columns, rest.length === 0 ? lines : [...lines, [String(left), '', paint.dim(`of ${rest.length} more kinds`)]]);
+  return table(
+    columns,
+    rest.length === 0
+      ? lines
+      : [...lines, [String(left), '', paint.dim(`of ${rest.length} more kinds`)]],
+  );
 }
 
 /** What mends most, the gravest first, and of different kinds as far as there are such. */
@@ -168,11 +214,17 @@ function firstOf(causes: readonly Cause[]): Cause[] {
   const [{ finding: gravest } = { finding: undefined }] = causes;
   const grave = causes.filter(({ finding }) => finding.severity === gravest?.severity);
   const largest = grave.toSorted((one, other) => other.all.length - one.all.length);
-  const ofEach = largest.filter(({ finding }, at) => largest.findIndex((one) => one.finding.kind === finding.kind) === at);
+  const ofEach = largest.filter(
+    ({ finding }, at) => largest.findIndex((one) => one.finding.kind === finding.kind) === at,
+  );
   return [...new Set([...ofEach, ...largest, ...causes])].slice(0, FIRST);
 }
 
-function* byCause(causes: readonly Cause[], findings: readonly Finding[], workspace: WorkspaceFolder): Generator<string> {
+function* byCause(
+  causes: readonly Cause[],
+  findings: readonly Finding[],
+  workspace: WorkspaceFolder,
+): Generator<string> {
   if (causes.length <= OVERWHELMING) {
     for (const cause of causes.slice(0, MOST_CAUSES)) yield causeLines(cause, workspace);
     const rest = causes.length - MOST_CAUSES;
@@ -198,7 +250,9 @@ function bars(matrix: readonly CoverageLine[], locales: readonly Locale[]): stri
   const shares = locales.map((locale) => ({ locale, share: coveredShare(matrix, [locale]) }));
   // Where there are very many, those that lack most.
   const isMuch = locales.length > MOST_COLUMNS;
-  const shown = isMuch ? shares.toSorted((one, other) => one.share - other.share).slice(0, MOST_BARS) : shares;
+  const shown = isMuch
+    ? shares.toSorted((one, other) => one.share - other.share).slice(0, MOST_BARS)
+    : shares;
   const tags = Math.max(...shown.map(({ locale }) => locale.length));
   const lines = shown.map(({ locale, share }) => {
     const full = Math.floor(share * BAR);
@@ -206,7 +260,9 @@ function bars(matrix: readonly CoverageLine[], locales: readonly Locale[]): stri
     return `${locale.padEnd(tags)}  ${bar}  ${percent(share)}`;
   });
   if (!isMuch) return lines;
-  const least = percent(Math.min(...shares.filter((one) => !shown.includes(one)).map(({ share }) => share)));
+  const least = percent(
+    Math.min(...shares.filter((one) => !shown.includes(one)).map(({ share }) => share)),
+  );
   return [...lines, paint.dim(`and ${locales.length - MOST_BARS} more locales, ${least} at least`)];
 }
 
@@ -218,7 +274,8 @@ export interface TextOptions {
 }
 
 /**
- * The result of a check for people: the coverage table, the findings with their places, a bar a locale, a summary.
+ * The result of a check for people: the coverage table, the findings with their places, a bar a
+ * locale, a summary.
  */
 export function* checkText(
   { matrix, coverage, findings }: CheckResult,
@@ -231,11 +288,14 @@ export function* checkText(
   const tells = haveFewFields(matrix) || lacks(matrix, locales);
   if (tells && locales.length <= MOST_COLUMNS && causes.length <= OVERWHELMING) {
     yield coverageTable(matrix, locales);
-    yield paint.dim('2+1: two rules with a text of your own and one with the starter text; −1: one without');
+    yield paint.dim(
+      '2+1: two rules with a text of your own and one with the starter text; −1: one without',
+    );
     yield '';
   }
   if (asksAll) {
-    for (const placed of inFileOrder(findings, workspace)) yield findingLines(placed, placed.finding.message, [], workspace);
+    for (const placed of inFileOrder(findings, workspace))
+      yield findingLines(placed, placed.finding.message, [], workspace);
   } else yield* byCause(causes, findings, workspace);
   if (findings.length > 0) yield '';
   yield* bars(matrix, locales);

@@ -15,7 +15,11 @@ const VERDICTS: Readonly<Record<Verdict, string>> = {
 function marked({ before, after, locale }: TextChange): string {
   return wordChanges(before?.text ?? '', after?.text ?? '', locale)
     .map(({ text, change }) =>
-      change === 'same' ? text : change === 'removed' ? paint.red(`[-${text}-]`) : paint.green(`{+${text}+}`),
+      change === 'same'
+        ? text
+        : change === 'removed'
+          ? paint.red(`[-${text}-]`)
+          : paint.green(`{+${text}+}`),
     )
     .join('');
 }
@@ -52,14 +56,23 @@ function counts({ texts, stale, codes }: Difference): string {
   return `${of('added')} added, ${of('removed')} removed, ${of('changed')} changed; ${counted(stale.length, 'translation')} made stale; ${counted(codes.length, 'code')} changed`;
 }
 
-/** For people: each text with the words that changed, then codes, translations made stale, and what it means to clients. */
+/**
+ * For people: each text with the words that changed, then codes, translations made stale, and what
+ * it means to clients.
+ */
 export function diffText(found: Difference): string {
   const { texts, stale, codes, verdict } = found;
   return [
     ...texts.flatMap(textLines),
-    ...(codes.length > 0 ? ['', paint.bold('Codes'), ...codes.map((code) => `  ${codeText(code)}`)] : []),
+    ...(codes.length > 0
+      ? ['', paint.bold('Codes'), ...codes.map((code) => `  ${codeText(code)}`)]
+      : []),
     ...(stale.length > 0
-      ? ['', paint.bold('Made stale'), ...stale.map(({ what, locale }) => `  ${addressText(what)}  ${locale}`)]
+      ? [
+          '',
+          paint.bold('Made stale'),
+          ...stale.map(({ what, locale }) => `  ${addressText(what)}  ${locale}`),
+        ]
       : []),
     ...(texts.length + codes.length > 0 ? ['', counts(found)] : []),
     verdict === 'breaking' ? paint.red(VERDICTS[verdict]) : VERDICTS[verdict],
@@ -72,7 +85,10 @@ export function diffJson(found: Difference): object {
     verdict: found.verdict,
     texts: found.texts.map((change) => ({
       ...change.what,
-      locale: change.locale, change: changeName(change), before: change.before?.text, after: change.after?.text,
+      locale: change.locale,
+      change: changeName(change),
+      before: change.before?.text,
+      after: change.after?.text,
       ...(changeName(change) === 'changed'
         ? {
             words: wordChanges(change.before?.text ?? '', change.after?.text ?? '', change.locale),
@@ -89,7 +105,9 @@ export function diffJson(found: Difference): object {
 /** Marks around a text; Markdown has them only where no blank stands inside of them. */
 function around(text: string, mark: string): string {
   const [, before = '', middle = '', after = ''] = /^(\s*)([\s\S]*?)(\s*)$/.exec(text) ?? [];
-  return middle === '' ? forMarkdown(text) : `${before}${mark}${forMarkdown(middle)}${mark}${after}`;
+  return middle === ''
+    ? forMarkdown(text)
+    : `${before}${mark}${forMarkdown(middle)}${mark}${after}`;
 }
 
 /** For a merge request. */
@@ -97,16 +115,23 @@ export function diffMarkdown(found: Difference): string {
   const { texts, stale, codes, verdict } = found;
   const rows = texts.map((change) => {
     const words = wordChanges(change.before?.text ?? '', change.after?.text ?? '', change.locale)
-      .map(({ text, change: how }) => (how === 'same' ? forMarkdown(text) : around(text, how === 'removed' ? '~~' : '**')))
+      .map(({ text, change: how }) =>
+        how === 'same' ? forMarkdown(text) : around(text, how === 'removed' ? '~~' : '**'),
+      )
       .join('');
     return `| ${forMarkdown(addressText(change.what))} | ${change.locale} | ${changeName(change)} | ${words} | ${forMarkdown(argumentNotes(change).join('; '))} |`;
   });
   return [
     `**${VERDICTS[verdict]}** ${counts(found)}`,
-    ...(rows.length > 0 ? ['', '| text | locale | | words | arguments |', '| --- | --- | --- | --- | --- |', ...rows] : []),
+    ...(rows.length > 0
+      ? ['', '| text | locale | | words | arguments |', '| --- | --- | --- | --- | --- |', ...rows]
+      : []),
     ...(codes.length > 0 ? ['', ...codes.map((code) => `- ${forMarkdown(codeText(code))}`)] : []),
     ...(stale.length > 0
-      ? ['', `Made stale: ${stale.map(({ what, locale }) => `${forMarkdown(addressText(what))} (${locale})`).join(', ')}`]
+      ? [
+          '',
+          `Made stale: ${stale.map(({ what, locale }) => `${forMarkdown(addressText(what))} (${locale})`).join(', ')}`,
+        ]
       : []),
     '',
   ].join('\n');

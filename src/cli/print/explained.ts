@@ -10,7 +10,8 @@ function place({ path, in: part = 'body' }: Failure): string {
 
 function row(at: string, failure: Failure): string[] {
   const where = place(failure);
-  if (failure.kind === 'choice') return [at, where, failure.rule, `${failure.branches.length} alternatives`];
+  if (failure.kind === 'choice')
+    return [at, where, failure.rule, `${failure.branches.length} alternatives`];
   const { rule, as, params = {} } = failure;
   const told = Object.entries(params).map(([name, value]) => `${name} ${JSON.stringify(value)}`);
   return [at, where, as === undefined ? rule : `${rule} as ${as}`, told.join(', ')];
@@ -20,7 +21,12 @@ function row(at: string, failure: Failure): string[] {
 export function explained(read: readonly ReadEntry[]): string {
   if (read.length === 0) return 'The report has no entries.';
   const rows = read.flatMap(({ at, failures }) =>
-    failures.length === 0 ? [[at, '', 'nothing by itself', '']] : failures.map((failure) => row(at || 'the whole', failure)),
+    failures.length === 0
+      ? [[at, '', 'nothing by itself', '']]
+      : failures.map((failure) => row(at || 'the whole', failure)),
   );
-  return table([{ head: 'entry' }, { head: 'path' }, { head: 'rule' }, { head: 'parameters' }], rows);
+  return table(
+    [{ head: 'entry' }, { head: 'path' }, { head: 'rule' }, { head: 'parameters' }],
+    rows,
+  );
 }

@@ -1,7 +1,10 @@
 import { contentLanguage, type Answer } from '../../core/body/answer.js';
 import { ERROR_STATUSES } from '../../core/body/problems.js';
 
-/** Status line and headers of an answer, as they would go over the wire (RFC 9112 section 2.1), and the blank line behind. */
+/**
+ * Status line and headers of an answer, as they would go over the wire (RFC 9112 section 2.1), and
+ * the blank line behind.
+ */
 export function head(answer: Answer, mediaType: string, body: string): string {
   const { status } = answer;
   return [

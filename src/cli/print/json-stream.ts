@@ -5,13 +5,20 @@ export class Streamed {
 
 const isStreamed = (value: unknown): boolean =>
   value instanceof Streamed ||
-  (typeof value === 'object' && value !== null && !Array.isArray(value) && Object.values(value).some(isStreamed)) ||
+  (typeof value === 'object' &&
+    value !== null &&
+    !Array.isArray(value) &&
+    Object.values(value).some(isStreamed)) ||
   (Array.isArray(value) && value.some(isStreamed));
 
 const printed = (value: unknown, indent: string): string =>
-  (JSON.stringify(value, undefined, 2) as string | undefined)?.replaceAll('\n', `\n${indent}`) ?? 'null';
+  (JSON.stringify(value, undefined, 2) as string | undefined)?.replaceAll('\n', `\n${indent}`) ??
+  'null';
 
-/** The same text as `JSON.stringify(value, undefined, 2)`, in pieces; what is streamed in it is never there as a whole. */
+/**
+ * The same text as `JSON.stringify(value, undefined, 2)`, in pieces; what is streamed in it is
+ * never there as a whole.
+ */
 export function* jsonPieces(value: unknown, indent = ''): Generator<string> {
   const inner = `${indent}  `;
   if (!isStreamed(value)) yield printed(value, indent);

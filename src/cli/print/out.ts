@@ -41,8 +41,9 @@ export const paint = {
 const COLOURS = /\u001b\[(?:1|2|22|31|32|33|36|39)m/g;
 
 /**
- * Text for people, on a terminal or in a log. Texts of catalogs, names and lines of files are in it, and may come from anywhere:
- * what a terminal takes for orders is shown as a sign, and what a runner of CI would obey is none.
+ * Text for people, on a terminal or in a log. Texts of catalogs, names and lines of files are in
+ * it, and may come from anywhere: what a terminal takes for orders is shown as a sign, and what a
+ * runner of CI would obey is none.
  */
 function forPeople(text: string, { isTTY }: Output): string {
   const shown = forTerminal(text, isColoured() ? COLOURS : undefined);
@@ -72,7 +73,10 @@ export function print(text: string): void {
 const CHUNK = 1 << 16;
 
 /** Writes pieces as they come, without keeping them; waits while whoever reads is slower. */
-export async function writeAll(pieces: Iterable<string>, way: 'exact' | 'people' = 'exact'): Promise<void> {
+export async function writeAll(
+  pieces: Iterable<string>,
+  way: 'exact' | 'people' = 'exact',
+): Promise<void> {
   let chunk = '';
   const { stdout } = streams();
   const shown = way === 'people' ? (text: string): string => forPeople(text, stdout) : exact;

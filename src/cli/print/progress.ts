@@ -3,7 +3,10 @@ import { streams } from '../../exchange/streams.js';
 /** Work that takes less than this shows no bar. */
 const PATIENCE_MS = 1000;
 
-/** Shows how far a long work is, on a terminal, once it has taken a second; on standard error, so that results stay clean. */
+/**
+ * Shows how far a long work is, on a terminal, once it has taken a second; on standard error, so
+ * that results stay clean.
+ */
 export interface Progress {
   /** Absent where nobody watches, so that nothing need be counted. */
   readonly show?: (done: number, all: number) => void;

@@ -16,7 +16,10 @@ function shown(value: unknown): string {
   return `[${some.join(',')}, … ${value.length} in all]`;
 }
 
-/** A use in one line: `maxLength 120`, `range min 0.1, max 9`, `earliest firstNight`, `too-faint (maximum) 21`. */
+/**
+ * A use in one line: `maxLength 120`, `range min 0.1, max 9`, `earliest firstNight`, `too-faint
+ * (maximum) 21`.
+ */
 function useText(use: RuleUse): string {
   const { rule, as, params, counterpart, onlyIf } = use;
   const main = VOCABULARY.get(rule)?.parameters[0]?.name;
@@ -28,7 +31,12 @@ function useText(use: RuleUse): string {
       : entries.map(([name, value]) => `${name} ${shown(value)}`);
   const words = [...told, ...(counterpart ? [printPath(counterpart)] : [])].join(', ');
   const conditions = (onlyIf ?? []).map(({ field, values, absent }) => {
-    const state = absent === undefined ? `is ${(values ?? []).map(shown).join(' or ')}` : absent ? 'is absent' : 'is given';
+    const state =
+      absent === undefined
+        ? `is ${(values ?? []).map(shown).join(' or ')}`
+        : absent
+          ? 'is absent'
+          : 'is given';
     return `${printPath(field)} ${state}`;
   });
   return [
@@ -50,10 +58,14 @@ function fieldName({ path, in: place, secret, optional, trim }: Field): string {
   return (path || 'the body') + (marks.length > 0 ? ` (${marks.join(', ')})` : '');
 }
 
-/** The definitions that stand at each field, as the fields below them are named: by the field's pattern. */
+/**
+ * The definitions that stand at each field, as the fields below them are named: by the field's
+ * pattern.
+ */
 function standing({ joins = [] }: Form): ReadonlyMap<Field['pattern'], readonly string[]> {
   const found = new Map<Field['pattern'], string[]>();
-  for (const { pattern, root } of joins) found.set(pattern, [...(found.get(pattern) ?? []), printPath([root])]);
+  for (const { pattern, root } of joins)
+    found.set(pattern, [...(found.get(pattern) ?? []), printPath([root])]);
   return found;
 }
 
@@ -64,7 +76,10 @@ export function rulesText(forms: readonly FormIndex[], workspace: Workspace): st
     const definitions = standing(form);
     const rows = form.fields.flatMap((field) => {
       const as = definitions.get(field.pattern);
-      const lines: readonly (RuleUse | string)[] = [...field.uses, ...(as ? [`all rules of ${as.join(', ')}`] : [])];
+      const lines: readonly (RuleUse | string)[] = [
+        ...field.uses,
+        ...(as ? [`all rules of ${as.join(', ')}`] : []),
+      ];
       return (lines.length > 0 ? lines : [paint.dim('no rule')]).map((line, at) => {
         const use = typeof line === 'string' ? undefined : line;
         const place = workspace.place({ ...(use?.origin ?? field.origin), at: 'key' });
@@ -78,21 +93,33 @@ export function rulesText(forms: readonly FormIndex[], workspace: Workspace): st
     const names = Math.max(...rows.map(({ name }) => name.length), 5);
     const places = Math.max(...rows.map(({ place }) => place.length), 5);
     const room = Math.max(20, width() - names - places - 6);
-    const head = [paint.bold(form.id), form.request ?? '', form.partial ? '(asks only for what is sent)' : '']
+    const head = [
+      paint.bold(form.id),
+      form.request ?? '',
+      form.partial ? '(asks only for what is sent)' : '',
+    ]
       .filter((part) => part !== '')
       .join('  ');
     const body = table(
       [{ head: paint.dim('field') }, { head: paint.dim('rule') }, { head: paint.dim('declared') }],
-      rows.map(({ name, rule, place }) => [`  ${name}`.trimEnd(), wrap(rule, room).join('\n'), paint.dim(place)]),
+      rows.map(({ name, rule, place }) => [
+        `  ${name}`.trimEnd(),
+        wrap(rule, room).join('\n'),
+        paint.dim(place),
+      ]),
     );
     return `${head}\n${body}`;
   });
   const { passedOver } = workspace.book;
   const notRead = passedOver.map(
-    ({ request, types }) => `${request} takes ${types.join(', ')}: fields of such a body are not read.`,
+    ({ request, types }) =>
+      `${request} takes ${types.join(', ')}: fields of such a body are not read.`,
   );
   const fields = forms.reduce((sum, { form }) => sum + form.fields.length, 0);
-  const uses = forms.reduce((sum, { form }) => sum + form.fields.reduce((inner, field) => inner + field.uses.length, 0), 0);
+  const uses = forms.reduce(
+    (sum, { form }) => sum + form.fields.reduce((inner, field) => inner + field.uses.length, 0),
+    0,
+  );
   return [
     ...blocks,
     ...(notRead.length > 0 ? [notRead.join('\n')] : []),
@@ -109,7 +136,10 @@ function useJson(use: RuleUse, workspace: Workspace): object {
     ...(use.onlyIf
       ? {
           onlyIf: Object.fromEntries(
-            use.onlyIf.map(({ field, values, absent }) => [printPath(field), absent === undefined ? values : { absent }]),
+            use.onlyIf.map(({ field, values, absent }) => [
+              printPath(field),
+              absent === undefined ? values : { absent },
+            ]),
           ),
         }
       : {}),
@@ -124,7 +154,9 @@ function useJson(use: RuleUse, workspace: Workspace): object {
 export function rulesJson(forms: readonly FormIndex[], workspace: Workspace): object {
   const { passedOver } = workspace.book;
   return {
-    ...(passedOver.length > 0 ? { passedOver: passedOver.map(({ request, types }) => ({ request, types })) } : {}),
+    ...(passedOver.length > 0
+      ? { passedOver: passedOver.map(({ request, types }) => ({ request, types })) }
+      : {}),
     forms: forms
       .map(({ form }) => ({ form, definitions: standing(form) }))
       .map(({ form, definitions }) => ({
@@ -138,7 +170,9 @@ export function rulesJson(forms: readonly FormIndex[], workspace: Workspace): ob
           ...(field.optional ? { optional: true } : {}),
           ...(field.trim ? { trim: true } : {}),
           rules: field.uses.map((use) => useJson(use, workspace)),
-          ...(definitions.has(field.pattern) ? { definitions: definitions.get(field.pattern) } : {}),
+          ...(definitions.has(field.pattern)
+            ? { definitions: definitions.get(field.pattern) }
+            : {}),
         })),
       })),
   };

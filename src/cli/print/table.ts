@@ -20,7 +20,9 @@ export function table(columns: readonly Column[], rows: readonly (readonly strin
     const height = cells.reduce((most, { length }) => Math.max(most, length), 1);
     return Array.from({ length: height }, (_, at) => cells.map((own) => own[at] ?? ''));
   });
-  const widths = columns.map((_, at) => lines.reduce((most, line) => Math.max(most, widthOf(line[at] ?? '')), 0));
+  const widths = columns.map((_, at) =>
+    lines.reduce((most, line) => Math.max(most, widthOf(line[at] ?? '')), 0),
+  );
   return lines
     .map((line) =>
       columns
@@ -33,11 +35,17 @@ export function table(columns: readonly Column[], rows: readonly (readonly strin
 
 const segmenters: { grapheme?: Intl.Segmenter; word?: Intl.Segmenter } = {};
 
-/** The signs or words of a text; what tells them is made when it is first asked, since a process's first takes long. */
+/**
+ * The signs or words of a text; what tells them is made when it is first asked, since a process's
+ * first takes long.
+ */
 const segments = (text: string, granularity: 'grapheme' | 'word'): Intl.Segments =>
   (segmenters[granularity] ??= new Intl.Segmenter('und', { granularity })).segment(text);
 
-/** Letters and signs that stand alone, by how many columns they take; of all others the package knows. */
+/**
+ * Letters and signs that stand alone, by how many columns they take; of all others the package
+ * knows.
+ */
 const RANGES = [
   [0x20, 0x7e, 1],
   [0xa0, 0xac, 1],
@@ -62,8 +70,13 @@ function simpleColumns(): Uint8Array {
   return columnsOf;
 }
 
-/** How many units of a text fit into so many columns; nothing where some of them do not stand alone. */
-function fitting(text: string, columns: number): { readonly units: number; readonly used: number } | undefined {
+/**
+ * How many units of a text fit into so many columns; nothing where some of them do not stand alone.
+ */
+function fitting(
+  text: string,
+  columns: number,
+): { readonly units: number; readonly used: number } | undefined {
   const known = simpleColumns();
   let used = 0;
   for (let at = 0; at < text.length; at++) {
@@ -120,8 +133,13 @@ export function cut(text: string, columns: number): string {
 
 const OPENING = /^[([{<«“„「『（‘]$/u;
 
-/** The words of a text, each with what opens before it: a bracket or quotation mark is never the last of a line. */
-function* units(text: string): Generator<{ readonly segment: string; readonly isWordLike: boolean }> {
+/**
+ * The words of a text, each with what opens before it: a bracket or quotation mark is never the
+ * last of a line.
+ */
+function* units(
+  text: string,
+): Generator<{ readonly segment: string; readonly isWordLike: boolean }> {
   let open = '';
   let before = '';
   for (const { segment, isWordLike = false } of segments(text, 'word')) {
@@ -138,8 +156,9 @@ function* units(text: string): Generator<{ readonly segment: string; readonly is
 }
 
 /**
- * Breaks a text into lines of at most so many columns: between words as the script has them, inside a word only where it
- * is wider than a line. Closing punctuation stays with the word before it, one sign past the end at the most.
+ * Breaks a text into lines of at most so many columns: between words as the script has them, inside
+ * a word only where it is wider than a line. Closing punctuation stays with the word before it, one
+ * sign past the end at the most.
  */
 export function wrap(text: string, columns: number): string[] {
   if (fitting(text, columns)?.units === text.length) return [text.trim()];
@@ -149,7 +168,10 @@ export function wrap(text: string, columns: number): string[] {
   for (const { segment, isWordLike } of units(text)) {
     const clings = !isWordLike && !/^[\s([{«“„「『（]/u.test(segment);
     const own = widthOf(segment);
-    if (used + widthOf(segment.trimEnd()) <= columns || (clings && line !== '' && own < 2 && used <= columns)) {
+    if (
+      used + widthOf(segment.trimEnd()) <= columns ||
+      (clings && line !== '' && own < 2 && used <= columns)
+    ) {
       const added = line === '' ? segment.trimStart() : segment;
       line += added;
       used += added === segment ? own : widthOf(added);

@@ -23,12 +23,23 @@ function nameOf({ kind, key, path, form }: OverviewRow): string {
 // Grammatical forms are each language's own, so one that is not there is not lacking.
 const lacking = (row: OverviewRow): string => (isInflection(row) ? paint.dim('·') : paint.red('–'));
 
-/** Below this a column breaks nearly every word, and the languages are put one below the other instead. */
+/**
+ * Below this a column breaks nearly every word, and the languages are put one below the other
+ * instead.
+ */
 const NARROWEST = 22;
 const GAP = 2;
 
-function sideBySide(rows: readonly OverviewRow[], locales: readonly Locale[], names: number, column: number): string {
-  const columns: Column[] = [{ head: paint.dim('text') }, ...locales.map((locale): Column => ({ head: paint.dim(locale) }))];
+function sideBySide(
+  rows: readonly OverviewRow[],
+  locales: readonly Locale[],
+  names: number,
+  column: number,
+): string {
+  const columns: Column[] = [
+    { head: paint.dim('text') },
+    ...locales.map((locale): Column => ({ head: paint.dim(locale) })),
+  ];
   return table(
     columns,
     rows.map((row) => [
@@ -49,24 +60,35 @@ function stacked(rows: readonly OverviewRow[], locales: readonly Locale[]): stri
       const lines = locales.flatMap((locale) => {
         const text = row.texts.get(locale)?.text;
         const [first = '', ...more] = text === undefined ? [lacking(row)] : wrap(text, room);
-        return [`  ${paint.dim(locale.padEnd(tags))}  ${first}`, ...more.map((line) => ' '.repeat(tags + GAP + 2) + line)];
+        return [
+          `  ${paint.dim(locale.padEnd(tags))}  ${first}`,
+          ...more.map((line) => ' '.repeat(tags + GAP + 2) + line),
+        ];
       });
       return [paint.bold(cut(nameOf(row), width())), ...lines].join('\n');
     })
     .join('\n');
 }
 
-/** The catalogs as a table: texts down, languages across where there is room, else one below the other. */
+/**
+ * The catalogs as a table: texts down, languages across where there is room, else one below the
+ * other.
+ */
 export function textsTable(rows: readonly OverviewRow[], locales: readonly Locale[]): string {
   if (rows.length === 0) return 'No texts.';
   const names = Math.min(30, Math.max(...rows.map((row) => widthOf(nameOf(row)))));
   const column = Math.floor((width() - names) / locales.length) - GAP;
-  const body = column >= NARROWEST ? sideBySide(rows, locales, names, column) : stacked(rows, locales);
+  const body =
+    column >= NARROWEST ? sideBySide(rows, locales, names, column) : stacked(rows, locales);
   return `${body}\n\n${counted(rows.length, 'text')} in ${counted(locales.length, 'locale')}`;
 }
 
 /** The same for programs. */
-export function textsJson(rows: readonly OverviewRow[], locales: readonly Locale[], workspace: Workspace): object {
+export function textsJson(
+  rows: readonly OverviewRow[],
+  locales: readonly Locale[],
+  workspace: Workspace,
+): object {
   return {
     texts: rows.map(({ kind, form, path, key, texts }) => ({
       kind,
@@ -76,7 +98,9 @@ export function textsJson(rows: readonly OverviewRow[], locales: readonly Locale
       locales: Object.fromEntries(
         locales.flatMap((locale) => {
           const entry = texts.get(locale);
-          return entry ? [[locale, { text: entry.text, ...workspace.place({ ...entry.origin, at: 'value' }) }]] : [];
+          return entry
+            ? [[locale, { text: entry.text, ...workspace.place({ ...entry.origin, at: 'value' }) }]]
+            : [];
         }),
       ),
     })),

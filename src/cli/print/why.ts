@@ -55,7 +55,8 @@ function outcome(step: Step): string {
   return step.broken ? paint.red('passed over, its syntax is broken') : paint.dim('nothing');
 }
 
-const shown = (value: unknown): string => (typeof value === 'string' ? value : JSON.stringify(value));
+const shown = (value: unknown): string =>
+  typeof value === 'string' ? value : JSON.stringify(value);
 
 const title = ({ form, use, path }: Asked): string =>
   paint.bold(`${form.form.id}  ${printPath(path) || 'the body'}  ${codeOf(use)}`);
@@ -73,7 +74,12 @@ export function whyOne(
       { head: paint.dim('outcome') },
       { head: paint.dim('source') },
     ],
-    steps.map((step) => [step.locale, RUNG_NAMES[step.rung], outcome(step), placeOf(step, workspace)]),
+    steps.map((step) => [
+      step.locale,
+      RUNG_NAMES[step.rung],
+      outcome(step),
+      placeOf(step, workspace),
+    ]),
   );
   const found = steps.at(-1)?.found;
   const offered = table(
@@ -89,26 +95,39 @@ export function whyOne(
     '',
     rungs,
     '',
-    found ? `The message is\n${indent(found.text)}` : 'There is no message; clients get the name of the rule.',
+    found
+      ? `The message is\n${indent(found.text)}`
+      : 'There is no message; clients get the name of the rule.',
     `and with sample values it says\n${paint.green(indent(sentence))}`,
     ...(beside && inline !== undefined
       ? [`Beside the input, from ${at(beside, workspace)}, it says\n${paint.green(indent(inline))}`]
       : []),
-    label ? `The label is from ${at(label, workspace)}` : "There is no label; the path's last word stands for it.",
+    label
+      ? `The label is from ${at(label, workspace)}`
+      : "There is no label; the path's last word stands for it.",
     '',
     offered,
   ].join('\n');
 }
 
 /** All languages, a line each. */
-export function whyTable(asked: Asked, explanations: readonly Explanation[], workspace: Workspace): string {
+export function whyTable(
+  asked: Asked,
+  explanations: readonly Explanation[],
+  workspace: Workspace,
+): string {
   const columns = explanations.map(({ steps, locale }) => {
     const last = steps.at(-1);
-    const from = last?.found ? `${last.rung}${last.locale === locale ? '' : ` of ${last.locale}`}` : 'none';
+    const from = last?.found
+      ? `${last.rung}${last.locale === locale ? '' : ` of ${last.locale}`}`
+      : 'none';
     return { from, place: last ? placeOf(last, workspace) : '' };
   });
   const taken =
-    8 + Math.max(...columns.map(({ from }) => from.length)) + 4 + Math.max(...columns.map(({ place }) => place.length));
+    8 +
+    Math.max(...columns.map(({ from }) => from.length)) +
+    4 +
+    Math.max(...columns.map(({ place }) => place.length));
   const room = Math.max(30, width() - taken - 2);
   return [
     title(asked),
@@ -131,7 +150,11 @@ export function whyTable(asked: Asked, explanations: readonly Explanation[], wor
 }
 
 /** The same for programs. */
-export function whyJson({ form, field, use, path }: Asked, explanations: readonly Explanation[], workspace: Workspace): object {
+export function whyJson(
+  { form, field, use, path }: Asked,
+  explanations: readonly Explanation[],
+  workspace: Workspace,
+): object {
   return {
     form: form.form.id,
     path: printPath(path),
@@ -149,16 +172,28 @@ export function whyJson({ form, field, use, path }: Asked, explanations: readonl
           ...(step.broken ? { broken: true } : {}),
           ...(step.draft ? { draft: true } : {}),
           ...(entry
-            ? { key: step.found?.purpose.key, text: entry.text, ...workspace.place({ ...entry.origin, at: 'value' }) }
+            ? {
+                key: step.found?.purpose.key,
+                text: entry.text,
+                ...workspace.place({ ...entry.origin, at: 'value' }),
+              }
             : {}),
         };
       }),
       text: steps.at(-1)?.found?.text,
       sentence,
       ...(beside
-        ? { inline: { text: beside.text, sentence: inline, ...workspace.place({ ...beside.origin, at: 'value' }) } }
+        ? {
+            inline: {
+              text: beside.text,
+              sentence: inline,
+              ...workspace.place({ ...beside.origin, at: 'value' }),
+            },
+          }
         : {}),
-      ...(label ? { label: { text: label.text, ...workspace.place({ ...label.origin, at: 'value' }) } } : {}),
+      ...(label
+        ? { label: { text: label.text, ...workspace.place({ ...label.origin, at: 'value' }) } }
+        : {}),
       arguments: args,
     })),
   };

@@ -6,7 +6,10 @@ export interface WordChange {
   readonly change: 'same' | 'removed' | 'added';
 }
 
-/** What changed between two texts, word by word; words as the language has them, also where it writes no spaces. */
+/**
+ * What changed between two texts, word by word; words as the language has them, also where it
+ * writes no spaces.
+ */
 export function wordChanges(before: string, after: string, locale: string): WordChange[] {
   const intlSegmenter = new Intl.Segmenter(locale, { granularity: 'word' });
   return diffWordsWithSpace(before, after, { intlSegmenter }).map(({ value, added, removed }) => ({

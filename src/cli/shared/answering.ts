@@ -25,8 +25,12 @@ export function withAnswer(command: Command): Command {
     .option('--head', 'print the HTTP status line and the headers first')
     .option('--shape <name>', "the layout of the body (else the workspace's)")
     .addOption(renamedOption('--each', '--per-field'))
-    .addOption(new Option('--per-field <which>', 'what is told of each field').choices(['all', 'first']))
-    .addOption(new Option('--audience <who>', 'who reads the body').choices(['client', 'developer']))
+    .addOption(
+      new Option('--per-field <which>', 'what is told of each field').choices(['all', 'first']),
+    )
+    .addOption(
+      new Option('--audience <who>', 'who reads the body').choices(['client', 'developer']),
+    )
     .option('--request-id <id>', 'the id of the request, for shapes that have a place for it')
     .option('--instance <uri>', 'the URI of this occurrence');
 }

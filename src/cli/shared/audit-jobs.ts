@@ -6,14 +6,29 @@ import { installedFile } from '../../workspace/disk/installed.js';
 import type { Part } from '../../workspace/auditing/parts.js';
 import { complaint, Complaint } from '../../workspace/disk/complaint.js';
 
-/** What a process that audits a part says when it is done: a tally with lines counted from the part's first, or why there is none. */
+/**
+ * What a process that audits a part says when it is done: a tally with lines counted from the
+ * part's first, or why there is none.
+ */
 export type PartResult =
   | { readonly done: TallyData; readonly lines: number }
-  | { readonly failed: { readonly sentence: string; readonly file?: string | undefined; readonly line?: number | undefined } };
+  | {
+      readonly failed: {
+        readonly sentence: string;
+        readonly file?: string | undefined;
+        readonly line?: number | undefined;
+      };
+    };
 
 const resultSchema = z.union([
   z.object({ done: z.custom<TallyData>((value) => typeof value === 'object'), lines: z.int() }),
-  z.object({ failed: z.object({ sentence: z.string(), file: z.string().optional(), line: z.int().optional() }) }),
+  z.object({
+    failed: z.object({
+      sentence: z.string(),
+      file: z.string().optional(),
+      line: z.int().optional(),
+    }),
+  }),
 ]);
 
 /** What names a whole file instead of a range. */
@@ -31,10 +46,17 @@ export function rangeOf(text: string): ByteRange | undefined {
 }
 
 /** Audits a part in a process of its own. */
-function inProcess(part: Part, options: readonly string[], program: string, children: Set<ChildProcess>): Promise<PartResult> {
+function inProcess(
+  part: Part,
+  options: readonly string[],
+  program: string,
+  children: Set<ChildProcess>,
+): Promise<PartResult> {
   return new Promise((resolve, reject) => {
     const given = ['audit', ...options, '--part', rangeText(part), '--', part.file];
-    const child = spawn(process.execPath, [...process.execArgv, program, ...given], { stdio: ['ignore', 'pipe', 'inherit'] });
+    const child = spawn(process.execPath, [...process.execArgv, program, ...given], {
+      stdio: ['ignore', 'pipe', 'inherit'],
+    });
     children.add(child);
     const said: Buffer[] = [];
     child.stdout.on('data', (bytes: Buffer) => said.push(bytes));
@@ -60,13 +82,16 @@ const shifted = (tally: TallyData, by: number): TallyData => ({
   endpoints: tally.endpoints.map((endpoint) => ({
     ...endpoint,
     deviations: endpoint.deviations.map((one) =>
-      one.first.line === undefined ? one : { ...one, first: { ...one.first, line: one.first.line + by } },
+      one.first.line === undefined
+        ? one
+        : { ...one, first: { ...one.first, line: one.first.line + by } },
     ),
   })),
 });
 
 /**
- * Audits parts in several processes at a time, and joins what they found: the same as one process finds, to the byte.
+ * Audits parts in several processes at a time, and joins what they found: the same as one process
+ * finds, to the byte.
  * @param options those of the command that hold for each part
  * @param program our own program
  * @throws {Complaint} of the first part that could not be read
@@ -109,8 +134,12 @@ export async function auditParts(
     if (!result) continue;
     if ('failed' in result) {
       const { sentence, file, line } = result.failed;
-      // Parts are begun in order, and what was begun is ended, so that all lines before it are counted.
-      const place = file === undefined ? undefined : { file, ...(line === undefined ? {} : { line: line + before }) };
+      // Parts are begun in order, and what was begun is ended, so that all lines before it are
+      // counted.
+      const place =
+        file === undefined
+          ? undefined
+          : { file, ...(line === undefined ? {} : { line: line + before }) };
       throw new Complaint('wrong-content', sentence, place);
     }
     tally.join(shifted(result.done, before));

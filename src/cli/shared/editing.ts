@@ -21,7 +21,10 @@ export function withDryRun(command: Command): Command {
   return command.option('--dry-run', 'write nothing; print what would change as a unified diff');
 }
 
-/** Opens a workspace to edit it: no other run can until this one ends, unless nothing will be written. */
+/**
+ * Opens a workspace to edit it: no other run can until this one ends, unless nothing will be
+ * written.
+ */
 export function openToEdit(options: WorkspaceOptions & DryRunOptions): Workspace {
   if (!options.dryRun) {
     const folder = findWorkspace(options.workspace ?? '.');
@@ -43,7 +46,11 @@ export async function finish(edits: Edits, { dryRun }: DryRunOptions, done: stri
   }
   edits.commit();
   const names = files.map((file) => edits.workspace.shown(file)).join(', ');
-  print(files.length === 0 ? 'Nothing to change.' : `${done} (${counted(files.length, 'file')}: ${names})`);
+  print(
+    files.length === 0
+      ? 'Nothing to change.'
+      : `${done} (${counted(files.length, 'file')}: ${names})`,
+  );
 }
 
 /** The options that name one text. */
@@ -86,8 +93,11 @@ function frameNamed(name: string): string {
 }
 
 function wordNamed(word: string, inflected: string | undefined): string {
-  if (/^(?:type|format) \S+$/.test(word)) return inflected === undefined ? word : `${word} ${inflected}`;
-  throw complaint('wrong-use', [`--word takes a group and a name, such as "type integer" or "format email", not "${word}"`]);
+  if (/^(?:type|format) \S+$/.test(word))
+    return inflected === undefined ? word : `${word} ${inflected}`;
+  throw complaint('wrong-use', [
+    `--word takes a group and a name, such as "type integer" or "format email", not "${word}"`,
+  ]);
 }
 
 /**
@@ -99,17 +109,23 @@ export function addressFrom(options: AddressOptions, workspace: Workspace): Addr
   const form = options.form === undefined ? undefined : workspace.formsNamed(options.form);
   const chosen = [rule, label, choice, problem, frame, word].filter((one) => one !== undefined);
   if (chosen.length !== 1)
-    throw complaint('wrong-use', ['name one text, with --rule, --label, --choice, --problem, --frame or --word']);
+    throw complaint('wrong-use', [
+      'name one text, with --rule, --label, --choice, --problem, --frame or --word',
+    ]);
   const path = field === undefined ? undefined : normalPath(field);
-  if (rule !== undefined) return { kind: options.inline ? 'inline' : 'message', form, path, key: rule };
+  if (rule !== undefined)
+    return { kind: options.inline ? 'inline' : 'message', form, path, key: rule };
   if (frame !== undefined) return { kind: 'frame', form, key: frameNamed(frame) };
   if (word !== undefined) return { kind: 'word', form, key: wordNamed(word, options.inflected) };
   if (problem !== undefined) {
     if (!/^\S+ (title|detail)$/.test(problem))
-      throw complaint('wrong-use', [`--problem takes the problem and the part, such as "not-found title", not "${problem}"`]);
+      throw complaint('wrong-use', [
+        `--problem takes the problem and the part, such as "not-found title", not "${problem}"`,
+      ]);
     return { kind: 'problem', form, key: problem };
   }
-  if (path === undefined) throw complaint('wrong-use', [`name the field with --field, such as --field targets[*].name`]);
+  if (path === undefined)
+    throw complaint('wrong-use', [`name the field with --field, such as --field targets[*].name`]);
   return choice === undefined
     ? { kind: 'label', form, path, key: options.inflected ?? '' }
     : { kind: 'choice', form, path, key: choice };

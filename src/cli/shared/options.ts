@@ -14,7 +14,10 @@ export interface WorkspaceOptions {
 
 /** Gives a command the option that names the workspace. */
 export function withWorkspace(command: Command): Command {
-  return command.option('--workspace <dir>', 'the folder of the workspace (else the one around the current folder)');
+  return command.option(
+    '--workspace <dir>',
+    'the folder of the workspace (else the one around the current folder)',
+  );
 }
 
 /** An option under the name that it had before: whoever uses it is told the new one. */
@@ -29,13 +32,21 @@ export function formatOption(): Option {
   return new Option('--format <format>', 'how to print').choices(['text', 'json']).default('text');
 }
 
-/** Tells a reader that some files may be as they were before an edit, and some as after it; only who edits finishes it. */
+/**
+ * Tells a reader that some files may be as they were before an edit, and some as after it; only who
+ * edits finishes it.
+ */
 function tellInterrupted(folder: string): void {
   if (isInterrupted(folder))
-    say('an edit was interrupted here; the next command that edits finishes it, or "zeitwort fix --recover finish|drop"');
+    say(
+      'an edit was interrupted here; the next command that edits finishes it, or "zeitwort fix --recover finish|drop"',
+    );
 }
 
-/** Opens the workspace named, or the one around the current folder; files are named as one would name them from here. */
+/**
+ * Opens the workspace named, or the one around the current folder; files are named as one would
+ * name them from here.
+ */
 export function openWorkspace({ workspace }: WorkspaceOptions): Workspace {
   const opened = Workspace.open(workspace ?? '.', process.cwd());
   tellInterrupted(opened.folder);
@@ -55,9 +66,15 @@ export function localesOf(workspace: WorkspaceFolder, tag: string | undefined): 
 }
 
 /** Collects an option that may be given again and again. */
-export const collect = (one: string, before: readonly string[]): readonly string[] => [...before, one];
+export const collect = (one: string, before: readonly string[]): readonly string[] => [
+  ...before,
+  one,
+];
 
-/** Whether a file holds just this text; git may have checked it out with line ends of another system. */
+/**
+ * Whether a file holds just this text; git may have checked it out with line ends of another
+ * system.
+ */
 export function isCurrent(file: string, text: string): boolean {
   if (!existsSync(file)) return false;
   try {

@@ -1,4 +1,10 @@
-import { isPath, parsePattern, PathSyntaxError, printPath, type Path } from '../../core/path/path.js';
+import {
+  isPath,
+  parsePattern,
+  PathSyntaxError,
+  printPath,
+  type Path,
+} from '../../core/path/path.js';
 import type { FormIndex } from '../../core/rules/form-index.js';
 import { codeOf, type Field, type RuleUse } from '../../core/rules/form.js';
 import { suggestion } from '../../core/text/closest.js';
@@ -11,8 +17,11 @@ import { complaint } from '../../workspace/disk/complaint.js';
 export function fieldAt(text: string, form: FormIndex): { field: Field; path: Path } {
   try {
     const pattern = text.startsWith('/') ? form.readPath(text, 'body') : parsePattern(text);
-    const field = form.field(pattern, 'body') ?? form.form.fields.find((one) => one.path === printPath(pattern));
-    if (field) return { field, path: isPath(pattern) ? pattern : form.samplePath(pattern, field.in) };
+    const field =
+      form.field(pattern, 'body') ??
+      form.form.fields.find((one) => one.path === printPath(pattern));
+    if (field)
+      return { field, path: isPath(pattern) ? pattern : form.samplePath(pattern, field.in) };
     const near = suggestion(
       printPath(pattern),
       form.form.fields.map((one) => one.path),
@@ -25,7 +34,8 @@ export function fieldAt(text: string, form: FormIndex): { field: Field; path: Pa
 
 /** The use of a rule on a field, by its own key or by the rule. */
 export function useOf(rule: string, field: Field): RuleUse {
-  const use = field.uses.find((one) => codeOf(one) === rule) ?? field.uses.find((one) => one.rule === rule);
+  const use =
+    field.uses.find((one) => codeOf(one) === rule) ?? field.uses.find((one) => one.rule === rule);
   if (use) return use;
   const known = field.uses.map(codeOf);
   throw complaint('wrong-use', [

@@ -31,11 +31,15 @@ function valueFor(text: string, field: Field): unknown {
 
 /** The use to try: the field's own, or one made for the occasion, with the parameters named. */
 function useFor(rule: string, field: Field, pairs: readonly string[]): RuleUse {
-  const own = field.uses.find((use) => codeOf(use) === rule) ?? field.uses.find((use) => use.rule === rule);
+  const own =
+    field.uses.find((use) => codeOf(use) === rule) ?? field.uses.find((use) => use.rule === rule);
   const given = Object.fromEntries(
-    pairs.map((pair) => split(pair, '=', '--param name=value')).map(([name, text]) => [name, loose(text)]),
+    pairs
+      .map((pair) => split(pair, '=', '--param name=value'))
+      .map(([name, text]) => [name, loose(text)]),
   );
-  if (own && (pairs.length === 0 || own.external)) return { ...own, params: { ...own.params, ...given } };
+  if (own && (pairs.length === 0 || own.external))
+    return { ...own, params: { ...own.params, ...given } };
   const definition = VOCABULARY.get(own?.rule ?? rule);
   if (!definition) {
     const known = [...field.uses.map(codeOf), ...VOCABULARY.keys()];
@@ -68,10 +72,15 @@ function withValue(root: unknown, [segment, ...rest]: Path, value: unknown): unk
     const list: unknown[] = Array.isArray(root) ? [...(root as unknown[])] : [];
     // Elements before it are like it, so that none of them is a hole.
     const made = withValue(list[segment], rest, value);
-    return Array.from({ length: Math.max(list.length, segment + 1) }, (_, at) => (at === segment ? made : (list[at] ?? made)));
+    return Array.from({ length: Math.max(list.length, segment + 1) }, (_, at) =>
+      at === segment ? made : (list[at] ?? made),
+    );
   }
   const object = isObject(root) ? root : {};
-  return { ...object, [segment]: withValue(Object.hasOwn(object, segment) ? object[segment] : undefined, rest, value) };
+  return {
+    ...object,
+    [segment]: withValue(Object.hasOwn(object, segment) ? object[segment] : undefined, rest, value),
+  };
 }
 
 /** All rules of a field on one value: what the form says of a request that has it there. */
@@ -87,20 +96,31 @@ function tryField(
   if (unseen.length > 0) say(`only the backend checks ${unseen.join(', ')}; name one with --rule`);
   const asked = { ...request, [field.in]: withValue(request[field.in] ?? {}, path, value) };
   const text = printPath(path);
-  return judge.judge(form, asked).violations.filter(({ path: at, in: place = 'body' }) => at === text && place === field.in);
+  return judge
+    .judge(form, asked)
+    .violations.filter(({ path: at, in: place = 'body' }) => at === text && place === field.in);
 }
 
 /**
  * Tries one rule on one value, or all rules of a field where none is named.
- * @throws {Complaint} when the form has no such field, there is no such rule, or it needs parameters
+ * @throws {Complaint} when the form has no such field, there is no such rule, or it needs
+ * parameters
  */
-export function trySingle(form: FormIndex, options: SingleOptions, request: Request, judge: Judge): readonly Violation[] {
+export function trySingle(
+  form: FormIndex,
+  options: SingleOptions,
+  request: Request,
+  judge: Judge,
+): readonly Violation[] {
   const { field: at, rule, value: typed, param } = options;
   if (at === undefined || typed === undefined)
-    throw complaint('wrong-use', ['to try a field, name --field and --value; with --rule one rule of it']);
+    throw complaint('wrong-use', [
+      'to try a field, name --field and --value; with --rule one rule of it',
+    ]);
   const { field, path } = fieldAt(at, form);
   if (rule === undefined) {
-    if (param.length > 0) throw complaint('wrong-use', ['--param is for one rule; name it with --rule']);
+    if (param.length > 0)
+      throw complaint('wrong-use', ['--param is for one rule; name it with --rule']);
     return tryField(form, field, path, valueFor(typed, field), request, judge);
   }
   const use = useFor(rule, field, param);
@@ -110,6 +130,8 @@ export function trySingle(form: FormIndex, options: SingleOptions, request: Requ
     return [{ path: printPath(path), in: field.in, rule: use.rule, params: use.params, value }];
   }
   if (!VOCABULARY.get(use.rule)?.test)
-    throw complaint('wrong-use', [`"${use.rule}" is a matter of whole schemas; try a payload in a file`]);
+    throw complaint('wrong-use', [
+      `"${use.rule}" is a matter of whole schemas; try a payload in a file`,
+    ]);
   return judge.single(form, field, use, path, value, request);
 }

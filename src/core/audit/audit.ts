@@ -16,7 +16,10 @@ export interface Contract {
   readonly languages: readonly Locale[];
   readonly texts: TextMatcher;
   readonly leaks: LeakFinder;
-  /** How many violations a request has by the rules; undefined where no form is known for it, or its body was not kept. */
+  /**
+   * How many violations a request has by the rules; undefined where no form is known for it, or its
+   * body was not kept.
+   */
   readonly expected: (recorded: Recorded) => number | undefined;
 }
 
@@ -24,7 +27,8 @@ const quoted = (text: string): string => `"${text.length > 90 ? `${text.slice(0,
 
 const bareType = (type: string): string => (type.split(';')[0] ?? '').trim().toLowerCase();
 
-const isSameTag = (one: string, other: string): boolean => one.toLowerCase() === other.toLowerCase();
+const isSameTag = (one: string, other: string): boolean =>
+  one.toLowerCase() === other.toLowerCase();
 
 /** A text for people, and what is known of it. */
 interface Said extends Origin {
@@ -56,10 +60,16 @@ class Auditor {
     for (const { what, shown } of json ? this.contract.leaks.in(json.value) : leaksIn(textOf(body)))
       this.note('leak', `The body shows ${what}: ${quoted(shown)}.`);
     if (mediaType !== undefined && mediaType !== wanted && bareType(mediaType) !== bareType(wanted))
-      this.note('other-media-type', `The media type is ${bareType(mediaType)}, not ${bareType(wanted)}.`);
+      this.note(
+        'other-media-type',
+        `The media type is ${bareType(mediaType)}, not ${bareType(wanted)}.`,
+      );
     if (!json) {
       const shown = textOf(body).trim().replace(/\s+/g, ' ');
-      this.note('other-shape', `The body is no JSON, but ${this.contract.shape} is: ${quoted(shown)}.`);
+      this.note(
+        'other-shape',
+        `The body is no JSON, but ${this.contract.shape} is: ${quoted(shown)}.`,
+      );
       return;
     }
     const reading = readBody(json.value);
@@ -102,10 +112,13 @@ class Auditor {
     const { languages } = this.contract;
     // Where no headers were kept at all, none can be missing.
     if (language === undefined) {
-      if (mediaType !== undefined && told.length > 0) this.note('wrong-language', 'Content-Language is missing.');
+      if (mediaType !== undefined && told.length > 0)
+        this.note('wrong-language', 'Content-Language is missing.');
       return;
     }
-    const spoken = languages.find((one) => one === language) ?? languages.find((one) => isSameTag(one, language.trim()));
+    const spoken =
+      languages.find((one) => one === language) ??
+      languages.find((one) => isSameTag(one, language.trim()));
     if (spoken === undefined) {
       this.note(
         'wrong-language',
@@ -114,14 +127,23 @@ class Auditor {
       return;
     }
     for (const { text, locales: found } of told) {
-      if (found.size === 0 || found.has(spoken) || [...found].some((one) => spoken.startsWith(`${one}-`))) continue;
-      this.note('wrong-language', `Content-Language is ${spoken}, but ${quoted(text)} is of ${[...found].join(', ')}.`);
+      if (
+        found.size === 0 ||
+        found.has(spoken) ||
+        [...found].some((one) => spoken.startsWith(`${one}-`))
+      )
+        continue;
+      this.note(
+        'wrong-language',
+        `Content-Language is ${spoken}, but ${quoted(text)} is of ${[...found].join(', ')}.`,
+      );
     }
   }
 
   private texts(told: readonly Said[], { layout }: BodyReading): void {
     for (const { text, locales, path } of told) {
-      if (path !== undefined) this.note('raw-path', `${quoted(text)} names a field by its path, ${path}.`);
+      if (path !== undefined)
+        this.note('raw-path', `${quoted(text)} names a field by its path, ${path}.`);
       // In a body of no known layout nobody can tell texts for people from other values.
       if (layout === 'unknown') continue;
       if (locales.size === 0) this.note('unknown-text', `${quoted(text)} stands in no catalog.`);
@@ -131,11 +153,16 @@ class Auditor {
   private count({ violations }: BodyReading): void {
     const expected = violations === undefined ? undefined : this.contract.expected(this.recorded);
     if (expected === undefined || violations === undefined || violations >= expected) return;
-    this.note('too-few', `The body tells ${violations} of the ${expected} rules that the request broke.`);
+    this.note(
+      'too-few',
+      `The body tells ${violations} of the ${expected} rules that the request broke.`,
+    );
   }
 }
 
-/** Holds one recorded response against the contract. Responses below 400 are none of its business. */
+/**
+ * Holds one recorded response against the contract. Responses below 400 are none of its business.
+ */
 export function auditResponse(recorded: Recorded, contract: Contract): readonly Deviation[] {
   if (recorded.status !== undefined && recorded.status < 400) return [];
   const auditor = new Auditor(recorded, contract);

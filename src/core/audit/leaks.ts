@@ -24,7 +24,9 @@ export interface Leak {
   readonly shown: string;
 }
 
-/** What every leak holds some of: most texts hold none of it, and then nothing more is looked for. */
+/**
+ * What every leak holds some of: most texts hold none of it, and then nothing more is looked for.
+ */
 const SUSPECT =
   /(?:^|\n)[ \t]{0,40}at |\(most recent|\.(?:java|kt|scala|cs):|goroutine|\w\.[A-Z]|Exception|StackTrace|\w::\w|(?:SELECT|INSERT|UPDATE|DELETE)\s|SQLSTATE|syntax error at|ORA-\d|duplicate key|[\s"'(=]\/[A-Za-z]+\/|^\/[A-Za-z]+\/|[A-Za-z]:\\|file:\/\/|node:internal/;
 
@@ -36,11 +38,14 @@ export function leaksIn(text: string): Leak[] {
       .exec(text)?.[0]
       .replace(/^[\s"'(=]+/, '')
       .trim();
-    return found === undefined ? [] : [{ what, shown: found.length > 80 ? `${found.slice(0, 79)}…` : found }];
+    return found === undefined
+      ? []
+      : [{ what, shown: found.length > 80 ? `${found.slice(0, 79)}…` : found }];
   });
 }
 
-// `targets[2].name`, `targets.2.name`, `/targets/2/name`: names joined by dots, brackets or slashes with a place among them.
+// `targets[2].name`, `targets.2.name`, `/targets/2/name`: names joined by dots, brackets or slashes
+// with a place among them.
 const RAW_PATH =
   /(?:^|[\s"'“„«(])((?:\/?[A-Za-z_]\w*)(?:(?:\.|\/)\w+)*(?:\[\d+\]|[./]\d+(?=[./\s"'”“»),;:]|$))(?:[./]?\w+|\[\d+\])*)/;
 

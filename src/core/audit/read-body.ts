@@ -18,7 +18,9 @@ export interface BodyReading {
 type Told = BodyReading['texts'][number];
 
 const told = (text: Loose, code?: Loose): Told[] =>
-  typeof text === 'string' && text !== '' ? [{ text, code: typeof code === 'string' ? code : undefined }] : [];
+  typeof text === 'string' && text !== ''
+    ? [{ text, code: typeof code === 'string' ? code : undefined }]
+    : [];
 
 const list = (value: Loose): readonly Loose[] => (Array.isArray(value) ? value : []);
 
@@ -46,7 +48,8 @@ function readErrors(errors: readonly Loose[]): BodyReading | undefined {
       const { code, detail } = isObject(more) ? more : {};
       return [...told(message, code), ...told(detail, code)];
     });
-    const problem = typeof extensions.problem === 'string' ? extensions.problem : lastWord(extensions.type);
+    const problem =
+      typeof extensions.problem === 'string' ? extensions.problem : lastWord(extensions.type);
     const status = typeof extensions.status === 'number' ? { status: extensions.status } : {};
     return {
       layout: 'graphql',
@@ -59,12 +62,21 @@ function readErrors(errors: readonly Loose[]): BodyReading | undefined {
   if (!('status' in first) && !('source' in first) && !('title' in first)) return undefined;
   const links = isObject(first.links) ? first.links : {};
   const isValidation = 'source' in first;
-  const problem = isValidation ? 'invalid-fields' : typeof first.code === 'string' ? first.code : undefined;
+  const problem = isValidation
+    ? 'invalid-fields'
+    : typeof first.code === 'string'
+      ? first.code
+      : undefined;
   return {
     layout: 'jsonapi',
-    texts: [...told(first.title, problem), ...objects.flatMap(({ detail, code }) => told(detail, code))],
+    texts: [
+      ...told(first.title, problem),
+      ...objects.flatMap(({ detail, code }) => told(detail, code)),
+    ],
     ...named(lastWord(links.type) ?? problem),
-    ...(typeof first.status === 'string' && /^\d{3}$/.test(first.status) ? { status: Number(first.status) } : {}),
+    ...(typeof first.status === 'string' && /^\d{3}$/.test(first.status)
+      ? { status: Number(first.status) }
+      : {}),
     ...(isValidation ? { violations: objects.length } : {}),
   };
 }
@@ -73,12 +85,20 @@ function readErrors(errors: readonly Loose[]): BodyReading | undefined {
 export function readBody(value: Loose): BodyReading {
   if (Array.isArray(value)) {
     // The last record may count what is not told.
-    const records = value.filter(isObject).filter(({ more }, at) => at === 0 || typeof more !== 'number');
+    const records = value
+      .filter(isObject)
+      .filter(({ more }, at) => at === 0 || typeof more !== 'number');
     if (records.length > 0 && records.every((one) => 'text' in one && 'code' in one)) {
       const isProblem = records[0]?.field === null;
       const texts = records.flatMap(({ text, code }) => told(text, code));
-      const problem = isProblem && typeof records[0]?.code === 'string' ? records[0].code : 'invalid-fields';
-      return { layout: 'list', texts, problem, ...(isProblem ? {} : { violations: records.length }) };
+      const problem =
+        isProblem && typeof records[0]?.code === 'string' ? records[0].code : 'invalid-fields';
+      return {
+        layout: 'list',
+        texts,
+        problem,
+        ...(isProblem ? {} : { violations: records.length }),
+      };
     }
     return { layout: 'unknown', texts: textsIn(value) };
   }
@@ -87,7 +107,9 @@ export function readBody(value: Loose): BodyReading {
   const head = { ...(typeof status === 'number' ? { status } : {}) };
   if (isObject(fields) || (isObject(parameters) && title !== undefined)) {
     const groups = [fields, parameters].filter(isObject).flatMap((group) => Object.values(group));
-    const texts = groups.flatMap((one) => (Array.isArray(one) ? one.flatMap((text) => told(text)) : told(one)));
+    const texts = groups.flatMap((one) =>
+      Array.isArray(one) ? one.flatMap((text) => told(text)) : told(one),
+    );
     const problem = typeof code === 'string' ? code : undefined;
     return {
       layout: 'fields',
@@ -104,7 +126,12 @@ export function readBody(value: Loose): BodyReading {
     errors === undefined &&
     type === undefined
   )
-    return { layout: 'fields', texts: [...told(title, code), ...told(detail, code)], problem: code, ...head };
+    return {
+      layout: 'fields',
+      texts: [...told(title, code), ...told(detail, code)],
+      problem: code,
+      ...head,
+    };
   if (Array.isArray(errors) && typeof status !== 'number') {
     const read = readErrors(errors);
     if (read) return read;

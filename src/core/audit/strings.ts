@@ -19,7 +19,8 @@ export class LeakFinder {
   private walk(value: Loose, found: Leak[], depth: number): void {
     if (typeof value === 'string') this.text(value, found);
     else if (typeof value === 'object' && value !== null && depth < DEEPEST) {
-      if (Array.isArray(value)) for (const member of value as Loose[]) this.walk(member, found, depth + 1);
+      if (Array.isArray(value))
+        for (const member of value as Loose[]) this.walk(member, found, depth + 1);
       else {
         for (const name of Object.keys(value)) {
           this.text(name, found);

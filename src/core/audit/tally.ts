@@ -28,7 +28,10 @@ export interface TallyData {
   readonly endpoints: readonly TalliedEndpoint[];
 }
 
-/** Different sentences of one endpoint that are kept; the others are only counted, so that memory stays bounded. */
+/**
+ * Different sentences of one endpoint that are kept; the others are only counted, so that memory
+ * stays bounded.
+ */
 const MOST_SENTENCES = 200;
 
 /** By file, then by the place in it: the same whichever was read first. */
@@ -53,8 +56,9 @@ class EndpointTally {
   private last: string | undefined;
 
   /**
-   * Of too many sentences those are kept that come first in the order of their letters, whatever the order in which they came:
-   * what is kept in the end was kept from the first time, so that its count is whole.
+   * Of too many sentences those are kept that come first in the order of their letters, whatever
+   * the order in which they came: what is kept in the end was kept from the first time, so that its
+   * count is whole.
    */
   add({ kind, message, count, first }: Counted): void {
     const key = `${kind} ${message}`;
@@ -85,14 +89,15 @@ class EndpointTally {
 
   deviations(): TalliedDeviation[] {
     const order = (one: Counted, other: Counted): number =>
-      compareWhere(one.first, other.first) || (`${one.kind} ${one.message}` < `${other.kind} ${other.message}` ? -1 : 1);
+      compareWhere(one.first, other.first) ||
+      (`${one.kind} ${one.message}` < `${other.kind} ${other.message}` ? -1 : 1);
     return [...this.counted.values()].sort(order);
   }
 }
 
 /**
- * Counts what an audit found, by endpoint. It holds no response, so a recording of any size leaves it small; and tallies of parts
- * joined, in any order, are the tally of the whole.
+ * Counts what an audit found, by endpoint. It holds no response, so a recording of any size leaves
+ * it small; and tallies of parts joined, in any order, are the tally of the whole.
  */
 export class AuditTally {
   responses = 0;
@@ -109,7 +114,8 @@ export class AuditTally {
     if (deviations.length > 0) this.deviating += 1;
     const tally = this.of(endpoint);
     tally.responses += 1;
-    for (const { kind, message } of deviations) tally.add({ kind, message, count: 1, first: place });
+    for (const { kind, message } of deviations)
+      tally.add({ kind, message, count: 1, first: place });
   }
 
   /** Takes another tally in. */
@@ -124,11 +130,19 @@ export class AuditTally {
     }
   }
 
-  /** The endpoints, those that departed from the contract first before the others, by where; the others by name. */
+  /**
+   * The endpoints, those that departed from the contract first before the others, by where; the
+   * others by name.
+   */
   get endpoints(): TalliedEndpoint[] {
-    const all = [...this.tallies].map(([endpoint, tally]) => ({ endpoint, tally, first: tally.first }));
+    const all = [...this.tallies].map(([endpoint, tally]) => ({
+      endpoint,
+      tally,
+      first: tally.first,
+    }));
     all.sort((one, other) => {
-      if (one.first && other.first && compareWhere(one.first, other.first) !== 0) return compareWhere(one.first, other.first);
+      if (one.first && other.first && compareWhere(one.first, other.first) !== 0)
+        return compareWhere(one.first, other.first);
       if (Boolean(one.first) !== Boolean(other.first)) return one.first ? -1 : 1;
       return one.endpoint < other.endpoint ? -1 : 1;
     });

@@ -6,8 +6,9 @@ import { rawPathIn } from './leaks.js';
 import type { Message, MessageNode } from '../message/tree.js';
 
 /**
- * Whether a message could have made a text, with anything where an argument stands. It is followed from the beginning with all
- * places of the text that it may have come to, so that this takes time with the length of both, whatever stands in them.
+ * Whether a message could have made a text, with anything where an argument stands. It is followed
+ * from the beginning with all places of the text that it may have come to, so that this takes time
+ * with the length of both, whatever stands in them.
  */
 function couldBe(message: Message, text: string): boolean {
   const start = new Uint8Array(text.length + 1);
@@ -46,7 +47,10 @@ function afterNode(node: MessageNode, text: string, from: Uint8Array): Uint8Arra
   }
 }
 
-/** The letters that a message writes itself; a message of arguments alone says nothing about where a text comes from. */
+/**
+ * The letters that a message writes itself; a message of arguments alone says nothing about where a
+ * text comes from.
+ */
 const ownText = (message: Message): number =>
   message.reduce(
     (sum, node) =>
@@ -59,9 +63,15 @@ const ownText = (message: Message): number =>
     0,
   );
 
-/** The longest run of letters that every text of a message has; empty where its cases share none. */
+/**
+ * The longest run of letters that every text of a message has; empty where its cases share none.
+ */
 const literalOf = (message: Message): string =>
-  message.reduce((longest, node) => (node.kind === 'text' && node.text.length > longest.length ? node.text : longest), '');
+  message.reduce(
+    (longest, node) =>
+      node.kind === 'text' && node.text.length > longest.length ? node.text : longest,
+    '',
+  );
 
 interface Shape {
   readonly locale: Locale;
@@ -70,7 +80,8 @@ interface Shape {
   readonly literal: string;
 }
 
-const isOf = (text: string, { literal, message }: Shape): boolean => text.includes(literal) && couldBe(message, text);
+const isOf = (text: string, { literal, message }: Shape): boolean =>
+  text.includes(literal) && couldBe(message, text);
 
 /** What people wrote themselves is short; a text without end is none of it. */
 const LONGEST = 800;
@@ -92,7 +103,10 @@ export class TextMatcher {
   /** By key, then by text: the sentences of a service repeat. */
   private readonly known = new Map<string | undefined, Memo<Origin>>();
 
-  /** Adds a message under the key that it stands under, for messages of rules, or under the problem's name. */
+  /**
+   * Adds a message under the key that it stands under, for messages of rules, or under the
+   * problem's name.
+   */
   add(key: string, entry: Entry): void {
     if (entry.error || ownText(entry.tree) < 2) return;
     const shape = { locale: entry.locale, message: entry.tree, literal: literalOf(entry.tree) };
@@ -111,11 +125,16 @@ export class TextMatcher {
     const asked = key !== undefined && this.byKey.has(key) ? key : undefined;
     const known = getOrMake(this.known, asked, () => new Memo<Origin>(this.room));
     if (text.length > LONGEST) return { locales: NONE, path: rawPathIn(text) };
-    return known.getOrMake(text, () => ({ locales: this.find(text, asked), path: rawPathIn(text) }));
+    return known.getOrMake(text, () => ({
+      locales: this.find(text, asked),
+      path: rawPathIn(text),
+    }));
   }
 
   private find(text: string, key: string | undefined): ReadonlySet<Locale> {
-    const named = (key === undefined ? undefined : this.byKey.get(key))?.filter((shape) => isOf(text, shape)) ?? [];
+    const named =
+      (key === undefined ? undefined : this.byKey.get(key))?.filter((shape) => isOf(text, shape)) ??
+      [];
     const found = named.length > 0 ? named : this.all.filter((shape) => isOf(text, shape));
     return new Set(found.map(({ locale }) => locale));
   }

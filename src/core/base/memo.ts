@@ -8,8 +8,8 @@ const LONGEST = 2_000;
 const MOST = 16_000_000;
 
 /**
- * The room that memos share: clients and files decide how much there is to remember, so when it is full, all of them begin
- * anew. Whoever owns the memos owns the room; nothing outlives it.
+ * The room that memos share: clients and files decide how much there is to remember, so when it is
+ * full, all of them begin anew. Whoever owns the memos owns the room; nothing outlives it.
  */
 export class Room {
   private used = 0;

@@ -14,7 +14,10 @@ import { ERROR_STATUSES, TELLS_WHETHER, TO_TRY_AGAIN } from './problems.js';
 /** So many violations are told where nobody says otherwise. */
 export const MOST_TOLD = 100;
 
-/** So many violations are put into words, to be sorted and told or counted; a report may list any number. */
+/**
+ * So many violations are put into words, to be sorted and told or counted; a report may list any
+ * number.
+ */
 export const MOST_SAID = 1000;
 
 /** How the workspace answers. */
@@ -29,7 +32,10 @@ export interface AnswerOptions extends SentenceOptions {
   readonly inline?: boolean | undefined;
   /** Status by problem. */
   readonly statuses: ReadonlyMap<string, number>;
-  /** Where a text stands in its file: given where the answer is for developers, who are told more than clients. */
+  /**
+   * Where a text stands in its file: given where the answer is for developers, who are told more
+   * than clients.
+   */
   readonly developer?: PlaceOf | undefined;
 }
 
@@ -67,7 +73,10 @@ export interface Answer {
   readonly traceId?: string | undefined;
   /** After how many seconds a client may try again. */
   readonly retryAfter?: number | undefined;
-  /** How many violations are not told, since there were too many; nobody looks for all of many thousands. */
+  /**
+   * How many violations are not told, since there were too many; nobody looks for all of many
+   * thousands.
+   */
   readonly more: number;
   /** In document order. */
   readonly sentences: readonly Sentence[];
@@ -75,7 +84,10 @@ export interface Answer {
   readonly details?: readonly DeveloperDetail[] | undefined;
 }
 
-/** The longest text of a problem's parameter that is told, in graphemes: names and addresses, which a message is made around. */
+/**
+ * The longest text of a problem's parameter that is told, in graphemes: names and addresses, which
+ * a message is made around.
+ */
 const MOST_ECHOED = 500;
 const MOST_LISTED = 100;
 
@@ -89,7 +101,9 @@ const secondsIn = (value: unknown): number | undefined =>
 /** A parameter of a problem as its texts may tell it. */
 function echoed(value: unknown): unknown {
   if (Array.isArray(value)) return value.slice(0, MOST_LISTED).map(echoed);
-  const isOther = typeof value === 'string' || (typeof value === 'object' && value !== null && !(value instanceof Date));
+  const isOther =
+    typeof value === 'string' ||
+    (typeof value === 'object' && value !== null && !(value instanceof Date));
   return isOther ? valueText(value, MOST_ECHOED) : value;
 }
 
@@ -120,7 +134,8 @@ function firstOfEach<T>(items: readonly T[], sentenceOf: (item: T) => Sentence):
 }
 
 /** How many fields sentences speak of. */
-const fieldsOf = (sentences: readonly Sentence[]): number => firstOfEach(sentences, (one) => one).length;
+const fieldsOf = (sentences: readonly Sentence[]): number =>
+  firstOfEach(sentences, (one) => one).length;
 
 /** Of a list as much as is told. */
 function capped<T>(items: readonly T[], most: number): readonly T[] {
@@ -139,7 +154,11 @@ function tell(
   if (!developer) {
     const all = sorted(violations.map(say), rankOf);
     const told = perField === 'first' ? firstOfEach(all, (one) => one) : all;
-    return { sentences: capped(told, most), more: Math.max(0, told.length - most), fields: fieldsOf(all) };
+    return {
+      sentences: capped(told, most),
+      more: Math.max(0, told.length - most),
+      fields: fieldsOf(all),
+    };
   }
   const all = sorted(
     violations.map((violation): Said => ({ sentence: say(violation), violation })),
@@ -180,7 +199,15 @@ export function answerViolations(
   const { fields, ...told } = tell(said, locale, sentences, options);
   const rest = told.more + violations.length - said.length + more;
   const args = { count: told.sentences.length + rest, fields };
-  const answer = answerProblem('invalid-fields', args, locale, sentences.form.form.id, texts, options, occasion);
+  const answer = answerProblem(
+    'invalid-fields',
+    args,
+    locale,
+    sentences.form.form.id,
+    texts,
+    options,
+    occasion,
+  );
   const languages = new Set(answer.languages);
   for (const { case: found } of told.sentences) if (found.found) languages.add(found.found.locale);
   return {
@@ -208,7 +235,9 @@ export function answerProblem(
   const seconds = secondsIn(given.seconds);
   const { title, detail } = texts.problem(form, problem, locale);
   // What a backend tells of a request may be what a client sent.
-  const args = Object.fromEntries(Object.entries(given).map(([name, value]) => [name, echoed(value)]));
+  const args = Object.fromEntries(
+    Object.entries(given).map(([name, value]) => [name, echoed(value)]),
+  );
   if (TO_TRY_AGAIN.has(problem) && seconds === undefined) delete args.seconds;
   for (const [key, name] of WHETHER) args[key] ??= args[name] === undefined ? 'no' : 'yes';
   const status = options.statuses.get(problem) ?? 500;
@@ -230,16 +259,31 @@ export function answerProblem(
     // Without a text of its own it has the one that HTTP has for it.
     title: say(title) ?? ERROR_STATUSES.get(status) ?? problem,
     detail: say(detail) ?? '',
-    instance, members, locale, languages, time, requestId, traceId,
-    ...(TO_TRY_AGAIN.has(problem) && seconds !== undefined ? { retryAfter: Math.ceil(seconds) } : {}),
+    instance,
+    members,
+    locale,
+    languages,
+    time,
+    requestId,
+    traceId,
+    ...(TO_TRY_AGAIN.has(problem) && seconds !== undefined
+      ? { retryAfter: Math.ceil(seconds) }
+      : {}),
     more: 0,
     sentences: [],
   };
 }
 
-/** The value of `Content-Language` (RFC 9110 section 8.5): the languages of the texts that clients get. */
+/**
+ * The value of `Content-Language` (RFC 9110 section 8.5): the languages of the texts that clients
+ * get.
+ */
 export const contentLanguage = ({ languages, locale }: Answer): string =>
   languages.length === 0 ? locale : languages.join(', ');
 
-/** What developers are told about the sentence at a place of an answer; nothing in an answer for clients. */
-export const detailOf = ({ details }: Answer, at: number): DeveloperDetail | undefined => details?.[at];
+/**
+ * What developers are told about the sentence at a place of an answer; nothing in an answer for
+ * clients.
+ */
+export const detailOf = ({ details }: Answer, at: number): DeveloperDetail | undefined =>
+  details?.[at];

@@ -9,17 +9,24 @@ export interface BrokenProblem {
   readonly use: RuleUse;
 }
 
-/** Statuses that say that nothing of a request counts: whoever may not ask, or asks for what is not there, learns no more. */
+/**
+ * Statuses that say that nothing of a request counts: whoever may not ask, or asks for what is not
+ * there, learns no more.
+ */
 const ALONE: ReadonlySet<number> = new Set([401, 403, 404, 405, 410]);
 
-function useOf({ path, in: place = 'body', rule, as }: Violation, index: FormIndex): RuleUse | undefined {
+function useOf(
+  { path, in: place = 'body', rule, as }: Violation,
+  index: FormIndex,
+): RuleUse | undefined {
   const uses = index.field(index.readPath(path, place), place)?.uses;
   return uses?.find((use) => use.rule === rule && (as === undefined || use.as === as));
 }
 
 /**
- * The problem that a request is answered with, where its rules say so. One with a status of `ALONE` comes before everything;
- * any other only where nothing else is broken; the first in the order given of several.
+ * The problem that a request is answered with, where its rules say so. One with a status of `ALONE`
+ * comes before everything; any other only where nothing else is broken; the first in the order
+ * given of several.
  */
 export function problemOf(
   violations: readonly Violation[],
@@ -30,7 +37,9 @@ export function problemOf(
   const found = violations.flatMap((violation): BrokenProblem[] => {
     const use = useOf(violation, index);
     const { problem } = use ?? {};
-    return use && problem !== undefined && statuses.has(problem) ? [{ problem, violation, use }] : [];
+    return use && problem !== undefined && statuses.has(problem)
+      ? [{ problem, violation, use }]
+      : [];
   });
   const alone = found.find(({ problem }) => ALONE.has(statuses.get(problem) ?? 0));
   return alone ?? (found.length === violations.length ? found[0] : undefined);

@@ -7,7 +7,11 @@ import type { Sentence } from '../violation/sentence.js';
 import type { Violation } from '../rules/violation.js';
 
 /** Finds file, line and column of a text. */
-export type PlaceOf = (origin: Origin) => { readonly file: string; readonly line?: number; readonly column?: number };
+export type PlaceOf = (origin: Origin) => {
+  readonly file: string;
+  readonly line?: number;
+  readonly column?: number;
+};
 
 /** What developers are told about one violation, and clients never. */
 export interface DeveloperDetail {
@@ -33,8 +37,16 @@ export function developerDetail(
   placeOf: PlaceOf,
 ): DeveloperDetail {
   const secret = form.isSecretAt(path, place);
-  const shown = secret ? MASK : value === undefined ? undefined : valueText(value, limit, path, form.gate(path, place));
-  const all = { ...use?.params, ...params, ...(secret && params?.name !== undefined ? { name: MASK } : {}) };
+  const shown = secret
+    ? MASK
+    : value === undefined
+      ? undefined
+      : valueText(value, limit, path, form.gate(path, place));
+  const all = {
+    ...use?.params,
+    ...params,
+    ...(secret && params?.name !== undefined ? { name: MASK } : {}),
+  };
   // JSON has no numbers that large.
   const merged = Object.fromEntries(
     Object.entries(all).map(([name, one]) => [name, typeof one === 'bigint' ? String(one) : one]),
@@ -46,7 +58,11 @@ export function developerDetail(
     ...(Object.keys(merged).length > 0 ? { params: merged } : {}),
     ...(shown === undefined ? {} : { value: shown }),
     ...(entry && where
-      ? { key: entry.purpose.key, file: where.file, ...(where.line === undefined ? {} : { line: where.line }) }
+      ? {
+          key: entry.purpose.key,
+          file: where.file,
+          ...(where.line === undefined ? {} : { line: where.line }),
+        }
       : {}),
     ...(found && found.locale !== locale ? { fallback: found.locale } : {}),
   };

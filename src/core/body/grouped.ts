@@ -13,7 +13,10 @@ export interface FieldGroup {
 /** The name under which a client finds the field again. */
 export const fieldName = ({ path }: SentenceCase): string => printPath(path);
 
-/** The sentences of an answer by field, in document order. A parameter and a body field of one name are two fields. */
+/**
+ * The sentences of an answer by field, in document order. A parameter and a body field of one name
+ * are two fields.
+ */
 export function groupedByField({ sentences }: Answer): FieldGroup[] {
   const groups = new Map<string, { field: string; case: SentenceCase; sentences: Sentence[] }>();
   for (const sentence of sentences) {

@@ -1,5 +1,8 @@
 import { keyed } from '../base/keyed.js';
-/** The error statuses of the IANA HTTP Status Code Registry (RFC 9110 section 16.2.1) with their phrases; 418 is reserved. */
+/**
+ * The error statuses of the IANA HTTP Status Code Registry (RFC 9110 section 16.2.1) with their
+ * phrases; 418 is reserved.
+ */
 export const ERROR_STATUSES: ReadonlyMap<number, string> = new Map([
   [400, 'Bad Request'],
   [401, 'Unauthorized'],
@@ -63,27 +66,43 @@ export const PROBLEM_STATUSES: ReadonlyMap<string, number> = new Map([
   ['unexpected', 500],
   ['unavailable', 503],
   ['timed-out', 504],
-  // The service has limits for what one request may ask of it; what was not judged is neither valid nor invalid.
+  // The service has limits for what one request may ask of it; what was not judged is neither valid
+  // nor invalid.
   ['not-judged', 503],
 ]);
 
-/** The members of a body that are ours to tell (RFC 9457 section 3.1, and what the shapes add): no extension may say otherwise. */
-const STANDARD_MEMBERS = new Set(['type', 'title', 'status', 'detail', 'instance', 'errors', 'more']);
+/**
+ * The members of a body that are ours to tell (RFC 9457 section 3.1, and what the shapes add): no
+ * extension may say otherwise.
+ */
+const STANDARD_MEMBERS = new Set([
+  'type',
+  'title',
+  'status',
+  'detail',
+  'instance',
+  'errors',
+  'more',
+]);
 
 /**
- * What keeps a name from being one of an extension member, as half a sentence; nothing where it may be.
+ * What keeps a name from being one of an extension member, as half a sentence; nothing where it may
+ * be.
  * @param shape the name of the body's shape
  */
 export function memberTrouble(name: string, shape: string): string | undefined {
-  if (STANDARD_MEMBERS.has(name)) return `the member "${name}" has a meaning of its own; choose another name`;
+  if (STANDARD_MEMBERS.has(name))
+    return `the member "${name}" has a meaning of its own; choose another name`;
   // RFC 9457 section 3.2 asks for names that XML can hold, for this very reason.
-  if (shape === 'problem-xml' && !/^[A-Za-z_][\w.-]*$/.test(name)) return `XML has no element "${name}"; choose another name`;
+  if (shape === 'problem-xml' && !/^[A-Za-z_][\w.-]*$/.test(name))
+    return `XML has no element "${name}"; choose another name`;
   return undefined;
 }
 
 /** What the texts of a problem can say besides words, by the problem's name. */
 export const PROBLEM_ARGUMENTS: Readonly<Record<string, readonly string[]>> = keyed({
-  // `fields` counts those of the violations that were read, which are not all where there are very many.
+  // `fields` counts those of the violations that were read, which are not all where there are very
+  // many.
   'invalid-fields': ['count', 'fields'],
   // Not every reader of JSON can tell the place.
   'malformed-body': ['located', 'line', 'column'],
@@ -92,7 +111,17 @@ export const PROBLEM_ARGUMENTS: Readonly<Record<string, readonly string[]>> = ke
 });
 
 /** Keys that tell, as `yes` or `no`, whether another argument is there. */
-export const TELLS_WHETHER: Readonly<Record<string, string>> = keyed({ located: 'line', timed: 'seconds' });
+export const TELLS_WHETHER: Readonly<Record<string, string>> = keyed({
+  located: 'line',
+  timed: 'seconds',
+});
 
-/** Problems after which a client may try again, in `seconds` where that is told (RFC 9110 section 10.2.3). */
-export const TO_TRY_AGAIN: ReadonlySet<string> = new Set(['too-many-requests', 'unavailable', 'not-judged']);
+/**
+ * Problems after which a client may try again, in `seconds` where that is told (RFC 9110 section
+ * 10.2.3).
+ */
+export const TO_TRY_AGAIN: ReadonlySet<string> = new Set([
+  'too-many-requests',
+  'unavailable',
+  'not-judged',
+]);

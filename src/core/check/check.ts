@@ -30,7 +30,10 @@ export function done<T>(steps: Steps<T>): T {
   }
 }
 
-/** The findings of one kind: those of what is missing, of texts and catalogs, and of cells of the coverage. */
+/**
+ * The findings of one kind: those of what is missing, of texts and catalogs, and of cells of the
+ * coverage.
+ */
 interface Notes {
   readonly kind: Kind;
   readonly looks: Looks | undefined;
@@ -51,16 +54,29 @@ function kindsOf({ settings = [], asked = [] }: CheckOptions): readonly Kind[] {
   return KINDS.filter((kind) => !kind.quiet || isAsked(kind));
 }
 
-function found({ kind, findInRules, find }: Kind, context: Context, known: CheckOptions['ruled']): Iterable<Remark> {
+function found(
+  { kind, findInRules, find }: Kind,
+  context: Context,
+  known: CheckOptions['ruled'],
+): Iterable<Remark> {
   if (!findInRules) return find?.(context) ?? [];
   const remarks = known?.get(kind) ?? [...findInRules(context)];
   known?.set(kind, remarks);
   return remarks;
 }
 
-function notesOf(kind: Kind, context: Context, files: ReadonlySet<string>, at: Place, { ruled }: CheckOptions): Notes {
+function notesOf(
+  kind: Kind,
+  context: Context,
+  files: ReadonlySet<string>,
+  at: Place,
+  { ruled }: CheckOptions,
+): Notes {
   const { severity } = kind;
-  const others = Array.from(found(kind, context, ruled), (remark): Finding => ({ severity, ...remark }));
+  const others = Array.from(found(kind, context, ruled), (remark): Finding => ({
+    severity,
+    ...remark,
+  }));
   const [ofTexts, ofCells]: [Finding[], Finding[]] = [[], []];
   const looks = kind.look?.(context, (remark) => {
     const finding: Finding = { severity, kind: kind.kind, ...remark };
@@ -72,7 +88,11 @@ function notesOf(kind: Kind, context: Context, files: ReadonlySet<string>, at: P
 }
 
 /** Shows the texts of catalogs. */
-function* shown(context: Context, looks: readonly Looks[], progress: CheckOptions['progress']): Steps<void> {
+function* shown(
+  context: Context,
+  looks: readonly Looks[],
+  progress: CheckOptions['progress'],
+): Steps<void> {
   const { catalogs } = context;
   const showing = new Showing(context, looks);
   const count = catalogs.reduce((sum, { texts }) => sum + texts.length, 0);
@@ -86,7 +106,10 @@ function* shown(context: Context, looks: readonly Looks[], progress: CheckOption
     }
 }
 
-/** Works out where the lookups of each row end in each language, and shows these cells to those who look for some. */
+/**
+ * Works out where the lookups of each row end in each language, and shows these cells to those who
+ * look for some.
+ */
 class Coverages {
   private readonly languages: readonly { readonly locale: Locale; readonly climber: Climber }[];
   private readonly shared: SharedStates;
@@ -110,16 +133,24 @@ class Coverages {
     // Rows that are alike in all languages are by far the most.
     if (isPlain && !cells.some(({ wants }) => wants(row, 'written', STATE.filled)))
       return { ...line, locales: this.shared.of(this.written) };
-    return { ...line, locales: this.shared.of(this.languages.map((one) => this.cell(row, at, one))) };
+    return {
+      ...line,
+      locales: this.shared.of(this.languages.map((one) => this.cell(row, at, one))),
+    };
   }
 
-  private cell(row: Row, at: number, { locale, climber }: (typeof this.languages)[number]): Coverage {
+  private cell(
+    row: Row,
+    at: number,
+    { locale, climber }: (typeof this.languages)[number],
+  ): Coverage {
     const ladder = this.context.ladders[at] ?? [];
     const end = climber.climb(ladder);
     const coverage = coverageAt(climber, ladder, end);
     const state = climber.state(ladder, end);
     for (const { wants, see } of this.cells)
-      if (wants(row, coverage, state)) see({ row, locale, coverage, entry: climber.entry(ladder, end) });
+      if (wants(row, coverage, state))
+        see({ row, locale, coverage, entry: climber.entry(ladder, end) });
     return coverage;
   }
 }
@@ -144,13 +175,22 @@ const standing = (notes: readonly Notes[], excuses: Excuses): Finding[] =>
     .filter((finding) => !excuses.covers(finding));
 
 const unusedIn = (excuses: Excuses): Finding[] =>
-  [...excuses.unused(KINDS.map(({ kind }) => kind))].map((remark) => ({ severity: unusedExcuse.severity, ...remark }));
+  [...excuses.unused(KINDS.map(({ kind }) => kind))].map((remark) => ({
+    severity: unusedExcuse.severity,
+    ...remark,
+  }));
 
 /** Findings as the settings have them. */
-function told(findings: readonly Finding[], { subject }: Context, { settings = [], asked = [] }: CheckOptions): Finding[] {
+function told(
+  findings: readonly Finding[],
+  { subject }: Context,
+  { settings = [], asked = [] }: CheckOptions,
+): Finding[] {
   const wanted = new Set<string | undefined>([undefined, ...subject.locales]);
   // Whether findings of a kind stay untold where no setting speaks of them.
-  const quiet = new Set(KINDS.filter((kind) => kind.quiet && !asked.includes(kind.kind)).map(({ kind }) => kind));
+  const quiet = new Set(
+    KINDS.filter((kind) => kind.quiet && !asked.includes(kind.kind)).map(({ kind }) => kind),
+  );
   return findings
     .filter(({ locale }) => wanted.has(locale))
     .flatMap((finding) => asSet(finding, settings, quiet.has(finding.kind)) ?? []);
@@ -183,7 +223,11 @@ export function* checking(context: Context, options: CheckOptions = {}): Steps<C
 }
 
 /** The findings that the texts of one catalog are enough for, whatever else there is. */
-export function checkAlone(context: Context, catalog: Catalog, options: CheckOptions = {}): Finding[] {
+export function checkAlone(
+  context: Context,
+  catalog: Catalog,
+  options: CheckOptions = {},
+): Finding[] {
   const notes = kindsOf(options)
     .filter(({ alone }) => alone)
     .map((kind) => notesOf(kind, context, new Set([catalog.file]), { in: 'texts' }, options));

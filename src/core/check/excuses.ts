@@ -10,7 +10,9 @@ const known = new WeakMap<Catalog, readonly Entry[]>();
 
 /** The texts of a catalog that have a reason; of most catalogs there are none. */
 function excusedIn(catalog: Catalog): readonly Entry[] {
-  const excused = getOrMake(known, catalog, () => catalog.texts.filter(({ details }) => details.excused));
+  const excused = getOrMake(known, catalog, () =>
+    catalog.texts.filter(({ details }) => details.excused),
+  );
   return excused;
 }
 
@@ -21,7 +23,8 @@ export class Excuses {
 
   constructor(catalogs: readonly Catalog[]) {
     for (const catalog of catalogs)
-      for (const entry of excusedIn(catalog)) this.byPlace.set(placeOf(entry.file, entry.slot.keys), entry);
+      for (const entry of excusedIn(catalog))
+        this.byPlace.set(placeOf(entry.file, entry.slot.keys), entry);
   }
 
   /** Whether the entry that a finding is about has a reason for it. */
@@ -42,7 +45,12 @@ export class Excuses {
           ? `This text has no finding "${kind}" to excuse. Remove the excuse.`
           : `There is no kind of finding "${kind}"${kindHint(kind)}. Correct the excuse.`;
         const keys = [...origin.keys.filter((key) => key !== 'text'), 'excused', kind];
-        yield { kind: 'unused-excuse', locale, message, spot: { file: origin.file, keys, at: 'key' } };
+        yield {
+          kind: 'unused-excuse',
+          locale,
+          message,
+          spot: { file: origin.file, keys, at: 'key' },
+        };
       }
     }
   }

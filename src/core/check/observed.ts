@@ -25,11 +25,15 @@ export interface Observed {
   readonly line?: CoverageLine;
 }
 
-const idOf = (form: string, place: string, path: string, code: string): string => JSON.stringify([form, place, path, code]);
+const idOf = (form: string, place: string, path: string, code: string): string =>
+  JSON.stringify([form, place, path, code]);
 
 /** What production broke, the most frequent first, beside what is declared of it. */
 export class Observations {
-  private readonly counts = new Map<string, { form: string; place: FieldPlace; path: string; code: string; count: number }>();
+  private readonly counts = new Map<
+    string,
+    { form: string; place: FieldPlace; path: string; code: string; count: number }
+  >();
   /** How many violations were seen. */
   total = 0;
 
@@ -59,18 +63,26 @@ export class Observations {
     }
   }
 
-  /** What was seen as lines of a log that say how often: those of parts one after the other are the log of the whole. */
+  /**
+   * What was seen as lines of a log that say how often: those of parts one after the other are the
+   * log of the whole.
+   */
   tally(): readonly Required<Omit<Sighting, 'as'>>[] {
     return [...this.counts.values()]
       .map(({ form, place, path, code, count }) => ({ form, path, in: place, rule: code, count }))
       .sort((one, other) =>
-        idOf(one.form, one.in, one.path, one.rule) < idOf(other.form, other.in, other.path, other.rule) ? -1 : 1,
+        idOf(one.form, one.in, one.path, one.rule) <
+        idOf(other.form, other.in, other.path, other.rule)
+          ? -1
+          : 1,
       );
   }
 
   /** All that was seen, the most frequent first. */
   sorted(matrix: readonly CoverageLine[]): Observed[] {
-    const lines = new Map(matrix.map((line) => [idOf(line.form, line.in, normal(line.path), line.code), line]));
+    const lines = new Map(
+      matrix.map((line) => [idOf(line.form, line.in, normal(line.path), line.code), line]),
+    );
     return [...this.counts.values()]
       .map(({ form, place, path, code, count }) => {
         const line = lines.get(idOf(form, place, normal(path), code));
@@ -79,7 +91,9 @@ export class Observations {
       .sort(
         (one, other) =>
           other.count - one.count ||
-          (idOf(one.form, '', one.path, one.code) < idOf(other.form, '', other.path, other.code) ? -1 : 1),
+          (idOf(one.form, '', one.path, one.code) < idOf(other.form, '', other.path, other.code)
+            ? -1
+            : 1),
       );
   }
 

@@ -7,7 +7,9 @@ import { CheckedText } from './subject/checked-text.js';
 import type { Context } from './subject/context.js';
 import type { Looks } from './subject/kind.js';
 
-/** Whom texts for one purpose are shown to, as long as they ask for the same and may hold the same. */
+/**
+ * Whom texts for one purpose are shown to, as long as they ask for the same and may hold the same.
+ */
 interface Audience {
   readonly signature: Signature;
   readonly holds: number;
@@ -19,9 +21,18 @@ interface Audience {
 /** Shows texts to the kinds that look for something that they may hold. */
 export class Showing {
   private readonly originals: readonly (Entry | undefined)[];
-  /** By the sort of a text and what it may hold, who looks for that: these are some dozens, and the texts many. */
+  /**
+   * By the sort of a text and what it may hold, who looks for that: these are some dozens, and the
+   * texts many.
+   */
   private readonly looking: Readonly<Record<TextKind, Looks[][]>> = {
-    message: [], inline: [], label: [], choice: [], word: [], frame: [], problem: [],
+    message: [],
+    inline: [],
+    label: [],
+    choice: [],
+    word: [],
+    frame: [],
+    problem: [],
   };
   private readonly audiences: (Audience | undefined)[] = [];
 
@@ -35,7 +46,8 @@ export class Showing {
 
   private lookersFor(kind: TextKind, holds: number): readonly Looks[] {
     return (this.looking[kind][holds] ??= this.looks.filter(
-      ({ text, needs, sorts }) => text && (needs === undefined || (holds & needs) !== 0) && (sorts?.includes(kind) ?? true),
+      ({ text, needs, sorts }) =>
+        text && (needs === undefined || (holds & needs) !== 0) && (sorts?.includes(kind) ?? true),
     ));
   }
 
@@ -43,9 +55,11 @@ export class Showing {
     const { context, originals, audiences } = this;
     const { purpose, signature, mayHold: holds } = entry;
     const { id, kind } = purpose;
-    // Translations mostly ask for the same as the original, and what is fine with the one is so with all.
+    // Translations mostly ask for the same as the original, and what is fine with the one is so
+    // with all.
     let audience = audiences[id];
-    while (audience && (audience.signature !== signature || audience.holds !== holds)) audience = audience.next;
+    while (audience && (audience.signature !== signature || audience.holds !== holds))
+      audience = audience.next;
     if (audience?.texts.length === 0) return;
     const original = originals[id] ?? titleOf(context.table, purpose);
     const checked = new CheckedText(catalog, entry, context.rowsFor(purpose), original);

@@ -43,7 +43,10 @@ export interface CodeChange {
   readonly detail?: string;
 }
 
-/** What a change means to clients: nothing, other texts, more codes, or codes that they may wait for in vain. */
+/**
+ * What a change means to clients: nothing, other texts, more codes, or codes that they may wait for
+ * in vain.
+ */
 export type Verdict = 'same' | 'texts' | 'codes-added' | 'breaking';
 
 export interface Difference {
@@ -53,24 +56,37 @@ export interface Difference {
   readonly verdict: Verdict;
 }
 
-const idOf = ({ kind, form, path, key }: Address): string => JSON.stringify([kind, form, path, key]);
+const idOf = ({ kind, form, path, key }: Address): string =>
+  JSON.stringify([kind, form, path, key]);
 
-function changeOf(what: Address, locale: Locale, before: Entry | undefined, after: Entry | undefined): TextChange | undefined {
+function changeOf(
+  what: Address,
+  locale: Locale,
+  before: Entry | undefined,
+  after: Entry | undefined,
+): TextChange | undefined {
   if (before?.text === after?.text) return undefined;
   const had = (before?.signature ?? Signature.NONE).names;
   const has = (after?.signature ?? Signature.NONE).names;
   const both = before !== undefined && after !== undefined;
   return {
-    what, locale, before, after,
+    what,
+    locale,
+    before,
+    after,
     gained: both ? [...has].filter((name) => !had.has(name)) : [],
     lost: both ? [...had].filter((name) => !has.has(name)) : [],
   };
 }
 
-function codesOf({ forms, problems }: Side): Map<string, { form?: string; code: string; status?: number }> {
+function codesOf({
+  forms,
+  problems,
+}: Side): Map<string, { form?: string; code: string; status?: number }> {
   const codes = new Map<string, { form?: string; code: string; status?: number }>();
   for (const { id, fields } of forms)
-    for (const { uses } of fields) for (const use of uses) codes.set(keyOf(id, codeOf(use)), { form: id, code: codeOf(use) });
+    for (const { uses } of fields)
+      for (const use of uses) codes.set(keyOf(id, codeOf(use)), { form: id, code: codeOf(use) });
   for (const [code, status] of problems) codes.set(keyOf(undefined, code), { code, status });
   return codes;
 }
@@ -82,14 +98,22 @@ function codeChanges(before: Side, after: Side): CodeChange[] {
     const then = now.get(id);
     if (!then) changes.push({ ...code, change: 'removed' });
     else if (then.status !== status)
-      changes.push({ ...code, change: 'status', detail: `${String(status)} → ${String(then.status)}` });
+      changes.push({
+        ...code,
+        change: 'status',
+        detail: `${String(status)} → ${String(then.status)}`,
+      });
   }
   for (const [id, { form, code }] of now)
-    if (!old.has(id)) changes.push({ ...(form === undefined ? {} : { form }), code, change: 'added' });
+    if (!old.has(id))
+      changes.push({ ...(form === undefined ? {} : { form }), code, change: 'added' });
   return changes;
 }
 
-/** Compares two states of a workspace: texts by what they are for, whatever file they stand in, and codes. */
+/**
+ * Compares two states of a workspace: texts by what they are for, whatever file they stand in, and
+ * codes.
+ */
 export function difference(before: Side, after: Side): Difference {
   const [old, now] = [overview(before.table), overview(after.table)];
   const oldRows = new Map(old.map((row) => [idOf(row), row]));
@@ -107,7 +131,8 @@ export function difference(before: Side, after: Side): Difference {
     const [source, target] = [was?.get(before.original), is?.get(after.original)];
     if (!source || !target || source.text === target.text) continue;
     for (const [locale, entry] of is ?? [])
-      if (locale !== after.original && was?.get(locale)?.text === entry.text) stale.push({ what, locale, entry });
+      if (locale !== after.original && was?.get(locale)?.text === entry.text)
+        stale.push({ what, locale, entry });
   }
   const codes = codeChanges(before, after);
   const verdict = codes.some(({ change }) => change !== 'added')

@@ -1,7 +1,10 @@
 import { truncations } from './chain.js';
 import { likely, tryLocale, type Locale } from './tag.js';
 
-/** A range as a locale: what nobody registered is dropped from its end, like all that nobody speaks (`de-POSIX` asks for `de`). */
+/**
+ * A range as a locale: what nobody registered is dropped from its end, like all that nobody speaks
+ * (`de-POSIX` asks for `de`).
+ */
 function readRange(range: string): Locale | undefined {
   // An extended range (`de-*`) asks for no more than its beginning here (RFC 4647 section 3.4).
   const subtags = range.replace(/(-\*)+$/, '').split('-');
@@ -14,7 +17,10 @@ function readRange(range: string): Locale | undefined {
 
 const MOST_SUBTAGS = 8;
 
-/** Languages that are the one asked for, of another place or said more exactly: `pt` is served by `pt-BR`, never by another script. */
+/**
+ * Languages that are the one asked for, of another place or said more exactly: `pt` is served by
+ * `pt-BR`, never by another script.
+ */
 function related(asked: Locale, languages: readonly Locale[]): readonly Locale[] {
   const { language, script } = likely(asked);
   return languages.filter((one) => {
@@ -23,11 +29,13 @@ function related(asked: Locale, languages: readonly Locale[]): readonly Locale[]
   });
 }
 
-const covers = (range: Locale, locale: Locale): boolean => locale === range || locale.startsWith(`${range}-`);
+const covers = (range: Locale, locale: Locale): boolean =>
+  locale === range || locale.startsWith(`${range}-`);
 
 /**
- * Chooses the language of an answer by lookup (RFC 4647 section 3.4): each range in turn, with subtags dropped from its end,
- * until one is a language that is spoken; at last one that says more than was asked for.
+ * Chooses the language of an answer by lookup (RFC 4647 section 3.4): each range in turn, with
+ * subtags dropped from its end, until one is a language that is spoken; at last one that says more
+ * than was asked for.
  * @param ranges the ranges of Accept-Language that have a weight, the heaviest first
  * @param refused the ranges with weight 0
  * @param languages those spoken, in the order in which they are offered
@@ -42,11 +50,17 @@ export function acceptedLocale(
   const named = ranges.flatMap((range) => (range === '*' ? [] : (readRange(range) ?? [])));
   const refusals = refused.flatMap((range) => (range === '*' ? [] : (readRange(range) ?? [])));
   const free = (locale: Locale): boolean =>
-    !refusals.some((range) => covers(range, locale) && !named.some((one) => one.length > range.length && covers(one, locale)));
+    !refusals.some(
+      (range) =>
+        covers(range, locale) &&
+        !named.some((one) => one.length > range.length && covers(one, locale)),
+    );
   for (const range of ranges) {
     const asked = range === '*' ? undefined : readRange(range);
-    const candidates = range === '*' ? [fallback, ...languages] : asked ? [asked, ...truncations(asked)] : [];
-    const more = asked && !candidates.some((one) => languages.includes(one)) ? related(asked, languages) : [];
+    const candidates =
+      range === '*' ? [fallback, ...languages] : asked ? [asked, ...truncations(asked)] : [];
+    const more =
+      asked && !candidates.some((one) => languages.includes(one)) ? related(asked, languages) : [];
     const found = [...candidates, ...more].find((one) => languages.includes(one) && free(one));
     if (found !== undefined) return found;
   }

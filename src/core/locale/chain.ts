@@ -1,7 +1,10 @@
 import { Memo } from '../base/memo.js';
 import { likely, type Locale } from './tag.js';
 
-/** Where texts are looked for when a locale has none: for each locale that departs from the rule, its own list. */
+/**
+ * Where texts are looked for when a locale has none: for each locale that departs from the rule,
+ * its own list.
+ */
 export interface ChainRules {
   readonly original: Locale;
   readonly fallbacks: ReadonlyMap<Locale, readonly Locale[]>;
@@ -15,8 +18,9 @@ function scriptOf(tag: string): string | undefined {
 const WRITTEN: ReadonlyMap<string, string> = new Map([['no', 'nb']]);
 
 /**
- * The locale with subtags dropped from its end one by one, as RFC 4647 section 3.4 looks up; never one in another script: where
- * the language alone means another, the language in this script (`zh-TW`, `zh-Hant`).
+ * The locale with subtags dropped from its end one by one, as RFC 4647 section 3.4 looks up; never
+ * one in another script: where the language alone means another, the language in this script
+ * (`zh-TW`, `zh-Hant`).
  */
 export function truncations(tag: Locale): Locale[] {
   const found: Locale[] = [];
@@ -33,7 +37,12 @@ export function truncations(tag: Locale): Locale[] {
     if (shorter !== '' && scriptOf(shorter) === script) found.push(shorter as Locale);
   }
   const inScript = `${language}-${script ?? ''}` as Locale;
-  if (script !== undefined && scriptOf(language) !== script && tag !== inScript && !found.includes(inScript))
+  if (
+    script !== undefined &&
+    scriptOf(language) !== script &&
+    tag !== inScript &&
+    !found.includes(inScript)
+  )
     found.push(inScript);
   if (standard !== undefined) found.push(standard as Locale);
   return found;
@@ -47,10 +56,13 @@ export function chainOf(tag: Locale, rules: ChainRules): readonly Locale[] {
 }
 
 /**
- * A chain for words inside of a sentence: first the locales that write the sentence's own language, since a word of another
- * language inside it is worse than a plainer one.
+ * A chain for words inside of a sentence: first the locales that write the sentence's own language,
+ * since a word of another language inside it is worse than a plainer one.
  */
-export function chainWithin(chain: readonly Locale[], serves: (locale: Locale) => boolean): readonly Locale[] {
+export function chainWithin(
+  chain: readonly Locale[],
+  serves: (locale: Locale) => boolean,
+): readonly Locale[] {
   if (chain[0] !== undefined && serves(chain[0])) return chain;
   return [...chain.filter(serves), ...chain.filter((one) => !serves(one))];
 }
@@ -65,7 +77,10 @@ export function chainOfLanguage(
   return own.length > 0 ? own : [sentence];
 }
 
-/** Whether two locales write the same language in the same script, so that a sentence of one serves readers of the other. */
+/**
+ * Whether two locales write the same language in the same script, so that a sentence of one serves
+ * readers of the other.
+ */
 export function sameLanguage(one: Locale, other: Locale): boolean {
   return one === other || writtenAs(one) === writtenAs(other);
 }

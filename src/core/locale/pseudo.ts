@@ -1,8 +1,9 @@
 import { parseLocale, type Locale } from './tag.js';
 
 /**
- * Locales that nobody speaks: made from the original's texts, to see what a page does with longer words, with letters that are no
- * ASCII, and with a language from the right, before there is a translation. Their regions are reserved for private use.
+ * Locales that nobody speaks: made from the original's texts, to see what a page does with longer
+ * words, with letters that are no ASCII, and with a language from the right, before there is a
+ * translation. Their regions are reserved for private use.
  */
 export const ACCENTED: Locale = parseLocale('en-XA');
 export const MIRRORED: Locale = parseLocale('ar-XB');
@@ -12,7 +13,9 @@ export const isPseudo = (locale: Locale): boolean => PSEUDO_LOCALES.includes(loc
 
 const FROM = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz';
 const TO = 'ÅƁÇÐÉƑĜĤÎĴĶĻṀÑÖÞQŔŠŢÛṼŴẊÝŽåƀçðéƒĝĥîĵķļɱñöþqŕšţûṽŵẋýž';
-const ACCENTS = new Map(Array.from(FROM, (letter, at) => [letter, Array.from(TO)[at] ?? letter] as const));
+const ACCENTS = new Map(
+  Array.from(FROM, (letter, at) => [letter, Array.from(TO)[at] ?? letter] as const),
+);
 const VOWELS = /[aeiouy]/gi;
 
 /** About so many letters are added for a hundred: other languages often are that much longer. */
@@ -33,7 +36,9 @@ function accented(text: string): string {
 }
 
 /** U+202E, right-to-left override, and U+202C, pop directional formatting (UAX 9). */
-const mirrored = (text: string): string => text.replace(/[^\s\p{P}\p{N}]+/gu, (word) => `\u202E${word}\u202C`);
+const mirrored = (text: string): string =>
+  text.replace(/[^\s\p{P}\p{N}]+/gu, (word) => `\u202E${word}\u202C`);
 
 /** What a pseudo-locale makes of a text; arguments are no part of it. */
-export const pseudoText = (text: string, locale: Locale): string => (locale === MIRRORED ? mirrored(text) : accented(text));
+export const pseudoText = (text: string, locale: Locale): string =>
+  locale === MIRRORED ? mirrored(text) : accented(text);

@@ -3,17 +3,25 @@ import { isRegisteredTag, unregistered } from './registry.js';
 
 declare const locale: unique symbol;
 
-/** A canonical BCP 47 language tag all of whose subtags are registered, such as `de` or `zh-Hant-TW`. */
+/**
+ * A canonical BCP 47 language tag all of whose subtags are registered, such as `de` or
+ * `zh-Hant-TW`.
+ */
 export type Locale = string & { readonly [locale]: true };
 
-/** A text that is no language tag; `message` says what is wrong with it and what to write instead. */
+/**
+ * A text that is no language tag; `message` says what is wrong with it and what to write instead.
+ */
 export class LocaleError extends Error {
   override name = 'LocaleError';
 }
 
 const canonicalTags = new Memo<Locale>();
 
-/** The tag as Intl writes it; nothing where it is none, or Intl cannot read again what it wrote (`de-x-yes`). */
+/**
+ * The tag as Intl writes it; nothing where it is none, or Intl cannot read again what it wrote
+ * (`de-x-yes`).
+ */
 function canonicalOf(text: string): string | undefined {
   try {
     const [canonical = ''] = Intl.getCanonicalLocales(text);
@@ -24,12 +32,17 @@ function canonicalOf(text: string): string | undefined {
   }
 }
 
-/** Reads a language tag as `parseLocale` does; nothing where it is none. What clients send is read with this: no sentence is made. */
+/**
+ * Reads a language tag as `parseLocale` does; nothing where it is none. What clients send is read
+ * with this: no sentence is made.
+ */
 export function tryLocale(text: string): Locale | undefined {
   const seen = canonicalTags.get(text);
   if (seen) return seen;
   const canonical = canonicalOf(text);
-  return canonical !== undefined && isRegisteredTag(text) ? canonicalTags.set(text, canonical as Locale) : undefined;
+  return canonical !== undefined && isRegisteredTag(text)
+    ? canonicalTags.set(text, canonical as Locale)
+    : undefined;
 }
 
 /**
@@ -41,17 +54,21 @@ export function parseLocale(text: string): Locale {
   if (known) return known;
   const canonical = canonicalOf(text);
   if (canonical === undefined) {
-    const hint = text.includes('_') ? `write "${text.replaceAll('_', '-')}"` : 'write one like "de" or "pt-BR"';
+    const hint = text.includes('_')
+      ? `write "${text.replaceAll('_', '-')}"`
+      : 'write one like "de" or "pt-BR"';
     throw new LocaleError(`"${text}" is no language tag (BCP 47): ${hint}`);
   }
   throw new LocaleError(unregistered(text, canonical));
 }
 
 /**
- * Language, script and region that a tag most likely means, by CLDR's likely subtags. Extensions and private use say nothing of
- * these, and what is left of them when subtags are dropped is often no tag that Intl reads.
+ * Language, script and region that a tag most likely means, by CLDR's likely subtags. Extensions
+ * and private use say nothing of these, and what is left of them when subtags are dropped is often
+ * no tag that Intl reads.
  */
-export const likely = (tag: string): Intl.Locale => new Intl.Locale(tag.replace(/-[a-z0-9](?:-.*)?$/i, '')).maximize();
+export const likely = (tag: string): Intl.Locale =>
+  new Intl.Locale(tag.replace(/-[a-z0-9](?:-.*)?$/i, '')).maximize();
 
 const directions = new Memo<'ltr' | 'rtl'>();
 
@@ -59,9 +76,42 @@ const directions = new Memo<'ltr' | 'rtl'>();
 export const directionOf = (tag: Locale): 'ltr' | 'rtl' =>
   directions.getOrMake(tag, () => (RIGHT_TO_LEFT.has(likely(tag).script ?? '') ? 'rtl' : 'ltr'));
 
-// Scripts that run right to left by Unicode's Bidi_Class of their letters; Intl.Locale has textInfo only in later engines.
+// Scripts that run right to left by Unicode's Bidi_Class of their letters; Intl.Locale has textInfo
+// only in later engines.
 const RIGHT_TO_LEFT = new Set([
-  'Adlm', 'Arab', 'Armi', 'Avst', 'Chrs', 'Cprt', 'Elym', 'Hatr', 'Hebr', 'Hung', 'Khar', 'Lydi', 'Mand', 'Mani',
-  'Mend', 'Merc', 'Mero', 'Narb', 'Nbat', 'Nkoo', 'Orkh', 'Ougr', 'Palm', 'Phli', 'Phlp', 'Phnx', 'Prti', 'Rohg', 'Samr',
-  'Sarb', 'Sogd', 'Sogo', 'Syrc', 'Thaa', 'Yezi',
+  'Adlm',
+  'Arab',
+  'Armi',
+  'Avst',
+  'Chrs',
+  'Cprt',
+  'Elym',
+  'Hatr',
+  'Hebr',
+  'Hung',
+  'Khar',
+  'Lydi',
+  'Mand',
+  'Mani',
+  'Mend',
+  'Merc',
+  'Mero',
+  'Narb',
+  'Nbat',
+  'Nkoo',
+  'Orkh',
+  'Ougr',
+  'Palm',
+  'Phli',
+  'Phlp',
+  'Phnx',
+  'Prti',
+  'Rohg',
+  'Samr',
+  'Sarb',
+  'Sogd',
+  'Sogo',
+  'Syrc',
+  'Thaa',
+  'Yezi',
 ]);

@@ -4,7 +4,15 @@ import { formattersOf, type Formatters } from './formatters.js';
 import { momentOf } from './moment.js';
 import { EXACT, type NumberStyle } from './number-options.js';
 import { parseMessage } from './parse.js';
-import type { Case, DateNode, Message, MessageNode, NumberNode, PluralNode, SelectNode } from './tree.js';
+import type {
+  Case,
+  DateNode,
+  Message,
+  MessageNode,
+  NumberNode,
+  PluralNode,
+  SelectNode,
+} from './tree.js';
 
 /** What a message is formatted with: values by the arguments' names (an array for `{0}`, `{1}`). */
 export type Arguments = Readonly<Record<string, unknown>>;
@@ -15,7 +23,10 @@ export type Format = (args: Arguments) => string;
 export interface CompileOptions {
   /** The IANA time zone in which instants are written; UTC where absent. */
   readonly zone?: string;
-  /** Whether inserted texts are isolated (U+2068, U+2069) where their direction differs from the sentence's. */
+  /**
+   * Whether inserted texts are isolated (U+2068, U+2069) where their direction differs from the
+   * sentence's.
+   */
   readonly isolate?: boolean;
   /** Arguments that are the same each time: what hangs on them alone is decided once. */
   readonly known?: Arguments;
@@ -23,7 +34,10 @@ export interface CompileOptions {
 
 const NOTHING_KNOWN: Arguments = {};
 
-/** `number` is what `#` stands for: the value of the plural around it less its offset, or the argument's name in braces. */
+/**
+ * `number` is what `#` stands for: the value of the plural around it less its offset, or the
+ * argument's name in braces.
+ */
 type Step = (args: Arguments, number: number | string) => string;
 
 /** A part of a message: what is the same each time, or a step. */
@@ -45,8 +59,8 @@ function asNumber(value: unknown): number | bigint | undefined {
 }
 
 /**
- * What a message asked for in vain while it was formatted. A message is formatted in one go, so there is one such at a time, and
- * compiled messages need not be told where to leave it.
+ * What a message asked for in vain while it was formatted. A message is formatted in one go, so
+ * there is one such at a time, and compiled messages need not be told where to leave it.
  */
 let lacking: string | undefined;
 
@@ -57,10 +71,14 @@ function missing(name: string): string {
 }
 
 /**
- * Formats, and tells what the message asked for that nobody gave: cases that were not taken ask for nothing.
+ * Formats, and tells what the message asked for that nobody gave: cases that were not taken ask for
+ * nothing.
  * @returns the text, and the name of the first argument that is missing in it
  */
-export function saidOf(format: Format, args: Arguments): { readonly text: string; readonly lacking: string | undefined } {
+export function saidOf(
+  format: Format,
+  args: Arguments,
+): { readonly text: string; readonly lacking: string | undefined } {
   lacking = undefined;
   const text = format(args);
   return { text, lacking };
@@ -77,18 +95,27 @@ function plainText(value: unknown, name: string, context: Context): string {
     case 'boolean':
       return String(value);
     default:
-      if (value instanceof Date) return dateText(value, { dateStyle: 'short', timeStyle: 'short' }, context) ?? missing(name);
+      if (value instanceof Date)
+        return (
+          dateText(value, { dateStyle: 'short', timeStyle: 'short' }, context) ?? missing(name)
+        );
       if (Array.isArray(value)) {
         return context.formatters.list(
           value.map((one) => plainText(one, name, context)),
           'conjunction',
         );
       }
-      return typeof value === 'object' && value !== null ? context.insert(JSON.stringify(value)) : missing(name);
+      return typeof value === 'object' && value !== null
+        ? context.insert(JSON.stringify(value))
+        : missing(name);
   }
 }
 
-function dateText(value: unknown, style: Intl.DateTimeFormatOptions, context: Context): string | undefined {
+function dateText(
+  value: unknown,
+  style: Intl.DateTimeFormatOptions,
+  context: Context,
+): string | undefined {
   const moment = momentOf(value);
   return moment && context.formatters.date(style, moment.zone ?? context.zone).format(moment.at);
 }
@@ -103,7 +130,9 @@ function argumentStep(name: string, context: Context): Part {
   };
 }
 
-/** A step as a part: what asks only for arguments that are the same each time is worked out at once. */
+/**
+ * A step as a part: what asks only for arguments that are the same each time is worked out at once.
+ */
 function settled(name: string, step: Step, { known }: Context): Part {
   return Object.hasOwn(known, name) ? step(known, '#') : step;
 }
@@ -122,7 +151,10 @@ function dateStep({ name, style }: DateNode, context: Context): Step {
 
 const stepped = (part: Part): Step => (typeof part === 'string' ? () => part : part);
 
-function casesOf(cases: readonly Case[], context: Context): { named: Map<string, Step>; exact: Map<number, Step>; other: Step } {
+function casesOf(
+  cases: readonly Case[],
+  context: Context,
+): { named: Map<string, Step>; exact: Map<number, Step>; other: Step } {
   const named = new Map<string, Step>();
   const exact = new Map<number, Step>();
   for (const { selector, exactly, message } of cases) {
@@ -134,8 +166,8 @@ function casesOf(cases: readonly Case[], context: Context): { named: Map<string,
 }
 
 /**
- * How a plural counts its number. ICU goes by how the case for all that is left writes it: as `#` does, or by a keyword such as
- * `integer`; behind a skeleton or a date the number counts as it is.
+ * How a plural counts its number. ICU goes by how the case for all that is left writes it: as `#`
+ * does, or by a keyword such as `integer`; behind a skeleton or a date the number counts as it is.
  */
 function countedBy(cases: readonly Case[], name: string): NumberStyle | undefined {
   const other = cases.find(({ selector }) => selector === 'other');
@@ -147,8 +179,15 @@ function countedBy(cases: readonly Case[], name: string): NumberStyle | undefine
 }
 
 /** The case of a plural that a number takes. */
-export function caseOf({ name, kind, offset, cases }: PluralNode, value: number, locale: Locale): Case | undefined {
-  const category = formattersOf(locale).category(kind === 'plural' ? 'cardinal' : 'ordinal', countedBy(cases, name));
+export function caseOf(
+  { name, kind, offset, cases }: PluralNode,
+  value: number,
+  locale: Locale,
+): Case | undefined {
+  const category = formattersOf(locale).category(
+    kind === 'plural' ? 'cardinal' : 'ordinal',
+    countedBy(cases, name),
+  );
   const selector = category(value - offset);
   return (
     cases.find(({ exactly }) => exactly === value) ??
@@ -159,7 +198,10 @@ export function caseOf({ name, kind, offset, cases }: PluralNode, value: number,
 
 function pluralStep({ name, kind, offset, cases }: PluralNode, context: Context): Step {
   const { named, exact, other } = casesOf(cases, context);
-  const category = context.formatters.category(kind === 'plural' ? 'cardinal' : 'ordinal', countedBy(cases, name));
+  const category = context.formatters.category(
+    kind === 'plural' ? 'cardinal' : 'ordinal',
+    countedBy(cases, name),
+  );
   const { known } = context;
   const source = Object.hasOwn(known, name) ? known : undefined;
   return (args) => {
@@ -169,19 +211,26 @@ function pluralStep({ name, kind, offset, cases }: PluralNode, context: Context)
     if (value === undefined) return other(args, plainText(given, name, context));
     const number = Number(value);
     const left = number - offset;
-    const step = (exact.size > 0 ? exact.get(number) : undefined) ?? named.get(category(left)) ?? other;
+    const step =
+      (exact.size > 0 ? exact.get(number) : undefined) ?? named.get(category(left)) ?? other;
     return step(args, left);
   };
 }
 
 /** The key that a value is for a `select`. */
 export const selectKeyOf = (value: unknown): string =>
-  typeof value === 'string' ? value : typeof value === 'boolean' || typeof value === 'number' ? String(value) : 'other';
+  typeof value === 'string'
+    ? value
+    : typeof value === 'boolean' || typeof value === 'number'
+      ? String(value)
+      : 'other';
 
 function selectStep({ name, cases }: SelectNode, context: Context): Part {
   if (Object.hasOwn(context.known, name)) {
     const key = selectKeyOf(context.known[name]);
-    const chosen = cases.findLast(({ selector }) => selector === key) ?? cases.findLast(({ selector }) => selector === 'other');
+    const chosen =
+      cases.findLast(({ selector }) => selector === key) ??
+      cases.findLast(({ selector }) => selector === 'other');
     return chosen ? sequence(chosen.message, context) : '';
   }
   const { named, other } = casesOf(cases, context);
@@ -211,13 +260,16 @@ function partOf(node: MessageNode, context: Context): Part {
   }
 }
 
-/** One part out of many; the short ones are spelt out since most messages have two or three nodes. */
+/**
+ * One part out of many; the short ones are spelt out since most messages have two or three nodes.
+ */
 function sequence(message: Message, context: Context): Part {
   const parts: Part[] = [];
   for (const node of message) {
     const part = partOf(node, context);
     const before = parts.at(-1);
-    if (typeof part === 'string' && typeof before === 'string') parts[parts.length - 1] = before + part;
+    if (typeof part === 'string' && typeof before === 'string')
+      parts[parts.length - 1] = before + part;
     else parts.push(part);
   }
   const [only] = parts;
@@ -225,7 +277,8 @@ function sequence(message: Message, context: Context): Part {
   const [first, second, third, ...rest] = parts.map(stepped);
   if (!first || !second) return '';
   if (!third) return (args, number) => first(args, number) + second(args, number);
-  if (rest.length === 0) return (args, number) => first(args, number) + second(args, number) + third(args, number);
+  if (rest.length === 0)
+    return (args, number) => first(args, number) + second(args, number) + third(args, number);
   return (args, number) => {
     let text = first(args, number) + second(args, number) + third(args, number);
     for (const step of rest) text += step(args, number);
@@ -234,7 +287,11 @@ function sequence(message: Message, context: Context): Part {
 }
 
 /** Makes a parsed message into a function, with all that can be decided beforehand decided. */
-export function compileTree(message: Message, locale: Locale, options: CompileOptions = {}): Format {
+export function compileTree(
+  message: Message,
+  locale: Locale,
+  options: CompileOptions = {},
+): Format {
   const direction = directionOf(locale);
   const context: Context = {
     formatters: formattersOf(locale),
@@ -247,7 +304,8 @@ export function compileTree(message: Message, locale: Locale, options: CompileOp
     try {
       return step(args, '#');
     } catch {
-      // A value of a kind that nobody expects: a list in itself, a symbol, something that throws when it is looked at.
+      // A value of a kind that nobody expects: a list in itself, a symbol, something that throws
+      // when it is looked at.
       return step(tame(args), '#');
     }
   };
@@ -265,7 +323,11 @@ function tame(args: Arguments): Arguments {
   for (const name of names) {
     try {
       const value = args[name];
-      if (typeof value === 'string' || typeof value === 'boolean' || (typeof value === 'number' && Number.isFinite(value)))
+      if (
+        typeof value === 'string' ||
+        typeof value === 'boolean' ||
+        (typeof value === 'number' && Number.isFinite(value))
+      )
         found.set(name, value);
     } catch {
       // It is as if nobody gave it.
@@ -276,9 +338,11 @@ function tame(args: Arguments): Arguments {
 
 /**
  * Compiles a text in ICU MessageFormat syntax for a locale.
- * @param text the message, such as `{label}: at most {max, plural, one {# character} other {# characters}}`
+ * @param text the message, such as `{label}: at most {max, plural, one {# character} other {#
+ * characters}}`
  * @param locale a BCP 47 language tag
- * @returns a function from arguments to the sentence; it never throws, and prints a missing argument as `{name}`
+ * @returns a function from arguments to the sentence; it never throws, and prints a missing
+ * argument as `{name}`
  * @throws {MessageSyntaxError} when the text breaks the syntax
  * @throws {LocaleError} when the tag is not registered
  */

@@ -6,7 +6,13 @@ export type MessageCursor =
   /** What is done with an argument: `plural`, `number`, … */
   | { readonly in: 'type'; readonly name: string; readonly from: number; readonly typed: string }
   /** The style of a number, date or time. */
-  | { readonly in: 'style'; readonly name: string; readonly type: string; readonly from: number; readonly typed: string }
+  | {
+      readonly in: 'style';
+      readonly name: string;
+      readonly type: string;
+      readonly from: number;
+      readonly typed: string;
+    }
   /** A case of a plural or select; those that stand there already are named. */
   | {
       readonly in: 'case';
@@ -74,7 +80,11 @@ export function messageCursor(text: string, offset: number): MessageCursor {
     if (character === ',' && inner.parts.length < 2) {
       inner.parts.push(text.slice(inner.from, at).trim());
       inner.from = at + 1;
-    } else if (character === '{' && inner.parts.length === 2 && CHOOSES.test(inner.parts[1] ?? '')) {
+    } else if (
+      character === '{' &&
+      inner.parts.length === 2 &&
+      CHOOSES.test(inner.parts[1] ?? '')
+    ) {
       inner.there.push(text.slice(inner.from, at).trim());
       open.push('case');
     } else if (character === '}') {

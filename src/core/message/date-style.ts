@@ -7,17 +7,26 @@ export type DateStyle = Readonly<Intl.DateTimeFormatOptions>;
 const LENGTHS = ['short', 'medium', 'long', 'full'] as const;
 
 const byCount =
-  <K extends keyof Intl.DateTimeFormatOptions>(key: K, ...forms: (Intl.DateTimeFormatOptions[K] | undefined)[]) =>
+  <K extends keyof Intl.DateTimeFormatOptions>(
+    key: K,
+    ...forms: (Intl.DateTimeFormatOptions[K] | undefined)[]
+  ) =>
   (count: number): Intl.DateTimeFormatOptions | undefined => {
     const form = forms[count - 1];
     return form === undefined ? undefined : { [key]: form };
   };
 
-/** `hh` asks for no more than `h`: whether there is a zero in front is the language's own business, in ICU as here. */
+/**
+ * `hh` asks for no more than `h`: whether there is a zero in front is the language's own business,
+ * in ICU as here.
+ */
 const hour = (cycle: Intl.DateTimeFormatOptions) => (count: number) =>
   count > 2 ? undefined : { hour: 'numeric' as const, ...cycle };
 
-/** The fields of a date skeleton (CLDR, UTS 35 part 4) that Intl can write, by letter; each takes how often the letter stands. */
+/**
+ * The fields of a date skeleton (CLDR, UTS 35 part 4) that Intl can write, by letter; each takes
+ * how often the letter stands.
+ */
 const FIELDS: Record<string, (count: number) => Intl.DateTimeFormatOptions | undefined> = keyed({
   G: byCount('era', 'short', 'short', 'short', 'long', 'narrow'),
   y: byCount('year', 'numeric', '2-digit', 'numeric', 'numeric'),
@@ -63,28 +72,44 @@ function parseSkeleton(skeleton: string, offset: number): DateStyle {
     Object.assign(options, field);
   }
   const named = Object.keys(options);
-  if (named.length === 0) throw new MessageSyntaxError('The date skeleton is empty', offset, 'write one such as "::yMMMd"');
+  if (named.length === 0)
+    throw new MessageSyntaxError(
+      'The date skeleton is empty',
+      offset,
+      'write one such as "::yMMMd"',
+    );
   if (named.every((name) => BESIDE_OTHERS.includes(name)))
     throw new MessageSyntaxError(
       `"${skeleton}" names no date and no time`,
       offset,
       'write a zone beside a time and an era beside a year, as in "::Hmz" or "::yG"',
     );
-  // Beside an hour the language knows how minutes are written; asked for two digits, it takes a zero from the hour.
-  return options.hour === undefined || options.minute === undefined ? options : { ...options, minute: 'numeric' };
+  // Beside an hour the language knows how minutes are written; asked for two digits, it takes a
+  // zero from the hour.
+  return options.hour === undefined || options.minute === undefined
+    ? options
+    : { ...options, minute: 'numeric' };
 }
 
 /**
- * Reads the style of `{d, date, …}` or `{d, time, …}`: short, medium, long, full, or a skeleton behind `::`.
+ * Reads the style of `{d, date, …}` or `{d, time, …}`: short, medium, long, full, or a skeleton
+ * behind `::`.
  * @param offset where the style starts in the message, for errors
  * @throws {MessageSyntaxError}
  */
-export function parseDateStyle(kind: 'date' | 'time', text: string | undefined, offset: number): DateStyle {
+export function parseDateStyle(
+  kind: 'date' | 'time',
+  text: string | undefined,
+  offset: number,
+): DateStyle {
   const style = text?.trim() ?? '';
-  if (style.startsWith('::')) return parseSkeleton(style.slice(2).trim(), offset + (text ?? '').indexOf('::') + 2);
+  if (style.startsWith('::'))
+    return parseSkeleton(style.slice(2).trim(), offset + (text ?? '').indexOf('::') + 2);
   const length = style === '' ? 'medium' : LENGTHS.find((one) => one === style);
   if (length) return kind === 'date' ? { dateStyle: length } : { timeStyle: length };
-  const remedy = 'write short, medium, long, full or a skeleton such as ' + (kind === 'date' ? '"::yMMMd"' : '"::Hm"');
+  const remedy =
+    'write short, medium, long, full or a skeleton such as ' +
+    (kind === 'date' ? '"::yMMMd"' : '"::Hm"');
   throw new MessageSyntaxError(
     `"${style}" is no ${kind} style`,
     offset,

@@ -3,7 +3,9 @@ import { caseOf, compileTree, selectKeyOf } from './compile.js';
 import { formattersOf } from './formatters.js';
 import type { Case, Message, MessageNode } from './tree.js';
 
-/** What is known of a message's arguments beforehand, by name; undefined where only a request tells. */
+/**
+ * What is known of a message's arguments beforehand, by name; undefined where only a request tells.
+ */
 export type KnownArguments = (name: string) => unknown;
 
 const NOWHERE = { start: 0, end: 0 };
@@ -20,7 +22,8 @@ class Filler {
     const filled: MessageNode[] = [];
     for (const one of message.flatMap((node) => this.node(node, hash))) {
       const last = filled.at(-1);
-      if (one.kind === 'text' && last?.kind === 'text') filled[filled.length - 1] = textNode(last.text + one.text);
+      if (one.kind === 'text' && last?.kind === 'text')
+        filled[filled.length - 1] = textNode(last.text + one.text);
       else if (one.kind !== 'text' || one.text !== '') filled.push(one);
     }
     return filled;
@@ -34,28 +37,41 @@ class Filler {
     if (value === undefined) return [this.open(node, hash)];
     if (node.kind === 'select') {
       const key = selectKeyOf(value);
-      const chosen = node.cases.findLast(({ selector }) => selector === key) ?? node.cases.findLast(isOther);
+      const chosen =
+        node.cases.findLast(({ selector }) => selector === key) ?? node.cases.findLast(isOther);
       return chosen ? this.message(chosen.message, hash) : [];
     }
     if (node.kind === 'plural' || node.kind === 'selectordinal') {
       const number = Number(value);
       const chosen = caseOf(node, number, this.locale);
-      return chosen ? this.message(chosen.message, formattersOf(this.locale).standard(number - node.offset)) : [];
+      return chosen
+        ? this.message(chosen.message, formattersOf(this.locale).standard(number - node.offset))
+        : [];
     }
     const options = { zone: this.zone, isolate: true, known: { [node.name]: value } };
     return [textNode(compileTree([node], this.locale, options)({}))];
   }
 
   /** A node that a request decides, with its cases filled. */
-  private open(node: Exclude<MessageNode, { kind: 'text' | 'hash' }>, hash: string | undefined): MessageNode {
+  private open(
+    node: Exclude<MessageNode, { kind: 'text' | 'hash' }>,
+    hash: string | undefined,
+  ): MessageNode {
     if (!('cases' in node)) return node;
     const inner = node.kind === 'select' ? hash : undefined;
-    return { ...node, cases: node.cases.map((one): Case => ({ ...one, message: this.message(one.message, inner) })) };
+    return {
+      ...node,
+      cases: node.cases.map((one): Case => ({ ...one, message: this.message(one.message, inner) })),
+    };
   }
 }
 
 const isOther = ({ selector }: Case): boolean => selector === 'other';
 
 /** A message with all worked out that is known beforehand: what is left hangs on the request. */
-export const fillMessage = (message: Message, locale: Locale, known: KnownArguments, zone: string): Message =>
-  new Filler(locale, known, zone).message(message);
+export const fillMessage = (
+  message: Message,
+  locale: Locale,
+  known: KnownArguments,
+  zone: string,
+): Message => new Filler(locale, known, zone).message(message);

@@ -10,26 +10,44 @@ import { keyed } from '../base/keyed.js';
 type WriteNumber = (value: number | bigint) => string;
 
 /**
- * Languages that write whole numbers below a thousand as JavaScript does, in every region: the first number format of a
- * process costs more than all else that a short sentence needs.
+ * Languages that write whole numbers below a thousand as JavaScript does, in every region: the
+ * first number format of a process costs more than all else that a short sentence needs.
  */
 const PLAIN_DIGITS =
   /^(?:bg|ca|cs|cy|da|de|el|en|es|et|eu|fi|fr|ga|he|hr|hu|id|is|it|ja|ko|lt|lv|nb|nl|nn|pl|pt|ro|ru|sk|sl|sv|tr|uk|vi|zh)(?:-[A-Z][a-z]{3})?(?:-[A-Z]{2})?$/;
 
 /**
- * What stands between the thousands of a whole number, for languages that many read, in the region that their tag means. Where
- * nothing else has been written yet, a bound such as 3,600 would cost as much as the rest of the body.
+ * What stands between the thousands of a whole number, for languages that many read, in the region
+ * that their tag means. Where nothing else has been written yet, a bound such as 3,600 would cost
+ * as much as the rest of the body.
  */
 const THOUSANDS: Readonly<Record<string, string>> = keyed({
-  en: ',', he: ',', ja: ',', ko: ',', zh: ',', de: '.', es: '.', it: '.', nl: '.', pt: '.', tr: '.',
-  fr: '\u202f', cs: '\u00a0', pl: '\u00a0', uk: '\u00a0',
+  en: ',',
+  he: ',',
+  ja: ',',
+  ko: ',',
+  zh: ',',
+  de: '.',
+  es: '.',
+  it: '.',
+  nl: '.',
+  pt: '.',
+  tr: '.',
+  fr: '\u202f',
+  cs: '\u00a0',
+  pl: '\u00a0',
+  uk: '\u00a0',
 });
 
-/** Languages whose lists of many have a comma and a space between the first two, in every region. */
+/**
+ * Languages whose lists of many have a comma and a space between the first two, in every region.
+ */
 const COMMA_AND_SPACE =
   /^(?:bg|ca|cs|cy|da|de|el|en|es|et|eu|fi|fr|ga|he|hr|hu|id|is|it|ko|lt|lv|nb|nl|nn|pl|pt|ro|ru|sk|sl|sv|tr|uk|vi)(?:-[A-Z]{2})?$/;
 
-/** A call of Intl costs about a microsecond, and what messages tell are mostly the same few bounds. */
+/**
+ * A call of Intl costs about a microsecond, and what messages tell are mostly the same few bounds.
+ */
 const REMEMBERED = 1024;
 
 function remembering<T>(work: (value: number | bigint) => T): (value: number | bigint) => T {
@@ -38,7 +56,8 @@ function remembering<T>(work: (value: number | bigint) => T): (value: number | b
   return (value) => {
     if (typeof value === 'number' && value > 0 && value < REMEMBERED && Number.isInteger(value))
       return (small[value] ??= work(value));
-    // A map takes -0 for 0, which is written otherwise; clients may send whole numbers of any length.
+    // A map takes -0 for 0, which is written otherwise; clients may send whole numbers of any
+    // length.
     if (value === 0 || typeof value === 'bigint') return work(value);
     let known = others.get(value);
     if (known === undefined) {
@@ -66,7 +85,8 @@ export class Formatters {
 
   /** A whole number that needs no formatter. */
   private simply(value: number | bigint): string | undefined {
-    if (!this.plainDigits || typeof value !== 'number' || value <= 0 || !Number.isInteger(value)) return undefined;
+    if (!this.plainDigits || typeof value !== 'number' || value <= 0 || !Number.isInteger(value))
+      return undefined;
     if (value < 1000) return String(value);
     if (this.thousands === undefined || value >= 1_000_000) return undefined;
     return `${Math.floor(value / 1000)}${this.thousands}${String(value % 1000).padStart(3, '0')}`;
@@ -75,7 +95,9 @@ export class Formatters {
   /** A number with all its digits, in the locale's way. */
   readonly bare: WriteNumber = remembering((value) => this.simply(value) ?? this.bareFormat(value));
   /** A number as ICU writes it by default: at most three decimals. */
-  readonly standard: WriteNumber = remembering((value) => this.simply(value) ?? this.standardFormat(value));
+  readonly standard: WriteNumber = remembering(
+    (value) => this.simply(value) ?? this.standardFormat(value),
+  );
   private optionsOf({ options, localCurrency }: NumberStyle): Intl.NumberFormatOptions {
     return localCurrency ? { ...options, currency: currencyOf(this.locale) } : options;
   }
@@ -95,25 +117,35 @@ export class Formatters {
   }
 
   /**
-   * The plural category of a number as it is written: 1.0005 with three decimals is 1, and 1 with two is 1.00.
+   * The plural category of a number as it is written: 1.0005 with three decimals is 1, and 1 with
+   * two is 1.00.
    * @param style how its plural writes it; absent: as `#` does
    */
-  category(type: 'cardinal' | 'ordinal', style: NumberStyle = STANDARD): (value: number) => Intl.LDMLPluralRule {
+  category(
+    type: 'cardinal' | 'ordinal',
+    style: NumberStyle = STANDARD,
+  ): (value: number) => Intl.LDMLPluralRule {
     const key = JSON.stringify([type, style]);
     let kept = this.categories.get(key);
     if (!kept) this.categories.set(key, (kept = this.makeCategory(type, style)));
     return kept;
   }
 
-  private makeCategory(type: 'cardinal' | 'ordinal', style: NumberStyle): (value: number | bigint) => Intl.LDMLPluralRule {
-    const digits = once(() => (style === STANDARD ? style.options : digitsOf(this.optionsOf(style))));
+  private makeCategory(
+    type: 'cardinal' | 'ordinal',
+    style: NumberStyle,
+  ): (value: number | bigint) => Intl.LDMLPluralRule {
+    const digits = once(() =>
+      style === STANDARD ? style.options : digitsOf(this.optionsOf(style)),
+    );
     const rules = once(() => new Intl.PluralRules(this.locale, { type, ...digits() }));
     // The rules round in a way of their own, so they are given what is written.
     const written = once(() => new Intl.NumberFormat('en', { ...digits(), useGrouping: false }));
     const scale = style.options.style === 'percent' ? '100' : style.scale;
     return remembering((value) => {
       if (Number.isInteger(value) && scale === undefined) return rules().select(Number(value));
-      const scaled = scale === undefined ? value : (product(value, scale) as Intl.StringNumericLiteral);
+      const scaled =
+        scale === undefined ? value : (product(value, scale) as Intl.StringNumericLiteral);
       return rules().select(Number(written().format(scaled)));
     });
   }
@@ -124,15 +156,22 @@ export class Formatters {
     let kept = this.dates.get(key);
     if (!kept) {
       // Japanese alone counts the hours of half a day from 0 to 11.
-      const hours = style.hourCycle === 'h12' && /^ja\b/.test(this.locale) ? ({ hourCycle: 'h11' } as const) : {};
-      this.dates.set(key, (kept = new Intl.DateTimeFormat(this.locale, { ...style, ...hours, timeZone: zone })));
+      const hours =
+        style.hourCycle === 'h12' && /^ja\b/.test(this.locale)
+          ? ({ hourCycle: 'h11' } as const)
+          : {};
+      this.dates.set(
+        key,
+        (kept = new Intl.DateTimeFormat(this.locale, { ...style, ...hours, timeZone: zone })),
+      );
     }
     return kept;
   }
 
   private listFormat(type: 'disjunction' | 'conjunction' | 'unit'): Intl.ListFormat {
     let kept = this.lists.get(type);
-    if (!kept) this.lists.set(type, (kept = new Intl.ListFormat(this.locale, { type, style: 'long' })));
+    if (!kept)
+      this.lists.set(type, (kept = new Intl.ListFormat(this.locale, { type, style: 'long' })));
     return kept;
   }
 
@@ -142,8 +181,9 @@ export class Formatters {
   }
 
   /**
-   * Joins the steps of a way without "and", with the mark that the locale puts between the first two of many: of two
-   * steps alone, half of CLDR's locales write "A and B" in every kind of list, which would name two places.
+   * Joins the steps of a way without "and", with the mark that the locale puts between the first
+   * two of many: of two steps alone, half of CLDR's locales write "A and B" in every kind of list,
+   * which would name two places.
    */
   trail(steps: readonly string[]): string {
     return steps.join(this.mark());
@@ -155,7 +195,8 @@ export class Formatters {
     const between = (type: 'conjunction' | 'unit'): string =>
       this.listFormat(type).formatToParts(['1', '2', '3', '4'])[1]?.value ?? ', ';
     const mark = between('conjunction');
-    // Character classes of Unicode cost milliseconds to compile, so what nearly all locales have is looked for first.
+    // Character classes of Unicode cost milliseconds to compile, so what nearly all locales have is
+    // looked for first.
     if (/^[,、，;؛،]? ?$/.test(mark)) return mark;
     // Arabic repeats its "and"; its unit lists have a comma before.
     return /\p{L}/u.test(mark) ? between('unit').replace(/\p{L}/gu, '') : mark;
@@ -165,9 +206,15 @@ export class Formatters {
   private readonly standardFormat = lazily(() => this.number(STANDARD));
 }
 
-/** Of a style, how many digits it writes, and how it rounds; a currency has as many decimals as people pay with. */
+/**
+ * Of a style, how many digits it writes, and how it rounds; a currency has as many decimals as
+ * people pay with.
+ */
 function digitsOf(options: Intl.NumberFormatOptions): Intl.NumberFormatOptions {
-  const { minimumFractionDigits, maximumFractionDigits } = new Intl.NumberFormat('en', options).resolvedOptions();
+  const { minimumFractionDigits, maximumFractionDigits } = new Intl.NumberFormat(
+    'en',
+    options,
+  ).resolvedOptions();
   return { ...HALF_EVEN, minimumFractionDigits, maximumFractionDigits };
 }
 
@@ -186,8 +233,9 @@ const troubles = new Memo<string>();
 const fine = new WeakSet<object>();
 
 /**
- * What keeps a style from being written at all, whatever the language; nothing where it can be. `Intl` refuses options that
- * do not go together only when a formatter is made of them, which would be in front of a client.
+ * What keeps a style from being written at all, whatever the language; nothing where it can be.
+ * `Intl` refuses options that do not go together only when a formatter is made of them, which would
+ * be in front of a client.
  */
 export function styleTrouble(node: MessageNode): string | undefined {
   if (node.kind !== 'number' && node.kind !== 'date' && node.kind !== 'time') return undefined;

@@ -12,7 +12,10 @@ export function currencyOf(locale: string): string {
 export const withCurrencies = (message: Message, locale: string): Message =>
   message.map((node): MessageNode => {
     if ('cases' in node)
-      return { ...node, cases: node.cases.map((one) => ({ ...one, message: withCurrencies(one.message, locale) })) };
+      return {
+        ...node,
+        cases: node.cases.map((one) => ({ ...one, message: withCurrencies(one.message, locale) })),
+      };
     if (node.kind !== 'number' || !node.style.localCurrency) return node;
     const { scale, options } = node.style;
     const named = { ...options, currency: currencyOf(locale) };

@@ -1,13 +1,16 @@
 /**
- * What a text may hold at all, as bits. Checks that look for something rare ask for these first: most texts have none of it, and
- * one walk over the text's units tells all of them.
+ * What a text may hold at all, as bits. Checks that look for something rare ask for these first:
+ * most texts have none of it, and one walk over the text's units tells all of them.
  */
 export const MAY_HOLD = {
   /** A digit of ASCII. */
   digit: 1,
   /** A tag or an entity may begin. */
   markup: 2,
-  /** A name out of the code: a dot, slash or bracket before a letter, an underscore, a capital inside a word. */
+  /**
+   * A name out of the code: a dot, slash or bracket before a letter, an underscore, a capital
+   * inside a word.
+   */
   code: 4,
   /** Two spaces, one at an end or before a mark, a line break, or a space that is not ASCII. */
   space: 8,
@@ -19,7 +22,10 @@ export const MAY_HOLD = {
   argument: 64,
   /** A sign that French sets a space beside. */
   pause: 128,
-  /** More than words and names in braces: cases, formats, quotations, faults. Only the parser tells; see `Entry.mayHold`. */
+  /**
+   * More than words and names in braces: cases, formats, quotations, faults. Only the parser tells;
+   * see `Entry.mayHold`.
+   */
   structured: 256,
   /** Something beside it: a limit, a note, an excuse. */
   details: 512,
@@ -29,10 +35,26 @@ export const MAY_HOLD = {
 const FROM_LEFT = 1024;
 const FROM_RIGHT = 2048;
 
-/** What a unit can be; of two that follow each other, the pair decides. A sign that belongs to the letter before is `onLetter`. */
+/**
+ * What a unit can be; of two that follow each other, the pair decides. A sign that belongs to the
+ * letter before is `onLetter`.
+ */
 const KIND = {
-  other: 0, space: 1, mark: 2, dot: 3, joint: 4, digit: 5, underscore: 6, onLetter: 7,
-  lowerLatin: 8, upperLatin: 9, lowerGreek: 10, upperGreek: 11, lowerCyrillic: 12, upperCyrillic: 13, fromRight: 14,
+  other: 0,
+  space: 1,
+  mark: 2,
+  dot: 3,
+  joint: 4,
+  digit: 5,
+  underscore: 6,
+  onLetter: 7,
+  lowerLatin: 8,
+  upperLatin: 9,
+  lowerGreek: 10,
+  upperGreek: 11,
+  lowerCyrillic: 12,
+  upperCyrillic: 13,
+  fromRight: 14,
 } as const;
 const KIND_BITS = 4;
 const KINDS = 1 << KIND_BITS;
@@ -70,14 +92,16 @@ function ofUnit(unit: number): number {
   // Half of a letter beyond the first plane: its other half is not looked at.
   if (unit >= 0xd800 && unit < 0xe000) return MAY_HOLD.code | MAY_HOLD.bothDirections;
   // Capitals of scripts that hardly anything is written in.
-  if (/[^\p{Script=Latin}\p{Script=Greek}\p{Script=Cyrillic}]/u.test(sign) && /\p{Lu}/u.test(sign)) return MAY_HOLD.code;
+  if (/[^\p{Script=Latin}\p{Script=Greek}\p{Script=Cyrillic}]/u.test(sign) && /\p{Lu}/u.test(sign))
+    return MAY_HOLD.code;
   return sign === '{' || sign === '}' ? MAY_HOLD.argument : 0;
 }
 
 const isLetter = (kind: number): boolean => kind >= KIND.lowerLatin && kind < KIND.fromRight;
 
 function ofPair(before: number, kind: number): number {
-  if (before === KIND.space) return kind === KIND.space || kind === KIND.mark || kind === KIND.dot ? MAY_HOLD.space : 0;
+  if (before === KIND.space)
+    return kind === KIND.space || kind === KIND.mark || kind === KIND.dot ? MAY_HOLD.space : 0;
   const isName = isLetter(kind) || kind === KIND.digit || kind === KIND.underscore;
   if (before === KIND.dot || before === KIND.joint) return isName ? MAY_HOLD.code : 0;
   if (before === KIND.fromRight) return kind === KIND.fromRight ? FROM_RIGHT : 0;
@@ -88,11 +112,17 @@ function ofPair(before: number, kind: number): number {
 }
 
 let pairs: Uint16Array | undefined;
-/** By unit: its kind in the low bits, above them what it holds by itself, and a mark that it is known. */
+/**
+ * By unit: its kind in the low bits, above them what it holds by itself, and a mark that it is
+ * known.
+ */
 let units: Uint16Array | undefined;
 const KNOWN = 0x8000;
 
-/** By two kinds that follow each other: what stands before the next one, and above it what the two may hold. */
+/**
+ * By two kinds that follow each other: what stands before the next one, and above it what the two
+ * may hold.
+ */
 const pairTable = (): Uint16Array =>
   Uint16Array.from({ length: KINDS * KINDS }, (_, at) => {
     const [before, kind] = [at >> KIND_BITS, at & (KINDS - 1)];
@@ -102,7 +132,8 @@ const pairTable = (): Uint16Array =>
 /** Works out a unit with those around it: texts are of few scripts. */
 function learn(unit: number, known: Uint16Array): number {
   const first = unit & 0xff00;
-  for (let one = first; one < first + 256; one++) known[one] = KNOWN | kindOf(one) | (ofUnit(one) << KIND_BITS);
+  for (let one = first; one < first + 256; one++)
+    known[one] = KNOWN | kindOf(one) | (ofUnit(one) << KIND_BITS);
   return known[unit] ?? 0;
 }
 
@@ -111,7 +142,8 @@ function learn(unit: number, known: Uint16Array): number {
  * @param plain whether braces hold only names, which are then passed over
  */
 export function whatMayBeIn(text: string, plain: boolean): number {
-  // Every unit of every text comes by here, so nothing in this loop is worked out twice, and constants are in reach.
+  // Every unit of every text comes by here, so nothing in this loop is worked out twice, and
+  // constants are in reach.
   const table = (pairs ??= pairTable());
   const known = (units ??= new Uint16Array(0x10000));
   const brace = plain ? 0x7b : -1;

@@ -10,11 +10,13 @@ const CLOCK = /^\d{2}:\d{2}(:\d{2}(\.\d+)?)?$/;
 const INSTANT = /T\d{2}:\d{2}(:\d{2}(\.\d+)?)?(Z|[+-]\d{2}:?\d{2})$/i;
 const LOCAL = /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(:\d{2}(\.\d+)?)?$/i;
 
-const valid = (moment: Moment): Moment | undefined => (Number.isNaN(moment.at.getTime()) ? undefined : moment);
+const valid = (moment: Moment): Moment | undefined =>
+  Number.isNaN(moment.at.getTime()) ? undefined : moment;
 
 /**
- * Reads a value as a date or time: a `Date`, milliseconds since 1970, or a text by ISO 8601 (RFC 3339). A date alone, a
- * time alone and a date-time without an offset are taken as they stand; an instant is left to the zone of whoever writes it.
+ * Reads a value as a date or time: a `Date`, milliseconds since 1970, or a text by ISO 8601 (RFC
+ * 3339). A date alone, a time alone and a date-time without an offset are taken as they stand; an
+ * instant is left to the zone of whoever writes it.
  */
 export function momentOf(value: unknown): Moment | undefined {
   if (value instanceof Date) return valid({ at: value });

@@ -1,4 +1,7 @@
-/** How a number is written: what `Intl.NumberFormat` is asked for, after multiplying by `scale`, a decimal number. */
+/**
+ * How a number is written: what `Intl.NumberFormat` is asked for, after multiplying by `scale`, a
+ * decimal number.
+ */
 export interface NumberStyle {
   readonly options: Intl.NumberFormatOptions;
   readonly scale?: string;
@@ -6,15 +9,21 @@ export interface NumberStyle {
   readonly localCurrency?: boolean;
 }
 
-// ICU rounds half to even; Intl's own default is half away from zero. TypeScript's library lags behind in this option.
-export const rounding = (roundingMode: string): Intl.NumberFormatOptions => ({ roundingMode }) as Intl.NumberFormatOptions;
+// ICU rounds half to even; Intl's own default is half away from zero. TypeScript's library lags
+// behind in this option.
+export const rounding = (roundingMode: string): Intl.NumberFormatOptions =>
+  ({ roundingMode }) as Intl.NumberFormatOptions;
 export const HALF_EVEN = rounding('halfEven');
 
 /**
- * What `{n}`, `{n, number}` and the keywords have: the thousands are set apart from the first on, also where a language by
- * itself writes 1234. A skeleton follows the language, unless it says otherwise.
+ * What `{n}`, `{n, number}` and the keywords have: the thousands are set apart from the first on,
+ * also where a language by itself writes 1234. A skeleton follows the language, unless it says
+ * otherwise.
  */
-export const GROUPED = { ...HALF_EVEN, useGrouping: 'always' } as unknown as Intl.NumberFormatOptions;
+export const GROUPED = {
+  ...HALF_EVEN,
+  useGrouping: 'always',
+} as unknown as Intl.NumberFormatOptions;
 
 /** How a number is written where nothing is said: `#`, and `{n, number}`. */
 export const STANDARD: NumberStyle = { options: { ...GROUPED, maximumFractionDigits: 3 } };

@@ -32,10 +32,17 @@ const KEYWORDS: Record<string, NumberStyle> = keyed({
 
 const percent: Intl.NumberFormatOptions = { style: 'unit', unit: 'percent' };
 
-/** Stems without options, by ICU's number skeletons; the concise ones (`K`, `+!`, `,_`) beside the long. */
+/**
+ * Stems without options, by ICU's number skeletons; the concise ones (`K`, `+!`, `,_`) beside the
+ * long.
+ */
 const STEMS: Record<
   string,
-  { readonly says: readonly Aspect[]; readonly options: Intl.NumberFormatOptions; readonly scale?: string }
+  {
+    readonly says: readonly Aspect[];
+    readonly options: Intl.NumberFormatOptions;
+    readonly scale?: string;
+  }
 > = keyed();
 const stem = (says: Aspect, names: string, options: Intl.NumberFormatOptions): void => {
   for (const name of names.split(' ')) STEMS[name] = { says: [says], options };
@@ -55,11 +62,16 @@ stem('sign', 'sign-except-zero +?', { signDisplay: 'exceptZero' });
 stem('sign', 'sign-negative +-', { signDisplay: 'negative' });
 stem('sign', 'sign-accounting ()', { currencySign: 'accounting', signDisplay: 'auto' });
 stem('sign', 'sign-accounting-always ()!', { currencySign: 'accounting', signDisplay: 'always' });
-stem('sign', 'sign-accounting-except-zero ()?', { currencySign: 'accounting', signDisplay: 'exceptZero' });
+stem('sign', 'sign-accounting-except-zero ()?', {
+  currencySign: 'accounting',
+  signDisplay: 'exceptZero',
+});
 stem('grouping', 'group-off ,_', { useGrouping: false });
 stem('grouping', 'group-auto', { useGrouping: 'auto' } as unknown as Intl.NumberFormatOptions);
 stem('grouping', 'group-min2 ,?', { useGrouping: 'min2' } as unknown as Intl.NumberFormatOptions);
-stem('grouping', 'group-on-aligned ,!', { useGrouping: 'always' } as unknown as Intl.NumberFormatOptions);
+stem('grouping', 'group-on-aligned ,!', {
+  useGrouping: 'always',
+} as unknown as Intl.NumberFormatOptions);
 stem('precision', 'precision-integer .', { maximumFractionDigits: 0 });
 stem('precision', 'precision-unlimited .+ .*', { maximumFractionDigits: 20 });
 stem('width', 'unit-width-narrow', { unitDisplay: 'narrow', currencyDisplay: 'narrowSymbol' });
@@ -83,7 +95,10 @@ for (const [name, mode] of Object.entries({
 
 type Refuse = (reason: string) => never;
 
-/** The units that ECMA-402 can write (table 2, "Sanctioned single units"), by CLDR's type, which `measure-unit/` names first. */
+/**
+ * The units that ECMA-402 can write (table 2, "Sanctioned single units"), by CLDR's type, which
+ * `measure-unit/` names first.
+ */
 const UNIT_TYPES: Readonly<Record<string, string>> = keyed({
   angle: 'degree',
   area: 'acre hectare',
@@ -96,59 +111,79 @@ const UNIT_TYPES: Readonly<Record<string, string>> = keyed({
   volume: 'fluid-ounce gallon liter milliliter',
 });
 
-/** The unit of `length-meter`; the type is CLDR's, or this is another unit, whose first word must not be lost. */
+/**
+ * The unit of `length-meter`; the type is CLDR's, or this is another unit, whose first word must
+ * not be lost.
+ */
 function withoutType(option: string, refuse: Refuse): string {
   const at = option.indexOf('-');
   const [type, unit] = [option.slice(0, at), option.slice(at + 1)];
   if (Object.hasOwn(UNIT_TYPES, type) && UNIT_TYPES[type]?.split(' ').includes(unit)) return unit;
-  return refuse(`"${option}" is no unit with its type, as in "measure-unit/length-meter"; write "unit/meter" without it`);
+  return refuse(
+    `"${option}" is no unit with its type, as in "measure-unit/length-meter"; write "unit/meter" without it`,
+  );
 }
 
 function setUnit(draft: Draft, unit: string, refuse: Refuse, stem: string): void {
   const near = closest(unit, Intl.supportedValuesOf('unit'));
-  if (!isUnit(unit)) refuse(`"${unit}" is no unit that Intl can write` + (near ? `, did you mean "${stem}${near}"?` : ''));
+  if (!isUnit(unit))
+    refuse(
+      `"${unit}" is no unit that Intl can write` + (near ? `, did you mean "${stem}${near}"?` : ''),
+    );
   Object.assign(draft.options, { style: 'unit', unit });
 }
 
 /** Stems with one option behind a slash. */
-const STEMS_WITH_OPTION: Record<string, (draft: Draft, option: string, refuse: Refuse) => void> = keyed({
-  scale(draft, option, refuse) {
-    if (!/^-?(\d+\.?\d*|\.\d+)$/.test(option)) refuse('a scale is a decimal number, as in "scale/100"');
-    draft.scale = option;
-  },
-  currency(draft, option, refuse) {
-    if (!/^[A-Za-z]{3}$/.test(option)) refuse('a currency has three letters (ISO 4217), as in "currency/EUR"');
-    Object.assign(draft.options, { style: 'currency', currency: option.toUpperCase() });
-  },
-  unit(draft, option, refuse) {
-    setUnit(draft, option, refuse, 'unit/');
-  },
-  'measure-unit'(draft, option, refuse) {
-    setUnit(draft, withoutType(option, refuse), refuse, 'unit/');
-  },
-  'per-measure-unit'(draft, option, refuse) {
-    const unit = `${draft.options.unit ?? ''}-per-${withoutType(option, refuse)}`;
-    if (!isUnit(unit)) refuse(`"${unit}" is no unit that Intl can write`);
-    draft.options.unit = unit;
-  },
-  'numbering-system'(draft, option, refuse) {
-    if (!Intl.supportedValuesOf('numberingSystem').includes(option)) refuse(`"${option}" is no numbering system`);
-    draft.options.numberingSystem = option;
-  },
-  'integer-width'(draft, option, refuse) {
-    // Without the sign in front, ICU cuts off what is before these digits: 1234 becomes 34.
-    const digits = /^[+*](0+)$/.exec(option)?.[1] ?? refuse('an integer width is written as in "integer-width/+000"');
-    draft.options.minimumIntegerDigits = digits.length;
-  },
-  'precision-increment'(draft, option, refuse) {
-    const fraction = /^\d+(?:\.(\d+))?$/.exec(option);
-    const increment = Number(option.replace('.', ''));
-    if (!fraction || !INCREMENTS.has(increment))
-      refuse('an increment is 1, 2, 5, 10, 20, 25 or 50 (or these with decimals), as in "precision-increment/0.05"');
-    const digits = fraction?.[1]?.length ?? 0;
-    Object.assign(draft.options, { roundingIncrement: increment, minimumFractionDigits: digits, maximumFractionDigits: digits });
-  },
-});
+const STEMS_WITH_OPTION: Record<string, (draft: Draft, option: string, refuse: Refuse) => void> =
+  keyed({
+    scale(draft, option, refuse) {
+      if (!/^-?(\d+\.?\d*|\.\d+)$/.test(option))
+        refuse('a scale is a decimal number, as in "scale/100"');
+      draft.scale = option;
+    },
+    currency(draft, option, refuse) {
+      if (!/^[A-Za-z]{3}$/.test(option))
+        refuse('a currency has three letters (ISO 4217), as in "currency/EUR"');
+      Object.assign(draft.options, { style: 'currency', currency: option.toUpperCase() });
+    },
+    unit(draft, option, refuse) {
+      setUnit(draft, option, refuse, 'unit/');
+    },
+    'measure-unit'(draft, option, refuse) {
+      setUnit(draft, withoutType(option, refuse), refuse, 'unit/');
+    },
+    'per-measure-unit'(draft, option, refuse) {
+      const unit = `${draft.options.unit ?? ''}-per-${withoutType(option, refuse)}`;
+      if (!isUnit(unit)) refuse(`"${unit}" is no unit that Intl can write`);
+      draft.options.unit = unit;
+    },
+    'numbering-system'(draft, option, refuse) {
+      if (!Intl.supportedValuesOf('numberingSystem').includes(option))
+        refuse(`"${option}" is no numbering system`);
+      draft.options.numberingSystem = option;
+    },
+    'integer-width'(draft, option, refuse) {
+      // Without the sign in front, ICU cuts off what is before these digits: 1234 becomes 34.
+      const digits =
+        /^[+*](0+)$/.exec(option)?.[1] ??
+        refuse('an integer width is written as in "integer-width/+000"');
+      draft.options.minimumIntegerDigits = digits.length;
+    },
+    'precision-increment'(draft, option, refuse) {
+      const fraction = /^\d+(?:\.(\d+))?$/.exec(option);
+      const increment = Number(option.replace('.', ''));
+      if (!fraction || !INCREMENTS.has(increment))
+        refuse(
+          'an increment is 1, 2, 5, 10, 20, 25 or 50 (or these with decimals), as in "precision-increment/0.05"',
+        );
+      const digits = fraction?.[1]?.length ?? 0;
+      Object.assign(draft.options, {
+        roundingIncrement: increment,
+        minimumFractionDigits: digits,
+        maximumFractionDigits: digits,
+      });
+    },
+  });
 
 const SAID_BY: Readonly<Record<string, readonly Aspect[]>> = keyed({
   scale: ['scale'],
@@ -173,7 +208,10 @@ function isUnit(unit: string): boolean {
   }
 }
 
-/** `.00`, `.##`, `.0#`, `.00*`: digits of the fraction; `@@#`: significant digits; `000`: digits of the integer part. */
+/**
+ * `.00`, `.##`, `.0#`, `.00*`: digits of the fraction; `@@#`: significant digits; `000`: digits of
+ * the integer part.
+ */
 function digits(draft: Draft, token: string): Aspect | undefined {
   const fraction = /^\.(0+)([*+])$|^\.(0*)(#*)$/.exec(token);
   if (fraction) {
@@ -211,9 +249,14 @@ function take(draft: Draft, token: string, refuse: Refuse): readonly Aspect[] {
   }
   const says = digits(draft, token);
   if (says) return [says];
-  const near = closest(token, [...Object.keys(STEMS), ...Object.keys(STEMS_WITH_OPTION).map((one) => `${one}/…`)]);
+  const near = closest(token, [
+    ...Object.keys(STEMS),
+    ...Object.keys(STEMS_WITH_OPTION).map((one) => `${one}/…`),
+  ]);
   return refuse(
-    near ? `did you mean "${near}"?` : 'write stems such as ".00", "percent", "scale/100", "currency/EUR", "compact-short"',
+    near
+      ? `did you mean "${near}"?`
+      : 'write stems such as ".00", "percent", "scale/100", "currency/EUR", "compact-short"',
   );
 }
 
@@ -223,7 +266,11 @@ function parseSkeleton(skeleton: string, offset: number): NumberStyle {
   for (const found of skeleton.matchAll(/\S+/g)) {
     const token = found[0];
     const refuse: Refuse = (reason) => {
-      throw new MessageSyntaxError(`"${token}" is not understood in a number skeleton`, offset + found.index, reason);
+      throw new MessageSyntaxError(
+        `"${token}" is not understood in a number skeleton`,
+        offset + found.index,
+        reason,
+      );
     };
     for (const aspect of take(draft, token, refuse)) {
       const before = said.get(aspect);
@@ -237,9 +284,12 @@ function parseSkeleton(skeleton: string, offset: number): NumberStyle {
     }
   }
   const { options } = draft;
-  const rounded = options.maximumFractionDigits !== undefined || options.maximumSignificantDigits !== undefined;
-  // ICU's skeletons stop at six decimals where nothing is said; a currency and the compact forms have rules of their own.
-  if (!rounded && options.style !== 'currency' && options.notation !== 'compact') options.maximumFractionDigits = 6;
+  const rounded =
+    options.maximumFractionDigits !== undefined || options.maximumSignificantDigits !== undefined;
+  // ICU's skeletons stop at six decimals where nothing is said; a currency and the compact forms
+  // have rules of their own.
+  if (!rounded && options.style !== 'currency' && options.notation !== 'compact')
+    options.maximumFractionDigits = 6;
   return draft;
 }
 
@@ -250,7 +300,8 @@ function parseSkeleton(skeleton: string, offset: number): NumberStyle {
  */
 export function parseNumberStyle(text: string | undefined, offset: number): NumberStyle {
   const style = text?.trim() ?? '';
-  if (style.startsWith('::')) return parseSkeleton(style.slice(2), offset + (text ?? '').indexOf('::') + 2);
+  if (style.startsWith('::'))
+    return parseSkeleton(style.slice(2), offset + (text ?? '').indexOf('::') + 2);
   const keyword = Object.hasOwn(KEYWORDS, style) ? KEYWORDS[style] : undefined;
   if (keyword) return keyword;
   const digitsOnly = /[#0]/.test(style);

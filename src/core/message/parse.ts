@@ -7,7 +7,10 @@ import { MessageSyntaxError } from './syntax-error.js';
 import type { Case, Message, MessageNode } from './tree.js';
 import { keyed } from '../base/keyed.js';
 
-/** How deep messages may stand in cases of others. Nobody can translate what is nested deeper, and the stack stays safe. */
+/**
+ * How deep messages may stand in cases of others. Nobody can translate what is nested deeper, and
+ * the stack stays safe.
+ */
 export const DEEPEST = 50;
 
 /** ICU has no place for more numbered arguments. */
@@ -15,7 +18,10 @@ const LARGEST_NUMBER = 32_767;
 
 const SPACE = /[\t-\r \u0085\u200E\u200F\u2028\u2029]*/y; // Pattern_White_Space, all of it
 const IDENTIFIER = /[^\p{Pattern_Syntax}\p{Pattern_White_Space}]+/uy;
-/** The same where nothing but ASCII follows; a class of Unicode costs milliseconds to compile, and few messages need one. */
+/**
+ * The same where nothing but ASCII follows; a class of Unicode costs milliseconds to compile, and
+ * few messages need one.
+ */
 const ASCII_IDENTIFIER = /\w+(?![^\x00-\x7f]|\w)/y;
 const NUMBER = /[-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?/y;
 const PLAIN = /[^'{}#]+/y;
@@ -75,7 +81,10 @@ class Parser {
     return { kind: 'text', text: parts.join(''), start, end: this.at };
   }
 
-  /** An apostrophe quotes only where it stands before a brace (in a plural also `#`); two are one; others stay as they are. */
+  /**
+   * An apostrophe quotes only where it stands before a brace (in a plural also `#`); two are one;
+   * others stay as they are.
+   */
   private apostrophe(inPlural: boolean): string {
     const next = this.text[this.at + 1];
     if (next === "'") {
@@ -108,7 +117,12 @@ class Parser {
     const name = this.argumentName(start);
     this.skipSpace();
     if (this.accept('}')) return { kind: 'argument', name, start, end: this.at };
-    if (!this.accept(',')) this.unexpected('"}" or ","', start, "close the argument behind its name, or quote the brace: '{'");
+    if (!this.accept(','))
+      this.unexpected(
+        '"}" or ","',
+        start,
+        "close the argument behind its name, or quote the brace: '{'",
+      );
     this.skipSpace();
     const type = this.argumentType(name);
     this.skipSpace();
@@ -131,7 +145,11 @@ class Parser {
     const name = this.readName(open, start);
     this.names.add(name);
     if (this.names.size > MOST_ARGUMENTS)
-      throw new MessageSyntaxError(`The message has more than ${MOST_ARGUMENTS} arguments`, start, 'write a sentence');
+      throw new MessageSyntaxError(
+        `The message has more than ${MOST_ARGUMENTS} arguments`,
+        start,
+        'write a sentence',
+      );
     return name;
   }
 
@@ -139,9 +157,16 @@ class Parser {
     const name = this.identifier();
     if (name === undefined) {
       if (this.at >= this.text.length) return this.unexpected('an argument\'s name and "}"', open);
-      throw new MessageSyntaxError('An argument has no name', start, "write one such as {label}, or '{' for the brace itself");
+      throw new MessageSyntaxError(
+        'An argument has no name',
+        start,
+        "write one such as {label}, or '{' for the brace itself",
+      );
     }
-    if (/^[0-9]/.test(name) && !(/^(?:0|[1-9]\d{0,4})$/.test(name) && Number(name) <= LARGEST_NUMBER)) {
+    if (
+      /^[0-9]/.test(name) &&
+      !(/^(?:0|[1-9]\d{0,4})$/.test(name) && Number(name) <= LARGEST_NUMBER)
+    ) {
       throw new MessageSyntaxError(
         `"${name}" is no argument's name`,
         start,
@@ -159,7 +184,12 @@ class Parser {
     if (known) return known;
     if (word === '') return this.unexpected('a type such as number or plural', start);
     const remedy = Object.hasOwn(REFUSED, type) ? REFUSED[type] : undefined;
-    if (remedy) throw new MessageSyntaxError(`The type "${word}" of {${name}} is not supported`, start, remedy);
+    if (remedy)
+      throw new MessageSyntaxError(
+        `The type "${word}" of {${name}} is not supported`,
+        start,
+        remedy,
+      );
     const near = closest(type, TYPES);
     throw new MessageSyntaxError(
       `"${word}" is no argument type`,
@@ -188,7 +218,10 @@ class Parser {
     return node;
   }
 
-  /** The style up to the closing brace of the argument: quoted parts and pairs of braces belong to it. */
+  /**
+   * The style up to the closing brace of the argument: quoted parts and pairs of braces belong to
+   * it.
+   */
   private styleText(open: number): string {
     const start = this.at;
     let depth = 0;
@@ -197,7 +230,11 @@ class Parser {
       if (character === "'") {
         const close = this.text.indexOf("'", this.at + 1);
         if (close < 0)
-          throw new MessageSyntaxError("A quotation in an argument's style does not end", this.at, "add the closing '");
+          throw new MessageSyntaxError(
+            "A quotation in an argument's style does not end",
+            this.at,
+            "add the closing '",
+          );
         this.at = close;
       } else if (character === '{') depth++;
       else if (character === '}' && depth-- === 0) return this.text.slice(start, this.at);
@@ -205,7 +242,11 @@ class Parser {
     return this.unexpected('"}"', open);
   }
 
-  private cases(kind: 'plural' | 'selectordinal' | 'select', name: string, start: number): MessageNode {
+  private cases(
+    kind: 'plural' | 'selectordinal' | 'select',
+    name: string,
+    start: number,
+  ): MessageNode {
     if (!this.accept(',')) this.unexpected(`"," and the cases of the ${kind}`, start);
     if (++this.depth > DEEPEST) {
       throw new MessageSyntaxError(
@@ -223,7 +264,11 @@ class Parser {
       const one = this.case(kind, start);
       const key = one.exactly ?? one.selector;
       if (taken.has(key))
-        throw new MessageSyntaxError(`The case "${one.selector}" stands twice`, one.start, 'remove one of the two');
+        throw new MessageSyntaxError(
+          `The case "${one.selector}" stands twice`,
+          one.start,
+          'remove one of the two',
+        );
       taken.add(key);
       found.push(one);
       this.skipSpace();
@@ -246,14 +291,19 @@ class Parser {
     this.skipSpace();
     const start = this.at;
     const number = this.take(NUMBER);
-    if (number === undefined) throw new MessageSyntaxError('The offset has no number', start, 'write one such as offset:1');
+    if (number === undefined)
+      throw new MessageSyntaxError('The offset has no number', start, 'write one such as offset:1');
     return this.finite(number, start);
   }
 
   private finite(text: string, start: number): number {
     const number = Number(text);
     if (Number.isFinite(number)) return number;
-    throw new MessageSyntaxError(`"${text.slice(0, 40)}" is too large a number`, start, 'write one that can be counted to');
+    throw new MessageSyntaxError(
+      `"${text.slice(0, 40)}" is too large a number`,
+      start,
+      'write one that can be counted to',
+    );
   }
 
   private case(kind: 'plural' | 'selectordinal' | 'select', open: number): Case {
@@ -262,11 +312,17 @@ class Parser {
     let exactly: number | undefined;
     if (kind !== 'select' && this.accept('=')) {
       const number = this.take(NUMBER);
-      if (number === undefined) throw new MessageSyntaxError('"=" has no number behind it', start, 'write one such as =0');
+      if (number === undefined)
+        throw new MessageSyntaxError('"=" has no number behind it', start, 'write one such as =0');
       exactly = this.finite(number, start);
     } else if (this.identifier() === undefined) {
-      const wanted = kind === 'select' ? 'a keyword such as other' : 'a plural category such as other, or =0';
-      throw new MessageSyntaxError(`The ${kind} has a case without a name`, start, `write ${wanted} before the brace`);
+      const wanted =
+        kind === 'select' ? 'a keyword such as other' : 'a plural category such as other, or =0';
+      throw new MessageSyntaxError(
+        `The ${kind} has a case without a name`,
+        start,
+        `write ${wanted} before the brace`,
+      );
     }
     const selector = this.text.slice(start, this.at);
     this.skipSpace();
@@ -285,7 +341,11 @@ class Parser {
         "close what was opened here, or write '{' for the brace itself",
       );
     }
-    throw new MessageSyntaxError(`"${String.fromCodePoint(next)}" stands where ${expected} was expected`, this.at, remedy);
+    throw new MessageSyntaxError(
+      `"${String.fromCodePoint(next)}" stands where ${expected} was expected`,
+      this.at,
+      remedy,
+    );
   }
 
   private accept(character: string): boolean {
@@ -297,7 +357,10 @@ class Parser {
   private identifier(): string | undefined {
     const ascii = this.take(ASCII_IDENTIFIER);
     return (
-      ascii ?? (this.text.charCodeAt(this.at) < 0x80 && !/\w/.test(this.text.charAt(this.at)) ? undefined : this.take(IDENTIFIER))
+      ascii ??
+      (this.text.charCodeAt(this.at) < 0x80 && !/\w/.test(this.text.charAt(this.at))
+        ? undefined
+        : this.take(IDENTIFIER))
     );
   }
 
@@ -314,14 +377,19 @@ class Parser {
 }
 
 /**
- * Reads a text in ICU MessageFormat syntax (ICU's `MessagePattern`, apostrophe mode DOUBLE_OPTIONAL).
+ * Reads a text in ICU MessageFormat syntax (ICU's `MessagePattern`, apostrophe mode
+ * DOUBLE_OPTIONAL).
  * @throws {MessageSyntaxError} with the offset of what is wrong
  */
 export function parseMessage(text: string): Message {
   const plain = parseSimple(text);
   if (plain) return plain;
   if (text.length > LONGEST)
-    throw new MessageSyntaxError(`The message is longer than ${LONGEST} characters`, 0, 'write a sentence');
+    throw new MessageSyntaxError(
+      `The message is longer than ${LONGEST} characters`,
+      0,
+      'write a sentence',
+    );
   const parser = new Parser(text);
   return parser.message('message');
 }

@@ -14,20 +14,26 @@ export interface PlaceholderTemplate {
  */
 export function placeholderTemplate(template: string): PlaceholderTemplate {
   const parts = template.split(/(NAME|NUMBER)/);
-  if (parts.length !== 3) throw new RangeError('a template has NAME or NUMBER in it once, such as {{NAME}}');
+  if (parts.length !== 3)
+    throw new RangeError('a template has NAME or NUMBER in it once, such as {{NAME}}');
   const [before = '', which, after = ''] = parts;
   const name = which === 'NAME' ? '\\s*([\\p{L}_][\\p{L}\\p{N}_.-]*)\\s*' : '(\\d+)';
   // A name that nothing closes ends where no letter follows.
   return {
     regex: new RegExp(
-      escapeRegex(before) + name.replaceAll('\\s*', before === '' || after === '' ? '' : '\\s*') + escapeRegex(after),
+      escapeRegex(before) +
+        name.replaceAll('\\s*', before === '' || after === '' ? '' : '\\s*') +
+        escapeRegex(after),
       'gu',
     ),
   };
 }
 
-/** What looks as if it were an argument in some notation, left over in a text that should have none. */
-const LEFT_OVER = /%\d*\$?[-+0-9.]*[sdif@]|%[({]\w+|\{\{?\s*[\p{L}\d_]|[$#]\{|(?<![\p{L}\p{N}])[:@][a-z]\w{2,}/u;
+/**
+ * What looks as if it were an argument in some notation, left over in a text that should have none.
+ */
+const LEFT_OVER =
+  /%\d*\$?[-+0-9.]*[sdif@]|%[({]\w+|\{\{?\s*[\p{L}\d_]|[$#]\{|(?<![\p{L}\p{N}])[:@][a-z]\w{2,}/u;
 
 /** A text that could not be converted, and why. */
 export class ConversionError extends Error {
@@ -35,12 +41,19 @@ export class ConversionError extends Error {
 }
 
 /** The nodes of an old text: its arguments by their new names, the rest as text. */
-function nodesOf(text: string, template: PlaceholderTemplate | undefined, nameOf: (old: string) => string): MessageNode[] {
+function nodesOf(
+  text: string,
+  template: PlaceholderTemplate | undefined,
+  nameOf: (old: string) => string,
+): MessageNode[] {
   const nodes: MessageNode[] = [];
   const span = { start: 0, end: 0 };
   const put = (plain: string): void => {
     const left = LEFT_OVER.exec(plain)?.[0];
-    if (left !== undefined) throw new ConversionError(`"${left}" looks like an argument, and the template does not cover it`);
+    if (left !== undefined)
+      throw new ConversionError(
+        `"${left}" looks like an argument, and the template does not cover it`,
+      );
     if (plain !== '') nodes.push({ kind: 'text', text: plain, ...span });
   };
   let at = 0;
@@ -58,7 +71,11 @@ function nodesOf(text: string, template: PlaceholderTemplate | undefined, nameOf
  * @param nameOf the new name of an argument
  * @throws {ConversionError}
  */
-export function toMessage(text: string, template: PlaceholderTemplate | undefined, nameOf: (old: string) => string): string {
+export function toMessage(
+  text: string,
+  template: PlaceholderTemplate | undefined,
+  nameOf: (old: string) => string,
+): string {
   return printMessage(nodesOf(text, template, nameOf));
 }
 
@@ -78,9 +95,12 @@ export function toPlural(
     start: 0,
     // The number itself is written as the plural writes it.
     message: nodesOf(text, template, nameOf).map((node): MessageNode =>
-      node.kind === 'argument' && node.name === argument ? { kind: 'hash', start: 0, end: 0 } : node,
+      node.kind === 'argument' && node.name === argument
+        ? { kind: 'hash', start: 0, end: 0 }
+        : node,
     ),
   }));
-  if (!cases.some(({ selector }) => selector === 'other')) throw new ConversionError('there is no text for the category "other"');
+  if (!cases.some(({ selector }) => selector === 'other'))
+    throw new ConversionError('there is no text for the category "other"');
   return printMessage([{ kind: 'plural', name: argument, offset: 0, cases, start: 0, end: 0 }]);
 }

@@ -22,7 +22,9 @@ function printNode(node: MessageNode, inPlural: boolean): string {
     case 'plural':
     case 'selectordinal':
     case 'select': {
-      const cases = node.cases.map(({ selector, message }) => `${selector} {${print(message, node.kind !== 'select')}}`);
+      const cases = node.cases.map(
+        ({ selector, message }) => `${selector} {${print(message, node.kind !== 'select')}}`,
+      );
       if (node.kind !== 'select' && node.offset !== 0) cases.unshift(`offset:${node.offset}`);
       return `{${node.name}, ${node.kind}, ${cases.join(' ')}}`;
     }

@@ -1,17 +1,24 @@
-/** An argument that is a word in a grammatical form: `label_genitive` is the word `label` in the form `genitive`. */
+/**
+ * An argument that is a word in a grammatical form: `label_genitive` is the word `label` in the
+ * form `genitive`.
+ */
 export interface WordForm {
   readonly name: string;
   readonly word: string;
   readonly form: string;
 }
 
-/** So many lists of names are kept; a workspace has some hundred, and what a stranger makes up must not stay for good. */
+/**
+ * So many lists of names are kept; a workspace has some hundred, and what a stranger makes up must
+ * not stay for good.
+ */
 const KEPT = 20_000;
 
 /**
- * The names of a message's arguments, in the order of their first use. There is one of each list of names, so that translations
- * that use the same arguments have the same signature, and what is found of it once is found for all of them. (Once very many
- * are known they are forgotten, and a list met again has another.)
+ * The names of a message's arguments, in the order of their first use. There is one of each list of
+ * names, so that translations that use the same arguments have the same signature, and what is
+ * found of it once is found for all of them. (Once very many are known they are forgotten, and a
+ * list met again has another.)
  */
 export class Signature {
   private static kept = 0;
@@ -46,11 +53,15 @@ export class Signature {
     return false;
   }
 
-  /** The grammatical forms that it cannot do without, of the field's own label and of the other field's. */
+  /**
+   * The grammatical forms that it cannot do without, of the field's own label and of the other
+   * field's.
+   */
   get wordForms(): readonly WordForm[] {
     return (this.forms ??= [...this.names].flatMap((name) => {
       const [, said, form] = /^(label|subject|counterpart)_(\w.*)$/u.exec(name) ?? [];
-      if (said === undefined || form === undefined || form === 'start' || form === 'quoted') return [];
+      if (said === undefined || form === undefined || form === 'start' || form === 'quoted')
+        return [];
       const word = said === 'subject' ? 'label' : said;
       // A message that asks whether the form is there has something to say without it.
       return this.names.has(`has_${word}_${form}`) ? [] : [{ name, word, form }];

@@ -69,7 +69,8 @@ export interface HashNode extends Span {
   readonly kind: 'hash';
 }
 
-export type MessageNode = TextNode | ArgumentNode | NumberNode | DateNode | PluralNode | SelectNode | HashNode;
+export type MessageNode =
+  TextNode | ArgumentNode | NumberNode | DateNode | PluralNode | SelectNode | HashNode;
 
 /** A parsed message: its nodes in order. */
 export type Message = readonly MessageNode[];
@@ -86,7 +87,8 @@ export function walk(message: Message, visit: (node: MessageNode) => void): void
 export function argumentsOf(message: Message): Map<string, Span> {
   const found = new Map<string, Span>();
   walk(message, (node) => {
-    if ('name' in node && !found.has(node.name)) found.set(node.name, { start: node.start, end: node.end });
+    if ('name' in node && !found.has(node.name))
+      found.set(node.name, { start: node.start, end: node.end });
   });
   return found;
 }

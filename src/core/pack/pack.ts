@@ -2,7 +2,13 @@ import { getOrMake } from '../base/get-or-make.js';
 import type { AnswerOptions } from '../body/answer.js';
 import type { Entry } from '../texts/entry.js';
 import type { Texts } from '../texts/ladder.js';
-import { isInflection, type FieldEntry, type FrameName, type ScopeTextKind, type WordGroup } from '../texts/purpose.js';
+import {
+  isInflection,
+  type FieldEntry,
+  type FrameName,
+  type ScopeTextKind,
+  type WordGroup,
+} from '../texts/purpose.js';
 import type { Locale } from '../locale/tag.js';
 import { ANY_ELEMENT, printPath, type Pattern } from '../path/path.js';
 import { isBlankMissing } from '../rules/blank.js';
@@ -53,7 +59,10 @@ export interface PackField {
   readonly texts?: true;
 }
 
-/** How what is inserted is joined, by the name of the frame, and words for values by group and name, each for every language of the pack. */
+/**
+ * How what is inserted is joined, by the name of the frame, and words for values by group and name,
+ * each for every language of the pack.
+ */
 export interface PackWording {
   readonly frames?: Readonly<Record<string, readonly PackText[]>>;
   readonly words?: Readonly<Record<string, readonly PackLabel[]>>;
@@ -63,7 +72,10 @@ export interface PackForm extends PackWording {
   readonly request?: string;
   readonly partial?: true;
   readonly fields: readonly PackField[];
-  /** Where definitions stand whose fields are listed once: their paths begin with the definition (`Component::name`). */
+  /**
+   * Where definitions stand whose fields are listed once: their paths begin with the definition
+   * (`Component::name`).
+   */
   readonly joins?: readonly PackJoin[];
 }
 
@@ -76,7 +88,10 @@ export interface PackJoin {
   readonly isChoice?: true;
 }
 
-/** All that is needed to answer in one language: every lookup resolved, every text a plain ICU message. */
+/**
+ * All that is needed to answer in one language: every lookup resolved, every text a plain ICU
+ * message.
+ */
 export interface Pack extends PackWording {
   /** The format's version. */
   readonly pack: 1;
@@ -94,13 +109,21 @@ export interface Pack extends PackWording {
     /** Texts for beside the inputs are told too. */
     readonly inline?: true;
   };
-  readonly problems: Readonly<Record<string, { readonly status: number; readonly title?: PackText; readonly detail?: PackText }>>;
+  readonly problems: Readonly<
+    Record<
+      string,
+      { readonly status: number; readonly title?: PackText; readonly detail?: PackText }
+    >
+  >;
   /** Messages by key, for rules that a form does not declare. */
   readonly messages: Readonly<Record<string, PackText>>;
   /** The same for beside the inputs. */
   readonly inlines?: Readonly<Record<string, PackText>>;
   readonly forms: Readonly<Record<string, PackForm>>;
-  /** Messages with more than names in braces, parsed, by their texts; only in packs for programs without a parser. */
+  /**
+   * Messages with more than names in braces, parsed, by their texts; only in packs for programs
+   * without a parser.
+   */
   readonly trees?: Readonly<Record<string, PackTree>>;
 }
 
@@ -122,7 +145,8 @@ const packedJoin = ({ pattern, in: place, root, isChoice }: Join): PackJoin => (
 });
 
 /** Whether a field's entry says more than what the field is called. */
-const saysMore = (field: FieldEntry): boolean => (['message', 'inline', 'choice'] as const).some((kind) => field.has(kind));
+const saysMore = (field: FieldEntry): boolean =>
+  (['message', 'inline', 'choice'] as const).some((kind) => field.has(kind));
 
 class Packer {
   constructor(
@@ -169,15 +193,21 @@ class Packer {
   }
 
   private labels(form: Form, pattern: Pattern, rules: readonly PackRule[]): PackLabel[] {
-    const spoken = new Set<string>([this.locale, ...rules.flatMap(({ message }) => message?.locale ?? [])]);
+    const spoken = new Set<string>([
+      this.locale,
+      ...rules.flatMap(({ message }) => message?.locale ?? []),
+    ]);
     const found = [...spoken].flatMap(
-      (sentence) => this.source.texts.label(form.id, pattern, this.locale, sentence as Locale) ?? [],
+      (sentence) =>
+        this.source.texts.label(form.id, pattern, this.locale, sentence as Locale) ?? [],
     );
     return [...new Set(found)].map((label) => this.label(label));
   }
 
   private choices(form: Form, { pattern, uses }: Field): Record<string, PackText> {
-    const values = uses.flatMap(({ params }) => (Array.isArray(params.choices) ? (params.choices as unknown[]) : []));
+    const values = uses.flatMap(({ params }) =>
+      Array.isArray(params.choices) ? (params.choices as unknown[]) : [],
+    );
     return Object.fromEntries(
       values.flatMap((value): [string, PackText][] => {
         const key = typeof value === 'string' ? value : canonical(value);
@@ -204,7 +234,8 @@ class Packer {
   /** A field, and what texts say of it at places and keys that they name literally. */
   private fields(form: Form, field: Field): PackField[] {
     const general = this.field(form, field);
-    const told = ({ labels, choices, rules }: PackField): string => JSON.stringify([labels, choices, rules]);
+    const told = ({ labels, choices, rules }: PackField): string =>
+      JSON.stringify([labels, choices, rules]);
     const special = this.source.texts
       .narrower(form.id, field.pattern, (one) => saysMore(one) || !this.isField(form, one.path))
       .map((pattern) => this.field(form, { ...field, pattern }))
@@ -214,7 +245,11 @@ class Packer {
 
   /** Whether a form declares a field of this path. */
   private isField(form: Form, path: string): boolean {
-    const paths = getOrMake(this.paths, form, () => new Set(form.fields.map((field) => field.path)));
+    const paths = getOrMake(
+      this.paths,
+      form,
+      () => new Set(form.fields.map((field) => field.path)),
+    );
     return paths.has(path);
   }
 
@@ -228,9 +263,12 @@ class Packer {
         if (segment !== ANY_ELEMENT || this.isField(form, path) || known.has(path)) return [];
         known.add(path);
         const labels = this.labels(form, element, []);
-        const special = this.source.texts
-          .narrower(form.id, element)
-          .map((one): PackField => ({ path: printPath(one), labels: this.labels(form, one, []), rules: [], texts: true }));
+        const special = this.source.texts.narrower(form.id, element).map((one): PackField => ({
+          path: printPath(one),
+          labels: this.labels(form, one, []),
+          rules: [],
+          texts: true,
+        }));
         return [...(labels.length > 0 ? [{ path, labels, rules: [] }] : []), ...special];
       }),
     );
@@ -241,19 +279,26 @@ class Packer {
     const { texts } = this.source;
     const { purposes } = texts.table;
     const general = [purposes.known('written', undefined), purposes.known('starter', undefined)];
-    const scopes = form === undefined ? general.flatMap((scope) => scope ?? []) : purposes.writtenFor(form);
-    const keysOf = (kind: ScopeTextKind): string[] => [...new Set(scopes.flatMap((scope) => [...scope.keysOf(kind)]))];
+    const scopes =
+      form === undefined ? general.flatMap((scope) => scope ?? []) : purposes.writtenFor(form);
+    const keysOf = (kind: ScopeTextKind): string[] => [
+      ...new Set(scopes.flatMap((scope) => [...scope.keysOf(kind)])),
+    ];
     const inEach = (look: (sentence: Locale) => Entry | undefined): Entry[] => [
       ...new Set([...this.spoken].flatMap((sentence) => look(sentence) ?? [])),
     ];
     const frames = keysOf('frame').map((name): [string, PackText[]] => {
-      const found = inEach((sentence) => texts.frame(form ?? '', name as FrameName, this.locale, sentence));
+      const found = inEach((sentence) =>
+        texts.frame(form ?? '', name as FrameName, this.locale, sentence),
+      );
       return [name, found.map((entry) => this.text(entry))];
     });
     const words = keysOf('word').flatMap((key): [string, PackLabel[]][] => {
       if (isInflection({ kind: 'word', key })) return [];
       const [group, name = ''] = key.split(' ');
-      const found = inEach((sentence) => texts.word(form ?? '', group as WordGroup, name, this.locale, sentence));
+      const found = inEach((sentence) =>
+        texts.word(form ?? '', group as WordGroup, name, this.locale, sentence),
+      );
       return [[key, found.map((entry) => this.label(entry))]];
     });
     return {
@@ -284,13 +329,24 @@ class Packer {
     }));
     const problems = [...options.statuses].map(([id, status]) => {
       const { title, detail } = texts.problem('', id, this.locale);
-      return [id, { status, ...(title ? { title: this.text(title) } : {}), ...(detail ? { detail: this.text(detail) } : {}) }];
+      return [
+        id,
+        {
+          status,
+          ...(title ? { title: this.text(title) } : {}),
+          ...(detail ? { detail: this.text(detail) } : {}),
+        },
+      ];
     });
     return {
       pack: 1,
       locale: this.locale,
       settings: {
-        original, zone: options.zone, limit: options.limit, perField: options.perField, most: options.most,
+        original,
+        zone: options.zone,
+        limit: options.limit,
+        perField: options.perField,
+        most: options.most,
         ...(options.typeBase === undefined ? {} : { typeBase: options.typeBase }),
         ...(options.inline ? { inline: true as const } : {}),
       },

@@ -39,7 +39,10 @@ export interface PlainLanguage {
   readonly numbers: PlainNumbers;
   /** A text in the marks of the language, around `{text}`. */
   readonly quoted: string;
-  /** Conditions of the plural categories in the words of UTS 35; what none holds for is `other`. Absent where ICU knows them. */
+  /**
+   * Conditions of the plural categories in the words of UTS 35; what none holds for is `other`.
+   * Absent where ICU knows them.
+   */
   readonly plurals?: Readonly<Record<string, string>>;
   /** Sentences are ICU messages, to be said in this locale. */
   readonly icu?: string;
@@ -58,7 +61,9 @@ export interface SentencePack extends PlainLanguage {
   readonly languages?: Readonly<Record<string, PlainLanguage>>;
   /** What a client sent is cut to so many characters. */
   readonly longest: number;
-  /** By form, by field: its places, and what is said where a rule is broken that has no sentence. */
+  /**
+   * By form, by field: its places, and what is said where a rule is broken that has no sentence.
+   */
   readonly fields: Readonly<Record<string, Readonly<Record<string, PlainField>>>>;
   /** By form, by field, by the rule's code. */
   readonly forms: Readonly<Record<string, ByField<PlainSentence>>>;
@@ -67,12 +72,20 @@ export interface SentencePack extends PlainLanguage {
   readonly problems: Readonly<
     Record<
       string,
-      { readonly type: string; readonly status: number; readonly title: PlainSentence; readonly detail?: PlainSentence }
+      {
+        readonly type: string;
+        readonly status: number;
+        readonly title: PlainSentence;
+        readonly detail?: PlainSentence;
+      }
     >
   >;
 }
 
-/** How places are written: what stands around a name, and how the text itself is written so that nothing in it looks like one. */
+/**
+ * How places are written: what stands around a name, and how the text itself is written so that
+ * nothing in it looks like one.
+ */
 export interface PlaceTemplate {
   readonly open: string;
   readonly close: string;
@@ -87,8 +100,11 @@ export function placeTemplate(template: string): PlaceTemplate {
   const [open = '', close, ...more] = template.split('NAME');
   if (close === undefined || more.length > 0 || open === '')
     throw new RangeError('a template has NAME in it once, behind some sign, such as <NAME>');
-  // What comes behind a per cent sign is a place in all notations that have it; the sign itself is doubled.
-  return open.startsWith('%') ? { open, close, escape: (text) => text.replaceAll('%', '%%') } : { open, close };
+  // What comes behind a per cent sign is a place in all notations that have it; the sign itself is
+  // doubled.
+  return open.startsWith('%')
+    ? { open, close, escape: (text) => text.replaceAll('%', '%%') }
+    : { open, close };
 }
 
 /** How a locale writes numbers with all their digits. */
@@ -96,11 +112,15 @@ export function numbersOf(locale: Locale): PlainNumbers {
   const format = new Intl.NumberFormat(locale, EXACT.options);
   const parts = format.formatToParts(-1234567.5);
   const of = (type: string): string => parts.find((part) => part.type === type)?.value ?? '';
-  const groups = parts.filter(({ type }) => type === 'integer').map(({ value }) => Array.from(value).length);
+  const groups = parts
+    .filter(({ type }) => type === 'integer')
+    .map(({ value }) => Array.from(value).length);
   const digit = new Intl.NumberFormat(locale, { useGrouping: false });
   return {
     digits: Array.from({ length: 10 }, (_unused, n) => digit.format(n)).join(''),
-    group: of('group'), decimal: of('decimal'), minus: of('minusSign'),
+    group: of('group'),
+    decimal: of('decimal'),
+    minus: of('minusSign'),
     sizes: [groups.at(-1) ?? 3, groups.at(-2) ?? 3],
   };
 }
@@ -108,7 +128,8 @@ export function numbersOf(locale: Locale): PlainNumbers {
 /** The conditions of a language's plural categories. */
 export function pluralsOf(locale: Locale): Record<string, string> {
   const [language = ''] = locale.split('-');
-  const of = (tag: string): string | undefined => PLURAL_RULES.find(([languages]) => languages.split(' ').includes(tag))?.[1];
+  const of = (tag: string): string | undefined =>
+    PLURAL_RULES.find(([languages]) => languages.split(' ').includes(tag))?.[1];
   const conditions = of(locale) ?? of(language) ?? '';
   return Object.fromEntries(
     conditions

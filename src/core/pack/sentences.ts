@@ -5,7 +5,15 @@ import { directionOf, type Locale } from '../locale/tag.js';
 import { fillMessage } from '../message/fill.js';
 import { formattersOf } from '../message/formatters.js';
 import type { Message, MessageNode } from '../message/tree.js';
-import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, isSharedRoot, printPath, type Path, type Pattern } from '../path/path.js';
+import {
+  ANY_DEPTH,
+  ANY_ELEMENT,
+  ANY_KEY,
+  isSharedRoot,
+  printPath,
+  type Path,
+  type Pattern,
+} from '../path/path.js';
 import { placesOn } from '../path/places.js';
 import { FormIndex } from '../rules/form-index.js';
 import { codeOf, keysOf, type Field, type Form, type RuleUse } from '../rules/form.js';
@@ -14,7 +22,14 @@ import type { Texts } from '../texts/ladder.js';
 import { prepareArguments, type Setting } from '../violation/arguments.js';
 import { declaredBy } from '../violation/sentence.js';
 import { said, type Speech, Words } from '../violation/words.js';
-import { numbersOf, type ByField, type PlainField, type PlainLanguage, type PlainSentence, type SentencePack } from './plain.js';
+import {
+  numbersOf,
+  type ByField,
+  type PlainField,
+  type PlainLanguage,
+  type PlainSentence,
+  type SentencePack,
+} from './plain.js';
 import { NotSimple, type SentenceWriter } from './writers.js';
 import { keyed } from '../base/keyed.js';
 
@@ -77,7 +92,8 @@ export class SentencePacker {
     return pattern.map((segment, at) => {
       if (segment === ANY_ELEMENT) return base + at - 1;
       if (segment === ANY_KEY) return `${KEY_OPEN}${at}${KEY_CLOSE}`;
-      if (segment === ANY_DEPTH || isSharedRoot(segment)) throw new NotSimple('it stands at any depth');
+      if (segment === ANY_DEPTH || isSharedRoot(segment))
+        throw new NotSimple('it stands at any depth');
       return segment;
     });
   }
@@ -92,7 +108,8 @@ export class SentencePacker {
   ): MessageNode[] {
     const { bare } = formattersOf(locale);
     const marks = new Map<string, string>();
-    for (const [at, name] of names) marks.set(pattern[at] === ANY_KEY ? `${KEY_OPEN}${at}${KEY_CLOSE}` : bare(base + at), name);
+    for (const [at, name] of names)
+      marks.set(pattern[at] === ANY_KEY ? `${KEY_OPEN}${at}${KEY_CLOSE}` : bare(base + at), name);
     if (marks.size === 0) return [{ kind: 'text', text, start: 0, end: 0 }];
     const parts = text.split(new RegExp(`(${[...marks.keys()].join('|')})`, 'u'));
     return parts.flatMap((part): MessageNode[] => {
@@ -118,21 +135,32 @@ export class SentencePacker {
       const value = work(violation, params, path);
       if (value !== undefined) known.set(name, value);
     }
-    const filled = fillMessage(entry.tree, entry.locale, (name) => known.get(name), this.source.options.zone);
+    const filled = fillMessage(
+      entry.tree,
+      entry.locale,
+      (name) => known.get(name),
+      this.source.options.zone,
+    );
     const back = (message: Message): Message =>
       message.flatMap((node): readonly MessageNode[] => {
-        if (node.kind === 'text') return this.unmarked(node.text, pattern, places, base, entry.locale);
+        if (node.kind === 'text')
+          return this.unmarked(node.text, pattern, places, base, entry.locale);
         if (!('cases' in node)) return [node];
-        return [{ ...node, cases: node.cases.map((one) => ({ ...one, message: back(one.message) })) }];
+        return [
+          { ...node, cases: node.cases.map((one) => ({ ...one, message: back(one.message) })) },
+        ];
       });
     return back(filled);
   }
 
   /** The sentence of a message at the fields of a pattern. */
   private sentence(entry: Entry, setting: Setting): PlainSentence {
-    const [first, second] = BASES.map((base) => this.writer.sentence(this.filled(entry, setting, base)));
+    const [first, second] = BASES.map((base) =>
+      this.writer.sentence(this.filled(entry, setting, base)),
+    );
     // Were a label to choose words by the number of its element, the two would differ.
-    if (JSON.stringify(first) !== JSON.stringify(second)) throw new NotSimple('a label in it hangs on the number of its element');
+    if (JSON.stringify(first) !== JSON.stringify(second))
+      throw new NotSimple('a label in it hangs on the number of its element');
     return this.spoken(first ?? '', entry.locale);
   }
 
@@ -145,23 +173,43 @@ export class SentencePacker {
 
   private language(locale: Locale): PlainLanguage {
     const quoted = this.quoted(locale);
-    return { direction: directionOf(locale), numbers: numbersOf(locale), quoted, ...this.writer.language(locale) };
+    return {
+      direction: directionOf(locale),
+      numbers: numbersOf(locale),
+      quoted,
+      ...this.writer.language(locale),
+    };
   }
 
-  private told(into: Record<string, PlainSentence>, code: string, about: Omit<Unsimple, 'why'>, make: () => PlainSentence): void {
+  private told(
+    into: Record<string, PlainSentence>,
+    code: string,
+    about: Omit<Unsimple, 'why'>,
+    make: () => PlainSentence,
+  ): void {
     // Of several uses under one code the first is what it says.
     if (Object.hasOwn(into, code)) return;
     try {
       const made = (into[code] = make());
       this.count.all += 1;
-      if (typeof (typeof made === 'object' && 'sentence' in made ? made.sentence : made) === 'string') this.count.simple += 1;
+      if (
+        typeof (typeof made === 'object' && 'sentence' in made ? made.sentence : made) === 'string'
+      )
+        this.count.simple += 1;
     } catch (error) {
       if (!(error instanceof NotSimple)) throw error;
       this.unsimple.push({ ...about, why: error.message });
     }
   }
 
-  private use(form: FormIndex, words: Words, pattern: Pattern, field: Field, use: RuleUse, into: [ByCode, ByCode]): void {
+  private use(
+    form: FormIndex,
+    words: Words,
+    pattern: Pattern,
+    field: Field,
+    use: RuleUse,
+    into: [ByCode, ByCode],
+  ): void {
     const { texts } = this.source;
     const code = codeOf(use);
     const question = { form: form.form.id, path: pattern, keys: keysOf(use) };
@@ -181,7 +229,9 @@ export class SentencePacker {
     return { locale: this.locale, sentence: this.locale, zone, limit };
   }
 
-  /** A text in the marks of the language. Its place is no sentence's, so it is always written alike. */
+  /**
+   * A text in the marks of the language. Its place is no sentence's, so it is always written alike.
+   */
   private quoted(sentence: Locale): string {
     const words = new Words(
       this.source.texts,
@@ -191,18 +241,33 @@ export class SentencePacker {
   }
 
   /** What is said of a field where a rule of it has no sentence. */
-  private otherwise(words: Words, pattern: Pattern, place: Field['in'], places: ReadonlyMap<number, string>): string | undefined {
+  private otherwise(
+    words: Words,
+    pattern: Pattern,
+    place: Field['in'],
+    places: ReadonlyMap<number, string>,
+  ): string | undefined {
     const wording = words.neutral(pattern, place, CODE, this.speech);
     const [first, second] = BASES.map((base) => {
       const text = said(wording, this.markedPath(pattern, base));
       return this.writer.sentence(this.unmarked(text, pattern, places, base, this.locale));
     });
-    return typeof first === 'string' && first === second ? first.replace(CODE, () => this.writer.place('code')) : undefined;
+    return typeof first === 'string' && first === second
+      ? first.replace(CODE, () => this.writer.place('code'))
+      : undefined;
   }
 
-  private field(index: FormIndex, words: Words, pattern: Pattern, { in: place }: Field): PlainField {
+  private field(
+    index: FormIndex,
+    words: Words,
+    pattern: Pattern,
+    { in: place }: Field,
+  ): PlainField {
     const places = openPlaces(index, pattern, place);
-    const field = { places: [...places.values()], ...(index.isSecretAt(pattern, place) ? { secret: true as const } : {}) };
+    const field = {
+      places: [...places.values()],
+      ...(index.isSecretAt(pattern, place) ? { secret: true as const } : {}),
+    };
     try {
       const otherwise = this.otherwise(words, pattern, place, places);
       return otherwise === undefined ? field : { ...field, otherwise };
@@ -212,14 +277,19 @@ export class SentencePacker {
     }
   }
 
-  private form(form: Form): [ByField<PlainSentence>, ByField<PlainSentence>, Record<string, PlainField>] {
+  private form(
+    form: Form,
+  ): [ByField<PlainSentence>, ByField<PlainSentence>, Record<string, PlainField>] {
     const index = new FormIndex(form);
     const words = new Words(this.source.texts, index);
     const whole: Record<string, ByCode> = keyed();
     const inlines: Record<string, ByCode> = keyed();
     const fields: Record<string, PlainField> = keyed();
     for (const field of form.fields) {
-      for (const pattern of [field.pattern, ...this.source.texts.narrower(form.id, field.pattern)]) {
+      for (const pattern of [
+        field.pattern,
+        ...this.source.texts.narrower(form.id, field.pattern),
+      ]) {
         const own: [ByCode, ByCode] = [{}, {}];
         for (const use of field.uses) this.use(index, words, pattern, field, use, own);
         const key = fieldKey(pattern, field.in);
@@ -268,15 +338,22 @@ export class SentencePacker {
     const forms: Record<string, ByField<PlainSentence>> = keyed();
     const inlines: Record<string, ByField<PlainSentence>> = keyed();
     const fields: Record<string, Record<string, PlainField>> = keyed();
-    for (const form of this.source.forms) [forms[form.id], inlines[form.id], fields[form.id]] = this.form(form);
+    for (const form of this.source.forms)
+      [forms[form.id], inlines[form.id], fields[form.id]] = this.form(form);
     const problems = this.problems();
     const { locale, writer, own, languages } = this;
     return {
-      sentences: 1, locale, ...own, ...writer.about,
+      sentences: 1,
+      locale,
+      ...own,
+      ...writer.about,
       ...(own.icu === undefined ? {} : { zone: this.source.options.zone }),
       longest: this.source.options.limit,
       ...(languages.size === 0 ? {} : { languages: Object.fromEntries(languages) }),
-      fields, forms, inlines, problems,
+      fields,
+      forms,
+      inlines,
+      problems,
     };
   }
 }

@@ -39,8 +39,8 @@ const newForm = (): FormTexts => ({ own: new Bag(), fields: new PatternTrie<Bag>
 type Look = (locale: Locale) => Phrase | undefined;
 
 /**
- * The texts of a pack. Which text is used was decided when it was written (by `texts/ladder.ts`): what is left is to find the
- * field of a path, and its text before those for all fields.
+ * The texts of a pack. Which text is used was decided when it was written (by `texts/ladder.ts`):
+ * what is left is to find the field of a path, and its text before those for all fields.
  */
 export class PackTexts implements TextLookup {
   readonly version = 0;
@@ -54,7 +54,10 @@ export class PackTexts implements TextLookup {
     this.locales = [own];
   }
 
-  /** Says that there are texts in a language; of several the first is asked first, after the pack's own. */
+  /**
+   * Says that there are texts in a language; of several the first is asked first, after the pack's
+   * own.
+   */
   speaks(locale: Locale): void {
     if (!this.locales.includes(locale)) this.locales.push(locale);
   }
@@ -81,7 +84,10 @@ export class PackTexts implements TextLookup {
     return opened(path, (segment) => this.literals.has(segment) || named.has(segment));
   }
 
-  /** What is said of a field: by its own texts, the most literal field first, then by those for all fields. */
+  /**
+   * What is said of a field: by its own texts, the most literal field first, then by those for all
+   * fields.
+   */
   private looks({ form, path, keys, kind = 'message' }: Question): Look[] {
     const { own, fields } = this.form(form);
     const bags = fields.matches(path);
@@ -120,7 +126,13 @@ export class PackTexts implements TextLookup {
     return chainOfLanguage(this.locales, sentence, (one) => sameLanguage(one, sentence));
   }
 
-  private ofField(form: string, path: Pattern, kind: TextKind, key: string, sentence: Locale): Phrase | undefined {
+  private ofField(
+    form: string,
+    path: Pattern,
+    kind: TextKind,
+    key: string,
+    sentence: Locale,
+  ): Phrase | undefined {
     const bags = this.form(form).fields.matches(path, kind === 'label');
     return this.found(
       this.within(sentence),
@@ -136,11 +148,22 @@ export class PackTexts implements TextLookup {
     return this.ofField(form, path, 'label', '', sentence);
   }
 
-  choice(form: string, path: Pattern, value: string, _: Locale, sentence: Locale): Phrase | undefined {
+  choice(
+    form: string,
+    path: Pattern,
+    value: string,
+    _: Locale,
+    sentence: Locale,
+  ): Phrase | undefined {
     return this.ofField(form, path, 'choice', value, sentence);
   }
 
-  private ofForm(locales: readonly Locale[], form: string, kind: TextKind, key: string): Phrase | undefined {
+  private ofForm(
+    locales: readonly Locale[],
+    form: string,
+    kind: TextKind,
+    key: string,
+  ): Phrase | undefined {
     return this.found(
       locales,
       [this.form(form).own, this.general].map(
@@ -151,7 +174,13 @@ export class PackTexts implements TextLookup {
     )[0];
   }
 
-  word(form: string, group: WordGroup, name: string, _: Locale, sentence: Locale): Phrase | undefined {
+  word(
+    form: string,
+    group: WordGroup,
+    name: string,
+    _: Locale,
+    sentence: Locale,
+  ): Phrase | undefined {
     return this.ofForm(this.within(sentence), form, 'word', `${group} ${name}`);
   }
 
@@ -160,7 +189,8 @@ export class PackTexts implements TextLookup {
   }
 
   problem(form: string, id: string): ReturnType<TextLookup['problem']> {
-    const of = (part: string): Phrase | undefined => this.ofForm(this.locales, form, 'problem', `${id} ${part}`);
+    const of = (part: string): Phrase | undefined =>
+      this.ofForm(this.locales, form, 'problem', `${id} ${part}`);
     return { title: of('title'), detail: of('detail') };
   }
 }

@@ -9,8 +9,9 @@ const SKELETON = '::';
 type PackCase = readonly [selector: string, message: PackTree, exactly?: number];
 
 /**
- * A parsed message as JSON: a text; `{ a }` an argument; `{ a, number }` (0 for the usual way), `{ a, date }`,
- * `{ a, time }` with what `Intl` is asked for; `{ a, plural, offset }`, `{ a, selectordinal, offset }`, `{ a, select }` with cases; 0 for `#`.
+ * A parsed message as JSON: a text; `{ a }` an argument; `{ a, number }` (0 for the usual way), `{
+ * a, date }`, `{ a, time }` with what `Intl` is asked for; `{ a, plural, offset }`, `{ a,
+ * selectordinal, offset }`, `{ a, select }` with cases; 0 for `#`.
  */
 export type PackTree = readonly PackNode[];
 type PackNode = string | 0 | Readonly<Record<string, unknown>>;
@@ -38,7 +39,11 @@ function nodeOf(node: MessageNode): PackNode {
     case 'select':
       return { a: node.name, select: node.cases.map(caseOf) };
     default:
-      return { a: node.name, [node.kind]: node.cases.map(caseOf), ...(node.offset === 0 ? {} : { offset: node.offset }) };
+      return {
+        a: node.name,
+        [node.kind]: node.cases.map(caseOf),
+        ...(node.offset === 0 ? {} : { offset: node.offset }),
+      };
   }
 }
 
@@ -50,7 +55,9 @@ const DATED = ['date', 'time'] as const;
 const CHOOSING = ['plural', 'selectordinal', 'select'] as const;
 
 const fromCase = ([selector, message, exactly]: PackCase): Case => ({
-  selector, message: unpackTree(message), start: 0,
+  selector,
+  message: unpackTree(message),
+  start: 0,
   ...(exactly === undefined ? {} : { exactly }),
 });
 
@@ -60,12 +67,25 @@ function fromNode(node: PackNode): MessageNode {
   const name = String(node.a);
   if ('number' in node) {
     const style = node.number === 0 ? STANDARD : (node.number as NumberStyle);
-    return { kind: 'number', name, style, ...(node.skeleton ? { styleText: SKELETON } : {}), ...NOWHERE };
+    return {
+      kind: 'number',
+      name,
+      style,
+      ...(node.skeleton ? { styleText: SKELETON } : {}),
+      ...NOWHERE,
+    };
   }
-  for (const kind of DATED) if (kind in node) return { kind, name, style: node[kind] as DateStyle, ...NOWHERE };
+  for (const kind of DATED)
+    if (kind in node) return { kind, name, style: node[kind] as DateStyle, ...NOWHERE };
   for (const kind of CHOOSING)
     if (kind in node)
-      return { kind, name, offset: Number(node.offset ?? 0), cases: (node[kind] as PackCase[]).map(fromCase), ...NOWHERE };
+      return {
+        kind,
+        name,
+        offset: Number(node.offset ?? 0),
+        cases: (node[kind] as PackCase[]).map(fromCase),
+        ...NOWHERE,
+      };
   return { kind: 'argument', name, ...NOWHERE };
 }
 

@@ -29,22 +29,45 @@ class Unpacker {
     this.texts = new PackTexts(this.locale);
   }
 
-  private phrase(text: string, locale: Locale, about: Pattern | undefined, details?: PhraseDetails): Phrase {
+  private phrase(
+    text: string,
+    locale: Locale,
+    about: Pattern | undefined,
+    details?: PhraseDetails,
+  ): Phrase {
     const { trees = {} } = this.pack;
     const tree = Object.hasOwn(trees, text) ? trees[text] : undefined;
-    return new Phrase(text, { file: '', locale, field: about }, details, tree && (() => unpackTree(tree)));
+    return new Phrase(
+      text,
+      { file: '', locale, field: about },
+      details,
+      tree && (() => unpackTree(tree)),
+    );
   }
 
-  private add(bag: Bag, kind: TextKind, key: string, { text, locale, forms = {}, gender }: PackLabel): void {
+  private add(
+    bag: Bag,
+    kind: TextKind,
+    key: string,
+    { text, locale, forms = {}, gender }: PackLabel,
+  ): void {
     const spoken = locale === undefined ? this.locale : parseLocale(locale);
     this.texts.speaks(spoken);
-    const inflected = Object.entries(forms).map(([name, form]): [string, Phrase] => [name, this.phrase(form, spoken, bag.about)]);
+    const inflected = Object.entries(forms).map(([name, form]): [string, Phrase] => [
+      name,
+      this.phrase(form, spoken, bag.about),
+    ]);
     const details = { forms: new Map(inflected), ...(gender === undefined ? {} : { gender }) };
     bag.add(kind, key, this.phrase(text, spoken, bag.about, details));
   }
 
-  private all(bag: Bag, kind: TextKind, texts: Readonly<Record<string, PackText | readonly PackText[]>>): void {
-    for (const [key, told] of Object.entries(texts)) for (const text of [told].flat()) this.add(bag, kind, key, text);
+  private all(
+    bag: Bag,
+    kind: TextKind,
+    texts: Readonly<Record<string, PackText | readonly PackText[]>>,
+  ): void {
+    for (const [key, told] of Object.entries(texts))
+      for (const text of [told].flat()) this.add(bag, kind, key, text);
   }
 
   /** Frames and words of a form, or of all. */
@@ -69,14 +92,17 @@ class Unpacker {
     const pattern = parsePattern(field.path);
     return {
       pattern,
-        path: printPath(pattern),
-        in: field.in ?? 'body',
-        optional: false,
-        trim: false,
-        secret: field.secret ?? false,
-        blank: field.blank ?? false,
+      path: printPath(pattern),
+      in: field.in ?? 'body',
+      optional: false,
+      trim: false,
+      secret: field.secret ?? false,
+      blank: field.blank ?? false,
       uses: field.rules.map(({ rule, as, external, params, problem, field: other }) => ({
-        rule, external: external ?? false, params, origin: NOWHERE,
+        rule,
+        external: external ?? false,
+        params,
+        origin: NOWHERE,
         ...(external ? { constants: params } : {}),
         ...(as === undefined ? {} : { as }),
         ...(problem === undefined ? {} : { problem }),
@@ -89,7 +115,12 @@ class Unpacker {
   private join(form: string, { path, in: place = 'body', to, isChoice }: PackJoin): Join[] {
     const [root] = parsePattern(to);
     if (!isSharedRoot(root)) return [];
-    const join = { pattern: parsePattern(path), in: place, root, ...(isChoice ? { isChoice } : {}) };
+    const join = {
+      pattern: parsePattern(path),
+      in: place,
+      root,
+      ...(isChoice ? { isChoice } : {}),
+    };
     this.texts.join(form, join);
     return [join];
   }
@@ -129,7 +160,12 @@ class Unpacker {
       forms,
       texts: this.texts,
       options: {
-        zone, limit, perField, most, typeBase, inline,
+        zone,
+        limit,
+        perField,
+        most,
+        typeBase,
+        inline,
         statuses: new Map(Object.entries(problems).map(([id, { status }]) => [id, status])),
       },
     };

@@ -2,7 +2,13 @@ import type { Locale } from '../locale/tag.js';
 import { EXACT, STANDARD } from '../message/number-options.js';
 import { printMessage } from '../message/print.js';
 import type { Message, MessageNode } from '../message/tree.js';
-import { pluralsOf, type PlaceTemplate, type PlainLanguage, type PlainSentence, type SentencePack } from './plain.js';
+import {
+  pluralsOf,
+  type PlaceTemplate,
+  type PlainLanguage,
+  type PlainSentence,
+  type SentencePack,
+} from './plain.js';
 
 /** Why something cannot be written for readers of a kind. */
 export class NotSimple extends Error {
@@ -45,11 +51,14 @@ export class PlainWriter implements SentenceWriter {
 
   private written(message: Message, before: string, hash?: string): PlainSentence {
     const at = message.findIndex((node) => 'cases' in node);
-    const text = message.slice(0, at < 0 ? undefined : at).reduce((said, node) => said + this.node(node, hash), before);
+    const text = message
+      .slice(0, at < 0 ? undefined : at)
+      .reduce((said, node) => said + this.node(node, hash), before);
     const node = message[at];
     if (!node || !('cases' in node)) return text;
     if (node.kind === 'selectordinal') throw new NotSimple(`{${node.name}} is told as an ordinal`);
-    if (node.kind === 'plural' && node.offset !== 0) throw new NotSimple(`the plural of {${node.name}} has an offset`);
+    if (node.kind === 'plural' && node.offset !== 0)
+      throw new NotSimple(`the plural of {${node.name}} has an offset`);
     const rest = message.slice(at + 1);
     const cases = node.cases.map(({ selector, message: inner }) => [
       selector,
@@ -65,8 +74,15 @@ export class PlainWriter implements SentenceWriter {
     const { open, close, escape } = this.template;
     switch (node.kind) {
       case 'text':
-        if (!escape && open !== '' && node.text.includes(open) && (close === '' || node.text.includes(close)))
-          throw new NotSimple(`"${open}" stands in the text itself; choose another way to write places`);
+        if (
+          !escape &&
+          open !== '' &&
+          node.text.includes(open) &&
+          (close === '' || node.text.includes(close))
+        )
+          throw new NotSimple(
+            `"${open}" stands in the text itself; choose another way to write places`,
+          );
         return escape?.(node.text) ?? node.text;
       case 'argument':
         return this.place(node.name);
@@ -81,19 +97,25 @@ export class PlainWriter implements SentenceWriter {
   }
 }
 
-/** Behind the name of an argument where ICU needs the value itself, to choose a case or to write it in a style. */
+/**
+ * Behind the name of an argument where ICU needs the value itself, to choose a case or to write it
+ * in a style.
+ */
 const RAW = '_raw';
 
 /**
- * For readers that have an ICU: messages in which every simple place is a text, as plain sentences have it, and only cases and
- * styles ask for a value. So whatever way an ICU writes numbers and joins texts in, all say the same.
+ * For readers that have an ICU: messages in which every simple place is a text, as plain sentences
+ * have it, and only cases and styles ask for a value. So whatever way an ICU writes numbers and
+ * joins texts in, all say the same.
  */
 export class IcuWriter implements SentenceWriter {
   readonly about = {};
 
   language(locale: Locale): Pick<PlainLanguage, 'icu'> {
     // The digits are the language's as we have them; versions of ICU differ in that.
-    return { icu: `${locale}-u-nu-${new Intl.NumberFormat(locale).resolvedOptions().numberingSystem}` };
+    return {
+      icu: `${locale}-u-nu-${new Intl.NumberFormat(locale).resolvedOptions().numberingSystem}`,
+    };
   }
 
   place(name: string): string {
@@ -104,7 +126,10 @@ export class IcuWriter implements SentenceWriter {
     return printMessage(this.asked(message));
   }
 
-  /** @param hash what `#` is; absent where it is not the argument itself, since a plural has an offset */
+  /**
+   * @param hash what `#` is; absent where it is not the argument itself, since a plural has an
+   * offset
+   */
   private asked(message: Message, hash?: string): Message {
     return message.map((node): MessageNode => {
       const { start, end } = node;
@@ -122,7 +147,10 @@ export class IcuWriter implements SentenceWriter {
           return { ...node, name: node.name + RAW };
         default: {
           const inner = node.kind === 'select' ? hash : node.offset === 0 ? node.name : undefined;
-          const cases = node.cases.map((one) => ({ ...one, message: this.asked(one.message, inner) }));
+          const cases = node.cases.map((one) => ({
+            ...one,
+            message: this.asked(one.message, inner),
+          }));
           return { ...node, name: node.name + RAW, cases };
         }
       }

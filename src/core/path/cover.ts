@@ -10,7 +10,8 @@ function segmentCovers(wide: PatternSegment, narrow: PatternSegment): boolean {
 /** Whether a pattern covers a path, or a narrower pattern. */
 export function isCoveredBy(wide: Pattern, narrow: Pattern): boolean {
   let [at, to] = [0, 0];
-  // The last `..`, and how far what it stands for goes: where what is behind it does not fit, it stands for one more.
+  // The last `..`, and how far what it stands for goes: where what is behind it does not fit, it
+  // stands for one more.
   let [depth, end] = [-1, 0];
   while (to < narrow.length) {
     const segment = wide[at];
@@ -31,11 +32,15 @@ export function isCoveredBy(wide: Pattern, narrow: Pattern): boolean {
   return at === wide.length;
 }
 
-/** What two patterns both cover, as a pattern; nothing where they have no path in common. Of `..`, only where one covers the other. */
+/**
+ * What two patterns both cover, as a pattern; nothing where they have no path in common. Of `..`,
+ * only where one covers the other.
+ */
 export function meet(one: Pattern, other: Pattern): Pattern | undefined {
   if (isCoveredBy(one, other)) return other;
   if (isCoveredBy(other, one)) return one;
-  if (one.length !== other.length || one.includes(ANY_DEPTH) || other.includes(ANY_DEPTH)) return undefined;
+  if (one.length !== other.length || one.includes(ANY_DEPTH) || other.includes(ANY_DEPTH))
+    return undefined;
   const shared: PatternSegment[] = [];
   for (const [at, segment] of one.entries()) {
     const its = other[at] ?? ANY_DEPTH;

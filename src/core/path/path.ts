@@ -6,12 +6,19 @@ export const ANY_KEY: unique symbol = Symbol('.*');
 export const ANY_DEPTH: unique symbol = Symbol('..');
 
 declare const SHARED: unique symbol;
-/** `Component::`: every place where a definition stands that recurs in a schema; only ever the first segment. */
+/**
+ * `Component::`: every place where a definition stands that recurs in a schema; only ever the first
+ * segment.
+ */
 export type SharedRoot = symbol & { readonly [SHARED]: true };
 
-/** Where one value stands: names of members (text) and places of elements (from 0). The empty path is the whole body. */
+/**
+ * Where one value stands: names of members (text) and places of elements (from 0). The empty path
+ * is the whole body.
+ */
 export type Path = readonly (string | number)[];
-export type PatternSegment = string | number | typeof ANY_ELEMENT | typeof ANY_KEY | typeof ANY_DEPTH | SharedRoot;
+export type PatternSegment =
+  string | number | typeof ANY_ELEMENT | typeof ANY_KEY | typeof ANY_DEPTH | SharedRoot;
 /** A path in which segments may be open. Every path is a pattern. */
 export type Pattern = readonly PatternSegment[];
 
@@ -20,9 +27,15 @@ export const sharedRoot = (name: string): SharedRoot => Symbol.for(`${name}::`) 
 
 /** Whether a segment stands for the places of a definition. */
 export const isSharedRoot = (segment: PatternSegment | undefined): segment is SharedRoot =>
-  typeof segment === 'symbol' && segment !== ANY_ELEMENT && segment !== ANY_KEY && segment !== ANY_DEPTH;
+  typeof segment === 'symbol' &&
+  segment !== ANY_ELEMENT &&
+  segment !== ANY_KEY &&
+  segment !== ANY_DEPTH;
 
-/** Whether a pattern says what is below some place, wherever that is: it begins with `..` or with a definition. */
+/**
+ * Whether a pattern says what is below some place, wherever that is: it begins with `..` or with a
+ * definition.
+ */
 export const isFloating = ([first, ...more]: Pattern): boolean =>
   (first === ANY_DEPTH || isSharedRoot(first)) && !more.includes(ANY_DEPTH);
 
@@ -61,7 +74,10 @@ const QUOTED = /"(?:[^"\\\u0000-\u001f]|\\.)*"(?=\])/uy;
 class Reader {
   at = 0;
   readonly segments: PatternSegment[] = [];
-  /** @param open whether segments may be open; what only a client wrote is not remembered as a definition's name */
+  /**
+   * @param open whether segments may be open; what only a client wrote is not remembered as a
+   * definition's name
+   */
   constructor(
     readonly text: string,
     private readonly open: boolean,
@@ -95,7 +111,10 @@ class Reader {
     if (this.text[this.at] === '*' && this.segments.length + this.at > 0) {
       this.at += 1;
       this.segments.push(ANY_KEY);
-    } else this.segments.push(this.take(BARE_NAME) ?? this.fail('expected a name; other names are written ["like this"]'));
+    } else
+      this.segments.push(
+        this.take(BARE_NAME) ?? this.fail('expected a name; other names are written ["like this"]'),
+      );
   }
 
   private bracket(): void {
@@ -106,14 +125,17 @@ class Reader {
       this.segments.push(ANY_ELEMENT);
     } else
       this.segments.push(
-        this.index() ?? this.quoted() ?? this.fail('expected a place from 0, * or a name in double quotes, then "]"'),
+        this.index() ??
+          this.quoted() ??
+          this.fail('expected a place from 0, * or a name in double quotes, then "]"'),
       );
     this.at += 1;
   }
 
   private index(): number | undefined {
     const digits = this.take(INDEX);
-    if (digits !== undefined && !Number.isSafeInteger(Number(digits))) this.fail('this place is too large');
+    if (digits !== undefined && !Number.isSafeInteger(Number(digits)))
+      this.fail('this place is too large');
     return digits === undefined ? undefined : Number(digits);
   }
 
@@ -137,7 +159,10 @@ class Reader {
   }
 
   private fail(reason: string): never {
-    throw new PathSyntaxError(`"${excerpt(this.text)}" is no path: ${reason} at character ${this.at + 1}`, this.at);
+    throw new PathSyntaxError(
+      `"${excerpt(this.text)}" is no path: ${reason} at character ${this.at + 1}`,
+      this.at,
+    );
   }
 }
 
@@ -161,16 +186,25 @@ export function isPath(pattern: Pattern): pattern is Path {
 export function parsePath(text: string): Path {
   const pattern = new Reader(text, false).read();
   if (isPath(pattern)) return pattern;
-  throw new PathSyntaxError(`"${excerpt(text)}" is a pattern: name one element by its place, from 0`, text.search(/\*|\.\./));
+  throw new PathSyntaxError(
+    `"${excerpt(text)}" is a pattern: name one element by its place, from 0`,
+    text.search(/\*|\.\./),
+  );
 }
 
 const WORD = /\w/;
 const ONLY_BARE = /^[^.[\]"'*\s\p{Cc}]+$/u;
 
-/** Whether a name is written as it stands; two colons make the name of a definition of what is before them. */
+/**
+ * Whether a name is written as it stands; two colons make the name of a definition of what is
+ * before them.
+ */
 const isBare = (name: string): boolean => ONLY_BARE.test(name) && !name.includes('::');
 
-/** Whether a name is of letters, digits and low lines, as nearly all are; a loop, since this is asked of every segment. */
+/**
+ * Whether a name is of letters, digits and low lines, as nearly all are; a loop, since this is
+ * asked of every segment.
+ */
 function isWord(name: string): boolean {
   for (let at = 0; at < name.length; at++) {
     const unit = name.charCodeAt(at) | 0x20;
@@ -209,7 +243,10 @@ export function opened(path: Pattern, isNamed: (segment: string | number) => boo
   });
 }
 
-/** A concrete path that the pattern matches, for samples: elements at the given place, keys called after the map, no depth. */
+/**
+ * A concrete path that the pattern matches, for samples: elements at the given place, keys called
+ * after the map, no depth.
+ */
 export function samplePath(pattern: Pattern, place = 2): Path {
   return pattern.flatMap((segment): (string | number)[] => {
     if (segment === ANY_DEPTH || isSharedRoot(segment)) return [];

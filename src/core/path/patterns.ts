@@ -6,7 +6,10 @@ export interface WrittenPattern {
   readonly path: string;
 }
 
-/** Patterns by how files write them: the catalogs of a workspace name the same paths, and each is read once. */
+/**
+ * Patterns by how files write them: the catalogs of a workspace name the same paths, and each is
+ * read once.
+ */
 export class Patterns {
   private readonly known = new Map<string, WrittenPattern>();
 

@@ -1,5 +1,14 @@
 import { argumentWord } from './identifier.js';
-import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, isFloating, printPath, type Path, type Pattern, type PatternSegment } from './path.js';
+import {
+  ANY_DEPTH,
+  ANY_ELEMENT,
+  ANY_KEY,
+  isFloating,
+  printPath,
+  type Path,
+  type Pattern,
+  type PatternSegment,
+} from './path.js';
 
 /** One array or map on the way to a field. */
 export interface Place {
@@ -23,8 +32,9 @@ export const isPlaceNumber = (segment: PatternSegment | undefined): boolean =>
   typeof segment === 'number' || segment === ANY_ELEMENT;
 
 /**
- * The arrays and maps on a path, from the outside, with the names of their arguments. Names come from the field's pattern
- * where it has as many segments as the path, since only that tells a map's key from a member's name.
+ * The arrays and maps on a path, from the outside, with the names of their arguments. Names come
+ * from the field's pattern where it has as many segments as the path, since only that tells a map's
+ * key from a member's name.
  */
 export function placesOn(path: Pattern, declared: Pattern = path): Place[] {
   const names = declared.length === path.length && !declared.includes(ANY_DEPTH) ? declared : path;
@@ -47,22 +57,32 @@ export function placesOn(path: Pattern, declared: Pattern = path): Place[] {
 }
 
 /**
- * From which segment on a text names the places of a path: a text below `..` or a definition speaks of what is inside of that.
+ * From which segment on a text names the places of a path: a text below `..` or a definition speaks
+ * of what is inside of that.
  * @param about the pattern that the text is said of
  */
 export function spokenFrom(about: Pattern | undefined, path: Pattern): number {
   return about && isFloating(about) ? Math.max(0, path.length - about.length + 1) : 0;
 }
 
-/** The innermost element that a place is in, as it is printed: sentences name it, and tell fields that are called alike apart by it. */
-export const elementAround = (pattern: Pattern): string => printPath(pattern.slice(0, pattern.lastIndexOf(ANY_ELEMENT) + 1));
+/**
+ * The innermost element that a place is in, as it is printed: sentences name it, and tell fields
+ * that are called alike apart by it.
+ */
+export const elementAround = (pattern: Pattern): string =>
+  printPath(pattern.slice(0, pattern.lastIndexOf(ANY_ELEMENT) + 1));
 
 /** The elements that enclose the value at the path, from the outside; not the value itself. */
 export function enclosingElements(path: Pattern): Pattern[] {
-  return path.flatMap((segment, at) => (isPlaceNumber(segment) && at < path.length - 1 ? [path.slice(0, at + 1)] : []));
+  return path.flatMap((segment, at) =>
+    isPlaceNumber(segment) && at < path.length - 1 ? [path.slice(0, at + 1)] : [],
+  );
 }
 
-/** What a path's value is called where nobody gave it a label: its last word, split at case and underscores, in lower case. */
+/**
+ * What a path's value is called where nobody gave it a label: its last word, split at case and
+ * underscores, in lower case.
+ */
 export function lastWord(path: Path): string {
   const named = path.findLastIndex((segment) => typeof segment === 'string');
   const name = named < 0 ? '' : String(path[named]);

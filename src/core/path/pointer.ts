@@ -9,12 +9,16 @@ const SPECIAL = /[~/]/;
 /** No payload that is read is nested deeper. */
 const DEEPEST = 200;
 
-/** Writes a path as a JSON Pointer (RFC 6901 section 3: `~` is `~0`, `/` is `~1`). The whole body is the empty text. */
+/**
+ * Writes a path as a JSON Pointer (RFC 6901 section 3: `~` is `~0`, `/` is `~1`). The whole body is
+ * the empty text.
+ */
 export function toPointer(path: Path): string {
   let pointer = '';
   for (const segment of path) {
     const token = String(segment);
-    pointer += '/' + (SPECIAL.test(token) ? token.replaceAll('~', '~0').replaceAll('/', '~1') : token);
+    pointer +=
+      '/' + (SPECIAL.test(token) ? token.replaceAll('~', '~0').replaceAll('/', '~1') : token);
   }
   return pointer;
 }
@@ -26,14 +30,15 @@ const PLAIN = /^[\w/~.-]*$/;
 export function toFragment(path: Path): string {
   const pointer = toPointer(path);
   if (PLAIN.test(pointer)) return '#' + pointer;
-  // RFC 3986 allows these in a fragment though encodeURIComponent escapes them; a lone surrogate has no UTF-8 and becomes U+FFFD.
+  // RFC 3986 allows these in a fragment though encodeURIComponent escapes them; a lone surrogate
+  // has no UTF-8 and becomes U+FFFD.
   const escaped = encodeURIComponent(pointer.toWellFormed());
   return '#' + escaped.replace(/%(?:2F|40|3A|24|26|2B|2C|3B|3D|3F)/g, decodeURIComponent);
 }
 
 /**
- * Reads a JSON Pointer, plain (`/targets/2`) or as a fragment (`#/targets/2`). A token of digits is taken for a place in
- * an array; only the document can tell it from a member's name.
+ * Reads a JSON Pointer, plain (`/targets/2`) or as a fragment (`#/targets/2`). A token of digits is
+ * taken for a place in an array; only the document can tell it from a member's name.
  * @throws {PointerSyntaxError}
  */
 export function parsePointer(text: string): Path {
@@ -46,12 +51,16 @@ export function parsePointer(text: string): Path {
     }
   }
   if (pointer === '') return [];
-  if (!pointer.startsWith('/')) throw new PointerSyntaxError(`"${text}" is no JSON Pointer: it starts with "/" or is empty`);
+  if (!pointer.startsWith('/'))
+    throw new PointerSyntaxError(`"${text}" is no JSON Pointer: it starts with "/" or is empty`);
   const tokens = pointer.slice(1).split('/', DEEPEST + 1);
   if (tokens.length > DEEPEST)
-    throw new PointerSyntaxError(`this is no JSON Pointer that leads anywhere: it has more than ${DEEPEST} parts`);
+    throw new PointerSyntaxError(
+      `this is no JSON Pointer that leads anywhere: it has more than ${DEEPEST} parts`,
+    );
   return tokens.map((token) => {
-    if (/~(?![01])/.test(token)) throw new PointerSyntaxError(`"${text}" is no JSON Pointer: "~" is followed by 0 or 1`);
+    if (/~(?![01])/.test(token))
+      throw new PointerSyntaxError(`"${text}" is no JSON Pointer: "~" is followed by 0 or 1`);
     if (/^(?:0|[1-9]\d*)$/.test(token) && Number.isSafeInteger(Number(token))) return Number(token);
     return token.replaceAll('~1', '/').replaceAll('~0', '~');
   });

@@ -41,7 +41,9 @@ export class PathTree<T> {
     return undefined;
   }
 
-  /** The values at the beginnings of a path and at itself, the shortest first, each with its length. */
+  /**
+   * The values at the beginnings of a path and at itself, the shortest first, each with its length.
+   */
   *along(path: Path): Generator<[number, T]> {
     let node: Node<T> | undefined = this.root;
     for (let length = 0; node; length++) {

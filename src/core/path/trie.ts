@@ -1,5 +1,13 @@
 import { getOrMake } from '../base/get-or-make.js';
-import { isSharedRoot, ANY_DEPTH, ANY_ELEMENT, ANY_KEY, type Pattern, type PatternSegment, type SharedRoot } from './path.js';
+import {
+  isSharedRoot,
+  ANY_DEPTH,
+  ANY_ELEMENT,
+  ANY_KEY,
+  type Pattern,
+  type PatternSegment,
+  type SharedRoot,
+} from './path.js';
 
 /** A place of the graph that patterns make, with how it is reached. */
 interface Node<T> {
@@ -12,7 +20,10 @@ interface Node<T> {
   key?: Node<T>;
   /** Any number of levels further down. */
   depth?: Node<T>;
-  /** It goes on here as there too: the definitions that stand at this place, and whether each is one of several that may. */
+  /**
+   * It goes on here as there too: the definitions that stand at this place, and whether each is one
+   * of several that may.
+   */
   leads?: Map<Node<T>, boolean>;
   /** Of the place where a definition begins. */
   root?: SharedRoot;
@@ -22,12 +33,18 @@ interface Node<T> {
 
 const newNode = <T>(nth = 0): Node<T> => ({ nth, children: 0 });
 
-/** A node on the way through a path, and how it was reached: the segment that led there, as patterns have it. */
+/**
+ * A node on the way through a path, and how it was reached: the segment that led there, as patterns
+ * have it.
+ */
 interface Step<T> {
   readonly node: Node<T>;
   readonly segment?: PatternSegment;
   readonly before?: Step<T>;
-  /** Whether a definition was entered here that is one of several: what stands at the place need not be that. */
+  /**
+   * Whether a definition was entered here that is one of several: what stands at the place need not
+   * be that.
+   */
   readonly isChoice?: boolean;
 }
 
@@ -35,8 +52,9 @@ interface Step<T> {
 export type Layer<T> = readonly Step<T>[];
 
 /**
- * Values kept by path pattern, found by path (or by a narrower pattern) without looking at the others. Patterns make a graph:
- * where a definition stands that recurs, it goes on as it does at the definition.
+ * Values kept by path pattern, found by path (or by a narrower pattern) without looking at the
+ * others. Patterns make a graph: where a definition stands that recurs, it goes on as it does at
+ * the definition.
  */
 export class PatternTrie<T> {
   private readonly root: Node<T> = newNode();
@@ -58,7 +76,8 @@ export class PatternTrie<T> {
   }
 
   /**
-   * Says that a definition stands at a pattern: what is kept below it is found below the pattern too.
+   * Says that a definition stands at a pattern: what is kept below it is found below the pattern
+   * too.
    * @param isChoice whether it is one of several that may stand there
    */
   join(pattern: Pattern, root: SharedRoot, isChoice = false): void {
@@ -71,10 +90,11 @@ export class PatternTrie<T> {
   }
 
   /**
-   * All values whose patterns cover the path, most literal first: compared from the left, a name or place comes before
-   * `[*]` and `.*`, these before `..` and what is said of a definition that stands there. An open segment in the path is covered
-   * only by one that is as open.
-   * @param names whether only what names the place itself is asked for, and not one of several definitions that may stand there
+   * All values whose patterns cover the path, most literal first: compared from the left, a name or
+   * place comes before `[*]` and `.*`, these before `..` and what is said of a definition that
+   * stands there. An open segment in the path is covered only by one that is as open.
+   * @param names whether only what names the place itself is asked for, and not one of several
+   * definitions that may stand there
    */
   matches(path: Pattern, names = false): T[] {
     const values: T[] = [];
@@ -90,7 +110,10 @@ export class PatternTrie<T> {
     return this.closed([{ node: this.root }]);
   }
 
-  /** Where this path begins: one that begins with a definition has no business with what stands at the whole. */
+  /**
+   * Where this path begins: one that begins with a definition has no business with what stands at
+   * the whole.
+   */
   private beginFor([first]: Pattern): Layer<T> {
     return isSharedRoot(first) ? [{ node: this.root }] : this.begin();
   }
@@ -103,7 +126,12 @@ export class PatternTrie<T> {
       const literal = literalOf(node, segment);
       const open = openOf(node, segment);
       if (literal) next.push({ node: literal, segment, before: step });
-      if (open) next.push({ node: open, segment: open === node.element ? ANY_ELEMENT : ANY_KEY, before: step });
+      if (open)
+        next.push({
+          node: open,
+          segment: open === node.element ? ANY_ELEMENT : ANY_KEY,
+          before: step,
+        });
       // What `..` leaves out may be left out one level more.
       if (node.isDepth) next.push({ node, segment, before: step });
     }
@@ -120,13 +148,18 @@ export class PatternTrie<T> {
     return layer;
   }
 
-  /** The first pattern that leads to something, or to what is around it; nothing where none does. */
+  /**
+   * The first pattern that leads to something, or to what is around it; nothing where none does.
+   */
   declared(path: Pattern): Pattern | undefined {
     const first = this.layer(path).find(({ node }) => !node.isDepth || path.at(-1) === ANY_DEPTH);
     return first && patternOf(first);
   }
 
-  /** Where a path passes definitions, as patterns below them: the outermost first. @param names as of `matches` */
+  /**
+   * Where a path passes definitions, as patterns below them: the outermost first.
+   * @param names as of `matches`
+   */
   aliases(path: Pattern, names = false): Pattern[] {
     if (!this.isGraph) return [];
     const layers: Layer<T>[] = [this.beginFor(path)];
@@ -139,11 +172,13 @@ export class PatternTrie<T> {
     let further: ReadonlySet<Node<T>> | undefined;
     const found: Pattern[] = [];
     for (let at = path.length; at >= 0; at--) {
-      const layer = names && at === path.length ? layers[at]?.filter(({ isChoice }) => !isChoice) : layers[at];
+      const layer =
+        names && at === path.length ? layers[at]?.filter(({ isChoice }) => !isChoice) : layers[at];
       const here = leadingOn(layer ?? [], path[at], further);
       for (const { root } of [...here].reverse())
         // What begins with the definition is its own name already.
-        if (root !== undefined && !(at === 1 && path[0] === root)) found.unshift([root, ...path.slice(at)]);
+        if (root !== undefined && !(at === 1 && path[0] === root))
+          found.unshift([root, ...path.slice(at)]);
       further = here;
     }
     return found;
@@ -158,7 +193,10 @@ export class PatternTrie<T> {
   rank(layer: Layer<T>, segment: PatternSegment): number | undefined {
     // A definition has all its members in order; what is said of one place of it has some of them.
     const nodes = layer.map(({ node }) => node).filter(({ isDepth }) => !isDepth);
-    const ordered = [...nodes.filter(({ root }) => root !== undefined), ...nodes.filter(({ root }) => root === undefined)];
+    const ordered = [
+      ...nodes.filter(({ root }) => root !== undefined),
+      ...nodes.filter(({ root }) => root === undefined),
+    ];
     for (const [at, node] of ordered.entries()) {
       const found = literalOf(node, segment) ?? openOf(node, segment);
       if (found) return at * MOST_SIBLINGS + found.nth;
@@ -171,7 +209,9 @@ export class PatternTrie<T> {
 const MOST_SIBLINGS = 100_000;
 
 const literalOf = <T>(node: Node<T>, segment: PatternSegment): Node<T> | undefined =>
-  segment === ANY_ELEMENT || segment === ANY_KEY || segment === ANY_DEPTH ? undefined : node.literal?.get(segment);
+  segment === ANY_ELEMENT || segment === ANY_KEY || segment === ANY_DEPTH
+    ? undefined
+    : node.literal?.get(segment);
 
 /** The child for any place, or for any key, where the segment is such. */
 function openOf<T>(node: Node<T>, segment: PatternSegment): Node<T> | undefined {
@@ -179,7 +219,9 @@ function openOf<T>(node: Node<T>, segment: PatternSegment): Node<T> | undefined 
   return typeof segment === 'string' || segment === ANY_KEY ? node.key : undefined;
 }
 
-/** The nodes of a layer that lead to one of the next; of the last one, where nothing is said, all. */
+/**
+ * The nodes of a layer that lead to one of the next; of the last one, where nothing is said, all.
+ */
 function leadingOn<T>(
   layer: Layer<T>,
   segment: PatternSegment | undefined,
@@ -189,19 +231,25 @@ function leadingOn<T>(
   if (segment === undefined || !further) return new Set(nodes);
   const leading = new Set(
     nodes.filter((node) =>
-      [literalOf(node, segment), openOf(node, segment), node.isDepth && node].some((one) => one && further.has(one)),
+      [literalOf(node, segment), openOf(node, segment), node.isDepth && node].some(
+        (one) => one && further.has(one),
+      ),
     ),
   );
   // What goes on as another does leads on where that does; definitions may stand in a circle.
   for (let before = -1; before < leading.size;) {
     before = leading.size;
     for (const node of nodes)
-      if ([...(node.leads?.keys() ?? []), node.depth].some((one) => one && leading.has(one))) leading.add(node);
+      if ([...(node.leads?.keys() ?? []), node.depth].some((one) => one && leading.has(one)))
+        leading.add(node);
   }
   return new Set(nodes.filter((node) => leading.has(node)));
 }
 
-/** With all that needs no segment to be reached: `..` that stands for no level, and definitions. Each node once. */
+/**
+ * With all that needs no segment to be reached: `..` that stands for no level, and definitions.
+ * Each node once.
+ */
 function closed<T>(steps: readonly Step<T>[]): Layer<T> {
   const seen = new Set<Node<T>>();
   const all: Step<T>[] = [];
@@ -210,7 +258,8 @@ function closed<T>(steps: readonly Step<T>[]): Layer<T> {
     if (seen.has(node)) return;
     seen.add(node);
     all.push(step);
-    for (const [lead, isChoice] of node.leads ?? []) enter({ ...step, node: lead, isChoice: isChoice || step.isChoice === true });
+    for (const [lead, isChoice] of node.leads ?? [])
+      enter({ ...step, node: lead, isChoice: isChoice || step.isChoice === true });
     if (node.depth) enter({ ...step, node: node.depth });
   };
   for (const step of steps) enter(step);
@@ -219,7 +268,8 @@ function closed<T>(steps: readonly Step<T>[]): Layer<T> {
 
 function patternOf<T>(last: Step<T>): Pattern {
   const segments: PatternSegment[] = [];
-  for (let step: Step<T> | undefined = last; step?.segment !== undefined; step = step.before) segments.push(step.segment);
+  for (let step: Step<T> | undefined = last; step?.segment !== undefined; step = step.before)
+    segments.push(step.segment);
   return segments.reverse();
 }
 

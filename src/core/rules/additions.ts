@@ -4,7 +4,13 @@ import { suggestion } from '../text/closest.js';
 import type { Violation } from './violation.js';
 import { isBlankMissing, isRequired } from './blank.js';
 import { FormIndex } from './form-index.js';
-import { inDocumentOrder, judge, type Judgement, type Request, type Surroundings } from './evaluate.js';
+import {
+  inDocumentOrder,
+  judge,
+  type Judgement,
+  type Request,
+  type Surroundings,
+} from './evaluate.js';
 import type { Field, Form, RuleUse } from './form.js';
 
 /** A form with what sheets add to it, and what was noticed on the way. */
@@ -13,10 +19,14 @@ export interface Added {
   readonly remarks: readonly Remark[];
 }
 
-const sameUse = (one: Pick<RuleUse, 'rule' | 'as'>, other: Pick<Violation, 'rule' | 'as'>): boolean =>
-  one.rule === other.rule && one.as === other.as;
+const sameUse = (
+  one: Pick<RuleUse, 'rule' | 'as'>,
+  other: Pick<Violation, 'rule' | 'as'>,
+): boolean => one.rule === other.rule && one.as === other.as;
 
-/** A field with what a sheet adds: its uses stand for those of the same rule and `as`, or are more. */
+/**
+ * A field with what a sheet adds: its uses stand for those of the same rule and `as`, or are more.
+ */
 function fieldWith(base: Field, more: Field): Field {
   const added = more.uses.map((use): RuleUse => ({ ...use, added: true }));
   const kept = base.uses.filter((use) => !added.some((one) => sameUse(one, use)));
@@ -52,7 +62,10 @@ class Adding {
       const base = inside && isSharedRoot(inside.pattern[0]) ? inside : undefined;
       this.fields.set(
         key,
-        fieldWith({ ...more, uses: base ? this.usesAt(base, more) : [], secret: base?.secret ?? false }, more),
+        fieldWith(
+          { ...more, uses: base ? this.usesAt(base, more) : [], secret: base?.secret ?? false },
+          more,
+        ),
       );
     }
   }
@@ -64,13 +77,22 @@ class Adding {
     );
   }
 
-  /** A schema knows its fields; parameters are none of its business, and the whole body is always there. */
+  /**
+   * A schema knows its fields; parameters are none of its business, and the whole body is always
+   * there.
+   */
   private isUnknown({ pattern, path, in: place, origin }: Field): boolean {
     const { base, index } = this;
     if (place !== 'body' || pattern.length === 0 || index.declared(pattern, place)) return false;
     const known = base.fields.filter((field) => field.in === place).map((field) => field.path);
     const message = `The form "${base.id}" has no field at ${path}${suggestion(path, known)}. Correct the path, or add the field to the schema.`;
-    this.remarks.push({ kind: 'unknown-field', form: base.id, path, message, spot: { ...origin, at: 'key' } });
+    this.remarks.push({
+      kind: 'unknown-field',
+      form: base.id,
+      path,
+      message,
+      spot: { ...origin, at: 'key' },
+    });
     return true;
   }
 
@@ -79,9 +101,13 @@ class Adding {
   }
 
   form(additions: readonly Form[], blank: boolean): Form {
-    const request = additions.findLast((one) => one.request !== undefined)?.request ?? this.base.request;
+    const request =
+      additions.findLast((one) => one.request !== undefined)?.request ?? this.base.request;
     const byForm = additions.findLast((one) => one.blank !== undefined)?.blank ?? blank;
-    const fields = [...this.fields.values()].map((field) => ({ ...field, blank: field.blank ?? byForm }));
+    const fields = [...this.fields.values()].map((field) => ({
+      ...field,
+      blank: field.blank ?? byForm,
+    }));
     const partial = this.base.partial || additions.some((one) => one.partial);
     return { ...this.base, ...(request === undefined ? {} : { request }), partial, fields };
   }
@@ -97,10 +123,15 @@ export function withAdditions(base: Form, additions: readonly Form[], blank: boo
   return { form: adding.form(additions, blank), remarks: adding.remarks };
 }
 
-/** The rules that a schema does not know: what sheets added, and what is missing though something blank was given. */
+/**
+ * The rules that a schema does not know: what sheets added, and what is missing though something
+ * blank was given.
+ */
 function ownRules({ form }: FormIndex): FormIndex {
   const fields = form.fields.map((field) => {
-    const uses = field.uses.filter((use) => (use.added && !use.external) || (field.blank === true && isRequired(use)));
+    const uses = field.uses.filter(
+      (use) => (use.added && !use.external) || (field.blank === true && isRequired(use)),
+    );
     // What the schema lets out may be left out with all inside it.
     return { ...field, uses, optional: field.optional || !field.uses.some(isRequired) };
   });
@@ -118,7 +149,8 @@ export function judgeWithAdditions(
 ): (request: Request) => Judgement {
   const { fields } = index.form;
   const adds = fields.some(
-    (field) => field.trim || isBlankMissing(field) || field.uses.some((use) => use.added && !use.external),
+    (field) =>
+      field.trim || isBlankMissing(field) || field.uses.some((use) => use.added && !use.external),
   );
   if (!adds) return bySchema;
   const own = ownRules(index);
@@ -134,7 +166,12 @@ export function judgeWithAdditions(
       return uses.some((use) => use.added === true && sameUse(use, violation));
     };
     const kept = schema.violations.filter((one) => !lacking.has(place(one)) && !isReplaced(one));
-    const told = more.violations.filter((one) => one.rule === 'required' || !otherType.has(place(one)));
-    return { violations: inDocumentOrder([...kept, ...told], index), more: schema.more + more.more };
+    const told = more.violations.filter(
+      (one) => one.rule === 'required' || !otherType.has(place(one)),
+    );
+    return {
+      violations: inDocumentOrder([...kept, ...told], index),
+      more: schema.more + more.more,
+    };
   };
 }

@@ -5,14 +5,19 @@ import type { Field, FieldPlace, RuleUse } from './form.js';
 import { isBlank } from './given.js';
 
 /** Whether a field must be given, whatever else is. */
-export const isRequired = ({ rule, within, onlyIf }: RuleUse): boolean => rule === 'required' && !within && !onlyIf;
+export const isRequired = ({ rule, within, onlyIf }: RuleUse): boolean =>
+  rule === 'required' && !within && !onlyIf;
 
 /** Whether null and blank texts at a field are told as missing. */
-export const isBlankMissing = ({ blank, uses }: Field): boolean => blank === true && uses.some(({ rule }) => rule === 'required');
+export const isBlankMissing = ({ blank, uses }: Field): boolean =>
+  blank === true && uses.some(({ rule }) => rule === 'required');
 
 /** A text that begins with a letter or digit is not blank; most do. */
 const isBlankOrNull = (value: unknown): boolean =>
-  value === null || (typeof value === 'string' && !(value.charCodeAt(0) > 0x20 && value.charCodeAt(0) < 0x7f) && isBlank(value));
+  value === null ||
+  (typeof value === 'string' &&
+    !(value.charCodeAt(0) > 0x20 && value.charCodeAt(0) < 0x7f) &&
+    isBlank(value));
 
 /** A place in a value: what it holds, under which key of what. */
 interface Place {
@@ -39,8 +44,11 @@ function blanksOf(root: unknown): Place[] {
   visit(root, '', undefined);
   for (let place = waiting.pop(); place; place = waiting.pop()) {
     const { value } = place;
-    if (Array.isArray(value)) for (let key = 0; key < value.length; key++) visit((value as unknown[])[key], key, place);
-    else for (const key in value as object) visit((value as Readonly<Record<string, unknown>>)[key], key, place);
+    if (Array.isArray(value))
+      for (let key = 0; key < value.length; key++) visit((value as unknown[])[key], key, place);
+    else
+      for (const key in value as object)
+        visit((value as Readonly<Record<string, unknown>>)[key], key, place);
   }
   return found;
 }
@@ -57,8 +65,10 @@ export interface Validated {
 }
 
 /**
- * What is told of a value that counts as missing is that it is missing, once, whatever a validator made of it.
- * @param validated tells of those that the validator let through; without it only the values of violations are known
+ * What is told of a value that counts as missing is that it is missing, once, whatever a validator
+ * made of it.
+ * @param validated tells of those that the validator let through; without it only the values of
+ * violations are known
  * @param paths of the violations, where somebody has them read
  */
 export function blankAsMissing(
@@ -68,9 +78,11 @@ export function blankAsMissing(
   paths?: readonly Path[],
 ): Violation[] {
   const blanks = validated ? blanksOf(validated.value) : [];
-  if (blanks.length === 0 && !violations.some(({ value }) => isBlankOrNull(value))) return violations;
+  if (blanks.length === 0 && !violations.some(({ value }) => isBlankOrNull(value)))
+    return violations;
   const told = new Set<string>();
-  const keyOf = (part: FieldPlace, path: string): string => (part === 'body' ? path : `${part} ${path}`);
+  const keyOf = (part: FieldPlace, path: string): string =>
+    part === 'body' ? path : `${part} ${path}`;
   const found: Violation[] = [];
   // A loop, since this is done for every report.
   for (let at = 0; at < violations.length; at++) {

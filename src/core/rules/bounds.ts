@@ -12,7 +12,10 @@ const parameter = (name: string, about: string): Parameter => ({ name, type: 'nu
 const min = argument('min', 'number', 1, 'the bound below');
 const max = argument('max', 'number', 25, 'the bound above');
 
-/** Compares with the bound declared, or with what the other field holds; one that is no number bounds nothing. */
+/**
+ * Compares with the bound declared, or with what the other field holds; one that is no number
+ * bounds nothing.
+ */
 const against =
   (name: 'min' | 'max', fine: (value: number, bound: number) => boolean): Test =>
   (value, params, { other }) => {
@@ -20,13 +23,18 @@ const against =
     return typeof limit !== 'number' || holds(fine(Number(value), limit));
   };
 
-/** Binary fractions miss decimal steps by a hair (0.3 / 0.1), so a quotient counts as whole when it nearly is. */
+/**
+ * Binary fractions miss decimal steps by a hair (0.3 / 0.1), so a quotient counts as whole when it
+ * nearly is.
+ */
 const NEARLY_WHOLE = 1e-9;
 
 export const isMultiple = (value: number, step: number): boolean => {
   const quotient = value / step;
   // A quotient beyond all numbers tells nothing; there the remainder is exact.
-  return Number.isFinite(quotient) ? Math.abs(quotient - Math.round(quotient)) <= NEARLY_WHOLE : value % step === 0;
+  return Number.isFinite(quotient)
+    ? Math.abs(quotient - Math.round(quotient)) <= NEARLY_WHOLE
+    : value % step === 0;
 };
 
 function bound(
@@ -84,7 +92,8 @@ export const BOUNDS: readonly RuleDefinition[] = [
     appliesTo: 'number',
     parameters: [parameter('min', 'the least number'), parameter('max', 'the greatest number')],
     arguments: [min, max],
-    test: (value, params) => holds(Number(value) >= Number(params.min) && Number(value) <= Number(params.max)),
+    test: (value, params) =>
+      holds(Number(value) >= Number(params.min) && Number(value) <= Number(params.max)),
   },
   {
     id: 'multipleOf',

@@ -1,11 +1,22 @@
 import { argument, holds, type RuleDefinition } from './definition.js';
 import { firstTwins, isAmong } from './equality.js';
 
-const isChoice = (value: unknown, list: unknown): boolean => Array.isArray(list) && isAmong(value, list);
+const isChoice = (value: unknown, list: unknown): boolean =>
+  Array.isArray(list) && isAmong(value, list);
 
 const choices = [
-  argument('choices', 'list', ['“red”', '“green”', '“blue”'], 'the values by their names, or else quoted, joined by "or"'),
-  argument('choices_listed', 'text', '“red”, “green”, “blue”', 'the same with marks only between them'),
+  argument(
+    'choices',
+    'list',
+    ['“red”', '“green”', '“blue”'],
+    'the values by their names, or else quoted, joined by "or"',
+  ),
+  argument(
+    'choices_listed',
+    'text',
+    '“red”, “green”, “blue”',
+    'the same with marks only between them',
+  ),
   argument(
     'choices_literal',
     'text',

@@ -31,7 +31,10 @@ export interface Parameter {
   readonly on?: false;
 }
 
-/** What a message may do with an argument: insert it, count with it, compare it (`select`), list it, write it as a date. */
+/**
+ * What a message may do with an argument: insert it, count with it, compare it (`select`), list it,
+ * write it as a date.
+ */
 export type ArgumentKind = 'text' | 'number' | 'key' | 'list' | 'date';
 
 export interface ArgumentDefinition {
@@ -42,15 +45,22 @@ export interface ArgumentDefinition {
   readonly sample: string | number | readonly string[];
 }
 
-export type Family = 'presence' | 'kind' | 'size' | 'bound' | 'text' | 'choice' | 'relation' | 'schema';
+export type Family =
+  'presence' | 'kind' | 'size' | 'bound' | 'text' | 'choice' | 'relation' | 'schema';
 
 export type Params = Readonly<Record<string, unknown>>;
 
-/** What a test may ask about besides the value itself. Whoever evaluates gives it, so that the core needs no clock and no file. */
+/**
+ * What a test may ask about besides the value itself. Whoever evaluates gives it, so that the core
+ * needs no clock and no file.
+ */
 export interface Probe {
   /** What the other field holds that the use names; undefined where it was not given. */
   readonly other: () => unknown;
-  /** What another field holds, by its path from the root; its open places are those of the field in hand. */
+  /**
+   * What another field holds, by its path from the root; its open places are those of the field in
+   * hand.
+   */
   readonly field: (path: string) => unknown;
   /** Today's date in the zone, such as 2027-02-01. */
   readonly today: () => string;
@@ -65,12 +75,17 @@ export interface Probe {
   readonly declares: (member: string) => boolean;
 }
 
-/** True where the value is fine; else what the violation tells besides the declared parameters, once for each violation. */
+/**
+ * True where the value is fine; else what the violation tells besides the declared parameters, once
+ * for each violation.
+ */
 export type Verdict = true | Params | readonly Params[];
 
 export type Test = (value: unknown, params: Params, probe: Probe) => Verdict;
 
-/** One rule of the vocabulary. The first parameter is the one that a sheet may give without a name. */
+/**
+ * One rule of the vocabulary. The first parameter is the one that a sheet may give without a name.
+ */
 export interface RuleDefinition {
   readonly id: string;
   readonly family: Family;
@@ -79,7 +94,10 @@ export interface RuleDefinition {
   readonly appliesTo: 'any' | 'text' | 'number' | 'array' | 'object' | 'date';
   readonly parameters: readonly Parameter[];
   readonly arguments: readonly ArgumentDefinition[];
-  /** Whether another field can stand for the parameter: `{ field: other }`, told to messages as `counterpart`. */
+  /**
+   * Whether another field can stand for the parameter: `{ field: other }`, told to messages as
+   * `counterpart`.
+   */
   readonly bySibling?: true;
   /** Whether the rule looks at fields that were not given; all others pass those. */
   readonly looksAtAbsent?: true;
@@ -104,6 +122,11 @@ export const actual = (of: string, sample: number): ArgumentDefinition =>
 
 /** Told with every bound that another field can give. */
 export const boundArguments: readonly ArgumentDefinition[] = [
-  argument('bound', 'key', 'value', '`field` where another field gives the bound, `today` where the day does, else `value`'),
+  argument(
+    'bound',
+    'key',
+    'value',
+    '`field` where another field gives the bound, `today` where the day does, else `value`',
+  ),
   argument('counterpart', 'text', 'other field', 'the label of the other field'),
 ];

@@ -12,7 +12,10 @@ import { isBlank, isGiven } from './given.js';
 import { trimmed } from './trim.js';
 import { VOCABULARY } from './vocabulary.js';
 
-/** What came in with a request, its parameters read (`withParameters`). Headers are named in lower case. */
+/**
+ * What came in with a request, its parameters read (`withParameters`). Headers are named in lower
+ * case.
+ */
 export type Request = Readonly<Partial<Record<FieldPlace, unknown>>>;
 
 /** Whether a request has left out its body by right. */
@@ -21,7 +24,10 @@ export const comesWithoutBody = ({ form }: FormIndex, { body }: Request): boolea
 
 /** What the evaluation needs to know of the world; no clock and no file of its own. */
 export interface Surroundings extends Pick<Probe, 'today' | 'zone' | 'matches' | 'hasFormat'> {
-  /** Whether a table's column has a value, under conditions; undefined where there is no such table or column. */
+  /**
+   * Whether a table's column has a value, under conditions; undefined where there is no such table
+   * or column.
+   */
   readonly knows: Probe['knows'];
 }
 
@@ -34,9 +40,13 @@ const APPLIES: Record<RuleDefinition['appliesTo'], (value: unknown) => boolean> 
   date: (value) => typeof value === 'string',
 };
 
-const ruleOf = ({ rule, external }: RuleUse): RuleDefinition | undefined => (external ? undefined : VOCABULARY.get(rule));
+const ruleOf = ({ rule, external }: RuleUse): RuleDefinition | undefined =>
+  external ? undefined : VOCABULARY.get(rule);
 
-/** So many violations are kept, and so many are looked for at all: a client can break a rule as often as a body has bytes. */
+/**
+ * So many violations are kept, and so many are looked for at all: a client can break a rule as
+ * often as a body has bytes.
+ */
 const MOST_KEPT = 1000;
 const MOST_FOUND = 10_000;
 
@@ -63,7 +73,9 @@ function boundedLists(index: FormIndex): readonly Field[] {
 }
 
 const longestOf = (uses: readonly RuleUse[]): number =>
-  Math.min(...uses.map(({ rule, params }) => (rule === 'maxLength' ? Number(params.max) : Infinity)));
+  Math.min(
+    ...uses.map(({ rule, params }) => (rule === 'maxLength' ? Number(params.max) : Infinity)),
+  );
 
 class Evaluation {
   readonly violations: Violation[] = [];
@@ -71,7 +83,8 @@ class Evaluation {
   readonly paths: Path[] = [];
   more = 0;
   /** What is held against which value now; one probe serves them all, since tests keep none. */
-  private at: { readonly use: RuleUse; readonly path: Path; readonly place: FieldPlace } | undefined;
+  private at:
+    { readonly use: RuleUse; readonly path: Path; readonly place: FieldPlace } | undefined;
   private readonly probe: Probe;
   private readonly places = new Map<FieldPlace, Places>();
 
@@ -82,7 +95,11 @@ class Evaluation {
   ) {
     const valueOf = (reference: Pattern | undefined): unknown => {
       const { at } = this;
-      return reference && at && valueAt(request[at.place], index.filled(reference, at.path, at.place) as Path);
+      return (
+        reference &&
+        at &&
+        valueAt(request[at.place], index.filled(reference, at.path, at.place) as Path)
+      );
     };
     this.probe = Object.assign(Object.create(surroundings) as Surroundings, {
       other: () => valueOf(this.at?.use.counterpart),
@@ -103,28 +120,46 @@ class Evaluation {
       for (const occurrence of this.occurrencesOf(field)) {
         if (this.violations.length + this.more >= MOST_FOUND) return;
         // Of several patterns that cover a place, the most literal speaks for it, as with texts.
-        if (alone || this.index.speaking(occurrence.path, field.in).includes(field)) this.field(field, occurrence);
+        if (alone || this.index.speaking(occurrence.path, field.in).includes(field))
+          this.field(field, occurrence);
       }
     }
   }
 
-  /** What is in a list with too many elements is not looked at: that there are too many is what is told. */
+  /**
+   * What is in a list with too many elements is not looked at: that there are too many is what is
+   * told.
+   */
   private closeLists(): void {
     const closed = new Set<unknown>();
     for (const field of boundedLists(this.index))
-      for (const { path, value } of new Places(this.request.body, this.index.definitionsIn('body'), closed).of(field.pattern))
+      for (const { path, value } of new Places(
+        this.request.body,
+        this.index.definitionsIn('body'),
+        closed,
+      ).of(field.pattern))
         if (Array.isArray(value) && this.isTooLong(value, field, path)) closed.add(value);
-    this.places.set('body', new Places(this.request.body, this.index.definitionsIn('body'), closed));
+    this.places.set(
+      'body',
+      new Places(this.request.body, this.index.definitionsIn('body'), closed),
+    );
   }
 
   private isTooLong(list: readonly unknown[], field: Field, path: Path): boolean {
     if (!this.index.speaking(path, field.in).includes(field)) return false;
-    const applies = ({ onlyIf }: RuleUse): boolean => (onlyIf ?? []).every((condition) => this.holds(condition, path, field.in));
-    return field.uses.some((use) => use.rule === 'maxItems' && list.length > Number(use.params.max) && applies(use));
+    const applies = ({ onlyIf }: RuleUse): boolean =>
+      (onlyIf ?? []).every((condition) => this.holds(condition, path, field.in));
+    return field.uses.some(
+      (use) => use.rule === 'maxItems' && list.length > Number(use.params.max) && applies(use),
+    );
   }
 
   private placesIn(place: FieldPlace): Places {
-    const places = getOrMake(this.places, place, () => new Places(this.request[place], this.index.definitionsIn(place)));
+    const places = getOrMake(
+      this.places,
+      place,
+      () => new Places(this.request[place], this.index.definitionsIn(place)),
+    );
     return places;
   }
 
@@ -132,16 +167,21 @@ class Evaluation {
     if (field.in === 'body') return this.placesIn('body').of(field.pattern);
     const places = this.placesIn(field.in);
     if (field.in !== 'header') return places.of(field.pattern);
-    // Header names mean the same in any case (RFC 9110 section 5.1), and are told as they are declared.
+    // Header names mean the same in any case (RFC 9110 section 5.1), and are told as they are
+    // declared.
     const [name, ...below] = field.pattern;
     if (typeof name !== 'string') return places.of(field.pattern);
-    return places.of([name.toLowerCase(), ...below]).map(({ path, value }) => ({ path: [name, ...path.slice(1)], value }));
+    return places
+      .of([name.toLowerCase(), ...below])
+      .map(({ path, value }) => ({ path: [name, ...path.slice(1)], value }));
   }
 
   private applying({ uses, in: place }: Field, path: Path): readonly RuleUse[] {
     // Of most fields all rules hold always.
     if (!uses.some(({ onlyIf }) => onlyIf)) return uses;
-    return uses.filter(({ onlyIf }) => (onlyIf ?? []).every((condition) => this.holds(condition, path, place)));
+    return uses.filter(({ onlyIf }) =>
+      (onlyIf ?? []).every((condition) => this.holds(condition, path, place)),
+    );
   }
 
   private field(field: Field, { path, value }: Occurrence): void {
@@ -161,7 +201,10 @@ class Evaluation {
     if (this.violations.length + this.more > before) return;
     for (const use of uses) {
       // What is too long already is not worth the time that a regular expression may take.
-      const tooLong = use.rule === 'pattern' && typeof value === 'string' && (measured(value) ?? 0) > longestOf(uses);
+      const tooLong =
+        use.rule === 'pattern' &&
+        typeof value === 'string' &&
+        (measured(value) ?? 0) > longestOf(uses);
       if (use.rule !== 'type' && !tooLong) this.judge(field, use, path, value);
     }
   }
@@ -172,7 +215,10 @@ class Evaluation {
     if (isGiven(value) || ruleOf(use)?.looksAtAbsent) this.judge(field, use, path, value);
   }
 
-  /** Whether nobody misses what is not there: the form is partial, or something around the field is left out by right, or is no container. */
+  /**
+   * Whether nobody misses what is not there: the form is partial, or something around the field is
+   * left out by right, or is no container.
+   */
   private excused(path: Path, place: FieldPlace): boolean {
     if (this.index.form.partial) return true;
     for (let length = 0; length < path.length; length++) {
@@ -195,7 +241,8 @@ class Evaluation {
     const rule = ruleOf(use);
     if (!rule?.test || (isGiven(value) && !APPLIES[rule.appliesTo](value))) return;
     this.at = { use, path, place: field.in };
-    for (const told of judged(rule, use, value, this.probe)) this.tell(field, use, path, value, told);
+    for (const told of judged(rule, use, value, this.probe))
+      this.tell(field, use, path, value, told);
   }
 
   private tell(field: Field, use: RuleUse, path: Path, value: unknown, told: Params): void {
@@ -203,22 +250,30 @@ class Evaluation {
       this.more += 1;
       return;
     }
-    const counterpart = use.counterpart ? { counterpart: printPath(this.index.filled(use.counterpart, path, field.in)) } : {};
+    const counterpart = use.counterpart
+      ? { counterpart: printPath(this.index.filled(use.counterpart, path, field.in)) }
+      : {};
     const params = { ...use.params, ...counterpart, ...told };
     this.paths.push(path);
-    this.violations.push(violationOf(printPath(path), field.in, { rule: use.rule, as: use.as, params, value }));
+    this.violations.push(
+      violationOf(printPath(path), field.in, { rule: use.rule, as: use.as, params, value }),
+    );
   }
 }
 
-/** Holds a value against one use of a rule: what each violation tells, nothing where there is none. */
+/**
+ * Holds a value against one use of a rule: what each violation tells, nothing where there is none.
+ */
 function judged(
   rule: RuleDefinition,
   use: Pick<RuleUse, 'params' | 'counterpart'>,
   value: unknown,
   probe: Probe,
 ): readonly Params[] {
-  // A bound that another field gives bounds nothing while that field is empty; to repeat it is another matter.
-  const bounds = rule.family !== 'presence' && rule.id !== 'repeats' && use.counterpart !== undefined;
+  // A bound that another field gives bounds nothing while that field is empty; to repeat it is
+  // another matter.
+  const bounds =
+    rule.family !== 'presence' && rule.id !== 'repeats' && use.counterpart !== undefined;
   if (bounds && !isGiven(probe.other())) return NOTHING;
   const verdict: Verdict = rule.test?.(value, use.params, probe) ?? true;
   if (verdict === true) return NOTHING;
@@ -227,7 +282,8 @@ function judged(
 
 const NOTHING: readonly Params[] = [];
 
-const isList = (verdict: Params | readonly Params[]): verdict is readonly Params[] => Array.isArray(verdict);
+const isList = (verdict: Params | readonly Params[]): verdict is readonly Params[] =>
+  Array.isArray(verdict);
 
 /** Violations as they may be shown: without values that are secret or hold something secret. */
 export function withoutSecrets(violations: readonly Violation[], index: FormIndex): Violation[] {
@@ -244,10 +300,15 @@ export function withoutSecrets(violations: readonly Violation[], index: FormInde
 }
 
 /**
- * The violations in the order in which one reads the document: places as declared, elements by index, rules as declared.
+ * The violations in the order in which one reads the document: places as declared, elements by
+ * index, rules as declared.
  * @param paths of the violations, where somebody has them read
  */
-export function inDocumentOrder(violations: readonly Violation[], index: FormIndex, paths?: readonly Path[]): Violation[] {
+export function inDocumentOrder(
+  violations: readonly Violation[],
+  index: FormIndex,
+  paths?: readonly Path[],
+): Violation[] {
   if (violations.length < 2) return [...violations];
   const ranked = violations.map((violation, nth) => {
     const place = violation.in ?? 'body';
@@ -256,7 +317,9 @@ export function inDocumentOrder(violations: readonly Violation[], index: FormInd
     const at = uses.findIndex((use) => use.rule === violation.rule && use.as === violation.as);
     return { violation, rank: index.rank(path, place, at < 0 ? uses.length : at) };
   });
-  return ranked.sort((one, other) => compareRanks(one.rank, other.rank)).map(({ violation }) => violation);
+  return ranked
+    .sort((one, other) => compareRanks(one.rank, other.rank))
+    .map(({ violation }) => violation);
 }
 
 /** Holds one value against one use of a rule alone, its conditions left aside. */
@@ -278,10 +341,17 @@ export function evaluateUse(
 export function judge(index: FormIndex, request: Request, surroundings: Surroundings): Judgement {
   const evaluation = new Evaluation(index, trimmed(index, request), surroundings);
   evaluation.run();
-  return { violations: inDocumentOrder(evaluation.violations, index, evaluation.paths), more: evaluation.more };
+  return {
+    violations: inDocumentOrder(evaluation.violations, index, evaluation.paths),
+    more: evaluation.more,
+  };
 }
 
 /** What a request breaks of a sheet's form, in document order. */
-export function evaluate(index: FormIndex, request: Request, surroundings: Surroundings): readonly Violation[] {
+export function evaluate(
+  index: FormIndex,
+  request: Request,
+  surroundings: Surroundings,
+): readonly Violation[] {
   return judge(index, request, surroundings).violations;
 }

@@ -1,17 +1,26 @@
 /** The rules that an expression in a schema can be. */
 export const EXPRESSION_RULES: ReadonlySet<string> = new Set([
   'pattern',
-  'beginsWith', 'finishesWith', 'containsText', 'letterCase',
+  'beginsWith',
+  'finishesWith',
+  'containsText',
+  'letterCase',
 ]);
 
-/** A regular expression that asks for nothing but a literal text, with its escapes taken off; nothing where it asks for more. */
+/**
+ * A regular expression that asks for nothing but a literal text, with its escapes taken off;
+ * nothing where it asks for more.
+ */
 function literal(source: string): string | undefined {
   const plain = source.replace(/\\([$()*+./?[\\\]^{|}-])/g, '');
   if (source === '' || /[$()*+.?[\\\]^{|}]/.test(plain)) return undefined;
   return source.replace(/\\(.)/gs, '$1');
 }
 
-/** What can be said better than with an expression: libraries write their simpler checks of texts as one. */
+/**
+ * What can be said better than with an expression: libraries write their simpler checks of texts as
+ * one.
+ */
 export function plainTextRule(
   regex: string,
   hasExample = false,

@@ -19,7 +19,10 @@ import type { Field, FieldPlace, Form } from './form.js';
 /** What one form remembers of paths, in bytes: a workspace has hundreds of forms. */
 const MOST_REMEMBERED = 500_000;
 
-/** A form made ready for questions: what stands at a path, whether it is secret, in what order things come. */
+/**
+ * A form made ready for questions: what stands at a path, whether it is secret, in what order
+ * things come.
+ */
 export class FormIndex {
   private readonly fields = new Map<FieldPlace, PatternTrie<Field>>();
   /** Names in the order in which they are first declared, for places that only `..` reaches. */
@@ -56,24 +59,39 @@ export class FormIndex {
     this.parameters = new Set(form.fields.flatMap(beginningOf));
     this.hasHeaders = form.fields.some((field) => field.in === 'header');
     this.hasOpenParameters = [...this.parameters].some((first) => typeof first === 'symbol');
-    this.anyBlank = form.fields.some(({ blank, uses }) => blank === true && uses.some(({ rule }) => rule === 'required'));
-    this.anyProblem = form.fields.some(({ uses }) => uses.some(({ problem }) => problem !== undefined));
-    this.literals = new Set(form.fields.flatMap(({ pattern }) => pattern.filter((segment) => typeof segment !== 'symbol')));
+    this.anyBlank = form.fields.some(
+      ({ blank, uses }) => blank === true && uses.some(({ rule }) => rule === 'required'),
+    );
+    this.anyProblem = form.fields.some(({ uses }) =>
+      uses.some(({ problem }) => problem !== undefined),
+    );
+    this.literals = new Set(
+      form.fields.flatMap(({ pattern }) =>
+        pattern.filter((segment) => typeof segment !== 'symbol'),
+      ),
+    );
     for (const field of form.fields) {
       trieOf(this.fields, field.in).at(field.pattern, () => field);
       for (const segment of field.pattern)
-        if (typeof segment === 'string' && !this.names.has(segment)) this.names.set(segment, this.names.size);
+        if (typeof segment === 'string' && !this.names.has(segment))
+          this.names.set(segment, this.names.size);
     }
     for (const { pattern, in: place, root, isChoice } of form.joins ?? [])
       trieOf(this.fields, place).join(pattern, root, isChoice);
   }
 
-  /** Whether two patterns of a place may cover one path; where none is open but for elements, none do. */
+  /**
+   * Whether two patterns of a place may cover one path; where none is open but for elements, none
+   * do.
+   */
   mayOverlap(place: FieldPlace): boolean {
     let overlap = this.overlaps.get(place);
     if (overlap === undefined) {
       const isOpen = (segment: Pattern[number]): boolean =>
-        segment === ANY_KEY || segment === ANY_DEPTH || typeof segment === 'number' || isSharedRoot(segment);
+        segment === ANY_KEY ||
+        segment === ANY_DEPTH ||
+        typeof segment === 'number' ||
+        isSharedRoot(segment);
       overlap = this.form.fields.some((field) => field.in === place && field.pattern.some(isOpen));
       this.overlaps.set(place, overlap);
     }
@@ -83,25 +101,30 @@ export class FormIndex {
   /** Whether any field uses a rule, by its own name or the use's. */
   hasRule(rule: string): boolean {
     this.keys ??= new Set(
-      this.form.fields.flatMap(({ uses }) => uses.flatMap((use) => (use.as === undefined ? [use.rule] : [use.rule, use.as]))),
+      this.form.fields.flatMap(({ uses }) =>
+        uses.flatMap((use) => (use.as === undefined ? [use.rule] : [use.rule, use.as])),
+      ),
     );
     return this.keys.has(rule);
   }
 
   /**
-   * The fields that speak for a place: of those whose patterns cover it the most literal, and those of the definitions that
-   * stand there.
+   * The fields that speak for a place: of those whose patterns cover it the most literal, and those
+   * of the definitions that stand there.
    */
   speaking(path: Pattern, place: FieldPlace): readonly Field[] {
     const found = this.fields.get(place)?.matches(path) ?? [];
     if (found.length < 2) return found;
-    const isOwn = ({ pattern }: Field): boolean => pattern[0] === path[0] && pattern.length === path.length;
-    return found.filter((field, at) => at === 0 || (isSharedRoot(field.pattern[0]) && !isOwn(field)));
+    const isOwn = ({ pattern }: Field): boolean =>
+      pattern[0] === path[0] && pattern.length === path.length;
+    return found.filter(
+      (field, at) => at === 0 || (isSharedRoot(field.pattern[0]) && !isOwn(field)),
+    );
   }
 
   /**
-   * The field that stands at a path, with all that is said of it there: the most literal of those whose pattern covers it, and
-   * what definitions say that stand there.
+   * The field that stands at a path, with all that is said of it there: the most literal of those
+   * whose pattern covers it, and what definitions say that stand there.
    */
   field(path: Pattern, place: FieldPlace): Field | undefined {
     const [first, ...more] = this.speaking(path, place);
@@ -111,7 +134,9 @@ export class FormIndex {
     return field;
   }
 
-  /** The declared pattern that a path falls under, also where only something below it is declared. */
+  /**
+   * The declared pattern that a path falls under, also where only something below it is declared.
+   */
   declared(path: Pattern, place: FieldPlace): Pattern | undefined {
     return this.fields.get(place)?.declared(path);
   }
@@ -135,7 +160,10 @@ export class FormIndex {
     return this.hasHeaders && typeof first === 'string' && this.parameters.has(first.toLowerCase());
   }
 
-  /** How long the beginning of a path is that leads to something secret: all below that is secret as well. */
+  /**
+   * How long the beginning of a path is that leads to something secret: all below that is secret as
+   * well.
+   */
   private secretFrom(path: Pattern, place: FieldPlace): number | undefined {
     const fields = this.anySecret ? this.fields.get(place) : undefined;
     if (!fields) return undefined;
@@ -150,8 +178,9 @@ export class FormIndex {
   }
 
   /**
-   * The gate for what is shown of a value: whether a part of it must not be. Where a value is not what the form declares, secrets
-   * stand at other places than declared, so inside of it the names of secret fields decide too.
+   * The gate for what is shown of a value: whether a part of it must not be. Where a value is not
+   * what the form declares, secrets stand at other places than declared, so inside of it the names
+   * of secret fields decide too.
    * @param around the path of the value, with which the paths of its parts begin
    */
   gate(around: Path, place: FieldPlace): ((path: Path) => boolean) | undefined {
@@ -167,27 +196,31 @@ export class FormIndex {
   }
 
   /**
-   * A path as it may be shown: without the names that a client chose inside something secret, and what is below them. The
-   * names that the form declares say nothing.
+   * A path as it may be shown: without the names that a client chose inside something secret, and
+   * what is below them. The names that the form declares say nothing.
    */
   shownPath(path: Path, place: FieldPlace): Path {
     const from = this.secretFrom(path, place);
     if (from === undefined) return path;
     for (let length = from; length < path.length; length++) {
       const declared = this.declared(path.slice(0, length + 1), place)?.at(-1);
-      if (typeof path[length] === 'string' && declared !== path[length]) return path.slice(0, length);
+      if (typeof path[length] === 'string' && declared !== path[length])
+        return path.slice(0, length);
     }
     return path;
   }
 
   /** Whether what stands at a path is secret, or may hold something that is. */
   holdsSecret(path: Path, value: unknown, place: FieldPlace = 'body'): boolean {
-    return this.anySecret && ((typeof value === 'object' && value !== null) || this.isSecretAt(path, place));
+    return (
+      this.anySecret &&
+      ((typeof value === 'object' && value !== null) || this.isSecretAt(path, place))
+    );
   }
 
   /**
-   * Reads a path in our notation, or a JSON Pointer (it starts with `/`, `#/`, or is `#`); digits in a pointer are a
-   * member's name where the form has no array there.
+   * Reads a path in our notation, or a JSON Pointer (it starts with `/`, `#/`, or is `#`); digits
+   * in a pointer are a member's name where the form has no array there.
    * @throws {PathSyntaxError}
    */
   readPath(text: string, place: FieldPlace): Path {
@@ -209,8 +242,8 @@ export class FormIndex {
   }
 
   /**
-   * Numbers to sort violations by, so that they come as one reads the document: what a value itself broke before what is
-   * inside it, rules as declared; what is not declared comes last.
+   * Numbers to sort violations by, so that they come as one reads the document: what a value itself
+   * broke before what is inside it, rules as declared; what is not declared comes last.
    * @param rule the place of the broken use among the field's, from 0
    */
   rank(path: Path, place: FieldPlace, rule: number): readonly number[] {
@@ -221,7 +254,11 @@ export class FormIndex {
     let layer = trie?.begin() ?? [];
     for (const segment of path) {
       const declared = trie?.rank(layer, segment);
-      ranks.push(typeof segment === 'number' ? segment : (declared ?? this.names.get(segment) ?? Number.MAX_SAFE_INTEGER));
+      ranks.push(
+        typeof segment === 'number'
+          ? segment
+          : (declared ?? this.names.get(segment) ?? Number.MAX_SAFE_INTEGER),
+      );
       layer = trie?.step(layer, segment) ?? [];
     }
     ranks.push(-1, rule);
@@ -236,7 +273,10 @@ export class FormIndex {
     return [...this.fields.values()].flatMap((trie) => trie.aliases(path, names));
   }
 
-  /** A concrete path that a pattern of a part of the request matches, for samples; below a definition, in a place where it stands. */
+  /**
+   * A concrete path that a pattern of a part of the request matches, for samples; below a
+   * definition, in a place where it stands.
+   */
   samplePath(pattern: Pattern, part: FieldPlace): Path {
     const around: Path[] = [];
     const passed = new Set<SharedRoot>();
@@ -244,10 +284,14 @@ export class FormIndex {
     let [root] = pattern;
     while (isSharedRoot(root) && !passed.has(root)) {
       passed.add(root);
-      const joins = (this.form.joins ?? []).filter((join) => join.in === part && join.root === root);
+      const joins = (this.form.joins ?? []).filter(
+        (join) => join.in === part && join.root === root,
+      );
       const at: Pattern =
-        (joins.find((join) => !isSharedRoot(join.pattern[0])) ?? joins.find((join) => !passed.has(join.pattern[0] as SharedRoot)))
-          ?.pattern ?? [];
+        (
+          joins.find((join) => !isSharedRoot(join.pattern[0])) ??
+          joins.find((join) => !passed.has(join.pattern[0] as SharedRoot))
+        )?.pattern ?? [];
       around.unshift(samplePath(at));
       [root] = at;
     }
@@ -271,11 +315,16 @@ export class FormIndex {
       : undefined;
     const start = own ? path.length - own.length + 1 : 0;
     const below = own ? named.slice(1) : named;
-    const filled = below.map((segment, at) => (typeof segment === 'symbol' ? (path[start + at] ?? 0) : segment));
+    const filled = below.map((segment, at) =>
+      typeof segment === 'symbol' ? (path[start + at] ?? 0) : segment,
+    );
     return own ? [...path.slice(0, start), ...filled] : filled;
   }
 
-  /** What finds the places of definitions in the value of a part of a request; nothing where the form has no definitions. */
+  /**
+   * What finds the places of definitions in the value of a part of a request; nothing where the
+   * form has no definitions.
+   */
   definitionsIn(part: FieldPlace): FindDefinitions | undefined {
     const trie = this.form.joins ? this.fields.get(part) : undefined;
     if (!trie) return undefined;
@@ -315,7 +364,10 @@ function togetherOf(first: Field, more: readonly Field[]): Field {
   };
 }
 
-/** What a parameter's path begins with; of headers, whose names have no case (RFC 9110 section 5.1), in small letters. */
+/**
+ * What a parameter's path begins with; of headers, whose names have no case (RFC 9110 section 5.1),
+ * in small letters.
+ */
 function beginningOf({ in: place, pattern: [first] }: Field): (Pattern[number] | undefined)[] {
   if (place === 'body') return [];
   return [place === 'header' && typeof first === 'string' ? first.toLowerCase() : first];

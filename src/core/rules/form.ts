@@ -8,9 +8,20 @@ export const FIELD_PLACES: readonly FieldPlace[] = ['body', 'query', 'path', 'he
 /** Where a parameter stands. */
 export type ParameterPlace = Exclude<FieldPlace, 'body'>;
 
-/** How lists and objects are written as the text of a parameter (OpenAPI 3.1.0, Parameter Object), `json`: as JSON. */
+/**
+ * How lists and objects are written as the text of a parameter (OpenAPI 3.1.0, Parameter Object),
+ * `json`: as JSON.
+ */
 export interface Writing {
-  readonly style: 'form' | 'simple' | 'label' | 'matrix' | 'spaceDelimited' | 'pipeDelimited' | 'deepObject' | 'json';
+  readonly style:
+    | 'form'
+    | 'simple'
+    | 'label'
+    | 'matrix'
+    | 'spaceDelimited'
+    | 'pipeDelimited'
+    | 'deepObject'
+    | 'json';
   /** Whether each value, or each member, stands alone. */
   readonly explode: boolean;
 }
@@ -39,15 +50,24 @@ export interface RuleUse {
   readonly counterpart?: Pattern;
   /** All of these must hold. */
   readonly onlyIf?: readonly Condition[];
-  /** The alternatives of a schema that it stands in, from the outside; what two of them say need not hold together. */
+  /**
+   * The alternatives of a schema that it stands in, from the outside; what two of them say need not
+   * hold together.
+   */
   readonly within?: readonly string[];
-  /** The problem of the whole request that it is when this is broken; else it is a matter of its field. */
+  /**
+   * The problem of the whole request that it is when this is broken; else it is a matter of its
+   * field.
+   */
   readonly problem?: string;
   /** Stands in a sheet that adds to a form of a schema. */
   readonly added?: true;
   /** A rule that code tests and no sheet declares. */
   readonly undeclared?: true;
-  /** Not declared, but following from the path of a field inside: a form with `lead.name` asks for an object at `lead`. */
+  /**
+   * Not declared, but following from the path of a field inside: a form with `lead.name` asks for
+   * an object at `lead`.
+   */
   readonly implied?: true;
   readonly origin: Origin;
 }
@@ -73,7 +93,10 @@ export interface Field {
   readonly origin: Origin;
 }
 
-/** A place where a definition stands that recurs in a form: its fields are listed once, below the definition. */
+/**
+ * A place where a definition stands that recurs in a form: its fields are listed once, below the
+ * definition.
+ */
 export interface Join {
   readonly pattern: Pattern;
   readonly in: FieldPlace;
@@ -105,7 +128,10 @@ export interface Form {
 }
 
 /** The keys that a message of this use may stand under, the most special first. */
-export function keysOf(use: { readonly rule: string; readonly as?: string | undefined }): readonly string[] {
+export function keysOf(use: {
+  readonly rule: string;
+  readonly as?: string | undefined;
+}): readonly string[] {
   return use.as === undefined ? [use.rule] : [use.as, use.rule];
 }
 

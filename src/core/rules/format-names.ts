@@ -1,5 +1,8 @@
 import { keyed } from '../base/keyed.js';
-/** What is told of a format: its name in the trade, the same in all languages, and a text that has it. */
+/**
+ * What is told of a format: its name in the trade, the same in all languages, and a text that has
+ * it.
+ */
 export interface FormatName {
   readonly name: string;
   readonly example: string;
@@ -55,7 +58,13 @@ const FURTHER: Readonly<Record<string, FormatName>> = keyed({
 
 /** Lengths of digests in bytes. */
 export const DIGESTS = { md5: 16, sha1: 20, sha256: 32, sha384: 48, sha512: 64 } as const;
-const DIGEST_NAMES = { md5: 'MD5', sha1: 'SHA-1', sha256: 'SHA-256', sha384: 'SHA-384', sha512: 'SHA-512' } as const;
+const DIGEST_NAMES = {
+  md5: 'MD5',
+  sha1: 'SHA-1',
+  sha256: 'SHA-256',
+  sha384: 'SHA-384',
+  sha512: 'SHA-512',
+} as const;
 
 /** How a digest of so many bytes looks: three bytes make four characters. */
 function digestExample(bytes: number, encoding: string): string {
@@ -66,12 +75,17 @@ function digestExample(bytes: number, encoding: string): string {
 }
 
 const DIGEST_FORMATS = Object.entries(DIGESTS).flatMap(([hash, bytes]) =>
-  [['hex', 'Base16'] as const, ['base64', 'Base64'] as const, ['base64url', 'Base64url'] as const].map(
-    ([encoding, said]): [string, FormatName] => [
-      `${hash}-${encoding}`,
-      named(`${DIGEST_NAMES[hash as keyof typeof DIGESTS]} (${said})`, digestExample(bytes, encoding)),
-    ],
-  ),
+  [
+    ['hex', 'Base16'] as const,
+    ['base64', 'Base64'] as const,
+    ['base64url', 'Base64url'] as const,
+  ].map(([encoding, said]): [string, FormatName] => [
+    `${hash}-${encoding}`,
+    named(
+      `${DIGEST_NAMES[hash as keyof typeof DIGESTS]} (${said})`,
+      digestExample(bytes, encoding),
+    ),
+  ]),
 );
 
 const FORMATS: ReadonlyMap<string, FormatName> = new Map([
@@ -85,8 +99,18 @@ export const FORMAT_NAMES: readonly string[] = [...FORMATS.keys()];
 
 /** What other libraries call some of them. */
 const ALIASES: Readonly<Record<string, string>> = keyed({
-  url: 'uri', datetime: 'date-time', guid: 'uuid', uuidv4: 'uuid', uuidv6: 'uuid', uuidv7: 'uuid', ip: 'ipv4',
-  'iso-time': 'time', 'iso-date-time': 'date-time', 'http-url': 'uri', 'e-mail': 'email', phone: 'e164',
+  url: 'uri',
+  datetime: 'date-time',
+  guid: 'uuid',
+  uuidv4: 'uuid',
+  uuidv6: 'uuid',
+  uuidv7: 'uuid',
+  ip: 'ipv4',
+  'iso-time': 'time',
+  'iso-date-time': 'date-time',
+  'http-url': 'uri',
+  'e-mail': 'email',
+  phone: 'e164',
 });
 
 /** A format as we write it: `credit_card` is `credit-card`. What nobody knows stays as it is. */
@@ -99,7 +123,9 @@ export function formatName(name: string): string {
 /** The format that a library means by a name of its own: `datetime` is `date-time`. */
 export function formatMeant(name: string): string {
   const written = formatName(name);
-  return FORMATS.has(written) || !Object.hasOwn(ALIASES, written) ? written : (ALIASES[written] ?? written);
+  return FORMATS.has(written) || !Object.hasOwn(ALIASES, written)
+    ? written
+    : (ALIASES[written] ?? written);
 }
 
 /** What can be said of a format. */

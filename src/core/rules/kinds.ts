@@ -9,9 +9,20 @@ export const KINDS: readonly RuleDefinition[] = [
     family: 'kind',
     about: 'must be of a JSON type',
     appliesTo: 'any',
-    parameters: [{ name: 'expected', type: 'types', about: `one of ${TYPE_NAMES.join(', ')}, or a list of them` }],
+    parameters: [
+      {
+        name: 'expected',
+        type: 'types',
+        about: `one of ${TYPE_NAMES.join(', ')}, or a list of them`,
+      },
+    ],
     arguments: [
-      argument('expected', 'key', 'number', 'the type, for `select`; `several` where there is a choice'),
+      argument(
+        'expected',
+        'key',
+        'number',
+        'the type, for `select`; `several` where there is a choice',
+      ),
       argument('expected_words', 'text', 'a number', 'the type in words; several joined by "or"'),
     ],
     test: (value, { expected }) => holds(typesOf(expected).some((type) => isOfType(value, type))),
@@ -24,7 +35,12 @@ export const KINDS: readonly RuleDefinition[] = [
     parameters: [{ name: 'format', type: 'format', about: `one of ${FORMAT_NAMES.join(', ')}` }],
     arguments: [
       argument('format', 'key', 'date', 'the format, for `select`; `-` is written `_`'),
-      argument('format_words', 'text', 'a date in the form “2027-03-09”', 'the format in words, mostly with an example'),
+      argument(
+        'format_words',
+        'text',
+        'a date in the form “2027-03-09”',
+        'the format in words, mostly with an example',
+      ),
       argument('format_name', 'text', 'Base64', 'its name in the trade, the same in all languages'),
       argument('example', 'text', '“WmVpdHdvcnQ=”', 'a text that has it, quoted'),
       argument('hint', 'key', 'yes', '`yes` where there is an example, else `no`'),
@@ -37,7 +53,14 @@ export const KINDS: readonly RuleDefinition[] = [
     about: 'must be one value',
     appliesTo: 'any',
     parameters: [{ name: 'expected', type: 'value', about: 'the value' }],
-    arguments: [argument('expected', 'text', '“yes”', 'the value, as it has to be sent: a text in quotes, all else as JSON')],
+    arguments: [
+      argument(
+        'expected',
+        'text',
+        '“yes”',
+        'the value, as it has to be sent: a text in quotes, all else as JSON',
+      ),
+    ],
     test: (value, { expected }) => holds(canonical(value) === canonical(expected)),
   },
 ];

@@ -1,4 +1,12 @@
-import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, isSharedRoot, type Path, type Pattern, type SharedRoot } from '../path/path.js';
+import {
+  ANY_DEPTH,
+  ANY_ELEMENT,
+  ANY_KEY,
+  isSharedRoot,
+  type Path,
+  type Pattern,
+  type SharedRoot,
+} from '../path/path.js';
 import { parsePointer } from '../path/pointer.js';
 import { isObject } from '../reading.js';
 
@@ -8,9 +16,13 @@ export interface Occurrence {
   readonly value: unknown;
 }
 
-/** The member of an object or the element of an array; undefined for what is not there, and for what prototypes have. */
+/**
+ * The member of an object or the element of an array; undefined for what is not there, and for what
+ * prototypes have.
+ */
 export function memberOf(value: unknown, segment: string | number): unknown {
-  if (typeof segment === 'number') return Array.isArray(value) ? (value as unknown[])[segment] : undefined;
+  if (typeof segment === 'number')
+    return Array.isArray(value) ? (value as unknown[])[segment] : undefined;
   if (!isObject(value)) return undefined;
   if (Object.hasOwn(value, segment)) return value[segment];
   // Validators in code are given maps too.
@@ -25,7 +37,10 @@ export function valueAt(root: unknown, path: Path): unknown {
   return value;
 }
 
-/** Follows a JSON Pointer through a value: a number leads into a list, a name into an object, whatever it looks like. */
+/**
+ * Follows a JSON Pointer through a value: a number leads into a list, a name into an object,
+ * whatever it looks like.
+ */
 export function pathThrough(pointer: string, root: unknown): Path {
   let value = root;
   return parsePointer(pointer).map((token) => {
@@ -35,20 +50,29 @@ export function pathThrough(pointer: string, root: unknown): Path {
   });
 }
 
-/** Arrays that nobody looks into: there are too many elements in them already, and that is what is told. */
+/**
+ * Arrays that nobody looks into: there are too many elements in them already, and that is what is
+ * told.
+ */
 export type Closed = ReadonlySet<unknown>;
 
 const NONE: Closed = new Set();
 
 const beginnings = new WeakMap<Pattern, readonly string[]>();
 
-/** A name for each beginning of a pattern, the same in all patterns that begin so; patterns are asked for with every request. */
+/**
+ * A name for each beginning of a pattern, the same in all patterns that begin so; patterns are
+ * asked for with every request.
+ */
 function beginningsOf(pattern: Pattern): readonly string[] {
   let known = beginnings.get(pattern);
   if (!known) {
     let key = '';
     known = pattern.map((segment) => {
-      key += typeof segment === 'symbol' ? ` ${String(segment.description)}` : ` ${JSON.stringify(segment)}`;
+      key +=
+        typeof segment === 'symbol'
+          ? ` ${String(segment.description)}`
+          : ` ${JSON.stringify(segment)}`;
       return key;
     });
     beginnings.set(pattern, known);
@@ -56,13 +80,19 @@ function beginningsOf(pattern: Pattern): readonly string[] {
   return known;
 }
 
-/** Finds where definitions of a form stand in a value, in document order. @param inner what is inside of a place */
+/**
+ * Finds where definitions of a form stand in a value, in document order.
+ * @param inner what is inside of a place
+ */
 export type FindDefinitions = (
   root: unknown,
   inner: (place: Occurrence) => readonly Occurrence[],
 ) => ReadonlyMap<SharedRoot, readonly Occurrence[]>;
 
-/** All places of a payload that patterns name, in document order; what the beginnings of several have in common is found once. */
+/**
+ * All places of a payload that patterns name, in document order; what the beginnings of several
+ * have in common is found once.
+ */
 export class Places {
   private readonly found = new Map<string, readonly Occurrence[]>();
   private standing: ReadonlyMap<SharedRoot, readonly Occurrence[]> | undefined;
@@ -75,8 +105,9 @@ export class Places {
   ) {}
 
   /**
-   * A name leads on also where nothing stands, so that what is missing can be told; elements and keys are only those that
-   * are there, and so is what comes right behind `..`. Inside something that is neither object nor list nothing is missing.
+   * A name leads on also where nothing stands, so that what is missing can be told; elements and
+   * keys are only those that are there, and so is what comes right behind `..`. Inside something
+   * that is neither object nor list nothing is missing.
    */
   of(pattern: Pattern): readonly Occurrence[] {
     const keys = beginningsOf(pattern);
@@ -95,10 +126,17 @@ export class Places {
     return places;
   }
 
-  private step(places: readonly Occurrence[], segment: Pattern[number], anywhere: boolean): readonly Occurrence[] {
+  private step(
+    places: readonly Occurrence[],
+    segment: Pattern[number],
+    anywhere: boolean,
+  ): readonly Occurrence[] {
     const next: Occurrence[] = [];
     if (isSharedRoot(segment))
-      return (this.standing ??= this.definitions?.(this.root, (one) => this.inner(one)))?.get(segment) ?? [];
+      return (
+        (this.standing ??= this.definitions?.(this.root, (one) => this.inner(one)))?.get(segment) ??
+        []
+      );
     for (const one of places) {
       if (segment === ANY_DEPTH) for (const inner of this.below(one)) next.push(inner);
       else if (segment === ANY_ELEMENT) for (const inner of this.elements(one)) next.push(inner);
@@ -138,7 +176,10 @@ export class Places {
 }
 
 const members = ({ path, value }: Occurrence): Occurrence[] =>
-  isObject(value) ? Object.entries(value).map(([name, one]) => ({ path: [...path, name], value: one })) : [];
+  isObject(value)
+    ? Object.entries(value).map(([name, one]) => ({ path: [...path, name], value: one }))
+    : [];
 
 /** All places of a payload that one pattern names. */
-export const occurrences = (pattern: Pattern, root: unknown): readonly Occurrence[] => new Places(root).of(pattern);
+export const occurrences = (pattern: Pattern, root: unknown): readonly Occurrence[] =>
+  new Places(root).of(pattern);

@@ -3,7 +3,13 @@ import { isObject } from '../reading.js';
 import { DEEPEST_PAYLOAD, tooDeepAt } from '../text/nesting.js';
 import type { Request } from './evaluate.js';
 import type { FormIndex } from './form-index.js';
-import { FIELD_PLACES, type Field, type FieldPlace, type ParameterPlace, type Writing } from './form.js';
+import {
+  FIELD_PLACES,
+  type Field,
+  type FieldPlace,
+  type ParameterPlace,
+  type Writing,
+} from './form.js';
 import { declaredTypes } from './types.js';
 
 /** How parameters are written where nobody says otherwise (OpenAPI 3.1.0, Parameter Object). */
@@ -36,17 +42,22 @@ function typesAt(field: Field | undefined): string[] {
     rule === 'const' ? [expected] : rule === 'enum' && Array.isArray(choices) ? choices : [],
   );
   // What a text can be; a list or an object that is a value of a list is written as nobody knows.
-  return listed.map((value) => typeof value).filter((type) => type === 'number' || type === 'boolean');
+  return listed
+    .map((value) => typeof value)
+    .filter((type) => type === 'number' || type === 'boolean');
 }
 
 function parameterOf(name: string, place: ParameterPlace, fields: readonly Field[]): Parameter {
   const own = fields.find(({ pattern }) => pattern.length === 1);
   const below = fields.flatMap(({ pattern }) => (pattern.length > 1 ? [pattern[1]] : []));
   const types = typesAt(own);
-  const isList = types.includes('array') || below.some((segment) => segment === ANY_ELEMENT || typeof segment === 'number');
+  const isList =
+    types.includes('array') ||
+    below.some((segment) => segment === ANY_ELEMENT || typeof segment === 'number');
   const isStructure = types.includes('object') || below.length > 0;
   return {
-    name, in: place,
+    name,
+    in: place,
     shape: isList ? 'list' : isStructure ? 'object' : 'plain',
     writing: own?.writing ?? {
       ...writingIn(place),
@@ -71,7 +82,9 @@ export function parametersOf(index: FormIndex): readonly Parameter[] {
       if (group) group.fields.push(field);
       else groups.set(`${field.in} ${name}`, { name, place: field.in, fields: [field] });
     }
-    parameters = [...groups.values()].map(({ name, place, fields }) => parameterOf(name, place, fields));
+    parameters = [...groups.values()].map(({ name, place, fields }) =>
+      parameterOf(name, place, fields),
+    );
     known.set(index, parameters);
   }
   return parameters;
@@ -84,17 +97,25 @@ export const keyOf = ({ name, in: place }: Pick<Parameter, 'name' | 'in'>): stri
 
 const isText = (value: unknown): value is string => typeof value === 'string';
 
-/** What follows a parameter's own name in `;name=value`; what has another name is a member of an object. */
+/**
+ * What follows a parameter's own name in `;name=value`; what has another name is a member of an
+ * object.
+ */
 const unnamed = (item: string, name: string): string =>
   item === name ? '' : item.startsWith(`${name}=`) ? item.slice(name.length + 1) : item;
 
 /** The values that one text holds. */
-function itemsOf(text: string, { name, in: place, writing: { style, explode } }: Parameter): string[] {
+function itemsOf(
+  text: string,
+  { name, in: place, writing: { style, explode } }: Parameter,
+): string[] {
   switch (style) {
     case 'matrix': {
       // `;size=1,2`, exploded `;size=1;size=2` (RFC 6570 section 3.2.7).
       const items = text.replace(/^;/, '').split(';');
-      return items.map((item) => unnamed(item, name)).flatMap((item) => (explode ? [item] : item.split(',')));
+      return items
+        .map((item) => unnamed(item, name))
+        .flatMap((item) => (explode ? [item] : item.split(',')));
     }
     case 'label':
       // `.1.2`, and `.1,2` as RFC 6570 (section 3.2.5) has what is not exploded.
@@ -103,13 +124,16 @@ function itemsOf(text: string, { name, in: place, writing: { style, explode } }:
       // Lists in headers may have blanks (RFC 9110 section 5.6.1).
       return text.split(',').map((item) => (place === 'header' ? item.trim() : item));
     default:
-      return explode ? [text] : text.split(style === 'spaceDelimited' ? ' ' : style === 'pipeDelimited' ? '|' : ',');
+      return explode
+        ? [text]
+        : text.split(style === 'spaceDelimited' ? ' ' : style === 'pipeDelimited' ? '|' : ',');
   }
 }
 
 function listOf(raw: unknown, parameter: Parameter): unknown {
   if (isText(raw)) return itemsOf(raw, parameter);
-  if (Array.isArray(raw)) return raw.flatMap((one: unknown) => (isText(one) ? itemsOf(one, parameter) : [one]));
+  if (Array.isArray(raw))
+    return raw.flatMap((one: unknown) => (isText(one) ? itemsOf(one, parameter) : [one]));
   return raw;
 }
 
@@ -121,7 +145,8 @@ function paired(items: readonly string[], explode: boolean): [string, string][] 
       const at = item.indexOf('=');
       pairs.push(at < 0 ? [item, ''] : [item.slice(0, at), item.slice(at + 1)]);
     }
-  else for (let at = 0; at < items.length; at += 2) pairs.push([items[at] ?? '', items[at + 1] ?? '']);
+  else
+    for (let at = 0; at < items.length; at += 2) pairs.push([items[at] ?? '', items[at + 1] ?? '']);
   return pairs;
 }
 
@@ -135,7 +160,9 @@ function bracketed(key: string, name: string): string[] | undefined {
 type Tree = Map<string, unknown>;
 
 const plainly = (value: unknown): unknown =>
-  value instanceof Map ? Object.fromEntries([...(value as Tree)].map(([name, member]) => [name, plainly(member)])) : value;
+  value instanceof Map
+    ? Object.fromEntries([...(value as Tree)].map(([name, member]) => [name, plainly(member)]))
+    : value;
 
 function deepObject({ name }: Parameter, given: Readonly<Record<string, unknown>>): unknown {
   const root: Tree = new Map();
@@ -155,8 +182,14 @@ function deepObject({ name }: Parameter, given: Readonly<Record<string, unknown>
 }
 
 /** The members of an object that stand in a query as parameters of their own. */
-function spread({ members, isOpen }: Parameter, given: Readonly<Record<string, unknown>>, taken: ReadonlySet<string>): unknown {
-  const own = Object.entries(given).filter(([key]) => members.includes(key) || (isOpen && !taken.has(key)));
+function spread(
+  { members, isOpen }: Parameter,
+  given: Readonly<Record<string, unknown>>,
+  taken: ReadonlySet<string>,
+): unknown {
+  const own = Object.entries(given).filter(
+    ([key]) => members.includes(key) || (isOpen && !taken.has(key)),
+  );
   return own.length === 0 ? undefined : Object.fromEntries(own);
 }
 
@@ -184,7 +217,11 @@ function objectOf(
 }
 
 /** What a parameter is, going by the texts that came; nothing where none did. */
-function valueOf(parameter: Parameter, given: Readonly<Record<string, unknown>>, taken: ReadonlySet<string>): unknown {
+function valueOf(
+  parameter: Parameter,
+  given: Readonly<Record<string, unknown>>,
+  taken: ReadonlySet<string>,
+): unknown {
   const key = keyOf(parameter);
   const raw = Object.hasOwn(given, key) ? given[key] : undefined;
   const { style } = parameter.writing;
@@ -197,7 +234,10 @@ function valueOf(parameter: Parameter, given: Readonly<Record<string, unknown>>,
 
 /** A text, as what its field is declared to be. */
 function typed(text: string, types: readonly string[]): unknown {
-  if (types.some((type) => type === 'number' || type === 'integer') && /^-?(0|[1-9]\d*)(\.\d+)?([eE][+-]?\d+)?$/.test(text))
+  if (
+    types.some((type) => type === 'number' || type === 'integer') &&
+    /^-?(0|[1-9]\d*)(\.\d+)?([eE][+-]?\d+)?$/.test(text)
+  )
     return Number(text);
   if (types.includes('boolean') && (text === 'true' || text === 'false')) return text === 'true';
   return text;
@@ -205,15 +245,21 @@ function typed(text: string, types: readonly string[]): unknown {
 
 function withTypes(value: unknown, path: Path, place: FieldPlace, index: FormIndex): unknown {
   if (isText(value)) return typed(value, typesAt(index.field(path, place)));
-  if (Array.isArray(value)) return value.map((one: unknown, at) => withTypes(one, [...path, at], place, index));
+  if (Array.isArray(value))
+    return value.map((one: unknown, at) => withTypes(one, [...path, at], place, index));
   if (!isObject(value)) return value;
   return Object.fromEntries(
-    Object.entries(value).map(([name, member]) => [name, withTypes(member, [...path, name], place, index)]),
+    Object.entries(value).map(([name, member]) => [
+      name,
+      withTypes(member, [...path, name], place, index),
+    ]),
   );
 }
 
 /** Parameters as a server gets them: a text, or a list where a name came more than once. */
-export function gathered(pairs: Iterable<readonly [string, string]>): Record<string, string | string[]> {
+export function gathered(
+  pairs: Iterable<readonly [string, string]>,
+): Record<string, string | string[]> {
   const found = new Map<string, string | string[]>();
   for (const [name, value] of pairs) {
     const before = found.get(name);
@@ -224,8 +270,9 @@ export function gathered(pairs: Iterable<readonly [string, string]>): Record<str
 }
 
 /**
- * A request whose parameters are what the form declares them to be: lists, objects, numbers, booleans. They come as texts, or as
- * lists of texts where they came more than once; what is no text already stays what it is.
+ * A request whose parameters are what the form declares them to be: lists, objects, numbers,
+ * booleans. They come as texts, or as lists of texts where they came more than once; what is no
+ * text already stays what it is.
  */
 export function withParameters(index: FormIndex, request: Request): Request {
   const parameters = parametersOf(index);
@@ -239,7 +286,12 @@ export function withParameters(index: FormIndex, request: Request): Request {
       const value = valueOf(parameter, given, taken);
       const { name, writing } = parameter;
       if (value === undefined) return [];
-      return [[keyOf(parameter), writing.style === 'json' ? value : withTypes(value, [name], place, index)] as const];
+      return [
+        [
+          keyOf(parameter),
+          writing.style === 'json' ? value : withTypes(value, [name], place, index),
+        ] as const,
+      ];
     });
     return [[place, { ...given, ...Object.fromEntries(values) }] as const];
   });

@@ -1,5 +1,12 @@
 import { isBlank, isGiven } from './given.js';
-import { argument, flag, holds, type Probe, type RuleDefinition, type Verdict } from './definition.js';
+import {
+  argument,
+  flag,
+  holds,
+  type Probe,
+  type RuleDefinition,
+  type Verdict,
+} from './definition.js';
 
 const name = argument('name', 'text', 'colour', "the member's name");
 const counterpart = argument('counterpart', 'text', 'other field', 'the label of the other field');
@@ -37,7 +44,9 @@ export const PRESENCE: readonly RuleDefinition[] = [
     family: 'presence',
     about: 'must be given where another field is',
     appliesTo: 'any',
-    parameters: [{ name: 'field', type: 'field', about: 'the field whose presence asks for this one' }],
+    parameters: [
+      { name: 'field', type: 'field', about: 'the field whose presence asks for this one' },
+    ],
     arguments: [counterpart],
     bySibling: true,
     looksAtAbsent: true,
@@ -66,7 +75,9 @@ export const PRESENCE: readonly RuleDefinition[] = [
     family: 'presence',
     about: 'must have members with names of the form asked for',
     appliesTo: 'object',
-    parameters: [{ name: 'regex', type: 'regex', about: 'a regular expression that every name matches' }],
+    parameters: [
+      { name: 'regex', type: 'regex', about: 'a regular expression that every name matches' },
+    ],
     arguments: [name],
     test: (value, { regex }, { matches }) =>
       Object.keys(value as object)

@@ -24,7 +24,15 @@ function argumentText({ name, kind, sample }: RuleDefinition['arguments'][number
   return `\`${name}\` (${kind}, such as ${shown})`;
 }
 
-function ruleRow({ id, about, appliesTo, parameters, arguments: args, bySibling, test }: RuleDefinition): string {
+function ruleRow({
+  id,
+  about,
+  appliesTo,
+  parameters,
+  arguments: args,
+  bySibling,
+  test,
+}: RuleDefinition): string {
   const told = [
     ...parameters.map(parameterText),
     ...(bySibling && parameters[0]?.type !== 'field' ? ['or `field`: another field'] : []),
@@ -44,7 +52,9 @@ export function rulesReference(): string {
       ...rules.map(ruleRow),
     ].join('\n');
   });
-  const common = FIELD_ARGUMENTS.map(({ name, kind, about }) => `| \`${name}\` | ${kind} | ${cell(about)} |`);
+  const common = FIELD_ARGUMENTS.map(
+    ({ name, kind, about }) => `| \`${name}\` | ${kind} | ${cell(about)} |`,
+  );
   return `# Rules
 
 <!-- Written by "npm run generate" from the vocabulary in src/core/rules; change it there. -->

@@ -1,4 +1,11 @@
-import { argument, boundArguments, holds, type Parameter, type RuleDefinition, type Test } from './definition.js';
+import {
+  argument,
+  boundArguments,
+  holds,
+  type Parameter,
+  type RuleDefinition,
+  type Test,
+} from './definition.js';
 import { isObject } from '../reading.js';
 import { canonical } from './equality.js';
 import { withValues } from './row-conditions.js';
@@ -7,7 +14,10 @@ import { compareTimes } from './timeline.js';
 const other: Parameter = { name: 'field', type: 'field', about: 'the other field' };
 const counterpart = argument('counterpart', 'text', 'other field', 'the label of the other field');
 
-/** Holds a date or time against the limit; what is no date, and a limit that is none, is no business of this rule. */
+/**
+ * Holds a date or time against the limit; what is no date, and a limit that is none, is no business
+ * of this rule.
+ */
 const onSide =
   (side: 1 | -1): Test =>
   (value, { limit, exclusive }, { other, today, zone }) => {
@@ -23,7 +33,12 @@ const dateRule = (id: string, about: string, sample: string, test: Test): RuleDe
   appliesTo: 'date',
   parameters: [
     { name: 'limit', type: 'date', about: 'a date or time, or `today`' },
-    { name: 'exclusive', type: 'flag', about: 'whether the limit itself is refused', optional: true },
+    {
+      name: 'exclusive',
+      type: 'flag',
+      about: 'whether the limit itself is refused',
+      optional: true,
+    },
   ],
   arguments: [
     argument('limit', 'date', sample, 'the limit'),
@@ -57,7 +72,8 @@ const tableRule = (id: string, about: string, wanted: boolean): RuleDefinition =
     {
       name: 'having',
       type: 'conditions',
-      about: 'what other columns of the row must hold: a value, or `minimum`, `maximum`, `noneOf`, `field`',
+      about:
+        'what other columns of the row must hold: a value, or `minimum`, `maximum`, `noneOf`, `field`',
       optional: true,
     },
   ],

@@ -6,11 +6,14 @@ import { cell } from './cell.js';
 /** How a column of a row may be compared, besides with a value. */
 const COMPARISONS = ['minimum', 'maximum', 'noneOf', 'field'] as const;
 
-const isScalar = (value: Loose): boolean => value === null || ['string', 'number', 'boolean'].includes(typeof value);
+const isScalar = (value: Loose): boolean =>
+  value === null || ['string', 'number', 'boolean'].includes(typeof value);
 
 /** Another field that gives a value: `{ field: quantity }`. */
 const fieldOf = (value: Loose): string | undefined =>
-  isObject(value) && typeof value.field === 'string' && Object.keys(value).length === 1 ? value.field : undefined;
+  isObject(value) && typeof value.field === 'string' && Object.keys(value).length === 1
+    ? value.field
+    : undefined;
 
 function pathTrouble(path: string): string | undefined {
   try {
@@ -26,13 +29,20 @@ function comparisonTrouble(column: string, name: string, value: Loose): string |
   if (!COMPARISONS.some((one) => one === name))
     return `"${column}" is compared by ${COMPARISONS.join(', ')}${suggestion(name, COMPARISONS)}`;
   if (name === 'noneOf')
-    return Array.isArray(value) && value.length > 0 ? undefined : `"noneOf" of "${column}" is a list of values`;
+    return Array.isArray(value) && value.length > 0
+      ? undefined
+      : `"noneOf" of "${column}" is a list of values`;
   const field = name === 'field' ? value : isObject(value) ? value.field : undefined;
   if (typeof field === 'string') return pathTrouble(field);
-  return typeof value === 'number' ? undefined : `"${name}" of "${column}" is a number, or { field: … }`;
+  return typeof value === 'number'
+    ? undefined
+    : `"${name}" of "${column}" is a number, or { field: … }`;
 }
 
-/** What is wrong with conditions on other columns of a row; nothing where they can be held against one. */
+/**
+ * What is wrong with conditions on other columns of a row; nothing where they can be held against
+ * one.
+ */
 export function conditionsTrouble(conditions: LooseObject): string | undefined {
   for (const [column, wanted] of Object.entries(conditions)) {
     if (isScalar(wanted)) continue;
@@ -64,21 +74,31 @@ export function fieldsIn(conditions: Loose): Pattern[] {
  * Conditions with the values of the fields that they name.
  * @param valueOf what another field holds; nothing where it was not given
  */
-export function withValues(conditions: LooseObject, valueOf: (field: string) => unknown): LooseObject {
+export function withValues(
+  conditions: LooseObject,
+  valueOf: (field: string) => unknown,
+): LooseObject {
   const resolve = (value: Loose): Loose => {
     const field = fieldOf(value);
     if (field !== undefined) return { is: valueOf(field) };
     if (!isObject(value)) return value;
     return Object.fromEntries(
-      Object.entries(value).map(([name, one]) => [name, name === 'noneOf' ? one : unwrapped(resolve(one))]),
+      Object.entries(value).map(([name, one]) => [
+        name,
+        name === 'noneOf' ? one : unwrapped(resolve(one)),
+      ]),
     );
   };
-  return Object.fromEntries(Object.entries(conditions).map(([column, wanted]) => [column, resolve(wanted)]));
+  return Object.fromEntries(
+    Object.entries(conditions).map(([column, wanted]) => [column, resolve(wanted)]),
+  );
 }
 
 const unwrapped = (value: Loose): Loose => (isObject(value) && 'is' in value ? value.is : value);
 
-/** Whether what stands in a column fulfils its condition; a bound that nobody gave bounds nothing. */
+/**
+ * Whether what stands in a column fulfils its condition; a bound that nobody gave bounds nothing.
+ */
 export function fulfils(text: string | undefined, wanted: Loose): boolean {
   if (!isObject(wanted)) return text === cell(wanted);
   const number = text === undefined || text === '' ? Number.NaN : Number(text);

@@ -15,5 +15,8 @@ export const SCHEMAS: readonly RuleDefinition[] = [
   schemaRule('oneOf', 'must fit exactly one schema'),
   schemaRule('not', 'must not fit a schema'),
   schemaRule('false', 'must not be there: the schema is false'),
-  { ...schemaRule(UNNAMED, 'must be right, whatever a validator found that it gave no name'), parameters: [] },
+  {
+    ...schemaRule(UNNAMED, 'must be right, whatever a validator found that it gave no name'),
+    parameters: [],
+  },
 ];

@@ -7,7 +7,14 @@ import { withContainers } from './containers.js';
 import { readExternal, readUses } from './uses.js';
 import { BLANKS, EXTERNAL, FIELD_SETTINGS, VOCABULARY } from './vocabulary.js';
 
-export const FORM_KEYS = ['request', 'partial', 'adds', 'blank', 'fields', ...FIELD_PLACES.filter((place) => place !== 'body')];
+export const FORM_KEYS = [
+  'request',
+  'partial',
+  'adds',
+  'blank',
+  'fields',
+  ...FIELD_PLACES.filter((place) => place !== 'body'),
+];
 
 export interface Sheet {
   readonly forms: readonly Form[];
@@ -27,33 +34,56 @@ class SheetReader {
     }
     for (const key of Object.keys(root)) {
       if (key !== 'forms' && key !== '$schema') {
-        this.reading.wrongStructure([key], 'key', `A rule sheet has no key "${key}"${suggestion(key, ['forms'])}.`);
+        this.reading.wrongStructure(
+          [key],
+          'key',
+          `A rule sheet has no key "${key}"${suggestion(key, ['forms'])}.`,
+        );
       }
     }
-    return this.reading.members(root.forms, ['forms'], '"forms"').flatMap(([id, form]) => this.form(id, form) ?? []);
+    return this.reading
+      .members(root.forms, ['forms'], '"forms"')
+      .flatMap(([id, form]) => this.form(id, form) ?? []);
   }
 
   private form(id: string, value: Loose): Form | undefined {
     const keys = ['forms', id];
     if (!isObject(value)) {
-      this.reading.wrongStructure(keys, 'value', `The form "${id}" is an object with the key "fields".`);
+      this.reading.wrongStructure(
+        keys,
+        'value',
+        `The form "${id}" is an object with the key "fields".`,
+      );
       return undefined;
     }
     const fields: Field[] = [];
     for (const [key, inner] of Object.entries(value)) {
-      const place: FieldPlace | undefined = key === 'fields' ? 'body' : FIELD_PLACES.find((one) => one === key && one !== 'body');
+      const place: FieldPlace | undefined =
+        key === 'fields' ? 'body' : FIELD_PLACES.find((one) => one === key && one !== 'body');
       if (place) {
-        for (const [path, field] of this.reading.members(inner, [...keys, key], `"${key}" of the form "${id}"`)) {
+        for (const [path, field] of this.reading.members(
+          inner,
+          [...keys, key],
+          `"${key}" of the form "${id}"`,
+        )) {
           const read = this.field(id, place, path, field, [...keys, key, path]);
           if (read) fields.push(read);
         }
       } else if (!FORM_KEYS.includes(key)) {
-        this.reading.wrongStructure([...keys, key], 'key', `A form has no key "${key}"${suggestion(key, FORM_KEYS)}.`);
+        this.reading.wrongStructure(
+          [...keys, key],
+          'key',
+          `A form has no key "${key}"${suggestion(key, FORM_KEYS)}.`,
+        );
       }
     }
     const request = value.request;
     if (request !== undefined && (typeof request !== 'string' || !/^[A-Z]+ \/\S*$/.test(request))) {
-      this.reading.wrongStructure([...keys, 'request'], 'value', `"request" is a method and a path, such as "POST /proposals".`);
+      this.reading.wrongStructure(
+        [...keys, 'request'],
+        'value',
+        `"request" is a method and a path, such as "POST /proposals".`,
+      );
     }
     const adds = this.flag(value.adds, [...keys, 'adds']);
     const blank = this.blank(value.blank, [...keys, 'blank']);
@@ -63,13 +93,24 @@ class SheetReader {
       partial: this.flag(value.partial, [...keys, 'partial']),
       ...(adds ? { adds } : {}),
       ...(blank === undefined ? {} : { blank }),
-      // What a schema declares says itself what is around its fields. In a sheet's own form what is blank is missing.
-      fields: adds ? fields : withContainers(fields.map((field) => ({ ...field, blank: field.blank ?? blank ?? true }))),
+      // What a schema declares says itself what is around its fields. In a sheet's own form what is
+      // blank is missing.
+      fields: adds
+        ? fields
+        : withContainers(
+            fields.map((field) => ({ ...field, blank: field.blank ?? blank ?? true })),
+          ),
       origin: this.reading.origin(keys),
     };
   }
 
-  private field(form: string, place: FieldPlace, path: string, value: Loose, keys: string[]): Field | undefined {
+  private field(
+    form: string,
+    place: FieldPlace,
+    path: string,
+    value: Loose,
+    keys: string[],
+  ): Field | undefined {
     let pattern: Pattern;
     try {
       pattern = parsePattern(path);
@@ -79,12 +120,18 @@ class SheetReader {
       return undefined;
     }
     if (!isObject(value)) {
-      this.reading.wrongStructure(keys, 'value', `The field "${path}" is an object of rules, such as { required: true }.`);
+      this.reading.wrongStructure(
+        keys,
+        'value',
+        `The field "${path}" is an object of rules, such as { required: true }.`,
+      );
       return undefined;
     }
     const text = printPath(pattern);
     const blank = this.blank(value.blank, [...keys, 'blank']);
-    const uses = Object.entries(value).flatMap(([key, use]) => this.rule(form, text, key, use, [...keys, key]));
+    const uses = Object.entries(value).flatMap(([key, use]) =>
+      this.rule(form, text, key, use, [...keys, key]),
+    );
     return {
       pattern,
       path: text,
@@ -101,15 +148,25 @@ class SheetReader {
 
   private named(label: Loose, keys: string[]): Pick<Field, 'label'> {
     if (label === undefined) return {};
-    if (typeof label === 'string' && label.trim() !== '') return { label: { text: label, origin: this.reading.origin(keys) } };
-    this.reading.wrongStructure(keys, 'value', '"label" is a text: what the field is called in the original language.');
+    if (typeof label === 'string' && label.trim() !== '')
+      return { label: { text: label, origin: this.reading.origin(keys) } };
+    this.reading.wrongStructure(
+      keys,
+      'value',
+      '"label" is a text: what the field is called in the original language.',
+    );
     return {};
   }
 
   private blank(value: Loose, keys: string[]): boolean | undefined {
     if (value === undefined) return undefined;
-    if (typeof value === 'string' && Object.hasOwn(BLANKS, value)) return BLANKS[value as keyof typeof BLANKS];
-    this.reading.wrongStructure(keys, 'value', `"blank" is one of ${Object.keys(BLANKS).join(', ')}.`);
+    if (typeof value === 'string' && Object.hasOwn(BLANKS, value))
+      return BLANKS[value as keyof typeof BLANKS];
+    this.reading.wrongStructure(
+      keys,
+      'value',
+      `"blank" is one of ${Object.keys(BLANKS).join(', ')}.`,
+    );
     return undefined;
   }
 
@@ -120,8 +177,14 @@ class SheetReader {
     if (definition) return readUses(this.reading, definition, value, keys);
     const names = [...VOCABULARY.keys(), ...FIELD_SETTINGS, EXTERNAL];
     const near = closest(key, names);
-    const remedy = near ? `did you mean "${near}"?` : `rules that only the backend checks stand under "${EXTERNAL}".`;
-    this.reading.note('unknown-rule', keys, 'key', `There is no rule "${key}": ${remedy}`, { form, path, rule: key });
+    const remedy = near
+      ? `did you mean "${near}"?`
+      : `rules that only the backend checks stand under "${EXTERNAL}".`;
+    this.reading.note('unknown-rule', keys, 'key', `There is no rule "${key}": ${remedy}`, {
+      form,
+      path,
+      rule: key,
+    });
     return [];
   }
 
@@ -133,7 +196,8 @@ class SheetReader {
 }
 
 /**
- * Reads a rule sheet from what its YAML or JSON holds. What is wrong becomes a remark, and the rest is read.
+ * Reads a rule sheet from what its YAML or JSON holds. What is wrong becomes a remark, and the rest
+ * is read.
  * @param file the sheet's name, for places
  */
 export function readSheet(root: Loose, file: string): Sheet {

@@ -11,8 +11,18 @@ import {
 } from './definition.js';
 import { canonical } from './equality.js';
 
-const least = (of: string): Parameter => ({ name: 'min', type: 'count', unit: of, about: `the least number of ${of}` });
-const most = (of: string): Parameter => ({ name: 'max', type: 'count', unit: of, about: `the greatest number of ${of}` });
+const least = (of: string): Parameter => ({
+  name: 'min',
+  type: 'count',
+  unit: of,
+  about: `the least number of ${of}`,
+});
+const most = (of: string): Parameter => ({
+  name: 'max',
+  type: 'count',
+  unit: of,
+  about: `the greatest number of ${of}`,
+});
 
 function pair(
   noun: string,
@@ -43,7 +53,11 @@ function pair(
       about: `must have at least so many ${noun}`,
       appliesTo,
       parameters: [least(noun), ...also],
-      arguments: [argument('min', 'number', min, `the least number of ${noun}`), actual(noun, min - 1), ...told],
+      arguments: [
+        argument('min', 'number', min, `the least number of ${noun}`),
+        actual(noun, min - 1),
+        ...told,
+      ],
       test: bounded((actual, params) => actual >= Number(params.min)),
     },
     {
@@ -52,17 +66,35 @@ function pair(
       about: `must have at most so many ${noun}`,
       appliesTo,
       parameters: [most(noun), ...also],
-      arguments: [argument('max', 'number', max, `the greatest number of ${noun}`), actual(noun, max + 1), ...told],
+      arguments: [
+        argument('max', 'number', max, `the greatest number of ${noun}`),
+        actual(noun, max + 1),
+        ...told,
+      ],
       test: bounded((actual, params) => actual <= Number(params.max)),
     },
   ];
 }
 
-const wanted: Parameter = { name: 'expected', type: 'value', about: 'the value that entries are held against' };
+const wanted: Parameter = {
+  name: 'expected',
+  type: 'value',
+  about: 'the value that entries are held against',
+};
 
 const wantedArguments = [
-  argument('expected', 'text', '“gift”', 'the value, as it has to be sent: a text in quotes, all else as JSON'),
-  argument('hint', 'key', 'yes', '`yes` where it is one value, `no` where a schema says what is asked for'),
+  argument(
+    'expected',
+    'text',
+    '“gift”',
+    'the value, as it has to be sent: a text in quotes, all else as JSON',
+  ),
+  argument(
+    'hint',
+    'key',
+    'yes',
+    '`yes` where it is one value, `no` where a schema says what is asked for',
+  ),
 ];
 
 const countOf = (value: unknown, { expected }: Params): number => {
@@ -79,11 +111,15 @@ export const SIZES: readonly RuleDefinition[] = [
     family: 'size',
     about: 'must contain an entry of the kind asked for',
     appliesTo: 'array',
-    parameters: [{ name: 'expected', type: 'value', about: 'the value of which one entry at least must be' }],
+    parameters: [
+      { name: 'expected', type: 'value', about: 'the value of which one entry at least must be' },
+    ],
     arguments: wantedArguments,
     test: (value, params) => holds(countOf(value, params) > 0),
   },
   ...pair('entries of the kind asked for', ['minContains', 'maxContains'], 'array', [1, 2], {
-    by: countOf, also: [wanted], told: wantedArguments,
+    by: countOf,
+    also: [wanted],
+    told: wantedArguments,
   }),
 ];

@@ -3,7 +3,10 @@ import { fulfils } from './row-conditions.js';
 
 type Row = Readonly<Record<string, string>>;
 
-/** A stand-in for what the backend looks up: rows of texts by column. Each column is indexed when it is first asked for. */
+/**
+ * A stand-in for what the backend looks up: rows of texts by column. Each column is indexed when it
+ * is first asked for.
+ */
 export class LookupTable {
   private readonly indexes = new Map<string, ReadonlyMap<string, readonly Row[]>>();
 
@@ -17,9 +20,14 @@ export class LookupTable {
    * @param having what other columns of that row must hold: values, or comparisons with them
    * @returns undefined where there is no such column
    */
-  has(column: string, value: unknown, having: Readonly<Record<string, unknown>> = {}): boolean | undefined {
+  has(
+    column: string,
+    value: unknown,
+    having: Readonly<Record<string, unknown>> = {},
+  ): boolean | undefined {
     const conditions = Object.entries(having);
-    if (![column, ...conditions.map(([name]) => name)].every((name) => this.columns.includes(name))) return undefined;
+    if (![column, ...conditions.map(([name]) => name)].every((name) => this.columns.includes(name)))
+      return undefined;
     const rows = this.index(column).get(cell(value)) ?? [];
     return rows.some((row) => conditions.every(([name, wanted]) => fulfils(row[name], wanted)));
   }

@@ -19,14 +19,17 @@ export function dayOf({ at, zone: own }: Moment, zone: string): string {
   let format = zones.get(named);
   if (!format) {
     const parts = { year: 'numeric', month: '2-digit', day: '2-digit' } as const;
-    zones.set(named, (format = new Intl.DateTimeFormat('en-CA-u-ca-iso8601', { timeZone: named, ...parts })));
+    zones.set(
+      named,
+      (format = new Intl.DateTimeFormat('en-CA-u-ca-iso8601', { timeZone: named, ...parts })),
+    );
   }
   return format.format(at);
 }
 
 /**
- * Compares two dates or times: -1, 0 or 1, or undefined where one of them is none or the two have nothing in common. Where
- * one of them is a day, days are compared, an instant's by the zone.
+ * Compares two dates or times: -1, 0 or 1, or undefined where one of them is none or the two have
+ * nothing in common. Where one of them is a day, days are compared, an instant's by the zone.
  */
 export function compareTimes(one: unknown, other: unknown, zone: string): -1 | 0 | 1 | undefined {
   const [first, second] = [read(one), read(other)];
@@ -35,7 +38,9 @@ export function compareTimes(one: unknown, other: unknown, zone: string): -1 | 0
   if (isClock(one) !== isClock(other)) return undefined;
   const isDay = (value: unknown): boolean => typeof value === 'string' && DAY.test(value);
   const [a, b] =
-    isDay(one) || isDay(other) ? [dayOf(first, zone), dayOf(second, zone)] : [first.at.getTime(), second.at.getTime()];
+    isDay(one) || isDay(other)
+      ? [dayOf(first, zone), dayOf(second, zone)]
+      : [first.at.getTime(), second.at.getTime()];
   return a < b ? -1 : a > b ? 1 : 0;
 }
 

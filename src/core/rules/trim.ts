@@ -7,7 +7,13 @@ function put(root: unknown, path: Path, value: string): void {
   const last = path.at(-1);
   const around = valueAt(root, path.slice(0, -1)) as Record<string | number, unknown>;
   // What is called __proto__ is a member like any other.
-  if (last !== undefined) Object.defineProperty(around, last, { value, writable: true, enumerable: true, configurable: true });
+  if (last !== undefined)
+    Object.defineProperty(around, last, {
+      value,
+      writable: true,
+      enumerable: true,
+      configurable: true,
+    });
 }
 
 const cutAt = new WeakMap<FormIndex, ReadonlyMap<FieldPlace, readonly Pattern[]>>();
@@ -17,7 +23,9 @@ function cutFields(index: FormIndex): ReadonlyMap<FieldPlace, readonly Pattern[]
   let known = cutAt.get(index);
   if (!known) {
     const patternsIn = (place: FieldPlace): Pattern[] =>
-      index.form.fields.filter((field) => field.in === place && field.trim).map(({ pattern }) => pattern);
+      index.form.fields
+        .filter((field) => field.in === place && field.trim)
+        .map(({ pattern }) => pattern);
     known = new Map(
       FIELD_PLACES.flatMap((place) => {
         const patterns = patternsIn(place);
@@ -30,16 +38,21 @@ function cutFields(index: FormIndex): ReadonlyMap<FieldPlace, readonly Pattern[]
 }
 
 /**
- * A request without the spaces around the texts of fields that are declared `trim`: it is this that is judged, told of and
- * accepted. Where nothing is to be cut off it is the request itself.
+ * A request without the spaces around the texts of fields that are declared `trim`: it is this that
+ * is judged, told of and accepted. Where nothing is to be cut off it is the request itself.
  */
-export function trimmed<T extends { readonly [place in FieldPlace]?: unknown }>(index: FormIndex, request: T): T {
+export function trimmed<T extends { readonly [place in FieldPlace]?: unknown }>(
+  index: FormIndex,
+  request: T,
+): T {
   let changed = request;
   for (const [place, patterns] of cutFields(index)) {
     const places = new Places(request[place], index.definitionsIn(place));
     const cut = patterns
       .flatMap((pattern) => places.of(pattern))
-      .flatMap(({ path, value }) => (typeof value === 'string' && value.trim() !== value ? [[path, value.trim()] as const] : []));
+      .flatMap(({ path, value }) =>
+        typeof value === 'string' && value.trim() !== value ? [[path, value.trim()] as const] : [],
+      );
     if (cut.length === 0) continue;
     const whole = cut.find(([path]) => path.length === 0);
     const copy: unknown = whole ? whole[1] : structuredClone(request[place]);

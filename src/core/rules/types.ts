@@ -2,9 +2,20 @@ import { wordOf } from '../text/outer.js';
 import type { RuleUse } from './form.js';
 
 /** The types of JSON Schema, each a key for `select`. */
-export const TYPE_NAMES = ['string', 'number', 'integer', 'boolean', 'array', 'object', 'null'] as const;
+export const TYPE_NAMES = [
+  'string',
+  'number',
+  'integer',
+  'boolean',
+  'array',
+  'object',
+  'null',
+] as const;
 
-/** Whether a value is of a JSON type; a number without a fraction is an integer (JSON Schema Core section 4.2.3). */
+/**
+ * Whether a value is of a JSON type; a number without a fraction is an integer (JSON Schema Core
+ * section 4.2.3).
+ */
 export function isOfType(value: unknown, type: string): boolean {
   switch (type) {
     case 'null':

@@ -1,5 +1,12 @@
 import { parsePattern, PathSyntaxError, type Pattern } from '../path/path.js';
-import { described, isObject, isTextList, type Loose, type LooseObject, type Reading } from '../reading.js';
+import {
+  described,
+  isObject,
+  isTextList,
+  type Loose,
+  type LooseObject,
+  type Reading,
+} from '../reading.js';
 import { suggestion } from '../text/closest.js';
 import { isRuleId } from '../path/identifier.js';
 import type { Parameter, RuleDefinition } from './definition.js';
@@ -25,14 +32,18 @@ function expectation({ type, options = [] }: Parameter, value: Loose): string | 
     case 'regex':
       return typeof value === 'string' ? regexProblem(value) : 'a regular expression as text';
     case 'list':
-      return Array.isArray(value) && value.length > 0 ? undefined : 'a list with one value at least';
+      return Array.isArray(value) && value.length > 0
+        ? undefined
+        : 'a list with one value at least';
     case 'types': {
       const names = typeof value === 'string' ? [value] : value;
       if (!isTextList(names)) return `one of ${TYPE_NAMES.join(', ')}, or a list of them`;
       return names.map((name) => within(TYPE_NAMES, name)).find((problem) => problem !== undefined);
     }
     case 'format':
-      return typeof value === 'string' ? within(FORMAT_NAMES, value) : `one of ${FORMAT_NAMES.join(', ')}`;
+      return typeof value === 'string'
+        ? within(FORMAT_NAMES, value)
+        : `one of ${FORMAT_NAMES.join(', ')}`;
     case 'option':
       return typeof value === 'string' ? within(options, value) : `one of ${options.join(', ')}`;
     case 'date':
@@ -85,7 +96,9 @@ class UseReader {
     if (main?.type === 'flag' && value === !(main.on ?? true)) return undefined;
     const given: LooseObject = named ? value : { [main?.name ?? '']: value };
     const counterpart =
-      this.definition.bySibling && given.field !== undefined ? this.pattern(given.field, [...keys, 'field']) : undefined;
+      this.definition.bySibling && given.field !== undefined
+        ? this.pattern(given.field, [...keys, 'field'])
+        : undefined;
     if (given.field !== undefined && this.definition.bySibling && !counterpart) return undefined;
     const params = this.params(given, counterpart !== undefined, named, keys);
     if (!params) return undefined;
@@ -115,7 +128,8 @@ class UseReader {
           return;
         }
       } else if (value !== undefined) {
-        const trouble = parameter.type === 'conditions' && isObject(value) ? conditionsTrouble(value) : undefined;
+        const trouble =
+          parameter.type === 'conditions' && isObject(value) ? conditionsTrouble(value) : undefined;
         if (trouble !== undefined) {
           this.refuse([...keys, parameter.name], `"${parameter.name}" of "${id}": ${trouble}.`);
           return;
@@ -128,7 +142,8 @@ class UseReader {
           );
           return;
         }
-        if (!(parameter.type === 'flag' && parameter === parameters[0])) params.set(parameter.name, value);
+        if (!(parameter.type === 'flag' && parameter === parameters[0]))
+          params.set(parameter.name, value);
       } else if (!parameter.optional && !bySibling && parameter.type !== 'flag') {
         this.refuse(keys, `"${id}" needs "${parameter.name}": ${parameter.about}.`);
         return;
@@ -143,15 +158,26 @@ class UseReader {
     ];
     for (const key of Object.keys(given)) {
       if (!allowed.includes(key))
-        this.reading.wrongStructure([...keys, key], 'key', `"${id}" has no parameter "${key}"${suggestion(key, allowed)}.`);
+        this.reading.wrongStructure(
+          [...keys, key],
+          'key',
+          `"${id}" has no parameter "${key}"${suggestion(key, allowed)}.`,
+        );
     }
     return Object.fromEntries(params);
   }
 
-  private own(given: LooseObject, keys: (string | number)[]): Pick<RuleUse, 'as' | 'onlyIf' | 'problem'> {
+  private own(
+    given: LooseObject,
+    keys: (string | number)[],
+  ): Pick<RuleUse, 'as' | 'onlyIf' | 'problem'> {
     const { as, onlyIf } = given;
     const clash =
-      typeof as === 'string' ? idProblem(as) : as === undefined ? undefined : '"as" is a text, the message key of this use.';
+      typeof as === 'string'
+        ? idProblem(as)
+        : as === undefined
+          ? undefined
+          : '"as" is a text, the message key of this use.';
     if (clash) this.reading.wrongStructure([...keys, 'as'], 'value', clash);
     const conditions = onlyIf === undefined ? [] : this.conditions(onlyIf, [...keys, 'onlyIf']);
     return {
@@ -169,14 +195,24 @@ class UseReader {
     return Object.entries(value).flatMap(([path, wanted]): Condition[] => {
       const field = this.pattern(path, [...keys, path], 'key');
       if (!field) return [];
-      if (!isObject(wanted)) return [{ field, values: Array.isArray(wanted) ? (wanted as unknown[]) : [wanted] }];
-      if (typeof wanted.absent === 'boolean' && Object.keys(wanted).length === 1) return [{ field, absent: wanted.absent }];
-      this.reading.wrongStructure([...keys, path], 'value', 'A condition is a value, a list of values, or { absent: true }.');
+      if (!isObject(wanted))
+        return [{ field, values: Array.isArray(wanted) ? (wanted as unknown[]) : [wanted] }];
+      if (typeof wanted.absent === 'boolean' && Object.keys(wanted).length === 1)
+        return [{ field, absent: wanted.absent }];
+      this.reading.wrongStructure(
+        [...keys, path],
+        'value',
+        'A condition is a value, a list of values, or { absent: true }.',
+      );
       return [];
     });
   }
 
-  private pattern(value: Loose, keys: (string | number)[], at: 'key' | 'value' = 'value'): Pattern | undefined {
+  private pattern(
+    value: Loose,
+    keys: (string | number)[],
+    at: 'key' | 'value' = 'value',
+  ): Pattern | undefined {
     try {
       if (typeof value === 'string') return parsePattern(value);
       this.reading.wrongStructure(keys, at, 'A field is named by its path, as a text.');
@@ -194,10 +230,18 @@ class UseReader {
 }
 
 /** The problem that a use is when it is broken, where it names one. */
-function problemIn(reading: Reading, { problem }: LooseObject, keys: readonly (string | number)[]): Pick<RuleUse, 'problem'> {
+function problemIn(
+  reading: Reading,
+  { problem }: LooseObject,
+  keys: readonly (string | number)[],
+): Pick<RuleUse, 'problem'> {
   if (problem === undefined) return {};
   if (typeof problem === 'string' && problem !== '') return { problem };
-  reading.wrongStructure([...keys, 'problem'], 'value', '"problem" is the name of a problem, such as not-found or conflict.');
+  reading.wrongStructure(
+    [...keys, 'problem'],
+    'value',
+    '"problem" is the name of a problem, such as not-found or conflict.',
+  );
   return {};
 }
 
@@ -208,21 +252,37 @@ function idProblem(id: string): string | undefined {
 }
 
 /** Reads the uses of a rule of the vocabulary on a field. */
-export function readUses(reading: Reading, definition: RuleDefinition, value: Loose, keys: readonly string[]): RuleUse[] {
+export function readUses(
+  reading: Reading,
+  definition: RuleDefinition,
+  value: Loose,
+  keys: readonly string[],
+): RuleUse[] {
   // A relation names its field without more words: { repeats: passphrase }.
   const reader = new UseReader(reading, definition);
-  const direct = definition.parameters[0]?.type === 'field' && typeof value === 'string' ? { field: value } : value;
-  return entriesOf(definition, direct).flatMap(([one, at]) => reader.read(one, [...keys, ...at]) ?? []);
+  const direct =
+    definition.parameters[0]?.type === 'field' && typeof value === 'string'
+      ? { field: value }
+      : value;
+  return entriesOf(definition, direct).flatMap(
+    ([one, at]) => reader.read(one, [...keys, ...at]) ?? [],
+  );
 }
 
-/** What a parameter of an external rule is like (`6.5`, `{ sample: 6.5 }`), or is whenever the rule is broken (`{ constant: 6.5 }`). */
+/**
+ * What a parameter of an external rule is like (`6.5`, `{ sample: 6.5 }`), or is whenever the rule
+ * is broken (`{ constant: 6.5 }`).
+ */
 function parametersOf(given: LooseObject): Pick<RuleUse, 'params' | 'constants'> {
   const params = new Map<string, unknown>();
   const constants = new Map<string, unknown>();
   for (const [name, value] of Object.entries(given)) {
     if (name === 'problem' && typeof value === 'string') continue;
     const [key, ...more] = isObject(value) ? Object.keys(value) : [];
-    const says = more.length === 0 && isObject(value) && (key === 'sample' || key === 'constant') ? key : undefined;
+    const says =
+      more.length === 0 && isObject(value) && (key === 'sample' || key === 'constant')
+        ? key
+        : undefined;
     const said = says && isObject(value) ? value[says] : value;
     params.set(name, said);
     if (says === 'constant') constants.set(name, said);
@@ -233,7 +293,9 @@ function parametersOf(given: LooseObject): Pick<RuleUse, 'params' | 'constants'>
   };
 }
 
-/** Reads the rules that only the backend checks: their ids, each with its parameters (or nothing). */
+/**
+ * Reads the rules that only the backend checks: their ids, each with its parameters (or nothing).
+ */
 export function readExternal(reading: Reading, value: Loose, keys: readonly string[]): RuleUse[] {
   return reading.members(value, keys, '"external"').flatMap(([id, params]): RuleUse[] => {
     const at = [...keys, id];
@@ -243,11 +305,17 @@ export function readExternal(reading: Reading, value: Loose, keys: readonly stri
       return [];
     }
     if (!isObject(params) && params !== true && params !== null) {
-      reading.wrongStructure(at, 'value', `"${id}" has sample parameters by name, such as { hours: 6.5 }, or is true.`);
+      reading.wrongStructure(
+        at,
+        'value',
+        `"${id}" has sample parameters by name, such as { hours: 6.5 }, or is true.`,
+      );
       return [];
     }
     const given = isObject(params) ? params : {};
     const told = typeof given.problem === 'string' ? problemIn(reading, given, at) : {};
-    return [{ rule: id, external: true, ...parametersOf(given), ...told, origin: reading.origin(at) }];
+    return [
+      { rule: id, external: true, ...parametersOf(given), ...told, origin: reading.origin(at) },
+    ];
   });
 }

@@ -16,7 +16,10 @@ export interface Violation {
   readonly value?: unknown;
 }
 
-/** A violation without the members that would say nothing; put together step by step, since every report is made of such. */
+/**
+ * A violation without the members that would say nothing; put together step by step, since every
+ * report is made of such.
+ */
 export function violationOf(
   path: string,
   place: FieldPlace,

@@ -1,15 +1,20 @@
-// The ways out for texts that come from anywhere: one function for each medium, which takes from a text what the medium would
-// take for something else. HTML has `escapeHtml`, XML `xmlText`; JSON needs none.
+// The ways out for texts that come from anywhere: one function for each medium, which takes from a
+// text what the medium would take for something else. HTML has `escapeHtml`, XML `xmlText`; JSON
+// needs none.
 
 /** U+2060, word joiner: it is not seen, and parts what would be read as one. */
 const JOINER = '\u2060';
 
-/** What runners of CI take for orders: at the start of a line, behind its blanks, or anywhere in it. */
+/**
+ * What runners of CI take for orders: at the start of a line, behind its blanks, or anywhere in it.
+ */
 const ORDERS = /^([^\S\r\n]*)(?=::)|#(?=#(?:\[|vso\[))/gm;
 
 /** Text for logs of CI, which obey some lines (`::error::`, `##[error]`). */
 export const forLog = (text: string): string =>
-  text.replace(ORDERS, (found, blanks: string | undefined) => (blanks === undefined ? `#${JOINER}` : blanks + JOINER));
+  text.replace(ORDERS, (found, blanks: string | undefined) =>
+    blanks === undefined ? `#${JOINER}` : blanks + JOINER,
+  );
 
 /** All that a terminal takes for orders, but for line ends and tabs. */
 const CONTROLS = /\r(?!\n)|[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f-\u009f]/g;
@@ -32,9 +37,13 @@ const LINKED = /@(?=[\w-])|:(?=\/\/)|(?<=\bwww)\.|(?<=[A-Za-z0-9])(?=#\d)/gi;
 const unlinked = (text: string): string => text.replace(LINKED, (sign) => sign + JOINER);
 
 /** Text in one line: breaks are blanks, other controls are gone. */
-const inLine = (text: string): string => text.replace(/[\r\n\u0085\u2028\u2029]+/g, ' ').replace(CONTROLS, '');
+const inLine = (text: string): string =>
+  text.replace(/[\r\n\u0085\u2028\u2029]+/g, ' ').replace(CONTROLS, '');
 
-/** Text for Markdown (CommonMark 2.4, GitHub's tables), in a cell or a line: it is shown as it is, and is no layout, link or image. */
+/**
+ * Text for Markdown (CommonMark 2.4, GitHub's tables), in a cell or a line: it is shown as it is,
+ * and is no layout, link or image.
+ */
 export const forMarkdown = (text: string): string =>
   unlinked(inLine(text))
     .replace(/[\\`*_{}[\]|#~!]/g, '\\$&')
@@ -42,7 +51,10 @@ export const forMarkdown = (text: string): string =>
     .replaceAll('<', '&lt;')
     .replaceAll('>', '&gt;');
 
-/** A code span of Markdown, in a table too: its fence is longer than any inside of it (CommonMark 6.1). */
+/**
+ * A code span of Markdown, in a table too: its fence is longer than any inside of it (CommonMark
+ * 6.1).
+ */
 export function markdownCode(text: string): string {
   const inner = inLine(text).replaceAll('|', '\\|');
   const longest = Math.max(0, ...(inner.match(/`+/g) ?? []).map(({ length }) => length));
@@ -51,4 +63,5 @@ export function markdownCode(text: string): string {
 }
 
 /** Text for a plain message of SARIF, in which brackets make links (SARIF 2.1.0 section 3.11.6). */
-export const forSarif = (text: string): string => unlinked(inLine(text)).replace(/[\\[\]]/g, '\\$&');
+export const forSarif = (text: string): string =>
+  unlinked(inLine(text)).replace(/[\\[\]]/g, '\\$&');

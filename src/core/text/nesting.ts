@@ -4,11 +4,15 @@ export const DEEPEST_PAYLOAD = 128;
 /** How often a sign stands in a text, as far as it matters. */
 function count(text: string, sign: string, most: number): number {
   let found = 0;
-  for (let at = text.indexOf(sign); at >= 0 && found <= most; at = text.indexOf(sign, at + 1)) found += 1;
+  for (let at = text.indexOf(sign); at >= 0 && found <= most; at = text.indexOf(sign, at + 1))
+    found += 1;
   return found;
 }
 
-/** Where a JSON text is nested deeper than allowed; nothing where it is not. It is looked at before any parser sees it. */
+/**
+ * Where a JSON text is nested deeper than allowed; nothing where it is not. It is looked at before
+ * any parser sees it.
+ */
 export function tooDeepAt(text: string, deepest: number): number | undefined {
   // Most texts open nothing as often as that, wherever it stands.
   if (count(text, '[', deepest) + count(text, '{', deepest) <= deepest) return undefined;
@@ -32,6 +36,7 @@ export function tooDeepAt(text: string, deepest: number): number | undefined {
 export function isDeeper(value: unknown, deepest: number): boolean {
   if (typeof value !== 'object' || value === null) return false;
   if (deepest === 0) return true;
-  for (const name in value) if (isDeeper((value as Readonly<Record<string, unknown>>)[name], deepest - 1)) return true;
+  for (const name in value)
+    if (isDeeper((value as Readonly<Record<string, unknown>>)[name], deepest - 1)) return true;
   return false;
 }

@@ -3,14 +3,18 @@ import type { Path } from '../path/path.js';
 /** What stands for something that must not be shown. */
 export const MASK = '•••';
 
-// Control characters, and those that turn the direction of what follows (UAX 9): neither has a place inside a sentence.
+// Control characters, and those that turn the direction of what follows (UAX 9): neither has a
+// place inside a sentence.
 const BREAKS = /[\t\n\v\f\r\u0085\u2028\u2029]+/g;
 const UNWANTED = /[\p{Cc}\u061C\u200E\u200F\u202A-\u202E\u2066-\u2069]/gu;
 const PLAIN = /^[\x20-\x7e]*$/;
 
 let segmenter: Intl.Segmenter | undefined;
 
-/** At most so many graphemes (what a reader takes for one character), with an ellipsis where something was cut. */
+/**
+ * At most so many graphemes (what a reader takes for one character), with an ellipsis where
+ * something was cut.
+ */
 export function shortened(text: string, limit: number): string {
   if (text.length <= limit) return text;
   if (PLAIN.test(text)) return `${text.slice(0, limit - 1).trimEnd()}…`;
@@ -38,17 +42,29 @@ const enough = (limit: number): number => 64 * limit + 1024;
 function membersOf(value: object): Iterable<[string | number, unknown]> {
   if (Array.isArray(value)) return (value as unknown[]).entries();
   if (value instanceof Set) return [...(value as Set<unknown>)].entries();
-  return Object.entries(value instanceof Map ? Object.fromEntries(value as Map<string, unknown>) : value);
+  return Object.entries(
+    value instanceof Map ? Object.fromEntries(value as Map<string, unknown>) : value,
+  );
 }
 
-/** JSON of a value, secrets masked, given up once it is longer than anyone will see: a client may send any depth and size. */
-function boundedJson(value: unknown, path: Path, isSecret: (path: Path) => boolean, room: number): string {
+/**
+ * JSON of a value, secrets masked, given up once it is longer than anyone will see: a client may
+ * send any depth and size.
+ */
+function boundedJson(
+  value: unknown,
+  path: Path,
+  isSecret: (path: Path) => boolean,
+  room: number,
+): string {
   if (isSecret(path)) return JSON.stringify(MASK);
   if (typeof value === 'string') return JSON.stringify(value.slice(0, room));
   if (typeof value === 'bigint') return String(value);
   if (value instanceof Date) return Number.isNaN(value.getTime()) ? 'null' : JSON.stringify(value);
   if (value === null || typeof value !== 'object')
-    return typeof value === 'number' || typeof value === 'boolean' || value === null ? JSON.stringify(value) : 'null';
+    return typeof value === 'number' || typeof value === 'boolean' || value === null
+      ? JSON.stringify(value)
+      : 'null';
   if (room <= 0 || path.length > 32) return '…';
   const parts: string[] = [];
   let left = room;
@@ -60,12 +76,14 @@ function boundedJson(value: unknown, path: Path, isSecret: (path: Path) => boole
     parts.push(part);
     left -= part.length;
   }
-  return Array.isArray(value) || value instanceof Set ? `[${parts.join(', ')}]` : `{${parts.join(', ')}}`;
+  return Array.isArray(value) || value instanceof Set
+    ? `[${parts.join(', ')}]`
+    : `{${parts.join(', ')}}`;
 }
 
 /**
- * What was given, as text for a message: cleaned, shortened to `limit` graphemes, and masked where the field or a part of
- * the value is secret.
+ * What was given, as text for a message: cleaned, shortened to `limit` graphemes, and masked where
+ * the field or a part of the value is secret.
  */
 export function valueText(
   value: unknown,
@@ -80,8 +98,8 @@ export function valueText(
 }
 
 /**
- * The text with its first letter in upper case, as the locale writes it (`i` → `İ` in Turkish). A first word with a capital
- * inside ("iOS", "pH") is written as it is wherever it stands.
+ * The text with its first letter in upper case, as the locale writes it (`i` → `İ` in Turkish). A
+ * first word with a capital inside ("iOS", "pH") is written as it is wherever it stands.
  */
 export function capitalised(text: string, locale: string): string {
   const first = String.fromCodePoint(text.codePointAt(0) ?? 0x20);
@@ -98,7 +116,8 @@ function codePoints(text: string): number {
   let count = text.length;
   for (let at = 1; at < text.length; at++) {
     // A low surrogate right behind a high one makes one character of two units.
-    if ((text.charCodeAt(at) & 0xfc00) === 0xdc00 && (text.charCodeAt(at - 1) & 0xfc00) === 0xd800) count -= 1;
+    if ((text.charCodeAt(at) & 0xfc00) === 0xdc00 && (text.charCodeAt(at - 1) & 0xfc00) === 0xd800)
+      count -= 1;
   }
   return count;
 }

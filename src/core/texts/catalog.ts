@@ -7,11 +7,16 @@ import type { FieldEntry } from './purpose.js';
 export interface Catalog {
   readonly file: string;
   readonly locale: Locale;
-  /** The form that the file speaks of, or the name of a set of them; absent where it speaks of all. */
+  /**
+   * The form that the file speaks of, or the name of a set of them; absent where it speaks of all.
+   */
   readonly form?: string;
   /** Whether other workspaces have it too, so that what nothing here uses may be theirs. */
   readonly shared?: true;
-  /** Every text, labels' forms too: messages, then field by field, then problems, each in the order written. */
+  /**
+   * Every text, labels' forms too: messages, then field by field, then problems, each in the order
+   * written.
+   */
   readonly texts: readonly Entry[];
   /** The fields that it names, those without a text too. */
   readonly fields: readonly FieldEntry[];

@@ -11,22 +11,27 @@ export const NOWHERE = -1;
 /** A ladder is no longer than that: there are some rungs a pattern. */
 const RUNG_BITS = 20;
 
-/** What is looked at of a cell's state, where drafts are texts like others, and where they are none. */
+/**
+ * What is looked at of a cell's state, where drafts are texts like others, and where they are none.
+ */
 export const WITH_DRAFTS = STATE.filled;
 export const WITHOUT_DRAFTS = STATE.filled | STATE.draft;
 
 /** Whether a text stands in a cell that may be said. */
 export const maySay = (state: number, mask: number): boolean => (state & mask) === STATE.filled;
 
-/** Which rung of a ladder in a locale has a text; a broken one is passed over. -1 where none has. */
+/**
+ * Which rung of a ladder in a locale has a text; a broken one is passed over. -1 where none has.
+ */
 export function rungIn(column: Column, ladder: Ladder, mask: number): number {
-  for (let rung = 0; rung < ladder.length; rung++) if (maySay(column.state(ladder[rung]?.id ?? 0), mask)) return rung;
+  for (let rung = 0; rung < ladder.length; rung++)
+    if (maySay(column.state(ladder[rung]?.id ?? 0), mask)) return rung;
   return -1;
 }
 
 /**
- * Climbs ladders in one locale. What is asked of very many is told as a number: no object is made, and no text touched.
- * `NOWHERE`, or which locale of the chain and which rung.
+ * Climbs ladders in one locale. What is asked of very many is told as a number: no object is made,
+ * and no text touched. `NOWHERE`, or which locale of the chain and which rung.
  */
 export class Climber {
   constructor(

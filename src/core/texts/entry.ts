@@ -93,4 +93,5 @@ export class Entry extends Phrase {
 }
 
 /** The text of a catalog that was said; none of a pack is one. */
-export const entryOf = (phrase: Phrase | undefined): Entry | undefined => (phrase instanceof Entry ? phrase : undefined);
+export const entryOf = (phrase: Phrase | undefined): Entry | undefined =>
+  phrase instanceof Entry ? phrase : undefined;

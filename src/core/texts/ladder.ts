@@ -1,14 +1,36 @@
 import { getOrMake } from '../base/get-or-make.js';
-import { chainOf, chainOfLanguage, chainWithin, sameLanguage, type ChainRules } from '../locale/chain.js';
+import {
+  chainOf,
+  chainOfLanguage,
+  chainWithin,
+  sameLanguage,
+  type ChainRules,
+} from '../locale/chain.js';
 import type { Locale } from '../locale/tag.js';
 import { keyOf, Memo } from '../base/memo.js';
 import { isCoveredBy, meet } from '../path/cover.js';
-import { ANY_DEPTH, ANY_ELEMENT, isPath, isSharedRoot, opened, printPath, type Pattern } from '../path/path.js';
+import {
+  ANY_DEPTH,
+  ANY_ELEMENT,
+  isPath,
+  isSharedRoot,
+  opened,
+  printPath,
+  type Pattern,
+} from '../path/path.js';
 import { PatternTrie } from '../path/trie.js';
 import { Climber, maySay, rungIn, WITH_DRAFTS, WITHOUT_DRAFTS, type Ladder } from './climber.js';
 import type { Entry } from './entry.js';
 import type { Question, TextLookup } from './lookup.js';
-import type { FieldEntry, FrameName, Layer, Purpose, Scope, ScopeTextKind, WordGroup } from './purpose.js';
+import type {
+  FieldEntry,
+  FrameName,
+  Layer,
+  Purpose,
+  Scope,
+  ScopeTextKind,
+  WordGroup,
+} from './purpose.js';
 import type { Table } from './table.js';
 
 /** The ordered places of one locale where a message is looked for. */
@@ -45,7 +67,8 @@ class FieldFinder {
     const { fields } = this.scope;
     if (this.entered < fields.size) {
       // Files that were read since may name more.
-      for (const field of [...fields.values()].slice(this.entered)) this.trie.at(field.pattern, () => field);
+      for (const field of [...fields.values()].slice(this.entered))
+        this.trie.at(field.pattern, () => field);
       this.entered = fields.size;
       this.last = undefined;
     }
@@ -75,7 +98,10 @@ interface Inside {
 /** By scope: what is entered holds for every reading that has the scope. */
 const finders = new WeakMap<Scope, FieldFinder>();
 
-/** Which text is used: the ladder of every question, and the locales in which it is climbed. This decides it, and nothing else. */
+/**
+ * Which text is used: the ladder of every question, and the locales in which it is climbed. This
+ * decides it, and nothing else.
+ */
 export class Texts implements TextLookup {
   private readonly chains = new Map<Locale, readonly Locale[]>();
   private readonly serving = new Memo<boolean>();
@@ -105,7 +131,10 @@ export class Texts implements TextLookup {
     return chain;
   }
 
-  /** Whether a text found in `other` serves `locale` as its own: the same language, in the same script. */
+  /**
+   * Whether a text found in `other` serves `locale` as its own: the same language, in the same
+   * script.
+   */
   serves(other: Locale, locale: Locale): boolean {
     if (other === locale) return true;
     return this.serving.getOrMake(`${other} ${locale}`, () => sameLanguage(other, locale));
@@ -132,8 +161,15 @@ export class Texts implements TextLookup {
     return finder.covering(path);
   }
 
-  /** The same for a place of a form: what is said of the place itself, and then of definitions that stand there. */
-  private coveringAt(scope: Scope | undefined, path: Pattern, aliases: readonly Pattern[]): readonly FieldEntry[] {
+  /**
+   * The same for a place of a form: what is said of the place itself, and then of definitions that
+   * stand there.
+   */
+  private coveringAt(
+    scope: Scope | undefined,
+    path: Pattern,
+    aliases: readonly Pattern[],
+  ): readonly FieldEntry[] {
     const own = this.covering(scope, path);
     if (aliases.length === 0 || !scope || scope.fields.size === 0) return own;
     return [...new Set([...own, ...aliases.flatMap((alias) => this.covering(scope, alias))])];
@@ -167,18 +203,24 @@ export class Texts implements TextLookup {
   }
 
   /**
-   * What texts name of the paths that a pattern covers, where they name a place or key literally that the pattern leaves open,
-   * and of one below a definition the places at which the definition stands.
+   * What texts name of the paths that a pattern covers, where they name a place or key literally
+   * that the pattern leaves open, and of one below a definition the places at which the definition
+   * stands.
    * @param tells whether what is said at such a place matters
    */
-  narrower(form: string, pattern: Pattern, tells: (field: FieldEntry) => boolean = () => true): Pattern[] {
+  narrower(
+    form: string,
+    pattern: Pattern,
+    tells: (field: FieldEntry) => boolean = () => true,
+  ): Pattern[] {
     const found = new Map<string, Pattern>();
     for (const scope of this.scopes(form)) {
       for (const field of this.touching(scope, pattern)) {
         const shared = meet(pattern, field.pattern);
         if (shared) found.set(printPath(shared), shared);
       }
-      // A place inside of a definition that recurs is one of those that the definition's field stands for.
+      // A place inside of a definition that recurs is one of those that the definition's field
+      // stands for.
       if (scope && isSharedRoot(pattern[0]))
         for (const field of this.insideOf(form, scope).get(printPath(pattern)) ?? [])
           if (tells(field)) found.set(field.path, field.pattern);
@@ -186,7 +228,10 @@ export class Texts implements TextLookup {
     return [...found.values()];
   }
 
-  /** The fields of a scope that stand inside of definitions, by the patterns below these that they are places of. */
+  /**
+   * The fields of a scope that stand inside of definitions, by the patterns below these that they
+   * are places of.
+   */
   private insideOf(form: string, scope: Scope): ReadonlyMap<string, readonly FieldEntry[]> {
     const byForm = getOrMake(this.inside, scope, () => new Map());
     const known = byForm.get(form);
@@ -205,7 +250,9 @@ export class Texts implements TextLookup {
     return places;
   }
 
-  /** The ladder of a message, as far as files are read; the columns that it is climbed in must be. */
+  /**
+   * The ladder of a message, as far as files are read; the columns that it is climbed in must be.
+   */
   messageLadder({ form, path, keys, kind = 'message' }: Question): Ladder {
     const ladder: Purpose[] = [];
     const written = this.written(form);
@@ -228,7 +275,9 @@ export class Texts implements TextLookup {
     return ladder;
   }
 
-  /** The ladder of a text of a field that is no message: of its label, or of the name of a value. */
+  /**
+   * The ladder of a text of a field that is no message: of its label, or of the name of a value.
+   */
   private fieldLadder(form: string, path: Pattern, kind: 'label' | 'choice', key: string): Ladder {
     const ladder: Purpose[] = [];
     const aliases = this.graphs(form)?.aliases(path, kind === 'label') ?? [];
@@ -292,19 +341,24 @@ export class Texts implements TextLookup {
     return undefined;
   }
 
-  /** Climbs the ladder of a message, one step a rung, to the first that has a text (or to the end). */
+  /**
+   * Climbs the ladder of a message, one step a rung, to the first that has a text (or to the end).
+   */
   *steps(question: Question, locale: Locale): Generator<Step> {
     for (const asked of this.chain(locale)) {
       const column = this.table.column(asked);
       const ladder = this.messageLadder(question);
       for (const rung of RUNGS) {
-        const here = ladder.filter((purpose) => rungOf(purpose) === rung).flatMap(({ id }) => column.cells[id] ?? []);
+        const here = ladder
+          .filter((purpose) => rungOf(purpose) === rung)
+          .flatMap(({ id }) => column.cells[id] ?? []);
         const found = here.find(({ purpose: { id } }) => maySay(column.state(id), this.mask));
         const passed = here.slice(0, found && here.indexOf(found));
         const broken = passed.find(({ error }) => error);
         const draft = passed.find(({ error }) => !error);
         yield {
-          locale: asked, rung,
+          locale: asked,
+          rung,
           ...(found ? { found } : {}),
           ...(broken ? { broken } : {}),
           ...(draft ? { draft } : {}),
@@ -319,7 +373,10 @@ export class Texts implements TextLookup {
     return this.first(this.chain(locale), () => this.messageLadder(question));
   }
 
-  /** All messages of the ladder that have a text, in their order: where the first cannot be said, the next may. */
+  /**
+   * All messages of the ladder that have a text, in their order: where the first cannot be said,
+   * the next may.
+   */
   messages(question: Question, locale: Locale): readonly Entry[] {
     return this.all(this.chain(locale), question);
   }
@@ -333,24 +390,45 @@ export class Texts implements TextLookup {
     });
   }
 
-  /** A field's label, with its forms, for a sentence in `sentence`, out of the chain of `locale`. */
+  /**
+   * A field's label, with its forms, for a sentence in `sentence`, out of the chain of `locale`.
+   */
   label(form: string, path: Pattern, locale: Locale, sentence: Locale = locale): Entry | undefined {
     return this.first(this.within(locale, sentence), () => this.labelLadder(form, path));
   }
 
   /** The name of an enumerated value. */
-  choice(form: string, path: Pattern, value: string, locale: Locale, sentence: Locale = locale): Entry | undefined {
+  choice(
+    form: string,
+    path: Pattern,
+    value: string,
+    locale: Locale,
+    sentence: Locale = locale,
+  ): Entry | undefined {
     return this.first(this.within(locale, sentence), () => this.choiceLadder(form, path, value));
   }
 
   /** What a value of a parameter is called, with its forms, as `label` does it. */
-  word(form: string, group: WordGroup, name: string, locale: Locale, sentence: Locale): Entry | undefined {
-    return this.first(this.within(locale, sentence), () => this.scopeLadder(form, 'word', `${group} ${name}`));
+  word(
+    form: string,
+    group: WordGroup,
+    name: string,
+    locale: Locale,
+    sentence: Locale,
+  ): Entry | undefined {
+    return this.first(this.within(locale, sentence), () =>
+      this.scopeLadder(form, 'word', `${group} ${name}`),
+    );
   }
 
-  /** How a sentence's language joins what is inserted; nothing where it does not say, since another language's way is none. */
+  /**
+   * How a sentence's language joins what is inserted; nothing where it does not say, since another
+   * language's way is none.
+   */
   frame(form: string, name: FrameName, locale: Locale, sentence: Locale): Entry | undefined {
-    return this.first(this.ofLanguage(locale, sentence), () => this.scopeLadder(form, 'frame', name));
+    return this.first(this.ofLanguage(locale, sentence), () =>
+      this.scopeLadder(form, 'frame', name),
+    );
   }
 
   /** A message for beside the input, in the language of the whole sentence. */
@@ -367,7 +445,11 @@ export class Texts implements TextLookup {
   }
 
   /** The texts of a problem of the whole request, each from the first place that has it. */
-  problem(form: string, id: string, locale: Locale): { readonly title: Entry | undefined; readonly detail: Entry | undefined } {
+  problem(
+    form: string,
+    id: string,
+    locale: Locale,
+  ): { readonly title: Entry | undefined; readonly detail: Entry | undefined } {
     // Every answer asks for them.
     return this.problems.getOrMake(keyOf(locale, id, form), () => {
       const of = (part: 'title' | 'detail'): Entry | undefined =>

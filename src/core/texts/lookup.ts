@@ -12,29 +12,57 @@ export interface Question {
   readonly kind?: 'message' | 'inline';
 }
 
-/** The texts that answers are made of: those of a workspace, or of a pack, which has them looked up already. */
+/**
+ * The texts that answers are made of: those of a workspace, or of a pack, which has them looked up
+ * already.
+ */
 export interface TextLookup {
   /** Becomes another when there are texts for more places than before. */
   readonly version: number;
   /**
-   * The class of a path: a place or key that no text names literally is an open one. All paths of a class have the same texts.
+   * The class of a path: a place or key that no text names literally is an open one. All paths of a
+   * class have the same texts.
    * @param named what else stays as it is: names and places that the rules of a form know
    */
   classOf(path: Pattern, named: ReadonlySet<string | number>): Pattern;
   /** The message for a rule at a place, or nothing where only the neutral sentence is left. */
   message(question: Question, locale: Locale): Phrase | undefined;
-  /** All messages that there are, in the order in which they are used: where the first cannot be said, the next may. */
+  /**
+   * All messages that there are, in the order in which they are used: where the first cannot be
+   * said, the next may.
+   */
   messages(question: Question, locale: Locale): readonly Phrase[];
   /** The messages for beside the input, in the language of the whole sentence. */
   inline(question: Question, locale: Locale, sentence: Locale): readonly Phrase[];
-  /** A field's label, with its forms, for a sentence in `sentence`, out of the chain of `locale`. */
+  /**
+   * A field's label, with its forms, for a sentence in `sentence`, out of the chain of `locale`.
+   */
   label(form: string, path: Pattern, locale: Locale, sentence: Locale): Phrase | undefined;
   /** The name of an enumerated value. */
-  choice(form: string, path: Pattern, value: string, locale: Locale, sentence: Locale): Phrase | undefined;
+  choice(
+    form: string,
+    path: Pattern,
+    value: string,
+    locale: Locale,
+    sentence: Locale,
+  ): Phrase | undefined;
   /** What a value of a parameter is called, with its forms. */
-  word(form: string, group: WordGroup, name: string, locale: Locale, sentence: Locale): Phrase | undefined;
-  /** How a sentence's language joins what is inserted; nothing where it does not say, since another language's way is none. */
+  word(
+    form: string,
+    group: WordGroup,
+    name: string,
+    locale: Locale,
+    sentence: Locale,
+  ): Phrase | undefined;
+  /**
+   * How a sentence's language joins what is inserted; nothing where it does not say, since another
+   * language's way is none.
+   */
   frame(form: string, name: FrameName, locale: Locale, sentence: Locale): Phrase | undefined;
   /** The texts of a problem of the whole request, each from the first place that has it. */
-  problem(form: string, id: string, locale: Locale): { readonly title: Phrase | undefined; readonly detail: Phrase | undefined };
+  problem(
+    form: string,
+    id: string,
+    locale: Locale,
+  ): { readonly title: Phrase | undefined; readonly detail: Phrase | undefined };
 }

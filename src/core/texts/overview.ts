@@ -7,17 +7,21 @@ import { titleRows, type OverviewRow } from './titles.js';
 
 export type { OverviewRow };
 
-const labelId = (form: string | undefined, path: string | undefined): string => JSON.stringify([form, path]);
+const labelId = (form: string | undefined, path: string | undefined): string =>
+  JSON.stringify([form, path]);
 
-function groupOf(groups: Map<string, OverviewRow[]>, ...about: (string | undefined)[]): OverviewRow[] {
+function groupOf(
+  groups: Map<string, OverviewRow[]>,
+  ...about: (string | undefined)[]
+): OverviewRow[] {
   const id = JSON.stringify(about);
   const group = getOrMake(groups, id, () => []);
   return group;
 }
 
 /**
- * The written texts side by side, in the order in which they are first met; forms of a label stand with it. What schemas call
- * their fields stands there as labels of the original.
+ * The written texts side by side, in the order in which they are first met; forms of a label stand
+ * with it. What schemas call their fields stands there as labels of the original.
  */
 export function overview(table: Table): OverviewRow[] {
   const rows = new Map<Purpose, OverviewRow & { texts: Map<Locale, Entry> }>();
@@ -40,7 +44,8 @@ export function overview(table: Table): OverviewRow[] {
     }
   }
   const labels = new Map<string, OverviewRow & { texts: Map<Locale, Entry> }>();
-  for (const row of rows.values()) if (row.kind === 'label' && row.key === '') labels.set(labelId(row.form, row.path), row);
+  for (const row of rows.values())
+    if (row.kind === 'label' && row.key === '') labels.set(labelId(row.form, row.path), row);
   for (const title of titleRows(table, (form, path) => labels.get(labelId(form, path)))) {
     const known = labels.get(labelId(title.form, title.path));
     if (known) for (const [locale, entry] of title.texts) known.texts.set(locale, entry);

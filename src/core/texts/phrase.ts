@@ -1,5 +1,10 @@
 import type { Locale } from '../locale/tag.js';
-import { compileTree, type Arguments, type CompileOptions, type Format } from '../message/compile.js';
+import {
+  compileTree,
+  type Arguments,
+  type CompileOptions,
+  type Format,
+} from '../message/compile.js';
 import { parseMessage } from '../message/parse.js';
 import { plainSignature } from '../message/simple.js';
 import { Signature } from '../message/signature.js';
@@ -42,9 +47,15 @@ function workOn(text: string): Work {
   }
 }
 
-/** A text that can be said. It is parsed when somebody first asks, compiled when it is first formatted, and kept. */
+/**
+ * A text that can be said. It is parsed when somebody first asks, compiled when it is first
+ * formatted, and kept.
+ */
 export class Phrase {
-  /** The names of its arguments, once they are known without the parser; `null` where only that tells. */
+  /**
+   * The names of its arguments, once they are known without the parser; `null` where only that
+   * tells.
+   */
   private plain: Signature | null | undefined = undefined;
   private work: Work | undefined = undefined;
   private readonly ready?: () => Message;
@@ -81,7 +92,10 @@ export class Phrase {
     return (this.work ??= this.ready ? { tree: this.ready() } : workOn(this.text));
   }
 
-  /** Whether the text is no more than words and names in braces; such a one is not broken and has no cases. */
+  /**
+   * Whether the text is no more than words and names in braces; such a one is not broken and has no
+   * cases.
+   */
   get isPlain(): boolean {
     if (this.plain === undefined) this.plain = plainSignature(this.text) ?? null;
     return this.plain !== null;
@@ -116,7 +130,10 @@ export class Phrase {
   /** The compiled message. The options of the first call hold: one workspace has one time zone. */
   format(options: CompileOptions): Format {
     const { worked } = this;
-    return (worked.compiled ??= compileTree(worked.tree, this.locale, { ...options, isolate: true }));
+    return (worked.compiled ??= compileTree(worked.tree, this.locale, {
+      ...options,
+      isolate: true,
+    }));
   }
 
   /** The same where some arguments are the same each time. */

@@ -4,12 +4,16 @@ import { printMessage } from '../message/print.js';
 import type { Message, MessageNode } from '../message/tree.js';
 import { Entry } from './entry.js';
 
-const inMessage = (message: Message, locale: Locale): Message => message.map((node) => inNode(node, locale));
+const inMessage = (message: Message, locale: Locale): Message =>
+  message.map((node) => inNode(node, locale));
 
 function inNode(node: MessageNode, locale: Locale): MessageNode {
   if (node.kind === 'text') return { ...node, text: pseudoText(node.text, locale) };
   if (!('cases' in node)) return node;
-  return { ...node, cases: node.cases.map((one) => ({ ...one, message: inMessage(one.message, locale) })) };
+  return {
+    ...node,
+    cases: node.cases.map((one) => ({ ...one, message: inMessage(one.message, locale) })),
+  };
 }
 
 /** A text of the original as a pseudo-locale has it: made strange, its arguments left alone. */

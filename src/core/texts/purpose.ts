@@ -6,24 +6,50 @@ import { formsNamed } from './form-set.js';
 /** Who wrote a text: whoever owns the workspace, the author of a schema as its title, or we. */
 export type Layer = 'written' | 'title' | 'starter';
 
-/** What is said of a field in its entry; `inline` is a message for beside its input, where the label stands already. */
+/**
+ * What is said of a field in its entry; `inline` is a message for beside its input, where the label
+ * stands already.
+ */
 export type FieldTextKind = 'message' | 'inline' | 'label' | 'choice';
 
-/** What is said of no field: messages for all of them, words for types and formats, frames, and problems of the whole request. */
+/**
+ * What is said of no field: messages for all of them, words for types and formats, frames, and
+ * problems of the whole request.
+ */
 export type ScopeTextKind = 'message' | 'inline' | 'word' | 'frame' | 'problem';
 
 export type TextKind = FieldTextKind | ScopeTextKind;
 
-/** Whether a text goes with another one: a grammatical form, or what a message says beside the input. */
-export const goesWithAnother = ({ kind, key }: { readonly kind: TextKind; readonly key: string }): boolean =>
-  kind === 'inline' || isInflection({ kind, key });
+/**
+ * Whether a text goes with another one: a grammatical form, or what a message says beside the
+ * input.
+ */
+export const goesWithAnother = ({
+  kind,
+  key,
+}: {
+  readonly kind: TextKind;
+  readonly key: string;
+}): boolean => kind === 'inline' || isInflection({ kind, key });
 
 /** Whether a text is a grammatical form of a label or of a word; each language has its own. */
-export const isInflection = ({ kind, key }: { readonly kind: TextKind; readonly key: string }): boolean =>
-  (kind === 'label' && key !== '') || (kind === 'word' && key.split(' ').length > 2);
+export const isInflection = ({
+  kind,
+  key,
+}: {
+  readonly kind: TextKind;
+  readonly key: string;
+}): boolean => (kind === 'label' && key !== '') || (kind === 'word' && key.split(' ').length > 2);
 
-/** How a language joins what is inserted: an element inside another, a field inside an element, and what is quoted. */
-export const FRAMES = { inside: ['outer', 'inner'], field: ['place', 'label'], quoted: ['text'] } as const;
+/**
+ * How a language joins what is inserted: an element inside another, a field inside an element, and
+ * what is quoted.
+ */
+export const FRAMES = {
+  inside: ['outer', 'inner'],
+  field: ['place', 'label'],
+  quoted: ['text'],
+} as const;
 export type FrameName = keyof typeof FRAMES;
 
 /** What there are words for: the values of these parameters. */
@@ -32,7 +58,9 @@ export type WordGroup = (typeof WORD_GROUPS)[number];
 
 /** The members of a catalog under which its texts stand, each by its own name. */
 export const SECTIONS: readonly (readonly string[])[] = [
-  ['messages'], ['fields'], ['frames'],
+  ['messages'],
+  ['fields'],
+  ['frames'],
   ...WORD_GROUPS.map((group) => ['words', group]),
   ['problems'],
 ];
@@ -69,13 +97,17 @@ export interface Address {
   /** The field's path pattern in its normal form, of a field's own texts. */
   readonly path?: string | undefined;
   /**
-   * The rule's key, the label's grammatical form (empty for the label itself), the value, the frame, or with blanks between them
-   * the problem and its part, or the group, the word and its grammatical form.
+   * The rule's key, the label's grammatical form (empty for the label itself), the value, the
+   * frame, or with blanks between them the problem and its part, or the group, the word and its
+   * grammatical form.
    */
   readonly key: string;
 }
 
-/** What texts are there for, whatever their language. There is one object of it, so that what is worked out of it can be kept. */
+/**
+ * What texts are there for, whatever their language. There is one object of it, so that what is
+ * worked out of it can be kept.
+ */
 export class Purpose implements Address {
   constructor(
     /** Its number, from 0: its place in every column. */
@@ -100,7 +132,10 @@ export class Purpose implements Address {
   }
 }
 
-/** A purpose as a file spells it: the keys that lead to its text there, the same in all files that spell it so. */
+/**
+ * A purpose as a file spells it: the keys that lead to its text there, the same in all files that
+ * spell it so.
+ */
 export interface Slot {
   readonly purpose: Purpose;
   readonly keys: readonly string[];
@@ -111,7 +146,12 @@ type Slots<K extends TextKind> = Readonly<Record<K, Map<string, Slot>>>;
 /** A field as catalogs name it, in one spelling of its path. */
 export class FieldEntry {
   /** By kind, then by the message's key, by the label's form (empty for itself), by the value. */
-  private readonly slots: Slots<FieldTextKind> = { message: new Map(), inline: new Map(), label: new Map(), choice: new Map() };
+  private readonly slots: Slots<FieldTextKind> = {
+    message: new Map(),
+    inline: new Map(),
+    label: new Map(),
+    choice: new Map(),
+  };
   readonly keys: readonly string[];
   /** The same field in the normal spelling, which has the purposes; itself where it is that. */
   readonly normal: FieldEntry;
@@ -133,7 +173,10 @@ export class FieldEntry {
     const slots = this.slots[kind];
     let slot = slots.get(key);
     if (!slot) {
-      const purpose = this.normal === this ? this.scope.purpose(kind, key, this) : this.normal.slot(kind, key).purpose;
+      const purpose =
+        this.normal === this
+          ? this.scope.purpose(kind, key, this)
+          : this.normal.slot(kind, key).purpose;
       slots.set(key, (slot = { purpose, keys: keysTo(kind, key, this.written) }));
     }
     return slot;
@@ -158,7 +201,11 @@ export class FieldEntry {
 /** All that catalogs of one layer say of one form, of a set of them, or of all. */
 export class Scope {
   private readonly slots: Slots<ScopeTextKind> = {
-    message: new Map(), inline: new Map(), word: new Map(), frame: new Map(), problem: new Map(),
+    message: new Map(),
+    inline: new Map(),
+    word: new Map(),
+    frame: new Map(),
+    problem: new Map(),
   };
   /** By the path in its normal form. */
   readonly fields = new Map<string, FieldEntry>();
@@ -182,7 +229,10 @@ export class Scope {
   /** The slot of a text of no field. */
   slot(kind: ScopeTextKind, key: string): Slot {
     const slots = this.slots[kind];
-    const slot = getOrMake(slots, key, () => ({ purpose: this.purpose(kind, key), keys: keysTo(kind, key) }));
+    const slot = getOrMake(slots, key, () => ({
+      purpose: this.purpose(kind, key),
+      keys: keysTo(kind, key),
+    }));
     return slot;
   }
 
@@ -245,7 +295,8 @@ export class Purposes {
   }
 
   private enter(scope: Scope, ids: readonly string[]): void {
-    const rank = ({ form = '' }: Scope): string => `${String(formsNamed(form).length).padStart(6, '0')} ${form}`;
+    const rank = ({ form = '' }: Scope): string =>
+      `${String(formsNamed(form).length).padStart(6, '0')} ${form}`;
     for (const id of ids.length > 1 ? ids : []) {
       const there = [...(this.sets.get(id) ?? []), scope];
       this.sets.set(
@@ -255,7 +306,10 @@ export class Purposes {
     }
   }
 
-  /** What is written for a form, the most special first: for it alone, then for sets of forms that it is in. */
+  /**
+   * What is written for a form, the most special first: for it alone, then for sets of forms that
+   * it is in.
+   */
   writtenFor(form: string): readonly Scope[] {
     const own = this.known('written', form);
     const sets = this.sets.get(form) ?? NO_SCOPES;
@@ -286,7 +340,9 @@ export class Purposes {
     this.version++;
   }
 
-  /** The purpose of written texts that an address names; nothing where no language has such a text. */
+  /**
+   * The purpose of written texts that an address names; nothing where no language has such a text.
+   */
   find({ kind, form, path, key }: Address): Purpose | undefined {
     const scope = this.known('written', form);
     const field = path === undefined ? undefined : scope?.fields.get(path);

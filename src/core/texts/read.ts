@@ -18,7 +18,16 @@ import {
   type Slot,
 } from './purpose.js';
 
-export const CATALOG_KEYS = ['$schema', 'locale', 'form', 'messages', 'fields', 'frames', 'words', 'problems'];
+export const CATALOG_KEYS = [
+  '$schema',
+  'locale',
+  'form',
+  'messages',
+  'fields',
+  'frames',
+  'words',
+  'problems',
+];
 const FRAME_NAMES = Object.keys(FRAMES) as FrameName[];
 export const FIELD_KEYS = ['label', 'messages', 'choices'];
 export const TEXT_KEYS = ['text', 'note', 'limit', 'excused'];
@@ -30,7 +39,9 @@ const isId = (value: Loose): value is string => typeof value === 'string';
 /** The forms that a file speaks of, as one name. */
 function formOf(value: Loose): string | undefined {
   if (isId(value)) return value;
-  return Array.isArray(value) && value.length > 0 && value.every(isId) ? nameOfForms(value) : undefined;
+  return Array.isArray(value) && value.length > 0 && value.every(isId)
+    ? nameOfForms(value)
+    : undefined;
 }
 
 class CatalogReader {
@@ -62,9 +73,17 @@ class CatalogReader {
     const trail = Trail.of(this.source.file);
     this.onlyKeys(root, trail, CATALOG_KEYS, 'A catalog');
     if (root.$schema !== undefined && typeof root.$schema !== 'string')
-      this.wrong(trail.within('$schema'), 'value', `"$schema" is the address of a schema, not ${described(root.$schema)}.`);
+      this.wrong(
+        trail.within('$schema'),
+        'value',
+        `"$schema" is the address of a schema, not ${described(root.$schema)}.`,
+      );
     if (root.form !== undefined && this.form === undefined)
-      this.wrong(trail.within('form'), 'value', `"form" is the id of a form, or a list of such, not ${described(root.form)}.`);
+      this.wrong(
+        trail.within('form'),
+        'value',
+        `"form" is the id of a form, or a list of such, not ${described(root.form)}.`,
+      );
     this.readTexts(root.messages, trail, 'messages', undefined);
     this.readFields(root.fields, trail.within('fields'));
     this.readFrames(root.frames, trail.within('frames'));
@@ -77,19 +96,28 @@ class CatalogReader {
   }
 
   /** The texts under one key of the root or of a field. */
-  private readTexts(value: Loose, around: Trail, key: 'messages' | 'choices', field: FieldEntry | undefined): void {
+  private readTexts(
+    value: Loose,
+    around: Trail,
+    key: 'messages' | 'choices',
+    field: FieldEntry | undefined,
+  ): void {
     if (value === undefined) return;
     const trail = around.within(key);
     const members = this.reading.object(value, trail, `"${key}"`);
     for (const name of Object.keys(members)) {
       this.members++;
       const text = members[name];
-      const slot = field ? field.slot(key === 'messages' ? 'message' : 'choice', name) : this.scope.slot('message', name);
+      const slot = field
+        ? field.slot(key === 'messages' ? 'message' : 'choice', name)
+        : this.scope.slot('message', name);
       // Nearly all texts are such, and there are many.
       if (typeof text === 'string') this.texts.push(new Entry(text, this.source, slot));
       else if (key === 'choices') this.add(this.text(text, trail, name, slot, TEXT_KEYS));
       else {
-        const inline = this.inline(text, trail.within(name), () => (field ?? this.scope).slot('inline', name));
+        const inline = this.inline(text, trail.within(name), () =>
+          (field ?? this.scope).slot('inline', name),
+        );
         this.add(this.text(text, trail, name, slot, MESSAGE_KEYS, undefined, inline && { inline }));
       }
     }
@@ -109,7 +137,11 @@ class CatalogReader {
     const trail = around.within(key);
     const what = called ?? `The text "${key}"`;
     if (!isObject(value) || typeof value.text !== 'string') {
-      this.wrong(trail, 'value', `${what} is a text or an object with the key "text", not ${described(value)}.`);
+      this.wrong(
+        trail,
+        'value',
+        `${what} is a text or an object with the key "text", not ${described(value)}.`,
+      );
       return undefined;
     }
     this.onlyKeys(value, trail, allowed, what);
@@ -118,7 +150,11 @@ class CatalogReader {
       this.wrong(trail.within('note'), 'value', `"note" is a text, not ${described(note)}.`);
     const limited = Number.isInteger(limit) && Number(limit) > 0;
     if (limit !== undefined && !limited)
-      this.wrong(trail.within('limit'), 'value', `"limit" is a number of characters, not ${described(limit)}.`);
+      this.wrong(
+        trail.within('limit'),
+        'value',
+        `"limit" is a number of characters, not ${described(limit)}.`,
+      );
     return new Entry(value.text, this.source, slot, {
       ...(typeof note === 'string' ? { note } : {}),
       ...(limited ? { limit: Number(limit) } : {}),
@@ -158,11 +194,17 @@ class CatalogReader {
       return;
     }
     if (!isObject(value)) {
-      this.wrong(trail, 'value', `The field "${written}" is an object with the keys ${FIELD_KEYS.join(', ')}.`);
+      this.wrong(
+        trail,
+        'value',
+        `The field "${written}" is an object with the keys ${FIELD_KEYS.join(', ')}.`,
+      );
       return;
     }
     this.onlyKeys(value, trail, FIELD_KEYS, 'A field');
-    const label = this.word(value.label, trail, 'label', 'A label', 'label', (form) => field.slot('label', form));
+    const label = this.word(value.label, trail, 'label', 'A label', 'label', (form) =>
+      field.slot('label', form),
+    );
     this.fields.push(field);
     this.readTexts(value.messages, trail, 'messages', field);
     this.add(label);
@@ -180,7 +222,8 @@ class CatalogReader {
   private inline(message: Loose, trail: Trail, slot: () => Slot): Entry | undefined {
     const inline = isObject(message) ? message.inline : undefined;
     if (typeof inline === 'string') return new Entry(inline, this.source, slot());
-    if (inline !== undefined) this.wrong(trail.within('inline'), 'value', `"inline" is a text, not ${described(inline)}.`);
+    if (inline !== undefined)
+      this.wrong(trail.within('inline'), 'value', `"inline" is a text, not ${described(inline)}.`);
     return undefined;
   }
 
@@ -216,7 +259,10 @@ class CatalogReader {
         this.wrong(trail.within(form), 'key', `"${form}" is no name of an inflection: ${why}.`);
       } else forms.set(form, new Entry(text, this.source, slotOf(form)));
     }
-    const more = { ...(forms.size > 0 ? { forms } : {}), ...(gender === undefined ? {} : { gender }) };
+    const more = {
+      ...(forms.size > 0 ? { forms } : {}),
+      ...(gender === undefined ? {} : { gender }),
+    };
     return this.text(value, around, key, slot, Object.keys(value), called, more);
   }
 
@@ -224,7 +270,17 @@ class CatalogReader {
     for (const [name, text] of Object.entries(this.reading.object(value, trail, '"frames"'))) {
       this.members++;
       const frame = FRAME_NAMES.find((one) => one === name);
-      if (frame) this.add(this.text(text, trail, name, this.scope.slot('frame', frame), TEXT_KEYS, `The frame "${name}"`));
+      if (frame)
+        this.add(
+          this.text(
+            text,
+            trail,
+            name,
+            this.scope.slot('frame', frame),
+            TEXT_KEYS,
+            `The frame "${name}"`,
+          ),
+        );
       else
         this.wrong(
           trail.within(name),
@@ -239,14 +295,29 @@ class CatalogReader {
     this.onlyKeys(groups, trail, WORD_GROUPS, '"words"');
     for (const group of WORD_GROUPS) {
       const inside = trail.within(group);
-      const words = groups[group] === undefined ? {} : this.reading.object(groups[group], inside, `"${group}"`);
+      const words =
+        groups[group] === undefined ? {} : this.reading.object(groups[group], inside, `"${group}"`);
       for (const name of Object.keys(words)) {
         this.members++;
-        if (/\s/.test(name)) this.wrong(inside.within(name), 'key', `"${name}" is no name of a ${group}: it has a blank.`);
+        if (/\s/.test(name))
+          this.wrong(
+            inside.within(name),
+            'key',
+            `"${name}" is no name of a ${group}: it has a blank.`,
+          );
         else
           this.add(
-            this.word(words[name], inside, name, `The word "${name}"`, `${group === 'type' ? 'expected' : group}_words`, (form) =>
-              this.scope.slot('word', form === '' ? `${group} ${name}` : `${group} ${name} ${form}`),
+            this.word(
+              words[name],
+              inside,
+              name,
+              `The word "${name}"`,
+              `${group === 'type' ? 'expected' : group}_words`,
+              (form) =>
+                this.scope.slot(
+                  'word',
+                  form === '' ? `${group} ${name}` : `${group} ${name} ${form}`,
+                ),
             ),
           );
       }
@@ -263,27 +334,56 @@ class CatalogReader {
   }
 
   private problem(id: string, value: Loose, trail: Trail): void {
-    const texts: Record<'title' | 'detail', Entry | undefined> = { title: undefined, detail: undefined };
-    for (const [key, text] of Object.entries(this.reading.object(value, trail, `The problem "${id}"`))) {
+    const texts: Record<'title' | 'detail', Entry | undefined> = {
+      title: undefined,
+      detail: undefined,
+    };
+    for (const [key, text] of Object.entries(
+      this.reading.object(value, trail, `The problem "${id}"`),
+    )) {
       this.members++;
       if (key !== 'title' && key !== 'detail') {
-        this.wrong(trail.within(key), 'key', `A problem has no text "${key}"${suggestion(key, PROBLEM_KEYS)}.`);
+        this.wrong(
+          trail.within(key),
+          'key',
+          `A problem has no text "${key}"${suggestion(key, PROBLEM_KEYS)}.`,
+        );
         continue;
       }
-      texts[key] = this.text(text, trail, key, this.scope.slot('problem', `${id} ${key}`), TEXT_KEYS, `The ${key}`);
+      texts[key] = this.text(
+        text,
+        trail,
+        key,
+        this.scope.slot('problem', `${id} ${key}`),
+        TEXT_KEYS,
+        `The ${key}`,
+      );
     }
     for (const entry of [texts.title, texts.detail]) if (entry) this.texts.push(entry);
   }
 
-  private onlyKeys(value: LooseObject, trail: Trail, allowed: readonly string[], what: string): void {
+  private onlyKeys(
+    value: LooseObject,
+    trail: Trail,
+    allowed: readonly string[],
+    what: string,
+  ): void {
     for (const key in value) {
       this.members++;
-      if (!allowed.includes(key)) this.wrong(trail.within(key), 'key', `${what} has no key "${key}"${suggestion(key, allowed)}.`);
+      if (!allowed.includes(key))
+        this.wrong(
+          trail.within(key),
+          'key',
+          `${what} has no key "${key}"${suggestion(key, allowed)}.`,
+        );
     }
   }
 }
 
-/** A catalog that was read, and how many members of objects that took; a file that names more of them has some of them twice. */
+/**
+ * A catalog that was read, and how many members of objects that took; a file that names more of
+ * them has some of them twice.
+ */
 export interface CatalogRead {
   readonly catalog: Catalog;
   readonly members: number;
@@ -293,12 +393,26 @@ export interface CatalogRead {
  * Reads a catalog from what its JSON holds. What is wrong becomes a remark, and the rest is read.
  * @param locale the catalog's own, already read by whoever opened the file
  */
-export function readCatalog(root: LooseObject, file: string, locale: Locale, layer: Layer, purposes: Purposes): CatalogRead {
+export function readCatalog(
+  root: LooseObject,
+  file: string,
+  locale: Locale,
+  layer: Layer,
+  purposes: Purposes,
+): CatalogRead {
   const reader = new CatalogReader(root, file, locale, layer, purposes);
   reader.read();
   const { form, texts, fields, problems, reading, members } = reader;
   return {
-    catalog: { file, locale, ...(form === undefined ? {} : { form }), texts, fields, problems, remarks: reading.remarks },
+    catalog: {
+      file,
+      locale,
+      ...(form === undefined ? {} : { form }),
+      texts,
+      fields,
+      problems,
+      remarks: reading.remarks,
+    },
     members,
   };
 }

@@ -18,7 +18,10 @@ export interface TextSource {
   readonly titles: (locale: Locale, purposes: Purposes) => readonly Catalog[];
   /** The texts of a catalog that are drafts. */
   readonly drafts?: (catalog: Catalog) => Iterable<Entry>;
-  /** The column of a locale as an earlier reading had it, where nothing that it is made of changed since. */
+  /**
+   * The column of a locale as an earlier reading had it, where nothing that it is made of changed
+   * since.
+   */
   readonly kept?: (locale: Locale) => Column | undefined;
 }
 
@@ -42,7 +45,9 @@ function stateOf(entry: Entry): number {
   if (entry.error) return STATE.broken;
   const { signature } = entry;
   return (
-    STATE.filled | (signature.wordForms.length > 0 ? STATE.asksForm : 0) | (signature.names.has('value') ? STATE.asksValue : 0)
+    STATE.filled |
+    (signature.wordForms.length > 0 ? STATE.asksForm : 0) |
+    (signature.names.has('value') ? STATE.asksValue : 0)
   );
 }
 
@@ -68,7 +73,10 @@ export class Column {
     }
   }
 
-  /** A label goes with its forms, a message with its text for beside the input: what a later one has is all that there is of it. */
+  /**
+   * A label goes with its forms, a message with its text for beside the input: what a later one has
+   * is all that there is of it.
+   */
   private cover(entry: Entry): void {
     this.covered.push(entry);
     const { inline } = entry.details;
@@ -100,7 +108,10 @@ export class Column {
     return this;
   }
 
-  /** Adds to counts of texts that can be said, and to the states of any language, both by the purpose's number. */
+  /**
+   * Adds to counts of texts that can be said, and to the states of any language, both by the
+   * purpose's number.
+   */
   addTo(counts: Uint32Array, states: Uint8Array): void {
     const { length } = this.states;
     for (let id = 0; id < length; id++) {
@@ -121,8 +132,9 @@ export class Column {
 }
 
 /**
- * The texts of a workspace: purposes down, locales across. Everything that asks for texts asks this, or the ladder over it.
- * A column is read whole when it is first asked for and never changes; another reading of the files is another table.
+ * The texts of a workspace: purposes down, locales across. Everything that asks for texts asks
+ * this, or the ladder over it. A column is read whole when it is first asked for and never changes;
+ * another reading of the files is another table.
  */
 export class Table {
   private readonly read = new Map<string, Catalog>();
@@ -145,7 +157,9 @@ export class Table {
 
   /** The written catalogs of one locale; of the others none is read. */
   catalogsOf(locale: Locale): readonly Catalog[] {
-    return this.source.files.filter((one) => one.locale === locale).map(({ file }) => this.catalog(file));
+    return this.source.files
+      .filter((one) => one.locale === locale)
+      .map(({ file }) => this.catalog(file));
   }
 
   private catalog(file: string): Catalog {
@@ -156,7 +170,8 @@ export class Table {
 
   /** The catalog that ships for a locale. */
   starter(locale: Locale): Catalog | undefined {
-    if (!this.starters.has(locale)) this.starters.set(locale, this.source.starter(locale, this.purposes));
+    if (!this.starters.has(locale))
+      this.starters.set(locale, this.source.starter(locale, this.purposes));
     return this.starters.get(locale);
   }
 
@@ -167,7 +182,8 @@ export class Table {
 
   column(locale: Locale): Column {
     let column = this.columns.get(locale);
-    if (!column) this.columns.set(locale, (column = this.source.kept?.(locale) ?? this.made(locale)));
+    if (!column)
+      this.columns.set(locale, (column = this.source.kept?.(locale) ?? this.made(locale)));
     return column;
   }
 
@@ -189,7 +205,11 @@ export class Table {
   /** The original's column with every text made strange. */
   private pseudo(locale: Locale): Column {
     const column = new Column(locale);
-    column.add(this.column(this.original).cells.flatMap((entry) => (entry ? [pseudoEntry(entry, locale)] : [])));
+    column.add(
+      this.column(this.original).cells.flatMap((entry) =>
+        entry ? [pseudoEntry(entry, locale)] : [],
+      ),
+    );
     return column.settle();
   }
 

@@ -9,7 +9,9 @@ export interface OverviewRow extends Address {
 }
 
 /** The labels that schemas give, by path: each with the forms whose fields are called so. */
-function titlesByPath(table: Table): Map<string, { readonly entry: Entry; readonly form: string | undefined }[]> {
+function titlesByPath(
+  table: Table,
+): Map<string, { readonly entry: Entry; readonly form: string | undefined }[]> {
   const { cells } = table.column(table.original);
   const byPath = new Map<string, { entry: Entry; form: string | undefined }[]>();
   for (const scope of table.purposes.scopesOf('title')) {
@@ -25,8 +27,9 @@ function titlesByPath(table: Table): Map<string, { readonly entry: Entry; readon
 }
 
 /**
- * Labels of the original that stand in schemas as titles and in no catalog, as rows beside the written ones: they are texts
- * for translators like all others. One that all forms share is for all forms.
+ * Labels of the original that stand in schemas as titles and in no catalog, as rows beside the
+ * written ones: they are texts for translators like all others. One that all forms share is for all
+ * forms.
  * @param rows the written labels by form and path
  */
 export function titleRows(
@@ -42,7 +45,8 @@ export function titleRows(
     const open = titles.filter(({ form }) => form === undefined || !isWritten(form));
     const [first] = open;
     if (!first) return [];
-    const isOne = open.length === titles.length && open.every(({ entry }) => entry.text === first.entry.text);
+    const isOne =
+      open.length === titles.length && open.every(({ entry }) => entry.text === first.entry.text);
     const wanted = isOne ? [{ entry: first.entry, form: undefined }] : open;
     return wanted.map(({ entry, form }): OverviewRow => {
       const written = rows(form, path) ?? general;
@@ -56,7 +60,9 @@ export function titleRows(
 export function titleOf(table: Table, { kind, form, path, key }: Address): Entry | undefined {
   if (kind !== 'label' || key !== '' || path === undefined) return undefined;
   const scopes: readonly Scope[] =
-    form === undefined ? table.purposes.scopesOf('title') : [table.purposes.known('title', form)].flatMap((one) => one ?? []);
+    form === undefined
+      ? table.purposes.scopesOf('title')
+      : [table.purposes.known('title', form)].flatMap((one) => one ?? []);
   const { cells } = table.column(table.original);
   for (const scope of scopes) {
     const entry = cells[scope.fields.get(path)?.known('label', '')?.id ?? -1];

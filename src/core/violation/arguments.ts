@@ -20,7 +20,10 @@ type Params = Readonly<Record<string, unknown>>;
 /** Works one argument out of what is known only when a rule breaks. */
 export type Late = (violation: Violation, params: Params, path: Path) => unknown;
 
-/** Everything about one rule at one class of paths that does not change from one violation to the next. */
+/**
+ * Everything about one rule at one class of paths that does not change from one violation to the
+ * next.
+ */
 export interface Setting {
   readonly form: FormIndex;
   readonly pattern: Pattern;
@@ -31,9 +34,13 @@ export interface Setting {
   readonly speech: Speech;
 }
 
-const typesIn = (expected: unknown): readonly string[] => (Array.isArray(expected) ? expected : [expected]).map(wordOf);
+const typesIn = (expected: unknown): readonly string[] =>
+  (Array.isArray(expected) ? expected : [expected]).map(wordOf);
 
-/** The type, as a key for `select`. That null is allowed too is no type of its own, unless there is nothing else. */
+/**
+ * The type, as a key for `select`. That null is allowed too is no type of its own, unless there is
+ * nothing else.
+ */
 function typeKey(expected: unknown): string {
   const names = typesIn(expected);
   const others = names.length > 1 ? names.filter((name) => name !== 'null') : names;
@@ -42,7 +49,13 @@ function typeKey(expected: unknown): string {
 
 /** A parameter as an argument, by what it is. */
 function loosely(value: unknown, { words, pattern, place, speech }: Setting, path: Path): unknown {
-  if (typeof value === 'number' || typeof value === 'bigint' || value === undefined || value === null) return value;
+  if (
+    typeof value === 'number' ||
+    typeof value === 'bigint' ||
+    value === undefined ||
+    value === null
+  )
+    return value;
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
   if (Array.isArray(value)) return said(words.choices(value, pattern, place, speech, 'bare'), path);
   return valueText(value, speech.limit);
@@ -51,8 +64,14 @@ function loosely(value: unknown, { words, pattern, place, speech }: Setting, pat
 const sameList = (one: readonly unknown[], other: readonly unknown[]): boolean =>
   one === other || (one.length === other.length && one.every((value, at) => value === other[at]));
 
-/** Works something out of a parameter, and keeps what the last one gave: mostly it comes again with every violation. */
-function keeping<T, R>(same: (one: T, other: T) => boolean, work: (value: T) => R): (value: T) => R {
+/**
+ * Works something out of a parameter, and keeps what the last one gave: mostly it comes again with
+ * every violation.
+ */
+function keeping<T, R>(
+  same: (one: T, other: T) => boolean,
+  work: (value: T) => R,
+): (value: T) => R {
   let last: { readonly value: T; readonly result: R } | undefined;
   return (value) => {
     if (!last || !same(last.value, value)) last = { value, result: work(value) };
@@ -67,7 +86,9 @@ const LITERAL_LISTS: ReadonlySet<string> = new Set(['choices', 'types']);
 function parameter(name: string, setting: Setting): Late {
   const { words, pattern, place, speech } = setting;
   const joint = LITERAL_LISTS.has(name) ? 'or' : 'bare';
-  const told = keeping<readonly unknown[], Wording>(sameList, (list) => words.choices(list, pattern, place, speech, joint));
+  const told = keeping<readonly unknown[], Wording>(sameList, (list) =>
+    words.choices(list, pattern, place, speech, joint),
+  );
   return (_, params, path) => {
     const value = Object.hasOwn(params, name) ? params[name] : undefined;
     if (typeof value === 'number') return value;
@@ -82,7 +103,8 @@ function counterpartOf(params: Params, use: RuleUse | undefined): Pattern | unde
   try {
     return /^#?\//.test(named) ? parsePointer(named) : parsePattern(named);
   } catch (error) {
-    if (error instanceof PathSyntaxError || error instanceof PointerSyntaxError) return use?.counterpart;
+    if (error instanceof PathSyntaxError || error instanceof PointerSyntaxError)
+      return use?.counterpart;
     throw error;
   }
 }
@@ -111,8 +133,11 @@ const OF_VALUES: ReadonlySet<string> = new Set(['const', 'contains', 'minContain
 const listed =
   (wordingOf: (choices: readonly unknown[], setting: Setting) => Wording) =>
   (setting: Setting): Late => {
-    const told = keeping<readonly unknown[], Wording>(sameList, (choices) => wordingOf(choices, setting));
-    return (_, { choices }, path) => (Array.isArray(choices) ? said(told(choices as unknown[]), path) : undefined);
+    const told = keeping<readonly unknown[], Wording>(sameList, (choices) =>
+      wordingOf(choices, setting),
+    );
+    return (_, { choices }, path) =>
+      Array.isArray(choices) ? said(told(choices as unknown[]), path) : undefined;
   };
 
 /** The word for a boolean where it spells out what is to be sent. */
@@ -122,9 +147,12 @@ const BOTH = /^(\u2068?true(?![a-z])\u2069?).*?((?:\u2068|(?<![a-z\u2068]))false
 function wordsFor(group: WordGroup, form: string, { words, speech }: Setting): Late {
   if (group === 'type') {
     const told = keeping<readonly string[], string>(sameList, (expected) => {
-      const said = expected.map((name) => words.word('type', name, form, {}, speech) ?? cleaned(name));
+      const said = expected.map(
+        (name) => words.word('type', name, form, {}, speech) ?? cleaned(name),
+      );
       // "true or false" among others is two more of them, and not a list in the list.
-      const several = said.length > 1 ? said.flatMap((word) => BOTH.exec(word)?.slice(1) ?? [word]) : said;
+      const several =
+        said.length > 1 ? said.flatMap((word) => BOTH.exec(word)?.slice(1) ?? [word]) : said;
       return words.joined(several, 'or', speech);
     });
     return (_, { expected }) => (expected === undefined ? undefined : told(typesIn(expected)));
@@ -139,7 +167,9 @@ function wordsFor(group: WordGroup, form: string, { words, speech }: Setting): L
       ...(example === undefined ? {} : { example: literal(example) }),
     };
     return (
-      words.word('format', name, form, args, speech) ?? words.word('format', 'other', form, args, speech) ?? args.format_name
+      words.word('format', name, form, args, speech) ??
+      words.word('format', 'other', form, args, speech) ??
+      args.format_name
     );
   });
   return (_, { format }) => (typeof format === 'string' ? told(format) : undefined);
@@ -150,7 +180,9 @@ const DERIVED: Record<string, (setting: Setting) => Late> = keyed({
   value: ({ form, pattern, place, speech }) => {
     if (form.isSecretAt(pattern, place)) return () => MASK;
     return ({ value }, _, path) =>
-      value === undefined ? undefined : valueText(value, speech.limit, path, form.gate(path, place));
+      value === undefined
+        ? undefined
+        : valueText(value, speech.limit, path, form.gate(path, place));
   },
   actual:
     () =>
@@ -158,7 +190,9 @@ const DERIVED: Record<string, (setting: Setting) => Late> = keyed({
       params.actual ?? measured(value),
   // What a client calls a member of something secret is as secret as what is in it.
   name: (setting) =>
-    setting.form.isSecretAt(setting.pattern, setting.place) ? () => MASK : (_, { name }, path) => loosely(name, setting, path),
+    setting.form.isSecretAt(setting.pattern, setting.place)
+      ? () => MASK
+      : (_, { name }, path) => loosely(name, setting, path),
   expected: (setting) => {
     if (setting.rule === 'type') return (_, { expected }) => typeKey(expected);
     if (!OF_VALUES.has(setting.rule)) return parameter('expected', setting);
@@ -171,7 +205,8 @@ const DERIVED: Record<string, (setting: Setting) => Late> = keyed({
       : parameter('format', setting),
   format_name: (setting) =>
     setting.rule === 'format'
-      ? (_, { format }) => (typeof format === 'string' ? (formatSaid(format)?.name ?? cleaned(format)) : undefined)
+      ? (_, { format }) =>
+          typeof format === 'string' ? (formatSaid(format)?.name ?? cleaned(format)) : undefined
       : parameter('format_name', setting),
   example: (setting) => {
     const { rule, words, speech } = setting;
@@ -184,27 +219,38 @@ const DERIVED: Record<string, (setting: Setting) => Late> = keyed({
   },
   hint: (setting) => {
     const { rule } = setting;
-    if (rule === 'format') return (_, params) => (formatExample(params) === undefined ? 'no' : 'yes');
+    if (rule === 'format')
+      return (_, params) => (formatExample(params) === undefined ? 'no' : 'yes');
     if (rule === 'pattern') return (_, { example }) => (example === undefined ? 'no' : 'yes');
-    return OF_VALUES.has(rule) ? (_, { expected }) => (expected === undefined ? 'no' : 'yes') : parameter('hint', setting);
+    return OF_VALUES.has(rule)
+      ? (_, { expected }) => (expected === undefined ? 'no' : 'yes')
+      : parameter('hint', setting);
   },
   choices_literal: listed((choices, { words, speech }) => words.literalChoices(choices, speech)),
-  choices_listed: listed((choices, { words, pattern, place, speech }) => words.choices(choices, pattern, place, speech, 'marks')),
+  choices_listed: listed((choices, { words, pattern, place, speech }) =>
+    words.choices(choices, pattern, place, speech, 'marks'),
+  ),
   choices_several: listed((choices) => (choices.length > 1 ? 'yes' : 'no')),
   limit_kind: (setting) => (_, params) =>
-    counterpartOf(params, setting.use) ? 'field' : params.limit === 'today' ? 'today' : limitKind(params.limit),
+    counterpartOf(params, setting.use)
+      ? 'field'
+      : params.limit === 'today'
+        ? 'today'
+        : limitKind(params.limit),
   limit_words:
     ({ speech }) =>
     ({ value }, { limit }) =>
       limitWords(limit, value, speech.sentence, speech.zone) ?? limit,
   size: (setting) => {
-    if (setting.rule !== 'minBytes' && setting.rule !== 'maxBytes') return parameter('size', setting);
+    if (setting.rule !== 'minBytes' && setting.rule !== 'maxBytes')
+      return parameter('size', setting);
     return (_, { min, max }) => {
       const bytes = numberOf(min ?? max);
       return Number.isFinite(bytes) ? sizeText(bytes, setting.speech.sentence) : undefined;
     };
   },
-  exclusive: () => (_, params) => (params.exclusive === true || params.exclusive === 'yes' ? 'yes' : 'no'),
+  exclusive: () => (_, params) =>
+    params.exclusive === true || params.exclusive === 'yes' ? 'yes' : 'no',
   bound: (setting) => (_, params) => {
     if (typeof params.bound === 'string') return params.bound;
     if (counterpartOf(params, setting.use)) return 'field';
@@ -212,8 +258,15 @@ const DERIVED: Record<string, (setting: Setting) => Late> = keyed({
   },
 });
 
-/** What is known beforehand about an argument of this name: labels, places; nothing where only the violation can tell. */
-function known(name: string, { words, pattern, place, speech }: Setting, spoken: ReadonlySet<string>): Wording | undefined {
+/**
+ * What is known beforehand about an argument of this name: labels, places; nothing where only the
+ * violation can tell.
+ */
+function known(
+  name: string,
+  { words, pattern, place, speech }: Setting,
+  spoken: ReadonlySet<string>,
+): Wording | undefined {
   const [, has, word, form = 'base'] = /^(has_)?(label|subject)(?:_(\w.*))?$/u.exec(name) ?? [];
   if (has !== undefined) return word === 'label' ? words.hasForm(pattern, form, speech) : undefined;
   if (word === 'label') return words.label(pattern, place, form, speech, spoken);
@@ -240,14 +293,20 @@ function lateArgument(name: string, setting: Setting): Late {
     const { words, speech } = setting;
     return (violation, params, path) => {
       const text = inner(violation, params, path);
-      return text === undefined || text === null ? undefined : said(words.quoted(valueText(text, speech.limit), speech), path);
+      return text === undefined || text === null
+        ? undefined
+        : said(words.quoted(valueText(text, speech.limit), speech), path);
     };
   }
   return parameter(name, setting);
 }
 
-/** Whether the rule at hand has a parameter of this name, which wins over a place's. The vocabulary has none that a place could have. */
-const isParameter = (name: string, { use }: Setting): boolean => use !== undefined && Object.hasOwn(use.params, name);
+/**
+ * Whether the rule at hand has a parameter of this name, which wins over a place's. The vocabulary
+ * has none that a place could have.
+ */
+const isParameter = (name: string, { use }: Setting): boolean =>
+  use !== undefined && Object.hasOwn(use.params, name);
 
 /** What the arguments of a message say, by what has to be known for it. */
 export interface Prepared {
@@ -260,12 +319,16 @@ export interface Prepared {
 }
 
 /**
- * Works out the arguments that a message asks for: what can be said beforehand once, the rest as functions of the path or of
- * the violation.
+ * Works out the arguments that a message asks for: what can be said beforehand once, the rest as
+ * functions of the path or of the violation.
  * @param names the arguments that the message uses
  * @param text the message, which may be said of definitions alone
  */
-export function prepareArguments(names: Iterable<string>, setting: Setting, text?: Phrase): Prepared {
+export function prepareArguments(
+  names: Iterable<string>,
+  setting: Setting,
+  text?: Phrase,
+): Prepared {
   const early = new Map<string, unknown>();
   const placed: Prepared['placed'] = [];
   const late: [string, Late][] = [];
@@ -276,7 +339,8 @@ export function prepareArguments(names: Iterable<string>, setting: Setting, text
     const place = places.get(name);
     if (typeof wording === 'string') early.set(name, wording);
     else if (wording) placed.push([name, wording]);
-    else if (place && !isParameter(name, setting) && !Object.hasOwn(DERIVED, name)) placed.push([name, place]);
+    else if (place && !isParameter(name, setting) && !Object.hasOwn(DERIVED, name))
+      placed.push([name, place]);
     else late.push([name, lateArgument(name, setting)]);
   }
   return { early: Object.fromEntries(early), placed, late };

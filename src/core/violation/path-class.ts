@@ -5,7 +5,10 @@ import type { FormIndex } from '../rules/form-index.js';
 import type { FieldPlace } from '../rules/form.js';
 import type { TextLookup } from '../texts/lookup.js';
 
-/** Paths that differ only in places and keys that no text and no rule names: what is said of one is said of all. */
+/**
+ * Paths that differ only in places and keys that no text and no rule names: what is said of one is
+ * said of all.
+ */
 export interface PathClass<T> {
   /** With `[*]` and `.*` where they differ. */
   readonly pattern: Pattern;

@@ -18,10 +18,16 @@ const VALUES: Record<Exclude<RuleDefinition['appliesTo'], 'number'>, unknown> = 
   date: '2027-01-31',
 };
 
-/** Arguments that only a value tells. All else follows from how the rule was declared, and a sample would contradict it. */
+/**
+ * Arguments that only a value tells. All else follows from how the rule was declared, and a sample
+ * would contradict it.
+ */
 export const FOUND: ReadonlySet<string> = new Set(['actual', 'first', 'second', 'name']);
 
-/** A violation of a rule as it might come, for showing what its message says: declared parameters, else the vocabulary's samples. */
+/**
+ * A violation of a rule as it might come, for showing what its message says: declared parameters,
+ * else the vocabulary's samples.
+ */
 export function sampleViolation(field: Field, use: RuleUse, path: Path): Violation {
   const definition = VOCABULARY.get(use.rule);
   const found = (definition?.arguments ?? []).filter(({ name }) => FOUND.has(name));
@@ -32,6 +38,9 @@ export function sampleViolation(field: Field, use: RuleUse, path: Path): Violati
     rule: use.rule,
     as: use.as,
     params: { ...params, ...use.params },
-    value: definition?.appliesTo === 'number' ? sampleNumber(use.params) : VALUES[definition?.appliesTo ?? 'any'],
+    value:
+      definition?.appliesTo === 'number'
+        ? sampleNumber(use.params)
+        : VALUES[definition?.appliesTo ?? 'any'],
   };
 }

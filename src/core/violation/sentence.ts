@@ -19,7 +19,10 @@ import { said, Words } from './words.js';
 export interface Sentence {
   readonly text: string;
   readonly case: SentenceCase;
-  /** The same for beside the input, where the label stands already; told where somebody asks and there is such a text. */
+  /**
+   * The same for beside the input, where the label stands already; told where somebody asks and
+   * there is such a text.
+   */
   readonly inline?: string;
   /** What a shape wrote of it, which may keep that here: much is said again and again. */
   written?: string;
@@ -32,7 +35,10 @@ export interface SentenceCase {
   readonly in: FieldPlace;
   /** Both as one, to compare by. */
   readonly where: string;
-  /** Where it stands for a client: a JSON Pointer as a URI fragment, or the name of a parameter or header. */
+  /**
+   * Where it stands for a client: a JSON Pointer as a URI fragment, or the name of a parameter or
+   * header.
+   */
   readonly pointer: string;
   readonly code: string;
   /** The message; absent where the neutral sentence stands in. */
@@ -45,7 +51,10 @@ export interface SentenceCase {
   readonly rank: readonly number[];
 }
 
-/** What is the same for all violations of one rule at one class of paths in one locale: all that takes long to find out. */
+/**
+ * What is the same for all violations of one rule at one class of paths in one locale: all that
+ * takes long to find out.
+ */
 interface Plan extends Saying, Pick<SentenceCase, 'in' | 'code' | 'found' | 'use' | 'lacks'> {
   /** The rule's place among those of the field. */
   readonly nth: number;
@@ -60,7 +69,13 @@ interface Saying extends Pick<Prepared, 'placed' | 'late'> {
   readonly sameForAll: boolean;
 }
 
-const NOTHING_SAID: Saying = { placed: [], late: [], blank: {}, format: () => '', sameForAll: true };
+const NOTHING_SAID: Saying = {
+  placed: [],
+  late: [],
+  blank: {},
+  format: () => '',
+  sameForAll: true,
+};
 
 /** A plan at one path: little is left to do. */
 interface Instance extends SentenceCase {
@@ -90,7 +105,8 @@ type Params = Readonly<Record<string, unknown>>;
 const NO_PARAMS: Params = {};
 
 /** What is so whenever the rule is broken; a sample says only what a parameter may be like. */
-export const declaredBy = ({ external, params, constants = NO_PARAMS }: RuleUse): Params => (external ? constants : params);
+export const declaredBy = ({ external, params, constants = NO_PARAMS }: RuleUse): Params =>
+  external ? constants : params;
 
 /** The form's parameters, the violation's own above them. */
 function mergedParams({ params: given }: Violation, use: RuleUse | undefined): Params {
@@ -103,9 +119,16 @@ function mergedParams({ params: given }: Violation, use: RuleUse | undefined): P
 }
 
 /** The rules about a member that should not be there, or not be called so. */
-export const ABOUT_MEMBERS: ReadonlySet<string> = new Set(['additionalProperties', 'unevaluatedProperties', 'propertyNames']);
+export const ABOUT_MEMBERS: ReadonlySet<string> = new Set([
+  'additionalProperties',
+  'unevaluatedProperties',
+  'propertyNames',
+]);
 
-/** The member that an object should not have: it is what is wrong, so it is what the answer points at. */
+/**
+ * The member that an object should not have: it is what is wrong, so it is what the answer points
+ * at.
+ */
 function memberOf({ rule, params }: Violation): string | undefined {
   return ABOUT_MEMBERS.has(rule) && typeof params?.name === 'string' ? params.name : undefined;
 }
@@ -118,17 +141,23 @@ const INSTANCE = 1500;
 const PLAN = 3000;
 
 /**
- * What a plan hangs on besides its paths and its locale. Nearly all are of a rule alone, which begins with a letter, and then its
- * name will do: what `keyOf` makes begins with a digit or a dash.
+ * What a plan hangs on besides its paths and its locale. Nearly all are of a rule alone, which
+ * begins with a letter, and then its name will do: what `keyOf` makes begins with a digit or a
+ * dash.
  */
 function keyOfPlan(kind: Kind, { rule, as, in: place = 'body' }: Violation, rung: number): string {
-  const isUsual = as === undefined && rung === 0 && kind === 'message' && place === 'body' && rule.charCodeAt(0) > 0x39;
+  const isUsual =
+    as === undefined &&
+    rung === 0 &&
+    kind === 'message' &&
+    place === 'body' &&
+    rule.charCodeAt(0) > 0x39;
   return isUsual ? rule : keyOf(rule, as, place, rung, kind);
 }
 
 /**
- * Puts the violations of one form into words. What can be decided once for a class of paths, rule and locale is decided once;
- * what was said of a path lately is remembered.
+ * Puts the violations of one form into words. What can be decided once for a class of paths, rule
+ * and locale is decided once; what was said of a path lately is remembered.
  */
 export class Sentences {
   private readonly words: Words;
@@ -169,11 +198,16 @@ export class Sentences {
     const { args, plan, whole, sentence } = instance;
     const { late, format, use } = plan;
     let isSame = sentence !== undefined;
-    // Without parameters of its own, and where the message does not speak of the value, every violation reads the same.
-    if (late.length > 0 && !(isSame && plan.sameForAll && violation.params === undefined && instance.isDeclared)) {
+    // Without parameters of its own, and where the message does not speak of the value, every
+    // violation reads the same.
+    if (
+      late.length > 0 &&
+      !(isSame && plan.sameForAll && violation.params === undefined && instance.isDeclared)
+    ) {
       const params = mergedParams(violation, use);
       instance.isDeclared = use !== undefined && params === declaredBy(use);
-      // They are written over those of the violation before; where they are the same, so is the sentence.
+      // They are written over those of the violation before; where they are the same, so is the
+      // sentence.
       for (const [name, work] of late) {
         const value = work(violation, params, whole);
         if (isSame && args[name] !== value) isSame = false;
@@ -186,15 +220,32 @@ export class Sentences {
     // Nothing unresolved is ever sent: a more general text may say less, and says it.
     instance.sentence = undefined;
     const { file } = plan.found;
-    this.options.warn?.(unresolved({ argument: lacking, file, rule: instance.code, path: printPath(instance.path) }));
+    this.options.warn?.(
+      unresolved({ argument: lacking, file, rule: instance.code, path: printPath(instance.path) }),
+    );
     return this.sayAs(kind, violation, locale, rung + 1);
   }
 
   /** What arguments of these names would say in the message of a violation. */
-  argumentsFor(violation: Violation, names: readonly string[], locale: Locale): Record<string, unknown> {
+  argumentsFor(
+    violation: Violation,
+    names: readonly string[],
+    locale: Locale,
+  ): Record<string, unknown> {
     const { path, class: paths } = this.read(violation);
-    const { found, use, in: place } = this.plan('message', violation, { path, class: paths }, locale);
-    const setting = this.setting(violation, paths.pattern, place, use, found?.locale ?? locale, locale);
+    const {
+      found,
+      use,
+      in: place,
+    } = this.plan('message', violation, { path, class: paths }, locale);
+    const setting = this.setting(
+      violation,
+      paths.pattern,
+      place,
+      use,
+      found?.locale ?? locale,
+      locale,
+    );
     const { early, placed, late } = prepareArguments(names, setting, found);
     const params = mergedParams(violation, use);
     const told = new Map<string, unknown>([
@@ -204,7 +255,10 @@ export class Sentences {
     ]);
     // What tells where comes before what tells what.
     const later = new Set(late.map(([name]) => name));
-    const inOrder = [...names.filter((name) => !later.has(name)), ...names.filter((name) => later.has(name))];
+    const inOrder = [
+      ...names.filter((name) => !later.has(name)),
+      ...names.filter((name) => later.has(name)),
+    ];
     return Object.fromEntries(inOrder.map((name) => [name, told.get(name)]));
   }
 
@@ -217,7 +271,15 @@ export class Sentences {
     locale: Locale,
   ): Setting {
     const speech = { locale, sentence, ...this.options };
-    return { form: this.form, pattern, place, rule: violation.rule, use, words: this.words, speech };
+    return {
+      form: this.form,
+      pattern,
+      place,
+      rule: violation.rule,
+      use,
+      words: this.words,
+      speech,
+    };
   }
 
   private read(violation: Violation): Located<Plan> {
@@ -234,7 +296,8 @@ export class Sentences {
     }
     let byPath = this.instances.get(locale);
     if (!byPath) this.instances.set(locale, (byPath = new Memo<Map<string, Instance>>(this.room)));
-    const byRule = byPath.get(violation.path) ?? byPath.set(violation.path, new Map<string, Instance>());
+    const byRule =
+      byPath.get(violation.path) ?? byPath.set(violation.path, new Map<string, Instance>());
     const key = keyOfPlan(kind, violation, rung);
     // A client may make up any number of members, so these are not remembered.
     if (memberOf(violation) !== undefined) return this.makeInstance(kind, violation, locale, rung);
@@ -253,7 +316,8 @@ export class Sentences {
     const { path } = located;
     const around = located.class.isSecret ? this.form.shownPath(path, place) : path;
     const member = memberOf(violation);
-    const shown = member === undefined ? around : [...around, located.class.isSecret ? MASK : member];
+    const shown =
+      member === undefined ? around : [...around, located.class.isSecret ? MASK : member];
     // With all its names from the beginning: to add them one by one takes long.
     const args = { ...plan.blank };
     for (const [name, word] of placed) args[name] = word(path);
@@ -275,7 +339,13 @@ export class Sentences {
     };
   }
 
-  private plan(kind: Kind, violation: Violation, located: Located<Plan>, locale: Locale, rung = 0): Plan {
+  private plan(
+    kind: Kind,
+    violation: Violation,
+    located: Located<Plan>,
+    locale: Locale,
+    rung = 0,
+  ): Plan {
     const { plans } = located.class;
     let byRule = plans.get(locale);
     if (!byRule) plans.set(locale, (byRule = new Map<string, Plan>()));
@@ -291,26 +361,54 @@ export class Sentences {
   /** The text on a rung of the ladder. */
   private found(kind: Kind, question: Question, locale: Locale, rung: number): Phrase | undefined {
     if (kind === 'message')
-      return rung === 0 ? this.texts.message(question, locale) : this.texts.messages(question, locale)[rung];
+      return rung === 0
+        ? this.texts.message(question, locale)
+        : this.texts.messages(question, locale)[rung];
     const whole = this.texts.message(question, locale);
     return this.texts.inline(question, locale, whole?.locale ?? locale)[rung];
   }
 
-  private makePlan(kind: Kind, violation: Violation, pattern: Pattern, locale: Locale, rung: number): Plan {
+  private makePlan(
+    kind: Kind,
+    violation: Violation,
+    pattern: Pattern,
+    locale: Locale,
+    rung: number,
+  ): Plan {
     const place = violation.in ?? 'body';
     const uses = this.form.field(pattern, place)?.uses ?? [];
-    const at = uses.findIndex((use) => use.rule === violation.rule && (violation.as === undefined || use.as === violation.as));
-    // Where several uses differ only in parameters, the first stands for the rule; the violation's own parameters win.
+    const at = uses.findIndex(
+      (use) =>
+        use.rule === violation.rule && (violation.as === undefined || use.as === violation.as),
+    );
+    // Where several uses differ only in parameters, the first stands for the rule; the violation's
+    // own parameters win.
     const use = uses[at];
     const code = codeOf(violation);
     const lacks = violation.rule === 'required' || violation.rule === 'dependentRequired';
     const question = { form: this.form.form.id, path: pattern, keys: keysOf(violation) };
     const found = this.found(kind, question, locale, rung);
     const setting = this.setting(violation, pattern, place, use, found?.locale ?? locale, locale);
-    const saying = found ? this.saying(found, setting) : kind === 'inline' ? NOTHING_SAID : this.neutral(code, setting);
+    const saying = found
+      ? this.saying(found, setting)
+      : kind === 'inline'
+        ? NOTHING_SAID
+        : this.neutral(code, setting);
     const { placed, late, blank, format, sameForAll } = saying;
     // Member by member: to spread two objects takes as long as all the rest.
-    return { in: place, code, use, lacks, nth: at < 0 ? uses.length : at, found, placed, late, blank, format, sameForAll };
+    return {
+      in: place,
+      code,
+      use,
+      lacks,
+      nth: at < 0 ? uses.length : at,
+      found,
+      placed,
+      late,
+      blank,
+      format,
+      sameForAll,
+    };
   }
 
   private saying(found: Phrase, setting: Setting): Saying {
@@ -325,6 +423,12 @@ export class Sentences {
   private neutral(code: string, { pattern, place, speech }: Setting): Saying {
     const wording = this.words.neutral(pattern, place, code, speech);
     const placed: Saying['placed'] = [['text', (path) => said(wording, path)]];
-    return { placed, late: [], blank: { text: '' }, format: ({ text }) => wordOf(text), sameForAll: true };
+    return {
+      placed,
+      late: [],
+      blank: { text: '' },
+      format: ({ text }) => wordOf(text),
+      sameForAll: true,
+    };
   }
 }

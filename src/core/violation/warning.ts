@@ -1,7 +1,10 @@
 /** What whoever calls should know, though the client got an answer. */
 export type Warning = Unresolved | Unread;
 
-/** An entry of a validator's report that could not be read as it stands: something true of it is told all the same. */
+/**
+ * An entry of a validator's report that could not be read as it stands: something true of it is
+ * told all the same.
+ */
 export interface Unread {
   readonly kind: 'unread';
   /** Where in the report, as a JSON Pointer. */
@@ -34,7 +37,10 @@ export type Unsaid = Omit<Unresolved, 'kind' | 'message'>;
 /** Puts it into a sentence. */
 export function unresolved(unsaid: Unsaid): Unresolved {
   const { argument, file, rule, path, problem } = unsaid;
-  const what = problem === undefined ? `"${rule ?? ''}" at ${path || 'the whole body'}` : `the problem "${problem}"`;
+  const what =
+    problem === undefined
+      ? `"${rule ?? ''}" at ${path || 'the whole body'}`
+      : `the problem "${problem}"`;
   const message = `The text for ${what} in ${file} asks for {${argument}}, which nobody gave; a text that can do without it was sent instead.`;
   return { kind: 'unresolved', ...unsaid, message };
 }

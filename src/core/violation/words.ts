@@ -3,7 +3,14 @@ import { directionOf, type Locale } from '../locale/tag.js';
 import { saidOf, type Format } from '../message/compile.js';
 import { formattersOf } from '../message/formatters.js';
 import { isPath, type Path, type Pattern } from '../path/path.js';
-import { enclosingElements, isPlaceNumber, lastWord, placesOn, spokenFrom, type Place } from '../path/places.js';
+import {
+  enclosingElements,
+  isPlaceNumber,
+  lastWord,
+  placesOn,
+  spokenFrom,
+  type Place,
+} from '../path/places.js';
 import { isolated } from '../text/direction.js';
 import { capitalised, MASK, valueText } from '../text/value.js';
 import type { FrameName, WordGroup } from '../texts/purpose.js';
@@ -21,11 +28,14 @@ export interface Speech {
   readonly limit: number;
 }
 
-/** What a word says: the same at all paths of a class, or by the places and keys of the one at hand. */
+/**
+ * What a word says: the same at all paths of a class, or by the places and keys of the one at hand.
+ */
 export type Wording = string | ((path: Path) => string);
 
 /** A wording at one path. */
-export const said = (wording: Wording, path: Path): string => (typeof wording === 'string' ? wording : wording(path));
+export const said = (wording: Wording, path: Path): string =>
+  typeof wording === 'string' ? wording : wording(path);
 
 /** What is done to a wording, once where it is the same everywhere. */
 const then = (wording: Wording, work: (text: string) => string): Wording =>
@@ -34,7 +44,9 @@ const then = (wording: Wording, work: (text: string) => string): Wording =>
 /** Several wordings as one. */
 function together(wordings: readonly Wording[], join: (texts: string[]) => string): Wording {
   const fixed = wordings.filter((one) => typeof one === 'string');
-  return fixed.length === wordings.length ? join(fixed) : (path) => join(wordings.map((one) => said(one, path)));
+  return fixed.length === wordings.length
+    ? join(fixed)
+    : (path) => join(wordings.map((one) => said(one, path)));
 }
 
 const NOTHING_SPOKEN: ReadonlySet<string> = new Set();
@@ -43,8 +55,9 @@ const NOTHING_SPOKEN: ReadonlySet<string> = new Set();
 const LONGEST_LITERAL = 200;
 
 /**
- * How a list of values is joined: with "or", or with nothing but the mark between its entries; `bare`: with "or", values without a
- * name as they are, since a backend's own lists are words mostly.
+ * How a list of values is joined: with "or", or with nothing but the mark between its entries;
+ * `bare`: with "or", values without a name as they are, since a backend's own lists are words
+ * mostly.
  */
 export type Joint = 'or' | 'marks' | 'bare';
 
@@ -59,8 +72,9 @@ const fewOf = (values: readonly unknown[]): readonly unknown[] =>
 export type PlaceWord = (path: Path) => string | number;
 
 /**
- * The words for fields and places in one form: what the arguments of a message about a field say. They are worked out for a
- * class of paths (see `TextLookup.classOf`), as far as they do not hang on places and keys.
+ * The words for fields and places in one form: what the arguments of a message about a field say.
+ * They are worked out for a class of paths (see `TextLookup.classOf`), as far as they do not hang
+ * on places and keys.
  */
 export class Words {
   constructor(
@@ -80,17 +94,27 @@ export class Words {
   }
 
   /**
-   * `targets_number`, `extras_key`, … for each array and map on a path. Keys are what a client sent, and told as values are.
+   * `targets_number`, `extras_key`, … for each array and map on a path. Keys are what a client
+   * sent, and told as values are.
    * @param text that names them
    */
-  places(text: Phrase | undefined, pattern: Pattern, place: FieldPlace, { limit }: Speech): Map<string, PlaceWord> {
+  places(
+    text: Phrase | undefined,
+    pattern: Pattern,
+    place: FieldPlace,
+    { limit }: Speech,
+  ): Map<string, PlaceWord> {
     const words = new Map<string, PlaceWord>();
     for (const { argument, at, kind } of this.placesFor(text, pattern, place)) {
       // What a client calls a member of something secret is secret too.
       const hidden = kind === 'key' && this.form.isSecretAt(pattern.slice(0, at), place);
       words.set(
         argument,
-        kind === 'number' ? (path) => numberOf(path[at]) + 1 : hidden ? () => MASK : (path) => valueText(wordOf(path[at]), limit),
+        kind === 'number'
+          ? (path) => numberOf(path[at]) + 1
+          : hidden
+            ? () => MASK
+            : (path) => valueText(wordOf(path[at]), limit),
       );
     }
     return words;
@@ -113,7 +137,9 @@ export class Words {
     const format = this.format(entry, speech);
     const { names } = entry.signature;
     if (names.size === 0) return format({});
-    const places = [...this.places(entry, pattern, place, speech)].filter(([name]) => names.has(name));
+    const places = [...this.places(entry, pattern, place, speech)].filter(([name]) =>
+      names.has(name),
+    );
     if (places.length === 0) return format({});
     const [only] = places;
     if (only && places.length === 1) {
@@ -124,16 +150,30 @@ export class Words {
     return (path) => format(Object.fromEntries(places.map(([name, word]) => [name, word(path)])));
   }
 
-  /** What is inserted, joined as the sentence's language does it; where it does not say, by its mark between the parts of a list. */
-  private framed(name: FrameName, parts: Readonly<Record<string, Wording>>, speech: Speech): Wording {
+  /**
+   * What is inserted, joined as the sentence's language does it; where it does not say, by its mark
+   * between the parts of a list.
+   */
+  private framed(
+    name: FrameName,
+    parts: Readonly<Record<string, Wording>>,
+    speech: Speech,
+  ): Wording {
     return together(Object.values(parts), this.frame(name, Object.keys(parts), speech));
   }
 
-  /** How it is joined, looked up once: texts in the order of the names that the frame has for them. */
-  private frame(name: FrameName, names: readonly string[], { locale, sentence, zone }: Speech): (texts: string[]) => string {
+  /**
+   * How it is joined, looked up once: texts in the order of the names that the frame has for them.
+   */
+  private frame(
+    name: FrameName,
+    names: readonly string[],
+    { locale, sentence, zone }: Speech,
+  ): (texts: string[]) => string {
     const format = this.texts.frame(this.form.form.id, name, locale, sentence)?.format({ zone });
     return (texts) => {
-      const told = format && saidOf(format, Object.fromEntries(names.map((one, at) => [one, texts[at]])));
+      const told =
+        format && saidOf(format, Object.fromEntries(names.map((one, at) => [one, texts[at]])));
       if (told && told.lacking === undefined) return told.text;
       if (name !== 'quoted') return formattersOf(sentence).trail(texts);
       return `“${texts.map((text) => isolated(text, directionOf(sentence))).join('')}”`;
@@ -145,7 +185,9 @@ export class Words {
     return this.framed('quoted', { text }, speech);
   }
 
-  /** How values are told as a client has to send them: texts in quotes, all else as JSON writes it. */
+  /**
+   * How values are told as a client has to send them: texts in quotes, all else as JSON writes it.
+   */
   literals(speech: Speech): (value: unknown) => string {
     const quote = this.frame('quoted', ['text'], speech);
     const longest = Math.max(speech.limit, LONGEST_LITERAL);
@@ -162,8 +204,9 @@ export class Words {
   }
 
   /**
-   * A label in a grammatical form. A form that the label lacks falls back to the label itself; `start` is derived from it,
-   * `quoted` is it in quotes; `gender` is a key, `other` where nobody says it.
+   * A label in a grammatical form. A form that the label lacks falls back to the label itself;
+   * `start` is derived from it, `quoted` is it in quotes; `gender` is a key, `other` where nobody
+   * says it.
    */
   label(
     pattern: Pattern,
@@ -174,17 +217,30 @@ export class Words {
   ): Wording {
     const label = this.labelAt(pattern, speech);
     if (form === 'gender') return label?.details.gender ?? 'other';
-    if (form === 'quoted') return this.quoted(this.label(pattern, place, 'base', speech, spoken), speech);
+    if (form === 'quoted')
+      return this.quoted(this.label(pattern, place, 'base', speech, spoken), speech);
     const entry = label && (label.forms.get(form) ?? label);
     // A label that asks for a place which its field has not would show its braces.
-    const usable = [entry, label].find((one) => one && !one.error && this.isSayable(one, pattern, place, speech));
+    const usable = [entry, label].find(
+      (one) => one && !one.error && this.isSayable(one, pattern, place, speech),
+    );
     const wording = usable
-      ? this.numbered(usable, this.wordingOf(usable, pattern, place, speech), pattern, place, speech, spoken)
+      ? this.numbered(
+          usable,
+          this.wordingOf(usable, pattern, place, speech),
+          pattern,
+          place,
+          speech,
+          spoken,
+        )
       : this.unlabelled(pattern, place, speech);
     return form === 'start' && !label?.forms.has('start') ? this.start(wording, speech) : wording;
   }
 
-  /** What a sentence is about: the label in a grammatical form, inside an element together with its place. */
+  /**
+   * What a sentence is about: the label in a grammatical form, inside an element together with its
+   * place.
+   */
   subject(
     pattern: Pattern,
     place: FieldPlace,
@@ -197,10 +253,17 @@ export class Words {
     const isWhole = form === 'start' || form === 'quoted';
     const label = this.label(pattern, place, isWhole ? 'base' : form, speech, spoken);
     const joined = this.framed('field', { place: around, label }, speech);
-    return form === 'start' ? this.start(joined, speech) : form === 'quoted' ? this.quoted(joined, speech) : joined;
+    return form === 'start'
+      ? this.start(joined, speech)
+      : form === 'quoted'
+        ? this.quoted(joined, speech)
+        : joined;
   }
 
-  /** A value of a parameter by its word, in a grammatical form that the word may have; nothing where it has none. */
+  /**
+   * A value of a parameter by its word, in a grammatical form that the word may have; nothing where
+   * it has none.
+   */
   word(
     group: WordGroup,
     name: string,
@@ -214,7 +277,10 @@ export class Words {
     return told?.lacking === undefined ? told?.text : undefined;
   }
 
-  /** An element's label with its number behind it, where neither it nor the message says the number: else it would be lost. */
+  /**
+   * An element's label with its number behind it, where neither it nor the message says the number:
+   * else it would be lost.
+   */
   private numbered(
     label: Phrase,
     wording: Wording,
@@ -225,14 +291,18 @@ export class Words {
   ): Wording {
     const last = pattern.length - 1;
     // A label for one literal place means that one.
-    if (!isPlaceNumber(pattern[last]) || typeof (label.about ?? pattern).at(-1) === 'number') return wording;
+    if (!isPlaceNumber(pattern[last]) || typeof (label.about ?? pattern).at(-1) === 'number')
+      return wording;
     const own = this.placesFor(label, pattern, place).find(({ at }) => at === last)?.argument ?? '';
     if (label.signature.names.has(own) || spoken.has(own)) return wording;
     const { bare } = formattersOf(speech.sentence);
     return (path) => `${said(wording, path)} ${bare(numberOf(path[last]) + 1)}`;
   }
 
-  /** What an element is called by its array's own label where it has none: "targets 3"; a field by its path's last word. */
+  /**
+   * What an element is called by its array's own label where it has none: "targets 3"; a field by
+   * its path's last word.
+   */
   private unlabelled(pattern: Pattern, place: FieldPlace, speech: Speech): Wording {
     const { length } = pattern;
     const around = pattern.slice(0, -1);
@@ -241,15 +311,27 @@ export class Words {
       const array = this.label(around, place, 'base', speech);
       return (path) => `${said(array, path)} ${bare(numberOf(path[length - 1]) + 1)}`;
     }
-    const word = (path: Path): string => valueText(lastWord(this.form.shownPath(path.slice(0, length), place)), speech.limit);
+    const word = (path: Path): string =>
+      valueText(lastWord(this.form.shownPath(path.slice(0, length), place)), speech.limit);
     // A name is called by itself, whatever is around it.
-    if (typeof pattern.at(-1) === 'string' && !this.form.isSecretAt(pattern, place)) return lastWord(pattern.slice(-1) as Path);
+    if (typeof pattern.at(-1) === 'string' && !this.form.isSecretAt(pattern, place))
+      return lastWord(pattern.slice(-1) as Path);
     return isPath(pattern) ? word(pattern) : word;
   }
 
-  /** The elements around a value in words, from the outside: "target 3, exposure 1"; empty where there are none. */
-  trail(pattern: Pattern, place: FieldPlace, speech: Speech, spoken: ReadonlySet<string> = NOTHING_SPOKEN): Wording {
-    const elements = enclosingElements(pattern).map((element) => this.label(element, place, 'base', speech, spoken));
+  /**
+   * The elements around a value in words, from the outside: "target 3, exposure 1"; empty where
+   * there are none.
+   */
+  trail(
+    pattern: Pattern,
+    place: FieldPlace,
+    speech: Speech,
+    spoken: ReadonlySet<string> = NOTHING_SPOKEN,
+  ): Wording {
+    const elements = enclosingElements(pattern).map((element) =>
+      this.label(element, place, 'base', speech, spoken),
+    );
     const [first = '', ...more] = elements;
     return more.reduce((outer, inner) => this.framed('inside', { outer, inner }, speech), first);
   }
@@ -259,7 +341,10 @@ export class Words {
     return then(wording, (text) => capitalised(text, speech.sentence));
   }
 
-  /** Another field that a rule names, with its `[*]` taken from the field in hand: the class of its path, and the path. */
+  /**
+   * Another field that a rule names, with its `[*]` taken from the field in hand: the class of its
+   * path, and the path.
+   */
   private otherAt(
     reference: Pattern,
     pattern: Pattern,
@@ -270,26 +355,56 @@ export class Words {
   }
 
   /** The label of another field that a rule names. */
-  counterpart(reference: Pattern, pattern: Pattern, place: FieldPlace, form: string, speech: Speech): Wording {
+  counterpart(
+    reference: Pattern,
+    pattern: Pattern,
+    place: FieldPlace,
+    form: string,
+    speech: Speech,
+  ): Wording {
     const other = this.otherAt(reference, pattern, place);
     const wording = this.label(other.class, place, form, speech);
     return typeof wording === 'string' ? wording : (path) => wording(other.fill(path) as Path);
   }
 
   /** Whether its label has a grammatical form of its own. */
-  counterpartHas(reference: Pattern, pattern: Pattern, place: FieldPlace, form: string, speech: Speech): string {
+  counterpartHas(
+    reference: Pattern,
+    pattern: Pattern,
+    place: FieldPlace,
+    form: string,
+    speech: Speech,
+  ): string {
     return this.hasForm(this.otherAt(reference, pattern, place).class, form, speech);
   }
 
-  /** Enumerated values by their names; those without one as they have to be sent. Of many some are named, with how many there are. */
-  choices(values: readonly unknown[], pattern: Pattern, place: FieldPlace, speech: Speech, joint: Joint = 'or'): Wording {
+  /**
+   * Enumerated values by their names; those without one as they have to be sent. Of many some are
+   * named, with how many there are.
+   */
+  choices(
+    values: readonly unknown[],
+    pattern: Pattern,
+    place: FieldPlace,
+    speech: Speech,
+    joint: Joint = 'or',
+  ): Wording {
     const direction = directionOf(speech.sentence);
     const literal = this.literals(speech);
     const names = fewOf(values).map((value) => {
       const key = typeof value === 'string' ? value : JSON.stringify(value);
-      const entry = this.texts.choice(this.form.form.id, pattern, key, speech.locale, speech.sentence);
+      const entry = this.texts.choice(
+        this.form.form.id,
+        pattern,
+        key,
+        speech.locale,
+        speech.sentence,
+      );
       const plain = joint === 'bare' ? valueText(value, speech.limit) : literal(value);
-      const name = entry && this.isSayable(entry, pattern, place, speech) ? this.wordingOf(entry, pattern, place, speech) : plain;
+      const name =
+        entry && this.isSayable(entry, pattern, place, speech)
+          ? this.wordingOf(entry, pattern, place, speech)
+          : plain;
       return then(name, (text) => isolated(text, direction));
     });
     return together(names, (texts) => this.joined(texts, joint, speech, values.length));
@@ -300,8 +415,16 @@ export class Words {
     return this.joined(fewOf(values).map(this.literals(speech)), 'or', speech, values.length);
   }
 
-  /** Texts as the language joins them. @param count how many there are, where the texts are some of them */
-  joined(texts: readonly string[], joint: Joint, { sentence }: Speech, count = texts.length): string {
+  /**
+   * Texts as the language joins them.
+   * @param count how many there are, where the texts are some of them
+   */
+  joined(
+    texts: readonly string[],
+    joint: Joint,
+    { sentence }: Speech,
+    count = texts.length,
+  ): string {
     const formatters = formattersOf(sentence);
     if (count > texts.length) return formatters.trail([...texts, `… (${formatters.bare(count)})`]);
     return joint === 'marks' ? formatters.trail(texts) : formatters.list(texts, 'disjunction');

@@ -1,7 +1,16 @@
 import { keyOf } from '../../core/base/memo.js';
 import { typeUri } from '../../core/body/answer.js';
 import type { ShapeOptions } from '../../core/body/shapes/shape.js';
-import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, anywhere, isPath, printPath, type Path, type Pattern } from '../../core/path/path.js';
+import {
+  ANY_DEPTH,
+  ANY_ELEMENT,
+  ANY_KEY,
+  anywhere,
+  isPath,
+  printPath,
+  type Path,
+  type Pattern,
+} from '../../core/path/path.js';
 import type { LooseObject } from '../../core/reading.js';
 import { codeOf, type FieldPlace, type Form } from '../../core/rules/form.js';
 import { ABOUT_MEMBERS } from '../../core/violation/sentence.js';
@@ -41,7 +50,10 @@ function closed(properties: LooseObject, optional: readonly string[] = []): Sche
   return { type: 'object', required, properties, additionalProperties: false };
 }
 
-/** The places of a form: its fields and all that is around them, since a backend may blame those too. */
+/**
+ * The places of a form: its fields and all that is around them, since a backend may blame those
+ * too.
+ */
 function spotsOf(form: Form): Spot[] {
   const spots = new Map<string, { pattern: Pattern; in: FieldPlace; codes: Set<string> }>();
   const at = (pattern: Pattern, place: FieldPlace): Set<string> => {
@@ -54,10 +66,16 @@ function spotsOf(form: Form): Spot[] {
   // A member that an object should not have is pointed at itself.
   for (const { pattern, in: place, uses } of form.fields) {
     const codes = new Set(uses.filter(({ rule }) => ABOUT_MEMBERS.has(rule)).map(codeOf));
-    if (codes.size > 0) spots.set(`${place} ${printPath(pattern)} member`, { pattern: [...pattern, ANY_KEY], in: place, codes });
+    if (codes.size > 0)
+      spots.set(`${place} ${printPath(pattern)} member`, {
+        pattern: [...pattern, ANY_KEY],
+        in: place,
+        codes,
+      });
   }
   for (const field of form.fields) {
-    for (let length = 1; length < field.pattern.length; length++) at(field.pattern.slice(0, length), field.in);
+    for (let length = 1; length < field.pattern.length; length++)
+      at(field.pattern.slice(0, length), field.in);
     const codes = at(field.pattern, field.in);
     for (const use of field.uses) codes.add(codeOf(use));
   }
@@ -85,7 +103,11 @@ const anyRegex = (regexes: readonly string[]): Schema => {
 };
 
 /** The names that parameters may have: a list where there are so many and no more. */
-const named = (patterns: readonly Pattern[], write: (path: Path) => string, regexOf: (pattern: Pattern) => string): Schema =>
+const named = (
+  patterns: readonly Pattern[],
+  write: (path: Path) => string,
+  regexOf: (pattern: Pattern) => string,
+): Schema =>
   patterns.every(isPath) ? { enum: patterns.map(write) } : anyRegex(patterns.map(regexOf));
 
 function where(group: readonly Spot[], regexOf: (pattern: Pattern) => string): LooseObject {
@@ -98,7 +120,12 @@ function where(group: readonly Spot[], regexOf: (pattern: Pattern) => string): L
 
 const developer: Schema = closed(
   {
-    rule: text, params: { type: 'object' }, value: string, key: text, file: text, line: { type: 'integer' },
+    rule: text,
+    params: { type: 'object' },
+    value: string,
+    key: text,
+    file: text,
+    line: { type: 'integer' },
     fallback: text,
   },
   ['params', 'value', 'key', 'file', 'line', 'fallback'],
@@ -137,7 +164,8 @@ class ContractWriter {
       branches.push({ $ref: `#/$defs/${key}` });
     };
     for (const one of forms) add(`form-${one.id}`, form(one));
-    for (const [problem, status] of statuses) if (problem !== 'invalid-fields') add(`problem-${problem}`, other(problem, status));
+    for (const [problem, status] of statuses)
+      if (problem !== 'invalid-fields') add(`problem-${problem}`, other(problem, status));
     return {
       $schema: 'https://json-schema.org/draft/2020-12/schema',
       title: `Error bodies in the shape ${shape}`,
@@ -151,8 +179,16 @@ class ContractWriter {
   }
 
   private problemBase(problem: string, status: number): LooseObject {
-    const place = problem === 'malformed-body' || problem === 'too-large' ? { line: PLACE, column: PLACE } : {};
-    return { type: this.type(problem), title: text, status: { const: status }, detail: text, instance: string, ...place };
+    const place =
+      problem === 'malformed-body' || problem === 'too-large' ? { line: PLACE, column: PLACE } : {};
+    return {
+      type: this.type(problem),
+      title: text,
+      status: { const: status },
+      detail: text,
+      instance: string,
+      ...place,
+    };
   }
 
   private problemForm(form: Form): Schema {
@@ -176,7 +212,10 @@ class ContractWriter {
 
   private problemOther(problem: string, status: number): Schema {
     // RFC 9457 section 3.2: other members may come; a client ignores those that it does not know.
-    return { ...closed(this.problemBase(problem, status), ['instance', 'detail', 'line', 'column']), additionalProperties: true };
+    return {
+      ...closed(this.problemBase(problem, status), ['instance', 'detail', 'line', 'column']),
+      additionalProperties: true,
+    };
   }
 
   private links(problem: string): LooseObject {
@@ -187,26 +226,45 @@ class ContractWriter {
     const { prefix } = this.source.options;
     const items = grouped(spotsOf(form), placeKind).flatMap((group) => {
       const base = {
-        id: string, ...this.links('invalid-fields'), status: { const: String(this.status) },
-        code: { enum: group[0]?.codes ?? [] }, title: text, detail: text,
+        id: string,
+        ...this.links('invalid-fields'),
+        status: { const: String(this.status) },
+        code: { enum: group[0]?.codes ?? [] },
+        title: text,
+        detail: text,
       };
       const at = where(group, (pattern) => pointerRegex(pattern, prefix));
       const beside = { ...this.inline, ...this.developer };
       const meta = Object.keys(beside).length > 0 ? { meta: closed(beside, ['inline']) } : {};
-      const there = closed({ ...base, source: closed(at), ...meta }, ['id', ...(this.source.forDevelopers ? [] : ['meta'])]);
+      const there = closed({ ...base, source: closed(at), ...meta }, [
+        'id',
+        ...(this.source.forDevelopers ? [] : ['meta']),
+      ]);
       // What is missing is told of at what is around it.
       const around = { pointer: { type: 'string', pattern: `^${escaped(prefix)}` } };
-      const missing = { ...base, source: closed(around), meta: closed({ missing: at.pointer, ...beside }, ['inline']) };
+      const missing = {
+        ...base,
+        source: closed(around),
+        meta: closed({ missing: at.pointer, ...beside }, ['inline']),
+      };
       return 'pointer' in at ? [there, closed(missing, ['id'])] : [there];
     });
-    return closed({ errors: { type: 'array', items: { anyOf: items } }, meta: closed({ more: MORE }) }, ['meta']);
+    return closed(
+      { errors: { type: 'array', items: { anyOf: items } }, meta: closed({ more: MORE }) },
+      ['meta'],
+    );
   }
 
   private jsonapiOther(problem: string, status: number): Schema {
     const error = closed(
       {
-        id: string, ...this.links(problem), status: { const: String(status) }, code: { const: problem },
-        title: text, detail: text, meta: { type: 'object' },
+        id: string,
+        ...this.links(problem),
+        status: { const: String(status) },
+        code: { const: problem },
+        title: text,
+        detail: text,
+        meta: { type: 'object' },
       },
       ['id', 'detail', 'meta'],
     );
@@ -245,47 +303,79 @@ class ContractWriter {
       ...closed({ code: { const: problem }, ...this.common(problem, status) }, ['requestId']),
       additionalProperties: true,
     };
-    return closed({ errors: { type: 'array', items: closed({ message: text, extensions }), minItems: 1 } });
+    return closed({
+      errors: { type: 'array', items: closed({ message: text, extensions }), minItems: 1 },
+    });
   }
 
   private fieldsHead(problem: string, status: number): LooseObject {
-    return { code: { const: problem }, status: { const: status }, title: text, detail: text, ...requestId };
+    return {
+      code: { const: problem },
+      status: { const: status },
+      title: text,
+      detail: text,
+      ...requestId,
+    };
   }
 
   private fieldsForm(form: Form): Schema {
-    const texts: Schema = this.source.options.texts === 'list' ? { type: 'array', items: text, minItems: 1 } : text;
+    const texts: Schema =
+      this.source.options.texts === 'list' ? { type: 'array', items: text, minItems: 1 } : text;
     const spots = spotsOf(form);
     const of = (isBody: boolean): Schema => ({
       type: 'object',
       patternProperties: Object.fromEntries(
-        spots.filter((spot) => (spot.in === 'body') === isBody).map(({ pattern }) => [pathRegex(pattern), texts]),
+        spots
+          .filter((spot) => (spot.in === 'body') === isBody)
+          .map(({ pattern }) => [pathRegex(pattern), texts]),
       ),
       additionalProperties: false,
     });
     const properties = {
       ...this.fieldsHead('invalid-fields', this.status),
-      fields: of(true), parameters: of(false), more: MORE,
+      fields: of(true),
+      parameters: of(false),
+      more: MORE,
       ...(this.source.options.inline === true
         ? { inline: closed({ fields: of(true), parameters: of(false) }, ['fields', 'parameters']) }
         : {}),
-      ...(this.source.forDevelopers ? { developer: { type: 'array', items: { type: 'object' } } } : {}),
+      ...(this.source.forDevelopers
+        ? { developer: { type: 'array', items: { type: 'object' } } }
+        : {}),
     };
     return closed(properties, ['detail', 'requestId', 'parameters', 'more', 'inline']);
   }
 
   private fieldsOther(problem: string, status: number): Schema {
-    return { ...closed(this.fieldsHead(problem, status), ['detail', 'requestId']), additionalProperties: true };
+    return {
+      ...closed(this.fieldsHead(problem, status), ['detail', 'requestId']),
+      additionalProperties: true,
+    };
   }
 
   private listForm(form: Form): Schema {
-    const items = grouped(spotsOf(form), (spot) => (spot.in === 'body' ? 'body' : spot.in)).map((group) => {
-      const [first] = group;
-      const inBody = first === undefined || first.in === 'body';
-      const patterns = group.map(({ pattern }) => pattern);
-      const field = inBody ? anyRegex(patterns.map(pathRegex)) : named(patterns, printPath, pathRegex);
-      const place = inBody ? {} : { in: { const: first.in } };
-      return closed({ field, ...place, code: { enum: first?.codes ?? [] }, text, ...this.inline, ...this.developer }, ['inline']);
-    });
+    const items = grouped(spotsOf(form), (spot) => (spot.in === 'body' ? 'body' : spot.in)).map(
+      (group) => {
+        const [first] = group;
+        const inBody = first === undefined || first.in === 'body';
+        const patterns = group.map(({ pattern }) => pattern);
+        const field = inBody
+          ? anyRegex(patterns.map(pathRegex))
+          : named(patterns, printPath, pathRegex);
+        const place = inBody ? {} : { in: { const: first.in } };
+        return closed(
+          {
+            field,
+            ...place,
+            code: { enum: first?.codes ?? [] },
+            text,
+            ...this.inline,
+            ...this.developer,
+          },
+          ['inline'],
+        );
+      },
+    );
     const rest = closed({ field: { type: 'null' }, code: { const: 'more' }, text, more: MORE });
     return { type: 'array', items: { anyOf: [...items, rest] } };
   }

@@ -17,13 +17,18 @@ function parametersIn(form: Form): LooseObject[] {
   const index = new FormIndex(form);
   return parametersOf(index).map(({ name, in: place, shape, writing: { style, explode } }) => {
     const uses = index.field([name], place)?.uses ?? [];
-    const required = place === 'path' || uses.some(({ rule, onlyIf }) => rule === 'required' && !onlyIf);
+    const required =
+      place === 'path' || uses.some(({ rule, onlyIf }) => rule === 'required' && !onlyIf);
     const schema = TYPES[shape];
     const goesByPlace = shape === 'plain' && style === writingIn(place).style;
     const written = goesByPlace ? {} : { style, explode };
     return {
-      name, in: place, required,
-      ...(style === 'json' ? { content: { 'application/json': { schema } } } : { ...written, schema }),
+      name,
+      in: place,
+      required,
+      ...(style === 'json'
+        ? { content: { 'application/json': { schema } } }
+        : { ...written, schema }),
     };
   });
 }
@@ -35,13 +40,16 @@ function rebased(value: unknown, prefix: string): unknown {
   return Object.fromEntries(
     Object.entries(value).map(([key, member]) => [
       key,
-      key === '$ref' && typeof member === 'string' ? member.replace(/^#\/\$defs\//, `${prefix}/$defs/`) : rebased(member, prefix),
+      key === '$ref' && typeof member === 'string'
+        ? member.replace(/^#\/\$defs\//, `${prefix}/$defs/`)
+        : rebased(member, prefix),
     ]),
   );
 }
 
 /**
- * An OpenAPI 3.1 document of the forms that have a request, with the error bodies that they answer with.
+ * An OpenAPI 3.1 document of the forms that have a request, with the error bodies that they answer
+ * with.
  * @param bodyOf a form's body as JSON Schema
  */
 export function contractOpenApi(
@@ -62,13 +70,19 @@ export function contractOpenApi(
       named.has(name) ? [] : [{ name, in: 'path', required: true, schema: { type: 'string' } }],
     );
     const parameters = [...declared, ...fromPath];
-    const hasBody = form.fields.some((field) => field.in === 'body') && method !== 'GET' && method !== 'HEAD';
+    const hasBody =
+      form.fields.some((field) => field.in === 'body') && method !== 'GET' && method !== 'HEAD';
     const body = { ...bodyOf(form).schema, $schema: undefined };
     (paths[path] ??= {})[method.toLowerCase()] = {
       operationId: form.id,
       ...(parameters.length > 0 ? { parameters } : {}),
       ...(hasBody
-        ? { requestBody: { required: form.bodyOptional !== true, content: { 'application/json': { schema: body } } } }
+        ? {
+            requestBody: {
+              required: form.bodyOptional !== true,
+              content: { 'application/json': { schema: body } },
+            },
+          }
         : {}),
       responses: {
         '2XX': { description: 'What was sent is accepted.' },

@@ -1,6 +1,9 @@
 import { isObject, type Loose, type LooseObject } from '../../core/reading.js';
 
-/** The member of a contract that holds the template of a shape of one's own; the client's reader reads bodies by it. */
+/**
+ * The member of a contract that holds the template of a shape of one's own; the client's reader
+ * reads bodies by it.
+ */
 export const SHAPE_TEMPLATE = 'x-zeitwort-shape';
 
 const ONE_PLACE = /^<([a-z][a-z-]*)(?:\(("[^"]*")\))?>$/;
@@ -13,7 +16,10 @@ function textSchema(text: string): LooseObject {
   const [, name, separator] = ONE_PLACE.exec(text) ?? [];
   if (name === undefined) return /<[a-z]/.test(text) ? { type: 'string' } : { const: text };
   if (NUMBERS.has(name)) return { type: 'integer' };
-  if (LISTS.has(name)) return separator === undefined ? { type: 'array', items: { type: 'string' } } : { type: 'string' };
+  if (LISTS.has(name))
+    return separator === undefined
+      ? { type: 'array', items: { type: 'string' } }
+      : { type: 'string' };
   if (name === 'developer') return {};
   return { type: NULLABLE.has(name) ? ['string', 'null'] : 'string' };
 }
@@ -21,13 +27,20 @@ function textSchema(text: string): LooseObject {
 function schemaOf(node: Loose): LooseObject {
   if (typeof node === 'string') return textSchema(node);
   if (Array.isArray(node))
-    return { type: 'array', prefixItems: node.map(schemaOf), minItems: node.length, maxItems: node.length };
+    return {
+      type: 'array',
+      prefixItems: node.map(schemaOf),
+      minItems: node.length,
+      maxItems: node.length,
+    };
   if (!isObject(node)) return { const: node };
   if (typeof node.each === 'string')
     return node.key === undefined
       ? { type: 'array', items: schemaOf(node.node) }
       : { type: 'object', additionalProperties: schemaOf(node.node) };
-  const properties = Object.fromEntries(Object.entries(node).map(([name, one]) => [name, schemaOf(one)]));
+  const properties = Object.fromEntries(
+    Object.entries(node).map(([name, one]) => [name, schemaOf(one)]),
+  );
   return { type: 'object', required: Object.keys(node), properties, additionalProperties: false };
 }
 

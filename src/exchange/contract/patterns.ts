@@ -1,7 +1,15 @@
-import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, anywhere, printPath, type Pattern } from '../../core/path/path.js';
+import {
+  ANY_DEPTH,
+  ANY_ELEMENT,
+  ANY_KEY,
+  anywhere,
+  printPath,
+  type Pattern,
+} from '../../core/path/path.js';
 import { toFragment, toPointer } from '../../core/path/pointer.js';
 
-// Regular expressions (ECMA-262, as JSON Schema has them) for all paths that a pattern covers, in each way of writing.
+// Regular expressions (ECMA-262, as JSON Schema has them) for all paths that a pattern covers, in
+// each way of writing.
 
 const INDEX = '(?:0|[1-9][0-9]*)';
 
@@ -19,10 +27,12 @@ function pointerOf(pattern: Pattern, write: (path: [string]) => string): string 
 }
 
 /** For pointers in a URI fragment: `#/targets/2/name`. */
-export const fragmentRegex = (pattern: Pattern): string => `^#${pointerOf(pattern, (path) => toFragment(path).slice(1))}$`;
+export const fragmentRegex = (pattern: Pattern): string =>
+  `^#${pointerOf(pattern, (path) => toFragment(path).slice(1))}$`;
 
 /** For plain JSON Pointers, with what stands before each. */
-export const pointerRegex = (pattern: Pattern, prefix = ''): string => `^${escaped(prefix)}${pointerOf(pattern, toPointer)}$`;
+export const pointerRegex = (pattern: Pattern, prefix = ''): string =>
+  `^${escaped(prefix)}${pointerOf(pattern, toPointer)}$`;
 
 const QUOTED_KEY = '\\["(?:[^"\\\\]|\\\\.)*"\\]';
 
@@ -34,7 +44,8 @@ export function pathRegex(declared: Pattern): string {
     const first = at === 0 || pattern[at - 1] === ANY_DEPTH;
     if (segment === ANY_DEPTH) regex += '.*';
     else if (segment === ANY_ELEMENT) regex += `\\[${INDEX}\\]`;
-    else if (segment === ANY_KEY) regex += `(?:${first ? '' : '\\.'}[^.\\[\\]"'*\\s]+|${QUOTED_KEY})`;
+    else if (segment === ANY_KEY)
+      regex += `(?:${first ? '' : '\\.'}[^.\\[\\]"'*\\s]+|${QUOTED_KEY})`;
     else {
       const written = printPath([segment]);
       const bare = typeof segment === 'string' && !written.startsWith('[');

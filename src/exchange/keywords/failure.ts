@@ -11,7 +11,10 @@ import { typesOf } from '../../core/rules/types.js';
 import { isObject } from '../../core/reading.js';
 import { canonical } from '../../core/rules/equality.js';
 
-/** What a validator says of one value, whichever validator it was: a rule of the vocabulary, or a choice between schemas. */
+/**
+ * What a validator says of one value, whichever validator it was: a rule of the vocabulary, or a
+ * choice between schemas.
+ */
 export type Failure =
   | {
       readonly kind: 'rule';
@@ -31,8 +34,15 @@ export type Failure =
       readonly value?: unknown;
       /** What each of the schemas found wrong; empty where too many of them fitted. */
       readonly branches: readonly (readonly Failure[])[];
-      /** Where a member of the value says which of them it is meant to be: the place of that one, none for a name that is none. */
-      readonly meant?: { readonly branch: number | undefined; readonly property: string; readonly names: readonly string[] };
+      /**
+       * Where a member of the value says which of them it is meant to be: the place of that one,
+       * none for a name that is none.
+       */
+      readonly meant?: {
+        readonly branch: number | undefined;
+        readonly property: string;
+        readonly names: readonly string[];
+      };
     };
 
 /** Whether two paths are one; held against each other from the end, where they differ soonest. */
@@ -46,10 +56,15 @@ type RuleFailure = Extract<Failure, { kind: 'rule' }>;
 
 const isRule = (failure: Failure): failure is RuleFailure => failure.kind === 'rule';
 
-/** How far a value is from a schema: another type is farthest, then another value where one is fixed, then every failure. */
+/**
+ * How far a value is from a schema: another type is farthest, then another value where one is
+ * fixed, then every failure.
+ */
 function distance(branch: readonly Failure[], path: Path): readonly [number, number, number] {
   const rules = branch.filter(isRule);
-  const otherType = rules.some((failure) => failure.rule === 'type' && samePath(failure.path, path));
+  const otherType = rules.some(
+    (failure) => failure.rule === 'type' && samePath(failure.path, path),
+  );
   const otherValue = rules.filter(
     ({ rule, path: at }) => (rule === 'const' || rule === 'enum') && at.length <= path.length + 1,
   ).length;
@@ -69,7 +84,10 @@ function nearest(choice: Extract<Failure, { kind: 'choice' }>): readonly Failure
   return found;
 }
 
-/** Of a choice between schemas, what is wrong by the one that the value comes nearest to (the first of equals). */
+/**
+ * Of a choice between schemas, what is wrong by the one that the value comes nearest to (the first
+ * of equals).
+ */
 function nearestOf(choice: Extract<Failure, { kind: 'choice' }>): readonly Failure[] {
   const { path, rule, value, branches, meant } = choice;
   const itself: Failure = { kind: 'rule', path, rule, value };
@@ -78,7 +96,15 @@ function nearestOf(choice: Extract<Failure, { kind: 'choice' }>): readonly Failu
     const { branch, property, names } = meant;
     const said = isObject(value) ? value[property] : undefined;
     if (branch === undefined)
-      return [{ kind: 'rule', path: [...path, property], rule: 'enum', params: { choices: names }, value: said }];
+      return [
+        {
+          kind: 'rule',
+          path: [...path, property],
+          rule: 'enum',
+          params: { choices: names },
+          value: said,
+        },
+      ];
     if (settled[branch]?.length) return settled[branch];
   }
   let best: { branch: readonly Failure[]; far: readonly [number, number, number] } | undefined;
@@ -89,9 +115,21 @@ function nearestOf(choice: Extract<Failure, { kind: 'choice' }>): readonly Failu
   if (!best) return [itself];
   if (best.far[0] === 0) return fixedValues(settled, best.branch) ?? best.branch;
   // None of them takes a value of this type: all types that would do are told at once.
-  const types = settled.flat().filter((one) => isRule(one) && one.rule === 'type' && samePath(one.path, path));
-  const expected = [...new Set(types.flatMap((one) => (isRule(one) ? typesOf(one.params?.expected) : [])))];
-  return [{ kind: 'rule', path, rule: 'type', params: { expected: expected.length === 1 ? expected[0] : expected }, value }];
+  const types = settled
+    .flat()
+    .filter((one) => isRule(one) && one.rule === 'type' && samePath(one.path, path));
+  const expected = [
+    ...new Set(types.flatMap((one) => (isRule(one) ? typesOf(one.params?.expected) : []))),
+  ];
+  return [
+    {
+      kind: 'rule',
+      path,
+      rule: 'type',
+      params: { expected: expected.length === 1 ? expected[0] : expected },
+      value,
+    },
+  ];
 }
 
 /** The values that a failure would take, where it asks for one out of a few. */
@@ -99,11 +137,19 @@ function valuesOf(failure: Failure): readonly unknown[] | undefined {
   if (!isRule(failure)) return undefined;
   const { rule, params = {} } = failure;
   if (rule === 'const') return [params.expected];
-  return rule === 'enum' && Array.isArray(params.choices) ? (params.choices as unknown[]) : undefined;
+  return rule === 'enum' && Array.isArray(params.choices)
+    ? (params.choices as unknown[])
+    : undefined;
 }
 
-/** Where every branch asks for another value at one place, which tells them apart: all that would do are told at once. */
-function fixedValues(branches: readonly (readonly Failure[])[], nearest: readonly Failure[]): readonly Failure[] | undefined {
+/**
+ * Where every branch asks for another value at one place, which tells them apart: all that would do
+ * are told at once.
+ */
+function fixedValues(
+  branches: readonly (readonly Failure[])[],
+  nearest: readonly Failure[],
+): readonly Failure[] | undefined {
   if (branches.length < 2) return undefined;
   const fixed = branches.map((branch) => {
     const byPath = new PathTree<Failure>();
@@ -114,15 +160,23 @@ function fixedValues(branches: readonly (readonly Failure[])[], nearest: readonl
     if (!isRule(failure) || !valuesOf(failure)) continue;
     const there = fixed.map((byPath) => byPath.get(failure.path));
     if (!there.every((one) => one !== undefined)) continue;
-    const choices = [...new Map(there.flatMap((one) => valuesOf(one) ?? []).map((one) => [canonical(one), one])).values()];
+    const choices = [
+      ...new Map(
+        there.flatMap((one) => valuesOf(one) ?? []).map((one) => [canonical(one), one]),
+      ).values(),
+    ];
     if (choices.length > 1) return [{ ...failure, rule: 'enum', params: { choices } }];
   }
   return undefined;
 }
 
-/** Of several failures at one place what is told: a wrong type alone, a length before a spelling, and nothing twice. */
+/**
+ * Of several failures at one place what is told: a wrong type alone, a length before a spelling,
+ * and nothing twice.
+ */
 function told(here: readonly Failure[]): readonly Failure[] {
-  const ruler = here.find(({ rule }) => rule === 'type') ?? here.find(({ rule }) => rule === 'maxLength');
+  const ruler =
+    here.find(({ rule }) => rule === 'type') ?? here.find(({ rule }) => rule === 'maxLength');
   const hasFormat = here.some(({ rule }) => rule === 'format');
   const isMissing = here.some(({ rule }) => rule === 'required');
   const seen = new Set<string>();
@@ -157,8 +211,9 @@ function areApart(failures: readonly Failure[]): boolean {
 }
 
 /**
- * Resolves choices, tells what stands twice once, and lets a wrong type speak alone: its consequences help nobody. What is
- * too long is not also told that its spelling is wrong, and what has not the format not that an expression does not fit.
+ * Resolves choices, tells what stands twice once, and lets a wrong type speak alone: its
+ * consequences help nobody. What is too long is not also told that its spelling is wrong, and what
+ * has not the format not that an expression does not fit.
  */
 export function settle(all: readonly Failure[]): readonly Failure[] {
   const failures = all.some(({ kind }) => kind === 'choice')
@@ -173,12 +228,21 @@ export function settle(all: readonly Failure[]): readonly Failure[] {
     if (here) here.push(failure);
     else places.set(key, [failure]);
   }
-  const kept = new Set([...places.values()].flatMap((here) => (here.length > 1 ? told(here) : here)));
+  const kept = new Set(
+    [...places.values()].flatMap((here) => (here.length > 1 ? told(here) : here)),
+  );
   return failures.filter((failure) => kept.has(failure));
 }
 
-/** Failures as our violations. @param paths is told the path of each, for whoever looks for its field */
-export function violationsOf(all: readonly Failure[], part: FieldPlace = 'body', paths?: Path[]): Violation[] {
+/**
+ * Failures as our violations.
+ * @param paths is told the path of each, for whoever looks for its field
+ */
+export function violationsOf(
+  all: readonly Failure[],
+  part: FieldPlace = 'body',
+  paths?: Path[],
+): Violation[] {
   const found: Violation[] = [];
   for (const failure of settle(all)) {
     if (!isRule(failure)) continue;
@@ -188,15 +252,28 @@ export function violationsOf(all: readonly Failure[], part: FieldPlace = 'body',
   return found;
 }
 
-/** A parameter of a request by the name that a report has for it; of headers the case does not matter (RFC 9110 section 5.1). */
+/**
+ * A parameter of a request by the name that a report has for it; of headers the case does not
+ * matter (RFC 9110 section 5.1).
+ */
 function parameterAt(path: string, index: FormIndex): Pick<Violation, 'path' | 'in'> | undefined {
-  for (const place of ['query', 'path'] as const) if (index.knows(path, place)) return { path, in: place };
-  const header = index.form.fields.find((field) => field.in === 'header' && field.path.toLowerCase() === path.toLowerCase());
+  for (const place of ['query', 'path'] as const)
+    if (index.knows(path, place)) return { path, in: place };
+  const header = index.form.fields.find(
+    (field) => field.in === 'header' && field.path.toLowerCase() === path.toLowerCase(),
+  );
   return header && { path: header.path, in: 'header' };
 }
 
-/** What is in a list with too many entries is not looked at, as by our own judge: that there are too many is what is told. */
-function outsideLongLists(failures: readonly Failure[], index: FormIndex, place: FieldPlace): readonly Failure[] {
+/**
+ * What is in a list with too many entries is not looked at, as by our own judge: that there are too
+ * many is what is told.
+ */
+function outsideLongLists(
+  failures: readonly Failure[],
+  index: FormIndex,
+  place: FieldPlace,
+): readonly Failure[] {
   if (!failures.some(({ rule }) => rule === 'maxItems')) return failures;
   const long = new Map<FieldPlace, PathTree<true>>();
   for (const { rule, path, in: part = place } of failures) {
@@ -206,7 +283,11 @@ function outsideLongLists(failures: readonly Failure[], index: FormIndex, place:
   }
   const isInside = ({ path, in: part = place }: Failure): boolean => {
     for (const [length] of long.get(part)?.along(path) ?? [])
-      if (length < path.length && index.declared(path.slice(0, length + 1), part)?.at(-1) === ANY_ELEMENT) return true;
+      if (
+        length < path.length &&
+        index.declared(path.slice(0, length + 1), part)?.at(-1) === ANY_ELEMENT
+      )
+        return true;
     return false;
   };
   return failures.filter((failure) => !isInside(failure));
@@ -220,20 +301,27 @@ export interface ReportedOf {
 }
 
 /**
- * Failures of a report as our violations. Few reports say where a value stood: what the body of the form has not and one of
- * its parameters is, is that parameter.
+ * Failures of a report as our violations. Few reports say where a value stood: what the body of the
+ * form has not and one of its parameters is, is that parameter.
  */
-export function reported(failures: readonly Failure[], { index, payload, in: place = 'body' }: ReportedOf): Violation[] {
+export function reported(
+  failures: readonly Failure[],
+  { index, payload, in: place = 'body' }: ReportedOf,
+): Violation[] {
   if (!index) return violationsOf(failures, place);
   const paths: Path[] = [];
   const all = violationsOf(outsideLongLists(failures, index, place), place, paths);
   const isElsewhere = place === 'body' && paths.some((path) => index.mayBeParameter(path));
-  const violations = index.anyBlank ? blankAsMissing(all, index, payload && { value: payload.value, in: place }, paths) : all;
+  const violations = index.anyBlank
+    ? blankAsMissing(all, index, payload && { value: payload.value, in: place }, paths)
+    : all;
   if (!isElsewhere) return violations;
   return violations.map((violation) => {
     const { path } = violation;
     const parameter =
-      path === '' || violation.in !== undefined || index.knows(path, 'body') ? undefined : parameterAt(path, index);
+      path === '' || violation.in !== undefined || index.knows(path, 'body')
+        ? undefined
+        : parameterAt(path, index);
     return parameter ? { ...violation, ...parameter } : violation;
   });
 }

@@ -31,61 +31,94 @@ export const KEYWORD_PARAMETERS: Readonly<Record<string, string>> = keyed({
 });
 
 function exampleOf({ examples, example }: LooseObject, regex: string): { example?: string } {
-  const candidates: unknown[] = [...(Array.isArray(examples) ? (examples as unknown[]) : []), example];
+  const candidates: unknown[] = [
+    ...(Array.isArray(examples) ? (examples as unknown[]) : []),
+    example,
+  ];
   let shape: RegExp;
   try {
     shape = new RegExp(regex, 'u');
   } catch {
     return {};
   }
-  const fitting = candidates.find((one) => typeof one === 'string' && one.length < 100 && shape.test(one));
+  const fitting = candidates.find(
+    (one) => typeof one === 'string' && one.length < 100 && shape.test(one),
+  );
   return typeof fitting === 'string' ? { example: fitting } : {};
 }
 
 /** How many entries a list may have whose schema allows none behind the first few. */
 export function closedAt(schema: LooseObject): { max: number; keyword: string } | undefined {
   const { prefixItems, items, additionalItems } = schema;
-  if (Array.isArray(items)) return additionalItems === false ? { max: items.length, keyword: 'additionalItems' } : undefined;
-  if (items === false) return { max: Array.isArray(prefixItems) ? prefixItems.length : 0, keyword: 'items' };
+  if (Array.isArray(items))
+    return additionalItems === false
+      ? { max: items.length, keyword: 'additionalItems' }
+      : undefined;
+  if (items === false)
+    return { max: Array.isArray(prefixItems) ? prefixItems.length : 0, keyword: 'items' };
   if (schema.unevaluatedItems === false && Array.isArray(prefixItems))
     return { max: prefixItems.length, keyword: 'unevaluatedItems' };
   return undefined;
 }
 
-/** The values that a schema lets through, where it says nothing else of them; those of one that says nothing at all are all. */
+/**
+ * The values that a schema lets through, where it says nothing else of them; those of one that says
+ * nothing at all are all.
+ */
 function valuesOf(schema: unknown): readonly unknown[] | 'all' | undefined {
   if (schema === true) return 'all';
   if (!isObject(schema)) return undefined;
   const said = Object.keys(schema).filter((key) => !ANNOTATIONS.has(key));
   if (said.length === 0) return 'all';
   if (said.length > 1) return undefined;
-  return 'const' in schema ? [schema.const] : Array.isArray(schema.enum) ? (schema.enum as unknown[]) : undefined;
+  return 'const' in schema
+    ? [schema.const]
+    : Array.isArray(schema.enum)
+      ? (schema.enum as unknown[])
+      : undefined;
 }
 
-/** What a schema says by ruling out another one: where that lists values, that it is none of them. */
+/**
+ * What a schema says by ruling out another one: where that lists values, that it is none of them.
+ */
 export function notRule(schema: unknown): Omit<Stated, 'keyword'> {
   const values = valuesOf(schema);
   if (values === 'all') return { rule: 'false', params: {} };
-  return values && values.length > 0 ? { rule: 'noneOf', params: { choices: values } } : { rule: 'not', params: {} };
+  return values && values.length > 0
+    ? { rule: 'noneOf', params: { choices: values } }
+    : { rule: 'not', params: {} };
 }
 
 /** What tells people something, and no validator (JSON Schema Validation, section 9). */
-const ANNOTATIONS = new Set(['title', 'description', 'default', 'examples', 'example', 'deprecated', '$comment']);
+const ANNOTATIONS = new Set([
+  'title',
+  'description',
+  'default',
+  'examples',
+  'example',
+  'deprecated',
+  '$comment',
+]);
 
 function containing({ contains, minContains, maxContains }: LooseObject): Stated[] {
   const least = typeof minContains === 'number' ? minContains : 1;
   const values = valuesOf(contains);
-  const what = Array.isArray(values) && values.length === 1 ? { expected: values[0] as unknown } : {};
+  const what =
+    Array.isArray(values) && values.length === 1 ? { expected: values[0] as unknown } : {};
   return [
     ...(least === 1 ? [{ rule: 'contains', params: what, keyword: 'contains' }] : []),
-    ...(least > 1 ? [{ rule: 'minContains', params: { min: least, ...what }, keyword: 'minContains' }] : []),
+    ...(least > 1
+      ? [{ rule: 'minContains', params: { min: least, ...what }, keyword: 'minContains' }]
+      : []),
     ...(typeof maxContains === 'number'
       ? [{ rule: 'maxContains', params: { max: maxContains, ...what }, keyword: 'maxContains' }]
       : []),
   ];
 }
 
-/** What derived schemas say of an expression that is a library's way to write the format beside it. */
+/**
+ * What derived schemas say of an expression that is a library's way to write the format beside it.
+ */
 export const PATTERN_OF_FORMAT = 'x-pattern-of-format';
 
 /** An expression, or the better rule that says the same. */
@@ -107,19 +140,24 @@ const UPLOAD_RULES: Readonly<Record<string, ((value: unknown) => Stated[]) | und
   minLength: (min) => [{ rule: 'minBytes', params: { min }, keyword: 'minLength' }],
   maxLength: (max) => [{ rule: 'maxBytes', params: { max }, keyword: 'maxLength' }],
   contentMediaType: (type) =>
-    typeof type === 'string' ? [{ rule: 'mediaType', params: { types: [type] }, keyword: 'contentMediaType' }] : [],
+    typeof type === 'string'
+      ? [{ rule: 'mediaType', params: { types: [type] }, keyword: 'contentMediaType' }]
+      : [],
 });
 
 /** The rules that a schema states about the value itself, in the order of its keywords. */
 export function statedBy(schema: LooseObject): Stated[] {
   const closed = closedAt(schema);
   return Object.entries(schema).flatMap(([keyword, value]): Stated[] => {
-    const parameter = Object.hasOwn(KEYWORD_PARAMETERS, keyword) ? KEYWORD_PARAMETERS[keyword] : undefined;
+    const parameter = Object.hasOwn(KEYWORD_PARAMETERS, keyword)
+      ? KEYWORD_PARAMETERS[keyword]
+      : undefined;
     const upload = isUpload(schema) ? UPLOAD_RULES[keyword] : undefined;
     if (upload) return upload(value);
     if (keyword === 'format' && typeof value === 'string')
       return [{ rule: keyword, params: { format: formatName(value) }, keyword }];
-    if (parameter !== undefined) return [{ rule: keyword, params: { [parameter]: value }, keyword }];
+    if (parameter !== undefined)
+      return [{ rule: keyword, params: { [parameter]: value }, keyword }];
     switch (keyword) {
       case 'pattern':
         return typeof value === 'string' ? patternBy(schema, value) : [];
@@ -142,7 +180,9 @@ export function statedBy(schema: LooseObject): Stated[] {
       case 'not':
         return [{ ...notRule(value), keyword }];
       default:
-        return closed?.keyword === keyword ? [{ rule: 'maxItems', params: { max: closed.max }, keyword }] : [];
+        return closed?.keyword === keyword
+          ? [{ rule: 'maxItems', params: { max: closed.max }, keyword }]
+          : [];
     }
   });
 }

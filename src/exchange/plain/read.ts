@@ -5,7 +5,10 @@ import { isObject } from '../../core/reading.js';
 import { delimiterOf } from '../delimiter.js';
 import { TranslationFileError } from '../translations/unit.js';
 
-/** One text of an old catalog: its key, nested ones joined by dots, and one text or several for the forms of a plural. */
+/**
+ * One text of an old catalog: its key, nested ones joined by dots, and one text or several for the
+ * forms of a plural.
+ */
 export interface PlainText {
   readonly key: string;
   readonly texts: readonly string[];
@@ -16,18 +19,26 @@ function reading<T>(what: string, read: () => T): T {
   try {
     return read();
   } catch (error) {
-    throw new TranslationFileError(`this is no ${what}: ${error instanceof Error ? error.message : String(error)}`);
+    throw new TranslationFileError(
+      `this is no ${what}: ${error instanceof Error ? error.message : String(error)}`,
+    );
   }
 }
 
-/** What is in a nested catalog, flat. Anything but texts and objects of them is listed as not readable. */
+/**
+ * What is in a nested catalog, flat. Anything but texts and objects of them is listed as not
+ * readable.
+ */
 export function flatten(root: unknown): { texts: PlainText[]; odd: string[] } {
   const texts: PlainText[] = [];
   const odd: string[] = [];
   const visit = (value: unknown, key: string): void => {
     if (typeof value === 'string') texts.push({ key, texts: [value] });
-    else if (typeof value === 'number' || typeof value === 'boolean') texts.push({ key, texts: [String(value)] });
-    else if (isObject(value)) for (const [name, one] of Object.entries(value)) visit(one, key === '' ? name : `${key}.${name}`);
+    else if (typeof value === 'number' || typeof value === 'boolean')
+      texts.push({ key, texts: [String(value)] });
+    else if (isObject(value))
+      for (const [name, one] of Object.entries(value))
+        visit(one, key === '' ? name : `${key}.${name}`);
     else odd.push(key);
   };
   visit(root, '');
@@ -36,11 +47,15 @@ export function flatten(root: unknown): { texts: PlainText[]; odd: string[] } {
 
 /** PO: the key is the context, if there is one, else the original text. */
 export function plainPo(text: string): PlainText[] {
-  const { translations } = reading('PO file', () => gettext.parse(text, { defaultCharset: 'utf-8', validation: false }));
+  const { translations } = reading('PO file', () =>
+    gettext.parse(text, { defaultCharset: 'utf-8', validation: false }),
+  );
   return Object.values(translations).flatMap((byId) =>
     Object.values(byId).flatMap(({ msgctxt, msgid, msgstr }) => {
       const texts = (msgstr as string[] | undefined) ?? [];
-      return msgid === '' || texts.every((one) => one === '') ? [] : [{ key: msgctxt ?? msgid, texts }];
+      return msgid === '' || texts.every((one) => one === '')
+        ? []
+        : [{ key: msgctxt ?? msgid, texts }];
     }),
   );
 }
@@ -48,7 +63,12 @@ export function plainPo(text: string): PlainText[] {
 /** CSV: the first column is the key, the second the text; a head is left out if it says so. */
 export function plainCsv(text: string): PlainText[] {
   const rows: string[][] = reading('CSV', () =>
-    parse(text, { bom: true, delimiter: delimiterOf(text), skip_empty_lines: true, relax_column_count: true }),
+    parse(text, {
+      bom: true,
+      delimiter: delimiterOf(text),
+      skip_empty_lines: true,
+      relax_column_count: true,
+    }),
   );
   const [head] = rows;
   const body = head && /^(key|id|name)$/i.test(head[0] ?? '') ? rows.slice(1) : rows;
@@ -56,7 +76,10 @@ export function plainCsv(text: string): PlainText[] {
 }
 
 export function plainProperties(text: string): PlainText[] {
-  const lines = reading('properties file', () => parseLines(text.replace(/^\uFEFF/, '')) as (string | string[])[]);
+  const lines = reading(
+    'properties file',
+    () => parseLines(text.replace(/^\uFEFF/, '')) as (string | string[])[],
+  );
   return lines.flatMap((line) => {
     const [key = '', value = ''] = Array.isArray(line) ? line : [];
     return Array.isArray(line) ? [{ key, texts: [value] }] : [];

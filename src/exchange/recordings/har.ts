@@ -9,17 +9,24 @@ import type { Recorded } from '../../core/audit/recording.js';
 /** A header of HAR 1.2, whose names come in any case. */
 function headerOf(headers: Loose, name: string): string | undefined {
   if (!Array.isArray(headers)) return undefined;
-  const found = headers.filter(isObject).find((one) => typeof one.name === 'string' && one.name.toLowerCase() === name);
+  const found = headers
+    .filter(isObject)
+    .find((one) => typeof one.name === 'string' && one.name.toLowerCase() === name);
   return typeof found?.value === 'string' ? found.value : undefined;
 }
 
 function textOf(content: Loose): string {
   if (!isObject(content) || typeof content.text !== 'string') return '';
-  return content.encoding === 'base64' ? Buffer.from(content.text, 'base64').toString('utf8') : content.text;
+  return content.encoding === 'base64'
+    ? Buffer.from(content.text, 'base64').toString('utf8')
+    : content.text;
 }
 
 /** The path and query of an absolute or relative URL. */
-export function targetOf(url: string): { readonly path: string; readonly query: string | undefined } {
+export function targetOf(url: string): {
+  readonly path: string;
+  readonly query: string | undefined;
+} {
   // Mostly it begins with the path.
   const local = url.startsWith('/') ? url : url.replace(/^[a-z][a-z0-9+.-]*:\/\/[^/?#]*/i, '');
   const end = local.indexOf('#');
@@ -33,10 +40,14 @@ function recordedOf(entry: Loose, file: string, at: number): Recorded | undefine
   if (!isObject(entry) || !isObject(entry.response) || !isObject(entry.request)) return undefined;
   const { request, response } = entry;
   const { path, query } = targetOf(typeof request.url === 'string' ? request.url : '/');
-  const sent = isObject(request.postData) && typeof request.postData.text === 'string' ? request.postData.text : undefined;
+  const sent =
+    isObject(request.postData) && typeof request.postData.text === 'string'
+      ? request.postData.text
+      : undefined;
   const content = isObject(response.content) ? response.content : {};
   const type =
-    headerOf(response.headers, 'content-type') ?? (typeof content.mimeType === 'string' ? content.mimeType : undefined);
+    headerOf(response.headers, 'content-type') ??
+    (typeof content.mimeType === 'string' ? content.mimeType : undefined);
   return {
     place: { file, entry: at },
     endpoint: `${typeof request.method === 'string' ? request.method : 'GET'} ${path}`,

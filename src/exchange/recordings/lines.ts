@@ -26,10 +26,14 @@ function header(headers: Loose, name: string): string | undefined {
   return typeof found === 'string' ? found : undefined;
 }
 
-/** `{ "request": "POST /proposals", "status", "headers", "body", "sent" }`; a body as JSON or as text. */
+/**
+ * `{ "request": "POST /proposals", "status", "headers", "body", "sent" }`; a body as JSON or as
+ * text.
+ */
 function recordedOf(value: LooseObject, named: string, line: number): Recorded {
   const body = keptOf(value.body);
-  if (body === undefined) throw new RecordingError('a recorded response has a "body", as JSON or as a text', line);
+  if (body === undefined)
+    throw new RecordingError('a recorded response has a "body", as JSON or as a text', line);
   const request = typeof value.request === 'string' ? value.request : undefined;
   const [method = 'GET', url = '/'] = request?.split(' ', 2) ?? [];
   const { path, query } = targetOf(url);
@@ -70,7 +74,9 @@ export async function* readLines(
 ): AsyncGenerator<readonly Recorded[]> {
   let count = 0;
   for await (const { first, lines } of linesOf(file, range)) {
-    yield lines.flatMap((text, at) => (text === '' || text.trim() === '' ? [] : [recordIn(text, named, first + at)]));
+    yield lines.flatMap((text, at) =>
+      text === '' || text.trim() === '' ? [] : [recordIn(text, named, first + at)],
+    );
     count = first - 1 + lines.length;
   }
   read?.(count);

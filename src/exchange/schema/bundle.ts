@@ -1,7 +1,13 @@
 import type { Origin } from '../../core/origin.js';
 import { isObject, type LooseObject } from '../../core/reading.js';
 import { LIST, MAP, ONE } from './applicators.js';
-import { type Definition, Definitions, reachableFrom, referenceTo, type Schema } from './definitions.js';
+import {
+  type Definition,
+  Definitions,
+  reachableFrom,
+  referenceTo,
+  type Schema,
+} from './definitions.js';
 import { type Documents, SchemaError, type Target, type Where } from './documents.js';
 import { isPattern, keywordTrouble } from './shapes.js';
 import { boundedWhole } from '../keywords/whole-numbers.js';
@@ -14,9 +20,14 @@ export interface Dialect {
   readonly draft: Draft;
   /** Boolean exclusive bounds, as OpenAPI 3.0 and JSON Schema draft 4 have them. */
   readonly booleanBounds: boolean;
-  /** Whether `nullable` means anything: in OpenAPI 3.0 alone, beside a `type` (OpenAPI 3.0.3, Schema Object). */
+  /**
+   * Whether `nullable` means anything: in OpenAPI 3.0 alone, beside a `type` (OpenAPI 3.0.3, Schema
+   * Object).
+   */
   readonly nullable: boolean;
-  /** Whether what is marked `readOnly` is neither expected nor required, as in requests of OpenAPI. */
+  /**
+   * Whether what is marked `readOnly` is neither expected nor required, as in requests of OpenAPI.
+   */
   readonly forRequests: boolean;
 }
 
@@ -32,7 +43,10 @@ export interface Bundle {
   readonly draft: Draft;
   /** Those of `$defs` and of all other bundles that were made with this one. */
   readonly definitions: Definitions;
-  /** How a value says which of a schema's alternatives it means to be (OpenAPI, Discriminator Object). */
+  /**
+   * How a value says which of a schema's alternatives it means to be (OpenAPI, Discriminator
+   * Object).
+   */
   readonly choiceOf: (schema: LooseObject) => Choice | undefined;
   /** Where a schema object of the bundle was written. */
   readonly originOf: (schema: LooseObject) => Origin | undefined;
@@ -46,9 +60,24 @@ const REFERENCES: Readonly<Record<Draft, readonly string[]>> = {
 
 /** What names or describes and has done its work once references are resolved. */
 const DROPPED = new Set([
-  '$id', 'id', '$schema', '$anchor', '$dynamicAnchor', '$recursiveAnchor', '$vocabulary', '$comment',
-  '$defs', 'definitions', 'discriminator', 'xml', 'externalDocs', '__proto__', '$async',
-  '$ref', '$dynamicRef', '$recursiveRef',
+  '$id',
+  'id',
+  '$schema',
+  '$anchor',
+  '$dynamicAnchor',
+  '$recursiveAnchor',
+  '$vocabulary',
+  '$comment',
+  '$defs',
+  'definitions',
+  'discriminator',
+  'xml',
+  'externalDocs',
+  '__proto__',
+  '$async',
+  '$ref',
+  '$dynamicRef',
+  '$recursiveRef',
 ]);
 
 /** Keys that lead to a schema; nobody nests by hand as deep as this. */
@@ -58,8 +87,9 @@ const DEEPEST = 400;
 export const PROTOTYPE = '^__proto__$';
 
 /**
- * What references that hang on the way stop at, by name: of all resources on the way here the outermost that has such an
- * anchor. Mostly there is none, and then a definition is the same on every way.
+ * What references that hang on the way stop at, by name: of all resources on the way here the
+ * outermost that has such an anchor. Mostly there is none, and then a definition is the same on
+ * every way.
  */
 interface DynamicScope {
   readonly stops: ReadonlyMap<string, Target>;
@@ -69,7 +99,10 @@ interface DynamicScope {
 
 const NO_SCOPE: DynamicScope = { stops: new Map(), id: '' };
 
-/** Makes self-contained schemas out of documents whose schemas refer to each other. What is referred to is read once. */
+/**
+ * Makes self-contained schemas out of documents whose schemas refer to each other. What is referred
+ * to is read once.
+ */
 export class Bundler {
   private readonly definitions = new Definitions();
   /** Definitions that were referred to and are still to be read. */
@@ -80,7 +113,10 @@ export class Bundler {
   constructor(
     private readonly documents: Documents,
     private readonly dialect: Dialect,
-    /** Told of each reference that leads nowhere; the schema goes on with one that allows anything in its place. */
+    /**
+     * Told of each reference that leads nowhere; the schema goes on with one that allows anything
+     * in its place.
+     */
     private readonly failed: (error: SchemaError) => void,
   ) {}
 
@@ -94,13 +130,19 @@ export class Bundler {
     // A schema that refers to itself as a whole is kept once, as a definition.
     const itself = this.definitions.get(idOf(where) + scope.id);
     const own =
-      itself && reachable.has(itself) ? { $ref: referenceTo(itself) } : typeof root === 'boolean' ? { allOf: [root] } : root;
+      itself && reachable.has(itself)
+        ? { $ref: referenceTo(itself) }
+        : typeof root === 'boolean'
+          ? { allOf: [root] }
+          : root;
     const schema = reachable.size > 0 ? { ...own, $defs } : own;
     this.origins.set(schema, where);
     const choice = typeof root === 'boolean' ? undefined : this.choices.get(root);
     if (choice) this.choices.set(schema, choice);
     return {
-      schema, draft: this.dialect.draft, definitions: this.definitions,
+      schema,
+      draft: this.dialect.draft,
+      definitions: this.definitions,
       originOf: (one) => this.origins.get(one),
       choiceOf: (one) => this.choices.get(one),
     };
@@ -115,11 +157,22 @@ export class Bundler {
     return { stops, id: id.join() };
   }
 
-  /** @param found whether this is what a reference leads to: then its own `$id` is in its base already */
-  private schema(node: unknown, around: Where, refs: Set<Definition>, outer: DynamicScope, found = false): Schema {
+  /**
+   * @param found whether this is what a reference leads to: then its own `$id` is in its base
+   * already
+   */
+  private schema(
+    node: unknown,
+    around: Where,
+    refs: Set<Definition>,
+    outer: DynamicScope,
+    found = false,
+  ): Schema {
     if (typeof node === 'boolean') return node;
     if (!isObject(node)) {
-      this.failed(new SchemaError('A schema is an object, true or false. Write one of them.', around));
+      this.failed(
+        new SchemaError('A schema is an object, true or false. Write one of them.', around),
+      );
       return true;
     }
     if (around.keys.length > DEEPEST) {
@@ -128,19 +181,31 @@ export class Bundler {
     }
     // Before draft 2019-09 a reference stands alone: what is beside it does not count.
     const alone = this.dialect.draft === 'draft-07' && typeof node.$ref === 'string';
-    const where = alone || found ? around : { ...around, base: this.documents.baseOf(node, around.base) };
+    const where =
+      alone || found ? around : { ...around, base: this.documents.baseOf(node, around.base) };
     const scope = where.base === around.base ? outer : this.entered(outer, where.base);
     const out: Record<string, unknown> = keyed();
-    const at = (...keys: (string | number)[]): Where => ({ ...where, keys: [...where.keys, ...keys] });
-    const inner = (one: unknown, ...keys: (string | number)[]): Schema => this.schema(one, at(...keys), refs, scope);
+    const at = (...keys: (string | number)[]): Where => ({
+      ...where,
+      keys: [...where.keys, ...keys],
+    });
+    const inner = (one: unknown, ...keys: (string | number)[]): Schema =>
+      this.schema(one, at(...keys), refs, scope);
     for (const [key, value] of alone ? [] : Object.entries(node)) {
       if (!this.isSound(key, value, at(key)) || DROPPED.has(key)) continue;
       if (key === 'items' && Array.isArray(value))
-        out[this.dialect.draft === '2020-12' ? 'prefixItems' : key] = value.map((one: unknown, place) => inner(one, key, place));
+        out[this.dialect.draft === '2020-12' ? 'prefixItems' : key] = value.map(
+          (one: unknown, place) => inner(one, key, place),
+        );
       else if (ONE.has(key)) out[key] = inner(value, key);
-      else if (LIST.has(key) && Array.isArray(value)) out[key] = value.map((one: unknown, place) => inner(one, key, place));
+      else if (LIST.has(key) && Array.isArray(value))
+        out[key] = value.map((one: unknown, place) => inner(one, key, place));
       else if (MAP.has(key) && isObject(value))
-        out[key] = mapped(value, (one, name) => inner(one, key, name), key === 'patternProperties' ? isPattern : undefined);
+        out[key] = mapped(
+          value,
+          (one, name) => inner(one, key, name),
+          key === 'patternProperties' ? isPattern : undefined,
+        );
       else if (key === 'dependencies' && isObject(value))
         out[key] = mapped(value, (one, name) => (Array.isArray(one) ? one : inner(one, key, name)));
       else out[key] = value;
@@ -151,7 +216,8 @@ export class Bundler {
     if (this.dialect.nullable) nullableType(out);
     // Elsewhere it is no word of any standard, but one that the validator would take for one.
     delete out.nullable;
-    if (this.dialect.forRequests && isObject(node.properties)) this.forgetReadOnly(out, node.properties, at('properties'));
+    if (this.dialect.forRequests && isObject(node.properties))
+      this.forgetReadOnly(out, node.properties, at('properties'));
     withPrototypeName(out);
     if (this.dialect.forRequests) this.discriminate(node, out, where);
     this.origins.set(out, where);
@@ -160,9 +226,15 @@ export class Bundler {
 
   /** Whether a keyword has a value that it can have; one that has not is told of and left out. */
   private isSound(key: string, value: unknown, where: Where): boolean {
-    if (this.dialect.booleanBounds && typeof value === 'boolean' && /^exclusive(?:Min|Max)imum$/.test(key)) return true;
+    if (
+      this.dialect.booleanBounds &&
+      typeof value === 'boolean' &&
+      /^exclusive(?:Min|Max)imum$/.test(key)
+    )
+      return true;
     if (key === 'items' && Array.isArray(value) && this.dialect.draft === '2020-12') {
-      const message = '"items" is one schema for all entries in this draft. Write a list of them as "prefixItems".';
+      const message =
+        '"items" is one schema for all entries in this draft. Write a list of them as "prefixItems".';
       this.failed(new SchemaError(message, where));
       return true;
     }
@@ -179,7 +251,12 @@ export class Bundler {
   }
 
   /** What the references of a schema lead to, as references into the bundle. */
-  private references(node: LooseObject, where: Where, refs: Set<Definition>, scope: DynamicScope): string[] {
+  private references(
+    node: LooseObject,
+    where: Where,
+    refs: Set<Definition>,
+    scope: DynamicScope,
+  ): string[] {
     const found: string[] = [];
     for (const keyword of REFERENCES[this.dialect.draft]) {
       const reference = node[keyword];
@@ -193,7 +270,10 @@ export class Bundler {
   private refer(out: Record<string, unknown>, [first, ...more]: readonly string[]): void {
     if (first !== undefined) out.$ref = first;
     if (more.length > 0)
-      out.allOf = [...(Array.isArray(out.allOf) ? (out.allOf as unknown[]) : []), ...more.map(($ref) => ({ $ref }))];
+      out.allOf = [
+        ...(Array.isArray(out.allOf) ? (out.allOf as unknown[]) : []),
+        ...more.map(($ref) => ({ $ref })),
+      ];
   }
 
   private reference(
@@ -204,12 +284,18 @@ export class Bundler {
     scope: DynamicScope,
   ): string | undefined {
     try {
-      const { node, where: there } = this.stopped(keyword, reference, this.documents.resolve(reference, where), scope);
+      const { node, where: there } = this.stopped(
+        keyword,
+        reference,
+        this.documents.resolve(reference, where),
+        scope,
+      );
       const inside = this.entered(scope, there.base);
       const id = idOf(there) + inside.id;
       let definition = this.definitions.get(id);
       if (!definition) {
-        // It stands in the table before it is read, so that it can refer to itself; it waits, since chains may be of any length.
+        // It stands in the table before it is read, so that it can refer to itself; it waits, since
+        // chains may be of any length.
         const added = this.definitions.add(id, there);
         definition = added;
         this.waiting.push(() => {
@@ -225,20 +311,41 @@ export class Bundler {
     }
   }
 
-  /** Where a reference that hangs on the way here stops: at the outermost anchor of the name that it found first. */
-  private stopped(keyword: string, reference: string, found: Target, { stops }: DynamicScope): Target {
+  /**
+   * Where a reference that hangs on the way here stops: at the outermost anchor of the name that it
+   * found first.
+   */
+  private stopped(
+    keyword: string,
+    reference: string,
+    found: Target,
+    { stops }: DynamicScope,
+  ): Target {
     if (keyword === '$ref') return found;
     const name = keyword === '$recursiveRef' ? '' : reference.slice(reference.indexOf('#') + 1);
     const own = this.documents.stopsIn(found.where.base).get(name);
     return own?.node === found.node ? (stops.get(name) ?? found) : found;
   }
 
-  private discriminate({ discriminator, oneOf, anyOf }: LooseObject, out: LooseObject, where: Where): void {
+  private discriminate(
+    { discriminator, oneOf, anyOf }: LooseObject,
+    out: LooseObject,
+    where: Where,
+  ): void {
     const alternatives: unknown = oneOf ?? anyOf;
-    if (!isObject(discriminator) || typeof discriminator.propertyName !== 'string' || !Array.isArray(alternatives)) return;
-    const references = alternatives.map((one: unknown) => (isObject(one) && typeof one.$ref === 'string' ? one.$ref : undefined));
+    if (
+      !isObject(discriminator) ||
+      typeof discriminator.propertyName !== 'string' ||
+      !Array.isArray(alternatives)
+    )
+      return;
+    const references = alternatives.map((one: unknown) =>
+      isObject(one) && typeof one.$ref === 'string' ? one.$ref : undefined,
+    );
     const branches = new Map<string, number>();
-    for (const [value, name] of Object.entries(isObject(discriminator.mapping) ? discriminator.mapping : {})) {
+    for (const [value, name] of Object.entries(
+      isObject(discriminator.mapping) ? discriminator.mapping : {},
+    )) {
       const meant = references.findIndex(
         (one) => one !== undefined && (lastNameOf(one) === name || this.isSame(one, name, where)),
       );
@@ -246,16 +353,20 @@ export class Bundler {
     }
     for (const [at, one] of references.entries()) {
       const mapped = [...branches.values()].includes(at);
-      if (one !== undefined && !mapped && !branches.has(lastNameOf(one))) branches.set(lastNameOf(one), at);
+      if (one !== undefined && !mapped && !branches.has(lastNameOf(one)))
+        branches.set(lastNameOf(one), at);
     }
-    if (branches.size > 0) this.choices.set(out, { property: discriminator.propertyName, branches });
+    if (branches.size > 0)
+      this.choices.set(out, { property: discriminator.propertyName, branches });
   }
 
   private isSame(one: string, other: unknown, where: Where): boolean {
     if (one === other) return true;
     if (typeof other !== 'string') return false;
     try {
-      const [first, second] = [one, other].map((reference) => idOf(this.documents.resolve(reference, where).where));
+      const [first, second] = [one, other].map((reference) =>
+        idOf(this.documents.resolve(reference, where).where),
+      );
       return first === second;
     } catch (error) {
       if (error instanceof SchemaError) return false;
@@ -276,14 +387,22 @@ export class Bundler {
     }
   }
 
-  private forgetReadOnly(out: Record<string, unknown>, properties: LooseObject, where: Where): void {
+  private forgetReadOnly(
+    out: Record<string, unknown>,
+    properties: LooseObject,
+    where: Where,
+  ): void {
     const readOnly = Object.keys(properties).filter((name) =>
       this.isReadOnly(properties[name], { ...where, keys: [...where.keys, name] }),
     );
     if (readOnly.length === 0 || !isObject(out.properties)) return;
     // Clients often send back what they were given, so it may stand there, whatever it is.
-    out.properties = { ...out.properties, ...Object.fromEntries(readOnly.map((name) => [name, true])) };
-    if (Array.isArray(out.required)) out.required = out.required.filter((name) => !readOnly.includes(String(name)));
+    out.properties = {
+      ...out.properties,
+      ...Object.fromEntries(readOnly.map((name) => [name, true])),
+    };
+    if (Array.isArray(out.required))
+      out.required = out.required.filter((name) => !readOnly.includes(String(name)));
   }
 }
 
@@ -306,7 +425,10 @@ function mapped(
   return Object.fromEntries(members.map(([name, value]) => [name, make(value, name)]));
 }
 
-/** A member called `__proto__` is passed over by the validator, but not where an expression names it. */
+/**
+ * A member called `__proto__` is passed over by the validator, but not where an expression names
+ * it.
+ */
 function withPrototypeName(schema: Record<string, unknown>): void {
   const { properties, patternProperties } = schema;
   if (isObject(properties) && Object.hasOwn(properties, '__proto__'))
@@ -334,5 +456,6 @@ function modernise(schema: Record<string, unknown>): void {
 function nullableType(schema: Record<string, unknown>): void {
   if (schema.nullable !== true || typeof schema.type !== 'string') return;
   schema.type = [schema.type, 'null'];
-  if (Array.isArray(schema.enum) && !schema.enum.includes(null)) schema.enum = [...(schema.enum as unknown[]), null];
+  if (Array.isArray(schema.enum) && !schema.enum.includes(null))
+    schema.enum = [...(schema.enum as unknown[]), null];
 }

@@ -7,8 +7,9 @@ import type { Bundle } from './bundle.js';
 import { unevaluated, type Neighbours } from './evaluated.js';
 
 /**
- * What is worked out for a schema at a place, once; what leads back to itself meanwhile gets `nothing`. Names of members are
- * held against schemas at the place of their object, so the value counts too.
+ * What is worked out for a schema at a place, once; what leads back to itself meanwhile gets
+ * `nothing`. Names of members are held against schemas at the place of their object, so the value
+ * counts too.
  */
 export class Once<T> {
   private readonly known = new Map<unknown, Map<string, { readonly value: unknown; made: T }>>();
@@ -26,7 +27,11 @@ export class Once<T> {
 }
 
 const contextAt = (instancePath: string): Parameters<ValidateFunction>[1] & object => ({
-  instancePath, parentData: {}, parentDataProperty: '', rootData: {}, dynamicAnchors: {},
+  instancePath,
+  parentData: {},
+  parentDataProperty: '',
+  rootData: {},
+  dynamicAnchors: {},
 });
 
 /** A pointer one step further down. */
@@ -34,13 +39,16 @@ export const below = (pointer: string, at: string | number): string =>
   `${pointer}/${String(at).replaceAll('~', '~0').replaceAll('/', '~1')}`;
 
 /**
- * Schemas that can be run, those of one bundler together: what many of them refer to is compiled once. Each is compiled when it is
- * first needed.
+ * Schemas that can be run, those of one bundler together: what many of them refer to is compiled
+ * once. Each is compiled when it is first needed.
  */
 export class Compiled {
   private readonly ajv: Counting;
   private readonly functions = new WeakMap<object, ValidateFunction>();
-  /** What each part said of each place, in the run at hand: however many ways lead there, it is asked once. */
+  /**
+   * What each part said of each place, in the run at hand: however many ways lead there, it is
+   * asked once.
+   */
   private said = new Once<readonly ErrorObject[]>([]);
 
   constructor(
@@ -50,10 +58,12 @@ export class Compiled {
     const { definitions, draft } = bundle;
     const refers: Keywords['refers'] = (reference) => {
       const definition = definitions.schema(reference);
-      // What leads back to itself at the very same place, as `{"$ref": "#"}` does, is asked once there and says nothing more.
+      // What leads back to itself at the very same place, as `{"$ref": "#"}` does, is asked once
+      // there and says nothing more.
       if (definitions.isRecursive(reference) || definitions.isHeavy(reference))
         return (value, pointer) => this.errors(definition, value, pointer).length === 0;
-      // What cannot lead back to itself is asked again where somebody wants its errors; most lists have none.
+      // What cannot lead back to itself is asked again where somebody wants its errors; most lists
+      // have none.
       let validate: ValidateFunction | undefined;
       return (value, pointer) =>
         typeof definition === 'boolean'
@@ -74,10 +84,14 @@ export class Compiled {
     return (wanted, parent) => (value, pointer) => {
       const left = wanted === true ? [] : unevaluated(parent, value, pointer, around);
       if (wanted !== false)
-        return left.filter((at) => !this.isValid(wanted, memberOf(value, at), below(pointer, at))).map((at) => ({ at }));
+        return left
+          .filter((at) => !this.isValid(wanted, memberOf(value, at), below(pointer, at)))
+          .map((at) => ({ at }));
       const [first] = left;
-      // A list that is looked at from its beginning has too many entries; else some of them have no place in it.
-      if (typeof first === 'number' && Array.isArray(value) && left.length === value.length - first) return [{ limit: first }];
+      // A list that is looked at from its beginning has too many entries; else some of them have no
+      // place in it.
+      if (typeof first === 'number' && Array.isArray(value) && left.length === value.length - first)
+        return [{ limit: first }];
       return left.map((at) => (typeof at === 'number' ? { at } : { unevaluatedProperty: at }));
     };
   }
@@ -96,7 +110,8 @@ export class Compiled {
   compile(schema: unknown): ValidateFunction | undefined {
     if (!isObject(schema)) return undefined;
     let validate = this.functions.get(schema);
-    // A part is run as it stands, inside a new whole: errors are told apart by the object that they come from.
+    // A part is run as it stands, inside a new whole: errors are told apart by the object that they
+    // come from.
     if (!validate) this.functions.set(schema, (validate = this.ajv.compile({ allOf: [schema] })));
     return validate;
   }
@@ -109,12 +124,23 @@ export class Compiled {
   /** What a value breaks of a schema; `pointer` leads to it. */
   errors(schema: unknown, value: unknown, pointer: string): readonly ErrorObject[] {
     if (schema === false)
-      return [{ keyword: 'false schema', instancePath: pointer, schemaPath: '', params: {}, data: value, parentSchema: {} }];
+      return [
+        {
+          keyword: 'false schema',
+          instancePath: pointer,
+          schemaPath: '',
+          params: {},
+          data: value,
+          parentSchema: {},
+        },
+      ];
     return this.said.get(schema, pointer, value, () => {
       const validate = this.compile(schema);
       if (!validate) return [];
       validate(value, contextAt(pointer));
-      return (validate.errors ?? []).filter((error) => (error as ErrorObject | undefined) !== undefined);
+      return (validate.errors ?? []).filter(
+        (error) => (error as ErrorObject | undefined) !== undefined,
+      );
     });
   }
 }

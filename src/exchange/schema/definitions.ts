@@ -35,8 +35,8 @@ interface Visit {
 }
 
 /**
- * Finds what leads back to itself: circles of references (strongly connected components), each definition looked at once.
- * Without recursion: a document may have a chain of any length.
+ * Finds what leads back to itself: circles of references (strongly connected components), each
+ * definition looked at once. Without recursion: a document may have a chain of any length.
  */
 class Circles {
   private readonly known = new Map<Definition, boolean>();
@@ -52,7 +52,12 @@ class Circles {
     const open: Visit[] = [];
     const way: Visit[] = [];
     const enter = (definition: Definition): void => {
-      const visit = { definition, left: definition.refs.values(), nth: visits.size, low: visits.size };
+      const visit = {
+        definition,
+        left: definition.refs.values(),
+        nth: visits.size,
+        low: visits.size,
+      };
       visits.set(definition, visit);
       open.push(visit);
       way.push(visit);
@@ -74,7 +79,8 @@ class Circles {
   }
 
   private close(circle: readonly Visit[]): void {
-    for (const { definition } of circle) this.known.set(definition, circle.length > 1 || definition.refs.has(definition));
+    for (const { definition } of circle)
+      this.known.set(definition, circle.length > 1 || definition.refs.has(definition));
   }
 }
 
@@ -90,7 +96,10 @@ function* referencesIn(schema: unknown): Generator<string> {
   }
 }
 
-/** With more references than that behind a definition, counted along every way, it is asked once for each place. */
+/**
+ * With more references than that behind a definition, counted along every way, it is asked once for
+ * each place.
+ */
 const MANY = 64;
 
 /** All that schemas of one bundler refer to; each is read once, and has one name in all bundles. */
@@ -105,7 +114,12 @@ export class Definitions {
   }
 
   add(id: string, origin: Origin): Definition {
-    const definition = { name: `d${this.byId.size}`, origin, schema: true, refs: new Set<Definition>() };
+    const definition = {
+      name: `d${this.byId.size}`,
+      origin,
+      schema: true,
+      refs: new Set<Definition>(),
+    };
     this.byId.set(id, definition);
     this.byReference.set(referenceTo(definition), definition);
     return definition;
@@ -124,16 +138,20 @@ export class Definitions {
   private readonly weights = new Map<Definition, number>();
 
   /**
-   * Whether so much is behind a reference, counted along every way, that asking it again and again takes too long: where each of
-   * thirty definitions refers twice to the next, there are a thousand million ways. All that it refers to has been read.
+   * Whether so much is behind a reference, counted along every way, that asking it again and again
+   * takes too long: where each of thirty definitions refers twice to the next, there are a thousand
+   * million ways. All that it refers to has been read.
    */
   isHeavy(reference: string): boolean {
     const first = this.at(reference);
     if (!first) return false;
-    // Without recursion: a document may have a chain of any length. What refers to itself is asked once in any case.
+    // Without recursion: a document may have a chain of any length. What refers to itself is asked
+    // once in any case.
     const waiting = [first];
     for (let one = waiting.at(-1); one; one = waiting.at(-1)) {
-      const inner = [...referencesIn(one.schema)].flatMap((target) => (this.isRecursive(target) ? [] : (this.at(target) ?? [])));
+      const inner = [...referencesIn(one.schema)].flatMap((target) =>
+        this.isRecursive(target) ? [] : (this.at(target) ?? []),
+      );
       const open = this.weights.has(one) ? [] : inner.filter((target) => !this.weights.has(target));
       if (open.length > 0) {
         waiting.push(...open);
@@ -146,7 +164,9 @@ export class Definitions {
     return (this.weights.get(first) ?? 1) > MANY;
   }
 
-  /** Whether a reference leads to what leads back to itself. All that it refers to has been read. */
+  /**
+   * Whether a reference leads to what leads back to itself. All that it refers to has been read.
+   */
   isRecursive(reference: string): boolean {
     const definition = this.at(reference);
     return definition !== undefined && this.circles.has(definition);

@@ -4,7 +4,10 @@ import type { Origin } from '../../core/origin.js';
 import { isObject, type LooseObject } from '../../core/reading.js';
 import { DEFINITIONS, LIST, MAP, ONE } from './applicators.js';
 
-/** A schema that cannot be used as it stands: a reference that leads nowhere, say. One sentence, and where. */
+/**
+ * A schema that cannot be used as it stands: a reference that leads nowhere, say. One sentence, and
+ * where.
+ */
 export class SchemaError extends Error {
   override name = 'SchemaError';
   constructor(
@@ -15,7 +18,10 @@ export class SchemaError extends Error {
   }
 }
 
-/** Reads a file of the workspace by its name there; undefined where there is none, or it lies outside. */
+/**
+ * Reads a file of the workspace by its name there; undefined where there is none, or it lies
+ * outside.
+ */
 export type Load = (file: string) => { readonly root: unknown } | undefined;
 
 /** A place in a document, and the URI that references there are relative to. */
@@ -31,7 +37,8 @@ export interface Target {
 /** What these keywords hold is data, and an `$id` in it names nothing. */
 const DATA = new Set(['enum', 'const', 'default', 'examples', 'example']);
 
-const fileUri = (file: string): string => `file:///${file.split('/').map(encodeURIComponent).join('/')}`;
+const fileUri = (file: string): string =>
+  `file:///${file.split('/').map(encodeURIComponent).join('/')}`;
 
 const resolveUri = (reference: string, base: string): string | undefined => {
   try {
@@ -66,21 +73,26 @@ function* everything(node: LooseObject): Generator<Member> {
 function* schemasIn(node: LooseObject): Generator<Member> {
   for (const [key, member] of Object.entries(node)) {
     if (Array.isArray(member)) {
-      if (LIST.has(key) || key === 'items') for (const [at, one] of member.entries()) yield [[key, at], one];
+      if (LIST.has(key) || key === 'items')
+        for (const [at, one] of member.entries()) yield [[key, at], one];
     } else if (ONE.has(key)) yield [[key], member];
     else if ((MAP.has(key) || DEFINITIONS.has(key) || key === 'dependencies') && isObject(member))
       for (const [name, one] of Object.entries(member)) yield [[key, name], one];
   }
 }
 
-/** The JSON documents of a workspace that schemas stand in, and what their references lead to (RFC 3986, JSON Schema Core section 8). */
+/**
+ * The JSON documents of a workspace that schemas stand in, and what their references lead to (RFC
+ * 3986, JSON Schema Core section 8).
+ */
 export class Documents {
   private readonly roots = new Map<string, Target>();
   /** By absolute URI: whole resources (`$id`), and anchors in them (`…#name`). */
   private readonly named = new Map<string, Target>();
   /**
-   * By a resource's URI, what references that hang on the way there may stop at (Core section 8.2.3.2, and 8.2.4.2 of 2019-09):
-   * its `$dynamicAnchor`s by name, its root under the empty one where it has `$recursiveAnchor`.
+   * By a resource's URI, what references that hang on the way there may stop at (Core section
+   * 8.2.3.2, and 8.2.4.2 of 2019-09): its `$dynamicAnchor`s by name, its root under the empty one
+   * where it has `$recursiveAnchor`.
    */
   private readonly dynamic = new Map<string, Map<string, Target>>();
 
@@ -92,7 +104,10 @@ export class Documents {
     if (opened) return opened;
     const node = known === undefined ? this.load(file)?.root : known;
     if (node === undefined) return undefined;
-    const target: Target = { node, where: { file, keys: [], base: this.baseOf(node, fileUri(file)) } };
+    const target: Target = {
+      node,
+      where: { file, keys: [], base: this.baseOf(node, fileUri(file)) },
+    };
     this.roots.set(file, target);
     this.index(target);
     return target;
@@ -118,7 +133,10 @@ export class Documents {
         if (typeof anchor === 'string') this.name(`${base}#${anchor}`, here);
       if (typeof node.$dynamicAnchor === 'string') this.stop(base, node.$dynamicAnchor, here);
       for (const [keys, member] of isOpenApi ? everything(node) : schemasIn(node))
-        waiting.push({ node: member, where: { file: where.file, keys: [...where.keys, ...keys], base } });
+        waiting.push({
+          node: member,
+          where: { file: where.file, keys: [...where.keys, ...keys], base },
+        });
     }
   }
 
@@ -154,7 +172,10 @@ export class Documents {
     if (!fragment.startsWith('/')) {
       const target = this.named.get(`${root.where.base}#${fragment}`);
       if (target) return target;
-      throw this.failure(`"${reference}" names an anchor that is not there; correct its name`, from);
+      throw this.failure(
+        `"${reference}" names an anchor that is not there; correct its name`,
+        from,
+      );
     }
     return this.below(root, fragment, reference, from);
   }
@@ -174,10 +195,16 @@ export class Documents {
       );
     const file = path.posix.join(path.posix.dirname(from.file), decoded(resource));
     if (resource.startsWith('/') || file.startsWith('../'))
-      throw this.failure(`"${reference}" leads out of the workspace; refer to files below zeitwort.yaml`, from);
+      throw this.failure(
+        `"${reference}" leads out of the workspace; refer to files below zeitwort.yaml`,
+        from,
+      );
     const opened = this.open(file);
     if (opened) return opened;
-    throw this.failure(`"${reference}" names ${file}, which is not in the workspace; correct the path`, from);
+    throw this.failure(
+      `"${reference}" names ${file}, which is not in the workspace; correct the path`,
+      from,
+    );
   }
 
   private below(root: Target, pointer: string, reference: string, from: Where): Target {
@@ -193,7 +220,10 @@ export class Documents {
           ? node[key]
           : undefined;
       if (next === undefined)
-        throw this.failure(`"${reference}" leads nowhere: there is no "${key}"; correct the reference`, from);
+        throw this.failure(
+          `"${reference}" leads nowhere: there is no "${key}"; correct the reference`,
+          from,
+        );
       node = next;
       keys.push(at);
       base = this.baseOf(node, base);

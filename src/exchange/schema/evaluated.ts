@@ -26,7 +26,8 @@ class Looked {
 
   /**
    * Adds what a schema looks at in this very value.
-   * @param nested whether this is a part of the schema whose rest is asked for: then its own rest is looked at too
+   * @param nested whether this is a part of the schema whose rest is asked for: then its own rest
+   * is looked at too
    */
   by(schema: unknown, nested = true): void {
     if (!isObject(schema) || this.all || this.through.has(schema)) return;
@@ -34,14 +35,17 @@ class Looked {
     if (Array.isArray(this.value)) this.entries(schema, this.value, nested);
     else if (isObject(this.value)) this.members(schema, this.value, nested);
     if (typeof schema.$ref === 'string') this.by(this.around.definition(schema.$ref));
-    // Where one of these does not hold, all is wrong already, and what it looks at need not be told of once more.
+    // Where one of these does not hold, all is wrong already, and what it looks at need not be told
+    // of once more.
     for (const one of listOf(schema.allOf)) this.by(one);
     for (const list of [listOf(schema.anyOf), listOf(schema.oneOf)]) {
       const fitting = list.filter((one) => this.around.isValid(one, this.value, this.pointer));
       for (const one of fitting.length > 0 ? fitting : list) this.by(one);
     }
     this.condition(schema);
-    for (const [name, one] of Object.entries(isObject(schema.dependentSchemas) ? schema.dependentSchemas : {}))
+    for (const [name, one] of Object.entries(
+      isObject(schema.dependentSchemas) ? schema.dependentSchemas : {},
+    ))
       if (isObject(this.value) && Object.hasOwn(this.value, name)) this.by(one);
   }
 
@@ -64,23 +68,26 @@ class Looked {
     if (isSchema(rest) || (nested && isSchema(schema.unevaluatedItems))) this.all = true;
     // In draft 2019-09 what is looked for is not thereby looked at.
     if (this.around.draft !== '2020-12' || !isSchema(contains)) return;
-    for (const [at, one] of list.entries()) if (this.around.isValid(contains, one, `${this.pointer}/${at}`)) this.at.add(at);
+    for (const [at, one] of list.entries())
+      if (this.around.isValid(contains, one, `${this.pointer}/${at}`)) this.at.add(at);
   }
 
   private members(schema: LooseObject, object: LooseObject, nested: boolean): void {
     const { properties, patternProperties, additionalProperties } = schema;
     for (const name of Object.keys(isObject(properties) ? properties : {})) this.at.add(name);
     for (const regex of Object.keys(isObject(patternProperties) ? patternProperties : {}))
-      for (const name of Object.keys(object)) if (this.around.matches(regex, name)) this.at.add(name);
-    if (isSchema(additionalProperties) || (nested && isSchema(schema.unevaluatedProperties))) this.all = true;
+      for (const name of Object.keys(object))
+        if (this.around.matches(regex, name)) this.at.add(name);
+    if (isSchema(additionalProperties) || (nested && isSchema(schema.unevaluatedProperties)))
+      this.all = true;
   }
 }
 
 const listOf = (value: unknown): readonly unknown[] => (Array.isArray(value) ? value : []);
 
 /**
- * The members or entries of a value that nothing in a schema has looked at, but for the keyword that asks (JSON Schema Core
- * section 11): names, or places in a list.
+ * The members or entries of a value that nothing in a schema has looked at, but for the keyword
+ * that asks (JSON Schema Core section 11): names, or places in a list.
  */
 export function unevaluated(
   schema: LooseObject,
@@ -91,6 +98,10 @@ export function unevaluated(
   const looked = new Looked(value, pointer, around);
   looked.by(schema, false);
   if (looked.all) return [];
-  const all: readonly (string | number)[] = Array.isArray(value) ? [...value.keys()] : isObject(value) ? Object.keys(value) : [];
+  const all: readonly (string | number)[] = Array.isArray(value)
+    ? [...value.keys()]
+    : isObject(value)
+      ? Object.keys(value)
+      : [];
   return all.filter((one) => !looked.at.has(one));
 }

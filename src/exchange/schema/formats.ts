@@ -10,17 +10,35 @@ import { keyed } from '../../core/base/keyed.js';
 /** Longer texts have none of the formats; a regular expression is not even tried on them. */
 const LONGEST = 65_536;
 
-/** What has an end by its own grammar or standard: RFC 3339, 5321 (section 4.5.3.1), 1035 (2.3.4), 4291 (2.2), 9562. */
+/**
+ * What has an end by its own grammar or standard: RFC 3339, 5321 (section 4.5.3.1), 1035 (2.3.4),
+ * 4291 (2.2), 9562.
+ */
 const LONGEST_OF: Readonly<Record<string, number>> = keyed({
-  date: 10, time: 64, 'date-time': 80, 'iso-time': 64, 'iso-date-time': 80, duration: 256,
-  email: 320, 'idn-email': 1280, hostname: 253, 'idn-hostname': 1012, ipv4: 15, ipv6: 45, uuid: 45, url: 2048,
+  date: 10,
+  time: 64,
+  'date-time': 80,
+  'iso-time': 64,
+  'iso-date-time': 80,
+  duration: 256,
+  email: 320,
+  'idn-email': 1280,
+  hostname: 253,
+  'idn-hostname': 1012,
+  ipv4: 15,
+  ipv6: 45,
+  uuid: 45,
+  url: 2048,
 });
 
 const isIpv6 = (text: string): boolean => hasFormat('ipv6', text);
 const isHostname = (text: string): boolean => hasFormat('hostname', text);
 const HOSTS: Hosts = { isHostname, isIpv4: (text) => hasFormat('ipv4', text), isIpv6 };
 
-/** Formats that the package lacks, takes too narrowly, or has expressions for that take time with the square of the length. */
+/**
+ * Formats that the package lacks, takes too narrowly, or has expressions for that take time with
+ * the square of the length.
+ */
 const SPELT_OUT: Readonly<Record<string, (text: string) => boolean>> = keyed({
   uri: (text) => isUri(text, { absolute: true, wide: false }, isIpv6),
   'uri-reference': (text) => isUri(text, { absolute: false, wide: false }, isIpv6),
@@ -47,13 +65,17 @@ function test(format: Format, text: string): boolean {
 
 const known: ReadonlyMap<string, Format> = new Map(Object.entries(fullFormats));
 
-/** Whether a text has a format; one that nobody knows is not asserted (JSON Schema Validation section 7.2.3). */
+/**
+ * Whether a text has a format; one that nobody knows is not asserted (JSON Schema Validation
+ * section 7.2.3).
+ */
 export function hasFormat(named: string, text: string): boolean {
   const name = known.has(named) ? named : formatName(named);
   const format = known.get(name);
   const own = Object.hasOwn(SPELT_OUT, name) ? SPELT_OUT[name] : undefined;
   if (format === undefined && !own) return true;
-  if (typeof format === 'object' && !(format instanceof RegExp) && format.type === 'number') return true;
+  if (typeof format === 'object' && !(format instanceof RegExp) && format.type === 'number')
+    return true;
   if (text.length > (LONGEST_OF[name] ?? LONGEST)) return false;
   return own ? own(text) : test(format ?? true, text);
 }
@@ -62,7 +84,9 @@ export function hasFormat(named: string, text: string): boolean {
 export const FORMATS: readonly string[] = [
   ...new Set([
     ...[...known].flatMap(([name, format]) =>
-      typeof format === 'object' && !(format instanceof RegExp) && format.type === 'number' ? [] : [name],
+      typeof format === 'object' && !(format instanceof RegExp) && format.type === 'number'
+        ? []
+        : [name],
     ),
     ...Object.keys(SPELT_OUT),
     // Libraries write some of these with the sign of their own names.
@@ -70,4 +94,6 @@ export const FORMATS: readonly string[] = [
   ]),
 ];
 
-export const NUMBER_FORMATS: readonly (readonly [string, Format])[] = [...known].filter(([name]) => !FORMATS.includes(name));
+export const NUMBER_FORMATS: readonly (readonly [string, Format])[] = [...known].filter(
+  ([name]) => !FORMATS.includes(name),
+);

@@ -9,7 +9,8 @@ const shaped =
     shape.test(text);
 
 /** Four characters for three bytes, the last group filled up (RFC 4648 section 4). */
-const isBase64: Asks = (text) => text.length % 4 === 0 && /^[A-Za-z0-9+/]*={0,2}$/.test(text) && !/[^=]=[^=]/.test(text);
+const isBase64: Asks = (text) =>
+  text.length % 4 === 0 && /^[A-Za-z0-9+/]*={0,2}$/.test(text) && !/[^=]=[^=]/.test(text);
 
 /** Without filling (RFC 4648 section 5, as RFC 7515 has it); no byte needs a single character. */
 const isBase64Url: Asks = (text) => /^[A-Za-z0-9_-]*$/.test(text) && text.length % 4 !== 1;
@@ -28,15 +29,26 @@ function isJwt(text: string): boolean {
   if (claims === undefined || signature === undefined || more.length > 0) return false;
   if (header === '' || ![header, claims, signature].every(isBase64Url)) return false;
   const binary = atob(header.replaceAll('-', '+').replaceAll('_', '/'));
-  const read = asJson(new TextDecoder().decode(Uint8Array.from(binary, (byte) => byte.charCodeAt(0))))?.value;
-  return typeof read === 'object' && read !== null && 'alg' in read && typeof read.alg === 'string' && read.alg !== '';
+  const read = asJson(
+    new TextDecoder().decode(Uint8Array.from(binary, (byte) => byte.charCodeAt(0))),
+  )?.value;
+  return (
+    typeof read === 'object' &&
+    read !== null &&
+    'alg' in read &&
+    typeof read.alg === 'string' &&
+    read.alg !== ''
+  );
 }
 
 /** ISO/IEC 7812: 12 to 19 digits, in groups or not, the last of them a check (Luhn). */
 function isCardNumber(text: string): boolean {
   if (!/^\d(?:[ -]?\d){11,18}$/.test(text)) return false;
   const digits = Array.from(text.replaceAll(/[ -]/g, ''), Number).reverse();
-  const sum = digits.reduce((all, digit, at) => all + (at % 2 === 0 ? digit : digit > 4 ? 2 * digit - 9 : 2 * digit), 0);
+  const sum = digits.reduce(
+    (all, digit, at) => all + (at % 2 === 0 ? digit : digit > 4 ? 2 * digit - 9 : 2 * digit),
+    0,
+  );
   return sum % 10 === 0;
 }
 
@@ -54,7 +66,12 @@ function isIban(text: string): boolean {
 const withPrefix = (isAddress: Asks, longest: number): Asks => {
   return (text) => {
     const [address = '', length = '', ...more] = text.split('/');
-    return more.length === 0 && isAddress(address) && /^(0|[1-9]\d{0,2})$/.test(length) && Number(length) <= longest;
+    return (
+      more.length === 0 &&
+      isAddress(address) &&
+      /^(0|[1-9]\d{0,2})$/.test(length) &&
+      Number(length) <= longest
+    );
   };
 };
 
@@ -72,7 +89,10 @@ const ENCODED: Readonly<Record<string, (bytes: number) => Asks>> = keyed({
 });
 
 const digests = Object.entries(DIGESTS).flatMap(([hash, bytes]) =>
-  Object.entries(ENCODED).map(([encoding, make]): [string, Asks] => [`${hash}-${encoding}`, make(bytes)]),
+  Object.entries(ENCODED).map(([encoding, make]): [string, Asks] => [
+    `${hash}-${encoding}`,
+    make(bytes),
+  ]),
 );
 
 /** Formats that no standard of JSON Schema names, and that validators of several languages have. */

@@ -1,4 +1,7 @@
-/** The last word of an id or a file's name: `…/observing-proposal.schema.json` → `observing-proposal`. */
+/**
+ * The last word of an id or a file's name: `…/observing-proposal.schema.json` →
+ * `observing-proposal`.
+ */
 export function lastWordOf(name: string): string {
   const word =
     name

@@ -36,8 +36,13 @@ export interface Operation {
   readonly request: string;
   /** The paths of the servers that it is at, where they have some. */
   readonly bases: readonly string[];
-  readonly body?: { readonly schema: unknown; readonly where: Where; readonly examples: readonly Example[] } | undefined;
-  /** The document says that a request may come without a body; where it does not say, somebody mostly forgot to. */
+  readonly body?:
+    | { readonly schema: unknown; readonly where: Where; readonly examples: readonly Example[] }
+    | undefined;
+  /**
+   * The document says that a request may come without a body; where it does not say, somebody
+   * mostly forgot to.
+   */
   readonly bodyOptional: boolean;
   readonly parameters: readonly ParameterOf[];
   readonly where: Where;
@@ -46,7 +51,10 @@ export interface Operation {
 const METHODS = ['get', 'put', 'post', 'delete', 'options', 'head', 'patch', 'trace'];
 const PLACES = ['query', 'path', 'header'] as const;
 
-/** Header parameters of these names are ignored (OpenAPI 3.1.0, Parameter Object): other parts of a document describe them. */
+/**
+ * Header parameters of these names are ignored (OpenAPI 3.1.0, Parameter Object): other parts of a
+ * document describe them.
+ */
 const IGNORED_HEADERS: ReadonlySet<string> = new Set(['accept', 'content-type', 'authorization']);
 
 /** The version of an OpenAPI document that we read, or nothing where it is none. */
@@ -104,7 +112,10 @@ class OperationReader {
     root: LooseObject,
   ): Generator<Operation> {
     const request = `${method.toUpperCase()} ${path}`;
-    const { node: told, where: toldAt } = this.followed(operation.requestBody, below(where, 'requestBody'));
+    const { node: told, where: toldAt } = this.followed(
+      operation.requestBody,
+      below(where, 'requestBody'),
+    );
     const body = isObject(told) ? this.json(told.content, toldAt) : undefined;
     if (!body && isObject(told) && isObject(told.content) && Object.keys(told.content).length > 0)
       this.passedOver.push({ request, types: Object.keys(told.content), origin: toldAt });
@@ -117,7 +128,9 @@ class OperationReader {
     const parameters = [...new Map(all.map((one) => [`${one.in} ${one.name}`, one])).values()];
     if (!body && parameters.length === 0) return;
     const id = typeof operation.operationId === 'string' ? operation.operationId : request;
-    const bases = basesOf([operation, item, root].find(({ servers }) => Array.isArray(servers))?.servers);
+    const bases = basesOf(
+      [operation, item, root].find(({ servers }) => Array.isArray(servers))?.servers,
+    );
     yield { id, request, bases, body, bodyOptional, parameters, where };
   }
 
@@ -128,11 +141,18 @@ class OperationReader {
       if (!isObject(node) || typeof node.name !== 'string') return [];
       const place = PLACES.find((one) => one === node.in);
       if (!place || (place === 'header' && IGNORED_HEADERS.has(node.name.toLowerCase()))) return [];
-      const about = { name: node.name, in: place, required: node.required === true || place === 'path' };
+      const about = {
+        name: node.name,
+        in: place,
+        required: node.required === true || place === 'path',
+      };
       if (node.schema !== undefined)
         return [
           {
-            ...about, writing: writingOf(node, place), schema: node.schema, where: below(where, 'schema'),
+            ...about,
+            writing: writingOf(node, place),
+            schema: node.schema,
+            where: below(where, 'schema'),
             examples: this.examples(node, where),
           },
         ];
@@ -145,9 +165,13 @@ class OperationReader {
   private json(
     content: unknown,
     where: Where,
-  ): { readonly schema: unknown; readonly where: Where; readonly examples: readonly Example[] } | undefined {
+  ):
+    | { readonly schema: unknown; readonly where: Where; readonly examples: readonly Example[] }
+    | undefined {
     if (!isObject(content)) return undefined;
-    const type = Object.keys(content).find((name) => /^application\/(?:[\w.+-]+\+)?json\b/i.test(name));
+    const type = Object.keys(content).find((name) =>
+      /^application\/(?:[\w.+-]+\+)?json\b/i.test(name),
+    );
     const media = type === undefined ? undefined : content[type];
     if (type === undefined || !isObject(media) || media.schema === undefined) return undefined;
     const at = below(where, 'content', type);
@@ -157,15 +181,21 @@ class OperationReader {
   /** The examples of a parameter or of a media type (OpenAPI 3.1.0, Example Object). */
   private examples({ example, examples }: LooseObject, where: Where): Example[] {
     const own = example === undefined ? [] : [{ value: example, origin: below(where, 'example') }];
-    const named = Object.entries(isObject(examples) ? examples : {}).flatMap(([name, reference]): Example[] => {
-      const { node, where: there } = this.followed(reference, below(where, 'examples', name));
-      return isObject(node) && node.value !== undefined ? [{ value: node.value, origin: below(there, 'value') }] : [];
-    });
+    const named = Object.entries(isObject(examples) ? examples : {}).flatMap(
+      ([name, reference]): Example[] => {
+        const { node, where: there } = this.followed(reference, below(where, 'examples', name));
+        return isObject(node) && node.value !== undefined
+          ? [{ value: node.value, origin: below(there, 'value') }]
+          : [];
+      },
+    );
     return [...own, ...named];
   }
 }
 
-/** The paths of servers; a variable of one stands for its default (OpenAPI 3.1.0, Server Object). */
+/**
+ * The paths of servers; a variable of one stands for its default (OpenAPI 3.1.0, Server Object).
+ */
 function basesOf(servers: unknown): string[] {
   const paths = (Array.isArray(servers) ? servers : []).flatMap((server: unknown): string[] => {
     if (!isObject(server) || typeof server.url !== 'string') return [];
@@ -193,9 +223,15 @@ function writingOf({ style, explode }: LooseObject, place: ParameterPlace): Writ
   return { style: known, explode: typeof explode === 'boolean' ? explode : known === 'form' };
 }
 
-const below = (where: Where, ...keys: (string | number)[]): Where => ({ ...where, keys: [...where.keys, ...keys] });
+const below = (where: Where, ...keys: (string | number)[]): Where => ({
+  ...where,
+  keys: [...where.keys, ...keys],
+});
 
-/** The operations of an OpenAPI document that a request can break a rule of, and the bodies that nobody reads. */
+/**
+ * The operations of an OpenAPI document that a request can break a rule of, and the bodies that
+ * nobody reads.
+ */
 export function operationsOf(
   root: LooseObject,
   where: Where,

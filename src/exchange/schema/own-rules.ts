@@ -7,7 +7,10 @@ import { readExternal, readUses } from '../../core/rules/uses.js';
 import { EXTERNAL, VOCABULARY } from '../../core/rules/vocabulary.js';
 import { suggestion } from '../../core/text/closest.js';
 
-/** The keyword under which a schema has rules that JSON Schema has no keyword for: by path from here, as a sheet has them. */
+/**
+ * The keyword under which a schema has rules that JSON Schema has no keyword for: by path from
+ * here, as a sheet has them.
+ */
 export const OWN_RULES = 'x-rules';
 
 /** The uses of one path. */
@@ -27,7 +30,11 @@ class OwnReader {
     const texts = keys.map(String);
     return Object.entries(rules).flatMap(([id, value]): RuleUse[] => {
       // Code tests it; whether a sheet declares it is another question.
-      if (id === EXTERNAL) return readExternal(this.reading, value, [...texts, id]).map((use) => ({ ...use, undeclared: true }));
+      if (id === EXTERNAL)
+        return readExternal(this.reading, value, [...texts, id]).map((use) => ({
+          ...use,
+          undeclared: true,
+        }));
       const definition = VOCABULARY.get(id);
       if (!definition) {
         const message = `There is no rule "${id}"${suggestion(id, VOCABULARY.keys())}.`;
@@ -42,18 +49,24 @@ class OwnReader {
 
   read(value: Loose, start: Pattern): OwnRules[] {
     const keys = [...this.origin.keys, OWN_RULES];
-    return this.reading.members(value, keys, `"${OWN_RULES}"`).flatMap(([path, rules]): OwnRules[] => {
-      const at = [...keys, path];
-      try {
-        const pattern = [...start, ...parsePattern(path)];
-        if (isObject(rules)) return [{ pattern, uses: this.uses(rules, start, at) }];
-        this.reading.wrongStructure(at, 'value', `The rules of "${path}" are an object, as in a sheet.`);
-      } catch (error) {
-        if (!(error instanceof PathSyntaxError)) throw error;
-        this.reading.wrongStructure(at, 'key', `${error.message}.`);
-      }
-      return [];
-    });
+    return this.reading
+      .members(value, keys, `"${OWN_RULES}"`)
+      .flatMap(([path, rules]): OwnRules[] => {
+        const at = [...keys, path];
+        try {
+          const pattern = [...start, ...parsePattern(path)];
+          if (isObject(rules)) return [{ pattern, uses: this.uses(rules, start, at) }];
+          this.reading.wrongStructure(
+            at,
+            'value',
+            `The rules of "${path}" are an object, as in a sheet.`,
+          );
+        } catch (error) {
+          if (!(error instanceof PathSyntaxError)) throw error;
+          this.reading.wrongStructure(at, 'key', `${error.message}.`);
+        }
+        return [];
+      });
   }
 }
 

@@ -31,8 +31,8 @@ interface Parts {
 }
 
 /**
- * A form that a JSON Schema or an OpenAPI operation declares. Its fields are read when somebody first asks: a document may
- * have a thousand operations, and most commands speak of one.
+ * A form that a JSON Schema or an OpenAPI operation declares. Its fields are read when somebody
+ * first asks: a document may have a thousand operations, and most commands speak of one.
  */
 export class SchemaForm {
   private made: Parts | undefined;
@@ -52,8 +52,11 @@ export class SchemaForm {
       return work();
     } catch (error) {
       if (!(error instanceof RangeError)) throw error;
-      const message = 'Definitions of this schema refer to each other too many times in a row. Put some of them into one.';
-      this.note([{ kind: 'wrong-structure', message, spot: { ...this.about.origin, at: 'value' } }]);
+      const message =
+        'Definitions of this schema refer to each other too many times in a row. Put some of them into one.';
+      this.note([
+        { kind: 'wrong-structure', message, spot: { ...this.about.origin, at: 'value' } },
+      ]);
       return [];
     }
   }
@@ -63,12 +66,17 @@ export class SchemaForm {
     const { body, parameters, examples = [] } = this.make();
     const ofBody = examples.map((one): FieldExample => ({ ...one, pattern: [], in: 'body' }));
     const values = examples.map(({ value }) => value);
-    const walked = this.walked(() => [...(body ? [walk(body, 'body', [], values)] : []), ...parameters.map(parameterFields)]);
+    const walked = this.walked(() => [
+      ...(body ? [walk(body, 'body', [], values)] : []),
+      ...parameters.map(parameterFields),
+    ]);
     const joins = walked.flatMap(({ joins: own }) => own);
     for (const { remarks } of walked) this.note(remarks);
     this.made = {
       form: {
-        ...this.about, partial: false, fields: walked.flatMap(({ fields }) => fields),
+        ...this.about,
+        partial: false,
+        fields: walked.flatMap(({ fields }) => fields),
         ...(joins.length > 0 ? { joins } : {}),
       },
       titles: walked.flatMap(({ titles }) => titles),
@@ -96,12 +104,17 @@ const DRAFTS: Readonly<Record<string, Draft>> = keyed({
   'https://json-schema.org/draft/2020-12/schema': '2020-12',
 });
 
-/** Whether a document is a JSON Schema rather than one of our sheets: no sheet has any of these words at its root. */
+/**
+ * Whether a document is a JSON Schema rather than one of our sheets: no sheet has any of these
+ * words at its root.
+ */
 export function isJsonSchema(root: unknown): boolean {
   if (!isObject(root) || 'forms' in root) return false;
   const { $schema } = root;
   if (typeof $schema === 'string' && $schema.includes('json-schema.org/')) return true;
-  return ['$defs', 'properties', '$ref', 'allOf', 'anyOf', 'oneOf', 'type'].some((key) => key in root);
+  return ['$defs', 'properties', '$ref', 'allOf', 'anyOf', 'oneOf', 'type'].some(
+    (key) => key in root,
+  );
 }
 
 class Reader {
@@ -125,7 +138,11 @@ class Reader {
   /** What is referred to is read once for all forms that are read alike. */
   bundler(dialect: Dialect): Bundler {
     const id = JSON.stringify(dialect);
-    const bundler = getOrMake(this.bundlers, id, () => new Bundler(this.documents, dialect, this.failed));
+    const bundler = getOrMake(
+      this.bundlers,
+      id,
+      () => new Bundler(this.documents, dialect, this.failed),
+    );
     return bundler;
   }
 
@@ -136,10 +153,19 @@ class Reader {
     if (!draft) {
       const known = Object.keys(DRAFTS).slice(2).join(', ');
       const message = `This draft is not known, so the schema is read as 2020-12. Name one of ${known}.`;
-      this.remarks.push({ kind: 'wrong-structure', message, spot: { file, keys: ['$schema'], at: 'value' } });
+      this.remarks.push({
+        kind: 'wrong-structure',
+        message,
+        spot: { file, keys: ['$schema'], at: 'value' },
+      });
     }
     const booleanBounds = named?.includes('draft-04') ?? false;
-    const dialect: Dialect = { draft: draft ?? '2020-12', booleanBounds, nullable: false, forRequests: false };
+    const dialect: Dialect = {
+      draft: draft ?? '2020-12',
+      booleanBounds,
+      nullable: false,
+      forRequests: false,
+    };
     const id = (typeof root.$id === 'string' ? lastWordOf(root.$id) : '') || lastWordOf(file);
     return new SchemaForm(
       { id, origin: where },
@@ -150,20 +176,34 @@ class Reader {
 
   operation(operation: Operation, bundler: Bundler): SchemaForm {
     const { id, request, bases, where, body, bodyOptional, parameters } = operation;
-    const more = { ...(bases.length > 0 ? { bases } : {}), ...(bodyOptional ? { bodyOptional } : {}) };
+    const more = {
+      ...(bases.length > 0 ? { bases } : {}),
+      ...(bodyOptional ? { bodyOptional } : {}),
+    };
     return new SchemaForm(
       { id, request, ...more, origin: where },
       () => ({
         body: body && bundler.bundle(body.schema, body.where),
         examples: body?.examples,
-        parameters: parameters.map((one): BundledParameter => ({ ...one, bundle: bundler.bundle(one.schema, one.where) })),
+        parameters: parameters.map((one): BundledParameter => ({
+          ...one,
+          bundle: bundler.bundle(one.schema, one.where),
+        })),
       }),
       this.note,
     );
   }
 }
 
-function parameterFields({ name, in: place, required, writing, bundle, where, examples }: BundledParameter): {
+function parameterFields({
+  name,
+  in: place,
+  required,
+  writing,
+  bundle,
+  where,
+  examples,
+}: BundledParameter): {
   examples: readonly FieldExample[];
   fields: Field[];
   joins: readonly Join[];
@@ -181,7 +221,12 @@ function parameterFields({ name, in: place, required, writing, bundle, where, ex
   const declared = first?.path === name ? first : undefined;
   const whole: Field = { ...(declared ?? emptyField(name, place, where)), writing };
   const rest = first && !declared ? [first, ...more] : more;
-  const use = { rule: 'required', external: false, params: {}, origin: { file: where.file, keys: where.keys.slice(0, -1) } };
+  const use = {
+    rule: 'required',
+    external: false,
+    params: {},
+    origin: { file: where.file, keys: where.keys.slice(0, -1) },
+  };
   return {
     fields: [required ? { ...whole, uses: [use, ...whole.uses] } : whole, ...rest],
     joins,
@@ -192,11 +237,19 @@ function parameterFields({ name, in: place, required, writing, bundle, where, ex
 }
 
 const emptyField = (name: string, place: FieldPlace, origin: Where): Field => ({
-  pattern: [name], path: name, in: place, uses: [], optional: false, trim: false, secret: false, origin,
+  pattern: [name],
+  path: name,
+  in: place,
+  uses: [],
+  optional: false,
+  trim: false,
+  secret: false,
+  origin,
 });
 
 /**
- * Reads the forms of a JSON Schema or OpenAPI document. What is wrong becomes a remark, and the rest is read.
+ * Reads the forms of a JSON Schema or OpenAPI document. What is wrong becomes a remark, and the
+ * rest is read.
  */
 export function readSchemas(file: string, documents: Documents): SchemaReading {
   const reader = new Reader(documents);
@@ -205,8 +258,16 @@ export function readSchemas(file: string, documents: Documents): SchemaReading {
   const { node, where } = opened;
   const version = openApiVersion(node);
   if (version === undefined || !isObject(node))
-    return { forms: [reader.jsonSchema(file, node, where)], remarks: reader.remarks, passedOver: [] };
+    return {
+      forms: [reader.jsonSchema(file, node, where)],
+      remarks: reader.remarks,
+      passedOver: [],
+    };
   const bundler = reader.bundler(dialectOf(version));
   const { operations, passedOver } = operationsOf(node, where, documents, reader.failed);
-  return { forms: operations.map((operation) => reader.operation(operation, bundler)), remarks: reader.remarks, passedOver };
+  return {
+    forms: operations.map((operation) => reader.operation(operation, bundler)),
+    remarks: reader.remarks,
+    passedOver,
+  };
 }

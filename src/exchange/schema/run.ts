@@ -1,6 +1,11 @@
 import { getOrMake } from '../../core/base/get-or-make.js';
 import { isObject } from '../../core/reading.js';
-import { comesWithoutBody, inDocumentOrder, type Judgement, type Request } from '../../core/rules/evaluate.js';
+import {
+  comesWithoutBody,
+  inDocumentOrder,
+  type Judgement,
+  type Request,
+} from '../../core/rules/evaluate.js';
 import type { FormIndex } from '../../core/rules/form-index.js';
 import { keyOf } from '../../core/rules/parameters.js';
 import { settle, violationsOf } from '../keywords/failure.js';
@@ -20,19 +25,32 @@ export class Validators {
 
   /** @throws {Error} when the schema cannot be compiled */
   of(bundle: Bundle): Validator {
-    const compiled = getOrMake(this.compiled, bundle.definitions, () => new Compiled(bundle, this.matches));
+    const compiled = getOrMake(
+      this.compiled,
+      bundle.definitions,
+      () => new Compiled(bundle, this.matches),
+    );
     return new Validator(bundle, compiled);
   }
 }
 
 /** What is wrong with a parameter; of one that is not there, at most that. */
-function judgeParameter(parameter: BundledParameter, validator: Validator, request: Request): Judgement {
+function judgeParameter(
+  parameter: BundledParameter,
+  validator: Validator,
+  request: Request,
+): Judgement {
   const { name, in: place, required } = parameter;
   const given = isObject(request[place]) ? request[place] : {};
   const key = keyOf(parameter);
   const value = Object.hasOwn(given, key) ? given[key] : undefined;
   if (value === undefined)
-    return { violations: required ? violationsOf([{ kind: 'rule', path: [name], rule: 'required' }], place) : [], more: 0 };
+    return {
+      violations: required
+        ? violationsOf([{ kind: 'rule', path: [name], rule: 'required' }], place)
+        : [],
+      more: 0,
+    };
   const failures = settle(validator.failures(value));
   const all = failures.map((failure) => ({ ...failure, path: [name, ...failure.path] }));
   return { violations: violationsOf(all, place), more: validator.more };

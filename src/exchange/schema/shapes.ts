@@ -12,10 +12,14 @@ interface Shape {
 
 const isCount = (value: unknown): boolean => Number.isInteger(value) && Number(value) >= 0;
 const isText = (value: unknown): boolean => typeof value === 'string';
-const isNames = (value: unknown): boolean => Array.isArray(value) && value.every(isText) && new Set(value).size === value.length;
+const isNames = (value: unknown): boolean =>
+  Array.isArray(value) && value.every(isText) && new Set(value).size === value.length;
 
-const shape = (is: string, fits: (value: unknown) => boolean, ...keywords: readonly string[]): [string, Shape][] =>
-  keywords.map((keyword) => [keyword, { fits, is }]);
+const shape = (
+  is: string,
+  fits: (value: unknown) => boolean,
+  ...keywords: readonly string[]
+): [string, Shape][] => keywords.map((keyword) => [keyword, { fits, is }]);
 
 /** @param flags `u` for what the standard asks for */
 export function isRegex(text: unknown, flags: 'u' | ''): boolean {
@@ -28,10 +32,16 @@ export function isRegex(text: unknown, flags: 'u' | ''): boolean {
   }
 }
 
-/** Whether a text is an expression by which values can be judged: many that people write are none by the rules of Unicode. */
+/**
+ * Whether a text is an expression by which values can be judged: many that people write are none by
+ * the rules of Unicode.
+ */
 export const isPattern = (text: unknown): boolean => isRegex(text, 'u') || isRegex(text, '');
 
-/** By keyword, as the metaschemas of JSON Schema have it (2020-12, 2019-09 and draft 7 agree in these). */
+/**
+ * By keyword, as the metaschemas of JSON Schema have it (2020-12, 2019-09 and draft 7 agree in
+ * these).
+ */
 const SHAPES: ReadonlyMap<string, Shape> = new Map([
   ...shape(
     `one of ${TYPES.join(', ')}, or a list of them without repetition`,
@@ -45,34 +55,81 @@ const SHAPES: ReadonlyMap<string, Shape> = new Map([
     },
     'type',
   ),
-  ...shape('a list with one value at least', (value) => Array.isArray(value) && value.length > 0, 'enum'),
-  ...shape('a list of names without repetition; it stands beside "properties", not inside of one', isNames, 'required'),
-  ...shape('a number', Number.isFinite, 'minimum', 'maximum', 'exclusiveMinimum', 'exclusiveMaximum'),
+  ...shape(
+    'a list with one value at least',
+    (value) => Array.isArray(value) && value.length > 0,
+    'enum',
+  ),
+  ...shape(
+    'a list of names without repetition; it stands beside "properties", not inside of one',
+    isNames,
+    'required',
+  ),
+  ...shape(
+    'a number',
+    Number.isFinite,
+    'minimum',
+    'maximum',
+    'exclusiveMinimum',
+    'exclusiveMaximum',
+  ),
   ...shape('a number above 0', (value) => typeof value === 'number' && value > 0, 'multipleOf'),
   ...shape(
     'a whole number from 0',
     isCount,
-    'minLength', 'maxLength', 'minItems', 'maxItems', 'minProperties', 'maxProperties', 'minContains', 'maxContains',
+    'minLength',
+    'maxLength',
+    'minItems',
+    'maxItems',
+    'minProperties',
+    'maxProperties',
+    'minContains',
+    'maxContains',
   ),
-  ...shape('true or false', (value) => typeof value === 'boolean', 'uniqueItems', 'readOnly', 'writeOnly'),
+  ...shape(
+    'true or false',
+    (value) => typeof value === 'boolean',
+    'uniqueItems',
+    'readOnly',
+    'writeOnly',
+  ),
   ...shape('a regular expression', isPattern, 'pattern'),
-  ...shape('a text', isText, 'format', 'title', 'description', '$ref', '$dynamicRef', '$recursiveRef', '$id'),
+  ...shape(
+    'a text',
+    isText,
+    'format',
+    'title',
+    'description',
+    '$ref',
+    '$dynamicRef',
+    '$recursiveRef',
+    '$id',
+  ),
   ...shape('a list', Array.isArray, 'examples'),
   ...shape(
     'an object whose members are lists of names without repetition',
     (value) => isObject(value) && Object.values(value).every(isNames),
     'dependentRequired',
   ),
-  ...shape('a list with one schema at least', (value) => Array.isArray(value) && value.length > 0, ...LIST),
+  ...shape(
+    'a list with one schema at least',
+    (value) => Array.isArray(value) && value.length > 0,
+    ...LIST,
+  ),
   ...shape('an object whose members are schemas', isObject, ...MAP, ...DEFINITIONS),
   ...shape('an object whose members are schemas or lists of names', isObject, 'dependencies'),
 ]);
 
-/** What is wrong with the value of a keyword, in one sentence with what to do; nothing where it fits, or nobody knows the keyword. */
+/**
+ * What is wrong with the value of a keyword, in one sentence with what to do; nothing where it
+ * fits, or nobody knows the keyword.
+ */
 export function keywordTrouble(keyword: string, value: unknown): string | undefined {
   const wanted = SHAPES.get(keyword);
   if (!wanted || wanted.fits(value)) return undefined;
   const found =
-    typeof value === 'string' ? JSON.stringify(value.length > 40 ? `${value.slice(0, 39)}…` : value) : described(value);
+    typeof value === 'string'
+      ? JSON.stringify(value.length > 40 ? `${value.slice(0, 39)}…` : value)
+      : described(value);
   return `"${keyword}" is ${wanted.is}, not ${found}. Correct it; until then this keyword is passed over.`;
 }

@@ -6,7 +6,10 @@ import type { Definition } from './definitions.js';
 import { innerSchemas } from './inner.js';
 import { lastWordOf } from './names.js';
 
-/** A definition that stands at more places of a form is listed once, and so is one that contains itself. */
+/**
+ * A definition that stands at more places of a form is listed once, and so is one that contains
+ * itself.
+ */
 const MOST_PLACES = 20;
 
 /** Numbers for paths: the same beginning and the same segment give the same. */
@@ -25,7 +28,10 @@ class PathNumbers {
   }
 }
 
-/** The definitions of a bundle that recur. Each is looked into at no more places than that, so time follows the size of the schema. */
+/**
+ * The definitions of a bundle that recur. Each is looked into at no more places than that, so time
+ * follows the size of the schema.
+ */
 function recurring({ schema, definitions }: Bundle): Definition[] {
   const found = new Set<Definition>();
   const places = new Map<Definition, Set<number>>();
@@ -56,7 +62,8 @@ function recurring({ schema, definitions }: Bundle): Definition[] {
 }
 
 /** What a name of a definition may not have in paths becomes a dash. */
-const plain = (name: string): string => name.replace(/[^\p{L}\p{N}_.$/-]+/gu, '-').replace(/^-+|-+$/g, '');
+const plain = (name: string): string =>
+  name.replace(/[^\p{L}\p{N}_.$/-]+/gu, '-').replace(/^-+|-+$/g, '');
 
 /** What a definition may be called, the shortest first. */
 function* namesOf({ origin: { file, keys } }: Definition): Generator<string> {
@@ -72,18 +79,28 @@ function* namesOf({ origin: { file, keys } }: Definition): Generator<string> {
   yield plain([document, ...keys].join('/'));
 }
 
-/** Whatever the order of the schema, one name is the name of one definition: where two have the same, both get longer ones. */
+/**
+ * Whatever the order of the schema, one name is the name of one definition: where two have the
+ * same, both get longer ones.
+ */
 function named(definitions: readonly Definition[]): Map<Definition, string> {
   const names = new Map<Definition, string>();
   const choices = definitions.map((one) => [one, [...new Set(namesOf(one))]] as const);
   const counts = new Map<string, number>();
-  for (const [, own] of choices) for (const name of own) counts.set(name, (counts.get(name) ?? 0) + 1);
+  for (const [, own] of choices)
+    for (const name of own) counts.set(name, (counts.get(name) ?? 0) + 1);
   for (const [one, own] of choices)
-    names.set(one, own.find((name) => counts.get(name) === 1) ?? `${own.at(-1) ?? ''}-${names.size + 1}`);
+    names.set(
+      one,
+      own.find((name) => counts.get(name) === 1) ?? `${own.at(-1) ?? ''}-${names.size + 1}`,
+    );
   return names;
 }
 
-/** The definitions of a bundle that are listed once, by the references to them, each with the segment that patterns have for it. */
+/**
+ * The definitions of a bundle that are listed once, by the references to them, each with the
+ * segment that patterns have for it.
+ */
 export function sharedIn(bundle: Bundle): ReadonlyMap<Definition, SharedRoot> {
   return new Map([...named(recurring(bundle))].map(([one, name]) => [one, sharedRoot(name)]));
 }

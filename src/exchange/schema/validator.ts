@@ -30,7 +30,8 @@ export class Validator {
     const { $defs, ...whole } = bundle.schema;
     this.whole = whole;
     // Whatever cannot be compiled is told now, and not to a client.
-    for (const one of [whole, ...(isObject($defs) ? Object.values($defs) : [])]) compiled.compile(one);
+    for (const one of [whole, ...(isObject($defs) ? Object.values($defs) : [])])
+      compiled.compile(one);
   }
 
   /** What a value breaks, in the validator's own order. */
@@ -47,7 +48,10 @@ export class Validator {
     return this.compiled.errors(schema, value, pointer);
   }
 
-  /** Turns a flat list into failures; what the parts of a choice say is taken out of the list and kept with the choice. */
+  /**
+   * Turns a flat list into failures; what the parts of a choice say is taken out of the list and
+   * kept with the choice.
+   */
   private tell(errors: readonly ErrorObject[]): readonly Failure[] {
     const lists: (readonly Failure[])[] = [];
     const inner = new Map<string, number>();
@@ -73,7 +77,8 @@ export class Validator {
         continue;
       }
       const parts = this.parts(error);
-      for (const part of parts.flat()) inner.set(identity(part), (inner.get(identity(part)) ?? 0) + 1);
+      for (const part of parts.flat())
+        inner.set(identity(part), (inner.get(identity(part)) ?? 0) + 1);
       lists.push(this.one(error, parts));
     }
     return [...new Set(lists.reverse().flat())];
@@ -82,11 +87,16 @@ export class Validator {
   /** What is wrong behind a reference, worked out once for each place. */
   private below({ schema, data, instancePath }: ErrorObject): readonly Failure[] {
     const definition = this.bundle.definitions.schema(text(schema));
-    return this.told.get(definition, instancePath, data, () => this.tell(this.errors(definition, data, instancePath)));
+    return this.told.get(definition, instancePath, data, () =>
+      this.tell(this.errors(definition, data, instancePath)),
+    );
   }
 
   /** What is wrong with one of the members or entries that nothing else looks at. */
-  private leftOver({ schema, data, instancePath }: ErrorObject, left: string | number): readonly Failure[] {
+  private leftOver(
+    { schema, data, instancePath }: ErrorObject,
+    left: string | number,
+  ): readonly Failure[] {
     return this.tell(this.errors(schema, memberOf(data, left), below(instancePath, left)));
   }
 
@@ -104,14 +114,22 @@ export class Validator {
     const params: LooseObject = isObject(error.params) ? error.params : {};
     const path = pathThrough(instancePath, this.root);
     const rule = (id: string, told: LooseObject = {}, where: Path = path): Failure[] => [
-      { kind: 'rule', path: where, rule: id, params: told, ...(where === path && value !== undefined ? { value } : {}) },
+      {
+        kind: 'rule',
+        path: where,
+        rule: id,
+        params: told,
+        ...(where === path && value !== undefined ? { value } : {}),
+      },
     ];
     // The names themselves are not told apart from what `propertyNames` says of them.
     if (error.propertyName !== undefined && keyword !== 'propertyNames') return [];
     switch (keyword) {
       case 'anyOf':
       case 'oneOf': {
-        const branches = Array.isArray(params.passingSchemas) ? [] : parts.map((part) => this.tell(part));
+        const branches = Array.isArray(params.passingSchemas)
+          ? []
+          : parts.map((part) => this.tell(part));
         return [{ kind: 'choice', path, rule: keyword, value, branches, ...this.meant(error) }];
       }
       case 'contains':
@@ -121,18 +139,34 @@ export class Validator {
         return rule(told.rule, told.params);
       }
       default: {
-        const told = keywordRule({ keyword, params, schema: error.schema, parentSchema: error.parentSchema }, path);
-        return told ? rule(told.rule, told.params, told.member === undefined ? path : [...path, told.member]) : [];
+        const told = keywordRule(
+          { keyword, params, schema: error.schema, parentSchema: error.parentSchema },
+          path,
+        );
+        return told
+          ? rule(told.rule, told.params, told.member === undefined ? path : [...path, told.member])
+          : [];
       }
     }
   }
 
   /** Which alternative a value says to be; or what it may say. */
-  private meant({ parentSchema, data }: ErrorObject): Pick<Extract<Failure, { kind: 'choice' }>, 'meant'> {
-    const choice = this.bundle.choiceOf(parentSchema === this.whole ? this.bundle.schema : (parentSchema ?? {}));
+  private meant({
+    parentSchema,
+    data,
+  }: ErrorObject): Pick<Extract<Failure, { kind: 'choice' }>, 'meant'> {
+    const choice = this.bundle.choiceOf(
+      parentSchema === this.whole ? this.bundle.schema : (parentSchema ?? {}),
+    );
     const name = choice && memberOf(data, choice.property);
     if (!choice || typeof name !== 'string') return {};
-    return { meant: { branch: choice.branches.get(name), property: choice.property, names: [...choice.branches.keys()] } };
+    return {
+      meant: {
+        branch: choice.branches.get(name),
+        property: choice.property,
+        names: [...choice.branches.keys()],
+      },
+    };
   }
 
   private contained(
@@ -140,17 +174,28 @@ export class Validator {
     parts: readonly (readonly ErrorObject[])[],
     rule: (id: string, told?: LooseObject) => Failure[],
   ): Failure[] {
-    const { minContains, maxContains } = error.params as { minContains: number; maxContains?: number };
+    const { minContains, maxContains } = error.params as {
+      minContains: number;
+      maxContains?: number;
+    };
     const actual = parts.filter((part) => part.length === 0).length;
-    if (maxContains !== undefined && actual > maxContains) return rule('maxContains', { max: maxContains, actual });
+    if (maxContains !== undefined && actual > maxContains)
+      return rule('maxContains', { max: maxContains, actual });
     return minContains === 1 ? rule('contains') : rule('minContains', { min: minContains, actual });
   }
 }
 
-// The same schema object says the same of the same place, whether it was run as a part or with the whole.
+// The same schema object says the same of the same place, whether it was run as a part or with the
+// whole.
 const numbers = new WeakMap<object, number>();
 let last = 0;
-function identity({ keyword, instancePath, parentSchema, params, propertyName }: ErrorObject): string {
+function identity({
+  keyword,
+  instancePath,
+  parentSchema,
+  params,
+  propertyName,
+}: ErrorObject): string {
   // Errors of keywords of our own come without their schema.
   let number = parentSchema ? numbers.get(parentSchema) : 0;
   if (number === undefined) numbers.set(parentSchema ?? {}, (number = last += 1));

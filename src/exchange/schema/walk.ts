@@ -14,7 +14,10 @@ import { statedBy } from '../keywords/keywords.js';
 import { OWN_RULES, ownRules } from './own-rules.js';
 import { sharedIn } from './shared.js';
 
-/** A field that a schema names, while it is being put together out of all the parts that speak of it. */
+/**
+ * A field that a schema names, while it is being put together out of all the parts that speak of
+ * it.
+ */
 interface Draft {
   readonly pattern: Pattern;
   readonly uses: RuleUse[];
@@ -51,7 +54,9 @@ const MOST_FIELDS = 200_000;
 /** Nobody follows more references, each inside of the one before. */
 const MOST_IN_A_ROW = 500;
 
-/** Part of a form where a definition stands; `conditional` where that holds for some values only. */
+/**
+ * Part of a form where a definition stands; `conditional` where that holds for some values only.
+ */
 interface Standing {
   readonly join: Join;
   readonly conditional: boolean;
@@ -59,9 +64,13 @@ interface Standing {
   readonly inside: SharedRoot | undefined;
 }
 
-const isNull = (schema: unknown): boolean => isObject(schema) && (schema.type === 'null' || schema.const === null);
+const isNull = (schema: unknown): boolean =>
+  isObject(schema) && (schema.type === 'null' || schema.const === null);
 
-/** Whether a part of a schema is one of several that a value may be; null beside another says only that there need be none. */
+/**
+ * Whether a part of a schema is one of several that a value may be; null beside another says only
+ * that there need be none.
+ */
 function isOneOfSeveral(schema: LooseObject, alternative: string): boolean {
   const [keyword = ''] = alternative.split('/');
   if (keyword === 'patternProperties') return false;
@@ -72,7 +81,10 @@ function isOneOfSeveral(schema: LooseObject, alternative: string): boolean {
 const notAdded = (use: RuleUse): RuleUse =>
   Object.fromEntries(Object.entries(use).filter(([key]) => key !== 'added')) as unknown as RuleUse;
 
-/** Reads the fields and rules out of a bundled schema. What recurs is listed once, below the name of its definition. */
+/**
+ * Reads the fields and rules out of a bundled schema. What recurs is listed once, below the name of
+ * its definition.
+ */
 class Walker {
   private readonly drafts = new Map<string, Draft>();
   private readonly seen = new Set<string>();
@@ -81,13 +93,19 @@ class Walker {
   /** Definitions that recur, in the order in which they are met. */
   private readonly met = new Map<SharedRoot, Definition>();
   readonly remarks: Remark[] = [];
-  /** The alternatives that the walk is inside of: what one of them says need not hold together with what another says. */
+  /**
+   * The alternatives that the walk is inside of: what one of them says need not hold together with
+   * what another says.
+   */
   private within: readonly string[] = [];
   private inside: SharedRoot | undefined;
   private start = 0;
   private inARow = 0;
   private readonly examples: FieldExample[] = [];
-  /** How long the pattern is of which the walk looks at one of several alternatives: its title is no name of the field. */
+  /**
+   * How long the pattern is of which the walk looks at one of several alternatives: its title is no
+   * name of the field.
+   */
   private choiceAt = -1;
 
   constructor(
@@ -117,7 +135,13 @@ class Walker {
     const drafts = [...this.drafts.values()];
     return {
       fields: drafts.map(({ pattern, uses, origin, secret }) => ({
-        pattern, path: printPath(pattern), in: this.place, optional: false, trim: false, secret, origin,
+        pattern,
+        path: printPath(pattern),
+        in: this.place,
+        optional: false,
+        trim: false,
+        secret,
+        origin,
         uses: unsure.has(pattern[0]) ? uses.map(notAdded) : uses,
       })),
       joins: Array.from(this.joins.values(), ({ join }) => join),
@@ -130,10 +154,15 @@ class Walker {
   /** What the examples of the whole hold at a place. */
   private examplesAt(pattern: Pattern): readonly unknown[] {
     if (this.inside) return [];
-    return this.whole.flatMap((one) => occurrences(pattern.slice(this.start), one).map(({ value }) => value));
+    return this.whole.flatMap((one) =>
+      occurrences(pattern.slice(this.start), one).map(({ value }) => value),
+    );
   }
 
-  /** The definitions that stand somewhere for some values only: nobody tells there whether rules of our own hold. */
+  /**
+   * The definitions that stand somewhere for some values only: nobody tells there whether rules of
+   * our own hold.
+   */
   private conditionals(): ReadonlySet<Pattern[number] | undefined> {
     const found = new Set<Pattern[number] | undefined>();
     for (let before = -1; before < found.size;) {
@@ -146,16 +175,36 @@ class Walker {
 
   private draft(pattern: Pattern, origin: Origin): Draft {
     const path = printPath(pattern);
-    const draft = getOrMake(this.drafts, path, () => ({ pattern, uses: [], origin, secret: false }));
+    const draft = getOrMake(this.drafts, path, () => ({
+      pattern,
+      uses: [],
+      origin,
+      secret: false,
+    }));
     return draft;
   }
 
-  private add(pattern: Pattern, rule: string, params: RuleUse['params'], origin: Origin, counterpart?: Pattern): void {
+  private add(
+    pattern: Pattern,
+    rule: string,
+    params: RuleUse['params'],
+    origin: Origin,
+    counterpart?: Pattern,
+  ): void {
     const { uses } = this.draft(pattern, origin);
-    const known = uses.some((use) => use.rule === rule && canonical(use.params) === canonical(params));
+    const known = uses.some(
+      (use) => use.rule === rule && canonical(use.params) === canonical(params),
+    );
     if (known && !counterpart) return;
     const within = this.within.length > 0 ? { within: this.within } : {};
-    uses.push({ rule, external: false, params, origin, ...(counterpart ? { counterpart } : {}), ...within });
+    uses.push({
+      rule,
+      external: false,
+      params,
+      origin,
+      ...(counterpart ? { counterpart } : {}),
+      ...within,
+    });
   }
 
   private schema(schema: unknown, pattern: Pattern, outer: Origin): void {
@@ -168,7 +217,10 @@ class Walker {
     const origin = this.bundle.originOf(schema) ?? outer;
     this.about(schema, pattern, origin);
     if (typeof schema.$ref === 'string') this.reference(schema.$ref, pattern, origin);
-    const at = (...keys: (string | number)[]): Origin => ({ file: origin.file, keys: [...origin.keys, ...keys] });
+    const at = (...keys: (string | number)[]): Origin => ({
+      file: origin.file,
+      keys: [...origin.keys, ...keys],
+    });
     this.members(schema, pattern, origin, at);
     this.dependents(schema, pattern, at);
     for (const { schema: inner, segment, keys, alternative } of innerSchemas(schema)) {
@@ -186,7 +238,13 @@ class Walker {
   }
 
   /** A part that holds for some values only. */
-  private alternative(name: string, schema: unknown, pattern: Pattern, there: Origin, { file, keys }: Origin): void {
+  private alternative(
+    name: string,
+    schema: unknown,
+    pattern: Pattern,
+    there: Origin,
+    { file, keys }: Origin,
+  ): void {
     const outer = this.within;
     this.within = [...outer, `${file}#${keys.join('/')}/${name}`];
     this.schema(schema, pattern, there);
@@ -195,20 +253,32 @@ class Walker {
 
   /** What the schema says of the value itself. */
   private about(schema: LooseObject, pattern: Pattern, origin: Origin): void {
-    const at = (...keys: (string | number)[]): Origin => ({ file: origin.file, keys: [...origin.keys, ...keys] });
-    const lacksExample = schema.pattern !== undefined && schema.example === undefined && schema.examples === undefined;
+    const at = (...keys: (string | number)[]): Origin => ({
+      file: origin.file,
+      keys: [...origin.keys, ...keys],
+    });
+    const lacksExample =
+      schema.pattern !== undefined && schema.example === undefined && schema.examples === undefined;
     const examples = lacksExample ? this.examplesAt(pattern) : [];
-    for (const { rule, params, keyword } of statedBy(examples.length > 0 ? { ...schema, examples } : schema))
+    for (const { rule, params, keyword } of statedBy(
+      examples.length > 0 ? { ...schema, examples } : schema,
+    ))
       this.add(pattern, rule, params, at(keyword));
     if (this.within.length === 0) {
       if (Array.isArray(schema.examples))
-        for (const [nth, value] of schema.examples.entries()) this.example(pattern, value, at('examples', nth));
+        for (const [nth, value] of schema.examples.entries())
+          this.example(pattern, value, at('examples', nth));
       else if (schema.example !== undefined) this.example(pattern, schema.example, at('example'));
     }
-    if (typeof schema.title === 'string' && schema.title.trim() !== '' && pattern.length !== this.choiceAt)
+    if (
+      typeof schema.title === 'string' &&
+      schema.title.trim() !== '' &&
+      pattern.length !== this.choiceAt
+    )
       this.draft(pattern, origin).title ??= { text: schema.title, origin: at('title') };
     if (OWN_RULES in schema) this.own(schema[OWN_RULES], pattern, origin);
-    // JSON Schema has no word for secrets; OpenAPI's format for what a screen must hide is the nearest.
+    // JSON Schema has no word for secrets; OpenAPI's format for what a screen must hide is the
+    // nearest.
     if (schema.format === 'password') this.draft(pattern, origin).secret = true;
   }
 
@@ -216,7 +286,10 @@ class Walker {
     this.examples.push({ pattern, in: this.place, value, origin });
   }
 
-  /** Rules that the schema's validator does not test; inside an alternative nobody tells whether they hold. */
+  /**
+   * Rules that the schema's validator does not test; inside an alternative nobody tells whether
+   * they hold.
+   */
   private own(value: unknown, pattern: Pattern, origin: Origin): void {
     const { rules, remarks } = ownRules(value, pattern, origin);
     this.remarks.push(...remarks);
@@ -225,7 +298,11 @@ class Walker {
       const { uses } = this.draft(one.pattern, origin);
       for (const use of one.uses) {
         if (uses.some(({ rule, as }) => rule === use.rule && as === use.as)) continue;
-        uses.push({ ...use, ...within, ...(use.external || this.within.length > 0 ? {} : { added: true }) });
+        uses.push({
+          ...use,
+          ...within,
+          ...(use.external || this.within.length > 0 ? {} : { added: true }),
+        });
       }
     }
   }
@@ -257,28 +334,49 @@ class Walker {
     const known = this.joins.get(id);
     if (!known || (conditional && !known.conditional))
       this.joins.set(id, {
-        join: { pattern, in: this.place, root, ...(pattern.length === this.choiceAt ? { isChoice: true as const } : {}) },
-        conditional, inside: this.inside,
+        join: {
+          pattern,
+          in: this.place,
+          root,
+          ...(pattern.length === this.choiceAt ? { isChoice: true as const } : {}),
+        },
+        conditional,
+        inside: this.inside,
       });
   }
 
-  private members(schema: LooseObject, pattern: Pattern, origin: Origin, at: (...keys: (string | number)[]) => Origin): void {
+  private members(
+    schema: LooseObject,
+    pattern: Pattern,
+    origin: Origin,
+    at: (...keys: (string | number)[]) => Origin,
+  ): void {
     const properties = isObject(schema.properties) ? schema.properties : {};
     const required = Array.isArray(schema.required) ? schema.required.map(String) : [];
     for (const [name, property] of Object.entries(properties)) {
       const inner = [...pattern, name];
-      const there = isObject(property) ? (this.bundle.originOf(property) ?? origin) : at('properties', name);
+      const there = isObject(property)
+        ? (this.bundle.originOf(property) ?? origin)
+        : at('properties', name);
       if (property !== true) this.draft(inner, there);
-      if (required.includes(name)) this.add(inner, 'required', {}, at('required', required.indexOf(name)));
+      if (required.includes(name))
+        this.add(inner, 'required', {}, at('required', required.indexOf(name)));
       this.schema(property, inner, there);
     }
     for (const [position, name] of required.entries())
-      if (!Object.hasOwn(properties, name)) this.add([...pattern, name], 'required', {}, at('required', position));
+      if (!Object.hasOwn(properties, name))
+        this.add([...pattern, name], 'required', {}, at('required', position));
   }
 
-  private dependents(schema: LooseObject, pattern: Pattern, at: (...keys: (string | number)[]) => Origin): void {
+  private dependents(
+    schema: LooseObject,
+    pattern: Pattern,
+    at: (...keys: (string | number)[]) => Origin,
+  ): void {
     for (const keyword of ['dependentRequired', 'dependencies']) {
-      for (const [given, needed] of Object.entries(isObject(schema[keyword]) ? schema[keyword] : {})) {
+      for (const [given, needed] of Object.entries(
+        isObject(schema[keyword]) ? schema[keyword] : {},
+      )) {
         if (Array.isArray(needed))
           for (const name of needed.map(String)) {
             const other: Pattern = [...pattern, given];
@@ -292,8 +390,14 @@ class Walker {
 /**
  * The fields of a bundled schema with their rules, in the order of the document.
  * @param examples of the whole value
- * @param start the path at which the schema stands: empty for a body, a parameter's name for a parameter
+ * @param start the path at which the schema stands: empty for a body, a parameter's name for a
+ * parameter
  */
-export function walk(bundle: Bundle, place: FieldPlace, start: Pattern, examples: readonly unknown[]): Walked {
+export function walk(
+  bundle: Bundle,
+  place: FieldPlace,
+  start: Pattern,
+  examples: readonly unknown[],
+): Walked {
   return new Walker(bundle, place, examples).fields(start);
 }

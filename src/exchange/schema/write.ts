@@ -1,5 +1,12 @@
 import { getOrMake } from '../../core/base/get-or-make.js';
-import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, anywhere, type PatternSegment, type SharedRoot } from '../../core/path/path.js';
+import {
+  ANY_DEPTH,
+  ANY_ELEMENT,
+  ANY_KEY,
+  anywhere,
+  type PatternSegment,
+  type SharedRoot,
+} from '../../core/path/path.js';
 import { type LooseObject } from '../../core/reading.js';
 import type { Field, Form, RuleUse } from '../../core/rules/form.js';
 import { typesOf } from '../../core/rules/types.js';
@@ -16,10 +23,19 @@ export interface Written {
 }
 
 /** The keywords that say one use of a rule, or nothing where none can. */
-function keywordsOf({ rule, params, counterpart, onlyIf, external }: RuleUse): LooseObject | undefined {
+function keywordsOf({
+  rule,
+  params,
+  counterpart,
+  onlyIf,
+  external,
+}: RuleUse): LooseObject | undefined {
   if (external || counterpart || onlyIf) return undefined;
   if (rule === 'pattern')
-    return { pattern: params.regex, ...(params.example === undefined ? {} : { examples: [params.example] }) };
+    return {
+      pattern: params.regex,
+      ...(params.example === undefined ? {} : { examples: [params.example] }),
+    };
   const parameter = KEYWORD_PARAMETERS[rule];
   if (parameter !== undefined) return { [rule]: params[parameter] };
   switch (rule) {
@@ -58,10 +74,16 @@ interface Node {
 
 const newNode = (): Node => ({ members: new Map(), elements: new Map() });
 
-function childOf(node: Node, segment: Exclude<PatternSegment, typeof ANY_DEPTH | SharedRoot>): Node {
+function childOf(
+  node: Node,
+  segment: Exclude<PatternSegment, typeof ANY_DEPTH | SharedRoot>,
+): Node {
   if (segment === ANY_ELEMENT) return (node.anyElement ??= newNode());
   if (segment === ANY_KEY) return (node.anyMember ??= newNode());
-  const own = (typeof segment === 'number' ? node.elements : node.members) as Map<string | number, Node>;
+  const own = (typeof segment === 'number' ? node.elements : node.members) as Map<
+    string | number,
+    Node
+  >;
   const child = getOrMake(own, segment, newNode);
   return child;
 }
@@ -74,10 +96,12 @@ class Writer {
     const root = newNode();
     for (const field of this.form.fields) {
       if (field.in !== 'body') this.unsaid.push(`${field.path}, a parameter of the ${field.in}`);
-      else if (anywhere(field.pattern).includes(ANY_DEPTH)) this.unsaid.push(`${field.path}, at any depth`);
+      else if (anywhere(field.pattern).includes(ANY_DEPTH))
+        this.unsaid.push(`${field.path}, at any depth`);
       else {
         let node = root;
-        for (const segment of anywhere(field.pattern)) if (segment !== ANY_DEPTH) node = childOf(node, segment);
+        for (const segment of anywhere(field.pattern))
+          if (segment !== ANY_DEPTH) node = childOf(node, segment);
         node.field = field;
       }
     }
@@ -92,7 +116,9 @@ class Writer {
   private isNeeded(node: Node): boolean {
     if (this.form.partial) return false;
     if (this.isRequired(node)) return true;
-    return !node.field?.optional && [...node.members.values()].some((member) => this.isNeeded(member));
+    return (
+      !node.field?.optional && [...node.members.values()].some((member) => this.isNeeded(member))
+    );
   }
 
   private schema(node: Node, given: boolean): LooseObject {
@@ -109,7 +135,8 @@ class Writer {
     if (this.isRequired(node) && textual && out.enum === undefined) more.push({ pattern: '\\S' });
     // Nor is it met by null, whatever else the field allows.
     if (this.isRequired(node)) {
-      const types = out.type === undefined ? [] : typesOf(out.type).filter((type) => type !== 'null');
+      const types =
+        out.type === undefined ? [] : typesOf(out.type).filter((type) => type !== 'null');
       if (types.length > 0) out.type = types.length === 1 ? types[0] : types;
       else more.push({ not: { type: 'null' } });
     }
@@ -121,8 +148,10 @@ class Writer {
 
   private said(use: RuleUse, field: Field | undefined): LooseObject | undefined {
     const words = keywordsOf(use);
-    if (!words && use.rule !== 'required') this.unsaid.push(`${field?.path ?? ''}: ${use.as ?? use.rule}`);
-    if (use.rule === 'required' && use.onlyIf) this.unsaid.push(`${field?.path ?? ''}: required under a condition`);
+    if (!words && use.rule !== 'required')
+      this.unsaid.push(`${field?.path ?? ''}: ${use.as ?? use.rule}`);
+    if (use.rule === 'required' && use.onlyIf)
+      this.unsaid.push(`${field?.path ?? ''}: required under a condition`);
     if (words && field?.trim && /Length|pattern|format|enum|const/.test(use.rule))
       this.unsaid.push(`${field.path}: that blanks around the text do not count for ${use.rule}`);
     return words;
@@ -131,12 +160,18 @@ class Writer {
   private inner(node: Node, out: Record<string, unknown>): void {
     if (node.members.size > 0) {
       out.properties = Object.fromEntries(
-        [...node.members].map(([name, member]) => [name, this.schema(member, this.isNeeded(member))]),
+        [...node.members].map(([name, member]) => [
+          name,
+          this.schema(member, this.isNeeded(member)),
+        ]),
       );
-      const needed = [...node.members].filter(([, member]) => this.isNeeded(member)).map(([name]) => name);
+      const needed = [...node.members]
+        .filter(([, member]) => this.isNeeded(member))
+        .map(([name]) => name);
       if (needed.length > 0) out.required = needed;
     }
-    if (node.anyMember) out.additionalProperties = this.schema(node.anyMember, this.isNeeded(node.anyMember));
+    if (node.anyMember)
+      out.additionalProperties = this.schema(node.anyMember, this.isNeeded(node.anyMember));
     if (node.elements.size > 0) {
       const last = Math.max(...node.elements.keys());
       out.prefixItems = Array.from({ length: last + 1 }, (_, at) => {
@@ -162,8 +197,8 @@ function orNull(schema: LooseObject): LooseObject {
 }
 
 /**
- * Writes a form as JSON Schema 2020-12, for clients that check before they send. A form that comes from a schema is given
- * out as that schema, with everything that it refers to inside.
+ * Writes a form as JSON Schema 2020-12, for clients that check before they send. A form that comes
+ * from a schema is given out as that schema, with everything that it refers to inside.
  */
 export function formAsJsonSchema(form: Form, source: SchemaForm | undefined): Written {
   if (source) {
@@ -176,7 +211,10 @@ export function formAsJsonSchema(form: Form, source: SchemaForm | undefined): Wr
       '2020-12': DRAFT,
     };
     const { body } = source.parts;
-    return { schema: body ? { $schema: drafts[body.draft], ...body.schema } : { $schema: DRAFT }, unsaid };
+    return {
+      schema: body ? { $schema: drafts[body.draft], ...body.schema } : { $schema: DRAFT },
+      unsaid,
+    };
   }
   const writer = new Writer(form);
   const schema = writer.write();

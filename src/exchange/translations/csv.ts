@@ -14,9 +14,10 @@ import {
 const COLUMNS = ['key', 'source', 'target', 'state', 'note', 'limit', 'about'] as const;
 
 /**
- * A spreadsheet takes a cell that begins like this for a formula, and would run it: with a sign of its own or the full-width one,
- * at once or behind blanks and line breaks. An apostrophe before it makes it text; cells that begin with one get another, so that
- * reading takes back just what was added.
+ * A spreadsheet takes a cell that begins like this for a formula, and would run it: with a sign of
+ * its own or the full-width one, at once or behind blanks and line breaks. An apostrophe before it
+ * makes it text; cells that begin with one get another, so that reading takes back just what was
+ * added.
  */
 const RISKY = /^(?:[\s\p{Cc}]*[=+\-@\uff1d\uff0b\uff0d\uff20]|['\t\r\n])/u;
 const safe = (cell: string): string => (RISKY.test(cell) ? `'${cell}` : cell);
@@ -34,7 +35,12 @@ function write({ units }: UnitFile, { delimiter = ',', bom = false }: WriteOptio
       about ?? '',
     ].map(safe),
   );
-  return stringify([[...COLUMNS], ...rows], { delimiter, bom, record_delimiter: '\r\n', quoted_match: /[\r\n,;\t]|^\s|\s$/ });
+  return stringify([[...COLUMNS], ...rows], {
+    delimiter,
+    bom,
+    record_delimiter: '\r\n',
+    quoted_match: /[\r\n,;\t]|^\s|\s$/,
+  });
 }
 
 function read(text: string, { delimiter }: Pick<WriteOptions, 'delimiter'>): ReadUnits {
@@ -49,13 +55,22 @@ function read(text: string, { delimiter }: Pick<WriteOptions, 'delimiter'>): Rea
     });
   } catch (error) {
     const { message, lines } = error as Error & { lines?: number };
-    throw new TranslationFileError(`this is no CSV: ${message}`, lines, lines === undefined ? undefined : 1);
+    throw new TranslationFileError(
+      `this is no CSV: ${message}`,
+      lines,
+      lines === undefined ? undefined : 1,
+    );
   }
   for (const wanted of ['key', 'target'])
     if (!columns.includes(wanted))
-      throw new TranslationFileError(`there is no column "${wanted}"; the columns are ${columns.join(', ') || 'none'}`, 1, 1);
+      throw new TranslationFileError(
+        `there is no column "${wanted}"; the columns are ${columns.join(', ') || 'none'}`,
+        1,
+        1,
+      );
   const units = rows.map((row) => {
-    const cell = (name: string): string | undefined => (row[name] === undefined ? undefined : plain(row[name]));
+    const cell = (name: string): string | undefined =>
+      row[name] === undefined ? undefined : plain(row[name]);
     const target = cell('target');
     const state = cell('state')?.trim() ?? '';
     const broken =

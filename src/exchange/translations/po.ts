@@ -1,8 +1,16 @@
 import { po as gettext, type GetTextTranslation } from 'gettext-parser';
-import { stateOf, TranslationFileError, type ReadUnit, type ReadUnits, type TranslationFormat, type UnitFile } from './unit.js';
+import {
+  stateOf,
+  TranslationFileError,
+  type ReadUnit,
+  type ReadUnits,
+  type TranslationFormat,
+  type UnitFile,
+} from './unit.js';
 import { keyed } from '../../core/base/keyed.js';
 
-// gettext PO, with whole ICU messages: PO's own plural forms know one number and no other case, so nothing is cut up for them.
+// gettext PO, with whole ICU messages: PO's own plural forms know one number and no other case, so
+// nothing is cut up for them.
 
 function write({ original, locale, units }: UnitFile): string {
   const translations: Record<string, Record<string, GetTextTranslation>> = keyed();
@@ -20,7 +28,12 @@ function write({ original, locale, units }: UnitFile): string {
       flag: target !== undefined && (stale || state === 'initial') ? 'fuzzy' : '',
       previous: before === undefined ? '' : `msgid ${JSON.stringify(before)}`,
     };
-    (translations[key] ??= keyed())[source] = { msgctxt: key, msgid: source, msgstr: [target ?? ''], comments };
+    (translations[key] ??= keyed())[source] = {
+      msgctxt: key,
+      msgid: source,
+      msgstr: [target ?? ''],
+      comments,
+    };
   }
   const text = gettext
     .compile(
@@ -44,11 +57,12 @@ function write({ original, locale, units }: UnitFile): string {
 const SIGNS: Readonly<Record<string, number>> = keyed({ a: 7, b: 8, f: 12, v: 11 });
 
 /** A text as it stands between the quotes of a PO file. */
-const requoted = (text: string): string => text.replace(/["\\]/g, (sign) => `\\${sign}`).replaceAll('\n', '\\n');
+const requoted = (text: string): string =>
+  text.replace(/["\\]/g, (sign) => `\\${sign}`).replaceAll('\n', '\\n');
 
 /**
- * Escapes of C that the parser does not know: octal and hexadecimal ones are bytes, of which several make a character
- * (gettext manual, section on the format of PO files).
+ * Escapes of C that the parser does not know: octal and hexadecimal ones are bytes, of which
+ * several make a character (gettext manual, section on the format of PO files).
  */
 function withoutEscapes(text: string): string {
   if (!/\\[0-7xabfv]/.test(text)) return text;
@@ -57,59 +71,88 @@ function withoutEscapes(text: string): string {
     /^([^"\n]*)(".*")/gm,
     (_, before: string, quoted: string) =>
       before +
-      quoted.replace(/\\(?:[^0-7xabfv]|x(?![0-9a-f]))|(?:\\(?:[0-7]{1,3}|x[0-9a-f]{1,2}|[abfv]))+/gi, (run) => {
-        if (!/^\\(?:[0-7abfv]|x[0-9a-f])/i.test(run)) return run;
-        const bytes = [...run.matchAll(/\\(?:([0-7]{1,3})|x([0-9a-f]{1,2})|([abfv]))/gi)].map(([, octal, hex, sign]) =>
-          octal !== undefined
-            ? Number.parseInt(octal, 8)
-            : hex !== undefined
-              ? Number.parseInt(hex, 16)
-              : (SIGNS[sign?.toLowerCase() ?? ''] ?? 0),
-        );
-        return requoted(new TextDecoder().decode(Uint8Array.from(bytes)));
-      }),
+      quoted.replace(
+        /\\(?:[^0-7xabfv]|x(?![0-9a-f]))|(?:\\(?:[0-7]{1,3}|x[0-9a-f]{1,2}|[abfv]))+/gi,
+        (run) => {
+          if (!/^\\(?:[0-7abfv]|x[0-9a-f])/i.test(run)) return run;
+          const bytes = [...run.matchAll(/\\(?:([0-7]{1,3})|x([0-9a-f]{1,2})|([abfv]))/gi)].map(
+            ([, octal, hex, sign]) =>
+              octal !== undefined
+                ? Number.parseInt(octal, 8)
+                : hex !== undefined
+                  ? Number.parseInt(hex, 16)
+                  : (SIGNS[sign?.toLowerCase() ?? ''] ?? 0),
+          );
+          return requoted(new TextDecoder().decode(Uint8Array.from(bytes)));
+        },
+      ),
   );
 }
 
 /**
- * The parser keeps entries in objects by context and by text, where names such as `__proto__` mean something else. A sign that no
- * text has stands before each, so that none is such a name.
+ * The parser keeps entries in objects by context and by text, where names such as `__proto__` mean
+ * something else. A sign that no text has stands before each, so that none is such a name.
  */
 const SIGN = '\u0001';
 
-const marked = (text: string): string => text.replace(/^([ \t]*(?:#~[ \t]*)?msg(?:ctxt|id)[ \t]*")/gm, `$1${SIGN}`);
+const marked = (text: string): string =>
+  text.replace(/^([ \t]*(?:#~[ \t]*)?msg(?:ctxt|id)[ \t]*")/gm, `$1${SIGN}`);
 const unmarked = (text: string): string => (text.startsWith(SIGN) ? text.slice(1) : text);
 
 function read(text: string): ReadUnits {
   let file: ReturnType<typeof gettext.parse>;
   try {
-    file = gettext.parse(marked(withoutEscapes(text)), { defaultCharset: 'utf-8', validation: false });
+    file = gettext.parse(marked(withoutEscapes(text)), {
+      defaultCharset: 'utf-8',
+      validation: false,
+    });
   } catch (error) {
     const { message, lineNumber } = error as Error & { lineNumber?: number };
-    throw new TranslationFileError(`this is no PO file: ${message}`, lineNumber, lineNumber === undefined ? undefined : 1);
+    throw new TranslationFileError(
+      `this is no PO file: ${message}`,
+      lineNumber,
+      lineNumber === undefined ? undefined : 1,
+    );
   }
   let headers = '';
   const units = Object.values(file.translations).flatMap((byId) =>
     Object.values(byId).flatMap(({ msgctxt: context, msgid: id, msgstr, comments }): ReadUnit[] => {
-      const [msgctxt, msgid] = [context === undefined ? undefined : unmarked(context), unmarked(id)];
+      const [msgctxt, msgid] = [
+        context === undefined ? undefined : unmarked(context),
+        unmarked(id),
+      ];
       if (msgid === '' && msgctxt === undefined) {
         headers = (msgstr as string[] | undefined)?.[0] ?? '';
         return [];
       }
       const fuzzy = /\bfuzzy\b/.test(comments?.flag ?? '');
-      const told = /^state: (translated|reviewed|final|initial)$/m.exec(comments?.extracted ?? '')?.[1];
+      const told = /^state: (translated|reviewed|final|initial)$/m.exec(
+        comments?.extracted ?? '',
+      )?.[1];
       // The parser gives none where the file has none.
       const [first = ''] = (msgstr as string[] | undefined) ?? [];
       const target = first === '' ? undefined : first;
       const wasStale = /^stale$/m.test(comments?.extracted ?? '');
-      // What came stale and is still fuzzy is as it went; a text that is no longer fuzzy was looked at by somebody.
-      const state = fuzzy ? (wasStale ? stateOf(told) : 'initial') : told === 'initial' ? 'translated' : stateOf(told);
-      return [{ key: msgctxt ?? msgid, source: msgid, target, state, confirmed: wasStale && !fuzzy }];
+      // What came stale and is still fuzzy is as it went; a text that is no longer fuzzy was looked
+      // at by somebody.
+      const state = fuzzy
+        ? wasStale
+          ? stateOf(told)
+          : 'initial'
+        : told === 'initial'
+          ? 'translated'
+          : stateOf(told);
+      return [
+        { key: msgctxt ?? msgid, source: msgid, target, state, confirmed: wasStale && !fuzzy },
+      ];
     }),
   );
   // A file may come without the entry that holds the headers.
   const locale = /^language:[ \t]*(\S+)/im.exec(headers)?.[1];
-  return { ...(locale === undefined || locale === '' ? {} : { locale: locale.replace('_', '-') }), units };
+  return {
+    ...(locale === undefined || locale === '' ? {} : { locale: locale.replace('_', '-') }),
+    units,
+  };
 }
 
 export const po: TranslationFormat = { extension: 'po', write, read };

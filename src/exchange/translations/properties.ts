@@ -1,5 +1,11 @@
 import { parseLines, stringify } from 'dot-properties';
-import { TranslationFileError, type ReadUnits, type TranslationFormat, type UnitFile, type WriteOptions } from './unit.js';
+import {
+  TranslationFileError,
+  type ReadUnits,
+  type TranslationFormat,
+  type UnitFile,
+  type WriteOptions,
+} from './unit.js';
 
 type Line = string | string[];
 
@@ -12,16 +18,18 @@ const remark = (name: string, text: string): string =>
   `# ${name}: ${text.replace(/\s+/g, ' ').replace(CONTROL, '').replaceAll('\\', '/')}`;
 
 function write({ units }: UnitFile, { ascii = false }: WriteOptions): string {
-  const lines = units.flatMap(({ key, source, target, state, stale, note, about, limit }): Line[] => [
-    ...(note === undefined ? [] : [remark('note', note)]),
-    ...(about ?? '').split('\n').flatMap((line) => (line === '' ? [] : [remark('about', line)])),
-    ...(limit === undefined ? [] : [remark('limit', String(limit))]),
-    remark('source', source),
-    ...(target === undefined ? [] : [remark('state', stale ? 'stale' : (state ?? 'translated'))]),
-    // What is not translated yet stands there with nothing behind it.
-    [key, target ?? ''],
-    '',
-  ]);
+  const lines = units.flatMap(
+    ({ key, source, target, state, stale, note, about, limit }): Line[] => [
+      ...(note === undefined ? [] : [remark('note', note)]),
+      ...(about ?? '').split('\n').flatMap((line) => (line === '' ? [] : [remark('about', line)])),
+      ...(limit === undefined ? [] : [remark('limit', String(limit))]),
+      remark('source', source),
+      ...(target === undefined ? [] : [remark('state', stale ? 'stale' : (state ?? 'translated'))]),
+      // What is not translated yet stands there with nothing behind it.
+      [key, target ?? ''],
+      '',
+    ],
+  );
   const text = stringify(lines, { latin1: ascii, lineWidth: null, keySep: ' = ', newline: '\n' });
   // The package writes some control characters as they are, and in comments all of Unicode.
   return text
@@ -36,7 +44,9 @@ function read(text: string): ReadUnits {
   try {
     lines = parseLines(text.replace(/^\uFEFF/, ''));
   } catch (error) {
-    throw new TranslationFileError(`this is no properties file: ${error instanceof Error ? error.message : String(error)}`);
+    throw new TranslationFileError(
+      `this is no properties file: ${error instanceof Error ? error.message : String(error)}`,
+    );
   }
   const units = lines.flatMap((line) => {
     const [key = '', value = ''] = Array.isArray(line) ? line : [];

@@ -13,7 +13,10 @@ export interface Unit {
   readonly stale?: boolean | undefined;
   readonly before?: string | undefined;
   readonly note?: string | undefined;
-  /** When it is said, an example, and what its arguments say: lines for a translator, which nobody reads back. */
+  /**
+   * When it is said, an example, and what its arguments say: lines for a translator, which nobody
+   * reads back.
+   */
   readonly about?: string | undefined;
   /** How many characters there is room for. */
   readonly limit?: number | undefined;
@@ -46,7 +49,9 @@ export interface ReadUnits {
 
 const LONGEST = 300;
 
-/** A file that is not what its format asks for. Line and column count from 1, where they are known. */
+/**
+ * A file that is not what its format asks for. Line and column count from 1, where they are known.
+ */
 export class TranslationFileError extends Error {
   override name = 'TranslationFileError';
   constructor(

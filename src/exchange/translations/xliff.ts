@@ -4,7 +4,14 @@ import { SyntaxValidator } from 'fast-xml-validator';
 import { parseMessage } from '../../core/message/parse.js';
 import { MessageSyntaxError } from '../../core/message/syntax-error.js';
 import { walk, type Span } from '../../core/message/tree.js';
-import { stateOf, TranslationFileError, type ReadUnit, type TranslationFormat, type Unit, type UnitFile } from './unit.js';
+import {
+  stateOf,
+  TranslationFileError,
+  type ReadUnit,
+  type TranslationFormat,
+  type Unit,
+  type UnitFile,
+} from './unit.js';
 import { keyed } from '../../core/base/keyed.js';
 
 // XLIFF 2.1 (OASIS, 2018): core, and the Size and Length Restriction module for limits.
@@ -21,12 +28,18 @@ const ENTITIES: Readonly<Record<string, string>> = keyed({
   '"': '&quot;',
   '\r': '&#13;',
 });
-const ATTRIBUTE: Readonly<Record<string, string>> = keyed({ ...ENTITIES, '\n': '&#10;', '\t': '&#9;' });
+const ATTRIBUTE: Readonly<Record<string, string>> = keyed({
+  ...ENTITIES,
+  '\n': '&#10;',
+  '\t': '&#9;',
+});
 
-const escaped = (text: string, table = ENTITIES): string => text.replace(/[&<>"\r\n\t]/g, (sign) => table[sign] ?? sign);
+const escaped = (text: string, table = ENTITIES): string =>
+  text.replace(/[&<>"\r\n\t]/g, (sign) => table[sign] ?? sign);
 
 /** Attributes have no element for what XML cannot hold; such a note loses it. */
-const attribute = (text: string): string => escaped(text.replace(new RegExp(NO_XML, 'g'), ''), ATTRIBUTE);
+const attribute = (text: string): string =>
+  escaped(text.replace(new RegExp(NO_XML, 'g'), ''), ATTRIBUTE);
 
 function content(text: string): string {
   return Array.from(text)
@@ -39,9 +52,13 @@ function content(text: string): string {
 }
 
 /** A short id that XML allows, the same for the same key. */
-export const unitId = (key: string): string => `u${createHash('sha256').update(key).digest('hex').slice(0, 16)}`;
+export const unitId = (key: string): string =>
+  `u${createHash('sha256').update(key).digest('hex').slice(0, 16)}`;
 
-/** The simple arguments of a message, innermost ones too; what chooses between cases stays text, since cases are translated. */
+/**
+ * The simple arguments of a message, innermost ones too; what chooses between cases stays text,
+ * since cases are translated.
+ */
 function placeholders(text: string): Span[] {
   const found: Span[] = [];
   try {
@@ -57,7 +74,9 @@ function placeholders(text: string): Span[] {
 /** Numbers each placeholder of a unit, the same one in source and target alike. */
 class Inlines {
   readonly data: string[] = [];
-  /** How often the translation has each placeholder: one that it has not must be one that can go. */
+  /**
+   * How often the translation has each placeholder: one that it has not must be one that can go.
+   */
   private readonly kept: ReadonlyMap<string, number> | undefined;
 
   constructor(target: string | undefined) {
@@ -82,7 +101,10 @@ class Inlines {
     return result + content(text.slice(at));
   }
 
-  /** The second `{max}` of a text is another element than the first, and the same as the second of the other language. */
+  /**
+   * The second `{max}` of a text is another element than the first, and the same as the second of
+   * the other language.
+   */
   private placeholder(code: string, used: Map<string, number>): string {
     const times = (used.get(code) ?? 0) + 1;
     used.set(code, times);
@@ -97,12 +119,21 @@ class Inlines {
 function unitText({ key, source, target, state, stale, before, note, about, limit }: Unit): string {
   const inlines = new Inlines(target);
   const from = inlines.write(source);
-  const to = target === undefined ? '' : `\n        <target xml:space="preserve">${inlines.write(target)}</target>`;
+  const to =
+    target === undefined
+      ? ''
+      : `\n        <target xml:space="preserve">${inlines.write(target)}</target>`;
   const noted = { description: note, about, 'previous-source': before };
   const notes = Object.entries(noted).flatMap(([category, one]) =>
-    one === undefined ? [] : [`<note category="${category}">${content(one.replace(new RegExp(NO_XML, 'g'), ''))}</note>`],
+    one === undefined
+      ? []
+      : [
+          `<note category="${category}">${content(one.replace(new RegExp(NO_XML, 'g'), ''))}</note>`,
+        ],
   );
-  const data = inlines.data.map((code, at) => `\n        <data id="d${at + 1}">${content(code)}</data>`).join('');
+  const data = inlines.data
+    .map((code, at) => `\n        <data id="d${at + 1}">${content(code)}</data>`)
+    .join('');
   const size = limit === undefined ? '' : ` slr:sizeRestriction="${limit}"`;
   const told = target === undefined ? 'initial' : (state ?? 'translated');
   return `    <unit id="${unitId(key)}" name="${attribute(key)}"${size}>
@@ -145,13 +176,18 @@ const childrenOf = (node: XmlNode): readonly XmlNode[] => {
   const children = node[nameOf(node)];
   return Array.isArray(children) ? (children as XmlNode[]) : [];
 };
-const attributesOf = (node: XmlNode): Readonly<Record<string, string>> => (node[':@'] ?? {}) as Record<string, string>;
-const named = (node: XmlNode, name: string): XmlNode[] => childrenOf(node).filter((child) => local(child) === name);
+const attributesOf = (node: XmlNode): Readonly<Record<string, string>> =>
+  (node[':@'] ?? {}) as Record<string, string>;
+const named = (node: XmlNode, name: string): XmlNode[] =>
+  childrenOf(node).filter((child) => local(child) === name);
 
 /** A unit that would lose or change something if it were read. */
 class UnitError extends Error {}
 
-/** The character of a `cp` element (XLIFF 2.1 section 4.3.1.1); what is none must not become another. */
+/**
+ * The character of a `cp` element (XLIFF 2.1 section 4.3.1.1); what is none must not become
+ * another.
+ */
 function characterOf(hex: string): string {
   const code = /^[0-9a-f]{1,6}$/i.test(hex) ? Number.parseInt(hex, 16) : NaN;
   if (!(code <= 0x10ffff) || (code >= 0xd800 && code <= 0xdfff))
@@ -168,8 +204,13 @@ const UNTIL: ReadonlyMap<string, string> = new Map([
 /** Nesting that no tool writes. */
 const DEEPEST = 100;
 
-/** What makes a text no XML that can be read as it stands, with its offset: entities that nobody declared, and endless nesting. */
-function xmlTrouble(text: string): { readonly offset: number; readonly sentence: string } | undefined {
+/**
+ * What makes a text no XML that can be read as it stands, with its offset: entities that nobody
+ * declared, and endless nesting.
+ */
+function xmlTrouble(
+  text: string,
+): { readonly offset: number; readonly sentence: string } | undefined {
   let depth = 0;
   const token = /<!\[CDATA\[|<!--|<\/?[A-Za-z_][^<>]*>|&[^;\s<&]*;?/g;
   for (let found = token.exec(text); found; found = token.exec(text)) {
@@ -183,12 +224,18 @@ function xmlTrouble(text: string): { readonly offset: number; readonly sentence:
     }
     if (tag.startsWith('&')) {
       const number = /^&#(?:x([0-9a-f]{1,6})|(\d{1,7}));$/i.exec(tag);
-      const code = number ? Number.parseInt(number[1] ?? number[2] ?? '', number[1] === undefined ? 10 : 16) : undefined;
+      const code = number
+        ? Number.parseInt(number[1] ?? number[2] ?? '', number[1] === undefined ? 10 : 16)
+        : undefined;
       const known =
         code === undefined
           ? /^&(?:amp|lt|gt|quot|apos);$/.test(tag)
           : code > 0 && code <= 0x10ffff && !(code >= 0xd800 && code <= 0xdfff);
-      if (!known) return { offset: index, sentence: `"${tag.slice(0, 40)}" is no entity of XML; write the character itself` };
+      if (!known)
+        return {
+          offset: index,
+          sentence: `"${tag.slice(0, 40)}" is no entity of XML; write the character itself`,
+        };
     } else if (tag.startsWith('</')) depth -= 1;
     else if (/^<[A-Za-z_]/.test(tag) && !tag.endsWith('/>') && ++depth > DEEPEST)
       return { offset: index, sentence: `this is nested deeper than ${DEEPEST} elements` };
@@ -209,11 +256,16 @@ function textOf(node: XmlNode, data: ReadonlyMap<string, string>): string {
           return characterOf(own.hex ?? '');
         case 'ph': {
           const code = data.get(own.dataRef ?? '') ?? own.disp ?? own.equiv;
-          if (code === undefined) throw new UnitError('a placeholder does not say what it stands for, and would be lost');
+          if (code === undefined)
+            throw new UnitError('a placeholder does not say what it stands for, and would be lost');
           return code;
         }
         case 'pc':
-          return (data.get(own.dataRefStart ?? '') ?? '') + textOf(child, data) + (data.get(own.dataRefEnd ?? '') ?? '');
+          return (
+            (data.get(own.dataRefStart ?? '') ?? '') +
+            textOf(child, data) +
+            (data.get(own.dataRefEnd ?? '') ?? '')
+          );
         case 'sc':
         case 'ec':
           return data.get(own.dataRef ?? '') ?? '';
@@ -234,7 +286,9 @@ function readUnit(unit: XmlNode): ReadUnit {
   }
 }
 
-/** Texts at the places that they ask for; those that ask for none of their own fill what is left. */
+/**
+ * Texts at the places that they ask for; those that ask for none of their own fill what is left.
+ */
 function inOrder(placed: readonly { readonly order: number; readonly text: string }[]): string[] {
   const out = new Array<string | undefined>(placed.length).fill(undefined);
   const own = placed.map(({ order }, at) => order !== at + 1);
@@ -252,7 +306,9 @@ function readWhole(unit: XmlNode): ReadUnit {
   const { id = '', name } = attributesOf(unit);
   const data = new Map(
     named(unit, 'originalData').flatMap((original) =>
-      named(original, 'data').map((one) => [attributesOf(one).id ?? '', textOf(one, new Map())] as const),
+      named(original, 'data').map(
+        (one) => [attributesOf(one).id ?? '', textOf(one, new Map())] as const,
+      ),
     ),
   );
   // A tool may have cut a unit into segments, with what stands between them as `ignorable`.
@@ -265,14 +321,25 @@ function readWhole(unit: XmlNode): ReadUnit {
       const node = texts[at];
       // The target may put its segments in another order (XLIFF 2.1 section 4.3.1.13).
       const order = part === 'target' && node ? Number(attributesOf(node).order ?? at + 1) : at + 1;
-      if (!Number.isInteger(order) || order < 1) throw new UnitError('the order of a target is no place from 1');
-      const text = textOf(node ?? (local(one) === 'ignorable' ? (named(one, 'source')[0] ?? {}) : {}), data);
+      if (!Number.isInteger(order) || order < 1)
+        throw new UnitError('the order of a target is no place from 1');
+      const text = textOf(
+        node ?? (local(one) === 'ignorable' ? (named(one, 'source')[0] ?? {}) : {}),
+        data,
+      );
       return { order, text };
     });
     return inOrder(placed).join('');
   };
-  const states = parts.flatMap((part) => (local(part) === 'segment' ? [attributesOf(part).state ?? 'initial'] : []));
-  return { key: name ?? id, source: side('source'), target: side('target'), state: stateOf(states[0]) };
+  const states = parts.flatMap((part) =>
+    local(part) === 'segment' ? [attributesOf(part).state ?? 'initial'] : [],
+  );
+  return {
+    key: name ?? id,
+    source: side('source'),
+    target: side('target'),
+    state: stateOf(states[0]),
+  };
 }
 
 function unitsIn(node: XmlNode): XmlNode[] {
@@ -286,7 +353,9 @@ function parsed(text: string): XmlNode[] {
     return parser.parse(text) as XmlNode[];
   } catch (error) {
     // It has names that it refuses, and limits of its own.
-    throw new TranslationFileError(`this is no XLIFF: ${error instanceof Error ? error.message : String(error)}`);
+    throw new TranslationFileError(
+      `this is no XLIFF: ${error instanceof Error ? error.message : String(error)}`,
+    );
   }
 }
 
@@ -308,10 +377,15 @@ function read(text: string): { locale?: string; units: ReadUnit[] } {
   }
   const nodes = parsed(text);
   const root = nodes.find((node) => local(node) === 'xliff');
-  if (!root) throw new TranslationFileError('this is no XLIFF: its outermost element is not "xliff"', 1, 1);
+  if (!root)
+    throw new TranslationFileError('this is no XLIFF: its outermost element is not "xliff"', 1, 1);
   const { version = '', trgLang } = attributesOf(root);
   if (!version.startsWith('2.'))
-    throw new TranslationFileError(`XLIFF ${version || 'without a version'} is not read; save it as XLIFF 2`, 1, 1);
+    throw new TranslationFileError(
+      `XLIFF ${version || 'without a version'} is not read; save it as XLIFF 2`,
+      1,
+      1,
+    );
   const units = named(root, 'file').flatMap((file) => unitsIn(file).map(readUnit));
   return { ...(trgLang === undefined ? {} : { locale: trgLang }), units };
 }

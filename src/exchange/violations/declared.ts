@@ -12,10 +12,16 @@ import { ForeignReportError, MOST_READ, unread, valueOf, type Background } from 
 import { readPlace } from './place-text.js';
 import { keyed } from '../../core/base/keyed.js';
 
-/** JSON Pointers (RFC 6901) of which the first counts that leads somewhere; `-1` is the last of a list, `@key` a name. */
+/**
+ * JSON Pointers (RFC 6901) of which the first counts that leads somewhere; `-1` is the last of a
+ * list, `@key` a name.
+ */
 export type Pointers = string | readonly string[];
 
-/** What a name of a report leads to: a rule, the first of several that the value breaks, or a rule with more about it. */
+/**
+ * What a name of a report leads to: a rule, the first of several that the value breaks, or a rule
+ * with more about it.
+ */
 export type RuleTarget =
   | string
   | readonly string[]
@@ -33,9 +39,12 @@ export interface ReaderDeclaration {
   readonly entries?: Pointers | undefined;
   /** Entries inside an entry; their paths go on from its own. */
   readonly children?: Pointers | undefined;
-  readonly path?: Pointers | { readonly at: Pointers; readonly drop?: readonly string[] | undefined } | undefined;
+  readonly path?:
+    Pointers | { readonly at: Pointers; readonly drop?: readonly string[] | undefined } | undefined;
   readonly rule?:
-    Pointers | { readonly at: Pointers; readonly map?: Readonly<Record<string, RuleTarget>> | undefined } | undefined;
+    | Pointers
+    | { readonly at: Pointers; readonly map?: Readonly<Record<string, RuleTarget>> | undefined }
+    | undefined;
   /** Several rules of one entry: the names of an object's members, or the items of a list. */
   readonly rules?:
     | {
@@ -46,7 +55,10 @@ export interface ReaderDeclaration {
     | undefined;
   readonly params?: Readonly<Record<string, Pointers>> | undefined;
   readonly value?: Pointers | undefined;
-  readonly in?: Pointers | { readonly at: Pointers; readonly map?: Readonly<Record<string, FieldPlace>> | undefined } | undefined;
+  readonly in?:
+    | Pointers
+    | { readonly at: Pointers; readonly map?: Readonly<Record<string, FieldPlace>> | undefined }
+    | undefined;
   /** Whether an entry without a rule takes what the form's own rules find at its place. */
   readonly judge?: boolean | undefined;
 }
@@ -62,10 +74,21 @@ interface Entry {
 
 /** What parts of a request are called in many reports. */
 const PARTS: Readonly<Record<string, FieldPlace>> = keyed({
-  body: 'body', json: 'body', payload: 'body', requestbody: 'body', form: 'body',
-  query: 'query', querystring: 'query', search: 'query', searchparams: 'query',
-  path: 'path', params: 'path', pathparameters: 'path', uri: 'path',
-  header: 'header', headers: 'header',
+  body: 'body',
+  json: 'body',
+  payload: 'body',
+  requestbody: 'body',
+  form: 'body',
+  query: 'query',
+  querystring: 'query',
+  search: 'query',
+  searchparams: 'query',
+  path: 'path',
+  params: 'path',
+  pathparameters: 'path',
+  uri: 'path',
+  header: 'header',
+  headers: 'header',
 });
 
 /** Names are the same where only case and the signs between their words differ. */
@@ -87,14 +110,17 @@ function follow(root: Loose, pointer: string, key: string | number | undefined):
   let value: unknown = root;
   for (const written of pointer.slice(1).split('/')) {
     const token = written.replaceAll('~1', '/').replaceAll('~0', '~');
-    if (isList(value)) value = token === '-1' ? value.at(-1) : /^\d+$/.test(token) ? value[numberOf(token)] : undefined;
+    if (isList(value))
+      value =
+        token === '-1' ? value.at(-1) : /^\d+$/.test(token) ? value[numberOf(token)] : undefined;
     else value = memberOf(value, token);
     if (value === undefined) return undefined;
   }
   return value;
 }
 
-const pointersOf = (given: Pointers): readonly string[] => (typeof given === 'string' ? [given] : given);
+const pointersOf = (given: Pointers): readonly string[] =>
+  typeof given === 'string' ? [given] : given;
 const placed = (given: Pointers | { readonly at: Pointers }): Pointers =>
   typeof given === 'string' || isList(given) ? given : given.at;
 interface Mapped<T> {
@@ -127,7 +153,10 @@ class DeclaredReader {
     const pointer = pointersOf(entries).find((one) => !isNothing(follow(report, one, undefined)));
     const value = pointer === undefined ? undefined : follow(report, pointer, undefined);
     if (typeof value !== 'object' || pointer === undefined || value === null)
-      throw new ForeignReportError(`the report has no entries at ${pointersOf(entries).join(' or ') || 'its root'}`, []);
+      throw new ForeignReportError(
+        `the report has no entries at ${pointersOf(entries).join(' or ') || 'its root'}`,
+        [],
+      );
     const keys = pointer === '' ? [] : pointer.slice(1).split('/');
     this.all(value, keys, this.background.prefix ?? [], this.background.in);
     return this.found;
@@ -137,14 +166,16 @@ class DeclaredReader {
   private all(value: unknown, keys: Entry['keys'], path: Path, part: FieldPlace | undefined): void {
     const shared = { path, in: part };
     if (isList(value)) {
-      for (const [at, one] of value.entries()) this.entry({ value: one, key: at, keys: [...keys, at], ...shared });
+      for (const [at, one] of value.entries())
+        this.entry({ value: one, key: at, keys: [...keys, at], ...shared });
     } else if (!isObject(value) || this.isEntry(value)) {
       this.entry({ value, key: undefined, keys, ...shared });
     } else {
       for (const [key, under] of Object.entries(value)) {
         // A list under a name that no pointer leads into is one of entries.
         if (isList(under))
-          for (const [at, one] of under.entries()) this.entry({ value: one, key, keys: [...keys, key, at], ...shared });
+          for (const [at, one] of under.entries())
+            this.entry({ value: one, key, keys: [...keys, key, at], ...shared });
         else this.entry({ value: under, key, keys: [...keys, key], ...shared });
       }
     }
@@ -153,8 +184,17 @@ class DeclaredReader {
   /** Whether an object is an entry itself, and no collection of them. */
   private isEntry(value: Loose): boolean {
     const { path, rule, rules, children, params = {} } = this.declared;
-    const asked = [path && placed(path), rule && placed(rule), rules?.keys, rules?.items, children, ...Object.values(params)];
-    const written = asked.flatMap((one) => (one === undefined ? [] : pointersOf(one).filter((each) => each.startsWith('/'))));
+    const asked = [
+      path && placed(path),
+      rule && placed(rule),
+      rules?.keys,
+      rules?.items,
+      children,
+      ...Object.values(params),
+    ];
+    const written = asked.flatMap((one) =>
+      one === undefined ? [] : pointersOf(one).filter((each) => each.startsWith('/')),
+    );
     return written.some((pointer) => follow(value, pointer, undefined) !== undefined);
   }
 
@@ -167,7 +207,8 @@ class DeclaredReader {
     const path = this.path(entry, part);
     const before = this.found.length;
     const children = this.at(entry, this.declared.children);
-    const inside = typeof children === 'object' && children !== null && Object.keys(children).length > 0;
+    const inside =
+      typeof children === 'object' && children !== null && Object.keys(children).length > 0;
     const names = this.names(entry);
     for (const name of names) this.found.push(...this.failures({ ...entry, path, in: part }, name));
     // Whoever only holds others says nothing by itself.
@@ -180,14 +221,18 @@ class DeclaredReader {
     const { in: given } = this.declared;
     const said = given === undefined ? undefined : this.at(entry, placed(given));
     if (typeof said !== 'string') return undefined;
-    return byName(mapOf(given), said) ?? byName(PARTS, said) ?? FIELD_PLACES.find((one) => one === said);
+    return (
+      byName(mapOf(given), said) ?? byName(PARTS, said) ?? FIELD_PLACES.find((one) => one === said)
+    );
   }
 
   private path(entry: Entry, part: FieldPlace | undefined): Path {
     const { path: given } = this.declared;
     const said = given === undefined ? undefined : this.at(entry, placed(given));
     const drop =
-      given !== undefined && typeof given !== 'string' && !isList(given) ? (given as { drop?: readonly string[] }).drop : [];
+      given !== undefined && typeof given !== 'string' && !isList(given)
+        ? (given as { drop?: readonly string[] }).drop
+        : [];
     const segments = isNothing(said) ? [] : readPlace(said);
     if (!segments) {
       unread(this.background, `what should be a path is ${JSON.stringify(said)}`, entry.keys);
@@ -205,7 +250,10 @@ class DeclaredReader {
       return index.readPath(toPointer(path.map(wordOf)), part ?? whole);
     let value: unknown = payload?.value;
     return path.map((segment) => {
-      const isPlace = typeof segment === 'string' && /^(0|[1-9]\d*)$/.test(segment) && (payload ? isList(value) : true);
+      const isPlace =
+        typeof segment === 'string' &&
+        /^(0|[1-9]\d*)$/.test(segment) &&
+        (payload ? isList(value) : true);
       const meant = isPlace ? numberOf(segment) : segment;
       value = memberOf(value, meant);
       return meant;
@@ -241,22 +289,31 @@ class DeclaredReader {
     const { index, in: whole = 'body' } = this.background;
     const wanted = bare(name);
     const uses: readonly RuleUse[] = index?.field(path, part ?? whole)?.uses ?? [];
-    const use = uses.find((one) => bare(one.as ?? one.rule) === wanted) ?? uses.find((one) => bare(one.rule) === wanted);
+    const use =
+      uses.find((one) => bare(one.as ?? one.rule) === wanted) ??
+      uses.find((one) => bare(one.rule) === wanted);
     if (use) return { rule: use.rule, as: use.as };
     for (const id of VOCABULARY.keys()) if (bare(id) === wanted) return id;
     return undefined;
   }
 
-  /** Of several rules the one that the value breaks, as the form's own rules find; else the first that the form declares. */
+  /**
+   * Of several rules the one that the value breaks, as the form's own rules find; else the first
+   * that the form declares.
+   */
   private broken({ path, in: part }: Entry, rules: readonly string[]): string {
     const found = this.judged(path, part).map(({ rule }) => rule);
     const { index, in: whole = 'body' } = this.background;
     const declared = (index?.field(path, part ?? whole)?.uses ?? []).map(({ rule }) => rule);
-    const pick = (among: readonly string[]): string | undefined => rules.find((rule) => among.includes(rule));
+    const pick = (among: readonly string[]): string | undefined =>
+      rules.find((rule) => among.includes(rule));
     return pick(found) ?? pick(declared) ?? rules[0] ?? UNNAMED;
   }
 
-  /** What the form's own rules find, by part of the request and path: they are run once for a report. */
+  /**
+   * What the form's own rules find, by part of the request and path: they are run once for a
+   * report.
+   */
   private byPlace(): ReadonlyMap<string, readonly Violation[]> {
     if (this.ownFindings) return this.ownFindings;
     const found = new Map<string, Violation[]>();
@@ -270,7 +327,8 @@ class DeclaredReader {
   }
 
   private judged(path: Path, part: FieldPlace | undefined): readonly Failure[] {
-    const found = this.byPlace().get(`${part ?? this.background.in ?? 'body'} ${printPath(path)}`) ?? [];
+    const found =
+      this.byPlace().get(`${part ?? this.background.in ?? 'body'} ${printPath(path)}`) ?? [];
     return found.map(({ rule, as, params, value }) => ({
       kind: 'rule',
       path,
@@ -283,31 +341,50 @@ class DeclaredReader {
 
   private nameless(entry: Entry, path: Path, part: FieldPlace | undefined): Failure[] {
     const judged = this.declared.judge ? this.judged(path, part) : [];
-    if (judged.length > 0) return judged.map((one) => ({ ...one, ...(part === undefined ? {} : { in: part }) }));
+    if (judged.length > 0)
+      return judged.map((one) => ({ ...one, ...(part === undefined ? {} : { in: part }) }));
     unread(this.background, 'an entry names no rule', entry.keys);
     return [this.failure({ ...entry, path, in: part }, UNNAMED, {})];
   }
 
   private ruled(
     entry: Entry,
-    target: { rule: string; as?: string | undefined; params?: LooseObject | undefined; add?: string | number | undefined },
+    target: {
+      rule: string;
+      as?: string | undefined;
+      params?: LooseObject | undefined;
+      add?: string | number | undefined;
+    },
   ): Failure {
     const { rule, as, params: more = {}, add } = target;
-    const told = Object.entries(this.declared.params ?? {}).flatMap(([name, pointers]): [string, unknown][] => {
-      const value = this.at(entry, pointers);
-      return value === undefined || !takes(rule, name) ? [] : [[name, value]];
-    });
+    const told = Object.entries(this.declared.params ?? {}).flatMap(
+      ([name, pointers]): [string, unknown][] => {
+        const value = this.at(entry, pointers);
+        return value === undefined || !takes(rule, name) ? [] : [[name, value]];
+      },
+    );
     const meant = add === undefined ? entry : { ...entry, path: [...entry.path, add] };
     const failure = this.failure(meant, rule, { ...Object.fromEntries(told), ...more });
     return as === undefined ? failure : { ...failure, as };
   }
 
-  private failure(entry: Entry, rule: string, params: LooseObject): Extract<Failure, { kind: 'rule' }> {
+  private failure(
+    entry: Entry,
+    rule: string,
+    params: LooseObject,
+  ): Extract<Failure, { kind: 'rule' }> {
     const { path, in: part } = entry;
     const given = valueOf(this.background, path);
     const said = this.at(entry, this.declared.value);
     const value = 'value' in given || said === undefined ? given : { value: said };
-    return { kind: 'rule', path, rule, params, ...value, ...(part === undefined ? {} : { in: part }) };
+    return {
+      kind: 'rule',
+      path,
+      rule,
+      params,
+      ...value,
+      ...(part === undefined ? {} : { in: part }),
+    };
   }
 }
 
@@ -315,12 +392,19 @@ class DeclaredReader {
 function takes(rule: string, name: string): boolean {
   const definition = VOCABULARY.get(rule);
   if (!definition) return true;
-  return definition.parameters.some((one) => one.name === name) || definition.arguments.some((one) => one.name === name);
+  return (
+    definition.parameters.some((one) => one.name === name) ||
+    definition.arguments.some((one) => one.name === name)
+  );
 }
 
 /**
  * Reads a report as a declaration says.
- * @throws {ForeignReportError} when it has no entries; with `strict`, when one cannot be read as it stands
+ * @throws {ForeignReportError} when it has no entries; with `strict`, when one cannot be read as it
+ * stands
  */
-export const fromDeclared = (declared: ReaderDeclaration, report: Loose, background: Background): Failure[] =>
-  new DeclaredReader(declared, background).read(report);
+export const fromDeclared = (
+  declared: ReaderDeclaration,
+  report: Loose,
+  background: Background,
+): Failure[] => new DeclaredReader(declared, background).read(report);

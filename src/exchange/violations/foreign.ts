@@ -11,7 +11,10 @@ import type { Failure } from '../keywords/failure.js';
 
 /** What another validator's report is read against. */
 export interface Background {
-  /** The rules that the form declares, where it is known: parameters that a report leaves out are looked up there. */
+  /**
+   * The rules that the form declares, where it is known: parameters that a report leaves out are
+   * looked up there.
+   */
   readonly index?: FormIndex | undefined;
   /** The payload that was validated, where it is at hand: `{ value }`, since any value is one. */
   readonly payload?: { readonly value: unknown } | undefined;
@@ -49,25 +52,42 @@ export class ForeignReportError extends Error {
 }
 
 /**
- * An entry that cannot be read as it stands: whoever wants it is told, and the answer goes on without it.
+ * An entry that cannot be read as it stands: whoever wants it is told, and the answer goes on
+ * without it.
  * @throws {ForeignReportError} where the caller is strict
  */
-export function unread({ strict, warn }: Background, message: string, keys: readonly (string | number)[]): void {
+export function unread(
+  { strict, warn }: Background,
+  message: string,
+  keys: readonly (string | number)[],
+): void {
   if (strict) throw new ForeignReportError(message, keys);
-  warn?.({ kind: 'unread', at: toPointer(keys), message: `An entry of the report is told without its rule: ${message}.` });
+  warn?.({
+    kind: 'unread',
+    at: toPointer(keys),
+    message: `An entry of the report is told without its rule: ${message}.`,
+  });
 }
 
 /** What the form declares of a rule at a place. */
-export function declaredUse({ index, in: place = 'body' }: Background, path: Path, rule: string): RuleUse | undefined {
+export function declaredUse(
+  { index, in: place = 'body' }: Background,
+  path: Path,
+  rule: string,
+): RuleUse | undefined {
   if (!index?.hasRule(rule)) return undefined;
   return index.field(path, place)?.uses.find((use) => use.rule === rule || use.as === rule);
 }
 
 /**
- * The rule that a keyword is at a place, as the form has it: some expressions say no more than a beginning, or write out a format,
- * and what is ruled out may be a list of values.
+ * The rule that a keyword is at a place, as the form has it: some expressions say no more than a
+ * beginning, or write out a format, and what is ruled out may be a list of values.
  */
-export function useOfKeyword(background: Background, path: Path, keyword: string): RuleUse | undefined {
+export function useOfKeyword(
+  background: Background,
+  path: Path,
+  keyword: string,
+): RuleUse | undefined {
   for (const rule of READ_AS.get(keyword) ?? []) {
     const use = declaredUse(background, path, rule);
     if (use) return use;
@@ -88,7 +108,11 @@ export function valueOf({ payload }: Background, path: Path): { readonly value?:
 }
 
 /** The members of an object that the form declares with a rule. */
-export function membersWith({ index }: Background, path: Path, rule: string): { name: string; use: RuleUse }[] {
+export function membersWith(
+  { index }: Background,
+  path: Path,
+  rule: string,
+): { name: string; use: RuleUse }[] {
   return (index?.form.fields ?? []).flatMap((field) => {
     const name = field.pattern.at(-1);
     if (field.in !== 'body' || typeof name !== 'string') return [];
@@ -103,9 +127,15 @@ export function hasMember({ payload }: Background, path: Path, name: string): bo
 }
 
 /** Quotation marks, the closing one by the opening one. */
-const QUOTES: ReadonlyMap<string, string> = new Map([...['"', "'", '`'].map((mark) => [mark, mark] as const), ['“', '”']]);
+const QUOTES: ReadonlyMap<string, string> = new Map([
+  ...['"', "'", '`'].map((mark) => [mark, mark] as const),
+  ['“', '”'],
+]);
 
-/** The words in quotes in a sentence: validators name members so. Read from the left in one pass, marks without an end left out. */
+/**
+ * The words in quotes in a sentence: validators name members so. Read from the left in one pass,
+ * marks without an end left out.
+ */
 export function quotedWords(sentence: string): readonly string[] {
   const words: string[] = [];
   const absent = new Set<string>();
@@ -122,5 +152,7 @@ export function quotedWords(sentence: string): readonly string[] {
   return words;
 }
 
-/** As many entries of a report are read: more of them than any answer tells. The others are counted. */
+/**
+ * As many entries of a report are read: more of them than any answer tells. The others are counted.
+ */
 export const MOST_READ = 10_000;

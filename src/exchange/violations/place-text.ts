@@ -1,9 +1,13 @@
 import { numberOf } from '../../core/text/outer.js';
 
 /** One step: a name, digits, what stands in brackets, or what is quoted there. */
-const STEP = /(?:^|\.)([^.[\]]+)|\[(\d+)\]|\[(?:"((?:[^"\\]|\\.)*)"|'((?:[^'\\]|\\.)*)')\]|\[([^[\]"']*)\]/gy;
+const STEP =
+  /(?:^|\.)([^.[\]]+)|\[(\d+)\]|\[(?:"((?:[^"\\]|\\.)*)"|'((?:[^'\\]|\\.)*)')\]|\[([^[\]"']*)\]/gy;
 
-/** Segments of a dotted or bracketed place, such as `targets[2].name`, `targets.2.name`, `$.targets[2]['name']`. */
+/**
+ * Segments of a dotted or bracketed place, such as `targets[2].name`, `targets.2.name`,
+ * `$.targets[2]['name']`.
+ */
 function dotted(text: string): (string | number)[] | undefined {
   const rest = text.replace(/^\$(?=$|[.[])\.?/, '').replace(/^\./, '');
   const segments: (string | number)[] = [];
@@ -19,8 +23,9 @@ function dotted(text: string): (string | number)[] | undefined {
 }
 
 /**
- * Where something stands, as validators of many languages write it: a list of segments (or of objects with `key`, `name`,
- * `property` or `index`), a JSON Pointer, or a dotted or bracketed path.
+ * Where something stands, as validators of many languages write it: a list of segments (or of
+ * objects with `key`, `name`, `property` or `index`), a JSON Pointer, or a dotted or bracketed
+ * path.
  * @returns nothing where it is none of these
  */
 export function readPlace(said: unknown): (string | number)[] | undefined {
@@ -40,5 +45,7 @@ export function readPlace(said: unknown): (string | number)[] | undefined {
     const { key, name, property, index } = one as Readonly<Record<string, unknown>>;
     return key ?? name ?? property ?? index;
   });
-  return segments.every((one) => typeof one === 'string' || typeof one === 'number') ? segments : undefined;
+  return segments.every((one) => typeof one === 'string' || typeof one === 'number')
+    ? segments
+    : undefined;
 }

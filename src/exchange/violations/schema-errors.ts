@@ -8,7 +8,15 @@ import { UNNAMED } from '../../core/rules/unnamed.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
 import { keywordRule } from '../keywords/keyword-rule.js';
 import type { Failure } from '../keywords/failure.js';
-import { declaredUse, MOST_READ, useOfKeyword, ForeignReportError, unread, valueOf, type Background } from './foreign.js';
+import {
+  declaredUse,
+  MOST_READ,
+  useOfKeyword,
+  ForeignReportError,
+  unread,
+  valueOf,
+  type Background,
+} from './foreign.js';
 import { keyed } from '../../core/base/keyed.js';
 
 /** One error as validators hand it on: a place, a keyword, and what the keyword tells. */
@@ -26,7 +34,13 @@ interface NativeError {
 
 /** What frameworks call the parts of a request. */
 const CONTEXTS: Readonly<Record<string, FieldPlace>> = keyed({
-  body: 'body', querystring: 'query', query: 'query', params: 'path', path: 'path', headers: 'header', header: 'header',
+  body: 'body',
+  querystring: 'query',
+  query: 'query',
+  params: 'path',
+  path: 'path',
+  headers: 'header',
+  header: 'header',
 });
 
 /** The list of errors, and of which part of a request they are where a framework says it. */
@@ -35,7 +49,10 @@ interface NativeList {
   readonly in?: FieldPlace;
 }
 
-/** Native errors of a list, of an error that a framework throws, or of what holds them as `errors`; else nothing. */
+/**
+ * Native errors of a list, of an error that a framework throws, or of what holds them as `errors`;
+ * else nothing.
+ */
 export function nativeErrors(value: Loose): NativeList | undefined {
   if (Array.isArray(value)) return { errors: value as Loose[] };
   if (!isObject(value)) return undefined;
@@ -43,12 +60,17 @@ export function nativeErrors(value: Loose): NativeList | undefined {
   if (typeof keyword === 'string') return { errors: [value] };
   const place = typeof validationContext === 'string' ? CONTEXTS[validationContext] : undefined;
   const listed = Array.isArray(validation) ? validation : errors;
-  return Array.isArray(listed) ? { errors: listed as Loose[], ...(place ? { in: place } : {}) } : undefined;
+  return Array.isArray(listed)
+    ? { errors: listed as Loose[], ...(place ? { in: place } : {}) }
+    : undefined;
 }
 
 /** Whether it is an error as such validators hand it on. */
 export const isNativeError = (value: Loose): boolean =>
-  isObject(value) && typeof value.keyword === 'string' && ('instancePath' in value || 'dataPath' in value) && !('valid' in value);
+  isObject(value) &&
+  typeof value.keyword === 'string' &&
+  ('instancePath' in value || 'dataPath' in value) &&
+  !('valid' in value);
 
 class NativeReader {
   constructor(private readonly background: Background) {}
@@ -56,7 +78,8 @@ class NativeReader {
   /** The path of a pointer: what it leads through tells places from names that are digits. */
   private path(pointer: string): Path {
     const { index, payload, in: place = 'body', prefix = [] } = this.background;
-    if (pointer !== '' && !pointer.startsWith('/')) return [...prefix, ...parsePath(pointer.replace(/^\./, ''))];
+    if (pointer !== '' && !pointer.startsWith('/'))
+      return [...prefix, ...parsePath(pointer.replace(/^\./, ''))];
     if (payload) return [...prefix, ...pathThrough(pointer, valueAt(payload.value, prefix))];
     if (index && prefix.length === 0) return pointer === '' ? [] : index.readPath(pointer, place);
     return [...prefix, ...parsePointer(pointer)];
@@ -71,7 +94,11 @@ class NativeReader {
     const pointer = [raw.instancePath, raw.dataPath].find((one) => typeof one === 'string') ?? '';
     try {
       return {
-        keyword: raw.keyword, path: this.path(pointer), pointer, at, raw,
+        keyword: raw.keyword,
+        path: this.path(pointer),
+        pointer,
+        at,
+        raw,
         schemaPath: typeof raw.schemaPath === 'string' ? raw.schemaPath : '',
         params: isObject(raw.params) ? raw.params : {},
       };
@@ -88,7 +115,17 @@ class NativeReader {
       list.slice(0, MOST_READ).flatMap((raw, at): NativeError[] => {
         const read = this.one(raw, at);
         // What cannot be read is wrong somewhere all the same.
-        return [read ?? { keyword: UNNAMED, path: [], pointer: '', schemaPath: '', params: {}, raw: {}, at }];
+        return [
+          read ?? {
+            keyword: UNNAMED,
+            path: [],
+            pointer: '',
+            schemaPath: '',
+            params: {},
+            raw: {},
+            at,
+          },
+        ];
       }),
     );
   }
@@ -100,7 +137,11 @@ class NativeReader {
       const error = errors[at];
       if (!error) continue;
       const from = CHOICES.has(error.keyword) ? firstInside(errors, at) : at;
-      const failures = this.failures(error, depth < DEEPEST ? errors.slice(from, at) : [], depth + 1);
+      const failures = this.failures(
+        error,
+        depth < DEEPEST ? errors.slice(from, at) : [],
+        depth + 1,
+      );
       this.background.trace?.({ at: `/${error.at}`, failures });
       found.push(failures);
       at = from;
@@ -113,19 +154,26 @@ class NativeReader {
     // The names themselves are not told apart from what `propertyNames` says of them.
     if (raw.propertyName !== undefined && keyword !== 'propertyNames') return [];
     const failure = (rule: string, told: LooseObject = {}, where: Path = path): Failure => ({
-      kind: 'rule', path: where, rule, params: told, ...this.value(raw, where, path),
+      kind: 'rule',
+      path: where,
+      rule,
+      params: told,
+      ...this.value(raw, where, path),
     });
     switch (keyword) {
       case 'anyOf':
       case 'oneOf': {
-        const branches = Array.isArray(params.passingSchemas) ? [] : this.branches(error, inside, depth);
+        const branches = Array.isArray(params.passingSchemas)
+          ? []
+          : this.branches(error, inside, depth);
         return [{ kind: 'choice', path, rule: keyword, branches, ...this.value(raw, path, path) }];
       }
       case 'contains': {
         const { minContains, maxContains } = params;
         if (typeof maxContains === 'number' && declaredUse(this.background, path, 'maxContains'))
           return [failure('maxContains', { max: maxContains })];
-        if (typeof minContains === 'number' && minContains > 1) return [failure('minContains', { min: minContains })];
+        if (typeof minContains === 'number' && minContains > 1)
+          return [failure('minContains', { min: minContains })];
         return [failure('contains')];
       }
       case 'discriminator':
@@ -134,7 +182,9 @@ class NativeReader {
         // Texts of the schema's own stand for the errors that they replaced.
         return Array.isArray(params.errors)
           ? this.tell(
-              (params.errors as Loose[]).slice(0, MOST_READ).flatMap((one) => this.one(one, at) ?? []),
+              (params.errors as Loose[])
+                .slice(0, MOST_READ)
+                .flatMap((one) => this.one(one, at) ?? []),
               depth,
             )
           : [];
@@ -152,10 +202,15 @@ class NativeReader {
 
   private value(raw: LooseObject, where: Path, path: Path): { readonly value?: unknown } {
     const given = valueOf(this.background, where);
-    return 'value' in given || where !== path || raw.data === undefined ? given : { value: raw.data };
+    return 'value' in given || where !== path || raw.data === undefined
+      ? given
+      : { value: raw.data };
   }
 
-  /** A failure as the form has it: an expression may be its way to write a format, a keyword a rule of its own. */
+  /**
+   * A failure as the form has it: an expression may be its way to write a format, a keyword a rule
+   * of its own.
+   */
   private declared(failure: Failure, at: number): Failure {
     if (failure.kind !== 'rule') return failure;
     const { path, rule } = failure;
@@ -177,8 +232,14 @@ class NativeReader {
     return failure('enum', {}, tag);
   }
 
-  /** What each alternative says: by its place in the schema, or by the definition that it refers to. */
-  private branches({ schemaPath }: NativeError, inside: readonly NativeError[], depth: number): Failure[][] {
+  /**
+   * What each alternative says: by its place in the schema, or by the definition that it refers to.
+   */
+  private branches(
+    { schemaPath }: NativeError,
+    inside: readonly NativeError[],
+    depth: number,
+  ): Failure[][] {
     const groups = new Map<string, NativeError[]>();
     for (const error of inside) {
       const own = error.schemaPath.startsWith(`${schemaPath}/`);
@@ -191,7 +252,10 @@ class NativeReader {
   }
 }
 
-/** Choices inside of each other, deeper than any schema has them: what is further inside is not looked at. */
+/**
+ * Choices inside of each other, deeper than any schema has them: what is further inside is not
+ * looked at.
+ */
 const DEEPEST = 24;
 
 /** So many parts of a place in a schema from some offset on, without a look at what follows. */
@@ -206,14 +270,18 @@ function parts(place: string, from: number, count: number): string {
 
 const CHOICES: ReadonlySet<string> = new Set(['anyOf', 'oneOf', 'contains', 'not']);
 
-/** Where what stands before a composite begins that is inside it: at its place or below, by one of its parts or a reference. */
+/**
+ * Where what stands before a composite begins that is inside it: at its place or below, by one of
+ * its parts or a reference.
+ */
 function firstInside(errors: readonly NativeError[], at: number): number {
   const composite = errors[at];
   if (!composite) return at;
   const around = composite.schemaPath.slice(0, composite.schemaPath.lastIndexOf('/') + 1);
   let from = at;
   for (let before = errors[from - 1]; before; before = errors[from - 1]) {
-    const isBelow = before.pointer === composite.pointer || before.pointer.startsWith(`${composite.pointer}/`);
+    const isBelow =
+      before.pointer === composite.pointer || before.pointer.startsWith(`${composite.pointer}/`);
     const isPart = before.schemaPath.startsWith(`${composite.schemaPath}/`);
     const isReferred =
       around !== '' &&
@@ -226,13 +294,17 @@ function firstInside(errors: readonly NativeError[], at: number): number {
 }
 
 /**
- * Reads the errors that JSON Schema validators hand on natively: each with `instancePath` (or `dataPath`), `keyword`, `params`.
- * @throws {ForeignReportError} when there are none; with `strict`, when one cannot be read as it stands
+ * Reads the errors that JSON Schema validators hand on natively: each with `instancePath` (or
+ * `dataPath`), `keyword`, `params`.
+ * @throws {ForeignReportError} when there are none; with `strict`, when one cannot be read as it
+ * stands
  */
 export function fromNativeErrors(value: Loose, background: Background): Failure[] {
   const native = nativeErrors(value);
   if (!native) throw new ForeignReportError('this holds no list of errors', []);
   const part = background.in ?? native.in;
   const found = new NativeReader({ ...background, in: part }).read(native.errors);
-  return part === undefined || part === 'body' ? found : found.map((failure) => ({ ...failure, in: part }));
+  return part === undefined || part === 'body'
+    ? found
+    : found.map((failure) => ({ ...failure, in: part }));
 }

@@ -35,27 +35,51 @@ const NAMED = new Set(['properties', 'patternProperties', 'dependentSchemas', 'p
 const tokens = (pointer: string): string[] => parsePointer(pointer).map(wordOf);
 /** Keywords that say nothing of a value themselves, but for what is inside it. */
 const APPLICATORS: ReadonlySet<string> = new Set([
-  'if', 'then', 'else', 'allOf', '$ref', '$dynamicRef', '$recursiveRef', '$defs', 'definitions',
-  'properties', 'patternProperties', 'prefixItems', 'dependentSchemas',
+  'if',
+  'then',
+  'else',
+  'allOf',
+  '$ref',
+  '$dynamicRef',
+  '$recursiveRef',
+  '$defs',
+  'definitions',
+  'properties',
+  'patternProperties',
+  'prefixItems',
+  'dependentSchemas',
 ]);
 
-/** Reads the units of JSON Schema's output (2020-12 section 12, and the formats `list` and `hierarchical` that came later). */
+/**
+ * Reads the units of JSON Schema's output (2020-12 section 12, and the formats `list` and
+ * `hierarchical` that came later).
+ */
 class UnitReader {
   readonly units: Unit[] = [];
   constructor(private readonly background: Background) {}
 
-  private pointer(node: LooseObject, names: readonly string[], keys: Unit['keys']): string | undefined {
+  private pointer(
+    node: LooseObject,
+    names: readonly string[],
+    keys: Unit['keys'],
+  ): string | undefined {
     const name = names.find((one) => typeof node[one] === 'string');
     if (name === undefined) return undefined;
     const text = wordOf(node[name]);
     const fragment = text.includes('#') ? text.slice(text.indexOf('#')) : text;
     if (fragment === '' || fragment.startsWith('/') || fragment.startsWith('#')) return fragment;
-    throw new ForeignReportError(`"${name}" is a JSON Pointer such as /targets/2, not "${text}"`, [...keys, name]);
+    throw new ForeignReportError(`"${name}" is a JSON Pointer such as /targets/2, not "${text}"`, [
+      ...keys,
+      name,
+    ]);
   }
 
   private instance(pointer: string): Path {
     const { payload, prefix = [] } = this.background;
-    return [...prefix, ...(payload ? pathThrough(pointer, valueAt(payload.value, prefix)) : parsePointer(pointer))];
+    return [
+      ...prefix,
+      ...(payload ? pathThrough(pointer, valueAt(payload.value, prefix)) : parsePointer(pointer)),
+    ];
   }
 
   read(node: Loose, keys: Unit['keys']): void {
@@ -65,13 +89,21 @@ class UnitReader {
       this.background.skip?.(1);
       return;
     }
-    const schema = this.pointer(node, ['keywordLocation', 'evaluationPath', 'schemaLocation'], keys);
+    const schema = this.pointer(
+      node,
+      ['keywordLocation', 'evaluationPath', 'schemaLocation'],
+      keys,
+    );
     const place = this.pointer(node, ['instanceLocation'], keys);
-    const inner = ['errors', 'details', 'annotations'].flatMap((name) => (Array.isArray(node[name]) ? [name] : []));
-    if (schema !== undefined && place !== undefined) this.unit(node, tokens(schema), this.instance(place), keys);
+    const inner = ['errors', 'details', 'annotations'].flatMap((name) =>
+      Array.isArray(node[name]) ? [name] : [],
+    );
+    if (schema !== undefined && place !== undefined)
+      this.unit(node, tokens(schema), this.instance(place), keys);
     for (const name of inner) {
       if (name === 'annotations') continue;
-      for (const [at, one] of (node[name] as unknown[]).entries()) this.read(one, [...keys, name, at]);
+      for (const [at, one] of (node[name] as unknown[]).entries())
+        this.read(one, [...keys, name, at]);
     }
   }
 
@@ -86,17 +118,33 @@ class UnitReader {
           keys,
         });
     } else if (evaluation.length > 0 && node.details === undefined) {
-      this.units.push({ evaluation, instance, message: typeof node.error === 'string' ? node.error : '', keys });
+      this.units.push({
+        evaluation,
+        instance,
+        message: typeof node.error === 'string' ? node.error : '',
+        keys,
+      });
     }
   }
 }
 
-/** The first choice between schemas on the way to a keyword: where it stands, and which schema was taken. */
-function choiceIn(evaluation: readonly string[], from: number): { at: number; branch: string } | undefined {
+/**
+ * The first choice between schemas on the way to a keyword: where it stands, and which schema was
+ * taken.
+ */
+function choiceIn(
+  evaluation: readonly string[],
+  from: number,
+): { at: number; branch: string } | undefined {
   for (let at = from; at + 1 < evaluation.length; at++) {
     const [word, next] = [evaluation[at], evaluation[at + 1]];
     const isKeyword = !NAMED.has(evaluation[at - 1] ?? '') || at === 0;
-    if (isKeyword && (word === 'anyOf' || word === 'oneOf') && next !== undefined && /^\d+$/.test(next))
+    if (
+      isKeyword &&
+      (word === 'anyOf' || word === 'oneOf') &&
+      next !== undefined &&
+      /^\d+$/.test(next)
+    )
       return { at, branch: next };
   }
   return undefined;
@@ -139,14 +187,20 @@ class FailureBuilder {
         else branches.set(branch, [one]);
       }
       failures.push({
-        kind: 'choice', path, rule: way.at(-1) === 'oneOf' ? 'oneOf' : 'anyOf', ...valueOf(this.background, path),
+        kind: 'choice',
+        path,
+        rule: way.at(-1) === 'oneOf' ? 'oneOf' : 'anyOf',
+        ...valueOf(this.background, path),
         branches: [...branches.values()].map((branch) => this.build(branch, way.length + 1)),
       });
     }
     return failures;
   }
 
-  /** The choice that each unit belongs to: by the way to it, and by the value whose choice it is, where a unit tells that. */
+  /**
+   * The choice that each unit belongs to: by the way to it, and by the value whose choice it is,
+   * where a unit tells that.
+   */
   private choices(units: readonly Unit[], from: number): Map<Unit, Choice> {
     const ways = new Map<Unit, readonly string[]>();
     const owns = new PathTree<PathTree<Path>>();
@@ -177,20 +231,33 @@ class FailureBuilder {
   private isChoice({ evaluation }: Unit): { at: number } | undefined {
     const last = evaluation.length - 1;
     const named = NAMED.has(evaluation[last - 1] ?? '');
-    return !named && (evaluation[last] === 'anyOf' || evaluation[last] === 'oneOf') ? { at: last } : undefined;
+    return !named && (evaluation[last] === 'anyOf' || evaluation[last] === 'oneOf')
+      ? { at: last }
+      : undefined;
   }
 
-  /** An applicator's own line says only that something inside it failed; inside `contains` and `not` it is the other way round. */
+  /**
+   * An applicator's own line says only that something inside it failed; inside `contains` and `not`
+   * it is the other way round.
+   */
   private isOutshone(unit: Unit, ways: PathTree<true>): boolean {
     const opaque = (way: readonly string[]): boolean =>
-      way.some((word, at) => (word === 'contains' || word === 'not') && !NAMED.has(way[at - 1] ?? ''));
+      way.some(
+        (word, at) => (word === 'contains' || word === 'not') && !NAMED.has(way[at - 1] ?? ''),
+      );
     if (opaque(unit.evaluation.slice(0, -1))) return true;
     if (opaque(unit.evaluation)) return false;
     return ways.hasBelow(unit.evaluation);
   }
 
   private rule(path: Path, rule: string, params?: LooseObject): Failure {
-    return { kind: 'rule', path, rule, ...(params ? { params } : {}), ...valueOf(this.background, path) };
+    return {
+      kind: 'rule',
+      path,
+      rule,
+      ...(params ? { params } : {}),
+      ...valueOf(this.background, path),
+    };
   }
 
   private one({ evaluation, instance, message, keys }: Unit): Failure[] {
@@ -209,28 +276,41 @@ class FailureBuilder {
         return this.surplus(instance, keyword, message);
       case 'propertyNames':
         return [
-          this.rule(instance, keyword, { name: quotedWords(message).find((word) => hasMember(this.background, instance, word)) }),
+          this.rule(instance, keyword, {
+            name: quotedWords(message).find((word) => hasMember(this.background, instance, word)),
+          }),
         ];
       case 'items':
       case 'additionalItems':
       case 'unevaluatedItems':
-        return [this.rule(typeof instance.at(-1) === 'number' ? instance.slice(0, -1) : instance, 'maxItems')];
+        return [
+          this.rule(
+            typeof instance.at(-1) === 'number' ? instance.slice(0, -1) : instance,
+            'maxItems',
+          ),
+        ];
       case 'type':
-        return [this.rule(instance, keyword, declaredUse(this.background, instance, keyword)?.params)];
+        return [
+          this.rule(instance, keyword, declaredUse(this.background, instance, keyword)?.params),
+        ];
       case 'not':
       case 'pattern': {
         const use = useOfKeyword(this.background, instance, keyword);
         return [this.rule(instance, use?.rule ?? keyword, use?.params)];
       }
       default:
-        if (VOCABULARY.has(keyword) || declaredUse(this.background, instance, keyword)) return [this.rule(instance, keyword)];
+        if (VOCABULARY.has(keyword) || declaredUse(this.background, instance, keyword))
+          return [this.rule(instance, keyword)];
         if (APPLICATORS.has(keyword)) return [];
         unread(this.background, `there is no rule for the keyword "${keyword}"`, keys);
         return [this.rule(instance, UNNAMED)];
     }
   }
 
-  /** What is missing stands in no output format; the payload tells it, else the sentence, else the form if only one can be. */
+  /**
+   * What is missing stands in no output format; the payload tells it, else the sentence, else the
+   * form if only one can be.
+   */
   private missing(instance: Path, message: string, keys: Unit['keys']): Failure[] {
     const { payload } = this.background;
     const wanted = membersWith(this.background, instance, 'required').map(({ name }) => name);
@@ -238,9 +318,14 @@ class FailureBuilder {
     let missing = payload
       ? wanted.filter((name) => memberAbsent(payload.value, instance, name))
       : wanted.filter((name) => named.includes(name));
-    if (missing.length === 0 && !payload) missing = wanted.length === 1 ? wanted : named.slice(0, 1);
+    if (missing.length === 0 && !payload)
+      missing = wanted.length === 1 ? wanted : named.slice(0, 1);
     if (missing.length === 0) {
-      unread(this.background, 'this output does not say which member is missing; give the payload too', keys);
+      unread(
+        this.background,
+        'this output does not say which member is missing; give the payload too',
+        keys,
+      );
       return [this.rule(instance, UNNAMED)];
     }
     return missing.map((name) => ({ kind: 'rule', path: [...instance, name], rule: 'required' }));
@@ -252,7 +337,9 @@ class FailureBuilder {
       .filter(({ name, use }) => {
         const other = use.counterpart?.at(-1);
         const given = typeof other === 'string' && hasMember(this.background, instance, other);
-        return this.background.payload ? given && !hasMember(this.background, instance, name) : named.includes(name);
+        return this.background.payload
+          ? given && !hasMember(this.background, instance, name)
+          : named.includes(name);
       })
       .map(({ name }) => ({ kind: 'rule', path: [...instance, name], rule: 'dependentRequired' }));
   }
@@ -275,8 +362,10 @@ const memberAbsent = (root: unknown, path: Path, name: string): boolean =>
   memberOf(path.reduce<unknown>(memberOf, root), name) === undefined;
 
 const shortest = (units: readonly Unit[]): Path =>
-  units.reduce<Path | undefined>((best, { instance }) => (!best || instance.length < best.length ? instance : best), undefined) ??
-  [];
+  units.reduce<Path | undefined>(
+    (best, { instance }) => (!best || instance.length < best.length ? instance : best),
+    undefined,
+  ) ?? [];
 
 /**
  * Reads what a JSON Schema validator reports in one of the standard's output formats.
@@ -284,7 +373,10 @@ const shortest = (units: readonly Unit[]): Path =>
  */
 export function fromSchemaOutput(output: Loose, background: Background): Failure[] {
   if (!isObject(output) || typeof output.valid !== 'boolean')
-    throw new ForeignReportError('the output of a JSON Schema validator is an object with "valid"', []);
+    throw new ForeignReportError(
+      'the output of a JSON Schema validator is an object with "valid"',
+      [],
+    );
   if (output.valid) return [];
   const reader = new UnitReader(background);
   reader.read(output, []);

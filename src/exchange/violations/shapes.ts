@@ -21,8 +21,24 @@ export const SHAPES: Readonly<Record<ForeignShape, Shape>> = {
 /** The keys by which each shape is known, for what is none of them. */
 const KEYS: Readonly<Record<ReportShape, readonly string[]>> = {
   violations: ['form', 'violations', 'instance'],
-  'schema-output': ['valid', 'errors', 'details', 'keywordLocation', 'instanceLocation', 'evaluationPath', 'schemaLocation'],
-  'schema-errors': ['instancePath', 'dataPath', 'keyword', 'params', 'schemaPath', 'validation', 'validationContext'],
+  'schema-output': [
+    'valid',
+    'errors',
+    'details',
+    'keywordLocation',
+    'instanceLocation',
+    'evaluationPath',
+    'schemaLocation',
+  ],
+  'schema-errors': [
+    'instancePath',
+    'dataPath',
+    'keyword',
+    'params',
+    'schemaPath',
+    'validation',
+    'validationContext',
+  ],
   zod: ['issues', 'code', 'path', 'message', 'error', 'success'],
 };
 
@@ -40,17 +56,25 @@ export function shapeOf(value: Loose): ReportShape | undefined {
     if (typeof value.valid === 'boolean') return 'schema-output';
   }
   const native = nativeErrors(value);
-  if (native && native.errors.length > 0 && native.errors.every(isNativeError)) return 'schema-errors';
+  if (native && native.errors.length > 0 && native.errors.every(isNativeError))
+    return 'schema-errors';
   const issues = zodIssues(value);
   if (issues?.length === 0) return Array.isArray(value) ? 'violations' : 'zod';
-  return issues?.every((issue) => isObject(issue) && 'code' in issue && 'path' in issue) ? 'zod' : undefined;
+  return issues?.every((issue) => isObject(issue) && 'code' in issue && 'path' in issue)
+    ? 'zod'
+    : undefined;
 }
 
-/** The sentence about a report of no known shape: which one it comes nearest to, and how that is written. */
+/**
+ * The sentence about a report of no known shape: which one it comes nearest to, and how that is
+ * written.
+ */
 export function nearestShape(value: Loose): string {
   const sample: Loose = Array.isArray(value) ? (value as Loose[])[0] : value;
   const keys = isObject(sample) ? Object.keys(sample) : [];
-  const counts = REPORT_SHAPES.map((shape) => KEYS[shape].filter((key) => keys.includes(key)).length);
+  const counts = REPORT_SHAPES.map(
+    (shape) => KEYS[shape].filter((key) => keys.includes(key)).length,
+  );
   const most = Math.max(...counts);
   const near = REPORT_SHAPES[counts.indexOf(most)] ?? 'violations';
   const what = isObject(value) || Array.isArray(value) ? 'this report' : described(value);

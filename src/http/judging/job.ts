@@ -2,7 +2,10 @@ import type { Violation } from '../../core/rules/violation.js';
 import type { Config } from '../../workspace/reading/config.js';
 import type { ReadReport } from '../../workspace/answering/violations.js';
 
-/** All that a worker has to know of a workspace: texts of files, so that it answers as of one reading, whatever happens on the disk. */
+/**
+ * All that a worker has to know of a workspace: texts of files, so that it answers as of one
+ * reading, whatever happens on the disk.
+ */
 export interface Brief {
   /** The files that declare forms, in order. */
   readonly rules: readonly string[];
@@ -58,9 +61,12 @@ export type Outcome =
   | { readonly kind: 'failed'; readonly why: string };
 
 /** What a worker is asked: to judge, or to have a small budget for some expressions. */
-export type Asked = { readonly number: number; readonly job: Job } | { readonly hurry: Brief['hurried'] };
+export type Asked =
+  { readonly number: number; readonly job: Job } | { readonly hurry: Brief['hurried'] };
 
-/** What a worker says: once that it is ready (or what cannot be run), then an outcome for each job. */
+/**
+ * What a worker says: once that it is ready (or what cannot be run), then an outcome for each job.
+ */
 export type Said =
   | { readonly ready: readonly string[] }
   /** Prepared what a form is judged by; the time of the request runs from now. */

@@ -4,7 +4,10 @@ import type { Asked, Brief, Job, Outcome, Said } from './job.js';
 
 /** How long a worker may take to read and compile what requests are judged by, in milliseconds. */
 const STARTING_MS = 60_000;
-/** A worker stops by itself at its budget; one that hangs in something that cannot be stopped is ended so much later. */
+/**
+ * A worker stops by itself at its budget; one that hangs in something that cannot be stopped is
+ * ended so much later.
+ */
 const GRACE_MS = 500;
 /** Requests that wait longer than so many budgets are told so: their clients have given up. */
 const PATIENCE = 10;
@@ -21,7 +24,8 @@ interface Waiting {
 /** One worker, and the request that it judges. */
 class Judger {
   private readonly worker: Worker;
-  private current: { readonly number: number; readonly answer: (outcome: Outcome) => void } | undefined;
+  private current:
+    { readonly number: number; readonly answer: (outcome: Outcome) => void } | undefined;
   private timer: NodeJS.Timeout | undefined;
   private numbers = 0;
   private ended = false;
@@ -82,7 +86,8 @@ class Judger {
   private heard(said: Exclude<Said, { ready: unknown }>): void {
     const { current } = this;
     if ('begun' in said) {
-      if (said.begun === current?.number) this.bound(this.brief.budget + GRACE_MS, 'the request could not be judged in time');
+      if (said.begun === current?.number)
+        this.bound(this.brief.budget + GRACE_MS, 'the request could not be judged in time');
       return;
     }
     if (!current || said.done !== current.number) return;
@@ -111,8 +116,8 @@ class Judger {
 }
 
 /**
- * The workers that judge requests by one reading of a workspace: so many at a time, and one more that is warm and takes the
- * place of one that had to be ended.
+ * The workers that judge requests by one reading of a workspace: so many at a time, and one more
+ * that is warm and takes the place of one that had to be ended.
  */
 export class Judges {
   private readonly judgers = new Set<Judger>();
@@ -137,7 +142,10 @@ export class Judges {
    * Starts the workers.
    * @returns them once the first is ready, or what cannot be run
    */
-  static async start(brief: Brief, atOnce: number): Promise<Judges | { readonly failures: readonly string[] }> {
+  static async start(
+    brief: Brief,
+    atOnce: number,
+  ): Promise<Judges | { readonly failures: readonly string[] }> {
     const judges = new Judges(brief, atOnce);
     const failures = await judges.add().ready;
     if (failures.length > 0) {
@@ -178,7 +186,9 @@ export class Judges {
     const now = Date.now();
     const patience = PATIENCE * this.brief.budget;
     while (this.waiting[0] && now - this.waiting[0].since > patience)
-      this.waiting.shift()?.answer({ kind: 'late', why: 'too many requests waited before this one' });
+      this.waiting
+        .shift()
+        ?.answer({ kind: 'late', why: 'too many requests waited before this one' });
     let busy = [...this.judgers].filter((one) => one.isBusy).length;
     for (const judger of this.judgers) {
       if (busy >= this.atOnce) break;
@@ -188,7 +198,8 @@ export class Judges {
       judger.judge(next);
       busy += 1;
     }
-    if (this.closing && this.waiting.length === 0 && busy === 0) for (const one of [...this.judgers]) one.end('');
+    if (this.closing && this.waiting.length === 0 && busy === 0)
+      for (const one of [...this.judgers]) one.end('');
   }
 
   /** Judges a request; it never rejects. */

@@ -24,22 +24,35 @@ function read(file: string): string {
   return text;
 }
 
-const book = new RuleBook(brief.rules, { read, shown: (file) => file, isThere: (file) => texts.has(file) }, brief.blank);
+const book = new RuleBook(
+  brief.rules,
+  { read, shown: (file) => file, isThere: (file) => texts.has(file) },
+  brief.blank,
+);
 const tables = new Tables(brief.tables, read);
-const judge = new Judge({ schemas: book.schemas, tables, zone: brief.zone }, { budget: brief.budget });
+const judge = new Judge(
+  { schemas: book.schemas, tables, zone: brief.zone },
+  { budget: brief.budget },
+);
 
 /** What was accepted, without what is secret; the depth is bounded already. */
 function shown(value: unknown, isSecret: (path: Path) => boolean, path: Path = []): unknown {
   if (isSecret(path)) return MASK;
-  if (Array.isArray(value)) return value.map((one: unknown, at) => shown(one, isSecret, [...path, at]));
+  if (Array.isArray(value))
+    return value.map((one: unknown, at) => shown(one, isSecret, [...path, at]));
   if (typeof value !== 'object' || value === null) return value;
-  return Object.fromEntries(Object.entries(value).map(([name, member]) => [name, shown(member, isSecret, [...path, name])]));
+  return Object.fromEntries(
+    Object.entries(value).map(([name, member]) => [name, shown(member, isSecret, [...path, name])]),
+  );
 }
 
 const textIn = ({ buffer, byteOffset, byteLength }: Uint8Array): string | undefined =>
   decodeText(Buffer.from(buffer, byteOffset, byteLength));
 
-/** So many warnings of one report are told; a report may give cause for one with each of its entries. */
+/**
+ * So many warnings of one report are told; a report may give cause for one with each of its
+ * entries.
+ */
 const MOST_WARNINGS = 20;
 
 function readReport(form: FormIndex, { body, reader }: ReportJob): Outcome {
@@ -47,7 +60,11 @@ function readReport(form: FormIndex, { body, reader }: ReportJob): Outcome {
   const warn: Warn = ({ message }) => {
     if (warnings.length < MOST_WARNINGS) warnings.push(message);
   };
-  return { kind: 'read', report: reportFrom(textIn(body), reader, form, brief.readers, warn), warnings };
+  return {
+    kind: 'read',
+    report: reportFrom(textIn(body), reader, form, brief.readers, warn),
+    warnings,
+  };
 }
 
 function outcomeOf(form: FormIndex, job: Job): Outcome {
@@ -56,14 +73,20 @@ function outcomeOf(form: FormIndex, job: Job): Outcome {
   let value: unknown;
   if (body) {
     const text = textIn(body);
-    const payload = text === undefined ? { problem: 'malformed-body' as const } : parsePayload(text);
+    const payload =
+      text === undefined ? { problem: 'malformed-body' as const } : parsePayload(text);
     if ('problem' in payload) {
       const { line, column } = 'line' in payload ? payload : {};
       return { kind: 'unreadable', problem: payload.problem, line, column };
     }
     value = payload.value;
   }
-  const request = trimmed(form, { body: value, query: gathered(new URLSearchParams(query)), path: segments, header: headers });
+  const request = trimmed(form, {
+    body: value,
+    query: gathered(new URLSearchParams(query)),
+    path: segments,
+    header: headers,
+  });
   const { violations, more } = judge.judge(form, request);
   if (violations.length > 0) return { kind: 'broken', violations, more };
   const isSecret = form.gate([], 'body');
@@ -75,8 +98,12 @@ function outcome(form: FormIndex, job: Job): Outcome {
   try {
     return judge.watch.within(() => outcomeOf(form, job));
   } catch (error) {
-    if (error instanceof OutOfTime) return { kind: 'late', why: error.message, hurried: judge.watch.hurried };
-    return { kind: 'failed', why: error instanceof Error ? (error.stack ?? error.message) : String(error) };
+    if (error instanceof OutOfTime)
+      return { kind: 'late', why: error.message, hurried: judge.watch.hurried };
+    return {
+      kind: 'failed',
+      why: error instanceof Error ? (error.stack ?? error.message) : String(error),
+    };
   }
 }
 
@@ -101,7 +128,10 @@ parentPort?.on('message', (asked: Asked) => {
   try {
     if (job.kind === 'request') judge.prepare(form);
   } catch (error) {
-    say({ done: number, outcome: { kind: 'failed', why: error instanceof Error ? error.message : String(error) } });
+    say({
+      done: number,
+      outcome: { kind: 'failed', why: error instanceof Error ? error.message : String(error) },
+    });
     return;
   }
   say({ begun: number });
@@ -115,7 +145,9 @@ function failures(): string[] {
       judge.prepare(form);
       return [];
     } catch (error) {
-      return [`the form "${form.form.id}" cannot be judged: ${error instanceof Error ? error.message : String(error)}`];
+      return [
+        `the form "${form.form.id}" cannot be judged: ${error instanceof Error ? error.message : String(error)}`,
+      ];
     }
   });
 }

@@ -1,2 +1,3 @@
-// Stands for core/body/developer.ts: packs answer to clients, who are told nothing of what is inside.
+// Stands for core/body/developer.ts: packs answer to clients, who are told nothing of what is
+// inside.
 export const developerDetail = (): undefined => undefined;

@@ -6,5 +6,9 @@ import type { Message } from '../../core/message/tree.js';
 export function parseMessage(text: string): Message {
   const simple = parseSimple(text);
   if (simple) return simple;
-  throw new MessageSyntaxError('the message is not parsed', 0, 'make the pack with "zeitwort pack --module"');
+  throw new MessageSyntaxError(
+    'the message is not parsed',
+    0,
+    'make the pack with "zeitwort pack --module"',
+  );
 }

@@ -10,7 +10,8 @@ interface Known {
   readonly arguments: readonly Named[];
 }
 
-const named = (names = ''): Named[] => (names === '' ? [] : names.split(' ').map((name) => ({ name })));
+const named = (names = ''): Named[] =>
+  names === '' ? [] : names.split(' ').map((name) => ({ name }));
 
 /** By line: id, family, parameters, arguments. */
 const RULES = `

@@ -27,14 +27,24 @@ export interface AnswerWishes {
 }
 
 /** What answers of a workspace are made with. */
-export function answerOptions(workspace: Workspace, { perField, audience, inline, warn }: AnswerWishes = {}): AnswerOptions {
+export function answerOptions(
+  workspace: Workspace,
+  { perField, audience, inline, warn }: AnswerWishes = {},
+): AnswerOptions {
   const { zone, values, body, statuses } = workspace.config;
   const forDevelopers = (audience ?? body.audience) === 'developer';
   return {
-    zone, limit: values.shorten, perField: perField ?? body.perField, most: body.most, typeBase: body.typeBase, statuses,
+    zone,
+    limit: values.shorten,
+    perField: perField ?? body.perField,
+    most: body.most,
+    typeBase: body.typeBase,
+    statuses,
     ...((inline ?? body.inline !== false) ? { inline: true } : {}),
     ...(warn ? { warn } : {}),
-    ...(forDevelopers ? { developer: (origin: Origin) => workspace.place({ ...origin, at: 'value' }) } : {}),
+    ...(forDevelopers
+      ? { developer: (origin: Origin) => workspace.place({ ...origin, at: 'value' }) }
+      : {}),
   };
 }
 
@@ -47,10 +57,15 @@ export function bodyStyle({ config }: Workspace, name: string = config.body.shap
   const shape = shapes.get(name);
   if (shape) return { shape, options: body };
   const known = [...shapes.keys()].join(', ');
-  throw complaint('wrong-use', [`there is no shape "${name}"${suggestion(name, shapes.keys())}; the shapes are ${known}`]);
+  throw complaint('wrong-use', [
+    `there is no shape "${name}"${suggestion(name, shapes.keys())}; the shapes are ${known}`,
+  ]);
 }
 
-/** What puts violations into words, by who is warned and form, and what all of them may remember together. */
+/**
+ * What puts violations into words, by who is warned and form, and what all of them may remember
+ * together.
+ */
 interface Made {
   readonly room: Room;
   readonly sentences: Map<Warn | undefined, Map<string, Sentences>>;
@@ -65,10 +80,20 @@ const made = new WeakMap<Workspace, Made>();
 export function sentencesOf(workspace: Workspace, form: FormIndex, warn?: Warn): Sentences {
   const own = getOrMake(made, workspace, () => ({ room: new Room(), sentences: new Map() }));
   const known = getOrMake(own.sentences, warn, () => new Map());
-  const sentences = getOrMake(known, form.form.id, () => newSentences(workspace, form, warn, own.room));
+  const sentences = getOrMake(known, form.form.id, () =>
+    newSentences(workspace, form, warn, own.room),
+  );
   return sentences;
 }
 
-/** The same for whoever asks for all sentences of a form and never again: what is worked out for them is not kept. */
-export const newSentences = (workspace: Workspace, form: FormIndex, warn?: Warn, room?: Room): Sentences =>
+/**
+ * The same for whoever asks for all sentences of a form and never again: what is worked out for
+ * them is not kept.
+ */
+export const newSentences = (
+  workspace: Workspace,
+  form: FormIndex,
+  warn?: Warn,
+  room?: Room,
+): Sentences =>
   new Sentences(workspace.texts, form, { ...answerOptions(workspace, { warn }), room });

@@ -1,4 +1,8 @@
-import { CONTRACT_SHAPES, contractSchema, type ContractShape } from '../../exchange/contract/contract.js';
+import {
+  CONTRACT_SHAPES,
+  contractSchema,
+  type ContractShape,
+} from '../../exchange/contract/contract.js';
 import { contractOpenApi } from '../../exchange/contract/openapi.js';
 import { ownShapeSchema } from '../../exchange/contract/own-shape.js';
 import { formAsJsonSchema } from '../../exchange/schema/write.js';
@@ -8,14 +12,18 @@ import { complaint } from '../disk/complaint.js';
 import type { Workspace } from '../reading/workspace.js';
 import { bodyStyle } from './answering.js';
 
-const isContractShape = (name: string): name is ContractShape => CONTRACT_SHAPES.some((one) => one === name);
+const isContractShape = (name: string): name is ContractShape =>
+  CONTRACT_SHAPES.some((one) => one === name);
 
 /**
  * The schema of the bodies of a workspace.
  * @param name a shape; the workspace's own where absent
  * @throws {Complaint} for a shape that is no JSON
  */
-export function workspaceContract(workspace: Workspace, name: string = workspace.config.body.shape): LooseObject {
+export function workspaceContract(
+  workspace: Workspace,
+  name: string = workspace.config.body.shape,
+): LooseObject {
   const { shape, options } = bodyStyle(workspace, name);
   if ('template' in shape) return ownShapeSchema(shape.name, shape.template);
   if (!isContractShape(shape.name))
@@ -24,12 +32,22 @@ export function workspaceContract(workspace: Workspace, name: string = workspace
     ]);
   const { statuses, body } = workspace.config;
   const forms = [...workspace.forms.values()].map(({ form }) => form);
-  const source = { forms, statuses, typeBase: body.typeBase, options, forDevelopers: body.audience === 'developer' };
+  const source = {
+    forms,
+    statuses,
+    typeBase: body.typeBase,
+    options,
+    forDevelopers: body.audience === 'developer',
+  };
   return contractSchema(source, shape.name);
 }
 
 /** The same as an OpenAPI document, with the forms that have a request. */
-export function workspaceOpenApi(workspace: Workspace, version: string, name?: string): LooseObject {
+export function workspaceOpenApi(
+  workspace: Workspace,
+  version: string,
+  name?: string,
+): LooseObject {
   const schema = workspaceContract(workspace, name);
   const { shape } = bodyStyle(workspace, name);
   const forms = [...workspace.forms.values()].map(({ form }) => form);

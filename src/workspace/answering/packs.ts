@@ -30,9 +30,11 @@ function* textsOf(value: unknown, locale: string): Generator<[string, string]> {
   const own = typeof value.locale === 'string' ? value.locale : locale;
   if (typeof value.text === 'string') {
     yield [value.text, own];
-    if (isObject(value.forms)) for (const form of Object.values(value.forms)) yield [String(form), own];
+    if (isObject(value.forms))
+      for (const form of Object.values(value.forms)) yield [String(form), own];
   }
-  for (const [key, one] of Object.entries(value)) if (key !== 'settings' && key !== 'params') yield* textsOf(one, own);
+  for (const [key, one] of Object.entries(value))
+    if (key !== 'settings' && key !== 'params') yield* textsOf(one, own);
 }
 
 /** The messages of a pack that need a parser, parsed. */
@@ -46,9 +48,14 @@ export function withTrees(pack: Pack): Pack {
 
 /** The keys that the rules of some forms ask for. */
 const usedKeys = (forms: readonly Form[]): Set<string> =>
-  new Set(forms.flatMap(({ fields }) => fields.flatMap(({ uses }) => uses.flatMap((use) => keysOf(use)))));
+  new Set(
+    forms.flatMap(({ fields }) => fields.flatMap(({ uses }) => uses.flatMap((use) => keysOf(use)))),
+  );
 
-/** One locale of a workspace, or of some of its forms, with every lookup resolved. The same workspace gives the same pack to the byte. */
+/**
+ * One locale of a workspace, or of some of its forms, with every lookup resolved. The same
+ * workspace gives the same pack to the byte.
+ */
 export function makePack(workspace: Workspace, locale: Locale, only?: readonly string[]): Pack {
   const { texts, config } = workspace;
   const options = answerOptions(workspace);
@@ -84,10 +91,18 @@ export const packText = (pack: Pack): string => `${JSON.stringify(pack, undefine
 export function checkPack(root: unknown, named?: string): Pack {
   const place = named === undefined ? undefined : { file: named };
   if (!isObject(root) || root.pack !== 1 || typeof root.hash !== 'string')
-    throw complaint('wrong-content', ['this is no pack of version 1; make it anew with "zeitwort pack"'], place);
+    throw complaint(
+      'wrong-content',
+      ['this is no pack of version 1; make it anew with "zeitwort pack"'],
+      place,
+    );
   const { hash, ...rest } = root as unknown as Pack;
   if (hashOf(rest) !== hash)
-    throw complaint('wrong-content', ['this pack was changed after it was made; make it anew with "zeitwort pack"'], place);
+    throw complaint(
+      'wrong-content',
+      ['this pack was changed after it was made; make it anew with "zeitwort pack"'],
+      place,
+    );
   return { ...rest, hash };
 }
 

@@ -6,16 +6,22 @@ import { EXTERNAL, VOCABULARY } from '../../core/rules/vocabulary.js';
 import { configSchema } from '../reading/config.js';
 import { reportSchema } from './violations.js';
 
-// The readers of catalogs and sheets go on where something is wrong, so they are written by hand; these say the same for
-// editors, which complete and check while one types.
+// The readers of catalogs and sheets go on where something is wrong, so they are written by hand;
+// these say the same for editors, which complete and check while one types.
 
 const beside = {
   note: z.string().optional().describe('for translators'),
   limit: z.int().min(1).optional().describe('how many characters there is room for'),
-  excused: z.record(z.string(), z.string().regex(/\S/)).optional().describe('reasons by kind of finding'),
+  excused: z
+    .record(z.string(), z.string().regex(/\S/))
+    .optional()
+    .describe('reasons by kind of finding'),
 };
 
-const text = z.union([z.string(), z.strictObject({ text: z.string().describe('the message, in ICU MessageFormat'), ...beside })]);
+const text = z.union([
+  z.string(),
+  z.strictObject({ text: z.string().describe('the message, in ICU MessageFormat'), ...beside }),
+]);
 
 const texts = z.record(z.string(), text);
 
@@ -25,7 +31,10 @@ const messages = z.record(
     z.string(),
     z.strictObject({
       text: z.string().describe('the message, in ICU MessageFormat'),
-      inline: z.string().optional().describe('the same for beside the input, where the label stands already'),
+      inline: z
+        .string()
+        .optional()
+        .describe('the same for beside the input, where the label stands already'),
       ...beside,
     }),
   ]),
@@ -34,13 +43,20 @@ const messages = z.record(
 /** The name of a type or a format. */
 const word = z.string().regex(/^\S+$/);
 
-/** A path pattern, as far as one expression can tell: its brackets hold a place, `*` or a name in quotes. */
+/**
+ * A path pattern, as far as one expression can tell: its brackets hold a place, `*` or a name in
+ * quotes.
+ */
 const path = z.string().regex(/^(?:[^[\]]|\[(?:\d+|\*|"(?:[^"\\]|\\.)*")\])*$/);
 
 const inflected = z.union([
   z.string(),
   z
-    .object({ ...beside, text: z.string(), gender: z.string().optional().describe('a key that messages choose by') })
+    .object({
+      ...beside,
+      text: z.string(),
+      gender: z.string().optional().describe('a key that messages choose by'),
+    })
     .catchall(z.string())
     // What can be part of an argument's name, as an inflection has to be.
     .meta({ propertyNames: { pattern: '^(?!quoted$|has_)\\p{L}[\\p{L}\\p{N}_]*$' } })
@@ -59,7 +75,14 @@ export const catalogSchema = z.strictObject({
     .describe('the form that this file speaks of, or a list of forms that share its texts'),
   messages: messages.optional().describe('by rule, or by a key of your own (`as`, `external`)'),
   fields: z
-    .record(path, z.strictObject({ label: inflected.optional(), messages: messages.optional(), choices: texts.optional() }))
+    .record(
+      path,
+      z.strictObject({
+        label: inflected.optional(),
+        messages: messages.optional(),
+        choices: texts.optional(),
+      }),
+    )
     .optional()
     .describe('by path pattern, such as targets[*].name'),
   frames: z
@@ -73,7 +96,10 @@ export const catalogSchema = z.strictObject({
   words: z
     .strictObject({
       type: z.record(word, inflected).optional().describe('by type, such as integer'),
-      format: z.record(word, inflected).optional().describe('by format, such as email; `other` for all that have no word'),
+      format: z
+        .record(word, inflected)
+        .optional()
+        .describe('by format, such as email; `other` for all that have no word'),
     })
     .optional()
     .describe('what the values of parameters are called'),
@@ -126,11 +152,19 @@ const VALUES: Readonly<Record<ParameterType, z.ZodType>> = {
 /** An id of one's own, which must be none of the vocabulary. */
 const ownId = z
   .string()
-  .regex(new RegExp(`^(?!(?:${[...VOCABULARY.keys()].join('|')})$)[\\p{L}\\p{N}][\\p{L}\\p{N}_.:-]*$`, 'u'));
+  .regex(
+    new RegExp(
+      `^(?!(?:${[...VOCABULARY.keys()].join('|')})$)[\\p{L}\\p{N}][\\p{L}\\p{N}_.:-]*$`,
+      'u',
+    ),
+  );
 
 const own = {
   as: ownId.optional().describe('a message key and code of this use'),
-  problem: z.string().optional().describe('the problem of the whole request that it is when it is broken, such as not-found'),
+  problem: z
+    .string()
+    .optional()
+    .describe('the problem of the whole request that it is when it is broken, such as not-found'),
   onlyIf: z
     .record(path, z.union([scalar, z.array(z.unknown()), z.strictObject({ absent: z.boolean() })]))
     .optional()
@@ -140,27 +174,40 @@ const own = {
 const LISTS: readonly ParameterType[] = ['list', 'types', 'names'];
 
 function useOf({ parameters, bySibling }: RuleDefinition): z.ZodType {
-  const valueOf = ({ type, about, options }: Parameter): z.ZodType => (options ? z.enum(options) : VALUES[type]).describe(about);
+  const valueOf = ({ type, about, options }: Parameter): z.ZodType =>
+    (options ? z.enum(options) : VALUES[type]).describe(about);
   const isOpen = ({ optional, type }: Parameter): boolean => optional ?? type === 'flag';
   const shape = Object.fromEntries(
-    parameters.map((parameter) => [parameter.name, isOpen(parameter) ? valueOf(parameter).optional() : valueOf(parameter)]),
+    parameters.map((parameter) => [
+      parameter.name,
+      isOpen(parameter) ? valueOf(parameter).optional() : valueOf(parameter),
+    ]),
   );
   // Where another field can give the bound, one of the two has to.
-  const byField = Object.fromEntries(parameters.map((parameter) => [parameter.name, valueOf(parameter).optional()]));
+  const byField = Object.fromEntries(
+    parameters.map((parameter) => [parameter.name, valueOf(parameter).optional()]),
+  );
   const object = z.strictObject({ ...shape, ...own });
-  const named = bySibling ? z.union([object, z.strictObject({ ...byField, ...own, field: VALUES.field })]) : object;
+  const named = bySibling
+    ? z.union([object, z.strictObject({ ...byField, ...own, field: VALUES.field })])
+    : object;
   const [main, ...more] = parameters;
   const bare = main && more.every(isOpen) ? [valueOf(main)] : [];
   const one = z.union([...bare, named]);
   // A list of values is what some rules want themselves.
-  return main && LISTS.includes(main.type) ? z.union([one, z.array(named).min(1)]) : z.union([one, z.array(one)]);
+  return main && LISTS.includes(main.type)
+    ? z.union([one, z.array(named).min(1)])
+    : z.union([one, z.array(one)]);
 }
 
 const blank = z.enum(['missing', 'kept']).optional();
 
 const field = z.strictObject({
   optional: z.boolean().optional().describe('an object that may be left out, with all inside it'),
-  label: z.string().optional().describe('what it is called in the original language, where no catalog says'),
+  label: z
+    .string()
+    .optional()
+    .describe('what it is called in the original language, where no catalog says'),
   blank: blank.describe('whether null and blank texts count as missing'),
   trim: z.boolean().optional().describe('blanks at both ends do not count'),
   secret: z.boolean().optional().describe('what it holds never reaches a message, a body or a log'),
@@ -209,7 +256,11 @@ const PUBLISHED = {
 export function publishedSchemas(): Record<string, object> {
   return Object.fromEntries(
     Object.entries(PUBLISHED).map(([name, { title, schema }]) => {
-      const written = z.toJSONSchema(schema, { io: 'input', unrepresentable: 'any', reused: 'ref' });
+      const written = z.toJSONSchema(schema, {
+        io: 'input',
+        unrepresentable: 'any',
+        reused: 'ref',
+      });
       const { $schema, ...rest } = written;
       return [name, { $schema, title, ...rest }];
     }),

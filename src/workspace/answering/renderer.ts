@@ -9,10 +9,19 @@ import { answerOptions, bodyStyle, sentencesOf } from './answering.js';
  * @param warn told of texts that could not be said
  * @param made told of every answer that was made
  */
-export function workspaceRenderer(workspace: Workspace, warn?: Warn, made?: (answer: Answer, form: string) => void): Rendering {
+export function workspaceRenderer(
+  workspace: Workspace,
+  warn?: Warn,
+  made?: (answer: Answer, form: string) => void,
+): Rendering {
   const { forms, texts, config } = workspace;
   const options = answerOptions(workspace, { warn });
-  const speaker: Speaker = { forms, texts, options, sentences: (form) => sentencesOf(workspace, form, warn) };
+  const speaker: Speaker = {
+    forms,
+    texts,
+    options,
+    sentences: (form) => sentencesOf(workspace, form, warn),
+  };
   return new Rendering({
     languages: config.languages,
     original: config.original,

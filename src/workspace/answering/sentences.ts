@@ -6,7 +6,10 @@ import type { Unit } from '../../exchange/translations/unit.js';
 import { answerOptions } from './answering.js';
 import type { Workspace } from '../reading/workspace.js';
 
-/** The sentences of one language, how many of them need no case, and what could not be said without ICU. */
+/**
+ * The sentences of one language, how many of them need no case, and what could not be said without
+ * ICU.
+ */
 export interface MadeSentences {
   readonly pack: SentencePack;
   readonly count: { readonly all: number; readonly simple: number };
@@ -22,7 +25,11 @@ export function makeSentences(
 ): MadeSentences {
   const all = [...workspace.forms.values()].map(({ form }) => form);
   const forms = only === undefined ? all : only.map((id) => workspace.form(id).form);
-  const packer = new SentencePacker({ forms, texts: workspace.texts, options: answerOptions(workspace) }, locale, writer);
+  const packer = new SentencePacker(
+    { forms, texts: workspace.texts, options: answerOptions(workspace) },
+    locale,
+    writer,
+  );
   const pack = packer.pack();
   return { pack, count: packer.count, unsimple: packer.unsimple };
 }
@@ -32,7 +39,9 @@ function flat(key: string, sentence: PlainSentence): [string, string][] {
   if (typeof sentence === 'string') return [[key, sentence]];
   if ('sentence' in sentence) return flat(`${key}|in ${sentence.locale}`, sentence.sentence);
   const name = 'plural' in sentence ? sentence.plural : sentence.select;
-  return Object.entries(sentence.cases).flatMap(([selector, one]) => flat(`${key}|${name} ${selector}`, one));
+  return Object.entries(sentence.cases).flatMap(([selector, one]) =>
+    flat(`${key}|${name} ${selector}`, one),
+  );
 }
 
 const under = (group: string, members: Readonly<Record<string, unknown>>): [string, string][] =>
@@ -57,13 +66,21 @@ function headLines(pack: SentencePack): [string, string][] {
   return [
     ...under('pack', { sentences, locale, place: place.join('NAME'), longest }),
     ...languageLines(pack, (name) => name),
-    ...Object.entries(languages).flatMap(([other, language]) => languageLines(language, (name) => `${name} ${other}`)),
+    ...Object.entries(languages).flatMap(([other, language]) =>
+      languageLines(language, (name) => `${name} ${other}`),
+    ),
     ...Object.entries(fields).flatMap(([form, byPath]) =>
-      Object.entries(byPath).flatMap(([path, { places, otherwise, secret }]): [string, string][] => [
-        ...(places.length === 0 ? [] : under('places', { [`${form} ${path}`]: places.join(' ') })),
-        ...(secret ? under('secret', { [`${form} ${path}`]: 'yes' }) : []),
-        ...(otherwise === undefined ? [] : under('otherwise', { [`${form} ${path}`]: otherwise })),
-      ]),
+      Object.entries(byPath).flatMap(
+        ([path, { places, otherwise, secret }]): [string, string][] => [
+          ...(places.length === 0
+            ? []
+            : under('places', { [`${form} ${path}`]: places.join(' ') })),
+          ...(secret ? under('secret', { [`${form} ${path}`]: 'yes' }) : []),
+          ...(otherwise === undefined
+            ? []
+            : under('otherwise', { [`${form} ${path}`]: otherwise })),
+        ],
+      ),
     ),
   ];
 }
@@ -81,7 +98,8 @@ export function sentenceLines(pack: SentencePack): Map<string, string> {
   ] as const)
     for (const [form, fields] of Object.entries(byForm))
       for (const [path, rules] of Object.entries(fields))
-        for (const [code, sentence] of Object.entries(rules)) add(`${form}|${path}|${code}${suffix}`, sentence);
+        for (const [code, sentence] of Object.entries(rules))
+          add(`${form}|${path}|${code}${suffix}`, sentence);
   for (const [id, { type, status, title, detail }] of Object.entries(problems)) {
     lines.set(`|problem|${id} type`, type);
     lines.set(`|problem|${id} status`, String(status));
@@ -95,7 +113,12 @@ export function sentenceLines(pack: SentencePack): Map<string, string> {
 export function sentenceUnits(pack: SentencePack, original: SentencePack): Unit[] {
   const sources = sentenceLines(original);
   // A case that the original's language does not have stands beside what all others say.
-  const sourceOf = (key: string): string => sources.get(key) ?? sources.get(key.replace(/ \S+$/, ' other')) ?? '';
+  const sourceOf = (key: string): string =>
+    sources.get(key) ?? sources.get(key.replace(/ \S+$/, ' other')) ?? '';
   const withoutLanguage = (key: string): string => key.replace(/\|in [A-Za-z\d-]+(?=\||$)/, '');
-  return [...sentenceLines(pack)].map(([key, target]) => ({ key, source: sourceOf(withoutLanguage(key)), target }));
+  return [...sentenceLines(pack)].map(([key, target]) => ({
+    key,
+    source: sourceOf(withoutLanguage(key)),
+    target,
+  }));
 }

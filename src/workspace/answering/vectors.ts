@@ -81,7 +81,10 @@ function sentenceVectors(workspace: Workspace, form: string, locale: Locale): Se
     const names = [...(told.found?.signature.names ?? [])];
     const args = sentences.argumentsFor(violation, names, locale);
     return {
-      form, violation: clean(violation), arguments: clean(args), sentence: text,
+      form,
+      violation: clean(violation),
+      arguments: clean(args),
+      sentence: text,
       ...(inline === undefined ? {} : { inline }),
     };
   });
@@ -91,9 +94,12 @@ function bodyVectors(workspace: Workspace, form: string, locale: Locale): BodyVe
   const index = workspace.form(form);
   const options = answerOptions(workspace, { audience: 'client' });
   const sentences = sentencesOf(workspace, index);
-  const rankOf = (violation: Violation): readonly number[] => sentences.say(violation, locale).case.rank;
+  const rankOf = (violation: Violation): readonly number[] =>
+    sentences.say(violation, locale).case.rank;
   // In the order of the document, as whoever checks it finds them.
-  const all = violationsOf(workspace, form).sort((one, other) => compareRanks(rankOf(one), rankOf(other)));
+  const all = violationsOf(workspace, form).sort((one, other) =>
+    compareRanks(rankOf(one), rankOf(other)),
+  );
   const groups = Array.from({ length: Math.ceil(all.length / TOGETHER) }, (_, at) =>
     all.slice(at * TOGETHER, (at + 1) * TOGETHER),
   );
@@ -103,7 +109,12 @@ function bodyVectors(workspace: Workspace, form: string, locale: Locale): BodyVe
       const { shape, options: style } = bodyStyle(workspace, name);
       return [name, shape.write(answer, style)];
     });
-    return { form, violations: clean(violations), status: answer.status, bodies: Object.fromEntries(bodies) };
+    return {
+      form,
+      violations: clean(violations),
+      status: answer.status,
+      bodies: Object.fromEntries(bodies),
+    };
   });
 }
 
@@ -111,14 +122,28 @@ function problemVectors(workspace: Workspace, locale: Locale): ProblemVector[] {
   const { statuses, problemParams } = workspace.config;
   return [...statuses.keys()].flatMap((problem) =>
     (SAMPLES[problem] ?? [problemParams.get(problem) ?? {}]).map((params): ProblemVector => {
-      const { title, detail } = answerProblem(problem, params, locale, '', workspace.texts, answerOptions(workspace));
+      const { title, detail } = answerProblem(
+        problem,
+        params,
+        locale,
+        '',
+        workspace.texts,
+        answerOptions(workspace),
+      );
       return { problem, params, title, detail };
     }),
   );
 }
 
-/** What must come of each rule of each form in some languages, and of samples of several at once. The same workspace gives the same. */
-export function makeVectors(workspace: Workspace, locales: readonly Locale[], only?: readonly string[]): Vectors {
+/**
+ * What must come of each rule of each form in some languages, and of samples of several at once.
+ * The same workspace gives the same.
+ */
+export function makeVectors(
+  workspace: Workspace,
+  locales: readonly Locale[],
+  only?: readonly string[],
+): Vectors {
   const forms = only ?? [...workspace.forms.keys()];
   return {
     vectors: 1,

@@ -1,5 +1,12 @@
 import * as z from 'zod';
-import { ANY_ELEMENT, PathSyntaxError, printPath, samplePath, type Path, type Pattern } from '../../core/path/path.js';
+import {
+  ANY_ELEMENT,
+  PathSyntaxError,
+  printPath,
+  samplePath,
+  type Path,
+  type Pattern,
+} from '../../core/path/path.js';
 import type { FormIndex } from '../../core/rules/form-index.js';
 import { FIELD_PLACES, type FieldPlace } from '../../core/rules/form.js';
 import { parsePointer, PointerSyntaxError, toPointer } from '../../core/path/pointer.js';
@@ -10,8 +17,17 @@ import type { Violation } from '../../core/rules/violation.js';
 import type { Warn } from '../../core/violation/warning.js';
 import { reported, type Failure } from '../../exchange/keywords/failure.js';
 import { fromDeclared } from '../../exchange/violations/declared.js';
-import { ForeignReportError, MOST_READ, type Background, type ReadEntry } from '../../exchange/violations/foreign.js';
-import { isReportShape, REPORT_SHAPES, type ForeignShape } from '../../exchange/violations/report-shapes.js';
+import {
+  ForeignReportError,
+  MOST_READ,
+  type Background,
+  type ReadEntry,
+} from '../../exchange/violations/foreign.js';
+import {
+  isReportShape,
+  REPORT_SHAPES,
+  type ForeignShape,
+} from '../../exchange/violations/report-shapes.js';
 import { nearestShape, SHAPES, shapeOf } from '../../exchange/violations/shapes.js';
 import { Complaint, complaint, type FilePlace } from '../disk/complaint.js';
 import { parseJson } from '../documents/json.js';
@@ -32,7 +48,8 @@ const violationSchema = z.strictObject({
 });
 
 /** An answer of errors without any would be untrue. */
-const NOTHING_BROKEN = 'no violation is listed, and an answer that says so would be none; ask only where something is broken';
+const NOTHING_BROKEN =
+  'no violation is listed, and an answer that says so would be none; ask only where something is broken';
 
 export const reportSchema = z.strictObject({
   $schema: z.string().optional(),
@@ -55,13 +72,19 @@ export interface ViolationReport {
 /** The pattern with its open elements replaced by the places of a path, in turn. */
 function withPlacesOf(path: Path, pattern: Pattern): Path {
   const places = path.filter((segment) => typeof segment === 'number');
-  return samplePath(pattern.map((segment) => (segment === ANY_ELEMENT ? (places.shift() ?? 0) : segment)));
+  return samplePath(
+    pattern.map((segment) => (segment === ANY_ELEMENT ? (places.shift() ?? 0) : segment)),
+  );
 }
 
 /** The path most likely meant: places written as names (`targets.2.name`), or a misspelt name. */
 function nearPath(path: Path, place: FieldPlace, { form }: FormIndex): string {
-  const meant = path.map((segment) => (typeof segment === 'string' && /^\d+$/.test(segment) ? Number(segment) : segment));
-  const known = form.fields.filter((field) => field.in === place).map(({ pattern }) => printPath(withPlacesOf(meant, pattern)));
+  const meant = path.map((segment) =>
+    typeof segment === 'string' && /^\d+$/.test(segment) ? Number(segment) : segment,
+  );
+  const known = form.fields
+    .filter((field) => field.in === place)
+    .map(({ pattern }) => printPath(withPlacesOf(meant, pattern)));
   return suggestion(printPath(meant), known);
 }
 
@@ -70,9 +93,15 @@ function checkPath(violation: Violation, form: FormIndex, place: () => FilePlace
   try {
     if (form.knows(violation.path, stands)) return;
     const path = form.readPath(violation.path, stands);
-    throw complaint('unknown-path', [violation.path, form.form.id, nearPath(path, stands, form)], place());
+    throw complaint(
+      'unknown-path',
+      [violation.path, form.form.id, nearPath(path, stands, form)],
+      place(),
+    );
   } catch (error) {
-    throw error instanceof PathSyntaxError ? complaint('wrong-content', [error.message], place()) : error;
+    throw error instanceof PathSyntaxError
+      ? complaint('wrong-content', [error.message], place())
+      : error;
   }
 }
 
@@ -95,7 +124,12 @@ export interface ReportOptions {
 
 type PlaceOf = (keys: readonly (string | number)[], side?: 'key' | 'value') => FilePlace;
 
-function readOwn(value: unknown, at: PlaceOf, workspace: Workspace, named: string | undefined): ViolationReport {
+function readOwn(
+  value: unknown,
+  at: PlaceOf,
+  workspace: Workspace,
+  named: string | undefined,
+): ViolationReport {
   const result = reportSchema.safeParse(value, ONCE);
   if (!result.success) {
     const known = (keys: readonly (string | number)[]): string[] =>
@@ -104,9 +138,11 @@ function readOwn(value: unknown, at: PlaceOf, workspace: Workspace, named: strin
     throw complaint('wrong-content', [issue.sentence], at(issue.keys, issue.at));
   }
   const { form: id = named, instance, violations, more } = result.data;
-  if (id === undefined) throw complaint('wrong-content', ['"form" is missing; it is a text'], at([]));
+  if (id === undefined)
+    throw complaint('wrong-content', ['"form" is missing; it is a text'], at([]));
   const form = workspace.form(id, at(['form']));
-  for (const [number, violation] of violations.entries()) checkPath(violation, form, () => at(['violations', number, 'path']));
+  for (const [number, violation] of violations.entries())
+    checkPath(violation, form, () => at(['violations', number, 'path']));
   return { form, instance, violations, more };
 }
 
@@ -114,14 +150,22 @@ function readOwn(value: unknown, at: PlaceOf, workspace: Workspace, named: strin
 type Readers = Config['readers'];
 
 /** The names of all readers of a workspace, those that need no declaration first. */
-export const readerNames = (readers: Readers): readonly string[] => [...REPORT_SHAPES, ...Object.keys(readers)];
+export const readerNames = (readers: Readers): readonly string[] => [
+  ...REPORT_SHAPES,
+  ...Object.keys(readers),
+];
 
 /**
  * Reads a report by a reader's name.
  * @throws {Complaint} when there is no such reader
  * @throws {ForeignReportError}
  */
-export function readBy(readers: Readers, reader: string, value: unknown, background: Background): Failure[] {
+export function readBy(
+  readers: Readers,
+  reader: string,
+  value: unknown,
+  background: Background,
+): Failure[] {
   const declared = Object.hasOwn(readers, reader) ? readers[reader] : undefined;
   if (declared) return fromDeclared(declared, value, background);
   const shape = reader as ForeignShape;
@@ -148,19 +192,37 @@ export function foreignViolations(
 ): { readonly violations: Violation[]; readonly more?: number } {
   let more = 0;
   const background: Background = {
-    index, payload, warn, strict, trace, skip: (count) => void (more += count),
+    index,
+    payload,
+    warn,
+    strict,
+    trace,
+    skip: (count) => void (more += count),
     ...(payload && judge ? { judge: () => judge(index, payload.value) } : {}),
   };
-  const violations = inDocumentOrder(reported(readBy(readers, reader, value, background), background), index);
+  const violations = inDocumentOrder(
+    reported(readBy(readers, reader, value, background), background),
+    index,
+  );
   return more > 0 ? { violations, more } : { violations };
 }
 
-function readForeign(value: unknown, reader: string, at: PlaceOf, workspace: Workspace, options: ReportOptions): ViolationReport {
+function readForeign(
+  value: unknown,
+  reader: string,
+  at: PlaceOf,
+  workspace: Workspace,
+  options: ReportOptions,
+): ViolationReport {
   const { form, strict, warn } = options;
   const { file } = at([]);
   if (form === undefined) {
-    const what = isReportShape(reader) ? SHAPES[reader as ForeignShape].name : `what "${reader}" reads`;
-    throw complaint('wrong-use', [`${what} does not say which form it is about; name it with --form`]);
+    const what = isReportShape(reader)
+      ? SHAPES[reader as ForeignShape].name
+      : `what "${reader}" reads`;
+    throw complaint('wrong-use', [
+      `${what} does not say which form it is about; name it with --form`,
+    ]);
   }
   const index = workspace.form(form);
   try {
@@ -173,7 +235,10 @@ function readForeign(value: unknown, reader: string, at: PlaceOf, workspace: Wor
       ((one) => {
         warn(one.kind === 'unread' ? { ...one, message: `${place(one.at)}: ${one.message}` } : one);
       });
-    const { violations, more } = foreignViolations(value, reader, index, workspace.config.readers, { ...options, warn: placed });
+    const { violations, more } = foreignViolations(value, reader, index, workspace.config.readers, {
+      ...options,
+      warn: placed,
+    });
     for (const violation of violations) {
       try {
         checkPath(violation, index, () => at([]));
@@ -185,17 +250,25 @@ function readForeign(value: unknown, reader: string, at: PlaceOf, workspace: Wor
     }
     return { form: index, violations, more };
   } catch (error) {
-    if (error instanceof ForeignReportError) throw complaint('wrong-content', [error.message], at(error.keys));
-    if (error instanceof PointerSyntaxError) throw complaint('wrong-content', [error.message], at([]));
+    if (error instanceof ForeignReportError)
+      throw complaint('wrong-content', [error.message], at(error.keys));
+    if (error instanceof PointerSyntaxError)
+      throw complaint('wrong-content', [error.message], at([]));
     throw error;
   }
 }
 
 /**
  * Reads what a validator reports: our violations JSON, or what a reader reads.
- * @throws {Complaint} with line and column when it is none of these, or names what the workspace does not have
+ * @throws {Complaint} with line and column when it is none of these, or names what the workspace
+ * does not have
  */
-export function readReport(text: string, file: string, workspace: Workspace, options: ReportOptions = {}): ViolationReport {
+export function readReport(
+  text: string,
+  file: string,
+  workspace: Workspace,
+  options: ReportOptions = {},
+): ViolationReport {
   const value = parseJson(text, file, false);
   const at: PlaceOf = (keys, side = 'value') => ({
     file,
@@ -211,13 +284,26 @@ export function readReport(text: string, file: string, workspace: Workspace, opt
     : readForeign(value, reader, at, workspace, options);
 }
 
-/** What a violation nearly always is, told more quickly than by the schema; what is more unusual is left to that. */
+/**
+ * What a violation nearly always is, told more quickly than by the schema; what is more unusual is
+ * left to that.
+ */
 const isUsual = (violation: unknown): boolean => {
-  if (!isObject(violation) || typeof violation.path !== 'string' || typeof violation.rule !== 'string' || violation.rule === '')
+  if (
+    !isObject(violation) ||
+    typeof violation.path !== 'string' ||
+    typeof violation.rule !== 'string' ||
+    violation.rule === ''
+  )
     return false;
   for (const key of Object.keys(violation)) {
     if (key === 'path' || key === 'rule' || key === 'value') continue;
-    if (key === 'params' ? !isObject(violation.params) : key !== 'as' || typeof violation.as !== 'string') return false;
+    if (
+      key === 'params'
+        ? !isObject(violation.params)
+        : key !== 'as' || typeof violation.as !== 'string'
+    )
+      return false;
   }
   return true;
 };
@@ -234,17 +320,23 @@ export interface CheckedReport {
   readonly violations: readonly Violation[];
   readonly instance?: string;
   readonly more?: number;
-  /** The paths that the form does not know, as logs may have them; a client may have made them up. */
+  /**
+   * The paths that the form does not know, as logs may have them; a client may have made them up.
+   */
   readonly unknown: readonly string[];
 }
 
-/** A path as backends and logs may have it: without names that a client chose inside of something secret. */
+/**
+ * A path as backends and logs may have it: without names that a client chose inside of something
+ * secret.
+ */
 const shownPath = (path: string, place: FieldPlace, form: FormIndex): string =>
   printPath(form.shownPath(form.readPath(path, place), place));
 
 /** A report with as many violations as are read, and how many there are beyond. */
 function asMuchAsIsRead(value: unknown): { readonly value: unknown; readonly rest: number } {
-  if (!isObject(value) || !Array.isArray(value.violations) || value.violations.length <= MOST_READ) return { value, rest: 0 };
+  if (!isObject(value) || !Array.isArray(value.violations) || value.violations.length <= MOST_READ)
+    return { value, rest: 0 };
   return {
     value: { ...value, violations: value.violations.slice(0, MOST_READ) },
     rest: value.violations.length - MOST_READ,
@@ -255,7 +347,10 @@ function asMuchAsIsRead(value: unknown): { readonly value: unknown; readonly res
  * Checks violations in our own shape that came over the network, for a form that the address names.
  * @returns the violations, or what is wrong with them and where, as a JSON Pointer
  */
-export function checkReport(given: unknown, form: FormIndex): CheckedReport | { readonly mistake: string; readonly at: string } {
+export function checkReport(
+  given: unknown,
+  form: FormIndex,
+): CheckedReport | { readonly mistake: string; readonly at: string } {
   const { value, rest } = asMuchAsIsRead(given);
   if (!isReport(value)) {
     const { error } = reportSchema.safeParse(value);
@@ -270,7 +365,8 @@ export function checkReport(given: unknown, form: FormIndex): CheckedReport | { 
     try {
       if (!form.knows(path, place)) unknown.push(shownPath(path, place, form));
     } catch (error) {
-      if (error instanceof PathSyntaxError) return { mistake: error.message, at: `/violations/${number}/path` };
+      if (error instanceof PathSyntaxError)
+        return { mistake: error.message, at: `/violations/${number}/path` };
       throw error;
     }
   }
@@ -282,14 +378,29 @@ export function checkReport(given: unknown, form: FormIndex): CheckedReport | { 
     return { mistake, at: '/violations/0/path' };
   }
   const beyond = rest + (more ?? 0);
-  return { violations, unknown, ...(instance === undefined ? {} : { instance }), ...(beyond === 0 ? {} : { more: beyond }) };
+  return {
+    violations,
+    unknown,
+    ...(instance === undefined ? {} : { instance }),
+    ...(beyond === 0 ? {} : { more: beyond }),
+  };
 }
 
-/** A report that came over the network as it was read; or the mistake of whoever sent it, in one sentence. */
-export type ReadReport = CheckedReport | { readonly mistake: string; readonly at?: string; readonly status?: number };
+/**
+ * A report that came over the network as it was read; or the mistake of whoever sent it, in one
+ * sentence.
+ */
+export type ReadReport =
+  CheckedReport | { readonly mistake: string; readonly at?: string; readonly status?: number };
 
 /** Reads what another validator reports of a form that the address names. */
-function foreignReport(value: unknown, reader: string, form: FormIndex, readers: Readers, warn: Warn): ReadReport {
+function foreignReport(
+  value: unknown,
+  reader: string,
+  form: FormIndex,
+  readers: Readers,
+  warn: Warn,
+): ReadReport {
   if (!readerNames(readers).includes(reader)) return { mistake: noReader(reader, readers) };
   try {
     const { violations, ...rest } = foreignViolations(value, reader, form, readers, { warn });
@@ -299,8 +410,10 @@ function foreignReport(value: unknown, reader: string, form: FormIndex, readers:
     );
     return { violations, unknown, ...rest };
   } catch (error) {
-    if (error instanceof ForeignReportError) return { mistake: error.message, at: toPointer(error.keys) };
-    if (error instanceof PointerSyntaxError || error instanceof PathSyntaxError) return { mistake: error.message };
+    if (error instanceof ForeignReportError)
+      return { mistake: error.message, at: toPointer(error.keys) };
+    if (error instanceof PointerSyntaxError || error instanceof PathSyntaxError)
+      return { mistake: error.message };
     throw error;
   }
 }
@@ -310,9 +423,21 @@ function foreignReport(value: unknown, reader: string, form: FormIndex, readers:
  * @param text its text; absent where the bytes are none
  * @param reader `violations` for our own shape, or another's name
  */
-export function reportFrom(text: string | undefined, reader: string, form: FormIndex, readers: Readers, warn: Warn): ReadReport {
+export function reportFrom(
+  text: string | undefined,
+  reader: string,
+  form: FormIndex,
+  readers: Readers,
+  warn: Warn,
+): ReadReport {
   if (text === undefined) return { mistake: 'the body is no text in UTF-8' };
   const payload = parsePayload(text);
-  if ('problem' in payload) return { mistake: reasonOf(payload), ...(payload.problem === 'too-large' ? { status: 413 } : {}) };
-  return reader === 'violations' ? checkReport(payload.value, form) : foreignReport(payload.value, reader, form, readers, warn);
+  if ('problem' in payload)
+    return {
+      mistake: reasonOf(payload),
+      ...(payload.problem === 'too-large' ? { status: 413 } : {}),
+    };
+  return reader === 'violations'
+    ? checkReport(payload.value, form)
+    : foreignReport(payload.value, reader, form, readers, warn);
 }

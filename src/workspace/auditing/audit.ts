@@ -21,7 +21,10 @@ import { bodyStyle } from '../answering/answering.js';
 function matcherOf(workspace: Workspace): TextMatcher {
   const matcher = new TextMatcher();
   const { table, config } = workspace;
-  for (const { texts } of [...table.catalogs, ...config.languages.flatMap((locale) => table.starter(locale) ?? [])]) {
+  for (const { texts } of [
+    ...table.catalogs,
+    ...config.languages.flatMap((locale) => table.starter(locale) ?? []),
+  ]) {
     for (const entry of texts) {
       const { kind, key } = entry.purpose;
       if (kind === 'message') matcher.add(key, entry);
@@ -31,16 +34,22 @@ function matcherOf(workspace: Workspace): TextMatcher {
   return matcher;
 }
 
-/** What says whether a body keeps the contract of the shape; of a shape without a schema, nothing can be said. */
+/**
+ * What says whether a body keeps the contract of the shape; of a shape without a schema, nothing
+ * can be said.
+ */
 function breaksOf(workspace: Workspace, shape: string): Contract['breaks'] {
   if (!CONTRACT_SHAPES.some((one) => one === shape)) return () => undefined;
-  // The schema is our own, so it need not be held against its own; and what it is compiled to is used for one run.
+  // The schema is our own, so it need not be held against its own; and what it is compiled to is
+  // used for one run.
   const quickly = { validateSchema: false, code: { optimize: false } };
   const ajv = new Ajv2020({ strict: false, validateFormats: false, logger: false, ...quickly });
   const validate = ajv.compile(workspaceContract(workspace, shape));
   return (body) => {
     if (validate(body)) return undefined;
-    const deepest = [...(validate.errors ?? [])].sort((one, other) => other.instancePath.length - one.instancePath.length)[0];
+    const deepest = [...(validate.errors ?? [])].sort(
+      (one, other) => other.instancePath.length - one.instancePath.length,
+    )[0];
     return deepest === undefined
       ? 'it breaks the contract'
       : `${deepest.instancePath || 'the whole'} ${deepest.message ?? 'is wrong'}`;
@@ -73,7 +82,11 @@ class Endpoints {
   }
 }
 
-function expectedOf(workspace: Workspace, endpoints: Endpoints, judge: Judge): Contract['expected'] {
+function expectedOf(
+  workspace: Workspace,
+  endpoints: Endpoints,
+  judge: Judge,
+): Contract['expected'] {
   return ({ endpoint, query, sent }) => {
     const match = endpoints.find(endpoint);
     if (!match || sent === undefined || workspace.config.body.perField !== 'all') return undefined;
@@ -87,7 +100,10 @@ function expectedOf(workspace: Workspace, endpoints: Endpoints, judge: Judge): C
     };
     try {
       const { violations, more } = judge.judge(match.form, request);
-      return Math.min(violations.filter(({ in: place }) => place !== 'header').length + more, workspace.config.body.most);
+      return Math.min(
+        violations.filter(({ in: place }) => place !== 'header').length + more,
+        workspace.config.body.most,
+      );
     } catch (error) {
       if (error instanceof OutOfTime) return undefined;
       throw error;
@@ -107,7 +123,10 @@ export class Audit {
     this.endpoints = new Endpoints(workspace);
     this.judge = judgeOf(workspace);
     this.contract = {
-      shape: shape.name, mediaType: shape.mediaType, languages, statuses,
+      shape: shape.name,
+      mediaType: shape.mediaType,
+      languages,
+      statuses,
       breaks: breaksOf(workspace, shape.name),
       texts: matcherOf(workspace),
       leaks: new LeakFinder(),
@@ -115,7 +134,9 @@ export class Audit {
     };
   }
 
-  /** The endpoint under which a response is told: the form's own request, where it is one of a form. */
+  /**
+   * The endpoint under which a response is told: the form's own request, where it is one of a form.
+   */
   private endpointOf({ endpoint }: Recorded): string {
     if (endpoint === undefined) return 'no request recorded';
     return this.endpoints.find(endpoint)?.form.form.request ?? endpoint;
@@ -133,7 +154,10 @@ export class Audit {
     }
   }
 
-  /** To watch the time is most of what judging a small request takes, so it is watched once for many, and for each alone if it runs out. */
+  /**
+   * To watch the time is most of what judging a small request takes, so it is watched once for
+   * many, and for each alone if it runs out.
+   */
   private all(responses: readonly Recorded[]): (readonly Deviation[])[] {
     const each = (): (readonly Deviation[])[] => responses.map((recorded) => this.one(recorded));
     try {

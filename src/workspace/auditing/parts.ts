@@ -7,7 +7,9 @@ export interface Part {
   readonly range?: ByteRange;
 }
 
-/** So large is a part at most, in bytes: much longer to go through than a process takes to start. */
+/**
+ * So large is a part at most, in bytes: much longer to go through than a process takes to start.
+ */
 export const PART = 64 * 1024 * 1024;
 const LOOK = 1 << 16;
 
@@ -24,7 +26,9 @@ function nextLine(handle: number, from: number, size: number): number {
   return size;
 }
 
-/** The parts of a file of lines, each of whole lines, in order, and about as large as each other. */
+/**
+ * The parts of a file of lines, each of whole lines, in order, and about as large as each other.
+ */
 function partsOf(file: string, size: number, most: number): Part[] {
   const part = Math.ceil(size / Math.ceil(size / most));
   const handle = openSync(file, 'r');

@@ -21,7 +21,9 @@ function* bodiesIn(folder: string, named: string): Generator<Recorded> {
 /** So many at a time, of what may be large. */
 const TOGETHER = 16;
 
-async function* inParts(all: Iterable<Recorded> | AsyncIterable<Recorded>): AsyncGenerator<readonly Recorded[]> {
+async function* inParts(
+  all: Iterable<Recorded> | AsyncIterable<Recorded>,
+): AsyncGenerator<readonly Recorded[]> {
   let part: Recorded[] = [];
   for await (const one of all) {
     if (part.push(one) < TOGETHER) continue;
@@ -50,10 +52,13 @@ export async function* readRecordings(
     else if (/\.har$/i.test(file)) yield* inParts(readHar(file, named));
     else yield* readLines(file, named, range, read);
   } catch (error) {
-    if (error instanceof RecordingError) throw complaint('wrong-content', [error.message], { file: named, line: error.line });
+    if (error instanceof RecordingError)
+      throw complaint('wrong-content', [error.message], { file: named, line: error.line });
     if (error instanceof Error && 'code' in error) throw readingFailed(named, error);
     if (error instanceof Error && error.name === 'Error')
-      throw complaint('broken-json', [`${error.message}; is this a whole HAR file?`], { file: named });
+      throw complaint('broken-json', [`${error.message}; is this a whole HAR file?`], {
+        file: named,
+      });
     throw error;
   }
 }

@@ -8,7 +8,11 @@ const KINDS = Object.keys(DEVIATIONS) as [DeviationKind, ...DeviationKind[]];
 const count = z.int().min(0);
 
 const place = z
-  .strictObject({ file: z.string(), line: z.int().min(1).optional(), entry: z.int().min(1).optional() })
+  .strictObject({
+    file: z.string(),
+    line: z.int().min(1).optional(),
+    entry: z.int().min(1).optional(),
+  })
   .transform(({ file, line, entry }) => ({
     file,
     ...(line === undefined ? {} : { line }),
@@ -17,7 +21,10 @@ const place = z
 
 const tallySchema = z.strictObject({
   tally: z.literal(1),
-  /** The shape that bodies were held against: what was held against another cannot be joined with it. */
+  /**
+   * The shape that bodies were held against: what was held against another cannot be joined with
+   * it.
+   */
   shape: z.string(),
   responses: count,
   deviating: count,
@@ -25,7 +32,14 @@ const tallySchema = z.strictObject({
     z.strictObject({
       endpoint: z.string(),
       responses: count,
-      deviations: z.array(z.strictObject({ kind: z.enum(KINDS), message: z.string(), count: z.int().min(1), first: place })),
+      deviations: z.array(
+        z.strictObject({
+          kind: z.enum(KINDS),
+          message: z.string(),
+          count: z.int().min(1),
+          first: place,
+        }),
+      ),
       more: count,
     }),
   ),
@@ -45,16 +59,21 @@ export function tallyText(tally: AuditTally, shape: string): string {
  */
 export function readTally(file: string, shape: string): TallyData {
   const named = file === '-' ? 'standard input' : file;
-  const refuse = (sentence: string): Error => complaint('wrong-content', [sentence], { file: named });
+  const refuse = (sentence: string): Error =>
+    complaint('wrong-content', [sentence], { file: named });
   let value: unknown;
   try {
     value = JSON.parse(readText(file, named, 'a tally'));
   } catch (error) {
-    if (error instanceof SyntaxError) throw refuse('this is no tally; --join reads what "zeitwort audit --tally" wrote');
+    if (error instanceof SyntaxError)
+      throw refuse('this is no tally; --join reads what "zeitwort audit --tally" wrote');
     throw error;
   }
   const read = tallySchema.safeParse(value);
-  if (!read.success) throw refuse('this is no tally of this version; --join reads what "zeitwort audit --tally" wrote');
+  if (!read.success)
+    throw refuse(
+      'this is no tally of this version; --join reads what "zeitwort audit --tally" wrote',
+    );
   if (read.data.shape !== shape)
     throw refuse(
       `this tally is of the shape ${read.data.shape}, not of ${shape}; join tallies of one shape, or name it with --shape`,

@@ -16,12 +16,20 @@ const baselineSchema = z.strictObject({
  * @throws {Complaint} when the file is no baseline
  */
 export function readBaseline(file: string): ReadonlySet<string> {
-  const result = baselineSchema.safeParse(parseJson(readText(file, file, 'a baseline'), file, false));
-  if (!result.success) throw complaint('wrong-content', ['this is no baseline; write one with --write-baseline'], { file });
+  const result = baselineSchema.safeParse(
+    parseJson(readText(file, file, 'a baseline'), file, false),
+  );
+  if (!result.success)
+    throw complaint('wrong-content', ['this is no baseline; write one with --write-baseline'], {
+      file,
+    });
   return new Set(result.data.findings.map(({ id }) => id));
 }
 
-/** Writes findings down as known, one a line and sorted, so that it merges well. What is mended is dropped by it. */
+/**
+ * Writes findings down as known, one a line and sorted, so that it merges well. What is mended is
+ * dropped by it.
+ */
 export function writeBaseline(file: string, findings: readonly Finding[]): void {
   const ids = fingerprints(findings);
   const lines = findings

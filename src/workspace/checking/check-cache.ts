@@ -50,18 +50,29 @@ function maker(): string {
   }
 }
 
-/** The files that the settings name, in order; what schemas refer to is known only once they were read. */
+/**
+ * The files that the settings name, in order; what schemas refer to is known only once they were
+ * read.
+ */
 function namedFiles(folder: WorkspaceFolder): string[] {
   const { rules, texts, tables } = folder.config;
   const catalogs = folder.files(texts);
-  return [CONFIG_FILE, ...folder.files(rules), ...catalogs, ...catalogs.map(reviewFileOf), ...Object.values(tables)];
+  return [
+    CONFIG_FILE,
+    ...folder.files(rules),
+    ...catalogs,
+    ...catalogs.map(reviewFileOf),
+    ...Object.values(tables),
+  ];
 }
 
 function madeFrom(folder: WorkspaceFolder, files: readonly string[], asked: string): Made {
   return {
     by: maker(),
     asked,
-    files: [...new Set(files)].map((file) => [file, hashOfFile(path.join(folder.folder, file))] as const),
+    files: [...new Set(files)].map(
+      (file) => [file, hashOfFile(path.join(folder.folder, file))] as const,
+    ),
   };
 }
 
@@ -87,7 +98,10 @@ function unpack({ states, rows, coverage, findings }: Kept): CheckResult {
   return { matrix, coverage, findings };
 }
 
-/** The result of the last check of a workspace, kept in the user's own cache folder as long as no byte of what it read changed. */
+/**
+ * The result of the last check of a workspace, kept in the user's own cache folder as long as no
+ * byte of what it read changed.
+ */
 export class CheckCache {
   /** Where it is kept; nothing where there is no place that nobody else can write to. */
   private readonly file: string | undefined;
@@ -109,12 +123,20 @@ export class CheckCache {
       const end = text.indexOf('\n');
       head = JSON.parse(text.slice(0, end)) as Made & { sum: string };
       body = text.slice(end + 1);
-      // Whatever happened to the file, a crash or another hand: only what was written whole is believed.
-      if (hashOf(body) !== head.sum || head.by !== maker() || head.asked !== this.asked || head.by === '') return undefined;
+      // Whatever happened to the file, a crash or another hand: only what was written whole is
+      // believed.
+      if (
+        hashOf(body) !== head.sum ||
+        head.by !== maker() ||
+        head.asked !== this.asked ||
+        head.by === ''
+      )
+        return undefined;
       const named = new Set(namedFiles(this.folder));
       const before = new Map(head.files);
       if ([...named].some((file) => !before.has(file))) return undefined;
-      for (const [file, hash] of before) if (hashOfFile(path.join(this.folder.folder, file)) !== hash) return undefined;
+      for (const [file, hash] of before)
+        if (hashOfFile(path.join(this.folder.folder, file)) !== hash) return undefined;
       return unpack(JSON.parse(body) as Kept);
     } catch {
       return undefined;

@@ -20,7 +20,9 @@ function duplicatesIn(file: string, locale: Locale, text: string): Remark[] {
   });
 }
 
-/** Regular expressions that clients can keep busy; the analysis is loaded only where there are any. */
+/**
+ * Regular expressions that clients can keep busy; the analysis is loaded only where there are any.
+ */
 async function slowRegexes(workspace: Workspace): Promise<Remark[]> {
   const { usesWith } = await import('../judging/trial.js');
   const uses = [...usesWith(workspace, 'regex')];
@@ -30,11 +32,23 @@ async function slowRegexes(workspace: Workspace): Promise<Remark[]> {
     const why = slowness(value, longest);
     if (why === undefined) return [];
     const message = `The regular expression ${value} is slow: ${why}. Let no two parts of it match the same characters.`;
-    return [{ kind: 'slow-regex', form: form.id, path, rule: use.rule, message, spot: { ...use.origin, at: 'value' } }];
+    return [
+      {
+        kind: 'slow-regex',
+        form: form.id,
+        path,
+        rule: use.rule,
+        message,
+        spot: { ...use.origin, at: 'value' },
+      },
+    ];
   });
 }
 
-/** What would fail when the first request comes; what tries it is loaded only where there is something to try. */
+/**
+ * What would fail when the first request comes; what tries it is loaded only where there is
+ * something to try.
+ */
 async function triedOut(workspace: Workspace): Promise<Remark[]> {
   const asks = (parameter: string): boolean =>
     [...workspace.forms.values()].some(({ form }) =>
@@ -42,7 +56,11 @@ async function triedOut(workspace: Workspace): Promise<Remark[]> {
     );
   if (workspace.schemas.size === 0 && !asks('table') && !asks('regex')) return [];
   const { exampleProblems, tableProblems } = await import('../judging/trial.js');
-  return [...tableProblems(workspace), ...exampleProblems(workspace), ...(await slowRegexes(workspace))];
+  return [
+    ...tableProblems(workspace),
+    ...exampleProblems(workspace),
+    ...(await slowRegexes(workspace)),
+  ];
 }
 
 /** Answers for developers in a workspace that serves anyone. */
@@ -50,12 +68,24 @@ function exposed({ config }: Workspace): Remark[] {
   if (!config.production || config.body.audience !== 'developer') return [];
   const message =
     '"audience" is developer, but this workspace is for production: clients would see what is internal. Set it to client.';
-  return [{ kind: 'exposed-details', message, spot: { file: CONFIG_FILE, keys: ['body', 'audience'], at: 'value' } }];
+  return [
+    {
+      kind: 'exposed-details',
+      message,
+      spot: { file: CONFIG_FILE, keys: ['body', 'audience'], at: 'value' },
+    },
+  ];
 }
 
 /** What follows of itself where there is no catalog, or no form, at all. */
 const CONSEQUENCES: ReadonlySet<FindingKind> = new Set<FindingKind>([
-  ...(['missing-message', 'missing-label', 'missing-choice', 'missing-problem', 'missing-inflection'] as const),
+  ...([
+    'missing-message',
+    'missing-label',
+    'missing-choice',
+    'missing-problem',
+    'missing-inflection',
+  ] as const),
   ...([
     'only-starter',
     'only-fallback',
@@ -67,18 +97,31 @@ const CONSEQUENCES: ReadonlySet<FindingKind> = new Set<FindingKind>([
   ] as const),
 ]);
 
-/** Globs that somebody wrote and that nothing matches: what follows from that would be told of each text and rule. */
-function idleGlobs({ config, unmatched, sources }: Workspace): { readonly remarks: Remark[]; readonly isHollow: boolean } {
+/**
+ * Globs that somebody wrote and that nothing matches: what follows from that would be told of each
+ * text and rule.
+ */
+function idleGlobs({ config, unmatched, sources }: Workspace): {
+  readonly remarks: Remark[];
+  readonly isHollow: boolean;
+} {
   if (unmatched.size === 0) return { remarks: [], isHollow: false };
   const written = parseYaml(sources.get(CONFIG_FILE) ?? '', CONFIG_FILE);
   const empty = (key: 'texts' | 'rules'): Remark[] =>
     (isObject(written) && key in written ? config[key] : []).flatMap((glob, at): Remark[] => {
       if (!unmatched.has(glob)) return [];
       const message = `No file matches "${glob}". Correct it, or take it out.`;
-      return [{ kind: 'wrong-structure', message, spot: { file: CONFIG_FILE, keys: [key, at], at: 'value' } }];
+      return [
+        {
+          kind: 'wrong-structure',
+          message,
+          spot: { file: CONFIG_FILE, keys: [key, at], at: 'value' },
+        },
+      ];
     });
   const [texts, rules] = [empty('texts'), empty('rules')];
-  const all = ({ length }: readonly Remark[], key: 'texts' | 'rules'): boolean => length > 0 && length === config[key].length;
+  const all = ({ length }: readonly Remark[], key: 'texts' | 'rules'): boolean =>
+    length > 0 && length === config[key].length;
   return { remarks: [...texts, ...rules], isHollow: all(texts, 'texts') || all(rules, 'rules') };
 }
 
@@ -89,10 +132,18 @@ export interface CheckRequest extends Pick<CheckOptions, 'asked' | 'progress'> {
   readonly keep?: boolean;
 }
 
-/** Checks the workspace in a folder, or gives the result that was kept of it as long as nothing changed. */
-export async function checkFolder(folder: WorkspaceFolder, request: CheckRequest = {}): Promise<CheckResult> {
+/**
+ * Checks the workspace in a folder, or gives the result that was kept of it as long as nothing
+ * changed.
+ */
+export async function checkFolder(
+  folder: WorkspaceFolder,
+  request: CheckRequest = {},
+): Promise<CheckResult> {
   const { locales = folder.config.languages, keep = false, asked = [] } = request;
-  const cache = keep ? new (await import('./check-cache.js')).CheckCache(folder, [...locales, ...asked].join(' ')) : undefined;
+  const cache = keep
+    ? new (await import('./check-cache.js')).CheckCache(folder, [...locales, ...asked].join(' '))
+    : undefined;
   const kept = cache?.read();
   if (kept) return kept;
   const workspace = Workspace.in(folder);
@@ -112,7 +163,11 @@ export function checkWorkspace(
 }
 
 /** What rules and texts are there for in a workspace. */
-export const contextOf = (workspace: Workspace, more: Partial<Subject> = {}, earlier?: Context): Context => {
+export const contextOf = (
+  workspace: Workspace,
+  more: Partial<Subject> = {},
+  earlier?: Context,
+): Context => {
   const { config } = workspace;
   const subject: Subject = {
     forms: [...workspace.forms.values()].map(({ form }) => form),
@@ -122,7 +177,12 @@ export const contextOf = (workspace: Workspace, more: Partial<Subject> = {}, ear
     languages: config.languages,
     original: config.original,
     problems: [...config.statuses.keys()],
-    problemArguments: new Map([...config.problemParams].map(([id, params]): [string, string[]] => [id, Object.keys(params)])),
+    problemArguments: new Map(
+      [...config.problemParams].map(([id, params]): [string, string[]] => [
+        id,
+        Object.keys(params),
+      ]),
+    ),
     settings: CONFIG_FILE,
     remarks: [],
     ...more,
@@ -141,7 +201,10 @@ interface OfRules {
 /** Runs steps to their end, unless somebody calls them off between two. */
 export type Run = <T>(steps: Steps<T>) => T | Promise<T>;
 
-/** Checks a workspace, and what becomes of it: what rules alone decide is worked out again only where they changed. */
+/**
+ * Checks a workspace, and what becomes of it: what rules alone decide is worked out again only
+ * where they changed.
+ */
 export class WorkspaceCheck {
   private ofRules: OfRules | undefined;
   private earlier: Context | undefined;
@@ -155,7 +218,11 @@ export class WorkspaceCheck {
    * Checks a reading.
    * @param changed the files that changed since the one before; all may have, where nothing is said
    */
-  async next(workspace: Workspace, changed?: ReadonlySet<string>, run: Run = done): Promise<CheckResult> {
+  async next(
+    workspace: Workspace,
+    changed?: ReadonlySet<string>,
+    run: Run = done,
+  ): Promise<CheckResult> {
     const { config } = workspace;
     const { tried, ruled } = (this.ofRules = await this.rulesOf(workspace, changed));
     const reviewOf = await reviewsOf(workspace);
@@ -164,29 +231,48 @@ export class WorkspaceCheck {
     const globs = idleGlobs(workspace);
     const subject = {
       locales: this.locales ?? config.languages,
-      remarks: [...globs.remarks, ...remarks, ...duplicates(workspace), ...exposed(workspace), ...tried],
+      remarks: [
+        ...globs.remarks,
+        ...remarks,
+        ...duplicates(workspace),
+        ...exposed(workspace),
+        ...tried,
+      ],
       reviewOf,
     };
     const context = (this.earlier = contextOf(workspace, subject, this.earlier));
-    const result = await run(checking(context, { ...this.options, settings: config.checks, ruled }));
-    return globs.isHollow ? { ...result, findings: result.findings.filter(({ kind }) => !CONSEQUENCES.has(kind)) } : result;
+    const result = await run(
+      checking(context, { ...this.options, settings: config.checks, ruled }),
+    );
+    return globs.isHollow
+      ? { ...result, findings: result.findings.filter(({ kind }) => !CONSEQUENCES.has(kind)) }
+      : result;
   }
 
-  private async rulesOf(workspace: Workspace, changed: ReadonlySet<string> | undefined): Promise<OfRules> {
+  private async rulesOf(
+    workspace: Workspace,
+    changed: ReadonlySet<string> | undefined,
+  ): Promise<OfRules> {
     const { book, config } = workspace;
-    const isSame = changed !== undefined && this.ofRules?.book === book && this.ofRules.config === config;
-    if (isSame && this.ofRules && !Object.values(config.tables).some((table) => changed.has(table))) return this.ofRules;
+    const isSame =
+      changed !== undefined && this.ofRules?.book === book && this.ofRules.config === config;
+    if (isSame && this.ofRules && !Object.values(config.tables).some((table) => changed.has(table)))
+      return this.ofRules;
     return { book, config, tried: await triedOut(workspace), ruled: new Map() };
   }
 }
 
 const duplicates = ({ catalogFiles: { files, suspects }, sources }: Workspace): Remark[] =>
-  files.flatMap(({ file, locale }) => (suspects.has(file) ? duplicatesIn(file, locale, sources.get(file) ?? '') : []));
+  files.flatMap(({ file, locale }) =>
+    suspects.has(file) ? duplicatesIn(file, locale, sources.get(file) ?? '') : [],
+  );
 
 /** Looks up how far translations are; nothing where the workspace keeps no review. */
 async function reviewsOf(workspace: Workspace): Promise<Subject['reviewOf']> {
   const { folder, catalogFiles, storage } = workspace;
-  const there = catalogFiles.files.filter(({ file }) => storage.has(path.join(folder, reviewFileOf(file))));
+  const there = catalogFiles.files.filter(({ file }) =>
+    storage.has(path.join(folder, reviewFileOf(file))),
+  );
   if (there.length === 0) return undefined;
   const { reviewOf, reviewed } = await import('../reading/review-file.js');
   const reviews = new Map(there.map(({ file }) => [file, reviewOf(file, workspace)]));

@@ -7,20 +7,32 @@ import { readingFailed } from '../disk/files.js';
 import type { Workspace } from '../reading/workspace.js';
 
 const place = z.enum(FIELD_PLACES as readonly [FieldPlace, ...FieldPlace[]]).optional();
-const one = z.object({ path: z.string(), in: place, rule: z.string().min(1), as: z.string().optional() });
+const one = z.object({
+  path: z.string(),
+  in: place,
+  rule: z.string().min(1),
+  as: z.string().optional(),
+});
 
-/** A line of a log: what one request broke, or one violation with how often it was seen. Logs may say more of each. */
+/**
+ * A line of a log: what one request broke, or one violation with how often it was seen. Logs may
+ * say more of each.
+ */
 const lineSchema = z.union([
   z.object({ form: z.string(), violations: z.array(one) }),
   one.extend({ form: z.string(), count: z.int().min(1).optional() }),
 ]);
 
 /**
- * Reads violations that production logged, as JSON Lines, some lines in memory at a time; or what the service counts.
+ * Reads violations that production logged, as JSON Lines, some lines in memory at a time; or what
+ * the service counts.
  * @param files their paths, `-` for standard input
  * @throws {Complaint} for a line that is none, with its number
  */
-export async function readObserved(files: readonly string[], workspace: Workspace): Promise<Observations> {
+export async function readObserved(
+  files: readonly string[],
+  workspace: Workspace,
+): Promise<Observations> {
   const observations = new Observations((id) => workspace.forms.get(id));
   for (const file of files) await readFile(file, observations);
   return observations;
@@ -32,7 +44,9 @@ async function readFile(file: string, observations: Observations): Promise<void>
       for (const [at, text] of lines.entries())
         if (text.trim() !== '') observeLine(text.trimEnd(), observations, file, first + at);
   } catch (error) {
-    throw error instanceof Error && 'code' in error && error.name !== 'Complaint' ? readingFailed(file, error) : error;
+    throw error instanceof Error && 'code' in error && error.name !== 'Complaint'
+      ? readingFailed(file, error)
+      : error;
   }
 }
 
@@ -44,18 +58,35 @@ const COUNTED = 'zeitwort_violations_total';
 /** A line of what the service counts; of other samples nothing is taken. */
 function observeSample(text: string, observations: Observations, file: string, line: number): void {
   const [, name, labels = '', value] = SAMPLE.exec(text) ?? [];
-  if (name === undefined) throw complaint('wrong-content', ['this line is no sample of OpenMetrics'], { file, line, column: 1 });
+  if (name === undefined)
+    throw complaint('wrong-content', ['this line is no sample of OpenMetrics'], {
+      file,
+      line,
+      column: 1,
+    });
   if (name !== COUNTED) return;
-  const plain = (escaped: string): string => escaped.replace(/\\(.)/g, (_, sign) => (sign === 'n' ? '\n' : String(sign)));
-  const said = new Map([...labels.matchAll(LABEL)].map(([, label = '', escaped = '']) => [label, plain(escaped)]));
+  const plain = (escaped: string): string =>
+    escaped.replace(/\\(.)/g, (_, sign) => (sign === 'n' ? '\n' : String(sign)));
+  const said = new Map(
+    [...labels.matchAll(LABEL)].map(([, label = '', escaped = '']) => [label, plain(escaped)]),
+  );
   const read = lineSchema.safeParse({
-    form: said.get('form'), path: said.get('field') ?? '', rule: said.get('rule'),
-    in: said.get('in') ?? 'body', count: Number(value),
+    form: said.get('form'),
+    path: said.get('field') ?? '',
+    rule: said.get('rule'),
+    in: said.get('in') ?? 'body',
+    count: Number(value),
   });
   if (!read.success)
-    throw complaint('wrong-content', [`a sample of ${COUNTED} has form, field and rule, and a whole number`], {
-      file, line, column: 1,
-    });
+    throw complaint(
+      'wrong-content',
+      [`a sample of ${COUNTED} has form, field and rule, and a whole number`],
+      {
+        file,
+        line,
+        column: 1,
+      },
+    );
   if ('path' in read.data) observations.add({ ...read.data, count: read.data.count ?? 1 });
 }
 
@@ -69,12 +100,15 @@ function observe(text: string, observations: Observations, file: string, line: n
   if (!read.success)
     throw complaint(
       'wrong-content',
-      ['a line has "form" and "violations", or "form", "path" and "rule"; see the reference of formats'],
+      [
+        'a line has "form" and "violations", or "form", "path" and "rule"; see the reference of formats',
+      ],
       { file, line, column: 1 },
     );
   const { data } = read;
   if ('violations' in data)
-    for (const violation of data.violations) observations.add({ form: data.form, count: 1, ...violation });
+    for (const violation of data.violations)
+      observations.add({ form: data.form, count: 1, ...violation });
   else observations.add({ ...data, count: data.count ?? 1 });
 }
 
@@ -84,7 +118,9 @@ function parsed(text: string, file: string, line: number): unknown {
   } catch {
     throw complaint(
       'wrong-content',
-      ['this line is neither JSON nor a sample of OpenMetrics; a log of violations has one object a line'],
+      [
+        'this line is neither JSON nor a sample of OpenMetrics; a log of violations has one object a line',
+      ],
       {
         file,
         line,

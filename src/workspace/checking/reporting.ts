@@ -18,11 +18,19 @@ import { newSentences } from '../answering/answering.js';
 export type ReportKind = TextKind;
 
 /**
- * One text in all locales, kept short since there can be hundreds of thousands: form, place, rule, kind, the texts by locale
- * (nothing where there is none), a letter for each locale (w, s, f, m: written, starter, fallback, missing), and the findings
- * by their places in the list.
+ * One text in all locales, kept short since there can be hundreds of thousands: form, place, rule,
+ * kind, the texts by locale (nothing where there is none), a letter for each locale (w, s, f, m:
+ * written, starter, fallback, missing), and the findings by their places in the list.
  */
-export type ReportRow = readonly [string, string, string, ReportKind, readonly (string | null)[], string, readonly number[]];
+export type ReportRow = readonly [
+  string,
+  string,
+  string,
+  ReportKind,
+  readonly (string | null)[],
+  string,
+  readonly number[],
+];
 
 export interface ReportFinding {
   readonly kind: string;
@@ -34,9 +42,16 @@ export interface ReportFinding {
 
 /** Everything that the page shows. */
 export interface ReportData {
-  readonly locales: readonly { readonly tag: string; readonly name: string; readonly dir: 'ltr' | 'rtl' }[];
+  readonly locales: readonly {
+    readonly tag: string;
+    readonly name: string;
+    readonly dir: 'ltr' | 'rtl';
+  }[];
   readonly original: string;
-  /** By form, then by locale: how many rules have a text of their own, the starter's, another language's, none. */
+  /**
+   * By form, then by locale: how many rules have a text of their own, the starter's, another
+   * language's, none.
+   */
   readonly coverage: readonly {
     readonly form: string;
     readonly counts: readonly (readonly [number, number, number, number])[];
@@ -45,10 +60,16 @@ export interface ReportData {
   readonly findings: readonly ReportFinding[];
 }
 
-const LETTERS: Readonly<Record<Coverage, string>> = { written: 'w', starter: 's', fallback: 'f', missing: 'm' };
+const LETTERS: Readonly<Record<Coverage, string>> = {
+  written: 'w',
+  starter: 's',
+  fallback: 'f',
+  missing: 'm',
+};
 const ORDER: readonly Coverage[] = ['written', 'starter', 'fallback', 'missing'];
 
-const idOf = ({ file, keys }: Origin): string => `${file}\n${keys.filter((key) => key !== 'text').join('\n')}`;
+const idOf = ({ file, keys }: Origin): string =>
+  `${file}\n${keys.filter((key) => key !== 'text').join('\n')}`;
 
 /** Findings by the text, or by the rule and locale, that they are about. */
 class FindingIndex {
@@ -90,27 +111,40 @@ function messageRows(
 ): ReportRow[] {
   let sentences: Sentences | undefined;
   // The lines of the coverage stand for the same rules in the same order, form by form.
-  return rowsOf([...workspace.forms.values()].map(({ form }) => form)).map(({ form, field, use, code }, nth): ReportRow => {
-    const speaker = sentences?.form.form === form ? sentences : newSentences(workspace, workspace.form(form.id));
-    sentences = speaker;
-    const violation = sampleViolation(field, use, speaker.form.samplePath(field.pattern, field.in));
-    const found = new Set<number>();
-    let states = '';
-    const texts = locales.map((locale) => {
-      const sentence = speaker.say(violation, locale);
-      states += LETTERS[matrix[nth]?.locales.get(locale) ?? 'missing'];
-      for (const at of index.ofRule(form.id, field.path, code, locale)) found.add(at);
-      const entry = entryOf(sentence.case.found);
-      if (entry) for (const at of index.ofText(entry.origin)) found.add(at);
-      return sentence.text;
-    });
-    const place = (field.path || 'the body') + (field.in === 'body' ? '' : ` (${field.in})`);
-    return [form.id, place, code, 'message', texts, states, [...found]];
-  });
+  return rowsOf([...workspace.forms.values()].map(({ form }) => form)).map(
+    ({ form, field, use, code }, nth): ReportRow => {
+      const speaker =
+        sentences?.form.form === form
+          ? sentences
+          : newSentences(workspace, workspace.form(form.id));
+      sentences = speaker;
+      const violation = sampleViolation(
+        field,
+        use,
+        speaker.form.samplePath(field.pattern, field.in),
+      );
+      const found = new Set<number>();
+      let states = '';
+      const texts = locales.map((locale) => {
+        const sentence = speaker.say(violation, locale);
+        states += LETTERS[matrix[nth]?.locales.get(locale) ?? 'missing'];
+        for (const at of index.ofRule(form.id, field.path, code, locale)) found.add(at);
+        const entry = entryOf(sentence.case.found);
+        if (entry) for (const at of index.ofText(entry.origin)) found.add(at);
+        return sentence.text;
+      });
+      const place = (field.path || 'the body') + (field.in === 'body' ? '' : ` (${field.in})`);
+      return [form.id, place, code, 'message', texts, states, [...found]];
+    },
+  );
 }
 
 /** Labels, names of values and problem texts, as they are written. */
-function writtenRows(workspace: Workspace, locales: readonly Locale[], index: FindingIndex): ReportRow[] {
+function writtenRows(
+  workspace: Workspace,
+  locales: readonly Locale[],
+  index: FindingIndex,
+): ReportRow[] {
   return overview(workspace.table).flatMap((row): ReportRow[] => {
     if (row.kind === 'message') return [];
     const address: Address = { ...row, path: undefined, form: undefined };
@@ -123,12 +157,31 @@ function writtenRows(workspace: Workspace, locales: readonly Locale[], index: Fi
       return entry?.text ?? null;
     });
     const what =
-      row.kind === 'label' ? (row.key === '' ? 'label' : row.key) : row.kind === 'problem' ? row.key : addressText(address);
-    return [[row.form ?? '', row.path === undefined ? '' : row.path || 'the body', what, row.kind, texts, states, [...found]]];
+      row.kind === 'label'
+        ? row.key === ''
+          ? 'label'
+          : row.key
+        : row.kind === 'problem'
+          ? row.key
+          : addressText(address);
+    return [
+      [
+        row.form ?? '',
+        row.path === undefined ? '' : row.path || 'the body',
+        what,
+        row.kind,
+        texts,
+        states,
+        [...found],
+      ],
+    ];
   });
 }
 
-function coverageByForm({ matrix }: CheckResult, locales: readonly Locale[]): ReportData['coverage'] {
+function coverageByForm(
+  { matrix }: CheckResult,
+  locales: readonly Locale[],
+): ReportData['coverage'] {
   const forms = new Map<string, [number, number, number, number][]>();
   for (const { form, locales: states } of matrix) {
     const counts = getOrMake(forms, form, () => locales.map(() => [0, 0, 0, 0]));
@@ -151,15 +204,24 @@ function nameOf(locale: Locale): string {
 }
 
 /** Gathers what the report shows of a workspace and a check of it. */
-export function reportData(workspace: Workspace, result: CheckResult, locales: readonly Locale[]): ReportData {
+export function reportData(
+  workspace: Workspace,
+  result: CheckResult,
+  locales: readonly Locale[],
+): ReportData {
   const index = new FindingIndex(result.findings);
   return {
     locales: locales.map((tag) => ({ tag, name: nameOf(tag), dir: directionOf(tag) })),
     original: workspace.config.original,
     coverage: coverageByForm(result, locales),
-    rows: [...messageRows(workspace, result.matrix, locales, index), ...writtenRows(workspace, locales, index)],
+    rows: [
+      ...messageRows(workspace, result.matrix, locales, index),
+      ...writtenRows(workspace, locales, index),
+    ],
     findings: result.findings.map(({ kind, severity, message, locale, spot }) => {
-      const { file, line, column } = spot ? workspace.place(spot) : { file: '', line: undefined, column: undefined };
+      const { file, line, column } = spot
+        ? workspace.place(spot)
+        : { file: '', line: undefined, column: undefined };
       return {
         kind,
         severity,

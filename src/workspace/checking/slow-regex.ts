@@ -2,9 +2,14 @@ import { analyse, type Report } from 'scslre';
 import { keyOf, Memo } from '../../core/base/memo.js';
 import { OutOfTime, Watch } from '../judging/watch.js';
 
-/** A text this long is tried where the rules allow any length: what is slow then is slow in a body of some kilobytes. */
+/**
+ * A text this long is tried where the rules allow any length: what is slow then is slow in a body
+ * of some kilobytes.
+ */
 const LENGTHS = [8, 12, 20, 30, 45, 70, 150, 400, 1000, 2000];
-/** A text that takes longer than this, in milliseconds, is one that a client can keep us busy with. */
+/**
+ * A text that takes longer than this, in milliseconds, is one that a client can keep us busy with.
+ */
 const SLOW_MS = 40;
 
 function reportsOf(source: string): readonly Report[] {
@@ -21,11 +26,14 @@ function reportsOf(source: string): readonly Report[] {
 
 /** Why an expression can take time out of all proportion, by analysis of how it is written. */
 function analysed(source: string): string | undefined {
-  // To look for the start again at each character is common and harmless at the lengths that forms allow, and not told.
+  // To look for the start again at each character is common and harmless at the lengths that forms
+  // allow, and not told.
   const told = reportsOf(source).filter(({ type, exponential }) => exponential || type !== 'Move');
   const worst = told.find(({ exponential }) => exponential) ?? told[0];
   if (!worst) return undefined;
-  const grows = worst.exponential ? 'doubles with each further one' : 'grows with the square of their number';
+  const grows = worst.exponential
+    ? 'doubles with each further one'
+    : 'grows with the square of their number';
   return `the time for a text of many "${worst.character.pick}" ${grows}`;
 }
 
@@ -39,11 +47,15 @@ function charactersOf(source: string): string[] {
 
 function* attacks(source: string, longest: number): Generator<string> {
   const characters = charactersOf(source);
-  const seeds = [...characters, ...characters.slice(0, 5).flatMap((one) => characters.slice(6, 10).map((other) => one + other))];
+  const seeds = [
+    ...characters,
+    ...characters.slice(0, 5).flatMap((one) => characters.slice(6, 10).map((other) => one + other)),
+  ];
   for (const length of LENGTHS) {
     if (length > longest) return;
     for (const seed of seeds)
-      for (const end of ['!', '', '\n']) yield seed.repeat(Math.ceil(length / seed.length)).slice(0, length - 1) + end;
+      for (const end of ['!', '', '\n'])
+        yield seed.repeat(Math.ceil(length / seed.length)).slice(0, length - 1) + end;
   }
 }
 
@@ -60,7 +72,10 @@ interface Turn {
 /** It remembers what ran out, so it serves all turns until something takes long in one. */
 let watch: Watch | undefined;
 
-/** Tries texts from a place on, until some time has passed: to watch each by itself would take longer than most of them. */
+/**
+ * Tries texts from a place on, until some time has passed: to watch each by itself would take
+ * longer than most of them.
+ */
 function turn(source: string, texts: readonly string[], from: number): Turn {
   const begun = performance.now();
   const before = process.cpuUsage();
@@ -70,7 +85,11 @@ function turn(source: string, texts: readonly string[], from: number): Turn {
   const { matches } = watch;
   try {
     watch.within(() => {
-      for (let now = begun; next < texts.length && now - begun <= SLOW_MS; now = performance.now()) {
+      for (
+        let now = begun;
+        next < texts.length && now - begun <= SLOW_MS;
+        now = performance.now()
+      ) {
         since = now;
         matches(source, texts[next++] ?? '');
       }
@@ -83,10 +102,16 @@ function turn(source: string, texts: readonly string[], from: number): Turn {
   return { long, next, worked: process.cpuUsage(before).user / 1000 };
 }
 
-/** How often a text is tried again before its expression is called slow: a busy machine makes one try slow, not all. */
+/**
+ * How often a text is tried again before its expression is called slow: a busy machine makes one
+ * try slow, not all.
+ */
 const TRIES = 3;
 
-/** Whether a text that took long once does so each time; a busy machine makes that of one text, and does no work for it. */
+/**
+ * Whether a text that took long once does so each time; a busy machine makes that of one text, and
+ * does no work for it.
+ */
 function takesLong(source: string, text: string): boolean {
   let most = 0;
   for (let tries = 0; tries < TRIES; tries++) {
@@ -124,10 +149,12 @@ const known = new Memo<string>();
 const SHORT = 16;
 
 /**
- * Why a regular expression can take time out of all proportion, in half a sentence; nothing where it cannot.
+ * Why a regular expression can take time out of all proportion, in half a sentence; nothing where
+ * it cannot.
  * @param longest the length that other rules of the field allow
  */
 export function slowness(source: string, longest = Infinity): string | undefined {
-  const why = (): string => (longest > SHORT ? analysed(source) : undefined) ?? tried(source, longest) ?? '';
+  const why = (): string =>
+    (longest > SHORT ? analysed(source) : undefined) ?? tried(source, longest) ?? '';
   return known.getOrMake(keyOf(longest, source), why) || undefined;
 }

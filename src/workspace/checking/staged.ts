@@ -24,8 +24,8 @@ function lastCommit(folder: string): Revision | undefined {
 }
 
 /**
- * Checks what git has staged, whatever the work tree holds: what the next commit would bring is all that was not found in the
- * last one already.
+ * Checks what git has staged, whatever the work tree holds: what the next commit would bring is all
+ * that was not found in the last one already.
  * @throws {Complaint} when there is no repository, or the workspace is not in it
  */
 export async function checkStaged(
@@ -33,10 +33,16 @@ export async function checkStaged(
   localesOf: (folder: WorkspaceFolder) => readonly Locale[],
   request: Omit<CheckRequest, 'locales' | 'keep'>,
 ): Promise<StagedCheck> {
-  const opened = (storage: Storage): WorkspaceFolder => WorkspaceFolder.openFolder(folder, shownFrom, NOTHING_UNSAVED, storage);
+  const opened = (storage: Storage): WorkspaceFolder =>
+    WorkspaceFolder.openFolder(folder, shownFrom, NOTHING_UNSAVED, storage);
   const staged = opened(Revision.of(folder));
   const result = await checkFolder(staged, { ...request, locales: localesOf(staged) });
   const last = lastCommit(folder);
-  const before: readonly Finding[] = last ? (await checkFolder(opened(last), request)).findings : [];
-  return { folder: staged, result: { ...result, findings: unknownTo(new Set(fingerprints(before)), result.findings) } };
+  const before: readonly Finding[] = last
+    ? (await checkFolder(opened(last), request)).findings
+    : [];
+  return {
+    folder: staged,
+    result: { ...result, findings: unknownTo(new Set(fingerprints(before)), result.findings) },
+  };
 }

@@ -61,25 +61,41 @@ const MISSING_PACKAGE = /Cannot find (?:package|module) '([^']+)'/;
 const quoted = (text: string): string => shortened(cleaned(text.trim()), 120);
 
 /** What is wrong with a module as a whole, in one sentence; nothing where it told its exports. */
-export function moduleTrouble(file: string, { answer, late, code, printed }: ModuleRun, seconds: number): Complaint | undefined {
+export function moduleTrouble(
+  file: string,
+  { answer, late, code, printed }: ModuleRun,
+  seconds: number,
+): Complaint | undefined {
   const at = { file };
   const refuse = (sentence: string): Complaint => complaint('wrong-content', [sentence], at);
-  if (late) return refuse(`this module did not come to an end within ${seconds} seconds; export schemas, and start nothing`);
+  if (late)
+    return refuse(
+      `this module did not come to an end within ${seconds} seconds; export schemas, and start nothing`,
+    );
   if (!answer) {
     const said = printed.trim() === '' ? '' : ` (it printed: ${quoted(printed)})`;
-    return refuse(`this module ended its process itself, with code ${code ?? 'none'}${said}; export schemas, and nothing else`);
+    return refuse(
+      `this module ended its process itself, with code ${code ?? 'none'}${said}; export schemas, and nothing else`,
+    );
   }
   if ('failed' in answer) {
     const { name, code: reason, message } = answer.failed;
     const missing = MISSING_PACKAGE.exec(message)?.[1];
-    if ((reason === 'ERR_MODULE_NOT_FOUND' || reason === 'MODULE_NOT_FOUND') && missing !== undefined)
-      return refuse(`this module needs ${quoted(missing)}, which is not there; install it, or correct the import`);
+    if (
+      (reason === 'ERR_MODULE_NOT_FOUND' || reason === 'MODULE_NOT_FOUND') &&
+      missing !== undefined
+    )
+      return refuse(
+        `this module needs ${quoted(missing)}, which is not there; install it, or correct the import`,
+      );
     if (reason === 'ERR_UNKNOWN_FILE_EXTENSION')
       return refuse('this is no JavaScript; compile it first, and name what comes out');
     return refuse(`this module fails while it is loaded: ${name}: ${quoted(message)}`);
   }
   if (answer.exports.length === 0)
-    return refuse('this module exports nothing that implements Standard JSON Schema ("~standard.jsonSchema")');
+    return refuse(
+      'this module exports nothing that implements Standard JSON Schema ("~standard.jsonSchema")',
+    );
   return undefined;
 }
 

@@ -34,7 +34,8 @@ async function runAll(files: readonly string[], seconds: number): Promise<Module
   const runs: ModuleRun[] = [];
   let next = 0;
   const lane = async (): Promise<void> => {
-    for (let at = next++; at < files.length; at = next++) runs[at] = await runModule(files[at] ?? '', seconds);
+    for (let at = next++; at < files.length; at = next++)
+      runs[at] = await runModule(files[at] ?? '', seconds);
   };
   await Promise.all(Array.from({ length: Math.min(AT_ONCE, files.length) }, lane));
   return runs;
@@ -52,7 +53,9 @@ function writtenBefore(folder: WorkspaceFolder, out: string): string[] {
     .filter((entry) => entry.isFile() && entry.name.endsWith('.schema.json'))
     .map(({ name }) => `${out}/${name}`)
     .filter((file) =>
-      readFileSync(path.join(folder.folder, file), 'utf8').slice(0, 1000).includes(JSON.stringify(DERIVED_MARK).slice(1, -1)),
+      readFileSync(path.join(folder.folder, file), 'utf8')
+        .slice(0, 1000)
+        .includes(JSON.stringify(DERIVED_MARK).slice(1, -1)),
     );
 }
 
@@ -62,10 +65,16 @@ function writtenBefore(folder: WorkspaceFolder, out: string): string[] {
  * @param seconds that each module may take
  * @throws {Complaint} when a module cannot be used, or two exports make one form
  */
-export async function planDeriving(folder: WorkspaceFolder, out: string, seconds: number): Promise<DerivingPlan> {
+export async function planDeriving(
+  folder: WorkspaceFolder,
+  out: string,
+  seconds: number,
+): Promise<DerivingPlan> {
   const modules = folder.files(folder.config.rulesFromCode);
   if (modules.length === 0)
-    throw complaint('wrong-use', ['no module is named; write rulesFromCode: [src/forms.js] into zeitwort.yaml']);
+    throw complaint('wrong-use', [
+      'no module is named; write rulesFromCode: [src/forms.js] into zeitwort.yaml',
+    ]);
   const runs = await runAll(
     modules.map((file) => path.join(folder.folder, file)),
     seconds,
@@ -82,15 +91,23 @@ export async function planDeriving(folder: WorkspaceFolder, out: string, seconds
     if (notice !== undefined) notices.push(notice);
     for (const one of run.answer && 'exports' in run.answer ? run.answer.exports : []) {
       if ('trouble' in one)
-        throw complaint('wrong-content', [`the export "${one.name}" cannot be written as JSON Schema: ${one.trouble}`], {
-          file: shown,
-        });
+        throw complaint(
+          'wrong-content',
+          [`the export "${one.name}" cannot be written as JSON Schema: ${one.trouble}`],
+          {
+            file: shown,
+          },
+        );
       const from = { module, export: one.name };
       const form = formIdOf(one.schema, from);
       const text = derivedText(one.schema, form, from);
       const file = `${out}/${fileName(form)}`;
       const earlier = files.get(file);
-      if (earlier && earlier.module === module && earlier.text.replace(earlier.export, '') === text.replace(one.name, ''))
+      if (
+        earlier &&
+        earlier.module === module &&
+        earlier.text.replace(earlier.export, '') === text.replace(one.name, '')
+      )
         continue;
       if (earlier)
         throw complaint('wrong-content', [

@@ -2,9 +2,16 @@ import type { LooseObject } from '../../core/reading.js';
 
 /** One export of a module that is a schema: what it is as JSON Schema, or why it cannot be that. */
 export type Exported =
-  { readonly name: string; readonly schema: LooseObject } | { readonly name: string; readonly trouble: string };
+  | { readonly name: string; readonly schema: LooseObject }
+  | { readonly name: string; readonly trouble: string };
 
 /** What a module's own process tells of it. */
 export type ModuleTold =
   | { readonly exports: readonly Exported[] }
-  | { readonly failed: { readonly name: string; readonly code: string | undefined; readonly message: string } };
+  | {
+      readonly failed: {
+        readonly name: string;
+        readonly code: string | undefined;
+        readonly message: string;
+      };
+    };

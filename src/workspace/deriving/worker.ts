@@ -1,4 +1,5 @@
-// Runs one module in a process of its own and tells what schemas it exports. Bundled by itself; nothing else imports it.
+// Runs one module in a process of its own and tells what schemas it exports. Bundled by itself;
+// nothing else imports it.
 import { pathToFileURL } from 'node:url';
 import { isObject, type LooseObject } from '../../core/reading.js';
 import { withZodRules } from './zod-rules.js';
@@ -11,11 +12,18 @@ interface StandardJsonSchema {
 
 /** What implements Standard JSON Schema: functions too. */
 function standardOf(value: unknown): StandardJsonSchema | 'plain' | undefined {
-  if ((typeof value !== 'object' && typeof value !== 'function') || value === null || !('~standard' in value)) return undefined;
+  if (
+    (typeof value !== 'object' && typeof value !== 'function') ||
+    value === null ||
+    !('~standard' in value)
+  )
+    return undefined;
   const standard = value['~standard'];
   if (!isObject(standard)) return undefined;
   const { jsonSchema } = standard;
-  return isObject(jsonSchema) && typeof jsonSchema.input === 'function' ? (standard as unknown as StandardJsonSchema) : 'plain';
+  return isObject(jsonSchema) && typeof jsonSchema.input === 'function'
+    ? (standard as unknown as StandardJsonSchema)
+    : 'plain';
 }
 
 const firstLine = (error: unknown): string =>
@@ -24,7 +32,8 @@ const firstLine = (error: unknown): string =>
 function read(name: string, value: unknown): Exported | undefined {
   const standard = standardOf(value);
   if (standard === undefined) return undefined;
-  if (standard === 'plain') return { name, trouble: 'its library has no Standard JSON Schema; use a version that has it' };
+  if (standard === 'plain')
+    return { name, trouble: 'its library has no Standard JSON Schema; use a version that has it' };
   try {
     const libraryOptions = standard.vendor === 'zod' ? withZodRules() : undefined;
     const options = { target: 'draft-2020-12', ...(libraryOptions ? { libraryOptions } : {}) };
@@ -55,7 +64,13 @@ async function told(file: string): Promise<ModuleTold> {
     return { exports: exportsOf(namespace).flatMap(([name, value]) => read(name, value) ?? []) };
   } catch (error) {
     const code = error instanceof Error && 'code' in error ? String(error.code) : undefined;
-    return { failed: { name: error instanceof Error ? error.name : 'Error', code, message: firstLine(error) } };
+    return {
+      failed: {
+        name: error instanceof Error ? error.name : 'Error',
+        code,
+        message: firstLine(error),
+      },
+    };
   }
 }
 

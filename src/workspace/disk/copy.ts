@@ -26,7 +26,10 @@ export function copyShipped(which: Shipped, folder: string): string[] {
     // Somebody may have checked the shipped one itself; what that left is not part of it.
     cpSync(from, folder, { recursive: true, filter: (file) => path.basename(file) !== SCRATCH });
   } catch (error) {
-    throw complaint('not-writable', [folder, error instanceof Error && 'code' in error ? String(error.code) : String(error)]);
+    throw complaint('not-writable', [
+      folder,
+      error instanceof Error && 'code' in error ? String(error.code) : String(error),
+    ]);
   }
   return names;
 }

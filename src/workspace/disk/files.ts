@@ -1,4 +1,12 @@
-import { closeSync, constants, fstatSync, lstatSync, openSync, readFileSync, realpathSync } from 'node:fs';
+import {
+  closeSync,
+  constants,
+  fstatSync,
+  lstatSync,
+  openSync,
+  readFileSync,
+  realpathSync,
+} from 'node:fs';
 import path from 'node:path';
 import { decodeText } from '../../exchange/decode.js';
 import { streams } from '../../exchange/streams.js';
@@ -37,7 +45,8 @@ function readPlain(file: string, named: string): Buffer {
     const stat = fstatSync(handle);
     if (stat.isDirectory()) throw complaint('is-folder', [named]);
     if (!stat.isFile()) throw complaint('no-file', [named]);
-    if (stat.size > MOST_MIB * 1024 * 1024) throw complaint('too-large-file', [named, `${MOST_MIB} MiB`]);
+    if (stat.size > MOST_MIB * 1024 * 1024)
+      throw complaint('too-large-file', [named, `${MOST_MIB} MiB`]);
     return readFileSync(handle);
   } finally {
     closeSync(handle);
@@ -52,16 +61,27 @@ function readPlain(file: string, named: string): Buffer {
  */
 export function readBytes(file: string, named: string, kind: Kind = 'any'): Buffer {
   try {
-    return kind === 'plain' ? readPlain(file, named) : file === '-' ? streams().inputBytes() : readFileSync(file);
+    return kind === 'plain'
+      ? readPlain(file, named)
+      : file === '-'
+        ? streams().inputBytes()
+        : readFileSync(file);
   } catch (error) {
     throw error instanceof Complaint ? error : readingFailed(named, error);
   }
 }
 
-/** The text of bytes that begin with a byte order mark of UTF-16, as some tools of translators and spreadsheets write it. */
+/**
+ * The text of bytes that begin with a byte order mark of UTF-16, as some tools of translators and
+ * spreadsheets write it.
+ */
 export function decodeUtf16(bytes: Buffer): string | undefined {
   const label =
-    bytes[0] === 0xff && bytes[1] === 0xfe ? 'utf-16le' : bytes[0] === 0xfe && bytes[1] === 0xff ? 'utf-16be' : undefined;
+    bytes[0] === 0xff && bytes[1] === 0xfe
+      ? 'utf-16le'
+      : bytes[0] === 0xfe && bytes[1] === 0xff
+        ? 'utf-16be'
+        : undefined;
   return label && new TextDecoder(label).decode(bytes);
 }
 
@@ -98,11 +118,15 @@ export function readTextOrUtf16(file: string, named: string, holds: string): str
   return decodeUtf16(bytes) ?? textFrom(bytes, named, holds);
 }
 
-/** A file's name in sentences: relative to where one stands if that is shorter to read, with forward slashes. */
+/**
+ * A file's name in sentences: relative to where one stands if that is shorter to read, with forward
+ * slashes.
+ */
 export function displayName(file: string, from: string): string {
   if (path.sep === '/' && file.startsWith(`${from}/`)) return file.slice(from.length + 1);
   const relative = path.relative(from, file);
-  const shown = relative === '' ? '.' : relative.startsWith(`..${path.sep}..${path.sep}..`) ? file : relative;
+  const shown =
+    relative === '' ? '.' : relative.startsWith(`..${path.sep}..${path.sep}..`) ? file : relative;
   return shown.split(path.sep).join('/');
 }
 
@@ -123,7 +147,11 @@ export function isInside(root: string, file: string): boolean {
 
 /** Whether a file is there and does not lie below a folder, links followed. */
 export function leadsOut(root: string, file: string): boolean {
-  return lstatSync(file, { throwIfNoEntry: false }) !== undefined && existsThere(file) && !isInside(root, file);
+  return (
+    lstatSync(file, { throwIfNoEntry: false }) !== undefined &&
+    existsThere(file) &&
+    !isInside(root, file)
+  );
 }
 
 function existsThere(file: string): boolean {
@@ -135,4 +163,5 @@ function existsThere(file: string): boolean {
 }
 
 /** The file of a catalog's review, beside it. */
-export const reviewFileOf = (catalog: string): string => catalog.replace(/\.jsonc?$/i, '') + '.review.jsonl';
+export const reviewFileOf = (catalog: string): string =>
+  catalog.replace(/\.jsonc?$/i, '') + '.review.jsonl';

@@ -12,9 +12,11 @@ export const CONFIG_FILE = 'zeitwort.yaml';
  */
 export function findWorkspace(from: string): string {
   const start = path.resolve(from);
-  if (!statSync(start, { throwIfNoEntry: false })?.isDirectory()) throw complaint('not-found', [`the folder ${from}`]);
+  if (!statSync(start, { throwIfNoEntry: false })?.isDirectory())
+    throw complaint('not-found', [`the folder ${from}`]);
   for (let directory = start; ; directory = path.dirname(directory)) {
     if (existsSync(path.join(directory, CONFIG_FILE))) return directory;
-    if (directory === path.dirname(directory)) throw complaint('no-workspace', [from === '.' ? 'this folder' : from]);
+    if (directory === path.dirname(directory))
+      throw complaint('no-workspace', [from === '.' ? 'this folder' : from]);
   }
 }

@@ -5,7 +5,10 @@ import { globSync, type GlobOptions } from 'tinyglobby';
 import { complaint } from './complaint.js';
 import { isBelow } from './files.js';
 
-/** A glob longer than this, or with more that can be read in several ways, is none that somebody wrote for files. */
+/**
+ * A glob longer than this, or with more that can be read in several ways, is none that somebody
+ * wrote for files.
+ */
 const LONGEST = 500;
 const MOST_STARS = 3;
 const MOST_BRACES = 6;
@@ -17,13 +20,18 @@ const PACKAGES = 'node_modules';
 export const ROOT = /^(?:\.|\.\.(?:\/\.\.){0,15})\/?$/;
 
 /** How many folders up a path goes at its begin, and what is left of it. */
-function upwards(file: string): { readonly up: string; readonly steps: number; readonly rest: string } {
+function upwards(file: string): {
+  readonly up: string;
+  readonly steps: number;
+  readonly rest: string;
+} {
   const [up = ''] = /^(?:\.\.\/)*/.exec(file) ?? [];
   return { up, steps: up.length / 3, rest: file.slice(up.length) };
 }
 
 /**
- * What keeps a glob of texts from being used: those that several workspaces share may lie around this one, below `root`.
+ * What keeps a glob of texts from being used: those that several workspaces share may lie around
+ * this one, below `root`.
  * @param root one of `ROOT`
  */
 export function textsTrouble(glob: string, root: string): string | undefined {
@@ -36,7 +44,9 @@ export function textsTrouble(glob: string, root: string): string | undefined {
     : 'texts outside of the workspace are named with their ending, such as ../shared/*.json';
 }
 
-/** What keeps a glob from being used, as half a sentence with the remedy; nothing where it may be. */
+/**
+ * What keeps a glob from being used, as half a sentence with the remedy; nothing where it may be.
+ */
 export function globTrouble(glob: string): string | undefined {
   const leadsOut = 'this leads out of the workspace; name files below zeitwort.yaml';
   if (/^([/\\]|[A-Za-z]:)/.test(glob) || glob.split(/[/\\]/).includes('..')) return leadsOut;
@@ -45,7 +55,9 @@ export function globTrouble(glob: string): string | undefined {
   const manyWays =
     glob.length > LONGEST ||
     glob.split('/').filter((part) => part === '**').length > MOST_STARS ||
-    glob.split('/').some((part) => part !== '**' && (part.match(/[*?]/g) ?? []).length > MOST_STARS) ||
+    glob
+      .split('/')
+      .some((part) => part !== '**' && (part.match(/[*?]/g) ?? []).length > MOST_STARS) ||
     (glob.match(/\{/g) ?? []).length > MOST_BRACES ||
     /[+*]\(/.test(glob);
   return manyWays
@@ -62,7 +74,10 @@ function targetOf(file: string): { readonly real: string; readonly isFolder: boo
   }
 }
 
-/** What stands in a folder: a file (links, pipes and what leads nowhere too, so that these are told of when they are read) or a folder. */
+/**
+ * What stands in a folder: a file (links, pipes and what leads nowhere too, so that these are told
+ * of when they are read) or a folder.
+ */
 export interface FolderEntry {
   readonly name: string;
   readonly isFolder: boolean;
@@ -84,16 +99,28 @@ function onDisk(root: string): (folder: string) => FolderEntry[] {
 /** What a glob may look at; a folder with more in it is not where somebody keeps texts. */
 const MOST_ENTRIES = 200_000;
 
-/** The listing as the walk asks for it; packages that are installed are left out, unless the glob names their folder. */
-function listing(glob: string, list: (folder: string) => FolderEntry[]): (folder: string) => unknown[] {
+/**
+ * The listing as the walk asks for it; packages that are installed are left out, unless the glob
+ * names their folder.
+ */
+function listing(
+  glob: string,
+  list: (folder: string) => FolderEntry[],
+): (folder: string) => unknown[] {
   const hasPackages = glob.includes(PACKAGES);
   let seen = 0;
   return (folder) =>
     list(folder)
       .filter(({ name, isFolder }) => hasPackages || !isFolder || name !== PACKAGES)
       .map(({ name, isFolder }) => {
-        if ((seen += 1) > MOST_ENTRIES) throw complaint('too-many-files', [glob, String(MOST_ENTRIES)]);
-        return { name, isFile: () => !isFolder, isDirectory: () => isFolder, isSymbolicLink: () => false };
+        if ((seen += 1) > MOST_ENTRIES)
+          throw complaint('too-many-files', [glob, String(MOST_ENTRIES)]);
+        return {
+          name,
+          isFile: () => !isFolder,
+          isDirectory: () => isFolder,
+          isSymbolicLink: () => false,
+        };
       });
 }
 
@@ -106,12 +133,17 @@ export const placeOfGlob = (glob: string): string => {
 };
 
 /**
- * The files of a folder that a glob names, in order, with forward slashes; links are among them, wherever they lead.
+ * The files of a folder that a glob names, in order, with forward slashes; links are among them,
+ * wherever they lead.
  * @param glob one that `globTrouble` or `textsTrouble` has nothing against
  * @param list what stands in a folder; the disk is asked where nothing is given
  * @throws {Complaint} when it would look at too many files
  */
-export function filesMatching(folder: string, glob: string, list?: (folder: string) => FolderEntry[]): string[] {
+export function filesMatching(
+  folder: string,
+  glob: string,
+  list?: (folder: string) => FolderEntry[],
+): string[] {
   const { up, rest } = upwards(glob);
   if (up !== '') {
     const around = path.resolve(folder, up);

@@ -2,17 +2,26 @@ import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 
-/** By locale, the starter catalogs, as the build imports them: the library, which others bundle, has no files of its own. */
+/**
+ * By locale, the starter catalogs, as the build imports them: the library, which others bundle, has
+ * no files of its own.
+ */
 declare const ZEITWORT_STARTERS: Readonly<Record<string, () => unknown>> | undefined;
 
-// All bundled parts lie side by side in dist/, so whichever of them this ends up in, its folder is the same. Where somebody else
-// bundled them there may be no folder at all, so it is looked for only when a file is wanted.
+// All bundled parts lie side by side in dist/, so whichever of them this ends up in, its folder is
+// the same. Where somebody else bundled them there may be no folder at all, so it is looked for
+// only when a file is wanted.
 const dist = (): string => path.dirname(fileURLToPath(import.meta.url));
 
-/** The text of a starter catalog that ships with the program; nothing where there is none for a locale. */
+/**
+ * The text of a starter catalog that ships with the program; nothing where there is none for a
+ * locale.
+ */
 export function starterText(locale: string): string | undefined {
   if (typeof ZEITWORT_STARTERS !== 'undefined') {
-    const starter = Object.hasOwn(ZEITWORT_STARTERS, locale) ? ZEITWORT_STARTERS[locale]?.() : undefined;
+    const starter = Object.hasOwn(ZEITWORT_STARTERS, locale)
+      ? ZEITWORT_STARTERS[locale]?.()
+      : undefined;
     // To the letter as the file is written, so that places in it are the same.
     return starter === undefined ? undefined : `${JSON.stringify(starter, undefined, 2)}\n`;
   }

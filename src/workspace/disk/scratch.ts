@@ -1,4 +1,14 @@
-import { closeSync, constants, fstatSync, lstatSync, mkdirSync, openSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import {
+  closeSync,
+  constants,
+  fstatSync,
+  lstatSync,
+  mkdirSync,
+  openSync,
+  readFileSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs';
 import path from 'node:path';
 import { complaint } from './complaint.js';
 import { codeOf } from './system-error.js';
@@ -10,11 +20,14 @@ export const SCRATCH = '.zeitwort';
 const MOST_BYTES = 256 * 1024 * 1024;
 
 type Scratch =
-  { readonly kind: 'none' } | { readonly kind: 'ours'; readonly at: string } | { readonly kind: 'refused'; readonly why: string };
+  | { readonly kind: 'none' }
+  | { readonly kind: 'ours'; readonly at: string }
+  | { readonly kind: 'refused'; readonly why: string };
 
 /**
- * Looks at the scratch folder without trusting it: a workspace may come from anywhere, and what is written here must not
- * land where a link leads, nor be what somebody else on this machine prepared.
+ * Looks at the scratch folder without trusting it: a workspace may come from anywhere, and what is
+ * written here must not land where a link leads, nor be what somebody else on this machine
+ * prepared.
  */
 function look(folder: string): Scratch {
   const at = path.join(folder, SCRATCH);
@@ -23,7 +36,8 @@ function look(folder: string): Scratch {
   if (stat.isSymbolicLink()) return { kind: 'refused', why: 'it is a link' };
   if (!stat.isDirectory()) return { kind: 'refused', why: 'it is no folder' };
   const user = process.getuid?.();
-  if (user !== undefined && stat.uid !== user) return { kind: 'refused', why: 'it belongs to another user' };
+  if (user !== undefined && stat.uid !== user)
+    return { kind: 'refused', why: 'it belongs to another user' };
   return { kind: 'ours', at };
 }
 
@@ -60,10 +74,15 @@ export const JOURNAL = 'journal.json';
 /** Whether an edit was begun in a workspace and not ended; for readers, who leave it alone. */
 export function isInterrupted(folder: string): boolean {
   const scratch = scratchIfOurs(folder);
-  return scratch !== undefined && lstatSync(path.join(scratch, JOURNAL), { throwIfNoEntry: false }) !== undefined;
+  return (
+    scratch !== undefined &&
+    lstatSync(path.join(scratch, JOURNAL), { throwIfNoEntry: false }) !== undefined
+  );
 }
 
-/** The bytes of a plain file: not of a link, a pipe or a device; nothing where it is none of ours. */
+/**
+ * The bytes of a plain file: not of a link, a pipe or a device; nothing where it is none of ours.
+ */
 export function readPlain(file: string): Buffer | undefined {
   let handle: number;
   try {

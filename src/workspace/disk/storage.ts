@@ -7,12 +7,18 @@ import { heldText, isInside, leadsOut, readText } from './files.js';
 import { findWorkspace } from './find.js';
 import { filesMatching } from './globs.js';
 
-/** Texts of files by their paths that are read in place of what stands on disk: what an editor has open. */
+/**
+ * Texts of files by their paths that are read in place of what stands on disk: what an editor has
+ * open.
+ */
 export type Unsaved = ReadonlyMap<string, string>;
 
 export const NOTHING_UNSAVED: Unsaved = new Map();
 
-/** Where the files of a workspace are read from: the disk, or a revision of git. Files and folders are absolute paths. */
+/**
+ * Where the files of a workspace are read from: the disk, or a revision of git. Files and folders
+ * are absolute paths.
+ */
 export interface Storage {
   /** The folder of the workspace at or above a folder. @throws {Complaint} when there is none */
   workspaceAt(from: string): string;
@@ -28,7 +34,10 @@ export interface Storage {
   has(file: string): boolean;
   /** Whether there is one, and it lies below a folder once links are followed. */
   isInside(file: string, root: string): boolean;
-  /** The files that a glob names from a folder, in order, relative to it with forward slashes. @throws {Complaint} */
+  /**
+   * The files that a glob names from a folder, in order, relative to it with forward slashes.
+   * @throws {Complaint}
+   */
   matching(folder: string, glob: string): string[];
 }
 
@@ -61,9 +70,12 @@ export class Disk implements Storage {
   }
 
   text(file: string, root: string, named: string, holds: string): string {
-    if (!this.isPlainly(file, root) && leadsOut(root, file)) throw complaint('linked-outside', [named]);
+    if (!this.isPlainly(file, root) && leadsOut(root, file))
+      throw complaint('linked-outside', [named]);
     const text = this.unsaved.get(file);
-    return text === undefined ? readText(file, named, holds, 'plain') : heldText(text, named, holds);
+    return text === undefined
+      ? readText(file, named, holds, 'plain')
+      : heldText(text, named, holds);
   }
 
   has(file: string): boolean {
@@ -111,7 +123,8 @@ export class Drafted extends Disk {
 
   override matching(folder: string, glob: string): string[] {
     const isNamed = picomatch(glob);
-    const drafted = folder === this.folder ? [...this.drafts.keys()].filter((file) => isNamed(file)) : [];
+    const drafted =
+      folder === this.folder ? [...this.drafts.keys()].filter((file) => isNamed(file)) : [];
     return [...new Set([...drafted, ...super.matching(folder, glob)])].sort();
   }
 }

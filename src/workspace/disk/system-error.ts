@@ -1,3 +1,6 @@
-/** The code of what the system refused (`ENOENT`), whatever realm the error comes from; empty where it has none. */
+/**
+ * The code of what the system refused (`ENOENT`), whatever realm the error comes from; empty where
+ * it has none.
+ */
 export const codeOf = (error: unknown): string =>
   typeof error === 'object' && error !== null && 'code' in error ? String(error.code) : '';

@@ -5,10 +5,16 @@ import path from 'node:path';
 import { isBelow } from './files.js';
 import { replaceFile } from './write.js';
 
-/** So many files are kept at most, those written last: one for each workspace that somebody works in. */
+/**
+ * So many files are kept at most, those written last: one for each workspace that somebody works
+ * in.
+ */
 const MOST_KEPT = 40;
 
-/** Where the system has programs keep what can be made anew, by its own convention; nothing where it does not say. */
+/**
+ * Where the system has programs keep what can be made anew, by its own convention; nothing where it
+ * does not say.
+ */
 function cacheHome(): string | undefined {
   const { XDG_CACHE_HOME, LOCALAPPDATA } = process.env;
   const home = homedir();
@@ -26,7 +32,11 @@ function cacheHome(): string | undefined {
 function isOurs(folder: string): boolean {
   const stat = lstatSync(folder, { throwIfNoEntry: false });
   const user = process.getuid?.();
-  return stat !== undefined && stat.isDirectory() && (user === undefined || (stat.uid === user && (stat.mode & 0o022) === 0));
+  return (
+    stat !== undefined &&
+    stat.isDirectory() &&
+    (user === undefined || (stat.uid === user && (stat.mode & 0o022) === 0))
+  );
 }
 
 /** The topmost folder that came together with a workspace: that of its repository, else its own. */
@@ -37,8 +47,8 @@ function origin(workspace: string): string {
 }
 
 /**
- * The file in the user's cache folder in which something about a workspace is kept. It is out of reach of the workspace and its
- * repository: what is kept decides what a check tells.
+ * The file in the user's cache folder in which something about a workspace is kept. It is out of
+ * reach of the workspace and its repository: what is kept decides what a check tells.
  * @returns nothing where there is no such place
  */
 export function keptFile(workspace: string, what: string): string | undefined {
@@ -50,7 +60,10 @@ export function keptFile(workspace: string, what: string): string | undefined {
     mkdirSync(folder, { recursive: true, mode: 0o700 });
     const place = realpathSync(folder);
     if (!isOurs(place) || isBelow(origin(real), place)) return undefined;
-    return path.join(place, `${what}-${createHash('sha256').update(real).digest('hex').slice(0, 32)}.json`);
+    return path.join(
+      place,
+      `${what}-${createHash('sha256').update(real).digest('hex').slice(0, 32)}.json`,
+    );
   } catch {
     return undefined;
   }
@@ -63,5 +76,6 @@ export function keep(file: string, text: string): void {
   const files = readdirSync(folder).map((name) => path.join(folder, name));
   if (files.length <= MOST_KEPT) return;
   const age = (one: string): number => lstatSync(one, { throwIfNoEntry: false })?.mtimeMs ?? 0;
-  for (const old of files.sort((one, other) => age(other) - age(one)).slice(MOST_KEPT)) rmSync(old, { force: true });
+  for (const old of files.sort((one, other) => age(other) - age(one)).slice(MOST_KEPT))
+    rmSync(old, { force: true });
 }

@@ -3,11 +3,17 @@ import path from 'node:path';
 import { watch, type FSWatcher } from 'chokidar';
 import { isBelow } from './files.js';
 
-/** What stands in folders of a workspace and is none of its texts: of packages, of git, our own, and what is being written. */
+/**
+ * What stands in folders of a workspace and is none of its texts: of packages, of git, our own, and
+ * what is being written.
+ */
 const isForeign = (file: string): boolean =>
   /[\\/](?:node_modules|\.git|\.zeitwort)(?:[\\/]|$)/.test(file) || file.endsWith('.tmp');
 
-/** So many files and folders are watched at most: each takes memory here, and a handle of the system. */
+/**
+ * So many files and folders are watched at most: each takes memory here, and a handle of the
+ * system.
+ */
 const MOST = 20_000;
 
 /** Whether a link leads out of the folders that are watched, or nowhere. */
@@ -22,11 +28,16 @@ function leadsAway(file: string, roots: readonly string[]): boolean {
 }
 
 /**
- * Watches the folders of a workspace, from what stands there now on. Links are followed as far as they lead into these folders.
+ * Watches the folders of a workspace, from what stands there now on. Links are followed as far as
+ * they lead into these folders.
  * @param tell says what is not watched, once
  * @param most how many files and folders are watched
  */
-export function watchFolders(folders: readonly string[], tell: (sentence: string) => void, most = MOST): FSWatcher {
+export function watchFolders(
+  folders: readonly string[],
+  tell: (sentence: string) => void,
+  most = MOST,
+): FSWatcher {
   const roots = folders.map((folder) => {
     try {
       return realpathSync(folder);
@@ -43,7 +54,9 @@ export function watchFolders(folders: readonly string[], tell: (sentence: string
     }
     if (seen.size === most) {
       seen.add('');
-      tell(`more than ${most} files lie in ${folders.join(', ')}; changes are noticed in the first of them only`);
+      tell(
+        `more than ${most} files lie in ${folders.join(', ')}; changes are noticed in the first of them only`,
+      );
     }
     return true;
   };

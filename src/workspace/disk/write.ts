@@ -28,7 +28,10 @@ export function writingFailed(file: string, error: unknown): Complaint {
 /** What a new file takes over from the one in whose place it comes. */
 export type Owned = Pick<Stats, 'mode' | 'uid' | 'gid'>;
 
-/** A new file is as readable as the old one, and belongs to whom that belonged, as far as we are allowed to give it away. */
+/**
+ * A new file is as readable as the old one, and belongs to whom that belonged, as far as we are
+ * allowed to give it away.
+ */
 function takeOver(handle: number, { mode, uid, gid }: Owned): void {
   const now = fstatSync(handle);
   if (now.uid !== uid || now.gid !== gid) {
@@ -47,7 +50,9 @@ function takeOver(handle: number, { mode, uid, gid }: Owned): void {
   fchmodSync(handle, mode & 0o777);
 }
 
-/** Writes a file that is not there yet, down to the disk; never through a link, nor over anything. */
+/**
+ * Writes a file that is not there yet, down to the disk; never through a link, nor over anything.
+ */
 export function writeDurably(file: string, text: string | Uint8Array, like?: Owned): void {
   const handle = openSync(file, 'wx');
   try {
@@ -75,7 +80,10 @@ export function syncFolder(folder: string): void {
 }
 
 /** The file that a name leads to once links are followed, and what a new one takes over from it. */
-export function targetOf(file: string): { readonly file: string; readonly like: Owned | undefined } {
+export function targetOf(file: string): {
+  readonly file: string;
+  readonly like: Owned | undefined;
+} {
   try {
     const real = realpathSync(file);
     return { file: real, like: statSync(real) };
@@ -89,14 +97,18 @@ const TEMPORARY = /^\.zeitwort-\d+-[0-9a-f]{12}\.tmp$/;
 /** Milliseconds after which such a file is of a run that was killed. */
 const LEFT_AFTER = 60_000;
 
-/** Clears away what runs that were killed left half written in a folder; what is younger may be in the making. */
+/**
+ * Clears away what runs that were killed left half written in a folder; what is younger may be in
+ * the making.
+ */
 export function tidy(folder: string): void {
   try {
     for (const name of readdirSync(folder)) {
       if (!TEMPORARY.test(name)) continue;
       const file = path.join(folder, name);
       const stat = lstatSync(file, { throwIfNoEntry: false });
-      if (stat?.isFile() && Math.abs(Date.now() - stat.mtimeMs) > LEFT_AFTER) rmSync(file, { force: true });
+      if (stat?.isFile() && Math.abs(Date.now() - stat.mtimeMs) > LEFT_AFTER)
+        rmSync(file, { force: true });
     }
   } catch {
     // What cannot be cleared away disturbs nothing but the eye.
@@ -105,7 +117,10 @@ export function tidy(folder: string): void {
 
 /** Puts a file in the place of another, or of a link: whole or not at all. */
 export function replaceFile(file: string, text: string | Uint8Array, like?: Owned): void {
-  const temporary = path.join(path.dirname(file), `.zeitwort-${process.pid}-${randomBytes(6).toString('hex')}.tmp`);
+  const temporary = path.join(
+    path.dirname(file),
+    `.zeitwort-${process.pid}-${randomBytes(6).toString('hex')}.tmp`,
+  );
   try {
     writeDurably(temporary, text, like);
     renameSync(temporary, file);
@@ -116,8 +131,9 @@ export function replaceFile(file: string, text: string | Uint8Array, like?: Owne
 }
 
 /**
- * Where a file that somebody named is to be written. A name below the folder that he stands in stays below it: a link that came
- * with a workspace must not lead what he writes elsewhere. Whoever means the other place can name it.
+ * Where a file that somebody named is to be written. A name below the folder that he stands in
+ * stays below it: a link that came with a workspace must not lead what he writes elsewhere. Whoever
+ * means the other place can name it.
  * @throws {Complaint} when a link leads out
  */
 function outputOf(named: string): ReturnType<typeof targetOf> {
@@ -127,12 +143,14 @@ function outputOf(named: string): ReturnType<typeof targetOf> {
   let folder = path.dirname(path.resolve(target.file));
   while (!existsSync(folder)) folder = path.dirname(folder);
   const relative = path.relative(realpathSync('.'), realpathSync(folder));
-  if (relative.split(path.sep)[0] === '..' || path.isAbsolute(relative)) throw complaint('link-elsewhere', [named]);
+  if (relative.split(path.sep)[0] === '..' || path.isAbsolute(relative))
+    throw complaint('link-elsewhere', [named]);
   return target;
 }
 
 /**
- * Writes a file whole or not at all: into a temporary file beside it, to the disk, then renamed over it.
+ * Writes a file whole or not at all: into a temporary file beside it, to the disk, then renamed
+ * over it.
  * @throws {Complaint} when the folder or the disk does not let us; the old file stands as it was
  */
 export function writeWhole(named: string, text: string): void {

@@ -11,14 +11,18 @@ function says(side: readonly string[], other: readonly string[]): string {
 }
 
 /**
- * Where git left a merge open: what stands there is the text of both sides, and no reader can tell what is meant.
+ * Where git left a merge open: what stands there is the text of both sides, and no reader can tell
+ * what is meant.
  * @throws {Complaint} with the place of the first mark, and what each side says
  */
 export function refuseConflicts(text: string, file: string): void {
   const open = /^<{7}(?: .*)?$/m.exec(text);
   if (!open || !/^={7}$/m.test(text) || !/^>{7}(?: .*)?$/m.test(text)) return;
   const [, ...lines] = text.slice(open.index).split(/\r?\n/);
-  const [middle, end] = [lines.indexOf('======='), lines.findIndex((line) => /^>{7}(?: |$)/.test(line))];
+  const [middle, end] = [
+    lines.indexOf('======='),
+    lines.findIndex((line) => /^>{7}(?: |$)/.test(line)),
+  ];
   // With the base between them, as git can be asked to write it.
   const base = lines.slice(0, middle).findIndex((line) => /^\|{7}(?: |$)/.test(line));
   const ours = lines.slice(0, base < 0 ? middle : base);

@@ -5,7 +5,10 @@ interface Place {
   /** Where the member begins that it is the value of; its own beginning where it is none. */
   readonly key: number;
   readonly from: number;
-  /** The names of its members, as they are written between the quotes, and what they hold; of a list only the latter. */
+  /**
+   * The names of its members, as they are written between the quotes, and what they hold; of a list
+   * only the latter.
+   */
   names?: string[];
   readonly inner: Place[];
   /** The first member of each name, made when somebody asks an object that has many. */
@@ -43,7 +46,10 @@ function afterBlanks(text: string, from: number): number {
   }
 }
 
-/** The places of all values of a JSON text, in one scan forward; what is broken ends it. However deep it is, nothing descends. */
+/**
+ * The places of all values of a JSON text, in one scan forward; what is broken ends it. However
+ * deep it is, nothing descends.
+ */
 function scanned(text: string): Place | undefined {
   const around: Place[] = [];
   let root: Place | undefined;
@@ -65,7 +71,12 @@ function scanned(text: string): Place | undefined {
       at = colon + 1;
     } else {
       const isObject = unit === OPEN_OBJECT;
-      const place: Place = { key: name === undefined ? at : key, from: at, inner: [], ...(isObject ? { names: [] } : {}) };
+      const place: Place = {
+        key: name === undefined ? at : key,
+        from: at,
+        inner: [],
+        ...(isObject ? { names: [] } : {}),
+      };
       root ??= place;
       outer?.inner.push(place);
       if (name !== undefined) outer?.names?.push(name);
@@ -117,7 +128,8 @@ function member(place: Place, name: string, nth = 0): Place | undefined {
     return place.byName.get(wanted);
   }
   let left = nth;
-  for (let at = 0; at < names.length; at++) if (named(names[at] ?? '') === wanted && left-- === 0) return inner[at];
+  for (let at = 0; at < names.length; at++)
+    if (named(names[at] ?? '') === wanted && left-- === 0) return inner[at];
   return undefined;
 }
 
@@ -129,7 +141,10 @@ function offsetInLiteral(literal: string, offset: number): number {
   return at;
 }
 
-/** Finds offsets of spots in the text of a JSON file; of what is not there, that of the nearest thing around it. */
+/**
+ * Finds offsets of spots in the text of a JSON file; of what is not there, that of the nearest
+ * thing around it.
+ */
 export function jsonLocator(text: string): (spot: Spot) => number {
   const root = scanned(text);
   return ({ keys, at, nth, offset }) => {
@@ -146,6 +161,8 @@ export function jsonLocator(text: string): (spot: Spot) => number {
     }
     if (at === 'key' && keys.length > 0) return place.key;
     if (offset === undefined || text.charCodeAt(place.from) !== QUOTE) return place.from;
-    return place.from + offsetInLiteral(text.slice(place.from, afterString(text, place.from)), offset);
+    return (
+      place.from + offsetInLiteral(text.slice(place.from, afterString(text, place.from)), offset)
+    );
   };
 }

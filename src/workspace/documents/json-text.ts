@@ -5,7 +5,10 @@ type Keys = readonly (string | number)[];
 
 const OPTIONS = { allowTrailingComma: true };
 
-let last: { readonly text: string; readonly root: Node | undefined } = { text: '', root: undefined };
+let last: { readonly text: string; readonly root: Node | undefined } = {
+  text: '',
+  root: undefined,
+};
 
 /** The tree of a text; an edit asks the same text for several places. */
 export function treeOf(text: string): Node | undefined {
@@ -34,7 +37,9 @@ function indentAt(text: string, offset: number): string {
 /** A value on one line, with blanks inside of braces. */
 export function onOneLine(value: unknown): string {
   if (!isObject(value)) return JSON.stringify(value);
-  const members = Object.entries(value).map(([name, one]) => `${JSON.stringify(name)}: ${onOneLine(one)}`);
+  const members = Object.entries(value).map(
+    ([name, one]) => `${JSON.stringify(name)}: ${onOneLine(one)}`,
+  );
   return members.length === 0 ? '{}' : `{ ${members.join(', ')} }`;
 }
 
@@ -42,7 +47,9 @@ export function onOneLine(value: unknown): string {
 const SHORT = 90;
 
 const isShort = (value: unknown): boolean =>
-  isObject(value) && !Object.values(value).some((one) => typeof one === 'object') && onOneLine(value).length <= SHORT;
+  isObject(value) &&
+  !Object.values(value).some((one) => typeof one === 'object') &&
+  onOneLine(value).length <= SHORT;
 
 function onLines(value: unknown, text: string, indent: string): string {
   if (isShort(value)) return onOneLine(value);
@@ -69,7 +76,8 @@ const commaAfter = (text: string, offset: number): number | undefined => {
   return text[at] === ',' ? at : undefined;
 };
 
-const splice = (text: string, from: number, to: number, by: string): string => text.slice(0, from) + by + text.slice(to);
+const splice = (text: string, from: number, to: number, by: string): string =>
+  text.slice(0, from) + by + text.slice(to);
 
 /** Whether the members of an object stand on lines of their own. */
 function isOnLines(text: string, object: Node): boolean {
@@ -85,16 +93,24 @@ export interface Change {
 }
 
 /** New members behind one that an object has, laid out as its neighbours are. */
-export function appended(text: string, object: Node, last: Node, members: readonly (readonly [string, unknown])[]): Change {
+export function appended(
+  text: string,
+  object: Node,
+  last: Node,
+  members: readonly (readonly [string, unknown])[],
+): Change {
   const comma = commaAfter(text, endOf(last));
   const from = comma === undefined ? endOf(last) : comma + 1;
   if (!isOnLines(text, object)) {
-    const written = members.map(([name, value]) => `${JSON.stringify(name)}: ${onOneLine(value)}`).join(', ');
+    const written = members
+      .map(([name, value]) => `${JSON.stringify(name)}: ${onOneLine(value)}`)
+      .join(', ');
     return { from, to: from, by: comma === undefined ? `, ${written}` : ` ${written},` };
   }
   const indent = indentAt(text, last.offset);
   const lastValue = last.children?.[1];
-  const likeLast = lastValue?.type === 'object' && !text.slice(lastValue.offset, endOf(lastValue)).includes('\n');
+  const likeLast =
+    lastValue?.type === 'object' && !text.slice(lastValue.offset, endOf(lastValue)).includes('\n');
   const lines = members.map(
     ([name, value]) =>
       `${eolOf(text)}${indent}${JSON.stringify(name)}: ${likeLast ? onOneLine(value) : onLines(value, text, indent)}`,
@@ -103,20 +119,24 @@ export function appended(text: string, object: Node, last: Node, members: readon
   const end = text.indexOf('\n', from);
   const line = text.slice(from, end < 0 ? text.length : end);
   const rest = /^[^\S\n]*(?:\/\/[^\r\n]*|\/\*[^\r\n]*?\*\/)?/.exec(line)?.[0].trimEnd() ?? '';
-  if (comma !== undefined) return { from: from + rest.length, to: from + rest.length, by: `${lines.join(',')},` };
+  if (comma !== undefined)
+    return { from: from + rest.length, to: from + rest.length, by: `${lines.join(',')},` };
   return { from, to: from + rest.length, by: `,${rest}${lines.join(',')}` };
 }
 
 /**
- * The member behind which a new one comes: the last, but in an object that is kept in order the one before it there. Two people
- * who add something rarely mean one place then, and git can join what they wrote.
+ * The member behind which a new one comes: the last, but in an object that is kept in order the one
+ * before it there. Two people who add something rarely mean one place then, and git can join what
+ * they wrote.
  */
 export function neighbour(text: string, object: Node, name: string): Node | undefined {
   const members = object.children ?? [];
   const nameOf = (member: Node): string => String(member.children?.[0]?.value);
-  const isKept = (member: Node, at: number): boolean => at === 0 || nameOf(members[at - 1] ?? member) < nameOf(member);
+  const isKept = (member: Node, at: number): boolean =>
+    at === 0 || nameOf(members[at - 1] ?? member) < nameOf(member);
   const isSection = object.parent !== undefined;
-  if (!isSection || members.length < 2 || !isOnLines(text, object) || !members.every(isKept)) return members.at(-1);
+  if (!isSection || members.length < 2 || !isOnLines(text, object) || !members.every(isKept))
+    return members.at(-1);
   // What would come first stays behind the first, whose line may have a remark above it.
   return members.findLast((member) => nameOf(member) < name) ?? members[0];
 }
@@ -127,7 +147,10 @@ function addMember(text: string, object: Node, name: string, value: unknown): st
   if (!last) {
     const outer = indentAt(text, object.offset);
     // An empty object inside of a line stays inside of it, unless it is the whole file.
-    const inLine = object.parent !== undefined && object.parent.parent !== undefined && !isOnLines(text, object.parent.parent);
+    const inLine =
+      object.parent !== undefined &&
+      object.parent.parent !== undefined &&
+      !isOnLines(text, object.parent.parent);
     if (inLine) return splice(text, object.offset, endOf(object), onOneLine({ [name]: value }));
     const inner = `${eolOf(text)}${outer}${unitOf(text)}`;
     const member = `${JSON.stringify(name)}: ${onLines(value, text, outer + unitOf(text))}`;
@@ -138,17 +161,21 @@ function addMember(text: string, object: Node, name: string, value: unknown): st
 }
 
 /** Begins an empty object as a member of the outermost one. */
-export const addSection = (text: string, parent: Node, name: string): string => addMember(text, parent, name, {});
+export const addSection = (text: string, parent: Node, name: string): string =>
+  addMember(text, parent, name, {});
 
 /**
- * Sets a value in the text of a JSON file; objects on the way are made. All else stays to the letter: comments, order,
- * indentation, line ends.
+ * Sets a value in the text of a JSON file; objects on the way are made. All else stays to the
+ * letter: comments, order, indentation, line ends.
  */
 export function setIn(text: string, keys: Keys, value: unknown): string {
   const there = nodeAt(text, keys);
   if (there) {
     const inLine = isObject(value) && there.type !== 'object';
-    const written = inLine || !isObject(value) ? onOneLine(value) : onLines(value, text, indentAt(text, there.offset));
+    const written =
+      inLine || !isObject(value)
+        ? onOneLine(value)
+        : onLines(value, text, indentAt(text, there.offset));
     return splice(text, there.offset, endOf(there), written);
   }
   let depth = keys.length - 1;
@@ -158,7 +185,9 @@ export function setIn(text: string, keys: Keys, value: unknown): string {
   const name = String(keys[depth]);
   // A section that is begun stands on lines of its own, and is filled then.
   if (depth === 0 && keys.length > 1) return setIn(addSection(text, parent, name), keys, value);
-  const made = keys.slice(depth + 1).reduceRight<unknown>((inner, key) => ({ [key]: inner }), value);
+  const made = keys
+    .slice(depth + 1)
+    .reduceRight<unknown>((inner, key) => ({ [key]: inner }), value);
   return addMember(text, parent, name, made);
 }
 
@@ -183,27 +212,43 @@ function removeMember(text: string, member: Node): string {
 }
 
 const holdsComment = (text: string, node: Node): boolean =>
-  skipTrivia(text, node.offset + 1) !== endOf(node) - 1 || /\/[/*]/.test(text.slice(node.offset, endOf(node)));
+  skipTrivia(text, node.offset + 1) !== endOf(node) - 1 ||
+  /\/[/*]/.test(text.slice(node.offset, endOf(node)));
 
-/** Takes a member out; an object that it leaves empty goes too, up to `keep` levels from the root. */
+/**
+ * Takes a member out; an object that it leaves empty goes too, up to `keep` levels from the root.
+ */
 export function removeIn(text: string, keys: Keys, keep = 1): string {
   const node = nodeAt(text, keys);
   if (!node?.parent) return text;
   let result = removeMember(text, node.parent);
   for (let length = keys.length - 1; length > keep; length--) {
     const left = nodeAt(result, keys.slice(0, length));
-    if (left?.type !== 'object' || !left.parent || (left.children?.length ?? 0) > 0 || holdsComment(result, left)) break;
+    if (
+      left?.type !== 'object' ||
+      !left.parent ||
+      (left.children?.length ?? 0) > 0 ||
+      holdsComment(result, left)
+    )
+      break;
     result = removeMember(result, left.parent);
   }
   // An object whose last member went is written as an empty one.
   const emptied = nodeAt(result, keys.slice(0, keep));
-  if (emptied?.type === 'object' && emptied.children?.length === 0 && !holdsComment(result, emptied))
+  if (
+    emptied?.type === 'object' &&
+    emptied.children?.length === 0 &&
+    !holdsComment(result, emptied)
+  )
     result = splice(result, emptied.offset, endOf(emptied), '{}');
   return result;
 }
 
 /** The value at a place of a JSON text, and of what type it is. */
-export function valueIn(text: string, keys: Keys): { readonly type: Node['type']; readonly value: unknown } | undefined {
+export function valueIn(
+  text: string,
+  keys: Keys,
+): { readonly type: Node['type']; readonly value: unknown } | undefined {
   const node = nodeAt(text, keys);
   return node && { type: node.type, value: node.value as unknown };
 }
@@ -211,7 +256,9 @@ export function valueIn(text: string, keys: Keys): { readonly type: Node['type']
 /** The names of the members of an object in a JSON text, in order. */
 export function namesIn(text: string, keys: Keys): string[] {
   const node = nodeAt(text, keys);
-  return node?.type === 'object' ? (node.children ?? []).map((property) => String(property.children?.[0]?.value)) : [];
+  return node?.type === 'object'
+    ? (node.children ?? []).map((property) => String(property.children?.[0]?.value))
+    : [];
 }
 
 /** Gives a member another name, where it stands. */
@@ -229,7 +276,9 @@ export function rawIn(text: string, keys: Keys): string | undefined {
 /** Takes the later of two members of one name out, by the place among its equals. */
 export function removeNth(text: string, keys: Keys, nth: number): string {
   const parent = nodeAt(text, keys.slice(0, -1));
-  const member = parent?.children?.filter((property) => property.children?.[0]?.value === keys.at(-1))[nth];
+  const member = parent?.children?.filter(
+    (property) => property.children?.[0]?.value === keys.at(-1),
+  )[nth];
   return member ? removeMember(text, member) : text;
 }
 
@@ -240,8 +289,9 @@ export function setRawIn(text: string, keys: Keys, raw: string): string {
 }
 
 /**
- * Puts the members of an object in another order, each with its text as it stands; members that `order` does not name follow
- * in the order they had. Where comments stand between members, nothing is moved, since nobody knows whose they are.
+ * Puts the members of an object in another order, each with its text as it stands; members that
+ * `order` does not name follow in the order they had. Where comments stand between members, nothing
+ * is moved, since nobody knows whose they are.
  */
 export function reorderIn(text: string, keys: Keys, order: readonly string[]): string {
   const object = nodeAt(text, keys);

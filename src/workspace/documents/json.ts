@@ -6,7 +6,10 @@ import { afterString } from './json-places.js';
 import { tooDeepAt } from '../../core/text/nesting.js';
 import { positionAt } from './position.js';
 
-/** Nothing that somebody wrote is nested deeper, and the parser that tells what is wrong descends by itself. */
+/**
+ * Nothing that somebody wrote is nested deeper, and the parser that tells what is wrong descends by
+ * itself.
+ */
 export const DEEPEST = 1000;
 const TOO_DEEP = `it is nested deeper than ${DEEPEST} levels`;
 
@@ -48,10 +51,16 @@ export function parseJson(text: string, file: string, comments: boolean): unknow
   } catch {
     refuseConflicts(text, file);
     const deep = tooDeepAt(text, DEEPEST);
-    if (deep !== undefined) throw complaint('broken-json', [TOO_DEEP], { file, ...positionAt(text, deep) });
-    // Either it has comments, or the other parser tells what is wrong and where; JSON.parse names only an offset, if that.
+    if (deep !== undefined)
+      throw complaint('broken-json', [TOO_DEEP], { file, ...positionAt(text, deep) });
+    // Either it has comments, or the other parser tells what is wrong and where; JSON.parse names
+    // only an offset, if that.
     const errors: ParseError[] = [];
-    const value = parse(text, errors, comments ? COMMENTS : { disallowComments: true, allowTrailingComma: false }) as unknown;
+    const value = parse(
+      text,
+      errors,
+      comments ? COMMENTS : { disallowComments: true, allowTrailingComma: false },
+    ) as unknown;
     const [first] = errors;
     if (first)
       throw complaint('broken-json', [isYaml(file) ? IN_JSON : trouble(first)], {
@@ -59,14 +68,21 @@ export function parseJson(text: string, file: string, comments: boolean): unknow
         ...positionAt(text, first.offset),
       });
     if (comments) return value;
-    throw complaint('broken-json', ['it breaks the grammar of RFC 8259'], { file, line: 1, column: 1 });
+    throw complaint('broken-json', ['it breaks the grammar of RFC 8259'], {
+      file,
+      line: 1,
+      column: 1,
+    });
   }
 }
 
 const QUOTE = 0x22;
 const COLON = 0x3a;
 
-/** How many names of members a JSON text writes: strings with a colon behind them. Comments may make it more, never less. */
+/**
+ * How many names of members a JSON text writes: strings with a colon behind them. Comments may make
+ * it more, never less.
+ */
 function namesIn(text: string): number {
   let names = 0;
   for (let open = text.indexOf('"'); open >= 0; open = text.indexOf('"', open)) {
@@ -88,7 +104,10 @@ export function mayRepeatKeys(text: string, members: number): boolean {
   return text.includes('//') || text.includes('/*') || namesIn(text) !== members;
 }
 
-/** Keys that stand twice in one object: where the object is, the key, and which one of the equals it is, from 1. */
+/**
+ * Keys that stand twice in one object: where the object is, the key, and which one of the equals it
+ * is, from 1.
+ */
 export function duplicateKeys(text: string): { keys: (string | number)[]; nth: number }[] {
   const found: { keys: (string | number)[]; nth: number }[] = [];
   const open: Map<string, number>[] = [];

@@ -9,8 +9,12 @@ export class Lines {
   private readonly starts: number[] = [0];
 
   constructor(private readonly text: string) {
-    if (text.includes('\r')) for (const { 0: end, index } of text.matchAll(/\r\n?|\n/g)) this.starts.push(index + end.length);
-    else for (let at = text.indexOf('\n'); at >= 0; at = text.indexOf('\n', at + 1)) this.starts.push(at + 1);
+    if (text.includes('\r'))
+      for (const { 0: end, index } of text.matchAll(/\r\n?|\n/g))
+        this.starts.push(index + end.length);
+    else
+      for (let at = text.indexOf('\n'); at >= 0; at = text.indexOf('\n', at + 1))
+        this.starts.push(at + 1);
   }
 
   /** What a line holds, from 1, without its end. */

@@ -1,4 +1,14 @@
-import { isMap, isNode, isPair, isScalar, isSeq, stringify, type Document, type Pair, type Scalar } from 'yaml';
+import {
+  isMap,
+  isNode,
+  isPair,
+  isScalar,
+  isSeq,
+  stringify,
+  type Document,
+  type Pair,
+  type Scalar,
+} from 'yaml';
 import { documentOf } from './yaml.js';
 
 type Keys = readonly (string | number)[];
@@ -7,9 +17,12 @@ type Keys = readonly (string | number)[];
 const written = (value: string): string => stringify(value, { lineWidth: 0 }).trimEnd();
 
 function pairAt(document: Document, keys: Keys): Pair | undefined {
-  const parent: unknown = keys.length === 1 ? document.contents : document.getIn(keys.slice(0, -1), true);
+  const parent: unknown =
+    keys.length === 1 ? document.contents : document.getIn(keys.slice(0, -1), true);
   if (!isMap(parent)) return undefined;
-  return parent.items.find((item) => isPair(item) && isScalar(item.key) && String(item.key.value) === String(keys.at(-1)));
+  return parent.items.find(
+    (item) => isPair(item) && isScalar(item.key) && String(item.key.value) === String(keys.at(-1)),
+  );
 }
 
 /** The quotes that a scalar is written in are kept, so that a renamed sheet looks as before. */

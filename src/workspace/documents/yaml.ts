@@ -1,4 +1,14 @@
-import { isMap, isNode, isScalar, isSeq, parseDocument, visit, type Document, type Pair, type YAMLMap } from 'yaml';
+import {
+  isMap,
+  isNode,
+  isScalar,
+  isSeq,
+  parseDocument,
+  visit,
+  type Document,
+  type Pair,
+  type YAMLMap,
+} from 'yaml';
 import type { Spot } from '../../core/origin.js';
 import { complaint, type FilePlace } from '../disk/complaint.js';
 import { refuseConflicts } from './conflict.js';
@@ -10,7 +20,10 @@ const TOO_DEEP = `this is nested deeper than ${DEEPEST} levels; write it flatter
 /** Aliases can make a small text stand for a large one. */
 const MOST_NODES = 2_000_000;
 
-/** Says where a value holds itself, or is too deep or large; nothing where it is a tree as JSON has them. */
+/**
+ * Says where a value holds itself, or is too deep or large; nothing where it is a tree as JSON has
+ * them.
+ */
 function notATree(root: unknown): string | undefined {
   const around = new Set<object>();
   let nodes = 0;
@@ -30,7 +43,10 @@ function notATree(root: unknown): string | undefined {
   return look(root, 0);
 }
 
-/** How deep a text can be nested at the most, told by its brackets and indentation, before the parser descends. */
+/**
+ * How deep a text can be nested at the most, told by its brackets and indentation, before the
+ * parser descends.
+ */
 function mayOverflow(text: string): boolean {
   let open = 0;
   let deepest = 0;
@@ -39,24 +55,34 @@ function mayOverflow(text: string): boolean {
     if (unit === 0x5b || unit === 0x7b) deepest = Math.max(deepest, (open += 1));
     else if (unit === 0x5d || unit === 0x7d) open = Math.max(0, open - 1);
   }
-  return deepest > 5 * DEEPEST || /^[ \t]*(?:[-?:][ \t]+){200}/m.test(text) || /^ {2000}/m.test(text);
+  return (
+    deepest > 5 * DEEPEST || /^[ \t]*(?:[-?:][ \t]+){200}/m.test(text) || /^ {2000}/m.test(text)
+  );
 }
 
 /** So many aliases are read: the parser looks for what each stands for from the beginning. */
 const MOST_ALIASES = 1000;
 
-/** Parses YAML. That keys stand once is checked by `misuseIn`: the parser holds each key against all others of its map. */
+/**
+ * Parses YAML. That keys stand once is checked by `misuseIn`: the parser holds each key against all
+ * others of its map.
+ */
 export const documentOf = (text: string): Document =>
   parseDocument(text, { prettyErrors: false, logLevel: 'error', uniqueKeys: false });
 
 /** A key that stands twice in one map, or more aliases than are read, with the offset. */
-function misuseIn(document: Document): { readonly problem: string; readonly offset: number } | undefined {
+function misuseIn(
+  document: Document,
+): { readonly problem: string; readonly offset: number } | undefined {
   let found: { readonly problem: string; readonly offset: number } | undefined;
   let aliases = 0;
   visit(document, {
     Alias: (_, { range }) => {
       if ((aliases += 1) <= MOST_ALIASES) return undefined;
-      found = { problem: `this has more than ${MOST_ALIASES} aliases; write them out`, offset: range?.[0] ?? 0 };
+      found = {
+        problem: `this has more than ${MOST_ALIASES} aliases; write them out`,
+        offset: range?.[0] ?? 0,
+      };
       return visit.BREAK;
     },
     Map: (_, { items }) => {
@@ -65,7 +91,10 @@ function misuseIn(document: Document): { readonly problem: string; readonly offs
         if (!isScalar(key)) continue;
         const name = `${typeof key.value} ${String(key.value)}`;
         if (seen.has(name)) {
-          found = { problem: 'map keys must be unique; correct this line', offset: key.range?.[0] ?? 0 };
+          found = {
+            problem: 'map keys must be unique; correct this line',
+            offset: key.range?.[0] ?? 0,
+          };
           return visit.BREAK;
         }
         seen.add(name);
@@ -86,7 +115,8 @@ function parsed(text: string, start: FilePlace): Document {
 }
 
 /**
- * Reads YAML 1.2. Aliases are resolved up to the parser's bound, so that no document can grow without end.
+ * Reads YAML 1.2. Aliases are resolved up to the parser's bound, so that no document can grow
+ * without end.
  * @throws {Complaint} with line and column
  */
 export function parseYaml(text: string, file: string): unknown {
@@ -101,10 +131,14 @@ export function parseYaml(text: string, file: string): unknown {
       ?.slice(0, 200)
       .replace(/\.$/, '')
       .replace(/^[A-Z]/, (letter) => letter.toLowerCase());
-    throw complaint('broken-yaml', [`${problem ?? ''}; correct this line`], { file, ...positionAt(text, first.pos[0]) });
+    throw complaint('broken-yaml', [`${problem ?? ''}; correct this line`], {
+      file,
+      ...positionAt(text, first.pos[0]),
+    });
   }
   const misuse = misuseIn(document);
-  if (misuse) throw complaint('broken-yaml', [misuse.problem], { file, ...positionAt(text, misuse.offset) });
+  if (misuse)
+    throw complaint('broken-yaml', [misuse.problem], { file, ...positionAt(text, misuse.offset) });
   let value: unknown;
   try {
     value = document.toJS();
@@ -119,17 +153,27 @@ export function parseYaml(text: string, file: string): unknown {
 
 const indexes = new WeakMap<YAMLMap, ReadonlyMap<string, Pair>>();
 
-/** The pair of a map that a key names; maps may be long, and are asked for the place of each finding. */
+/**
+ * The pair of a map that a key names; maps may be long, and are asked for the place of each
+ * finding.
+ */
 function pairOf(map: YAMLMap, key: string | number): Pair | undefined {
   let index = indexes.get(map);
   if (!index) {
-    index = new Map(map.items.flatMap((pair) => (isScalar(pair.key) ? [[String(pair.key.value), pair] as const] : [])));
+    index = new Map(
+      map.items.flatMap((pair) =>
+        isScalar(pair.key) ? [[String(pair.key.value), pair] as const] : [],
+      ),
+    );
     indexes.set(map, index);
   }
   return index.get(String(key));
 }
 
-/** Finds offsets of spots in the text of a YAML file; of what is not there, that of the nearest thing around it. */
+/**
+ * Finds offsets of spots in the text of a YAML file; of what is not there, that of the nearest
+ * thing around it.
+ */
 export function yamlLocator(text: string): (spot: Spot) => number {
   const document = documentOf(text);
   return (spot) => locate(document, spot);

@@ -11,7 +11,8 @@ import { sentencesOf } from '../answering/answering.js';
 import type { Workspace } from '../reading/workspace.js';
 import { keyed } from '../../core/base/keyed.js';
 
-const idOf = ({ kind, form, path, key }: Address): string => JSON.stringify([kind, form, path, key]);
+const idOf = ({ kind, form, path, key }: Address): string =>
+  JSON.stringify([kind, form, path, key]);
 
 const FRAME_IS: Readonly<Record<FrameName, string>> = {
   inside: 'How an element inside another is told, such as "target 3, exposure 1".',
@@ -29,7 +30,8 @@ const PROBLEM_ARGUMENT_IS: Readonly<Record<string, string>> = keyed({
   seconds: 'after how many seconds to try again',
 });
 
-const FORM_OF = /^(has_)?(\w+?)_(quoted|start|(?!words|listed|literal|several|kind|number|key)[a-z]+)$/u;
+const FORM_OF =
+  /^(has_)?(\w+?)_(quoted|start|(?!words|listed|literal|several|kind|number|key)[a-z]+)$/u;
 
 /** What an argument of a text says, as half a sentence. */
 export function argumentMeaning(name: string, address: Address, row: Row | undefined): string {
@@ -41,26 +43,39 @@ export function argumentMeaning(name: string, address: Address, row: Row | undef
     );
   if (address.kind === 'problem') {
     const [id = ''] = address.key.split(' ');
-    return (Object.hasOwn(PROBLEM_ARGUMENTS, id) ? PROBLEM_ARGUMENT_IS[name] : undefined) ?? 'a value that the backend gives';
+    return (
+      (Object.hasOwn(PROBLEM_ARGUMENTS, id) ? PROBLEM_ARGUMENT_IS[name] : undefined) ??
+      'a value that the backend gives'
+    );
   }
-  const pattern = row?.field.pattern ?? (address.path === undefined ? [] : parsePattern(address.path));
+  const pattern =
+    row?.field.pattern ?? (address.path === undefined ? [] : parsePattern(address.path));
   const place = placesOn(pattern).find(({ argument }) => argument === name);
-  if (place) return place.kind === 'number' ? 'the number of the element, from 1' : 'the name of the entry';
+  if (place)
+    return place.kind === 'number' ? 'the number of the element, from 1' : 'the name of the entry';
   const rule = VOCABULARY.get(row?.use.rule ?? address.key);
-  const known = [...(rule?.arguments ?? []), ...(rule?.parameters ?? []), ...FIELD_ARGUMENTS].find((one) => one.name === name);
+  const known = [...(rule?.arguments ?? []), ...(rule?.parameters ?? []), ...FIELD_ARGUMENTS].find(
+    (one) => one.name === name,
+  );
   const given = row?.use.params[name];
-  const such = typeof given === 'number' || typeof given === 'string' ? `, here ${String(given)}` : '';
+  const such =
+    typeof given === 'number' || typeof given === 'string' ? `, here ${String(given)}` : '';
   if (known) return `${known.about}${such}`;
   const [, has, word, form] = FORM_OF.exec(name) ?? [];
   if (has !== undefined) return `"yes" where ${word ?? ''} has the form "${form ?? ''}", else "no"`;
   if (word !== undefined && word !== name) {
     const about = argumentMeaning(word, address, row);
-    return form === 'quoted' ? `${about}, in quotation marks` : `${about}, in the form "${form ?? ''}"`;
+    return form === 'quoted'
+      ? `${about}, in quotation marks`
+      : `${about}, in the form "${form ?? ''}"`;
   }
   return `a value of the rule's own${such}`;
 }
 
-/** Finds what a translator wants to know of a text besides its words: when it is said, for example how, and what its arguments say. */
+/**
+ * Finds what a translator wants to know of a text besides its words: when it is said, for example
+ * how, and what its arguments say.
+ */
 export class Briefings {
   /** By text of the original, the first rule that is said by it. */
   private readonly rows = new Map<string, Row>();
@@ -74,14 +89,22 @@ export class Briefings {
       if (!this.rules.has(row.code)) this.rules.set(row.code, row.use.rule);
       const question = { form: row.form.id, path: row.field.pattern, keys: row.keys };
       const label = texts.label(row.form.id, row.field.pattern, original);
-      for (const entry of [texts.message(question, original), ...texts.inline(question, original, original).slice(0, 1), label])
+      for (const entry of [
+        texts.message(question, original),
+        ...texts.inline(question, original, original).slice(0, 1),
+        label,
+      ])
         if (entry && !this.rows.has(idOf(entry.purpose))) this.rows.set(idOf(entry.purpose), row);
     }
   }
 
   /** Several lines, or nothing where there is nothing to say. */
   of(address: Address, original: Entry): string | undefined {
-    const lines = [this.purpose(address), ...this.example(address), ...this.arguments(address, original)];
+    const lines = [
+      this.purpose(address),
+      ...this.example(address),
+      ...this.arguments(address, original),
+    ];
     const said = lines.filter((line) => line !== '').join('\n');
     return said === '' ? undefined : said;
   }
@@ -98,7 +121,9 @@ export class Briefings {
       case 'inline':
         return `The same for beside the input${field || all}, where the label stands already; rule "${key}"${this.meaning(key)}.`;
       case 'label':
-        return key === '' ? `What people call ${field.slice(4) || 'it'}, as it stands inside a sentence.` : '';
+        return key === ''
+          ? `What people call ${field.slice(4) || 'it'}, as it stands inside a sentence.`
+          : '';
       case 'choice':
         return `What people call the value "${key}"${field}.`;
       case 'frame':
@@ -110,7 +135,10 @@ export class Briefings {
       case 'problem': {
         const [id = '', part = ''] = key.split(' ');
         const status = this.workspace.config.statuses.get(id) ?? 500;
-        return `The ${part} of the problem "${id}", which is HTTP ${status} ${ERROR_STATUSES.get(status) ?? ''}`.trim() + '.';
+        return (
+          `The ${part} of the problem "${id}", which is HTTP ${status} ${ERROR_STATUSES.get(status) ?? ''}`.trim() +
+          '.'
+        );
       }
     }
   }
@@ -128,7 +156,11 @@ export class Briefings {
     const { workspace } = this;
     const { original } = workspace.config;
     const form = workspace.form(row.form.id);
-    const violation = sampleViolation(row.field, row.use, form.samplePath(row.field.pattern, row.field.in));
+    const violation = sampleViolation(
+      row.field,
+      row.use,
+      form.samplePath(row.field.pattern, row.field.in),
+    );
     const said = sentencesOf(workspace, form).say(violation, original, address.kind === 'inline');
     const text = address.kind === 'inline' ? said.inline : said.text;
     return text === undefined ? [] : [`For example: ${text}`];
@@ -139,7 +171,9 @@ export class Briefings {
     const names = [...original.signature.names];
     const lines = names.map((name) => `{${name}}: ${argumentMeaning(name, address, row)}`);
     if (address.kind !== 'message' || !row) return lines;
-    const more = [...offersOf(row)].filter((name) => !names.includes(name)).map((name) => `{${name}}`);
+    const more = [...offersOf(row)]
+      .filter((name) => !names.includes(name))
+      .map((name) => `{${name}}`);
     return [...lines, `There are also ${more.join(', ')}.`];
   }
 }

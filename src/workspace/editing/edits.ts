@@ -9,7 +9,9 @@ import { writeAll } from './journal.js';
 const BOM = '\uFEFF';
 
 interface Draft {
-  /** The file's text as it was read, its byte order mark included; nothing where there was no file. */
+  /**
+   * The file's text as it was read, its byte order mark included; nothing where there was no file.
+   */
   readonly before: string | undefined;
   now: string | undefined;
   /** What is still to be done to it, once somebody asks for the text. */
@@ -34,13 +36,16 @@ export class Edits {
     let draft = this.drafts.get(file);
     if (!draft) {
       const whole = path.join(this.workspace.folder, file);
-      const before = this.workspace.unsaved.get(whole) ?? readExact(whole, this.workspace.shown(file));
+      const before =
+        this.workspace.unsaved.get(whole) ?? readExact(whole, this.workspace.shown(file));
       this.drafts.set(file, (draft = { before, now: before, waiting: [] }));
     }
     return draft;
   }
 
-  /** The text of a file as it would be now, without a byte order mark; nothing where there is none. */
+  /**
+   * The text of a file as it would be now, without a byte order mark; nothing where there is none.
+   */
   text(file: string): string | undefined {
     const { now } = this.settled(this.draft(file));
     return now?.startsWith(BOM) ? now.slice(1) : now;
@@ -56,7 +61,9 @@ export class Edits {
     return draft;
   }
 
-  /** Changes the text of a file when somebody next asks for it: what comes in parts is done at once. */
+  /**
+   * Changes the text of a file when somebody next asks for it: what comes in parts is done at once.
+   */
   defer(file: string, change: (text: string) => string): void {
     this.draft(file).waiting.push(change);
   }
@@ -72,8 +79,15 @@ export class Edits {
     this.put(file, change(this.text(file) ?? ''));
   }
 
-  /** What would be written: each file's text as it is and as it would be; nothing where there is none. */
-  *changes(): Generator<{ readonly file: string; readonly before: string | undefined; readonly now: string | undefined }> {
+  /**
+   * What would be written: each file's text as it is and as it would be; nothing where there is
+   * none.
+   */
+  *changes(): Generator<{
+    readonly file: string;
+    readonly before: string | undefined;
+    readonly now: string | undefined;
+  }> {
     for (const [file, draft] of this.drafts) {
       const { before, now } = this.settled(draft);
       if (before !== now) yield { file, before, now };
@@ -89,7 +103,9 @@ export class Edits {
   async diff(): Promise<string> {
     const { unifiedDiff } = await import('./diff.js');
     for (const draft of this.drafts.values()) this.settled(draft);
-    return [...this.drafts].map(([file, { before, now }]) => (before === now ? '' : unifiedDiff(file, before, now))).join('');
+    return [...this.drafts]
+      .map(([file, { before, now }]) => (before === now ? '' : unifiedDiff(file, before, now)))
+      .join('');
   }
 
   /**
@@ -103,10 +119,14 @@ export class Edits {
     writeAll(this.workspace.folder, writes, () => {
       for (const file of files) {
         const named = this.workspace.shown(file);
-        if (readExact(path.join(this.workspace.folder, file), named) !== this.drafts.get(file)?.before)
+        if (
+          readExact(path.join(this.workspace.folder, file), named) !== this.drafts.get(file)?.before
+        )
           throw complaint(
             'wrong-content',
-            ['somebody else changed this file meanwhile; nothing was written, run the command again'],
+            [
+              'somebody else changed this file meanwhile; nothing was written, run the command again',
+            ],
             {
               file: named,
             },

@@ -10,17 +10,27 @@ import { Briefings } from './briefing.js';
 
 const part = (text: string): string => text.replace(/[\\|]/g, (sign) => `\\${sign}`);
 
-/** What a text is, as one word for other programs: form, path, kind and key, the same in all locales. */
+/**
+ * What a text is, as one word for other programs: form, path, kind and key, the same in all
+ * locales.
+ */
 export const unitKey = ({ kind, form, path, key }: Address): string =>
-  [part(form ?? ''), path === undefined ? '-' : path === '-' ? '\\-' : part(path), kind, part(key)].join('|');
+  [
+    part(form ?? ''),
+    path === undefined ? '-' : path === '-' ? '\\-' : part(path),
+    kind,
+    part(key),
+  ].join('|');
 
-const GENDER = 'The gender of this label as one word of letters, such as feminine; messages choose by it.';
+const GENDER =
+  'The gender of this label as one word of letters, such as feminine; messages choose by it.';
 
 /** Each behind the label that it belongs to. */
 function withInflections(units: readonly Unit[], inflections: readonly Unit[]): Unit[] {
   const behind = new Map<string, Unit[]>();
   const labelOf = (key: string): string => key.slice(0, key.lastIndexOf('|') + 1);
-  for (const unit of inflections) behind.set(labelOf(unit.key), [...(behind.get(labelOf(unit.key)) ?? []), unit]);
+  for (const unit of inflections)
+    behind.set(labelOf(unit.key), [...(behind.get(labelOf(unit.key)) ?? []), unit]);
   const placed = units.flatMap((unit) => {
     const own = unit.key.endsWith('|label|') ? (behind.get(unit.key) ?? []) : [];
     behind.delete(own.length > 0 ? unit.key : '');
@@ -39,7 +49,11 @@ export interface ExportFilter {
 }
 
 /** The texts of a locale beside their originals, as they go to a translator. */
-export function unitsFor(workspace: Workspace, locale: Locale, { form, state, missing, stale }: ExportFilter = {}): UnitFile {
+export function unitsFor(
+  workspace: Workspace,
+  locale: Locale,
+  { form, state, missing, stale }: ExportFilter = {},
+): UnitFile {
   const { original } = workspace.config;
   const briefings = new Briefings(workspace);
   const about = (address: Address): string | undefined => {
@@ -47,12 +61,21 @@ export function unitsFor(workspace: Workspace, locale: Locale, { form, state, mi
     return entry && briefings.of(address, entry);
   };
   const isWanted = ({ state: own, stale: isStale, address }: Translation): boolean =>
-    (stale ? isStale : !missing) && (state === undefined || own === state) && (form === undefined || address.form === form);
+    (stale ? isStale : !missing) &&
+    (state === undefined || own === state) &&
+    (form === undefined || address.form === form);
   const translated = translationsOf(workspace).filter((one) => one.locale === locale);
   const known: Unit[] = translated
     .filter(isWanted)
     .map(({ address, source, text, state: own, stale: isStale, before, note, limit }) => ({
-      key: unitKey(address), source, target: text, state: own, stale: isStale, before, note, limit,
+      key: unitKey(address),
+      source,
+      target: text,
+      state: own,
+      stale: isStale,
+      before,
+      note,
+      limit,
       about: about(address),
     }));
   const lacking: Unit[] =
@@ -70,11 +93,19 @@ export function unitsFor(workspace: Workspace, locale: Locale, { form, state, mi
   const inflections = inflectionsOf(workspace, locale)
     .filter(({ address }) => form === undefined || address.form === form)
     .filter(({ text }) =>
-      text === undefined ? state === undefined || state === 'initial' : !missing && !stale && state === undefined,
+      text === undefined
+        ? state === undefined || state === 'initial'
+        : !missing && !stale && state === undefined,
     )
     .map(({ address, label, text }): Unit => ({
-      key: unitKey(address), source: label.text, target: text, limit: undefined,
-      note: address.key === 'gender' ? GENDER : `The "${address.key}" of this label, as sentences of this language need it.`,
+      key: unitKey(address),
+      source: label.text,
+      target: text,
+      limit: undefined,
+      note:
+        address.key === 'gender'
+          ? GENDER
+          : `The "${address.key}" of this label, as sentences of this language need it.`,
     }));
   return { original, locale, units: withInflections([...known, ...lacking], inflections) };
 }

@@ -16,49 +16,82 @@ export interface Draft {
   readonly from: string;
 }
 
-/** The grammatical forms that labels of a locale have; nothing where it has no catalog yet, and nobody knows what it needs. */
+/**
+ * The grammatical forms that labels of a locale have; nothing where it has no catalog yet, and
+ * nobody knows what it needs.
+ */
 function formsIn({ table }: Workspace, locale: Locale): ReadonlySet<string> | undefined {
   const own = table.catalogsOf(locale);
   if (own.length === 0) return undefined;
   return new Set(own.flatMap(({ texts }) => texts.flatMap((entry) => [...entry.forms.keys()])));
 }
 
-/** Every text that another locale has and this one lacks; grammatical forms of another language are no lack. */
-export function lackingAgainst(workspace: Workspace, locale: Locale, from: Locale): { address: Address; entry: Entry }[] {
+/**
+ * Every text that another locale has and this one lacks; grammatical forms of another language are
+ * no lack.
+ */
+export function lackingAgainst(
+  workspace: Workspace,
+  locale: Locale,
+  from: Locale,
+): { address: Address; entry: Entry }[] {
   const forms = formsIn(workspace, locale);
   return overview(workspace.table).flatMap(({ texts, ...address }) => {
     const entry = texts.get(from);
-    if (isInflection(address) && forms?.has(address.key.split(' ').at(-1) ?? '') === false) return [];
+    if (isInflection(address) && forms?.has(address.key.split(' ').at(-1) ?? '') === false)
+      return [];
     return entry && !texts.has(locale) ? [{ address, entry }] : [];
   });
 }
 
-/** The starter's sentences for the rules that the forms use and the locale's own catalogs have none for. */
+/**
+ * The starter's sentences for the rules that the forms use and the locale's own catalogs have none
+ * for.
+ */
 function starterDrafts(workspace: Workspace, locale: Locale): Draft[] {
   const { table, catalogFiles, forms } = workspace;
   const starter = catalogFiles.shipped(locale, new Purposes());
   if (!starter)
-    throw complaint('wrong-use', [`no starter catalog ships for ${locale}; fill from the original, or from a near locale`]);
-  const keys = new Set(rowsOf([...forms.values()].map(({ form }) => form)).flatMap((row) => row.keys));
+    throw complaint('wrong-use', [
+      `no starter catalog ships for ${locale}; fill from the original, or from a near locale`,
+    ]);
+  const keys = new Set(
+    rowsOf([...forms.values()].map(({ form }) => form)).flatMap((row) => row.keys),
+  );
   const drafts = (kind: TextKind): Draft[] =>
     starter.texts.flatMap(({ purpose, text }) => {
       const address: Address = { kind, key: purpose.key };
-      return purpose.kind === kind && !table.at(locale, address) ? [{ address, text, from: 'the starter' }] : [];
+      return purpose.kind === kind && !table.at(locale, address)
+        ? [{ address, text, from: 'the starter' }]
+        : [];
     });
   const messages = new Map(drafts('message').map((draft) => [draft.address.key, draft]));
   const inlines = new Map(drafts('inline').map((draft) => [draft.address.key, draft]));
-  const ofRules = [...keys].flatMap((key) => [messages.get(key) ?? [], inlines.get(key) ?? []].flat());
+  const ofRules = [...keys].flatMap((key) =>
+    [messages.get(key) ?? [], inlines.get(key) ?? []].flat(),
+  );
   return [...ofRules, ...drafts('frame'), ...drafts('word'), ...drafts('problem')];
 }
 
 /** Drafts of all that a locale lacks. */
-export function draftsFor(workspace: Workspace, locale: Locale, from: string, form: string | undefined): Draft[] {
+export function draftsFor(
+  workspace: Workspace,
+  locale: Locale,
+  from: string,
+  form: string | undefined,
+): Draft[] {
   const { original } = workspace.config;
   const drafts =
     from === 'starter'
       ? starterDrafts(workspace, locale)
-      : lackingAgainst(workspace, locale, from === 'original' ? original : workspace.locale(from)).map(({ address, entry }) => ({
-          address, text: entry.text, from: entry.locale,
+      : lackingAgainst(
+          workspace,
+          locale,
+          from === 'original' ? original : workspace.locale(from),
+        ).map(({ address, entry }) => ({
+          address,
+          text: entry.text,
+          from: entry.locale,
         }));
   return form === undefined ? drafts : drafts.filter(({ address }) => address.form === form);
 }
@@ -75,7 +108,10 @@ export function addLanguage(workspace: Workspace, editor: TextEditor, locale: Lo
   });
 }
 
-/** Writes drafts into the catalogs, and notes that they are such; what the starter says was looked at already. */
+/**
+ * Writes drafts into the catalogs, and notes that they are such; what the starter says was looked
+ * at already.
+ */
 export function writeDrafts(
   workspace: Workspace,
   editor: TextEditor,
@@ -86,10 +122,19 @@ export function writeDrafts(
   const isOriginal = locale === workspace.config.original;
   // A file that is named is for all forms, where anything is said of all.
   const general = drafts.filter(({ address }) => address.form === undefined);
-  for (const { address, text, from } of [...general, ...drafts.filter(({ address: { form } }) => form !== undefined)]) {
+  for (const { address, text, from } of [
+    ...general,
+    ...drafts.filter(({ address: { form } }) => form !== undefined),
+  ]) {
     const file = editor.fileForDraft(locale, address, into);
     editor.set(file, address, text);
     if (from === 'the starter') continue;
-    editor.mark(file, address, 'initial', text, isOriginal ? text : (editor.originalOf(address) ?? text));
+    editor.mark(
+      file,
+      address,
+      'initial',
+      text,
+      isOriginal ? text : (editor.originalOf(address) ?? text),
+    );
   }
 }

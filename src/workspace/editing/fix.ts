@@ -9,9 +9,20 @@ import { walk, type PluralNode } from '../../core/message/tree.js';
 import type { Spot } from '../../core/origin.js';
 import type { Workspace } from '../reading/workspace.js';
 import type { Edits } from './edits.js';
-import { namesIn, removeIn, removeNth, renameIn, reorderIn, setIn, valueIn } from '../documents/json-text.js';
+import {
+  namesIn,
+  removeIn,
+  removeNth,
+  renameIn,
+  reorderIn,
+  setIn,
+  valueIn,
+} from '../documents/json-text.js';
 
-/** What can be mended without knowing what a text means; `key-order` is no finding, and mended all the same. */
+/**
+ * What can be mended without knowing what a text means; `key-order` is no finding, and mended all
+ * the same.
+ */
 export const FIXABLE = [
   'spacing',
   'unused-message',
@@ -39,14 +50,17 @@ type Keys = readonly (string | number)[];
 const NBSP = '\u00a0';
 const NARROW = '\u202f';
 
-/** The spaces of a text put right outside of its arguments, as far as the language's own rule goes. */
+/**
+ * The spaces of a text put right outside of its arguments, as far as the language's own rule goes.
+ */
 export function mendSpacing(text: string, locale: string): string {
   let result = '';
   let at = 0;
   const put = (until: number): void => {
     result += spaces(text.slice(at, until), locale);
   };
-  // Only the text between arguments of the outermost level is touched, and the texts of cases within them.
+  // Only the text between arguments of the outermost level is touched, and the texts of cases
+  // within them.
   const message = parsedMessage(text);
   if (!message) return text;
   for (const { start, end } of message.filter(({ kind }) => kind !== 'text')) {
@@ -70,7 +84,12 @@ function mendCases(argument: string, locale: string): string {
     // Blanks at the ends of a case join it with what is around, so they stay.
     const [, before = '', middle = '', after = ''] = /^(\s*)([\s\S]*?)(\s*)$/.exec(inner) ?? [];
     if (middle === '' || inner.includes("'")) continue;
-    result = result.slice(0, open) + before.slice(0, 1) + mendSpacing(middle, locale) + after.slice(0, 1) + result.slice(close);
+    result =
+      result.slice(0, open) +
+      before.slice(0, 1) +
+      mendSpacing(middle, locale) +
+      after.slice(0, 1) +
+      result.slice(close);
   }
   return result;
 }
@@ -94,7 +113,10 @@ function spaces(text: string, locale: string): string {
     .replace(/« ?(?=[^\s\u00a0\u202f])/gu, `«${NBSP}`);
 }
 
-/** A message whose plurals have just the categories of the locale; what is added says what `other` says, as a draft. */
+/**
+ * A message whose plurals have just the categories of the locale; what is added says what `other`
+ * says, as a draft.
+ */
 export function mendPlurals(text: string, locale: string, gaps: boolean): string {
   const message = parsedMessage(text);
   if (!message) return text;
@@ -106,7 +128,8 @@ export function mendPlurals(text: string, locale: string, gaps: boolean): string
   // From the back, so that offsets of what is still to come hold.
   for (const node of nodes.sort((one, other) => other.start - one.start)) {
     const type = node.kind === 'plural' ? 'cardinal' : 'ordinal';
-    const known: readonly string[] = new Intl.PluralRules(locale, { type }).resolvedOptions().pluralCategories;
+    const known: readonly string[] = new Intl.PluralRules(locale, { type }).resolvedOptions()
+      .pluralCategories;
     result = gaps ? addCases(result, node, known) : dropCases(result, node, known);
   }
   return result;
@@ -122,13 +145,16 @@ function addCases(text: string, node: PluralNode, known: readonly string[]): str
   const other = node.cases.find(({ selector }) => selector === 'other');
   if (!other) return text;
   const { open, close } = bodyOf(text, other.start, 'other');
-  const missing = PLURAL_CATEGORIES.filter((category) => known.includes(category) && !there.has(category));
+  const missing = PLURAL_CATEGORIES.filter(
+    (category) => known.includes(category) && !there.has(category),
+  );
   let result = text;
   for (const category of missing.toReversed()) {
     // In the order in which CLDR names them, before the first that comes later.
     const after = node.cases.find(
       ({ selector, exactly }) =>
-        exactly === undefined && PLURAL_CATEGORIES.indexOf(selector) > PLURAL_CATEGORIES.indexOf(category),
+        exactly === undefined &&
+        PLURAL_CATEGORIES.indexOf(selector) > PLURAL_CATEGORIES.indexOf(category),
     );
     const at = (after ?? other).start;
     result = `${result.slice(0, at)}${category} {${text.slice(open, close)}} ${result.slice(at)}`;
@@ -152,10 +178,12 @@ const nameMeant = (message: string): string | undefined =>
   (/Did you mean "?(.*?)"?\?$/.exec(message) ?? /, and "(.*?)" of /.exec(message))?.[1];
 
 /**
- * Texts come before their keys, and renames before removals: once a key has another name, a place that is told by the old one
- * leads nowhere. Of keys inside of each other the inner one comes first.
+ * Texts come before their keys, and renames before removals: once a key has another name, a place
+ * that is told by the old one leads nowhere. Of keys inside of each other the inner one comes
+ * first.
  */
-const turnOf = ({ kind, message }: Finding): number => (IN_TEXT.has(kind) ? 0 : nameMeant(message) !== undefined ? 1 : 2);
+const turnOf = ({ kind, message }: Finding): number =>
+  IN_TEXT.has(kind) ? 0 : nameMeant(message) !== undefined ? 1 : 2;
 const depthOf = ({ spot }: Finding): number => spot?.keys.length ?? 0;
 
 /** Mends findings in the files of a workspace. */
@@ -187,11 +215,16 @@ export class Fixer {
   }
 
   /**
-   * A key that is misspelt gets the name that it should have had, and keeps all that stands below it; where that name is taken,
-   * somebody has to look at the two. What is misspelt for nothing goes, unless it stood below a key that was renamed: it was
-   * unused by the old name only.
+   * A key that is misspelt gets the name that it should have had, and keeps all that stands below
+   * it; where that name is taken, somebody has to look at the two. What is misspelt for nothing
+   * goes, unless it stood below a key that was renamed: it was unused by the old name only.
    */
-  private unused({ kind, spot, message, form }: Finding & { readonly spot: Spot }): string | undefined {
+  private unused({
+    kind,
+    spot,
+    message,
+    form,
+  }: Finding & { readonly spot: Spot }): string | undefined {
     const { file, keys } = spot;
     const name = String(keys.at(-1));
     const near = nameMeant(message);
@@ -201,13 +234,17 @@ export class Fixer {
       this.renamed.push(spot);
       return `"${name}" is now "${near}"`;
     }
-    const isBelow = (one: Spot): boolean => one.file === file && one.keys.every((key, at) => key === keys[at]);
+    const isBelow = (one: Spot): boolean =>
+      one.file === file && one.keys.every((key, at) => key === keys[at]);
     if (this.renamed.some(isBelow)) return undefined;
     if (kind === 'unused-message' && this.mayBeBackends(name, form)) return undefined;
     return this.remove(spot) ? `took out "${name}"` : undefined;
   }
 
-  /** Whether a message may be for a rule that only the backend knows: no sheet says what a form of a schema tells besides. */
+  /**
+   * Whether a message may be for a rule that only the backend knows: no sheet says what a form of a
+   * schema tells besides.
+   */
   private mayBeBackends(key: string, form: string | undefined): boolean {
     const { book, schemas } = this.workspace;
     const forms = form === undefined ? [...schemas.keys()] : formsNamed(form);
@@ -221,7 +258,9 @@ export class Fixer {
     const name = String(spot.keys.filter((key) => key !== 'text').at(-1));
     switch (kind) {
       case 'spacing':
-        return this.text(spot.file, spot.keys, (text) => mendSpacing(text, locale)) ? `spaces of "${name}"` : undefined;
+        return this.text(spot.file, spot.keys, (text) => mendSpacing(text, locale))
+          ? `spaces of "${name}"`
+          : undefined;
       case 'plural-gap':
         return this.text(spot.file, spot.keys, (text) => mendPlurals(text, locale, true))
           ? `drafts of plural cases in "${name}"`
@@ -233,11 +272,14 @@ export class Fixer {
       case 'unused-message':
       case 'unused-label':
       case 'misspelt-key':
-        // A whole file of an unknown form is nothing to mend by machine. Of a key and a rule that nearly agree the key is renamed:
-        // a text's key can be another without anybody noticing, a rule's name is a code that clients know.
+        // A whole file of an unknown form is nothing to mend by machine. Of a key and a rule that
+        // nearly agree the key is renamed: a text's key can be another without anybody noticing, a
+        // rule's name is a code that clients know.
         return spot.keys.length < 2 ? undefined : this.unused({ ...finding, spot });
       case 'unused-excuse':
-        return this.remove(spot) ? `took out an excuse of "${String(spot.keys.at(-3))}"` : undefined;
+        return this.remove(spot)
+          ? `took out an excuse of "${String(spot.keys.at(-3))}"`
+          : undefined;
       case 'duplicate-key':
         return this.duplicate(spot, name);
       default:
@@ -245,12 +287,17 @@ export class Fixer {
     }
   }
 
-  /** The later of two holds, so the earlier goes: in one object, or in two files where the finding names the later. */
+  /**
+   * The later of two holds, so the earlier goes: in one object, or in two files where the finding
+   * names the later.
+   */
   private duplicate(spot: Spot, name: string): string | undefined {
     if (spot.nth !== undefined) {
       const before = this.edits.text(spot.file) ?? '';
       this.edits.put(spot.file, removeNth(before, spot.keys, 0));
-      return this.edits.text(spot.file) === before ? undefined : `took out the first "${name}", which the second replaces`;
+      return this.edits.text(spot.file) === before
+        ? undefined
+        : `took out the first "${name}", which the second replaces`;
     }
     const { catalogs } = this.workspace.table;
     const at = catalogs.findIndex(({ file }) => file === spot.file);
@@ -258,7 +305,10 @@ export class Fixer {
     const earlier = catalogs
       .slice(0, at)
       .find(
-        (one) => one.locale === here?.locale && one.form === here.form && valueIn(this.edits.text(one.file) ?? '', spot.keys),
+        (one) =>
+          one.locale === here?.locale &&
+          one.form === here.form &&
+          valueIn(this.edits.text(one.file) ?? '', spot.keys),
       );
     if (!earlier) return undefined;
     this.edits.change(earlier.file, (text) => removeIn(text, spot.keys));
@@ -267,7 +317,9 @@ export class Fixer {
 
   /** Mends all findings of some kinds. */
   findings(findings: readonly Finding[], kinds: ReadonlySet<string>): void {
-    const ordered = findings.toSorted((one, other) => turnOf(one) - turnOf(other) || depthOf(other) - depthOf(one));
+    const ordered = findings.toSorted(
+      (one, other) => turnOf(one) - turnOf(other) || depthOf(other) - depthOf(one),
+    );
     for (const finding of ordered) {
       const kind = FIXABLE.find((one) => one === finding.kind);
       if (kind === undefined || !kinds.has(kind)) continue;
@@ -288,10 +340,17 @@ export class Fixer {
       if (!first) continue;
       const source = this.edits.text(first.file) ?? '';
       const before = this.edits.text(catalog.file) ?? '';
-      const after = SECTIONS.reduce((text, section) => reorderIn(text, section, namesIn(source, section)), before);
+      const after = SECTIONS.reduce(
+        (text, section) => reorderIn(text, section, namesIn(source, section)),
+        before,
+      );
       if (after === before) continue;
       this.edits.put(catalog.file, after);
-      this.mended.push({ kind: 'key-order', file: catalog.file, what: `entries in the order of ${first.file}` });
+      this.mended.push({
+        kind: 'key-order',
+        file: catalog.file,
+        what: `entries in the order of ${first.file}`,
+      });
     }
   }
 }

@@ -51,24 +51,42 @@ function knownTexts(workspace: Workspace, locale: Locale): Map<string, Known> {
       ? [
           [
             unitKey(address),
-            { address, source, target: texts.get(locale)?.text, limit: texts.get(locale)?.details.limit },
+            {
+              address,
+              source,
+              target: texts.get(locale)?.text,
+              limit: texts.get(locale)?.details.limit,
+            },
           ] as const,
         ]
       : [];
   });
   const inflections = inflectionsOf(workspace, locale).map(
-    ({ address, label, text }) => [unitKey(address), { address, source: label, target: text, isInflection: true }] as const,
+    ({ address, label, text }) =>
+      [unitKey(address), { address, source: label, target: text, isInflection: true }] as const,
   );
   return new Map<string, Known>([...inflections, ...written]);
 }
 
-/** A grammatical form of a known label that nobody asked for, such as one that a translator added. */
-function furtherForm(workspace: Workspace, locale: Locale, key: string, known: ReadonlyMap<string, Known>): Known | undefined {
+/**
+ * A grammatical form of a known label that nobody asked for, such as one that a translator added.
+ */
+function furtherForm(
+  workspace: Workspace,
+  locale: Locale,
+  key: string,
+  known: ReadonlyMap<string, Known>,
+): Known | undefined {
   const [, label, form] = /^(.*\|label\|)([^|\\]+)$/s.exec(key) ?? [];
   const base = label === undefined ? undefined : known.get(label);
   if (!base || form === undefined || !isArgumentName(form) || form === 'text') return undefined;
   const address = { ...base.address, key: form };
-  return { address, source: base.source, target: workspace.table.at(locale, address)?.text, isInflection: true };
+  return {
+    address,
+    source: base.source,
+    target: workspace.table.at(locale, address)?.text,
+    isInflection: true,
+  };
 }
 
 /** Why a translation cannot go in; nothing where it can. */
@@ -84,15 +102,22 @@ function problemOf(
   if (broken !== undefined) return `refused ${broken}`;
   const entry = new Entry(text, { file: source.file, locale }, source.slot);
   const lost = source.error ? [] : leftOut(source, entry);
-  if (lost.length > 0) return `it loses ${lost.map((name) => `{${name}}`).join(', ')}, which the original tells`;
+  if (lost.length > 0)
+    return `it loses ${lost.map((name) => `{${name}}`).join(', ')}, which the original tells`;
   const limit = own ?? source.details.limit;
   if (limit === undefined) return undefined;
-  const forms = [...workspace.forms.values()].map(({ form }) => form).filter(({ id }) => speaksOf(address.form, id));
+  const forms = [...workspace.forms.values()]
+    .map(({ form }) => form)
+    .filter(({ id }) => speaksOf(address.form, id));
   const rows = rowsOf(forms).filter(
-    (row) => row.keys.includes(address.key) && (address.path === undefined || row.field.path === address.path),
+    (row) =>
+      row.keys.includes(address.key) &&
+      (address.path === undefined || row.field.path === address.path),
   );
   const length = sampleLength({ entry, rows, key: address.key });
-  return length > limit ? `with sample values it has ${length} characters, and there is room for ${limit}` : undefined;
+  return length > limit
+    ? `with sample values it has ${length} characters, and there is room for ${limit}`
+    : undefined;
 }
 
 /** Takes translations back: what is good goes in, what is not is listed with the reason. */
@@ -151,7 +176,8 @@ export function importUnits(
     if (!same && from !== found.source.text) moved.push(address);
     const noted = editor.stateOf(file, address);
     const now = state ?? (same ? undefined : 'translated');
-    // An unchanged text keeps what is noted of it, and one of which nothing is noted counts as translated.
+    // An unchanged text keeps what is noted of it, and one of which nothing is noted counts as
+    // translated.
     if (now === undefined || (same && !confirmed && now === (noted ?? 'translated'))) continue;
     editor.mark(file, address, now, target, from);
     if (same) states++;

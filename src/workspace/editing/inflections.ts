@@ -5,7 +5,9 @@ import { overview } from '../../core/texts/overview.js';
 import type { Address } from '../../core/texts/purpose.js';
 import type { Workspace } from '../reading/workspace.js';
 
-/** A grammatical form of a label, or its gender, that a language needs whatever the original has. */
+/**
+ * A grammatical form of a label, or its gender, that a language needs whatever the original has.
+ */
 export interface Inflection {
   /** With the name of the form as its key; `gender` for the gender. */
   readonly address: Address;
@@ -15,14 +17,22 @@ export interface Inflection {
   readonly text: string | undefined;
 }
 
-const idOf = ({ form, path }: Pick<Address, 'form' | 'path'>): string => JSON.stringify([form, path]);
+const idOf = ({ form, path }: Pick<Address, 'form' | 'path'>): string =>
+  JSON.stringify([form, path]);
 
-/** By label, the forms that a language's messages ask for where they are used; `gender` among them. */
-function askedFor({ texts, forms }: Workspace, locale: Locale): ReadonlyMap<string, ReadonlySet<string>> {
+/**
+ * By label, the forms that a language's messages ask for where they are used; `gender` among them.
+ */
+function askedFor(
+  { texts, forms }: Workspace,
+  locale: Locale,
+): ReadonlyMap<string, ReadonlySet<string>> {
   const asked = new Map<string, Set<string>>();
   for (const { form, field, use, keys } of rowsOf([...forms.values()].map((one) => one.form))) {
     const message = texts.message({ form: form.id, path: field.pattern, keys }, locale);
-    for (const { word, form: name } of message?.locale === locale ? message.signature.wordForms : []) {
+    for (const { word, form: name } of message?.locale === locale
+      ? message.signature.wordForms
+      : []) {
       const pattern = word === 'label' ? field.pattern : use.counterpart;
       const label = pattern && texts.label(form.id, pattern, locale);
       if (!label) continue;
@@ -34,8 +44,8 @@ function askedFor({ texts, forms }: Workspace, locale: Locale): ReadonlyMap<stri
 }
 
 /**
- * What translators can give of labels besides the labels: the forms that are there or asked for. Those that the original has
- * too are texts of their own already.
+ * What translators can give of labels besides the labels: the forms that are there or asked for.
+ * Those that the original has too are texts of their own already.
  */
 export function inflectionsOf(workspace: Workspace, locale: Locale): Inflection[] {
   const { table, config } = workspace;
@@ -53,7 +63,13 @@ export function inflectionsOf(workspace: Workspace, locale: Locale): Inflection[
     return [...names].flatMap((name) =>
       label.forms.has(name)
         ? []
-        : [{ address: { ...address, key: name }, label, text: name === 'gender' ? gender : own?.forms.get(name)?.text }],
+        : [
+            {
+              address: { ...address, key: name },
+              label,
+              text: name === 'gender' ? gender : own?.forms.get(name)?.text,
+            },
+          ],
     );
   });
 }

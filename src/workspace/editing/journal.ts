@@ -1,5 +1,14 @@
 import { createHash } from 'node:crypto';
-import { existsSync, lstatSync, mkdirSync, readFileSync, realpathSync, renameSync, rmSync, rmdirSync } from 'node:fs';
+import {
+  existsSync,
+  lstatSync,
+  mkdirSync,
+  readFileSync,
+  realpathSync,
+  renameSync,
+  rmSync,
+  rmdirSync,
+} from 'node:fs';
 import path from 'node:path';
 import picomatch from 'picomatch';
 import * as z from 'zod';
@@ -7,7 +16,15 @@ import { complaint, Complaint } from '../disk/complaint.js';
 import { reviewFileOf } from '../disk/files.js';
 import { isShared, WorkspaceFolder } from '../reading/folder.js';
 import { isInterrupted, JOURNAL, readPlain, SCRATCH } from '../disk/scratch.js';
-import { replaceFile, syncFolder, targetOf, tidy, writeDurably, writingFailed, type Owned } from '../disk/write.js';
+import {
+  replaceFile,
+  syncFolder,
+  targetOf,
+  tidy,
+  writeDurably,
+  writingFailed,
+  type Owned,
+} from '../disk/write.js';
 import { withLock, type Say } from './lock.js';
 
 /** A file to be written, by its name in the workspace; nothing as the text takes it away. */
@@ -21,7 +38,10 @@ const STAGED = /^\.zeitwort-new-\d+-\d+$/;
 const HASH = /^(?:[0-9a-f]{64})?$/;
 
 const stepSchema = z.strictObject({
-  /** The target, in the workspace once links are followed, relative to its folder and with forward slashes. */
+  /**
+   * The target, in the workspace once links are followed, relative to its folder and with forward
+   * slashes.
+   */
   to: z.string(),
   /** The new file beside the target; empty where the target is taken away. */
   staged: z.string().refine((name) => name === '' || STAGED.test(name)),
@@ -32,7 +52,10 @@ const stepSchema = z.strictObject({
 
 const journalSchema = z.strictObject({
   version: z.literal(2),
-  /** `staging`: no target was touched yet. `writing`: all new texts are on the disk, and take their places. */
+  /**
+   * `staging`: no target was touched yet. `writing`: all new texts are on the disk, and take their
+   * places.
+   */
   state: z.enum(['staging', 'writing']),
   steps: z.array(stepSchema),
 });
@@ -46,24 +69,35 @@ const hashOf = (bytes: Uint8Array | string | undefined): string =>
 /** What git, npm and we keep for ourselves is nothing that an edit writes. */
 const CLOSED = new Set(['.git', 'node_modules', SCRATCH, '..', '.', '']);
 
-/** Whether a file outside of a workspace is one that its settings share with others: a catalog, or the review beside it. */
+/**
+ * Whether a file outside of a workspace is one that its settings share with others: a catalog, or
+ * the review beside it.
+ */
 function isSharedText(folder: string, file: string): boolean {
   try {
     const { config } = WorkspaceFolder.openFolder(folder);
-    return config.texts.some((glob) => isShared(glob) && picomatch([glob, reviewFileOf(glob)])(file));
+    return config.texts.some(
+      (glob) => isShared(glob) && picomatch([glob, reviewFileOf(glob)])(file),
+    );
   } catch {
     return false;
   }
 }
 
 /**
- * The absolute path of a journal's target, if it is what it says: in the workspace or shared with it, not a link, in no folder
- * that leads out. A journal is believed nothing: it may have come with the folder.
+ * The absolute path of a journal's target, if it is what it says: in the workspace or shared with
+ * it, not a link, in no folder that leads out. A journal is believed nothing: it may have come with
+ * the folder.
  */
 function placeOf(root: string, to: string): string | undefined {
   if (isShared(to) && !isSharedText(root, to)) return undefined;
   const parts = to.replace(/^(?:\.\.\/)+/, '').split('/');
-  if (path.isAbsolute(to) || to.includes('\\') || parts.some((part) => CLOSED.has(part.toLowerCase()))) return undefined;
+  if (
+    path.isAbsolute(to) ||
+    to.includes('\\') ||
+    parts.some((part) => CLOSED.has(part.toLowerCase()))
+  )
+    return undefined;
   const target = path.join(root, to);
   try {
     if (realpathSync(path.dirname(target)) !== path.dirname(target)) return undefined;
@@ -74,7 +108,8 @@ function placeOf(root: string, to: string): string | undefined {
   return stat === undefined || stat.isFile() ? target : undefined;
 }
 
-const stagedOf = (target: string, step: Step): string => path.join(path.dirname(target), step.staged);
+const stagedOf = (target: string, step: Step): string =>
+  path.join(path.dirname(target), step.staged);
 
 function readJournal(file: string): Journal | undefined {
   try {
@@ -90,11 +125,15 @@ const HOW =
 const stuck = (why: string): Complaint =>
   complaint('wrong-use', [`an edit was interrupted here and cannot be finished: ${why}; ${HOW}`]);
 
-/** Takes the places of a journal apart into targets and what is left to be done there; throws where anything is not as it was left. */
+/**
+ * Takes the places of a journal apart into targets and what is left to be done there; throws where
+ * anything is not as it was left.
+ */
 function leftOf(root: string, { steps }: Journal): { step: Step; target: string }[] {
   return steps.flatMap((step) => {
     const target = placeOf(root, step.to);
-    // What is outside is never taken away for the sake of a journal: anybody can know what stands there.
+    // What is outside is never taken away for the sake of a journal: anybody can know what stands
+    // there.
     if (target === undefined || (step.staged === '' && isShared(step.to)))
       throw stuck(`"${step.to.slice(0, 80)}" is no file that an edit here may write`);
     const now = hashOf(readPlain(target));
@@ -125,8 +164,9 @@ function forget(root: string, file: string, journal: Journal | undefined): void 
 }
 
 /**
- * Ends what a run that was killed had begun: what it had only prepared is cleared away, what it had begun to write is
- * finished, after a word. For runs that edit, with nothing of the workspace read yet.
+ * Ends what a run that was killed had begun: what it had only prepared is cleared away, what it had
+ * begun to write is finished, after a word. For runs that edit, with nothing of the workspace read
+ * yet.
  * @throws {Complaint} where it cannot be finished; it says how to go on
  */
 export function recover(folder: string, say: Say): void {
@@ -144,14 +184,22 @@ export function recover(folder: string, say: Say): void {
         return;
       }
       const left = leftOf(root, journal);
-      if (left.length > 0) say(`finishing an edit that was interrupted: ${left.map(({ step }) => step.to).join(', ')}`);
+      if (left.length > 0)
+        say(
+          `finishing an edit that was interrupted: ${left.map(({ step }) => step.to).join(', ')}`,
+        );
       finish(root, file, journal, left);
     },
     say,
   );
 }
 
-function finish(root: string, file: string, journal: Journal, left: readonly { step: Step; target: string }[]): void {
+function finish(
+  root: string,
+  file: string,
+  journal: Journal,
+  left: readonly { step: Step; target: string }[],
+): void {
   try {
     carryOut(left);
   } catch (error) {
@@ -161,7 +209,8 @@ function finish(root: string, file: string, journal: Journal, left: readonly { s
 }
 
 /**
- * Gives up what an interrupted edit had begun: every file stays as it is now, and what was staged is cleared away.
+ * Gives up what an interrupted edit had begun: every file stays as it is now, and what was staged
+ * is cleared away.
  * @returns the files that it would still have written
  */
 export function drop(folder: string, say: Say): string[] {
@@ -192,7 +241,9 @@ interface Planned {
   readonly like: Owned | undefined;
 }
 
-/** Makes the folders that a target needs; returns those that were not there, the outermost first. */
+/**
+ * Makes the folders that a target needs; returns those that were not there, the outermost first.
+ */
 function makeFolders(folder: string): string[] {
   const made: string[] = [];
   for (let at = folder; !existsSync(at); at = path.dirname(at)) made.unshift(at);
@@ -224,10 +275,17 @@ function planned(folder: string, { file, text }: Write, number: number): Planned
   const around = standing(found);
   const target = like ? found : path.join(realpathSync(around), path.relative(around, found));
   const to = path.relative(root, target).split(path.sep).join('/');
-  if (path.isAbsolute(to) || (isShared(to) && !isSharedText(folder, to))) throw complaint('outside-workspace', [file]);
+  if (path.isAbsolute(to) || (isShared(to) && !isSharedText(folder, to)))
+    throw complaint('outside-workspace', [file]);
   const old = like ? readFileSync(target) : undefined;
   const staged = text === undefined ? '' : `.zeitwort-new-${process.pid}-${number}`;
-  return { step: { to, staged, before: hashOf(old), after: hashOf(text) }, target, text, old, like };
+  return {
+    step: { to, staged, before: hashOf(old), after: hashOf(text) },
+    target,
+    text,
+    old,
+    like,
+  };
 }
 
 /** Takes back what was written already; the journal stays where not even that is possible. */
@@ -240,10 +298,11 @@ function takeBack(plans: readonly Planned[]): void {
 }
 
 /**
- * Writes several files as one: all new texts go to the disk beside their targets, then a journal lists them, then each
- * takes its place. A run that is killed before the journal says so has changed nothing; after it, the next run that edits
- * finishes. What fails is taken back at once.
- * @param check called with the lock, before anything is written; it throws where the files are not as they were read
+ * Writes several files as one: all new texts go to the disk beside their targets, then a journal
+ * lists them, then each takes its place. A run that is killed before the journal says so has
+ * changed nothing; after it, the next run that edits finishes. What fails is taken back at once.
+ * @param check called with the lock, before anything is written; it throws where the files are not
+ * as they were read
  * @throws {Complaint} when the folder or the disk does not let us; nothing has changed then
  */
 export function writeAll(folder: string, writes: readonly Write[], check: () => void): void {
@@ -258,7 +317,14 @@ export function writeAll(folder: string, writes: readonly Write[], check: () => 
     let at = folder;
     const note = (state: Journal['state']): void => {
       at = path.join(SCRATCH, JOURNAL);
-      replaceFile(journal, JSON.stringify({ version: 2, state, steps: plans.map(({ step }) => step) } satisfies Journal));
+      replaceFile(
+        journal,
+        JSON.stringify({
+          version: 2,
+          state,
+          steps: plans.map(({ step }) => step),
+        } satisfies Journal),
+      );
     };
     try {
       plans = writes.map((write, number) => {
@@ -281,7 +347,8 @@ export function writeAll(folder: string, writes: readonly Write[], check: () => 
       const failure = error instanceof Complaint ? error : writingFailed(at, error);
       try {
         takeBack(plans);
-        for (const { step, target } of plans) if (step.staged !== '') rmSync(stagedOf(target, step), { force: true });
+        for (const { step, target } of plans)
+          if (step.staged !== '') rmSync(stagedOf(target, step), { force: true });
         rmSync(journal, { force: true });
         removeEmpty(made);
       } catch {

@@ -1,5 +1,13 @@
 import { isCoveredBy } from '../../core/path/cover.js';
-import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, isSharedRoot, parsePattern, printPath, type Pattern } from '../../core/path/path.js';
+import {
+  ANY_DEPTH,
+  ANY_ELEMENT,
+  ANY_KEY,
+  isSharedRoot,
+  parsePattern,
+  printPath,
+  type Pattern,
+} from '../../core/path/path.js';
 import { elementAround, placesOn } from '../../core/path/places.js';
 import type { CheckOptions } from '../../core/check/subject/result.js';
 import type { Locale } from '../../core/locale/tag.js';
@@ -14,7 +22,8 @@ import { hasWords, singularOf, wordsOf } from './names.js';
 /** Where drafts of labels come from, for people. */
 const FROM_NAME = 'its name';
 
-const literal = (said: string): string => printMessage([{ kind: 'text', text: said, start: 0, end: 0 }]);
+const literal = (said: string): string =>
+  printMessage([{ kind: 'text', text: said, start: 0, end: 0 }]);
 
 /** What has no name: the body, and an element of it. */
 const NAMELESS = {
@@ -25,11 +34,17 @@ const NAMELESS = {
 /** The name that a segment stands for, of a member or of a definition; empty where it has none. */
 function nameAt(segment: Pattern[number] | undefined): string {
   if (typeof segment === 'string') return segment;
-  return isSharedRoot(segment) ? (segment.description ?? '').replace(/::$/, '').replace(/^.*[/.]/, '') : '';
+  return isSharedRoot(segment)
+    ? (segment.description ?? '').replace(/::$/, '').replace(/^.*[/.]/, '')
+    : '';
 }
 
-/** Where the last name of a pattern stands: the name of the field, or of what it is an element or a member of. */
-const namedAt = (pattern: Pattern): number => pattern.findLastIndex((segment) => hasWords(nameAt(segment)));
+/**
+ * Where the last name of a pattern stands: the name of the field, or of what it is an element or a
+ * member of.
+ */
+const namedAt = (pattern: Pattern): number =>
+  pattern.findLastIndex((segment) => hasWords(nameAt(segment)));
 
 /** The words for a field, behind those for so many of the members around it. */
 function wordsFor(pattern: Pattern, around: number): string {
@@ -37,18 +52,22 @@ function wordsFor(pattern: Pattern, around: number): string {
   const words = wordsOf(nameAt(pattern[named]));
   const before = pattern.slice(0, Math.max(0, named));
   // What an element is in is told with the element.
-  const outside = before.at(-1) === ANY_ELEMENT ? '' : around > 0 ? wordsFor(before, around - 1) : '';
+  const outside =
+    before.at(-1) === ANY_ELEMENT ? '' : around > 0 ? wordsFor(before, around - 1) : '';
   return [outside, words].filter((part) => part !== '').join(' ');
 }
 
 /**
- * What a field is called by its name: `firstNight` is "first night", an element of `targets` "target {targets_number}".
+ * What a field is called by its name: `firstNight` is "first night", an element of `targets`
+ * "target {targets_number}".
  * @param around how many names around it go along
  */
 export function labelFromName(pattern: Pattern, locale: Locale, around = 0): string {
   const named = namedAt(pattern);
   const isGerman = /^de(?:-|$)/.test(locale);
-  const words = wordsFor(pattern, around) || NAMELESS[isGerman ? 'de' : 'en'][pattern.length === 0 ? 'body' : 'element'];
+  const words =
+    wordsFor(pattern, around) ||
+    NAMELESS[isGerman ? 'de' : 'en'][pattern.length === 0 ? 'body' : 'element'];
   const root = isSharedRoot(pattern[0]) ? 1 : 0;
   const [own] = placesOn(pattern.slice(root))
     .filter(({ at }) => at + root > named)
@@ -58,7 +77,9 @@ export function labelFromName(pattern: Pattern, locale: Locale, around = 0): str
   const said = isGerman ? capitalised(text, locale) : text;
   if (!own) return literal(said);
   // A member of a map without a name is called as the client calls it.
-  return named < 0 && own.kind === 'key' ? `{${own.argument}}` : `${literal(said)} {${own.argument}}`;
+  return named < 0 && own.kind === 'key'
+    ? `{${own.argument}}`
+    : `${literal(said)} {${own.argument}}`;
 }
 
 /** So many names around a field are told at most. */
@@ -73,22 +94,40 @@ function aroundEach(
   for (let times = 0; times < MOST_AROUND; times++) {
     const alike = new Map<string, Map<string, Pattern>>();
     for (const { form, pattern, path } of lacking) {
-      const id = JSON.stringify([form, elementAround(pattern), labelFromName(pattern, locale, around.get(path) ?? 0)]);
+      const id = JSON.stringify([
+        form,
+        elementAround(pattern),
+        labelFromName(pattern, locale, around.get(path) ?? 0),
+      ]);
       const there = alike.get(id) ?? new Map<string, Pattern>();
       alike.set(id, there.set(path, pattern));
     }
-    const more = new Map([...alike.values()].filter(({ size }) => size > 1).flatMap((paths) => [...paths]));
+    const more = new Map(
+      [...alike.values()].filter(({ size }) => size > 1).flatMap((paths) => [...paths]),
+    );
     if (more.size === 0) break;
     for (const path of more.keys()) around.set(path, (around.get(path) ?? 0) + 1);
   }
   return around;
 }
 
-/** Drafts of the labels that a locale lacks, made of the names of the fields. @param progress told how far it is */
-export async function labelDrafts(workspace: Workspace, locale: Locale, progress?: CheckOptions['progress']): Promise<Draft[]> {
-  const { findings } = await checkWorkspace(workspace, [locale], { asked: ['missing-label'], progress });
+/**
+ * Drafts of the labels that a locale lacks, made of the names of the fields.
+ * @param progress told how far it is
+ */
+export async function labelDrafts(
+  workspace: Workspace,
+  locale: Locale,
+  progress?: CheckOptions['progress'],
+): Promise<Draft[]> {
+  const { findings } = await checkWorkspace(workspace, [locale], {
+    asked: ['missing-label'],
+    progress,
+  });
   const lacking = findings.flatMap(({ kind, locale: of, form = '', path }) =>
-    kind === 'missing-label' && of === locale && path !== undefined ? [{ form, path, pattern: parsePattern(path) }] : [],
+    kind === 'missing-label' && of === locale && path !== undefined
+      ? [{ form, path, pattern: parsePattern(path) }]
+      : [],
   );
   const around = aroundEach(lacking, locale);
   const forms = new Map<string, { readonly pattern: Pattern; readonly ids: Set<string> }>();
@@ -99,8 +138,14 @@ export async function labelDrafts(workspace: Workspace, locale: Locale, progress
   }
   const isTitled = titledIn(workspace);
   return Array.from(forms, ([path, { pattern, ids }]) => ({
-    // Where other forms' schemas call such a field something, a draft for all forms would stand in front of that.
-    address: { kind: 'label', ...(isTitled(pattern) ? { form: nameOfForms([...ids]) } : {}), path, key: '' },
+    // Where other forms' schemas call such a field something, a draft for all forms would stand in
+    // front of that.
+    address: {
+      kind: 'label',
+      ...(isTitled(pattern) ? { form: nameOfForms([...ids]) } : {}),
+      path,
+      key: '',
+    },
     text: labelFromName(pattern, locale, around.get(path)),
     from: FROM_NAME,
   }));
@@ -110,7 +155,9 @@ export async function labelDrafts(workspace: Workspace, locale: Locale, progress
 function titledIn({ table: { purposes } }: Workspace): (pattern: Pattern) => boolean {
   const titled = purposes.scopesOf('title').flatMap(({ fields }) => [...fields.values()]);
   const paths = new Set(titled.map(({ path }) => path));
-  const isOpen = (pattern: Pattern): boolean => pattern.some((segment) => segment === ANY_KEY || segment === ANY_DEPTH);
+  const isOpen = (pattern: Pattern): boolean =>
+    pattern.some((segment) => segment === ANY_KEY || segment === ANY_DEPTH);
   return (pattern) =>
-    paths.has(printPath(pattern)) || (isOpen(pattern) && titled.some((one) => isCoveredBy(pattern, one.pattern)));
+    paths.has(printPath(pattern)) ||
+    (isOpen(pattern) && titled.some((one) => isCoveredBy(pattern, one.pattern)));
 }

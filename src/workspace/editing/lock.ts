@@ -19,7 +19,10 @@ const PAUSE_MS = 15;
 /** Says something on the way, for whoever waits. */
 export type Say = (sentence: string) => void;
 
-/** A lock as it is read: by whom, since when (epoch milliseconds by the file), and what it is told from another by. */
+/**
+ * A lock as it is read: by whom, since when (epoch milliseconds by the file), and what it is told
+ * from another by.
+ */
 interface Held {
   readonly who: Who | undefined;
   readonly since: number;
@@ -31,7 +34,8 @@ const textOr = (value: unknown): string => (typeof value === 'string' ? value : 
 function whoIn(text: string): Who | undefined {
   try {
     const { pid, host, boot, started } = JSON.parse(text) as Partial<Record<keyof Who, unknown>>;
-    if (!Number.isSafeInteger(pid) || Number(pid) <= 0 || typeof host !== 'string') return undefined;
+    if (!Number.isSafeInteger(pid) || Number(pid) <= 0 || typeof host !== 'string')
+      return undefined;
     return { pid: Number(pid), host, boot: textOr(boot), started: textOr(started) };
   } catch {
     return undefined;
@@ -53,7 +57,8 @@ function look(file: string): Held | undefined {
  * @param watched for how long it was seen unchanged, in milliseconds
  */
 function isLeft({ who, since }: Held, watched: number): boolean {
-  // Nobody can be asked: what no process of ours writes is left as soon as it was certainly not being written.
+  // Nobody can be asked: what no process of ours writes is left as soon as it was certainly not
+  // being written.
   if (!who) return watched > EMPTY_MS || Date.now() - since > EMPTY_MS;
   // We hold none, or we would not ask: it is of an earlier process of our number.
   if (who.pid === process.pid && isRunning(who) !== undefined) return true;
@@ -75,14 +80,17 @@ function take(file: string, words: string): boolean {
   }
 }
 
-/** Takes away a lock that was left; of several that try, one moves it, and moves what it looked at. */
+/**
+ * Takes away a lock that was left; of several that try, one moves it, and moves what it looked at.
+ */
 function clear(file: string, watched: number): void {
   const aside = `${file}.${process.pid}.left`;
   try {
     renameSync(file, aside);
     const moved = look(aside);
     if (!moved || isLeft(moved, watched)) rmSync(aside, { force: true, recursive: true });
-    // It was taken anew between the look and the move: give it back, unless a third has taken its place.
+    // It was taken anew between the look and the move: give it back, unless a third has taken its
+    // place.
     else if (!existsSync(file)) renameSync(aside, file);
   } catch {
     // Another was quicker.
@@ -121,7 +129,9 @@ function waitFor(file: string, say: Say): void {
       ]);
     if (waited > MOMENT_MS && !said) {
       said = true;
-      say(`waiting for ${told(held)}, which is editing this workspace; remove ${file} if it is gone`);
+      say(
+        `waiting for ${told(held)}, which is editing this workspace; remove ${file} if it is gone`,
+      );
     }
     pause();
   }
@@ -142,7 +152,8 @@ function acquire(folder: string, say: Say): string {
 }
 
 /**
- * Holds the lock of a workspace until `releaseLocks`, so that what is read is still so when it is written.
+ * Holds the lock of a workspace until `releaseLocks`, so that what is read is still so when it is
+ * written.
  * @throws {Complaint} when another holds it for too long, or the folder cannot be written to
  */
 export function holdLock(folder: string, say: Say): void {
@@ -162,7 +173,11 @@ export function releaseLocks(): void {
  * Runs work while no other run edits the workspace.
  * @throws {Complaint} when another holds the lock for too long, or the folder cannot be written to
  */
-export function withLock<T>(folder: string, work: (scratch: string) => T, say: Say = () => undefined): T {
+export function withLock<T>(
+  folder: string,
+  work: (scratch: string) => T,
+  say: Say = () => undefined,
+): T {
   if (held.has(folder)) return work(path.join(folder, SCRATCH));
   const file = acquire(folder, say);
   try {

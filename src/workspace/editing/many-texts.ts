@@ -1,12 +1,23 @@
 import { getOrMake } from '../../core/base/get-or-make.js';
 import { findNodeAtLocation, type Node } from 'jsonc-parser';
 import { isObject } from '../../core/reading.js';
-import { addSection, appended, endOf, neighbour, onOneLine, setIn, treeOf, type Change } from '../documents/json-text.js';
+import {
+  addSection,
+  appended,
+  endOf,
+  neighbour,
+  onOneLine,
+  setIn,
+  treeOf,
+  type Change,
+} from '../documents/json-text.js';
 
 /** A text to be set, by the keys that lead to it. */
 export interface TextToSet {
   readonly keys: readonly string[];
-  /** Of what goes with another text: how many of the keys lead to that, which may be a text alone. */
+  /**
+   * Of what goes with another text: how many of the keys lead to that, which may be a text alone.
+   */
   readonly inside?: number | undefined;
   readonly text: string;
   readonly note?: string | undefined;
@@ -20,7 +31,10 @@ interface Op {
 
 const idOf = (keys: readonly string[]): string => JSON.stringify(keys);
 
-/** What has to be set for a text, with the details that stand beside it kept; nothing where something before it must be written first. */
+/**
+ * What has to be set for a text, with the details that stand beside it kept; nothing where
+ * something before it must be written first.
+ */
 function opsFor(root: Node, item: TextToSet, claimed: Set<string>): Op[] | undefined {
   const { keys, inside, text, note, limit } = item;
   const parent = inside === undefined ? undefined : keys.slice(0, inside);
@@ -29,10 +43,19 @@ function opsFor(root: Node, item: TextToSet, claimed: Set<string>): Op[] | undef
   if (parent) claimed.add(idOf(parent));
   const bare = parent && findNodeAtLocation(root, [...parent]);
   // It makes an object of what was a text alone.
-  if (bare?.type === 'string') return [{ keys: parent ?? [], value: { text: bare.value as unknown, [keys.at(-1) ?? '']: text } }];
-  const details = { ...(note === undefined ? {} : { note }), ...(limit === undefined ? {} : { limit }) };
+  if (bare?.type === 'string')
+    return [
+      { keys: parent ?? [], value: { text: bare.value as unknown, [keys.at(-1) ?? '']: text } },
+    ];
+  const details = {
+    ...(note === undefined ? {} : { note }),
+    ...(limit === undefined ? {} : { limit }),
+  };
   if (findNodeAtLocation(root, [...keys])?.type === 'object')
-    return Object.entries({ text, ...details }).map(([name, value]) => ({ keys: [...keys, name], value }));
+    return Object.entries({ text, ...details }).map(([name, value]) => ({
+      keys: [...keys, name],
+      value,
+    }));
   return [{ keys, value: Object.keys(details).length === 0 ? text : { text, ...details } }];
 }
 
@@ -109,10 +132,13 @@ function round(text: string, ops: readonly Op[]): { text: string; left: Op[] } {
 /** Sets values at places that do not hold one another. */
 function setAll(text: string, ops: readonly Op[]): string {
   let result = text;
-  const sections = new Set(ops.flatMap(({ keys }) => (keys.length > 1 && keys[0] !== undefined ? [keys[0]] : [])));
+  const sections = new Set(
+    ops.flatMap(({ keys }) => (keys.length > 1 && keys[0] !== undefined ? [keys[0]] : [])),
+  );
   for (const name of sections) {
     const root = treeOf(result);
-    if (root?.type === 'object' && !findNodeAtLocation(root, [name])) result = addSection(result, root, name);
+    if (root?.type === 'object' && !findNodeAtLocation(root, [name]))
+      result = addSection(result, root, name);
   }
   let open = [...ops];
   while (open.length > 0) {
@@ -127,8 +153,8 @@ function setAll(text: string, ops: readonly Op[]): string {
 }
 
 /**
- * Sets many texts in the file of a catalog, in time that grows with their number and the file's size, not with both times
- * each other. All else stays to the letter, as with `setIn`.
+ * Sets many texts in the file of a catalog, in time that grows with their number and the file's
+ * size, not with both times each other. All else stays to the letter, as with `setIn`.
  */
 export function setTexts(file: string, items: readonly TextToSet[]): string {
   let text = file;

@@ -20,20 +20,34 @@ export interface MoveRequest {
 }
 
 /** The members of a catalog's file that are meant, by the keys that lead to them. */
-function* membersOf(catalog: Catalog, text: string, field: Pattern | undefined): Generator<string[]> {
+function* membersOf(
+  catalog: Catalog,
+  text: string,
+  field: Pattern | undefined,
+): Generator<string[]> {
   if (field) {
     for (const { pattern, keys } of catalog.fields) if (startsWith(pattern, field)) yield [...keys];
     return;
   }
-  for (const section of SECTIONS) for (const name of namesIn(text, section)) yield [...section, name];
+  for (const section of SECTIONS)
+    for (const name of namesIn(text, section)) yield [...section, name];
 }
 
 /** Moves the lines of the review along with their texts. */
-function moveReview(workspace: Workspace, edits: Edits, from: string, to: string, keys: readonly string[]): void {
+function moveReview(
+  workspace: Workspace,
+  edits: Edits,
+  from: string,
+  to: string,
+  keys: readonly string[],
+): void {
   const source = edits.text(reviewFileOf(from));
   if (source === undefined) return;
   const review = Review.parse(source, workspace.shown(reviewFileOf(from)));
-  const target = Review.parse(edits.text(reviewFileOf(to)) ?? '', workspace.shown(reviewFileOf(to)));
+  const target = Review.parse(
+    edits.text(reviewFileOf(to)) ?? '',
+    workspace.shown(reviewFileOf(to)),
+  );
   for (const line of [...review.lines.values()]) {
     if (!keys.every((key, at) => line.keys[at] === key)) continue;
     review.delete(line.keys);
@@ -58,23 +72,34 @@ export function moveTexts(workspace: Workspace, editor: TextEditor, request: Mov
   for (const locale of locales) {
     const sources = workspace.table.catalogsOf(locale).filter((one) => one.form === form);
     const meant = sources.flatMap((catalog) =>
-      [...membersOf(catalog, edits.text(catalog.file) ?? '', field)].map((keys) => ({ catalog, keys })),
+      [...membersOf(catalog, edits.text(catalog.file) ?? '', field)].map((keys) => ({
+        catalog,
+        keys,
+      })),
     );
     if (meant.length === 0) continue;
-    const target = editor.fileFor(locale, { kind: 'message', form, key: '' }, to.replaceAll('LOCALE', locale));
+    const target = editor.fileFor(
+      locale,
+      { kind: 'message', form, key: '' },
+      to.replaceAll('LOCALE', locale),
+    );
     for (const { catalog, keys } of meant) {
       if (catalog.file === target) continue;
       const raw = rawIn(edits.text(catalog.file) ?? '', keys);
       if (raw === undefined) continue;
       if (valueIn(edits.text(target) ?? '', keys))
-        throw complaint('wrong-use', [`${target} has "${keys.at(-1) ?? ''}" already; remove one of the two first`]);
+        throw complaint('wrong-use', [
+          `${target} has "${keys.at(-1) ?? ''}" already; remove one of the two first`,
+        ]);
       edits.change(target, (text) => setRawIn(text, keys, raw));
       edits.change(catalog.file, (text) => removeIn(text, keys, 0));
       moveReview(workspace, edits, catalog.file, target, keys);
       moved++;
     }
     for (const { file } of sources) {
-      const left = namesIn(edits.text(file) ?? '', []).filter((name) => !['$schema', 'locale', 'form'].includes(name));
+      const left = namesIn(edits.text(file) ?? '', []).filter(
+        (name) => !['$schema', 'locale', 'form'].includes(name),
+      );
       if (file !== target && left.length === 0) edits.put(file, undefined);
     }
   }

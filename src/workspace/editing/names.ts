@@ -8,34 +8,82 @@ for (const [one, many] of [
   ['axis', 'axes'],
 ] as const)
   pluralize.addIrregularRule(one, many);
-for (const word of ['data', 'media', 'metadata', 'canvas', 'lens', 'alias', 'bias', 'atlas']) pluralize.addUncountableRule(word);
+for (const word of ['data', 'media', 'metadata', 'canvas', 'lens', 'alias', 'bias', 'atlas'])
+  pluralize.addUncountableRule(word);
 
 /** Words that are written in one way, whatever case a name has them in. */
 const WRITTEN = new Map(
   [
-    'ID', 'IDs', 'URL', 'URLs', 'URI', 'URIs', 'API', 'APIs', 'IP', 'IPs', 'UUID', 'UUIDs', 'HTTP', 'HTTPS', 'HTML', 'CSS',
-    'JSON', 'XML', 'YAML', 'CSV', 'PDF', 'SVG', 'PNG', 'SQL', 'SSH', 'SSL', 'TLS', 'DNS', 'TTL', 'CPU', 'RAM', 'GPU', 'SMS',
+    'ID',
+    'IDs',
+    'URL',
+    'URLs',
+    'URI',
+    'URIs',
+    'API',
+    'APIs',
+    'IP',
+    'IPs',
+    'UUID',
+    'UUIDs',
+    'HTTP',
+    'HTTPS',
+    'HTML',
+    'CSS',
+    'JSON',
+    'XML',
+    'YAML',
+    'CSV',
+    'PDF',
+    'SVG',
+    'PNG',
+    'SQL',
+    'SSH',
+    'SSL',
+    'TLS',
+    'DNS',
+    'TTL',
+    'CPU',
+    'RAM',
+    'GPU',
+    'SMS',
     'VAT',
-      'IBAN',
-      'BIC',
-      'UTC',
-      'GPS',
-      'ISO',
-      'SHA',
-      'MD5',
-      'SHA1',
-      'SHA256',
-      'IPv4',
-      'IPv6',
-      'OAuth',
-      'OAuth2',
-      'JWT',
-      'SSO',
-    'SAML', 'OpenID', 'LDAP', 'MIME', 'FAQ', 'GmbH', 'USB', 'AWS', 'S3', 'ISBN', 'EAN', 'UTF8', 'HTTP2', 'X509',
+    'IBAN',
+    'BIC',
+    'UTC',
+    'GPS',
+    'ISO',
+    'SHA',
+    'MD5',
+    'SHA1',
+    'SHA256',
+    'IPv4',
+    'IPv6',
+    'OAuth',
+    'OAuth2',
+    'JWT',
+    'SSO',
+    'SAML',
+    'OpenID',
+    'LDAP',
+    'MIME',
+    'FAQ',
+    'GmbH',
+    'USB',
+    'AWS',
+    'S3',
+    'ISBN',
+    'EAN',
+    'UTF8',
+    'HTTP2',
+    'X509',
   ].map((word) => [word.toLowerCase(), word]),
 );
 
-/** Where words begin in a name of code: at a capital, and behind a number. `IBANCode` is of two words, `user IDs` too. */
+/**
+ * Where words begin in a name of code: at a capital, and behind a number. `IBANCode` is of two
+ * words, `user IDs` too.
+ */
 function split(name: string): string[] {
   const apart = name
     .replace(/(\p{Ll}|\p{N})(\p{Lu})/gu, '$1 $2')
@@ -67,8 +115,8 @@ function wordsIn(part: string): string[] {
 }
 
 /**
- * A name out of code as words: `userIDs` → "user IDs", `IBANCode` → "IBAN code", `x-ratelimit/reset_at` → "ratelimit reset at".
- * Signs before it are left out.
+ * A name out of code as words: `userIDs` → "user IDs", `IBANCode` → "IBAN code",
+ * `x-ratelimit/reset_at` → "ratelimit reset at". Signs before it are left out.
  */
 export const wordsOf = (name: string): string =>
   name
@@ -79,7 +127,8 @@ export const wordsOf = (name: string): string =>
     .join(' ');
 
 /** Whether a name holds anything besides signs. */
-export const hasWords = (name: string): boolean => /[\p{L}\p{N}\p{M}'’]/u.test(name.replace(/^x-/i, ''));
+export const hasWords = (name: string): boolean =>
+  /[\p{L}\p{N}\p{M}'’]/u.test(name.replace(/^x-/i, ''));
 
 /** What words in English say of one of many; an abbreviation stays as it is. */
 export function singularOf(words: string): string {

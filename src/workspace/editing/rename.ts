@@ -1,7 +1,14 @@
 import { formsNamed, speaksOf } from '../../core/texts/form-set.js';
 import type { Catalog } from '../../core/texts/catalog.js';
 import { walk } from '../../core/message/tree.js';
-import { parsePattern, PathSyntaxError, printPath, samplePath, startsWith, type Pattern } from '../../core/path/path.js';
+import {
+  parsePattern,
+  PathSyntaxError,
+  printPath,
+  samplePath,
+  startsWith,
+  type Pattern,
+} from '../../core/path/path.js';
 import { placesOn } from '../../core/path/places.js';
 import { isRuleId } from '../../core/path/identifier.js';
 import { suggestion } from '../../core/text/closest.js';
@@ -43,7 +50,9 @@ class Renamer {
     if (siblings.includes(name))
       throw complaint(
         'wrong-use',
-        [`"${name}" is there already, beside "${keys.at(-1) ?? ''}"; choose another name, or remove one of the two`],
+        [
+          `"${name}" is there already, beside "${keys.at(-1) ?? ''}"; choose another name, or remove one of the two`,
+        ],
         {
           ...this.workspace.place({ file, keys: [...keys.slice(0, -1), name], at: 'key' }),
         },
@@ -68,26 +77,35 @@ class Renamer {
   }
 
   done(what: string, name: string, known: Iterable<string>): Renaming {
-    if (this.touched.length === 0) throw complaint('wrong-use', [`there is no ${what} "${name}"${suggestion(name, known)}`]);
+    if (this.touched.length === 0)
+      throw complaint('wrong-use', [`there is no ${what} "${name}"${suggestion(name, known)}`]);
     return { touched: this.touched, left: this.left };
   }
 }
 
-/** Whether a catalog speaks of what other workspaces have too, which a renaming here must not take from them. */
+/**
+ * Whether a catalog speaks of what other workspaces have too, which a renaming here must not take
+ * from them.
+ */
 const isOthersToo = ({ shared, form }: Catalog, { forms }: Workspace): boolean =>
   shared === true && (form === undefined || formsNamed(form).some((id) => !forms.has(id)));
 
 const staysShared = ({ file }: Catalog, workspace: Workspace): string =>
   `${workspace.shown(file)} is shared with other workspaces: what it says under the old name stays; add the new one there.`;
 
-/** Gives a message key of the workspace's own (`as`, `external`) another name, in sheets and catalogs. */
+/**
+ * Gives a message key of the workspace's own (`as`, `external`) another name, in sheets and
+ * catalogs.
+ */
 export function renameRule(workspace: Workspace, edits: Edits, from: string, to: string): Renaming {
   if (VOCABULARY.has(from))
     throw complaint('wrong-use', [
       `"${from}" is a rule of the vocabulary and keeps its name; keys of your own (as, external) can be renamed`,
     ]);
-  if (VOCABULARY.has(to)) throw complaint('wrong-use', [`"${to}" is a rule of the vocabulary; choose another name`]);
-  if (!isRuleId(to)) throw complaint('wrong-use', [`"${to}" is no id; write letters, digits and - _ . : only`]);
+  if (VOCABULARY.has(to))
+    throw complaint('wrong-use', [`"${to}" is a rule of the vocabulary; choose another name`]);
+  if (!isRuleId(to))
+    throw complaint('wrong-use', [`"${to}" is no id; write letters, digits and - _ . : only`]);
   const renamer = new Renamer(workspace, edits);
   const places = sheetPlaces(workspace, edits).filter(({ about }) => about === 'rule');
   if (places.some(({ name }) => name === to))
@@ -98,8 +116,11 @@ export function renameRule(workspace: Workspace, edits: Edits, from: string, to:
     renameAt(edits, place, to);
   }
   for (const catalog of workspace.table.catalogs) {
-    const meant = catalog.texts.filter(({ purpose }) => purpose.kind === 'message' && purpose.key === from);
-    if (meant.length > 0 && isOthersToo(catalog, workspace)) renamer.left.push(staysShared(catalog, workspace));
+    const meant = catalog.texts.filter(
+      ({ purpose }) => purpose.kind === 'message' && purpose.key === from,
+    );
+    if (meant.length > 0 && isOthersToo(catalog, workspace))
+      renamer.left.push(staysShared(catalog, workspace));
     else for (const { slot } of meant) renamer.key(catalog.file, slot.keys, to);
   }
   return renamer.done('rule', from, new Set(places.map(({ name }) => name)));
@@ -108,7 +129,8 @@ export function renameRule(workspace: Workspace, edits: Edits, from: string, to:
 /** Gives a form another id, in sheets and catalogs. */
 export function renameForm(workspace: Workspace, edits: Edits, from: string, to: string): Renaming {
   if (to.trim() === '') throw complaint('wrong-use', ['the new id is empty']);
-  if (workspace.forms.get(to)) throw complaint('wrong-use', [`there is a form "${to}" already; choose another id`]);
+  if (workspace.forms.get(to))
+    throw complaint('wrong-use', [`there is a form "${to}" already; choose another id`]);
   const renamer = new Renamer(workspace, edits);
   for (const place of sheetPlaces(workspace, edits)) {
     if (place.about !== 'form' || place.name !== from) continue;
@@ -117,12 +139,16 @@ export function renameForm(workspace: Workspace, edits: Edits, from: string, to:
   }
   const schema = workspace.schemas.get(from);
   if (schema)
-    renamer.left.push(`The form is declared in ${schema.about.origin.file}, which is no rule sheet: rename it there too.`);
+    renamer.left.push(
+      `The form is declared in ${schema.about.origin.file}, which is no rule sheet: rename it there too.`,
+    );
   for (const { file, form } of workspace.table.catalogs) {
     if (form === from) renamer.value(file, ['form'], to);
     else if (form !== undefined && speaksOf(form, from)) {
-      const listed = (nth: number): unknown => valueIn(renamer.edits.text(file) ?? '', ['form', nth])?.value;
-      for (let nth = 0; listed(nth) !== undefined; nth++) if (listed(nth) === from) renamer.value(file, ['form', nth], to);
+      const listed = (nth: number): unknown =>
+        valueIn(renamer.edits.text(file) ?? '', ['form', nth])?.value;
+      for (let nth = 0; listed(nth) !== undefined; nth++)
+        if (listed(nth) === from) renamer.value(file, ['form', nth], to);
     }
   }
   return renamer.done('form', from, workspace.forms.keys());
@@ -132,7 +158,9 @@ function patternOf(path: string): Pattern {
   try {
     return parsePattern(path);
   } catch (error) {
-    throw error instanceof PathSyntaxError ? complaint('wrong-use', [`"${path}" is no path: ${error.message}`]) : error;
+    throw error instanceof PathSyntaxError
+      ? complaint('wrong-use', [`"${path}" is no path: ${error.message}`])
+      : error;
   }
 }
 
@@ -171,19 +199,36 @@ function withArguments(
   return result;
 }
 
-/** Gives a field, and all below it, another path: in sheets, in catalogs, and in the arguments named after its arrays. */
-export function renameField(workspace: Workspace, edits: Edits, from: string, to: string, form?: string): Renaming {
+/**
+ * Gives a field, and all below it, another path: in sheets, in catalogs, and in the arguments named
+ * after its arrays.
+ */
+export function renameField(
+  workspace: Workspace,
+  edits: Edits,
+  from: string,
+  to: string,
+  form?: string,
+): Renaming {
   const [old, next] = [patternOf(from), patternOf(to)];
-  if (old.length === 0 || next.length === 0) throw complaint('wrong-use', ['the whole body has no name to change; name a field']);
+  if (old.length === 0 || next.length === 0)
+    throw complaint('wrong-use', ['the whole body has no name to change; name a field']);
   const moved = (path: Pattern): Pattern => [...next, ...path.slice(old.length)];
   const renamer = new Renamer(workspace, edits);
-  const forms = [...workspace.forms.values()].map((one) => one.form).filter(({ id }) => form === undefined || id === form);
+  const forms = [...workspace.forms.values()]
+    .map((one) => one.form)
+    .filter(({ id }) => form === undefined || id === form);
   const having = forms.filter(({ fields }) =>
     fields.some(({ pattern, in: place }) => place === 'body' && startsWith(pattern, old)),
   );
   for (const { id, fields } of having) {
-    if (fields.some(({ pattern }) => printPath(pattern) === printPath(next)) && !startsWith(next, old))
-      throw complaint('wrong-use', [`the form "${id}" has a field at ${printPath(next)} already; choose another path`]);
+    if (
+      fields.some(({ pattern }) => printPath(pattern) === printPath(next)) &&
+      !startsWith(next, old)
+    )
+      throw complaint('wrong-use', [
+        `the form "${id}" has a field at ${printPath(next)} already; choose another path`,
+      ]);
     const schema = workspace.schemas.get(id);
     if (schema)
       renamer.left.push(
@@ -202,21 +247,38 @@ export function renameField(workspace: Workspace, edits: Edits, from: string, to
     renameAt(edits, place, becomes);
   }
   const elsewhere = [...workspace.forms.values()]
-    .filter((one) => !having.includes(one.form) && one.form.fields.some(({ pattern }) => startsWith(pattern, old)))
+    .filter(
+      (one) =>
+        !having.includes(one.form) &&
+        one.form.fields.some(({ pattern }) => startsWith(pattern, old)),
+    )
     .map((one) => one.form.id);
   for (const catalog of workspace.table.catalogs) {
     const { form: of } = catalog;
     const isMeant = of === undefined || having.some(({ id }) => speaksOf(of, id));
     const names = catalog.fields.some(({ pattern }) => startsWith(pattern, old));
-    if (isMeant && names && isOthersToo(catalog, workspace)) renamer.left.push(staysShared(catalog, workspace));
-    else if (isMeant && !elsewhere.some((id) => speaksOf(of, id))) renameInCatalog(renamer, catalog, old, moved);
+    if (isMeant && names && isOthersToo(catalog, workspace))
+      renamer.left.push(staysShared(catalog, workspace));
+    else if (isMeant && !elsewhere.some((id) => speaksOf(of, id)))
+      renameInCatalog(renamer, catalog, old, moved);
     else if (isMeant && names)
-      renamer.left.push(`${workspace.shown(catalog.file)} speaks of the field in other forms too: its texts stay as they are.`);
+      renamer.left.push(
+        `${workspace.shown(catalog.file)} speaks of the field in other forms too: its texts stay as they are.`,
+      );
   }
-  return renamer.done('field', from, new Set(forms.flatMap(({ fields }) => fields.map(({ path }) => path))));
+  return renamer.done(
+    'field',
+    from,
+    new Set(forms.flatMap(({ fields }) => fields.map(({ path }) => path))),
+  );
 }
 
-function renameInCatalog(renamer: Renamer, catalog: Catalog, old: Pattern, moved: (path: Pattern) => Pattern): void {
+function renameInCatalog(
+  renamer: Renamer,
+  catalog: Catalog,
+  old: Pattern,
+  moved: (path: Pattern) => Pattern,
+): void {
   for (const field of catalog.fields) {
     if (!startsWith(field.pattern, old)) continue;
     const names = argumentsBetween(field.pattern, moved(field.pattern));

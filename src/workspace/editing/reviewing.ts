@@ -1,7 +1,13 @@
 import { overview } from '../../core/texts/overview.js';
 import type { Locale } from '../../core/locale/tag.js';
 import type { Origin } from '../../core/origin.js';
-import { fingerprint, readReviews, reviewed, type Review, type ReviewState } from '../reading/review-file.js';
+import {
+  fingerprint,
+  readReviews,
+  reviewed,
+  type Review,
+  type ReviewState,
+} from '../reading/review-file.js';
 import type { Workspace } from '../reading/workspace.js';
 import type { Address } from '../../core/texts/purpose.js';
 
@@ -23,8 +29,8 @@ export interface Translation {
 }
 
 /**
- * Every translation of the workspace beside its original, in the order in which the texts are first met; and originals that are
- * drafts, or were.
+ * Every translation of the workspace beside its original, in the order in which the texts are first
+ * met; and originals that are drafts, or were.
  */
 export function translationsOf(workspace: Workspace): Translation[] {
   const { original, languages } = workspace.config;
@@ -43,7 +49,13 @@ export function translationsOf(workspace: Workspace): Translation[] {
       const stale = known?.current === false;
       return [
         {
-          address, locale, file, text: entry.text, source: source.text, stale, origin: entry.origin,
+          address,
+          locale,
+          file,
+          text: entry.text,
+          source: source.text,
+          stale,
+          origin: entry.origin,
           before: stale ? known.source : undefined,
           state: known?.state ?? 'translated',
           note: entry.details.note ?? source.details.note,

@@ -23,25 +23,43 @@ export interface SheetPlace {
 
 const PLACES = ['fields', 'query', 'path', 'header'] as const;
 
-/** Fields that a use of a rule names: the key `field`, the value of rules that compare, and the keys of `onlyIf`. */
-function* namedInUse(rule: string, use: unknown, keys: Keys): Generator<Pick<SheetPlace, 'keys' | 'at' | 'name'>> {
+/**
+ * Fields that a use of a rule names: the key `field`, the value of rules that compare, and the keys
+ * of `onlyIf`.
+ */
+function* namedInUse(
+  rule: string,
+  use: unknown,
+  keys: Keys,
+): Generator<Pick<SheetPlace, 'keys' | 'at' | 'name'>> {
   const comparesFields = VOCABULARY.get(rule)?.parameters[0]?.type === 'field';
   if (typeof use === 'string' && comparesFields) yield { keys, at: 'value', name: use };
-  if (Array.isArray(use)) for (const [at, one] of (use as unknown[]).entries()) yield* namedInUse(rule, one, [...keys, at]);
+  if (Array.isArray(use))
+    for (const [at, one] of (use as unknown[]).entries())
+      yield* namedInUse(rule, one, [...keys, at]);
   if (!isObject(use)) return;
-  if (typeof use.field === 'string') yield { keys: [...keys, 'field'], at: 'value', name: use.field };
+  if (typeof use.field === 'string')
+    yield { keys: [...keys, 'field'], at: 'value', name: use.field };
   if (isObject(use.onlyIf))
-    for (const path of Object.keys(use.onlyIf)) yield { keys: [...keys, 'onlyIf', path], at: 'key', name: path };
+    for (const path of Object.keys(use.onlyIf))
+      yield { keys: [...keys, 'onlyIf', path], at: 'key', name: path };
 }
 
 /** Ids that a field gives to its uses: `as`, and the names of rules of the backend. */
-function* idsIn(rule: string, use: unknown, keys: Keys): Generator<Pick<SheetPlace, 'keys' | 'at' | 'name'>> {
+function* idsIn(
+  rule: string,
+  use: unknown,
+  keys: Keys,
+): Generator<Pick<SheetPlace, 'keys' | 'at' | 'name'>> {
   if (rule === 'external') {
-    for (const id of isObject(use) ? Object.keys(use) : []) yield { keys: [...keys, id], at: 'key', name: id };
+    for (const id of isObject(use) ? Object.keys(use) : [])
+      yield { keys: [...keys, id], at: 'key', name: id };
     return;
   }
-  if (Array.isArray(use)) for (const [at, one] of (use as unknown[]).entries()) yield* idsIn(rule, one, [...keys, at]);
-  if (isObject(use) && typeof use.as === 'string') yield { keys: [...keys, 'as'], at: 'value', name: use.as };
+  if (Array.isArray(use))
+    for (const [at, one] of (use as unknown[]).entries()) yield* idsIn(rule, one, [...keys, at]);
+  if (isObject(use) && typeof use.as === 'string')
+    yield { keys: [...keys, 'as'], at: 'value', name: use.as };
 }
 
 function* placesInForm(file: string, form: string, body: LooseObject): Generator<SheetPlace> {
@@ -51,18 +69,25 @@ function* placesInForm(file: string, form: string, body: LooseObject): Generator
       const keys = ['forms', form, section, path];
       if (section === 'fields') yield { file, keys, at: 'key', name: path, form, about: 'field' };
       for (const [rule, use] of isObject(field) ? Object.entries(field) : []) {
-        for (const named of namedInUse(rule, use, [...keys, rule])) yield { file, form, about: 'field', ...named };
-        for (const named of idsIn(rule, use, [...keys, rule])) yield { file, form, about: 'rule', ...named };
+        for (const named of namedInUse(rule, use, [...keys, rule]))
+          yield { file, form, about: 'field', ...named };
+        for (const named of idsIn(rule, use, [...keys, rule]))
+          yield { file, form, about: 'rule', ...named };
       }
     }
   }
 }
 
-/** Every place of the rule sheets that names a rule of the workspace's own, a field or a form. Schemas are not ours to rename in. */
+/**
+ * Every place of the rule sheets that names a rule of the workspace's own, a field or a form.
+ * Schemas are not ours to rename in.
+ */
 export function sheetPlaces(workspace: Workspace, edits: Edits): SheetPlace[] {
   return workspace.files(workspace.config.rules).flatMap((file) => {
     const text = edits.text(file) ?? '';
-    const root = isYaml(file) ? parseYaml(text, workspace.shown(file)) : parseJson(text, workspace.shown(file), true);
+    const root = isYaml(file)
+      ? parseYaml(text, workspace.shown(file))
+      : parseJson(text, workspace.shown(file), true);
     if (!isObject(root) || !isObject(root.forms)) return [];
     return Object.entries(root.forms).flatMap(([form, body]): SheetPlace[] => [
       { file, keys: ['forms', form], at: 'key', name: form, form, about: 'form' },
@@ -74,7 +99,8 @@ export function sheetPlaces(workspace: Workspace, edits: Edits): SheetPlace[] {
 /** Writes another name at a place, whichever of the two formats the sheet is in. */
 export function renameAt(edits: Edits, { file, keys, at }: SheetPlace, name: string): void {
   edits.change(file, (text) => {
-    if (isYaml(file)) return at === 'key' ? renameYamlKey(text, keys, name) : replaceYamlText(text, keys, name);
+    if (isYaml(file))
+      return at === 'key' ? renameYamlKey(text, keys, name) : replaceYamlText(text, keys, name);
     return at === 'key' ? renameIn(text, keys, name) : setIn(text, keys, name);
   });
 }

@@ -2,7 +2,12 @@ import { escapeRegex } from '../../core/text/regex.js';
 import { PLURAL_CATEGORIES } from '../../core/locale/plurals.js';
 import * as z from 'zod';
 import type { Locale } from '../../core/locale/tag.js';
-import { ConversionError, toMessage, toPlural, type PlaceholderTemplate } from '../../core/message/plain.js';
+import {
+  ConversionError,
+  toMessage,
+  toPlural,
+  type PlaceholderTemplate,
+} from '../../core/message/plain.js';
 import { parseMessage } from '../../core/message/parse.js';
 import { Signature } from '../../core/message/signature.js';
 import { argumentsOf } from '../../core/message/tree.js';
@@ -54,7 +59,9 @@ export function readKeyMap(text: string, named: string): KeyMap {
   const [issue] = read.error.issues;
   throw complaint(
     'wrong-content',
-    [`this map is not readable at "${issue?.path.join('.') ?? ''}": it has keys, fields, rules and arguments; see the guide`],
+    [
+      `this map is not readable at "${issue?.path.join('.') ?? ''}": it has keys, fields, rules and arguments; see the guide`,
+    ],
     {
       file: named,
     },
@@ -94,7 +101,10 @@ function gather(
   const suffix =
     options.pluralSuffix === undefined
       ? undefined
-      : new RegExp(`^(.+)${escapeRegex(options.pluralSuffix).replace('CATEGORY', `(${PLURAL_CATEGORIES.join('|')})`)}$`, 'u');
+      : new RegExp(
+          `^(.+)${escapeRegex(options.pluralSuffix).replace('CATEGORY', `(${PLURAL_CATEGORIES.join('|')})`)}$`,
+          'u',
+        );
   const groups = new Map<string, (readonly [string, string])[]>();
   for (const { key, texts } of plain) {
     const [, base, category] = suffix?.exec(key) ?? [];
@@ -112,7 +122,10 @@ function gather(
           : (texts[0] ?? '').split(options.pluralBetween).map((one) => one.trim());
     if (parts.length === 1) groups.set(key, [['', parts[0] ?? '']]);
     else if (parts.length !== categories.length)
-      refuse(key, `it has ${parts.length} forms, and ${locale} has ${categories.length} (${categories.join(', ')})`);
+      refuse(
+        key,
+        `it has ${parts.length} forms, and ${locale} has ${categories.length} (${categories.join(', ')})`,
+      );
     else
       groups.set(
         key,
@@ -131,10 +144,15 @@ function addressFrom(target: z.infer<typeof targetSchema>): Address | undefined 
   if (problem !== undefined) return { kind: 'problem', form, key: problem };
   if (path === undefined) return undefined;
   if (choice !== undefined) return { kind: 'choice', form, path, key: choice };
-  return label === undefined ? undefined : { kind: 'label', form, path, key: label === true ? '' : label };
+  return label === undefined
+    ? undefined
+    : { kind: 'label', form, path, key: label === true ? '' : label };
 }
 
-/** The place of an old key: what the map says, with FIELD and RULE standing for one word of it; else the key read as a path and a rule. */
+/**
+ * The place of an old key: what the map says, with FIELD and RULE standing for one word of it; else
+ * the key read as a path and a rule.
+ */
 function placeOf(key: string, map: KeyMap, workspace: Workspace): Address | null | undefined {
   for (const [pattern, target] of Object.entries(map.keys)) {
     const names: string[] = [];
@@ -161,7 +179,10 @@ function placeOf(key: string, map: KeyMap, workspace: Workspace): Address | null
   return guess(key, map, workspace);
 }
 
-/** `title.required`, `required`, `errors.title.required`: a rule last, and a field before it where there is one. */
+/**
+ * `title.required`, `required`, `errors.title.required`: a rule last, and a field before it where
+ * there is one.
+ */
 function guess(key: string, map: KeyMap, workspace: Workspace): Address | undefined {
   const words = key.split('.');
   const last = words.at(-1) ?? '';
@@ -169,7 +190,9 @@ function guess(key: string, map: KeyMap, workspace: Workspace): Address | undefi
   const forms = [...workspace.forms.values()].map(({ form }) => form);
   const isRule =
     VOCABULARY.has(rule) ||
-    forms.some(({ fields }) => fields.some(({ uses }) => uses.some((use) => use.as === rule || use.rule === rule)));
+    forms.some(({ fields }) =>
+      fields.some(({ uses }) => uses.some((use) => use.as === rule || use.rule === rule)),
+    );
   if (!isRule) return undefined;
   const paths = new Set(forms.flatMap(({ fields }) => fields.map(({ path }) => path)));
   for (let from = 0; from < words.length - 1; from++) {
@@ -186,7 +209,10 @@ function signatureOf(message: string): Signature {
   return signature;
 }
 
-/** Takes old texts over: what can be converted and has a place goes in, all else is listed with the reason. */
+/**
+ * Takes old texts over: what can be converted and has a place goes in, all else is listed with the
+ * reason.
+ */
 export function takeOver(
   workspace: Workspace,
   editor: TextEditor,
@@ -216,7 +242,10 @@ export function takeOver(
         texts.length === 1 && first?.[0] === ''
           ? toMessage(first[1], template, nameOf)
           : toPlural(
-              texts.toSorted((one, other) => PLURAL_CATEGORIES.indexOf(one[0]) - PLURAL_CATEGORIES.indexOf(other[0])),
+              texts.toSorted(
+                (one, other) =>
+                  PLURAL_CATEGORIES.indexOf(one[0]) - PLURAL_CATEGORIES.indexOf(other[0]),
+              ),
               nameOf(pluralArgument),
               template,
               nameOf,
@@ -233,7 +262,10 @@ export function takeOver(
       }
       const lacking = unsayable(workspace, address, signatureOf(message));
       if (lacking !== undefined) {
-        refuse(key, `"${address.key}" has nothing to say as {${lacking}}; name in a map file what that is here`);
+        refuse(
+          key,
+          `"${address.key}" has nothing to say as {${lacking}}; name in a map file what that is here`,
+        );
         continue;
       }
       const before = workspace.table.at(locale, address)?.text;

@@ -61,7 +61,8 @@ export class TextEditor {
     if (wanted !== undefined) return this.checkTarget(wanted, locale, address.form);
     const known = this.knownFile(locale, address);
     if (known !== undefined) return known;
-    for (const [file, begun] of this.begun) if (begun.locale === locale && begun.form === address.form) return file;
+    for (const [file, begun] of this.begun)
+      if (begun.locale === locale && begun.form === address.form) return file;
     if (address.form === undefined) return this.begin(this.newFile(locale), locale, undefined);
     throw complaint('wrong-use', [
       `there is no catalog of ${locale} for the form "${address.form}"; name a file with --into, or leave --form out to speak of all forms`,
@@ -75,14 +76,20 @@ export class TextEditor {
     return holds?.file ?? table.catalogsOf(locale).find(({ form }) => form === address.form)?.file;
   }
 
-  /** The same for a draft, whose form may have no catalog of this locale yet: one is begun beside the original's. */
+  /**
+   * The same for a draft, whose form may have no catalog of this locale yet: one is begun beside
+   * the original's.
+   */
   fileForDraft(locale: Locale, address: Address, wanted?: string): string {
     const known = this.knownFile(locale, address) !== undefined;
-    const begun = [...this.begun.values()].some((one) => one.locale === locale && one.form === address.form);
+    const begun = [...this.begun.values()].some(
+      (one) => one.locale === locale && one.form === address.form,
+    );
     const isOf = wanted === undefined ? undefined : this.begun.get(wanted);
     // A file is for one form, or for all; what is said of others stands beside it.
     const named = isOf && isOf.form !== address.form ? undefined : wanted;
-    if (named !== undefined || known || begun || address.form === undefined) return this.fileFor(locale, address, named);
+    if (named !== undefined || known || begun || address.form === undefined)
+      return this.fileFor(locale, address, named);
     return this.begin(this.newFile(locale, address.form), locale, address.form);
   }
 
@@ -94,17 +101,26 @@ export class TextEditor {
     const name = model?.includes(original) ? replaceLast(model, original, locale) : undefined;
     if (name !== undefined && name !== model && this.isText(name)) return name;
     // Where the original says nothing of the form alone, its schema does.
-    const general = form === undefined ? undefined : models.find((one) => one.form === undefined)?.file;
+    const general =
+      form === undefined ? undefined : models.find((one) => one.form === undefined)?.file;
     const ids = formsNamed(form ?? '');
     const word = ids.length > 1 ? 'several' : (form ?? '').replace(/[^\p{L}\p{N}._-]+/gu, '-');
     const isFree = (name: string): boolean =>
-      !this.begun.has(name) && !existsSync(path.join(this.workspace.folder, name)) && this.isText(name);
+      !this.begun.has(name) &&
+      !existsSync(path.join(this.workspace.folder, name)) &&
+      this.isText(name);
     for (let nth = 1; general?.includes(original) && nth < 10_000; nth++) {
-      const beside = replaceLast(general, original, `${word}${nth === 1 ? '' : `-${nth}`}.${locale}`);
+      const beside = replaceLast(
+        general,
+        original,
+        `${word}${nth === 1 ? '' : `-${nth}`}.${locale}`,
+      );
       if (isFree(beside)) return beside;
       if (!this.isText(beside)) break;
     }
-    throw complaint('wrong-use', [`there is no catalog of ${locale} yet; name a file for it with --into`]);
+    throw complaint('wrong-use', [
+      `there is no catalog of ${locale} yet; name a file for it with --into`,
+    ]);
   }
 
   private isText(file: string): boolean {
@@ -121,7 +137,9 @@ export class TextEditor {
       if (known.locale === locale && known.form === form) return file;
       const of = (one: { locale: Locale; form?: string | undefined }): string =>
         `${one.locale}${one.form === undefined ? '' : ` and the form "${formsNamed(one.form).join('" and "')}"`}`;
-      throw complaint('wrong-use', [`${file} is the catalog of ${of(known)}, not of ${of({ locale, form })}; name another file`]);
+      throw complaint('wrong-use', [
+        `${file} is the catalog of ${of(known)}, not of ${of({ locale, form })}; name another file`,
+      ]);
     }
     if (!this.isText(file))
       throw complaint('wrong-use', [
@@ -149,7 +167,8 @@ export class TextEditor {
    */
   set(file: string, address: Address, text: string, details: TextDetails = {}): void {
     const problem = messageProblem(text);
-    if (problem !== undefined) throw complaint('wrong-use', [`the text for ${addressText(address)} is refused ${problem}`]);
+    if (problem !== undefined)
+      throw complaint('wrong-use', [`the text for ${addressText(address)} is refused ${problem}`]);
     const keys = this.keysOf(file, address);
     const inside = goesWithAnother(address) ? keys.length - 1 : undefined;
     let queue = this.queues.get(file);

@@ -10,7 +10,8 @@ import type { Signature } from '../../core/message/signature.js';
 import type { Workspace } from '../reading/workspace.js';
 import { patternOf } from '../reading/address.js';
 
-const keyOf = (value: unknown): string => (typeof value === 'string' ? value : JSON.stringify(value));
+const keyOf = (value: unknown): string =>
+  typeof value === 'string' ? value : JSON.stringify(value);
 
 function formsFor(workspace: Workspace, { form }: Address): Form[] {
   const all = [...workspace.forms.values()].map((index) => index.form);
@@ -22,25 +23,32 @@ const fieldsAt = ({ fields }: Form, pattern: Pattern): Form['fields'] =>
   fields.filter(
     (field) =>
       meet(field.pattern, pattern) !== undefined ||
-      (field.pattern.length > pattern.length && meet(field.pattern.slice(0, pattern.length), pattern) !== undefined),
+      (field.pattern.length > pattern.length &&
+        meet(field.pattern.slice(0, pattern.length), pattern) !== undefined),
   );
 
 /** The rules that a message would be for. */
 export function rowsMeeting(workspace: Workspace, address: Address): readonly Row[] {
   const pattern = address.path === undefined ? undefined : patternOf(address.path);
   return rowsOf(formsFor(workspace, address)).filter(
-    ({ field, keys }) => keys.includes(address.key) && (!pattern || meet(field.pattern, pattern) !== undefined),
+    ({ field, keys }) =>
+      keys.includes(address.key) && (!pattern || meet(field.pattern, pattern) !== undefined),
   );
 }
 
-/** Why nothing would ever use a text under an address: a rule, field, value or problem that there is none of; else nothing. */
+/**
+ * Why nothing would ever use a text under an address: a rule, field, value or problem that there is
+ * none of; else nothing.
+ */
 export function unusedBecause(workspace: Workspace, address: Address): string | undefined {
   const { kind, key, path } = address;
   if (kind === 'frame' || kind === 'word') return undefined;
   if (kind === 'problem') {
     const [id = ''] = key.split(' ');
     const known = workspace.config.statuses.keys();
-    return workspace.config.statuses.has(id) ? undefined : `there is no problem "${id}"${suggestion(id, known)}`;
+    return workspace.config.statuses.has(id)
+      ? undefined
+      : `there is no problem "${id}"${suggestion(id, known)}`;
   }
   const forms = formsFor(workspace, address);
   const pattern = path === undefined ? undefined : patternOf(path);
@@ -52,7 +60,11 @@ export function unusedBecause(workspace: Workspace, address: Address): string | 
   const owner = path === undefined ? 'any form' : printPath(pattern ?? []) || 'the whole body';
   // What only the backend knows of a form out of a schema nobody can tell.
   const isOpen = forms.some(({ id }) => workspace.book.isOpen(id));
-  if ((kind === 'message' || kind === 'inline') && !isOpen && rowsMeeting(workspace, address).length === 0) {
+  if (
+    (kind === 'message' || kind === 'inline') &&
+    !isOpen &&
+    rowsMeeting(workspace, address).length === 0
+  ) {
     const known = rowsOf(forms).flatMap((row) => (fields.includes(row.field) ? row.keys : []));
     return `no rule of ${owner} is called "${key}"${suggestion(key, known)}`;
   }
@@ -64,11 +76,20 @@ export function unusedBecause(workspace: Workspace, address: Address): string | 
     ]),
   );
   const known = values.map(keyOf);
-  return known.length === 0 || known.includes(key) ? undefined : `no rule of ${owner} lists "${key}"${suggestion(key, known)}`;
+  return known.length === 0 || known.includes(key)
+    ? undefined
+    : `no rule of ${owner} lists "${key}"${suggestion(key, known)}`;
 }
 
-/** An argument of a message that no rule that it is for can give; nothing where all can be given by one of them. */
-export function unsayable(workspace: Workspace, address: Address, { names }: Signature): string | undefined {
+/**
+ * An argument of a message that no rule that it is for can give; nothing where all can be given by
+ * one of them.
+ */
+export function unsayable(
+  workspace: Workspace,
+  address: Address,
+  { names }: Signature,
+): string | undefined {
   if (address.kind !== 'message' && address.kind !== 'inline') return undefined;
   const rows = rowsMeeting(workspace, address);
   if (rows.length === 0) return undefined;

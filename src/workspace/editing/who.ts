@@ -3,7 +3,10 @@ import { readFileSync } from 'node:fs';
 import { hostname } from 'node:os';
 import { codeOf } from '../disk/system-error.js';
 
-/** A process told apart from all others: a number alone is used again, by a later process or on another machine. */
+/**
+ * A process told apart from all others: a number alone is used again, by a later process or on
+ * another machine.
+ */
 export interface Who {
   readonly pid: number;
   readonly host: string;
@@ -21,7 +24,8 @@ function readOr(file: string): string {
   }
 }
 
-const bootId = (): string => (process.platform === 'linux' ? readOr('/proc/sys/kernel/random/boot_id') : '');
+const bootId = (): string =>
+  process.platform === 'linux' ? readOr('/proc/sys/kernel/random/boot_id') : '';
 
 /** When a process began; empty where there is none, or nobody tells. */
 export function startOf(pid: number): string {
@@ -42,7 +46,12 @@ export function startOf(pid: number): string {
 }
 
 /** This process. */
-export const ourselves = (): Who => ({ pid: process.pid, host: hostname(), boot: bootId(), started: startOf(process.pid) });
+export const ourselves = (): Who => ({
+  pid: process.pid,
+  host: hostname(),
+  boot: bootId(),
+  started: startOf(process.pid),
+});
 
 function isAlive(pid: number): boolean {
   try {
@@ -53,7 +62,9 @@ function isAlive(pid: number): boolean {
   }
 }
 
-/** Whether a process still runs; nothing where it is one of another machine, which cannot be asked. */
+/**
+ * Whether a process still runs; nothing where it is one of another machine, which cannot be asked.
+ */
 export function isRunning(who: Who): boolean | undefined {
   if (who.host !== hostname()) return undefined;
   const boot = bootId();

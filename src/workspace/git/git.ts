@@ -2,26 +2,29 @@ import { execFileSync } from 'node:child_process';
 import { complaint } from '../disk/complaint.js';
 
 /**
- * The commands of git that are run: each reads objects, references or the index, and none of them runs a filter, a text
- * converter, an external diff or a hook.
+ * The commands of git that are run: each reads objects, references or the index, and none of them
+ * runs a filter, a text converter, an external diff or a hook.
  */
 type Command = 'rev-parse' | 'merge-base' | 'ls-tree' | 'ls-files' | 'cat-file';
 
 /**
- * What holds whatever the configuration of a repository says. A repository comes with the folder that is looked at, so that
- * nothing in its configuration may have a program run: no file system monitor, no hook. A repository without a work tree, which
- * a clone can bring along as plain files, is not used.
+ * What holds whatever the configuration of a repository says. A repository comes with the folder
+ * that is looked at, so that nothing in its configuration may have a program run: no file system
+ * monitor, no hook. A repository without a work tree, which a clone can bring along as plain files,
+ * is not used.
  */
 const FIXED = [
   '--no-pager',
   '--literal-pathspecs',
-  ...['core.fsmonitor=false', 'core.hooksPath=/dev/null', 'safe.bareRepository=explicit'].flatMap((setting) => ['-c', setting]),
+  ...['core.fsmonitor=false', 'core.hooksPath=/dev/null', 'safe.bareRepository=explicit'].flatMap(
+    (setting) => ['-c', setting],
+  ),
 ];
 
 /**
- * Objects that are missing are not fetched: a partial clone names the program that would send them. GIT_NO_LAZY_FETCH is known
- * from git 2.45 on, GIT_ALLOW_PROTOCOL to all. Replaced objects are those of the repository, not of the revision. What a hook
- * set (GIT_DIR, GIT_INDEX_FILE) stays.
+ * Objects that are missing are not fetched: a partial clone names the program that would send them.
+ * GIT_NO_LAZY_FETCH is known from git 2.45 on, GIT_ALLOW_PROTOCOL to all. Replaced objects are
+ * those of the repository, not of the revision. What a hook set (GIT_DIR, GIT_INDEX_FILE) stays.
  */
 const ENVIRONMENT = {
   GIT_ALLOW_PROTOCOL: 'none',
@@ -38,7 +41,8 @@ const LONGEST = 60_000;
 /** Why git did not answer, in its own words where it has some. */
 function reasonOf(error: unknown): string {
   if (!(error instanceof Error)) return 'is it installed?';
-  if ('code' in error && error.code === 'ETIMEDOUT') return `it took longer than ${LONGEST / 1000} s`;
+  if ('code' in error && error.code === 'ETIMEDOUT')
+    return `it took longer than ${LONGEST / 1000} s`;
   if ('code' in error && error.code === 'ENOBUFS') return 'its answer is too long';
   const said = 'stderr' in error ? String(error.stderr).trim().split('\n')[0] : '';
   return said || 'is it installed?';
@@ -52,7 +56,13 @@ function reasonOf(error: unknown): string {
  * @returns what git prints
  * @throws {Complaint} with the first line of what git says when it fails
  */
-export function git(folder: string, command: Command, args: readonly string[], purpose: string, input?: string): Buffer {
+export function git(
+  folder: string,
+  command: Command,
+  args: readonly string[],
+  purpose: string,
+  input?: string,
+): Buffer {
   try {
     return execFileSync('git', [...FIXED, command, ...args], {
       cwd: folder,
@@ -64,6 +74,8 @@ export function git(folder: string, command: Command, args: readonly string[], p
       killSignal: 'SIGKILL',
     });
   } catch (error) {
-    throw complaint('wrong-use', [`git cannot tell ${purpose} (${reasonOf(error)}); name a revision of this repository`]);
+    throw complaint('wrong-use', [
+      `git cannot tell ${purpose} (${reasonOf(error)}); name a revision of this repository`,
+    ]);
   }
 }

@@ -16,7 +16,8 @@ const PLAIN_FILE = /^100(?:644|755)$/;
 const printed = (output: Buffer): string => output.toString('utf8').replace(/\r?\n$/, '');
 
 /** Whether a name out of git stays below the folder that it is joined to. */
-const staysBelow = (name: string): boolean => !name.split('/').some((part) => part === '' || part === '.' || part === '..');
+const staysBelow = (name: string): boolean =>
+  !name.split('/').some((part) => part === '' || part === '.' || part === '..');
 
 /** The nearest folder at or above another that has a `.git`. */
 function nearest(folder: string): string | undefined {
@@ -35,17 +36,25 @@ export class Repository {
   ) {}
 
   /**
-   * The repository that a folder is in: that of the nearest `.git` on the way up, provided that git finds the same.
+   * The repository that a folder is in: that of the nearest `.git` on the way up, provided that git
+   * finds the same.
    * @param purpose what git is asked for, as the object of "git cannot tell"
-   * @throws {Complaint} when there is none, or its `.git` leads to a repository inside of the work tree or with another one
+   * @throws {Complaint} when there is none, or its `.git` leads to a repository inside of the work
+   * tree or with another one
    */
   static around(folder: string, purpose: string): Repository {
     const { GIT_DIR, GIT_WORK_TREE } = process.env;
-    const top = nearest(realpathSync(folder)) ?? (GIT_DIR === undefined ? undefined : realpathSync(GIT_WORK_TREE ?? '.'));
-    if (top === undefined) throw complaint('wrong-use', [`git cannot tell ${purpose}: this folder is in no repository`]);
-    const said = printed(git(top, 'rev-parse', ['--show-toplevel', '--absolute-git-dir'], purpose)).split(/\r?\n/);
+    const top =
+      nearest(realpathSync(folder)) ??
+      (GIT_DIR === undefined ? undefined : realpathSync(GIT_WORK_TREE ?? '.'));
+    if (top === undefined)
+      throw complaint('wrong-use', [`git cannot tell ${purpose}: this folder is in no repository`]);
+    const said = printed(
+      git(top, 'rev-parse', ['--show-toplevel', '--absolute-git-dir'], purpose),
+    ).split(/\r?\n/);
     const [work = '', kept = ''] = said.map((place) => realpathSync(place));
-    // A clone brings no .git along but its own; what an archive brings could lead to a repository among its files.
+    // A clone brings no .git along but its own; what an archive brings could lead to a repository
+    // among its files.
     const isEmbedded = isBelow(top, kept) && kept !== path.join(top, '.git');
     if (said.length !== 2 || work !== top || isEmbedded)
       throw complaint('wrong-use', [
@@ -54,11 +63,16 @@ export class Repository {
     return new Repository(top, purpose);
   }
 
-  /** The name of a folder in the repository, with forward slashes; nothing where it lies outside, an empty one for the top. */
+  /**
+   * The name of a folder in the repository, with forward slashes; nothing where it lies outside, an
+   * empty one for the top.
+   */
   nameOf(folder: string): string | undefined {
     const real = realpathSync(folder);
     if (real === this.top) return '';
-    return isBelow(this.top, real) ? path.relative(this.top, real).split(path.sep).join('/') : undefined;
+    return isBelow(this.top, real)
+      ? path.relative(this.top, real).split(path.sep).join('/')
+      : undefined;
   }
 
   /**
@@ -67,7 +81,14 @@ export class Repository {
    */
   commit(revision: string): string {
     try {
-      return printed(git(this.top, 'rev-parse', ['--verify', '--end-of-options', `${revision}^{commit}`], this.purpose));
+      return printed(
+        git(
+          this.top,
+          'rev-parse',
+          ['--verify', '--end-of-options', `${revision}^{commit}`],
+          this.purpose,
+        ),
+      );
     } catch {
       throw complaint('wrong-use', [
         `git cannot tell ${this.purpose}: there is no revision "${revision}"; name one of this repository`,
@@ -77,11 +98,14 @@ export class Repository {
 
   /** The newest commit that two have in common. @throws {Complaint} when they have none */
   base(one: string, other: string): string {
-    return printed(git(this.top, 'merge-base', [this.commit(one), this.commit(other)], this.purpose));
+    return printed(
+      git(this.top, 'merge-base', [this.commit(one), this.commit(other)], this.purpose),
+    );
   }
 
   /**
-   * The regular files below some folders, by name: of a commit, or of the index where none is given.
+   * The regular files below some folders, by name: of a commit, or of the index where none is
+   * given.
    * @param folders names in the repository; an empty one for all
    */
   files(commit: string | undefined, folders: readonly string[]): Map<string, GitFile> {
@@ -97,8 +121,10 @@ export class Repository {
       const [mode = '', ...told] = line.slice(0, at).split(/ +/);
       const name = line.slice(at + 1);
       if (!PLAIN_FILE.test(mode) || !staysBelow(name)) continue;
-      // "mode type id size" of a tree; "mode id stage" of the index, whose stages above 0 are sides of a merge.
-      const [id = '', isMerged] = commit === undefined ? [told[0], told[1] !== '0'] : [told[1], false];
+      // "mode type id size" of a tree; "mode id stage" of the index, whose stages above 0 are sides
+      // of a merge.
+      const [id = '', isMerged] =
+        commit === undefined ? [told[0], told[1] !== '0'] : [told[1], false];
       files.set(name, isMerged ? {} : { id });
     }
     return files;
@@ -111,11 +137,18 @@ export class Repository {
   bytes(ids: readonly string[]): Map<string, Buffer> {
     const found = new Map<string, Buffer>();
     if (ids.length === 0) return found;
-    const told = git(this.top, 'cat-file', ['--batch'], this.purpose, ids.map((id) => `${id}\n`).join(''));
+    const told = git(
+      this.top,
+      'cat-file',
+      ['--batch'],
+      this.purpose,
+      ids.map((id) => `${id}\n`).join(''),
+    );
     let at = 0;
     for (const id of ids) {
       const end = told.indexOf('\n', at);
-      const [, type, size] = /^[0-9a-f]+ (\w+) (\d+)$/.exec(told.toString('latin1', at, Math.max(end, at))) ?? [];
+      const [, type, size] =
+        /^[0-9a-f]+ (\w+) (\d+)$/.exec(told.toString('latin1', at, Math.max(end, at))) ?? [];
       if (type !== 'blob' || size === undefined)
         throw complaint('wrong-use', [
           `git cannot tell ${this.purpose}: the object ${id} is not in this repository; fetch it, then run the command again`,

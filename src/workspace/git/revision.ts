@@ -9,14 +9,20 @@ import { filesMatching, placeOfGlob, type FolderEntry } from '../disk/globs.js';
 import type { Storage } from '../disk/storage.js';
 import { Repository, type GitFile } from './repository.js';
 
-/** The files of a workspace as they are in a commit or in the index: read in memory, never written to the disk. */
+/**
+ * The files of a workspace as they are in a commit or in the index: read in memory, never written
+ * to the disk.
+ */
 export class Revision implements Storage {
   private readonly contents = new Map<string, Buffer>();
   private readonly folders = new Map<string, Map<string, FolderEntry>>();
 
   private constructor(
     private readonly repository: Repository,
-    /** The top of the work tree as the folder of the workspace is written, so that names of files need no links followed. */
+    /**
+     * The top of the work tree as the folder of the workspace is written, so that names of files
+     * need no links followed.
+     */
     private readonly top: string,
     private readonly files: ReadonlyMap<string, GitFile>,
   ) {
@@ -44,10 +50,14 @@ export class Revision implements Storage {
       ]);
     const alone = new Revision(repository, top, own);
     const shared = alone.sharedPlaces(folder, settings, purpose);
-    return shared.length === 0 ? alone : new Revision(repository, top, new Map([...own, ...repository.files(commit, shared)]));
+    return shared.length === 0
+      ? alone
+      : new Revision(repository, top, new Map([...own, ...repository.files(commit, shared)]));
   }
 
-  /** The folders of texts that the settings share with other workspaces, as names in the repository. */
+  /**
+   * The folders of texts that the settings share with other workspaces, as names in the repository.
+   */
   private sharedPlaces(folder: string, settings: string, purpose: string): string[] {
     let texts: readonly string[] = [];
     try {
@@ -58,7 +68,9 @@ export class Revision implements Storage {
     return texts.filter(isShared).map((glob) => {
       const place = path.relative(this.top, path.resolve(folder, placeOfGlob(glob)));
       if (place === '..' || place.startsWith(`..${path.sep}`))
-        throw complaint('wrong-use', [`git cannot tell ${purpose} of "${glob}": it lies outside of this repository`]);
+        throw complaint('wrong-use', [
+          `git cannot tell ${purpose} of "${glob}": it lies outside of this repository`,
+        ]);
       return place.split(path.sep).join('/');
     });
   }
@@ -103,9 +115,13 @@ export class Revision implements Storage {
     const known = this.files.get(name);
     if (!known) throw complaint('not-found', [named]);
     if (known.id === undefined)
-      throw complaint('wrong-content', ['git has no one text of this file, perhaps since a merge is open; finish that first'], {
-        file: named,
-      });
+      throw complaint(
+        'wrong-content',
+        ['git has no one text of this file, perhaps since a merge is open; finish that first'],
+        {
+          file: named,
+        },
+      );
     return textFrom(this.bytesOf(name), named, holds);
   }
 
@@ -118,8 +134,12 @@ export class Revision implements Storage {
   }
 
   matching(folder: string, glob: string): string[] {
-    const found = filesMatching(folder, glob, (place) => [...(this.folders.get(this.nameOf(place))?.values() ?? [])]);
-    const whole = found.flatMap((file) => [file, reviewFileOf(file)]).map((file) => this.nameOf(path.join(folder, file)));
+    const found = filesMatching(folder, glob, (place) => [
+      ...(this.folders.get(this.nameOf(place))?.values() ?? []),
+    ]);
+    const whole = found
+      .flatMap((file) => [file, reviewFileOf(file)])
+      .map((file) => this.nameOf(path.join(folder, file)));
     this.fetch(whole);
     return found;
   }

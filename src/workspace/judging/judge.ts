@@ -1,7 +1,13 @@
 import { isObject } from '../../core/reading.js';
 import { judgeWithAdditions } from '../../core/rules/additions.js';
 import type { Params } from '../../core/rules/definition.js';
-import { evaluateUse, judge, type Judgement, type Request, type Surroundings } from '../../core/rules/evaluate.js';
+import {
+  evaluateUse,
+  judge,
+  type Judgement,
+  type Request,
+  type Surroundings,
+} from '../../core/rules/evaluate.js';
 import type { FormIndex } from '../../core/rules/form-index.js';
 import type { Field, RuleUse } from '../../core/rules/form.js';
 import { withParameters } from '../../core/rules/parameters.js';
@@ -31,7 +37,10 @@ export interface JudgeOptions {
   readonly budget?: number | undefined;
 }
 
-/** Judges requests, each within one budget. This is loaded only by what runs payloads: the validators are large. */
+/**
+ * Judges requests, each within one budget. This is loaded only by what runs payloads: the
+ * validators are large.
+ */
 export class Judge {
   readonly watch: Watch;
   private readonly surroundings: Surroundings;
@@ -62,14 +71,17 @@ export class Judge {
   }
 
   /**
-   * Makes ready what a form is judged by, outside of any budget: it is the workspace's, not a client's.
+   * Makes ready what a form is judged by, outside of any budget: it is the workspace's, not a
+   * client's.
    * @throws {Complaint} when a schema cannot be compiled
    */
   prepare(index: FormIndex): (request: Request) => Judgement {
     let made = this.made.get(index);
     if (!made) {
       const schema = this.rulings.schemas.get(index.form.id);
-      const judged = schema ? this.ofSchema(schema, index) : (request: Request) => judge(index, request, this.surroundings);
+      const judged = schema
+        ? this.ofSchema(schema, index)
+        : (request: Request) => judge(index, request, this.surroundings);
       made = (request) => judged(withParameters(index, request));
       this.made.set(index, made);
     }
@@ -81,10 +93,17 @@ export class Judge {
     const refused = (error: unknown): Error => {
       const told = error instanceof Error ? error : new Error(String(error));
       if (told.name === 'OutOfTime' || told.name === 'Complaint') return told;
-      const why = told.name === 'RangeError' ? 'it refers to itself without end' : (told.message.split('\n', 1)[0] ?? '');
-      return complaint('wrong-content', [`requests to "${id}" cannot be judged by this schema: ${why}; correct it`], {
-        file: origin.file,
-      });
+      const why =
+        told.name === 'RangeError'
+          ? 'it refers to itself without end'
+          : (told.message.split('\n', 1)[0] ?? '');
+      return complaint(
+        'wrong-content',
+        [`requests to "${id}" cannot be judged by this schema: ${why}; correct it`],
+        {
+          file: origin.file,
+        },
+      );
     };
     const guarded =
       <A extends unknown[], T>(work: (...args: A) => T) =>
@@ -97,7 +116,9 @@ export class Judge {
       };
     const bySchema = guarded(guarded(() => schemaJudge(schema, index, this.validators))());
     const whole = judgeWithAdditions(index, bySchema, this.surroundings);
-    return index.form.fields.some(({ trim }) => trim) ? (request) => whole(trimmed(index, request)) : whole;
+    return index.form.fields.some(({ trim }) => trim)
+      ? (request) => whole(trimmed(index, request))
+      : whole;
   }
 
   /**
@@ -113,7 +134,16 @@ export class Judge {
    * Holds one value against one use of a rule alone.
    * @throws {OutOfTime}
    */
-  single(index: FormIndex, field: Field, use: RuleUse, path: Path, value: unknown, request: Request): readonly Violation[] {
-    return this.watch.within(() => evaluateUse(index, field, use, path, value, request, this.surroundings));
+  single(
+    index: FormIndex,
+    field: Field,
+    use: RuleUse,
+    path: Path,
+    value: unknown,
+    request: Request,
+  ): readonly Violation[] {
+    return this.watch.within(() =>
+      evaluateUse(index, field, use, path, value, request, this.surroundings),
+    );
   }
 }

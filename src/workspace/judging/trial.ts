@@ -24,10 +24,13 @@ interface Used {
 export function* usesWith(workspace: Workspace, parameter: string): Generator<Used> {
   for (const { form } of workspace.forms.values()) {
     for (const { path, uses } of form.fields) {
-      const bounds = uses.flatMap(({ rule, params }) => (rule === 'maxLength' ? [Number(params.max)] : []));
+      const bounds = uses.flatMap(({ rule, params }) =>
+        rule === 'maxLength' ? [Number(params.max)] : [],
+      );
       for (const use of uses) {
         const value = use.external ? undefined : use.params[parameter];
-        if (typeof value === 'string') yield { form, path, use, value, longest: Math.min(...bounds) };
+        if (typeof value === 'string')
+          yield { form, path, use, value, longest: Math.min(...bounds) };
       }
     }
   }
@@ -38,8 +41,16 @@ export function tableProblems(workspace: Workspace): Remark[] {
   const tables = Tables.of(workspace);
   return [...usesWith(workspace, 'table')].flatMap(({ form, path, use, value }): Remark[] => {
     const { column, having } = use.params;
-    const about = { form: form.id, path, rule: use.rule, spot: { ...use.origin, at: 'value' as const } };
-    const problem = tables.problem(value, [String(column), ...(isObject(having) ? Object.keys(having) : [])]);
+    const about = {
+      form: form.id,
+      path,
+      rule: use.rule,
+      spot: { ...use.origin, at: 'value' as const },
+    };
+    const problem = tables.problem(value, [
+      String(column),
+      ...(isObject(having) ? Object.keys(having) : []),
+    ]);
     if (problem !== undefined) return [{ ...about, kind: 'wrong-structure', message: problem }];
     // What no row has lets nothing through, or everything.
     return Object.entries(isObject(having) ? having : {}).flatMap(([name, wanted]): Remark[] => {
@@ -57,11 +68,17 @@ const MOST_NAMED = 3;
 /** What an example breaks of the schema that it stands in. */
 function brokenBy(example: FieldExample, index: FormIndex, judge: Judge): readonly Violation[] {
   const { pattern, in: part, value } = example;
-  if (pattern.length === 0) return judge.judge(index, { [part]: value }).violations.filter((one) => (one.in ?? 'body') === part);
+  if (pattern.length === 0)
+    return judge
+      .judge(index, { [part]: value })
+      .violations.filter((one) => (one.in ?? 'body') === part);
   const field = index.field(pattern, part);
   const path = index.samplePath(pattern, part);
-  // Parts of a whole that is not there are judged rule by rule; what hangs on other fields cannot be told.
-  const uses = (field?.uses ?? []).filter((use) => !use.within && !use.counterpart && !use.onlyIf && !use.external);
+  // Parts of a whole that is not there are judged rule by rule; what hangs on other fields cannot
+  // be told.
+  const uses = (field?.uses ?? []).filter(
+    (use) => !use.within && !use.counterpart && !use.onlyIf && !use.external,
+  );
   return field ? uses.flatMap((use) => judge.single(index, field, use, path, value, {})) : [];
 }
 
@@ -79,11 +96,23 @@ export function exampleProblems(workspace: Workspace): Remark[] {
       const broken = tried(() => brokenBy(example, workspace.form(id), judge));
       if (broken.length === 0) return [];
       const named = [
-        ...new Set(broken.map(({ path, rule }) => (path === '' || pattern.length > 0 ? rule : `${rule} at ${path}`))),
+        ...new Set(
+          broken.map(({ path, rule }) =>
+            path === '' || pattern.length > 0 ? rule : `${rule} at ${path}`,
+          ),
+        ),
       ];
       const more = named.length > MOST_NAMED ? ` and ${named.length - MOST_NAMED} more` : '';
       const message = `This example breaks its own schema: ${named.slice(0, MOST_NAMED).join(', ')}${more}. Correct one of the two.`;
-      return [{ kind: 'wrong-example', form: id, path: printPath(pattern), message, spot: { ...origin, at: 'value' } }];
+      return [
+        {
+          kind: 'wrong-example',
+          form: id,
+          path: printPath(pattern),
+          message,
+          spot: { ...origin, at: 'value' },
+        },
+      ];
     }),
   );
 }
@@ -93,7 +122,8 @@ function tried(work: () => readonly Violation[]): readonly Violation[] {
   try {
     return work();
   } catch (error) {
-    if (error instanceof Error && (error.name === 'OutOfTime' || error instanceof Complaint)) return [];
+    if (error instanceof Error && (error.name === 'OutOfTime' || error instanceof Complaint))
+      return [];
     throw error;
   }
 }

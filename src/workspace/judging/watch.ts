@@ -27,9 +27,10 @@ const SHARE = 0.25;
 const SMALL = 0.02;
 
 /**
- * One time budget for all that a request asks for: regular expressions, formats, schemas, lists without end. What runs out
- * is stopped wherever it is. An expression that took a large part of a budget has a small one for each text from then on: texts
- * that it answers quickly, as it does nearly all, are judged as ever, and the others cost little.
+ * One time budget for all that a request asks for: regular expressions, formats, schemas, lists
+ * without end. What runs out is stopped wherever it is. An expression that took a large part of a
+ * budget has a small one for each text from then on: texts that it answers quickly, as it does
+ * nearly all, are judged as ever, and the others cost little.
  */
 export class Watch {
   private readonly script = new vm.Script('work()');
@@ -55,7 +56,8 @@ export class Watch {
       done.push(work());
     };
     try {
-      // The time limit of a script holds for all that it calls, wherever that comes from (Node's documentation of vm).
+      // The time limit of a script holds for all that it calls, wherever that comes from (Node's
+      // documentation of vm).
       this.script.runInContext(this.context, { timeout: this.budget });
     } catch (error) {
       if (codeOf(error) !== 'ERR_SCRIPT_EXECUTION_TIMEOUT') throw error;
@@ -105,7 +107,9 @@ export class Watch {
     const { brief } = this;
     brief.work = work;
     try {
-      return this.script.runInContext(brief, { timeout: Math.max(1, SMALL * this.budget) }) as boolean;
+      return this.script.runInContext(brief, {
+        timeout: Math.max(1, SMALL * this.budget),
+      }) as boolean;
     } catch (error) {
       if (codeOf(error) !== 'ERR_SCRIPT_EXECUTION_TIMEOUT') throw error;
       throw new OutOfTime(source, this.budget);
@@ -121,8 +125,8 @@ export class Watch {
 }
 
 /**
- * A regular expression as JSON Schema has it: with Unicode's rules, or without them where it is none else (JSON Schema Core
- * section 6.4); nothing where it is none at all.
+ * A regular expression as JSON Schema has it: with Unicode's rules, or without them where it is
+ * none else (JSON Schema Core section 6.4); nothing where it is none at all.
  */
 export function compiledRegex(source: string): RegExp | undefined {
   for (const flags of ['u', '']) {

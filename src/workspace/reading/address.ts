@@ -26,13 +26,18 @@ export const speltIn = (text: string): ReadonlyMap<string, string> =>
       .map((name) => [normalPath(name), name]),
   );
 
-/** The keys that lead to a text in the file of a catalog; a field is found however its path is spelt there. */
+/**
+ * The keys that lead to a text in the file of a catalog; a field is found however its path is spelt
+ * there.
+ */
 export const keysIn = (text: string, address: Address): string[] =>
   keysFor(address, address.path === undefined ? new Map() : speltIn(text));
 
 /** The same, where somebody knows how the fields are spelt. */
-export const keysFor = ({ kind, path, key }: Address, spelling: ReadonlyMap<string, string>): string[] =>
-  keysTo(kind, key, path === undefined ? undefined : (spelling.get(path) ?? path));
+export const keysFor = (
+  { kind, path, key }: Address,
+  spelling: ReadonlyMap<string, string>,
+): string[] => keysTo(kind, key, path === undefined ? undefined : (spelling.get(path) ?? path));
 
 /** An address in words, for lists. */
 export function addressText({ kind, form, path, key }: Address): string {

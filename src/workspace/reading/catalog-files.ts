@@ -21,8 +21,12 @@ import { jsonLocator } from '../documents/json-places.js';
 import { positionAt } from '../documents/position.js';
 import { fingerprint, reviewOf } from './review-file.js';
 
-/** The locale of a catalog that names it first, as nearly all do; then the rest need not be parsed to know it. */
-const NAMES_LOCALE_FIRST = /^\uFEFF?\s*\{\s*(?:"\$schema"\s*:\s*"[^"\\]*"\s*,\s*)?"locale"\s*:\s*"([A-Za-z0-9-]{2,40})"\s*[,}]/;
+/**
+ * The locale of a catalog that names it first, as nearly all do; then the rest need not be parsed
+ * to know it.
+ */
+const NAMES_LOCALE_FIRST =
+  /^\uFEFF?\s*\{\s*(?:"\$schema"\s*:\s*"[^"\\]*"\s*,\s*)?"locale"\s*:\s*"([A-Za-z0-9-]{2,40})"\s*[,}]/;
 
 /** What rule files call the fields of their forms. */
 export interface FieldNames {
@@ -41,13 +45,19 @@ export interface EarlierTexts {
   readonly sameRules: boolean;
 }
 
-/** The files of a workspace's texts, those that ship, and what schemas call their fields; each is parsed when it is asked for. */
+/**
+ * The files of a workspace's texts, those that ship, and what schemas call their fields; each is
+ * parsed when it is asked for.
+ */
 export class CatalogFiles implements TextSource {
   readonly files: readonly { readonly file: string; readonly locale: Locale }[];
   readonly original: Locale;
   /** Files in which a key may stand twice: the parser swallowed a name, or there are comments. */
   readonly suspects = new Set<string>();
-  private readonly roots = new Map<string, { readonly root: LooseObject; readonly locale: Locale }>();
+  private readonly roots = new Map<
+    string,
+    { readonly root: LooseObject; readonly locale: Locale }
+  >();
   private readonly catalogs = new Map<string, Catalog>();
   private readonly locales: ReadonlyMap<string, Locale>;
   /** Files that were taken over from the reading before. */
@@ -61,9 +71,13 @@ export class CatalogFiles implements TextSource {
     private readonly earlier?: EarlierTexts,
   ) {
     this.original = folder.config.original;
-    this.files = folder.files(folder.config.texts).map((file) => ({ file, locale: this.localeOf(file) }));
+    this.files = folder
+      .files(folder.config.texts)
+      .map((file) => ({ file, locale: this.localeOf(file) }));
     this.locales = new Map(this.files.map(({ file, locale }) => [file, locale]));
-    this.columns = this.earlier?.sameSettings ? this.keptColumns(this.earlier) : new Map<Locale, Column>();
+    this.columns = this.earlier?.sameSettings
+      ? this.keptColumns(this.earlier)
+      : new Map<Locale, Column>();
     // Else every reading would keep all that were before it.
     this.earlier = undefined;
   }
@@ -115,7 +129,13 @@ export class CatalogFiles implements TextSource {
     const names = new Set(this.files.map(({ file }) => file));
     const nowhere = new Set(files.files.map(({ file }) => file));
     for (const { file, locale } of [...this.files, ...files.files])
-      if (changed.has(file) || changed.has(reviewFileOf(file)) || !names.has(file) || !nowhere.has(file)) touched.add(locale);
+      if (
+        changed.has(file) ||
+        changed.has(reviewFileOf(file)) ||
+        !names.has(file) ||
+        !nowhere.has(file)
+      )
+        touched.add(locale);
     return new Map(
       table
         .known()
@@ -136,11 +156,15 @@ export class CatalogFiles implements TextSource {
       place: Omit<Spot, 'file'>,
       kind: 'wrong-content' | 'wrong-tag' = 'wrong-content',
     ): Complaint => {
-      const at: FilePlace = { file: named, ...positionAt(text, jsonLocator(text)({ file, ...place })) };
+      const at: FilePlace = {
+        file: named,
+        ...positionAt(text, jsonLocator(text)({ file, ...place })),
+      };
       return complaint(kind, [message], at);
     };
     const root = parseJson(text, named, true);
-    if (!isObject(root)) throw fail('a catalog is an object with the key "locale"', { keys: [], at: 'value' });
+    if (!isObject(root))
+      throw fail('a catalog is an object with the key "locale"', { keys: [], at: 'value' });
     const spot = { keys: ['locale'], at: 'value' } as const;
     if (typeof root.locale !== 'string')
       throw fail('"locale" is missing; it names the language of the texts, such as "de"', spot);
@@ -159,10 +183,14 @@ export class CatalogFiles implements TextSource {
     const { root, locale } = this.roots.get(file) ?? this.parse(file, text);
     this.roots.delete(file);
     if (this.locales.get(file) !== locale)
-      throw complaint('wrong-content', ['"locale" stands twice in this catalog; keep one of the two'], {
-        file: this.folder.shown(file),
-        ...positionAt(text, jsonLocator(text)({ file, keys: ['locale'], at: 'key', nth: 1 })),
-      });
+      throw complaint(
+        'wrong-content',
+        ['"locale" stands twice in this catalog; keep one of the two'],
+        {
+          file: this.folder.shown(file),
+          ...positionAt(text, jsonLocator(text)({ file, keys: ['locale'], at: 'key', nth: 1 })),
+        },
+      );
     const { catalog, members } = readCatalog(root, file, locale, 'written', purposes);
     if (mayRepeatKeys(text, members)) this.suspects.add(file);
     const known = isShared(file) ? { ...catalog, shared: true as const } : catalog;
@@ -170,7 +198,10 @@ export class CatalogFiles implements TextSource {
     return known;
   }
 
-  /** The texts of a catalog that the review beside it calls drafts, as long as nobody has written others. */
+  /**
+   * The texts of a catalog that the review beside it calls drafts, as long as nobody has written
+   * others.
+   */
   *drafts({ file, texts }: Catalog): Generator<Entry> {
     if (this.folder.config.drafts === 'served') return;
     const review = reviewOf(file, this.folder);
@@ -193,7 +224,9 @@ export class CatalogFiles implements TextSource {
     const named = `starter/${locale}.json`;
     const root = parseJson(text, named, false);
     this.folder.sources.set(named, text);
-    return isObject(root) ? readCatalog(root, named, locale, 'starter', purposes).catalog : undefined;
+    return isObject(root)
+      ? readCatalog(root, named, locale, 'starter', purposes).catalog
+      : undefined;
   }
 
   /** What schemas and sheets call the fields of their forms; sheets win. */
@@ -215,7 +248,11 @@ export class CatalogFiles implements TextSource {
       const texts = titles.map(({ pattern, text, origin }) => {
         const { purpose } = scope.field(printPath(pattern)).slot('label', '');
         const written = printMessage([{ kind: 'text', text, start: 0, end: text.length }]);
-        return new Entry(written, { file: origin.file, locale }, { purpose, keys: origin.keys.map(String) });
+        return new Entry(
+          written,
+          { file: origin.file, locale },
+          { purpose, keys: origin.keys.map(String) },
+        );
       });
       return { file: '', locale, form, texts, fields: [], problems: [], remarks: [] };
     });

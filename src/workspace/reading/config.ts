@@ -25,7 +25,10 @@ const tag = z.string().transform((text, context): Locale => {
   try {
     return parseLocale(text);
   } catch (error) {
-    context.addIssue({ code: 'custom', message: error instanceof LocaleError ? error.message : String(error) });
+    context.addIssue({
+      code: 'custom',
+      message: error instanceof LocaleError ? error.message : String(error),
+    });
     return z.NEVER;
   }
 });
@@ -50,9 +53,9 @@ const inside = z.string().superRefine((glob, context) => {
 
 const globs = z.union([z.array(inside), inside.transform((one) => [one])]);
 
-const status = z
-  .number()
-  .refine((code) => ERROR_STATUSES.has(code), { error: 'this is no registered HTTP error status; write one such as 409 or 422' });
+const status = z.number().refine((code) => ERROR_STATUSES.has(code), {
+  error: 'this is no registered HTTP error status; write one such as 409 or 422',
+});
 
 const htmlSchema = z.strictObject({
   as: z.enum(['list', 'paragraphs']).default('list'),
@@ -63,7 +66,9 @@ const htmlSchema = z.strictObject({
   class: z.string().optional(),
 });
 
-const argumentName = z.string().regex(/^[A-Za-z]\w*$/, { error: 'an argument has a name of letters, digits and _' });
+const argumentName = z
+  .string()
+  .regex(/^[A-Za-z]\w*$/, { error: 'an argument has a name of letters, digits and _' });
 
 const bodySchema = z.strictObject({
   shape: z.string().default('problem'),
@@ -74,22 +79,30 @@ const bodySchema = z.strictObject({
     .max(MOST_SAID, { error: `no more than ${MOST_SAID} violations are told` })
     .default(MOST_TOLD),
   audience: z.enum(['client', 'developer']).default('client'),
-  typeBase: z.url({ error: 'this is no URI; write one such as https://errors.harrowfell.example/' }).optional(),
+  typeBase: z
+    .url({ error: 'this is no URI; write one such as https://errors.harrowfell.example/' })
+    .optional(),
   prefix: z.string().default('/data/attributes'),
   texts: z.enum(['list', 'joined']).default('list'),
-  inline: z.union([z.boolean(), z.literal('alone')], { error: '"inline" is true, false or alone' }).default(false),
+  inline: z
+    .union([z.boolean(), z.literal('alone')], { error: '"inline" is true, false or alone' })
+    .default(false),
   html: htmlSchema.prefault({}),
 });
 
 const shapeSchema = z.strictObject({
   mediaType: z
     .string()
-    .regex(/^[\w!#$&^.+-]+\/[\w!#$&^.+-]+(\s*;.*)?$/, { error: 'this is no media type; write one such as application/json' })
+    .regex(/^[\w!#$&^.+-]+\/[\w!#$&^.+-]+(\s*;.*)?$/, {
+      error: 'this is no media type; write one such as application/json',
+    })
     .default('application/json'),
   body: z.unknown(),
 });
 
-const valuesSchema = z.strictObject({ shorten: z.int().min(1, { error: 'one character is left at least' }).default(40) });
+const valuesSchema = z.strictObject({
+  shorten: z.int().min(1, { error: 'one character is left at least' }).default(40),
+});
 
 const severity = z.enum(['error', 'warning', 'info', 'off']);
 const scoped = z.strictObject({
@@ -107,21 +120,31 @@ export const configSchema = z.strictObject({
   languages: z.array(tag).optional(),
   root: z
     .string()
-    .regex(ROOT, { error: 'this is no folder around the workspace; write ".." for the next, "../.." for the one after' })
+    .regex(ROOT, {
+      error:
+        'this is no folder around the workspace; write ".." for the next, "../.." for the one after',
+    })
     .default('.')
     .describe('the folder around the workspace below which all its texts lie'),
-  texts: z.union([z.array(z.string()), z.string().transform((one) => [one])]).default(['messages/*.json']),
+  texts: z
+    .union([z.array(z.string()), z.string().transform((one) => [one])])
+    .default(['messages/*.json']),
   rules: globs.default(['rules/*.yaml', 'rules/code/*.schema.json']),
   rulesFromCode: globs.default([]),
   fallbacks: z.record(z.string(), z.array(tag)).default({}),
   starter: z.boolean().default(true),
   zone: zone.default('UTC'),
   blank: z.enum(['missing', 'kept']).default('kept'),
-  drafts: z.enum(['withheld', 'served']).default('withheld').describe('whether clients get texts that nobody has looked at'),
+  drafts: z
+    .enum(['withheld', 'served'])
+    .default('withheld')
+    .describe('whether clients get texts that nobody has looked at'),
   body: bodySchema.prefault({}),
   problems: z
     .record(
-      z.string().regex(/^[a-z][a-z0-9-]*$/, { error: 'a problem has an id such as telescope-closed' }),
+      z
+        .string()
+        .regex(/^[a-z][a-z0-9-]*$/, { error: 'a problem has an id such as telescope-closed' }),
       z.strictObject({
         status,
         params: z
@@ -134,10 +157,16 @@ export const configSchema = z.strictObject({
   values: valuesSchema.prefault({}),
   tables: z.record(z.string(), inside).default({}),
   shapes: z
-    .record(z.string().regex(/^[a-z][a-z0-9-]*$/, { error: 'a shape has a name such as our-own' }), shapeSchema)
+    .record(
+      z.string().regex(/^[a-z][a-z0-9-]*$/, { error: 'a shape has a name such as our-own' }),
+      shapeSchema,
+    )
     .default({}),
   readers: z
-    .record(z.string().regex(/^[a-z][a-z0-9-]*$/, { error: 'a reader has a name such as stockroom' }), readerSchema)
+    .record(
+      z.string().regex(/^[a-z][a-z0-9-]*$/, { error: 'a reader has a name such as stockroom' }),
+      readerSchema,
+    )
     .default({}),
   production: z.boolean().default(false),
   checks: z.record(z.string(), z.union([setting, z.array(scoped)])).default({}),
@@ -155,11 +184,15 @@ export interface Config {
   readonly original: Locale;
   /** The original among them. */
   readonly languages: readonly Locale[];
-  /** The folder below which all texts lie, from the workspace's own: `.`, `..`, `../..` and so on. */
+  /**
+   * The folder below which all texts lie, from the workspace's own: `.`, `..`, `../..` and so on.
+   */
   readonly root: string;
   readonly texts: readonly string[];
   readonly rules: readonly string[];
-  /** JavaScript modules whose schemas `zeitwort derive` writes into files; nothing else runs them. */
+  /**
+   * JavaScript modules whose schemas `zeitwort derive` writes into files; nothing else runs them.
+   */
   readonly rulesFromCode: readonly string[];
   readonly fallbacks: ReadonlyMap<Locale, readonly Locale[]>;
   readonly starter: boolean;
@@ -186,7 +219,10 @@ export interface Config {
   readonly tables: Readonly<Record<string, string>>;
 }
 
-/** What a setting can be written as, by the keys that lead to it: its members, or its values; of what anything can be, nothing. */
+/**
+ * What a setting can be written as, by the keys that lead to it: its members, or its values; of
+ * what anything can be, nothing.
+ */
 export function settingsAt(keys: readonly (string | number)[]): {
   readonly members: readonly string[];
   readonly values: readonly string[];
@@ -195,7 +231,9 @@ export function settingsAt(keys: readonly (string | number)[]): {
   const inner = (one: unknown): unknown => {
     for (let now = one; ;) {
       const next: unknown =
-        now instanceof z.ZodDefault || now instanceof z.ZodPrefault || now instanceof z.ZodOptional ? now.unwrap() : now;
+        now instanceof z.ZodDefault || now instanceof z.ZodPrefault || now instanceof z.ZodOptional
+          ? now.unwrap()
+          : now;
       if (next === now) return now;
       now = next;
     }
@@ -214,7 +252,10 @@ export function settingsAt(keys: readonly (string | number)[]): {
     if (now instanceof z.ZodLiteral) return { members: [], values: [...now.values].map(String) };
     if (!(now instanceof z.ZodUnion)) return { members: [], values: [] };
     const all = now.options.map(options);
-    return { members: all.flatMap((each) => each.members), values: all.flatMap((each) => each.values) };
+    return {
+      members: all.flatMap((each) => each.members),
+      values: all.flatMap((each) => each.values),
+    };
   };
   return options(schema);
 }
@@ -240,17 +281,33 @@ export function readConfig(text: string, file: string): Config {
     const explained = explainIssue(result.error, value, 'the workspace file', knownKeys);
     const { keys, at } = explained;
     const now = RENAMED[keys.join('.')];
-    const sentence = now === undefined ? explained.sentence : `"${String(keys.at(-1))}" is called "${now}" now`;
+    const sentence =
+      now === undefined ? explained.sentence : `"${String(keys.at(-1))}" is called "${now}" now`;
     const offset = yamlLocator(text)({ file, keys, at });
     throw complaint('wrong-content', [sentence], { file, ...positionAt(text, offset) });
   }
-  const refuse = (keys: readonly (string | number)[], at: 'key' | 'value', sentence: string): never => {
-    throw complaint('wrong-content', [sentence], { file, ...positionAt(text, yamlLocator(text)({ file, keys, at })) });
+  const refuse = (
+    keys: readonly (string | number)[],
+    at: 'key' | 'value',
+    sentence: string,
+  ): never => {
+    throw complaint('wrong-content', [sentence], {
+      file,
+      ...positionAt(text, yamlLocator(text)({ file, keys, at })),
+    });
   };
-  const { original, languages = [original], fallbacks, problems, shapes: own, ...rest } = result.data;
+  const {
+    original,
+    languages = [original],
+    fallbacks,
+    problems,
+    shapes: own,
+    ...rest
+  } = result.data;
   checkTexts(rest, value, refuse);
   const shapes = new Map(SHAPES);
-  for (const [name, { mediaType, body }] of Object.entries(own)) shapes.set(name, ownShape(name, mediaType, body, refuse));
+  for (const [name, { mediaType, body }] of Object.entries(own))
+    shapes.set(name, ownShape(name, mediaType, body, refuse));
   if (!shapes.has(rest.body.shape))
     refuse(
       ['body', 'shape'],
@@ -278,21 +335,33 @@ export function readConfig(text: string, file: string): Config {
         try {
           return [parseLocale(name), chain];
         } catch (error) {
-          return refuse(['fallbacks', name], 'key', error instanceof Error ? error.message : String(error));
+          return refuse(
+            ['fallbacks', name],
+            'key',
+            error instanceof Error ? error.message : String(error),
+          );
         }
       }),
     ),
     problemParams: new Map(Object.entries(problems).map(([id, { params }]) => [id, params])),
-    statuses: new Map([...PROBLEM_STATUSES, ...Object.entries(problems).map(([id, one]): [string, number] => [id, one.status])]),
+    statuses: new Map([
+      ...PROBLEM_STATUSES,
+      ...Object.entries(problems).map(([id, one]): [string, number] => [id, one.status]),
+    ]),
   };
 }
 
-function checkTexts({ texts, root }: Pick<Config, 'texts' | 'root'>, value: unknown, refuse: Refuse): void {
+function checkTexts(
+  { texts, root }: Pick<Config, 'texts' | 'root'>,
+  value: unknown,
+  refuse: Refuse,
+): void {
   const isList = isObject(value) && Array.isArray(value.texts);
   for (const [nth, glob] of texts.entries()) {
     const trouble = textsTrouble(glob, root);
     const what = isList ? `entry ${nth + 1} of "texts"` : '"texts"';
-    if (trouble !== undefined) refuse(isList ? ['texts', nth] : ['texts'], 'value', `${what}: ${trouble}`);
+    if (trouble !== undefined)
+      refuse(isList ? ['texts', nth] : ['texts'], 'value', `${what}: ${trouble}`);
   }
 }
 
@@ -304,8 +373,15 @@ function kindSettings(
 ): KindSetting[] {
   return Object.entries(checks).flatMap(([name, given]) => {
     const kind = KIND_NAMES.find((one) => one === name);
-    if (kind === undefined) return refuse(['checks', name], 'key', `there is no kind of finding "${name}"${kindHint(name)}`);
-    const list = Array.isArray(given) ? given : [typeof given === 'string' ? { severity: given } : given];
+    if (kind === undefined)
+      return refuse(
+        ['checks', name],
+        'key',
+        `there is no kind of finding "${name}"${kindHint(name)}`,
+      );
+    const list = Array.isArray(given)
+      ? given
+      : [typeof given === 'string' ? { severity: given } : given];
     return list.map(({ paths, ...one }): KindSetting => ({
       kind,
       ...one,
@@ -323,17 +399,20 @@ function patternOf(path: string, keys: readonly string[], refuse: Refuse): Patte
 }
 
 function checkReader(name: string, reader: ReaderDeclaration, refuse: Refuse): void {
-  if (isReportShape(name)) refuse(['readers', name], 'key', `"${name}" is a reader already; choose another name`);
+  if (isReportShape(name))
+    refuse(['readers', name], 'key', `"${name}" is a reader already; choose another name`);
   const trouble = readerTrouble(reader);
   if (trouble !== undefined) refuse(['readers', name], 'key', trouble);
 }
 
 function ownShape(name: string, mediaType: string, body: unknown, refuse: Refuse): Shape {
-  if (SHAPES.has(name)) refuse(['shapes', name], 'key', `"${name}" is a shape already; choose another name`);
+  if (SHAPES.has(name))
+    refuse(['shapes', name], 'key', `"${name}" is a shape already; choose another name`);
   try {
     return templateShape(name, mediaType, body);
   } catch (error) {
-    if (error instanceof TemplateError) return refuse(['shapes', name, 'body', ...error.keys], 'value', error.message);
+    if (error instanceof TemplateError)
+      return refuse(['shapes', name, 'body', ...error.keys], 'value', error.message);
     throw error;
   }
 }

@@ -26,12 +26,17 @@ interface Locator {
   readonly shown: string;
 }
 
-/** The folder of a workspace and its settings; the files are known by name and read when somebody asks. */
+/**
+ * The folder of a workspace and its settings; the files are known by name and read when somebody
+ * asks.
+ */
 export class WorkspaceFolder {
   /** The text of each file read, by its name in the workspace. */
   readonly sources = new Map<string, string>();
   private readonly locators = new Map<string, Locator>();
-  /** The folder below which all its texts lie: itself, or one around it that other workspaces share. */
+  /**
+   * The folder below which all its texts lie: itself, or one around it that other workspaces share.
+   */
   readonly root: string;
   private readonly spoken: SpokenLocales;
 
@@ -49,7 +54,11 @@ export class WorkspaceFolder {
     this.root = path.join(folder, config.root);
   }
 
-  protected static settings(from: string, shownFrom: string, storage: Storage): { folder: string; config: Config; text: string } {
+  protected static settings(
+    from: string,
+    shownFrom: string,
+    storage: Storage,
+  ): { folder: string; config: Config; text: string } {
     const folder = storage.workspaceAt(from);
     const file = path.join(folder, CONFIG_FILE);
     const named = displayName(file, shownFrom);
@@ -96,9 +105,17 @@ export class WorkspaceFolder {
     return [...new Set(found)];
   }
 
-  /** The folders that files of the workspace may be in: its own, and those around it that its texts are shared in. */
+  /**
+   * The folders that files of the workspace may be in: its own, and those around it that its texts
+   * are shared in.
+   */
   get watched(): string[] {
-    return [this.folder, ...this.config.texts.filter(isShared).map((glob) => path.join(this.folder, placeOfGlob(glob)))];
+    return [
+      this.folder,
+      ...this.config.texts
+        .filter(isShared)
+        .map((glob) => path.join(this.folder, placeOfGlob(glob))),
+    ];
   }
 
   /** A file of the workspace as sentences name it. */
@@ -125,7 +142,10 @@ export class WorkspaceFolder {
     return this.storage.text(path.join(this.folder, file), this.rootOf(file), named, holds);
   }
 
-  /** Takes over what an earlier reading knows of files that have not changed since: their texts, and where things stand in them. */
+  /**
+   * Takes over what an earlier reading knows of files that have not changed since: their texts, and
+   * where things stand in them.
+   */
   protected keepFrom(earlier: WorkspaceFolder, files: Iterable<string>): void {
     for (const file of files) {
       const text = earlier.sources.get(file);
@@ -137,14 +157,17 @@ export class WorkspaceFolder {
   }
 
   /**
-   * The locale of the workspace that serves a request for another: itself, or what is left of it when subtags are dropped.
+   * The locale of the workspace that serves a request for another: itself, or what is left of it
+   * when subtags are dropped.
    * @throws {Complaint} when the tag is none, or nothing serves it
    */
   locale(tag: string): Locale {
     return this.spoken.find(tag);
   }
 
-  /** The text of a file of the workspace, or of a starter catalog; nothing where it cannot be read. */
+  /**
+   * The text of a file of the workspace, or of a starter catalog; nothing where it cannot be read.
+   */
   textOf(file: string): string | undefined {
     const known = this.sources.get(file);
     if (known !== undefined) return known;
@@ -174,10 +197,15 @@ export class WorkspaceFolder {
   /** Line and column of a spot, and the file as one would name it from where one stands. */
   place(spot: Spot): FilePlace {
     const locator = this.locator(spot.file);
-    return locator ? { file: locator.shown, ...locator.lines.position(locator.offsetOf(spot)) } : { file: spot.file };
+    return locator
+      ? { file: locator.shown, ...locator.lines.position(locator.offsetOf(spot)) }
+      : { file: spot.file };
   }
 
-  /** Where a spot begins in the text of its file, in units of UTF-16 from 0; nothing where there is no such file. */
+  /**
+   * Where a spot begins in the text of its file, in units of UTF-16 from 0; nothing where there is
+   * no such file.
+   */
   offsetOf(spot: Spot): number | undefined {
     return this.locator(spot.file)?.offsetOf(spot);
   }

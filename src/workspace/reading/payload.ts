@@ -17,7 +17,11 @@ export type Payload =
     };
 
 /** What is wrong with a payload that is none, with its place. */
-export const reasonOf = ({ reason, line, column }: Extract<Payload, { problem: string }>): string =>
+export const reasonOf = ({
+  reason,
+  line,
+  column,
+}: Extract<Payload, { problem: string }>): string =>
   line === undefined ? reason : `${reason} (line ${line}, column ${column ?? 1})`;
 
 /** Reads a request's body as JSON (RFC 8259). */
@@ -44,11 +48,16 @@ export function parsePayload(text: string): Payload {
 export function readPayload(file: string): Payload {
   const bytes = readBytes(file, file === '-' ? 'standard input' : file);
   const text = decodeText(bytes);
-  return text === undefined ? { problem: 'malformed-body', reason: 'the payload is not in UTF-8' } : parsePayload(text);
+  return text === undefined
+    ? { problem: 'malformed-body', reason: 'the payload is not in UTF-8' }
+    : parsePayload(text);
 }
 
 /** The sentence about a payload that is none, with its place. */
-export function payloadComplaint(payload: Extract<Payload, { problem: string }>, file: string): Complaint {
+export function payloadComplaint(
+  payload: Extract<Payload, { problem: string }>,
+  file: string,
+): Complaint {
   return complaint('wrong-content', [payload.reason], {
     file: file === '-' ? 'standard input' : file,
     ...(payload.line === undefined ? {} : { line: payload.line }),

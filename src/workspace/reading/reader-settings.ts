@@ -26,12 +26,25 @@ const targets = z.record(z.string(), target);
 export const readerSchema = z.strictObject({
   entries: pointers.optional(),
   children: pointers.optional(),
-  path: z.union([pointers, z.strictObject({ at: pointers, drop: z.array(z.string()).optional() })]).optional(),
+  path: z
+    .union([pointers, z.strictObject({ at: pointers, drop: z.array(z.string()).optional() })])
+    .optional(),
   rule: z.union([pointers, z.strictObject({ at: pointers, map: targets.optional() })]).optional(),
-  rules: z.strictObject({ keys: pointers.optional(), items: pointers.optional(), map: targets.optional() }).optional(),
+  rules: z
+    .strictObject({
+      keys: pointers.optional(),
+      items: pointers.optional(),
+      map: targets.optional(),
+    })
+    .optional(),
   params: z.record(z.string(), pointers).optional(),
   value: pointers.optional(),
-  in: z.union([pointers, z.strictObject({ at: pointers, map: z.record(z.string(), z.enum(PLACES)).optional() })]).optional(),
+  in: z
+    .union([
+      pointers,
+      z.strictObject({ at: pointers, map: z.record(z.string(), z.enum(PLACES)).optional() }),
+    ])
+    .optional(),
   judge: z.boolean().optional(),
 });
 
@@ -46,7 +59,8 @@ export const READER_KEYS: Readonly<Record<string, readonly string[]>> = keyed({
 
 /** Pointers that an entry is no part of: what a reader cannot tell without one. */
 export function readerTrouble(reader: ReaderDeclaration): string | undefined {
-  if (reader.path === undefined) return '"path" is missing: it says where in an entry its place stands, or @key';
+  if (reader.path === undefined)
+    return '"path" is missing: it says where in an entry its place stands, or @key';
   if (reader.rule === undefined && reader.rules === undefined && !reader.judge)
     return 'neither "rule" nor "rules" says where an entry names its rule; without names write "judge: true"';
   if (reader.rules && reader.rules.keys === undefined && reader.rules.items === undefined)

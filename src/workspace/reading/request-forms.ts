@@ -24,10 +24,16 @@ interface Route {
 /** `report-{night}.{format}` → `report-`, `.` and nothing, with `night` and `format` between. */
 function partOf(segment: string): Part {
   const pieces = segment.split(/\{([^{}]+)\}/);
-  return { texts: pieces.filter((_, at) => at % 2 === 0), names: pieces.filter((_, at) => at % 2 === 1) };
+  return {
+    texts: pieces.filter((_, at) => at % 2 === 0),
+    names: pieces.filter((_, at) => at % 2 === 1),
+  };
 }
 
-/** The values of a part's parameters, each as short as it can be and none empty; nothing where the text is no such segment. */
+/**
+ * The values of a part's parameters, each as short as it can be and none empty; nothing where the
+ * text is no such segment.
+ */
 function valuesIn(text: string, { texts: [first = '', ...rest] }: Part): string[] | undefined {
   if (!text.startsWith(first)) return undefined;
   const values: string[] = [];
@@ -67,18 +73,31 @@ export class RequestForms {
       const [method, path] = form.request?.split(' ') ?? [];
       if (method === undefined || path === undefined) continue;
       const isSecret = (name: string): boolean =>
-        form.fields.some((field) => field.in === 'path' && field.secret && field.pattern[0] === name);
-      for (const base of ['', ...(form.bases ?? [])]) this.add(method, base + path, form.id, isSecret);
+        form.fields.some(
+          (field) => field.in === 'path' && field.secret && field.pattern[0] === name,
+        );
+      for (const base of ['', ...(form.bases ?? [])])
+        this.add(method, base + path, form.id, isSecret);
     }
     // What names more of the path goes first.
-    for (const routes of this.routes.values()) routes.sort((one, other) => literal(other) - literal(one));
+    for (const routes of this.routes.values())
+      routes.sort((one, other) => literal(other) - literal(one));
   }
 
-  private add(method: string, path: string, form: string, isSecret: (name: string) => boolean): void {
+  private add(
+    method: string,
+    path: string,
+    form: string,
+    isSecret: (name: string) => boolean,
+  ): void {
     const parts = partsOf(path).map(partOf);
     const secret = parts.map(({ names }) => names.some(isSecret));
     if (secret.includes(true))
-      this.guarded.push({ form, parts: parts.filter(isWritten), secret: secret.filter((_, at) => isWritten(parts[at])) });
+      this.guarded.push({
+        form,
+        parts: parts.filter(isWritten),
+        secret: secret.filter((_, at) => isWritten(parts[at])),
+      });
     const key = `${method} ${parts.length}`;
     const routes = this.routes.get(key);
     if (routes) routes.push({ form, parts });
@@ -92,8 +111,8 @@ export class RequestForms {
   }
 
   /**
-   * A path as logs may have it: without what a route declares secret, whatever method is asked for, and also where the path goes on
-   * behind the route, stops before its end or cannot be decoded.
+   * A path as logs may have it: without what a route declares secret, whatever method is asked for,
+   * and also where the path goes on behind the route, stops before its end or cannot be decoded.
    */
   shown(path: string): string {
     if (this.guarded.length === 0) return path;
@@ -124,7 +143,11 @@ export class RequestForms {
 
 /** How much of a path a route names: whole segments, then parts of some. */
 const literal = ({ parts }: Route): number =>
-  parts.reduce((sum, { texts, names }) => sum + (names.length === 0 ? 1 : texts.some((text) => text !== '') ? 0.5 : 0), 0);
+  parts.reduce(
+    (sum, { texts, names }) =>
+      sum + (names.length === 0 ? 1 : texts.some((text) => text !== '') ? 0.5 : 0),
+    0,
+  );
 
 function matched({ parts }: Route, given: readonly string[]): Record<string, string> | undefined {
   const segments = new Map<string, string>();

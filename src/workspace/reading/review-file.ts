@@ -31,14 +31,18 @@ const makeSchema = () =>
 let lineSchema: ReturnType<typeof makeSchema> | undefined;
 
 /** A short name for a text: the first twelve hexadecimal digits of the SHA-256 of its UTF-8. */
-export const fingerprint = (text: string): string => createHash('sha256').update(text).digest('hex').slice(0, 12);
+export const fingerprint = (text: string): string =>
+  createHash('sha256').update(text).digest('hex').slice(0, 12);
 
 const idOf = (keys: readonly string[]): string => JSON.stringify(keys);
 
 /** The review of one catalog: its lines by the keys of their texts. */
 export class Review {
   readonly lines = new Map<string, ReviewLine>();
-  /** Further lines of a text, as where git joined what two people noted: one of them is of the text that holds now. */
+  /**
+   * Further lines of a text, as where git joined what two people noted: one of them is of the text
+   * that holds now.
+   */
   private readonly further = new Map<string, ReviewLine[]>();
 
   /** Reads the lines of a file. @throws {Complaint} for a line that is none */
@@ -50,20 +54,28 @@ export class Review {
       try {
         value = JSON.parse(line);
       } catch {
-        throw complaint('wrong-content', ['this line of the review is no JSON; correct or remove it'], {
-          file: named,
-          line: at + 1,
-          column: 1,
-        });
+        throw complaint(
+          'wrong-content',
+          ['this line of the review is no JSON; correct or remove it'],
+          {
+            file: named,
+            line: at + 1,
+            column: 1,
+          },
+        );
       }
       // Made where there is a review: most runs have none.
       const read = (lineSchema ??= makeSchema()).safeParse(value);
       if (!read.success)
-        throw complaint('wrong-content', ['a line of the review has keys, state, text and source, and nothing else'], {
-          file: named,
-          line: at + 1,
-          column: 1,
-        });
+        throw complaint(
+          'wrong-content',
+          ['a line of the review has keys, state, text and source, and nothing else'],
+          {
+            file: named,
+            line: at + 1,
+            column: 1,
+          },
+        );
       review.join(read.data);
     }
     return review;
@@ -134,8 +146,8 @@ export function readReviews(workspace: WithCatalogs): Map<string, Review> {
 }
 
 /**
- * How far a translation is; nothing where nothing is noted of it. One whose text was changed since its state was noted counts
- * as translated from what the original is now.
+ * How far a translation is; nothing where nothing is noted of it. One whose text was changed since
+ * its state was noted counts as translated from what the original is now.
  */
 export function reviewed(review: Review, entry: Entry, original: Entry): Reviewed | undefined {
   const line = review.of(entry);

@@ -42,7 +42,10 @@ const DEEPEST = 500;
 /** The forms of a workspace, out of rule sheets, JSON Schemas and OpenAPI documents. */
 export class RuleBook {
   readonly forms = new FormTable();
-  /** All files that it hangs on: those read, and those that schemas refer to, whether they are there or not. */
+  /**
+   * All files that it hangs on: those read, and those that schemas refer to, whether they are there
+   * or not.
+   */
   readonly asked = new Set<string>();
   /** The forms that come from schemas, with what their payloads are held against. */
   readonly schemas = new Map<string, SchemaForm>();
@@ -70,7 +73,8 @@ export class RuleBook {
     private readonly blank = false,
   ) {
     for (const file of names) this.readRules(file);
-    for (const [id, forms] of this.additions) if (!this.schemas.has(id)) this.withoutBase(id, forms);
+    for (const [id, forms] of this.additions)
+      if (!this.schemas.has(id)) this.withoutBase(id, forms);
   }
 
   private withoutBase(id: string, additions: readonly Form[]): void {
@@ -81,7 +85,12 @@ export class RuleBook {
         : `${sheet} declares it in full; add to that`;
     for (const { origin } of additions) {
       const message = `The form "${id}" adds to one of the same name, but ${why}.`;
-      this.ownRemarks.push({ kind: 'wrong-structure', form: id, message, spot: { ...origin, at: 'key' } });
+      this.ownRemarks.push({
+        kind: 'wrong-structure',
+        form: id,
+        message,
+        spot: { ...origin, at: 'key' },
+      });
     }
   }
 
@@ -97,17 +106,26 @@ export class RuleBook {
     if (isYaml(file)) return parseYaml(text, named);
     const deep = tooDeepAt(text, DEEPEST);
     if (deep !== undefined)
-      throw complaint('wrong-content', [`this is nested deeper than ${DEEPEST} levels; write it flatter`], {
-        file: named,
-        ...positionAt(text, deep),
-      });
+      throw complaint(
+        'wrong-content',
+        [`this is nested deeper than ${DEEPEST} levels; write it flatter`],
+        {
+          file: named,
+          ...positionAt(text, deep),
+        },
+      );
     return parseJson(text, named, true);
   }
 
-  /** A file that a schema refers to; nothing where it is not there, or not in the workspace once links are followed. */
+  /**
+   * A file that a schema refers to; nothing where it is not there, or not in the workspace once
+   * links are followed.
+   */
   private referred(file: string): { root: unknown } | undefined {
     this.asked.add(file);
-    return this.files.isThere(file) ? { root: this.parsed(file, this.files.read(file, 'a JSON Schema')) } : undefined;
+    return this.files.isThere(file)
+      ? { root: this.parsed(file, this.files.read(file, 'a JSON Schema')) }
+      : undefined;
   }
 
   private readRules(file: string): void {
@@ -129,7 +147,8 @@ export class RuleBook {
     this.passedOver.push(...passedOver);
     this.noticed.push(remarks);
     for (const schema of forms)
-      if (this.addForm(schema.about, () => this.complete(schema.parts.form))) this.schemas.set(schema.about.id, schema);
+      if (this.addForm(schema.about, () => this.complete(schema.parts.form)))
+        this.schemas.set(schema.about.id, schema);
   }
 
   private nameFields({ id, fields }: Form): void {
@@ -155,11 +174,19 @@ export class RuleBook {
       return true;
     }
     const message = `The form "${id}" is declared in ${earlier} too; this one is passed over. Rename one of the two.`;
-    this.ownRemarks.push({ kind: 'duplicate-form', form: id, message, spot: { ...origin, at: 'key' } });
+    this.ownRemarks.push({
+      kind: 'duplicate-form',
+      form: id,
+      message,
+      spot: { ...origin, at: 'key' },
+    });
     return false;
   }
 
-  /** Whether a form comes from a schema and no sheet adds to it: then only the backend knows what else it tells. */
+  /**
+   * Whether a form comes from a schema and no sheet adds to it: then only the backend knows what
+   * else it tells.
+   */
   isOpen(id: string): boolean {
     return this.schemas.has(id) && !this.additions.has(id);
   }

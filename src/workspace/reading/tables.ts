@@ -20,9 +20,13 @@ function fromCsv(text: string, named: string): LookupTable {
       columns: (head: string[]) => (columns = head.map((name) => name.trim())),
     });
   } catch (error) {
-    throw complaint('wrong-content', [`this is no CSV table: ${error instanceof Error ? error.message : String(error)}`], {
-      file: named,
-    });
+    throw complaint(
+      'wrong-content',
+      [`this is no CSV table: ${error instanceof Error ? error.message : String(error)}`],
+      {
+        file: named,
+      },
+    );
   }
   return new LookupTable(columns, rows);
 }
@@ -31,7 +35,11 @@ function fromJson(text: string, named: string): LookupTable {
   const root = parseJson(text, named, true);
   const rows: readonly unknown[] = Array.isArray(root) ? root : [];
   if (!Array.isArray(root) || !rows.every(isObject))
-    throw complaint('wrong-content', [`a table in JSON is a list of objects, not ${described(root)}`], { file: named });
+    throw complaint(
+      'wrong-content',
+      [`a table in JSON is a list of objects, not ${described(root)}`],
+      { file: named },
+    );
   const columns = new Set<string>();
   const texts = rows.filter(isObject).map((row) => {
     for (const name of Object.keys(row)) columns.add(name);
@@ -40,7 +48,10 @@ function fromJson(text: string, named: string): LookupTable {
   return new LookupTable([...columns], texts);
 }
 
-/** The lookup tables of a workspace: CSV (a line of names first) or JSON (a list of objects), each read when first asked. */
+/**
+ * The lookup tables of a workspace: CSV (a line of names first) or JSON (a list of objects), each
+ * read when first asked.
+ */
 export class Tables {
   private readonly opened = new Map<string, LookupTable>();
 
@@ -52,7 +63,9 @@ export class Tables {
 
   /** The tables of a workspace. */
   static of({ folder, config, storage }: WorkspaceFolder): Tables {
-    return new Tables(config.tables, (file) => storage.text(path.join(folder, file), folder, file, 'a table'));
+    return new Tables(config.tables, (file) =>
+      storage.text(path.join(folder, file), folder, file, 'a table'),
+    );
   }
 
   /** The texts of all tables that the workspace names, by their files. */

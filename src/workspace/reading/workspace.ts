@@ -30,8 +30,13 @@ interface Earlier extends Changes {
   readonly workspace: Workspace;
 }
 
-/** What a workspace is opened with: its settings and their text, and where the rest is read from. */
-interface Opening extends Pick<WorkspaceFolder, 'folder' | 'config' | 'shownFrom' | 'unsaved' | 'storage'> {
+/**
+ * What a workspace is opened with: its settings and their text, and where the rest is read from.
+ */
+interface Opening extends Pick<
+  WorkspaceFolder,
+  'folder' | 'config' | 'shownFrom' | 'unsaved' | 'storage'
+> {
   readonly text: string;
 }
 
@@ -45,10 +50,16 @@ function sameRules(
   return [...changed].some((file) => book.asked.has(file)) ? undefined : book;
 }
 
-/** A table keeps purposes that no file has any more; when so large a part of them is idle, all is read anew. */
+/**
+ * A table keeps purposes that no file has any more; when so large a part of them is idle, all is
+ * read anew.
+ */
 const IDLE = 0.5;
 
-/** A workspace that was read: its forms, and the table of its texts. It never changes; another reading is another one. */
+/**
+ * A workspace that was read: its forms, and the table of its texts. It never changes; another
+ * reading is another one.
+ */
 export class Workspace extends WorkspaceFolder {
   /** The forms, out of sheets and schemas. */
   readonly book: RuleBook;
@@ -67,7 +78,8 @@ export class Workspace extends WorkspaceFolder {
     const names = this.files(config.rules);
     const same = earlier && sameRules(earlier, config, names);
     if (same) this.keepFrom(earlier.workspace, same.asked);
-    // A book asks for files later on too; what was before it is of use only now, and would be kept with all that was before.
+    // A book asks for files later on too; what was before it is of use only now, and would be kept
+    // with all that was before.
     const past: { earlier?: Earlier | undefined } = { earlier };
     this.book = same ?? new RuleBook(names, this.ruleFiles(past), config.blank === 'missing');
     past.earlier = undefined;
@@ -84,7 +96,10 @@ export class Workspace extends WorkspaceFolder {
       },
     );
     if (kept) this.keepFrom(kept.workspace, this.catalogFiles.unchanged);
-    this.table = new Table(this.catalogFiles, kept ? kept.workspace.table.purposes : new Purposes());
+    this.table = new Table(
+      this.catalogFiles,
+      kept ? kept.workspace.table.purposes : new Purposes(),
+    );
     this.idleFrom = kept?.workspace.idleFrom ?? 0;
     const { book } = this;
     const graphs = (form: string): Graph | undefined => {
@@ -92,7 +107,8 @@ export class Workspace extends WorkspaceFolder {
       return index?.form.joins && index;
     };
     this.allTexts = new Texts(this.table, config, true, graphs);
-    this.texts = config.drafts === 'served' ? this.allTexts : new Texts(this.table, config, false, graphs);
+    this.texts =
+      config.drafts === 'served' ? this.allTexts : new Texts(this.table, config, false, graphs);
   }
 
   /**
@@ -107,10 +123,18 @@ export class Workspace extends WorkspaceFolder {
     unsaved: Unsaved = NOTHING_UNSAVED,
     storage: Storage = new Disk(unsaved),
   ): Workspace {
-    return Workspace.read({ ...WorkspaceFolder.settings(from, shownFrom, storage), shownFrom, unsaved, storage });
+    return Workspace.read({
+      ...WorkspaceFolder.settings(from, shownFrom, storage),
+      shownFrom,
+      unsaved,
+      storage,
+    });
   }
 
-  /** Reads the rules and texts of a folder whose settings are read. @throws {Complaint} when a file of it cannot be read */
+  /**
+   * Reads the rules and texts of a folder whose settings are read.
+   * @throws {Complaint} when a file of it cannot be read
+   */
   static in({ folder, shownFrom, unsaved, storage }: WorkspaceFolder): Workspace {
     return Workspace.open(folder, shownFrom, unsaved, storage);
   }
@@ -124,8 +148,14 @@ export class Workspace extends WorkspaceFolder {
     const unsaved = changes.unsaved ?? this.unsaved;
     const storage = new Disk(unsaved);
     const text = changes.changed.has(CONFIG_FILE) ? undefined : sources.get(CONFIG_FILE);
-    const settings = text === undefined ? WorkspaceFolder.settings(folder, shownFrom, storage) : { folder, config, text };
-    return Workspace.read({ ...settings, shownFrom, unsaved, storage }, { workspace: this, ...changes });
+    const settings =
+      text === undefined
+        ? WorkspaceFolder.settings(folder, shownFrom, storage)
+        : { folder, config, text };
+    return Workspace.read(
+      { ...settings, shownFrom, unsaved, storage },
+      { workspace: this, ...changes },
+    );
   }
 
   private static read(from: Opening, earlier?: Earlier): Workspace {
@@ -158,8 +188,11 @@ export class Workspace extends WorkspaceFolder {
     if (purposes.all.length < this.idleFrom) return false;
     // What was not read, since something is wrong with it, is not asked for again.
     const used = new Set<Purpose>();
-    for (const { texts } of this.catalogFiles.known) for (const { purpose } of texts) used.add(purpose);
-    const idle = purposes.all.filter((purpose) => purpose.layer === 'written' && !used.has(purpose)).length;
+    for (const { texts } of this.catalogFiles.known)
+      for (const { purpose } of texts) used.add(purpose);
+    const idle = purposes.all.filter(
+      (purpose) => purpose.layer === 'written' && !used.has(purpose),
+    ).length;
     this.idleFrom = Math.max(2 * (purposes.all.length - idle), this.idleFrom);
     return idle > IDLE * purposes.all.length;
   }
@@ -189,7 +222,8 @@ export class Workspace extends WorkspaceFolder {
   }
 
   /**
-   * The forms that a text is said to be for, as texts name them: one, or several with commas between.
+   * The forms that a text is said to be for, as texts name them: one, or several with commas
+   * between.
    * @throws {Complaint} when there is none of some id
    */
   formsNamed(said: string): string {
@@ -208,6 +242,10 @@ export class Workspace extends WorkspaceFolder {
   form(id: string, place?: FilePlace): FormIndex {
     const form = this.forms.get(id);
     if (form) return form;
-    throw complaint('unknown-form', [id, suggestion(id, this.forms.keys()), [...this.forms.keys()].join(', ')], place);
+    throw complaint(
+      'unknown-form',
+      [id, suggestion(id, this.forms.keys()), [...this.forms.keys()].join(', ')],
+      place,
+    );
   }
 }

@@ -43,7 +43,11 @@ export function explainIssue(
   const keys = issue.path.filter((key): key is string | number => typeof key !== 'symbol');
   const last = keys.at(-1);
   const name =
-    last === undefined ? what : typeof last === 'number' ? `entry ${last + 1} of "${String(keys.at(-2) ?? what)}"` : `"${last}"`;
+    last === undefined
+      ? what
+      : typeof last === 'number'
+        ? `entry ${last + 1} of "${String(keys.at(-2) ?? what)}"`
+        : `"${last}"`;
   const given = valueAt(root, keys);
   switch (issue.code) {
     case 'unrecognized_keys': {
@@ -56,7 +60,12 @@ export function explainIssue(
     }
     case 'invalid_type': {
       const wanted = NAMES[issue.expected] ?? issue.expected;
-      if (given === undefined) return { keys: keys.slice(0, -1), at: 'value', sentence: `${name} is missing; it is ${wanted}` };
+      if (given === undefined)
+        return {
+          keys: keys.slice(0, -1),
+          at: 'value',
+          sentence: `${name} is missing; it is ${wanted}`,
+        };
       return { keys, at: 'value', sentence: `${name} is ${wanted}, not ${described(given)}` };
     }
     case 'invalid_value': {

@@ -58,7 +58,9 @@ function globsIn(whole: string, name: string): string[] {
   const middle = schemas.length > 0 ? '.schema' : '';
   const ends = [...new Set(files.map((file) => path.posix.extname(file)))].sort();
   if (ends.length === 0)
-    throw complaint('wrong-use', [`there is no JSON and no YAML in ${name}; name a folder of schemas, or a document`]);
+    throw complaint('wrong-use', [
+      `there is no JSON and no YAML in ${name}; name a folder of schemas, or a document`,
+    ]);
   const depth = files.some((file) => file.includes('/')) ? '**/' : '';
   return ends.map((end) => `${name}/${depth}*${middle}${end}`);
 }
@@ -68,42 +70,62 @@ function sourcesOf({ folder, from }: StartWishes): Sources {
   if (!existsSync(whole)) throw complaint('not-found', [from]);
   const name = path.relative(path.resolve(folder), whole).split(path.sep).join('/');
   if (name.startsWith('..') || path.isAbsolute(name))
-    throw complaint('wrong-use', [`${from} is not below the workspace; name a folder for it that holds both`]);
-  if (name === '') throw complaint('wrong-use', [`${from} is the workspace itself; name the folder in it that has the rules`]);
+    throw complaint('wrong-use', [
+      `${from} is not below the workspace; name a folder for it that holds both`,
+    ]);
+  if (name === '')
+    throw complaint('wrong-use', [
+      `${from} is the workspace itself; name the folder in it that has the rules`,
+    ]);
   if (statSync(whole).isDirectory()) return { rules: globsIn(whole, name) };
   const trouble = globTrouble(name);
   if (trouble !== undefined) throw complaint('wrong-use', [`${from}: ${trouble}`]);
-  if (MODULE.test(name)) return { rules: [`${DERIVED_FOLDER}/*.schema.json`], rulesFromCode: [name] };
+  if (MODULE.test(name))
+    return { rules: [`${DERIVED_FOLDER}/*.schema.json`], rulesFromCode: [name] };
   if (DOCUMENT.test(name)) return { rules: [name] };
   throw complaint('wrong-use', [
     `${from} is neither JSON nor YAML nor a JavaScript module; name a document of OpenAPI, a schema, a module or a folder`,
   ]);
 }
 
-/** Where the schemas for editors are, as a file in a folder names them; nothing where the program is not installed there. */
+/**
+ * Where the schemas for editors are, as a file in a folder names them; nothing where the program is
+ * not installed there.
+ */
 function schemaFor(folder: string, below: string, name: string): string | undefined {
   const installed = path.join('node_modules', 'zeitwort', 'schemas', name);
-  return existsSync(path.join(folder, installed)) ? `${below}${installed.split(path.sep).join('/')}` : undefined;
+  return existsSync(path.join(folder, installed))
+    ? `${below}${installed.split(path.sep).join('/')}`
+    : undefined;
 }
 
 /** A new workspace has drafts alone, and whoever tries it wants to see them. */
-const DRAFTS_SERVED = '# Clients get drafts too; take this away once somebody has read them (zeitwort review).\ndrafts: served\n';
+const DRAFTS_SERVED =
+  '# Clients get drafts too; take this away once somebody has read them (zeitwort review).\ndrafts: served\n';
 
 /** A line for each setting. */
 const settingsText = (settings: Readonly<Record<string, unknown>>): string =>
   Object.entries(settings)
     .filter(([, value]) => value !== undefined)
     .map(
-      ([name, value]) => `${name}: ${stringify(value, { collectionStyle: 'flow', flowCollectionPadding: false, lineWidth: 0 })}`,
+      ([name, value]) =>
+        `${name}: ${stringify(value, { collectionStyle: 'flow', flowCollectionPadding: false, lineWidth: 0 })}`,
     )
     .join('') + DRAFTS_SERVED;
 
 /** The files of a new workspace, without what is worked out of its rules. */
-function filesFor({ folder, languages }: StartWishes, { rules, rulesFromCode }: Sources): Map<string, string> {
+function filesFor(
+  { folder, languages }: StartWishes,
+  { rules, rulesFromCode }: Sources,
+): Map<string, string> {
   const [original] = languages;
   const settings = {
     $schema: schemaFor(folder, './', 'workspace.schema.json'),
-    original, languages, texts: ['messages/*.json'], rules, rulesFromCode,
+    original,
+    languages,
+    texts: ['messages/*.json'],
+    rules,
+    rulesFromCode,
   };
   const catalog = schemaFor(folder, '../', 'catalog.schema.json');
   const attributes = path.join(folder, '.gitattributes');
@@ -117,24 +139,37 @@ function filesFor({ folder, languages }: StartWishes, { rules, rulesFromCode }: 
     ]),
     ...(isKnown
       ? []
-      : ([['.gitattributes', before + (before === '' || before.endsWith('\n') ? '' : '\n') + ATTRIBUTES + '\n']] as const)),
+      : ([
+          [
+            '.gitattributes',
+            before + (before === '' || before.endsWith('\n') ? '' : '\n') + ATTRIBUTES + '\n',
+          ],
+        ] as const)),
   ]);
 }
 
 /**
- * Starts a workspace around rules that are there: its settings, a catalog a language, and labels for the fields, drafted out
- * of their names where no schema calls them anything. All is written at the end, so that whoever is stopped leaves nothing behind.
+ * Starts a workspace around rules that are there: its settings, a catalog a language, and labels
+ * for the fields, drafted out of their names where no schema calls them anything. All is written at
+ * the end, so that whoever is stopped leaves nothing behind.
  * @param progress told how far it is
  * @throws {Complaint} when there is a workspace already, or the rules cannot be read
  */
-export async function startFrom(wishes: StartWishes, progress?: CheckOptions['progress']): Promise<Started> {
+export async function startFrom(
+  wishes: StartWishes,
+  progress?: CheckOptions['progress'],
+): Promise<Started> {
   const { languages } = wishes;
   const folder = path.resolve(wishes.folder);
   const sources = sourcesOf(wishes);
   const files = filesFor(wishes, sources);
-  const taken = [...files.keys()].find((file) => file !== '.gitattributes' && existsSync(path.join(folder, file)));
+  const taken = [...files.keys()].find(
+    (file) => file !== '.gitattributes' && existsSync(path.join(folder, file)),
+  );
   if (taken !== undefined)
-    throw complaint('wrong-use', [`${path.join(wishes.folder, taken)} is there already, and init writes over nothing`]);
+    throw complaint('wrong-use', [
+      `${path.join(wishes.folder, taken)} is there already, and init writes over nothing`,
+    ]);
   const storage = new Drafted(folder, files);
   if (sources.rulesFromCode) {
     const settings = WorkspaceFolder.openFolder(folder, undefined, undefined, storage);
@@ -157,6 +192,8 @@ export async function startFrom(wishes: StartWishes, progress?: CheckOptions['pr
   return {
     files: [...files.keys()],
     passedOver: workspace.book.passedOver,
-    forms: forms.length, fields: forms.reduce((sum, { form }) => sum + form.fields.length, 0), labels: drafts.length,
+    forms: forms.length,
+    fields: forms.reduce((sum, { form }) => sum + form.fields.length, 0),
+    labels: drafts.length,
   };
 }

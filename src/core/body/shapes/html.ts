@@ -4,13 +4,22 @@ import type { Answer } from '../answer.js';
 import type { Shape, ShapeOptions } from './shape.js';
 import { keyed } from '../../base/keyed.js';
 
-const ESCAPES: Readonly<Record<string, string>> = keyed({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&#39;' });
+const ESCAPES: Readonly<Record<string, string>> = keyed({
+  '&': '&amp;',
+  '<': '&lt;',
+  '>': '&gt;',
+  '"': '&quot;',
+  "'": '&#39;',
+});
 
 /** Text as it can stand in HTML, between tags and in quoted attributes. */
 export const escapeHtml = (text: string): string =>
   text.toWellFormed().replace(/[&<>"']/g, (character) => ESCAPES[character] ?? character);
 
-function entries({ sentences, details, more: rest }: Answer, { html: { as } }: ShapeOptions): string {
+function entries(
+  { sentences, details, more: rest }: Answer,
+  { html: { as } }: ShapeOptions,
+): string {
   const tag = as === 'list' ? 'li' : 'p';
   const one = ({ text, case: { pointer, code } }: Sentence, at: number): string => {
     const developer = details?.[at];
@@ -22,7 +31,10 @@ function entries({ sentences, details, more: rest }: Answer, { html: { as } }: S
   return as === 'list' && all !== '' ? `<ul>${all}</ul>` : all;
 }
 
-/** A fragment of HTML: title, detail and what broke, all escaped, in an element and with a class of the user's choice. */
+/**
+ * A fragment of HTML: title, detail and what broke, all escaped, in an element and with a class of
+ * the user's choice.
+ */
 export const html: Shape = {
   name: 'html',
   mediaType: 'text/html; charset=utf-8',

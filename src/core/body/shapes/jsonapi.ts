@@ -7,7 +7,11 @@ import { jsonShape } from './shape.js';
 
 /** What is missing, by its pointer. */
 const lackingIn = (cases: readonly SentenceCase[]): ReadonlySet<string> =>
-  new Set(cases.filter(({ lacks, in: place }) => lacks && place === 'body').map(({ path }) => toPointer(path)));
+  new Set(
+    cases
+      .filter(({ lacks, in: place }) => lacks && place === 'body')
+      .map(({ path }) => toPointer(path)),
+  );
 
 /** The nearest place around a path that is in the request: what is missing is not. */
 function present(path: Path, lacking: ReadonlySet<string>): Path {
@@ -17,22 +21,35 @@ function present(path: Path, lacking: ReadonlySet<string>): Path {
 }
 
 /**
- * Where an error stands (JSON:API 1.1, Error Objects): pointers there are no fragments and lead to what is in the request;
- * headers and parameters have members of their own.
+ * Where an error stands (JSON:API 1.1, Error Objects): pointers there are no fragments and lead to
+ * what is in the request; headers and parameters have members of their own.
  */
-function sourceOf({ path, in: place, pointer, lacks }: SentenceCase, prefix: string, lacking: ReadonlySet<string>): object {
-  if (place === 'body') return { pointer: prefix + toPointer(lacks ? present(path, lacking) : path) };
+function sourceOf(
+  { path, in: place, pointer, lacks }: SentenceCase,
+  prefix: string,
+  lacking: ReadonlySet<string>,
+): object {
+  if (place === 'body')
+    return { pointer: prefix + toPointer(lacks ? present(path, lacking) : path) };
   return place === 'header' ? { header: pointer } : { parameter: pointer };
 }
 
-/** Besides: where the missing field belongs, which the pointer does not say, the text for beside the input, and what developers are told. */
+/**
+ * Besides: where the missing field belongs, which the pointer does not say, the text for beside the
+ * input, and what developers are told.
+ */
 function metaOf(
   { inline, case: { path, in: place, lacks } }: Sentence,
   prefix: string,
   developer: DeveloperDetail | undefined,
 ): object {
-  const missing = lacks && place === 'body' && path.length > 0 ? { missing: prefix + toPointer(path) } : {};
-  const meta = { ...missing, ...(inline === undefined ? {} : { inline }), ...(developer ? { developer } : {}) };
+  const missing =
+    lacks && place === 'body' && path.length > 0 ? { missing: prefix + toPointer(path) } : {};
+  const meta = {
+    ...missing,
+    ...(inline === undefined ? {} : { inline }),
+    ...(developer ? { developer } : {}),
+  };
   return Object.keys(meta).length === 0 ? {} : { meta };
 }
 
@@ -43,7 +60,9 @@ function errorsOf(answer: Answer, prefix: string): object[] {
   if (answer.problem !== 'invalid-fields') {
     const detail = answer.detail === '' ? {} : { detail: answer.detail };
     const meta = Object.keys(answer.members).length > 0 ? { meta: answer.members } : {};
-    return [{ ...id, ...type, status, code: answer.problem, title: answer.title, ...detail, ...meta }];
+    return [
+      { ...id, ...type, status, code: answer.problem, title: answer.title, ...detail, ...meta },
+    ];
   }
   const lacking = lackingIn(answer.sentences.map((sentence) => sentence.case));
   return answer.sentences.map((sentence, at) => {

@@ -4,43 +4,66 @@ import { fieldName, groupedByField } from '../grouped.js';
 import { jsonShape, type Shape } from './shape.js';
 
 const head = ({ title, detail, status, problem, members, requestId, more }: Answer): object => ({
-  code: problem, status, title,
+  code: problem,
+  status,
+  title,
   ...(detail === '' ? {} : { detail }),
   ...members,
   ...(more > 0 ? { more } : {}),
   ...(requestId === undefined ? {} : { requestId }),
 });
 
-/** Field → texts. What is said of the body as a whole stands under the empty name, parameters under `parameters`. */
-export const fields = jsonShape('fields', 'application/json', (answer, { texts, inline: wanted }) => {
-  const groups = groupedByField(answer);
-  const of = (isBody: boolean, say: (sentence: Sentence) => string, isWanted: (sentence: Sentence) => boolean): object =>
-    Object.fromEntries(
-      groups
-        .filter((group) => (group.case.in === 'body') === isBody)
-        .flatMap(({ field, sentences }) => {
-          const list = sentences.map(say);
-          return !sentences.some(isWanted) ? [] : [[field, texts === 'list' ? list : list.join(' ')]];
-        }),
-    );
-  const beside = ({ inline, text }: Sentence): string => inline ?? text;
-  const whole = wanted === 'alone' ? beside : ({ text }: Sentence): string => text;
-  const always = (): boolean => true;
-  // One list beside the other: where one of a field's texts has no other for beside the input, it stands for itself.
-  const isBeside = ({ inline }: Sentence): boolean => wanted !== 'alone' && inline !== undefined;
-  const elsewhere = of(false, whole, always);
-  const inline = Object.entries({
-    fields: of(true, beside, isBeside),
-    parameters: of(false, beside, isBeside),
-  }).filter(([, said]) => Object.keys(said).length > 0);
-  return {
-    ...head(answer),
-    ...(answer.problem === 'invalid-fields' ? { fields: of(true, whole, always) } : {}),
-    ...(Object.keys(elsewhere).length > 0 ? { parameters: elsewhere } : {}),
-    ...(inline.length > 0 ? { inline: Object.fromEntries(inline) } : {}),
-    ...(answer.details ? { developer: answer.details.map((detail, at) => ({ field: nameAt(answer, at), ...detail })) } : {}),
-  };
-});
+/**
+ * Field → texts. What is said of the body as a whole stands under the empty name, parameters under
+ * `parameters`.
+ */
+export const fields = jsonShape(
+  'fields',
+  'application/json',
+  (answer, { texts, inline: wanted }) => {
+    const groups = groupedByField(answer);
+    const of = (
+      isBody: boolean,
+      say: (sentence: Sentence) => string,
+      isWanted: (sentence: Sentence) => boolean,
+    ): object =>
+      Object.fromEntries(
+        groups
+          .filter((group) => (group.case.in === 'body') === isBody)
+          .flatMap(({ field, sentences }) => {
+            const list = sentences.map(say);
+            return !sentences.some(isWanted)
+              ? []
+              : [[field, texts === 'list' ? list : list.join(' ')]];
+          }),
+      );
+    const beside = ({ inline, text }: Sentence): string => inline ?? text;
+    const whole = wanted === 'alone' ? beside : ({ text }: Sentence): string => text;
+    const always = (): boolean => true;
+    // One list beside the other: where one of a field's texts has no other for beside the input, it
+    // stands for itself.
+    const isBeside = ({ inline }: Sentence): boolean => wanted !== 'alone' && inline !== undefined;
+    const elsewhere = of(false, whole, always);
+    const inline = Object.entries({
+      fields: of(true, beside, isBeside),
+      parameters: of(false, beside, isBeside),
+    }).filter(([, said]) => Object.keys(said).length > 0);
+    return {
+      ...head(answer),
+      ...(answer.problem === 'invalid-fields' ? { fields: of(true, whole, always) } : {}),
+      ...(Object.keys(elsewhere).length > 0 ? { parameters: elsewhere } : {}),
+      ...(inline.length > 0 ? { inline: Object.fromEntries(inline) } : {}),
+      ...(answer.details
+        ? {
+            developer: answer.details.map((detail, at) => ({
+              field: nameAt(answer, at),
+              ...detail,
+            })),
+          }
+        : {}),
+    };
+  },
+);
 
 const nameAt = ({ sentences }: Answer, at: number): string => {
   const sentence = sentences[at];
@@ -52,7 +75,8 @@ export const MORE = 'more';
 
 /** Flat records, one a violation. */
 export const list = jsonShape('list', 'application/json', (answer) => {
-  if (answer.problem !== 'invalid-fields') return [{ field: null, code: answer.problem, text: answer.detail || answer.title }];
+  if (answer.problem !== 'invalid-fields')
+    return [{ field: null, code: answer.problem, text: answer.detail || answer.title }];
   const records: object[] = answer.sentences.map((sentence, at) => {
     const developer = detailOf(answer, at);
     const { in: place, code } = sentence.case;
@@ -67,7 +91,9 @@ export const list = jsonShape('list', 'application/json', (answer) => {
   });
   const { more, detail, title } = answer;
   // A list has no other place for what is said of all.
-  return more === 0 ? records : [...records, { field: null, code: MORE, text: detail || title, more }];
+  return more === 0
+    ? records
+    : [...records, { field: null, code: MORE, text: detail || title, more }];
 });
 
 /** Lines for people: the title, the detail, a line a violation. */
@@ -79,6 +105,8 @@ export const text: Shape = {
       const developer = details?.[at];
       return `- ${sentence}${developer ? ` (${JSON.stringify(developer)})` : ''}`;
     });
-    return [title, detail, ...lines, more > 0 ? `- … (+${more})` : ''].filter((line) => line !== '').join('\n');
+    return [title, detail, ...lines, more > 0 ? `- … (+${more})` : '']
+      .filter((line) => line !== '')
+      .join('\n');
   },
 };

@@ -26,7 +26,11 @@ export interface ProblemBody {
 
 export const PROBLEM_MEDIA_TYPE = 'application/problem+json';
 
-function errorOf({ text: detail, inline, case: { in: place, pointer, code } }: Sentence): ProblemError {
+function errorOf({
+  text: detail,
+  inline,
+  case: { in: place, pointer, code },
+}: Sentence): ProblemError {
   const told = inline === undefined ? { code, detail } : { code, detail, inline };
   if (place === 'body') return { pointer, ...told };
   return place === 'header' ? { header: pointer, ...told } : { parameter: pointer, ...told };
@@ -48,7 +52,9 @@ export function problemBody(answer: Answer): ProblemBody {
     ...(instance === undefined ? {} : { instance }),
     ...members,
     ...(more > 0 ? { more } : {}),
-    ...(answer.problem === 'invalid-fields' ? { errors: sentences.map((sentence, at) => errorFor(answer, sentence, at)) } : {}),
+    ...(answer.problem === 'invalid-fields'
+      ? { errors: sentences.map((sentence, at) => errorFor(answer, sentence, at)) }
+      : {}),
   };
 }
 
@@ -58,7 +64,8 @@ function writtenError(sentence: Sentence): string {
 }
 
 /**
- * The text of `problemBody` as JSON, quicker: what was said before is written already. It is the same text to the letter.
+ * The text of `problemBody` as JSON, quicker: what was said before is written already. It is the
+ * same text to the letter.
  */
 export function writeProblem(answer: Answer): string {
   const { sentences } = answer;
@@ -71,9 +78,19 @@ export function writeProblem(answer: Answer): string {
   return `${head.slice(0, -1)},"errors":[${list}]}`;
 }
 
-export const problem: Shape = { name: 'problem', mediaType: PROBLEM_MEDIA_TYPE, value: problemBody, write: writeProblem };
+export const problem: Shape = {
+  name: 'problem',
+  mediaType: PROBLEM_MEDIA_TYPE,
+  value: problemBody,
+  write: writeProblem,
+};
 
-const XML_ESCAPES: Readonly<Record<string, string>> = keyed({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' });
+const XML_ESCAPES: Readonly<Record<string, string>> = keyed({
+  '&': '&amp;',
+  '<': '&lt;',
+  '>': '&gt;',
+  '"': '&quot;',
+});
 
 /** Text for XML 1.0: what it cannot hold at all is left out. */
 export const xmlText = (text: string): string =>
@@ -86,7 +103,8 @@ export const xmlText = (text: string): string =>
 /** RFC 9457 appendix B: members are elements, the entries of a list are `i`. */
 function xmlOf(name: string, value: unknown): string {
   if (value === undefined || value === null) return '';
-  if (Array.isArray(value)) return `<${name}>${value.map((entry) => xmlOf('i', entry)).join('')}</${name}>`;
+  if (Array.isArray(value))
+    return `<${name}>${value.map((entry) => xmlOf('i', entry)).join('')}</${name}>`;
   if (typeof value === 'object')
     return `<${name}>${Object.entries(value)
       .map(([key, member]) => xmlOf(/^[A-Za-z_][\w.-]*$/.test(key) ? key : 'member', member))

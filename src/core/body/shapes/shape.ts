@@ -6,7 +6,9 @@ export interface ShapeOptions {
   readonly prefix: string;
   /** Of `fields`: the texts of one field as a list, or joined with spaces. */
   readonly texts: 'list' | 'joined';
-  /** Of `fields`: `alone` where its texts are those for beside the inputs, as far as there are any. */
+  /**
+   * Of `fields`: `alone` where its texts are those for beside the inputs, as far as there are any.
+   */
   readonly inline?: boolean | 'alone';
   readonly html: {
     readonly as: 'list' | 'paragraphs';
@@ -23,7 +25,10 @@ export const DEFAULT_SHAPE_OPTIONS: ShapeOptions = {
   html: { as: 'list', element: 'div' },
 };
 
-/** A layout of the error response: every shape is made of one answer, so that another shape never changes a text. */
+/**
+ * A layout of the error response: every shape is made of one answer, so that another shape never
+ * changes a text.
+ */
 export interface Shape {
   readonly name: string;
   readonly mediaType: string;
@@ -36,6 +41,15 @@ export interface Shape {
 }
 
 /** A shape whose body is JSON. */
-export function jsonShape(name: string, mediaType: string, value: NonNullable<Shape['value']>): Shape {
-  return { name, mediaType, value, write: (answer, options) => JSON.stringify(value(answer, options)) };
+export function jsonShape(
+  name: string,
+  mediaType: string,
+  value: NonNullable<Shape['value']>,
+): Shape {
+  return {
+    name,
+    mediaType,
+    value,
+    write: (answer, options) => JSON.stringify(value(answer, options)),
+  };
 }

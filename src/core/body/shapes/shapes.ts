@@ -7,5 +7,8 @@ import type { Shape } from './shape.js';
 
 /** The shapes that Zeitwort knows; a workspace may add its own. */
 export const SHAPES: ReadonlyMap<string, Shape> = new Map(
-  [problem, problemXml, jsonapi, graphql, fields, list, text, html].map((shape) => [shape.name, shape]),
+  [problem, problemXml, jsonapi, graphql, fields, list, text, html].map((shape) => [
+    shape.name,
+    shape,
+  ]),
 );

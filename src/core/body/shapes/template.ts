@@ -6,9 +6,10 @@ import { fieldName, groupedByField, type FieldGroup } from '../grouped.js';
 import { toPointer } from '../../path/pointer.js';
 import { jsonShape, type Shape } from './shape.js';
 
-// A template is JSON with places in angle brackets. A text that is nothing but one place becomes its value, a number or a
-// list too; inside a longer text the place is written out. `{ each: violation, node: … }` is a list with the node repeated
-// for each violation; `{ each: field, key: …, node: … }` an object by field, a list without `key`.
+// A template is JSON with places in angle brackets. A text that is nothing but one place becomes
+// its value, a number or a list too; inside a longer text the place is written out. `{ each:
+// violation, node: … }` is a list with the node repeated for each violation; `{ each: field, key:
+// …, node: … }` an object by field, a list without `key`.
 
 type Places<T> = Readonly<Record<string, (of: T) => unknown>>;
 
@@ -33,7 +34,8 @@ interface At {
   readonly developer: unknown;
 }
 
-const pointerOf = ({ path, in: place, pointer }: Sentence['case']): string => (place === 'body' ? toPointer(path) : pointer);
+const pointerOf = ({ path, in: place, pointer }: Sentence['case']): string =>
+  place === 'body' ? toPointer(path) : pointer;
 
 const VIOLATION: Places<At> = {
   field: ({ sentence }) => fieldName(sentence.case),
@@ -70,11 +72,17 @@ const PLACE = /<([a-z][a-z-]*)(?:\("([^"]*)"\))?>/g;
 
 type Fill = (answer: Answer, at?: At, group?: FieldGroup) => unknown;
 
-const shown = (value: unknown): string => (value === null ? '' : typeof value === 'string' ? value : JSON.stringify(value));
+const shown = (value: unknown): string =>
+  value === null ? '' : typeof value === 'string' ? value : JSON.stringify(value);
 
 class Compiler {
   private names(inside: 'answer' | 'violation' | 'field'): readonly string[] {
-    const own = inside === 'violation' ? Object.keys(VIOLATION) : inside === 'field' ? Object.keys(FIELD) : [];
+    const own =
+      inside === 'violation'
+        ? Object.keys(VIOLATION)
+        : inside === 'field'
+          ? Object.keys(FIELD)
+          : [];
     return [...own, ...Object.keys(ANSWER)];
   }
 
@@ -97,7 +105,11 @@ class Compiler {
     };
   }
 
-  private text(text: string, inside: 'answer' | 'violation' | 'field', keys: readonly (string | number)[]): Fill {
+  private text(
+    text: string,
+    inside: 'answer' | 'violation' | 'field',
+    keys: readonly (string | number)[],
+  ): Fill {
     const parts: (string | Fill)[] = [];
     let last = 0;
     for (const match of text.matchAll(PLACE)) {
@@ -109,21 +121,35 @@ class Compiler {
     const [only] = parts;
     if (parts.length === 1 && typeof only === 'function') return only;
     return (answer, at, group) =>
-      parts.map((part) => (typeof part === 'string' ? part : shown(part(answer, at, group)))).join('');
+      parts
+        .map((part) => (typeof part === 'string' ? part : shown(part(answer, at, group))))
+        .join('');
   }
 
-  private repeated(node: Readonly<Record<string, unknown>>, keys: readonly (string | number)[]): Fill {
+  private repeated(
+    node: Readonly<Record<string, unknown>>,
+    keys: readonly (string | number)[],
+  ): Fill {
     const { each, key } = node;
-    if (each !== 'violation' && each !== 'field') throw new TemplateError('"each" is violation or field', [...keys, 'each']);
-    if (node.node === undefined) throw new TemplateError('"each" goes with "node", which is repeated', keys);
+    if (each !== 'violation' && each !== 'field')
+      throw new TemplateError('"each" is violation or field', [...keys, 'each']);
+    if (node.node === undefined)
+      throw new TemplateError('"each" goes with "node", which is repeated', keys);
     const odd = Object.keys(node).find((name) => !['each', 'key', 'node'].includes(name));
-    if (odd !== undefined) throw new TemplateError(`"each" goes with "node" and "key" only, not with "${odd}"`, [...keys, odd]);
+    if (odd !== undefined)
+      throw new TemplateError(`"each" goes with "node" and "key" only, not with "${odd}"`, [
+        ...keys,
+        odd,
+      ]);
     const fill = this.compile(node.node, each, [...keys, 'node']);
     const name = typeof key === 'string' ? this.text(key, each, [...keys, 'key']) : undefined;
     return (answer) => {
       const filled =
         each === 'field'
-          ? groupedByField(answer).map((group) => [name?.(answer, undefined, group), fill(answer, undefined, group)] as const)
+          ? groupedByField(answer).map(
+              (group) =>
+                [name?.(answer, undefined, group), fill(answer, undefined, group)] as const,
+            )
           : answer.sentences.map((sentence, position) => {
               const at = { sentence, developer: detailOf(answer, position) };
               return [name?.(answer, at), fill(answer, at)] as const;
@@ -134,7 +160,11 @@ class Compiler {
     };
   }
 
-  compile(node: Loose, inside: 'answer' | 'violation' | 'field', keys: readonly (string | number)[]): Fill {
+  compile(
+    node: Loose,
+    inside: 'answer' | 'violation' | 'field',
+    keys: readonly (string | number)[],
+  ): Fill {
     if (typeof node === 'string') return this.text(node, inside, keys);
     if (Array.isArray(node)) {
       const fills = node.map((one: Loose, at) => this.compile(one, inside, [...keys, at]));
@@ -142,7 +172,9 @@ class Compiler {
     }
     if (!isObject(node)) return () => node;
     if ('each' in node && inside === 'answer') return this.repeated(node, keys);
-    const fills = Object.entries(node).map(([key, value]) => [key, this.compile(value, inside, [...keys, key])] as const);
+    const fills = Object.entries(node).map(
+      ([key, value]) => [key, this.compile(value, inside, [...keys, key])] as const,
+    );
     return (...of) => Object.fromEntries(fills.map(([key, fill]) => [key, fill(...of)]));
   }
 }

@@ -6,8 +6,10 @@ import { aboutText, type CheckedText } from '../subject/checked-text.js';
 /** Ways to say the same thing: a label in whatever form, a place as a trail or a number. */
 function factOf(name: string): string | undefined {
   // A key that asks for a form says nothing itself, and a subject is a label at its place.
-  if (name.startsWith('has_') || name === 'limit_kind' || name === 'choices_several') return undefined;
-  const [, told] = /^(label|subject|counterpart|expected|format|choices|limit)(?:_|$)/.exec(name) ?? [];
+  if (name.startsWith('has_') || name === 'limit_kind' || name === 'choices_several')
+    return undefined;
+  const [, told] =
+    /^(label|subject|counterpart|expected|format|choices|limit)(?:_|$)/.exec(name) ?? [];
   if (told !== undefined) return told === 'subject' ? 'label' : told;
   if (name.endsWith('_quoted')) return factOf(name.slice(0, -'_quoted'.length));
   // Violations and the fields that they are of are counted instead of each other.
@@ -19,12 +21,17 @@ function factOf(name: string): string | undefined {
 
 const facts = new WeakMap<Signature, ReadonlySet<string>>();
 
-/** What a text tells, apart from how; names and places may be left to the grammar of the language. */
+/**
+ * What a text tells, apart from how; names and places may be left to the grammar of the language.
+ */
 function factsOf({ signature }: Entry): ReadonlySet<string> {
   let told = facts.get(signature);
   if (!told) {
     const all = [...signature.names].flatMap((name) => factOf(name) ?? []);
-    facts.set(signature, (told = new Set(all.filter((fact) => fact !== 'label' && fact !== 'place'))));
+    facts.set(
+      signature,
+      (told = new Set(all.filter((fact) => fact !== 'label' && fact !== 'place'))),
+    );
   }
   return told;
 }
@@ -46,12 +53,17 @@ const listed = (names: readonly string[]): string => names.map((name) => `{${nam
 export const argumentMismatch: Kind = {
   kind: 'argument-mismatch',
   severity: 'warning',
-  about: 'A translation tells something that the original does not, or leaves out something that it does.',
+  about:
+    'A translation tells something that the original does not, or leaves out something that it does.',
   remedy: 'Bring the two in line; which arguments each uses is in the sentence.',
   example: '"maxLength": "{label} ist zu lang."  // the original tells {max}',
   look: ({ subject }, report) => {
-    const departures = ({ entry, original }: CheckedText): { dropped: string[]; added: string[] } => {
-      if (!original || entry.locale === subject.original || original.error || entry.error) return { dropped: [], added: [] };
+    const departures = ({
+      entry,
+      original,
+    }: CheckedText): { dropped: string[]; added: string[] } => {
+      if (!original || entry.locale === subject.original || original.error || entry.error)
+        return { dropped: [], added: [] };
       const [meant, facts] = [factsOf(original), factsOf(entry)];
       return {
         dropped: [...meant].filter((fact) => !facts.has(fact)),
@@ -59,7 +71,8 @@ export const argumentMismatch: Kind = {
       };
     };
     return {
-      concerns: ({ entry, original }) => original !== undefined && !sameNames(original.signature, entry.signature),
+      concerns: ({ entry, original }) =>
+        original !== undefined && !sameNames(original.signature, entry.signature),
       text: (checked) => {
         const { dropped, added } = departures(checked);
         if (dropped.length === 0 && added.length === 0) return;

@@ -5,7 +5,10 @@ import { goesWithAnother, type Purpose } from '../../texts/purpose.js';
 import type { Context } from '../subject/context.js';
 import type { Kind } from '../subject/kind.js';
 
-/** The catalogs that speak of one form, or of all, in one language, where texts of them stand in each other's way. */
+/**
+ * The catalogs that speak of one form, or of all, in one language, where texts of them stand in
+ * each other's way.
+ */
 function crowded({ catalogs, table }: Context): Catalog[][] {
   const groups = new Map<string, Catalog[]>();
   for (const catalog of catalogs) {
@@ -42,7 +45,8 @@ function* covering(catalogs: readonly Catalog[]): Generator<Remark> {
 export const duplicateKey: Kind = {
   kind: 'duplicate-key',
   severity: 'error',
-  about: 'A key stands twice, in one file or in two of the same locale; only the later one is ever used.',
+  about:
+    'A key stands twice, in one file or in two of the same locale; only the later one is ever used.',
   remedy: 'Remove the one that is not wanted.',
   example: '"required": "…",\n"required": "…"                     // the first is never used',
   *find(context) {

@@ -38,7 +38,10 @@ function ruledIn(form: Form): ReadonlySet<string> {
 /** Whether something at or below the places has a rule. */
 const hasRule = ({ path }: FieldEntry, form: Form): boolean => ruledIn(form).has(path);
 
-/** What is known of a path, whatever the locale: whether forms have it, and whether it or something below has a rule. */
+/**
+ * What is known of a path, whatever the locale: whether forms have it, and whether it or something
+ * below has a rule.
+ */
 interface Verdict {
   readonly placed: boolean;
   readonly ruled: boolean;
@@ -56,12 +59,16 @@ function allVerdicts(context: Context): ReadonlyMap<FieldEntry, Verdict> {
   const verdicts = new Map<FieldEntry, Verdict>();
   for (const scope of context.table.purposes.scopesOf('written')) {
     const forms = context.formsOf(scope);
-    for (const field of forms.length > 0 ? scope.fields.values() : []) verdicts.set(field, verdictOf(field, forms, context));
+    for (const field of forms.length > 0 ? scope.fields.values() : [])
+      verdicts.set(field, verdictOf(field, forms, context));
   }
   return verdicts;
 }
 
-/** Looks at the fields of such a verdict that catalogs of known forms name; of most workspaces there are none. */
+/**
+ * Looks at the fields of such a verdict that catalogs of known forms name; of most workspaces there
+ * are none.
+ */
 function fieldLook(
   context: Context,
   isSuch: (verdict: Verdict) => boolean,
@@ -106,7 +113,8 @@ export const unusedLabel: Kind = {
         // What several workspaces share is for the fields of each.
         if (shared && near === undefined) return;
         report({
-          locale, path,
+          locale,
+          path,
           message: `No form has a field at ${path}. ${near ? `Did you mean ${near}?` : 'Remove the entry, or declare the field.'}`,
           spot: { file, keys, at: 'key' },
         });
@@ -118,7 +126,8 @@ export const unusedLabel: Kind = {
 export const unruledField: Kind = {
   kind: 'unruled-field',
   severity: 'warning',
-  about: 'A field has a label and no rule, itself or below: either a rule was forgotten, or the label is of no use.',
+  about:
+    'A field has a label and no rule, itself or below: either a rule was forgotten, or the label is of no use.',
   remedy: 'Declare the rules of the field, or remove the label.',
   example: '"fields": { "remarks": { "label": "…" } }       // no rule for remarks',
   look: (context, report) =>

@@ -23,7 +23,8 @@ function differing(context: Context): [string, readonly Place[]][] {
     // Mostly a label is for all forms, and then there is nothing to compare.
     const ladders = places.map(({ form, pattern }) => context.labelLadder(form, path, pattern));
     return !ladders.every(
-      (ladder) => ladder.length === ladders[0]?.length && ladder.every((one, at) => one === ladders[0]?.[at]),
+      (ladder) =>
+        ladder.length === ladders[0]?.length && ladder.every((one, at) => one === ladders[0]?.[at]),
     );
   });
 }
@@ -48,7 +49,9 @@ export const labelDiffers: Kind = {
         if (!first || !other) continue;
         yield {
           kind: 'label-differs',
-          locale, form: other.form, path,
+          locale,
+          form: other.form,
+          path,
           message: `${path} is called “${first.entry.text}” in ${first.form} and “${other.entry.text}” in ${other.form}. Where they mean the same, call it the same.`,
           spot: { ...other.entry.origin, at: 'value' },
         };

@@ -7,7 +7,8 @@ import { aboutText } from '../subject/checked-text.js';
 const NUMBER = /(?<![\p{L}\p{N}.,:/-])\p{Nd}+(?:[.,\u00a0\u202f' ]\p{Nd}{3})*(?![\p{L}\p{N}:/-])/gu;
 
 /** What a number begins with, however its thousands are set off. */
-const leadingDigits = (written: string): string => /^-?\d{1,3}(?=(?:\d{3})*(?:\.|$))/.exec(written)?.[0] ?? written;
+const leadingDigits = (written: string): string =>
+  /^-?\d{1,3}(?=(?:\d{3})*(?:\.|$))/.exec(written)?.[0] ?? written;
 
 interface Bounds {
   /** The parameters' names, by how their numbers are written. */
@@ -22,13 +23,17 @@ function boundsOf(rows: readonly Row[]): Bounds {
   for (const { use } of rows) {
     for (const [name, value] of Object.entries(use.params)) {
       const written = String(value);
-      if (typeof value === 'number' && Math.abs(value) > 1 && !bounds.has(written)) bounds.set(written, name);
+      if (typeof value === 'number' && Math.abs(value) > 1 && !bounds.has(written))
+        bounds.set(written, name);
     }
   }
   return { names: bounds, beginnings: [...new Set([...bounds.keys()].map(leadingDigits))] };
 }
 
-/** Whether digits stand where a number of the text may begin, and not inside a word or a code such as `no-120`. */
+/**
+ * Whether digits stand where a number of the text may begin, and not inside a word or a code such
+ * as `no-120`.
+ */
 function mayBegin(text: string, digits: string): boolean {
   for (let at = text.indexOf(digits); at >= 0; at = text.indexOf(digits, at + 1))
     if (at === 0 || !/[A-Za-z0-9.,:/-]/.test(text.charAt(at - 1))) return true;
@@ -38,7 +43,8 @@ function mayBegin(text: string, digits: string): boolean {
 export const literalBound: Kind = {
   kind: 'literal-bound',
   severity: 'warning',
-  about: "A text writes a bound of its rule as a number of its own; it stays wrong when the rule's bound changes.",
+  about:
+    "A text writes a bound of its rule as a number of its own; it stays wrong when the rule's bound changes.",
   remedy: 'Write the argument that the sentence names.',
   example: '"maxLength": "At most 120 characters."          // write {max}',
   look: (_, report) => {

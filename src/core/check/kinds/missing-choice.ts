@@ -4,7 +4,8 @@ import type { Context } from '../subject/context.js';
 import type { Locale } from '../../locale/tag.js';
 import type { Kind } from '../subject/kind.js';
 
-const keyOf = (value: unknown): string => (typeof value === 'string' ? value : JSON.stringify(value));
+const keyOf = (value: unknown): string =>
+  typeof value === 'string' ? value : JSON.stringify(value);
 
 interface Choice {
   readonly value: string;
@@ -20,10 +21,14 @@ const namedChoices = ({ subject, texts }: Context): readonly Choice[] =>
   subject.forms.flatMap((form) =>
     form.fields.flatMap(({ path, pattern, uses }) =>
       uses.flatMap(({ params, rule, origin }) =>
-        (Array.isArray(params.choices) ? (params.choices as unknown[]).map(keyOf) : []).flatMap((value): Choice[] => {
-          const ladder = texts.choiceLadder(form.id, pattern, value);
-          return ladder.length === 0 ? [] : [{ value, path, rule, origin, ladder, form: form.id }];
-        }),
+        (Array.isArray(params.choices) ? (params.choices as unknown[]).map(keyOf) : []).flatMap(
+          (value): Choice[] => {
+            const ladder = texts.choiceLadder(form.id, pattern, value);
+            return ladder.length === 0
+              ? []
+              : [{ value, path, rule, origin, ladder, form: form.id }];
+          },
+        ),
       ),
     ),
   );
@@ -31,7 +36,8 @@ const namedChoices = ({ subject, texts }: Context): readonly Choice[] =>
 export const missingChoice: Kind = {
   kind: 'missing-choice',
   severity: 'warning',
-  about: 'A value of a list has a name in one language and none in another; sentences show the bare value there.',
+  about:
+    'A value of a list has a name in one language and none in another; sentences show the bare value there.',
   remedy: 'Add the name under `choices` of the field.',
   example: '"choices": { "ha": "H-alpha" }       // and none in another language',
   *find(context) {
@@ -48,7 +54,15 @@ export const missingChoice: Kind = {
       if (named.length === 0) continue;
       for (const locale of locales.filter((one) => !named.includes(one))) {
         const message = `"${value}" of ${path} has no name in ${locale}, but has one in ${named.join(', ')}. Add it under "choices".`;
-        yield { kind: 'missing-choice', locale, form, path, rule, message, spot: { ...origin, at: 'value' } };
+        yield {
+          kind: 'missing-choice',
+          locale,
+          form,
+          path,
+          rule,
+          message,
+          spot: { ...origin, at: 'value' },
+        };
       }
     }
   },

@@ -13,7 +13,10 @@ export const missingInflection: Kind = {
   example: '"required": "Bitte {label_accusative} angeben."  // a label without "accusative"',
   look: ({ texts }, report) => {
     // By the message and the argument that asks: the paths whose labels lack the form.
-    const gaps = new Map<Entry, Map<string, { readonly form: string; readonly labels: Set<string> }>>();
+    const gaps = new Map<
+      Entry,
+      Map<string, { readonly form: string; readonly labels: Set<string> }>
+    >();
     return {
       cell: {
         wants: (_row, coverage, state) => (state & STATE.asksForm) !== 0 && isCovered(coverage),
@@ -25,7 +28,8 @@ export const missingInflection: Kind = {
             const label = pattern && texts.label(own.id, pattern, locale);
             // Without any label of this locale there is another finding already.
             if (!label || !texts.serves(label.locale, locale)) continue;
-            if (form === 'gender' ? label.details.gender !== undefined : label.forms.has(form)) continue;
+            if (form === 'gender' ? label.details.gender !== undefined : label.forms.has(form))
+              continue;
             const byName = getOrMake(gaps, entry, () => new Map());
             const gap = getOrMake(byName, name, () => ({ form, labels: new Set<string>() }));
             gap.labels.add(printPath(pattern));

@@ -30,10 +30,14 @@ function named(form: Form): Places {
   return found;
 }
 
-const labelLadders = (context: Context): { form: string; path: string; origin: Origin; ladder: Ladder }[] =>
+const labelLadders = (
+  context: Context,
+): { form: string; path: string; origin: Origin; ladder: Ladder }[] =>
   context.subject.forms.flatMap((form) =>
     [...named(form)].map(([path, { pattern, origin }]) => ({
-      form: form.id, path, origin,
+      form: form.id,
+      path,
+      origin,
       ladder: context.labelLadder(form.id, path, pattern),
     })),
   );
@@ -48,10 +52,15 @@ function noneYet(
 ): Pick<Remark, 'message' | 'spot'> {
   const fields = new Set(lacking.map(({ path }) => path)).size;
   const message = `No field has a label in ${locale} yet, and ${fields} need one. "zeitwort fill --locale ${locale}" drafts them out of those of ${subject.original}.`;
-  const file = catalogs.find((catalog) => catalog.locale === locale && catalog.form === undefined)?.file;
+  const file = catalogs.find(
+    (catalog) => catalog.locale === locale && catalog.form === undefined,
+  )?.file;
   return {
     message,
-    spot: file === undefined ? { file: subject.settings, keys: ['languages'], at: 'key' } : { file, keys: [], at: 'value' },
+    spot:
+      file === undefined
+        ? { file: subject.settings, keys: ['languages'], at: 'key' }
+        : { file, keys: [], at: 'value' },
   };
 }
 
@@ -81,7 +90,9 @@ export const missingLabel: Kind = {
         const got = end !== NOWHERE ? 'a word of another language' : "the path's last word";
         yield {
           kind: 'missing-label',
-          locale, form, path,
+          locale,
+          form,
+          path,
           message: `${path || 'The body'} has no label in ${locale}; sentences name it by ${got}. Add one under "fields".`,
           spot: { ...origin, at: 'key' },
         };

@@ -4,14 +4,16 @@ import type { Kind } from '../subject/kind.js';
 export const missingMessage: Kind = {
   kind: 'missing-message',
   severity: 'error',
-  about: "A rule has no text in a locale's own language; clients get another language's, or only the bare name of the rule.",
+  about:
+    "A rule has no text in a locale's own language; clients get another language's, or only the bare name of the rule.",
   remedy: 'Add a message under one of the keys named, for the field or for all fields.',
   example: 'title: { external: { plain-words: {} } }        # no message "plain-words"',
   look: (_, report) => ({
     cell: {
       wants: (_row, coverage) => !isCovered(coverage),
       see: ({ row, locale, coverage }) => {
-        const got = coverage === 'fallback' ? "another language's text" : 'only the name of the rule';
+        const got =
+          coverage === 'fallback' ? "another language's text" : 'only the name of the rule';
         const keys = row.keys.map((key) => `"${key}"`).join(' or ');
         report({
           locale,

@@ -15,7 +15,11 @@ export const missingProblem: Kind = {
         for (const part of ['title', 'detail'] as const) {
           const entry = found[part];
           if (entry && texts.serves(entry.locale, locale)) continue;
-          const got = entry ? "another language's text" : part === 'title' ? 'only its name' : 'none';
+          const got = entry
+            ? "another language's text"
+            : part === 'title'
+              ? 'only its name'
+              : 'none';
           yield {
             kind: 'missing-problem',
             locale,
@@ -41,7 +45,8 @@ const problemsOfRules = ({ subject: { forms } }: Context) =>
 export const unknownProblem: Kind = {
   kind: 'unknown-problem',
   severity: 'error',
-  about: 'A catalog has texts for a problem that there is none of, or a rule names one; often it is misspelt.',
+  about:
+    'A catalog has texts for a problem that there is none of, or a rule names one; often it is misspelt.',
   remedy: 'Correct the name, or declare the problem with its status in zeitwort.yaml.',
   example: '"problems": { "not-fuond": { "title": "…" } }',
   *find(context) {
@@ -49,7 +54,10 @@ export const unknownProblem: Kind = {
     for (const { form, path, rule, problem, origin } of context.once(problemsOfRules)) {
       if (problems.includes(problem)) continue;
       yield {
-        kind: 'unknown-problem', form, path, rule,
+        kind: 'unknown-problem',
+        form,
+        path,
+        rule,
         message: `There is no problem "${problem}"${suggestion(problem, problems)}; declare it under "problems" in zeitwort.yaml.`,
         spot: { ...origin, at: 'value' },
       };

@@ -8,20 +8,30 @@ import type { FrameName, WordGroup } from '../../texts/purpose.js';
 import type { Context, Row } from '../subject/context.js';
 import type { Kind } from '../subject/kind.js';
 
-/** For each frame: the arguments that are joined by it, and what stands in where a language has none. */
+/**
+ * For each frame: the arguments that are joined by it, and what stands in where a language has
+ * none.
+ */
 const FRAMES: readonly (readonly [FrameName, RegExp, string])[] = [
   ['inside', /^(?:subject|place)(?:_|$)/, 'the mark between the parts of a list'],
   ['field', /^subject(?:_|$)/, 'the mark between the parts of a list'],
   ['quoted', /_quoted$|^(?:example|expected|types|choices(?:_literal|_listed)?)$/, '“…”'],
 ];
 
-const WORDS: Readonly<Record<WordGroup, RegExp>> = { type: /^expected_words(?:_|$)/, format: /^format_words(?:_|$)/ };
+const WORDS: Readonly<Record<WordGroup, RegExp>> = {
+  type: /^expected_words(?:_|$)/,
+  format: /^format_words(?:_|$)/,
+};
 
 const known = new WeakMap<Catalog, ReadonlySet<Signature>>();
 
 /** What the texts of a catalog ask for, each once. */
 function signaturesOf(catalog: Catalog): ReadonlySet<Signature> {
-  const signatures = getOrMake(known, catalog, () => new Set(catalog.texts.map(({ signature }) => signature)));
+  const signatures = getOrMake(
+    known,
+    catalog,
+    () => new Set(catalog.texts.map(({ signature }) => signature)),
+  );
   return signatures;
 }
 
@@ -32,7 +42,12 @@ function askedBy({ catalogs }: Context): ReadonlyMap<Locale, readonly string[]> 
     const own = getOrMake(signatures, catalog.locale, () => new Set());
     for (const signature of signaturesOf(catalog)) own.add(signature);
   }
-  return new Map([...signatures].map(([locale, own]) => [locale, [...new Set([...own].flatMap(({ names }) => [...names]))]]));
+  return new Map(
+    [...signatures].map(([locale, own]) => [
+      locale,
+      [...new Set([...own].flatMap(({ names }) => [...names]))],
+    ]),
+  );
 }
 
 /** The types and formats that rules have, each with the first rule that has it. */
@@ -52,9 +67,11 @@ function valuesOf({ rows }: Context): ReadonlyMap<string, readonly [WordGroup, s
 export const missingWord: Kind = {
   kind: 'missing-word',
   severity: 'warning',
-  about: 'Messages of a language name types or formats, quote, or join places, and the language does not say how.',
+  about:
+    'Messages of a language name types or formats, quote, or join places, and the language does not say how.',
   remedy: 'Write the frame under `frames`, or the word under `words`; the starters show how.',
-  example: '"messages": { "type": "{subject_start}: {expected_words}." }   // in a language without a starter, and no "words"',
+  example:
+    '"messages": { "type": "{subject_start}: {expected_words}." }   // in a language without a starter, and no "words"',
   *find(context) {
     const { subject, texts } = context;
     const asked = askedBy(context);
@@ -72,10 +89,16 @@ export const missingWord: Kind = {
       }
       for (const [group, name, { form, field, use }] of values.values()) {
         if (!names.some((one) => WORDS[group].test(one))) continue;
-        const word = texts.word(form.id, group, name, locale, locale) ?? texts.word(form.id, group, 'other', locale, locale);
+        const word =
+          texts.word(form.id, group, name, locale, locale) ??
+          texts.word(form.id, group, 'other', locale, locale);
         if (word && texts.serves(word.locale, locale)) continue;
         yield {
-          kind: 'missing-word', locale, form: form.id, path: field.path, rule: use.rule,
+          kind: 'missing-word',
+          locale,
+          form: form.id,
+          path: field.path,
+          rule: use.rule,
           message: `The ${group} "${name}" has no word in ${locale}, and messages there name it. Add it under "words" > "${group}".`,
           spot: { ...use.origin, at: 'value' },
         };

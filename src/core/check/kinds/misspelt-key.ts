@@ -5,7 +5,8 @@ import { meantFor } from './near-key.js';
 export const misspeltKey: Kind = {
   kind: 'misspelt-key',
   severity: 'error',
-  about: 'A message stands under a key that no rule uses, and a rule with nearly that name has no text in its language.',
+  about:
+    'A message stands under a key that no rule uses, and a rule with nearly that name has no text in its language.',
   remedy: 'Correct the key, or the name of the rule.',
   example: '"messages": { "has-license": "…" }                 # the rule is has-licence',
   look: (context, report) => ({

@@ -14,8 +14,9 @@ interface Near {
 }
 
 /**
- * What messages under keys of no rule were meant for. The nearest of very many keys takes long to find, and an old catalog has
- * many such messages in every language, so it is found once for all of them.
+ * What messages under keys of no rule were meant for. The nearest of very many keys takes long to
+ * find, and an old catalog has many such messages in every language, so it is found once for all of
+ * them.
  */
 class NearKeys {
   private readonly rows = new Map<string | undefined, readonly Row[]>();
@@ -48,7 +49,14 @@ class NearKeys {
       const there = rows.filter((row) => row.keys.includes(key));
       const ladderOf = ({ form, field, keys: own }: Row): Ladder =>
         this.context.texts.messageLadder({ form: form.id, path: field.pattern, keys: own });
-      byKey.set(key, (near = { key, rows: there.map((row) => ({ row, ladder: ladderOf(row) })), lacking: new Map() }));
+      byKey.set(
+        key,
+        (near = {
+          key,
+          rows: there.map((row) => ({ row, ladder: ladderOf(row) })),
+          lacking: new Map(),
+        }),
+      );
     }
     return near;
   }
@@ -75,9 +83,13 @@ function nearKeys(context: Context): NearKeys {
 }
 
 /** The key that a message in its place is meant to have, where one is near. */
-export const nearKey = (checked: CheckedText, context: Context): string | undefined => nearKeys(context).of(checked)?.key;
+export const nearKey = (checked: CheckedText, context: Context): string | undefined =>
+  nearKeys(context).of(checked)?.key;
 
-/** The rule that a message under a key of no rule is meant for, where its language has no text for that. */
+/**
+ * The rule that a message under a key of no rule is meant for, where its language has no text for
+ * that.
+ */
 export function meantFor(checked: CheckedText, context: Context): Row | undefined {
   const keys = nearKeys(context);
   const near = keys.of(checked);

@@ -7,7 +7,12 @@ import { aboutText } from '../subject/checked-text.js';
 const OVERSEEN = 3;
 
 const depthOf = (message: Message): number =>
-  Math.max(0, ...message.map((node) => ('cases' in node ? 1 + Math.max(...node.cases.map((one) => depthOf(one.message))) : 0)));
+  Math.max(
+    0,
+    ...message.map((node) =>
+      'cases' in node ? 1 + Math.max(...node.cases.map((one) => depthOf(one.message))) : 0,
+    ),
+  );
 
 export const nestedTooDeep: Kind = {
   kind: 'nested-too-deep',

@@ -4,13 +4,16 @@ import type { Kind } from '../subject/kind.js';
 /** What a message asks for that has something to say of an example. */
 const OF_EXAMPLES = ['example', 'hint'];
 
-const lacksExample = ({ use }: Row): boolean => use.rule === 'pattern' && use.params.example === undefined;
+const lacksExample = ({ use }: Row): boolean =>
+  use.rule === 'pattern' && use.params.example === undefined;
 
 export const noExample: Kind = {
   kind: 'no-example',
   severity: 'warning',
-  about: 'A regular expression has no example, so clients read that a form is asked for and never which.',
-  remedy: 'Give an `example` with the expression (`examples` in a schema), or write a message that says what is wanted.',
+  about:
+    'A regular expression has no example, so clients read that a form is asked for and never which.',
+  remedy:
+    'Give an `example` with the expression (`examples` in a schema), or write a message that says what is wanted.',
   example: "semester: { pattern: '^\\d{4}[AB]$' }   # write { regex: …, example: 2027A }",
   look: (_, report) => {
     const told = new Set<object>();
@@ -18,10 +21,17 @@ export const noExample: Kind = {
       cell: {
         wants: lacksExample,
         see: ({ row: { form, field, use, code }, entry }) => {
-          if (told.has(use) || !entry || !OF_EXAMPLES.some((name) => entry.signature.names.has(name))) return;
+          if (
+            told.has(use) ||
+            !entry ||
+            !OF_EXAMPLES.some((name) => entry.signature.names.has(name))
+          )
+            return;
           told.add(use);
           report({
-            form: form.id, path: field.path, rule: code,
+            form: form.id,
+            path: field.path,
+            rule: code,
             message: `"${code}" of ${field.path || 'the body'} has no example, and its message would tell one. Give one beside the expression.`,
             spot: { ...use.origin, at: 'value' },
           });

@@ -2,7 +2,13 @@ import type { FindingKind, Severity } from '../../finding.js';
 import type { Kind } from '../subject/kind.js';
 
 /** A kind that the readers of files notice themselves. */
-const noticed = (kind: FindingKind, about: string, remedy: string, example: string, severity: Severity = 'error'): Kind => ({
+const noticed = (
+  kind: FindingKind,
+  about: string,
+  remedy: string,
+  example: string,
+  severity: Severity = 'error',
+): Kind => ({
   kind,
   severity,
   about,

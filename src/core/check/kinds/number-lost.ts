@@ -6,7 +6,8 @@ import { placeArguments } from './offers.js';
 export const numberLost: Kind = {
   kind: 'number-lost',
   severity: 'warning',
-  about: "An element's label does not say which element it is; its number is put behind it, as good as that goes.",
+  about:
+    "An element's label does not say which element it is; its number is put behind it, as good as that goes.",
   remedy: 'Write the argument that the sentence names where the number belongs in the label.',
   example: '"targets[*]": { "label": "target" }    // write "target {targets_number}"',
   look: (_, report) => ({
@@ -14,7 +15,8 @@ export const numberLost: Kind = {
     concerns: ({ field, key }) => key === '' && field?.pattern.at(-1) === ANY_ELEMENT,
     text: (checked) => {
       const own = placeArguments(checked.field?.pattern ?? []).at(-1);
-      if (own === undefined || checked.entry.error || checked.entry.signature.names.has(own)) return;
+      if (own === undefined || checked.entry.error || checked.entry.signature.names.has(own))
+        return;
       report({
         message: `This label does not say which element it names. Write {${own}} where its number belongs.`,
         ...aboutText(checked),

@@ -11,7 +11,9 @@ export const FIELD_NAMES: ReadonlySet<string> = new Set(FIELD_ARGUMENTS.map(({ n
 /** The arguments of the arrays and maps on a field's path. */
 export function placeArguments(pattern: Pattern): string[] {
   if (pattern.every((segment) => typeof segment === 'string')) return [];
-  return placesOn(samplePath(pattern), isSharedRoot(pattern[0]) ? pattern.slice(1) : pattern).map((place) => place.argument);
+  return placesOn(samplePath(pattern), isSharedRoot(pattern[0]) ? pattern.slice(1) : pattern).map(
+    (place) => place.argument,
+  );
 }
 
 /** The arguments that a message about a rule may use, wherever it is broken. */
@@ -21,11 +23,18 @@ export function ruleArguments(rule: string): string[] {
 
 const offered = new WeakMap<Row, ReadonlySet<string>>();
 
-/** All arguments on offer to the message of a row; forms of labels are on offer whatever they are called. */
+/**
+ * All arguments on offer to the message of a row; forms of labels are on offer whatever they are
+ * called.
+ */
 export const offersOf = (row: Row): ReadonlySet<string> =>
   getOrMake(offered, row, () => {
     const { field, use } = row;
-    const own = [...ruleArguments(use.rule), ...Object.keys(use.params), ...placeArguments(field.pattern)];
+    const own = [
+      ...ruleArguments(use.rule),
+      ...Object.keys(use.params),
+      ...placeArguments(field.pattern),
+    ];
     return new Set([...FIELD_NAMES, ...own, ...(use.counterpart ? ['counterpart'] : [])]);
   });
 
@@ -33,8 +42,8 @@ export const offersOf = (row: Row): ReadonlySet<string> =>
 const WITH_FORMS = /^(?:has_)?(label|subject|counterpart|expected_words|format_words)_\w/;
 
 /**
- * Whether a name is a grammatical form of a word that is on offer, asks whether there is one, or quotes what is on offer:
- * `label_genitive`, `has_label_genitive`, `name_quoted`.
+ * Whether a name is a grammatical form of a word that is on offer, asks whether there is one, or
+ * quotes what is on offer: `label_genitive`, `has_label_genitive`, `name_quoted`.
  */
 export function isFormOf(name: string, isOnOffer: (word: string) => boolean): boolean {
   const word = WITH_FORMS.exec(name)?.[1] ?? /^(.+)_quoted$/.exec(name)?.[1];

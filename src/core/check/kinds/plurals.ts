@@ -35,17 +35,37 @@ function reachesAMillion({ rows }: CheckedText, { name }: PluralNode): boolean {
 }
 
 /** Numbers that people meet, fractions and millions among them: some categories have no others. */
-const MET = [...Array.from({ length: 201 }, (_, n) => n), 0.1, 0.5, 1.1, 1.5, 2.5, 10.5, 1000, 1_000_000, 2_000_000];
+const MET = [
+  ...Array.from({ length: 201 }, (_, n) => n),
+  0.1,
+  0.5,
+  1.1,
+  1.5,
+  2.5,
+  10.5,
+  1000,
+  1_000_000,
+  2_000_000,
+];
 
 /** Whether the cases for single numbers leave nothing to a category. */
-function isCoveredByNumbers(category: string, node: PluralNode, locale: Locale, type: 'cardinal' | 'ordinal'): boolean {
-  const numbers = new Set(node.cases.flatMap(({ exactly }) => (exactly === undefined ? [] : [exactly])));
+function isCoveredByNumbers(
+  category: string,
+  node: PluralNode,
+  locale: Locale,
+  type: 'cardinal' | 'ordinal',
+): boolean {
+  const numbers = new Set(
+    node.cases.flatMap(({ exactly }) => (exactly === undefined ? [] : [exactly])),
+  );
   if (numbers.size === 0) return false;
   const select = rulesOf(locale, type);
   return MET.every((n) => select.select(n) !== category || numbers.has(n));
 }
 
-function* pluralsOf(checked: CheckedText): Generator<{ node: PluralNode; wanted: readonly string[]; known: readonly string[] }> {
+function* pluralsOf(
+  checked: CheckedText,
+): Generator<{ node: PluralNode; wanted: readonly string[]; known: readonly string[] }> {
   const { locale } = checked.entry;
   for (const node of checked.entry.caseNodes()) {
     if (node.kind !== 'plural' && node.kind !== 'selectordinal') continue;
@@ -54,8 +74,11 @@ function* pluralsOf(checked: CheckedText): Generator<{ node: PluralNode; wanted:
     const language = locale.split('-')[0] ?? '';
     const wanted = known.filter(
       (category) =>
-        !(category === 'many' && MANY_FROM_A_MILLION.has(language) && !reachesAMillion(checked, node)) &&
-        !isCoveredByNumbers(category, node, locale, type),
+        !(
+          category === 'many' &&
+          MANY_FROM_A_MILLION.has(language) &&
+          !reachesAMillion(checked, node)
+        ) && !isCoveredByNumbers(category, node, locale, type),
     );
     yield { node, wanted, known };
   }
@@ -68,7 +91,8 @@ export const pluralGap: Kind = {
   kind: 'plural-gap',
   alone: true,
   severity: 'error',
-  about: 'A plural lacks a category that the language has (CLDR); numbers of that category read wrong.',
+  about:
+    'A plural lacks a category that the language has (CLDR); numbers of that category read wrong.',
   remedy: 'Add the cases that the sentence names.',
   example: '"{max, plural, one {# znak} other {# znaków}}"   // Polish has few and many',
   look: (_, report) => ({

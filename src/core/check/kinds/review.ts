@@ -14,16 +14,22 @@ const quoted = (text: string): string => JSON.stringify(text);
 export const stale: Kind = {
   kind: 'stale',
   severity: 'warning',
-  about: 'The original changed after the translation was made from it; the two may now say different things.',
-  remedy: 'Compare the two originals in the sentence, mend the translation, and mark it with `zeitwort review`.',
-  example: '"Please give a title." → "Please give a short title."   // the German text is of the first',
+  about:
+    'The original changed after the translation was made from it; the two may now say different things.',
+  remedy:
+    'Compare the two originals in the sentence, mend the translation, and mark it with `zeitwort review`.',
+  example:
+    '"Please give a title." → "Please give a short title."   // the German text is of the first',
   look: (context, report) =>
     context.subject.reviewOf && {
       text: (checked) => {
         const review = reviewed(checked, context);
         if (!review || review.current || checked.entry.locale === context.subject.original) return;
         const now = checked.original?.text ?? '';
-        const before = review.source === undefined ? '' : ` It was ${quoted(review.source)} and is ${quoted(now)}.`;
+        const before =
+          review.source === undefined
+            ? ''
+            : ` It was ${quoted(review.source)} and is ${quoted(now)}.`;
         report({
           message: `The original in ${context.subject.original} changed after this was translated.${before} Mend the translation, then mark it with "zeitwort review".`,
           ...aboutText(checked),

@@ -25,12 +25,15 @@ function sideBySide(form: Form, context: Context): Named[][] {
 }
 
 const groups = (context: Context): { readonly form: Form; readonly fields: readonly Named[] }[] =>
-  context.subject.forms.flatMap((form) => sideBySide(form, context).map((fields) => ({ form, fields })));
+  context.subject.forms.flatMap((form) =>
+    sideBySide(form, context).map((fields) => ({ form, fields })),
+  );
 
 export const sameLabel: Kind = {
   kind: 'same-label',
   severity: 'info',
-  about: 'Two fields of one form have the same label in one language, so a sentence does not say which of them it means.',
+  about:
+    'Two fields of one form have the same label in one language, so a sentence does not say which of them it means.',
   remedy: 'Say more in one of the labels: "limit of the night", not "limit".',
   example: '"night.limit": { "label": "limit" }, "week.limit": { "label": "limit" }',
   *find(context) {
@@ -49,7 +52,9 @@ export const sameLabel: Kind = {
           else if (other.entry !== entry)
             yield {
               kind: 'same-label',
-              locale, form: form.id, path,
+              locale,
+              form: form.id,
+              path,
               message: `${path} is called “${entry.text}” as ${other.path} is, in one form. Say more in one of the two labels.`,
               spot: { ...entry.origin, at: 'value' },
             };

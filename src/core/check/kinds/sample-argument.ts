@@ -19,7 +19,8 @@ export const sampleArgument: Kind = {
   kind: 'sample-argument',
   severity: 'info',
   quiet: true,
-  about: 'A message asks for a parameter that the backend has to tell each time; where it does not, a more general text is sent.',
+  about:
+    'A message asks for a parameter that the backend has to tell each time; where it does not, a more general text is sent.',
   remedy: 'Let the backend tell it, or write a message that can do without.',
   example: 'plan: { external: { fits-the-night: { hours: 6.5 } } }   # {hours} is a sample',
   look: (_, report) => ({

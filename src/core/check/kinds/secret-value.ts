@@ -17,9 +17,16 @@ export const secretValue: Kind = {
           if (!entry || told.has(entry)) return;
           told.add(entry);
           report({
-            locale: entry.locale, form: form.id, path: field.path, rule: code,
+            locale: entry.locale,
+            form: form.id,
+            path: field.path,
+            rule: code,
             message: `${field.path} is secret, so {value} shows only a mask. Leave it out.`,
-            spot: { ...entry.origin, at: 'value', offset: entry.arguments.get('value')?.start ?? 0 },
+            spot: {
+              ...entry.origin,
+              at: 'value',
+              offset: entry.arguments.get('value')?.start ?? 0,
+            },
           });
         },
       },

@@ -21,9 +21,16 @@ const KEYS: Readonly<Record<string, readonly string[]>> = keyed({
 
 /** The one rule that a message is for, by its key where nothing uses it yet. */
 const ruleOf = ({ rows, key }: CheckedText): string | undefined =>
-  rows.length === 0 ? key : rows.every(({ use }) => use.rule === rows[0]?.use.rule) ? rows[0]?.use.rule : undefined;
+  rows.length === 0
+    ? key
+    : rows.every(({ use }) => use.rule === rows[0]?.use.rule)
+      ? rows[0]?.use.rule
+      : undefined;
 
-/** The keys that an argument can have whatever a workspace says; nothing where that hangs on it, or anything can come. */
+/**
+ * The keys that an argument can have whatever a workspace says; nothing where that hangs on it, or
+ * anything can come.
+ */
 export function fixedKeys(name: string, rule: string | undefined): readonly string[] | undefined {
   if (Object.hasOwn(KEYS, name)) return KEYS[name];
   if (name === 'expected' && rule === 'type') return [...TYPE_NAMES, 'file', 'several'];
@@ -49,8 +56,13 @@ function gendersOf(locale: Locale, context: Context): readonly string[] {
   const byLocale = getOrMake(known, context, () => new Map());
   let genders = byLocale.get(locale);
   if (!genders) {
-    const texts = context.catalogs.filter((one) => one.locale === locale).flatMap((one) => one.texts);
-    byLocale.set(locale, (genders = [...new Set(texts.flatMap(({ details }) => details.gender ?? []))]));
+    const texts = context.catalogs
+      .filter((one) => one.locale === locale)
+      .flatMap((one) => one.texts);
+    byLocale.set(
+      locale,
+      (genders = [...new Set(texts.flatMap(({ details }) => details.gender ?? []))]),
+    );
   }
   return genders;
 }

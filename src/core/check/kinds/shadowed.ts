@@ -9,12 +9,18 @@ import { aboutText, type CheckedText } from '../subject/checked-text.js';
 import type { Context } from '../subject/context.js';
 import type { Kind } from '../subject/kind.js';
 
-/** The places whose labels sentences of a form may say: of fields with rules, of what they are compared with, and around them. */
+/**
+ * The places whose labels sentences of a form may say: of fields with rules, of what they are
+ * compared with, and around them.
+ */
 function placesOf({ fields, joins = [] }: Form): ReadonlyMap<string, Pattern> {
   const places = new Map(joins.map(({ pattern }) => [printPath(pattern), pattern]));
   for (const { pattern, uses } of fields) {
     if (uses.length === 0) continue;
-    for (const one of [pattern, ...uses.flatMap(({ counterpart }) => (counterpart ? [counterpart] : []))]) {
+    for (const one of [
+      pattern,
+      ...uses.flatMap(({ counterpart }) => (counterpart ? [counterpart] : [])),
+    ]) {
       for (let length = 0; length <= one.length; length++) {
         const place = one.slice(0, length);
         places.set(printPath(place), place);
@@ -24,14 +30,18 @@ function placesOf({ fields, joins = [] }: Form): ReadonlyMap<string, Pattern> {
   return places;
 }
 
-/** Lookups that sentences may need besides those of the rows: at places and keys that texts name literally, and of labels. */
+/**
+ * Lookups that sentences may need besides those of the rows: at places and keys that texts name
+ * literally, and of labels.
+ */
 function* furtherLadders(context: Context): Generator<Ladder> {
   const { rows, subject, texts } = context;
   let last: { readonly field: Field; readonly narrower: readonly Pattern[] } | undefined;
   const hasMessage = (field: FieldEntry): boolean => field.has('message');
   for (const { form, field, keys } of rows) {
     // The rules of one field come one after the other.
-    if (last?.field !== field) last = { field, narrower: texts.narrower(form.id, field.pattern, hasMessage) };
+    if (last?.field !== field)
+      last = { field, narrower: texts.narrower(form.id, field.pattern, hasMessage) };
     for (const path of last.narrower) yield texts.messageLadder({ form: form.id, path, keys });
   }
   for (const form of subject.forms) {
@@ -44,7 +54,10 @@ function* furtherLadders(context: Context): Generator<Ladder> {
   }
 }
 
-const allLadders = (context: Context): readonly Ladder[] => [...context.ladders, ...furtherLadders(context)];
+const allLadders = (context: Context): readonly Ladder[] => [
+  ...context.ladders,
+  ...furtherLadders(context),
+];
 
 /** Purposes whose texts nothing stands in front of, whatever a language has. */
 function firstOnes(context: Context): Uint8Array {
@@ -66,7 +79,10 @@ const withForms = (purpose: Purpose): readonly Purpose[] =>
 class Reached {
   /** Where a lookup ends at a text, by its locale and the number of its purpose. */
   private readonly ends = new Map<Locale, Uint8Array>();
-  /** Whether there are texts that only other languages fall back on: they are reached where these have nothing. */
+  /**
+   * Whether there are texts that only other languages fall back on: they are reached where these
+   * have nothing.
+   */
   readonly strangers: boolean;
   private readonly always: Uint8Array;
   private readonly languages: ReadonlySet<Locale>;
@@ -101,7 +117,9 @@ class Reached {
   }
 
   has({ locale, purpose: { id } }: Entry): boolean {
-    return (this.always[id] === 1 && this.languages.has(locale)) || this.ends.get(locale)?.[id] === 1;
+    return (
+      (this.always[id] === 1 && this.languages.has(locale)) || this.ends.get(locale)?.[id] === 1
+    );
   }
 }
 
@@ -112,7 +130,9 @@ const isUsed = ({ kind, rows, entry, field }: CheckedText, context: Context): bo
   !entry.error &&
   (kind === 'message'
     ? rows.length > 0
-    : kind === 'label' && field !== undefined && context.fieldsFor(field).some(({ uses }) => uses.length > 0));
+    : kind === 'label' &&
+      field !== undefined &&
+      context.fieldsFor(field).some(({ uses }) => uses.length > 0));
 
 export const shadowed: Kind = {
   kind: 'shadowed',
@@ -133,7 +153,8 @@ export const shadowed: Kind = {
         // Another workspace may reach what it shares with this one.
         if ((holds && reached.has(entry)) || catalog.shared || !isUsed(checked, context)) return;
         report({
-          message: 'No lookup reaches this text: a more special one stands in front of it everywhere. Remove one of them.',
+          message:
+            'No lookup reaches this text: a more special one stands in front of it everywhere. Remove one of them.',
           ...aboutText(checked),
         });
       },

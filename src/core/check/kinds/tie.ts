@@ -3,7 +3,8 @@ import type { FieldEntry, Scope } from '../../texts/purpose.js';
 import type { Context } from '../subject/context.js';
 import type { Kind } from '../subject/kind.js';
 
-const rank = (segment: PatternSegment): number => (segment === ANY_DEPTH ? 0 : typeof segment === 'symbol' ? 1 : 2);
+const rank = (segment: PatternSegment): number =>
+  segment === ANY_DEPTH ? 0 : typeof segment === 'symbol' ? 1 : 2;
 
 /** Whether neither of two patterns is more literal than the other, compared from the left. */
 const equallyLiteral = (one: Pattern, other: Pattern): boolean =>
@@ -16,8 +17,8 @@ type Rivals = ReadonlyMap<FieldEntry, ReadonlySet<FieldEntry>>;
 const found = new WeakMap<Scope, { readonly size: number; readonly rivals: Rivals }>();
 
 /**
- * By field of a scope, those that cover the same places and are as literal. Without `..` patterns that overlap and are equally
- * literal are one and the same.
+ * By field of a scope, those that cover the same places and are as literal. Without `..` patterns
+ * that overlap and are equally literal are one and the same.
  */
 function rivalsIn(scope: Scope, texts: Context['texts']): Rivals {
   const { size } = scope.fields;
@@ -45,20 +46,26 @@ function rivalsIn(scope: Scope, texts: Context['texts']): Rivals {
 export const tie: Kind = {
   kind: 'tie',
   severity: 'warning',
-  about: 'Two field entries cover the same places, and neither is more literal: which one holds is a matter of chance.',
+  about:
+    'Two field entries cover the same places, and neither is more literal: which one holds is a matter of chance.',
   remedy: 'Make one of the two patterns more literal.',
   example: '"fields": { "..name": { … }, "..[*].name": { … } }',
   look: (context, report) => {
     const { purposes } = context.table;
-    if (!purposes.scopesOf('written').some(({ fields, shallow }) => fields.size > shallow.length)) return undefined;
+    if (!purposes.scopesOf('written').some(({ fields, shallow }) => fields.size > shallow.length))
+      return undefined;
     return {
       catalog: ({ fields, locale, file }) => {
-        /** By the field in its normal spelling, how it is written here first, and as the how-many-eth. */
+        /**
+         * By the field in its normal spelling, how it is written here first, and as the
+         * how-many-eth.
+         */
         const seen = new Map<FieldEntry, { readonly path: string; readonly at: number }>();
         for (const { path, keys, normal } of fields.filter(isOpen)) {
-          const before = [normal, ...(rivalsIn(normal.scope, context.texts).get(normal) ?? [])].flatMap(
-            (one) => seen.get(one) ?? [],
-          );
+          const before = [
+            normal,
+            ...(rivalsIn(normal.scope, context.texts).get(normal) ?? []),
+          ].flatMap((one) => seen.get(one) ?? []);
           const [rival] = before.sort((one, other) => one.at - other.at);
           if (!seen.has(normal)) seen.set(normal, { path, at: seen.size });
           if (!rival) continue;

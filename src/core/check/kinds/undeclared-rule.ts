@@ -29,8 +29,10 @@ function* undeclaredIn(form: Form): Generator<Remark> {
 export const undeclaredRule: Kind = {
   kind: 'undeclared-rule',
   severity: 'warning',
-  about: 'A schema made from code has a rule of its own (a refinement with a name), and no sheet says what it tells.',
-  remedy: 'Declare it in a sheet that adds to the form, with its parameters: then texts can use them and types know them.',
+  about:
+    'A schema made from code has a rule of its own (a refinement with a name), and no sheet says what it tells.',
+  remedy:
+    'Declare it in a sheet that adds to the form, with its parameters: then texts can use them and types know them.',
   example: '.refine(fits, { params: { rule: "fits-the-night" } })   // in no sheet',
   *findInRules({ subject }) {
     for (const form of subject.forms) yield* undeclaredIn(form);

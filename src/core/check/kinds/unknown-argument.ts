@@ -7,7 +7,14 @@ import { isFloating } from '../../path/path.js';
 import { suggestion } from '../../text/closest.js';
 import type { Context, Row, Subject } from '../subject/context.js';
 import type { Kind, Report } from '../subject/kind.js';
-import { FIELD_NAMES, isFormOf, isOffered, offersOf, placeArguments, ruleArguments } from './offers.js';
+import {
+  FIELD_NAMES,
+  isFormOf,
+  isOffered,
+  offersOf,
+  placeArguments,
+  ruleArguments,
+} from './offers.js';
 import { FRAMES, type FrameName } from '../../texts/purpose.js';
 import type { CheckedText } from '../subject/checked-text.js';
 
@@ -15,7 +22,10 @@ type About = Partial<Remark>;
 type Offer = readonly [ReadonlySet<string>, About];
 
 /** What is on offer to a text beside a rule, where anything is known of it. */
-function offersBeside({ kind, rows, key, field }: CheckedText, { problemArguments }: Subject): Offer | undefined {
+function offersBeside(
+  { kind, rows, key, field }: CheckedText,
+  { problemArguments }: Subject,
+): Offer | undefined {
   if (kind === 'problem') {
     const problem = key.split(' ')[0] ?? '';
     const own = problemArguments?.get(problem);
@@ -27,37 +37,54 @@ function offersBeside({ kind, rows, key, field }: CheckedText, { problemArgument
     return names && [new Set([...names, ...(own ?? [])]), {}];
   }
   if (kind === 'frame') return [new Set(FRAMES[key as FrameName]), {}];
-  if (kind === 'word') return [new Set(key.startsWith('format ') ? ['format_name', 'example', 'hint'] : []), {}];
+  if (kind === 'word')
+    return [new Set(key.startsWith('format ') ? ['format_name', 'example', 'hint'] : []), {}];
   // A label or a choice is said of a field, not of a rule: only the places on its path are known.
-  if (kind !== 'message' && kind !== 'inline') return field && [new Set(placeArguments(field.pattern)), { path: field.path }];
+  if (kind !== 'message' && kind !== 'inline')
+    return field && [new Set(placeArguments(field.pattern)), { path: field.path }];
   if (rows.length > 0) return undefined;
-  // A message that nothing uses yet is held against what its rule would give; one of an unknown key, against nothing.
+  // A message that nothing uses yet is held against what its rule would give; one of an unknown
+  // key, against nothing.
   const names = ruleArguments(key);
   return names.length === 0 ? undefined : [new Set([...FIELD_NAMES, ...names]), { rule: key }];
 }
 
 /**
- * The fields whose label a label of a wider pattern is, where these do not have all places that it names: a label for `.*` may ask
- * for a key that `owner` has not.
+ * The fields whose label a label of a wider pattern is, where these do not have all places that it
+ * names: a label for `.*` may ask for a key that `owner` has not.
  */
-function* offersElsewhere({ kind, field, purpose, entry }: CheckedText, context: Context): Generator<Offer> {
-  if (kind !== 'label' || !field || field.pattern.every((segment) => typeof segment !== 'symbol') || isFloating(field.pattern))
+function* offersElsewhere(
+  { kind, field, purpose, entry }: CheckedText,
+  context: Context,
+): Generator<Offer> {
+  if (
+    kind !== 'label' ||
+    !field ||
+    field.pattern.every((segment) => typeof segment !== 'symbol') ||
+    isFloating(field.pattern)
+  )
     return;
   const climber = context.texts.climber(entry.locale);
-  for (const { pattern, path } of context.fieldsFor(field).filter((one) => one.path !== field.path)) {
+  for (const { pattern, path } of context
+    .fieldsFor(field)
+    .filter((one) => one.path !== field.path)) {
     const names = new Set(placeArguments(pattern));
     if ([...entry.signature.names].every((name) => names.has(name))) continue;
     for (const form of context.formsOf(field.scope)) {
       if (!context.subject.indexOf(form).form.fields.some((one) => one.path === path)) continue;
       const ladder = context.labelLadder(form.id, path, pattern);
-      if (climber.purpose(ladder, climber.climb(ladder)) === purpose) yield [names, { form: form.id, path }];
+      if (climber.purpose(ladder, climber.climb(ladder)) === purpose)
+        yield [names, { form: form.id, path }];
     }
   }
 }
 
 /** What lacks an argument of a text, of the places where the text is used. */
 function lacking(name: string, rows: readonly Row[], beside: Offer | undefined): Offer | undefined {
-  if (beside) return beside[0].has(name) || isFormOf(name, (word) => beside[0].has(word)) ? undefined : beside;
+  if (beside)
+    return beside[0].has(name) || isFormOf(name, (word) => beside[0].has(word))
+      ? undefined
+      : beside;
   const row = rows.find((one) => !isOffered(one, name));
   return row && [offersOf(row), { form: row.form.id, path: row.field.path, rule: row.code }];
 }
@@ -68,7 +95,8 @@ function reportMissing(checked: CheckedText, context: Context, report: Report): 
   const beside = offersBeside(checked, context.subject);
   const [elsewhere] = offersElsewhere(checked, context);
   for (const name of entry.signature.names) {
-    const where = lacking(name, rows, beside) ?? (elsewhere?.[0].has(name) === false ? elsewhere : undefined);
+    const where =
+      lacking(name, rows, beside) ?? (elsewhere?.[0].has(name) === false ? elsewhere : undefined);
     if (!where) continue;
     const [names, about] = where;
     const list = [...names].sort().join(', ');
@@ -84,7 +112,8 @@ function reportMissing(checked: CheckedText, context: Context, report: Report): 
 
 /** Whether all arguments are such as any message of a field may have. */
 function areOfFields({ names }: Signature): boolean {
-  for (const name of names) if (!FIELD_NAMES.has(name) && !isFormOf(name, (word) => FIELD_NAMES.has(word))) return false;
+  for (const name of names)
+    if (!FIELD_NAMES.has(name) && !isFormOf(name, (word) => FIELD_NAMES.has(word))) return false;
   return true;
 }
 
@@ -92,7 +121,8 @@ export const unknownArgument: Kind = {
   kind: 'unknown-argument',
   alone: true,
   severity: 'error',
-  about: 'A text asks for an argument that is not on offer where it is used; clients would read its name in braces.',
+  about:
+    'A text asks for an argument that is not on offer where it is used; clients would read its name in braces.',
   remedy: 'Write one of the arguments that the sentence lists.',
   example: '"maxLength": "At most {maximum}."    // it is {max}',
   look: (context, report) => {
@@ -108,7 +138,8 @@ export const unknownArgument: Kind = {
         const { kind, entry, rows } = checked;
         if ((kind === 'message' || kind === 'inline') && isOfFields(entry.signature)) return false;
         const beside = offersBeside(checked, subject);
-        if ([...entry.signature.names].some((name) => lacking(name, rows, beside) !== undefined)) return true;
+        if ([...entry.signature.names].some((name) => lacking(name, rows, beside) !== undefined))
+          return true;
         return kind === 'label' && [...offersElsewhere(checked, context)].length > 0;
       },
       text: (checked) => {

@@ -8,7 +8,11 @@ import type { Context } from '../subject/context.js';
 import type { Kind } from '../subject/kind.js';
 
 /** The other fields that a use names, each with what it is named for. */
-function references({ counterpart, onlyIf, params }: RuleUse): { pattern: Pattern; key: 'field' | 'onlyIf' | 'having' }[] {
+function references({
+  counterpart,
+  onlyIf,
+  params,
+}: RuleUse): { pattern: Pattern; key: 'field' | 'onlyIf' | 'having' }[] {
   return [
     ...(counterpart ? [{ pattern: counterpart, key: 'field' as const }] : []),
     ...(onlyIf ?? []).map(({ field }) => ({ pattern: field, key: 'onlyIf' as const })),
@@ -42,7 +46,8 @@ const unknownInForms = ({ subject }: Context): readonly Remark[] =>
 export const unknownField: Kind = {
   kind: 'unknown-field',
   severity: 'error',
-  about: 'A rule names another field that its form does not declare, or a sheet adds to a field that the schema has not.',
+  about:
+    'A rule names another field that its form does not declare, or a sheet adds to a field that the schema has not.',
   remedy: 'Correct the path, or declare the field.',
   example: 'lastNight: { earliest: { field: firstNigth } }',
   *find(context) {

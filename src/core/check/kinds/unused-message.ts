@@ -7,8 +7,13 @@ import type { Kind } from '../subject/kind.js';
 import { aboutText } from '../subject/checked-text.js';
 import { meantFor, nearKey } from './near-key.js';
 
-/** Forms that a file speaks of and that there are none of: one finding tells it of all their texts. */
-function unknownForms({ form, locale, file, shared }: Catalog, context: Context): Omit<Remark, 'kind'>[] {
+/**
+ * Forms that a file speaks of and that there are none of: one finding tells it of all their texts.
+ */
+function unknownForms(
+  { form, locale, file, shared }: Catalog,
+  context: Context,
+): Omit<Remark, 'kind'>[] {
   if (form === undefined) return [];
   const known = context.subject.forms.map(({ id }) => id);
   const ids = formsNamed(form);
@@ -18,13 +23,17 @@ function unknownForms({ form, locale, file, shared }: Catalog, context: Context)
     // Of what is shared, it may be another workspace's.
     if (known.includes(id) || (shared && near === undefined)) return [];
     const what =
-      isIdle && nth === 0 ? `There is no form "${id}", so nothing in this file is ever used.` : `There is no form "${id}".`;
+      isIdle && nth === 0
+        ? `There is no form "${id}", so nothing in this file is ever used.`
+        : `There is no form "${id}".`;
     const remedy = near
       ? `Did you mean "${near}"?`
       : ids.length > 1
         ? 'Correct its id, or take it from the list.'
         : 'Correct its id.';
-    return [{ locale, form, message: `${what} ${remedy}`, spot: { file, keys: ['form'], at: 'value' } }];
+    return [
+      { locale, form, message: `${what} ${remedy}`, spot: { file, keys: ['form'], at: 'value' } },
+    ];
   });
 }
 

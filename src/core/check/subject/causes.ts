@@ -20,17 +20,23 @@ const patterns = new Map<Locale, RegExp>();
 
 /** The tag as a word of its own: not what stands in a name or in another tag. */
 function tagIn(locale: Locale): RegExp {
-  const pattern = getOrMake(patterns, locale, () => new RegExp(`(?<![\\p{L}\\p{N}_.-])${locale}(?![\\p{L}\\p{N}_-])`, 'gu'));
+  const pattern = getOrMake(
+    patterns,
+    locale,
+    () => new RegExp(`(?<![\\p{L}\\p{N}_.-])${locale}(?![\\p{L}\\p{N}_-])`, 'gu'),
+  );
   return pattern;
 }
 
 /** "de", "de and pl", "de, pl and ja". */
 const listed = (locales: readonly Locale[]): string =>
-  locales.length < 2 ? locales.join('') : `${locales.slice(0, -1).join(', ')} and ${locales.at(-1) ?? ''}`;
+  locales.length < 2
+    ? locales.join('')
+    : `${locales.slice(0, -1).join(', ')} and ${locales.at(-1) ?? ''}`;
 
 /**
- * Puts findings together that say the same, but for the language, and brings the gravest first; else they stay in their order.
- * What is said of one language only, or in other words, stays alone.
+ * Puts findings together that say the same, but for the language, and brings the gravest first;
+ * else they stay in their order. What is said of one language only, or in other words, stays alone.
  */
 export function causesOf(findings: readonly Finding[]): Cause[] {
   const groups = new Map<string, { said: string; all: Finding[]; locales: Locale[] }>();
@@ -39,7 +45,8 @@ export function causesOf(findings: readonly Finding[]): Cause[] {
     const said = locale === undefined ? message : message.replace(tagIn(locale), HERE);
     const id = `${kind} ${severity} ${said}`;
     const group = groups.get(id);
-    if (!group) groups.set(id, { said, all: [finding], locales: locale === undefined ? [] : [locale] });
+    if (!group)
+      groups.set(id, { said, all: [finding], locales: locale === undefined ? [] : [locale] });
     else {
       group.all.push(finding);
       if (locale !== undefined && !group.locales.includes(locale)) group.locales.push(locale);
@@ -49,5 +56,7 @@ export function causesOf(findings: readonly Finding[]): Cause[] {
     const [finding] = all;
     return finding ? [{ finding, message: said.replaceAll(HERE, () => listed(locales)), all }] : [];
   });
-  return causes.sort((one, other) => GRAVITY[one.finding.severity] - GRAVITY[other.finding.severity]);
+  return causes.sort(
+    (one, other) => GRAVITY[one.finding.severity] - GRAVITY[other.finding.severity],
+  );
 }

@@ -23,7 +23,9 @@ export class CheckedText {
     return this.purpose.kind;
   }
 
-  /** The message's key, the label's form (empty for itself), the value, or the problem and its part. */
+  /**
+   * The message's key, the label's form (empty for itself), the value, or the problem and its part.
+   */
   get key(): string {
     return this.purpose.key;
   }
@@ -45,7 +47,10 @@ export class PerPurpose<T> {
 }
 
 /** Where a remark about a text belongs. */
-export function aboutText({ catalog, entry, purpose }: CheckedText, offset = 0): Omit<Remark, 'kind' | 'message'> {
+export function aboutText(
+  { catalog, entry, purpose }: CheckedText,
+  offset = 0,
+): Omit<Remark, 'kind' | 'message'> {
   const { kind, key, path } = purpose;
   return {
     locale: catalog.locale,

@@ -3,7 +3,14 @@ import type { Remark } from '../../finding.js';
 import type { Locale } from '../../locale/tag.js';
 import { isSharedRoot, type Pattern } from '../../path/path.js';
 import type { FormIndex } from '../../rules/form-index.js';
-import { codeOf, FIELD_PLACES, keysOf, type Field, type Form, type RuleUse } from '../../rules/form.js';
+import {
+  codeOf,
+  FIELD_PLACES,
+  keysOf,
+  type Field,
+  type Form,
+  type RuleUse,
+} from '../../rules/form.js';
 import { speaksOf } from '../../texts/form-set.js';
 import type { Catalog } from '../../texts/catalog.js';
 import type { Entry } from '../../texts/entry.js';
@@ -45,7 +52,10 @@ export interface Subject {
   readonly original: Locale;
   /** The problems that there are texts for, by name. */
   readonly problems: readonly string[];
-  /** What texts of problems may say besides words, by the problem; of one that is not there nobody knows. */
+  /**
+   * What texts of problems may say besides words, by the problem; of one that is not there nobody
+   * knows.
+   */
   readonly problemArguments?: ReadonlyMap<string, readonly string[]> | undefined;
   /** The file that declares problems, for places. */
   readonly settings: string;
@@ -55,7 +65,10 @@ export interface Subject {
   readonly reviewOf?: ((entry: Entry, original: Entry) => Reviewed | undefined) | undefined;
 }
 
-/** The rows of all forms; uses of one rule that share their message (without `as`, or with the same) are one row. */
+/**
+ * The rows of all forms; uses of one rule that share their message (without `as`, or with the same)
+ * are one row.
+ */
 export function rowsOf(forms: readonly Form[]): Row[] {
   return forms.flatMap((form) =>
     form.fields.flatMap((field) => {
@@ -72,7 +85,9 @@ export function rowsOf(forms: readonly Form[]): Row[] {
 /** The fields of definitions that speak for the places of a field entry. */
 function insideAt(index: FormIndex, { pattern, path }: FieldEntry): readonly Field[] {
   return FIELD_PLACES.flatMap((place) =>
-    index.speaking(pattern, place).filter((field) => isSharedRoot(field.pattern[0]) && field.path !== path),
+    index
+      .speaking(pattern, place)
+      .filter((field) => isSharedRoot(field.pattern[0]) && field.path !== path),
   );
 }
 
@@ -85,7 +100,10 @@ function entered<K, V>(groups: Map<K, V[]>, key: K, value: V): void {
   else groups.set(key, [value]);
 }
 
-/** By the purpose's number: how many languages have a text, and what any of them is, as bits of `STATE`. */
+/**
+ * By the purpose's number: how many languages have a text, and what any of them is, as bits of
+ * `STATE`.
+ */
 export interface Summary {
   readonly filled: Uint32Array;
   readonly states: Uint8Array;
@@ -99,11 +117,14 @@ export function summaryOf(table: Table, columns: readonly Column[]): Summary {
   return { filled, states };
 }
 
-const columnsOf = ({ table }: Context, locales: readonly Locale[]): Column[] => locales.map((locale) => table.column(locale));
+const columnsOf = ({ table }: Context, locales: readonly Locale[]): Column[] =>
+  locales.map((locale) => table.column(locale));
 
-const ofLanguages = (context: Context): Summary => summaryOf(context.table, columnsOf(context, context.subject.languages));
+const ofLanguages = (context: Context): Summary =>
+  summaryOf(context.table, columnsOf(context, context.subject.languages));
 
-const ofChecked = (context: Context): Summary => summaryOf(context.table, columnsOf(context, context.checked));
+const ofChecked = (context: Context): Summary =>
+  summaryOf(context.table, columnsOf(context, context.checked));
 
 const rowsByField = ({ rows }: Context): ReadonlyMap<Field, readonly Row[]> => {
   const byField = new Map<Field, Row[]>();
@@ -112,12 +133,18 @@ const rowsByField = ({ rows }: Context): ReadonlyMap<Field, readonly Row[]> => {
 };
 
 /** By form and printed path, where the label of a place is looked for. */
-const laddersOfLabels = (): Map<string, Map<string, Ladder>> => new Map<string, Map<string, Ladder>>();
+const laddersOfLabels = (): Map<string, Map<string, Ladder>> =>
+  new Map<string, Map<string, Ladder>>();
 
 const laddersOfRows = ({ rows, texts }: Context): readonly Ladder[] =>
-  rows.map(({ form, field, keys }) => texts.messageLadder({ form: form.id, path: field.pattern, keys }));
+  rows.map(({ form, field, keys }) =>
+    texts.messageLadder({ form: form.id, path: field.pattern, keys }),
+  );
 
-/** Which texts go with which rules, whatever they say: it holds as long as the forms, and what texts are there for, are the same. */
+/**
+ * Which texts go with which rules, whatever they say: it holds as long as the forms, and what texts
+ * are there for, are the same.
+ */
 class Links {
   readonly byScope = new Map<Scope, Map<FieldEntry, Field[]>>();
   readonly byKey = new Map<string | undefined, Map<string, Row[]>>();
@@ -140,7 +167,10 @@ class Links {
   }
 }
 
-/** The subject with what several kinds of findings need, worked out once. Every file is read by then. */
+/**
+ * The subject with what several kinds of findings need, worked out once. Every file is read by
+ * then.
+ */
 export class Context {
   readonly texts: Texts;
   readonly table: Table;
@@ -193,8 +223,10 @@ export class Context {
     if (!links) {
       this.links.byScope.set(scope, (links = new Map<FieldEntry, Field[]>()));
       const fields = this.formsOf(scope).flatMap((form) => form.fields);
-      for (const field of fields) for (const one of this.texts.covering(scope, field.pattern)) entered(links, one, field);
-      for (const field of fields) for (const one of this.texts.touching(scope, field.pattern)) entered(links, one, field);
+      for (const field of fields)
+        for (const one of this.texts.covering(scope, field.pattern)) entered(links, one, field);
+      for (const field of fields)
+        for (const one of this.texts.touching(scope, field.pattern)) entered(links, one, field);
       // Places inside of definitions that are listed once.
       for (const form of this.formsOf(scope).filter(({ joins }) => joins))
         for (const one of scope.fields.values())
@@ -207,7 +239,8 @@ export class Context {
     let byKey = this.links.byKey.get(form);
     if (!byKey) {
       this.links.byKey.set(form, (byKey = new Map<string, Row[]>()));
-      for (const row of this.rows) if (speaksOf(form, row.form.id)) for (const key of row.keys) entered(byKey, key, row);
+      for (const row of this.rows)
+        if (speaksOf(form, row.form.id)) for (const key of row.keys) entered(byKey, key, row);
     }
     return byKey;
   }
@@ -217,7 +250,9 @@ export class Context {
     const { kind, key, form, field, id } = purpose;
     if (kind !== 'message' && kind !== 'inline') return NO_ROWS;
     return (this.links.byPurpose[id] ??= field
-      ? this.fieldsFor(field).flatMap((one) => this.rowsOf(one).filter(({ keys }) => keys.includes(key)))
+      ? this.fieldsFor(field).flatMap((one) =>
+          this.rowsOf(one).filter(({ keys }) => keys.includes(key)),
+        )
       : (this.byKey(form).get(key) ?? NO_ROWS));
   }
 
@@ -234,10 +269,15 @@ export class Context {
     return ladder;
   }
 
-  /** Whether each language that is checked has a text on the first rung, and none of them asks for anything special. */
+  /**
+   * Whether each language that is checked has a text on the first rung, and none of them asks for
+   * anything special.
+   */
   isPlainlyWritten([first]: Ladder): boolean {
     if (first?.layer !== 'written') return false;
-    const { filled, states } = this.once(this.checked === this.subject.languages ? ofLanguages : ofChecked);
+    const { filled, states } = this.once(
+      this.checked === this.subject.languages ? ofLanguages : ofChecked,
+    );
     const special = (states[first.id] ?? 0) & (STATE.asksForm | STATE.asksValue);
     return filled[first.id] === this.checked.length && special === 0;
   }

@@ -5,9 +5,13 @@ import { NOWHERE, type Climber, type Ladder } from '../../texts/climber.js';
 /** Where a rule's text in a locale comes from; the first two count as covered. */
 export type Coverage = 'written' | 'starter' | 'fallback' | 'missing';
 
-export const isCovered = (coverage: Coverage | undefined): boolean => coverage === 'written' || coverage === 'starter';
+export const isCovered = (coverage: Coverage | undefined): boolean =>
+  coverage === 'written' || coverage === 'starter';
 
-/** The coverage where a ladder ends. A text of the locale's own language counts as its own: `de` serves `de-AT`. */
+/**
+ * The coverage where a ladder ends. A text of the locale's own language counts as its own: `de`
+ * serves `de-AT`.
+ */
 export function coverageAt(climber: Climber, ladder: Ladder, end: number): Coverage {
   if (end === NOWHERE) return 'missing';
   if (!climber.isOwn(end)) return 'fallback';
@@ -17,7 +21,10 @@ export function coverageAt(climber: Climber, ladder: Ladder, end: number): Cover
 /** By locale. Rows that are alike share one. */
 type States = ReadonlyMap<Locale, Coverage>;
 
-/** Keeps one of each combination of states: most rows are alike, and mostly one is like the one before. */
+/**
+ * Keeps one of each combination of states: most rows are alike, and mostly one is like the one
+ * before.
+ */
 export class SharedStates {
   private readonly known = new Map<string, States>();
   private last: { readonly states: readonly Coverage[]; readonly shared: States } | undefined;
@@ -29,7 +36,11 @@ export class SharedStates {
     const { last } = this;
     if (last && states.every((state, at) => state === last.states[at])) return last.shared;
     const id = states.join();
-    const shared = getOrMake(this.known, id, () => new Map(this.locales.map((locale, at) => [locale, states[at] ?? 'missing'])));
+    const shared = getOrMake(
+      this.known,
+      id,
+      () => new Map(this.locales.map((locale, at) => [locale, states[at] ?? 'missing'])),
+    );
     this.last = { states: [...states], shared };
     return shared;
   }
@@ -37,7 +48,9 @@ export class SharedStates {
 
 const counted = new WeakMap<readonly { readonly locales: States }[], ReadonlyMap<States, number>>();
 
-/** How many rows have each map of states: rows that are alike share one, and there are few of them. */
+/**
+ * How many rows have each map of states: rows that are alike share one, and there are few of them.
+ */
 function countsOf(matrix: readonly { readonly locales: States }[]): ReadonlyMap<States, number> {
   const known = counted.get(matrix);
   if (known) return known;
@@ -56,7 +69,10 @@ function countsOf(matrix: readonly { readonly locales: States }[]): ReadonlyMap<
 }
 
 /** The share of rules with a text of the locale's own, from 0 to 1; of no rules, 1. */
-export function coveredShare(matrix: readonly { readonly locales: States }[], locales: readonly Locale[]): number {
+export function coveredShare(
+  matrix: readonly { readonly locales: States }[],
+  locales: readonly Locale[],
+): number {
   const all = matrix.length * locales.length;
   let covered = 0;
   for (const [states, rows] of countsOf(matrix))

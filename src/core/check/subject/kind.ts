@@ -26,8 +26,8 @@ export interface Looks {
   /** Only texts of these sorts. Absent: all. */
   readonly sorts?: readonly TextKind[];
   /**
-   * Whether texts that are there for the same as this one, ask for the same and may hold the same, have to be looked at: asked
-   * once for all languages, of which there may be many.
+   * Whether texts that are there for the same as this one, ask for the same and may hold the same,
+   * have to be looked at: asked once for all languages, of which there may be many.
    */
   readonly concerns?: (checked: CheckedText) => boolean;
   /** Whether any text for a purpose has to be looked at, whatever it says. Absent: all. */
@@ -56,12 +56,18 @@ export interface Kind {
   readonly remedy: string;
   /** What shows it, for the reference: a line or two of a catalog or rule sheet. */
   readonly example: string;
-  /** Whether a text and its rules are enough to find it: the language's other texts, and the original, do not matter. */
+  /**
+   * Whether a text and its rules are enough to find it: the language's other texts, and the
+   * original, do not matter.
+   */
   readonly alone?: true;
   /** Looks at rules alone: what it finds holds as long as they do. */
   readonly findInRules?: (context: Context) => Iterable<Remark>;
   /** Looks at what was noticed while reading, or for what is missing. */
   readonly find?: (context: Context) => Iterable<Remark>;
-  /** Looks at texts, cells or catalogs; the state of one check lives in the closure. Nothing where there is nothing to look for. */
+  /**
+   * Looks at texts, cells or catalogs; the state of one check lives in the closure. Nothing where
+   * there is nothing to look for.
+   */
   readonly look?: (context: Context, report: Report) => Looks | undefined;
 }

@@ -27,7 +27,10 @@ export interface CheckOptions {
   readonly settings?: readonly KindSetting[];
   /** Quiet kinds that are looked for all the same. */
   readonly asked?: readonly FindingKind[];
-  /** What rules alone decide, by kind, where it is known from a check of the same rules; what is not is noted there. */
+  /**
+   * What rules alone decide, by kind, where it is known from a check of the same rules; what is not
+   * is noted there.
+   */
   readonly ruled?: Map<FindingKind, readonly Remark[]> | undefined;
   /** Told how many of how many texts were seen, now and then. */
   readonly progress?: ((seen: number, all: number) => void) | undefined;

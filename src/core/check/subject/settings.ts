@@ -27,15 +27,24 @@ function coversPath(patterns: readonly Pattern[], path: string | undefined): boo
 function isMeant({ kind, locales, forms, paths }: KindSetting, finding: Finding): boolean {
   if (kind !== finding.kind) return false;
   if (locales && (finding.locale === undefined || !locales.includes(finding.locale))) return false;
-  if (forms && (finding.form === undefined || !formsNamed(finding.form).some((form) => forms.includes(form)))) return false;
+  if (
+    forms &&
+    (finding.form === undefined || !formsNamed(finding.form).some((form) => forms.includes(form)))
+  )
+    return false;
   return paths === undefined || coversPath(paths, finding.path);
 }
 
 /**
- * The finding as the settings have it, the last that speaks of it; nothing where it is switched off.
+ * The finding as the settings have it, the last that speaks of it; nothing where it is switched
+ * off.
  * @param quiet whether it is off where no setting speaks of it
  */
-export function asSet(finding: Finding, settings: readonly KindSetting[], quiet = false): Finding | undefined {
+export function asSet(
+  finding: Finding,
+  settings: readonly KindSetting[],
+  quiet = false,
+): Finding | undefined {
   const setting = settings.findLast((one) => isMeant(one, finding));
   if (!setting) return quiet ? undefined : finding;
   return setting.severity === 'off' ? undefined : { ...finding, severity: setting.severity };

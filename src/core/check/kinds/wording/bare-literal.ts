@@ -22,7 +22,8 @@ export const bareLiteral: Kind = {
     text: (checked) => {
       const { text } = checked.entry;
       for (const { 0: found, 1: name = '', index } of text.matchAll(BARE)) {
-        if (OPENING.test(text.slice(0, index)) && CLOSING.test(text.slice(index + found.length))) continue;
+        if (OPENING.test(text.slice(0, index)) && CLOSING.test(text.slice(index + found.length)))
+          continue;
         const message = `${found} stands there without quotes. Write {${name}_quoted}, which has those of the language.`;
         report({ message, ...aboutText(checked, index) });
         return;

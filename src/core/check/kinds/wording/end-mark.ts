@@ -7,11 +7,14 @@ import { aboutText, CheckedText } from '../../subject/checked-text.js';
 
 const MARKS = /[.!?…。！？؟।]["»”’)\u2069]*$/u;
 
-/** Whether a message ends as a sentence does, in all its cases; nothing where that cannot be told. */
+/**
+ * Whether a message ends as a sentence does, in all its cases; nothing where that cannot be told.
+ */
 function endsMarked(message: Message): boolean | undefined {
   const last = message.at(-1);
   if (!last) return undefined;
-  if (last.kind === 'text') return last.text.trim() === '' ? undefined : MARKS.test(last.text.trimEnd());
+  if (last.kind === 'text')
+    return last.text.trim() === '' ? undefined : MARKS.test(last.text.trimEnd());
   if (!('cases' in last)) return false;
   const inner = last.cases.map((one) => endsMarked(one.message)).filter((one) => one !== undefined);
   return inner.length === 0 ? undefined : inner.every(Boolean);
@@ -35,11 +38,13 @@ function markOf(entry: Entry): boolean | undefined {
 export const endMark: Kind = {
   kind: 'end-mark',
   severity: 'warning',
-  about: 'Most messages of a language end with a full stop and this one does not, or the other way round.',
+  about:
+    'Most messages of a language end with a full stop and this one does not, or the other way round.',
   remedy: 'Do as the others do.',
   example: '"required": "Please give {label}"    // all others end with a full stop',
   look: (context, report) => {
-    // So many with a mark, so many without; which they are is looked for only where some stand against the habit.
+    // So many with a mark, so many without; which they are is looked for only where some stand
+    // against the habit.
     const counts = new Map<Locale, { marked: number; bare: number }>();
     return {
       sorts: ['message'],
@@ -54,7 +59,13 @@ export const endMark: Kind = {
         for (const catalog of context.catalogs) {
           const { marked = 0, bare = 0 } = counts.get(catalog.locale) ?? {};
           const all = marked + bare;
-          if (all < HABIT.messages || marked === 0 || bare === 0 || Math.max(marked, bare) / all < HABIT.share) continue;
+          if (
+            all < HABIT.messages ||
+            marked === 0 ||
+            bare === 0 ||
+            Math.max(marked, bare) / all < HABIT.share
+          )
+            continue;
           const most = marked >= bare;
           for (const entry of catalog.texts) {
             const own = markOf(entry);

@@ -30,7 +30,9 @@ class Labels {
 function naming(name: RegExp): (signature: Signature) => boolean {
   const known = new WeakMap<Signature, boolean>();
   return (signature) => {
-    const told = getOrMake(known, signature, () => [...signature.names].some((one) => name.test(one)));
+    const told = getOrMake(known, signature, () =>
+      [...signature.names].some((one) => name.test(one)),
+    );
     return told;
   };
 }
@@ -51,13 +53,16 @@ export const startForm: Kind = {
   kind: 'start-form',
   severity: 'warning',
   about: 'A label begins a sentence with a small letter, or stands inside of one with a capital.',
-  remedy: 'Write {label_start} or {subject_start} where a sentence begins, and {label} or {subject} inside.',
+  remedy:
+    'Write {label_start} or {subject_start} where a sentence begins, and {label} or {subject} inside.',
   example: '"maxLength": "{label} is too long."     // "title is too long."',
   look: ({ texts }, report) => {
     const labels = new Labels(texts);
     const isNamed = naming(/^(?:label|subject|place)(?:_start)?$/);
     const small = ({ rows, entry }: CheckedText): Entry | undefined =>
-      rows.map((row) => labels.of(row, entry.locale)).find((label) => label !== undefined && isSmall(label.text, entry.locale));
+      rows
+        .map((row) => labels.of(row, entry.locale))
+        .find((label) => label !== undefined && isSmall(label.text, entry.locale));
     return {
       needs: MAY_HOLD.argument,
       sorts: ['message'],
@@ -110,8 +115,10 @@ const singularIn = (locale: string): RegExp | undefined => SINGULAR[locale.split
 export const agreement: Kind = {
   kind: 'agreement',
   severity: 'warning',
-  about: 'A verb in the singular follows the name of a field, and the label of some such field is in the plural.',
-  remedy: 'Choose the verb by {label_gender, select, plural {…} other {…}}, or let the sentence speak of the value.',
+  about:
+    'A verb in the singular follows the name of a field, and the label of some such field is in the plural.',
+  remedy:
+    'Choose the verb by {label_gender, select, plural {…} other {…}}, or let the sentence speak of the value.',
   example: '"maxItems": "{label_start} ist zu lang."   // for a label with the gender "plural"',
   look: ({ texts }, report) => {
     const labels = new Labels(texts);
@@ -121,16 +128,23 @@ export const agreement: Kind = {
     return {
       needs: MAY_HOLD.argument,
       sorts: ['message'],
-      concerns: ({ entry: { signature } }) => !signature.names.has('label_gender') && isNamed(signature),
+      concerns: ({ entry: { signature } }) =>
+        !signature.names.has('label_gender') && isNamed(signature),
       text: (checked) => {
         const { entry, rows } = checked;
-        if (verbs?.locale !== entry.locale) verbs = { locale: entry.locale, singular: singularIn(entry.locale) };
+        if (verbs?.locale !== entry.locale)
+          verbs = { locale: entry.locale, singular: singularIn(entry.locale) };
         const { singular } = verbs;
         if (!singular) return;
         const subject = SUBJECT.exec(entry.text)?.[0];
-        const verb = subject === undefined ? undefined : singular.exec(entry.text.slice(subject.length))?.[0].trim();
+        const verb =
+          subject === undefined
+            ? undefined
+            : singular.exec(entry.text.slice(subject.length))?.[0].trim();
         if (subject === undefined || verb === undefined) return;
-        const plural = rows.find((row) => labels.of(row, entry.locale)?.details.gender === 'plural');
+        const plural = rows.find(
+          (row) => labels.of(row, entry.locale)?.details.gender === 'plural',
+        );
         if (!plural) return;
         const message = `"${verb}" is the singular, and the label of ${plural.field.path || 'the body'} is in the plural. Choose the verb by {label_gender}, or say it of the value.`;
         report({ message, ...aboutText(checked, subject.length + 1) });

@@ -10,7 +10,8 @@ const ISOLATED = /[\u2066-\u2068][^\u2069]*\u2069/gu;
 export const mixedDirection: Kind = {
   kind: 'mixed-direction',
   severity: 'warning',
-  about: 'Words that run from the other side stand in a text without an isolate, so that signs beside them may change places.',
+  about:
+    'Words that run from the other side stand in a text without an isolate, so that signs beside them may change places.',
   remedy: 'Put them between U+2068 and U+2069; inserted arguments are isolated already.',
   example: '"required": "اكتب title هنا."',
   look: (_, report) => ({
@@ -19,11 +20,14 @@ export const mixedDirection: Kind = {
       const rightToLeft = directionOf(checked.entry.locale) === 'rtl';
       const against = rightToLeft ? LTR_WORD : RTL_WORD;
       if (!against.test(checked.entry.text)) return;
-      // Where nothing runs the other way there is nothing to disturb; such a text is isolated when it is inserted.
+      // Where nothing runs the other way there is nothing to disturb; such a text is isolated when
+      // it is inserted.
       if (!(rightToLeft ? RTL_WORD : LTR_WORD).test(checked.entry.text)) return;
       for (const { text, start } of checked.entry.textNodes()) {
         // Blanks in place of what is isolated keep the offsets.
-        const found = against.exec(text.replace(ISOLATED, (isolated) => ' '.repeat(isolated.length)));
+        const found = against.exec(
+          text.replace(ISOLATED, (isolated) => ' '.repeat(isolated.length)),
+        );
         if (!found) continue;
         const message = `"${found[0]}" runs against the direction of ${checked.entry.locale}. Put it between U+2068 and U+2069.`;
         report({ message, ...aboutText(checked, start + found.index) });
@@ -38,19 +42,27 @@ const TWINS = {
   Cyrillic: /^[асеіјорѕхуАВСЕНІЈКМОРЅТХУ]+$/,
   Greek: /^[ονΑΒΕΖΗΙΚΜΝΟΡΤΥΧ]+$/,
 } as const;
-const LETTERS = { Latin: /\p{Script=Latin}/gu, Cyrillic: /\p{Script=Cyrillic}/gu, Greek: /\p{Script=Greek}/gu } as const;
+const LETTERS = {
+  Latin: /\p{Script=Latin}/gu,
+  Cyrillic: /\p{Script=Cyrillic}/gu,
+  Greek: /\p{Script=Greek}/gu,
+} as const;
 const SCRIPTS = ['Latin', 'Cyrillic', 'Greek'] as const;
 const WORD = /[\p{L}\p{M}]{3,}/gu;
 
 /** Whether a few letters of a word are of another script, and look as if they were not. */
 function isMixed(word: string): boolean {
-  const counts = SCRIPTS.map((script) => ({ script, letters: (word.match(LETTERS[script]) ?? []).join('') })).filter(
-    ({ letters }) => letters !== '',
-  );
+  const counts = SCRIPTS.map((script) => ({
+    script,
+    letters: (word.match(LETTERS[script]) ?? []).join(''),
+  })).filter(({ letters }) => letters !== '');
   if (counts.length < 2) return false;
   const most = Math.max(...counts.map(({ letters }) => letters.length));
   const strangers = counts.filter(({ letters }) => letters.length < most);
-  return strangers.length === counts.length - 1 && strangers.every(({ script, letters }) => TWINS[script].test(letters));
+  return (
+    strangers.length === counts.length - 1 &&
+    strangers.every(({ script, letters }) => TWINS[script].test(letters))
+  );
 }
 
 export const wrongScript: Kind = {

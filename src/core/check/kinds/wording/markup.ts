@@ -7,7 +7,8 @@ const MARKUP = /<\/?[a-z][a-z0-9]*(?:\s[^<>]*)?\/?>|&(?:[a-z]+|#\d+);/i;
 export const markup: Kind = {
   kind: 'markup',
   severity: 'warning',
-  about: 'A text holds tags or entities of HTML; all shapes show them as they stand, and `html` escapes them.',
+  about:
+    'A text holds tags or entities of HTML; all shapes show them as they stand, and `html` escapes them.',
   remedy: 'Take them out: how texts look is for whoever shows them.',
   example: '"required": "<b>{label}</b> is missing."',
   look: (_, report) => ({

@@ -4,18 +4,26 @@ import type { Context } from '../../subject/context.js';
 import type { Kind } from '../../subject/kind.js';
 import { aboutText } from '../../subject/checked-text.js';
 
-/** Signs that some name out of the code has: a dot or bracket inside, an underscore, a capital inside a word. */
+/**
+ * Signs that some name out of the code has: a dot or bracket inside, an underscore, a capital
+ * inside a word.
+ */
 const CODE = /[.[\]/]\w|_|[a-z][A-Z]/;
 const WIDE = /[^\x00-\x7f]/;
 const WIDE_CODE = /\p{Ll}\p{Lu}/u;
 
-/** What code calls fields: paths, and words as code writes them; others are words of the language too. */
+/**
+ * What code calls fields: paths, and words as code writes them; others are words of the language
+ * too.
+ */
 const namesInCode = ({ subject }: Context): ReadonlySet<string> =>
   new Set(
     subject.forms.flatMap(({ fields }) =>
       fields.flatMap(({ pattern, path }) => [
         ...(path.includes('.') ? [path] : []),
-        ...pattern.filter((part): part is string => typeof part === 'string' && /[a-z][A-Z]|_/.test(part)),
+        ...pattern.filter(
+          (part): part is string => typeof part === 'string' && /[a-z][A-Z]|_/.test(part),
+        ),
       ]),
     ),
   );
@@ -23,7 +31,8 @@ const namesInCode = ({ subject }: Context): ReadonlySet<string> =>
 export const rawPath: Kind = {
   kind: 'raw-path',
   severity: 'warning',
-  about: 'A text for people names a field by its path or its name in the code, such as targets.2 or firstNight.',
+  about:
+    'A text for people names a field by its path or its name in the code, such as targets.2 or firstNight.',
   remedy: 'Write {label}, {place} or {counterpart} instead.',
   example: '"maximum": "targets.2 is too faint." // write {label}, {place}',
   look: (context, report) => {

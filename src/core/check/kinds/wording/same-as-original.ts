@@ -4,7 +4,8 @@ import { aboutText } from '../../subject/checked-text.js';
 export const sameAsOriginal: Kind = {
   kind: 'same-as-original',
   severity: 'warning',
-  about: 'A message of several words is the same as the original in another language: it was copied and never translated.',
+  about:
+    'A message of several words is the same as the original in another language: it was copied and never translated.',
   remedy: 'Translate it.',
   example: '"required": "Please give a title."   // in the German catalog',
   look: ({ subject }, report) => ({
@@ -18,7 +19,10 @@ export const sameAsOriginal: Kind = {
       if (subject.texts.serves(entry.locale, subject.original)) return;
       const words = entry.textNodes().flatMap(({ text }) => text.match(/\p{L}{2,}/gu) ?? []);
       if (words.length < 3) return;
-      report({ message: `This text is the original in ${subject.original}, word by word. Translate it.`, ...aboutText(checked) });
+      report({
+        message: `This text is the original in ${subject.original}, word by word. Translate it.`,
+        ...aboutText(checked),
+      });
     },
   }),
 };

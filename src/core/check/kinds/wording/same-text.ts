@@ -6,20 +6,28 @@ import { aboutText, type CheckedText } from '../../subject/checked-text.js';
 import { keyed } from '../../../base/keyed.js';
 
 /** Rules that ask the same of people, in other words of the standard. */
-const SYNONYMS: Readonly<Record<string, string>> = keyed({ unevaluatedProperties: 'additionalProperties' });
+const SYNONYMS: Readonly<Record<string, string>> = keyed({
+  unevaluatedProperties: 'additionalProperties',
+});
 
 const meaning = (key: string): string => SYNONYMS[key] ?? key;
 
 export const sameText: Kind = {
   kind: 'same-text',
   severity: 'warning',
-  about: 'Two rules that mean different things share one text, so that nobody knows which of them was broken.',
+  about:
+    'Two rules that mean different things share one text, so that nobody knows which of them was broken.',
   remedy: 'Say in each what it asks for.',
   example: '"minLength": "Mind the length.", "maxLength": "Mind the length."',
   look: (_, report) => {
     // By language and form: the messages of each field, or of all, by what they say.
     const seen = new Map<string, Map<FieldEntry | undefined, Map<string, CheckedText>>>();
-    let last: { readonly catalog: Catalog; readonly fields: Map<FieldEntry | undefined, Map<string, CheckedText>> } | undefined;
+    let last:
+      | {
+          readonly catalog: Catalog;
+          readonly fields: Map<FieldEntry | undefined, Map<string, CheckedText>>;
+        }
+      | undefined;
     const fieldsOf = (catalog: Catalog): Map<FieldEntry | undefined, Map<string, CheckedText>> => {
       if (last?.catalog === catalog) return last.fields;
       const id = `${catalog.locale} ${catalog.form ?? ''}`;

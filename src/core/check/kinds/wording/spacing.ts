@@ -16,16 +16,20 @@ function faultIn(text: string, locale: string): Fault | undefined {
   const double = / {2,}|[\t\n\r]/.exec(text);
   if (double) return { at: double.index, what: 'has a double space or a line break' };
   const before = / [,.;:!?](?=\s|$)/.exec(text);
-  if (before && !isFrench(locale)) return { at: before.index, what: 'has a space before a punctuation mark' };
+  if (before && !isFrench(locale))
+    return { at: before.index, what: 'has a space before a punctuation mark' };
   if (!/^fr(-FR)?$/.test(locale)) return undefined;
   const french = FRENCH.exec(text);
-  return french ? { at: french.index, what: 'lacks the non-breaking space that French has beside : ; ! ? « »' } : undefined;
+  return french
+    ? { at: french.index, what: 'lacks the non-breaking space that French has beside : ; ! ? « »' }
+    : undefined;
 }
 
 export const spacing: Kind = {
   kind: 'spacing',
   severity: 'warning',
-  about: 'A text has spaces that do not belong: double, at its ends, or not those that the language wants.',
+  about:
+    'A text has spaces that do not belong: double, at its ends, or not those that the language wants.',
   remedy: 'Mend the spaces at the place named.',
   example: '"required": "Please  give {label}."',
   look: ({ catalogs }, report) => ({
@@ -36,13 +40,19 @@ export const spacing: Kind = {
       if (checked.entry.error) return;
       if (text !== text.trim() && text.trim() !== '') {
         const at = text.startsWith(' ') ? 0 : text.trimEnd().length;
-        report({ message: `This text ${at === 0 ? 'begins' : 'ends'} with a space. Remove it.`, ...aboutText(checked, at) });
+        report({
+          message: `This text ${at === 0 ? 'begins' : 'ends'} with a space. Remove it.`,
+          ...aboutText(checked, at),
+        });
         return;
       }
       for (const node of checked.entry.textNodes()) {
         const fault = faultIn(node.text, locale);
         if (!fault) continue;
-        report({ message: `This text ${fault.what}. Mend it.`, ...aboutText(checked, node.start + fault.at) });
+        report({
+          message: `This text ${fault.what}. Mend it.`,
+          ...aboutText(checked, node.start + fault.at),
+        });
         return;
       }
     },

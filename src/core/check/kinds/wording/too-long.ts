@@ -14,17 +14,32 @@ function lengthOf(text: string): number {
 export const sampleLength = (checked: Pick<CheckedText, 'entry' | 'rows' | 'key'>): number =>
   lengthOf(checked.entry.format({ zone: 'UTC' })(samplesFor(checked)));
 
-/** Arguments as they may come: declared parameters, else the vocabulary's samples, else a word of usual length. */
-function samplesFor({ entry, rows, key }: Pick<CheckedText, 'entry' | 'rows' | 'key'>): Record<string, unknown> {
+/**
+ * Arguments as they may come: declared parameters, else the vocabulary's samples, else a word of
+ * usual length.
+ */
+function samplesFor({
+  entry,
+  rows,
+  key,
+}: Pick<CheckedText, 'entry' | 'rows' | 'key'>): Record<string, unknown> {
   const [row] = rows;
   const rule = VOCABULARY.get(row?.use.rule ?? key);
   const samples = Object.fromEntries(
-    (rule?.arguments ?? []).map(({ name, sample }) => [name, Array.isArray(sample) ? sample.join(', ') : sample]),
+    (rule?.arguments ?? []).map(({ name, sample }) => [
+      name,
+      Array.isArray(sample) ? sample.join(', ') : sample,
+    ]),
   );
   const params = Object.fromEntries(
-    Object.entries(row?.use.params ?? {}).map(([name, value]) => [name, Array.isArray(value) ? value.join(', ') : value]),
+    Object.entries(row?.use.params ?? {}).map(([name, value]) => [
+      name,
+      Array.isArray(value) ? value.join(', ') : value,
+    ]),
   );
-  const others = Object.fromEntries([...entry.signature.names].map((name) => [name, /_number/.test(name) ? 12 : 'magnitude']));
+  const others = Object.fromEntries(
+    [...entry.signature.names].map((name) => [name, /_number/.test(name) ? 12 : 'magnitude']),
+  );
   return { ...others, ...samples, ...params };
 }
 

@@ -21,12 +21,15 @@ const TELLING = new Set([
 ]);
 
 /** What an argument tells, in whatever way it says it: `choices_listed` tells the choices. */
-const toldBy = (name: string): string => name.replace(/_(?:words.*|listed|literal|quoted|name)$/, '');
+const toldBy = (name: string): string =>
+  name.replace(/_(?:words.*|listed|literal|quoted|name)$/, '');
 
 function tellingOf({ rows, key }: CheckedText): string[] {
   const rules = rows.length > 0 ? rows.map(({ use }) => use) : [{ rule: key, params: {} }];
   return rules.flatMap(({ rule, params }) => [
-    ...(VOCABULARY.get(rule)?.arguments ?? []).map(({ name }) => name).filter((name) => TELLING.has(name)),
+    ...(VOCABULARY.get(rule)?.arguments ?? [])
+      .map(({ name }) => name)
+      .filter((name) => TELLING.has(name)),
     ...(VOCABULARY.has(rule) ? [] : Object.keys(params)),
   ]);
 }
@@ -49,10 +52,14 @@ export const vagueMessage: Kind = {
     const known = new PerPurpose((checked) => new Set(tellingOf(checked)));
     return {
       sorts: ['message'],
-      // A text that tells with these arguments is not vague, nor are its translations, which have the same.
+      // A text that tells with these arguments is not vague, nor are its translations, which have
+      // the same.
       concerns: (checked) => {
         const telling = known.of(checked);
-        return telling.size > 0 && ![...checked.entry.signature.names].some((name) => telling.has(toldBy(name)));
+        return (
+          telling.size > 0 &&
+          ![...checked.entry.signature.names].some((name) => telling.has(toldBy(name)))
+        );
       },
       text: (checked) => {
         const words = wordsOf(checked.entry.locale);

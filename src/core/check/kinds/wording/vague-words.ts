@@ -1,11 +1,30 @@
 import { keyed } from '../../../base/keyed.js';
 /**
- * Beginnings of words, by language, that say that something is wrong and not what would be right. Words that are also used
- * to say what is right ("valid", "correct") are not among them.
+ * Beginnings of words, by language, that say that something is wrong and not what would be right.
+ * Words that are also used to say what is right ("valid", "correct") are not among them.
  */
 export const VAGUE_WORDS: Readonly<Record<string, readonly string[]>> = keyed({
-  en: ['invalid', 'incorrect', 'illegal', 'wrong', 'not valid', 'not correct', 'not acceptable', 'malformed', 'bad value'],
-  de: ['ungültig', 'fehlerhaft', 'unzulässig', 'nicht gültig', 'nicht korrekt', 'nicht zulässig', 'inkorrekt', 'falsch'],
+  en: [
+    'invalid',
+    'incorrect',
+    'illegal',
+    'wrong',
+    'not valid',
+    'not correct',
+    'not acceptable',
+    'malformed',
+    'bad value',
+  ],
+  de: [
+    'ungültig',
+    'fehlerhaft',
+    'unzulässig',
+    'nicht gültig',
+    'nicht korrekt',
+    'nicht zulässig',
+    'inkorrekt',
+    'falsch',
+  ],
   fr: ['invalide', 'incorrect', 'erroné', 'non valide', 'pas valide'],
   es: ['inválid', 'incorrect', 'no válid', 'no es válid', 'erróne'],
   it: ['non valid', 'non è valid', 'errat', 'scorrett', 'non corrett'],
