@@ -5,7 +5,7 @@ import { cpSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } f
 import path from 'node:path';
 import { recover } from '../../src/workspace/editing/journal.js';
 import { copyOf, folderWith, program, started, zeitwort } from '../support/program.js';
-import { ROUNDS } from '../support/torture.js';
+import { IS_LONG, ROUNDS, sampled } from '../support/torture.js';
 
 /** So many runs of each command are killed, at moments spread over what a run takes. */
 const RUNS = 4 + 4 * ROUNDS;
@@ -57,7 +57,7 @@ describe('killed at any moment', () => {
     exported.replace('Proszę podać', 'Prosimy podać').replace('cele', 'obiekty'),
   );
 
-  test.each(COMMANDS)(
+  test.each(sampled(COMMANDS, 3))(
     '%s leaves every file as before or as after, and the next run goes on',
     async (...args) => {
       const before = filesOf(clean);
@@ -116,7 +116,7 @@ describe('killed at any moment', () => {
       path.join(begun, '.zeitwort/journal.json'),
       JSON.stringify({ version: 2, state: 'writing', steps }),
     );
-    for (let run = 0; run < RUNS; run++) {
+    for (let run = 0; run < (IS_LONG ? RUNS : 3); run++) {
       const folder = folderWith({});
       cpSync(begun, folder, { recursive: true });
       for (let times = 0; times < 3; times++)

@@ -5,7 +5,7 @@ import { readdirSync } from 'node:fs';
 import path from 'node:path';
 import { expect, test } from '@jest/globals';
 import { copyOf, folderWith, jsonOf, textOf, zeitwort } from '../support/program.js';
-import { sampled } from '../support/torture.js';
+import { IS_LONG, sampled } from '../support/torture.js';
 import { ICU_OF_JAVA, ICU_OF_PYTHON, JAVA, PERL, PHP, testWith } from '../support/tools.js';
 
 const examples = path.join(__dirname, '..', '..', 'examples');
@@ -178,22 +178,25 @@ testWith(...READ)(
   120_000,
 );
 
-testWith(...READ)('a check of a reader fails where one letter differs', () => {
-  const folder = store();
-  const packs = packed(folder);
-  const vectors = textOf(packs, 'vectors.json')
-    .replace('"sentence": "Please', '"sentence": "Pleas')
-    .replace('must', 'mus');
-  const other = folderWith(
-    Object.fromEntries(readdirSync(packs).map((file) => [file, textOf(packs, file)])),
-  );
-  const changed = folderWith({
-    ...Object.fromEntries(readdirSync(other).map((file) => [file, textOf(other, file)])),
-    'vectors.json': vectors,
-  });
-  for (const check of [...Object.values(READERS), perl])
-    expect(check(changed)).toMatch(/[1-9]\d* different\n$/);
-});
+(IS_LONG ? testWith(...READ) : test.skip)(
+  'a check of a reader fails where one letter differs',
+  () => {
+    const folder = store();
+    const packs = packed(folder);
+    const vectors = textOf(packs, 'vectors.json')
+      .replace('"sentence": "Please', '"sentence": "Pleas')
+      .replace('must', 'mus');
+    const other = folderWith(
+      Object.fromEntries(readdirSync(packs).map((file) => [file, textOf(packs, file)])),
+    );
+    const changed = folderWith({
+      ...Object.fromEntries(readdirSync(other).map((file) => [file, textOf(other, file)])),
+      'vectors.json': vectors,
+    });
+    for (const check of [...Object.values(READERS), perl])
+      expect(check(changed)).toMatch(/[1-9]\d* different\n$/);
+  },
+);
 
 test('sentences need cases for less than a tenth, are the same each time, and say what they leave out', () => {
   const folder = copyOf('observatory');
