@@ -17,6 +17,7 @@ const forms = {
       'targets[*].filter': { enum: ['ha', 'o3'], type: ['string', 'null'] },
       'targets[*].exposures[*].seconds': { minimum: 1, maximum: { field: 'targets[*].limit' } },
       'extras.*': { required: true },
+      word: { enum: ['a'], secret: true },
       'grid[*][*]': { required: true },
       'targets[*].plan': { external: { fits: { hours: 6.5, why: ['rain', 'wind'] } } },
     },
@@ -38,6 +39,15 @@ describe('arguments', () => {
     const { text } = world.say({ path: 'targets[0].filter', rule: 'enum', params: { choices } });
     expect(text.match(/Place_9”?, … \(2,000\)(?=\||$)/g) ?? text).toHaveLength(3);
     expect(text).not.toContain('Place_10');
+    // The one that was probably meant comes first, whoever asks next; the choices of something
+    // secret are compared with nothing.
+    const first = (value: unknown, path = 'targets[0].filter'): string =>
+      world.say({ path, rule: 'enum', params: { choices }, value }).text.split(',')[0] ?? '';
+    expect(first('place_1234')).toBe('“Place_1234”');
+    expect(first('Place_3')).toBe('“Place_3”');
+    expect(first('observatory')).toBe('“Place_0”');
+    expect(first(1234)).toBe('“Place_0”');
+    expect(first('place_1234', 'word')).toBe('“Place_0”');
   });
 
   test('the places on the path, from 1, through the labels of the elements', () => {

@@ -1,3 +1,4 @@
+import { nearestFirst } from './few-choices.js';
 import { numberOf, wordOf } from '../text/outer.js';
 import type { Phrase } from '../texts/phrase.js';
 import { parsePattern, PathSyntaxError, type Path, type Pattern } from '../path/path.js';
@@ -79,6 +80,18 @@ function keeping<T, R>(
   };
 }
 
+/**
+ * How the choices of a rule are ordered for what was sent. What is secret is compared with nothing,
+ * since the answer would tell what is near to it.
+ */
+function inOrderFor({
+  form,
+  pattern,
+  place,
+}: Setting): (choices: readonly unknown[], sent: unknown) => readonly unknown[] {
+  return form.isSecretAt(pattern, place) ? (choices) => choices : nearestFirst;
+}
+
 /** Parameters whose lists are what clients may send. */
 const LITERAL_LISTS: ReadonlySet<string> = new Set(['choices', 'types']);
 
@@ -89,11 +102,13 @@ function parameter(name: string, setting: Setting): Late {
   const told = keeping<readonly unknown[], Wording>(sameList, (list) =>
     words.choices(list, pattern, place, speech, joint),
   );
-  return (_, params, path) => {
+  const ordered = name === 'choices' ? inOrderFor(setting) : undefined;
+  return (violation, params, path) => {
     const value = Object.hasOwn(params, name) ? params[name] : undefined;
     if (typeof value === 'number') return value;
     if (!Array.isArray(value)) return loosely(value, setting, path);
-    return said(told(value as unknown[]), path);
+    const list: readonly unknown[] = value;
+    return said(told(ordered ? ordered(list, violation.value) : list), path);
   };
 }
 
@@ -136,8 +151,9 @@ const listed =
     const told = keeping<readonly unknown[], Wording>(sameList, (choices) =>
       wordingOf(choices, setting),
     );
-    return (_, { choices }, path) =>
-      Array.isArray(choices) ? said(told(choices as unknown[]), path) : undefined;
+    const ordered = inOrderFor(setting);
+    return ({ value }, { choices }, path) =>
+      Array.isArray(choices) ? said(told(ordered(choices, value)), path) : undefined;
   };
 
 /** The word for a boolean where it spells out what is to be sent. */

@@ -3,6 +3,7 @@ import type { RuleDefinition } from '../rules/definition.js';
 import type { Field, RuleUse } from '../rules/form.js';
 import { VOCABULARY } from '../rules/vocabulary.js';
 import type { Violation } from '../rules/violation.js';
+import { isLongList } from './few-choices.js';
 
 /** A value that just breaks the bound declared. */
 function sampleNumber({ max, min }: RuleUse['params']): number {
@@ -24,6 +25,14 @@ const VALUES: Record<Exclude<RuleDefinition['appliesTo'], 'number'>, unknown> = 
  */
 export const FOUND: ReadonlySet<string> = new Set(['actual', 'first', 'second', 'name']);
 
+/** Near to no value of a list, so that a sample names the first of many as they stand. */
+const FAR = 'none of these values';
+
+function sampleValue(definition: RuleDefinition | undefined, params: RuleUse['params']): unknown {
+  if (definition?.appliesTo === 'number') return sampleNumber(params);
+  return isLongList(params.choices) ? FAR : VALUES[definition?.appliesTo ?? 'any'];
+}
+
 /**
  * A violation of a rule as it might come, for showing what its message says: declared parameters,
  * else the vocabulary's samples.
@@ -38,9 +47,6 @@ export function sampleViolation(field: Field, use: RuleUse, path: Path): Violati
     rule: use.rule,
     as: use.as,
     params: { ...params, ...use.params },
-    value:
-      definition?.appliesTo === 'number'
-        ? sampleNumber(use.params)
-        : VALUES[definition?.appliesTo ?? 'any'],
+    value: sampleValue(definition, use.params),
   };
 }

@@ -1,3 +1,4 @@
+import { isLongList } from './few-choices.js';
 import { wordOf } from '../text/outer.js';
 import type { Locale } from '../locale/tag.js';
 import { keyOf, Memo, Room } from '../base/memo.js';
@@ -68,6 +69,9 @@ interface Saying extends Pick<Prepared, 'placed' | 'late'> {
   /** Whether nothing but parameters can make a difference. */
   readonly sameForAll: boolean;
 }
+
+/** Of a long list these name the value that is nearest to what was sent. */
+const CHOICES = ['choices', 'choices_listed', 'choices_literal'];
 
 const NOTHING_SAID: Saying = {
   placed: [],
@@ -415,7 +419,12 @@ export class Sentences {
     const { names } = found.signature;
     const { early, placed, late } = prepareArguments(names, setting, found);
     const blank = Object.fromEntries([...placed, ...late].map(([name]) => [name, undefined]));
-    const sameForAll = !names.has('value') && !names.has('actual');
+    const ofValue = [
+      'value',
+      'actual',
+      ...(isLongList(setting.use?.params.choices) ? CHOICES : []),
+    ];
+    const sameForAll = !ofValue.some((name) => names.has(name));
     return { placed, late, blank, format: found.formatKnowing(early, this.options), sameForAll };
   }
 

@@ -13,6 +13,7 @@ import {
 } from '../path/places.js';
 import { isolated } from '../text/direction.js';
 import { capitalised, MASK, valueText } from '../text/value.js';
+import { fewOf } from './few-choices.js';
 import type { FrameName, WordGroup } from '../texts/purpose.js';
 import type { FormIndex } from '../rules/form-index.js';
 import type { FieldPlace } from '../rules/form.js';
@@ -60,13 +61,6 @@ const LONGEST_LITERAL = 200;
  * mostly.
  */
 export type Joint = 'or' | 'marks' | 'bare';
-
-/** With more choices than that a sentence names a few: nobody reads on. */
-const MOST_CHOICES = 20;
-const FEW_CHOICES = 10;
-
-const fewOf = (values: readonly unknown[]): readonly unknown[] =>
-  values.length > MOST_CHOICES ? values.slice(0, FEW_CHOICES) : values;
 
 /** What an argument of a place says at a path. */
 export type PlaceWord = (path: Path) => string | number;
