@@ -8,9 +8,12 @@ import { pathToFileURL } from 'node:url';
 import { createContext, runInContext, runInThisContext } from 'node:vm';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { build } from 'esbuild';
+import fc from 'fast-check';
 import { chromium } from 'playwright-core';
 import { openWorkspace, type Renderer } from '../../src/library.js';
 import { copyOf, zeitwort } from '../support/program.js';
+import { closest } from '../../src/core/text/closest.js';
+import { closest as ownClosest } from '../../src/runtime/swaps/closest.js';
 import { executablePath, withBrowser } from '../support/browser.js';
 
 const root = path.join(__dirname, '..', '..');
@@ -181,4 +184,13 @@ withBrowser('in a browser', () => {
       await browser.close();
     }
   });
+});
+
+test('the nearest of many choices is the same without a package', () => {
+  const word = fc.string({ unit: fc.constantFrom('a', 'b', 'C', 'ß', '-', '1'), maxLength: 9 });
+  fc.assert(
+    fc.property(word, fc.array(word, { maxLength: 6 }), (sent, names) => {
+      expect(ownClosest(sent, names)).toBe(closest(sent, names));
+    }),
+  );
 });

@@ -1,24 +1,9 @@
 import { distance } from 'fastest-levenshtein';
+import { nearestBy } from './nearest.js';
 
-/** Nobody misspells a longer name, and comparing takes time with the product of two lengths. */
-const LONGEST = 200;
-
-/**
- * The name that somebody most likely meant: the nearest by edits, or nothing where none is near
- * (at most two in five letters may differ, or one of a short name).
- */
-export function closest(name: string, names: Iterable<string>): string | undefined {
-  if (name.length > LONGEST) return undefined;
-  const bound = Math.max(1, Math.floor(0.4 * name.length));
-  let best: string | undefined;
-  let least = bound + 1;
-  for (const candidate of names) {
-    if (Math.abs(candidate.length - name.length) >= least) continue;
-    const edits = distance(name.toLowerCase(), candidate.toLowerCase());
-    if (edits < least) [best, least] = [candidate, edits];
-  }
-  return best;
-}
+/** The name that somebody most likely meant; nothing where none is near. */
+export const closest = (name: string, names: Iterable<string>): string | undefined =>
+  nearestBy(distance, name, names);
 
 /** ` (did you mean "…"?)` for the nearest name, or an empty text. */
 export function suggestion(name: string, names: Iterable<string>): string {
