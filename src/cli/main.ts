@@ -1,5 +1,5 @@
 import { isMainThread } from 'node:worker_threads';
-import { releaseLocks } from '../workspace/editing/lock.js';
+import { releaseLocks } from '../workspace/editing/held.js';
 import { run, WRONG_USE } from './program.js';
 
 export { run };

@@ -1,7 +1,7 @@
 import { Command, CommanderError } from 'commander';
 import type { RunOptions } from '../command.js';
 import { streams, withStreams, type Output } from '../exchange/streams.js';
-import { releaseLocks } from '../workspace/editing/lock.js';
+import { releaseLocks } from '../workspace/editing/held.js';
 import { COMMANDS } from './commands.js';
 import { report } from './shared/failure.js';
 import { print } from './print/out.js';

@@ -4,6 +4,7 @@ import { complaint, Complaint } from '../disk/complaint.js';
 import { readPlain, SCRATCH, scratchOf } from '../disk/scratch.js';
 import { codeOf } from '../disk/system-error.js';
 import { writingFailed } from '../disk/write.js';
+import { held } from './held.js';
 import { isRunning, ourselves, type Who } from './who.js';
 
 /** How long to wait for another run that edits, in milliseconds; no edit takes a second. */
@@ -137,9 +138,6 @@ function waitFor(file: string, say: Say): void {
   }
 }
 
-/** The locks that the run at hand holds until it ends, by folder. */
-const held = new Map<string, string>();
-
 function acquire(folder: string, say: Say): string {
   try {
     const file = path.join(scratchOf(folder), 'lock');
@@ -159,14 +157,6 @@ function acquire(folder: string, say: Say): string {
 export function holdLock(folder: string, say: Say): void {
   if (held.has(folder)) return;
   held.set(folder, acquire(folder, say));
-}
-
-/** Lets go of all locks that are held. */
-export function releaseLocks(): void {
-  for (const [folder, file] of held) {
-    held.delete(folder);
-    rmSync(file, { force: true });
-  }
 }
 
 /**
