@@ -38,8 +38,7 @@ function speakerOf(pack: Pack, warn: Warn | undefined): [Locale, Speaker] {
   const options = { ...read, warn, room: new Room() };
   const spoken = new Map<FormIndex, Sentences>();
   const sentences = (form: FormIndex): Sentences => {
-    const known = getOrMake(spoken, form, () => new Sentences(texts, form, options));
-    return known;
+    return getOrMake(spoken, form, () => new Sentences(texts, form, options));
   };
   return [locale, { forms, texts, options, sentences }];
 }

@@ -1,3 +1,4 @@
+import { Memo } from '../../core/base/memo.js';
 import stringWidth from 'string-width';
 
 export interface Column {
@@ -89,17 +90,9 @@ function fitting(
 }
 
 /** What is read as one sign is one of some hundreds, and to measure it takes long. */
-const measured = new Map<string, number>();
-const MOST_MEASURED = 4096;
+const measured = new Memo<number>();
 
-function signWidth(sign: string): number {
-  let columns = measured.get(sign);
-  if (columns === undefined) {
-    if (measured.size >= MOST_MEASURED) measured.clear();
-    measured.set(sign, (columns = stringWidth(sign)));
-  }
-  return columns;
-}
+const signWidth = (sign: string): number => measured.getOrMake(sign, () => stringWidth(sign));
 
 /** How many columns a text takes. */
 export function widthOf(text: string): number {

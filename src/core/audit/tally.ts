@@ -105,8 +105,7 @@ export class AuditTally {
   private readonly tallies = new Map<string, EndpointTally>();
 
   private of(endpoint: string): EndpointTally {
-    const tally = getOrMake(this.tallies, endpoint, () => new EndpointTally());
-    return tally;
+    return getOrMake(this.tallies, endpoint, () => new EndpointTally());
   }
 
   add(endpoint: string, { place }: Recorded, deviations: readonly Deviation[]): void {

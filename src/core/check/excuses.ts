@@ -10,10 +10,7 @@ const known = new WeakMap<Catalog, readonly Entry[]>();
 
 /** The texts of a catalog that have a reason; of most catalogs there are none. */
 function excusedIn(catalog: Catalog): readonly Entry[] {
-  const excused = getOrMake(known, catalog, () =>
-    catalog.texts.filter(({ details }) => details.excused),
-  );
-  return excused;
+  return getOrMake(known, catalog, () => catalog.texts.filter(({ details }) => details.excused));
 }
 
 /** The reasons that catalogs give for leaving something as it is, by entry and kind of finding. */

@@ -258,11 +258,8 @@ export function styleTrouble(node: MessageNode): string | undefined {
 /** Which options go together does not hang on the language. */
 const SOME = 'en' as Locale;
 
-const kept = new Map<Locale, Formatters>();
+const kept = new Memo<Formatters>();
 
-/** The formatters of a locale, made on first use and kept for good. */
-export function formattersOf(locale: Locale): Formatters {
-  let formatters = kept.get(locale);
-  if (!formatters) kept.set(locale, (formatters = new Formatters(locale)));
-  return formatters;
-}
+/** The formatters of a locale, made when they are first asked for. */
+export const formattersOf = (locale: Locale): Formatters =>
+  kept.getOrMake(locale, () => new Formatters(locale));

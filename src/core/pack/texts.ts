@@ -63,8 +63,7 @@ export class PackTexts implements TextLookup {
   }
 
   private form(id: string): FormTexts {
-    const form = getOrMake(this.forms, id, newForm);
-    return form;
+    return getOrMake(this.forms, id, newForm);
   }
 
   /** Where a form's texts are put, or those of one of its fields. */

@@ -292,6 +292,5 @@ function child<T>(node: Node<T>, segment: PatternSegment): Node<T> {
   if (segment === ANY_KEY) return (node.key ??= made());
   if (segment === ANY_DEPTH) return (node.depth ??= { ...made(), isDepth: true });
   const literal = (node.literal ??= new Map<string | number | SharedRoot, Node<T>>());
-  const next = getOrMake(literal, segment, made);
-  return next;
+  return getOrMake(literal, segment, made);
 }

@@ -155,12 +155,11 @@ class Evaluation {
   }
 
   private placesIn(place: FieldPlace): Places {
-    const places = getOrMake(
+    return getOrMake(
       this.places,
       place,
       () => new Places(this.request[place], this.index.definitionsIn(place)),
     );
-    return places;
   }
 
   private occurrencesOf(field: Field): readonly Occurrence[] {

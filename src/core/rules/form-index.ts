@@ -130,8 +130,7 @@ export class FormIndex {
     const [first, ...more] = this.speaking(path, place);
     if (!first || more.length === 0) return first;
     const key = keyOf(place, first.path, ...more.map((one) => one.path));
-    const field = getOrMake(this.joined, key, () => togetherOf(first, more));
-    return field;
+    return getOrMake(this.joined, key, () => togetherOf(first, more));
   }
 
   /**
@@ -374,8 +373,7 @@ function beginningOf({ in: place, pattern: [first] }: Field): (Pattern[number] |
 }
 
 function trieOf<T>(tries: Map<FieldPlace, PatternTrie<T>>, place: FieldPlace): PatternTrie<T> {
-  const trie = getOrMake(tries, place, () => new PatternTrie());
-  return trie;
+  return getOrMake(tries, place, () => new PatternTrie());
 }
 
 /** Compares two ranks: from the left, the shorter first where one begins the other. */

@@ -1,3 +1,4 @@
+import { Memo } from '../base/memo.js';
 import { momentOf, type Moment } from '../message/moment.js';
 
 const CLOCK = /^\d{2}:\d{2}/;
@@ -10,21 +11,16 @@ function read(value: unknown): Moment | undefined {
   return momentOf(value);
 }
 
-const zones = new Map<string, Intl.DateTimeFormat>();
+const PARTS = { year: 'numeric', month: '2-digit', day: '2-digit' } as const;
+const zones = new Memo<Intl.DateTimeFormat>();
 
 /** The day on which a moment falls in a zone, as YYYY-MM-DD. */
 export function dayOf({ at, zone: own }: Moment, zone: string): string {
   const named = own ?? zone;
   if (named === 'UTC') return at.toISOString().slice(0, 10);
-  let format = zones.get(named);
-  if (!format) {
-    const parts = { year: 'numeric', month: '2-digit', day: '2-digit' } as const;
-    zones.set(
-      named,
-      (format = new Intl.DateTimeFormat('en-CA-u-ca-iso8601', { timeZone: named, ...parts })),
-    );
-  }
-  return format.format(at);
+  const make = (): Intl.DateTimeFormat =>
+    new Intl.DateTimeFormat('en-CA-u-ca-iso8601', { timeZone: named, ...PARTS });
+  return zones.getOrMake(named, make).format(at);
 }
 
 /**

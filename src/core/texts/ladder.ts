@@ -127,8 +127,7 @@ export class Texts implements TextLookup {
 
   /** The locales in which a text is looked for, the one asked for first. */
   chain(locale: Locale): readonly Locale[] {
-    const chain = getOrMake(this.chains, locale, () => chainOf(locale, this.rules));
-    return chain;
+    return getOrMake(this.chains, locale, () => chainOf(locale, this.rules));
   }
 
   /**

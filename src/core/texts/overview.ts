@@ -15,8 +15,7 @@ function groupOf(
   ...about: (string | undefined)[]
 ): OverviewRow[] {
   const id = JSON.stringify(about);
-  const group = getOrMake(groups, id, () => []);
-  return group;
+  return getOrMake(groups, id, () => []);
 }
 
 /**

@@ -229,11 +229,10 @@ export class Scope {
   /** The slot of a text of no field. */
   slot(kind: ScopeTextKind, key: string): Slot {
     const slots = this.slots[kind];
-    const slot = getOrMake(slots, key, () => ({
+    return getOrMake(slots, key, () => ({
       purpose: this.purpose(kind, key),
       keys: keysTo(kind, key),
     }));
-    return slot;
   }
 
   /** What stands for a key already, in some language. */

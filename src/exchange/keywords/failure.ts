@@ -80,8 +80,7 @@ function isNearer(one: readonly number[], other: readonly number[]): boolean {
 const settledChoices = new WeakMap<Failure, readonly Failure[]>();
 
 function nearest(choice: Extract<Failure, { kind: 'choice' }>): readonly Failure[] {
-  const found = getOrMake(settledChoices, choice, () => nearestOf(choice));
-  return found;
+  return getOrMake(settledChoices, choice, () => nearestOf(choice));
 }
 
 /**

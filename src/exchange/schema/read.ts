@@ -138,12 +138,7 @@ class Reader {
   /** What is referred to is read once for all forms that are read alike. */
   bundler(dialect: Dialect): Bundler {
     const id = JSON.stringify(dialect);
-    const bundler = getOrMake(
-      this.bundlers,
-      id,
-      () => new Bundler(this.documents, dialect, this.failed),
-    );
-    return bundler;
+    return getOrMake(this.bundlers, id, () => new Bundler(this.documents, dialect, this.failed));
   }
 
   jsonSchema(file: string, node: unknown, where: Where): SchemaForm {

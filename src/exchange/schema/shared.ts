@@ -23,8 +23,7 @@ class PathNumbers {
 
   after(path: number, segment: PatternSegment): number {
     const next = getOrMake(this.further, path, () => new Map());
-    const number = getOrMake(next, segment, () => ++this.last);
-    return number;
+    return getOrMake(next, segment, () => ++this.last);
   }
 }
 

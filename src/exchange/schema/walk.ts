@@ -175,13 +175,12 @@ class Walker {
 
   private draft(pattern: Pattern, origin: Origin): Draft {
     const path = printPath(pattern);
-    const draft = getOrMake(this.drafts, path, () => ({
+    return getOrMake(this.drafts, path, () => ({
       pattern,
       uses: [],
       origin,
       secret: false,
     }));
-    return draft;
   }
 
   private add(

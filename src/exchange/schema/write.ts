@@ -84,8 +84,7 @@ function childOf(
     string | number,
     Node
   >;
-  const child = getOrMake(own, segment, newNode);
-  return child;
+  return getOrMake(own, segment, newNode);
 }
 
 class Writer {

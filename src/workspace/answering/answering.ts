@@ -80,10 +80,7 @@ const made = new WeakMap<Workspace, Made>();
 export function sentencesOf(workspace: Workspace, form: FormIndex, warn?: Warn): Sentences {
   const own = getOrMake(made, workspace, () => ({ room: new Room(), sentences: new Map() }));
   const known = getOrMake(own.sentences, warn, () => new Map());
-  const sentences = getOrMake(known, form.form.id, () =>
-    newSentences(workspace, form, warn, own.room),
-  );
-  return sentences;
+  return getOrMake(known, form.form.id, () => newSentences(workspace, form, warn, own.room));
 }
 
 /**

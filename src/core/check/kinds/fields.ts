@@ -91,8 +91,7 @@ const labels = new WeakMap<Catalog['texts'], ReadonlySet<readonly string[]>>();
 
 /** The keys of all texts of a catalog. */
 function labelled(texts: Catalog['texts']): ReadonlySet<readonly string[]> {
-  const known = getOrMake(labels, texts, () => new Set(texts.map(({ slot }) => slot.keys)));
-  return known;
+  return getOrMake(labels, texts, () => new Set(texts.map(({ slot }) => slot.keys)));
 }
 
 export const unusedLabel: Kind = {

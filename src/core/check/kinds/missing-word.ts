@@ -27,12 +27,7 @@ const known = new WeakMap<Catalog, ReadonlySet<Signature>>();
 
 /** What the texts of a catalog ask for, each once. */
 function signaturesOf(catalog: Catalog): ReadonlySet<Signature> {
-  const signatures = getOrMake(
-    known,
-    catalog,
-    () => new Set(catalog.texts.map(({ signature }) => signature)),
-  );
-  return signatures;
+  return getOrMake(known, catalog, () => new Set(catalog.texts.map(({ signature }) => signature)));
 }
 
 /** What the written texts of each language ask for. Most of them ask for the same. */

@@ -78,8 +78,7 @@ class NearKeys {
 const made = new WeakMap<Context, NearKeys>();
 
 function nearKeys(context: Context): NearKeys {
-  const known = getOrMake(made, context, () => new NearKeys(context));
-  return known;
+  return getOrMake(made, context, () => new NearKeys(context));
 }
 
 /** The key that a message in its place is meant to have, where one is near. */

@@ -1,3 +1,4 @@
+import { keyOf, Memo } from '../../base/memo.js';
 import { PLURAL_CATEGORIES } from '../../locale/plurals.js';
 import type { Locale } from '../../locale/tag.js';
 import { MAY_HOLD } from '../../message/may-hold.js';
@@ -8,26 +9,19 @@ import { aboutText, type CheckedText } from '../subject/checked-text.js';
 /** Languages in which `many` begins at a million. */
 const MANY_FROM_A_MILLION = new Set(['fr', 'es', 'it', 'pt', 'ca']);
 
-const rules = new Map<string, Intl.PluralRules>();
+const rules = new Memo<Intl.PluralRules>();
 
-function rulesOf(locale: Locale, type: 'cardinal' | 'ordinal'): Intl.PluralRules {
-  const key = `${locale} ${type}`;
-  const known = rules.get(key) ?? new Intl.PluralRules(locale, { type });
-  rules.set(key, known);
-  return known;
-}
+const rulesOf = (locale: Locale, type: 'cardinal' | 'ordinal'): Intl.PluralRules =>
+  rules.getOrMake(keyOf(locale, type), () => new Intl.PluralRules(locale, { type }));
 
-const categories = new Map<string, readonly string[]>();
+const categories = new Memo<readonly string[]>();
 
 /** The plural categories of a locale, in the order in which they are written. */
 export function categoriesOf(locale: Locale, type: 'cardinal' | 'ordinal'): readonly string[] {
-  const key = `${locale} ${type}`;
-  let known = categories.get(key);
-  if (!known) {
+  return categories.getOrMake(keyOf(locale, type), () => {
     const has: readonly string[] = rulesOf(locale, type).resolvedOptions().pluralCategories;
-    categories.set(key, (known = PLURAL_CATEGORIES.filter((category) => has.includes(category))));
-  }
-  return known;
+    return PLURAL_CATEGORIES.filter((category) => has.includes(category));
+  });
 }
 
 function reachesAMillion({ rows }: CheckedText, { name }: PluralNode): boolean {

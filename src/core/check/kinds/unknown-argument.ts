@@ -129,8 +129,7 @@ export const unknownArgument: Kind = {
     const { subject } = context;
     const everywhere = new Map<Signature, boolean>();
     const isOfFields = (signature: Signature): boolean => {
-      const known = getOrMake(everywhere, signature, () => areOfFields(signature));
-      return known;
+      return getOrMake(everywhere, signature, () => areOfFields(signature));
     };
     return {
       needs: MAY_HOLD.argument,

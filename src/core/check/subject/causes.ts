@@ -1,4 +1,4 @@
-import { getOrMake } from '../../base/get-or-make.js';
+import { Memo } from '../../base/memo.js';
 import type { Finding, Severity } from '../../finding.js';
 import type { Locale } from '../../locale/tag.js';
 
@@ -16,17 +16,14 @@ const GRAVITY: Readonly<Record<Severity, number>> = { error: 0, warning: 1, info
 /** Stands for a language in a message. */
 const HERE = '\u0000';
 
-const patterns = new Map<Locale, RegExp>();
+const patterns = new Memo<RegExp>();
 
 /** The tag as a word of its own: not what stands in a name or in another tag. */
-function tagIn(locale: Locale): RegExp {
-  const pattern = getOrMake(
-    patterns,
+const tagIn = (locale: Locale): RegExp =>
+  patterns.getOrMake(
     locale,
     () => new RegExp(`(?<![\\p{L}\\p{N}_.-])${locale}(?![\\p{L}\\p{N}_-])`, 'gu'),
   );
-  return pattern;
-}
 
 /** "de", "de and pl", "de, pl and ja". */
 const listed = (locales: readonly Locale[]): string =>

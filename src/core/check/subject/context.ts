@@ -265,8 +265,7 @@ export class Context {
   labelLadder(form: string, path: string, pattern: Pattern): Ladder {
     const known = this.once(laddersOfLabels);
     const ofForm = getOrMake(known, form, () => new Map());
-    const ladder = getOrMake(ofForm, path, () => this.texts.labelLadder(form, pattern));
-    return ladder;
+    return getOrMake(ofForm, path, () => this.texts.labelLadder(form, pattern));
   }
 
   /**

@@ -30,10 +30,7 @@ class Labels {
 function naming(name: RegExp): (signature: Signature) => boolean {
   const known = new WeakMap<Signature, boolean>();
   return (signature) => {
-    const told = getOrMake(known, signature, () =>
-      [...signature.names].some((one) => name.test(one)),
-    );
-    return told;
+    return getOrMake(known, signature, () => [...signature.names].some((one) => name.test(one)));
   };
 }
 

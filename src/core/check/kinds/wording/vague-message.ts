@@ -1,4 +1,4 @@
-import { getOrMake } from '../../../base/get-or-make.js';
+import { Memo } from '../../../base/memo.js';
 import { VOCABULARY } from '../../../rules/vocabulary.js';
 import type { Kind } from '../../subject/kind.js';
 import { aboutText, PerPurpose, type CheckedText } from '../../subject/checked-text.js';
@@ -34,12 +34,10 @@ function tellingOf({ rows, key }: CheckedText): string[] {
   ]);
 }
 
-const known = new Map<string, readonly string[]>();
+const known = new Memo<readonly string[]>();
 
-function wordsOf(locale: string): readonly string[] {
-  const words = getOrMake(known, locale, () => VAGUE_WORDS[locale.split('-')[0] ?? ''] ?? []);
-  return words;
-}
+const wordsOf = (locale: string): readonly string[] =>
+  known.getOrMake(locale, () => VAGUE_WORDS[locale.split('-')[0] ?? ''] ?? []);
 
 export const vagueMessage: Kind = {
   kind: 'vague-message',
