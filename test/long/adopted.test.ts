@@ -201,11 +201,12 @@ describe.each(sampled(['module', 'commonjs'] as const))('a project of the type %
     // that asks for nothing else.
     writeFileSync(
       path.join(folder, 'src/ours.ts'),
-      `import { openWorkspace } from 'zeitwort';\nimport { readReply } from 'zeitwort/client';\nimport { openPack, violation } from 'zeitwort-runtime';\n` +
+      `import { openWorkspace } from 'zeitwort';\nimport { readReply } from 'zeitwort/client';\nimport { run } from 'zeitwort/command';\nimport { openPack, violation } from 'zeitwort-runtime';\n` +
         ['zod', 'schema-errors', 'schema-output', 'reader', 'node', 'express', 'fastify', 'client']
           .map((name, at) => `import * as m${at} from 'zeitwort-runtime/${name}';\nvoid m${at};\n`)
           .join('') +
-        'void [openWorkspace, readReply, openPack, violation];\n',
+        'const code: Promise<number> = run(["check"], { cwd: ".", stdin: "" });\n' +
+        'void [openWorkspace, readReply, openPack, violation, code];\n',
     );
     const ways = [
       ['node16', 'node16'],
