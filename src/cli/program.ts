@@ -89,9 +89,9 @@ export async function run(words: readonly string[], options: RunOptions = {}): P
   const { env, exitCode: code } = process;
   const cwd = options.cwd === undefined ? undefined : process.cwd();
   process.exitCode = undefined;
-  if (options.env) process.env = { ...options.env };
-  if (options.cwd !== undefined) process.chdir(options.cwd);
   try {
+    if (options.env) process.env = { ...options.env };
+    if (options.cwd !== undefined) process.chdir(options.cwd);
     await withStreams(options, () => runWords(words));
     return exitCode();
   } finally {

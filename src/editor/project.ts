@@ -1,10 +1,11 @@
+import { getOrMake } from '../core/base/get-or-make.js';
 import path from 'node:path';
 import { checkAlone } from '../core/check/check.js';
 import type { Context } from '../core/check/subject/context.js';
 import { KINDS } from '../core/check/kinds.js';
 import type { CheckResult } from '../core/check/subject/result.js';
 import type { Finding } from '../core/finding.js';
-import { contextOf, WorkspaceCheck, type Run } from '../workspace/checking/check-workspace.js';
+import { WorkspaceCheck, type Run } from '../workspace/checking/check-workspace.js';
 import { Complaint } from '../workspace/disk/complaint.js';
 import { CONFIG_FILE } from '../workspace/disk/find.js';
 import { isYaml, readText } from '../workspace/disk/files.js';
@@ -57,7 +58,6 @@ export class Project {
   private checked: CheckResult | undefined;
   private checkedOf: Workspace | undefined;
   private readonly checks = new WorkspaceCheck();
-  private known: { readonly of: Workspace; readonly context: Context } | undefined;
   /** What a file that was typed in since says by itself. */
   private typed: { readonly file: string; readonly found: readonly Finding[] } | undefined;
 
@@ -94,14 +94,38 @@ export class Project {
     if (others) this.mayHaveOthers = true;
   }
 
-  /** Takes note of all that is not on disk as it was read; files may have come and gone too. */
-  lookAgain(): void {
-    for (const [name, text] of this.reading?.sources ?? []) {
+  /**
+   * Takes note of files that are not on disk as they were read, that came, or that went.
+   * @returns whether there are any
+   */
+  lookAgain(): boolean {
+    const { reading } = this;
+    if (!reading) return false;
+    const before = this.unread.size;
+    for (const [name, text] of reading.sources) {
       const file = this.pathOf(name);
       const now = this.unsaved.has(file) ? text : textOnDisk(file);
       if (now !== undefined && now !== text) this.change(file);
     }
-    if (this.reading) this.change(this.pathOf(CONFIG_FILE), true);
+    for (const name of this.comeOrGone(reading)) this.change(this.pathOf(name), true);
+    return this.unread.size > before;
+  }
+
+  /** The files of rules and texts that are there now and were not, or were there and are not. */
+  private comeOrGone({ config, sources }: Workspace): string[] {
+    const globs = [...config.rules, ...config.texts];
+    try {
+      const there = WorkspaceFolder.openFolder(this.folder, this.folder, this.unsaved).files(globs);
+      const read = this.reading?.files(globs) ?? [];
+      return [
+        ...there.filter((name) => !sources.has(name)),
+        ...read.filter((name) => !there.includes(name)),
+      ];
+    } catch (error) {
+      // What cannot be opened any more is told when it is read.
+      if (!(error instanceof Complaint)) throw error;
+      return [CONFIG_FILE];
+    }
   }
 
   /** The complaint of each file that cannot be read, by path. */
@@ -214,9 +238,7 @@ export class Project {
 
   /** What rules and texts are there for in a reading. */
   contextOf(workspace: Workspace): Context {
-    if (this.known?.of !== workspace)
-      this.known = { of: workspace, context: contextOf(workspace, {}, this.known?.context) };
-    return this.known.context;
+    return this.checks.contextFor(workspace);
   }
 
   /**
@@ -224,12 +246,9 @@ export class Project {
    * in is told anew.
    */
   private told(file: string, findings: readonly Finding[]): readonly Finding[] {
-    const { typed, reading } = this;
+    const { typed } = this;
     if (typed?.file !== file) return findings;
-    const stand = findings.filter(
-      ({ kind, spot }) => !ALONE.has(kind) && spot && reading?.offsetOf(spot) !== undefined,
-    );
-    return [...stand, ...typed.found];
+    return [...findings.filter(({ kind }) => !ALONE.has(kind)), ...typed.found];
   }
 
   /** The findings by the path of their file; of what is broken, the findings are none. */
@@ -239,9 +258,7 @@ export class Project {
     if (this.typed) byFile.set(this.typed.file, []);
     for (const finding of this.checked?.findings ?? []) {
       const file = this.pathOf(finding.spot?.file ?? CONFIG_FILE);
-      const there = byFile.get(file);
-      if (there) there.push(finding);
-      else byFile.set(file, [finding]);
+      getOrMake(byFile, file, () => []).push(finding);
     }
     return new Map(
       [...byFile].flatMap(([file, findings]) =>

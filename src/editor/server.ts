@@ -175,8 +175,7 @@ export class EditorServer {
     this.checkSoon(0);
     // What changed before somebody watched was told by nobody.
     const begun = (): void => {
-      session.lookAgain();
-      this.checkSoon();
+      if (session.lookAgain()) this.checkSoon();
     };
     const changed = (file: string, others: boolean): void => {
       session.changedOnDisk(file, others);

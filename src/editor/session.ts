@@ -172,9 +172,9 @@ export class Session {
     this.noteChange(file);
   }
 
-  /** Looks for changes on disk that nobody told of. */
-  lookAgain(): void {
-    for (const project of this.all) project.lookAgain();
+  /** Looks for changes on disk that nobody told of. @returns whether there are any */
+  lookAgain(): boolean {
+    return this.all.map((project) => project.lookAgain()).includes(true);
   }
 
   /** A file changed on disk. @param others whether it came or went */

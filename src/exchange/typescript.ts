@@ -1,3 +1,4 @@
+import { getOrMake } from '../core/base/get-or-make.js';
 import type { Locale } from '../core/locale/tag.js';
 import {
   ANY_DEPTH,
@@ -90,9 +91,7 @@ function fieldType(fields: readonly Field[]): string {
   const byRule = new Map<string, RuleUse[]>();
   for (const { uses } of fields) {
     for (const use of uses) {
-      const same = byRule.get(use.rule);
-      if (same) same.push(use);
-      else byRule.set(use.rule, [use]);
+      getOrMake(byRule, use.rule, () => []).push(use);
     }
   }
   const rules = [...byRule].map(([rule, uses]) => `      ${member(rule)}: ${ruleType(uses)};`);
@@ -105,9 +104,7 @@ function fieldType(fields: readonly Field[]): string {
 function byPath({ fields }: Form): Map<string, Field[]> {
   const found = new Map<string, Field[]>();
   for (const field of fields) {
-    const same = found.get(field.path);
-    if (same) same.push(field);
-    else found.set(field.path, [field]);
+    getOrMake(found, field.path, () => []).push(field);
   }
   return found;
 }

@@ -1,3 +1,4 @@
+import { getOrMake } from '../../core/base/get-or-make.js';
 import { causesOf, type Cause } from '../../core/check/subject/causes.js';
 import type { CheckResult, CoverageLine } from '../../core/check/subject/result.js';
 import { coveredShare, isCovered } from '../../core/check/subject/coverage.js';
@@ -32,9 +33,7 @@ function groups<T>(items: readonly T[], key: (item: T) => string): Map<string, T
   const found = new Map<string, T[]>();
   for (const item of items) {
     const id = key(item);
-    const group = found.get(id);
-    if (group) group.push(item);
-    else found.set(id, [item]);
+    getOrMake(found, id, () => []).push(item);
   }
   return found;
 }

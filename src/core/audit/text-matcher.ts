@@ -111,9 +111,7 @@ export class TextMatcher {
     if (entry.error || ownText(entry.tree) < 2) return;
     const shape = { locale: entry.locale, message: entry.tree, literal: literalOf(entry.tree) };
     this.all.push(shape);
-    const known = this.byKey.get(key);
-    if (known) known.push(shape);
-    else this.byKey.set(key, [shape]);
+    getOrMake(this.byKey, key, () => []).push(shape);
   }
 
   /**

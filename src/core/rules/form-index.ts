@@ -334,9 +334,7 @@ export class FormIndex {
       for (let next = waiting.pop(); next; next = waiting.pop()) {
         const { place, layer } = next;
         for (const root of trie.rootsIn(layer)) {
-          const there = found.get(root);
-          if (there) there.push(place);
-          else found.set(root, [place]);
+          getOrMake(found, root, () => []).push(place);
         }
         for (const one of inner(place).toReversed()) {
           const further = trie.step(layer, one.path.at(-1) ?? '');

@@ -1,3 +1,4 @@
+import { getOrMake } from '../base/get-or-make.js';
 import { cell } from './cell.js';
 import { fulfils } from './row-conditions.js';
 
@@ -39,9 +40,7 @@ export class LookupTable {
       const rows = new Map<string, Row[]>();
       for (const row of this.rows) {
         const text = row[column] ?? '';
-        const there = rows.get(text);
-        if (there) there.push(row);
-        else rows.set(text, [row]);
+        getOrMake(rows, text, () => []).push(row);
       }
       this.indexes.set(column, (index = rows));
     }

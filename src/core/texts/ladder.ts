@@ -241,9 +241,7 @@ export class Texts implements TextLookup {
     for (const field of graph ? scope.fields.values() : [])
       for (const alias of graph?.aliases(field.pattern) ?? []) {
         const general = printPath(graph?.general(alias) ?? alias);
-        const there = places.get(general);
-        if (there) there.push(field);
-        else places.set(general, [field]);
+        getOrMake(places, general, () => []).push(field);
       }
     byForm.set(form, { size, places });
     return places;

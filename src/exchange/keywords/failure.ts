@@ -223,9 +223,7 @@ export function settle(all: readonly Failure[]): readonly Failure[] {
   const places = new Map<string, Failure[]>();
   for (const failure of failures) {
     const key = `${failure.in ?? ''}@${printPath(failure.path)}`;
-    const here = places.get(key);
-    if (here) here.push(failure);
-    else places.set(key, [failure]);
+    getOrMake(places, key, () => []).push(failure);
   }
   const kept = new Set(
     [...places.values()].flatMap((here) => (here.length > 1 ? told(here) : here)),

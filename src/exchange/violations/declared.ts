@@ -1,3 +1,4 @@
+import { getOrMake } from '../../core/base/get-or-make.js';
 import { numberOf, wordOf } from '../../core/text/outer.js';
 import { toPointer } from '../../core/path/pointer.js';
 import { printPath, type Path } from '../../core/path/path.js';
@@ -319,9 +320,7 @@ class DeclaredReader {
     const found = new Map<string, Violation[]>();
     for (const violation of this.background.judge?.() ?? []) {
       const place = `${violation.in ?? 'body'} ${violation.path}`;
-      const here = found.get(place);
-      if (here) here.push(violation);
-      else found.set(place, [violation]);
+      getOrMake(found, place, () => []).push(violation);
     }
     return (this.ownFindings = found);
   }

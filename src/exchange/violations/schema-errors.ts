@@ -1,3 +1,4 @@
+import { getOrMake } from '../../core/base/get-or-make.js';
 import { wordOf } from '../../core/text/outer.js';
 import { parsePath, PathSyntaxError, type Path } from '../../core/path/path.js';
 import { parsePointer, PointerSyntaxError } from '../../core/path/pointer.js';
@@ -244,9 +245,7 @@ class NativeReader {
     for (const error of inside) {
       const own = error.schemaPath.startsWith(`${schemaPath}/`);
       const key = `${own} ${own ? parts(error.schemaPath, schemaPath.length + 1, 1) : parts(error.schemaPath, 0, 3)}`;
-      const group = groups.get(key);
-      if (group) group.push(error);
-      else groups.set(key, [error]);
+      getOrMake(groups, key, () => []).push(error);
     }
     return [...groups.values()].map((group) => this.tell(group, depth));
   }

@@ -182,9 +182,7 @@ class FailureBuilder {
       for (const one of within) {
         const branch = one.evaluation[way.length];
         if (branch === undefined) continue;
-        const here = branches.get(branch);
-        if (here) here.push(one);
-        else branches.set(branch, [one]);
+        getOrMake(branches, branch, () => []).push(one);
       }
       failures.push({
         kind: 'choice',

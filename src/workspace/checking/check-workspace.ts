@@ -162,8 +162,8 @@ export function checkWorkspace(
   return new WorkspaceCheck(locales, options).next(workspace);
 }
 
-/** What rules and texts are there for in a workspace. */
-export const contextOf = (
+/** @param earlier of a reading before, or of the same, whose links may hold */
+const contextOf = (
   workspace: Workspace,
   more: Partial<Subject> = {},
   earlier?: Context,
@@ -207,7 +207,7 @@ export type Run = <T>(steps: Steps<T>) => T | Promise<T>;
  */
 export class WorkspaceCheck {
   private ofRules: OfRules | undefined;
-  private earlier: Context | undefined;
+  private known: { readonly of: Workspace; readonly context: Context } | undefined;
 
   constructor(
     private readonly locales?: readonly Locale[],
@@ -240,13 +240,20 @@ export class WorkspaceCheck {
       ],
       reviewOf,
     };
-    const context = (this.earlier = contextOf(workspace, subject, this.earlier));
+    const context = contextOf(workspace, subject, this.contextFor(workspace));
     const result = await run(
       checking(context, { ...this.options, settings: config.checks, ruled }),
     );
     return globs.isHollow
       ? { ...result, findings: result.findings.filter(({ kind }) => !CONSEQUENCES.has(kind)) }
       : result;
+  }
+
+  /** What rules and texts are there for in a reading, one after the other. */
+  contextFor(workspace: Workspace): Context {
+    if (this.known?.of !== workspace)
+      this.known = { of: workspace, context: contextOf(workspace, {}, this.known?.context) };
+    return this.known.context;
   }
 
   private async rulesOf(

@@ -85,9 +85,7 @@ class FindingIndex {
   }
 
   private add(map: Map<string, number[]>, id: string, at: number): void {
-    const list = map.get(id);
-    if (list) list.push(at);
-    else map.set(id, [at]);
+    getOrMake(map, id, () => []).push(at);
   }
 
   ofText(origin: Origin): readonly number[] {

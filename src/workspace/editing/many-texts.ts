@@ -120,9 +120,7 @@ function round(text: string, ops: readonly Op[]): { text: string; left: Op[] } {
     for (const entry of Object.entries(members)) {
       const before = neighbour(text, object, entry[0]);
       if (!before) continue;
-      const there = behind.get(before);
-      if (there) there.push(entry);
-      else behind.set(before, [entry]);
+      getOrMake(behind, before, () => []).push(entry);
     }
     for (const [before, entries] of behind) changes.push(appended(text, object, before, entries));
   }

@@ -1,3 +1,4 @@
+import { getOrMake } from '../../core/base/get-or-make.js';
 import type { FormIndex } from '../../core/rules/form-index.js';
 import { MASK } from '../../core/text/value.js';
 import type { FormTable } from './forms.js';
@@ -99,9 +100,7 @@ export class RequestForms {
         secret: secret.filter((_, at) => isWritten(parts[at])),
       });
     const key = `${method} ${parts.length}`;
-    const routes = this.routes.get(key);
-    if (routes) routes.push({ form, parts });
-    else this.routes.set(key, [{ form, parts }]);
+    getOrMake(this.routes, key, () => []).push({ form, parts });
   }
 
   /** The methods that some form takes at a path. */

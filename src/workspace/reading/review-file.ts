@@ -1,3 +1,4 @@
+import { getOrMake } from '../../core/base/get-or-make.js';
 import { createHash } from 'node:crypto';
 import path from 'node:path';
 import * as z from 'zod';
@@ -85,9 +86,7 @@ export class Review {
     const id = idOf(line.keys);
     const before = this.lines.get(id);
     if (before) {
-      const further = this.further.get(id);
-      if (further) further.push(before);
-      else this.further.set(id, [before]);
+      getOrMake(this.further, id, () => []).push(before);
     }
     this.lines.set(id, line);
   }

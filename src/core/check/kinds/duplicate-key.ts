@@ -1,3 +1,4 @@
+import { getOrMake } from '../../base/get-or-make.js';
 import type { Remark } from '../../finding.js';
 import type { Catalog } from '../../texts/catalog.js';
 import type { Entry } from '../../texts/entry.js';
@@ -14,9 +15,7 @@ function crowded({ catalogs, table }: Context): Catalog[][] {
   for (const catalog of catalogs) {
     if (table.column(catalog.locale).covered.length === 0) continue;
     const id = `${catalog.locale} ${catalog.form ?? ''}`;
-    const group = groups.get(id);
-    if (group) group.push(catalog);
-    else groups.set(id, [catalog]);
+    getOrMake(groups, id, () => []).push(catalog);
   }
   return [...groups.values()];
 }

@@ -1,3 +1,4 @@
+import { getOrMake } from '../../base/get-or-make.js';
 import { elementAround } from '../../path/places.js';
 import type { Form } from '../../rules/form.js';
 import type { Ladder } from '../../texts/climber.js';
@@ -17,9 +18,7 @@ function sideBySide(form: Form, context: Context): Named[][] {
     if (uses.length === 0) continue;
     const key = `${part} ${elementAround(pattern)}`;
     const named = { path, ladder: context.labelLadder(form.id, path, pattern) };
-    const there = byPlace.get(key);
-    if (there) there.push(named);
-    else byPlace.set(key, [named]);
+    getOrMake(byPlace, key, () => []).push(named);
   }
   return [...byPlace.values()].filter(({ length }) => length > 1);
 }

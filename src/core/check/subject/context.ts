@@ -94,12 +94,6 @@ function insideAt(index: FormIndex, { pattern, path }: FieldEntry): readonly Fie
 const NO_FIELDS: readonly Field[] = [];
 const NO_ROWS: readonly Row[] = [];
 
-function entered<K, V>(groups: Map<K, V[]>, key: K, value: V): void {
-  const group = groups.get(key);
-  if (group) group.push(value);
-  else groups.set(key, [value]);
-}
-
 /**
  * By the purpose's number: how many languages have a text, and what any of them is, as bits of
  * `STATE`.
@@ -128,7 +122,7 @@ const ofChecked = (context: Context): Summary =>
 
 const rowsByField = ({ rows }: Context): ReadonlyMap<Field, readonly Row[]> => {
   const byField = new Map<Field, Row[]>();
-  for (const row of rows) entered(byField, row.field, row);
+  for (const row of rows) getOrMake(byField, row.field, () => []).push(row);
   return byField;
 };
 
@@ -224,13 +218,16 @@ export class Context {
       this.links.byScope.set(scope, (links = new Map<FieldEntry, Field[]>()));
       const fields = this.formsOf(scope).flatMap((form) => form.fields);
       for (const field of fields)
-        for (const one of this.texts.covering(scope, field.pattern)) entered(links, one, field);
+        for (const one of this.texts.covering(scope, field.pattern))
+          getOrMake(links, one, () => []).push(field);
       for (const field of fields)
-        for (const one of this.texts.touching(scope, field.pattern)) entered(links, one, field);
+        for (const one of this.texts.touching(scope, field.pattern))
+          getOrMake(links, one, () => []).push(field);
       // Places inside of definitions that are listed once.
       for (const form of this.formsOf(scope).filter(({ joins }) => joins))
         for (const one of scope.fields.values())
-          for (const field of insideAt(this.subject.indexOf(form), one)) entered(links, one, field);
+          for (const field of insideAt(this.subject.indexOf(form), one))
+            getOrMake(links, one, () => []).push(field);
     }
     return links.get(entry.normal) ?? NO_FIELDS;
   }
@@ -240,7 +237,8 @@ export class Context {
     if (!byKey) {
       this.links.byKey.set(form, (byKey = new Map<string, Row[]>()));
       for (const row of this.rows)
-        if (speaksOf(form, row.form.id)) for (const key of row.keys) entered(byKey, key, row);
+        if (speaksOf(form, row.form.id))
+          for (const key of row.keys) getOrMake(byKey, key, () => []).push(row);
     }
     return byKey;
   }
