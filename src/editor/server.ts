@@ -116,8 +116,18 @@ export class EditorServer {
       }
       this.checkSoon();
     });
+    // Nothing is asked of a client that has ended its session: the answer would find nobody.
+    connection.onShutdown(() => {
+      this.giveUp();
+    });
     this.answer();
     connection.listen();
+  }
+
+  /** Ends a check that runs or waits. */
+  private giveUp(): void {
+    this.changes += 1;
+    clearTimeout(this.timer);
   }
 
   private initialize(params: InitializeParams): InitializeResult {
@@ -196,10 +206,10 @@ export class EditorServer {
 
   /** Checks when the keys are still for a moment; a check that runs is given up. */
   private checkSoon(wait = PAUSE_MS): void {
-    this.changes += 1;
-    clearTimeout(this.timer);
+    this.giveUp();
+    const { changes } = this;
     this.timer = setTimeout(() => {
-      this.running = this.running.then(() => this.checkNow());
+      this.running = this.running.then(() => this.checkNow(changes));
     }, wait);
   }
 
@@ -230,8 +240,10 @@ export class EditorServer {
     }
   }
 
-  private async checkNow(): Promise<void> {
-    const { connection, session, isFirst, changes } = this;
+  /** Checks what is there after so many changes, unless there were more since. */
+  private async checkNow(changes: number): Promise<void> {
+    if (changes !== this.changes) return;
+    const { connection, session, isFirst } = this;
     let progress: WorkDoneProgressReporter | undefined;
     try {
       if (isFirst && this.can.progress) {
@@ -242,7 +254,8 @@ export class EditorServer {
       await session.check((steps) => inSlices(steps, () => changes !== this.changes));
       this.isFirst = false;
       await this.publish();
-      if (this.can.lenses) await connection.sendRequest(CodeLensRefreshRequest.type);
+      if (this.can.lenses && changes === this.changes)
+        await connection.sendRequest(CodeLensRefreshRequest.type);
     } catch (error) {
       // Another check follows.
       if (!(error instanceof GivenUp)) this.tell(error);

@@ -134,6 +134,7 @@ export class Editor {
   }
 
   private send(message: object): void {
+    if (this.process.killed) return;
     const body = JSON.stringify({ jsonrpc: '2.0', ...message });
     this.process.stdin.write(`Content-Length: ${Buffer.byteLength(body)}\r\n\r\n${body}`);
   }
