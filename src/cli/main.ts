@@ -1,5 +1,5 @@
 import { isMainThread } from 'node:worker_threads';
-import { releaseLocks } from '../workspace/editing/held.js';
+import { releaseTurns } from '../workspace/editing/held.js';
 import { run, WRONG_USE } from './program.js';
 
 export { run };
@@ -16,6 +16,6 @@ export async function main(): Promise<void> {
   process.stdout.on('error', (error: NodeJS.ErrnoException) =>
     process.exit(error.code === 'EPIPE' ? 0 : WRONG_USE),
   );
-  process.once('exit', releaseLocks);
+  process.once('exit', releaseTurns);
   process.exitCode = await run(process.argv.slice(2));
 }

@@ -1,7 +1,7 @@
 import { Command, CommanderError } from 'commander';
 import type { RunOptions } from '../command.js';
 import { streams, withStreams, type Output } from '../exchange/streams.js';
-import { releaseLocks } from '../workspace/editing/held.js';
+import { releaseTurns } from '../workspace/editing/held.js';
 import { COMMANDS } from './commands.js';
 import { report } from './shared/failure.js';
 import { print } from './print/out.js';
@@ -77,7 +77,7 @@ async function runWords(words: readonly string[]): Promise<void> {
     if (error instanceof CommanderError) process.exitCode = error.exitCode === 0 ? 0 : WRONG_USE;
     else process.exitCode = report(error, words.includes('--debug'));
   } finally {
-    releaseLocks();
+    releaseTurns();
   }
 }
 

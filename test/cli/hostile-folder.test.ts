@@ -58,12 +58,12 @@ describe('a journal that came with the folder', () => {
     '%s: reading leaves it alone, editing says how to go on, dropping it helps',
     (_, journal, why) => {
       const { around, folder } = withJournal(journal, staged);
-      const before = textOf(folder, '.zeitwort/journal.json');
+      const before = textOf(folder, '.zeitwort/edit.json');
       const text = textOf(folder, 'messages/de.json');
       expect(zeitwort(['check', '--no-cache'], folder).code).toBe(0);
       expect(zeitwort(['rules'], path.join(folder, 'messages')).code).toBe(0);
       openWorkspace(folder);
-      expect([textOf(around, 'victim.txt'), textOf(folder, '.zeitwort/journal.json')]).toEqual([
+      expect([textOf(around, 'victim.txt'), textOf(folder, '.zeitwort/edit.json')]).toEqual([
         'mine',
         before,
       ]);
@@ -90,7 +90,7 @@ describe('a journal that came with the folder', () => {
     const next = now.replace('Titel', 'Überschrift');
     writeFileSync(path.join(folder, 'messages/.zeitwort-new-1-0'), next);
     writeFileSync(
-      path.join(folder, '.zeitwort/journal.json'),
+      path.join(folder, '.zeitwort/edit.json'),
       JSON.stringify(step('messages/de.json', { before: sha(now), after: sha(next) })),
     );
     const moved = path.join(around, 'moved');

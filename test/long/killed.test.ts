@@ -2,8 +2,11 @@ import { describe, expect, test } from '@jest/globals';
 import { spawn } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { cpSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { hostname } from 'node:os';
 import path from 'node:path';
-import { recover } from '../../src/workspace/editing/journal.js';
+import { finishing } from '../../src/workspace/editing/journal.js';
+import { endLeft } from '../../src/workspace/editing/turn.js';
+import { GONE } from '../support/journal.js';
 import { copyOf, folderWith, program, started, zeitwort } from '../support/program.js';
 import { IS_LONG, ROUNDS, sampled } from '../support/torture.js';
 
@@ -80,7 +83,11 @@ describe('killed at any moment', () => {
             expect([before[name], after[name]]).toContain(text);
           // What was begun is finished, or was never begun, once the next run starts; this is the
           // first that each of them does.
-          recover(folder, () => undefined);
+          endLeft(
+            folder,
+            finishing(() => undefined),
+            () => undefined,
+          );
           const settled = filesOf(folder, true);
           expect([before, after]).toContainEqual(settled);
           // And no lock stands in the way.
@@ -113,8 +120,8 @@ describe('killed at any moment', () => {
     });
     mkdirSync(path.join(begun, '.zeitwort'), { recursive: true });
     writeFileSync(
-      path.join(begun, '.zeitwort/journal.json'),
-      JSON.stringify({ version: 2, state: 'writing', steps }),
+      path.join(begun, '.zeitwort/edit.json'),
+      JSON.stringify({ version: 3, pid: GONE, host: hostname(), state: 'writing', steps }),
     );
     for (let run = 0; run < (IS_LONG ? RUNS : 3); run++) {
       const folder = folderWith({});

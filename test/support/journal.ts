@@ -1,7 +1,12 @@
+import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { cpSync, mkdirSync, writeFileSync } from 'node:fs';
+import { hostname } from 'node:os';
 import path from 'node:path';
 import { copyOf, folderWith } from './program.js';
+
+/** The number of a process that has ended. */
+export const GONE = spawnSync(process.execPath, ['-e', '0']).pid;
 
 export const sha = (text: string): string => createHash('sha256').update(text).digest('hex');
 /** An edit of any kind. */
@@ -19,7 +24,7 @@ export function withJournal(
   for (const [name, text] of Object.entries(files)) writeFileSync(path.join(folder, name), text);
   const content = journal({ folder, victim: path.join(around, 'victim.txt') });
   writeFileSync(
-    path.join(folder, '.zeitwort/journal.json'),
+    path.join(folder, '.zeitwort/edit.json'),
     typeof content === 'string' ? content : JSON.stringify(content),
   );
   return { around, folder };
@@ -27,7 +32,9 @@ export function withJournal(
 
 /** A journal with one step, as a hostile folder may bring it. */
 export const journalStep = (to: string, more: object = {}): object => ({
-  version: 2,
+  version: 3,
+  pid: GONE,
+  host: hostname(),
   state: 'writing',
   steps: [{ to, staged: '.zeitwort-new-1-0', before: sha('mine'), after: sha('theirs'), ...more }],
 });

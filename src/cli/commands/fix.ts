@@ -4,9 +4,9 @@ import { checkWorkspace } from '../../workspace/checking/check-workspace.js';
 import { complaint } from '../../workspace/disk/complaint.js';
 import { Edits } from '../../workspace/editing/edits.js';
 import { FIXABLE, Fixer } from '../../workspace/editing/fix.js';
-import { drop, recover } from '../../workspace/editing/journal.js';
+import { dropping, finishing, isInterrupted } from '../../workspace/editing/journal.js';
+import { endLeft } from '../../workspace/editing/turn.js';
 import { findWorkspace } from '../../workspace/disk/find.js';
-import { isInterrupted } from '../../workspace/disk/scratch.js';
 import { Workspace } from '../../workspace/reading/workspace.js';
 import { finish, openToEdit, withDryRun, type DryRunOptions } from '../shared/editing.js';
 import { collect, localesOf, withWorkspace, type WorkspaceOptions } from '../shared/options.js';
@@ -36,11 +36,12 @@ function recoverBy(how: 'finish' | 'drop', { workspace = '.' }: Options): void {
     return;
   }
   if (how === 'finish') {
-    recover(folder, say);
+    endLeft(folder, finishing(say), say);
     print('The edit is finished.');
     return;
   }
-  const open = drop(folder, say);
+  const open: string[] = [];
+  endLeft(folder, dropping(open), say);
   print(
     `The edit is dropped; ${open.length === 0 ? 'nothing of it was left to write' : `not written: ${open.join(', ')}`}.`,
   );

@@ -4,8 +4,7 @@ import { normalPath } from '../../workspace/reading/address.js';
 import { suggestion } from '../../core/text/closest.js';
 import { FRAMES, type Address } from '../../core/texts/purpose.js';
 import type { Edits } from '../../workspace/editing/edits.js';
-import { recover } from '../../workspace/editing/journal.js';
-import { holdLock } from '../../workspace/editing/lock.js';
+import { keepTurn } from '../../workspace/editing/turn.js';
 import { findWorkspace } from '../../workspace/disk/find.js';
 import type { Workspace } from '../../workspace/reading/workspace.js';
 import { openWorkspace, type WorkspaceOptions } from './options.js';
@@ -26,11 +25,7 @@ export function withDryRun(command: Command): Command {
  * written.
  */
 export function openToEdit(options: WorkspaceOptions & DryRunOptions): Workspace {
-  if (!options.dryRun) {
-    const folder = findWorkspace(options.workspace ?? '.');
-    holdLock(folder, say);
-    recover(folder, say);
-  }
+  if (!options.dryRun) keepTurn(findWorkspace(options.workspace ?? '.'), say);
   return openWorkspace(options);
 }
 

@@ -4,7 +4,7 @@ import type { Locale } from '../../core/locale/tag.js';
 import { complaint } from '../../workspace/disk/complaint.js';
 import { readingFailed } from '../../workspace/disk/files.js';
 import { WorkspaceFolder } from '../../workspace/reading/folder.js';
-import { isInterrupted } from '../../workspace/disk/scratch.js';
+import { isInterrupted } from '../../workspace/editing/journal.js';
 import { Workspace } from '../../workspace/reading/workspace.js';
 import { say } from '../print/out.js';
 

@@ -68,18 +68,6 @@ export function scratchOf(folder: string): string {
   return at;
 }
 
-/** The file there that lists an edit while it is written. */
-export const JOURNAL = 'journal.json';
-
-/** Whether an edit was begun in a workspace and not ended; for readers, who leave it alone. */
-export function isInterrupted(folder: string): boolean {
-  const scratch = scratchIfOurs(folder);
-  return (
-    scratch !== undefined &&
-    lstatSync(path.join(scratch, JOURNAL), { throwIfNoEntry: false }) !== undefined
-  );
-}
-
 /**
  * The bytes of a plain file: not of a link, a pipe or a device; nothing where it is none of ours.
  */

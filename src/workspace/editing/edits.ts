@@ -4,7 +4,7 @@ import { complaint } from '../disk/complaint.js';
 import { decodeText } from '../../exchange/decode.js';
 import { readBytes } from '../disk/files.js';
 import type { WorkspaceFolder } from '../reading/folder.js';
-import { writeAll } from './journal.js';
+import { writeAll } from './write-all.js';
 
 const BOM = '\uFEFF';
 

@@ -1,12 +1,12 @@
-import { rmSync } from 'node:fs';
+import type { Turn } from './turn.js';
 
-/** The locks that the run at hand holds until it ends, by folder. */
-export const held = new Map<string, string>();
+/** The turns that the run at hand keeps until it ends, by folder. */
+export const held = new Map<string, Turn>();
 
-/** Lets go of all locks that are held. Every run ends with it, so it asks for nothing else. */
-export function releaseLocks(): void {
-  for (const [folder, file] of held) {
+/** Gives up all turns that are kept. Every run ends with it, so it asks for nothing else. */
+export function releaseTurns(): void {
+  for (const [folder, turn] of held) {
     held.delete(folder);
-    rmSync(file, { force: true });
+    turn.end();
   }
 }

@@ -1,37 +1,18 @@
 import { createHash } from 'node:crypto';
-import {
-  existsSync,
-  lstatSync,
-  mkdirSync,
-  readFileSync,
-  realpathSync,
-  renameSync,
-  rmSync,
-  rmdirSync,
-} from 'node:fs';
+import { lstatSync, realpathSync, renameSync, rmSync } from 'node:fs';
+import { hostname } from 'node:os';
 import path from 'node:path';
 import picomatch from 'picomatch';
 import * as z from 'zod';
-import { complaint, Complaint } from '../disk/complaint.js';
+import { complaint, type Complaint } from '../disk/complaint.js';
 import { reviewFileOf } from '../disk/files.js';
+import { readPlain, SCRATCH, scratchIfOurs } from '../disk/scratch.js';
+import { codeOf } from '../disk/system-error.js';
+import { syncFolder, writingFailed } from '../disk/write.js';
 import { isShared, WorkspaceFolder } from '../reading/folder.js';
-import { isInterrupted, JOURNAL, readPlain, SCRATCH } from '../disk/scratch.js';
-import {
-  replaceFile,
-  syncFolder,
-  targetOf,
-  tidy,
-  writeDurably,
-  writingFailed,
-  type Owned,
-} from '../disk/write.js';
-import { withLock, type Say } from './lock.js';
 
-/** A file to be written, by its name in the workspace; nothing as the text takes it away. */
-export interface Write {
-  readonly file: string;
-  readonly text: string | undefined;
-}
+/** The name of the file in the scratch folder that says who edits a workspace, and how far it is. */
+export const JOURNAL = 'edit.json';
 
 /** A new text waits beside its target, under a name that says whose it is. */
 const STAGED = /^\.zeitwort-new-\d+-\d+$/;
@@ -51,19 +32,22 @@ const stepSchema = z.strictObject({
 });
 
 const journalSchema = z.strictObject({
-  version: z.literal(2),
+  version: z.literal(3),
+  /** The process that edits, and its machine. */
+  pid: z.int().positive(),
+  host: z.string(),
   /**
-   * `staging`: no target was touched yet. `writing`: all new texts are on the disk, and take their
-   * places.
+   * `reading`: nothing was written. `staging`: new texts are written beside their targets, and no
+   * target was touched. `writing`: all new texts are on the disk, and take their places.
    */
-  state: z.enum(['staging', 'writing']),
+  state: z.enum(['reading', 'staging', 'writing']),
   steps: z.array(stepSchema),
 });
 
-type Step = z.infer<typeof stepSchema>;
-type Journal = z.infer<typeof journalSchema>;
+export type Step = z.infer<typeof stepSchema>;
+export type Journal = z.infer<typeof journalSchema>;
 
-const hashOf = (bytes: Uint8Array | string | undefined): string =>
+export const hashOf = (bytes: Uint8Array | string | undefined): string =>
   bytes === undefined ? '' : createHash('sha256').update(bytes).digest('hex');
 
 /** What git, npm and we keep for ourselves is nothing that an edit writes. */
@@ -73,7 +57,7 @@ const CLOSED = new Set(['.git', 'node_modules', SCRATCH, '..', '.', '']);
  * Whether a file outside of a workspace is one that its settings share with others: a catalog, or
  * the review beside it.
  */
-function isSharedText(folder: string, file: string): boolean {
+export function isSharedText(folder: string, file: string): boolean {
   try {
     const { config } = WorkspaceFolder.openFolder(folder);
     return config.texts.some(
@@ -108,12 +92,13 @@ function placeOf(root: string, to: string): string | undefined {
   return stat === undefined || stat.isFile() ? target : undefined;
 }
 
-const stagedOf = (target: string, step: Step): string =>
+export const stagedOf = (target: string, step: Step): string =>
   path.join(path.dirname(target), step.staged);
 
-function readJournal(file: string): Journal | undefined {
+/** The journal that a text holds; nothing where it holds none of this version. */
+export function journalIn(text: string): Journal | undefined {
   try {
-    return journalSchema.parse(JSON.parse(readPlain(file)?.toString('utf8') ?? ''));
+    return journalSchema.parse(JSON.parse(text));
   } catch {
     return undefined;
   }
@@ -122,12 +107,45 @@ function readJournal(file: string): Journal | undefined {
 const HOW =
   'run "zeitwort fix --recover finish" once that is put right, or "zeitwort fix --recover drop" to leave all files as they are now';
 
-const stuck = (why: string): Complaint =>
+export const stuck = (why: string): Complaint =>
   complaint('wrong-use', [`an edit was interrupted here and cannot be finished: ${why}; ${HOW}`]);
 
+/** No edit takes that long, in milliseconds: the number of its process is another's by then. */
+const LONGEST_MS = 60_000;
+
 /**
- * Takes the places of a journal apart into targets and what is left to be done there; throws where
- * anything is not as it was left.
+ * Whether the run that made a journal is gone. The process of another machine cannot be asked, and
+ * one of our own number is an earlier one: whoever has the turn does not ask.
+ * @param age of the journal, in milliseconds; negative where the clocks differ
+ */
+export function isLeft({ pid, host }: Journal, age: number): boolean {
+  if (age > LONGEST_MS) return true;
+  if (host !== hostname()) return false;
+  if (pid === process.pid) return true;
+  try {
+    process.kill(pid, 0);
+    return false;
+  } catch (error) {
+    return codeOf(error) !== 'EPERM';
+  }
+}
+
+/** Whether an edit was begun in a workspace and not ended; for readers, who leave it alone. */
+export function isInterrupted(folder: string): boolean {
+  const scratch = scratchIfOurs(folder);
+  const file = path.join(scratch ?? '', JOURNAL);
+  const stat = scratch === undefined ? undefined : lstatSync(file, { throwIfNoEntry: false });
+  if (!stat) return false;
+  const text = readPlain(file)?.toString('utf8');
+  const journal = journalIn(text ?? '');
+  // An empty one is being made, or was: nothing had begun.
+  if (!journal) return text !== '';
+  return journal.state === 'writing' && isLeft(journal, Date.now() - stat.mtimeMs);
+}
+
+/**
+ * What is left to be done of a journal.
+ * @throws {Complaint} where anything is not as it was left
  */
 function leftOf(root: string, { steps }: Journal): { step: Step; target: string }[] {
   return steps.flatMap((step) => {
@@ -136,225 +154,77 @@ function leftOf(root: string, { steps }: Journal): { step: Step; target: string 
     // there.
     if (target === undefined || (step.staged === '' && isShared(step.to)))
       throw stuck(`"${step.to.slice(0, 80)}" is no file that an edit here may write`);
+    const isStaged = step.staged === '' || hashOf(readPlain(stagedOf(target, step))) === step.after;
     const now = hashOf(readPlain(target));
     if (now === step.after) return [];
     if (now !== step.before) throw stuck(`${step.to} was changed since`);
-    if (step.staged !== '' && hashOf(readPlain(stagedOf(target, step))) !== step.after)
-      throw stuck(`what was to be written to ${step.to} is gone`);
+    if (!isStaged) throw stuck(`what was to be written to ${step.to} is gone`);
     return [{ step, target }];
   });
 }
 
-function carryOut(left: readonly { step: Step; target: string }[]): void {
+/** Puts new texts in their places. Several may do so for one journal: each step is done once. */
+export function carryOut(left: readonly { step: Step; target: string }[]): void {
   for (const { step, target } of left) {
     if (step.staged === '') rmSync(target, { force: true });
-    else renameSync(stagedOf(target, step), target);
+    else
+      try {
+        renameSync(stagedOf(target, step), target);
+      } catch (error) {
+        if (hashOf(readPlain(target)) !== step.after) throw error;
+      }
   }
   for (const folder of new Set(left.map(({ target }) => path.dirname(target)))) syncFolder(folder);
 }
 
-/** Takes away what a journal staged, and the journal. What does not look like ours stays. */
-function forget(root: string, file: string, journal: Journal | undefined): void {
-  for (const step of journal?.steps ?? []) {
+/** Removes what a journal staged. What does not look like ours stays. */
+function clearStaged(root: string, { steps }: Journal): void {
+  for (const step of steps) {
     const target = step.staged === '' ? undefined : placeOf(root, step.to);
     const staged = target === undefined ? undefined : stagedOf(target, step);
     if (staged !== undefined && readPlain(staged) !== undefined) rmSync(staged, { force: true });
   }
-  rmSync(file, { force: true, recursive: true });
 }
+
+/** How somebody ends an edit that another began; `say` hears what it does. */
+export type Ending = (folder: string, journal: Journal | undefined) => void;
 
 /**
- * Ends what a run that was killed had begun: what it had only prepared is cleared away, what it had
- * begun to write is finished, after a word. For runs that edit, with nothing of the workspace read
- * yet.
+ * Finishes what a run that was killed had begun to write, after a word, and clears away what it had
+ * only prepared.
  * @throws {Complaint} where it cannot be finished; it says how to go on
  */
-export function recover(folder: string, say: Say): void {
-  if (!isInterrupted(folder)) return;
-  withLock(
-    folder,
-    (scratch) => {
-      const file = path.join(scratch, JOURNAL);
-      if (!existsSync(file)) return;
-      const journal = readJournal(file);
-      if (!journal) throw stuck(`${path.join(SCRATCH, JOURNAL)} is no journal of this version`);
-      const root = realpathSync(folder);
-      if (journal.state === 'staging') {
-        forget(root, file, journal);
-        return;
-      }
+export const finishing =
+  (say: (sentence: string) => void): Ending =>
+  (folder, journal) => {
+    if (!journal) throw stuck(`${path.join(SCRATCH, JOURNAL)} is no journal of this version`);
+    const root = realpathSync(folder);
+    if (journal.state === 'writing') {
       const left = leftOf(root, journal);
-      if (left.length > 0)
-        say(
-          `finishing an edit that was interrupted: ${left.map(({ step }) => step.to).join(', ')}`,
-        );
-      finish(root, file, journal, left);
-    },
-    say,
-  );
-}
-
-function finish(
-  root: string,
-  file: string,
-  journal: Journal,
-  left: readonly { step: Step; target: string }[],
-): void {
-  try {
-    carryOut(left);
-  } catch (error) {
-    throw stuck(writingFailed(left.map(({ step }) => step.to).join(', '), error).sentence);
-  }
-  forget(root, file, journal);
-}
+      const files = left.map(({ step }) => step.to).join(', ');
+      if (left.length > 0) say(`finishing an edit that was interrupted: ${files}`);
+      try {
+        carryOut(left);
+      } catch (error) {
+        throw stuck(writingFailed(files, error).sentence);
+      }
+    }
+    clearStaged(root, journal);
+  };
 
 /**
  * Gives up what an interrupted edit had begun: every file stays as it is now, and what was staged
  * is cleared away.
- * @returns the files that it would still have written
+ * @param open gets the files that it would still have written
  */
-export function drop(folder: string, say: Say): string[] {
-  if (!isInterrupted(folder)) return [];
-  return withLock(
-    folder,
-    (scratch) => {
-      const file = path.join(scratch, JOURNAL);
-      const journal = readJournal(file);
-      const root = realpathSync(folder);
-      const open = (journal?.steps ?? []).filter(({ to, after }) => {
-        const target = placeOf(root, to);
-        return target !== undefined && hashOf(readPlain(target)) !== after;
-      });
-      forget(root, file, journal);
-      return open.map(({ to }) => to);
-    },
-    say,
-  );
-}
-
-/** One file of an edit, with what is needed to write it and to take that back. */
-interface Planned {
-  readonly step: Step;
-  readonly target: string;
-  readonly text: string | undefined;
-  readonly old: Uint8Array | undefined;
-  readonly like: Owned | undefined;
-}
-
-/**
- * Makes the folders that a target needs; returns those that were not there, the outermost first.
- */
-function makeFolders(folder: string): string[] {
-  const made: string[] = [];
-  for (let at = folder; !existsSync(at); at = path.dirname(at)) made.unshift(at);
-  mkdirSync(folder, { recursive: true });
-  return made;
-}
-
-function removeEmpty(made: readonly string[]): void {
-  for (const folder of [...made].reverse()) {
-    try {
-      rmdirSync(folder);
-    } catch {
-      // Somebody put something there meanwhile.
-    }
-  }
-}
-
-/** The nearest folder around a file that is there. */
-function standing(file: string): string {
-  let folder = path.dirname(file);
-  while (!existsSync(folder)) folder = path.dirname(folder);
-  return folder;
-}
-
-function planned(folder: string, { file, text }: Write, number: number): Planned {
-  const root = realpathSync(folder);
-  const { file: found, like } = targetOf(path.join(folder, file));
-  // A file that is new comes into a folder that may be a link.
-  const around = standing(found);
-  const target = like ? found : path.join(realpathSync(around), path.relative(around, found));
-  const to = path.relative(root, target).split(path.sep).join('/');
-  if (path.isAbsolute(to) || (isShared(to) && !isSharedText(folder, to)))
-    throw complaint('outside-workspace', [file]);
-  const old = like ? readFileSync(target) : undefined;
-  const staged = text === undefined ? '' : `.zeitwort-new-${process.pid}-${number}`;
-  return {
-    step: { to, staged, before: hashOf(old), after: hashOf(text) },
-    target,
-    text,
-    old,
-    like,
-  };
-}
-
-/** Takes back what was written already; the journal stays where not even that is possible. */
-function takeBack(plans: readonly Planned[]): void {
-  for (const { target, old, like, step } of plans) {
-    if (hashOf(readPlain(target)) === step.before) continue;
-    if (old === undefined) rmSync(target, { force: true });
-    else replaceFile(target, old, like);
-  }
-}
-
-/**
- * Writes several files as one: all new texts go to the disk beside their targets, then a journal
- * lists them, then each takes its place. A run that is killed before the journal says so has
- * changed nothing; after it, the next run that edits finishes. What fails is taken back at once.
- * @param check called with the lock, before anything is written; it throws where the files are not
- * as they were read
- * @throws {Complaint} when the folder or the disk does not let us; nothing has changed then
- */
-export function writeAll(folder: string, writes: readonly Write[], check: () => void): void {
-  recover(folder, () => undefined);
-  withLock(folder, (scratch) => {
-    check();
-    const journal = path.join(scratch, JOURNAL);
-    tidy(scratch);
+export const dropping =
+  (open: string[]): Ending =>
+  (folder, journal) => {
+    if (!journal) return;
     const root = realpathSync(folder);
-    const made: string[] = [];
-    let plans: Planned[] = [];
-    let at = folder;
-    const note = (state: Journal['state']): void => {
-      at = path.join(SCRATCH, JOURNAL);
-      replaceFile(
-        journal,
-        JSON.stringify({
-          version: 2,
-          state,
-          steps: plans.map(({ step }) => step),
-        } satisfies Journal),
-      );
-    };
-    try {
-      plans = writes.map((write, number) => {
-        at = write.file;
-        return planned(folder, write, number);
-      });
-      note('staging');
-      for (const { step, target, text, like } of plans) {
-        at = step.to;
-        made.push(...makeFolders(path.dirname(target)));
-        if (text !== undefined) writeDurably(stagedOf(target, step), text, like);
-      }
-      note('writing');
-      for (const plan of plans) {
-        at = plan.step.to;
-        carryOut([plan]);
-      }
-      forget(root, journal, undefined);
-    } catch (error) {
-      const failure = error instanceof Complaint ? error : writingFailed(at, error);
-      try {
-        takeBack(plans);
-        for (const { step, target } of plans)
-          if (step.staged !== '') rmSync(stagedOf(target, step), { force: true });
-        rmSync(journal, { force: true });
-        removeEmpty(made);
-      } catch {
-        throw stuck(failure.sentence);
-      }
-      throw failure;
+    for (const { to, after } of journal.steps) {
+      const target = placeOf(root, to);
+      if (target !== undefined && hashOf(readPlain(target)) !== after) open.push(to);
     }
-  });
-}
+    clearStaged(root, journal);
+  };
