@@ -1,10 +1,12 @@
 import { getOrMake } from '../../core/base/get-or-make.js';
-import type { ErrorObject, ValidateFunction } from 'ajv';
+import type { Ajv, ErrorObject, ValidateFunction } from 'ajv';
 import { isObject } from '../../core/reading.js';
-import { memberOf } from '../../core/rules/occurrences.js';
-import { newAjv, type Counting, type Keywords, type Matcher } from './ajv.js';
+import { newAjv, type Matcher } from './ajv.js';
 import type { Bundle } from './bundle.js';
-import { unevaluated, type Neighbours } from './evaluated.js';
+import type { Around, Tally } from './judged.js';
+
+/** Of so many members and entries failures are told; a client can send as many as it likes. */
+const MOST_MEMBERS = 2000;
 
 /**
  * What is worked out for a schema at a place, once; what leads back to itself meanwhile gets
@@ -34,17 +36,14 @@ const contextAt = (instancePath: string): Parameters<ValidateFunction>[1] & obje
   dynamicAnchors: {},
 });
 
-/** A pointer one step further down. */
-export const below = (pointer: string, at: string | number): string =>
-  `${pointer}/${String(at).replaceAll('~', '~0').replaceAll('/', '~1')}`;
-
 /**
  * Schemas that can be run, those of one bundler together: what many of them refer to is compiled
  * once. Each is compiled when it is first needed.
  */
 export class Compiled {
-  private readonly ajv: Counting;
+  private readonly ajv: Ajv;
   private readonly functions = new WeakMap<object, ValidateFunction>();
+  private readonly tally: Tally = { lists: true, room: 0, more: 0 };
   /**
    * What each part said of each place, in the run at hand: however many ways lead there, it is
    * asked once.
@@ -56,55 +55,36 @@ export class Compiled {
     matches: Matcher,
   ) {
     const { definitions, draft } = bundle;
-    const refers: Keywords['refers'] = (reference) => {
-      const definition = definitions.schema(reference);
-      // What leads back to itself at the very same place, as `{"$ref": "#"}` does, is asked once
-      // there and says nothing more.
-      if (definitions.isRecursive(reference) || definitions.isHeavy(reference))
-        return (value, pointer) => this.errors(definition, value, pointer).length === 0;
-      // What cannot lead back to itself is asked again where somebody wants its errors; most lists
-      // have none.
-      let validate: ValidateFunction | undefined;
-      return (value, pointer) =>
-        typeof definition === 'boolean'
-          ? definition
-          : (validate ??= this.compile(definition))?.(value, contextAt(pointer)) === true;
-    };
-    this.ajv = newAjv(draft, matches, { refers, unevaluated: this.rest(matches) });
-  }
-
-  /** What is wrong with what a schema leaves over, by names or places. */
-  private rest(matches: Matcher): Keywords['unevaluated'] {
-    const around: Neighbours = {
-      draft: this.bundle.draft,
+    const isValid: Around['isValid'] = (schema, value, pointer) =>
+      this.isValid(schema, value, pointer);
+    this.ajv = newAjv(draft, {
+      draft,
       matches,
-      isValid: (schema, value, pointer) => this.isValid(schema, value, pointer),
-      definition: (reference) => this.bundle.definitions.schema(reference),
-    };
-    return (wanted, parent) => (value, pointer) => {
-      const left = wanted === true ? [] : unevaluated(parent, value, pointer, around);
-      if (wanted !== false)
-        return left
-          .filter((at) => !this.isValid(wanted, memberOf(value, at), below(pointer, at)))
-          .map((at) => ({ at }));
-      const [first] = left;
-      // A list that is looked at from its beginning has too many entries; else some of them have no
-      // place in it.
-      if (typeof first === 'number' && Array.isArray(value) && left.length === value.length - first)
-        return [{ limit: first }];
-      return left.map((at) => (typeof at === 'number' ? { at } : { unevaluatedProperty: at }));
-    };
+      tally: this.tally,
+      isValid,
+      prepare: (schema) => this.compile(schema),
+      definition: (reference) => definitions.schema(reference),
+      refers: (reference) => {
+        const definition = definitions.schema(reference);
+        // What leads back to itself at the very same place, as `{"$ref": "#"}` does, is asked once
+        // there and says nothing more. What cannot lead back to itself is asked again where
+        // somebody wants its errors; most lists have none.
+        return definitions.isRecursive(reference) || definitions.isHeavy(reference)
+          ? (value, pointer) => this.errors(definition, value, pointer).length === 0
+          : (value, pointer) => isValid(definition, value, pointer);
+      },
+    });
   }
 
   /** Begins a run: what was said of another value is forgotten. */
   begin(): void {
     this.said = new Once<readonly ErrorObject[]>([]);
-    this.ajv.overflow = 0;
+    Object.assign(this.tally, { lists: true, room: MOST_MEMBERS, more: 0 });
   }
 
-  /** How many failures of the run there are besides those told: some thousand are kept. */
+  /** How many members break something besides those told: some thousand are. */
   get more(): number {
-    return this.ajv.overflow;
+    return this.tally.more;
   }
 
   compile(schema: unknown): ValidateFunction | undefined {
@@ -116,9 +96,25 @@ export class Compiled {
     return validate;
   }
 
+  private run(
+    schema: unknown,
+    value: unknown,
+    pointer: string,
+    lists: boolean,
+  ): readonly ErrorObject[] {
+    const validate = this.compile(schema);
+    const before = this.tally.lists;
+    this.tally.lists = lists;
+    try {
+      return validate?.(value, contextAt(pointer)) === false ? (validate.errors ?? []) : [];
+    } finally {
+      this.tally.lists = before;
+    }
+  }
+
   private isValid(schema: unknown, value: unknown, pointer: string): boolean {
     if (typeof schema === 'boolean') return schema;
-    return this.compile(schema)?.(value, contextAt(pointer)) === true;
+    return this.run(schema, value, pointer, false).length === 0;
   }
 
   /** What a value breaks of a schema; `pointer` leads to it. */
@@ -134,13 +130,6 @@ export class Compiled {
           parentSchema: {},
         },
       ];
-    return this.said.get(schema, pointer, value, () => {
-      const validate = this.compile(schema);
-      if (!validate) return [];
-      validate(value, contextAt(pointer));
-      return (validate.errors ?? []).filter(
-        (error) => (error as ErrorObject | undefined) !== undefined,
-      );
-    });
+    return this.said.get(schema, pointer, value, () => this.run(schema, value, pointer, true));
   }
 }

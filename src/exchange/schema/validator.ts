@@ -4,21 +4,17 @@ import { isObject, type LooseObject } from '../../core/reading.js';
 import { memberOf, pathThrough } from '../../core/rules/occurrences.js';
 import type { Failure } from '../keywords/failure.js';
 import type { Bundle } from './bundle.js';
-import { below, Once, type Compiled } from './compiled.js';
+import { Once, type Compiled } from './compiled.js';
+import { below } from './judged.js';
 import { keywordRule } from '../keywords/keyword-rule.js';
 import { notRule } from '../keywords/keywords.js';
-
-const text = (value: unknown): string => (typeof value === 'string' ? value : '');
-
-/** Keywords whose parts say something by themselves. */
-const COMPOSITE = new Set(['anyOf', 'oneOf', 'contains']);
 
 /** Runs a bundled schema on values and says what each breaks. */
 export class Validator {
   /** The bundled schema without its definitions, which are compiled by themselves. */
   private readonly whole: LooseObject;
   private root: unknown;
-  private told = new Once<readonly Failure[]>([]);
+  private known = new Once<readonly Failure[]>([]);
   /** How many failures of the last value there are besides those told. */
   more = 0;
 
@@ -37,7 +33,7 @@ export class Validator {
   /** What a value breaks, in the validator's own order. */
   failures(value: unknown): readonly Failure[] {
     this.root = value;
-    this.told = new Once<readonly Failure[]>([]);
+    this.known = new Once<readonly Failure[]>([]);
     this.compiled.begin();
     const failures = this.tell(this.errors(this.whole, value, ''));
     this.more = this.compiled.more;
@@ -48,68 +44,27 @@ export class Validator {
     return this.compiled.errors(schema, value, pointer);
   }
 
-  /**
-   * Turns a flat list into failures; what the parts of a choice say is taken out of the list and
-   * kept with the choice.
-   */
   private tell(errors: readonly ErrorObject[]): readonly Failure[] {
-    const lists: (readonly Failure[])[] = [];
-    const inner = new Map<string, number>();
-    const hasParts = errors.some(({ keyword }) => COMPOSITE.has(keyword));
-    for (let at = errors.length - 1; at >= 0; at--) {
-      const error = errors[at];
-      if (!error) continue;
-      if (hasParts) {
-        const id = identity(error);
-        const owed = inner.get(id) ?? 0;
-        if (owed > 0) {
-          inner.set(id, owed - 1);
-          continue;
-        }
-      }
-      if (error.keyword === '$ref') {
-        lists.push(this.below(error));
-        continue;
-      }
-      const { at: left } = error.params as { at?: string | number };
-      if (left !== undefined) {
-        lists.push(this.leftOver(error, left));
-        continue;
-      }
-      const parts = this.parts(error);
-      for (const part of parts.flat())
-        inner.set(identity(part), (inner.get(identity(part)) ?? 0) + 1);
-      lists.push(this.one(error, parts));
-    }
-    return [...new Set(lists.reverse().flat())];
+    return [...new Set(errors.flatMap((error) => this.told(error)))];
   }
 
-  /** What is wrong behind a reference, worked out once for each place. */
-  private below({ schema, data, instancePath }: ErrorObject): readonly Failure[] {
-    const definition = this.bundle.definitions.schema(text(schema));
-    return this.told.get(definition, instancePath, data, () =>
-      this.tell(this.errors(definition, data, instancePath)),
-    );
+  private told(error: ErrorObject): readonly Failure[] {
+    const { data, instancePath } = error;
+    const { by, at } = error.params as { by?: unknown; at?: string | number };
+    if (by === undefined) return this.one(error);
+    const [value, pointer] =
+      at === undefined ? [data, instancePath] : [memberOf(data, at), below(instancePath, at)];
+    return this.known.get(by, pointer, value, () => this.tell(this.errors(by, value, pointer)));
   }
 
-  /** What is wrong with one of the members or entries that nothing else looks at. */
-  private leftOver(
-    { schema, data, instancePath }: ErrorObject,
-    left: string | number,
-  ): readonly Failure[] {
-    return this.tell(this.errors(schema, memberOf(data, left), below(instancePath, left)));
+  /** What each part of a choice says by itself. */
+  private branches({ schema, data, instancePath }: ErrorObject): (readonly Failure[])[] {
+    return Array.isArray(schema)
+      ? schema.map((branch) => this.tell(this.errors(branch, data, instancePath)))
+      : [];
   }
 
-  /** What each part of a composite says by itself; only its sum stands in the list. */
-  private parts({ keyword, schema, data, instancePath }: ErrorObject): (readonly ErrorObject[])[] {
-    if ((keyword === 'anyOf' || keyword === 'oneOf') && Array.isArray(schema))
-      return schema.map((branch) => this.errors(branch, data, instancePath));
-    if (keyword === 'contains' && Array.isArray(data))
-      return data.map((entry, at) => this.errors(schema, entry, `${instancePath}/${at}`));
-    return [];
-  }
-
-  private one(error: ErrorObject, parts: readonly (readonly ErrorObject[])[]): Failure[] {
+  private one(error: ErrorObject): Failure[] {
     const { keyword, instancePath, data: value } = error;
     const params: LooseObject = isObject(error.params) ? error.params : {};
     const path = pathThrough(instancePath, this.root);
@@ -122,21 +77,21 @@ export class Validator {
         ...(where === path && value !== undefined ? { value } : {}),
       },
     ];
-    // The names themselves are not told apart from what `propertyNames` says of them.
-    if (error.propertyName !== undefined && keyword !== 'propertyNames') return [];
     switch (keyword) {
       case 'anyOf':
       case 'oneOf': {
-        const branches = Array.isArray(params.passingSchemas)
-          ? []
-          : parts.map((part) => this.tell(part));
+        const branches = Array.isArray(params.passingSchemas) ? [] : this.branches(error);
         return [{ kind: 'choice', path, rule: keyword, value, branches, ...this.meant(error) }];
       }
-      case 'contains':
-        return this.contained(error, parts, rule);
+      case 'contains': {
+        const { minContains: min, maxContains: max, actual } = params;
+        if (max !== undefined && Number(actual) > Number(max))
+          return rule('maxContains', { max, actual });
+        return min === 1 ? rule('contains') : rule('minContains', { min, actual });
+      }
       case 'not': {
-        const told = notRule(error.schema);
-        return rule(told.rule, told.params);
+        const said = notRule(error.schema);
+        return rule(said.rule, said.params);
       }
       default: {
         const told = keywordRule(
@@ -168,36 +123,4 @@ export class Validator {
       },
     };
   }
-
-  private contained(
-    error: ErrorObject,
-    parts: readonly (readonly ErrorObject[])[],
-    rule: (id: string, told?: LooseObject) => Failure[],
-  ): Failure[] {
-    const { minContains, maxContains } = error.params as {
-      minContains: number;
-      maxContains?: number;
-    };
-    const actual = parts.filter((part) => part.length === 0).length;
-    if (maxContains !== undefined && actual > maxContains)
-      return rule('maxContains', { max: maxContains, actual });
-    return minContains === 1 ? rule('contains') : rule('minContains', { min: minContains, actual });
-  }
-}
-
-// The same schema object says the same of the same place, whether it was run as a part or with the
-// whole.
-const numbers = new WeakMap<object, number>();
-let last = 0;
-function identity({
-  keyword,
-  instancePath,
-  parentSchema,
-  params,
-  propertyName,
-}: ErrorObject): string {
-  // Errors of keywords of our own come without their schema.
-  let number = parentSchema ? numbers.get(parentSchema) : 0;
-  if (number === undefined) numbers.set(parentSchema ?? {}, (number = last += 1));
-  return JSON.stringify([number, keyword, instancePath, params, propertyName]);
 }

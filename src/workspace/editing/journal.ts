@@ -11,7 +11,7 @@ import { codeOf } from '../disk/system-error.js';
 import { syncFolder, writingFailed } from '../disk/write.js';
 import { isShared, WorkspaceFolder } from '../reading/folder.js';
 
-/** The name of the file in the scratch folder that says who edits a workspace, and how far it is. */
+/** The file in the scratch folder that says who edits a workspace, and how far the edit is. */
 export const JOURNAL = 'edit.json';
 
 /** A new text waits beside its target, under a name that says whose it is. */

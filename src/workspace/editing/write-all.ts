@@ -107,7 +107,6 @@ export function writeAll(folder: string, writes: readonly Write[], check: () => 
   inTurn(folder, (turn) => {
     check();
     tidy(path.dirname(turn.file));
-    const root = realpathSync(folder);
     const made: string[] = [];
     let plans: Planned[] = [];
     let at = folder;
