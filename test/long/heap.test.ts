@@ -4,7 +4,7 @@ import path from 'node:path';
 import { copyOf } from '../support/program.js';
 import { IS_LONG } from '../support/torture.js';
 
-const COUNTS = IS_LONG ? [100_000, 25_000] : [6_000, 1_500];
+const COUNTS = IS_LONG ? [100_000, 25_000] : [4_000, 400];
 
 /** What is kept of what clients decide is bounded, and all memos of an owner share 16 MB. */
 const MOST_KEPT = 24_000_000;

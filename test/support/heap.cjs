@@ -103,8 +103,9 @@ async function main() {
     }
     return process.memoryUsage().heapUsed;
   };
-  const before = await from(0, 2_000);
-  const after = await from(2_000, 2_000 + count);
+  const warm = Math.min(2_000, count);
+  const before = await from(0, warm);
+  const after = await from(warm, warm + count);
   process.stdout.write(`${Math.round((after - before) / count)}\n`);
   process.exit();
 }
