@@ -88,7 +88,7 @@ class Maker {
         JSON.stringify({ locale, fields }, undefined, 2),
       );
     }
-    const settings = `original: en\nlanguages: [${LOCALES.join(', ')}]\nrules: ['${rules}']\ntexts: ['messages/*.json']\n`;
+    const settings = `original: en\nlocales: [${LOCALES.join(', ')}]\nrules: ['${rules}']\ntexts: ['messages/*.json']\n`;
     writeFileSync(path.join(folder, 'zeitwort.yaml'), settings);
   }
 }

@@ -82,7 +82,7 @@ export function makeLarge(
   mkdirSync(path.join(folder, 'rules'), { recursive: true });
   writeFileSync(
     path.join(folder, 'zeitwort.yaml'),
-    `original: en\nlanguages: [${tags.map((tag) => `'${tag}'`).join(', ')}]\nrules: [rules/*.json]\ntexts: ['messages/**/*.json']\n`,
+    `original: en\nlocales: [${tags.map((tag) => `'${tag}'`).join(', ')}]\nrules: [rules/*.json]\ntexts: ['messages/**/*.json']\n`,
   );
   const fieldOf = (at) => `group${at % 7}.field${at}`;
   const declared = {};

@@ -95,7 +95,7 @@ class Sentences {
 
   private Sentences other(String locale) {
     Map<Object, Object> other = new HashMap<>(pack);
-    other.putAll((Map<?, ?>) under("languages", locale));
+    other.putAll((Map<?, ?>) under("locales", locale));
     return with(other);
   }
 

@@ -151,7 +151,7 @@ sub chosen {
 sub said {
     my ($pack, $sentence, %told) = @_;
     return fill($pack, $sentence, quoted($pack, %told)) if ref $sentence ne 'HASH' || !exists $sentence->{sentence};
-    return said({ %$pack, %{ $pack->{languages}{ $sentence->{locale} } } }, $sentence->{sentence}, %told);
+    return said({ %$pack, %{ $pack->{locales}{ $sentence->{locale} } } }, $sentence->{sentence}, %told);
 }
 
 sub fill {

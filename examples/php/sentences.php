@@ -78,7 +78,7 @@ class Sentences
     {
         if (is_array($sentence) && isset($sentence['sentence'])) {
             $locale = $sentence['locale'];
-            $this->others[$locale] ??= new static($this->pack['languages'][$locale] + $this->pack);
+            $this->others[$locale] ??= new static($this->pack['locales'][$locale] + $this->pack);
             return $this->others[$locale]->said($sentence['sentence'], $told);
         }
         return $this->fill($sentence, $this->arguments($told));

@@ -105,7 +105,7 @@ class Sentences:
         if isinstance(sentence, dict) and "sentence" in sentence:
             language = sentence["locale"]
             if language not in self.others:
-                self.others[language] = type(self)({**self.pack, **self.pack["languages"][language]})
+                self.others[language] = type(self)({**self.pack, **self.pack["locales"][language]})
             return self.others[language].said(sentence["sentence"], told)
         return self.fill(sentence, self.arguments(told))
 

@@ -60,7 +60,7 @@ function valuesFor(name: string, typed: Typed): readonly string[] {
     case 'form':
       return [...workspace.forms.keys()];
     case 'locale':
-      return config.languages;
+      return config.locales;
     case 'field':
     case 'path':
       return fields.map(({ path }) => path);

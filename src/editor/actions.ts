@@ -134,7 +134,7 @@ function extracted({ entry }: TextTarget, workspace: Workspace): Edits | undefin
   const { table, config } = workspace;
   if (purpose.kind !== 'message' || !purpose.field) return undefined;
   const general: Address = { kind: 'message', form: purpose.form, key: purpose.key };
-  const own = config.languages.flatMap((locale) => table.cell(locale, purpose) ?? []);
+  const own = config.locales.flatMap((locale) => table.cell(locale, purpose) ?? []);
   // What stands there already would be lost.
   if (own.some(({ locale }) => table.at(locale, general))) return undefined;
   const edits = new Edits(workspace);

@@ -193,7 +193,7 @@ function keyOffers({ keys }: KeyCursor, catalog: Catalog, workspace: Workspace):
 }
 
 function valueOffers({ keys }: KeyCursor, workspace: Workspace): readonly Offer[] {
-  if (keys[0] === 'locale') return named(workspace.config.languages, Sort.EnumMember);
+  if (keys[0] === 'locale') return named(workspace.config.locales, Sort.EnumMember);
   if (keys[0] === 'form') return named([...workspace.forms.keys()], Sort.EnumMember);
   return keys.at(-1) === 'gender'
     ? named(['feminine', 'masculine', 'neuter', 'plural', 'common'], Sort.EnumMember)

@@ -24,15 +24,15 @@ export function settingsOffers(
         about: { sort: 'kind', of: kind },
       }));
     if (section === 'problems' && keys.length === 1) return [];
-    if (section === 'fallbacks') return named(config.languages, Sort.EnumMember);
+    if (section === 'fallbacks') return named(config.locales, Sort.EnumMember);
     return named(members, Sort.Property).filter(({ name }) => !there.includes(name));
   }
   const innermost = keys.findLast((key) => typeof key === 'string');
   switch (innermost) {
     case 'original':
-    case 'languages':
     case 'locales':
-      return named([...new Set([...config.languages, ...starterTags()])], Sort.EnumMember);
+    case 'locales':
+      return named([...new Set([...config.locales, ...starterTags()])], Sort.EnumMember);
     case 'forms':
       return named([...forms.keys()], Sort.EnumMember);
     case 'paths':

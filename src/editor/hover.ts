@@ -47,7 +47,7 @@ export function sentencesOfAll(row: Row, workspace: Workspace, mine?: Locale): s
     form.samplePath(row.field.pattern, row.field.in),
   );
   const sentences = sentencesOf(workspace, form);
-  const lines = workspace.config.languages.map((locale) => {
+  const lines = workspace.config.locales.map((locale) => {
     const { text } = sentences.say(violation, locale);
     const [found] = workspace.texts.messages(
       { form: row.form.id, path: row.field.pattern, keys: row.keys },
@@ -121,7 +121,7 @@ function aboutText(place: Place, target: TextTarget): string[] {
   const argument =
     name === undefined ? [] : [`\`{${name}}\`: ${argumentMeaning(name, purpose, row)}`];
   if (purpose.kind !== 'message' && purpose.kind !== 'inline') {
-    const others = place.workspace.config.languages.flatMap((locale) => {
+    const others = place.workspace.config.locales.flatMap((locale) => {
       const other = place.workspace.table.cell(locale, purpose);
       return other ? [line(locale, plain(other.text), locale === entry.locale)] : [];
     });
@@ -170,7 +170,7 @@ function aboutTarget(place: Place, target: Target): string[] {
       const { pattern } = target.field;
       const forms = target.sort === 'field' ? [target.form.id] : [...workspace.forms.keys()];
       const [form = ''] = forms;
-      const lines = workspace.config.languages.map((locale) => {
+      const lines = workspace.config.locales.map((locale) => {
         const label = workspace.texts.label(
           target.sort === 'path' ? (target.catalog.form ?? form) : form,
           pattern,

@@ -21,7 +21,7 @@ function textsOf({ form, field, keys }: Row, workspace: Workspace): Entry[] {
   return ladders
     .filter(({ layer }) => layer === 'written')
     .flatMap((purpose) =>
-      workspace.config.languages.flatMap((locale) => workspace.table.cell(locale, purpose) ?? []),
+      workspace.config.locales.flatMap((locale) => workspace.table.cell(locale, purpose) ?? []),
     );
 }
 
@@ -29,7 +29,7 @@ const valueOf = (entry: Entry): Spot => ({ ...entry.origin, at: 'value' });
 
 /** The texts of the same purpose in all languages. */
 const translationsOf = ({ purpose }: Entry, { config, table }: Workspace): Entry[] =>
-  config.languages.flatMap((locale) => table.cell(locale, purpose) ?? []);
+  config.locales.flatMap((locale) => table.cell(locale, purpose) ?? []);
 
 /** What catalogs say of a field. */
 function textsOfField(field: Field, form: string, workspace: Workspace): Spot[] {

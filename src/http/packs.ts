@@ -23,7 +23,7 @@ export function addPacks(service: Service): void {
     chosen: boolean,
   ): FastifyReply => {
     const { config } = served.current.workspace;
-    const locale = config.languages.find((one) => one === tag);
+    const locale = config.locales.find((one) => one === tag);
     if (locale === undefined) return send(reply, problem(service, request, 'not-found'));
     const { pack, bytes } = served.current.pack(locale);
     const etag = `"${pack.hash}"`;
@@ -40,7 +40,7 @@ export function addPacks(service: Service): void {
     return give(
       request,
       reply,
-      localeForHeader(request.headers['accept-language'], config.languages, config.original),
+      localeForHeader(request.headers['accept-language'], config.locales, config.original),
       true,
     );
   });

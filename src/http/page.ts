@@ -124,7 +124,7 @@ class PageWriter {
 
   write(): string {
     const { id, request } = this.form.form;
-    const { languages } = this.workspace.config;
+    const { locales: languages } = this.workspace.config;
     const said = pageWords(this.locale);
     const [method = 'POST', path = ''] = request?.split(' ') ?? [];
     const entries = this.entries().sort((one, other) => compareRanks(one.rank, other.rank));

@@ -14,7 +14,7 @@ export function addPages(service: Service): void {
     const form = workspace.forms.get((request.params as { form: string }).form);
     if (!form) return send(reply, problem(service, request, 'not-found'));
     const { locale: asked, rows = '1' } = request.query as { locale?: string; rows?: string };
-    const { languages, original } = workspace.config;
+    const { locales: languages, original } = workspace.config;
     const locale =
       languages.find((one) => one === asked) ??
       localeForHeader(request.headers['accept-language'], languages, original);

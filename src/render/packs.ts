@@ -59,5 +59,5 @@ export function openPacks(packs: readonly Pack[], { onWarning }: OpenOptions = {
     if (!found) throw unknownLocale(locale, languages);
     return found;
   };
-  return new Rendering({ languages, original, speaker, style });
+  return new Rendering({ locales: languages, original, speaker, style });
 }

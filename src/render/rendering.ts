@@ -79,7 +79,7 @@ export interface FormRules {
 /** A workspace or packs opened for a backend: read once, they render as often as needed. */
 export interface Renderer {
   /** The languages spoken, the original first or in the order of the packs. */
-  readonly languages: readonly string[];
+  readonly locales: readonly string[];
   /** The ids of the forms. */
   readonly forms: readonly string[];
   /**
@@ -112,7 +112,7 @@ export interface Speaker {
 
 /** What a renderer renders with. */
 export interface Source {
-  readonly languages: readonly Locale[];
+  readonly locales: readonly Locale[];
   readonly original: Locale;
   readonly speaker: (locale: Locale) => Speaker;
   readonly style: (name: string | undefined) => {
@@ -156,11 +156,11 @@ export class Rendering implements Renderer {
   private readonly spoken: SpokenLocales;
 
   constructor(private readonly source: Source) {
-    this.spoken = new SpokenLocales(source.languages);
+    this.spoken = new SpokenLocales(source.locales);
   }
 
-  get languages(): readonly Locale[] {
-    return this.source.languages;
+  get locales(): readonly Locale[] {
+    return this.source.locales;
   }
 
   get forms(): readonly string[] {
@@ -178,7 +178,7 @@ export class Rendering implements Renderer {
   }
 
   private localeFor({ locale, acceptLanguage }: RenderOptions): Locale {
-    const { languages, original } = this.source;
+    const { locales: languages, original } = this.source;
     if (locale !== undefined) return this.spoken.find(locale);
     return localeForHeader(acceptLanguage, languages, original);
   }

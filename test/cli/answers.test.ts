@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import { copyOf, folderWith, zeitwort } from '../support/program.js';
 
 const settings = (more: string): string =>
-  `original: en\nlanguages: [en, de]\ntexts: [messages/*.json]\nrules: [rules/*.yaml]\n${more}`;
+  `original: en\nlocales: [en, de]\ntexts: [messages/*.json]\nrules: [rules/*.yaml]\n${more}`;
 const small = (more: string, files: Record<string, unknown> = {}): string =>
   copyOf('small', { 'zeitwort.yaml': settings(more), ...files });
 
@@ -282,7 +282,7 @@ shapes:
   test('tables that rules look into', () => {
     const folder = folderWith({
       'zeitwort.yaml':
-        'languages: [en]\ntables: { instruments: data/instruments.csv, people: data/people.json }\n',
+        'locales: [en]\ntables: { instruments: data/instruments.csv, people: data/people.json }\n',
       'data/instruments.csv': '\ufeffcode;retired\r\nechelle;no\r\nplates;yes\r\n',
       'data/people.json': [{ name: 'Ilse', id: 41 }],
       'rules/a.yaml': `forms: { f: { fields: {

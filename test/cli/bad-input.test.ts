@@ -18,20 +18,20 @@ function refuses(args: string[], folder: string, sentence: string | RegExp, inpu
 
 describe('the workspace file', () => {
   test.each([
-    ['languages: [en, de\n', /^zeitwort: zeitwort\.yaml:2:1: this is no YAML: /],
+    ['locales: [en, de\n', /^zeitwort: zeitwort\.yaml:2:1: this is no YAML: /],
     [
       'langauges: [en]\n',
-      'zeitwort.yaml:1:1: the workspace file has no key "langauges" (did you mean "languages"?)',
+      'zeitwort.yaml:1:1: the workspace file has no key "langauges" (did you mean "locales"?)',
     ],
     [
-      'languages: [en]\nbody:\n  perFeild: all\n',
+      'locales: [en]\nbody:\n  perFeild: all\n',
       'zeitwort.yaml:3:3: "body" has no key "perFeild" (did you mean "perField"?)',
     ],
     [
-      'languages: [en, xx]\n',
-      'zeitwort.yaml:1:17: entry 2 of "languages": "xx" names the language "xx", which is not registered (BCP 47)',
+      'locales: [en, xx]\n',
+      'zeitwort.yaml:1:17: entry 2 of "locales": "xx" names the language "xx", which is not registered (BCP 47)',
     ],
-    ['languages: en\n', 'zeitwort.yaml:1:12: "languages" is a list, not "en"'],
+    ['languages: en\n', 'zeitwort.yaml:1:12: "locales" is a list, not "en"'],
     [
       'texts: [../other/*.json]\n',
       'zeitwort.yaml:1:9: entry 1 of "texts": this leads out of the workspace',

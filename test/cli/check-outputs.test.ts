@@ -21,7 +21,7 @@ interface Found {
 }
 
 const settings = (more: string): string =>
-  `original: en\nlanguages: [en, de]\ntexts: [messages/*.json]\nrules: [rules/*.yaml]\n${more}`;
+  `original: en\nlocales: [en, de]\ntexts: [messages/*.json]\nrules: [rules/*.yaml]\n${more}`;
 /**
  * One warning in each of two languages: a message whose end is unlike all others, and a vague one.
  */
@@ -288,7 +288,7 @@ describe('how it is printed', () => {
   test('text: what has one cause is told once, the gravest first, and counted by kind where there is much', () => {
     const folder = folderWith({
       'zeitwort.yaml':
-        'languages: [en, de, sq]\nproblems: {}\ntexts: [texts/*.json]\nrules: [rules.yaml]\n',
+        'locales: [en, de, sq]\nproblems: {}\ntexts: [texts/*.json]\nrules: [rules.yaml]\n',
       'rules.yaml':
         'forms:\n  tram:\n    fields:\n      number: { type: integer }\n      plate: { pattern: x }\n  shift:\n    fields:\n      number: { type: integer }\n',
       'texts/en.json': {

@@ -45,7 +45,7 @@ describe('check', () => {
     const use = "{ knownIn: { table: instruments, column: code, having: { retired: 'never' } } }";
     const made = folderWith({
       'zeitwort.yaml':
-        'languages: [en]\nrules: [rules.yaml]\ntables: { instruments: instruments.csv }\n',
+        'locales: [en]\nrules: [rules.yaml]\ntables: { instruments: instruments.csv }\n',
       'rules.yaml': `forms: { f: { fields: { instrument: ${use} } } }\n`,
       'instruments.csv': 'code,retired\nechelle,no\n',
     });
@@ -82,7 +82,7 @@ describe('check', () => {
 
   test('without the starter catalogs every rule wants a text; comments and several files of a locale are fine', () => {
     const folder = folderWith({
-      'zeitwort.yaml': 'languages: [en]\nstarter: false\ntexts: ["**/*.json", "more/*.jsonc"]\n',
+      'zeitwort.yaml': 'locales: [en]\nstarter: false\ntexts: ["**/*.json", "more/*.jsonc"]\n',
       'rules/a.yaml': 'forms: { a: { fields: { title: { required: true, maxLength: 3 } } } }',
       'messages/en.json':
         '// one\n{ "locale": "en", "fields": { "title": { "label": "title" } }, }',
@@ -243,7 +243,7 @@ components:
   test('a document: settings, a catalog a language, labels drafted out of names, lines that git joins', () => {
     const folder = folderWith({ 'api/openapi.yaml': api, '.gitattributes': '*.png binary' });
     const { code, out } = zeitwort(
-      ['init', '--from', 'api/openapi.yaml', '--languages', 'en, de'],
+      ['init', '--from', 'api/openapi.yaml', '--locales', 'en, de'],
       folder,
     );
     expect([code, out]).toEqual([
@@ -251,7 +251,7 @@ components:
       expect.stringContaining('1 form with 6 fields; 4 labels drafted'),
     ]);
     expect(textOf(folder, 'zeitwort.yaml')).toBe(
-      'original: en\nlanguages: [en, de]\ntexts: [messages/*.json]\nrules: [api/openapi.yaml]\n# Clients get drafts too; take this away once somebody has read them (zeitwort review).\ndrafts: served\n',
+      'original: en\nlocales: [en, de]\ntexts: [messages/*.json]\nrules: [api/openapi.yaml]\n# Clients get drafts too; take this away once somebody has read them (zeitwort review).\ndrafts: served\n',
     );
     expect(textOf(folder, '.gitattributes')).toBe('*.png binary\n*.review.jsonl merge=union\n');
     expect(jsonOf(folder, 'messages/en.json').fields).toEqual({
@@ -297,7 +297,7 @@ components:
       },
     };
     const folder = folderWith({ 'in/a/tram.schema.json': schema, 'in/notes.json': 'no schema' });
-    expect(zeitwort(['init', '--from', 'in', '--languages', 'pl'], folder).code).toBe(0);
+    expect(zeitwort(['init', '--from', 'in', '--locales', 'pl'], folder).code).toBe(0);
     expect(textOf(folder, 'zeitwort.yaml')).toContain('rules: [in/**/*.schema.json]\n');
     expect(jsonOf(folder, 'messages/pl.json').fields).toEqual({
       built_in: { label: 'built in' },
@@ -310,8 +310,8 @@ components:
       [['--from', 'nowhere'], 'nowhere is not there'],
       [['--from', '..'], 'is not below the workspace'],
       [['--from', '.'], 'is the workspace itself'],
-      [['--languages', 'de'], '--languages goes with --from'],
-      [['--from', 'api', '--languages', 'de,x-'], 'is no language tag'],
+      [['--locales', 'de'], '--locales goes with --from'],
+      [['--from', 'api', '--locales', 'de,x-'], 'is no language tag'],
     ] as const)
       expect(zeitwort(['init', ...args], broken)).toMatchObject({
         code: 2,
@@ -322,7 +322,7 @@ components:
 
   test('labels that are missing later are drafted too, and check says so', () => {
     const folder = folderWith({
-      'zeitwort.yaml': 'original: en\nlanguages: [en, de]\n',
+      'zeitwort.yaml': 'original: en\nlocales: [en, de]\n',
       'rules/tram.yaml': `forms: { tram: { fields: { 'lastStops[*].arrivedAt': { type: string }, '["it''s"]': { type: string } } } }\n`,
       'messages/en.json': { locale: 'en' },
     });

@@ -180,7 +180,7 @@ describe('rename, move and fill', () => {
     expect(out).toMatch(
       /Filled 80 texts in pt-PT \(3 files: zeitwort\.yaml, messages\/pt-PT\.json, messages\/pt-PT\.review\.jsonl\)\n$/,
     );
-    expect(textOf(folder, 'zeitwort.yaml')).toContain('languages: [en, de, pl, ar, ja, pt-PT]');
+    expect(textOf(folder, 'zeitwort.yaml')).toContain('locales: [en, de, pl, ar, ja, pt-PT]');
     expect(
       zeitwort(
         ['check', '--locale', 'pt-PT', '--only', 'missing-message,missing-label,missing-problem'],
@@ -270,7 +270,7 @@ describe('fix', () => {
 
   test('a field that is misspelt keeps its texts: it is renamed before anything unused goes', () => {
     const folder = folderWith({
-      'zeitwort.yaml': 'languages: [en, de]\nrules: [r.yaml]\n',
+      'zeitwort.yaml': 'locales: [en, de]\nrules: [r.yaml]\n',
       'r.yaml': 'forms:\n  booking:\n    fields:\n      guests: { required: true, minItems: 1 }\n',
       'messages/en.json': {
         locale: 'en',

@@ -41,7 +41,7 @@ describe('completion', () => {
 
   test('in catalogs: keys that have no text yet come first, with their documentation', async () => {
     const folder = folderWith({
-      'zeitwort.yaml': 'languages: [en, de]\n',
+      'zeitwort.yaml': 'locales: [en, de]\n',
       'rules/log.yaml':
         "forms: { log: { fields: { title: { required: true, maxLength: 9 }, 'rows[*].hue': { enum: [red] } } } }\n",
       'messages/de.json':
@@ -80,7 +80,7 @@ describe('completion', () => {
 `;
     const folder = folderWith({
       'zeitwort.yaml':
-        'original: en\nlanguages: [en, de]\nbody: { audience:  }\nchecks:\n  vague\nfallbacks: {}\n',
+        'original: en\nlocales: [en, de]\nbody: { audience:  }\nchecks:\n  vague\nfallbacks: {}\n',
       'rules/log.yaml': sheet,
       'messages/en.json': { locale: 'en' },
     });

@@ -186,7 +186,7 @@ describe('changing', () => {
 
   test('refactorings: a text for all fields, a message laid out', async () => {
     const folder = folderWith({
-      'zeitwort.yaml': 'languages: [en, de]\n',
+      'zeitwort.yaml': 'locales: [en, de]\n',
       'rules/log.yaml':
         'forms: { log: { fields: { title: { required: true }, notes: { maxLength: 9 } } } }\n',
       'messages/en.json': {
@@ -264,7 +264,7 @@ describe('changing', () => {
 
   test('a language drafted from its lens, in a file that the client writes', async () => {
     const folder = folderWith({
-      'zeitwort.yaml': 'languages: [en, de]\nstarter: false\n',
+      'zeitwort.yaml': 'locales: [en, de]\nstarter: false\n',
       'rules/log.yaml': 'forms: { log: { fields: { title: { external: { fits: {} } } } } }\n',
       'messages/en.json': {
         locale: 'en',

@@ -74,7 +74,7 @@ describe('inflections and gender of labels', () => {
 
 test('what schemas call their fields is text for translators', () => {
   const folder = copyOf('small', {
-    'zeitwort.yaml': 'languages: [en, de]\ntexts: [messages/*.json]\nrules: [rules/*.json]\n',
+    'zeitwort.yaml': 'locales: [en, de]\ntexts: [messages/*.json]\nrules: [rules/*.json]\n',
     'messages/en.json': { locale: 'en' },
     'messages/de.json': { locale: 'de' },
     'rules/visit.schema.json': {
@@ -132,7 +132,7 @@ describe('what tools write', () => {
       const messages = (of: (text: string) => string): object =>
         Object.fromEntries(odd.map((text, at) => [`m = ${at}`, of(text)]));
       const folder = copyOf('small', {
-        'zeitwort.yaml': 'languages: [en, de]\ntexts: [messages/*.json]\nrules: [rules/*.yaml]\n',
+        'zeitwort.yaml': 'locales: [en, de]\ntexts: [messages/*.json]\nrules: [rules/*.yaml]\n',
         'messages/en.json': { locale: 'en', messages: messages(() => 'x {max}') },
         'messages/de.json': { locale: 'de', messages: messages((text) => text) },
       });
@@ -200,7 +200,7 @@ describe('what tools write', () => {
         locale: 'de',
         fields: { visitor: { messages: { maxLength: 'Höchstens {max}' } } },
       },
-      'zeitwort.yaml': 'languages: [en, de]\ntexts: [messages/*.json]\nrules: [rules/*.yaml]\n',
+      'zeitwort.yaml': 'locales: [en, de]\ntexts: [messages/*.json]\nrules: [rules/*.yaml]\n',
     });
     const marks = [
       ...exported(folder, 'xliff', 'de').matchAll(/disp="(\{\w+\})"[^>]*canDelete="(\w+)"/g),

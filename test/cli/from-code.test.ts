@@ -295,7 +295,7 @@ describe('one mistake, one body', () => {
     const sheet = (label: string): string =>
       `forms:\n  log:\n    fields:\n      seeing: { required: true, minimum: 1, label: ${label} }\n`;
     const folder = folderWith({
-      'zeitwort.yaml': 'original: en\nlanguages: [en, de]\n',
+      'zeitwort.yaml': 'original: en\nlocales: [en, de]\n',
       'rules/log.yaml': sheet('the seeing'),
       'messages/en.json': { locale: 'en', fields: {} },
       'messages/de.json': { locale: 'de', fields: { seeing: { label: 'Seeing' } } },

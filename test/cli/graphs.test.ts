@@ -64,7 +64,7 @@ const SHEET = {
 const workspace = (files: Record<string, unknown> = {}): string =>
   folderWith({
     'zeitwort.yaml':
-      'original: en\nlanguages: [en]\ntexts: [messages/*.json]\nrules: [rules/*.json]\n',
+      'original: en\nlocales: [en]\ntexts: [messages/*.json]\nrules: [rules/*.json]\n',
     'rules/instrument.schema.json': INSTRUMENT,
     'rules/more.json': SHEET,
     'messages/en.json': EN,
@@ -205,7 +205,7 @@ describe('a schema whose parts hold parts', () => {
     ).toContain('messages/en.json');
     const fresh = folderWith({ 'api/instrument.schema.json': INSTRUMENT });
     expect(
-      zeitwort(['init', '--from', 'api/instrument.schema.json', '--languages', 'en,de'], fresh)
+      zeitwort(['init', '--from', 'api/instrument.schema.json', '--locales', 'en,de'], fresh)
         .code,
     ).toBe(0);
     expect(jsonOf(fresh, 'messages/en.json').fields).toMatchObject({

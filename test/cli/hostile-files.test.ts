@@ -66,8 +66,8 @@ test('what is called like a file in the making disturbs no edit, and what was le
 test('a glob that would walk the disk is told, and packages are no texts', () => {
   const deep = folderWith({
     'a/b/zeitwort.yaml':
-      "languages: [en]\nroot: ../../../..\ntexts: ['../../../../**/zz-nothing-*.json']\n",
-    'c/zeitwort.yaml': "languages: [en]\ntexts: ['**/*.json']\nrules: []\n",
+      "locales: [en]\nroot: ../../../..\ntexts: ['../../../../**/zz-nothing-*.json']\n",
+    'c/zeitwort.yaml': "locales: [en]\ntexts: ['**/*.json']\nrules: []\n",
     'c/m.json': { locale: 'en' },
     'c/node_modules/p/package.json': { name: 'p' },
   });

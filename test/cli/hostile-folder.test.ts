@@ -154,7 +154,7 @@ describe('what lies in a folder', () => {
     ]);
   });
 
-  const texts = (glob: string): string => `languages: [en]\ntexts: ['${glob}']\nrules: []\n`;
+  const texts = (glob: string): string => `locales: [en]\ntexts: ['${glob}']\nrules: []\n`;
   const catalog = JSON.stringify({ locale: 'en', messages: { own: 'Own.' } });
   test.each([
     [

@@ -351,7 +351,7 @@ test('a message for a rule that only the backend may know stays; alternatives of
   };
   const both = { minLength: 30, allOf: [{ maxLength: 5 }] };
   const folder = folderWith({
-    'zeitwort.yaml': 'languages: [en]\nrules: [rules/*]\n',
+    'zeitwort.yaml': 'locales: [en]\nrules: [rules/*]\n',
     'rules/stock.schema.json': {
       $schema: 'https://json-schema.org/draft/2020-12/schema',
       properties: { a: { title: 'A', ...either }, b: { title: 'B', ...both } },

@@ -111,7 +111,7 @@ describe('the published schemas', () => {
 
   test('can be named by $schema in every file', () => {
     const folder = folderWith({
-      'zeitwort.yaml': '$schema: x\nlanguages: [en]\n',
+      'zeitwort.yaml': '$schema: x\nlocales: [en]\n',
       'rules/a.yaml': '$schema: x\nforms: { f: { fields: { a: { required: true } } } }',
       'messages/en.json': { $schema: 'x', locale: 'en', fields: { a: { label: 'a' } } },
     });

@@ -115,7 +115,7 @@ describe('render', () => {
 
   test('`perField: first` tells the first rule of each field', () => {
     const first = copyOf('small', {
-      'zeitwort.yaml': 'languages: [en]\nbody: { perField: first }\n',
+      'zeitwort.yaml': 'locales: [en]\nbody: { perField: first }\n',
     });
     const violations = [
       { path: 'visitor', rule: 'maxLength' },

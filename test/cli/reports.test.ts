@@ -147,7 +147,7 @@ describe('rules', () => {
     const schema =
       '{\n  "title": "Pass",\n  "properties": {\n    "day": {\n      "title": "It\'s the {day}",\n      "format": "date"\n    }\n  }\n}\n';
     const made = folderWith({
-      'zeitwort.yaml': 'languages: [en]\nrules: [pass.schema.json]\n',
+      'zeitwort.yaml': 'locales: [en]\nrules: [pass.schema.json]\n',
       'pass.schema.json': schema,
     });
     expect(zeitwort(['check'], made).code).toBe(0);

@@ -6,7 +6,7 @@ import { git } from '../support/git.js';
 import { folderWith, jsonOf, textOf, zeitwort, type Outcome } from '../support/program.js';
 
 const SETTINGS =
-  "languages: [en, de]\nroot: ../..\ntexts: ['../../shared/messages/*.json', 'messages/*.json']\n";
+  "locales: [en, de]\nroot: ../..\ntexts: ['../../shared/messages/*.json', 'messages/*.json']\n";
 const OBSERVER = { observer: { label: 'observer' }, part: { label: 'part' } };
 
 /** Two services whose forms share a catalog in each language, and one of a set of forms. */
@@ -237,7 +237,7 @@ describe('catalogs that several workspaces share', () => {
 describe('two people at once, joined by git', () => {
   test('texts for one field and reviews of them join; where both mean one place, the mark is told with both sides', () => {
     const folder = folderWith({
-      'zeitwort.yaml': 'languages: [en, de]\ntexts: messages/*.json\n',
+      'zeitwort.yaml': 'locales: [en, de]\ntexts: messages/*.json\n',
       '.gitattributes': '*.review.jsonl merge=union\n',
       'rules/plan.yaml':
         'forms:\n  plan:\n    fields:\n      title: { required: true, type: string, minLength: 3, maxLength: 40, pattern: { regex: x, example: x }, external: { secret: {} } }\n',

@@ -61,7 +61,7 @@ describe('to translators and back', () => {
   test('generated catalogs survive every format', () => {
     const folder = copyOf('small', {
       'zeitwort.yaml':
-        'original: en\nlanguages: [en, de]\ntexts: [messages/*.json]\nrules: [rules/*.yaml]\n',
+        'original: en\nlocales: [en, de]\ntexts: [messages/*.json]\nrules: [rules/*.yaml]\n',
     });
     const original = JSON.stringify({
       locale: 'en',

@@ -285,7 +285,7 @@ describe('the same rules from everywhere give the same body', () => {
   ];
   const made = workspaces.map(([name, files]) => {
     const folder = folderWith({
-      'zeitwort.yaml': 'languages: [en, de]\nrules: [rules/*]\n',
+      'zeitwort.yaml': 'locales: [en, de]\nrules: [rules/*]\n',
       ...files,
     });
     mkdirSync(path.join(folder, 'messages'));

@@ -149,7 +149,7 @@ describe('one function for each medium', () => {
     expect(Object.keys(Object.prototype)).toEqual([]);
     expect(({} as { polluted?: unknown }).polluted).toBeUndefined();
     const folder = folderWith({
-      'zeitwort.yaml': 'languages: [en]\nrules: [r.yaml]\ntexts: [m.json]\n',
+      'zeitwort.yaml': 'locales: [en]\nrules: [r.yaml]\ntexts: [m.json]\n',
       'r.yaml':
         'forms:\n  constructor:\n    fields:\n      __proto__: { required: true }\n      toString: { maxLength: 2 }\n',
       'm.json':
@@ -169,7 +169,7 @@ describe('one function for each medium', () => {
 
 test('keys that a client made up are told as values are, in every shape', () => {
   const folder = folderWith({
-    'zeitwort.yaml': 'languages: [en]\nrules: [r.yaml]\ntexts: [m.json]\n',
+    'zeitwort.yaml': 'locales: [en]\nrules: [r.yaml]\ntexts: [m.json]\n',
     'r.yaml':
       'forms:\n  f:\n    fields:\n      extras: { type: object }\n      "extras.*": { type: string }\n',
     'm.json': {
@@ -227,7 +227,7 @@ test('only seconds that somebody could wait are told', () => {
 test('a table shows some of a long list, and says how many there are', () => {
   const choices = Array.from({ length: 2000 }, (_, at) => `Area/Place_${at}`);
   const folder = folderWith({
-    'zeitwort.yaml': 'languages: [en]\nrules: [r.schema.json]\n',
+    'zeitwort.yaml': 'locales: [en]\nrules: [r.schema.json]\n',
     'r.schema.json': {
       $schema: 'https://json-schema.org/draft/2020-12/schema',
       properties: { zone: { enum: choices }, long: { pattern: `^(?:${choices.join('|')})$` } },

@@ -36,7 +36,7 @@ const catalog = (locale: string, more: object = {}): object => ({
 const folderOf = (en: object = {}): string =>
   copyOf('small', {
     'zeitwort.yaml':
-      'original: en\nlanguages: [en, de]\ntexts: [messages/*.json]\nrules: [rules/crew.yaml]\nbody: { shape: list, inline: true }\nproblems: { ship-full: { status: 409, params: { seats: 4 } } }\n',
+      'original: en\nlocales: [en, de]\ntexts: [messages/*.json]\nrules: [rules/crew.yaml]\nbody: { shape: list, inline: true }\nproblems: { ship-full: { status: 409, params: { seats: 4 } } }\n',
     'rules/crew.yaml': SHEET,
     'messages/en.json': catalog('en', en),
     'messages/de.json': catalog('de'),

@@ -5,7 +5,7 @@ import { folderWith } from '../support/program.js';
 import { postJson, raw, serve, until, type Serving } from '../support/server.js';
 
 const files = {
-  'zeitwort.yaml': 'languages: [en]\nrules: [rules/*]\n',
+  'zeitwort.yaml': 'locales: [en]\nrules: [rules/*]\n',
   'rules/a.yaml': `forms:
   slow:
     request: POST /slow/{token}

@@ -57,7 +57,7 @@ const sheet = String.raw`forms:
 `;
 const files = {
   'zeitwort.yaml':
-    'languages: [en]\nrules: [rules/*]\ntables: { seats: data/seats.csv }\nbody: { shape: problem }\n',
+    'locales: [en]\nrules: [rules/*]\ntables: { seats: data/seats.csv }\nbody: { shape: problem }\n',
   'rules/a.yaml': sheet,
   'rules/api.json': api,
   'data/seats.csv': 'seat\n1A\n',

@@ -7,7 +7,7 @@ import { serve, until, type Serving } from '../support/server.js';
 const TRACE = '4bf92f3577b34da6a3ce929d0e0e4736';
 const folder = copyOf('small', {
   'zeitwort.yaml':
-    'languages: [en, de]\nbody: { shape: ours }\nshapes:\n  ours:\n    body: { trace: "<trace-id>", request: "<request-id>", texts: { each: violation, node: "<text>" } }\n',
+    'locales: [en, de]\nbody: { shape: ours }\nshapes:\n  ours:\n    body: { trace: "<trace-id>", request: "<request-id>", texts: { each: violation, node: "<text>" } }\n',
 });
 let serving: Serving;
 beforeAll(async () => {

@@ -23,7 +23,7 @@ const folder = copyOf('observatory');
 const workspace = openWorkspace(folder);
 zeitwort(['pack', '--out', 'packs'], folder);
 const packed = openPack(
-  ...(workspace.languages.map((locale) => path.join(folder, 'packs', `${locale}.json`)) as [
+  ...(workspace.locales.map((locale) => path.join(folder, 'packs', `${locale}.json`)) as [
     string,
     ...string[],
   ]),
@@ -203,7 +203,7 @@ describe('packs', () => {
       form: 'visitor-pass',
       violations: [{ path: 'visitor', rule: 'uniqueItems', params: { first: 1, second: 2 } }],
     });
-    for (const locale of workspace.languages) {
+    for (const locale of workspace.locales) {
       for (const report of reports)
         expect(packed.render(report, { locale })).toEqual(workspace.render(report, { locale }));
       for (const problem of ['not-found', 'telescope-closed', 'malformed-body'])
@@ -276,7 +276,7 @@ describe('the library', () => {
 
 test('a report that does not say where a value stood is read by what the form has: body, query, path, headers', () => {
   const made = copyOf('small', {
-    'zeitwort.yaml': 'languages: [en]\nrules: [rules/*.yaml]\n',
+    'zeitwort.yaml': 'locales: [en]\nrules: [rules/*.yaml]\n',
     'rules/visitor-pass.yaml': `forms:
   visit:
     fields: { note: { type: string, trim: true, maxLength: 3 } }

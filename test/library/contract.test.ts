@@ -75,7 +75,7 @@ describe.each(CONTRACT_SHAPES)('the contract of the shape %s', (shape) => {
 
   test('is kept by every body', () => {
     fc.assert(
-      fc.property(report, fc.constantFrom(...workspace.config.languages), (one, locale) => {
+      fc.property(report, fc.constantFrom(...workspace.config.locales), (one, locale) => {
         expect(accepted(renderer.render(one, { locale, shape, requestId: 'r' }).body)).toBe(true);
       }),
       { numRuns: 60 },
@@ -87,7 +87,7 @@ describe.each(CONTRACT_SHAPES)('the contract of the shape %s', (shape) => {
     };
     expect(accepted(renderer.render(rest, { shape }).body)).toBe(true);
     for (const problem of workspace.config.statuses.keys())
-      for (const locale of workspace.config.languages)
+      for (const locale of workspace.config.locales)
         expect([
           problem,
           accepted(renderer.renderProblem(problem, { locale, shape, instance: '/x' }).body),

@@ -34,7 +34,7 @@ const TEXTS = {
 const folder = copyOf('observatory', { 'messages/own.json': TEXTS });
 const workspace = openWorkspace(folder);
 zeitwort(['pack', '--module', '--out', 'packs'], folder);
-const modules = workspace.languages.map((locale) => path.join(folder, 'packs', `${locale}.mjs`));
+const modules = workspace.locales.map((locale) => path.join(folder, 'packs', `${locale}.mjs`));
 
 const reports: Report[] = ['worse-proposal', 'bad-proposal', 'bad-pass'].map(
   (name) =>
@@ -66,7 +66,7 @@ const answersOf = runInThisContext(ANSWERS) as (
   told: Report[],
   languages: readonly string[],
 ) => string[];
-const expected = answersOf(workspace, reports, workspace.languages);
+const expected = answersOf(workspace, reports, workspace.locales);
 
 /**
  * One script out of the runtime, the packs and a reader, as a bundler makes it for where there is
@@ -105,7 +105,7 @@ describe('the runtime answers what the workspace answers', () => {
       const [reports, languages] = JSON.parse(await new Response(process.stdin).text());
       console.log(JSON.stringify(answers(openPack(${modules.map((_, at) => `p${at}`).join(', ')}), reports, languages)));`;
     const { stdout, stderr } = spawnSync(process.execPath, ['--input-type=module', '-e', script], {
-      input: JSON.stringify([reports, workspace.languages]),
+      input: JSON.stringify([reports, workspace.locales]),
       encoding: 'utf8',
       maxBuffer: 64 * 1024 * 1024,
     });
@@ -122,7 +122,7 @@ describe('the runtime answers what the workspace answers', () => {
           ) as string,
         ) as object,
     );
-    expect(answersOf(required.openPack(...packs), reports, workspace.languages)).toEqual(expected);
+    expect(answersOf(required.openPack(...packs), reports, workspace.locales)).toEqual(expected);
     expect(() => required.openPack({ ...packs[0], trees: undefined })).toThrow(
       'make it with "zeitwort pack --module"',
     );
@@ -137,7 +137,7 @@ describe('the runtime answers what the workspace answers', () => {
       TextEncoder,
       TextDecoder,
       reports,
-      languages: workspace.languages,
+      languages: workspace.locales,
       ISSUES,
     });
     runInContext(script, context);
@@ -173,7 +173,7 @@ withBrowser('in a browser', () => {
     try {
       const page = await browser.newPage();
       await page.goto(`http://127.0.0.1:${(server.address() as AddressInfo).port}/`);
-      const call = `JSON.stringify([run(${JSON.stringify(reports)}, ${JSON.stringify(workspace.languages)}), read(${JSON.stringify(ISSUES)})])`;
+      const call = `JSON.stringify([run(${JSON.stringify(reports)}, ${JSON.stringify(workspace.locales)}), read(${JSON.stringify(ISSUES)})])`;
       const [answers, read] = JSON.parse(await page.evaluate(call)) as [string[], unknown];
       expect(read).toEqual(READ);
       // Another version of CLDR has other spaces in a few places.

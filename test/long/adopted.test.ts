@@ -146,7 +146,7 @@ function project(type: 'module' | 'commonjs'): string {
     'package.json': { name: 'visits', private: true, type },
     'src/schemas.ts': SCHEMAS,
     'src/app.ts': APP,
-    'zeitwort.yaml': 'original: en\nlanguages: [en, de, pl]\nrulesFromCode: [dist/schemas.js]\n',
+    'zeitwort.yaml': 'original: en\nlocales: [en, de, pl]\nrulesFromCode: [dist/schemas.js]\n',
     'rules/visit.yaml':
       'forms: { visit: { adds: true, request: POST /visits, blank: missing, fields: {} } }\n',
     ...CATALOGS,

@@ -48,7 +48,7 @@ describe.each(TRIED)('%s', (_, files) => {
   const folder = folderWith(own);
 
   test('opens, is checked, filled, listed and packed; what is drafted is no finding, and braces reach nobody', () => {
-    const init = zeitwort(['init', '--from', first, '--languages', 'en,de'], folder);
+    const init = zeitwort(['init', '--from', first, '--locales', 'en,de'], folder);
     expect([init.code, init.err]).toEqual([0, '']);
     const { findings } = JSON.parse(zeitwort(['check', '--format', 'json'], folder).out) as {
       findings: { kind: string; locale?: string; message: string }[];

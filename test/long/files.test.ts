@@ -163,7 +163,7 @@ describe('files of a workspace, changed in any way, end in a result or in one se
     const [kind = ''] = name.split('.');
     const place = folderWith({
       'zeitwort.yaml':
-        kind === 'config' ? text : "languages: [en]\nrules: ['rules/*']\nstarter: true\n",
+        kind === 'config' ? text : "locales: [en]\nrules: ['rules/*']\nstarter: true\n",
       ...(kind === 'sheet'
         ? { 'rules/a.yaml': text }
         : kind === 'schema'

@@ -18,7 +18,7 @@ const LANGUAGES = ['en', 'de', 'pl', 'ar', 'ja', 'he', 'fr', 'hi', 'uk', 'pt-PT'
  */
 const store = (): string =>
   folderWith({
-    'zeitwort.yaml': `original: en\nlanguages: [${LANGUAGES.join(', ')}]\ntexts: [texts/*.json]\nrules: [rules/*.yaml]\n`,
+    'zeitwort.yaml': `original: en\nlocales: [${LANGUAGES.join(', ')}]\ntexts: [texts/*.json]\nrules: [rules/*.yaml]\n`,
     'rules/store.yaml': `forms:
   plate-store:
     request: PUT /plates
@@ -95,7 +95,7 @@ const run = (command: string, args: string[]): string => {
 const styled = (): string =>
   folderWith({
     'zeitwort.yaml':
-      'original: en\nlanguages: [en, de, es, ar]\nzone: Asia/Tokyo\ntexts: [texts/*.json]\nrules: [rules/*.yaml]\n',
+      'original: en\nlocales: [en, de, es, ar]\nzone: Asia/Tokyo\ntexts: [texts/*.json]\nrules: [rules/*.yaml]\n',
     'rules/plates.yaml': `forms:
   plates:
     fields:

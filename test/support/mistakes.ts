@@ -59,7 +59,7 @@ export const MISTAKES: Case[] = [
   },
   {
     kind: 'missing-word',
-    at: ['zeitwort.yaml', 'languages'],
+    at: ['zeitwort.yaml', 'locales'],
     says: 'There is no frame "quoted" in en; “…” stands in',
     fields: { title: { repeats: 'title' } },
     texts: [en({ repeats: '{label_start} must be {counterpart_quoted}.' })],

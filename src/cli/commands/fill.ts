@@ -42,7 +42,7 @@ async function fill(options: Options): Promise<void> {
   const edits = new Edits(workspace);
   const editor = new TextEditor(workspace, edits);
   const form = options.form === undefined ? undefined : workspace.formsNamed(options.form);
-  if (!workspace.config.languages.includes(locale)) addLanguage(workspace, editor, locale);
+  if (!workspace.config.locales.includes(locale)) addLanguage(workspace, editor, locale);
   const drafts = options.labels
     ? await labelDrafts(workspace, locale)
     : draftsFor(workspace, locale, options.source, form);

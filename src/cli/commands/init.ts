@@ -10,7 +10,7 @@ import { counted, print } from '../print/out.js';
 
 interface Options {
   readonly from?: string;
-  readonly languages?: string;
+  readonly locales?: string;
   readonly yes?: boolean;
 }
 
@@ -27,7 +27,7 @@ function localesIn(text: string): [Locale, ...Locale[]] {
       .map(parseLocale);
     if (original === undefined)
       throw complaint('wrong-use', [
-        '--languages takes tags, the original first, such as en,de,pl',
+        '--locales takes tags, the original first, such as en,de,pl',
       ]);
     return [original, ...new Set(others.filter((one) => one !== original))];
   } catch (error) {
@@ -36,7 +36,7 @@ function localesIn(text: string): [Locale, ...Locale[]] {
 }
 
 /** Asks on a terminal for what was not named. */
-async function asked({ from, languages }: Options): Promise<Options> {
+async function asked({ from, locales: languages }: Options): Promise<Options> {
   const terminal = createInterface({ input: streams().input(), output: streams().stdout });
   // Lines that come early wait, so that answers may be pasted.
   const lines = terminal[Symbol.asyncIterator]();
@@ -46,7 +46,7 @@ async function asked({ from, languages }: Options): Promise<Options> {
     const line = (await lines.next()) as IteratorResult<string, undefined>;
     if (line.done)
       throw complaint('wrong-use', [
-        'nobody answered, so nothing was started; name --from and --languages',
+        'nobody answered, so nothing was started; name --from and --locales',
       ]);
     return line.value.trim() === '' ? otherwise : line.value.trim();
   };
@@ -61,7 +61,7 @@ async function asked({ from, languages }: Options): Promise<Options> {
     if (source === '') return {};
     return {
       from: source,
-      languages: languages ?? (await ask('Languages, the original first', 'en')),
+      locales: languages ?? (await ask('Languages, the original first', 'en')),
     };
   } finally {
     terminal.close();
@@ -69,14 +69,14 @@ async function asked({ from, languages }: Options): Promise<Options> {
 }
 
 async function init(folder: string, options: Options): Promise<void> {
-  const isComplete = options.from !== undefined && options.languages !== undefined;
+  const isComplete = options.from !== undefined && options.locales !== undefined;
   const asks = !options.yes && !isComplete && streams().isTyped && streams().stdout.isTTY;
-  const { from, languages } = asks ? await asked(options) : options;
+  const { from, locales: languages } = asks ? await asked(options) : options;
   const into = folder === '.' ? '' : ` in ${folder}`;
   const there = folder === '.' ? '' : ` --workspace ${folder}`;
   if (from === undefined) {
     if (languages !== undefined)
-      throw complaint('wrong-use', ['--languages goes with --from: the small example has its own']);
+      throw complaint('wrong-use', ['--locales goes with --from: the small example has its own']);
     const names = copyShipped('small', folder);
     print(
       `Started a workspace${into}:\n${names.map((name) => `  ${name}`).join('\n')}\n\nNow try: zeitwort check${there}`,
@@ -85,7 +85,7 @@ async function init(folder: string, options: Options): Promise<void> {
   }
   const { startFrom } = await import('../../workspace/starting/starting.js');
   const progress = await progressBar('fields');
-  const wishes = { folder, from, languages: localesIn(languages ?? 'en') };
+  const wishes = { folder, from, locales: localesIn(languages ?? 'en') };
   const started = await startFrom(wishes, progress.show).finally(progress.end);
   print(`Started a workspace${into}:\n${started.files.map((name) => `  ${name}`).join('\n')}`);
   print(
@@ -107,7 +107,7 @@ export function define(command: Command): void {
       'start around rules that are there: a document of OpenAPI, a schema, a module, a folder of these',
     )
     .option(
-      '--languages <tags>',
+      '--locales <tags>',
       'with --from: the languages, the original first, such as en,de,pl (default: en)',
     )
     .option('--yes', 'ask nothing on a terminal')

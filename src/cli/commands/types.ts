@@ -19,7 +19,7 @@ interface Options extends WorkspaceOptions {
 function types(options: Options): void {
   const { out } = options;
   const workspace = openWorkspace(options);
-  const { languages, original, statuses, problemParams } = workspace.config;
+  const { locales: languages, original, statuses, problemParams } = workspace.config;
   const source = {
     forms: [...workspace.forms.values()].map(({ form }) => form),
     locales: languages,

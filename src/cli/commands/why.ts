@@ -53,7 +53,7 @@ function why(formId: string, pathText: string, rule: string, options: Options): 
   const { field, path } = fieldAt(pathText, form);
   const asked = { form, field, use: useOf(rule, field), path };
   const locales =
-    options.locale === undefined ? workspace.config.languages : [workspace.locale(options.locale)];
+    options.locale === undefined ? workspace.config.locales : [workspace.locale(options.locale)];
   const explanations = locales.map((locale) => explain(asked, locale, workspace));
   const [only] = explanations;
   if (options.format === 'json') printJson(whyJson(asked, explanations, workspace));

@@ -54,6 +54,6 @@ export function answerStyle(workspace: Workspace, options: AnsweringOptions): An
 
 /** The languages that a command answers in: one, or all of the workspace. */
 export function answerLocales(workspace: Workspace, tag: string | undefined): readonly Locale[] {
-  if (tag === 'all') return workspace.config.languages;
+  if (tag === 'all') return workspace.config.locales;
   return [workspace.locale(tag ?? workspace.config.original)];
 }

@@ -62,7 +62,7 @@ export function openFolder({ workspace }: WorkspaceOptions): WorkspaceFolder {
 
 /** The locales asked for, or all of the workspace. */
 export function localesOf(workspace: WorkspaceFolder, tag: string | undefined): readonly Locale[] {
-  return tag === undefined ? workspace.config.languages : [workspace.locale(tag)];
+  return tag === undefined ? workspace.config.locales : [workspace.locale(tag)];
 }
 
 /** Collects an option that may be given again and again. */

@@ -58,7 +58,7 @@ export interface SentencePack extends PlainLanguage {
   /** With ICU: the IANA zone in which instants are written. */
   readonly zone?: string;
   /** The languages of sentences that are in another than the pack's, by locale. */
-  readonly languages?: Readonly<Record<string, PlainLanguage>>;
+  readonly locales?: Readonly<Record<string, PlainLanguage>>;
   /** What a client sent is cut to so many characters. */
   readonly longest: number;
   /**

@@ -349,7 +349,7 @@ export class SentencePacker {
       ...writer.about,
       ...(own.icu === undefined ? {} : { zone: this.source.options.zone }),
       longest: this.source.options.limit,
-      ...(languages.size === 0 ? {} : { languages: Object.fromEntries(languages) }),
+      ...(languages.size === 0 ? {} : { locales: Object.fromEntries(languages) }),
       fields,
       forms,
       inlines,

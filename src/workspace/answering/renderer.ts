@@ -23,7 +23,7 @@ export function workspaceRenderer(
     sentences: (form) => sentencesOf(workspace, form, warn),
   };
   return new Rendering({
-    languages: config.languages,
+    locales: config.locales,
     original: config.original,
     speaker: () => speaker,
     style: (name) => bodyStyle(workspace, name),

@@ -62,7 +62,7 @@ function languageLines(
 
 /** What a reader has to know of the languages and of the fields, beside the sentences. */
 function headLines(pack: SentencePack): [string, string][] {
-  const { fields, sentences, locale, place = [], longest, languages = {} } = pack;
+  const { fields, sentences, locale, place = [], longest, locales: languages = {} } = pack;
   return [
     ...under('pack', { sentences, locale, place: place.join('NAME'), longest }),
     ...languageLines(pack, (name) => name),

@@ -23,7 +23,7 @@ function matcherOf(workspace: Workspace): TextMatcher {
   const { table, config } = workspace;
   for (const { texts } of [
     ...table.catalogs,
-    ...config.languages.flatMap((locale) => table.starter(locale) ?? []),
+    ...config.locales.flatMap((locale) => table.starter(locale) ?? []),
   ]) {
     for (const entry of texts) {
       const { kind, key } = entry.purpose;
@@ -119,7 +119,7 @@ export class Audit {
 
   constructor(workspace: Workspace, shapeName?: string) {
     const { shape } = bodyStyle(workspace, shapeName);
-    const { languages, statuses } = workspace.config;
+    const { locales: languages, statuses } = workspace.config;
     this.endpoints = new Endpoints(workspace);
     this.judge = judgeOf(workspace);
     this.contract = {

@@ -140,7 +140,7 @@ export async function checkFolder(
   folder: WorkspaceFolder,
   request: CheckRequest = {},
 ): Promise<CheckResult> {
-  const { locales = folder.config.languages, keep = false, asked = [] } = request;
+  const { locales = folder.config.locales, keep = false, asked = [] } = request;
   const cache = keep
     ? new (await import('./check-cache.js')).CheckCache(folder, [...locales, ...asked].join(' '))
     : undefined;
@@ -173,8 +173,8 @@ const contextOf = (
     forms: [...workspace.forms.values()].map(({ form }) => form),
     indexOf: (form) => workspace.form(form.id),
     texts: workspace.allTexts,
-    locales: config.languages,
-    languages: config.languages,
+    locales: config.locales,
+    languages: config.locales,
     original: config.original,
     problems: [...config.statuses.keys()],
     problemArguments: new Map(
@@ -230,7 +230,7 @@ export class WorkspaceCheck {
     const remarks = workspace.remarks();
     const globs = idleGlobs(workspace);
     const subject = {
-      locales: this.locales ?? config.languages,
+      locales: this.locales ?? config.locales,
       remarks: [
         ...globs.remarks,
         ...remarks,

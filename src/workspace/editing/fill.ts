@@ -99,10 +99,10 @@ export function draftsFor(
 /** Makes a locale one of the workspace's languages. */
 export function addLanguage(workspace: Workspace, editor: TextEditor, locale: Locale): void {
   editor.edits.change(CONFIG_FILE, (text) => {
-    const added = addToYamlList(text, 'languages', locale);
+    const added = addToYamlList(text, 'locales', locale);
     if (added === text)
       throw complaint('wrong-use', [
-        `"languages" in zeitwort.yaml is no list that a language can be added to; add ${locale} by hand`,
+        `"locales" in zeitwort.yaml is no list that a language can be added to; add ${locale} by hand`,
       ]);
     return added;
   });

@@ -33,7 +33,7 @@ export interface Translation {
  * met; and originals that are drafts, or were.
  */
 export function translationsOf(workspace: Workspace): Translation[] {
-  const { original, languages } = workspace.config;
+  const { original, locales: languages } = workspace.config;
   const reviews: ReadonlyMap<string, Review> = readReviews(workspace);
   return overview(workspace.table).flatMap(({ texts, ...address }) => {
     const source = texts.get(original);

@@ -117,7 +117,7 @@ const setting = z.union([severity, scoped]);
 export const configSchema = z.strictObject({
   $schema: z.string().optional(),
   original: tag.default(parseLocale('en')),
-  languages: z.array(tag).optional(),
+  locales: z.array(tag).optional(),
   root: z
     .string()
     .regex(ROOT, {
@@ -183,7 +183,7 @@ const KEYS: Record<string, readonly string[]> = keyed({
 export interface Config {
   readonly original: Locale;
   /** The original among them. */
-  readonly languages: readonly Locale[];
+  readonly locales: readonly Locale[];
   /**
    * The folder below which all texts lie, from the workspace's own: `.`, `..`, `../..` and so on.
    */
@@ -298,7 +298,7 @@ export function readConfig(text: string, file: string): Config {
   };
   const {
     original,
-    languages = [original],
+    locales: languages = [original],
     fallbacks,
     problems,
     shapes: own,
@@ -329,7 +329,7 @@ export function readConfig(text: string, file: string): Config {
     checks: kindSettings(rest.checks, refuse),
     original,
     shapes,
-    languages: languages.includes(original) ? languages : [original, ...languages],
+    locales: languages.includes(original) ? languages : [original, ...languages],
     fallbacks: new Map(
       Object.entries(fallbacks).map(([name, chain]) => {
         try {

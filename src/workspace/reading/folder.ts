@@ -50,7 +50,7 @@ export class WorkspaceFolder {
     /** Where its files are read from. */
     readonly storage: Storage = new Disk(unsaved),
   ) {
-    this.spoken = new SpokenLocales(config.languages);
+    this.spoken = new SpokenLocales(config.locales);
     this.root = path.join(folder, config.root);
   }
 

@@ -217,7 +217,7 @@ export class Workspace extends WorkspaceFolder {
    * @throws {Complaint} when one cannot be read
    */
   readAll(): void {
-    const { languages } = this.config;
+    const { locales: languages } = this.config;
     this.table.readAll(languages.flatMap((locale) => this.texts.chain(locale)));
   }
 

@@ -21,7 +21,7 @@ export interface StartWishes {
   readonly folder: string;
   readonly from: string;
   /** The original first. */
-  readonly languages: readonly [Locale, ...Locale[]];
+  readonly locales: readonly [Locale, ...Locale[]];
 }
 
 export interface Started {
@@ -115,7 +115,7 @@ const settingsText = (settings: Readonly<Record<string, unknown>>): string =>
 
 /** The files of a new workspace, without what is worked out of its rules. */
 function filesFor(
-  { folder, languages }: StartWishes,
+  { folder, locales: languages }: StartWishes,
   { rules, rulesFromCode }: Sources,
 ): Map<string, string> {
   const [original] = languages;
@@ -159,7 +159,7 @@ export async function startFrom(
   wishes: StartWishes,
   progress?: CheckOptions['progress'],
 ): Promise<Started> {
-  const { languages } = wishes;
+  const { locales: languages } = wishes;
   const folder = path.resolve(wishes.folder);
   const sources = sourcesOf(wishes);
   const files = filesFor(wishes, sources);

@@ -59,7 +59,7 @@ function noneYet(
     message,
     spot:
       file === undefined
-        ? { file: subject.settings, keys: ['languages'], at: 'key' }
+        ? { file: subject.settings, keys: ['locales'], at: 'key' }
         : { file, keys: [], at: 'value' },
   };
 }

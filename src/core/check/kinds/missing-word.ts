@@ -79,7 +79,7 @@ export const missingWord: Kind = {
           kind: 'missing-word',
           locale,
           message: `There is no frame "${name}" in ${locale}; ${standIn} stands in. Add it under "frames" in a catalog.`,
-          spot: { file: subject.settings, keys: ['languages'], at: 'value' },
+          spot: { file: subject.settings, keys: ['locales'], at: 'value' },
         };
       }
       for (const [group, name, { form, field, use }] of values.values()) {
