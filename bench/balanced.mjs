@@ -52,7 +52,7 @@ function supervised(port) {
       String(port),
       '--workspace',
       'demo/observatory',
-      '--log',
+      '--log-level',
       'silent',
     ];
     child = spawn(process.execPath, args, { cwd: root, stdio: 'ignore' });

@@ -9,7 +9,7 @@ const LOCALES =
   );
 
 const PROBLEMS =
-  'invalid-fields malformed-body empty-body wrong-media-type wrong-encoding wrong-method not-acceptable too-large not-signed-in not-allowed not-found gone conflict condition-failed condition-missing too-many-requests unexpected unavailable timed-out not-judged'.split(
+  'invalid-fields malformed-body empty-body wrong-media-type wrong-encoding wrong-method not-acceptable too-large not-signed-in not-allowed not-found gone conflict condition-failed condition-missing too-many-requests unexpected unavailable timed-out not-validated'.split(
     ' ',
   );
 

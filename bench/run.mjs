@@ -2,7 +2,7 @@
 // ratios hardly.
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { compileMessage, openWorkspace } from 'zeitwort';
+import { formatterOf, openWorkspace } from 'zeitwort';
 import { atMost, callTime, CALLS, compare, processTime, results, speedAtLeast } from './pairs.mjs';
 import { checkBench } from './check.mjs';
 import { editorBench } from './editor.mjs';
@@ -35,7 +35,7 @@ compare(
   atMost(1.9),
 );
 
-const compiled = compileMessage(
+const compiled = formatterOf(
   '{label} must have at most {max, plural, one {# character} other {# characters}}.',
   'en',
 );

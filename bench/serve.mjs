@@ -88,7 +88,7 @@ export async function serveBench() {
   const agent = new http.Agent({ keepAlive: true, maxSockets: CONNECTIONS });
   const program = path.join(root, 'dist', 'cli.cjs');
   const ours = await start(
-    [program, 'serve', '--port', '0', '--log', 'error'],
+    [program, 'serve', '--port', '0', '--log-level', 'error'],
     path.join(root, 'demo', 'observatory'),
   );
   const address = `${ours.url}/zeitwort/render/observing-proposal`;

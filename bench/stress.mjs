@@ -28,11 +28,11 @@ const child = spawn(
     'serve',
     '--port',
     '0',
-    '--log',
+    '--log-level',
     'error',
     '--max-body',
     '100000',
-    '--max-time',
+    '--request-timeout',
     '3000',
   ],
   {

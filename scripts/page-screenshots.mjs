@@ -10,7 +10,7 @@ import { chromium } from 'playwright-core';
 const root = path.dirname(path.dirname(fileURLToPath(import.meta.url)));
 const service = spawn(
   process.execPath,
-  [path.join(root, 'dist/cli.cjs'), 'serve', '--port', '0', '--log', 'silent'],
+  [path.join(root, 'dist/cli.cjs'), 'serve', '--port', '0', '--log-level', 'silent'],
   {
     cwd: path.join(root, 'demo/observatory'),
     stdio: ['ignore', 'pipe', 'inherit'],

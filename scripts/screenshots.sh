@@ -17,9 +17,9 @@ shot check "check --workspace demo/observatory --locale pl"
 shot check-broken "check --workspace demo/broken --locale de"
 shot check-narrow "check --workspace demo/broken --locale pl" 80
 shot why "why observing-proposal targets[2].name required --locale de --workspace demo/observatory"
-shot render "render demo/observatory/violations/bad-proposal.json --workspace demo/observatory --locale de --head"
+shot render "render demo/observatory/violations/bad-proposal.json --workspace demo/observatory --locale de --with-headers"
 shot show "show --workspace demo/small"
-shot try "try demo/small/payloads/bad-pass.json --form visitor-pass --locale de --head --workspace demo/small"
+shot try "try demo/small/payloads/bad-pass.json --form visitor-pass --locale de --with-headers --workspace demo/small"
 shot rules "rules --form night-log --workspace demo/observatory"
 node scripts/page-screenshots.mjs
 shot audit "audit demo/observatory/recordings/last-night.jsonl --workspace demo/observatory"

@@ -1,7 +1,7 @@
 // How places in bodies are written, for the reader of bodies.
 
 /** Where a value stands: names of members, and places of elements from 0. */
-export type FieldPath = readonly (string | number)[];
+export type InputPath = readonly (string | number)[];
 
 /** How paths are written: `targets.2.name`, `targets[2].name`, or `/targets/2/name`. */
 export type PathStyle = 'dots' | 'brackets' | 'pointer';
@@ -9,7 +9,7 @@ export type PathStyle = 'dots' | 'brackets' | 'pointer';
 const isIndex = (token: string): boolean => /^(?:0|[1-9]\d*)$/.test(token);
 
 /** The path of a JSON Pointer, as a URI fragment or not. */
-export function fromPointer(pointer: string): FieldPath {
+export function fromPointer(pointer: string): InputPath {
   let text = pointer;
   if (text.startsWith('#')) {
     text = text.slice(1);
@@ -28,7 +28,7 @@ export function fromPointer(pointer: string): FieldPath {
 }
 
 /** The path of our own notation: `targets[2].name`. */
-export function fromNotation(text: string): FieldPath {
+export function fromNotation(text: string): InputPath {
   const path: (string | number)[] = [];
   for (const [, name, index, quoted] of text.matchAll(
     /([^.[\]"]+)|\[(\d+)\]|\[("(?:[^"\\]|\\.)*")\]/g,
@@ -47,7 +47,7 @@ export function fromNotation(text: string): FieldPath {
 }
 
 /** Writes a path as a form library wants it. */
-export function pathAs(path: FieldPath, style: PathStyle = 'dots'): string {
+export function pathAs(path: InputPath, style: PathStyle = 'dots'): string {
   if (style === 'pointer')
     return path
       .map((part) => `/${String(part).replaceAll('~', '~0').replaceAll('/', '~1')}`)

@@ -4,12 +4,12 @@ import {
   fromNotation,
   fromPointer,
   pathAs,
-  type FieldPath,
+  type InputPath,
   type PathStyle,
 } from './client-paths.js';
 import { takenApart } from './client-shape.js';
 
-export { pathAs, type FieldPath, type PathStyle } from './client-paths.js';
+export { pathAs, type InputPath, type PathStyle } from './client-paths.js';
 
 /** What came back, however it was fetched. */
 export interface Reply {
@@ -22,8 +22,8 @@ export interface Reply {
 }
 
 /** All that was said about one field. */
-export interface FieldError {
-  readonly path: FieldPath;
+export interface InputError {
+  readonly path: InputPath;
   readonly texts: readonly string[];
   /** The same for beside the input; the whole text where the body has no other. */
   readonly inlines: readonly string[];
@@ -51,7 +51,7 @@ export type Outcome =
       readonly fields: Readonly<Record<string, readonly string[]>>;
       readonly form: readonly string[];
       readonly parameters: Readonly<Record<string, readonly string[]>>;
-      readonly errors: readonly FieldError[];
+      readonly errors: readonly InputError[];
       /** Of parameters, the texts for beside their inputs. */
       readonly inlineParameters: Readonly<Record<string, readonly string[]>>;
       /** How many violations the body does not tell, since there were too many. */
@@ -92,7 +92,7 @@ const isBag = (value: Loose): value is Bag =>
 const textOf = (value: Loose): string => (typeof value === 'string' ? value : '');
 interface Found {
   readonly parameter?: string;
-  readonly path: FieldPath;
+  readonly path: InputPath;
   readonly text: string;
   readonly inline?: string;
   readonly code: string;
@@ -239,7 +239,7 @@ const BY_STATUS: Readonly<Record<number, string>> = {
   415: 'wrong-media-type',
   422: 'invalid-fields',
   500: 'unexpected',
-  503: 'not-judged',
+  503: 'not-validated',
 };
 
 function layoutOf(value: Loose, prefix: string): Body | undefined {
@@ -355,7 +355,7 @@ function invalid(
   const form: string[] = [];
   const errors = new Map<
     string,
-    { path: FieldPath; texts: string[]; inlines: string[]; codes: string[] }
+    { path: InputPath; texts: string[]; inlines: string[]; codes: string[] }
   >();
   for (const { parameter, path, text, inline = text, code } of found) {
     if (parameter !== undefined) {

@@ -3,7 +3,7 @@
 declare(strict_types=1);
 
 /*
- * Says violations in words from a pack of ICU messages (`zeitwort pack --sentences --as icu`), with the extension intl.
+ * Says violations in words from a pack of ICU messages (`zeitwort pack --sentences --format icu`), with the extension intl.
  * Written from docs/reference/packs.md section 8. All but the messages themselves is as in plain sentences.
  */
 

@@ -1,4 +1,4 @@
-"""Says violations in words from a pack of ICU messages (`zeitwort pack --sentences --as icu`), with PyICU.
+"""Says violations in words from a pack of ICU messages (`zeitwort pack --sentences --format icu`), with PyICU.
 
 Written from docs/reference/packs.md section 8. All but the messages themselves is as in plain sentences.
 """

@@ -1,7 +1,7 @@
 /// <reference lib="dom" />
 /// <reference lib="dom.iterable" />
 import { unbroken } from './unbroken.js';
-import { readResponse, type FieldPath, type Outcome } from '../client.js';
+import { readResponse, type InputPath, type Outcome } from '../client.js';
 
 // The script of the page that tries a form: what was typed becomes JSON, what comes back is shown
 // beside its field.
@@ -21,7 +21,7 @@ const button = element('send') as HTMLButtonElement;
 const controls = [...form.querySelectorAll<Control>('[data-as]')];
 const places = [...form.querySelectorAll<HTMLElement>('[data-path]')];
 
-const pathOf = (node: HTMLElement): FieldPath => JSON.parse(node.dataset.path ?? '[]') as FieldPath;
+const pathOf = (node: HTMLElement): InputPath => JSON.parse(node.dataset.path ?? '[]') as InputPath;
 const isTicked = (control: Control): boolean =>
   control instanceof HTMLInputElement && control.type === 'checkbox';
 
@@ -34,7 +34,7 @@ function valueOf(control: Control): unknown {
   return control.value;
 }
 
-function put(root: Record<string, unknown>, path: FieldPath, value: unknown): void {
+function put(root: Record<string, unknown>, path: InputPath, value: unknown): void {
   let node: Record<string | number, unknown> = root;
   for (const [at, part] of path.entries()) {
     if (at === path.length - 1) node[part] = value;
@@ -93,7 +93,7 @@ function clear(): void {
  * The input or heading that an error belongs to; what stands deeper than any belongs to the nearest
  * around it.
  */
-function nodeFor(path: FieldPath, isParameter: boolean): HTMLElement | undefined {
+function nodeFor(path: InputPath, isParameter: boolean): HTMLElement | undefined {
   for (let length = path.length; length > 0; length--) {
     const wanted = JSON.stringify(path.slice(0, length));
     const found = places.find(
@@ -119,7 +119,7 @@ function showAt(node: HTMLElement, texts: readonly string[]): string {
  * Whether a node is the path's own, and not only near it: what stands beside it need not say the
  * label again.
  */
-const standsFor = (node: HTMLElement, path: FieldPath): boolean =>
+const standsFor = (node: HTMLElement, path: InputPath): boolean =>
   node.dataset.path === JSON.stringify(path);
 
 function show(

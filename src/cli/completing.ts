@@ -1,5 +1,5 @@
 import { Command, type Option } from 'commander';
-import { FINDING_KINDS } from '../core/finding.js';
+import { KIND_NAMES } from '../core/finding.js';
 import { codeOf } from '../core/rules/form.js';
 import { VOCABULARY } from '../core/rules/vocabulary.js';
 import { Workspace } from '../workspace/reading/workspace.js';
@@ -46,7 +46,7 @@ function opened({ options }: Typed): Workspace | undefined {
  * files itself.
  */
 function valuesFor(name: string, typed: Typed): readonly string[] {
-  if (name === 'only' || name === 'except') return FINDING_KINDS;
+  if (name === 'kind' || name === 'skip-kind') return KIND_NAMES;
   const workspace = opened(typed);
   if (!workspace) return [];
   const { options, words } = typed;

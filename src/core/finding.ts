@@ -1,12 +1,11 @@
 import type { Locale } from './locale/tag.js';
 import type { Spot } from './origin.js';
 import { suggestion } from './text/closest.js';
-import { keyed } from './base/keyed.js';
 
 export type Severity = 'error' | 'warning' | 'info';
 
 /** The kinds of findings by name. */
-export const FINDING_KINDS = [
+export const KIND_NAMES = [
   'missing-message',
   'missing-label',
   'number-lost',
@@ -57,7 +56,7 @@ export const FINDING_KINDS = [
   'bound-conflict',
   'idle-condition',
   'no-example',
-  'slow-regex',
+  'costly-pattern',
   'duplicate-key',
   'wrong-structure',
   'only-starter',
@@ -67,23 +66,10 @@ export const FINDING_KINDS = [
   'unreviewed',
 ] as const;
 
-/** Kinds that were called otherwise before. */
-const RENAMED: Readonly<Record<string, string>> = keyed({
-  'missing-form': 'missing-inflection',
-  'wrong-shape': 'wrong-structure',
-  'number-in-words': 'literal-bound',
-});
+/** What stands behind the name of a kind that there is none of: the nearest name; perhaps nothing. */
+export const kindHint = (name: string): string => suggestion(name, KIND_NAMES);
 
-/**
- * What stands behind the name of a kind that there is none of: what it is called now, or the
- * nearest name; perhaps nothing.
- */
-export const kindHint = (name: string): string =>
-  Object.hasOwn(RENAMED, name)
-    ? ` (it is called "${RENAMED[name] ?? ''}" now)`
-    : suggestion(name, FINDING_KINDS);
-
-export type FindingKind = (typeof FINDING_KINDS)[number];
+export type FindingKind = (typeof KIND_NAMES)[number];
 
 /** One thing that the check reports, its severity still open. */
 export interface Remark {

@@ -149,7 +149,7 @@ function extracted({ entry }: TextTarget, workspace: Workspace): Edits | undefin
     });
     editor.set(text.file, general, text.text, {
       note: text.details.note,
-      limit: text.details.limit,
+      room: text.details.room,
     });
     if (inline) editor.set(text.file, { ...general, kind: 'inline' }, inline.text);
   }

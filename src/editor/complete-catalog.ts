@@ -37,7 +37,7 @@ const VALUES: Readonly<Record<string, string>> = keyed({
   title: TEXT,
   detail: TEXT,
   label: TEXT,
-  limit: ': $1',
+  room: ': $1',
   messages: OBJECT,
   fields: OBJECT,
   frames: OBJECT,

@@ -56,7 +56,7 @@ async function answer(
         { ...requestOf(request), form: id, why: outcome.why },
         'a request was not judged',
       );
-      return send(reply, current.renderer.renderProblem('not-judged', { ...options, form: id }));
+      return send(reply, current.renderer.renderProblem('not-validated', { ...options, form: id }));
     case 'read':
     case 'failed':
       throw new Error(outcome.kind === 'failed' ? outcome.why : 'a request was taken for a report');

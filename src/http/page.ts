@@ -64,14 +64,14 @@ class PageWriter {
   }
 
   private label(path: Path, field: Field): string {
-    const { zone, limit } = answerOptions(this.workspace);
-    const speech = { locale: this.locale, sentence: this.locale, zone, limit };
+    const { zone, shorten } = answerOptions(this.workspace);
+    const speech = { locale: this.locale, sentence: this.locale, zone, shorten };
     return capitalised(said(this.words.label(path, field.in, 'base', speech), path), this.locale);
   }
 
   private options(field: Field, path: Path): string {
-    const { zone, limit } = answerOptions(this.workspace);
-    const speech = { locale: this.locale, sentence: this.locale, zone, limit };
+    const { zone, shorten } = answerOptions(this.workspace);
+    const speech = { locale: this.locale, sentence: this.locale, zone, shorten };
     const values = field.uses.find(({ rule }) => rule === 'enum')?.params.choices;
     const named = (Array.isArray(values) ? (values as unknown[]) : []).map((value) => {
       const name = said(this.words.choices([value], path, field.in, speech), path);

@@ -1,5 +1,5 @@
 import { parsePath, type Path } from '../core/path/path.js';
-import type { FieldPlace } from '../core/rules/form.js';
+import type { RequestPart } from '../core/rules/form.js';
 import type { Violation } from '../core/rules/violation.js';
 import type { Warn } from '../core/violation/warning.js';
 import { reported, type Failure } from '../exchange/keywords/failure.js';
@@ -19,7 +19,7 @@ export interface ForeignOptions {
    */
   readonly payload?: unknown;
   /** Which part of the request was validated; its body where absent. */
-  readonly in?: FieldPlace;
+  readonly in?: RequestPart;
   /**
    * A path that stands before all paths of the report: `filter` where only that member was
    * validated.

@@ -72,7 +72,7 @@ function findingsSection({ findings }: ReportData): string {
       .join('');
     const more =
       own.length > 200
-        ? `<li>and ${own.length - 200} more; <code>zeitwort check --only ${kind}</code> lists them</li>`
+        ? `<li>and ${own.length - 200} more; <code>zeitwort check --kind ${kind}</code> lists them</li>`
         : '';
     return `<details><summary><span class="severity ${severity}">${severity}</span> <b>${kind}</b> <span class="count">${count}</span></summary><ul>${list}${more}</ul></details>`;
   });

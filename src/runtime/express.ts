@@ -1,8 +1,8 @@
 import type { Renderer } from '../render/rendering.js';
 import { sendRendered, wishesOf, type NodeRequest, type NodeResponse } from './node.js';
-import { answerTo, type AnswerOptions } from './problems.js';
+import { answerTo, type ErrorAnswerOptions } from './problems.js';
 
-export { problemOf, type AnswerOptions } from './problems.js';
+export { problemOf, type ErrorAnswerOptions } from './problems.js';
 
 /** What is asked of a request of Express. */
 export interface ExpressRequest extends Pick<NodeRequest, 'headers'> {
@@ -25,7 +25,7 @@ export interface ExpressAnswers {
 /** Makes the answers of an Express application. */
 export function expressAnswers(
   renderer: Renderer,
-  how: AnswerOptions<ExpressRequest> = {},
+  how: ErrorAnswerOptions<ExpressRequest> = {},
 ): ExpressAnswers {
   return {
     notFound: (request, response) => {

@@ -2,10 +2,10 @@ import { fromNativeErrors, isNativeError } from '../exchange/violations/schema-e
 import { readerOf } from '../render/reading.js';
 import type { Rendered, Renderer, Report } from '../render/rendering.js';
 import { wishesOf, type NodeRequest } from './node.js';
-import { answerTo, type AnswerOptions } from './problems.js';
+import { answerTo, type ErrorAnswerOptions } from './problems.js';
 import { keyed } from '../core/base/keyed.js';
 
-export { problemOf, type AnswerOptions } from './problems.js';
+export { problemOf, type ErrorAnswerOptions } from './problems.js';
 
 /** What is asked of a request of Fastify. */
 export interface FastifyRequest extends Pick<NodeRequest, 'headers'> {
@@ -67,7 +67,7 @@ const sent = (reply: FastifyReply, { status, headers, body }: Rendered): Fastify
  */
 export function fastifyAnswers(
   renderer: Renderer,
-  how: AnswerOptions<FastifyRequest> = {},
+  how: ErrorAnswerOptions<FastifyRequest> = {},
 ): FastifyAnswers {
   return {
     notFound: (request, reply) =>

@@ -1,7 +1,7 @@
 import type { Rendered, Renderer, RenderOptions } from '../render/rendering.js';
-import { answerTo, type AnswerOptions } from './problems.js';
+import { answerTo, type ErrorAnswerOptions } from './problems.js';
 
-export { problemOf, type AnswerOptions } from './problems.js';
+export { problemOf, type ErrorAnswerOptions } from './problems.js';
 
 /**
  * What is asked of a request: `IncomingMessage` of node:http has it, and so have those of
@@ -51,7 +51,7 @@ const LIMIT = 1024 * 1024;
  * @param limit bytes
  * @throws {RefusedBody} where it is none, is empty, too large or coded
  */
-export async function readJson(request: NodeRequest, limit = LIMIT): Promise<unknown> {
+export async function readJsonBody(request: NodeRequest, limit = LIMIT): Promise<unknown> {
   const one = (name: string): string => String(request.headers[name] ?? '');
   if (one('content-encoding') !== '' && one('content-encoding') !== 'identity')
     throw new RefusedBody('wrong-encoding');
@@ -89,7 +89,10 @@ export interface NodeAnswers {
 }
 
 /** Makes the answers of a server of node:http. */
-export function nodeAnswers(renderer: Renderer, how: AnswerOptions<NodeRequest> = {}): NodeAnswers {
+export function nodeAnswers(
+  renderer: Renderer,
+  how: ErrorAnswerOptions<NodeRequest> = {},
+): NodeAnswers {
   const problem = (error: unknown): string | undefined =>
     error instanceof RefusedBody ? error.problem : how.problem?.(error);
   return {

@@ -2,7 +2,7 @@ import type { RenderOptions, Rendered, Renderer, Report } from '../render/render
 import { keyed } from '../core/base/keyed.js';
 
 /** What a backend made of a request, told to whoever asked. */
-export interface AnswerOptions<R = unknown> {
+export interface ErrorAnswerOptions<R = unknown> {
   /**
    * What broke rules, out of an error of your own (a validator's, say); nothing where it is
    * something else.
@@ -68,7 +68,7 @@ export function answerTo<R>(
   error: unknown,
   request: R,
   options: RenderOptions,
-  how: AnswerOptions<R>,
+  how: ErrorAnswerOptions<R>,
 ): Rendered {
   const report = how.read?.(error, request);
   if (report) return renderer.render(report, options);

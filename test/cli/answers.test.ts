@@ -11,7 +11,7 @@ describe('problems', () => {
 
   test('are answered in any language and shape, with parameters', () => {
     const { code, out } = zeitwort(
-      ['render', '--problem', 'telescope-closed', '--locale', 'de', '--head'],
+      ['render', '--problem', 'telescope-closed', '--locale', 'de', '--with-headers'],
       folder,
     );
     expect(code).toBe(0);
@@ -227,7 +227,7 @@ shapes:
       when: expect.stringMatching(/^\d{4}-.*Z$/),
       id: null,
     });
-    expect(zeitwort(['render', '-', '--head'], small(own), violations).out).toContain(
+    expect(zeitwort(['render', '-', '--with-headers'], small(own), violations).out).toContain(
       'Content-Type: application/vnd.harrowfell+json\r\n',
     );
   });
@@ -296,7 +296,7 @@ shapes:
     const codes = (payload: string): string[] =>
       (
         JSON.parse(
-          zeitwort(['try', '-', '--form', 'f', '--as', 'violations'], folder, payload).out,
+          zeitwort(['try', '-', '--form', 'f', '--format', 'violations'], folder, payload).out,
         ) as {
           violations: { path: string }[];
         }

@@ -221,7 +221,7 @@ describe('the command line', () => {
     expect([help.code, help.err]).toEqual([0, '']);
     for (const command of ['init', 'demo', 'show', 'check', 'render', 'why'])
       expect(help.out).toMatch(new RegExp(`^ {2}${command} `, 'm'));
-    expect(zeitwort(['help', 'render'], small).out).toContain('--head');
-    expect(zeitwort(['render', '--help'], small).out).toContain('--head');
+    expect(zeitwort(['help', 'render'], small).out).toContain('--with-headers');
+    expect(zeitwort(['render', '--help'], small).out).toContain('--with-headers');
   });
 });

@@ -63,12 +63,12 @@ const all = [
 ];
 
 describe('what is reported', () => {
-  test('--only, --except and --fail-on', () => {
+  test('--kind, --skip-kind and --fail-on', () => {
     const folder = small();
     expect(kinds(folder)).toEqual(all);
-    expect(kinds(folder, '--only', 'spacing')).toEqual(['spacing warning', 'spacing warning']);
-    expect(kinds(folder, '--except', 'spacing,unused-message')).toEqual(['vague-message warning']);
-    expect(zeitwort(['check', '--only', 'spacng'], folder)).toMatchObject({
+    expect(kinds(folder, '--kind', 'spacing')).toEqual(['spacing warning', 'spacing warning']);
+    expect(kinds(folder, '--skip-kind', 'spacing,unused-message')).toEqual(['vague-message warning']);
+    expect(zeitwort(['check', '--kind', 'spacng'], folder)).toMatchObject({
       code: 2,
       err: expect.stringContaining(
         'there is no kind of finding "spacng" (did you mean "spacing"?)',
@@ -247,7 +247,7 @@ describe('what git has staged', () => {
       ]),
     );
     expect(findings.filter(({ kind }) => kind === 'spacing')).toEqual([]);
-    expect(kinds(folder, '--only', 'spacing,missing-label', 'messages/en.json')).toEqual([]);
+    expect(kinds(folder, '--kind', 'spacing,missing-label', 'messages/en.json')).toEqual([]);
     // A merge that is open has no one text of a file.
     git('commit', '-qm', 'y');
     git('checkout', '-qb', 'other', 'HEAD~1');
@@ -304,18 +304,18 @@ describe('how it is printed', () => {
         fields: { plate: { label: 'targa' }, '': { label: 'kërkesa' } },
       },
     });
-    const { out } = zeitwort(['check', '--only', 'missing-label,no-example'], folder);
+    const { out } = zeitwort(['check', '--kind', 'missing-label,no-example'], folder);
     expect(out).toContain(
       'rules.yaml:4:7  error missing-label\n  number has no label in en, de and sq; ',
     );
     expect(out).toContain('  also at rules.yaml:8:7\n');
     expect(out.match(/missing-label/g)).toHaveLength(1);
     expect(out.indexOf('warning no-example')).toBeGreaterThan(out.indexOf('error missing-label'));
-    const all = zeitwort(['check', '--only', 'missing-label', '--all'], folder).out;
+    const all = zeitwort(['check', '--kind', 'missing-label', '--all'], folder).out;
     expect(all.match(/missing-label/g)).toHaveLength(6);
     const much = zeitwort(['check'], folder).out;
     expect(much).toMatch(
-      /^\d+ more causes\. All that was found, by kind; --all tells each, and --only one kind:$/m,
+      /^\d+ more causes\. All that was found, by kind; --all tells each, and --kind one kind:$/m,
     );
     expect(much).toMatch(/^ *6 {2}error +missing-label$/m);
     // Of an old project with very much it fits a screen, and says where to begin: what is gravest

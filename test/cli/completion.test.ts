@@ -15,9 +15,9 @@ test.each<[string[], string[]]>([
   [['ch'], ['check']],
   [
     ['check', '--o'],
-    ['--only', '--observed'],
+    ['--kind', '--observed'],
   ],
-  [['check', '--only', 'misspelt'], ['misspelt-key']],
+  [['check', '--kind', 'misspelt'], ['misspelt-key']],
   [
     ['check', '--format', ''],
     ['text', 'json', 'sarif', 'junit', 'markdown'],

@@ -183,7 +183,7 @@ describe('rename, move and fill', () => {
     expect(textOf(folder, 'zeitwort.yaml')).toContain('locales: [en, de, pl, ar, ja, pt-PT]');
     expect(
       zeitwort(
-        ['check', '--locale', 'pt-PT', '--only', 'missing-message,missing-label,missing-problem'],
+        ['check', '--locale', 'pt-PT', '--kind', 'missing-message,missing-label,missing-problem'],
         folder,
       ).code,
     ).toBe(0);
@@ -211,7 +211,7 @@ describe('review', () => {
     zeitwort(['review', '--locale', 'de', '--mark', 'reviewed'], folder);
     expect(zeitwort(['check', '--fail-on', 'warning'], folder).code).toBe(0);
     zeitwort(['set', '--locale', 'en', '--field', 'title', '--label', 'headline'], folder);
-    const { out } = zeitwort(['check', '--only', 'stale'], folder);
+    const { out } = zeitwort(['check', '--kind', 'stale'], folder);
     expect(out.replace(/\s+/g, ' ')).toContain('It was "title" and is "headline".');
     expect(zeitwort(['review', '--stale'], folder).out).toMatch(
       /title label {2}de {2}reviewed, stale\n {2}was +title\n {2}is now +headline\n {2}text +Titel/,
@@ -255,7 +255,7 @@ describe('fix', () => {
       'duplicate-key',
     ]) {
       expect(out).toContain(`${kind}: `);
-      expect(zeitwort(['check', '--only', kind], folder).out).not.toMatch(
+      expect(zeitwort(['check', '--kind', kind], folder).out).not.toMatch(
         new RegExp(`(error|warning) ${kind}`),
       );
     }
@@ -300,7 +300,7 @@ describe('fix', () => {
     });
   });
 
-  test('a misspelt key gets its name where nothing stands there; --only and --dry-run', () => {
+  test('a misspelt key gets its name where nothing stands there; --kind and --dry-run', () => {
     const folder = copyOf('small');
     const file = path.join(folder, 'messages/en.json');
     writeFileSync(
@@ -308,13 +308,13 @@ describe('fix', () => {
       JSON.stringify({ locale: 'en', messages: { requird: 'Give  {label}.' } }, undefined, 2),
     );
     const { out } = zeitwort(
-      ['fix', '--only', 'unused-message', '--locale', 'en', '--dry-run'],
+      ['fix', '--kind', 'unused-message', '--locale', 'en', '--dry-run'],
       folder,
     );
     expect(out).toContain('+    "required": "Give  {label}."');
     zeitwort(['fix', '--locale', 'en'], folder);
     expect(readFileSync(file, 'utf8')).toContain('"required": "Give {label}."');
-    expect(zeitwort(['fix', '--only', 'vague-message'], folder)).toMatchObject({
+    expect(zeitwort(['fix', '--kind', 'vague-message'], folder)).toMatchObject({
       code: 2,
       err: expect.stringContaining('can be mended by machine'),
     });

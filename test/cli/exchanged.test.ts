@@ -9,7 +9,7 @@ import { copyOf, textOf, zeitwort } from '../support/program.js';
 import { GETTEXT, JAVA, testWith } from '../support/tools.js';
 
 const exported = (folder: string, format: string, locale: string, ...args: string[]): string =>
-  zeitwort(['export', '--as', format, '--locale', locale, '--out', '-', ...args], folder).out;
+  zeitwort(['export', '--format', format, '--locale', locale, '--out', '-', ...args], folder).out;
 const take = (
   folder: string,
   name: string,
@@ -213,12 +213,12 @@ describe('what tools write', () => {
   });
 });
 
-test('set asks for --anyway where nothing would use a text; a merge left open is named', () => {
+test('set asks for --force where nothing would use a text; a merge left open is named', () => {
   const folder = copyOf('small');
   const set = (...args: string[]): string =>
     zeitwort(['set', '--locale', 'en', ...args, 'x'], folder, '').err;
   expect(set('--field', 'visitor', '--rule', 'maxLenght')).toMatch(
-    /no rule of visitor is called "maxLenght" \(did you mean "maxLength"\?\).*--anyway/,
+    /no rule of visitor is called "maxLenght" \(did you mean "maxLength"\?\).*--force/,
   );
   expect(set('--field', 'vistor', '--label')).toContain(
     'no form has a field at vistor (did you mean "visitor"?)',
@@ -226,7 +226,7 @@ test('set asks for --anyway where nothing would use a text; a merge left open is
   expect(set('--problem', 'not-fund title')).toContain(
     'there is no problem "not-fund" (did you mean "not-found"?)',
   );
-  expect(zeitwort(['set', '--locale', 'en', '--rule', 'lent', '--anyway', 'x'], folder).code).toBe(
+  expect(zeitwort(['set', '--locale', 'en', '--rule', 'lent', '--force', 'x'], folder).code).toBe(
     0,
   );
   writeFileSync(

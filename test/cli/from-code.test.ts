@@ -103,7 +103,7 @@ describe('derive', () => {
       out: expect.stringMatching(/100 % covered, 0 errors, 0 warnings\n$/),
     });
     writeFileSync(path.join(folder, 'rules/visit.yaml'), 'forms: {}\n');
-    const { out } = zeitwort(['check', '--only', 'undeclared-rule'], folder);
+    const { out } = zeitwort(['check', '--kind', 'undeclared-rule'], folder);
     expect(out.replace(/\s+/g, ' ')).toContain(
       `visit: { adds: true, fields: { 'escort': { external: { on-duty: { night: tonight } } } } }`,
     );
@@ -167,7 +167,7 @@ describe('derive', () => {
       code: exit,
       out,
       err,
-    } = zeitwort(['derive', '--seconds', code.includes('60_000') ? '1' : '20'], folder);
+    } = zeitwort(['derive', '--timeout', code.includes('60_000') ? '1' : '20'], folder);
     expect([exit, out, err.match(/\n/g)?.length]).toEqual([2, '', 1]);
     expect(err).toMatch(expected);
     expect(existsSync(path.join(folder, 'rules/code'))).toBe(false);

@@ -298,7 +298,7 @@ describe('gates', () => {
           '--no-cache',
           '--changed',
           'HEAD',
-          '--only',
+          '--kind',
           'unused-message',
           '--format',
           'json',

@@ -6,7 +6,7 @@ import path from 'node:path';
 import { GONE } from '../support/journal.js';
 import { copyOf, program } from '../support/program.js';
 
-const SET = ['set', '--locale', 'de', '--rule', 'own', '--anyway', 'x'];
+const SET = ['set', '--locale', 'de', '--rule', 'own', '--force', 'x'];
 
 describe('an edit', () => {
   const alive = spawn('sleep', ['60']);

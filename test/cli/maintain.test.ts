@@ -335,7 +335,7 @@ describe('the kept result', () => {
     expect(zeitwort(['check', '--locale', 'pl'], folder).out).not.toEqual(first.out);
     const file = path.join(folder, 'messages/en.json');
     writeFileSync(file, readFileSync(file, 'utf8').replace('as the  form', 'as the form'));
-    expect(zeitwort(['check', '--only', 'spacing'], folder).out).not.toContain('warning spacing');
+    expect(zeitwort(['check', '--kind', 'spacing'], folder).out).not.toContain('warning spacing');
     writeFileSync(
       path.join(folder, 'messages/more.json'),
       '{ "locale": "en", "messages": { "odd": "x." } }',
@@ -363,7 +363,7 @@ test('a message for a rule that only the backend may know stays; alternatives of
     },
   });
   const found = JSON.parse(
-    zeitwort(['check', '--format', 'json', '--only', 'bound-conflict'], folder).out,
+    zeitwort(['check', '--format', 'json', '--kind', 'bound-conflict'], folder).out,
   ) as {
     findings: { path: string }[];
   };

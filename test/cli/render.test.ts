@@ -98,9 +98,9 @@ describe('render', () => {
     expect(body.errors[1]?.detail).toBe('The body of the request must be an object.');
   });
 
-  test('--head prints what goes over the wire', () => {
+  test('--with-headers prints what goes over the wire', () => {
     const { out } = zeitwort(
-      ['render', 'violations/bad-proposal.json', '--locale', 'ja', '--head'],
+      ['render', 'violations/bad-proposal.json', '--locale', 'ja', '--with-headers'],
       observatory,
     );
     const [head = '', body = ''] = out.split('\r\n\r\n');

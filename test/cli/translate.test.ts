@@ -11,7 +11,7 @@ const write = (folder: string, file: string, text: string): void => {
   writeFileSync(path.join(folder, file), text);
 };
 const exported = (folder: string, format: string, locale: string, ...more: string[]): string =>
-  zeitwort(['export', '--as', format, '--locale', locale, '--out', '-', ...more], folder).out;
+  zeitwort(['export', '--format', format, '--locale', locale, '--out', '-', ...more], folder).out;
 
 describe('to translators and back', () => {
   test.each(FORMATS)(
@@ -22,7 +22,7 @@ describe('to translators and back', () => {
       for (const locale of ['pl', 'ar', ...(process.env.CI ? ['de', 'ja'] : [])]) {
         const before = textOf(folder, `messages/${locale}.json`);
         write(folder, 'out.txt', exported(folder, format, locale));
-        const back = zeitwort(['import', 'out.txt', '--as', format, '--locale', locale], folder);
+        const back = zeitwort(['import', 'out.txt', '--format', format, '--locale', locale], folder);
         expect(back).toEqual({ code: 0, out: 'Nothing to change.\n', err: '' });
         write(
           folder,
@@ -30,7 +30,7 @@ describe('to translators and back', () => {
           before.replaceAll(/"(label|text|title|detail|required)": "[^"]*"/g, '"$1": "?"'),
         );
         expect(
-          zeitwort(['import', 'out.txt', '--as', format, '--locale', locale], folder).code,
+          zeitwort(['import', 'out.txt', '--format', format, '--locale', locale], folder).code,
         ).toBe(0);
         expect(textOf(folder, `messages/${locale}.json`)).toBe(before);
       }
@@ -76,7 +76,7 @@ describe('to translators and back', () => {
       write(folder, 'messages/de.json', catalog);
       write(folder, 'out.txt', exported(folder, format, 'de'));
       write(folder, 'messages/de.json', catalog.replace(/"(m\d+)": ".*"/g, '"$1": "{max}{label}"'));
-      const { err } = zeitwort(['import', 'out.txt', '--as', format, '--locale', 'de'], folder);
+      const { err } = zeitwort(['import', 'out.txt', '--format', format, '--locale', 'de'], folder);
       // A text that is no message was none before: it is refused, and stays what it is now.
       const refused = new Set(
         [...err.matchAll(/\|message\|(m\d+): refused/g)].map(([, key]) => key),
@@ -100,7 +100,7 @@ describe('to translators and back', () => {
         'nights',
         '--rule',
         'maximum',
-        '--limit',
+        '--room',
         '60',
         'You can ask for {max} nights.',
       ],
@@ -220,7 +220,7 @@ describe('to translators and back', () => {
       /XLIFF 1\.2 is not read; save it as XLIFF 2/,
     ],
     ['a.csv', 'id,text\n1,x', /a\.csv:1:1: there is no column "key"/],
-    ['a.txt', 'x', /does not say what it is; name its format with --as/],
+    ['a.txt', 'x', /does not say what it is; name its format with --format/],
     ['a.json', '{"a": "b"}', /name the language of the texts with --locale/],
     ['a.csv', 'key,target\n1,x', /does not say which language it is/],
   ])('%s with %j ends in one sentence', (file, content, said) => {

@@ -71,7 +71,7 @@ describe('try', () => {
   });
 
   test('its violations are what render reads, and hold no secret', () => {
-    const { code, out } = attempt(bad, '--as', 'violations');
+    const { code, out } = attempt(bad, '--format', 'violations');
     expect(code).toBe(1);
     expect(out).not.toMatch(/short|long enough/);
     const rendered = zeitwort(['render', '-', '--locale', 'pl'], folder, out);

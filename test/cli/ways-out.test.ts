@@ -214,7 +214,7 @@ test('keys that a client made up are told as values are, in every shape', () => 
 test('only seconds that somebody could wait are told', () => {
   const renderer = openWorkspace(copyOf('observatory'));
   const waits = (seconds: unknown): string | undefined => {
-    const { headers, body } = renderer.renderProblem('not-judged', { params: { seconds } });
+    const { headers, body } = renderer.renderProblem('not-validated', { params: { seconds } });
     expect(body).not.toMatch(/Infinity|NaN|\{seconds\}|∞/);
     return headers['retry-after'];
   };

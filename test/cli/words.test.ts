@@ -146,7 +146,7 @@ describe('frames, words and texts for beside the input', () => {
     expect(out).toMatch(
       /Beside the input, from messages\/en\.json:\d+:\d+, it says\n {2}too small\n/,
     );
-    const csv = zeitwort(['export', '--as', 'csv', '--locale', 'de', '--out', '-'], folder).out;
+    const csv = zeitwort(['export', '--format', 'csv', '--locale', 'de', '--out', '-'], folder).out;
     const rows = {
       '|-|frame|field': '{label} ({place})',
       '|-|inline|minimum': 'zu klein',
@@ -165,7 +165,7 @@ describe('frames, words and texts for beside the input', () => {
     });
     expect(zeitwort(['fill', '--locale', 'de'], folder).code).toBe(0);
     expect(
-      zeitwort(['check', '--only', 'unknown-argument,wrong-structure,message-syntax'], folder).code,
+      zeitwort(['check', '--kind', 'unknown-argument,wrong-structure,message-syntax'], folder).code,
     ).toBe(0);
   });
 
@@ -203,7 +203,7 @@ describe('frames, words and texts for beside the input', () => {
   test('problems tell when to try again, and their declared parameters are typed', () => {
     const folder = folderOf();
     const render = (...args: string[]): string =>
-      zeitwort(['render', '--head', '--problem', ...args], folder).out;
+      zeitwort(['render', '--with-headers', '--problem', ...args], folder).out;
     const timed = render(
       'too-many-requests',
       '--param',

@@ -52,7 +52,7 @@ describe('each kind finds its mistake, at its place, and nothing in its twin', (
       'unknown-rule',
       'undeclared-rule',
       'unknown-field',
-      'slow-regex',
+      'costly-pattern',
       'message-syntax',
       'unknown-argument',
       'missing-message',

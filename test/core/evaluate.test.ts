@@ -208,7 +208,7 @@ describe('other fields', () => {
       { from: '2027-03-05', to: '2027-03-04' },
     ];
     expect(
-      broken(fields, { slots, least: 3, most: 2, word: 'a', again: 'b', hint: 'a', callMe: true }),
+      broken(fields, { slots, least: 3, maxViolations: 2, word: 'a', again: 'b', hint: 'a', callMe: true }),
     ).toEqual([
       'slots[1].to earliest',
       'most minimum',
@@ -218,7 +218,7 @@ describe('other fields', () => {
     ]);
     // What the other field lacks bounds nothing; a repetition of nothing is none.
     expect(
-      broken(fields, { slots: [{ to: '2027-03-04' }], most: 2, again: 'b', hint: 'a' }),
+      broken(fields, { slots: [{ to: '2027-03-04' }], maxViolations: 2, again: 'b', hint: 'a' }),
     ).toEqual(['again repeats']);
     const [violation] = run(formOf(fields), { body: { slots: slots.slice(1) } });
     expect(violation?.params).toEqual({ counterpart: 'slots[0].from' });

@@ -1,12 +1,12 @@
 import { describe, expect, test } from '@jest/globals';
 import plurals from 'cldr-core/supplemental/plurals.json' with { type: 'json' };
 import { parseLocale } from '../../src/core/locale/tag.js';
-import { compileMessage } from '../../src/core/message/compile.js';
+import { formatterOf } from '../../src/core/message/compile.js';
 import { formattersOf } from '../../src/core/message/formatters.js';
-import { MessageSyntaxError } from '../../src/core/message/syntax-error.js';
+import { MessageError } from '../../src/core/message/syntax-error.js';
 
 const say = (text: string, args: Record<string, unknown> = {}, locale = 'en'): string =>
-  compileMessage(text, locale)(args);
+  formatterOf(text, locale)(args);
 /** Intl writes several kinds of narrow and unbreakable spaces. */
 const plain = (text: string): string => text.replace(/[\u00a0\u202f\u2009]/g, ' ');
 
@@ -137,7 +137,7 @@ describe('dates and times', () => {
     ['{d, date}', 'soon', 'en', 'UTC', 'soon'],
     ['{d, date}', undefined, 'en', 'UTC', '{d}'],
   ])('%s of %s in %s, %s', (text, d, locale, zone, expected) => {
-    expect(plain(compileMessage(text, locale, { zone })({ d }))).toBe(expected);
+    expect(plain(formatterOf(text, locale, { zone })({ d }))).toBe(expected);
   });
 });
 
@@ -158,7 +158,7 @@ describe('plural categories', () => {
     '%s',
     (locale) => {
       const categories = ['zero', 'one', 'two', 'few', 'many', 'other'];
-      const category = compileMessage(
+      const category = formatterOf(
         `{n, plural, ${categories.map((one) => `${one} {${one}}`).join(' ')}}`,
         locale,
       );
@@ -202,7 +202,7 @@ describe('arguments', () => {
 
   test('texts that run the other way are isolated where that is asked for', () => {
     const isolating = (text: string, locale: string, args: object): string =>
-      compileMessage(text, locale, { isolate: true })({ ...args });
+      formatterOf(text, locale, { isolate: true })({ ...args });
     expect(isolating('{a}!', 'en', { a: 'الهدف' })).toBe('\u2068الهدف\u2069!');
     expect(isolating('{a}!', 'en', { a: '目標 3' })).toBe('目標 3!');
     expect(isolating('{a}!', 'ar', { a: 'الهدف' })).toBe('الهدف!');
@@ -233,5 +233,5 @@ test('a unit is the one that is named, or refused', () => {
     'measure-unit/mass-meter',
     'measure-unit/area-square-meter',
   ])
-    expect(() => compileMessage(`{n, number, ::${unit}}`, 'en')).toThrow(MessageSyntaxError);
+    expect(() => formatterOf(`{n, number, ::${unit}}`, 'en')).toThrow(MessageError);
 });

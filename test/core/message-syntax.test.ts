@@ -1,13 +1,13 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { compileMessage } from '../../src/core/message/compile.js';
-import { DEEPEST, parseMessage } from '../../src/core/message/parse.js';
+import { formatterOf } from '../../src/core/message/compile.js';
+import { DEEPEST, readMessage } from '../../src/core/message/parse.js';
 import { LONGEST } from '../../src/core/message/simple.js';
 import { printMessage } from '../../src/core/message/print.js';
-import { MessageSyntaxError } from '../../src/core/message/syntax-error.js';
+import { MessageError } from '../../src/core/message/syntax-error.js';
 import { argumentValues, messageText } from '../support/arbitraries.js';
 
-const say = (text: string, args = {}, locale = 'en'): string => compileMessage(text, locale)(args);
+const say = (text: string, args = {}, locale = 'en'): string => formatterOf(text, locale)(args);
 
 describe('what ICU documents of the syntax', () => {
   // Quoting, by the class documentation of MessageFormat and MessagePattern (apostrophe mode
@@ -105,8 +105,8 @@ describe('what is refused, with its place and a remedy', () => {
     ['{d, date, ::yQ}', 13, 'no field of a date skeleton'],
     ['{d, time, ::}', 12, 'is empty'],
   ])('%s', (text, offset, words) => {
-    const failing = (): unknown => parseMessage(text);
-    expect(failing).toThrow(MessageSyntaxError);
+    const failing = (): unknown => readMessage(text);
+    expect(failing).toThrow(MessageError);
     expect(failing).toThrow(
       expect.objectContaining({ offset, message: expect.stringContaining(words) }),
     );
@@ -117,8 +117,8 @@ describe('what is refused, with its place and a remedy', () => {
       '{n, select, other {'.repeat(levels) + 'x' + '}}'.repeat(levels);
     expect(say(nested(DEEPEST), { n: 1 })).toBe('x');
     for (const levels of [DEEPEST + 1, 500, 900])
-      expect(() => parseMessage(nested(levels))).toThrow('stand in one another');
-    expect(() => parseMessage('{n, number, ' + '{'.repeat(100_000))).toThrow(MessageSyntaxError);
+      expect(() => readMessage(nested(levels))).toThrow('stand in one another');
+    expect(() => readMessage('{n, number, ' + '{'.repeat(100_000))).toThrow(MessageError);
   });
 });
 
@@ -156,9 +156,9 @@ describe('any text', () => {
         ),
         (text) => {
           try {
-            expect(typeof compileMessage(text, 'en')({ n: 3 })).toBe('string');
+            expect(typeof formatterOf(text, 'en')({ n: 3 })).toBe('string');
           } catch (error) {
-            if (!(error instanceof MessageSyntaxError)) throw error;
+            if (!(error instanceof MessageError)) throw error;
             expect(error.offset).toBeGreaterThanOrEqual(0);
             expect(error.offset).toBeLessThanOrEqual(text.length);
           }
@@ -170,25 +170,25 @@ describe('any text', () => {
 
   test('a long one is read in one pass', () => {
     const long = "{a} '{b}' {n, plural, one {# x} other {# y}} ''".repeat(400);
-    expect(parseMessage(long).length).toBeGreaterThan(1200);
+    expect(readMessage(long).length).toBeGreaterThan(1200);
     expect(say("'".repeat(LONGEST))).toHaveLength(LONGEST / 2);
     expect(say("'{" + "''".repeat(9000))).toHaveLength(9001);
   });
 
   test('what nobody reads is refused: size, arguments, numbers without end, styles that cannot be written', () => {
-    expect(() => parseMessage('x'.repeat(LONGEST + 1))).toThrow('longer than 20000 characters');
+    expect(() => readMessage('x'.repeat(LONGEST + 1))).toThrow('longer than 20000 characters');
     const many = Array.from({ length: 8000 }, (_, at) => `{a${at}}`).join('');
-    expect(() => parseMessage(many.slice(0, 15_000).replace(/\{[^}]*$/, ''))).toThrow(
+    expect(() => readMessage(many.slice(0, 15_000).replace(/\{[^}]*$/, ''))).toThrow(
       'more than 100 arguments',
     );
-    expect(() => parseMessage('{n, plural, offset:1e400 other {#}}')).toThrow(
+    expect(() => readMessage('{n, plural, offset:1e400 other {#}}')).toThrow(
       'is too large a number',
     );
-    expect(() => parseMessage('{n, plural, =1e999 {x} other {#}}')).toThrow(
+    expect(() => readMessage('{n, plural, =1e999 {x} other {#}}')).toThrow(
       'is too large a number',
     );
-    expect(() => parseMessage(`{max, number, ::${'@'.repeat(25)}}`)).toThrow('cannot be written');
-    expect(() => parseMessage('{max, number, ::precision-increment/5 @@}')).toThrow(
+    expect(() => readMessage(`{max, number, ::${'@'.repeat(25)}}`)).toThrow('cannot be written');
+    expect(() => readMessage('{max, number, ::precision-increment/5 @@}')).toThrow(
       'say the same thing',
     );
   });
@@ -233,9 +233,9 @@ describe('any text', () => {
 test('printing a parsed message gives one that formats the same, and prints the same again', () => {
   fc.assert(
     fc.property(messageText, argumentValues, (text, args) => {
-      const printed = printMessage(parseMessage(text));
+      const printed = printMessage(readMessage(text));
       expect(say(printed, args, 'pl')).toBe(say(text, args, 'pl'));
-      expect(printMessage(parseMessage(printed))).toBe(printed);
+      expect(printMessage(readMessage(printed))).toBe(printed);
     }),
     { numRuns: 500 },
   );

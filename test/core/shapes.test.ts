@@ -8,11 +8,11 @@ import { TemplateError, templateShape } from '../../src/core/body/shapes/templat
 import { parseLocale } from '../../src/core/locale/tag.js';
 import { parsePath } from '../../src/core/path/path.js';
 import { toFragment } from '../../src/core/path/pointer.js';
-import type { FieldPlace } from '../../src/core/rules/form.js';
+import type { RequestPart } from '../../src/core/rules/form.js';
 import type { Sentence } from '../../src/core/violation/sentence.js';
 import { readReply } from '../../src/client.js';
 
-const sentence = (at: string, code: string, text: string, place: FieldPlace = 'body'): Sentence => {
+const sentence = (at: string, code: string, text: string, place: RequestPart = 'body'): Sentence => {
   const path = parsePath(at);
   const pointer = place === 'body' ? toFragment(path) : path.join('.');
   return {

@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { parseLocale, type Locale } from '../../src/core/locale/tag.js';
 import { MAY_HOLD, whatMayBeIn } from '../../src/core/message/may-hold.js';
-import { parseMessage } from '../../src/core/message/parse.js';
+import { readMessage } from '../../src/core/message/parse.js';
 import { plainSignature } from '../../src/core/message/simple.js';
 import { argumentsOf, type MessageNode } from '../../src/core/message/tree.js';
 import { isCoveredBy, meet } from '../../src/core/path/cover.js';
@@ -238,7 +238,7 @@ describe('an element that texts name by its place', () => {
       zone: 'UTC',
       limit: 40,
       perField: 'all' as const,
-      most: 100,
+      maxViolations: 100,
       statuses: new Map<string, number>(),
     };
     const packed = packLocale(
@@ -252,7 +252,7 @@ describe('an element that texts name by its place', () => {
     if (!own) throw new Error('no form in the pack');
     for (const [at, rule, text] of SENTENCES)
       expect(
-        new Sentences(texts, own, { zone: 'UTC', limit: 40 }).say({ path: at, rule }, en).text,
+        new Sentences(texts, own, { zone: 'UTC', shorten: 40 }).say({ path: at, rule }, en).text,
       ).toBe(text);
   });
 });
@@ -311,10 +311,10 @@ describe('a text looked at once', () => {
         const signature = plainSignature(one);
         if (!signature) return;
         const before = '{s, select, other {';
-        const [outer] = parseMessage(`${before}${one}}}`);
+        const [outer] = readMessage(`${before}${one}}}`);
         if (outer?.kind !== 'select') throw new Error('the parser does not take it');
         const inner = (outer.cases[0]?.message ?? []).map((node) => shift(node, before.length));
-        expect(parseMessage(one)).toEqual(inner);
+        expect(readMessage(one)).toEqual(inner);
         expect([...signature.names]).toEqual([...argumentsOf(inner).keys()]);
       }),
       { numRuns: 1000 },

@@ -55,7 +55,7 @@ describe('no sentence holds a path', () => {
           ...sample.params,
           ...(counterpart === undefined ? {} : { counterpart, field: counterpart }),
         };
-        const sentences = new Sentences(world.texts, form, { zone: 'UTC', limit: 40 });
+        const sentences = new Sentences(world.texts, form, { zone: 'UTC', shorten: 40 });
         const { text } = sentences.say({ ...sample, params }, parseLocale(String(locale)));
         expect([rule, text, PATH.test(text)]).toEqual([rule, text, false]);
       }
@@ -81,7 +81,7 @@ describe('no sentence holds a path', () => {
     expect(found.length).toBeGreaterThan(8);
     const said = found.map(
       (one) =>
-        new Sentences(world.texts, read.index, { zone: 'UTC', limit: 40 }).say(
+        new Sentences(world.texts, read.index, { zone: 'UTC', shorten: 40 }).say(
           one,
           parseLocale('en'),
         ).text,

@@ -133,7 +133,7 @@ describe('who does not read', () => {
   });
 
   test('a client that takes nothing of a large answer is cut off after a while', async () => {
-    const own = await serve(large, '--max-sending', '400', '--drain', '0');
+    const own = await serve(large, '--send-timeout', '400', '--drain', '0');
     const socket = connect({ port: own.port, host: '127.0.0.1' });
     socket.pause();
     const closed = new Promise((resolve) => socket.once('close', resolve));

@@ -69,8 +69,8 @@ let serving: Serving;
 /** The same with time enough on any machine, for what must be judged and not only stopped. */
 let patient: Serving;
 beforeAll(async () => {
-  serving = await serve(folder, '--max-judging', String(BUDGET), '--drain', '0');
-  patient = await serve(folder, '--max-judging', '15000', '--judges', '1', '--drain', '0');
+  serving = await serve(folder, '--validation-timeout', String(BUDGET), '--drain', '0');
+  patient = await serve(folder, '--validation-timeout', '15000', '--validators', '1', '--drain', '0');
 });
 afterAll(async () => {
   await serving.stop();

@@ -15,7 +15,7 @@ withBrowser('the page of a form, in a real browser', () => {
   let browser: Browser;
   let page: Page;
   beforeAll(async () => {
-    serving = await serve(folder, '--log', 'warn');
+    serving = await serve(folder, '--log-level', 'warn');
     const flags = [
       '--no-sandbox',
       '--disable-gpu',

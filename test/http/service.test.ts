@@ -34,7 +34,7 @@ beforeAll(async () => {
     folder,
     '--max-body',
     '200000',
-    '--max-time',
+    '--request-timeout',
     '1500',
     '--max-headers',
     '4096',

@@ -16,7 +16,7 @@ import {
 } from '../../src/library.js';
 import { expressAnswers } from '../../src/runtime/express.js';
 import { fastifyAnswers } from '../../src/runtime/fastify.js';
-import { nodeAnswers, readJson, sendRendered, wishesOf } from '../../src/runtime/node.js';
+import { nodeAnswers, readJsonBody, sendRendered, wishesOf } from '../../src/runtime/node.js';
 import { copyOf, zeitwort } from '../support/program.js';
 
 const folder = copyOf('observatory');
@@ -75,7 +75,7 @@ function plain(renderer: Renderer): Promise<string> {
       renderer,
       createServer,
       nodeAnswers,
-      readJson,
+      readJson: readJsonBody,
       sendRendered,
       wishesOf,
     }) as Server,

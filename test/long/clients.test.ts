@@ -11,13 +11,13 @@ test(
     const random = randomFrom(SEED);
     const serving = await serve(
       copyOf('observatory'),
-      '--max-sending',
+      '--send-timeout',
       '1500',
-      '--max-time',
+      '--request-timeout',
       '1500',
       '--drain',
       '0',
-      '--log',
+      '--log-level',
       'error',
     );
     const memory = (): number =>

@@ -19,7 +19,7 @@ describe('nothing is lost', () => {
     const folder = copyOf('observatory');
     const codes = await Promise.all(
       Array.from({ length: 10 }, (_, at) =>
-        run(folder, 'set', '--locale', 'de', '--rule', `own-${at}`, '--anyway', `Text ${at}.`),
+        run(folder, 'set', '--locale', 'de', '--rule', `own-${at}`, '--force', `Text ${at}.`),
       ),
     );
     expect(codes).toEqual(codes.map(() => 0));

@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import { leaksIn, rawPathIn } from '../../src/core/audit/leaks.js';
 import { TextMatcher } from '../../src/core/audit/text-matcher.js';
 import { forLog } from '../../src/core/text/media.js';
-import { parseMessage } from '../../src/core/message/parse.js';
+import { readMessage } from '../../src/core/message/parse.js';
 import type { Entry } from '../../src/core/texts/entry.js';
 import { csv } from '../../src/exchange/translations/csv.js';
 import { po } from '../../src/exchange/translations/po.js';
@@ -419,7 +419,7 @@ describe('what is read of a file takes time with its length', () => {
 
   test('a text is held against a message with many arguments', () => {
     const matcher = new TextMatcher();
-    const tree = parseMessage('a{a}a{b}a{c}a{d}a{e}a{f}a{g}b');
+    const tree = readMessage('a{a}a{b}a{c}a{d}a{e}a{f}a{g}b');
     matcher.add('k', { error: undefined, tree, locale: 'en' } as unknown as Entry);
     const since = performance.now();
     expect([

@@ -22,11 +22,11 @@ test(
   async () => {
     const there = await serve(
       folder,
-      '--log',
+      '--log-level',
       'error',
-      '--max-time',
+      '--request-timeout',
       '1500',
-      '--max-judging',
+      '--validation-timeout',
       '300',
       '--drain',
       '0',

@@ -54,7 +54,7 @@ function killedAfter(folder: string, args: readonly string[], delay: number): Pr
 
 describe('killed at any moment', () => {
   const clean = copyOf('observatory');
-  const exported = zeitwort(['export', '--as', 'csv', '--locale', 'pl', '--out', '-'], clean).out;
+  const exported = zeitwort(['export', '--format', 'csv', '--locale', 'pl', '--out', '-'], clean).out;
   writeFileSync(
     path.join(clean, 'back.csv'),
     exported.replace('Proszę podać', 'Prosimy podać').replace('cele', 'obiekty'),
@@ -93,7 +93,7 @@ describe('killed at any moment', () => {
           // And no lock stands in the way.
           if (run % 8 === first)
             expect(
-              zeitwort(['set', '--locale', 'ja', '--rule', 'after', '--anyway', 'x'], folder).code,
+              zeitwort(['set', '--locale', 'ja', '--rule', 'after', '--force', 'x'], folder).code,
             ).toBe(0);
         }
       };

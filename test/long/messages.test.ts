@@ -1,8 +1,8 @@
 import { expect, test } from '@jest/globals';
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
-import { compileMessage } from '../../src/core/message/compile.js';
-import { MessageSyntaxError } from '../../src/core/message/syntax-error.js';
+import { formatterOf } from '../../src/core/message/compile.js';
+import { MessageError } from '../../src/core/message/syntax-error.js';
 import {
   corpus,
   mutated,
@@ -127,11 +127,11 @@ const LOCALES = ['en', 'de', 'pl', 'ar', 'ja', 'he', 'fr', 'tr'];
 /** A message is refused when it is read, or it can be said, with whatever it is given. */
 function tried(text: string, random: Random): void {
   const start = Date.now();
-  let format: ReturnType<typeof compileMessage>;
+  let format: ReturnType<typeof formatterOf>;
   try {
-    format = compileMessage(text, oneOf(random, LOCALES), { zone: 'Europe/Warsaw' });
+    format = formatterOf(text, oneOf(random, LOCALES), { zone: 'Europe/Warsaw' });
   } catch (error) {
-    if (error instanceof MessageSyntaxError && error.offset >= 0 && error.offset <= text.length)
+    if (error instanceof MessageError && error.offset >= 0 && error.offset <= text.length)
       return;
     throw new Error(`seed ${SEED}: ${JSON.stringify(text)}: ${String(error)}`);
   }

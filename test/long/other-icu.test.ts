@@ -4,7 +4,7 @@
 import { spawnSync } from 'node:child_process';
 import path from 'node:path';
 import { describe, expect } from '@jest/globals';
-import { compileMessage } from '../../src/core/message/compile.js';
+import { formatterOf } from '../../src/core/message/compile.js';
 import { sampled } from '../support/torture.js';
 import { ICU_OF_PYTHON, testWith } from '../support/tools.js';
 
@@ -28,7 +28,7 @@ function ours([text, locale, args]: Case): [boolean, string] {
     ]);
     return [
       true,
-      compileMessage(text, locale)(Object.fromEntries(given) as Record<string, unknown>),
+      formatterOf(text, locale)(Object.fromEntries(given) as Record<string, unknown>),
     ];
   } catch {
     return [false, ''];

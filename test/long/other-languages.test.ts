@@ -165,15 +165,15 @@ testWith(...READ)(
   'with an ICU they say the same, and what plain sentences leave out',
   () => {
     for (const make of sampled([() => copyOf('observatory'), store, styled])) {
-      const packs = packed(make(), '--as', 'icu');
+      const packs = packed(make(), '--format', 'icu');
       for (const [name, check] of Object.entries(READERS))
         expect([name, check(packs, '--icu')]).toEqual([name, ALIKE]);
     }
     const { code, err } = zeitwort(
-      ['pack', '--sentences', '--as', 'icu', '--placeholder', '<NAME>'],
+      ['pack', '--sentences', '--format', 'icu', '--placeholder', '<NAME>'],
       store(),
     );
-    expect([code, err]).toEqual([2, expect.stringContaining('--as icu has ICU messages')]);
+    expect([code, err]).toEqual([2, expect.stringContaining('--format icu has ICU messages')]);
   },
   120_000,
 );
@@ -235,7 +235,7 @@ test('sentences need cases for less than a tenth, are the same each time, and sa
 test('the same stands in properties, PO and CSV, with what a reader has to know', () => {
   const folder = copyOf('observatory');
   for (const as of ['properties', 'po', 'csv']) {
-    expect(zeitwort(['pack', '--sentences', '--as', as, '--locale', 'pl'], folder).code).toBe(0);
+    expect(zeitwort(['pack', '--sentences', '--format', as, '--locale', 'pl'], folder).code).toBe(0);
     const text = textOf(folder, `packs/pl.sentences.${as}`).replaceAll('\\ ', ' ');
     for (const key of [
       'observing-proposal|targets[*].name|required',

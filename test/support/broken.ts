@@ -35,7 +35,7 @@ export const SHOWN: readonly (readonly [FindingKind, Severity, string, string, s
       "pattern: { regex: '^[A-F]+$', example: AB }",
     ],
     [
-      'slow-regex',
+      'costly-pattern',
       'warning',
       `${SHEET}:10:35`,
       SHEET,
@@ -213,7 +213,7 @@ export const SHOWN: readonly (readonly [FindingKind, Severity, string, string, s
       '"maximum": "{label_start} is out of range."',
       '"maximum": "{label_start} is too large."',
     ],
-    ['too-long', 'warning', `${EN}:19:33`, EN, '"limit": 40', '"limit": 400'],
+    ['too-long', 'warning', `${EN}:19:33`, EN, '"room": 40', '"room": 400'],
     ['end-mark', 'warning', `${EN}:10:57`, EN, 'is taken"', 'is taken."'],
     ['spacing', 'warning', `${EN}:20:74`, EN, 'as the  form', 'as the form'],
     ['mixed-direction', 'warning', `${DE}:18:84`, DE, ' (auf Hebräisch: תווים)', ''],

@@ -57,7 +57,7 @@ async function service() {
       done();
     },
   });
-  run(['serve', '--port', '0', '--log', 'silent', '--no-watch'], {
+  run(['serve', '--port', '0', '--log-level', 'silent', '--no-watch'], {
     cwd: folder,
     stdout,
     stderr: stdout,

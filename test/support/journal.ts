@@ -10,7 +10,7 @@ export const GONE = spawnSync(process.execPath, ['-e', '0']).pid;
 
 export const sha = (text: string): string => createHash('sha256').update(text).digest('hex');
 /** An edit of any kind. */
-export const SET_ANY = ['set', '--locale', 'de', '--rule', 'own', '--anyway', 'x'];
+export const SET_ANY = ['set', '--locale', 'de', '--rule', 'own', '--force', 'x'];
 
 /** A workspace with a journal in it, and a file of the user beside it. */
 export function withJournal(

@@ -83,7 +83,7 @@ export class World {
   ): Sentence {
     const index = this.forms[form];
     if (!index) throw new Error('no such form');
-    const options = { zone: 'UTC', limit: this.parts.limit ?? 40, warn: this.parts.warn };
+    const options = { zone: 'UTC', shorten: this.parts.limit ?? 40, warn: this.parts.warn };
     const sentences = (this.sentences[form] ??= new Sentences(this.texts, index, options));
     return sentences.say(violation, parseLocale(locale), inline);
   }

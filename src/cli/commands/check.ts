@@ -3,7 +3,8 @@ import { Option, type Command } from 'commander';
 import { streams } from '../../exchange/streams.js';
 import type { CheckResult } from '../../core/check/subject/result.js';
 import { coveredShare } from '../../core/check/subject/coverage.js';
-import { FINDING_KINDS, kindHint, type Finding, type FindingKind } from '../../core/finding.js';
+import type { Finding, FindingKind } from '../../core/finding.js';
+import { kindsOf } from '../shared/kinds.js';
 import type { Locale } from '../../core/locale/tag.js';
 import { CONFIG_FILE } from '../../workspace/disk/find.js';
 import { checkFolder, WorkspaceCheck } from '../../workspace/checking/check-workspace.js';
@@ -35,8 +36,8 @@ interface Options extends WorkspaceOptions {
   readonly minCoverage: readonly string[];
   readonly baseline?: string;
   readonly writeBaseline?: boolean;
-  readonly only: readonly string[];
-  readonly except: readonly string[];
+  readonly kind: readonly string[];
+  readonly skipKind: readonly string[];
   readonly changed?: string;
   readonly staged?: boolean;
   readonly files: readonly string[];
@@ -47,29 +48,15 @@ interface Options extends WorkspaceOptions {
   readonly all?: boolean;
 }
 
-/** Names of kinds, several in one word with commas. */
-function kindsOf(names: readonly string[], option: string): readonly FindingKind[] {
-  return names
-    .flatMap((word) => word.split(','))
-    .map((name) => {
-      const kind = FINDING_KINDS.find((one) => one === name.trim());
-      if (kind === undefined)
-        throw complaint('wrong-use', [
-          `${option}: there is no kind of finding "${name.trim()}"${kindHint(name.trim())}`,
-        ]);
-      return kind;
-    });
-}
-
 async function chosen(
   findings: readonly Finding[],
   options: Options,
   workspace: WorkspaceFolder,
 ): Promise<readonly Finding[]> {
-  const only = kindsOf(options.only, '--only');
-  const except = kindsOf(options.except, '--except');
+  const only = kindsOf(options.kind, '--kind');
+  const skipped = kindsOf(options.skipKind, '--skip-kind');
   const kept = findings.filter(
-    ({ kind }) => (only.length === 0 || only.includes(kind)) && !except.includes(kind),
+    ({ kind }) => (only.length === 0 || only.includes(kind)) && !skipped.includes(kind),
   );
   if (options.changed === undefined) return kept;
   const { findingsIn } = await import('../../workspace/checking/changed.js');
@@ -193,7 +180,7 @@ async function checkIndex(options: Options, folder: WorkspaceFolder): Promise<vo
   const ofStaged = (staged: WorkspaceFolder): readonly Locale[] =>
     localesOf(staged, options.locale);
   const { result, folder: staged } = await checkStaged(folder, ofStaged, {
-    asked: kindsOf(options.only, '--only'),
+    asked: kindsOf(options.kind, '--kind'),
   });
   await told(result, ofStaged(staged), staged, options);
 }
@@ -201,7 +188,7 @@ async function checkIndex(options: Options, folder: WorkspaceFolder): Promise<vo
 /** One check, printed; the exit code is set. */
 async function checkOnce(options: Options, folder: WorkspaceFolder): Promise<void> {
   const locales = localesOf(folder, options.locale);
-  const asked = kindsOf(options.only, '--only');
+  const asked = kindsOf(options.kind, '--kind');
   const progress = await progressBar('texts');
   const result = await checkFolder(folder, {
     locales,
@@ -327,7 +314,7 @@ async function watchOn(options: Options): Promise<void> {
       // Which languages there are is in the settings.
       if (pending.has(CONFIG_FILE)) check = undefined;
       const result = await (check ??= new WorkspaceCheck(locales, {
-        asked: kindsOf(options.only, '--only'),
+        asked: kindsOf(options.kind, '--kind'),
       })).next(open, pending);
       pending.clear();
       await toldOfFiles(result, locales, open, options);
@@ -387,12 +374,12 @@ export function define(command: Command): void {
       'write all findings into the baseline; what is mended is dropped from it',
     )
     .option(
-      '--only <kinds>',
+      '--kind <kinds>',
       'only these kinds of findings, with commas (again for more)',
       collect,
       [],
     )
-    .option('--except <kinds>', 'all but these kinds', collect, [])
+    .option('--skip-kind <kinds>', 'all but these kinds', collect, [])
     .option('--changed <revision>', 'only what a git revision or range touched, such as main..HEAD')
     .option(
       '--staged',

@@ -44,7 +44,11 @@ async function demo(): Promise<void> {
   await step(folder, ['check'], 0);
   print('\nA bad proposal came in. What a client gets, in each language:');
   for (const locale of Workspace.open(folder).config.locales)
-    await step(folder, ['render', 'violations/bad-proposal.json', '--locale', locale, '--head'], 0);
+    await step(
+      folder,
+      ['render', 'violations/bad-proposal.json', '--locale', locale, '--with-headers'],
+      0,
+    );
   print('\nThe same form takes a payload, so that one can see what it breaks:');
   await step(
     folder,

@@ -13,7 +13,7 @@ interface Options extends WorkspaceOptions {
   readonly out: string;
   readonly check?: boolean;
   readonly watch?: boolean;
-  readonly seconds: number;
+  readonly timeout: number;
 }
 
 /** Tells where the files are that no rules would be read from. */
@@ -63,7 +63,7 @@ async function once(options: Options): Promise<void> {
   const trouble = globTrouble(out);
   if (trouble !== undefined || out === '')
     throw complaint('wrong-use', [`--out "${options.out}": ${trouble ?? 'name a folder'}`]);
-  const plan = await planDeriving(folder, out, options.seconds);
+  const plan = await planDeriving(folder, out, options.timeout);
   for (const notice of plan.notices) say(notice);
   if (options.check) {
     check(folder, plan);
@@ -102,9 +102,10 @@ async function derive(options: Options): Promise<void> {
   });
 }
 
-function seconds(text: string): number {
+function milliseconds(text: string): number {
   const value = Number(text);
-  if (!(value > 0 && value <= 600)) throw new InvalidArgumentError('Write seconds, from 1 to 600.');
+  if (!(value > 0 && value <= 600_000))
+    throw new InvalidArgumentError('Write milliseconds, from 1 to 600000.');
   return value;
 }
 
@@ -114,9 +115,9 @@ export function define(command: Command): void {
     .option('--check', 'write nothing; exit with 1 where a file is out of date')
     .option('--watch', 'write again after each save')
     .addOption(
-      new Option('--seconds <number>', 'the longest time for a module')
-        .argParser(seconds)
-        .default(10),
+      new Option('--timeout <ms>', 'the longest time for a module')
+        .argParser(milliseconds)
+        .default(10_000),
     )
     .action(derive);
 }

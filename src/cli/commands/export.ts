@@ -13,7 +13,7 @@ import { counted, print, printExact } from '../print/out.js';
 import { keyed } from '../../core/base/keyed.js';
 
 interface Options extends WorkspaceOptions {
-  readonly as: TranslationFormatName;
+  readonly format: TranslationFormatName;
   readonly locale: string;
   readonly out?: string;
   readonly state?: string;
@@ -40,7 +40,7 @@ function exportTexts(options: Options): void {
     ]);
   const form = options.form === undefined ? undefined : workspace.formsNamed(options.form);
   const file = unitsFor(workspace, locale, { ...options, form });
-  const { write, extension } = TRANSLATION_FORMATS[options.as];
+  const { write, extension } = TRANSLATION_FORMATS[options.format];
   const { bom, ascii } = options;
   const text = write(file, {
     bom,
@@ -59,7 +59,7 @@ function exportTexts(options: Options): void {
 export function define(command: Command): void {
   withWorkspace(command)
     .addOption(
-      new Option('--as <format>', 'how the file is written')
+      new Option('--format <format>', 'how the file is written')
         .choices(Object.keys(TRANSLATION_FORMATS))
         .makeOptionMandatory(),
     )

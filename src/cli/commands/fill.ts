@@ -7,7 +7,7 @@ import { addLanguage, draftsFor, writeDrafts } from '../../workspace/editing/fil
 import { labelDrafts } from '../../workspace/editing/labels.js';
 import { TextEditor } from '../../workspace/editing/texts.js';
 import { finish, openToEdit, withDryRun, type DryRunOptions } from '../shared/editing.js';
-import { renamedOption, withWorkspace, type WorkspaceOptions } from '../shared/options.js';
+import { withWorkspace, type WorkspaceOptions } from '../shared/options.js';
 import { counted, print } from '../print/out.js';
 
 interface Options extends WorkspaceOptions, DryRunOptions {
@@ -61,7 +61,6 @@ export function define(command: Command): void {
       'what drafts are made from: original, starter, or a near locale',
       'original',
     )
-    .addOption(renamedOption('--from', '--source'))
     .option('--form <id>', 'only what is said of this form alone, or of several: a,b')
     .option(
       '--into <file>',

@@ -1,5 +1,4 @@
 import { Option, type Command } from 'commander';
-import { suggestion } from '../../core/text/closest.js';
 import { checkWorkspace } from '../../workspace/checking/check-workspace.js';
 import { complaint } from '../../workspace/disk/complaint.js';
 import { Edits } from '../../workspace/editing/edits.js';
@@ -10,22 +9,24 @@ import { findWorkspace } from '../../workspace/disk/find.js';
 import { Workspace } from '../../workspace/reading/workspace.js';
 import { finish, openToEdit, withDryRun, type DryRunOptions } from '../shared/editing.js';
 import { collect, localesOf, withWorkspace, type WorkspaceOptions } from '../shared/options.js';
+import { kindsOf } from '../shared/kinds.js';
 import { counted, print, say } from '../print/out.js';
 
 interface Options extends WorkspaceOptions, DryRunOptions {
   readonly locale?: string;
-  readonly only: readonly string[];
+  readonly kind: readonly string[];
+  readonly sort?: boolean;
   readonly recover?: 'finish' | 'drop';
 }
 
-function kindsOf(words: readonly string[]): ReadonlySet<string> {
-  const names = words.flatMap((word) => word.split(',')).map((name) => name.trim());
-  const wrong = names.find((name) => !FIXABLE.some((kind) => kind === name));
+function fixableOf(words: readonly string[]): ReadonlySet<string> {
+  const kinds: readonly string[] = kindsOf(words, '--kind');
+  const wrong = kinds.find((kind) => !FIXABLE.some((one) => one === kind));
   if (wrong !== undefined)
     throw complaint('wrong-use', [
-      `--only: "${wrong}" is nothing that can be mended by machine${suggestion(wrong, FIXABLE)}; these are ${FIXABLE.join(', ')}`,
+      `--kind: "${wrong}" cannot be mended by machine; these can: ${FIXABLE.join(', ')}`,
     ]);
-  return new Set(names.length === 0 ? FIXABLE : names);
+  return new Set(kinds.length === 0 ? FIXABLE : kinds);
 }
 
 /** Ends an edit that was interrupted, one way or the other, and does nothing else. */
@@ -52,17 +53,17 @@ async function fix(options: Options): Promise<void> {
     recoverBy(options.recover, options);
     return;
   }
-  const kinds = kindsOf(options.only);
+  const kinds = fixableOf(options.kind);
   const workspace = openToEdit(options);
   const locales = localesOf(workspace, options.locale);
   const edits = new Edits(workspace);
   const fixer = new Fixer(workspace, edits);
   const { findings } = await checkWorkspace(workspace, locales);
   fixer.findings(findings, kinds);
-  if (kinds.has('key-order')) fixer.order();
+  if (options.sort) fixer.order();
   if (!options.dryRun)
     for (const { kind, file, what } of fixer.mended)
-      print(`${workspace.shown(file)}  ${kind}: ${what}`);
+      print(`${workspace.shown(file)}  ${kind ?? 'order'}: ${what}`);
   await finish(edits, options, `Mended ${counted(fixer.mended.length, 'thing')}`);
   const after = options.dryRun
     ? findings
@@ -70,7 +71,7 @@ async function fix(options: Options): Promise<void> {
         .findings;
   const left =
     after.filter(({ severity }) => severity !== 'info').length -
-    (options.dryRun ? fixer.mended.filter(({ kind }) => kind !== 'key-order').length : 0);
+    (options.dryRun ? fixer.mended.filter(({ kind }) => kind !== undefined).length : 0);
   if (left > 0) {
     say(
       `${counted(left, 'finding')} ${left === 1 ? 'wants' : 'want'} somebody who knows what the texts mean; "zeitwort check" lists them`,
@@ -82,7 +83,13 @@ async function fix(options: Options): Promise<void> {
 export function define(command: Command): void {
   withDryRun(withWorkspace(command))
     .option('--locale <tag>', 'mend this language only')
-    .option('--only <kinds>', `only these, with commas: ${FIXABLE.join(', ')}`, collect, [])
+    .option(
+      '--kind <kinds>',
+      `only these kinds of findings, with commas: ${FIXABLE.join(', ')}`,
+      collect,
+      [],
+    )
+    .option('--sort', 'put the entries of translations in the order of the original too')
     .addOption(
       new Option('--recover <how>', 'only end an edit that was interrupted').choices([
         'finish',

@@ -19,14 +19,14 @@ import { readText, readTextOrUtf16 } from '../../workspace/disk/files.js';
 import { parseJson } from '../../workspace/documents/json.js';
 import { parseYaml } from '../../workspace/documents/yaml.js';
 import { finish, openToEdit, withDryRun, type DryRunOptions } from '../shared/editing.js';
-import { renamedOption, withWorkspace, type WorkspaceOptions } from '../shared/options.js';
+import { withWorkspace, type WorkspaceOptions } from '../shared/options.js';
 import { counted, paint, print, say } from '../print/out.js';
 import { keyed } from '../../core/base/keyed.js';
 
 const FORMATS = ['xliff', 'po', 'csv', 'properties', 'json', 'yaml'] as const;
 
 interface Options extends WorkspaceOptions, DryRunOptions {
-  readonly as?: (typeof FORMATS)[number];
+  readonly format?: (typeof FORMATS)[number];
   readonly locale?: string;
   readonly into?: string;
   readonly plain?: boolean;
@@ -49,10 +49,12 @@ const EXTENSIONS: Readonly<Record<string, (typeof FORMATS)[number]>> = keyed({
   yml: 'yaml',
 });
 
-function formatOf(file: string, { as }: Options): (typeof FORMATS)[number] {
-  const known = as ?? EXTENSIONS[/\.(\w+)$/.exec(file)?.[1]?.toLowerCase() ?? ''];
+function formatOf(file: string, { format }: Options): (typeof FORMATS)[number] {
+  const known = format ?? EXTENSIONS[/\.(\w+)$/.exec(file)?.[1]?.toLowerCase() ?? ''];
   if (known === undefined)
-    throw complaint('wrong-use', [`${file} does not say what it is; name its format with --as`]);
+    throw complaint('wrong-use', [
+      `${file} does not say what it is; name its format with --format`,
+    ]);
   return known;
 }
 
@@ -188,7 +190,9 @@ export function define(command: Command): void {
       command.argument('<file>', 'what came back, or an old catalog; - reads standard input'),
     ),
   )
-    .addOption(new Option('--as <format>', "the file's format (else by its name)").choices(FORMATS))
+    .addOption(
+      new Option('--format <format>', "the file's format (else by its name)").choices(FORMATS),
+    )
     .option('--locale <tag>', 'the language of the texts (else as the file says)')
     .option('--into <file>', 'the catalog for texts that have none yet')
     .option(
@@ -204,7 +208,6 @@ export function define(command: Command): void {
       '--plural-suffix <template>',
       "old catalogs: what follows a key for each plural form, with CATEGORY: '.CATEGORY'",
     )
-    .addOption(renamedOption('--plural-separator', '--plural-between'))
     .option(
       '--plural-between <text>',
       'old catalogs: what stands between the plural forms of one text',

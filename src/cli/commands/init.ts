@@ -26,9 +26,7 @@ function localesIn(text: string): [Locale, ...Locale[]] {
       .filter((tag) => tag !== '')
       .map(parseLocale);
     if (original === undefined)
-      throw complaint('wrong-use', [
-        '--locales takes tags, the original first, such as en,de,pl',
-      ]);
+      throw complaint('wrong-use', ['--locales takes tags, the original first, such as en,de,pl']);
     return [original, ...new Set(others.filter((one) => one !== original))];
   } catch (error) {
     throw error instanceof LocaleError ? complaint('wrong-tag', [error.message]) : error;
@@ -101,9 +99,9 @@ async function init(folder: string, options: Options): Promise<void> {
 
 export function define(command: Command): void {
   command
-    .argument('[dir]', 'the folder, made where it is not there', '.')
+    .argument('[folder]', 'the folder, made where it is not there', '.')
     .option(
-      '--from <source>',
+      '--from <path>',
       'start around rules that are there: a document of OpenAPI, a schema, a module, a folder of these',
     )
     .option(

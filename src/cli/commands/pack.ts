@@ -34,7 +34,7 @@ interface Options extends WorkspaceOptions {
   readonly module?: boolean;
   readonly sentences?: boolean;
   readonly testVectors?: boolean;
-  readonly as: 'json' | 'icu' | 'properties' | 'po' | 'csv';
+  readonly format: 'json' | 'icu' | 'properties' | 'po' | 'csv';
   readonly placeholder: string;
   readonly ascii?: boolean;
   readonly form: readonly string[];
@@ -48,11 +48,11 @@ interface Made {
 }
 
 /** How sentences are written. */
-function writerOf({ as, placeholder }: Options): SentenceWriter {
-  if (as === 'icu') {
+function writerOf({ format, placeholder }: Options): SentenceWriter {
+  if (format === 'icu') {
     if (placeholder !== PLACEHOLDER)
       throw complaint('wrong-use', [
-        '--placeholder is for other formats: --as icu has ICU messages',
+        '--placeholder is for other formats: --format icu has ICU messages',
       ]);
     return new IcuWriter();
   }
@@ -91,20 +91,20 @@ function sentenceFiles(
   only: readonly string[] | undefined,
   options: Options,
 ): Made[] {
-  const { as, ascii } = options;
+  const { format, ascii } = options;
   const writer = writerOf(options);
   const { original } = workspace.config;
-  const lined = as === 'json' || as === 'icu' ? undefined : TRANSLATION_FORMATS[as];
+  const lined = format === 'json' || format === 'icu' ? undefined : TRANSLATION_FORMATS[format];
   const source = lined && makeSentences(workspace, original, writer, only).pack;
   return locales.map((locale) => {
     const made = makeSentences(workspace, locale, writer, only);
-    sayLeftOut(made, locale, as === 'icu' ? 'cannot be worked out' : 'needs ICU');
+    sayLeftOut(made, locale, format === 'icu' ? 'cannot be worked out' : 'needs ICU');
     const text =
       lined && source
         ? lined.write({ original, locale, units: sentenceUnits(made.pack, source) }, { ascii })
         : `${JSON.stringify(made.pack, undefined, 1)}\n`;
-    const file = as === 'icu' ? `${locale}.icu.json` : `${locale}.sentences.${as}`;
-    return { file, text, ...(as === 'icu' ? {} : { note: share(made) }) };
+    const file = format === 'icu' ? `${locale}.icu.json` : `${locale}.sentences.${format}`;
+    return { file, text, ...(format === 'icu' ? {} : { note: share(made) }) };
   });
 }
 
@@ -156,14 +156,14 @@ function pack(options: Options): void {
 export function define(command: Command): void {
   withWorkspace(command)
     .option('--locale <tag>', 'this language only')
-    .option('--out <dir>', 'the folder for the packs, one file a language', 'packs')
+    .option('--out <folder>', 'the folder for the packs, one file a language', 'packs')
     .option('--module', 'write ES modules, for bundlers')
     .option(
       '--sentences',
       'write sentences worked out for each field and rule, for backends in other languages',
     )
     .addOption(
-      new Option('--as <format>', 'with --sentences: how the files are written')
+      new Option('--format <format>', 'with --sentences: how the files are written')
         .choices(['json', 'icu', 'properties', 'po', 'csv'])
         .default('json'),
     )
@@ -172,7 +172,10 @@ export function define(command: Command): void {
       'with --sentences: how places are written, with NAME in it',
       PLACEHOLDER,
     )
-    .option('--ascii', 'with --sentences --as properties: write all that is no ASCII as an escape')
+    .option(
+      '--ascii',
+      'with --sentences --format properties: write all that is no ASCII as an escape',
+    )
     .option(
       '--test-vectors',
       'write what must come of each rule, for the tests of a reader in another language',

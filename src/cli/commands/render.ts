@@ -19,13 +19,7 @@ import {
   withAnswer,
   type AnsweringOptions,
 } from '../shared/answering.js';
-import {
-  renamedOption,
-  collect,
-  openWorkspace,
-  withWorkspace,
-  type WorkspaceOptions,
-} from '../shared/options.js';
+import { collect, openWorkspace, withWorkspace, type WorkspaceOptions } from '../shared/options.js';
 import { loose, split } from '../shared/pairs.js';
 import { checkMembers } from '../../render/rendering.js';
 import { answerReport, writeAnswer, type AnswerStyle } from '../print/answer.js';
@@ -156,8 +150,8 @@ async function render(file: string | undefined, options: Options): Promise<void>
     ]);
   if (options.lines) {
     const [locale] = locales;
-    if (options.head)
-      throw complaint('wrong-use', ['--lines prints bodies alone; leave out --head']);
+    if (options.withHeaders)
+      throw complaint('wrong-use', ['--lines prints bodies alone; leave out --with-headers']);
     if (!locale || locales.length > 1)
       throw complaint('wrong-use', ['--lines answers in one language; name it with --locale']);
     await renderLines(file, style, locale, await reportOptions(workspace, options));
@@ -180,7 +174,6 @@ async function render(file: string | undefined, options: Options): Promise<void>
 export function define(command: Command): void {
   withAnswer(withWorkspace(command))
     .argument('[file]', 'what a validator reports, as JSON, or - for standard input')
-    .addOption(renamedOption('--from', '--reader'))
     .addOption(
       new Option(
         '--reader <name>',

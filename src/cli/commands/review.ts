@@ -105,7 +105,7 @@ async function review(options: Options): Promise<void> {
   if (options.format === 'json') {
     printJson(
       translations.map(
-        ({ address, locale, file, text, source, before, state, stale, note, limit }) => ({
+        ({ address, locale, file, text, source, before, state, stale, note, room }) => ({
           ...address,
           locale,
           file,
@@ -115,7 +115,7 @@ async function review(options: Options): Promise<void> {
           state,
           stale,
           note,
-          limit,
+          room,
         }),
       ),
     );

@@ -16,14 +16,14 @@ interface Options extends WorkspaceOptions {
   readonly host: string;
   readonly port: string;
   readonly allowHost: readonly string[];
-  readonly log: string;
+  readonly logLevel: string;
   readonly maxBody: string;
   readonly maxHeaders: string;
-  readonly maxTime: string;
+  readonly requestTimeout: string;
   readonly maxConnections: string;
-  readonly maxJudging: string;
-  readonly judges: string;
-  readonly maxSending: string;
+  readonly validationTimeout: string;
+  readonly validators: string;
+  readonly sendTimeout: string;
   readonly grace: string;
   readonly drain: string;
   readonly watch: boolean;
@@ -39,20 +39,20 @@ function count(text: string, option: string, least = 1): number {
 function limitsOf({
   maxBody,
   maxHeaders,
-  maxTime,
+  requestTimeout,
   maxConnections,
-  maxJudging,
-  judges,
-  maxSending,
+  validationTimeout,
+  validators,
+  sendTimeout,
 }: Options): Limits {
   return {
     body: count(maxBody, '--max-body'),
     headers: count(maxHeaders, '--max-headers', 1024),
-    request: count(maxTime, '--max-time', 100),
+    request: count(requestTimeout, '--request-timeout', 100),
     connections: count(maxConnections, '--max-connections'),
-    judging: count(maxJudging, '--max-judging', 10),
-    judges: count(judges, '--judges'),
-    sending: count(maxSending, '--max-sending', 100),
+    judging: count(validationTimeout, '--validation-timeout', 10),
+    judges: count(validators, '--validators'),
+    sending: count(sendTimeout, '--send-timeout', 100),
   };
 }
 
@@ -87,7 +87,10 @@ async function serve(options: Options): Promise<void> {
   const limits = limitsOf(options);
   const grace = count(options.grace, '--grace', 0);
   const drain = count(options.drain, '--drain', 0);
-  const log = pino({ level: options.log, ...LOG_LINES }, destination({ dest: 2, sync: false }));
+  const log = pino(
+    { level: options.logLevel, ...LOG_LINES },
+    destination({ dest: 2, sync: false }),
+  );
   const served = await ServedWorkspace.open(
     options.workspace ?? '.',
     process.cwd(),
@@ -157,23 +160,31 @@ export function define(command: Command): void {
       [],
     )
     .addOption(
-      new Option('--log <level>', 'what to log')
+      new Option('--log-level <level>', 'what to log')
         .choices(['silent', 'error', 'warn', 'info', 'debug'])
         .default('info'),
     )
     .option('--max-body <bytes>', 'the largest body', String(DEFAULT_LIMITS.body))
     .option('--max-headers <bytes>', 'the largest headers', String(DEFAULT_LIMITS.headers))
-    .option('--max-time <ms>', 'until a request must have come in', String(DEFAULT_LIMITS.request))
     .option(
-      '--max-sending <ms>',
+      '--request-timeout <ms>',
+      'until a request must have come in',
+      String(DEFAULT_LIMITS.request),
+    )
+    .option(
+      '--send-timeout <ms>',
       'for which a client may take nothing of its answer',
       String(DEFAULT_LIMITS.sending),
     )
     .option('--max-connections <number>', 'open at once', String(DEFAULT_LIMITS.connections))
-    .option('--max-judging <ms>', 'for judging one request', String(DEFAULT_LIMITS.judging))
     .option(
-      '--judges <number>',
-      'requests judged at a time, each by a thread of its own',
+      '--validation-timeout <ms>',
+      'for validating one request',
+      String(DEFAULT_LIMITS.judging),
+    )
+    .option(
+      '--validators <number>',
+      'requests validated at a time, each by a thread of its own',
       String(DEFAULT_LIMITS.judges),
     )
     .option('--drain <ms>', 'when it is stopped (SIGTERM): still answered, no longer ready', '2000')

@@ -18,18 +18,18 @@ import { withWorkspace, type WorkspaceOptions } from '../shared/options.js';
 
 interface Options extends WorkspaceOptions, AddressOptions, DryRunOptions {
   readonly note?: string;
-  readonly limit?: number;
-  readonly anyway?: boolean;
+  readonly room?: number;
+  readonly force?: boolean;
 }
 
 async function set(text: string, options: Options): Promise<void> {
   const workspace = openToEdit(options);
   const locale = workspace.locale(options.locale);
   const address = addressFrom(options, workspace);
-  const unused = options.anyway ? undefined : unusedBecause(workspace, address);
+  const unused = options.force ? undefined : unusedBecause(workspace, address);
   if (unused !== undefined)
     throw complaint('wrong-use', [
-      `${unused}, so nothing would use this text; --anyway writes it all the same`,
+      `${unused}, so nothing would use this text; --force writes it all the same`,
     ]);
   const edits = new Edits(workspace);
   const editor = new TextEditor(workspace, edits);
@@ -44,7 +44,7 @@ async function set(text: string, options: Options): Promise<void> {
   await finish(edits, options, `Set ${addressText(address)} in ${locale}`);
 }
 
-function limit(text: string): number {
+function room(text: string): number {
   if (!/^[1-9]\d*$/.test(text))
     throw new InvalidArgumentError('It is a number of characters, from 1.');
   return Number(text);
@@ -59,8 +59,8 @@ export function define(command: Command): void {
     ),
   )
     .option('--note <text>', 'a note for translators beside it')
-    .option('--limit <characters>', 'how many characters there is room for', limit)
-    .option('--anyway', 'also where no rule, field or problem is called so')
+    .option('--room <characters>', 'how many characters there is room for', room)
+    .option('--force', 'also where no rule, field or problem is called so')
     .addHelpText(
       'after',
       "\nExample: zeitwort set --locale de --field 'targets[*].name' --rule maxLength 'Höchstens {max} Zeichen.'",

@@ -27,14 +27,14 @@ import { trySingle, type SingleOptions } from '../shared/single.js';
 
 interface TryOptions extends WorkspaceOptions, AnsweringOptions, SingleOptions {
   readonly form: string;
-  readonly as: 'body' | 'violations';
+  readonly format: 'body' | 'violations';
   readonly query?: string;
   readonly header: readonly string[];
-  readonly segment: readonly string[];
+  readonly path: readonly string[];
   readonly today?: string;
 }
 
-function requestOf(body: unknown, { query, header, segment }: TryOptions): Request {
+function requestOf(body: unknown, { query, header, path }: TryOptions): Request {
   return {
     ...(body === undefined ? {} : { body }),
     query: gathered(new URLSearchParams(query ?? '')),
@@ -43,7 +43,7 @@ function requestOf(body: unknown, { query, header, segment }: TryOptions): Reque
         .map((line) => split(line, ':', '--header "Name: value"'))
         .map(([name, value]) => [name.toLowerCase(), value]),
     ),
-    path: gathered(segment.map((pair) => split(pair, '=', '--segment name=value'))),
+    path: gathered(path.map((pair) => split(pair, '=', '--path name=value'))),
   };
 }
 
@@ -62,7 +62,7 @@ function finish(
   style: AnswerStyle,
   options: TryOptions,
 ): void {
-  if (options.as === 'violations')
+  if (options.format === 'violations')
     printJson({
       form: form.form.id,
       violations: withoutSecrets(violations, form),
@@ -73,7 +73,7 @@ function finish(
     return;
   }
   process.exitCode = 1;
-  if (options.as !== 'body') return;
+  if (options.format !== 'body') return;
   for (const locale of answerLocales(style.workspace, options.locale))
     writeAnswer(answerReport({ form, violations, more }, locale, style), style);
 }
@@ -94,7 +94,7 @@ async function tryPayload(file: string | undefined, options: TryOptions): Promis
     if (single) throw payloadComplaint(payload, file ?? '-');
     say(payloadComplaint(payload, file ?? '-').message);
     process.exitCode = 1;
-    if (options.as === 'body')
+    if (options.format === 'body')
       for (const locale of locales)
         writeAnswer(answerUnreadable(payload, form.form.id, locale, style), style);
     return;
@@ -111,9 +111,9 @@ async function tryPayload(file: string | undefined, options: TryOptions): Promis
     // As a client of the service would be told.
     say(error.message);
     process.exitCode = 1;
-    if (options.as !== 'body') return;
+    if (options.format !== 'body') return;
     for (const locale of locales)
-      writeAnswer(answerProblemOf('not-judged', form.form.id, locale, style), style);
+      writeAnswer(answerProblemOf('not-validated', form.form.id, locale, style), style);
   }
 }
 
@@ -122,16 +122,13 @@ export function define(command: Command): void {
     .argument('[file]', 'a payload as JSON, or - for standard input')
     .requiredOption('--form <id>', 'the form that the payload is sent to')
     .addOption(
-      new Option('--as <what>', 'what to print').choices(['body', 'violations']).default('body'),
+      new Option('--format <format>', 'what to print')
+        .choices(['body', 'violations'])
+        .default('body'),
     )
     .option('--query <string>', 'the query string, such as "dryRun=yes"')
     .option('--header <line>', 'a header, such as "X-Station: north" (again for more)', collect, [])
-    .option(
-      '--segment <pair>',
-      'a parameter of the path, such as id=41 (again for more)',
-      collect,
-      [],
-    )
+    .option('--path <pair>', 'a parameter of the path, such as id=41 (again for more)', collect, [])
     .option('--field <path>', 'try one field alone')
     .option('--rule <id>', 'one rule of it (else all that it has)')
     .option('--value <value>', 'on this value: JSON, or a text')

@@ -229,7 +229,7 @@ function* byCause(
     const rest = causes.length - MOST_CAUSES;
     if (rest <= 0) return;
     yield '';
-    yield `${rest} more ${rest === 1 ? 'cause' : 'causes'}. All that was found, by kind; --all tells each, and --only one kind:`;
+    yield `${rest} more ${rest === 1 ? 'cause' : 'causes'}. All that was found, by kind; --all tells each, and --kind one kind:`;
     yield summary(findings, Infinity);
     return;
   }
@@ -240,7 +240,7 @@ function* byCause(
   yield '';
   for (const cause of firstOf(causes)) yield causeLines(cause, workspace);
   yield '';
-  yield paint.dim('--only KIND tells one kind by its causes, --all each finding with its place.');
+  yield paint.dim('--kind KIND tells one kind by its causes, --all each finding with its place.');
 }
 
 const BAR = 20;

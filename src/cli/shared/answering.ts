@@ -2,7 +2,6 @@ import { Option, type Command } from 'commander';
 import type { Locale } from '../../core/locale/tag.js';
 import type { Workspace } from '../../workspace/reading/workspace.js';
 import type { Warning } from '../../core/violation/warning.js';
-import { renamedOption } from './options.js';
 import type { AnswerStyle } from '../print/answer.js';
 import { say } from '../print/out.js';
 import { answerOptions, bodyStyle } from '../../workspace/answering/answering.js';
@@ -10,7 +9,7 @@ import { answerOptions, bodyStyle } from '../../workspace/answering/answering.js
 /** The options of commands that print an answer. */
 export interface AnsweringOptions {
   readonly locale?: string;
-  readonly head?: boolean;
+  readonly withHeaders?: boolean;
   readonly shape?: string;
   readonly perField?: 'all' | 'first';
   readonly audience?: 'client' | 'developer';
@@ -22,9 +21,8 @@ export interface AnsweringOptions {
 export function withAnswer(command: Command): Command {
   return command
     .option('--locale <tag>', "the language of the answer, or all (else the workspace's original)")
-    .option('--head', 'print the HTTP status line and the headers first')
+    .option('--with-headers', 'print the HTTP status line and the headers first')
     .option('--shape <name>', "the layout of the body (else the workspace's)")
-    .addOption(renamedOption('--each', '--per-field'))
     .addOption(
       new Option('--per-field <which>', 'what is told of each field').choices(['all', 'first']),
     )
@@ -42,12 +40,12 @@ export const warn = ({ message }: Warning): void => {
 
 /** How the answers of a command are to be. */
 export function answerStyle(workspace: Workspace, options: AnsweringOptions): AnswerStyle {
-  const { head, shape, perField, audience, requestId, instance } = options;
+  const { withHeaders, shape, perField, audience, requestId, instance } = options;
   return {
     workspace,
     options: answerOptions(workspace, { perField, audience, warn }),
     style: bodyStyle(workspace, shape),
-    head: head ?? false,
+    head: withHeaders ?? false,
     occasion: { time: new Date().toISOString(), requestId, instance },
   };
 }

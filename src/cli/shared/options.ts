@@ -1,7 +1,6 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { Option, type Command } from 'commander';
 import type { Locale } from '../../core/locale/tag.js';
-import { complaint } from '../../workspace/disk/complaint.js';
 import { readingFailed } from '../../workspace/disk/files.js';
 import { WorkspaceFolder } from '../../workspace/reading/folder.js';
 import { isInterrupted } from '../../workspace/editing/journal.js';
@@ -15,16 +14,9 @@ export interface WorkspaceOptions {
 /** Gives a command the option that names the workspace. */
 export function withWorkspace(command: Command): Command {
   return command.option(
-    '--workspace <dir>',
+    '--workspace <folder>',
     'the folder of the workspace (else the one around the current folder)',
   );
-}
-
-/** An option under the name that it had before: whoever uses it is told the new one. */
-export function renamedOption(before: string, now: string): Option {
-  return new Option(`${before} <value>`).hideHelp().argParser(() => {
-    throw complaint('wrong-use', [`${before} is called ${now} now`]);
-  });
 }
 
 /** The choice between what people read and what programs read. */

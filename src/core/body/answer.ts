@@ -27,7 +27,7 @@ export interface AnswerOptions extends SentenceOptions {
   /** Whether all violations of a field are told, or the first only. */
   readonly perField: 'all' | 'first';
   /** So many are told at the most; of the others their number. */
-  readonly most: number;
+  readonly maxViolations: number;
   /** Whether texts for beside the input are told too. */
   readonly inline?: boolean | undefined;
   /** Status by problem. */
@@ -149,14 +149,14 @@ function tell(
   sentences: Sentences,
   options: AnswerOptions,
 ): Pick<Answer, 'sentences' | 'details' | 'more'> & { readonly fields: number } {
-  const { developer, perField, most, inline } = options;
+  const { developer, perField, maxViolations, inline } = options;
   const say = (violation: Violation): Sentence => sentences.say(violation, locale, inline);
   if (!developer) {
     const all = sorted(violations.map(say), rankOf);
     const told = perField === 'first' ? firstOfEach(all, (one) => one) : all;
     return {
-      sentences: capped(told, most),
-      more: Math.max(0, told.length - most),
+      sentences: capped(told, maxViolations),
+      more: Math.max(0, told.length - maxViolations),
       fields: fieldsOf(all),
     };
   }
@@ -165,13 +165,13 @@ function tell(
     ({ sentence }) => rankOf(sentence),
   );
   const wanted = perField === 'first' ? firstOfEach(all, ({ sentence }) => sentence) : all;
-  const told = capped(wanted, most);
+  const told = capped(wanted, maxViolations);
   return {
     more: wanted.length - told.length,
     fields: fieldsOf(all.map(({ sentence }) => sentence)),
     sentences: told.map(({ sentence }) => sentence),
     details: told.map(({ sentence, violation }) =>
-      developerDetail(sentence, violation, sentences.form, locale, options.limit, developer),
+      developerDetail(sentence, violation, sentences.form, locale, options.shorten, developer),
     ),
   };
 }

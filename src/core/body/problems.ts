@@ -68,7 +68,7 @@ export const PROBLEM_STATUSES: ReadonlyMap<string, number> = new Map([
   ['timed-out', 504],
   // The service has limits for what one request may ask of it; what was not judged is neither valid
   // nor invalid.
-  ['not-judged', 503],
+  ['not-validated', 503],
 ]);
 
 /**
@@ -123,5 +123,5 @@ export const TELLS_WHETHER: Readonly<Record<string, string>> = keyed({
 export const TO_TRY_AGAIN: ReadonlySet<string> = new Set([
   'too-many-requests',
   'unavailable',
-  'not-judged',
+  'not-validated',
 ]);

@@ -17,7 +17,7 @@ import { nestedTooDeep } from './kinds/nested-too-deep.js';
 import {
   duplicateForm,
   exposedDetails,
-  slowRegex,
+  costlyPattern,
   unknownRule,
   unusedExcuse,
   wrongExample,
@@ -64,7 +64,7 @@ export const KINDS: readonly Kind[] = [
   idleCondition,
   noExample,
   wrongExample,
-  slowRegex,
+  costlyPattern,
   messageSyntax,
   unknownArgument,
   argumentClash,

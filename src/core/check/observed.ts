@@ -1,6 +1,6 @@
 import { ANY_ELEMENT, parsePattern, PathSyntaxError, printPath } from '../path/path.js';
 import type { FormIndex } from '../rules/form-index.js';
-import type { FieldPlace } from '../rules/form.js';
+import type { RequestPart } from '../rules/form.js';
 import type { CoverageLine } from './subject/result.js';
 
 /** A rule that was broken in production, so many times. */
@@ -8,7 +8,7 @@ export interface Sighting {
   readonly form: string;
   /** Where, as a concrete path. */
   readonly path: string;
-  readonly in?: FieldPlace | undefined;
+  readonly in?: RequestPart | undefined;
   readonly rule: string;
   readonly as?: string | undefined;
   readonly count: number;
@@ -32,7 +32,7 @@ const idOf = (form: string, place: string, path: string, code: string): string =
 export class Observations {
   private readonly counts = new Map<
     string,
-    { form: string; place: FieldPlace; path: string; code: string; count: number }
+    { form: string; place: RequestPart; path: string; code: string; count: number }
   >();
   /** How many violations were seen. */
   total = 0;
@@ -49,7 +49,7 @@ export class Observations {
     this.total += count;
   }
 
-  private fieldPath(form: string, path: string, place: FieldPlace): string {
+  private fieldPath(form: string, path: string, place: RequestPart): string {
     const index = this.formOf(form);
     if (!index) return path;
     try {

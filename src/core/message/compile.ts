@@ -3,7 +3,7 @@ import { isolated } from '../text/direction.js';
 import { formattersOf, type Formatters } from './formatters.js';
 import { momentOf } from './moment.js';
 import { EXACT, type NumberStyle } from './number-options.js';
-import { parseMessage } from './parse.js';
+import { readMessage } from './parse.js';
 import type {
   Case,
   DateNode,
@@ -343,9 +343,9 @@ function tame(args: Arguments): Arguments {
  * @param locale a BCP 47 language tag
  * @returns a function from arguments to the sentence; it never throws, and prints a missing
  * argument as `{name}`
- * @throws {MessageSyntaxError} when the text breaks the syntax
+ * @throws {MessageError} when the text breaks the syntax
  * @throws {LocaleError} when the tag is not registered
  */
-export function compileMessage(text: string, locale: string, options: CompileOptions = {}): Format {
-  return compileTree(parseMessage(text), parseLocale(locale), options);
+export function formatterOf(text: string, locale: string, options: CompileOptions = {}): Format {
+  return compileTree(readMessage(text), parseLocale(locale), options);
 }

@@ -1,4 +1,4 @@
-import { MessageSyntaxError } from './syntax-error.js';
+import { MessageError } from './syntax-error.js';
 import { keyed } from '../base/keyed.js';
 
 /** How a date or time is written: what `Intl.DateTimeFormat` is asked for. */
@@ -61,7 +61,7 @@ function parseSkeleton(skeleton: string, offset: number): DateStyle {
     if (!field) {
       const known = Object.keys(FIELDS).join(' ');
       const instead = Object.hasOwn(INSTEAD, letter) ? INSTEAD[letter] : undefined;
-      throw new MessageSyntaxError(
+      throw new MessageError(
         `"${letters}" is no field of a date skeleton`,
         offset + run.index,
         instead
@@ -73,13 +73,9 @@ function parseSkeleton(skeleton: string, offset: number): DateStyle {
   }
   const named = Object.keys(options);
   if (named.length === 0)
-    throw new MessageSyntaxError(
-      'The date skeleton is empty',
-      offset,
-      'write one such as "::yMMMd"',
-    );
+    throw new MessageError('The date skeleton is empty', offset, 'write one such as "::yMMMd"');
   if (named.every((name) => BESIDE_OTHERS.includes(name)))
-    throw new MessageSyntaxError(
+    throw new MessageError(
       `"${skeleton}" names no date and no time`,
       offset,
       'write a zone beside a time and an era beside a year, as in "::Hmz" or "::yG"',
@@ -95,7 +91,7 @@ function parseSkeleton(skeleton: string, offset: number): DateStyle {
  * Reads the style of `{d, date, …}` or `{d, time, …}`: short, medium, long, full, or a skeleton
  * behind `::`.
  * @param offset where the style starts in the message, for errors
- * @throws {MessageSyntaxError}
+ * @throws {MessageError}
  */
 export function parseDateStyle(
   kind: 'date' | 'time',
@@ -110,7 +106,7 @@ export function parseDateStyle(
   const remedy =
     'write short, medium, long, full or a skeleton such as ' +
     (kind === 'date' ? '"::yMMMd"' : '"::Hm"');
-  throw new MessageSyntaxError(
+  throw new MessageError(
     `"${style}" is no ${kind} style`,
     offset,
     /[yMdHhms]{2}/.test(style) ? `old patterns are not supported, ${remedy}` : remedy,

@@ -1,6 +1,6 @@
 import { closest } from '../text/closest.js';
 import { GROUPED, HALF_EVEN, STANDARD, rounding, type NumberStyle } from './number-options.js';
-import { MessageSyntaxError } from './syntax-error.js';
+import { MessageError } from './syntax-error.js';
 import { keyed } from '../base/keyed.js';
 
 /** What a skeleton may say once; ICU refuses it a second time. */
@@ -266,7 +266,7 @@ function parseSkeleton(skeleton: string, offset: number): NumberStyle {
   for (const found of skeleton.matchAll(/\S+/g)) {
     const token = found[0];
     const refuse: Refuse = (reason) => {
-      throw new MessageSyntaxError(
+      throw new MessageError(
         `"${token}" is not understood in a number skeleton`,
         offset + found.index,
         reason,
@@ -275,7 +275,7 @@ function parseSkeleton(skeleton: string, offset: number): NumberStyle {
     for (const aspect of take(draft, token, refuse)) {
       const before = said.get(aspect);
       if (before !== undefined)
-        throw new MessageSyntaxError(
+        throw new MessageError(
           `"${before}" and "${token}" say the same thing of a number`,
           offset + found.index,
           'keep one of the two',
@@ -296,7 +296,7 @@ function parseSkeleton(skeleton: string, offset: number): NumberStyle {
 /**
  * Reads the style of `{n, number, …}`: a keyword, or a skeleton behind `::`.
  * @param offset where the style starts in the message, for errors
- * @throws {MessageSyntaxError}
+ * @throws {MessageError}
  */
 export function parseNumberStyle(text: string | undefined, offset: number): NumberStyle {
   const style = text?.trim() ?? '';
@@ -305,7 +305,7 @@ export function parseNumberStyle(text: string | undefined, offset: number): Numb
   const keyword = Object.hasOwn(KEYWORDS, style) ? KEYWORDS[style] : undefined;
   if (keyword) return keyword;
   const digitsOnly = /[#0]/.test(style);
-  throw new MessageSyntaxError(
+  throw new MessageError(
     `"${style}" is no number style`,
     offset,
     digitsOnly

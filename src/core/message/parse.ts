@@ -3,7 +3,7 @@ import { parseDateStyle } from './date-style.js';
 import { styleTrouble } from './formatters.js';
 import { parseNumberStyle } from './number-style.js';
 import { LONGEST, MOST_ARGUMENTS, parseSimple } from './simple.js';
-import { MessageSyntaxError } from './syntax-error.js';
+import { MessageError } from './syntax-error.js';
 import type { Case, Message, MessageNode } from './tree.js';
 import { keyed } from '../base/keyed.js';
 
@@ -141,11 +141,11 @@ class Parser {
   private argumentName(open: number): string {
     const start = this.at;
     if ((this.count += 1) > MOST_ARGUMENTS * 10)
-      throw new MessageSyntaxError('The message has too many arguments', start, 'write a sentence');
+      throw new MessageError('The message has too many arguments', start, 'write a sentence');
     const name = this.readName(open, start);
     this.names.add(name);
     if (this.names.size > MOST_ARGUMENTS)
-      throw new MessageSyntaxError(
+      throw new MessageError(
         `The message has more than ${MOST_ARGUMENTS} arguments`,
         start,
         'write a sentence',
@@ -157,7 +157,7 @@ class Parser {
     const name = this.identifier();
     if (name === undefined) {
       if (this.at >= this.text.length) return this.unexpected('an argument\'s name and "}"', open);
-      throw new MessageSyntaxError(
+      throw new MessageError(
         'An argument has no name',
         start,
         "write one such as {label}, or '{' for the brace itself",
@@ -167,7 +167,7 @@ class Parser {
       /^[0-9]/.test(name) &&
       !(/^(?:0|[1-9]\d{0,4})$/.test(name) && Number(name) <= LARGEST_NUMBER)
     ) {
-      throw new MessageSyntaxError(
+      throw new MessageError(
         `"${name}" is no argument's name`,
         start,
         `a name starts with a letter, or is a plain number from 0 to ${LARGEST_NUMBER}`,
@@ -185,13 +185,9 @@ class Parser {
     if (word === '') return this.unexpected('a type such as number or plural', start);
     const remedy = Object.hasOwn(REFUSED, type) ? REFUSED[type] : undefined;
     if (remedy)
-      throw new MessageSyntaxError(
-        `The type "${word}" of {${name}} is not supported`,
-        start,
-        remedy,
-      );
+      throw new MessageError(`The type "${word}" of {${name}} is not supported`, start, remedy);
     const near = closest(type, TYPES);
-    throw new MessageSyntaxError(
+    throw new MessageError(
       `"${word}" is no argument type`,
       start,
       near ? `did you mean "${near}"?` : `write one of ${TYPES.join(', ')}`,
@@ -210,7 +206,7 @@ class Parser {
         : { kind, style: parseDateStyle(kind, styleText, styleAt), ...span };
     const trouble = styleTrouble(node);
     if (trouble !== undefined)
-      throw new MessageSyntaxError(
+      throw new MessageError(
         `The style "${style.slice(0, 80)}" cannot be written (${trouble})`,
         styleAt,
         'write a style whose parts go together',
@@ -230,7 +226,7 @@ class Parser {
       if (character === "'") {
         const close = this.text.indexOf("'", this.at + 1);
         if (close < 0)
-          throw new MessageSyntaxError(
+          throw new MessageError(
             "A quotation in an argument's style does not end",
             this.at,
             "add the closing '",
@@ -249,7 +245,7 @@ class Parser {
   ): MessageNode {
     if (!this.accept(',')) this.unexpected(`"," and the cases of the ${kind}`, start);
     if (++this.depth > DEEPEST) {
-      throw new MessageSyntaxError(
+      throw new MessageError(
         `More than ${DEEPEST} arguments stand in one another`,
         start,
         'write whole sentences in fewer cases',
@@ -264,7 +260,7 @@ class Parser {
       const one = this.case(kind, start);
       const key = one.exactly ?? one.selector;
       if (taken.has(key))
-        throw new MessageSyntaxError(
+        throw new MessageError(
           `The case "${one.selector}" stands twice`,
           one.start,
           'remove one of the two',
@@ -274,7 +270,7 @@ class Parser {
       this.skipSpace();
     }
     if (!taken.has('other')) {
-      throw new MessageSyntaxError(
+      throw new MessageError(
         `The ${kind} of {${name}} has no case "other"`,
         start,
         'add other {…}, for all that no case names',
@@ -292,14 +288,14 @@ class Parser {
     const start = this.at;
     const number = this.take(NUMBER);
     if (number === undefined)
-      throw new MessageSyntaxError('The offset has no number', start, 'write one such as offset:1');
+      throw new MessageError('The offset has no number', start, 'write one such as offset:1');
     return this.finite(number, start);
   }
 
   private finite(text: string, start: number): number {
     const number = Number(text);
     if (Number.isFinite(number)) return number;
-    throw new MessageSyntaxError(
+    throw new MessageError(
       `"${text.slice(0, 40)}" is too large a number`,
       start,
       'write one that can be counted to',
@@ -313,12 +309,12 @@ class Parser {
     if (kind !== 'select' && this.accept('=')) {
       const number = this.take(NUMBER);
       if (number === undefined)
-        throw new MessageSyntaxError('"=" has no number behind it', start, 'write one such as =0');
+        throw new MessageError('"=" has no number behind it', start, 'write one such as =0');
       exactly = this.finite(number, start);
     } else if (this.identifier() === undefined) {
       const wanted =
         kind === 'select' ? 'a keyword such as other' : 'a plural category such as other, or =0';
-      throw new MessageSyntaxError(
+      throw new MessageError(
         `The ${kind} has a case without a name`,
         start,
         `write ${wanted} before the brace`,
@@ -335,13 +331,13 @@ class Parser {
   private unexpected(expected: string, open: number, remedy = `write ${expected}`): never {
     const next = this.text.codePointAt(this.at);
     if (next === undefined) {
-      throw new MessageSyntaxError(
+      throw new MessageError(
         `The message ends where ${expected} was expected`,
         open,
         "close what was opened here, or write '{' for the brace itself",
       );
     }
-    throw new MessageSyntaxError(
+    throw new MessageError(
       `"${String.fromCodePoint(next)}" stands where ${expected} was expected`,
       this.at,
       remedy,
@@ -379,13 +375,13 @@ class Parser {
 /**
  * Reads a text in ICU MessageFormat syntax (ICU's `MessagePattern`, apostrophe mode
  * DOUBLE_OPTIONAL).
- * @throws {MessageSyntaxError} with the offset of what is wrong
+ * @throws {MessageError} with the offset of what is wrong
  */
-export function parseMessage(text: string): Message {
+export function readMessage(text: string): Message {
   const plain = parseSimple(text);
   if (plain) return plain;
   if (text.length > LONGEST)
-    throw new MessageSyntaxError(
+    throw new MessageError(
       `The message is longer than ${LONGEST} characters`,
       0,
       'write a sentence',
@@ -397,9 +393,9 @@ export function parseMessage(text: string): Message {
 /** The same; nothing where the text breaks the syntax. */
 export function parsedMessage(text: string): Message | undefined {
   try {
-    return parseMessage(text);
+    return readMessage(text);
   } catch (error) {
-    if (error instanceof MessageSyntaxError) return undefined;
+    if (error instanceof MessageError) return undefined;
     throw error;
   }
 }

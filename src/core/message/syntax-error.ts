@@ -1,6 +1,6 @@
 /** A text that is no ICU message, or uses a part of the syntax that is refused here. */
-export class MessageSyntaxError extends Error {
-  override name = 'MessageSyntaxError';
+export class MessageError extends Error {
+  override name = 'MessageError';
   /**
    * @param problem what stands there and what was expected
    * @param offset where, in UTF-16 units from 0

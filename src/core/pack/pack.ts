@@ -101,10 +101,10 @@ export interface Pack extends PackWording {
   readonly settings: {
     readonly original: string;
     readonly zone: string;
-    readonly limit: number;
+    readonly shorten: number;
     readonly perField: 'all' | 'first';
     /** So many violations are told; 100 where an older pack does not say. */
-    readonly most?: number;
+    readonly maxViolations?: number;
     readonly typeBase?: string;
     /** Texts for beside the inputs are told too. */
     readonly inline?: true;
@@ -344,9 +344,9 @@ class Packer {
       settings: {
         original,
         zone: options.zone,
-        limit: options.limit,
+        shorten: options.shorten,
         perField: options.perField,
-        most: options.most,
+        maxViolations: options.maxViolations,
         ...(options.typeBase === undefined ? {} : { typeBase: options.typeBase }),
         ...(options.inline ? { inline: true as const } : {}),
       },

@@ -225,8 +225,8 @@ export class SentencePacker {
   }
 
   private get speech(): Speech {
-    const { zone, limit } = this.source.options;
-    return { locale: this.locale, sentence: this.locale, zone, limit };
+    const { zone, shorten } = this.source.options;
+    return { locale: this.locale, sentence: this.locale, zone, shorten };
   }
 
   /**
@@ -348,7 +348,7 @@ export class SentencePacker {
       ...own,
       ...writer.about,
       ...(own.icu === undefined ? {} : { zone: this.source.options.zone }),
-      longest: this.source.options.limit,
+      longest: this.source.options.shorten,
       ...(languages.size === 0 ? {} : { locales: Object.fromEntries(languages) }),
       fields,
       forms,

@@ -154,16 +154,23 @@ class Unpacker {
       if (title) this.add(general, 'problem', `${id} title`, title);
       if (detail) this.add(general, 'problem', `${id} detail`, detail);
     }
-    const { zone, limit, perField, most = MOST_TOLD, typeBase, inline } = this.pack.settings;
+    const {
+      zone,
+      shorten,
+      perField,
+      maxViolations = MOST_TOLD,
+      typeBase,
+      inline,
+    } = this.pack.settings;
     return {
       locale: this.locale,
       forms,
       texts: this.texts,
       options: {
         zone,
-        limit,
+        shorten,
         perField,
-        most,
+        maxViolations,
         typeBase,
         inline,
         statuses: new Map(Object.entries(problems).map(([id, { status }]) => [id, status])),

@@ -1,7 +1,7 @@
 import { printPath, type Path } from '../path/path.js';
 import { violationOf, type Violation } from './violation.js';
 import type { FormIndex } from './form-index.js';
-import type { Field, FieldPlace, RuleUse } from './form.js';
+import type { Field, RequestPart, RuleUse } from './form.js';
 import { isBlank } from './given.js';
 
 /** Whether a field must be given, whatever else is. */
@@ -61,7 +61,7 @@ function missing(field: Field, path: string, value: unknown): Violation {
 /** What was validated, and which part of the request it is. */
 export interface Validated {
   readonly value: unknown;
-  readonly in: FieldPlace;
+  readonly in: RequestPart;
 }
 
 /**
@@ -81,7 +81,7 @@ export function blankAsMissing(
   if (blanks.length === 0 && !violations.some(({ value }) => isBlankOrNull(value)))
     return violations;
   const told = new Set<string>();
-  const keyOf = (part: FieldPlace, path: string): string =>
+  const keyOf = (part: RequestPart, path: string): string =>
     part === 'body' ? path : `${part} ${path}`;
   const found: Violation[] = [];
   // A loop, since this is done for every report.

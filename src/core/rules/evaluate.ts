@@ -5,7 +5,7 @@ import { MASK, measured } from '../text/value.js';
 import type { Params, Probe, RuleDefinition, Verdict } from './definition.js';
 import { isAmong } from './equality.js';
 import { compareRanks, type FormIndex } from './form-index.js';
-import type { Condition, Field, FieldPlace, RuleUse } from './form.js';
+import type { Condition, Field, RequestPart, RuleUse } from './form.js';
 import { declaredTypes, isOfType } from './types.js';
 import { Places, valueAt, type Occurrence } from './occurrences.js';
 import { isBlank, isGiven } from './given.js';
@@ -16,7 +16,7 @@ import { VOCABULARY } from './vocabulary.js';
  * What came in with a request, its parameters read (`withParameters`). Headers are named in lower
  * case.
  */
-export type Request = Readonly<Partial<Record<FieldPlace, unknown>>>;
+export type Request = Readonly<Partial<Record<RequestPart, unknown>>>;
 
 /** Whether a request has left out its body by right. */
 export const comesWithoutBody = ({ form }: FormIndex, { body }: Request): boolean =>
@@ -84,9 +84,9 @@ class Evaluation {
   more = 0;
   /** What is held against which value now; one probe serves them all, since tests keep none. */
   private at:
-    { readonly use: RuleUse; readonly path: Path; readonly place: FieldPlace } | undefined;
+    { readonly use: RuleUse; readonly path: Path; readonly place: RequestPart } | undefined;
   private readonly probe: Probe;
-  private readonly places = new Map<FieldPlace, Places>();
+  private readonly places = new Map<RequestPart, Places>();
 
   constructor(
     private readonly index: FormIndex,
@@ -154,7 +154,7 @@ class Evaluation {
     );
   }
 
-  private placesIn(place: FieldPlace): Places {
+  private placesIn(place: RequestPart): Places {
     return getOrMake(
       this.places,
       place,
@@ -218,7 +218,7 @@ class Evaluation {
    * Whether nobody misses what is not there: the form is partial, or something around the field is
    * left out by right, or is no container.
    */
-  private excused(path: Path, place: FieldPlace): boolean {
+  private excused(path: Path, place: RequestPart): boolean {
     if (this.index.form.partial) return true;
     for (let length = 0; length < path.length; length++) {
       const around = path.slice(0, length);
@@ -230,7 +230,7 @@ class Evaluation {
     return false;
   }
 
-  private holds({ field, values, absent }: Condition, path: Path, place: FieldPlace): boolean {
+  private holds({ field, values, absent }: Condition, path: Path, place: RequestPart): boolean {
     const value = valueAt(this.request[place], this.index.filled(field, path, place) as Path);
     if (absent !== undefined) return isGiven(value) !== absent;
     return isAmong(value, values ?? []);

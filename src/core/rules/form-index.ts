@@ -14,7 +14,7 @@ import {
 import { parsePointer, PointerSyntaxError } from '../path/pointer.js';
 import { PatternTrie } from '../path/trie.js';
 import type { FindDefinitions, Occurrence } from './occurrences.js';
-import type { Field, FieldPlace, Form } from './form.js';
+import type { Field, RequestPart, Form } from './form.js';
 
 /** What one form remembers of paths, in bytes: a workspace has hundreds of forms. */
 const MOST_REMEMBERED = 500_000;
@@ -24,7 +24,7 @@ const MOST_REMEMBERED = 500_000;
  * things come.
  */
 export class FormIndex {
-  private readonly fields = new Map<FieldPlace, PatternTrie<Field>>();
+  private readonly fields = new Map<RequestPart, PatternTrie<Field>>();
   /** Names in the order in which they are first declared, for places that only `..` reaches. */
   private readonly names = new Map<string, number>();
   /** Whether anything of the form is secret. */
@@ -43,11 +43,11 @@ export class FormIndex {
   /** Whether some such pattern begins with any name or place. */
   private readonly hasOpenParameters: boolean;
   private readonly room = new Room(MOST_REMEMBERED);
-  private readonly known = new Map<FieldPlace, Memo<boolean>>();
+  private readonly known = new Map<RequestPart, Memo<boolean>>();
   private keys: ReadonlySet<string> | undefined;
   /** Fields that several speak for; there are as many as the form has places of definitions. */
   private readonly joined = new Map<string, Field>();
-  private readonly overlaps = new Map<FieldPlace, boolean>();
+  private readonly overlaps = new Map<RequestPart, boolean>();
 
   constructor(readonly form: Form) {
     this.anySecret = form.fields.some((field) => field.secret);
@@ -84,7 +84,7 @@ export class FormIndex {
    * Whether two patterns of a place may cover one path; where none is open but for elements, none
    * do.
    */
-  mayOverlap(place: FieldPlace): boolean {
+  mayOverlap(place: RequestPart): boolean {
     let overlap = this.overlaps.get(place);
     if (overlap === undefined) {
       const isOpen = (segment: Pattern[number]): boolean =>
@@ -112,7 +112,7 @@ export class FormIndex {
    * The fields that speak for a place: of those whose patterns cover it the most literal, and those
    * of the definitions that stand there.
    */
-  speaking(path: Pattern, place: FieldPlace): readonly Field[] {
+  speaking(path: Pattern, place: RequestPart): readonly Field[] {
     const found = this.fields.get(place)?.matches(path) ?? [];
     if (found.length < 2) return found;
     const isOwn = ({ pattern }: Field): boolean =>
@@ -126,7 +126,7 @@ export class FormIndex {
    * The field that stands at a path, with all that is said of it there: the most literal of those
    * whose pattern covers it, and what definitions say that stand there.
    */
-  field(path: Pattern, place: FieldPlace): Field | undefined {
+  field(path: Pattern, place: RequestPart): Field | undefined {
     const [first, ...more] = this.speaking(path, place);
     if (!first || more.length === 0) return first;
     const key = keyOf(place, first.path, ...more.map((one) => one.path));
@@ -136,7 +136,7 @@ export class FormIndex {
   /**
    * The declared pattern that a path falls under, also where only something below it is declared.
    */
-  declared(path: Pattern, place: FieldPlace): Pattern | undefined {
+  declared(path: Pattern, place: RequestPart): Pattern | undefined {
     return this.fields.get(place)?.declared(path);
   }
 
@@ -144,7 +144,7 @@ export class FormIndex {
    * Whether a path leads to something that the form declares, or to what is around it.
    * @throws {PathSyntaxError} when the text is no path
    */
-  knows(text: string, place: FieldPlace): boolean {
+  knows(text: string, place: RequestPart): boolean {
     const known = getOrMake(this.known, place, () => new Memo<boolean>(this.room));
     return known.getOrMake(text, () => {
       const path = this.readPath(text, place);
@@ -163,7 +163,7 @@ export class FormIndex {
    * How long the beginning of a path is that leads to something secret: all below that is secret as
    * well.
    */
-  private secretFrom(path: Pattern, place: FieldPlace): number | undefined {
+  private secretFrom(path: Pattern, place: RequestPart): number | undefined {
     const fields = this.anySecret ? this.fields.get(place) : undefined;
     if (!fields) return undefined;
     for (let length = 0; length <= path.length; length++)
@@ -172,7 +172,7 @@ export class FormIndex {
   }
 
   /** Whether what stands at a path must never be shown: it is secret, or something around it is. */
-  isSecretAt(path: Pattern, place: FieldPlace): boolean {
+  isSecretAt(path: Pattern, place: RequestPart): boolean {
     return this.secretFrom(path, place) !== undefined;
   }
 
@@ -182,7 +182,7 @@ export class FormIndex {
    * of secret fields decide too.
    * @param around the path of the value, with which the paths of its parts begin
    */
-  gate(around: Path, place: FieldPlace): ((path: Path) => boolean) | undefined {
+  gate(around: Path, place: RequestPart): ((path: Path) => boolean) | undefined {
     if (!this.anySecret) return undefined;
     return (path) => {
       if (this.isSecretAt(path, place)) return true;
@@ -198,7 +198,7 @@ export class FormIndex {
    * A path as it may be shown: without the names that a client chose inside something secret, and
    * what is below them. The names that the form declares say nothing.
    */
-  shownPath(path: Path, place: FieldPlace): Path {
+  shownPath(path: Path, place: RequestPart): Path {
     const from = this.secretFrom(path, place);
     if (from === undefined) return path;
     for (let length = from; length < path.length; length++) {
@@ -210,7 +210,7 @@ export class FormIndex {
   }
 
   /** Whether what stands at a path is secret, or may hold something that is. */
-  holdsSecret(path: Path, value: unknown, place: FieldPlace = 'body'): boolean {
+  holdsSecret(path: Path, value: unknown, place: RequestPart = 'body'): boolean {
     return (
       this.anySecret &&
       ((typeof value === 'object' && value !== null) || this.isSecretAt(path, place))
@@ -222,7 +222,7 @@ export class FormIndex {
    * in a pointer are a member's name where the form has no array there.
    * @throws {PathSyntaxError}
    */
-  readPath(text: string, place: FieldPlace): Path {
+  readPath(text: string, place: RequestPart): Path {
     if (!text.startsWith('/') && text !== '#' && !text.startsWith('#/')) return parsePath(text);
     let pointer: Path;
     try {
@@ -245,7 +245,7 @@ export class FormIndex {
    * broke before what is inside it, rules as declared; what is not declared comes last.
    * @param rule the place of the broken use among the field's, from 0
    */
-  rank(path: Path, place: FieldPlace, rule: number): readonly number[] {
+  rank(path: Path, place: RequestPart, rule: number): readonly number[] {
     const places = [...this.fields.keys()];
     const at = places.indexOf(place);
     const ranks = [at < 0 ? places.length : at];
@@ -276,7 +276,7 @@ export class FormIndex {
    * A concrete path that a pattern of a part of the request matches, for samples; below a
    * definition, in a place where it stands.
    */
-  samplePath(pattern: Pattern, part: FieldPlace): Path {
+  samplePath(pattern: Pattern, part: RequestPart): Path {
     const around: Path[] = [];
     const passed = new Set<SharedRoot>();
     // From a definition to the place where it stands, which may be inside of another.
@@ -307,7 +307,7 @@ export class FormIndex {
   }
 
   /** A pattern that a rule of the field at a path names, its open segments those of the path. */
-  filled(named: Pattern, path: Pattern, place: FieldPlace): Pattern {
+  filled(named: Pattern, path: Pattern, place: RequestPart): Pattern {
     const [root] = named;
     const own = isSharedRoot(root)
       ? this.speaking(path, place).find(({ pattern: [first] }) => first === root)?.pattern
@@ -324,7 +324,7 @@ export class FormIndex {
    * What finds the places of definitions in the value of a part of a request; nothing where the
    * form has no definitions.
    */
-  definitionsIn(part: FieldPlace): FindDefinitions | undefined {
+  definitionsIn(part: RequestPart): FindDefinitions | undefined {
     const trie = this.form.joins ? this.fields.get(part) : undefined;
     if (!trie) return undefined;
     return (value, inner) => {
@@ -370,7 +370,7 @@ function beginningOf({ in: place, pattern: [first] }: Field): (Pattern[number] |
   return [place === 'header' && typeof first === 'string' ? first.toLowerCase() : first];
 }
 
-function trieOf<T>(tries: Map<FieldPlace, PatternTrie<T>>, place: FieldPlace): PatternTrie<T> {
+function trieOf<T>(tries: Map<RequestPart, PatternTrie<T>>, place: RequestPart): PatternTrie<T> {
   return getOrMake(tries, place, () => new PatternTrie());
 }
 

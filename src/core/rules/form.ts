@@ -2,11 +2,11 @@ import type { Origin } from '../origin.js';
 import type { Pattern, SharedRoot } from '../path/path.js';
 
 /** Where a field stands in a request. */
-export type FieldPlace = 'body' | 'query' | 'path' | 'header';
-export const FIELD_PLACES: readonly FieldPlace[] = ['body', 'query', 'path', 'header'];
+export type RequestPart = 'body' | 'query' | 'path' | 'header';
+export const FIELD_PLACES: readonly RequestPart[] = ['body', 'query', 'path', 'header'];
 
 /** Where a parameter stands. */
-export type ParameterPlace = Exclude<FieldPlace, 'body'>;
+export type ParameterPlace = Exclude<RequestPart, 'body'>;
 
 /**
  * How lists and objects are written as the text of a parameter (OpenAPI 3.1.0, Parameter Object),
@@ -76,7 +76,7 @@ export interface Field {
   readonly pattern: Pattern;
   /** The pattern as text, in its normal form. */
   readonly path: string;
-  readonly in: FieldPlace;
+  readonly in: RequestPart;
   /** Of a parameter, where that does not follow from its place. */
   readonly writing?: Writing;
   readonly uses: readonly RuleUse[];
@@ -99,7 +99,7 @@ export interface Field {
  */
 export interface Join {
   readonly pattern: Pattern;
-  readonly in: FieldPlace;
+  readonly in: RequestPart;
   readonly root: SharedRoot;
   /** One of several definitions that may stand there: what it is called is no name of the place. */
   readonly isChoice?: true;

@@ -6,7 +6,7 @@ import type { FormIndex } from './form-index.js';
 import {
   FIELD_PLACES,
   type Field,
-  type FieldPlace,
+  type RequestPart,
   type ParameterPlace,
   type Writing,
 } from './form.js';
@@ -243,7 +243,7 @@ function typed(text: string, types: readonly string[]): unknown {
   return text;
 }
 
-function withTypes(value: unknown, path: Path, place: FieldPlace, index: FormIndex): unknown {
+function withTypes(value: unknown, path: Path, place: RequestPart, index: FormIndex): unknown {
   if (isText(value)) return typed(value, typesAt(index.field(path, place)));
   if (Array.isArray(value))
     return value.map((one: unknown, at) => withTypes(one, [...path, at], place, index));

@@ -2,7 +2,7 @@ import { parsePattern, PathSyntaxError, printPath, type Pattern } from '../path/
 import { isObject, Reading, type Loose } from '../reading.js';
 import { closest, suggestion } from '../text/closest.js';
 import type { Remark } from '../finding.js';
-import { FIELD_PLACES, type Field, type FieldPlace, type Form, type RuleUse } from './form.js';
+import { FIELD_PLACES, type Field, type RequestPart, type Form, type RuleUse } from './form.js';
 import { withContainers } from './containers.js';
 import { readExternal, readUses } from './uses.js';
 import { BLANKS, EXTERNAL, FIELD_SETTINGS, VOCABULARY } from './vocabulary.js';
@@ -58,7 +58,7 @@ class SheetReader {
     }
     const fields: Field[] = [];
     for (const [key, inner] of Object.entries(value)) {
-      const place: FieldPlace | undefined =
+      const place: RequestPart | undefined =
         key === 'fields' ? 'body' : FIELD_PLACES.find((one) => one === key && one !== 'body');
       if (place) {
         for (const [path, field] of this.reading.members(
@@ -106,7 +106,7 @@ class SheetReader {
 
   private field(
     form: string,
-    place: FieldPlace,
+    place: RequestPart,
     path: string,
     value: Loose,
     keys: string[],

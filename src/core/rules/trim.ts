@@ -1,6 +1,6 @@
 import type { Path, Pattern } from '../path/path.js';
 import type { FormIndex } from './form-index.js';
-import { FIELD_PLACES, type FieldPlace } from './form.js';
+import { FIELD_PLACES, type RequestPart } from './form.js';
 import { Places, valueAt } from './occurrences.js';
 
 function put(root: unknown, path: Path, value: string): void {
@@ -16,13 +16,13 @@ function put(root: unknown, path: Path, value: string): void {
     });
 }
 
-const cutAt = new WeakMap<FormIndex, ReadonlyMap<FieldPlace, readonly Pattern[]>>();
+const cutAt = new WeakMap<FormIndex, ReadonlyMap<RequestPart, readonly Pattern[]>>();
 
 /** The patterns of fields that are declared so, by place. */
-function cutFields(index: FormIndex): ReadonlyMap<FieldPlace, readonly Pattern[]> {
+function cutFields(index: FormIndex): ReadonlyMap<RequestPart, readonly Pattern[]> {
   let known = cutAt.get(index);
   if (!known) {
-    const patternsIn = (place: FieldPlace): Pattern[] =>
+    const patternsIn = (place: RequestPart): Pattern[] =>
       index.form.fields
         .filter((field) => field.in === place && field.trim)
         .map(({ pattern }) => pattern);
@@ -41,7 +41,7 @@ function cutFields(index: FormIndex): ReadonlyMap<FieldPlace, readonly Pattern[]
  * A request without the spaces around the texts of fields that are declared `trim`: it is this that
  * is judged, told of and accepted. Where nothing is to be cut off it is the request itself.
  */
-export function trimmed<T extends { readonly [place in FieldPlace]?: unknown }>(
+export function trimmed<T extends { readonly [place in RequestPart]?: unknown }>(
   index: FormIndex,
   request: T,
 ): T {

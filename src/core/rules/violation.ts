@@ -1,11 +1,11 @@
-import type { FieldPlace } from './form.js';
+import type { RequestPart } from './form.js';
 
 /** One rule that one concrete field broke. */
 export interface Violation {
   /** In our notation (`targets[2].name`) or as a JSON Pointer (`/targets/2/name`). */
   readonly path: string;
   /** Where the field stands; `body` where absent. */
-  readonly in?: FieldPlace | undefined;
+  readonly in?: RequestPart | undefined;
   /** An id of the vocabulary or of an external rule. */
   readonly rule: string;
   /** The message key and code of the use that was broken, where it has its own. */
@@ -22,7 +22,7 @@ export interface Violation {
  */
 export function violationOf(
   path: string,
-  place: FieldPlace,
+  place: RequestPart,
   { rule, as, params, value }: Omit<Violation, 'path' | 'in'>,
 ): Violation {
   const violation: { -readonly [key in keyof Violation]: Violation[key] } =

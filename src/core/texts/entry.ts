@@ -12,7 +12,7 @@ const NO_CASES: readonly CasesNode[] = [];
 /** What a catalog says of a text. */
 export interface EntryDetails extends PhraseDetails {
   readonly note?: string;
-  readonly limit?: number;
+  readonly room?: number;
   /** Reasons by kind of finding, for leaving the text as it is. */
   readonly excused?: Readonly<Record<string, string>>;
   readonly forms?: ReadonlyMap<string, Entry>;

@@ -5,10 +5,10 @@ import {
   type CompileOptions,
   type Format,
 } from '../message/compile.js';
-import { parseMessage } from '../message/parse.js';
+import { readMessage } from '../message/parse.js';
 import { plainSignature } from '../message/simple.js';
 import { Signature } from '../message/signature.js';
-import { MessageSyntaxError } from '../message/syntax-error.js';
+import { MessageError } from '../message/syntax-error.js';
 import type { Pattern } from '../path/path.js';
 import { argumentsOf, type Message, type Span } from '../message/tree.js';
 
@@ -33,16 +33,16 @@ export interface PhraseSource {
 /** What is made of a text when somebody asks. */
 interface Work {
   readonly tree: Message;
-  readonly error?: MessageSyntaxError;
+  readonly error?: MessageError;
   signature?: Signature;
   compiled?: Format;
 }
 
 function workOn(text: string): Work {
   try {
-    return { tree: parseMessage(text) };
+    return { tree: readMessage(text) };
   } catch (error) {
-    if (error instanceof MessageSyntaxError) return { tree: [], error };
+    if (error instanceof MessageError) return { tree: [], error };
     throw error;
   }
 }
@@ -102,7 +102,7 @@ export class Phrase {
   }
 
   /** What is wrong with the text, or nothing. */
-  get error(): MessageSyntaxError | undefined {
+  get error(): MessageError | undefined {
     return this.isPlain ? undefined : this.worked.error;
   }
 

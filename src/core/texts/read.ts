@@ -30,7 +30,7 @@ export const CATALOG_KEYS = [
 ];
 const FRAME_NAMES = Object.keys(FRAMES) as FrameName[];
 export const FIELD_KEYS = ['label', 'messages', 'choices'];
-export const TEXT_KEYS = ['text', 'note', 'limit', 'excused'];
+export const TEXT_KEYS = ['text', 'note', 'room', 'excused'];
 export const MESSAGE_KEYS = [...TEXT_KEYS, 'inline'];
 export const PROBLEM_KEYS = ['title', 'detail'];
 
@@ -145,19 +145,19 @@ class CatalogReader {
       return undefined;
     }
     this.onlyKeys(value, trail, allowed, what);
-    const { note, limit } = value;
+    const { note, room } = value;
     if (note !== undefined && typeof note !== 'string')
       this.wrong(trail.within('note'), 'value', `"note" is a text, not ${described(note)}.`);
-    const limited = Number.isInteger(limit) && Number(limit) > 0;
-    if (limit !== undefined && !limited)
+    const isRoom = Number.isInteger(room) && Number(room) > 0;
+    if (room !== undefined && !isRoom)
       this.wrong(
-        trail.within('limit'),
+        trail.within('room'),
         'value',
-        `"limit" is a number of characters, not ${described(limit)}.`,
+        `"room" is a number of characters, not ${described(room)}.`,
       );
     return new Entry(value.text, this.source, slot, {
       ...(typeof note === 'string' ? { note } : {}),
-      ...(limited ? { limit: Number(limit) } : {}),
+      ...(isRoom ? { room: Number(room) } : {}),
       ...this.excused(value.excused, trail.within('excused')),
       ...more,
       inObject: true,

@@ -5,7 +5,7 @@ import { parsePattern, PathSyntaxError, type Path, type Pattern } from '../path/
 import { enclosingElements } from '../path/places.js';
 import { parsePointer, PointerSyntaxError } from '../path/pointer.js';
 import type { FormIndex } from '../rules/form-index.js';
-import type { FieldPlace, RuleUse } from '../rules/form.js';
+import type { RequestPart, RuleUse } from '../rules/form.js';
 import { formatMeant, formatSaid } from '../rules/format-names.js';
 import { sizeText } from '../text/bytes.js';
 import { selectKey } from '../path/identifier.js';
@@ -28,7 +28,7 @@ export type Late = (violation: Violation, params: Params, path: Path) => unknown
 export interface Setting {
   readonly form: FormIndex;
   readonly pattern: Pattern;
-  readonly place: FieldPlace;
+  readonly place: RequestPart;
   readonly rule: string;
   readonly use: RuleUse | undefined;
   readonly words: Words;
@@ -59,7 +59,7 @@ function loosely(value: unknown, { words, pattern, place, speech }: Setting, pat
     return value;
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
   if (Array.isArray(value)) return said(words.choices(value, pattern, place, speech, 'bare'), path);
-  return valueText(value, speech.limit);
+  return valueText(value, speech.shorten);
 }
 
 const sameList = (one: readonly unknown[], other: readonly unknown[]): boolean =>
@@ -198,7 +198,7 @@ const DERIVED: Record<string, (setting: Setting) => Late> = keyed({
     return ({ value }, _, path) =>
       value === undefined
         ? undefined
-        : valueText(value, speech.limit, path, form.gate(path, place));
+        : valueText(value, speech.shorten, path, form.gate(path, place));
   },
   actual:
     () =>
@@ -311,7 +311,7 @@ function lateArgument(name: string, setting: Setting): Late {
       const text = inner(violation, params, path);
       return text === undefined || text === null
         ? undefined
-        : said(words.quoted(valueText(text, speech.limit), speech), path);
+        : said(words.quoted(valueText(text, speech.shorten), speech), path);
     };
   }
   return parameter(name, setting);

@@ -2,7 +2,7 @@ import type { Locale } from '../locale/tag.js';
 import { Memo, type Room } from '../base/memo.js';
 import { printPath, type Path, type Pattern } from '../path/path.js';
 import type { FormIndex } from '../rules/form-index.js';
-import type { FieldPlace } from '../rules/form.js';
+import type { RequestPart } from '../rules/form.js';
 import type { TextLookup } from '../texts/lookup.js';
 
 /**
@@ -42,7 +42,7 @@ export class PathReader<T> {
   }
 
   /** @throws {PathSyntaxError} */
-  read(text: string, place: FieldPlace): Located<T> {
+  read(text: string, place: RequestPart): Located<T> {
     const path = this.form.readPath(text, place);
     const pattern = this.texts.classOf(path, this.form.literals);
     const id = `${place}@${printPath(pattern)}`;

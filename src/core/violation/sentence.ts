@@ -6,7 +6,7 @@ import { saidOf, type Format } from '../message/compile.js';
 import { printPath, type Path, type Pattern } from '../path/path.js';
 import { toFragment } from '../path/pointer.js';
 import type { FormIndex } from '../rules/form-index.js';
-import { codeOf, keysOf, type FieldPlace, type RuleUse } from '../rules/form.js';
+import { codeOf, keysOf, type RequestPart, type RuleUse } from '../rules/form.js';
 import type { Phrase } from '../texts/phrase.js';
 import type { Question, TextLookup } from '../texts/lookup.js';
 import { prepareArguments, type Prepared, type Setting } from './arguments.js';
@@ -33,7 +33,7 @@ export interface Sentence {
 export interface SentenceCase {
   /** Where it stands, as it may be shown. */
   readonly path: Path;
-  readonly in: FieldPlace;
+  readonly in: RequestPart;
   /** Both as one, to compare by. */
   readonly where: string;
   /**
@@ -97,7 +97,7 @@ export interface SentenceOptions {
   /** The IANA zone in which instants are written. */
   readonly zone: string;
   /** The longest echoed value, in graphemes. */
-  readonly limit: number;
+  readonly shorten: number;
   /** Told of texts that could not be said. */
   readonly warn?: Warn | undefined;
   /** What may be remembered together with other forms; of its own where absent. */
@@ -269,7 +269,7 @@ export class Sentences {
   private setting(
     violation: Violation,
     pattern: Pattern,
-    place: FieldPlace,
+    place: RequestPart,
     use: RuleUse | undefined,
     sentence: Locale,
     locale: Locale,

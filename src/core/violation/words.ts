@@ -16,7 +16,7 @@ import { capitalised, MASK, valueText } from '../text/value.js';
 import { fewOf } from './few-choices.js';
 import type { FrameName, WordGroup } from '../texts/purpose.js';
 import type { FormIndex } from '../rules/form-index.js';
-import type { FieldPlace } from '../rules/form.js';
+import type { RequestPart } from '../rules/form.js';
 import type { Phrase } from '../texts/phrase.js';
 import type { TextLookup } from '../texts/lookup.js';
 
@@ -26,7 +26,7 @@ export interface Speech {
   readonly sentence: Locale;
   readonly zone: string;
   /** The longest echoed value, in graphemes. */
-  readonly limit: number;
+  readonly shorten: number;
 }
 
 /**
@@ -81,7 +81,7 @@ export class Words {
   }
 
   /** The arrays and maps on a path that a text may name. */
-  private placesFor(text: Phrase | undefined, pattern: Pattern, place: FieldPlace): Place[] {
+  private placesFor(text: Phrase | undefined, pattern: Pattern, place: RequestPart): Place[] {
     const from = spokenFrom(text?.about, pattern);
     const declared = this.form.declared(pattern, place)?.slice(from);
     return placesOn(pattern.slice(from), declared).map((one) => ({ ...one, at: one.at + from }));
@@ -95,8 +95,8 @@ export class Words {
   places(
     text: Phrase | undefined,
     pattern: Pattern,
-    place: FieldPlace,
-    { limit }: Speech,
+    place: RequestPart,
+    { shorten: limit }: Speech,
   ): Map<string, PlaceWord> {
     const words = new Map<string, PlaceWord>();
     for (const { argument, at, kind } of this.placesFor(text, pattern, place)) {
@@ -119,7 +119,7 @@ export class Words {
   }
 
   /** Whether a text asks for nothing but places on its path. */
-  private isSayable(entry: Phrase, pattern: Pattern, place: FieldPlace, speech: Speech): boolean {
+  private isSayable(entry: Phrase, pattern: Pattern, place: RequestPart, speech: Speech): boolean {
     const { names } = entry.signature;
     if (names.size === 0) return true;
     const places = this.places(entry, pattern, place, speech);
@@ -127,7 +127,7 @@ export class Words {
   }
 
   /** A text that may ask for the places on its path. */
-  private wordingOf(entry: Phrase, pattern: Pattern, place: FieldPlace, speech: Speech): Wording {
+  private wordingOf(entry: Phrase, pattern: Pattern, place: RequestPart, speech: Speech): Wording {
     const format = this.format(entry, speech);
     const { names } = entry.signature;
     if (names.size === 0) return format({});
@@ -184,7 +184,7 @@ export class Words {
    */
   literals(speech: Speech): (value: unknown) => string {
     const quote = this.frame('quoted', ['text'], speech);
-    const longest = Math.max(speech.limit, LONGEST_LITERAL);
+    const longest = Math.max(speech.shorten, LONGEST_LITERAL);
     return (value) => {
       const text = valueText(value, longest);
       return typeof value === 'string' ? quote([text]) : text;
@@ -204,7 +204,7 @@ export class Words {
    */
   label(
     pattern: Pattern,
-    place: FieldPlace,
+    place: RequestPart,
     form: string,
     speech: Speech,
     spoken: ReadonlySet<string> = NOTHING_SPOKEN,
@@ -237,7 +237,7 @@ export class Words {
    */
   subject(
     pattern: Pattern,
-    place: FieldPlace,
+    place: RequestPart,
     form: string,
     speech: Speech,
     spoken: ReadonlySet<string> = NOTHING_SPOKEN,
@@ -279,7 +279,7 @@ export class Words {
     label: Phrase,
     wording: Wording,
     pattern: Pattern,
-    place: FieldPlace,
+    place: RequestPart,
     speech: Speech,
     spoken: ReadonlySet<string>,
   ): Wording {
@@ -297,7 +297,7 @@ export class Words {
    * What an element is called by its array's own label where it has none: "targets 3"; a field by
    * its path's last word.
    */
-  private unlabelled(pattern: Pattern, place: FieldPlace, speech: Speech): Wording {
+  private unlabelled(pattern: Pattern, place: RequestPart, speech: Speech): Wording {
     const { length } = pattern;
     const around = pattern.slice(0, -1);
     if (length > 1 && isPlaceNumber(pattern.at(-1)) && this.labelAt(around, speech)) {
@@ -306,7 +306,7 @@ export class Words {
       return (path) => `${said(array, path)} ${bare(numberOf(path[length - 1]) + 1)}`;
     }
     const word = (path: Path): string =>
-      valueText(lastWord(this.form.shownPath(path.slice(0, length), place)), speech.limit);
+      valueText(lastWord(this.form.shownPath(path.slice(0, length), place)), speech.shorten);
     // A name is called by itself, whatever is around it.
     if (typeof pattern.at(-1) === 'string' && !this.form.isSecretAt(pattern, place))
       return lastWord(pattern.slice(-1) as Path);
@@ -319,7 +319,7 @@ export class Words {
    */
   trail(
     pattern: Pattern,
-    place: FieldPlace,
+    place: RequestPart,
     speech: Speech,
     spoken: ReadonlySet<string> = NOTHING_SPOKEN,
   ): Wording {
@@ -342,7 +342,7 @@ export class Words {
   private otherAt(
     reference: Pattern,
     pattern: Pattern,
-    place: FieldPlace,
+    place: RequestPart,
   ): { readonly class: Pattern; readonly fill: (path: Pattern) => Pattern } {
     const fill = (path: Pattern): Pattern => this.form.filled(reference, path, place);
     return { class: this.texts.classOf(fill(pattern), this.form.literals), fill };
@@ -352,7 +352,7 @@ export class Words {
   counterpart(
     reference: Pattern,
     pattern: Pattern,
-    place: FieldPlace,
+    place: RequestPart,
     form: string,
     speech: Speech,
   ): Wording {
@@ -365,7 +365,7 @@ export class Words {
   counterpartHas(
     reference: Pattern,
     pattern: Pattern,
-    place: FieldPlace,
+    place: RequestPart,
     form: string,
     speech: Speech,
   ): string {
@@ -379,7 +379,7 @@ export class Words {
   choices(
     values: readonly unknown[],
     pattern: Pattern,
-    place: FieldPlace,
+    place: RequestPart,
     speech: Speech,
     joint: Joint = 'or',
   ): Wording {
@@ -394,7 +394,7 @@ export class Words {
         speech.locale,
         speech.sentence,
       );
-      const plain = joint === 'bare' ? valueText(value, speech.limit) : literal(value);
+      const plain = joint === 'bare' ? valueText(value, speech.shorten) : literal(value);
       const name =
         entry && this.isSayable(entry, pattern, place, speech)
           ? this.wordingOf(entry, pattern, place, speech)
@@ -425,7 +425,7 @@ export class Words {
   }
 
   /** The sentence where nobody wrote one. */
-  neutral(pattern: Pattern, place: FieldPlace, code: string, speech: Speech): Wording {
+  neutral(pattern: Pattern, place: RequestPart, code: string, speech: Speech): Wording {
     const subject = this.subject(pattern, place, 'start', speech);
     return then(subject, (text) => (text === '' ? code : `${text}: ${code}`));
   }

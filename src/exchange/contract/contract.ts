@@ -12,7 +12,7 @@ import {
   type Pattern,
 } from '../../core/path/path.js';
 import type { LooseObject } from '../../core/reading.js';
-import { codeOf, type FieldPlace, type Form } from '../../core/rules/form.js';
+import { codeOf, type RequestPart, type Form } from '../../core/rules/form.js';
 import { ABOUT_MEMBERS } from '../../core/violation/sentence.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
 import { escaped, fragmentRegex, nameRegex, pathRegex, pointerRegex } from './patterns.js';
@@ -37,7 +37,7 @@ type Schema = LooseObject;
 /** One place of a form that an error can stand at, with the codes that it may have there. */
 interface Spot {
   readonly pattern: Pattern;
-  readonly in: FieldPlace;
+  readonly in: RequestPart;
   readonly codes: readonly string[];
 }
 
@@ -55,8 +55,8 @@ function closed(properties: LooseObject, optional: readonly string[] = []): Sche
  * too.
  */
 function spotsOf(form: Form): Spot[] {
-  const spots = new Map<string, { pattern: Pattern; in: FieldPlace; codes: Set<string> }>();
-  const at = (pattern: Pattern, place: FieldPlace): Set<string> => {
+  const spots = new Map<string, { pattern: Pattern; in: RequestPart; codes: Set<string> }>();
+  const at = (pattern: Pattern, place: RequestPart): Set<string> => {
     const key = `${place} ${printPath(pattern)}`;
     const spot = spots.get(key) ?? { pattern, in: place, codes: new Set(VOCABULARY.keys()) };
     spots.set(key, spot);

@@ -3,7 +3,7 @@ import { keyOf } from '../../core/base/memo.js';
 import { ANY_ELEMENT, printPath, type Path } from '../../core/path/path.js';
 import { PathTree } from '../../core/path/tree.js';
 import type { FormIndex } from '../../core/rules/form-index.js';
-import type { FieldPlace } from '../../core/rules/form.js';
+import type { RequestPart } from '../../core/rules/form.js';
 import { violationOf, type Violation } from '../../core/rules/violation.js';
 import { blankAsMissing } from '../../core/rules/blank.js';
 import { EXPRESSION_RULES } from '../../core/rules/expressions.js';
@@ -20,7 +20,7 @@ export type Failure =
       readonly kind: 'rule';
       readonly path: Path;
       /** The part of the request, where the report says it of each. */
-      readonly in?: FieldPlace | undefined;
+      readonly in?: RequestPart | undefined;
       readonly rule: string;
       readonly as?: string;
       readonly params?: Readonly<Record<string, unknown>> | undefined;
@@ -29,7 +29,7 @@ export type Failure =
   | {
       readonly kind: 'choice';
       readonly path: Path;
-      readonly in?: FieldPlace | undefined;
+      readonly in?: RequestPart | undefined;
       readonly rule: 'anyOf' | 'oneOf';
       readonly value?: unknown;
       /** What each of the schemas found wrong; empty where too many of them fitted. */
@@ -237,7 +237,7 @@ export function settle(all: readonly Failure[]): readonly Failure[] {
  */
 export function violationsOf(
   all: readonly Failure[],
-  part: FieldPlace = 'body',
+  part: RequestPart = 'body',
   paths?: Path[],
 ): Violation[] {
   const found: Violation[] = [];
@@ -269,10 +269,10 @@ function parameterAt(path: string, index: FormIndex): Pick<Violation, 'path' | '
 function outsideLongLists(
   failures: readonly Failure[],
   index: FormIndex,
-  place: FieldPlace,
+  place: RequestPart,
 ): readonly Failure[] {
   if (!failures.some(({ rule }) => rule === 'maxItems')) return failures;
-  const long = new Map<FieldPlace, PathTree<true>>();
+  const long = new Map<RequestPart, PathTree<true>>();
   for (const { rule, path, in: part = place } of failures) {
     if (rule !== 'maxItems') continue;
     const tree = getOrMake(long, part, () => new PathTree<true>());
@@ -294,7 +294,7 @@ function outsideLongLists(
 export interface ReportedOf {
   readonly index?: FormIndex | undefined;
   readonly payload?: { readonly value: unknown } | undefined;
-  readonly in?: FieldPlace | undefined;
+  readonly in?: RequestPart | undefined;
 }
 
 /**

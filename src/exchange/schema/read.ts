@@ -1,7 +1,7 @@
 import { getOrMake } from '../../core/base/get-or-make.js';
 import type { Remark } from '../../core/finding.js';
 import { isObject } from '../../core/reading.js';
-import type { Field, FieldPlace, Form, Join } from '../../core/rules/form.js';
+import type { Field, RequestPart, Form, Join } from '../../core/rules/form.js';
 import { Bundler, type Bundle, type Dialect, type Draft } from './bundle.js';
 import type { Documents, SchemaError, Where } from './documents.js';
 import {
@@ -231,7 +231,7 @@ function parameterFields({
   };
 }
 
-const emptyField = (name: string, place: FieldPlace, origin: Where): Field => ({
+const emptyField = (name: string, place: RequestPart, origin: Where): Field => ({
   pattern: [name],
   path: name,
   in: place,

@@ -4,7 +4,7 @@ import type { Origin } from '../../core/origin.js';
 import { printPath, type Pattern, type SharedRoot } from '../../core/path/path.js';
 import { isObject, type LooseObject } from '../../core/reading.js';
 import { canonical } from '../../core/rules/equality.js';
-import type { Field, FieldPlace, Join, RuleUse } from '../../core/rules/form.js';
+import type { Field, RequestPart, Join, RuleUse } from '../../core/rules/form.js';
 import type { Bundle } from './bundle.js';
 import type { Definition } from './definitions.js';
 import { innerSchemas } from './inner.js';
@@ -36,7 +36,7 @@ export interface Title {
 /** A value that a schema gives as an example of a field. */
 export interface FieldExample extends Example {
   readonly pattern: Pattern;
-  readonly in: FieldPlace;
+  readonly in: RequestPart;
 }
 
 export interface Walked {
@@ -110,7 +110,7 @@ class Walker {
 
   constructor(
     private readonly bundle: Bundle,
-    private readonly place: FieldPlace,
+    private readonly place: RequestPart,
     /** Examples of the whole value. */
     private readonly whole: readonly unknown[],
   ) {
@@ -394,7 +394,7 @@ class Walker {
  */
 export function walk(
   bundle: Bundle,
-  place: FieldPlace,
+  place: RequestPart,
   start: Pattern,
   examples: readonly unknown[],
 ): Walked {

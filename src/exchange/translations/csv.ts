@@ -11,7 +11,7 @@ import {
   type WriteOptions,
 } from './unit.js';
 
-const COLUMNS = ['key', 'source', 'target', 'state', 'note', 'limit', 'about'] as const;
+const COLUMNS = ['key', 'source', 'target', 'state', 'note', 'room', 'about'] as const;
 
 /**
  * A spreadsheet takes a cell that begins like this for a formula, and would run it: with a sign of
@@ -24,14 +24,14 @@ const safe = (cell: string): string => (RISKY.test(cell) ? `'${cell}` : cell);
 const plain = (cell: string): string => (cell.startsWith("'") ? cell.slice(1) : cell);
 
 function write({ units }: UnitFile, { delimiter = ',', bom = false }: WriteOptions): string {
-  const rows = units.map(({ key, source, target, state, stale, note, limit, about }) =>
+  const rows = units.map(({ key, source, target, state, stale, note, room, about }) =>
     [
       key,
       source,
       target ?? '',
       target === undefined ? 'initial' : stale ? 'stale' : (state ?? 'translated'),
       note ?? '',
-      limit === undefined ? '' : String(limit),
+      room === undefined ? '' : String(room),
       about ?? '',
     ].map(safe),
   );

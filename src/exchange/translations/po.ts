@@ -14,13 +14,13 @@ import { keyed } from '../../core/base/keyed.js';
 
 function write({ original, locale, units }: UnitFile): string {
   const translations: Record<string, Record<string, GetTextTranslation>> = keyed();
-  for (const { key, source, target, state, stale, before, note, about, limit } of units) {
+  for (const { key, source, target, state, stale, before, note, about, room } of units) {
     const comments = {
       translator: '',
       extracted: [
         ...(note === undefined ? [] : note.split('\n')),
         ...(about === undefined ? [] : about.split('\n')),
-        ...(limit === undefined ? [] : [`limit: ${limit}`]),
+        ...(room === undefined ? [] : [`room: ${room}`]),
         ...(target === undefined || state === undefined ? [] : [`state: ${state}`]),
         ...(target !== undefined && stale ? ['stale'] : []),
       ].join('\n'),

@@ -19,10 +19,10 @@ const remark = (name: string, text: string): string =>
 
 function write({ units }: UnitFile, { ascii = false }: WriteOptions): string {
   const lines = units.flatMap(
-    ({ key, source, target, state, stale, note, about, limit }): Line[] => [
+    ({ key, source, target, state, stale, note, about, room }): Line[] => [
       ...(note === undefined ? [] : [remark('note', note)]),
       ...(about ?? '').split('\n').flatMap((line) => (line === '' ? [] : [remark('about', line)])),
-      ...(limit === undefined ? [] : [remark('limit', String(limit))]),
+      ...(room === undefined ? [] : [remark('room', String(room))]),
       remark('source', source),
       ...(target === undefined ? [] : [remark('state', stale ? 'stale' : (state ?? 'translated'))]),
       // What is not translated yet stands there with nothing behind it.

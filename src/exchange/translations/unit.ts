@@ -19,7 +19,7 @@ export interface Unit {
    */
   readonly about?: string | undefined;
   /** How many characters there is room for. */
-  readonly limit?: number | undefined;
+  readonly room?: number | undefined;
 }
 
 /** The texts of one locale beside the original. */

@@ -1,8 +1,8 @@
 import { createHash } from 'node:crypto';
 import { XMLParser } from 'fast-xml-parser';
 import { SyntaxValidator } from 'fast-xml-validator';
-import { parseMessage } from '../../core/message/parse.js';
-import { MessageSyntaxError } from '../../core/message/syntax-error.js';
+import { readMessage } from '../../core/message/parse.js';
+import { MessageError } from '../../core/message/syntax-error.js';
 import { walk, type Span } from '../../core/message/tree.js';
 import {
   stateOf,
@@ -62,11 +62,11 @@ export const unitId = (key: string): string =>
 function placeholders(text: string): Span[] {
   const found: Span[] = [];
   try {
-    walk(parseMessage(text), (node) => {
+    walk(readMessage(text), (node) => {
       if (node.kind !== 'text' && !('cases' in node)) found.push(node);
     });
   } catch (error) {
-    if (!(error instanceof MessageSyntaxError)) throw error;
+    if (!(error instanceof MessageError)) throw error;
   }
   return found.sort((one, other) => one.start - other.start);
 }
@@ -116,7 +116,7 @@ class Inlines {
   }
 }
 
-function unitText({ key, source, target, state, stale, before, note, about, limit }: Unit): string {
+function unitText({ key, source, target, state, stale, before, note, about, room }: Unit): string {
   const inlines = new Inlines(target);
   const from = inlines.write(source);
   const to =
@@ -134,7 +134,7 @@ function unitText({ key, source, target, state, stale, before, note, about, limi
   const data = inlines.data
     .map((code, at) => `\n        <data id="d${at + 1}">${content(code)}</data>`)
     .join('');
-  const size = limit === undefined ? '' : ` slr:sizeRestriction="${limit}"`;
+  const size = room === undefined ? '' : ` slr:sizeRestriction="${room}"`;
   const told = target === undefined ? 'initial' : (state ?? 'translated');
   return `    <unit id="${unitId(key)}" name="${attribute(key)}"${size}>
 ${notes.length === 0 ? '' : `      <notes>${notes.join('')}</notes>\n`}${data === '' ? '' : `      <originalData>${data}\n      </originalData>\n`}      <segment state="${told}"${stale ? ' subState="zw:stale"' : ''}>

@@ -3,7 +3,7 @@ import { numberOf, wordOf } from '../../core/text/outer.js';
 import { toPointer } from '../../core/path/pointer.js';
 import { printPath, type Path } from '../../core/path/path.js';
 import { isObject, type Loose, type LooseObject } from '../../core/reading.js';
-import { FIELD_PLACES, type FieldPlace, type RuleUse } from '../../core/rules/form.js';
+import { FIELD_PLACES, type RequestPart, type RuleUse } from '../../core/rules/form.js';
 import { memberOf } from '../../core/rules/occurrences.js';
 import { UNNAMED } from '../../core/rules/unnamed.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
@@ -58,7 +58,7 @@ export interface ReaderDeclaration {
   readonly value?: Pointers | undefined;
   readonly in?:
     | Pointers
-    | { readonly at: Pointers; readonly map?: Readonly<Record<string, FieldPlace>> | undefined }
+    | { readonly at: Pointers; readonly map?: Readonly<Record<string, RequestPart>> | undefined }
     | undefined;
   /** Whether an entry without a rule takes what the form's own rules find at its place. */
   readonly judge?: boolean | undefined;
@@ -70,11 +70,11 @@ interface Entry {
   readonly key: string | number | undefined;
   readonly keys: readonly (string | number)[];
   readonly path: Path;
-  readonly in: FieldPlace | undefined;
+  readonly in: RequestPart | undefined;
 }
 
 /** What parts of a request are called in many reports. */
-const PARTS: Readonly<Record<string, FieldPlace>> = keyed({
+const PARTS: Readonly<Record<string, RequestPart>> = keyed({
   body: 'body',
   json: 'body',
   payload: 'body',
@@ -164,7 +164,12 @@ class DeclaredReader {
   }
 
   /** Entries of a list or by their names, or the only one. */
-  private all(value: unknown, keys: Entry['keys'], path: Path, part: FieldPlace | undefined): void {
+  private all(
+    value: unknown,
+    keys: Entry['keys'],
+    path: Path,
+    part: RequestPart | undefined,
+  ): void {
     const shared = { path, in: part };
     if (isList(value)) {
       for (const [at, one] of value.entries())
@@ -218,7 +223,7 @@ class DeclaredReader {
     if (inside) this.all(children, [...entry.keys, 'children'], path, part);
   }
 
-  private part(entry: Entry): FieldPlace | undefined {
+  private part(entry: Entry): RequestPart | undefined {
     const { in: given } = this.declared;
     const said = given === undefined ? undefined : this.at(entry, placed(given));
     if (typeof said !== 'string') return undefined;
@@ -227,7 +232,7 @@ class DeclaredReader {
     );
   }
 
-  private path(entry: Entry, part: FieldPlace | undefined): Path {
+  private path(entry: Entry, part: RequestPart | undefined): Path {
     const { path: given } = this.declared;
     const said = given === undefined ? undefined : this.at(entry, placed(given));
     const drop =
@@ -245,7 +250,7 @@ class DeclaredReader {
   }
 
   /** Digits are a place in a list, unless the form or the payload has a member there. */
-  private meant(path: readonly (string | number)[], part: FieldPlace | undefined): Path {
+  private meant(path: readonly (string | number)[], part: RequestPart | undefined): Path {
     const { index, payload, in: whole = 'body' } = this.background;
     if (index && path.some((segment) => typeof segment === 'string' && /^\d+$/.test(segment)))
       return index.readPath(toPointer(path.map(wordOf)), part ?? whole);
@@ -325,7 +330,7 @@ class DeclaredReader {
     return (this.ownFindings = found);
   }
 
-  private judged(path: Path, part: FieldPlace | undefined): readonly Failure[] {
+  private judged(path: Path, part: RequestPart | undefined): readonly Failure[] {
     const found =
       this.byPlace().get(`${part ?? this.background.in ?? 'body'} ${printPath(path)}`) ?? [];
     return found.map(({ rule, as, params, value }) => ({
@@ -338,7 +343,7 @@ class DeclaredReader {
     }));
   }
 
-  private nameless(entry: Entry, path: Path, part: FieldPlace | undefined): Failure[] {
+  private nameless(entry: Entry, path: Path, part: RequestPart | undefined): Failure[] {
     const judged = this.declared.judge ? this.judged(path, part) : [];
     if (judged.length > 0)
       return judged.map((one) => ({ ...one, ...(part === undefined ? {} : { in: part }) }));

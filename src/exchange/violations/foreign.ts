@@ -1,7 +1,7 @@
 import type { Path } from '../../core/path/path.js';
 import { toPointer } from '../../core/path/pointer.js';
 import type { FormIndex } from '../../core/rules/form-index.js';
-import type { FieldPlace, RuleUse } from '../../core/rules/form.js';
+import type { RequestPart, RuleUse } from '../../core/rules/form.js';
 import { memberOf, valueAt } from '../../core/rules/occurrences.js';
 import { EXPRESSION_RULES } from '../../core/rules/expressions.js';
 import { isGiven } from '../../core/rules/given.js';
@@ -19,7 +19,7 @@ export interface Background {
   /** The payload that was validated, where it is at hand: `{ value }`, since any value is one. */
   readonly payload?: { readonly value: unknown } | undefined;
   /** What of the request was validated; its body where absent. */
-  readonly in?: FieldPlace | undefined;
+  readonly in?: RequestPart | undefined;
   /** What stands before all paths of the report. */
   readonly prefix?: Path | undefined;
   /** Told of entries that could not be read as they stand. */

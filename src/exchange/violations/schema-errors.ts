@@ -3,7 +3,7 @@ import { wordOf } from '../../core/text/outer.js';
 import { parsePath, PathSyntaxError, type Path } from '../../core/path/path.js';
 import { parsePointer, PointerSyntaxError } from '../../core/path/pointer.js';
 import { isObject, type Loose, type LooseObject } from '../../core/reading.js';
-import type { FieldPlace } from '../../core/rules/form.js';
+import type { RequestPart } from '../../core/rules/form.js';
 import { pathThrough, valueAt } from '../../core/rules/occurrences.js';
 import { UNNAMED } from '../../core/rules/unnamed.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
@@ -34,7 +34,7 @@ interface NativeError {
 }
 
 /** What frameworks call the parts of a request. */
-const CONTEXTS: Readonly<Record<string, FieldPlace>> = keyed({
+const CONTEXTS: Readonly<Record<string, RequestPart>> = keyed({
   body: 'body',
   querystring: 'query',
   query: 'query',
@@ -47,7 +47,7 @@ const CONTEXTS: Readonly<Record<string, FieldPlace>> = keyed({
 /** The list of errors, and of which part of a request they are where a framework says it. */
 interface NativeList {
   readonly errors: readonly Loose[];
-  readonly in?: FieldPlace;
+  readonly in?: RequestPart;
 }
 
 /**

@@ -1,12 +1,12 @@
 import { parseSimple } from '../../core/message/simple.js';
-import { MessageSyntaxError } from '../../core/message/syntax-error.js';
+import { MessageError } from '../../core/message/syntax-error.js';
 import type { Message } from '../../core/message/tree.js';
 
 // Stands for core/message/parse.ts: a pack made for this package has its messages parsed.
-export function parseMessage(text: string): Message {
+export function readMessage(text: string): Message {
   const simple = parseSimple(text);
   if (simple) return simple;
-  throw new MessageSyntaxError(
+  throw new MessageError(
     'the message is not parsed',
     0,
     'make the pack with "zeitwort pack --module"',

@@ -35,9 +35,9 @@ export function answerOptions(
   const forDevelopers = (audience ?? body.audience) === 'developer';
   return {
     zone,
-    limit: values.shorten,
+    shorten: values.shorten,
     perField: perField ?? body.perField,
-    most: body.most,
+    maxViolations: body.maxViolations,
     typeBase: body.typeBase,
     statuses,
     ...((inline ?? body.inline !== false) ? { inline: true } : {}),

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { parseLocale, type Locale } from '../../core/locale/tag.js';
 import { withCurrencies } from '../../core/message/local-currency.js';
-import { parseMessage } from '../../core/message/parse.js';
+import { readMessage } from '../../core/message/parse.js';
 import { plainSignature } from '../../core/message/simple.js';
 import { packLocale, type Pack } from '../../core/pack/pack.js';
 import { packTree, type PackTree } from '../../core/pack/trees.js';
@@ -42,7 +42,7 @@ export function withTrees(pack: Pack): Pack {
   const trees: Record<string, PackTree> = keyed();
   for (const [text, locale] of textsOf({ ...pack, text: undefined }, pack.locale))
     if (plainSignature(text) === undefined && !Object.hasOwn(trees, text))
-      trees[text] = packTree(withCurrencies(parseMessage(text), parseLocale(locale)));
+      trees[text] = packTree(withCurrencies(readMessage(text), parseLocale(locale)));
   return { ...pack, trees };
 }
 

@@ -11,7 +11,7 @@ import { reportSchema } from './violations.js';
 
 const beside = {
   note: z.string().optional().describe('for translators'),
-  limit: z.int().min(1).optional().describe('how many characters there is room for'),
+  room: z.int().min(1).optional().describe('how many characters there is room for'),
   excused: z
     .record(z.string(), z.string().regex(/\S/))
     .optional()

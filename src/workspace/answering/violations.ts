@@ -8,7 +8,7 @@ import {
   type Pattern,
 } from '../../core/path/path.js';
 import type { FormIndex } from '../../core/rules/form-index.js';
-import { FIELD_PLACES, type FieldPlace } from '../../core/rules/form.js';
+import { FIELD_PLACES, type RequestPart } from '../../core/rules/form.js';
 import { parsePointer, PointerSyntaxError, toPointer } from '../../core/path/pointer.js';
 import { inDocumentOrder } from '../../core/rules/evaluate.js';
 import { isObject } from '../../core/reading.js';
@@ -40,7 +40,7 @@ import { explainIssue, ONCE } from '../reading/zod-issues.js';
 
 const violationSchema = z.strictObject({
   path: z.string(),
-  in: z.enum(FIELD_PLACES as readonly [FieldPlace, ...FieldPlace[]]).optional(),
+  in: z.enum(FIELD_PLACES as readonly [RequestPart, ...RequestPart[]]).optional(),
   rule: z.string().min(1, { error: 'a rule has a name' }),
   as: z.string().optional(),
   params: z.record(z.string(), z.unknown()).optional(),
@@ -78,7 +78,7 @@ function withPlacesOf(path: Path, pattern: Pattern): Path {
 }
 
 /** The path most likely meant: places written as names (`targets.2.name`), or a misspelt name. */
-function nearPath(path: Path, place: FieldPlace, { form }: FormIndex): string {
+function nearPath(path: Path, place: RequestPart, { form }: FormIndex): string {
   const meant = path.map((segment) =>
     typeof segment === 'string' && /^\d+$/.test(segment) ? Number(segment) : segment,
   );
@@ -330,7 +330,7 @@ export interface CheckedReport {
  * A path as backends and logs may have it: without names that a client chose inside of something
  * secret.
  */
-const shownPath = (path: string, place: FieldPlace, form: FormIndex): string =>
+const shownPath = (path: string, place: RequestPart, form: FormIndex): string =>
   printPath(form.shownPath(form.readPath(path, place), place));
 
 /** A report with as many violations as are read, and how many there are beyond. */

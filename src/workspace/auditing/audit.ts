@@ -102,7 +102,7 @@ function expectedOf(
       const { violations, more } = judge.judge(match.form, request);
       return Math.min(
         violations.filter(({ in: place }) => place !== 'header').length + more,
-        workspace.config.body.most,
+        workspace.config.body.maxViolations,
       );
     } catch (error) {
       if (error instanceof OutOfTime) return undefined;

@@ -34,7 +34,7 @@ async function slowRegexes(workspace: Workspace): Promise<Remark[]> {
     const message = `The regular expression ${value} is slow: ${why}. Let no two parts of it match the same characters.`;
     return [
       {
-        kind: 'slow-regex',
+        kind: 'costly-pattern',
         form: form.id,
         path,
         rule: use.rule,

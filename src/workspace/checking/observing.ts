@@ -1,12 +1,12 @@
 import * as z from 'zod';
 import { Observations } from '../../core/check/observed.js';
-import { FIELD_PLACES, type FieldPlace } from '../../core/rules/form.js';
+import { FIELD_PLACES, type RequestPart } from '../../core/rules/form.js';
 import { linesOf } from '../../exchange/json-lines.js';
 import { complaint } from '../disk/complaint.js';
 import { readingFailed } from '../disk/files.js';
 import type { Workspace } from '../reading/workspace.js';
 
-const place = z.enum(FIELD_PLACES as readonly [FieldPlace, ...FieldPlace[]]).optional();
+const place = z.enum(FIELD_PLACES as readonly [RequestPart, ...RequestPart[]]).optional();
 const one = z.object({
   path: z.string(),
   in: place,

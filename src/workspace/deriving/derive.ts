@@ -19,9 +19,9 @@ const MOST_PRINTED = 2000;
 /**
  * Runs a module in a process of its own.
  * @param file an absolute path
- * @param seconds after which it is stopped
+ * @param ms after which it is stopped
  */
-export function runModule(file: string, seconds: number): Promise<ModuleRun> {
+export function runModule(file: string, ms: number): Promise<ModuleRun> {
   return new Promise((resolve) => {
     const child = fork(installedFile('deriving-worker.cjs'), [], {
       cwd: path.dirname(file),
@@ -43,7 +43,7 @@ export function runModule(file: string, seconds: number): Promise<ModuleRun> {
     const timer = setTimeout(() => {
       late = true;
       child.kill('SIGKILL');
-    }, seconds * 1000);
+    }, ms);
     child.once('error', () => {
       clearTimeout(timer);
       resolve({ answer, printed, late, code: 1 });
@@ -64,13 +64,13 @@ const quoted = (text: string): string => shortened(cleaned(text.trim()), 120);
 export function moduleTrouble(
   file: string,
   { answer, late, code, printed }: ModuleRun,
-  seconds: number,
+  ms: number,
 ): Complaint | undefined {
   const at = { file };
   const refuse = (sentence: string): Complaint => complaint('wrong-content', [sentence], at);
   if (late)
     return refuse(
-      `this module did not come to an end within ${seconds} seconds; export schemas, and start nothing`,
+      `this module did not come to an end within ${ms} ms; export schemas, and start nothing`,
     );
   if (!answer) {
     const said = printed.trim() === '' ? '' : ` (it printed: ${quoted(printed)})`;

@@ -30,12 +30,12 @@ export const DERIVED_FOLDER = 'rules/code';
 /** So many modules run at once. */
 const AT_ONCE = 4;
 
-async function runAll(files: readonly string[], seconds: number): Promise<ModuleRun[]> {
+async function runAll(files: readonly string[], ms: number): Promise<ModuleRun[]> {
   const runs: ModuleRun[] = [];
   let next = 0;
   const lane = async (): Promise<void> => {
     for (let at = next++; at < files.length; at = next++)
-      runs[at] = await runModule(files[at] ?? '', seconds);
+      runs[at] = await runModule(files[at] ?? '', ms);
   };
   await Promise.all(Array.from({ length: Math.min(AT_ONCE, files.length) }, lane));
   return runs;
@@ -62,13 +62,13 @@ function writtenBefore(folder: WorkspaceFolder, out: string): string[] {
 /**
  * Runs the modules that a workspace names and tells which schema files they make.
  * @param out the folder for them, by its name in the workspace
- * @param seconds that each module may take
+ * @param ms that each module may take
  * @throws {Complaint} when a module cannot be used, or two exports make one form
  */
 export async function planDeriving(
   folder: WorkspaceFolder,
   out: string,
-  seconds: number,
+  ms: number,
 ): Promise<DerivingPlan> {
   const modules = folder.files(folder.config.rulesFromCode);
   if (modules.length === 0)
@@ -77,7 +77,7 @@ export async function planDeriving(
     ]);
   const runs = await runAll(
     modules.map((file) => path.join(folder.folder, file)),
-    seconds,
+    ms,
   );
   const files = new Map<string, DerivedFile>();
   const notices: string[] = [];
@@ -85,7 +85,7 @@ export async function planDeriving(
     const run = runs[at];
     if (!run) continue;
     const shown = folder.shown(module);
-    const trouble = moduleTrouble(shown, run, seconds);
+    const trouble = moduleTrouble(shown, run, ms);
     if (trouble) throw trouble;
     const notice = noticePrinted(shown, run);
     if (notice !== undefined) notices.push(notice);

@@ -67,7 +67,7 @@ export function unitsFor(
   const translated = translationsOf(workspace).filter((one) => one.locale === locale);
   const known: Unit[] = translated
     .filter(isWanted)
-    .map(({ address, source, text, state: own, stale: isStale, before, note, limit }) => ({
+    .map(({ address, source, text, state: own, stale: isStale, before, note, room }) => ({
       key: unitKey(address),
       source,
       target: text,
@@ -75,7 +75,7 @@ export function unitsFor(
       stale: isStale,
       before,
       note,
-      limit,
+      room,
       about: about(address),
     }));
   const lacking: Unit[] =
@@ -86,7 +86,7 @@ export function unitsFor(
             key: unitKey(address),
             source: entry.text,
             note: entry.details.note,
-            limit: entry.details.limit,
+            room: entry.details.room,
             about: briefings.of(address, entry),
           }))
       : [];
@@ -101,7 +101,7 @@ export function unitsFor(
       key: unitKey(address),
       source: label.text,
       target: text,
-      limit: undefined,
+      room: undefined,
       note:
         address.key === 'gender'
           ? GENDER

@@ -4,7 +4,7 @@ import { formsNamed } from '../../core/texts/form-set.js';
 import { SECTIONS } from '../../core/texts/purpose.js';
 import type { Catalog } from '../../core/texts/catalog.js';
 import type { Finding } from '../../core/finding.js';
-import { parsedMessage, parseMessage } from '../../core/message/parse.js';
+import { parsedMessage, readMessage } from '../../core/message/parse.js';
 import { walk, type PluralNode } from '../../core/message/tree.js';
 import type { Spot } from '../../core/origin.js';
 import type { Workspace } from '../reading/workspace.js';
@@ -19,10 +19,7 @@ import {
   valueIn,
 } from '../documents/json-text.js';
 
-/**
- * What can be mended without knowing what a text means; `key-order` is no finding, and mended all
- * the same.
- */
+/** Kinds of findings that can be mended without knowing what a text means. */
 export const FIXABLE = [
   'spacing',
   'unused-message',
@@ -32,7 +29,6 @@ export const FIXABLE = [
   'duplicate-key',
   'plural-gap',
   'plural-extra',
-  'key-order',
 ] as const;
 export type Fixable = (typeof FIXABLE)[number];
 
@@ -40,7 +36,8 @@ const IN_TEXT: ReadonlySet<string> = new Set<Fixable>(['spacing', 'plural-gap', 
 
 /** One thing that was mended. */
 export interface Mended {
-  readonly kind: Fixable;
+  /** Absent where entries were put in order, which is no finding. */
+  readonly kind: Fixable | undefined;
   readonly file: string;
   readonly what: string;
 }
@@ -74,7 +71,7 @@ export function mendSpacing(text: string, locale: string): string {
 
 /** The texts of the cases inside of one argument. */
 function mendCases(argument: string, locale: string): string {
-  const [node] = parseMessage(argument);
+  const [node] = readMessage(argument);
   if (!node || !('cases' in node)) return argument;
   let result = argument;
   for (const one of node.cases.toReversed()) {
@@ -347,7 +344,7 @@ export class Fixer {
       if (after === before) continue;
       this.edits.put(catalog.file, after);
       this.mended.push({
-        kind: 'key-order',
+        kind: undefined,
         file: catalog.file,
         what: `entries in the order of ${first.file}`,
       });

@@ -37,7 +37,7 @@ interface Known {
   readonly source: Entry;
   readonly target: string | undefined;
   /** Of the translation there is. */
-  readonly limit?: number | undefined;
+  readonly room?: number | undefined;
   /** Whether it is a form of a label, made from the label itself. */
   readonly isInflection?: boolean;
 }
@@ -55,7 +55,7 @@ function knownTexts(workspace: Workspace, locale: Locale): Map<string, Known> {
               address,
               source,
               target: texts.get(locale)?.text,
-              limit: texts.get(locale)?.details.limit,
+              limit: texts.get(locale)?.details.room,
             },
           ] as const,
         ]
@@ -94,7 +94,7 @@ function problemOf(
   workspace: Workspace,
   text: string,
   locale: Locale,
-  { address, source, limit: own, isInflection }: Known,
+  { address, source, room: own, isInflection }: Known,
 ): string | undefined {
   if (isInflection && address.key === 'gender')
     return isArgumentName(text) ? undefined : 'a gender is one word of letters, such as feminine';
@@ -104,7 +104,7 @@ function problemOf(
   const lost = source.error ? [] : leftOut(source, entry);
   if (lost.length > 0)
     return `it loses ${lost.map((name) => `{${name}}`).join(', ')}, which the original tells`;
-  const limit = own ?? source.details.limit;
+  const limit = own ?? source.details.room;
   if (limit === undefined) return undefined;
   const forms = [...workspace.forms.values()]
     .map(({ form }) => form)

@@ -21,7 +21,7 @@ export interface TextToSet {
   readonly inside?: number | undefined;
   readonly text: string;
   readonly note?: string | undefined;
-  readonly limit?: number | undefined;
+  readonly room?: number | undefined;
 }
 
 interface Op {
@@ -36,7 +36,7 @@ const idOf = (keys: readonly string[]): string => JSON.stringify(keys);
  * something before it must be written first.
  */
 function opsFor(root: Node, item: TextToSet, claimed: Set<string>): Op[] | undefined {
-  const { keys, inside, text, note, limit } = item;
+  const { keys, inside, text, note, room } = item;
   const parent = inside === undefined ? undefined : keys.slice(0, inside);
   if (claimed.has(idOf(keys)) || (parent && claimed.has(idOf(parent)))) return undefined;
   claimed.add(idOf(keys));
@@ -49,7 +49,7 @@ function opsFor(root: Node, item: TextToSet, claimed: Set<string>): Op[] | undef
     ];
   const details = {
     ...(note === undefined ? {} : { note }),
-    ...(limit === undefined ? {} : { limit }),
+    ...(room === undefined ? {} : { room }),
   };
   if (findNodeAtLocation(root, [...keys])?.type === 'object')
     return Object.entries({ text, ...details }).map(([name, value]) => ({

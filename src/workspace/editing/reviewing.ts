@@ -24,7 +24,7 @@ export interface Translation {
   readonly state: ReviewState;
   readonly stale: boolean;
   readonly note?: string | undefined;
-  readonly limit?: number | undefined;
+  readonly room?: number | undefined;
   readonly origin: Origin;
 }
 
@@ -59,7 +59,7 @@ export function translationsOf(workspace: Workspace): Translation[] {
           before: stale ? known.source : undefined,
           state: known?.state ?? 'translated',
           note: entry.details.note ?? source.details.note,
-          limit: entry.details.limit ?? source.details.limit,
+          room: entry.details.room ?? source.details.room,
         },
       ];
     });

@@ -8,7 +8,7 @@ import {
   toPlural,
   type PlaceholderTemplate,
 } from '../../core/message/plain.js';
-import { parseMessage } from '../../core/message/parse.js';
+import { readMessage } from '../../core/message/parse.js';
 import { Signature } from '../../core/message/signature.js';
 import { argumentsOf } from '../../core/message/tree.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
@@ -205,7 +205,7 @@ function guess(key: string, map: KeyMap, workspace: Workspace): Address | undefi
 
 function signatureOf(message: string): Signature {
   let signature = Signature.NONE;
-  for (const name of argumentsOf(parseMessage(message)).keys()) signature = signature.with(name);
+  for (const name of argumentsOf(readMessage(message)).keys()) signature = signature.with(name);
   return signature;
 }
 

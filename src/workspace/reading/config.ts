@@ -7,7 +7,7 @@ import type { Shape } from '../../core/body/shapes/shape.js';
 import { SHAPES } from '../../core/body/shapes/shapes.js';
 import { TemplateError, templateShape } from '../../core/body/shapes/template.js';
 import type { KindSetting } from '../../core/check/subject/settings.js';
-import { FINDING_KINDS as KIND_NAMES, kindHint } from '../../core/finding.js';
+import { KIND_NAMES, kindHint } from '../../core/finding.js';
 import { parsePattern, type Pattern } from '../../core/path/path.js';
 import { isObject } from '../../core/reading.js';
 import { closest, suggestion } from '../../core/text/closest.js';
@@ -73,7 +73,7 @@ const argumentName = z
 const bodySchema = z.strictObject({
   shape: z.string().default('problem'),
   perField: z.enum(['all', 'first']).default('all'),
-  most: z
+  maxViolations: z
     .int()
     .min(1, { error: 'one violation is told at least' })
     .max(MOST_SAID, { error: `no more than ${MOST_SAID} violations are told` })
@@ -263,13 +263,6 @@ export function settingsAt(keys: readonly (string | number)[]): {
 const knownKeys = (where: readonly (string | number)[]): readonly string[] =>
   (where[0] === 'readers' ? READER_KEYS[where.slice(2).join('.')] : KEYS[where.join('.')]) ?? [];
 
-/** Keys that were called otherwise before, and what they are called now. */
-const RENAMED: Readonly<Record<string, string>> = keyed({
-  then: 'fallbacks',
-  'body.each': 'perField',
-  'values.limit': 'shorten',
-});
-
 /**
  * Reads and checks the workspace file.
  * @throws {Complaint} with line, column and the nearest known name
@@ -279,10 +272,7 @@ export function readConfig(text: string, file: string): Config {
   const result = configSchema.safeParse(value, ONCE);
   if (!result.success) {
     const explained = explainIssue(result.error, value, 'the workspace file', knownKeys);
-    const { keys, at } = explained;
-    const now = RENAMED[keys.join('.')];
-    const sentence =
-      now === undefined ? explained.sentence : `"${String(keys.at(-1))}" is called "${now}" now`;
+    const { keys, at, sentence } = explained;
     const offset = yamlLocator(text)({ file, keys, at });
     throw complaint('wrong-content', [sentence], { file, ...positionAt(text, offset) });
   }

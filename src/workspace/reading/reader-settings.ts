@@ -1,9 +1,9 @@
 import * as z from 'zod';
-import { FIELD_PLACES, type FieldPlace } from '../../core/rules/form.js';
+import { FIELD_PLACES, type RequestPart } from '../../core/rules/form.js';
 import type { ReaderDeclaration } from '../../exchange/violations/declared.js';
 import { keyed } from '../../core/base/keyed.js';
 
-const PLACES = FIELD_PLACES as readonly [FieldPlace, ...FieldPlace[]];
+const PLACES = FIELD_PLACES as readonly [RequestPart, ...RequestPart[]];
 
 const pointer = z.string().regex(/^(?:@key|(?:\/(?:[^~/]|~[01])*)*)$/, {
   error: 'this is no JSON Pointer; write one such as /errors/0, "" for the whole, or @key',

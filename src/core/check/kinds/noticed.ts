@@ -53,8 +53,8 @@ export const unusedExcuse = noticed(
   'warning',
 );
 
-export const slowRegex = noticed(
-  'slow-regex',
+export const costlyPattern = noticed(
+  'costly-pattern',
   'A regular expression can take time out of all proportion on texts that clients choose, and hold the service up.',
   'Rewrite it so that no two parts in a row, and no part inside a repetition, can match the same characters.',
   "code: { pattern: { regex: '^(a+)+$', example: aa } }",

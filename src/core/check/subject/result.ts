@@ -1,6 +1,6 @@
 import type { Finding, FindingKind, Remark } from '../../finding.js';
 import type { Locale } from '../../locale/tag.js';
-import type { FieldPlace } from '../../rules/form.js';
+import type { RequestPart } from '../../rules/form.js';
 import type { Coverage } from './coverage.js';
 import type { KindSetting } from './settings.js';
 
@@ -8,7 +8,7 @@ import type { KindSetting } from './settings.js';
 export interface CoverageLine {
   readonly form: string;
   readonly path: string;
-  readonly in: FieldPlace;
+  readonly in: RequestPart;
   /** The code of the rule. */
   readonly code: string;
   readonly locales: ReadonlyMap<Locale, Coverage>;

@@ -47,16 +47,16 @@ export const tooLong: Kind = {
   kind: 'too-long',
   severity: 'warning',
   about: 'A text with sample values is longer than the room that its `limit` leaves.',
-  remedy: 'Shorten it, or raise the limit.',
-  example: '{ "text": "{label} must not be longer than {max} characters.", "limit": 20 }',
+  remedy: 'Shorten it, or raise the room.',
+  example: '{ "text": "{label} must not be longer than {max} characters.", "room": 20 }',
   look: (_, report) => ({
     needs: MAY_HOLD.details,
     text: (checked) => {
-      const { limit } = checked.entry.details;
-      if (limit === undefined || checked.entry.error) return;
+      const { room } = checked.entry.details;
+      if (room === undefined || checked.entry.error) return;
       const length = sampleLength(checked);
-      if (length <= limit) return;
-      const message = `With sample values this text has ${length} characters, and there is room for ${limit}. Shorten it.`;
+      if (length <= room) return;
+      const message = `With sample values this text has ${length} characters, and there is room for ${room}. Shorten it.`;
       report({ message, ...aboutText(checked) });
     },
   }),
