@@ -2,6 +2,8 @@ import { Command, CommanderError } from 'commander';
 import type { RunOptions } from '../command.js';
 import { streams, withStreams, type Output } from '../exchange/streams.js';
 import { releaseTurns } from '../workspace/editing/held.js';
+import { Complaint } from '../core/complaint.js';
+import { suggestion } from '../core/text/closest.js';
 import { COMMANDS } from './commands.js';
 import { report } from './shared/failure.js';
 import { print } from './print/out.js';
@@ -23,7 +25,7 @@ function newProgram(): Command {
   return new Command('zeitwort')
     .description('Maintains, checks and renders the validation error texts of an API.')
     .version(ZEITWORT_VERSION, '--version', 'print the version')
-    .helpOption('--help', 'print what there is to know')
+    .helpOption('-h, --help', 'print all commands')
     .configureOutput({
       writeOut: (text) => streams().stdout.write(text),
       writeErr: (text) => streams().stderr.write(text),
@@ -51,12 +53,19 @@ async function addCommands(program: Command, asked: string | undefined): Promise
       .command(name)
       .summary(summary)
       .description(summary)
-      .helpOption('--help', 'print how it is used');
+      .helpOption('-h, --help', 'print how it is used');
     command.copyInheritedSettings(program);
     if (name !== asked) continue;
     const { define } = await load();
     define(command.option('--debug', 'print the stack of an unexpected error'));
   }
+}
+
+/** @throws {Complaint} when there is no such command, which Commander's `help` passes over */
+function mustBeCommand(name: string): void {
+  const names = COMMANDS.map((one) => one.name);
+  if (!names.includes(name))
+    throw new Complaint('wrong-use', `there is no command "${name}"${suggestion(name, names)}`);
 }
 
 async function runWords(words: readonly string[]): Promise<void> {
@@ -71,6 +80,7 @@ async function runWords(words: readonly string[]): Promise<void> {
       if (found.length > 0) print(found.join('\n'));
       return;
     }
+    if (first === 'help' && second !== undefined) mustBeCommand(second);
     await addCommands(program, first === 'help' ? second : first);
     await program.parseAsync(words, { from: 'user' });
   } catch (error) {

@@ -31,7 +31,6 @@ export function settingsOffers(
   switch (innermost) {
     case 'original':
     case 'locales':
-    case 'locales':
       return named([...new Set([...config.locales, ...starterTags()])], Sort.EnumMember);
     case 'forms':
       return named([...forms.keys()], Sort.EnumMember);

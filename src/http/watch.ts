@@ -30,7 +30,7 @@ export async function watchWorkspace(
     }, QUIET);
   });
   watcher.on('error', (error) => {
-    log.warn({ err: error }, 'changes of the workspace can no longer be noticed');
+    log.warn({ error }, 'changes of the workspace can no longer be noticed');
   });
   // What changes before all files are known would be missed.
   await new Promise<void>((resolve) => {

@@ -30,7 +30,7 @@ const INSTRUMENT = {
         kit: { $ref: '#/$defs/Kit' },
         seller: { $ref: '#/$defs/Person' },
       },
-      'x-rules': { name: { differsFrom: 'serial' } },
+      'x-zeitwort-rules': { name: { differsFrom: 'serial' } },
     },
     Kit: {
       type: 'object',

@@ -24,8 +24,8 @@ const proposal = {
   targets: [
     {
       name: 'M 81',
-      rightAscension: '09:55:33',
-      declination: '+69:03:55',
+      rightAscension: '09:12:07',
+      declination: '+61:48:20',
       magnitude: 7,
       exposures: [{ seconds: 600, filter: 'ha' }],
     },

@@ -236,7 +236,7 @@ describe('an element that texts name by its place', () => {
     if (!index) throw new Error('no form');
     const options = {
       zone: 'UTC',
-      limit: 40,
+      shorten: 40,
       perField: 'all' as const,
       maxViolations: 100,
       statuses: new Map<string, number>(),

@@ -68,15 +68,15 @@ const BODIES: Json[] = [
   {
     title: 'x',
     targets: [
-      { name: 'M 31', magnitude: 3 },
-      { name: 'M 31', magnitude: 3 },
+      { name: 'Field 7', magnitude: 3 },
+      { name: 'Field 7', magnitude: 3 },
     ],
     mail: 'at',
     never: 1,
   },
   {
     title: 'x',
-    targets: [{ name: 'M 31', magnitude: 3, kind: 'x' }],
+    targets: [{ name: 'Field 7', magnitude: 3, kind: 'x' }],
     code: 'x',
     semester: 'y',
     tags: ['o3'],
@@ -84,17 +84,17 @@ const BODIES: Json[] = [
   },
   {
     title: 'x',
-    targets: [{ name: 'M 31', magnitude: 3 }],
+    targets: [{ name: 'Field 7', magnitude: 3 }],
     extras: { BIG: 1 },
     plan: { kind: 'queue', hours: 0 },
   },
   {
     title: 'x',
-    targets: [{ name: 'M 31', magnitude: 3 }],
+    targets: [{ name: 'Field 7', magnitude: 3 }],
     plan: { kind: 'classical', nights: 'two' },
   },
-  { title: 'x', targets: [{ name: 'M 31', magnitude: 3 }], code: 'OBS-1' },
-  { title: 'x', targets: [{ name: 'M 31', magnitude: 3 }], taken: 1, gone: null, shaped: {} },
+  { title: 'x', targets: [{ name: 'Field 7', magnitude: 3 }], code: 'OBS-1' },
+  { title: 'x', targets: [{ name: 'Field 7', magnitude: 3 }], taken: 1, gone: null, shaped: {} },
 ];
 
 describe('native errors of JSON Schema validators', () => {

@@ -108,7 +108,7 @@ const CASES: [string, z.ZodType, unknown, ...string[]][] = [
   ],
   ['begins', z.string().startsWith('OBS-'), 'x', 'beginsWith {"text":"OBS-"}'],
   ['ends', z.string().endsWith('.fits'), 'x', 'finishesWith {"text":".fits"}'],
-  ['contains', z.string().includes('NGC'), 'x', 'containsText {"text":"NGC"}'],
+  ['contains', z.string().includes('HRF'), 'x', 'containsText {"text":"HRF"}'],
   ['lower', z.string().lowercase(), 'X', 'letterCase {"case":"lower"}'],
   ['upper', z.string().uppercase(), 'x', 'letterCase {"case":"upper"}'],
   ['an expression', z.string().regex(/^\d{4}[AB]$/i), 'x', 'pattern {"regex":"^\\\\d{4}[AB]$"}'],

@@ -66,7 +66,7 @@ export function define(command: Command): void {
     .requiredOption('--locale <tag>', 'the language to translate into')
     .option('--out <file>', 'the file to write, - for standard output')
     .addOption(new Option('--state <state>', 'only what is in this state').choices(STATES))
-    .option('--form <id>', 'only what is said of this form alone, or of several: a,b')
+    .option('--form <ids>', 'only what is said of this form alone; of several with commas: a,b')
     .option('--missing', 'only what has no translation yet')
     .option('--stale', 'only that, and what has one of an original that is another by now')
     .addOption(

@@ -61,7 +61,7 @@ export function define(command: Command): void {
       'what drafts are made from: original, starter, or a near locale',
       'original',
     )
-    .option('--form <id>', 'only what is said of this form alone, or of several: a,b')
+    .option('--form <ids>', 'only what is said of this form alone; of several with commas: a,b')
     .option(
       '--into <file>',
       "the catalog to write into (else the locale's own, or a new one beside the original's)",

@@ -40,7 +40,7 @@ export function define(command: Command): void {
       '--to <file>',
       'the file to move into, LOCALE for each language: plan/LOCALE.json',
     )
-    .option('--form <id>', 'all that catalogs say of this form alone, or of several: a,b')
+    .option('--form <ids>', 'all that is said of this form alone; of several with commas: a,b')
     .option('--field <path>', 'all that is said of this field and what is below it')
     .option('--locale <tag>', 'in this language only')
     .addHelpText(

@@ -16,7 +16,7 @@ import { makeVectors } from '../../workspace/answering/vectors.js';
 import type { Workspace } from '../../workspace/reading/workspace.js';
 import { writeWhole } from '../../workspace/disk/write.js';
 import {
-  collect,
+  formIds,
   isCurrent,
   localesOf,
   openWorkspace,
@@ -37,7 +37,7 @@ interface Options extends WorkspaceOptions {
   readonly format: 'json' | 'icu' | 'properties' | 'po' | 'csv';
   readonly placeholder: string;
   readonly ascii?: boolean;
-  readonly form: readonly string[];
+  readonly form?: string;
 }
 
 /** A file that is made, and what is said of it beside its size. */
@@ -109,8 +109,7 @@ function sentenceFiles(
 }
 
 function filesOf(workspace: Workspace, options: Options): Made[] {
-  const only = options.form.length === 0 ? undefined : options.form;
-  for (const id of only ?? []) workspace.form(id);
+  const only = options.form === undefined ? undefined : formIds(workspace, options.form);
   const locales = localesOf(workspace, options.locale);
   if (options.testVectors)
     return [
@@ -180,7 +179,7 @@ export function define(command: Command): void {
       '--test-vectors',
       'write what must come of each rule, for the tests of a reader in another language',
     )
-    .option('--form <id>', 'only what this form needs (again for more)', collect, [])
+    .option('--form <ids>', 'only what this form needs; several with commas: a,b')
     .option('--check', 'write nothing; exit with 1 where a file is out of date')
     .action(pack);
 }

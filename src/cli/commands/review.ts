@@ -132,7 +132,7 @@ export function define(command: Command): void {
   const state = (flags: string, about: string): Option => new Option(flags, about).choices(STATES);
   withDryRun(withWorkspace(command))
     .option('--locale <tag>', 'translations into this language')
-    .option('--form <id>', 'of this form alone, or of several: a,b')
+    .option('--form <ids>', 'only what is said of this form alone; of several with commas: a,b')
     .option('--field <path>', 'of the fields that this path or pattern covers')
     .addOption(state('--state <state>', 'in this state'))
     .option('--stale', 'made from an original that has changed since')

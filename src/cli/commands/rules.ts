@@ -2,7 +2,7 @@ import { Option, type Command } from 'commander';
 import type { FormIndex } from '../../core/rules/form-index.js';
 import { formAsJsonSchema } from '../../exchange/schema/write.js';
 import { complaint } from '../../workspace/disk/complaint.js';
-import { openWorkspace, withWorkspace, type WorkspaceOptions } from '../shared/options.js';
+import { formIds, openWorkspace, withWorkspace, type WorkspaceOptions } from '../shared/options.js';
 import { print, printJson, say } from '../print/out.js';
 import { rulesJson, rulesText } from '../print/rules.js';
 
@@ -14,7 +14,9 @@ interface Options extends WorkspaceOptions {
 function rules(options: Options): void {
   const workspace = openWorkspace(options);
   const forms: FormIndex[] =
-    options.form === undefined ? [...workspace.forms.values()] : [workspace.form(options.form)];
+    options.form === undefined
+      ? [...workspace.forms.values()]
+      : formIds(workspace, options.form).map((id) => workspace.form(id));
   if (options.format === 'json') printJson(rulesJson(forms, workspace));
   else if (options.format === 'text') print(rulesText(forms, workspace));
   else {
@@ -29,7 +31,7 @@ function rules(options: Options): void {
 
 export function define(command: Command): void {
   withWorkspace(command)
-    .option('--form <id>', 'this form only')
+    .option('--form <ids>', 'this form only; several with commas: a,b')
     .addOption(
       new Option('--format <format>', 'how to print')
         .choices(['text', 'json', 'json-schema'])

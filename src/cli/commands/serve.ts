@@ -69,7 +69,11 @@ const LOG_LINES = {
 
 async function listen(service: Service, host: string, port: number): Promise<string> {
   try {
-    await service.app.listen({ host, port });
+    await service.app.listen({
+      host,
+      port,
+      listenTextResolver: (address) => `answers at ${address}`,
+    });
   } catch (error) {
     const code = error instanceof Error && 'code' in error ? String(error.code) : String(error);
     const what =

@@ -9,6 +9,7 @@ import { complaint } from '../../workspace/disk/complaint.js';
 import type { Workspace } from '../../workspace/reading/workspace.js';
 import {
   formatOption,
+  formIds,
   localesOf,
   openWorkspace,
   withWorkspace,
@@ -57,10 +58,10 @@ const isOfRules = ({ kind }: OverviewRow): boolean => kind === 'message' || kind
 function wanted(options: Options, locales: readonly Locale[], workspace: Workspace): OverviewRow[] {
   const { form, field, rule, missing } = options;
   const path = field === undefined ? undefined : patternOf(field);
-  if (form !== undefined) workspace.form(form);
+  const ids = form === undefined ? undefined : formIds(workspace, form);
   return overview(workspace.table).filter(
     (row) =>
-      (form === undefined || concerns(row, form, workspace)) &&
+      (ids === undefined || ids.some((id) => concerns(row, id, workspace))) &&
       (path === undefined || row.path === path) &&
       (rule === undefined || (isOfRules(row) && row.key === rule)) &&
       (!missing || (!isInflection(row) && locales.some((locale) => !row.texts.has(locale)))),
@@ -77,7 +78,7 @@ function show(options: Options): void {
 
 export function define(command: Command): void {
   withWorkspace(command)
-    .option('--form <id>', 'only what this form has a use for')
+    .option('--form <ids>', 'only what this form has a use for; several with commas: a,b')
     .option('--field <path>', 'only texts of this field, by its path pattern')
     .option('--rule <key>', 'only messages under this key')
     .option('--locale <tag>', 'this language only')

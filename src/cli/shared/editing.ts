@@ -58,6 +58,7 @@ export interface AddressOptions {
   readonly inflected?: string;
   readonly choice?: string;
   readonly problem?: string;
+  readonly detail?: boolean;
   readonly inline?: boolean;
   readonly frame?: string;
   readonly word?: string;
@@ -67,14 +68,15 @@ export interface AddressOptions {
 export function withAddress(command: Command): Command {
   return command
     .requiredOption('--locale <tag>', 'the language of the text')
-    .option('--form <id>', 'of this form only, or of several: a,b (else of all forms)')
+    .option('--form <ids>', 'of this form only; of several with commas: a,b (else of all forms)')
     .option('--field <path>', 'of this field, such as targets[*].name')
     .option('--rule <key>', 'the message of this rule, or of a key of your own')
     .option('--label', "the field's label")
     .option('--inline', 'with --rule: what the message says beside the input')
     .option('--inflected <name>', 'with --label or --word: an inflection of it, such as accusative')
     .option('--choice <value>', "the name of one of the field's values")
-    .option('--problem <text>', 'a text of a problem, such as "not-found title"')
+    .option('--problem <name>', 'the title of a problem, such as not-found')
+    .option('--detail', 'with --problem: its detail')
     .option('--frame <name>', `how something is joined: ${FRAME_NAMES.join(', ')}`)
     .option('--word <name>', 'what a type or a format is called, such as "type integer"')
     .option('--into <file>', 'the catalog to write into (else the one that has the text)');
@@ -113,11 +115,7 @@ export function addressFrom(options: AddressOptions, workspace: Workspace): Addr
   if (frame !== undefined) return { kind: 'frame', form, key: frameNamed(frame) };
   if (word !== undefined) return { kind: 'word', form, key: wordNamed(word, options.inflected) };
   if (problem !== undefined) {
-    if (!/^\S+ (title|detail)$/.test(problem))
-      throw complaint('wrong-use', [
-        `--problem takes the problem and the part, such as "not-found title", not "${problem}"`,
-      ]);
-    return { kind: 'problem', form, key: problem };
+    return { kind: 'problem', form, key: `${problem} ${options.detail ? 'detail' : 'title'}` };
   }
   if (path === undefined)
     throw complaint('wrong-use', [`name the field with --field, such as --field targets[*].name`]);

@@ -57,6 +57,15 @@ export function localesOf(workspace: WorkspaceFolder, tag: string | undefined): 
   return tag === undefined ? workspace.config.locales : [workspace.locale(tag)];
 }
 
+/**
+ * The forms that an option names, with commas.
+ * @throws {Complaint} when there is none of that id
+ */
+export const formIds = (workspace: Workspace, said: string): readonly string[] =>
+  workspace.forms.has(said)
+    ? [said]
+    : said.split(',').map((id) => workspace.form(id.trim()).form.id);
+
 /** Collects an option that may be given again and again. */
 export const collect = (one: string, before: readonly string[]): readonly string[] => [
   ...before,

@@ -38,33 +38,41 @@ const FURTHER: Readonly<Record<string, FormatName>> = keyed({
   base64: named('Base64', 'WmVpdHdvcnQ='),
   base64url: named('Base64url', 'WmVpdHdvcnQ'),
   hex: named('Base16', '5a656974'),
-  cidrv4: named('CIDR (IPv4)', '192.0.2.0/24'),
-  cidrv6: named('CIDR (IPv6)', '2001:db8::/32'),
+  'ipv4-range': named('CIDR (IPv4)', '192.0.2.0/24'),
+  'ipv6-range': named('CIDR (IPv6)', '2001:db8::/32'),
   mac: named('MAC', '00:00:5e:00:53:2a'),
-  e164: named('E.164', '+12025550142'),
-  jwt: named('JWT', 'eyJhbGciOiJIUzI1NiJ9.e30.c2ln'),
-  'json-string': named('JSON', '{"magnitude":12}'),
+  // No country has the code 999.
+  e164: named('E.164', '+9995550142'),
+  jwt: named('JWT', 'eyJhbGciOiJFUzI1NiJ9.eyJkb21lIjoyfQ.c2ln'),
+  'json-text': named('JSON', '{"magnitude":12}'),
   emoji: named('Emoji', '🔭'),
   'currency-code': named('ISO 4217', 'EUR'),
-  'credit-card': named('ISO/IEC 7812', '4000000000000002'),
-  iban: named('IBAN', 'GB33BUKB20201555555555'),
-  ulid: named('ULID', '01HZX3J9Q5T8V2W4Y6B7C8D9E0'),
-  nanoid: named('Nano ID', 'V1StGXR8_Z5jdHi6B-myT'),
-  cuid: named('CUID', 'ck9x2m4t00001qzrmn831i7rn'),
-  cuid2: named('CUID2', 'tz4a98xxat96iws9zmbrgj3a'),
-  xid: named('XID', '9m4e2mr0ui3e8a215n4g'),
-  ksuid: named('KSUID', '0ujtsYcgvSTl8PAuAdqWYSMnLOv'),
+  // No industry issues numbers that begin with 0.
+  'credit-card': named('ISO/IEC 7812', '0999000123456785'),
+  // No country has the code XZ.
+  iban: named('IBAN', 'XZ38DOME00001234567890'),
+  ulid: named('ULID', '01J8D0ME5TARGA7E00D0ME0042'),
+  nanoid: named('Nano ID', 'dome_2-slit_4-night_7'),
+  cuid: named('CUID', 'cdome2slit4night7plate11'),
+  cuid2: named('CUID2', 'dome2slit4night7plate11a'),
+  xid: named('XID', 'd0me2s1it4n1ght7p1a0'),
+  ksuid: named('KSUID', '1dome2Slit4Night7Plate11Abc'),
 });
 
-/** Lengths of digests in bytes. */
-export const DIGESTS = { md5: 16, sha1: 20, sha256: 32, sha384: 48, sha512: 64 } as const;
-const DIGEST_NAMES = {
-  md5: 'MD5',
-  sha1: 'SHA-1',
-  sha256: 'SHA-256',
-  sha384: 'SHA-384',
-  sha512: 'SHA-512',
+/** Digests: what they are called, and their lengths in bytes. */
+export const DIGESTS = {
+  md5: ['MD5', 16],
+  'sha-1': ['SHA-1', 20],
+  'sha-256': ['SHA-256', 32],
+  'sha-384': ['SHA-384', 48],
+  'sha-512': ['SHA-512', 64],
 } as const;
+
+/** How digests are written, and what that is called. */
+export const ENCODINGS = { hex: 'Base16', base64: 'Base64', base64url: 'Base64url' } as const;
+
+/** The format of digests; `algorithm` and `encoding` say which. */
+const DIGEST = 'digest';
 
 /** How a digest of so many bytes looks: three bytes make four characters. */
 function digestExample(bytes: number, encoding: string): string {
@@ -74,17 +82,10 @@ function digestExample(bytes: number, encoding: string): string {
   return encoding === 'base64' ? full + rest : (full + rest).replaceAll('=', '');
 }
 
-const DIGEST_FORMATS = Object.entries(DIGESTS).flatMap(([hash, bytes]) =>
-  [
-    ['hex', 'Base16'] as const,
-    ['base64', 'Base64'] as const,
-    ['base64url', 'Base64url'] as const,
-  ].map(([encoding, said]): [string, FormatName] => [
-    `${hash}-${encoding}`,
-    named(
-      `${DIGEST_NAMES[hash as keyof typeof DIGESTS]} (${said})`,
-      digestExample(bytes, encoding),
-    ),
+const DIGEST_FORMATS = Object.entries(DIGESTS).flatMap(([algorithm, [name, bytes]]) =>
+  Object.entries(ENCODINGS).map(([encoding, said]): [string, FormatName] => [
+    `${algorithm} ${encoding}`,
+    named(`${name} (${said})`, digestExample(bytes, encoding)),
   ]),
 );
 
@@ -95,7 +96,11 @@ const FORMATS: ReadonlyMap<string, FormatName> = new Map([
 ]);
 
 /** The formats that a sheet can ask for, each asserted. */
-export const FORMAT_NAMES: readonly string[] = [...FORMATS.keys()];
+export const FORMAT_NAMES: readonly string[] = [
+  ...Object.keys(STANDARD),
+  ...Object.keys(FURTHER),
+  DIGEST,
+];
 
 /** What other libraries call some of them. */
 const ALIASES: Readonly<Record<string, string>> = keyed({
@@ -111,11 +116,13 @@ const ALIASES: Readonly<Record<string, string>> = keyed({
   'http-url': 'uri',
   'e-mail': 'email',
   phone: 'e164',
+  cidrv4: 'ipv4-range',
+  cidrv6: 'ipv6-range',
+  'json-string': 'json-text',
 });
 
 /** A format as we write it: `credit_card` is `credit-card`. What nobody knows stays as it is. */
-export function formatName(name: string): string {
-  if (!name.includes('_')) return name;
+function formatName(name: string): string {
   const written = name.replaceAll('_', '-');
   return FORMATS.has(written) ? written : name;
 }
@@ -123,10 +130,44 @@ export function formatName(name: string): string {
 /** The format that a library means by a name of its own: `datetime` is `date-time`. */
 export function formatMeant(name: string): string {
   const written = formatName(name);
-  return FORMATS.has(written) || !Object.hasOwn(ALIASES, written)
+  const dashed = name.replaceAll('_', '-');
+  return FORMATS.has(written) || !Object.hasOwn(ALIASES, dashed)
     ? written
-    : (ALIASES[written] ?? written);
+    : (ALIASES[dashed] ?? written);
+}
+
+/** What stands of a format in a rule. */
+interface FormatParams {
+  readonly format: string;
+  readonly algorithm?: string;
+  readonly encoding?: string;
+}
+
+/** The parameters of the format that schemas and libraries call so: `sha256_hex` is a digest. */
+export function formatParams(name: string, meant = formatMeant): FormatParams {
+  const [, first = '', bits = '', encoding] =
+    /^(md5|sha)(1|256|384|512)?[_-](hex|base64|base64url)$/.exec(name) ?? [];
+  const algorithm = bits === '' ? first : `${first}-${bits}`;
+  return encoding !== undefined && Object.hasOwn(DIGESTS, algorithm)
+    ? { format: DIGEST, algorithm, encoding }
+    : { format: meant(name) };
+}
+
+/** The same as it stands in a schema: only the sign between words is ours. */
+export const formatStated = (name: string): FormatParams => formatParams(name, formatName);
+
+/** One name for a format with its parameters, as validators and words know it. */
+export function formatKey({
+  format,
+  algorithm = 'sha-256',
+  encoding = 'hex',
+}: {
+  readonly format?: unknown;
+  readonly algorithm?: unknown;
+  readonly encoding?: unknown;
+}): string {
+  return format === DIGEST ? `${String(algorithm)} ${String(encoding)}` : String(format);
 }
 
 /** What can be said of a format. */
-export const formatSaid = (name: string): FormatName | undefined => FORMATS.get(formatMeant(name));
+export const formatSaid = (key: string): FormatName | undefined => FORMATS.get(formatMeant(key));

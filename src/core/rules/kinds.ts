@@ -1,6 +1,6 @@
 import { argument, holds, type RuleDefinition } from './definition.js';
 import { canonical } from './equality.js';
-import { FORMAT_NAMES } from './format-names.js';
+import { DIGESTS, ENCODINGS, FORMAT_NAMES, formatKey } from './format-names.js';
 import { isOfType, TYPE_NAMES, typesOf } from './types.js';
 
 export const KINDS: readonly RuleDefinition[] = [
@@ -32,7 +32,23 @@ export const KINDS: readonly RuleDefinition[] = [
     family: 'kind',
     about: 'must have a well-known format',
     appliesTo: 'text',
-    parameters: [{ name: 'format', type: 'format', about: `one of ${FORMAT_NAMES.join(', ')}` }],
+    parameters: [
+      { name: 'format', type: 'format', about: `one of ${FORMAT_NAMES.join(', ')}` },
+      {
+        name: 'algorithm',
+        type: 'option',
+        options: Object.keys(DIGESTS),
+        about: `of \`digest\`: ${Object.keys(DIGESTS).join(', ')}; else sha-256`,
+        optional: true,
+      },
+      {
+        name: 'encoding',
+        type: 'option',
+        options: Object.keys(ENCODINGS),
+        about: `of \`digest\`: ${Object.keys(ENCODINGS).join(', ')}; else hex`,
+        optional: true,
+      },
+    ],
     arguments: [
       argument('format', 'key', 'date', 'the format, for `select`; `-` is written `_`'),
       argument(
@@ -45,7 +61,7 @@ export const KINDS: readonly RuleDefinition[] = [
       argument('example', 'text', '“WmVpdHdvcnQ=”', 'a text that has it, quoted'),
       argument('hint', 'key', 'yes', '`yes` where there is an example, else `no`'),
     ],
-    test: (value, { format }, { hasFormat }) => holds(hasFormat(String(format), String(value))),
+    test: (value, params, { hasFormat }) => holds(hasFormat(formatKey(params), String(value))),
   },
   {
     id: 'const',

@@ -43,7 +43,7 @@ export const TEXTS: readonly RuleDefinition[] = [
     'containsText',
     'must contain a text',
     part('what it contains'),
-    'NGC',
+    'HRF',
     (value, { text }) => holds(String(value).includes(String(text))),
   ),
   {

@@ -13,6 +13,7 @@ import type { Parameter, RuleDefinition } from './definition.js';
 import type { Condition, RuleUse } from './form.js';
 import { conditionsTrouble } from './row-conditions.js';
 import { FORMAT_NAMES } from './format-names.js';
+import { regexTrouble } from './regex-trouble.js';
 import { TYPE_NAMES } from './types.js';
 import { isTime } from './timeline.js';
 import { VOCABULARY } from './vocabulary.js';
@@ -65,12 +66,8 @@ function expectation({ type, options = [] }: Parameter, value: Loose): string | 
 }
 
 function regexProblem(source: string): string | undefined {
-  try {
-    new RegExp(source, 'u');
-    return undefined;
-  } catch (error) {
-    return `a regular expression (${error instanceof Error ? error.message : ''})`;
-  }
+  const trouble = regexTrouble(source);
+  return trouble === undefined ? undefined : `a regular expression (${trouble})`;
 }
 
 /** The uses that a sheet's entry stands for: one parameter, one object, or a list of objects. */

@@ -6,7 +6,7 @@ import { enclosingElements } from '../path/places.js';
 import { parsePointer, PointerSyntaxError } from '../path/pointer.js';
 import type { FormIndex } from '../rules/form-index.js';
 import type { RequestPart, RuleUse } from '../rules/form.js';
-import { formatMeant, formatSaid } from '../rules/format-names.js';
+import { formatKey, formatMeant, formatSaid } from '../rules/format-names.js';
 import { sizeText } from '../text/bytes.js';
 import { selectKey } from '../path/identifier.js';
 import { cleaned, MASK, measured, valueText } from '../text/value.js';
@@ -138,8 +138,10 @@ function counterpartWord(setting: Setting, form: string, asksWhether: boolean): 
   };
 }
 
-const formatExample = ({ format }: Params): string | undefined =>
-  typeof format === 'string' ? formatSaid(format)?.example : undefined;
+const formatExample = (params: Params): string | undefined =>
+  typeof params.format === 'string' ? formatSaid(formatKey(params))?.example : undefined;
+
+const sameFormat = (one: Params, other: Params): boolean => formatKey(one) === formatKey(other);
 
 /** Rules of which `expected` is a value, and not a type. */
 const OF_VALUES: ReadonlySet<string> = new Set(['const', 'contains', 'minContains', 'maxContains']);
@@ -174,21 +176,21 @@ function wordsFor(group: WordGroup, form: string, { words, speech }: Setting): L
     return (_, { expected }) => (expected === undefined ? undefined : told(typesIn(expected)));
   }
   const literal = words.literals(speech);
-  const told = keeping<string, string>(Object.is, (format) => {
-    const example = formatExample({ format });
-    const name = formatMeant(format);
+  const told = keeping<Params, string>(sameFormat, (params) => {
+    const key = formatKey(params);
+    const example = formatExample(params);
     const args = {
-      format_name: formatSaid(format)?.name ?? cleaned(format),
+      format_name: formatSaid(key)?.name ?? cleaned(key),
       hint: example === undefined ? 'no' : 'yes',
       ...(example === undefined ? {} : { example: literal(example) }),
     };
     return (
-      words.word('format', name, form, args, speech) ??
+      words.word('format', formatMeant(String(params.format)), form, args, speech) ??
       words.word('format', 'other', form, args, speech) ??
       args.format_name
     );
   });
-  return (_, { format }) => (typeof format === 'string' ? told(format) : undefined);
+  return (_, params) => (typeof params.format === 'string' ? told(params) : undefined);
 }
 
 /** The arguments of the vocabulary that are not simply a parameter. */
@@ -221,8 +223,11 @@ const DERIVED: Record<string, (setting: Setting) => Late> = keyed({
       : parameter('format', setting),
   format_name: (setting) =>
     setting.rule === 'format'
-      ? (_, { format }) =>
-          typeof format === 'string' ? (formatSaid(format)?.name ?? cleaned(format)) : undefined
+      ? (_, params) => {
+          if (typeof params.format !== 'string') return undefined;
+          const key = formatKey(params);
+          return formatSaid(key)?.name ?? cleaned(key);
+        }
       : parameter('format_name', setting),
   example: (setting) => {
     const { rule, words, speech } = setting;

@@ -1,7 +1,7 @@
 import { numberOf } from '../../core/text/outer.js';
 import { printPath, type Path } from '../../core/path/path.js';
 import type { LooseObject } from '../../core/reading.js';
-import { formatName } from '../../core/rules/format-names.js';
+import { formatStated } from '../../core/rules/format-names.js';
 import { WHOLE_NUMBERS } from './whole-numbers.js';
 import { isUpload, patternBy } from './keywords.js';
 import { keyed } from '../../core/base/keyed.js';
@@ -24,7 +24,7 @@ const TOLD: Readonly<
   type: ['type', ({ type }, schema) => ({ expected: schema ?? typeNames(type) })],
   format: [
     'format',
-    ({ format }) => ({ format: typeof format === 'string' ? formatName(format) : format }),
+    ({ format }) => (typeof format === 'string' ? { ...formatStated(format) } : { format }),
   ],
   enum: ['enum', ({ allowedValues }) => ({ choices: allowedValues })],
   const: ['const', ({ allowedValue }) => ({ expected: allowedValue })],

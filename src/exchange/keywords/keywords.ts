@@ -1,5 +1,5 @@
 import { isObject, type LooseObject } from '../../core/reading.js';
-import { formatName } from '../../core/rules/format-names.js';
+import { formatStated } from '../../core/rules/format-names.js';
 import { plainTextRule } from '../../core/rules/expressions.js';
 import { keyed } from '../../core/base/keyed.js';
 
@@ -155,7 +155,7 @@ export function statedBy(schema: LooseObject): Stated[] {
     const upload = isUpload(schema) ? UPLOAD_RULES[keyword] : undefined;
     if (upload) return upload(value);
     if (keyword === 'format' && typeof value === 'string')
-      return [{ rule: keyword, params: { format: formatName(value) }, keyword }];
+      return [{ rule: keyword, params: { ...formatStated(value) }, keyword }];
     if (parameter !== undefined)
       return [{ rule: keyword, params: { [parameter]: value }, keyword }];
     switch (keyword) {

@@ -46,7 +46,7 @@ const VALUES: ReadonlySet<string> = new Set([
   'default',
   'examples',
   'required',
-  'x-rules',
+  'x-zeitwort-rules',
 ]);
 const NAMES: ReadonlySet<string> = new Set([
   'properties',

@@ -1,6 +1,6 @@
 import { fullFormats } from 'ajv-formats/dist/formats.js';
 import type { Format } from 'ajv';
-import { formatName } from '../../core/rules/format-names.js';
+import { ENCODINGS, formatKey, formatParams } from '../../core/rules/format-names.js';
 import { isEmail, isIdnEmail, isIdnHostname, type Hosts } from './mail.js';
 import { moreFormats } from './more-formats.js';
 import { isRegex } from './shapes.js';
@@ -63,6 +63,13 @@ function test(format: Format, text: string): boolean {
   return typeof validate !== 'function' || (validate as (value: string) => unknown)(text) === true;
 }
 
+/** What libraries call formats that have other names here. */
+const OTHER_NAMES = ['cidrv4', 'cidrv6', 'json-string', 'json_string'].concat(
+  ['md5', 'sha1', 'sha256', 'sha384', 'sha512'].flatMap((hash) =>
+    Object.keys(ENCODINGS).flatMap((encoding) => [`${hash}-${encoding}`, `${hash}_${encoding}`]),
+  ),
+);
+
 const known: ReadonlyMap<string, Format> = new Map(Object.entries(fullFormats));
 
 /**
@@ -70,7 +77,7 @@ const known: ReadonlyMap<string, Format> = new Map(Object.entries(fullFormats));
  * section 7.2.3).
  */
 export function hasFormat(named: string, text: string): boolean {
-  const name = known.has(named) ? named : formatName(named);
+  const name = known.has(named) ? named : formatKey(formatParams(named));
   const format = known.get(name);
   const own = Object.hasOwn(SPELT_OUT, name) ? SPELT_OUT[name] : undefined;
   if (format === undefined && !own) return true;
@@ -89,8 +96,9 @@ export const FORMATS: readonly string[] = [
         : [name],
     ),
     ...Object.keys(SPELT_OUT),
-    // Libraries write some of these with the sign of their own names.
+    // Libraries have names of their own for some, or another sign between words.
     ...Object.keys(SPELT_OUT).map((name) => name.replaceAll('-', '_')),
+    ...OTHER_NAMES,
   ]),
 ];
 

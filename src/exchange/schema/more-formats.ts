@@ -88,9 +88,9 @@ const ENCODED: Readonly<Record<string, (bytes: number) => Asks>> = keyed({
   base64url: (bytes) => (text) => text.length === Math.ceil((8 * bytes) / 6) && isBase64Url(text),
 });
 
-const digests = Object.entries(DIGESTS).flatMap(([hash, bytes]) =>
+const digests = Object.entries(DIGESTS).flatMap(([algorithm, [, bytes]]) =>
   Object.entries(ENCODED).map(([encoding, make]): [string, Asks] => [
-    `${hash}-${encoding}`,
+    `${algorithm} ${encoding}`,
     make(bytes),
   ]),
 );
@@ -100,14 +100,14 @@ export const moreFormats = (isIpv4: Asks, isIpv6: Asks): Readonly<Record<string,
   base64: isBase64,
   base64url: isBase64Url,
   hex: shaped(/^[0-9a-fA-F]*$/),
-  cidrv4: withPrefix(isIpv4, 32),
-  cidrv6: withPrefix(isIpv6, 128),
+  'ipv4-range': withPrefix(isIpv4, 32),
+  'ipv6-range': withPrefix(isIpv6, 128),
   // IEEE 802, six pairs with one sign between all of them.
   mac: shaped(/^[0-9a-fA-F]{2}([:-])(?:[0-9a-fA-F]{2}\1){4}[0-9a-fA-F]{2}$/),
   // ITU-T E.164: at most 15 digits, no country's code begins with 0.
   e164: shaped(/^\+[1-9]\d{6,14}$/),
   jwt: isJwt,
-  'json-string': (text) => asJson(text) !== undefined,
+  'json-text': (text) => asJson(text) !== undefined,
   emoji: isEmoji,
   // ISO 4217, withdrawn ones too.
   'currency-code': (text) => (currencies ??= new Set(Intl.supportedValuesOf('currency'))).has(text),

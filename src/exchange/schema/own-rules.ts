@@ -11,7 +11,7 @@ import { suggestion } from '../../core/text/closest.js';
  * The keyword under which a schema has rules that JSON Schema has no keyword for: by path from
  * here, as a sheet has them.
  */
-export const OWN_RULES = 'x-rules';
+export const OWN_RULES = 'x-zeitwort-rules';
 
 /** The uses of one path. */
 export interface OwnRules {

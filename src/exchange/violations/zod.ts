@@ -2,7 +2,7 @@ import { numberOf, wordOf } from '../../core/text/outer.js';
 import type { Path } from '../../core/path/path.js';
 import { printPath } from '../../core/path/path.js';
 import { isObject, type Loose, type LooseObject } from '../../core/reading.js';
-import { formatMeant } from '../../core/rules/format-names.js';
+import { formatParams } from '../../core/rules/format-names.js';
 import type { RuleUse } from '../../core/rules/form.js';
 import { valueAt } from '../../core/rules/occurrences.js';
 import { UNNAMED } from '../../core/rules/unnamed.js';
@@ -264,7 +264,7 @@ class IssueReader {
     }
     const expression = name === 'regex' || name === 'template_literal';
     const isDeclared = this.use(at, 'pattern') && !this.use(at, 'format');
-    if (!expression && !isDeclared) return this.rule(at, 'format', { format: formatMeant(name) });
+    if (!expression && !isDeclared) return this.rule(at, 'format', { ...formatParams(name) });
     // The expression is written as a literal, with its slashes and flags.
     const { pattern } = issue;
     const source =

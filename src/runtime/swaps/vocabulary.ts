@@ -23,7 +23,7 @@ additionalProperties|presence|holds|name
 unevaluatedProperties|presence|holds|name
 propertyNames|presence|regex|name
 type|kind|expected|expected expected_words
-format|kind|format|format format_words format_name example hint
+format|kind|format algorithm encoding|format format_words format_name example hint
 const|kind|expected|expected
 minLength|size|min|min actual
 maxLength|size|max|max actual

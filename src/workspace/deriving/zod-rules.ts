@@ -80,7 +80,7 @@ function addRules({ zodSchema, jsonSchema }: Part): void {
     for (const key of ['minLength', 'maxLength', 'contentMediaType', 'anyOf'])
       Reflect.deleteProperty(jsonSchema, key);
   }
-  if (Object.keys(rules).length > 0) jsonSchema['x-rules'] = rules;
+  if (Object.keys(rules).length > 0) jsonSchema['x-zeitwort-rules'] = rules;
 }
 
 /**

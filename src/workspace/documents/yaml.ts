@@ -7,12 +7,40 @@ import {
   visit,
   type Document,
   type Pair,
+  type YAMLError,
   type YAMLMap,
 } from 'yaml';
+import { keyed } from '../../core/base/keyed.js';
 import type { Spot } from '../../core/origin.js';
 import { complaint, type FilePlace } from '../disk/complaint.js';
 import { refuseConflicts } from './conflict.js';
 import { positionAt } from './position.js';
+
+/** What the parser found wrong, by its code, in our words. */
+const TROUBLES: Readonly<Partial<Record<YAMLError['code'], string>>> = keyed({
+  ALIAS_PROPS: 'an alias has no anchor and no tag of its own',
+  BAD_ALIAS: 'an alias or an anchor has no name, or one that it may not have',
+  BAD_COLLECTION_TYPE: 'the tag is not one of such a value',
+  BAD_DIRECTIVE: 'there is no such directive',
+  BAD_DQ_ESCAPE: 'this is no escape in double quotes',
+  BAD_INDENT: 'this stands too far left or right for what is around it',
+  BAD_PROP_ORDER: 'anchors and tags stand before the sign of an entry',
+  BAD_SCALAR_START: 'a text that begins with this sign needs quotes',
+  BLOCK_AS_IMPLICIT_KEY:
+    'a list or map cannot be the name of a member; put quotes around a text with ": "',
+  BLOCK_IN_FLOW: 'lines with "-" or "?" cannot stand inside brackets',
+  DUPLICATE_KEY: 'this name stands twice in one map',
+  IMPOSSIBLE: 'this cannot be read',
+  KEY_OVER_1024_CHARS: 'the name of a member has at most 1,024 characters',
+  MISSING_CHAR: 'a quote, a bracket, a colon or a comma is missing',
+  MULTILINE_IMPLICIT_KEY: 'the name of a member stands on one line',
+  MULTIPLE_ANCHORS: 'a value has one anchor at most',
+  MULTIPLE_DOCS: 'a file holds one document; take the line "---" or "..." out',
+  TAB_AS_INDENT: 'lines are moved in with blanks, not with tabs',
+  TAG_RESOLVE_FAILED: 'there is no such tag',
+  UNEXPECTED_TOKEN: 'this is not expected here',
+});
+const OTHER = 'this cannot be read';
 
 /** Nothing that somebody wrote is nested deeper, and no reader has to be ready for it. */
 const DEEPEST = 200;
@@ -126,12 +154,7 @@ export function parseYaml(text: string, file: string): unknown {
   const [first] = document.errors;
   if (first) refuseConflicts(text, file);
   if (first) {
-    const problem = first.message
-      .split('\n', 1)[0]
-      ?.slice(0, 200)
-      .replace(/\.$/, '')
-      .replace(/^[A-Z]/, (letter) => letter.toLowerCase());
-    throw complaint('broken-yaml', [`${problem ?? ''}; correct this line`], {
+    throw complaint('broken-yaml', [`${TROUBLES[first.code] ?? OTHER}; correct this line`], {
       file,
       ...positionAt(text, first.pos[0]),
     });
