@@ -67,7 +67,9 @@ describe('what is reported', () => {
     const folder = small();
     expect(kinds(folder)).toEqual(all);
     expect(kinds(folder, '--kind', 'spacing')).toEqual(['spacing warning', 'spacing warning']);
-    expect(kinds(folder, '--skip-kind', 'spacing,unused-message')).toEqual(['vague-message warning']);
+    expect(kinds(folder, '--skip-kind', 'spacing,unused-message')).toEqual([
+      'vague-message warning',
+    ]);
     expect(zeitwort(['check', '--kind', 'spacng'], folder)).toMatchObject({
       code: 2,
       err: expect.stringContaining(

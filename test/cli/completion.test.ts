@@ -13,10 +13,7 @@ const after = (...line: string[]): string[] =>
 
 test.each<[string[], string[]]>([
   [['ch'], ['check']],
-  [
-    ['check', '--o'],
-    ['--kind', '--observed'],
-  ],
+  [['check', '--kin'], ['--kind']],
   [['check', '--kind', 'misspelt'], ['misspelt-key']],
   [
     ['check', '--format', ''],

@@ -316,7 +316,7 @@ describe('fix', () => {
     expect(readFileSync(file, 'utf8')).toContain('"required": "Give {label}."');
     expect(zeitwort(['fix', '--kind', 'vague-message'], folder)).toMatchObject({
       code: 2,
-      err: expect.stringContaining('can be mended by machine'),
+      err: expect.stringContaining('cannot be mended by machine'),
     });
   });
 });

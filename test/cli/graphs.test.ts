@@ -205,8 +205,7 @@ describe('a schema whose parts hold parts', () => {
     ).toContain('messages/en.json');
     const fresh = folderWith({ 'api/instrument.schema.json': INSTRUMENT });
     expect(
-      zeitwort(['init', '--from', 'api/instrument.schema.json', '--locales', 'en,de'], fresh)
-        .code,
+      zeitwort(['init', '--from', 'api/instrument.schema.json', '--locales', 'en,de'], fresh).code,
     ).toBe(0);
     expect(jsonOf(fresh, 'messages/en.json').fields).toMatchObject({
       'Part::': { label: 'part' },

@@ -47,7 +47,7 @@ test('the package can be imported by its name, with all that its types promise',
   const names =
     'Complaint,ForeignReportError,LocaleError,MessageError,PathSyntaxError,formatterOf,fromJsonSchemaOutput,fromSchemaErrors,fromZod';
   expect([stdout, stderr]).toEqual([
-    `422 1 format ${names},openPack,openWorkspace,readMessage,printMessage,reportReader,violation\n`,
+    `422 1 format ${names},openPack,openWorkspace,printMessage,readMessage,reportReader,violation\n`,
     '',
   ]);
 });
@@ -87,7 +87,7 @@ describe('the published schemas', () => {
     ['rules', sheet({ external: { odd: { hours: 1 } }, secret: true }), sheet({ secret: 'yes' })],
     [
       'catalog',
-      { locale: 'de', messages: { a: { text: 'x', limit: 3 } } },
+      { locale: 'de', messages: { a: { text: 'x', room: 3 } } },
       { locale: 'de', message: {} },
     ],
     [
@@ -95,11 +95,7 @@ describe('the published schemas', () => {
       { locale: 'de', fields: { a: { label: { text: 'x', accusative: 'y' } } } },
       { locale: 'de', fields: { a: { lable: 'x' } } },
     ],
-    [
-      'workspace',
-      { $schema: 'x', languages: ['en'], tables: { t: 't.csv' } },
-      { langauges: ['en'] },
-    ],
+    ['workspace', { $schema: 'x', locales: ['en'], tables: { t: 't.csv' } }, { loacles: ['en'] }],
     [
       'violations',
       { form: 'f', violations: [{ path: 'a', rule: 'b' }] },

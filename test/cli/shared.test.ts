@@ -1,6 +1,8 @@
 import { createHash } from 'node:crypto';
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { hostname } from 'node:os';
 import path from 'node:path';
+import { GONE } from '../support/journal.js';
 import { describe, expect, test } from '@jest/globals';
 import { git } from '../support/git.js';
 import { folderWith, jsonOf, textOf, zeitwort, type Outcome } from '../support/program.js';
@@ -177,8 +179,14 @@ describe('catalogs that several workspaces share', () => {
       mkdirSync(path.join(plans, '.zeitwort'), { recursive: true });
       const step = { to, staged, before: hash(before), after: hash(after) };
       writeFileSync(
-        path.join(plans, '.zeitwort/journal.json'),
-        JSON.stringify({ version: 2, state: 'writing', steps: [step] }),
+        path.join(plans, '.zeitwort/edit.json'),
+        JSON.stringify({
+          version: 3,
+          pid: GONE,
+          host: hostname(),
+          state: 'writing',
+          steps: [step],
+        }),
       );
     };
     writeFileSync(path.join(root, 'other.json'), '1');

@@ -22,7 +22,10 @@ describe('to translators and back', () => {
       for (const locale of ['pl', 'ar', ...(process.env.CI ? ['de', 'ja'] : [])]) {
         const before = textOf(folder, `messages/${locale}.json`);
         write(folder, 'out.txt', exported(folder, format, locale));
-        const back = zeitwort(['import', 'out.txt', '--format', format, '--locale', locale], folder);
+        const back = zeitwort(
+          ['import', 'out.txt', '--format', format, '--locale', locale],
+          folder,
+        );
         expect(back).toEqual({ code: 0, out: 'Nothing to change.\n', err: '' });
         write(
           folder,
@@ -177,7 +180,7 @@ describe('to translators and back', () => {
     zeitwort(['review', '--locale', 'pl', '--field', 'targets[*].name', '--mark', 'final'], folder);
     expect(exported(folder, 'csv', 'pl', '--state', 'final').trim().split('\r\n')).toHaveLength(2);
     expect(exported(folder, 'csv', 'ja', '--missing')).toBe(
-      'key,source,target,state,note,limit,about\r\n',
+      'key,source,target,state,note,room,about\r\n',
     );
     const file = exported(folder, 'xliff', 'pl');
     expect(file).toMatch(/<segment state="final">\s*<source xml:space="preserve">name<\/source>/);

@@ -208,7 +208,7 @@ describe('other fields', () => {
       { from: '2027-03-05', to: '2027-03-04' },
     ];
     expect(
-      broken(fields, { slots, least: 3, maxViolations: 2, word: 'a', again: 'b', hint: 'a', callMe: true }),
+      broken(fields, { slots, least: 3, most: 2, word: 'a', again: 'b', hint: 'a', callMe: true }),
     ).toEqual([
       'slots[1].to earliest',
       'most minimum',

@@ -184,9 +184,7 @@ describe('any text', () => {
     expect(() => readMessage('{n, plural, offset:1e400 other {#}}')).toThrow(
       'is too large a number',
     );
-    expect(() => readMessage('{n, plural, =1e999 {x} other {#}}')).toThrow(
-      'is too large a number',
-    );
+    expect(() => readMessage('{n, plural, =1e999 {x} other {#}}')).toThrow('is too large a number');
     expect(() => readMessage(`{max, number, ::${'@'.repeat(25)}}`)).toThrow('cannot be written');
     expect(() => readMessage('{max, number, ::precision-increment/5 @@}')).toThrow(
       'say the same thing',

@@ -2,7 +2,12 @@ import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { describe, expect, test } from '@jest/globals';
 import * as z from 'zod';
-import { formatMeant, formatSaid, FORMAT_NAMES } from '../../src/core/rules/format-names.js';
+import {
+  formatKey,
+  formatMeant,
+  formatSaid,
+  FORMAT_NAMES,
+} from '../../src/core/rules/format-names.js';
 import { FormIndex } from '../../src/core/rules/form-index.js';
 import { readSheet } from '../../src/core/rules/sheet.js';
 import { VOCABULARY } from '../../src/core/rules/vocabulary.js';
@@ -130,12 +135,17 @@ const CASES: [string, z.ZodType, unknown, ...string[]][] = [
     'x',
     'format {"format":"dome-code"}',
   ],
-  ['a hash', z.hash('sha256'), 'x', 'format {"format":"sha256-hex"}'],
+  [
+    'a hash',
+    z.hash('sha256'),
+    'x',
+    'format {"format":"digest","algorithm":"sha-256","encoding":"hex"}',
+  ],
   [
     'another hash',
     z.hash('sha512', { enc: 'base64url' }),
     'x',
-    'format {"format":"sha512-base64url"}',
+    'format {"format":"digest","algorithm":"sha-512","encoding":"base64url"}',
   ],
   ['a host', z.hostname(), '-', 'format {"format":"hostname"}'],
   ['hex', z.hex(), 'x', 'format {"format":"hex"}'],
@@ -265,8 +275,12 @@ describe('issues of Zod', () => {
       expect([format, known]).toEqual([format, true]);
     }
     for (const format of FORMAT_NAMES) {
-      const { name, example } = formatSaid(format) ?? { name: '', example: '' };
-      const held = [name !== '', hasFormat(format, example), hasFormat(format, '( {')];
+      const { name, example } = formatSaid(formatKey({ format })) ?? { name: '', example: '' };
+      const held = [
+        name !== '',
+        hasFormat(formatKey({ format }), example),
+        hasFormat(formatKey({ format }), '( {'),
+      ];
       expect([format, ...held]).toEqual([format, true, true, false]);
     }
     for (const name of ['url', 'datetime', 'guid', 'json_string'])

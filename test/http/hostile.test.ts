@@ -70,7 +70,15 @@ let serving: Serving;
 let patient: Serving;
 beforeAll(async () => {
   serving = await serve(folder, '--validation-timeout', String(BUDGET), '--drain', '0');
-  patient = await serve(folder, '--validation-timeout', '15000', '--validators', '1', '--drain', '0');
+  patient = await serve(
+    folder,
+    '--validation-timeout',
+    '15000',
+    '--validators',
+    '1',
+    '--drain',
+    '0',
+  );
 });
 afterAll(async () => {
   await serving.stop();

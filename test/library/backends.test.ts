@@ -75,7 +75,7 @@ function plain(renderer: Renderer): Promise<string> {
       renderer,
       createServer,
       nodeAnswers,
-      readJson: readJsonBody,
+      readJsonBody,
       sendRendered,
       wishesOf,
     }) as Server,

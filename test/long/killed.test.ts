@@ -54,7 +54,10 @@ function killedAfter(folder: string, args: readonly string[], delay: number): Pr
 
 describe('killed at any moment', () => {
   const clean = copyOf('observatory');
-  const exported = zeitwort(['export', '--format', 'csv', '--locale', 'pl', '--out', '-'], clean).out;
+  const exported = zeitwort(
+    ['export', '--format', 'csv', '--locale', 'pl', '--out', '-'],
+    clean,
+  ).out;
   writeFileSync(
     path.join(clean, 'back.csv'),
     exported.replace('Proszę podać', 'Prosimy podać').replace('cele', 'obiekty'),

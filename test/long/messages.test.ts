@@ -131,8 +131,7 @@ function tried(text: string, random: Random): void {
   try {
     format = formatterOf(text, oneOf(random, LOCALES), { zone: 'Europe/Warsaw' });
   } catch (error) {
-    if (error instanceof MessageError && error.offset >= 0 && error.offset <= text.length)
-      return;
+    if (error instanceof MessageError && error.offset >= 0 && error.offset <= text.length) return;
     throw new Error(`seed ${SEED}: ${JSON.stringify(text)}: ${String(error)}`);
   }
   try {

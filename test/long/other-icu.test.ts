@@ -26,10 +26,7 @@ function ours([text, locale, args]: Case): [boolean, string] {
       name,
       typeof value === 'object' ? new Date(value.at) : value,
     ]);
-    return [
-      true,
-      formatterOf(text, locale)(Object.fromEntries(given) as Record<string, unknown>),
-    ];
+    return [true, formatterOf(text, locale)(Object.fromEntries(given) as Record<string, unknown>)];
   } catch {
     return [false, ''];
   }

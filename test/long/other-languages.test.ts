@@ -235,7 +235,9 @@ test('sentences need cases for less than a tenth, are the same each time, and sa
 test('the same stands in properties, PO and CSV, with what a reader has to know', () => {
   const folder = copyOf('observatory');
   for (const as of ['properties', 'po', 'csv']) {
-    expect(zeitwort(['pack', '--sentences', '--format', as, '--locale', 'pl'], folder).code).toBe(0);
+    expect(zeitwort(['pack', '--sentences', '--format', as, '--locale', 'pl'], folder).code).toBe(
+      0,
+    );
     const text = textOf(folder, `packs/pl.sentences.${as}`).replaceAll('\\ ', ' ');
     for (const key of [
       'observing-proposal|targets[*].name|required',

@@ -18,7 +18,7 @@ export const SHOWN: readonly (readonly [FindingKind, Severity, string, string, s
     [
       'undeclared-rule',
       'warning',
-      `${KEY}:10:40`,
+      `${KEY}:10:49`,
       KEY,
       '"external": { "free-key": true }',
       '"minLength": 10',
@@ -185,7 +185,14 @@ export const SHOWN: readonly (readonly [FindingKind, Severity, string, string, s
       '{ type: integer, maximum: 14, minLength: 2 }',
     ],
     ['tie', 'warning', `${EN}:48:5`, EN, '"..guests[*].name"', '"guests[*].name"'],
-    ['vague-message', 'warning', `${EN}:32:83`, EN, 'is invalid.', 'must be written as {example}.'],
+    [
+      'vague-message',
+      'warning',
+      `${EN}:32:66`,
+      EN,
+      'Wrong {label}.',
+      '{label_start} must be written as {example}.',
+    ],
     ['start-form', 'warning', `${EN}:52:196`, EN, '{label} may have', '{label_start} may have'],
     [
       'agreement',

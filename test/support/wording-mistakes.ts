@@ -156,8 +156,8 @@ export const WORDING_MISTAKES: Case[] = [
     kind: 'too-long',
     at: ['0.json', 'messages', 'maxLength', 'text'],
     says: 'has 19 characters, and there is room for 18',
-    texts: [en({ maxLength: { text: '{label} at most {max}', limit: 18 } })],
-    mended: { texts: [en({ maxLength: { text: '{label} at most {max}', limit: 19 } })] },
+    texts: [en({ maxLength: { text: '{label} at most {max}', room: 18 } })],
+    mended: { texts: [en({ maxLength: { text: '{label} at most {max}', room: 19 } })] },
     fields: { title: { maxLength: 1 }, more: { maxLength: 99_999 } },
   },
   {

@@ -34,7 +34,7 @@ function localesIn(text: string): [Locale, ...Locale[]] {
 }
 
 /** Asks on a terminal for what was not named. */
-async function asked({ from, locales: languages }: Options): Promise<Options> {
+async function asked({ from, locales }: Options): Promise<Options> {
   const terminal = createInterface({ input: streams().input(), output: streams().stdout });
   // Lines that come early wait, so that answers may be pasted.
   const lines = terminal[Symbol.asyncIterator]();
@@ -59,7 +59,7 @@ async function asked({ from, locales: languages }: Options): Promise<Options> {
     if (source === '') return {};
     return {
       from: source,
-      locales: languages ?? (await ask('Languages, the original first', 'en')),
+      locales: locales ?? (await ask('Languages, the original first', 'en')),
     };
   } finally {
     terminal.close();
@@ -69,11 +69,11 @@ async function asked({ from, locales: languages }: Options): Promise<Options> {
 async function init(folder: string, options: Options): Promise<void> {
   const isComplete = options.from !== undefined && options.locales !== undefined;
   const asks = !options.yes && !isComplete && streams().isTyped && streams().stdout.isTTY;
-  const { from, locales: languages } = asks ? await asked(options) : options;
+  const { from, locales } = asks ? await asked(options) : options;
   const into = folder === '.' ? '' : ` in ${folder}`;
   const there = folder === '.' ? '' : ` --workspace ${folder}`;
   if (from === undefined) {
-    if (languages !== undefined)
+    if (locales !== undefined)
       throw complaint('wrong-use', ['--locales goes with --from: the small example has its own']);
     const names = copyShipped('small', folder);
     print(
@@ -83,7 +83,7 @@ async function init(folder: string, options: Options): Promise<void> {
   }
   const { startFrom } = await import('../../workspace/starting/starting.js');
   const progress = await progressBar('fields');
-  const wishes = { folder, from, locales: localesIn(languages ?? 'en') };
+  const wishes = { folder, from, locales: localesIn(locales ?? 'en') };
   const started = await startFrom(wishes, progress.show).finally(progress.end);
   print(`Started a workspace${into}:\n${started.files.map((name) => `  ${name}`).join('\n')}`);
   print(

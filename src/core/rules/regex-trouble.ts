@@ -1,40 +1,52 @@
-import { RegExpSyntaxError, RegExpValidator } from '@eslint-community/regexpp';
 import { keyed } from '../base/keyed.js';
 
-/** What is wrong with an expression, by what the validator says behind its last colon. */
+/** What is wrong with an expression, by what the engine says behind its last colon. */
 const REASONS: Readonly<Record<string, string>> = keyed({
-  "Unmatched ')'": 'a ")" closes no group',
+  "unmatched ')'": 'a ")" closes no group',
   '\\ at end of pattern': 'it ends with a single backslash',
-  'Lone quantifier brackets': 'a "{", "}" or "]" stands alone; write a backslash before it',
-  'Invalid named capture referenced': 'it refers to a group that it does not have',
-  'Nothing to repeat': 'there is nothing that this could repeat',
-  'Unterminated group': 'a group is not closed',
+  'lone quantifier brackets': 'a "{", "}" or "]" stands alone; write a backslash before it',
+  'invalid named capture referenced': 'it refers to a group that it does not have',
+  'nothing to repeat': 'there is nothing that this could repeat',
+  'unterminated group': 'a group is not closed',
   'numbers out of order in {} quantifier': 'the first number of a repetition is the larger one',
-  'Incomplete quantifier': 'a repetition is not complete',
-  'Invalid group': 'this begins no group that there is',
-  'Duplicate capture group name': 'two groups have one name',
-  'Invalid escape': 'this character needs no backslash, and may have none',
-  'Invalid property name': 'there is no such property of characters',
-  'Invalid named reference': 'this refers to no group',
-  'Unterminated character class': 'a class of characters, "[", is not closed',
-  'Invalid character in character class': 'this may not stand in a class of characters',
-  'Invalid character class': 'this is no class of characters',
-  'Range out of order in character class': 'the first character of a range comes after the last',
-  'Invalid capture group name': 'this is no name of a group',
-  'Invalid unicode escape': 'this is no character by its number',
+  'incomplete quantifier': 'a repetition is not complete',
+  'invalid group': 'this begins no group that there is',
+  'duplicate capture group name': 'two groups have one name',
+  'invalid escape': 'this character may have no backslash',
+  'invalid property name': 'there is no such property of characters',
+  'invalid named reference': 'this refers to no group',
+  'unterminated character class': 'a class of characters, "[", is not closed',
+  'invalid character in character class': 'this may not stand in a class of characters',
+  'invalid character class': 'this is no class of characters',
+  'range out of order in character class': 'the first character of a range comes after the last',
+  'invalid capture group name': 'this is no name of a group',
+  'invalid unicode escape': 'this is no character by its number',
 });
+
+/** So much of an expression is looked through for the place; it takes the square of it. */
+const MOST = 500;
+
+function reasonOf(source: string): string | undefined {
+  try {
+    new RegExp(source, 'u');
+    return undefined;
+  } catch (error) {
+    const { message } = error as Error;
+    return message.slice(message.lastIndexOf(': ') + 2).toLowerCase();
+  }
+}
 
 /**
  * What keeps a text from being a regular expression (ECMA-262, flag `u`), and where, in UTF-16
  * units from 1; nothing where it is one.
  */
 export function regexTrouble(source: string): string | undefined {
-  try {
-    new RegExpValidator().validatePattern(source, 0, source.length, { unicode: true });
-    return undefined;
-  } catch (error) {
-    if (!(error instanceof RegExpSyntaxError)) throw error;
-    const reason = REASONS[error.message.slice(error.message.lastIndexOf(': ') + 2)];
-    return `${reason ?? 'this is none'}, at character ${Math.min(error.index, source.length - 1) + 1}`;
-  }
+  const reason = reasonOf(source);
+  if (reason === undefined) return undefined;
+  const told = REASONS[reason] ?? 'it cannot be read';
+  if (source.length > MOST) return told;
+  // From there on every beginning of it is wrong for the same reason.
+  let at = source.length;
+  while (at > 1 && reasonOf(source.slice(0, at - 1)) === reason) at -= 1;
+  return `${told}, at character ${at}`;
 }

@@ -166,7 +166,9 @@ export function parseYaml(text: string, file: string): unknown {
   try {
     value = document.toJS();
   } catch (error) {
-    throw complaint('broken-yaml', [error instanceof Error ? error.message : String(error)], start);
+    // The only thing that is refused here is what aliases would multiply.
+    const why = error instanceof ReferenceError ? 'its aliases stand for too much' : OTHER;
+    throw complaint('broken-yaml', [why], start);
   }
   const trouble = notATree(value);
   if (trouble === undefined) return value;

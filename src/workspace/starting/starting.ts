@@ -115,14 +115,14 @@ const settingsText = (settings: Readonly<Record<string, unknown>>): string =>
 
 /** The files of a new workspace, without what is worked out of its rules. */
 function filesFor(
-  { folder, locales: languages }: StartWishes,
+  { folder, locales }: StartWishes,
   { rules, rulesFromCode }: Sources,
 ): Map<string, string> {
-  const [original] = languages;
+  const [original] = locales;
   const settings = {
     $schema: schemaFor(folder, './', 'workspace.schema.json'),
     original,
-    languages,
+    locales,
     texts: ['messages/*.json'],
     rules,
     rulesFromCode,
@@ -133,7 +133,7 @@ function filesFor(
   const isKnown = before.split(/\r?\n/).includes(ATTRIBUTES);
   return new Map([
     [CONFIG_FILE, settingsText(settings)],
-    ...languages.map((locale): [string, string] => [
+    ...locales.map((locale): [string, string] => [
       `messages/${locale}.json`,
       `${JSON.stringify({ ...(catalog === undefined ? {} : { $schema: catalog }), locale }, undefined, 2)}\n`,
     ]),
@@ -159,7 +159,7 @@ export async function startFrom(
   wishes: StartWishes,
   progress?: CheckOptions['progress'],
 ): Promise<Started> {
-  const { locales: languages } = wishes;
+  const { locales } = wishes;
   const folder = path.resolve(wishes.folder);
   const sources = sourcesOf(wishes);
   const files = filesFor(wishes, sources);
@@ -178,10 +178,10 @@ export async function startFrom(
   }
   const workspace = Workspace.open(folder, process.cwd(), undefined, storage);
   const forms = [...workspace.forms.values()];
-  const drafts = await labelDrafts(workspace, languages[0], progress);
+  const drafts = await labelDrafts(workspace, locales[0], progress);
   const edits = new Edits(workspace);
   for (const [file, text] of files) edits.put(file, text);
-  writeDrafts(workspace, new TextEditor(workspace, edits), languages[0], drafts);
+  writeDrafts(workspace, new TextEditor(workspace, edits), locales[0], drafts);
   const made = mkdirSync(folder, { recursive: true });
   try {
     edits.commit();
