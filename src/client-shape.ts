@@ -6,13 +6,13 @@ type Loose = unknown;
 type Bag = Readonly<Record<string, unknown>>;
 
 /** What stood in the places of one violation, of one field, or around them. */
-export type Places = Readonly<Record<string, unknown>>;
+export type Slots = Readonly<Record<string, unknown>>;
 
 /** A body taken apart. */
 export interface TakenApart {
-  readonly answer: Places;
+  readonly answer: Slots;
   /** Each violation, or each field with all that was said about it. */
-  readonly records: readonly Places[];
+  readonly records: readonly Slots[];
 }
 
 const PLACE = /<([a-z][a-z-]*)(?:\("[^"]*"\))?>/g;
@@ -21,7 +21,7 @@ const isBag = (value: Loose): value is Bag =>
 
 class Reader {
   readonly answer: Record<string, unknown> = {};
-  readonly records: Places[] = [];
+  readonly records: Slots[] = [];
 
   /** A text with places: what stands between its own words. */
   private text(template: string, value: Loose, into: Record<string, unknown>): boolean {

@@ -76,7 +76,7 @@ export type Outcome =
       readonly status?: number;
     };
 
-export interface ReadOptions {
+export interface ReplyOptions {
   readonly paths?: PathStyle;
   /** Of `jsonapi`: what pointers of body fields start with. */
   readonly prefix?: string;
@@ -408,7 +408,7 @@ function accepted({ status, mediaType, text, location }: Reply): Outcome {
 /** Reads what came back. It never throws, whatever that is. */
 export function readReply(
   reply: Reply,
-  { paths = 'dots', prefix = '/data/attributes', shape }: ReadOptions = {},
+  { paths = 'dots', prefix = '/data/attributes', shape }: ReplyOptions = {},
 ): Outcome {
   const { status, mediaType, text } = reply;
   if (status >= 200 && status < 300) return accepted(reply);
@@ -450,7 +450,7 @@ export type Answered<R extends ResponseLike> = Outcome & { readonly response?: R
  */
 export async function readResponse<R extends ResponseLike>(
   response: R | Promise<R>,
-  options: ReadOptions = {},
+  options: ReplyOptions = {},
 ): Promise<Answered<R>> {
   let got: R | undefined;
   try {

@@ -15,14 +15,14 @@ export type { Request } from './core/rules/evaluate.js';
 export type { Violation } from './core/rules/violation.js';
 export type { Warning } from './core/violation/warning.js';
 export type { ReaderDeclaration } from './exchange/violations/declared.js';
-export { ForeignReportError } from './exchange/violations/foreign.js';
+export { ErrorListError } from './exchange/violations/foreign.js';
 export {
   fromJsonSchemaOutput,
   fromSchemaErrors,
   fromZod,
   openPack,
   openWorkspace,
-  reportReader,
+  errorListReader,
   type ForeignOptions,
   type FormRules,
   type OpenOptions,
@@ -31,7 +31,7 @@ export {
   type Rendered,
   type Renderer,
   type RenderOptions,
-  type Report,
+  type BrokenRules,
   type WorkspaceRenderer,
 } from './library.js';
 export {

@@ -1,7 +1,7 @@
 import type { Pack } from './core/pack/pack.js';
 import type { Request } from './core/rules/evaluate.js';
 import type { Violation } from './core/rules/violation.js';
-import { reported } from './exchange/keywords/failure.js';
+import { listed } from './exchange/keywords/failure.js';
 import type { Judge } from './workspace/judging/judge.js';
 import { checkPack, readPack } from './workspace/answering/packs.js';
 import { openPacks, type OpenOptions } from './render/packs.js';
@@ -11,7 +11,7 @@ import { workspaceRenderer } from './workspace/answering/renderer.js';
 import { readBy } from './workspace/answering/violations.js';
 import { Workspace } from './workspace/reading/workspace.js';
 
-export { reportReader } from './runtime/reader.js';
+export { errorListReader } from './runtime/reader.js';
 export { fromSchemaErrors } from './runtime/schema-errors.js';
 export { fromJsonSchemaOutput } from './runtime/schema-output.js';
 export { fromZod } from './runtime/zod.js';
@@ -23,7 +23,7 @@ export type {
   Rendered,
   Renderer,
   RenderOptions,
-  Report,
+  BrokenRules,
 } from './render/rendering.js';
 
 /** A workspace can also run payloads. */
@@ -40,7 +40,7 @@ export interface WorkspaceRenderer extends Renderer {
    * @param reader a reader of the workspace, or one that needs no declaration: `zod`,
    * `schema-errors`, `schema-output`
    * @throws {Complaint} when there is no such reader or form
-   * @throws {ForeignReportError} when the report cannot be read at all; with `strict`, when one
+   * @throws {ErrorListError} when the report cannot be read at all; with `strict`, when one
    * entry cannot be
    */
   read(reader: string, report: unknown, options: ReadOptions): Promise<readonly Violation[]>;
@@ -80,7 +80,7 @@ export function openWorkspace(folder: string, { onWarning }: OpenOptions = {}): 
       isOwn &&
       payload &&
       (await violations(options.form, { [options.in ?? 'body']: payload.value }));
-    return reported(
+    return listed(
       readBy(workspace.config.readers, reader, report, {
         ...about,
         ...(judge ? { judge: () => judge } : {}),

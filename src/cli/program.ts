@@ -5,7 +5,7 @@ import { releaseTurns } from '../workspace/editing/held.js';
 import { Complaint } from '../core/complaint.js';
 import { suggestion } from '../core/text/closest.js';
 import { COMMANDS } from './commands.js';
-import { report } from './shared/failure.js';
+import { tellFailure } from './shared/failure.js';
 import { print } from './print/out.js';
 
 declare const ZEITWORT_VERSION: string;
@@ -85,7 +85,7 @@ async function runWords(words: readonly string[]): Promise<void> {
     await program.parseAsync(words, { from: 'user' });
   } catch (error) {
     if (error instanceof CommanderError) process.exitCode = error.exitCode === 0 ? 0 : WRONG_USE;
-    else process.exitCode = report(error, words.includes('--debug'));
+    else process.exitCode = tellFailure(error, words.includes('--debug'));
   } finally {
     releaseTurns();
   }

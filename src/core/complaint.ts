@@ -1,13 +1,13 @@
 import { cleaned } from './text/value.js';
 
 /** A place in a file; line and column count from 1, columns in UTF-16 units. */
-export interface FilePlace {
+export interface FileLocation {
   readonly file: string;
   readonly line?: number;
   readonly column?: number;
 }
 
-const placed = ({ file, line, column }: FilePlace): string =>
+const placed = ({ file, line, column }: FileLocation): string =>
   [file, line, column].filter((part) => part !== undefined).join(':');
 
 /** Bad input, told in one sentence: what, where, what to do. The program ends with exit code 2. */
@@ -16,7 +16,7 @@ export class Complaint extends Error {
   constructor(
     readonly reason: string,
     readonly sentence: string,
-    readonly place?: FilePlace,
+    readonly place?: FileLocation,
   ) {
     super(place ? `${oneLine(placed(place))}: ${sentence}` : sentence);
   }

@@ -19,7 +19,7 @@ import type { Workspace } from '../workspace/reading/workspace.js';
 import { diagnosticOf } from './diagnostics.js';
 import { draftAll, draftFor } from './drafting.js';
 import { entryAt } from './entries.js';
-import type { Place } from './session.js';
+import type { Cursor } from './session.js';
 import { targetAt, type TextTarget } from './target.js';
 
 /** Makes what a client applies out of edits that were gathered. */
@@ -38,7 +38,7 @@ const isAt = ({ start, end }: Range, range: Range): boolean =>
     (end.line === range.start.line && end.character >= range.start.character));
 
 /** The findings of a file that are told within a range. */
-export function toldAt({ project, workspace, file, source, places }: Place, range: Range): Told[] {
+export function toldAt({ project, workspace, file, source, places }: Cursor, range: Range): Told[] {
   const findings = project.findings().get(project.pathOf(file)) ?? [];
   return findings.flatMap((finding) => {
     const diagnostic = diagnosticOf(finding, workspace, places, source);
@@ -181,7 +181,7 @@ function ofText(target: TextTarget, workspace: Workspace, toEdit: ToEdit): CodeA
 
 /** What can be done at a place; a failure of one thing is none of the others. */
 export function actionsAt(
-  place: Place,
+  place: Cursor,
   range: Range,
   only: readonly string[] | undefined,
   toEdit: ToEdit,

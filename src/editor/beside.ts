@@ -11,7 +11,7 @@ import type { Locale } from '../core/locale/tag.js';
 import { speaksOf } from '../core/texts/form-set.js';
 import { afterString } from '../workspace/documents/json-places.js';
 import { catalogIn } from './entries.js';
-import type { Place } from './session.js';
+import type { Cursor } from './session.js';
 
 /** What somebody runs from a lens: drafts for a form, or for all, in a language. */
 export const DRAFT_COMMAND = 'zeitwort.draft';
@@ -23,7 +23,7 @@ const cut = (text: string): string =>
   text.length > LONGEST ? `${text.slice(0, LONGEST - 1)}…` : text;
 
 /** The original beside each translation in a part of a file. */
-export function hintsIn({ workspace, file, source }: Place, range: Range): InlayHint[] {
+export function hintsIn({ workspace, file, source }: Cursor, range: Range): InlayHint[] {
   const catalog = catalogIn(workspace, file);
   const { original } = workspace.config;
   if (!catalog || catalog.locale === original) return [];
@@ -74,7 +74,7 @@ const percent = ({ all, covered }: Count): number =>
  * catalog.
  */
 export function lensesIn(
-  { workspace, file, source, project }: Place,
+  { workspace, file, source, project }: Cursor,
   result: CheckResult,
 ): CodeLens[] {
   const counts = countsOf(result);

@@ -8,7 +8,7 @@ import {
 import type { ArgumentDefinition, Parameter } from '../core/rules/definition.js';
 import { VOCABULARY } from '../core/rules/vocabulary.js';
 import { aboutKind } from './diagnostics.js';
-import type { Extent, Source } from './positions.js';
+import type { Extent, OpenText } from './positions.js';
 
 /** What documentation is asked for when an item is looked at. */
 export interface About {
@@ -42,7 +42,7 @@ export const withoutPlaces = (snippet: string): string =>
 /** The offers as the protocol has them. */
 export function itemsOf(
   offers: readonly Offer[],
-  source: Source,
+  source: OpenText,
   extent: Extent,
   withSnippets: boolean,
 ): CompletionItem[] {

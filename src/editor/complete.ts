@@ -8,7 +8,7 @@ import { isYaml } from '../workspace/disk/files.js';
 import { catalogIn } from './entries.js';
 import { jsonCursor, unescaped } from './json-cursor.js';
 import type { Extent } from './positions.js';
-import type { Place } from './session.js';
+import type { Cursor } from './session.js';
 import { yamlCursor, type KeyCursor } from './yaml-cursor.js';
 import { addressAt, catalogOffers, rowsAt } from './complete-catalog.js';
 import { inSnippet, itemsOf, type Offer } from './complete-items.js';
@@ -35,7 +35,7 @@ function fitting(offers: readonly Offer[], typed: string): readonly Offer[] {
 function completed(
   offers: readonly Offer[],
   typed: string,
-  { source }: Place,
+  { source }: Cursor,
   extent: Extent,
   withSnippets: boolean,
 ): Completed {
@@ -49,7 +49,7 @@ function completed(
 }
 
 function inMessage(
-  place: Place,
+  place: Cursor,
   catalog: Catalog,
   cursor: KeyCursor,
   offset: number,
@@ -141,7 +141,7 @@ function forYaml(offers: readonly Offer[], cursor: KeyCursor): { offers: Offer[]
 }
 
 /** What could be typed at a place of a file. */
-export function completeAt(place: Place, offset: number, withSnippets: boolean): Completed {
+export function completeAt(place: Cursor, offset: number, withSnippets: boolean): Completed {
   const { workspace, file, source } = place;
   const catalog = catalogIn(workspace, file);
   if (catalog) {

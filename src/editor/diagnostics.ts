@@ -14,7 +14,7 @@ import { CONFIG_FILE } from '../workspace/disk/find.js';
 import type { Workspace } from '../workspace/reading/workspace.js';
 import { entryAt } from './entries.js';
 import { extentOf } from './extents.js';
-import type { Source } from './positions.js';
+import type { OpenText } from './positions.js';
 
 /** Who tells. */
 export const TELLER = 'zeitwort';
@@ -38,11 +38,11 @@ const IDLE: ReadonlySet<FindingKind> = new Set<FindingKind>([
 ]);
 
 /** Finds files of a workspace for a client. */
-export interface Places {
+export interface Locations {
   /** The address of a file, by its name in the workspace. */
   readonly uri: (file: string) => string;
   /** Its text as it was read. */
-  readonly source: (file: string) => Source | undefined;
+  readonly source: (file: string) => OpenText | undefined;
   /** The rules that a text is for. */
   readonly rows: (entry: Entry) => readonly Row[];
 }
@@ -51,7 +51,7 @@ export interface Places {
 export function locationOf(
   spot: Spot,
   workspace: Workspace,
-  places: Places,
+  places: Locations,
 ): DiagnosticRelatedInformation['location'] | undefined {
   const source = places.source(spot.file);
   const from = workspace.offsetOf(spot);
@@ -63,7 +63,7 @@ export function locationOf(
 function relatedTo(
   finding: Finding,
   workspace: Workspace,
-  places: Places,
+  places: Locations,
 ): DiagnosticRelatedInformation[] {
   const { spot } = finding;
   const entry = spot && entryAt(workspace, spot.file, spot.keys);
@@ -87,8 +87,8 @@ function relatedTo(
 export function diagnosticOf(
   finding: Finding,
   workspace: Workspace,
-  places: Places,
-  source: Source,
+  places: Locations,
+  source: OpenText,
 ): Diagnostic {
   const { spot = { file: CONFIG_FILE, keys: [], at: 'value' }, kind, message, severity } = finding;
   const related = relatedTo(finding, workspace, places);
@@ -104,7 +104,7 @@ export function diagnosticOf(
 }
 
 /** A file that cannot be read, for a client. */
-export function complaintOf({ sentence, place }: Complaint, source: Source): Diagnostic {
+export function complaintOf({ sentence, place }: Complaint, source: OpenText): Diagnostic {
   const at = { line: (place?.line ?? 1) - 1, character: (place?.column ?? 1) - 1 };
   const from = source.document.offsetAt(at);
   const said = `${sentence.charAt(0).toUpperCase()}${sentence.slice(1)}.`;

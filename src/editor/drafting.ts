@@ -6,7 +6,7 @@ import { Purposes } from '../core/texts/purpose.js';
 import { parsePattern } from '../core/path/path.js';
 import { titleOf } from '../core/texts/titles.js';
 import { Edits } from '../workspace/editing/edits.js';
-import { writeDrafts, type Draft } from '../workspace/editing/fill.js';
+import { writeDrafts, type Draft as DraftedText } from '../workspace/editing/fill.js';
 import { labelFromName } from '../workspace/editing/labels.js';
 import { TextEditor } from '../workspace/editing/texts.js';
 import type { Workspace } from '../workspace/reading/workspace.js';
@@ -33,17 +33,17 @@ function rowOf({ form, path, rule }: Finding, workspace: Workspace): Row | undef
  * A draft of the text whose lack a finding tells of: what the original says, else what ships;
  * nothing where neither is.
  */
-export function draftFor(finding: Finding, workspace: Workspace): Draft | undefined {
+export function draftFor(finding: Finding, workspace: Workspace): DraftedText | undefined {
   const { kind, locale, path, form } = finding;
   if (locale === undefined) return undefined;
   const { original } = workspace.config;
   const { table } = workspace;
-  const fromOriginal = (address: Address): Draft | undefined => {
+  const fromOriginal = (address: Address): DraftedText | undefined => {
     const entry =
       locale === original ? undefined : (table.at(original, address) ?? titleOf(table, address));
     return entry && { address, text: entry.text, from: original };
   };
-  const fromStarter = (address: Address, key = address.key): Draft | undefined => {
+  const fromStarter = (address: Address, key = address.key): DraftedText | undefined => {
     const text = shipped(workspace, locale, { ...address, key });
     return text === undefined ? undefined : { address, text, from: FROM_STARTER };
   };

@@ -9,8 +9,8 @@ import {
 } from 'vscode-languageserver/node';
 import { diffLines } from 'diff';
 import type { Edits } from '../workspace/editing/edits.js';
-import type { Source } from './positions.js';
-import type { Place } from './session.js';
+import type { OpenText } from './positions.js';
+import type { Cursor } from './session.js';
 import type { Session } from './session.js';
 import { keyed } from '../core/base/keyed.js';
 
@@ -23,7 +23,7 @@ export interface EditAbilities {
 }
 
 /** The lines that differ between two texts, as edits of the first. */
-export function textEdits(before: Source, now: string): TextEdit[] {
+export function textEdits(before: OpenText, now: string): TextEdit[] {
   const edits: TextEdit[] = [];
   let at = 0;
   let open: { from: number; to: number; text: string } | undefined;
@@ -53,7 +53,7 @@ export function textEdits(before: Source, now: string): TextEdit[] {
  */
 export function workspaceEdit(
   edits: Edits,
-  { project, places }: Place,
+  { project, places }: Cursor,
   session: Session,
   can: EditAbilities,
 ): WorkspaceEdit {

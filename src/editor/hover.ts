@@ -14,7 +14,7 @@ import { sentencesOf } from '../workspace/answering/answering.js';
 import { argumentMeaning } from '../workspace/editing/briefing.js';
 import type { Workspace } from '../workspace/reading/workspace.js';
 import { aboutKind } from './diagnostics.js';
-import type { Place } from './session.js';
+import type { Cursor } from './session.js';
 import { rowOf, targetAt, type Target, type TextTarget } from './target.js';
 
 /** So many fields that a text is for are named. */
@@ -112,7 +112,7 @@ function usersOf(rows: readonly Row[]): string {
   return told.join(' ');
 }
 
-function aboutText(place: Place, target: TextTarget): string[] {
+function aboutText(place: Cursor, target: TextTarget): string[] {
   const { entry, offset } = target;
   const { purpose } = entry;
   const rows = place.places.rows(entry);
@@ -145,7 +145,7 @@ function argumentAt({ text }: Entry, offset: number): string | undefined {
   return cursor.in === 'text' ? undefined : cursor.name;
 }
 
-function aboutTarget(place: Place, target: Target): string[] {
+function aboutTarget(place: Cursor, target: Target): string[] {
   const { workspace } = place;
   switch (target.sort) {
     case 'text':
@@ -200,7 +200,7 @@ function aboutFindings(findings: readonly Finding[]): string[] {
  * @param findings those that are told of at this place
  */
 export function hoverAt(
-  place: Place,
+  place: Cursor,
   offset: number,
   findings: readonly Finding[],
 ): Hover | undefined {

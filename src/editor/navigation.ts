@@ -8,7 +8,7 @@ import type { Field } from '../core/rules/form.js';
 import { isCoveredBy } from '../core/path/cover.js';
 import type { Workspace } from '../workspace/reading/workspace.js';
 import { locationOf } from './diagnostics.js';
-import type { Place } from './session.js';
+import type { Cursor } from './session.js';
 import { rowOf, targetAt, type Target } from './target.js';
 
 /**
@@ -42,7 +42,7 @@ function textsOfField(field: Field, form: string, workspace: Workspace): Spot[] 
     );
 }
 
-function spotsOf(target: Target, place: Place, wanted: 'definition' | 'references'): Spot[] {
+function spotsOf(target: Target, place: Cursor, wanted: 'definition' | 'references'): Spot[] {
   const { workspace } = place;
   switch (target.sort) {
     case 'text': {
@@ -91,7 +91,7 @@ function spotsOf(target: Target, place: Place, wanted: 'definition' | 'reference
  * rule to its texts.
  */
 export function locationsAt(
-  place: Place,
+  place: Cursor,
   offset: number,
   wanted: 'definition' | 'references',
 ): Location[] {
@@ -109,7 +109,7 @@ const MOST_SYMBOLS = 500;
 
 /** The forms, fields, rules and texts of a workspace that have some words in their names. */
 export function symbolsNamed(
-  { workspace, places }: Pick<Place, 'workspace' | 'places'>,
+  { workspace, places }: Pick<Cursor, 'workspace' | 'places'>,
   query: string,
 ): SymbolInformation[] {
   const found: SymbolInformation[] = [];

@@ -40,14 +40,14 @@ function unitsOf(line: string, bytes: number): number {
  * The text of a file, as an editor has it or as it stands on disk, with positions as the client
  * counts them.
  */
-export class Source {
+export class OpenText {
   constructor(
     readonly document: TextDocument,
     private readonly counting: Counting,
   ) {}
 
-  static of(text: string, counting: Counting): Source {
-    return new Source(TextDocument.create('', '', 0, text), counting);
+  static of(text: string, counting: Counting): OpenText {
+    return new OpenText(TextDocument.create('', '', 0, text), counting);
   }
 
   get text(): string {

@@ -4,7 +4,7 @@ import { codeOf } from '../core/rules/form.js';
 import { VOCABULARY } from '../core/rules/vocabulary.js';
 import { Edits } from '../workspace/editing/edits.js';
 import { renameField, renameForm, renameRule } from '../workspace/editing/rename.js';
-import type { Place } from './session.js';
+import type { Cursor } from './session.js';
 import { hereIn, targetAt, type Target } from './target.js';
 
 /** What can be renamed at a place: a form, a field or a rule of the workspace's own. */
@@ -13,7 +13,7 @@ type Renamed =
   | { readonly what: 'field'; readonly name: string; readonly form: string | undefined }
   | { readonly what: 'rule'; readonly name: string };
 
-function renamedBy(target: Target, place: Place, offset: number): Renamed | undefined {
+function renamedBy(target: Target, place: Cursor, offset: number): Renamed | undefined {
   const here = hereIn(place.file, place.source.text, offset);
   const last = here?.keys.at(-1);
   switch (target.sort) {
@@ -51,7 +51,7 @@ function renamedBy(target: Target, place: Place, offset: number): Renamed | unde
  * What would be renamed at a place, and where its name stands; nothing where that keeps its name.
  */
 export function renameableAt(
-  place: Place,
+  place: Cursor,
   offset: number,
 ): { readonly range: Range; readonly placeholder: string } | undefined {
   const target = targetAt(place, offset);
@@ -69,7 +69,7 @@ export function renameableAt(
  * Renames what stands at a place, in all files: rule sheets, catalogs of all languages, reviews.
  * @throws {Complaint} when the name is none, or is there already
  */
-export function renameAt(place: Place, offset: number, to: string): Edits {
+export function renameAt(place: Cursor, offset: number, to: string): Edits {
   const target = targetAt(place, offset);
   const renamed = target && renamedBy(target, place, offset);
   if (!renamed)

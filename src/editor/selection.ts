@@ -4,7 +4,7 @@ import { parsedMessage } from '../core/message/parse.js';
 import type { Message, MessageNode } from '../core/message/tree.js';
 import { isYaml } from '../workspace/disk/files.js';
 import { unescaped } from './json-cursor.js';
-import type { Extent, Source } from './positions.js';
+import type { Extent, OpenText } from './positions.js';
 
 /** The parts of a message around an offset in it, outer ones first. */
 function partsAt(message: Message, offset: number): Extent[] {
@@ -53,7 +53,7 @@ function chainAt(text: string, offset: number): Extent[] {
  * What is selected step by step from a place in a message outwards; editors know JSON and YAML
  * themselves.
  */
-export function selectionAt(file: string, source: Source, offset: number): SelectionRange {
+export function selectionAt(file: string, source: OpenText, offset: number): SelectionRange {
   let around: SelectionRange | undefined;
   let before: Extent | undefined;
   for (const extent of isYaml(file) ? [] : chainAt(source.text, offset)) {

@@ -28,7 +28,7 @@ import { locationsAt, symbolsNamed } from './navigation.js';
 import { selectionAt } from './selection.js';
 import { countingFor } from './positions.js';
 import { renameableAt, renameAt } from './renaming.js';
-import { pathOfUri, Session, type Place } from './session.js';
+import { pathOfUri, Session, type Cursor } from './session.js';
 import { TOKEN_TYPES, semanticTokens } from './tokens.js';
 
 /** Files that may belong to a workspace. */
@@ -267,7 +267,7 @@ export class EditorServer {
    * What a request is about, with everything before it taken into account; nothing where no
    * workspace reads the document.
    */
-  private async place(uri: string, token: CancellationToken): Promise<Place | undefined> {
+  private async place(uri: string, token: CancellationToken): Promise<Cursor | undefined> {
     // What came with this request may cancel it: whoever typed on has no use for it.
     await new Promise((resolve) => setImmediate(resolve));
     if (token.isCancellationRequested) throw new ResponseError(-32_800, 'cancelled');
@@ -279,7 +279,7 @@ export class EditorServer {
     uri: string,
     token: CancellationToken,
     otherwise: T,
-    answer: (place: Place) => T | Promise<T>,
+    answer: (place: Cursor) => T | Promise<T>,
   ): Promise<T> {
     const place = await this.place(uri, token);
     if (!place) return otherwise;
@@ -292,13 +292,13 @@ export class EditorServer {
     }
   }
 
-  private toEdit(place: Place): ToEdit {
+  private toEdit(place: Cursor): ToEdit {
     return (edits) => workspaceEdit(edits, place, this.session, this.can);
   }
 
   private answer(): void {
     const { connection } = this;
-    const offsetIn = ({ source }: Place, position: Position): number => source.offset(position);
+    const offsetIn = ({ source }: Cursor, position: Position): number => source.offset(position);
     connection.onCompletion(({ textDocument, position }, token) =>
       this.at(textDocument.uri, token, null, (place) =>
         completeAt(place, offsetIn(place, position), this.can.snippets),
@@ -398,7 +398,7 @@ export class EditorServer {
     const edits = draftAll(lacking, workspace);
     const places = this.session.placesOf(project, workspace);
     const source = this.session.sourceOf('');
-    const place: Place = {
+    const place: Cursor = {
       project,
       workspace,
       places,

@@ -8,8 +8,8 @@ import type { Finding } from '../core/finding.js';
 import { CONFIG_FILE } from '../workspace/disk/find.js';
 import type { Run } from '../workspace/checking/check-workspace.js';
 import type { Workspace } from '../workspace/reading/workspace.js';
-import { complaintOf, diagnosticOf, type Places } from './diagnostics.js';
-import { Source, type Counting } from './positions.js';
+import { complaintOf, diagnosticOf, type Locations } from './diagnostics.js';
+import { OpenText, type Counting } from './positions.js';
 import { Project, textOnDisk } from './project.js';
 import { rowsFor } from './rows.js';
 
@@ -17,14 +17,14 @@ import { rowsFor } from './rows.js';
 const DEEPEST = 6;
 
 /** A file that a request is about, with the workspace that it belongs to. */
-export interface Place {
+export interface Cursor {
   readonly project: Project;
   readonly workspace: Workspace;
   /** Its name in the workspace. */
   readonly file: string;
   /** As it is open, or on disk. */
-  readonly source: Source;
-  readonly places: Places;
+  readonly source: OpenText;
+  readonly places: Locations;
 }
 
 /** What was told of a file, and what it was made of. */
@@ -68,7 +68,7 @@ export class Session {
   private readonly unsaved = new Map<string, string>();
   private readonly projects = new Map<string, Project>();
   private readonly told = new Map<Project, Map<string, Told>>();
-  private readonly sources = new Map<string, Source>();
+  private readonly sources = new Map<string, OpenText>();
 
   get all(): readonly Project[] {
     return [...this.projects.values()];
@@ -147,7 +147,7 @@ export class Session {
     uri: string,
     version: number,
     changes: readonly {
-      readonly range?: Parameters<Source['ownRange']>[0];
+      readonly range?: Parameters<OpenText['ownRange']>[0];
       readonly text: string;
     }[],
   ): void {
@@ -155,7 +155,7 @@ export class Session {
     let document = file === undefined ? undefined : this.documents.get(file);
     if (file === undefined || !document) return;
     for (const { range, text } of changes) {
-      const own = range && new Source(document, this.counting).ownRange(range);
+      const own = range && new OpenText(document, this.counting).ownRange(range);
       document = TextDocument.update(document, [own ? { range: own, text } : { text }], version);
     }
     this.set(file, document);
@@ -190,21 +190,21 @@ export class Session {
   }
 
   /** The text of a file: as it is open, else as it was read. */
-  source(file: string, workspace?: Workspace, name = file): Source | undefined {
+  source(file: string, workspace?: Workspace, name = file): OpenText | undefined {
     const document = this.documents.get(file);
-    if (document) return new Source(document, this.counting);
+    if (document) return new OpenText(document, this.counting);
     const text = workspace?.sources.get(name) ?? textOnDisk(file);
     if (text === undefined) return undefined;
     const known = this.sources.get(file);
     if (known?.text === text) return known;
-    const source = Source.of(text, this.counting);
+    const source = OpenText.of(text, this.counting);
     this.sources.set(file, source);
     return source;
   }
 
   /** A text that is nowhere open, with positions as the client counts them. */
-  sourceOf(text: string): Source {
-    return Source.of(text, this.counting);
+  sourceOf(text: string): OpenText {
+    return OpenText.of(text, this.counting);
   }
 
   /** The version of a document that is open. */
@@ -212,7 +212,7 @@ export class Session {
     return this.documents.get(file)?.version ?? null;
   }
 
-  placesOf(project: Project, workspace: Workspace): Places {
+  placesOf(project: Project, workspace: Workspace): Locations {
     return {
       uri: (name) => this.uriOf(project.pathOf(name)),
       source: (name) => this.source(project.pathOf(name), workspace, name),
@@ -221,7 +221,7 @@ export class Session {
   }
 
   /** What a request about a document is about: the nearest workspace that reads it. */
-  placeOf(uri: string): Place | undefined {
+  placeOf(uri: string): Cursor | undefined {
     const file = pathOfUri(uri);
     if (file === undefined) return undefined;
     const [project] = this.concerned(file).sort(
@@ -304,7 +304,7 @@ export class Session {
     const now = new Map<string, Told>(only === undefined ? [] : before);
     if (only !== undefined) now.delete(only);
     for (const [file, complaint] of project.complaints) {
-      const source = this.source(file) ?? Source.of('', this.counting);
+      const source = this.source(file) ?? OpenText.of('', this.counting);
       now.set(file, {
         text: source.text,
         findings: [],

@@ -11,7 +11,7 @@ import type { Workspace } from '../workspace/reading/workspace.js';
 import { catalogIn, entryAt } from './entries.js';
 import { jsonCursor, jsonKeyAt, unescaped } from './json-cursor.js';
 import type { Extent } from './positions.js';
-import type { Place } from './session.js';
+import type { Cursor } from './session.js';
 import { yamlKeysAt } from './yaml-cursor.js';
 
 type Keys = readonly (string | number)[];
@@ -145,7 +145,7 @@ function inCatalog(
 }
 
 /** What stands at an offset of a file. */
-export function targetAt({ workspace, file, source }: Place, offset: number): Target | undefined {
+export function targetAt({ workspace, file, source }: Cursor, offset: number): Target | undefined {
   const here = hereIn(file, source.text, offset);
   if (!here) return undefined;
   const { extent, keys } = here;

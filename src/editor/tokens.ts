@@ -3,7 +3,7 @@ import { parsedMessage } from '../core/message/parse.js';
 import { walk, type Message } from '../core/message/tree.js';
 import { afterString } from '../workspace/documents/json-places.js';
 import { unescaped } from './json-cursor.js';
-import type { Extent, Source } from './positions.js';
+import type { Extent, OpenText } from './positions.js';
 
 /** What is told apart inside of messages, in the protocol's own words. */
 export const TOKEN_TYPES = ['variable', 'keyword', 'enumMember', 'operator'] as const;
@@ -41,7 +41,7 @@ function* literalsIn(text: string, { from, to }: Extent): Generator<Extent> {
 }
 
 /** What stands inside the messages of a catalog. */
-export function semanticTokens(source: Source, within: Extent): SemanticTokens {
+export function semanticTokens(source: OpenText, within: Extent): SemanticTokens {
   const builder = new SemanticTokensBuilder();
   const { text } = source;
   for (const literal of literalsIn(text, within)) {

@@ -6,7 +6,7 @@ import { suggestion } from '../core/text/closest.js';
 import { decodeText } from '../exchange/decode.js';
 import { Complaint, oneLine } from '../workspace/disk/complaint.js';
 import type { Rendered, RenderOptions } from '../render/rendering.js';
-import { reportFrom, type ReadReport } from '../workspace/answering/violations.js';
+import { errorListFrom, type ErrorListOutcome } from '../workspace/answering/violations.js';
 import { explainIssue } from '../workspace/reading/zod-issues.js';
 import { bytesFromBackend, readJson } from './body.js';
 import { addOwn, send, sendMistake, type Service } from './routes.js';
@@ -51,12 +51,12 @@ const MOST_LOGGED = 20;
  * the log.
  * @returns nothing where the request is answered already
  */
-async function reportOf(
+async function errorListOf(
   service: Service,
   request: FastifyRequest,
   reply: FastifyReply,
   form: FormIndex,
-): Promise<ReadReport | undefined> {
+): Promise<ErrorListOutcome | undefined> {
   const { workspace, judges } = service.served.current;
   const body = bytesFromBackend(service, request, reply);
   if (!body) return undefined;
@@ -65,9 +65,15 @@ async function reportOf(
     service.log.warn({ ...requestOf(request), form: form.form.id, reader }, message);
   };
   if (body.length <= SHORT)
-    return reportFrom(decodeText(body), reader, form, workspace.config.readers, ({ message }) => {
-      warn(message);
-    });
+    return errorListFrom(
+      decodeText(body),
+      reader,
+      form,
+      workspace.config.readers,
+      ({ message }) => {
+        warn(message);
+      },
+    );
   const outcome = await judges.judge({ kind: 'report', form: form.form.id, body, reader });
   if (outcome.kind === 'read') {
     outcome.warnings.forEach(warn);
@@ -89,7 +95,7 @@ export function addRendering(service: Service): void {
       const mistake = `there is no form "${id}"${suggestion(id, workspace.forms.keys())}`;
       return sendMistake(service, request, reply, { mistake }, 404);
     }
-    const report = await reportOf(service, request, reply, form);
+    const report = await errorListOf(service, request, reply, form);
     if (!report) return reply;
     if ('mistake' in report)
       return sendMistake(service, request, reply, report, report.status ?? 400);

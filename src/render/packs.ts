@@ -10,7 +10,7 @@ import type { FormIndex } from '../core/rules/form-index.js';
 import { suggestion } from '../core/text/closest.js';
 import { Sentences } from '../core/violation/sentence.js';
 import type { Warn } from '../core/violation/warning.js';
-import { Rendering, type Renderer, type Source, type Speaker } from './rendering.js';
+import { Rendering, type Renderer, type Speaking, type Speaker } from './rendering.js';
 import { unknownLocale } from './spoken.js';
 
 /** How a renderer is opened. */
@@ -23,7 +23,7 @@ export interface OpenOptions {
 }
 
 // A pack holds texts and rules; how bodies are laid out is named by whoever renders.
-const style: Source['style'] = (name = 'problem') => {
+const style: Speaking['style'] = (name = 'problem') => {
   const shape = SHAPES.get(name);
   if (!shape)
     throw new Complaint(

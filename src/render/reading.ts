@@ -2,7 +2,7 @@ import { parsePath, type Path } from '../core/path/path.js';
 import type { RequestPart } from '../core/rules/form.js';
 import type { Violation } from '../core/rules/violation.js';
 import type { Warn } from '../core/violation/warning.js';
-import { reported, type Failure } from '../exchange/keywords/failure.js';
+import { listed, type Failure } from '../exchange/keywords/failure.js';
 import type { Background } from '../exchange/violations/foreign.js';
 import type { FormRules } from './rendering.js';
 
@@ -63,10 +63,10 @@ export interface ReadViolations extends Array<Violation> {
   more?: number;
 }
 
-function reportedBy(read: Reader, value: unknown, about: Background): ReadViolations {
+function listedBy(read: Reader, value: unknown, about: Background): ReadViolations {
   let more = 0;
   const skip = (count: number): void => void (more += count);
-  const violations: ReadViolations = reported(read(value, { ...about, skip }), about);
+  const violations: ReadViolations = listed(read(value, { ...about, skip }), about);
   if (more > 0) violations.more = more;
   return violations;
 }
@@ -75,4 +75,4 @@ function reportedBy(read: Reader, value: unknown, about: Background): ReadViolat
 export const readerOf =
   (read: Reader) =>
   (value: unknown, options: ForeignOptions = {}): ReadViolations =>
-    reportedBy(read, value, background(options));
+    listedBy(read, value, background(options));

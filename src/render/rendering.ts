@@ -20,7 +20,7 @@ import { localeForHeader } from './accept-language.js';
 import { SpokenLocales } from './spoken.js';
 
 /** What a request broke, as a backend tells it. */
-export interface Report {
+export interface BrokenRules {
   /** The form's id. */
   readonly form: string;
   /** A URI reference for this occurrence (RFC 9457 section 3.1.5). */
@@ -88,7 +88,7 @@ export interface Renderer {
    * given
    * @throws {PathSyntaxError} when a violation's path is none
    */
-  render(report: Report, options?: RenderOptions): Rendered;
+  render(report: BrokenRules, options?: RenderOptions): Rendered;
   /**
    * Turns a problem of the whole request into an error answer.
    * @param problem such as `not-found`
@@ -111,7 +111,7 @@ export interface Speaker {
 }
 
 /** What a renderer renders with. */
-export interface Source {
+export interface Speaking {
   readonly locales: readonly Locale[];
   readonly original: Locale;
   readonly speaker: (locale: Locale) => Speaker;
@@ -138,8 +138,9 @@ const NOTHING_BROKEN =
   'no violation is given, and an answer of errors without any would be untrue; render where something is broken';
 
 /** How many violations a reader left out of a list that it made. */
-const leftOut = ({ more }: Report['violations'] & { readonly more?: number }): number | undefined =>
-  more;
+const leftOut = ({
+  more,
+}: BrokenRules['violations'] & { readonly more?: number }): number | undefined => more;
 
 /** The complaint about a form that there is none of. */
 function unknownForm(id: string, known: Iterable<string>): Complaint {
@@ -155,7 +156,7 @@ function unknownForm(id: string, known: Iterable<string>): Complaint {
 export class Rendering implements Renderer {
   private readonly spoken: SpokenLocales;
 
-  constructor(private readonly source: Source) {
+  constructor(private readonly source: Speaking) {
     this.spoken = new SpokenLocales(source.locales);
   }
 
@@ -214,7 +215,7 @@ export class Rendering implements Renderer {
   }
 
   render(
-    { form: id, instance, violations, more = leftOut(violations) }: Report,
+    { form: id, instance, violations, more = leftOut(violations) }: BrokenRules,
     options: RenderOptions = {},
   ): Rendered {
     if (violations.length === 0 && !more) throw new Complaint('wrong-use', NOTHING_BROKEN);

@@ -1,6 +1,6 @@
 import { fromNativeErrors, isNativeError } from '../exchange/violations/schema-errors.js';
 import { readerOf } from '../render/reading.js';
-import type { Rendered, Renderer, Report } from '../render/rendering.js';
+import type { Rendered, Renderer, BrokenRules } from '../render/rendering.js';
 import { wishesOf, type NodeRequest } from './node.js';
 import { answerTo, type ErrorAnswerOptions } from './problems.js';
 import { keyed } from '../core/base/keyed.js';
@@ -41,7 +41,7 @@ function validated(
   renderer: Renderer,
   error: unknown,
   request: FastifyRequest,
-): Report | undefined {
+): BrokenRules | undefined {
   const form = formOf(request);
   const { validation, validationContext } = (
     typeof error === 'object' && error !== null ? error : {}
@@ -73,7 +73,7 @@ export function fastifyAnswers(
     notFound: (request, reply) =>
       sent(reply, renderer.renderProblem('not-found', wishesOf(request))),
     onError: (error, request, reply) => {
-      const read = (): Report | undefined =>
+      const read = (): BrokenRules | undefined =>
         how.read?.(error, request) ?? validated(renderer, error, request);
       return sent(reply, answerTo(renderer, error, request, wishesOf(request), { ...how, read }));
     },

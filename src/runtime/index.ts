@@ -18,7 +18,7 @@ export type {
   Rendered,
   Renderer,
   RenderOptions,
-  Report,
+  BrokenRules,
 } from '../render/rendering.js';
 export {
   violation,

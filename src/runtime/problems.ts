@@ -1,4 +1,4 @@
-import type { RenderOptions, Rendered, Renderer, Report } from '../render/rendering.js';
+import type { RenderOptions, Rendered, Renderer, BrokenRules } from '../render/rendering.js';
 import { keyed } from '../core/base/keyed.js';
 
 /** What a backend made of a request, told to whoever asked. */
@@ -7,7 +7,7 @@ export interface ErrorAnswerOptions<R = unknown> {
    * What broke rules, out of an error of your own (a validator's, say); nothing where it is
    * something else.
    */
-  readonly read?: (error: unknown, request: R) => Report | undefined;
+  readonly read?: (error: unknown, request: R) => BrokenRules | undefined;
   /** The problem that an error of your own is (`conflict`); nothing where it is something else. */
   readonly problem?: (error: unknown) => string | undefined;
   /** Told of errors that nobody expected; clients learn nothing of them. */

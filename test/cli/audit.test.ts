@@ -6,7 +6,7 @@ import path from 'node:path';
 import { leaksIn, rawPathIn } from '../../src/core/audit/leaks.js';
 import { auditParts } from '../../src/cli/shared/audit-jobs.js';
 import { openWorkspace } from '../../src/library.js';
-import type { Report } from '../../src/render/rendering.js';
+import type { BrokenRules } from '../../src/render/rendering.js';
 import { parts } from '../../src/workspace/auditing/parts.js';
 import { copyOf, textOf, zeitwort } from '../support/program.js';
 
@@ -127,7 +127,7 @@ describe('audit', () => {
     'what render writes in the shape %s keeps the contract, in every language',
     (shape) => {
       const workspace = openWorkspace(folder);
-      const report = JSON.parse(textOf(folder, 'violations/worse-proposal.json')) as Report;
+      const report = JSON.parse(textOf(folder, 'violations/worse-proposal.json')) as BrokenRules;
       const kept = ['en', 'de', 'pl', 'ar', 'ja'].flatMap((locale) => {
         const types = {
           problem: 'application/problem+json',

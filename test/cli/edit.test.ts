@@ -195,12 +195,10 @@ describe('rename, move and fill', () => {
     ).toHaveLength(80);
     expect(zeitwort(['fill', '--locale', 'pt-PT'], folder).out).toBe('Nothing to change.\n');
     expect(
-      zeitwort(['fill', '--locale', 'de', '--source', 'starter', '--dry-run'], folder).out,
+      zeitwort(['fill', '--locale', 'de', '--from', 'starter', '--dry-run'], folder).out,
     ).toContain('+    "maxLength":');
     // Cases of German are no lack of Japanese.
-    expect(zeitwort(['fill', '--locale', 'ja', '--source', 'de', '--dry-run'], folder).out).toBe(
-      '',
-    );
+    expect(zeitwort(['fill', '--locale', 'ja', '--from', 'de', '--dry-run'], folder).out).toBe('');
     expect(zeitwort(['fill', '--locale', 'abcdefghij'], folder).code).toBe(2);
   });
 });

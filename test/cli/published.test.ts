@@ -45,9 +45,9 @@ test('the package can be imported by its name, with all that its types promise',
     encoding: 'utf8',
   });
   const names =
-    'Complaint,ForeignReportError,LocaleError,MessageError,PathSyntaxError,formatterOf,fromJsonSchemaOutput,fromSchemaErrors,fromZod';
+    'Complaint,ErrorListError,LocaleError,MessageError,PathSyntaxError,errorListReader,formatterOf,fromJsonSchemaOutput,fromSchemaErrors,fromZod';
   expect([stdout, stderr]).toEqual([
-    `422 1 format ${names},openPack,openWorkspace,printMessage,readMessage,reportReader,violation\n`,
+    `422 1 format ${names},openPack,openWorkspace,printMessage,readMessage,violation\n`,
     '',
   ]);
 });

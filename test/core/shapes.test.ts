@@ -292,7 +292,7 @@ test('fields, list, text and html', () => {
     'Two things.',
     ...answer.sentences.map(({ text }) => `- ${text}`),
   ]);
-  const html = { as: 'paragraphs', element: 'section', class: 'a"b' } as const;
+  const html = { layout: 'paragraphs', element: 'section', class: 'a"b' } as const;
   expect(write('html', answer, { html })).toMatch(
     /^<section lang="en" dir="ltr" class="a&quot;b"><p><strong>/,
   );

@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import { Ajv2020 } from 'ajv/dist/2020.js';
 import addFormats from 'ajv-formats';
 import type { Warning } from '../../src/core/violation/warning.js';
-import { reported } from '../../src/exchange/keywords/failure.js';
+import { listed } from '../../src/exchange/keywords/failure.js';
 import type { Background } from '../../src/exchange/violations/foreign.js';
 import { fromNativeErrors } from '../../src/exchange/violations/schema-errors.js';
 import { only, run, violationLine as line } from '../support/schemas.js';
@@ -111,7 +111,7 @@ describe('native errors of JSON Schema validators', () => {
       const errors = native(true, verbose);
       for (const body of BODIES) {
         const ours = run(form, { body }).map(line).sort();
-        const theirs = reported(
+        const theirs = listed(
           fromNativeErrors(errors(body), {
             index: form.index,
             payload: { value: body },
@@ -130,10 +130,9 @@ describe('native errors of JSON Schema validators', () => {
     const errors = native(false, false);
     for (const body of BODIES.slice(0, 6)) {
       const ours = run(form, { body }).map(({ path, rule }) => `${path} ${rule}`);
-      const [first] = reported(
-        fromNativeErrors(errors(body), { index: form.index, strict: true }),
-        { index: form.index },
-      );
+      const [first] = listed(fromNativeErrors(errors(body), { index: form.index, strict: true }), {
+        index: form.index,
+      });
       expect(ours).toContain(`${first?.path ?? ''} ${first?.rule ?? ''}`);
     }
   });
@@ -141,7 +140,7 @@ describe('native errors of JSON Schema validators', () => {
   test('what a framework throws says which part of a request it was; older places; what replaced errors; what nobody knows', () => {
     const told: Warning[] = [];
     const read = (value: unknown, background: Background = {}): string[] =>
-      reported(
+      listed(
         fromNativeErrors(value, { warn: (one) => told.push(one), ...background }),
         background,
       ).map(line);

@@ -3,7 +3,7 @@ import { FormIndex } from '../../src/core/rules/form-index.js';
 import { readSheet } from '../../src/core/rules/sheet.js';
 import type { Warning } from '../../src/core/violation/warning.js';
 import { fromDeclared, type ReaderDeclaration } from '../../src/exchange/violations/declared.js';
-import { reported } from '../../src/exchange/keywords/failure.js';
+import { listed } from '../../src/exchange/keywords/failure.js';
 import type { Background } from '../../src/exchange/violations/foreign.js';
 import { readPlace } from '../../src/exchange/violations/place-text.js';
 import { violationLine as line } from '../support/schemas.js';
@@ -223,7 +223,7 @@ const REPORTS: [string, ReaderDeclaration, unknown, string[], Partial<Background
 describe("readers of one's own", () => {
   test.each(REPORTS)('%s', (_, declared, report, expected, background = {}) => {
     const failures = fromDeclared(declared, report, { index, strict: true, ...background });
-    expect(reported(failures, { index }).map(line)).toEqual(expected);
+    expect(listed(failures, { index }).map(line)).toEqual(expected);
   });
 
   test('what has no rule, no place or no entries loses nothing', () => {
@@ -242,7 +242,7 @@ describe("readers of one's own", () => {
         { at: '' },
       ],
     };
-    expect(reported(fromDeclared(declared, report, { index, warn }), { index }).map(line)).toEqual([
+    expect(listed(fromDeclared(declared, report, { index, warn }), { index }).map(line)).toEqual([
       'title unnamed',
       'title maxLength',
       '/ required',

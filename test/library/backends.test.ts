@@ -6,7 +6,7 @@ import path from 'node:path';
 import express from 'express';
 import fastify from 'fastify';
 import * as z from 'zod';
-import { ForeignReportError } from '../../src/exchange/violations/foreign.js';
+import { ErrorListError } from '../../src/exchange/violations/foreign.js';
 import {
   fromJsonSchemaOutput,
   fromZod,
@@ -243,7 +243,7 @@ describe('the library', () => {
     expect(fromJsonSchemaOutput({ valid: false, errors: [unit] })).toEqual([
       { path: 'day', rule: 'format' },
     ]);
-    expect(() => fromZod('x')).toThrow(ForeignReportError);
+    expect(() => fromZod('x')).toThrow(ErrorListError);
     expect(() => workspace.renderProblem('not-fuond')).toThrow(
       'there is no problem "not-fuond" (did you mean "not-found"?)',
     );

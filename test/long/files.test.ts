@@ -13,7 +13,7 @@ import { judgeOf } from '../../src/workspace/judging/rulings.js';
 import { OutOfTime } from '../../src/workspace/judging/watch.js';
 import { checkPack, makePack, packText } from '../../src/workspace/answering/packs.js';
 import { parsePayload } from '../../src/workspace/reading/payload.js';
-import { readReport } from '../../src/workspace/answering/violations.js';
+import { readErrorList } from '../../src/workspace/answering/violations.js';
 import { workspaceRenderer } from '../../src/workspace/answering/renderer.js';
 import { Workspace } from '../../src/workspace/reading/workspace.js';
 import { copyOf, folderWith } from '../support/program.js';
@@ -266,7 +266,9 @@ describe('what comes from elsewhere', () => {
         ][run % 3] ?? '';
       const text = mutated(whole, random);
       await tried('report', text, () => {
-        const report = readReport(text, 'report.json', workspace, { form: 'observing-proposal' });
+        const report = readErrorList(text, 'report.json', workspace, {
+          form: 'observing-proposal',
+        });
         workspaceRenderer(workspace).render({
           form: report.form.form.id,
           violations: report.violations,

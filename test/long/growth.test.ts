@@ -26,7 +26,7 @@ import {
   type ReadViolations,
   type Reader,
 } from '../../src/render/reading.js';
-import { checkReport } from '../../src/workspace/answering/violations.js';
+import { checkErrorList } from '../../src/workspace/answering/violations.js';
 import { oneOf, randomFrom, ROUNDS, sampled, SEED, type Random } from '../support/torture.js';
 
 const [form] = readSheet(
@@ -309,7 +309,7 @@ describe('what is read of a report takes time with its length', () => {
           rule: 'required',
           params: {},
         }));
-        return checkReport({ violations }, index);
+        return checkErrorList({ violations }, index);
       },
       1_250,
     );

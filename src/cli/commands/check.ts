@@ -11,7 +11,7 @@ import { checkFolder, WorkspaceCheck } from '../../workspace/checking/check-work
 import { complaint } from '../../workspace/disk/complaint.js';
 import type { Observed } from '../../core/check/observed.js';
 import type { Workspace } from '../../workspace/reading/workspace.js';
-import { report } from '../shared/failure.js';
+import { tellFailure } from '../shared/failure.js';
 import type { WorkspaceFolder } from '../../workspace/reading/folder.js';
 import {
   collect,
@@ -319,7 +319,7 @@ async function watchOn(options: Options): Promise<void> {
       pending.clear();
       await toldOfFiles(result, locales, open, options);
     } catch (error) {
-      report(error, false);
+      tellFailure(error, false);
     }
     print(paint.dim('Watching; save a file to check again, press Ctrl+C to stop.'));
   });

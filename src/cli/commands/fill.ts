@@ -13,7 +13,7 @@ import { counted, print } from '../print/out.js';
 interface Options extends WorkspaceOptions, DryRunOptions {
   readonly locale?: string;
   readonly labels?: boolean;
-  readonly source: string;
+  readonly from: string;
   readonly form?: string;
   readonly into?: string;
 }
@@ -45,7 +45,7 @@ async function fill(options: Options): Promise<void> {
   if (!workspace.config.locales.includes(locale)) addLanguage(workspace, editor, locale);
   const drafts = options.labels
     ? await labelDrafts(workspace, locale)
-    : draftsFor(workspace, locale, options.source, form);
+    : draftsFor(workspace, locale, options.from, form);
   writeDrafts(workspace, editor, locale, drafts, options.into);
   if (!options.dryRun)
     for (const { address, from } of drafts) print(`  ${addressText(address)}  from ${from}`);
@@ -57,7 +57,7 @@ export function define(command: Command): void {
     .option('--locale <tag>', 'the language to fill; one that is new is added to the workspace')
     .option('--labels', 'draft the labels that the original lacks, out of the names of the fields')
     .option(
-      '--source <source>',
+      '--from <what>',
       'what drafts are made from: original, starter, or a near locale',
       'original',
     )

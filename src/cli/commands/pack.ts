@@ -2,7 +2,7 @@ import { mkdirSync } from 'node:fs';
 import path from 'node:path';
 import { Option, type Command } from 'commander';
 import type { Locale } from '../../core/locale/tag.js';
-import { placeTemplate } from '../../core/pack/plain.js';
+import { slotTemplate } from '../../core/pack/plain.js';
 import { IcuWriter, PlainWriter, type SentenceWriter } from '../../core/pack/writers.js';
 import { TRANSLATION_FORMATS } from '../../exchange/translations/formats.js';
 import { complaint } from '../../workspace/disk/complaint.js';
@@ -57,7 +57,7 @@ function writerOf({ format, placeholder }: Options): SentenceWriter {
     return new IcuWriter();
   }
   try {
-    return new PlainWriter(placeTemplate(placeholder));
+    return new PlainWriter(slotTemplate(placeholder));
   } catch (error) {
     if (error instanceof RangeError)
       throw complaint('wrong-use', [`--placeholder "${placeholder}": ${error.message}`]);

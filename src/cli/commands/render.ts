@@ -5,11 +5,11 @@ import { streams } from '../../exchange/streams.js';
 import { answerProblem } from '../../core/body/answer.js';
 import type { Locale } from '../../core/locale/tag.js';
 import type { ReadEntry } from '../../exchange/violations/foreign.js';
-import { REPORT_SHAPES } from '../../exchange/violations/report-shapes.js';
+import { ERROR_LIST_SHAPES } from '../../exchange/violations/report-shapes.js';
 import { Complaint, complaint } from '../../workspace/disk/complaint.js';
 import { readingFailed, readText } from '../../workspace/disk/files.js';
 import { payloadComplaint, readPayload } from '../../workspace/reading/payload.js';
-import { readReport, type ReportOptions } from '../../workspace/answering/violations.js';
+import { readErrorList, type ErrorListOptions } from '../../workspace/answering/violations.js';
 import { suggestion } from '../../core/text/closest.js';
 import type { Workspace } from '../../workspace/reading/workspace.js';
 import {
@@ -22,7 +22,7 @@ import {
 import { collect, openWorkspace, withWorkspace, type WorkspaceOptions } from '../shared/options.js';
 import { loose, split } from '../shared/pairs.js';
 import { checkMembers } from '../../render/rendering.js';
-import { answerReport, writeAnswer, type AnswerStyle } from '../print/answer.js';
+import { answerViolationsOf, writeAnswer, type AnswerStyle } from '../print/answer.js';
 import { print } from '../print/out.js';
 
 interface Options extends WorkspaceOptions, AnsweringOptions {
@@ -37,7 +37,7 @@ interface Options extends WorkspaceOptions, AnsweringOptions {
   readonly lines?: boolean;
 }
 
-async function reportOptions(workspace: Workspace, options: Options): Promise<ReportOptions> {
+async function errorListOptions(workspace: Workspace, options: Options): Promise<ErrorListOptions> {
   const { reader: from, form, payload: file, strict } = options;
   const shared = { from, form, strict, warn };
   if (file === undefined) return shared;
@@ -65,7 +65,7 @@ async function renderLines(
   file: string,
   style: AnswerStyle,
   locale: Locale,
-  options: ReportOptions,
+  options: ErrorListOptions,
 ): Promise<void> {
   const named = file === '-' ? 'standard input' : file;
   const input = file === '-' ? streams().input() : createReadStream(file);
@@ -77,7 +77,7 @@ async function renderLines(
       line += 1;
       if (text.trim() === '') continue;
       const body = shape.write(
-        answerReport(readReport(text, named, style.workspace, options), locale, style),
+        answerViolationsOf(readErrorList(text, named, style.workspace, options), locale, style),
         how,
       );
       // Whoever reads more slowly than we write is waited for, so that memory stays flat.
@@ -154,21 +154,21 @@ async function render(file: string | undefined, options: Options): Promise<void>
       throw complaint('wrong-use', ['--lines prints bodies alone; leave out --with-headers']);
     if (!locale || locales.length > 1)
       throw complaint('wrong-use', ['--lines answers in one language; name it with --locale']);
-    await renderLines(file, style, locale, await reportOptions(workspace, options));
+    await renderLines(file, style, locale, await errorListOptions(workspace, options));
     return;
   }
   const named = file === '-' ? 'standard input' : file;
   const text = readText(file, named, 'a report of violations');
-  const how = await reportOptions(workspace, options);
+  const how = await errorListOptions(workspace, options);
   if (options.explain) {
     const read: ReadEntry[] = [];
-    readReport(text, named, workspace, { ...how, trace: (one) => read.push(one) });
+    readErrorList(text, named, workspace, { ...how, trace: (one) => read.push(one) });
     const { explained } = await import('../print/explained.js');
     print(explained(read));
     return;
   }
-  const report = readReport(text, named, workspace, how);
-  for (const locale of locales) writeAnswer(answerReport(report, locale, style), style);
+  const report = readErrorList(text, named, workspace, how);
+  for (const locale of locales) writeAnswer(answerViolationsOf(report, locale, style), style);
 }
 
 export function define(command: Command): void {
@@ -177,7 +177,7 @@ export function define(command: Command): void {
     .addOption(
       new Option(
         '--reader <name>',
-        `what reads the report (else it is found out): ${REPORT_SHAPES.join(', ')}, or one of your own`,
+        `what reads the report (else it is found out): ${ERROR_LIST_SHAPES.join(', ')}, or one of your own`,
       ),
     )
     .option('--form <id>', 'the form that was validated, where the report does not say')

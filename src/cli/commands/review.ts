@@ -63,7 +63,15 @@ function counts(translations: readonly Translation[], locales: readonly Locale[]
 }
 
 /** One translation for people: what it is, its text, and both originals where they differ. */
-function lines({ address, locale, state, stale, text, source, before }: Translation): string {
+function lines({
+  address,
+  locale,
+  state,
+  stale,
+  text,
+  original: source,
+  before,
+}: Translation): string {
   const room = width() - 14;
   const line = (name: string, said: string): string =>
     `  ${paint.dim(name.padEnd(10))}  ${wrap(said, room).join(`\n${' '.repeat(14)}`)}`;
@@ -86,7 +94,7 @@ async function mark(
   const what = translations.some(({ locale }) => locale === workspace.config.original)
     ? 'text'
     : 'translation';
-  for (const { file, address, text, source } of translations)
+  for (const { file, address, text, original: source } of translations)
     editor.mark(file, address, state, text, source);
   await finish(edits, options, `Marked ${counted(translations.length, what)} as ${state}`);
 }
@@ -105,12 +113,12 @@ async function review(options: Options): Promise<void> {
   if (options.format === 'json') {
     printJson(
       translations.map(
-        ({ address, locale, file, text, source, before, state, stale, note, room }) => ({
+        ({ address, locale, file, text, original, before, state, stale, note, room }) => ({
           ...address,
           locale,
           file,
           text,
-          source,
+          original,
           before,
           state,
           stale,

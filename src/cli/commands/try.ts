@@ -16,7 +16,7 @@ import {
 import { collect, openWorkspace, withWorkspace, type WorkspaceOptions } from '../shared/options.js';
 import {
   answerProblemOf,
-  answerReport,
+  answerViolationsOf,
   answerUnreadable,
   writeAnswer,
   type AnswerStyle,
@@ -75,7 +75,7 @@ function finish(
   process.exitCode = 1;
   if (options.format !== 'body') return;
   for (const locale of answerLocales(style.workspace, options.locale))
-    writeAnswer(answerReport({ form, violations, more }, locale, style), style);
+    writeAnswer(answerViolationsOf({ form, violations, more }, locale, style), style);
 }
 
 async function tryPayload(file: string | undefined, options: TryOptions): Promise<void> {

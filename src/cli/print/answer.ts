@@ -7,7 +7,7 @@ import {
 } from '../../core/body/answer.js';
 import type { Locale } from '../../core/locale/tag.js';
 import type { Payload } from '../../workspace/reading/payload.js';
-import type { ViolationReport } from '../../workspace/answering/violations.js';
+import type { ReadErrors } from '../../workspace/answering/violations.js';
 import type { Workspace } from '../../workspace/reading/workspace.js';
 import { head } from './http.js';
 import { write } from './out.js';
@@ -23,8 +23,8 @@ export interface AnswerStyle {
 }
 
 /** The answer to what a request broke. */
-export function answerReport(
-  { form, instance, violations, more }: ViolationReport,
+export function answerViolationsOf(
+  { form, instance, violations, more }: ReadErrors,
   locale: Locale,
   { workspace, options, occasion }: AnswerStyle,
 ): Answer {

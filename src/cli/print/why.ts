@@ -72,7 +72,7 @@ export function whyOne(
       { head: paint.dim('locale') },
       { head: paint.dim('looked for in') },
       { head: paint.dim('outcome') },
-      { head: paint.dim('source') },
+      { head: paint.dim('location') },
     ],
     steps.map((step) => [
       step.locale,
@@ -136,7 +136,7 @@ export function whyTable(
       [
         { head: paint.dim('locale') },
         { head: paint.dim('from') },
-        { head: paint.dim('source') },
+        { head: paint.dim('location') },
         { head: paint.dim('sentence') },
       ],
       explanations.map(({ locale, sentence }, at) => [

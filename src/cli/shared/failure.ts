@@ -7,7 +7,7 @@ import { say } from '../print/out.js';
  * @param debug whether to print the stack too
  * @returns the exit code
  */
-export function report(error: unknown, debug: boolean): number {
+export function tellFailure(error: unknown, debug: boolean): number {
   const sentence =
     error instanceof Complaint
       ? error.message

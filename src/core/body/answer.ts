@@ -8,7 +8,7 @@ import type { Sentence, Sentences, SentenceOptions } from '../violation/sentence
 import type { Violation } from '../rules/violation.js';
 import { unresolved } from '../violation/warning.js';
 import { problemOf } from './broken-problem.js';
-import { developerDetail, type DeveloperDetail, type PlaceOf } from './developer.js';
+import { developerDetail, type DeveloperDetail, type LocationOf } from './developer.js';
 import { ERROR_STATUSES, TELLS_WHETHER, TO_TRY_AGAIN } from './problems.js';
 
 /** So many violations are told where nobody says otherwise. */
@@ -36,7 +36,7 @@ export interface AnswerOptions extends SentenceOptions {
    * Where a text stands in its file: given where the answer is for developers, who are told more
    * than clients.
    */
-  readonly developer?: PlaceOf | undefined;
+  readonly developer?: LocationOf | undefined;
 }
 
 /** What is known about one occurrence of a problem besides what broke. */

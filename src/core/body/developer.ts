@@ -7,7 +7,7 @@ import type { Sentence } from '../violation/sentence.js';
 import type { Violation } from '../rules/violation.js';
 
 /** Finds file, line and column of a text. */
-export type PlaceOf = (origin: Origin) => {
+export type LocationOf = (origin: Origin) => {
   readonly file: string;
   readonly line?: number;
   readonly column?: number;
@@ -34,7 +34,7 @@ export function developerDetail(
   form: FormIndex,
   locale: Locale,
   limit: number,
-  placeOf: PlaceOf,
+  placeOf: LocationOf,
 ): DeveloperDetail {
   const secret = form.isSecretAt(path, place);
   const shown = secret

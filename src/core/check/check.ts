@@ -43,7 +43,7 @@ interface Notes {
 }
 
 /** What is being looked at. */
-interface Place {
+interface TextAt {
   in: 'texts' | 'cells' | undefined;
 }
 
@@ -69,7 +69,7 @@ function notesOf(
   kind: Kind,
   context: Context,
   files: ReadonlySet<string>,
-  at: Place,
+  at: TextAt,
   { ruled }: CheckOptions,
 ): Notes {
   const { severity } = kind;
@@ -200,7 +200,7 @@ function told(
 export function* checking(context: Context, options: CheckOptions = {}): Steps<CheckResult> {
   const { subject, catalogs } = context;
   const files = new Set(catalogs.map(({ file }) => file));
-  const at: Place = { in: undefined };
+  const at: TextAt = { in: undefined };
   const notes: Notes[] = [];
   for (const kind of kindsOf(options)) {
     notes.push(notesOf(kind, context, files, at, options));

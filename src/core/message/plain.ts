@@ -3,7 +3,7 @@ import { printMessage } from './print.js';
 import type { MessageNode } from './tree.js';
 
 /** How old texts write their arguments: the template with what stands for a name or a number. */
-export interface PlaceholderTemplate {
+export interface SlotPattern {
   /** With one group: the argument's name or number. */
   readonly regex: RegExp;
 }
@@ -12,7 +12,7 @@ export interface PlaceholderTemplate {
  * Reads a template such as `%(NAME)s`, `{{NAME}}` or `{NUMBER}`.
  * @throws {RangeError} when it has neither, or more than one
  */
-export function placeholderTemplate(template: string): PlaceholderTemplate {
+export function placeholderTemplate(template: string): SlotPattern {
   const parts = template.split(/(NAME|NUMBER)/);
   if (parts.length !== 3)
     throw new RangeError('a template has NAME or NUMBER in it once, such as {{NAME}}');
@@ -43,7 +43,7 @@ export class ConversionError extends Error {
 /** The nodes of an old text: its arguments by their new names, the rest as text. */
 function nodesOf(
   text: string,
-  template: PlaceholderTemplate | undefined,
+  template: SlotPattern | undefined,
   nameOf: (old: string) => string,
 ): MessageNode[] {
   const nodes: MessageNode[] = [];
@@ -73,7 +73,7 @@ function nodesOf(
  */
 export function toMessage(
   text: string,
-  template: PlaceholderTemplate | undefined,
+  template: SlotPattern | undefined,
   nameOf: (old: string) => string,
 ): string {
   return printMessage(nodesOf(text, template, nameOf));
@@ -87,7 +87,7 @@ export function toMessage(
 export function toPlural(
   texts: readonly (readonly [string, string])[],
   argument: string,
-  template: PlaceholderTemplate | undefined,
+  template: SlotPattern | undefined,
   nameOf: (old: string) => string,
 ): string {
   const cases = texts.map(([selector, text]) => ({

@@ -86,7 +86,7 @@ export interface SentencePack extends PlainLanguage {
  * How places are written: what stands around a name, and how the text itself is written so that
  * nothing in it looks like one.
  */
-export interface PlaceTemplate {
+export interface SlotTemplate {
   readonly open: string;
   readonly close: string;
   readonly escape?: (text: string) => string;
@@ -96,7 +96,7 @@ export interface PlaceTemplate {
  * Reads how places are to be written, such as `{NAME}`, `<NAME>` or `%(NAME)s`.
  * @throws {RangeError} when NAME does not stand in it once
  */
-export function placeTemplate(template: string): PlaceTemplate {
+export function slotTemplate(template: string): SlotTemplate {
   const [open = '', close, ...more] = template.split('NAME');
   if (close === undefined || more.length > 0 || open === '')
     throw new RangeError('a template has NAME in it once, behind some sign, such as <NAME>');

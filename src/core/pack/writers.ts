@@ -4,7 +4,7 @@ import { printMessage } from '../message/print.js';
 import type { Message, MessageNode } from '../message/tree.js';
 import {
   pluralsOf,
-  type PlaceTemplate,
+  type SlotTemplate,
   type PlainLanguage,
   type PlainSentence,
   type SentencePack,
@@ -33,7 +33,7 @@ const isWritten = (style: unknown): boolean => style === STANDARD || style === E
 export class PlainWriter implements SentenceWriter {
   readonly about;
 
-  constructor(private readonly template: PlaceTemplate) {
+  constructor(private readonly template: SlotTemplate) {
     this.about = { place: [template.open, template.close] as const };
   }
 

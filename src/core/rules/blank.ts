@@ -20,24 +20,24 @@ const isBlankOrNull = (value: unknown): boolean =>
     isBlank(value));
 
 /** A place in a value: what it holds, under which key of what. */
-interface Place {
+interface Blank {
   readonly value: unknown;
   readonly key: string | number;
-  readonly around: Place | undefined;
+  readonly around: Blank | undefined;
 }
 
-function pathOf(place: Place): Path {
+function pathOf(place: Blank): Path {
   const path: (string | number)[] = [];
   for (let at = place; at.around; at = at.around) path.push(at.key);
   return path.reverse();
 }
 
 /** The places of a value that hold something blank; mostly there are none. */
-function blanksOf(root: unknown): Place[] {
-  const found: Place[] = [];
+function blanksOf(root: unknown): Blank[] {
+  const found: Blank[] = [];
   // Without recursion: clients choose the depth. Only what holds others is a place of its own.
-  const waiting: Place[] = [];
-  const visit = (value: unknown, key: string | number, around: Place | undefined): void => {
+  const waiting: Blank[] = [];
+  const visit = (value: unknown, key: string | number, around: Blank | undefined): void => {
     if (typeof value === 'object' && value !== null) waiting.push({ value, key, around });
     else if (isBlankOrNull(value)) found.push({ value, key, around });
   };

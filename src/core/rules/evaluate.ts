@@ -7,7 +7,7 @@ import { isAmong } from './equality.js';
 import { compareRanks, type FormIndex } from './form-index.js';
 import type { Condition, Field, RequestPart, RuleUse } from './form.js';
 import { declaredTypes, isOfType } from './types.js';
-import { Places, valueAt, type Occurrence } from './occurrences.js';
+import { Occurrences, valueAt, type Occurrence } from './occurrences.js';
 import { isBlank, isGiven } from './given.js';
 import { trimmed } from './trim.js';
 import { VOCABULARY } from './vocabulary.js';
@@ -86,7 +86,7 @@ class Evaluation {
   private at:
     { readonly use: RuleUse; readonly path: Path; readonly place: RequestPart } | undefined;
   private readonly probe: Probe;
-  private readonly places = new Map<RequestPart, Places>();
+  private readonly places = new Map<RequestPart, Occurrences>();
 
   constructor(
     private readonly index: FormIndex,
@@ -133,7 +133,7 @@ class Evaluation {
   private closeLists(): void {
     const closed = new Set<unknown>();
     for (const field of boundedLists(this.index))
-      for (const { path, value } of new Places(
+      for (const { path, value } of new Occurrences(
         this.request.body,
         this.index.definitionsIn('body'),
         closed,
@@ -141,7 +141,7 @@ class Evaluation {
         if (Array.isArray(value) && this.isTooLong(value, field, path)) closed.add(value);
     this.places.set(
       'body',
-      new Places(this.request.body, this.index.definitionsIn('body'), closed),
+      new Occurrences(this.request.body, this.index.definitionsIn('body'), closed),
     );
   }
 
@@ -154,11 +154,11 @@ class Evaluation {
     );
   }
 
-  private placesIn(place: RequestPart): Places {
+  private placesIn(place: RequestPart): Occurrences {
     return getOrMake(
       this.places,
       place,
-      () => new Places(this.request[place], this.index.definitionsIn(place)),
+      () => new Occurrences(this.request[place], this.index.definitionsIn(place)),
     );
   }
 

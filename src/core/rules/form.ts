@@ -6,7 +6,7 @@ export type RequestPart = 'body' | 'query' | 'path' | 'header';
 export const FIELD_PLACES: readonly RequestPart[] = ['body', 'query', 'path', 'header'];
 
 /** Where a parameter stands. */
-export type ParameterPlace = Exclude<RequestPart, 'body'>;
+export type ParameterPart = Exclude<RequestPart, 'body'>;
 
 /**
  * How lists and objects are written as the text of a parameter (OpenAPI 3.1.0, Parameter Object),

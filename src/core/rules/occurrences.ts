@@ -93,7 +93,7 @@ export type FindDefinitions = (
  * All places of a payload that patterns name, in document order; what the beginnings of several
  * have in common is found once.
  */
-export class Places {
+export class Occurrences {
   private readonly found = new Map<string, readonly Occurrence[]>();
   private standing: ReadonlyMap<SharedRoot, readonly Occurrence[]> | undefined;
 
@@ -182,4 +182,4 @@ const members = ({ path, value }: Occurrence): Occurrence[] =>
 
 /** All places of a payload that one pattern names. */
 export const occurrences = (pattern: Pattern, root: unknown): readonly Occurrence[] =>
-  new Places(root).of(pattern);
+  new Occurrences(root).of(pattern);

@@ -7,13 +7,13 @@ import {
   FIELD_PLACES,
   type Field,
   type RequestPart,
-  type ParameterPlace,
+  type ParameterPart,
   type Writing,
 } from './form.js';
 import { declaredTypes } from './types.js';
 
 /** How parameters are written where nobody says otherwise (OpenAPI 3.1.0, Parameter Object). */
-export const writingIn = (place: ParameterPlace): Writing =>
+export const writingIn = (place: ParameterPart): Writing =>
   place === 'query' ? { style: 'form', explode: true } : { style: 'simple', explode: false };
 
 type Shape = 'list' | 'object' | 'plain';
@@ -21,7 +21,7 @@ type Shape = 'list' | 'object' | 'plain';
 /** A parameter of a form, with all that tells how its text becomes a value. */
 interface Parameter {
   readonly name: string;
-  readonly in: ParameterPlace;
+  readonly in: ParameterPart;
   readonly shape: Shape;
   readonly writing: Writing;
   /** Of an object, the members that are declared. */
@@ -47,7 +47,7 @@ function typesAt(field: Field | undefined): string[] {
     .filter((type) => type === 'number' || type === 'boolean');
 }
 
-function parameterOf(name: string, place: ParameterPlace, fields: readonly Field[]): Parameter {
+function parameterOf(name: string, place: ParameterPart, fields: readonly Field[]): Parameter {
   const own = fields.find(({ pattern }) => pattern.length === 1);
   const below = fields.flatMap(({ pattern }) => (pattern.length > 1 ? [pattern[1]] : []));
   const types = typesAt(own);
@@ -74,7 +74,7 @@ const known = new WeakMap<FormIndex, readonly Parameter[]>();
 export function parametersOf(index: FormIndex): readonly Parameter[] {
   let parameters = known.get(index);
   if (!parameters) {
-    const groups = new Map<string, { name: string; place: ParameterPlace; fields: Field[] }>();
+    const groups = new Map<string, { name: string; place: ParameterPart; fields: Field[] }>();
     for (const field of index.form.fields) {
       const [name] = field.pattern;
       if (field.in === 'body' || typeof name !== 'string') continue;

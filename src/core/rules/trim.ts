@@ -1,7 +1,7 @@
 import type { Path, Pattern } from '../path/path.js';
 import type { FormIndex } from './form-index.js';
 import { FIELD_PLACES, type RequestPart } from './form.js';
-import { Places, valueAt } from './occurrences.js';
+import { Occurrences, valueAt } from './occurrences.js';
 
 function put(root: unknown, path: Path, value: string): void {
   const last = path.at(-1);
@@ -47,7 +47,7 @@ export function trimmed<T extends { readonly [place in RequestPart]?: unknown }>
 ): T {
   let changed = request;
   for (const [place, patterns] of cutFields(index)) {
-    const places = new Places(request[place], index.definitionsIn(place));
+    const places = new Occurrences(request[place], index.definitionsIn(place));
     const cut = patterns
       .flatMap((pattern) => places.of(pattern))
       .flatMap(({ path, value }) =>

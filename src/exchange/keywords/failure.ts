@@ -291,7 +291,7 @@ function outsideLongLists(
 }
 
 /** What a report is about, as far as it is known. */
-export interface ReportedOf {
+export interface ListedOf {
   readonly index?: FormIndex | undefined;
   readonly payload?: { readonly value: unknown } | undefined;
   readonly in?: RequestPart | undefined;
@@ -301,9 +301,9 @@ export interface ReportedOf {
  * Failures of a report as our violations. Few reports say where a value stood: what the body of the
  * form has not and one of its parameters is, is that parameter.
  */
-export function reported(
+export function listed(
   failures: readonly Failure[],
-  { index, payload, in: place = 'body' }: ReportedOf,
+  { index, payload, in: place = 'body' }: ListedOf,
 ): Violation[] {
   if (!index) return violationsOf(failures, place);
   const paths: Path[] = [];

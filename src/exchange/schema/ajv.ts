@@ -2,14 +2,14 @@ import { Ajv, type ErrorObject, type Options } from 'ajv';
 import { Ajv2019 } from 'ajv/dist/2019.js';
 import { Ajv2020 } from 'ajv/dist/2020.js';
 import type { LooseObject } from '../../core/reading.js';
-import type { Draft } from './bundle.js';
+import type { SchemaVersion } from './bundle.js';
 import { FORMATS, hasFormat, NUMBER_FORMATS } from './formats.js';
 import { judgedKeywords, type Around } from './judged.js';
 
 /** Whether a text matches a regular expression; undefined where that could not be told in time. */
 export type Matcher = (regex: string, text: string) => boolean | undefined;
 
-const CLASSES: Record<Draft, new (options: Options) => Ajv> = {
+const CLASSES: Record<SchemaVersion, new (options: Options) => Ajv> = {
   'draft-07': Ajv,
   '2019-09': Ajv2019,
   '2020-12': Ajv2020,
@@ -26,7 +26,7 @@ interface Check {
  * judged by `judgedKeywords`: generated code runs each as often as anything leads there, keeps
  * every error of a list of any length, and says of a choice only that none of it fits.
  */
-export function newAjv(draft: Draft, around: Around): Ajv {
+export function newAjv(draft: SchemaVersion, around: Around): Ajv {
   const regExp = Object.assign(
     (source: string) => ({
       test: (text: string) => around.matches(source, text) ?? false,

@@ -14,10 +14,10 @@ import { boundedWhole } from '../keywords/whole-numbers.js';
 import { keyed } from '../../core/base/keyed.js';
 
 /** How a document's schemas are to be read. */
-export type Draft = 'draft-07' | '2019-09' | '2020-12';
+export type SchemaVersion = 'draft-07' | '2019-09' | '2020-12';
 
 export interface Dialect {
-  readonly draft: Draft;
+  readonly version: SchemaVersion;
   /** Boolean exclusive bounds, as OpenAPI 3.0 and JSON Schema draft 4 have them. */
   readonly booleanBounds: boolean;
   /**
@@ -40,7 +40,7 @@ export interface Choice {
 /** A schema that needs nothing outside itself: all it refers to stands under `$defs`. */
 export interface Bundle {
   readonly schema: LooseObject;
-  readonly draft: Draft;
+  readonly version: SchemaVersion;
   /** Those of `$defs` and of all other bundles that were made with this one. */
   readonly definitions: Definitions;
   /**
@@ -52,7 +52,7 @@ export interface Bundle {
   readonly originOf: (schema: LooseObject) => Origin | undefined;
 }
 
-const REFERENCES: Readonly<Record<Draft, readonly string[]>> = {
+const REFERENCES: Readonly<Record<SchemaVersion, readonly string[]>> = {
   'draft-07': ['$ref'],
   '2019-09': ['$ref', '$recursiveRef'],
   '2020-12': ['$ref', '$dynamicRef'],
@@ -141,7 +141,7 @@ export class Bundler {
     if (choice) this.choices.set(schema, choice);
     return {
       schema,
-      draft: this.dialect.draft,
+      version: this.dialect.version,
       definitions: this.definitions,
       originOf: (one) => this.origins.get(one),
       choiceOf: (one) => this.choices.get(one),
@@ -180,7 +180,7 @@ export class Bundler {
       return true;
     }
     // Before draft 2019-09 a reference stands alone: what is beside it does not count.
-    const alone = this.dialect.draft === 'draft-07' && typeof node.$ref === 'string';
+    const alone = this.dialect.version === 'draft-07' && typeof node.$ref === 'string';
     const where =
       alone || found ? around : { ...around, base: this.documents.baseOf(node, around.base) };
     const scope = where.base === around.base ? outer : this.entered(outer, where.base);
@@ -194,7 +194,7 @@ export class Bundler {
     for (const [key, value] of alone ? [] : Object.entries(node)) {
       if (!this.isSound(key, value, at(key)) || DROPPED.has(key)) continue;
       if (key === 'items' && Array.isArray(value))
-        out[this.dialect.draft === '2020-12' ? 'prefixItems' : key] = value.map(
+        out[this.dialect.version === '2020-12' ? 'prefixItems' : key] = value.map(
           (one: unknown, place) => inner(one, key, place),
         );
       else if (ONE.has(key)) out[key] = inner(value, key);
@@ -232,7 +232,7 @@ export class Bundler {
       /^exclusive(?:Min|Max)imum$/.test(key)
     )
       return true;
-    if (key === 'items' && Array.isArray(value) && this.dialect.draft === '2020-12') {
+    if (key === 'items' && Array.isArray(value) && this.dialect.version === '2020-12') {
       const message =
         '"items" is one schema for all entries in this draft. Write a list of them as "prefixItems".';
       this.failed(new SchemaError(message, where));
@@ -258,7 +258,7 @@ export class Bundler {
     scope: DynamicScope,
   ): string[] {
     const found: string[] = [];
-    for (const keyword of REFERENCES[this.dialect.draft]) {
+    for (const keyword of REFERENCES[this.dialect.version]) {
       const reference = node[keyword];
       if (typeof reference !== 'string') continue;
       const target = this.reference(keyword, reference, where, refs, scope);

@@ -51,14 +51,14 @@ export class Compiled {
   private said = new Once<readonly ErrorObject[]>([]);
 
   constructor(
-    private readonly bundle: Pick<Bundle, 'definitions' | 'draft'>,
+    private readonly bundle: Pick<Bundle, 'definitions' | 'version'>,
     matches: Matcher,
   ) {
-    const { definitions, draft } = bundle;
+    const { definitions, version } = bundle;
     const isValid: Around['isValid'] = (schema, value, pointer) =>
       this.isValid(schema, value, pointer);
-    this.ajv = newAjv(draft, {
-      draft,
+    this.ajv = newAjv(version, {
+      version,
       matches,
       tally: this.tally,
       isValid,

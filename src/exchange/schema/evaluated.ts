@@ -1,9 +1,9 @@
 import { isObject, type LooseObject } from '../../core/reading.js';
-import type { Draft } from './bundle.js';
+import type { SchemaVersion } from './bundle.js';
 
 /** What is asked of the other schemas around. */
 export interface Neighbours {
-  readonly draft: Draft;
+  readonly version: SchemaVersion;
   readonly isValid: (schema: unknown, value: unknown, pointer: string) => boolean;
   readonly definition: (reference: string) => unknown;
   readonly matches: (regex: string, text: string) => boolean | undefined;
@@ -67,7 +67,7 @@ class Looked {
     const rest = Array.isArray(items) ? additionalItems : items;
     if (isSchema(rest) || (nested && isSchema(schema.unevaluatedItems))) this.all = true;
     // In draft 2019-09 what is looked for is not thereby looked at.
-    if (this.around.draft !== '2020-12' || !isSchema(contains)) return;
+    if (this.around.version !== '2020-12' || !isSchema(contains)) return;
     for (const [at, one] of list.entries())
       if (this.around.isValid(contains, one, `${this.pointer}/${at}`)) this.at.add(at);
   }

@@ -167,7 +167,7 @@ export function judgedKeywords(around: Around): ReadonlyMap<string, Keyword> {
       'contains',
       (wanted, { minContains: min = 1, maxContains: max }) => {
         prepare(wanted);
-        const counts = around.draft !== 'draft-07';
+        const counts = around.version !== 'draft-07';
         const minContains = counts ? Number(min) : 1;
         const maxContains = counts && typeof max === 'number' ? max : undefined;
         return (value, pointer) => {

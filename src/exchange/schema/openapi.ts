@@ -1,6 +1,6 @@
 import type { Origin } from '../../core/origin.js';
 import { isObject, type LooseObject } from '../../core/reading.js';
-import type { ParameterPlace, Writing } from '../../core/rules/form.js';
+import type { ParameterPart, Writing } from '../../core/rules/form.js';
 import { writingIn } from '../../core/rules/parameters.js';
 import type { Dialect } from './bundle.js';
 import { SchemaError, type Documents, type Where } from './documents.js';
@@ -8,7 +8,7 @@ import { SchemaError, type Documents, type Where } from './documents.js';
 /** What an OpenAPI document says about one parameter. */
 export interface ParameterOf {
   readonly name: string;
-  readonly in: ParameterPlace;
+  readonly in: ParameterPart;
   readonly required: boolean;
   readonly writing: Writing;
   readonly schema: unknown;
@@ -66,8 +66,8 @@ export function openApiVersion(root: unknown): '3.0' | '3.1' | undefined {
 /** How the schemas of such a document are read (OpenAPI 3.0.3 and 3.1.0, Schema Object). */
 export function dialectOf(version: '3.0' | '3.1'): Dialect {
   return version === '3.0'
-    ? { draft: 'draft-07', booleanBounds: true, nullable: true, forRequests: true }
-    : { draft: '2020-12', booleanBounds: false, nullable: false, forRequests: true };
+    ? { version: 'draft-07', booleanBounds: true, nullable: true, forRequests: true }
+    : { version: '2020-12', booleanBounds: false, nullable: false, forRequests: true };
 }
 
 class OperationReader {
@@ -210,13 +210,13 @@ function basesOf(servers: unknown): string[] {
   return [...new Set(paths)].filter((path) => path !== '/');
 }
 
-const STYLES: Readonly<Record<ParameterPlace, readonly Writing['style'][]>> = {
+const STYLES: Readonly<Record<ParameterPart, readonly Writing['style'][]>> = {
   query: ['form', 'spaceDelimited', 'pipeDelimited', 'deepObject'],
   path: ['simple', 'label', 'matrix'],
   header: ['simple'],
 };
 
-function writingOf({ style, explode }: LooseObject, place: ParameterPlace): Writing {
+function writingOf({ style, explode }: LooseObject, place: ParameterPart): Writing {
   const known = STYLES[place].find((one) => one === style) ?? writingIn(place).style;
   // An object in brackets is written in one way alone.
   if (known === 'deepObject') return { style: known, explode: true };

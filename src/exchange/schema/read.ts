@@ -2,7 +2,7 @@ import { getOrMake } from '../../core/base/get-or-make.js';
 import type { Remark } from '../../core/finding.js';
 import { isObject } from '../../core/reading.js';
 import type { Field, RequestPart, Form, Join } from '../../core/rules/form.js';
-import { Bundler, type Bundle, type Dialect, type Draft } from './bundle.js';
+import { Bundler, type Bundle, type Dialect, type SchemaVersion } from './bundle.js';
 import type { Documents, SchemaError, Where } from './documents.js';
 import {
   dialectOf,
@@ -96,7 +96,7 @@ export interface SchemaReading {
   readonly passedOver: readonly PassedOver[];
 }
 
-const DRAFTS: Readonly<Record<string, Draft>> = keyed({
+const DRAFTS: Readonly<Record<string, SchemaVersion>> = keyed({
   'http://json-schema.org/draft-04/schema': 'draft-07',
   'http://json-schema.org/draft-06/schema': 'draft-07',
   'http://json-schema.org/draft-07/schema': 'draft-07',
@@ -156,7 +156,7 @@ class Reader {
     }
     const booleanBounds = named?.includes('draft-04') ?? false;
     const dialect: Dialect = {
-      draft: draft ?? '2020-12',
+      version: draft ?? '2020-12',
       booleanBounds,
       nullable: false,
       forRequests: false,

@@ -42,7 +42,7 @@ export const isPattern = (text: unknown): boolean => isRegex(text, 'u') || isReg
  * By keyword, as the metaschemas of JSON Schema have it (2020-12, 2019-09 and draft 7 agree in
  * these).
  */
-const SHAPES: ReadonlyMap<string, Shape> = new Map([
+const KEYWORD_SHAPES: ReadonlyMap<string, Shape> = new Map([
   ...shape(
     `one of ${TYPES.join(', ')}, or a list of them without repetition`,
     (value) => {
@@ -125,7 +125,7 @@ const SHAPES: ReadonlyMap<string, Shape> = new Map([
  * fits, or nobody knows the keyword.
  */
 export function keywordTrouble(keyword: string, value: unknown): string | undefined {
-  const wanted = SHAPES.get(keyword);
+  const wanted = KEYWORD_SHAPES.get(keyword);
   if (!wanted || wanted.fits(value)) return undefined;
   const found =
     typeof value === 'string'

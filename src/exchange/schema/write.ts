@@ -211,7 +211,7 @@ export function formAsJsonSchema(form: Form, source: SchemaForm | undefined): Wr
     };
     const { body } = source.parts;
     return {
-      schema: body ? { $schema: drafts[body.draft], ...body.schema } : { $schema: DRAFT },
+      schema: body ? { $schema: drafts[body.version], ...body.schema } : { $schema: DRAFT },
       unsaid,
     };
   }

@@ -9,7 +9,7 @@ import { UNNAMED } from '../../core/rules/unnamed.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
 import type { Violation } from '../../core/rules/violation.js';
 import type { Failure } from '../keywords/failure.js';
-import { ForeignReportError, MOST_READ, unread, valueOf, type Background } from './foreign.js';
+import { ErrorListError, MOST_READ, unread, valueOf, type Background } from './foreign.js';
 import { readPlace } from './place-text.js';
 import { keyed } from '../../core/base/keyed.js';
 
@@ -154,7 +154,7 @@ class DeclaredReader {
     const pointer = pointersOf(entries).find((one) => !isNothing(follow(report, one, undefined)));
     const value = pointer === undefined ? undefined : follow(report, pointer, undefined);
     if (typeof value !== 'object' || pointer === undefined || value === null)
-      throw new ForeignReportError(
+      throw new ErrorListError(
         `the report has no entries at ${pointersOf(entries).join(' or ') || 'its root'}`,
         [],
       );
@@ -404,7 +404,7 @@ function takes(rule: string, name: string): boolean {
 
 /**
  * Reads a report as a declaration says.
- * @throws {ForeignReportError} when it has no entries; with `strict`, when one cannot be read as it
+ * @throws {ErrorListError} when it has no entries; with `strict`, when one cannot be read as it
  * stands
  */
 export const fromDeclared = (

@@ -41,8 +41,8 @@ export interface ReadEntry {
 }
 
 /** A report that cannot be read as it stands: one sentence, and the keys that lead to the place. */
-export class ForeignReportError extends Error {
-  override name = 'ForeignReportError';
+export class ErrorListError extends Error {
+  override name = 'ErrorListError';
   constructor(
     message: string,
     readonly keys: readonly (string | number)[],
@@ -54,14 +54,14 @@ export class ForeignReportError extends Error {
 /**
  * An entry that cannot be read as it stands: whoever wants it is told, and the answer goes on
  * without it.
- * @throws {ForeignReportError} where the caller is strict
+ * @throws {ErrorListError} where the caller is strict
  */
 export function unread(
   { strict, warn }: Background,
   message: string,
   keys: readonly (string | number)[],
 ): void {
-  if (strict) throw new ForeignReportError(message, keys);
+  if (strict) throw new ErrorListError(message, keys);
   warn?.({
     kind: 'unread',
     at: toPointer(keys),

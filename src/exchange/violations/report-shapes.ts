@@ -1,12 +1,12 @@
 /** Reports of other validators that we read without a declaration. */
 export type ForeignShape = 'schema-output' | 'schema-errors' | 'zod';
-export type ReportShape = 'violations' | ForeignShape;
-export const REPORT_SHAPES: readonly ReportShape[] = [
+export type ErrorListShape = 'violations' | ForeignShape;
+export const ERROR_LIST_SHAPES: readonly ErrorListShape[] = [
   'violations',
   'schema-output',
   'schema-errors',
   'zod',
 ];
 
-export const isReportShape = (name: string): name is ReportShape =>
-  REPORT_SHAPES.some((shape) => shape === name);
+export const isErrorListShape = (name: string): name is ErrorListShape =>
+  ERROR_LIST_SHAPES.some((shape) => shape === name);

@@ -13,7 +13,7 @@ import {
   declaredUse,
   MOST_READ,
   useOfKeyword,
-  ForeignReportError,
+  ErrorListError,
   unread,
   valueOf,
   type Background,
@@ -295,12 +295,12 @@ function firstInside(errors: readonly NativeError[], at: number): number {
 /**
  * Reads the errors that JSON Schema validators hand on natively: each with `instancePath` (or
  * `dataPath`), `keyword`, `params`.
- * @throws {ForeignReportError} when there are none; with `strict`, when one cannot be read as it
+ * @throws {ErrorListError} when there are none; with `strict`, when one cannot be read as it
  * stands
  */
 export function fromNativeErrors(value: Loose, background: Background): Failure[] {
   const native = nativeErrors(value);
-  if (!native) throw new ForeignReportError('this holds no list of errors', []);
+  if (!native) throw new ErrorListError('this holds no list of errors', []);
   const part = background.in ?? native.in;
   const found = new NativeReader({ ...background, in: part }).read(native.errors);
   return part === undefined || part === 'body'

@@ -11,7 +11,7 @@ import type { Failure } from '../keywords/failure.js';
 import {
   declaredUse,
   useOfKeyword,
-  ForeignReportError,
+  ErrorListError,
   hasMember,
   membersWith,
   MOST_READ,
@@ -68,7 +68,7 @@ class UnitReader {
     const text = wordOf(node[name]);
     const fragment = text.includes('#') ? text.slice(text.indexOf('#')) : text;
     if (fragment === '' || fragment.startsWith('/') || fragment.startsWith('#')) return fragment;
-    throw new ForeignReportError(`"${name}" is a JSON Pointer such as /targets/2, not "${text}"`, [
+    throw new ErrorListError(`"${name}" is a JSON Pointer such as /targets/2, not "${text}"`, [
       ...keys,
       name,
     ]);
@@ -83,7 +83,7 @@ class UnitReader {
   }
 
   read(node: Loose, keys: Unit['keys']): void {
-    if (!isObject(node)) throw new ForeignReportError('an output unit is an object', keys);
+    if (!isObject(node)) throw new ErrorListError('an output unit is an object', keys);
     if (node.valid === true) return;
     if (this.units.length >= MOST_READ) {
       this.background.skip?.(1);
@@ -367,19 +367,16 @@ const shortest = (units: readonly Unit[]): Path =>
 
 /**
  * Reads what a JSON Schema validator reports in one of the standard's output formats.
- * @throws {ForeignReportError} for `flag`, which tells nothing, and for pointers that are none
+ * @throws {ErrorListError} for `flag`, which tells nothing, and for pointers that are none
  */
 export function fromSchemaOutput(output: Loose, background: Background): Failure[] {
   if (!isObject(output) || typeof output.valid !== 'boolean')
-    throw new ForeignReportError(
-      'the output of a JSON Schema validator is an object with "valid"',
-      [],
-    );
+    throw new ErrorListError('the output of a JSON Schema validator is an object with "valid"', []);
   if (output.valid) return [];
   const reader = new UnitReader(background);
   reader.read(output, []);
   if (reader.units.length === 0)
-    throw new ForeignReportError(
+    throw new ErrorListError(
       'this output says only that the payload is not valid; ask the validator for "basic" or "list"',
       [],
     );

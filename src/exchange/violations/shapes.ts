@@ -1,7 +1,7 @@
 import { described, isObject, type Loose } from '../../core/reading.js';
 import type { Failure } from '../keywords/failure.js';
 import type { Background } from './foreign.js';
-import { REPORT_SHAPES, type ForeignShape, type ReportShape } from './report-shapes.js';
+import { ERROR_LIST_SHAPES, type ForeignShape, type ErrorListShape } from './report-shapes.js';
 import { fromSchemaOutput } from './schema-output.js';
 import { fromNativeErrors, isNativeError, nativeErrors } from './schema-errors.js';
 import { fromZodIssues, zodIssues } from './zod.js';
@@ -12,14 +12,14 @@ interface Shape {
   readonly read: (value: Loose, background: Background) => Failure[];
 }
 
-export const SHAPES: Readonly<Record<ForeignShape, Shape>> = {
+export const LIST_READERS: Readonly<Record<ForeignShape, Shape>> = {
   'schema-output': { name: 'the output of a JSON Schema validator', read: fromSchemaOutput },
   'schema-errors': { name: 'a list of errors of a JSON Schema validator', read: fromNativeErrors },
   zod: { name: 'a list of issues', read: fromZodIssues },
 };
 
 /** The keys by which each shape is known, for what is none of them. */
-const KEYS: Readonly<Record<ReportShape, readonly string[]>> = {
+const KEYS: Readonly<Record<ErrorListShape, readonly string[]>> = {
   violations: ['form', 'violations', 'instance'],
   'schema-output': [
     'valid',
@@ -42,7 +42,7 @@ const KEYS: Readonly<Record<ReportShape, readonly string[]>> = {
   zod: ['issues', 'code', 'path', 'message', 'error', 'success'],
 };
 
-const WRITTEN: Readonly<Record<ReportShape, string>> = {
+const WRITTEN: Readonly<Record<ErrorListShape, string>> = {
   violations: '{ "form": …, "violations": [ { "path", "rule" } ] }',
   'schema-output': '{ "valid": false, "errors": [ { "keywordLocation", "instanceLocation" } ] }',
   'schema-errors': '[ { "instancePath", "keyword", "params" } ]',
@@ -50,7 +50,7 @@ const WRITTEN: Readonly<Record<ReportShape, string>> = {
 };
 
 /** Which shape a report has; nothing where it has none that we know. */
-export function shapeOf(value: Loose): ReportShape | undefined {
+export function shapeOf(value: Loose): ErrorListShape | undefined {
   if (isObject(value)) {
     if ('violations' in value || 'form' in value) return 'violations';
     if (typeof value.valid === 'boolean') return 'schema-output';
@@ -72,11 +72,11 @@ export function shapeOf(value: Loose): ReportShape | undefined {
 export function nearestShape(value: Loose): string {
   const sample: Loose = Array.isArray(value) ? (value as Loose[])[0] : value;
   const keys = isObject(sample) ? Object.keys(sample) : [];
-  const counts = REPORT_SHAPES.map(
+  const counts = ERROR_LIST_SHAPES.map(
     (shape) => KEYS[shape].filter((key) => keys.includes(key)).length,
   );
   const most = Math.max(...counts);
-  const near = REPORT_SHAPES[counts.indexOf(most)] ?? 'violations';
+  const near = ERROR_LIST_SHAPES[counts.indexOf(most)] ?? 'violations';
   const what = isObject(value) || Array.isArray(value) ? 'this report' : described(value);
-  return `${what} has none of the shapes that are read (${REPORT_SHAPES.join(', ')}); the nearest is ${near}, written ${WRITTEN[near]}`;
+  return `${what} has none of the shapes that are read (${ERROR_LIST_SHAPES.join(', ')}); the nearest is ${near}, written ${WRITTEN[near]}`;
 }

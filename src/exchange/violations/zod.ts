@@ -11,7 +11,7 @@ import { VOCABULARY } from '../../core/rules/vocabulary.js';
 import type { Failure } from '../keywords/failure.js';
 import {
   declaredUse,
-  ForeignReportError,
+  ErrorListError,
   MOST_READ,
   unread,
   useOfKeyword,
@@ -408,11 +408,11 @@ export function zodIssues(value: Loose): readonly Loose[] | undefined {
 
 /**
  * Reads the issues of Zod 4.
- * @throws {ForeignReportError} when there are none; with `strict`, when one cannot be read as it
+ * @throws {ErrorListError} when there are none; with `strict`, when one cannot be read as it
  * stands
  */
 export function fromZodIssues(value: Loose, background: Background): Failure[] {
   const issues = zodIssues(value);
-  if (!issues) throw new ForeignReportError('this holds no list of issues', []);
+  if (!issues) throw new ErrorListError('this holds no list of issues', []);
   return new IssueReader(background).list(issues, background.prefix);
 }

@@ -1,6 +1,6 @@
 import type { Violation } from '../../core/rules/violation.js';
 import type { Config } from '../../workspace/reading/config.js';
-import type { ReadReport } from '../../workspace/answering/violations.js';
+import type { ErrorListOutcome } from '../../workspace/answering/violations.js';
 
 /**
  * All that a worker has to know of a workspace: texts of files, so that it answers as of one
@@ -34,7 +34,7 @@ export interface RequestJob {
 }
 
 /** A report that a backend sent: what another validator, or itself, found wrong in a request. */
-export interface ReportJob {
+export interface ErrorListJob {
   readonly kind: 'report';
   readonly form: string;
   /** The bytes of the report. */
@@ -42,7 +42,7 @@ export interface ReportJob {
   readonly reader: string;
 }
 
-export type Job = RequestJob | ReportJob;
+export type Job = RequestJob | ErrorListJob;
 
 /** What came of it. */
 export type Outcome =
@@ -55,7 +55,11 @@ export type Outcome =
   | { readonly kind: 'broken'; readonly violations: readonly Violation[]; readonly more: number }
   /** `body` is what was accepted, as JSON, without what is secret. */
   | { readonly kind: 'accepted'; readonly body: string | undefined }
-  | { readonly kind: 'read'; readonly report: ReadReport; readonly warnings: readonly string[] }
+  | {
+      readonly kind: 'read';
+      readonly report: ErrorListOutcome;
+      readonly warnings: readonly string[];
+    }
   /** It could not be told in time; `why` is for the log. */
   | { readonly kind: 'late'; readonly why: string; readonly hurried?: readonly string[] }
   | { readonly kind: 'failed'; readonly why: string };

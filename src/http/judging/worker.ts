@@ -12,8 +12,8 @@ import { OutOfTime } from '../../workspace/judging/watch.js';
 import { parsePayload } from '../../workspace/reading/payload.js';
 import { RuleBook } from '../../workspace/reading/rule-book.js';
 import { Tables } from '../../workspace/reading/tables.js';
-import { reportFrom } from '../../workspace/answering/violations.js';
-import type { Asked, Brief, Job, Outcome, ReportJob, Said } from './job.js';
+import { errorListFrom } from '../../workspace/answering/violations.js';
+import type { Asked, Brief, Job, Outcome, ErrorListJob, Said } from './job.js';
 
 const brief = workerData as Brief;
 const texts = new Map(brief.texts);
@@ -55,20 +55,20 @@ const textIn = ({ buffer, byteOffset, byteLength }: Uint8Array): string | undefi
  */
 const MOST_WARNINGS = 20;
 
-function readReport(form: FormIndex, { body, reader }: ReportJob): Outcome {
+function readErrorList(form: FormIndex, { body, reader }: ErrorListJob): Outcome {
   const warnings: string[] = [];
   const warn: Warn = ({ message }) => {
     if (warnings.length < MOST_WARNINGS) warnings.push(message);
   };
   return {
     kind: 'read',
-    report: reportFrom(textIn(body), reader, form, brief.readers, warn),
+    report: errorListFrom(textIn(body), reader, form, brief.readers, warn),
     warnings,
   };
 }
 
 function outcomeOf(form: FormIndex, job: Job): Outcome {
-  if (job.kind === 'report') return readReport(form, job);
+  if (job.kind === 'report') return readErrorList(form, job);
   const { body, query, headers, segments } = job;
   let value: unknown;
   if (body) {

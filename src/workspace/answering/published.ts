@@ -4,7 +4,7 @@ import { FORMAT_NAMES } from '../../core/rules/format-names.js';
 import { TYPE_NAMES } from '../../core/rules/types.js';
 import { EXTERNAL, VOCABULARY } from '../../core/rules/vocabulary.js';
 import { configSchema } from '../reading/config.js';
-import { reportSchema } from './violations.js';
+import { violationsSchema } from './violations.js';
 
 // The readers of catalogs and sheets go on where something is wrong, so they are written by hand;
 // these say the same for editors, which complete and check while one types.
@@ -18,27 +18,31 @@ const beside = {
     .describe('reasons by kind of finding'),
 };
 
-const text = z.union([
-  z.string(),
-  z.strictObject({ text: z.string().describe('the message, in ICU MessageFormat'), ...beside }),
-]);
-
-const texts = z.record(z.string(), text);
-
-const messages = z.record(
-  z.string(),
-  z.union([
+const text = z
+  .union([
     z.string(),
-    z.strictObject({
-      text: z.string().describe('the message, in ICU MessageFormat'),
-      inline: z
-        .string()
-        .optional()
-        .describe('the same for beside the input, where the label stands already'),
-      ...beside,
-    }),
-  ]),
-);
+    z.strictObject({ text: z.string().describe('the message, in ICU MessageFormat'), ...beside }),
+  ])
+  .meta({ id: 'text' });
+
+const texts = z.record(z.string(), text).meta({ id: 'texts' });
+
+const messages = z
+  .record(
+    z.string(),
+    z.union([
+      z.string(),
+      z.strictObject({
+        text: z.string().describe('the message, in ICU MessageFormat'),
+        inline: z
+          .string()
+          .optional()
+          .describe('the same for beside the input, where the label stands already'),
+        ...beside,
+      }),
+    ]),
+  )
+  .meta({ id: 'messages' });
 
 /** The name of a type or a format. */
 const word = z.string().regex(/^\S+$/);
@@ -47,21 +51,26 @@ const word = z.string().regex(/^\S+$/);
  * A path pattern, as far as one expression can tell: its brackets hold a place, `*` or a name in
  * quotes.
  */
-const path = z.string().regex(/^(?:[^[\]]|\[(?:\d+|\*|"(?:[^"\\]|\\.)*")\])*$/);
+const path = z
+  .string()
+  .regex(/^(?:[^[\]]|\[(?:\d+|\*|"(?:[^"\\]|\\.)*")\])*$/)
+  .meta({ id: 'path' });
 
-const inflected = z.union([
-  z.string(),
-  z
-    .object({
-      ...beside,
-      text: z.string(),
-      gender: z.string().optional().describe('a key that messages choose by'),
-    })
-    .catchall(z.string())
-    // What can be part of an argument's name, as an inflection has to be.
-    .meta({ propertyNames: { pattern: '^(?!quoted$|has_)\\p{L}[\\p{L}\\p{N}_]*$' } })
-    .describe('the text, its gender, and its inflections by name'),
-]);
+const inflected = z
+  .union([
+    z.string(),
+    z
+      .object({
+        ...beside,
+        text: z.string(),
+        gender: z.string().optional().describe('a key that messages choose by'),
+      })
+      .catchall(z.string())
+      // What can be part of an argument's name, as an inflection has to be.
+      .meta({ propertyNames: { pattern: '^(?!quoted$|has_)\\p{L}[\\p{L}\\p{N}_]*$' } })
+      .describe('the text, its gender, and its inflections by name'),
+  ])
+  .meta({ id: 'inflected' });
 
 export const catalogSchema = z.strictObject({
   $schema: z.string().optional(),
@@ -109,10 +118,10 @@ export const catalogSchema = z.strictObject({
     .describe('errors of the whole request'),
 });
 
-const scalar = z.union([z.string(), z.number(), z.boolean(), z.null()]);
+const scalar = z.union([z.string(), z.number(), z.boolean(), z.null()]).meta({ id: 'scalar' });
 
 /** A number, or another field that holds one. */
-const bound = z.union([z.number(), z.strictObject({ field: path })]);
+const bound = z.union([z.number(), z.strictObject({ field: path })]).meta({ id: 'bound' });
 
 const typeName = z.enum(TYPE_NAMES);
 
@@ -157,7 +166,8 @@ const ownId = z
       `^(?!(?:${[...VOCABULARY.keys()].join('|')})$)[\\p{L}\\p{N}][\\p{L}\\p{N}_.:-]*$`,
       'u',
     ),
-  );
+  )
+  .meta({ id: 'ownKey' });
 
 const own = {
   as: ownId.optional().describe('a message key and code of this use'),
@@ -167,13 +177,14 @@ const own = {
     .describe('the problem of the whole request that it is when it is broken, such as not-found'),
   onlyIf: z
     .record(path, z.union([scalar, z.array(z.unknown()), z.strictObject({ absent: z.boolean() })]))
+    .meta({ id: 'onlyIf' })
     .optional()
     .describe('paths and the values that they must hold'),
 };
 
 const LISTS: readonly ParameterType[] = ['list', 'types', 'names'];
 
-function useOf({ parameters, bySibling }: RuleDefinition): z.ZodType {
+function useOf({ id, parameters, bySibling }: RuleDefinition): z.ZodType {
   const valueOf = ({ type, about, options }: Parameter): z.ZodType =>
     (options ? z.enum(options) : VALUES[type]).describe(about);
   const isOpen = ({ optional, type }: Parameter): boolean => optional ?? type === 'flag';
@@ -188,9 +199,11 @@ function useOf({ parameters, bySibling }: RuleDefinition): z.ZodType {
     parameters.map((parameter) => [parameter.name, valueOf(parameter).optional()]),
   );
   const object = z.strictObject({ ...shape, ...own });
-  const named = bySibling
-    ? z.union([object, z.strictObject({ ...byField, ...own, field: VALUES.field })])
-    : object;
+  const named = (
+    bySibling
+      ? z.union([object, z.strictObject({ ...byField, ...own, field: VALUES.field })])
+      : object
+  ).meta({ id: `${id}Use` });
   const [main, ...more] = parameters;
   const bare = main && more.every(isOpen) ? [valueOf(main)] : [];
   const one = z.union([...bare, named]);
@@ -202,27 +215,35 @@ function useOf({ parameters, bySibling }: RuleDefinition): z.ZodType {
 
 const blank = z.enum(['missing', 'kept']).optional();
 
-const field = z.strictObject({
-  optional: z.boolean().optional().describe('an object that may be left out, with all inside it'),
-  label: z
-    .string()
-    .optional()
-    .describe('what it is called in the original language, where no catalog says'),
-  blank: blank.describe('whether null and blank texts count as missing'),
-  trim: z.boolean().optional().describe('blanks at both ends do not count'),
-  secret: z.boolean().optional().describe('what it holds never reaches a message, a body or a log'),
-  [EXTERNAL]: z
-    .record(ownId, z.union([z.record(z.string(), z.unknown()), z.literal(true), z.null()]))
-    .optional()
-    .describe('rules that only the backend checks, with sample parameters'),
-  ...Object.fromEntries(
-    [...VOCABULARY.values()]
-      .filter(({ family }) => family !== 'schema')
-      .map((rule) => [rule.id, useOf(rule).describe(rule.about).optional()]),
-  ),
-});
+const field = z
+  .strictObject({
+    optional: z.boolean().optional().describe('an object that may be left out, with all inside it'),
+    label: z
+      .string()
+      .optional()
+      .describe('what it is called in the original language, where no catalog says'),
+    blank: blank.describe('whether null and blank texts count as missing'),
+    trim: z.boolean().optional().describe('blanks at both ends do not count'),
+    secret: z
+      .boolean()
+      .optional()
+      .describe('what it holds never reaches a message, a body or a log'),
+    [EXTERNAL]: z
+      .record(ownId, z.union([z.record(z.string(), z.unknown()), z.literal(true), z.null()]))
+      .optional()
+      .describe('rules that only the backend checks, with sample parameters'),
+    ...Object.fromEntries(
+      [...VOCABULARY.values()]
+        .filter(({ family }) => family !== 'schema')
+        .map((rule) => [
+          rule.id,
+          useOf(rule).meta({ id: rule.id, description: rule.about }).optional(),
+        ]),
+    ),
+  })
+  .meta({ id: 'field' });
 
-const fields = z.record(path, field);
+const fields = z.record(path, field).meta({ id: 'fields' });
 
 export const sheetSchema = z.strictObject({
   $schema: z.string().optional(),
@@ -249,7 +270,7 @@ const PUBLISHED = {
   'workspace.schema.json': { title: 'zeitwort.yaml', schema: configSchema },
   'catalog.schema.json': { title: 'A catalog of Zeitwort', schema: catalogSchema },
   'rules.schema.json': { title: 'A rule sheet of Zeitwort', schema: sheetSchema },
-  'violations.schema.json': { title: 'Violations for zeitwort render', schema: reportSchema },
+  'violations.schema.json': { title: 'Violations for zeitwort render', schema: violationsSchema },
 };
 
 /** The JSON Schemas that the package ships, by their files' names. */
@@ -259,7 +280,7 @@ export function publishedSchemas(): Record<string, object> {
       const written = z.toJSONSchema(schema, {
         io: 'input',
         unrepresentable: 'any',
-        reused: 'ref',
+        reused: 'inline',
       });
       const { $schema, ...rest } = written;
       return [name, { $schema, title, ...rest }];

@@ -15,20 +15,20 @@ import { isObject } from '../../core/reading.js';
 import { suggestion } from '../../core/text/closest.js';
 import type { Violation } from '../../core/rules/violation.js';
 import type { Warn } from '../../core/violation/warning.js';
-import { reported, type Failure } from '../../exchange/keywords/failure.js';
+import { listed, type Failure } from '../../exchange/keywords/failure.js';
 import { fromDeclared } from '../../exchange/violations/declared.js';
 import {
-  ForeignReportError,
+  ErrorListError,
   MOST_READ,
   type Background,
   type ReadEntry,
 } from '../../exchange/violations/foreign.js';
 import {
-  isReportShape,
-  REPORT_SHAPES,
+  isErrorListShape,
+  ERROR_LIST_SHAPES,
   type ForeignShape,
 } from '../../exchange/violations/report-shapes.js';
-import { nearestShape, SHAPES, shapeOf } from '../../exchange/violations/shapes.js';
+import { nearestShape, LIST_READERS, shapeOf } from '../../exchange/violations/shapes.js';
 import { Complaint, complaint, type FilePlace } from '../disk/complaint.js';
 import { parseJson } from '../documents/json.js';
 import { jsonLocator } from '../documents/json-places.js';
@@ -51,7 +51,7 @@ const violationSchema = z.strictObject({
 const NOTHING_BROKEN =
   'no violation is listed, and an answer that says so would be none; ask only where something is broken';
 
-export const reportSchema = z.strictObject({
+export const violationsSchema = z.strictObject({
   $schema: z.string().optional(),
   form: z.string().optional(),
   instance: z.string().optional(),
@@ -61,7 +61,7 @@ export const reportSchema = z.strictObject({
 });
 
 /** What a backend tells of one request: the form, and the rules that were broken. */
-export interface ViolationReport {
+export interface ReadErrors {
   readonly form: FormIndex;
   /** A URI reference for this occurrence (RFC 9457 section 3.1.5). */
   readonly instance?: string | undefined;
@@ -106,7 +106,7 @@ function checkPath(violation: Violation, form: FormIndex, place: () => FilePlace
 }
 
 /** What a report is read with. */
-export interface ReportOptions {
+export interface ErrorListOptions {
   /** What reads it: a shape that we know, or a reader of the workspace; found out where absent. */
   readonly from?: string | undefined;
   /** The form that was validated; our own shape names it itself. */
@@ -122,18 +122,18 @@ export interface ReportOptions {
   readonly trace?: ((read: ReadEntry) => void) | undefined;
 }
 
-type PlaceOf = (keys: readonly (string | number)[], side?: 'key' | 'value') => FilePlace;
+type LocationAt = (keys: readonly (string | number)[], side?: 'key' | 'value') => FilePlace;
 
 function readOwn(
   value: unknown,
-  at: PlaceOf,
+  at: LocationAt,
   workspace: Workspace,
   named: string | undefined,
-): ViolationReport {
-  const result = reportSchema.safeParse(value, ONCE);
+): ReadErrors {
+  const result = violationsSchema.safeParse(value, ONCE);
   if (!result.success) {
     const known = (keys: readonly (string | number)[]): string[] =>
-      Object.keys(keys.length === 0 ? reportSchema.shape : violationSchema.shape);
+      Object.keys(keys.length === 0 ? violationsSchema.shape : violationSchema.shape);
     const issue = explainIssue(result.error, value, 'a report of violations', known);
     throw complaint('wrong-content', [issue.sentence], at(issue.keys, issue.at));
   }
@@ -151,14 +151,14 @@ type Readers = Config['readers'];
 
 /** The names of all readers of a workspace, those that need no declaration first. */
 export const readerNames = (readers: Readers): readonly string[] => [
-  ...REPORT_SHAPES,
+  ...ERROR_LIST_SHAPES,
   ...Object.keys(readers),
 ];
 
 /**
  * Reads a report by a reader's name.
  * @throws {Complaint} when there is no such reader
- * @throws {ForeignReportError}
+ * @throws {ErrorListError}
  */
 export function readBy(
   readers: Readers,
@@ -169,7 +169,7 @@ export function readBy(
   const declared = Object.hasOwn(readers, reader) ? readers[reader] : undefined;
   if (declared) return fromDeclared(declared, value, background);
   const shape = reader as ForeignShape;
-  if (Object.hasOwn(SHAPES, reader)) return SHAPES[shape].read(value, background);
+  if (Object.hasOwn(LIST_READERS, reader)) return LIST_READERS[shape].read(value, background);
   throw complaint('wrong-use', [noReader(reader, readers)]);
 }
 
@@ -181,14 +181,14 @@ function noReader(reader: string, readers: Readers): string {
 /**
  * Reads what another validator reports of a form, in the order of the document.
  * @param reader a shape that we know, or a reader of the workspace
- * @throws {ForeignReportError} when it cannot be read at all; when strict, if one entry cannot be
+ * @throws {ErrorListError} when it cannot be read at all; when strict, if one entry cannot be
  */
 export function foreignViolations(
   value: unknown,
   reader: string,
   index: FormIndex,
   readers: Readers,
-  { payload, warn, strict, judge, trace }: ReportOptions = {},
+  { payload, warn, strict, judge, trace }: ErrorListOptions = {},
 ): { readonly violations: Violation[]; readonly more?: number } {
   let more = 0;
   const background: Background = {
@@ -201,7 +201,7 @@ export function foreignViolations(
     ...(payload && judge ? { judge: () => judge(index, payload.value) } : {}),
   };
   const violations = inDocumentOrder(
-    reported(readBy(readers, reader, value, background), background),
+    listed(readBy(readers, reader, value, background), background),
     index,
   );
   return more > 0 ? { violations, more } : { violations };
@@ -210,15 +210,15 @@ export function foreignViolations(
 function readForeign(
   value: unknown,
   reader: string,
-  at: PlaceOf,
+  at: LocationAt,
   workspace: Workspace,
-  options: ReportOptions,
-): ViolationReport {
+  options: ErrorListOptions,
+): ReadErrors {
   const { form, strict, warn } = options;
   const { file } = at([]);
   if (form === undefined) {
-    const what = isReportShape(reader)
-      ? SHAPES[reader as ForeignShape].name
+    const what = isErrorListShape(reader)
+      ? LIST_READERS[reader as ForeignShape].name
       : `what "${reader}" reads`;
     throw complaint('wrong-use', [
       `${what} does not say which form it is about; name it with --form`,
@@ -250,7 +250,7 @@ function readForeign(
     }
     return { form: index, violations, more };
   } catch (error) {
-    if (error instanceof ForeignReportError)
+    if (error instanceof ErrorListError)
       throw complaint('wrong-content', [error.message], at(error.keys));
     if (error instanceof PointerSyntaxError)
       throw complaint('wrong-content', [error.message], at([]));
@@ -263,14 +263,14 @@ function readForeign(
  * @throws {Complaint} with line and column when it is none of these, or names what the workspace
  * does not have
  */
-export function readReport(
+export function readErrorList(
   text: string,
   file: string,
   workspace: Workspace,
-  options: ReportOptions = {},
-): ViolationReport {
+  options: ErrorListOptions = {},
+): ReadErrors {
   const value = parseJson(text, file, false);
-  const at: PlaceOf = (keys, side = 'value') => ({
+  const at: LocationAt = (keys, side = 'value') => ({
     file,
     ...positionAt(text, jsonLocator(text)({ file, keys, at: side })),
   });
@@ -288,7 +288,7 @@ export function readReport(
  * What a violation nearly always is, told more quickly than by the schema; what is more unusual is
  * left to that.
  */
-const isUsual = (violation: unknown): boolean => {
+const isUsualViolation = (violation: unknown): boolean => {
   if (
     !isObject(violation) ||
     typeof violation.path !== 'string' ||
@@ -308,15 +308,15 @@ const isUsual = (violation: unknown): boolean => {
   return true;
 };
 
-const isReport = (value: unknown): boolean =>
+const isUsualList = (value: unknown): boolean =>
   isObject(value) &&
   Array.isArray(value.violations) &&
   value.violations.length > 0 &&
   Object.keys(value).length === 1 &&
-  value.violations.every(isUsual);
+  value.violations.every(isUsualViolation);
 
 /** What came over the network, as far as it could be read. */
-export interface CheckedReport {
+export interface CheckedErrors {
   readonly violations: readonly Violation[];
   readonly instance?: string;
   readonly more?: number;
@@ -347,19 +347,19 @@ function asMuchAsIsRead(value: unknown): { readonly value: unknown; readonly res
  * Checks violations in our own shape that came over the network, for a form that the address names.
  * @returns the violations, or what is wrong with them and where, as a JSON Pointer
  */
-export function checkReport(
+export function checkErrorList(
   given: unknown,
   form: FormIndex,
-): CheckedReport | { readonly mistake: string; readonly at: string } {
+): CheckedErrors | { readonly mistake: string; readonly at: string } {
   const { value, rest } = asMuchAsIsRead(given);
-  if (!isReport(value)) {
-    const { error } = reportSchema.safeParse(value);
+  if (!isUsualList(value)) {
+    const { error } = violationsSchema.safeParse(value);
     if (error) {
       const issue = explainIssue(error, value, 'a report of violations', () => []);
       return { mistake: issue.sentence, at: toPointer(issue.keys) };
     }
   }
-  const { violations, instance, more } = value as z.infer<typeof reportSchema>;
+  const { violations, instance, more } = value as z.infer<typeof violationsSchema>;
   const unknown: string[] = [];
   for (const [number, { path, in: place = 'body' }] of violations.entries()) {
     try {
@@ -390,17 +390,17 @@ export function checkReport(
  * A report that came over the network as it was read; or the mistake of whoever sent it, in one
  * sentence.
  */
-export type ReadReport =
-  CheckedReport | { readonly mistake: string; readonly at?: string; readonly status?: number };
+export type ErrorListOutcome =
+  CheckedErrors | { readonly mistake: string; readonly at?: string; readonly status?: number };
 
 /** Reads what another validator reports of a form that the address names. */
-function foreignReport(
+function foreignErrorList(
   value: unknown,
   reader: string,
   form: FormIndex,
   readers: Readers,
   warn: Warn,
-): ReadReport {
+): ErrorListOutcome {
   if (!readerNames(readers).includes(reader)) return { mistake: noReader(reader, readers) };
   try {
     const { violations, ...rest } = foreignViolations(value, reader, form, readers, { warn });
@@ -410,7 +410,7 @@ function foreignReport(
     );
     return { violations, unknown, ...rest };
   } catch (error) {
-    if (error instanceof ForeignReportError)
+    if (error instanceof ErrorListError)
       return { mistake: error.message, at: toPointer(error.keys) };
     if (error instanceof PointerSyntaxError || error instanceof PathSyntaxError)
       return { mistake: error.message };
@@ -423,13 +423,13 @@ function foreignReport(
  * @param text its text; absent where the bytes are none
  * @param reader `violations` for our own shape, or another's name
  */
-export function reportFrom(
+export function errorListFrom(
   text: string | undefined,
   reader: string,
   form: FormIndex,
   readers: Readers,
   warn: Warn,
-): ReadReport {
+): ErrorListOutcome {
   if (text === undefined) return { mistake: 'the body is no text in UTF-8' };
   const payload = parsePayload(text);
   if ('problem' in payload)
@@ -438,6 +438,6 @@ export function reportFrom(
       ...(payload.problem === 'too-large' ? { status: 413 } : {}),
     };
   return reader === 'violations'
-    ? checkReport(payload.value, form)
-    : foreignReport(payload.value, reader, form, readers, warn);
+    ? checkErrorList(payload.value, form)
+    : foreignErrorList(payload.value, reader, form, readers, warn);
 }

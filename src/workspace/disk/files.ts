@@ -11,13 +11,13 @@ import path from 'node:path';
 import { decodeText } from '../../exchange/decode.js';
 import { streams } from '../../exchange/streams.js';
 import { complaint, Complaint } from './complaint.js';
-import { codeOf } from './system-error.js';
+import { systemCodeOf } from './system-error.js';
 
 export const isYaml = (file: string): boolean => /\.ya?ml$/i.test(file);
 
 /** Turns what the file system refused into a complaint about the file. */
 export function readingFailed(file: string, error: unknown): Error {
-  switch (codeOf(error)) {
+  switch (systemCodeOf(error)) {
     case 'ENOENT':
     case 'ENOTDIR':
       return complaint('not-found', [file]);
@@ -28,7 +28,7 @@ export function readingFailed(file: string, error: unknown): Error {
     case 'EISDIR':
       return complaint('is-folder', [file]);
     default:
-      return complaint('not-readable', [file, codeOf(error) || String(error)]);
+      return complaint('not-readable', [file, systemCodeOf(error) || String(error)]);
   }
 }
 

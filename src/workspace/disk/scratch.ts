@@ -11,7 +11,7 @@ import {
 } from 'node:fs';
 import path from 'node:path';
 import { complaint } from './complaint.js';
-import { codeOf } from './system-error.js';
+import { systemCodeOf } from './system-error.js';
 
 /** The folder of a workspace for what can be made anew at any time. */
 export const SCRATCH = '.zeitwort';
@@ -61,7 +61,7 @@ export function scratchOf(folder: string): string {
     // Never through a link, nor over what stands there.
     writeFileSync(ignore, '*\n', { flag: 'wx' });
   } catch (error) {
-    if (codeOf(error) === 'EEXIST') return at;
+    if (systemCodeOf(error) === 'EEXIST') return at;
     rmSync(ignore, { force: true });
     throw error;
   }

@@ -92,7 +92,7 @@ export class Disk implements Storage {
 }
 
 /** The files on disk, and files of a workspace that are not written yet. */
-export class Drafted extends Disk {
+export class Overlaid extends Disk {
   /** @param drafts texts by their names in the folder, with forward slashes */
   constructor(
     private readonly folder: string,

@@ -18,11 +18,11 @@ import {
 } from 'node:fs';
 import path from 'node:path';
 import { complaint, type Complaint } from './complaint.js';
-import { codeOf } from './system-error.js';
+import { systemCodeOf } from './system-error.js';
 
 /** What the file system said no to, as a complaint. */
 export function writingFailed(file: string, error: unknown): Complaint {
-  return complaint('not-writable', [file, codeOf(error) || String(error)]);
+  return complaint('not-writable', [file, systemCodeOf(error) || String(error)]);
 }
 
 /** What a new file takes over from the one in whose place it comes. */

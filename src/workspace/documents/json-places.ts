@@ -1,7 +1,7 @@
 import type { Spot } from '../../core/origin.js';
 
 /** A value in the text of a JSON file, and where it stands. */
-interface Place {
+interface Node {
   /** Where the member begins that it is the value of; its own beginning where it is none. */
   readonly key: number;
   readonly from: number;
@@ -10,9 +10,9 @@ interface Place {
    * only the latter.
    */
   names?: string[];
-  readonly inner: Place[];
+  readonly inner: Node[];
   /** The first member of each name, made when somebody asks an object that has many. */
-  byName?: Map<string, Place>;
+  byName?: Map<string, Node>;
 }
 
 const [QUOTE, BACKSLASH, COMMA, COLON, SLASH, STAR] = [0x22, 0x5c, 0x2c, 0x3a, 0x2f, 0x2a];
@@ -50,9 +50,9 @@ function afterBlanks(text: string, from: number): number {
  * The places of all values of a JSON text, in one scan forward; what is broken ends it. However
  * deep it is, nothing descends.
  */
-function scanned(text: string): Place | undefined {
-  const around: Place[] = [];
-  let root: Place | undefined;
+function scanned(text: string): Node | undefined {
+  const around: Node[] = [];
+  let root: Node | undefined;
   let key = -1;
   let name: string | undefined;
   for (let at = afterBlanks(text, 0); at < text.length; at = afterBlanks(text, at)) {
@@ -71,7 +71,7 @@ function scanned(text: string): Place | undefined {
       at = colon + 1;
     } else {
       const isObject = unit === OPEN_OBJECT;
-      const place: Place = {
+      const place: Node = {
         key: name === undefined ? at : key,
         from: at,
         inner: [],
@@ -113,7 +113,7 @@ function parsedName(name: string): string | undefined {
 const MANY = 16;
 
 /** The member of a name, the `nth` of those that have it. */
-function member(place: Place, name: string, nth = 0): Place | undefined {
+function member(place: Node, name: string, nth = 0): Node | undefined {
   const { names, inner } = place;
   if (!names) return undefined;
   const wanted = written(name);

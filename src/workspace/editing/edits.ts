@@ -8,7 +8,7 @@ import { writeAll } from './write-all.js';
 
 const BOM = '\uFEFF';
 
-interface Draft {
+interface Edited {
   /**
    * The file's text as it was read, its byte order mark included; nothing where there was no file.
    */
@@ -28,11 +28,11 @@ function readExact(file: string, named: string): string | undefined {
 
 /** Changes to files of a workspace, gathered first, shown or written as one then. */
 export class Edits {
-  private readonly drafts = new Map<string, Draft>();
+  private readonly drafts = new Map<string, Edited>();
 
   constructor(readonly workspace: WorkspaceFolder) {}
 
-  private draft(file: string): Draft {
+  private draft(file: string): Edited {
     let draft = this.drafts.get(file);
     if (!draft) {
       const whole = path.join(this.workspace.folder, file);
@@ -51,7 +51,7 @@ export class Edits {
     return now?.startsWith(BOM) ? now.slice(1) : now;
   }
 
-  private settled(draft: Draft): Draft {
+  private settled(draft: Edited): Edited {
     const { waiting } = draft;
     if (waiting.length === 0) return draft;
     draft.waiting = [];

@@ -67,7 +67,7 @@ export function unitsFor(
   const translated = translationsOf(workspace).filter((one) => one.locale === locale);
   const known: Unit[] = translated
     .filter(isWanted)
-    .map(({ address, source, text, state: own, stale: isStale, before, note, room }) => ({
+    .map(({ address, original: source, text, state: own, stale: isStale, before, note, room }) => ({
       key: unitKey(address),
       source,
       target: text,

@@ -7,7 +7,7 @@ import * as z from 'zod';
 import { complaint, type Complaint } from '../disk/complaint.js';
 import { reviewFileOf } from '../disk/files.js';
 import { readPlain, SCRATCH, scratchIfOurs } from '../disk/scratch.js';
-import { codeOf } from '../disk/system-error.js';
+import { systemCodeOf } from '../disk/system-error.js';
 import { syncFolder, writingFailed } from '../disk/write.js';
 import { isShared, WorkspaceFolder } from '../reading/folder.js';
 
@@ -126,7 +126,7 @@ export function isLeft({ pid, host }: Journal, age: number): boolean {
     process.kill(pid, 0);
     return false;
   } catch (error) {
-    return codeOf(error) !== 'EPERM';
+    return systemCodeOf(error) !== 'EPERM';
   }
 }
 

@@ -19,7 +19,7 @@ import { Review } from '../reading/review-file.js';
 import type { Workspace } from '../reading/workspace.js';
 import type { Edits } from './edits.js';
 import { namesIn, renameIn, setIn, valueIn } from '../documents/json-text.js';
-import { renameAt, sheetPlaces, type Keys } from './rule-files.js';
+import { renameAt, sheetLocations, type Keys } from './rule-files.js';
 
 /** One place that a renaming touches. */
 export interface Touched {
@@ -107,7 +107,7 @@ export function renameRule(workspace: Workspace, edits: Edits, from: string, to:
   if (!isRuleId(to))
     throw complaint('wrong-use', [`"${to}" is no id; write letters, digits and - _ . : only`]);
   const renamer = new Renamer(workspace, edits);
-  const places = sheetPlaces(workspace, edits).filter(({ about }) => about === 'rule');
+  const places = sheetLocations(workspace, edits).filter(({ about }) => about === 'rule');
   if (places.some(({ name }) => name === to))
     throw complaint('wrong-use', [`there is a rule "${to}" already; choose another name`]);
   for (const place of places) {
@@ -132,7 +132,7 @@ export function renameForm(workspace: Workspace, edits: Edits, from: string, to:
   if (workspace.forms.get(to))
     throw complaint('wrong-use', [`there is a form "${to}" already; choose another id`]);
   const renamer = new Renamer(workspace, edits);
-  for (const place of sheetPlaces(workspace, edits)) {
+  for (const place of sheetLocations(workspace, edits)) {
     if (place.about !== 'form' || place.name !== from) continue;
     renamer.touched.push({ file: place.file, keys: place.keys, at: 'key', becomes: to });
     renameAt(edits, place, to);
@@ -236,7 +236,7 @@ export function renameField(
       );
   }
   // The innermost first, so that the keys of what is still to come hold.
-  const places = sheetPlaces(workspace, edits).filter(
+  const places = sheetLocations(workspace, edits).filter(
     (place) => place.about === 'field' && (form === undefined || place.form === form),
   );
   for (const place of places.toSorted((one, other) => other.keys.length - one.keys.length)) {

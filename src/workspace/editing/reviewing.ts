@@ -18,7 +18,7 @@ export interface Translation {
   readonly file: string;
   readonly text: string;
   /** The original as it is now. */
-  readonly source: string;
+  readonly original: string;
   /** The original that it was made from, where that is another. */
   readonly before?: string | undefined;
   readonly state: ReviewState;
@@ -53,7 +53,7 @@ export function translationsOf(workspace: Workspace): Translation[] {
           locale,
           file,
           text: entry.text,
-          source: source.text,
+          original: source.text,
           stale,
           origin: entry.origin,
           before: stale ? known.source : undefined,

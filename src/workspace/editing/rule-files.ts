@@ -11,7 +11,7 @@ import { renameYamlKey, replaceYamlText } from '../documents/yaml-text.js';
 export type Keys = readonly (string | number)[];
 
 /** One place in a rule sheet that names something, as a key or as a value. */
-export interface SheetPlace {
+export interface SheetLocation {
   readonly file: string;
   readonly keys: Keys;
   readonly at: 'key' | 'value';
@@ -31,7 +31,7 @@ function* namedInUse(
   rule: string,
   use: unknown,
   keys: Keys,
-): Generator<Pick<SheetPlace, 'keys' | 'at' | 'name'>> {
+): Generator<Pick<SheetLocation, 'keys' | 'at' | 'name'>> {
   const comparesFields = VOCABULARY.get(rule)?.parameters[0]?.type === 'field';
   if (typeof use === 'string' && comparesFields) yield { keys, at: 'value', name: use };
   if (Array.isArray(use))
@@ -50,7 +50,7 @@ function* idsIn(
   rule: string,
   use: unknown,
   keys: Keys,
-): Generator<Pick<SheetPlace, 'keys' | 'at' | 'name'>> {
+): Generator<Pick<SheetLocation, 'keys' | 'at' | 'name'>> {
   if (rule === 'external') {
     for (const id of isObject(use) ? Object.keys(use) : [])
       yield { keys: [...keys, id], at: 'key', name: id };
@@ -62,7 +62,7 @@ function* idsIn(
     yield { keys: [...keys, 'as'], at: 'value', name: use.as };
 }
 
-function* placesInForm(file: string, form: string, body: LooseObject): Generator<SheetPlace> {
+function* placesInForm(file: string, form: string, body: LooseObject): Generator<SheetLocation> {
   for (const section of PLACES) {
     const fields = body[section];
     for (const [path, field] of isObject(fields) ? Object.entries(fields) : []) {
@@ -82,14 +82,14 @@ function* placesInForm(file: string, form: string, body: LooseObject): Generator
  * Every place of the rule sheets that names a rule of the workspace's own, a field or a form.
  * Schemas are not ours to rename in.
  */
-export function sheetPlaces(workspace: Workspace, edits: Edits): SheetPlace[] {
+export function sheetLocations(workspace: Workspace, edits: Edits): SheetLocation[] {
   return workspace.files(workspace.config.rules).flatMap((file) => {
     const text = edits.text(file) ?? '';
     const root = isYaml(file)
       ? parseYaml(text, workspace.shown(file))
       : parseJson(text, workspace.shown(file), true);
     if (!isObject(root) || !isObject(root.forms)) return [];
-    return Object.entries(root.forms).flatMap(([form, body]): SheetPlace[] => [
+    return Object.entries(root.forms).flatMap(([form, body]): SheetLocation[] => [
       { file, keys: ['forms', form], at: 'key', name: form, form, about: 'form' },
       ...(isObject(body) ? placesInForm(file, form, body) : []),
     ]);
@@ -97,7 +97,7 @@ export function sheetPlaces(workspace: Workspace, edits: Edits): SheetPlace[] {
 }
 
 /** Writes another name at a place, whichever of the two formats the sheet is in. */
-export function renameAt(edits: Edits, { file, keys, at }: SheetPlace, name: string): void {
+export function renameAt(edits: Edits, { file, keys, at }: SheetLocation, name: string): void {
   edits.change(file, (text) => {
     if (isYaml(file))
       return at === 'key' ? renameYamlKey(text, keys, name) : replaceYamlText(text, keys, name);

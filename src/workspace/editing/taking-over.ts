@@ -6,7 +6,7 @@ import {
   ConversionError,
   toMessage,
   toPlural,
-  type PlaceholderTemplate,
+  type SlotPattern,
 } from '../../core/message/plain.js';
 import { readMessage } from '../../core/message/parse.js';
 import { Signature } from '../../core/message/signature.js';
@@ -71,7 +71,7 @@ export function readKeyMap(text: string, named: string): KeyMap {
 /** How old texts become messages. */
 export interface TakeOverOptions {
   readonly map: KeyMap;
-  readonly template?: PlaceholderTemplate | undefined;
+  readonly template?: SlotPattern | undefined;
   /** What follows a key for each category, with CATEGORY in it: `.CATEGORY`. */
   readonly pluralSuffix?: string | undefined;
   /** What stands between the forms of one text. */

@@ -3,7 +3,7 @@ import { hostname } from 'node:os';
 import path from 'node:path';
 import { complaint, Complaint } from '../disk/complaint.js';
 import { readPlain, SCRATCH, scratchOf } from '../disk/scratch.js';
-import { codeOf } from '../disk/system-error.js';
+import { systemCodeOf } from '../disk/system-error.js';
 import { replaceFile, writingFailed } from '../disk/write.js';
 import { held } from './held.js';
 import { finishing, isLeft, JOURNAL, journalIn, type Ending, type Journal } from './journal.js';
@@ -37,7 +37,7 @@ export class Turn {
     try {
       handle = openSync(this.file, 'wx');
     } catch (error) {
-      if (codeOf(error) === 'EEXIST') return false;
+      if (systemCodeOf(error) === 'EEXIST') return false;
       throw error;
     }
     try {

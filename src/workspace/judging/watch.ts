@@ -1,5 +1,5 @@
 import vm from 'node:vm';
-import { codeOf } from '../disk/system-error.js';
+import { systemCodeOf } from '../disk/system-error.js';
 
 /** How long the judging of one request may take, in milliseconds, where nobody says otherwise. */
 export const DEFAULT_BUDGET = 1000;
@@ -60,7 +60,7 @@ export class Watch {
       // documentation of vm).
       this.script.runInContext(this.context, { timeout: this.budget });
     } catch (error) {
-      if (codeOf(error) !== 'ERR_SCRIPT_EXECUTION_TIMEOUT') throw error;
+      if (systemCodeOf(error) !== 'ERR_SCRIPT_EXECUTION_TIMEOUT') throw error;
       throw new OutOfTime(this.blame(), this.budget);
     } finally {
       this.running = false;
@@ -111,7 +111,7 @@ export class Watch {
         timeout: Math.max(1, SMALL * this.budget),
       }) as boolean;
     } catch (error) {
-      if (codeOf(error) !== 'ERR_SCRIPT_EXECUTION_TIMEOUT') throw error;
+      if (systemCodeOf(error) !== 'ERR_SCRIPT_EXECUTION_TIMEOUT') throw error;
       throw new OutOfTime(source, this.budget);
     } finally {
       delete brief.work;

@@ -12,7 +12,7 @@ import { parsePattern, type Pattern } from '../../core/path/path.js';
 import { isObject } from '../../core/reading.js';
 import { closest, suggestion } from '../../core/text/closest.js';
 import type { ReaderDeclaration } from '../../exchange/violations/declared.js';
-import { isReportShape } from '../../exchange/violations/report-shapes.js';
+import { isErrorListShape } from '../../exchange/violations/report-shapes.js';
 import { complaint } from '../disk/complaint.js';
 import { globTrouble, ROOT, textsTrouble } from '../disk/globs.js';
 import { positionAt } from '../documents/position.js';
@@ -46,10 +46,13 @@ const zone = z.string().refine(
   { error: 'this is no time zone; write one such as UTC or Europe/Warsaw' },
 );
 
-const inside = z.string().superRefine((glob, context) => {
-  const trouble = globTrouble(glob);
-  if (trouble !== undefined) context.addIssue({ code: 'custom', message: trouble });
-});
+const inside = z
+  .string()
+  .superRefine((glob, context) => {
+    const trouble = globTrouble(glob);
+    if (trouble !== undefined) context.addIssue({ code: 'custom', message: trouble });
+  })
+  .meta({ id: 'glob' });
 
 const globs = z.union([z.array(inside), inside.transform((one) => [one])]);
 
@@ -58,7 +61,7 @@ const status = z.number().refine((code) => ERROR_STATUSES.has(code), {
 });
 
 const htmlSchema = z.strictObject({
-  as: z.enum(['list', 'paragraphs']).default('list'),
+  layout: z.enum(['list', 'paragraphs']).default('list'),
   element: z
     .string()
     .regex(/^[a-z][a-z0-9-]*$/, { error: 'this is no element of HTML; write one such as div' })
@@ -104,13 +107,15 @@ const valuesSchema = z.strictObject({
   shorten: z.int().min(1, { error: 'one character is left at least' }).default(40),
 });
 
-const severity = z.enum(['error', 'warning', 'info', 'off']);
-const scoped = z.strictObject({
-  severity,
-  locales: z.array(z.string()).optional(),
-  forms: z.array(z.string()).optional(),
-  paths: z.array(z.string()).optional(),
-});
+const severity = z.enum(['error', 'warning', 'info', 'off']).meta({ id: 'severity' });
+const scoped = z
+  .strictObject({
+    severity,
+    locales: z.array(z.string()).optional(),
+    forms: z.array(z.string()).optional(),
+    paths: z.array(z.string()).optional(),
+  })
+  .meta({ id: 'severityWhere' });
 const setting = z.union([severity, scoped]);
 
 /** The workspace file, by design checked whole: an unknown key in it is refused. */
@@ -389,7 +394,7 @@ function patternOf(path: string, keys: readonly string[], refuse: Refuse): Patte
 }
 
 function checkReader(name: string, reader: ReaderDeclaration, refuse: Refuse): void {
-  if (isReportShape(name))
+  if (isErrorListShape(name))
     refuse(['readers', name], 'key', `"${name}" is a reader already; choose another name`);
   const trouble = readerTrouble(reader);
   if (trouble !== undefined) refuse(['readers', name], 'key', trouble);

@@ -14,7 +14,7 @@ import { TextEditor } from '../editing/texts.js';
 import { globTrouble } from '../disk/globs.js';
 import { Workspace } from '../reading/workspace.js';
 import { WorkspaceFolder } from '../reading/folder.js';
-import { Drafted } from '../disk/storage.js';
+import { Overlaid } from '../disk/storage.js';
 
 /** Where a workspace begins: at a document or a module with rules, or a folder of such. */
 export interface StartWishes {
@@ -170,7 +170,7 @@ export async function startFrom(
     throw complaint('wrong-use', [
       `${path.join(wishes.folder, taken)} is there already, and init writes over nothing`,
     ]);
-  const storage = new Drafted(folder, files);
+  const storage = new Overlaid(folder, files);
   if (sources.rulesFromCode) {
     const settings = WorkspaceFolder.openFolder(folder, undefined, undefined, storage);
     const plan = await planDeriving(settings, DERIVED_FOLDER, SECONDS);

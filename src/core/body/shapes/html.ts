@@ -18,9 +18,9 @@ export const escapeHtml = (text: string): string =>
 
 function entries(
   { sentences, details, more: rest }: Answer,
-  { html: { as } }: ShapeOptions,
+  { html: { layout } }: ShapeOptions,
 ): string {
-  const tag = as === 'list' ? 'li' : 'p';
+  const tag = layout === 'list' ? 'li' : 'p';
   const one = ({ text, case: { pointer, code } }: Sentence, at: number): string => {
     const developer = details?.[at];
     const more = developer ? ` data-developer="${escapeHtml(JSON.stringify(developer))}"` : '';
@@ -28,7 +28,7 @@ function entries(
   };
   const others = rest > 0 ? `<${tag} data-more="${rest}">… (+${rest})</${tag}>` : '';
   const all = sentences.map(one).join('') + others;
-  return as === 'list' && all !== '' ? `<ul>${all}</ul>` : all;
+  return layout === 'list' && all !== '' ? `<ul>${all}</ul>` : all;
 }
 
 /**

@@ -11,7 +11,7 @@ export interface ShapeOptions {
    */
   readonly inline?: boolean | 'alone';
   readonly html: {
-    readonly as: 'list' | 'paragraphs';
+    readonly layout: 'list' | 'paragraphs';
     /** The class of the outermost element. */
     readonly class?: string | undefined;
     /** The element around all. */
@@ -22,7 +22,7 @@ export interface ShapeOptions {
 export const DEFAULT_SHAPE_OPTIONS: ShapeOptions = {
   prefix: '/data/attributes',
   texts: 'list',
-  html: { as: 'list', element: 'div' },
+  html: { layout: 'list', element: 'div' },
 };
 
 /**

@@ -11,9 +11,9 @@ import { jsonShape, type Shape } from './shape.js';
 // violation, node: … }` is a list with the node repeated for each violation; `{ each: field, key:
 // …, node: … }` an object by field, a list without `key`.
 
-type Places<T> = Readonly<Record<string, (of: T) => unknown>>;
+type Slots<T> = Readonly<Record<string, (of: T) => unknown>>;
 
-const ANSWER: Places<Answer> = {
+const ANSWER: Slots<Answer> = {
   title: ({ title }) => title,
   detail: ({ detail }) => detail,
   status: ({ status }) => status,
@@ -37,7 +37,7 @@ interface At {
 const pointerOf = ({ path, in: place, pointer }: Sentence['case']): string =>
   place === 'body' ? toPointer(path) : pointer;
 
-const VIOLATION: Places<At> = {
+const VIOLATION: Slots<At> = {
   field: ({ sentence }) => fieldName(sentence.case),
   pointer: ({ sentence }) => pointerOf(sentence.case),
   in: ({ sentence }) => sentence.case.in,
@@ -47,7 +47,7 @@ const VIOLATION: Places<At> = {
   developer: ({ developer }) => developer ?? null,
 };
 
-const FIELD: Places<FieldGroup> = {
+const FIELD: Slots<FieldGroup> = {
   field: ({ field }) => field,
   pointer: (group) => pointerOf(group.case),
   in: (group) => group.case.in,

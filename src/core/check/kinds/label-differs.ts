@@ -3,14 +3,14 @@ import type { Entry } from '../../texts/entry.js';
 import type { Context } from '../subject/context.js';
 import type { Kind } from '../subject/kind.js';
 
-interface Place {
+interface Labelled {
   readonly form: string;
   readonly pattern: Pattern;
 }
 
 /** The places of one path in several forms, where not the same labels are looked for. */
-function differing(context: Context): [string, readonly Place[]][] {
-  const byPath = new Map<string, Place[]>();
+function differing(context: Context): [string, readonly Labelled[]][] {
+  const byPath = new Map<string, Labelled[]>();
   for (const form of context.subject.forms)
     for (const { pattern, path, uses } of form.fields) {
       if (path === '' || uses.length === 0) continue;

@@ -6,7 +6,7 @@ import { MAY_HOLD } from '../../message/may-hold.js';
 import { isFloating } from '../../path/path.js';
 import { suggestion } from '../../text/closest.js';
 import type { Context, Row, Subject } from '../subject/context.js';
-import type { Kind, Report } from '../subject/kind.js';
+import type { Kind, Tell } from '../subject/kind.js';
 import {
   FIELD_NAMES,
   isFormOf,
@@ -90,7 +90,7 @@ function lacking(name: string, rows: readonly Row[], beside: Offer | undefined):
 }
 
 /** Reports the arguments of a text that not all of the places where it is used have on offer. */
-function reportMissing(checked: CheckedText, context: Context, report: Report): void {
+function tellMissing(checked: CheckedText, context: Context, report: Tell): void {
   const { entry, rows } = checked;
   const beside = offersBeside(checked, context.subject);
   const [elsewhere] = offersElsewhere(checked, context);
@@ -142,7 +142,7 @@ export const unknownArgument: Kind = {
         return kind === 'label' && [...offersElsewhere(checked, context)].length > 0;
       },
       text: (checked) => {
-        reportMissing(checked, context, report);
+        tellMissing(checked, context, report);
       },
     };
   },

@@ -8,7 +8,7 @@ import type { Context, Row } from './context.js';
 import type { Coverage } from './coverage.js';
 
 /** Tells what a check found; the kind is added by whoever runs it. */
-export type Report = (remark: Omit<Remark, 'kind'>) => void;
+export type Tell = (remark: Omit<Remark, 'kind'>) => void;
 
 /** A rule in a locale: a cell of the coverage. */
 export interface Cell {
@@ -69,5 +69,5 @@ export interface Kind {
    * Looks at texts, cells or catalogs; the state of one check lives in the closure. Nothing where
    * there is nothing to look for.
    */
-  readonly look?: (context: Context, report: Report) => Looks | undefined;
+  readonly look?: (context: Context, report: Tell) => Looks | undefined;
 }
