@@ -24,24 +24,24 @@ final class Bodies {
 
   /** The answer to a request that broke rules; the violations come in the order of the document. */
   static Map<String, Object> fields(Sentences sentences, String form, List<? extends Map<?, ?>> violations) {
-    long fields = violations.stream().map(one -> placeOf(one) + " " + one.get("path")).distinct().count();
+    long fields = violations.stream().map(one -> partOf(one) + " " + one.get("path")).distinct().count();
     Map<String, Object> body = problem(sentences, "invalid-fields", Map.of("count", violations.size(), "fields", fields));
     body.put("errors", violations.stream().map(one -> error(sentences, form, one)).toList());
     return body;
   }
 
-  private static String placeOf(Map<?, ?> violation) {
-    return violation.get("in") instanceof String place ? place : "body";
+  private static String partOf(Map<?, ?> violation) {
+    return violation.get("in") instanceof String part ? part : "body";
   }
 
   private static Map<String, Object> error(Sentences sentences, String form, Map<?, ?> violation) {
     List<Object> segments = new ArrayList<>(Paths.read((String) violation.get("path")));
     if (ABOUT_MEMBERS.contains((String) violation.get("rule")) && violation.get("params") instanceof Map<?, ?> params && params.get("name") != null)
       segments.add(params.get("name"));
-    String place = placeOf(violation);
+    String part = partOf(violation);
     Map<String, Object> error = new LinkedHashMap<>();
-    if (place.equals("body")) error.put("pointer", Paths.pointer(segments));
-    else error.put(place.equals("header") ? "header" : "parameter", Paths.print(segments));
+    if (part.equals("body")) error.put("pointer", Paths.pointer(segments));
+    else error.put(part.equals("header") ? "header" : "parameter", Paths.print(segments));
     error.put("code", Sentences.codeOf(violation));
     error.put("detail", sentences.say(form, violation).text());
     return error;

@@ -23,7 +23,7 @@ class Sentences {
   final Map<?, ?> pack;
   private final boolean rtl;
   private final String open;
-  private final Pattern place;
+  private final Pattern slot;
   private final Map<String, Sentences> others = new HashMap<>();
 
   Sentences(Map<?, ?> pack) {
@@ -31,10 +31,10 @@ class Sentences {
       throw new IllegalArgumentException("this is no pack of sentences, or one of a later version");
     this.pack = pack;
     rtl = "rtl".equals(pack.get("direction"));
-    List<?> around = pack.get("place") instanceof List<?> marks ? marks : List.of("{", "}");
+    List<?> around = pack.get("slot") instanceof List<?> marks ? marks : List.of("{", "}");
     open = (String) around.get(0);
     String close = (String) around.get(1);
-    place = Pattern.compile(Pattern.quote(open) + "(\\w+)" + Pattern.quote(close));
+    slot = Pattern.compile(Pattern.quote(open) + "(\\w+)" + Pattern.quote(close));
   }
 
   /** What stands under names one below the other; null where one is missing. */
@@ -46,7 +46,7 @@ class Sentences {
 
   /** The sentence of a violation as the vectors have it: path, rule, and where they are known in, as, params and value. */
   Said say(String form, Map<?, ?> violation) {
-    String in = violation.get("in") instanceof String place ? place : "body";
+    String in = violation.get("in") instanceof String part ? part : "body";
     String code = codeOf(violation);
     List<Object> segments = Paths.read((String) violation.get("path"));
     Map<String, Object> told = new HashMap<>();
@@ -64,7 +64,7 @@ class Sentences {
         int nth = 0;
         for (int at = 0; at < pattern.size(); at += 1)
           if (pattern.get(at) instanceof Paths.Any)
-            told.put((String) ((List<?>) found.get("places")).get(nth++), segments.get(at) instanceof Integer n ? (Object) (n + 1) : segments.get(at));
+            told.put((String) ((List<?>) found.get("positions")).get(nth++), segments.get(at) instanceof Integer n ? (Object) (n + 1) : segments.get(at));
       }
       if (text == null) text = under("forms", form, key, code);
       if (inline == null) inline = under("inlines", form, key, code);
@@ -152,7 +152,7 @@ class Sentences {
     return against ? "\u2068" + text + "\u2069" : text;
   }
 
-  /** What stands at a place; inside of an isolate the direction is the other one. */
+  /** What stands in a slot; inside of an isolate the direction is the other one. */
   final String written(String name, Map<String, Object> told, String before) {
     Object value = told.get(name);
     if (value == null) return "";
@@ -161,12 +161,12 @@ class Sentences {
     return isolated(name.endsWith("_quoted") ? (String) value : shown(value), rtl != inside);
   }
 
-  /** A sentence with its cases chosen (3) and its places filled. */
+  /** A sentence with its cases chosen (3) and its slots filled. */
   String fill(Object sentence, Map<String, Object> told) {
     while (sentence instanceof Map<?, ?> cases) sentence = chosen(cases, told);
     String text = (String) sentence;
     String filled =
-        place.matcher(text).replaceAll(found -> Matcher.quoteReplacement(written(found.group(1), told, text.substring(0, found.start()))));
+        slot.matcher(text).replaceAll(found -> Matcher.quoteReplacement(written(found.group(1), told, text.substring(0, found.start()))));
     return open.startsWith("%") ? filled.replace("%%", "%") : filled;
   }
 

@@ -157,7 +157,7 @@ sub said {
 sub fill {
     my ($pack, $sentence, $told) = @_;
     $sentence = chosen($pack, $sentence, $told) while ref $sentence;
-    my ($open, $close) = map { quotemeta } @{ $pack->{place} };
+    my ($open, $close) = map { quotemeta } @{ $pack->{slot} };
     my ($text, $end) = ('', 0);
     while ($sentence =~ /$open(\w+)$close/g) {
         my ($name, $from, $to) = ($1, $-[0], $+[0]);
@@ -174,7 +174,7 @@ sub fill {
         $end = $to;
     }
     $text .= substr $sentence, $end;
-    $text =~ s/%%/%/g if $pack->{place}[0] =~ /^%/;
+    $text =~ s/%%/%/g if $pack->{slot}[0] =~ /^%/;
     return $text;
 }
 
@@ -190,12 +190,12 @@ sub quoted {
 # 2 Which sentence.
 sub say_violation {
     my ($pack, $form, $violation) = @_;
-    my $place    = $violation->{in} // 'body';
+    my $part    = $violation->{in} // 'body';
     my $code     = $violation->{as} // $violation->{rule};
     my @segments = read_path($violation->{path});
     my ($text, $inline, $otherwise, $field, $open);
     for my $pattern (patterns(@segments)) {
-        my $key   = ($place eq 'body' ? '' : "$place:") . print_path(@$pattern);
+        my $key   = ($part eq 'body' ? '' : "$part:") . print_path(@$pattern);
         my $found = $pack->{fields}{$form}{$key} // next;
         ($field, $open) = ($found, $pattern) if !$field;
         $text      //= $pack->{forms}{$form}{$key}{$code};
@@ -203,7 +203,7 @@ sub say_violation {
         $otherwise //= $found->{otherwise};
     }
     my %told = (%{ $violation->{params} // {} }, code => $code, value => $violation->{value});
-    my @names = @{ $field->{places} // [] };
+    my @names = @{ $field->{positions} // [] };
     for my $at (grep { $open->[$_][0] =~ /^(?:element|key)\z/ } 0 .. $#{ $open // [] }) {
         my ($kind, $value) = @{ $segments[$at] };
         $told{ shift @names } = $kind eq 'index' ? $value + 1 : $value;

@@ -37,12 +37,12 @@ function fields_body(Sentences $sentences, string $form, array $violations): arr
 
 function error(Sentences $sentences, string $form, array $violation): array
 {
-    [$place, $segments] = [$violation['in'] ?? 'body', read_path($violation['path'])];
+    [$part, $segments] = [$violation['in'] ?? 'body', read_path($violation['path'])];
     $name = $violation['params']['name'] ?? null;
     if ($name !== null && in_array($violation['rule'], ['additionalProperties', 'unevaluatedProperties', 'propertyNames'], true)) {
         $segments[] = $name;
     }
-    $where = ['body' => 'pointer', 'header' => 'header'][$place] ?? 'parameter';
-    $at = $place === 'body' ? pointer_of($segments) : print_path($segments);
+    $where = ['body' => 'pointer', 'header' => 'header'][$part] ?? 'parameter';
+    $at = $part === 'body' ? pointer_of($segments) : print_path($segments);
     return [$where => $at, 'code' => $violation['as'] ?? $violation['rule'], 'detail' => $sentences->say($form, $violation)[0]];
 }

@@ -21,7 +21,7 @@ function as_json(mixed $value): string
 /** The sentences of one language. */
 class Sentences
 {
-    private string $place;
+    private string $slot;
     private array $others = [];
 
     final public function __construct(public readonly array $pack)
@@ -29,20 +29,20 @@ class Sentences
         if (($pack['sentences'] ?? null) !== 1) {
             throw new InvalidArgumentException('this is no pack of sentences, or one of a later version');
         }
-        [$open, $close] = array_map(fn (string $one) => preg_quote($one, '/'), $pack['place'] ?? ['{', '}']);
-        $this->place = "/$open(\w+)$close/u";
+        [$open, $close] = array_map(fn (string $one) => preg_quote($one, '/'), $pack['slot'] ?? ['{', '}']);
+        $this->slot = "/$open(\w+)$close/u";
     }
 
     /** The sentence of a violation, and the text for beside the input or null. */
     public function say(string $form, array $violation): array
     {
-        $place = $violation['in'] ?? 'body';
+        $part = $violation['in'] ?? 'body';
         $code = $violation['as'] ?? $violation['rule'];
         $segments = read_path($violation['path']);
         $told = ($violation['params'] ?? []) + ['code' => $code, 'value' => $violation['value'] ?? null];
         $text = $inline = $field = null;
         foreach (patterns_for($segments) as $pattern) {
-            $key = ($place === 'body' ? '' : "$place:") . print_path($pattern);
+            $key = ($part === 'body' ? '' : "$part:") . print_path($pattern);
             $found = $this->pack['fields'][$form][$key] ?? null;
             if ($found === null) {
                 continue;
@@ -51,7 +51,7 @@ class Sentences
             $text ??= $this->pack['forms'][$form][$key][$code] ?? null;
             $inline ??= $this->pack['inlines'][$form][$key][$code] ?? null;
         }
-        foreach ($field['places'] ?? [] as $n => $name) {
+        foreach ($field['positions'] ?? [] as $n => $name) {
             $segment = $segments[$field['at'][$n]];
             $told[$name] = is_int($segment) ? $segment + 1 : $segment;
         }
@@ -133,7 +133,7 @@ class Sentences
         return $against ? "\u{2068}$text\u{2069}" : $text;
     }
 
-    /** What stands at a place; inside of an isolate the direction is the other one. */
+    /** What stands in a slot; inside of an isolate the direction is the other one. */
     protected function written(string $name, array $told, string $before): string
     {
         $value = $told[$name] ?? null;
@@ -145,20 +145,20 @@ class Sentences
         return $this->isolated($text, ($this->pack['direction'] === 'rtl') !== $inside);
     }
 
-    /** A sentence with its cases chosen (3) and its places filled. */
+    /** A sentence with its cases chosen (3) and its slots filled. */
     protected function fill(string|array $sentence, array $told): string
     {
         while (is_array($sentence)) {
             $sentence = $this->chosen($sentence, $told);
         }
-        preg_match_all($this->place, $sentence, $found, PREG_SET_ORDER | PREG_OFFSET_CAPTURE);
+        preg_match_all($this->slot, $sentence, $found, PREG_SET_ORDER | PREG_OFFSET_CAPTURE);
         [$text, $end] = ['', 0];
         foreach ($found as [[$whole, $at], [$name]]) {
             $text .= substr($sentence, $end, $at - $end) . $this->written($name, $told, substr($sentence, 0, $at));
             $end = $at + strlen($whole);
         }
         $text .= substr($sentence, $end);
-        return str_starts_with($this->pack['place'][0], '%') ? strtr($text, ['%%' => '%']) : $text;
+        return str_starts_with($this->pack['slot'][0], '%') ? strtr($text, ['%%' => '%']) : $text;
     }
 
     private function chosen(array $sentence, array $told): string|array

@@ -27,11 +27,11 @@ def fields_body(sentences, form, violations):
 
 
 def error(sentences, form, violation):
-    place, segments = violation.get("in", "body"), read_path(violation["path"])
+    part, segments = violation.get("in", "body"), read_path(violation["path"])
     name = violation.get("params", {}).get("name")
     if violation["rule"] in ("additionalProperties", "unevaluatedProperties", "propertyNames") and name is not None:
         segments = [*segments, name]
-    where = {"body": "pointer", "header": "header"}.get(place, "parameter")
-    at = pointer_of(segments) if place == "body" else print_path(segments)
+    where = {"body": "pointer", "header": "header"}.get(part, "parameter")
+    at = pointer_of(segments) if part == "body" else print_path(segments)
     code = violation.get("as") or violation["rule"]
     return {where: at, "code": code, "detail": sentences.say(form, violation)[0]}

@@ -63,8 +63,8 @@ class Sentences:
             raise ValueError("this is no pack of sentences, or one of a later version")
         self.pack = pack
         self.others = {}
-        opened, closed = (re.escape(one) for one in pack.get("place", "{}"))
-        self.place = re.compile(rf"{opened}(\w+){closed}")
+        opened, closed = (re.escape(one) for one in pack.get("slot", "{}"))
+        self.slot = re.compile(rf"{opened}(\w+){closed}")
 
     def say(self, form, violation):
         """The sentence of a violation, and the text for beside the input or None."""
@@ -83,7 +83,7 @@ class Sentences:
             field = field or {**found, "at": [n for n, one in enumerate(pattern) if one is Ellipsis or one == "*"]}
             text = text or self.pack["forms"][form].get(key, {}).get(code)
             inline = inline or self.pack["inlines"][form].get(key, {}).get(code)
-        for name, at in zip(field.get("places", ()), field.get("at", ())):
+        for name, at in zip(field.get("positions", ()), field.get("at", ())):
             told[name] = segments[at] + 1 if isinstance(segments[at], int) else segments[at]
         if field.get("secret"):
             told["value"] = "•••"
@@ -151,7 +151,7 @@ class Sentences:
         return f"\u2068{text}\u2069" if against else text
 
     def written(self, name, told, before):
-        """What stands at a place; inside of an isolate the direction is the other one."""
+        """What stands in a slot; inside of an isolate the direction is the other one."""
         value = told.get(name)
         if value is None:
             return ""
@@ -166,8 +166,8 @@ class Sentences:
     def fill(self, sentence, told):
         while not isinstance(sentence, str):
             sentence = self.chosen(sentence, told)
-        text = self.place.sub(lambda found: self.written(found[1], told, sentence[: found.start()]), sentence)
-        return text.replace("%%", "%") if self.pack["place"][0].startswith("%") else text
+        text = self.slot.sub(lambda found: self.written(found[1], told, sentence[: found.start()]), sentence)
+        return text.replace("%%", "%") if self.pack["slot"][0].startswith("%") else text
 
     def chosen(self, sentence, told):
         cases = sentence["cases"]

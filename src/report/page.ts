@@ -24,7 +24,7 @@ const share = (part: number, counts: Counts): string => {
 function square(form: string, counts: Counts, at: number, tag: string): string {
   const [written, starter, fallback, missing] = counts;
   const covered = percent(counts);
-  const told = `${form}, ${tag}: ${covered} % covered; ${written} written, ${starter} from the starter, ${fallback} in another language, ${missing} missing`;
+  const told = `${form}, ${tag}: ${covered} % covered; ${written} written, ${starter} starter, ${fallback} fallback, ${missing} missing`;
   const part = (name: string, count: number): string =>
     count === 0 ? '' : `<i class="${name}" style="width:${share(count, counts)}%"></i>`;
   const lacking = fallback + missing;
@@ -44,7 +44,7 @@ function picture({ coverage, locales }: ReportData): string {
   const row = (name: string, form: string, counts: readonly Counts[]): string =>
     `<tr><th scope="row">${esc(name)}</th>${locales.map(({ tag }, at) => square(form, counts[at] ?? [0, 0, 0, 0], at, tag)).join('')}</tr>`;
   return `<section aria-labelledby="coverage"><h2 id="coverage">Coverage by form and language</h2>
-<p class="legend"><span><i class="w"></i> written here</span><span><i class="s"></i> from the starter</span><span><i class="f"></i> another language’s</span><span><i class="m"></i> missing</span></p>
+<p class="legend"><span><i class="w"></i> written</span><span><i class="s"></i> starter</span><span><i class="f"></i> fallback, in another language</span><span><i class="m"></i> missing</span></p>
 <div class="scroll" tabindex="0" role="region" aria-labelledby="coverage"><table class="heat">
 <thead><tr><th scope="col">form</th>${locales.map(({ tag, name }) => `<th scope="col"><abbr title="${esc(name)}">${esc(tag)}</abbr></th>`).join('')}</tr></thead>
 <tbody>${row('all forms', '', total)}${coverage.map(({ form, counts }) => row(form, form, counts)).join('')}</tbody>
@@ -93,7 +93,7 @@ function controls({ coverage, locales, original }: ReportData): string {
 <label class="wide">Search <input id="search" type="search" placeholder="a word, a path, a rule" autocomplete="off"></label>
 <label>Form <select id="form">${option('', 'all')}${coverage.map(({ form }) => option(form, form)).join('')}</select></label>
 <label>Texts <select id="kind">${option('message', 'messages')}${option('inline', 'messages beside inputs')}${option('label', 'labels')}${option('choice', 'names of values')}${option('word', 'words')}${option('frame', 'frames')}${option('problem', 'problems')}${option('', 'all')}</select></label>
-<label>Show <select id="state">${option('', 'everything')}${option('finding', 'with a finding')}${option('m', 'missing')}${option('f', 'in another language')}${option('s', 'from the starter')}</select></label>
+<label>Show <select id="state">${option('', 'everything')}${option('finding', 'with a finding')}${option('m', 'missing')}${option('f', 'fallback')}${option('s', 'starter')}</select></label>
 </div>
 <details class="languages"><summary>Languages beside each other</summary><fieldset id="languages"><legend class="unseen">Languages</legend>${boxes}</fieldset></details>`;
 }

@@ -54,7 +54,7 @@ const REPORTS: [string, ReaderDeclaration, unknown, string[], Partial<Background
   ],
   [
     'a map of lists of messages, without any rule: the form finds what it is',
-    { path: '@key', judge: true },
+    { path: '@key', validate: true },
     { title: ['This field is too short.'], 'targets[0].magnitude': ['Out of range.'] },
     ['title minLength {"min":3}', 'targets[0].magnitude range'],
     {

@@ -227,7 +227,7 @@ const READERS: Readonly<
           path: '/at',
           rule: { at: '/kind', map: { short: ['minLength', 'type'] } },
           children: '/in',
-          judge: true,
+          validate: true,
         },
         value,
         {

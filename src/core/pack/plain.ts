@@ -24,7 +24,7 @@ export interface PlainNumbers {
 /** What is the same for all rules of a field. */
 export interface PlainField {
   /** The names of the numbers and keys that its path leaves open, from the outside. */
-  readonly places: readonly string[];
+  readonly positions: readonly string[];
   /** Has the place `code`; absent where it cannot be said without ICU. */
   readonly otherwise?: string;
   /** What a client sent here must not be shown: three dots (U+2022) stand in for it. */
@@ -54,7 +54,7 @@ export interface SentencePack extends PlainLanguage {
   readonly sentences: 1;
   readonly locale: string;
   /** What stands around the name of a place; absent where sentences are ICU messages. */
-  readonly place?: readonly [string, string];
+  readonly slot?: readonly [string, string];
   /** With ICU: the IANA zone in which instants are written. */
   readonly zone?: string;
   /** The languages of sentences that are in another than the pack's, by locale. */

@@ -64,7 +64,11 @@ const [KEY_OPEN, KEY_CLOSE] = ['\uE000', '\uE001'];
 const CODE = '\uE002';
 
 /** The names of the places that a pattern leaves open, by where they stand in it. */
-const openPlaces = (form: FormIndex, pattern: Pattern, place: Field['in']): Map<number, string> =>
+const openPositions = (
+  form: FormIndex,
+  pattern: Pattern,
+  place: Field['in'],
+): Map<number, string> =>
   new Map(
     placesOn(pattern, form.declared(pattern, place))
       .filter(({ at }) => typeof pattern[at] === 'symbol')
@@ -124,8 +128,8 @@ export class SentencePacker {
     const names = entry.signature.names;
     const { early, placed, late } = prepareArguments(names, setting, entry);
     const path = this.markedPath(pattern, base);
-    const places = openPlaces(form, pattern, place);
-    const own = new Set(places.values());
+    const positions = openPositions(form, pattern, place);
+    const own = new Set(positions.values());
     const known = new Map<string, unknown>(Object.entries(early));
     for (const [name, word] of placed) if (!own.has(name)) known.set(name, word(path));
     const params = use ? declaredBy(use) : {};
@@ -144,7 +148,7 @@ export class SentencePacker {
     const back = (message: Message): Message =>
       message.flatMap((node): readonly MessageNode[] => {
         if (node.kind === 'text')
-          return this.unmarked(node.text, pattern, places, base, entry.locale);
+          return this.unmarked(node.text, pattern, positions, base, entry.locale);
         if (!('cases' in node)) return [node];
         return [
           { ...node, cases: node.cases.map((one) => ({ ...one, message: back(one.message) })) },
@@ -245,15 +249,15 @@ export class SentencePacker {
     words: Words,
     pattern: Pattern,
     place: Field['in'],
-    places: ReadonlyMap<number, string>,
+    positions: ReadonlyMap<number, string>,
   ): string | undefined {
     const wording = words.neutral(pattern, place, CODE, this.speech);
     const [first, second] = BASES.map((base) => {
       const text = said(wording, this.markedPath(pattern, base));
-      return this.writer.sentence(this.unmarked(text, pattern, places, base, this.locale));
+      return this.writer.sentence(this.unmarked(text, pattern, positions, base, this.locale));
     });
     return typeof first === 'string' && first === second
-      ? first.replace(CODE, () => this.writer.place('code'))
+      ? first.replace(CODE, () => this.writer.slot('code'))
       : undefined;
   }
 
@@ -263,13 +267,13 @@ export class SentencePacker {
     pattern: Pattern,
     { in: place }: Field,
   ): PlainField {
-    const places = openPlaces(index, pattern, place);
+    const positions = openPositions(index, pattern, place);
     const field = {
-      places: [...places.values()],
+      positions: [...positions.values()],
       ...(index.isSecretAt(pattern, place) ? { secret: true as const } : {}),
     };
     try {
-      const otherwise = this.otherwise(words, pattern, place, places);
+      const otherwise = this.otherwise(words, pattern, place, positions);
       return otherwise === undefined ? field : { ...field, otherwise };
     } catch (error) {
       if (error instanceof NotSimple) return field;

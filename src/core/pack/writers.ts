@@ -19,29 +19,29 @@ export class NotSimple extends Error {
 export interface SentenceWriter {
   /** @throws {NotSimple} */
   sentence(message: Message): PlainSentence;
-  /** The place of an argument. */
-  place(name: string): string;
+  /** The slot of an argument. */
+  slot(name: string): string;
   /** What readers have to know of it. */
-  readonly about: Pick<SentencePack, 'place'>;
+  readonly about: Pick<SentencePack, 'slot'>;
   /** What they have to know of a language. */
   language(locale: Locale): Pick<PlainLanguage, 'plurals' | 'icu'>;
 }
 
 const isWritten = (style: unknown): boolean => style === STANDARD || style === EXACT;
 
-/** For readers that replace places by texts, and know nothing of messages: cases are objects. */
+/** For readers that replace slots by texts, and know nothing of messages: cases are objects. */
 export class PlainWriter implements SentenceWriter {
   readonly about;
 
   constructor(private readonly template: SlotTemplate) {
-    this.about = { place: [template.open, template.close] as const };
+    this.about = { slot: [template.open, template.close] as const };
   }
 
   language(locale: Locale): Pick<PlainLanguage, 'plurals'> {
     return { plurals: pluralsOf(locale) };
   }
 
-  place(name: string): string {
+  slot(name: string): string {
     return this.template.open + name + this.template.close;
   }
 
@@ -81,15 +81,15 @@ export class PlainWriter implements SentenceWriter {
           (close === '' || node.text.includes(close))
         )
           throw new NotSimple(
-            `"${open}" stands in the text itself; choose another way to write places`,
+            `"${open}" stands in the text itself; choose another way to write slots`,
           );
         return escape?.(node.text) ?? node.text;
       case 'argument':
-        return this.place(node.name);
+        return this.slot(node.name);
       case 'hash':
-        return this.place(hash ?? '');
+        return this.slot(hash ?? '');
       case 'number':
-        if (isWritten(node.style)) return this.place(node.name);
+        if (isWritten(node.style)) return this.slot(node.name);
         throw new NotSimple(`{${node.name}} is written in a style of its own`);
       default:
         throw new NotSimple(`{${node.name}} is a date or a time that only the request tells`);
@@ -104,7 +104,7 @@ export class PlainWriter implements SentenceWriter {
 const RAW = '_raw';
 
 /**
- * For readers that have an ICU: messages in which every simple place is a text, as plain sentences
+ * For readers that have an ICU: messages in which every simple slot is a text, as plain sentences
  * have it, and only cases and styles ask for a value. So whatever way an ICU writes numbers and
  * joins texts in, all say the same.
  */
@@ -118,7 +118,7 @@ export class IcuWriter implements SentenceWriter {
     };
   }
 
-  place(name: string): string {
+  slot(name: string): string {
     return `{${name}}`;
   }
 

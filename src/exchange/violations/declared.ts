@@ -61,7 +61,7 @@ export interface ReaderDeclaration {
     | { readonly at: Pointers; readonly map?: Readonly<Record<string, RequestPart>> | undefined }
     | undefined;
   /** Whether an entry without a rule takes what the form's own rules find at its place. */
-  readonly judge?: boolean | undefined;
+  readonly validate?: boolean | undefined;
 }
 
 /** An entry, the name that it stands under, and the keys that lead to it. */
@@ -281,7 +281,7 @@ class DeclaredReader {
     const { rule, rules } = this.declared;
     const target = byName({ ...mapOf(rule), ...mapOf(rules) }, name) ?? this.known(entry, name);
     if (target === undefined) {
-      if (this.declared.judge) return this.nameless(entry, entry.path, entry.in);
+      if (this.declared.validate) return this.nameless(entry, entry.path, entry.in);
       unread(this.background, `"${name}" stands for no rule; map it under "rule"`, entry.keys);
       return [this.failure(entry, UNNAMED, {})];
     }
@@ -344,7 +344,7 @@ class DeclaredReader {
   }
 
   private nameless(entry: Entry, path: Path, part: RequestPart | undefined): Failure[] {
-    const judged = this.declared.judge ? this.judged(path, part) : [];
+    const judged = this.declared.validate ? this.judged(path, part) : [];
     if (judged.length > 0)
       return judged.map((one) => ({ ...one, ...(part === undefined ? {} : { in: part }) }));
     unread(this.background, 'an entry names no rule', entry.keys);

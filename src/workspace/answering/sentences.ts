@@ -62,19 +62,19 @@ function languageLines(
 
 /** What a reader has to know of the languages and of the fields, beside the sentences. */
 function headLines(pack: SentencePack): [string, string][] {
-  const { fields, sentences, locale, place = [], longest, locales: languages = {} } = pack;
+  const { fields, sentences, locale, slot = [], longest, locales: languages = {} } = pack;
   return [
-    ...under('pack', { sentences, locale, place: place.join('NAME'), longest }),
+    ...under('pack', { sentences, locale, slot: slot.join('NAME'), longest }),
     ...languageLines(pack, (name) => name),
     ...Object.entries(languages).flatMap(([other, language]) =>
       languageLines(language, (name) => `${name} ${other}`),
     ),
     ...Object.entries(fields).flatMap(([form, byPath]) =>
       Object.entries(byPath).flatMap(
-        ([path, { places, otherwise, secret }]): [string, string][] => [
-          ...(places.length === 0
+        ([path, { positions, otherwise, secret }]): [string, string][] => [
+          ...(positions.length === 0
             ? []
-            : under('places', { [`${form} ${path}`]: places.join(' ') })),
+            : under('positions', { [`${form} ${path}`]: positions.join(' ') })),
           ...(secret ? under('secret', { [`${form} ${path}`]: 'yes' }) : []),
           ...(otherwise === undefined
             ? []

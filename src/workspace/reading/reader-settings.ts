@@ -45,7 +45,7 @@ export const readerSchema = z.strictObject({
       z.strictObject({ at: pointers, map: z.record(z.string(), z.enum(PLACES)).optional() }),
     ])
     .optional(),
-  judge: z.boolean().optional(),
+  validate: z.boolean().optional(),
 });
 
 /** The keys of a reader and of its parts, for suggestions. */
@@ -61,8 +61,8 @@ export const READER_KEYS: Readonly<Record<string, readonly string[]>> = keyed({
 export function readerTrouble(reader: ReaderDeclaration): string | undefined {
   if (reader.path === undefined)
     return '"path" is missing: it says where in an entry its place stands, or @key';
-  if (reader.rule === undefined && reader.rules === undefined && !reader.judge)
-    return 'neither "rule" nor "rules" says where an entry names its rule; without names write "judge: true"';
+  if (reader.rule === undefined && reader.rules === undefined && !reader.validate)
+    return 'neither "rule" nor "rules" says where an entry names its rule; without names write "validate: true"';
   if (reader.rules && reader.rules.keys === undefined && reader.rules.items === undefined)
     return '"rules" needs "keys" or "items": where the names of several rules stand';
   return undefined;
