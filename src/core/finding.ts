@@ -41,7 +41,7 @@ export const KIND_NAMES = [
   'literal-bound',
   'nested-too-deep',
   'vague-message',
-  'start-form',
+  'start-inflection',
   'agreement',
   'bare-literal',
   'raw-path',

@@ -140,11 +140,11 @@ function choicesAt(catalog: Catalog, path: string, workspace: Workspace): Offer[
   );
 }
 
-/** The grammatical forms that labels of a language have. */
+/** The inflections that labels of a language have. */
 function inflectionsIn({ locale }: Catalog, { table }: Workspace): string[] {
   const found = table
     .catalogsOf(locale)
-    .flatMap(({ texts }) => texts.flatMap(({ forms }) => [...forms.keys()]));
+    .flatMap(({ texts }) => texts.flatMap(({ inflections: forms }) => [...forms.keys()]));
   return [...new Set(found)];
 }
 

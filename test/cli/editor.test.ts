@@ -115,7 +115,7 @@ describe('findings', () => {
     const uri = editor.open('shared/en.json');
     await editor.until(() => (editor.diagnostics.get(uri)?.length ?? 0) > 0);
     // What both say of it is said once.
-    expect(editor.diagnostics.get(uri)?.map(({ code }) => code)).toEqual(['start-form']);
+    expect(editor.diagnostics.get(uri)?.map(({ code }) => code)).toEqual(['start-inflection']);
     expect(editor.asked.map(({ method }) => method)).toContain('client/registerCapability');
     const own = path.join(folder, 'two', 'own', 'en.json');
     mkdirSync(path.dirname(own));

@@ -91,7 +91,7 @@ describe('the table of texts', () => {
       [en, { messages: { required: 'b' } }],
     ]);
     const holds = table.at(en, label);
-    expect([holds?.text, holds?.forms.size, holds?.details.gender]).toEqual([
+    expect([holds?.text, holds?.inflections.size, holds?.details.gender]).toEqual([
       'second',
       0,
       undefined,
@@ -119,7 +119,7 @@ describe('the table of texts', () => {
     const entry = table.at(parseLocale('en-XA'), label);
     expect(entry?.text).not.toBe('title');
     expect(entry?.text.normalize('NFD').replace(/[^a-z]/g, '')).toContain('t');
-    expect([...(entry?.forms.get('genitive')?.signature.names ?? [])]).toEqual(['title']);
+    expect([...(entry?.inflections.get('genitive')?.signature.names ?? [])]).toEqual(['title']);
   });
 
   test('says what is wrong with a file, and reads the rest', () => {

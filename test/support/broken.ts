@@ -193,7 +193,14 @@ export const SHOWN: readonly (readonly [FindingKind, Severity, string, string, s
       'Wrong {label}.',
       '{label_start} must be written as {example}.',
     ],
-    ['start-form', 'warning', `${EN}:52:196`, EN, '{label} may have', '{label_start} may have'],
+    [
+      'start-inflection',
+      'warning',
+      `${EN}:52:196`,
+      EN,
+      '{label} may have',
+      '{label_start} may have',
+    ],
     [
       'agreement',
       'warning',

@@ -3,7 +3,7 @@ import { en, message, of, type Case } from './mistakes.js';
 /** The same for wording. */
 export const WORDING_MISTAKES: Case[] = [
   {
-    kind: 'start-form',
+    kind: 'start-inflection',
     at: message('0.json', 'maxLength'),
     says: 'begins with {label}',
     texts: [
@@ -19,7 +19,7 @@ export const WORDING_MISTAKES: Case[] = [
     },
   },
   {
-    kind: 'start-form',
+    kind: 'start-inflection',
     at: message('0.json', 'maxLength'),
     offset: 10,
     says: 'a capital letter inside of a sentence',
@@ -36,7 +36,7 @@ export const WORDING_MISTAKES: Case[] = [
     },
   },
   {
-    kind: 'start-form',
+    kind: 'start-inflection',
     at: message('0.json', 'maxLength'),
     offset: 2,
     says: 'a capital letter inside of a sentence',

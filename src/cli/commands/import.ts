@@ -206,11 +206,11 @@ export function define(command: Command): void {
     )
     .option(
       '--plural-suffix <template>',
-      "old catalogs: what follows a key for each plural form, with CATEGORY: '.CATEGORY'",
+      "old catalogs: what follows a key for each plural category, with CATEGORY: '.CATEGORY'",
     )
     .option(
       '--plural-between <text>',
-      'old catalogs: what stands between the plural forms of one text',
+      'old catalogs: what stands between the plural categories of one text',
     )
     .option('--plural-argument <name>', 'old catalogs: the number that a plural hangs on', 'count')
     .addHelpText('after', '\nWhat is refused is listed, the rest goes in; the exit code is 1 then.')

@@ -41,7 +41,7 @@ import { unknownField } from './kinds/unknown-field.js';
 import { unusedMessage } from './kinds/unused-message.js';
 import { bareLiteral } from './kinds/wording/bare-literal.js';
 import { endMark } from './kinds/wording/end-mark.js';
-import { agreement, startForm } from './kinds/wording/inserted-label.js';
+import { agreement, startInflection } from './kinds/wording/inserted-label.js';
 import { mixedDirection, wrongScript } from './kinds/wording/letters.js';
 import { markup } from './kinds/wording/markup.js';
 import { rawPath } from './kinds/wording/raw-path.js';
@@ -98,7 +98,7 @@ export const KINDS: readonly Kind[] = [
   shadowed,
   tie,
   vagueMessage,
-  startForm,
+  startInflection,
   agreement,
   bareLiteral,
   rawPath,

@@ -1,11 +1,11 @@
 /**
- * An argument that is a word in a grammatical form: `label_genitive` is the word `label` in the
+ * An argument that is a word in one of its inflections: `label_genitive` is the word `label` in the
  * form `genitive`.
  */
-export interface WordForm {
+export interface WordInflection {
   readonly name: string;
   readonly word: string;
-  readonly form: string;
+  readonly inflection: string;
 }
 
 /**
@@ -22,7 +22,7 @@ const KEPT = 20_000;
  */
 export class Signature {
   private static kept = 0;
-  private forms: readonly WordForm[] | undefined;
+  private forms: readonly WordInflection[] | undefined;
   private list: ReadonlySet<string> | undefined;
   private longer: Map<string, Signature> | undefined;
 
@@ -54,17 +54,17 @@ export class Signature {
   }
 
   /**
-   * The grammatical forms that it cannot do without, of the field's own label and of the other
+   * The inflections that it cannot do without, of the field's own label and of the other
    * field's.
    */
-  get wordForms(): readonly WordForm[] {
+  get wordInflections(): readonly WordInflection[] {
     return (this.forms ??= [...this.names].flatMap((name) => {
       const [, said, form] = /^(label|subject|counterpart)_(\w.*)$/u.exec(name) ?? [];
       if (said === undefined || form === undefined || form === 'start' || form === 'quoted')
         return [];
       const word = said === 'subject' ? 'label' : said;
       // A message that asks whether the form is there has something to say without it.
-      return this.names.has(`has_${word}_${form}`) ? [] : [{ name, word, form }];
+      return this.names.has(`has_${word}_${form}`) ? [] : [{ name, word, inflection: form }];
     }));
   }
 

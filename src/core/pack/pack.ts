@@ -164,7 +164,7 @@ class Packer {
   }
 
   private label(label: Entry): PackLabel {
-    const { forms, details } = label;
+    const { inflections: forms, details } = label;
     const { gender } = details;
     const inflected = Object.fromEntries([...forms].map(([name, entry]) => [name, entry.text]));
     return {

@@ -38,7 +38,7 @@ export const EXTERNAL = 'external';
 
 /**
  * The arguments of every message about a field, besides the arrays' and maps' own and the
- * grammatical forms of labels.
+ * inflections of labels.
  */
 export const FIELD_ARGUMENTS: readonly ArgumentDefinition[] = [
   {

@@ -6,7 +6,7 @@ import { Phrase, type PhraseDetails, type PhraseSource } from './phrase.js';
 import type { Purpose, Slot } from './purpose.js';
 
 const NO_DETAILS: EntryDetails = {};
-const NO_FORMS: ReadonlyMap<string, Entry> = new Map();
+const NO_INFLECTIONS: ReadonlyMap<string, Entry> = new Map();
 const NO_CASES: readonly CasesNode[] = [];
 
 /** What a catalog says of a text. */
@@ -15,7 +15,7 @@ export interface EntryDetails extends PhraseDetails {
   readonly room?: number;
   /** Reasons by kind of finding, for leaving the text as it is. */
   readonly excused?: Readonly<Record<string, string>>;
-  readonly forms?: ReadonlyMap<string, Entry>;
+  readonly inflections?: ReadonlyMap<string, Entry>;
   /** Of a message: the text for beside the input. */
   readonly inline?: Entry;
   /** Whether the file has an object there, with the text as a member. */
@@ -38,8 +38,8 @@ export class Entry extends Phrase {
     super(text, source, details);
   }
 
-  override get forms(): ReadonlyMap<string, Entry> {
-    return this.details.forms ?? NO_FORMS;
+  override get inflections(): ReadonlyMap<string, Entry> {
+    return this.details.inflections ?? NO_INFLECTIONS;
   }
 
   override get about(): Pattern | undefined {

@@ -12,13 +12,13 @@ import { MessageError } from '../message/syntax-error.js';
 import type { Pattern } from '../path/path.js';
 import { argumentsOf, type Message, type Span } from '../message/tree.js';
 
-const NO_FORMS: ReadonlyMap<string, Phrase> = new Map();
+const NO_INFLECTIONS: ReadonlyMap<string, Phrase> = new Map();
 const NO_DETAILS: PhraseDetails = {};
 
 /** What goes with a label or a word. */
 export interface PhraseDetails {
-  /** Its grammatical forms by name (`accusative`, `genitive`, …). */
-  readonly forms?: ReadonlyMap<string, Phrase>;
+  /** Its inflections by name (`accusative`, `genitive`, …). */
+  readonly inflections?: ReadonlyMap<string, Phrase>;
   readonly gender?: string;
 }
 
@@ -83,9 +83,9 @@ export class Phrase {
     return this.source.field;
   }
 
-  /** Of a label or a word, its grammatical forms by name. */
-  get forms(): ReadonlyMap<string, Phrase> {
-    return this.details.forms ?? NO_FORMS;
+  /** Of a label or a word, its inflections by name. */
+  get inflections(): ReadonlyMap<string, Phrase> {
+    return this.details.inflections ?? NO_INFLECTIONS;
   }
 
   private get worked(): Work {

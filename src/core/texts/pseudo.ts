@@ -20,6 +20,13 @@ function inNode(node: MessageNode, locale: Locale): MessageNode {
 export function pseudoEntry(entry: Entry, locale: Locale): Entry {
   const { file, slot, details } = entry;
   const text = entry.error ? entry.text : printMessage(inMessage(entry.tree, locale));
-  const forms = new Map([...entry.forms].map(([name, form]) => [name, pseudoEntry(form, locale)]));
-  return new Entry(text, { file, locale }, slot, forms.size > 0 ? { ...details, forms } : details);
+  const forms = new Map(
+    [...entry.inflections].map(([name, form]) => [name, pseudoEntry(form, locale)]),
+  );
+  return new Entry(
+    text,
+    { file, locale },
+    slot,
+    forms.size > 0 ? { ...details, inflections: forms } : details,
+  );
 }

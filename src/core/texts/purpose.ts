@@ -21,7 +21,7 @@ export type ScopeTextKind = 'message' | 'inline' | 'word' | 'frame' | 'problem';
 export type TextKind = FieldTextKind | ScopeTextKind;
 
 /**
- * Whether a text goes with another one: a grammatical form, or what a message says beside the
+ * Whether a text goes with another one: an inflection, or what a message says beside the
  * input.
  */
 export const goesWithAnother = ({
@@ -32,7 +32,7 @@ export const goesWithAnother = ({
   readonly key: string;
 }): boolean => kind === 'inline' || isInflection({ kind, key });
 
-/** Whether a text is a grammatical form of a label or of a word; each language has its own. */
+/** Whether a text is an inflection of a label or of a word; each language has its own. */
 export const isInflection = ({
   kind,
   key,
@@ -97,9 +97,9 @@ export interface Address {
   /** The field's path pattern in its normal form, of a field's own texts. */
   readonly path?: string | undefined;
   /**
-   * The rule's key, the label's grammatical form (empty for the label itself), the value, the
+   * The rule's key, the label's inflection (empty for the label itself), the value, the
    * frame, or with blanks between them the problem and its part, or the group, the word and its
-   * grammatical form.
+   * inflection.
    */
   readonly key: string;
 }

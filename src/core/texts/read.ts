@@ -131,7 +131,7 @@ class CatalogReader {
     slot: Slot,
     allowed: readonly string[],
     called?: string,
-    more?: Pick<EntryDetails, 'forms' | 'gender' | 'inline'>,
+    more?: Pick<EntryDetails, 'inflections' | 'gender' | 'inline'>,
   ): Entry | undefined {
     if (typeof value === 'string') return new Entry(value, this.source, slot);
     const trail = around.within(key);
@@ -214,7 +214,7 @@ class CatalogReader {
   private add(entry: Entry | undefined): void {
     if (!entry) return;
     this.texts.push(entry);
-    if (entry.forms.size > 0) this.texts.push(...entry.forms.values());
+    if (entry.inflections.size > 0) this.texts.push(...entry.inflections.values());
     if (entry.details.inline) this.texts.push(entry.details.inline);
   }
 
@@ -227,7 +227,7 @@ class CatalogReader {
     return undefined;
   }
 
-  /** A text with its grammatical forms and its gender: a label, or a word for a value. */
+  /** A text with its inflections and its gender: a label, or a word for a value. */
   private word(
     value: Loose,
     around: Trail,
@@ -240,7 +240,7 @@ class CatalogReader {
     const slot = slotOf('');
     if (!isObject(value)) return this.text(value, around, key, slot, [], called);
     const trail = around.within(key);
-    const forms = new Map<string, Entry>();
+    const inflections = new Map<string, Entry>();
     let gender: string | undefined;
     // Of what has no text nothing else is told.
     for (const [form, text] of typeof value.text === 'string' ? Object.entries(value) : []) {
@@ -257,10 +257,10 @@ class CatalogReader {
           ? 'messages would take it for something else; choose another'
           : `write letters, digits and _, since messages ask for {${argument}_${form}}`;
         this.wrong(trail.within(form), 'key', `"${form}" is no name of an inflection: ${why}.`);
-      } else forms.set(form, new Entry(text, this.source, slotOf(form)));
+      } else inflections.set(form, new Entry(text, this.source, slotOf(form)));
     }
     const more = {
-      ...(forms.size > 0 ? { forms } : {}),
+      ...(inflections.size > 0 ? { inflections } : {}),
       ...(gender === undefined ? {} : { gender }),
     };
     return this.text(value, around, key, slot, Object.keys(value), called, more);

@@ -31,7 +31,7 @@ export const STATE = {
   filled: 1,
   /** It breaks the syntax of messages; lookups pass it over. */
   broken: 2,
-  /** It asks for a grammatical form of a label. */
+  /** It asks for an inflection of a label. */
   asksForm: 4,
   /** It asks for what was given. */
   asksValue: 8,
@@ -46,14 +46,14 @@ function stateOf(entry: Entry): number {
   const { signature } = entry;
   return (
     STATE.filled |
-    (signature.wordForms.length > 0 ? STATE.asksForm : 0) |
+    (signature.wordInflections.length > 0 ? STATE.asksForm : 0) |
     (signature.names.has('value') ? STATE.asksValue : 0)
   );
 }
 
 /** All texts of one locale: for each purpose the one that holds. */
 export class Column {
-  /** By the purpose's number. A label is here with its forms, and these on their own too. */
+  /** By the purpose's number. A label is here with its inflections, and these on their own too. */
   readonly cells: (Entry | undefined)[] = [];
   /** Texts that a later one for the same stands in front of, in the order read. */
   readonly covered: Entry[] = [];
@@ -74,13 +74,13 @@ export class Column {
   }
 
   /**
-   * A label goes with its forms, a message with its text for beside the input: what a later one has
+   * A label goes with its inflections, a message with its text for beside the input: what a later one has
    * is all that there is of it.
    */
   private cover(entry: Entry): void {
     this.covered.push(entry);
     const { inline } = entry.details;
-    for (const form of inline ? [inline] : entry.forms.values()) {
+    for (const form of inline ? [inline] : entry.inflections.values()) {
       const { id } = form.slot.purpose;
       if (this.cells[id] !== form) continue;
       this.cells[id] = undefined;

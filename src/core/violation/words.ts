@@ -191,14 +191,14 @@ export class Words {
     };
   }
 
-  /** Whether a label has a grammatical form of its own: a key, `yes` or `no`. */
+  /** Whether a label has an inflection of its own: a key, `yes` or `no`. */
   hasForm(pattern: Pattern, form: string, speech: Speech): string {
-    const entry = this.labelAt(pattern, speech)?.forms.get(form);
+    const entry = this.labelAt(pattern, speech)?.inflections.get(form);
     return entry && !entry.error ? 'yes' : 'no';
   }
 
   /**
-   * A label in a grammatical form. A form that the label lacks falls back to the label itself;
+   * A label in one of its inflections. One that the label lacks falls back to the label itself;
    * `start` is derived from it, `quoted` is it in quotes; `gender` is a key, `other` where nobody
    * says it.
    */
@@ -213,7 +213,7 @@ export class Words {
     if (form === 'gender') return label?.details.gender ?? 'other';
     if (form === 'quoted')
       return this.quoted(this.label(pattern, place, 'base', speech, spoken), speech);
-    const entry = label && (label.forms.get(form) ?? label);
+    const entry = label && (label.inflections.get(form) ?? label);
     // A label that asks for a place which its field has not would show its braces.
     const usable = [entry, label].find(
       (one) => one && !one.error && this.isSayable(one, pattern, place, speech),
@@ -228,11 +228,13 @@ export class Words {
           spoken,
         )
       : this.unlabelled(pattern, place, speech);
-    return form === 'start' && !label?.forms.has('start') ? this.start(wording, speech) : wording;
+    return form === 'start' && !label?.inflections.has('start')
+      ? this.start(wording, speech)
+      : wording;
   }
 
   /**
-   * What a sentence is about: the label in a grammatical form, inside an element together with its
+   * What a sentence is about: the label in one of its inflections, inside an element together with its
    * place.
    */
   subject(
@@ -255,7 +257,7 @@ export class Words {
   }
 
   /**
-   * A value of a parameter by its word, in a grammatical form that the word may have; nothing where
+   * A value of a parameter by its word, in one of its inflections that the word may have; nothing where
    * it has none.
    */
   word(
@@ -266,7 +268,7 @@ export class Words {
     speech: Speech,
   ): string | undefined {
     const word = this.texts.word(this.form.form.id, group, name, speech.locale, speech.sentence);
-    const entry = word?.forms.get(form) ?? word;
+    const entry = word?.inflections.get(form) ?? word;
     const told = entry && saidOf(entry.format({ zone: speech.zone }), args);
     return told?.lacking === undefined ? told?.text : undefined;
   }
@@ -361,7 +363,7 @@ export class Words {
     return typeof wording === 'string' ? wording : (path) => wording(other.fill(path) as Path);
   }
 
-  /** Whether its label has a grammatical form of its own. */
+  /** Whether its label has an inflection of its own. */
   counterpartHas(
     reference: Pattern,
     pattern: Pattern,

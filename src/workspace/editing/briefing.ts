@@ -30,7 +30,7 @@ const PROBLEM_ARGUMENT_IS: Readonly<Record<string, string>> = keyed({
   seconds: 'after how many seconds to try again',
 });
 
-const FORM_OF =
+const INFLECTION_OF =
   /^(has_)?(\w+?)_(quoted|start|(?!words|listed|literal|several|kind|number|key)[a-z]+)$/u;
 
 /** What an argument of a text says, as half a sentence. */
@@ -61,13 +61,14 @@ export function argumentMeaning(name: string, address: Address, row: Row | undef
   const such =
     typeof given === 'number' || typeof given === 'string' ? `, here ${String(given)}` : '';
   if (known) return `${known.about}${such}`;
-  const [, has, word, form] = FORM_OF.exec(name) ?? [];
-  if (has !== undefined) return `"yes" where ${word ?? ''} has the form "${form ?? ''}", else "no"`;
+  const [, has, word, form] = INFLECTION_OF.exec(name) ?? [];
+  if (has !== undefined)
+    return `"yes" where ${word ?? ''} has the inflection "${form ?? ''}", else "no"`;
   if (word !== undefined && word !== name) {
     const about = argumentMeaning(word, address, row);
     return form === 'quoted'
       ? `${about}, in quotation marks`
-      : `${about}, in the form "${form ?? ''}"`;
+      : `${about}, as the inflection "${form ?? ''}"`;
   }
   return `a value of the rule's own${such}`;
 }

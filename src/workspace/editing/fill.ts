@@ -17,17 +17,19 @@ export interface Draft {
 }
 
 /**
- * The grammatical forms that labels of a locale have; nothing where it has no catalog yet, and
+ * The inflections that labels of a locale have; nothing where it has no catalog yet, and
  * nobody knows what it needs.
  */
 function formsIn({ table }: Workspace, locale: Locale): ReadonlySet<string> | undefined {
   const own = table.catalogsOf(locale);
   if (own.length === 0) return undefined;
-  return new Set(own.flatMap(({ texts }) => texts.flatMap((entry) => [...entry.forms.keys()])));
+  return new Set(
+    own.flatMap(({ texts }) => texts.flatMap((entry) => [...entry.inflections.keys()])),
+  );
 }
 
 /**
- * Every text that another locale has and this one lacks; grammatical forms of another language are
+ * Every text that another locale has and this one lacks; inflections of another language are
  * no lack.
  */
 export function lackingAgainst(

@@ -69,7 +69,7 @@ function knownTexts(workspace: Workspace, locale: Locale): Map<string, Known> {
 }
 
 /**
- * A grammatical form of a known label that nobody asked for, such as one that a translator added.
+ * An inflection of a known label that nobody asked for, such as one that a translator added.
  */
 function furtherForm(
   workspace: Workspace,

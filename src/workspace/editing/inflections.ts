@@ -6,7 +6,7 @@ import type { Address } from '../../core/texts/purpose.js';
 import type { Workspace } from '../reading/workspace.js';
 
 /**
- * A grammatical form of a label, or its gender, that a language needs whatever the original has.
+ * An inflection of a label, or its gender, that a language needs whatever the original has.
  */
 export interface Inflection {
   /** With the name of the form as its key; `gender` for the gender. */
@@ -21,7 +21,7 @@ const idOf = ({ form, path }: Pick<Address, 'form' | 'path'>): string =>
   JSON.stringify([form, path]);
 
 /**
- * By label, the forms that a language's messages ask for where they are used; `gender` among them.
+ * By label, the inflections that a language's messages ask for where they are used; `gender` among them.
  */
 function askedFor(
   { texts, forms }: Workspace,
@@ -30,8 +30,8 @@ function askedFor(
   const asked = new Map<string, Set<string>>();
   for (const { form, field, use, keys } of rowsOf([...forms.values()].map((one) => one.form))) {
     const message = texts.message({ form: form.id, path: field.pattern, keys }, locale);
-    for (const { word, form: name } of message?.locale === locale
-      ? message.signature.wordForms
+    for (const { word, inflection: name } of message?.locale === locale
+      ? message.signature.wordInflections
       : []) {
       const pattern = word === 'label' ? field.pattern : use.counterpart;
       const label = pattern && texts.label(form.id, pattern, locale);
@@ -44,7 +44,7 @@ function askedFor(
 }
 
 /**
- * What translators can give of labels besides the labels: the forms that are there or asked for.
+ * What translators can give of labels besides the labels: the inflections that are there or asked for.
  * Those that the original has too are texts of their own already.
  */
 export function inflectionsOf(workspace: Workspace, locale: Locale): Inflection[] {
@@ -56,18 +56,18 @@ export function inflectionsOf(workspace: Workspace, locale: Locale): Inflection[
     const own = texts.get(locale);
     const gender = own?.details.gender;
     const names = new Set([
-      ...(own?.forms.keys() ?? []),
+      ...(own?.inflections.keys() ?? []),
       ...(gender === undefined ? [] : ['gender']),
       ...(asked.get(idOf(address)) ?? []),
     ]);
     return [...names].flatMap((name) =>
-      label.forms.has(name)
+      label.inflections.has(name)
         ? []
         : [
             {
               address: { ...address, key: name },
               label,
-              text: name === 'gender' ? gender : own?.forms.get(name)?.text,
+              text: name === 'gender' ? gender : own?.inflections.get(name)?.text,
             },
           ],
     );

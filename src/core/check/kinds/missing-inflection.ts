@@ -21,14 +21,16 @@ export const missingInflection: Kind = {
       cell: {
         wants: (_row, coverage, state) => (state & STATE.asksForm) !== 0 && isCovered(coverage),
         see: ({ row: { form: own, field, use }, locale, entry }) => {
-          const wanted = entry?.signature.wordForms ?? [];
+          const wanted = entry?.signature.wordInflections ?? [];
           if (!entry) return;
-          for (const { name, word, form } of wanted) {
+          for (const { name, word, inflection: form } of wanted) {
             const pattern: Pattern | undefined = word === 'label' ? field.pattern : use.counterpart;
             const label = pattern && texts.label(own.id, pattern, locale);
             // Without any label of this locale there is another finding already.
             if (!label || !texts.serves(label.locale, locale)) continue;
-            if (form === 'gender' ? label.details.gender !== undefined : label.forms.has(form))
+            if (
+              form === 'gender' ? label.details.gender !== undefined : label.inflections.has(form)
+            )
               continue;
             const byName = getOrMake(gaps, entry, () => new Map());
             const gap = getOrMake(byName, name, () => ({ form, labels: new Set<string>() }));

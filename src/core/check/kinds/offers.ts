@@ -38,11 +38,11 @@ export const offersOf = (row: Row): ReadonlySet<string> =>
     return new Set([...FIELD_NAMES, ...own, ...(use.counterpart ? ['counterpart'] : [])]);
   });
 
-/** Arguments that have grammatical forms, as names with something behind them. */
+/** Arguments that have inflections, as names with something behind them. */
 const WITH_FORMS = /^(?:has_)?(label|subject|counterpart|expected_words|format_words)_\w/;
 
 /**
- * Whether a name is a grammatical form of a word that is on offer, asks whether there is one, or
+ * Whether a name is an inflection of a word that is on offer, asks whether there is one, or
  * quotes what is on offer: `label_genitive`, `has_label_genitive`, `name_quoted`.
  */
 export function isFormOf(name: string, isOnOffer: (word: string) => boolean): boolean {

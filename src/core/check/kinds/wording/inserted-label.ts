@@ -46,8 +46,8 @@ const isSmall = (text: string, locale: string): boolean => {
   return first.toLocaleUpperCase(locale) !== first;
 };
 
-export const startForm: Kind = {
-  kind: 'start-form',
+export const startInflection: Kind = {
+  kind: 'start-inflection',
   severity: 'warning',
   about: 'A label begins a sentence with a small letter, or stands inside of one with a capital.',
   remedy:
