@@ -37,7 +37,7 @@ withBrowser('the report', () => {
   test('tells the coverage in figures, not in colour alone, and leads to the texts', async () => {
     expect(await page.locator('h1').innerText()).toBe('Validation texts of the <observatory>');
     const square = page.getByRole('button', {
-      name: /^observing-proposal, pl: 96 % covered; .* 1 in another language, 0 missing$/,
+      name: /^observing-proposal, pl: 96 % covered; .* 1 fallback, 0 missing$/,
     });
     expect(await square.innerText()).toMatch(/96 %\s+1 lacking/);
     await square.click();

@@ -25,8 +25,8 @@ export interface PackText {
 /** A label, or a word for a value. */
 export interface PackLabel extends PackText {
   readonly gender?: string;
-  /** Grammatical forms by name. */
-  readonly forms?: Readonly<Record<string, string>>;
+  /** Inflections by name. */
+  readonly inflections?: Readonly<Record<string, string>>;
 }
 
 export interface PackRule {
@@ -164,13 +164,15 @@ class Packer {
   }
 
   private label(label: Entry): PackLabel {
-    const { inflections: forms, details } = label;
+    const { inflections, details } = label;
     const { gender } = details;
-    const inflected = Object.fromEntries([...forms].map(([name, entry]) => [name, entry.text]));
+    const inflected = Object.fromEntries(
+      [...inflections].map(([name, entry]) => [name, entry.text]),
+    );
     return {
       ...this.text(label),
       ...(gender === undefined ? {} : { gender }),
-      ...(forms.size > 0 ? { forms: inflected } : {}),
+      ...(inflections.size > 0 ? { inflections: inflected } : {}),
     };
   }
 

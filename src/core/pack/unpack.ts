@@ -49,15 +49,18 @@ class Unpacker {
     bag: Bag,
     kind: TextKind,
     key: string,
-    { text, locale, forms = {}, gender }: PackLabel,
+    { text, locale, inflections = {}, gender }: PackLabel,
   ): void {
     const spoken = locale === undefined ? this.locale : parseLocale(locale);
     this.texts.speaks(spoken);
-    const inflected = Object.entries(forms).map(([name, form]): [string, Phrase] => [
+    const inflected = Object.entries(inflections).map(([name, form]): [string, Phrase] => [
       name,
       this.phrase(form, spoken, bag.about),
     ]);
-    const details = { forms: new Map(inflected), ...(gender === undefined ? {} : { gender }) };
+    const details = {
+      inflections: new Map(inflected),
+      ...(gender === undefined ? {} : { gender }),
+    };
     bag.add(kind, key, this.phrase(text, spoken, bag.about, details));
   }
 

@@ -30,8 +30,8 @@ function* textsOf(value: unknown, locale: string): Generator<[string, string]> {
   const own = typeof value.locale === 'string' ? value.locale : locale;
   if (typeof value.text === 'string') {
     yield [value.text, own];
-    if (isObject(value.forms))
-      for (const form of Object.values(value.forms)) yield [String(form), own];
+    if (isObject(value.inflections))
+      for (const one of Object.values(value.inflections)) yield [String(one), own];
   }
   for (const [key, one] of Object.entries(value))
     if (key !== 'settings' && key !== 'params') yield* textsOf(one, own);

@@ -1,4 +1,4 @@
-import { closeSync, lstatSync, openSync, renameSync, rmSync, writeSync } from 'node:fs';
+import { linkSync, lstatSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { hostname } from 'node:os';
 import path from 'node:path';
 import { complaint, Complaint } from '../disk/complaint.js';
@@ -12,7 +12,7 @@ import { finishing, isLeft, JOURNAL, journalIn, type Ending, type Journal } from
 const PATIENCE_MS = 20_000;
 /** After so long whoever waits is told for whom. */
 const MOMENT_MS = 1000;
-/** A journal is empty for the moment between its making and its writing. */
+/** Without links, a journal is empty for the moment between its making and its writing. */
 const EMPTY_MS = 500;
 const PAUSE_MS = 15;
 
@@ -24,6 +24,19 @@ function journalText(state: Journal['state'], steps: Journal['steps']): string {
   return JSON.stringify(journal);
 }
 
+/**
+ * Makes a file that is not there, whole from the beginning where the file system has links.
+ * @throws {Error} with the code EEXIST where it is there
+ */
+function make(begun: string, file: string, text: string): void {
+  try {
+    linkSync(begun, file);
+  } catch (error) {
+    if (systemCodeOf(error) === 'EEXIST') throw error;
+    writeFileSync(file, text, { flag: 'wx' });
+  }
+}
+
 /** The turn to edit a workspace: the journal, made by this process, which alone writes it. */
 export class Turn {
   private text = '';
@@ -33,22 +46,19 @@ export class Turn {
 
   /** Takes the turn where nobody has it. */
   take(): boolean {
-    let handle: number;
+    const text = journalText('reading', []);
+    const begun = `${this.file}.${process.pid}.begun`;
     try {
-      handle = openSync(this.file, 'wx');
+      rmSync(begun, { force: true });
+      writeFileSync(begun, text, { flag: 'wx' });
+      make(begun, this.file, text);
     } catch (error) {
       if (systemCodeOf(error) === 'EEXIST') return false;
       throw error;
-    }
-    try {
-      this.text = journalText('reading', []);
-      writeSync(handle, this.text);
-    } catch (error) {
-      rmSync(this.file, { force: true });
-      throw error;
     } finally {
-      closeSync(handle);
+      rmSync(begun, { force: true });
     }
+    this.text = text;
     return true;
   }
 
@@ -116,8 +126,9 @@ function waitFor(folder: string, file: string, ending: Ending, say: Say): Turn {
     const text = readPlain(file)?.toString('utf8');
     const journal = journalIn(text ?? '');
     const waited = Date.now() - start;
+    const age = Date.now() - stat.mtimeMs;
     const isEmpty = text === '';
-    if (journal ? isLeft(journal, Date.now() - stat.mtimeMs) : !isEmpty || waited > EMPTY_MS) {
+    if (journal ? isLeft(journal, age) : !isEmpty || Math.abs(age) > EMPTY_MS) {
       if (!isEmpty) ending(folder, journal);
       clear(file, text);
       continue;
