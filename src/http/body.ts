@@ -98,7 +98,7 @@ export function bytesFromBackend(
  * Reads the JSON that a backend sends. Where there is none, it is told of its mistake, and nothing
  * is returned.
  */
-export function readJson(
+export function readPosted(
   service: Service,
   request: FastifyRequest,
   reply: FastifyReply,

@@ -8,7 +8,7 @@ import { Complaint, oneLine } from '../workspace/disk/complaint.js';
 import type { Rendered, RenderOptions } from '../render/rendering.js';
 import { errorListFrom, type ErrorListOutcome } from '../workspace/answering/violations.js';
 import { explainIssue } from '../workspace/reading/zod-issues.js';
-import { bytesFromBackend, readJson } from './body.js';
+import { bytesFromBackend, readPosted } from './body.js';
 import { addOwn, send, sendMistake, type Service } from './routes.js';
 import { occasionOf, requestOf } from './trace.js';
 
@@ -119,7 +119,7 @@ export function addRendering(service: Service): void {
       return sendMistake(service, request, reply, { mistake }, 404);
     }
     const empty = !Buffer.isBuffer(request.body) || request.body.length === 0;
-    const payload = empty ? { value: {} } : readJson(service, request, reply);
+    const payload = empty ? { value: {} } : readPosted(service, request, reply);
     if (!payload) return reply;
     const told = problemSchema.safeParse(payload.value);
     if (!told.success) {

@@ -16,7 +16,7 @@ const REFUSAL = /^\s*([\w*-]+)\s*;\s*q=0(?:\.0{0,3})?\s*$/i;
  */
 export function localeForHeader(
   header: string | undefined,
-  languages: readonly Locale[],
+  locales: readonly Locale[],
   fallback: Locale,
 ): Locale {
   if (header === undefined || header === '') return fallback;
@@ -28,5 +28,5 @@ export function localeForHeader(
   );
   if (pseudo !== undefined) return pseudo;
   const ranges = new Negotiator({ headers: { 'accept-language': text } }).languages();
-  return acceptedLocale(ranges, refused, languages, fallback);
+  return acceptedLocale(ranges, refused, locales, fallback);
 }

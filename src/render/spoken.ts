@@ -4,17 +4,17 @@ import { LocaleError, parseLocale, type Locale } from '../core/locale/tag.js';
 import { Complaint } from '../core/complaint.js';
 
 /** The complaint about a language that no answer is given in. */
-export const unknownLocale = (tag: string, languages: readonly Locale[]): Complaint =>
+export const unknownLocale = (tag: string, locales: readonly Locale[]): Complaint =>
   new Complaint(
     'unknown-locale',
-    `this workspace does not speak ${tag}; its languages are ${languages.join(', ')}`,
+    `this workspace does not speak ${tag}; its languages are ${locales.join(', ')}`,
   );
 
 /** The languages that answers are given in. */
 export class SpokenLocales {
   private readonly known = new Map<string, Locale>();
 
-  constructor(private readonly languages: readonly Locale[]) {}
+  constructor(private readonly locales: readonly Locale[]) {}
 
   /**
    * The locale that serves a request for another: itself, or what is left of it when subtags are
@@ -32,8 +32,8 @@ export class SpokenLocales {
     }
     // Nobody speaks these, and everybody may ask for them: they are made from the original.
     if (isPseudo(asked)) return asked;
-    const found = [asked, ...truncations(asked)].find((one) => this.languages.includes(one));
-    if (found === undefined) throw unknownLocale(asked, this.languages);
+    const found = [asked, ...truncations(asked)].find((one) => this.locales.includes(one));
+    if (found === undefined) throw unknownLocale(asked, this.locales);
     // Clients may choose the tag, so only what is one of ours is kept.
     if (found === tag) this.known.set(tag, found);
     return found;

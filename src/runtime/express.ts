@@ -12,9 +12,9 @@ export interface ExpressRequest extends Pick<NodeRequest, 'headers'> {
 /** Middlewares, to be used behind all routes. */
 export interface ExpressAnswers {
   /** For addresses that no route is for. */
-  readonly notFound: (request: ExpressRequest, response: NodeResponse) => void;
+  readonly noRoute: (request: ExpressRequest, response: NodeResponse) => void;
   /** For whatever went wrong: Express knows it by its four parameters. */
-  readonly onError: (
+  readonly failure: (
     error: unknown,
     request: ExpressRequest,
     response: NodeResponse,
@@ -28,10 +28,10 @@ export function expressAnswers(
   how: ErrorAnswerOptions<ExpressRequest> = {},
 ): ExpressAnswers {
   return {
-    notFound: (request, response) => {
+    noRoute: (request, response) => {
       sendRendered(response, renderer.renderProblem('not-found', wishesOf(request)));
     },
-    onError: (error, request, response, next) => {
+    failure: (error, request, response, next) => {
       // An answer that is on its way can only be broken off, which Express does.
       if (response.headersSent) next(error);
       else sendRendered(response, answerTo(renderer, error, request, wishesOf(request), how));

@@ -24,8 +24,8 @@ interface FastifyReply {
 
 /** Handlers for `setNotFoundHandler` and `setErrorHandler`. */
 export interface FastifyAnswers {
-  readonly notFound: (request: FastifyRequest, reply: FastifyReply) => unknown;
-  readonly onError: (error: unknown, request: FastifyRequest, reply: FastifyReply) => unknown;
+  readonly noRoute: (request: FastifyRequest, reply: FastifyReply) => unknown;
+  readonly failure: (error: unknown, request: FastifyRequest, reply: FastifyReply) => unknown;
 }
 
 const fromSchemaErrors = readerOf(fromNativeErrors);
@@ -70,9 +70,9 @@ export function fastifyAnswers(
   how: ErrorAnswerOptions<FastifyRequest> = {},
 ): FastifyAnswers {
   return {
-    notFound: (request, reply) =>
+    noRoute: (request, reply) =>
       sent(reply, renderer.renderProblem('not-found', wishesOf(request))),
-    onError: (error, request, reply) => {
+    failure: (error, request, reply) => {
       const read = (): BrokenRules | undefined =>
         how.read?.(error, request) ?? validated(renderer, error, request);
       return sent(reply, answerTo(renderer, error, request, wishesOf(request), { ...how, read }));

@@ -83,9 +83,9 @@ export async function readJsonBody(request: NodeRequest, limit = LIMIT): Promise
 /** Answers for handlers of node:http. */
 export interface NodeAnswers {
   /** Answers that nothing is at an address. */
-  notFound(request: NodeRequest, response: NodeResponse): void;
+  noRoute(request: NodeRequest, response: NodeResponse): void;
   /** Answers to whatever went wrong; nothing where an answer is on its way already. */
-  onError(error: unknown, request: NodeRequest, response: NodeResponse): void;
+  failure(error: unknown, request: NodeRequest, response: NodeResponse): void;
 }
 
 /** Makes the answers of a server of node:http. */
@@ -96,10 +96,10 @@ export function nodeAnswers(
   const problem = (error: unknown): string | undefined =>
     error instanceof RefusedBody ? error.problem : how.problem?.(error);
   return {
-    notFound(request, response) {
+    noRoute(request, response) {
       sendRendered(response, renderer.renderProblem('not-found', wishesOf(request)));
     },
-    onError(error, request, response) {
+    failure(error, request, response) {
       if (response.headersSent) return;
       sendRendered(
         response,

@@ -45,7 +45,7 @@ const answer: Answer = {
   locale: parseLocale('en'),
   members: {},
   instance: '/proposals/41',
-  languages: [],
+  locales: [],
   time: '2027-03-09T21:30:00Z',
   requestId: 'r-1',
   more: 0,

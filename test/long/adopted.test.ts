@@ -49,8 +49,8 @@ async function main(): Promise<void> {
     response.status(201).json(visit.parse(request.body));
   });
   const ofExpress = expressAnswers(renderer, { read });
-  inExpress.use(ofExpress.notFound);
-  inExpress.use(ofExpress.onError);
+  inExpress.use(ofExpress.noRoute);
+  inExpress.use(ofExpress.failure);
   const server = inExpress.listen(0);
   await new Promise((resolve) => server.once('listening', resolve));
   const address = server.address();
@@ -58,8 +58,8 @@ async function main(): Promise<void> {
 
   const inFastify = fastify();
   const ofFastify = fastifyAnswers(renderer, { read });
-  inFastify.setNotFoundHandler(ofFastify.notFound);
-  inFastify.setErrorHandler(ofFastify.onError);
+  inFastify.setNotFoundHandler(ofFastify.noRoute);
+  inFastify.setErrorHandler(ofFastify.failure);
   inFastify.post('/visits', (request, reply) => reply.code(201).send(visit.parse(request.body)));
   // Fastify's own validation, by the derived schema, and all errors at once.
   const ajv = new Ajv2020({ allErrors: true, strict: false });

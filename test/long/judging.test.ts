@@ -6,7 +6,7 @@ import { readSchemas } from '../../src/exchange/schema/read.js';
 import { Complaint } from '../../src/workspace/disk/complaint.js';
 import { Judge } from '../../src/workspace/judging/judge.js';
 import { OutOfTime } from '../../src/workspace/judging/watch.js';
-import { slowness } from '../../src/workspace/checking/slow-regex.js';
+import { slowness } from '../../src/workspace/checking/costly-pattern.js';
 import { Tables } from '../../src/workspace/reading/tables.js';
 import { oneOf, randomFrom, ROUNDS, SEED, type Random } from '../support/torture.js';
 

@@ -95,7 +95,7 @@ export class World {
       indexOf: (form) => this.forms.find((index) => index.form === form) ?? new FormIndex(form),
       texts: this.texts,
       locales: asked,
-      languages: asked,
+      allLocales: asked,
       original: parseLocale(this.parts.original ?? 'en'),
       problems: this.parts.problems ?? [],
       settings: 'zeitwort.yaml',

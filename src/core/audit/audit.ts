@@ -13,7 +13,7 @@ export interface Contract {
   /** Whether a body keeps the contract; a sentence where it does not, nothing where it does. */
   readonly breaks: (body: unknown) => string | undefined;
   readonly statuses: ReadonlyMap<string, number>;
-  readonly languages: readonly Locale[];
+  readonly locales: readonly Locale[];
   readonly texts: TextMatcher;
   readonly leaks: LeakFinder;
   /**
@@ -109,7 +109,7 @@ class Auditor {
 
   private language(told: readonly Said[]): void {
     const { language, mediaType } = this.recorded;
-    const { languages } = this.contract;
+    const { locales: languages } = this.contract;
     // Where no headers were kept at all, none can be missing.
     if (language === undefined) {
       if (mediaType !== undefined && told.length > 0)

@@ -66,7 +66,7 @@ export interface Answer {
   /** The locale asked for and found. */
   readonly locale: Locale;
   /** The languages of the texts that it is made of; empty where none has a text. */
-  readonly languages: readonly Locale[];
+  readonly locales: readonly Locale[];
   /** When it happened, by RFC 3339, where a shape has a place for it. */
   readonly time?: string | undefined;
   readonly requestId?: string | undefined;
@@ -208,12 +208,12 @@ export function answerViolations(
     options,
     occasion,
   );
-  const languages = new Set(answer.languages);
+  const languages = new Set(answer.locales);
   for (const { case: found } of told.sentences) if (found.found) languages.add(found.found.locale);
   return {
     ...answer,
     ...told,
-    languages: languages.size === answer.languages.length ? answer.languages : [...languages],
+    locales: languages.size === answer.locales.length ? answer.locales : [...languages],
     more: rest,
   };
 }
@@ -262,7 +262,7 @@ export function answerProblem(
     instance,
     members,
     locale,
-    languages,
+    locales: languages,
     time,
     requestId,
     traceId,
@@ -278,7 +278,7 @@ export function answerProblem(
  * The value of `Content-Language` (RFC 9110 section 8.5): the languages of the texts that clients
  * get.
  */
-export const contentLanguage = ({ languages, locale }: Answer): string =>
+export const contentLanguage = ({ locales: languages, locale }: Answer): string =>
   languages.length === 0 ? locale : languages.join(', ');
 
 /**

@@ -111,7 +111,7 @@ function* shown(
  * look for some.
  */
 class Coverages {
-  private readonly languages: readonly { readonly locale: Locale; readonly climber: Climber }[];
+  private readonly spoken: readonly { readonly locale: Locale; readonly climber: Climber }[];
   private readonly shared: SharedStates;
   private readonly written: readonly Coverage[];
 
@@ -120,7 +120,7 @@ class Coverages {
     private readonly cells: readonly NonNullable<Looks['cell']>[],
   ) {
     const { subject, texts } = context;
-    this.languages = subject.locales.map((locale) => ({ locale, climber: texts.climber(locale) }));
+    this.spoken = subject.locales.map((locale) => ({ locale, climber: texts.climber(locale) }));
     this.shared = new SharedStates(subject.locales);
     this.written = subject.locales.map((): Coverage => 'written');
   }
@@ -135,15 +135,11 @@ class Coverages {
       return { ...line, locales: this.shared.of(this.written) };
     return {
       ...line,
-      locales: this.shared.of(this.languages.map((one) => this.cell(row, at, one))),
+      locales: this.shared.of(this.spoken.map((one) => this.cell(row, at, one))),
     };
   }
 
-  private cell(
-    row: Row,
-    at: number,
-    { locale, climber }: (typeof this.languages)[number],
-  ): Coverage {
+  private cell(row: Row, at: number, { locale, climber }: (typeof this.spoken)[number]): Coverage {
     const ladder = this.context.ladders[at] ?? [];
     const end = climber.climb(ladder);
     const coverage = coverageAt(climber, ladder, end);

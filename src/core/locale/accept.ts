@@ -21,9 +21,9 @@ const MOST_SUBTAGS = 8;
  * Languages that are the one asked for, of another place or said more exactly: `pt` is served by
  * `pt-BR`, never by another script.
  */
-function related(asked: Locale, languages: readonly Locale[]): readonly Locale[] {
+function related(asked: Locale, locales: readonly Locale[]): readonly Locale[] {
   const { language, script } = likely(asked);
-  return languages.filter((one) => {
+  return locales.filter((one) => {
     const other = likely(one);
     return other.language === language && other.script === script;
   });
@@ -38,13 +38,13 @@ const covers = (range: Locale, locale: Locale): boolean =>
  * than was asked for.
  * @param ranges the ranges of Accept-Language that have a weight, the heaviest first
  * @param refused the ranges with weight 0
- * @param languages those spoken, in the order in which they are offered
+ * @param locales those spoken, in the order in which they are offered
  * @param fallback what is answered in where nothing fits; it holds too where everything is refused
  */
 export function acceptedLocale(
   ranges: readonly string[],
   refused: readonly string[],
-  languages: readonly Locale[],
+  locales: readonly Locale[],
   fallback: Locale,
 ): Locale {
   const named = ranges.flatMap((range) => (range === '*' ? [] : (readRange(range) ?? [])));
@@ -58,12 +58,12 @@ export function acceptedLocale(
   for (const range of ranges) {
     const asked = range === '*' ? undefined : readRange(range);
     const candidates =
-      range === '*' ? [fallback, ...languages] : asked ? [asked, ...truncations(asked)] : [];
+      range === '*' ? [fallback, ...locales] : asked ? [asked, ...truncations(asked)] : [];
     const more =
-      asked && !candidates.some((one) => languages.includes(one)) ? related(asked, languages) : [];
-    const found = [...candidates, ...more].find((one) => languages.includes(one) && free(one));
+      asked && !candidates.some((one) => locales.includes(one)) ? related(asked, locales) : [];
+    const found = [...candidates, ...more].find((one) => locales.includes(one) && free(one));
     if (found !== undefined) return found;
   }
   if (free(fallback)) return fallback;
-  return languages.find(free) ?? fallback;
+  return locales.find(free) ?? fallback;
 }

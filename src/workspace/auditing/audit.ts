@@ -125,7 +125,7 @@ export class Audit {
     this.contract = {
       shape: shape.name,
       mediaType: shape.mediaType,
-      languages,
+      locales: languages,
       statuses,
       breaks: breaksOf(workspace, shape.name),
       texts: matcherOf(workspace),

@@ -27,7 +27,7 @@ async function slowRegexes(workspace: Workspace): Promise<Remark[]> {
   const { usesWith } = await import('../judging/trial.js');
   const uses = [...usesWith(workspace, 'regex')];
   if (uses.length === 0) return [];
-  const { slowness } = await import('./slow-regex.js');
+  const { slowness } = await import('./costly-pattern.js');
   return uses.flatMap(({ form, path, use, value, longest }): Remark[] => {
     const why = slowness(value, longest);
     if (why === undefined) return [];
@@ -174,7 +174,7 @@ const contextOf = (
     indexOf: (form) => workspace.form(form.id),
     texts: workspace.allTexts,
     locales: config.locales,
-    languages: config.locales,
+    allLocales: config.locales,
     original: config.original,
     problems: [...config.statuses.keys()],
     problemArguments: new Map(

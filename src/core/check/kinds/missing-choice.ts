@@ -42,7 +42,7 @@ export const missingChoice: Kind = {
   example: '"choices": { "ha": "H-alpha" }       // and none in another language',
   *find(context) {
     const { subject, texts } = context;
-    const { locales, languages } = subject;
+    const { locales, allLocales: languages } = subject;
     // Whether a name is missing here hangs on all languages, also where one alone is checked.
     const all = [...new Set([...languages, ...locales])];
     for (const { value, form, path, rule, origin, ladder } of context.once(namedChoices)) {

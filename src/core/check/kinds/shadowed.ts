@@ -85,13 +85,13 @@ class Reached {
    */
   readonly strangers: boolean;
   private readonly always: Uint8Array;
-  private readonly languages: ReadonlySet<Locale>;
+  private readonly locales: ReadonlySet<Locale>;
 
   constructor(context: Context) {
     const { catalogs, subject } = context;
     this.always = context.once(firstOnes);
-    this.languages = new Set(subject.languages);
-    this.strangers = catalogs.some(({ locale }) => !this.languages.has(locale));
+    this.locales = new Set(subject.allLocales);
+    this.strangers = catalogs.some(({ locale }) => !this.locales.has(locale));
     for (const ladder of context.once(allLadders)) this.note(ladder, context);
   }
 
@@ -100,7 +100,7 @@ class Reached {
     const written = ladder.filter(({ layer }) => layer === 'written');
     if (!this.strangers && (written.length < 2 || context.isFirstEverywhere(ladder))) return;
     const { subject, texts, table } = context;
-    for (const language of subject.languages) {
+    for (const language of subject.allLocales) {
       const climber = texts.climber(language);
       const end = climber.climb(ladder);
       const locale = climber.localeOf(end);
@@ -117,9 +117,7 @@ class Reached {
   }
 
   has({ locale, purpose: { id } }: Entry): boolean {
-    return (
-      (this.always[id] === 1 && this.languages.has(locale)) || this.ends.get(locale)?.[id] === 1
-    );
+    return (this.always[id] === 1 && this.locales.has(locale)) || this.ends.get(locale)?.[id] === 1;
   }
 }
 

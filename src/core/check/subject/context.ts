@@ -47,7 +47,7 @@ export interface Subject {
   /** The locales to check, in the workspace's order. */
   readonly locales: readonly Locale[];
   /** All languages of the workspace, also those that are not checked now. */
-  readonly languages: readonly Locale[];
+  readonly allLocales: readonly Locale[];
   /** The locale that the others are translated from. */
   readonly original: Locale;
   /** The problems that there are texts for, by name. */
@@ -115,7 +115,7 @@ const columnsOf = ({ table }: Context, locales: readonly Locale[]): Column[] =>
   locales.map((locale) => table.column(locale));
 
 const ofLanguages = (context: Context): Summary =>
-  summaryOf(context.table, columnsOf(context, context.subject.languages));
+  summaryOf(context.table, columnsOf(context, context.subject.allLocales));
 
 const ofChecked = (context: Context): Summary =>
   summaryOf(context.table, columnsOf(context, context.checked));
@@ -179,7 +179,7 @@ export class Context {
     readonly subject: Subject,
     earlier?: Context,
   ) {
-    const { forms, texts, languages, locales } = subject;
+    const { forms, texts, allLocales: languages, locales } = subject;
     this.texts = texts;
     this.checked = locales.join() === languages.join() ? languages : locales;
     this.table = texts.table;
@@ -273,7 +273,7 @@ export class Context {
   isPlainlyWritten([first]: Ladder): boolean {
     if (first?.layer !== 'written') return false;
     const { filled, states } = this.once(
-      this.checked === this.subject.languages ? ofLanguages : ofChecked,
+      this.checked === this.subject.allLocales ? ofLanguages : ofChecked,
     );
     const special = (states[first.id] ?? 0) & (STATE.asksForm | STATE.asksValue);
     return filled[first.id] === this.checked.length && special === 0;
@@ -281,7 +281,7 @@ export class Context {
 
   /** Whether each language of the workspace has a text on the first rung. */
   isFirstEverywhere([first]: Ladder): boolean {
-    const { languages } = this.subject;
+    const { allLocales: languages } = this.subject;
     return first !== undefined && this.once(ofLanguages).filled[first.id] === languages.length;
   }
 }
