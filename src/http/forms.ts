@@ -54,7 +54,7 @@ async function answer(
     case 'late':
       service.log.warn(
         { ...requestOf(request), form: id, why: outcome.why },
-        'a request was not judged',
+        'a request was not validated',
       );
       return send(reply, current.renderer.renderProblem('not-validated', { ...options, form: id }));
     case 'read':

@@ -90,7 +90,7 @@ export class Reading {
       throw complaint('wrong-content', [table.message], table.spot && workspace.place(table.spot));
     const judges = await Judges.start(briefOf(workspace, judging, hurried), judging.atOnce);
     if (judges instanceof Judges) return new Reading(workspace, judges, metrics, warn);
-    throw complaint('wrong-content', [judges.failures[0] ?? 'requests cannot be judged']);
+    throw complaint('wrong-content', [judges.failures[0] ?? 'requests cannot be validated']);
   }
 
   /** The first text that cannot be formatted, with its place; such a one counts as absent. */

@@ -146,7 +146,7 @@ function failures(): string[] {
       return [];
     } catch (error) {
       return [
-        `the form "${form.form.id}" cannot be judged: ${error instanceof Error ? error.message : String(error)}`,
+        `the form "${form.form.id}" cannot be validated: ${error instanceof Error ? error.message : String(error)}`,
       ];
     }
   });

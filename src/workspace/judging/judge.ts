@@ -99,7 +99,7 @@ export class Judge {
           : (told.message.split('\n', 1)[0] ?? '');
       return complaint(
         'wrong-content',
-        [`requests to "${id}" cannot be judged by this schema: ${why}; correct it`],
+        [`requests to "${id}" cannot be validated by this schema: ${why}; correct it`],
         {
           file: origin.file,
         },

@@ -14,7 +14,7 @@ export class OutOfTime extends Error {
   ) {
     super(
       regex === undefined
-        ? `the request could not be judged within ${budget} ms`
+        ? `the request could not be validated within ${budget} ms`
         : `the regular expression ${regex.slice(0, 200)} could not be tried within ${budget} ms; simplify it`,
     );
   }
