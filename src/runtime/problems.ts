@@ -1,5 +1,37 @@
-import type { RenderOptions, Rendered, Renderer, BrokenRules } from '../render/rendering.js';
 import { keyed } from '../core/base/keyed.js';
+import { problemOfStatus } from '../core/body/status-problems.js';
+import type {
+  BrokenRules,
+  ProblemOptions,
+  Rendered,
+  Renderer,
+  RenderOptions,
+} from '../render/rendering.js';
+
+type Headers = Readonly<Record<string, string>>;
+
+/** A problem, with what is to be told of this occurrence. */
+export interface NamedProblem extends Omit<ProblemOptions, 'shape' | 'time' | 'traceId'> {
+  readonly problem: string;
+  /** Sent with the answer, such as `WWW-Authenticate`. */
+  readonly headers?: Headers;
+}
+
+/** A language that something else than `Accept-Language` decided. */
+export interface ChosenLocale {
+  readonly locale: string;
+  /** The request header that decided it, such as `Cookie`; none where caches may keep nothing. */
+  readonly vary?: string;
+}
+
+/** What was answered, for a log; nothing that a client sent is in it but paths. */
+export interface AnswerGiven {
+  readonly status: number;
+  readonly locale: string;
+  readonly problem: string;
+  readonly form?: string;
+  readonly violations?: BrokenRules['violations'];
+}
 
 /** What a backend made of a request, told to whoever asked. */
 export interface ErrorAnswerOptions<R = unknown> {
@@ -9,9 +41,20 @@ export interface ErrorAnswerOptions<R = unknown> {
    */
   readonly read?: (error: unknown, request: R) => BrokenRules | undefined;
   /** The problem that an error of your own is (`conflict`); nothing where it is something else. */
-  readonly problem?: (error: unknown) => string | undefined;
-  /** Told of errors that nobody expected; clients learn nothing of them. */
-  readonly onUnexpected?: (error: unknown) => void;
+  readonly problem?: (error: unknown, request: R) => string | NamedProblem | undefined;
+  /** The language of the answer, where a profile or a cookie decides it. */
+  readonly locale?: (request: R) => string | ChosenLocale | undefined;
+  /** The URI of this occurrence (RFC 9457 section 3.1.5). */
+  readonly instance?: (request: R) => string | undefined;
+  /** Told of every answer. */
+  readonly onAnswer?: (request: R, answer: AnswerGiven) => void;
+  /**
+   * Told of errors that nobody expected, also of those in the hooks and of forms and problems that
+   * there are none of; clients learn nothing of them.
+   */
+  readonly onUnexpected?: (error: unknown, request: R) => void;
+  /** Throws what is wrong with a hook or a name, for tests. */
+  readonly strict?: boolean;
 }
 
 /** Names by which frameworks refuse a request, and the problem that each is. */
@@ -32,47 +75,205 @@ const BY_NAME: Readonly<Record<string, string>> = keyed({
   FST_ERR_CTP_INVALID_JSON_BODY: 'malformed-body',
   FST_ERR_CTP_INVALID_CONTENT_LENGTH: 'malformed-body',
   FST_ERR_NOT_FOUND: 'not-found',
-  FST_ERR_BAD_URL: 'not-found',
+  // Files of forms
+  LIMIT_FILE_SIZE: 'too-large',
+  LIMIT_FILE_COUNT: 'too-large',
+  LIMIT_PART_COUNT: 'too-large',
 });
 
-const BY_STATUS: Readonly<Record<number, string>> = {
-  400: 'malformed-body',
-  403: 'not-allowed',
-  404: 'not-found',
-  405: 'wrong-method',
-  409: 'conflict',
-  413: 'too-large',
-  415: 'wrong-media-type',
-  422: 'malformed-body',
-};
+/** Headers of an error that clients get. */
+const PASSED = ['retry-after', 'allow', 'www-authenticate'];
+
+type Bag = Readonly<Record<string, unknown>>;
+
+const bagOf = (value: unknown): Bag =>
+  typeof value === 'object' && value !== null ? (value as Bag) : {};
+
+/** So many errors inside of each other are looked at. */
+const DEEPEST = 8;
+
+/** An error and what it wraps, from the outside. */
+function* errorsIn(error: unknown): Generator<Bag> {
+  let one = error;
+  for (let depth = 0; depth < DEEPEST && typeof one === 'object' && one !== null; depth++) {
+    yield one as Bag;
+    one = (one as Bag).cause;
+  }
+}
+
+const isErrorStatus = (status: unknown): status is number =>
+  typeof status === 'number' && Number.isInteger(status) && status >= 400 && status < 600;
+
+/** The status that an error carries, wherever its library keeps it. */
+function statusOf(error: Bag): number | undefined {
+  const { status, statusCode, output } = error;
+  return [status, statusCode, bagOf(output).statusCode].find(isErrorStatus);
+}
+
+function headersOf(error: Bag): Headers {
+  const given = Object.entries({ ...bagOf(bagOf(error.output).headers), ...bagOf(error.headers) });
+  return Object.fromEntries(
+    given.flatMap(([name, value]): [string, string][] => {
+      const key = name.toLowerCase();
+      const text = typeof value === 'number' ? String(value) : value;
+      return PASSED.includes(key) && typeof text === 'string' && /^[\t\x20-\x7e]{1,1000}$/.test(text)
+        ? [[key, text]]
+        : [];
+    }),
+  );
+}
 
 /**
- * The problem that an error of a framework is: what it says by name, else its status.
- * @returns `unexpected` for everything that is no client's doing
+ * The problem that an error of a framework or a plugin is: what it says by name, else its status,
+ * which is the answer's too.
+ * @returns `unexpected` for everything that says neither
  */
-export function problemOf(error: unknown): string {
-  if (typeof error !== 'object' || error === null) return 'unexpected';
-  const { code, type, status, statusCode } = error as Readonly<Record<string, unknown>>;
-  for (const name of [code, type])
-    if (typeof name === 'string' && Object.hasOwn(BY_NAME, name))
-      return BY_NAME[name] ?? 'unexpected';
-  return BY_STATUS[Number(status ?? statusCode)] ?? 'unexpected';
+export function problemOf(error: unknown): NamedProblem {
+  for (const one of errorsIn(error)) {
+    const status = statusOf(one);
+    const name = [one.code, one.type].find(
+      (word) => typeof word === 'string' && Object.hasOwn(BY_NAME, word),
+    );
+    if (status === undefined && name === undefined) continue;
+    const problem = BY_NAME[String(name)] ?? problemOfStatus(status ?? 500);
+    const headers = headersOf(one);
+    const wait = Number(headers['retry-after']);
+    return {
+      problem,
+      headers,
+      ...(status === undefined ? {} : { status }),
+      ...(Number.isInteger(wait) ? { params: { seconds: wait } } : {}),
+    };
+  }
+  return { problem: 'unexpected' };
+}
+
+/** What is sent where not even the pack can say that something went wrong. */
+const LAST_RESORT: Rendered = {
+  status: 500,
+  headers: { 'content-type': 'application/problem+json' },
+  body: '{"type":"about:blank","title":"Internal Server Error","status":500}',
+};
+
+let hasWarned = false;
+
+/** Tells of what nobody expected; once of the first, where nobody asked to be told. */
+function tell<R>(fault: unknown, request: R, { onUnexpected }: ErrorAnswerOptions<R>): void {
+  try {
+    if (onUnexpected) onUnexpected(fault, request);
+    else if (!hasWarned) {
+      hasWarned = true;
+      const { process } = globalThis as { process?: { emitWarning?: (text: string) => void } };
+      process?.emitWarning?.(
+        `zeitwort-runtime answered an error that nobody expected; set onUnexpected to be told of each (${fault instanceof Error ? fault.message : String(fault)})`,
+      );
+    }
+  } catch {
+    // Whoever is told of errors may fail as well; the client is answered all the same.
+  }
+}
+
+function chosen<R>(request: R, how: ErrorAnswerOptions<R>): Partial<ChosenLocale> {
+  const said = how.locale?.(request);
+  return typeof said === 'string' ? { locale: said } : (said ?? {});
+}
+
+/** The answer with what the choice of its language means to caches (RFC 9111 section 4.1). */
+function forCaches(answer: Rendered, { locale, vary }: Partial<ChosenLocale>): Rendered {
+  if (locale === undefined) return answer;
+  const told: Headers = vary === undefined ? { 'cache-control': 'private' } : { vary };
+  return { ...answer, headers: { ...answer.headers, ...told } };
+}
+
+/** The answer to one request, and what it is of. */
+interface Attempt {
+  readonly answer: Rendered;
+  readonly problem: string;
+  readonly broken?: BrokenRules;
 }
 
 /**
  * The answer to whatever went wrong: broken rules, a problem of yours, what the framework refused,
- * or something unexpected.
+ * or something unexpected. It throws with `strict` alone.
+ * @param wishes what the request says of the answer, such as `acceptLanguage`
  */
 export function answerTo<R>(
   renderer: Renderer,
   error: unknown,
   request: R,
-  options: RenderOptions,
+  wishes: () => RenderOptions,
   how: ErrorAnswerOptions<R>,
 ): Rendered {
-  const report = how.read?.(error, request);
-  if (report) return renderer.render(report, options);
-  const problem = how.problem?.(error) ?? problemOf(error);
-  if (problem === 'unexpected') how.onUnexpected?.(error);
-  return renderer.renderProblem(problem, options);
+  const attempt = (): Attempt => {
+    const language = chosen(request, how);
+    const instance = how.instance?.(request);
+    const base = {
+      ...wishes(),
+      ...(language.locale === undefined ? {} : { locale: language.locale }),
+    };
+    const broken = how.read?.(error, request);
+    if (broken) {
+      const of = instance === undefined ? broken : { instance, ...broken };
+      const answer = forCaches(renderer.render(of, base), language);
+      return { answer, problem: 'invalid-fields', broken };
+    }
+    const own = how.problem?.(error, request);
+    const named = own === undefined ? problemOf(error) : own;
+    const { problem, headers, ...more } = typeof named === 'string' ? { problem: named } : named;
+    if (own === undefined && (more.status ?? (problem === 'unexpected' ? 500 : 0)) >= 500)
+      tell(error, request, how);
+    const of = { ...base, ...(instance === undefined ? {} : { instance }), ...more };
+    const answer = forCaches(renderer.renderProblem(problem, of), language);
+    return { answer: { ...answer, headers: { ...answer.headers, ...headers } }, problem };
+  };
+  try {
+    const { answer, problem, broken } = attempt();
+    how.onAnswer?.(request, {
+      status: answer.status,
+      locale: answer.headers['content-language'] ?? '',
+      problem,
+      ...(broken ? { form: broken.form, violations: logged(broken, renderer) } : {}),
+    });
+    return answer;
+  } catch (fault) {
+    if (how.strict) throw fault;
+    tell(fault, request, how);
+    return unexpected(renderer, wishes);
+  }
 }
+
+/** Violations without what a client sent: values, parameters, keys inside of something secret. */
+function logged({ form, violations }: BrokenRules, renderer: Renderer): BrokenRules['violations'] {
+  const { index } = renderer.form(form);
+  return violations.map(({ path, rule, as, in: part }) => ({
+    path: index.shown(path, part ?? 'body'),
+    rule,
+    ...(as === undefined ? {} : { as }),
+    ...(part === undefined ? {} : { in: part }),
+  }));
+}
+
+/** Says that something unexpected happened, in the client's language where that is possible. */
+function unexpected(renderer: Renderer, wishes: () => RenderOptions): Rendered {
+  for (const options of [wishes, () => ({})]) {
+    try {
+      return renderer.renderProblem('unexpected', options());
+    } catch {
+      // The next way asks for less.
+    }
+  }
+  return LAST_RESORT;
+}
+
+/** The answer where no route is for an address. It throws with `strict` alone. */
+export const answerNoRoute = <R>(
+  renderer: Renderer,
+  request: R,
+  wishes: () => RenderOptions,
+  how: ErrorAnswerOptions<R>,
+): Rendered =>
+  answerTo(renderer, undefined, request, wishes, {
+    ...how,
+    read: () => undefined,
+    problem: () => 'not-found',
+  });
