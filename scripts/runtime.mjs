@@ -38,7 +38,7 @@ const ENTRIES = [
  */
 const MOST = {
   index: [72_000, 28_000],
-  fastify: [22_400, 9_350],
+  fastify: [26_000, 11_000],
   client: [10_000, 4_000],
   node: [10_000, 4_000],
   express: [10_000, 4_000],

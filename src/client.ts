@@ -8,6 +8,7 @@ import {
   type PathStyle,
 } from './client-paths.js';
 import { takenApart } from './client-shape.js';
+import { problemOfStatus } from './core/body/status-problems.js';
 
 export { pathAs, type InputPath, type PathStyle } from './client-paths.js';
 
@@ -228,19 +229,12 @@ const STANDARD: ReadonlySet<string> = new Set([
   'code',
 ]);
 
-/** What a problem without a type says is what its status says (RFC 9457 section 4.2.1). */
-const BY_STATUS: Readonly<Record<number, string>> = {
-  400: 'malformed-body',
-  403: 'not-allowed',
-  404: 'not-found',
-  405: 'wrong-method',
-  409: 'conflict',
-  413: 'too-large',
-  415: 'wrong-media-type',
-  422: 'invalid-fields',
-  500: 'unexpected',
-  503: 'not-validated',
-};
+/**
+ * What a problem without a type says is what its status says (RFC 9457 section 4.2.1). Of a body
+ * that says why, these two say it mostly.
+ */
+const codeOfStatus = (status: number): string =>
+  status === 400 ? 'malformed-body' : status === 422 ? 'invalid-fields' : problemOfStatus(status);
 
 function layoutOf(value: Loose, prefix: string): Body | undefined {
   if (Array.isArray(value)) return listBody(value);
@@ -427,7 +421,7 @@ export function readReply(
   return {
     kind: 'problem',
     status,
-    code: body.code || (BY_STATUS[status] ?? ''),
+    code: body.code || codeOfStatus(status),
     title,
     detail,
     members,

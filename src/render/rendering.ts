@@ -56,6 +56,8 @@ export interface ProblemOptions extends RenderOptions {
   /** What the texts of the problem say besides words. */
   readonly params?: Readonly<Record<string, unknown>>;
   readonly instance?: string;
+  /** The status of the answer, where it is not the one that the workspace has for the problem. */
+  readonly status?: number;
   /** The form whose texts are asked first, where the request was for one. */
   readonly form?: string;
   /** What else the body tells (extension members, RFC 9457 section 3.2). */
@@ -247,9 +249,11 @@ export class Rendering implements Renderer {
         'wrong-use',
         `there is no problem "${problem}"${suggestion(problem, how.statuses.keys())}; declare it under "problems" in zeitwort.yaml`,
       );
-    const { params = {}, form = '', instance, members } = options;
+    const { params = {}, form = '', instance, members, status } = options;
+    if (status !== undefined && !(Number.isInteger(status) && status >= 400 && status < 600))
+      throw new Complaint('wrong-use', 'the status of an error is a whole number from 400 to 599');
     checkMembers(members, this.source.style(options.shape).shape);
-    const occasion = { ...this.occasion(options, instance), members };
+    const occasion = { ...this.occasion(options, instance), members, status };
     return this.send(
       answerProblem(problem, params, locale, form, texts, how, occasion),
       options,

@@ -1,8 +1,14 @@
-import type { Renderer } from '../render/rendering.js';
+import type { Renderer, RenderOptions } from '../render/rendering.js';
 import { sendRendered, wishesOf, type NodeRequest, type NodeResponse } from './node.js';
-import { answerTo, type ErrorAnswerOptions } from './problems.js';
+import { answerNoRoute, answerTo, type ErrorAnswerOptions } from './problems.js';
 
-export { problemOf, type ErrorAnswerOptions } from './problems.js';
+export {
+  problemOf,
+  type AnswerGiven,
+  type ChosenLocale,
+  type ErrorAnswerOptions,
+  type NamedProblem,
+} from './problems.js';
 
 /** What is asked of a request of Express. */
 export interface ExpressRequest extends Pick<NodeRequest, 'headers'> {
@@ -29,12 +35,17 @@ export function expressAnswers(
 ): ExpressAnswers {
   return {
     noRoute: (request, response) => {
-      sendRendered(response, renderer.renderProblem('not-found', wishesOf(request)));
+      const wishes = (): RenderOptions => wishesOf(request);
+      sendRendered(response, answerNoRoute(renderer, request, wishes, how));
     },
     failure: (error, request, response, next) => {
       // An answer that is on its way can only be broken off, which Express does.
       if (response.headersSent) next(error);
-      else sendRendered(response, answerTo(renderer, error, request, wishesOf(request), how));
+      else
+        sendRendered(
+          response,
+          answerTo(renderer, error, request, () => wishesOf(request), how),
+        );
     },
   };
 }

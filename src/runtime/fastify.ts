@@ -2,10 +2,16 @@ import { fromNativeErrors, isNativeError } from '../exchange/violations/schema-e
 import { readerOf } from '../render/reading.js';
 import type { Rendered, Renderer, BrokenRules } from '../render/rendering.js';
 import { wishesOf, type NodeRequest } from './node.js';
-import { answerTo, type ErrorAnswerOptions } from './problems.js';
+import { answerNoRoute, answerTo, type ErrorAnswerOptions } from './problems.js';
 import { keyed } from '../core/base/keyed.js';
 
-export { problemOf, type ErrorAnswerOptions } from './problems.js';
+export {
+  problemOf,
+  type AnswerGiven,
+  type ChosenLocale,
+  type ErrorAnswerOptions,
+  type NamedProblem,
+} from './problems.js';
 
 /** What is asked of a request of Fastify. */
 export interface FastifyRequest extends Pick<NodeRequest, 'headers'> {
@@ -71,11 +77,17 @@ export function fastifyAnswers(
 ): FastifyAnswers {
   return {
     noRoute: (request, reply) =>
-      sent(reply, renderer.renderProblem('not-found', wishesOf(request))),
+      sent(
+        reply,
+        answerNoRoute(renderer, request, () => wishesOf(request), how),
+      ),
     failure: (error, request, reply) => {
       const read = (): BrokenRules | undefined =>
         how.read?.(error, request) ?? validated(renderer, error, request);
-      return sent(reply, answerTo(renderer, error, request, wishesOf(request), { ...how, read }));
+      return sent(
+        reply,
+        answerTo(renderer, error, request, () => wishesOf(request), { ...how, read }),
+      );
     },
   };
 }

@@ -1,7 +1,13 @@
 import type { Rendered, Renderer, RenderOptions } from '../render/rendering.js';
-import { answerTo, type ErrorAnswerOptions } from './problems.js';
+import { answerNoRoute, answerTo, type ErrorAnswerOptions, type NamedProblem } from './problems.js';
 
-export { problemOf, type ErrorAnswerOptions } from './problems.js';
+export {
+  problemOf,
+  type AnswerGiven,
+  type ChosenLocale,
+  type ErrorAnswerOptions,
+  type NamedProblem,
+} from './problems.js';
 
 /**
  * What is asked of a request: `IncomingMessage` of node:http has it, and so have those of
@@ -93,17 +99,18 @@ export function nodeAnswers(
   renderer: Renderer,
   how: ErrorAnswerOptions<NodeRequest> = {},
 ): NodeAnswers {
-  const problem = (error: unknown): string | undefined =>
-    error instanceof RefusedBody ? error.problem : how.problem?.(error);
+  const problem = (error: unknown, request: NodeRequest): string | NamedProblem | undefined =>
+    error instanceof RefusedBody ? error.problem : how.problem?.(error, request);
   return {
     noRoute(request, response) {
-      sendRendered(response, renderer.renderProblem('not-found', wishesOf(request)));
+      const wishes = (): RenderOptions => wishesOf(request);
+      sendRendered(response, answerNoRoute(renderer, request, wishes, how));
     },
     failure(error, request, response) {
       if (response.headersSent) return;
       sendRendered(
         response,
-        answerTo(renderer, error, request, wishesOf(request), { ...how, problem }),
+        answerTo(renderer, error, request, () => wishesOf(request), { ...how, problem }),
       );
     },
   };

@@ -1,4 +1,5 @@
 import { keyed } from '../core/base/keyed.js';
+import { printPath } from '../core/path/path.js';
 import { problemOfStatus } from '../core/body/status-problems.js';
 import type {
   BrokenRules,
@@ -116,7 +117,9 @@ function headersOf(error: Bag): Headers {
     given.flatMap(([name, value]): [string, string][] => {
       const key = name.toLowerCase();
       const text = typeof value === 'number' ? String(value) : value;
-      return PASSED.includes(key) && typeof text === 'string' && /^[\t\x20-\x7e]{1,1000}$/.test(text)
+      return PASSED.includes(key) &&
+        typeof text === 'string' &&
+        /^[\t\x20-\x7e]{1,1000}$/.test(text)
         ? [[key, text]]
         : [];
     }),
@@ -246,7 +249,7 @@ export function answerTo<R>(
 function logged({ form, violations }: BrokenRules, renderer: Renderer): BrokenRules['violations'] {
   const { index } = renderer.form(form);
   return violations.map(({ path, rule, as, in: part }) => ({
-    path: index.shown(path, part ?? 'body'),
+    path: printPath(index.shownPath(index.readPath(path, part ?? 'body'), part ?? 'body')),
     rule,
     ...(as === undefined ? {} : { as }),
     ...(part === undefined ? {} : { in: part }),

@@ -50,6 +50,8 @@ export interface Occasion {
   readonly requestId?: string | undefined;
   /** The trace that it belongs to (W3C Trace Context): 32 hexadecimal digits. */
   readonly traceId?: string | undefined;
+  /** The status, where what went wrong has one of its own. */
+  readonly status?: number | undefined;
 }
 
 /** An error answer before it takes a shape: every shape is made of this and of nothing else. */
@@ -230,7 +232,7 @@ export function answerProblem(
   form: string,
   texts: TextLookup,
   options: AnswerOptions,
-  { instance, members = {}, time, requestId, traceId }: Occasion = {},
+  { instance, members = {}, time, requestId, traceId, status: own }: Occasion = {},
 ): Answer {
   const seconds = secondsIn(given.seconds);
   const { title, detail } = texts.problem(form, problem, locale);
@@ -240,7 +242,7 @@ export function answerProblem(
   );
   if (TO_TRY_AGAIN.has(problem) && seconds === undefined) delete args.seconds;
   for (const [key, name] of WHETHER) args[key] ??= args[name] === undefined ? 'no' : 'yes';
-  const status = options.statuses.get(problem) ?? 500;
+  const status = own ?? options.statuses.get(problem) ?? 500;
   const languages: Locale[] = [];
   const say = (entry: Phrase | undefined): string | undefined => {
     if (!entry) return undefined;

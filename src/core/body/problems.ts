@@ -63,6 +63,9 @@ export const PROBLEM_STATUSES: ReadonlyMap<string, number> = new Map([
   ['condition-failed', 412],
   ['condition-missing', 428],
   ['too-many-requests', 429],
+  // What a status says that no other problem is for.
+  ['refused', 400],
+  ['failed', 500],
   ['unexpected', 500],
   ['unavailable', 503],
   ['timed-out', 504],

@@ -1,3 +1,4 @@
+import { keyed } from '../../core/base/keyed.js';
 import { keyOf } from '../../core/base/memo.js';
 import { typeUri } from '../../core/body/answer.js';
 import type { ShapeOptions } from '../../core/body/shapes/shape.js';
@@ -184,7 +185,7 @@ class ContractWriter {
     return {
       type: this.type(problem),
       title: text,
-      status: { const: status },
+      status: statusOf(problem, status),
       detail: text,
       instance: string,
       ...place,
@@ -260,7 +261,7 @@ class ContractWriter {
       {
         id: string,
         ...this.links(problem),
-        status: { const: String(status) },
+        status: statusTextOf(problem, status),
         code: { const: problem },
         title: text,
         detail: text,
@@ -274,7 +275,7 @@ class ContractWriter {
   private common(problem: string, status: number): LooseObject {
     return {
       problem: { const: problem },
-      status: { const: status },
+      status: statusOf(problem, status),
       ...(this.typed ? { type: this.type(problem) } : {}),
       ...requestId,
     };
@@ -311,7 +312,7 @@ class ContractWriter {
   private fieldsHead(problem: string, status: number): LooseObject {
     return {
       code: { const: problem },
-      status: { const: status },
+      status: statusOf(problem, status),
       title: text,
       detail: text,
       ...requestId,
@@ -389,6 +390,23 @@ class ContractWriter {
     };
   }
 }
+
+/** Problems that have whatever status an error brings, and the first digit of those. */
+const ANY_STATUS: Readonly<Record<string, number | undefined>> = keyed({ refused: 4, failed: 5 });
+
+function statusOf(problem: string, status: number): Schema {
+  const first = ANY_STATUS[problem];
+  return first === undefined
+    ? { const: status }
+    : { type: 'integer', minimum: 100 * first, maximum: 100 * first + 99 };
+}
+
+const statusTextOf = (problem: string, status: number): Schema => {
+  const first = ANY_STATUS[problem];
+  return first === undefined
+    ? { const: String(status) }
+    : { type: 'string', pattern: `^${first}\\d\\d$` };
+};
 
 /** A path as a list of names and places. */
 function inputSchema(spot: Spot): Schema {

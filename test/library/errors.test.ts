@@ -1,0 +1,334 @@
+import { afterAll, describe, expect, test } from '@jest/globals';
+import { createServer, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import jwt from '@fastify/jwt';
+import multipart from '@fastify/multipart';
+import rateLimit from '@fastify/rate-limit';
+import express from 'express';
+import { rateLimit as rateLimitOfExpress } from 'express-rate-limit';
+import fastify from 'fastify';
+import createError from 'http-errors';
+import { openWorkspace } from '../../src/library.js';
+import { expressAnswers } from '../../src/runtime/express.js';
+import { fastifyAnswers, type ErrorAnswerOptions } from '../../src/runtime/fastify.js';
+import { nodeAnswers } from '../../src/runtime/node.js';
+import { copyOf } from '../support/program.js';
+import { oneOf, randomFrom, ROUNDS, SEED } from '../support/torture.js';
+
+const workspace = openWorkspace(copyOf('observatory'));
+
+const servers: (() => Promise<unknown>)[] = [];
+afterAll(async () => {
+  for (const close of servers) await close();
+});
+
+async function listening(server: Server): Promise<string> {
+  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+  servers.push(() => new Promise((resolve) => server.close(resolve)));
+  return `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+}
+
+const told: unknown[] = [];
+const how: ErrorAnswerOptions = { onUnexpected: (error) => told.push(error) };
+
+/** What the next request is answered with. */
+let thrown: unknown;
+
+async function started(): Promise<readonly string[]> {
+  const app = express();
+  const ofExpress = expressAnswers(workspace, how);
+  app.get('/throws', () => {
+    throw thrown;
+  });
+  app.get('/users/:id', (_request, response) => void response.end());
+  app.use(ofExpress.noRoute);
+  app.use(ofExpress.failure);
+  const other = fastify();
+  const ofFastify = fastifyAnswers(workspace, how);
+  other.get('/throws', () => {
+    throw thrown;
+  });
+  other.get('/users/:id', () => '');
+  other.setNotFoundHandler(ofFastify.noRoute);
+  other.setErrorHandler(ofFastify.failure);
+  await other.ready();
+  const plain = nodeAnswers(workspace, how);
+  const bare = createServer((request, response) => {
+    if (request.url === '/throws') plain.failure(thrown, request, response);
+    else plain.noRoute(request, response);
+  });
+  return Promise.all([createServer(app), other.server, bare].map(listening));
+}
+
+type Body = { readonly type: string; readonly status: number; readonly title: string };
+
+describe('errors that frameworks and plugins throw', () => {
+  const rate = Object.assign(new Error('Rate limit exceeded'), {
+    statusCode: 429,
+    headers: { 'Retry-After': 30, 'Set-Cookie': 'a=b' },
+  });
+  const token = Object.assign(new Error('No Authorization was found'), {
+    code: 'FST_JWT_NO_AUTHORIZATION_IN_HEADER',
+    statusCode: 401,
+    headers: { 'www-authenticate': 'Bearer realm="x"' },
+  });
+  const boomed = Object.assign(new Error('x'), {
+    output: { statusCode: 405, headers: { Allow: 'GET, HEAD' } },
+  });
+  const file = Object.assign(new Error('File too large'), { code: 'LIMIT_FILE_SIZE' });
+  const CASES: readonly [unknown, number, string, Readonly<Record<string, string>>?][] = [
+    [rate, 429, 'too-many-requests', { 'retry-after': '30' }],
+    [token, 401, 'not-signed-in', { 'www-authenticate': 'Bearer realm="x"' }],
+    [boomed, 405, 'wrong-method', { allow: 'GET, HEAD' }],
+    [file, 413, 'too-large'],
+    [createError(418, 'secret detail'), 418, 'refused'],
+    [createError(402), 402, 'refused'],
+    [createError(400, 'Failed to decode param'), 400, 'refused'],
+    [createError(507), 507, 'failed'],
+    [createError(503), 503, 'unavailable'],
+    [createError(410), 410, 'gone'],
+    [new Error('outside', { cause: createError(409) }), 409, 'conflict'],
+    [Object.assign(new Error('x'), { status: 299 }), 500, 'unexpected'],
+    [
+      Object.assign(new Error('x'), { type: 'entity.parse.failed', status: 400 }),
+      400,
+      'malformed-body',
+    ],
+    [new Error('secret'), 500, 'unexpected'],
+    ['a text', 500, 'unexpected'],
+  ];
+  test('keep their status, in the language of the client, and nothing internal', async () => {
+    for (const at of await started())
+      for (const [error, status, problem, headers = {}] of CASES) {
+        thrown = error;
+        const response = await fetch(`${at}/throws`, { headers: { 'accept-language': 'de' } });
+        const text = await response.text();
+        const body = JSON.parse(text) as Body;
+        expect([response.status, body.status, body.type.split('/').at(-1)]).toEqual([
+          status,
+          status,
+          problem,
+        ]);
+        expect(response.headers.get('content-language')).toBe('de');
+        expect(text).not.toMatch(/secret|Rate limit|set-cookie| at /);
+        expect(response.headers.get('set-cookie')).toBeNull();
+        for (const [name, value] of Object.entries(headers))
+          expect(response.headers.get(name)).toBe(value);
+        if (problem === 'too-many-requests') expect(text).toContain('30');
+        expect((await fetch(`${at}/nothing`)).status).toBe(404);
+      }
+  });
+
+  test('an address that cannot be decoded is refused, and is no body that is malformed', async () => {
+    const [ofExpress = ''] = await started();
+    const response = await fetch(`${ofExpress}/users/%zz`);
+    const { type } = (await response.json()) as Body;
+    expect([response.status, type.split('/').at(-1)]).toEqual([400, 'refused']);
+  });
+});
+
+test('plugins of Fastify and middlewares of Express are answered in one body', async () => {
+  const app = fastify();
+  const { noRoute, failure } = fastifyAnswers(workspace, how);
+  app.setNotFoundHandler(noRoute);
+  app.setErrorHandler(failure);
+  await app.register(jwt, { secret: 'of the test' });
+  await app.register(multipart, { limits: { fileSize: 10 } });
+  await app.register(rateLimit, { max: 2, timeWindow: 60_000, global: false });
+  app.get('/mine', async (request) => request.jwtVerify());
+  app.post('/files', async (request) => (await request.file())?.toBuffer());
+  app.get('/often', { config: { rateLimit: { max: 1 } } }, () => 'fine');
+  await app.ready();
+  const at = await listening(app.server);
+  const told = async (response: Response): Promise<unknown[]> => {
+    const { type, status } = (await response.json()) as Body;
+    return [response.status, status, type.split('/').at(-1)];
+  };
+  expect(await told(await fetch(`${at}/mine`))).toEqual([401, 401, 'not-signed-in']);
+  const bad = { headers: { authorization: 'Bearer a.b.c' } };
+  expect(await told(await fetch(`${at}/mine`, bad))).toEqual([401, 401, 'not-signed-in']);
+  const body = new FormData();
+  body.set('plate', new Blob(['more than ten bytes']), 'plate.txt');
+  const file = await fetch(`${at}/files`, { method: 'POST', body });
+  expect(await told(file)).toEqual([413, 413, 'too-large']);
+  const text = { method: 'POST', body: 'x', headers: { 'content-type': 'text/plain' } };
+  expect(await told(await fetch(`${at}/files`, text))).toEqual([406, 406, 'not-acceptable']);
+  expect((await fetch(`${at}/often`)).status).toBe(200);
+  const often = await fetch(`${at}/often`);
+  expect(often.headers.get('retry-after')).toBe('60');
+  expect(await told(often)).toEqual([429, 429, 'too-many-requests']);
+  const other = express();
+  const answers = expressAnswers(workspace, how);
+  other.use(
+    rateLimitOfExpress({
+      windowMs: 60_000,
+      limit: 1,
+      handler: (_request, _response, next) => {
+        next(createError(429));
+      },
+    }),
+  );
+  other.use(express.json());
+  other.post('/', (_request, response) => {
+    response.end();
+  });
+  other.use(answers.noRoute);
+  other.use(answers.failure);
+  const there = await listening(createServer(other));
+  const json = { method: 'POST', body: '{', headers: { 'content-type': 'application/json' } };
+  expect(await told(await fetch(there, json))).toEqual([400, 400, 'malformed-body']);
+  expect(await told(await fetch(there))).toEqual([429, 429, 'too-many-requests']);
+});
+
+describe('hooks', () => {
+  const request = { headers: { 'accept-language': 'pl', cookie: 'lang=de' } };
+  const answer = (more: ErrorAnswerOptions): { status: number; body: string; headers: object } => {
+    const sent = { status: 0, body: '', headers: {} };
+    interface Reply {
+      code: (status: number) => Reply;
+      headers: (headers: object) => Reply;
+      send: (body: Uint8Array) => Reply;
+    }
+    const reply: Reply = {
+      code: (status) => (Object.assign(sent, { status }), reply),
+      headers: (headers) => (Object.assign(sent, { headers }), reply),
+      send: (body) => (Object.assign(sent, { body: new TextDecoder().decode(body) }), reply),
+    };
+    fastifyAnswers(workspace, { ...how, ...more }).failure(new Error('x'), request, reply);
+    return sent;
+  };
+
+  test('decide the language, and say what caches may keep', () => {
+    expect(answer({ locale: () => 'de' }).headers).toMatchObject({
+      'content-language': 'de',
+      'cache-control': 'private',
+    });
+    expect(answer({ locale: () => ({ locale: 'ja', vary: 'Cookie' }) }).headers).toMatchObject({
+      'content-language': 'ja',
+      vary: 'Cookie',
+    });
+    expect(answer({ locale: () => undefined }).headers).toMatchObject({ vary: 'accept-language' });
+  });
+
+  test('name problems with parameters, headers and members, and are told of answers', () => {
+    const given: unknown[] = [];
+    const { status, headers, body } = answer({
+      problem: () => ({
+        problem: 'too-many-requests',
+        params: { seconds: 5 },
+        members: { quota: 10 },
+        headers: { 'x-quota': '10' },
+      }),
+      instance: () => '/errors/7',
+      onAnswer: (_request, one) => given.push(one),
+    });
+    expect([status, headers, JSON.parse(body)]).toEqual([
+      429,
+      expect.objectContaining({ 'x-quota': '10', 'retry-after': '5' }),
+      expect.objectContaining({ quota: 10, instance: '/errors/7' }),
+    ]);
+    answer({
+      read: () => ({
+        form: 'visitor-pass',
+        violations: [{ path: 'visitor', rule: 'required', value: 'secret' }],
+      }),
+      onAnswer: (_request, one) => given.push(one),
+    });
+    expect(given).toEqual([
+      { status: 429, locale: 'pl', problem: 'too-many-requests' },
+      {
+        status: 422,
+        locale: 'pl',
+        problem: 'invalid-fields',
+        form: 'visitor-pass',
+        violations: [{ path: 'visitor', rule: 'required' }],
+      },
+    ]);
+  });
+
+  test.each<[string, ErrorAnswerOptions, RegExp]>([
+    ['a form', { read: () => ({ form: 'visitor-pas', violations: [] }) }, /no violation is given/],
+    [
+      'a form that is misspelt',
+      { read: () => ({ form: 'visitor-pas', violations: [{ path: 'a', rule: 'b' }] }) },
+      /did you mean "visitor-pass"/,
+    ],
+    ['a problem', { problem: () => 'not-fuond' }, /did you mean "not-found"/],
+    ['a language', { locale: () => 'no tag' }, /language tag/],
+    [
+      'a path',
+      { read: () => ({ form: 'visitor-pass', violations: [{ path: 'a[', rule: 'b' }] }) },
+      /a\[|path|bracket/i,
+    ],
+    [
+      'a hook that throws',
+      {
+        read: () => {
+          throw new Error('of the hook');
+        },
+      },
+      /of the hook/,
+    ],
+    [
+      'an observer that throws',
+      {
+        onAnswer: () => {
+          throw new Error('of the observer');
+        },
+      },
+      /of the observer/,
+    ],
+  ])('that name %s wrong answer 500 in the language, and the backend is told', (_, more, why) => {
+    told.length = 0;
+    const { status, body } = answer(more);
+    expect([status, (JSON.parse(body) as Body).title]).toEqual([500, 'Coś poszło nie tak']);
+    expect(told.map(String).join('\n')).toMatch(why);
+    expect(() => answer({ ...more, strict: true })).toThrow(why);
+  });
+
+  test('never throw, whatever they return', () => {
+    const random = randomFrom(SEED);
+    const odd = [undefined, null, 0, '', 'x', [], {}, Symbol('s'), () => 1, NaN, 'targets[', 12n];
+    const any = (): never =>
+      oneOf(random, [
+        ...odd,
+        { form: 'visitor-pass', violations: odd },
+        {
+          form: 'visitor-pass',
+          violations: [{ path: oneOf(random, odd), rule: oneOf(random, odd) }],
+        },
+        {
+          problem: oneOf(random, odd),
+          params: oneOf(random, odd),
+          status: oneOf(random, [...odd, 400]),
+        },
+        new Proxy(
+          {},
+          {
+            get: () => {
+              throw new Error('secret');
+            },
+          },
+        ),
+      ]) as never;
+    for (let round = 0; round < 300 * ROUNDS; round++) {
+      const { status, body } = answer({
+        read: () => {
+          oneOf(random, [undefined, any()]);
+        },
+        problem: () => any(),
+        locale: () => {
+          oneOf(random, [undefined, any()]);
+        },
+        instance: () => {
+          oneOf(random, [undefined, any()]);
+        },
+        onUnexpected: () => {
+          throw new Error('as well');
+        },
+      });
+      expect(status).toBeGreaterThanOrEqual(400);
+      expect(body).not.toMatch(/secret|visitor-pass| at \//);
+    }
+  });
+});
