@@ -11,6 +11,7 @@ import { prune } from './types.mjs';
 
 const SWAPPED = {
   'core/body/developer': 'developer',
+  'core/body/status-phrases': 'status-phrases',
   'core/locale/registry': 'registry',
   'core/locale/pseudo': 'locale-pseudo',
   'core/message/local-currency': 'local-currency',

@@ -100,7 +100,7 @@ export function openWorkspace(folder: string, { onWarning }: OpenOptions = {}): 
  */
 export function openPack(...from: [string | Pack, ...(string | Pack | OpenOptions)[]]): Renderer {
   const isOptions = (one: string | Pack | OpenOptions): one is OpenOptions =>
-    typeof one === 'object' && 'onWarning' in one;
+    typeof one === 'object' && !('pack' in one) && ('onWarning' in one || 'shape' in one);
   const packs = from.flatMap((one) =>
     isOptions(one) ? [] : [typeof one === 'string' ? readPack(one) : checkPack(one)],
   );

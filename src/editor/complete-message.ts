@@ -2,7 +2,7 @@ import { offersOf, FIELD_NAMES } from '../core/check/kinds/offers.js';
 import type { Row } from '../core/check/subject/context.js';
 import { categoriesOf } from '../core/check/kinds/plurals.js';
 import { fixedKeys } from '../core/check/kinds/select-mismatch.js';
-import { PROBLEM_ARGUMENTS } from '../core/body/problems.js';
+import { PROBLEM_ARGUMENTS } from '../core/body/problem-arguments.js';
 import { messageCursor } from '../core/message/cursor.js';
 import type { Locale } from '../core/locale/tag.js';
 import { placesOn } from '../core/path/places.js';

@@ -1,3 +1,4 @@
+import { samplePathIn } from '../core/rules/sample-path.js';
 import { MarkupKind, type Hover } from 'vscode-languageserver/node';
 import type { Row } from '../core/check/subject/context.js';
 import type { Finding } from '../core/finding.js';
@@ -44,7 +45,7 @@ export function sentencesOfAll(row: Row, workspace: Workspace, mine?: Locale): s
   const violation = sampleViolation(
     row.field,
     row.use,
-    form.samplePath(row.field.pattern, row.field.in),
+    samplePathIn(form.form, row.field.pattern, row.field.in),
   );
   const sentences = sentencesOf(workspace, form);
   const lines = workspace.config.locales.map((locale) => {

@@ -1,6 +1,6 @@
 import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
 import type { Logger } from 'pino';
-import { ERROR_STATUSES } from '../core/body/problems.js';
+import { ERROR_STATUSES } from '../core/body/status-phrases.js';
 import type { ProblemOptions, Rendered } from '../render/rendering.js';
 import type { ServedWorkspace } from './state.js';
 import { occasionOf, requestOf } from './trace.js';

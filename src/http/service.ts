@@ -3,7 +3,7 @@ import type { Socket } from 'node:net';
 import { availableParallelism } from 'node:os';
 import fastify, { LogController, type FastifyInstance, type FastifyRequest } from 'fastify';
 import type { Logger } from 'pino';
-import { ERROR_STATUSES } from '../core/body/problems.js';
+import { ERROR_STATUSES } from '../core/body/status-phrases.js';
 import { DEFAULT_BUDGET } from '../workspace/judging/watch.js';
 import type { Rendered } from '../render/rendering.js';
 import { addForms } from './forms.js';

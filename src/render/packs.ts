@@ -1,6 +1,7 @@
 import { getOrMake } from '../core/base/get-or-make.js';
 import { DEFAULT_SHAPE_OPTIONS } from '../core/body/shapes/shape.js';
 import { SHAPES } from '../core/body/shapes/shapes.js';
+import { templateShape } from '../core/body/shapes/template.js';
 import { Complaint } from '../core/complaint.js';
 import type { Locale } from '../core/locale/tag.js';
 import { Room } from '../core/base/memo.js';
@@ -20,18 +21,40 @@ export interface OpenOptions {
    * nobody gave.
    */
   readonly onWarning?: Warn;
+  /** The layout of bodies; as the packs have it where absent. */
+  readonly shape?: string;
 }
 
-// A pack holds texts and rules; how bodies are laid out is named by whoever renders.
-const style: Speaking['style'] = (name = 'problem') => {
-  const shape = SHAPES.get(name);
-  if (!shape)
+/**
+ * How bodies are laid out: by the settings of the packs, unless whoever opens them says otherwise.
+ */
+function styleOf(pack: Pack | undefined, wanted: string | undefined): Speaking['style'] {
+  const { shape: packed = 'problem', shapes = {}, ...set } = pack?.settings.style ?? {};
+  const options = { ...DEFAULT_SHAPE_OPTIONS, ...set };
+  const known = new Map(SHAPES);
+  return (name = wanted ?? packed) => {
+    const own = Object.hasOwn(shapes, name) ? shapes[name] : undefined;
+    const shape = getOrMake(known, name, () =>
+      own ? templateShape(name, own.mediaType, own.body) : noShape(name, known.keys()),
+    );
+    return { shape, options };
+  };
+}
+
+function noShape(name: string, known: Iterable<string>): never {
+  throw new Complaint('wrong-use', `there is no shape "${name}"${suggestion(name, known)}`);
+}
+
+/** Packs of other settings would answer each in its own way. */
+function mustAgree([first, ...others]: readonly Pack[]): void {
+  const settings = JSON.stringify(first?.settings);
+  const other = others.find((one) => JSON.stringify(one.settings) !== settings);
+  if (other)
     throw new Complaint(
       'wrong-use',
-      `there is no shape "${name}"${suggestion(name, SHAPES.keys())}`,
+      `the pack of ${other.locale} has other settings than that of ${String(first?.locale)}; write all with one "zeitwort pack"`,
     );
-  return { shape, options: DEFAULT_SHAPE_OPTIONS };
-};
+}
 
 function speakerOf(pack: Pack, warn: Warn | undefined): [Locale, Speaker] {
   const { locale, forms, texts, options: read } = unpack(pack);
@@ -46,9 +69,16 @@ function speakerOf(pack: Pack, warn: Warn | undefined): [Locale, Speaker] {
 /**
  * A renderer out of packs, one a language; where no language fits, answers are in the original if
  * it is among them, else in the first.
- * @throws {Complaint} when there is no pack
+ * @throws {Complaint} when there is no pack, their settings differ, or their shape is none
  */
-export function openPacks(packs: readonly Pack[], { onWarning }: OpenOptions = {}): Renderer {
+export function openPacks(
+  packs: readonly Pack[],
+  { onWarning, shape }: OpenOptions = {},
+): Renderer {
+  mustAgree(packs);
+  const style = styleOf(packs[0], shape);
+  // A shape that cannot be written is told now, and not to a client.
+  style(undefined);
   const speakers = new Map(packs.map((pack) => speakerOf(pack, onWarning)));
   const languages = [...speakers.keys()];
   const named = languages.find((locale) => locale === packs[0]?.settings.original);

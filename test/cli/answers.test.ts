@@ -247,7 +247,7 @@ shapes:
     ],
     [
       'shapes: { x: { body: { a: "<titel>" } } }\n',
-      /zeitwort\.yaml:5:27: there is no place <titel> here \(did you mean "title"\?\)/,
+      /zeitwort\.yaml:5:27: there is no slot <titel> here \(did you mean "title"\?\)/,
     ],
     ['shapes: { problem: { body: {} } }\n', /zeitwort\.yaml:5:11: "problem" is a shape already/],
     [

@@ -4,7 +4,8 @@ import type { Answer } from '../../src/core/body/answer.js';
 import { DEFAULT_SHAPE_OPTIONS, type ShapeOptions } from '../../src/core/body/shapes/shape.js';
 import { SHAPES } from '../../src/core/body/shapes/shapes.js';
 import { problemBody, writeProblem } from '../../src/core/body/shapes/problem.js';
-import { TemplateError, templateShape } from '../../src/core/body/shapes/template.js';
+import { checkTemplate, TemplateError } from '../../src/core/body/shapes/check-template.js';
+import { templateShape } from '../../src/core/body/shapes/template.js';
 import { parseLocale } from '../../src/core/locale/tag.js';
 import { parsePath } from '../../src/core/path/path.js';
 import { toFragment } from '../../src/core/path/pointer.js';
@@ -350,19 +351,19 @@ describe('a shape of the user’s own', () => {
   });
 
   test.each<[unknown, string, (string | number)[]]>([
-    [{ a: ['<titel>'] }, 'there is no place <titel> here (did you mean "title"?)', ['a', 0]],
-    [{ a: '<texts>' }, 'there is no place <texts> here', ['a']],
+    [{ a: ['<titel>'] }, 'there is no slot <titel> here (did you mean "title"?)', ['a', 0]],
+    [{ a: '<texts>' }, 'there is no slot <texts> here', ['a']],
     [{ a: { each: 'row', node: 1 } }, '"each" is violation or field', ['a', 'each']],
     [{ a: { each: 'field' } }, '"each" goes with "node"', ['a']],
     [{ a: { each: 'field', node: 1, colour: 2 } }, 'not with "colour"', ['a', 'colour']],
     [
       { a: { each: 'violation', node: { b: '<codes>' } } },
-      'there is no place <codes> here',
+      'there is no slot <codes> here',
       ['a', 'node', 'b'],
     ],
   ])('%j is refused', (template, sentenceSaid, keys) => {
     try {
-      templateShape('x', 'application/json', template);
+      checkTemplate(template);
       throw new Error('it was taken');
     } catch (error) {
       expect(error).toBeInstanceOf(TemplateError);

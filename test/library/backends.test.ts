@@ -299,3 +299,56 @@ test('a report that does not say where a value stood is read by what the form ha
     ['header', 'X-Gate'],
   ]);
 });
+
+describe('packs of a workspace that answers in its own way', () => {
+  const settings = (body: string, more = ''): string =>
+    `original: en\nlocales: [en, de]\ntexts: [messages/*.json]\nrules: [rules/*.yaml]\nbody: ${body}\n${more}`;
+  const own =
+    'shapes: { ours: { body: { what: "<title>", items: { each: violation, node: { at: "<field>", text: "<text>" } } } } }\n';
+  test.each([
+    ['{ shape: jsonapi, prefix: /input }', ''],
+    ['{ shape: fields, texts: joined, inline: alone }', ''],
+    ['{ shape: html, html: { layout: paragraphs, element: section } }', ''],
+    ['{ shape: list, perField: first, maxViolations: 2 }', ''],
+    ['{ shape: ours }', own],
+  ])('%s: answers as it does', (body, more) => {
+    const folder = copyOf('small', { 'zeitwort.yaml': settings(body, more) });
+    const opened = openWorkspace(folder);
+    expect(zeitwort(['pack', '--out', 'packs'], folder).code).toBe(0);
+    const files = ['packs/en.json', 'packs/de.json'].map((file) => path.join(folder, file));
+    const packs = openPack(...(files as [string, string]));
+    const broken = {
+      form: 'visitor-pass',
+      violations: [
+        { path: 'day', rule: 'format', value: 'x' },
+        { path: 'visitor', rule: 'required' },
+        { path: 'guests[1].name', rule: 'required' },
+      ],
+    };
+    for (const locale of ['en', 'de']) {
+      const time = '2027-01-01T00:00:00Z';
+      expect(packs.render(broken, { locale, time })).toEqual(
+        opened.render(broken, { locale, time }),
+      );
+      expect(packs.renderProblem('not-found', { locale })).toEqual(
+        opened.renderProblem('not-found', { locale }),
+      );
+    }
+    const [plain] = files;
+    const other = openPack(plain ?? '', { shape: 'problem' });
+    expect(other.render(broken).headers).toMatchObject({
+      'content-type': 'application/problem+json',
+    });
+  });
+
+  test('are refused where their settings differ', () => {
+    const [one, other] = ['problem', 'list'].map((shape) => {
+      const folder = copyOf('small', { 'zeitwort.yaml': settings(`{ shape: ${shape} }`) });
+      zeitwort(['pack', '--out', 'packs'], folder);
+      return path.join(folder, 'packs', shape === 'list' ? 'de.json' : 'en.json');
+    });
+    expect(() => openPack(one ?? '', other ?? '')).toThrow(
+      'the pack of de has other settings than that of en; write all with one "zeitwort pack"',
+    );
+  });
+});

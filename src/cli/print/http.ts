@@ -1,5 +1,5 @@
 import { contentLanguage, type Answer } from '../../core/body/answer.js';
-import { ERROR_STATUSES } from '../../core/body/problems.js';
+import { ERROR_STATUSES } from '../../core/body/status-phrases.js';
 
 /**
  * Status line and headers of an answer, as they would go over the wire (RFC 9112 section 2.1), and

@@ -1,3 +1,4 @@
+import { samplePathIn } from '../../core/rules/sample-path.js';
 import {
   isPath,
   parsePattern,
@@ -21,7 +22,10 @@ export function fieldAt(text: string, form: FormIndex): { field: Field; path: Pa
       form.field(pattern, 'body') ??
       form.form.fields.find((one) => one.path === printPath(pattern));
     if (field)
-      return { field, path: isPath(pattern) ? pattern : form.samplePath(pattern, field.in) };
+      return {
+        field,
+        path: isPath(pattern) ? pattern : samplePathIn(form.form, pattern, field.in),
+      };
     const near = suggestion(
       printPath(pattern),
       form.form.fields.map((one) => one.path),

@@ -9,7 +9,8 @@ import type { Violation } from '../rules/violation.js';
 import { unresolved } from '../violation/warning.js';
 import { problemOf } from './broken-problem.js';
 import { developerDetail, type DeveloperDetail, type LocationOf } from './developer.js';
-import { ERROR_STATUSES, TELLS_WHETHER, TO_TRY_AGAIN } from './problems.js';
+import { TELLS_WHETHER, TO_TRY_AGAIN } from './problems.js';
+import { ERROR_STATUSES } from './status-phrases.js';
 
 /** So many violations are told where nobody says otherwise. */
 export const MOST_TOLD = 100;

@@ -13,6 +13,7 @@ import type { Locale } from '../locale/tag.js';
 import { ANY_ELEMENT, printPath, type Pattern } from '../path/path.js';
 import { isBlankMissing } from '../rules/blank.js';
 import { canonical } from '../rules/equality.js';
+import type { ShapeOptions } from '../body/shapes/shape.js';
 import type { PackTree } from './trees.js';
 import { keysOf, type Field, type Form, type Join, type RuleUse } from '../rules/form.js';
 
@@ -108,6 +109,7 @@ export interface Pack extends PackWording {
     readonly typeBase?: string;
     /** Texts for beside the inputs are told too. */
     readonly inline?: true;
+    readonly style?: PackStyle;
   };
   readonly problems: Readonly<
     Record<
@@ -127,12 +129,23 @@ export interface Pack extends PackWording {
   readonly trees?: Readonly<Record<string, PackTree>>;
 }
 
+/** How bodies are laid out, where that is not as `DEFAULT_SHAPE_OPTIONS` has it. */
+export interface PackStyle extends Partial<ShapeOptions> {
+  /** The name of the shape; `problem` where absent. */
+  readonly shape?: string;
+  /** Shapes of one's own, by name: templates. */
+  readonly shapes?: Readonly<
+    Record<string, { readonly mediaType: string; readonly body: unknown }>
+  >;
+}
+
 /** What is packed. */
 export interface PackSource {
   readonly forms: readonly Form[];
   readonly texts: Texts;
   readonly original: Locale;
   readonly options: AnswerOptions;
+  readonly style?: PackStyle;
   /** The keys of the vocabulary, whose general messages go along. */
   readonly rules: readonly string[];
 }
@@ -310,7 +323,7 @@ class Packer {
   }
 
   pack(): Omit<Pack, 'hash'> {
-    const { forms, texts, original, options, rules } = this.source;
+    const { forms, texts, original, options, rules, style = {} } = this.source;
     this.spoken.add(this.locale);
     const general = rules.flatMap((key): [string, PackText][] => {
       const found = texts.message({ form: '', path: [], keys: [key] }, this.locale);
@@ -351,6 +364,7 @@ class Packer {
         maxViolations: options.maxViolations,
         ...(options.typeBase === undefined ? {} : { typeBase: options.typeBase }),
         ...(options.inline ? { inline: true as const } : {}),
+        ...(Object.keys(style).length > 0 ? { style } : {}),
       },
       problems: Object.fromEntries(problems) as Pack['problems'],
       messages: Object.fromEntries(general),

@@ -1,6 +1,7 @@
 import { getOrMake } from '../base/get-or-make.js';
 import { typeUri, type AnswerOptions } from '../body/answer.js';
-import { PROBLEM_ARGUMENTS, TELLS_WHETHER } from '../body/problems.js';
+import { PROBLEM_ARGUMENTS } from '../body/problem-arguments.js';
+import { TELLS_WHETHER } from '../body/problems.js';
 import { directionOf, type Locale } from '../locale/tag.js';
 import { fillMessage } from '../message/fill.js';
 import { formattersOf } from '../message/formatters.js';

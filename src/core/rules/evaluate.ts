@@ -1,3 +1,4 @@
+import { definitionsIn } from './find-definitions.js';
 import { getOrMake } from '../base/get-or-make.js';
 import { parsePattern, printPath, type Path, type Pattern } from '../path/path.js';
 import { violationOf, type Violation } from './violation.js';
@@ -135,13 +136,13 @@ class Evaluation {
     for (const field of boundedLists(this.index))
       for (const { path, value } of new Occurrences(
         this.request.body,
-        this.index.definitionsIn('body'),
+        definitionsIn(this.index, 'body'),
         closed,
       ).of(field.pattern))
         if (Array.isArray(value) && this.isTooLong(value, field, path)) closed.add(value);
     this.places.set(
       'body',
-      new Occurrences(this.request.body, this.index.definitionsIn('body'), closed),
+      new Occurrences(this.request.body, definitionsIn(this.index, 'body'), closed),
     );
   }
 
@@ -158,7 +159,7 @@ class Evaluation {
     return getOrMake(
       this.places,
       place,
-      () => new Occurrences(this.request[place], this.index.definitionsIn(place)),
+      () => new Occurrences(this.request[place], definitionsIn(this.index, place)),
     );
   }
 

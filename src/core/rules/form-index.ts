@@ -5,7 +5,6 @@ import {
   ANY_KEY,
   isSharedRoot,
   parsePath,
-  samplePath,
   PathSyntaxError,
   type Path,
   type Pattern,
@@ -13,7 +12,6 @@ import {
 } from '../path/path.js';
 import { parsePointer, PointerSyntaxError } from '../path/pointer.js';
 import { PatternTrie } from '../path/trie.js';
-import type { FindDefinitions, Occurrence } from './occurrences.js';
 import type { Field, RequestPart, Form } from './form.js';
 
 /** What one form remembers of paths, in bytes: a workspace has hundreds of forms. */
@@ -272,31 +270,6 @@ export class FormIndex {
     return [...this.fields.values()].flatMap((trie) => trie.aliases(path, names));
   }
 
-  /**
-   * A concrete path that a pattern of a part of the request matches, for samples; below a
-   * definition, in a place where it stands.
-   */
-  samplePath(pattern: Pattern, part: RequestPart): Path {
-    const around: Path[] = [];
-    const passed = new Set<SharedRoot>();
-    // From a definition to the place where it stands, which may be inside of another.
-    let [root] = pattern;
-    while (isSharedRoot(root) && !passed.has(root)) {
-      passed.add(root);
-      const joins = (this.form.joins ?? []).filter(
-        (join) => join.in === part && join.root === root,
-      );
-      const at: Pattern =
-        (
-          joins.find((join) => !isSharedRoot(join.pattern[0])) ??
-          joins.find((join) => !passed.has(join.pattern[0] as SharedRoot))
-        )?.pattern ?? [];
-      around.unshift(samplePath(at));
-      [root] = at;
-    }
-    return [...around.flat(), ...samplePath(pattern)];
-  }
-
   /** The pattern that is declared for a path, whatever part of the request it is in. */
   general(path: Pattern): Pattern | undefined {
     for (const trie of this.fields.values()) {
@@ -320,29 +293,9 @@ export class FormIndex {
     return own ? [...path.slice(0, start), ...filled] : filled;
   }
 
-  /**
-   * What finds the places of definitions in the value of a part of a request; nothing where the
-   * form has no definitions.
-   */
-  definitionsIn(part: RequestPart): FindDefinitions | undefined {
-    const trie = this.form.joins ? this.fields.get(part) : undefined;
-    if (!trie) return undefined;
-    return (value, inner) => {
-      const found = new Map<SharedRoot, Occurrence[]>();
-      // Without recursion: clients choose the depth.
-      const waiting = [{ place: { path: [], value } as Occurrence, layer: trie.begin() }];
-      for (let next = waiting.pop(); next; next = waiting.pop()) {
-        const { place, layer } = next;
-        for (const root of trie.rootsIn(layer)) {
-          getOrMake(found, root, () => []).push(place);
-        }
-        for (const one of inner(place).toReversed()) {
-          const further = trie.step(layer, one.path.at(-1) ?? '');
-          if (further.length > 0) waiting.push({ place: one, layer: further });
-        }
-      }
-      return found;
-    };
+  /** What definitions that recur are looked for by; nothing where the form has none. */
+  definitions(part: RequestPart): PatternTrie<Field> | undefined {
+    return this.form.joins && this.fields.get(part);
   }
 }
 

@@ -1,3 +1,4 @@
+import { definitionsIn } from './find-definitions.js';
 import type { Path, Pattern } from '../path/path.js';
 import type { FormIndex } from './form-index.js';
 import { FIELD_PLACES, type RequestPart } from './form.js';
@@ -47,7 +48,7 @@ export function trimmed<T extends { readonly [place in RequestPart]?: unknown }>
 ): T {
   let changed = request;
   for (const [place, patterns] of cutFields(index)) {
-    const places = new Occurrences(request[place], index.definitionsIn(place));
+    const places = new Occurrences(request[place], definitionsIn(index, place));
     const cut = patterns
       .flatMap((pattern) => places.of(pattern))
       .flatMap(({ path, value }) =>

@@ -304,13 +304,14 @@ export class Sentences {
       byPath.get(violation.path) ?? byPath.set(violation.path, new Map<string, Instance>());
     const key = keyOfPlan(kind, violation, rung);
     // A client may make up any number of members, so these are not remembered.
-    if (memberOf(violation) !== undefined) return this.makeInstance(kind, violation, locale, rung);
-    let instance = byRule.get(key);
-    if (!instance) {
-      instance = this.makeInstance(kind, violation, locale, rung);
-      if (this.room.take(key, INSTANCE)) byRule.set(key, instance);
-    }
-    return instance;
+    const isOpen = memberOf(violation) !== undefined;
+    const known = isOpen ? undefined : byRule.get(key);
+    if (known) return known;
+    const made = this.makeInstance(kind, violation, locale, rung);
+    // What was read on the way may name more paths: then it is decided again.
+    if (this.texts.version !== version) return this.instance(kind, violation, locale, rung);
+    if (!isOpen && this.room.take(key, INSTANCE)) byRule.set(key, made);
+    return made;
   }
 
   private makeInstance(kind: Kind, violation: Violation, locale: Locale, rung: number): Instance {

@@ -1,9 +1,11 @@
 import { createHash } from 'node:crypto';
+import { isDeepStrictEqual } from 'node:util';
+import { DEFAULT_SHAPE_OPTIONS } from '../../core/body/shapes/shape.js';
 import { parseLocale, type Locale } from '../../core/locale/tag.js';
 import { withCurrencies } from '../../core/message/local-currency.js';
 import { readMessage } from '../../core/message/parse.js';
 import { plainSignature } from '../../core/message/simple.js';
-import { packLocale, type Pack } from '../../core/pack/pack.js';
+import { packLocale, type Pack, type PackStyle } from '../../core/pack/pack.js';
 import { packTree, type PackTree } from '../../core/pack/trees.js';
 import { isObject } from '../../core/reading.js';
 import { keysOf, type Form } from '../../core/rules/form.js';
@@ -46,6 +48,23 @@ export function withTrees(pack: Pack): Pack {
   return { ...pack, trees };
 }
 
+/** What the settings say of the layout of bodies, as far as packs have to say it. */
+function styleOf({ body, shapes }: Workspace['config']): PackStyle {
+  const { shape, prefix, texts, html } = body;
+  const usual = DEFAULT_SHAPE_OPTIONS;
+  const own = [...shapes].flatMap(([name, { mediaType, template }]) =>
+    template === undefined ? [] : [[name, { mediaType, body: template }] as const],
+  );
+  return {
+    ...(shape === 'problem' ? {} : { shape }),
+    ...(own.length > 0 ? { shapes: Object.fromEntries(own) } : {}),
+    ...(prefix === usual.prefix ? {} : { prefix }),
+    ...(texts === usual.texts ? {} : { texts }),
+    ...(body.inline === 'alone' ? { inline: body.inline } : {}),
+    ...(isDeepStrictEqual({ ...html }, usual.html) ? {} : { html }),
+  };
+}
+
 /** The keys that the rules of some forms ask for. */
 const usedKeys = (forms: readonly Form[]): Set<string> =>
   new Set(
@@ -67,6 +86,7 @@ export function makePack(workspace: Workspace, locale: Locale, only?: readonly s
       texts,
       original: config.original,
       options,
+      style: styleOf(workspace.config),
       rules: only === undefined ? [...VOCABULARY.keys()] : [...usedKeys(forms)],
     },
     locale,

@@ -1,3 +1,4 @@
+import { samplePathIn } from '../../core/rules/sample-path.js';
 import { answerProblem, answerViolations } from '../../core/body/answer.js';
 import { SHAPES } from '../../core/body/shapes/shapes.js';
 import { rowsOf } from '../../core/check/subject/context.js';
@@ -64,7 +65,7 @@ const SAMPLES: Readonly<Record<string, readonly Readonly<Record<string, unknown>
 function violationsOf(workspace: Workspace, form: string): Violation[] {
   const index = workspace.form(form);
   return rowsOf([index.form]).flatMap(({ field, use }) => {
-    const path = index.samplePath(field.pattern, field.in);
+    const path = samplePathIn(index.form, field.pattern, field.in);
     // Another element tells whether numbers are counted right, in another plural too.
     const later = path.map((segment) => (typeof segment === 'number' ? segment + 20 : segment));
     const paths = path.some((segment) => typeof segment === 'number') ? [path, later] : [path];

@@ -1,3 +1,4 @@
+import { samplePathIn } from '../../core/rules/sample-path.js';
 import { getOrMake } from '../../core/base/get-or-make.js';
 import type { CheckResult } from '../../core/check/subject/result.js';
 import type { Coverage } from '../../core/check/subject/coverage.js';
@@ -119,7 +120,7 @@ function messageRows(
       const violation = sampleViolation(
         field,
         use,
-        speaker.form.samplePath(field.pattern, field.in),
+        samplePathIn(speaker.form.form, field.pattern, field.in),
       );
       const found = new Set<number>();
       let states = '';

@@ -1,4 +1,6 @@
-import { ERROR_STATUSES, PROBLEM_ARGUMENTS } from '../../core/body/problems.js';
+import { samplePathIn } from '../../core/rules/sample-path.js';
+import { PROBLEM_ARGUMENTS } from '../../core/body/problem-arguments.js';
+import { ERROR_STATUSES } from '../../core/body/status-phrases.js';
 import { offersOf } from '../../core/check/kinds/offers.js';
 import { rowsOf, type Row } from '../../core/check/subject/context.js';
 import { parsePattern } from '../../core/path/path.js';
@@ -160,7 +162,7 @@ export class Briefings {
     const violation = sampleViolation(
       row.field,
       row.use,
-      form.samplePath(row.field.pattern, row.field.in),
+      samplePathIn(form.form, row.field.pattern, row.field.in),
     );
     const said = sentencesOf(workspace, form).say(violation, original, address.kind === 'inline');
     const text = address.kind === 'inline' ? said.inline : said.text;

@@ -1,3 +1,4 @@
+import { samplePathIn } from '../../core/rules/sample-path.js';
 import type { Remark } from '../../core/finding.js';
 import { isObject } from '../../core/reading.js';
 import type { Form, RuleUse } from '../../core/rules/form.js';
@@ -73,7 +74,7 @@ function brokenBy(example: FieldExample, index: FormIndex, judge: Judge): readon
       .judge(index, { [part]: value })
       .violations.filter((one) => (one.in ?? 'body') === part);
   const field = index.field(pattern, part);
-  const path = index.samplePath(pattern, part);
+  const path = samplePathIn(index.form, pattern, part);
   // Parts of a whole that is not there are judged rule by rule; what hangs on other fields cannot
   // be told.
   const uses = (field?.uses ?? []).filter(

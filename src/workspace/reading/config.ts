@@ -2,10 +2,12 @@ import * as z from 'zod';
 import { LocaleError, parseLocale, type Locale } from '../../core/locale/tag.js';
 import { distance } from 'fastest-levenshtein';
 import { MOST_SAID, MOST_TOLD } from '../../core/body/answer.js';
-import { ERROR_STATUSES, PROBLEM_STATUSES } from '../../core/body/problems.js';
+import { PROBLEM_STATUSES } from '../../core/body/problems.js';
+import { ERROR_STATUSES } from '../../core/body/status-phrases.js';
 import type { Shape } from '../../core/body/shapes/shape.js';
 import { SHAPES } from '../../core/body/shapes/shapes.js';
-import { TemplateError, templateShape } from '../../core/body/shapes/template.js';
+import { checkTemplate, TemplateError } from '../../core/body/shapes/check-template.js';
+import { templateShape } from '../../core/body/shapes/template.js';
 import type { KindSetting } from '../../core/check/subject/settings.js';
 import { KIND_NAMES, kindHint } from '../../core/finding.js';
 import { parsePattern, type Pattern } from '../../core/path/path.js';
@@ -404,6 +406,7 @@ function ownShape(name: string, mediaType: string, body: unknown, refuse: Refuse
   if (SHAPES.has(name))
     refuse(['shapes', name], 'key', `"${name}" is a shape already; choose another name`);
   try {
+    checkTemplate(body);
     return templateShape(name, mediaType, body);
   } catch (error) {
     if (error instanceof TemplateError)

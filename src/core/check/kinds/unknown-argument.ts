@@ -1,6 +1,7 @@
 import { getOrMake } from '../../base/get-or-make.js';
 import type { Remark } from '../../finding.js';
-import { PROBLEM_ARGUMENTS, PROBLEM_STATUSES } from '../../body/problems.js';
+import { PROBLEM_ARGUMENTS } from '../../body/problem-arguments.js';
+import { PROBLEM_STATUSES } from '../../body/problems.js';
 import type { Signature } from '../../message/signature.js';
 import { MAY_HOLD } from '../../message/may-hold.js';
 import { isFloating } from '../../path/path.js';

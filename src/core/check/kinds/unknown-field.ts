@@ -1,3 +1,4 @@
+import { samplePathIn } from '../../rules/sample-path.js';
 import type { Remark } from '../../finding.js';
 import { printPath, type Pattern } from '../../path/path.js';
 import type { FormIndex } from '../../rules/form-index.js';
@@ -24,7 +25,7 @@ function* unknownIn(form: Form, index: FormIndex): Generator<Remark> {
   for (const field of form.fields) {
     for (const use of field.uses) {
       for (const { pattern, key } of references(use)) {
-        if (index.field(index.samplePath(pattern, field.in), field.in)) continue;
+        if (index.field(samplePathIn(index.form, pattern, field.in), field.in)) continue;
         const path = printPath(pattern);
         const known = form.fields.filter((one) => one.in === field.in).map((one) => one.path);
         yield {

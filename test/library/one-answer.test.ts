@@ -1,0 +1,134 @@
+import { expect, test } from '@jest/globals';
+import path from 'node:path';
+import { openPack, openWorkspace } from '../../src/library.js';
+import { folderWith, zeitwort } from '../support/program.js';
+import { serve } from '../support/server.js';
+import { oneOf, randomFrom, ROUNDS, SEED, type Random } from '../support/torture.js';
+
+const RULES = `forms:
+  plan:
+    request: POST /plans
+    fields:
+      title: { required: true, as: titled }
+      'targets[*].name': { required: true, maxLength: 5 }
+      'targets[*].parts[*]': { minimum: 2 }
+      'notes.*': { maxLength: 3 }
+  log:
+    request: POST /logs
+    fields:
+      'targets[*].name': { required: true }
+`;
+
+const PLACES = [
+  'title',
+  'targets[*].name',
+  'targets[0].name',
+  'targets[1].name',
+  'targets[0].parts[*]',
+  'targets[*].parts[1]',
+  'targets[0].parts[1]',
+  'notes.*',
+  'notes.first',
+  '..name',
+];
+const KEYS = ['required', 'maxLength', 'minimum', 'titled'];
+
+/** A catalog with texts at places and for whole forms, some in files of their own. */
+function catalogs(random: Random, locale: string): Record<string, string> {
+  const files: Record<string, string> = {};
+  for (const form of [undefined, 'plan', ['plan', 'log']]) {
+    if (random(10) < 3) continue;
+    const some = <T>(all: readonly T[]): T[] => all.filter(() => random(10) < 4);
+    const text = (at: string): string => `${locale} ${at} {label} {value} {place}`;
+    const messages = Object.fromEntries(some(KEYS).map((key) => [key, text(key)]));
+    const fields = Object.fromEntries(
+      some(PLACES).map((at) => [
+        at,
+        {
+          ...(random(2) === 0 ? { label: `${locale} label ${at}` } : {}),
+          messages: Object.fromEntries(some(KEYS).map((key) => [key, text(`${key} at ${at}`)])),
+        },
+      ]),
+    );
+    const of = form === undefined ? 'all' : [form].flat().join('-');
+    files[`messages/${of}.${locale}.json`] = JSON.stringify({
+      locale,
+      ...(form === undefined ? {} : { form }),
+      messages,
+      fields,
+    });
+  }
+  return files;
+}
+
+/** What can be broken: a path, and the rules that are declared there. */
+const BROKEN: readonly (readonly [string, ...string[]])[] = [
+  ['title', 'required'],
+  ['targets[0].name', 'required', 'maxLength'],
+  ['targets[1].name', 'required'],
+  ['targets[7].name', 'required', 'maxLength'],
+  ['targets[0].parts[1]', 'minimum'],
+  ['targets[3].parts[0]', 'minimum'],
+  ['notes.first', 'maxLength'],
+  ['notes.other', 'maxLength'],
+];
+
+const requestId = 'r-1';
+const SHAPES = ['problem', 'jsonapi', 'graphql', 'fields', 'list', 'text', 'html', 'ours'];
+
+test('the same comes from the commands, the service, the library and packs, one violation or many', async () => {
+  const random = randomFrom(SEED);
+  for (let round = 0; round < 4 * ROUNDS; round++) {
+    const shape = oneOf(random, SHAPES);
+    const settings = `original: en\nlocales: [en, de, de-AT]\ntexts: [messages/*.json]\nrules: [rules.yaml]\nbody: { shape: ${shape}, perField: ${oneOf(random, ['all', 'first'])}, inline: ${oneOf(random, ['true', 'false', 'alone'])}, texts: ${oneOf(random, ['list', 'joined'])} }\nshapes: { ours: { body: { what: "<title>", items: { each: violation, node: { at: "<pointer>", text: "<text>" } } } } }\n`;
+    const folder = folderWith({
+      'zeitwort.yaml': settings,
+      'rules.yaml': RULES,
+      'messages/some.en.json': '{ "locale": "en" }',
+      ...catalogs(random, 'en'),
+      ...catalogs(random, 'de'),
+      ...catalogs(random, 'de-AT'),
+    });
+    expect(zeitwort(['pack', '--out', 'packs'], folder)).toMatchObject({ code: 0 });
+    const packs = ['en', 'de', 'de-AT'].map((tag) => path.join(folder, `packs/${tag}.json`));
+    const packed = openPack(...(packs as [string, ...string[]]));
+    const service = await serve(folder, '--log-level', 'silent', '--no-watch');
+    for (let times = 0; times < 6; times++) {
+      const violation = (): { path: string; rule: string; value: string } => {
+        const [at, ...rules] = oneOf(random, BROKEN);
+        return { path: at, rule: oneOf(random, rules), value: oneOf(random, ['x', 'long']) };
+      };
+      const violations = Array.from({ length: oneOf(random, [1, 1, 2, 5]) }, violation);
+      const broken = { form: 'plan', violations };
+      const locale = oneOf(random, ['en', 'de', 'de-AT']);
+      const { status, body, headers } = packed.render(broken, { locale, requestId });
+      // Opened for one answer alone: what was read before must not decide what is said.
+      expect(openWorkspace(folder).render(broken, { locale, requestId })).toEqual({
+        status,
+        body,
+        headers,
+      });
+      const response = await fetch(
+        `${service.url}/zeitwort/render/${broken.form}?locale=${locale}`,
+        {
+          method: 'POST',
+          headers: { 'content-type': 'application/json' },
+          body: JSON.stringify({ violations }),
+        },
+      );
+      // Its id is the service's own.
+      const told = (await response.text()).replace(
+        /[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}/,
+        requestId,
+      );
+      expect([told, response.status]).toEqual([body, status]);
+      const { out } = zeitwort(
+        ['render', '-', '--locale', locale, '--lines', '--request-id', requestId],
+        folder,
+        JSON.stringify(broken),
+      );
+      if (out.startsWith('{') || out.startsWith('[')) expect(out.trim()).toBe(body);
+    }
+    await service.stop();
+  }
+}, 300_000);
