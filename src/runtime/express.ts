@@ -1,14 +1,10 @@
 import type { Renderer, RenderOptions } from '../render/rendering.js';
 import { sendRendered, wishesOf, type NodeRequest, type NodeResponse } from './node.js';
-import { answerNoRoute, answerTo, type ErrorAnswerOptions } from './problems.js';
+import type { ErrorAnswerOptions } from './hooks.js';
+import { answerNoRoute, answerTo } from './problems.js';
 
-export {
-  problemOf,
-  type AnswerGiven,
-  type ChosenLocale,
-  type ErrorAnswerOptions,
-  type NamedProblem,
-} from './problems.js';
+export type * from './hooks.js';
+export { problemOf } from './problems.js';
 
 /** What is asked of a request of Express. */
 export interface ExpressRequest extends Pick<NodeRequest, 'headers'> {

@@ -2,16 +2,12 @@ import { fromNativeErrors, isNativeError } from '../exchange/violations/schema-e
 import { readerOf } from '../render/reading.js';
 import type { Rendered, Renderer, BrokenRules } from '../render/rendering.js';
 import { wishesOf, type NodeRequest } from './node.js';
-import { answerNoRoute, answerTo, type ErrorAnswerOptions } from './problems.js';
+import type { ErrorAnswerOptions } from './hooks.js';
+import { answerNoRoute, answerTo } from './problems.js';
 import { keyed } from '../core/base/keyed.js';
 
-export {
-  problemOf,
-  type AnswerGiven,
-  type ChosenLocale,
-  type ErrorAnswerOptions,
-  type NamedProblem,
-} from './problems.js';
+export type * from './hooks.js';
+export { problemOf } from './problems.js';
 
 /** What is asked of a request of Fastify. */
 export interface FastifyRequest extends Pick<NodeRequest, 'headers'> {

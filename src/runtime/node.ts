@@ -1,13 +1,9 @@
 import type { Rendered, Renderer, RenderOptions } from '../render/rendering.js';
-import { answerNoRoute, answerTo, type ErrorAnswerOptions, type NamedProblem } from './problems.js';
+import type { ErrorAnswerOptions, NamedProblem } from './hooks.js';
+import { answerNoRoute, answerTo } from './problems.js';
 
-export {
-  problemOf,
-  type AnswerGiven,
-  type ChosenLocale,
-  type ErrorAnswerOptions,
-  type NamedProblem,
-} from './problems.js';
+export type * from './hooks.js';
+export { problemOf } from './problems.js';
 
 /**
  * What is asked of a request: `IncomingMessage` of node:http has it, and so have those of

@@ -1,6 +1,5 @@
-import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { beforeAll, describe, expect, test } from '@jest/globals';
 import { createServer, type Server } from 'node:http';
-import type { AddressInfo } from 'node:net';
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import express from 'express';
@@ -18,6 +17,7 @@ import { expressAnswers } from '../../src/runtime/express.js';
 import { fastifyAnswers } from '../../src/runtime/fastify.js';
 import { nodeAnswers, readJsonBody, sendRendered, wishesOf } from '../../src/runtime/node.js';
 import { copyOf, zeitwort } from '../support/program.js';
+import { closing, listening } from '../support/listening.js';
 
 const folder = copyOf('observatory');
 const workspace = openWorkspace(folder);
@@ -30,17 +30,6 @@ const packed = openPack(
 );
 
 const visitorPass = z.object({ visitor: z.string(), email: z.email(), guests: z.int().max(5) });
-
-const servers: (() => Promise<unknown>)[] = [];
-afterAll(async () => {
-  for (const close of servers) await close();
-});
-
-async function listening(server: Server): Promise<string> {
-  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
-  servers.push(() => new Promise((resolve) => server.close(resolve)));
-  return `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
-}
 
 /** The code that the guide shows under a heading, as it stands there. */
 function snippet(heading: string): string {
@@ -107,7 +96,7 @@ async function withFastify(renderer: Renderer): Promise<string> {
   });
   run('Fastify', { app, renderer, fastifyAnswers });
   const url = await app.listen({ port: 0, host: '127.0.0.1' });
-  servers.push(() => app.close());
+  closing.push(() => app.close());
   return url;
 }
 

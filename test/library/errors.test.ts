@@ -1,6 +1,5 @@
-import { afterAll, describe, expect, test } from '@jest/globals';
-import { createServer, type Server } from 'node:http';
-import type { AddressInfo } from 'node:net';
+import { describe, expect, test } from '@jest/globals';
+import { createServer } from 'node:http';
 import jwt from '@fastify/jwt';
 import multipart from '@fastify/multipart';
 import rateLimit from '@fastify/rate-limit';
@@ -13,20 +12,10 @@ import { expressAnswers } from '../../src/runtime/express.js';
 import { fastifyAnswers, type ErrorAnswerOptions } from '../../src/runtime/fastify.js';
 import { nodeAnswers } from '../../src/runtime/node.js';
 import { copyOf } from '../support/program.js';
+import { listening } from '../support/listening.js';
 import { oneOf, randomFrom, ROUNDS, SEED } from '../support/torture.js';
 
 const workspace = openWorkspace(copyOf('observatory'));
-
-const servers: (() => Promise<unknown>)[] = [];
-afterAll(async () => {
-  for (const close of servers) await close();
-});
-
-async function listening(server: Server): Promise<string> {
-  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
-  servers.push(() => new Promise((resolve) => server.close(resolve)));
-  return `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
-}
 
 const told: unknown[] = [];
 const how: ErrorAnswerOptions = { onUnexpected: (error) => told.push(error) };

@@ -125,7 +125,7 @@ export const MISTAKES: Case[] = [
   {
     kind: 'argument-clash',
     at: ['rules.yaml', 'forms', 'f', 'fields', 'targets[*].plan', 'external', 'fits'],
-    says: 'The parameter "targets_number" hides the place',
+    says: 'The parameter "targets_number" hides the position',
     fields: { 'targets[*].plan': { external: { fits: { targets_number: 3 } } } },
     texts: [],
     mended: { fields: { 'targets[*].plan': { external: { fits: { hours: 3 } } } } },

@@ -3,7 +3,7 @@ import { Option, type Command } from 'commander';
 import { streams } from '../../exchange/streams.js';
 import type { CheckResult } from '../../core/check/subject/result.js';
 import { coveredShare } from '../../core/check/subject/coverage.js';
-import type { Finding, FindingKind } from '../../core/finding.js';
+import type { Finding } from '../../core/finding.js';
 import { kindsOf } from '../shared/kinds.js';
 import type { Locale } from '../../core/locale/tag.js';
 import { CONFIG_FILE } from '../../workspace/disk/find.js';

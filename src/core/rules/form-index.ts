@@ -8,7 +8,6 @@ import {
   PathSyntaxError,
   type Path,
   type Pattern,
-  type SharedRoot,
 } from '../path/path.js';
 import { parsePointer, PointerSyntaxError } from '../path/pointer.js';
 import { PatternTrie } from '../path/trie.js';

@@ -74,8 +74,8 @@ export class Column {
   }
 
   /**
-   * A label goes with its inflections, a message with its text for beside the input: what a later one has
-   * is all that there is of it.
+   * A label goes with its inflections, a message with its text for beside the input: what a later
+   * one has is all that there is of it.
    */
   private cover(entry: Entry): void {
     this.covered.push(entry);

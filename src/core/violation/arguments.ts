@@ -185,7 +185,7 @@ function wordsFor(group: WordGroup, form: string, { words, speech }: Setting): L
       ...(example === undefined ? {} : { example: literal(example) }),
     };
     return (
-      words.word('format', formatMeant(String(params.format)), form, args, speech) ??
+      words.word('format', formatMeant(wordOf(params.format)), form, args, speech) ??
       words.word('format', 'other', form, args, speech) ??
       args.format_name
     );

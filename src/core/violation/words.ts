@@ -234,8 +234,8 @@ export class Words {
   }
 
   /**
-   * What a sentence is about: the label in one of its inflections, inside an element together with its
-   * place.
+   * What a sentence is about: the label in one of its inflections, inside an element together with
+   * its place.
    */
   subject(
     pattern: Pattern,
@@ -257,8 +257,8 @@ export class Words {
   }
 
   /**
-   * A value of a parameter by its word, in one of its inflections that the word may have; nothing where
-   * it has none.
+   * A value of a parameter by its word, in one of its inflections that the word may have; nothing
+   * where it has none.
    */
   word(
     group: WordGroup,

@@ -21,7 +21,8 @@ const idOf = ({ form, path }: Pick<Address, 'form' | 'path'>): string =>
   JSON.stringify([form, path]);
 
 /**
- * By label, the inflections that a language's messages ask for where they are used; `gender` among them.
+ * By label, the inflections that a language's messages ask for where they are used; `gender` among
+ * them.
  */
 function askedFor(
   { texts, forms }: Workspace,
@@ -44,8 +45,8 @@ function askedFor(
 }
 
 /**
- * What translators can give of labels besides the labels: the inflections that are there or asked for.
- * Those that the original has too are texts of their own already.
+ * What translators can give of labels besides the labels: the inflections that are there or asked
+ * for. Those that the original has too are texts of their own already.
  */
 export function inflectionsOf(workspace: Workspace, locale: Locale): Inflection[] {
   const { table, config } = workspace;

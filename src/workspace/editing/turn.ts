@@ -176,7 +176,8 @@ export function endLeft(folder: string, ending: Ending, say: Say): void {
  * @throws {Complaint} as `keepTurn`
  */
 export function inTurn(folder: string, work: (turn: Turn) => void): void {
-  const kept = held.get(folder);
+  // Only turns are put there.
+  const kept = held.get(folder) as Turn | undefined;
   const turn =
     kept ??
     begin(

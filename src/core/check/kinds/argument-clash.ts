@@ -15,7 +15,7 @@ export const argumentClash: Kind = {
         places.includes(name),
       );
       if (clash === undefined) continue;
-      const message = `The parameter "${clash}" hides the place in the array of the same name. Give it another name.`;
+      const message = `The parameter "${clash}" hides the position in the array of the same name. Give it another name.`;
       yield {
         kind: 'argument-clash',
         form: form.id,

@@ -1,0 +1,51 @@
+import type { BrokenRules, ProblemOptions } from '../render/rendering.js';
+
+/** Names of headers, and their values. */
+export type Headers = Readonly<Record<string, string>>;
+
+/** A problem, with what is to be told of this occurrence. */
+export interface NamedProblem extends Omit<ProblemOptions, 'shape' | 'time' | 'traceId'> {
+  readonly problem: string;
+  /** Sent with the answer, such as `WWW-Authenticate`. */
+  readonly headers?: Headers;
+}
+
+/** A language that something else than `Accept-Language` decided. */
+export interface ChosenLocale {
+  readonly locale: string;
+  /** The request header that decided it, such as `Cookie`; none where caches may keep nothing. */
+  readonly vary?: string;
+}
+
+/** What was answered, for a log; nothing that a client sent is in it but paths. */
+export interface AnswerGiven {
+  readonly status: number;
+  readonly locale: string;
+  readonly problem: string;
+  readonly form?: string;
+  readonly violations?: BrokenRules['violations'];
+}
+
+/** What a backend made of a request, told to whoever asked. */
+export interface ErrorAnswerOptions<R = unknown> {
+  /**
+   * What broke rules, out of an error of your own (a validator's, say); nothing where it is
+   * something else.
+   */
+  readonly read?: (error: unknown, request: R) => BrokenRules | undefined;
+  /** The problem that an error of your own is (`conflict`); nothing where it is something else. */
+  readonly problem?: (error: unknown, request: R) => string | NamedProblem | undefined;
+  /** The language of the answer, where a profile or a cookie decides it. */
+  readonly locale?: (request: R) => string | ChosenLocale | undefined;
+  /** The URI of this occurrence (RFC 9457 section 3.1.5). */
+  readonly instance?: (request: R) => string | undefined;
+  /** Told of every answer. */
+  readonly onAnswer?: (request: R, answer: AnswerGiven) => void;
+  /**
+   * Told of errors that nobody expected, also of those in the hooks and of forms and problems that
+   * there are none of; clients learn nothing of them.
+   */
+  readonly onUnexpected?: (error: unknown, request: R) => void;
+  /** Throws what is wrong with a hook or a name, for tests. */
+  readonly strict?: boolean;
+}
