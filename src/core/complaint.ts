@@ -16,9 +16,9 @@ export class Complaint extends Error {
   constructor(
     readonly reason: string,
     readonly sentence: string,
-    readonly place?: FileLocation,
+    readonly location?: FileLocation,
   ) {
-    super(place ? `${oneLine(placed(place))}: ${sentence}` : sentence);
+    super(location ? `${oneLine(placed(location))}: ${sentence}` : sentence);
   }
 }
 

@@ -181,15 +181,15 @@ function ofText(target: TextTarget, workspace: Workspace, toEdit: ToEdit): CodeA
 
 /** What can be done at a place; a failure of one thing is none of the others. */
 export function actionsAt(
-  place: Cursor,
+  cursor: Cursor,
   range: Range,
   only: readonly string[] | undefined,
   toEdit: ToEdit,
 ): CodeAction[] {
-  const { workspace, source, project, file } = place;
+  const { workspace, source, project, file } = cursor;
   const wants = (kind: string): boolean =>
     only === undefined || only.some((one) => kind === one || kind.startsWith(`${one}.`));
-  const told = toldAt(place, range).slice(0, MOST_AT_ONCE);
+  const told = toldAt(cursor, range).slice(0, MOST_AT_ONCE);
   const inFile = project.findings().get(project.pathOf(file)) ?? [];
   const attempt = (make: () => CodeAction[]): CodeAction[] => {
     try {
@@ -199,7 +199,7 @@ export function actionsAt(
       throw error;
     }
   };
-  const target = targetAt(place, source.offset(range.start));
+  const target = targetAt(cursor, source.offset(range.start));
   const all = (): CodeAction[] => {
     if (only === undefined && inFile.length > MOST_AT_ONCE) return [];
     const mended = fixed(inFile, workspace);

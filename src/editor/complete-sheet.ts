@@ -11,7 +11,7 @@ import { inSnippet, Sort, type Offer } from './complete-items.js';
 const named = (names: readonly string[], kind: Offer['kind'] = Sort.Property): Offer[] =>
   names.map((name) => ({ name, kind }));
 
-const SECTIONS: readonly string[] = ['fields', ...FIELD_PLACES.filter((place) => place !== 'body')];
+const SECTIONS: readonly string[] = ['fields', ...FIELD_PLACES.filter((part) => part !== 'body')];
 
 /** What may be said with every use of a rule, besides its parameters. */
 const OF_USES = ['as', 'onlyIf', 'problem'];

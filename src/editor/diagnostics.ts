@@ -104,8 +104,8 @@ export function diagnosticOf(
 }
 
 /** A file that cannot be read, for a client. */
-export function complaintOf({ sentence, place }: Complaint, source: OpenText): Diagnostic {
-  const at = { line: (place?.line ?? 1) - 1, character: (place?.column ?? 1) - 1 };
+export function complaintOf({ sentence, location }: Complaint, source: OpenText): Diagnostic {
+  const at = { line: (location?.line ?? 1) - 1, character: (location?.column ?? 1) - 1 };
   const from = source.document.offsetAt(at);
   const said = `${sentence.charAt(0).toUpperCase()}${sentence.slice(1)}.`;
   return {

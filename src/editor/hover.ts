@@ -113,17 +113,17 @@ function usersOf(rows: readonly Row[]): string {
   return told.join(' ');
 }
 
-function aboutText(place: Cursor, target: TextTarget): string[] {
+function aboutText(cursor: Cursor, target: TextTarget): string[] {
   const { entry, offset } = target;
   const { purpose } = entry;
-  const rows = place.places.rows(entry);
+  const rows = cursor.places.rows(entry);
   const [row] = rows;
   const name = offset === undefined ? undefined : argumentAt(entry, offset);
   const argument =
     name === undefined ? [] : [`\`{${name}}\`: ${argumentMeaning(name, purpose, row)}`];
   if (purpose.kind !== 'message' && purpose.kind !== 'inline') {
-    const others = place.workspace.config.locales.flatMap((locale) => {
-      const other = place.workspace.table.cell(locale, purpose);
+    const others = cursor.workspace.config.locales.flatMap((locale) => {
+      const other = cursor.workspace.table.cell(locale, purpose);
       return other ? [line(locale, plain(other.text), locale === entry.locale)] : [];
     });
     return [...argument, others.join('\n'), ...(purpose.field ? [usersOf(rows)] : [])];
@@ -133,9 +133,9 @@ function aboutText(place: Cursor, target: TextTarget): string[] {
   return [
     ...argument,
     `**${plain(declared(row.use))}**${rule ? `: ${rule.about}` : ', which the backend checks'}`,
-    sentencesOfAll(row, place.workspace, entry.locale),
+    sentencesOfAll(row, cursor.workspace, entry.locale),
     usersOf(rows),
-    insteadOf(target, row, place.workspace),
+    insteadOf(target, row, cursor.workspace),
   ];
 }
 
@@ -146,11 +146,11 @@ function argumentAt({ text }: Entry, offset: number): string | undefined {
   return cursor.in === 'text' ? undefined : cursor.name;
 }
 
-function aboutTarget(place: Cursor, target: Target): string[] {
-  const { workspace } = place;
+function aboutTarget(cursor: Cursor, target: Target): string[] {
+  const { workspace } = cursor;
   switch (target.sort) {
     case 'text':
-      return aboutText(place, target);
+      return aboutText(cursor, target);
     case 'kind':
       return [aboutKind(target.name) ?? `There is no kind of finding "${plain(target.name)}".`];
     case 'rule': {
@@ -201,14 +201,14 @@ function aboutFindings(findings: readonly Finding[]): string[] {
  * @param findings those that are told of at this place
  */
 export function hoverAt(
-  place: Cursor,
+  cursor: Cursor,
   offset: number,
   findings: readonly Finding[],
 ): Hover | undefined {
-  const target = targetAt(place, offset);
-  const parts = [...(target ? aboutTarget(place, target) : []), ...aboutFindings(findings)];
+  const target = targetAt(cursor, offset);
+  const parts = [...(target ? aboutTarget(cursor, target) : []), ...aboutFindings(findings)];
   if (parts.length === 0) return undefined;
-  const range = target && place.source.range(target.extent);
+  const range = target && cursor.source.range(target.extent);
   return {
     contents: { kind: MarkupKind.Markdown, value: parts.join('\n\n') },
     ...(range ? { range } : {}),

@@ -42,11 +42,11 @@ function textsOfField(field: Field, form: string, workspace: Workspace): Spot[] 
     );
 }
 
-function spotsOf(target: Target, place: Cursor, wanted: 'definition' | 'references'): Spot[] {
-  const { workspace } = place;
+function spotsOf(target: Target, cursor: Cursor, wanted: 'definition' | 'references'): Spot[] {
+  const { workspace } = cursor;
   switch (target.sort) {
     case 'text': {
-      const rules = place.places
+      const rules = cursor.places
         .rows(target.entry)
         .map(({ use }): Spot => ({ ...use.origin, at: 'key' }));
       return wanted === 'definition'
@@ -64,7 +64,7 @@ function spotsOf(target: Target, place: Cursor, wanted: 'definition' | 'referenc
         ...textsOfField(target.field, target.form.id, workspace),
       ];
     case 'path': {
-      const fields = place.project.contextOf(workspace).fieldsFor(target.field);
+      const fields = cursor.project.contextOf(workspace).fieldsFor(target.field);
       const declared = fields.map(({ origin }): Spot => ({ ...origin, at: 'key' }));
       if (wanted === 'definition') return declared;
       const named = workspace.table.catalogs.flatMap(({ file, fields: own }) =>
@@ -91,14 +91,14 @@ function spotsOf(target: Target, place: Cursor, wanted: 'definition' | 'referenc
  * rule to its texts.
  */
 export function locationsAt(
-  place: Cursor,
+  cursor: Cursor,
   offset: number,
   wanted: 'definition' | 'references',
 ): Location[] {
-  const target = targetAt(place, offset);
+  const target = targetAt(cursor, offset);
   const locations = target
-    ? spotsOf(target, place, wanted).flatMap(
-        (spot) => locationOf(spot, place.workspace, place.places) ?? [],
+    ? spotsOf(target, cursor, wanted).flatMap(
+        (spot) => locationOf(spot, cursor.workspace, cursor.places) ?? [],
       )
     : [];
   return [...new Map(locations.map((location) => [JSON.stringify(location), location])).values()];

@@ -175,12 +175,12 @@ export class Project {
    * can be done.
    */
   private standIn(trouble: Complaint, texts: Map<string, string>, changed: Set<string>): boolean {
-    const file = path.resolve(this.folder, trouble.place?.file ?? CONFIG_FILE);
+    const file = path.resolve(this.folder, trouble.location?.file ?? CONFIG_FILE);
     const isKnown = this.broken.has(file);
     this.broken.set(file, trouble);
     const name = this.nameOf(file);
     const text =
-      isKnown || trouble.place === undefined
+      isKnown || trouble.location === undefined
         ? undefined
         : (this.reading?.sources.get(name) ?? this.emptied(name));
     if (text === undefined) return false;

@@ -13,8 +13,8 @@ type Renamed =
   | { readonly what: 'field'; readonly name: string; readonly form: string | undefined }
   | { readonly what: 'rule'; readonly name: string };
 
-function renamedBy(target: Target, place: Cursor, offset: number): Renamed | undefined {
-  const here = hereIn(place.file, place.source.text, offset);
+function renamedBy(target: Target, cursor: Cursor, offset: number): Renamed | undefined {
+  const here = hereIn(cursor.file, cursor.source.text, offset);
   const last = here?.keys.at(-1);
   switch (target.sort) {
     case 'form':
@@ -29,7 +29,7 @@ function renamedBy(target: Target, place: Cursor, offset: number): Renamed | und
       if (
         target.use.counterpart &&
         (last === 'field' || here?.at === 'value') &&
-        place.source.text
+        cursor.source.text
           .slice(target.extent.from, target.extent.to)
           .includes(printPath(target.use.counterpart))
       )
@@ -51,16 +51,16 @@ function renamedBy(target: Target, place: Cursor, offset: number): Renamed | und
  * What would be renamed at a place, and where its name stands; nothing where that keeps its name.
  */
 export function renameableAt(
-  place: Cursor,
+  cursor: Cursor,
   offset: number,
 ): { readonly range: Range; readonly placeholder: string } | undefined {
-  const target = targetAt(place, offset);
-  const renamed = target && renamedBy(target, place, offset);
+  const target = targetAt(cursor, offset);
+  const renamed = target && renamedBy(target, cursor, offset);
   if (!renamed) return undefined;
   const { from, to } = target.extent;
-  const quoted = /["']/.test(place.source.text[from] ?? '') ? 1 : 0;
+  const quoted = /["']/.test(cursor.source.text[from] ?? '') ? 1 : 0;
   return {
-    range: place.source.range({ from: from + quoted, to: to - quoted }),
+    range: cursor.source.range({ from: from + quoted, to: to - quoted }),
     placeholder: renamed.name,
   };
 }
@@ -69,15 +69,15 @@ export function renameableAt(
  * Renames what stands at a place, in all files: rule sheets, catalogs of all languages, reviews.
  * @throws {Complaint} when the name is none, or is there already
  */
-export function renameAt(place: Cursor, offset: number, to: string): Edits {
-  const target = targetAt(place, offset);
-  const renamed = target && renamedBy(target, place, offset);
+export function renameAt(cursor: Cursor, offset: number, to: string): Edits {
+  const target = targetAt(cursor, offset);
+  const renamed = target && renamedBy(target, cursor, offset);
   if (!renamed)
     throw new ResponseError(
       ErrorCodes.InvalidRequest,
       'this has a name that everybody knows it by, and keeps it',
     );
-  const { workspace } = place;
+  const { workspace } = cursor;
   const edits = new Edits(workspace);
   switch (renamed.what) {
     case 'form':

@@ -279,7 +279,7 @@ export class EditorServer {
     uri: string,
     token: CancellationToken,
     otherwise: T,
-    answer: (place: Cursor) => T | Promise<T>,
+    answer: (cursor: Cursor) => T | Promise<T>,
   ): Promise<T> {
     const place = await this.place(uri, token);
     if (!place) return otherwise;
@@ -292,16 +292,16 @@ export class EditorServer {
     }
   }
 
-  private toEdit(place: Cursor): ToEdit {
-    return (edits) => workspaceEdit(edits, place, this.session, this.can);
+  private toEdit(cursor: Cursor): ToEdit {
+    return (edits) => workspaceEdit(edits, cursor, this.session, this.can);
   }
 
   private answer(): void {
     const { connection } = this;
     const offsetIn = ({ source }: Cursor, position: Position): number => source.offset(position);
     connection.onCompletion(({ textDocument, position }, token) =>
-      this.at(textDocument.uri, token, null, (place) =>
-        completeAt(place, offsetIn(place, position), this.can.snippets),
+      this.at(textDocument.uri, token, null, (cursor) =>
+        completeAt(cursor, offsetIn(cursor, position), this.can.snippets),
       ),
     );
     connection.onCompletionResolve((item) => {
@@ -309,21 +309,21 @@ export class EditorServer {
       return documentation ? { ...item, documentation } : item;
     });
     connection.onHover(({ textDocument, position }, token) =>
-      this.at(textDocument.uri, token, null, (place) => {
-        const told = toldAt(place, { start: position, end: position }).map(
+      this.at(textDocument.uri, token, null, (cursor) => {
+        const told = toldAt(cursor, { start: position, end: position }).map(
           ({ finding }) => finding,
         );
-        return hoverAt(place, offsetIn(place, position), told) ?? null;
+        return hoverAt(cursor, offsetIn(cursor, position), told) ?? null;
       }),
     );
     connection.onDefinition(({ textDocument, position }, token) =>
-      this.at(textDocument.uri, token, [], (place) =>
-        locationsAt(place, offsetIn(place, position), 'definition'),
+      this.at(textDocument.uri, token, [], (cursor) =>
+        locationsAt(cursor, offsetIn(cursor, position), 'definition'),
       ),
     );
     connection.onReferences(({ textDocument, position }, token) =>
-      this.at(textDocument.uri, token, [], (place) =>
-        locationsAt(place, offsetIn(place, position), 'references'),
+      this.at(textDocument.uri, token, [], (cursor) =>
+        locationsAt(cursor, offsetIn(cursor, position), 'references'),
       ),
     );
     connection.onWorkspaceSymbol(({ query }) =>
@@ -339,17 +339,17 @@ export class EditorServer {
         textDocument.uri,
         token,
         null,
-        (place) => renameableAt(place, offsetIn(place, position)) ?? null,
+        (cursor) => renameableAt(cursor, offsetIn(cursor, position)) ?? null,
       ),
     );
     connection.onRenameRequest(({ textDocument, position, newName }, token) =>
-      this.at(textDocument.uri, token, null, (place) =>
-        this.toEdit(place)(renameAt(place, offsetIn(place, position), newName)),
+      this.at(textDocument.uri, token, null, (cursor) =>
+        this.toEdit(cursor)(renameAt(cursor, offsetIn(cursor, position), newName)),
       ),
     );
     connection.onCodeAction(({ textDocument, range, context }, token) =>
-      this.at(textDocument.uri, token, [], (place) =>
-        actionsAt(place, range, context.only, this.toEdit(place)),
+      this.at(textDocument.uri, token, [], (cursor) =>
+        actionsAt(cursor, range, context.only, this.toEdit(cursor)),
       ),
     );
     this.answerBeside();
@@ -358,12 +358,12 @@ export class EditorServer {
   private answerBeside(): void {
     const { connection } = this;
     connection.onCodeLens(({ textDocument }, token) =>
-      this.at(textDocument.uri, token, [], (place) =>
-        place.project.result ? lensesIn(place, place.project.result) : [],
+      this.at(textDocument.uri, token, [], (cursor) =>
+        cursor.project.result ? lensesIn(cursor, cursor.project.result) : [],
       ),
     );
     connection.languages.inlayHint.on(({ textDocument, range }, token) =>
-      this.at(textDocument.uri, token, [], (place) => hintsIn(place, range)),
+      this.at(textDocument.uri, token, [], (cursor) => hintsIn(cursor, range)),
     );
     connection.languages.semanticTokens.on(({ textDocument }, token) =>
       this.at(textDocument.uri, token, { data: [] }, ({ source }) =>
@@ -398,7 +398,7 @@ export class EditorServer {
     const edits = draftAll(lacking, workspace);
     const places = this.session.placesOf(project, workspace);
     const source = this.session.sourceOf('');
-    const place: Cursor = {
+    const cursor: Cursor = {
       project,
       workspace,
       places,
@@ -407,7 +407,7 @@ export class EditorServer {
     };
     await this.connection.workspace.applyEdit({
       label: `Drafts in ${String(locale)}`,
-      edit: this.toEdit(place)(edits),
+      edit: this.toEdit(cursor)(edits),
     });
     return null;
   }

@@ -125,16 +125,16 @@ export class Metrics {
     }
   }
 
-  private stranger(form: string, { path, code, in: place }: SentenceCase, language: Locale): void {
+  private stranger(form: string, { path, code, in: part }: SentenceCase, language: Locale): void {
     this.unknown.inc({ form });
     const field = printPath(
       path.map((segment) => (typeof segment === 'number' ? ANY_ELEMENT : segment)),
     );
-    const id = JSON.stringify([form, field, place, code]);
+    const id = JSON.stringify([form, field, part, code]);
     const isNamed = this.strangers.has(id) || this.strangers.size < MOST_UNKNOWN;
     if (isNamed) this.strangers.add(id);
     const named = isNamed ? { field, rule: code } : { field: OTHER, rule: OTHER };
-    this.violations.inc({ form, field: named.field, in: place, rule: named.rule, language });
+    this.violations.inc({ form, field: named.field, in: part, rule: named.rule, language });
   }
 
   /**

@@ -98,7 +98,7 @@ export class Reading {
     for (const { texts } of this.workspace.table.catalogs)
       for (const entry of texts)
         if (entry.error) {
-          const place = this.workspace.place({
+          const location = this.workspace.place({
             ...entry.origin,
             at: 'value',
             offset: entry.error.offset,
@@ -106,7 +106,7 @@ export class Reading {
           return complaint(
             'wrong-content',
             [`${entry.error.problem}: ${entry.error.remedy}`],
-            place,
+            location,
           ).message;
         }
     return undefined;

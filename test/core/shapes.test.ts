@@ -13,20 +13,15 @@ import type { RequestPart } from '../../src/core/rules/form.js';
 import type { Sentence } from '../../src/core/violation/sentence.js';
 import { readReply } from '../../src/client.js';
 
-const sentence = (
-  at: string,
-  code: string,
-  text: string,
-  place: RequestPart = 'body',
-): Sentence => {
+const sentence = (at: string, code: string, text: string, part: RequestPart = 'body'): Sentence => {
   const path = parsePath(at);
-  const pointer = place === 'body' ? toFragment(path) : path.join('.');
+  const pointer = part === 'body' ? toFragment(path) : path.join('.');
   return {
     text,
     case: {
       path,
-      in: place,
-      where: `${place} ${pointer}`,
+      in: part,
+      where: `${part} ${pointer}`,
       pointer,
       code,
       found: undefined,

@@ -120,9 +120,14 @@ describe('OpenAPI', () => {
       form.schema.parts.form.request,
       get.schema.parts.form.id,
     ]).toEqual(['change-proposal', 'PUT /proposals/{id}', 'GET /proposals/{id}']);
-    expect(
-      form.schema.parts.form.fields.map(({ in: place, path: at }) => `${place} ${at}`),
-    ).toEqual(['body ', 'body nights', 'body note', 'path id', 'header X-Station', 'query dry']);
+    expect(form.schema.parts.form.fields.map(({ in: part, path: at }) => `${part} ${at}`)).toEqual([
+      'body ',
+      'body nights',
+      'body note',
+      'path id',
+      'header X-Station',
+      'query dry',
+    ]);
     const request = {
       path: { id: '0' },
       header: {},

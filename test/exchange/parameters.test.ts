@@ -208,9 +208,9 @@ test('a contract tells how they are written', () => {
     ),
   );
   const ways = (one: Form): unknown =>
-    parametersOf(new FormIndex(one)).map(({ name, in: place, shape, writing }) => [
+    parametersOf(new FormIndex(one)).map(({ name, in: part, shape, writing }) => [
       name,
-      place,
+      part,
       shape,
       shape === 'plain' || writing,
     ]);

@@ -118,7 +118,7 @@ test('the same comes from the commands, the service, the library and packs, one 
       );
       // Its id is the service's own.
       const told = (await response.text()).replace(
-        /[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}/,
+        /[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}/g,
         requestId,
       );
       expect([told, response.status]).toEqual([body, status]);

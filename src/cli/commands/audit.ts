@@ -53,7 +53,7 @@ async function auditPart(file: string, range: string, auditing: Audit): Promise<
   } catch (error) {
     if (!(error instanceof Complaint)) throw error;
     return {
-      failed: { sentence: error.sentence, file: error.place?.file, line: error.place?.line },
+      failed: { sentence: error.sentence, file: error.location?.file, line: error.location?.line },
     };
   }
 }

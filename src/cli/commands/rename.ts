@@ -46,8 +46,8 @@ async function rename(what: What, from: string, to: string, options: Options): P
   // Places are told as the files are now, so they are found before anything is written.
   const { touched, left } = renaming(workspace, edits, what, from, to, options.form);
   const lines = touched.map(({ file, keys, at, becomes }) => {
-    const place = workspace.place({ file, keys, at });
-    return `  ${[place.file, place.line, place.column].filter((part) => part !== undefined).join(':')}  ${becomes}`;
+    const location = workspace.place({ file, keys, at });
+    return `  ${[location.file, location.line, location.column].filter((part) => part !== undefined).join(':')}  ${becomes}`;
   });
   print(`${lines.join('\n')}${left.map((sentence) => `\n${sentence}`).join('')}`);
   await finish(edits, options, `Renamed the ${what} ${from} to ${to}`);

@@ -57,8 +57,8 @@ async function errorListOptions(workspace: Workspace, options: Options): Promise
 
 /** The place of a complaint about one line of a file. */
 function inLine(error: unknown, file: string, line: number): unknown {
-  if (!(error instanceof Complaint) || !error.place) return error;
-  return new Complaint(error.reason, error.sentence, { ...error.place, file, line });
+  if (!(error instanceof Complaint) || !error.location) return error;
+  return new Complaint(error.reason, error.sentence, { ...error.location, file, line });
 }
 
 async function renderLines(

@@ -4,7 +4,7 @@ import type { TallyData } from '../../core/audit/tally.js';
 import { counted, paint, width } from './out.js';
 import { wrap } from './table.js';
 
-const placeText = ({ file, entry, line }: Recorded['place']): string =>
+const placeText = ({ file, entry, line }: Recorded['location']): string =>
   line !== undefined ? `${file}:${line}` : entry !== undefined ? `${file}, entry ${entry}` : file;
 
 /** The result for people: by endpoint, each deviation with how often it came and where first. */

@@ -57,20 +57,20 @@ function* resultsOf(findings: readonly Finding[], workspace: WorkspaceFolder): G
     at,
     { kind, severity, message, spot, locale, form, path, rule },
   ] of findings.entries()) {
-    const place = spot && workspace.place(spot);
+    const location = spot && workspace.place(spot);
     const region =
-      place?.line === undefined
+      location?.line === undefined
         ? {}
-        : { region: { startLine: place.line, startColumn: place.column ?? 1 } };
+        : { region: { startLine: location.line, startColumn: location.column ?? 1 } };
     yield {
       ruleId: kind,
       ruleIndex: KINDS.findIndex((one) => one.kind === kind),
       level: LEVELS[severity],
       message: { text: forSarif(message) },
-      ...(place
+      ...(location
         ? {
             locations: [
-              { physicalLocation: { artifactLocation: artifactOf(place.file), ...region } },
+              { physicalLocation: { artifactLocation: artifactOf(location.file), ...region } },
             ],
           }
         : {}),

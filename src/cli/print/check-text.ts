@@ -4,7 +4,7 @@ import type { CheckResult, CoverageLine } from '../../core/check/subject/result.
 import { coveredShare, isCovered } from '../../core/check/subject/coverage.js';
 import type { Finding, Severity } from '../../core/finding.js';
 import type { Locale } from '../../core/locale/tag.js';
-import type { FilePlace } from '../../workspace/disk/complaint.js';
+import type { FileLocation } from '../../workspace/disk/complaint.js';
 import type { WorkspaceFolder } from '../../workspace/reading/folder.js';
 import { countOf } from './check-json.js';
 import { counted, paint, width } from './out.js';
@@ -92,31 +92,34 @@ const MOST_LOOKED_AT = 200;
 /** A finding and where it is. */
 interface Placed {
   readonly finding: Finding;
-  readonly place: FilePlace | undefined;
+  readonly location: FileLocation | undefined;
 }
 
 /** The line of the file that a finding is about, cut to the window, and a caret under the place. */
-function excerpt({ finding: { spot }, place }: Placed, workspace: WorkspaceFolder): string[] {
-  const written = spot && place?.line ? workspace.lineText(spot.file, place.line) : undefined;
-  if (!place?.line || !place.column || written === undefined) return [];
-  const number = String(place.line);
+function excerpt(
+  { finding: { spot }, location: location }: Placed,
+  workspace: WorkspaceFolder,
+): string[] {
+  const written = spot && location?.line ? workspace.lineText(spot.file, location.line) : undefined;
+  if (!location?.line || !location.column || written === undefined) return [];
+  const number = String(location.line);
   const room = Math.max(20, width() - number.length - 6);
   // What stands far to the right is moved into the window; a line without end is not measured for
   // that.
-  const isFar = place.column > 4 * room || widthOf(written.slice(0, place.column)) > room;
-  const from = isFar ? Math.max(0, place.column - Math.floor(room / 2)) : 0;
+  const isFar = location.column > 4 * room || widthOf(written.slice(0, location.column)) > room;
+  const from = isFar ? Math.max(0, location.column - Math.floor(room / 2)) : 0;
   const line = written.slice(from, from + 3 * room).replaceAll('\t', ' ');
   const shown = cut(line, room);
-  const indent = ' '.repeat(widthOf(line.slice(0, place.column - 1 - from)));
+  const indent = ' '.repeat(widthOf(line.slice(0, location.column - 1 - from)));
   return [
     `  ${paint.dim(`${number} |`)} ${shown}`,
     `  ${paint.dim(`${' '.repeat(number.length)} |`)} ${indent}${paint.red('^')}`,
   ];
 }
 
-const whereOf = (place: FilePlace | undefined): string =>
-  place
-    ? [place.file, place.line, place.column].filter((part) => part !== undefined).join(':')
+const whereOf = (location: FileLocation | undefined): string =>
+  location
+    ? [location.file, location.line, location.column].filter((part) => part !== undefined).join(':')
     : 'the workspace';
 
 /** @param others places of the same */
@@ -126,7 +129,7 @@ function findingLines(
   others: readonly string[],
   workspace: WorkspaceFolder,
 ): string {
-  const { finding, place } = placed;
+  const { finding, location: location } = placed;
   const { kind, severity } = finding;
   const sentence = wrap(message, width() - 3).join('\n  ');
   const more =
@@ -134,7 +137,7 @@ function findingLines(
       ? [...others.slice(0, MOST_PLACES), `${others.length - MOST_PLACES} more`]
       : others;
   return [
-    `${whereOf(place)}  ${COLOURS[severity](severity)} ${paint.bold(kind)}`,
+    `${whereOf(location)}  ${COLOURS[severity](severity)} ${paint.bold(kind)}`,
     `  ${sentence}`,
     ...excerpt(placed, workspace),
     ...(more.length === 0
@@ -148,21 +151,21 @@ function* inFileOrder(findings: readonly Finding[], workspace: WorkspaceFolder):
   for (const ofFile of groups(findings, ({ spot }) => spot?.file ?? '').values()) {
     const placed = ofFile.map((finding): Placed => ({
       finding,
-      place: finding.spot && workspace.place(finding.spot),
+      location: finding.spot && workspace.place(finding.spot),
     }));
-    yield* placed.sort((one, other) => (one.place?.line ?? 0) - (other.place?.line ?? 0));
+    yield* placed.sort((one, other) => (one.location?.line ?? 0) - (other.location?.line ?? 0));
   }
 }
 
 /** What is told of findings of one cause: the first place, and where else. */
 function causeLines({ finding, message, all }: Cause, workspace: WorkspaceFolder): string {
-  const place = finding.spot && workspace.place(finding.spot);
-  const own = whereOf(place);
+  const location = finding.spot && workspace.place(finding.spot);
+  const own = whereOf(location);
   const others = new Set(
     all.slice(0, MOST_LOOKED_AT).map(({ spot }) => whereOf(spot && workspace.place(spot))),
   );
   others.delete(own);
-  return findingLines({ finding, place }, message, [...others], workspace);
+  return findingLines({ finding, location: location }, message, [...others], workspace);
 }
 
 /** With more causes than this the kinds are counted, and the gravest told. */

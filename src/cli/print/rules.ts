@@ -48,9 +48,9 @@ function useText(use: RuleUse): string {
   ].join(' ');
 }
 
-function fieldName({ path, in: place, secret, optional, trim }: Field): string {
+function fieldName({ path, in: part, secret, optional, trim }: Field): string {
   const marks = [
-    ...(place === 'body' ? [] : [place]),
+    ...(part === 'body' ? [] : [part]),
     ...(secret ? ['secret'] : []),
     ...(optional ? ['optional'] : []),
     ...(trim ? ['trimmed'] : []),
@@ -82,11 +82,11 @@ export function rulesText(forms: readonly FormIndex[], workspace: Workspace): st
       ];
       return (lines.length > 0 ? lines : [paint.dim('no rule')]).map((line, at) => {
         const use = typeof line === 'string' ? undefined : line;
-        const place = workspace.place({ ...(use?.origin ?? field.origin), at: 'key' });
+        const location = workspace.place({ ...(use?.origin ?? field.origin), at: 'key' });
         return {
           name: at === 0 ? fieldName(field) : '',
           rule: typeof line === 'string' ? line : useText(line),
-          place: `${place.file}:${place.line ?? 1}`,
+          place: `${location.file}:${location.line ?? 1}`,
         };
       });
     });

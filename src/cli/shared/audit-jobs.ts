@@ -136,11 +136,11 @@ export async function auditParts(
       const { sentence, file, line } = result.failed;
       // Parts are begun in order, and what was begun is ended, so that all lines before it are
       // counted.
-      const place =
+      const location =
         file === undefined
           ? undefined
           : { file, ...(line === undefined ? {} : { line: line + before }) };
-      throw new Complaint('wrong-content', sentence, place);
+      throw new Complaint('wrong-content', sentence, location);
     }
     tally.join(shifted(result.done, before));
     before += result.lines;

@@ -98,7 +98,7 @@ function tryField(
   const text = printPath(path);
   return judge
     .judge(form, asked)
-    .violations.filter(({ path: at, in: place = 'body' }) => at === text && place === field.in);
+    .violations.filter(({ path: at, in: part = 'body' }) => at === text && part === field.in);
 }
 
 /**

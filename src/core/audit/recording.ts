@@ -20,7 +20,7 @@ export function jsonOf(kept: Kept): { readonly value: Loose } | undefined {
 /** One response as it was recorded, whatever recorded it. */
 export interface Recorded {
   /** Where it stands: a file and, in a file of many, which one of them or which line. */
-  readonly place: { readonly file: string; readonly entry?: number; readonly line?: number };
+  readonly location: { readonly file: string; readonly entry?: number; readonly line?: number };
   /**
    * The request's method and path without its query, such as `POST /proposals`; absent where only
    * bodies were kept.

@@ -1,7 +1,7 @@
 import { getOrMake } from '../base/get-or-make.js';
 import type { Deviation, DeviationKind, Recorded } from './recording.js';
 
-export type Place = Recorded['place'];
+export type Place = Recorded['location'];
 
 /** The same deviation at one endpoint, however often it came. */
 export interface TalliedDeviation {
@@ -108,13 +108,13 @@ export class AuditTally {
     return getOrMake(this.tallies, endpoint, () => new EndpointTally());
   }
 
-  add(endpoint: string, { place }: Recorded, deviations: readonly Deviation[]): void {
+  add(endpoint: string, { location: location }: Recorded, deviations: readonly Deviation[]): void {
     this.responses += 1;
     if (deviations.length > 0) this.deviating += 1;
     const tally = this.of(endpoint);
     tally.responses += 1;
     for (const { kind, message } of deviations)
-      tally.add({ kind, message, count: 1, first: place });
+      tally.add({ kind, message, count: 1, first: location });
   }
 
   /** Takes another tally in. */

@@ -16,10 +16,10 @@ export interface BrokenProblem {
 const ALONE: ReadonlySet<number> = new Set([401, 403, 404, 405, 410]);
 
 function useOf(
-  { path, in: place = 'body', rule, as }: Violation,
+  { path, in: part = 'body', rule, as }: Violation,
   index: FormIndex,
 ): RuleUse | undefined {
-  const uses = index.field(index.readPath(path, place), place)?.uses;
+  const uses = index.field(index.readPath(path, part), part)?.uses;
   return uses?.find((use) => use.rule === rule && (as === undefined || use.as === as));
 }
 

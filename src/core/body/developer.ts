@@ -29,19 +29,19 @@ export interface DeveloperDetail {
 
 /** Works out what developers are told. */
 export function developerDetail(
-  { case: { path, in: place, found, use } }: Sentence,
+  { case: { path, in: part, found, use } }: Sentence,
   { rule, params, value }: Violation,
   form: FormIndex,
   locale: Locale,
   limit: number,
   placeOf: LocationOf,
 ): DeveloperDetail {
-  const secret = form.isSecretAt(path, place);
+  const secret = form.isSecretAt(path, part);
   const shown = secret
     ? MASK
     : value === undefined
       ? undefined
-      : valueText(value, limit, path, form.gate(path, place));
+      : valueText(value, limit, path, form.gate(path, part));
   const all = {
     ...use?.params,
     ...params,

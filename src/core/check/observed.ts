@@ -39,24 +39,24 @@ export class Observations {
 
   constructor(private readonly formOf: (id: string) => FormIndex | undefined) {}
 
-  add({ form, path, in: place = 'body', rule, as, count }: Sighting): void {
-    const declared = this.fieldPath(form, path, place);
+  add({ form, path, in: part = 'body', rule, as, count }: Sighting): void {
+    const declared = this.fieldPath(form, path, part);
     const code = as ?? rule;
-    const id = idOf(form, place, declared, code);
+    const id = idOf(form, part, declared, code);
     const known = this.counts.get(id);
     if (known) known.count += count;
-    else this.counts.set(id, { form, place, path: declared, code, count });
+    else this.counts.set(id, { form, place: part, path: declared, code, count });
     this.total += count;
   }
 
-  private fieldPath(form: string, path: string, place: RequestPart): string {
+  private fieldPath(form: string, path: string, part: RequestPart): string {
     const index = this.formOf(form);
     if (!index) return path;
     try {
-      const concrete = index.readPath(path, place);
+      const concrete = index.readPath(path, part);
       // What nobody declared is no reason for a line for each element.
       const open = concrete.map((segment) => (typeof segment === 'number' ? ANY_ELEMENT : segment));
-      return index.field(concrete, place)?.path ?? printPath(open);
+      return index.field(concrete, part)?.path ?? printPath(open);
     } catch (error) {
       if (error instanceof PathSyntaxError) return path;
       throw error;
@@ -69,7 +69,13 @@ export class Observations {
    */
   tally(): readonly Required<Omit<Sighting, 'as'>>[] {
     return [...this.counts.values()]
-      .map(({ form, place, path, code, count }) => ({ form, path, in: place, rule: code, count }))
+      .map(({ form, place: part, path, code, count }) => ({
+        form,
+        path,
+        in: part,
+        rule: code,
+        count,
+      }))
       .sort((one, other) =>
         idOf(one.form, one.in, one.path, one.rule) <
         idOf(other.form, other.in, other.path, other.rule)
@@ -84,8 +90,8 @@ export class Observations {
       matrix.map((line) => [idOf(line.form, line.in, normal(line.path), line.code), line]),
     );
     return [...this.counts.values()]
-      .map(({ form, place, path, code, count }) => {
-        const line = lines.get(idOf(form, place, normal(path), code));
+      .map(({ form, place: part, path, code, count }) => {
+        const line = lines.get(idOf(form, part, normal(path), code));
         return { form, path, code, count, ...(line ? { line } : {}) };
       })
       .sort(

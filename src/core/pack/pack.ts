@@ -150,9 +150,9 @@ export interface PackSource {
   readonly rules: readonly string[];
 }
 
-const packedJoin = ({ pattern, in: place, root, isChoice }: Join): PackJoin => ({
+const packedJoin = ({ pattern, in: part, root, isChoice }: Join): PackJoin => ({
   path: printPath(pattern),
-  ...(place === 'body' ? {} : { in: place }),
+  ...(part === 'body' ? {} : { in: part }),
   to: printPath([root]),
   ...(isChoice ? { isChoice } : {}),
 });

@@ -49,8 +49,8 @@ export interface SentenceSource {
 }
 
 /** Where a field is found in a pack: `query:dryRun` for what is not of the body. */
-export const fieldKey = (pattern: Pattern, place: Field['in']): string =>
-  place === 'body' ? printPath(pattern) : `${place}:${printPath(pattern)}`;
+export const fieldKey = (pattern: Pattern, part: Field['in']): string =>
+  part === 'body' ? printPath(pattern) : `${part}:${printPath(pattern)}`;
 
 /** Arguments that hang on what a request holds, whatever the rules declare. */
 const ASKED = new Set(['value', 'actual', 'first', 'second']);
@@ -65,13 +65,9 @@ const [KEY_OPEN, KEY_CLOSE] = ['\uE000', '\uE001'];
 const CODE = '\uE002';
 
 /** The names of the places that a pattern leaves open, by where they stand in it. */
-const openPositions = (
-  form: FormIndex,
-  pattern: Pattern,
-  place: Field['in'],
-): Map<number, string> =>
+const openPositions = (form: FormIndex, pattern: Pattern, part: Field['in']): Map<number, string> =>
   new Map(
-    placesOn(pattern, form.declared(pattern, place))
+    placesOn(pattern, form.declared(pattern, part))
       .filter(({ at }) => typeof pattern[at] === 'symbol')
       .map(({ at, argument }) => [at, argument]),
   );
@@ -125,11 +121,11 @@ export class SentencePacker {
   }
 
   private filled(entry: Entry, setting: Setting, base: number): Message {
-    const { pattern, place, form, use } = setting;
+    const { pattern, part: part, form, use } = setting;
     const names = entry.signature.names;
     const { early, placed, late } = prepareArguments(names, setting, entry);
     const path = this.markedPath(pattern, base);
-    const positions = openPositions(form, pattern, place);
+    const positions = openPositions(form, pattern, part);
     const own = new Set(positions.values());
     const known = new Map<string, unknown>(Object.entries(early));
     for (const [name, word] of placed) if (!own.has(name)) known.set(name, word(path));
@@ -224,7 +220,7 @@ export class SentencePacker {
     for (const [at, entry] of [found, inline].entries()) {
       if (!entry) continue;
       const speech = { ...this.speech, sentence: entry.locale };
-      const setting = { form, pattern, place: field.in, rule: use.rule, use, words, speech };
+      const setting = { form, pattern, part: field.in, rule: use.rule, use, words, speech };
       this.told(into[at === 0 ? 0 : 1], code, about, () => this.sentence(entry, setting));
     }
   }
@@ -249,10 +245,10 @@ export class SentencePacker {
   private otherwise(
     words: Words,
     pattern: Pattern,
-    place: Field['in'],
+    part: Field['in'],
     positions: ReadonlyMap<number, string>,
   ): string | undefined {
-    const wording = words.neutral(pattern, place, CODE, this.speech);
+    const wording = words.neutral(pattern, part, CODE, this.speech);
     const [first, second] = BASES.map((base) => {
       const text = said(wording, this.markedPath(pattern, base));
       return this.writer.sentence(this.unmarked(text, pattern, positions, base, this.locale));
@@ -262,19 +258,14 @@ export class SentencePacker {
       : undefined;
   }
 
-  private field(
-    index: FormIndex,
-    words: Words,
-    pattern: Pattern,
-    { in: place }: Field,
-  ): PlainField {
-    const positions = openPositions(index, pattern, place);
+  private field(index: FormIndex, words: Words, pattern: Pattern, { in: part }: Field): PlainField {
+    const positions = openPositions(index, pattern, part);
     const field = {
       positions: [...positions.values()],
-      ...(index.isSecretAt(pattern, place) ? { secret: true as const } : {}),
+      ...(index.isSecretAt(pattern, part) ? { secret: true as const } : {}),
     };
     try {
-      const otherwise = this.otherwise(words, pattern, place, positions);
+      const otherwise = this.otherwise(words, pattern, part, positions);
       return otherwise === undefined ? field : { ...field, otherwise };
     } catch (error) {
       if (error instanceof NotSimple) return field;

@@ -115,12 +115,12 @@ class Unpacker {
     };
   }
 
-  private join(form: string, { path, in: place = 'body', to, isChoice }: PackJoin): Join[] {
+  private join(form: string, { path, in: part = 'body', to, isChoice }: PackJoin): Join[] {
     const [root] = parsePattern(to);
     if (!isSharedRoot(root)) return [];
     const join = {
       pattern: parsePattern(path),
-      in: place,
+      in: part,
       root,
       ...(isChoice ? { isChoice } : {}),
     };

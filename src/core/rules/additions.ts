@@ -71,9 +71,9 @@ class Adding {
   }
 
   /** The rules of a definition's field at one of its places. */
-  private usesAt(base: Field, { pattern, in: place }: Field): RuleUse[] {
+  private usesAt(base: Field, { pattern, in: part }: Field): RuleUse[] {
     return base.uses.map(({ counterpart, ...use }) =>
-      counterpart ? { ...use, counterpart: this.index.filled(counterpart, pattern, place) } : use,
+      counterpart ? { ...use, counterpart: this.index.filled(counterpart, pattern, part) } : use,
     );
   }
 
@@ -81,10 +81,10 @@ class Adding {
    * A schema knows its fields; parameters are none of its business, and the whole body is always
    * there.
    */
-  private isUnknown({ pattern, path, in: place, origin }: Field): boolean {
+  private isUnknown({ pattern, path, in: part, origin }: Field): boolean {
     const { base, index } = this;
-    if (place !== 'body' || pattern.length === 0 || index.declared(pattern, place)) return false;
-    const known = base.fields.filter((field) => field.in === place).map((field) => field.path);
+    if (part !== 'body' || pattern.length === 0 || index.declared(pattern, part)) return false;
+    const known = base.fields.filter((field) => field.in === part).map((field) => field.path);
     const message = `The form "${base.id}" has no field at ${path}${suggestion(path, known)}. Correct the path, or add the field to the schema.`;
     this.remarks.push({
       kind: 'unknown-field',

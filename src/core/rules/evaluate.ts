@@ -85,7 +85,7 @@ class Evaluation {
   more = 0;
   /** What is held against which value now; one probe serves them all, since tests keep none. */
   private at:
-    { readonly use: RuleUse; readonly path: Path; readonly place: RequestPart } | undefined;
+    { readonly use: RuleUse; readonly path: Path; readonly part: RequestPart } | undefined;
   private readonly probe: Probe;
   private readonly places = new Map<RequestPart, Occurrences>();
 
@@ -99,7 +99,7 @@ class Evaluation {
       return (
         reference &&
         at &&
-        valueAt(request[at.place], index.filled(reference, at.path, at.place) as Path)
+        valueAt(request[at.part], index.filled(reference, at.path, at.part) as Path)
       );
     };
     this.probe = Object.assign(Object.create(surroundings) as Surroundings, {
@@ -107,7 +107,7 @@ class Evaluation {
       field: (named: string) => valueOf(parsePattern(named)),
       declares: (member: string) => {
         const { at } = this;
-        return at !== undefined && index.declared([...at.path, member], at.place) !== undefined;
+        return at !== undefined && index.declared([...at.path, member], at.part) !== undefined;
       },
     });
   }
@@ -155,11 +155,11 @@ class Evaluation {
     );
   }
 
-  private placesIn(place: RequestPart): Occurrences {
+  private placesIn(part: RequestPart): Occurrences {
     return getOrMake(
       this.places,
-      place,
-      () => new Occurrences(this.request[place], definitionsIn(this.index, place)),
+      part,
+      () => new Occurrences(this.request[part], definitionsIn(this.index, part)),
     );
   }
 
@@ -176,11 +176,11 @@ class Evaluation {
       .map(({ path, value }) => ({ path: [name, ...path.slice(1)], value }));
   }
 
-  private applying({ uses, in: place }: Field, path: Path): readonly RuleUse[] {
+  private applying({ uses, in: part }: Field, path: Path): readonly RuleUse[] {
     // Of most fields all rules hold always.
     if (!uses.some(({ onlyIf }) => onlyIf)) return uses;
     return uses.filter(({ onlyIf }) =>
-      (onlyIf ?? []).every((condition) => this.holds(condition, path, place)),
+      (onlyIf ?? []).every((condition) => this.holds(condition, path, part)),
     );
   }
 
@@ -219,20 +219,20 @@ class Evaluation {
    * Whether nobody misses what is not there: the form is partial, or something around the field is
    * left out by right, or is no container.
    */
-  private excused(path: Path, place: RequestPart): boolean {
+  private excused(path: Path, part: RequestPart): boolean {
     if (this.index.form.partial) return true;
     for (let length = 0; length < path.length; length++) {
       const around = path.slice(0, length);
-      const value = valueAt(this.request[place], around);
+      const value = valueAt(this.request[part], around);
       if (isGiven(value)) {
         if (!isOfType(value, typeof path[length] === 'number' ? 'array' : 'object')) return true;
-      } else return this.index.field(around, place)?.optional ?? false;
+      } else return this.index.field(around, part)?.optional ?? false;
     }
     return false;
   }
 
-  private holds({ field, values, absent }: Condition, path: Path, place: RequestPart): boolean {
-    const value = valueAt(this.request[place], this.index.filled(field, path, place) as Path);
+  private holds({ field, values, absent }: Condition, path: Path, part: RequestPart): boolean {
+    const value = valueAt(this.request[part], this.index.filled(field, path, part) as Path);
     if (absent !== undefined) return isGiven(value) !== absent;
     return isAmong(value, values ?? []);
   }
@@ -240,7 +240,7 @@ class Evaluation {
   private judge(field: Field, use: RuleUse, path: Path, value: unknown): void {
     const rule = ruleOf(use);
     if (!rule?.test || (isGiven(value) && !APPLIES[rule.appliesTo](value))) return;
-    this.at = { use, path, place: field.in };
+    this.at = { use, path, part: field.in };
     for (const told of judged(rule, use, value, this.probe))
       this.tell(field, use, path, value, told);
   }
@@ -288,13 +288,13 @@ const isList = (verdict: Params | readonly Params[]): verdict is readonly Params
 /** Violations as they may be shown: without values that are secret or hold something secret. */
 export function withoutSecrets(violations: readonly Violation[], index: FormIndex): Violation[] {
   return violations.map((violation) => {
-    const place = violation.in ?? 'body';
-    const path = index.readPath(violation.path, place);
-    if (!index.holdsSecret(path, violation.value, place)) return violation;
+    const part = violation.in ?? 'body';
+    const path = index.readPath(violation.path, part);
+    if (!index.holdsSecret(path, violation.value, part)) return violation;
     const { params } = violation;
     // The names of members that something secret has are secret too.
-    const named = index.isSecretAt(path, place) && params !== undefined && 'name' in params;
-    const shown = { ...violation, value: undefined, path: printPath(index.shownPath(path, place)) };
+    const named = index.isSecretAt(path, part) && params !== undefined && 'name' in params;
+    const shown = { ...violation, value: undefined, path: printPath(index.shownPath(path, part)) };
     return named ? { ...shown, params: { ...params, name: MASK } } : shown;
   });
 }
@@ -311,11 +311,11 @@ export function inDocumentOrder(
 ): Violation[] {
   if (violations.length < 2) return [...violations];
   const ranked = violations.map((violation, nth) => {
-    const place = violation.in ?? 'body';
-    const path = paths?.[nth] ?? index.readPath(violation.path, place);
-    const uses = index.field(path, place)?.uses ?? [];
+    const part = violation.in ?? 'body';
+    const path = paths?.[nth] ?? index.readPath(violation.path, part);
+    const uses = index.field(path, part)?.uses ?? [];
     const at = uses.findIndex((use) => use.rule === violation.rule && use.as === violation.as);
-    return { violation, rank: index.rank(path, place, at < 0 ? uses.length : at) };
+    return { violation, rank: index.rank(path, part, at < 0 ? uses.length : at) };
   });
   return ranked
     .sort((one, other) => compareRanks(one.rank, other.rank))

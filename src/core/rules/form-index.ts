@@ -73,24 +73,24 @@ export class FormIndex {
         if (typeof segment === 'string' && !this.names.has(segment))
           this.names.set(segment, this.names.size);
     }
-    for (const { pattern, in: place, root, isChoice } of form.joins ?? [])
-      trieOf(this.fields, place).join(pattern, root, isChoice);
+    for (const { pattern, in: part, root, isChoice } of form.joins ?? [])
+      trieOf(this.fields, part).join(pattern, root, isChoice);
   }
 
   /**
    * Whether two patterns of a place may cover one path; where none is open but for elements, none
    * do.
    */
-  mayOverlap(place: RequestPart): boolean {
-    let overlap = this.overlaps.get(place);
+  mayOverlap(part: RequestPart): boolean {
+    let overlap = this.overlaps.get(part);
     if (overlap === undefined) {
       const isOpen = (segment: Pattern[number]): boolean =>
         segment === ANY_KEY ||
         segment === ANY_DEPTH ||
         typeof segment === 'number' ||
         isSharedRoot(segment);
-      overlap = this.form.fields.some((field) => field.in === place && field.pattern.some(isOpen));
-      this.overlaps.set(place, overlap);
+      overlap = this.form.fields.some((field) => field.in === part && field.pattern.some(isOpen));
+      this.overlaps.set(part, overlap);
     }
     return overlap;
   }
@@ -109,8 +109,8 @@ export class FormIndex {
    * The fields that speak for a place: of those whose patterns cover it the most literal, and those
    * of the definitions that stand there.
    */
-  speaking(path: Pattern, place: RequestPart): readonly Field[] {
-    const found = this.fields.get(place)?.matches(path) ?? [];
+  speaking(path: Pattern, part: RequestPart): readonly Field[] {
+    const found = this.fields.get(part)?.matches(path) ?? [];
     if (found.length < 2) return found;
     const isOwn = ({ pattern }: Field): boolean =>
       pattern[0] === path[0] && pattern.length === path.length;
@@ -123,29 +123,29 @@ export class FormIndex {
    * The field that stands at a path, with all that is said of it there: the most literal of those
    * whose pattern covers it, and what definitions say that stand there.
    */
-  field(path: Pattern, place: RequestPart): Field | undefined {
-    const [first, ...more] = this.speaking(path, place);
+  field(path: Pattern, part: RequestPart): Field | undefined {
+    const [first, ...more] = this.speaking(path, part);
     if (!first || more.length === 0) return first;
-    const key = keyOf(place, first.path, ...more.map((one) => one.path));
+    const key = keyOf(part, first.path, ...more.map((one) => one.path));
     return getOrMake(this.joined, key, () => togetherOf(first, more));
   }
 
   /**
    * The declared pattern that a path falls under, also where only something below it is declared.
    */
-  declared(path: Pattern, place: RequestPart): Pattern | undefined {
-    return this.fields.get(place)?.declared(path);
+  declared(path: Pattern, part: RequestPart): Pattern | undefined {
+    return this.fields.get(part)?.declared(path);
   }
 
   /**
    * Whether a path leads to something that the form declares, or to what is around it.
    * @throws {PathSyntaxError} when the text is no path
    */
-  knows(text: string, place: RequestPart): boolean {
-    const known = getOrMake(this.known, place, () => new Memo<boolean>(this.room));
+  knows(text: string, part: RequestPart): boolean {
+    const known = getOrMake(this.known, part, () => new Memo<boolean>(this.room));
     return known.getOrMake(text, () => {
-      const path = this.readPath(text, place);
-      return path.length === 0 || this.declared(path, place) !== undefined;
+      const path = this.readPath(text, part);
+      return path.length === 0 || this.declared(path, part) !== undefined;
     });
   }
 
@@ -160,8 +160,8 @@ export class FormIndex {
    * How long the beginning of a path is that leads to something secret: all below that is secret as
    * well.
    */
-  private secretFrom(path: Pattern, place: RequestPart): number | undefined {
-    const fields = this.anySecret ? this.fields.get(place) : undefined;
+  private secretFrom(path: Pattern, part: RequestPart): number | undefined {
+    const fields = this.anySecret ? this.fields.get(part) : undefined;
     if (!fields) return undefined;
     for (let length = 0; length <= path.length; length++)
       if (fields.matches(path.slice(0, length)).some((field) => field.secret)) return length;
@@ -169,8 +169,8 @@ export class FormIndex {
   }
 
   /** Whether what stands at a path must never be shown: it is secret, or something around it is. */
-  isSecretAt(path: Pattern, place: RequestPart): boolean {
-    return this.secretFrom(path, place) !== undefined;
+  isSecretAt(path: Pattern, part: RequestPart): boolean {
+    return this.secretFrom(path, part) !== undefined;
   }
 
   /**
@@ -179,10 +179,10 @@ export class FormIndex {
    * of secret fields decide too.
    * @param around the path of the value, with which the paths of its parts begin
    */
-  gate(around: Path, place: RequestPart): ((path: Path) => boolean) | undefined {
+  gate(around: Path, part: RequestPart): ((path: Path) => boolean) | undefined {
     if (!this.anySecret) return undefined;
     return (path) => {
-      if (this.isSecretAt(path, place)) return true;
+      if (this.isSecretAt(path, part)) return true;
       for (let at = around.length; at < path.length; at++) {
         const segment = path[at];
         if (typeof segment === 'string' && this.secretNames.has(segment)) return true;
@@ -195,11 +195,11 @@ export class FormIndex {
    * A path as it may be shown: without the names that a client chose inside something secret, and
    * what is below them. The names that the form declares say nothing.
    */
-  shownPath(path: Path, place: RequestPart): Path {
-    const from = this.secretFrom(path, place);
+  shownPath(path: Path, part: RequestPart): Path {
+    const from = this.secretFrom(path, part);
     if (from === undefined) return path;
     for (let length = from; length < path.length; length++) {
-      const declared = this.declared(path.slice(0, length + 1), place)?.at(-1);
+      const declared = this.declared(path.slice(0, length + 1), part)?.at(-1);
       if (typeof path[length] === 'string' && declared !== path[length])
         return path.slice(0, length);
     }
@@ -207,10 +207,10 @@ export class FormIndex {
   }
 
   /** Whether what stands at a path is secret, or may hold something that is. */
-  holdsSecret(path: Path, value: unknown, place: RequestPart = 'body'): boolean {
+  holdsSecret(path: Path, value: unknown, part: RequestPart = 'body'): boolean {
     return (
       this.anySecret &&
-      ((typeof value === 'object' && value !== null) || this.isSecretAt(path, place))
+      ((typeof value === 'object' && value !== null) || this.isSecretAt(path, part))
     );
   }
 
@@ -219,7 +219,7 @@ export class FormIndex {
    * in a pointer are a member's name where the form has no array there.
    * @throws {PathSyntaxError}
    */
-  readPath(text: string, place: RequestPart): Path {
+  readPath(text: string, part: RequestPart): Path {
     if (!text.startsWith('/') && text !== '#' && !text.startsWith('#/')) return parsePath(text);
     let pointer: Path;
     try {
@@ -227,7 +227,7 @@ export class FormIndex {
     } catch (error) {
       throw error instanceof PointerSyntaxError ? new PathSyntaxError(error.message, 0) : error;
     }
-    const trie = this.fields.get(place);
+    const trie = this.fields.get(part);
     let layer = trie?.begin() ?? [];
     return pointer.map((segment) => {
       const further = trie?.step(layer, segment) ?? [];
@@ -242,11 +242,11 @@ export class FormIndex {
    * broke before what is inside it, rules as declared; what is not declared comes last.
    * @param rule the place of the broken use among the field's, from 0
    */
-  rank(path: Path, place: RequestPart, rule: number): readonly number[] {
+  rank(path: Path, part: RequestPart, rule: number): readonly number[] {
     const places = [...this.fields.keys()];
-    const at = places.indexOf(place);
+    const at = places.indexOf(part);
     const ranks = [at < 0 ? places.length : at];
-    const trie = this.fields.get(place);
+    const trie = this.fields.get(part);
     let layer = trie?.begin() ?? [];
     for (const segment of path) {
       const declared = trie?.rank(layer, segment);
@@ -279,10 +279,10 @@ export class FormIndex {
   }
 
   /** A pattern that a rule of the field at a path names, its open segments those of the path. */
-  filled(named: Pattern, path: Pattern, place: RequestPart): Pattern {
+  filled(named: Pattern, path: Pattern, part: RequestPart): Pattern {
     const [root] = named;
     const own = isSharedRoot(root)
-      ? this.speaking(path, place).find(({ pattern: [first] }) => first === root)?.pattern
+      ? this.speaking(path, part).find(({ pattern: [first] }) => first === root)?.pattern
       : undefined;
     const start = own ? path.length - own.length + 1 : 0;
     const below = own ? named.slice(1) : named;
@@ -317,13 +317,13 @@ function togetherOf(first: Field, more: readonly Field[]): Field {
  * What a parameter's path begins with; of headers, whose names have no case (RFC 9110 section 5.1),
  * in small letters.
  */
-function beginningOf({ in: place, pattern: [first] }: Field): (Pattern[number] | undefined)[] {
-  if (place === 'body') return [];
-  return [place === 'header' && typeof first === 'string' ? first.toLowerCase() : first];
+function beginningOf({ in: part, pattern: [first] }: Field): (Pattern[number] | undefined)[] {
+  if (part === 'body') return [];
+  return [part === 'header' && typeof first === 'string' ? first.toLowerCase() : first];
 }
 
-function trieOf<T>(tries: Map<RequestPart, PatternTrie<T>>, place: RequestPart): PatternTrie<T> {
-  return getOrMake(tries, place, () => new PatternTrie());
+function trieOf<T>(tries: Map<RequestPart, PatternTrie<T>>, part: RequestPart): PatternTrie<T> {
+  return getOrMake(tries, part, () => new PatternTrie());
 }
 
 /** Compares two ranks: from the left, the shorter first where one begins the other. */

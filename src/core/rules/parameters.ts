@@ -13,8 +13,8 @@ import {
 import { declaredTypes } from './types.js';
 
 /** How parameters are written where nobody says otherwise (OpenAPI 3.1.0, Parameter Object). */
-export const writingIn = (place: ParameterPart): Writing =>
-  place === 'query' ? { style: 'form', explode: true } : { style: 'simple', explode: false };
+export const writingIn = (part: ParameterPart): Writing =>
+  part === 'query' ? { style: 'form', explode: true } : { style: 'simple', explode: false };
 
 type Shape = 'list' | 'object' | 'plain';
 
@@ -47,7 +47,7 @@ function typesAt(field: Field | undefined): string[] {
     .filter((type) => type === 'number' || type === 'boolean');
 }
 
-function parameterOf(name: string, place: ParameterPart, fields: readonly Field[]): Parameter {
+function parameterOf(name: string, part: ParameterPart, fields: readonly Field[]): Parameter {
   const own = fields.find(({ pattern }) => pattern.length === 1);
   const below = fields.flatMap(({ pattern }) => (pattern.length > 1 ? [pattern[1]] : []));
   const types = typesAt(own);
@@ -57,11 +57,11 @@ function parameterOf(name: string, place: ParameterPart, fields: readonly Field[
   const isStructure = types.includes('object') || below.length > 0;
   return {
     name,
-    in: place,
+    in: part,
     shape: isList ? 'list' : isStructure ? 'object' : 'plain',
     writing: own?.writing ?? {
-      ...writingIn(place),
-      ...(isStructure && !isList && place === 'query' ? { style: 'deepObject' } : {}),
+      ...writingIn(part),
+      ...(isStructure && !isList && part === 'query' ? { style: 'deepObject' } : {}),
     },
     members: [...new Set(below.filter((segment) => typeof segment === 'string'))],
     isOpen: below.includes(ANY_KEY),
@@ -82,8 +82,8 @@ export function parametersOf(index: FormIndex): readonly Parameter[] {
       if (group) group.fields.push(field);
       else groups.set(`${field.in} ${name}`, { name, place: field.in, fields: [field] });
     }
-    parameters = [...groups.values()].map(({ name, place, fields }) =>
-      parameterOf(name, place, fields),
+    parameters = [...groups.values()].map(({ name, place: part, fields }) =>
+      parameterOf(name, part, fields),
     );
     known.set(index, parameters);
   }
@@ -91,9 +91,9 @@ export function parametersOf(index: FormIndex): readonly Parameter[] {
 }
 
 /** What a parameter is called in a request. */
-export const keyOf = ({ name, in: place }: Pick<Parameter, 'name' | 'in'>): string =>
+export const keyOf = ({ name, in: part }: Pick<Parameter, 'name' | 'in'>): string =>
   // Header names are told in lower case and mean the same in any (RFC 9110 section 5.1).
-  place === 'header' ? name.toLowerCase() : name;
+  part === 'header' ? name.toLowerCase() : name;
 
 const isText = (value: unknown): value is string => typeof value === 'string';
 
@@ -107,7 +107,7 @@ const unnamed = (item: string, name: string): string =>
 /** The values that one text holds. */
 function itemsOf(
   text: string,
-  { name, in: place, writing: { style, explode } }: Parameter,
+  { name, in: part, writing: { style, explode } }: Parameter,
 ): string[] {
   switch (style) {
     case 'matrix': {
@@ -122,7 +122,7 @@ function itemsOf(
       return text.replace(/^\./, '').split(explode ? '.' : /[.,]/);
     case 'simple':
       // Lists in headers may have blanks (RFC 9110 section 5.6.1).
-      return text.split(',').map((item) => (place === 'header' ? item.trim() : item));
+      return text.split(',').map((item) => (part === 'header' ? item.trim() : item));
     default:
       return explode
         ? [text]
@@ -243,15 +243,15 @@ function typed(text: string, types: readonly string[]): unknown {
   return text;
 }
 
-function withTypes(value: unknown, path: Path, place: RequestPart, index: FormIndex): unknown {
-  if (isText(value)) return typed(value, typesAt(index.field(path, place)));
+function withTypes(value: unknown, path: Path, part: RequestPart, index: FormIndex): unknown {
+  if (isText(value)) return typed(value, typesAt(index.field(path, part)));
   if (Array.isArray(value))
-    return value.map((one: unknown, at) => withTypes(one, [...path, at], place, index));
+    return value.map((one: unknown, at) => withTypes(one, [...path, at], part, index));
   if (!isObject(value)) return value;
   return Object.fromEntries(
     Object.entries(value).map(([name, member]) => [
       name,
-      withTypes(member, [...path, name], place, index),
+      withTypes(member, [...path, name], part, index),
     ]),
   );
 }
@@ -277,9 +277,9 @@ export function gathered(
 export function withParameters(index: FormIndex, request: Request): Request {
   const parameters = parametersOf(index);
   if (parameters.length === 0) return request;
-  const read = FIELD_PLACES.flatMap((place) => {
-    const given = request[place];
-    const own = parameters.filter((one) => one.in === place);
+  const read = FIELD_PLACES.flatMap((part) => {
+    const given = request[part];
+    const own = parameters.filter((one) => one.in === part);
     if (own.length === 0 || !isObject(given)) return [];
     const taken = new Set(own.map(({ name }) => name));
     const values = own.flatMap((parameter) => {
@@ -289,11 +289,11 @@ export function withParameters(index: FormIndex, request: Request): Request {
       return [
         [
           keyOf(parameter),
-          writing.style === 'json' ? value : withTypes(value, [name], place, index),
+          writing.style === 'json' ? value : withTypes(value, [name], part, index),
         ] as const,
       ];
     });
-    return [[place, { ...given, ...Object.fromEntries(values) }] as const];
+    return [[part, { ...given, ...Object.fromEntries(values) }] as const];
   });
   return { ...request, ...Object.fromEntries(read) };
 }

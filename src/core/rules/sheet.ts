@@ -13,7 +13,7 @@ export const FORM_KEYS = [
   'adds',
   'blank',
   'fields',
-  ...FIELD_PLACES.filter((place) => place !== 'body'),
+  ...FIELD_PLACES.filter((part) => part !== 'body'),
 ];
 
 export interface Sheet {
@@ -58,15 +58,15 @@ class SheetReader {
     }
     const fields: Field[] = [];
     for (const [key, inner] of Object.entries(value)) {
-      const place: RequestPart | undefined =
+      const part: RequestPart | undefined =
         key === 'fields' ? 'body' : FIELD_PLACES.find((one) => one === key && one !== 'body');
-      if (place) {
+      if (part) {
         for (const [path, field] of this.reading.members(
           inner,
           [...keys, key],
           `"${key}" of the form "${id}"`,
         )) {
-          const read = this.field(id, place, path, field, [...keys, key, path]);
+          const read = this.field(id, part, path, field, [...keys, key, path]);
           if (read) fields.push(read);
         }
       } else if (!FORM_KEYS.includes(key)) {
@@ -106,7 +106,7 @@ class SheetReader {
 
   private field(
     form: string,
-    place: RequestPart,
+    part: RequestPart,
     path: string,
     value: Loose,
     keys: string[],
@@ -135,7 +135,7 @@ class SheetReader {
     return {
       pattern,
       path: text,
-      in: place,
+      in: part,
       uses,
       optional: this.flag(value.optional, [...keys, 'optional']),
       trim: this.flag(value.trim, [...keys, 'trim']),

@@ -23,14 +23,14 @@ const cutAt = new WeakMap<FormIndex, ReadonlyMap<RequestPart, readonly Pattern[]
 function cutFields(index: FormIndex): ReadonlyMap<RequestPart, readonly Pattern[]> {
   let known = cutAt.get(index);
   if (!known) {
-    const patternsIn = (place: RequestPart): Pattern[] =>
+    const patternsIn = (part: RequestPart): Pattern[] =>
       index.form.fields
-        .filter((field) => field.in === place && field.trim)
+        .filter((field) => field.in === part && field.trim)
         .map(({ pattern }) => pattern);
     known = new Map(
-      FIELD_PLACES.flatMap((place) => {
-        const patterns = patternsIn(place);
-        return patterns.length === 0 ? [] : [[place, patterns] as const];
+      FIELD_PLACES.flatMap((part) => {
+        const patterns = patternsIn(part);
+        return patterns.length === 0 ? [] : [[part, patterns] as const];
       }),
     );
     cutAt.set(index, known);
@@ -47,8 +47,8 @@ export function trimmed<T extends { readonly [place in RequestPart]?: unknown }>
   request: T,
 ): T {
   let changed = request;
-  for (const [place, patterns] of cutFields(index)) {
-    const places = new Occurrences(request[place], definitionsIn(index, place));
+  for (const [part, patterns] of cutFields(index)) {
+    const places = new Occurrences(request[part], definitionsIn(index, part));
     const cut = patterns
       .flatMap((pattern) => places.of(pattern))
       .flatMap(({ path, value }) =>
@@ -56,9 +56,9 @@ export function trimmed<T extends { readonly [place in RequestPart]?: unknown }>
       );
     if (cut.length === 0) continue;
     const whole = cut.find(([path]) => path.length === 0);
-    const copy: unknown = whole ? whole[1] : structuredClone(request[place]);
+    const copy: unknown = whole ? whole[1] : structuredClone(request[part]);
     if (!whole) for (const [path, text] of cut) put(copy, path, text);
-    changed = { ...changed, [place]: copy };
+    changed = { ...changed, [part]: copy };
   }
   return changed;
 }

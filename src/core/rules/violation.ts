@@ -22,11 +22,11 @@ export interface Violation {
  */
 export function violationOf(
   path: string,
-  place: RequestPart,
+  part: RequestPart,
   { rule, as, params, value }: Omit<Violation, 'path' | 'in'>,
 ): Violation {
   const violation: { -readonly [key in keyof Violation]: Violation[key] } =
-    place === 'body' ? { path, rule } : { path, in: place, rule };
+    part === 'body' ? { path, rule } : { path, in: part, rule };
   if (as !== undefined) violation.as = as;
   if (params && hasMembers(params)) violation.params = params;
   if (value !== undefined) violation.value = value;

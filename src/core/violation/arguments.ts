@@ -28,7 +28,7 @@ export type Late = (violation: Violation, params: Params, path: Path) => unknown
 export interface Setting {
   readonly form: FormIndex;
   readonly pattern: Pattern;
-  readonly place: RequestPart;
+  readonly part: RequestPart;
   readonly rule: string;
   readonly use: RuleUse | undefined;
   readonly words: Words;
@@ -49,7 +49,11 @@ function typeKey(expected: unknown): string {
 }
 
 /** A parameter as an argument, by what it is. */
-function loosely(value: unknown, { words, pattern, place, speech }: Setting, path: Path): unknown {
+function loosely(
+  value: unknown,
+  { words, pattern, part: part, speech }: Setting,
+  path: Path,
+): unknown {
   if (
     typeof value === 'number' ||
     typeof value === 'bigint' ||
@@ -58,7 +62,7 @@ function loosely(value: unknown, { words, pattern, place, speech }: Setting, pat
   )
     return value;
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
-  if (Array.isArray(value)) return said(words.choices(value, pattern, place, speech, 'bare'), path);
+  if (Array.isArray(value)) return said(words.choices(value, pattern, part, speech, 'bare'), path);
   return valueText(value, speech.shorten);
 }
 
@@ -87,9 +91,9 @@ function keeping<T, R>(
 function inOrderFor({
   form,
   pattern,
-  place,
+  part: part,
 }: Setting): (choices: readonly unknown[], sent: unknown) => readonly unknown[] {
-  return form.isSecretAt(pattern, place) ? (choices) => choices : nearestFirst;
+  return form.isSecretAt(pattern, part) ? (choices) => choices : nearestFirst;
 }
 
 /** Parameters whose lists are what clients may send. */
@@ -97,10 +101,10 @@ const LITERAL_LISTS: ReadonlySet<string> = new Set(['choices', 'types']);
 
 /** A parameter of this name. */
 function parameter(name: string, setting: Setting): Late {
-  const { words, pattern, place, speech } = setting;
+  const { words, pattern, part: part, speech } = setting;
   const joint = LITERAL_LISTS.has(name) ? 'or' : 'bare';
   const told = keeping<readonly unknown[], Wording>(sameList, (list) =>
-    words.choices(list, pattern, place, speech, joint),
+    words.choices(list, pattern, part, speech, joint),
   );
   const ordered = name === 'choices' ? inOrderFor(setting) : undefined;
   return (violation, params, path) => {
@@ -126,11 +130,11 @@ function counterpartOf(params: Params, use: RuleUse | undefined): Pattern | unde
 
 /** What is told of the other field: its label in a form, or whether it has the form. */
 function counterpartWord(setting: Setting, form: string, asksWhether: boolean): Late {
-  const { words, pattern, place, speech, use } = setting;
+  const { words, pattern, part: part, speech, use } = setting;
   const wordingOf = (other: Pattern): Wording =>
     asksWhether
-      ? words.counterpartHas(other, pattern, place, form, speech)
-      : words.counterpart(other, pattern, place, form, speech);
+      ? words.counterpartHas(other, pattern, part, form, speech)
+      : words.counterpart(other, pattern, part, form, speech);
   const declared = use?.counterpart && wordingOf(use.counterpart);
   return (_, params, path) => {
     const other = counterpartOf(params, use);
@@ -195,12 +199,12 @@ function wordsFor(group: WordGroup, form: string, { words, speech }: Setting): L
 
 /** The arguments of the vocabulary that are not simply a parameter. */
 const DERIVED: Record<string, (setting: Setting) => Late> = keyed({
-  value: ({ form, pattern, place, speech }) => {
-    if (form.isSecretAt(pattern, place)) return () => MASK;
+  value: ({ form, pattern, part: part, speech }) => {
+    if (form.isSecretAt(pattern, part)) return () => MASK;
     return ({ value }, _, path) =>
       value === undefined
         ? undefined
-        : valueText(value, speech.shorten, path, form.gate(path, place));
+        : valueText(value, speech.shorten, path, form.gate(path, part));
   },
   actual:
     () =>
@@ -208,7 +212,7 @@ const DERIVED: Record<string, (setting: Setting) => Late> = keyed({
       params.actual ?? measured(value),
   // What a client calls a member of something secret is as secret as what is in it.
   name: (setting) =>
-    setting.form.isSecretAt(setting.pattern, setting.place)
+    setting.form.isSecretAt(setting.pattern, setting.part)
       ? () => MASK
       : (_, { name }, path) => loosely(name, setting, path),
   expected: (setting) => {
@@ -248,8 +252,8 @@ const DERIVED: Record<string, (setting: Setting) => Late> = keyed({
       : parameter('hint', setting);
   },
   choices_literal: listed((choices, { words, speech }) => words.literalChoices(choices, speech)),
-  choices_listed: listed((choices, { words, pattern, place, speech }) =>
-    words.choices(choices, pattern, place, speech, 'marks'),
+  choices_listed: listed((choices, { words, pattern, part: part, speech }) =>
+    words.choices(choices, pattern, part, speech, 'marks'),
   ),
   choices_several: listed((choices) => (choices.length > 1 ? 'yes' : 'no')),
   limit_kind: (setting) => (_, params) =>
@@ -285,15 +289,15 @@ const DERIVED: Record<string, (setting: Setting) => Late> = keyed({
  */
 function known(
   name: string,
-  { words, pattern, place, speech }: Setting,
+  { words, pattern, part: part, speech }: Setting,
   spoken: ReadonlySet<string>,
 ): Wording | undefined {
   const [, has, word, form = 'base'] = /^(has_)?(label|subject)(?:_(\w.*))?$/u.exec(name) ?? [];
   if (has !== undefined) return word === 'label' ? words.hasForm(pattern, form, speech) : undefined;
-  if (word === 'label') return words.label(pattern, place, form, speech, spoken);
-  if (word === 'subject') return words.subject(pattern, place, form, speech, spoken);
+  if (word === 'label') return words.label(pattern, part, form, speech, spoken);
+  if (word === 'subject') return words.subject(pattern, part, form, speech, spoken);
   if (name === 'place' || name === 'place_start') {
-    const trail = words.trail(pattern, place, speech, spoken);
+    const trail = words.trail(pattern, part, speech, spoken);
     return name === 'place' ? trail : words.start(trail, speech);
   }
   return name === 'nested' ? (enclosingElements(pattern).length > 0 ? 'yes' : 'no') : undefined;
@@ -353,7 +357,7 @@ export function prepareArguments(
   const early = new Map<string, unknown>();
   const placed: Prepared['placed'] = [];
   const late: [string, Late][] = [];
-  const places = setting.words.places(text, setting.pattern, setting.place, setting.speech);
+  const places = setting.words.places(text, setting.pattern, setting.part, setting.speech);
   const spoken = new Set(names);
   for (const name of spoken) {
     const wording = known(name, setting, spoken);

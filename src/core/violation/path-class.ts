@@ -42,13 +42,13 @@ export class PathReader<T> {
   }
 
   /** @throws {PathSyntaxError} */
-  read(text: string, place: RequestPart): Located<T> {
-    const path = this.form.readPath(text, place);
+  read(text: string, part: RequestPart): Located<T> {
+    const path = this.form.readPath(text, part);
     const pattern = this.texts.classOf(path, this.form.literals);
-    const id = `${place}@${printPath(pattern)}`;
+    const id = `${part}@${printPath(pattern)}`;
     const paths = this.classes.getOrMake(id, () => ({
       pattern,
-      isSecret: this.form.isSecretAt(pattern, place),
+      isSecret: this.form.isSecretAt(pattern, part),
       plans: new Map(),
     }));
     return { path, class: paths };

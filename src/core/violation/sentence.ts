@@ -149,14 +149,14 @@ const PLAN = 3000;
  * begins with a letter, and then its name will do: what `keyOf` makes begins with a digit or a
  * dash.
  */
-function keyOfPlan(kind: Kind, { rule, as, in: place = 'body' }: Violation, rung: number): string {
+function keyOfPlan(kind: Kind, { rule, as, in: part = 'body' }: Violation, rung: number): string {
   const isUsual =
     as === undefined &&
     rung === 0 &&
     kind === 'message' &&
-    place === 'body' &&
+    part === 'body' &&
     rule.charCodeAt(0) > 0x39;
-  return isUsual ? rule : keyOf(rule, as, place, rung, kind);
+  return isUsual ? rule : keyOf(rule, as, part, rung, kind);
 }
 
 /**
@@ -240,12 +240,12 @@ export class Sentences {
     const {
       found,
       use,
-      in: place,
+      in: part,
     } = this.plan('message', violation, { path, class: paths }, locale);
     const setting = this.setting(
       violation,
       paths.pattern,
-      place,
+      part,
       use,
       found?.locale ?? locale,
       locale,
@@ -269,7 +269,7 @@ export class Sentences {
   private setting(
     violation: Violation,
     pattern: Pattern,
-    place: RequestPart,
+    part: RequestPart,
     use: RuleUse | undefined,
     sentence: Locale,
     locale: Locale,
@@ -278,7 +278,7 @@ export class Sentences {
     return {
       form: this.form,
       pattern,
-      place,
+      part: part,
       rule: violation.rule,
       use,
       words: this.words,
@@ -317,9 +317,9 @@ export class Sentences {
   private makeInstance(kind: Kind, violation: Violation, locale: Locale, rung: number): Instance {
     const located = this.read(violation);
     const plan = this.plan(kind, violation, located, locale, rung);
-    const { in: place, code, found, use, lacks, placed, nth } = plan;
+    const { in: part, code, found, use, lacks, placed, nth } = plan;
     const { path } = located;
-    const around = located.class.isSecret ? this.form.shownPath(path, place) : path;
+    const around = located.class.isSecret ? this.form.shownPath(path, part) : path;
     const member = memberOf(violation);
     const shown =
       member === undefined ? around : [...around, located.class.isSecret ? MASK : member];
@@ -331,16 +331,16 @@ export class Sentences {
       args,
       whole: path,
       path: shown,
-      in: place,
-      where: `${place} ${toFragment(shown)}`,
+      in: part,
+      where: `${part} ${toFragment(shown)}`,
       code,
       found,
       use,
       lacks,
       sentence: undefined,
       isDeclared: undefined,
-      pointer: place === 'body' ? toFragment(shown) : shown.join('.'),
-      rank: this.form.rank(path, place, nth),
+      pointer: part === 'body' ? toFragment(shown) : shown.join('.'),
+      rank: this.form.rank(path, part, nth),
     };
   }
 
@@ -380,8 +380,8 @@ export class Sentences {
     locale: Locale,
     rung: number,
   ): Plan {
-    const place = violation.in ?? 'body';
-    const uses = this.form.field(pattern, place)?.uses ?? [];
+    const part = violation.in ?? 'body';
+    const uses = this.form.field(pattern, part)?.uses ?? [];
     const at = uses.findIndex(
       (use) =>
         use.rule === violation.rule && (violation.as === undefined || use.as === violation.as),
@@ -393,7 +393,7 @@ export class Sentences {
     const lacks = violation.rule === 'required' || violation.rule === 'dependentRequired';
     const question = { form: this.form.form.id, path: pattern, keys: keysOf(violation) };
     const found = this.found(kind, question, locale, rung);
-    const setting = this.setting(violation, pattern, place, use, found?.locale ?? locale, locale);
+    const setting = this.setting(violation, pattern, part, use, found?.locale ?? locale, locale);
     const saying = found
       ? this.saying(found, setting)
       : kind === 'inline'
@@ -402,7 +402,7 @@ export class Sentences {
     const { placed, late, blank, format, sameForAll } = saying;
     // Member by member: to spread two objects takes as long as all the rest.
     return {
-      in: place,
+      in: part,
       code,
       use,
       lacks,
@@ -430,8 +430,8 @@ export class Sentences {
   }
 
   /** What is said where nobody wrote anything. */
-  private neutral(code: string, { pattern, place, speech }: Setting): Saying {
-    const wording = this.words.neutral(pattern, place, code, speech);
+  private neutral(code: string, { pattern, part: part, speech }: Setting): Saying {
+    const wording = this.words.neutral(pattern, part, code, speech);
     const placed: Saying['placed'] = [['text', (path) => said(wording, path)]];
     return {
       placed,

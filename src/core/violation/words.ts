@@ -81,9 +81,9 @@ export class Words {
   }
 
   /** The arrays and maps on a path that a text may name. */
-  private placesFor(text: Phrase | undefined, pattern: Pattern, place: RequestPart): Place[] {
+  private placesFor(text: Phrase | undefined, pattern: Pattern, part: RequestPart): Place[] {
     const from = spokenFrom(text?.about, pattern);
-    const declared = this.form.declared(pattern, place)?.slice(from);
+    const declared = this.form.declared(pattern, part)?.slice(from);
     return placesOn(pattern.slice(from), declared).map((one) => ({ ...one, at: one.at + from }));
   }
 
@@ -95,13 +95,13 @@ export class Words {
   places(
     text: Phrase | undefined,
     pattern: Pattern,
-    place: RequestPart,
+    part: RequestPart,
     { shorten: limit }: Speech,
   ): Map<string, PlaceWord> {
     const words = new Map<string, PlaceWord>();
-    for (const { argument, at, kind } of this.placesFor(text, pattern, place)) {
+    for (const { argument, at, kind } of this.placesFor(text, pattern, part)) {
       // What a client calls a member of something secret is secret too.
-      const hidden = kind === 'key' && this.form.isSecretAt(pattern.slice(0, at), place);
+      const hidden = kind === 'key' && this.form.isSecretAt(pattern.slice(0, at), part);
       words.set(
         argument,
         kind === 'number'
@@ -119,19 +119,19 @@ export class Words {
   }
 
   /** Whether a text asks for nothing but places on its path. */
-  private isSayable(entry: Phrase, pattern: Pattern, place: RequestPart, speech: Speech): boolean {
+  private isSayable(entry: Phrase, pattern: Pattern, part: RequestPart, speech: Speech): boolean {
     const { names } = entry.signature;
     if (names.size === 0) return true;
-    const places = this.places(entry, pattern, place, speech);
+    const places = this.places(entry, pattern, part, speech);
     return [...names].every((name) => places.has(name));
   }
 
   /** A text that may ask for the places on its path. */
-  private wordingOf(entry: Phrase, pattern: Pattern, place: RequestPart, speech: Speech): Wording {
+  private wordingOf(entry: Phrase, pattern: Pattern, part: RequestPart, speech: Speech): Wording {
     const format = this.format(entry, speech);
     const { names } = entry.signature;
     if (names.size === 0) return format({});
-    const places = [...this.places(entry, pattern, place, speech)].filter(([name]) =>
+    const places = [...this.places(entry, pattern, part, speech)].filter(([name]) =>
       names.has(name),
     );
     if (places.length === 0) return format({});
@@ -204,7 +204,7 @@ export class Words {
    */
   label(
     pattern: Pattern,
-    place: RequestPart,
+    part: RequestPart,
     form: string,
     speech: Speech,
     spoken: ReadonlySet<string> = NOTHING_SPOKEN,
@@ -212,22 +212,22 @@ export class Words {
     const label = this.labelAt(pattern, speech);
     if (form === 'gender') return label?.details.gender ?? 'other';
     if (form === 'quoted')
-      return this.quoted(this.label(pattern, place, 'base', speech, spoken), speech);
+      return this.quoted(this.label(pattern, part, 'base', speech, spoken), speech);
     const entry = label && (label.inflections.get(form) ?? label);
     // A label that asks for a place which its field has not would show its braces.
     const usable = [entry, label].find(
-      (one) => one && !one.error && this.isSayable(one, pattern, place, speech),
+      (one) => one && !one.error && this.isSayable(one, pattern, part, speech),
     );
     const wording = usable
       ? this.numbered(
           usable,
-          this.wordingOf(usable, pattern, place, speech),
+          this.wordingOf(usable, pattern, part, speech),
           pattern,
-          place,
+          part,
           speech,
           spoken,
         )
-      : this.unlabelled(pattern, place, speech);
+      : this.unlabelled(pattern, part, speech);
     return form === 'start' && !label?.inflections.has('start')
       ? this.start(wording, speech)
       : wording;
@@ -239,15 +239,15 @@ export class Words {
    */
   subject(
     pattern: Pattern,
-    place: RequestPart,
+    part: RequestPart,
     form: string,
     speech: Speech,
     spoken: ReadonlySet<string> = NOTHING_SPOKEN,
   ): Wording {
-    const around = this.trail(pattern, place, speech, spoken);
-    if (around === '' || form === 'gender') return this.label(pattern, place, form, speech, spoken);
+    const around = this.trail(pattern, part, speech, spoken);
+    if (around === '' || form === 'gender') return this.label(pattern, part, form, speech, spoken);
     const isWhole = form === 'start' || form === 'quoted';
-    const label = this.label(pattern, place, isWhole ? 'base' : form, speech, spoken);
+    const label = this.label(pattern, part, isWhole ? 'base' : form, speech, spoken);
     const joined = this.framed('field', { place: around, label }, speech);
     return form === 'start'
       ? this.start(joined, speech)
@@ -281,7 +281,7 @@ export class Words {
     label: Phrase,
     wording: Wording,
     pattern: Pattern,
-    place: RequestPart,
+    part: RequestPart,
     speech: Speech,
     spoken: ReadonlySet<string>,
   ): Wording {
@@ -289,7 +289,7 @@ export class Words {
     // A label for one literal place means that one.
     if (!isPlaceNumber(pattern[last]) || typeof (label.about ?? pattern).at(-1) === 'number')
       return wording;
-    const own = this.placesFor(label, pattern, place).find(({ at }) => at === last)?.argument ?? '';
+    const own = this.placesFor(label, pattern, part).find(({ at }) => at === last)?.argument ?? '';
     if (label.signature.names.has(own) || spoken.has(own)) return wording;
     const { bare } = formattersOf(speech.sentence);
     return (path) => `${said(wording, path)} ${bare(numberOf(path[last]) + 1)}`;
@@ -299,18 +299,18 @@ export class Words {
    * What an element is called by its array's own label where it has none: "targets 3"; a field by
    * its path's last word.
    */
-  private unlabelled(pattern: Pattern, place: RequestPart, speech: Speech): Wording {
+  private unlabelled(pattern: Pattern, part: RequestPart, speech: Speech): Wording {
     const { length } = pattern;
     const around = pattern.slice(0, -1);
     if (length > 1 && isPlaceNumber(pattern.at(-1)) && this.labelAt(around, speech)) {
       const { bare } = formattersOf(speech.sentence);
-      const array = this.label(around, place, 'base', speech);
+      const array = this.label(around, part, 'base', speech);
       return (path) => `${said(array, path)} ${bare(numberOf(path[length - 1]) + 1)}`;
     }
     const word = (path: Path): string =>
-      valueText(lastWord(this.form.shownPath(path.slice(0, length), place)), speech.shorten);
+      valueText(lastWord(this.form.shownPath(path.slice(0, length), part)), speech.shorten);
     // A name is called by itself, whatever is around it.
-    if (typeof pattern.at(-1) === 'string' && !this.form.isSecretAt(pattern, place))
+    if (typeof pattern.at(-1) === 'string' && !this.form.isSecretAt(pattern, part))
       return lastWord(pattern.slice(-1) as Path);
     return isPath(pattern) ? word(pattern) : word;
   }
@@ -321,12 +321,12 @@ export class Words {
    */
   trail(
     pattern: Pattern,
-    place: RequestPart,
+    part: RequestPart,
     speech: Speech,
     spoken: ReadonlySet<string> = NOTHING_SPOKEN,
   ): Wording {
     const elements = enclosingElements(pattern).map((element) =>
-      this.label(element, place, 'base', speech, spoken),
+      this.label(element, part, 'base', speech, spoken),
     );
     const [first = '', ...more] = elements;
     return more.reduce((outer, inner) => this.framed('inside', { outer, inner }, speech), first);
@@ -344,9 +344,9 @@ export class Words {
   private otherAt(
     reference: Pattern,
     pattern: Pattern,
-    place: RequestPart,
+    part: RequestPart,
   ): { readonly class: Pattern; readonly fill: (path: Pattern) => Pattern } {
-    const fill = (path: Pattern): Pattern => this.form.filled(reference, path, place);
+    const fill = (path: Pattern): Pattern => this.form.filled(reference, path, part);
     return { class: this.texts.classOf(fill(pattern), this.form.literals), fill };
   }
 
@@ -354,12 +354,12 @@ export class Words {
   counterpart(
     reference: Pattern,
     pattern: Pattern,
-    place: RequestPart,
+    part: RequestPart,
     form: string,
     speech: Speech,
   ): Wording {
-    const other = this.otherAt(reference, pattern, place);
-    const wording = this.label(other.class, place, form, speech);
+    const other = this.otherAt(reference, pattern, part);
+    const wording = this.label(other.class, part, form, speech);
     return typeof wording === 'string' ? wording : (path) => wording(other.fill(path) as Path);
   }
 
@@ -367,11 +367,11 @@ export class Words {
   counterpartHas(
     reference: Pattern,
     pattern: Pattern,
-    place: RequestPart,
+    part: RequestPart,
     form: string,
     speech: Speech,
   ): string {
-    return this.hasForm(this.otherAt(reference, pattern, place).class, form, speech);
+    return this.hasForm(this.otherAt(reference, pattern, part).class, form, speech);
   }
 
   /**
@@ -381,7 +381,7 @@ export class Words {
   choices(
     values: readonly unknown[],
     pattern: Pattern,
-    place: RequestPart,
+    part: RequestPart,
     speech: Speech,
     joint: Joint = 'or',
   ): Wording {
@@ -398,8 +398,8 @@ export class Words {
       );
       const plain = joint === 'bare' ? valueText(value, speech.shorten) : literal(value);
       const name =
-        entry && this.isSayable(entry, pattern, place, speech)
-          ? this.wordingOf(entry, pattern, place, speech)
+        entry && this.isSayable(entry, pattern, part, speech)
+          ? this.wordingOf(entry, pattern, part, speech)
           : plain;
       return then(name, (text) => isolated(text, direction));
     });
@@ -427,8 +427,8 @@ export class Words {
   }
 
   /** The sentence where nobody wrote one. */
-  neutral(pattern: Pattern, place: RequestPart, code: string, speech: Speech): Wording {
-    const subject = this.subject(pattern, place, 'start', speech);
+  neutral(pattern: Pattern, part: RequestPart, code: string, speech: Speech): Wording {
+    const subject = this.subject(pattern, part, 'start', speech);
     return then(subject, (text) => (text === '' ? code : `${text}: ${code}`));
   }
 }

@@ -57,20 +57,20 @@ function closed(properties: LooseObject, optional: readonly string[] = []): Sche
  */
 function spotsOf(form: Form): Spot[] {
   const spots = new Map<string, { pattern: Pattern; in: RequestPart; codes: Set<string> }>();
-  const at = (pattern: Pattern, place: RequestPart): Set<string> => {
-    const key = `${place} ${printPath(pattern)}`;
-    const spot = spots.get(key) ?? { pattern, in: place, codes: new Set(VOCABULARY.keys()) };
+  const at = (pattern: Pattern, part: RequestPart): Set<string> => {
+    const key = `${part} ${printPath(pattern)}`;
+    const spot = spots.get(key) ?? { pattern, in: part, codes: new Set(VOCABULARY.keys()) };
     spots.set(key, spot);
     return spot.codes;
   };
   at([], 'body');
   // A member that an object should not have is pointed at itself.
-  for (const { pattern, in: place, uses } of form.fields) {
+  for (const { pattern, in: part, uses } of form.fields) {
     const codes = new Set(uses.filter(({ rule }) => ABOUT_MEMBERS.has(rule)).map(codeOf));
     if (codes.size > 0)
-      spots.set(`${place} ${printPath(pattern)} member`, {
+      spots.set(`${part} ${printPath(pattern)} member`, {
         pattern: [...pattern, ANY_KEY],
-        in: place,
+        in: part,
         codes,
       });
   }

@@ -15,16 +15,16 @@ const TYPES = { list: { type: 'array' }, object: { type: 'object' }, plain: {} }
 
 function parametersIn(form: Form): LooseObject[] {
   const index = new FormIndex(form);
-  return parametersOf(index).map(({ name, in: place, shape, writing: { style, explode } }) => {
-    const uses = index.field([name], place)?.uses ?? [];
+  return parametersOf(index).map(({ name, in: part, shape, writing: { style, explode } }) => {
+    const uses = index.field([name], part)?.uses ?? [];
     const required =
-      place === 'path' || uses.some(({ rule, onlyIf }) => rule === 'required' && !onlyIf);
+      part === 'path' || uses.some(({ rule, onlyIf }) => rule === 'required' && !onlyIf);
     const schema = TYPES[shape];
-    const goesByPlace = shape === 'plain' && style === writingIn(place).style;
+    const goesByPlace = shape === 'plain' && style === writingIn(part).style;
     const written = goesByPlace ? {} : { style, explode };
     return {
       name,
-      in: place,
+      in: part,
       required,
       ...(style === 'json'
         ? { content: { 'application/json': { schema } } }

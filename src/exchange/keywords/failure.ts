@@ -200,10 +200,10 @@ function areApart(failures: readonly Failure[]): boolean {
   for (let at = 1; at < failures.length; at++) {
     const one = failures[at];
     if (!one) continue;
-    const { path, in: place } = one;
+    const { path, in: part } = one;
     for (let before = 0; before < at; before++) {
       const other = failures[before];
-      if (other && other.in === place && samePath(other.path, path)) return false;
+      if (other && other.in === part && samePath(other.path, path)) return false;
     }
   }
   return true;
@@ -254,8 +254,8 @@ export function violationsOf(
  * matter (RFC 9110 section 5.1).
  */
 function parameterAt(path: string, index: FormIndex): Pick<Violation, 'path' | 'in'> | undefined {
-  for (const place of ['query', 'path'] as const)
-    if (index.knows(path, place)) return { path, in: place };
+  for (const part of ['query', 'path'] as const)
+    if (index.knows(path, part)) return { path, in: part };
   const header = index.form.fields.find(
     (field) => field.in === 'header' && field.path.toLowerCase() === path.toLowerCase(),
   );
@@ -303,14 +303,14 @@ export interface ListedOf {
  */
 export function listed(
   failures: readonly Failure[],
-  { index, payload, in: place = 'body' }: ListedOf,
+  { index, payload, in: part = 'body' }: ListedOf,
 ): Violation[] {
-  if (!index) return violationsOf(failures, place);
+  if (!index) return violationsOf(failures, part);
   const paths: Path[] = [];
-  const all = violationsOf(outsideLongLists(failures, index, place), place, paths);
-  const isElsewhere = place === 'body' && paths.some((path) => index.mayBeParameter(path));
+  const all = violationsOf(outsideLongLists(failures, index, part), part, paths);
+  const isElsewhere = part === 'body' && paths.some((path) => index.mayBeParameter(path));
   const violations = index.anyBlank
-    ? blankAsMissing(all, index, payload && { value: payload.value, in: place }, paths)
+    ? blankAsMissing(all, index, payload && { value: payload.value, in: part }, paths)
     : all;
   if (!isElsewhere) return violations;
   return violations.map((violation) => {

@@ -49,7 +49,7 @@ function recordedOf(entry: Loose, file: string, at: number): Recorded | undefine
     headerOf(response.headers, 'content-type') ??
     (typeof content.mimeType === 'string' ? content.mimeType : undefined);
   return {
-    place: { file, entry: at },
+    location: { file, entry: at },
     endpoint: `${typeof request.method === 'string' ? request.method : 'GET'} ${path}`,
     query,
     sent: sent === undefined ? undefined : { text: sent },

@@ -38,7 +38,7 @@ function recordedOf(value: LooseObject, named: string, line: number): Recorded {
   const [method = 'GET', url = '/'] = request?.split(' ', 2) ?? [];
   const { path, query } = targetOf(url);
   return {
-    place: { file: named, line },
+    location: { file: named, line },
     endpoint: request === undefined ? undefined : `${method} ${path}`,
     query,
     sent: keptOf(value.sent),

@@ -139,18 +139,18 @@ class OperationReader {
     return list.flatMap((reference: unknown, at): ParameterOf[] => {
       const { node, where } = this.followed(reference, below(start, at));
       if (!isObject(node) || typeof node.name !== 'string') return [];
-      const place = PLACES.find((one) => one === node.in);
-      if (!place || (place === 'header' && IGNORED_HEADERS.has(node.name.toLowerCase()))) return [];
+      const part = PLACES.find((one) => one === node.in);
+      if (!part || (part === 'header' && IGNORED_HEADERS.has(node.name.toLowerCase()))) return [];
       const about = {
         name: node.name,
-        in: place,
-        required: node.required === true || place === 'path',
+        in: part,
+        required: node.required === true || part === 'path',
       };
       if (node.schema !== undefined)
         return [
           {
             ...about,
-            writing: writingOf(node, place),
+            writing: writingOf(node, part),
             schema: node.schema,
             where: below(where, 'schema'),
             examples: this.examples(node, where),
@@ -216,8 +216,8 @@ const STYLES: Readonly<Record<ParameterPart, readonly Writing['style'][]>> = {
   header: ['simple'],
 };
 
-function writingOf({ style, explode }: LooseObject, place: ParameterPart): Writing {
-  const known = STYLES[place].find((one) => one === style) ?? writingIn(place).style;
+function writingOf({ style, explode }: LooseObject, part: ParameterPart): Writing {
+  const known = STYLES[part].find((one) => one === style) ?? writingIn(part).style;
   // An object in brackets is written in one way alone.
   if (known === 'deepObject') return { style: known, explode: true };
   return { style: known, explode: typeof explode === 'boolean' ? explode : known === 'form' };

@@ -192,7 +192,7 @@ class Reader {
 
 function parameterFields({
   name,
-  in: place,
+  in: part,
   required,
   writing,
   bundle,
@@ -207,14 +207,14 @@ function parameterFields({
 } {
   const { fields, joins, titles, remarks, ...walked } = walk(
     bundle,
-    place,
+    part,
     [name],
     examples.map(({ value }) => value),
   );
-  const own = examples.map((one): FieldExample => ({ ...one, pattern: [name], in: place }));
+  const own = examples.map((one): FieldExample => ({ ...one, pattern: [name], in: part }));
   const [first, ...more] = fields;
   const declared = first?.path === name ? first : undefined;
-  const whole: Field = { ...(declared ?? emptyField(name, place, where)), writing };
+  const whole: Field = { ...(declared ?? emptyField(name, part, where)), writing };
   const rest = first && !declared ? [first, ...more] : more;
   const use = {
     rule: 'required',
@@ -231,10 +231,10 @@ function parameterFields({
   };
 }
 
-const emptyField = (name: string, place: RequestPart, origin: Where): Field => ({
+const emptyField = (name: string, part: RequestPart, origin: Where): Field => ({
   pattern: [name],
   path: name,
-  in: place,
+  in: part,
   uses: [],
   optional: false,
   trim: false,

@@ -40,20 +40,20 @@ function judgeParameter(
   validator: Validator,
   request: Request,
 ): Judgement {
-  const { name, in: place, required } = parameter;
-  const given = isObject(request[place]) ? request[place] : {};
+  const { name, in: part, required } = parameter;
+  const given = isObject(request[part]) ? request[part] : {};
   const key = keyOf(parameter);
   const value = Object.hasOwn(given, key) ? given[key] : undefined;
   if (value === undefined)
     return {
       violations: required
-        ? violationsOf([{ kind: 'rule', path: [name], rule: 'required' }], place)
+        ? violationsOf([{ kind: 'rule', path: [name], rule: 'required' }], part)
         : [],
       more: 0,
     };
   const failures = settle(validator.failures(value));
   const all = failures.map((failure) => ({ ...failure, path: [name, ...failure.path] }));
-  return { violations: violationsOf(all, place), more: validator.more };
+  return { violations: violationsOf(all, part), more: validator.more };
 }
 
 /**

@@ -110,7 +110,7 @@ class Walker {
 
   constructor(
     private readonly bundle: Bundle,
-    private readonly place: RequestPart,
+    private readonly part: RequestPart,
     /** Examples of the whole value. */
     private readonly whole: readonly unknown[],
   ) {
@@ -137,7 +137,7 @@ class Walker {
       fields: drafts.map(({ pattern, uses, origin, secret }) => ({
         pattern,
         path: printPath(pattern),
-        in: this.place,
+        in: this.part,
         optional: false,
         trim: false,
         secret,
@@ -282,7 +282,7 @@ class Walker {
   }
 
   private example(pattern: Pattern, value: unknown, origin: Origin): void {
-    this.examples.push({ pattern, in: this.place, value, origin });
+    this.examples.push({ pattern, in: this.part, value, origin });
   }
 
   /**
@@ -335,7 +335,7 @@ class Walker {
       this.joins.set(id, {
         join: {
           pattern,
-          in: this.place,
+          in: this.part,
           root,
           ...(pattern.length === this.choiceAt ? { isChoice: true as const } : {}),
         },
@@ -394,9 +394,9 @@ class Walker {
  */
 export function walk(
   bundle: Bundle,
-  place: RequestPart,
+  part: RequestPart,
   start: Pattern,
   examples: readonly unknown[],
 ): Walked {
-  return new Walker(bundle, place, examples).fields(start);
+  return new Walker(bundle, part, examples).fields(start);
 }

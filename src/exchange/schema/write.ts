@@ -203,7 +203,7 @@ export function formAsJsonSchema(form: Form, source: SchemaForm | undefined): Wr
   if (source) {
     const unsaid = form.fields
       .filter((field) => field.in !== 'body')
-      .map(({ path, in: place }) => `${path}, a parameter of the ${place}`);
+      .map(({ path, in: part }) => `${path}, a parameter of the ${part}`);
     const drafts = {
       'draft-07': 'http://json-schema.org/draft-07/schema#',
       '2019-09': 'https://json-schema.org/draft/2019-09/schema',

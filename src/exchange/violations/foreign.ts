@@ -71,12 +71,12 @@ export function unread(
 
 /** What the form declares of a rule at a place. */
 export function declaredUse(
-  { index, in: place = 'body' }: Background,
+  { index, in: part = 'body' }: Background,
   path: Path,
   rule: string,
 ): RuleUse | undefined {
   if (!index?.hasRule(rule)) return undefined;
-  return index.field(path, place)?.uses.find((use) => use.rule === rule || use.as === rule);
+  return index.field(path, part)?.uses.find((use) => use.rule === rule || use.as === rule);
 }
 
 /**

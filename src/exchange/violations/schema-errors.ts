@@ -59,10 +59,10 @@ export function nativeErrors(value: Loose): NativeList | undefined {
   if (!isObject(value)) return undefined;
   const { validation, validationContext, errors, keyword } = value;
   if (typeof keyword === 'string') return { errors: [value] };
-  const place = typeof validationContext === 'string' ? CONTEXTS[validationContext] : undefined;
+  const part = typeof validationContext === 'string' ? CONTEXTS[validationContext] : undefined;
   const listed = Array.isArray(validation) ? validation : errors;
   return Array.isArray(listed)
-    ? { errors: listed as Loose[], ...(place ? { in: place } : {}) }
+    ? { errors: listed as Loose[], ...(part ? { in: part } : {}) }
     : undefined;
 }
 
@@ -78,11 +78,11 @@ class NativeReader {
 
   /** The path of a pointer: what it leads through tells places from names that are digits. */
   private path(pointer: string): Path {
-    const { index, payload, in: place = 'body', prefix = [] } = this.background;
+    const { index, payload, in: part = 'body', prefix = [] } = this.background;
     if (pointer !== '' && !pointer.startsWith('/'))
       return [...prefix, ...parsePath(pointer.replace(/^\./, ''))];
     if (payload) return [...prefix, ...pathThrough(pointer, valueAt(payload.value, prefix))];
-    if (index && prefix.length === 0) return pointer === '' ? [] : index.readPath(pointer, place);
+    if (index && prefix.length === 0) return pointer === '' ? [] : index.readPath(pointer, part);
     return [...prefix, ...parsePointer(pointer)];
   }
 

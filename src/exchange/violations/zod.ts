@@ -339,8 +339,8 @@ class IssueReader {
       [];
     const [only] = uses;
     if (only && uses.length === 1) return { ...this.rule(at, only.rule, told), ...asOf(only.as) };
-    const { index, in: place = 'body' } = this.background;
-    const where = printPath(index?.shownPath(at.path, place) ?? at.path) || 'the body';
+    const { index, in: part = 'body' } = this.background;
+    const where = printPath(index?.shownPath(at.path, part) ?? at.path) || 'the body';
     return this.unnamed(
       at,
       `the custom issue at ${where} names no rule; give it "params": { "rule": "…" }`,

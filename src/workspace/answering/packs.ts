@@ -109,19 +109,19 @@ export const packText = (pack: Pack): string => `${JSON.stringify(pack, undefine
  * @throws {Complaint} when it is none, is of another version, or was changed since it was made
  */
 export function checkPack(root: unknown, named?: string): Pack {
-  const place = named === undefined ? undefined : { file: named };
+  const location = named === undefined ? undefined : { file: named };
   if (!isObject(root) || root.pack !== 1 || typeof root.hash !== 'string')
     throw complaint(
       'wrong-content',
       ['this is no pack of version 1; make it anew with "zeitwort pack"'],
-      place,
+      location,
     );
   const { hash, ...rest } = root as unknown as Pack;
   if (hashOf(rest) !== hash)
     throw complaint(
       'wrong-content',
       ['this pack was changed after it was made; make it anew with "zeitwort pack"'],
-      place,
+      location,
     );
   return { ...rest, hash };
 }

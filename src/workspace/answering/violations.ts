@@ -29,7 +29,7 @@ import {
   type ForeignShape,
 } from '../../exchange/violations/report-shapes.js';
 import { nearestShape, LIST_READERS, shapeOf } from '../../exchange/violations/shapes.js';
-import { Complaint, complaint, type FilePlace } from '../disk/complaint.js';
+import { Complaint, complaint, type FileLocation } from '../disk/complaint.js';
 import { parseJson } from '../documents/json.js';
 import { jsonLocator } from '../documents/json-places.js';
 import { positionAt } from '../documents/position.js';
@@ -78,17 +78,17 @@ function withPlacesOf(path: Path, pattern: Pattern): Path {
 }
 
 /** The path most likely meant: places written as names (`targets.2.name`), or a misspelt name. */
-function nearPath(path: Path, place: RequestPart, { form }: FormIndex): string {
+function nearPath(path: Path, part: RequestPart, { form }: FormIndex): string {
   const meant = path.map((segment) =>
     typeof segment === 'string' && /^\d+$/.test(segment) ? Number(segment) : segment,
   );
   const known = form.fields
-    .filter((field) => field.in === place)
+    .filter((field) => field.in === part)
     .map(({ pattern }) => printPath(withPlacesOf(meant, pattern)));
   return suggestion(printPath(meant), known);
 }
 
-function checkPath(violation: Violation, form: FormIndex, place: () => FilePlace): void {
+function checkPath(violation: Violation, form: FormIndex, location: () => FileLocation): void {
   const stands = violation.in ?? 'body';
   try {
     if (form.knows(violation.path, stands)) return;
@@ -96,11 +96,11 @@ function checkPath(violation: Violation, form: FormIndex, place: () => FilePlace
     throw complaint(
       'unknown-path',
       [violation.path, form.form.id, nearPath(path, stands, form)],
-      place(),
+      location(),
     );
   } catch (error) {
     throw error instanceof PathSyntaxError
-      ? complaint('wrong-content', [error.message], place())
+      ? complaint('wrong-content', [error.message], location())
       : error;
   }
 }
@@ -122,7 +122,7 @@ export interface ErrorListOptions {
   readonly trace?: ((read: ReadEntry) => void) | undefined;
 }
 
-type LocationAt = (keys: readonly (string | number)[], side?: 'key' | 'value') => FilePlace;
+type LocationAt = (keys: readonly (string | number)[], side?: 'key' | 'value') => FileLocation;
 
 function readOwn(
   value: unknown,
@@ -330,8 +330,8 @@ export interface CheckedErrors {
  * A path as backends and logs may have it: without names that a client chose inside of something
  * secret.
  */
-const shownPath = (path: string, place: RequestPart, form: FormIndex): string =>
-  printPath(form.shownPath(form.readPath(path, place), place));
+const shownPath = (path: string, part: RequestPart, form: FormIndex): string =>
+  printPath(form.shownPath(form.readPath(path, part), part));
 
 /** A report with as many violations as are read, and how many there are beyond. */
 function asMuchAsIsRead(value: unknown): { readonly value: unknown; readonly rest: number } {
@@ -361,9 +361,9 @@ export function checkErrorList(
   }
   const { violations, instance, more } = value as z.infer<typeof violationsSchema>;
   const unknown: string[] = [];
-  for (const [number, { path, in: place = 'body' }] of violations.entries()) {
+  for (const [number, { path, in: part = 'body' }] of violations.entries()) {
     try {
-      if (!form.knows(path, place)) unknown.push(shownPath(path, place, form));
+      if (!form.knows(path, part)) unknown.push(shownPath(path, part, form));
     } catch (error) {
       if (error instanceof PathSyntaxError)
         return { mistake: error.message, at: `/violations/${number}/path` };
@@ -372,9 +372,9 @@ export function checkErrorList(
   }
   const [first] = violations;
   if (first && unknown.length === violations.length) {
-    const { path, in: place = 'body' } = first;
-    const near = nearPath(form.readPath(path, place), place, form);
-    const mistake = `the form "${form.form.id}" has no field at ${shownPath(path, place, form) || 'the whole body'}${near}`;
+    const { path, in: part = 'body' } = first;
+    const near = nearPath(form.readPath(path, part), part, form);
+    const mistake = `the form "${form.form.id}" has no field at ${shownPath(path, part, form) || 'the whole body'}${near}`;
     return { mistake, at: '/violations/0/path' };
   }
   const beyond = rest + (more ?? 0);
@@ -405,8 +405,8 @@ function foreignErrorList(
   try {
     const { violations, ...rest } = foreignViolations(value, reader, form, readers, { warn });
     if (violations.length === 0) return { mistake: NOTHING_BROKEN };
-    const unknown = violations.flatMap(({ path, in: place = 'body' }) =>
-      form.knows(path, place) ? [] : [shownPath(path, place, form)],
+    const unknown = violations.flatMap(({ path, in: part = 'body' }) =>
+      form.knows(path, part) ? [] : [shownPath(path, part, form)],
     );
     return { violations, unknown, ...rest };
   } catch (error) {

@@ -101,7 +101,7 @@ function expectedOf(
     try {
       const { violations, more } = judge.judge(match.form, request);
       return Math.min(
-        violations.filter(({ in: place }) => place !== 'header').length + more,
+        violations.filter(({ in: part }) => part !== 'header').length + more,
         workspace.config.body.maxViolations,
       );
     } catch (error) {

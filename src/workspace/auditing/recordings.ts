@@ -14,7 +14,7 @@ function* bodiesIn(folder: string, named: string): Generator<Recorded> {
     .sort();
   for (const file of files) {
     const shown = path.join(named, path.relative(folder, file)).split(path.sep).join('/');
-    yield { place: { file: shown }, body: { text: readText(file, shown, 'a body') } };
+    yield { location: { file: shown }, body: { text: readText(file, shown, 'a body') } };
   }
 }
 

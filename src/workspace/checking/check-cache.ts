@@ -78,9 +78,9 @@ function madeFrom(folder: WorkspaceFolder, files: readonly string[], asked: stri
 
 function pack({ matrix, coverage, findings }: CheckResult): Kept {
   const known = new Map<CoverageLine['locales'], number>();
-  const rows = matrix.map(({ form, path: at, in: place, code, locales }) => {
+  const rows = matrix.map(({ form, path: at, in: part, code, locales }) => {
     const state = getOrMake(known, locales, () => known.size);
-    return [form, at, place, code, state] as const;
+    return [form, at, part, code, state] as const;
   });
   return { states: [...known.keys()].map((locales) => [...locales]), rows, coverage, findings };
 }
@@ -88,10 +88,10 @@ function pack({ matrix, coverage, findings }: CheckResult): Kept {
 function unpack({ states, rows, coverage, findings }: Kept): CheckResult {
   const maps = states.map((state) => new Map(state));
   const none: CoverageLine['locales'] = new Map();
-  const matrix = rows.map(([form, at, place, code, state]) => ({
+  const matrix = rows.map(([form, at, part, code, state]) => ({
     form,
     path: at,
-    in: place,
+    in: part,
     code,
     locales: maps[state] ?? none,
   }));

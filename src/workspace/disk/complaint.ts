@@ -1,6 +1,6 @@
 import { Complaint, oneLine, type FileLocation } from '../../core/complaint.js';
 
-export { Complaint, oneLine, type FileLocation as FilePlace };
+export { Complaint, oneLine, type FileLocation };
 
 /** Every reason to stop, with the sentence that is said: what is wrong and what to do. */
 const REASONS = {
@@ -49,8 +49,8 @@ export type Reason = keyof typeof REASONS;
 export function complaint<R extends Reason>(
   reason: R,
   words: Parameters<(typeof REASONS)[R]>,
-  place?: FileLocation,
+  location?: FileLocation,
 ): Complaint {
   const sentenceOf: (...words: string[]) => string = REASONS[reason];
-  return new Complaint(reason, oneLine(sentenceOf(...words)).replace(/\.$/, ''), place);
+  return new Complaint(reason, oneLine(sentenceOf(...words)).replace(/\.$/, ''), location);
 }

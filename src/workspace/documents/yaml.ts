@@ -12,7 +12,7 @@ import {
 } from 'yaml';
 import { keyed } from '../../core/base/keyed.js';
 import type { Spot } from '../../core/origin.js';
-import { complaint, type FilePlace } from '../disk/complaint.js';
+import { complaint, type FileLocation } from '../disk/complaint.js';
 import { refuseConflicts } from './conflict.js';
 import { positionAt } from './position.js';
 
@@ -133,7 +133,7 @@ function misuseIn(
   return found;
 }
 
-function parsed(text: string, start: FilePlace): Document {
+function parsed(text: string, start: FileLocation): Document {
   try {
     return documentOf(text);
   } catch (error) {

@@ -110,10 +110,15 @@ export function renameRule(workspace: Workspace, edits: Edits, from: string, to:
   const places = sheetLocations(workspace, edits).filter(({ about }) => about === 'rule');
   if (places.some(({ name }) => name === to))
     throw complaint('wrong-use', [`there is a rule "${to}" already; choose another name`]);
-  for (const place of places) {
-    if (place.name !== from) continue;
-    renamer.touched.push({ file: place.file, keys: place.keys, at: place.at, becomes: to });
-    renameAt(edits, place, to);
+  for (const location of places) {
+    if (location.name !== from) continue;
+    renamer.touched.push({
+      file: location.file,
+      keys: location.keys,
+      at: location.at,
+      becomes: to,
+    });
+    renameAt(edits, location, to);
   }
   for (const catalog of workspace.table.catalogs) {
     const meant = catalog.texts.filter(
@@ -132,10 +137,10 @@ export function renameForm(workspace: Workspace, edits: Edits, from: string, to:
   if (workspace.forms.get(to))
     throw complaint('wrong-use', [`there is a form "${to}" already; choose another id`]);
   const renamer = new Renamer(workspace, edits);
-  for (const place of sheetLocations(workspace, edits)) {
-    if (place.about !== 'form' || place.name !== from) continue;
-    renamer.touched.push({ file: place.file, keys: place.keys, at: 'key', becomes: to });
-    renameAt(edits, place, to);
+  for (const location of sheetLocations(workspace, edits)) {
+    if (location.about !== 'form' || location.name !== from) continue;
+    renamer.touched.push({ file: location.file, keys: location.keys, at: 'key', becomes: to });
+    renameAt(edits, location, to);
   }
   const schema = workspace.schemas.get(from);
   if (schema)
@@ -219,7 +224,7 @@ export function renameField(
     .map((one) => one.form)
     .filter(({ id }) => form === undefined || id === form);
   const having = forms.filter(({ fields }) =>
-    fields.some(({ pattern, in: place }) => place === 'body' && startsWith(pattern, old)),
+    fields.some(({ pattern, in: part }) => part === 'body' && startsWith(pattern, old)),
   );
   for (const { id, fields } of having) {
     if (
@@ -237,14 +242,14 @@ export function renameField(
   }
   // The innermost first, so that the keys of what is still to come hold.
   const places = sheetLocations(workspace, edits).filter(
-    (place) => place.about === 'field' && (form === undefined || place.form === form),
+    (location) => location.about === 'field' && (form === undefined || location.form === form),
   );
-  for (const place of places.toSorted((one, other) => other.keys.length - one.keys.length)) {
-    const path = parsed(place.name);
+  for (const location of places.toSorted((one, other) => other.keys.length - one.keys.length)) {
+    const path = parsed(location.name);
     if (!path || !startsWith(path, old)) continue;
     const becomes = printPath(moved(path));
-    renamer.touched.push({ file: place.file, keys: place.keys, at: place.at, becomes });
-    renameAt(edits, place, becomes);
+    renamer.touched.push({ file: location.file, keys: location.keys, at: location.at, becomes });
+    renameAt(edits, location, becomes);
   }
   const elsewhere = [...workspace.forms.values()]
     .filter(

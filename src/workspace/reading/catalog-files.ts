@@ -12,7 +12,7 @@ import { readCatalog } from '../../core/texts/read.js';
 import type { Column, Table, TextSource } from '../../core/texts/table.js';
 import type { SchemaForm } from '../../exchange/schema/read.js';
 import type { Title } from '../../exchange/schema/walk.js';
-import { complaint, type Complaint, type FilePlace } from '../disk/complaint.js';
+import { complaint, type Complaint, type FileLocation } from '../disk/complaint.js';
 import { reviewFileOf } from '../disk/files.js';
 import { isShared, type WorkspaceFolder } from './folder.js';
 import { starterText } from '../disk/installed.js';
@@ -156,7 +156,7 @@ export class CatalogFiles implements TextSource {
       place: Omit<Spot, 'file'>,
       kind: 'wrong-content' | 'wrong-tag' = 'wrong-content',
     ): Complaint => {
-      const at: FilePlace = {
+      const at: FileLocation = {
         file: named,
         ...positionAt(text, jsonLocator(text)({ file, ...place })),
       };

@@ -1,7 +1,7 @@
 import path from 'node:path';
 import type { Locale } from '../../core/locale/tag.js';
 import type { Spot } from '../../core/origin.js';
-import { complaint, type FilePlace } from '../disk/complaint.js';
+import { complaint, type FileLocation } from '../disk/complaint.js';
 import { CONFIG_FILE } from '../disk/find.js';
 import { readConfig, type Config } from './config.js';
 import { displayName, isYaml } from '../disk/files.js';
@@ -195,7 +195,7 @@ export class WorkspaceFolder {
   }
 
   /** Line and column of a spot, and the file as one would name it from where one stands. */
-  place(spot: Spot): FilePlace {
+  place(spot: Spot): FileLocation {
     const locator = this.locator(spot.file);
     return locator
       ? { file: locator.shown, ...locator.lines.position(locator.offsetOf(spot)) }

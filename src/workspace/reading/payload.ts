@@ -36,7 +36,7 @@ export function parsePayload(text: string): Payload {
     return { value: parseJson(text, 'the payload', false), text };
   } catch (error) {
     if (!(error instanceof Complaint)) throw error;
-    const { line, column } = error.place ?? {};
+    const { line, column } = error.location ?? {};
     return { problem: 'malformed-body', reason: error.sentence, line, column };
   }
 }

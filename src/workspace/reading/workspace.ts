@@ -8,7 +8,7 @@ import { Purposes, type Purpose } from '../../core/texts/purpose.js';
 import { Table } from '../../core/texts/table.js';
 import type { SchemaForm } from '../../exchange/schema/read.js';
 import { CatalogFiles } from './catalog-files.js';
-import { complaint, type FilePlace } from '../disk/complaint.js';
+import { complaint, type FileLocation } from '../disk/complaint.js';
 import { CONFIG_FILE } from '../disk/find.js';
 import { type Config } from './config.js';
 import { WorkspaceFolder } from './folder.js';
@@ -239,13 +239,13 @@ export class Workspace extends WorkspaceFolder {
    * A form of the workspace.
    * @throws {Complaint} when there is none of that id
    */
-  form(id: string, place?: FilePlace): FormIndex {
+  form(id: string, location?: FileLocation): FormIndex {
     const form = this.forms.get(id);
     if (form) return form;
     throw complaint(
       'unknown-form',
       [id, suggestion(id, this.forms.keys()), [...this.forms.keys()].join(', ')],
-      place,
+      location,
     );
   }
 }

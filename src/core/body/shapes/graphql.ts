@@ -18,10 +18,10 @@ function errorsOf(answer: Answer): object[] {
     ];
   return answer.sentences.map((sentence, at) => {
     const developer = detailOf(answer, at);
-    const { code, path, in: place } = sentence.case;
+    const { code, path, in: part } = sentence.case;
     // `path` of the specification leads into the response; where the input is wrong is said in the
     // extensions.
-    const input = place === 'body' ? { input: path } : { input: path, in: place };
+    const input = part === 'body' ? { input: path } : { input: path, in: part };
     const inline = sentence.inline === undefined ? {} : { inline: sentence.inline };
     return {
       message: sentence.text,

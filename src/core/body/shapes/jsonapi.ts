@@ -9,7 +9,7 @@ import { jsonShape } from './shape.js';
 const lackingIn = (cases: readonly SentenceCase[]): ReadonlySet<string> =>
   new Set(
     cases
-      .filter(({ lacks, in: place }) => lacks && place === 'body')
+      .filter(({ lacks, in: part }) => lacks && part === 'body')
       .map(({ path }) => toPointer(path)),
   );
 
@@ -25,13 +25,13 @@ function present(path: Path, lacking: ReadonlySet<string>): Path {
  * what is in the request; headers and parameters have members of their own.
  */
 function sourceOf(
-  { path, in: place, pointer, lacks }: SentenceCase,
+  { path, in: part, pointer, lacks }: SentenceCase,
   prefix: string,
   lacking: ReadonlySet<string>,
 ): object {
-  if (place === 'body')
+  if (part === 'body')
     return { pointer: prefix + toPointer(lacks ? present(path, lacking) : path) };
-  return place === 'header' ? { header: pointer } : { parameter: pointer };
+  return part === 'header' ? { header: pointer } : { parameter: pointer };
 }
 
 /**
@@ -39,12 +39,12 @@ function sourceOf(
  * input, and what developers are told.
  */
 function metaOf(
-  { inline, case: { path, in: place, lacks } }: Sentence,
+  { inline, case: { path, in: part, lacks } }: Sentence,
   prefix: string,
   developer: DeveloperDetail | undefined,
 ): object {
   const missing =
-    lacks && place === 'body' && path.length > 0 ? { missing: prefix + toPointer(path) } : {};
+    lacks && part === 'body' && path.length > 0 ? { missing: prefix + toPointer(path) } : {};
   const meta = {
     ...missing,
     ...(inline === undefined ? {} : { inline }),

@@ -79,10 +79,10 @@ export const list = jsonShape('list', 'application/json', (answer) => {
     return [{ field: null, code: answer.problem, text: answer.detail || answer.title }];
   const records: object[] = answer.sentences.map((sentence, at) => {
     const developer = detailOf(answer, at);
-    const { in: place, code } = sentence.case;
+    const { in: part, code } = sentence.case;
     return {
       field: fieldName(sentence.case),
-      ...(place === 'body' ? {} : { in: place }),
+      ...(part === 'body' ? {} : { in: part }),
       code,
       text: sentence.text,
       ...(sentence.inline === undefined ? {} : { inline: sentence.inline }),

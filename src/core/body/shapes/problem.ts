@@ -29,11 +29,11 @@ export const PROBLEM_MEDIA_TYPE = 'application/problem+json';
 function errorOf({
   text: detail,
   inline,
-  case: { in: place, pointer, code },
+  case: { in: part, pointer, code },
 }: Sentence): ProblemError {
   const told = inline === undefined ? { code, detail } : { code, detail, inline };
-  if (place === 'body') return { pointer, ...told };
-  return place === 'header' ? { header: pointer, ...told } : { parameter: pointer, ...told };
+  if (part === 'body') return { pointer, ...told };
+  return part === 'header' ? { header: pointer, ...told } : { parameter: pointer, ...told };
 }
 
 function errorFor(answer: Answer, sentence: Sentence, at: number): ProblemError {

@@ -33,8 +33,8 @@ interface At {
   readonly developer: unknown;
 }
 
-const pointerOf = ({ path, in: place, pointer }: Sentence['case']): string =>
-  place === 'body' ? toPointer(path) : pointer;
+const pointerOf = ({ path, in: part, pointer }: Sentence['case']): string =>
+  part === 'body' ? toPointer(path) : pointer;
 
 export const VIOLATION: Slots<At> = {
   field: ({ sentence }) => fieldName(sentence.case),

@@ -11,9 +11,9 @@ import type { Kind, Looks } from '../subject/kind.js';
 function hasPlace({ pattern }: FieldEntry, form: Form, { subject }: Context): boolean {
   const index = subject.indexOf(form);
   return FIELD_PLACES.some(
-    (place) =>
-      index.declared(pattern, place) !== undefined ||
-      (!isSharedRoot(pattern[0]) && index.declared(samplePath(pattern), place) !== undefined),
+    (part) =>
+      index.declared(pattern, part) !== undefined ||
+      (!isSharedRoot(pattern[0]) && index.declared(samplePath(pattern), part) !== undefined),
   );
 }
 

@@ -84,9 +84,9 @@ export function rowsOf(forms: readonly Form[]): Row[] {
 
 /** The fields of definitions that speak for the places of a field entry. */
 function insideAt(index: FormIndex, { pattern, path }: FieldEntry): readonly Field[] {
-  return FIELD_PLACES.flatMap((place) =>
+  return FIELD_PLACES.flatMap((part) =>
     index
-      .speaking(pattern, place)
+      .speaking(pattern, part)
       .filter((field) => isSharedRoot(field.pattern[0]) && field.path !== path),
   );
 }
