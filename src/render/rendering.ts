@@ -136,8 +136,7 @@ export function checkMembers(
   }
 }
 
-const NOTHING_BROKEN =
-  'no violation is given, and an answer of errors without any would be untrue; render where something is broken';
+const NOTHING_BROKEN = 'no violation is given; render where something is broken';
 
 /** How many violations a reader left out of a list that it made. */
 const leftOut = ({

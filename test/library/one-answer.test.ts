@@ -25,7 +25,6 @@ const PLACES = [
   'targets[0].name',
   'targets[1].name',
   'targets[0].parts[*]',
-  'targets[*].parts[1]',
   'targets[0].parts[1]',
   'notes.*',
   'notes.first',

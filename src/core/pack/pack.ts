@@ -28,6 +28,8 @@ export interface PackLabel extends PackText {
   readonly gender?: string;
   /** Inflections by name. */
   readonly inflections?: Readonly<Record<string, string>>;
+  /** The pattern that it is written for, where that is another than the field's. */
+  readonly of?: string;
 }
 
 export interface PackRule {
@@ -216,7 +218,11 @@ class Packer {
       (sentence) =>
         this.source.texts.label(form.id, pattern, this.locale, sentence as Locale) ?? [],
     );
-    return [...new Set(found)].map((label) => this.label(label));
+    const own = printPath(pattern);
+    return [...new Set(found)].map((label) => {
+      const of = label.about && printPath(label.about);
+      return { ...this.label(label), ...(of === undefined || of === own ? {} : { of }) };
+    });
   }
 
   private choices(form: Form, { pattern, uses }: Field): Record<string, PackText> {

@@ -49,19 +49,20 @@ class Unpacker {
     bag: Bag,
     kind: TextKind,
     key: string,
-    { text, locale, inflections = {}, gender }: PackLabel,
+    { text, locale, inflections = {}, gender, of }: PackLabel,
   ): void {
     const spoken = locale === undefined ? this.locale : parseLocale(locale);
     this.texts.speaks(spoken);
+    const about = of === undefined ? bag.about : parsePattern(of);
     const inflected = Object.entries(inflections).map(([name, form]): [string, Phrase] => [
       name,
-      this.phrase(form, spoken, bag.about),
+      this.phrase(form, spoken, about),
     ]);
     const details = {
       inflections: new Map(inflected),
       ...(gender === undefined ? {} : { gender }),
     };
-    bag.add(kind, key, this.phrase(text, spoken, bag.about, details));
+    bag.add(kind, key, this.phrase(text, spoken, about, details));
   }
 
   private all(
