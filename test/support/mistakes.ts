@@ -117,7 +117,7 @@ export const MISTAKES: Case[] = [
   {
     kind: 'tie',
     at: ['0.json', 'fields', '..b[*].a'],
-    says: '..b[*].a and ..a cover the same places',
+    says: '..b[*].a and ..a cover the same fields',
     fields: { 'b[*].a': { required: true } },
     texts: [en({}, { '..a': { label: 'x' }, '..b[*].a': { label: 'y' } })],
     mended: { texts: [en({}, { '..a': { label: 'x' }, 'b[*].a': { label: 'y' } })] },

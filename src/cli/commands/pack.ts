@@ -168,7 +168,7 @@ export function define(command: Command): void {
     )
     .option(
       '--placeholder <template>',
-      'with --sentences: how places are written, with NAME in it',
+      'with --sentences: how slots are written, with NAME in it',
       PLACEHOLDER,
     )
     .option(

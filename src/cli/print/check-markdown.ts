@@ -20,7 +20,7 @@ export function* checkMarkdown(
   yield `| ${locales.join(' | ')} |`;
   yield `|${locales.map(() => ' --- |').join('')}`;
   yield `| ${locales.map((locale) => percent(coveredShare(matrix, [locale]))).join(' | ')} |`;
-  if (findings.length > 0) yield '\n| | kind | place | finding |\n| --- | --- | --- | --- |';
+  if (findings.length > 0) yield '\n| | kind | location | finding |\n| --- | --- | --- | --- |';
   for (const finding of findings) {
     const { severity, kind, message } = finding;
     yield `| ${severity} | \`${kind}\` | ${markdownCode(placeText(finding, workspace))} | ${forMarkdown(message)} |`;

@@ -243,7 +243,9 @@ function* byCause(
   yield '';
   for (const cause of firstOf(causes)) yield causeLines(cause, workspace);
   yield '';
-  yield paint.dim('--kind KIND tells one kind by its causes, --all each finding with its place.');
+  yield paint.dim(
+    '--kind KIND tells one kind by its causes, --all each finding with its location.',
+  );
 }
 
 const BAR = 20;

@@ -68,8 +68,8 @@ export const CHOICES: readonly RuleDefinition[] = [
     appliesTo: 'array',
     parameters: [{ name: 'holds', type: 'flag', about: 'true' }],
     arguments: [
-      argument('first', 'number', 1, 'the place of the first of the two, from 1'),
-      argument('second', 'number', 3, 'the place of the second, from 1'),
+      argument('first', 'number', 1, 'the position of the first of the two, from 1'),
+      argument('second', 'number', 3, 'the position of the second, from 1'),
     ],
     test: (value) => {
       const twins = firstTwins(value as readonly unknown[]);

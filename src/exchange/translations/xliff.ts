@@ -295,7 +295,7 @@ function inOrder(placed: readonly { readonly order: number; readonly text: strin
   for (const [at, { order, text }] of placed.entries()) {
     if (!own[at]) continue;
     if (order > placed.length || out[order - 1] !== undefined)
-      throw new UnitError(`two parts of the target, or none, can stand at place ${order}`);
+      throw new UnitError(`two parts of the target, or none, can stand at position ${order}`);
     out[order - 1] = text;
   }
   const rest = placed.filter((_, at) => !own[at]).map(({ text }) => text);
@@ -322,7 +322,7 @@ function readWhole(unit: XmlNode): ReadUnit {
       // The target may put its segments in another order (XLIFF 2.1 section 4.3.1.13).
       const order = part === 'target' && node ? Number(attributesOf(node).order ?? at + 1) : at + 1;
       if (!Number.isInteger(order) || order < 1)
-        throw new UnitError('the order of a target is no place from 1');
+        throw new UnitError('the order of a target is no position from 1');
       const text = textOf(
         node ?? (local(one) === 'ignorable' ? (named(one, 'source')[0] ?? {}) : {}),
         data,

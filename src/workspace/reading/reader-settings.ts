@@ -60,7 +60,7 @@ export const READER_KEYS: Readonly<Record<string, readonly string[]>> = keyed({
 /** Pointers that an entry is no part of: what a reader cannot tell without one. */
 export function readerTrouble(reader: ReaderDeclaration): string | undefined {
   if (reader.path === undefined)
-    return '"path" is missing: it says where in an entry its place stands, or @key';
+    return '"path" is missing: it says where in an entry its path stands, or @key';
   if (reader.rule === undefined && reader.rules === undefined && !reader.validate)
     return 'neither "rule" nor "rules" says where an entry names its rule; without names write "validate: true"';
   if (reader.rules && reader.rules.keys === undefined && reader.rules.items === undefined)

@@ -17,7 +17,7 @@ type Rivals = ReadonlyMap<FieldEntry, ReadonlySet<FieldEntry>>;
 const found = new WeakMap<Scope, { readonly size: number; readonly rivals: Rivals }>();
 
 /**
- * By field of a scope, those that cover the same places and are as literal. Without `..` patterns
+ * By field of a scope, those that cover the same fields and are as literal. Without `..` patterns
  * that overlap and are equally literal are one and the same.
  */
 function rivalsIn(scope: Scope, texts: Context['texts']): Rivals {
@@ -47,7 +47,7 @@ export const tie: Kind = {
   kind: 'tie',
   severity: 'warning',
   about:
-    'Two field entries cover the same places, and neither is more literal: which one holds is a matter of chance.',
+    'Two field entries cover the same fields, and neither is more literal: which one holds is a matter of chance.',
   remedy: 'Make one of the two patterns more literal.',
   example: '"fields": { "..name": { … }, "..[*].name": { … } }',
   look: (context, report) => {
@@ -69,7 +69,7 @@ export const tie: Kind = {
           const [rival] = before.sort((one, other) => one.at - other.at);
           if (!seen.has(normal)) seen.set(normal, { path, at: seen.size });
           if (!rival) continue;
-          const message = `${path} and ${rival.path} cover the same places and are equally literal. Make one of them more literal.`;
+          const message = `${path} and ${rival.path} cover the same fields and are equally literal. Make one of them more literal.`;
           report({ locale, path, message, spot: { file, keys, at: 'key' } });
         }
       },
