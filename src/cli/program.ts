@@ -25,7 +25,7 @@ function newProgram(): Command {
   return new Command('zeitwort')
     .description('Maintains, checks and renders the validation error texts of an API.')
     .version(ZEITWORT_VERSION, '--version', 'print the version')
-    .helpOption('-h, --help', 'print all commands')
+    .helpOption('-h, --help', 'print this help')
     .configureOutput({
       writeOut: (text) => streams().stdout.write(text),
       writeErr: (text) => streams().stderr.write(text),
@@ -49,11 +49,7 @@ function newProgram(): Command {
  */
 async function addCommands(program: Command, asked: string | undefined): Promise<void> {
   for (const { name, summary, load } of COMMANDS) {
-    const command = program
-      .command(name)
-      .summary(summary)
-      .description(summary)
-      .helpOption('-h, --help', 'print how it is used');
+    const command = program.command(name).summary(summary).description(summary);
     command.copyInheritedSettings(program);
     if (name !== asked) continue;
     const { define } = await load();

@@ -1,6 +1,6 @@
 import { fullFormats } from 'ajv-formats/dist/formats.js';
 import type { Format } from 'ajv';
-import { ENCODINGS, formatKey, formatParams } from '../../core/rules/format-names.js';
+import { DIGESTS, ENCODINGS, formatKey, formatParams } from '../../core/rules/format-names.js';
 import { isEmail, isIdnEmail, isIdnHostname, type Hosts } from './mail.js';
 import { moreFormats } from './more-formats.js';
 import { isRegex } from './shapes.js';
@@ -65,9 +65,13 @@ function test(format: Format, text: string): boolean {
 
 /** What libraries call formats that have other names here. */
 const OTHER_NAMES = ['cidrv4', 'cidrv6', 'json-string', 'json_string'].concat(
-  ['md5', 'sha1', 'sha256', 'sha384', 'sha512'].flatMap((hash) =>
-    Object.keys(ENCODINGS).flatMap((encoding) => [`${hash}-${encoding}`, `${hash}_${encoding}`]),
-  ),
+  Object.keys(DIGESTS).flatMap((algorithm) => {
+    const hash = algorithm.replace('-', '');
+    return Object.keys(ENCODINGS).flatMap((encoding) => [
+      `${hash}-${encoding}`,
+      `${hash}_${encoding}`,
+    ]);
+  }),
 );
 
 const known: ReadonlyMap<string, Format> = new Map(Object.entries(fullFormats));

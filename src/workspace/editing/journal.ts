@@ -154,6 +154,8 @@ function leftOf(root: string, { steps }: Journal): { step: Step; target: string 
     // there.
     if (target === undefined || (step.staged === '' && isShared(step.to)))
       throw stuck(`"${step.to.slice(0, 80)}" is no file that an edit here may write`);
+    // Another run may finish the same journal: a staged file that it moves after this look is found
+    // in its place below.
     const isStaged = step.staged === '' || hashOf(readPlain(stagedOf(target, step))) === step.after;
     const now = hashOf(readPlain(target));
     if (now === step.after) return [];

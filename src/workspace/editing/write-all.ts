@@ -1,7 +1,7 @@
 import { existsSync, mkdirSync, readFileSync, realpathSync, rmSync, rmdirSync } from 'node:fs';
 import path from 'node:path';
 import { complaint, Complaint } from '../disk/complaint.js';
-import { SCRATCH } from '../disk/scratch.js';
+import { readPlain, SCRATCH } from '../disk/scratch.js';
 import {
   replaceFile,
   targetOf,
@@ -10,7 +10,6 @@ import {
   writingFailed,
   type Owned,
 } from '../disk/write.js';
-import { readPlain } from '../disk/scratch.js';
 import { isShared } from '../reading/folder.js';
 import {
   carryOut,
