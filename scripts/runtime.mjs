@@ -7,6 +7,7 @@ import path from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { build } from 'esbuild';
 import { minify } from 'terser';
+import { privateNames } from './private-names.mjs';
 import { prune } from './types.mjs';
 
 const SWAPPED = {
@@ -78,6 +79,13 @@ export async function buildRuntime(root, version) {
     logLevel: 'warning',
   };
   rmSync(at('dist/runtime'), { recursive: true, force: true });
+  const { metafile: plan } = await build({
+    ...shared,
+    outdir: 'dist/runtime',
+    write: false,
+  });
+  const sources = Object.keys(plan.inputs).map((file) => at(file));
+  shared.mangleProps = new RegExp(`^(?:${privateNames(sources).join('|')})$`);
   const { metafile } = await build({
     ...shared,
     outdir: 'dist/runtime',
