@@ -11,7 +11,6 @@ import { privateNames } from './private-names.mjs';
 import { prune } from './types.mjs';
 
 const SWAPPED = {
-  'core/body/developer': 'developer',
   'core/body/status-phrases': 'status-phrases',
   'core/locale/registry': 'registry',
   'core/locale/pseudo': 'locale-pseudo',

@@ -16,6 +16,9 @@ export interface TakenApart {
 }
 
 const PLACE = /<([a-z][a-z-]*)(?:\("[^"]*"\))?>/g;
+/** Whether a member is nothing but a place: it is left out where nothing is to be told there. */
+const isPlace = (template: Loose): boolean =>
+  typeof template === 'string' && /^<[a-z-]+>$/.test(template);
 const isBag = (value: Loose): value is Bag =>
   typeof value === 'object' && value !== null && !Array.isArray(value);
 
@@ -65,8 +68,8 @@ class Reader {
     if (typeof template.each === 'string') return this.repeated(template, value);
     return (
       isBag(value) &&
-      Object.entries(template).every(
-        ([name, one]) => name in value && this.read(one, value[name], into),
+      Object.entries(template).every(([name, one]) =>
+        name in value ? this.read(one, value[name], into) : isPlace(one),
       )
     );
   }

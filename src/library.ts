@@ -23,6 +23,7 @@ export type {
   Rendered,
   Renderer,
   RenderOptions,
+  BodyWishes,
   BrokenRules,
 } from './render/rendering.js';
 
@@ -55,11 +56,11 @@ export interface ReadOptions extends Omit<ForeignOptions, 'form'> {
  * Opens the workspace at or above a folder.
  * @throws {Complaint} when there is none, or a file of it cannot be read
  */
-export function openWorkspace(folder: string, { onWarning }: OpenOptions = {}): WorkspaceRenderer {
+export function openWorkspace(folder: string, options: OpenOptions = {}): WorkspaceRenderer {
   const workspace = Workspace.open(folder);
   // Whoever renders answers has no use for a complaint about a catalog.
   workspace.readAll();
-  const rendering = workspaceRenderer(workspace, onWarning);
+  const rendering = workspaceRenderer(workspace, options);
   let judge: Promise<Judge> | undefined;
   const violations = async (form: string, request: Request): Promise<readonly Violation[]> => {
     judge ??= import('./workspace/judging/rulings.js').then((module) => module.judgeOf(workspace));
@@ -91,6 +92,9 @@ export function openWorkspace(folder: string, { onWarning }: OpenOptions = {}): 
   return Object.assign(rendering, { violations, read });
 }
 
+/** What tells options from a pack that is none. */
+const OPTIONS = ['onWarning', 'shape', 'inline', 'perField', 'audience'] as const;
+
 /**
  * Opens packs, one a language, made by `zeitwort pack`; no workspace is needed. Options may stand
  * behind them.
@@ -100,7 +104,7 @@ export function openWorkspace(folder: string, { onWarning }: OpenOptions = {}): 
  */
 export function openPack(...from: [string | Pack, ...(string | Pack | OpenOptions)[]]): Renderer {
   const isOptions = (one: string | Pack | OpenOptions): one is OpenOptions =>
-    typeof one === 'object' && !('pack' in one) && ('onWarning' in one || 'shape' in one);
+    typeof one === 'object' && !('pack' in one) && OPTIONS.some((name) => name in one);
   const packs = from.flatMap((one) =>
     isOptions(one) ? [] : [typeof one === 'string' ? readPack(one) : checkPack(one)],
   );

@@ -62,7 +62,7 @@ export class Reading {
     metrics: Metrics,
     warn: Warn | undefined,
   ) {
-    const renderer = workspaceRenderer(workspace, warn, (answer, form) => {
+    const renderer = workspaceRenderer(workspace, { onWarning: warn }, (answer, form) => {
       metrics.answer(answer, form, workspace.forms.get(form));
     });
     this.renderer = {

@@ -11,18 +11,22 @@ import type { FormIndex } from '../core/rules/form-index.js';
 import { suggestion } from '../core/text/closest.js';
 import { Sentences } from '../core/violation/sentence.js';
 import type { Warn } from '../core/violation/warning.js';
-import { Rendering, type Renderer, type Speaking, type Speaker } from './rendering.js';
+import {
+  Rendering,
+  type BodyWishes,
+  type Renderer,
+  type Speaking,
+  type Speaker,
+} from './rendering.js';
 import { unknownLocale } from './spoken.js';
 
 /** How a renderer is opened. */
-export interface OpenOptions {
+export interface OpenOptions extends BodyWishes {
   /**
    * Told of what the caller should know, though the client got its answer: texts that ask for what
    * nobody gave.
    */
   readonly onWarning?: Warn;
-  /** The layout of bodies; as the packs have it where absent. */
-  readonly shape?: string;
 }
 
 /**
@@ -56,9 +60,17 @@ function mustAgree([first, ...others]: readonly Pack[]): void {
     );
 }
 
+/** Packs know no files. */
+const unknown = (): undefined => undefined;
+
 function speakerOf(pack: Pack, warn: Warn | undefined): [Locale, Speaker] {
   const { locale, forms, texts, options: read } = unpack(pack);
-  const options = { ...read, warn, room: new Room() };
+  const options = {
+    ...read,
+    warn,
+    room: new Room(),
+    ...(pack.settings.audience === undefined ? {} : { developer: unknown }),
+  };
   const spoken = new Map<FormIndex, Sentences>();
   const sentences = (form: FormIndex): Sentences => {
     return getOrMake(spoken, form, () => new Sentences(texts, form, options));
@@ -73,10 +85,10 @@ function speakerOf(pack: Pack, warn: Warn | undefined): [Locale, Speaker] {
  */
 export function openPacks(
   packs: readonly Pack[],
-  { onWarning, shape }: OpenOptions = {},
+  { onWarning, ...wishes }: OpenOptions = {},
 ): Renderer {
   mustAgree(packs);
-  const style = styleOf(packs[0], shape);
+  const style = styleOf(packs[0], wishes.shape);
   // A shape that cannot be written is told now, and not to a client.
   style(undefined);
   const speakers = new Map(packs.map((pack) => speakerOf(pack, onWarning)));
@@ -89,5 +101,13 @@ export function openPacks(
     if (!found) throw unknownLocale(locale, languages);
     return found;
   };
-  return new Rendering({ locales: languages, original, speaker, style });
+  return new Rendering({
+    locales: languages,
+    original,
+    speaker,
+    style,
+    wishes,
+    production: packs[0]?.settings.production === true,
+    locate: unknown,
+  });
 }

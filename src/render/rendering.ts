@@ -6,6 +6,7 @@ import {
   type AnswerOptions,
   type Occasion,
 } from '../core/body/answer.js';
+import type { LocationOf } from '../core/body/developer.js';
 import { memberTrouble } from '../core/body/problems.js';
 import type { Shape, ShapeOptions } from '../core/body/shapes/shape.js';
 import { SHAPES } from '../core/body/shapes/shapes.js';
@@ -30,7 +31,21 @@ export interface BrokenRules {
   readonly more?: number;
 }
 
-export interface RenderOptions {
+/** What a body tells, where that is not as the workspace or the packs have it. */
+export interface BodyWishes {
+  /** The layout of the body. */
+  readonly shape?: string;
+  /** Whether texts for beside the inputs are told too. */
+  readonly inline?: boolean;
+  /** Whether all violations of a field are told, or the first only. */
+  readonly perField?: 'all' | 'first';
+  /**
+   * Developers are told rules, parameters, values and keys of messages too; never in production.
+   */
+  readonly audience?: 'client' | 'developer';
+}
+
+export interface RenderOptions extends BodyWishes {
   /** The language of the answer, a BCP 47 tag; it wins over `acceptLanguage`. */
   readonly locale?: string;
   /**
@@ -38,10 +53,6 @@ export interface RenderOptions {
    * it is spoken.
    */
   readonly acceptLanguage?: string | undefined;
-  /** The layout of the body; the workspace's where absent. */
-  readonly shape?: string;
-  /** Whether texts for beside the inputs are told too; as the workspace has it where absent. */
-  readonly inline?: boolean;
   /** The id of the request, for shapes that have a place for it. */
   readonly requestId?: string;
   /**
@@ -117,6 +128,12 @@ export interface Speaking {
   readonly locales: readonly Locale[];
   readonly original: Locale;
   readonly speaker: (locale: Locale) => Speaker;
+  /** What bodies tell unless a call wants it otherwise. */
+  readonly wishes?: BodyWishes;
+  /** Whether answers for developers are refused. */
+  readonly production: boolean;
+  /** Finds the texts that developers are told of. */
+  readonly locate: LocationOf;
   readonly style: (name: string | undefined) => {
     readonly shape: Shape;
     readonly options: ShapeOptions;
@@ -135,6 +152,9 @@ export function checkMembers(
     if (trouble !== undefined) throw new Complaint('wrong-use', trouble);
   }
 }
+
+const FOR_CLIENTS =
+  'there are no answers for developers where "production" is true; leave "audience" out';
 
 const NOTHING_BROKEN = 'no violation is given; render where something is broken';
 
@@ -185,6 +205,24 @@ export class Rendering implements Renderer {
     return localeForHeader(acceptLanguage, languages, original);
   }
 
+  /** How the body of one call is made. */
+  private optionsOf({ options }: Speaker, wanted: BodyWishes): AnswerOptions {
+    const { wishes = {}, production, locate } = this.source;
+    const inline = wanted.inline ?? wishes.inline;
+    const perField = wanted.perField ?? wishes.perField;
+    const audience = wanted.audience ?? wishes.audience;
+    if (audience === 'developer' && production) throw new Complaint('wrong-use', FOR_CLIENTS);
+    if (inline === undefined && perField === undefined && audience === undefined) return options;
+    return {
+      ...options,
+      inline: inline ?? options.inline,
+      perField: perField ?? options.perField,
+      ...(audience === undefined
+        ? {}
+        : { developer: audience === 'developer' ? locate : undefined }),
+    };
+  }
+
   private send(answer: Answer, { locale, shape: named }: RenderOptions, form: string): Rendered {
     this.source.made?.(answer, form);
     const { shape, options } = this.source.style(named);
@@ -224,10 +262,7 @@ export class Rendering implements Renderer {
     const speaker = this.source.speaker(locale);
     const sentences = speaker.sentences(this.formIn(speaker, id));
     const occasion = this.occasion(options, instance);
-    const how =
-      options.inline === undefined
-        ? speaker.options
-        : { ...speaker.options, inline: options.inline };
+    const how = this.optionsOf(speaker, options);
     const answer = answerViolations(
       violations,
       locale,

@@ -18,6 +18,7 @@ export type {
   Rendered,
   Renderer,
   RenderOptions,
+  BodyWishes,
   BrokenRules,
 } from '../render/rendering.js';
 export {

@@ -1,17 +1,14 @@
 import type { Locale } from '../locale/tag.js';
-import type { Origin } from '../origin.js';
 import type { FormIndex } from '../rules/form-index.js';
 import { MASK, valueText } from '../text/value.js';
-import { entryOf } from '../texts/entry.js';
-import type { Sentence } from '../violation/sentence.js';
+import type { Phrase } from '../texts/phrase.js';
+import { declaredBy, type Sentence } from '../violation/sentence.js';
 import type { Violation } from '../rules/violation.js';
 
-/** Finds file, line and column of a text. */
-export type LocationOf = (origin: Origin) => {
-  readonly file: string;
-  readonly line?: number;
-  readonly column?: number;
-};
+/** Finds file and line of a text; nothing where no file is known, as in packs. */
+export type LocationOf = (
+  text: Phrase,
+) => { readonly file: string; readonly line?: number } | undefined;
 
 /** What developers are told about one violation, and clients never. */
 export interface DeveloperDetail {
@@ -43,7 +40,7 @@ export function developerDetail(
       ? undefined
       : valueText(value, limit, path, form.gate(path, part));
   const all = {
-    ...use?.params,
+    ...(use && declaredBy(use)),
     ...params,
     ...(secret && params?.name !== undefined ? { name: MASK } : {}),
   };
@@ -51,19 +48,14 @@ export function developerDetail(
   const merged = Object.fromEntries(
     Object.entries(all).map(([name, one]) => [name, typeof one === 'bigint' ? String(one) : one]),
   );
-  const entry = entryOf(found);
-  const where = entry && placeOf(entry.origin);
+  const where = found && placeOf(found);
   return {
     rule,
     ...(Object.keys(merged).length > 0 ? { params: merged } : {}),
     ...(shown === undefined ? {} : { value: shown }),
-    ...(entry && where
-      ? {
-          key: entry.purpose.key,
-          file: where.file,
-          ...(where.line === undefined ? {} : { line: where.line }),
-        }
-      : {}),
+    ...(found?.key === undefined ? {} : { key: found.key }),
+    ...(where ? { file: where.file } : {}),
+    ...(where?.line === undefined ? {} : { line: where.line }),
     ...(found && found.locale !== locale ? { fallback: found.locale } : {}),
   };
 }

@@ -15,12 +15,16 @@ import { isBlankMissing } from '../rules/blank.js';
 import { canonical } from '../rules/equality.js';
 import type { ShapeOptions } from '../body/shapes/shape.js';
 import type { PackTree } from './trees.js';
-import { keysOf, type Field, type Form, type Join, type RuleUse } from '../rules/form.js';
+import { codesOf, narrowerPatterns, Undeclared } from './written-at.js';
+import { meet } from '../path/cover.js';
+import { codeOf, keysOf, type Field, type Form, type Join, type RuleUse } from '../rules/form.js';
 
 /** A text of a pack; `locale` where it is in another language than the pack. */
 export interface PackText {
   readonly text: string;
   readonly locale?: string;
+  /** The key of a message in its catalog, where that is not the code of its rule. */
+  readonly key?: string;
 }
 
 /** A label, or a word for a value. */
@@ -58,6 +62,9 @@ export interface PackField {
   /** Names of enumerated values. */
   readonly choices?: Readonly<Record<string, PackText>>;
   readonly rules: readonly PackRule[];
+  /** Messages by key, for rules that the field does not declare, and those for beside the input. */
+  readonly messages?: Readonly<Record<string, PackText>>;
+  readonly inlines?: Readonly<Record<string, PackText>>;
   /** No field of its own, but what is said of one where its path has this place or key. */
   readonly texts?: true;
 }
@@ -75,6 +82,9 @@ export interface PackForm extends PackWording {
   readonly request?: string;
   readonly partial?: true;
   readonly fields: readonly PackField[];
+  /** Messages by key, for rules that no field declares, and those for beside the input. */
+  readonly messages?: Readonly<Record<string, PackText>>;
+  readonly inlines?: Readonly<Record<string, PackText>>;
   /**
    * Where definitions stand whose fields are listed once: their paths begin with the definition
    * (`Component::name`).
@@ -112,6 +122,10 @@ export interface Pack extends PackWording {
     /** Texts for beside the inputs are told too. */
     readonly inline?: true;
     readonly style?: PackStyle;
+    /** For whom answers are: clients, where absent. */
+    readonly audience?: 'developer';
+    /** Answers for developers are refused. */
+    readonly production?: true;
   };
   readonly problems: Readonly<
     Record<
@@ -148,6 +162,9 @@ export interface PackSource {
   readonly original: Locale;
   readonly options: AnswerOptions;
   readonly style?: PackStyle;
+  /** For whom answers are, and whether none may be for developers. */
+  readonly audience?: 'client' | 'developer';
+  readonly production?: boolean;
   /** The keys of the vocabulary, whose general messages go along. */
   readonly rules: readonly string[];
 }
@@ -167,8 +184,11 @@ class Packer {
   constructor(
     private readonly source: PackSource,
     private readonly locale: Locale,
-  ) {}
+  ) {
+    this.undeclared = new Undeclared(source.texts, locale);
+  }
 
+  private readonly undeclared: Undeclared;
   private readonly paths = new Map<Form, ReadonlySet<string>>();
 
   /** The languages that messages of the pack are in. */
@@ -176,6 +196,10 @@ class Packer {
 
   private text(entry: Entry): PackText {
     return { text: entry.text, ...(entry.locale === this.locale ? {} : { locale: entry.locale }) };
+  }
+
+  private message(entry: Entry, code: string): PackText {
+    return { ...this.text(entry), ...(entry.key === code ? {} : { key: entry.key }) };
   }
 
   private label(label: Entry): PackLabel {
@@ -204,19 +228,32 @@ class Packer {
       // A sample says only what a parameter may be like.
       params: use.external ? (use.constants ?? {}) : use.params,
       ...(use.counterpart ? { field: printPath(use.counterpart) } : {}),
-      ...(found ? { message: this.text(found) } : {}),
+      ...(found ? { message: this.message(found, codeOf(use)) } : {}),
       ...(inline ? { inline: this.text(inline) } : {}),
     };
   }
 
-  private labels(form: Form, pattern: Pattern, rules: readonly PackRule[]): PackLabel[] {
-    const spoken = new Set<string>([
-      this.locale,
-      ...rules.flatMap(({ message }) => message?.locale ?? []),
-    ]);
-    const found = [...spoken].flatMap(
-      (sentence) =>
-        this.source.texts.label(form.id, pattern, this.locale, sentence as Locale) ?? [],
+  /** Texts for rules that nobody declares at a pattern, or in the form at all. */
+  private others(
+    form: Form,
+    pattern?: Pattern,
+    declared?: ReadonlySet<string>,
+  ): Pick<PackForm, 'messages' | 'inlines'> {
+    const [messages, inlines] = (['message', 'inline'] as const).map((kind) => {
+      const found = this.undeclared.at(form, pattern, kind, declared);
+      if (kind === 'message') for (const [, { locale }] of found) this.spoken.add(locale);
+      return Object.fromEntries(found.map(([key, entry]) => [key, this.message(entry, key)]));
+    });
+    return {
+      ...(messages && Object.keys(messages).length > 0 ? { messages } : {}),
+      ...(inlines && Object.keys(inlines).length > 0 ? { inlines } : {}),
+    };
+  }
+
+  /** What a field is called, in every language that a message of the pack is in. */
+  private labels(form: Form, pattern: Pattern): PackLabel[] {
+    const found = [...this.spoken].flatMap(
+      (sentence) => this.source.texts.label(form.id, pattern, this.locale, sentence) ?? [],
     );
     const own = printPath(pattern);
     return [...new Set(found)].map((label) => {
@@ -246,19 +283,24 @@ class Packer {
       ...(field.in === 'body' ? {} : { in: field.in }),
       ...(field.secret ? { secret: true } : {}),
       ...(isBlankMissing(field) ? { blank: true } : {}),
-      labels: this.labels(form, field.pattern, rules),
+      labels: this.labels(form, field.pattern),
       ...(Object.keys(choices).length > 0 ? { choices } : {}),
       rules,
+      ...this.others(form, field.pattern, codesOf(field)),
     };
   }
 
   /** A field, and what texts say of it at places and keys that they name literally. */
   private fields(form: Form, field: Field): PackField[] {
     const general = this.field(form, field);
-    const told = ({ labels, choices, rules }: PackField): string =>
-      JSON.stringify([labels, choices, rules]);
-    const special = this.source.texts
-      .narrower(form.id, field.pattern, (one) => saysMore(one) || !this.isField(form, one.path))
+    const told = ({ labels, choices, rules, messages, inlines }: PackField): string =>
+      JSON.stringify([labels, choices, rules, messages, inlines]);
+    const special = narrowerPatterns(
+      this.source.texts,
+      form.id,
+      field.pattern,
+      (one) => saysMore(one) || !this.isField(form, one.path),
+    )
       .map((pattern) => this.field(form, { ...field, pattern }))
       .filter((one) => told(one) !== told(general));
     return [general, ...special.map((one): PackField => ({ ...one, texts: true }))];
@@ -283,16 +325,36 @@ class Packer {
         const path = printPath(element);
         if (segment !== ANY_ELEMENT || this.isField(form, path) || known.has(path)) return [];
         known.add(path);
-        const labels = this.labels(form, element, []);
+        const labels = this.labels(form, element);
         const special = this.source.texts.narrower(form.id, element).map((one): PackField => ({
           path: printPath(one),
-          labels: this.labels(form, one, []),
+          labels: this.labels(form, one),
           rules: [],
           texts: true,
         }));
         return [...(labels.length > 0 ? [{ path, labels, rules: [] }] : []), ...special];
       }),
     );
+  }
+
+  /** What is written for a form of places that it does not declare. */
+  private elsewhere(form: Form): PackField[] {
+    const declared = form.fields.map(({ pattern }) => pattern);
+    const { purposes } = this.source.texts.table;
+    const written = [...purposes.writtenFor(form.id), purposes.known('written', undefined)];
+    const paths = new Map(
+      written
+        .flatMap((scope) => [...(scope?.fields.values() ?? [])])
+        .filter((one) => saysMore(one) && !declared.some((pattern) => meet(pattern, one.pattern)))
+        .map((one) => [one.path, one.pattern]),
+    );
+    return [...paths].map(([path, pattern]) => ({
+      path,
+      labels: this.labels(form, pattern),
+      rules: [],
+      ...this.others(form, pattern),
+      texts: true,
+    }));
   }
 
   /** Frames and words that are written for a form, or those of all forms. */
@@ -328,8 +390,34 @@ class Packer {
     };
   }
 
+  private form(form: Form): PackForm {
+    const fields = [
+      ...form.fields.flatMap((field) => this.fields(form, field)),
+      ...this.elements(form),
+      ...this.elsewhere(form),
+    ];
+    const others = this.others(form);
+    return {
+      ...(form.request === undefined ? {} : { request: form.request }),
+      ...(form.partial ? { partial: true } : {}),
+      ...this.wording(form.id),
+      fields,
+      ...others,
+      ...(form.joins ? { joins: form.joins.map(packedJoin) } : {}),
+    };
+  }
+
   pack(): Omit<Pack, 'hash'> {
-    const { forms, texts, original, options, rules, style = {} } = this.source;
+    const {
+      forms,
+      texts,
+      original,
+      options,
+      rules,
+      style = {},
+      audience,
+      production,
+    } = this.source;
     this.spoken.add(this.locale);
     const general = rules.flatMap((key): [string, PackText][] => {
       const found = texts.message({ form: '', path: [], keys: [key] }, this.locale);
@@ -344,10 +432,14 @@ class Packer {
         .slice(0, 1)
         .map((entry) => [key, this.text(entry)]);
     });
-    const packedForms = forms.map((form) => ({
-      form,
-      fields: [...form.fields.flatMap((field) => this.fields(form, field)), ...this.elements(form)],
-    }));
+    // What a field is called in a language is packed where some message is in that, which is known
+    // when all are packed.
+    let packedForms: [string, PackForm][];
+    let heard: number;
+    do {
+      heard = this.spoken.size;
+      packedForms = forms.map((form) => [form.id, this.form(form)]);
+    } while (this.spoken.size > heard);
     const problems = [...options.statuses].map(([id, status]) => {
       const { title, detail } = texts.problem('', id, this.locale);
       return [
@@ -371,23 +463,14 @@ class Packer {
         ...(options.typeBase === undefined ? {} : { typeBase: options.typeBase }),
         ...(options.inline ? { inline: true as const } : {}),
         ...(Object.keys(style).length > 0 ? { style } : {}),
+        ...(audience === 'developer' ? { audience } : {}),
+        ...(production ? { production } : {}),
       },
       problems: Object.fromEntries(problems) as Pack['problems'],
       messages: Object.fromEntries(general),
       ...(inlines.length > 0 ? { inlines: Object.fromEntries(inlines) } : {}),
       ...this.wording(undefined),
-      forms: Object.fromEntries(
-        packedForms.map(({ form, fields }): [string, PackForm] => [
-          form.id,
-          {
-            ...(form.request === undefined ? {} : { request: form.request }),
-            ...(form.partial ? { partial: true } : {}),
-            ...this.wording(form.id),
-            fields,
-            ...(form.joins ? { joins: form.joins.map(packedJoin) } : {}),
-          },
-        ]),
-      ),
+      forms: Object.fromEntries(packedForms),
     };
   }
 }

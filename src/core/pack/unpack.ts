@@ -49,7 +49,7 @@ class Unpacker {
     bag: Bag,
     kind: TextKind,
     key: string,
-    { text, locale, inflections = {}, gender, of }: PackLabel,
+    { text, locale, inflections = {}, gender, of, key: own = key }: PackLabel,
   ): void {
     const spoken = locale === undefined ? this.locale : parseLocale(locale);
     this.texts.speaks(spoken);
@@ -61,6 +61,7 @@ class Unpacker {
     const details = {
       inflections: new Map(inflected),
       ...(gender === undefined ? {} : { gender }),
+      key: own,
     };
     bag.add(kind, key, this.phrase(text, spoken, about, details));
   }
@@ -81,7 +82,10 @@ class Unpacker {
   }
 
   /** Puts a field's texts where its form finds them. */
-  private fieldTexts(form: string, { path, labels, rules, choices = {} }: PackField): void {
+  private fieldTexts(
+    form: string,
+    { path, labels, rules, choices = {}, messages = {}, inlines = {} }: PackField,
+  ): void {
     const bag = this.texts.bag(form, parsePattern(path));
     for (const label of labels) this.add(bag, 'label', '', label);
     // Of several uses under one key the first is what the key says.
@@ -90,6 +94,8 @@ class Unpacker {
       if (rule.inline) this.add(bag, 'inline', codeOf(rule), rule.inline);
     }
     this.all(bag, 'choice', choices);
+    this.all(bag, 'message', messages);
+    this.all(bag, 'inline', inlines);
   }
 
   private field(field: PackField): Field {
@@ -132,7 +138,10 @@ class Unpacker {
   unpack(): Unpacked {
     const forms = new Map<string, FormIndex>();
     for (const [id, form] of Object.entries(this.pack.forms)) {
-      this.wording(this.texts.bag(id), form);
+      const bag = this.texts.bag(id);
+      this.wording(bag, form);
+      this.all(bag, 'message', form.messages ?? {});
+      this.all(bag, 'inline', form.inlines ?? {});
       for (const field of form.fields) this.fieldTexts(id, field);
       const { request, partial = false } = form;
       const joins = (form.joins ?? []).flatMap((join) => this.join(id, join));
@@ -158,25 +167,14 @@ class Unpacker {
       if (title) this.add(general, 'problem', `${id} title`, title);
       if (detail) this.add(general, 'problem', `${id} detail`, detail);
     }
-    const {
-      zone,
-      shorten,
-      perField,
-      maxViolations = MOST_TOLD,
-      typeBase,
-      inline,
-    } = this.pack.settings;
+    const { settings } = this.pack;
     return {
       locale: this.locale,
       forms,
       texts: this.texts,
       options: {
-        zone,
-        shorten,
-        perField,
-        maxViolations,
-        typeBase,
-        inline,
+        ...settings,
+        maxViolations: settings.maxViolations ?? MOST_TOLD,
         statuses: new Map(Object.entries(problems).map(([id, { status }]) => [id, status])),
       },
     };

@@ -46,6 +46,10 @@ export class Entry extends Phrase {
     return this.purpose.field?.pattern;
   }
 
+  override get key(): string {
+    return this.purpose.key;
+  }
+
   /** What it is there for. */
   get purpose(): Purpose {
     return this.slot.purpose;

@@ -20,6 +20,8 @@ export interface PhraseDetails {
   /** Its inflections by name (`accusative`, `genitive`, …). */
   readonly inflections?: ReadonlyMap<string, Phrase>;
   readonly gender?: string;
+  /** The key of a message in its catalog. */
+  readonly key?: string;
 }
 
 /** The file that a text stands in, empty where nobody knows it, and what it speaks. */
@@ -81,6 +83,11 @@ export class Phrase {
   /** The pattern of the field that it is said of; nothing where it is said of all. */
   get about(): Pattern | undefined {
     return this.source.field;
+  }
+
+  /** Of a message its key in its catalog, as far as that is known. */
+  get key(): string | undefined {
+    return this.details.key;
   }
 
   /** Of a label or a word, its inflections by name. */

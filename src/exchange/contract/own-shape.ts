@@ -9,8 +9,18 @@ export const SHAPE_TEMPLATE = 'x-zeitwort-shape';
 const ONE_PLACE = /^<([a-z][a-z-]*)(?:\(("[^"]*")\))?>$/;
 const NUMBERS: ReadonlySet<string> = new Set(['status', 'count', 'more']);
 const LISTS: ReadonlySet<string> = new Set(['fields', 'texts', 'codes']);
-/** What is not always known. */
-const NULLABLE: ReadonlySet<string> = new Set(['instance', 'time', 'request-id']);
+/** What is not always known: a member that is nothing but one of these may be absent. */
+const OPTIONAL: ReadonlySet<string> = new Set([
+  'detail',
+  'instance',
+  'time',
+  'request-id',
+  'trace-id',
+  'developer',
+]);
+
+const isOptional = (node: Loose): boolean =>
+  typeof node === 'string' && OPTIONAL.has(ONE_PLACE.exec(node)?.[1] ?? '');
 
 function textSchema(text: string): LooseObject {
   const [, name, separator] = ONE_PLACE.exec(text) ?? [];
@@ -21,7 +31,7 @@ function textSchema(text: string): LooseObject {
       ? { type: 'array', items: { type: 'string' } }
       : { type: 'string' };
   if (name === 'developer') return {};
-  return { type: NULLABLE.has(name) ? ['string', 'null'] : 'string' };
+  return { type: 'string' };
 }
 
 function schemaOf(node: Loose): LooseObject {
@@ -29,7 +39,10 @@ function schemaOf(node: Loose): LooseObject {
   if (Array.isArray(node))
     return {
       type: 'array',
-      prefixItems: node.map(schemaOf),
+      // What is not there leaves its place empty, so that the others keep theirs.
+      prefixItems: node.map((one: Loose) =>
+        isOptional(one) ? { anyOf: [schemaOf(one), { type: 'null' }] } : schemaOf(one),
+      ),
       minItems: node.length,
       maxItems: node.length,
     };
@@ -41,7 +54,8 @@ function schemaOf(node: Loose): LooseObject {
   const properties = Object.fromEntries(
     Object.entries(node).map(([name, one]) => [name, schemaOf(one)]),
   );
-  return { type: 'object', required: Object.keys(node), properties, additionalProperties: false };
+  const required = Object.keys(node).filter((name) => !isOptional(node[name]));
+  return { type: 'object', required, properties, additionalProperties: false };
 }
 
 /** The schema of the bodies of a shape of one's own, with the template that they are made with. */

@@ -1,10 +1,12 @@
 import { getOrMake } from '../../core/base/get-or-make.js';
 import type { AnswerOptions } from '../../core/body/answer.js';
+import type { LocationOf } from '../../core/body/developer.js';
 import type { Shape, ShapeOptions } from '../../core/body/shapes/shape.js';
 import { Room } from '../../core/base/memo.js';
-import type { Origin } from '../../core/origin.js';
 import type { FormIndex } from '../../core/rules/form-index.js';
 import { suggestion } from '../../core/text/closest.js';
+import { entryOf } from '../../core/texts/entry.js';
+import type { Phrase } from '../../core/texts/phrase.js';
 import { Sentences } from '../../core/violation/sentence.js';
 import type { Warn } from '../../core/violation/warning.js';
 import { complaint } from '../disk/complaint.js';
@@ -26,13 +28,25 @@ export interface AnswerWishes {
   readonly warn?: Warn | undefined;
 }
 
+/** For whom answers are: a workspace for production answers to clients, whatever else it says. */
+export const audienceOf = ({ production, body }: Workspace['config']): 'client' | 'developer' =>
+  production ? 'client' : body.audience;
+
+/** Finds texts in the catalogs of a workspace. */
+export const locationsIn =
+  (workspace: Workspace): LocationOf =>
+  (text: Phrase) => {
+    const entry = entryOf(text);
+    return entry && workspace.place({ ...entry.origin, at: 'value' });
+  };
+
 /** What answers of a workspace are made with. */
 export function answerOptions(
   workspace: Workspace,
   { perField, audience, inline, warn }: AnswerWishes = {},
 ): AnswerOptions {
   const { zone, values, body, statuses } = workspace.config;
-  const forDevelopers = (audience ?? body.audience) === 'developer';
+  const forDevelopers = (audience ?? audienceOf(workspace.config)) === 'developer';
   return {
     zone,
     shorten: values.shorten,
@@ -42,9 +56,7 @@ export function answerOptions(
     statuses,
     ...((inline ?? body.inline !== false) ? { inline: true } : {}),
     ...(warn ? { warn } : {}),
-    ...(forDevelopers
-      ? { developer: (origin: Origin) => workspace.place({ ...origin, at: 'value' }) }
-      : {}),
+    ...(forDevelopers ? { developer: locationsIn(workspace) } : {}),
   };
 }
 

@@ -10,7 +10,7 @@ import { packTree, type PackTree } from '../../core/pack/trees.js';
 import { isObject } from '../../core/reading.js';
 import { keysOf, type Form } from '../../core/rules/form.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
-import { answerOptions } from './answering.js';
+import { answerOptions, audienceOf } from './answering.js';
 import { complaint } from '../disk/complaint.js';
 import { readText } from '../disk/files.js';
 import { parseJson } from '../documents/json.js';
@@ -71,6 +71,12 @@ const usedKeys = (forms: readonly Form[]): Set<string> =>
     forms.flatMap(({ fields }) => fields.flatMap(({ uses }) => uses.flatMap((use) => keysOf(use)))),
   );
 
+/** The keys of the vocabulary, and those that texts are written for. */
+function allKeys({ texts }: Workspace): string[] {
+  const written = texts.table.purposes.known('written', undefined);
+  return [...new Set([...VOCABULARY.keys(), ...(written?.keysOf('message') ?? [])])];
+}
+
 /**
  * One locale of a workspace, or of some of its forms, with every lookup resolved. The same
  * workspace gives the same pack to the byte.
@@ -78,6 +84,8 @@ const usedKeys = (forms: readonly Form[]): Set<string> =>
 export function makePack(workspace: Workspace, locale: Locale, only?: readonly string[]): Pack {
   const { texts, config } = workspace;
   const options = answerOptions(workspace);
+  // Which keys have texts is known when the files are read.
+  workspace.table.readAll(texts.chain(locale));
   const all = [...workspace.forms.values()].map(({ form }) => form);
   const forms = only === undefined ? all : only.map((id) => workspace.form(id).form);
   const packed = packLocale(
@@ -87,7 +95,9 @@ export function makePack(workspace: Workspace, locale: Locale, only?: readonly s
       original: config.original,
       options,
       style: styleOf(workspace.config),
-      rules: only === undefined ? [...VOCABULARY.keys()] : [...usedKeys(forms)],
+      audience: audienceOf(config),
+      production: config.production,
+      rules: only === undefined ? allKeys(workspace) : [...usedKeys(forms)],
     },
     locale,
   );

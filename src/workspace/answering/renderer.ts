@@ -1,20 +1,21 @@
-import type { Warn } from '../../core/violation/warning.js';
+import type { OpenOptions } from '../../render/packs.js';
 import { Rendering, type Speaker } from '../../render/rendering.js';
 import type { Workspace } from '../reading/workspace.js';
 import type { Answer } from '../../core/body/answer.js';
-import { answerOptions, bodyStyle, sentencesOf } from './answering.js';
+import { answerOptions, bodyStyle, locationsIn, sentencesOf } from './answering.js';
 
 /**
  * The renderer of a workspace.
- * @param warn told of texts that could not be said
  * @param made told of every answer that was made
  */
 export function workspaceRenderer(
   workspace: Workspace,
-  warn?: Warn,
+  { onWarning: warn, ...wishes }: OpenOptions = {},
   made?: (answer: Answer, form: string) => void,
 ): Rendering {
   const { forms, texts, config } = workspace;
+  // A shape that there is none of is told now, and not to a client.
+  bodyStyle(workspace, wishes.shape);
   const options = answerOptions(workspace, { warn });
   const speaker: Speaker = {
     forms,
@@ -26,7 +27,10 @@ export function workspaceRenderer(
     locales: config.locales,
     original: config.original,
     speaker: () => speaker,
-    style: (name) => bodyStyle(workspace, name),
+    style: (name = wishes.shape) => bodyStyle(workspace, name),
+    wishes,
+    production: config.production,
+    locate: locationsIn(workspace),
     made,
   });
 }

@@ -63,11 +63,11 @@ async function triedOut(workspace: Workspace): Promise<Remark[]> {
   ];
 }
 
-/** Answers for developers in a workspace that serves anyone. */
+/** Answers for developers, asked for in a workspace that serves anyone. */
 function exposed({ config }: Workspace): Remark[] {
   if (!config.production || config.body.audience !== 'developer') return [];
   const message =
-    '"audience" is developer, but this workspace is for production: clients would see what is internal. Set it to client.';
+    '"audience" is developer, but this workspace is for production, which answers to clients alone. Set it to client.';
   return [
     {
       kind: 'exposed-details',

@@ -6,27 +6,24 @@ function errorsOf(answer: Answer): object[] {
   const common = {
     problem,
     status,
-    ...(type === 'about:blank' ? {} : { type }),
-    ...(requestId === undefined ? {} : { requestId }),
+    type: type === 'about:blank' ? undefined : type,
+    requestId,
   };
   if (problem !== 'invalid-fields')
     return [
       {
         message: title,
-        extensions: { code: problem, ...(detail === '' ? {} : { detail }), ...common, ...members },
+        extensions: { code: problem, detail: detail || undefined, ...common, ...members },
       },
     ];
   return answer.sentences.map((sentence, at) => {
-    const developer = detailOf(answer, at);
-    const { code, path, in: part } = sentence.case;
+    const { text: message, inline } = sentence;
+    const { code, path: input, in: where } = sentence.case;
     // `path` of the specification leads into the response; where the input is wrong is said in the
     // extensions.
-    const input = part === 'body' ? { input: path } : { input: path, in: part };
-    const inline = sentence.inline === undefined ? {} : { inline: sentence.inline };
-    return {
-      message: sentence.text,
-      extensions: { code, ...inline, ...input, ...common, ...(developer ? { developer } : {}) },
-    };
+    const part = where === 'body' ? undefined : where;
+    const developer = detailOf(answer, at);
+    return { message, extensions: { code, inline, input, in: part, ...common, developer } };
   });
 }
 
@@ -36,5 +33,5 @@ function errorsOf(answer: Answer): object[] {
  */
 export const graphql = jsonShape('graphql', 'application/graphql-response+json', (answer) => ({
   errors: errorsOf(answer),
-  ...(answer.more > 0 ? { extensions: { more: answer.more } } : {}),
+  extensions: answer.more > 0 ? { more: answer.more } : undefined,
 }));

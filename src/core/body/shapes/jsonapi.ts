@@ -42,40 +42,33 @@ function metaOf(
   { inline, case: { path, in: part, lacks } }: Sentence,
   prefix: string,
   developer: DeveloperDetail | undefined,
-): object {
+): object | undefined {
   const missing =
-    lacks && part === 'body' && path.length > 0 ? { missing: prefix + toPointer(path) } : {};
-  const meta = {
-    ...missing,
-    ...(inline === undefined ? {} : { inline }),
-    ...(developer ? { developer } : {}),
-  };
-  return Object.keys(meta).length === 0 ? {} : { meta };
+    lacks && part === 'body' && path.length > 0 ? prefix + toPointer(path) : undefined;
+  return missing === undefined && inline === undefined && !developer
+    ? undefined
+    : { missing, inline, developer };
 }
 
 function errorsOf(answer: Answer, prefix: string): object[] {
   const status = String(answer.status);
-  const id = answer.requestId === undefined ? {} : { id: answer.requestId };
-  const type = answer.type === 'about:blank' ? {} : { links: { type: answer.type } };
-  if (answer.problem !== 'invalid-fields') {
-    const detail = answer.detail === '' ? {} : { detail: answer.detail };
-    const meta = Object.keys(answer.members).length > 0 ? { meta: answer.members } : {};
-    return [
-      { ...id, ...type, status, code: answer.problem, title: answer.title, ...detail, ...meta },
-    ];
+  const { requestId: id, type, title, problem, detail, members } = answer;
+  const links = type === 'about:blank' ? undefined : { type };
+  if (problem !== 'invalid-fields') {
+    const meta = Object.keys(members).length > 0 ? members : undefined;
+    return [{ id, links, status, code: problem, title, detail: detail || undefined, meta }];
   }
   const lacking = lackingIn(answer.sentences.map((sentence) => sentence.case));
   return answer.sentences.map((sentence, at) => {
-    const developer = detailOf(answer, at);
     return {
-      ...id,
-      ...type,
+      id,
+      links,
       status,
       code: sentence.case.code,
-      title: answer.title,
+      title,
       detail: sentence.text,
       source: sourceOf(sentence.case, prefix, lacking),
-      ...metaOf(sentence, prefix, developer),
+      meta: metaOf(sentence, prefix, detailOf(answer, at)),
     };
   });
 }
@@ -83,5 +76,5 @@ function errorsOf(answer: Answer, prefix: string): object[] {
 /** Error objects of JSON:API 1.1. */
 export const jsonapi = jsonShape('jsonapi', 'application/vnd.api+json', (answer, { prefix }) => ({
   errors: errorsOf(answer, prefix),
-  ...(answer.more > 0 ? { meta: { more: answer.more } } : {}),
+  meta: answer.more > 0 ? { more: answer.more } : undefined,
 }));

@@ -7,10 +7,10 @@ const head = ({ title, detail, status, problem, members, requestId, more }: Answ
   code: problem,
   status,
   title,
-  ...(detail === '' ? {} : { detail }),
+  detail: detail || undefined,
   ...members,
-  ...(more > 0 ? { more } : {}),
-  ...(requestId === undefined ? {} : { requestId }),
+  more: more || undefined,
+  requestId,
 });
 
 /**
@@ -50,17 +50,10 @@ export const fields = jsonShape(
     }).filter(([, said]) => Object.keys(said).length > 0);
     return {
       ...head(answer),
-      ...(answer.problem === 'invalid-fields' ? { fields: of(true, whole, always) } : {}),
-      ...(Object.keys(elsewhere).length > 0 ? { parameters: elsewhere } : {}),
-      ...(inline.length > 0 ? { inline: Object.fromEntries(inline) } : {}),
-      ...(answer.details
-        ? {
-            developer: answer.details.map((detail, at) => ({
-              field: nameAt(answer, at),
-              ...detail,
-            })),
-          }
-        : {}),
+      fields: answer.problem === 'invalid-fields' ? of(true, whole, always) : undefined,
+      parameters: Object.keys(elsewhere).length > 0 ? elsewhere : undefined,
+      inline: inline.length > 0 ? Object.fromEntries(inline) : undefined,
+      developer: answer.details?.map((detail, at) => ({ field: nameAt(answer, at), ...detail })),
     };
   },
 );
@@ -78,15 +71,14 @@ export const list = jsonShape('list', 'application/json', (answer) => {
   if (answer.problem !== 'invalid-fields')
     return [{ field: null, code: answer.problem, text: answer.detail || answer.title }];
   const records: object[] = answer.sentences.map((sentence, at) => {
-    const developer = detailOf(answer, at);
     const { in: part, code } = sentence.case;
     return {
       field: fieldName(sentence.case),
-      ...(part === 'body' ? {} : { in: part }),
+      in: part === 'body' ? undefined : part,
       code,
       text: sentence.text,
-      ...(sentence.inline === undefined ? {} : { inline: sentence.inline }),
-      ...(developer ? { developer } : {}),
+      inline: sentence.inline,
+      developer: detailOf(answer, at),
     };
   });
   const { more, detail, title } = answer;

@@ -8,8 +8,8 @@ import { keyed } from '../../base/keyed.js';
 export type ProblemError = {
   readonly code: string;
   readonly detail: string;
-  readonly inline?: string;
-  readonly developer?: DeveloperDetail;
+  readonly inline?: string | undefined;
+  readonly developer?: DeveloperDetail | undefined;
 } & ({ readonly pointer: string } | { readonly parameter: string } | { readonly header: string });
 
 /** A problem details object (RFC 9457 section 3) with the extension member `errors`. */
@@ -17,28 +17,23 @@ export interface ProblemBody {
   readonly type: string;
   readonly title: string;
   readonly status: number;
-  readonly detail?: string;
-  readonly instance?: string;
-  readonly errors?: readonly ProblemError[];
+  readonly detail?: string | undefined;
+  readonly instance?: string | undefined;
+  readonly errors?: readonly ProblemError[] | undefined;
   /** How many violations are not told. */
-  readonly more?: number;
+  readonly more?: number | undefined;
 }
 
 export const PROBLEM_MEDIA_TYPE = 'application/problem+json';
 
-function errorOf({
-  text: detail,
-  inline,
-  case: { in: part, pointer, code },
-}: Sentence): ProblemError {
-  const told = inline === undefined ? { code, detail } : { code, detail, inline };
+function errorOf(
+  { text: detail, inline, case: { in: part, pointer, code } }: Sentence,
+  developer?: DeveloperDetail,
+): ProblemError {
+  // What is undefined is no member of JSON.
+  const told = { code, detail, inline, developer };
   if (part === 'body') return { pointer, ...told };
   return part === 'header' ? { header: pointer, ...told } : { parameter: pointer, ...told };
-}
-
-function errorFor(answer: Answer, sentence: Sentence, at: number): ProblemError {
-  const developer = detailOf(answer, at);
-  return developer ? { ...errorOf(sentence), developer } : errorOf(sentence);
 }
 
 /** Shapes an answer as RFC 9457 has it. */
@@ -48,13 +43,14 @@ export function problemBody(answer: Answer): ProblemBody {
     type,
     title,
     status,
-    ...(detail === '' ? {} : { detail }),
-    ...(instance === undefined ? {} : { instance }),
+    detail: detail || undefined,
+    instance,
     ...members,
-    ...(more > 0 ? { more } : {}),
-    ...(answer.problem === 'invalid-fields'
-      ? { errors: sentences.map((sentence, at) => errorFor(answer, sentence, at)) }
-      : {}),
+    more: more || undefined,
+    errors:
+      answer.problem === 'invalid-fields'
+        ? sentences.map((sentence, at) => errorOf(sentence, detailOf(answer, at)))
+        : undefined,
   };
 }
 

@@ -14,15 +14,15 @@ type Slots<T> = Readonly<Record<string, (of: T) => unknown>>;
 
 export const ANSWER: Slots<Answer> = {
   title: ({ title }) => title,
-  detail: ({ detail }) => detail,
+  detail: ({ detail }) => detail || undefined,
   status: ({ status }) => status,
   type: ({ type }) => type,
   problem: ({ problem }) => problem,
-  instance: ({ instance }) => instance ?? null,
+  instance: ({ instance }) => instance,
   locale: ({ locale }) => locale,
-  time: ({ time }) => time ?? null,
-  'request-id': ({ requestId }) => requestId ?? null,
-  'trace-id': ({ traceId }) => traceId ?? null,
+  time: ({ time }) => time,
+  'request-id': ({ requestId }) => requestId,
+  'trace-id': ({ traceId }) => traceId,
   count: ({ sentences, more }) => sentences.length + more,
   more: ({ more }) => more,
   fields: (answer) => groupedByField(answer).map(({ field }) => field),
@@ -43,7 +43,7 @@ export const VIOLATION: Slots<At> = {
   code: ({ sentence }) => sentence.case.code,
   text: ({ sentence }) => sentence.text,
   inline: ({ sentence }) => sentence.inline ?? sentence.text,
-  developer: ({ developer }) => developer ?? null,
+  developer: ({ developer }) => developer,
 };
 
 export const FIELD: Slots<FieldGroup> = {
@@ -67,7 +67,7 @@ interface Filling {
 }
 
 const shown = (value: unknown): string =>
-  value === null ? '' : typeof value === 'string' ? value : JSON.stringify(value);
+  value === undefined ? '' : typeof value === 'string' ? value : JSON.stringify(value);
 
 function slot(
   name: string,
@@ -75,7 +75,7 @@ function slot(
   { answer, at, group }: Filling,
 ): unknown {
   const own = at ? VIOLATION[name]?.(at) : group && FIELD[name]?.(group);
-  const value = own ?? ANSWER[name]?.(answer) ?? null;
+  const value = own ?? ANSWER[name]?.(answer);
   return separator !== undefined && Array.isArray(value) ? value.join(separator) : value;
 }
 

@@ -33,7 +33,7 @@ export const unknownRule = noticed(
 
 export const exposedDetails = noticed(
   'exposed-details',
-  'A workspace for production answers as if to developers: clients would see rules, parameters, values and file names.',
+  'A workspace for production asks for answers to developers, with rules, parameters, values and file names in them; it gets answers to clients.',
   'Set `audience` to client, or take `production` out.',
   'production: true\nbody: { audience: developer }',
 );

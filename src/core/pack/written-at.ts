@@ -1,0 +1,96 @@
+import { meet } from '../path/cover.js';
+import { printPath, type Pattern } from '../path/path.js';
+import type { Form } from '../rules/form.js';
+import { codeOf } from '../rules/form.js';
+import type { Entry } from '../texts/entry.js';
+import type { Texts } from '../texts/ladder.js';
+import type { FieldEntry } from '../texts/purpose.js';
+import type { Locale } from '../locale/tag.js';
+
+/** Patterns that cross may cross again; so many are followed. */
+const MOST_CROSSINGS = 500;
+
+/**
+ * The patterns below one that have texts of their own, and those where two of them cross: a text
+ * may stand at either of the two.
+ * @param tells whether what is said at such a place matters
+ */
+export function narrowerPatterns(
+  texts: Texts,
+  form: string,
+  pattern: Pattern,
+  tells?: (field: FieldEntry) => boolean,
+): readonly Pattern[] {
+  const all = texts.narrower(form, pattern, tells);
+  const known = new Set(all.map(printPath));
+  // The list grows while it is walked through.
+  for (let at = 1; at < all.length; at++)
+    for (const other of all.slice(0, at)) {
+      const shared = meet(all[at] ?? [], other);
+      const path = shared && printPath(shared);
+      if (!shared || path === undefined || known.has(path) || known.size > MOST_CROSSINGS) continue;
+      known.add(path);
+      all.push(shared);
+    }
+  return all;
+}
+
+/** Texts by the code that they are for. */
+export type ByKey = readonly (readonly [key: string, entry: Entry])[];
+
+/** Texts for codes that no rule of a form has: a backend may break rules that nobody declares. */
+export class Undeclared {
+  private readonly keys = {
+    message: new Map<Form, ReadonlySet<string>>(),
+    inline: new Map<Form, ReadonlySet<string>>(),
+  };
+
+  constructor(
+    private readonly texts: Texts,
+    private readonly locale: Locale,
+  ) {}
+
+  /** The keys of the texts that are written for a form or for its fields. */
+  private keysFor(form: Form, kind: 'message' | 'inline'): ReadonlySet<string> {
+    const known = this.keys[kind].get(form);
+    if (known) return known;
+    const { purposes } = this.texts.table;
+    const general = purposes.known('written', undefined);
+    const keys = new Set<string>();
+    for (const scope of [...purposes.writtenFor(form.id), ...(general ? [general] : [])]) {
+      for (const key of scope.keysOf(kind)) keys.add(key);
+      for (const field of scope.fields.values())
+        for (const { purpose } of field.slotsOf(kind)) keys.add(purpose.key);
+    }
+    this.keys[kind].set(form, keys);
+    return keys;
+  }
+
+  /**
+   * The texts at a pattern, or for the form where none is given.
+   * @param declared codes that have their texts already
+   */
+  at(
+    form: Form,
+    pattern: Pattern | undefined,
+    kind: 'message' | 'inline',
+    declared: ReadonlySet<string> = new Set(),
+  ): ByKey {
+    const { texts, locale } = this;
+    return [...this.keysFor(form, kind)].flatMap((key): ByKey => {
+      if (declared.has(key)) return [];
+      const question = { form: form.id, path: pattern ?? [], keys: [key] };
+      const message = texts.message(question, locale);
+      const found =
+        kind === 'message' ? message : texts.inline(question, locale, message?.locale ?? locale)[0];
+      // What is said of all fields is in the pack already.
+      const isAtField = found?.purpose.field !== undefined;
+      const isOwn = pattern ? isAtField : !isAtField && found?.purpose.scope.form !== undefined;
+      return found && isOwn ? [[key, found]] : [];
+    });
+  }
+}
+
+/** The codes of a field's rules. */
+export const codesOf = ({ uses }: Form['fields'][number]): ReadonlySet<string> =>
+  new Set(uses.map(codeOf));
