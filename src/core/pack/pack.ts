@@ -109,6 +109,8 @@ export interface Pack extends PackWording {
   /** The format's version. */
   readonly pack: 1;
   readonly locale: string;
+  /** The other languages that texts of the pack are in, in the order in which they are asked. */
+  readonly fallbacks?: readonly string[];
   /** SHA-256 of the rest, in hexadecimal. */
   readonly hash: string;
   readonly settings: {
@@ -451,9 +453,13 @@ class Packer {
         },
       ];
     });
+    const fallbacks = texts
+      .chain(this.locale)
+      .filter((one) => one !== this.locale && this.spoken.has(one));
     return {
       pack: 1,
       locale: this.locale,
+      ...(fallbacks.length > 0 ? { fallbacks } : {}),
       settings: {
         original,
         zone: options.zone,

@@ -1,6 +1,8 @@
+import type { ShapeOptions } from '../body/shapes/shape.js';
 import { PLURAL_RULES } from '../locale/plural-rules.js';
 import type { Locale } from '../locale/tag.js';
 import { EXACT } from '../message/number-options.js';
+import type { PackStyle } from './pack.js';
 
 /** A sentence without ICU: a text with simple places, or its cases by what a request tells. */
 export type PlainSentence =
@@ -48,6 +50,15 @@ export interface PlainLanguage {
   readonly icu?: string;
 }
 
+/** What a workspace says of its bodies, all of it. */
+export interface PlainSettings extends ShapeOptions {
+  readonly shape: string;
+  readonly perField: 'all' | 'first';
+  readonly maxViolations: number;
+  /** Shapes of one's own, by name: templates. */
+  readonly shapes: NonNullable<PackStyle['shapes']>;
+}
+
 /** All sentences of one language, worked out as far as they can be before a request. */
 export interface SentencePack extends PlainLanguage {
   /** The format's version. */
@@ -69,6 +80,9 @@ export interface SentencePack extends PlainLanguage {
   readonly forms: Readonly<Record<string, ByField<PlainSentence>>>;
   /** The same for beside the inputs. */
   readonly inlines: Readonly<Record<string, ByField<PlainSentence>>>;
+  /** By form, by field, by code: the problem of the whole request that a broken rule is. */
+  readonly becomes: Readonly<Record<string, ByField<string>>>;
+  readonly settings: PlainSettings;
   readonly problems: Readonly<
     Record<
       string,

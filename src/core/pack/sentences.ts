@@ -29,6 +29,7 @@ import {
   type PlainField,
   type PlainLanguage,
   type PlainSentence,
+  type PlainSettings,
   type SentencePack,
 } from './plain.js';
 import { NotSimple, type SentenceWriter } from './writers.js';
@@ -46,6 +47,7 @@ export interface SentenceSource {
   readonly forms: readonly Form[];
   readonly texts: Texts;
   readonly options: AnswerOptions;
+  readonly settings: PlainSettings;
 }
 
 /** Where a field is found in a pack: `query:dryRun` for what is not of the body. */
@@ -55,6 +57,16 @@ export const fieldKey = (pattern: Pattern, part: Field['in']): string =>
 /** Arguments that hang on what a request holds, whatever the rules declare. */
 const ASKED = new Set(['value', 'actual', 'first', 'second']);
 const ABOUT_VALUES = /^(?:value|name|text)_quoted$/;
+
+/** Which rules of a form are problems of the whole request, by field and code. */
+function becomesIn(form: Form): Record<string, Record<string, string>> {
+  const found: Record<string, Record<string, string>> = keyed();
+  for (const { pattern, in: part, uses } of form.fields)
+    for (const use of uses)
+      if (use.problem !== undefined)
+        (found[fieldKey(pattern, part)] ??= keyed())[codeOf(use)] ??= use.problem;
+  return found;
+}
 
 type ByCode = Record<string, PlainSentence>;
 
@@ -349,6 +361,12 @@ export class SentencePacker {
       fields,
       forms,
       inlines,
+      becomes: Object.fromEntries(
+        this.source.forms
+          .map((form) => [form.id, becomesIn(form)] as const)
+          .filter(([, fields]) => Object.keys(fields).length > 0),
+      ),
+      settings: this.source.settings,
       problems,
     };
   }

@@ -48,11 +48,8 @@ export class PackTexts implements TextLookup {
   private readonly forms = new Map<string, FormTexts>();
   private readonly literals = new Set<string | number>();
 
-  private readonly locales: Locale[];
-
-  constructor(own: Locale) {
-    this.locales = [own];
-  }
+  /** @param locales the pack's own first, then in the order in which they are asked */
+  constructor(private readonly locales: Locale[]) {}
 
   /**
    * Says that there are texts in a language; of several the first is asked first, after the pack's

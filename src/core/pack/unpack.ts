@@ -26,7 +26,7 @@ class Unpacker {
 
   constructor(private readonly pack: Pack) {
     this.locale = parseLocale(pack.locale);
-    this.texts = new PackTexts(this.locale);
+    this.texts = new PackTexts([this.locale, ...(pack.fallbacks ?? []).map(parseLocale)]);
   }
 
   private phrase(

@@ -48,16 +48,24 @@ export function withTrees(pack: Pack): Pack {
   return { ...pack, trees };
 }
 
+/** The shapes of a workspace's own, by name. */
+export const ownShapes = (
+  shapes: Workspace['config']['shapes'],
+): NonNullable<PackStyle['shapes']> =>
+  Object.fromEntries(
+    [...shapes].flatMap(([name, { mediaType, template }]) =>
+      template === undefined ? [] : [[name, { mediaType, body: template }] as const],
+    ),
+  );
+
 /** What the settings say of the layout of bodies, as far as packs have to say it. */
 function styleOf({ body, shapes }: Workspace['config']): PackStyle {
   const { shape, prefix, texts, html } = body;
   const usual = DEFAULT_SHAPE_OPTIONS;
-  const own = [...shapes].flatMap(([name, { mediaType, template }]) =>
-    template === undefined ? [] : [[name, { mediaType, body: template }] as const],
-  );
+  const own = ownShapes(shapes);
   return {
     ...(shape === 'problem' ? {} : { shape }),
-    ...(own.length > 0 ? { shapes: Object.fromEntries(own) } : {}),
+    ...(Object.keys(own).length > 0 ? { shapes: own } : {}),
     ...(prefix === usual.prefix ? {} : { prefix }),
     ...(texts === usual.texts ? {} : { texts }),
     ...(body.inline === 'alone' ? { inline: body.inline } : {}),

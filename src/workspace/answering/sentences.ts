@@ -1,9 +1,15 @@
-import type { PlainLanguage, PlainSentence, SentencePack } from '../../core/pack/plain.js';
+import type {
+  PlainLanguage,
+  PlainSentence,
+  PlainSettings,
+  SentencePack,
+} from '../../core/pack/plain.js';
 import { SentencePacker, type Unsimple } from '../../core/pack/sentences.js';
 import type { SentenceWriter } from '../../core/pack/writers.js';
 import type { Locale } from '../../core/locale/tag.js';
 import type { Unit } from '../../exchange/translations/unit.js';
 import { answerOptions } from './answering.js';
+import { ownShapes } from './packs.js';
 import type { Workspace } from '../reading/workspace.js';
 
 /**
@@ -16,6 +22,13 @@ export interface MadeSentences {
   readonly unsimple: readonly Unsimple[];
 }
 
+/** What bodies are like, as the workspace says or as it is without a word. */
+function settingsOf({ body, shapes }: Workspace['config']): PlainSettings {
+  const { shape, perField, maxViolations, prefix, texts, inline, html } = body;
+  const own = ownShapes(shapes);
+  return { shape, perField, maxViolations, inline, prefix, texts, html, shapes: own };
+}
+
 /** All sentences of a language, of some forms only where they are named. */
 export function makeSentences(
   workspace: Workspace,
@@ -26,7 +39,12 @@ export function makeSentences(
   const all = [...workspace.forms.values()].map(({ form }) => form);
   const forms = only === undefined ? all : only.map((id) => workspace.form(id).form);
   const packer = new SentencePacker(
-    { forms, texts: workspace.texts, options: answerOptions(workspace) },
+    {
+      forms,
+      texts: workspace.texts,
+      options: answerOptions(workspace),
+      settings: settingsOf(workspace.config),
+    },
     locale,
     writer,
   );
@@ -63,8 +81,21 @@ function languageLines(
 /** What a reader has to know of the languages and of the fields, beside the sentences. */
 function headLines(pack: SentencePack): [string, string][] {
   const { fields, sentences, locale, slot = [], longest, locales: languages = {} } = pack;
+  const { settings, becomes } = pack;
   return [
     ...under('pack', { sentences, locale, slot: slot.join('NAME'), longest }),
+    ...Object.entries(settings).map(([name, value]): [string, string] => [
+      `|setting|${name}`,
+      typeof value === 'object' ? JSON.stringify(value) : String(value),
+    ]),
+    ...Object.entries(becomes).flatMap(([form, byPath]) =>
+      Object.entries(byPath).flatMap(([path, byCode]) =>
+        Object.entries(byCode).map(([code, problem]): [string, string] => [
+          `|becomes|${form} ${path} ${code}`,
+          problem,
+        ]),
+      ),
+    ),
     ...languageLines(pack, (name) => name),
     ...Object.entries(languages).flatMap(([other, language]) =>
       languageLines(language, (name) => `${name} ${other}`),

@@ -8,6 +8,7 @@ import { compareRanks } from '../../core/rules/form-index.js';
 import { sampleViolation } from '../../core/violation/samples.js';
 import type { Violation } from '../../core/rules/violation.js';
 import { answerOptions, bodyStyle, sentencesOf } from './answering.js';
+import { ownShapes } from './packs.js';
 import type { Workspace } from '../reading/workspace.js';
 import { keyed } from '../../core/base/keyed.js';
 
@@ -27,6 +28,8 @@ interface BodyVector {
   readonly status: number;
   /** The bodies' texts, by shape. */
   readonly bodies: Readonly<Record<string, string>>;
+  /** The same in shapes of the workspace's own, which a reader may leave out. */
+  readonly own?: Readonly<Record<string, string>>;
 }
 
 interface ProblemVector {
@@ -106,15 +109,18 @@ function bodyVectors(workspace: Workspace, form: string, locale: Locale): BodyVe
   );
   return groups.map((violations): BodyVector => {
     const answer = answerViolations(violations, locale, sentences, workspace.texts, options);
-    const bodies = [...SHAPES.keys()].map((name): [string, string] => {
-      const { shape, options: style } = bodyStyle(workspace, name);
-      return [name, shape.write(answer, style)];
-    });
+    const written = (names: Iterable<string>): [string, string][] =>
+      [...names].map((name) => {
+        const { shape, options: style } = bodyStyle(workspace, name);
+        return [name, shape.write(answer, style)];
+      });
+    const own = written(Object.keys(ownShapes(workspace.config.shapes)));
     return {
       form,
       violations: clean(violations),
       status: answer.status,
-      bodies: Object.fromEntries(bodies),
+      bodies: Object.fromEntries(written(SHAPES.keys())),
+      ...(own.length > 0 ? { own: Object.fromEntries(own) } : {}),
     };
   });
 }
