@@ -30,6 +30,7 @@ const ENTRIES = [
   'client',
   'node',
   'express',
+  'fetch',
   'fastify',
 ];
 
@@ -43,6 +44,7 @@ const MOST = {
   client: [10_000, 4_000],
   node: [10_000, 4_000],
   express: [10_000, 4_000],
+  fetch: [10_000, 4_000],
 };
 const MOST_OF_READER = [19_200, 7_700];
 

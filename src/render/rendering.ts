@@ -12,7 +12,7 @@ import type { Shape, ShapeOptions } from '../core/body/shapes/shape.js';
 import { SHAPES } from '../core/body/shapes/shapes.js';
 import { Complaint } from '../core/complaint.js';
 import type { Locale } from '../core/locale/tag.js';
-import type { FormIndex } from '../core/rules/form-index.js';
+import { FormIndex } from '../core/rules/form-index.js';
 import { suggestion } from '../core/text/closest.js';
 import type { TextLookup } from '../core/texts/lookup.js';
 import type { Sentences } from '../core/violation/sentence.js';
@@ -22,8 +22,8 @@ import { SpokenLocales } from './spoken.js';
 
 /** What a request broke, as a backend tells it. */
 export interface BrokenRules {
-  /** The form's id. */
-  readonly form: string;
+  /** The form's id; absent where the request has none, and then names of fields stand for labels. */
+  readonly form?: string | undefined;
   /** A URI reference for this occurrence (RFC 9457 section 3.1.5). */
   readonly instance?: string;
   readonly violations: readonly Violation[];
@@ -109,10 +109,10 @@ export interface Renderer {
    */
   renderProblem(problem: string, options?: ProblemOptions): Rendered;
   /**
-   * What a form declares.
+   * What a form declares; nothing, of requests without a form.
    * @throws {Complaint} when there is none of that id
    */
-  form(id: string): FormRules;
+  form(id: string | undefined): FormRules;
 }
 
 /** What speaks one locale. */
@@ -173,6 +173,14 @@ function unknownForm(id: string, known: Iterable<string>): Complaint {
   );
 }
 
+/** Stands in where a request has no form. */
+const NO_FORM = new FormIndex({
+  id: '',
+  partial: false,
+  fields: [],
+  origin: { file: '', keys: [] },
+});
+
 /** Renders answers out of a workspace or packs. */
 export class Rendering implements Renderer {
   private readonly spoken: SpokenLocales;
@@ -189,11 +197,13 @@ export class Rendering implements Renderer {
     return [...this.source.speaker(this.source.original).forms.keys()];
   }
 
-  form(id: string): FormRules {
-    return { id, index: this.formIn(this.source.speaker(this.source.original), id) };
+  form(id: string | undefined): FormRules {
+    const index = this.formIn(this.source.speaker(this.source.original), id);
+    return { id: index.form.id, index };
   }
 
-  private formIn({ forms }: Speaker, id: string): FormIndex {
+  private formIn({ forms }: Speaker, id: string | undefined): FormIndex {
+    if (id === undefined) return NO_FORM;
     const form = forms.get(id);
     if (form) return form;
     throw unknownForm(id, forms.keys());
@@ -272,7 +282,7 @@ export class Rendering implements Renderer {
       occasion,
       more,
     );
-    return this.send(answer, options, id);
+    return this.send(answer, options, id ?? '');
   }
 
   renderProblem(problem: string, options: ProblemOptions = {}): Rendered {

@@ -19,9 +19,10 @@ export interface FastifyRequest extends Pick<NodeRequest, 'headers'> {
 
 /** What is asked of a reply of Fastify. */
 interface FastifyReply {
-  code(status: number): this;
-  headers(values: Readonly<Record<string, string>>): this;
-  send(body: Uint8Array): this;
+  code(status: number): unknown;
+  headers(values: Readonly<Record<string, string>>): unknown;
+  /** A function, whose type hangs on the route's; it takes bytes. */
+  readonly send: unknown;
 }
 
 /** Handlers for `setNotFoundHandler` and `setErrorHandler`. */
@@ -38,7 +39,7 @@ function formOf({ routeOptions }: FastifyRequest): string | undefined {
   return typeof form === 'string' ? form : undefined;
 }
 
-/** What Fastify's own validation found, where the route says which form it is about. */
+/** What Fastify's own validation found, by the form that the route names, or without one. */
 function validated(
   renderer: Renderer,
   error: unknown,
@@ -48,8 +49,7 @@ function validated(
   const { validation, validationContext } = (
     typeof error === 'object' && error !== null ? error : {}
   ) as Readonly<Record<string, unknown>>;
-  if (form === undefined || !Array.isArray(validation) || !validation.every(isNativeError))
-    return undefined;
+  if (!Array.isArray(validation) || !validation.every(isNativeError)) return undefined;
   const parts: Readonly<Record<string, unknown>> = keyed({
     querystring: request.query,
     params: request.params,
@@ -60,8 +60,13 @@ function validated(
 }
 
 // As bytes, since Fastify adds a charset to texts, which JSON has no use for (RFC 8259 section 11).
-const sent = (reply: FastifyReply, { status, headers, body }: Rendered): FastifyReply =>
-  reply.code(status).headers(headers).send(new TextEncoder().encode(body));
+function sent(reply: FastifyReply, { status, headers, body }: Rendered): FastifyReply {
+  reply.code(status);
+  reply.headers(headers);
+  const { send } = reply as { readonly send: (this: unknown, body: Uint8Array) => unknown };
+  send.call(reply, new TextEncoder().encode(body));
+  return reply;
+}
 
 /**
  * Makes the answers of a Fastify application: what its own validation finds too, where a route has

@@ -2,6 +2,7 @@ import { keyed } from '../core/base/keyed.js';
 import { printPath } from '../core/path/path.js';
 import { problemOfStatus } from '../core/body/status-problems.js';
 import type { BrokenRules, Rendered, Renderer, RenderOptions } from '../render/rendering.js';
+import { RefusedBody } from './read-body.js';
 import type { ChosenLocale, ErrorAnswerOptions, Headers, NamedProblem } from './hooks.js';
 
 /** Names by which frameworks refuse a request, and the problem that each is. */
@@ -166,7 +167,7 @@ export function answerTo<R>(
       const answer = forCaches(renderer.render(of, base), language);
       return { answer, problem: 'invalid-fields', broken };
     }
-    const own = how.problem?.(error, request);
+    const own = error instanceof RefusedBody ? error.problem : how.problem?.(error, request);
     const named = own === undefined ? problemOf(error) : own;
     const { problem, headers, ...more } = typeof named === 'string' ? { problem: named } : named;
     if (own === undefined && (more.status ?? (problem === 'unexpected' ? 500 : 0)) >= 500)
@@ -181,7 +182,12 @@ export function answerTo<R>(
       status: answer.status,
       locale: answer.headers['content-language'] ?? '',
       problem,
-      ...(broken ? { form: broken.form, violations: logged(broken, renderer) } : {}),
+      ...(broken
+        ? {
+            ...(broken.form === undefined ? {} : { form: broken.form }),
+            violations: logged(broken, renderer),
+          }
+        : {}),
     });
     return answer;
   } catch (fault) {

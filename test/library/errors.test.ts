@@ -1,14 +1,18 @@
 import { describe, expect, test } from '@jest/globals';
-import { createServer } from 'node:http';
+import { createServer, type RequestListener, type Server } from 'node:http';
+import { Readable } from 'node:stream';
 import jwt from '@fastify/jwt';
 import multipart from '@fastify/multipart';
 import rateLimit from '@fastify/rate-limit';
 import express from 'express';
 import { rateLimit as rateLimitOfExpress } from 'express-rate-limit';
-import fastify from 'fastify';
+import express4 from 'express4';
+import fastify, { type FastifyInstance, type FastifyServerOptions } from 'fastify';
+import fastify4 from 'fastify4';
 import createError from 'http-errors';
 import { openWorkspace } from '../../src/library.js';
 import { expressAnswers } from '../../src/runtime/express.js';
+import { fetchAnswers, readJsonBody } from '../../src/runtime/fetch.js';
 import { fastifyAnswers, type ErrorAnswerOptions } from '../../src/runtime/fastify.js';
 import { nodeAnswers } from '../../src/runtime/node.js';
 import { copyOf } from '../support/program.js';
@@ -23,30 +27,86 @@ const how: ErrorAnswerOptions = { onUnexpected: (error) => told.push(error) };
 /** What the next request is answered with. */
 let thrown: unknown;
 
-async function started(): Promise<readonly string[]> {
-  const app = express();
-  const ofExpress = expressAnswers(workspace, how);
+/** An application of Express, of either version. */
+function expressApp(make: typeof express): RequestListener {
+  const app = make();
+  const { noRoute, failure } = expressAnswers(workspace, how);
   app.get('/throws', () => {
     throw thrown;
   });
   app.get('/users/:id', (_request, response) => void response.end());
-  app.use(ofExpress.noRoute);
-  app.use(ofExpress.failure);
-  const other = fastify();
-  const ofFastify = fastifyAnswers(workspace, how);
-  other.get('/throws', () => {
+  app.use(noRoute);
+  app.use(failure);
+  return app;
+}
+
+/** The same of Fastify. */
+type MakeFastify = (options: FastifyServerOptions) => FastifyInstance;
+
+async function fastifyServer(make: MakeFastify): Promise<Server> {
+  const { noRoute, failure } = fastifyAnswers(workspace, how);
+  const app = make({ frameworkErrors: failure });
+  app.get('/throws', () => {
     throw thrown;
   });
-  other.get('/users/:id', () => '');
-  other.setNotFoundHandler(ofFastify.noRoute);
-  other.setErrorHandler(ofFastify.failure);
-  await other.ready();
+  app.get('/users/:id', () => '');
+  app.post('/places', { schema: { body: PLACE } }, () => '');
+  app.setNotFoundHandler(noRoute);
+  app.setErrorHandler(failure);
+  await app.ready();
+  return app.server;
+}
+
+const PLACE = {
+  type: 'object',
+  required: ['street'],
+  properties: { street: { type: 'string' }, rooms: { type: 'integer', minimum: 1 } },
+};
+
+/** A server around a function that makes a `Response` of a `Request`, as at the edge. */
+function fetchServer(handle: (request: Request) => Promise<Response>): Server {
+  return createServer((incoming, response) => {
+    const { method = 'GET', headers, url = '/' } = incoming;
+    const body = method === 'POST' ? { body: Readable.toWeb(incoming), duplex: 'half' } : {};
+    const request = new Request(`http://${headers.host ?? ''}${url}`, {
+      method,
+      headers: headers as Record<string, string>,
+      ...(body as RequestInit),
+    });
+    void handle(request).then(async (answer) => {
+      response.writeHead(answer.status, Object.fromEntries(answer.headers));
+      response.end(Buffer.from(await answer.arrayBuffer()));
+    });
+  });
+}
+
+async function started(): Promise<readonly string[]> {
+  const edge = fetchAnswers(workspace, how);
+  const atEdge = fetchServer(async (request) => {
+    const { pathname } = new URL(request.url);
+    if (pathname === '/throws') return edge.failure(thrown, request);
+    if (request.method !== 'POST') return edge.noRoute(request);
+    try {
+      return Response.json(await readJsonBody(request, 20));
+    } catch (error) {
+      return edge.failure(error, request);
+    }
+  });
   const plain = nodeAnswers(workspace, how);
   const bare = createServer((request, response) => {
     if (request.url === '/throws') plain.failure(thrown, request, response);
     else plain.noRoute(request, response);
   });
-  return Promise.all([createServer(app), other.server, bare].map(listening));
+  const servers = [
+    createServer(expressApp(express)),
+    createServer(expressApp(express4)),
+    // Both versions are asked for the same.
+    await fastifyServer((options) => fastify(options)),
+    await fastifyServer(fastify4 as unknown as MakeFastify),
+    bare,
+    atEdge,
+  ];
+  return Promise.all(servers.map(listening));
 }
 
 type Body = { readonly type: string; readonly status: number; readonly title: string };
@@ -109,10 +169,42 @@ describe('errors that frameworks and plugins throw', () => {
   });
 
   test('an address that cannot be decoded is refused, and is no body that is malformed', async () => {
-    const [ofExpress = ''] = await started();
-    const response = await fetch(`${ofExpress}/users/%zz`);
-    const { type } = (await response.json()) as Body;
-    expect([response.status, type.split('/').at(-1)]).toEqual([400, 'refused']);
+    for (const at of (await started()).slice(0, 4)) {
+      const response = await fetch(`${at}/users/%zz`);
+      const { type } = (await response.json()) as Body;
+      expect([response.status, type.split('/').at(-1)]).toEqual([400, 'refused']);
+    }
+  });
+
+  test('a route without a form says which fields are wrong', async () => {
+    for (const at of (await started()).slice(2, 4)) {
+      const response = await fetch(`${at}/places`, {
+        method: 'POST',
+        body: '{"rooms":0}',
+        headers: { 'content-type': 'application/json', 'accept-language': 'de' },
+      });
+      expect(response.status).toBe(422);
+      expect(await response.json()).toMatchObject({
+        errors: [{ pointer: '#/street', code: 'required', detail: 'Bitte street angeben.' }],
+      });
+    }
+  });
+
+  test('a body at the edge is read, or refused', async () => {
+    const at = (await started()).at(-1) ?? '';
+    const sent = async (body: string, type = 'application/json'): Promise<unknown> => {
+      const headers = { 'content-type': type };
+      const answer = await fetch(at, { method: 'POST', body, headers });
+      const told = (await answer.json()) as { readonly type?: string };
+      return told.type?.split('/').at(-1) ?? told;
+    };
+    expect([
+      await sent('{"a":1}'),
+      await sent(''),
+      await sent('{'),
+      await sent('{}', 'text/plain'),
+      await sent(JSON.stringify('x'.repeat(30))),
+    ]).toEqual([{ a: 1 }, 'empty-body', 'malformed-body', 'wrong-media-type', 'too-large']);
   });
 });
 

@@ -1,0 +1,3 @@
+declare module 'express4' {
+  export { default } from 'express';
+}
