@@ -1,10 +1,11 @@
-// Lists the members that are private to a class and whose names nothing else has: a bundler may
-// shorten these, since nobody outside of the class can ask for them.
+// Lists the members that are private or protected and whose names nothing else has: a bundler may
+// shorten these, since nobody outside of their classes can ask for them.
 import { readFileSync } from 'node:fs';
 import ts from 'typescript';
 
-const isPrivate = ({ modifiers }) =>
-  modifiers?.some(({ kind }) => kind === ts.SyntaxKind.PrivateKeyword) ?? false;
+const HIDDEN = [ts.SyntaxKind.PrivateKeyword, ts.SyntaxKind.ProtectedKeyword];
+
+const isPrivate = ({ modifiers }) => modifiers?.some(({ kind }) => HIDDEN.includes(kind)) ?? false;
 
 /** Whether a node may name a member of an object, apart from private members and `this.name`. */
 const namesOther = (node) =>

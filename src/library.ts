@@ -4,7 +4,7 @@ import type { Violation } from './core/rules/violation.js';
 import { listed } from './exchange/keywords/failure.js';
 import type { Judge } from './workspace/judging/judge.js';
 import { checkPack, readPack } from './workspace/answering/packs.js';
-import { openPacks, type OpenOptions } from './render/packs.js';
+import { PackRendering, type OpenOptions, type PackRenderer } from './render/packs.js';
 import type { Renderer } from './render/rendering.js';
 import { background, type ForeignOptions } from './render/reading.js';
 import { workspaceRenderer } from './workspace/answering/renderer.js';
@@ -15,7 +15,7 @@ export { errorListReader } from './runtime/reader.js';
 export { fromSchemaErrors } from './runtime/schema-errors.js';
 export { fromJsonSchemaOutput } from './runtime/schema-output.js';
 export { fromZod } from './runtime/zod.js';
-export type { OpenOptions } from './render/packs.js';
+export type { OpenOptions, PackRenderer } from './render/packs.js';
 export type { ForeignOptions } from './render/reading.js';
 export type {
   FormRules,
@@ -102,11 +102,14 @@ const OPTIONS = ['onWarning', 'shape', 'inline', 'perField', 'audience'] as cons
  * in the original if it is among them, else in the first
  * @throws {Complaint} when a file is no pack
  */
-export function openPack(...from: [string | Pack, ...(string | Pack | OpenOptions)[]]): Renderer {
+export function openPack(
+  ...from: [string | Pack, ...(string | Pack | OpenOptions)[]]
+): PackRenderer {
   const isOptions = (one: string | Pack | OpenOptions): one is OpenOptions =>
     typeof one === 'object' && !('pack' in one) && OPTIONS.some((name) => name in one);
-  const packs = from.flatMap((one) =>
-    isOptions(one) ? [] : [typeof one === 'string' ? readPack(one) : checkPack(one)],
+  return new PackRendering(
+    from.filter((one) => !isOptions(one)),
+    from.find(isOptions) ?? {},
+    (one) => (typeof one === 'string' ? readPack(one) : checkPack(one)),
   );
-  return openPacks(packs, from.find(isOptions));
 }

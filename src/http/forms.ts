@@ -39,6 +39,7 @@ async function answer(
   const options = {
     acceptLanguage: request.headers['accept-language'],
     ...occasionOf(request),
+    address: request.shownPath,
     ...(asksInline ? { inline: true } : {}),
   };
   switch (outcome.kind) {

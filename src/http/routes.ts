@@ -120,6 +120,7 @@ export function problem(
   return served.current.renderer.renderProblem(name, {
     acceptLanguage: request.headers['accept-language'],
     ...occasionOf(request),
+    address: request.shownPath,
     ...options,
   });
 }

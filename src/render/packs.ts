@@ -78,15 +78,8 @@ function speakerOf(pack: Pack, warn: Warn | undefined): [Locale, Speaker] {
   return [locale, { forms, texts, options, sentences }];
 }
 
-/**
- * A renderer out of packs, one a language; where no language fits, answers are in the original if
- * it is among them, else in the first.
- * @throws {Complaint} when there is no pack, their settings differ, or their shape is none
- */
-export function openPacks(
-  packs: readonly Pack[],
-  { onWarning, ...wishes }: OpenOptions = {},
-): Renderer {
+/** @throws {Complaint} when there is no pack, their settings differ, or their shape is none */
+function speakingOf(packs: readonly Pack[], { onWarning, ...wishes }: OpenOptions): Speaking {
   mustAgree(packs);
   const style = styleOf(packs[0], wishes.shape);
   // A shape that cannot be written is told now, and not to a client.
@@ -101,7 +94,7 @@ export function openPacks(
     if (!found) throw unknownLocale(locale, languages);
     return found;
   };
-  return new Rendering({
+  return {
     locales: languages,
     original,
     speaker,
@@ -109,5 +102,47 @@ export function openPacks(
     wishes,
     production: packs[0]?.settings.production === true,
     locate: unknown,
-  });
+  };
 }
+
+/** A renderer whose packs can be replaced while it is in use. */
+export interface PackRenderer extends Renderer {
+  /** The hash of each pack in use, by its language. */
+  readonly hashes: Readonly<Record<string, string>>;
+  /**
+   * Answers with other packs from now on; those in use stay where one of these cannot be opened.
+   * @throws {Complaint} when one is no pack, or their settings differ
+   */
+  replacePacks(...from: unknown[]): void;
+}
+
+/**
+ * A renderer out of packs, one a language; where no language fits, answers are in the original if
+ * it is among them, else in the first.
+ */
+export class PackRendering extends Rendering implements PackRenderer {
+  hashes: PackRenderer['hashes'];
+
+  /**
+   * @param read makes a pack of what a caller gives for one
+   * @throws {Complaint} when there is no pack, their settings differ, or their shape is none
+   */
+  constructor(
+    from: readonly unknown[],
+    private readonly options: OpenOptions,
+    private readonly read: (one: unknown) => Pack,
+  ) {
+    const packs = from.map(read);
+    super(speakingOf(packs, options));
+    this.hashes = hashesOf(packs);
+  }
+
+  replacePacks(...from: unknown[]): void {
+    const packs = from.map(this.read);
+    this.speakFrom(speakingOf(packs, this.options));
+    this.hashes = hashesOf(packs);
+  }
+}
+
+const hashesOf = (packs: readonly Pack[]): PackRenderer['hashes'] =>
+  Object.fromEntries(packs.map(({ locale, hash }) => [locale, hash]));

@@ -59,6 +59,8 @@ export interface RenderOptions extends BodyWishes {
    * The trace that the request belongs to (W3C Trace Context), for shapes that have a place for it.
    */
   readonly traceId?: string;
+  /** The path that was asked for, for shapes that have a place for it. */
+  readonly address?: string;
   /** When it happened, by RFC 3339; now where absent. */
   readonly time?: string;
 }
@@ -183,9 +185,15 @@ const NO_FORM = new FormIndex({
 
 /** Renders answers out of a workspace or packs. */
 export class Rendering implements Renderer {
-  private readonly spoken: SpokenLocales;
+  private spoken: SpokenLocales;
 
-  constructor(private readonly source: Speaking) {
+  constructor(private source: Speaking) {
+    this.spoken = new SpokenLocales(source.locales);
+  }
+
+  /** Answers with something else from now on. */
+  protected speakFrom(source: Speaking): void {
+    this.source = source;
     this.spoken = new SpokenLocales(source.locales);
   }
 
@@ -249,7 +257,7 @@ export class Rendering implements Renderer {
   }
 
   private occasion(
-    { requestId, traceId, time, shape }: RenderOptions,
+    { requestId, traceId, address, time, shape }: RenderOptions,
     instance: string | undefined,
   ): Occasion {
     // Only shapes of the user's own have a place for the time, and the clock costs more than all
@@ -259,6 +267,7 @@ export class Rendering implements Renderer {
       instance,
       requestId,
       traceId,
+      address,
       ...(time === undefined && !own ? {} : { time: time ?? new Date().toISOString() }),
     };
   }

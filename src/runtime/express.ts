@@ -1,5 +1,6 @@
-import type { Renderer, RenderOptions } from '../render/rendering.js';
-import { sendRendered, wishesOf, type NodeRequest, type NodeResponse } from './node.js';
+import type { Renderer } from '../render/rendering.js';
+import { sendRendered, type NodeResponse } from './node.js';
+import { wishesOf, type Incoming } from './wishes.js';
 import type { ErrorAnswerOptions } from './hooks.js';
 import { answerNoRoute, answerTo } from './problems.js';
 
@@ -7,7 +8,7 @@ export type * from './hooks.js';
 export { problemOf } from './problems.js';
 
 /** What is asked of a request of Express. */
-export interface ExpressRequest extends Pick<NodeRequest, 'headers'> {
+export interface ExpressRequest extends Incoming {
   readonly body?: unknown;
 }
 
@@ -31,8 +32,10 @@ export function expressAnswers(
 ): ExpressAnswers {
   return {
     noRoute: (request, response) => {
-      const wishes = (): RenderOptions => wishesOf(request);
-      sendRendered(response, answerNoRoute(renderer, request, wishes, how));
+      sendRendered(
+        response,
+        answerNoRoute(renderer, request, () => wishesOf(request), how),
+      );
     },
     failure: (error, request, response, next) => {
       // An answer that is on its way can only be broken off, which Express does.

@@ -1,7 +1,7 @@
 import { fromNativeErrors, isNativeError } from '../exchange/violations/schema-errors.js';
 import { readerOf } from '../render/reading.js';
 import type { Rendered, Renderer, BrokenRules } from '../render/rendering.js';
-import { wishesOf, type NodeRequest } from './node.js';
+import { wishesOf, type Incoming } from './wishes.js';
 import type { ErrorAnswerOptions } from './hooks.js';
 import { answerNoRoute, answerTo } from './problems.js';
 import { keyed } from '../core/base/keyed.js';
@@ -10,7 +10,7 @@ export type * from './hooks.js';
 export { problemOf } from './problems.js';
 
 /** What is asked of a request of Fastify. */
-export interface FastifyRequest extends Pick<NodeRequest, 'headers'> {
+export interface FastifyRequest extends Incoming {
   readonly body?: unknown;
   readonly query?: unknown;
   readonly params?: unknown;

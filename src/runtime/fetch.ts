@@ -1,6 +1,7 @@
 import type { Rendered, Renderer, RenderOptions } from '../render/rendering.js';
 import type { ErrorAnswerOptions } from './hooks.js';
 import { answerNoRoute, answerTo } from './problems.js';
+import { wishesOf as wishesIn } from './wishes.js';
 import { MOST_BYTES, readJson } from './read-body.js';
 
 export type * from './hooks.js';
@@ -41,9 +42,8 @@ const responseOf = ({ status, headers, body }: Rendered): Response =>
   // As bytes, since a text would get a charset, which JSON has no use for (RFC 8259 section 11).
   new Response(new TextEncoder().encode(body), { status, headers });
 
-const wishesOf = ({ headers }: Request): RenderOptions => ({
-  acceptLanguage: headers.get('accept-language') ?? undefined,
-});
+const wishesOf = ({ headers, url }: Request): RenderOptions =>
+  wishesIn({ headers: Object.fromEntries(headers), url: new URL(url).pathname });
 
 /** Makes the answers of a server that makes a `Response` of a `Request`. */
 export function fetchAnswers(

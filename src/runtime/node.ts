@@ -1,19 +1,19 @@
-import type { Rendered, Renderer, RenderOptions } from '../render/rendering.js';
+import type { Rendered, Renderer } from '../render/rendering.js';
 import type { ErrorAnswerOptions } from './hooks.js';
 import { answerNoRoute, answerTo } from './problems.js';
 import { MOST_BYTES, readJson } from './read-body.js';
+import { wishesOf, type Incoming } from './wishes.js';
 
 export type * from './hooks.js';
 export { problemOf } from './problems.js';
 export { RefusedBody } from './read-body.js';
+export { wishesOf } from './wishes.js';
 
 /**
  * What is asked of a request: `IncomingMessage` of node:http has it, and so have those of
  * frameworks around it.
  */
-export interface NodeRequest extends AsyncIterable<unknown> {
-  readonly headers: Readonly<Record<string, string | readonly string[] | undefined>>;
-}
+export type NodeRequest = Incoming & AsyncIterable<unknown>;
 
 /** What is asked of a response: `ServerResponse` of node:http has it. */
 export interface NodeResponse {
@@ -29,12 +29,6 @@ export function sendRendered(response: NodeResponse, { status, headers, body }: 
   for (const [name, value] of Object.entries(headers)) response.setHeader(name, value);
   response.end(body);
 }
-
-/** What a request says of the languages that its client reads. */
-export const wishesOf = ({ headers }: Pick<NodeRequest, 'headers'>): RenderOptions => {
-  const given = headers['accept-language'];
-  return { acceptLanguage: typeof given === 'string' ? given : given?.join(', ') };
-};
 
 /**
  * Reads a JSON body.
@@ -59,8 +53,11 @@ export function nodeAnswers(
 ): NodeAnswers {
   return {
     noRoute(request, response) {
-      const wishes = (): RenderOptions => wishesOf(request);
-      sendRendered(response, answerNoRoute(renderer, request, wishes, how));
+      const wishes = wishesOf(request);
+      sendRendered(
+        response,
+        answerNoRoute(renderer, request, () => wishes, how),
+      );
     },
     failure(error, request, response) {
       if (response.headersSent) return;

@@ -225,7 +225,6 @@ shapes:
       ok: false,
       said: ['visitor: required', 'visitor: maxLength'],
       when: expect.stringMatching(/^\d{4}-.*Z$/),
-      id: null,
     });
     expect(zeitwort(['render', '-', '--with-headers'], small(own), violations).out).toContain(
       'Content-Type: application/vnd.harrowfell+json\r\n',

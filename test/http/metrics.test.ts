@@ -186,18 +186,18 @@ describe('traceparent', () => {
     );
     return ((await response.json()) as { trace: unknown }).trace;
   };
-  test.each<[string, string | null]>([
+  test.each<[string, string | undefined]>([
     [`00-${TRACE}-00f067aa0ba902b7-01`, TRACE],
     [`cc-${TRACE}-00f067aa0ba902b7-01-what-comes-later`, TRACE],
-    [`00-${TRACE}-00f067aa0ba902b7-01-more`, null],
-    [`ff-${TRACE}-00f067aa0ba902b7-01`, null],
-    [`00-${'0'.repeat(32)}-00f067aa0ba902b7-01`, null],
-    [`00-${TRACE}-${'0'.repeat(16)}-01`, null],
-    [`00-${TRACE.toUpperCase()}-00f067aa0ba902b7-01`, null],
-    ['nonsense', null],
+    [`00-${TRACE}-00f067aa0ba902b7-01-more`, undefined],
+    [`ff-${TRACE}-00f067aa0ba902b7-01`, undefined],
+    [`00-${'0'.repeat(32)}-00f067aa0ba902b7-01`, undefined],
+    [`00-${TRACE}-${'0'.repeat(16)}-01`, undefined],
+    [`00-${TRACE.toUpperCase()}-00f067aa0ba902b7-01`, undefined],
+    ['nonsense', undefined],
   ])('%s', async (header, expected) => {
     expect(await trace(header)).toBe(expected);
-    if (expected !== null)
+    if (expected !== undefined)
       await until(() => serving.log().includes(`"traceId":"${TRACE}","spanId":"00f067aa0ba902b7"`));
   });
 });

@@ -1,5 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { createServer, type RequestListener, type Server } from 'node:http';
+import { appendFileSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
 import { Readable } from 'node:stream';
 import jwt from '@fastify/jwt';
 import multipart from '@fastify/multipart';
@@ -10,12 +12,12 @@ import express4 from 'express4';
 import fastify, { type FastifyInstance, type FastifyServerOptions } from 'fastify';
 import fastify4 from 'fastify4';
 import createError from 'http-errors';
-import { openWorkspace } from '../../src/library.js';
+import { openPack, openWorkspace } from '../../src/library.js';
 import { expressAnswers } from '../../src/runtime/express.js';
 import { fetchAnswers, readJsonBody } from '../../src/runtime/fetch.js';
 import { fastifyAnswers, type ErrorAnswerOptions } from '../../src/runtime/fastify.js';
 import { nodeAnswers } from '../../src/runtime/node.js';
-import { copyOf } from '../support/program.js';
+import { copyOf, zeitwort } from '../support/program.js';
 import { listening } from '../support/listening.js';
 import { oneOf, randomFrom, ROUNDS, SEED } from '../support/torture.js';
 
@@ -412,4 +414,42 @@ describe('hooks', () => {
       expect(body).not.toMatch(/secret|visitor-pass| at \//);
     }
   });
+});
+
+test('a shape of one’s own holds the time, the address and the ids of a request', async () => {
+  const folder = copyOf('observatory');
+  appendFileSync(
+    path.join(folder, 'zeitwort.yaml'),
+    'shapes:\n  ours: { body: { what: "<title>", at: "<time>", where: "<address>", id: "<request-id>", trace: "<trace-id>", of: "<instance>" } }\n',
+  );
+  expect(zeitwort(['pack', '--out', 'packs', '--locale', 'en'], folder).code).toBe(0);
+  const pack = path.join(folder, 'packs/en.json');
+  const renderer = openPack(pack, { shape: 'ours' });
+  const app = fastify({ genReqId: () => 'r-7' });
+  const { noRoute } = fastifyAnswers(renderer);
+  app.setNotFoundHandler(noRoute);
+  await app.ready();
+  const at = await listening(app.server);
+  const traceparent = `00-${'a'.repeat(32)}-${'b'.repeat(16)}-01`;
+  const asked = async (headers = {}): Promise<unknown> =>
+    (await fetch(`${at}/nothing?token=x`, { headers })).json();
+  const time = expect.stringMatching(/^20\d\d-/) as unknown;
+  const body = { what: 'Nothing found', at: time, where: '/nothing', id: 'r-7' };
+  expect(await asked({ traceparent })).toEqual({ ...body, trace: 'a'.repeat(32) });
+  expect(await asked()).toEqual(body);
+  // Packs change while the process runs; one that cannot be opened changes nothing.
+  const { hashes } = renderer;
+  expect(() => {
+    renderer.replacePacks(pack, { pack: 2 });
+  }).toThrow(/no pack of version 1/);
+  expect(await asked()).toEqual(body);
+  const catalog = path.join(folder, 'messages/more.en.json');
+  writeFileSync(
+    catalog,
+    JSON.stringify({ locale: 'en', problems: { 'not-found': { title: 'Nothing!' } } }),
+  );
+  expect(zeitwort(['pack', '--out', 'packs', '--locale', 'en'], folder).code).toBe(0);
+  renderer.replacePacks(pack);
+  expect(await asked()).toEqual({ ...body, what: 'Nothing!' });
+  expect(renderer.hashes).not.toEqual(hashes);
 });

@@ -51,6 +51,8 @@ export interface Occasion {
   readonly requestId?: string | undefined;
   /** The trace that it belongs to (W3C Trace Context): 32 hexadecimal digits. */
   readonly traceId?: string | undefined;
+  /** The path that was asked for, without its query. */
+  readonly address?: string | undefined;
   /** The status, where what went wrong has one of its own. */
   readonly status?: number | undefined;
 }
@@ -74,6 +76,8 @@ export interface Answer {
   readonly time?: string | undefined;
   readonly requestId?: string | undefined;
   readonly traceId?: string | undefined;
+  /** The path that was asked for, without its query. */
+  readonly address?: string | undefined;
   /** After how many seconds a client may try again. */
   readonly retryAfter?: number | undefined;
   /**
@@ -233,7 +237,7 @@ export function answerProblem(
   form: string,
   texts: TextLookup,
   options: AnswerOptions,
-  { instance, members = {}, time, requestId, traceId, status: own }: Occasion = {},
+  { members = {}, status: own, ...occasion }: Occasion = {},
 ): Answer {
   const seconds = secondsIn(given.seconds);
   const { title, detail } = texts.problem(form, problem, locale);
@@ -262,13 +266,10 @@ export function answerProblem(
     // Without a text of its own it has the one that HTTP has for it.
     title: say(title) ?? ERROR_STATUSES.get(status) ?? problem,
     detail: say(detail) ?? '',
-    instance,
+    ...occasion,
     members,
     locale,
     locales: languages,
-    time,
-    requestId,
-    traceId,
     ...(TO_TRY_AGAIN.has(problem) && seconds !== undefined
       ? { retryAfter: Math.ceil(seconds) }
       : {}),

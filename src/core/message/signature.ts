@@ -1,14 +1,4 @@
 /**
- * An argument that is a word in one of its inflections: `label_genitive` is the word `label` in the
- * form `genitive`.
- */
-export interface WordInflection {
-  readonly name: string;
-  readonly word: string;
-  readonly inflection: string;
-}
-
-/**
  * So many lists of names are kept; a workspace has some hundred, and what a stranger makes up must
  * not stay for good.
  */
@@ -22,7 +12,6 @@ const KEPT = 20_000;
  */
 export class Signature {
   private static kept = 0;
-  private forms: readonly WordInflection[] | undefined;
   private list: ReadonlySet<string> | undefined;
   private longer: Map<string, Signature> | undefined;
 
@@ -51,21 +40,6 @@ export class Signature {
   private has(name: string): boolean {
     for (const { last } of this.chain()) if (last === name) return true;
     return false;
-  }
-
-  /**
-   * The inflections that it cannot do without, of the field's own label and of the other
-   * field's.
-   */
-  get wordInflections(): readonly WordInflection[] {
-    return (this.forms ??= [...this.names].flatMap((name) => {
-      const [, said, form] = /^(label|subject|counterpart)_(\w.*)$/u.exec(name) ?? [];
-      if (said === undefined || form === undefined || form === 'start' || form === 'quoted')
-        return [];
-      const word = said === 'subject' ? 'label' : said;
-      // A message that asks whether the form is there has something to say without it.
-      return this.names.has(`has_${word}_${form}`) ? [] : [{ name, word, inflection: form }];
-    }));
   }
 
   /** The signature with one more name, where that was met before. */

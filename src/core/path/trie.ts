@@ -184,11 +184,6 @@ export class PatternTrie<T> {
     return found;
   }
 
-  /** The definitions that stand at what a layer leads to. */
-  rootsIn(layer: Layer<T>): SharedRoot[] {
-    return layer.flatMap(({ node }) => node.root ?? []);
-  }
-
   /** A number for what a segment leads to among its siblings; nothing where it leads nowhere. */
   rank(layer: Layer<T>, segment: PatternSegment): number | undefined {
     // A definition has all its members in order; what is said of one place of it has some of them.

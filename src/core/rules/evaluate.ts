@@ -1,3 +1,4 @@
+import { mayOverlap } from './overlap.js';
 import { definitionsIn } from './find-definitions.js';
 import { getOrMake } from '../base/get-or-make.js';
 import { parsePattern, printPath, type Path, type Pattern } from '../path/path.js';
@@ -117,7 +118,7 @@ class Evaluation {
     const hasNoBody = comesWithoutBody(this.index, this.request);
     for (const field of this.index.form.fields) {
       if (hasNoBody && field.in === 'body') continue;
-      const alone = !this.index.mayOverlap(field.in);
+      const alone = !mayOverlap(this.index.form, field.in);
       for (const occurrence of this.occurrencesOf(field)) {
         if (this.violations.length + this.more >= MOST_FOUND) return;
         // Of several patterns that cover a place, the most literal speaks for it, as with texts.
@@ -290,7 +291,10 @@ export function withoutSecrets(violations: readonly Violation[], index: FormInde
   return violations.map((violation) => {
     const part = violation.in ?? 'body';
     const path = index.readPath(violation.path, part);
-    if (!index.holdsSecret(path, violation.value, part)) return violation;
+    const { value } = violation;
+    const holdsSecret =
+      (typeof value === 'object' && value !== null) || index.isSecretAt(path, part);
+    if (!index.anySecret || !holdsSecret) return violation;
     const { params } = violation;
     // The names of members that something secret has are secret too.
     const named = index.isSecretAt(path, part) && params !== undefined && 'name' in params;

@@ -17,7 +17,8 @@ export function definitionsIn(index: FormIndex, part: RequestPart): FindDefiniti
     const waiting = [{ place: { path: [], value } as Occurrence, layer: trie.begin() }];
     for (let next = waiting.pop(); next; next = waiting.pop()) {
       const { place, layer } = next;
-      for (const root of trie.rootsIn(layer)) getOrMake(found, root, () => []).push(place);
+      for (const { node } of layer)
+        if (node.root) getOrMake(found, node.root, () => []).push(place);
       for (const one of inner(place).toReversed()) {
         const further = trie.step(layer, one.path.at(-1) ?? '');
         if (further.length > 0) waiting.push({ place: one, layer: further });

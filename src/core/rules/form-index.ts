@@ -1,14 +1,6 @@
 import { getOrMake } from '../base/get-or-make.js';
 import { keyOf, Memo, Room } from '../base/memo.js';
-import {
-  ANY_DEPTH,
-  ANY_KEY,
-  isSharedRoot,
-  parsePath,
-  PathSyntaxError,
-  type Path,
-  type Pattern,
-} from '../path/path.js';
+import { isSharedRoot, parsePath, PathSyntaxError, type Path, type Pattern } from '../path/path.js';
 import { parsePointer, PointerSyntaxError } from '../path/pointer.js';
 import { PatternTrie } from '../path/trie.js';
 import type { Field, RequestPart, Form } from './form.js';
@@ -44,7 +36,6 @@ export class FormIndex {
   private keys: ReadonlySet<string> | undefined;
   /** Fields that several speak for; there are as many as the form has places of definitions. */
   private readonly joined = new Map<string, Field>();
-  private readonly overlaps = new Map<RequestPart, boolean>();
 
   constructor(readonly form: Form) {
     this.anySecret = form.fields.some((field) => field.secret);
@@ -75,24 +66,6 @@ export class FormIndex {
     }
     for (const { pattern, in: part, root, isChoice } of form.joins ?? [])
       trieOf(this.fields, part).join(pattern, root, isChoice);
-  }
-
-  /**
-   * Whether two patterns of a place may cover one path; where none is open but for elements, none
-   * do.
-   */
-  mayOverlap(part: RequestPart): boolean {
-    let overlap = this.overlaps.get(part);
-    if (overlap === undefined) {
-      const isOpen = (segment: Pattern[number]): boolean =>
-        segment === ANY_KEY ||
-        segment === ANY_DEPTH ||
-        typeof segment === 'number' ||
-        isSharedRoot(segment);
-      overlap = this.form.fields.some((field) => field.in === part && field.pattern.some(isOpen));
-      this.overlaps.set(part, overlap);
-    }
-    return overlap;
   }
 
   /** Whether any field uses a rule, by its own name or the use's. */
@@ -204,14 +177,6 @@ export class FormIndex {
         return path.slice(0, length);
     }
     return path;
-  }
-
-  /** Whether what stands at a path is secret, or may hold something that is. */
-  holdsSecret(path: Path, value: unknown, part: RequestPart = 'body'): boolean {
-    return (
-      this.anySecret &&
-      ((typeof value === 'object' && value !== null) || this.isSecretAt(path, part))
-    );
   }
 
   /**

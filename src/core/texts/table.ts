@@ -1,3 +1,4 @@
+import { wordInflections } from '../message/word-inflections.js';
 import { isPseudo } from '../locale/pseudo.js';
 import type { Locale } from '../locale/tag.js';
 import type { Catalog } from './catalog.js';
@@ -46,7 +47,7 @@ function stateOf(entry: Entry): number {
   const { signature } = entry;
   return (
     STATE.filled |
-    (signature.wordInflections.length > 0 ? STATE.asksForm : 0) |
+    (wordInflections(signature).length > 0 ? STATE.asksForm : 0) |
     (signature.names.has('value') ? STATE.asksValue : 0)
   );
 }

@@ -113,7 +113,7 @@ export const declaredBy = ({ external, params, constants = NO_PARAMS }: RuleUse)
   external ? constants : params;
 
 /** The form's parameters, the violation's own above them. */
-function mergedParams({ params: given }: Violation, use: RuleUse | undefined): Params {
+export function mergedParams({ params: given }: Violation, use: RuleUse | undefined): Params {
   if (!use) return given ?? NO_PARAMS;
   const declared = declaredBy(use);
   if (!given) return declared;
@@ -230,43 +230,7 @@ export class Sentences {
     return this.sayAs(kind, violation, locale, rung + 1);
   }
 
-  /** What arguments of these names would say in the message of a violation. */
-  argumentsFor(
-    violation: Violation,
-    names: readonly string[],
-    locale: Locale,
-  ): Record<string, unknown> {
-    const { path, class: paths } = this.read(violation);
-    const {
-      found,
-      use,
-      in: part,
-    } = this.plan('message', violation, { path, class: paths }, locale);
-    const setting = this.setting(
-      violation,
-      paths.pattern,
-      part,
-      use,
-      found?.locale ?? locale,
-      locale,
-    );
-    const { early, placed, late } = prepareArguments(names, setting, found);
-    const params = mergedParams(violation, use);
-    const told = new Map<string, unknown>([
-      ...Object.entries(early),
-      ...placed.map(([name, word]): [string, unknown] => [name, word(path)]),
-      ...late.map(([name, work]): [string, unknown] => [name, work(violation, params, path)]),
-    ]);
-    // What tells where comes before what tells what.
-    const later = new Set(late.map(([name]) => name));
-    const inOrder = [
-      ...names.filter((name) => !later.has(name)),
-      ...names.filter((name) => later.has(name)),
-    ];
-    return Object.fromEntries(inOrder.map((name) => [name, told.get(name)]));
-  }
-
-  private setting(
+  protected setting(
     violation: Violation,
     pattern: Pattern,
     part: RequestPart,
@@ -286,7 +250,7 @@ export class Sentences {
     };
   }
 
-  private read(violation: Violation): Located<Plan> {
+  protected read(violation: Violation): Located<Plan> {
     return this.reader.read(violation.path, violation.in ?? 'body');
   }
 
@@ -344,7 +308,7 @@ export class Sentences {
     };
   }
 
-  private plan(
+  protected plan(
     kind: Kind,
     violation: Violation,
     located: Located<Plan>,

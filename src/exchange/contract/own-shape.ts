@@ -16,6 +16,7 @@ const OPTIONAL: ReadonlySet<string> = new Set([
   'time',
   'request-id',
   'trace-id',
+  'address',
   'developer',
 ]);
 

@@ -1,3 +1,4 @@
+import { wordInflections } from '../../core/message/word-inflections.js';
 import { rowsOf } from '../../core/check/subject/context.js';
 import type { Locale } from '../../core/locale/tag.js';
 import type { Entry } from '../../core/texts/entry.js';
@@ -32,7 +33,7 @@ function askedFor(
   for (const { form, field, use, keys } of rowsOf([...forms.values()].map((one) => one.form))) {
     const message = texts.message({ form: form.id, path: field.pattern, keys }, locale);
     for (const { word, inflection: name } of message?.locale === locale
-      ? message.signature.wordInflections
+      ? wordInflections(message.signature)
       : []) {
       const pattern = word === 'label' ? field.pattern : use.counterpart;
       const label = pattern && texts.label(form.id, pattern, locale);

@@ -23,6 +23,7 @@ export const ANSWER: Slots<Answer> = {
   time: ({ time }) => time,
   'request-id': ({ requestId }) => requestId,
   'trace-id': ({ traceId }) => traceId,
+  address: ({ address }) => address,
   count: ({ sentences, more }) => sentences.length + more,
   more: ({ more }) => more,
   fields: (answer) => groupedByField(answer).map(({ field }) => field),

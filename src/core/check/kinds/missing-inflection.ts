@@ -1,3 +1,4 @@
+import { wordInflections } from '../../message/word-inflections.js';
 import { getOrMake } from '../../base/get-or-make.js';
 import { printPath, type Pattern } from '../../path/path.js';
 import type { Entry } from '../../texts/entry.js';
@@ -21,7 +22,7 @@ export const missingInflection: Kind = {
       cell: {
         wants: (_row, coverage, state) => (state & STATE.asksForm) !== 0 && isCovered(coverage),
         see: ({ row: { form: own, field, use }, locale, entry }) => {
-          const wanted = entry?.signature.wordInflections ?? [];
+          const wanted = (entry && wordInflections(entry.signature)) ?? [];
           if (!entry) return;
           for (const { name, word, inflection: form } of wanted) {
             const pattern: Pattern | undefined = word === 'label' ? field.pattern : use.counterpart;

@@ -1,0 +1,25 @@
+import type { RenderOptions } from '../render/rendering.js';
+import { traceOf } from '../render/trace.js';
+
+/** What is asked of a request to know what its answer tells. */
+export interface Incoming {
+  readonly headers: Readonly<Record<string, string | readonly string[] | undefined>>;
+  /** Where it goes; the first of the two that is there. */
+  readonly originalUrl?: unknown;
+  readonly url?: unknown;
+  /** The id that a framework or a middleware gave it. */
+  readonly id?: unknown;
+}
+
+/** What a request says of its answer, and what shapes of one's own have a place for. */
+export function wishesOf({ headers, originalUrl, url, id }: Incoming): RenderOptions {
+  const given = headers['accept-language'];
+  const trace = traceOf(headers.traceparent);
+  const [address] = String(originalUrl ?? url ?? '').split('?');
+  return {
+    acceptLanguage: typeof given === 'string' ? given : given?.join(', '),
+    ...(typeof id === 'string' ? { requestId: id } : {}),
+    ...(trace ? { traceId: trace.traceId } : {}),
+    ...(address === undefined || address === '' ? {} : { address }),
+  };
+}
