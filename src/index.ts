@@ -36,10 +36,11 @@ export {
 } from './library.js';
 export {
   violation,
-  type DeclaredForms,
   type DeclaredRule,
   type FieldPath,
   type FormId,
+  type ProblemId,
+  type ProblemParams,
   type RuleId,
 } from './typed.js';
 export { Complaint } from './workspace/disk/complaint.js';

@@ -8,7 +8,9 @@ import {
   printPath,
   type Pattern,
 } from '../core/path/path.js';
-import type { Field, Form, RuleUse } from '../core/rules/form.js';
+import type { Field, Form, RequestPart, RuleUse } from '../core/rules/form.js';
+import { PROBLEM_ARGUMENTS } from '../core/body/problem-arguments.js';
+import { TELLS_WHETHER, TO_TRY_AGAIN } from '../core/body/problems.js';
 import { keyed } from '../core/base/keyed.js';
 
 /** What declarations are made of. */
@@ -73,10 +75,12 @@ function pathKey(declared: Pattern): string {
 /**
  * What is known of a rule at a place: parameters that are declared may be left out, the others not.
  */
-function ruleType(uses: readonly RuleUse[]): string {
+function ruleType(uses: readonly (readonly [RuleUse, RequestPart])[]): string {
   const params = new Map<string, string>();
   const codes = new Set<string>();
-  for (const { rule, external, params: given, as } of uses) {
+  const parts = new Set<RequestPart>();
+  for (const [{ rule, external, params: given, as }, part] of uses) {
+    parts.add(part);
     if (as !== undefined) codes.add(as);
     for (const [name, value] of Object.entries(given))
       params.set(name, `${member(name)}${external ? '' : '?'}: ${typeOf(value)}`);
@@ -84,16 +88,13 @@ function ruleType(uses: readonly RuleUse[]): string {
       params.set(name, `${name}: ${type}`);
   }
   const told = [...params.values()].join('; ');
-  return `{ params: {${told === '' ? '' : ` ${told} `}}; as: ${union([...codes])} }`;
+  return `{ params: {${told === '' ? '' : ` ${told} `}}; as: ${union([...codes])}; in: ${union([...parts])} }`;
 }
 
 function fieldType(fields: readonly Field[]): string {
-  const byRule = new Map<string, RuleUse[]>();
-  for (const { uses } of fields) {
-    for (const use of uses) {
-      getOrMake(byRule, use.rule, () => []).push(use);
-    }
-  }
+  const byRule = new Map<string, [RuleUse, RequestPart][]>();
+  for (const { uses, in: part } of fields)
+    for (const use of uses) getOrMake(byRule, use.rule, () => []).push([use, part]);
   const rules = [...byRule].map(([rule, uses]) => `      ${member(rule)}: ${ruleType(uses)};`);
   return rules.length === 0 ? '{}' : `{\n${rules.join('\n')}\n    }`;
 }
@@ -131,7 +132,39 @@ function paramsType(params: Readonly<Record<string, unknown>>): string {
   return told.length === 0 ? '{}' : `{ ${told.join('; ')} }`;
 }
 
+/** What problems of ours are told with, which are numbers; whether one is known is no parameter. */
+const numbersOf = (problem: string): Readonly<Record<string, number>> =>
+  Object.fromEntries(
+    [...(PROBLEM_ARGUMENTS[problem] ?? []), ...(TO_TRY_AGAIN.has(problem) ? ['seconds'] : [])]
+      .filter((name) => !Object.hasOwn(TELLS_WHETHER, name))
+      .map((name) => [name, 0]),
+  );
+
 const HEAD = '// Written by "zeitwort types"; change the workspace and write it anew.\n';
+
+/**
+ * The declarations beside a pack that is a module. They name no package, since either of two opens
+ * it.
+ */
+export const packDeclarations = ({ locale }: { readonly locale: string }): string =>
+  `// Written by "zeitwort pack".
+type Named<T> = Readonly<Record<string, T>>;
+declare const pack: {
+  readonly pack: 1;
+  readonly locale: ${quoted(locale)};
+  readonly hash: string;
+  readonly settings: {
+    readonly original: string;
+    readonly zone: string;
+    readonly shorten: number;
+    readonly perField: 'all' | 'first';
+  };
+  readonly problems: Named<{ readonly status: number }>;
+  readonly messages: Named<{ readonly text: string }>;
+  readonly forms: Named<any>;
+};
+export default pack;
+`;
 
 /** The declarations of a workspace: the same workspace gives the same text. */
 export function declarations({
@@ -141,8 +174,9 @@ export function declarations({
   problems,
   problemParams,
 }: TypesSource): string {
-  return `${HEAD}import 'zeitwort';
-
+  const paramsOf = (name: string): Readonly<Record<string, unknown>> =>
+    problemParams.get(name) ?? numbersOf(name);
+  return `${HEAD}
 /** The languages of the workspace. */
 export type Locale = ${union(locales)};
 /** The locale that the others are translated from. */
@@ -151,16 +185,22 @@ export type OriginalLocale = ${quoted(original)};
 export type ProblemName = ${union(problems)};
 /** What the texts of problems say besides words: \`params\` of \`renderProblem\`. */
 export interface ProblemParams {
-${problems.map((name) => `  ${member(name)}: ${paramsType(problemParams.get(name) ?? {})};`).join('\n')}
+${problems.map((name) => `  ${member(name)}: ${paramsType(paramsOf(name))};`).join('\n')}
 }
 /** The path patterns of each form, as catalogs name fields. */
 export interface FieldPatterns {
 ${forms.map((form) => `  ${member(form.id)}: ${union([...byPath(form).keys()])};`).join('\n')}
 }
 
-declare module 'zeitwort' {
-  interface DeclaredForms {
+interface Forms {
 ${forms.map((form) => `  ${member(form.id)}: ${formType(form)};`).join('\n')}
+}
+
+declare global {
+  /** Read by the packages that answer. */
+  interface ZeitwortDeclarations {
+    readonly forms: Forms;
+    readonly problems: ProblemParams;
   }
 }
 `;

@@ -17,13 +17,14 @@ import { suggestion } from '../core/text/closest.js';
 import type { TextLookup } from '../core/texts/lookup.js';
 import type { Sentences } from '../core/violation/sentence.js';
 import type { Violation } from '../core/rules/violation.js';
+import type { FormId, ProblemId, ProblemParams } from '../typed.js';
 import { localeForHeader } from './accept-language.js';
 import { SpokenLocales } from './spoken.js';
 
 /** What a request broke, as a backend tells it. */
 export interface BrokenRules {
   /** The form's id; absent where the request has none, and then names of fields stand for labels. */
-  readonly form?: string | undefined;
+  readonly form?: FormId | undefined;
   /** A URI reference for this occurrence (RFC 9457 section 3.1.5). */
   readonly instance?: string;
   readonly violations: readonly Violation[];
@@ -65,14 +66,14 @@ export interface RenderOptions extends BodyWishes {
   readonly time?: string;
 }
 
-export interface ProblemOptions extends RenderOptions {
+export interface ProblemOptions<P extends ProblemId = ProblemId> extends RenderOptions {
   /** What the texts of the problem say besides words. */
-  readonly params?: Readonly<Record<string, unknown>>;
+  readonly params?: ProblemParams<P>;
   readonly instance?: string;
   /** The status of the answer, where it is not the one that the workspace has for the problem. */
   readonly status?: number;
   /** The form whose texts are asked first, where the request was for one. */
-  readonly form?: string;
+  readonly form?: FormId;
   /** What else the body tells (extension members, RFC 9457 section 3.2). */
   readonly members?: Readonly<Record<string, unknown>>;
 }
@@ -109,12 +110,12 @@ export interface Renderer {
    * @param problem such as `not-found`
    * @throws {Complaint} when there is no such problem, or the locale is not spoken
    */
-  renderProblem(problem: string, options?: ProblemOptions): Rendered;
+  renderProblem<P extends ProblemId>(problem: P, options?: ProblemOptions<P>): Rendered;
   /**
    * What a form declares; nothing, of requests without a form.
    * @throws {Complaint} when there is none of that id
    */
-  form(id: string | undefined): FormRules;
+  form(id: FormId | undefined): FormRules;
 }
 
 /** What speaks one locale. */

@@ -13,23 +13,23 @@ export interface ExpressRequest extends Incoming {
 }
 
 /** Middlewares, to be used behind all routes. */
-export interface ExpressAnswers {
+export interface ExpressAnswers<R extends ExpressRequest = ExpressRequest> {
   /** For addresses that no route is for. */
-  readonly noRoute: (request: ExpressRequest, response: NodeResponse) => void;
+  readonly noRoute: (request: R, response: NodeResponse) => void;
   /** For whatever went wrong: Express knows it by its four parameters. */
   readonly failure: (
     error: unknown,
-    request: ExpressRequest,
+    request: R,
     response: NodeResponse,
     next: (error: unknown) => void,
   ) => void;
 }
 
 /** Makes the answers of an Express application. */
-export function expressAnswers(
+export function expressAnswers<R extends ExpressRequest = ExpressRequest>(
   renderer: Renderer,
-  how: ErrorAnswerOptions<ExpressRequest> = {},
-): ExpressAnswers {
+  how: ErrorAnswerOptions<R> = {},
+): ExpressAnswers<R> {
   return {
     noRoute: (request, response) => {
       sendRendered(

@@ -26,9 +26,9 @@ interface FastifyReply {
 }
 
 /** Handlers for `setNotFoundHandler` and `setErrorHandler`. */
-export interface FastifyAnswers {
-  readonly noRoute: (request: FastifyRequest, reply: FastifyReply) => unknown;
-  readonly failure: (error: unknown, request: FastifyRequest, reply: FastifyReply) => unknown;
+export interface FastifyAnswers<R extends FastifyRequest = FastifyRequest> {
+  readonly noRoute: (request: R, reply: FastifyReply) => unknown;
+  readonly failure: (error: unknown, request: R, reply: FastifyReply) => unknown;
 }
 
 const fromSchemaErrors = readerOf(fromNativeErrors);
@@ -72,10 +72,10 @@ function sent(reply: FastifyReply, { status, headers, body }: Rendered): Fastify
  * Makes the answers of a Fastify application: what its own validation finds too, where a route has
  * its form in `config`.
  */
-export function fastifyAnswers(
+export function fastifyAnswers<R extends FastifyRequest = FastifyRequest>(
   renderer: Renderer,
-  how: ErrorAnswerOptions<FastifyRequest> = {},
-): FastifyAnswers {
+  how: ErrorAnswerOptions<R> = {},
+): FastifyAnswers<R> {
   return {
     noRoute: (request, reply) =>
       sent(

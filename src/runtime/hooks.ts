@@ -1,11 +1,17 @@
 import type { BrokenRules, ProblemOptions } from '../render/rendering.js';
+import type { ProblemId } from '../typed.js';
 
 /** Names of headers, and their values. */
 export type Headers = Readonly<Record<string, string>>;
 
 /** A problem, with what is to be told of this occurrence. */
-export interface NamedProblem extends Omit<ProblemOptions, 'shape' | 'time' | 'traceId'> {
-  readonly problem: string;
+export type NamedProblem = { readonly [P in ProblemId]: OneProblem<P> }[ProblemId];
+
+interface OneProblem<P extends ProblemId> extends Omit<
+  ProblemOptions<P>,
+  'shape' | 'time' | 'traceId'
+> {
+  readonly problem: P;
   /** Sent with the answer, such as `WWW-Authenticate`. */
   readonly headers?: Headers;
 }
@@ -34,7 +40,7 @@ export interface ErrorAnswerOptions<R = unknown> {
    */
   readonly read?: (error: unknown, request: R) => BrokenRules | undefined;
   /** The problem that an error of your own is (`conflict`); nothing where it is something else. */
-  readonly problem?: (error: unknown, request: R) => string | NamedProblem | undefined;
+  readonly problem?: (error: unknown, request: R) => ProblemId | NamedProblem | undefined;
   /** The language of the answer, where a profile or a cookie decides it. */
   readonly locale?: (request: R) => string | ChosenLocale | undefined;
   /** The URI of this occurrence (RFC 9457 section 3.1.5). */

@@ -22,10 +22,11 @@ export type {
 } from '../render/rendering.js';
 export {
   violation,
-  type DeclaredForms,
   type DeclaredRule,
   type FieldPath,
   type FormId,
+  type ProblemId,
+  type ProblemParams,
   type RuleId,
 } from '../typed.js';
 

@@ -39,18 +39,18 @@ export const readJsonBody = (request: NodeRequest, limit = MOST_BYTES): Promise<
   readJson(request, (name) => String(request.headers[name] ?? ''), limit);
 
 /** Answers for handlers of node:http. */
-export interface NodeAnswers {
+export interface NodeAnswers<R extends NodeRequest = NodeRequest> {
   /** Answers that nothing is at an address. */
-  noRoute(request: NodeRequest, response: NodeResponse): void;
+  noRoute(request: R, response: NodeResponse): void;
   /** Answers to whatever went wrong; nothing where an answer is on its way already. */
-  failure(error: unknown, request: NodeRequest, response: NodeResponse): void;
+  failure(error: unknown, request: R, response: NodeResponse): void;
 }
 
 /** Makes the answers of a server of node:http. */
-export function nodeAnswers(
+export function nodeAnswers<R extends NodeRequest = NodeRequest>(
   renderer: Renderer,
-  how: ErrorAnswerOptions<NodeRequest> = {},
-): NodeAnswers {
+  how: ErrorAnswerOptions<R> = {},
+): NodeAnswers<R> {
   return {
     noRoute(request, response) {
       const wishes = wishesOf(request);

@@ -4,6 +4,7 @@ import { Option, type Command } from 'commander';
 import type { Locale } from '../../core/locale/tag.js';
 import { slotTemplate } from '../../core/pack/plain.js';
 import { IcuWriter, PlainWriter, type SentenceWriter } from '../../core/pack/writers.js';
+import { packDeclarations } from '../../exchange/typescript.js';
 import { TRANSLATION_FORMATS } from '../../exchange/translations/formats.js';
 import { complaint } from '../../workspace/disk/complaint.js';
 import { makePack, packModule, packText } from '../../workspace/answering/packs.js';
@@ -120,10 +121,15 @@ function filesOf(workspace: Workspace, options: Options): Made[] {
     ];
   if (options.sentences) return sentenceFiles(workspace, locales, only, options);
   const write = options.module ? packModule : packText;
-  return locales.map((locale) => ({
-    file: `${locale}.${options.module ? 'mjs' : 'json'}`,
-    text: write(makePack(workspace, locale, only)),
-  }));
+  return locales.flatMap((locale) => {
+    const text = write(makePack(workspace, locale, only));
+    return options.module
+      ? [
+          { file: `${locale}.mjs`, text },
+          { file: `${locale}.d.mts`, text: packDeclarations({ locale }) },
+        ]
+      : [{ file: `${locale}.json`, text }];
+  });
 }
 
 function pack(options: Options): void {
