@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import { writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { openPack, openWorkspace } from '../../src/library.js';
-import { folderWith, zeitwort } from '../support/program.js';
+import { folderWith, jsonOf, zeitwort } from '../support/program.js';
 
 const RULES = `forms:
   order:
@@ -136,5 +136,54 @@ describe('a violation that is a problem', () => {
     expect(zeitwort(['check'], folder).out).toContain(
       'There is no problem "not-fuond" (did you mean "not-found"?)',
     );
+  });
+});
+
+describe('the texts of a problem that a rule is', () => {
+  const catalog = (detail: string): object => ({
+    locale: 'en',
+    problems: {
+      'not-found': { title: 'No {label} {value}', detail },
+      taken: { title: 'Taken', detail: '{name} is lent until {until}, by {who}.' },
+    },
+    fields: { shelf: { label: 'shelf' }, plate: { label: 'plate' } },
+  });
+  const world = folderWith({
+    'zeitwort.yaml':
+      'original: en\nproblems: { taken: { status: 409, params: { who: Ida } } }\nbody: { typeBase: "https://e.example/" }\n',
+    'rules/loans.yaml': `forms:
+  loan:
+    fields:
+      plate: { external: { lent: { problem: taken, until: 21 } } }
+    path:
+      shelf: { external: { nowhere: { problem: not-found } } }
+`,
+    'messages/en.json': catalog('We have no shelf {value}.'),
+  });
+
+  test('say what its message could say, and ask for no field’s texts', () => {
+    // No message of "lent" and "nowhere" is missed, and no argument is unknown but one.
+    const { out } = zeitwort(['check'], world);
+    expect(out).toMatch(/There is no argument \{name\} here/);
+    expect(out).toMatch(/1 error\b/);
+    const violations = [{ path: 'shelf', in: 'path' as const, rule: 'nowhere', value: 'X-9' }];
+    const { status, body } = openWorkspace(world).render({ form: 'loan', violations });
+    expect([status, JSON.parse(body)]).toEqual([
+      404,
+      expect.objectContaining({ title: 'No shelf X-9', detail: 'We have no shelf X-9.' }),
+    ]);
+    zeitwort(['pack', '--out', 'packs'], world);
+    const pack = openPack(path.join(world, 'packs/en.json'));
+    expect(pack.render({ form: 'loan', violations }).body).toBe(body);
+    zeitwort(['pack', '--sentences', '--out', 'packs'], world);
+    expect(jsonOf(world, 'packs/en.sentences.json')).toMatchObject({
+      becomes: {
+        loan: {
+          'path:shelf': {
+            nowhere: { problem: 'not-found', detail: 'We have no shelf {value}.' },
+          },
+        },
+      },
+    });
   });
 });

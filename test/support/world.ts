@@ -97,7 +97,7 @@ export class World {
       locales: asked,
       allLocales: asked,
       original: parseLocale(this.parts.original ?? 'en'),
-      problems: this.parts.problems ?? [],
+      problems: new Map((this.parts.problems ?? []).map((name) => [name, 409])),
       settings: 'zeitwort.yaml',
       remarks: this.remarks,
     });

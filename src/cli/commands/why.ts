@@ -33,7 +33,7 @@ function explain(asked: Asked, locale: Locale, workspace: Workspace): Explanatio
     steps,
     ...said(sentences.say(violation, locale, true)),
     beside: workspace.texts.inline(question, locale, steps.at(-1)?.found?.locale ?? locale)[0],
-    args: told(sentences.argumentsFor(violation, [...offers].sort(), locale)),
+    args: told(offers, sentences.argumentsFor(violation, [...offers].sort(), locale)),
     label: workspace.texts.label(form.form.id, field.pattern, locale),
   };
 }
@@ -43,9 +43,14 @@ const said = ({ text, inline }: Sentence): Pick<Explanation, 'sentence' | 'inlin
   inline,
 });
 
-/** Of the arguments on offer those that say something here. */
-const told = (args: Readonly<Record<string, unknown>>): Record<string, unknown> =>
-  Object.fromEntries(Object.entries(args).filter(([, value]) => value !== undefined));
+/** Of the arguments on offer those that say something here: what tells where before what. */
+const told = (
+  offers: ReadonlySet<string>,
+  args: Readonly<Record<string, unknown>>,
+): Record<string, unknown> =>
+  Object.fromEntries(
+    [...offers].sort().flatMap((name) => (args[name] === undefined ? [] : [[name, args[name]]])),
+  );
 
 function why(formId: string, pathText: string, rule: string, options: Options): void {
   const workspace = openWorkspace(options);

@@ -4,7 +4,12 @@ import type { Phrase } from '../texts/phrase.js';
 import type { TextLookup } from '../texts/lookup.js';
 import type { Locale } from '../locale/tag.js';
 import { compareRanks } from '../rules/form-index.js';
-import type { Sentence, Sentences, SentenceOptions } from '../violation/sentence.js';
+import {
+  declaredBy,
+  type Sentence,
+  type Sentences,
+  type SentenceOptions,
+} from '../violation/sentence.js';
 import type { Violation } from '../rules/violation.js';
 import { unresolved } from '../violation/warning.js';
 import { problemOf } from './broken-problem.js';
@@ -199,8 +204,16 @@ export function answerViolations(
   const broken = problemOf(violations, sentences.form, options.statuses);
   if (broken) {
     const { problem, use, violation } = broken;
-    const params = { ...(use.external ? use.constants : use.params), ...violation.params };
-    return answerProblem(problem, params, locale, sentences.form.form.id, texts, options, occasion);
+    const { id } = sentences.form.form;
+    const params: Record<string, unknown> = { ...declaredBy(use), ...violation.params };
+    // Its texts may say all that a message of the field may say.
+    for (const text of Object.values(texts.problem(id, problem, locale)))
+      if (text)
+        Object.assign(
+          params,
+          sentences.argumentsFor(violation, text.signature.names, locale, text),
+        );
+    return answerProblem(problem, params, locale, id, texts, options, occasion);
   }
   const said = capped(violations, MOST_SAID);
   const { fields, ...told } = tell(said, locale, sentences, options);

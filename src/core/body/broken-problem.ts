@@ -1,5 +1,5 @@
 import type { FormIndex } from '../rules/form-index.js';
-import type { RuleUse } from '../rules/form.js';
+import type { Field, Form, RuleUse } from '../rules/form.js';
 import type { Violation } from '../rules/violation.js';
 
 /** A violation that is no matter of fields, and the problem that it is. */
@@ -14,6 +14,23 @@ export interface BrokenProblem {
  * there, learns no more.
  */
 const ALONE: ReadonlySet<number> = new Set([401, 403, 404, 405, 410]);
+
+/**
+ * Whether all that clients ever read of a rule is the problem that breaking it is: that always
+ * comes alone, or nothing of the form can be broken but into problems.
+ */
+export function isOnlyProblem(
+  { problem }: RuleUse,
+  { fields }: Form,
+  statuses: ReadonlyMap<string, number>,
+): boolean {
+  const status = problem === undefined ? undefined : statuses.get(problem);
+  if (status === undefined) return false;
+  // Where the body is no object, nothing in it is broken.
+  const isTold = ({ pattern, uses }: Field): boolean =>
+    pattern.length > 0 && uses.some((use) => use.problem === undefined);
+  return ALONE.has(status) || !fields.some(isTold);
+}
 
 function useOf(
   { path, in: part = 'body', rule, as }: Violation,

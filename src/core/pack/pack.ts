@@ -78,6 +78,11 @@ export interface PackWording {
   readonly words?: Readonly<Record<string, readonly PackLabel[]>>;
 }
 
+/** Texts of problems by name. */
+export type PackProblems = Readonly<
+  Record<string, { readonly title?: PackText; readonly detail?: PackText }>
+>;
+
 export interface PackForm extends PackWording {
   readonly request?: string;
   readonly partial?: true;
@@ -85,6 +90,8 @@ export interface PackForm extends PackWording {
   /** Messages by key, for rules that no field declares, and those for beside the input. */
   readonly messages?: Readonly<Record<string, PackText>>;
   readonly inlines?: Readonly<Record<string, PackText>>;
+  /** Texts of problems that are written for the form. */
+  readonly problems?: PackProblems;
   /**
    * Where definitions stand whose fields are listed once: their paths begin with the definition
    * (`Component::name`).
@@ -392,6 +399,24 @@ class Packer {
     };
   }
 
+  private problem(form: string, id: string): PackProblems[string] {
+    const { title, detail } = this.source.texts.problem(form, id, this.locale);
+    return {
+      ...(title ? { title: this.text(title) } : {}),
+      ...(detail ? { detail: this.text(detail) } : {}),
+    };
+  }
+
+  private problemsOf({ id: form }: Form): PackProblems {
+    const { statuses } = this.source.options;
+    const written = this.source.texts.table.purposes.writtenFor(form);
+    const keys = written.flatMap((scope) => [...scope.keysOf('problem')]);
+    const ids = new Set(keys.map((key) => key.split(' ')[0] ?? ''));
+    return Object.fromEntries(
+      [...ids].filter((id) => statuses.has(id)).map((id) => [id, this.problem(form, id)]),
+    );
+  }
+
   private form(form: Form): PackForm {
     const fields = [
       ...form.fields.flatMap((field) => this.fields(form, field)),
@@ -399,12 +424,14 @@ class Packer {
       ...this.elsewhere(form),
     ];
     const others = this.others(form);
+    const problems = this.problemsOf(form);
     return {
       ...(form.request === undefined ? {} : { request: form.request }),
       ...(form.partial ? { partial: true } : {}),
       ...this.wording(form.id),
       fields,
       ...others,
+      ...(Object.keys(problems).length > 0 ? { problems } : {}),
       ...(form.joins ? { joins: form.joins.map(packedJoin) } : {}),
     };
   }
@@ -442,17 +469,10 @@ class Packer {
       heard = this.spoken.size;
       packedForms = forms.map((form) => [form.id, this.form(form)]);
     } while (this.spoken.size > heard);
-    const problems = [...options.statuses].map(([id, status]) => {
-      const { title, detail } = texts.problem('', id, this.locale);
-      return [
-        id,
-        {
-          status,
-          ...(title ? { title: this.text(title) } : {}),
-          ...(detail ? { detail: this.text(detail) } : {}),
-        },
-      ];
-    });
+    const problems = [...options.statuses].map(([id, status]) => [
+      id,
+      { status, ...this.problem('', id) },
+    ]);
     const fallbacks = texts
       .chain(this.locale)
       .filter((one) => one !== this.locale && this.spoken.has(one));

@@ -33,6 +33,13 @@ export interface PlainField {
   readonly secret?: true;
 }
 
+/** A problem that a broken rule is, with its texts where they speak of the rule. */
+export interface PlainProblem {
+  readonly problem: string;
+  readonly title?: PlainSentence;
+  readonly detail?: PlainSentence;
+}
+
 export type ByField<T> = Readonly<Record<string, Readonly<Record<string, T>>>>;
 
 /** How a language writes what a request tells. */
@@ -81,7 +88,7 @@ export interface SentencePack extends PlainLanguage {
   /** The same for beside the inputs. */
   readonly inlines: Readonly<Record<string, ByField<PlainSentence>>>;
   /** By form, by field, by code: the problem of the whole request that a broken rule is. */
-  readonly becomes: Readonly<Record<string, ByField<string>>>;
+  readonly becomes: Readonly<Record<string, ByField<PlainProblem>>>;
   readonly settings: PlainSettings;
   readonly problems: Readonly<
     Record<

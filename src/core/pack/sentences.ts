@@ -28,6 +28,7 @@ import {
   type ByField,
   type PlainField,
   type PlainLanguage,
+  type PlainProblem,
   type PlainSentence,
   type PlainSettings,
   type SentencePack,
@@ -57,16 +58,6 @@ export const fieldKey = (pattern: Pattern, part: Field['in']): string =>
 /** Arguments that hang on what a request holds, whatever the rules declare. */
 const ASKED = new Set(['value', 'actual', 'first', 'second']);
 const ABOUT_VALUES = /^(?:value|name|text)_quoted$/;
-
-/** Which rules of a form are problems of the whole request, by field and code. */
-function becomesIn(form: Form): Record<string, Record<string, string>> {
-  const found: Record<string, Record<string, string>> = keyed();
-  for (const { pattern, in: part, uses } of form.fields)
-    for (const use of uses)
-      if (use.problem !== undefined)
-        (found[fieldKey(pattern, part)] ??= keyed())[codeOf(use)] ??= use.problem;
-  return found;
-}
 
 type ByCode = Record<string, PlainSentence>;
 
@@ -309,6 +300,31 @@ export class SentencePacker {
     return [whole, inlines, fields];
   }
 
+  /** Which rules of a form are problems of the whole request, by field and code. */
+  private becomes(form: Form): Record<string, Record<string, PlainProblem>> {
+    const index = new FormIndex(form);
+    const words = new Words(this.source.texts, index);
+    const found: Record<string, Record<string, PlainProblem>> = keyed();
+    for (const { pattern, in: part, uses } of form.fields)
+      for (const use of uses) {
+        const { problem, rule } = use;
+        if (problem === undefined || !this.source.options.statuses.has(problem)) continue;
+        const path = fieldKey(pattern, part);
+        const code = codeOf(use);
+        const told: Record<string, PlainSentence> = keyed();
+        const texts = this.source.texts.problem(form.id, problem, this.locale);
+        for (const [name, entry] of Object.entries(texts)) {
+          if (!entry || entry.signature.names.size === 0) continue;
+          const speech = { ...this.speech, sentence: entry.locale };
+          const setting = { form: index, pattern, part, rule, use, words, speech };
+          const about = { form: form.id, path, code: `${problem} ${name}` };
+          this.told(told, name, about, () => this.sentence(entry, setting));
+        }
+        (found[path] ??= keyed())[code] ??= { problem, ...told };
+      }
+    return found;
+  }
+
   private problems(): SentencePack['problems'] {
     const { texts, options } = this.source;
     const told: Record<string, SentencePack['problems'][string]> = keyed();
@@ -363,7 +379,7 @@ export class SentencePacker {
       inlines,
       becomes: Object.fromEntries(
         this.source.forms
-          .map((form) => [form.id, becomesIn(form)] as const)
+          .map((form) => [form.id, this.becomes(form)] as const)
           .filter(([, fields]) => Object.keys(fields).length > 0),
       ),
       settings: this.source.settings,

@@ -6,7 +6,15 @@ import { codeOf, type Field, type Join } from '../rules/form.js';
 import type { TextLookup } from '../texts/lookup.js';
 import { Phrase, type PhraseDetails } from '../texts/phrase.js';
 import type { TextKind } from '../texts/purpose.js';
-import type { Pack, PackField, PackJoin, PackLabel, PackText, PackWording } from './pack.js';
+import type {
+  Pack,
+  PackField,
+  PackJoin,
+  PackLabel,
+  PackProblems,
+  PackText,
+  PackWording,
+} from './pack.js';
 import { PackTexts, type Bag } from './texts.js';
 import { unpackTree } from './trees.js';
 
@@ -73,6 +81,14 @@ class Unpacker {
   ): void {
     for (const [key, told] of Object.entries(texts))
       for (const text of [told].flat()) this.add(bag, kind, key, text);
+  }
+
+  private problems(bag: Bag, problems: PackProblems): void {
+    for (const [id, texts] of Object.entries(problems))
+      for (const part of ['title', 'detail'] as const) {
+        const text = texts[part];
+        if (text) this.add(bag, 'problem', `${id} ${part}`, text);
+      }
   }
 
   /** Frames and words of a form, or of all. */
@@ -142,6 +158,7 @@ class Unpacker {
       this.wording(bag, form);
       this.all(bag, 'message', form.messages ?? {});
       this.all(bag, 'inline', form.inlines ?? {});
+      this.problems(bag, form.problems ?? {});
       for (const field of form.fields) this.fieldTexts(id, field);
       const { request, partial = false } = form;
       const joins = (form.joins ?? []).flatMap((join) => this.join(id, join));
@@ -163,10 +180,7 @@ class Unpacker {
     const { messages, inlines = {}, problems } = this.pack;
     this.all(general, 'message', messages);
     this.all(general, 'inline', inlines);
-    for (const [id, { title, detail }] of Object.entries(problems)) {
-      if (title) this.add(general, 'problem', `${id} title`, title);
-      if (detail) this.add(general, 'problem', `${id} detail`, detail);
-    }
+    this.problems(general, problems);
     const { settings } = this.pack;
     return {
       locale: this.locale,

@@ -113,7 +113,7 @@ export const declaredBy = ({ external, params, constants = NO_PARAMS }: RuleUse)
   external ? constants : params;
 
 /** The form's parameters, the violation's own above them. */
-export function mergedParams({ params: given }: Violation, use: RuleUse | undefined): Params {
+function mergedParams({ params: given }: Violation, use: RuleUse | undefined): Params {
   if (!use) return given ?? NO_PARAMS;
   const declared = declaredBy(use);
   if (!given) return declared;
@@ -230,7 +230,36 @@ export class Sentences {
     return this.sayAs(kind, violation, locale, rung + 1);
   }
 
-  protected setting(
+  /**
+   * What arguments of these names would say in a text about a violation.
+   * @param text the text; the violation's message where absent
+   */
+  argumentsFor(
+    violation: Violation,
+    names: Iterable<string>,
+    locale: Locale,
+    text?: Phrase,
+  ): Record<string, unknown> {
+    const { path, class: paths } = this.read(violation);
+    const plan = this.plan('message', violation, { path, class: paths }, locale);
+    const { use, in: part, found } = plan;
+    const said = text ?? found;
+    const setting = this.setting(
+      violation,
+      paths.pattern,
+      part,
+      use,
+      said?.locale ?? locale,
+      locale,
+    );
+    const { early: args, placed, late } = prepareArguments(names, setting, said);
+    const params = mergedParams(violation, use);
+    for (const [name, word] of placed) args[name] = word(path);
+    for (const [name, work] of late) args[name] = work(violation, params, path);
+    return args;
+  }
+
+  private setting(
     violation: Violation,
     pattern: Pattern,
     part: RequestPart,
@@ -250,7 +279,7 @@ export class Sentences {
     };
   }
 
-  protected read(violation: Violation): Located<Plan> {
+  private read(violation: Violation): Located<Plan> {
     return this.reader.read(violation.path, violation.in ?? 'body');
   }
 
@@ -308,7 +337,7 @@ export class Sentences {
     };
   }
 
-  protected plan(
+  private plan(
     kind: Kind,
     violation: Violation,
     located: Located<Plan>,

@@ -7,7 +7,7 @@ import type { FormIndex } from '../../core/rules/form-index.js';
 import { suggestion } from '../../core/text/closest.js';
 import { entryOf } from '../../core/texts/entry.js';
 import type { Phrase } from '../../core/texts/phrase.js';
-import { ExplainedSentences } from '../../core/violation/explained.js';
+import { Sentences } from '../../core/violation/sentence.js';
 import type { Warn } from '../../core/violation/warning.js';
 import { complaint } from '../disk/complaint.js';
 import type { Workspace } from '../reading/workspace.js';
@@ -80,7 +80,7 @@ export function bodyStyle({ config }: Workspace, name: string = config.body.shap
  */
 interface Made {
   readonly room: Room;
-  readonly sentences: Map<Warn | undefined, Map<string, ExplainedSentences>>;
+  readonly sentences: Map<Warn | undefined, Map<string, Sentences>>;
 }
 
 const made = new WeakMap<Workspace, Made>();
@@ -89,11 +89,7 @@ const made = new WeakMap<Workspace, Made>();
  * What puts the violations of a form into words.
  * @param warn told of texts that could not be said
  */
-export function sentencesOf(
-  workspace: Workspace,
-  form: FormIndex,
-  warn?: Warn,
-): ExplainedSentences {
+export function sentencesOf(workspace: Workspace, form: FormIndex, warn?: Warn): Sentences {
   const own = getOrMake(made, workspace, () => ({ room: new Room(), sentences: new Map() }));
   const known = getOrMake(own.sentences, warn, () => new Map());
   return getOrMake(known, form.form.id, () => newSentences(workspace, form, warn, own.room));
@@ -108,5 +104,5 @@ export const newSentences = (
   form: FormIndex,
   warn?: Warn,
   room?: Room,
-): ExplainedSentences =>
-  new ExplainedSentences(workspace.texts, form, { ...answerOptions(workspace, { warn }), room });
+): Sentences =>
+  new Sentences(workspace.texts, form, { ...answerOptions(workspace, { warn }), room });

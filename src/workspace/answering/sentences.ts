@@ -90,9 +90,11 @@ function headLines(pack: SentencePack): [string, string][] {
     ]),
     ...Object.entries(becomes).flatMap(([form, byPath]) =>
       Object.entries(byPath).flatMap(([path, byCode]) =>
-        Object.entries(byCode).map(([code, problem]): [string, string] => [
-          `|becomes|${form} ${path} ${code}`,
-          problem,
+        Object.entries(byCode).flatMap(([code, { problem, ...texts }]) => [
+          ...under('becomes', { [`${form} ${path} ${code}`]: problem }),
+          ...Object.entries(texts).flatMap(([part, sentence]: [string, PlainSentence]) =>
+            flat(`|becomes|${form} ${path} ${code} ${part}`, sentence),
+          ),
         ]),
       ),
     ),

@@ -176,7 +176,7 @@ const contextOf = (
     locales: config.locales,
     allLocales: config.locales,
     original: config.original,
-    problems: [...config.statuses.keys()],
+    problems: config.statuses,
     problemArguments: new Map(
       [...config.problemParams].map(([id, params]): [string, string[]] => [
         id,

@@ -1,3 +1,4 @@
+import { isOnlyProblem } from '../../body/broken-problem.js';
 import type { Remark } from '../../finding.js';
 import type { Locale } from '../../locale/tag.js';
 import type { Origin } from '../../origin.js';
@@ -10,14 +11,14 @@ import type { Kind } from '../subject/kind.js';
 type Places = Map<string, { pattern: Pattern; origin: Origin }>;
 
 /** The fields that messages name: those with rules, and the elements around them. */
-function named(form: Form): Places {
+function named(form: Form, problems: ReadonlyMap<string, number>): Places {
   const found: Places = new Map();
   const add = (pattern: Pattern, origin: Origin): void => {
     const path = printPath(pattern);
     if (!found.has(path)) found.set(path, { pattern, origin });
   };
   for (const { pattern, origin, uses } of form.fields) {
-    if (uses.length === 0) continue;
+    if (uses.every((use) => isOnlyProblem(use, form, problems))) continue;
     for (const [at, segment] of pattern.entries()) {
       if (segment === ANY_ELEMENT && at < pattern.length - 1) add(pattern.slice(0, at + 1), origin);
     }
@@ -34,7 +35,7 @@ const labelLadders = (
   context: Context,
 ): { form: string; path: string; origin: Origin; ladder: Ladder }[] =>
   context.subject.forms.flatMap((form) =>
-    [...named(form)].map(([path, { pattern, origin }]) => ({
+    [...named(form, context.subject.problems)].map(([path, { pattern, origin }]) => ({
       form: form.id,
       path,
       origin,

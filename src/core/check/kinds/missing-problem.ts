@@ -10,7 +10,7 @@ export const missingProblem: Kind = {
   example: 'problems: { telescope-closed: { status: 409 } }  # no title',
   *find({ subject, texts }) {
     for (const locale of subject.locales) {
-      for (const problem of subject.problems) {
+      for (const problem of subject.problems.keys()) {
         const found = texts.problem('', problem, locale);
         for (const part of ['title', 'detail'] as const) {
           const entry = found[part];
@@ -52,13 +52,13 @@ export const unknownProblem: Kind = {
   *find(context) {
     const { problems } = context.subject;
     for (const { form, path, rule, problem, origin } of context.once(problemsOfRules)) {
-      if (problems.includes(problem)) continue;
+      if (problems.has(problem)) continue;
       yield {
         kind: 'unknown-problem',
         form,
         path,
         rule,
-        message: `There is no problem "${problem}"${suggestion(problem, problems)}; declare it under "problems" in zeitwort.yaml.`,
+        message: `There is no problem "${problem}"${suggestion(problem, problems.keys())}; declare it under "problems" in zeitwort.yaml.`,
         spot: { ...origin, at: 'value' },
       };
     }
@@ -66,8 +66,8 @@ export const unknownProblem: Kind = {
   look: ({ subject }, report) => ({
     catalog: ({ problems, locale, file }) => {
       for (const problem of problems) {
-        if (subject.problems.includes(problem)) continue;
-        const near = closest(problem, subject.problems);
+        if (subject.problems.has(problem)) continue;
+        const near = closest(problem, subject.problems.keys());
         report({
           locale,
           message: `There is no problem "${problem}": ${near ? `did you mean "${near}"?` : 'declare it under "problems" in zeitwort.yaml.'}`,

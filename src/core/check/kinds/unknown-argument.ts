@@ -6,7 +6,7 @@ import type { Signature } from '../../message/signature.js';
 import { MAY_HOLD } from '../../message/may-hold.js';
 import { isFloating } from '../../path/path.js';
 import { suggestion } from '../../text/closest.js';
-import type { Context, Row, Subject } from '../subject/context.js';
+import { rowsOf, type Context, type Row } from '../subject/context.js';
 import type { Kind, Tell } from '../subject/kind.js';
 import {
   FIELD_NAMES,
@@ -22,20 +22,32 @@ import type { CheckedText } from '../subject/checked-text.js';
 type About = Partial<Remark>;
 type Offer = readonly [ReadonlySet<string>, About];
 
+/** What rules give the texts of the problem that breaking them is. */
+function offersOfProblems({ subject }: Context): ReadonlyMap<string, ReadonlySet<string>> {
+  const found = new Map<string, Set<string>>();
+  for (const row of rowsOf(subject.forms))
+    if (row.use.problem !== undefined) {
+      const offers = getOrMake(found, row.use.problem, () => new Set<string>());
+      for (const name of offersOf(row)) offers.add(name);
+    }
+  return found;
+}
+
 /** What is on offer to a text beside a rule, where anything is known of it. */
 function offersBeside(
   { kind, rows, key, field }: CheckedText,
-  { problemArguments }: Subject,
+  context: Context,
 ): Offer | undefined {
   if (kind === 'problem') {
     const problem = key.split(' ')[0] ?? '';
-    const own = problemArguments?.get(problem);
+    const own = context.subject.problemArguments?.get(problem);
+    const ofRules = context.once(offersOfProblems).get(problem) ?? [];
     const names = Object.hasOwn(PROBLEM_ARGUMENTS, problem)
       ? PROBLEM_ARGUMENTS[problem]
       : PROBLEM_STATUSES.has(problem)
         ? []
         : own;
-    return names && [new Set([...names, ...(own ?? [])]), {}];
+    return names && [new Set([...names, ...(own ?? []), ...ofRules]), {}];
   }
   if (kind === 'frame') return [new Set(FRAMES[key as FrameName]), {}];
   if (kind === 'word')
@@ -93,7 +105,7 @@ function lacking(name: string, rows: readonly Row[], beside: Offer | undefined):
 /** Reports the arguments of a text that not all of the places where it is used have on offer. */
 function tellMissing(checked: CheckedText, context: Context, report: Tell): void {
   const { entry, rows } = checked;
-  const beside = offersBeside(checked, context.subject);
+  const beside = offersBeside(checked, context);
   const [elsewhere] = offersElsewhere(checked, context);
   for (const name of entry.signature.names) {
     const where =
@@ -127,7 +139,6 @@ export const unknownArgument: Kind = {
   remedy: 'Write one of the arguments that the sentence lists.',
   example: '"maxLength": "At most {maximum}."    // it is {max}',
   look: (context, report) => {
-    const { subject } = context;
     const everywhere = new Map<Signature, boolean>();
     const isOfFields = (signature: Signature): boolean => {
       return getOrMake(everywhere, signature, () => areOfFields(signature));
@@ -137,7 +148,7 @@ export const unknownArgument: Kind = {
       concerns: (checked) => {
         const { kind, entry, rows } = checked;
         if ((kind === 'message' || kind === 'inline') && isOfFields(entry.signature)) return false;
-        const beside = offersBeside(checked, subject);
+        const beside = offersBeside(checked, context);
         if ([...entry.signature.names].some((name) => lacking(name, rows, beside) !== undefined))
           return true;
         return kind === 'label' && [...offersElsewhere(checked, context)].length > 0;

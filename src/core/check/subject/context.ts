@@ -1,4 +1,5 @@
 import { getOrMake } from '../../base/get-or-make.js';
+import { isOnlyProblem } from '../../body/broken-problem.js';
 import type { Remark } from '../../finding.js';
 import type { Locale } from '../../locale/tag.js';
 import { isSharedRoot, type Pattern } from '../../path/path.js';
@@ -50,8 +51,8 @@ export interface Subject {
   readonly allLocales: readonly Locale[];
   /** The locale that the others are translated from. */
   readonly original: Locale;
-  /** The problems that there are texts for, by name. */
-  readonly problems: readonly string[];
+  /** The statuses of the problems that there are texts for, by name. */
+  readonly problems: ReadonlyMap<string, number>;
   /**
    * What texts of problems may say besides words, by the problem; of one that is not there nobody
    * knows.
@@ -149,15 +150,22 @@ class Links {
   constructor(
     private readonly forms: readonly Form[],
     private readonly purposes: Purposes,
+    private readonly problems: Subject['problems'],
   ) {
     this.version = purposes.version;
-    this.rows = rowsOf(forms);
+    // What is told as a problem alone needs no text of the field.
+    this.rows = rowsOf(forms).filter(({ use, form }) => !isOnlyProblem(use, form, problems));
   }
 
-  isFor(forms: readonly Form[], purposes: Purposes): boolean {
+  isFor({ forms, problems }: Subject, purposes: Purposes): boolean {
     const { forms: own } = this;
     const sameForms = forms.length === own.length && forms.every((form, at) => form === own[at]);
-    return sameForms && purposes === this.purposes && purposes.version === this.version;
+    return (
+      sameForms &&
+      problems === this.problems &&
+      purposes === this.purposes &&
+      purposes.version === this.version
+    );
   }
 }
 
@@ -186,7 +194,9 @@ export class Context {
     this.table.readAll([...languages, ...locales].flatMap((locale) => texts.chain(locale)));
     this.catalogs = this.table.catalogs;
     const { purposes } = this.table;
-    this.links = earlier?.links.isFor(forms, purposes) ? earlier.links : new Links(forms, purposes);
+    this.links = earlier?.links.isFor(subject, purposes)
+      ? earlier.links
+      : new Links(forms, purposes, subject.problems);
   }
 
   /** What several look at, or one looks at often, worked out when it is first asked for. */
