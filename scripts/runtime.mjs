@@ -17,6 +17,7 @@ const SWAPPED = {
   'core/message/local-currency': 'local-currency',
   'core/message/may-hold': 'may-hold',
   'core/message/parse': 'parse',
+  'core/message/signature': 'signature',
   'core/rules/vocabulary': 'vocabulary',
   'core/text/closest': 'closest',
   'core/texts/pseudo': 'texts-pseudo',

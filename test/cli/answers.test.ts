@@ -231,6 +231,41 @@ shapes:
     );
   });
 
+  test('a body as flat as somebody wants it', () => {
+    const violations = JSON.stringify({
+      form: 'visitor-pass',
+      violations: [
+        { path: 'guests', rule: 'maximum', value: 9 },
+        { path: 'visitor', rule: 'enum', params: { choices: ['<b>', 'a & b'] } },
+      ],
+    });
+    const of = (settings: string): string =>
+      zeitwort(['render', '-', '--lines'], small(settings), violations).out.trimEnd();
+    const both = /^(.+) \/ (.+)$/;
+    const joined = JSON.parse(of('body: { detail: joined, separator: " / " }\n')) as {
+      detail: string;
+      errors: { detail: string }[];
+    };
+    expect(both.exec(joined.detail)?.slice(1)).toEqual(joined.errors.map(({ detail }) => detail));
+    expect(JSON.parse(of('body: { detail: first }\n'))).toMatchObject({
+      detail: joined.errors[0]?.detail,
+      errors: [joined.errors[0]],
+    });
+    const shape = (type: string, body: string): string =>
+      of(
+        `body: { shape: ours }\nshapes: { ours: { mediaType: ${type}, body: ${JSON.stringify(body)} } }\n`,
+      );
+    expect(shape('text/plain', '<status> <texts("; ")>')).toBe(
+      `422 ${joined.errors.map(({ detail }) => detail).join('; ')}`,
+    );
+    expect(shape('text/html', '<ul><li><texts("</li><li>")></li></ul>')).toMatch(
+      /^<ul><li>[^<]+&lt;b&gt;[^<]+a &amp; b[^<]+<\/li><li>[^<]+<\/li><\/ul>$|^<ul><li>[^<]+<\/li><li>[^<]+&lt;b&gt;[^<]+a &amp; b[^<]+<\/li><\/ul>$/,
+    );
+    expect(of('body: { shape: html, html: { message: { element: em, class: said } } }\n')).toMatch(
+      /<li [^>]+><em class="said">[^<]+<\/em><\/li>/,
+    );
+  });
+
   test.each([
     [
       'body: { shape: probelm }\n',

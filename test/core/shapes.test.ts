@@ -347,7 +347,7 @@ describe('a shape of the user’s own', () => {
 
   test.each<[unknown, string, (string | number)[]]>([
     [{ a: ['<titel>'] }, 'there is no slot <titel> here (did you mean "title"?)', ['a', 0]],
-    [{ a: '<texts>' }, 'there is no slot <texts> here', ['a']],
+    [{ a: '<codes>' }, 'there is no slot <codes> here', ['a']],
     [{ a: { each: 'row', node: 1 } }, '"each" is violation or field', ['a', 'each']],
     [{ a: { each: 'field' } }, '"each" goes with "node"', ['a']],
     [{ a: { each: 'field', node: 1, colour: 2 } }, 'not with "colour"', ['a', 'colour']],
@@ -358,7 +358,7 @@ describe('a shape of the user’s own', () => {
     ],
   ])('%j is refused', (template, sentenceSaid, keys) => {
     try {
-      checkTemplate(template);
+      checkTemplate(template, 'application/json');
       throw new Error('it was taken');
     } catch (error) {
       expect(error).toBeInstanceOf(TemplateError);

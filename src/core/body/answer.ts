@@ -26,6 +26,13 @@ export const MOST_TOLD = 100;
  */
 export const MOST_SAID = 1000;
 
+/**
+ * A detail made of what broke: all sentences, with something between them, or the first alone, as
+ * if nothing else were broken.
+ */
+export type DetailOption =
+  { readonly of: 'all'; readonly separator: string } | { readonly of: 'first' };
+
 /** How the workspace answers. */
 export interface AnswerOptions extends SentenceOptions {
   /** What problem type URIs start with; without it the type is `about:blank`. */
@@ -36,6 +43,8 @@ export interface AnswerOptions extends SentenceOptions {
   readonly maxViolations: number;
   /** Whether texts for beside the input are told too. */
   readonly inline?: boolean | undefined;
+  /** The detail of broken rules, where it is not a text of its own. */
+  readonly detail?: DetailOption | undefined;
   /** Status by problem. */
   readonly statuses: ReadonlyMap<string, number>;
   /**
@@ -216,9 +225,16 @@ export function answerViolations(
     return answerProblem(problem, params, locale, id, texts, options, occasion);
   }
   const said = capped(violations, MOST_SAID);
-  const { fields, ...told } = tell(said, locale, sentences, options);
-  const rest = told.more + violations.length - said.length + more;
-  const args = { count: told.sentences.length + rest, fields };
+  const { detail } = options;
+  const isAlone = detail?.of === 'first';
+  const { fields, ...told } = tell(
+    said,
+    locale,
+    sentences,
+    isAlone ? { ...options, maxViolations: 1 } : options,
+  );
+  const rest = isAlone ? 0 : told.more + violations.length - said.length + more;
+  const args = isAlone ? { count: 1, fields: 1 } : { count: told.sentences.length + rest, fields };
   const answer = answerProblem(
     'invalid-fields',
     args,
@@ -233,6 +249,13 @@ export function answerViolations(
   return {
     ...answer,
     ...told,
+    ...(detail
+      ? {
+          detail: told.sentences
+            .map(({ text }) => text)
+            .join(detail.of === 'all' ? detail.separator : ''),
+        }
+      : {}),
     locales: languages.size === answer.locales.length ? answer.locales : [...languages],
     more: rest,
   };

@@ -1,5 +1,5 @@
 import { getOrMake } from '../base/get-or-make.js';
-import type { AnswerOptions } from '../body/answer.js';
+import type { AnswerOptions, DetailOption } from '../body/answer.js';
 import type { Entry } from '../texts/entry.js';
 import type { Texts } from '../texts/ladder.js';
 import {
@@ -131,6 +131,8 @@ export interface Pack extends PackWording {
     /** Texts for beside the inputs are told too. */
     readonly inline?: true;
     readonly style?: PackStyle;
+    /** The detail of broken rules, where it is not a text of its own. */
+    readonly detail?: DetailOption;
     /** For whom answers are: clients, where absent. */
     readonly audience?: 'developer';
     /** Answers for developers are refused. */
@@ -488,6 +490,7 @@ class Packer {
         maxViolations: options.maxViolations,
         ...(options.typeBase === undefined ? {} : { typeBase: options.typeBase }),
         ...(options.inline ? { inline: true as const } : {}),
+        ...(options.detail ? { detail: options.detail } : {}),
         ...(Object.keys(style).length > 0 ? { style } : {}),
         ...(audience === 'developer' ? { audience } : {}),
         ...(production ? { production } : {}),

@@ -62,6 +62,9 @@ export interface PlainSettings extends ShapeOptions {
   readonly shape: string;
   readonly perField: 'all' | 'first';
   readonly maxViolations: number;
+  /** The detail of broken rules: a text of its own, all sentences joined, or the first alone. */
+  readonly detail: 'own' | 'joined' | 'first';
+  readonly separator: string;
   /** Shapes of one's own, by name: templates. */
   readonly shapes: NonNullable<PackStyle['shapes']>;
 }

@@ -28,7 +28,8 @@ export class FormIndex {
   readonly literals: ReadonlySet<string | number>;
   /** What patterns of parameters begin with: of what stands in the query, the path or a header. */
   private readonly parameters: ReadonlySet<Pattern[number] | undefined>;
-  private readonly hasHeaders: boolean;
+  /** Names of headers as they are declared, by their names in small letters. */
+  private readonly headers: ReadonlyMap<string, string>;
   /** Whether some such pattern begins with any name or place. */
   private readonly hasOpenParameters: boolean;
   private readonly room = new Room(MOST_REMEMBERED);
@@ -45,7 +46,11 @@ export class FormIndex {
       ),
     );
     this.parameters = new Set(form.fields.flatMap(beginningOf));
-    this.hasHeaders = form.fields.some((field) => field.in === 'header');
+    this.headers = new Map(
+      form.fields.flatMap(({ in: part, pattern: [first] }): [string, string][] =>
+        part === 'header' && typeof first === 'string' ? [[first.toLowerCase(), first]] : [],
+      ),
+    );
     this.hasOpenParameters = [...this.parameters].some((first) => typeof first === 'symbol');
     this.anyBlank = form.fields.some(
       ({ blank, uses }) => blank === true && uses.some(({ rule }) => rule === 'required'),
@@ -126,7 +131,7 @@ export class FormIndex {
   mayBeParameter(path: Path): boolean {
     const first = path[0];
     if (this.hasOpenParameters || this.parameters.has(first)) return true;
-    return this.hasHeaders && typeof first === 'string' && this.parameters.has(first.toLowerCase());
+    return typeof first === 'string' && this.headers.has(first.toLowerCase());
   }
 
   /**
@@ -185,7 +190,8 @@ export class FormIndex {
    * @throws {PathSyntaxError}
    */
   readPath(text: string, part: RequestPart): Path {
-    if (!text.startsWith('/') && text !== '#' && !text.startsWith('#/')) return parsePath(text);
+    if (!text.startsWith('/') && text !== '#' && !text.startsWith('#/'))
+      return this.spelled(parsePath(text), part);
     let pointer: Path;
     try {
       pointer = parsePointer(text);
@@ -194,12 +200,22 @@ export class FormIndex {
     }
     const trie = this.fields.get(part);
     let layer = trie?.begin() ?? [];
-    return pointer.map((segment) => {
+    return this.spelled(pointer, part).map((segment) => {
       const further = trie?.step(layer, segment) ?? [];
       const named = further.length > 0 ? [] : (trie?.step(layer, String(segment)) ?? []);
       layer = named.length > 0 ? named : further;
       return named.length > 0 ? String(segment) : segment;
     });
+  }
+
+  /** A path with the name of a header as it is declared; it has no case (RFC 9110 section 5.1). */
+  private spelled(path: Path, part: RequestPart): Path {
+    const [name, ...inside] = path;
+    const declared =
+      part === 'header' && typeof name === 'string'
+        ? this.headers.get(name.toLowerCase())
+        : undefined;
+    return declared === undefined ? path : [declared, ...inside];
   }
 
   /**
@@ -278,14 +294,9 @@ function togetherOf(first: Field, more: readonly Field[]): Field {
   };
 }
 
-/**
- * What a parameter's path begins with; of headers, whose names have no case (RFC 9110 section 5.1),
- * in small letters.
- */
-function beginningOf({ in: part, pattern: [first] }: Field): (Pattern[number] | undefined)[] {
-  if (part === 'body') return [];
-  return [part === 'header' && typeof first === 'string' ? first.toLowerCase() : first];
-}
+/** What a parameter's path begins with. */
+const beginningOf = ({ in: part, pattern: [first] }: Field): (Pattern[number] | undefined)[] =>
+  part === 'body' ? [] : [first];
 
 function trieOf<T>(tries: Map<RequestPart, PatternTrie<T>>, part: RequestPart): PatternTrie<T> {
   return getOrMake(tries, part, () => new PatternTrie());

@@ -53,7 +53,7 @@ export const FRAMES = {
 export type FrameName = keyof typeof FRAMES;
 
 /** What there are words for: the values of these parameters. */
-export const WORD_GROUPS = ['type', 'format'] as const;
+export const WORD_GROUPS = ['part', 'type', 'format'] as const;
 export type WordGroup = (typeof WORD_GROUPS)[number];
 
 /** The members of a catalog under which its texts stand, each by its own name. */

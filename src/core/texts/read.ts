@@ -312,7 +312,7 @@ class CatalogReader {
               inside,
               name,
               `The word "${name}"`,
-              `${group === 'type' ? 'expected' : group}_words`,
+              { part: 'subject', type: 'expected_words', format: 'format_words' }[group],
               (form) =>
                 this.scope.slot(
                   'word',

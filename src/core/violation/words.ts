@@ -209,6 +209,14 @@ export class Words {
     speech: Speech,
     spoken: ReadonlySet<string> = NOTHING_SPOKEN,
   ): Wording {
+    // The root of what is not the body is no field: each language says what it is called.
+    if (pattern.length === 0 && part !== 'body') {
+      const base = form === 'start' || form === 'quoted' ? 'base' : form;
+      const word = this.word('part', part, base, {}, speech) ?? part;
+      if (form === 'gender') return 'other';
+      if (form === 'quoted') return this.quoted(word, speech);
+      return form === 'start' ? this.start(word, speech) : word;
+    }
     const label = this.labelAt(pattern, speech);
     if (form === 'gender') return label?.details.gender ?? 'other';
     if (form === 'quoted')

@@ -32,6 +32,15 @@ export interface AnswerWishes {
 export const audienceOf = ({ production, body }: Workspace['config']): 'client' | 'developer' =>
   production ? 'client' : body.audience;
 
+/** What the detail of broken rules is made of. */
+function detailOf({
+  detail,
+  separator,
+}: Workspace['config']['body']): AnswerOptions['detail'] | undefined {
+  if (detail === 'own') return undefined;
+  return detail === 'first' ? { of: 'first' } : { of: 'all', separator };
+}
+
 /** Finds texts in the catalogs of a workspace. */
 export const locationsIn =
   (workspace: Workspace): LocationOf =>
@@ -46,6 +55,7 @@ export function answerOptions(
   { perField, audience, inline, warn }: AnswerWishes = {},
 ): AnswerOptions {
   const { zone, values, body, statuses } = workspace.config;
+  const detail = detailOf(body);
   const forDevelopers = (audience ?? audienceOf(workspace.config)) === 'developer';
   return {
     zone,
@@ -55,6 +65,7 @@ export function answerOptions(
     typeBase: body.typeBase,
     statuses,
     ...((inline ?? body.inline !== false) ? { inline: true } : {}),
+    ...(detail ? { detail } : {}),
     ...(warn ? { warn } : {}),
     ...(forDevelopers ? { developer: locationsIn(workspace) } : {}),
   };

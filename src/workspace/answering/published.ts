@@ -104,6 +104,10 @@ export const catalogSchema = z.strictObject({
     .describe('how this language joins what is inserted'),
   words: z
     .strictObject({
+      part: z
+        .record(word, inflected)
+        .optional()
+        .describe('by part of the request: query, path, header, cookie'),
       type: z.record(word, inflected).optional().describe('by type, such as integer'),
       format: z
         .record(word, inflected)

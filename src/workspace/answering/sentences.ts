@@ -24,9 +24,20 @@ export interface MadeSentences {
 
 /** What bodies are like, as the workspace says or as it is without a word. */
 function settingsOf({ body, shapes }: Workspace['config']): PlainSettings {
-  const { shape, perField, maxViolations, prefix, texts, inline, html } = body;
-  const own = ownShapes(shapes);
-  return { shape, perField, maxViolations, inline, prefix, texts, html, shapes: own };
+  const { shape, perField, maxViolations, detail, separator } = body;
+  const { prefix, texts, inline, html } = body;
+  return {
+    shape,
+    perField,
+    maxViolations,
+    detail,
+    separator,
+    inline,
+    prefix,
+    texts,
+    html,
+    shapes: ownShapes(shapes),
+  };
 }
 
 /** All sentences of a language, of some forms only where they are named. */

@@ -62,13 +62,15 @@ const status = z.number().refine((code) => ERROR_STATUSES.has(code), {
   error: 'this is no registered HTTP error status; write one such as 409 or 422',
 });
 
+const htmlElement = z
+  .string()
+  .regex(/^[a-z][a-z0-9-]*$/, { error: 'this is no element of HTML; write one such as div' });
+
 const htmlSchema = z.strictObject({
   layout: z.enum(['list', 'paragraphs']).default('list'),
-  element: z
-    .string()
-    .regex(/^[a-z][a-z0-9-]*$/, { error: 'this is no element of HTML; write one such as div' })
-    .default('div'),
+  element: htmlElement.default('div'),
   class: z.string().optional(),
+  message: z.strictObject({ element: htmlElement, class: z.string().optional() }).optional(),
 });
 
 const argumentName = z
@@ -84,6 +86,10 @@ const bodySchema = z.strictObject({
     .max(MOST_SAID, { error: `no more than ${MOST_SAID} violations are told` })
     .default(MOST_TOLD),
   audience: z.enum(['client', 'developer']).default('client'),
+  detail: z
+    .enum(['own', 'joined', 'first'], { error: '"detail" is own, joined or first' })
+    .default('own'),
+  separator: z.string().default(' '),
   typeBase: z
     .url({ error: 'this is no URI; write one such as https://errors.harrowfell.example/' })
     .optional(),
@@ -406,7 +412,7 @@ function ownShape(name: string, mediaType: string, body: unknown, refuse: Refuse
   if (SHAPES.has(name))
     refuse(['shapes', name], 'key', `"${name}" is a shape already; choose another name`);
   try {
-    checkTemplate(body);
+    checkTemplate(body, mediaType);
     return templateShape(name, mediaType, body);
   } catch (error) {
     if (error instanceof TemplateError)

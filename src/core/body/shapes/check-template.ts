@@ -1,6 +1,6 @@
 import { isObject, type Loose, type LooseObject } from '../../reading.js';
 import { suggestion } from '../../text/closest.js';
-import { ANSWER, FIELD, SLOT, VIOLATION } from './template.js';
+import { ANSWER, FIELD, isMarkup, SLOT, VIOLATION } from './template.js';
 
 /** A mistake in a template: one sentence, and the keys that lead to it inside the template. */
 export class TemplateError extends Error {
@@ -20,7 +20,9 @@ type Inside = 'answer' | 'violation' | 'field';
 
 const OWN = { answer: {}, violation: VIOLATION, field: FIELD };
 
-function checkText(text: string, inside: Inside, keys: Keys): void {
+function checkText(text: string, inside: Inside, keys: Keys, isInMarkup: boolean): void {
+  // A name that is no slot may be an element there.
+  if (isInMarkup) return;
   const known = [...Object.keys(OWN[inside]), ...Object.keys(ANSWER)];
   for (const [, name = ''] of text.matchAll(SLOT))
     if (!known.includes(name))
@@ -30,7 +32,7 @@ function checkText(text: string, inside: Inside, keys: Keys): void {
       );
 }
 
-function checkRepeated({ each, key, ...rest }: LooseObject, keys: Keys): void {
+function checkRepeated({ each, key, ...rest }: LooseObject, keys: Keys, isInMarkup: boolean): void {
   if (each !== 'violation' && each !== 'field')
     throw new TemplateError('"each" is violation or field', [...keys, 'each']);
   if (rest.node === undefined)
@@ -41,16 +43,22 @@ function checkRepeated({ each, key, ...rest }: LooseObject, keys: Keys): void {
       ...keys,
       odd,
     ]);
-  checkTemplate(rest.node, each, [...keys, 'node']);
-  if (typeof key === 'string') checkText(key, each, [...keys, 'key']);
+  checkNode(rest.node, each, [...keys, 'node'], isInMarkup);
+  if (typeof key === 'string') checkText(key, each, [...keys, 'key'], isInMarkup);
+}
+
+function checkNode(node: Loose, inside: Inside, keys: Keys, isInMarkup: boolean): void {
+  if (typeof node === 'string') checkText(node, inside, keys, isInMarkup);
+  else if (Array.isArray(node))
+    for (const [at, one] of node.entries()) checkNode(one, inside, [...keys, at], isInMarkup);
+  else if (!isObject(node)) return;
+  else if ('each' in node && inside === 'answer') checkRepeated(node, keys, isInMarkup);
+  else
+    for (const [key, one] of Object.entries(node))
+      checkNode(one, inside, [...keys, key], isInMarkup);
 }
 
 /** @throws {TemplateError} where a template has a slot that there is none of */
-export function checkTemplate(node: Loose, inside: Inside = 'answer', keys: Keys = []): void {
-  if (typeof node === 'string') checkText(node, inside, keys);
-  else if (Array.isArray(node))
-    for (const [at, one] of node.entries()) checkTemplate(one, inside, [...keys, at]);
-  else if (!isObject(node)) return;
-  else if ('each' in node && inside === 'answer') checkRepeated(node, keys);
-  else for (const [key, one] of Object.entries(node)) checkTemplate(one, inside, [...keys, key]);
-}
+export const checkTemplate = (template: Loose, mediaType: string): void => {
+  checkNode(template, 'answer', [], isMarkup(mediaType));
+};

@@ -16,6 +16,9 @@ export interface ShapeOptions {
     readonly class?: string | undefined;
     /** The element around all. */
     readonly element: string;
+    /** The element around each message, inside of the entry, and its class. */
+    readonly message?:
+      { readonly element: string; readonly class?: string | undefined } | undefined;
   };
 }
 

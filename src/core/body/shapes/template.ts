@@ -3,6 +3,7 @@ import type { Sentence } from '../../violation/sentence.js';
 import { detailOf, type Answer } from '../answer.js';
 import { fieldName, groupedByField, type FieldGroup } from '../grouped.js';
 import { toPointer } from '../../path/pointer.js';
+import { escapeHtml } from './html.js';
 import { jsonShape, type Shape } from './shape.js';
 
 // A template is JSON with slots in angle brackets. A text that is nothing but one slot becomes its
@@ -27,6 +28,7 @@ export const ANSWER: Slots<Answer> = {
   count: ({ sentences, more }) => sentences.length + more,
   more: ({ more }) => more,
   fields: (answer) => groupedByField(answer).map(({ field }) => field),
+  texts: ({ sentences }) => sentences.map(({ text }) => text),
 };
 
 interface At {
@@ -60,9 +62,17 @@ export const FIELD: Slots<FieldGroup> = {
 /** A slot, with the separator that joins a list in it. */
 export const SLOT = /<([a-z][a-z-]*)(?:\("([^"]*)"\))?>/g;
 
+const isSlot = (name: string): boolean =>
+  [ANSWER, VIOLATION, FIELD].some((slots) => Object.hasOwn(slots, name));
+
+/** Whether texts of a media type are markup, HTML or XML. */
+export const isMarkup = (mediaType: string): boolean => /html|xml/.test(mediaType);
+
 /** What slots are filled with: the answer, and the violation or field that is in hand. */
 interface Filling {
   readonly answer: Answer;
+  /** How texts are written in the media type. */
+  readonly escape: (text: string) => string;
   readonly at?: At;
   readonly group?: FieldGroup;
 }
@@ -73,28 +83,32 @@ const shown = (value: unknown): string =>
 function slot(
   name: string,
   separator: string | undefined,
-  { answer, at, group }: Filling,
+  { answer, at, group, escape }: Filling,
 ): unknown {
   const own = at ? VIOLATION[name]?.(at) : group && FIELD[name]?.(group);
   const value = own ?? ANSWER[name]?.(answer);
-  return separator !== undefined && Array.isArray(value) ? value.join(separator) : value;
+  if (!Array.isArray(value)) return typeof value === 'string' ? escape(value) : value;
+  const all = value.map((one) => (typeof one === 'string' ? escape(one) : (one as unknown)));
+  return separator === undefined ? all : all.join(separator);
 }
 
 function filledText(text: string, filling: Filling): unknown {
   const [first] = text.matchAll(SLOT);
   return first?.[0] === text
     ? slot(first[1] ?? '', first[2], filling)
-    : text.replace(SLOT, (_, name: string, separator?: string) =>
-        shown(slot(name, separator, filling)),
+    : text.replace(SLOT, (written, name: string, separator?: string) =>
+        // In markup a name that is no slot is an element.
+        isSlot(name) ? shown(slot(name, separator, filling)) : written,
       );
 }
 
-function repeated({ each, key, node }: LooseObject, answer: Answer): unknown {
+function repeated({ each, key, node }: LooseObject, filling: Filling): unknown {
+  const { answer } = filling;
   const all: Filling[] =
     each === 'field'
-      ? groupedByField(answer).map((group) => ({ answer, group }))
+      ? groupedByField(answer).map((group) => ({ ...filling, group }))
       : answer.sentences.map((sentence, position) => ({
-          answer,
+          ...filling,
           at: { sentence, developer: detailOf(answer, position) },
         }));
   return typeof key === 'string'
@@ -107,12 +121,21 @@ function filled(node: Loose, filling: Filling): unknown {
   if (Array.isArray(node)) return node.map((one: Loose) => filled(one, filling));
   if (!isObject(node)) return node;
   return 'each' in node && !filling.at && !filling.group
-    ? repeated(node, filling.answer)
+    ? repeated(node, filling)
     : Object.fromEntries(Object.entries(node).map(([key, one]) => [key, filled(one, filling)]));
 }
 
 /** Makes a shape of a JSON template, which `checkTemplate` has found nothing wrong with. */
-export const templateShape = (name: string, mediaType: string, template: Loose): Shape => ({
-  ...jsonShape(name, mediaType, (answer) => filled(template, { answer })),
-  template,
-});
+export function templateShape(name: string, mediaType: string, template: Loose): Shape {
+  const escape = isMarkup(mediaType) ? escapeHtml : (text: string) => text;
+  const shape = jsonShape(name, mediaType, (answer) => filled(template, { answer, escape }));
+  // What is one text, and no JSON, is sent as it is.
+  return typeof template !== 'string' || /json/.test(mediaType)
+    ? { ...shape, template }
+    : {
+        name,
+        mediaType,
+        template,
+        write: (answer) => shown(filledText(template, { answer, escape })),
+      };
+}

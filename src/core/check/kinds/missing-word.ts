@@ -19,6 +19,7 @@ const FRAMES: readonly (readonly [FrameName, RegExp, string])[] = [
 ];
 
 const WORDS: Readonly<Record<WordGroup, RegExp>> = {
+  part: /^(?:subject|label)(?:_|$)/,
   type: /^expected_words(?:_|$)/,
   format: /^format_words(?:_|$)/,
 };
