@@ -151,6 +151,47 @@ describe('why', () => {
     expect(out.match(/starter\/(en|de|pl|ar|ja)\.json/g)).toHaveLength(5);
   });
 
+  test('finds the texts that could have said each sentence of an answer, in any language', () => {
+    for (const locale of ['en', 'de', 'pl', 'ar', 'ja']) {
+      const { out } = zeitwort(
+        ['render', 'violations/bad-proposal.json', '--locale', locale],
+        folder,
+      );
+      const { errors } = JSON.parse(out) as {
+        errors: { pointer: string; code: string; detail: string }[];
+      };
+      const { out: told, code } = zeitwort(
+        ['why', '--body', '-', '--locale', locale, '--format', 'json'],
+        folder,
+        out,
+      );
+      expect(code).toBe(0);
+      const traced = JSON.parse(told) as { sentence: string; texts: { rule?: string }[] }[];
+      for (const { detail, code: rule } of errors) {
+        const found = traced.find(({ sentence }) => sentence === detail)?.texts ?? [];
+        expect([detail, found.map((one) => one.rule)]).toEqual([
+          detail,
+          expect.arrayContaining([rule]),
+        ]);
+      }
+    }
+    const { out, code } = zeitwort(
+      ['why', '--sentence', 'Bitte für Ziel 3 einen Namen angeben.', '--locale', 'de'],
+      folder,
+    );
+    expect([code, out]).toEqual([
+      0,
+      expect.stringMatching(
+        /messages\/de\.json:5:17 .*\n.*targets\[\*\]\.name {2}required\n.*zeitwort set '…' --locale de --form observing-proposal --field 'targets\[\*\]\.name' --rule required\n/,
+      ),
+    ]);
+    expect(zeitwort(['why', '--sentence', 'Nobody wrote this.'], folder)).toMatchObject({
+      code: 1,
+      out: expect.stringContaining('stands in no catalog'),
+    });
+    expect(zeitwort(['why'], folder)).toMatchObject({ code: 2 });
+  });
+
   test('names a text that was passed over because its syntax is broken', () => {
     const { out } = zeitwort(
       ['why', 'observing-proposal', 'title', 'required', '--locale', 'de'],

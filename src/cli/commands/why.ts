@@ -8,17 +8,24 @@ import type { Workspace } from '../../workspace/reading/workspace.js';
 import { fieldAt, useOf } from '../shared/pick.js';
 import {
   formatOption,
+  localesOf,
   openWorkspace,
   withWorkspace,
   type WorkspaceOptions,
 } from '../shared/options.js';
 import { print, printJson } from '../print/out.js';
 import { whyJson, whyOne, whyTable, type Asked, type Explanation } from '../print/why.js';
+import { sentencesIn, traceSentences } from '../../workspace/answering/traced.js';
+import { complaint } from '../../workspace/disk/complaint.js';
+import { readText } from '../../workspace/disk/files.js';
+import { tracedJson, tracedText } from '../print/traced.js';
 import { sentencesOf } from '../../workspace/answering/answering.js';
 
 interface Options extends WorkspaceOptions {
   readonly locale?: string;
   readonly format: 'text' | 'json';
+  readonly sentence?: string;
+  readonly body?: string;
 }
 
 function explain(asked: Asked, locale: Locale, workspace: Workspace): Explanation {
@@ -52,7 +59,41 @@ const told = (
     [...offers].sort().flatMap((name) => (args[name] === undefined ? [] : [[name, args[name]]])),
   );
 
-function why(formId: string, pathText: string, rule: string, options: Options): void {
+/** Where sentences that a client saw come from. */
+function trace(sentences: readonly string[], options: Options): void {
+  const workspace = openWorkspace(options);
+  const locales = localesOf(workspace, options.locale);
+  const found = traceSentences(workspace, sentences, locales);
+  const all = sentences.map((sentence, at) => ({ sentence, found: found[at] ?? [] }));
+  if (options.format === 'json') printJson(tracedJson(all, workspace));
+  else print(tracedText(all, workspace));
+  if (all.some(({ found }) => found.length === 0)) process.exitCode = 1;
+}
+
+/** The sentences that options name; nothing where none do. */
+function sentencesAsked({ sentence, body }: Options): readonly string[] | undefined {
+  if (sentence !== undefined) return [sentence];
+  if (body === undefined) return undefined;
+  const found = sentencesIn(readText(body, body === '-' ? 'standard input' : body, 'a body'));
+  if (found.length > 0) return found;
+  throw complaint('wrong-content', ['there is no sentence in it'], { file: body });
+}
+
+function why(
+  formId: string | undefined,
+  pathText: string | undefined,
+  rule: string | undefined,
+  options: Options,
+): void {
+  const sentences = sentencesAsked(options);
+  if (sentences && formId === undefined) {
+    trace(sentences, options);
+    return;
+  }
+  if (sentences || formId === undefined || pathText === undefined || rule === undefined)
+    throw complaint('wrong-use', [
+      'name a form, a path and a rule; or a sentence with --sentence, or an answer with --body',
+    ]);
   const workspace = openWorkspace(options);
   const form = workspace.form(formId);
   const { field, path } = fieldAt(pathText, form);
@@ -69,11 +110,16 @@ function why(formId: string, pathText: string, rule: string, options: Options): 
 
 export function define(command: Command): void {
   withWorkspace(command)
-    .argument('<form>', "the form's id")
-    .argument('<path>', "the field's path or pattern, such as targets[2].name or targets[*].name")
-    .argument('<rule>', 'the rule, or the name that this use of it has of its own')
+    .argument('[form]', "the form's id")
+    .argument('[path]', "the field's path or pattern, such as targets[2].name or targets[*].name")
+    .argument('[rule]', 'the rule, or the name that this use of it has of its own')
     .option('--locale <tag>', 'one language, rung by rung (else all in a table)')
+    .option('--sentence <text>', 'what a client saw: which texts could have said it')
+    .option('--body <file>', 'the same of each sentence of an answer; - reads standard input')
     .addOption(formatOption())
-    .addHelpText('after', '\nThe exit code is 1 where there is no text but the neutral one.')
+    .addHelpText(
+      'after',
+      '\nThe exit code is 1 where there is no text but the neutral one, or a sentence stands in no catalog.',
+    )
     .action(why);
 }

@@ -90,7 +90,7 @@ function frameNamed(name: string): string {
 }
 
 function wordNamed(word: string, inflected: string | undefined): string {
-  if (/^(?:type|format) \S+$/.test(word))
+  if (/^(?:part|type|format) \S+$/.test(word))
     return inflected === undefined ? word : `${word} ${inflected}`;
   throw complaint('wrong-use', [
     `--word takes a group and a name, such as "type integer" or "format email", not "${word}"`,

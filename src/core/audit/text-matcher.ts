@@ -10,7 +10,7 @@ import type { Message, MessageNode } from '../message/tree.js';
  * from the beginning with all places of the text that it may have come to, so that this takes time
  * with the length of both, whatever stands in them.
  */
-function couldBe(message: Message, text: string): boolean {
+export function couldBe(message: Message, text: string): boolean {
   const start = new Uint8Array(text.length + 1);
   start[0] = 1;
   return after(message, text, start)[text.length] === 1;
