@@ -2,7 +2,16 @@ import type { FastifyReply, FastifyRequest } from 'fastify';
 import type { FormIndex } from '../core/rules/form-index.js';
 import type { FormMatch } from '../workspace/reading/request-forms.js';
 import { bodyBytes, sendUnreadable } from './body.js';
-import { OWN, send, sendMistake, sendNothingHere, type Service } from './routes.js';
+import { sendIndex } from './index-page.js';
+import {
+  localeAsked,
+  methodsAt,
+  OWN,
+  send,
+  sendMistake,
+  sendNothingHere,
+  type Service,
+} from './routes.js';
 import { occasionOf, requestOf } from './trace.js';
 
 const takesBody = ({ form }: FormIndex, method: string): boolean =>
@@ -21,7 +30,12 @@ async function answer(
   const bytes = wantsBody ? bodyBytes(service, request, reply, id) : undefined;
   if (wantsBody && !bytes) return reply;
   const body = bytes?.length === 0 && form.form.bodyOptional ? undefined : bytes;
-  const [, query = ''] = request.url.split(/\?(.*)/s);
+  const [, given = ''] = request.url.split(/\?(.*)/s);
+  // A parameter of ours is none of the form's, unless that has one of this name.
+  const isOurs = !form.form.fields.some(
+    (field) => field.in === 'query' && field.pattern[0] === 'locale',
+  );
+  const query = isOurs ? given.replace(/(?:^|&)locale=[^&]*/g, '').replace(/^&/, '') : given;
   const { current } = service.served;
   const headers = Object.fromEntries(
     Object.entries(request.headers).filter(([, value]) => value !== undefined),
@@ -38,6 +52,7 @@ async function answer(
   const asksInline = /(?:^|,)\s*inline\s*(?:[;,]|$)/i.test(String(request.headers.prefer ?? ''));
   const options = {
     acceptLanguage: request.headers['accept-language'],
+    ...(isOurs ? localeAsked(service, request) : {}),
     ...occasionOf(request),
     address: request.shownPath,
     ...(asksInline ? { inline: true } : {}),
@@ -74,14 +89,12 @@ export function addForms(service: Service): void {
       routes.find(request.method, path) ??
       (request.method === 'HEAD' ? routes.find('GET', path) : undefined);
     if (match) return answer(service, request, reply, match);
-    if (path.startsWith('/-/'))
-      return sendMistake(
-        service,
-        request,
-        reply,
-        { mistake: `this is at ${OWN}${path.slice(2)} now` },
-        404,
-      );
+    if (path === '/' && (request.method === 'GET' || request.method === 'HEAD'))
+      return sendIndex(service, request, reply);
+    if (path.startsWith(`${OWN}/`) && methodsAt(service, path).length === 0) {
+      const mistake = `there is no address ${path} here; ${OWN}/openapi.json lists those that there are`;
+      return sendMistake(service, request, reply, { mistake }, 404);
+    }
     return sendNothingHere(service, request, reply);
   });
 }

@@ -110,15 +110,26 @@ export function send(reply: FastifyReply, { status, headers, body }: Rendered): 
   return reply.code(status).headers(headers).send(Buffer.from(body));
 }
 
+/** The language that `?locale=` asks for, where it is one of the workspace's. */
+export function localeAsked(
+  { served }: Service,
+  request: FastifyRequest,
+): { readonly locale?: string } {
+  const { locale: asked } = request.query as { readonly locale?: unknown };
+  const locale = served.current.workspace.config.locales.find((one) => one === asked);
+  return locale === undefined ? {} : { locale };
+}
+
 /** Answers with a problem of the whole request, in the client's language. */
 export function problem(
-  { served }: Service,
+  service: Service,
   request: FastifyRequest,
   name: string,
   options: ProblemOptions = {},
 ): Rendered {
-  return served.current.renderer.renderProblem(name, {
+  return service.served.current.renderer.renderProblem(name, {
     acceptLanguage: request.headers['accept-language'],
+    ...localeAsked(service, request),
     ...occasionOf(request),
     address: request.shownPath,
     ...options,

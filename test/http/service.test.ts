@@ -253,7 +253,7 @@ describe('the service', () => {
       await post('/zeitwort/problem/not-fund', ''),
       await post('/zeitwort/problem/not-found', '{"params": 3}'),
       await post('/zeitwort/render/observing-proposal', '{'),
-      await post('/-/render/observing-proposal', '{}'),
+      await post('/zeitwort/rendr/observing-proposal', '{}'),
     ];
     const told = await Promise.all(
       mistakes.map(async (one) => [
@@ -265,6 +265,35 @@ describe('the service', () => {
     expect(told).toEqual(
       [404, 404, 400, 400, 404].map((status) => [status, '/zeitwort/mistake', null]),
     );
+  });
+
+  test('lists its forms and problems at /, and takes ?locale= everywhere', async () => {
+    const index = await json(await fetch(`${serving.url}/?locale=de`));
+    expect(index).toMatchObject({
+      forms: expect.arrayContaining([
+        {
+          form: 'observing-proposal',
+          request: 'POST /proposals',
+          page: '/form/observing-proposal',
+          render: '/zeitwort/render/observing-proposal',
+        },
+      ]),
+      problems: expect.arrayContaining([
+        { problem: 'telescope-closed', status: 409, title: 'Das Teleskop ist geschlossen' },
+      ]),
+    });
+    const page = await fetch(`${serving.url}/?locale=ar`, { headers: { accept: 'text/html' } });
+    expect(await page.text()).toMatch(/<bdi lang="ar" dir="rtl">المقراب مغلق<\/bdi>/);
+    const answers = [
+      await post('/proposals?locale=pl', '{}'),
+      await post('/proposals?locale=pl', '{'),
+      await fetch(`${serving.url}/nothing?locale=pl`),
+      await post('/zeitwort/problem/gone?locale=pl', ''),
+    ];
+    for (const answer of answers) {
+      expect(answer.headers.get('content-language')).toBe('pl');
+      expect(await answer.text()).not.toContain('locale');
+    }
   });
 
   test('gives the body for a problem', async () => {
