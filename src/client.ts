@@ -29,6 +29,8 @@ export interface InputError {
   /** The same for beside the input; the whole text where the body has no other. */
   readonly inlines: readonly string[];
   readonly codes: readonly string[];
+  /** The inputs of which some have to be given, where that is what is wrong. */
+  readonly members?: readonly InputPath[];
 }
 
 export type Outcome =
@@ -96,7 +98,16 @@ interface Found {
   readonly path: InputPath;
   readonly text: string;
   readonly inline?: string;
+  readonly members?: readonly InputPath[];
   readonly code: string;
+}
+
+/** Where the members stand of which some have to be given. */
+function membersOf(
+  value: Loose,
+  read: (text: string) => InputPath,
+): { members?: readonly InputPath[] } {
+  return Array.isArray(value) ? { members: stringsOf(value).map(read) } : {};
 }
 
 const inlineOf = (value: Loose): { inline?: string } =>
@@ -111,7 +122,7 @@ const stringsOf = (value: Loose): string[] =>
 
 function fromProblem(errors: readonly Loose[]): Found[] {
   return errors.filter(isBag).map((error) => {
-    const { pointer, parameter, header, detail, inline, code } = error;
+    const { pointer, parameter, header, detail, inline, members, code } = error;
     const name =
       typeof parameter === 'string' ? parameter : typeof header === 'string' ? header : undefined;
     return {
@@ -119,6 +130,7 @@ function fromProblem(errors: readonly Loose[]): Found[] {
       path: fromPointer(textOf(pointer)),
       text: textOf(detail),
       ...inlineOf(inline),
+      ...membersOf(members, fromPointer),
       code: textOf(code),
     };
   });
@@ -128,15 +140,18 @@ function fromJsonApi(errors: readonly Loose[], prefix: string): Found[] {
   return errors.filter(isBag).map(({ source, detail, title, code, meta }) => {
     const { pointer, parameter, header } = isBag(source) ? source : {};
     // The pointer of what is missing leads to what is around it.
-    const { missing, inline } = isBag(meta) ? meta : {};
+    const { missing, inline, members } = isBag(meta) ? meta : {};
+    const inside = (text: string): InputPath =>
+      fromPointer(text.startsWith(prefix) ? text.slice(prefix.length) : text);
     const name =
       typeof parameter === 'string' ? parameter : typeof header === 'string' ? header : undefined;
     const text = textOf(missing ?? pointer);
     return {
       ...(name === undefined ? {} : { parameter: name }),
-      path: fromPointer(text.startsWith(prefix) ? text.slice(prefix.length) : text),
+      path: inside(text),
       text: textOf(detail) || textOf(title),
       ...inlineOf(inline),
+      ...membersOf(members, inside),
       code: textOf(code),
     };
   });
@@ -144,17 +159,20 @@ function fromJsonApi(errors: readonly Loose[], prefix: string): Found[] {
 
 function fromGraphql(errors: readonly Loose[]): Found[] {
   return errors.filter(isBag).map(({ message, extensions }) => {
-    const { input, code, inline, in: place } = isBag(extensions) ? extensions : {};
-    const path = Array.isArray(input)
-      ? input.filter(
-          (part): part is string | number => typeof part === 'string' || typeof part === 'number',
-        )
-      : [];
+    const { input, code, inline, members, in: place } = isBag(extensions) ? extensions : {};
+    const pathOf = (value: Loose): InputPath =>
+      Array.isArray(value)
+        ? value.filter(
+            (part): part is string | number => typeof part === 'string' || typeof part === 'number',
+          )
+        : [];
+    const path = pathOf(input);
     return {
       ...(place === undefined ? {} : { parameter: path.join('.') }),
       path,
       text: textOf(message),
       ...inlineOf(inline),
+      ...(Array.isArray(members) ? { members: members.map(pathOf) } : {}),
       code: textOf(code),
     };
   });
@@ -174,11 +192,12 @@ function fromFields(fields: Loose, inlines: Loose, isParameter: boolean): Found[
 }
 
 function fromList(records: readonly Loose[]): Found[] {
-  return records.filter(isBag).map(({ field, in: place, text, inline, code }) => ({
+  return records.filter(isBag).map(({ field, in: place, text, inline, members, code }) => ({
     ...(typeof place === 'string' ? { parameter: textOf(field) } : {}),
     path: fromNotation(textOf(field)),
     text: textOf(text),
     ...inlineOf(inline),
+    ...membersOf(members, fromNotation),
     code: textOf(code),
   }));
 }
@@ -349,20 +368,30 @@ function invalid(
   const form: string[] = [];
   const errors = new Map<
     string,
-    { path: InputPath; texts: string[]; inlines: string[]; codes: string[] }
+    {
+      path: InputPath;
+      texts: string[];
+      inlines: string[];
+      codes: string[];
+      members?: readonly InputPath[];
+    }
   >();
-  for (const { parameter, path, text, inline = text, code } of found) {
+  for (const { parameter, path, text, inline = text, members: named, code } of found) {
     if (parameter !== undefined) {
       add(parameters, parameter, text);
       add(inlineParameters, parameter, inline);
-    } else if (path.length === 0) form.push(text);
-    else {
-      add(fields, pathAs(path, style), text);
+      continue;
+    }
+    if (path.length === 0) form.push(text);
+    else add(fields, pathAs(path, style), text);
+    // What is said of the whole has no input, unless it names some.
+    if (path.length > 0 || named) {
       const key = JSON.stringify(path);
       const error = errors.get(key) ?? { path, texts: [], inlines: [], codes: [] };
       error.texts.push(text);
       error.inlines.push(inline);
       if (code !== '') error.codes.push(code);
+      if (named) error.members = named;
       errors.set(key, error);
     }
   }

@@ -121,7 +121,7 @@ export interface PackRenderer extends Renderer {
  * it is among them, else in the first.
  */
 export class PackRendering extends Rendering implements PackRenderer {
-  hashes: PackRenderer['hashes'];
+  private packs: readonly Pack[];
 
   /**
    * @param read makes a pack of what a caller gives for one
@@ -134,15 +134,16 @@ export class PackRendering extends Rendering implements PackRenderer {
   ) {
     const packs = from.map(read);
     super(speakingOf(packs, options));
-    this.hashes = hashesOf(packs);
+    this.packs = packs;
+  }
+
+  get hashes(): PackRenderer['hashes'] {
+    return Object.fromEntries(this.packs.map(({ locale, hash }) => [locale, hash]));
   }
 
   replacePacks(...from: unknown[]): void {
     const packs = from.map(this.read);
     this.speakFrom(speakingOf(packs, this.options));
-    this.hashes = hashesOf(packs);
+    this.packs = packs;
   }
 }
-
-const hashesOf = (packs: readonly Pack[]): PackRenderer['hashes'] =>
-  Object.fromEntries(packs.map(({ locale, hash }) => [locale, hash]));

@@ -156,10 +156,9 @@ export function checkMembers(
   }
 }
 
-const FOR_CLIENTS =
-  'there are no answers for developers where "production" is true; leave "audience" out';
+const FOR_CLIENTS = 'production has no answers for developers; leave "audience" out';
 
-const NOTHING_BROKEN = 'no violation is given; render where something is broken';
+const NOTHING_BROKEN = 'no violation is given';
 
 /** How many violations a reader left out of a list that it made. */
 const leftOut = ({
@@ -226,20 +225,16 @@ export class Rendering implements Renderer {
 
   /** How the body of one call is made. */
   private optionsOf({ options }: Speaker, wanted: BodyWishes): AnswerOptions {
-    const { wishes = {}, production, locate } = this.source;
-    const inline = wanted.inline ?? wishes.inline;
-    const perField = wanted.perField ?? wishes.perField;
-    const audience = wanted.audience ?? wishes.audience;
+    const { wishes, production, locate } = this.source;
+    const {
+      inline = options.inline,
+      perField = options.perField,
+      audience,
+    } = { ...wishes, ...wanted };
     if (audience === 'developer' && production) throw new Complaint('wrong-use', FOR_CLIENTS);
-    if (inline === undefined && perField === undefined && audience === undefined) return options;
-    return {
-      ...options,
-      inline: inline ?? options.inline,
-      perField: perField ?? options.perField,
-      ...(audience === undefined
-        ? {}
-        : { developer: audience === 'developer' ? locate : undefined }),
-    };
+    if (!audience && inline === options.inline && perField === options.perField) return options;
+    const developer = audience === 'developer' ? locate : undefined;
+    return { ...options, inline, perField, ...(audience && { developer }) };
   }
 
   private send(answer: Answer, { locale, shape: named }: RenderOptions, form: string): Rendered {

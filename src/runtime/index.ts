@@ -32,17 +32,10 @@ export {
 
 /** What comes from a module or from JSON may be anything. */
 function packIn(one: unknown): Pack {
-  if (!isObject(one))
-    throw new Complaint('wrong-content', 'this is no pack; give what its module exports');
-  if (one.pack !== 1)
+  if (!isObject(one) || one.pack !== 1 || !isObject(one.trees))
     throw new Complaint(
       'wrong-content',
-      'this is no pack of version 1; make it anew with "zeitwort pack --module"',
-    );
-  if (!isObject(one.trees))
-    throw new Complaint(
-      'wrong-content',
-      'the messages of this pack are not parsed; make it with "zeitwort pack --module"',
+      'this is no pack of version 1 with parsed messages; make it with "zeitwort pack --module"',
     );
   return one as unknown as Pack;
 }

@@ -15,7 +15,8 @@ export type ParameterType =
   | 'table'
   | 'column'
   | 'conditions'
-  | 'names';
+  | 'names'
+  | 'paths';
 
 export interface Parameter {
   readonly name: string;

@@ -1,8 +1,11 @@
+import { parsePath } from '../path/path.js';
 import { isBlank, isGiven } from './given.js';
+import { valueAt } from './occurrences.js';
 import {
   argument,
   flag,
   holds,
+  type Params,
   type Probe,
   type RuleDefinition,
   type Verdict,
@@ -10,6 +13,27 @@ import {
 
 const name = argument('name', 'text', 'colour', "the member's name");
 const counterpart = argument('counterpart', 'text', 'other field', 'the label of the other field');
+
+const members = argument(
+  'members',
+  'list',
+  ['email', 'phone'],
+  'the labels of the members, joined by "or"',
+);
+
+const inside = argument(
+  'inside',
+  'key',
+  'yes',
+  '`yes` where the object stands inside of another, `no` where it is the whole body',
+);
+
+/** Those of the members that an object has. */
+const givenOf = (value: unknown, { members: paths }: Params): readonly string[] =>
+  (paths as readonly string[]).filter((one) => {
+    const inside = valueAt(value, parsePath(one));
+    return isGiven(inside) && !isBlank(inside);
+  });
 
 const closed = { ...flag, on: false, about: 'false' } as const;
 
@@ -51,6 +75,24 @@ export const PRESENCE: readonly RuleDefinition[] = [
     bySibling: true,
     looksAtAbsent: true,
     test: (value, _, { other }) => holds(isGiven(value) || !isGiven(other())),
+  },
+  {
+    id: 'atLeastOne',
+    family: 'presence',
+    about: 'must have at least one of some members, all of which may be left out alone',
+    appliesTo: 'object',
+    parameters: [{ name: 'members', type: 'paths', about: 'the members, as paths inside of it' }],
+    arguments: [members, inside],
+    test: (value, params) => holds(givenOf(value, params).length > 0),
+  },
+  {
+    id: 'exactlyOne',
+    family: 'presence',
+    about: 'must have one of some members, and not a second one',
+    appliesTo: 'object',
+    parameters: [{ name: 'members', type: 'paths', about: 'the members, as paths inside of it' }],
+    arguments: [members, inside],
+    test: (value, params) => holds(givenOf(value, params).length === 1),
   },
   {
     id: 'additionalProperties',

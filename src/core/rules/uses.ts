@@ -1,4 +1,4 @@
-import { parsePattern, PathSyntaxError, type Pattern } from '../path/path.js';
+import { parsePath, parsePattern, PathSyntaxError, type Pattern } from '../path/path.js';
 import {
   described,
   isObject,
@@ -55,6 +55,10 @@ function expectation({ type, options = [] }: Parameter, value: Loose): string | 
       return isObject(value) ? undefined : 'an object of columns and values';
     case 'names':
       return isTextList(value) ? undefined : 'a list of names';
+    case 'paths':
+      return isTextList(value) && value.length > 1 && value.every(isPath)
+        ? undefined
+        : 'a list of paths, two at least';
     case 'text':
     case 'field':
     case 'table':
@@ -62,6 +66,15 @@ function expectation({ type, options = [] }: Parameter, value: Loose): string | 
       return typeof value === 'string' ? undefined : 'a text';
     case 'value':
       return undefined;
+  }
+}
+
+function isPath(text: string): boolean {
+  try {
+    return parsePath(text).length > 0;
+  } catch (error) {
+    if (error instanceof PathSyntaxError) return false;
+    throw error;
   }
 }
 
@@ -73,7 +86,11 @@ function regexProblem(source: string): string | undefined {
 /** The uses that a sheet's entry stands for: one parameter, one object, or a list of objects. */
 function entriesOf(definition: RuleDefinition, value: Loose): [Loose, (string | number)[]][] {
   const main = definition.parameters[0];
-  const takesList = main?.type === 'list' || main?.type === 'types' || main?.type === 'names';
+  const takesList =
+    main?.type === 'list' ||
+    main?.type === 'types' ||
+    main?.type === 'names' ||
+    main?.type === 'paths';
   const areUses = (list: Loose[]): boolean =>
     !takesList || (list.length > 0 && list.every((one) => isObject(one) && main.name in one));
   if (!Array.isArray(value) || !areUses(value)) return [[value, []]];

@@ -1,13 +1,14 @@
 import { nearestFirst } from './few-choices.js';
 import { numberOf, wordOf } from '../text/outer.js';
 import type { Phrase } from '../texts/phrase.js';
-import { parsePattern, PathSyntaxError, type Path, type Pattern } from '../path/path.js';
+import type { Path, Pattern } from '../path/path.js';
+import { placeIn } from '../path/place.js';
 import { enclosingElements } from '../path/places.js';
-import { parsePointer, PointerSyntaxError } from '../path/pointer.js';
 import type { FormIndex } from '../rules/form-index.js';
 import type { RequestPart, RuleUse } from '../rules/form.js';
 import { formatKey, formatMeant, formatSaid } from '../rules/format-names.js';
 import { sizeText } from '../text/bytes.js';
+import { membersNamed } from '../rules/either.js';
 import { selectKey } from '../path/identifier.js';
 import { cleaned, MASK, measured, valueText } from '../text/value.js';
 import type { WordGroup } from '../texts/purpose.js';
@@ -118,14 +119,7 @@ function parameter(name: string, setting: Setting): Late {
 
 function counterpartOf(params: Params, use: RuleUse | undefined): Pattern | undefined {
   const named = params.counterpart ?? params.field;
-  if (typeof named !== 'string') return use?.counterpart;
-  try {
-    return /^#?\//.test(named) ? parsePointer(named) : parsePattern(named);
-  } catch (error) {
-    if (error instanceof PathSyntaxError || error instanceof PointerSyntaxError)
-      return use?.counterpart;
-    throw error;
-  }
+  return (typeof named === 'string' ? placeIn(named) : undefined) ?? use?.counterpart;
 }
 
 /** What is told of the other field: its label in a form, or whether it has the form. */
@@ -256,6 +250,17 @@ const DERIVED: Record<string, (setting: Setting) => Late> = keyed({
     words.choices(choices, pattern, part, speech, 'marks'),
   ),
   choices_several: listed((choices) => (choices.length > 1 ? 'yes' : 'no')),
+  inside:
+    ({ pattern }) =>
+    () =>
+      pattern.length > 0 ? 'yes' : 'no',
+  members: (setting) => (_, params, path) => {
+    const { words, pattern, part, speech, rule } = setting;
+    const named = membersNamed(rule, params);
+    return named.length === 0
+      ? parameter('members', setting)(_, params, path)
+      : said(words.labels(named, pattern, part, speech), path);
+  },
   limit_kind: (setting) => (_, params) =>
     counterpartOf(params, setting.use)
       ? 'field'

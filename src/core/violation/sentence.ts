@@ -6,6 +6,7 @@ import { saidOf, type Format } from '../message/compile.js';
 import { printPath, type Path, type Pattern } from '../path/path.js';
 import { toFragment } from '../path/pointer.js';
 import type { FormIndex } from '../rules/form-index.js';
+import { membersNamed } from '../rules/either.js';
 import { codeOf, keysOf, type RequestPart, type RuleUse } from '../rules/form.js';
 import type { Phrase } from '../texts/phrase.js';
 import type { Question, TextLookup } from '../texts/lookup.js';
@@ -25,8 +26,10 @@ export interface Sentence {
    * there is such a text.
    */
   readonly inline?: string;
+  /** The places that it names besides its own: members of which some have to be given. */
+  readonly members?: readonly Path[];
   /** What a shape wrote of it, which may keep that here: much is said again and again. */
-  written?: string;
+  written?: string | undefined;
 }
 
 /** What is the same for all violations of one rule at one path in one locale. */
@@ -193,7 +196,7 @@ export class Sentences {
     const instance = whole.case as Instance;
     const { both } = instance;
     if (both && both.text === whole.text && both.inline === inline) return both;
-    return (instance.both = { text: whole.text, case: instance, inline });
+    return (instance.both = { ...whole, inline, written: undefined });
   }
 
   /** @param rung how many texts of the ladder are passed over, since they cannot be said */
@@ -220,7 +223,12 @@ export class Sentences {
     }
     if (isSame && sentence) return sentence;
     const { text, lacking } = saidOf(format, args);
-    if (lacking === undefined || !plan.found) return (instance.sentence = { text, case: instance });
+    if (lacking === undefined || !plan.found) {
+      const named = membersNamed(violation.rule, mergedParams(violation, use));
+      const members = named.map((one) => [...instance.path, ...one]);
+      return (instance.sentence =
+        members.length === 0 ? { text, case: instance } : { text, case: instance, members });
+    }
     // Nothing unresolved is ever sent: a more general text may say less, and says it.
     instance.sentence = undefined;
     const { file } = plan.found;

@@ -414,6 +414,17 @@ export class Words {
     return together(names, (texts) => this.joined(texts, joint, speech, values.length));
   }
 
+  /** The labels of members of what stands at a place, joined by "or". */
+  labels(members: readonly Path[], around: Pattern, part: RequestPart, speech: Speech): Wording {
+    const direction = directionOf(speech.sentence);
+    const names = members.map((member) =>
+      then(this.label([...around, ...member], part, 'base', speech), (text) =>
+        isolated(text, direction),
+      ),
+    );
+    return together(names, (texts) => this.joined(texts, 'or', speech));
+  }
+
   /** Enumerated values as they have to be sent. */
   literalChoices(values: readonly unknown[], speech: Speech): string {
     return this.joined(fewOf(values).map(this.literals(speech)), 'or', speech, values.length);

@@ -45,6 +45,8 @@ interface Spot {
 const text: Schema = { type: 'string', minLength: 1 };
 const string: Schema = { type: 'string' };
 const requestId = { requestId: string };
+/** Where the members stand of which some have to be given. */
+const MEMBERS: LooseObject = { type: 'array', items: string };
 
 function closed(properties: LooseObject, optional: readonly string[] = []): Schema {
   const required = Object.keys(properties).filter((name) => !optional.includes(name));
@@ -199,9 +201,10 @@ class ContractWriter {
         code: { enum: group[0]?.codes ?? [] },
         detail: text,
         ...this.inline,
+        members: MEMBERS,
         ...this.developer,
       };
-      return closed(properties, ['inline']);
+      return closed(properties, ['inline', 'members']);
     });
     const properties = {
       ...this.problemBase('invalid-fields', this.status),
@@ -235,8 +238,8 @@ class ContractWriter {
         detail: text,
       };
       const at = where(group, (pattern) => pointerRegex(pattern, prefix));
-      const beside = { ...this.inline, ...this.developer };
-      const meta = Object.keys(beside).length > 0 ? { meta: closed(beside, ['inline']) } : {};
+      const beside = { ...this.inline, members: MEMBERS, ...this.developer };
+      const meta = { meta: closed(beside, ['inline', 'members']) };
       const there = closed({ ...base, source: closed(at), ...meta }, [
         'id',
         ...(this.source.forDevelopers ? [] : ['meta']),
@@ -291,9 +294,10 @@ class ContractWriter {
         in: { enum: ['query', 'path', 'header'] },
         ...this.common('invalid-fields', this.status),
         ...this.inline,
+        members: { type: 'array', items: { type: 'array' } },
         ...this.developer,
       },
-      ['in', 'requestId', 'inline'],
+      ['in', 'requestId', 'inline', 'members'],
     );
     const errors = { type: 'array', items: closed({ message: text, extensions }) };
     return closed({ errors, extensions: closed({ more: MORE }) }, ['extensions']);
@@ -371,9 +375,10 @@ class ContractWriter {
             code: { enum: first?.codes ?? [] },
             text,
             ...this.inline,
+            members: MEMBERS,
             ...this.developer,
           },
-          ['inline'],
+          ['inline', 'members'],
         );
       },
     );

@@ -8,7 +8,7 @@ export const SHAPE_TEMPLATE = 'x-zeitwort-shape';
 
 const ONE_PLACE = /^<([a-z][a-z-]*)(?:\(("[^"]*")\))?>$/;
 const NUMBERS: ReadonlySet<string> = new Set(['status', 'count', 'more']);
-const LISTS: ReadonlySet<string> = new Set(['fields', 'texts', 'codes']);
+const LISTS: ReadonlySet<string> = new Set(['fields', 'texts', 'codes', 'members']);
 /** What is not always known: a member that is nothing but one of these may be absent. */
 const OPTIONAL: ReadonlySet<string> = new Set([
   'detail',
@@ -18,6 +18,7 @@ const OPTIONAL: ReadonlySet<string> = new Set([
   'trace-id',
   'address',
   'developer',
+  'members',
 ]);
 
 const isOptional = (node: Loose): boolean =>

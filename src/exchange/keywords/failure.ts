@@ -94,6 +94,7 @@ function nearestOf(choice: Extract<Failure, { kind: 'choice' }>): readonly Failu
   if (meant && branches.length > 0) {
     const { branch, property, names } = meant;
     const said = isObject(value) ? value[property] : undefined;
+    if (said === undefined) return [{ kind: 'rule', path: [...path, property], rule: 'required' }];
     if (branch === undefined)
       return [
         {
@@ -106,13 +107,16 @@ function nearestOf(choice: Extract<Failure, { kind: 'choice' }>): readonly Failu
       ];
     if (settled[branch]?.length) return settled[branch];
   }
+  const either = byPresence(settled, choice);
+  if (either) return [either];
   let best: { branch: readonly Failure[]; far: readonly [number, number, number] } | undefined;
   for (const branch of settled) {
     const far = distance(branch, path);
     if (branch.length > 0 && (!best || isNearer(far, best.far))) best = { branch, far };
   }
   if (!best) return [itself];
-  if (best.far[0] === 0) return fixedValues(settled, best.branch) ?? best.branch;
+  if (best.far[0] === 0)
+    return fixedValues(settled, best.branch) ?? sharedBy(settled, best, path) ?? [itself];
   // None of them takes a value of this type: all types that would do are told at once.
   const types = settled
     .flat()
@@ -129,6 +133,57 @@ function nearestOf(choice: Extract<Failure, { kind: 'choice' }>): readonly Failu
       value,
     },
   ];
+}
+
+/** The rule that asks for at least one, or exactly one, of some members. */
+export const eitherOf = (
+  keyword: 'anyOf' | 'oneOf',
+  names: readonly string[],
+): { readonly rule: string; readonly params: { readonly members: readonly string[] } } => ({
+  rule: keyword === 'anyOf' ? 'atLeastOne' : 'exactlyOne',
+  params: { members: names.map((name) => printPath([name])) },
+});
+
+/**
+ * Where nothing but missing members keeps a value from each of several schemas: that one of them is
+ * missing, where each asks for one; else what they ask for cannot be said in a sentence.
+ */
+function byPresence(
+  branches: readonly (readonly Failure[])[],
+  { path, rule, value }: Extract<Failure, { kind: 'choice' }>,
+): Failure | undefined {
+  if (branches.length < 2) return undefined;
+  const missing = branches.map((branch) =>
+    branch.filter((one) => one.rule === 'required' && one.path.length === path.length + 1),
+  );
+  if (!branches.every((branch, at) => branch.length > 0 && branch.length === missing[at]?.length))
+    return undefined;
+  const nameOf = ({ path: at }: Failure): string => String(at.at(-1));
+  const asked = missing.map((branch) => new Set(branch.map(nameOf)));
+  // What all of them ask for is missing, whichever was meant.
+  if ([...(asked[0] ?? [])].some((name) => asked.every((one) => one.has(name)))) return undefined;
+  const names = new Set(asked.flatMap((one) => [...one]));
+  const isOneEach = missing.every(({ length }) => length === 1) && names.size === missing.length;
+  return { kind: 'rule', path, value, ...(isOneEach ? eitherOf(rule, [...names]) : { rule }) };
+}
+
+/** What all schemas say that a value comes equally near to; nothing where they differ. */
+function sharedBy(
+  branches: readonly (readonly Failure[])[],
+  best: { readonly branch: readonly Failure[]; readonly far: readonly number[] },
+  path: Path,
+): readonly Failure[] | undefined {
+  const others = branches.filter(
+    (branch) =>
+      branch.length > 0 &&
+      branch !== best.branch &&
+      distance(branch, path).every((part, at) => part === best.far[at]),
+  );
+  const idOf = (one: Failure): string =>
+    keyOf(printPath(one.path), one.rule, canonical(isRule(one) ? (one.params ?? null) : null));
+  const said = others.map((branch) => new Set(branch.map(idOf)));
+  const shared = best.branch.filter((one) => said.every((ids) => ids.has(idOf(one))));
+  return shared.length === 0 ? undefined : shared;
 }
 
 /** The values that a failure would take, where it asks for one out of a few. */

@@ -1,4 +1,5 @@
 import { isObject, type LooseObject } from '../../core/reading.js';
+import { eitherOf } from './failure.js';
 import { formatStated } from '../../core/rules/format-names.js';
 import { plainTextRule } from '../../core/rules/expressions.js';
 import { keyed } from '../../core/base/keyed.js';
@@ -129,6 +130,25 @@ export function patternBy(schema: LooseObject, regex: string): Stated[] {
   return [{ ...(plain ?? { rule: 'pattern', params: { regex, ...example } }), keyword: 'pattern' }];
 }
 
+/** The member that a schema asks for, where it says nothing else. */
+function onlyRequired(schema: unknown): string | undefined {
+  if (!isObject(schema) || !Array.isArray(schema.required)) return undefined;
+  const said = Object.keys(schema).filter((key) => !ANNOTATIONS.has(key) && key !== 'type');
+  const [name, ...more] = schema.required as unknown[];
+  return said.length === 1 && more.length === 0 && typeof name === 'string' ? name : undefined;
+}
+
+/** What a choice between schemas says where each asks for one member and nothing else. */
+export function eitherRule(
+  keyword: 'anyOf' | 'oneOf',
+  schemas: unknown,
+): Omit<Stated, 'keyword'> | undefined {
+  if (!Array.isArray(schemas) || schemas.length < 2) return undefined;
+  const names = (schemas as unknown[]).map(onlyRequired);
+  if (!names.every((name) => name !== undefined)) return undefined;
+  return eitherOf(keyword, names);
+}
+
 /** Whether a schema is of an upload: OpenAPI 3.0 writes it so, and libraries do for files. */
 export const isUpload = ({ type, format }: LooseObject): boolean =>
   format === 'binary' && (type === 'string' || type === undefined);
@@ -175,8 +195,10 @@ export function statedBy(schema: LooseObject): Stated[] {
       case 'contains':
         return containing(schema);
       case 'anyOf':
-      case 'oneOf':
-        return [{ rule: keyword, params: {}, keyword }];
+      case 'oneOf': {
+        const either = eitherRule(keyword, value);
+        return [{ ...(either ?? { rule: keyword, params: {} }), keyword }];
+      }
       case 'not':
         return [{ ...notRule(value), keyword }];
       default:

@@ -1,3 +1,4 @@
+import { eitherRule } from '../keywords/keywords.js';
 import type { ErrorObject } from 'ajv';
 import type { Path } from '../../core/path/path.js';
 import { isObject, type LooseObject } from '../../core/reading.js';
@@ -80,6 +81,8 @@ export class Validator {
     switch (keyword) {
       case 'anyOf':
       case 'oneOf': {
+        const either = eitherRule(keyword, error.schema);
+        if (either) return rule(either.rule, either.params);
         const branches = Array.isArray(params.passingSchemas) ? [] : this.branches(error);
         return [{ kind: 'choice', path, rule: keyword, value, branches, ...this.meant(error) }];
       }
@@ -114,10 +117,10 @@ export class Validator {
       parentSchema === this.whole ? this.bundle.schema : (parentSchema ?? {}),
     );
     const name = choice && memberOf(data, choice.property);
-    if (!choice || typeof name !== 'string') return {};
+    if (!choice || !(name === undefined ? isObject(data) : typeof name === 'string')) return {};
     return {
       meant: {
-        branch: choice.branches.get(name),
+        branch: typeof name === 'string' ? choice.branches.get(name) : undefined,
         property: choice.property,
         names: [...choice.branches.keys()],
       },

@@ -1,3 +1,4 @@
+import { eitherRule } from '../keywords/keywords.js';
 import { getOrMake } from '../../core/base/get-or-make.js';
 import type { Remark } from '../../core/finding.js';
 import type { Origin } from '../../core/origin.js';
@@ -223,7 +224,14 @@ class Walker {
     this.members(schema, pattern, origin, at);
     this.dependents(schema, pattern, at);
     for (const { schema: inner, segment, keys, alternative } of innerSchemas(schema)) {
-      if (keys[0] === 'properties') continue;
+      const [keyword] = keys;
+      if (keyword === 'properties') continue;
+      // A choice by which members are given is one rule of the object.
+      if (
+        (keyword === 'anyOf' || keyword === 'oneOf') &&
+        eitherRule(keyword, schema[keyword]) !== undefined
+      )
+        continue;
       const further: Pattern = segment === undefined ? pattern : [...pattern, segment];
       const there = keys.length > 0 ? at(...keys) : origin;
       if (alternative === undefined) this.schema(inner, further, there);

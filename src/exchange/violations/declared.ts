@@ -3,7 +3,7 @@ import { numberOf, wordOf } from '../../core/text/outer.js';
 import { toPointer } from '../../core/path/pointer.js';
 import { printPath, type Path } from '../../core/path/path.js';
 import { isObject, type Loose, type LooseObject } from '../../core/reading.js';
-import { FIELD_PLACES, type RequestPart, type RuleUse } from '../../core/rules/form.js';
+import type { RequestPart, RuleUse } from '../../core/rules/form.js';
 import { memberOf } from '../../core/rules/occurrences.js';
 import { UNNAMED } from '../../core/rules/unnamed.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
@@ -227,9 +227,7 @@ class DeclaredReader {
     const { in: given } = this.declared;
     const said = given === undefined ? undefined : this.at(entry, placed(given));
     if (typeof said !== 'string') return undefined;
-    return (
-      byName(mapOf(given), said) ?? byName(PARTS, said) ?? FIELD_PLACES.find((one) => one === said)
-    );
+    return byName(mapOf(given), said) ?? byName(PARTS, said);
   }
 
   private path(entry: Entry, part: RequestPart | undefined): Path {

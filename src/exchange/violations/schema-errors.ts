@@ -8,7 +8,7 @@ import { pathThrough, valueAt } from '../../core/rules/occurrences.js';
 import { UNNAMED } from '../../core/rules/unnamed.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
 import { keywordRule } from '../keywords/keyword-rule.js';
-import type { Failure } from '../keywords/failure.js';
+import { eitherOf, type Failure } from '../keywords/failure.js';
 import {
   declaredUse,
   MOST_READ,
@@ -164,6 +164,8 @@ class NativeReader {
     switch (keyword) {
       case 'anyOf':
       case 'oneOf': {
+        const either = declaredUse(this.background, path, eitherOf(keyword, []).rule);
+        if (either) return [failure(either.rule, either.params)];
         const branches = Array.isArray(params.passingSchemas)
           ? []
           : this.branches(error, inside, depth);
@@ -230,7 +232,10 @@ class NativeReader {
     const given = params.tagValue ?? valueOf(this.background, tag).value;
     if (given === undefined) return failure('required', {}, tag);
     if (params.error === 'tag') return failure('type', { expected: 'string' }, tag);
-    return failure('enum', {}, tag);
+    const use = ['enum', 'const'].map((rule) => declaredUse(this.background, tag, rule));
+    const choices = use.flatMap((one) => one?.params.choices ?? one?.params.expected ?? []);
+    // Which names there are, the error does not say.
+    return choices.length === 0 ? failure(UNNAMED, {}, tag) : failure('enum', { choices }, tag);
   }
 
   /**

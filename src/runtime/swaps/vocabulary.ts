@@ -19,6 +19,8 @@ const RULES = `
 required|presence|holds|
 absent|presence|holds|
 dependentRequired|presence|field|counterpart
+atLeastOne|presence|members|members inside
+exactlyOne|presence|members|members inside
 additionalProperties|presence|holds|name
 unevaluatedProperties|presence|holds|name
 propertyNames|presence|regex|name

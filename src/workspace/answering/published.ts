@@ -159,6 +159,7 @@ const VALUES: Readonly<Record<ParameterType, z.ZodType>> = {
     ]),
   ),
   names: z.array(z.string()),
+  paths: z.array(path).min(2).describe('paths inside of what the rule is about'),
   option: z.string(),
 };
 
@@ -186,7 +187,7 @@ const own = {
     .describe('paths and the values that they must hold'),
 };
 
-const LISTS: readonly ParameterType[] = ['list', 'types', 'names'];
+const LISTS: readonly ParameterType[] = ['list', 'types', 'names', 'paths'];
 
 function useOf({ id, parameters, bySibling }: RuleDefinition): z.ZodType {
   const valueOf = ({ type, about, options }: Parameter): z.ZodType =>

@@ -17,13 +17,16 @@ function errorsOf(answer: Answer): object[] {
       },
     ];
   return answer.sentences.map((sentence, at) => {
-    const { text: message, inline } = sentence;
+    const { text: message, inline, members } = sentence;
     const { code, path: input, in: where } = sentence.case;
     // `path` of the specification leads into the response; where the input is wrong is said in the
     // extensions.
     const part = where === 'body' ? undefined : where;
     const developer = detailOf(answer, at);
-    return { message, extensions: { code, inline, input, in: part, ...common, developer } };
+    return {
+      message,
+      extensions: { code, inline, input, members, in: part, ...common, developer },
+    };
   });
 }
 

@@ -39,15 +39,16 @@ function sourceOf(
  * input, and what developers are told.
  */
 function metaOf(
-  { inline, case: { path, in: part, lacks } }: Sentence,
+  { inline, members: named, case: { path, in: part, lacks } }: Sentence,
   prefix: string,
   developer: DeveloperDetail | undefined,
 ): object | undefined {
   const missing =
     lacks && part === 'body' && path.length > 0 ? prefix + toPointer(path) : undefined;
-  return missing === undefined && inline === undefined && !developer
+  const members = named?.map((one) => prefix + toPointer(one));
+  return missing === undefined && inline === undefined && !members && !developer
     ? undefined
-    : { missing, inline, developer };
+    : { missing, inline, members, developer };
 }
 
 function errorsOf(answer: Answer, prefix: string): object[] {

@@ -1,5 +1,6 @@
 import type { Sentence } from '../../violation/sentence.js';
 import { detailOf, type Answer } from '../answer.js';
+import { printPath } from '../../path/path.js';
 import { fieldName, groupedByField } from '../grouped.js';
 import { jsonShape, type Shape } from './shape.js';
 
@@ -78,6 +79,7 @@ export const list = jsonShape('list', 'application/json', (answer) => {
       code,
       text: sentence.text,
       inline: sentence.inline,
+      members: sentence.members?.map((path) => printPath(path)),
       developer: detailOf(answer, at),
     };
   });

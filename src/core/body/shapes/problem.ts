@@ -1,4 +1,5 @@
 import type { Sentence } from '../../violation/sentence.js';
+import { toFragment } from '../../path/pointer.js';
 import { detailOf, type Answer } from '../answer.js';
 import type { DeveloperDetail } from '../developer.js';
 import type { Shape } from './shape.js';
@@ -9,6 +10,8 @@ export type ProblemError = {
   readonly code: string;
   readonly detail: string;
   readonly inline?: string | undefined;
+  /** The members of which some have to be given, as pointers. */
+  readonly members?: readonly string[] | undefined;
   readonly developer?: DeveloperDetail | undefined;
 } & ({ readonly pointer: string } | { readonly parameter: string } | { readonly header: string });
 
@@ -27,11 +30,12 @@ export interface ProblemBody {
 export const PROBLEM_MEDIA_TYPE = 'application/problem+json';
 
 function errorOf(
-  { text: detail, inline, case: { in: part, pointer, code } }: Sentence,
+  { text: detail, inline, members: named, case: { in: part, pointer, code } }: Sentence,
   developer?: DeveloperDetail,
 ): ProblemError {
   // What is undefined is no member of JSON.
-  const told = { code, detail, inline, developer };
+  const members = named?.map(toFragment);
+  const told = { code, detail, inline, members, developer };
   if (part === 'body') return { pointer, ...told };
   return part === 'header' ? { header: pointer, ...told } : { parameter: pointer, ...told };
 }

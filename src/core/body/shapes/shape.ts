@@ -38,7 +38,7 @@ export interface Shape {
   /** What it is made by, of a shape of the user's own. */
   readonly template?: unknown;
   /** The body's value, of a shape in JSON. */
-  readonly value?: (answer: Answer, options: ShapeOptions) => unknown;
+  readonly value?: ((answer: Answer, options: ShapeOptions) => unknown) | undefined;
   /** The body's text. */
   readonly write: (answer: Answer, options: ShapeOptions) => string;
 }

@@ -46,6 +46,7 @@ export const VIOLATION: Slots<At> = {
   code: ({ sentence }) => sentence.case.code,
   text: ({ sentence }) => sentence.text,
   inline: ({ sentence }) => sentence.inline ?? sentence.text,
+  members: ({ sentence }) => sentence.members?.map(toPointer),
   developer: ({ developer }) => developer,
 };
 
@@ -62,8 +63,7 @@ export const FIELD: Slots<FieldGroup> = {
 /** A slot, with the separator that joins a list in it. */
 export const SLOT = /<([a-z][a-z-]*)(?:\("([^"]*)"\))?>/g;
 
-const isSlot = (name: string): boolean =>
-  [ANSWER, VIOLATION, FIELD].some((slots) => Object.hasOwn(slots, name));
+const ALL = { ...ANSWER, ...VIOLATION, ...FIELD };
 
 /** Whether texts of a media type are markup, HTML or XML. */
 export const isMarkup = (mediaType: string): boolean => /html|xml/.test(mediaType);
@@ -98,7 +98,7 @@ function filledText(text: string, filling: Filling): unknown {
     ? slot(first[1] ?? '', first[2], filling)
     : text.replace(SLOT, (written, name: string, separator?: string) =>
         // In markup a name that is no slot is an element.
-        isSlot(name) ? shown(slot(name, separator, filling)) : written,
+        Object.hasOwn(ALL, name) ? shown(slot(name, separator, filling)) : written,
       );
 }
 
@@ -128,14 +128,10 @@ function filled(node: Loose, filling: Filling): unknown {
 /** Makes a shape of a JSON template, which `checkTemplate` has found nothing wrong with. */
 export function templateShape(name: string, mediaType: string, template: Loose): Shape {
   const escape = isMarkup(mediaType) ? escapeHtml : (text: string) => text;
-  const shape = jsonShape(name, mediaType, (answer) => filled(template, { answer, escape }));
+  const value = (answer: Answer): unknown => filled(template, { answer, escape });
+  const shape = { ...jsonShape(name, mediaType, value), template };
   // What is one text, and no JSON, is sent as it is.
   return typeof template !== 'string' || /json/.test(mediaType)
-    ? { ...shape, template }
-    : {
-        name,
-        mediaType,
-        template,
-        write: (answer) => shown(filledText(template, { answer, escape })),
-      };
+    ? shape
+    : { ...shape, value: undefined, write: (answer) => shown(value(answer)) };
 }

@@ -3,28 +3,32 @@ import type { Remark } from '../../finding.js';
 import { printPath, type Pattern } from '../../path/path.js';
 import type { FormIndex } from '../../rules/form-index.js';
 import type { Form, RuleUse } from '../../rules/form.js';
+import { membersNamed } from '../../rules/either.js';
 import { fieldsIn } from '../../rules/row-conditions.js';
 import { suggestion } from '../../text/closest.js';
 import type { Context } from '../subject/context.js';
 import type { Kind } from '../subject/kind.js';
 
 /** The other fields that a use names, each with what it is named for. */
-function references({
-  counterpart,
-  onlyIf,
-  params,
-}: RuleUse): { pattern: Pattern; key: 'field' | 'onlyIf' | 'having' }[] {
+function references(
+  { counterpart, onlyIf, params, rule }: RuleUse,
+  around: Pattern,
+): { pattern: Pattern; key: 'field' | 'onlyIf' | 'having' | 'members' }[] {
   return [
     ...(counterpart ? [{ pattern: counterpart, key: 'field' as const }] : []),
     ...(onlyIf ?? []).map(({ field }) => ({ pattern: field, key: 'onlyIf' as const })),
     ...fieldsIn(params.having).map((pattern) => ({ pattern, key: 'having' as const })),
+    ...membersNamed(rule, params).map((path) => ({
+      pattern: [...around, ...path],
+      key: 'members' as const,
+    })),
   ];
 }
 
 function* unknownIn(form: Form, index: FormIndex): Generator<Remark> {
   for (const field of form.fields) {
     for (const use of field.uses) {
-      for (const { pattern, key } of references(use)) {
+      for (const { pattern, key } of references(use, field.pattern)) {
         if (index.field(samplePathIn(index.form, pattern, field.in), field.in)) continue;
         const path = printPath(pattern);
         const known = form.fields.filter((one) => one.in === field.in).map((one) => one.path);
