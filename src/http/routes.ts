@@ -115,7 +115,8 @@ export function localeAsked(
   { served }: Service,
   request: FastifyRequest,
 ): { readonly locale?: string } {
-  const { locale: asked } = request.query as { readonly locale?: unknown };
+  // What the router refuses has no query yet.
+  const { locale: asked } = (request.query ?? {}) as { readonly locale?: unknown };
   const locale = served.current.workspace.config.locales.find((one) => one === asked);
   return locale === undefined ? {} : { locale };
 }

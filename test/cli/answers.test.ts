@@ -171,7 +171,7 @@ describe('who reads it', () => {
         value: `${'x'.repeat(39)}…`,
         key: 'maxLength',
         file: 'starter/en.json',
-        line: 45,
+        line: 53,
       },
     });
   });

@@ -47,6 +47,13 @@ const broken = (fields: Json, body: unknown, more: Json = {}): string[] =>
 const table: [string, Json, unknown[], unknown[]][] = [
   ['required', { required: true }, ['x', 0, false, [], {}], [undefined, null, '', ' \t\n']],
   ['absent', { absent: true }, [undefined, null], ['', 0, false, []]],
+  [
+    'atLeastOne',
+    { atLeastOne: ['a', 'b.c'] },
+    [{ a: 1 }, { b: { c: 0 } }, { a: 1, b: { c: 2 } }, undefined, 'x'],
+    [{}, { a: null }, { a: ' ' }, { b: {} }],
+  ],
+  ['exactlyOne', { exactlyOne: ['a', 'b'] }, [{ a: 1 }, { b: 0, a: '' }], [{}, { a: 1, b: 2 }]],
   ['type', { type: 'integer' }, [3, 3.0, -1e20, undefined, null], [3.5, '3', true, [], {}]],
   ['type', { type: ['string', 'boolean'] }, ['', false], [0, [], {}]],
   ['type', { type: 'object' }, [{}], [[], 'x']],

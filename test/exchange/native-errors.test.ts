@@ -167,7 +167,7 @@ describe('native errors of JSON Schema validators', () => {
       params: { error: 'mapping', tag: 'kind', tagValue: 'x' },
     };
     expect(read([tag, { ...tag, params: { tag: 'kind' } }])).toEqual([
-      'plan.kind enum',
+      'plan.kind unnamed',
       'plan.kind required',
     ]);
     const late = {

@@ -28,6 +28,73 @@ describe('a choice between schemas', () => {
     expect(broken({ type: 'object', ...plan }, body)).toEqual(expected);
   });
 
+  const either = (keyword: 'anyOf' | 'oneOf'): object => ({
+    type: 'object',
+    properties: { email: { type: 'string' }, phone: { type: 'string' }, name: {} },
+    [keyword]: [{ required: ['email'] }, { required: ['phone'] }],
+  });
+  const members = ['email', 'phone'];
+  test.each<[string, object, unknown, unknown[]]>([
+    ['none of two', either('anyOf'), {}, [['', 'atLeastOne', { members }]]],
+    ['one of two', either('anyOf'), { phone: '1' }, []],
+    ['both', either('anyOf'), { phone: '1', email: 'x' }, []],
+    ['none where one is wanted', either('oneOf'), {}, [['', 'exactlyOne', { members }]]],
+    [
+      'both where one is',
+      either('oneOf'),
+      { phone: '1', email: 'x' },
+      [['', 'exactlyOne', { members }]],
+    ],
+    [
+      'whole alternatives, told apart by what is missing alone',
+      {
+        anyOf: [
+          { type: 'object', required: ['a'], properties: { a: {} } },
+          { type: 'object', required: ['b'] },
+        ],
+      },
+      {},
+      [['', 'atLeastOne', { members: ['a', 'b'] }]],
+    ],
+    [
+      'alternatives that want several, of which none is demanded',
+      { anyOf: [{ required: ['a', 'b'] }, { required: ['c'] }] },
+      {},
+      [['', 'anyOf', {}]],
+    ],
+    [
+      'alternatives that want one in common',
+      { anyOf: [{ required: ['a', 'b'] }, { required: ['a', 'c'] }] },
+      {},
+      [['a', 'required', {}]],
+    ],
+    [
+      'alternatives that a value is equally near to',
+      {
+        anyOf: [
+          { type: 'string', minLength: 5 },
+          { type: 'string', pattern: '^x' },
+        ],
+      },
+      'abc',
+      [['', 'anyOf', {}]],
+    ],
+  ])('%s', (_, schema, body, expected) => {
+    expect(
+      run(only({ title: 'x', ...schema }), { body }).map(({ path, rule, params = {} }) => [
+        path,
+        rule,
+        params,
+      ]),
+    ).toEqual(expected);
+  });
+
+  test('a choice by members that are given is one rule of the form', () => {
+    expect(rules(only(either('oneOf'))).filter((one) => /Of|One|required/.test(one))).toEqual([
+      expect.stringMatching(/exactlyOne/),
+    ]);
+  });
+
   test('a value that says which it means is told of that one, or of all names that would do', () => {
     const night = {
       type: 'object',

@@ -249,7 +249,7 @@ class ContractWriter {
       const missing = {
         ...base,
         source: closed(around),
-        meta: closed({ missing: at.pointer, ...beside }, ['inline']),
+        meta: closed({ missing: at.pointer, ...beside }, ['inline', 'members']),
       };
       return 'pointer' in at ? [there, closed(missing, ['id'])] : [there];
     });

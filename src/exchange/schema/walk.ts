@@ -223,15 +223,13 @@ class Walker {
     });
     this.members(schema, pattern, origin, at);
     this.dependents(schema, pattern, at);
+    // A choice by which members are given is one rule of the object.
+    const either = (['anyOf', 'oneOf'] as const).filter((keyword) =>
+      eitherRule(keyword, schema[keyword]),
+    );
     for (const { schema: inner, segment, keys, alternative } of innerSchemas(schema)) {
-      const [keyword] = keys;
-      if (keyword === 'properties') continue;
-      // A choice by which members are given is one rule of the object.
-      if (
-        (keyword === 'anyOf' || keyword === 'oneOf') &&
-        eitherRule(keyword, schema[keyword]) !== undefined
-      )
-        continue;
+      if (keys[0] === 'properties') continue;
+      if (either.some((keyword) => alternative?.startsWith(keyword))) continue;
       const further: Pattern = segment === undefined ? pattern : [...pattern, segment];
       const there = keys.length > 0 ? at(...keys) : origin;
       if (alternative === undefined) this.schema(inner, further, there);
