@@ -7,6 +7,20 @@ import {
   type InputPath,
   type PathStyle,
 } from './client-paths.js';
+import {
+  type Loose,
+  type Bag,
+  isBag,
+  textOf,
+  type Found,
+  inlineOf,
+  stringsOf,
+  fromProblem,
+  fromJsonApi,
+  fromGraphql,
+  fromFields,
+  fromList,
+} from './client-found.js';
 import { takenApart } from './client-shape.js';
 import { problemOfStatus } from './core/body/status-problems.js';
 
@@ -85,121 +99,6 @@ export interface ReplyOptions {
   readonly prefix?: string;
   /** Of a shape of your own: its contract (`zeitwort contract`), or its template. */
   readonly shape?: unknown;
-}
-
-type Loose = unknown;
-type Bag = Readonly<Record<string, unknown>>;
-
-const isBag = (value: Loose): value is Bag =>
-  typeof value === 'object' && value !== null && !Array.isArray(value);
-const textOf = (value: Loose): string => (typeof value === 'string' ? value : '');
-interface Found {
-  readonly parameter?: string;
-  readonly path: InputPath;
-  readonly text: string;
-  readonly inline?: string;
-  readonly members?: readonly InputPath[];
-  readonly code: string;
-}
-
-/** Where the members stand of which some have to be given. */
-function membersOf(
-  value: Loose,
-  read: (text: string) => InputPath,
-): { members?: readonly InputPath[] } {
-  return Array.isArray(value) ? { members: stringsOf(value).map(read) } : {};
-}
-
-const inlineOf = (value: Loose): { inline?: string } =>
-  typeof value === 'string' ? { inline: value } : {};
-
-const stringsOf = (value: Loose): string[] =>
-  Array.isArray(value)
-    ? value.filter((one): one is string => typeof one === 'string')
-    : typeof value === 'string'
-      ? [value]
-      : [];
-
-function fromProblem(errors: readonly Loose[]): Found[] {
-  return errors.filter(isBag).map((error) => {
-    const { pointer, parameter, header, detail, inline, members, code } = error;
-    const name =
-      typeof parameter === 'string' ? parameter : typeof header === 'string' ? header : undefined;
-    return {
-      ...(name === undefined ? {} : { parameter: name }),
-      path: fromPointer(textOf(pointer)),
-      text: textOf(detail),
-      ...inlineOf(inline),
-      ...membersOf(members, fromPointer),
-      code: textOf(code),
-    };
-  });
-}
-
-function fromJsonApi(errors: readonly Loose[], prefix: string): Found[] {
-  return errors.filter(isBag).map(({ source, detail, title, code, meta }) => {
-    const { pointer, parameter, header } = isBag(source) ? source : {};
-    // The pointer of what is missing leads to what is around it.
-    const { missing, inline, members } = isBag(meta) ? meta : {};
-    const inside = (text: string): InputPath =>
-      fromPointer(text.startsWith(prefix) ? text.slice(prefix.length) : text);
-    const name =
-      typeof parameter === 'string' ? parameter : typeof header === 'string' ? header : undefined;
-    const text = textOf(missing ?? pointer);
-    return {
-      ...(name === undefined ? {} : { parameter: name }),
-      path: inside(text),
-      text: textOf(detail) || textOf(title),
-      ...inlineOf(inline),
-      ...membersOf(members, inside),
-      code: textOf(code),
-    };
-  });
-}
-
-function fromGraphql(errors: readonly Loose[]): Found[] {
-  return errors.filter(isBag).map(({ message, extensions }) => {
-    const { input, code, inline, members, in: place } = isBag(extensions) ? extensions : {};
-    const pathOf = (value: Loose): InputPath =>
-      Array.isArray(value)
-        ? value.filter(
-            (part): part is string | number => typeof part === 'string' || typeof part === 'number',
-          )
-        : [];
-    const path = pathOf(input);
-    return {
-      ...(place === undefined ? {} : { parameter: path.join('.') }),
-      path,
-      text: textOf(message),
-      ...inlineOf(inline),
-      ...(Array.isArray(members) ? { members: members.map(pathOf) } : {}),
-      code: textOf(code),
-    };
-  });
-}
-
-function fromFields(fields: Loose, inlines: Loose, isParameter: boolean): Found[] {
-  const beside = isBag(inlines) ? inlines : {};
-  return Object.entries(isBag(fields) ? fields : {}).flatMap(([name, texts]) =>
-    stringsOf(texts).map((text, at) => ({
-      ...(isParameter ? { parameter: name } : {}),
-      path: fromNotation(name),
-      text,
-      code: '',
-      ...inlineOf(stringsOf(beside[name])[at]),
-    })),
-  );
-}
-
-function fromList(records: readonly Loose[]): Found[] {
-  return records.filter(isBag).map(({ field, in: place, text, inline, members, code }) => ({
-    ...(typeof place === 'string' ? { parameter: textOf(field) } : {}),
-    path: fromNotation(textOf(field)),
-    text: textOf(text),
-    ...inlineOf(inline),
-    ...membersOf(members, fromNotation),
-    code: textOf(code),
-  }));
 }
 
 /** A body of one of the shapes, whichever it is. */

@@ -23,7 +23,9 @@ import { SpokenLocales } from './spoken.js';
 
 /** What a request broke, as a backend tells it. */
 export interface BrokenRules {
-  /** The form's id; absent where the request has none, and then names of fields stand for labels. */
+  /**
+   * The form's id; absent where the request has none, and then names of fields stand for labels.
+   */
   readonly form?: FormId | undefined;
   /** A URI reference for this occurrence (RFC 9457 section 3.1.5). */
   readonly instance?: string;

@@ -17,7 +17,7 @@ export interface FetchAnswers {
 }
 
 /** Bodies are not iterable everywhere. */
-async function* chunksOf({ body }: Request): AsyncGenerator<unknown> {
+async function* chunksOf({ body }: Request): AsyncGenerator {
   const reader = body?.getReader();
   try {
     for (;;) {

@@ -15,11 +15,12 @@ export interface Incoming {
 export function wishesOf({ headers, originalUrl, url, id }: Incoming): RenderOptions {
   const given = headers['accept-language'];
   const trace = traceOf(headers.traceparent);
-  const [address] = String(originalUrl ?? url ?? '').split('?');
+  const asked = originalUrl ?? url;
+  const [address = ''] = typeof asked === 'string' ? asked.split('?') : [];
   return {
     acceptLanguage: typeof given === 'string' ? given : given?.join(', '),
     ...(typeof id === 'string' ? { requestId: id } : {}),
     ...(trace ? { traceId: trace.traceId } : {}),
-    ...(address === undefined || address === '' ? {} : { address }),
+    ...(address === '' ? {} : { address }),
   };
 }

@@ -16,7 +16,8 @@ import {
   type Pattern,
 } from '../../src/core/path/path.js';
 import { PatternTrie } from '../../src/core/path/trie.js';
-import { packLocale, type Pack } from '../../src/core/pack/pack.js';
+import type { Pack } from '../../src/core/pack/pack.js';
+import { packLocale } from '../../src/core/pack/packer.js';
 import { unpack } from '../../src/core/pack/unpack.js';
 import { overview } from '../../src/core/texts/overview.js';
 import { Purposes } from '../../src/core/texts/purpose.js';

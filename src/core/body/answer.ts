@@ -1,3 +1,4 @@
+import { keyed } from '../base/keyed.js';
 import { saidOf } from '../message/compile.js';
 import { valueText } from '../text/value.js';
 import type { Phrase } from '../texts/phrase.js';
@@ -214,7 +215,7 @@ export function answerViolations(
   if (broken) {
     const { problem, use, violation } = broken;
     const { id } = sentences.form.form;
-    const params: Record<string, unknown> = { ...declaredBy(use), ...violation.params };
+    const params = keyed<unknown>({ ...declaredBy(use), ...violation.params });
     // Its texts may say all that a message of the field may say.
     for (const text of Object.values(texts.problem(id, problem, locale)))
       if (text)
