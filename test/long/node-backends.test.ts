@@ -1,0 +1,158 @@
+// The backends of examples/node as somebody would run them, held against the service.
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { spawn, type ChildProcess } from 'node:child_process';
+import {
+  appendFileSync,
+  cpSync,
+  mkdirSync,
+  readFileSync,
+  symlinkSync,
+  writeFileSync,
+} from 'node:fs';
+import path from 'node:path';
+import { once } from 'node:events';
+import { createInterface } from 'node:readline';
+import { copyOf, zeitwort } from '../support/program.js';
+import { serve } from '../support/server.js';
+
+const root = path.join(__dirname, '../..');
+const LOCALES = ['en', 'de', 'pl', 'ar', 'ja'];
+
+/** The demo with a shape of its own and a rule that only the backend checks. */
+const folder = copyOf('observatory');
+appendFileSync(
+  path.join(folder, 'zeitwort.yaml'),
+  `shapes:
+  ours:
+    body:
+      error: { status: '<status>', what: '<title>', name: '<problem>' }
+      items: { each: violation, node: { at: '<pointer>', code: '<code>', text: '<text>' } }
+`,
+);
+const settings = path.join(folder, 'zeitwort.yaml');
+writeFileSync(
+  settings,
+  readFileSync(settings, 'utf8').replace('perField: all', 'perField: first\n  shape: ours'),
+);
+const sheet = path.join(folder, 'rules/house.yaml');
+writeFileSync(
+  sheet,
+  readFileSync(sheet, 'utf8').replace(
+    'day:             { required: true, format: date }',
+    'day:             { required: true, format: date, external: { booked: {} } }',
+  ),
+);
+for (const locale of LOCALES)
+  writeFileSync(
+    path.join(folder, `messages/booked.${locale}.json`),
+    JSON.stringify({ locale, messages: { booked: `${locale}: {label}!` } }),
+  );
+zeitwort(['pack', '--module', '--out', 'packs'], folder);
+cpSync(path.join(root, 'examples/node'), folder, { recursive: true });
+const modules = path.join(folder, 'node_modules');
+mkdirSync(modules);
+symlinkSync(path.join(root, 'dist/runtime'), path.join(modules, 'zeitwort-runtime'));
+for (const name of ['zod', 'express', 'fastify'])
+  symlinkSync(path.join(root, 'node_modules', name), path.join(modules, name));
+
+// Node has no server for such a module: this is one.
+writeFileSync(
+  path.join(folder, 'edge-server.mjs'),
+  `import { createServer } from 'node:http';
+import { Readable } from 'node:stream';
+import edge from './edge.mjs';
+const server = createServer(async (incoming, response) => {
+  const { method, headers, url } = incoming;
+  const body = method === 'GET' ? {} : { body: Readable.toWeb(incoming), duplex: 'half' };
+  const answer = await edge.fetch(new Request('http://' + headers.host + url, { method, headers, ...body }));
+  response.writeHead(answer.status, Object.fromEntries(answer.headers));
+  response.end(Buffer.from(await answer.arrayBuffer()));
+});
+server.listen(0, '127.0.0.1', () => console.log('http://127.0.0.1:' + server.address().port));
+`,
+);
+
+const json = 'application/json';
+const pass = { visitor: 'Ilse Brandt', email: 'ilse@brandt.example', day: '2027-03-09' };
+/** Twelve requests, in five languages each: method, path, media type and body. */
+const REQUESTS: readonly (readonly [string, string, string, string | undefined])[] = [
+  ['POST', '/passes', json, '{}'],
+  ['POST', '/passes', json, JSON.stringify({ ...pass, guests: 9 })],
+  ['POST', '/passes', json, JSON.stringify({ ...pass, guests: 1.5, email: 'at brandt' })],
+  ['POST', '/passes', json, JSON.stringify({ ...pass, visitor: 7, day: '9 March' })],
+  ['POST', '/passes', json, JSON.stringify({ ...pass, email: null })],
+  ['POST', '/passes', json, '[]'],
+  ['POST', '/passes', json, '{"visitor":'],
+  ['POST', '/passes', json, JSON.stringify({ ...pass, visitor: 'x'.repeat(3000) })],
+  ['POST', '/passes', 'text/plain', 'a pass, please'],
+  ['PUT', '/passes', json, '{}'],
+  ['GET', '/nothing', json, undefined],
+  ['POST', '/nothing?a=b', json, '{}'],
+];
+
+const running: ChildProcess[] = [];
+afterAll(() => {
+  for (const child of running) child.kill();
+});
+
+async function started(file: string): Promise<string> {
+  const child = spawn(process.execPath, [file], {
+    cwd: folder,
+    env: { ...process.env, PORT: '0', VIOLATIONS: `${file}.jsonl` },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  running.push(child);
+  const [line] = (await once(createInterface(child.stdout), 'line')) as [string];
+  return line;
+}
+
+describe.each(['node-http.mjs', 'express.mjs', 'fastify.mjs', 'edge-server.mjs'])('%s', (file) => {
+  let url = '';
+  let service: Awaited<ReturnType<typeof serve>>;
+  beforeAll(async () => {
+    url = await started(file);
+    service = await serve(folder, '--log-level', 'silent', '--no-watch', '--max-body', '2000');
+  });
+  afterAll(() => service.stop());
+
+  const sent = (
+    at: string,
+    locale: string,
+    [method, where, type, body]: (typeof REQUESTS)[number],
+  ): Promise<Response> =>
+    fetch(at + where, {
+      method,
+      headers: { 'accept-language': locale, 'content-type': type },
+      ...(body === undefined ? {} : { body }),
+    });
+
+  test('answers sixty requests as the service does', async () => {
+    for (const request of REQUESTS)
+      for (const locale of LOCALES) {
+        const told = async (at: string): Promise<unknown[]> => {
+          const answer = await sent(at, locale, request);
+          const names = ['content-type', 'content-language', 'allow'];
+          return [
+            answer.status,
+            await answer.text(),
+            ...names.map((one) => answer.headers.get(one)),
+          ];
+        };
+        expect([request, await told(url)]).toEqual([request, await told(service.url)]);
+      }
+  });
+
+  test('tells a unique constraint as a rule, and logs what check --observed reads', async () => {
+    const request = ['POST', '/passes', json, JSON.stringify(pass)] as const;
+    expect((await sent(url, 'de', request)).status).toBe(201);
+    const again = await sent(url, 'de', request);
+    expect([again.status, await again.json()]).toEqual([
+      422,
+      expect.objectContaining({
+        items: [{ at: '/day', code: 'booked', text: expect.stringMatching(/^de: /) }],
+      }),
+    ]);
+    const { code, out } = zeitwort(['check', '--observed', `${file}.jsonl`], folder);
+    expect([code, out]).toEqual([0, expect.stringMatching(/1 +visitor-pass +day +booked/)]);
+  });
+});
