@@ -42,7 +42,7 @@ const ENTRIES = [
  */
 const MOST = {
   index: [72_000, 28_000],
-  fastify: [26_300, 11_100],
+  fastify: [26_500, 11_200],
   client: [10_000, 4_000],
   node: [10_000, 4_000],
   express: [10_000, 4_000],

@@ -135,6 +135,12 @@ function forCaches(answer: Rendered, { locale, vary }: Partial<ChosenLocale>): R
   return { ...answer, headers: { ...answer.headers, ...told } };
 }
 
+/** What a hook returns is sent to clients: nothing but a text is. */
+function mustBeText(instance: unknown): void {
+  if (instance !== undefined && typeof instance !== 'string')
+    throw new TypeError('the instance of an answer is a text');
+}
+
 /** The answer to one request, and what it is of. */
 interface Attempt {
   readonly answer: Rendered;
@@ -164,6 +170,7 @@ export function answerTo<R>(
     const broken = how.read?.(error, request);
     if (broken) {
       const of = instance === undefined ? broken : { instance, ...broken };
+      mustBeText(of.instance);
       const answer = forCaches(renderer.render(of, base), language);
       return { answer, problem: 'invalid-fields', broken };
     }
@@ -173,6 +180,7 @@ export function answerTo<R>(
     if (own === undefined && (more.status ?? (problem === 'unexpected' ? 500 : 0)) >= 500)
       tell(error, request, how);
     const of = { ...base, ...(instance === undefined ? {} : { instance }), ...more };
+    mustBeText(of.instance);
     const answer = forCaches(renderer.renderProblem(problem, of), language);
     return { answer: { ...answer, headers: { ...answer.headers, ...headers } }, problem };
   };

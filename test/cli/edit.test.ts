@@ -95,6 +95,30 @@ describe('set and unset', () => {
     expect(textOf(folder, 'messages/de.json')).toBe(before);
   });
 
+  test('a text of one form begins a catalog of that form; an argument that nothing gives is refused', () => {
+    const folder = copyOf('observatory');
+    const about = [
+      '--locale',
+      'de',
+      '--form',
+      'visitor-pass',
+      '--field',
+      'guests',
+      '--rule',
+      'maximum',
+    ];
+    expect(zeitwort(['set', 'Höchstens {maximum}.', ...about], folder)).toMatchObject({
+      code: 2,
+      err: expect.stringContaining('the text asks for {maximum}, which nothing gives there'),
+    });
+    expect(zeitwort(['set', 'Höchstens {max}.', ...about], folder).code).toBe(0);
+    expect(jsonOf(folder, 'messages/visitor-pass.de.json')).toMatchObject({
+      form: 'visitor-pass',
+      fields: { guests: { messages: { maximum: 'Höchstens {max}.' } } },
+    });
+    expect(zeitwort(['check'], folder).code).toBe(0);
+  });
+
   test('a byte order mark and CR LF stay', () => {
     const folder = copyOf('small');
     const file = path.join(folder, 'messages/en.json');

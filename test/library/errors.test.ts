@@ -394,18 +394,13 @@ describe('hooks', () => {
           },
         ),
       ]) as never;
-    for (let round = 0; round < 300 * ROUNDS; round++) {
+    const maybe = (): never => (random(2) === 0 ? (undefined as never) : any());
+    for (let round = 0; round < (ROUNDS > 1 ? 50_000 : 500); round++) {
       const { status, body } = answer({
-        read: () => {
-          oneOf(random, [undefined, any()]);
-        },
-        problem: () => any(),
-        locale: () => {
-          oneOf(random, [undefined, any()]);
-        },
-        instance: () => {
-          oneOf(random, [undefined, any()]);
-        },
+        read: () => maybe(),
+        problem: () => maybe(),
+        locale: () => maybe(),
+        instance: () => maybe(),
         onUnexpected: () => {
           throw new Error('as well');
         },

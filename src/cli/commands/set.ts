@@ -4,7 +4,7 @@ import { addressText } from '../../workspace/reading/address.js';
 import { Edits } from '../../workspace/editing/edits.js';
 import { TextEditor } from '../../workspace/editing/texts.js';
 import { complaint } from '../../workspace/disk/complaint.js';
-import { unusedBecause } from '../../workspace/editing/unused.js';
+import { signatureIn, unsayable, unusedBecause } from '../../workspace/editing/unused.js';
 import {
   addressFrom,
   finish,
@@ -35,8 +35,13 @@ async function set(text: string, options: Options): Promise<void> {
   const editor = new TextEditor(workspace, edits);
   const given =
     text === '-' ? readText('-', 'standard input', 'the text').replace(/\r?\n$/, '') : text;
-  const file = editor.fileFor(locale, address, options.into);
+  const file = editor.fileForDraft(locale, address, options.into);
   editor.set(file, address, given, options);
+  const lacking = options.force ? undefined : unsayable(workspace, address, signatureIn(given));
+  if (lacking !== undefined)
+    throw complaint('wrong-use', [
+      `the text asks for {${lacking}}, which nothing gives there; "zeitwort why" lists what is on offer, and --force writes it all the same`,
+    ]);
   // Where a review is kept, a text written by hand is a translation of what the original is now.
   const original = locale === workspace.config.original ? undefined : editor.originalOf(address);
   if (original !== undefined && editor.stateOf(file, address) !== undefined)

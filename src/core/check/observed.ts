@@ -1,6 +1,6 @@
 import { ANY_ELEMENT, parsePattern, PathSyntaxError, printPath } from '../path/path.js';
 import type { FormIndex } from '../rules/form-index.js';
-import type { RequestPart } from '../rules/form.js';
+import { FIELD_PLACES, type RequestPart } from '../rules/form.js';
 import type { CoverageLine } from './subject/result.js';
 
 /** A rule that was broken in production, so many times. */
@@ -39,7 +39,8 @@ export class Observations {
 
   constructor(private readonly formOf: (id: string) => FormIndex | undefined) {}
 
-  add({ form, path, in: part = 'body', rule, as, count }: Sighting): void {
+  add({ form, path, in: given, rule, as, count }: Sighting): void {
+    const part = given ?? this.partOf(form, path);
     const declared = this.fieldPath(form, path, part);
     const code = as ?? rule;
     const id = idOf(form, part, declared, code);
@@ -47,6 +48,20 @@ export class Observations {
     if (known) known.count += count;
     else this.counts.set(id, { form, place: part, path: declared, code, count });
     this.total += count;
+  }
+
+  /** Where a path that says no part stands: the body, unless another part alone has such a field. */
+  private partOf(form: string, path: string): RequestPart {
+    const index = this.formOf(form);
+    if (!index) return 'body';
+    try {
+      const having = FIELD_PLACES.filter((part) => index.field(index.readPath(path, part), part));
+      const [only = 'body', ...more] = having;
+      return more.length === 0 ? only : 'body';
+    } catch (error) {
+      if (error instanceof PathSyntaxError) return 'body';
+      throw error;
+    }
   }
 
   private fieldPath(form: string, path: string, part: RequestPart): string {

@@ -41,6 +41,8 @@ export function unresolved(unsaid: Unsaid): Unresolved {
     problem === undefined
       ? `"${rule ?? ''}" at ${path || 'the whole body'}`
       : `the problem "${problem}"`;
-  const message = `The text for ${what} in ${file} asks for {${argument}}, which nobody gave; a text that can do without it was sent instead.`;
+  // Packs know no files.
+  const where = file && ` in ${file}`;
+  const message = `The text for ${what}${where} asks for {${argument}}, which nobody gave; another text was sent instead.`;
   return { kind: 'unresolved', ...unsaid, message };
 }

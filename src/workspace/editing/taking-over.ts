@@ -8,9 +8,6 @@ import {
   toPlural,
   type SlotPattern,
 } from '../../core/message/plain.js';
-import { readMessage } from '../../core/message/parse.js';
-import { Signature } from '../../core/message/signature.js';
-import { argumentsOf } from '../../core/message/tree.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
 import type { PlainText } from '../../exchange/plain/read.js';
 import { complaint } from '../disk/complaint.js';
@@ -20,7 +17,7 @@ import { normalPath } from '../reading/address.js';
 import { FRAMES, type Address, type FrameName } from '../../core/texts/purpose.js';
 import type { ImportedText } from './importing.js';
 import { messageProblem, type TextEditor } from './texts.js';
-import { unsayable, unusedBecause } from './unused.js';
+import { signatureIn, unsayable, unusedBecause } from './unused.js';
 
 const targetSchema = z.strictObject({
   form: z.string().optional(),
@@ -203,12 +200,6 @@ function guess(key: string, map: KeyMap, workspace: Workspace): Address | undefi
   return words.length <= 2 ? { kind: 'message', key: rule } : undefined;
 }
 
-function signatureOf(message: string): Signature {
-  let signature = Signature.NONE;
-  for (const name of argumentsOf(readMessage(message)).keys()) signature = signature.with(name);
-  return signature;
-}
-
 /**
  * Takes old texts over: what can be converted and has a place goes in, all else is listed with the
  * reason.
@@ -260,7 +251,7 @@ export function takeOver(
         refuse(key, `${unused}; say in a map file (--map) what it is`);
         continue;
       }
-      const lacking = unsayable(workspace, address, signatureOf(message));
+      const lacking = unsayable(workspace, address, signatureIn(message));
       if (lacking !== undefined) {
         refuse(
           key,

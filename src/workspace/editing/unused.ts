@@ -6,7 +6,9 @@ import type { Form } from '../../core/rules/form.js';
 import { suggestion } from '../../core/text/closest.js';
 import { speaksOf } from '../../core/texts/form-set.js';
 import type { Address } from '../../core/texts/purpose.js';
-import type { Signature } from '../../core/message/signature.js';
+import { readMessage } from '../../core/message/parse.js';
+import { Signature } from '../../core/message/signature.js';
+import { argumentsOf } from '../../core/message/tree.js';
 import type { Workspace } from '../reading/workspace.js';
 import { patternOf } from '../reading/address.js';
 
@@ -94,4 +96,11 @@ export function unsayable(
   const rows = rowsMeeting(workspace, address);
   if (rows.length === 0) return undefined;
   return [...names].find((name) => !rows.some((row) => isOffered(row, name)));
+}
+
+/** The arguments of a message. @throws {MessageError} where it is none */
+export function signatureIn(message: string): Signature {
+  let signature = Signature.NONE;
+  for (const name of argumentsOf(readMessage(message)).keys()) signature = signature.with(name);
+  return signature;
 }
