@@ -50,7 +50,9 @@ export class Observations {
     this.total += count;
   }
 
-  /** Where a path that says no part stands: the body, unless another part alone has such a field. */
+  /**
+   * Where a path that says no part stands: the body, unless another part alone has such a field.
+   */
   private partOf(form: string, path: string): RequestPart {
     const index = this.formOf(form);
     if (!index) return 'body';
