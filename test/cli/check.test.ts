@@ -292,7 +292,7 @@ components:
       expect.stringContaining('1 form with 6 fields; 4 labels drafted'),
     ]);
     expect(textOf(folder, 'zeitwort.yaml')).toBe(
-      'original: en\nlocales: [en, de]\ntexts: [messages/*.json]\nrules: [api/openapi.yaml]\n# Clients get drafts too; take this away once somebody has read them (zeitwort review).\ndrafts: served\n',
+      'original: en\nlocales: [en, de]\ntexts: [messages/*.json]\nrules: [api/openapi.yaml, rules/*.yaml]\n# Clients get drafts too; take this away once somebody has read them (zeitwort review).\ndrafts: served\n',
     );
     expect(textOf(folder, '.gitattributes')).toBe('*.png binary\n*.review.jsonl merge=union\n');
     expect(jsonOf(folder, 'messages/en.json').fields).toEqual({
@@ -339,18 +339,29 @@ components:
     };
     const folder = folderWith({ 'in/a/tram.schema.json': schema, 'in/notes.json': 'no schema' });
     expect(zeitwort(['init', '--from', 'in', '--locales', 'pl'], folder).code).toBe(0);
-    expect(textOf(folder, 'zeitwort.yaml')).toContain('rules: [in/**/*.schema.json]\n');
+    expect(textOf(folder, 'zeitwort.yaml')).toContain(
+      'rules: [in/**/*.schema.json, rules/*.yaml]\n',
+    );
     expect(jsonOf(folder, 'messages/pl.json').fields).toEqual({
       built_in: { label: 'built in' },
     });
-    const broken = folderWith({ 'api/openapi.yaml': `${api}  - x` });
+    const several = folderWith({ 'api/openapi.yaml': api, 'in/tram.schema.json': schema });
+    const both = ['--from', 'api/openapi.yaml', '--from', 'in'];
+    expect(zeitwort(['init', ...both], several).out).toContain('2 forms with');
+    // A sheet for what the documents cannot say is there from the beginning.
+    expect(textOf(several, 'rules/own.yaml')).toMatch(/^forms: \{\}$/m);
+    const broken = folderWith({
+      'api/openapi.yaml': `${api}  - x`,
+      'code/forms.ts': 'export const a: number = 1;',
+    });
     const { code, err } = zeitwort(['init', '--from', 'api/openapi.yaml'], broken);
     expect([code, err]).toEqual([2, expect.stringContaining('api/openapi.yaml:')]);
-    expect(readdirSync(broken)).toEqual(['api']);
+    expect(readdirSync(broken)).toEqual(['api', 'code']);
     for (const [args, told] of [
       [['--from', 'nowhere'], 'nowhere is not there'],
       [['--from', '..'], 'is not below the workspace'],
       [['--from', '.'], 'is the workspace itself'],
+      [['--from', 'code'], 'code is TypeScript, which is not run here'],
       [['--locales', 'de'], '--locales goes with --from'],
       [['--from', 'api', '--locales', 'de,x-'], 'is no language tag'],
     ] as const)

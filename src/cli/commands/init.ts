@@ -9,7 +9,7 @@ import { progressBar } from '../print/progress.js';
 import { counted, print } from '../print/out.js';
 
 interface Options {
-  readonly from?: string;
+  readonly from?: readonly string[];
   readonly locales?: string;
   readonly yes?: boolean;
 }
@@ -51,14 +51,14 @@ async function asked({ from, locales }: Options): Promise<Options> {
   try {
     const likely = LIKELY.find((file) => existsSync(file)) ?? '';
     const source =
-      from ??
+      from?.join(', ') ??
       (await ask(
         'A document of OpenAPI, a schema, a module or a folder with rules; empty for a small example',
         likely,
       ));
     if (source === '') return {};
     return {
-      from: source,
+      from: from ?? [source],
       locales: locales ?? (await ask('Languages, the original first', 'en')),
     };
   } finally {
@@ -72,7 +72,8 @@ async function init(folder: string, options: Options): Promise<void> {
   const { from, locales } = asks ? await asked(options) : options;
   const into = folder === '.' ? '' : ` in ${folder}`;
   const there = folder === '.' ? '' : ` --workspace ${folder}`;
-  if (from === undefined) {
+  const [first, ...more] = from ?? [];
+  if (first === undefined) {
     if (locales !== undefined)
       throw complaint('wrong-use', ['--locales goes with --from: the small example has its own']);
     const names = copyShipped('small', folder);
@@ -83,16 +84,16 @@ async function init(folder: string, options: Options): Promise<void> {
   }
   const { startFrom } = await import('../../workspace/starting/starting.js');
   const progress = await progressBar('fields');
-  const wishes = { folder, from, locales: localesIn(locales ?? 'en') };
+  const wishes = { folder, from: [first, ...more] as const, locales: localesIn(locales ?? 'en') };
   const started = await startFrom(wishes, progress.show).finally(progress.end);
   print(`Started a workspace${into}:\n${started.files.map((name) => `  ${name}`).join('\n')}`);
   print(
     `\n${counted(started.forms, 'form')} with ${counted(started.fields, 'field')}; ${counted(started.labels, 'label')} drafted out of names, to be read by somebody.`,
   );
-  const [first] = started.passedOver;
-  if (first)
+  const [passed] = started.passedOver;
+  if (passed)
     print(
-      `Fields of ${started.passedOver.length === 1 ? 'one body' : `${started.passedOver.length} bodies`} are not read, since these are no JSON, such as that of ${first.request} (${first.types.join(', ')}).`,
+      `Fields of ${started.passedOver.length === 1 ? 'one body' : `${started.passedOver.length} bodies`} are not read, since these are no JSON, such as that of ${passed.request} (${passed.types.join(', ')}).`,
     );
   print(`\nNow try: zeitwort check${there}`);
 }
@@ -102,7 +103,8 @@ export function define(command: Command): void {
     .argument('[folder]', 'the folder, made where it is not there', '.')
     .option(
       '--from <path>',
-      'start around rules that are there: a document of OpenAPI, a schema, a module, a folder of these',
+      'start around rules that are there: a document of OpenAPI, a schema, a module, a folder of these (again for more)',
+      (one: string, before: readonly string[] = []) => [...before, one],
     )
     .option(
       '--locales <tags>',

@@ -4,6 +4,7 @@ import type { Remark } from '../../core/finding.js';
 import type { Origin } from '../../core/origin.js';
 import { printPath, type Pattern, type SharedRoot } from '../../core/path/path.js';
 import { isObject, type LooseObject } from '../../core/reading.js';
+import { membersNamed } from '../../core/rules/either.js';
 import { canonical } from '../../core/rules/equality.js';
 import type { Field, RequestPart, Join, RuleUse } from '../../core/rules/form.js';
 import type { Bundle } from './bundle.js';
@@ -224,9 +225,12 @@ class Walker {
     this.members(schema, pattern, origin, at);
     this.dependents(schema, pattern, at);
     // A choice by which members are given is one rule of the object.
-    const either = (['anyOf', 'oneOf'] as const).filter((keyword) =>
-      eitherRule(keyword, schema[keyword]),
-    );
+    const either = (['anyOf', 'oneOf'] as const).filter((keyword) => {
+      const stated = eitherRule(keyword, schema[keyword]);
+      for (const member of membersNamed(stated?.rule ?? '', stated?.params ?? {}))
+        this.draft([...pattern, ...member], at(keyword));
+      return stated !== undefined;
+    });
     for (const { schema: inner, segment, keys, alternative } of innerSchemas(schema)) {
       if (keys[0] === 'properties') continue;
       if (either.some((keyword) => alternative?.startsWith(keyword))) continue;

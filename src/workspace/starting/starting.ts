@@ -16,10 +16,10 @@ import { Workspace } from '../reading/workspace.js';
 import { WorkspaceFolder } from '../reading/folder.js';
 import { Overlaid } from '../disk/storage.js';
 
-/** Where a workspace begins: at a document or a module with rules, or a folder of such. */
+/** Where a workspace begins: at documents or modules with rules, or folders of these. */
 export interface StartWishes {
   readonly folder: string;
-  readonly from: string;
+  readonly from: readonly [string, ...string[]];
   /** The original first. */
   readonly locales: readonly [Locale, ...Locale[]];
 }
@@ -38,6 +38,7 @@ export interface Started {
 /** Reviews hold a line a text, so git can join what two people add. */
 const ATTRIBUTES = '*.review.jsonl merge=union';
 const MODULE = /\.[cm]?js$/;
+const TYPED = /(?<!\.d)\.[cm]?ts$/;
 const DOCUMENT = /\.(?:json|ya?ml)$/;
 /** A module has so long to say what it exports. */
 const SECONDS = 30;
@@ -48,8 +49,28 @@ interface Sources {
   readonly rulesFromCode?: readonly string[];
 }
 
-/** The globs of a folder's documents: those that are called schemas alone, where some are. */
-function globsIn(whole: string, name: string): string[] {
+/** Sheets of the workspace's own, for what its documents cannot say. */
+const SHEETS = 'rules/*.yaml';
+const FIRST_SHEET = 'rules/own.yaml';
+const SHEET_TEXT = `# What the documents cannot say: requests, rules that only the backend checks, what counts as missing.
+# forms:
+#   visit:
+#     adds: true
+#     fields:
+#       escort: { external: { on-duty: { night: tonight } } }
+forms: {}
+`;
+
+const notCompiled = (name: string): ReturnType<typeof complaint> =>
+  complaint('wrong-use', [
+    `${name} is TypeScript, which is not run here; compile it, such as by "npx tsc --outDir build", and name the JavaScript module that comes of it`,
+  ]);
+
+/**
+ * The globs of a folder's documents, those that are called schemas alone, where some are; or its
+ * modules, where it has no documents.
+ */
+function sourcesIn(whole: string, name: string): Sources {
   const inside = readdirSync(whole, { recursive: true, encoding: 'utf8' })
     .map((file) => file.split(path.sep).join('/'))
     .filter((file) => !file.split('/').includes('node_modules'));
@@ -57,15 +78,31 @@ function globsIn(whole: string, name: string): string[] {
   const files = schemas.length > 0 ? schemas : inside.filter((file) => DOCUMENT.test(file));
   const middle = schemas.length > 0 ? '.schema' : '';
   const ends = [...new Set(files.map((file) => path.posix.extname(file)))].sort();
-  if (ends.length === 0)
+  if (ends.length === 0) {
+    const modules = inside.filter((file) => MODULE.test(file));
+    if (modules.length > 0) return fromCode(modules.map((file) => `${name}/${file}`));
+    if (inside.some((file) => TYPED.test(file))) throw notCompiled(name);
     throw complaint('wrong-use', [
-      `there is no JSON and no YAML in ${name}; name a folder of schemas, or a document`,
+      `there is no JSON, no YAML and no module in ${name}; name a folder of schemas, or a document`,
     ]);
+  }
   const depth = files.some((file) => file.includes('/')) ? '**/' : '';
-  return ends.map((end) => `${name}/${depth}*${middle}${end}`);
+  return { rules: ends.map((end) => `${name}/${depth}*${middle}${end}`) };
 }
 
+const fromCode = (modules: readonly string[]): Sources => ({
+  rules: [`${DERIVED_FOLDER}/*.schema.json`],
+  rulesFromCode: modules,
+});
+
 function sourcesOf({ folder, from }: StartWishes): Sources {
+  const all = from.map((one) => sourceOf(folder, one));
+  const modules = all.flatMap(({ rulesFromCode = [] }) => rulesFromCode);
+  const rules = [...new Set([...all.flatMap((one) => one.rules), SHEETS])];
+  return { rules, ...(modules.length > 0 ? { rulesFromCode: modules } : {}) };
+}
+
+function sourceOf(folder: string, from: string): Sources {
   const whole = path.resolve(from);
   if (!existsSync(whole)) throw complaint('not-found', [from]);
   const name = path.relative(path.resolve(folder), whole).split(path.sep).join('/');
@@ -77,11 +114,11 @@ function sourcesOf({ folder, from }: StartWishes): Sources {
     throw complaint('wrong-use', [
       `${from} is the workspace itself; name the folder in it that has the rules`,
     ]);
-  if (statSync(whole).isDirectory()) return { rules: globsIn(whole, name) };
+  if (statSync(whole).isDirectory()) return sourcesIn(whole, name);
   const trouble = globTrouble(name);
   if (trouble !== undefined) throw complaint('wrong-use', [`${from}: ${trouble}`]);
-  if (MODULE.test(name))
-    return { rules: [`${DERIVED_FOLDER}/*.schema.json`], rulesFromCode: [name] };
+  if (MODULE.test(name)) return fromCode([name]);
+  if (TYPED.test(name)) throw notCompiled(from);
   if (DOCUMENT.test(name)) return { rules: [name] };
   throw complaint('wrong-use', [
     `${from} is neither JSON nor YAML nor a JavaScript module; name a document of OpenAPI, a schema, a module or a folder`,
@@ -113,6 +150,12 @@ const settingsText = (settings: Readonly<Record<string, unknown>>): string =>
     )
     .join('') + DRAFTS_SERVED;
 
+/** Whether there are sheets already. */
+const hasSheets = (folder: string): boolean => {
+  const rules = path.join(folder, path.posix.dirname(SHEETS));
+  return existsSync(rules) && readdirSync(rules).some((file) => file.endsWith('.yaml'));
+};
+
 /** The files of a new workspace, without what is worked out of its rules. */
 function filesFor(
   { folder, locales }: StartWishes,
@@ -133,6 +176,7 @@ function filesFor(
   const isKnown = before.split(/\r?\n/).includes(ATTRIBUTES);
   return new Map([
     [CONFIG_FILE, settingsText(settings)],
+    ...(hasSheets(folder) ? [] : ([[FIRST_SHEET, SHEET_TEXT]] as const)),
     ...locales.map((locale): [string, string] => [
       `messages/${locale}.json`,
       `${JSON.stringify({ ...(catalog === undefined ? {} : { $schema: catalog }), locale }, undefined, 2)}\n`,
