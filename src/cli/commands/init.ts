@@ -104,7 +104,7 @@ export function define(command: Command): void {
     .option(
       '--from <path>',
       'start around rules that are there: a document of OpenAPI, a schema, a module, a folder of these (again for more)',
-      (one: string, before: readonly string[] = []) => [...before, one],
+      (one: string, before: readonly string[] | undefined) => [...(before ?? []), one],
     )
     .option(
       '--locales <tags>',
