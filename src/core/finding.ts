@@ -31,6 +31,7 @@ export const KIND_NAMES = [
   'unused-label',
   'shadowed',
   'duplicate-form',
+  'duplicate-request',
   'tie',
   'argument-clash',
   'argument-mismatch',

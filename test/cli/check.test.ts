@@ -263,6 +263,23 @@ test('init starts a workspace that passes the check, and writes over nothing', (
   expect(readFileSync(path.join(folder, 'taken/rules/visitor-pass.yaml'), 'utf8')).toBe('mine');
 });
 
+test('two forms of one request are told of; one without a body is tried without a payload', () => {
+  const folder = copyOf('small', {
+    'rules/other.yaml': `forms:
+  first: { request: 'GET /visits/{id}', query: { day: { required: true } } }
+  second: { request: 'GET /visits/{visit}', query: { day: { required: true } } }
+`,
+  });
+  const { findings } = JSON.parse(zeitwort(['check', '--format', 'json'], folder).out) as {
+    findings: { kind: string; form: string; file: string; line: number }[];
+  };
+  expect(findings.filter(({ kind }) => kind === 'duplicate-request')).toEqual([
+    expect.objectContaining({ form: 'second', file: 'rules/other.yaml', line: 3 }),
+  ]);
+  const { code, out } = zeitwort(['try', '--form', 'first', '--locale', 'en'], folder);
+  expect([code, out]).toEqual([1, expect.stringContaining('"parameter": "day"')]);
+});
+
 describe('init --from', () => {
   const api = `openapi: 3.1.0
 info: { title: Depot, version: 1.0.0 }

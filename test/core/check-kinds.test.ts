@@ -62,6 +62,7 @@ describe('each kind finds its mistake, at its place, and nothing in its twin', (
       'missing-inflection',
       'secret-value',
       'exposed-details',
+      'duplicate-request',
       'label-differs',
       'same-label',
       'wrong-example',

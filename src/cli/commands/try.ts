@@ -85,7 +85,8 @@ async function tryPayload(file: string | undefined, options: TryOptions): Promis
   const style = answerStyle(workspace, options);
   const single =
     options.field !== undefined || options.rule !== undefined || options.value !== undefined;
-  if (file === undefined && !single)
+  const takesBody = form.form.fields.some((field) => field.in === 'body');
+  if (file === undefined && !single && takesBody)
     throw complaint('wrong-use', [
       'name a file with a payload (or - for standard input), or a field with --field and --value (and --rule)',
     ]);
@@ -100,7 +101,7 @@ async function tryPayload(file: string | undefined, options: TryOptions): Promis
     return;
   }
   const judge = await judgeFor(workspace, options.today);
-  const request = requestOf(payload.value, options);
+  const request = requestOf(takesBody ? payload.value : undefined, options);
   try {
     const judgement = single
       ? { violations: trySingle(form, options, request, judge), more: 0 }

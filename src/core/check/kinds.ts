@@ -2,6 +2,7 @@ import { argumentClash } from './kinds/argument-clash.js';
 import { argumentMismatch } from './kinds/argument-mismatch.js';
 import { boundConflict } from './kinds/bound-conflict.js';
 import { duplicateKey } from './kinds/duplicate-key.js';
+import { duplicateRequest } from './kinds/duplicate-request.js';
 import { unruledField, unusedLabel } from './kinds/fields.js';
 import { idleCondition } from './kinds/idle-condition.js';
 import type { Kind } from './subject/kind.js';
@@ -57,6 +58,7 @@ export const KINDS: readonly Kind[] = [
   wrongStructure,
   duplicateKey,
   duplicateForm,
+  duplicateRequest,
   unknownRule,
   undeclaredRule,
   unknownField,
