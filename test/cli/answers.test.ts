@@ -231,6 +231,16 @@ shapes:
     );
   });
 
+  test('--explain tells what each entry of our own format is', () => {
+    const report = JSON.stringify({
+      form: 'visitor-pass',
+      violations: [{ path: '/guests', rule: 'maximum', params: { max: 5 } }],
+    });
+    expect(zeitwort(['render', '-', '--explain'], small(''), report).out).toMatch(
+      /^\/violations\/0 +guests +maximum +max 5$/m,
+    );
+  });
+
   test('a body as flat as somebody wants it', () => {
     const violations = JSON.stringify({
       form: 'visitor-pass',

@@ -135,6 +135,35 @@ describe('set and unset', () => {
 });
 
 describe('rename, move and fill', () => {
+  test('a field in the settings of checks, and as a member of which some have to be given', () => {
+    const folder = folderWith({
+      'zeitwort.yaml':
+        'original: en\nchecks:\n  too-long: { severity: off, paths: [ lead.email ] }\n  spacing: [ { severity: info, paths: [title, lead] } ]\n',
+      'rules/a.yaml': `forms:
+  a:
+    fields:
+      title: { maxLength: 3 }
+      lead: { atLeastOne: [email, phone] }
+      '': { exactlyOne: { members: [lead, title] } }
+      lead.email: { maxLength: 9 }
+      lead.phone: { maxLength: 9 }
+`,
+      'messages/en.json': { locale: 'en' },
+    });
+    expect(zeitwort(['rename', 'field', 'lead.email', 'lead.mail'], folder).code).toBe(0);
+    expect(zeitwort(['rename', 'field', 'lead', 'head'], folder).code).toBe(0);
+    expect(textOf(folder, 'zeitwort.yaml')).toContain(
+      'paths: [ head.mail ] }\n  spacing: [ { severity: info, paths: [title, head] } ]',
+    );
+    const sheet = textOf(folder, 'rules/a.yaml');
+    expect(sheet).toContain('head: { atLeastOne: [mail, phone] }');
+    expect(sheet).toContain('members: [head, title]');
+    expect(zeitwort(['check'], folder).out).not.toContain('unknown-field');
+    expect(zeitwort(['rename', 'field', 'head.mail', 'mail'], folder).out).toContain(
+      'rules/a.yaml names the field as a member of head, where it is no more',
+    );
+  });
+
   test('a rule, a field with its arguments, a form: everywhere, and the check stays clean', () => {
     const folder = committed();
     expect(zeitwort(['rename', 'rule', 'too-faint', 'beyond-reach'], folder).out).toMatch(

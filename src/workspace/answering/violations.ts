@@ -128,7 +128,7 @@ function readOwn(
   value: unknown,
   at: LocationAt,
   workspace: Workspace,
-  named: string | undefined,
+  { form: named, trace }: ErrorListOptions,
 ): ReadErrors {
   const result = violationsSchema.safeParse(value, ONCE);
   if (!result.success) {
@@ -143,6 +143,21 @@ function readOwn(
   const form = workspace.form(id, at(['form']));
   for (const [number, violation] of violations.entries())
     checkPath(violation, form, () => at(['violations', number, 'path']));
+  // Our own format says what it means; each entry is what it says.
+  for (const [number, { path, in: part, rule, as, params }] of trace ? violations.entries() : [])
+    trace?.({
+      at: `/violations/${number}`,
+      failures: [
+        {
+          kind: 'rule',
+          path: form.readPath(path, part ?? 'body'),
+          ...(part === undefined ? {} : { in: part }),
+          rule,
+          ...(as === undefined ? {} : { as }),
+          params,
+        },
+      ],
+    });
   return { form, instance, violations, more };
 }
 
@@ -280,7 +295,7 @@ export function readErrorList(
   const reader = options.from ?? shapeOf(value);
   if (reader === undefined) throw complaint('wrong-content', [nearestShape(value)], at([]));
   return reader === 'violations'
-    ? readOwn(value, at, workspace, options.form)
+    ? readOwn(value, at, workspace, options)
     : readForeign(value, reader, at, workspace, options);
 }
 

@@ -11,10 +11,13 @@ import {
 } from '../../core/path/path.js';
 import { placesOn } from '../../core/path/places.js';
 import { isRuleId } from '../../core/path/identifier.js';
+import { isObject } from '../../core/reading.js';
 import { suggestion } from '../../core/text/closest.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
 import { complaint } from '../disk/complaint.js';
 import { reviewFileOf } from '../disk/files.js';
+import { CONFIG_FILE } from '../disk/find.js';
+import { parseYaml } from '../documents/yaml.js';
 import { Review } from '../reading/review-file.js';
 import type { Workspace } from '../reading/workspace.js';
 import type { Edits } from './edits.js';
@@ -242,15 +245,30 @@ export function renameField(
   }
   // The innermost first, so that the keys of what is still to come hold.
   const places = sheetLocations(workspace, edits).filter(
-    (location) => location.about === 'field' && (form === undefined || location.form === form),
+    (location) =>
+      (location.about === 'field' || location.about === 'member') &&
+      (form === undefined || location.form === form),
   );
   for (const location of places.toSorted((one, other) => other.keys.length - one.keys.length)) {
+    const base = location.inside === undefined ? [] : parsed(location.inside);
     const path = parsed(location.name);
-    if (!path || !startsWith(path, old)) continue;
-    const becomes = printPath(moved(path));
+    // Where the object itself is renamed, its members are called as before.
+    if (!path || !base || (base.length > 0 && startsWith(base, old))) continue;
+    const whole = [...base, ...path];
+    if (!startsWith(whole, old)) continue;
+    const next = moved(whole);
+    if (!startsWith(next, base)) {
+      renamer.left.push(
+        `${workspace.shown(location.file)} names the field as a member of ${printPath(base)}, where it is no more: correct the rule.`,
+      );
+      continue;
+    }
+    const becomes = printPath(next.slice(base.length));
     renamer.touched.push({ file: location.file, keys: location.keys, at: location.at, becomes });
     renameAt(edits, location, becomes);
   }
+  // Settings of checks name fields whatever form they are of.
+  if (form === undefined) renameInSettings(renamer, old, moved);
   const elsewhere = [...workspace.forms.values()]
     .filter(
       (one) =>
@@ -276,6 +294,30 @@ export function renameField(
     from,
     new Set(forms.flatMap(({ fields }) => fields.map(({ path }) => path))),
   );
+}
+
+/** Gives the fields that `checks` names in the settings their new paths. */
+function renameInSettings(
+  { edits, touched, workspace }: Renamer,
+  old: Pattern,
+  moved: (path: Pattern) => Pattern,
+): void {
+  const root = parseYaml(edits.text(CONFIG_FILE) ?? '', workspace.shown(CONFIG_FILE));
+  const checks = isObject(root) && isObject(root.checks) ? root.checks : {};
+  const visit = (value: unknown, keys: Keys): void => {
+    if (Array.isArray(value))
+      for (const [at, one] of (value as unknown[]).entries()) visit(one, [...keys, at]);
+    else if (isObject(value))
+      for (const [at, one] of (Array.isArray(value.paths) ? value.paths : []).entries()) {
+        const path = parsed(String(one));
+        if (!path || !startsWith(path, old)) continue;
+        const place = { file: CONFIG_FILE, keys: [...keys, 'paths', at], at: 'value' as const };
+        const becomes = printPath(moved(path));
+        touched.push({ ...place, becomes });
+        renameAt(edits, place, becomes);
+      }
+  };
+  for (const [kind, setting] of Object.entries(checks)) visit(setting, ['checks', kind]);
 }
 
 function renameInCatalog(

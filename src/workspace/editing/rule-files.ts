@@ -18,7 +18,9 @@ export interface SheetLocation {
   readonly name: string;
   /** The form that it is in. */
   readonly form: string;
-  readonly about: 'rule' | 'field' | 'form';
+  readonly about: 'rule' | 'field' | 'form' | 'member';
+  /** Of a member: the path of the object that its name starts from. */
+  readonly inside?: string;
 }
 
 const PLACES = ['fields', 'query', 'path', 'header'] as const;
@@ -43,6 +45,20 @@ function* namedInUse(
   if (isObject(use.onlyIf))
     for (const path of Object.keys(use.onlyIf))
       yield { keys: [...keys, 'onlyIf', path], at: 'key', name: path };
+}
+
+/** The members that a rule names, from the object on that it is of. */
+function* membersInUse(
+  rule: string,
+  use: unknown,
+  keys: Keys,
+): Generator<Pick<SheetLocation, 'keys' | 'at' | 'name'>> {
+  if (VOCABULARY.get(rule)?.parameters[0]?.type !== 'paths') return;
+  const list = isObject(use) ? use.members : use;
+  const inside = isObject(use) ? [...keys, 'members'] : keys;
+  for (const [at, one] of (Array.isArray(list) ? (list as unknown[]) : []).entries())
+    if (typeof one === 'string') yield { keys: [...inside, at], at: 'value', name: one };
+    else yield* membersInUse(rule, one, [...inside, at]);
 }
 
 /** Ids that a field gives to its uses: `as`, and the names of rules of the backend. */
@@ -71,6 +87,8 @@ function* placesInForm(file: string, form: string, body: LooseObject): Generator
       for (const [rule, use] of isObject(field) ? Object.entries(field) : []) {
         for (const named of namedInUse(rule, use, [...keys, rule]))
           yield { file, form, about: 'field', ...named };
+        for (const named of membersInUse(rule, use, [...keys, rule]))
+          yield { file, form, about: 'member', inside: path, ...named };
         for (const named of idsIn(rule, use, [...keys, rule]))
           yield { file, form, about: 'rule', ...named };
       }
@@ -97,7 +115,11 @@ export function sheetLocations(workspace: Workspace, edits: Edits): SheetLocatio
 }
 
 /** Writes another name at a place, whichever of the two formats the sheet is in. */
-export function renameAt(edits: Edits, { file, keys, at }: SheetLocation, name: string): void {
+export function renameAt(
+  edits: Edits,
+  { file, keys, at }: Pick<SheetLocation, 'file' | 'keys' | 'at'>,
+  name: string,
+): void {
   edits.change(file, (text) => {
     if (isYaml(file))
       return at === 'key' ? renameYamlKey(text, keys, name) : replaceYamlText(text, keys, name);
