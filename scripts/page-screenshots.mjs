@@ -23,6 +23,9 @@ const browser = await chromium.launch({
   executablePath: '/usr/bin/chromium',
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--no-first-run'],
 });
+const index = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+await index.goto(`${url}/?locale=de`);
+await index.screenshot({ path: path.join(root, 'docs/screenshots/service.png') });
 for (const locale of ['en', 'ar']) {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await page.goto(`${url}/form/visitor-pass?locale=${locale}`);
