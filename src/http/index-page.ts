@@ -2,10 +2,9 @@ import type { FastifyReply, FastifyRequest } from 'fastify';
 import { answerProblem } from '../core/body/answer.js';
 import { escapeHtml as esc } from '../core/body/shapes/html.js';
 import { directionOf, type Locale } from '../core/locale/tag.js';
-import { localeForHeader } from '../render/accept-language.js';
 import { answerOptions } from '../workspace/answering/answering.js';
 import type { Workspace } from '../workspace/reading/workspace.js';
-import { OWN, type Service } from './routes.js';
+import { OWN, pageLocale, type Service } from './routes.js';
 
 /** A form that the service stands in for, or that it can only say sentences of. */
 interface ListedForm {
@@ -94,16 +93,12 @@ function page(workspace: Workspace, locale: Locale): string {
 
 /** Answers what is to be had here: a page for people, JSON for programs. */
 export function sendIndex(
-  { served }: Service,
+  service: Service,
   request: FastifyRequest,
   reply: FastifyReply,
 ): FastifyReply {
-  const { workspace } = served.current;
-  const { locales, original } = workspace.config;
-  const { locale: asked } = request.query as { locale?: string };
-  const locale =
-    locales.find((one) => one === asked) ??
-    localeForHeader(request.headers['accept-language'], locales, original);
+  const { workspace } = service.served.current;
+  const locale = pageLocale(service, request);
   void reply.header('content-language', locale).header('vary', 'accept, accept-language');
   if (/\btext\/html\b/.test(request.headers.accept ?? ''))
     return reply

@@ -1,8 +1,7 @@
 import { readFileSync } from 'node:fs';
-import { localeForHeader } from '../render/accept-language.js';
 import { installedFile } from '../workspace/disk/installed.js';
 import { formPage } from './page.js';
-import { addOwn, problem, send, type Service } from './routes.js';
+import { addOwn, pageLocale, problem, send, type Service } from './routes.js';
 
 const MOST_ROWS = 5;
 
@@ -13,11 +12,8 @@ export function addPages(service: Service): void {
     const { workspace } = served.current;
     const form = workspace.forms.get((request.params as { form: string }).form);
     if (!form) return send(reply, problem(service, request, 'not-found'));
-    const { locale: asked, rows = '1' } = request.query as { locale?: string; rows?: string };
-    const { locales: languages, original } = workspace.config;
-    const locale =
-      languages.find((one) => one === asked) ??
-      localeForHeader(request.headers['accept-language'], languages, original);
+    const { rows = '1' } = request.query as { rows?: string };
+    const locale = pageLocale(service, request);
     const page = formPage(
       workspace,
       form,

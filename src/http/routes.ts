@@ -1,6 +1,8 @@
 import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
 import type { Logger } from 'pino';
 import { ERROR_STATUSES } from '../core/body/status-phrases.js';
+import type { Locale } from '../core/locale/tag.js';
+import { localeForHeader } from '../render/accept-language.js';
 import type { ProblemOptions, Rendered } from '../render/rendering.js';
 import type { ServedWorkspace } from './state.js';
 import { occasionOf, requestOf } from './trace.js';
@@ -114,11 +116,18 @@ export function send(reply: FastifyReply, { status, headers, body }: Rendered): 
 export function localeAsked(
   { served }: Service,
   request: FastifyRequest,
-): { readonly locale?: string } {
+): { readonly locale?: Locale } {
   // What the router refuses has no query yet.
   const { locale: asked } = (request.query ?? {}) as { readonly locale?: unknown };
   const locale = served.current.workspace.config.locales.find((one) => one === asked);
   return locale === undefined ? {} : { locale };
+}
+
+/** The language of a page: what `?locale=` asks for, else what the browser does. */
+export function pageLocale(service: Service, request: FastifyRequest): Locale {
+  const { locales, original } = service.served.current.workspace.config;
+  const { locale } = localeAsked(service, request);
+  return locale ?? localeForHeader(request.headers['accept-language'], locales, original);
 }
 
 /** Answers with a problem of the whole request, in the client's language. */

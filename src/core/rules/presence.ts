@@ -28,6 +28,14 @@ const inside = argument(
   '`yes` where the object stands inside of another, `no` where it is the whole body',
 );
 
+/** What the rules about some members of an object have in common. */
+const either = {
+  family: 'presence',
+  appliesTo: 'object',
+  parameters: [{ name: 'members', type: 'paths', about: 'the members, as paths inside of it' }],
+  arguments: [members, inside],
+} as const;
+
 /** Those of the members that an object has. */
 const givenOf = (value: unknown, { members: paths }: Params): readonly string[] =>
   (paths as readonly string[]).filter((one) => {
@@ -77,21 +85,15 @@ export const PRESENCE: readonly RuleDefinition[] = [
     test: (value, _, { other }) => holds(isGiven(value) || !isGiven(other())),
   },
   {
+    ...either,
     id: 'atLeastOne',
-    family: 'presence',
     about: 'must have at least one of some members, all of which may be left out alone',
-    appliesTo: 'object',
-    parameters: [{ name: 'members', type: 'paths', about: 'the members, as paths inside of it' }],
-    arguments: [members, inside],
     test: (value, params) => holds(givenOf(value, params).length > 0),
   },
   {
+    ...either,
     id: 'exactlyOne',
-    family: 'presence',
     about: 'must have one of some members, and not a second one',
-    appliesTo: 'object',
-    parameters: [{ name: 'members', type: 'paths', about: 'the members, as paths inside of it' }],
-    arguments: [members, inside],
     test: (value, params) => holds(givenOf(value, params).length === 1),
   },
   {
