@@ -1,6 +1,6 @@
-import { fromNativeErrors, isNativeError } from '../exchange/violations/schema-errors.js';
-import { readerOf } from '../render/reading.js';
+import { isNativeError } from '../exchange/violations/native-error.js';
 import type { Rendered, Renderer, BrokenRules } from '../render/rendering.js';
+import { fromSchemaErrors } from './schema-errors.js';
 import { wishesOf, type Incoming } from './wishes.js';
 import type { ErrorAnswerOptions } from './hooks.js';
 import { answerNoRoute, answerTo } from './problems.js';
@@ -30,8 +30,6 @@ export interface FastifyAnswers<R extends FastifyRequest = FastifyRequest> {
   readonly noRoute: (request: R, reply: FastifyReply) => unknown;
   readonly failure: (error: unknown, request: R, reply: FastifyReply) => unknown;
 }
-
-const fromSchemaErrors = readerOf(fromNativeErrors);
 
 /** The form of a route: `config: { form: 'visitor-pass' }`. */
 function formOf({ routeOptions }: FastifyRequest): string | undefined {

@@ -10,8 +10,7 @@ function place({ path, in: part = 'body' }: Failure): string {
 
 function row(at: string, failure: Failure): string[] {
   const where = place(failure);
-  if (failure.kind === 'choice')
-    return [at, where, failure.rule, `${failure.branches.length} alternatives`];
+  if (failure.branches) return [at, where, failure.rule, `${failure.branches.length} alternatives`];
   const { rule, as, params = {} } = failure;
   const told = Object.entries(params).map(([name, value]) => `${name} ${JSON.stringify(value)}`);
   return [at, where, as === undefined ? rule : `${rule} as ${as}`, told.join(', ')];

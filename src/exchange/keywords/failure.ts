@@ -11,39 +11,40 @@ import { typesOf } from '../../core/rules/types.js';
 import { isObject } from '../../core/reading.js';
 import { canonical } from '../../core/rules/equality.js';
 
-/**
- * What a validator says of one value, whichever validator it was: a rule of the vocabulary, or a
- * choice between schemas.
- */
-export type Failure =
-  | {
-      readonly kind: 'rule';
-      readonly path: Path;
-      /** The part of the request, where the report says it of each. */
-      readonly in?: RequestPart | undefined;
-      readonly rule: string;
-      readonly as?: string;
-      readonly params?: Readonly<Record<string, unknown>> | undefined;
-      readonly value?: unknown;
-    }
-  | {
-      readonly kind: 'choice';
-      readonly path: Path;
-      readonly in?: RequestPart | undefined;
-      readonly rule: 'anyOf' | 'oneOf';
-      readonly value?: unknown;
-      /** What each of the schemas found wrong; empty where too many of them fitted. */
-      readonly branches: readonly (readonly Failure[])[];
-      /**
-       * Where a member of the value says which of them it is meant to be: the place of that one,
-       * none for a name that is none.
-       */
-      readonly meant?: {
-        readonly branch: number | undefined;
-        readonly property: string;
-        readonly names: readonly string[];
-      };
-    };
+/** A rule of the vocabulary that a validator found broken, whichever validator it was. */
+export interface RuleFailure {
+  readonly path: Path;
+  /** The part of the request, where the report says it of each. */
+  readonly in?: RequestPart | undefined;
+  readonly rule: string;
+  readonly as?: string;
+  readonly params?: Readonly<Record<string, unknown>> | undefined;
+  readonly value?: unknown;
+  readonly branches?: undefined;
+}
+
+/** A choice between schemas of which a value fits none, or too many. */
+export interface Choice {
+  readonly path: Path;
+  readonly in?: RequestPart | undefined;
+  readonly rule: 'anyOf' | 'oneOf';
+  readonly params?: undefined;
+  readonly value?: unknown;
+  /** What each of the schemas found wrong; empty where too many of them fitted. */
+  readonly branches: readonly (readonly Failure[])[];
+  /**
+   * Where a member of the value says which of them it is meant to be: the place of that one,
+   * none for a name that is none.
+   */
+  readonly meant?: {
+    readonly branch: number | undefined;
+    readonly property: string;
+    readonly names: readonly string[];
+  };
+}
+
+/** What a validator says of one value. */
+export type Failure = RuleFailure | Choice;
 
 /** Whether two paths are one; held against each other from the end, where they differ soonest. */
 function samePath(one: Path, other: Path): boolean {
@@ -52,20 +53,17 @@ function samePath(one: Path, other: Path): boolean {
   return true;
 }
 
-type RuleFailure = Extract<Failure, { kind: 'rule' }>;
-
-const isRule = (failure: Failure): failure is RuleFailure => failure.kind === 'rule';
+const isRule = (failure: Failure): failure is RuleFailure => failure.branches === undefined;
 
 /**
  * How far a value is from a schema: another type is farthest, then another value where one is
  * fixed, then every failure.
  */
 function distance(branch: readonly Failure[], path: Path): readonly [number, number, number] {
-  const rules = branch.filter(isRule);
-  const otherType = rules.some(
+  const otherType = branch.some(
     (failure) => failure.rule === 'type' && samePath(failure.path, path),
   );
-  const otherValue = rules.filter(
+  const otherValue = branch.filter(
     ({ rule, path: at }) => (rule === 'const' || rule === 'enum') && at.length <= path.length + 1,
   ).length;
   return [otherType ? 1 : 0, otherValue, branch.length];
@@ -79,7 +77,7 @@ function isNearer(one: readonly number[], other: readonly number[]): boolean {
 /** Choices may share what is inside them, so each is settled once. */
 const settledChoices = new WeakMap<Failure, readonly Failure[]>();
 
-function nearest(choice: Extract<Failure, { kind: 'choice' }>): readonly Failure[] {
+function nearest(choice: Choice): readonly Failure[] {
   return getOrMake(settledChoices, choice, () => nearestOf(choice));
 }
 
@@ -87,18 +85,17 @@ function nearest(choice: Extract<Failure, { kind: 'choice' }>): readonly Failure
  * Of a choice between schemas, what is wrong by the one that the value comes nearest to (the first
  * of equals).
  */
-function nearestOf(choice: Extract<Failure, { kind: 'choice' }>): readonly Failure[] {
+function nearestOf(choice: Choice): readonly Failure[] {
   const { path, rule, value, branches, meant } = choice;
-  const itself: Failure = { kind: 'rule', path, rule, value };
+  const itself: Failure = { path, rule, value };
   const settled = branches.map((branch) => settle(branch));
   if (meant && branches.length > 0) {
     const { branch, property, names } = meant;
     const said = isObject(value) ? value[property] : undefined;
-    if (said === undefined) return [{ kind: 'rule', path: [...path, property], rule: 'required' }];
+    if (said === undefined) return [{ path: [...path, property], rule: 'required' }];
     if (branch === undefined)
       return [
         {
-          kind: 'rule',
           path: [...path, property],
           rule: 'enum',
           params: { choices: names },
@@ -118,15 +115,10 @@ function nearestOf(choice: Extract<Failure, { kind: 'choice' }>): readonly Failu
   if (best.far[0] === 0)
     return fixedValues(settled, best.branch) ?? sharedBy(settled, best, path) ?? [itself];
   // None of them takes a value of this type: all types that would do are told at once.
-  const types = settled
-    .flat()
-    .filter((one) => isRule(one) && one.rule === 'type' && samePath(one.path, path));
-  const expected = [
-    ...new Set(types.flatMap((one) => (isRule(one) ? typesOf(one.params?.expected) : []))),
-  ];
+  const types = settled.flat().filter((one) => one.rule === 'type' && samePath(one.path, path));
+  const expected = [...new Set(types.flatMap((one) => typesOf(one.params?.expected)))];
   return [
     {
-      kind: 'rule',
       path,
       rule: 'type',
       params: { expected: expected.length === 1 ? expected[0] : expected },
@@ -150,7 +142,7 @@ export const eitherOf = (
  */
 function byPresence(
   branches: readonly (readonly Failure[])[],
-  { path, rule, value }: Extract<Failure, { kind: 'choice' }>,
+  { path, rule, value }: Choice,
 ): Failure | undefined {
   if (branches.length < 2) return undefined;
   const missing = branches.map((branch) =>
@@ -164,7 +156,7 @@ function byPresence(
   if ([...(asked[0] ?? [])].some((name) => asked.every((one) => one.has(name)))) return undefined;
   const names = new Set(asked.flatMap((one) => [...one]));
   const isOneEach = missing.every(({ length }) => length === 1) && names.size === missing.length;
-  return { kind: 'rule', path, value, ...(isOneEach ? eitherOf(rule, [...names]) : { rule }) };
+  return { path, value, ...(isOneEach ? eitherOf(rule, [...names]) : { rule }) };
 }
 
 /** What all schemas say that a value comes equally near to; nothing where they differ. */
@@ -180,7 +172,7 @@ function sharedBy(
       distance(branch, path).every((part, at) => part === best.far[at]),
   );
   const idOf = (one: Failure): string =>
-    keyOf(printPath(one.path), one.rule, canonical(isRule(one) ? (one.params ?? null) : null));
+    keyOf(printPath(one.path), one.rule, canonical(one.params ?? null));
   const said = others.map((branch) => new Set(branch.map(idOf)));
   const shared = best.branch.filter((one) => said.every((ids) => ids.has(idOf(one))));
   return shared.length === 0 ? undefined : shared;
@@ -188,8 +180,8 @@ function sharedBy(
 
 /** The values that a failure would take, where it asks for one out of a few. */
 function valuesOf(failure: Failure): readonly unknown[] | undefined {
-  if (!isRule(failure)) return undefined;
-  const { rule, params = {} } = failure;
+  const { rule, params } = failure;
+  if (!params) return undefined;
   if (rule === 'const') return [params.expected];
   return rule === 'enum' && Array.isArray(params.choices)
     ? (params.choices as unknown[])
@@ -241,7 +233,7 @@ function told(here: readonly Failure[]): readonly Failure[] {
     if (isMissing && failure.rule === 'dependentRequired') return false;
     // Libraries write a format out as an expression too.
     if (hasFormat && failure.rule === 'pattern') return false;
-    const id = keyOf(failure.rule, canonical(isRule(failure) ? (failure.params ?? null) : null));
+    const id = keyOf(failure.rule, canonical(failure.params ?? null));
     return !seen.has(id) && seen.add(id);
   });
 }
@@ -270,9 +262,9 @@ function areApart(failures: readonly Failure[]): boolean {
  * has not the format not that an expression does not fit.
  */
 export function settle(all: readonly Failure[]): readonly Failure[] {
-  const failures = all.some(({ kind }) => kind === 'choice')
-    ? all.flatMap((failure) => (failure.kind === 'choice' ? nearest(failure) : [failure]))
-    : all;
+  const failures = all.every(isRule)
+    ? all
+    : all.flatMap((failure) => (isRule(failure) ? [failure] : nearest(failure)));
   // Mostly no two are of one place, and then all are told.
   if (areApart(failures)) return failures;
   const places = new Map<string, Failure[]>();

@@ -4,73 +4,37 @@ import type { LooseObject } from '../../core/reading.js';
 import { formatStated } from '../../core/rules/format-names.js';
 import { WHOLE_NUMBERS } from './whole-numbers.js';
 import { isUpload, patternBy } from './keywords.js';
+import { KEYWORD_PARAMETERS } from './keyword-parameters.js';
 import { keyed } from '../../core/base/keyed.js';
-
-const limitAs =
-  (name: string) =>
-  ({ limit }: LooseObject): LooseObject => ({ [name]: limit });
 
 /** Several types come as a list, or joined. */
 const typeNames = (type: unknown): unknown =>
   typeof type === 'string' && type.includes(',') ? type.split(',') : type;
 
-/** How a validator's keyword is told: our rule, and its parameters. */
-const TOLD: Readonly<
-  Record<
-    string,
-    readonly [string, (params: LooseObject, schema: unknown) => LooseObject] | undefined
-  >
-> = keyed({
-  type: ['type', ({ type }, schema) => ({ expected: schema ?? typeNames(type) })],
-  format: [
-    'format',
-    ({ format }) => (typeof format === 'string' ? { ...formatStated(format) } : { format }),
-  ],
-  enum: ['enum', ({ allowedValues }) => ({ choices: allowedValues })],
-  const: ['const', ({ allowedValue }) => ({ expected: allowedValue })],
-  minLength: ['minLength', limitAs('min')],
-  maxLength: ['maxLength', limitAs('max')],
-  minItems: ['minItems', limitAs('min')],
-  maxItems: ['maxItems', limitAs('max')],
-  minProperties: ['minProperties', limitAs('min')],
-  maxProperties: ['maxProperties', limitAs('max')],
-  minimum: ['minimum', limitAs('min')],
-  maximum: ['maximum', limitAs('max')],
-  exclusiveMinimum: ['exclusiveMinimum', limitAs('min')],
-  exclusiveMaximum: ['exclusiveMaximum', limitAs('max')],
-  multipleOf: ['multipleOf', ({ multipleOf }) => ({ step: multipleOf })],
-  uniqueItems: [
-    'uniqueItems',
-    ({ i, j }) => ({
-      first: Math.min(numberOf(i), numberOf(j)) + 1,
-      second: Math.max(numberOf(i), numberOf(j)) + 1,
-    }),
-  ],
-  additionalProperties: [
-    'additionalProperties',
-    ({ additionalProperty }) => ({ name: additionalProperty }),
-  ],
-  unevaluatedProperties: [
-    'unevaluatedProperties',
-    ({ unevaluatedProperty }) => ({ name: unevaluatedProperty }),
-  ],
-  propertyNames: ['propertyNames', ({ propertyName }) => ({ name: propertyName })],
-  items: ['maxItems', limitAs('max')],
-  additionalItems: ['maxItems', limitAs('max')],
-  unevaluatedItems: ['maxItems', limitAs('max')],
-  formatMinimum: ['earliest', ({ limit }) => ({ limit })],
-  formatMaximum: ['latest', ({ limit }) => ({ limit })],
-  formatExclusiveMinimum: ['earliest', ({ limit }) => ({ limit, exclusive: true })],
-  formatExclusiveMaximum: ['latest', ({ limit }) => ({ limit, exclusive: true })],
-  'false schema': ['false', () => ({})],
+/** Keywords that say what a rule of another name says. */
+const RULES: Readonly<Record<string, string | undefined>> = keyed({
+  items: 'maxItems',
+  additionalItems: 'maxItems',
+  unevaluatedItems: 'maxItems',
+  formatMinimum: 'earliest',
+  formatExclusiveMinimum: 'earliest',
+  formatMaximum: 'latest',
+  formatExclusiveMaximum: 'latest',
+  'false schema': 'false',
 });
 
 /** The same of uploads. */
-const UPLOADS: typeof TOLD = {
-  type: ['type', () => ({ expected: 'file' })],
-  minLength: ['minBytes', limitAs('min')],
-  maxLength: ['maxBytes', limitAs('max')],
-};
+const UPLOADS: typeof RULES = keyed({ type: 'type', minLength: 'minBytes', maxLength: 'maxBytes' });
+
+/** Where an error of a rule has its parameter, if not at `limit`. */
+const SOURCES: typeof RULES = keyed({
+  enum: 'allowedValues',
+  const: 'allowedValue',
+  multipleOf: 'multipleOf',
+  additionalProperties: 'additionalProperty',
+  unevaluatedProperties: 'unevaluatedProperty',
+  propertyNames: 'propertyName',
+});
 
 /** An error of a JSON Schema validator, as far as it says what was broken. */
 export interface KeywordError {
@@ -133,14 +97,41 @@ export function keywordRule(error: KeywordError, path: Path): Told | undefined {
   }
 }
 
-function simpleRule({ keyword, params, schema, parentSchema }: KeywordError): Told {
-  const ofUpload = parentSchema && isUpload(parentSchema) && Object.hasOwn(UPLOADS, keyword);
-  const simple = ofUpload
-    ? UPLOADS[keyword]
-    : Object.hasOwn(TOLD, keyword)
-      ? TOLD[keyword]
-      : undefined;
-  return simple
-    ? { rule: simple[0], params: simple[1](params, schema) }
-    : { rule: keyword, params: {} };
+/** The parameters of a rule that an error's own stand for. */
+function paramsOf(rule: string, { keyword, params, schema }: KeywordError): LooseObject {
+  const { type, format, limit, i, j } = params;
+  switch (rule) {
+    case 'type':
+      return { expected: schema ?? typeNames(type) };
+    case 'format':
+      return typeof format === 'string' ? { ...formatStated(format) } : { format };
+    case 'uniqueItems':
+      return {
+        first: Math.min(numberOf(i), numberOf(j)) + 1,
+        second: Math.max(numberOf(i), numberOf(j)) + 1,
+      };
+    case 'earliest':
+    case 'latest':
+      return keyword.includes('Exclusive') ? { limit, exclusive: true } : { limit };
+    default: {
+      const source = SOURCES[rule];
+      const parameter = KEYWORD_PARAMETERS[rule] ?? (source && 'name');
+      return parameter ? { [parameter]: params[source ?? 'limit'] } : {};
+    }
+  }
+}
+
+function simpleRule(error: KeywordError): Told {
+  const { keyword, params, parentSchema } = error;
+  const upload = parentSchema && isUpload(parentSchema) ? UPLOADS[keyword] : undefined;
+  if (upload)
+    return {
+      rule: upload,
+      params:
+        upload === 'type'
+          ? { expected: 'file' }
+          : { [KEYWORD_PARAMETERS[keyword] ?? '']: params.limit },
+    };
+  const rule = RULES[keyword] ?? keyword;
+  return { rule, params: paramsOf(rule, error) };
 }

@@ -2,6 +2,7 @@ import { isObject, type LooseObject } from '../../core/reading.js';
 import { eitherOf } from './failure.js';
 import { formatStated } from '../../core/rules/format-names.js';
 import { plainTextRule } from '../../core/rules/expressions.js';
+import { KEYWORD_PARAMETERS } from './keyword-parameters.js';
 import { keyed } from '../../core/base/keyed.js';
 
 /** A rule of the vocabulary as a schema states it. */
@@ -12,40 +13,17 @@ export interface Stated {
   readonly keyword: string;
 }
 
-/** Rules that are keywords of JSON Schema, with the parameter that is the keyword's value. */
-export const KEYWORD_PARAMETERS: Readonly<Record<string, string>> = keyed({
-  type: 'expected',
-  const: 'expected',
-  format: 'format',
-  minLength: 'min',
-  maxLength: 'max',
-  minItems: 'min',
-  maxItems: 'max',
-  minProperties: 'min',
-  maxProperties: 'max',
-  minimum: 'min',
-  maximum: 'max',
-  exclusiveMinimum: 'min',
-  exclusiveMaximum: 'max',
-  multipleOf: 'step',
-  enum: 'choices',
-});
-
-function exampleOf({ examples, example }: LooseObject, regex: string): { example?: string } {
-  const candidates: unknown[] = [
-    ...(Array.isArray(examples) ? (examples as unknown[]) : []),
-    example,
-  ];
+/** An example of a schema that an expression fits. */
+function exampleOf({ examples, example }: LooseObject, regex: string): string | undefined {
   let shape: RegExp;
   try {
     shape = new RegExp(regex, 'u');
   } catch {
-    return {};
+    return undefined;
   }
-  const fitting = candidates.find(
+  return [...(Array.isArray(examples) ? (examples as unknown[]) : []), example].find(
     (one) => typeof one === 'string' && one.length < 100 && shape.test(one),
-  );
-  return typeof fitting === 'string' ? { example: fitting } : {};
+  ) as string | undefined;
 }
 
 /** How many entries a list may have whose schema allows none behind the first few. */
@@ -126,8 +104,9 @@ export const PATTERN_OF_FORMAT = 'x-pattern-of-format';
 export function patternBy(schema: LooseObject, regex: string): Stated[] {
   if (schema[PATTERN_OF_FORMAT] === true) return [];
   const example = exampleOf(schema, regex);
-  const plain = plainTextRule(regex, 'example' in example);
-  return [{ ...(plain ?? { rule: 'pattern', params: { regex, ...example } }), keyword: 'pattern' }];
+  const params = example === undefined ? { regex } : { regex, example };
+  const plain = plainTextRule(regex, example !== undefined);
+  return [{ ...(plain ?? { rule: 'pattern', params }), keyword: 'pattern' }];
 }
 
 /** The member that a schema asks for, where it says nothing else. */
@@ -169,9 +148,7 @@ const UPLOAD_RULES: Readonly<Record<string, ((value: unknown) => Stated[]) | und
 export function statedBy(schema: LooseObject): Stated[] {
   const closed = closedAt(schema);
   return Object.entries(schema).flatMap(([keyword, value]): Stated[] => {
-    const parameter = Object.hasOwn(KEYWORD_PARAMETERS, keyword)
-      ? KEYWORD_PARAMETERS[keyword]
-      : undefined;
+    const parameter = KEYWORD_PARAMETERS[keyword];
     const upload = isUpload(schema) ? UPLOAD_RULES[keyword] : undefined;
     if (upload) return upload(value);
     if (keyword === 'format' && typeof value === 'string')

@@ -46,9 +46,7 @@ function judgeParameter(
   const value = Object.hasOwn(given, key) ? given[key] : undefined;
   if (value === undefined)
     return {
-      violations: required
-        ? violationsOf([{ kind: 'rule', path: [name], rule: 'required' }], part)
-        : [],
+      violations: required ? violationsOf([{ path: [name], rule: 'required' }], part) : [],
       more: 0,
     };
   const failures = settle(validator.failures(value));

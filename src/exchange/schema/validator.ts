@@ -3,7 +3,7 @@ import type { ErrorObject } from 'ajv';
 import type { Path } from '../../core/path/path.js';
 import { isObject, type LooseObject } from '../../core/reading.js';
 import { memberOf, pathThrough } from '../../core/rules/occurrences.js';
-import type { Failure } from '../keywords/failure.js';
+import type { Choice, Failure } from '../keywords/failure.js';
 import type { Bundle } from './bundle.js';
 import { Once, type Compiled } from './compiled.js';
 import { below } from './judged.js';
@@ -71,7 +71,6 @@ export class Validator {
     const path = pathThrough(instancePath, this.root);
     const rule = (id: string, told: LooseObject = {}, where: Path = path): Failure[] => [
       {
-        kind: 'rule',
         path: where,
         rule: id,
         params: told,
@@ -84,7 +83,7 @@ export class Validator {
         const either = eitherRule(keyword, error.schema);
         if (either) return rule(either.rule, either.params);
         const branches = Array.isArray(params.passingSchemas) ? [] : this.branches(error);
-        return [{ kind: 'choice', path, rule: keyword, value, branches, ...this.meant(error) }];
+        return [{ path, rule: keyword, value, branches, ...this.meant(error) }];
       }
       case 'contains': {
         const { minContains: min, maxContains: max, actual } = params;
@@ -109,10 +108,7 @@ export class Validator {
   }
 
   /** Which alternative a value says to be; or what it may say. */
-  private meant({
-    parentSchema,
-    data,
-  }: ErrorObject): Pick<Extract<Failure, { kind: 'choice' }>, 'meant'> {
+  private meant({ parentSchema, data }: ErrorObject): Pick<Choice, 'meant'> {
     const choice = this.bundle.choiceOf(
       parentSchema === this.whole ? this.bundle.schema : (parentSchema ?? {}),
     );

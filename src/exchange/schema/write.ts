@@ -10,7 +10,7 @@ import {
 import { type LooseObject } from '../../core/reading.js';
 import type { Field, Form, RuleUse } from '../../core/rules/form.js';
 import { typesOf } from '../../core/rules/types.js';
-import { KEYWORD_PARAMETERS } from '../keywords/keywords.js';
+import { KEYWORD_PARAMETERS } from '../keywords/keyword-parameters.js';
 import type { SchemaForm } from './read.js';
 import { keyed } from '../../core/base/keyed.js';
 

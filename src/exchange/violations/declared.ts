@@ -5,10 +5,11 @@ import { printPath, type Path } from '../../core/path/path.js';
 import { isObject, type Loose, type LooseObject } from '../../core/reading.js';
 import type { RequestPart, RuleUse } from '../../core/rules/form.js';
 import { memberOf } from '../../core/rules/occurrences.js';
+import { hasParameter } from '../../core/rules/parameter-names.js';
 import { UNNAMED } from '../../core/rules/unnamed.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
 import type { Violation } from '../../core/rules/violation.js';
-import type { Failure } from '../keywords/failure.js';
+import type { Failure, RuleFailure } from '../keywords/failure.js';
 import { ErrorListError, MOST_READ, unread, valueOf, type Background } from './foreign.js';
 import { readPlace } from './place-text.js';
 import { keyed } from '../../core/base/keyed.js';
@@ -332,7 +333,6 @@ class DeclaredReader {
     const found =
       this.byPlace().get(`${part ?? this.background.in ?? 'body'} ${printPath(path)}`) ?? [];
     return found.map(({ rule, as, params, value }) => ({
-      kind: 'rule',
       path,
       rule,
       ...(as === undefined ? {} : { as }),
@@ -362,7 +362,7 @@ class DeclaredReader {
     const told = Object.entries(this.declared.params ?? {}).flatMap(
       ([name, pointers]): [string, unknown][] => {
         const value = this.at(entry, pointers);
-        return value === undefined || !takes(rule, name) ? [] : [[name, value]];
+        return value === undefined || !hasParameter(rule, name) ? [] : [[name, value]];
       },
     );
     const meant = add === undefined ? entry : { ...entry, path: [...entry.path, add] };
@@ -370,17 +370,12 @@ class DeclaredReader {
     return as === undefined ? failure : { ...failure, as };
   }
 
-  private failure(
-    entry: Entry,
-    rule: string,
-    params: LooseObject,
-  ): Extract<Failure, { kind: 'rule' }> {
+  private failure(entry: Entry, rule: string, params: LooseObject): RuleFailure {
     const { path, in: part } = entry;
     const given = valueOf(this.background, path);
     const said = this.at(entry, this.declared.value);
     const value = 'value' in given || said === undefined ? given : { value: said };
     return {
-      kind: 'rule',
       path,
       rule,
       params,
@@ -388,16 +383,6 @@ class DeclaredReader {
       ...(part === undefined ? {} : { in: part }),
     };
   }
-}
-
-/** Whether a rule has such a parameter; the backend's own take any. */
-function takes(rule: string, name: string): boolean {
-  const definition = VOCABULARY.get(rule);
-  if (!definition) return true;
-  return (
-    definition.parameters.some((one) => one.name === name) ||
-    definition.arguments.some((one) => one.name === name)
-  );
 }
 
 /**

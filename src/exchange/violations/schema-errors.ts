@@ -66,13 +66,6 @@ export function nativeErrors(value: Loose): NativeList | undefined {
     : undefined;
 }
 
-/** Whether it is an error as such validators hand it on. */
-export const isNativeError = (value: Loose): boolean =>
-  isObject(value) &&
-  typeof value.keyword === 'string' &&
-  ('instancePath' in value || 'dataPath' in value) &&
-  !('valid' in value);
-
 class NativeReader {
   constructor(private readonly background: Background) {}
 
@@ -86,49 +79,35 @@ class NativeReader {
     return [...prefix, ...parsePointer(pointer)];
   }
 
-  private one(raw: Loose, at: number): NativeError | undefined {
-    const trouble = 'an error is an object with "keyword", "instancePath" and "params"';
+  private one(raw: Loose, at: number): NativeError {
+    // What cannot be read is wrong somewhere all the same.
+    const unknown = {
+      ...{ keyword: UNNAMED, path: [], pointer: '', schemaPath: '' },
+      ...{ params: {}, raw: {}, at },
+    };
     if (!isObject(raw) || typeof raw.keyword !== 'string') {
+      const trouble = 'an error is an object with "keyword", "instancePath" and "params"';
       unread(this.background, trouble, [at]);
-      return undefined;
+      return unknown;
     }
-    const pointer = [raw.instancePath, raw.dataPath].find((one) => typeof one === 'string') ?? '';
+    const { keyword, instancePath, dataPath, schemaPath, params } = raw;
+    const pointer = [instancePath, dataPath].find((one) => typeof one === 'string') ?? '';
     try {
       return {
-        keyword: raw.keyword,
-        path: this.path(pointer),
-        pointer,
-        at,
-        raw,
-        schemaPath: typeof raw.schemaPath === 'string' ? raw.schemaPath : '',
-        params: isObject(raw.params) ? raw.params : {},
+        ...{ keyword, path: this.path(pointer), pointer, at, raw },
+        schemaPath: typeof schemaPath === 'string' ? schemaPath : '',
+        params: isObject(params) ? params : {},
       };
     } catch (error) {
       if (!(error instanceof PointerSyntaxError || error instanceof PathSyntaxError)) throw error;
       unread(this.background, error.message, [at, 'instancePath']);
-      return undefined;
+      return unknown;
     }
   }
 
   read(list: readonly Loose[]): Failure[] {
     if (list.length > MOST_READ) this.background.skip?.(list.length - MOST_READ);
-    return this.tell(
-      list.slice(0, MOST_READ).flatMap((raw, at): NativeError[] => {
-        const read = this.one(raw, at);
-        // What cannot be read is wrong somewhere all the same.
-        return [
-          read ?? {
-            keyword: UNNAMED,
-            path: [],
-            pointer: '',
-            schemaPath: '',
-            params: {},
-            raw: {},
-            at,
-          },
-        ];
-      }),
-    );
+    return this.tell(list.slice(0, MOST_READ).map((raw, at) => this.one(raw, at)));
   }
 
   /** A flat list: what the parts of a choice say stands right before the choice itself. */
@@ -155,7 +134,6 @@ class NativeReader {
     // The names themselves are not told apart from what `propertyNames` says of them.
     if (raw.propertyName !== undefined && keyword !== 'propertyNames') return [];
     const failure = (rule: string, told: LooseObject = {}, where: Path = path): Failure => ({
-      kind: 'rule',
       path: where,
       rule,
       params: told,
@@ -169,7 +147,7 @@ class NativeReader {
         const branches = Array.isArray(params.passingSchemas)
           ? []
           : this.branches(error, inside, depth);
-        return [{ kind: 'choice', path, rule: keyword, branches, ...this.value(raw, path, path) }];
+        return [{ path, rule: keyword, branches, ...this.value(raw, path, path) }];
       }
       case 'contains': {
         const { minContains, maxContains } = params;
@@ -185,9 +163,7 @@ class NativeReader {
         // Texts of the schema's own stand for the errors that they replaced.
         return Array.isArray(params.errors)
           ? this.tell(
-              (params.errors as Loose[])
-                .slice(0, MOST_READ)
-                .flatMap((one) => this.one(one, at) ?? []),
+              (params.errors as Loose[]).slice(0, MOST_READ).map((one) => this.one(one, at)),
               depth,
             )
           : [];
@@ -215,7 +191,7 @@ class NativeReader {
    * of its own.
    */
   private declared(failure: Failure, at: number): Failure {
-    if (failure.kind !== 'rule') return failure;
+    if (failure.branches) return failure;
     const { path, rule } = failure;
     const use = useOfKeyword(this.background, path, rule);
     if (use && use.rule !== rule) return { ...failure, rule: use.rule, params: use.params };
@@ -249,7 +225,10 @@ class NativeReader {
     const groups = new Map<string, NativeError[]>();
     for (const error of inside) {
       const own = error.schemaPath.startsWith(`${schemaPath}/`);
-      const key = `${own} ${own ? parts(error.schemaPath, schemaPath.length + 1, 1) : parts(error.schemaPath, 0, 3)}`;
+      const place = own
+        ? PART.exec(error.schemaPath.slice(schemaPath.length + 1))
+        : THREE_PARTS.exec(error.schemaPath);
+      const key = `${own} ${place?.[0]}`;
       getOrMake(groups, key, () => []).push(error);
     }
     return [...groups.values()].map((group) => this.tell(group, depth));
@@ -262,15 +241,9 @@ class NativeReader {
  */
 const DEEPEST = 24;
 
-/** So many parts of a place in a schema from some offset on, without a look at what follows. */
-function parts(place: string, from: number, count: number): string {
-  let end = from - 1;
-  for (let part = 0; part < count; part++) {
-    end = place.indexOf('/', end + 1);
-    if (end < 0) return place.slice(from);
-  }
-  return place.slice(from, end);
-}
+/** The first part of a place in a schema, and the first three. */
+const PART = /^[^/]*/;
+const THREE_PARTS = /^[^/]*(?:\/[^/]*){0,2}/;
 
 const CHOICES: ReadonlySet<string> = new Set(['anyOf', 'oneOf', 'contains', 'not']);
 

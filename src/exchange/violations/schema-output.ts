@@ -12,14 +12,12 @@ import {
   declaredUse,
   useOfKeyword,
   ErrorListError,
-  hasMember,
-  membersWith,
   MOST_READ,
-  quotedWords,
   unread,
   valueOf,
   type Background,
 } from './foreign.js';
+import { hasMember, membersWith, quotedWords } from './named-members.js';
 
 /** One keyword that did not hold. */
 interface Unit {
@@ -185,7 +183,6 @@ class FailureBuilder {
         getOrMake(branches, branch, () => []).push(one);
       }
       failures.push({
-        kind: 'choice',
         path,
         rule: way.at(-1) === 'oneOf' ? 'oneOf' : 'anyOf',
         ...valueOf(this.background, path),
@@ -250,7 +247,6 @@ class FailureBuilder {
 
   private rule(path: Path, rule: string, params?: LooseObject): Failure {
     return {
-      kind: 'rule',
       path,
       rule,
       ...(params ? { params } : {}),
@@ -326,7 +322,7 @@ class FailureBuilder {
       );
       return [this.rule(instance, UNNAMED)];
     }
-    return missing.map((name) => ({ kind: 'rule', path: [...instance, name], rule: 'required' }));
+    return missing.map((name) => ({ path: [...instance, name], rule: 'required' }));
   }
 
   private dependent(instance: Path, message: string): Failure[] {
@@ -339,7 +335,7 @@ class FailureBuilder {
           ? given && !hasMember(this.background, instance, name)
           : named.includes(name);
       })
-      .map(({ name }) => ({ kind: 'rule', path: [...instance, name], rule: 'dependentRequired' }));
+      .map(({ name }) => ({ path: [...instance, name], rule: 'dependentRequired' }));
   }
 
   /** Some validators name the object here, some the member that is too much. */

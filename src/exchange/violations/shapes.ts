@@ -3,7 +3,8 @@ import type { Failure } from '../keywords/failure.js';
 import type { Background } from './foreign.js';
 import { ERROR_LIST_SHAPES, type ForeignShape, type ErrorListShape } from './report-shapes.js';
 import { fromSchemaOutput } from './schema-output.js';
-import { fromNativeErrors, isNativeError, nativeErrors } from './schema-errors.js';
+import { isNativeError } from './native-error.js';
+import { fromNativeErrors, nativeErrors } from './schema-errors.js';
 import { fromZodIssues, zodIssues } from './zod.js';
 
 interface Shape {

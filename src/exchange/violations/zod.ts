@@ -189,11 +189,11 @@ class IssueReader {
   }
 
   private rule({ path, value }: Spot, rule: string, params?: LooseObject): Failure {
-    return { kind: 'rule', path, rule, params, value };
+    return { path, rule, params, value };
   }
 
   private missing({ path }: Spot): Failure {
-    return { kind: 'rule', path, rule: 'required' };
+    return { path, rule: 'required' };
   }
 
   private use({ path }: Spot, rule: string): RuleUse | undefined {
@@ -318,7 +318,6 @@ class IssueReader {
     if (branches.length === 0 && options.length > 0)
       return this.rule(at, 'enum', { choices: options });
     return {
-      kind: 'choice',
       path,
       rule: issue.inclusive === false ? 'oneOf' : 'anyOf',
       branches,

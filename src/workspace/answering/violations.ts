@@ -149,7 +149,6 @@ function readOwn(
       at: `/violations/${number}`,
       failures: [
         {
-          kind: 'rule',
           path: form.readPath(path, part ?? 'body'),
           ...(part === undefined ? {} : { in: part }),
           rule,
