@@ -50,7 +50,7 @@ export function sentencesOfAll(row: Row, workspace: Workspace, mine?: Locale): s
   const sentences = sentencesOf(workspace, form);
   const lines = workspace.config.locales.map((locale) => {
     const { text } = sentences.say(violation, locale);
-    const [found] = workspace.texts.messages(
+    const found = workspace.texts.message(
       { form: row.form.id, path: row.field.pattern, keys: row.keys },
       locale,
     );
@@ -81,7 +81,7 @@ const RUNG_NAMES = {
 
 /** What would be said in place of a text, were it not there. */
 function insteadOf({ entry }: TextTarget, row: Row, workspace: Workspace): string {
-  const all = workspace.allTexts.messages(
+  const all = workspace.allTexts.whole(
     {
       form: row.form.id,
       path: row.field.pattern,

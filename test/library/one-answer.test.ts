@@ -40,7 +40,9 @@ function catalogs(random: Random, locale: string): Record<string, string> {
   for (const form of [undefined, 'plan', ['plan', 'log']]) {
     if (random(10) < 3) continue;
     const some = <T>(all: readonly T[]): T[] => all.filter(() => random(10) < 4);
-    const text = (at: string): string => `${locale} ${at} {label} {value} {place}`;
+    // Some ask for what a backend may not tell, and then another text stands in.
+    const text = (at: string): string =>
+      `${locale} ${at} {label} {place} ${oneOf(random, ['', '{value}', '{max}', '{value} {max}'])}`;
     const messages = Object.fromEntries(some(KEYS).map((key) => [key, text(key)]));
     const fields = Object.fromEntries(
       some(PLACES).map((at) => [
@@ -72,7 +74,7 @@ const BROKEN: readonly (readonly [string, ...string[]])[] = [
   ['targets[3].parts[0]', 'minimum'],
   ['notes.first', 'maxLength'],
   ['notes.other', 'maxLength'],
-  ['title', 'ours', 'unheardOf'],
+  ['title', 'ours', 'unheardOf', 'maxLength', 'minItems'],
   ['targets[1].parts[1]', 'ours', 'required'],
 ];
 /** Places that the form does not declare: the service and the command refuse these. */
@@ -84,6 +86,8 @@ const ELSEWHERE: typeof BROKEN = [
 /** Packs know no files: that apart, developers are told the same. */
 const withoutFiles = (body: string): string =>
   body.replace(/,(?<q>"|&quot;|\\")file\k<q>:\k<q>[^"&\\]*\k<q>(?:,\k<q>line\k<q>:\d+)?/g, '');
+
+const VALUES = [{ value: 'x' }, { value: 'long' }, {}];
 
 const requestId = 'r-1';
 const SHAPES = ['problem', 'jsonapi', 'graphql', 'fields', 'list', 'text', 'html', 'ours'];
@@ -107,9 +111,9 @@ test('the same comes from the commands, the service, the library and packs, one 
     const service = await serve(folder, '--log-level', 'silent', '--no-watch');
     for (let times = 0; times < 6; times++) {
       const isDeclared = random(4) > 0;
-      const violation = (): { path: string; rule: string; value: string } => {
+      const violation = (): { path: string; rule: string; value?: string } => {
         const [at, ...rules] = oneOf(random, isDeclared ? BROKEN : [...BROKEN, ...ELSEWHERE]);
-        return { path: at, rule: oneOf(random, rules), value: oneOf(random, ['x', 'long']) };
+        return { path: at, rule: oneOf(random, rules), ...oneOf(random, VALUES) };
       };
       const violations = Array.from({ length: oneOf(random, [1, 1, 2, 5]) }, violation);
       const broken = { form: 'plan', violations };

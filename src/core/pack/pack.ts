@@ -22,6 +22,9 @@ export interface PackLabel extends PackText {
   readonly of?: string;
 }
 
+/** A text, or several where one that cannot be said leaves it to the next. */
+export type PackRungs = PackText | readonly PackText[];
+
 export interface PackRule {
   readonly rule: string;
   readonly as?: string;
@@ -32,9 +35,9 @@ export interface PackRule {
   /** The other field that the rule names. */
   readonly field?: string;
   /** Absent where nobody wrote a text. */
-  readonly message?: PackText;
+  readonly message?: PackRungs;
   /** The text for beside the input. */
-  readonly inline?: PackText;
+  readonly inline?: PackRungs;
 }
 
 export interface PackField {
@@ -49,8 +52,8 @@ export interface PackField {
   readonly choices?: Readonly<Record<string, PackText>>;
   readonly rules: readonly PackRule[];
   /** Messages by key, for rules that the field does not declare, and those for beside the input. */
-  readonly messages?: Readonly<Record<string, PackText>>;
-  readonly inlines?: Readonly<Record<string, PackText>>;
+  readonly messages?: Readonly<Record<string, PackRungs>>;
+  readonly inlines?: Readonly<Record<string, PackRungs>>;
   /** No field of its own, but what is said of one where its path has this place or key. */
   readonly texts?: true;
 }
@@ -74,8 +77,8 @@ export interface PackForm extends PackWording {
   readonly partial?: true;
   readonly fields: readonly PackField[];
   /** Messages by key, for rules that no field declares, and those for beside the input. */
-  readonly messages?: Readonly<Record<string, PackText>>;
-  readonly inlines?: Readonly<Record<string, PackText>>;
+  readonly messages?: Readonly<Record<string, PackRungs>>;
+  readonly inlines?: Readonly<Record<string, PackRungs>>;
   /** Texts of problems that are written for the form. */
   readonly problems?: PackProblems;
   /**
@@ -131,9 +134,9 @@ export interface Pack extends PackWording {
     >
   >;
   /** Messages by key, for rules that a form does not declare. */
-  readonly messages: Readonly<Record<string, PackText>>;
+  readonly messages: Readonly<Record<string, PackRungs>>;
   /** The same for beside the inputs. */
-  readonly inlines?: Readonly<Record<string, PackText>>;
+  readonly inlines?: Readonly<Record<string, PackRungs>>;
   readonly forms: Readonly<Record<string, PackForm>>;
   /**
    * Messages with more than names in braces, parsed, by their texts; only in packs for programs

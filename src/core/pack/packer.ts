@@ -7,16 +7,18 @@ import {
   type ScopeTextKind,
   type WordGroup,
 } from '../texts/purpose.js';
+import type { Question } from '../texts/lookup.js';
 import type { Locale } from '../locale/tag.js';
 import { ANY_ELEMENT, printPath, type Pattern } from '../path/path.js';
 import { isBlankMissing } from '../rules/blank.js';
 import { canonical } from '../rules/equality.js';
-import { codesOf, narrowerPatterns, Undeclared } from './written-at.js';
+import { codesOf, narrowerPatterns, sayable, Undeclared } from './written-at.js';
 import { meet } from '../path/cover.js';
 import { codeOf, keysOf, type Field, type Form, type Join, type RuleUse } from '../rules/form.js';
 
 import type {
   PackText,
+  PackRungs,
   PackLabel,
   PackRule,
   PackField,
@@ -61,6 +63,11 @@ class Packer {
     return { ...this.text(entry), ...(entry.key === code ? {} : { key: entry.key }) };
   }
 
+  private rungs(entries: readonly Entry[], code: string): PackRungs {
+    const [first, ...more] = entries.map((entry) => this.message(entry, code));
+    return first && more.length === 0 ? first : [...(first ? [first] : []), ...more];
+  }
+
   private label(label: Entry): PackLabel {
     const { inflections, details } = label;
     const { gender } = details;
@@ -74,11 +81,30 @@ class Packer {
     };
   }
 
+  /**
+   * What is said of a rule, in the whole sentence and beside the input: the first text wherever it
+   * stands, and those that stand in for it, but for what all forms say, which is in the pack once.
+   */
+  private asked(question: Question): readonly [readonly Entry[], readonly Entry[]] {
+    const { texts } = this.source;
+    const messages = texts.messages(question, this.locale);
+    const spoken = messages[0]?.locale ?? this.locale;
+    if (messages.length > 0) this.spoken.add(spoken);
+    const isGeneral = question.path.length === 0 && question.form === '';
+    const [whole = [], beside = []] = [messages, texts.inline(question, this.locale, spoken)].map(
+      (all) =>
+        sayable(all).filter(
+          ({ purpose: { field, scope } }, at) =>
+            at === 0 || isGeneral || field !== undefined || scope.form !== undefined,
+        ),
+    );
+    return [whole, beside];
+  }
+
   private rule(form: Form, pattern: Pattern, use: RuleUse): PackRule {
     const question = { form: form.id, path: pattern, keys: keysOf(use) };
-    const found = this.source.texts.message(question, this.locale);
-    const [inline] = this.source.texts.inline(question, this.locale, found?.locale ?? this.locale);
-    if (found) this.spoken.add(found.locale);
+    const [messages, inlines] = this.asked(question);
+    const code = codeOf(use);
     return {
       rule: use.rule,
       ...(use.as === undefined ? {} : { as: use.as }),
@@ -87,8 +113,8 @@ class Packer {
       // A sample says only what a parameter may be like.
       params: use.external ? (use.constants ?? {}) : use.params,
       ...(use.counterpart ? { field: printPath(use.counterpart) } : {}),
-      ...(found ? { message: this.message(found, codeOf(use)) } : {}),
-      ...(inline ? { inline: this.text(inline) } : {}),
+      ...(messages.length > 0 ? { message: this.rungs(messages, code) } : {}),
+      ...(inlines.length > 0 ? { inline: this.rungs(inlines, code) } : {}),
     };
   }
 
@@ -100,8 +126,9 @@ class Packer {
   ): Pick<PackForm, 'messages' | 'inlines'> {
     const [messages, inlines] = (['message', 'inline'] as const).map((kind) => {
       const found = this.undeclared.at(form, pattern, kind, declared);
-      if (kind === 'message') for (const [, { locale }] of found) this.spoken.add(locale);
-      return Object.fromEntries(found.map(([key, entry]) => [key, this.message(entry, key)]));
+      if (kind === 'message')
+        for (const [, entries] of found) for (const { locale } of entries) this.spoken.add(locale);
+      return Object.fromEntries(found.map(([key, entries]) => [key, this.rungs(entries, key)]));
     });
     return {
       ...(messages && Object.keys(messages).length > 0 ? { messages } : {}),
@@ -298,19 +325,13 @@ class Packer {
       production,
     } = this.source;
     this.spoken.add(this.locale);
-    const general = rules.flatMap((key): [string, PackText][] => {
-      const found = texts.message({ form: '', path: [], keys: [key] }, this.locale);
-      if (found) this.spoken.add(found.locale);
-      return found ? [[key, this.text(found)]] : [];
-    });
-    const inlines = rules.flatMap((key): [string, PackText][] => {
-      const question = { form: '', path: [], keys: [key] };
-      const spoken = texts.message(question, this.locale)?.locale ?? this.locale;
-      return texts
-        .inline(question, this.locale, spoken)
-        .slice(0, 1)
-        .map((entry) => [key, this.text(entry)]);
-    });
+    const general: [string, PackRungs][] = [];
+    const inlines: [string, PackRungs][] = [];
+    for (const key of rules) {
+      const [messages, beside] = this.asked({ form: '', path: [], keys: [key] });
+      if (messages.length > 0) general.push([key, this.rungs(messages, key)]);
+      if (beside.length > 0) inlines.push([key, this.rungs(beside, key)]);
+    }
     // What a field is called in a language is packed where some message is in that, which is known
     // when all are packed.
     let packedForms: [string, PackForm][];

@@ -33,6 +33,7 @@ import {
   type PlainSettings,
   type SentencePack,
 } from './plain.js';
+import { narrowerPatterns } from './written-at.js';
 import { NotSimple, type SentenceWriter } from './writers.js';
 import { keyed } from '../base/keyed.js';
 
@@ -287,7 +288,7 @@ export class SentencePacker {
     for (const field of form.fields) {
       for (const pattern of [
         field.pattern,
-        ...this.source.texts.narrower(form.id, field.pattern),
+        ...narrowerPatterns(this.source.texts, form.id, field.pattern),
       ]) {
         const own: [ByCode, ByCode] = [{}, {}];
         for (const use of field.uses) this.use(index, words, pattern, field, use, own);

@@ -8,7 +8,7 @@ import type { Phrase } from '../texts/phrase.js';
 import type { Question, TextLookup } from '../texts/lookup.js';
 import type { FrameName, TextKind, WordGroup } from '../texts/purpose.js';
 
-/** Texts by what they are there for: of several in one language the first. */
+/** Texts by what they are there for: of several in one language the first is tried first. */
 export class Bag {
   private readonly entries = new Map<string, Phrase[]>();
 
@@ -17,14 +17,13 @@ export class Bag {
 
   add(kind: TextKind, key: string, entry: Phrase): void {
     const id = `${kind} ${key}`;
-    const known = this.entries.get(id);
-    if (!known) this.entries.set(id, [entry]);
-    else if (!known.some(({ locale }) => locale === entry.locale)) known.push(entry);
+    getOrMake(this.entries, id, (): Phrase[] => []).push(entry);
   }
 
-  in(locale: Locale, kind: TextKind, key: string): Phrase | undefined {
-    const found = this.entries.get(`${kind} ${key}`)?.find((entry) => entry.locale === locale);
-    return found?.error ? undefined : found;
+  in(locale: Locale, kind: TextKind, key: string): readonly Phrase[] {
+    return (this.entries.get(`${kind} ${key}`) ?? []).filter(
+      (entry) => entry.locale === locale && !entry.error,
+    );
   }
 }
 
@@ -35,8 +34,8 @@ interface FormTexts {
 
 const newForm = (): FormTexts => ({ own: new Bag(), fields: new PatternTrie<Bag>() });
 
-/** Finds a text among those that stand in one language. */
-type Look = (locale: Locale) => Phrase | undefined;
+/** Finds texts among those that stand in one language. */
+type Look = (locale: Locale) => readonly Phrase[];
 
 /**
  * The texts of a pack. Which text is used was decided when it was written (by `texts/ladder.ts`):
@@ -99,15 +98,16 @@ export class PackTexts implements TextLookup {
   }
 
   private found(locales: readonly Locale[], looks: readonly Look[]): Phrase[] {
-    return locales.flatMap((locale) => looks.flatMap((look) => look(locale) ?? []));
+    return locales.flatMap((locale) => looks.flatMap((look) => look(locale)));
   }
 
   message(question: Question): Phrase | undefined {
-    return this.messages(question)[0];
+    return this.found(this.locales, this.looks(question))[0];
   }
 
   messages(question: Question): readonly Phrase[] {
-    return this.found(this.locales, this.looks(question));
+    const spoken = this.message(question)?.locale;
+    return spoken === undefined ? [] : this.found(this.ofLanguage(spoken), this.looks(question));
   }
 
   inline(question: Question, _: Locale, sentence: Locale): readonly Phrase[] {

@@ -106,8 +106,9 @@ class Unpacker {
     for (const label of labels) this.add(bag, 'label', '', label);
     // Of several uses under one key the first is what the key says.
     for (const rule of rules) {
-      if (rule.message) this.add(bag, 'message', codeOf(rule), rule.message);
-      if (rule.inline) this.add(bag, 'inline', codeOf(rule), rule.inline);
+      const key = codeOf(rule);
+      if (rule.message) this.all(bag, 'message', { [key]: rule.message });
+      if (rule.inline) this.all(bag, 'inline', { [key]: rule.inline });
     }
     this.all(bag, 'choice', choices);
     this.all(bag, 'message', messages);

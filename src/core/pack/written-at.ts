@@ -35,8 +35,19 @@ export function narrowerPatterns(
   return all;
 }
 
-/** Texts by the code that they are for. */
-export type ByKey = readonly (readonly [key: string, entry: Entry])[];
+/** Texts by the code that they are for, in the order in which they are tried. */
+export type ByKey = readonly (readonly [key: string, entries: readonly Entry[]])[];
+
+/**
+ * The texts that may be said: one that asks for all that an earlier one asks for cannot be said
+ * where that one cannot.
+ */
+export const sayable = (entries: readonly Entry[]): readonly Entry[] =>
+  entries.filter(({ signature: { names } }, at) =>
+    entries
+      .slice(0, at)
+      .every((earlier) => [...earlier.signature.names.keys()].some((name) => !names.has(name))),
+  );
 
 /** Texts for codes that no rule of a form has: a backend may break rules that nobody declares. */
 export class Undeclared {
@@ -80,13 +91,16 @@ export class Undeclared {
     return [...this.keysFor(form, kind)].flatMap((key): ByKey => {
       if (declared.has(key)) return [];
       const question = { form: form.id, path: pattern ?? [], keys: [key] };
-      const message = texts.message(question, locale);
-      const found =
-        kind === 'message' ? message : texts.inline(question, locale, message?.locale ?? locale)[0];
+      const messages = texts.messages(question, locale);
+      const all =
+        kind === 'message'
+          ? messages
+          : texts.inline(question, locale, messages[0]?.locale ?? locale);
       // What is said of all fields is in the pack already.
-      const isAtField = found?.purpose.field !== undefined;
-      const isOwn = pattern ? isAtField : !isAtField && found?.purpose.scope.form !== undefined;
-      return found && isOwn ? [[key, found]] : [];
+      const found = sayable(all).filter(({ purpose: { field, scope } }) =>
+        pattern ? field !== undefined : field === undefined && scope.form !== undefined,
+      );
+      return found.length > 0 ? [[key, found]] : [];
     });
   }
 }

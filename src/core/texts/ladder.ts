@@ -371,10 +371,16 @@ export class Texts implements TextLookup {
   }
 
   /**
-   * All messages of the ladder that have a text, in their order: where the first cannot be said,
-   * the next may.
+   * The messages of the ladder in the language of the first, in their order: where one cannot be
+   * said, the next may. Nobody is answered in another language for want of an argument.
    */
   messages(question: Question, locale: Locale): readonly Entry[] {
+    const spoken = this.message(question, locale)?.locale;
+    return spoken === undefined ? [] : this.all(this.ofLanguage(locale, spoken), question);
+  }
+
+  /** All texts of the ladder, those of the languages that are asked later behind. */
+  whole(question: Question, locale: Locale): readonly Entry[] {
     return this.all(this.chain(locale), question);
   }
 

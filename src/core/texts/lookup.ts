@@ -28,8 +28,8 @@ export interface TextLookup {
   /** The message for a rule at a place, or nothing where only the neutral sentence is left. */
   message(question: Question, locale: Locale): Phrase | undefined;
   /**
-   * All messages that there are, in the order in which they are used: where the first cannot be
-   * said, the next may.
+   * The messages in the language of the first, in the order in which they are used: where one
+   * cannot be said, the next may.
    */
   messages(question: Question, locale: Locale): readonly Phrase[];
   /** The messages for beside the input, in the language of the whole sentence. */

@@ -5,6 +5,7 @@ import type { Message } from '../../core/message/tree.js';
 import type { PlainSentence } from '../../core/pack/plain.js';
 import { IcuWriter } from '../../core/pack/writers.js';
 import { fieldKey } from '../../core/pack/sentences.js';
+import { narrowerPatterns } from '../../core/pack/written-at.js';
 import { codeOf, keysOf } from '../../core/rules/form.js';
 import { entryOf, type Entry } from '../../core/texts/entry.js';
 import type { Phrase } from '../../core/texts/phrase.js';
@@ -55,7 +56,7 @@ function saidIn(workspace: Workspace, locales: readonly Locale[]): Said[] {
     };
     for (const { form } of workspace.forms.values())
       for (const field of form.fields)
-        for (const pattern of [field.pattern, ...texts.narrower(form.id, field.pattern)])
+        for (const pattern of [field.pattern, ...narrowerPatterns(texts, form.id, field.pattern)])
           for (const use of field.uses) {
             const path = fieldKey(pattern, field.in);
             const rule = codeOf(use);
