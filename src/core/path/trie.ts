@@ -186,11 +186,12 @@ export class PatternTrie<T> {
 
   /** A number for what a segment leads to among its siblings; nothing where it leads nowhere. */
   rank(layer: Layer<T>, segment: PatternSegment): number | undefined {
-    // A definition has all its members in order; what is said of one place of it has some of them.
+    // A definition has all its members in order, and so has what is said of every element; what is
+    // said of one place of it has some of them.
     const nodes = layer.map(({ node }) => node).filter(({ isDepth }) => !isDepth);
     const ordered = [
       ...nodes.filter(({ root }) => root !== undefined),
-      ...nodes.filter(({ root }) => root === undefined),
+      ...nodes.filter(({ root }) => root === undefined).reverse(),
     ];
     for (const [at, node] of ordered.entries()) {
       const found = literalOf(node, segment) ?? openOf(node, segment);

@@ -132,8 +132,9 @@ function ownRules({ form }: FormIndex): FormIndex {
     const uses = field.uses.filter(
       (use) => (use.added && !use.external) || (field.blank === true && isRequired(use)),
     );
-    // What the schema lets out may be left out with all inside it.
-    return { ...field, uses, optional: field.optional || !field.uses.some(isRequired) };
+    // What the schema lets out may be left out with all inside it; of what it requires, the schema
+    // says that it is missing.
+    return { ...field, uses, optional: true };
   });
   return new FormIndex({ ...form, fields });
 }

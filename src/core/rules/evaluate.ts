@@ -218,7 +218,7 @@ class Evaluation {
 
   /**
    * Whether nobody misses what is not there: the form is partial, or something around the field is
-   * left out by right, or is no container.
+   * left out by right, is told as missing itself, or is no container.
    */
   private excused(path: Path, part: RequestPart): boolean {
     if (this.index.form.partial) return true;
@@ -227,9 +227,17 @@ class Evaluation {
       const value = valueAt(this.request[part], around);
       if (isGiven(value)) {
         if (!isOfType(value, typeof path[length] === 'number' ? 'array' : 'object')) return true;
-      } else return this.index.field(around, part)?.optional ?? false;
+      } else {
+        const field = this.index.field(around, part);
+        return field !== undefined && (field.optional || this.isMissed(field, around));
+      }
     }
     return false;
+  }
+
+  /** Whether a rule tells that a field is missing. */
+  private isMissed(field: Field, path: Path): boolean {
+    return this.applying(field, path).some(({ rule }) => rule === 'required');
   }
 
   private holds({ field, values, absent }: Condition, path: Path, part: RequestPart): boolean {

@@ -60,7 +60,7 @@ export interface RuleUse {
    * field.
    */
   readonly problem?: string;
-  /** Stands in a sheet that adds to a form of a schema. */
+  /** Stands in a sheet that adds to a form of a schema, or is of an upload, which no schema sees. */
   readonly added?: true;
   /** A rule that code tests and no sheet declares. */
   readonly undeclared?: true;
@@ -77,7 +77,7 @@ export interface Field {
   /** The pattern as text, in its normal form. */
   readonly path: string;
   readonly in: RequestPart;
-  /** Of a parameter, where that does not follow from its place. */
+  /** Of a parameter or of a field of an HTML form, where that does not follow from its place. */
   readonly writing?: Writing;
   readonly uses: readonly RuleUse[];
   /** An object that may be left out, with all inside it. */
@@ -105,6 +105,10 @@ export interface Join {
   readonly isChoice?: true;
 }
 
+/** The media types of what HTML forms send. */
+export const FORM_MEDIA = ['application/x-www-form-urlencoded', 'multipart/form-data'] as const;
+export type FormMedia = (typeof FORM_MEDIA)[number];
+
 /** What one endpoint accepts. */
 export interface Form {
   readonly id: string;
@@ -116,6 +120,8 @@ export interface Form {
   readonly partial: boolean;
   /** A request may come without a body. */
   readonly bodyOptional?: true;
+  /** The media types of bodies besides JSON, as what HTML forms send. */
+  readonly media?: readonly FormMedia[];
   /** Adds to a form of the same id that a schema or a module declares. */
   readonly adds?: true;
   /** Whether null and blank texts count as missing, where a field does not say. */

@@ -1,3 +1,4 @@
+import { getOrMake } from '../base/get-or-make.js';
 import { ANY_ELEMENT, ANY_KEY, type Path } from '../path/path.js';
 import { isObject } from '../reading.js';
 import { DEEPEST_PAYLOAD, tooDeepAt } from '../text/nesting.js';
@@ -10,7 +11,7 @@ import {
   type ParameterPart,
   type Writing,
 } from './form.js';
-import { declaredTypes } from './types.js';
+import { declaredTypes, FILE } from './types.js';
 
 /** How parameters are written where nobody says otherwise (OpenAPI 3.1.0, Parameter Object). */
 export const writingIn = (part: ParameterPart): Writing =>
@@ -18,10 +19,10 @@ export const writingIn = (part: ParameterPart): Writing =>
 
 type Shape = 'list' | 'object' | 'plain';
 
-/** A parameter of a form, with all that tells how its text becomes a value. */
+/** A parameter, or a field of an HTML form, with all that tells how its text becomes a value. */
 interface Parameter {
   readonly name: string;
-  readonly in: ParameterPart;
+  readonly in: RequestPart;
   readonly shape: Shape;
   readonly writing: Writing;
   /** Of an object, the members that are declared. */
@@ -47,7 +48,7 @@ function typesAt(field: Field | undefined): string[] {
     .filter((type) => type === 'number' || type === 'boolean');
 }
 
-function parameterOf(name: string, part: ParameterPart, fields: readonly Field[]): Parameter {
+function parameterOf(name: string, part: RequestPart, fields: readonly Field[]): Parameter {
   const own = fields.find(({ pattern }) => pattern.length === 1);
   const below = fields.flatMap(({ pattern }) => (pattern.length > 1 ? [pattern[1]] : []));
   const types = typesAt(own);
@@ -60,8 +61,11 @@ function parameterOf(name: string, part: ParameterPart, fields: readonly Field[]
     in: part,
     shape: isList ? 'list' : isStructure ? 'object' : 'plain',
     writing: own?.writing ?? {
-      ...writingIn(part),
-      ...(isStructure && !isList && part === 'query' ? { style: 'deepObject' } : {}),
+      // What an HTML form sends is written as a query is.
+      ...writingIn(part === 'body' ? 'query' : part),
+      ...(isStructure && !isList && (part === 'query' || part === 'body')
+        ? { style: 'deepObject' }
+        : {}),
     },
     members: [...new Set(below.filter((segment) => typeof segment === 'string'))],
     isOpen: below.includes(ANY_KEY),
@@ -70,25 +74,27 @@ function parameterOf(name: string, part: ParameterPart, fields: readonly Field[]
 
 const known = new WeakMap<FormIndex, readonly Parameter[]>();
 
-/** The parameters of a form, in its order. */
-export function parametersOf(index: FormIndex): readonly Parameter[] {
-  let parameters = known.get(index);
-  if (!parameters) {
-    const groups = new Map<string, { name: string; place: ParameterPart; fields: Field[] }>();
+/** What a form declares by name, in its order: its parameters, and the members of its body. */
+function namedIn(index: FormIndex): readonly Parameter[] {
+  return getOrMake(known, index, () => {
+    const groups = new Map<string, { name: string; part: RequestPart; fields: Field[] }>();
     for (const field of index.form.fields) {
       const [name] = field.pattern;
-      if (field.in === 'body' || typeof name !== 'string') continue;
-      const group = groups.get(`${field.in} ${name}`);
-      if (group) group.fields.push(field);
-      else groups.set(`${field.in} ${name}`, { name, place: field.in, fields: [field] });
+      if (typeof name !== 'string') continue;
+      const { in: part } = field;
+      getOrMake(groups, `${part} ${name}`, () => ({ name, part, fields: [] })).fields.push(field);
     }
-    parameters = [...groups.values()].map(({ name, place: part, fields }) =>
-      parameterOf(name, part, fields),
-    );
-    known.set(index, parameters);
-  }
-  return parameters;
+    return [...groups.values()].map(({ name, part, fields }) => parameterOf(name, part, fields));
+  });
 }
+
+/** The parameters of a form, in its order. */
+export const parametersOf = (
+  index: FormIndex,
+): readonly (Parameter & { readonly in: ParameterPart })[] =>
+  namedIn(index).filter(
+    (one): one is Parameter & { readonly in: ParameterPart } => one.in !== 'body',
+  );
 
 /** What a parameter is called in a request. */
 export const keyOf = ({ name, in: part }: Pick<Parameter, 'name' | 'in'>): string =>
@@ -211,6 +217,8 @@ function objectOf(
 ): unknown {
   const { style, explode } = parameter.writing;
   const isSpread = style === 'form' && explode;
+  // Programs send an object of a form as JSON (OpenAPI 3.1.0, Encoding Object), pages in brackets.
+  if (parameter.in === 'body' && isText(raw)) return parsed(raw);
   if (style === 'deepObject') return raw ?? deepObject(parameter, given);
   if (isSpread) return raw ?? spread(parameter, given, taken);
   return isText(raw) ? Object.fromEntries(paired(itemsOf(raw, parameter), explode)) : raw;
@@ -233,7 +241,9 @@ function valueOf(
 }
 
 /** A text, as what its field is declared to be. */
-function typed(text: string, types: readonly string[]): unknown {
+function typed(text: string, types: readonly string[], part: RequestPart): unknown {
+  if (part === 'body' && types.some((type) => type === 'object' || type === 'array'))
+    return parsed(text);
   if (
     types.some((type) => type === 'number' || type === 'integer') &&
     /^-?(0|[1-9]\d*)(\.\d+)?([eE][+-]?\d+)?$/.test(text)
@@ -244,7 +254,7 @@ function typed(text: string, types: readonly string[]): unknown {
 }
 
 function withTypes(value: unknown, path: Path, part: RequestPart, index: FormIndex): unknown {
-  if (isText(value)) return typed(value, typesAt(index.field(path, part)));
+  if (isText(value)) return typed(value, typesAt(index.field(path, part)), part);
   if (Array.isArray(value))
     return value.map((one: unknown, at) => withTypes(one, [...path, at], part, index));
   if (!isObject(value)) return value;
@@ -257,16 +267,64 @@ function withTypes(value: unknown, path: Path, part: RequestPart, index: FormInd
 }
 
 /** Parameters as a server gets them: a text, or a list where a name came more than once. */
-export function gathered(
-  pairs: Iterable<readonly [string, string]>,
-): Record<string, string | string[]> {
-  const found = new Map<string, string | string[]>();
-  for (const [name, value] of pairs) {
-    const before = found.get(name);
-    if (Array.isArray(before)) before.push(value);
-    else found.set(name, before === undefined ? value : [before, value]);
-  }
-  return Object.fromEntries(found);
+export function gathered<T = string>(
+  pairs: Iterable<readonly [string, T]>,
+): Record<string, T | T[]> {
+  const found = new Map<string, T[]>();
+  for (const [name, value] of pairs) getOrMake(found, name, (): T[] => []).push(value);
+  return Object.fromEntries(
+    [...found].map(([name, all]) => [name, all.length === 1 ? (all[0] as T) : all]),
+  );
+}
+
+/** A file that came with an HTML form: its size in bytes, its media type, and its name. */
+export interface Upload {
+  readonly name: string;
+  readonly type: string;
+  readonly size: number;
+}
+
+/** What a name of an HTML form stands for; of a file that holds JSON also its text. */
+export type FormPart =
+  { readonly text: string } | { readonly upload: Upload; readonly text?: string | undefined };
+
+const isFile = (index: FormIndex, path: Path): boolean =>
+  typesAt(index.field(path, 'body')).includes(FILE);
+
+/**
+ * The body that an HTML form stands for: what is declared is what it is declared to be, what is
+ * not declared stays as it came.
+ */
+export function formBody(
+  index: FormIndex,
+  parts: Iterable<readonly [name: string, part: FormPart]>,
+): Readonly<Record<string, unknown>> {
+  const given = gathered(
+    [...parts].map(([name, part]): [string, unknown] => {
+      const isUpload =
+        'upload' in part &&
+        (part.text === undefined || isFile(index, [name]) || isFile(index, [name, 0]));
+      return [name, isUpload ? part.upload : part.text];
+    }),
+  );
+  const own = namedIn(index).filter((one) => one.in === 'body');
+  const taken = new Set(own.map(({ name }) => name));
+  const values = own.flatMap((parameter): [string, unknown][] => {
+    const { name, writing, shape } = parameter;
+    const value = valueOf(parameter, given, taken);
+    if (value === undefined) return [];
+    const whole = shape === 'list' && !Array.isArray(value) ? [value] : value;
+    return [[name, writing.style === 'json' ? whole : withTypes(whole, [name], 'body', index)]];
+  });
+  const objects = own.filter(({ shape }) => shape === 'object');
+  const isRead = (key: string): boolean =>
+    taken.has(key) ||
+    objects.some(
+      ({ name, writing: { style, explode }, members }) =>
+        bracketed(key, name) !== undefined ||
+        (style === 'form' && explode && members.includes(key)),
+    );
+  return Object.fromEntries([...Object.entries(given).filter(([key]) => !isRead(key)), ...values]);
 }
 
 /**

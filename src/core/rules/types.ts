@@ -12,6 +12,9 @@ export const TYPE_NAMES = [
   'null',
 ] as const;
 
+/** A file that came with a request. */
+export const FILE = 'file';
+
 /**
  * Whether a value is of a JSON type; a number without a fraction is an integer (JSON Schema Core
  * section 4.2.3).
@@ -26,6 +29,8 @@ export function isOfType(value: unknown, type: string): boolean {
       return typeof value === 'object' && value !== null && !Array.isArray(value);
     case 'integer':
       return Number.isInteger(value);
+    case FILE:
+      return typeof value === 'object' && value !== null && 'size' in value;
     default:
       return typeof value === type;
   }

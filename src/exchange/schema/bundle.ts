@@ -10,6 +10,7 @@ import {
 } from './definitions.js';
 import { type Documents, SchemaError, type Target, type Where } from './documents.js';
 import { isPattern, keywordTrouble } from './shapes.js';
+import { isUploaded } from '../keywords/keywords.js';
 import { boundedWhole } from '../keywords/whole-numbers.js';
 import { keyed } from '../../core/base/keyed.js';
 
@@ -29,6 +30,8 @@ export interface Dialect {
    * Whether what is marked `readOnly` is neither expected nor required, as in requests of OpenAPI.
    */
   readonly forRequests: boolean;
+  /** Whether texts of another media type are files, as in the bodies that HTML forms send. */
+  readonly uploads?: true;
 }
 
 export interface Choice {
@@ -213,6 +216,7 @@ export class Bundler {
     this.refer(out, this.references(node, where, refs, scope));
     if (this.dialect.booleanBounds) modernise(out);
     boundedWhole(out);
+    if (this.dialect.uploads && isUploaded(out)) out.format = 'binary';
     if (this.dialect.nullable) nullableType(out);
     // Elsewhere it is no word of any standard, but one that the validator would take for one.
     delete out.nullable;

@@ -1,6 +1,11 @@
 import type { Origin } from '../../core/origin.js';
 import { isObject, type LooseObject } from '../../core/reading.js';
-import type { ParameterPart, Writing } from '../../core/rules/form.js';
+import {
+  FORM_MEDIA,
+  type FormMedia,
+  type ParameterPart,
+  type Writing,
+} from '../../core/rules/form.js';
 import { writingIn } from '../../core/rules/parameters.js';
 import type { Dialect } from './bundle.js';
 import { SchemaError, type Documents, type Where } from './documents.js';
@@ -22,23 +27,44 @@ export interface Example {
   readonly origin: Origin;
 }
 
-/** A body that is no JSON, whose fields are not read. */
+/** What a document says of one value of a media type. */
+interface Media {
+  readonly schema: unknown;
+  readonly where: Where;
+  readonly examples: readonly Example[];
+}
+
+/** How a member of an HTML form is sent (OpenAPI 3.1.0, Encoding Object). */
+export interface Encoding {
+  readonly writing?: Writing;
+  /** The media types that it may have; none where that follows from its schema. */
+  readonly types: readonly string[];
+  readonly origin: Origin;
+}
+
+/** A body: as JSON, or as an HTML form sends it. */
+export interface BodyOf extends Media {
+  /** Whether its schema is of a form, and not of JSON. */
+  readonly isForm: boolean;
+  readonly media: readonly FormMedia[];
+  readonly encodings: ReadonlyMap<string, Encoding>;
+}
+
+/** A body that is neither JSON nor a form, whose fields are not read. */
 export interface PassedOver {
   readonly request: string;
   readonly types: readonly string[];
   readonly origin: Origin;
 }
 
-/** One operation that takes a JSON body or parameters. */
+/** One operation that takes parameters, or a body as JSON or as a form. */
 export interface Operation {
   readonly id: string;
   /** Such as `POST /proposals`. */
   readonly request: string;
   /** The paths of the servers that it is at, where they have some. */
   readonly bases: readonly string[];
-  readonly body?:
-    | { readonly schema: unknown; readonly where: Where; readonly examples: readonly Example[] }
-    | undefined;
+  readonly body?: BodyOf | undefined;
   /**
    * The document says that a request may come without a body; where it does not say, somebody
    * mostly forgot to.
@@ -116,7 +142,7 @@ class OperationReader {
       operation.requestBody,
       below(where, 'requestBody'),
     );
-    const body = isObject(told) ? this.json(told.content, toldAt) : undefined;
+    const body = isObject(told) ? this.body(told.content, toldAt) : undefined;
     if (!body && isObject(told) && isObject(told.content) && Object.keys(told.content).length > 0)
       this.passedOver.push({ request, types: Object.keys(told.content), origin: toldAt });
     const bodyOptional = isObject(told) && told.required === false;
@@ -162,20 +188,32 @@ class OperationReader {
   }
 
   /** The schema of what is written as JSON. */
-  private json(
-    content: unknown,
-    where: Where,
-  ):
-    | { readonly schema: unknown; readonly where: Where; readonly examples: readonly Example[] }
-    | undefined {
-    if (!isObject(content)) return undefined;
-    const type = Object.keys(content).find((name) =>
-      /^application\/(?:[\w.+-]+\+)?json\b/i.test(name),
-    );
-    const media = type === undefined ? undefined : content[type];
-    if (type === undefined || !isObject(media) || media.schema === undefined) return undefined;
+  private json(content: unknown, where: Where): Media | undefined {
+    return this.media(content, where, /^application\/(?:[\w.+-]+\+)?json\b/i);
+  }
+
+  private media(content: unknown, where: Where, name: RegExp): Media | undefined {
+    const found = mediaIn(content, name);
+    if (!found) return undefined;
+    const [type, media] = found;
     const at = below(where, 'content', type);
     return { schema: media.schema, where: below(at, 'schema'), examples: this.examples(media, at) };
+  }
+
+  /** What a request holds: by its schema for JSON, else by that of an HTML form. */
+  private body(content: unknown, where: Where): BodyOf | undefined {
+    const media = FORM_MEDIA.filter((type) => mediaIn(content, named(type)));
+    const encodings = new Map<string, Encoding>();
+    for (const type of [...media].reverse()) {
+      const [written = '', { encoding }] = mediaIn(content, named(type)) ?? ['', {}];
+      for (const [name, one] of Object.entries(isObject(encoding) ? encoding : {}))
+        if (isObject(one))
+          encodings.set(name, encodingOf(one, below(where, 'content', written, 'encoding', name)));
+    }
+    const json = this.json(content, where);
+    if (json) return { ...json, isForm: false, media, encodings };
+    const [first] = media.flatMap((type) => this.media(content, where, named(type)) ?? []);
+    return first && { ...first, isForm: true, media, encodings };
   }
 
   /** The examples of a parameter or of a media type (OpenAPI 3.1.0, Example Object). */
@@ -208,6 +246,27 @@ function basesOf(servers: unknown): string[] {
     return [`/${path.replace(/^\/+|\/+$/g, '')}`];
   });
   return [...new Set(paths)].filter((path) => path !== '/');
+}
+
+/** The first media type of a body that has such a name and says what it holds. */
+function mediaIn(content: unknown, name: RegExp): readonly [string, LooseObject] | undefined {
+  for (const [type, media] of Object.entries(isObject(content) ? content : {}))
+    if (name.test(type) && isObject(media) && media.schema !== undefined) return [type, media];
+  return undefined;
+}
+
+/** Media types are named in any case, with parameters or without (RFC 9110 section 8.3.1). */
+const named = (type: FormMedia): RegExp =>
+  new RegExp(`^${type.replace(/[/.-]/g, '\\$&')}\\s*(?:;|$)`, 'i');
+
+function encodingOf({ style, explode, contentType }: LooseObject, origin: Origin): Encoding {
+  const types = typeof contentType === 'string' ? contentType.split(',') : [];
+  const isWritten = style !== undefined || explode !== undefined;
+  return {
+    types: types.map((type) => type.replace(/;.*$/s, '').trim().toLowerCase()),
+    origin,
+    ...(isWritten ? { writing: writingOf({ style, explode }, 'query') } : {}),
+  };
 }
 
 const STYLES: Readonly<Record<ParameterPart, readonly Writing['style'][]>> = {

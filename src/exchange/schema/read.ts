@@ -8,11 +8,13 @@ import {
   dialectOf,
   openApiVersion,
   operationsOf,
+  type BodyOf,
   type Example,
   type Operation,
   type ParameterOf,
   type PassedOver,
 } from './openapi.js';
+import { asSent } from './html-forms.js';
 import { walk, type FieldExample, type Title } from './walk.js';
 import { lastWordOf } from './names.js';
 import { keyed } from '../../core/base/keyed.js';
@@ -38,11 +40,11 @@ export class SchemaForm {
   private made: Parts | undefined;
 
   constructor(
-    readonly about: Pick<Form, 'id' | 'request' | 'bases' | 'bodyOptional' | 'origin'>,
+    readonly about: Pick<Form, 'id' | 'request' | 'bases' | 'bodyOptional' | 'media' | 'origin'>,
     private readonly make: () => {
       readonly body?: Bundle | undefined;
       readonly parameters: readonly BundledParameter[];
-      readonly examples?: readonly Example[] | undefined;
+      readonly sent?: BodyOf | undefined;
     },
     private readonly note: (remarks: readonly Remark[]) => void,
   ) {}
@@ -63,7 +65,8 @@ export class SchemaForm {
 
   get parts(): Parts {
     if (this.made) return this.made;
-    const { body, parameters, examples = [] } = this.make();
+    const { body, parameters, sent } = this.make();
+    const examples: readonly Example[] = sent?.examples ?? [];
     const ofBody = examples.map((one): FieldExample => ({ ...one, pattern: [], in: 'body' }));
     const values = examples.map(({ value }) => value);
     const walked = this.walked(() => [
@@ -76,7 +79,10 @@ export class SchemaForm {
       form: {
         ...this.about,
         partial: false,
-        fields: walked.flatMap(({ fields }) => fields),
+        fields: asSent(
+          walked.flatMap(({ fields }) => fields),
+          sent,
+        ),
         ...(joins.length > 0 ? { joins } : {}),
       },
       titles: walked.flatMap(({ titles }) => titles),
@@ -169,17 +175,18 @@ class Reader {
     );
   }
 
-  operation(operation: Operation, bundler: Bundler): SchemaForm {
+  operation(operation: Operation, bundler: Bundler, forForms: Bundler): SchemaForm {
     const { id, request, bases, where, body, bodyOptional, parameters } = operation;
     const more = {
       ...(bases.length > 0 ? { bases } : {}),
       ...(bodyOptional ? { bodyOptional } : {}),
+      ...(body && body.media.length > 0 ? { media: body.media } : {}),
     };
     return new SchemaForm(
       { id, request, ...more, origin: where },
       () => ({
-        body: body && bundler.bundle(body.schema, body.where),
-        examples: body?.examples,
+        body: body && (body.isForm ? forForms : bundler).bundle(body.schema, body.where),
+        sent: body,
         parameters: parameters.map((one): BundledParameter => ({
           ...one,
           bundle: bundler.bundle(one.schema, one.where),
@@ -258,10 +265,12 @@ export function readSchemas(file: string, documents: Documents): SchemaReading {
       remarks: reader.remarks,
       passedOver: [],
     };
-  const bundler = reader.bundler(dialectOf(version));
+  const dialect = dialectOf(version);
+  const bundler = reader.bundler(dialect);
+  const forForms = reader.bundler({ ...dialect, uploads: true });
   const { operations, passedOver } = operationsOf(node, where, documents, reader.failed);
   return {
-    forms: operations.map((operation) => reader.operation(operation, bundler)),
+    forms: operations.map((operation) => reader.operation(operation, bundler, forForms)),
     remarks: reader.remarks,
     passedOver,
   };

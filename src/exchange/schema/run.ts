@@ -7,7 +7,9 @@ import {
   type Request,
 } from '../../core/rules/evaluate.js';
 import type { FormIndex } from '../../core/rules/form-index.js';
+import type { Path } from '../../core/path/path.js';
 import { keyOf } from '../../core/rules/parameters.js';
+import { declaredTypes, FILE } from '../../core/rules/types.js';
 import { settle, violationsOf } from '../keywords/failure.js';
 import type { Matcher } from './ajv.js';
 import type { Bundle } from './bundle.js';
@@ -15,6 +17,7 @@ import { Compiled } from './compiled.js';
 import type { Definitions } from './definitions.js';
 import type { BundledParameter, SchemaForm } from './read.js';
 import { Validator } from './validator.js';
+import { withoutFiles } from './html-forms.js';
 
 /** Makes validators that share what their schemas have in common. */
 export class Validators {
@@ -65,9 +68,12 @@ export function schemaJudge(
 ): (request: Request) => Judgement {
   const ofBody = body && validators.of(body);
   const ofParameters = parameters.map((one) => [one, validators.of(one.bundle)] as const);
+  const isFile = (path: Path): boolean =>
+    declaredTypes(index.field(path, 'body')?.uses ?? []).includes(FILE);
   return (request) => {
     const validator = comesWithoutBody(index, request) ? undefined : ofBody;
-    const found = validator ? violationsOf(validator.failures(request.body)) : [];
+    const body = index.form.media ? withoutFiles(request.body, isFile) : request.body;
+    const found = validator ? violationsOf(validator.failures(body)) : [];
     let more = validator?.more ?? 0;
     for (const [parameter, ofParameter] of ofParameters) {
       const judged = judgeParameter(parameter, ofParameter, request);
