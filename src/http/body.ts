@@ -1,9 +1,22 @@
 import type { FastifyReply, FastifyRequest } from 'fastify';
+import {
+  FORM_MEDIA,
+  JSON_MEDIA,
+  type BodyMedia,
+  type Form,
+  type FormMedia,
+} from '../core/rules/form.js';
 import { decodeText } from '../exchange/decode.js';
 import { parsePayload, reasonOf } from '../workspace/reading/payload.js';
 import { problem, send, sendMistake, type Service } from './routes.js';
 
 const JSON_TYPE = /^application\/(?:[\w.+-]+\+)?json\s*(?:;|$)/i;
+
+/** The media type of what an HTML form sends, where a request is of such; without parameters. */
+export const formMediaOf = ({ headers }: FastifyRequest): FormMedia | undefined => {
+  const type = headers['content-type']?.split(';')[0]?.trim().toLowerCase();
+  return FORM_MEDIA.find((one) => one === type);
+};
 
 const isCoded = (coding: string | undefined): boolean =>
   coding !== undefined && !/^\s*(?:identity)?\s*$/i.test(coding);
@@ -17,35 +30,39 @@ const bytesOf = ({ body }: FastifyRequest): Buffer =>
  * (RFC 9110 section 15.5.16).
  */
 function unsupported(
-  { headers }: FastifyRequest,
+  request: FastifyRequest,
   bytes: Buffer,
   reply: FastifyReply,
+  media: readonly BodyMedia[] = [JSON_MEDIA],
 ): 'wrong-encoding' | 'wrong-media-type' | undefined {
-  const { 'content-type': type, 'content-encoding': coding } = headers;
+  const { 'content-type': type, 'content-encoding': coding } = request.headers;
   if (isCoded(coding)) {
     void reply.header('accept-encoding', 'identity');
     return 'wrong-encoding';
   }
   if (bytes.length === 0 || (type !== undefined && JSON_TYPE.test(type))) return undefined;
-  void reply.header('accept', 'application/json');
+  const sent = formMediaOf(request);
+  if (sent && media.includes(sent)) return undefined;
+  // JSON is taken for every form: whoever tries one by hand sends that.
+  void reply.header('accept', [...new Set([JSON_MEDIA, ...media])].join(', '));
   return 'wrong-media-type';
 }
 
 /**
- * The bytes of a request's body, where they may be JSON; else the request is answered, and nothing
- * is returned.
+ * The bytes of a request's body, where they may be what the form takes; else the request is
+ * answered, and nothing is returned.
  * @param form the form that it is for, whose texts the answer uses
  */
 export function bodyBytes(
   service: Service,
   request: FastifyRequest,
   reply: FastifyReply,
-  form?: string,
+  { id, media }: Pick<Form, 'id' | 'media'>,
 ): Buffer | undefined {
   const bytes = bytesOf(request);
-  const trouble = unsupported(request, bytes, reply);
+  const trouble = unsupported(request, bytes, reply, media);
   if (!trouble) return bytes;
-  void send(reply, problem(service, request, trouble, aboutForm(form)));
+  void send(reply, problem(service, request, trouble, aboutForm(id)));
   return undefined;
 }
 
@@ -54,7 +71,7 @@ const aboutForm = (form: string | undefined): { form?: string } =>
 
 /** What is wrong with a body that is none, and where. */
 export interface Unreadable {
-  readonly problem: 'empty-body' | 'malformed-body' | 'too-large';
+  readonly problem: 'empty-body' | 'malformed-body' | 'too-large' | 'refused';
   readonly line?: number | undefined;
   readonly column?: number | undefined;
 }

@@ -1,7 +1,7 @@
 import type { FastifyReply, FastifyRequest } from 'fastify';
 import type { FormIndex } from '../core/rules/form-index.js';
 import type { FormMatch } from '../workspace/reading/request-forms.js';
-import { bodyBytes, sendUnreadable } from './body.js';
+import { bodyBytes, formMediaOf, sendUnreadable } from './body.js';
 import { sendIndex } from './index-page.js';
 import {
   localeAsked,
@@ -27,7 +27,7 @@ async function answer(
   const { id } = form.form;
   request.endpoint = form.form.request;
   const wantsBody = takesBody(form, request.method);
-  const bytes = wantsBody ? bodyBytes(service, request, reply, id) : undefined;
+  const bytes = wantsBody ? bodyBytes(service, request, reply, form.form) : undefined;
   if (wantsBody && !bytes) return reply;
   const body = bytes?.length === 0 && form.form.bodyOptional ? undefined : bytes;
   const [, given = ''] = request.url.split(/\?(.*)/s);
@@ -47,6 +47,7 @@ async function answer(
     headers,
     segments,
     ...(body ? { body } : {}),
+    ...(body && formMediaOf(request) ? { media: request.headers['content-type'] } : {}),
   });
   // RFC 7240: a page that shows each text beside its input asks for those that leave the label out.
   const asksInline = /(?:^|,)\s*inline\s*(?:[;,]|$)/i.test(String(request.headers.prefer ?? ''));

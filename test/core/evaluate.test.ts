@@ -164,6 +164,46 @@ const table: [string, Json, unknown[], unknown[]][] = [
   ['newIn', { newIn: { table: 't', column: 'code' } }, ['spyglass'], ['echelle']],
 ];
 
+test('what is missing speaks for what it would hold, whatever stands in its place', () => {
+  const fields = {
+    site: { required: true },
+    'site.name': { required: true },
+    'site.door.key': { required: true },
+    lead: {},
+    'lead.name': { required: true },
+    kind: {},
+    more: { required: { onlyIf: { kind: 'long' } } },
+    'more.text': { required: true },
+  };
+  for (const site of [undefined, null, ' '])
+    expect(broken(fields, { site, lead: {} })).toEqual([
+      'site required',
+      'lead.name required',
+      // Nobody asks for `more` itself.
+      'more.text required',
+    ]);
+  expect(broken(fields, { site: {}, lead: null, kind: 'long' })).toEqual([
+    'site.name required',
+    'site.door.key required',
+    'lead.name required',
+    'more required',
+  ]);
+});
+
+test('what is said of one element stands in the order of all elements', () => {
+  const fields = {
+    'targets[*].id': { required: true },
+    'targets[*].name': { required: true },
+    'targets[*].epoch': { required: true },
+    'targets[0].name': { required: true, minLength: 3 },
+  };
+  expect(broken(fields, { targets: [{}, {}] })).toEqual(
+    [0, 1].flatMap((at) =>
+      ['id', 'name', 'epoch'].map((name) => `targets[${at}].${name} required`),
+    ),
+  );
+});
+
 describe('the rules', () => {
   test.each(table)('%s %j', (rule, declared, fine, wrong) => {
     for (const value of fine)

@@ -93,7 +93,7 @@ async function init(folder: string, options: Options): Promise<void> {
   const [passed] = started.passedOver;
   if (passed)
     print(
-      `Fields of ${started.passedOver.length === 1 ? 'one body' : `${started.passedOver.length} bodies`} are not read, since these are no JSON, such as that of ${passed.request} (${passed.types.join(', ')}).`,
+      `Fields of ${started.passedOver.length === 1 ? 'one body' : `${started.passedOver.length} bodies`} are not read, since these are neither JSON nor forms, such as that of ${passed.request} (${passed.types.join(', ')}).`,
     );
   print(`\nNow try: zeitwort check${there}`);
 }

@@ -167,8 +167,12 @@ export function judgeWithAdditions(
       return uses.some((use) => use.added === true && sameUse(use, violation));
     };
     const kept = schema.violations.filter((one) => !lacking.has(place(one)) && !isReplaced(one));
+    // What is in a list with too many entries is not looked at, as by the schema's validator.
+    const long = schema.violations.filter(({ rule }) => rule === 'maxItems').map(place);
     const told = more.violations.filter(
-      (one) => one.rule === 'required' || !otherType.has(place(one)),
+      (one) =>
+        (one.rule === 'required' || !otherType.has(place(one))) &&
+        !long.some((list) => place(one).startsWith(`${list}[`)),
     );
     return {
       violations: inDocumentOrder([...kept, ...told], index),

@@ -108,6 +108,8 @@ export interface Join {
 /** The media types of what HTML forms send. */
 export const FORM_MEDIA = ['application/x-www-form-urlencoded', 'multipart/form-data'] as const;
 export type FormMedia = (typeof FORM_MEDIA)[number];
+export const JSON_MEDIA = 'application/json';
+export type BodyMedia = FormMedia | typeof JSON_MEDIA;
 
 /** What one endpoint accepts. */
 export interface Form {
@@ -120,8 +122,8 @@ export interface Form {
   readonly partial: boolean;
   /** A request may come without a body. */
   readonly bodyOptional?: true;
-  /** The media types of bodies besides JSON, as what HTML forms send. */
-  readonly media?: readonly FormMedia[];
+  /** The media types of its bodies; JSON alone where absent. */
+  readonly media?: readonly BodyMedia[];
   /** Adds to a form of the same id that a schema or a module declares. */
   readonly adds?: true;
   /** Whether null and blank texts count as missing, where a field does not say. */

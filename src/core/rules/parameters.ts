@@ -233,7 +233,10 @@ function valueOf(
   const key = keyOf(parameter);
   const raw = Object.hasOwn(given, key) ? given[key] : undefined;
   const { style } = parameter.writing;
-  if (style === 'json') return isText(raw) ? parsed(raw) : raw;
+  if (style === 'json') {
+    const read = (one: unknown): unknown => (isText(one) ? parsed(one) : one);
+    return Array.isArray(raw) ? raw.map(read) : read(raw);
+  }
   if (parameter.shape === 'list') return listOf(raw, parameter);
   if (parameter.shape === 'object') return objectOf(raw, parameter, given, taken);
   const hasPrefix = style === 'label' || style === 'matrix';

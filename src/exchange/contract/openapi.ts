@@ -1,5 +1,5 @@
 import type { LooseObject } from '../../core/reading.js';
-import type { Form } from '../../core/rules/form.js';
+import { JSON_MEDIA, type Form } from '../../core/rules/form.js';
 import { FormIndex } from '../../core/rules/form-index.js';
 import { parametersOf, writingIn } from '../../core/rules/parameters.js';
 import type { Written } from '../schema/write.js';
@@ -80,7 +80,9 @@ export function contractOpenApi(
         ? {
             requestBody: {
               required: form.bodyOptional !== true,
-              content: { 'application/json': { schema: body } },
+              content: Object.fromEntries(
+                (form.media ?? [JSON_MEDIA]).map((type) => [type, { schema: body }]),
+              ),
             },
           }
         : {}),

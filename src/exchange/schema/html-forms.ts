@@ -5,16 +5,22 @@ import type { Field, RuleUse, Writing } from '../../core/rules/form.js';
 import { declaredTypes, FILE } from '../../core/rules/types.js';
 import { isJsonType, isTextual } from '../keywords/keywords.js';
 import type { BodyOf, Encoding } from './openapi.js';
+import type { Origin } from '../../core/origin.js';
 
 const UPLOAD_RULES: ReadonlySet<string> = new Set(['type', 'minBytes', 'maxBytes', 'mediaType']);
 
-/** The rules that an encoding states of a file, besides those that the field has. */
-function fileRules(uses: readonly RuleUse[], { types, origin }: Encoding): RuleUse[] {
-  const rule = (name: string, params: RuleUse['params']): RuleUse[] =>
-    uses.some((use) => use.rule === name) ? [] : [{ rule: name, params, external: false, origin }];
+/** The rules of a file: what an encoding says of its media type goes before the schema. */
+function fileRules(uses: readonly RuleUse[], types: readonly string[], origin: Origin): RuleUse[] {
+  const use = (rule: string, params: RuleUse['params']): RuleUse => ({
+    ...{ rule, params, origin },
+    external: false,
+  });
+  const isSaid = (rule: string): boolean => types.length > 0 && rule === 'mediaType';
+  const isFile = declaredTypes(uses).includes(FILE);
   return [
-    ...rule('type', { expected: FILE }),
-    ...(types.length > 0 ? rule('mediaType', { types }) : []),
+    ...uses.filter(({ rule }) => !isSaid(rule) && (isFile || rule !== 'type')),
+    ...(isFile ? [] : [use('type', { expected: FILE })]),
+    ...(types.length > 0 ? [use('mediaType', { types })] : []),
   ];
 }
 
@@ -25,12 +31,10 @@ function member(field: Field, encoding: Encoding | undefined): Field {
   const types = encoding?.types ?? [];
   const isText = declared.every((type) => type === 'string' || type === 'null');
   if (!isFile && !(types.length > 0 && isText && !types.some(isTextual))) return field;
-  const uses = isFile ? field.uses : field.uses.filter(({ rule }) => rule !== 'type');
+  const uses = encoding ? fileRules(field.uses, types, encoding.origin) : field.uses;
   return {
     ...field,
-    uses: [...uses, ...(encoding ? fileRules(uses, encoding) : [])].map((use) =>
-      UPLOAD_RULES.has(use.rule) ? { ...use, added: true } : use,
-    ),
+    uses: uses.map((use) => (UPLOAD_RULES.has(use.rule) ? { ...use, added: true } : use)),
   };
 }
 

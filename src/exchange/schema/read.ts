@@ -1,7 +1,13 @@
 import { getOrMake } from '../../core/base/get-or-make.js';
 import type { Remark } from '../../core/finding.js';
 import { isObject } from '../../core/reading.js';
-import type { Field, RequestPart, Form, Join } from '../../core/rules/form.js';
+import {
+  JSON_MEDIA,
+  type Field,
+  type Form,
+  type Join,
+  type RequestPart,
+} from '../../core/rules/form.js';
 import { Bundler, type Bundle, type Dialect, type SchemaVersion } from './bundle.js';
 import type { Documents, SchemaError, Where } from './documents.js';
 import {
@@ -98,7 +104,7 @@ export interface SchemaReading {
   readonly forms: readonly SchemaForm[];
   /** It grows while forms are read. */
   readonly remarks: readonly Remark[];
-  /** Bodies that are no JSON. */
+  /** Bodies that are neither JSON nor HTML forms. */
   readonly passedOver: readonly PassedOver[];
 }
 
@@ -180,7 +186,9 @@ class Reader {
     const more = {
       ...(bases.length > 0 ? { bases } : {}),
       ...(bodyOptional ? { bodyOptional } : {}),
-      ...(body && body.media.length > 0 ? { media: body.media } : {}),
+      ...(body && body.media.length > 0
+        ? { media: body.isForm ? body.media : ([JSON_MEDIA, ...body.media] as const) }
+        : {}),
     };
     return new SchemaForm(
       { id, request, ...more, origin: where },

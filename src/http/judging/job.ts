@@ -28,6 +28,8 @@ export interface RequestJob {
   readonly form: string;
   /** The body's bytes; absent where the form takes none. */
   readonly body?: Uint8Array;
+  /** The header `Content-Type` of what an HTML form sent; the body is JSON where absent. */
+  readonly media?: string | undefined;
   readonly query: string;
   readonly headers: Readonly<Record<string, unknown>>;
   readonly segments: Readonly<Record<string, string>>;
@@ -48,7 +50,8 @@ export type Job = RequestJob | ErrorListJob;
 export type Outcome =
   | {
       readonly kind: 'unreadable';
-      readonly problem: 'empty-body' | 'malformed-body' | 'too-large';
+      /** `refused`: it is not what its media type says, and no JSON. */
+      readonly problem: 'empty-body' | 'malformed-body' | 'too-large' | 'refused';
       readonly line?: number | undefined;
       readonly column?: number | undefined;
     }

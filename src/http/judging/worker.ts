@@ -1,7 +1,7 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import type { Path } from '../../core/path/path.js';
 import type { FormIndex } from '../../core/rules/form-index.js';
-import { gathered } from '../../core/rules/parameters.js';
+import { formBody, gathered } from '../../core/rules/parameters.js';
 import { trimmed } from '../../core/rules/trim.js';
 import { MASK } from '../../core/text/value.js';
 import type { Warn } from '../../core/violation/warning.js';
@@ -13,7 +13,8 @@ import { parsePayload } from '../../workspace/reading/payload.js';
 import { RuleBook } from '../../workspace/reading/rule-book.js';
 import { Tables } from '../../workspace/reading/tables.js';
 import { errorListFrom } from '../../workspace/answering/violations.js';
-import type { Asked, Brief, Job, Outcome, ErrorListJob, Said } from './job.js';
+import { formParts } from './form-parts.js';
+import type { Asked, Brief, ErrorListJob, Job, Outcome, RequestJob, Said } from './job.js';
 
 const brief = workerData as Brief;
 const texts = new Map(brief.texts);
@@ -67,22 +68,29 @@ function readErrorList(form: FormIndex, { body, reader }: ErrorListJob): Outcome
   };
 }
 
-function outcomeOf(form: FormIndex, job: Job): Outcome {
-  if (job.kind === 'report') return readErrorList(form, job);
-  const { body, query, headers, segments } = job;
-  let value: unknown;
-  if (body) {
-    const text = textIn(body);
-    const payload =
-      text === undefined ? { problem: 'malformed-body' as const } : parsePayload(text);
-    if ('problem' in payload) {
-      const { line, column } = 'line' in payload ? payload : {};
-      return { kind: 'unreadable', problem: payload.problem, line, column };
-    }
-    value = payload.value;
-  }
+/** What a body holds, or why it cannot be read. */
+type Sent = { readonly value: unknown } | Extract<Outcome, { kind: 'unreadable' }>;
+
+function readJson(body: Uint8Array): Sent {
+  const text = textIn(body);
+  const payload = text === undefined ? { problem: 'malformed-body' as const } : parsePayload(text);
+  if (!('problem' in payload)) return payload;
+  const { line, column } = 'line' in payload ? payload : {};
+  return { kind: 'unreadable', problem: payload.problem, line, column };
+}
+
+/** Reads what an HTML form sent. */
+async function readForm(form: FormIndex, body: Uint8Array, media: string): Promise<Sent> {
+  const parts = await formParts(body, media);
+  if (parts) return { value: formBody(form, parts) };
+  return { kind: 'unreadable', problem: body.length === 0 ? 'empty-body' : 'refused' };
+}
+
+function outcomeOf(form: FormIndex, job: RequestJob, sent: Sent | undefined): Outcome {
+  if (sent && 'kind' in sent) return sent;
+  const { query, headers, segments } = job;
   const request = trimmed(form, {
-    body: value,
+    body: sent?.value,
     query: gathered(new URLSearchParams(query)),
     path: segments,
     header: headers,
@@ -91,12 +99,16 @@ function outcomeOf(form: FormIndex, job: Job): Outcome {
   if (violations.length > 0) return { kind: 'broken', violations, more };
   const isSecret = form.gate([], 'body');
   const accepted = isSecret ? shown(request.body, isSecret) : request.body;
-  return { kind: 'accepted', body: body ? JSON.stringify(accepted) : undefined };
+  return { kind: 'accepted', body: sent ? JSON.stringify(accepted) : undefined };
 }
 
-function outcome(form: FormIndex, job: Job): Outcome {
+async function outcome(form: FormIndex, job: Job): Promise<Outcome> {
   try {
-    return judge.watch.within(() => outcomeOf(form, job));
+    if (job.kind === 'report') return judge.watch.within(() => readErrorList(form, job));
+    const { body, media } = job;
+    // No budget of the judge holds for it; the body's length bounds it.
+    const ofForm = body && media !== undefined ? await readForm(form, body, media) : undefined;
+    return judge.watch.within(() => outcomeOf(form, job, ofForm ?? (body && readJson(body))));
   } catch (error) {
     if (error instanceof OutOfTime)
       return { kind: 'late', why: error.message, hurried: judge.watch.hurried };
@@ -135,7 +147,9 @@ parentPort?.on('message', (asked: Asked) => {
     return;
   }
   say({ begun: number });
-  say({ done: number, outcome: outcome(form, job) });
+  void outcome(form, job).then((done) => {
+    say({ done: number, outcome: done });
+  });
 });
 
 /** Whatever cannot be run is told before anybody asks for it. */

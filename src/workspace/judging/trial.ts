@@ -1,3 +1,4 @@
+import { declaredTypes, FILE } from '../../core/rules/types.js';
 import { samplePathIn } from '../../core/rules/sample-path.js';
 import type { Remark } from '../../core/finding.js';
 import { isObject } from '../../core/reading.js';
@@ -83,6 +84,13 @@ function brokenBy(example: FieldExample, index: FormIndex, judge: Judge): readon
   return field ? uses.flatMap((use) => judge.single(index, field, use, path, value, {})) : [];
 }
 
+/** Whether an example has a text where a file is sent: documents have no other way to show one. */
+function standsForFile({ path, in: part = 'body', value }: Violation, index: FormIndex): boolean {
+  if (typeof value !== 'string') return false;
+  const field = index.field(index.readPath(path, part), part);
+  return declaredTypes(field?.uses ?? []).includes(FILE);
+}
+
 /** Examples that break their own schemas: whoever reads them sends what is refused. */
 export function exampleProblems(workspace: Workspace): Remark[] {
   const judge = judgeOf(workspace);
@@ -94,7 +102,10 @@ export function exampleProblems(workspace: Workspace): Remark[] {
       const where = JSON.stringify([origin.file, origin.keys]);
       if (seen.has(where)) return [];
       seen.add(where);
-      const broken = tried(() => brokenBy(example, workspace.form(id), judge));
+      const index = workspace.form(id);
+      const broken = tried(() => brokenBy(example, index, judge)).filter(
+        (violation) => !standsForFile(violation, index),
+      );
       if (broken.length === 0) return [];
       const named = [
         ...new Set(

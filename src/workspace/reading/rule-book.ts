@@ -58,7 +58,7 @@ export class RuleBook {
   private readonly additions = new Map<string, Form[]>();
   /** The file that declares each form. */
   private readonly declared = new Map<string, string>();
-  /** Bodies of requests that are no JSON, whose fields nobody reads. */
+  /** Bodies of requests that are neither JSON nor HTML forms, whose fields nobody reads. */
   readonly passedOver: PassedOver[] = [];
   private readonly noticed: (readonly Remark[])[] = [];
   private readonly ownRemarks: Remark[] = [];

@@ -29,7 +29,7 @@ export interface Started {
   readonly files: readonly string[];
   readonly forms: number;
   readonly fields: number;
-  /** The requests whose bodies are no JSON, so that their fields are not read. */
+  /** The requests whose bodies are neither JSON nor HTML forms: their fields are not read. */
   readonly passedOver: readonly PassedOver[];
   /** How many labels were drafted. */
   readonly labels: number;
