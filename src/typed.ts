@@ -55,6 +55,8 @@ type IsOptional<T> =
 interface Told {
   /** What was given. */
   readonly value?: unknown;
+  /** What the field is called, where only the request tells. */
+  readonly label?: string;
 }
 
 type Details<T> = Told &
@@ -77,6 +79,6 @@ export function violation<F extends FormId, P extends FieldPath<F>, R extends Ru
     ? [details?: Details<RuleAt<F, P, R>>]
     : [details: Details<RuleAt<F, P, R>>]
 ): Violation {
-  const [told] = details as readonly [Pick<Violation, 'params' | 'as' | 'in' | 'value'>?];
+  const [told] = details as readonly [Omit<Violation, 'path' | 'rule'>?];
   return { path, rule, ...told };
 }

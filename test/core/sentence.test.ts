@@ -89,6 +89,28 @@ describe('arguments', () => {
     expect(grid.say({ path: 'grid[0][4]', rule: 'required' }).text).toBe('grid 1 5 1/5 (yes)');
   });
 
+  test('a violation may say what its field is called', () => {
+    const world = saying(
+      {
+        required:
+          '{subject_start} ({label_quoted}, {label_gender}, {has_label_genitive}, {label_genitive})',
+      },
+      { fields: { 'extras.*': { label: { text: 'extra', genitive: 'extra’s', gender: 'n' } } } },
+    );
+    const at = (label?: string): string =>
+      world.say({ path: 'extras.f7', rule: 'required', ...(label ? { label } : {}) }).text;
+    const own = 'Extra (“extra”, n, yes, extra’s)';
+    expect([at(), at('moon phase'), at('night\u202e'), at()]).toEqual([
+      own,
+      'Moon phase (“moon phase”, other, no, moon phase)',
+      'Night (“night”, other, no, night)',
+      own,
+    ]);
+    expect(world.say({ path: 'extras.f7', rule: 'ours', label: 'moon phase' }).text).toBe(
+      'Moon phase: ours',
+    );
+  });
+
   test('the number of an element is never lost: where neither its label nor the message has it, it stands behind the label', () => {
     const fields = { 'targets[*]': { label: 'target' }, 'targets[0]': { label: 'main target' } };
     const world = saying(

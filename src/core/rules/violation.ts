@@ -14,6 +14,8 @@ export interface Violation {
   readonly params?: Readonly<Record<string, unknown>> | undefined;
   /** What was given. */
   readonly value?: unknown;
+  /** What the field is called, where only the request tells, as with fields that people add. */
+  readonly label?: string | undefined;
 }
 
 /**

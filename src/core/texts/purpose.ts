@@ -42,13 +42,14 @@ export const isInflection = ({
 }): boolean => (kind === 'label' && key !== '') || (kind === 'word' && key.split(' ').length > 2);
 
 /**
- * How a language joins what is inserted: an element inside another, a field inside an element, and
- * what is quoted.
+ * How a language joins what is inserted: an element inside another, a field inside an element,
+ * what is quoted, and what is said of a field where nobody wrote a text.
  */
 export const FRAMES = {
   inside: ['outer', 'inner'],
   field: ['place', 'label'],
   quoted: ['text'],
+  neutral: ['subject', 'code'],
 } as const;
 export type FrameName = keyof typeof FRAMES;
 

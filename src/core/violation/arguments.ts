@@ -34,6 +34,8 @@ export interface Setting {
   readonly use: RuleUse | undefined;
   readonly words: Words;
   readonly speech: Speech;
+  /** What the violation itself calls the field. */
+  readonly label?: string | undefined;
 }
 
 const typesIn = (expected: unknown): readonly string[] =>
@@ -294,10 +296,11 @@ const DERIVED: Record<string, (setting: Setting) => Late> = keyed({
  */
 function known(
   name: string,
-  { words, pattern, part: part, speech }: Setting,
+  { words, pattern, part: part, speech, label }: Setting,
   spoken: ReadonlySet<string>,
 ): Wording | undefined {
   const [, has, word, form = 'base'] = /^(has_)?(label|subject)(?:_(\w.*))?$/u.exec(name) ?? [];
+  if (word && label) return has ? 'no' : words.inflected(label, form, speech);
   if (has !== undefined) return word === 'label' ? words.hasForm(pattern, form, speech) : undefined;
   if (word === 'label') return words.label(pattern, part, form, speech, spoken);
   if (word === 'subject') return words.subject(pattern, part, form, speech, spoken);

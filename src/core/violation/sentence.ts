@@ -13,7 +13,7 @@ import type { Question, TextLookup } from '../texts/lookup.js';
 import { prepareArguments, type Prepared, type Setting } from './arguments.js';
 import { PathReader, type Located } from './path-class.js';
 import type { Violation } from '../rules/violation.js';
-import { MASK } from '../text/value.js';
+import { cleaned, MASK } from '../text/value.js';
 import { unresolved, type Warn } from './warning.js';
 import { said, Words } from './words.js';
 
@@ -152,14 +152,19 @@ const PLAN = 3000;
  * begins with a letter, and then its name will do: what `keyOf` makes begins with a digit or a
  * dash.
  */
-function keyOfPlan(kind: Kind, { rule, as, in: part = 'body' }: Violation, rung: number): string {
+function keyOfPlan(
+  kind: Kind,
+  { rule, as, label, in: part = 'body' }: Violation,
+  rung: number,
+): string {
   const isUsual =
     as === undefined &&
+    !label &&
     rung === 0 &&
     kind === 'message' &&
     part === 'body' &&
     rule.charCodeAt(0) > 0x39;
-  return isUsual ? rule : keyOf(rule, as, part, rung, kind);
+  return isUsual ? rule : keyOf(rule, as, part, rung, kind, label);
 }
 
 /**
@@ -284,6 +289,7 @@ export class Sentences {
       use,
       words: this.words,
       speech,
+      label: violation.label && cleaned(violation.label),
     };
   }
 
@@ -431,8 +437,8 @@ export class Sentences {
   }
 
   /** What is said where nobody wrote anything. */
-  private neutral(code: string, { pattern, part: part, speech }: Setting): Saying {
-    const wording = this.words.neutral(pattern, part, code, speech);
+  private neutral(code: string, { pattern, part: part, speech, label }: Setting): Saying {
+    const wording = this.words.neutral(pattern, part, code, speech, label);
     const placed: Saying['placed'] = [['text', (path) => said(wording, path)]];
     return {
       placed,

@@ -169,8 +169,8 @@ export class Words {
       const told =
         format && saidOf(format, Object.fromEntries(names.map((one, at) => [one, texts[at]])));
       if (told && told.lacking === undefined) return told.text;
-      if (name !== 'quoted') return formattersOf(sentence).trail(texts);
-      return `“${texts.map((text) => isolated(text, directionOf(sentence))).join('')}”`;
+      if (name === 'quoted') return `“${isolated(texts.join(''), directionOf(sentence))}”`;
+      return name === 'neutral' ? texts.join(': ') : formattersOf(sentence).trail(texts);
     };
   }
 
@@ -197,6 +197,14 @@ export class Words {
     return entry && !entry.error ? 'yes' : 'no';
   }
 
+  /** A word without inflections of its own, as a text asks for one. */
+  inflected(text: string, form: string, speech: Speech): Wording {
+    const word = isolated(text, directionOf(speech.sentence));
+    if (form === 'gender') return 'other';
+    if (form === 'quoted') return this.quoted(word, speech);
+    return form === 'start' ? this.start(word, speech) : word;
+  }
+
   /**
    * A label in one of its inflections. One that the label lacks falls back to the label itself;
    * `start` is derived from it, `quoted` is it in quotes; `gender` is a key, `other` where nobody
@@ -213,9 +221,7 @@ export class Words {
     if (pattern.length === 0 && part !== 'body') {
       const base = form === 'start' || form === 'quoted' ? 'base' : form;
       const word = this.word('part', part, base, {}, speech) ?? part;
-      if (form === 'gender') return 'other';
-      if (form === 'quoted') return this.quoted(word, speech);
-      return form === 'start' ? this.start(word, speech) : word;
+      return this.inflected(word, form, speech);
     }
     const label = this.labelAt(pattern, speech);
     if (form === 'gender') return label?.details.gender ?? 'other';
@@ -446,8 +452,17 @@ export class Words {
   }
 
   /** The sentence where nobody wrote one. */
-  neutral(pattern: Pattern, part: RequestPart, code: string, speech: Speech): Wording {
-    const subject = this.subject(pattern, part, 'start', speech);
-    return then(subject, (text) => (text === '' ? code : `${text}: ${code}`));
+  neutral(
+    pattern: Pattern,
+    part: RequestPart,
+    code: string,
+    speech: Speech,
+    label?: string,
+  ): Wording {
+    const subject = label
+      ? this.inflected(label, 'start', speech)
+      : this.subject(pattern, part, 'start', speech);
+    const join = this.frame('neutral', ['subject', 'code'], speech);
+    return then(subject, (text) => (text === '' ? code : join([text, code])));
   }
 }

@@ -99,6 +99,9 @@ export const catalogSchema = z.strictObject({
       inside: text.optional().describe('an element inside another: {outer}, {inner}'),
       field: text.optional().describe('a field inside an element: {place}, {label}'),
       quoted: text.optional().describe('a literal value, or the name of another field: {text}'),
+      neutral: text
+        .optional()
+        .describe('what is said where nobody wrote a text: {subject}, {code}'),
     })
     .optional()
     .describe('how this language joins what is inserted'),

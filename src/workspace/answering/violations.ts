@@ -45,6 +45,7 @@ const violationSchema = z.strictObject({
   as: z.string().optional(),
   params: z.record(z.string(), z.unknown()).optional(),
   value: z.unknown().optional(),
+  label: z.string().optional(),
 });
 
 /** An answer of errors without any would be untrue. */

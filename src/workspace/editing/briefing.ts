@@ -20,6 +20,8 @@ const FRAME_IS: Readonly<Record<FrameName, string>> = {
   inside: 'How an element inside another is told, such as "target 3, exposure 1".',
   field: 'How a field inside an element is told, such as "target 3: name".',
   quoted: 'A text in quotation marks.',
+  neutral:
+    'What is said of a field where nobody wrote a text: the field, and the name of the rule.',
 };
 
 const PROBLEM_ARGUMENT_IS: Readonly<Record<string, string>> = keyed({
