@@ -1,3 +1,4 @@
+import { comparedColumns } from '../core/rules/row-conditions.js';
 import { getOrMake } from '../core/base/get-or-make.js';
 import type { Locale } from '../core/locale/tag.js';
 import {
@@ -84,6 +85,8 @@ function ruleType(uses: readonly (readonly [RuleUse, RequestPart])[]): string {
     if (as !== undefined) codes.add(as);
     for (const [name, value] of Object.entries(given))
       params.set(name, `${member(name)}${external ? '' : '?'}: ${typeOf(value)}`);
+    for (const column of comparedColumns(given))
+      params.set(column, `${member(column)}?: string | number`);
     for (const [name, type] of Object.entries(Object.hasOwn(TOLD, rule) ? (TOLD[rule] ?? {}) : {}))
       params.set(name, `${name}: ${type}`);
   }

@@ -12,9 +12,9 @@ import { hasFormat } from '../../src/exchange/schema/formats.js';
 type Json = Record<string, unknown>;
 
 const instruments = new LookupTable(
-  ['code', 'retired'],
+  ['code', 'retired', 'stock'],
   [
-    { code: 'echelle', retired: 'no' },
+    { code: 'echelle', retired: 'no', stock: '3' },
     { code: 'plates', retired: 'yes' },
     { code: '7', retired: 'no' },
   ],
@@ -33,8 +33,8 @@ function run(index: FormIndex, request: Request): readonly Violation[] {
     today: () => '2027-03-09',
     matches: (regex, text) => new RegExp(regex, 'u').test(text),
     hasFormat,
-    knows: ({ column, having }, value) =>
-      instruments.has(String(column), value, having as Json | undefined),
+    looksUp: ({ column, having }, value) =>
+      instruments.look(String(column), value, having as Json | undefined),
   });
 }
 
@@ -163,6 +163,42 @@ const table: [string, Json, unknown[], unknown[]][] = [
   ['knownIn', { knownIn: { table: 't', column: 'cde' } }, ['spyglass'], []],
   ['newIn', { newIn: { table: 't', column: 'code' } }, ['spyglass'], ['echelle']],
 ];
+
+test('a rule on the columns of a row tells what stands there, and an unknown row is told once', () => {
+  const code = { table: 'instruments', column: 'code' };
+  const fields = {
+    plate: {
+      knownIn: [
+        code,
+        {
+          ...code,
+          having: { stock: { minimum: { field: 'quantity' } }, retired: 'no' },
+          as: 'lacking',
+        },
+      ],
+      newIn: { ...code, having: { retired: 'yes' }, as: 'gone' },
+    },
+    quantity: { type: 'integer' },
+    lone: { knownIn: { ...code, having: { retired: 'no' } } },
+  };
+  const told = (body: Json): unknown[] =>
+    run(formOf(fields), { body }).map(({ path, rule, as, params = {} }) => [
+      path,
+      as ?? rule,
+      params.stock,
+      params.retired,
+    ]);
+  expect(told({ plate: 'echelle', quantity: 3 })).toEqual([]);
+  expect(told({ plate: 'echelle', quantity: 4 })).toEqual([['plate', 'lacking', 3, 'no']]);
+  expect(told({ plate: 'plates', quantity: 1 })).toEqual([
+    ['plate', 'lacking', undefined, 'yes'],
+    ['plate', 'gone', undefined, 'yes'],
+  ]);
+  expect(told({ plate: 'none', quantity: 1, lone: 'none' })).toEqual([
+    ['plate', 'knownIn', undefined, undefined],
+    ['lone', 'knownIn', undefined, undefined],
+  ]);
+});
 
 test('what is missing speaks for what it would hold, whatever stands in its place', () => {
   const fields = {

@@ -43,7 +43,7 @@ describe('a sheet written out as JSON Schema', () => {
       },
       { requiredKeys: [] },
     );
-    const around = { zone: 'UTC', today: () => '', matches, hasFormat, knows: () => undefined };
+    const around = { zone: 'UTC', today: () => '', matches, hasFormat, looksUp: () => undefined };
     fc.assert(
       fc.property(body, (value) => {
         const bySheet = evaluate(index, { body: value }, around).length === 0;

@@ -1,3 +1,4 @@
+import type { Found } from './table.js';
 /** What a parameter of a rule is written as, in a sheet and in a violation. */
 export type ParameterType =
   | 'flag'
@@ -70,8 +71,10 @@ export interface Probe {
   /** Whether a text matches a regular expression; undefined where it could not be told in time. */
   readonly matches: (regex: string, text: string) => boolean | undefined;
   readonly hasFormat: (format: string, text: string) => boolean;
-  /** Whether the table's column has the value; undefined where there is no such table or column. */
-  readonly knows: (params: Params, value: unknown) => boolean | undefined;
+  /** What the table's column has for the value; undefined where there is no such column. */
+  readonly looksUp: (params: Params, value: unknown) => Found | undefined;
+  /** Whether the field asks, by another use of the rule, for no more than that a row is there. */
+  readonly asksPlainly: () => boolean;
   /** Whether the form declares a member of the object in hand. */
   readonly declares: (member: string) => boolean;
 }

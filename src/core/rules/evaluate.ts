@@ -26,11 +26,8 @@ export const comesWithoutBody = ({ form }: FormIndex, { body }: Request): boolea
 
 /** What the evaluation needs to know of the world; no clock and no file of its own. */
 export interface Surroundings extends Pick<Probe, 'today' | 'zone' | 'matches' | 'hasFormat'> {
-  /**
-   * Whether a table's column has a value, under conditions; undefined where there is no such table
-   * or column.
-   */
-  readonly knows: Probe['knows'];
+  /** What a table's column has for a value; undefined where there is no such table or column. */
+  readonly looksUp: Probe['looksUp'];
 }
 
 const APPLIES: Record<RuleDefinition['appliesTo'], (value: unknown) => boolean> = {
@@ -86,7 +83,13 @@ class Evaluation {
   more = 0;
   /** What is held against which value now; one probe serves them all, since tests keep none. */
   private at:
-    { readonly use: RuleUse; readonly path: Path; readonly part: RequestPart } | undefined;
+    | {
+        readonly field: Field;
+        readonly use: RuleUse;
+        readonly path: Path;
+        readonly part: RequestPart;
+      }
+    | undefined;
   private readonly probe: Probe;
   private readonly places = new Map<RequestPart, Occurrences>();
 
@@ -106,6 +109,19 @@ class Evaluation {
     this.probe = Object.assign(Object.create(surroundings) as Surroundings, {
       other: () => valueOf(this.at?.use.counterpart),
       field: (named: string) => valueOf(parsePattern(named)),
+      asksPlainly: () => {
+        const { at } = this;
+        return (
+          at?.field.uses.some(
+            ({ rule, params, onlyIf }) =>
+              rule === at.use.rule &&
+              params.table === at.use.params.table &&
+              params.column === at.use.params.column &&
+              params.having === undefined &&
+              onlyIf === undefined,
+          ) ?? false
+        );
+      },
       declares: (member: string) => {
         const { at } = this;
         return at !== undefined && index.declared([...at.path, member], at.part) !== undefined;
@@ -249,7 +265,7 @@ class Evaluation {
   private judge(field: Field, use: RuleUse, path: Path, value: unknown): void {
     const rule = ruleOf(use);
     if (!rule?.test || (isGiven(value) && !APPLIES[rule.appliesTo](value))) return;
-    this.at = { use, path, part: field.in };
+    this.at = { field, use, path, part: field.in };
     for (const told of judged(rule, use, value, this.probe))
       this.tell(field, use, path, value, told);
   }

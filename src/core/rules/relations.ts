@@ -8,7 +8,7 @@ import {
 } from './definition.js';
 import { isObject } from '../reading.js';
 import { canonical } from './equality.js';
-import { withValues } from './row-conditions.js';
+import { comparedValues, withValues } from './row-conditions.js';
 import { compareTimes } from './timeline.js';
 
 const other: Parameter = { name: 'field', type: 'field', about: 'the other field' };
@@ -79,9 +79,13 @@ const tableRule = (id: string, about: string, wanted: boolean): RuleDefinition =
   ],
   arguments: [argument('table', 'text', 'instruments', "the table's name")],
   // A table that is not there is a finding of the check; nothing can be held against it.
-  test: (value, params, { knows, field }) => {
+  test: (value, params, { looksUp, field, asksPlainly }) => {
     const having = isObject(params.having) ? { having: withValues(params.having, field) } : {};
-    return holds((knows({ ...params, ...having }, value) ?? wanted) === wanted);
+    const found = looksUp({ ...params, ...having }, value);
+    if (!found || found.fits === wanted) return true;
+    // That there is no such row is told once, and not for each condition on it.
+    if (!found.row) return holds(isObject(params.having) && asksPlainly());
+    return comparedValues(params, found.row);
   },
 });
 

@@ -56,6 +56,26 @@ export function conditionsTrouble(conditions: LooseObject): string | undefined {
   return undefined;
 }
 
+/** What a table's rule has parameters and arguments of its own for. */
+const OWN = new Set(['table', 'column', 'having', 'value', 'label', 'subject', 'place']);
+
+/** The columns that a rule compares: what stands there is told, each by the column's name. */
+export const comparedColumns = ({ having }: Readonly<Record<string, unknown>>): string[] =>
+  isObject(having) ? Object.keys(having).filter((column) => !OWN.has(column)) : [];
+
+/** What a row has in the columns that a rule compares; numbers as such. */
+export const comparedValues = (
+  params: Readonly<Record<string, unknown>>,
+  row: Readonly<Record<string, string>>,
+): Record<string, unknown> =>
+  Object.fromEntries(
+    comparedColumns(params).flatMap((column): [string, unknown][] => {
+      const text = row[column] ?? '';
+      if (text === '') return [];
+      return [[column, /^-?(?:0|[1-9]\d*)(?:\.\d+)?$/.test(text) ? Number(text) : text]];
+    }),
+  );
+
 /** The other fields that conditions name. */
 export function fieldsIn(conditions: Loose): Pattern[] {
   if (!isObject(conditions)) return [];

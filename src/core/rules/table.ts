@@ -4,6 +4,12 @@ import { fulfils } from './row-conditions.js';
 
 type Row = Readonly<Record<string, string>>;
 
+/** What a table has for a value: the row that fits, else the first that has the value. */
+export interface Found {
+  readonly fits: boolean;
+  readonly row: Row | undefined;
+}
+
 /**
  * A stand-in for what the backend looks up: rows of texts by column. Each column is indexed when it
  * is first asked for.
@@ -17,8 +23,7 @@ export class LookupTable {
   ) {}
 
   /**
-   * Whether a row has the value in the column.
-   * @param having what other columns of that row must hold: values, or comparisons with them
+   * Whether a row has the value in the column, as `look` says.
    * @returns undefined where there is no such column
    */
   has(
@@ -26,11 +31,27 @@ export class LookupTable {
     value: unknown,
     having: Readonly<Record<string, unknown>> = {},
   ): boolean | undefined {
+    return this.look(column, value, having)?.fits;
+  }
+
+  /**
+   * Looks for a row that has the value in the column.
+   * @param having what other columns of that row must hold: values, or comparisons with them
+   * @returns undefined where there is no such column
+   */
+  look(
+    column: string,
+    value: unknown,
+    having: Readonly<Record<string, unknown>> = {},
+  ): Found | undefined {
     const conditions = Object.entries(having);
     if (![column, ...conditions.map(([name]) => name)].every((name) => this.columns.includes(name)))
       return undefined;
     const rows = this.index(column).get(cell(value)) ?? [];
-    return rows.some((row) => conditions.every(([name, wanted]) => fulfils(row[name], wanted)));
+    const fitting = rows.find((row) =>
+      conditions.every(([name, wanted]) => fulfils(row[name], wanted)),
+    );
+    return { fits: fitting !== undefined, row: fitting ?? rows[0] };
   }
 
   /** The rows by what stands in a column, found once. */

@@ -1,5 +1,6 @@
 import { printPath, type Path } from '../path/path.js';
 import type { RuleDefinition } from '../rules/definition.js';
+import { comparedColumns } from '../rules/row-conditions.js';
 import type { Field, RuleUse } from '../rules/form.js';
 import { VOCABULARY } from '../rules/vocabulary.js';
 import type { Violation } from '../rules/violation.js';
@@ -40,7 +41,10 @@ function sampleValue(definition: RuleDefinition | undefined, params: RuleUse['pa
 export function sampleViolation(field: Field, use: RuleUse, path: Path): Violation {
   const definition = VOCABULARY.get(use.rule);
   const found = (definition?.arguments ?? []).filter(({ name }) => FOUND.has(name));
-  const params = Object.fromEntries(found.map(({ name, sample }) => [name, sample]));
+  const params = Object.fromEntries([
+    ...found.map(({ name, sample }) => [name, sample] as const),
+    ...comparedColumns(use.params).map((column) => [column, 3] as const),
+  ]);
   return {
     path: printPath(path),
     in: field.in,

@@ -59,13 +59,13 @@ export class Judge {
       today: () => dayOf({ at: now() }, zone),
       matches: this.watch.matches,
       hasFormat,
-      knows: ({ table, column, having }: Params, value) => {
+      looksUp: ({ table, column, having }: Params, value) => {
         const conditions = isObject(having) ? having : {};
         const [name, wanted] = [String(table), String(column)];
         const problem = tables.problem(name, [wanted, ...Object.keys(conditions)]);
         // To take everything for known because the list is gone would be the worst of answers.
         if (problem !== undefined) throw complaint('wrong-content', [problem]);
-        return tables.table(name)?.has(wanted, value, conditions);
+        return tables.table(name)?.look(wanted, value, conditions);
       },
     };
   }

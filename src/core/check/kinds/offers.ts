@@ -1,3 +1,4 @@
+import { comparedColumns } from '../../rules/row-conditions.js';
 import { getOrMake } from '../../base/get-or-make.js';
 import type { Pattern } from '../../path/path.js';
 import { isSharedRoot, samplePath } from '../../path/path.js';
@@ -33,6 +34,7 @@ export const offersOf = (row: Row): ReadonlySet<string> =>
     const own = [
       ...ruleArguments(use.rule),
       ...Object.keys(use.params),
+      ...comparedColumns(use.params),
       ...placeArguments(field.pattern),
     ];
     return new Set([...FIELD_NAMES, ...own, ...(use.counterpart ? ['counterpart'] : [])]);
