@@ -227,6 +227,36 @@ describe('rename, move and fill', () => {
     ).toBe(2);
   });
 
+  test('moving a form tells which texts stay, since they are said of others too', () => {
+    const sheet =
+      'forms: { plan: { fields: { title: { required: true } } }, log: { fields: { title: { required: true } } }, pass: { fields: { door: { required: true } } } }\n';
+    const folder = folderWith({
+      'zeitwort.yaml':
+        'original: en\nlocales: [en]\ntexts: [messages/*.json]\nrules: [rules.yaml]\n',
+      'rules.yaml': sheet,
+      'messages/en.json':
+        '{ "locale": "en", "messages": { "required": "All." }, "fields": { "title": { "label": "title" }, "door": { "label": "door" } } }',
+      'messages/both.json':
+        '{ "locale": "en", "form": ["log", "plan"], "messages": { "required": "Both." } }',
+      'messages/some.json':
+        '{ "locale": "en", "form": "plan", "messages": { "required": "One." } }',
+    });
+    const stays =
+      'what is said of others too stays: 1 entry in messages/both.json (said of log and plan), 1 entry in messages/en.json (said of all forms).';
+    const to = ['--to', 'messages/own.json'];
+    expect(zeitwort(['move', '--form', 'plan', ...to], folder)).toMatchObject({
+      code: 0,
+      err: expect.stringContaining(stays),
+    });
+    expect(textOf(folder, 'messages/own.json')).toContain('One.');
+    expect(zeitwort(['move', '--form', 'log', ...to], folder)).toMatchObject({
+      code: 2,
+      err: expect.stringContaining(
+        `nothing is said of that form alone, or it is in that file already; ${stays}`,
+      ),
+    });
+  });
+
   test('fill adds a language whole: drafts of all, noted as initial, and it is one of the workspace', () => {
     const folder = committed();
     const { out } = zeitwort(['fill', '--locale', 'pt-PT'], folder);

@@ -6,7 +6,7 @@ import { moveTexts } from '../../workspace/editing/move.js';
 import { TextEditor } from '../../workspace/editing/texts.js';
 import { finish, openToEdit, withDryRun, type DryRunOptions } from '../shared/editing.js';
 import { localesOf, withWorkspace, type WorkspaceOptions } from '../shared/options.js';
-import { counted } from '../print/out.js';
+import { counted, say } from '../print/out.js';
 
 interface Options extends WorkspaceOptions, DryRunOptions {
   readonly locale?: string;
@@ -14,6 +14,8 @@ interface Options extends WorkspaceOptions, DryRunOptions {
   readonly field?: string;
   readonly to: string;
 }
+
+const entries = (count: number): string => counted(count, 'entry').replace('entrys', 'entries');
 
 async function move(options: Options): Promise<void> {
   const workspace = openToEdit(options);
@@ -29,9 +31,17 @@ async function move(options: Options): Promise<void> {
     locales,
     field: field === undefined ? undefined : parsePattern(field),
   });
-  if (moved === 0)
-    throw complaint('wrong-use', ['nothing is said of that, or it is in that file already']);
-  await finish(edits, options, `Moved ${counted(moved, 'entry').replace('entrys', 'entries')}`);
+  const left = moved.left.map(
+    ({ file, forms, members }) =>
+      `${entries(members)} in ${file} (said of ${forms ? forms.join(' and ') : 'all forms'})`,
+  );
+  const stays = left.length === 0 ? '' : `; what is said of others too stays: ${left.join(', ')}`;
+  if (moved.members === 0)
+    throw complaint('wrong-use', [
+      `nothing is said of that${form === undefined ? '' : ' form alone'}, or it is in that file already${stays}`,
+    ]);
+  await finish(edits, options, `Moved ${entries(moved.members)}`);
+  if (stays !== '') say(stays.slice(2));
 }
 
 export function define(command: Command): void {

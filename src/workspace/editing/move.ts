@@ -1,7 +1,9 @@
 import { SECTIONS } from '../../core/texts/purpose.js';
 import type { Catalog } from '../../core/texts/catalog.js';
 import type { Locale } from '../../core/locale/tag.js';
+import { meet } from '../../core/path/cover.js';
 import { startsWith, type Pattern } from '../../core/path/path.js';
+import { formsNamed, speaksOf } from '../../core/texts/form-set.js';
 import { complaint } from '../disk/complaint.js';
 import { reviewFileOf } from '../disk/files.js';
 import { Review } from '../reading/review-file.js';
@@ -57,17 +59,61 @@ function moveReview(
   if (target.lines.size > 0) edits.put(reviewFileOf(to), target.toText());
 }
 
+/** What stays where it is, though it is said of a form whose texts are moved. */
+export interface Left {
+  /** The catalog, as it may be shown. */
+  readonly file: string;
+  /** The forms that it speaks of; all where absent. */
+  readonly forms: readonly string[] | undefined;
+  readonly members: number;
+}
+
+/** What is said of a form together with others. */
+function leftOf(workspace: Workspace, edits: Edits, { form, field, locales }: MoveRequest): Left[] {
+  if (form === undefined) return [];
+  const meant = formsNamed(form);
+  const patterns = meant.flatMap((id) => workspace.form(id).form.fields.map((one) => one.pattern));
+  return locales.flatMap((locale) =>
+    workspace.table.catalogsOf(locale).flatMap((catalog): Left[] => {
+      if (catalog.form === form || !meant.some((id) => speaksOf(catalog.form, id))) return [];
+      const fields = catalog.fields.filter(
+        ({ pattern }) =>
+          (!field || startsWith(pattern, field)) && patterns.some((one) => meet(one, pattern)),
+      );
+      // Texts of all forms for a rule are no more this form's than another's.
+      const messages =
+        field || catalog.form === undefined
+          ? 0
+          : SECTIONS.filter(([first]) => first !== 'fields').reduce(
+              (sum, section) => sum + namesIn(edits.text(catalog.file) ?? '', section).length,
+              0,
+            );
+      const members = fields.length + messages;
+      const forms = catalog.form === undefined ? undefined : formsNamed(catalog.form);
+      return members === 0 ? [] : [{ file: workspace.shown(catalog.file), forms, members }];
+    }),
+  );
+}
+
+/** What came of a move. */
+export interface Moved {
+  /** How many members of catalogs were moved. */
+  readonly members: number;
+  readonly left: readonly Left[];
+}
+
 /**
- * Moves texts into another file; a file that is left with none goes. Tells how many members moved.
+ * Moves texts into another file; a file that is left with none goes.
  * @throws {Complaint} when the file is another locale's, or holds a member of the same name
  */
-export function moveTexts(workspace: Workspace, editor: TextEditor, request: MoveRequest): number {
+export function moveTexts(workspace: Workspace, editor: TextEditor, request: MoveRequest): Moved {
   const { form, field, to, locales } = request;
   if (!to.includes('LOCALE') && locales.length > 1)
     throw complaint('wrong-use', [
       `write LOCALE into the name of the file, such as plan/LOCALE.json, or name one language with --locale`,
     ]);
   const { edits } = editor;
+  const left = leftOf(workspace, edits, request);
   let moved = 0;
   for (const locale of locales) {
     const sources = workspace.table.catalogsOf(locale).filter((one) => one.form === form);
@@ -103,5 +149,5 @@ export function moveTexts(workspace: Workspace, editor: TextEditor, request: Mov
       if (file !== target && left.length === 0) edits.put(file, undefined);
     }
   }
-  return moved;
+  return { members: moved, left };
 }
