@@ -126,20 +126,32 @@ describe.each(['node-http.mjs', 'express.mjs', 'fastify.mjs', 'edge-server.mjs']
       ...(body === undefined ? {} : { body }),
     });
 
-  test('answers sixty requests as the service does', async () => {
+  test('answers sixty requests as the service does, and an audit finds nothing', async () => {
+    const recorded: string[] = [];
     for (const request of REQUESTS)
       for (const locale of LOCALES) {
         const told = async (at: string): Promise<unknown[]> => {
           const answer = await sent(at, locale, request);
           const names = ['content-type', 'content-language', 'allow'];
-          return [
-            answer.status,
-            await answer.text(),
-            ...names.map((one) => answer.headers.get(one)),
-          ];
+          const { status, headers } = answer;
+          const body = await answer.text();
+          const [method, where, , given] = request;
+          const one = { request: `${method} ${where}`, status, body, sent: given };
+          if (at === url)
+            recorded.push(JSON.stringify({ ...one, headers: Object.fromEntries(headers) }));
+          return [status, body, ...names.map((name) => headers.get(name))];
         };
         expect([request, await told(url)]).toEqual([request, await told(service.url)]);
       }
+    const lines = path.join(folder, `${file}.answers.jsonl`);
+    writeFileSync(lines, recorded.join('\n'));
+    const { code, out } = zeitwort(['audit', lines, '--format', 'json'], folder);
+    expect([code, JSON.parse(out)]).toEqual([
+      0,
+      expect.objectContaining({
+        summary: { deviating: 0, endpoints: 4, responses: 60 },
+      }),
+    ]);
   });
 
   test('tells a unique constraint as a rule, and logs what check --observed reads', async () => {
