@@ -1,4 +1,6 @@
 import { expect, test } from '@jest/globals';
+import { spawnSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { openPack, openWorkspace } from '../../src/library.js';
 import { folderWith, zeitwort } from '../support/program.js';
@@ -89,6 +91,46 @@ const withoutFiles = (body: string): string =>
 
 const VALUES = [{ value: 'x' }, { value: 'long' }, {}];
 
+type Asked = readonly [broken: object, locale: string];
+
+/** What packs that are modules answer, in a process of its own: Jest has no modules. */
+function answersOfModules(folder: string, asked: readonly Asked[]): unknown[] {
+  const runtime = path.join(__dirname, '../../dist/runtime/index.js');
+  const packs = ['en', 'de', 'de-AT'].map((tag) => path.join(folder, `modules/${tag}.mjs`));
+  const script = `import { openPack } from ${JSON.stringify(runtime)};
+    ${packs.map((file, at) => `import pack${at} from ${JSON.stringify(file)};`).join('\n')}
+    const packed = openPack(${packs.map((_, at) => `pack${at}`).join()});
+    const asked = ${JSON.stringify(asked)};
+    console.log(JSON.stringify(asked.map(([broken, locale]) => packed.render(broken, { locale, requestId: 'r-1' }).body)));`;
+  const { stdout, stderr } = spawnSync(process.execPath, ['--input-type=module', '-e', script], {
+    encoding: 'utf8',
+  });
+  expect(stderr).toBe('');
+  return JSON.parse(stdout) as unknown[];
+}
+
+/** What readers in other languages are held against: bodies by shape. */
+interface Vectors {
+  readonly locales: Readonly<
+    Record<
+      string,
+      {
+        readonly bodies: readonly {
+          readonly form: string;
+          readonly violations: [];
+          readonly bodies: Readonly<Record<string, string>>;
+        }[];
+      }
+    >
+  >;
+}
+
+const PAYLOADS = [
+  {},
+  { title: 'x', targets: [{ name: 'abcdef', parts: [1, 0] }, { parts: [2, 1] }] },
+  { targets: [{}, { name: 'a' }, { name: '' }], notes: { first: 'long', other: 'longer' } },
+];
+
 const requestId = 'r-1';
 const SHAPES = ['problem', 'jsonapi', 'graphql', 'fields', 'list', 'text', 'html', 'ours'];
 
@@ -105,7 +147,15 @@ test('the same comes from the commands, the service, the library and packs, one 
       ...catalogs(random, 'de'),
       ...catalogs(random, 'de-AT'),
     });
-    expect(zeitwort(['pack', '--out', 'packs'], folder)).toMatchObject({ code: 0 });
+    // Drafts are said of nobody.
+    if (random(3) === 0)
+      zeitwort(['review', '--locale', oneOf(random, ['de', 'de-AT']), '--mark', 'initial'], folder);
+    for (const how of [
+      ['--out', 'packs'],
+      ['--module', '--out', 'modules'],
+    ])
+      expect(zeitwort(['pack', ...how], folder)).toMatchObject({ code: 0 });
+    const asked: [Asked, unknown][] = [];
     const packs = ['en', 'de', 'de-AT'].map((tag) => path.join(folder, `packs/${tag}.json`));
     const packed = openPack(...(packs as [string, ...string[]]));
     const service = await serve(folder, '--log-level', 'silent', '--no-watch');
@@ -122,6 +172,7 @@ test('the same comes from the commands, the service, the library and packs, one 
       // Opened for one answer alone: what was read before must not decide what is said.
       const whole = openWorkspace(folder).render(broken, { locale, requestId });
       expect({ ...whole, body: withoutFiles(whole.body) }).toEqual({ status, body, headers });
+      asked.push([[broken, locale], body]);
       if (!isDeclared) continue;
       const response = await fetch(
         `${service.url}/zeitwort/render/${broken.form}?locale=${locale}`,
@@ -145,5 +196,35 @@ test('the same comes from the commands, the service, the library and packs, one 
       if (out.startsWith('{') || out.startsWith('[')) expect(withoutFiles(out.trim())).toBe(body);
     }
     await service.stop();
+    expect(
+      answersOfModules(
+        folder,
+        asked.map(([one]) => one),
+      ),
+    ).toEqual(asked.map(([, body]) => body));
+    const payload = JSON.stringify(oneOf(random, PAYLOADS));
+    const tried = ['try', '-', '--form', 'plan', '--locale', 'de', '--request-id', requestId];
+    const found = JSON.parse(
+      zeitwort([...tried, '--format', 'violations'], folder, payload).out,
+    ) as { form: string; violations: [] };
+    const { out } = zeitwort(tried, folder, payload);
+    const { body: answer } = packed.render(found, { locale: 'de', requestId });
+    // It is laid out for people.
+    const isJson = /^[{[]/.test(answer);
+    expect(withoutFiles(isJson ? JSON.stringify(JSON.parse(out)) : out.trim())).toBe(answer.trim());
+    expect(zeitwort(['pack', '--test-vectors', '--out', 'packs'], folder).code).toBe(0);
+    const vectors = JSON.parse(
+      readFileSync(path.join(folder, 'packs/vectors.json'), 'utf8'),
+    ) as Vectors;
+    for (const [locale, { bodies }] of Object.entries(vectors.locales))
+      for (const { form, violations, bodies: byShape } of bodies)
+        for (const [name, told] of Object.entries(byShape))
+          expect([
+            name,
+            packed.render(
+              { form, violations },
+              { locale, shape: name as 'list', audience: 'client' },
+            ).body,
+          ]).toEqual([name, told]);
   }
 }, 300_000);
