@@ -1,10 +1,12 @@
 import { describe, expect, test } from '@jest/globals';
 import { FormIndex } from '../../src/core/rules/form-index.js';
 import { readSheet } from '../../src/core/rules/sheet.js';
-import type { Warning } from '../../src/core/violation/warning.js';
+import type { Warn, Warning } from '../../src/core/violation/warning.js';
 import { fromDeclared, type ReaderDeclaration } from '../../src/exchange/violations/declared.js';
-import { listed } from '../../src/exchange/keywords/failure.js';
-import type { Background } from '../../src/exchange/violations/foreign.js';
+import { listed, violationsOf, type Failure } from '../../src/exchange/keywords/failure.js';
+import { ErrorListError, type Background } from '../../src/exchange/violations/foreign.js';
+import { fromNativeErrors } from '../../src/exchange/violations/schema-errors.js';
+import { fromSchemaOutput } from '../../src/exchange/violations/schema-output.js';
 import { readPlace } from '../../src/exchange/violations/place-text.js';
 import { violationLine as line } from '../support/schemas.js';
 
@@ -245,7 +247,6 @@ describe("readers of one's own", () => {
     expect(listed(fromDeclared(declared, report, { index, warn }), { index }).map(line)).toEqual([
       'title unnamed',
       'title maxLength',
-      '/ required',
       '/ unnamed',
     ]);
     expect(told).toHaveLength(3);
@@ -257,23 +258,74 @@ describe("readers of one's own", () => {
     );
   });
 
-  test.each<[unknown, unknown]>([
+  // RFC 6901 section 6 and RFC 9535 sections 2.1.1, 2.3.1.1 and 2.7, besides what libraries write.
+  test.each<[unknown, readonly (string | number)[], boolean?]>([
     ['a.b[2].c', ['a', 'b', 2, 'c']],
     ["a['b.c'][0]", ['a', 'b.c', 0]],
     ['a[b].0', ['a', 'b', '0']],
+    ['a b.c', ['a b', 'c']],
     ['$', []],
     ['.a', ['a']],
+    ['$ .a ["b"] [ 2 ]\n[ \'c d\' ] .e ', ['a', 'b', 2, 'c d', 'e']],
+    ["$['o']['j j']['k.k']", ['o', 'j j', 'k.k']],
+    ['$["o"]["\\"j\\\\"]["\'"]["@"]', ['o', '"j\\', "'", '@']],
+    [String.raw`$['\'']['\u2028\b\n\/']["\ud83d\uDD2d"]`, ["'", '\u2028\b\n/', '🔭']],
     ['/a~1b/~0', ['a/b', '~']],
     ['#', []],
+    ['#/m/a%20b/c%25d/%CE%B2/k%22l/~01', ['m', 'a b', 'c%d', 'β', 'k"l', '~1']],
+    ['/m/a%20b', ['m', 'a%20b']],
     [7, [7]],
     [
       [{ key: 'a' }, { index: 2 }],
       ['a', 2],
     ],
-    ['a[', undefined],
-    [true, undefined],
-    [[null], undefined],
-  ])('a place written as %j', (written, expected) => {
-    expect(readPlace(written)).toEqual(expected);
+    ['a.b[', ['a', 'b'], false],
+    ['#/a/%zz/b', ['a'], false],
+    ['/a/b~2c/d', ['a'], false],
+    ['/b'.repeat(300), Array<string>(200).fill('b'), false],
+    [true, [], false],
+    [['a', null, 'b'], ['a'], false],
+  ])('a place written as %j', (written, segments, isWhole = true) => {
+    expect(readPlace(written)).toEqual({ segments, isWhole });
+  });
+});
+
+describe('places that cannot be read', () => {
+  const told = (failures: readonly Failure[]): string[] =>
+    violationsOf(failures).map((one) => line({ ...one, params: undefined }));
+
+  test('are told as unnamed where they can be read last, and no entry vanishes', () => {
+    const warnings: string[] = [];
+    const warn: Warn = ({ message }) => void warnings.push(message);
+    const errors = [
+      { keyword: 'type', instancePath: '/title/~2/x', params: { type: 'object' } },
+      { keyword: 'minLength', instancePath: '/title', params: { limit: 3 } },
+    ];
+    expect(told(fromNativeErrors(errors, { warn }))).toEqual(['title unnamed', 'title minLength']);
+    const output = {
+      valid: false,
+      errors: [
+        { keywordLocation: '/type', instanceLocation: '#/title/%zz', error: 'no object' },
+        { keywordLocation: '/~3', instanceLocation: '/notes', error: 'x' },
+        { keywordLocation: '/type', instanceLocation: 'title', error: 'x' },
+        { keywordLocation: '/properties/title/minLength', instanceLocation: '/title', error: 'x' },
+      ],
+    };
+    expect(told(fromSchemaOutput(output, { warn })).sort()).toEqual([
+      '/ unnamed',
+      'notes unnamed',
+      'title minLength',
+      'title unnamed',
+    ]);
+    const declared = { entries: '/errors', path: '/at', rule: '/rule' };
+    const report = {
+      errors: [
+        { at: '#/notes/%zz', rule: 'type' },
+        { at: '/title', rule: 'type' },
+      ],
+    };
+    expect(told(fromDeclared(declared, report, { warn }))).toEqual(['notes unnamed', 'title type']);
+    expect(warnings).toHaveLength(5);
+    expect(() => fromSchemaOutput(output, { strict: true })).toThrow(ErrorListError);
   });
 });

@@ -8,9 +8,12 @@ import { isBlank } from './given.js';
 export const isRequired = ({ rule, within, onlyIf }: RuleUse): boolean =>
   rule === 'required' && !within && !onlyIf;
 
+/** The rule by which null and blank texts at a field are told as missing. */
+const blankUse = (field: Field | undefined): RuleUse | undefined =>
+  field?.blank ? field.uses.find(({ rule }) => rule === 'required') : undefined;
+
 /** Whether null and blank texts at a field are told as missing. */
-export const isBlankMissing = ({ blank, uses }: Field): boolean =>
-  blank === true && uses.some(({ rule }) => rule === 'required');
+export const isBlankMissing = (field: Field): boolean => blankUse(field) !== undefined;
 
 /** A text that begins with a letter or digit is not blank; most do. */
 const isBlankOrNull = (value: unknown): boolean =>
@@ -53,10 +56,8 @@ function blanksOf(root: unknown): Blank[] {
   return found;
 }
 
-function missing(field: Field, path: string, value: unknown): Violation {
-  const as = field.uses.find(({ rule }) => rule === 'required')?.as;
-  return violationOf(path, field.in, { rule: 'required', as, value });
-}
+const missing = (part: RequestPart, path: string, { as }: RuleUse, value: unknown): Violation =>
+  violationOf(path, part, { rule: 'required', as, value });
 
 /** What was validated, and which part of the request it is. */
 export interface Validated {
@@ -81,8 +82,7 @@ export function blankAsMissing(
   if (blanks.length === 0 && !violations.some(({ value }) => isBlankOrNull(value)))
     return violations;
   const told = new Set<string>();
-  const keyOf = (part: RequestPart, path: string): string =>
-    part === 'body' ? path : `${part} ${path}`;
+  const keyOf = (part: RequestPart, path: string): string => `${part} ${path}`;
   const found: Violation[] = [];
   // A loop, since this is done for every report.
   for (let at = 0; at < violations.length; at++) {
@@ -94,20 +94,21 @@ export function blankAsMissing(
       continue;
     }
     const { path, in: part = 'body' } = violation;
-    const field = index.field(paths?.[at] ?? index.readPath(path, part), part);
-    if (!field || !isBlankMissing(field)) found.push(violation);
+    const use = blankUse(index.field(paths?.[at] ?? index.readPath(path, part), part));
+    if (!use) found.push(violation);
     else if (!told.has(keyOf(part, path))) {
       told.add(keyOf(part, path));
-      found.push(rule === 'required' ? violation : missing(field, path, value));
+      found.push(rule === 'required' ? violation : missing(part, path, use, value));
     }
   }
   if (found.length === 0 || !validated) return found;
   for (const place of blanks) {
     const path = pathOf(place);
     const field = index.field(path, validated.in);
-    if (!field || !isBlankMissing(field) || !field.uses.some(isRequired)) continue;
+    const use = blankUse(field);
+    if (!use || !field?.uses.some(isRequired)) continue;
     const text = printPath(path);
-    if (!told.has(keyOf(field.in, text))) found.push(missing(field, text, place.value));
+    if (!told.has(keyOf(field.in, text))) found.push(missing(field.in, text, use, place.value));
   }
   return found;
 }

@@ -55,23 +55,21 @@ function samePath(one: Path, other: Path): boolean {
 
 const isRule = (failure: Failure): failure is RuleFailure => failure.branches === undefined;
 
+/** No schema finds as much wrong with a value as these stand for. */
+const OTHER_VALUE = 1e6;
+const OTHER_TYPE = 1e12;
+
 /**
  * How far a value is from a schema: another type is farthest, then another value where one is
  * fixed, then every failure.
  */
-function distance(branch: readonly Failure[], path: Path): readonly [number, number, number] {
-  const otherType = branch.some(
-    (failure) => failure.rule === 'type' && samePath(failure.path, path),
-  );
-  const otherValue = branch.filter(
-    ({ rule, path: at }) => (rule === 'const' || rule === 'enum') && at.length <= path.length + 1,
-  ).length;
-  return [otherType ? 1 : 0, otherValue, branch.length];
-}
-
-function isNearer(one: readonly number[], other: readonly number[]): boolean {
-  const at = one.findIndex((part, place) => part !== other[place]);
-  return at >= 0 && (one[at] ?? 0) < (other[at] ?? 0);
+function distance(branch: readonly Failure[], path: Path): number {
+  let far = branch.length;
+  for (const { rule, path: at } of branch)
+    if (rule === 'type' && samePath(at, path)) far += OTHER_TYPE;
+    else if ((rule === 'const' || rule === 'enum') && at.length <= path.length + 1)
+      far += OTHER_VALUE;
+  return far;
 }
 
 /** Choices may share what is inside them, so each is settled once. */
@@ -106,13 +104,13 @@ function nearestOf(choice: Choice): readonly Failure[] {
   }
   const either = byPresence(settled, choice);
   if (either) return [either];
-  let best: { branch: readonly Failure[]; far: readonly [number, number, number] } | undefined;
+  let best: { branch: readonly Failure[]; far: number } | undefined;
   for (const branch of settled) {
     const far = distance(branch, path);
-    if (branch.length > 0 && (!best || isNearer(far, best.far))) best = { branch, far };
+    if (far > 0 && (!best || far < best.far)) best = { branch, far };
   }
   if (!best) return [itself];
-  if (best.far[0] === 0)
+  if (best.far < OTHER_TYPE)
     return fixedValues(settled, best.branch) ?? sharedBy(settled, best, path) ?? [itself];
   // None of them takes a value of this type: all types that would do are told at once.
   const types = settled.flat().filter((one) => one.rule === 'type' && samePath(one.path, path));
@@ -159,20 +157,19 @@ function byPresence(
   return { path, value, ...(isOneEach ? eitherOf(rule, [...names]) : { rule }) };
 }
 
+/** What a failure says, wherever it stands. */
+const saidBy = ({ rule, params }: Failure): string => keyOf(rule, canonical(params ?? null));
+
 /** What all schemas say that a value comes equally near to; nothing where they differ. */
 function sharedBy(
   branches: readonly (readonly Failure[])[],
-  best: { readonly branch: readonly Failure[]; readonly far: readonly number[] },
+  best: { readonly branch: readonly Failure[]; readonly far: number },
   path: Path,
 ): readonly Failure[] | undefined {
   const others = branches.filter(
-    (branch) =>
-      branch.length > 0 &&
-      branch !== best.branch &&
-      distance(branch, path).every((part, at) => part === best.far[at]),
+    (branch) => branch.length > 0 && branch !== best.branch && distance(branch, path) === best.far,
   );
-  const idOf = (one: Failure): string =>
-    keyOf(printPath(one.path), one.rule, canonical(one.params ?? null));
+  const idOf = (one: Failure): string => keyOf(printPath(one.path), saidBy(one));
   const said = others.map((branch) => new Set(branch.map(idOf)));
   const shared = best.branch.filter((one) => said.every((ids) => ids.has(idOf(one))));
   return shared.length === 0 ? undefined : shared;
@@ -197,14 +194,19 @@ function fixedValues(
   nearest: readonly Failure[],
 ): readonly Failure[] | undefined {
   if (branches.length < 2) return undefined;
-  const fixed = branches.map((branch) => {
-    const byPath = new PathTree<Failure>();
-    for (const one of branch) if (valuesOf(one) && !byPath.get(one.path)) byPath.set(one.path, one);
-    return byPath;
-  });
+  // Of several at one place the first counts.
+  const fixed = branches.map(
+    (branch) =>
+      new Map(
+        branch
+          .filter(valuesOf)
+          .reverse()
+          .map((one) => [printPath(one.path), one]),
+      ),
+  );
   for (const failure of nearest) {
     if (!isRule(failure) || !valuesOf(failure)) continue;
-    const there = fixed.map((byPath) => byPath.get(failure.path));
+    const there = fixed.map((byPath) => byPath.get(printPath(failure.path)));
     if (!there.every((one) => one !== undefined)) continue;
     const choices = [
       ...new Map(
@@ -233,7 +235,7 @@ function told(here: readonly Failure[]): readonly Failure[] {
     if (isMissing && failure.rule === 'dependentRequired') return false;
     // Libraries write a format out as an expression too.
     if (hasFormat && failure.rule === 'pattern') return false;
-    const id = keyOf(failure.rule, canonical(failure.params ?? null));
+    const id = saidBy(failure);
     return !seen.has(id) && seen.add(id);
   });
 }

@@ -48,12 +48,10 @@ export interface KeywordError {
 const text = (value: unknown): string => (typeof value === 'string' ? value : '');
 
 function patternRule({ params, parentSchema = {} }: KeywordError): Told {
-  const regex = text(params.pattern);
-  const [stated] = patternBy(parentSchema, regex);
-  if (!stated) return { rule: 'format', params: { format: parentSchema.format } };
-  return stated.rule === 'pattern'
-    ? { rule: 'pattern', params: { regex } }
-    : { rule: stated.rule, params: stated.params };
+  const [stated] = patternBy(parentSchema, text(params.pattern));
+  return stated
+    ? { rule: stated.rule, params: stated.params }
+    : { rule: 'format', params: { format: parentSchema.format } };
 }
 
 interface Told {

@@ -103,6 +103,9 @@ function byName<T>(map: Readonly<Record<string, T>>, name: string): T | undefine
   return found === undefined ? undefined : map[found];
 }
 
+/** A place that nobody names. */
+const WHOLE = { segments: [], isWhole: true } as const;
+
 const isList = (value: unknown): value is readonly unknown[] => Array.isArray(value);
 
 /** What a pointer leads to inside an entry. */
@@ -211,15 +214,19 @@ class DeclaredReader {
       return;
     }
     const part = this.part(entry) ?? entry.in;
-    const path = this.path(entry, part);
+    const { path, isWhole } = this.path(entry, part);
     const before = this.found.length;
     const children = this.at(entry, this.declared.children);
     const inside =
       typeof children === 'object' && children !== null && Object.keys(children).length > 0;
     const names = this.names(entry);
-    for (const name of names) this.found.push(...this.failures({ ...entry, path, in: part }, name));
+    const there = { ...entry, path, in: part };
+    // Of what stands nowhere that can be read, no rule is true anywhere else.
+    if (!isWhole) this.found.push(this.failure(there, UNNAMED, {}));
+    else for (const name of names) this.found.push(...this.failures(there, name));
     // Whoever only holds others says nothing by itself.
-    if (names.length === 0 && !inside) this.found.push(...this.nameless(entry, path, part));
+    if (names.length === 0 && !inside && isWhole)
+      this.found.push(...this.nameless(entry, path, part));
     this.background.trace?.({ at: toPointer(entry.keys), failures: this.found.slice(before) });
     if (inside) this.all(children, [...entry.keys, 'children'], path, part);
   }
@@ -231,21 +238,23 @@ class DeclaredReader {
     return byName(mapOf(given), said) ?? byName(PARTS, said);
   }
 
-  private path(entry: Entry, part: RequestPart | undefined): Path {
+  private path(
+    entry: Entry,
+    part: RequestPart | undefined,
+  ): { readonly path: Path; readonly isWhole: boolean } {
     const { path: given } = this.declared;
     const said = given === undefined ? undefined : this.at(entry, placed(given));
     const drop =
       given !== undefined && typeof given !== 'string' && !isList(given)
         ? (given as { drop?: readonly string[] }).drop
         : [];
-    const segments = isNothing(said) ? [] : readPlace(said);
-    if (!segments) {
+    const { segments, isWhole } = isNothing(said) ? WHOLE : readPlace(said);
+    if (!isWhole)
       unread(this.background, `what should be a path is ${JSON.stringify(said)}`, entry.keys);
-      return entry.path;
-    }
     let from = 0;
     while (from < segments.length && drop?.includes(wordOf(segments[from]))) from += 1;
-    return this.meant([...entry.path, ...segments.slice(from)], part);
+    const path = this.meant([...entry.path, ...segments.slice(from)], part);
+    return { path, isWhole };
   }
 
   /** Digits are a place in a list, unless the form or the payload has a member there. */

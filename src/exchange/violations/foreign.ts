@@ -1,5 +1,5 @@
 import type { Path } from '../../core/path/path.js';
-import { toPointer } from '../../core/path/pointer.js';
+import { parsePointer, toPointer } from '../../core/path/pointer.js';
 import type { FormIndex } from '../../core/rules/form-index.js';
 import type { RequestPart, RuleUse } from '../../core/rules/form.js';
 import { valueAt } from '../../core/rules/occurrences.js';
@@ -48,6 +48,19 @@ export class ErrorListError extends Error {
   ) {
     super(message);
   }
+}
+
+/** The part of a JSON Pointer that can be read: all of it, or what is before the first bad token. */
+export function nearestPointer(text: string): string {
+  // No pointer that leads anywhere has more tokens.
+  let near = text.split('/', 201).join('/');
+  for (;;)
+    try {
+      parsePointer(near);
+      return near;
+    } catch {
+      near = near.slice(0, Math.max(0, near.lastIndexOf('/')));
+    }
 }
 
 /**

@@ -1,51 +1,73 @@
+import { parsePointer } from '../../core/path/pointer.js';
 import { numberOf } from '../../core/text/outer.js';
+import { nearestPointer } from './foreign.js';
 
-/** One step: a name, digits, what stands in brackets, or what is quoted there. */
+/** One step: a name, digits or what is quoted in brackets, or what else stands in them. */
 const STEP =
-  /(?:^|\.)([^.[\]]+)|\[(\d+)\]|\[(?:"((?:[^"\\]|\\.)*)"|'((?:[^'\\]|\\.)*)')\]|\[([^[\]"']*)\]/gy;
+  /(?:^|\.)([^.[\]]+)|\[\s*(?:(\d+)|"((?:[^"\\]|\\.)*)"|'((?:[^'\\]|\\.)*)')\s*\]|\[([^[\]"']*)\]/gsy;
+const BLANKS = /\s*/y;
+
+/** Escapes are those of JSON, and a backslash before any sign (RFC 9535 section 2.3.1.1). */
+const unescaped = (text: string): string =>
+  text.replace(/\\(u[\da-f]{4}|.)/gis, (whole, one: string) =>
+    one.length > 1 || 'bfnrt'.includes(one) ? String(JSON.parse(`"${whole}"`)) : one,
+  );
+
+/** A place, as far as it can be read. */
+export interface ReadPlace {
+  readonly segments: readonly (string | number)[];
+  /** Whether that is all of it. */
+  readonly isWhole: boolean;
+}
 
 /**
  * Segments of a dotted or bracketed place, such as `targets[2].name`, `targets.2.name`,
- * `$.targets[2]['name']`.
+ * `$.targets[2]['name']` (RFC 9535).
  */
-function dotted(text: string): (string | number)[] | undefined {
-  const rest = text.replace(/^\$(?=$|[.[])\.?/, '').replace(/^\./, '');
+function dotted(text: string): ReadPlace {
+  // A query may have blanks between its segments.
+  const isQuery = /^\$(?=$|[\s.[])/.test(text);
+  const rest = isQuery ? text.replace(/^\$\s*\.?/, '') : text.replace(/^\./, '');
   const segments: (string | number)[] = [];
-  STEP.lastIndex = 0;
-  while (STEP.lastIndex < rest.length) {
+  for (let at = 0; at < rest.length; at = STEP.lastIndex) {
+    STEP.lastIndex = at;
     const step = STEP.exec(rest);
-    if (!step) return undefined;
-    const [, name, place, double, single, bare] = step;
+    if (!step) return { segments, isWhole: false };
+    const [, name, place, double, single, bare = ''] = step;
+    const quoted = double ?? single;
     if (place !== undefined) segments.push(numberOf(place));
-    else segments.push(name ?? (double ?? single)?.replace(/\\(.)/gs, '$1') ?? bare ?? '');
+    else if (quoted !== undefined) segments.push(unescaped(quoted));
+    else segments.push(isQuery ? (name ?? bare).trimEnd() : (name ?? bare));
+    if (!isQuery) continue;
+    BLANKS.lastIndex = STEP.lastIndex;
+    STEP.lastIndex += BLANKS.exec(rest)?.[0].length ?? 0;
   }
-  return segments;
+  return { segments, isWhole: true };
+}
+
+/** Segments of a JSON Pointer: digits are told from names by what stands there. */
+function ofPointer(pointer: string): ReadPlace {
+  const near = nearestPointer(pointer);
+  return { segments: parsePointer(near).map(String), isWhole: near === pointer };
 }
 
 /**
  * Where something stands, as validators of many languages write it: a list of segments (or of
  * objects with `key`, `name`, `property` or `index`), a JSON Pointer, or a dotted or bracketed
  * path.
- * @returns nothing where it is none of these
+ * @returns what of it can be read
  */
-export function readPlace(said: unknown): (string | number)[] | undefined {
-  if (typeof said === 'number') return [said];
-  if (typeof said === 'string') {
-    const pointer = said.startsWith('#/') ? said.slice(1) : said;
-    if (pointer === '#') return [];
-    if (!pointer.startsWith('/')) return dotted(pointer);
-    return pointer
-      .slice(1)
-      .split('/')
-      .map((token) => token.replaceAll('~1', '/').replaceAll('~0', '~'));
+export function readPlace(said: unknown): ReadPlace {
+  if (typeof said === 'number') return { segments: [said], isWhole: true };
+  if (typeof said === 'string') return /^#?\/|^#$/.test(said) ? ofPointer(said) : dotted(said);
+  if (!Array.isArray(said)) return { segments: [], isWhole: false };
+  const segments: (string | number)[] = [];
+  for (const one of said as unknown[]) {
+    const { key, name, property, index } = (one ?? {}) as Readonly<Record<string, unknown>>;
+    const segment = typeof one === 'object' ? (key ?? name ?? property ?? index) : one;
+    if (typeof segment !== 'string' && typeof segment !== 'number')
+      return { segments, isWhole: false };
+    segments.push(segment);
   }
-  if (!Array.isArray(said)) return undefined;
-  const segments = (said as unknown[]).map((one): unknown => {
-    if (typeof one !== 'object' || one === null) return one;
-    const { key, name, property, index } = one as Readonly<Record<string, unknown>>;
-    return key ?? name ?? property ?? index;
-  });
-  return segments.every((one) => typeof one === 'string' || typeof one === 'number')
-    ? segments
-    : undefined;
+  return { segments, isWhole: true };
 }

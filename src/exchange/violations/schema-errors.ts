@@ -14,11 +14,11 @@ import {
   MOST_READ,
   useOfKeyword,
   ErrorListError,
+  nearestPointer,
   unread,
   valueOf,
   type Background,
 } from './foreign.js';
-import { keyed } from '../../core/base/keyed.js';
 
 /** One error as validators hand it on: a place, a keyword, and what the keyword tells. */
 interface NativeError {
@@ -33,16 +33,13 @@ interface NativeError {
   readonly at: number;
 }
 
-/** What frameworks call the parts of a request. */
-const CONTEXTS: Readonly<Record<string, RequestPart>> = keyed({
-  body: 'body',
-  querystring: 'query',
-  query: 'query',
-  params: 'path',
-  path: 'path',
-  headers: 'header',
-  header: 'header',
-});
+const PARTS: readonly RequestPart[] = ['body', 'query', 'path', 'header'];
+
+/** The part of a request that a framework names: `querystring`, `params`, `headers`. */
+const partOf = (context: unknown): RequestPart | undefined =>
+  context === 'params'
+    ? 'path'
+    : PARTS.find((part) => typeof context === 'string' && context.startsWith(part));
 
 /** The list of errors, and of which part of a request they are where a framework says it. */
 interface NativeList {
@@ -59,7 +56,7 @@ export function nativeErrors(value: Loose): NativeList | undefined {
   if (!isObject(value)) return undefined;
   const { validation, validationContext, errors, keyword } = value;
   if (typeof keyword === 'string') return { errors: [value] };
-  const part = typeof validationContext === 'string' ? CONTEXTS[validationContext] : undefined;
+  const part = partOf(validationContext);
   const listed = Array.isArray(validation) ? validation : errors;
   return Array.isArray(listed)
     ? { errors: listed as Loose[], ...(part ? { in: part } : {}) }
@@ -101,7 +98,7 @@ class NativeReader {
     } catch (error) {
       if (!(error instanceof PointerSyntaxError || error instanceof PathSyntaxError)) throw error;
       unread(this.background, error.message, [at, 'instancePath']);
-      return unknown;
+      return { ...unknown, path: this.path(nearestPointer(pointer)) };
     }
   }
 

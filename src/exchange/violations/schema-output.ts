@@ -1,7 +1,7 @@
 import { getOrMake } from '../../core/base/get-or-make.js';
 import { wordOf } from '../../core/text/outer.js';
 import type { Path } from '../../core/path/path.js';
-import { parsePointer } from '../../core/path/pointer.js';
+import { parsePointer, PointerSyntaxError } from '../../core/path/pointer.js';
 import { PathTree } from '../../core/path/tree.js';
 import { isObject, type Loose, type LooseObject } from '../../core/reading.js';
 import { memberOf, pathThrough, valueAt } from '../../core/rules/occurrences.js';
@@ -12,6 +12,7 @@ import {
   declaredUse,
   useOfKeyword,
   ErrorListError,
+  nearestPointer,
   MOST_READ,
   unread,
   valueOf,
@@ -54,6 +55,8 @@ const APPLICATORS: ReadonlySet<string> = new Set([
  */
 class UnitReader {
   readonly units: Unit[] = [];
+  /** What stands in units that cannot be read. */
+  readonly lost: Failure[] = [];
   constructor(private readonly background: Background) {}
 
   private pointer(
@@ -87,21 +90,33 @@ class UnitReader {
       this.background.skip?.(1);
       return;
     }
-    const schema = this.pointer(
-      node,
-      ['keywordLocation', 'evaluationPath', 'schemaLocation'],
-      keys,
-    );
-    const place = this.pointer(node, ['instanceLocation'], keys);
+    this.readUnit(node, keys);
     const inner = ['errors', 'details', 'annotations'].flatMap((name) =>
       Array.isArray(node[name]) ? [name] : [],
     );
-    if (schema !== undefined && place !== undefined)
-      this.unit(node, tokens(schema), this.instance(place), keys);
     for (const name of inner) {
       if (name === 'annotations') continue;
       for (const [at, one] of (node[name] as unknown[]).entries())
         this.read(one, [...keys, name, at]);
+    }
+  }
+
+  private readUnit(node: LooseObject, keys: Unit['keys']): void {
+    let place: string | undefined;
+    try {
+      place = this.pointer(node, ['instanceLocation'], keys);
+      const schema = this.pointer(
+        node,
+        ['keywordLocation', 'evaluationPath', 'schemaLocation'],
+        keys,
+      );
+      if (schema !== undefined && place !== undefined)
+        this.unit(node, tokens(schema), this.instance(place), keys);
+    } catch (error) {
+      if (!(error instanceof PointerSyntaxError || error instanceof ErrorListError)) throw error;
+      unread(this.background, error.message, keys);
+      // What cannot be read is wrong somewhere all the same.
+      this.lost.push({ path: this.instance(nearestPointer(place ?? '')), rule: UNNAMED });
     }
   }
 
@@ -363,7 +378,8 @@ const shortest = (units: readonly Unit[]): Path =>
 
 /**
  * Reads what a JSON Schema validator reports in one of the standard's output formats.
- * @throws {ErrorListError} for `flag`, which tells nothing, and for pointers that are none
+ * @throws {ErrorListError} for `flag`, which tells nothing; with `strict`, for pointers that are
+ * none
  */
 export function fromSchemaOutput(output: Loose, background: Background): Failure[] {
   if (!isObject(output) || typeof output.valid !== 'boolean')
@@ -371,10 +387,11 @@ export function fromSchemaOutput(output: Loose, background: Background): Failure
   if (output.valid) return [];
   const reader = new UnitReader(background);
   reader.read(output, []);
-  if (reader.units.length === 0)
+  const { units, lost } = reader;
+  if (units.length + lost.length === 0)
     throw new ErrorListError(
       'this output says only that the payload is not valid; ask the validator for "basic" or "list"',
       [],
     );
-  return new FailureBuilder(background).build(reader.units);
+  return [...new FailureBuilder(background).build(units), ...lost];
 }
