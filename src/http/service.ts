@@ -1,3 +1,4 @@
+import { JSON_MEDIA } from '../core/rules/form.js';
 import { randomUUID } from 'node:crypto';
 import type { Socket } from 'node:net';
 import { availableParallelism } from 'node:os';
@@ -69,6 +70,17 @@ function addressOf({ method, routeOptions: { url } }: FastifyRequest): string {
 }
 
 /**
+ * What a request asks for: an absolute target names the host too, which then goes before the header
+ * (RFC 9112 section 3.2.2).
+ */
+function targetOf(target: string): { readonly path: string; readonly host?: string } {
+  const [whole, host] = /^https?:\/\/([^/?#]*)/i.exec(target) ?? [];
+  if (whole === undefined || host === undefined) return { path: target };
+  const path = target.slice(whole.length);
+  return { path: path.startsWith('/') ? path : `/${path}`, host };
+}
+
+/**
  * What is sent where not even a problem can be rendered: nothing of what went wrong, which is for
  * the log.
  */
@@ -117,6 +129,7 @@ export function makeService({ served, limits, log, version, hosts }: ServiceOpti
     genReqId: () => randomUUID(),
     clientErrorHandler: onClientError,
     routerOptions: { maxParamLength: limits.headers },
+    rewriteUrl: ({ url = '/' }) => targetOf(url).path,
     // What the router refuses before there is a route: escapes that are none, for example.
     frameworkErrors: (_, request, reply) => {
       reply.header('x-content-type-options', 'nosniff');
@@ -159,7 +172,7 @@ export function makeService({ served, limits, log, version, hosts }: ServiceOpti
     reply.header('request-id', request.id).header('x-content-type-options', 'nosniff');
     // Whoever keeps a connection should come back on another, which leads elsewhere by then.
     if (service.stopping) reply.header('connection', 'close');
-    if (hosts && !hosts(request.headers.host)) {
+    if (hosts && !hosts(targetOf(request.originalUrl).host ?? request.headers.host)) {
       const mistake = 'this service does not answer for the host named; start it with --allow-host';
       void send(reply, problem(service, request, 'not-allowed', { members: { mistake } }));
       return;
@@ -188,6 +201,11 @@ export function makeService({ served, limits, log, version, hosts }: ServiceOpti
   app.setNotFoundHandler((request, reply) => sendNothingHere(service, request, reply));
   app.setErrorHandler((error: NodeJS.ErrnoException & { statusCode?: number }, request, reply) => {
     if (error.statusCode === 413) return send(reply, problem(service, request, 'too-large'));
+    // What is no media type at all, such as `json`.
+    if (error.statusCode === 415) {
+      void reply.header('accept', JSON_MEDIA);
+      return send(reply, problem(service, request, 'wrong-media-type'));
+    }
     if (error.statusCode !== undefined && error.statusCode < 500)
       return send(reply, problem(service, request, 'malformed-body'));
     log.error({ ...requestOf(request), error });

@@ -58,12 +58,26 @@ function statusOf(error: Bag): number | undefined {
   return [status, statusCode, bagOf(output).statusCode].find(isErrorStatus);
 }
 
+/** Nobody waits for longer than a year. */
+const LONGEST_WAIT = 366 * 24 * 60 * 60;
+const HTTP_DATE = /^\w{3}, \d\d \w{3} \d{4} \d\d:\d\d:\d\d GMT$/;
+
+/** `Retry-After` as RFC 9110 section 10.2.3 has it: whole seconds, or a date; nothing for all else. */
+function waitIn(value: unknown): string | undefined {
+  const text = typeof value === 'number' ? String(value) : value;
+  if (typeof text !== 'string') return undefined;
+  const seconds = /^\d+(?:\.\d+)?$/.test(text) ? Math.ceil(Number(text)) : NaN;
+  if (seconds <= LONGEST_WAIT) return String(seconds);
+  return HTTP_DATE.test(text) ? text : undefined;
+}
+
 function headersOf(error: Bag): Headers {
   const given = Object.entries({ ...bagOf(bagOf(error.output).headers), ...bagOf(error.headers) });
   return Object.fromEntries(
     given.flatMap(([name, value]): [string, string][] => {
       const key = name.toLowerCase();
-      const text = typeof value === 'number' ? String(value) : value;
+      const text =
+        key === 'retry-after' ? waitIn(value) : typeof value === 'number' ? String(value) : value;
       return PASSED.includes(key) &&
         typeof text === 'string' &&
         /^[\t\x20-\x7e]{1,1000}$/.test(text)

@@ -112,7 +112,11 @@ describe('one function for each medium', () => {
       '\\*a\\* \\[b\\](c) \\`d\\` \\| &lt;e&gt; &amp; @\u2060f g',
     ],
     ['code in Markdown', markdownCode('a`b``c|d'), '``` a`b``c\\|d ```'],
-    ['SARIF', forSarif('targets[*].name \\ http://x'), 'targets\\[*\\].name \\\\ http:\u2060//x'],
+    [
+      'SARIF',
+      forSarif('targets[*].{name} \\ http://x'),
+      'targets\\[*\\].{{name}} \\\\ http:\u2060//x',
+    ],
   ])('%s', (_, shown, wanted) => {
     expect(shown).toBe(wanted);
   });

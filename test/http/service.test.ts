@@ -108,6 +108,7 @@ describe('the stand-in backend', () => {
       415,
       () => post('/proposals', 'a=b', { 'content-type': 'application/x-www-form-urlencoded' }),
     ],
+    ['wrong-media-type', 415, () => post('/proposals', '{}', { 'content-type': 'json' })],
     ['too-large', 413, () => post('/proposals', JSON.stringify({ title: 'x'.repeat(300_000) }))],
     ['too-large', 413, () => post('/proposals', '['.repeat(90_000) + ']'.repeat(90_000))],
     ['not-found', 404, () => post('/nothing', '{}')],
@@ -124,6 +125,19 @@ describe('the stand-in backend', () => {
       status,
       title: expect.stringMatching(/./),
     });
+  });
+
+  // RFC 9112 section 3.2.2
+  test('takes absolute targets, whose host goes before the header', async () => {
+    const ask = (target: string, host: string): Promise<string> =>
+      raw(`GET ${target} HTTP/1.1\r\nHost: ${host}\r\nConnection: close\r\n\r\n`);
+    const here = `localhost:${serving.port}`;
+    expect(await ask(`http://${here}/?locale=de`, 'elsewhere.example')).toMatch(
+      / 200 [^]*content-language: de/,
+    );
+    expect(await ask(`HTTP://${here}?locale=de`, here)).toMatch(/ 200 [^]*content-language: de/);
+    expect(await ask(`http://${here}/nothing`, here)).toMatch(/^HTTP\/1.1 404 /);
+    expect(await ask('http://elsewhere.example/', here)).toMatch(/^HTTP\/1.1 403 /);
   });
 
   test('reads parameters as the document has them written, answers HEAD as GET, and misses no body that may be left out', async () => {

@@ -127,8 +127,24 @@ describe('errors that frameworks and plugins throw', () => {
     output: { statusCode: 405, headers: { Allow: 'GET, HEAD' } },
   });
   const file = Object.assign(new Error('File too large'), { code: 'LIMIT_FILE_SIZE' });
-  const CASES: readonly [unknown, number, string, Readonly<Record<string, string>>?][] = [
+  const CASES: readonly [unknown, number, string, Readonly<Record<string, string | null>>?][] = [
     [rate, 429, 'too-many-requests', { 'retry-after': '30' }],
+    // RFC 9110 section 10.2.3: whole seconds, or a date.
+    ...(
+      [
+        ['2.5', '3'],
+        [0, '0'],
+        ['Wed, 21 Oct 2026 07:28:00 GMT', 'Wed, 21 Oct 2026 07:28:00 GMT'],
+        ['soon', null],
+        [-1, null],
+        [1e12, null],
+      ] as const
+    ).map(([said, sent]): (typeof CASES)[number] => [
+      Object.assign(new Error('x'), { status: 503, headers: { 'retry-after': said } }),
+      503,
+      'unavailable',
+      { 'retry-after': sent },
+    ]),
     [token, 401, 'not-signed-in', { 'www-authenticate': 'Bearer realm="x"' }],
     [boomed, 405, 'wrong-method', { allow: 'GET, HEAD' }],
     [file, 413, 'too-large'],

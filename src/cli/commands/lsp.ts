@@ -1,5 +1,5 @@
 import { Option, type Command } from 'commander';
-import { createConnection, ProposedFeatures } from 'vscode-languageserver/node';
+import { connectTo } from '../../editor/lifecycle.js';
 import { EditorServer, type Watcher } from '../../editor/server.js';
 import { watchFolders } from '../../workspace/disk/watched-folders.js';
 
@@ -20,7 +20,7 @@ const watchOnDisk: Watcher = (folders, changed, begun) => {
 
 /** Answers an editor over standard input and output until it says that it ends. */
 function serveEditor(): void {
-  const connection = createConnection(ProposedFeatures.all, process.stdin, process.stdout);
+  const connection = connectTo(process.stdin, process.stdout);
   new EditorServer(connection, ZEITWORT_VERSION, watchOnDisk).listen();
 }
 

@@ -1,3 +1,4 @@
+import { forSarif } from '../../core/text/media.js';
 import { createHash } from 'node:crypto';
 import { DEVIATIONS, type Recorded } from '../../core/audit/recording.js';
 import type { TallyData } from '../../core/audit/tally.js';
@@ -45,14 +46,14 @@ export function auditSarif({ endpoints }: TallyData, version: string): object {
   const ids = Object.keys(DEVIATIONS);
   const rules = Object.entries(DEVIATIONS).map(([id, text]) => ({
     id,
-    shortDescription: { text },
+    shortDescription: { text: forSarif(text) },
   }));
   const results = endpoints.flatMap(({ endpoint, deviations }) =>
     deviations.map(({ kind, message, count, first }) => ({
       ruleId: kind,
       ruleIndex: ids.indexOf(kind),
       level: 'error',
-      message: { text: `${endpoint}: ${message}` },
+      message: { text: forSarif(`${endpoint}: ${message}`) },
       occurrenceCount: count,
       locations: [
         {

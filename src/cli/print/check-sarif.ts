@@ -29,8 +29,8 @@ export function checkSarif(
 ): object {
   const rules = KINDS.map(({ kind, severity, about, remedy }) => ({
     id: kind,
-    shortDescription: { text: about },
-    help: { text: remedy },
+    shortDescription: { text: forSarif(about) },
+    help: { text: forSarif(remedy) },
     defaultConfiguration: { level: LEVELS[severity] },
   }));
   return {

@@ -116,9 +116,9 @@ const MOST_LISTED = 100;
 /** Nobody waits for longer than a year. */
 const LONGEST_WAIT = 366 * 24 * 60 * 60;
 
-/** Seconds to wait, where they are some; nothing for what is no number of them. */
+/** Whole seconds to wait (RFC 9110 section 10.2.3); nothing for what is no number of them. */
 const secondsIn = (value: unknown): number | undefined =>
-  typeof value === 'number' && value >= 0 && value <= LONGEST_WAIT ? value : undefined;
+  typeof value === 'number' && value >= 0 && value <= LONGEST_WAIT ? Math.ceil(value) : undefined;
 
 /** A parameter of a problem as its texts may tell it. */
 function echoed(value: unknown): unknown {
@@ -282,7 +282,7 @@ export function answerProblem(
   const args = Object.fromEntries(
     Object.entries(given).map(([name, value]) => [name, echoed(value)]),
   );
-  if (TO_TRY_AGAIN.has(problem) && seconds === undefined) delete args.seconds;
+  if (TO_TRY_AGAIN.has(problem)) args.seconds = seconds;
   for (const [key, name] of WHETHER) args[key] ??= args[name] === undefined ? 'no' : 'yes';
   const status = own ?? options.statuses.get(problem) ?? 500;
   const languages: Locale[] = [];
@@ -307,9 +307,7 @@ export function answerProblem(
     members,
     locale,
     locales: languages,
-    ...(TO_TRY_AGAIN.has(problem) && seconds !== undefined
-      ? { retryAfter: Math.ceil(seconds) }
-      : {}),
+    ...(TO_TRY_AGAIN.has(problem) && seconds !== undefined ? { retryAfter: seconds } : {}),
     more: 0,
     sentences: [],
   };

@@ -62,6 +62,11 @@ export function markdownCode(text: string): string {
   return longest === 0 ? fence + inner + fence : `${fence} ${inner} ${fence}`;
 }
 
-/** Text for a plain message of SARIF, in which brackets make links (SARIF 2.1.0 section 3.11.6). */
+/**
+ * Text for a plain message of SARIF, in which braces are placeholders and brackets make links
+ * (SARIF 2.1.0 sections 3.11.5 and 3.11.6).
+ */
 export const forSarif = (text: string): string =>
-  unlinked(inLine(text)).replace(/[\\[\]]/g, '\\$&');
+  unlinked(inLine(text))
+    .replace(/[\\[\]]/g, '\\$&')
+    .replace(/[{}]/g, '$&$&');
