@@ -219,3 +219,54 @@ describe('a schema whose parts hold parts', () => {
     expect([...new Set(findings.map(({ kind }) => kind))]).toEqual(['unreviewed']);
   });
 });
+
+// JSON Schema draft 4, Core section 7.2; 2020-12, Core section 4.3.2
+test('draft 4 is read with its own word for names, and so are schemas that are only true, false or definitions', () => {
+  const four = {
+    $schema: 'http://json-schema.org/draft-04/schema#',
+    id: 'http://domes.example/four.json',
+    required: ['code'],
+    properties: {
+      id: { type: 'string' },
+      code: { $ref: 'other.json#/definitions/code' },
+      shut: { $ref: '#shut' },
+      tilt: { minimum: 3, exclusiveMinimum: true },
+    },
+    definitions: {
+      other: { id: 'other.json', definitions: { code: { type: 'integer' } } },
+      shut: { id: '#shut', type: 'boolean' },
+    },
+  };
+  const folder = folderWith({
+    'zeitwort.yaml': 'original: en\nlocales: [en]\ntexts: [texts/*.json]\nrules: [rules/*.json]\n',
+    'texts/en.json': '{ "locale": "en" }',
+    'rules/four.json': JSON.stringify(four),
+    'rules/parts.json': '{ "$id": "parts", "definitions": { "name": { "maxLength": 3 } } }',
+    'rules/any.json': 'true',
+    'rules/none.json': 'false',
+    'rules/plan.json':
+      '{ "properties": { "name": { "$ref": "parts.json#/definitions/name" }, "any": { "$ref": "any.json" }, "none": { "$ref": "none.json" } } }',
+  });
+  const broken = (form: string, payload: unknown): string[] => {
+    const { out } = zeitwort(
+      ['try', '-', '--form', form, '--format', 'violations'],
+      folder,
+      JSON.stringify(payload),
+    );
+    const { violations } = JSON.parse(out) as { violations: { path: string; rule: string }[] };
+    return violations.map(({ path: at, rule }) => `${at} ${rule}`);
+  };
+  expect(broken('four', { id: 1, code: 'x', shut: 3, tilt: 3 })).toEqual([
+    'id type',
+    'code type',
+    'shut type',
+    'tilt exclusiveMinimum',
+  ]);
+  expect(broken('plan', { name: 'four', any: 1, none: 1 })).toEqual([
+    'name maxLength',
+    'none false',
+  ]);
+  expect(broken('any', [])).toEqual([]);
+  expect(broken('none', [])).toEqual([' false']);
+  expect(zeitwort(['check', '--skip-kind', 'missing-label'], folder).code).toBe(0);
+});

@@ -125,7 +125,7 @@ export class Bundler {
 
   bundle(node: unknown, where: Where): Bundle {
     const refs = new Set<Definition>();
-    const scope = this.entered(NO_SCOPE, this.documents.baseOf(node, where.base));
+    const scope = this.entered(NO_SCOPE, this.documents.baseOf(node, where.base, where.file));
     const root = this.schema(node, where, refs, scope);
     for (let read = this.waiting.shift(); read; read = this.waiting.shift()) read();
     const reachable = reachableFrom(refs);
@@ -185,7 +185,9 @@ export class Bundler {
     // Before draft 2019-09 a reference stands alone: what is beside it does not count.
     const alone = this.dialect.version === 'draft-07' && typeof node.$ref === 'string';
     const where =
-      alone || found ? around : { ...around, base: this.documents.baseOf(node, around.base) };
+      alone || found
+        ? around
+        : { ...around, base: this.documents.baseOf(node, around.base, around.file) };
     const scope = where.base === around.base ? outer : this.entered(outer, where.base);
     const out: Record<string, unknown> = keyed();
     const at = (...keys: (string | number)[]): Where => ({

@@ -81,12 +81,17 @@ function* schemasIn(node: LooseObject): Generator<Member> {
   }
 }
 
+/** Whether a document says that it is of draft 4 of JSON Schema. */
+export const isDraft4 = (root: unknown): boolean =>
+  isObject(root) && typeof root.$schema === 'string' && root.$schema.includes('draft-04/');
+
 /**
  * The JSON documents of a workspace that schemas stand in, and what their references lead to (RFC
  * 3986, JSON Schema Core section 8).
  */
 export class Documents {
   private readonly roots = new Map<string, Target>();
+  private readonly ofDraft4 = new Set<string>();
   /** By absolute URI: whole resources (`$id`), and anchors in them (`…#name`). */
   private readonly named = new Map<string, Target>();
   /**
@@ -104,19 +109,27 @@ export class Documents {
     if (opened) return opened;
     const node = known === undefined ? this.load(file)?.root : known;
     if (node === undefined) return undefined;
+    if (isDraft4(node)) this.ofDraft4.add(file);
     const target: Target = {
       node,
-      where: { file, keys: [], base: this.baseOf(node, fileUri(file)) },
+      where: { file, keys: [], base: this.baseOf(node, fileUri(file), file) },
     };
     this.roots.set(file, target);
     this.index(target);
     return target;
   }
 
-  /** The URI that references in a node are relative to. */
-  baseOf(node: unknown, outer: string): string {
-    const id = isObject(node) ? node.$id : undefined;
-    return (typeof id === 'string' ? resolveUri(id, outer)?.replace(/#$/, '') : undefined) ?? outer;
+  /** What a schema is called: draft 4 has another word for it (draft 4, Core section 7.2). */
+  private idOf(node: unknown, file: string): string | undefined {
+    if (!isObject(node)) return undefined;
+    const id = this.ofDraft4.has(file) ? node.id : node.$id;
+    return typeof id === 'string' ? id : undefined;
+  }
+
+  /** The URI that references in a node of a file are relative to. */
+  baseOf(node: unknown, outer: string, file: string): string {
+    const id = this.idOf(node, file);
+    return (id === undefined ? undefined : resolveUri(id, outer)?.replace(/#$/, '')) ?? outer;
   }
 
   private index(root: Target): void {
@@ -126,9 +139,9 @@ export class Documents {
     for (let next = waiting.pop(); next; next = waiting.pop()) {
       const { node, where } = next;
       if (!isObject(node)) continue;
-      const base = this.baseOf(node, where.base);
+      const base = this.baseOf(node, where.base, where.file);
       const here: Target = { node, where: { ...where, base } };
-      if (typeof node.$id === 'string' || next === root) this.root(node, here);
+      if (this.idOf(node, where.file) !== undefined || next === root) this.root(node, here);
       for (const anchor of [node.$anchor, node.$dynamicAnchor])
         if (typeof anchor === 'string') this.name(`${base}#${anchor}`, here);
       if (typeof node.$dynamicAnchor === 'string') this.stop(base, node.$dynamicAnchor, here);
@@ -226,7 +239,7 @@ export class Documents {
         );
       node = next;
       keys.push(at);
-      base = this.baseOf(node, base);
+      base = this.baseOf(node, base, root.where.file);
     }
     return { node, where: { file: root.where.file, keys, base } };
   }

@@ -9,7 +9,7 @@ import {
   type RequestPart,
 } from '../../core/rules/form.js';
 import { Bundler, type Bundle, type Dialect, type SchemaVersion } from './bundle.js';
-import type { Documents, SchemaError, Where } from './documents.js';
+import { isDraft4, type Documents, type SchemaError, type Where } from './documents.js';
 import {
   dialectOf,
   openApiVersion,
@@ -118,15 +118,24 @@ const DRAFTS: Readonly<Record<string, SchemaVersion>> = keyed({
 
 /**
  * Whether a document is a JSON Schema rather than one of our sheets: no sheet has any of these
- * words at its root.
+ * words at its root, or is `true` or `false`.
  */
 export function isJsonSchema(root: unknown): boolean {
+  if (typeof root === 'boolean') return true;
   if (!isObject(root) || 'forms' in root) return false;
   const { $schema } = root;
   if (typeof $schema === 'string' && $schema.includes('json-schema.org/')) return true;
-  return ['$defs', 'properties', '$ref', 'allOf', 'anyOf', 'oneOf', 'type'].some(
-    (key) => key in root,
-  );
+  return [
+    '$id',
+    '$defs',
+    'definitions',
+    'properties',
+    '$ref',
+    'allOf',
+    'anyOf',
+    'oneOf',
+    'type',
+  ].some((key) => key in root);
 }
 
 class Reader {
@@ -166,14 +175,15 @@ class Reader {
         spot: { file, keys: ['$schema'], at: 'value' },
       });
     }
-    const booleanBounds = named?.includes('draft-04') ?? false;
+    const booleanBounds = isDraft4(root);
     const dialect: Dialect = {
       version: draft ?? '2020-12',
       booleanBounds,
       nullable: false,
       forRequests: false,
     };
-    const id = (typeof root.$id === 'string' ? lastWordOf(root.$id) : '') || lastWordOf(file);
+    const said = booleanBounds ? root.id : root.$id;
+    const id = (typeof said === 'string' ? lastWordOf(said) : '') || lastWordOf(file);
     return new SchemaForm(
       { id, origin: where },
       () => ({ body: this.bundler(dialect).bundle(node, where), parameters: [] }),
