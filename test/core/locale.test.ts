@@ -15,6 +15,15 @@ describe('language tags', () => {
     ['qaa', 'qaa'],
     ['de-u-co-phonebk', 'de-u-co-phonebk'],
     ['en-x-harrow', 'en-x-harrow'],
+    // RFC 5646 sections 2.2.2, 2.2.8 and 4.5
+    ['zh-yue', 'yue'],
+    ['zh-cmn-Hant', 'zh-Hant'],
+    ['sgn-ASE', 'ase'],
+    ['i-klingon', 'tlh'],
+    ['I-LUX', 'lb'],
+    ['en-GB-oed', 'en-GB-oxendict'],
+    ['zh-min-nan', 'nan'],
+    ['no-bok', 'nb'],
   ])('%s is %s', (text, canonical) => {
     expect(parseLocale(text)).toBe(canonical);
   });
@@ -22,7 +31,9 @@ describe('language tags', () => {
   test.each([
     ['xx', 'the language "xx", which is not registered'],
     ['deu', 'did you mean "de"?'],
-    ['zh-cmn', 'is no language tag'],
+    ['de-yue', 'is no language tag'],
+    ['i-default', 'is an old tag (BCP 47) for which there is no newer one'],
+    ['x-house', 'write the language first, such as "de-x-house"'],
     ['de-Xyzw', 'the script "xyzw"'],
     ['de-QB', 'the region "qb"'],
     ['de-fooba', 'the variant "fooba"'],
@@ -50,11 +61,27 @@ test.each([
   ['pt-PT', 'pt-BR'],
   ['zh', 'en'],
   ['zh-TW, ja', 'zh-Hant'],
+  ['zh-cmn-Hant', 'zh-Hant'],
+  ['de-x-formal', 'de'],
   ['fr', 'en'],
 ])('a client that asks for %s gets %s', (header, found) => {
   const languages = ['en', 'de', 'pt-BR', 'zh-Hant', 'ja'].map(parseLocale);
   const ranges = header.split(',').map((range) => range.split(';')[0]?.trim() ?? '');
   expect(acceptedLocale(ranges, [], languages, parseLocale('en'))).toBe(found);
+});
+
+test('whoever asks for a language of a group reads the group rather than another', () => {
+  const languages = ['en', 'zh', 'zh-Hant', 'de', 'de-x-formal'].map(parseLocale);
+  const found = (range: string): string =>
+    acceptedLocale([range], [], languages, parseLocale('en'));
+  expect(['zh-yue', 'zh-hak-CN', 'zh-SG', 'zh-HK', 'de-x-formal', 'de-AT'].map(found)).toEqual([
+    'zh',
+    'zh',
+    'zh',
+    'zh-Hant',
+    'de-x-formal',
+    'de',
+  ]);
 });
 
 describe('chains', () => {
@@ -71,7 +98,7 @@ describe('chains', () => {
     ['sr-ME', ['sr-ME', 'sr-Latn', 'en']],
     ['no', ['no', 'nb', 'en']],
     ['no-NO', ['no-NO', 'no', 'nb', 'en']],
-    ['nn', ['nn', 'en']],
+    ['nn', ['nn', 'nb', 'en']],
     ['zh-CN', ['zh-CN', 'zh', 'en']],
     ['sr-Latn', ['sr-Latn', 'en']],
     ['en-x-a-harrow', ['en-x-a-harrow', 'en']],

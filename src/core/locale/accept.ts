@@ -59,6 +59,9 @@ export function acceptedLocale(
     const asked = range === '*' ? undefined : readRange(range);
     const candidates =
       range === '*' ? [fallback, ...locales] : asked ? [asked, ...truncations(asked)] : [];
+    // Whoever asks for one of the languages of `zh` reads `zh` rather than something else.
+    const macro = readRange(range.replace(/-.*/, ''));
+    if (macro && !asked?.startsWith(macro)) candidates.push(macro);
     const more =
       asked && !candidates.some((one) => locales.includes(one)) ? related(asked, locales) : [];
     const found = [...candidates, ...more].find((one) => locales.includes(one) && free(one));

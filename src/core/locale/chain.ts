@@ -25,7 +25,8 @@ const WRITTEN: ReadonlyMap<string, string> = new Map([['no', 'nb']]);
 export function truncations(tag: Locale): Locale[] {
   const found: Locale[] = [];
   const [language = ''] = tag.split('-');
-  const standard = WRITTEN.get(language);
+  // Readers of `nn` read `nb` too (CLDR, parentLocales), though it is another language.
+  const standard = language === 'nn' ? 'nb' : WRITTEN.get(language);
   if (!tag.includes('-')) return standard === undefined ? found : [standard as Locale];
   const script = scriptOf(tag);
   const subtags = tag.split('-');

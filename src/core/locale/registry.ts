@@ -1,6 +1,6 @@
 import { getOrMake } from '../base/get-or-make.js';
 import { closest } from '../text/closest.js';
-import { LANGUAGES, REGIONS, SCRIPTS, VARIANTS } from './subtags.js';
+import { EXTENDED, GRANDFATHERED, LANGUAGES, REGIONS, SCRIPTS, VARIANTS } from './subtags.js';
 
 interface Kind {
   readonly called: string;
@@ -37,8 +37,8 @@ function inRange(subtag: string, set: ReadonlySet<string>): boolean {
 
 /**
  * What each subtag of a tag is by its place and form (RFC 5646 section 2.1); stops where extensions
- * or private use begin. Extended languages are not met: Intl takes only tags in which the language
- * itself has replaced them (`yue`, not `zh-yue`).
+ * or private use begin. Extended languages are not met: `preferredTag` writes the language itself
+ * in place of them (`yue` for `zh-yue`).
  */
 function kindsOf(tag: string): [string, Kind][] {
   const [first = '', ...rest] = tag.toLowerCase().split('-');
@@ -50,6 +50,30 @@ function kindsOf(tag: string): [string, Kind][] {
     else kinds.push([subtag, variant]);
   }
   return kinds;
+}
+
+/**
+ * A tag as RFC 5646 section 4.5 has it, as far as Intl does not: those that are kept from the time
+ * before subtags, and extended languages without the language in front of them.
+ */
+export function preferredTag(text: string): string {
+  const tag = text.toLowerCase();
+  if (Object.hasOwn(GRANDFATHERED, tag)) return GRANDFATHERED[tag] ?? text;
+  const [prefix = '', extended = '', ...rest] = tag.split('-');
+  return EXTENDED[extended] === prefix ? [extended, ...rest].join('-') : text;
+}
+
+/** What is wrong with a text that is no tag, or none of a language, in a sentence. */
+export function malformed(text: string): string {
+  const tag = text.toLowerCase();
+  const hint = text.includes('_')
+    ? `write "${text.replaceAll('_', '-')}"`
+    : 'write one like "de" or "pt-BR"';
+  if (tag.startsWith('x-'))
+    return `"${text}" is a tag of private use and names no language (BCP 47); write the language first, such as "de-${tag}"`;
+  return Object.hasOwn(GRANDFATHERED, tag)
+    ? `"${text}" is an old tag (BCP 47) for which there is no newer one; ${hint}`
+    : `"${text}" is no language tag (BCP 47): ${hint}`;
 }
 
 /** Whether all subtags of a tag are in the IANA registry. */

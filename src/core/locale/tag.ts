@@ -1,5 +1,5 @@
 import { Memo } from '../base/memo.js';
-import { isRegisteredTag, unregistered } from './registry.js';
+import { isRegisteredTag, malformed, preferredTag, unregistered } from './registry.js';
 
 declare const locale: unique symbol;
 
@@ -24,7 +24,7 @@ const canonicalTags = new Memo<Locale>();
  */
 function canonicalOf(text: string): string | undefined {
   try {
-    const [canonical = ''] = Intl.getCanonicalLocales(text);
+    const [canonical = ''] = Intl.getCanonicalLocales(preferredTag(text));
     return new Intl.Locale(canonical).toString();
   } catch {
     // A RangeError here only says "incorrect locale information"; ours says what to write.
@@ -40,26 +40,23 @@ export function tryLocale(text: string): Locale | undefined {
   const seen = canonicalTags.get(text);
   if (seen) return seen;
   const canonical = canonicalOf(text);
-  return canonical !== undefined && isRegisteredTag(text)
+  return canonical !== undefined && isRegisteredTag(preferredTag(text))
     ? canonicalTags.set(text, canonical as Locale)
     : undefined;
 }
 
 /**
- * Reads a language tag by BCP 47 and gives its canonical form (`DE-at` → `de-AT`, `iw` → `he`).
+ * Reads a language tag by BCP 47 and gives its canonical form (`DE-at` → `de-AT`, `iw` → `he`,
+ * `zh-yue` → `yue`, `i-klingon` → `tlh`).
  * @throws {LocaleError} when the text is not well-formed or a subtag is not in the IANA registry
  */
 export function parseLocale(text: string): Locale {
   const known = tryLocale(text);
   if (known) return known;
   const canonical = canonicalOf(text);
-  if (canonical === undefined) {
-    const hint = text.includes('_')
-      ? `write "${text.replaceAll('_', '-')}"`
-      : 'write one like "de" or "pt-BR"';
-    throw new LocaleError(`"${text}" is no language tag (BCP 47): ${hint}`);
-  }
-  throw new LocaleError(unregistered(text, canonical));
+  throw new LocaleError(
+    canonical === undefined ? malformed(text) : unregistered(preferredTag(text), canonical),
+  );
 }
 
 /**
@@ -74,44 +71,9 @@ const directions = new Memo<'ltr' | 'rtl'>();
 
 /** Which way a locale's sentences run. */
 export const directionOf = (tag: Locale): 'ltr' | 'rtl' =>
-  directions.getOrMake(tag, () => (RIGHT_TO_LEFT.has(likely(tag).script ?? '') ? 'rtl' : 'ltr'));
+  directions.getOrMake(tag, () => (RIGHT_TO_LEFT.test(likely(tag).script ?? '') ? 'rtl' : 'ltr'));
 
 // Scripts that run right to left by Unicode's Bidi_Class of their letters; Intl.Locale has textInfo
 // only in later engines.
-const RIGHT_TO_LEFT = new Set([
-  'Adlm',
-  'Arab',
-  'Armi',
-  'Avst',
-  'Chrs',
-  'Cprt',
-  'Elym',
-  'Hatr',
-  'Hebr',
-  'Hung',
-  'Khar',
-  'Lydi',
-  'Mand',
-  'Mani',
-  'Mend',
-  'Merc',
-  'Mero',
-  'Narb',
-  'Nbat',
-  'Nkoo',
-  'Orkh',
-  'Ougr',
-  'Palm',
-  'Phli',
-  'Phlp',
-  'Phnx',
-  'Prti',
-  'Rohg',
-  'Samr',
-  'Sarb',
-  'Sogd',
-  'Sogo',
-  'Syrc',
-  'Thaa',
-  'Yezi',
-]);
+const RIGHT_TO_LEFT =
+  /Adlm|Arab|Armi|Avst|Chrs|Cprt|Elym|Hatr|Hebr|Hung|Khar|Lydi|Mand|Mani|Mend|Merc|Mero|Narb|Nbat|Nkoo|Orkh|Ougr|Palm|Phli|Phlp|Phnx|Prti|Rohg|Samr|Sarb|Sogd|Sogo|Syrc|Thaa|Yezi/;

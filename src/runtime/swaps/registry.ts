@@ -3,4 +3,10 @@
 
 export const isRegisteredTag = (): boolean => true;
 
+/** Extended languages, whose prefix `accept` leaves out too. */
+export const preferredTag = (text: string): string =>
+  text.replace(/^(?:ar|kok|lv|ms|sgn|sw|uz|zh)-(?=[a-z]{3}(?:-|$))/i, '');
+
+export const malformed = (text: string): string => `"${text}" is no language tag`;
+
 export const unregistered = (text: string): string => `"${text}" is not registered`;
