@@ -1,5 +1,6 @@
 import { getLocation, parseTree, findNodeAtLocation, type Node } from 'jsonc-parser';
 import { afterString } from '../workspace/documents/json-places.js';
+import { unescaped } from './string-literal.js';
 import type { KeyCursor } from './yaml-cursor.js';
 
 const OPTIONS = { allowTrailingComma: true };
@@ -36,7 +37,9 @@ export function jsonCursor(text: string, offset: number): KeyCursor {
     node !== undefined && !isText && node.offset <= offset && offset <= node.offset + node.length;
   const from = isText || isWord ? node.offset : offset;
   const to = isText ? afterString(text, from) : isWord ? from + node.length : offset;
-  const typed = isText ? text.slice(from + 1, offset) : text.slice(from, offset);
+  const before = text.slice(from, offset);
+  // Names may be written with escapes; what is typed is what they stand for.
+  const typed = isText ? unescaped(`${before}"`).text : before;
   const keys = isAtPropertyKey ? path.slice(0, -1) : path;
   const current =
     isText && isAtPropertyKey && typeof node.value === 'string' ? node.value : undefined;
@@ -57,33 +60,4 @@ export function jsonKeyAt(text: string, offset: number): string | undefined {
   const isHere =
     isAtPropertyKey && node && node.offset <= offset && offset <= node.offset + node.length;
   return isHere && typeof node.value === 'string' ? node.value : undefined;
-}
-
-/**
- * The text of a literal as far as it can be read, and where each of its units stands in the file,
- * from the literal's beginning.
- */
-export function unescaped(literal: string): {
-  readonly text: string;
-  readonly places: readonly number[];
-} {
-  let text = '';
-  const places: number[] = [];
-  const end = literal.length > 1 && literal.endsWith('"') ? literal.length - 1 : literal.length;
-  for (let at = 1; at < end;) {
-    const length = literal[at] !== '\\' ? 1 : literal[at + 1] === 'u' ? 6 : 2;
-    const part = literal.slice(at, at + length);
-    let unit = part;
-    if (length > 1) {
-      try {
-        unit = JSON.parse(`"${part}"`) as string;
-      } catch {
-        unit = ' ';
-      }
-    }
-    text += unit;
-    for (let nth = 0; nth < unit.length; nth++) places.push(at);
-    at += length;
-  }
-  return { text, places: [...places, end] };
 }

@@ -3,7 +3,7 @@ import type { SelectionRange } from 'vscode-languageserver/node';
 import { parsedMessage } from '../core/message/parse.js';
 import type { Message, MessageNode } from '../core/message/tree.js';
 import { isYaml } from '../workspace/disk/files.js';
-import { unescaped } from './json-cursor.js';
+import { unescaped } from './string-literal.js';
 import type { Extent, OpenText } from './positions.js';
 
 /** The parts of a message around an offset in it, outer ones first. */

@@ -2,7 +2,7 @@ import { SemanticTokensBuilder, type SemanticTokens } from 'vscode-languageserve
 import { parsedMessage } from '../core/message/parse.js';
 import { walk, type Message } from '../core/message/tree.js';
 import { afterString } from '../workspace/documents/json-places.js';
-import { unescaped } from './json-cursor.js';
+import { unescaped } from './string-literal.js';
 import type { Extent, OpenText } from './positions.js';
 
 /** What is told apart inside of messages, in the protocol's own words. */

@@ -1,6 +1,7 @@
 import { isMap, isPair, isScalar, isSeq, type Document } from 'yaml';
 import { documentOf } from '../workspace/documents/yaml.js';
 import type { Extent } from './positions.js';
+import { unescaped } from './string-literal.js';
 
 /** What stands at a place of a file, whether all of it can be read or not. */
 export interface KeyCursor {
@@ -64,8 +65,41 @@ function read(text: string): { readonly document: Document; readonly errors: num
   }
 }
 
-const QUOTED = /(["'])((?:(?!\1).)*)$/;
 const PLAIN = /[^\s,{}[\]:"'#][^,{}[\]"'#]*$/;
+/** Whether a quote opens a text; elsewhere it is a sign like others (YAML 1.2, 7.3.3). */
+function opens(line: string, at: number): boolean {
+  let before = at - 1;
+  while (line[before] === ' ' || line[before] === '\t') before -= 1;
+  const sign = line[before] ?? '';
+  if (before < 0 || '[{,'.includes(sign)) return true;
+  // Behind a name in quotes a colon needs no blank.
+  const isClose = before === at - 1;
+  return isClose ? sign === ':' && /["']/.test(line[before - 1] ?? '') : '-?:'.includes(sign);
+}
+
+/** Where a text in quotes ends, behind its closing quote; nothing where it goes on. */
+function closing(line: string, open: number): number | undefined {
+  const quote = line[open];
+  for (let at = open + 1; at < line.length; at++) {
+    if (quote === '"' && line[at] === '\\') at += 1;
+    else if (line[at] !== quote) continue;
+    // YAML 1.2, 7.3.2: in single quotes two of them are one.
+    else if (quote === "'" && line[at + 1] === "'") at += 1;
+    else return at + 1;
+  }
+  return undefined;
+}
+
+/** Where the text in quotes begins in which a line ends; nothing where it ends in none. */
+function openQuote(line: string): number | undefined {
+  for (let at = 0; at < line.length; at++) {
+    if ((line[at] !== '"' && line[at] !== "'") || !opens(line, at)) continue;
+    const end = closing(line, at);
+    if (end === undefined) return at;
+    at = end - 1;
+  }
+  return undefined;
+}
 
 /** What is typed at an offset: the line's last word, with its quote. */
 function typedAt(
@@ -74,19 +108,23 @@ function typedAt(
 ): { readonly from: number; readonly quote: string; readonly typed: string } {
   const start = text.lastIndexOf('\n', offset - 1) + 1;
   const line = text.slice(start, offset);
-  const quotes = (line.match(/["']/g) ?? []).length;
-  const quoted = quotes % 2 === 1 ? QUOTED.exec(line) : null;
-  if (quoted) return { from: start + quoted.index, quote: quoted[1] ?? '', typed: quoted[2] ?? '' };
+  const open = openQuote(line);
+  if (open !== undefined) {
+    const quote = line[open] ?? '';
+    const inner = line.slice(open + 1);
+    const typed = quote === "'" ? inner.replaceAll("''", "'") : unescaped(`"${inner}"`).text;
+    return { from: start + open, quote, typed };
+  }
   const typed = PLAIN.exec(line.replace(/^.*:\s/, (head) => ' '.repeat(head.length)))?.[0] ?? '';
   return { from: offset - typed.length, quote: '', typed };
 }
 
 /** Where what stands at an offset ends: with its quote, or before what follows. */
-function endOf(text: string, offset: number, quote: string): number {
+function endOf(text: string, from: number, offset: number, quote: string): number {
   const rest = text.slice(offset).split('\n', 1)[0] ?? '';
   if (quote !== '') {
-    const close = rest.indexOf(quote);
-    return close < 0 ? offset : offset + close + 1;
+    const end = closing(text.slice(from, offset) + rest, 0);
+    return end === undefined ? offset : from + end;
   }
   return offset + (/^[^\s,{}[\]:#"']*/.exec(rest)?.[0].length ?? 0);
 }
@@ -94,7 +132,7 @@ function endOf(text: string, offset: number, quote: string): number {
 /** Tells what stands at a place of a YAML file, half-typed as it may be. */
 export function yamlCursor(text: string, offset: number): KeyCursor | undefined {
   const { from, quote, typed } = typedAt(text, offset);
-  const to = endOf(text, offset, quote);
+  const to = endOf(text, from, offset, quote);
   const [before, after] = [text.slice(0, from), text.slice(to)];
   const hasColon = /^[ \t]*:(?:\s|$)/.test(after);
   // A name or a value: whichever makes the better document of what is around it.

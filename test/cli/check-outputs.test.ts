@@ -353,8 +353,8 @@ describe('how it is printed', () => {
       expect(run?.tool.driver.rules[one.ruleIndex]?.id).toBe(one.ruleId);
       expect([one.level, one.message.text, line]).toEqual([
         places[at]?.severity === 'info' ? 'note' : places[at]?.severity,
-        // Brackets make links in messages of SARIF.
-        places[at]?.message.replace(/[\\[\]]/g, '\\$&'),
+        // Brackets make links in messages of SARIF, braces placeholders.
+        places[at]?.message.replace(/[\\[\]]/g, '\\$&').replace(/[{}]/g, '$&$&'),
         places[at]?.line,
       ]);
     }

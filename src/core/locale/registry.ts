@@ -69,7 +69,7 @@ export function malformed(text: string): string {
   const hint = text.includes('_')
     ? `write "${text.replaceAll('_', '-')}"`
     : 'write one like "de" or "pt-BR"';
-  if (tag.startsWith('x-'))
+  if (/^x(?:-[a-z0-9]{1,8})+$/.test(tag))
     return `"${text}" is a tag of private use and names no language (BCP 47); write the language first, such as "de-${tag}"`;
   return Object.hasOwn(GRANDFATHERED, tag)
     ? `"${text}" is an old tag (BCP 47) for which there is no newer one; ${hint}`
