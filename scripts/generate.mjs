@@ -42,19 +42,19 @@ write(
       .join('') +
     `
 /** Extended languages, and the language that each stands behind. */
-export const EXTENDED: Readonly<Record<string, string>> = {${registry
+export const EXTENDED: ReadonlyMap<string, string> = new Map(Object.entries({${registry
       .filter(({ Type }) => Type === 'extlang')
       .map(({ Subtag, Prefix }) => `${Subtag}: '${[Prefix].flat()[0]}'`)
-      .join(', ')}};
+      .join(', ')}}));
 
 /** Tags from before there were subtags, in small letters, and what is written for them. */
-export const GRANDFATHERED: Readonly<Record<string, string | undefined>> = {${registry
+export const GRANDFATHERED: ReadonlyMap<string, string | undefined> = new Map(Object.entries({${registry
       .filter(({ Type }) => Type === 'grandfathered')
       .map(
         (one) =>
           `'${one.Tag.toLowerCase()}': ${one['Preferred-Value'] ? `'${one['Preferred-Value']}'` : 'undefined'}`,
       )
-      .join(', ')}};
+      .join(', ')}}));
 `,
 );
 

@@ -43,7 +43,7 @@ class Lifecycle {
     return undefined;
   }
 
-  /** Hands a message on, or in its place a request that is refused; nothing else comes too early. */
+  /** Hands a message on, or a refused request in its place; nothing else comes too early. */
   handleMessage(message: Message, next: (message: Message) => void): void {
     if (Message.isRequest(message)) {
       const params = this.refusal(message.method);

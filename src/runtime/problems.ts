@@ -62,7 +62,7 @@ function statusOf(error: Bag): number | undefined {
 const LONGEST_WAIT = 366 * 24 * 60 * 60;
 const HTTP_DATE = /^\w{3}, \d\d \w{3} \d{4} \d\d:\d\d:\d\d GMT$/;
 
-/** `Retry-After` as RFC 9110 section 10.2.3 has it: whole seconds, or a date; nothing for all else. */
+/** `Retry-After` (RFC 9110 section 10.2.3): whole seconds, or a date; nothing for all else. */
 function waitIn(value: unknown): string | undefined {
   const text = typeof value === 'number' ? String(value) : value;
   if (typeof text !== 'string') return undefined;

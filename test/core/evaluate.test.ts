@@ -1,47 +1,9 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { evaluate, withoutSecrets, type Request } from '../../src/core/rules/evaluate.js';
-import { FormIndex } from '../../src/core/rules/form-index.js';
-import { withParameters } from '../../src/core/rules/parameters.js';
-import { readSheet } from '../../src/core/rules/sheet.js';
-import { LookupTable } from '../../src/core/rules/table.js';
+import { withoutSecrets } from '../../src/core/rules/evaluate.js';
 import { VOCABULARY } from '../../src/core/rules/vocabulary.js';
-import type { Violation } from '../../src/core/rules/violation.js';
-import { hasFormat } from '../../src/exchange/schema/formats.js';
 
-type Json = Record<string, unknown>;
-
-const instruments = new LookupTable(
-  ['code', 'retired', 'stock'],
-  [
-    { code: 'echelle', retired: 'no', stock: '3' },
-    { code: 'plates', retired: 'yes' },
-    { code: '7', retired: 'no' },
-  ],
-);
-
-function formOf(fields: Json, more: Json = {}): FormIndex {
-  const { forms, remarks } = readSheet({ forms: { form: { fields, ...more } } }, 'rules.yaml');
-  const [form] = forms;
-  if (!form || remarks.length > 0) throw new Error(JSON.stringify(remarks));
-  return new FormIndex(form);
-}
-
-function run(index: FormIndex, request: Request): readonly Violation[] {
-  return evaluate(index, withParameters(index, request), {
-    zone: 'Europe/Warsaw',
-    today: () => '2027-03-09',
-    matches: (regex, text) => new RegExp(regex, 'u').test(text),
-    hasFormat,
-    looksUp: ({ column, having }, value) =>
-      instruments.look(String(column), value, having as Json | undefined),
-  });
-}
-
-const said = (violations: readonly Violation[]): string[] =>
-  violations.map(({ path, rule, as }) => `${path} ${as ?? rule}`);
-const broken = (fields: Json, body: unknown, more: Json = {}): string[] =>
-  said(run(formOf(fields, more), { body }));
+import { broken, formOf, run, said, type Json } from '../support/judging.js';
 
 /** A rule of a field `f`, values that pass it, and values that break it. */
 const table: [string, Json, unknown[], unknown[]][] = [
@@ -163,82 +125,6 @@ const table: [string, Json, unknown[], unknown[]][] = [
   ['knownIn', { knownIn: { table: 't', column: 'cde' } }, ['spyglass'], []],
   ['newIn', { newIn: { table: 't', column: 'code' } }, ['spyglass'], ['echelle']],
 ];
-
-test('a rule on the columns of a row tells what stands there, and an unknown row is told once', () => {
-  const code = { table: 'instruments', column: 'code' };
-  const fields = {
-    plate: {
-      knownIn: [
-        code,
-        {
-          ...code,
-          having: { stock: { minimum: { field: 'quantity' } }, retired: 'no' },
-          as: 'lacking',
-        },
-      ],
-      newIn: { ...code, having: { retired: 'yes' }, as: 'gone' },
-    },
-    quantity: { type: 'integer' },
-    lone: { knownIn: { ...code, having: { retired: 'no' } } },
-  };
-  const told = (body: Json): unknown[] =>
-    run(formOf(fields), { body }).map(({ path, rule, as, params = {} }) => [
-      path,
-      as ?? rule,
-      params.stock,
-      params.retired,
-    ]);
-  expect(told({ plate: 'echelle', quantity: 3 })).toEqual([]);
-  expect(told({ plate: 'echelle', quantity: 4 })).toEqual([['plate', 'lacking', 3, 'no']]);
-  expect(told({ plate: 'plates', quantity: 1 })).toEqual([
-    ['plate', 'lacking', undefined, 'yes'],
-    ['plate', 'gone', undefined, 'yes'],
-  ]);
-  expect(told({ plate: 'none', quantity: 1, lone: 'none' })).toEqual([
-    ['plate', 'knownIn', undefined, undefined],
-    ['lone', 'knownIn', undefined, undefined],
-  ]);
-});
-
-test('what is missing speaks for what it would hold, whatever stands in its place', () => {
-  const fields = {
-    site: { required: true },
-    'site.name': { required: true },
-    'site.door.key': { required: true },
-    lead: {},
-    'lead.name': { required: true },
-    kind: {},
-    more: { required: { onlyIf: { kind: 'long' } } },
-    'more.text': { required: true },
-  };
-  for (const site of [undefined, null, ' '])
-    expect(broken(fields, { site, lead: {} })).toEqual([
-      'site required',
-      'lead.name required',
-      // Nobody asks for `more` itself.
-      'more.text required',
-    ]);
-  expect(broken(fields, { site: {}, lead: null, kind: 'long' })).toEqual([
-    'site.name required',
-    'site.door.key required',
-    'lead.name required',
-    'more required',
-  ]);
-});
-
-test('what is said of one element stands in the order of all elements', () => {
-  const fields = {
-    'targets[*].id': { required: true },
-    'targets[*].name': { required: true },
-    'targets[*].epoch': { required: true },
-    'targets[0].name': { required: true, minLength: 3 },
-  };
-  expect(broken(fields, { targets: [{}, {}] })).toEqual(
-    [0, 1].flatMap((at) =>
-      ['id', 'name', 'epoch'].map((name) => `targets[${at}].${name} required`),
-    ),
-  );
-});
 
 describe('the rules', () => {
   test.each(table)('%s %j', (rule, declared, fine, wrong) => {

@@ -221,10 +221,7 @@ test('the same comes from the commands, the service, the library and packs, one 
         for (const [name, told] of Object.entries(byShape))
           expect([
             name,
-            packed.render(
-              { form, violations },
-              { locale, shape: name as 'list', audience: 'client' },
-            ).body,
+            packed.render({ form, violations }, { locale, shape: name, audience: 'client' }).body,
           ]).toEqual([name, told]);
   }
 }, 300_000);

@@ -58,9 +58,9 @@ function kindsOf(tag: string): [string, Kind][] {
  */
 export function preferredTag(text: string): string {
   const tag = text.toLowerCase();
-  if (Object.hasOwn(GRANDFATHERED, tag)) return GRANDFATHERED[tag] ?? text;
+  if (GRANDFATHERED.has(tag)) return GRANDFATHERED.get(tag) ?? text;
   const [prefix = '', extended = '', ...rest] = tag.split('-');
-  return EXTENDED[extended] === prefix ? [extended, ...rest].join('-') : text;
+  return EXTENDED.get(extended) === prefix ? [extended, ...rest].join('-') : text;
 }
 
 /** What is wrong with a text that is no tag, or none of a language, in a sentence. */
@@ -71,7 +71,7 @@ export function malformed(text: string): string {
     : 'write one like "de" or "pt-BR"';
   if (/^x(?:-[a-z0-9]{1,8})+$/.test(tag))
     return `"${text}" is a tag of private use and names no language (BCP 47); write the language first, such as "de-${tag}"`;
-  return Object.hasOwn(GRANDFATHERED, tag)
+  return GRANDFATHERED.has(tag)
     ? `"${text}" is an old tag (BCP 47) for which there is no newer one; ${hint}`
     : `"${text}" is no language tag (BCP 47): ${hint}`;
 }

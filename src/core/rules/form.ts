@@ -60,7 +60,7 @@ export interface RuleUse {
    * field.
    */
   readonly problem?: string;
-  /** Stands in a sheet that adds to a form of a schema, or is of an upload, which no schema sees. */
+  /** Stands in a sheet that adds to a form of a schema, or is of a file, which no schema sees. */
   readonly added?: true;
   /** A rule that code tests and no sheet declares. */
   readonly undeclared?: true;

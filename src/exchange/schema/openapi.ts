@@ -205,7 +205,7 @@ class OperationReader {
     const media = FORM_MEDIA.filter((type) => mediaIn(content, named(type)));
     const encodings = new Map<string, Encoding>();
     for (const type of [...media].reverse()) {
-      const [written = '', { encoding }] = mediaIn(content, named(type)) ?? ['', {}];
+      const [written, { encoding }] = mediaIn(content, named(type)) ?? ['', {}];
       for (const [name, one] of Object.entries(isObject(encoding) ? encoding : {}))
         if (isObject(one))
           encodings.set(name, encodingOf(one, below(where, 'content', written, 'encoding', name)));

@@ -50,7 +50,7 @@ export class ErrorListError extends Error {
   }
 }
 
-/** The part of a JSON Pointer that can be read: all of it, or what is before the first bad token. */
+/** The part of a JSON Pointer that can be read: all, or what is before the first bad token. */
 export function nearestPointer(text: string): string {
   // No pointer that leads anywhere has more tokens.
   let near = text.split('/', 201).join('/');

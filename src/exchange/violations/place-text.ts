@@ -1,5 +1,5 @@
 import { parsePointer } from '../../core/path/pointer.js';
-import { numberOf } from '../../core/text/outer.js';
+import { numberOf, wordOf } from '../../core/text/outer.js';
 import { nearestPointer } from './foreign.js';
 
 /** One step: a name, digits or what is quoted in brackets, or what else stands in them. */
@@ -10,7 +10,7 @@ const BLANKS = /\s*/y;
 /** Escapes are those of JSON, and a backslash before any sign (RFC 9535 section 2.3.1.1). */
 const unescaped = (text: string): string =>
   text.replace(/\\(u[\da-f]{4}|.)/gis, (whole, one: string) =>
-    one.length > 1 || 'bfnrt'.includes(one) ? String(JSON.parse(`"${whole}"`)) : one,
+    one.length > 1 || 'bfnrt'.includes(one) ? (JSON.parse(`"${whole}"`) as string) : one,
   );
 
 /** A place, as far as it can be read. */
@@ -48,7 +48,7 @@ function dotted(text: string): ReadPlace {
 /** Segments of a JSON Pointer: digits are told from names by what stands there. */
 function ofPointer(pointer: string): ReadPlace {
   const near = nearestPointer(pointer);
-  return { segments: parsePointer(near).map(String), isWhole: near === pointer };
+  return { segments: parsePointer(near).map(wordOf), isWhole: near === pointer };
 }
 
 /**
