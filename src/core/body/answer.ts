@@ -276,13 +276,14 @@ export function answerProblem(
   options: AnswerOptions,
   { members = {}, status: own, ...occasion }: Occasion = {},
 ): Answer {
-  const seconds = secondsIn(given.seconds);
+  const isToTry = TO_TRY_AGAIN.has(problem);
+  const seconds = isToTry ? secondsIn(given.seconds) : undefined;
   const { title, detail } = texts.problem(form, problem, locale);
   // What a backend tells of a request may be what a client sent.
   const args = Object.fromEntries(
     Object.entries(given).map(([name, value]) => [name, echoed(value)]),
   );
-  if (TO_TRY_AGAIN.has(problem)) args.seconds = seconds;
+  if (isToTry) args.seconds = seconds;
   for (const [key, name] of WHETHER) args[key] ??= args[name] === undefined ? 'no' : 'yes';
   const status = own ?? options.statuses.get(problem) ?? 500;
   const languages: Locale[] = [];
@@ -307,7 +308,7 @@ export function answerProblem(
     members,
     locale,
     locales: languages,
-    ...(TO_TRY_AGAIN.has(problem) && seconds !== undefined ? { retryAfter: seconds } : {}),
+    retryAfter: seconds,
     more: 0,
     sentences: [],
   };

@@ -137,6 +137,8 @@ export interface Pack extends PackWording {
   readonly messages: Readonly<Record<string, PackRungs>>;
   /** The same for beside the inputs. */
   readonly inlines?: Readonly<Record<string, PackRungs>>;
+  /** What fields of any form are called, for places that a form does not declare. */
+  readonly fields?: readonly PackField[];
   readonly forms: Readonly<Record<string, PackForm>>;
   /**
    * Messages with more than names in braces, parsed, by their texts; only in packs for programs

@@ -138,8 +138,12 @@ class Packer {
 
   /** What a field is called, in every language that a message of the pack is in. */
   private labels(form: Form, pattern: Pattern): PackLabel[] {
+    return this.labelsOf(form.id, pattern);
+  }
+
+  private labelsOf(form: string, pattern: Pattern): PackLabel[] {
     const found = [...this.spoken].flatMap(
-      (sentence) => this.source.texts.label(form.id, pattern, this.locale, sentence) ?? [],
+      (sentence) => this.source.texts.label(form, pattern, this.locale, sentence) ?? [],
     );
     const own = printPath(pattern);
     return [...new Set(found)].map((label) => {
@@ -227,11 +231,18 @@ class Packer {
   private elsewhere(form: Form): PackField[] {
     const declared = form.fields.map(({ pattern }) => pattern);
     const { purposes } = this.source.texts.table;
-    const written = [...purposes.writtenFor(form.id), purposes.known('written', undefined)];
+    const own = purposes.writtenFor(form.id);
+    const general = purposes.known('written', undefined);
+    const written = [...own, general];
     const paths = new Map(
       written
-        .flatMap((scope) => [...(scope?.fields.values() ?? [])])
-        .filter((one) => saysMore(one) && !declared.some((pattern) => meet(pattern, one.pattern)))
+        .flatMap((scope) =>
+          [...(scope?.fields.values() ?? [])].filter(
+            // What all forms call a place stands in the pack once.
+            (one) => saysMore(one) || (scope !== general && one.has('label')),
+          ),
+        )
+        .filter((one) => !declared.some((pattern) => meet(pattern, one.pattern)))
         .map((one) => [one.path, one.pattern]),
     );
     return [...paths].map(([path, pattern]) => ({
@@ -241,6 +252,15 @@ class Packer {
       ...this.others(form, pattern),
       texts: true,
     }));
+  }
+
+  /** What fields are called in all forms: a backend may break rules at places of other forms. */
+  private general(): PackField[] {
+    const written = this.source.texts.table.purposes.known('written', undefined);
+    return [...(written?.fields.values() ?? [])].flatMap(({ path, pattern }) => {
+      const labels = this.labelsOf('', pattern);
+      return labels.length > 0 ? [{ path, labels, rules: [] }] : [];
+    });
   }
 
   /** Frames and words that are written for a form, or those of all forms. */
@@ -340,6 +360,7 @@ class Packer {
       heard = this.spoken.size;
       packedForms = forms.map((form) => [form.id, this.form(form)]);
     } while (this.spoken.size > heard);
+    const fields = this.general();
     const problems = [...options.statuses].map(([id, status]) => [
       id,
       { status, ...this.problem('', id) },
@@ -368,6 +389,7 @@ class Packer {
       messages: Object.fromEntries(general),
       ...(inlines.length > 0 ? { inlines: Object.fromEntries(inlines) } : {}),
       ...this.wording(undefined),
+      ...(fields.length > 0 ? { fields } : {}),
       forms: Object.fromEntries(packedForms),
     };
   }

@@ -129,7 +129,7 @@ export class PackTexts implements TextLookup {
     key: string,
     sentence: Locale,
   ): Phrase | undefined {
-    const bags = this.form(form).fields.matches(path, kind === 'label');
+    const bags = [form, ''].flatMap((one) => this.form(one).fields.matches(path, kind === 'label'));
     return this.found(
       this.within(sentence),
       bags.map(

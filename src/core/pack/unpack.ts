@@ -176,6 +176,9 @@ class Unpacker {
         }),
       );
     }
+    this.pack.fields?.forEach((field) => {
+      this.fieldTexts('', field);
+    });
     const { general } = this.texts;
     this.wording(general, this.pack);
     const { messages, inlines = {}, problems } = this.pack;
