@@ -1,6 +1,6 @@
 // The backends of examples/node as somebody would run them, held against the service.
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import { spawn, type ChildProcess } from 'node:child_process';
+import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import {
   appendFileSync,
   cpSync,
@@ -51,10 +51,47 @@ zeitwort(['pack', '--module', '--out', 'packs'], folder);
 cpSync(path.join(root, 'examples/node'), folder, { recursive: true });
 const modules = path.join(folder, 'node_modules');
 mkdirSync(modules);
-symlinkSync(path.join(root, 'dist/runtime'), path.join(modules, 'zeitwort-runtime'));
-for (const name of ['zod', 'express', 'fastify'])
+// As a project has it: the runtime out of its tarball, and the plugins that teams use beside it.
+const runtime = path.join(modules, 'zeitwort-runtime');
+mkdirSync(runtime);
+const made = spawnSync('npm', ['pack', '--silent', '--pack-destination', folder], {
+  cwd: path.join(root, 'dist/runtime'),
+  encoding: 'utf8',
+});
+spawnSync(
+  'tar',
+  ['xzf', made.stdout.trim().split('\n').at(-1) ?? '', '-C', runtime, '--strip-components=1'],
+  { cwd: folder },
+);
+mkdirSync(path.join(modules, '@fastify'));
+const PLUGINS = ['@fastify/jwt', '@fastify/multipart', '@fastify/rate-limit', 'express-rate-limit'];
+for (const name of ['zod', 'express', 'fastify', ...PLUGINS])
   symlinkSync(path.join(root, 'node_modules', name), path.join(modules, name));
 
+/** Adds to an example, behind a line of it. */
+function extend(file: string, line: string, code: string): void {
+  const at = path.join(folder, file);
+  const text = readFileSync(at, 'utf8');
+  expect(text).toContain(line);
+  writeFileSync(at, text.replace(line, `${line}\n${code}`));
+}
+extend(
+  'fastify.mjs',
+  "app.removeContentTypeParser('text/plain');",
+  `for (const [name, options] of [['rate-limit', { max: 1000 }], ['multipart', {}], ['jwt', { secret: 'of the test' }]])
+  await app.register((await import('@fastify/' + name)).default, options);
+app.get('/mine', (request) => request.jwtVerify());
+app.get('/often', { config: { rateLimit: { max: 0 } } }, () => 'never');`,
+);
+extend(
+  'express.mjs',
+  'const app = express();',
+  `const { rateLimit } = await import('express-rate-limit');
+const often = (limit) => rateLimit({ limit, handler: (_request, _response, next) => next(refuse(429)) });
+app.use(often(1000));
+app.get('/mine', (_request, _response, next) => next(refuse(401)));
+app.get('/often', often(0), (_request, response) => response.end());`,
+);
 // Node has no server for such a module: this is one.
 writeFileSync(
   path.join(folder, 'edge-server.mjs'),
@@ -153,6 +190,26 @@ describe.each(['node-http.mjs', 'express.mjs', 'fastify.mjs', 'edge-server.mjs']
       }),
     ]);
   });
+
+  if (/^(?:fastify|express)/.test(file))
+    test.each([
+      ['/mine', 'not-signed-in', 401],
+      ['/often', 'too-many-requests', 429],
+    ])(
+      'what a plugin refuses at %s is the problem %s in each language',
+      async (at, name, status) => {
+        for (const locale of LOCALES) {
+          const answer = await sent(url, locale, ['GET', at, json, undefined]);
+          const seconds = Number(answer.headers.get('retry-after'));
+          const params = seconds > 0 ? ['--param', `seconds=${seconds}`] : [];
+          const { out } = zeitwort(
+            ['render', '--problem', name, '--locale', locale, ...params],
+            folder,
+          );
+          expect([answer.status, await answer.json()]).toEqual([status, JSON.parse(out)]);
+        }
+      },
+    );
 
   test('tells a unique constraint as a rule, and logs what check --observed reads', async () => {
     const request = ['POST', '/passes', json, JSON.stringify(pass)] as const;
