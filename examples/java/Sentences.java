@@ -16,7 +16,10 @@ class Sentences {
   private static final String RTL = "\\u0590-\\u08FF\\uFB1D-\\uFDFF\\uFE70-\\uFEFC\\x{10800}-\\x{10FFF}\\x{1E800}-\\x{1EFFF}";
   private static final Pattern HAS_RTL = Pattern.compile("[" + RTL + "]");
   private static final Pattern HAS_LTR = Pattern.compile("(?![" + RTL + "])\\p{L}");
-  private static final Pattern COMPOUND = Pattern.compile("\\p{Nd}[^\\p{L}\\p{Nd}]+\\p{Nd}");
+  private static final Pattern FROM_RIGHT = Pattern.compile("(?!\\p{Nd})[" + RTL + "]|\\p{Co}");
+  private static final String SIGN = "[^\\p{L}\\p{Nd}\\p{Co}\\p{IsWhite_Space}()" + RTL + "]";
+  private static final Pattern SIGNED = Pattern.compile("\\p{Nd}" + SIGN + "|" + SIGN + "\\p{Nd}");
+  private static final Pattern NO_DIGIT = Pattern.compile("\\P{Nd}");
   private static final Pattern BREAKS = Pattern.compile("[\t\n\u000B\f\r\\u0085\\u2028\\u2029]+");
   private static final Pattern UNWANTED = Pattern.compile("[\\p{Cc}\\u061C\\u200E\\u200F\\u202A-\\u202E\\u2066-\\u2069]");
 
@@ -147,7 +150,8 @@ class Sentences {
     boolean against = HAS_RTL.matcher(text).find();
     if (rtl) {
       String rest = text.replaceAll("\u2068[^\u2069]*\u2069", "");
-      against = HAS_LTR.matcher(rest).find() || (!HAS_RTL.matcher(rest).find() && COMPOUND.matcher(rest).find());
+      boolean neutral = rest.equals(text) && NO_DIGIT.matcher(text).find() && !FROM_RIGHT.matcher(text).find();
+      against = HAS_LTR.matcher(rest).find() || SIGNED.matcher(rest).find() || neutral;
     }
     return against ? "\u2068" + text + "\u2069" : text;
   }

@@ -11,6 +11,7 @@ use JSON::PP ();
 my $json   = JSON::PP->new->allow_nonref->canonical;
 my $rtl    = qr/[\x{590}-\x{8FF}\x{FB1D}-\x{FDFF}\x{FE70}-\x{FEFC}\x{10800}-\x{10FFF}\x{1E800}-\x{1EFFF}]/;
 my $bare   = qr/[^.\[\]"'*\s\p{Cc}]+/;
+my $sign   = qr/(?!$rtl)[^\p{L}\p{Nd}\p{Co}\s()]/;
 my $breaks = qr/[\t-\r\x{85}\x{2028}\x{2029}]+/;
 my $marks  = qr/[\p{Cc}\x{61C}\x{200E}\x{200F}\x{202A}-\x{202E}\x{2066}-\x{2069}]/;
 
@@ -107,7 +108,9 @@ sub isolated {
     if ($is_rtl) {
         (my $rest = $text) =~ s/\x{2068}[^\x{2069}]*\x{2069}//g;
         my $has_ltr = grep { $_ !~ $rtl } $rest =~ /(\p{L})/g;
-        $against = $has_ltr || ($rest !~ $rtl && $rest =~ /\p{Nd}[^\p{L}\p{Nd}]+\p{Nd}/);
+        my $signed  = $rest =~ /\p{Nd}$sign|$sign\p{Nd}/;
+        my $neutral = $rest eq $text && $text =~ /\P{Nd}/ && $text !~ /(?!\p{Nd})$rtl|\p{Co}/;
+        $against = $has_ltr || $signed || $neutral;
     }
     return $against ? "\x{2068}$text\x{2069}" : $text;
 }

@@ -123,12 +123,14 @@ class Sentences
     /** The text in an isolate (U+2068, U+2069) where it runs against what is around it (5). */
     private function isolated(string $text, ?bool $rtl = null): string
     {
-        $hasRtl = fn (string $one) => preg_match('/[' . RTL . ']/u', $one) === 1;
-        $against = $hasRtl($text);
+        $has = fn (string $pattern, string $one) => preg_match("/$pattern/u", $one) === 1;
+        $against = $has('[' . RTL . ']', $text);
         if ($rtl ?? $this->pack['direction'] === 'rtl') {
             $rest = preg_replace('/\x{2068}[^\x{2069}]*\x{2069}/u', '', $text);
-            $against = preg_match('/(?![' . RTL . '])\p{L}/u', $rest) === 1
-                || (!$hasRtl($rest) && preg_match('/\p{Nd}[^\p{L}\p{Nd}]+\p{Nd}/u', $rest) === 1);
+            $sign = '[^\p{L}\p{Nd}\p{Co}\s()' . RTL . ']';
+            $against = $has('(?![' . RTL . '])\p{L}', $rest)
+                || $has("\p{Nd}$sign|$sign\p{Nd}", $rest)
+                || ($rest === $text && $has('\P{Nd}', $text) && !$has('(?!\p{Nd})[' . RTL . ']|\p{Co}', $text));
         }
         return $against ? "\u{2068}$text\u{2069}" : $text;
     }

@@ -10,7 +10,9 @@ from decimal import Decimal
 RTL = "\u0590-\u08ff\ufb1d-\ufdff\ufe70-\ufefc\U00010800-\U00010fff\U0001e800-\U0001efff"
 HAS_RTL = re.compile(f"[{RTL}]")
 HAS_LTR = re.compile(rf"[^\W\d_{RTL}]")
-COMPOUND = re.compile(r"\d(?:[^\w]|_)+\d")
+PRIVATE = "\ue000-\uf8ff\U000f0000-\U0010ffff"
+FROM_RIGHT = re.compile(rf"(?!\d)[{RTL}]|[{PRIVATE}]")
+SIGNED = re.compile(rf"\d(?:[^\w\s(){PRIVATE}{RTL}]|_)|(?:[^\w\s(){PRIVATE}{RTL}]|_)\d")
 ISOLATED = re.compile("\u2068[^\u2069]*\u2069")
 BREAKS = re.compile("[\t\n\v\f\r\u0085\u2028\u2029]+")
 UNWANTED = re.compile("[\x00-\x1f\x7f-\x9f\u061c\u200e\u200f\u202a-\u202e\u2066-\u2069]")
@@ -147,7 +149,8 @@ class Sentences:
             against = HAS_RTL.search(text)
         else:
             rest = ISOLATED.sub("", text)
-            against = HAS_LTR.search(rest) or (not HAS_RTL.search(rest) and COMPOUND.search(rest))
+            neutral = rest == text and re.search(r"\D", text) and not FROM_RIGHT.search(text)
+            against = HAS_LTR.search(rest) or SIGNED.search(rest) or neutral
         return f"\u2068{text}\u2069" if against else text
 
     def written(self, name, told, before):

@@ -40,6 +40,7 @@ const pageOf = element('page-of');
 
 const MARKS: Readonly<Record<string, readonly [string, string]>> = {
   s: ['starter', 'the starter’s text'],
+  d: ['draft', 'a draft, which clients do not read'],
   f: ['other language', 'another language’s text'],
   m: ['missing', 'no text'],
 };
@@ -55,10 +56,10 @@ const words = new WeakMap<ReportRow, string>();
 function wordsOf(row: ReportRow): string {
   let known = words.get(row);
   if (known === undefined) {
-    const [formId, path, rule, , texts] = row;
+    const [formId, path, rule, , texts, , , key] = row;
     words.set(
       row,
-      (known = [formId, path, rule, ...texts.filter((text) => text !== null)]
+      (known = [formId, path, rule, key, ...texts.filter((text) => text !== null)]
         .join('\n')
         .toLowerCase()),
     );
@@ -110,10 +111,10 @@ function findingNote(place: number): HTMLElement {
 }
 
 function line(row: ReportRow, at: readonly number[]): HTMLElement {
-  const [formId, path, rule, , , , findings] = row;
+  const [formId, path, rule, , , , findings, key] = row;
   const title = make(
     'th',
-    { scope: 'row' },
+    { scope: 'row', title: key },
     make('span', { class: 'form' }, formId),
     make('span', { class: 'path' }, path),
     make('code', {}, rule),

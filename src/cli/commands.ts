@@ -121,6 +121,11 @@ export const COMMANDS: readonly CommandEntry[] = [
     load: () => import('./commands/diff.js'),
   },
   {
+    name: 'merge',
+    summary: 'join what two branches made of a catalog, text by text',
+    load: () => import('./commands/merge.js'),
+  },
+  {
     name: 'pack',
     summary: 'write one file a language with all lookups resolved',
     load: () => import('./commands/pack.js'),

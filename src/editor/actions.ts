@@ -54,13 +54,17 @@ const MOST_AT_ONCE = 40;
 
 const FIXABLE_KINDS: ReadonlySet<string> = new Set(FIXABLE);
 
-/** The edits that `fix` would make for some findings; nothing where it makes none. */
+/**
+ * The edits that `fix` would make for some findings; nothing where it makes none.
+ * @param removes whether wording may go: where somebody chose this one finding
+ */
 function fixed(
   findings: readonly Finding[],
   workspace: Workspace,
+  removes: boolean,
 ): { readonly edits: Edits; readonly what: readonly string[] } | undefined {
   const edits = new Edits(workspace);
-  const fixer = new Fixer(workspace, edits);
+  const fixer = new Fixer(workspace, edits, removes);
   fixer.findings(findings, FIXABLE_KINDS);
   return fixer.mended.length === 0
     ? undefined
@@ -114,7 +118,7 @@ function ofFinding(
       isPreferred,
     });
   };
-  const mended = FIXABLE_KINDS.has(finding.kind) ? fixed([finding], workspace) : undefined;
+  const mended = FIXABLE_KINDS.has(finding.kind) ? fixed([finding], workspace, true) : undefined;
   if (mended) offer(`Mend: ${mended.what.join('; ')}`, mended.edits, true);
   const other = renamed(finding, workspace);
   if (other) offer(`Write "${other.near}"`, other.edits, true);
@@ -202,7 +206,7 @@ export function actionsAt(
   const target = targetAt(cursor, source.offset(range.start));
   const all = (): CodeAction[] => {
     if (only === undefined && inFile.length > MOST_AT_ONCE) return [];
-    const mended = fixed(inFile, workspace);
+    const mended = fixed(inFile, workspace, false);
     return mended
       ? [
           {

@@ -9,11 +9,13 @@ import { VOCABULARY } from '../core/rules/vocabulary.js';
 import { forMarkdown } from '../core/text/media.js';
 import { cleaned } from '../core/text/value.js';
 import type { Entry } from '../core/texts/entry.js';
+import { termsFor, toldTerm } from '../core/texts/terms.js';
 import { rungOf } from '../core/texts/ladder.js';
 import { sampleViolation } from '../core/violation/samples.js';
 import { sentencesOf } from '../workspace/answering/answering.js';
-import { argumentMeaning } from '../workspace/editing/briefing.js';
+import { argumentMeaning, placesOf } from '../workspace/editing/briefing.js';
 import type { Workspace } from '../workspace/reading/workspace.js';
+import { termsOf } from '../workspace/reading/terms.js';
 import { aboutKind } from './diagnostics.js';
 import type { Cursor } from './session.js';
 import { rowOf, targetAt, type Target, type TextTarget } from './target.js';
@@ -101,16 +103,16 @@ function insteadOf({ entry }: TextTarget, row: Row, workspace: Workspace): strin
 
 function usersOf(rows: readonly Row[]): string {
   if (rows.length === 0) return 'No rule uses this text.';
-  const byForm = new Map<string, Set<string>>();
-  for (const { form, field } of rows) {
-    const there = byForm.get(form.id) ?? new Set<string>();
-    byForm.set(form.id, there.add(field.path || 'the body'));
-  }
-  const told = [...byForm].map(([form, paths]) => {
-    const more = paths.size > NAMED ? ` and ${paths.size - NAMED} more` : '';
-    return `For ${plain(form)}: ${[...paths].slice(0, NAMED).map(plain).join(', ')}${more}.`;
-  });
+  const told = placesOf(rows, NAMED, plain).map((line) => `For ${line}.`);
   return told.join(' ');
+}
+
+/** The terms of the house in a text, as its language has them. */
+function termsAbout({ locale, text, purpose }: Entry, workspace: Workspace): string[] {
+  const { original } = workspace.config;
+  const source = workspace.table.cell(original, purpose)?.text ?? text;
+  const told = termsFor(termsOf(workspace), source, original, locale);
+  return told.length === 0 ? [] : [`Terms: ${told.map(toldTerm).map(plain).join('; ')}.`];
 }
 
 function aboutText(cursor: Cursor, target: TextTarget): string[] {
@@ -119,6 +121,7 @@ function aboutText(cursor: Cursor, target: TextTarget): string[] {
   const rows = cursor.places.rows(entry);
   const [row] = rows;
   const name = offset === undefined ? undefined : argumentAt(entry, offset);
+  const terms = termsAbout(entry, cursor.workspace);
   const argument =
     name === undefined ? [] : [`\`{${name}}\`: ${argumentMeaning(name, purpose, row)}`];
   if (purpose.kind !== 'message' && purpose.kind !== 'inline') {
@@ -126,14 +129,16 @@ function aboutText(cursor: Cursor, target: TextTarget): string[] {
       const other = cursor.workspace.table.cell(locale, purpose);
       return other ? [line(locale, plain(other.text), locale === entry.locale)] : [];
     });
-    return [...argument, others.join('\n'), ...(purpose.field ? [usersOf(rows)] : [])];
+    const users = purpose.field ? [usersOf(rows)] : [];
+    return [...argument, others.join('\n'), ...terms, ...users];
   }
-  if (!row) return [...argument, usersOf(rows)];
+  if (!row) return [...argument, ...terms, usersOf(rows)];
   const rule = VOCABULARY.get(row.use.rule);
   return [
     ...argument,
     `**${plain(declared(row.use))}**${rule ? `: ${rule.about}` : ', which the backend checks'}`,
     sentencesOfAll(row, cursor.workspace, entry.locale),
+    ...terms,
     usersOf(rows),
     insteadOf(target, row, cursor.workspace),
   ];

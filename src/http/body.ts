@@ -1,4 +1,5 @@
 import type { FastifyReply, FastifyRequest } from 'fastify';
+import { isJsonMedia } from '../core/base/json-media.js';
 import {
   FORM_MEDIA,
   JSON_MEDIA,
@@ -9,8 +10,6 @@ import {
 import { decodeText } from '../exchange/decode.js';
 import { parsePayload, reasonOf } from '../workspace/reading/payload.js';
 import { problem, send, sendMistake, type Service } from './routes.js';
-
-const JSON_TYPE = /^application\/(?:[\w.+-]+\+)?json\s*(?:;|$)/i;
 
 /** The media type of what an HTML form sends, where a request is of such; without parameters. */
 export const formMediaOf = ({ headers }: FastifyRequest): FormMedia | undefined => {
@@ -40,7 +39,7 @@ function unsupported(
     void reply.header('accept-encoding', 'identity');
     return 'wrong-encoding';
   }
-  if (bytes.length === 0 || (type !== undefined && JSON_TYPE.test(type))) return undefined;
+  if (bytes.length === 0 || (type !== undefined && isJsonMedia(type))) return undefined;
   const sent = formMediaOf(request);
   if (sent && media.includes(sent)) return undefined;
   // JSON is taken for every form: whoever tries one by hand sends that.

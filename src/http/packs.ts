@@ -22,8 +22,7 @@ export function addPacks(service: Service): void {
     tag: string,
     chosen: boolean,
   ): FastifyReply => {
-    const { config } = served.current.workspace;
-    const locale = config.locales.find((one) => one === tag);
+    const locale = served.current.workspace.offer.locales.find((one) => one === tag);
     if (locale === undefined) return send(reply, problem(service, request, 'not-found'));
     const { pack, bytes } = served.current.pack(locale);
     const etag = `"${pack.hash}"`;
@@ -35,15 +34,14 @@ export function addPacks(service: Service): void {
     if (isKnown(request.headers['if-none-match'], etag)) return reply.code(304).send();
     return reply.type('application/json').send(bytes);
   };
-  addOwn(service, 'GET', '/packs', (request, reply) => {
-    const { config } = served.current.workspace;
-    return give(
+  addOwn(service, 'GET', '/packs', (request, reply) =>
+    give(
       request,
       reply,
-      localeForHeader(request.headers['accept-language'], config.locales, config.original),
+      localeForHeader(request.headers['accept-language'], served.current.workspace.offer),
       true,
-    );
-  });
+    ),
+  );
   addOwn(service, 'GET', '/packs/:locale', (request, reply) =>
     give(
       request,

@@ -1,4 +1,5 @@
 import { truncations } from '../core/locale/chain.js';
+import { PARENTS } from '../core/locale/parents.js';
 import type { Locale } from '../core/locale/tag.js';
 import { keyed } from '../core/base/keyed.js';
 
@@ -293,4 +294,4 @@ const ENGLISH = WORDS.en ?? words('Send', '…', '', '', '', '', '');
 
 /** The page's words in a locale's language, else in English. */
 export const pageWords = (locale: Locale): PageWords =>
-  [locale, ...truncations(locale)].flatMap((one) => WORDS[one] ?? [])[0] ?? ENGLISH;
+  [locale, ...truncations(locale, PARENTS)].flatMap((one) => WORDS[one] ?? [])[0] ?? ENGLISH;

@@ -125,9 +125,11 @@ export function localeAsked(
 
 /** The language of a page: what `?locale=` asks for, else what the browser does. */
 export function pageLocale(service: Service, request: FastifyRequest): Locale {
-  const { locales, original } = service.served.current.workspace.config;
   const { locale } = localeAsked(service, request);
-  return locale ?? localeForHeader(request.headers['accept-language'], locales, original);
+  return (
+    locale ??
+    localeForHeader(request.headers['accept-language'], service.served.current.workspace.offer)
+  );
 }
 
 /** Answers with a problem of the whole request, in the client's language. */

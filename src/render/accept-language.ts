@@ -1,6 +1,7 @@
 import Negotiator from 'negotiator';
 import { acceptedLocale } from '../core/locale/accept.js';
 import { PSEUDO_LOCALES } from '../core/locale/pseudo.js';
+import type { Offer } from '../core/locale/chain.js';
 import type { Locale } from '../core/locale/tag.js';
 
 /** Longer headers are no preference of anyone; only the beginning counts. */
@@ -12,14 +13,9 @@ const REFUSAL = /^\s*([\w*-]+)\s*;\s*q=0(?:\.0{0,3})?\s*$/i;
 /**
  * The language of an answer by the request's `Accept-Language`.
  * @param header as it came, several lines joined with commas; undefined where there was none
- * @param fallback what is answered in where nothing of it is spoken
  */
-export function localeForHeader(
-  header: string | undefined,
-  locales: readonly Locale[],
-  fallback: Locale,
-): Locale {
-  if (header === undefined || header === '') return fallback;
+export function localeForHeader(header: string | undefined, offer: Offer): Locale {
+  if (header === undefined || header === '') return offer.original;
   const text = header.slice(0, LONGEST);
   const refused = text.split(',').flatMap((part) => REFUSAL.exec(part)?.[1] ?? []);
   // Only somebody who tries things out sends one of these.
@@ -28,5 +24,5 @@ export function localeForHeader(
   );
   if (pseudo !== undefined) return pseudo;
   const ranges = new Negotiator({ headers: { 'accept-language': text } }).languages();
-  return acceptedLocale(ranges, refused, locales, fallback);
+  return acceptedLocale(ranges, refused, offer);
 }

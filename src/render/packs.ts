@@ -97,6 +97,7 @@ function speakingOf(packs: readonly Pack[], { onWarning, ...wishes }: OpenOption
   return {
     locales: languages,
     original,
+    parents: packs[0]?.settings.parents ?? {},
     speaker,
     style,
     wishes,

@@ -11,6 +11,7 @@ import { memberTrouble } from '../core/body/problems.js';
 import type { Shape, ShapeOptions } from '../core/body/shapes/shape.js';
 import { SHAPES } from '../core/body/shapes/shapes.js';
 import { Complaint } from '../core/complaint.js';
+import type { Offer } from '../core/locale/chain.js';
 import type { Locale } from '../core/locale/tag.js';
 import { FormIndex } from '../core/rules/form-index.js';
 import { suggestion } from '../core/text/closest.js';
@@ -129,9 +130,7 @@ export interface Speaker {
 }
 
 /** What a renderer renders with. */
-export interface Speaking {
-  readonly locales: readonly Locale[];
-  readonly original: Locale;
+export interface Speaking extends Offer {
   readonly speaker: (locale: Locale) => Speaker;
   /** What bodies tell unless a call wants it otherwise. */
   readonly wishes?: BodyWishes;
@@ -187,16 +186,17 @@ const NO_FORM = new FormIndex({
 
 /** Renders answers out of a workspace or packs. */
 export class Rendering implements Renderer {
-  private spoken: SpokenLocales;
+  private source!: Speaking;
+  private spoken!: SpokenLocales;
 
-  constructor(private source: Speaking) {
-    this.spoken = new SpokenLocales(source.locales);
+  constructor(source: Speaking) {
+    this.speakFrom(source);
   }
 
   /** Answers with something else from now on. */
   protected speakFrom(source: Speaking): void {
     this.source = source;
-    this.spoken = new SpokenLocales(source.locales);
+    this.spoken = new SpokenLocales(source);
   }
 
   get locales(): readonly Locale[] {
@@ -220,9 +220,9 @@ export class Rendering implements Renderer {
   }
 
   private localeFor({ locale, acceptLanguage }: RenderOptions): Locale {
-    const { locales: languages, original } = this.source;
-    if (locale !== undefined) return this.spoken.find(locale);
-    return localeForHeader(acceptLanguage, languages, original);
+    return locale === undefined
+      ? localeForHeader(acceptLanguage, this.source)
+      : this.spoken.find(locale);
   }
 
   /** How the body of one call is made. */

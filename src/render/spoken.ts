@@ -1,4 +1,4 @@
-import { truncations } from '../core/locale/chain.js';
+import { truncations, type Offer } from '../core/locale/chain.js';
 import { isPseudo } from '../core/locale/pseudo.js';
 import { LocaleError, parseLocale, type Locale } from '../core/locale/tag.js';
 import { Complaint } from '../core/complaint.js';
@@ -14,11 +14,11 @@ export const unknownLocale = (tag: string, locales: readonly Locale[]): Complain
 export class SpokenLocales {
   private readonly known = new Map<string, Locale>();
 
-  constructor(private readonly locales: readonly Locale[]) {}
+  constructor(private readonly offer: Omit<Offer, 'original'>) {}
 
   /**
-   * The locale that serves a request for another: itself, or what is left of it when subtags are
-   * dropped.
+   * The locale that serves a request for another: itself, a parent, or what is left of it when
+   * subtags are dropped.
    * @throws {Complaint} when the tag is none, or nothing serves it
    */
   find(tag: string): Locale {
@@ -32,8 +32,9 @@ export class SpokenLocales {
     }
     // Nobody speaks these, and everybody may ask for them: they are made from the original.
     if (isPseudo(asked)) return asked;
-    const found = [asked, ...truncations(asked)].find((one) => this.locales.includes(one));
-    if (found === undefined) throw unknownLocale(asked, this.locales);
+    const { locales, parents } = this.offer;
+    const found = [asked, ...truncations(asked, parents)].find((one) => locales.includes(one));
+    if (found === undefined) throw unknownLocale(asked, locales);
     // Clients may choose the tag, so only what is one of ours is kept.
     if (found === tag) this.known.set(tag, found);
     return found;

@@ -1,19 +1,25 @@
 import { escapeHtml as esc } from '../core/body/shapes/html.js';
+import { COVERAGES, isCovered } from '../core/check/subject/coverage.js';
 import type { ReportData } from '../workspace/checking/reporting.js';
 import { REPORT_STYLE } from './style.js';
 
 /** So many languages are shown beside each other at first; the reader chooses more. */
 const SHOWN_AT_FIRST = 4;
 
-type Counts = readonly [number, number, number, number];
+/** By coverage, in the order of `COVERAGES`. */
+type Counts = readonly number[];
 
-const percent = ([written, starter, fallback, missing]: Counts): number => {
-  const all = written + starter + fallback + missing;
-  return all === 0 ? 100 : Math.floor(((written + starter) / all) * 100);
-};
+const sum = (counts: Counts): number => counts.reduce((all, one) => all + one, 0);
+
+/** How many of them are covered. */
+const coveredOf = (counts: Counts): number =>
+  sum(counts.filter((_, at) => isCovered(COVERAGES[at])));
+
+const percent = (counts: Counts): number =>
+  sum(counts) === 0 ? 100 : Math.floor((coveredOf(counts) / sum(counts)) * 100);
 
 const share = (part: number, counts: Counts): string => {
-  const all = counts.reduce((sum, one) => sum + one, 0);
+  const all = sum(counts);
   return (all === 0 ? 0 : (part / all) * 100).toFixed(2).replace(/\.?0+$/, '');
 };
 
@@ -22,33 +28,82 @@ const share = (part: number, counts: Counts): string => {
  * colour alone.
  */
 function square(form: string, counts: Counts, at: number, tag: string): string {
-  const [written, starter, fallback, missing] = counts;
   const covered = percent(counts);
-  const told = `${form}, ${tag}: ${covered} % covered; ${written} written, ${starter} starter, ${fallback} fallback, ${missing} missing`;
-  const part = (name: string, count: number): string =>
-    count === 0 ? '' : `<i class="${name}" style="width:${share(count, counts)}%"></i>`;
-  const lacking = fallback + missing;
-  return `<td class="${lacking > 0 ? 'lacks' : ''}"><button type="button" data-form="${esc(form)}" data-locale="${at}" title="${esc(told)}" aria-label="${esc(told)}"><b>${covered}<small> %</small></b><span class="bar">${part('w', written)}${part('s', starter)}${part('f', fallback)}${part('m', missing)}</span>${lacking > 0 ? `<small class="lack">${lacking} lacking</small>` : ''}</button></td>`;
+  const told = `${form}, ${tag}: ${covered} % covered; ${counts.map((count, nth) => `${count} ${COVERAGES[nth] ?? ''}`).join(', ')}`;
+  const part = (count: number, nth: number): string =>
+    count === 0
+      ? ''
+      : `<i class="${COVERAGES[nth]?.[0] ?? ''}" style="width:${share(count, counts)}%"></i>`;
+  const lacking = sum(counts) - coveredOf(counts);
+  return `<td class="${lacking > 0 ? 'lacks' : ''}"><button type="button" data-form="${esc(form)}" data-locale="${at}" title="${esc(told)}" aria-label="${esc(told)}"><b>${covered}<small> %</small></b><span class="bar">${counts.map(part).join('')}</span>${lacking > 0 ? `<small class="lack">${lacking} lacking</small>` : ''}</button></td>`;
 }
+
+/** Of no rules. */
+const NONE: Counts = COVERAGES.map(() => 0);
 
 function picture({ coverage, locales }: ReportData): string {
   const total = locales.map((_, at) =>
     coverage.reduce<Counts>(
-      (sum, { counts }) => {
-        const [a, b, c, d] = counts[at] ?? [0, 0, 0, 0];
-        return [sum[0] + a, sum[1] + b, sum[2] + c, sum[3] + d];
-      },
-      [0, 0, 0, 0],
+      (all, { counts }) => all.map((one, nth) => one + (counts[at]?.[nth] ?? 0)),
+      NONE,
     ),
   );
   const row = (name: string, form: string, counts: readonly Counts[]): string =>
-    `<tr><th scope="row">${esc(name)}</th>${locales.map(({ tag }, at) => square(form, counts[at] ?? [0, 0, 0, 0], at, tag)).join('')}</tr>`;
+    `<tr><th scope="row">${esc(name)}</th>${locales.map(({ tag }, at) => square(form, counts[at] ?? NONE, at, tag)).join('')}</tr>`;
   return `<section aria-labelledby="coverage"><h2 id="coverage">Coverage by form and language</h2>
-<p class="legend"><span><i class="w"></i> written</span><span><i class="s"></i> starter</span><span><i class="f"></i> fallback, in another language</span><span><i class="m"></i> missing</span></p>
+<p class="legend"><span><i class="w"></i> written</span><span><i class="s"></i> starter</span><span><i class="d"></i> draft, which clients do not read</span><span><i class="f"></i> fallback, in another language</span><span><i class="m"></i> missing</span></p>
 <div class="scroll" tabindex="0" role="region" aria-labelledby="coverage"><table class="heat">
 <thead><tr><th scope="col">form</th>${locales.map(({ tag, name }) => `<th scope="col"><abbr title="${esc(name)}">${esc(tag)}</abbr></th>`).join('')}</tr></thead>
 <tbody>${row('all forms', '', total)}${coverage.map(({ form, counts }) => row(form, form, counts)).join('')}</tbody>
 </table></div></section>`;
+}
+
+const day = (time: number | undefined): string =>
+  time === undefined ? 'now' : new Date(time * 1000).toISOString().slice(0, 10);
+
+/** One language over time: a column for each moment, from what is written up to what is lacking. */
+function timeline(history: ReportData['history'], tag: string, name: string): string {
+  const columns = history.map(({ commit, time, locales: { [tag]: counts } }, at) => {
+    if (!counts) return '';
+    const told = `${day(time)}${commit === undefined ? '' : ` (${commit.slice(0, 8)})`}: ${percent(counts)} % covered; ${counts.map((count, nth) => `${count} ${COVERAGES[nth] ?? ''}`).join(', ')}`;
+    const parts = counts
+      .map((count, nth) =>
+        count === 0
+          ? ''
+          : `<i class="${COVERAGES[nth]?.[0] ?? ''}" style="height:${share(count, counts)}%"></i>`,
+      )
+      .join('');
+    return `<li style="grid-column:${at + 1}" title="${esc(told)}" aria-label="${esc(told)}">${parts}</li>`;
+  });
+  const [first] = history.filter(({ locales }) => locales[tag]);
+  const last = history.at(-1)?.locales[tag] ?? NONE;
+  const before = first?.locales[tag] ?? last;
+  return `<tr><th scope="row">${esc(name)} <code>${esc(tag)}</code></th><td>${percent(before)} %<small> ${day(first?.time)}</small></td><td><ol class="moments">${columns.join('')}</ol></td><td>${percent(last)} %<small> now</small></td></tr>`;
+}
+
+/** How coverage changed, where there is something to compare. */
+function overTime({ history, locales }: ReportData): string {
+  if (history.length < 2) return '';
+  const rows = locales.map(({ tag, name }) => timeline(history, tag, name)).join('');
+  return `<section aria-labelledby="time"><h2 id="time">Coverage over time</h2>
+<p class="hint">At the last ${history.length - 1} commits, the oldest first, and now.</p>
+<div class="scroll" tabindex="0" role="region" aria-labelledby="time"><table class="time"><tbody>${rows}</tbody></table></div></section>`;
+}
+
+/** What things are called, where the workspace says it. */
+function termsSection({ terms, locales }: ReportData): string {
+  if (terms.length === 0) return '';
+  const cells = terms.map(({ note, in: inEach }) => {
+    const told = inEach.map((term, at) => {
+      const { tag = '', dir = 'ltr' } = locales[at] ?? {};
+      if (!term) return '<td>–</td>';
+      const never = term.never.map((word) => `<s>${esc(word)}</s>`).join(' ');
+      return `<td lang="${esc(tag)}" dir="${dir}">${esc(term.text)}${never === '' ? '' : ` <small>never ${never}</small>`}</td>`;
+    });
+    return `<tr>${told.join('')}<td>${esc(note)}</td></tr>`;
+  });
+  return `<section aria-labelledby="terms"><h2 id="terms">Terms</h2>
+<div class="scroll" tabindex="0" role="region" aria-labelledby="terms"><table class="time"><thead><tr>${locales.map(({ name }) => `<th scope="col">${esc(name)}</th>`).join('')}<th scope="col">what it is</th></tr></thead><tbody>${cells.join('')}</tbody></table></div></section>`;
 }
 
 function findingsSection({ findings }: ReportData): string {
@@ -93,7 +148,7 @@ function controls({ coverage, locales, original }: ReportData): string {
 <label class="wide">Search <input id="search" type="search" placeholder="a word, a path, a rule" autocomplete="off"></label>
 <label>Form <select id="form">${option('', 'all')}${coverage.map(({ form }) => option(form, form)).join('')}</select></label>
 <label>Texts <select id="kind">${option('message', 'messages')}${option('inline', 'messages beside inputs')}${option('label', 'labels')}${option('choice', 'names of values')}${option('word', 'words')}${option('frame', 'frames')}${option('problem', 'problems')}${option('', 'all')}</select></label>
-<label>Show <select id="state">${option('', 'everything')}${option('finding', 'with a finding')}${option('m', 'missing')}${option('f', 'fallback')}${option('s', 'starter')}</select></label>
+<label>Show <select id="state">${option('', 'everything')}${option('finding', 'with a finding')}${option('m', 'missing')}${option('f', 'fallback')}${option('d', 'draft')}${option('s', 'starter')}</select></label>
 </div>
 <details class="languages"><summary>Languages beside each other</summary><fieldset id="languages"><legend class="unseen">Languages</legend>${boxes}</fieldset></details>`;
 }
@@ -126,6 +181,7 @@ export function reportPage(data: ReportData, script: string, name: string): stri
 <header><h1>Validation texts of ${esc(name)}</h1><p>${data.locales.length} languages, original in <b>${esc(data.original)}</b>. ${counts.join(', ')}.</p></header>
 <main>
 ${picture(data)}
+${overTime(data)}
 <section id="texts" aria-labelledby="texts-head"><h2 id="texts-head">Texts side by side</h2>
 <p class="hint">Messages are shown with sample arguments, as clients would read them. Press <kbd>/</kbd> to search.</p>
 ${controls(data)}
@@ -134,6 +190,7 @@ ${controls(data)}
 <nav aria-label="Pages"><button id="previous" type="button">Previous</button> <span id="page-of"></span> <button id="next" type="button">Next</button></nav>
 <noscript><p>The table needs scripts to be allowed for this file.</p></noscript>
 </section>
+${termsSection(data)}
 ${findingsSection(data)}
 </main>
 <script type="application/json" id="data">${embedded(data)}</script>

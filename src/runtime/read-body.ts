@@ -1,3 +1,5 @@
+import { isJsonMedia } from '../core/base/json-media.js';
+
 /** A body that was refused: `problem` says as what. */
 export class RefusedBody extends Error {
   override name = 'RefusedBody';
@@ -5,9 +7,6 @@ export class RefusedBody extends Error {
     super(`the body was refused: ${problem}`);
   }
 }
-
-/** JSON, and what is written as JSON (RFC 6839 section 3.1). */
-const JSON_TYPE = /^application\/(?:[\w.+-]+\+)?json\s*(?:;|$)/i;
 
 /** So many bytes are read of a body where nobody says: as many as most frameworks take. */
 export const MOST_BYTES = 1024 * 1024;
@@ -42,7 +41,7 @@ export async function readJson(
     throw error instanceof TypeError ? new RefusedBody('malformed-body') : error;
   }
   if (text.trim() === '') throw new RefusedBody('empty-body');
-  if (!JSON_TYPE.test(header('content-type'))) throw new RefusedBody('wrong-media-type');
+  if (!isJsonMedia(header('content-type'))) throw new RefusedBody('wrong-media-type');
   try {
     return JSON.parse(text) as unknown;
   } catch {

@@ -264,12 +264,9 @@ describe('rename, move and fill', () => {
       /Filled 80 texts in pt-PT \(3 files: zeitwort\.yaml, messages\/pt-PT\.json, messages\/pt-PT\.review\.jsonl\)\n$/,
     );
     expect(textOf(folder, 'zeitwort.yaml')).toContain('locales: [en, de, pl, ar, ja, pt-PT]');
-    expect(
-      zeitwort(
-        ['check', '--locale', 'pt-PT', '--kind', 'missing-message,missing-label,missing-problem'],
-        folder,
-      ).code,
-    ).toBe(0);
+    const missing = 'missing-message,missing-label,missing-problem';
+    const check = ['check', '--locale', 'pt-PT', '--kind', missing];
+    expect(zeitwort(check, folder).code).toBe(1);
     expect(
       zeitwort(
         ['review', '--locale', 'pt-PT', '--state', 'initial', '--format', 'json'],
@@ -283,6 +280,8 @@ describe('rename, move and fill', () => {
     // Cases of German are no lack of Japanese.
     expect(zeitwort(['fill', '--locale', 'ja', '--from', 'de', '--dry-run'], folder).out).toBe('');
     expect(zeitwort(['fill', '--locale', 'abcdefghij'], folder).code).toBe(2);
+    zeitwort(['review', '--locale', 'pt-PT', '--mark', 'translated'], folder);
+    expect(zeitwort(check, folder).code).toBe(0);
   });
 });
 
@@ -323,23 +322,25 @@ describe('review', () => {
 });
 
 describe('fix', () => {
-  test('mends what is mechanical, leaves wording alone, and says what is left', () => {
+  test('mends what is mechanical, takes wording out where it is asked to, and says what is left', () => {
     const folder = committed('broken');
     const { code, out, err } = zeitwort(['fix'], folder);
     expect(code).toBe(1);
     expect(err).toMatch(/^zeitwort: \d+ findings want somebody who knows what the texts mean/);
-    for (const kind of [
-      'spacing',
-      'plural-gap',
-      'plural-extra',
-      'unused-excuse',
-      'duplicate-key',
-    ]) {
-      expect(out).toContain(`${kind}: `);
+    const remove = /"zeitwort (fix --kind (\S+) --remove)" takes them out/.exec(err);
+    const removed = zeitwort((remove?.[1] ?? '').split(' '), folder).out;
+    for (const [kind, told] of [
+      ['spacing', out],
+      ['plural-gap', out],
+      ['unused-excuse', out],
+      ...(remove?.[2] ?? '').split(',').map((one) => [one, removed] as const),
+    ] as const) {
+      expect(told).toContain(`${kind}: `);
       expect(zeitwort(['check', '--kind', kind], folder).out).not.toMatch(
         new RegExp(`(error|warning) ${kind}`),
       );
     }
+    expect(zeitwort(['fix', '--remove'], folder)).toMatchObject({ code: 2, out: '' });
     expect(textOf(folder, 'messages/pl.json')).toContain(
       '{min, plural, one {# znak} few {# znaku} many {# znaków} other {# znaku}}',
     );

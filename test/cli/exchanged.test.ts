@@ -15,9 +15,10 @@ const take = (
   name: string,
   content: string | Buffer,
   locale: string,
+  ...more: readonly string[]
 ): ReturnType<typeof zeitwort> => {
   writeFileSync(path.join(folder, name), content);
-  return zeitwort(['import', name, '--locale', locale], folder);
+  return zeitwort(['import', name, '--locale', locale, ...more], folder);
 };
 const labelOf = (folder: string, locale: string, field: string): unknown =>
   (
@@ -64,7 +65,10 @@ describe('inflections and gender of labels', () => {
     expect([
       code,
       err.split('\n').map((line) => /\|(\w+)\|label\|([\w ]+):/.exec(line)?.slice(1).join()),
-    ]).toEqual([1, ['title,no name', 'title,gender', 'nothing,genitive', undefined]]);
+    ]).toEqual([
+      1,
+      ['title,no name', 'nothing,genitive', 'title,gender', 'title,vocative', undefined],
+    ]);
     expect(labelOf(folder, 'pl', 'title')).toMatchObject({
       vocative: 'tytule',
       gender: 'masculine',
@@ -170,7 +174,7 @@ describe('what tools write', () => {
       '\n' +
       String.raw`msgstr "\303\234ber\x73chrift\a\\101"` +
       '\n';
-    take(folder, 'a.po', po, 'de');
+    take(folder, 'a.po', po, 'de', '--take', 'returned');
     expect(labelOf(folder, 'de', 'title')).toMatchObject({ text: 'Überschrift\u0007\\101' });
     const segments = [
       '<source>ti</source><target order="2">schrift</target>',
@@ -182,7 +186,7 @@ describe('what tools write', () => {
       Buffer.from(`\ufeff${xml}`, 'utf16le').swap16(),
     ]) {
       zeitwort(['set', '--locale', 'de', '--field', 'title', '--label', 'Titel'], folder);
-      expect(take(folder, 'a.xlf', bytes, 'de').err).toBe('');
+      expect(take(folder, 'a.xlf', bytes, 'de', '--take', 'returned').err).toBe('');
       expect(labelOf(folder, 'de', 'title')).toMatchObject({ text: 'Überschrift' });
     }
     expect(take(folder, 'a.csv', 'key,target,state\n|title|label|,x,done\n', 'de').err).toContain(

@@ -252,7 +252,7 @@ describe('diff', () => {
     expect(out).toMatch(
       /Made stale\n {2}too-faint {2}ar\n {2}too-faint {2}de\n {2}too-faint {2}ja\n {2}too-faint {2}pl\n/,
     );
-    expect(out).toMatch(/Clients: texts read differently, no code changed\.\n$/);
+    expect(out).toMatch(/Clients: texts read differently, no code and no field changed\.\n$/);
     zeitwort(['rename', 'rule', 'too-faint', 'beyond-reach'], folder);
     git(folder, 'commit', '-qam', 'y');
     const json = JSON.parse(

@@ -12,7 +12,7 @@ const schemaOf = (name: string): object =>
   JSON.parse(readFileSync(path.join(root, 'schemas', `${name}.schema.json`), 'utf8')) as object;
 const ajv = new Ajv2020({ strict: false, validateFormats: false });
 const validators = Object.fromEntries(
-  ['workspace', 'catalog', 'rules', 'violations'].map((name) => [
+  ['workspace', 'catalog', 'terms', 'rules', 'violations'].map((name) => [
     name,
     ajv.compile(schemaOf(name)),
   ]),
@@ -66,9 +66,11 @@ describe('the published schemas', () => {
         ? 'workspace'
         : /[\\/]rules[\\/]/.test(file)
           ? 'rules'
-          : /violations/.test(file)
-            ? 'violations'
-            : 'catalog';
+          : /[\\/]terms[\\/]/.test(file)
+            ? 'terms'
+            : /violations/.test(file)
+              ? 'violations'
+              : 'catalog';
       expect([file, fits(kind, value)]).toEqual([file, true]);
     }
   });

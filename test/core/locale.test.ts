@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import { acceptedLocale } from '../../src/core/locale/accept.js';
-import { chainOf, sameLanguage } from '../../src/core/locale/chain.js';
+import { chainOf, parentsAmong, sameLanguage, type Offer } from '../../src/core/locale/chain.js';
 import { directionOf, LocaleError, parseLocale } from '../../src/core/locale/tag.js';
 
 describe('language tags', () => {
@@ -53,27 +53,37 @@ describe('language tags', () => {
   });
 });
 
+/** Locales that are offered, with what packs know of their parents. */
+function offered(...tags: readonly string[]): Offer {
+  const locales = tags.map(parseLocale);
+  return { locales, original: parseLocale('en'), parents: parentsAmong(locales) };
+}
+
 test.each([
   ['de-POSIX', 'de'],
   ['de-AT-u-co-phonebk;q=0.1', 'de'],
   ['xx, de-xyzzy-1', 'de'],
   ['pt', 'pt-BR'],
-  ['pt-PT', 'pt-BR'],
+  ['pt-AO', 'pt-PT'],
+  ['es-MX', 'es-419'],
+  ['es-MX-x-formal', 'es-419'],
+  ['es-GQ', 'es'],
+  ['en-AT', 'en-150'],
+  ['en-AU', 'en'],
   ['zh', 'en'],
   ['zh-TW, ja', 'zh-Hant'],
   ['zh-cmn-Hant', 'zh-Hant'],
   ['de-x-formal', 'de'],
   ['fr', 'en'],
 ])('a client that asks for %s gets %s', (header, found) => {
-  const languages = ['en', 'de', 'pt-BR', 'zh-Hant', 'ja'].map(parseLocale);
+  const offer = offered('en', 'de', 'pt-BR', 'zh-Hant', 'ja', 'es', 'es-419', 'en-150', 'pt-PT');
   const ranges = header.split(',').map((range) => range.split(';')[0]?.trim() ?? '');
-  expect(acceptedLocale(ranges, [], languages, parseLocale('en'))).toBe(found);
+  expect(acceptedLocale(ranges, [], offer)).toBe(found);
 });
 
 test('whoever asks for a language of a group reads the group rather than another', () => {
-  const languages = ['en', 'zh', 'zh-Hant', 'de', 'de-x-formal'].map(parseLocale);
-  const found = (range: string): string =>
-    acceptedLocale([range], [], languages, parseLocale('en'));
+  const offer = offered('en', 'zh', 'zh-Hant', 'de', 'de-x-formal');
+  const found = (range: string): string => acceptedLocale([range], [], offer);
   expect(['zh-yue', 'zh-hak-CN', 'zh-SG', 'zh-HK', 'de-x-formal', 'de-AT'].map(found)).toEqual([
     'zh',
     'zh',
@@ -94,8 +104,11 @@ describe('chains', () => {
     ['en', ['en']],
     ['zh-Hant', ['zh-Hant', 'en']],
     ['zh-Hant-TW', ['zh-Hant-TW', 'zh-Hant', 'en']],
-    ['zh-TW', ['zh-TW', 'zh-Hant', 'en']],
-    ['sr-ME', ['sr-ME', 'sr-Latn', 'en']],
+    ['zh-TW', ['zh-TW', 'zh-Hant-TW', 'zh-Hant', 'en']],
+    ['zh-MO', ['zh-MO', 'zh-Hant-MO', 'zh-Hant-HK', 'zh-Hant', 'en']],
+    ['sr-ME', ['sr-ME', 'sr-Latn-ME', 'sr-Latn', 'en']],
+    ['en-AT', ['en-AT', 'en-150', 'en-001', 'en']],
+    ['es-MX', ['es-MX', 'es-419', 'es', 'en']],
     ['no', ['no', 'nb', 'en']],
     ['no-NO', ['no-NO', 'no', 'nb', 'en']],
     ['nn', ['nn', 'nb', 'en']],

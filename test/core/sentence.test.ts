@@ -72,7 +72,7 @@ describe('arguments', () => {
     }
   });
 
-  test('elements without a label are called after their array, fields after their last word', () => {
+  test('elements without a label are called after their array, fields after their last word, members of maps as they were sent', () => {
     const places = (required: string): World =>
       saying(
         { minimum: '{place}: {label}', required },
@@ -83,7 +83,7 @@ describe('arguments', () => {
       'stars 3, exposures 1: seconds',
     );
     expect(world.say({ path: 'extras.lensCap', rule: 'required' }).text).toBe(
-      'lens cap lensCap (no)',
+      'lensCap lensCap (no)',
     );
     const grid = places('{label} {grid_number}/{grid_number_2} ({nested})');
     expect(grid.say({ path: 'grid[0][4]', rule: 'required' }).text).toBe('grid 1 5 1/5 (yes)');
@@ -400,7 +400,7 @@ describe('the ladder', () => {
 
   test('the neutral sentence stands where there is no text at all', () => {
     expect(world.say({ path: 'extras.lensCap', rule: 'uniqueItems' }, 'de').text).toBe(
-      'Lens cap: uniqueItems',
+      'lensCap: uniqueItems',
     );
     expect(world.say({ path: 'title', rule: 'gone', as: 'gone-too' }, 'de').text).toBe(
       'Title: gone-too',

@@ -243,7 +243,7 @@ describe('an element that texts name by its place', () => {
       statuses: new Map<string, number>(),
     };
     const packed = packLocale(
-      { forms: [index.form], texts: world.texts, original: en, options, rules: [] },
+      { forms: [index.form], texts: world.texts, original: en, parents: {}, options, rules: [] },
       en,
     );
     const only = packed.forms.f?.fields.filter((field) => field.texts).map((field) => field.path);

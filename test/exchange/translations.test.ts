@@ -70,8 +70,10 @@ describe('what is written comes back to the letter', () => {
           write(given, { ascii, bom, delimiter: ascii ? ';' : undefined }),
           {},
         );
+        // Only XLIFF tells no text from an empty one.
+        const none = name === 'xliff' ? undefined : '';
         expect(units.map((one) => [one.key, one.target])).toEqual(
-          given.units.map((one) => [one.key, one.target]),
+          given.units.map((one) => [one.key, one.target ?? none]),
         );
         if (name !== 'properties')
           expect(units.map((one) => one.source)).toEqual(given.units.map((one) => one.source));

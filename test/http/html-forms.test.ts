@@ -201,6 +201,29 @@ test('what is written like a query is read as the encoding says, and JSON beside
   ]);
 });
 
+test('a payload that is JSON may claim any size of a file, and costs nothing', async () => {
+  for (const [size, told] of [
+    [3, '201'],
+    [-1, '201'],
+    [1e15, '422 #/charts/0 maxBytes'],
+    ['big', '422 #/charts/0 type'],
+    [undefined, '422 #/charts/0 type'],
+  ] as const) {
+    const chart = { name: 'sky.png', type: 'image/png', size };
+    const plate = { ...chart, size: 3 };
+    const response = await fetch(`${serving.url}/plates`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ title: 'Dome', plate, charts: [chart] }),
+    });
+    const { errors = [] } = (await response.json()) as {
+      errors?: { pointer: string; code: string }[];
+    };
+    const found = errors.map(({ pointer, code }) => `${pointer} ${code}`);
+    expect([size, [response.status, ...found].join(' ')]).toEqual([size, told]);
+  }
+});
+
 test('a form that cannot be read, and one that is not asked for, are told as such', async () => {
   const ask = (at: string, type: string, body: string): Promise<string> =>
     raw(

@@ -27,7 +27,8 @@ describe('nothing is lost', () => {
     expect(Array.from({ length: 10 }, (_, at) => messages[`own-${at}`])).toEqual(
       Array.from({ length: 10 }, (_, at) => `Text ${at}.`),
     );
-  });
+    // Ten processes, each behind the others: long on a machine that does other things too.
+  }, 120_000);
 
   test('what somebody else saved meanwhile is noticed, and not written over', () => {
     const folder = copyOf('observatory');

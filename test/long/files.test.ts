@@ -7,7 +7,7 @@ import { TranslationFileError } from '../../src/exchange/translations/unit.js';
 import { checkWorkspace } from '../../src/workspace/checking/check-workspace.js';
 import { Complaint } from '../../src/workspace/disk/complaint.js';
 import { Edits } from '../../src/workspace/editing/edits.js';
-import { importUnits } from '../../src/workspace/editing/importing.js';
+import { returned, takeIn } from '../../src/workspace/editing/importing.js';
 import { TextEditor } from '../../src/workspace/editing/texts.js';
 import { judgeOf } from '../../src/workspace/judging/rulings.js';
 import { OutOfTime } from '../../src/workspace/judging/watch.js';
@@ -209,7 +209,9 @@ describe('what comes from elsewhere', () => {
         await tried(name, text, () => {
           const { units: back } = read(text, {});
           const edits = new Edits(workspace);
-          importUnits(workspace, new TextEditor(workspace, edits), workspace.locale('de'), back);
+          const locale = workspace.locale('de');
+          const { decisions } = returned(workspace, locale, back);
+          takeIn(new TextEditor(workspace, edits), locale, decisions);
           edits.changed();
         });
       }, 60)();

@@ -9,6 +9,7 @@ import { OutOfTime } from '../../src/workspace/judging/watch.js';
 import { slowness } from '../../src/workspace/checking/costly-pattern.js';
 import { Tables } from '../../src/workspace/reading/tables.js';
 import { oneOf, randomFrom, ROUNDS, SEED, type Random } from '../support/torture.js';
+import { IN_VAIN } from '../support/server.js';
 
 const REGEXES = [
   '^(a+)+$',
@@ -153,7 +154,7 @@ function judged(root: object, values: readonly unknown[]): void {
             `seed ${SEED}: ${String((error as Error).stack)}\n${JSON.stringify(root)}\n${JSON.stringify(body).slice(0, 1000)}`,
           );
       }
-      if (Date.now() - start > BUDGET + 1500)
+      if (Date.now() - start > BUDGET + IN_VAIN)
         throw new Error(
           `seed ${SEED}: took ${Date.now() - start} ms\n${JSON.stringify(root)}\n${JSON.stringify(body).slice(0, 1000)}`,
         );

@@ -60,7 +60,7 @@ describe('killed at any moment', () => {
   ).out;
   writeFileSync(
     path.join(clean, 'back.csv'),
-    exported.replace('Proszę podać', 'Prosimy podać').replace('cele', 'obiekty'),
+    exported.replace('Proszę podać', 'Prosimy podać').replace('cele', 'cele nieba'),
   );
 
   test.each(sampled(COMMANDS, 3))(

@@ -128,7 +128,7 @@ export const SHOWN: readonly (readonly [FindingKind, Severity, string, string, s
     [
       'missing-problem',
       'error',
-      'zeitwort.yaml:9:3',
+      'zeitwort.yaml:10:3',
       PL,
       '"Kopuła jest zamknięta"',
       '"Kopuła jest zamknięta", "detail": "Deszcz."',
@@ -153,7 +153,7 @@ export const SHOWN: readonly (readonly [FindingKind, Severity, string, string, s
     [
       'exposed-details',
       'error',
-      'zeitwort.yaml:7:19',
+      'zeitwort.yaml:8:19',
       'zeitwort.yaml',
       'audience: developer',
       'audience: client',
@@ -250,4 +250,6 @@ export const SHOWN: readonly (readonly [FindingKind, Severity, string, string, s
       ', "excused": { "vague-message": "opticians know what is meant" }',
       '',
     ],
+    ['term-missing', 'warning', `${DE}:27:26`, DE, '"Plätze"', '"Sitze"'],
+    ['term-avoided', 'warning', `${EN}:29:77`, EN, 'wide-field imager', 'wide-field camera'],
   ];

@@ -51,10 +51,16 @@ export async function serve(folder: string, ...args: string[]): Promise<Serving>
   };
 }
 
+/**
+ * How long somebody waits in vain, in milliseconds. Tests measure no speed: what takes a second on a
+ * quiet machine takes several on a busy one, but what hangs takes longer than this.
+ */
+export const IN_VAIN = 15_000;
+
 /** Waits until something holds, looking again and again. */
 export async function until(
   holds: () => boolean | Promise<boolean>,
-  within = 10_000,
+  within = IN_VAIN,
 ): Promise<void> {
   const end = Date.now() + within;
   while (!(await holds())) {

@@ -2,8 +2,8 @@ import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { test } from '@jest/globals';
 
-/** `npm run torture -- 50` asks for fifty rounds; at a desk a test runs one, in CI eight. */
-export const ROUNDS = Number(process.env.TORTURE_ROUNDS ?? (process.env.CI ? 8 : 1));
+/** `npm run torture -- 50` asks for fifty rounds; at a desk a test runs one, in CI six. */
+export const ROUNDS = Number(process.env.TORTURE_ROUNDS ?? (process.env.CI ? 6 : 1));
 
 /**
  * The same numbers again with the same seed; a failure names it. Tests try the same each time, so

@@ -161,6 +161,16 @@ export const WORDING_MISTAKES: Case[] = [
     fields: { title: { maxLength: 1 }, more: { maxLength: 99_999 } },
   },
   {
+    kind: 'too-long',
+    at: ['0.json', 'messages', 'maxLength', 'text'],
+    says: 'has 12 characters, and there is room for 11',
+    texts: [en({ maxLength: { text: '{max, plural, one {#} other {a great many}}', room: 11 } })],
+    mended: {
+      texts: [en({ maxLength: { text: '{max, plural, one {#} other {a great many}}', room: 12 } })],
+    },
+    fields: { title: { maxLength: 1 } },
+  },
+  {
     kind: 'end-mark',
     at: message('0.json', 'd'),
     says: 'end with a full stop, and this one does not',

@@ -2,7 +2,7 @@ import path from 'node:path';
 import { Option, type Command } from 'commander';
 import { streams } from '../../exchange/streams.js';
 import type { CheckResult } from '../../core/check/subject/result.js';
-import { coveredShare } from '../../core/check/subject/coverage.js';
+import { COVERAGES, coveredShare } from '../../core/check/subject/coverage.js';
 import type { Finding } from '../../core/finding.js';
 import { kindsOf } from '../shared/kinds.js';
 import type { Locale } from '../../core/locale/tag.js';
@@ -15,6 +15,7 @@ import { tellFailure } from '../shared/failure.js';
 import type { WorkspaceFolder } from '../../workspace/reading/folder.js';
 import {
   collect,
+  historyOption,
   localesOf,
   openFolder,
   withWorkspace,
@@ -29,10 +30,14 @@ import { counted, lines, paint, print, say, writeAll } from '../print/out.js';
 
 declare const ZEITWORT_VERSION: string;
 
+/** From which findings on the exit code is 1, the least grave first. */
+const FAIL_ON = ['info', 'warning', 'error', 'never'] as const;
+
 interface Options extends WorkspaceOptions {
   readonly locale?: string;
   readonly format: 'text' | 'json' | 'sarif' | 'junit' | 'markdown';
-  readonly failOn: 'error' | 'warning' | 'never';
+  readonly history: number;
+  readonly failOn: (typeof FAIL_ON)[number];
   readonly minCoverage: readonly string[];
   readonly baseline?: string;
   readonly writeBaseline?: boolean;
@@ -110,7 +115,7 @@ async function show(
   result: CheckResult,
   locales: readonly Locale[],
   workspace: WorkspaceFolder,
-  { format, all }: Options,
+  { format, all, history }: Options,
   seen: Seen | undefined,
   hidden: number,
 ): Promise<void> {
@@ -122,14 +127,11 @@ async function show(
       }
       return writeAll(lines(checkText(result, locales, workspace, { all, hidden })), 'people');
     case 'json':
-      if (seen) {
-        const { observedJson } = await import('../print/check-observed.js');
-        return writeJson({
-          ...checkJson(result, locales, workspace),
-          observed: observedJson(seen.observed),
-        });
-      }
-      return writeJson(checkJson(result, locales, workspace));
+      return writeJson({
+        ...checkJson(result, locales, workspace),
+        ...(seen ? { observed: await observedIn(seen) } : {}),
+        ...(history > 0 ? { history: await historyJson(workspace, history) } : {}),
+      });
     case 'sarif': {
       const { checkSarif } = await import('../print/check-sarif.js');
       return writeJson(checkSarif(result, workspace, ZEITWORT_VERSION));
@@ -143,6 +145,28 @@ async function show(
       return writeAll(lines(checkMarkdown(result, locales, workspace)));
     }
   }
+}
+
+/** What was observed; what writes it is loaded where it is asked for. */
+async function observedIn({ observed }: Seen): Promise<object> {
+  const { observedJson } = await import('../print/check-observed.js');
+  return observedJson(observed);
+}
+
+/** Coverage at the last commits, with the counts by their names. */
+async function historyJson(folder: WorkspaceFolder, most: number): Promise<object[]> {
+  const { coverageHistory } = await import('../../workspace/checking/history.js');
+  const { Workspace } = await import('../../workspace/reading/workspace.js');
+  return coverageHistory(Workspace.in(folder), most).map(({ commit, time, locales }) => ({
+    commit,
+    time: time === undefined ? undefined : new Date(time * 1000).toISOString(),
+    locales: Object.fromEntries(
+      Object.entries(locales).map(([locale, counts]) => [
+        locale,
+        Object.fromEntries(COVERAGES.map((name, at) => [name, counts[at] ?? 0])),
+      ]),
+    ),
+  }));
 }
 
 const writeJson = async (value: unknown): Promise<void> => {
@@ -233,11 +257,9 @@ async function told(
   if (options.format === 'text') hint(findings, folder);
   const short = shortfalls(result, options.minCoverage, folder);
   for (const sentence of short) say(sentence);
-  const grave = findings.some(
-    ({ severity }) =>
-      severity === 'error' || (severity === 'warning' && options.failOn === 'warning'),
-  );
-  if (short.length > 0 || (grave && options.failOn !== 'never')) process.exitCode = 1;
+  const least = FAIL_ON.indexOf(options.failOn);
+  const grave = findings.some(({ severity }) => FAIL_ON.indexOf(severity) >= least);
+  if (short.length > 0 || grave) process.exitCode = 1;
 }
 
 interface Seen {
@@ -330,6 +352,8 @@ async function check(files: readonly string[], given: Omit<Options, 'files'>): P
   const options = { ...given, files };
   if (options.writeBaseline && options.baseline === undefined)
     throw complaint('wrong-use', ['--write-baseline goes with --baseline FILE']);
+  if (options.history > 0 && options.format !== 'json')
+    throw complaint('wrong-use', ['--history goes with --format json; "report" draws it']);
   if (options.tally !== undefined) {
     if (options.observed === undefined)
       throw complaint('wrong-use', ['--tally goes with --observed FILE']);
@@ -359,7 +383,7 @@ export function define(command: Command): void {
     )
     .addOption(
       new Option('--fail-on <severity>', 'from which findings on the exit code is 1')
-        .choices(['error', 'warning', 'never'])
+        .choices(FAIL_ON)
         .default('error'),
     )
     .option(
@@ -368,6 +392,7 @@ export function define(command: Command): void {
       collect,
       [],
     )
+    .addOption(historyOption().default(0))
     .option('--baseline <file>', 'known findings, which stay silent')
     .option(
       '--write-baseline',

@@ -2,6 +2,7 @@ import { existsSync } from 'node:fs';
 import path from 'node:path';
 import { Option, type Command } from 'commander';
 import { difference, type Side } from '../../core/diff/diff.js';
+import { STATE } from '../../core/texts/table.js';
 import { CONFIG_FILE } from '../../workspace/disk/find.js';
 import { Complaint, complaint } from '../../workspace/disk/complaint.js';
 import { Revision } from '../../workspace/git/revision.js';
@@ -17,7 +18,7 @@ interface Options extends WorkspaceOptions {
 }
 
 function sideOf(workspace: Workspace): Side {
-  const { table, config, forms } = workspace;
+  const { table, config, forms, texts, allTexts } = workspace;
   // All is read here, so that what is broken is told before anything is compared.
   workspace.readAll();
   return {
@@ -25,6 +26,8 @@ function sideOf(workspace: Workspace): Side {
     forms: [...forms.values()].map(({ form }) => form),
     original: config.original,
     problems: config.statuses,
+    isDraft: ({ locale, purpose }) =>
+      texts !== allTexts && (table.column(locale).state(purpose.id) & STATE.draft) !== 0,
   };
 }
 

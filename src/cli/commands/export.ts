@@ -4,6 +4,9 @@ import {
   TRANSLATION_FORMATS,
   type TranslationFormatName,
 } from '../../exchange/translations/formats.js';
+import { writeTbx } from '../../exchange/terms/tbx.js';
+import { termsOf } from '../../workspace/reading/terms.js';
+import type { Workspace } from '../../workspace/reading/workspace.js';
 import { complaint } from '../../workspace/disk/complaint.js';
 import { unitsFor } from '../../workspace/editing/exporting.js';
 import { TRANSLATION_STATES as STATES } from '../../core/texts/state.js';
@@ -13,8 +16,8 @@ import { counted, print, printExact } from '../print/out.js';
 import { keyed } from '../../core/base/keyed.js';
 
 interface Options extends WorkspaceOptions {
-  readonly format: TranslationFormatName;
-  readonly locale: string;
+  readonly format: TranslationFormatName | 'tbx';
+  readonly locale?: string;
   readonly out?: string;
   readonly state?: string;
   readonly form?: string;
@@ -31,8 +34,28 @@ const DELIMITERS: Readonly<Record<string, string>> = keyed({
   tab: '\t',
 });
 
+/** Writes the terms of the house, in all languages. */
+function exportTerms(workspace: Workspace, out: string | undefined): void {
+  const { concepts } = termsOf(workspace);
+  if (concepts.length === 0)
+    throw complaint('wrong-use', ['the workspace has no terms; name files of them under "terms"']);
+  const text = writeTbx(concepts, workspace.config.original);
+  const file = out ?? `${path.basename(workspace.folder)}.tbx`;
+  if (file === '-') printExact(text);
+  else {
+    writeWhole(file, text);
+    print(`Wrote ${file}: ${counted(concepts.length, 'concept')}`);
+  }
+}
+
 function exportTexts(options: Options): void {
   const workspace = openWorkspace(options);
+  if (options.format === 'tbx') {
+    exportTerms(workspace, options.out);
+    return;
+  }
+  if (options.locale === undefined)
+    throw complaint('wrong-use', ['name the language to translate into with --locale']);
   const locale = workspace.locale(options.locale);
   if (locale === workspace.config.original)
     throw complaint('wrong-use', [
@@ -60,13 +83,13 @@ export function define(command: Command): void {
   withWorkspace(command)
     .addOption(
       new Option('--format <format>', 'how the file is written')
-        .choices(Object.keys(TRANSLATION_FORMATS))
+        .choices([...Object.keys(TRANSLATION_FORMATS), 'tbx'])
         .makeOptionMandatory(),
     )
-    .requiredOption('--locale <tag>', 'the language to translate into')
+    .option('--locale <tag>', 'the language to translate into; tbx has the terms of all')
     .option('--out <file>', 'the file to write, - for standard output')
     .addOption(new Option('--state <state>', 'only what is in this state').choices(STATES))
-    .option('--form <ids>', 'only what is said of this form alone; of several with commas: a,b')
+    .option('--form <ids>', 'only what this form has a use for; several with commas: a,b')
     .option('--missing', 'only what has no translation yet')
     .option('--stale', 'only that, and what has one of an original that is another by now')
     .addOption(

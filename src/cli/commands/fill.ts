@@ -61,14 +61,14 @@ export function define(command: Command): void {
       'what drafts are made from: original, starter, or a near locale',
       'original',
     )
-    .option('--form <ids>', 'only what is said of this form alone; of several with commas: a,b')
+    .option('--form <ids>', 'only what this form has a use for; several with commas: a,b')
     .option(
       '--into <file>',
       "the catalog to write into (else the locale's own, or a new one beside the original's)",
     )
     .addHelpText(
       'after',
-      '\nDrafts count as texts; their state is "initial", which "check" tells as unreviewed, until somebody marks them.',
+      '\nDrafts are in the state "initial": clients do not read them until somebody writes or marks them, and "check" lists them as unreviewed.',
     )
     .action(fill);
 }

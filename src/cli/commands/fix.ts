@@ -2,7 +2,7 @@ import { Option, type Command } from 'commander';
 import { checkWorkspace } from '../../workspace/checking/check-workspace.js';
 import { complaint } from '../../workspace/disk/complaint.js';
 import { Edits } from '../../workspace/editing/edits.js';
-import { FIXABLE, Fixer } from '../../workspace/editing/fix.js';
+import { FIXABLE, Fixer, REMOVING } from '../../workspace/editing/fix.js';
 import { dropping, finishing, isInterrupted } from '../../workspace/editing/journal.js';
 import { endLeft } from '../../workspace/editing/turn.js';
 import { findWorkspace } from '../../workspace/disk/find.js';
@@ -15,7 +15,8 @@ import { counted, print, say } from '../print/out.js';
 interface Options extends WorkspaceOptions, DryRunOptions {
   readonly locale?: string;
   readonly kind: readonly string[];
-  readonly sort?: boolean;
+  readonly sort?: 'original' | 'names';
+  readonly remove?: boolean;
   readonly recover?: 'finish' | 'drop';
 }
 
@@ -54,21 +55,26 @@ async function fix(options: Options): Promise<void> {
     return;
   }
   const kinds = fixableOf(options.kind);
+  if (options.remove && options.kind.length === 0)
+    throw complaint('wrong-use', [
+      `--remove takes texts out: name what with --kind, such as --kind ${[...REMOVING].join(',')}`,
+    ]);
   const workspace = openToEdit(options);
   const locales = localesOf(workspace, options.locale);
   const edits = new Edits(workspace);
-  const fixer = new Fixer(workspace, edits);
+  const fixer = new Fixer(workspace, edits, options.remove);
   const { findings } = await checkWorkspace(workspace, locales);
   fixer.findings(findings, kinds);
-  if (options.sort) fixer.order();
+  if (options.sort === 'original') fixer.order();
+  const unsorted = options.sort === 'names' ? fixer.orderByNames() : [];
+  for (const section of unsorted)
+    say(`${section} keeps its order, since comments stand between its entries`);
   if (!options.dryRun)
     for (const { kind, file, what } of fixer.mended)
       print(`${workspace.shown(file)}  ${kind ?? 'order'}: ${what}`);
   await finish(edits, options, `Mended ${counted(fixer.mended.length, 'thing')}`);
-  const after = options.dryRun
-    ? findings
-    : (await checkWorkspace(Workspace.open(workspace.folder, workspace.shownFrom), locales))
-        .findings;
+  const now = options.dryRun ? workspace : Workspace.open(workspace.folder, workspace.shownFrom);
+  const after = options.dryRun ? findings : (await checkWorkspace(now, locales)).findings;
   const left =
     after.filter(({ severity }) => severity !== 'info').length -
     (options.dryRun ? fixer.mended.filter(({ kind }) => kind !== undefined).length : 0);
@@ -78,6 +84,14 @@ async function fix(options: Options): Promise<void> {
     );
     process.exitCode = 1;
   }
+  if (options.dryRun || options.remove) return;
+  const others = new Fixer(now, new Edits(now), true);
+  others.findings(after, REMOVING);
+  const unused = new Set(others.mended.map(({ kind }) => kind));
+  if (unused.size > 0)
+    say(
+      `texts that nobody reads stay; "zeitwort fix --kind ${[...unused].join(',')} --remove" takes them out`,
+    );
 }
 
 export function define(command: Command): void {
@@ -89,13 +103,24 @@ export function define(command: Command): void {
       collect,
       [],
     )
-    .option('--sort', 'put the entries of translations in the order of the original too')
+    .option('--remove', 'take texts out that nobody reads, of the kinds that --kind names')
+    .addOption(
+      new Option(
+        '--sort [order]',
+        'put entries in order too: those of translations as the original has them, or all by their names',
+      )
+        .choices(['original', 'names'])
+        .preset('original'),
+    )
     .addOption(
       new Option('--recover <how>', 'only end an edit that was interrupted').choices([
         'finish',
         'drop',
       ]),
     )
-    .addHelpText('after', '\nNo wording is touched. The exit code is 1 where findings are left.')
+    .addHelpText(
+      'after',
+      '\nNo wording goes without --remove. The exit code is 1 where findings are left.',
+    )
     .action(fix);
 }

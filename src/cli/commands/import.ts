@@ -1,4 +1,6 @@
 import { Option, type Command } from 'commander';
+import { sameLanguage } from '../../core/locale/chain.js';
+import { tryLocale, type Locale } from '../../core/locale/tag.js';
 import { placeholderTemplate } from '../../core/message/plain.js';
 import {
   flatten,
@@ -8,14 +10,31 @@ import {
   type PlainText,
 } from '../../exchange/plain/read.js';
 import { TRANSLATION_FORMATS } from '../../exchange/translations/formats.js';
-import { TranslationFileError } from '../../exchange/translations/unit.js';
+import {
+  TranslationFileError,
+  type ReadUnit,
+  type TranslationFormat,
+} from '../../exchange/translations/unit.js';
+import { delimiterOf } from '../../exchange/delimiter.js';
 import { complaint } from '../../workspace/disk/complaint.js';
 import { addressText } from '../../workspace/reading/address.js';
 import { Edits } from '../../workspace/editing/edits.js';
-import { importUnits, type ImportedText } from '../../workspace/editing/importing.js';
+import {
+  exportedFor,
+  returned,
+  takeIn,
+  type Imported,
+  type ImportedText,
+  type Returned,
+  type RowRemark,
+} from '../../workspace/editing/importing.js';
+import { newFindings } from '../../workspace/editing/worse.js';
+import { slipFor } from '../../workspace/editing/slip.js';
+import { Workspace } from '../../workspace/reading/workspace.js';
 import { NO_MAP, readKeyMap, takeOver } from '../../workspace/editing/taking-over.js';
 import { TextEditor } from '../../workspace/editing/texts.js';
 import { readText, readTextOrUtf16 } from '../../workspace/disk/files.js';
+import { writeWhole } from '../../workspace/disk/write.js';
 import { parseJson } from '../../workspace/documents/json.js';
 import { parseYaml } from '../../workspace/documents/yaml.js';
 import { finish, openToEdit, withDryRun, type DryRunOptions } from '../shared/editing.js';
@@ -29,6 +48,9 @@ interface Options extends WorkspaceOptions, DryRunOptions {
   readonly format?: (typeof FORMATS)[number];
   readonly locale?: string;
   readonly into?: string;
+  readonly take?: 'returned' | 'kept';
+  readonly anyway?: boolean;
+  readonly slip?: string;
   readonly plain?: boolean;
   readonly map?: string;
   readonly placeholder?: string;
@@ -108,13 +130,108 @@ function reading<T>(file: string, read: () => T): T {
   }
 }
 
+/** Whether the language that a file names is the one that is asked for, perhaps with its region. */
+function isOf({ config }: Workspace, tag: string, locale: Locale): boolean {
+  const named = tryLocale(tag);
+  if (named === undefined || named === locale) return true;
+  return !config.locales.includes(named) && sameLanguage(named, locale);
+}
+
+/** Lists what was not taken in, and what somebody should look at. */
+function printRows({ refused, remarks, both, notes }: Returned): void {
+  for (const { key, why } of [...refused, ...remarks]) say(`${key}: ${why}`);
+  for (const { key, kept, returned: other } of both) {
+    print(`${paint.bold(key)}  changed here and by the translator`);
+    if (kept !== undefined) print(paint.red(`  - ${kept}`));
+    print(paint.green(`  + ${other}`));
+  }
+  if (both.length > 0)
+    say(
+      `${counted(both.length, 'text')} changed here and by the translator ${both.length === 1 ? 'stays' : 'stay'}; take these with --take returned, or leave them with --take kept`,
+    );
+  for (const { key, why } of notes) print(`${paint.bold(key)}  note: ${why}`);
+  if (refused.length + both.length > 0) process.exitCode = 1;
+}
+
+/** Takes in translations that came back, as far as they are no worse than what is there. */
+async function takeReturned(
+  workspace: Workspace,
+  locale: Locale,
+  units: readonly ReadUnit[],
+  { take: wanted, anyway, into, ...options }: Options,
+): Promise<Returned> {
+  const found = returned(workspace, locale, units, { take: wanted, anyway });
+  const take = (decisions: Returned['decisions']): { edits: Edits; taken: Imported } => {
+    const edits = new Edits(workspace);
+    return { edits, taken: takeIn(new TextEditor(workspace, edits), locale, decisions, into) };
+  };
+  const all = take(found.decisions);
+  const worse = new Set<string>();
+  const findings: RowRemark[] = [];
+  for (const [{ key, known }, sentences] of await newFindings(
+    workspace,
+    all.edits,
+    locale,
+    found.decisions,
+  )) {
+    const replacesGood = known.target !== undefined && known.translation?.state !== 'initial';
+    if (replacesGood && !anyway) worse.add(key);
+    findings.push({ key, why: sentences.join(' ') });
+  }
+  const isWorse = ({ key }: { readonly key: string }): boolean => worse.has(key);
+  const { edits, taken } =
+    worse.size === 0 ? all : take(found.decisions.filter((one) => !isWorse(one)));
+  const { changed, states, moved } = taken;
+  printChanges(changed, []);
+  const told: Returned = {
+    ...found,
+    refused: [
+      ...found.refused,
+      ...findings.filter(isWorse).map(({ key, why }) => ({
+        key,
+        why: `it would replace a text without fault: ${why} Take it with --anyway`,
+      })),
+    ],
+    remarks: [...found.remarks, ...findings.filter((one) => !isWorse(one))],
+  };
+  printRows(told);
+  for (const address of moved)
+    say(
+      `${addressText(address)}: the original changed since this was exported; the text went in, and counts as stale`,
+    );
+  await finish(
+    edits,
+    options,
+    `Took in ${counted(changed.length, 'text')} and ${counted(states, 'state')} of ${locale}`,
+  );
+  return told;
+}
+
+/** Writes what goes back to the translator, in the format that came. */
+function writeSlip(
+  slip: string,
+  { folder, shownFrom }: Workspace,
+  locale: Locale,
+  told: Returned,
+  { write }: TranslationFormat,
+  came: string,
+): void {
+  const now = Workspace.open(folder, shownFrom);
+  const file = slipFor(now, locale, told);
+  if (file.units.length === 0) {
+    say(`nothing has to go back; ${slip} was not written`);
+    return;
+  }
+  const text = write(file, { delimiter: delimiterOf(came), bom: came.startsWith('\uFEFF') });
+  writeWhole(slip, text);
+  say(`wrote ${slip}: ${counted(file.units.length, 'text')} to be sent again`);
+}
+
 async function importTexts(file: string, options: Options): Promise<void> {
   const workspace = openToEdit(options);
   const format = formatOf(file, options);
   const named = file === '-' ? 'standard input' : file;
   const text = readTextOrUtf16(file, named, 'translations');
-  const edits = new Edits(workspace);
-  const editor = new TextEditor(workspace, edits);
   const asOld =
     (options.plain ?? false) ||
     options.map !== undefined ||
@@ -129,25 +246,18 @@ async function importTexts(file: string, options: Options): Promise<void> {
         'the file does not say which language it is; name it with --locale',
       ]);
     const locale = workspace.locale(tag);
+    const { locales } = workspace.config;
+    const other =
+      read.locale !== undefined && !isOf(workspace, read.locale, locale)
+        ? read.locale
+        : exportedFor(read.units, locale, locales);
+    if (other !== undefined)
+      throw complaint('wrong-use', [`the texts are in ${other}, not in ${locale}`], { file });
     if (locale === workspace.config.original)
       throw complaint('wrong-use', [`${locale} is the original, which is not translated`]);
-    const { changed, states, refused, moved } = importUnits(
-      workspace,
-      editor,
-      locale,
-      read.units,
-      options.into,
-    );
-    printChanges(changed, refused);
-    for (const address of moved)
-      say(
-        `${addressText(address)}: the original changed since this was exported; the text went in, and counts as stale`,
-      );
-    await finish(
-      edits,
-      options,
-      `Took in ${counted(changed.length, 'text')} and ${counted(states, 'state')} of ${locale}`,
-    );
+    const told = await takeReturned(workspace, locale, read.units, options);
+    if (options.slip !== undefined && !options.dryRun)
+      writeSlip(options.slip, workspace, locale, told, TRANSLATION_FORMATS[format], text);
     return;
   }
   if (options.locale === undefined)
@@ -168,9 +278,10 @@ async function importTexts(file: string, options: Options): Promise<void> {
       : readKeyMap(readText(options.map, options.map, 'a map of keys'), options.map);
   const { texts, odd } = reading(file, () => plainTexts(text, file, format));
   const { pluralSuffix, pluralBetween, pluralArgument } = options;
+  const edits = new Edits(workspace);
   const taken = takeOver(
     workspace,
-    editor,
+    new TextEditor(workspace, edits),
     locale,
     texts,
     { map, template, pluralSuffix, pluralBetween, pluralArgument },
@@ -195,6 +306,17 @@ export function define(command: Command): void {
     )
     .option('--locale <tag>', 'the language of the texts (else as the file says)')
     .option('--into <file>', 'the catalog for texts that have none yet')
+    .addOption(
+      new Option(
+        '--take <which>',
+        'where a text was changed here and there: take this one',
+      ).choices(['returned', 'kept']),
+    )
+    .option('--anyway', 'take texts that have findings where those that they replace have none')
+    .option(
+      '--slip <file>',
+      'write back, in the format that came, what was refused or should be looked at, with the reasons',
+    )
     .option(
       '--plain',
       'an old catalog of keys and texts, not what "export" wrote; json and yaml always are',

@@ -95,7 +95,9 @@ async function init(folder: string, options: Options): Promise<void> {
     print(
       `Fields of ${started.passedOver.length === 1 ? 'one body' : `${started.passedOver.length} bodies`} are not read, since these are neither JSON nor forms, such as that of ${passed.request} (${passed.types.join(', ')}).`,
     );
-  print(`\nNow try: zeitwort check${there}`);
+  print(
+    `\nNow try: zeitwort check${there}\nIn a team: zeitwort merge --install${there} has git merge catalogs text by text`,
+  );
 }
 
 export function define(command: Command): void {

@@ -35,13 +35,13 @@ async function move(options: Options): Promise<void> {
     ({ file, forms, members }) =>
       `${entries(members)} in ${file} (said of ${forms ? forms.join(' and ') : 'all forms'})`,
   );
-  const stays = left.length === 0 ? '' : `; what is said of others too stays: ${left.join(', ')}`;
+  const stays = left.length > 0 && `what is said of others too stays: ${left.join(', ')}`;
   if (moved.members === 0)
     throw complaint('wrong-use', [
-      `nothing is said of that${form === undefined ? '' : ' form alone'}, or it is in that file already${stays}`,
+      `nothing is said of that${form === undefined ? '' : ' form alone'}, or it is in that file already${stays ? `; ${stays}` : ''}`,
     ]);
   await finish(edits, options, `Moved ${entries(moved.members)}`);
-  if (stays !== '') say(stays.slice(2));
+  if (stays) say(stays);
 }
 
 export function define(command: Command): void {

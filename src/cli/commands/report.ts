@@ -1,12 +1,16 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import type { Command } from 'commander';
+import type { Finding } from '../../core/finding.js';
 import { checkWorkspace } from '../../workspace/checking/check-workspace.js';
 import { installedFile } from '../../workspace/disk/installed.js';
+import { coverageHistory } from '../../workspace/checking/history.js';
 import { reportData } from '../../workspace/checking/reporting.js';
 import { writeWhole } from '../../workspace/disk/write.js';
 import { reportPage } from '../../report/page.js';
 import {
+  HISTORY,
+  historyOption,
   localesOf,
   openWorkspace,
   withWorkspace,
@@ -19,15 +23,27 @@ interface Options extends WorkspaceOptions {
   readonly locale?: string;
   readonly out: string;
   readonly title?: string;
+  readonly history: number;
 }
 
 async function report(options: Options): Promise<void> {
   const workspace = openWorkspace(options);
-  const locales = localesOf(workspace, options.locale);
+  const { original } = workspace.config;
+  const asked = localesOf(workspace, options.locale);
+  // A translation is read beside what it translates.
+  const locales = asked.includes(original) ? asked : [original, ...asked];
   const progress = await progressBar('texts');
   const result = await checkWorkspace(workspace, locales, { progress: progress.show });
   progress.end();
-  const data = reportData(workspace, result, locales);
+  // Who translates one language can do nothing about rules, other languages and reviews.
+  const isFor = ({ locale, kind }: Finding): boolean =>
+    options.locale === undefined ||
+    (locale !== undefined && asked.includes(locale) && kind !== 'unreviewed');
+  const told = { ...result, findings: result.findings.filter(isFor) };
+  const data = reportData(workspace, told, locales, {
+    history: coverageHistory(workspace, options.history),
+    hasPlaces: options.locale === undefined,
+  });
   const page = reportPage(
     data,
     readFileSync(installedFile('report-page.js'), 'utf8'),
@@ -45,9 +61,10 @@ async function report(options: Options): Promise<void> {
 
 export function define(command: Command): void {
   withWorkspace(command)
-    .option('--locale <tag>', 'this language only')
+    .option('--locale <tag>', 'this language beside the original, with findings about it alone')
     .option('--out <file>', 'the file to write, - for standard output', 'zeitwort-report.html')
     .option('--title <text>', "what the texts are of (else the folder's name)")
+    .addOption(historyOption().default(HISTORY))
     .addHelpText(
       'after',
       '\nThe page needs no network: it can be mailed, or kept by CI as an artefact.',

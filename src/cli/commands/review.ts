@@ -71,6 +71,7 @@ function lines({
   text,
   original: source,
   before,
+  remark,
 }: Translation): string {
   const room = width() - 14;
   const line = (name: string, said: string): string =>
@@ -80,6 +81,7 @@ function lines({
     ...(before === undefined ? [] : [line('was', before)]),
     line(before === undefined ? 'original' : 'is now', source),
     line('text', text),
+    ...(remark === undefined ? [] : [line('translator', remark)]),
   ].join('\n');
 }
 
@@ -113,7 +115,7 @@ async function review(options: Options): Promise<void> {
   if (options.format === 'json') {
     printJson(
       translations.map(
-        ({ address, locale, file, text, original, before, state, stale, note, room }) => ({
+        ({ address, locale, file, text, original, before, state, stale, note, remark, room }) => ({
           ...address,
           locale,
           file,
@@ -123,6 +125,7 @@ async function review(options: Options): Promise<void> {
           state,
           stale,
           note,
+          remark,
           room,
         }),
       ),

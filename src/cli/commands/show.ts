@@ -1,11 +1,12 @@
 import { Option, type Command } from 'commander';
 import { isInflection } from '../../core/texts/purpose.js';
-import { speaksOf } from '../../core/texts/form-set.js';
-import { overview, type OverviewRow } from '../../core/texts/overview.js';
+import { nameOfForms } from '../../core/texts/form-set.js';
+import { overview } from '../../core/texts/overview.js';
 import type { Locale } from '../../core/locale/tag.js';
 import { PathSyntaxError, parsePattern, printPath } from '../../core/path/path.js';
-import { keysOf } from '../../core/rules/form.js';
 import { complaint } from '../../workspace/disk/complaint.js';
+import { concerns, isOfRules } from '../../workspace/reading/concerns.js';
+import { readIn } from '../../workspace/reading/read-in.js';
 import type { Workspace } from '../../workspace/reading/workspace.js';
 import {
   formatOption,
@@ -16,7 +17,7 @@ import {
   type WorkspaceOptions,
 } from '../shared/options.js';
 import { print, printJson } from '../print/out.js';
-import { textsJson, textsTable } from '../print/texts.js';
+import { textsJson, textsTable, type ShownRow } from '../print/texts.js';
 
 interface Options extends WorkspaceOptions {
   readonly form?: string;
@@ -35,37 +36,28 @@ function patternOf(text: string): string {
   }
 }
 
-/**
- * Whether a form has a use for a text: it is the form's own, or speaks of a field or a rule that
- * the form has.
- */
-function concerns(row: OverviewRow, id: string, workspace: Workspace): boolean {
-  if (row.form !== undefined) return speaksOf(row.form, id);
-  const form = workspace.form(id);
-  if (row.path !== undefined)
-    return (
-      form.declared(parsePattern(row.path), 'body') !== undefined ||
-      form.form.fields.some(({ path }) => path === row.path)
-    );
-  return (
-    !isOfRules(row) ||
-    form.form.fields.some(({ uses }) => uses.some((use) => keysOf(use).includes(row.key)))
-  );
-}
-
-const isOfRules = ({ kind }: OverviewRow): boolean => kind === 'message' || kind === 'inline';
-
-function wanted(options: Options, locales: readonly Locale[], workspace: Workspace): OverviewRow[] {
+function wanted(options: Options, locales: readonly Locale[], workspace: Workspace): ShownRow[] {
   const { form, field, rule, missing } = options;
   const path = field === undefined ? undefined : patternOf(field);
-  const ids = form === undefined ? undefined : formIds(workspace, form);
-  return overview(workspace.table).filter(
-    (row) =>
-      (ids === undefined || ids.some((id) => concerns(row, id, workspace))) &&
-      (path === undefined || row.path === path) &&
-      (rule === undefined || (isOfRules(row) && row.key === rule)) &&
-      (!missing || (!isInflection(row) && locales.some((locale) => !row.texts.has(locale)))),
-  );
+  const isOfForms =
+    form === undefined
+      ? (): boolean => true
+      : concerns(workspace, nameOfForms(formIds(workspace, form)));
+  const isLacking = (row: ShownRow, locale: Locale): boolean =>
+    row.read.get(locale)?.coverage === 'draft' || !row.texts.has(locale);
+  return overview(workspace.table)
+    .filter(
+      (row) =>
+        isOfForms(row) &&
+        (path === undefined || row.path === path) &&
+        (rule === undefined || (isOfRules(row) && row.key === rule)) &&
+        (!missing || !isInflection(row)),
+    )
+    .map((row) => ({
+      ...row,
+      read: new Map(locales.map((locale) => [locale, readIn(workspace, row, locale)])),
+    }))
+    .filter((row) => !missing || locales.some((locale) => isLacking(row, locale)));
 }
 
 function show(options: Options): void {

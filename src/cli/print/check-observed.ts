@@ -7,6 +7,7 @@ import { table, type Column } from './table.js';
 const WORDS = {
   written: 'own',
   starter: 'starter',
+  draft: 'draft',
   fallback: 'fallback',
   missing: 'missing',
 } as const;

@@ -293,7 +293,7 @@ export function* checkText(
   if (tells && locales.length <= MOST_COLUMNS && causes.length <= OVERWHELMING) {
     yield coverageTable(matrix, locales);
     yield paint.dim(
-      '2+1: two rules are written, one has the starter text; −1: one is fallback or missing',
+      '2+1: two rules are written, one has the starter text; −1: one is a draft, fallback or missing',
     );
     yield '';
   }

@@ -1,5 +1,5 @@
 import { existsSync, readFileSync } from 'node:fs';
-import { Option, type Command } from 'commander';
+import { InvalidArgumentError, Option, type Command } from 'commander';
 import type { Locale } from '../../core/locale/tag.js';
 import { readingFailed } from '../../workspace/disk/files.js';
 import { WorkspaceFolder } from '../../workspace/reading/folder.js';
@@ -18,6 +18,26 @@ export function withWorkspace(command: Command): Command {
     'the folder of the workspace (else the one around the current folder)',
   );
 }
+
+/** So many commits are looked back at where nobody says otherwise. */
+export const HISTORY = 12;
+const MOST_HISTORY = 100;
+
+/** Reads the value of an option as a whole number within bounds. */
+export const wholeNumber =
+  (least: number, most: number) =>
+  (said: string): number => {
+    const number = Number(said);
+    if (Number.isInteger(number) && number >= least && number <= most) return number;
+    throw new InvalidArgumentError(`a whole number from ${least} to ${most} is wanted`);
+  };
+
+/** How far back coverage is told. */
+export const historyOption = (): Option =>
+  new Option(
+    '--history <n>',
+    'the coverage at so many of the last commits too, 0 for none',
+  ).argParser(wholeNumber(0, MOST_HISTORY));
 
 /** The choice between what people read and what programs read. */
 export function formatOption(): Option {

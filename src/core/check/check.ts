@@ -3,7 +3,13 @@ import type { Locale } from '../locale/tag.js';
 import type { Catalog } from '../texts/catalog.js';
 import type { Climber } from '../texts/climber.js';
 import type { Context, Row } from './subject/context.js';
-import { coveredShare, coverageAt, SharedStates, type Coverage } from './subject/coverage.js';
+import {
+  coveredShare,
+  coverageAt,
+  SharedStates,
+  withDrafts,
+  type Coverage,
+} from './subject/coverage.js';
 import { Excuses } from './excuses.js';
 import type { Kind, Looks } from './subject/kind.js';
 import { KINDS } from './kinds.js';
@@ -111,7 +117,11 @@ function* shown(
  * look for some.
  */
 class Coverages {
-  private readonly spoken: readonly { readonly locale: Locale; readonly climber: Climber }[];
+  private readonly spoken: readonly {
+    readonly locale: Locale;
+    readonly climber: Climber;
+    readonly drafts: Climber | undefined;
+  }[];
   private readonly shared: SharedStates;
   private readonly written: readonly Coverage[];
 
@@ -120,7 +130,11 @@ class Coverages {
     private readonly cells: readonly NonNullable<Looks['cell']>[],
   ) {
     const { subject, texts } = context;
-    this.spoken = subject.locales.map((locale) => ({ locale, climber: texts.climber(locale) }));
+    this.spoken = subject.locales.map((locale) => ({
+      locale,
+      climber: texts.climber(locale),
+      drafts: subject.drafts?.climber(locale),
+    }));
     this.shared = new SharedStates(subject.locales);
     this.written = subject.locales.map((): Coverage => 'written');
   }
@@ -139,7 +153,11 @@ class Coverages {
     };
   }
 
-  private cell(row: Row, at: number, { locale, climber }: (typeof this.spoken)[number]): Coverage {
+  private cell(
+    row: Row,
+    at: number,
+    { locale, climber, drafts }: (typeof this.spoken)[number],
+  ): Coverage {
     const ladder = this.context.ladders[at] ?? [];
     const end = climber.climb(ladder);
     const coverage = coverageAt(climber, ladder, end);
@@ -147,7 +165,8 @@ class Coverages {
     for (const { wants, see } of this.cells)
       if (wants(row, coverage, state))
         see({ row, locale, coverage, entry: climber.entry(ladder, end) });
-    return coverage;
+    // A draft changes nothing for clients, so what is found is as without it.
+    return withDrafts(coverage, drafts, ladder);
   }
 }
 

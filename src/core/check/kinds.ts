@@ -50,6 +50,7 @@ import { sameAsOriginal } from './kinds/wording/same-as-original.js';
 import { sameLabel } from './kinds/same-label.js';
 import { sameText } from './kinds/wording/same-text.js';
 import { spacing } from './kinds/wording/spacing.js';
+import { termAvoided, termMissing, translatedTwice } from './kinds/wording/terms.js';
 import { tooLong } from './kinds/wording/too-long.js';
 import { vagueMessage } from './kinds/wording/vague-message.js';
 
@@ -106,6 +107,9 @@ export const KINDS: readonly Kind[] = [
   rawPath,
   sameAsOriginal,
   sameText,
+  termMissing,
+  termAvoided,
+  translatedTwice,
   tooLong,
   endMark,
   spacing,

@@ -6,6 +6,7 @@ import type { Address } from '../texts/purpose.js';
 import type { Table } from '../texts/table.js';
 import type { Locale } from '../locale/tag.js';
 import { codeOf, type Form } from '../rules/form.js';
+import { Moves, type FieldChange } from './moves.js';
 
 /** A workspace at one time, as far as it is compared. */
 export interface Side {
@@ -14,6 +15,8 @@ export interface Side {
   readonly original: Locale;
   /** The status of each problem, by name. */
   readonly problems: ReadonlyMap<string, number>;
+  /** Whether clients do not read a text, since it is a draft. */
+  readonly isDraft: (entry: Entry) => boolean;
 }
 
 /** One text that is not what it was. */
@@ -22,6 +25,9 @@ export interface TextChange {
   readonly locale: Locale;
   readonly before?: Entry | undefined;
   readonly after?: Entry | undefined;
+  /** Whether the text was a draft, and whether it is one: clients read no drafts. */
+  readonly wasDraft: boolean;
+  readonly isDraft: boolean;
   /** Arguments that the text asks for now, and that it no longer asks for. */
   readonly gained: readonly string[];
   readonly lost: readonly string[];
@@ -44,14 +50,15 @@ export interface CodeChange {
 }
 
 /**
- * What a change means to clients: nothing, other texts, more codes, or codes that they may wait for
- * in vain.
+ * What a change means to clients: nothing, other texts, more codes or fields, or codes and pointers
+ * that they may wait for in vain.
  */
-export type Verdict = 'same' | 'texts' | 'codes-added' | 'breaking';
+export type Verdict = 'same' | 'texts' | 'added' | 'breaking';
 
 export interface Difference {
   readonly texts: readonly TextChange[];
   readonly stale: readonly MadeStale[];
+  readonly fields: readonly FieldChange[];
   readonly codes: readonly CodeChange[];
   readonly verdict: Verdict;
 }
@@ -62,10 +69,12 @@ const idOf = ({ kind, form, path, key }: Address): string =>
 function changeOf(
   what: Address,
   locale: Locale,
-  before: Entry | undefined,
-  after: Entry | undefined,
+  [old, before]: readonly [Side, Entry | undefined],
+  [now, after]: readonly [Side, Entry | undefined],
 ): TextChange | undefined {
-  if (before?.text === after?.text) return undefined;
+  const wasDraft = before !== undefined && old.isDraft(before);
+  const isDraft = after !== undefined && now.isDraft(after);
+  if (before?.text === after?.text && wasDraft === isDraft) return undefined;
   const had = (before?.signature ?? Signature.NONE).names;
   const has = (after?.signature ?? Signature.NONE).names;
   const both = before !== undefined && after !== undefined;
@@ -74,25 +83,33 @@ function changeOf(
     locale,
     before,
     after,
+    wasDraft,
+    isDraft,
     gained: both ? [...has].filter((name) => !had.has(name)) : [],
     lost: both ? [...had].filter((name) => !has.has(name)) : [],
   };
 }
 
-function codesOf({
-  forms,
-  problems,
-}: Side): Map<string, { form?: string; code: string; status?: number }> {
+/** Whether clients read another text than before. */
+const isRead = ({ before, after, wasDraft, isDraft }: TextChange): boolean =>
+  (before !== undefined && !wasDraft) || (after !== undefined && !isDraft);
+
+function codesOf(
+  { forms, problems }: Side,
+  idNow: (form: string) => string,
+): Map<string, { form?: string; code: string; status?: number }> {
   const codes = new Map<string, { form?: string; code: string; status?: number }>();
   for (const { id, fields } of forms)
     for (const { uses } of fields)
-      for (const use of uses) codes.set(keyOf(id, codeOf(use)), { form: id, code: codeOf(use) });
+      for (const use of uses)
+        codes.set(keyOf(idNow(id), codeOf(use)), { form: id, code: codeOf(use) });
   for (const [code, status] of problems) codes.set(keyOf(undefined, code), { code, status });
   return codes;
 }
 
-function codeChanges(before: Side, after: Side): CodeChange[] {
-  const [old, now] = [codesOf(before), codesOf(after)];
+function codeChanges(before: Side, after: Side, moves: Moves): CodeChange[] {
+  const old = codesOf(before, (form) => moves.form(form));
+  const now = codesOf(after, (form) => form);
   const changes: CodeChange[] = [];
   for (const [id, { status, ...code }] of old) {
     const then = now.get(id);
@@ -110,22 +127,39 @@ function codeChanges(before: Side, after: Side): CodeChange[] {
   return changes;
 }
 
+/** What a change means to clients. */
+function verdictOf({ texts, fields, codes }: Omit<Difference, 'verdict'>): Verdict {
+  if ([...fields, ...codes].some(({ change }) => change !== 'added')) return 'breaking';
+  if (fields.length + codes.length > 0) return 'added';
+  return texts.some(isRead) ? 'texts' : 'same';
+}
+
 /**
- * Compares two states of a workspace: texts by what they are for, whatever file they stand in, and
- * codes.
+ * Compares two states of a workspace: texts by what they are for, whatever file they stand in,
+ * fields, and codes. What is said of a field that has another name now is compared with what is
+ * said of it there.
  */
 export function difference(before: Side, after: Side): Difference {
+  const moves = new Moves(before, after);
   const [old, now] = [overview(before.table), overview(after.table)];
-  const oldRows = new Map(old.map((row) => [idOf(row), row]));
   const nowRows = new Map(now.map((row) => [idOf(row), row]));
-  const rows = [...now, ...old.filter((row) => !nowRows.has(idOf(row)))];
+  const oldRows = new Map(
+    old.map((row) => {
+      const moved = moves.address(row);
+      return [idOf(nowRows.has(idOf(moved)) ? moved : row), row] as const;
+    }),
+  );
+  const rows = [
+    ...now.map((row) => [idOf(row), row] as const),
+    ...[...oldRows].filter(([id]) => !nowRows.has(id)),
+  ];
   const texts: TextChange[] = [];
   const stale: MadeStale[] = [];
-  for (const { kind, form, path, key } of rows) {
+  for (const [id, { kind, form, path, key }] of rows) {
     const what = { kind, form, path, key };
-    const [was, is] = [oldRows.get(idOf(what))?.texts, nowRows.get(idOf(what))?.texts];
+    const [was, is] = [oldRows.get(id)?.texts, nowRows.get(id)?.texts];
     for (const locale of new Set([...(was?.keys() ?? []), ...(is?.keys() ?? [])])) {
-      const change = changeOf(what, locale, was?.get(locale), is?.get(locale));
+      const change = changeOf(what, locale, [before, was?.get(locale)], [after, is?.get(locale)]);
       if (change) texts.push(change);
     }
     const [source, target] = [was?.get(before.original), is?.get(after.original)];
@@ -134,13 +168,7 @@ export function difference(before: Side, after: Side): Difference {
       if (locale !== after.original && was?.get(locale)?.text === entry.text)
         stale.push({ what, locale, entry });
   }
-  const codes = codeChanges(before, after);
-  const verdict = codes.some(({ change }) => change !== 'added')
-    ? 'breaking'
-    : codes.length > 0
-      ? 'codes-added'
-      : texts.length > 0
-        ? 'texts'
-        : 'same';
-  return { texts, stale, codes, verdict };
+  const { fields } = moves;
+  const found = { texts, stale, fields, codes: codeChanges(before, after, moves) };
+  return { ...found, verdict: verdictOf(found) };
 }

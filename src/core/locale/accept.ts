@@ -1,9 +1,9 @@
-import { truncations } from './chain.js';
+import { truncations, type Offer } from './chain.js';
 import { likely, tryLocale, type Locale } from './tag.js';
 
 /**
  * A range as a locale: what nobody registered is dropped from its end, like all that nobody speaks
- * (`de-POSIX` asks for `de`).
+ * (`de-POSIX` asks for `de`); nothing for `*`.
  */
 function readRange(range: string): Locale | undefined {
   // An extended range (`de-*`) asks for no more than its beginning here (RFC 4647 section 3.4).
@@ -38,17 +38,16 @@ const covers = (range: Locale, locale: Locale): boolean =>
  * than was asked for.
  * @param ranges the ranges of Accept-Language that have a weight, the heaviest first
  * @param refused the ranges with weight 0
- * @param locales those spoken, in the order in which they are offered
- * @param fallback what is answered in where nothing fits; it holds too where everything is refused
+ * @param offer what is spoken; the original holds too where everything is refused
  */
 export function acceptedLocale(
   ranges: readonly string[],
   refused: readonly string[],
-  locales: readonly Locale[],
-  fallback: Locale,
+  { locales, original, parents }: Offer,
 ): Locale {
-  const named = ranges.flatMap((range) => (range === '*' ? [] : (readRange(range) ?? [])));
-  const refusals = refused.flatMap((range) => (range === '*' ? [] : (readRange(range) ?? [])));
+  const [named = [], refusals = []] = [ranges, refused].map((all) =>
+    all.flatMap((range) => readRange(range) ?? []),
+  );
   const free = (locale: Locale): boolean =>
     !refusals.some(
       (range) =>
@@ -56,9 +55,9 @@ export function acceptedLocale(
         !named.some((one) => one.length > range.length && covers(one, locale)),
     );
   for (const range of ranges) {
-    const asked = range === '*' ? undefined : readRange(range);
+    const asked = readRange(range);
     const candidates =
-      range === '*' ? [fallback, ...locales] : asked ? [asked, ...truncations(asked)] : [];
+      range === '*' ? [original, ...locales] : asked ? [asked, ...truncations(asked, parents)] : [];
     // Whoever asks for one of the languages of `zh` reads `zh` rather than something else.
     const macro = readRange(range.replace(/-.*/, ''));
     if (macro && !asked?.startsWith(macro)) candidates.push(macro);
@@ -67,6 +66,5 @@ export function acceptedLocale(
     const found = [...candidates, ...more].find((one) => locales.includes(one) && free(one));
     if (found !== undefined) return found;
   }
-  if (free(fallback)) return fallback;
-  return locales.find(free) ?? fallback;
+  return [original, ...locales].find(free) ?? original;
 }

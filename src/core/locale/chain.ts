@@ -1,4 +1,5 @@
 import { Memo } from '../base/memo.js';
+import { PARENTS } from './parents.js';
 import { likely, type Locale } from './tag.js';
 
 /**
@@ -14,45 +15,56 @@ function scriptOf(tag: string): string | undefined {
   return likely(tag).script;
 }
 
-/** A tag that stands for several written languages, and the one that its texts are mostly in. */
-const WRITTEN: ReadonlyMap<string, string> = new Map([['no', 'nb']]);
+/** The locale that stands in for another before its subtags are dropped: `es-MX`, `es-419`. */
+export type Parents = Readonly<Record<string, string>>;
+
+/** The languages that answers are in. */
+export interface Offer {
+  /** In the order in which they are offered. */
+  readonly locales: readonly Locale[];
+  /** The one where nothing fits what a client asks for. */
+  readonly original: Locale;
+  readonly parents: Parents;
+}
 
 /**
- * The locale with subtags dropped from its end one by one, as RFC 4647 section 3.4 looks up; never
- * one in another script: where the language alone means another, the language in this script
- * (`zh-TW`, `zh-Hant`).
+ * The locale with subtags dropped from its end one by one, as RFC 4647 section 3.4 looks up, its
+ * parents before that; never one in another script: where the language alone means another, the
+ * same in this script (`zh-TW`, `zh-Hant-TW`, `zh-Hant`).
  */
-export function truncations(tag: Locale): Locale[] {
+export function truncations(tag: Locale, parents: Parents): Locale[] {
   const found: Locale[] = [];
   const [language = ''] = tag.split('-');
-  // Readers of `nn` read `nb` too (CLDR, parentLocales), though it is another language.
-  const standard = language === 'nn' ? 'nb' : WRITTEN.get(language);
-  if (!tag.includes('-')) return standard === undefined ? found : [standard as Locale];
   const script = scriptOf(tag);
-  const subtags = tag.split('-');
-  while (subtags.length > 1) {
-    subtags.pop();
+  const inScript = `${language}-${script ?? ''}`;
+  let wider: string = tag;
+  while (wider.includes('-')) {
     // A single letter announces what follows it; alone it means nothing.
-    while (subtags.at(-1)?.length === 1) subtags.pop();
-    const shorter = subtags.join('-');
-    if (shorter !== '' && scriptOf(shorter) === script) found.push(shorter as Locale);
+    const shorter = parents[wider] ?? wider.replace(/(?:-\w)*-\w+$/, '');
+    if (scriptOf(shorter) === script) wider = shorter;
+    else if (wider.startsWith(inScript)) break;
+    else wider = wider.replace(language, inScript);
+    found.push(wider as Locale);
   }
-  const inScript = `${language}-${script ?? ''}` as Locale;
-  if (
-    script !== undefined &&
-    scriptOf(language) !== script &&
-    tag !== inScript &&
-    !found.includes(inScript)
-  )
-    found.push(inScript);
-  if (standard !== undefined) found.push(standard as Locale);
+  // Texts in `no` are mostly in `nb`, and readers of `nn` read that too (CLDR, parentLocales).
+  if (/^n[no]$/.test(language)) found.push('nb' as Locale);
   return found;
 }
+
+/** What a renderer of some locales has to know of parents: those that lead to one of these. */
+export const parentsAmong = (locales: readonly Locale[]): Parents =>
+  Object.fromEntries(
+    Object.entries(PARENTS).filter(([child]) => {
+      for (let one = PARENTS[child]; one !== undefined; one = PARENTS[one])
+        if (locales.some((locale) => locale === one)) return true;
+      return false;
+    }),
+  );
 
 /** The locales in which a text is looked for, in order, the one asked for first. */
 export function chainOf(tag: Locale, rules: ChainRules): readonly Locale[] {
   const own = rules.fallbacks.get(tag);
-  const rest = own ?? [...truncations(tag), rules.original];
+  const rest = own ?? [...truncations(tag, PARENTS), rules.original];
   return [...new Set([tag, ...rest])];
 }
 
@@ -92,6 +104,6 @@ const written = new Memo<string>();
 function writtenAs(locale: Locale): string {
   return written.getOrMake(locale, () => {
     const { language, script } = likely(locale);
-    return `${WRITTEN.get(language) ?? language}-${script ?? ''}`;
+    return `${language === 'no' ? 'nb' : language}-${script ?? ''}`;
   });
 }

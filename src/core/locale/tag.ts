@@ -22,9 +22,9 @@ const canonicalTags = new Memo<Locale>();
  * The tag as Intl writes it; nothing where it is none, or Intl cannot read again what it wrote
  * (`de-x-yes`).
  */
-function canonicalOf(text: string): string | undefined {
+function canonicalOf(tag: string): string | undefined {
   try {
-    const [canonical = ''] = Intl.getCanonicalLocales(preferredTag(text));
+    const [canonical = ''] = Intl.getCanonicalLocales(tag);
     return new Intl.Locale(canonical).toString();
   } catch {
     // A RangeError here only says "incorrect locale information"; ours says what to write.
@@ -39,8 +39,9 @@ function canonicalOf(text: string): string | undefined {
 export function tryLocale(text: string): Locale | undefined {
   const seen = canonicalTags.get(text);
   if (seen) return seen;
-  const canonical = canonicalOf(text);
-  return canonical !== undefined && isRegisteredTag(preferredTag(text))
+  const tag = preferredTag(text);
+  const canonical = canonicalOf(tag);
+  return canonical !== undefined && isRegisteredTag(tag)
     ? canonicalTags.set(text, canonical as Locale)
     : undefined;
 }
@@ -53,10 +54,9 @@ export function tryLocale(text: string): Locale | undefined {
 export function parseLocale(text: string): Locale {
   const known = tryLocale(text);
   if (known) return known;
-  const canonical = canonicalOf(text);
-  throw new LocaleError(
-    canonical === undefined ? malformed(text) : unregistered(preferredTag(text), canonical),
-  );
+  const tag = preferredTag(text);
+  const canonical = canonicalOf(tag);
+  throw new LocaleError(canonical === undefined ? malformed(text) : unregistered(tag, canonical));
 }
 
 /**

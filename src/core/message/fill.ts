@@ -1,7 +1,7 @@
 import type { Locale } from '../locale/tag.js';
 import { caseOf, compileTree, selectKeyOf } from './compile.js';
 import { formattersOf } from './formatters.js';
-import type { Case, Message, MessageNode } from './tree.js';
+import type { Case, Message, MessageNode, SelectNode } from './tree.js';
 
 /**
  * What is known of a message's arguments beforehand, by name; undefined where only a request tells.
@@ -36,9 +36,7 @@ class Filler {
     const value = this.known(node.name);
     if (value === undefined) return [this.open(node, hash)];
     if (node.kind === 'select') {
-      const key = selectKeyOf(value);
-      const chosen =
-        node.cases.findLast(({ selector }) => selector === key) ?? node.cases.findLast(isOther);
+      const chosen = selectedCase(node, value);
       return chosen ? this.message(chosen.message, hash) : [];
     }
     if (node.kind === 'plural' || node.kind === 'selectordinal') {
@@ -66,7 +64,12 @@ class Filler {
   }
 }
 
-const isOther = ({ selector }: Case): boolean => selector === 'other';
+/** The case of a `select` that a value takes. */
+export function selectedCase({ cases }: SelectNode, value: unknown): Case | undefined {
+  const key = selectKeyOf(value);
+  const isOther = ({ selector }: Case): boolean => selector === 'other';
+  return cases.findLast(({ selector }) => selector === key) ?? cases.findLast(isOther);
+}
 
 /** A message with all worked out that is known beforehand: what is left hangs on the request. */
 export const fillMessage = (

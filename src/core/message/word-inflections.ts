@@ -11,6 +11,15 @@ export interface WordInflection {
   readonly inflection: string;
 }
 
+/** All inflections that a message says, also those that it can do without. */
+export const saidInflections = ({ names }: Signature): WordInflection[] =>
+  [...names].flatMap((name) => {
+    const [, said, inflection] = /^(label|subject|counterpart)_(\w.*)$/u.exec(name) ?? [];
+    return said === undefined || inflection === undefined
+      ? []
+      : [{ name, word: said === 'subject' ? 'label' : said, inflection }];
+  });
+
 const known = new WeakMap<Signature, readonly WordInflection[]>();
 
 /**
@@ -19,12 +28,11 @@ const known = new WeakMap<Signature, readonly WordInflection[]>();
  */
 export const wordInflections = (signature: Signature): readonly WordInflection[] =>
   getOrMake(known, signature, () =>
-    [...signature.names].flatMap((name) => {
-      const [, said, form] = /^(label|subject|counterpart)_(\w.*)$/u.exec(name) ?? [];
-      if (said === undefined || form === undefined || form === 'start' || form === 'quoted')
-        return [];
-      const word = said === 'subject' ? 'label' : said;
-      // A message that asks whether the form is there has something to say without it.
-      return signature.names.has(`has_${word}_${form}`) ? [] : [{ name, word, inflection: form }];
-    }),
+    saidInflections(signature).filter(
+      ({ word, inflection }) =>
+        inflection !== 'start' &&
+        inflection !== 'quoted' &&
+        // A message that asks whether the form is there has something to say without it.
+        !signature.names.has(`has_${word}_${inflection}`),
+    ),
   );

@@ -1,5 +1,6 @@
 import type { AnswerOptions, DetailOption } from '../body/answer.js';
 import type { Texts } from '../texts/ladder.js';
+import type { Parents } from '../locale/chain.js';
 import type { Locale } from '../locale/tag.js';
 import type { ShapeOptions } from '../body/shapes/shape.js';
 import type { PackTree } from './trees.js';
@@ -111,6 +112,8 @@ export interface Pack extends PackWording {
   readonly hash: string;
   readonly settings: {
     readonly original: string;
+    /** The locale that comes before shorter tags, by tag; only what leads to an offered locale. */
+    readonly parents?: Parents;
     readonly zone: string;
     readonly shorten: number;
     readonly perField: 'all' | 'first';
@@ -162,6 +165,7 @@ export interface PackSource {
   readonly forms: readonly Form[];
   readonly texts: Texts;
   readonly original: Locale;
+  readonly parents: Parents;
   readonly options: AnswerOptions;
   readonly style?: PackStyle;
   /** For whom answers are, and whether none may be for developers. */
@@ -169,4 +173,6 @@ export interface PackSource {
   readonly production?: boolean;
   /** The keys of the vocabulary, whose general messages go along. */
   readonly rules: readonly string[];
+  /** Whether the forms are some of the workspace's: the pack then has only what these need. */
+  readonly isPart?: boolean;
 }

@@ -64,8 +64,9 @@ class Packer {
   }
 
   private rungs(entries: readonly Entry[], code: string): PackRungs {
-    const [first, ...more] = entries.map((entry) => this.message(entry, code));
-    return first && more.length === 0 ? first : [...(first ? [first] : []), ...more];
+    const texts = entries.map((entry) => this.message(entry, code));
+    const [only] = texts;
+    return only && texts.length === 1 ? only : texts;
   }
 
   private label(label: Entry): PackLabel {
@@ -91,14 +92,12 @@ class Packer {
     const spoken = messages[0]?.locale ?? this.locale;
     if (messages.length > 0) this.spoken.add(spoken);
     const isGeneral = question.path.length === 0 && question.form === '';
-    const [whole = [], beside = []] = [messages, texts.inline(question, this.locale, spoken)].map(
-      (all) =>
-        sayable(all).filter(
-          ({ purpose: { field, scope } }, at) =>
-            at === 0 || isGeneral || field !== undefined || scope.form !== undefined,
-        ),
-    );
-    return [whole, beside];
+    const own = (all: readonly Entry[]): readonly Entry[] =>
+      sayable(all).filter(
+        ({ purpose: { field, scope } }, at) =>
+          at === 0 || isGeneral || field !== undefined || scope.form !== undefined,
+      );
+    return [own(messages), own(texts.inline(question, this.locale, spoken))];
   }
 
   private rule(form: Form, pattern: Pattern, use: RuleUse): PackRule {
@@ -137,11 +136,7 @@ class Packer {
   }
 
   /** What a field is called, in every language that a message of the pack is in. */
-  private labels(form: Form, pattern: Pattern): PackLabel[] {
-    return this.labelsOf(form.id, pattern);
-  }
-
-  private labelsOf(form: string, pattern: Pattern): PackLabel[] {
+  private labels(form: string, pattern: Pattern): PackLabel[] {
     const found = [...this.spoken].flatMap(
       (sentence) => this.source.texts.label(form, pattern, this.locale, sentence) ?? [],
     );
@@ -173,7 +168,7 @@ class Packer {
       ...(field.in === 'body' ? {} : { in: field.in }),
       ...(field.secret ? { secret: true } : {}),
       ...(isBlankMissing(field) ? { blank: true } : {}),
-      labels: this.labels(form, field.pattern),
+      labels: this.labels(form.id, field.pattern),
       ...(Object.keys(choices).length > 0 ? { choices } : {}),
       rules,
       ...this.others(form, field.pattern, codesOf(field)),
@@ -215,10 +210,10 @@ class Packer {
         const path = printPath(element);
         if (segment !== ANY_ELEMENT || this.isField(form, path) || known.has(path)) return [];
         known.add(path);
-        const labels = this.labels(form, element);
+        const labels = this.labels(form.id, element);
         const special = this.source.texts.narrower(form.id, element).map((one): PackField => ({
           path: printPath(one),
-          labels: this.labels(form, one),
+          labels: this.labels(form.id, one),
           rules: [],
           texts: true,
         }));
@@ -247,7 +242,7 @@ class Packer {
     );
     return [...paths].map(([path, pattern]) => ({
       path,
-      labels: this.labels(form, pattern),
+      labels: this.labels(form.id, pattern),
       rules: [],
       ...this.others(form, pattern),
       texts: true,
@@ -258,7 +253,7 @@ class Packer {
   private general(): PackField[] {
     const written = this.source.texts.table.purposes.known('written', undefined);
     return [...(written?.fields.values() ?? [])].flatMap(({ path, pattern }) => {
-      const labels = this.labelsOf('', pattern);
+      const labels = this.labels('', pattern);
       return labels.length > 0 ? [{ path, labels, rules: [] }] : [];
     });
   }
@@ -338,6 +333,7 @@ class Packer {
       forms,
       texts,
       original,
+      parents,
       options,
       rules,
       style = {},
@@ -360,7 +356,7 @@ class Packer {
       heard = this.spoken.size;
       packedForms = forms.map((form) => [form.id, this.form(form)]);
     } while (this.spoken.size > heard);
-    const fields = this.general();
+    const fields = this.source.isPart ? [] : this.general();
     const problems = [...options.statuses].map(([id, status]) => [
       id,
       { status, ...this.problem('', id) },
@@ -374,6 +370,7 @@ class Packer {
       ...(fallbacks.length > 0 ? { fallbacks } : {}),
       settings: {
         original,
+        ...(Object.keys(parents).length > 0 ? { parents } : {}),
         zone: options.zone,
         shorten: options.shorten,
         perField: options.perField,

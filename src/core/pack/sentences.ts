@@ -5,6 +5,7 @@ import { TELLS_WHETHER } from '../body/problems.js';
 import { directionOf, type Locale } from '../locale/tag.js';
 import { fillMessage } from '../message/fill.js';
 import { formattersOf } from '../message/formatters.js';
+import { saidOf } from '../message/compile.js';
 import type { Message, MessageNode } from '../message/tree.js';
 import {
   ANY_DEPTH,
@@ -17,11 +18,13 @@ import {
 } from '../path/path.js';
 import { placesOn } from '../path/places.js';
 import { FormIndex } from '../rules/form-index.js';
+import { samplePathIn } from '../rules/sample-path.js';
 import { codeOf, keysOf, type Field, type Form, type RuleUse } from '../rules/form.js';
 import type { Entry } from '../texts/entry.js';
 import type { Texts } from '../texts/ladder.js';
 import { prepareArguments, type Setting } from '../violation/arguments.js';
-import { declaredBy } from '../violation/sentence.js';
+import { sampleViolation } from '../violation/samples.js';
+import { declaredBy, Sentences } from '../violation/sentence.js';
 import { said, type Speech, Words } from '../violation/words.js';
 import {
   numbersOf,
@@ -64,7 +67,8 @@ type ByCode = Record<string, PlainSentence>;
 
 /** Places stand in for a number each, so that they are found again in what was said. */
 const BASES = [731, 846] as const;
-const [KEY_OPEN, KEY_CLOSE] = ['\uE000', '\uE001'];
+// Private use: nobody writes it, and it runs in either direction (`isolated`).
+const keyMark = (at: number): string => `\uE000${at}\uE001`;
 /** Stands for the code of a rule. */
 const CODE = '\uE002';
 
@@ -96,7 +100,7 @@ export class SentencePacker {
   private markedPath(pattern: Pattern, base: number): Path {
     return pattern.map((segment, at) => {
       if (segment === ANY_ELEMENT) return base + at - 1;
-      if (segment === ANY_KEY) return `${KEY_OPEN}${at}${KEY_CLOSE}`;
+      if (segment === ANY_KEY) return keyMark(at);
       if (segment === ANY_DEPTH || isSharedRoot(segment))
         throw new NotSimple('it stands at any depth');
       return segment;
@@ -114,7 +118,7 @@ export class SentencePacker {
     const { bare } = formattersOf(locale);
     const marks = new Map<string, string>();
     for (const [at, name] of names)
-      marks.set(pattern[at] === ANY_KEY ? `${KEY_OPEN}${at}${KEY_CLOSE}` : bare(base + at), name);
+      marks.set(pattern[at] === ANY_KEY ? keyMark(at) : bare(base + at), name);
     if (marks.size === 0) return [{ kind: 'text', text, start: 0, end: 0 }];
     const parts = text.split(new RegExp(`(${[...marks.keys()].join('|')})`, 'u'));
     return parts.flatMap((part): MessageNode[] => {
@@ -209,7 +213,7 @@ export class SentencePacker {
 
   private use(
     form: FormIndex,
-    words: Words,
+    [words, sentences]: readonly [Words, Sentences],
     pattern: Pattern,
     field: Field,
     use: RuleUse,
@@ -218,10 +222,18 @@ export class SentencePacker {
     const { texts } = this.source;
     const code = codeOf(use);
     const question = { form: form.form.id, path: pattern, keys: keysOf(use) };
-    const found = texts.message(question, this.locale);
-    const [inline] = texts.inline(question, this.locale, found?.locale ?? this.locale);
+    const messages = texts.messages(question, this.locale);
+    const inlines = texts.inline(question, this.locale, messages[0]?.locale ?? this.locale);
     const about = { form: form.form.id, path: fieldKey(pattern, field.in), code };
-    for (const [at, entry] of [found, inline].entries()) {
+    const sample = sampleViolation(field, use, samplePathIn(form.form, pattern, field.in));
+    // A text that asks for what no request tells is never said: the next one is.
+    const isSaid = (entry: Entry): boolean => {
+      const { names } = entry.signature;
+      const args = sentences.argumentsFor(sample, names, this.locale, entry);
+      return saidOf(entry.format(this.source.options), args).lacking === undefined;
+    };
+    for (const [at, entries] of [messages, inlines].entries()) {
+      const entry = entries.find(isSaid);
       if (!entry) continue;
       const speech = { ...this.speech, sentence: entry.locale };
       const setting = { form, pattern, part: field.in, rule: use.rule, use, words, speech };
@@ -282,6 +294,7 @@ export class SentencePacker {
   ): [ByField<PlainSentence>, ByField<PlainSentence>, Record<string, PlainField>] {
     const index = new FormIndex(form);
     const words = new Words(this.source.texts, index);
+    const sentences = new Sentences(this.source.texts, index, this.source.options);
     const whole: Record<string, ByCode> = keyed();
     const inlines: Record<string, ByCode> = keyed();
     const fields: Record<string, PlainField> = keyed();
@@ -291,7 +304,7 @@ export class SentencePacker {
         ...narrowerPatterns(this.source.texts, form.id, field.pattern),
       ]) {
         const own: [ByCode, ByCode] = [{}, {}];
-        for (const use of field.uses) this.use(index, words, pattern, field, use, own);
+        for (const use of field.uses) this.use(index, [words, sentences], pattern, field, use, own);
         const key = fieldKey(pattern, field.in);
         fields[key] ??= this.field(index, words, pattern, field);
         if (Object.keys(own[0]).length > 0) whole[key] = { ...whole[key], ...own[0] };

@@ -83,15 +83,18 @@ export function enclosingElements(path: Pattern): Pattern[] {
  * What a path's value is called where nobody gave it a label: its last word, split at case and
  * underscores, in lower case.
  */
-export function lastWord(path: Path): string {
+export function lastWord(path: Path, pattern: Pattern = path): string {
   const named = path.findLastIndex((segment) => typeof segment === 'string');
-  const name = named < 0 ? '' : String(path[named]);
-  const words = name
-    .replace(/(\p{Ll}|\p{N})(\p{Lu})/gu, '$1 $2')
-    .replace(/(\p{Lu})(\p{Lu}\p{Ll})/gu, '$1 $2')
-    .replace(/[_\s-]+/g, ' ')
-    .trim()
-    .toLowerCase();
+  const name = String(path[named] ?? '');
+  const words =
+    pattern[named] === ANY_KEY
+      ? name
+      : name
+          .replace(/(\p{Ll}|\p{N})(\p{Lu})/gu, '$1 $2')
+          .replace(/(\p{Lu})(\p{Lu}\p{Ll})/gu, '$1 $2')
+          .replace(/[_\s-]+/g, ' ')
+          .trim()
+          .toLowerCase();
   const numbers = path.slice(named + 1).map((place) => String(Number(place) + 1));
   return [words, ...numbers].filter((part) => part !== '').join(' ');
 }

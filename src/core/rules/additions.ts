@@ -160,20 +160,20 @@ export function judgeWithAdditions(
     const more = judge(own, request, surroundings);
     const place = ({ in: part = 'body', path }: Violation): string => `${part} ${path}`;
     const lacking = new Set(more.violations.filter(({ rule }) => rule === 'required').map(place));
-    const otherType = new Set(schema.violations.filter(({ rule }) => rule === 'type').map(place));
     const isReplaced = (violation: Violation): boolean => {
       const { path, in: part = 'body' } = violation;
       const uses = index.field(index.readPath(path, part), part)?.uses ?? [];
       return uses.some((use) => use.added === true && sameUse(use, violation));
     };
     const kept = schema.violations.filter((one) => !lacking.has(place(one)) && !isReplaced(one));
+    const otherType = new Set(kept.filter(({ rule }) => rule === 'type').map(place));
     // What is in a list with too many entries is not looked at, as by the schema's validator.
     const long = schema.violations.filter(({ rule }) => rule === 'maxItems').map(place);
-    const told = more.violations.filter(
-      (one) =>
-        (one.rule === 'required' || !otherType.has(place(one))) &&
-        !long.some((list) => place(one).startsWith(`${list}[`)),
-    );
+    const told = more.violations.filter((one) => {
+      const at = place(one);
+      const isInside = long.some((list) => at.startsWith(`${list}[`));
+      return !isInside && (one.rule === 'required' || !otherType.has(at));
+    });
     return {
       violations: inDocumentOrder([...kept, ...told], index),
       more: schema.more + more.more,

@@ -30,7 +30,12 @@ export function isOfType(value: unknown, type: string): boolean {
     case 'integer':
       return Number.isInteger(value);
     case FILE:
-      return typeof value === 'object' && value !== null && 'size' in value;
+      return (
+        typeof value === 'object' &&
+        value !== null &&
+        'size' in value &&
+        typeof value.size === 'number'
+      );
     default:
       return typeof value === type;
   }

@@ -4,28 +4,29 @@ const CLOSE = '\u2069';
 
 // Strong right-to-left letters stand in these blocks only (Unicode, Bidi_Class R and AL).
 const RTL = /[\u0590-\u08FF\uFB1D-\uFDFF\uFE70-\uFEFC\u{10800}-\u{10FFF}\u{1E800}-\u{1EFFF}]/u;
-const LTR =
-  /(?![\u0590-\u08FF\uFB1D-\uFDFF\uFE70-\uFEFC\u{10800}-\u{10FFF}\u{1E800}-\u{1EFFF}])\p{L}/u;
+const { source } = RTL;
+const LTR = new RegExp(`(?!${source})\\p{L}`, 'u');
 /**
- * Digits with something between them: a date, a time, a code; in a sentence from the right its
- * parts would change places.
+ * Those from the right but for digits, which have no direction of their own; of private use are the
+ * marks that stand for others while packs are made.
  */
-const COMPOUND_NUMBER = /\p{Nd}[^\p{L}\p{Nd}]+\p{Nd}/u;
-
+const FROM_RIGHT = new RegExp(`(?!\\p{Nd})${source}|\\p{Co}`, 'u');
 /**
- * Whether a text has a character at or behind the first block of right-to-left letters; a cheap no
- * for most texts.
+ * A digit beside a sign: in a sentence from the right the two would change places. Parentheses turn
+ * with the sentence.
  */
-function reachesRtl(text: string): boolean {
-  for (let at = 0; at < text.length; at++) if (text.charCodeAt(at) >= 0x590) return true;
-  return false;
-}
+const SIGN = `(?!${source})[^\\s()\\p{Co}\\p{L}\\p{Nd}]`;
+const SIGNED = new RegExp(`\\p{Nd}${SIGN}|${SIGN}\\p{Nd}`, 'u');
 
 function runsAgainst(text: string, direction: 'ltr' | 'rtl'): boolean {
-  if (direction === 'ltr') return reachesRtl(text) && RTL.test(text);
+  if (direction === 'ltr') return RTL.test(text);
   // What is isolated already does not disturb the rest.
-  const rest = text.includes(OPEN) ? text.replace(/\u2068[^\u2069]*\u2069/g, '') : text;
-  return LTR.test(rest) || (!RTL.test(rest) && COMPOUND_NUMBER.test(rest));
+  const rest = text.replace(/\u2068[^\u2069]*\u2069/g, '');
+  return (
+    LTR.test(rest) ||
+    SIGNED.test(rest) ||
+    (rest === text && /\P{Nd}/u.test(text) && !FROM_RIGHT.test(text))
+  );
 }
 
 /**

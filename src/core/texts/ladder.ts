@@ -15,6 +15,7 @@ import {
   isPath,
   isSharedRoot,
   opened,
+  parsePattern,
   printPath,
   type Pattern,
 } from '../path/path.js';
@@ -22,7 +23,9 @@ import { PatternTrie } from '../path/trie.js';
 import { Climber, maySay, rungIn, WITH_DRAFTS, WITHOUT_DRAFTS, type Ladder } from './climber.js';
 import type { Entry } from './entry.js';
 import type { Question, TextLookup } from './lookup.js';
+import { formsNamed } from './form-set.js';
 import type {
+  Address,
   FieldEntry,
   FrameName,
   Layer,
@@ -109,8 +112,8 @@ export class Texts implements TextLookup {
   private readonly inside = new Map<Scope, Map<string, Inside>>();
   private readonly problems = new Memo<ReturnType<Texts['problem']>>();
 
-  /** What is looked at of a cell's state. */
-  private readonly mask: number;
+  /** Whether drafts are said: what is looked at of a text's state. */
+  readonly mask: number;
 
   /**
    * @param drafts whether texts that nobody has looked at are used too
@@ -305,6 +308,26 @@ export class Texts implements TextLookup {
   /** The ladder of a text of no field. */
   private scopeLadder(form: string, kind: ScopeTextKind, key: string): Ladder {
     return this.scopes(form).flatMap((scope) => scope?.known(kind, key) ?? []);
+  }
+
+  /**
+   * The ladder behind a text: the purposes that may answer where it stands, it first.
+   * @param address of one form, of a set of forms (whose first is asked for), or of none
+   */
+  ladderOf({ kind, form, path, key }: Address): Ladder {
+    const [id = ''] = formsNamed(form ?? '');
+    const pattern = parsePattern(path ?? '');
+    switch (kind) {
+      case 'message':
+      case 'inline':
+        return this.messageLadder({ form: id, path: pattern, keys: [key], kind });
+      case 'label':
+        return this.labelLadder(id, pattern);
+      case 'choice':
+        return this.choiceLadder(id, pattern, key);
+      default:
+        return this.scopeLadder(id, kind, key);
+    }
   }
 
   /** Climbs ladders in one locale, once all files were read. */

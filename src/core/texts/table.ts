@@ -112,14 +112,15 @@ export class Column {
   /**
    * Adds to counts of texts that can be said, and to the states of any language, both by the
    * purpose's number.
+   * @param mask what is looked at of a state (`WITH_DRAFTS`, `WITHOUT_DRAFTS`)
    */
-  addTo(counts: Uint32Array, states: Uint8Array): void {
+  addTo(counts: Uint32Array, states: Uint8Array, mask: number): void {
     const { length } = this.states;
     for (let id = 0; id < length; id++) {
       const state = this.state(id);
       if (state === 0) continue;
       states[id] = (states[id] ?? 0) | state;
-      counts[id] = (counts[id] ?? 0) + (state & STATE.filled);
+      if ((state & mask) === STATE.filled) counts[id] = (counts[id] ?? 0) + 1;
     }
   }
 

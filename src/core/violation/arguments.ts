@@ -14,7 +14,7 @@ import { cleaned, MASK, measured, valueText } from '../text/value.js';
 import type { WordGroup } from '../texts/purpose.js';
 import { limitKind, limitWords } from './limit.js';
 import type { Violation } from '../rules/violation.js';
-import { said, type Speech, type Wording, type Words } from './words.js';
+import { said, yesOrNo, type Speech, type Wording, type Words } from './words.js';
 import { keyed } from '../base/keyed.js';
 
 type Params = Readonly<Record<string, unknown>>;
@@ -64,7 +64,7 @@ function loosely(
     value === null
   )
     return value;
-  if (typeof value === 'boolean') return value ? 'yes' : 'no';
+  if (typeof value === 'boolean') return yesOrNo(value);
   if (Array.isArray(value)) return said(words.choices(value, pattern, part, speech, 'bare'), path);
   return valueText(value, speech.shorten);
 }
@@ -141,6 +141,12 @@ function counterpartWord(setting: Setting, form: string, asksWhether: boolean): 
 const formatExample = (params: Params): string | undefined =>
   typeof params.format === 'string' ? formatSaid(formatKey(params))?.example : undefined;
 
+/** What a format is called, where it has no word. */
+function formatName(params: Params): string {
+  const key = formatKey(params);
+  return formatSaid(key)?.name ?? cleaned(key);
+}
+
 const sameFormat = (one: Params, other: Params): boolean => formatKey(one) === formatKey(other);
 
 /** Rules of which `expected` is a value, and not a type. */
@@ -177,11 +183,10 @@ function wordsFor(group: WordGroup, form: string, { words, speech }: Setting): L
   }
   const literal = words.literals(speech);
   const told = keeping<Params, string>(sameFormat, (params) => {
-    const key = formatKey(params);
     const example = formatExample(params);
     const args = {
-      format_name: formatSaid(key)?.name ?? cleaned(key),
-      hint: example === undefined ? 'no' : 'yes',
+      format_name: formatName(params),
+      hint: yesOrNo(example !== undefined),
       ...(example === undefined ? {} : { example: literal(example) }),
     };
     return (
@@ -223,11 +228,7 @@ const DERIVED: Record<string, (setting: Setting) => Late> = keyed({
       : parameter('format', setting),
   format_name: (setting) =>
     setting.rule === 'format'
-      ? (_, params) => {
-          if (typeof params.format !== 'string') return undefined;
-          const key = formatKey(params);
-          return formatSaid(key)?.name ?? cleaned(key);
-        }
+      ? (_, params) => (typeof params.format === 'string' ? formatName(params) : undefined)
       : parameter('format_name', setting),
   example: (setting) => {
     const { rule, words, speech } = setting;
@@ -240,22 +241,21 @@ const DERIVED: Record<string, (setting: Setting) => Late> = keyed({
   },
   hint: (setting) => {
     const { rule } = setting;
-    if (rule === 'format')
-      return (_, params) => (formatExample(params) === undefined ? 'no' : 'yes');
-    if (rule === 'pattern') return (_, { example }) => (example === undefined ? 'no' : 'yes');
+    if (rule === 'format') return (_, params) => yesOrNo(formatExample(params) !== undefined);
+    if (rule === 'pattern') return (_, { example }) => yesOrNo(example !== undefined);
     return OF_VALUES.has(rule)
-      ? (_, { expected }) => (expected === undefined ? 'no' : 'yes')
+      ? (_, { expected }) => yesOrNo(expected !== undefined)
       : parameter('hint', setting);
   },
   choices_literal: listed((choices, { words, speech }) => words.literalChoices(choices, speech)),
   choices_listed: listed((choices, { words, pattern, part: part, speech }) =>
     words.choices(choices, pattern, part, speech, 'marks'),
   ),
-  choices_several: listed((choices) => (choices.length > 1 ? 'yes' : 'no')),
+  choices_several: listed((choices) => yesOrNo(choices.length > 1)),
   inside:
     ({ pattern }) =>
     () =>
-      pattern.length > 0 ? 'yes' : 'no',
+      yesOrNo(pattern.length > 0),
   members: (setting) => (_, params, path) => {
     const { words, pattern, part, speech, rule } = setting;
     const named = membersNamed(rule, params);
@@ -281,8 +281,7 @@ const DERIVED: Record<string, (setting: Setting) => Late> = keyed({
       return Number.isFinite(bytes) ? sizeText(bytes, setting.speech.sentence) : undefined;
     };
   },
-  exclusive: () => (_, params) =>
-    params.exclusive === true || params.exclusive === 'yes' ? 'yes' : 'no',
+  exclusive: () => (_, params) => yesOrNo(params.exclusive === true || params.exclusive === 'yes'),
   bound: (setting) => (_, params) => {
     if (typeof params.bound === 'string') return params.bound;
     if (counterpartOf(params, setting.use)) return 'field';
@@ -308,7 +307,7 @@ function known(
     const trail = words.trail(pattern, part, speech, spoken);
     return name === 'place' ? trail : words.start(trail, speech);
   }
-  return name === 'nested' ? (enclosingElements(pattern).length > 0 ? 'yes' : 'no') : undefined;
+  return name === 'nested' ? yesOrNo(enclosingElements(pattern).length > 0) : undefined;
 }
 
 const QUOTED = '_quoted';

@@ -42,6 +42,19 @@ export const said = (wording: Wording, path: Path): string =>
 const then = (wording: Wording, work: (text: string) => string): Wording =>
   typeof wording === 'string' ? work(wording) : (path) => work(wording(path));
 
+/** A wording that stands apart from a sentence of the other direction. */
+const apart = (wording: Wording, { sentence }: Speech): Wording =>
+  then(wording, (text) => isolated(text, directionOf(sentence)));
+
+/** What an array or its element is called, and the element's number. */
+function beforeNumber(wording: Wording, at: number, { sentence }: Speech): Wording {
+  const { bare } = formattersOf(sentence);
+  return (path) => `${said(wording, path)} ${bare(numberOf(path[at]) + 1)}`;
+}
+
+/** A truth, as a key for `select`. */
+export const yesOrNo = (is: boolean): string => (is ? 'yes' : 'no');
+
 /** Several wordings as one. */
 function together(wordings: readonly Wording[], join: (texts: string[]) => string): Wording {
   const fixed = wordings.filter((one) => typeof one === 'string');
@@ -49,6 +62,9 @@ function together(wordings: readonly Wording[], join: (texts: string[]) => strin
     ? join(fixed)
     : (path) => join(wordings.map((one) => said(one, path)));
 }
+
+/** The inflection that one is derived from. */
+const underived = (form: string): string => (form === 'start' || form === 'quoted' ? 'base' : form);
 
 const NOTHING_SPOKEN: ReadonlySet<string> = new Set();
 
@@ -130,17 +146,10 @@ export class Words {
   private wordingOf(entry: Phrase, pattern: Pattern, part: RequestPart, speech: Speech): Wording {
     const format = this.format(entry, speech);
     const { names } = entry.signature;
-    if (names.size === 0) return format({});
     const places = [...this.places(entry, pattern, part, speech)].filter(([name]) =>
       names.has(name),
     );
     if (places.length === 0) return format({});
-    const [only] = places;
-    if (only && places.length === 1) {
-      // By far the most: "target {targets_number}".
-      const [name, word] = only;
-      return (path) => format({ [name]: word(path) });
-    }
     return (path) => format(Object.fromEntries(places.map(([name, word]) => [name, word(path)])));
   }
 
@@ -194,15 +203,21 @@ export class Words {
   /** Whether a label has an inflection of its own: a key, `yes` or `no`. */
   hasForm(pattern: Pattern, form: string, speech: Speech): string {
     const entry = this.labelAt(pattern, speech)?.inflections.get(form);
-    return entry && !entry.error ? 'yes' : 'no';
+    return yesOrNo(entry !== undefined && !entry.error);
   }
 
   /** A word without inflections of its own, as a text asks for one. */
   inflected(text: string, form: string, speech: Speech): Wording {
-    const word = isolated(text, directionOf(speech.sentence));
-    if (form === 'gender') return 'other';
-    if (form === 'quoted') return this.quoted(word, speech);
-    return form === 'start' ? this.start(word, speech) : word;
+    return form === 'gender' ? 'other' : this.derived(apart(text, speech), form, speech);
+  }
+
+  /** The inflections that every word has: at the start of a sentence, and in quotes. */
+  private derived(word: Wording, form: string, speech: Speech): Wording {
+    return form === 'start'
+      ? this.start(word, speech)
+      : form === 'quoted'
+        ? this.quoted(word, speech)
+        : word;
   }
 
   /**
@@ -219,8 +234,7 @@ export class Words {
   ): Wording {
     // The root of what is not the body is no field: each language says what it is called.
     if (pattern.length === 0 && part !== 'body') {
-      const base = form === 'start' || form === 'quoted' ? 'base' : form;
-      const word = this.word('part', part, base, {}, speech) ?? part;
+      const word = this.word('part', part, underived(form), {}, speech) ?? part;
       return this.inflected(word, form, speech);
     }
     const label = this.labelAt(pattern, speech);
@@ -260,14 +274,8 @@ export class Words {
   ): Wording {
     const around = this.trail(pattern, part, speech, spoken);
     if (around === '' || form === 'gender') return this.label(pattern, part, form, speech, spoken);
-    const isWhole = form === 'start' || form === 'quoted';
-    const label = this.label(pattern, part, isWhole ? 'base' : form, speech, spoken);
-    const joined = this.framed('field', { place: around, label }, speech);
-    return form === 'start'
-      ? this.start(joined, speech)
-      : form === 'quoted'
-        ? this.quoted(joined, speech)
-        : joined;
+    const label = this.label(pattern, part, underived(form), speech, spoken);
+    return this.derived(this.framed('field', { place: around, label }, speech), form, speech);
   }
 
   /**
@@ -305,8 +313,7 @@ export class Words {
       return wording;
     const own = this.placesFor(label, pattern, part).find(({ at }) => at === last)?.argument ?? '';
     if (label.signature.names.has(own) || spoken.has(own)) return wording;
-    const { bare } = formattersOf(speech.sentence);
-    return (path) => `${said(wording, path)} ${bare(numberOf(path[last]) + 1)}`;
+    return beforeNumber(wording, last, speech);
   }
 
   /**
@@ -316,17 +323,20 @@ export class Words {
   private unlabelled(pattern: Pattern, part: RequestPart, speech: Speech): Wording {
     const { length } = pattern;
     const around = pattern.slice(0, -1);
-    if (length > 1 && isPlaceNumber(pattern.at(-1)) && this.labelAt(around, speech)) {
-      const { bare } = formattersOf(speech.sentence);
-      const array = this.label(around, part, 'base', speech);
-      return (path) => `${said(array, path)} ${bare(numberOf(path[length - 1]) + 1)}`;
-    }
-    const word = (path: Path): string =>
-      valueText(lastWord(this.form.shownPath(path.slice(0, length), part)), speech.shorten);
+    if (length > 1 && isPlaceNumber(pattern.at(-1)) && this.labelAt(around, speech))
+      return beforeNumber(this.label(around, part, 'base', speech), length - 1, speech);
+    // Texts may name a single member of a map: it is a client's word all the same.
+    const declared = this.form.declared(pattern, part) ?? pattern;
+    const word = (path: Path): string => {
+      const named = declared.map((one, at) => (typeof one === 'string' ? one : path[at]));
+      return valueText(
+        lastWord(this.form.shownPath(named as Path, part), declared),
+        speech.shorten,
+      );
+    };
     // A name is called by itself, whatever is around it.
-    if (typeof pattern.at(-1) === 'string' && !this.form.isSecretAt(pattern, part))
-      return lastWord(pattern.slice(-1) as Path);
-    return isPath(pattern) ? word(pattern) : word;
+    const isName = typeof declared.at(-1) === 'string' && !this.form.isSecretAt(pattern, part);
+    return isName || isPath(declared) ? word(declared as Path) : word;
   }
 
   /**
@@ -346,9 +356,17 @@ export class Words {
     return more.reduce((outer, inner) => this.framed('inside', { outer, inner }, speech), first);
   }
 
-  /** A word as it stands at the start of a sentence. */
-  start(wording: Wording, speech: Speech): Wording {
-    return then(wording, (text) => capitalised(text, speech.sentence));
+  /**
+   * A word as it stands at the start of a sentence. One that begins with a key stays as the client
+   * sent that.
+   */
+  start(wording: Wording, { sentence }: Speech): Wording {
+    if (typeof wording === 'string') return capitalised(wording, sentence);
+    return (path) => {
+      const text = wording(path);
+      const withoutKeys = wording(path.map((one) => (typeof one === 'string' ? '' : one)));
+      return withoutKeys[0] === text[0] ? capitalised(text, sentence) : text;
+    };
   }
 
   /**
@@ -399,7 +417,6 @@ export class Words {
     speech: Speech,
     joint: Joint = 'or',
   ): Wording {
-    const direction = directionOf(speech.sentence);
     const literal = this.literals(speech);
     const names = fewOf(values).map((value) => {
       const key = typeof value === 'string' ? value : JSON.stringify(value);
@@ -415,18 +432,15 @@ export class Words {
         entry && this.isSayable(entry, pattern, part, speech)
           ? this.wordingOf(entry, pattern, part, speech)
           : plain;
-      return then(name, (text) => isolated(text, direction));
+      return apart(name, speech);
     });
     return together(names, (texts) => this.joined(texts, joint, speech, values.length));
   }
 
   /** The labels of members of what stands at a place, joined by "or". */
   labels(members: readonly Path[], around: Pattern, part: RequestPart, speech: Speech): Wording {
-    const direction = directionOf(speech.sentence);
     const names = members.map((member) =>
-      then(this.label([...around, ...member], part, 'base', speech), (text) =>
-        isolated(text, direction),
-      ),
+      apart(this.label([...around, ...member], part, 'base', speech), speech),
     );
     return together(names, (texts) => this.joined(texts, 'or', speech));
   }

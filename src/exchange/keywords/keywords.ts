@@ -132,27 +132,6 @@ export function eitherRule(
 export const isUpload = ({ type, format }: LooseObject): boolean =>
   format === 'binary' && (type === 'string' || type === undefined);
 
-export const isJsonType = (type: string): boolean => /^application\/(?:.+\+)?json$/.test(type);
-
-/** Whether what has a media type is a text in a form, and no file. */
-export const isTextual = (type: string): boolean => type.startsWith('text/') || isJsonType(type);
-
-/**
- * Whether a schema is of a file in a form: OpenAPI 3.1 says so by the media type alone (OpenAPI
- * 3.1.0, Considerations for File Uploads); what has an encoding is a text.
- */
-export const isUploaded = ({
-  type,
-  format,
-  contentMediaType,
-  contentEncoding,
-}: LooseObject): boolean =>
-  (type === undefined || type === 'string') &&
-  format === undefined &&
-  contentEncoding === undefined &&
-  typeof contentMediaType === 'string' &&
-  !isTextual(contentMediaType);
-
 /** What keywords say of an upload: its bytes are counted, and it has a type. */
 const UPLOAD_RULES: Readonly<Record<string, ((value: unknown) => Stated[]) | undefined>> = keyed({
   type: () => [{ rule: 'type', params: { expected: 'file' }, keyword: 'type' }],

@@ -10,7 +10,7 @@ import {
 } from './definitions.js';
 import { type Documents, SchemaError, type Target, type Where } from './documents.js';
 import { isPattern, keywordTrouble } from './shapes.js';
-import { isUploaded } from '../keywords/keywords.js';
+import { isUploaded } from './file-schemas.js';
 import { boundedWhole } from '../keywords/whole-numbers.js';
 import { keyed } from '../../core/base/keyed.js';
 

@@ -1,13 +1,14 @@
 import { ANY_ELEMENT } from '../../core/path/path.js';
 import { isObject } from '../../core/reading.js';
-import type { Upload } from '../../core/rules/parameters.js';
 import type { Field, RuleUse, Writing } from '../../core/rules/form.js';
-import { declaredTypes, FILE } from '../../core/rules/types.js';
-import { isJsonType, isTextual } from '../keywords/keywords.js';
+import { declaredTypes, FILE, isOfType } from '../../core/rules/types.js';
+import { bytesOf, UPLOADS } from '../../core/rules/uploads.js';
+import { isJsonMedia } from '../../core/base/json-media.js';
+import { isTextual } from './file-schemas.js';
 import type { BodyOf, Encoding } from './openapi.js';
 import type { Origin } from '../../core/origin.js';
 
-const UPLOAD_RULES: ReadonlySet<string> = new Set(['type', 'minBytes', 'maxBytes', 'mediaType']);
+const UPLOAD_RULES: ReadonlySet<string> = new Set(['type', ...UPLOADS.map(({ id }) => id)]);
 
 /** The rules of a file: what an encoding says of its media type goes before the schema. */
 function fileRules(uses: readonly RuleUse[], types: readonly string[], origin: Origin): RuleUse[] {
@@ -50,7 +51,7 @@ export function asSent(fields: readonly Field[], sent: BodyOf | undefined): Fiel
     const isMember = more.length === 0 && (element === undefined || element === ANY_ELEMENT);
     if (field.in !== 'body' || typeof name !== 'string' || !isMember) return field;
     const encoding = encodings.get(name);
-    const isJson = encoding?.types.every(isJsonType) === true && encoding.types.length > 0;
+    const isJson = encoding?.types.every(isJsonMedia) === true && encoding.types.length > 0;
     const writing = isJson ? JSON_TEXT : encoding?.writing;
     const own = writing && element === undefined ? { ...field, writing } : field;
     return isForm ? member(own, encoding) : own;
@@ -59,12 +60,12 @@ export function asSent(fields: readonly Field[], sent: BodyOf | undefined): Fiel
 
 const JSON_TEXT: Writing = { style: 'json', explode: false };
 
-const isUpload = (value: unknown): value is Upload =>
-  isObject(value) && typeof value.size === 'number' && typeof value.type === 'string';
+/** A payload that is JSON may claim any size; nobody makes a text of it. */
+const LONGEST = 1000;
 
 /**
- * A body without its files, for a validator of JSON: a text of the same length stands for each
- * where the form asks for a file.
+ * A body without its files, for a validator of JSON: a text of the same length, but of a thousand
+ * characters at most, stands for each where the form asks for a file.
  */
 export function withoutFiles(
   body: unknown,
@@ -73,7 +74,9 @@ export function withoutFiles(
   if (!isObject(body)) return body;
   const shown = (value: unknown, path: readonly (string | number)[]): unknown => {
     if (Array.isArray(value)) return value.map((one: unknown, at) => shown(one, [...path, at]));
-    return isUpload(value) && isFile(path) ? ' '.repeat(value.size) : value;
+    return isOfType(value, FILE) && isFile(path)
+      ? ' '.repeat(Math.max(0, Math.min(bytesOf(value) ?? 0, LONGEST)))
+      : value;
   };
   return Object.fromEntries(
     Object.entries(body).map(([name, value]) => [name, shown(value, [name])]),

@@ -1,9 +1,9 @@
 import { parse } from 'csv-parse/sync';
 import { stringify } from 'csv-stringify/sync';
-import { TRANSLATION_STATES } from '../../core/texts/state.js';
+import { toldTerm } from '../../core/texts/terms.js';
 import { delimiterOf } from '../delimiter.js';
 import {
-  stateOf,
+  stateWord,
   TranslationFileError,
   type ReadUnits,
   type TranslationFormat,
@@ -11,7 +11,18 @@ import {
   type WriteOptions,
 } from './unit.js';
 
-const COLUMNS = ['key', 'source', 'target', 'state', 'note', 'room', 'about'] as const;
+const COLUMNS = [
+  'key',
+  'source',
+  'target',
+  'state',
+  'before',
+  'note',
+  'room',
+  'about',
+  'terms',
+  'exported',
+] as const;
 
 /**
  * A spreadsheet takes a cell that begins like this for a formula, and would run it: with a sign of
@@ -24,15 +35,18 @@ const safe = (cell: string): string => (RISKY.test(cell) ? `'${cell}` : cell);
 const plain = (cell: string): string => (cell.startsWith("'") ? cell.slice(1) : cell);
 
 function write({ units }: UnitFile, { delimiter = ',', bom = false }: WriteOptions): string {
-  const rows = units.map(({ key, source, target, state, stale, note, room, about }) =>
+  const rows = units.map((unit) =>
     [
-      key,
-      source,
-      target ?? '',
-      target === undefined ? 'initial' : stale ? 'stale' : (state ?? 'translated'),
-      note ?? '',
-      room === undefined ? '' : String(room),
-      about ?? '',
+      unit.key,
+      unit.source,
+      unit.target ?? '',
+      stateWord(unit),
+      unit.before ?? '',
+      unit.note ?? '',
+      unit.room === undefined ? '' : String(unit.room),
+      unit.about ?? '',
+      (unit.terms ?? []).map(toldTerm).join('; '),
+      unit.exported ?? '',
     ].map(safe),
   );
   return stringify([[...COLUMNS], ...rows], {
@@ -51,6 +65,8 @@ function read(text: string, { delimiter }: Pick<WriteOptions, 'delimiter'>): Rea
       bom: true,
       delimiter: delimiter ?? delimiterOf(text),
       skip_empty_lines: true,
+      // A row may end before the columns that somebody did not fill.
+      relax_column_count_less: true,
       columns: (head: string[]) => (columns = head.map((name) => name.trim().toLowerCase())),
     });
   } catch (error) {
@@ -72,17 +88,14 @@ function read(text: string, { delimiter }: Pick<WriteOptions, 'delimiter'>): Rea
     const cell = (name: string): string | undefined =>
       row[name] === undefined ? undefined : plain(row[name]);
     const target = cell('target');
-    const state = cell('state')?.trim() ?? '';
-    const broken =
-      state === '' || state === 'stale' || stateOf(state)
-        ? undefined
-        : `"${state}" is no state; write ${TRANSLATION_STATES.join(', ')}, or nothing`;
+    const state = cell('state')?.trim();
     return {
       key: cell('key') ?? '',
       source: cell('source'),
-      target: target === '' ? undefined : target,
-      state: stateOf(state),
-      broken,
+      target,
+      state,
+      note: cell('note'),
+      exported: cell('exported')?.trim(),
     };
   });
   return { units };

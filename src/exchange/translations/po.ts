@@ -1,12 +1,12 @@
 import { po as gettext, type GetTextTranslation } from 'gettext-parser';
 import {
-  stateOf,
   TranslationFileError,
   type ReadUnit,
   type ReadUnits,
   type TranslationFormat,
   type UnitFile,
 } from './unit.js';
+import { toldTerm } from '../../core/texts/terms.js';
 import { keyed } from '../../core/base/keyed.js';
 
 // gettext PO, with whole ICU messages: PO's own plural forms know one number and no other case, so
@@ -14,17 +14,19 @@ import { keyed } from '../../core/base/keyed.js';
 
 function write({ original, locale, units }: UnitFile): string {
   const translations: Record<string, Record<string, GetTextTranslation>> = keyed();
-  for (const { key, source, target, state, stale, before, note, about, room } of units) {
+  for (const unit of units) {
+    const { key, source, target, state, stale, before, note, about, room, exported, terms } = unit;
     const comments = {
       translator: '',
       extracted: [
         ...(note === undefined ? [] : note.split('\n')),
         ...(about === undefined ? [] : about.split('\n')),
+        ...(terms ?? []).map((term) => `term: ${toldTerm(term)}`),
         ...(room === undefined ? [] : [`room: ${room}`]),
         ...(target === undefined || state === undefined ? [] : [`state: ${state}`]),
         ...(target !== undefined && stale ? ['stale'] : []),
       ].join('\n'),
-      reference: '',
+      reference: exported === undefined ? '' : `${EXPORTED}${exported}`,
       flag: target !== undefined && (stale || state === 'initial') ? 'fuzzy' : '',
       previous: before === undefined ? '' : `msgid ${JSON.stringify(before)}`,
     };
@@ -53,6 +55,9 @@ function write({ original, locale, units }: UnitFile): string {
     .toString('utf8');
   return text.endsWith('\n') ? text : `${text}\n`;
 }
+
+/** Stands before the word that comes back as it went: programs keep references. */
+const EXPORTED = 'exported:';
 
 const SIGNS: Readonly<Record<string, number>> = keyed({ a: 7, b: 8, f: 12, v: 11 });
 
@@ -126,24 +131,29 @@ function read(text: string): ReadUnits {
         return [];
       }
       const fuzzy = /\bfuzzy\b/.test(comments?.flag ?? '');
-      const told = /^state: (translated|reviewed|final|initial)$/m.exec(
-        comments?.extracted ?? '',
-      )?.[1];
-      // The parser gives none where the file has none.
-      const [first = ''] = (msgstr as string[] | undefined) ?? [];
-      const target = first === '' ? undefined : first;
+      const told = /^state: (\w+)$/m.exec(comments?.extracted ?? '')?.[1];
       const wasStale = /^stale$/m.test(comments?.extracted ?? '');
       // What came stale and is still fuzzy is as it went; a text that is no longer fuzzy was looked
       // at by somebody.
       const state = fuzzy
         ? wasStale
-          ? stateOf(told)
+          ? 'stale'
           : 'initial'
         : told === 'initial'
           ? 'translated'
-          : stateOf(told);
+          : told;
+      const words = comments?.reference?.split(/\s+/) ?? [];
       return [
-        { key: msgctxt ?? msgid, source: msgid, target, state, confirmed: wasStale && !fuzzy },
+        {
+          key: msgctxt ?? msgid,
+          source: msgid,
+          // The parser gives none where the file has none.
+          target: (msgstr as string[] | undefined)?.[0],
+          state,
+          isDraft: fuzzy && !wasStale,
+          exported: words.find((word) => word.startsWith(EXPORTED))?.slice(EXPORTED.length),
+          note: comments?.translator,
+        },
       ];
     }),
   );

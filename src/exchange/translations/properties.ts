@@ -1,5 +1,8 @@
 import { parseLines, stringify } from 'dot-properties';
+import { toldTerm } from '../../core/texts/terms.js';
 import {
+  shortId,
+  stateWord,
   TranslationFileError,
   type ReadUnits,
   type TranslationFormat,
@@ -8,6 +11,9 @@ import {
 } from './unit.js';
 
 type Line = string | string[];
+
+/** The entry that is no text: for each text what it was when it went out. */
+const EXPORTED = 'exported';
 
 /** What a reader of lines or of another character set would take for something else. */
 const CONTROL = /[\u0000-\u001F\u007F-\u009F\uFEFF\uFFFE\uFFFF]/g;
@@ -18,18 +24,25 @@ const remark = (name: string, text: string): string =>
   `# ${name}: ${text.replace(/\s+/g, ' ').replace(CONTROL, '').replaceAll('\\', '/')}`;
 
 function write({ units }: UnitFile, { ascii = false }: WriteOptions): string {
-  const lines = units.flatMap(
-    ({ key, source, target, state, stale, note, about, room }): Line[] => [
+  const exported = units.map(({ key, exported: word = '' }) => `${shortId(key)}:${word}`);
+  const lines: Line[] = units.flatMap((unit): Line[] => {
+    const { key, source, before, target, note, about, room, terms = [] } = unit;
+    return [
       ...(note === undefined ? [] : [remark('note', note)]),
       ...(about ?? '').split('\n').flatMap((line) => (line === '' ? [] : [remark('about', line)])),
       ...(room === undefined ? [] : [remark('room', String(room))]),
+      ...terms.map((term) => remark('term', toldTerm(term))),
       remark('source', source),
-      ...(target === undefined ? [] : [remark('state', stale ? 'stale' : (state ?? 'translated'))]),
+      ...(before === undefined ? [] : [remark('before', before)]),
+      ...(target === undefined ? [] : [remark('state', stateWord(unit))]),
       // What is not translated yet stands there with nothing behind it.
       [key, target ?? ''],
       '',
-    ],
-  );
+    ];
+  });
+  // Programs write such files anew without comments and in an order of their own.
+  if (units.some((unit) => unit.exported !== undefined))
+    lines.push('# what the texts were when they went out', [EXPORTED, exported.join(' ')], '');
   const text = stringify(lines, { latin1: ascii, lineWidth: null, keySep: ' = ', newline: '\n' });
   // The package writes some control characters as they are, and in comments all of Unicode.
   return text
@@ -48,10 +61,19 @@ function read(text: string): ReadUnits {
       `this is no properties file: ${error instanceof Error ? error.message : String(error)}`,
     );
   }
-  const units = lines.flatMap((line) => {
+  const pairs = lines.flatMap((line) => {
     const [key = '', value = ''] = Array.isArray(line) ? line : [];
-    return Array.isArray(line) ? [{ key, target: value === '' ? undefined : value }] : [];
+    return Array.isArray(line) ? [{ key, value }] : [];
   });
+  const words = new Map(
+    pairs
+      .filter(({ key }) => key === EXPORTED)
+      .flatMap(({ value }) => value.split(/\s+/))
+      .map((word): [string, string] => [word.split(':')[0] ?? '', word.replace(/^.*?:/, '')]),
+  );
+  const units = pairs
+    .filter(({ key }) => key !== EXPORTED)
+    .map(({ key, value }) => ({ key, target: value, exported: words.get(shortId(key)) }));
   return { units };
 }
 

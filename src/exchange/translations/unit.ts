@@ -1,4 +1,6 @@
+import { createHash } from 'node:crypto';
 import { cleaned, shortened } from '../../core/text/value.js';
+import type { ToldTerm } from '../../core/texts/terms.js';
 import { TRANSLATION_STATES, type TranslationState } from '../../core/texts/state.js';
 
 /** One text on its way to a translator, or back. */
@@ -20,6 +22,10 @@ export interface Unit {
   readonly about?: string | undefined;
   /** How many characters there is room for. */
   readonly room?: number | undefined;
+  /** The terms of the house in it. */
+  readonly terms?: readonly ToldTerm[] | undefined;
+  /** What the translation was when it went out, in one word that comes back as it is. */
+  readonly exported?: string | undefined;
 }
 
 /** The texts of one locale beside the original. */
@@ -35,14 +41,20 @@ export interface ReadUnit {
   readonly key: string;
   readonly source?: string | undefined;
   readonly target?: string | undefined;
-  readonly state?: TranslationState | undefined;
-  /** Whether somebody looked at a text whose original had changed, and left it so. */
-  readonly confirmed?: boolean | undefined;
+  /** The word for its state as it stands in the file, which may be none that there is. */
+  readonly state?: string | undefined;
+  /** Whether the file says that the text is not finished. */
+  readonly isDraft?: boolean | undefined;
+  /** The word that went out with it; absent where the file was made by hand, or a tool lost it. */
+  readonly exported?: string | undefined;
+  /** What the translator wrote beside the text. */
+  readonly note?: string | undefined;
   /** Why the unit cannot be read without losing or changing something. */
   readonly broken?: string | undefined;
 }
 
 export interface ReadUnits {
+  /** The language that the file says. */
   readonly locale?: string | undefined;
   readonly units: readonly ReadUnit[];
 }
@@ -82,5 +94,16 @@ export interface TranslationFormat {
   readonly read: (text: string, options: Pick<WriteOptions, 'delimiter'>) => ReadUnits;
 }
 
-export const stateOf = (text: string | undefined): TranslationState | undefined =>
-  TRANSLATION_STATES.find((state) => state === text);
+/** A short name for a key that XML allows as an id. */
+export const shortId = (key: string): string =>
+  `u${createHash('sha256').update(key).digest('hex').slice(0, 16)}`;
+
+/** The word for the state of a unit that goes out. */
+export const stateWord = ({ target, state, stale }: Unit): ReadState =>
+  target === undefined ? 'initial' : stale ? 'stale' : (state ?? 'translated');
+
+/** A state in a file: that of a translation, or that its original is another by now. */
+export type ReadState = TranslationState | 'stale';
+
+export const stateOf = (text: string | undefined): ReadState | undefined =>
+  text === 'stale' ? text : TRANSLATION_STATES.find((state) => state === text);

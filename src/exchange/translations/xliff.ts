@@ -1,45 +1,37 @@
-import { createHash } from 'node:crypto';
-import { XMLParser } from 'fast-xml-parser';
-import { SyntaxValidator } from 'fast-xml-validator';
 import { readMessage } from '../../core/message/parse.js';
 import { MessageError } from '../../core/message/syntax-error.js';
 import { walk, type Span } from '../../core/message/tree.js';
 import {
-  stateOf,
+  shortId,
   TranslationFileError,
   type ReadUnit,
   type TranslationFormat,
   type Unit,
   type UnitFile,
 } from './unit.js';
-import { keyed } from '../../core/base/keyed.js';
+import {
+  attribute,
+  attributesOf,
+  childrenOf,
+  escaped,
+  local,
+  named,
+  NO_XML,
+  readXml,
+  withoutControls,
+  type XmlNode,
+} from './xml.js';
 
-// XLIFF 2.1 (OASIS, 2018): core, and the Size and Length Restriction module for limits.
+// XLIFF 2.1 (OASIS, 2018): core, the Size and Length Restriction module for limits, and the
+// Glossary module for terms.
 const CORE = 'urn:oasis:names:tc:xliff:document:2.0';
 const SIZE = 'urn:oasis:names:tc:xliff:sizerestriction:2.0';
+const GLOSSARY = 'urn:oasis:names:tc:xliff:glossary:2.0';
 
-/** What no XML 1.0 document can hold; XLIFF has an element for it. */
-const NO_XML = /[\u0000-\u0008\u000B\u000C\u000E-\u001F\uFFFE\uFFFF]/;
-
-const ENTITIES: Readonly<Record<string, string>> = keyed({
-  '&': '&amp;',
-  '<': '&lt;',
-  '>': '&gt;',
-  '"': '&quot;',
-  '\r': '&#13;',
-});
-const ATTRIBUTE: Readonly<Record<string, string>> = keyed({
-  ...ENTITIES,
-  '\n': '&#10;',
-  '\t': '&#9;',
-});
-
-const escaped = (text: string, table = ENTITIES): string =>
-  text.replace(/[&<>"\r\n\t]/g, (sign) => table[sign] ?? sign);
-
-/** Attributes have no element for what XML cannot hold; such a note loses it. */
-const attribute = (text: string): string =>
-  escaped(text.replace(new RegExp(NO_XML, 'g'), ''), ATTRIBUTE);
+/** Of a translation whose original is another by now. */
+const STALE = 'zw:stale';
+/** Categories of the notes that go out. */
+const OUR_NOTES: ReadonlySet<string> = new Set(['description', 'about', 'previous-source']);
 
 function content(text: string): string {
   return Array.from(text)
@@ -50,10 +42,6 @@ function content(text: string): string {
     )
     .join('');
 }
-
-/** A short id that XML allows, the same for the same key. */
-export const unitId = (key: string): string =>
-  `u${createHash('sha256').update(key).digest('hex').slice(0, 16)}`;
 
 /**
  * The simple arguments of a message, innermost ones too; what chooses between cases stays text,
@@ -116,7 +104,33 @@ class Inlines {
   }
 }
 
-function unitText({ key, source, target, state, stale, before, note, about, room }: Unit): string {
+/** The terms of a unit, with what they are in the other language, and what must not be said. */
+function glossary(terms: NonNullable<Unit['terms']>): string {
+  if (terms.length === 0) return '';
+  const text = (said: string): string => escaped(withoutControls(said));
+  const entries = terms.map(({ term, translation, never, note }) => {
+    const told = [note, never.length === 0 ? undefined : `Never: ${never.join(', ')}.`]
+      .filter((one) => one !== undefined)
+      .join(' ');
+    return `<gls:glossEntry><gls:term>${text(term)}</gls:term>${translation === undefined ? '' : `<gls:translation>${text(translation)}</gls:translation>`}${told === '' ? '' : `<gls:definition>${text(told)}</gls:definition>`}</gls:glossEntry>`;
+  });
+  return `      <gls:glossary>${entries.join('')}</gls:glossary>\n`;
+}
+
+function unitText(unit: Unit): string {
+  const {
+    key,
+    source,
+    target,
+    state,
+    stale,
+    before,
+    note,
+    about,
+    room,
+    exported,
+    terms = [],
+  } = unit;
   const inlines = new Inlines(target);
   const from = inlines.write(source);
   const to =
@@ -127,17 +141,15 @@ function unitText({ key, source, target, state, stale, before, note, about, room
   const notes = Object.entries(noted).flatMap(([category, one]) =>
     one === undefined
       ? []
-      : [
-          `<note category="${category}">${content(one.replace(new RegExp(NO_XML, 'g'), ''))}</note>`,
-        ],
+      : [`<note category="${category}">${content(withoutControls(one))}</note>`],
   );
   const data = inlines.data
     .map((code, at) => `\n        <data id="d${at + 1}">${content(code)}</data>`)
     .join('');
   const size = room === undefined ? '' : ` slr:sizeRestriction="${room}"`;
   const told = target === undefined ? 'initial' : (state ?? 'translated');
-  return `    <unit id="${unitId(key)}" name="${attribute(key)}"${size}>
-${notes.length === 0 ? '' : `      <notes>${notes.join('')}</notes>\n`}${data === '' ? '' : `      <originalData>${data}\n      </originalData>\n`}      <segment state="${told}"${stale ? ' subState="zw:stale"' : ''}>
+  return `    <unit id="${[shortId(key), exported].filter(Boolean).join('.')}" name="${attribute(key)}"${size}>
+${glossary(terms)}${notes.length === 0 ? '' : `      <notes>${notes.join('')}</notes>\n`}${data === '' ? '' : `      <originalData>${data}\n      </originalData>\n`}      <segment state="${told}"${stale ? ` subState="${STALE}"` : ''}>
         <source xml:space="preserve">${from}</source>${to}
       </segment>
     </unit>`;
@@ -145,7 +157,7 @@ ${notes.length === 0 ? '' : `      <notes>${notes.join('')}</notes>\n`}${data ==
 
 function write({ original, locale, units }: UnitFile): string {
   return `<?xml version="1.0" encoding="UTF-8"?>
-<xliff xmlns="${CORE}" xmlns:slr="${SIZE}" version="2.1" srcLang="${original}" trgLang="${locale}">
+<xliff xmlns="${CORE}" xmlns:slr="${SIZE}" xmlns:gls="${GLOSSARY}" version="2.1" srcLang="${original}" trgLang="${locale}">
   <file id="texts">
     <slr:profiles generalProfile="xliff:codepoints"/>
 ${units.map(unitText).join('\n')}
@@ -153,33 +165,6 @@ ${units.map(unitText).join('\n')}
 </xliff>
 `;
 }
-
-/** One node as the parser gives it: its name with its children, its attributes under `:@`. */
-type XmlNode = Readonly<Record<string, unknown>>;
-
-const parser = new XMLParser({
-  preserveOrder: true,
-  ignoreAttributes: false,
-  attributeNamePrefix: '',
-  parseTagValue: false,
-  parseAttributeValue: false,
-  trimValues: false,
-  processEntities: true,
-  // Numeric references are read with these only; names that XML does not have are refused before.
-  htmlEntities: true,
-  ignoreDeclaration: true,
-});
-
-const nameOf = (node: XmlNode): string => Object.keys(node).find((key) => key !== ':@') ?? '';
-const local = (node: XmlNode): string => nameOf(node).replace(/^.*:(?=[a-z])/i, '');
-const childrenOf = (node: XmlNode): readonly XmlNode[] => {
-  const children = node[nameOf(node)];
-  return Array.isArray(children) ? (children as XmlNode[]) : [];
-};
-const attributesOf = (node: XmlNode): Readonly<Record<string, string>> =>
-  (node[':@'] ?? {}) as Record<string, string>;
-const named = (node: XmlNode, name: string): XmlNode[] =>
-  childrenOf(node).filter((child) => local(child) === name);
 
 /** A unit that would lose or change something if it were read. */
 class UnitError extends Error {}
@@ -194,56 +179,6 @@ function characterOf(hex: string): string {
     throw new UnitError(`<cp hex="${hex.slice(0, 20)}"/> is no character`);
   return String.fromCodePoint(code);
 }
-
-/** What ends a part in which nothing is markup. */
-const UNTIL: ReadonlyMap<string, string> = new Map([
-  ['<![CDATA[', ']]>'],
-  ['<!--', '-->'],
-]);
-
-/** Nesting that no tool writes. */
-const DEEPEST = 100;
-
-/**
- * What makes a text no XML that can be read as it stands, with its offset: entities that nobody
- * declared, and endless nesting.
- */
-function xmlTrouble(
-  text: string,
-): { readonly offset: number; readonly sentence: string } | undefined {
-  let depth = 0;
-  const token = /<!\[CDATA\[|<!--|<\/?[A-Za-z_][^<>]*>|&[^;\s<&]*;?/g;
-  for (let found = token.exec(text); found; found = token.exec(text)) {
-    const { 0: tag, index } = found;
-    const end = UNTIL.get(tag);
-    if (end !== undefined) {
-      const at = text.indexOf(end, token.lastIndex);
-      if (at < 0) return { offset: index, sentence: `${tag} is not closed with ${end}` };
-      token.lastIndex = at + end.length;
-      continue;
-    }
-    if (tag.startsWith('&')) {
-      const number = /^&#(?:x([0-9a-f]{1,6})|(\d{1,7}));$/i.exec(tag);
-      const code = number
-        ? Number.parseInt(number[1] ?? number[2] ?? '', number[1] === undefined ? 10 : 16)
-        : undefined;
-      const known =
-        code === undefined
-          ? /^&(?:amp|lt|gt|quot|apos);$/.test(tag)
-          : code > 0 && code <= 0x10ffff && !(code >= 0xd800 && code <= 0xdfff);
-      if (!known)
-        return {
-          offset: index,
-          sentence: `"${tag.slice(0, 40)}" is no entity of XML; write the character itself`,
-        };
-    } else if (tag.startsWith('</')) depth -= 1;
-    else if (/^<[A-Za-z_]/.test(tag) && !tag.endsWith('/>') && ++depth > DEEPEST)
-      return { offset: index, sentence: `this is nested deeper than ${DEEPEST} elements` };
-  }
-  return undefined;
-}
-
-const lineAt = (text: string, offset: number): number => text.slice(0, offset).split('\n').length;
 
 /** The text of a source or target: inline elements become what they stand for. */
 function textOf(node: XmlNode, data: ReadonlyMap<string, string>): string {
@@ -331,14 +266,23 @@ function readWhole(unit: XmlNode): ReadUnit {
     });
     return inOrder(placed).join('');
   };
-  const states = parts.flatMap((part) =>
-    local(part) === 'segment' ? [attributesOf(part).state ?? 'initial'] : [],
-  );
+  const segments = parts.filter((part) => local(part) === 'segment');
+  const translated = segments.filter((part) => named(part, 'target').length > 0);
+  if (translated.length > 0 && translated.length < segments.length)
+    throw new UnitError('it is in several segments, and not all of them are translated');
+  const states = segments.map(attributesOf);
+  const [own, exported] = id.split('.', 2);
+  const notes = named(unit, 'notes').flatMap((all) => named(all, 'note'));
+  const written = notes.filter((note) => !OUR_NOTES.has(attributesOf(note).category ?? ''));
   return {
-    key: name ?? id,
+    key: name ?? own ?? id,
     source: side('source'),
     target: side('target'),
-    state: stateOf(states[0]),
+    state: states.some(({ subState }) => subState === STALE)
+      ? 'stale'
+      : (states[0]?.state ?? 'initial'),
+    exported,
+    note: written.map((note) => textOf(note, new Map()).trim()).join('\n'),
   };
 }
 
@@ -348,34 +292,8 @@ function unitsIn(node: XmlNode): XmlNode[] {
   );
 }
 
-function parsed(text: string): XmlNode[] {
-  try {
-    return parser.parse(text) as XmlNode[];
-  } catch (error) {
-    // It has names that it refuses, and limits of its own.
-    throw new TranslationFileError(
-      `this is no XLIFF: ${error instanceof Error ? error.message : String(error)}`,
-    );
-  }
-}
-
 function read(text: string): { locale?: string; units: ReadUnit[] } {
-  const trouble = xmlTrouble(text);
-  if (trouble) {
-    const line = lineAt(text, trouble.offset);
-    throw new TranslationFileError(
-      `this is no XML: ${trouble.sentence}`,
-      line,
-      trouble.offset - text.lastIndexOf('\n', trouble.offset - 1),
-    );
-  }
-  try {
-    new SyntaxValidator().validate(text);
-  } catch (error) {
-    const { message, line, col } = error as Error & { line?: number; col?: number };
-    throw new TranslationFileError(`this is no XML: ${message.replace(/\.$/, '')}`, line, col);
-  }
-  const nodes = parsed(text);
+  const nodes = readXml(text, 'XLIFF');
   const root = nodes.find((node) => local(node) === 'xliff');
   if (!root)
     throw new TranslationFileError('this is no XLIFF: its outermost element is not "xliff"', 1, 1);

@@ -33,13 +33,12 @@ interface NativeError {
   readonly at: number;
 }
 
-const PARTS: readonly RequestPart[] = ['body', 'query', 'path', 'header'];
-
 /** The part of a request that a framework names: `querystring`, `params`, `headers`. */
 const partOf = (context: unknown): RequestPart | undefined =>
   context === 'params'
     ? 'path'
-    : PARTS.find((part) => typeof context === 'string' && context.startsWith(part));
+    : (/^(body|path|query|header)(?:string|s)?$/.exec(wordOf(context))?.[1] as
+        RequestPart | undefined);
 
 /** The list of errors, and of which part of a request they are where a framework says it. */
 interface NativeList {
@@ -278,7 +277,5 @@ export function fromNativeErrors(value: Loose, background: Background): Failure[
   if (!native) throw new ErrorListError('this holds no list of errors', []);
   const part = background.in ?? native.in;
   const found = new NativeReader({ ...background, in: part }).read(native.errors);
-  return part === undefined || part === 'body'
-    ? found
-    : found.map((failure) => ({ ...failure, in: part }));
+  return part === undefined ? found : found.map((failure) => ({ ...failure, in: part }));
 }

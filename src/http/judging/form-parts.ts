@@ -1,6 +1,5 @@
+import { isJsonMedia } from '../../core/base/json-media.js';
 import type { FormPart } from '../../core/rules/parameters.js';
-
-const isJson = (type: string): boolean => /^application\/(?:[\w.+-]+\+)?json\s*(?:;|$)/i.test(type);
 
 /**
  * Reads what an HTML form sent, in order.
@@ -23,7 +22,7 @@ export async function formParts(
       if (typeof value === 'string') return [name, { text: value }];
       const { name: file, type, size } = value;
       // Programs send JSON beside files as a file, since nothing else has a media type.
-      const text = isJson(type) ? await value.text() : undefined;
+      const text = isJsonMedia(type) ? await value.text() : undefined;
       return [name, { upload: { name: file, type, size }, text }];
     }),
   );

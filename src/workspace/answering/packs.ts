@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import { isDeepStrictEqual } from 'node:util';
 import { DEFAULT_SHAPE_OPTIONS } from '../../core/body/shapes/shape.js';
+import { parentsAmong } from '../../core/locale/chain.js';
 import { parseLocale, type Locale } from '../../core/locale/tag.js';
 import { withCurrencies } from '../../core/message/local-currency.js';
 import { readMessage } from '../../core/message/parse.js';
@@ -102,11 +103,13 @@ export function makePack(workspace: Workspace, locale: Locale, only?: readonly s
       forms,
       texts,
       original: config.original,
+      parents: parentsAmong(config.locales),
       options,
       style: styleOf(workspace.config),
       audience: audienceOf(config),
       production: config.production,
       rules: only === undefined ? allKeys(workspace) : [...usedKeys(forms)],
+      isPart: only !== undefined,
     },
     locale,
   );

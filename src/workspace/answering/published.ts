@@ -3,6 +3,7 @@ import type { Parameter, ParameterType, RuleDefinition } from '../../core/rules/
 import { FORMAT_NAMES } from '../../core/rules/format-names.js';
 import { TYPE_NAMES } from '../../core/rules/types.js';
 import { EXTERNAL, VOCABULARY } from '../../core/rules/vocabulary.js';
+import { termsSchema } from '../reading/terms.js';
 import { configSchema } from '../reading/config.js';
 import { violationsSchema } from './violations.js';
 
@@ -276,6 +277,7 @@ export const sheetSchema = z.strictObject({
 
 const PUBLISHED = {
   'workspace.schema.json': { title: 'zeitwort.yaml', schema: configSchema },
+  'terms.schema.json': { title: 'Terms of a house, for Zeitwort', schema: termsSchema },
   'catalog.schema.json': { title: 'A catalog of Zeitwort', schema: catalogSchema },
   'rules.schema.json': { title: 'A rule sheet of Zeitwort', schema: sheetSchema },
   'violations.schema.json': { title: 'Violations for zeitwort render', schema: violationsSchema },

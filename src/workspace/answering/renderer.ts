@@ -24,8 +24,7 @@ export function workspaceRenderer(
     sentences: (form) => sentencesOf(workspace, form, warn),
   };
   return new Rendering({
-    locales: config.locales,
-    original: config.original,
+    ...workspace.offer,
     speaker: () => speaker,
     style: (name = wishes.shape) => bodyStyle(workspace, name),
     wishes,

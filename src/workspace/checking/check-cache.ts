@@ -40,7 +40,7 @@ function hashOfFile(file: string): string {
 }
 
 /** Another version, or another build of this one, may find other things. */
-function maker(): string {
+export function maker(): string {
   const file = programFile();
   try {
     const { size, mtimeMs } = statSync(file);
@@ -55,11 +55,12 @@ function maker(): string {
  * read.
  */
 function namedFiles(folder: WorkspaceFolder): string[] {
-  const { rules, texts, tables } = folder.config;
+  const { rules, texts, terms, tables } = folder.config;
   const catalogs = folder.files(texts);
   return [
     CONFIG_FILE,
     ...folder.files(rules),
+    ...folder.files(terms),
     ...catalogs,
     ...catalogs.map(reviewFileOf),
     ...Object.values(tables),

@@ -172,7 +172,8 @@ const contextOf = (
   const subject: Subject = {
     forms: [...workspace.forms.values()].map(({ form }) => form),
     indexOf: (form) => workspace.form(form.id),
-    texts: workspace.allTexts,
+    texts: workspace.texts,
+    drafts: workspace.allTexts === workspace.texts ? undefined : workspace.allTexts,
     locales: config.locales,
     allLocales: config.locales,
     original: config.original,
@@ -239,6 +240,7 @@ export class WorkspaceCheck {
         ...tried,
       ],
       reviewOf,
+      terms: await termsIn(workspace),
     };
     const context = contextOf(workspace, subject, this.contextFor(workspace));
     const result = await run(
@@ -273,6 +275,13 @@ const duplicates = ({ catalogFiles: { files, suspects }, sources }: Workspace): 
   files.flatMap(({ file, locale }) =>
     suspects.has(file) ? duplicatesIn(file, locale, sources.get(file) ?? '') : [],
   );
+
+/** What people of the house call things; what reads it is loaded only where files are named. */
+async function termsIn(workspace: Workspace): Promise<Subject['terms']> {
+  if (workspace.config.terms.length === 0) return undefined;
+  const { termsOf } = await import('../reading/terms.js');
+  return termsOf(workspace);
+}
 
 /** Looks up how far translations are; nothing where the workspace keeps no review. */
 async function reviewsOf(workspace: Workspace): Promise<Subject['reviewOf']> {

@@ -1,16 +1,20 @@
 import { samplePathIn } from '../../core/rules/sample-path.js';
 import { getOrMake } from '../../core/base/get-or-make.js';
 import type { CheckResult } from '../../core/check/subject/result.js';
-import type { Coverage } from '../../core/check/subject/coverage.js';
+import { COVERAGES, type Coverage } from '../../core/check/subject/coverage.js';
 import { rowsOf } from '../../core/check/subject/context.js';
 import type { Finding } from '../../core/finding.js';
 import { directionOf, type Locale } from '../../core/locale/tag.js';
 import type { Origin } from '../../core/origin.js';
 import { sampleViolation } from '../../core/violation/samples.js';
-import { addressText } from '../reading/address.js';
+import { addressText, unitKey } from '../reading/address.js';
 import { entryOf } from '../../core/texts/entry.js';
 import type { Address, TextKind } from '../../core/texts/purpose.js';
 import { overview } from '../../core/texts/overview.js';
+import type { Term } from '../../core/texts/terms.js';
+import { termsOf } from '../reading/terms.js';
+import { readIn } from '../reading/read-in.js';
+import type { Moment } from './history.js';
 import type { Workspace } from '../reading/workspace.js';
 import type { Sentences } from '../../core/violation/sentence.js';
 import { newSentences } from '../answering/answering.js';
@@ -20,8 +24,9 @@ export type ReportKind = TextKind;
 
 /**
  * One text in all locales, kept short since there can be hundreds of thousands: form, place, rule,
- * kind, the texts by locale (nothing where there is none), a letter for each locale (w, s, f, m:
- * written, starter, fallback, missing), and the findings by their places in the list.
+ * kind, the texts by locale (nothing where there is none), a letter for each locale (w, s, d, f, m:
+ * written, starter, draft, fallback, missing), the findings by their places in the list, and what
+ * the text is called in files for translators.
  */
 export type ReportRow = readonly [
   string,
@@ -31,6 +36,7 @@ export type ReportRow = readonly [
   readonly (string | null)[],
   string,
   readonly number[],
+  string,
 ];
 
 export interface ReportFinding {
@@ -49,25 +55,36 @@ export interface ReportData {
     readonly dir: 'ltr' | 'rtl';
   }[];
   readonly original: string;
-  /**
-   * By form, then by locale: how many rules have a text of their own, the starter's, another
-   * language's, none.
-   */
+  /** By form, then by locale: how many rules have each coverage, in the order of `COVERAGES`. */
   readonly coverage: readonly {
     readonly form: string;
-    readonly counts: readonly (readonly [number, number, number, number])[];
+    readonly counts: readonly (readonly number[])[];
   }[];
   readonly rows: readonly ReportRow[];
   readonly findings: readonly ReportFinding[];
+  /** What people of the house call things: a note, and the term in each locale. */
+  readonly terms: readonly {
+    readonly note: string;
+    readonly in: readonly (Term | null)[];
+  }[];
+  /** What clients read at the last revisions, the oldest first; the last is now. */
+  readonly history: readonly Moment[];
+}
+
+export interface ReportOptions {
+  /** What clients read at earlier commits, and now. */
+  readonly history: readonly Moment[];
+  /** Whether findings say in which files they are. */
+  readonly hasPlaces: boolean;
 }
 
 const LETTERS: Readonly<Record<Coverage, string>> = {
   written: 'w',
   starter: 's',
+  draft: 'd',
   fallback: 'f',
   missing: 'm',
 };
-const ORDER: readonly Coverage[] = ['written', 'starter', 'fallback', 'missing'];
 
 const idOf = ({ file, keys }: Origin): string =>
   `${file}\n${keys.filter((key) => key !== 'text').join('\n')}`;
@@ -133,7 +150,9 @@ function messageRows(
         return sentence.text;
       });
       const place = (field.path || 'the body') + (field.in === 'body' ? '' : ` (${field.in})`);
-      return [form.id, place, code, 'message', texts, states, [...found]];
+      const named = entryOf(speaker.say(violation, workspace.config.original).case.found);
+      const key = unitKey(named?.purpose ?? { kind: 'message', key: code });
+      return [form.id, place, code, 'message', texts, states, [...found], key];
     },
   );
 }
@@ -151,7 +170,7 @@ function writtenRows(
     let states = '';
     const texts = locales.map((locale) => {
       const entry = row.texts.get(locale);
-      states += entry ? 'w' : 'm';
+      states += LETTERS[readIn(workspace, row, locale).coverage];
       if (entry) for (const at of index.ofText(entry.origin)) found.add(at);
       return entry?.text ?? null;
     });
@@ -172,6 +191,7 @@ function writtenRows(
         texts,
         states,
         [...found],
+        unitKey(row),
       ],
     ];
   });
@@ -181,16 +201,24 @@ function coverageByForm(
   { matrix }: CheckResult,
   locales: readonly Locale[],
 ): ReportData['coverage'] {
-  const forms = new Map<string, [number, number, number, number][]>();
+  const forms = new Map<string, number[][]>();
   for (const { form, locales: states } of matrix) {
-    const counts = getOrMake(forms, form, () => locales.map(() => [0, 0, 0, 0]));
+    const counts = getOrMake(forms, form, () => locales.map(() => COVERAGES.map(() => 0)));
     for (const [at, locale] of locales.entries()) {
       const count = counts[at];
-      const state = ORDER.indexOf(states.get(locale) ?? 'missing') as 0 | 1 | 2 | 3;
-      if (count) count[state] += 1;
+      const state = COVERAGES.indexOf(states.get(locale) ?? 'missing');
+      if (count) count[state] = (count[state] ?? 0) + 1;
     }
   }
   return [...forms].map(([form, counts]) => ({ form, counts }));
+}
+
+function termsIn(workspace: Workspace, locales: readonly Locale[]): ReportData['terms'] {
+  const terms = termsOf(workspace);
+  return terms.concepts.map((concept) => ({
+    note: concept.note ?? '',
+    in: locales.map((locale) => terms.of(concept, locale) ?? null),
+  }));
 }
 
 /** The name of a locale in English, beside its tag; its own where there is none. */
@@ -202,25 +230,31 @@ function nameOf(locale: Locale): string {
   }
 }
 
-/** Gathers what the report shows of a workspace and a check of it. */
+/**
+ * Gathers what the report shows of a workspace and a check of it.
+ */
 export function reportData(
   workspace: Workspace,
   result: CheckResult,
   locales: readonly Locale[],
+  { history, hasPlaces }: ReportOptions,
 ): ReportData {
   const index = new FindingIndex(result.findings);
   return {
     locales: locales.map((tag) => ({ tag, name: nameOf(tag), dir: directionOf(tag) })),
     original: workspace.config.original,
+    history,
+    terms: termsIn(workspace, locales),
     coverage: coverageByForm(result, locales),
     rows: [
       ...messageRows(workspace, result.matrix, locales, index),
       ...writtenRows(workspace, locales, index),
     ],
     findings: result.findings.map(({ kind, severity, message, locale, spot }) => {
-      const { file, line, column } = spot
-        ? workspace.place(spot)
-        : { file: '', line: undefined, column: undefined };
+      const { file, line, column } =
+        spot && hasPlaces
+          ? workspace.place(spot)
+          : { file: '', line: undefined, column: undefined };
       return {
         kind,
         severity,

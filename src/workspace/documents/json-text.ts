@@ -273,12 +273,21 @@ export function rawIn(text: string, keys: Keys): string | undefined {
   return node && text.slice(node.offset, endOf(node));
 }
 
+/** The members of one name; most objects have one such, and a parser keeps the last alone. */
+const membersNamed = (text: string, keys: Keys): readonly Node[] =>
+  nodeAt(text, keys.slice(0, -1))?.children?.filter(
+    ({ children }) => children?.[0]?.value === keys.at(-1),
+  ) ?? [];
+
+/** What the members of one name hold, as it is written. */
+export const rawsAt = (text: string, keys: Keys): string[] =>
+  membersNamed(text, keys).flatMap(({ children: [, value] = [] }) =>
+    value ? [text.slice(value.offset, endOf(value))] : [],
+  );
+
 /** Takes the later of two members of one name out, by the place among its equals. */
 export function removeNth(text: string, keys: Keys, nth: number): string {
-  const parent = nodeAt(text, keys.slice(0, -1));
-  const member = parent?.children?.filter(
-    (property) => property.children?.[0]?.value === keys.at(-1),
-  )[nth];
+  const member = membersNamed(text, keys)[nth];
   return member ? removeMember(text, member) : text;
 }
 

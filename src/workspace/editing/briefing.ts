@@ -11,7 +11,12 @@ import type { Address, FrameName } from '../../core/texts/purpose.js';
 import { sampleViolation } from '../../core/violation/samples.js';
 import { sentencesOf } from '../answering/answering.js';
 import type { Workspace } from '../reading/workspace.js';
+import { getOrMake } from '../../core/base/get-or-make.js';
 import { keyed } from '../../core/base/keyed.js';
+import type { Locale } from '../../core/locale/tag.js';
+import { compileTree, type Arguments } from '../../core/message/compile.js';
+import { examplesOf, isNumberArgument } from '../../core/violation/examples.js';
+import type { Inflection } from './inflections.js';
 
 const idOf = ({ kind, form, path, key }: Address): string =>
   JSON.stringify([kind, form, path, key]);
@@ -77,13 +82,63 @@ export function argumentMeaning(name: string, address: Address, row: Row | undef
   return `a value of the rule's own${such}`;
 }
 
+/** So many places are named of a text, and so many are tried for examples. */
+const MOST_PLACES = 6;
+const MOST_ROWS = 60;
+
+/**
+ * Where rules stand, a line a form: `observing-proposal: title, abstract and 3 more`.
+ * @param most how many fields of a form are named
+ * @param said how a name is written
+ */
+export function placesOf(
+  rows: readonly Row[],
+  most: number,
+  said: (name: string) => string = (name) => name,
+): string[] {
+  const byForm = new Map<string, Set<string>>();
+  for (const { form, field } of rows)
+    getOrMake(byForm, form.id, () => new Set()).add(field.path || 'the body');
+  return Array.from(byForm, ([form, paths]) => {
+    const more = paths.size > most ? ` and ${paths.size - most} more` : '';
+    return `${said(form)}: ${[...paths].slice(0, most).map(said).join(', ')}${more}`;
+  });
+}
+
+/** Whether an argument is a parameter of a rule, which may have other values. */
+const isParameter =
+  ({ use }: Row) =>
+  (name: string): boolean =>
+    Object.hasOwn(use.params, name) ||
+    isNumberArgument(name) ||
+    (VOCABULARY.get(use.rule)?.arguments ?? []).some((one) => one.name === name);
+
+/** The words that a message chooses by, of an argument. */
+const selectorsOf = (message: Entry, name: string): string[] =>
+  message
+    .caseNodes()
+    .filter((node) => node.kind === 'select' && node.name === name)
+    .flatMap(({ cases }) => cases.map(({ selector }) => selector))
+    .filter((selector) => selector !== 'other');
+
+/** What arguments of the problems that are known of themselves may be. */
+const PROBLEM_SAMPLES: Arguments = {
+  count: 3,
+  fields: 2,
+  located: 'yes',
+  line: 3,
+  column: 14,
+  timed: 'yes',
+  seconds: 30,
+};
+
 /**
  * Finds what a translator wants to know of a text besides its words: when it is said, for example
  * how, and what its arguments say.
  */
 export class Briefings {
-  /** By text of the original, the first rule that is said by it. */
-  private readonly rows = new Map<string, Row>();
+  /** By text of the original, the rules that are said by it. */
+  private readonly rows = new Map<string, Row[]>();
   /** The rule behind a code of the workspace's own. */
   private readonly rules = new Map<string, string>();
 
@@ -99,7 +154,7 @@ export class Briefings {
         ...texts.inline(question, original, original).slice(0, 1),
         label,
       ])
-        if (entry && !this.rows.has(idOf(entry.purpose))) this.rows.set(idOf(entry.purpose), row);
+        if (entry) getOrMake(this.rows, idOf(entry.purpose), () => []).push(row);
     }
   }
 
@@ -107,7 +162,8 @@ export class Briefings {
   of(address: Address, original: Entry): string | undefined {
     const lines = [
       this.purpose(address),
-      ...this.example(address),
+      ...this.places(address),
+      ...this.examples(address, original),
       ...this.arguments(address, original),
     ];
     const said = lines.filter((line) => line !== '').join('\n');
@@ -155,24 +211,90 @@ export class Briefings {
     return this.rules.has(key) ? ', which the backend checks itself' : '';
   }
 
-  private example(address: Address): string[] {
-    const row = this.rows.get(idOf(address));
-    if (!row) return [];
-    const { workspace } = this;
-    const { original } = workspace.config;
-    const form = workspace.form(row.form.id);
+  private places(address: Address): string[] {
+    const rows = this.rows.get(idOf(address)) ?? [];
+    const isNamed = address.path !== undefined && address.form !== undefined;
+    return rows.length === 0 || isNamed ? [] : [`In ${placesOf(rows, MOST_PLACES).join('; ')}.`];
+  }
+
+  /** One sentence for each case of a text that there is a rule for. */
+  private examples(address: Address, original: Entry): string[] {
+    const [first] = this.rows.get(idOf(address)) ?? [];
+    if (address.kind === 'problem') return this.problemExamples(address, original);
+    const sentences =
+      address.kind === 'message' || address.kind === 'inline'
+        ? this.sentences(address, original)
+        : [];
+    if (sentences.length > 0) return sentences.map((text) => `For example: ${text}`);
+    const rows = address.kind === 'label' ? this.rows.get(idOf(address)) : undefined;
+    // A sentence shows a label best that has it.
+    const has = (row: Row): boolean =>
+      this.said(row, original.locale, false)?.toLowerCase().includes(original.text.toLowerCase()) ??
+      false;
+    const row = rows?.slice(0, MOST_PLACES).find(has) ?? first;
+    const text = row && this.said(row, original.locale, address.kind === 'inline');
+    return text === undefined ? [] : [`For example: ${text}`];
+  }
+
+  private said(row: Row, locale: Locale, inline: boolean): string | undefined {
+    const form = this.workspace.form(row.form.id);
     const violation = sampleViolation(
       row.field,
       row.use,
       samplePathIn(form.form, row.field.pattern, row.field.in),
     );
-    const said = sentencesOf(workspace, form).say(violation, original, address.kind === 'inline');
-    const text = address.kind === 'inline' ? said.inline : said.text;
-    return text === undefined ? [] : [`For example: ${text}`];
+    const said = sentencesOf(this.workspace, form).say(violation, locale, inline);
+    return inline ? said.inline : said.text;
+  }
+
+  /** What the arguments of a text are where a rule is said by it. */
+  private argumentsAt({ form, field, use }: Row, text: Entry): Arguments {
+    const index = this.workspace.form(form.id);
+    const path = samplePathIn(index.form, field.pattern, field.in);
+    return sentencesOf(this.workspace, index).argumentsFor(
+      sampleViolation(field, use, path),
+      text.signature.names,
+      text.locale,
+      text,
+    );
+  }
+
+  private sentences(address: Address, text: Entry): string[] {
+    const rows = this.rows.get(idOf(address)) ?? [];
+    const [first] = rows;
+    if (!first || text.error) return [];
+    const given = rows.slice(0, MOST_ROWS).map((row) => this.argumentsAt(row, text));
+    return examplesOf(text, given, isParameter(first));
+  }
+
+  private problemExamples({ key }: Address, text: Entry): string[] {
+    if (text.error || text.signature.names.size === 0) return [];
+    const [id = ''] = key.split(' ');
+    const declared = this.workspace.config.problemParams.get(id) ?? {};
+    const given = { ...PROBLEM_SAMPLES, ...declared };
+    return examplesOf(text, [given], () => true).map((said) => `For example: ${said}`);
+  }
+
+  /**
+   * What is told of an inflection of a label, or of its gender: sentences of the language that say
+   * it, and the genders that they know.
+   */
+  ofInflection({ address: { key }, label, asking }: Inflection): string {
+    const known = new Set(
+      asking.flatMap(({ message, name }) => (key === 'gender' ? selectorsOf(message, name) : [])),
+    );
+    const sentences = asking.slice(0, MOST_PLACES).map(({ message, row, name, word }) => {
+      const args = this.argumentsAt(row, message);
+      const slot = { [name]: `[${label.text}: ${key}]`, [`has_${word}_${key}`]: 'yes' };
+      const format = compileTree(message.tree, message.locale);
+      return key === 'gender' ? '' : `For example: ${format({ ...args, ...slot })}`;
+    });
+    const genders = known.size === 0 ? '' : `Messages know: ${[...known].join(', ')}.`;
+    return [...new Set(sentences), genders].filter((line) => line !== '').join('\n');
   }
 
   private arguments(address: Address, original: Entry): string[] {
-    const row = this.rows.get(idOf(address));
+    const [row] = this.rows.get(idOf(address)) ?? [];
     const names = [...original.signature.names];
     const lines = names.map((name) => `{${name}}: ${argumentMeaning(name, address, row)}`);
     if (address.kind !== 'message' || !row) return lines;

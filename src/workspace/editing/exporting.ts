@@ -1,29 +1,23 @@
 import type { Locale } from '../../core/locale/tag.js';
+import { termsFor } from '../../core/texts/terms.js';
 import { titleOf } from '../../core/texts/titles.js';
-import type { Unit, UnitFile } from '../../exchange/translations/unit.js';
+import { stateWord, type Unit, type UnitFile } from '../../exchange/translations/unit.js';
+import { termsOf } from '../reading/terms.js';
+import { concerns } from '../reading/concerns.js';
+import { unitKey } from '../reading/address.js';
 import type { Workspace } from '../reading/workspace.js';
 import type { Address } from '../../core/texts/purpose.js';
+import { exportedWord } from './exported.js';
 import { lackingAgainst } from './fill.js';
 import { inflectionsOf } from './inflections.js';
 import { translationsOf, type Translation } from './reviewing.js';
 import { Briefings } from './briefing.js';
 
-const part = (text: string): string => text.replace(/[\\|]/g, (sign) => `\\${sign}`);
-
-/**
- * What a text is, as one word for other programs: form, path, kind and key, the same in all
- * locales.
- */
-export const unitKey = ({ kind, form, path, key }: Address): string =>
-  [
-    part(form ?? ''),
-    path === undefined ? '-' : path === '-' ? '\\-' : part(path),
-    kind,
-    part(key),
-  ].join('|');
-
-const GENDER =
-  'The gender of this label as one word of letters, such as feminine; messages choose by it.';
+/** What a translator is told of an inflection of a label. */
+export const inflectionNote = (name: string): string =>
+  name === 'gender'
+    ? 'The gender of this label as one word of letters, such as feminine; messages choose by it.'
+    : `The "${name}" of this label, as sentences of this language need it.`;
 
 /** Each behind the label that it belongs to. */
 function withInflections(units: readonly Unit[], inflections: readonly Unit[]): Unit[] {
@@ -56,14 +50,13 @@ export function unitsFor(
 ): UnitFile {
   const { original } = workspace.config;
   const briefings = new Briefings(workspace);
+  const isOfForms = form === undefined ? (): boolean => true : concerns(workspace, form);
   const about = (address: Address): string | undefined => {
     const entry = workspace.table.at(original, address) ?? titleOf(workspace.table, address);
     return entry && briefings.of(address, entry);
   };
   const isWanted = ({ state: own, stale: isStale, address }: Translation): boolean =>
-    (stale ? isStale : !missing) &&
-    (state === undefined || own === state) &&
-    (form === undefined || address.form === form);
+    (stale ? isStale : !missing) && (state === undefined || own === state) && isOfForms(address);
   const translated = translationsOf(workspace).filter((one) => one.locale === locale);
   const known: Unit[] = translated
     .filter(isWanted)
@@ -81,7 +74,7 @@ export function unitsFor(
   const lacking: Unit[] =
     state === undefined || state === 'initial'
       ? lackingAgainst(workspace, locale, original)
-          .filter(({ address }) => form === undefined || address.form === form)
+          .filter(({ address }) => isOfForms(address))
           .map(({ address, entry }) => ({
             key: unitKey(address),
             source: entry.text,
@@ -91,21 +84,25 @@ export function unitsFor(
           }))
       : [];
   const inflections = inflectionsOf(workspace, locale)
-    .filter(({ address }) => form === undefined || address.form === form)
+    .filter(({ address }) => isOfForms(address))
     .filter(({ text }) =>
       text === undefined
         ? state === undefined || state === 'initial'
         : !missing && !stale && state === undefined,
     )
-    .map(({ address, label, text }): Unit => ({
-      key: unitKey(address),
-      source: label.text,
-      target: text,
+    .map((inflection): Unit => ({
+      key: unitKey(inflection.address),
+      source: inflection.label.text,
+      target: inflection.text,
       room: undefined,
-      note:
-        address.key === 'gender'
-          ? GENDER
-          : `The "${address.key}" of this label, as sentences of this language need it.`,
+      note: inflectionNote(inflection.address.key),
+      about: briefings.ofInflection(inflection) || undefined,
     }));
-  return { original, locale, units: withInflections([...known, ...lacking], inflections) };
+  const terms = termsOf(workspace);
+  const units = withInflections([...known, ...lacking], inflections).map((unit) => ({
+    ...unit,
+    terms: termsFor(terms, unit.source, original, locale),
+    exported: exportedWord(locale, unit.key, unit.target, stateWord(unit)),
+  }));
+  return { original, locale, units };
 }

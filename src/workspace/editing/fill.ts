@@ -2,10 +2,13 @@ import type { Entry } from '../../core/texts/entry.js';
 import { overview } from '../../core/texts/overview.js';
 import { rowsOf } from '../../core/check/subject/context.js';
 import type { Locale } from '../../core/locale/tag.js';
+import { parsePattern } from '../../core/path/path.js';
 import { complaint } from '../disk/complaint.js';
 import { CONFIG_FILE } from '../disk/find.js';
+import { concerns } from '../reading/concerns.js';
 import type { Workspace } from '../reading/workspace.js';
 import { isInflection, Purposes, type Address, type TextKind } from '../../core/texts/purpose.js';
+import { mendPlurals } from './fix.js';
 import type { TextEditor } from './texts.js';
 import { addToYamlList } from '../documents/yaml-text.js';
 
@@ -38,11 +41,22 @@ export function lackingAgainst(
   from: Locale,
 ): { address: Address; entry: Entry }[] {
   const forms = formsIn(workspace, locale);
+  const { allTexts } = workspace;
+  /** Whether a label of a wider pattern serves: one for the field alone would stand before it. */
+  const isServed = ({ kind, form = '', path, key }: Address): boolean => {
+    if (kind !== 'label' || key !== '' || path === undefined) return false;
+    const label = allTexts.label(form, parsePattern(path), locale);
+    return (
+      label !== undefined &&
+      label.purpose.layer !== 'starter' &&
+      allTexts.serves(label.locale, locale)
+    );
+  };
   return overview(workspace.table).flatMap(({ texts, ...address }) => {
     const entry = texts.get(from);
     if (isInflection(address) && forms?.has(address.key.split(' ').at(-1) ?? '') === false)
       return [];
-    return entry && !texts.has(locale) ? [{ address, entry }] : [];
+    return entry && !texts.has(locale) && !isServed(address) ? [{ address, entry }] : [];
   });
 }
 
@@ -75,6 +89,10 @@ function starterDrafts(workspace: Workspace, locale: Locale): Draft[] {
   return [...ofRules, ...drafts('frame'), ...drafts('word'), ...drafts('problem')];
 }
 
+/** A text whose plurals have the cases of a language. */
+const withOwnPlurals = (text: string, locale: Locale): string =>
+  mendPlurals(mendPlurals(text, locale, true), locale, false);
+
 /** Drafts of all that a locale lacks. */
 export function draftsFor(
   workspace: Workspace,
@@ -92,10 +110,12 @@ export function draftsFor(
           from === 'original' ? original : workspace.locale(from),
         ).map(({ address, entry }) => ({
           address,
-          text: entry.text,
+          text: withOwnPlurals(entry.text, locale),
           from: entry.locale,
         }));
-  return form === undefined ? drafts : drafts.filter(({ address }) => address.form === form);
+  if (form === undefined) return drafts;
+  const isOfForms = concerns(workspace, form);
+  return drafts.filter(({ address }) => isOfForms(address));
 }
 
 /** Makes a locale one of the workspace's languages. */

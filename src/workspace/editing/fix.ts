@@ -7,10 +7,13 @@ import type { Finding } from '../../core/finding.js';
 import { parsedMessage, readMessage } from '../../core/message/parse.js';
 import { walk, type PluralNode } from '../../core/message/tree.js';
 import type { Spot } from '../../core/origin.js';
+import { sortCatalog } from './sorting.js';
 import type { Workspace } from '../reading/workspace.js';
 import type { Edits } from './edits.js';
 import {
   namesIn,
+  rawIn,
+  rawsAt,
   removeIn,
   removeNth,
   renameIn,
@@ -31,6 +34,15 @@ export const FIXABLE = [
   'plural-extra',
 ] as const;
 export type Fixable = (typeof FIXABLE)[number];
+
+/** Kinds whose mending may take wording out, which only happens where somebody asks for it. */
+export const REMOVING: ReadonlySet<string> = new Set<Fixable>([
+  'unused-message',
+  'unused-label',
+  'misspelt-key',
+  'duplicate-key',
+  'plural-extra',
+]);
 
 const IN_TEXT: ReadonlySet<string> = new Set<Fixable>(['spacing', 'plural-gap', 'plural-extra']);
 
@@ -192,6 +204,8 @@ export class Fixer {
   constructor(
     private readonly workspace: Workspace,
     private readonly edits: Edits,
+    /** Whether wording may be taken out. */
+    private readonly removes = false,
   ) {}
 
   private text(file: string, keys: Keys, change: (text: string) => string): boolean {
@@ -233,9 +247,16 @@ export class Fixer {
     }
     const isBelow = (one: Spot): boolean =>
       one.file === file && one.keys.every((key, at) => key === keys[at]);
-    if (this.renamed.some(isBelow)) return undefined;
+    if (!this.removes || this.renamed.some(isBelow)) return undefined;
     if (kind === 'unused-message' && this.mayBeBackends(name, form)) return undefined;
-    return this.remove(spot) ? `took out "${name}"` : undefined;
+    const text = this.wordingAt(file, keys);
+    return this.remove(spot) ? `took out "${name}"${text}` : undefined;
+  }
+
+  /** What stands at a key, the first where it stands twice, to be printed before it goes. */
+  private wordingAt(file: string, keys: Keys): string {
+    const [raw = ''] = rawsAt(this.edits.text(file) ?? '', keys);
+    return `: ${raw.replace(/\s+/g, ' ')}`;
   }
 
   /**
@@ -263,7 +284,8 @@ export class Fixer {
           ? `drafts of plural cases in "${name}"`
           : undefined;
       case 'plural-extra':
-        return this.text(spot.file, spot.keys, (text) => mendPlurals(text, locale, false))
+        return this.removes &&
+          this.text(spot.file, spot.keys, (text) => mendPlurals(text, locale, false))
           ? `took out unused plural cases of "${name}"`
           : undefined;
       case 'unused-message':
@@ -273,10 +295,12 @@ export class Fixer {
         // nearly agree the key is renamed: a text's key can be another without anybody noticing, a
         // rule's name is a code that clients know.
         return spot.keys.length < 2 ? undefined : this.unused({ ...finding, spot });
-      case 'unused-excuse':
+      case 'unused-excuse': {
+        const reason = this.wordingAt(spot.file, spot.keys);
         return this.remove(spot)
-          ? `took out an excuse of "${String(spot.keys.at(-3))}"`
+          ? `took out an excuse of "${String(spot.keys.at(-3))}"${reason}`
           : undefined;
+      }
       case 'duplicate-key':
         return this.duplicate(spot, name);
       default:
@@ -291,10 +315,13 @@ export class Fixer {
   private duplicate(spot: Spot, name: string): string | undefined {
     if (spot.nth !== undefined) {
       const before = this.edits.text(spot.file) ?? '';
+      const raws = rawsAt(before, spot.keys);
+      if (!this.removes && raws[0] !== raws.at(-1)) return undefined;
+      const wording = this.wordingAt(spot.file, spot.keys);
       this.edits.put(spot.file, removeNth(before, spot.keys, 0));
       return this.edits.text(spot.file) === before
         ? undefined
-        : `took out the first "${name}", which the second replaces`;
+        : `took out the first "${name}", which the second replaces${wording}`;
     }
     const { catalogs } = this.workspace.table;
     const at = catalogs.findIndex(({ file }) => file === spot.file);
@@ -308,8 +335,13 @@ export class Fixer {
           valueIn(this.edits.text(one.file) ?? '', spot.keys),
       );
     if (!earlier) return undefined;
+    const [one, other] = [earlier.file, spot.file].map((file) =>
+      rawIn(this.edits.text(file) ?? '', spot.keys),
+    );
+    if (!this.removes && one !== other) return undefined;
+    const wording = this.wordingAt(earlier.file, spot.keys);
     this.edits.change(earlier.file, (text) => removeIn(text, spot.keys));
-    return `took "${name}" out of ${earlier.file}, which ${spot.file} replaces`;
+    return `took "${name}" out of ${earlier.file}, which ${spot.file} replaces${wording}`;
   }
 
   /** Mends all findings of some kinds. */
@@ -323,6 +355,24 @@ export class Fixer {
       const what = this.mend(finding);
       if (what !== undefined) this.mended.push({ kind, file: finding.spot?.file ?? '', what });
     }
+  }
+
+  /**
+   * Puts the entries of all catalogs in the order of their names.
+   * @returns what stays as it is, since comments stand between its entries
+   */
+  orderByNames(): string[] {
+    return this.workspace.table.catalogs
+      .filter(({ shared }) => !shared)
+      .flatMap(({ file }) => {
+        const before = this.edits.text(file) ?? '';
+        const { text, left } = sortCatalog(before);
+        if (text !== before) {
+          this.edits.put(file, text);
+          this.mended.push({ kind: undefined, file, what: 'entries in the order of their names' });
+        }
+        return left.map((section) => `${this.workspace.shown(file)}: ${section}`);
+      });
   }
 
   /** Puts the entries of translations in the order that the original has them in. */

@@ -1,5 +1,6 @@
-import { wordInflections } from '../../core/message/word-inflections.js';
-import { rowsOf } from '../../core/check/subject/context.js';
+import { saidInflections, wordInflections } from '../../core/message/word-inflections.js';
+import { getOrMake } from '../../core/base/get-or-make.js';
+import { rowsOf, type Row } from '../../core/check/subject/context.js';
 import type { Locale } from '../../core/locale/tag.js';
 import type { Entry } from '../../core/texts/entry.js';
 import { overview } from '../../core/texts/overview.js';
@@ -16,30 +17,50 @@ export interface Inflection {
   readonly label: Entry;
   /** What the language has there. */
   readonly text: string | undefined;
+  /** The messages of the language that say it, each once. */
+  readonly asking: readonly Asking[];
+}
+
+/** A message that says an inflection of a label. */
+export interface Asking {
+  readonly message: Entry;
+  readonly row: Row;
+  /** The argument, and the word that it is an inflection of. */
+  readonly name: string;
+  readonly word: string;
+}
+
+/** What messages say of a label, by the name of the inflection. */
+interface Asked {
+  readonly needed: Set<string>;
+  readonly said: Map<string, Map<Entry, Asking>>;
 }
 
 const idOf = ({ form, path }: Pick<Address, 'form' | 'path'>): string =>
   JSON.stringify([form, path]);
 
 /**
- * By label, the inflections that a language's messages ask for where they are used; `gender` among
- * them.
+ * By label, what a language's messages say of it where they are used, and what they cannot do
+ * without; `gender` among them.
  */
-function askedFor(
-  { texts, forms }: Workspace,
-  locale: Locale,
-): ReadonlyMap<string, ReadonlySet<string>> {
-  const asked = new Map<string, Set<string>>();
-  for (const { form, field, use, keys } of rowsOf([...forms.values()].map((one) => one.form))) {
+function askedFor({ texts, forms }: Workspace, locale: Locale): ReadonlyMap<string, Asked> {
+  const asked = new Map<string, Asked>();
+  for (const row of rowsOf([...forms.values()].map((one) => one.form))) {
+    const { form, field, use, keys } = row;
     const message = texts.message({ form: form.id, path: field.pattern, keys }, locale);
-    for (const { word, inflection: name } of message?.locale === locale
-      ? wordInflections(message.signature)
-      : []) {
+    if (message?.locale !== locale) continue;
+    const needed = new Set(wordInflections(message.signature).map(({ name }) => name));
+    for (const { name, word, inflection: of } of saidInflections(message.signature)) {
       const pattern = word === 'label' ? field.pattern : use.counterpart;
       const label = pattern && texts.label(form.id, pattern, locale);
       if (!label) continue;
-      const id = idOf(label.purpose);
-      asked.set(id, (asked.get(id) ?? new Set<string>()).add(name));
+      const known = getOrMake(asked, idOf(label.purpose), () => ({
+        needed: new Set<string>(),
+        said: new Map<string, Map<Entry, Asking>>(),
+      }));
+      if (needed.has(name)) known.needed.add(of);
+      const messages = getOrMake(known.said, of, () => new Map<Entry, Asking>());
+      if (!messages.has(message)) messages.set(message, { message, row, name, word });
     }
   }
   return asked;
@@ -55,12 +76,13 @@ export function inflectionsOf(workspace: Workspace, locale: Locale): Inflection[
   return overview(table).flatMap(({ texts, ...address }): Inflection[] => {
     const label = texts.get(config.original);
     if (address.kind !== 'label' || address.key !== '' || !label) return [];
-    const own = texts.get(locale);
-    const gender = own?.details.gender;
+    const there = texts.get(locale);
+    const own = asked.get(idOf(address));
+    const gender = there?.details.gender;
     const names = new Set([
-      ...(own?.inflections.keys() ?? []),
+      ...(there?.inflections.keys() ?? []),
       ...(gender === undefined ? [] : ['gender']),
-      ...(asked.get(idOf(address)) ?? []),
+      ...(own?.needed ?? []),
     ]);
     return [...names].flatMap((name) =>
       label.inflections.has(name)
@@ -69,7 +91,8 @@ export function inflectionsOf(workspace: Workspace, locale: Locale): Inflection[
             {
               address: { ...address, key: name },
               label,
-              text: name === 'gender' ? gender : own?.inflections.get(name)?.text,
+              text: name === 'gender' ? gender : there?.inflections.get(name)?.text,
+              asking: [...(own?.said.get(name)?.values() ?? [])],
             },
           ],
     );

@@ -127,6 +127,22 @@ function round(text: string, ops: readonly Op[]): { text: string; left: Op[] } {
   return { text: applied(text, changes), left };
 }
 
+/** A value as it is written elsewhere, comments inside of it too, for a place. */
+export interface RawOp {
+  readonly keys: readonly string[];
+  readonly raw: string;
+}
+
+/** Sets values as they are written elsewhere, at places that do not hold one another. */
+export function setRaws(text: string, ops: readonly RawOp[]): string {
+  const mark = '\u{F0000}';
+  const set = setAll(
+    text,
+    ops.map(({ keys }, at) => ({ keys, value: `${mark}${at}${mark}` })),
+  );
+  return set.replace(/"\u{F0000}(\d+)\u{F0000}"/gu, (all, at) => ops[Number(at)]?.raw ?? all);
+}
+
 /** Sets values at places that do not hold one another. */
 function setAll(text: string, ops: readonly Op[]): string {
   let result = text;

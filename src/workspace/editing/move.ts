@@ -50,13 +50,11 @@ function moveReview(
     edits.text(reviewFileOf(to)) ?? '',
     workspace.shown(reviewFileOf(to)),
   );
-  for (const line of [...review.lines.values()]) {
-    if (!keys.every((key, at) => line.keys[at] === key)) continue;
-    review.delete(line.keys);
-    target.set(line);
-  }
-  edits.put(reviewFileOf(from), review.lines.size === 0 ? undefined : review.toText());
-  if (target.lines.size > 0) edits.put(reviewFileOf(to), target.toText());
+  const moved = review.lines.filter((line) => keys.every((key, at) => line.keys[at] === key));
+  for (const line of moved) review.delete(line.keys);
+  for (const line of moved) target.add(line);
+  edits.put(reviewFileOf(from), review.lines.length === 0 ? undefined : review.toText());
+  if (target.lines.length > 0) edits.put(reviewFileOf(to), target.toText());
 }
 
 /** What stays where it is, though it is said of a form whose texts are moved. */

@@ -66,10 +66,14 @@ class Renamer {
     const lines = this.edits.text(beside);
     if (lines === undefined) return;
     const review = Review.parse(lines, this.workspace.shown(beside));
-    for (const line of [...review.lines.values()]) {
-      if (!keys.every((key, at) => line.keys[at] === key)) continue;
-      review.delete(line.keys);
-      review.set({ ...line, keys: [...keys.slice(0, -1), name, ...line.keys.slice(keys.length)] });
+    const moved = review.lines.filter((line) => keys.every((key, at) => line.keys[at] === key));
+    for (const line of moved) review.delete(line.keys);
+    for (const line of moved) {
+      review.add({
+        ...line,
+        keys: [...keys.slice(0, -1), name, ...line.keys.slice(keys.length)],
+        was: line.was ?? line.keys,
+      });
     }
     this.edits.put(beside, review.toText());
   }

@@ -24,6 +24,8 @@ export interface Translation {
   readonly state: ReviewState;
   readonly stale: boolean;
   readonly note?: string | undefined;
+  /** What its translator asked or remarked. */
+  readonly remark?: string | undefined;
   readonly room?: number | undefined;
   readonly origin: Origin;
 }
@@ -47,6 +49,7 @@ export function translationsOf(workspace: Workspace): Translation[] {
       if (locale === original && review?.of(entry)?.text !== fingerprint(entry.text)) return [];
       const known = review && reviewed(review, entry, source);
       const stale = known?.current === false;
+      const line = review?.of(entry);
       return [
         {
           address,
@@ -59,6 +62,7 @@ export function translationsOf(workspace: Workspace): Translation[] {
           before: stale ? known.source : undefined,
           state: known?.state ?? 'translated',
           note: entry.details.note ?? source.details.note,
+          remark: line?.text === fingerprint(entry.text) ? line.note : undefined,
           room: entry.details.room ?? source.details.room,
         },
       ];

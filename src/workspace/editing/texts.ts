@@ -221,17 +221,40 @@ export class TextEditor {
     });
   }
 
-  /** Notes how far a translation is, and what it was made from. */
-  mark(file: string, address: Address, state: ReviewState, text: string, source: string): void {
+  /**
+   * Notes how far a translation is, and what it was made from.
+   * @param note what its translator wrote; what is noted of the same text stays without
+   */
+  mark(
+    file: string,
+    address: Address,
+    state: ReviewState,
+    text: string,
+    source: string,
+    note?: string,
+  ): void {
     const review = this.reviewOf(file) ?? new Review();
-    review.set({ keys: this.keysOf(file, address), state, text: fingerprint(text), source });
+    const keys = this.keysOf(file, address);
+    const mark = fingerprint(text);
+    const before = review.at(keys, mark);
+    const same = before?.text === mark ? before : undefined;
+    const kept = note ?? same?.note;
+    if (same?.state === state && same.source === source && same.note === kept) return;
+    review.set({
+      keys,
+      state,
+      text: mark,
+      source,
+      ...(kept === undefined ? {} : { note: kept }),
+      ...(before ? { marks: (before.marks ?? 1) + 1 } : {}),
+    });
     this.keep(file, review);
   }
 
   /** How far a translation is, as far as anything is noted. */
   stateOf(file: string, address: Address): ReviewState | undefined {
     const keys = this.keysOf(file, address);
-    return this.reviewOf(file)?.lines.get(JSON.stringify(keys))?.state;
+    return this.reviewOf(file)?.at(keys)?.state;
   }
 
   /** The original of a text. */

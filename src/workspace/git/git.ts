@@ -3,9 +3,11 @@ import { complaint } from '../disk/complaint.js';
 
 /**
  * The commands of git that are run: each reads objects, references or the index, and none of them
- * runs a filter, a text converter, an external diff or a hook.
+ * runs a filter, a text converter, an external diff or a hook. `config` sets what the repository's
+ * own configuration says, where somebody asks for it (`merge --install`).
  */
-type Command = 'rev-parse' | 'merge-base' | 'ls-tree' | 'ls-files' | 'cat-file';
+type Command =
+  'rev-parse' | 'rev-list' | 'merge-base' | 'ls-tree' | 'ls-files' | 'cat-file' | 'config';
 
 /**
  * What holds whatever the configuration of a repository says. A repository comes with the folder

@@ -27,7 +27,14 @@ function nearest(folder: string): string | undefined {
   }
 }
 
-/** A repository of git with a work tree, read and never changed. */
+/** What the sides of an open merge have of a file; absent where one has none. */
+export interface Sides {
+  readonly base: Buffer | undefined;
+  readonly ours: Buffer | undefined;
+  readonly theirs: Buffer | undefined;
+}
+
+/** A repository of git with a work tree, read; of its configuration alone something is set. */
 export class Repository {
   private constructor(
     /** The topmost folder of the work tree, links followed. */
@@ -128,6 +135,62 @@ export class Repository {
       files.set(name, isMerged ? {} : { id });
     }
     return files;
+  }
+
+  /**
+   * The sides of a file that a merge is open on; nothing where none is.
+   * @param name its name in the repository
+   */
+  sides(name: string): Sides | undefined {
+    const output = git(this.top, 'ls-files', ['-uz', '--', name], this.purpose);
+    const ids = new Map<string, string>();
+    for (const line of output.toString('utf8').split('\0')) {
+      const [, id, stage, file] = /^\d+ ([0-9a-f]+) ([123])\t([^]*)$/.exec(line) ?? [];
+      if (id !== undefined && stage !== undefined && file === name) ids.set(stage, id);
+    }
+    if (ids.size === 0) return undefined;
+    const bytes = this.bytes([...new Set(ids.values())]);
+    const side = (stage: string): Buffer | undefined => bytes.get(ids.get(stage) ?? '');
+    return { base: side('1'), ours: side('2'), theirs: side('3') };
+  }
+
+  /**
+   * The last commits that changed something below a folder, the newest first, and when, in seconds
+   * since 1970.
+   * @param name the folder's name in the repository; empty for the top
+   */
+  history(name: string, most: number): { readonly commit: string; readonly time: number }[] {
+    const asked = [
+      '--timestamp',
+      `--max-count=${most}`,
+      'HEAD',
+      ...(name === '' ? [] : ['--', name]),
+    ];
+    return printed(git(this.top, 'rev-list', asked, this.purpose))
+      .split('\n')
+      .flatMap((line) => {
+        const [time = '', commit] = line.split(' ');
+        return commit === undefined ? [] : [{ commit, time: Number(time) }];
+      });
+  }
+
+  /** Sets something in the repository's own configuration. */
+  configure(name: string, value: string): void {
+    git(this.top, 'config', ['--local', name, value], this.purpose);
+  }
+
+  /**
+   * The bytes that a file has in commits, each once.
+   * @param name its name in the repository
+   * @param most how many commits that changed it are asked, from the newest
+   */
+  versions(name: string, most: number): Buffer[] {
+    const asked = ['--objects', `--max-count=${most}`, 'HEAD', '--', name];
+    const ids = printed(git(this.top, 'rev-list', asked, this.purpose))
+      .split('\n')
+      .filter((line) => line.endsWith(` ${name}`))
+      .map((line) => line.slice(0, line.indexOf(' ')));
+    return [...this.bytes([...new Set(ids)]).values()];
   }
 
   /**

@@ -27,6 +27,12 @@ const SHARE = 0.25;
 const SMALL = 0.02;
 
 /**
+ * How often a text is tried with the small budget: a thread that waits for a busy machine loses
+ * more than a small budget without doing anything, but seldom so many times in a row.
+ */
+const TRIES = 3;
+
+/**
  * One time budget for all that a request asks for: regular expressions, formats, schemas, lists
  * without end. What runs out is stopped wherever it is. An expression that took a large part of a
  * budget has a small one for each text from then on: texts that it answers quickly, as it does
@@ -102,16 +108,20 @@ export class Watch {
     return matched;
   };
 
-  /** @throws {OutOfTime} when the work takes longer than the small budget */
+  /** @throws {OutOfTime} when the work takes longer than the small budget each time */
   private soon(source: string, work: () => boolean): boolean {
     const { brief } = this;
     brief.work = work;
     try {
-      return this.script.runInContext(brief, {
-        timeout: Math.max(1, SMALL * this.budget),
-      }) as boolean;
-    } catch (error) {
-      if (systemCodeOf(error) !== 'ERR_SCRIPT_EXECUTION_TIMEOUT') throw error;
+      for (let tried = 0; tried < TRIES; tried++) {
+        try {
+          return this.script.runInContext(brief, {
+            timeout: Math.max(1, SMALL * this.budget),
+          }) as boolean;
+        } catch (error) {
+          if (systemCodeOf(error) !== 'ERR_SCRIPT_EXECUTION_TIMEOUT') throw error;
+        }
+      }
       throw new OutOfTime(source, this.budget);
     } finally {
       delete brief.work;

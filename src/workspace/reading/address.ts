@@ -51,3 +51,17 @@ export function addressText({ kind, form, path, key }: Address): string {
   };
   return `${form === undefined ? '' : `${form}: `}${where}${what[kind] ?? key}`;
 }
+
+const escapedPart = (text: string): string => text.replace(/[\\|]/g, (sign) => `\\${sign}`);
+
+/**
+ * What a text is, as one word for other programs: form, path, kind and key, the same in all
+ * locales.
+ */
+export const unitKey = ({ kind, form, path, key }: Address): string =>
+  [
+    escapedPart(form ?? ''),
+    path === undefined ? '-' : path === '-' ? '\\-' : escapedPart(path),
+    kind,
+    escapedPart(key),
+  ].join('|');

@@ -205,7 +205,7 @@ export class CatalogFiles implements TextSource {
   *drafts({ file, texts }: Catalog): Generator<Entry> {
     if (this.folder.config.drafts === 'served') return;
     const review = reviewOf(file, this.folder);
-    if (!review || ![...review.lines.values()].some(({ state }) => state === 'initial')) return;
+    if (!review?.lines.some(({ state }) => state === 'initial')) return;
     for (const entry of texts) {
       const line = review.of(entry);
       if (line?.state === 'initial' && line.text === fingerprint(entry.text)) yield entry;

@@ -144,6 +144,9 @@ export const configSchema = z.strictObject({
     .default(['messages/*.json']),
   rules: globs.default(['rules/*.yaml', 'rules/code/*.schema.json']),
   rulesFromCode: globs.default([]),
+  terms: globs
+    .default([])
+    .describe('what people of the house call things: JSON of our own, or TBX-Basic'),
   fallbacks: z.record(z.string(), z.array(tag)).default({}),
   starter: z.boolean().default(true),
   zone: zone.default('UTC'),
@@ -207,6 +210,8 @@ export interface Config {
    * JavaScript modules whose schemas `zeitwort derive` writes into files; nothing else runs them.
    */
   readonly rulesFromCode: readonly string[];
+  /** Files of terms. */
+  readonly terms: readonly string[];
   readonly fallbacks: ReadonlyMap<Locale, readonly Locale[]>;
   readonly starter: boolean;
   readonly zone: string;

@@ -10,6 +10,8 @@ import { starterText } from '../disk/installed.js';
 import { jsonLocator } from '../documents/json-places.js';
 import { Lines } from '../documents/position.js';
 import { Disk, NOTHING_UNSAVED, type Storage, type Unsaved } from '../disk/storage.js';
+import type { Offer } from '../../core/locale/chain.js';
+import { PARENTS } from '../../core/locale/parents.js';
 import { SpokenLocales } from '../../render/spoken.js';
 import { yamlLocator } from '../documents/yaml.js';
 
@@ -38,6 +40,8 @@ export class WorkspaceFolder {
    * The folder below which all its texts lie: itself, or one around it that other workspaces share.
    */
   readonly root: string;
+  /** The languages that answers are in. */
+  readonly offer: Offer;
   private readonly spoken: SpokenLocales;
 
   protected constructor(
@@ -50,7 +54,8 @@ export class WorkspaceFolder {
     /** Where its files are read from. */
     readonly storage: Storage = new Disk(unsaved),
   ) {
-    this.spoken = new SpokenLocales(config.locales);
+    this.offer = { locales: config.locales, original: config.original, parents: PARENTS };
+    this.spoken = new SpokenLocales(this.offer);
     this.root = path.join(folder, config.root);
   }
 

@@ -20,6 +20,12 @@ export interface ReviewLine {
   readonly text: string;
   /** The original that the translation was made from. */
   readonly source: string;
+  /** What its translator asked or remarked. */
+  readonly note?: string | undefined;
+  /** How often a state of the text was noted; absent where once. */
+  readonly marks?: number | undefined;
+  /** The keys that the text had before it was renamed. */
+  readonly was?: readonly string[] | undefined;
 }
 
 const makeSchema = () =>
@@ -28,6 +34,9 @@ const makeSchema = () =>
     state: z.enum(TRANSLATION_STATES),
     text: z.string(),
     source: z.string(),
+    note: z.string().optional(),
+    marks: z.int().min(1).optional(),
+    was: z.array(z.string()).min(2).optional(),
   });
 let lineSchema: ReturnType<typeof makeSchema> | undefined;
 
@@ -37,14 +46,25 @@ export const fingerprint = (text: string): string =>
 
 const idOf = (keys: readonly string[]): string => JSON.stringify(keys);
 
+/**
+ * Which of two lines of one text holds, where git joined what two people noted: the one that was
+ * noted more often, since it was noted later; of two that were noted at the same time, the one that
+ * holds the text for less far.
+ */
+export function laterOf(one: ReviewLine, other: ReviewLine): ReviewLine {
+  const [marks, others] = [one.marks ?? 1, other.marks ?? 1];
+  if (marks !== others) return marks > others ? one : other;
+  const far = ({ state }: ReviewLine): number => TRANSLATION_STATES.indexOf(state);
+  return far(one) < far(other) ? one : other;
+}
+
 /** The review of one catalog: its lines by the keys of their texts. */
 export class Review {
-  readonly lines = new Map<string, ReviewLine>();
   /**
-   * Further lines of a text, as where git joined what two people noted: one of them is of the text
-   * that holds now.
+   * By keys. A text has several lines where git joined what two people noted; each is of another
+   * wording, and one of them of the one that holds now.
    */
-  private readonly further = new Map<string, ReviewLine[]>();
+  private readonly byKeys = new Map<string, ReviewLine[]>();
 
   /** Reads the lines of a file. @throws {Complaint} for a line that is none */
   static parse(text: string, named: string): Review {
@@ -70,7 +90,9 @@ export class Review {
       if (!read.success)
         throw complaint(
           'wrong-content',
-          ['a line of the review has keys, state, text and source, and nothing else'],
+          [
+            'a line of the review has keys, state, text, source and perhaps a note, marks and was, and nothing else',
+          ],
           {
             file: named,
             line: at + 1,
@@ -79,46 +101,71 @@ export class Review {
         );
       review.join(read.data);
     }
+    review.follow();
     return review;
   }
 
   private join(line: ReviewLine): void {
-    const id = idOf(line.keys);
-    const before = this.lines.get(id);
-    if (before) {
-      getOrMake(this.further, id, () => []).push(before);
-    }
-    this.lines.set(id, line);
+    const there = getOrMake(this.byKeys, idOf(line.keys), () => []);
+    const at = there.findIndex(({ text }) => text === line.text);
+    const same = there[at];
+    if (same) there.splice(at, 1);
+    there.push(same ? laterOf(line, same) : line);
   }
 
+  /**
+   * Where git joined a renaming and what the other side noted of the text under its old keys: that
+   * is of the same wording, so the later of the two holds.
+   */
+  private follow(): void {
+    for (const lines of this.byKeys.values())
+      for (const [at, line] of lines.entries()) {
+        const before = line.was && this.byKeys.get(idOf(line.was));
+        const other = before?.find(
+          ({ text, source }) => text === line.text && source === line.source,
+        );
+        if (other) lines[at] = laterOf({ ...other, keys: line.keys, was: line.was }, line);
+      }
+  }
+
+  /** All lines, those of one text one behind the other. */
+  get lines(): ReviewLine[] {
+    return [...this.byKeys.values()].flat();
+  }
+
+  /** Gives a text one line in place of all that it has. */
   set(line: ReviewLine): void {
-    this.delete(line.keys);
-    this.lines.set(idOf(line.keys), line);
+    this.byKeys.set(idOf(line.keys), [line]);
+  }
+
+  /** Gives a text a further line, which holds where the wording that it is of does. */
+  add(line: ReviewLine): void {
+    this.join(line);
   }
 
   of(entry: Entry): ReviewLine | undefined {
-    const id = idOf(entry.slot.keys);
-    const last = this.lines.get(id);
-    const further = this.further.get(id);
-    if (!last || !further) return last;
-    const text = fingerprint(entry.text);
-    // Of two that are of one text, whoever holds it for less far is heard.
-    const same = [...further, last].filter((line) => line.text === text);
-    const states = same.map(({ state }) => TRANSLATION_STATES.indexOf(state));
-    return same[states.indexOf(Math.min(...states))] ?? last;
+    return this.at(entry.slot.keys, fingerprint(entry.text));
+  }
+
+  /** The line of a text: that of a wording where one is, else the last. */
+  at(keys: readonly string[], wording?: string): ReviewLine | undefined {
+    const there = this.byKeys.get(idOf(keys));
+    return there?.find(({ text }) => text === wording) ?? there?.at(-1);
   }
 
   delete(keys: readonly string[]): boolean {
-    this.further.delete(idOf(keys));
-    return this.lines.delete(idOf(keys));
+    return this.byKeys.delete(idOf(keys));
   }
 
   /** The file: a line an entry, sorted, so that changes of different texts merge. */
   toText(): string {
-    const sorted = [...this.lines].sort(([one], [other]) => (one < other ? -1 : 1));
-    return sorted
-      .flatMap(([id, last]) => [...(this.further.get(id) ?? []), last])
-      .map(({ keys, state, text, source }) => `${JSON.stringify({ keys, state, text, source })}\n`)
+    return [...this.byKeys]
+      .sort(([one], [other]) => (one < other ? -1 : 1))
+      .flatMap(([, lines]) => lines)
+      .map(
+        ({ keys, state, text, source, note, marks, was }) =>
+          `${JSON.stringify({ keys, state, text, source, note, marks, was })}\n`,
+      )
       .join('');
   }
 }

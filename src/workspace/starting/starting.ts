@@ -6,6 +6,7 @@ import type { PassedOver } from '../../exchange/schema/openapi.js';
 import type { Locale } from '../../core/locale/tag.js';
 import { complaint } from '../disk/complaint.js';
 import { CONFIG_FILE } from '../disk/find.js';
+import { REVIEW_ATTRIBUTES, withLines } from '../merging/install.js';
 import { DERIVED_FOLDER, planDeriving } from '../deriving/plan.js';
 import { Edits } from '../editing/edits.js';
 import { writeDrafts } from '../editing/fill.js';
@@ -35,8 +36,6 @@ export interface Started {
   readonly labels: number;
 }
 
-/** Reviews hold a line a text, so git can join what two people add. */
-const ATTRIBUTES = '*.review.jsonl merge=union';
 const MODULE = /\.[cm]?js$/;
 const TYPED = /(?<!\.d)\.[cm]?ts$/;
 const DOCUMENT = /\.(?:json|ya?ml)$/;
@@ -173,7 +172,7 @@ function filesFor(
   const catalog = schemaFor(folder, '../', 'catalog.schema.json');
   const attributes = path.join(folder, '.gitattributes');
   const before = existsSync(attributes) ? readFileSync(attributes, 'utf8') : '';
-  const isKnown = before.split(/\r?\n/).includes(ATTRIBUTES);
+  const after = withLines(before, [REVIEW_ATTRIBUTES]);
   return new Map([
     [CONFIG_FILE, settingsText(settings)],
     ...(hasSheets(folder) ? [] : ([[FIRST_SHEET, SHEET_TEXT]] as const)),
@@ -181,14 +180,7 @@ function filesFor(
       `messages/${locale}.json`,
       `${JSON.stringify({ ...(catalog === undefined ? {} : { $schema: catalog }), locale }, undefined, 2)}\n`,
     ]),
-    ...(isKnown
-      ? []
-      : ([
-          [
-            '.gitattributes',
-            before + (before === '' || before.endsWith('\n') ? '' : '\n') + ATTRIBUTES + '\n',
-          ],
-        ] as const)),
+    ...(after === before ? [] : ([['.gitattributes', after]] as const)),
   ]);
 }
 

@@ -76,7 +76,9 @@ export const missingLabel: Kind = {
     const all = context.once(labelLadders);
     const wanted = all.filter(({ ladder }) => !context.isPlainlyWritten(ladder));
     for (const locale of subject.locales) {
-      const climber = texts.climber(locale);
+      // What is drafted for the original is the field's name in words, as clients read it without.
+      const drafted = locale === subject.original ? subject.drafts : undefined;
+      const climber = (drafted ?? texts).climber(locale);
       const lacking = wanted.filter(({ ladder }) => !climber.isOwn(climber.climb(ladder)));
       const hasOwn = all.some(({ ladder }) => {
         const end = climber.climb(ladder);

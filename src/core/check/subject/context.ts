@@ -17,6 +17,7 @@ import type { Catalog } from '../../texts/catalog.js';
 import type { Entry } from '../../texts/entry.js';
 import type { Ladder } from '../../texts/climber.js';
 import type { Texts } from '../../texts/ladder.js';
+import type { Terms } from '../../texts/terms.js';
 import type { FieldEntry, Purpose, Purposes, Scope } from '../../texts/purpose.js';
 import type { TranslationState } from '../../texts/state.js';
 import { STATE, type Column, type Table } from '../../texts/table.js';
@@ -44,7 +45,10 @@ export interface Reviewed {
 export interface Subject {
   readonly forms: readonly Form[];
   readonly indexOf: (form: Form) => FormIndex;
+  /** What clients read. */
   readonly texts: Texts;
+  /** The same with drafts among them, where clients do not read these. */
+  readonly drafts?: Texts | undefined;
   /** The locales to check, in the workspace's order. */
   readonly locales: readonly Locale[];
   /** All languages of the workspace, also those that are not checked now. */
@@ -60,6 +64,8 @@ export interface Subject {
   readonly problemArguments?: ReadonlyMap<string, readonly string[]> | undefined;
   /** The file that declares problems, for places. */
   readonly settings: string;
+  /** What people of the house call things; absent where nothing is said of it. */
+  readonly terms?: Terms | undefined;
   /** What was noticed while the files were read. */
   readonly remarks: readonly Remark[];
   /** What is known of the review of a translation; absent where the workspace keeps no review. */
@@ -105,10 +111,10 @@ export interface Summary {
 }
 
 /** What some columns have, all together. */
-export function summaryOf(table: Table, columns: readonly Column[]): Summary {
+export function summaryOf(table: Table, columns: readonly Column[], mask: number): Summary {
   const { length } = table.purposes.all;
   const [filled, states] = [new Uint32Array(length), new Uint8Array(length)];
-  for (const column of columns) column.addTo(filled, states);
+  for (const column of columns) column.addTo(filled, states, mask);
   return { filled, states };
 }
 
@@ -116,10 +122,10 @@ const columnsOf = ({ table }: Context, locales: readonly Locale[]): Column[] =>
   locales.map((locale) => table.column(locale));
 
 const ofLanguages = (context: Context): Summary =>
-  summaryOf(context.table, columnsOf(context, context.subject.allLocales));
+  summaryOf(context.table, columnsOf(context, context.subject.allLocales), context.texts.mask);
 
 const ofChecked = (context: Context): Summary =>
-  summaryOf(context.table, columnsOf(context, context.checked));
+  summaryOf(context.table, columnsOf(context, context.checked), context.texts.mask);
 
 const rowsByField = ({ rows }: Context): ReadonlyMap<Field, readonly Row[]> => {
   const byField = new Map<Field, Row[]>();

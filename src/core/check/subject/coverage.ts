@@ -2,8 +2,12 @@ import { getOrMake } from '../../base/get-or-make.js';
 import type { Locale } from '../../locale/tag.js';
 import { NOWHERE, type Climber, type Ladder } from '../../texts/climber.js';
 
-/** Where a rule's text in a locale comes from; the first two count as covered. */
-export type Coverage = 'written' | 'starter' | 'fallback' | 'missing';
+/**
+ * Where the text comes from that clients read for a rule in a locale; the first two count as
+ * covered. `draft`: clients read another language's text or none, and a draft waits for somebody.
+ */
+export const COVERAGES = ['written', 'starter', 'draft', 'fallback', 'missing'] as const;
+export type Coverage = (typeof COVERAGES)[number];
 
 export const isCovered = (coverage: Coverage | undefined): boolean =>
   coverage === 'written' || coverage === 'starter';
@@ -17,6 +21,13 @@ export function coverageAt(climber: Climber, ladder: Ladder, end: number): Cover
   if (!climber.isOwn(end)) return 'fallback';
   return climber.purpose(ladder, end)?.layer === 'starter' ? 'starter' : 'written';
 }
+
+/** The same where drafts may stand: one that is the locale's own waits where nothing covers. */
+export const withDrafts = (
+  coverage: Coverage,
+  drafts: Climber | undefined,
+  ladder: Ladder,
+): Coverage => (!isCovered(coverage) && drafts?.isOwn(drafts.climb(ladder)) ? 'draft' : coverage);
 
 /** By locale. Rows that are alike share one. */
 type States = ReadonlyMap<Locale, Coverage>;

@@ -17,6 +17,8 @@ export const sameAsOriginal: Kind = {
       if (original?.text !== entry.text) return;
       if (entry.locale === subject.original) return;
       if (subject.texts.serves(entry.locale, subject.original)) return;
+      // That a draft is none of the translator's is known already.
+      if (subject.reviewOf?.(entry, original)?.state === 'initial') return;
       const words = entry.textNodes().flatMap(({ text }) => text.match(/\p{L}{2,}/gu) ?? []);
       if (words.length < 3) return;
       report({

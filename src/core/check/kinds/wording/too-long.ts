@@ -1,4 +1,7 @@
+import type { Locale } from '../../../locale/tag.js';
+import { compileTree } from '../../../message/compile.js';
 import { MAY_HOLD } from '../../../message/may-hold.js';
+import type { Message } from '../../../message/tree.js';
 import { VOCABULARY } from '../../../rules/vocabulary.js';
 import type { Kind } from '../../subject/kind.js';
 import { aboutText, type CheckedText } from '../../subject/checked-text.js';
@@ -10,9 +13,34 @@ function lengthOf(text: string): number {
   return [...segmenter.segment(text)].length;
 }
 
-/** How long a text is with sample values, in characters as people count them. */
-export const sampleLength = (checked: Pick<CheckedText, 'entry' | 'rows' | 'key'>): number =>
-  lengthOf(checked.entry.format({ zone: 'UTC' })(samplesFor(checked)));
+/**
+ * How long a text is with sample values, in characters as people count them: with the longest of
+ * the cases that it chooses from.
+ */
+export function sampleLength(checked: Pick<CheckedText, 'entry' | 'rows' | 'key'>): number {
+  const { tree, locale } = checked.entry;
+  return longest(tree, locale, samplesFor(checked), '');
+}
+
+/** @param number what stands for `#` */
+function longest(
+  message: Message,
+  locale: Locale,
+  samples: Readonly<Record<string, unknown>>,
+  number: string,
+): number {
+  const lengths = message.map((node) => {
+    if (node.kind === 'hash') return lengthOf(number);
+    if (!('cases' in node)) return lengthOf(compileTree([node], locale)(samples));
+    const sample = node.kind === 'select' ? number : String(samples[node.name]);
+    return Math.max(
+      ...node.cases.map((one) =>
+        longest(one.message, locale, samples, String(one.exactly ?? sample)),
+      ),
+    );
+  });
+  return lengths.reduce((all, one) => all + one, 0);
+}
 
 /**
  * Arguments as they may come: declared parameters, else the vocabulary's samples, else a word of
@@ -46,7 +74,7 @@ function samplesFor({
 export const tooLong: Kind = {
   kind: 'too-long',
   severity: 'warning',
-  about: 'A text with sample values is longer than the room that its `limit` leaves.',
+  about: 'A text with sample values is longer than its `room`.',
   remedy: 'Shorten it, or raise the room.',
   example: '{ "text": "{label} must not be longer than {max} characters.", "room": 20 }',
   look: (_, report) => ({

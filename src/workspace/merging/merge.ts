@@ -1,0 +1,49 @@
+import { decodeText } from '../../exchange/decode.js';
+import { complaint } from '../disk/complaint.js';
+import { mergeCatalog, type Merged } from './catalog-merge.js';
+import { mergeReview } from './review-merge.js';
+
+/** The texts of a file on three sides; one that has no such file has an empty text. */
+export interface Three {
+  readonly base: string;
+  readonly ours: string;
+  readonly theirs: string;
+}
+
+/** How many signs git's marks have where nobody says otherwise. */
+export const MARKER = 7;
+
+/**
+ * Joins a file that two sides changed.
+ * @param name the file's name, which tells what it holds
+ * @throws {Complaint} where it is no catalog and no review, or a side cannot be read
+ */
+export function mergeFile(name: string, { base, ours, theirs }: Three, marker = MARKER): Merged {
+  if (/\.review\.jsonl$/i.test(name)) return mergeReview(base, ours, theirs);
+  if (/\.jsonc?$/i.test(name)) return mergeCatalog(base, ours, theirs, marker);
+  throw complaint('wrong-use', [
+    `${name} is no catalog (.json, .jsonc) and no review (.review.jsonl); git joins it line by line`,
+  ]);
+}
+
+/** The text of a side. @throws {Complaint} where it is not in UTF-8 */
+export function sideText(bytes: Buffer | undefined, named: string): string {
+  const text = bytes === undefined ? '' : decodeText(bytes);
+  if (text === undefined) throw complaint('not-utf8', [], { file: named });
+  return text;
+}
+
+const lineSet = (text: string): Set<string> => new Set(text.split(/\r?\n/));
+
+const MARK = /^(?:<{7,}|={7,}|>{7,}|\|{7,})(?: .*)?$/;
+
+/**
+ * What somebody wrote into a file while a merge is open on it: the first line that is no side's and
+ * no mark of git's. Nothing where the file is as git left it.
+ */
+export function writtenSince(text: string, { base, ours, theirs }: Three): string | undefined {
+  const known = [base, ours, theirs].map(lineSet);
+  return text
+    .split(/\r?\n/)
+    .find((line) => !MARK.test(line) && !known.some((lines) => lines.has(line)));
+}
