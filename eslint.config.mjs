@@ -7,7 +7,7 @@ const rooms = {
   render: ['core', 'exchange'],
   runtime: ['core', 'exchange', 'render'],
   workspace: ['core', 'exchange', 'render'],
-  browser: ['core', 'workspace'],
+  browser: ['core', 'exchange', 'workspace'],
   report: ['core', 'workspace'],
   http: ['core', 'exchange', 'render', 'workspace'],
   editor: ['core', 'workspace'],

@@ -26,6 +26,7 @@ const GROUPS = {
   ],
   watch: ['chokidar'],
   xml: ['fast-xml-parser', 'fast-xml-validator'],
+  zip: ['fflate'],
 };
 
 /**

@@ -1,6 +1,7 @@
 import { escapeHtml as esc } from '../core/body/shapes/html.js';
 import { COVERAGES, isCovered } from '../core/check/subject/coverage.js';
 import type { ReportData } from '../workspace/checking/reporting.js';
+import { embedded, inScript } from './embedded.js';
 import { REPORT_STYLE } from './style.js';
 
 /** So many languages are shown beside each other at first; the reader chooses more. */
@@ -153,13 +154,6 @@ function controls({ coverage, locales, original }: ReportData): string {
 <details class="languages"><summary>Languages beside each other</summary><fieldset id="languages"><legend class="unseen">Languages</legend>${boxes}</fieldset></details>`;
 }
 
-/** JSON inside of a script element: nothing in it can end the element. */
-const embedded = (data: ReportData): string =>
-  JSON.stringify(data)
-    .replaceAll('<', '\\u003c')
-    .replaceAll('\u2028', '\\u2028')
-    .replaceAll('\u2029', '\\u2029');
-
 /** The report as one file that asks for nothing else. */
 export function reportPage(data: ReportData, script: string, name: string): string {
   const counts = ['error', 'warning', 'info'].map(
@@ -194,7 +188,7 @@ ${termsSection(data)}
 ${findingsSection(data)}
 </main>
 <script type="application/json" id="data">${embedded(data)}</script>
-<script>${script.replaceAll('</script', '<\\/script')}</script>
+<script>${inScript(script)}</script>
 </body>
 </html>
 `;

@@ -1,9 +1,17 @@
+import { existsSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { Option, type Command } from 'commander';
 import {
   TRANSLATION_FORMATS,
   type TranslationFormatName,
 } from '../../exchange/translations/formats.js';
+import { truncations } from '../../core/locale/chain.js';
+import { PARENTS } from '../../core/locale/parents.js';
+import type { Locale } from '../../core/locale/tag.js';
+import type { UnitFile } from '../../exchange/translations/unit.js';
+import { deskPage, type Tongue } from '../../report/desk-page.js';
+import { installedFile } from '../../workspace/disk/installed.js';
+import { deskData } from '../../workspace/editing/desk-data.js';
 import { writeTbx } from '../../exchange/terms/tbx.js';
 import { termsOf } from '../../workspace/reading/terms.js';
 import type { Workspace } from '../../workspace/reading/workspace.js';
@@ -16,7 +24,8 @@ import { counted, print, printExact } from '../print/out.js';
 import { keyed } from '../../core/base/keyed.js';
 
 interface Options extends WorkspaceOptions {
-  readonly format: TranslationFormatName | 'tbx';
+  readonly format?: TranslationFormatName | 'tbx';
+  readonly as?: 'page';
   readonly locale?: string;
   readonly out?: string;
   readonly state?: string;
@@ -48,8 +57,45 @@ function exportTerms(workspace: Workspace, out: string | undefined): void {
   }
 }
 
-function exportTexts(options: Options): void {
+/** What a page says itself: in the language of the translator, where there is such, and English. */
+function tonguesFor(locale: Locale): Tongue[] {
+  const tags = [...new Set([locale, ...truncations(locale, PARENTS), 'en'])];
+  const known = tags.flatMap((tag): Tongue[] => {
+    const file = installedFile(`words/${tag}.json`);
+    if (!existsSync(file)) return [];
+    return [{ tag, words: JSON.parse(readFileSync(file, 'utf8')) as Tongue['words'] }];
+  });
+  const [first, ...others] = known;
+  return first ? [first, ...others.filter(({ tag }) => tag === 'en')] : [];
+}
+
+/** Writes the page to translate in; a name that ends in .zip gets it packed, for gates of mail. */
+async function exportPage(workspace: Workspace, file: UnitFile, out?: string): Promise<void> {
+  const locale = workspace.locale(file.locale);
+  const data = deskData(workspace, locale, file);
+  const script = readFileSync(installedFile('desk-page.js'), 'utf8');
+  const page = deskPage(data, tonguesFor(locale), script);
+  const name = `${data.name}.${locale}.html`;
+  const to = out ?? name;
+  if (to === '-') {
+    printExact(page);
+    return;
+  }
+  if (/\.zip$/i.test(to)) {
+    const { strToU8, zipSync } = await import('fflate');
+    writeWhole(to, zipSync({ [name]: strToU8(page) }, { mtime: '1980-01-01' }));
+  } else writeWhole(to, page);
+  print(
+    `Wrote ${to}: a page to translate ${counted(file.units.length, 'text')} from ${file.original} into ${locale}; what it saves goes to "zeitwort import"`,
+  );
+}
+
+async function exportTexts(options: Options): Promise<void> {
   const workspace = openWorkspace(options);
+  if ((options.format === undefined) === (options.as === undefined))
+    throw complaint('wrong-use', [
+      'say what to write: --format for a file that tools read, or --as page for a page to translate in',
+    ]);
   if (options.format === 'tbx') {
     exportTerms(workspace, options.out);
     return;
@@ -63,6 +109,10 @@ function exportTexts(options: Options): void {
     ]);
   const form = options.form === undefined ? undefined : workspace.formsNamed(options.form);
   const file = unitsFor(workspace, locale, { ...options, form });
+  if (options.format === undefined) {
+    await exportPage(workspace, file, options.out);
+    return;
+  }
   const { write, extension } = TRANSLATION_FORMATS[options.format];
   const { bom, ascii } = options;
   const text = write(file, {
@@ -82,12 +132,18 @@ function exportTexts(options: Options): void {
 export function define(command: Command): void {
   withWorkspace(command)
     .addOption(
-      new Option('--format <format>', 'how the file is written')
-        .choices([...Object.keys(TRANSLATION_FORMATS), 'tbx'])
-        .makeOptionMandatory(),
+      new Option('--format <format>', 'how a file for tools is written').choices([
+        ...Object.keys(TRANSLATION_FORMATS),
+        'tbx',
+      ]),
+    )
+    .addOption(
+      new Option('--as <what>', 'a page of HTML to translate in, without a network').choices([
+        'page',
+      ]),
     )
     .option('--locale <tag>', 'the language to translate into; tbx has the terms of all')
-    .option('--out <file>', 'the file to write, - for standard output')
+    .option('--out <file>', 'the file to write, - for standard output; a page may be packed: .zip')
     .addOption(new Option('--state <state>', 'only what is in this state').choices(STATES))
     .option('--form <ids>', 'only what this form has a use for; several with commas: a,b')
     .option('--missing', 'only what has no translation yet')

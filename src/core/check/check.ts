@@ -1,6 +1,7 @@
 import type { Finding, Remark } from '../finding.js';
 import type { Locale } from '../locale/tag.js';
 import type { Catalog } from '../texts/catalog.js';
+import type { Entry } from '../texts/entry.js';
 import type { Climber } from '../texts/climber.js';
 import type { Context, Row } from './subject/context.js';
 import {
@@ -237,6 +238,36 @@ export function* checking(context: Context, options: CheckOptions = {}): Steps<C
   return { matrix, coverage: coveredShare(matrix, subject.locales), findings };
 }
 
+/** The findings about some texts of a catalog that looking at each of them tells. */
+export function checkTexts(
+  context: Context,
+  catalog: Catalog,
+  entries: readonly Entry[],
+  options: CheckOptions = {},
+): Finding[] {
+  const notes = kindsOf(options).flatMap(({ kind, severity, about, remedy, example, look }) => {
+    if (!look) return [];
+    const looking: Kind = { kind, severity, about, remedy, example, look };
+    return [notesOf(looking, context, new Set([catalog.file]), { in: 'texts' }, options)];
+  });
+  return shownTo(notes, context, catalog, entries, options);
+}
+
+function shownTo(
+  notes: readonly Notes[],
+  context: Context,
+  catalog: Catalog,
+  entries: readonly Entry[],
+  options: CheckOptions,
+): Finding[] {
+  const showing = new Showing(
+    context,
+    notes.flatMap(({ looks }) => looks ?? []),
+  );
+  for (const entry of entries) showing.show(catalog, entry);
+  return told(standing(notes, new Excuses([catalog])), context, options);
+}
+
 /** The findings that the texts of one catalog are enough for, whatever else there is. */
 export function checkAlone(
   context: Context,
@@ -246,10 +277,5 @@ export function checkAlone(
   const notes = kindsOf(options)
     .filter(({ alone }) => alone)
     .map((kind) => notesOf(kind, context, new Set([catalog.file]), { in: 'texts' }, options));
-  const showing = new Showing(
-    context,
-    notes.flatMap(({ looks }) => looks ?? []),
-  );
-  for (const entry of catalog.texts) showing.show(catalog, entry);
-  return told(standing(notes, new Excuses([catalog])), context, options);
+  return shownTo(notes, context, catalog, catalog.texts, options);
 }

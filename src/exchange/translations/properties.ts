@@ -1,7 +1,6 @@
 import { parseLines, stringify } from 'dot-properties';
 import { toldTerm } from '../../core/texts/terms.js';
 import {
-  shortId,
   stateWord,
   TranslationFileError,
   type ReadUnits,
@@ -9,6 +8,7 @@ import {
   type UnitFile,
   type WriteOptions,
 } from './unit.js';
+import { shortId } from './short-id.js';
 
 type Line = string | string[];
 

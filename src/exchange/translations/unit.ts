@@ -1,5 +1,5 @@
-import { createHash } from 'node:crypto';
 import { cleaned, shortened } from '../../core/text/value.js';
+import type { Address } from '../../core/texts/purpose.js';
 import type { ToldTerm } from '../../core/texts/terms.js';
 import { TRANSLATION_STATES, type TranslationState } from '../../core/texts/state.js';
 
@@ -7,6 +7,9 @@ import { TRANSLATION_STATES, type TranslationState } from '../../core/texts/stat
 export interface Unit {
   /** What the text is, as one word that is the same in all locales and for ever. */
   readonly key: string;
+  /** The same for whoever has the workspace; `isInflection` where `source` is the label of one. */
+  readonly address?: Address | undefined;
+  readonly isInflection?: boolean | undefined;
   readonly source: string;
   /** The translation there is; absent where there is none. */
   readonly target?: string | undefined;
@@ -93,10 +96,6 @@ export interface TranslationFormat {
   /** @throws {TranslationFileError} */
   readonly read: (text: string, options: Pick<WriteOptions, 'delimiter'>) => ReadUnits;
 }
-
-/** A short name for a key that XML allows as an id. */
-export const shortId = (key: string): string =>
-  `u${createHash('sha256').update(key).digest('hex').slice(0, 16)}`;
 
 /** The word for the state of a unit that goes out. */
 export const stateWord = ({ target, state, stale }: Unit): ReadState =>

@@ -2,13 +2,13 @@ import { readMessage } from '../../core/message/parse.js';
 import { MessageError } from '../../core/message/syntax-error.js';
 import { walk, type Span } from '../../core/message/tree.js';
 import {
-  shortId,
   TranslationFileError,
   type ReadUnit,
   type TranslationFormat,
   type Unit,
   type UnitFile,
 } from './unit.js';
+import { shortId } from './short-id.js';
 import {
   attribute,
   attributesOf,

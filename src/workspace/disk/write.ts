@@ -153,7 +153,7 @@ function outputOf(named: string): ReturnType<typeof targetOf> {
  * over it.
  * @throws {Complaint} when the folder or the disk does not let us; the old file stands as it was
  */
-export function writeWhole(named: string, text: string): void {
+export function writeWhole(named: string, text: string | Uint8Array): void {
   const { file, like } = outputOf(named);
   tidy(path.dirname(file));
   try {

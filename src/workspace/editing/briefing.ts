@@ -1,4 +1,4 @@
-import { samplePathIn } from '../../core/rules/sample-path.js';
+import { examplesOfProblem, SampleSayer } from '../../core/desk/said.js';
 import { PROBLEM_ARGUMENTS } from '../../core/body/problem-arguments.js';
 import { ERROR_STATUSES } from '../../core/body/status-phrases.js';
 import { offersOf } from '../../core/check/kinds/offers.js';
@@ -8,14 +8,11 @@ import { placesOn } from '../../core/path/places.js';
 import { FIELD_ARGUMENTS, VOCABULARY } from '../../core/rules/vocabulary.js';
 import type { Entry } from '../../core/texts/entry.js';
 import type { Address, FrameName } from '../../core/texts/purpose.js';
-import { sampleViolation } from '../../core/violation/samples.js';
 import { sentencesOf } from '../answering/answering.js';
 import type { Workspace } from '../reading/workspace.js';
 import { getOrMake } from '../../core/base/get-or-make.js';
 import { keyed } from '../../core/base/keyed.js';
-import type { Locale } from '../../core/locale/tag.js';
-import { compileTree, type Arguments } from '../../core/message/compile.js';
-import { examplesOf, isNumberArgument } from '../../core/violation/examples.js';
+import { compileTree } from '../../core/message/compile.js';
 import type { Inflection } from './inflections.js';
 
 const idOf = ({ kind, form, path, key }: Address): string =>
@@ -82,9 +79,8 @@ export function argumentMeaning(name: string, address: Address, row: Row | undef
   return `a value of the rule's own${such}`;
 }
 
-/** So many places are named of a text, and so many are tried for examples. */
+/** So many places are named of a text. */
 const MOST_PLACES = 6;
-const MOST_ROWS = 60;
 
 /**
  * Where rules stand, a line a form: `observing-proposal: title, abstract and 3 more`.
@@ -105,14 +101,6 @@ export function placesOf(
   });
 }
 
-/** Whether an argument is a parameter of a rule, which may have other values. */
-const isParameter =
-  ({ use }: Row) =>
-  (name: string): boolean =>
-    Object.hasOwn(use.params, name) ||
-    isNumberArgument(name) ||
-    (VOCABULARY.get(use.rule)?.arguments ?? []).some((one) => one.name === name);
-
 /** The words that a message chooses by, of an argument. */
 const selectorsOf = (message: Entry, name: string): string[] =>
   message
@@ -120,17 +108,6 @@ const selectorsOf = (message: Entry, name: string): string[] =>
     .filter((node) => node.kind === 'select' && node.name === name)
     .flatMap(({ cases }) => cases.map(({ selector }) => selector))
     .filter((selector) => selector !== 'other');
-
-/** What arguments of the problems that are known of themselves may be. */
-const PROBLEM_SAMPLES: Arguments = {
-  count: 3,
-  fields: 2,
-  located: 'yes',
-  line: 3,
-  column: 14,
-  timed: 'yes',
-  seconds: 30,
-};
 
 /**
  * Finds what a translator wants to know of a text besides its words: when it is said, for example
@@ -141,8 +118,10 @@ export class Briefings {
   private readonly rows = new Map<string, Row[]>();
   /** The rule behind a code of the workspace's own. */
   private readonly rules = new Map<string, string>();
+  private readonly sayer: SampleSayer;
 
   constructor(private readonly workspace: Workspace) {
+    this.sayer = new SampleSayer((form) => sentencesOf(workspace, workspace.form(form)));
     const { allTexts: texts, config, forms } = workspace;
     const { original } = config;
     for (const row of rowsOf([...forms.values()].map(({ form }) => form))) {
@@ -223,56 +202,23 @@ export class Briefings {
     if (address.kind === 'problem') return this.problemExamples(address, original);
     const sentences =
       address.kind === 'message' || address.kind === 'inline'
-        ? this.sentences(address, original)
+        ? this.sayer.ofMessage(original, this.rows.get(idOf(address)) ?? [])
         : [];
     if (sentences.length > 0) return sentences.map((text) => `For example: ${text}`);
     const rows = address.kind === 'label' ? this.rows.get(idOf(address)) : undefined;
     // A sentence shows a label best that has it.
     const has = (row: Row): boolean =>
-      this.said(row, original.locale, false)?.toLowerCase().includes(original.text.toLowerCase()) ??
+      this.sayer.said(row, original.locale)?.toLowerCase().includes(original.text.toLowerCase()) ??
       false;
     const row = rows?.slice(0, MOST_PLACES).find(has) ?? first;
-    const text = row && this.said(row, original.locale, address.kind === 'inline');
+    const text = row && this.sayer.said(row, original.locale, address.kind === 'inline');
     return text === undefined ? [] : [`For example: ${text}`];
   }
 
-  private said(row: Row, locale: Locale, inline: boolean): string | undefined {
-    const form = this.workspace.form(row.form.id);
-    const violation = sampleViolation(
-      row.field,
-      row.use,
-      samplePathIn(form.form, row.field.pattern, row.field.in),
-    );
-    const said = sentencesOf(this.workspace, form).say(violation, locale, inline);
-    return inline ? said.inline : said.text;
-  }
-
-  /** What the arguments of a text are where a rule is said by it. */
-  private argumentsAt({ form, field, use }: Row, text: Entry): Arguments {
-    const index = this.workspace.form(form.id);
-    const path = samplePathIn(index.form, field.pattern, field.in);
-    return sentencesOf(this.workspace, index).argumentsFor(
-      sampleViolation(field, use, path),
-      text.signature.names,
-      text.locale,
-      text,
-    );
-  }
-
-  private sentences(address: Address, text: Entry): string[] {
-    const rows = this.rows.get(idOf(address)) ?? [];
-    const [first] = rows;
-    if (!first || text.error) return [];
-    const given = rows.slice(0, MOST_ROWS).map((row) => this.argumentsAt(row, text));
-    return examplesOf(text, given, isParameter(first));
-  }
-
   private problemExamples({ key }: Address, text: Entry): string[] {
-    if (text.error || text.signature.names.size === 0) return [];
     const [id = ''] = key.split(' ');
     const declared = this.workspace.config.problemParams.get(id) ?? {};
-    const given = { ...PROBLEM_SAMPLES, ...declared };
-    return examplesOf(text, [given], () => true).map((said) => `For example: ${said}`);
+    return examplesOfProblem(text, declared).map((said) => `For example: ${said}`);
   }
 
   /**
@@ -284,7 +230,7 @@ export class Briefings {
       asking.flatMap(({ message, name }) => (key === 'gender' ? selectorsOf(message, name) : [])),
     );
     const sentences = asking.slice(0, MOST_PLACES).map(({ message, row, name, word }) => {
-      const args = this.argumentsAt(row, message);
+      const args = this.sayer.argumentsAt(row, message);
       const slot = { [name]: `[${label.text}: ${key}]`, [`has_${word}_${key}`]: 'yes' };
       const format = compileTree(message.tree, message.locale);
       return key === 'gender' ? '' : `For example: ${format({ ...args, ...slot })}`;

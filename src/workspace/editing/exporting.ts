@@ -62,6 +62,7 @@ export function unitsFor(
     .filter(isWanted)
     .map(({ address, original: source, text, state: own, stale: isStale, before, note, room }) => ({
       key: unitKey(address),
+      address,
       source,
       target: text,
       state: own,
@@ -77,6 +78,7 @@ export function unitsFor(
           .filter(({ address }) => isOfForms(address))
           .map(({ address, entry }) => ({
             key: unitKey(address),
+            address,
             source: entry.text,
             note: entry.details.note,
             room: entry.details.room,
@@ -92,6 +94,8 @@ export function unitsFor(
     )
     .map((inflection): Unit => ({
       key: unitKey(inflection.address),
+      address: inflection.address,
+      isInflection: true,
       source: inflection.label.text,
       target: inflection.text,
       room: undefined,

@@ -1,17 +1,12 @@
 import { getOrMake } from '../../core/base/get-or-make.js';
-import { leftOut } from '../../core/check/kinds/argument-mismatch.js';
-import { sampleLength } from '../../core/check/kinds/wording/too-long.js';
-import { rowsOf } from '../../core/check/subject/context.js';
-import { Entry } from '../../core/texts/entry.js';
+import { rowsOf, type Row } from '../../core/check/subject/context.js';
+import { refusalOf, refusalText } from '../../core/desk/refusal.js';
+import type { Entry } from '../../core/texts/entry.js';
 import { overview } from '../../core/texts/overview.js';
 import type { Locale } from '../../core/locale/tag.js';
 import { TRANSLATION_STATES, type TranslationState } from '../../core/texts/state.js';
-import {
-  shortId,
-  stateOf,
-  type ReadState,
-  type ReadUnit,
-} from '../../exchange/translations/unit.js';
+import { stateOf, type ReadState, type ReadUnit } from '../../exchange/translations/unit.js';
+import { shortId } from '../../exchange/translations/short-id.js';
 import { suggestion } from '../../core/text/closest.js';
 import { isArgumentName } from '../../core/path/identifier.js';
 import type { Workspace } from '../reading/workspace.js';
@@ -23,7 +18,7 @@ import { unitKey } from '../reading/address.js';
 import { inflectionNote } from './exporting.js';
 import { inflectionsOf } from './inflections.js';
 import { translationsOf, type Translation } from './reviewing.js';
-import { messageProblem, type TextEditor } from './texts.js';
+import type { TextEditor } from './texts.js';
 
 export interface ImportedText {
   readonly address: Address;
@@ -139,32 +134,18 @@ function problemOf(
   workspace: Workspace,
   text: string,
   locale: Locale,
-  { address, source, translation, isInflection }: Known,
+  { address: { form, path, key }, source, translation, isInflection = false }: Known,
   anyway = false,
 ): string | undefined {
-  if (isInflection && address.key === 'gender')
-    return isArgumentName(text) ? undefined : 'a gender is one word of letters, such as feminine';
-  const broken = messageProblem(text);
-  if (broken !== undefined) return `refused ${broken}`;
-  if (anyway) return undefined;
-  const entry = new Entry(text, { file: source.file, locale }, source.slot);
-  const lost = source.error ? [] : leftOut(source, entry);
-  if (lost.length > 0)
-    return `it loses ${lost.map((name) => `{${name}}`).join(', ')}, which the original tells`;
-  const limit = translation?.room ?? source.details.room;
-  if (limit === undefined) return undefined;
-  const forms = [...workspace.forms.values()]
-    .map(({ form }) => form)
-    .filter(({ id }) => speaksOf(address.form, id));
-  const rows = rowsOf(forms).filter(
-    (row) =>
-      row.keys.includes(address.key) &&
-      (address.path === undefined || row.field.path === address.path),
-  );
-  const length = sampleLength({ entry, rows, key: address.key });
-  return length > limit
-    ? `with sample values it has ${length} characters, and there is room for ${limit}`
-    : undefined;
+  const rows = (): Row[] => {
+    const forms = [...workspace.forms.values()].map((one) => one.form);
+    return rowsOf(forms.filter(({ id }) => speaksOf(form, id))).filter(
+      (row) => row.keys.includes(key) && (path === undefined || row.field.path === path),
+    );
+  };
+  const room = translation?.room ?? source.details.room;
+  const refusal = refusalOf(text, locale, { source, key, isInflection, room, rows }, anyway);
+  return refusal && refusalText(refusal);
 }
 
 /** How what came back is taken. */
@@ -176,7 +157,7 @@ export interface TakeOptions {
 }
 
 /** A row, and the text that it is of. */
-interface Row {
+interface ReturnedRow {
   readonly unit: ReadUnit;
   readonly key: string;
   /** What the text was called when it was exported. */
@@ -218,7 +199,7 @@ class Returning {
   private find(
     unit: ReadUnit,
     exported: Exported | undefined,
-  ): Pick<Row, 'key' | 'known' | 'exportedAs'> | undefined {
+  ): Pick<ReturnedRow, 'key' | 'known' | 'exportedAs'> | undefined {
     const key = this.known.has(unit.key) ? unit.key : (this.byId.get(unit.key) ?? unit.key);
     const found = this.known.get(key) ?? furtherForm(this.workspace, this.locale, key, this.known);
     if (found) return { key, known: found, exportedAs: key };
@@ -237,8 +218,8 @@ class Returning {
   }
 
   /** The rows that are of a text, each text once. */
-  private rowsOf(units: readonly ReadUnit[]): Row[] {
-    const rows = new Map<string, Row[]>();
+  private rowsOf(units: readonly ReadUnit[]): ReturnedRow[] {
+    const rows = new Map<string, ReturnedRow[]>();
     for (const unit of units) {
       this.rows.set(unit.key, unit);
       if (unit.broken !== undefined) {
@@ -255,7 +236,7 @@ class Returning {
         continue;
       }
       this.rows.set(found.key, unit);
-      getOrMake(rows, found.key, (): Row[] => []).push({ unit, exported, ...found });
+      getOrMake(rows, found.key, (): ReturnedRow[] => []).push({ unit, exported, ...found });
     }
     return [...rows.values()].flatMap(([first, ...more]) => {
       if (!first) return [];
@@ -267,7 +248,7 @@ class Returning {
   }
 
   /** Whether the translator left a text as it was exported. */
-  private isUntouched(row: Row): boolean {
+  private isUntouched(row: ReturnedRow): boolean {
     const { unit, key, known, exported } = row;
     const { target = '' } = unit;
     if (exported) return this.isExported(row, target);
@@ -278,13 +259,13 @@ class Returning {
   }
 
   /** Whether the catalog has a text that is no longer the one that was exported. */
-  private hasMoved(row: Row): boolean {
+  private hasMoved(row: ReturnedRow): boolean {
     const { target, translation } = row.known;
     if (row.exported) return !this.isExported(row, target);
     return target !== undefined && translation?.state !== 'initial';
   }
 
-  private note({ unit: { note = '' }, key, known }: Row): string | undefined {
+  private note({ unit: { note = '' }, key, known }: ReturnedRow): string | undefined {
     const sent = known.isInflection
       ? inflectionNote(known.address.key)
       : (known.translation?.note ?? known.source.details.note ?? '');
@@ -294,7 +275,7 @@ class Returning {
     return own;
   }
 
-  private decide(row: Row): void {
+  private decide(row: ReturnedRow): void {
     const { unit, key, known, exported } = row;
     const { target = '', state: word } = unit;
     const note = this.note(row);
@@ -341,7 +322,7 @@ class Returning {
   }
 
   /** Whether a text is the one that was exported. */
-  private isExported({ exportedAs, exported }: Row, text: string | undefined): boolean {
+  private isExported({ exportedAs, exported }: ReturnedRow, text: string | undefined): boolean {
     return exported?.fingerprint === placedFingerprint(this.locale, exportedAs, text);
   }
 
@@ -372,7 +353,7 @@ function saidAnew(
 
 /** The state to note of a text that stays as it is. */
 function stateOfSame(
-  { known: { translation }, exported }: Row,
+  { known: { translation }, exported }: ReturnedRow,
   stated: ReadState | undefined,
 ): TranslationState | undefined {
   if (!translation || stated === undefined || stated === 'stale') return undefined;

@@ -16,7 +16,8 @@ import { parseYaml } from '../documents/yaml.js';
 import { normalPath } from '../reading/address.js';
 import { FRAMES, type Address, type FrameName } from '../../core/texts/purpose.js';
 import type { ImportedText } from './importing.js';
-import { messageProblem, type TextEditor } from './texts.js';
+import { messageProblem } from '../../core/message/trouble.js';
+import type { TextEditor } from './texts.js';
 import { signatureIn, unsayable, unusedBecause } from './unused.js';
 
 const targetSchema = z.strictObject({

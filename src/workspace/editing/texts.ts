@@ -3,8 +3,7 @@ import { existsSync } from 'node:fs';
 import path from 'node:path';
 import picomatch from 'picomatch';
 import type { Locale } from '../../core/locale/tag.js';
-import { readMessage } from '../../core/message/parse.js';
-import { MessageError } from '../../core/message/syntax-error.js';
+import { messageProblem } from '../../core/message/trouble.js';
 import { complaint } from '../disk/complaint.js';
 import { reviewFileOf } from '../disk/files.js';
 import { fingerprint, Review, type ReviewState } from '../reading/review-file.js';
@@ -20,19 +19,6 @@ import { setTexts, type TextToSet } from './many-texts.js';
 export interface TextDetails {
   readonly note?: string | undefined;
   readonly room?: number | undefined;
-}
-
-/** What is wrong with a text as a message, in words; nothing where it is fine. */
-export function messageProblem(text: string): string | undefined {
-  if (/[\uD800-\uDBFF](?![\uDC00-\uDFFF])|(?<![\uD800-\uDBFF])[\uDC00-\uDFFF]/.test(text))
-    return 'it holds half of a surrogate pair, which no file in UTF-8 can keep';
-  try {
-    readMessage(text);
-    return undefined;
-  } catch (error) {
-    if (!(error instanceof MessageError)) throw error;
-    return `at character ${error.offset + 1}: ${error.problem}; ${error.remedy}`;
-  }
 }
 
 /** Sets texts in the catalogs of a workspace, and notes how far they are. */

@@ -1,0 +1,68 @@
+import type { Row } from '../check/subject/context.js';
+import type { Locale } from '../locale/tag.js';
+import type { Arguments } from '../message/compile.js';
+import { samplePathIn } from '../rules/sample-path.js';
+import { VOCABULARY } from '../rules/vocabulary.js';
+import type { Entry } from '../texts/entry.js';
+import { examplesOf, isNumberArgument } from '../violation/examples.js';
+import { sampleViolation } from '../violation/samples.js';
+import type { Sentences } from '../violation/sentence.js';
+import type { Violation } from '../rules/violation.js';
+
+/** So many rules are tried for the cases of a message. */
+const MOST_ROWS = 60;
+
+/** What arguments of the problems that are known of themselves may be. */
+const PROBLEM_SAMPLES: Arguments = {
+  count: 3,
+  fields: 2,
+  located: 'yes',
+  line: 3,
+  column: 14,
+  timed: 'yes',
+  seconds: 30,
+};
+
+/** Whether an argument is a parameter of a rule, which may have other values. */
+const isParameter =
+  ({ use }: Row) =>
+  (name: string): boolean =>
+    Object.hasOwn(use.params, name) ||
+    isNumberArgument(name) ||
+    (VOCABULARY.get(use.rule)?.arguments ?? []).some((one) => one.name === name);
+
+/** Says what rules would say, with sample values. */
+export class SampleSayer {
+  constructor(private readonly sentencesOf: (form: string) => Sentences) {}
+
+  private broken({ form, field, use }: Row): Violation {
+    const index = this.sentencesOf(form.id).form;
+    return sampleViolation(field, use, samplePathIn(index.form, field.pattern, field.in));
+  }
+
+  /** The sentence of a rule, or what is said beside its input. */
+  said(row: Row, locale: Locale, inline = false): string | undefined {
+    const said = this.sentencesOf(row.form.id).say(this.broken(row), locale, inline);
+    return inline ? said.inline : said.text;
+  }
+
+  /** What the arguments of a text are where a rule is said by it. */
+  argumentsAt(row: Row, text: Entry): Arguments {
+    const sentences = this.sentencesOf(row.form.id);
+    return sentences.argumentsFor(this.broken(row), text.signature.names, text.locale, text);
+  }
+
+  /** A message, once for each of its cases that one of the rules leads to. */
+  ofMessage(text: Entry, rows: readonly Row[]): string[] {
+    const [first] = rows;
+    if (!first || text.error) return [];
+    const given = rows.slice(0, MOST_ROWS).map((row) => this.argumentsAt(row, text));
+    return examplesOf(text, given, isParameter(first));
+  }
+}
+
+/** The same of a text of a problem. @param samples of the arguments that it may use */
+export const examplesOfProblem = (text: Entry, samples: Arguments): string[] =>
+  text.error || text.signature.names.size === 0
+    ? []
+    : examplesOf(text, [{ ...PROBLEM_SAMPLES, ...samples }], () => true);

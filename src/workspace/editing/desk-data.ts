@@ -1,0 +1,60 @@
+import path from 'node:path';
+import type { DeskCatalog, DeskData, DeskText } from '../../core/desk/data.js';
+import { frozenForm } from '../../core/desk/frozen.js';
+import type { Locale } from '../../core/locale/tag.js';
+import { printPath } from '../../core/path/path.js';
+import { isObject } from '../../core/reading.js';
+import type { UnitFile } from '../../exchange/translations/unit.js';
+import { starterText } from '../disk/installed.js';
+import { parseJson } from '../documents/json.js';
+import { termsOf } from '../reading/terms.js';
+import type { Workspace } from '../reading/workspace.js';
+
+/** What a file of texts holds. */
+function catalogOf(file: string, locale: Locale, text: string | undefined): DeskCatalog[] {
+  const root = text === undefined ? undefined : parseJson(text, file, true);
+  return isObject(root) ? [{ file, locale, root }] : [];
+}
+
+/**
+ * What a page needs to show a translator the texts of one language, and what becomes of them.
+ * @param units the texts to translate
+ */
+export function deskData(workspace: Workspace, locale: Locale, { units }: UnitFile): DeskData {
+  const { config, catalogFiles, texts, table, sources, forms } = workspace;
+  const { original, fallbacks, zone, values, statuses, problemParams, checks, starter } = config;
+  workspace.readAll();
+  const spoken = new Set([original, ...texts.chain(locale)]);
+  const titles = catalogFiles.titles(original, table.purposes);
+  return {
+    name: path.basename(workspace.folder),
+    original,
+    locale,
+    fallbacks: [...fallbacks].filter(([tag]) => spoken.has(tag)),
+    zone,
+    shorten: values.shorten,
+    statuses: [...statuses],
+    problems: [...problemParams],
+    checks: checks.map(({ paths, ...check }) => ({
+      ...check,
+      ...(paths ? { paths: paths.map(printPath) } : {}),
+    })),
+    texts: units.flatMap(({ address, ...unit }): DeskText[] =>
+      address ? [{ ...unit, address }] : [],
+    ),
+    forms: [...forms.values()].map(({ form }) => frozenForm(form)),
+    catalogs: catalogFiles.files
+      .filter((one) => spoken.has(one.locale))
+      .flatMap((one) => catalogOf(one.file, one.locale, sources.get(one.file))),
+    starters: (starter ? [...spoken] : []).flatMap((tag) =>
+      catalogOf(`starter/${tag}.json`, tag, starterText(tag)),
+    ),
+    titles: titles.flatMap(({ form = '', texts: entries }) =>
+      entries.map(({ purpose, text }) => ({ form, path: purpose.path ?? '', text })),
+    ),
+    concepts: termsOf(workspace).concepts.map(({ terms, ...concept }) => ({
+      ...concept,
+      terms: [...terms].filter(([tag]) => spoken.has(tag)),
+    })),
+  };
+}
