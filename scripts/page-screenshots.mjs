@@ -1,7 +1,7 @@
 // Takes the pictures of the page of a form in docs/screenshots, in a headless Chromium, from the
 // demo data.
 import { spawn, spawnSync } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { cpSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -69,6 +69,51 @@ for (const [name, url, colorScheme, width, act] of [
   await page.evaluate(act);
   await page.waitForTimeout(200);
   await page.screenshot({ path: path.join(root, `docs/screenshots/${name}.png`) });
+}
+
+// The page to translate in, with a message in hand that its language does not have yet.
+const zeitwort = (...args) =>
+  spawnSync(process.execPath, [path.join(root, 'dist/cli.cjs'), ...args], { cwd: copy });
+const copy = path.join(folder, 'observatory');
+cpSync(path.join(root, 'demo/observatory'), copy, { recursive: true });
+for (const [locale, before, after, cases] of [
+  [
+    'pl',
+    'Ekspozycje ({place}) trwają ',
+    ', a noc jest krótsza.',
+    [' godzinę', ' godziny', ' godzin', ' godziny'],
+  ],
+  [
+    'ar',
+    'تستغرق اللقطات ({place}) ',
+    '، وهذا أطول من الليل.',
+    [' ساعة', ' ساعة', ' ساعتين', ' ساعات', ' ساعة', ' ساعة'],
+  ],
+  ['ja', '{place}の露出は', 'かかり、夜より長くなります。', ['時間']],
+]) {
+  zeitwort('unset', '--locale', locale, '--rule', 'fits-the-night');
+  zeitwort('export', '--as', 'page', '--locale', locale, '--out', 'page.html');
+  const page = await browser.newPage({ viewport: { width: 1280, height: 900 } });
+  await page.goto(`file://${copy}/page.html`);
+  await page.focus('#list');
+  await page.keyboard.press('Enter');
+  const insert = (text) =>
+    page.evaluate((plain) => {
+      const clipboardData = new DataTransfer();
+      clipboardData.setData('text/plain', plain);
+      document.activeElement.dispatchEvent(new ClipboardEvent('paste', { clipboardData }));
+    }, text);
+  await insert(before);
+  await page.keyboard.type('{');
+  await page.click('#offers button:has-text("hours")');
+  await page.keyboard.type(after);
+  for (const one of cases) {
+    await page.keyboard.press('Tab');
+    await page.click('#offers button:has-text("#")');
+    await page.keyboard.type(one);
+  }
+  await page.waitForTimeout(500);
+  await page.screenshot({ path: path.join(root, `docs/guide/pictures/page-${locale}.png`) });
 }
 rmSync(folder, { recursive: true });
 await browser.close();

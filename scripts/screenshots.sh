@@ -1,5 +1,5 @@
 #!/usr/bin/env bash
-# Takes the pictures in docs/screenshots of the main commands on the demo data. Needs xvfb, xterm, imagemagick, chromium, neovim.
+# Takes the pictures in docs/screenshots of the main commands on the demo data. Needs xvfb, xterm, imagemagick, chromium, neovim, fonts-noto-cjk.
 set -eu
 cd "$(dirname "$0")/.."
 export DISPLAY=:97

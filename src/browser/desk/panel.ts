@@ -5,6 +5,7 @@ import {
   chipFor,
   chipsOf,
   HASH,
+  hasGaps,
   inShort,
   isBlank,
   lineOf,
@@ -124,13 +125,21 @@ function looked(): void {
 }
 
 /** Notes whether something is against a text. */
-export const note = ({ key }: DeskText, { refusal, findings }: Look): void => {
-  if (refusal || findings.length > 0) warned.add(key);
-  else warned.delete(key);
+export const note = (text: DeskText, { refusal, findings }: Look): void => {
+  if (refusal || findings.length > 0 || lacksNumbers(text)) warned.add(text.key);
+  else warned.delete(text.key);
 };
+
+/** Whether somebody began to say something otherwise for some numbers, and not for all. */
+const lacksNumbers = (text: DeskText): boolean =>
+  text === chosen
+    ? lines.some(({ value }) => hasGaps(value))
+    : hasGaps(lineOfText(work.textOf(text), data.locale));
 
 function flawsOf({ refusal, findings }: Look): HTMLElement[] {
   const own = [];
+  const isGap = findings.some(({ kind }) => kind === 'plural-gap');
+  if (!isGap && chosen && lacksNumbers(chosen)) own.push(say('gap'));
   if (refusal?.kind === 'lost')
     own.push(say('lost', { names: refusal.names.map((name) => `{${name}}`).join(', ') }));
   else if (refusal) own.push(say(REFUSED[refusal.kind]));

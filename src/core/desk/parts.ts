@@ -119,6 +119,25 @@ function nodeOf(part: string | Chip): MessageNode {
 /** The message that words and chips stand for. */
 export const textOf = (line: Line): string => printMessage(line.map(nodeOf));
 
+/**
+ * Whether the numbers that no other case is for have no words yet; of other categories the check
+ * says which ones may be left out.
+ */
+export const hasGaps = (line: Line): boolean =>
+  line.some(
+    (part) =>
+      typeof part !== 'string' &&
+      part.kind !== 'value' &&
+      part.rows.some(
+        (row) =>
+          hasGaps(row.line) ||
+          (part.kind !== 'select' &&
+            row.selector === 'other' &&
+            !row.wasThere &&
+            isBlank(row.line)),
+      ),
+  );
+
 /** A line in a few words for a list: of what is chosen, what is said mostly. */
 export function inShort(line: Line): string {
   const said = line.map((part) => {
