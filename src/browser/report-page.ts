@@ -39,6 +39,7 @@ const next = element('next') as HTMLButtonElement;
 const pageOf = element('page-of');
 
 const MARKS: Readonly<Record<string, readonly [string, string]>> = {
+  h: ['house', 'the text of the house'],
   s: ['starter', 'the starter’s text'],
   d: ['draft', 'a draft, which clients do not read'],
   f: ['other language', 'another language’s text'],

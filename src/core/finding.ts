@@ -22,6 +22,7 @@ export const KIND_NAMES = [
   'undeclared-rule',
   'unknown-field',
   'missing-problem',
+  'missing-translation',
   'unknown-problem',
   'exposed-details',
   'unused-excuse',

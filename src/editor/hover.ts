@@ -58,8 +58,8 @@ export function sentencesOfAll(row: Row, workspace: Workspace, mine?: Locale): s
     );
     const from = !found
       ? 'none: the name of the rule'
-      : found.purpose.layer === 'starter'
-        ? `the starter${found.locale === locale ? '' : ` of ${found.locale}`}`
+      : found.purpose.layer === 'starter' || found.purpose.layer === 'house'
+        ? `the ${found.purpose.layer}${found.locale === locale ? '' : ` of ${found.locale}`}`
         : found.locale === locale
           ? ''
           : `text of ${found.locale}`;
@@ -78,6 +78,7 @@ const RUNG_NAMES = {
   field: 'for this field',
   'message-of-form': 'for the rule in one form',
   message: 'for the rule',
+  house: 'of the house',
   starter: 'of the starter',
 } as const;
 

@@ -24,13 +24,25 @@ const share = (part: number, counts: Counts): string => {
   return (all === 0 ? 0 : (part / all) * 100).toFixed(2).replace(/\.?0+$/, '');
 };
 
+/** How many rules have each coverage; of a house only where there is one. */
+const countsTold = (counts: Counts): string =>
+  counts
+    .flatMap((count, nth) =>
+      count === 0 && COVERAGES[nth] === 'house' ? [] : [`${count} ${COVERAGES[nth] ?? ''}`],
+    )
+    .join(', ');
+
+/** Whether some text comes from a house. */
+const hasHouse = ({ coverage }: ReportData): boolean =>
+  coverage.some(({ counts }) => counts.some((one) => (one[COVERAGES.indexOf('house')] ?? 0) > 0));
+
 /**
  * One square of the picture: the share in figures, and a bar whose parts differ in pattern, not in
  * colour alone.
  */
 function square(form: string, counts: Counts, at: number, tag: string): string {
   const covered = percent(counts);
-  const told = `${form}, ${tag}: ${covered} % covered; ${counts.map((count, nth) => `${count} ${COVERAGES[nth] ?? ''}`).join(', ')}`;
+  const told = `${form}, ${tag}: ${covered} % covered; ${countsTold(counts)}`;
   const part = (count: number, nth: number): string =>
     count === 0
       ? ''
@@ -42,7 +54,9 @@ function square(form: string, counts: Counts, at: number, tag: string): string {
 /** Of no rules. */
 const NONE: Counts = COVERAGES.map(() => 0);
 
-function picture({ coverage, locales }: ReportData): string {
+function picture(data: ReportData): string {
+  const { coverage, locales } = data;
+  const house = hasHouse(data) ? '<span><i class="h"></i> of the house</span>' : '';
   const total = locales.map((_, at) =>
     coverage.reduce<Counts>(
       (all, { counts }) => all.map((one, nth) => one + (counts[at]?.[nth] ?? 0)),
@@ -52,7 +66,7 @@ function picture({ coverage, locales }: ReportData): string {
   const row = (name: string, form: string, counts: readonly Counts[]): string =>
     `<tr><th scope="row">${esc(name)}</th>${locales.map(({ tag }, at) => square(form, counts[at] ?? NONE, at, tag)).join('')}</tr>`;
   return `<section aria-labelledby="coverage"><h2 id="coverage">Coverage by form and language</h2>
-<p class="legend"><span><i class="w"></i> written</span><span><i class="s"></i> starter</span><span><i class="d"></i> draft, which clients do not read</span><span><i class="f"></i> fallback, in another language</span><span><i class="m"></i> missing</span></p>
+<p class="legend"><span><i class="w"></i> written</span>${house}<span><i class="s"></i> starter</span><span><i class="d"></i> draft, which clients do not read</span><span><i class="f"></i> fallback, in another language</span><span><i class="m"></i> missing</span></p>
 <div class="scroll" tabindex="0" role="region" aria-labelledby="coverage"><table class="heat">
 <thead><tr><th scope="col">form</th>${locales.map(({ tag, name }) => `<th scope="col"><abbr title="${esc(name)}">${esc(tag)}</abbr></th>`).join('')}</tr></thead>
 <tbody>${row('all forms', '', total)}${coverage.map(({ form, counts }) => row(form, form, counts)).join('')}</tbody>
@@ -66,7 +80,7 @@ const day = (time: number | undefined): string =>
 function timeline(history: ReportData['history'], tag: string, name: string): string {
   const columns = history.map(({ commit, time, locales: { [tag]: counts } }, at) => {
     if (!counts) return '';
-    const told = `${day(time)}${commit === undefined ? '' : ` (${commit.slice(0, 8)})`}: ${percent(counts)} % covered; ${counts.map((count, nth) => `${count} ${COVERAGES[nth] ?? ''}`).join(', ')}`;
+    const told = `${day(time)}${commit === undefined ? '' : ` (${commit.slice(0, 8)})`}: ${percent(counts)} % covered; ${countsTold(counts)}`;
     const parts = counts
       .map((count, nth) =>
         count === 0
@@ -135,7 +149,8 @@ function findingsSection({ findings }: ReportData): string {
   return `<section><h2>Findings</h2>${items.join('')}</section>`;
 }
 
-function controls({ coverage, locales, original }: ReportData): string {
+function controls(data: ReportData): string {
+  const { coverage, locales, original } = data;
   const first = new Set([original, ...locales.map(({ tag }) => tag)].slice(0, SHOWN_AT_FIRST + 1));
   const option = (value: string, text: string): string =>
     `<option value="${esc(value)}">${esc(text)}</option>`;
@@ -149,7 +164,7 @@ function controls({ coverage, locales, original }: ReportData): string {
 <label class="wide">Search <input id="search" type="search" placeholder="a word, a path, a rule" autocomplete="off"></label>
 <label>Form <select id="form">${option('', 'all')}${coverage.map(({ form }) => option(form, form)).join('')}</select></label>
 <label>Texts <select id="kind">${option('message', 'messages')}${option('inline', 'messages beside inputs')}${option('label', 'labels')}${option('choice', 'names of values')}${option('word', 'words')}${option('frame', 'frames')}${option('problem', 'problems')}${option('', 'all')}</select></label>
-<label>Show <select id="state">${option('', 'everything')}${option('finding', 'with a finding')}${option('m', 'missing')}${option('f', 'fallback')}${option('d', 'draft')}${option('s', 'starter')}</select></label>
+<label>Show <select id="state">${option('', 'everything')}${option('finding', 'with a finding')}${option('m', 'missing')}${option('f', 'fallback')}${option('d', 'draft')}${hasHouse(data) ? option('h', 'house') : ''}${option('s', 'starter')}</select></label>
 </div>
 <details class="languages"><summary>Languages beside each other</summary><fieldset id="languages"><legend class="unseen">Languages</legend>${boxes}</fieldset></details>`;
 }

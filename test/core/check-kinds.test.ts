@@ -58,6 +58,7 @@ describe('each kind finds its mistake, at its place, and nothing in its twin', (
       'missing-message',
       'missing-label',
       'missing-problem',
+      'missing-translation',
       'term-missing',
       'term-avoided',
       'translated-twice',

@@ -52,8 +52,8 @@ export async function serve(folder: string, ...args: string[]): Promise<Serving>
 }
 
 /**
- * How long somebody waits in vain, in milliseconds. Tests measure no speed: what takes a second on a
- * quiet machine takes several on a busy one, but what hangs takes longer than this.
+ * How long somebody waits in vain, in milliseconds. Tests measure no speed: what takes a second on
+ * a quiet machine takes several on a busy one, but what hangs takes longer than this.
  */
 export const IN_VAIN = 15_000;
 

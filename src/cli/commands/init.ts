@@ -12,6 +12,7 @@ interface Options {
   readonly from?: readonly string[];
   readonly locales?: string;
   readonly yes?: boolean;
+  readonly house?: boolean;
 }
 
 /** What a project calls the document of its API, mostly. */
@@ -66,7 +67,23 @@ async function asked({ from, locales }: Options): Promise<Options> {
   }
 }
 
+/** Starts the texts of a house, as a package. */
+function initHouse(folder: string, { from, locales }: Options): void {
+  if (from !== undefined || locales !== undefined)
+    throw complaint('wrong-use', [
+      '--house begins with texts alone: leave out --from and --locales',
+    ]);
+  const names = copyShipped('house', folder);
+  print(
+    `Started the texts of a house in ${folder}:\n${names.map((name) => `  ${name}`).join('\n')}\n\nA service names it in its zeitwort.yaml, as "house: ./${folder}", or as a package once it is published.\nNow try: zeitwort check --workspace ${folder}`,
+  );
+}
+
 async function init(folder: string, options: Options): Promise<void> {
+  if (options.house) {
+    initHouse(folder, options);
+    return;
+  }
   const isComplete = options.from !== undefined && options.locales !== undefined;
   const asks = !options.yes && !isComplete && streams().isTyped && streams().stdout.isTTY;
   const { from, locales } = asks ? await asked(options) : options;
@@ -112,6 +129,7 @@ export function define(command: Command): void {
       '--locales <tags>',
       'with --from: the languages, the original first, such as en,de,pl (default: en)',
     )
+    .option('--house', 'start texts and terms that several workspaces share, without rules')
     .option('--yes', 'ask nothing on a terminal')
     .action(init);
 }

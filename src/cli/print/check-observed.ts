@@ -6,6 +6,7 @@ import { table, type Column } from './table.js';
 
 const WORDS = {
   written: 'own',
+  house: 'house',
   starter: 'starter',
   draft: 'draft',
   fallback: 'fallback',

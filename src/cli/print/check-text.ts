@@ -19,13 +19,17 @@ const COLOURS: Record<Severity, (text: string) => string> = {
 /** Hundredths, never rounded up to all of it. */
 export const percent = (share: number): string => `${Math.floor(share * 100)} %`;
 
-/** How many rules of a field have a text of its own, the starter's, none: `2+1` or `2+0 −1`. */
+/**
+ * How many rules of a field have a text of its own, the starter's, none: `2+1` or `2+0 −1`; with
+ * the house's between, `2+1+1`.
+ */
 function cell(rows: readonly CoverageLine[], locale: Locale): string {
   const states = rows.map(({ locales }) => locales.get(locale));
   const own = states.filter((state) => state === 'written').length;
   const starter = states.filter((state) => state === 'starter').length;
   const lacking = states.filter((state) => !isCovered(state)).length;
-  const text = `${own}+${starter}`;
+  const house = states.filter((state) => state === 'house').length;
+  const text = house === 0 ? `${own}+${starter}` : `${own}+${house}+${starter}`;
   return lacking === 0 ? text : `${text} ${paint.red(`−${lacking}`)}`;
 }
 
@@ -277,6 +281,11 @@ export interface TextOptions {
   readonly hidden?: number | undefined;
 }
 
+function legend(matrix: readonly CoverageLine[]): string {
+  const hasHouse = matrix.some(({ locales }) => [...locales.values()].includes('house'));
+  return `2+1: two rules are written, one has the starter text; ${hasHouse ? '2+3+1: three have the house’s; ' : ''}−1: one is a draft, fallback or missing`;
+}
+
 /**
  * The result of a check for people: the coverage table, the findings with their places, a bar a
  * locale, a summary.
@@ -289,12 +298,10 @@ export function* checkText(
 ): Generator<string> {
   const causes = asksAll ? [] : causesOf(findings);
   // Of many fields that lack nothing the bars tell as much.
-  const tells = haveFewFields(matrix) || lacks(matrix, locales);
+  const tells = matrix.length > 0 && (haveFewFields(matrix) || lacks(matrix, locales));
   if (tells && locales.length <= MOST_COLUMNS && causes.length <= OVERWHELMING) {
     yield coverageTable(matrix, locales);
-    yield paint.dim(
-      '2+1: two rules are written, one has the starter text; −1: one is a draft, fallback or missing',
-    );
+    yield paint.dim(legend(matrix));
     yield '';
   }
   if (asksAll) {
@@ -302,8 +309,9 @@ export function* checkText(
       yield findingLines(placed, placed.finding.message, [], workspace);
   } else yield* byCause(causes, findings, workspace);
   if (findings.length > 0) yield '';
-  yield* bars(matrix, locales);
+  if (matrix.length > 0) yield* bars(matrix, locales);
   const counts = `${counted(countOf(findings, 'error'), 'error')}, ${counted(countOf(findings, 'warning'), 'warning')}`;
-  yield `${counted(matrix.length, 'rule')} in ${counted(locales.length, 'locale')}: ${percent(coverage)} covered, ${counts}`;
+  const covered = matrix.length > 0 ? ` ${percent(coverage)} covered,` : '';
+  yield `${counted(matrix.length, 'rule')} in ${counted(locales.length, 'locale')}:${covered} ${counts}`;
   if (hidden > 0) yield `The baseline keeps ${counted(hidden, 'known finding')} silent.`;
 }

@@ -36,6 +36,8 @@ function lacking(row: ShownRow, locale: Locale): string {
   switch (read?.coverage) {
     case 'written':
       return paint.dim('(a wider text)');
+    case 'house':
+      return paint.dim('(house)');
     case 'starter':
       return paint.dim('(starter)');
     case 'fallback':

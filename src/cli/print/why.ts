@@ -36,6 +36,7 @@ const RUNG_NAMES: Record<Rung, string> = {
   field: 'this field, in texts of all forms',
   'message-of-form': 'the rule, in texts of this form',
   message: 'the rule, in texts of all forms',
+  house: 'the texts of the house',
   starter: 'the starter catalog',
 };
 

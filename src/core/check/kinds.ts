@@ -12,6 +12,7 @@ import { missingChoice } from './kinds/missing-choice.js';
 import { missingInflection } from './kinds/missing-inflection.js';
 import { missingLabel } from './kinds/missing-label.js';
 import { missingMessage } from './kinds/missing-message.js';
+import { missingTranslation } from './kinds/missing-translation.js';
 import { missingWord } from './kinds/missing-word.js';
 import { missingProblem, unknownProblem } from './kinds/missing-problem.js';
 import { nestedTooDeep } from './kinds/nested-too-deep.js';
@@ -89,6 +90,7 @@ export const KINDS: readonly Kind[] = [
   missingChoice,
   missingWord,
   missingProblem,
+  missingTranslation,
   unknownProblem,
   missingInflection,
   secretValue,

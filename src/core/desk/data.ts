@@ -29,6 +29,7 @@ export interface DeskText {
 
 /** What JSON holds of a file of texts. */
 export interface DeskCatalog {
+  readonly layer: 'written' | 'house' | 'starter';
   readonly file: string;
   readonly locale: Locale;
   readonly root: LooseObject;
@@ -52,7 +53,6 @@ export interface DeskData {
   readonly texts: readonly DeskText[];
   readonly forms: readonly FrozenForm[];
   readonly catalogs: readonly DeskCatalog[];
-  readonly starters: readonly DeskCatalog[];
   /** What rule files call fields, as messages. */
   readonly titles: readonly {
     readonly form: string;

@@ -17,7 +17,7 @@ import { Table } from '../texts/table.js';
 import { Terms } from '../texts/terms.js';
 import { titleOf } from '../texts/titles.js';
 import { Sentences } from '../violation/sentence.js';
-import type { DeskData, DeskText } from './data.js';
+import type { DeskCatalog, DeskData, DeskText } from './data.js';
 import { thawedForm } from './frozen.js';
 import { refusalOf, type Refusal } from './refusal.js';
 import { examplesOfProblem, SampleSayer } from './said.js';
@@ -58,25 +58,20 @@ class Ground {
   readonly terms: Terms;
   readonly problems: ReadonlyMap<string, Readonly<Record<string, unknown>>>;
   readonly indexes: ReadonlyMap<string, FormIndex>;
-  private readonly starters: ReadonlyMap<Locale, Catalog>;
+  private readonly layers: ReadonlyMap<Catalog, DeskCatalog['layer']>;
 
   constructor(readonly data: DeskData) {
     const { purposes } = this;
     this.forms = data.forms.map(thawedForm);
     this.rows = rowsOf(this.forms);
     this.indexes = new Map(this.forms.map((form) => [form.id, new FormIndex(form)]));
-    this.catalogs = new Map(
-      data.catalogs.map(({ file, locale, root }) => [
-        file,
-        readCatalog(root, file, locale, 'written', purposes).catalog,
+    this.layers = new Map(
+      data.catalogs.map(({ layer, file, locale, root }) => [
+        readCatalog(root, file, locale, layer, purposes).catalog,
+        layer,
       ]),
     );
-    this.starters = new Map(
-      data.starters.map(({ file, locale, root }) => [
-        locale,
-        readCatalog(root, file, locale, 'starter', purposes).catalog,
-      ]),
-    );
+    this.catalogs = new Map(this.of('written').map((catalog) => [catalog.file, catalog]));
     this.titles = data.titles.map(({ form, path, text }) => {
       const { purpose } = purposes.scope('title', form).field(path).slot('label', '');
       const source = { file: '', locale: data.original };
@@ -93,8 +88,11 @@ class Ground {
     this.problems = new Map(data.problems);
   }
 
-  starter(locale: Locale): Catalog | undefined {
-    return this.starters.get(locale);
+  /** The catalogs of a layer, of one locale where one is given. */
+  of(layer: DeskCatalog['layer'], locale?: Locale): Catalog[] {
+    return [...this.layers]
+      .filter(([one, own]) => own === layer && (locale ?? one.locale) === one.locale)
+      .map(([catalog]) => catalog);
   }
 }
 
@@ -117,7 +115,8 @@ class World {
         files: [...all.values()],
         original,
         read: (file) => all.get(file) ?? never(file),
-        starter: (tag) => ground.starter(tag),
+        starter: (tag) => ground.of('starter', tag)[0],
+        house: (tag) => ground.of('house', tag),
         titles: (tag) => (tag === original ? titles : []),
         kept: (tag) => (tag === locale ? undefined : earlier?.table.column(tag)),
       },

@@ -228,13 +228,14 @@ class Packer {
     const { purposes } = this.source.texts.table;
     const own = purposes.writtenFor(form.id);
     const general = purposes.known('written', undefined);
-    const written = [...own, general];
+    const house = purposes.known('house', undefined);
+    const written = [...own, general, house];
     const paths = new Map(
       written
         .flatMap((scope) =>
           [...(scope?.fields.values() ?? [])].filter(
             // What all forms call a place stands in the pack once.
-            (one) => saysMore(one) || (scope !== general && one.has('label')),
+            (one) => saysMore(one) || (scope !== general && scope !== house && one.has('label')),
           ),
         )
         .filter((one) => !declared.some((pattern) => meet(pattern, one.pattern)))
@@ -251,8 +252,10 @@ class Packer {
 
   /** What fields are called in all forms: a backend may break rules at places of other forms. */
   private general(): PackField[] {
-    const written = this.source.texts.table.purposes.known('written', undefined);
-    return [...(written?.fields.values() ?? [])].flatMap(({ path, pattern }) => {
+    const { purposes } = this.source.texts.table;
+    const scopes = [purposes.known('written', undefined), purposes.known('house', undefined)];
+    const fields = new Map(scopes.flatMap((scope) => [...(scope?.fields ?? [])]));
+    return [...fields.values()].flatMap(({ path, pattern }) => {
       const labels = this.labels('', pattern);
       return labels.length > 0 ? [{ path, labels, rules: [] }] : [];
     });
@@ -262,7 +265,9 @@ class Packer {
   private wording(form: string | undefined): PackWording {
     const { texts } = this.source;
     const { purposes } = texts.table;
-    const general = [purposes.known('written', undefined), purposes.known('starter', undefined)];
+    const general = (['written', 'house', 'starter'] as const).map((layer) =>
+      purposes.known(layer, undefined),
+    );
     const scopes =
       form === undefined ? general.flatMap((scope) => scope ?? []) : purposes.writtenFor(form);
     const keysOf = (kind: ScopeTextKind): string[] => [

@@ -37,12 +37,19 @@ import type {
 import type { Table } from './table.js';
 
 /** The ordered places of one locale where a message is looked for. */
-export const RUNGS = ['field-of-form', 'field', 'message-of-form', 'message', 'starter'] as const;
+export const RUNGS = [
+  'field-of-form',
+  'field',
+  'message-of-form',
+  'message',
+  'house',
+  'starter',
+] as const;
 export type Rung = (typeof RUNGS)[number];
 
 /** The rung that a message stands on. */
 export function rungOf({ layer, form, field }: Purpose): Rung {
-  if (layer === 'starter') return 'starter';
+  if (layer === 'starter' || layer === 'house') return layer;
   if (field) return form === undefined ? 'field' : 'field-of-form';
   return form === undefined ? 'message' : 'message-of-form';
 }
@@ -182,9 +189,14 @@ export class Texts implements TextLookup {
     return [...this.table.purposes.writtenFor(form), this.scope('written', undefined)];
   }
 
-  /** From the top: what is written, the titles of the form's schema, the starter. */
+  /** What stands below all that is written for any form: the texts of the house, the starter. */
+  private shipped(): (Scope | undefined)[] {
+    return [this.scope('house', undefined), this.scope('starter', undefined)];
+  }
+
+  /** From the top: what is written, the titles of the form's schema, the house, the starter. */
   private scopes(form: string): (Scope | undefined)[] {
-    return [...this.written(form), this.scope('title', form), this.scope('starter', undefined)];
+    return [...this.written(form), this.scope('title', form), ...this.shipped()];
   }
 
   /** The fields of a scope that have some of a pattern's paths, and not all. */
@@ -255,21 +267,23 @@ export class Texts implements TextLookup {
    */
   messageLadder({ form, path, keys, kind = 'message' }: Question): Ladder {
     const ladder: Purpose[] = [];
-    const written = this.written(form);
     const aliases = this.graphs(form)?.aliases(path) ?? [];
-    for (const scope of written) {
-      const fields = this.coveringAt(scope, path, aliases);
-      for (const key of fields.length > 0 ? keys : []) {
-        for (const field of fields) {
-          const purpose = field.known(kind, key);
-          if (purpose) ladder.push(purpose);
+    // What anybody nearer says of all fields goes before what others say of this one.
+    for (const scopes of [this.written(form), ...this.shipped().map((scope) => [scope])]) {
+      for (const scope of scopes) {
+        const fields = this.coveringAt(scope, path, aliases);
+        for (const key of fields.length > 0 ? keys : []) {
+          for (const field of fields) {
+            const purpose = field.known(kind, key);
+            if (purpose) ladder.push(purpose);
+          }
         }
       }
-    }
-    for (const scope of [...written, this.scope('starter', undefined)]) {
-      for (const key of keys) {
-        const purpose = scope?.known(kind, key);
-        if (purpose) ladder.push(purpose);
+      for (const scope of scopes) {
+        for (const key of keys) {
+          const purpose = scope?.known(kind, key);
+          if (purpose) ladder.push(purpose);
+        }
       }
     }
     return ladder;
@@ -368,7 +382,8 @@ export class Texts implements TextLookup {
     for (const asked of this.chain(locale)) {
       const column = this.table.column(asked);
       const ladder = this.messageLadder(question);
-      for (const rung of RUNGS) {
+      const rungs = RUNGS.filter((rung) => rung !== 'house' || this.scope('house', undefined));
+      for (const rung of rungs) {
         const here = ladder
           .filter((purpose) => rungOf(purpose) === rung)
           .flatMap(({ id }) => column.cells[id] ?? []);

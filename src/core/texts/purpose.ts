@@ -3,8 +3,11 @@ import { ANY_DEPTH, type Pattern } from '../path/path.js';
 import { Patterns } from '../path/patterns.js';
 import { formsNamed } from './form-set.js';
 
-/** Who wrote a text: whoever owns the workspace, the author of a schema as its title, or we. */
-export type Layer = 'written' | 'title' | 'starter';
+/**
+ * Who wrote a text: whoever owns the workspace, the author of a schema as its title, the house that
+ * the workspace belongs to, or we.
+ */
+export type Layer = 'written' | 'title' | 'house' | 'starter';
 
 /**
  * What is said of a field in its entry; `inline` is a message for beside its input, where the label

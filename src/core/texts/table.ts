@@ -15,6 +15,8 @@ export interface TextSource {
   readonly read: (file: string, purposes: Purposes) => Catalog;
   /** What ships for a locale. */
   readonly starter: (locale: Locale, purposes: Purposes) => Catalog | undefined;
+  /** The texts of the house in a locale. */
+  readonly house?: (locale: Locale, purposes: Purposes) => readonly Catalog[];
   /** What schemas call their fields in a locale. */
   readonly titles: (locale: Locale, purposes: Purposes) => readonly Catalog[];
   /** The texts of a catalog that are drafts. */
@@ -200,6 +202,7 @@ export class Table {
       column.addDrafts(this.source.drafts?.(catalog) ?? []);
     }
     for (const { texts } of this.source.titles(locale, this.purposes)) column.add(texts);
+    for (const { texts } of this.source.house?.(locale, this.purposes) ?? []) column.add(texts);
     column.add(this.starter(locale)?.texts ?? []);
     return column.settle();
   }

@@ -83,8 +83,10 @@ const usedKeys = (forms: readonly Form[]): Set<string> =>
 
 /** The keys of the vocabulary, and those that texts are written for. */
 function allKeys({ texts }: Workspace): string[] {
-  const written = texts.table.purposes.known('written', undefined);
-  return [...new Set([...VOCABULARY.keys(), ...(written?.keysOf('message') ?? [])])];
+  const { purposes } = texts.table;
+  const scopes = [purposes.known('written', undefined), purposes.known('house', undefined)];
+  const keys = scopes.flatMap((scope) => [...(scope?.keysOf('message') ?? [])]);
+  return [...new Set([...VOCABULARY.keys(), ...keys])];
 }
 
 /**

@@ -57,8 +57,12 @@ export function maker(): string {
 function namedFiles(folder: WorkspaceFolder): string[] {
   const { rules, texts, terms, tables } = folder.config;
   const catalogs = folder.files(texts);
+  const { house } = folder;
   return [
     CONFIG_FILE,
+    ...(house
+      ? [house.settingsFile, ...house.files([...house.config.texts, ...house.config.terms])]
+      : []),
     ...folder.files(rules),
     ...folder.files(terms),
     ...catalogs,

@@ -97,14 +97,31 @@ const CONSEQUENCES: ReadonlySet<FindingKind> = new Set<FindingKind>([
   ] as const),
 ]);
 
+/** Catalogs of a house that speak of some forms, which are none of its own. */
+const ofForms = ({ known }: Workspace['catalogFiles']): Remark[] =>
+  known.flatMap(({ file, locale, form }): Remark[] =>
+    form === undefined
+      ? []
+      : [
+          {
+            kind: 'wrong-structure',
+            locale,
+            message: 'The texts of a house are for the forms of all services. Take "form" out.',
+            spot: { file, keys: ['form'], at: 'key' },
+          },
+        ],
+  );
+
 /**
  * Globs that somebody wrote and that nothing matches: what follows from that would be told of each
  * text and rule.
  */
-function idleGlobs({ config, unmatched, sources }: Workspace): {
+function idleGlobs({ config, unmatched, sources, catalogFiles }: Workspace): {
   readonly remarks: Remark[];
   readonly isHollow: boolean;
 } {
+  // The texts of a house are for the rules of others.
+  if (config.rules.length === 0) return { remarks: ofForms(catalogFiles), isHollow: true };
   if (unmatched.size === 0) return { remarks: [], isHollow: false };
   const written = parseYaml(sources.get(CONFIG_FILE) ?? '', CONFIG_FILE);
   const empty = (key: 'texts' | 'rules'): Remark[] =>
@@ -185,6 +202,7 @@ const contextOf = (
       ]),
     ),
     settings: CONFIG_FILE,
+    isHouse: config.rules.length === 0,
     remarks: [],
     ...more,
   };
@@ -278,7 +296,8 @@ const duplicates = ({ catalogFiles: { files, suspects }, sources }: Workspace): 
 
 /** What people of the house call things; what reads it is loaded only where files are named. */
 async function termsIn(workspace: Workspace): Promise<Subject['terms']> {
-  if (workspace.config.terms.length === 0) return undefined;
+  const { config, house } = workspace;
+  if (config.terms.length === 0 && !house?.config.terms.length) return undefined;
   const { termsOf } = await import('../reading/terms.js');
   return termsOf(workspace);
 }

@@ -80,6 +80,7 @@ export interface ReportOptions {
 
 const LETTERS: Readonly<Record<Coverage, string>> = {
   written: 'w',
+  house: 'h',
   starter: 's',
   draft: 'd',
   fallback: 'f',

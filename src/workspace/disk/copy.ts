@@ -5,7 +5,7 @@ import { demoFolder } from './installed.js';
 import { SCRATCH } from './scratch.js';
 
 /** The workspaces that ship with the program. */
-export type Shipped = 'observatory' | 'small';
+export type Shipped = 'observatory' | 'small' | 'house';
 
 /**
  * Copies a shipped workspace into a folder, which is made where it is not there.

@@ -11,9 +11,14 @@ import { termsOf } from '../reading/terms.js';
 import type { Workspace } from '../reading/workspace.js';
 
 /** What a file of texts holds. */
-function catalogOf(file: string, locale: Locale, text: string | undefined): DeskCatalog[] {
+function catalogOf(
+  layer: DeskCatalog['layer'],
+  file: string,
+  locale: Locale,
+  text: string | undefined,
+): DeskCatalog[] {
   const root = text === undefined ? undefined : parseJson(text, file, true);
-  return isObject(root) ? [{ file, locale, root }] : [];
+  return isObject(root) ? [{ layer, file, locale, root }] : [];
 }
 
 /**
@@ -25,6 +30,13 @@ export function deskData(workspace: Workspace, locale: Locale, { units }: UnitFi
   const { original, fallbacks, zone, values, statuses, problemParams, checks, starter } = config;
   workspace.readAll();
   const spoken = new Set([original, ...texts.chain(locale)]);
+  const filesOf = (
+    layer: DeskCatalog['layer'],
+    files: readonly { readonly file: string; readonly locale: Locale }[],
+  ): DeskCatalog[] =>
+    files
+      .filter((one) => spoken.has(one.locale))
+      .flatMap((one) => catalogOf(layer, one.file, one.locale, sources.get(one.file)));
   const titles = catalogFiles.titles(original, table.purposes);
   return {
     name: path.basename(workspace.folder),
@@ -43,12 +55,13 @@ export function deskData(workspace: Workspace, locale: Locale, { units }: UnitFi
       address ? [{ ...unit, address }] : [],
     ),
     forms: [...forms.values()].map(({ form }) => frozenForm(form)),
-    catalogs: catalogFiles.files
-      .filter((one) => spoken.has(one.locale))
-      .flatMap((one) => catalogOf(one.file, one.locale, sources.get(one.file))),
-    starters: (starter ? [...spoken] : []).flatMap((tag) =>
-      catalogOf(`starter/${tag}.json`, tag, starterText(tag)),
-    ),
+    catalogs: [
+      ...filesOf('written', catalogFiles.files),
+      ...filesOf('house', catalogFiles.ofHouse),
+      ...(starter ? [...spoken] : []).flatMap((tag) =>
+        catalogOf('starter', `starter/${tag}.json`, tag, starterText(tag)),
+      ),
+    ],
     titles: titles.flatMap(({ form = '', texts: entries }) =>
       entries.map(({ purpose, text }) => ({ form, path: purpose.path ?? '', text })),
     ),

@@ -59,6 +59,8 @@ export class CatalogFiles implements TextSource {
     { readonly root: LooseObject; readonly locale: Locale }
   >();
   private readonly catalogs = new Map<string, Catalog>();
+  /** The files of the house's texts. */
+  readonly ofHouse: readonly { readonly file: string; readonly locale: Locale }[];
   private readonly locales: ReadonlyMap<string, Locale>;
   /** Files that were taken over from the reading before. */
   readonly unchanged = new Set<string>();
@@ -74,7 +76,14 @@ export class CatalogFiles implements TextSource {
     this.files = folder
       .files(folder.config.texts)
       .map((file) => ({ file, locale: this.localeOf(file) }));
-    this.locales = new Map(this.files.map(({ file, locale }) => [file, locale]));
+    const { house } = folder;
+    this.ofHouse = (house?.files(house.config.texts) ?? []).map((file) => ({
+      file,
+      locale: this.localeOf(file),
+    }));
+    this.locales = new Map(
+      [...this.files, ...this.ofHouse].map(({ file, locale }) => [file, locale]),
+    );
     this.columns = this.earlier?.sameSettings
       ? this.keptColumns(this.earlier)
       : new Map<Locale, Column>();
@@ -126,9 +135,10 @@ export class CatalogFiles implements TextSource {
   private keptColumns({ files, changed, table, sameRules }: EarlierTexts): Map<Locale, Column> {
     // What rules call their fields is in the original's language.
     const touched = new Set<Locale>(sameRules ? [] : [this.original]);
-    const names = new Set(this.files.map(({ file }) => file));
-    const nowhere = new Set(files.files.map(({ file }) => file));
-    for (const { file, locale } of [...this.files, ...files.files])
+    const [now, before] = [this, files].map((one) => [...one.files, ...one.ofHouse]);
+    const names = new Set(now?.map(({ file }) => file));
+    const nowhere = new Set(before?.map(({ file }) => file));
+    for (const { file, locale } of [...(now ?? []), ...(before ?? [])])
       if (
         changed.has(file) ||
         changed.has(reviewFileOf(file)) ||
@@ -176,7 +186,7 @@ export class CatalogFiles implements TextSource {
   }
 
   /** @throws {Complaint} when the file is no catalog */
-  read(file: string, purposes: Purposes): Catalog {
+  read(file: string, purposes: Purposes, layer: 'written' | 'house' = 'written'): Catalog {
     const ready = this.catalogs.get(file);
     if (ready) return ready;
     const text = this.folder.sources.get(file) ?? this.folder.readFile(file, 'a catalog');
@@ -191,9 +201,10 @@ export class CatalogFiles implements TextSource {
           ...positionAt(text, jsonLocator(text)({ file, keys: ['locale'], at: 'key', nth: 1 })),
         },
       );
-    const { catalog, members } = readCatalog(root, file, locale, 'written', purposes);
+    const { catalog, members } = readCatalog(root, file, locale, layer, purposes);
     if (mayRepeatKeys(text, members)) this.suspects.add(file);
-    const known = isShared(file) ? { ...catalog, shared: true as const } : catalog;
+    const known =
+      layer === 'written' && isShared(file) ? { ...catalog, shared: true as const } : catalog;
     this.catalogs.set(file, known);
     return known;
   }
@@ -210,6 +221,12 @@ export class CatalogFiles implements TextSource {
       const line = review.of(entry);
       if (line?.state === 'initial' && line.text === fingerprint(entry.text)) yield entry;
     }
+  }
+
+  house(locale: Locale, purposes: Purposes): readonly Catalog[] {
+    return this.ofHouse
+      .filter((one) => one.locale === locale)
+      .map(({ file }) => this.read(file, purposes, 'house'));
   }
 
   starter(locale: Locale, purposes: Purposes): Catalog | undefined {

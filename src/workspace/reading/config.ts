@@ -147,6 +147,13 @@ export const configSchema = z.strictObject({
   terms: globs
     .default([])
     .describe('what people of the house call things: JSON of our own, or TBX-Basic'),
+  house: z
+    .string()
+    .regex(/^(?:\.{1,2}(?:\/.*)?|(?:@[a-z0-9~-][\w.~-]*\/)?[a-z0-9~-][\w.~-]*)$/, {
+      error: 'a house is a package such as @depot/error-texts, or a folder such as ./house',
+    })
+    .optional()
+    .describe('a package or folder of texts and terms that stand below those of this workspace'),
   fallbacks: z.record(z.string(), z.array(tag)).default({}),
   starter: z.boolean().default(true),
   zone: zone.default('UTC'),
@@ -212,6 +219,8 @@ export interface Config {
   readonly rulesFromCode: readonly string[];
   /** Files of terms. */
   readonly terms: readonly string[];
+  /** The package or folder with the texts of the house. */
+  readonly house?: string | undefined;
   readonly fallbacks: ReadonlyMap<Locale, readonly Locale[]>;
   readonly starter: boolean;
   readonly zone: string;
@@ -313,6 +322,10 @@ export function readConfig(text: string, file: string): Config {
     ...rest
   } = result.data;
   checkTexts(rest, value, refuse);
+  const outside = rest.house?.startsWith('.')
+    ? textsTrouble(`${rest.house}/x.json`, rest.root)
+    : undefined;
+  if (outside !== undefined) refuse(['house'], 'value', `"house": ${outside}`);
   const shapes = new Map(SHAPES);
   for (const [name, { mediaType, body }] of Object.entries(own))
     shapes.set(name, ownShape(name, mediaType, body, refuse));

@@ -4,6 +4,7 @@ import type { Spot } from '../../core/origin.js';
 import { complaint, type FileLocation } from '../disk/complaint.js';
 import { CONFIG_FILE } from '../disk/find.js';
 import { readConfig, type Config } from './config.js';
+import { House } from './house.js';
 import { displayName, isYaml } from '../disk/files.js';
 import { placeOfGlob } from '../disk/globs.js';
 import { starterText } from '../disk/installed.js';
@@ -111,8 +112,8 @@ export class WorkspaceFolder {
   }
 
   /**
-   * The folders that files of the workspace may be in: its own, and those around it that its texts
-   * are shared in.
+   * The folders that files of the workspace may be in: its own, those around it that its texts are
+   * shared in, and the house's.
    */
   get watched(): string[] {
     return [
@@ -120,7 +121,21 @@ export class WorkspaceFolder {
       ...this.config.texts
         .filter(isShared)
         .map((glob) => path.join(this.folder, placeOfGlob(glob))),
+      ...(this.house ? [this.house.folder] : []),
     ];
+  }
+
+  private opened: House | undefined;
+
+  /**
+   * The texts of the house that the settings name, if they name one.
+   * @throws {Complaint} when there is none
+   */
+  get house(): House | undefined {
+    if (this.config.house === undefined) return undefined;
+    this.opened ??= House.open(this.config.house, this);
+    this.sources.set(this.opened.settingsFile, this.opened.text);
+    return this.opened;
   }
 
   /** A file of the workspace as sentences name it. */
@@ -144,6 +159,7 @@ export class WorkspaceFolder {
   }
 
   private readOwn(file: string, named: string, holds: string): string {
+    if (this.house?.has(file)) return this.house.textOf(file, named, holds);
     return this.storage.text(path.join(this.folder, file), this.rootOf(file), named, holds);
   }
 

@@ -81,12 +81,13 @@ export const termsOf = (folder: WorkspaceFolder): Terms =>
   getOrMake(known, folder, () => readTerms(folder));
 
 /**
- * The terms of a workspace: JSON of our own, and TBX.
+ * The terms of a workspace, and those of its house: JSON of our own, and TBX.
  * @throws {Complaint} when a file of them cannot be read
  */
 function readTerms(folder: WorkspaceFolder): Terms {
-  const { terms } = folder.config;
-  const concepts = folder.files(terms).flatMap((file) => {
+  const { config, house } = folder;
+  const files = [...folder.files(config.terms), ...(house?.files(house.config.terms) ?? [])];
+  const concepts = files.flatMap((file) => {
     const text = folder.readFile(file, 'terms');
     const named = folder.shown(file);
     return /\.tbx$/i.test(file) ? fromTbx(text, named) : fromJson(text, named);

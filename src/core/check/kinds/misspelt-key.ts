@@ -1,3 +1,5 @@
+import { VOCABULARY } from '../../rules/vocabulary.js';
+import { closest } from '../../text/closest.js';
 import type { Kind } from '../subject/kind.js';
 import { aboutText } from '../subject/checked-text.js';
 import { meantFor } from './near-key.js';
@@ -13,9 +15,20 @@ export const misspeltKey: Kind = {
     sorts: ['message'],
     concerns: ({ rows }) => rows.length === 0,
     text: (checked) => {
+      const { keys } = checked.entry.slot;
+      // Which rules services have of their own nobody knows here, but those of the vocabulary.
+      const named =
+        context.subject.isHouse && !VOCABULARY.has(checked.key)
+          ? closest(checked.key, VOCABULARY.keys())
+          : undefined;
+      if (named !== undefined)
+        report({
+          ...aboutText(checked),
+          message: `There is no rule "${checked.key}". Did you mean "${named}"?`,
+          spot: { file: checked.entry.file, keys, at: 'key' },
+        });
       const row = meantFor(checked, context);
       if (!row) return;
-      const { keys } = checked.entry.slot;
       const { file } = row.use.origin;
       report({
         ...aboutText(checked),

@@ -3,14 +3,14 @@ import type { Locale } from '../../locale/tag.js';
 import { NOWHERE, type Climber, type Ladder } from '../../texts/climber.js';
 
 /**
- * Where the text comes from that clients read for a rule in a locale; the first two count as
+ * Where the text comes from that clients read for a rule in a locale; the first three count as
  * covered. `draft`: clients read another language's text or none, and a draft waits for somebody.
  */
-export const COVERAGES = ['written', 'starter', 'draft', 'fallback', 'missing'] as const;
+export const COVERAGES = ['written', 'house', 'starter', 'draft', 'fallback', 'missing'] as const;
 export type Coverage = (typeof COVERAGES)[number];
 
 export const isCovered = (coverage: Coverage | undefined): boolean =>
-  coverage === 'written' || coverage === 'starter';
+  coverage === 'written' || coverage === 'house' || coverage === 'starter';
 
 /**
  * The coverage where a ladder ends. A text of the locale's own language counts as its own: `de`
@@ -19,7 +19,8 @@ export const isCovered = (coverage: Coverage | undefined): boolean =>
 export function coverageAt(climber: Climber, ladder: Ladder, end: number): Coverage {
   if (end === NOWHERE) return 'missing';
   if (!climber.isOwn(end)) return 'fallback';
-  return climber.purpose(ladder, end)?.layer === 'starter' ? 'starter' : 'written';
+  const layer = climber.purpose(ladder, end)?.layer;
+  return layer === 'starter' || layer === 'house' ? layer : 'written';
 }
 
 /** The same where drafts may stand: one that is the locale's own waits where nothing covers. */
