@@ -1,7 +1,7 @@
 import type { DeskData } from '../core/desk/data.js';
 import type { DeskWords } from '../core/desk/words.js';
 import { DESK_STYLE } from './desk-style.js';
-import { embedded, inScript } from './embedded.js';
+import { embedded, inScript, pageOf } from './embedded.js';
 
 /** What a page itself says, in one language. */
 export interface Tongue {
@@ -16,18 +16,7 @@ export interface Tongue {
 export function deskPage(data: DeskData, tongues: readonly Tongue[], script: string): string {
   const option = (value: string): string =>
     `<option value="${value}" data-word="${value}"></option>`;
-  return `<!doctype html>
-<html lang="en">
-<head>
-<meta charset="utf-8">
-<meta name="viewport" content="width=device-width, initial-scale=1">
-<meta name="color-scheme" content="light dark">
-<meta http-equiv="Content-Security-Policy" content="default-src 'none'; style-src 'unsafe-inline'; script-src 'unsafe-inline'">
-<title>${data.locale}</title>
-<style>${DESK_STYLE}</style>
-</head>
-<body>
-<header>
+  const body = `<header>
 <h1 data-word="title"></h1>
 <p><span id="progress"></span> <progress id="bar"></progress></p>
 <p class="does"><button id="save" type="button" data-word="save"></button>
@@ -49,8 +38,6 @@ export function deskPage(data: DeskData, tongues: readonly Tongue[], script: str
 <noscript><p>This page needs scripts to be allowed for this file.</p></noscript>
 <script type="application/json" id="data">${embedded(data)}</script>
 <script type="application/json" id="words">${embedded(tongues)}</script>
-<script type="module">${inScript(script)}</script>
-</body>
-</html>
-`;
+<script type="module">${inScript(script)}</script>`;
+  return pageOf('en', data.locale, DESK_STYLE, body);
 }

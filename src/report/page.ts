@@ -1,7 +1,7 @@
 import { escapeHtml as esc } from '../core/body/shapes/html.js';
 import { COVERAGES, isCovered } from '../core/check/subject/coverage.js';
 import type { ReportData } from '../workspace/checking/reporting.js';
-import { embedded, inScript } from './embedded.js';
+import { embedded, inScript, pageOf } from './embedded.js';
 import { REPORT_STYLE } from './style.js';
 
 /** So many languages are shown beside each other at first; the reader chooses more. */
@@ -175,18 +175,7 @@ export function reportPage(data: ReportData, script: string, name: string): stri
     (severity) =>
       `${data.findings.filter((one) => one.severity === severity).length} ${severity === 'info' ? 'notes' : `${severity}s`}`,
   );
-  return `<!doctype html>
-<html lang="en">
-<head>
-<meta charset="utf-8">
-<meta name="viewport" content="width=device-width, initial-scale=1">
-<meta name="color-scheme" content="light dark">
-<meta http-equiv="Content-Security-Policy" content="default-src 'none'; style-src 'unsafe-inline'; script-src 'unsafe-inline'">
-<title>Texts of ${esc(name)}</title>
-<style>${REPORT_STYLE}</style>
-</head>
-<body>
-<a class="skip" href="#texts">To the texts</a>
+  const body = `<a class="skip" href="#texts">To the texts</a>
 <header><h1>Validation texts of ${esc(name)}</h1><p>${data.locales.length} languages, original in <b>${esc(data.original)}</b>. ${counts.join(', ')}.</p></header>
 <main>
 ${picture(data)}
@@ -203,8 +192,6 @@ ${termsSection(data)}
 ${findingsSection(data)}
 </main>
 <script type="application/json" id="data">${embedded(data)}</script>
-<script>${inScript(script)}</script>
-</body>
-</html>
-`;
+<script>${inScript(script)}</script>`;
+  return pageOf('en', `Texts of ${esc(name)}`, REPORT_STYLE, body);
 }

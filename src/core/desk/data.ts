@@ -18,10 +18,16 @@ export interface DeskText {
   readonly stale?: boolean | undefined;
   readonly before?: string | undefined;
   readonly note?: string | undefined;
+  /**
+   * When it is said, an example, and what its arguments say: lines for a translator, which nobody
+   * reads back.
+   */
   readonly about?: string | undefined;
   /** How many characters there is room for. */
   readonly room?: number | undefined;
+  /** The terms of the house in it. */
   readonly terms?: readonly ToldTerm[] | undefined;
+  /** What the translation was when it went out, in one word that comes back as it is. */
   readonly exported?: string | undefined;
   /** Whether it is an inflection of a label, which is `source`. */
   readonly isInflection?: boolean | undefined;

@@ -1,34 +1,11 @@
 import { cleaned, shortened } from '../../core/text/value.js';
+import type { DeskText } from '../../core/desk/data.js';
 import type { Address } from '../../core/texts/purpose.js';
-import type { ToldTerm } from '../../core/texts/terms.js';
 import { TRANSLATION_STATES, type TranslationState } from '../../core/texts/state.js';
 
-/** One text on its way to a translator, or back. */
-export interface Unit {
-  /** What the text is, as one word that is the same in all locales and for ever. */
-  readonly key: string;
-  /** The same for whoever has the workspace; `isInflection` where `source` is the label of one. */
+/** One text on its way to a translator, or back; its key is the same in all locales and for ever. */
+export interface Unit extends Omit<DeskText, 'address'> {
   readonly address?: Address | undefined;
-  readonly isInflection?: boolean | undefined;
-  readonly source: string;
-  /** The translation there is; absent where there is none. */
-  readonly target?: string | undefined;
-  readonly state?: TranslationState | undefined;
-  /** Whether the original changed since the translation was made; `before` is what it was. */
-  readonly stale?: boolean | undefined;
-  readonly before?: string | undefined;
-  readonly note?: string | undefined;
-  /**
-   * When it is said, an example, and what its arguments say: lines for a translator, which nobody
-   * reads back.
-   */
-  readonly about?: string | undefined;
-  /** How many characters there is room for. */
-  readonly room?: number | undefined;
-  /** The terms of the house in it. */
-  readonly terms?: readonly ToldTerm[] | undefined;
-  /** What the translation was when it went out, in one word that comes back as it is. */
-  readonly exported?: string | undefined;
 }
 
 /** The texts of one locale beside the original. */
