@@ -3,7 +3,7 @@ import type { DeskText } from '../../core/desk/data.js';
 import type { Address } from '../../core/texts/purpose.js';
 import { TRANSLATION_STATES, type TranslationState } from '../../core/texts/state.js';
 
-/** One text on its way to a translator, or back; its key is the same in all locales and for ever. */
+/** A text on its way to a translator, or back; its key is the same in all locales and for ever. */
 export interface Unit extends Omit<DeskText, 'address'> {
   readonly address?: Address | undefined;
 }
