@@ -127,13 +127,15 @@ class Sentences {
     return letters.size() <= longest ? text : String.join("", letters.subList(0, longest - 1)).stripTrailing() + "…";
   }
 
-  /** A number with the language's digits and marks, all thousands set apart. */
+  /** A number with the language's digits and marks, thousands set apart as it does. */
   private String number(Object value) {
     String[] parts = Numbers.digitsOf(value);
     List<?> sizes = (List<?>) under("numbers", "sizes");
     StringBuilder text = new StringBuilder();
     int end = parts[0].length();
-    for (int size = ((Number) sizes.get(0)).intValue(); end > 0; size = ((Number) sizes.get(1)).intValue()) {
+    int last = ((Number) sizes.get(0)).intValue();
+    if (end < last + ((Number) under("numbers", "least")).intValue()) last = end;
+    for (int size = last; end > 0; size = ((Number) sizes.get(1)).intValue()) {
       int start = Math.max(0, end - size);
       text.insert(0, (start > 0 ? (String) under("numbers", "group") : "") + parts[0].substring(start, end));
       end = start;

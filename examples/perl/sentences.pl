@@ -68,6 +68,7 @@ sub number {
     my $numbers = $pack->{numbers};
     my ($whole, $rest) = split /\./, digits($value);
     my ($last, $more) = @{ $numbers->{sizes} };
+    $last = length $whole if length $whole < $last + $numbers->{least};
     my @groups;
     for (my $size = $last; $whole ne ''; $size = $more) {
         my $cut = length $whole > $size ? $size : length $whole;

@@ -105,12 +105,15 @@ class Sentences
         return count($letters[0]) <= $longest ? $text : rtrim(implode('', array_slice($letters[0], 0, $longest - 1))) . '…';
     }
 
-    /** A number with the language's digits and marks, all thousands set apart. */
+    /** A number with the language's digits and marks, thousands set apart as it does. */
     private function number(int|float $value): string
     {
         $numbers = $this->pack['numbers'];
         [$whole, $rest] = explode('.', digits_of($value)) + [1 => ''];
         [$last, $more] = $numbers['sizes'];
+        if (strlen($whole) < $last + $numbers['least']) {
+            $last = strlen($whole);
+        }
         $groups = [substr($whole, -$last)];
         for ($whole = substr($whole, 0, -$last); $whole !== ''; $whole = substr($whole, 0, -$more)) {
             array_unshift($groups, substr($whole, -$more));

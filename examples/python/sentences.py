@@ -130,10 +130,12 @@ class Sentences:
         return value if len(value) <= longest else value[: longest - 1].rstrip() + "…"
 
     def number(self, value):
-        """A number with the language's digits and marks, all thousands set apart."""
+        """A number with the language's digits and marks, thousands set apart as it does."""
         numbers = self.pack["numbers"]
         whole, _, rest = digits_of(value).partition(".")
         last, more = numbers["sizes"]
+        if len(whole) < last + numbers["least"]:
+            last = len(whole)
         groups = [whole[-last:]]
         whole = whole[:-last]
         while whole:

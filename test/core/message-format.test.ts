@@ -81,9 +81,7 @@ test('small whole numbers, which take a short way in many languages, are written
     'my',
   ]) {
     const { bare, standard } = formattersOf(parseLocale(locale));
-    const format = new Intl.NumberFormat(locale, {
-      useGrouping: 'always',
-    } as unknown as Intl.NumberFormatOptions);
+    const format = new Intl.NumberFormat(locale);
     const numbers = [...Array(1100).keys(), 3600, 9999, 10_000, 123_456, 999_999, 1_000_000];
     const written = numbers.map((n) => format.format(n));
     expect([locale, numbers.map(bare), numbers.map(standard)]).toEqual([locale, written, written]);

@@ -17,8 +17,8 @@ const PLAIN_DIGITS =
   /^(?:bg|ca|cs|cy|da|de|el|en|es|et|eu|fi|fr|ga|he|hr|hu|id|is|it|ja|ko|lt|lv|nb|nl|nn|pl|pt|ro|ru|sk|sl|sv|tr|uk|vi|zh)(?:-[A-Z][a-z]{3})?(?:-[A-Z]{2})?$/;
 
 /**
- * What stands between the thousands of a whole number, for languages that many read, in the region
- * that their tag means. Where nothing else has been written yet, a bound such as 3,600 would cost
+ * What stands between the thousands of a whole number from the first on, for languages that many
+ * read, in the region that their tag means; some languages set 1234 apart from nothing. Where nothing else has been written yet, a bound such as 3,600 would cost
  * as much as the rest of the body.
  */
 const THOUSANDS: Readonly<Record<string, string>> = keyed({
@@ -28,14 +28,11 @@ const THOUSANDS: Readonly<Record<string, string>> = keyed({
   ko: ',',
   zh: ',',
   de: '.',
-  es: '.',
-  it: '.',
   nl: '.',
   pt: '.',
   tr: '.',
   fr: '\u202f',
   cs: '\u00a0',
-  pl: '\u00a0',
   uk: '\u00a0',
 });
 

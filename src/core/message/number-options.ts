@@ -15,17 +15,7 @@ export const rounding = (roundingMode: string): Intl.NumberFormatOptions =>
   ({ roundingMode }) as Intl.NumberFormatOptions;
 export const HALF_EVEN = rounding('halfEven');
 
-/**
- * What `{n}`, `{n, number}` and the keywords have: the thousands are set apart from the first on,
- * also where a language by itself writes 1234. A skeleton follows the language, unless it says
- * otherwise.
- */
-export const GROUPED = {
-  ...HALF_EVEN,
-  useGrouping: 'always',
-} as unknown as Intl.NumberFormatOptions;
-
 /** How a number is written where nothing is said: `#`, and `{n, number}`. */
-export const STANDARD: NumberStyle = { options: { ...GROUPED, maximumFractionDigits: 3 } };
+export const STANDARD: NumberStyle = { options: { ...HALF_EVEN, maximumFractionDigits: 3 } };
 /** A bound or a value with all its digits. */
-export const EXACT: NumberStyle = { options: { ...GROUPED, maximumFractionDigits: 20 } };
+export const EXACT: NumberStyle = { options: { ...HALF_EVEN, maximumFractionDigits: 20 } };

@@ -1,5 +1,5 @@
 import { closest } from '../text/closest.js';
-import { GROUPED, HALF_EVEN, STANDARD, rounding, type NumberStyle } from './number-options.js';
+import { HALF_EVEN, STANDARD, rounding, type NumberStyle } from './number-options.js';
 import { MessageError } from './syntax-error.js';
 import { keyed } from '../base/keyed.js';
 
@@ -25,9 +25,9 @@ interface Draft {
 
 const KEYWORDS: Record<string, NumberStyle> = keyed({
   '': STANDARD,
-  integer: { options: { ...GROUPED, maximumFractionDigits: 0 } },
-  percent: { options: { ...GROUPED, style: 'percent', maximumFractionDigits: 0 } },
-  currency: { options: { ...GROUPED, style: 'currency' }, localCurrency: true },
+  integer: { options: { ...HALF_EVEN, maximumFractionDigits: 0 } },
+  percent: { options: { ...HALF_EVEN, style: 'percent', maximumFractionDigits: 0 } },
+  currency: { options: { ...HALF_EVEN, style: 'currency' }, localCurrency: true },
 });
 
 const percent: Intl.NumberFormatOptions = { style: 'unit', unit: 'percent' };

@@ -21,6 +21,8 @@ export interface PlainNumbers {
   readonly minus: string;
   /** How many digits stand in the last group, and in those before it. */
   readonly sizes: readonly [number, number];
+  /** How many digits must stand before the last group for any to be set apart. */
+  readonly least: number;
 }
 
 /** What is the same for all rules of a field. */
@@ -146,6 +148,8 @@ export function numbersOf(locale: Locale): PlainNumbers {
     decimal: of('decimal'),
     minus: of('minusSign'),
     sizes: [groups.at(-1) ?? 3, groups.at(-2) ?? 3],
+    // CLDR's minimumGroupingDigits: in some languages 1234 stays whole.
+    least: format.formatToParts(1234).some(({ type }) => type === 'group') ? 1 : 2,
   };
 }
 
