@@ -18,8 +18,8 @@ const PLAIN_DIGITS =
 
 /**
  * What stands between the thousands of a whole number from the first on, for languages that many
- * read, in the region that their tag means; some languages set 1234 apart from nothing. Where nothing else has been written yet, a bound such as 3,600 would cost
- * as much as the rest of the body.
+ * read, in the region that their tag means; some languages leave 1234 whole. Where nothing else has
+ * been written yet, a bound such as 3,600 would cost as much as the rest of the body.
  */
 const THOUSANDS: Readonly<Record<string, string>> = keyed({
   en: ',',
