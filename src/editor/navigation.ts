@@ -19,7 +19,7 @@ function textsOf({ form, field, keys }: Row, workspace: Workspace): Entry[] {
     workspace.allTexts.messageLadder({ form: form.id, path: field.pattern, keys, kind }),
   );
   return ladders
-    .filter(({ layer }) => layer === 'written')
+    .filter(({ layer }) => layer === 'written' || layer === 'house')
     .flatMap((purpose) =>
       workspace.config.locales.flatMap((locale) => workspace.table.cell(locale, purpose) ?? []),
     );

@@ -2,6 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import { cpSync, mkdirSync, renameSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { openPack } from '../../src/index.js';
+import { started, within } from '../support/editing.js';
 import { folderWith, textOf, zeitwort } from '../support/program.js';
 
 const HOUSE = {
@@ -187,6 +188,19 @@ test('a house is started, checked alone, and lacks what a language lacks', () =>
   for (const said of wanted) expect(out).toContain(said);
   expect(out).not.toContain('unused-message');
   expect(zeitwort(['init', '--house', 'texts'], folder).code).toBe(2);
+});
+
+test('an editor tells of the house, and leads into it', async () => {
+  const editor = await started(serviceWith());
+  const rules = editor.open('rules/f.yaml');
+  const at = within(editor, rules, 'maxLength: 3', 2);
+  const told = await editor.at<{ contents: { value: string } }>('textDocument/hover', rules, at);
+  expect(told.contents.value).toContain('de: Höchstens 3. *(the house)*');
+  const places = await editor.at<{ uri: string }[]>('textDocument/definition', rules, at);
+  expect(places.map(({ uri }) => decodeURIComponent(uri)).join()).toContain(
+    'node_modules/@depot/error-texts/messages/de.json',
+  );
+  await editor.settled();
 });
 
 test('a page to translate in says what the house says', () => {
