@@ -47,7 +47,7 @@ describe('render', () => {
     ['de', 'Belichtungszeit in Sekunden (Ziel 3, Aufnahme 1): Der Wert darf höchstens 3.600 sein.'],
     [
       'pl',
-      'Czas ekspozycji w sekundach (cel 3, ekspozycja 1): wartość może wynosić najwyżej 3\u00a0600.',
+      'Czas ekspozycji w sekundach (cel 3, ekspozycja 1): wartość może wynosić najwyżej 3600.',
     ],
     ['ar', 'زمن التعريض بالثواني (الهدف 3، اللقطة 1): يجب ألا تزيد القيمة على 3,600.'],
     ['ja', '天体3の露出1の露出時間（秒）は3,600以下にしてください。'],
