@@ -39,6 +39,7 @@ export const KIND_NAMES = [
   'sample-argument',
   'plural-gap',
   'plural-extra',
+  'spelt-number',
   'select-mismatch',
   'literal-bound',
   'nested-too-deep',

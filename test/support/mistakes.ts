@@ -185,6 +185,28 @@ export const MISTAKES: Case[] = [
     mended: { texts: [en({ maxLength: '{max, plural, =0 {#} one {#} other {#}}' })] },
   },
   {
+    kind: 'spelt-number',
+    at: message('0.json', 'maxLength'),
+    offset: 16,
+    says: 'In ru the case "one" is for 121 too',
+    fields: { title: { maxLength: 121 } },
+    texts: [of('ru', { maxLength: 'x {max, plural, one {один} few {#} many {#} other {#}}' })],
+    // Nobody meets 0 or 21 where the bound is 120.
+    mended: { fields: title },
+    languages: ['ru'],
+  },
+  {
+    kind: 'spelt-number',
+    at: message('0.json', 'on-duty'),
+    says: 'In fr the case "one" is for 0 too',
+    fields: { title: { external: { 'on-duty': { hours: 6 } } } },
+    texts: [of('fr', { 'on-duty': '{hours, plural, one {une heure} other {# heures}}' })],
+    mended: {
+      texts: [of('fr', { 'on-duty': '{hours, plural, =0 {rien} one {une heure} other {# h}}' })],
+    },
+    languages: ['fr'],
+  },
+  {
     kind: 'select-mismatch',
     at: message('0.json', 'required'),
     offset: 17,

@@ -36,6 +36,7 @@ import { stale, unreviewed } from './kinds/review.js';
 import { secretValue } from './kinds/secret-value.js';
 import { selectMismatch } from './kinds/select-mismatch.js';
 import { shadowed } from './kinds/shadowed.js';
+import { speltNumber } from './kinds/spelt-number.js';
 import { tie } from './kinds/tie.js';
 import { unknownArgument } from './kinds/unknown-argument.js';
 import { undeclaredRule } from './kinds/undeclared-rule.js';
@@ -76,6 +77,7 @@ export const KINDS: readonly Kind[] = [
   sampleArgument,
   pluralGap,
   pluralExtra,
+  speltNumber,
   selectMismatch,
   literalBound,
   nestedTooDeep,
