@@ -23,7 +23,7 @@ function others({ entry, rows }: CheckedText, { name, cases, offset }: PluralNod
   const values = rows.map(({ use }) => (use.external ? undefined : use.params[name]));
   const isKnown = values.length > 0 && values.every((value) => typeof value === 'number');
   const exact = new Set(cases.map(({ exactly }) => exactly));
-  return (isKnown ? (values as number[]) : MET).filter(
+  return (isKnown ? values : MET).filter(
     (number) =>
       number - offset !== 1 && !exact.has(number) && rules.select(number - offset) === 'one',
   );
