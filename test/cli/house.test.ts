@@ -152,6 +152,21 @@ describe('the texts of a house', () => {
     expect(err).toContain('zeitwort.yaml');
   });
 
+  test('a folder that a link leads out of the workspace for is not read, a catalog neither', () => {
+    const linked = folderWith({ ...SERVICE, 'zeitwort.yaml': 'locales: [en, de]\nhouse: ./h\n' });
+    symlinkSync(folderWith(HOUSE), path.join(linked, 'h'));
+    const { code, err } = zeitwort(['check'], linked);
+    expect([code, err]).toEqual([2, expect.stringContaining('h/zeitwort.yaml')]);
+    const inside = serviceWith();
+    const file = path.join(inside, 'node_modules/@depot/error-texts/messages/de.json');
+    rmSync(file);
+    symlinkSync(path.join(folderWith(HOUSE), 'messages/de.json'), file);
+    expect(zeitwort(['check'], inside)).toMatchObject({
+      code: 2,
+      err: expect.stringContaining('error-texts/messages/de.json'),
+    });
+  });
+
   test('a broken catalog of it is told with its place, and one of its own is refused', () => {
     const { code, err } = zeitwort(
       ['check'],

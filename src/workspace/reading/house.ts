@@ -9,6 +9,8 @@ import { readConfig, type Config } from './config.js';
 /** What a house is read for. */
 interface Around {
   readonly folder: string;
+  /** The folder that a house named by a path must lie in, links followed. */
+  readonly root: string;
   readonly shownFrom: string;
   readonly storage: Storage;
   readonly unsaved: Unsaved;
@@ -65,6 +67,9 @@ export class House {
         ],
         { file: shown },
       );
+    // A package may be a link, such as one to a neighbour in a repository of many packages.
+    if (isPath(named) && !storage.isInside(settings, around.root))
+      throw complaint('linked-outside', [displayName(settings, around.shownFrom)]);
     // A package is in no revision, and is read as it is installed.
     const from = storage.has(settings) ? storage : new Disk(around.unsaved);
     const name = displayName(settings, around.shownFrom);
