@@ -1,4 +1,3 @@
-import { samplePathIn } from '../core/rules/sample-path.js';
 import { MarkupKind, type Hover } from 'vscode-languageserver/node';
 import type { Row } from '../core/check/subject/context.js';
 import type { Finding } from '../core/finding.js';
@@ -11,7 +10,7 @@ import { cleaned } from '../core/text/value.js';
 import type { Entry } from '../core/texts/entry.js';
 import { termsFor, toldTerm } from '../core/texts/terms.js';
 import { rungOf } from '../core/texts/ladder.js';
-import { sampleViolation } from '../core/violation/samples.js';
+import { sampleIn } from '../core/violation/samples.js';
 import { sentencesOf } from '../workspace/answering/answering.js';
 import { argumentMeaning, placesOf } from '../workspace/editing/briefing.js';
 import type { Workspace } from '../workspace/reading/workspace.js';
@@ -44,11 +43,7 @@ const line = (locale: string, text: string, isMine: boolean, from = ''): string 
 /** What clients read in every language when a rule is broken, with sample values. */
 export function sentencesOfAll(row: Row, workspace: Workspace, mine?: Locale): string {
   const form = workspace.form(row.form.id);
-  const violation = sampleViolation(
-    row.field,
-    row.use,
-    samplePathIn(form.form, row.field.pattern, row.field.in),
-  );
+  const violation = sampleIn(form.form, row.field, row.use);
   const sentences = sentencesOf(workspace, form);
   const lines = workspace.config.locales.map((locale) => {
     const { text } = sentences.say(violation, locale);

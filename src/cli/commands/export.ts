@@ -59,14 +59,12 @@ function exportTerms(workspace: Workspace, out: string | undefined): void {
 
 /** What a page says itself: in the language of the translator, where there is such, and English. */
 function tonguesFor(locale: Locale): Tongue[] {
-  const tags = [...new Set([locale, ...truncations(locale, PARENTS), 'en'])];
-  const known = tags.flatMap((tag): Tongue[] => {
-    const file = installedFile(`words/${tag}.json`);
-    if (!existsSync(file)) return [];
-    return [{ tag, words: JSON.parse(readFileSync(file, 'utf8')) as Tongue['words'] }];
-  });
-  const [first, ...others] = known;
-  return first ? [first, ...others.filter(({ tag }) => tag === 'en')] : [];
+  const fileOf = (tag: string): string => installedFile(`words/${tag}.json`);
+  const own = [locale, ...truncations(locale, PARENTS)].find((tag) => existsSync(fileOf(tag)));
+  return [...new Set([own ?? 'en', 'en'])].map((tag) => ({
+    tag,
+    words: JSON.parse(readFileSync(fileOf(tag), 'utf8')) as Tongue['words'],
+  }));
 }
 
 /** Writes the page to translate in; a name that ends in .zip gets it packed, for gates of mail. */

@@ -1,4 +1,5 @@
 import { existsSync } from 'node:fs';
+import path from 'node:path';
 import { createInterface } from 'node:readline';
 import type { Command } from 'commander';
 import { streams } from '../../exchange/streams.js';
@@ -68,27 +69,28 @@ async function asked({ from, locales }: Options): Promise<Options> {
 }
 
 /** Starts the texts of a house, as a package. */
-function initHouse(folder: string, { from, locales }: Options): void {
+function initHouse(folder: string, { from, locales }: Options, into: string, there: string): void {
   if (from !== undefined || locales !== undefined)
     throw complaint('wrong-use', [
       '--house begins with texts alone: leave out --from and --locales',
     ]);
   const names = copyShipped('house', folder);
   print(
-    `Started the texts of a house in ${folder}:\n${names.map((name) => `  ${name}`).join('\n')}\n\nA service names it in its zeitwort.yaml, as "house: ./${folder}", or as a package once it is published.\nNow try: zeitwort check --workspace ${folder}`,
+    `Started the texts of a house${into}:\n${names.map((name) => `  ${name}`).join('\n')}\n\nA service names it in its zeitwort.yaml, as "house: ./${path.basename(path.resolve(folder))}", or as a package once it is published.\nNow try: zeitwort check${there}`,
   );
 }
 
 async function init(folder: string, options: Options): Promise<void> {
-  if (options.house) {
-    initHouse(folder, options);
-    return;
-  }
-  const isComplete = options.from !== undefined && options.locales !== undefined;
+  const isComplete =
+    options.house === true || (options.from !== undefined && options.locales !== undefined);
   const asks = !options.yes && !isComplete && streams().isTyped && streams().stdout.isTTY;
   const { from, locales } = asks ? await asked(options) : options;
   const into = folder === '.' ? '' : ` in ${folder}`;
   const there = folder === '.' ? '' : ` --workspace ${folder}`;
+  if (options.house) {
+    initHouse(folder, options, into, there);
+    return;
+  }
   const [first, ...more] = from ?? [];
   if (first === undefined) {
     if (locales !== undefined)

@@ -72,15 +72,16 @@ function found(
   return remarks;
 }
 
+/** @param remarks what is found without looking at texts */
 function notesOf(
   kind: Kind,
+  remarks: Iterable<Remark>,
   context: Context,
   files: ReadonlySet<string>,
   at: TextAt,
-  { ruled }: CheckOptions,
 ): Notes {
   const { severity } = kind;
-  const others = Array.from(found(kind, context, ruled), (remark): Finding => ({
+  const others = Array.from(remarks, (remark): Finding => ({
     severity,
     ...remark,
   }));
@@ -219,7 +220,7 @@ export function* checking(context: Context, options: CheckOptions = {}): Steps<C
   const at: TextAt = { in: undefined };
   const notes: Notes[] = [];
   for (const kind of kindsOf(options)) {
-    notes.push(notesOf(kind, context, files, at, options));
+    notes.push(notesOf(kind, found(kind, context, options.ruled), context, files, at));
     yield;
   }
   const looks = notes.flatMap((one) => one.looks ?? []);
@@ -238,28 +239,16 @@ export function* checking(context: Context, options: CheckOptions = {}): Steps<C
   return { matrix, coverage: coveredShare(matrix, subject.locales), findings };
 }
 
-/** The findings about some texts of a catalog that looking at each of them tells. */
-export function checkTexts(
-  context: Context,
-  catalog: Catalog,
-  entries: readonly Entry[],
-  options: CheckOptions = {},
-): Finding[] {
-  const notes = kindsOf(options).flatMap(({ kind, severity, about, remedy, example, look }) => {
-    if (!look) return [];
-    const looking: Kind = { kind, severity, about, remedy, example, look };
-    return [notesOf(looking, context, new Set([catalog.file]), { in: 'texts' }, options)];
-  });
-  return shownTo(notes, context, catalog, entries, options);
-}
-
-function shownTo(
-  notes: readonly Notes[],
+/** The findings of some kinds that looking at some texts of a catalog tells. */
+function foundIn(
+  kinds: readonly Kind[],
   context: Context,
   catalog: Catalog,
   entries: readonly Entry[],
   options: CheckOptions,
 ): Finding[] {
+  const files = new Set([catalog.file]);
+  const notes = kinds.map((kind) => notesOf(kind, [], context, files, { in: 'texts' }));
   const showing = new Showing(
     context,
     notes.flatMap(({ looks }) => looks ?? []),
@@ -268,14 +257,20 @@ function shownTo(
   return told(standing(notes, new Excuses([catalog])), context, options);
 }
 
+/** The findings about some texts of a catalog that looking at each of them tells. */
+export const checkTexts = (
+  context: Context,
+  catalog: Catalog,
+  entries: readonly Entry[],
+  options: CheckOptions = {},
+): Finding[] => foundIn(kindsOf(options), context, catalog, entries, options);
+
 /** The findings that the texts of one catalog are enough for, whatever else there is. */
 export function checkAlone(
   context: Context,
   catalog: Catalog,
   options: CheckOptions = {},
 ): Finding[] {
-  const notes = kindsOf(options)
-    .filter(({ alone }) => alone)
-    .map((kind) => notesOf(kind, context, new Set([catalog.file]), { in: 'texts' }, options));
-  return shownTo(notes, context, catalog, catalog.texts, options);
+  const kinds = kindsOf(options).filter(({ alone }) => alone);
+  return foundIn(kinds, context, catalog, catalog.texts, options);
 }

@@ -57,6 +57,9 @@ class Ground {
   readonly settings: readonly KindSetting[];
   readonly terms: Terms;
   readonly problems: ReadonlyMap<string, Readonly<Record<string, unknown>>>;
+  readonly problemArguments: ReadonlyMap<string, readonly string[]>;
+  /** One object, by which a check knows that what hangs on it still holds. */
+  readonly statuses: ReadonlyMap<string, number>;
   readonly indexes: ReadonlyMap<string, FormIndex>;
   private readonly layers: ReadonlyMap<Catalog, DeskCatalog['layer']>;
 
@@ -86,6 +89,8 @@ class Ground {
       data.concepts.map(({ terms, ...concept }) => ({ ...concept, terms: new Map(terms) })),
     );
     this.problems = new Map(data.problems);
+    this.problemArguments = new Map(data.problems.map(([id, params]) => [id, Object.keys(params)]));
+    this.statuses = new Map(data.statuses);
   }
 
   /** The catalogs of a layer, of one locale where one is given. */
@@ -138,10 +143,8 @@ class World {
       locales: [locale],
       allLocales: [original, locale],
       original,
-      problems: new Map(data.statuses),
-      problemArguments: new Map(
-        Array.from(ground.problems, ([id, params]) => [id, Object.keys(params)]),
-      ),
+      problems: ground.statuses,
+      problemArguments: ground.problemArguments,
       settings: '',
       terms,
       remarks: [],
@@ -219,11 +222,16 @@ export class Desk {
     if (kind === 'message' || kind === 'inline')
       return purpose ? plain.context.rowsFor(purpose) : [];
     if (kind === 'label' && key === 'gender') {
-      const agreeing = this.saying(address, 'none', (now, before) => now !== before);
-      if (agreeing.length > 0) return agreeing;
-      return this.saying({ ...address, key: '' }, MARK, (now) => now.includes(MARK));
+      const { sayer } = plain;
+      const { locale } = this.data;
+      const agreeing = this.saying(
+        address,
+        'none',
+        (now, row) => now !== (sayer.said(row, locale) ?? ''),
+      );
+      return agreeing.length > 0 ? agreeing : this.saying({ ...address, key: '' }, MARK);
     }
-    return this.saying(address, `${MARK}${target}`, (now) => now.includes(MARK));
+    return this.saying(address, `${MARK}${target}`);
   }
 
   /**
@@ -233,15 +241,14 @@ export class Desk {
   private saying(
     address: Address,
     text: string,
-    says: (now: string, before: string) => boolean,
+    says: (now: string, row: Row) => boolean = (now) => now.includes(MARK),
   ): readonly Row[] {
     const { plain, ground } = this;
     const { locale } = ground.data;
-    const marked = plain.with(address, text);
+    const { sayer } = plain.with(address, text);
     const found: Row[] = [];
     for (const row of ground.rows.slice(0, MOST_TRIED)) {
-      const [now = '', before = ''] = [marked, plain].map(({ sayer }) => sayer.said(row, locale));
-      if (says(now, before)) found.push(row);
+      if (says(sayer.said(row, locale) ?? '', row)) found.push(row);
       if (found.length === 2 * MOST_SHOWN) break;
     }
     return found;

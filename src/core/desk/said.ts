@@ -1,13 +1,11 @@
 import type { Row } from '../check/subject/context.js';
 import type { Locale } from '../locale/tag.js';
 import type { Arguments } from '../message/compile.js';
-import { samplePathIn } from '../rules/sample-path.js';
 import { VOCABULARY } from '../rules/vocabulary.js';
 import type { Entry } from '../texts/entry.js';
 import { examplesOf, isNumberArgument } from '../violation/examples.js';
-import { sampleViolation } from '../violation/samples.js';
+import { sampleIn } from '../violation/samples.js';
 import type { Sentences } from '../violation/sentence.js';
-import type { Violation } from '../rules/violation.js';
 
 /** So many rules are tried for the cases of a message. */
 const MOST_ROWS = 60;
@@ -35,21 +33,18 @@ const isParameter =
 export class SampleSayer {
   constructor(private readonly sentencesOf: (form: string) => Sentences) {}
 
-  private broken({ form, field, use }: Row): Violation {
-    const index = this.sentencesOf(form.id).form;
-    return sampleViolation(field, use, samplePathIn(index.form, field.pattern, field.in));
-  }
-
   /** The sentence of a rule, or what is said beside its input. */
   said(row: Row, locale: Locale, inline = false): string | undefined {
-    const said = this.sentencesOf(row.form.id).say(this.broken(row), locale, inline);
+    const violation = sampleIn(row.form, row.field, row.use);
+    const said = this.sentencesOf(row.form.id).say(violation, locale, inline);
     return inline ? said.inline : said.text;
   }
 
   /** What the arguments of a text are where a rule is said by it. */
   argumentsAt(row: Row, text: Entry): Arguments {
     const sentences = this.sentencesOf(row.form.id);
-    return sentences.argumentsFor(this.broken(row), text.signature.names, text.locale, text);
+    const violation = sampleIn(row.form, row.field, row.use);
+    return sentences.argumentsFor(violation, text.signature.names, text.locale, text);
   }
 
   /** A message, once for each of its cases that one of the rules leads to. */

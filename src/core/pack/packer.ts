@@ -227,15 +227,12 @@ class Packer {
     const declared = form.fields.map(({ pattern }) => pattern);
     const { purposes } = this.source.texts.table;
     const own = purposes.writtenFor(form.id);
-    const general = purposes.known('written', undefined);
-    const house = purposes.known('house', undefined);
-    const written = [...own, general, house];
     const paths = new Map(
-      written
+      [...own, ...purposes.forAll()]
         .flatMap((scope) =>
-          [...(scope?.fields.values() ?? [])].filter(
+          [...scope.fields.values()].filter(
             // What all forms call a place stands in the pack once.
-            (one) => saysMore(one) || (scope !== general && scope !== house && one.has('label')),
+            (one) => saysMore(one) || (own.includes(scope) && one.has('label')),
           ),
         )
         .filter((one) => !declared.some((pattern) => meet(pattern, one.pattern)))
@@ -252,9 +249,8 @@ class Packer {
 
   /** What fields are called in all forms: a backend may break rules at places of other forms. */
   private general(): PackField[] {
-    const { purposes } = this.source.texts.table;
-    const scopes = [purposes.known('written', undefined), purposes.known('house', undefined)];
-    const fields = new Map(scopes.flatMap((scope) => [...(scope?.fields ?? [])]));
+    const scopes = this.source.texts.table.purposes.forAll();
+    const fields = new Map(scopes.flatMap((scope) => [...scope.fields]));
     return [...fields.values()].flatMap(({ path, pattern }) => {
       const labels = this.labels('', pattern);
       return labels.length > 0 ? [{ path, labels, rules: [] }] : [];
@@ -265,11 +261,11 @@ class Packer {
   private wording(form: string | undefined): PackWording {
     const { texts } = this.source;
     const { purposes } = texts.table;
-    const general = (['written', 'house', 'starter'] as const).map((layer) =>
-      purposes.known(layer, undefined),
-    );
+    const starter = purposes.known('starter', undefined);
     const scopes =
-      form === undefined ? general.flatMap((scope) => scope ?? []) : purposes.writtenFor(form);
+      form === undefined
+        ? [...purposes.forAll(), ...(starter ? [starter] : [])]
+        : purposes.writtenFor(form);
     const keysOf = (kind: ScopeTextKind): string[] => [
       ...new Set(scopes.flatMap((scope) => [...scope.keysOf(kind)])),
     ];

@@ -66,9 +66,8 @@ export class Undeclared {
     const known = this.keys[kind].get(form);
     if (known) return known;
     const { purposes } = this.texts.table;
-    const general = [purposes.known('written', undefined), purposes.known('house', undefined)];
     const keys = new Set<string>();
-    for (const scope of [...purposes.writtenFor(form.id), ...general.flatMap((one) => one ?? [])]) {
+    for (const scope of [...purposes.writtenFor(form.id), ...purposes.forAll()]) {
       for (const key of scope.keysOf(kind)) keys.add(key);
       for (const field of scope.fields.values())
         for (const { purpose } of field.slotsOf(kind)) keys.add(purpose.key);

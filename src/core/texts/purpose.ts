@@ -319,6 +319,11 @@ export class Purposes {
     return own ? [own, ...sets] : sets;
   }
 
+  /** What people wrote for all forms: here, and in the house. */
+  forAll(): readonly Scope[] {
+    return (['written', 'house'] as const).flatMap((layer) => this.known(layer, undefined) ?? []);
+  }
+
   /** A scope that some text stands in. */
   known(layer: Layer, form: string | undefined): Scope | undefined {
     return this.scopes.get(layer)?.get(form);

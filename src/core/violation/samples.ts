@@ -1,7 +1,8 @@
 import { printPath, type Path } from '../path/path.js';
+import { samplePathIn } from '../rules/sample-path.js';
 import type { RuleDefinition } from '../rules/definition.js';
 import { comparedColumns } from '../rules/row-conditions.js';
-import type { Field, RuleUse } from '../rules/form.js';
+import type { Field, Form, RuleUse } from '../rules/form.js';
 import { VOCABULARY } from '../rules/vocabulary.js';
 import type { Violation } from '../rules/violation.js';
 import { isLongList } from './few-choices.js';
@@ -54,3 +55,7 @@ export function sampleViolation(field: Field, use: RuleUse, path: Path): Violati
     value: sampleValue(definition, use.params),
   };
 }
+
+/** The same at a place that the field has in its form. */
+export const sampleIn = (form: Form, field: Field, use: RuleUse): Violation =>
+  sampleViolation(field, use, samplePathIn(form, field.pattern, field.in));

@@ -83,9 +83,7 @@ const usedKeys = (forms: readonly Form[]): Set<string> =>
 
 /** The keys of the vocabulary, and those that texts are written for. */
 function allKeys({ texts }: Workspace): string[] {
-  const { purposes } = texts.table;
-  const scopes = [purposes.known('written', undefined), purposes.known('house', undefined)];
-  const keys = scopes.flatMap((scope) => [...(scope?.keysOf('message') ?? [])]);
+  const keys = texts.table.purposes.forAll().flatMap((scope) => [...scope.keysOf('message')]);
   return [...new Set([...VOCABULARY.keys(), ...keys])];
 }
 

@@ -97,6 +97,9 @@ const CONSEQUENCES: ReadonlySet<FindingKind> = new Set<FindingKind>([
   ] as const),
 ]);
 
+/** Whether a workspace has texts alone, for the rules of others. */
+const isHouse = ({ rules }: Workspace['config']): boolean => rules.length === 0;
+
 /** Catalogs of a house that speak of some forms, which are none of its own. */
 const ofForms = ({ known }: Workspace['catalogFiles']): Remark[] =>
   known.flatMap(({ file, locale, form }): Remark[] =>
@@ -120,8 +123,7 @@ function idleGlobs({ config, unmatched, sources, catalogFiles }: Workspace): {
   readonly remarks: Remark[];
   readonly isHollow: boolean;
 } {
-  // The texts of a house are for the rules of others.
-  if (config.rules.length === 0) return { remarks: ofForms(catalogFiles), isHollow: true };
+  if (isHouse(config)) return { remarks: ofForms(catalogFiles), isHollow: true };
   if (unmatched.size === 0) return { remarks: [], isHollow: false };
   const written = parseYaml(sources.get(CONFIG_FILE) ?? '', CONFIG_FILE);
   const empty = (key: 'texts' | 'rules'): Remark[] =>
@@ -202,7 +204,7 @@ const contextOf = (
       ]),
     ),
     settings: CONFIG_FILE,
-    isHouse: config.rules.length === 0,
+    isHouse: isHouse(config),
     remarks: [],
     ...more,
   };

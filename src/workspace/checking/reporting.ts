@@ -1,4 +1,3 @@
-import { samplePathIn } from '../../core/rules/sample-path.js';
 import { getOrMake } from '../../core/base/get-or-make.js';
 import type { CheckResult } from '../../core/check/subject/result.js';
 import { COVERAGES, type Coverage } from '../../core/check/subject/coverage.js';
@@ -6,7 +5,7 @@ import { rowsOf } from '../../core/check/subject/context.js';
 import type { Finding } from '../../core/finding.js';
 import { directionOf, type Locale } from '../../core/locale/tag.js';
 import type { Origin } from '../../core/origin.js';
-import { sampleViolation } from '../../core/violation/samples.js';
+import { sampleIn } from '../../core/violation/samples.js';
 import { addressText, unitKey } from '../reading/address.js';
 import { entryOf } from '../../core/texts/entry.js';
 import type { Address, TextKind } from '../../core/texts/purpose.js';
@@ -135,11 +134,7 @@ function messageRows(
           ? sentences
           : newSentences(workspace, workspace.form(form.id));
       sentences = speaker;
-      const violation = sampleViolation(
-        field,
-        use,
-        samplePathIn(speaker.form.form, field.pattern, field.in),
-      );
+      const violation = sampleIn(speaker.form.form, field, use);
       const found = new Set<number>();
       let states = '';
       const texts = locales.map((locale) => {

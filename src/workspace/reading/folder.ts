@@ -133,8 +133,10 @@ export class WorkspaceFolder {
    */
   get house(): House | undefined {
     if (this.config.house === undefined) return undefined;
-    this.opened ??= House.open(this.config.house, this);
-    this.sources.set(this.opened.settingsFile, this.opened.text);
+    if (!this.opened) {
+      this.opened = House.open(this.config.house, this);
+      this.sources.set(this.opened.settingsFile, this.opened.text);
+    }
     return this.opened;
   }
 
