@@ -99,7 +99,10 @@ describe.each(locales)('the starter catalog %s', (tag) => {
     expect([...problems].sort()).toEqual([...PROBLEM_STATUSES.keys()].sort());
     const parts = [...PROBLEM_STATUSES.keys()].flatMap((id) => [`${id} title`, `${id} detail`]);
     expect(keysOf('problem').sort()).toEqual(parts.sort());
-    expect(keysOf('frame')).toEqual(Object.keys(FRAMES));
+    // Most languages write dates and times as CLDR has them.
+    const written = ['date', 'clock', 'moment'];
+    const joining = Object.keys(FRAMES).filter((name) => !written.includes(name));
+    expect(keysOf('frame').filter((name) => !written.includes(name))).toEqual(joining);
     const words = keysOf('word');
     expect(words).toEqual(
       expect.arrayContaining([
@@ -343,11 +346,66 @@ describe.each(locales)('the starter catalog %s', (tag) => {
         ]) {
           const { title, detail } = world.texts.problem('form', id, parseLocale(tag));
           const told = { located: 'no', timed: 'no', count: 2, fields: 1, ...args };
-          expect(title?.format({})(told)).not.toMatch(/[{}#]|[.。।]$/);
-          expect(detail?.format({})(told)).toMatch(
+          expect(title?.format({}, parseLocale(tag))(told)).not.toMatch(/[{}#]|[.。।]$/);
+          expect(detail?.format({}, parseLocale(tag))(told)).toMatch(
             tag === 'th' ? /^[^{}#]*[^.]$/ : /^[^{}#]*[.。।]$/,
           );
         }
     });
   });
+});
+
+/** Sentences of the starters in locales that they are borrowed for, or that are their own. */
+const saidIn = (tag: string, ...violations: Violation[]): string[] => {
+  const languages = [tag, tag.replace(/-.*/, '')];
+  const starters = languages
+    .filter((one) => locales.includes(one))
+    .map((one) => JSON.parse(readFileSync(path.join(folder, `${one}.json`), 'utf8')) as never);
+  const world = new World({ texts: [], forms: { f: { fields: {} } }, starters });
+  return violations.map((violation) => world.say(violation, tag).text);
+};
+
+test.each([
+  ['es', ['a la 1:30', 'al 1 de marzo de 2027', 'al 8 de marzo de 2027 a las 14:30 UTC']],
+  ['pt', ['à 01:30', 'a 1º de março de 2027', '8 de março de 2027 às 14:30 UTC']],
+  ['cs', ['než 1:30', '1. března 2027', '8. března 2027 ve\u00a014:30 UTC']],
+  ['it', ['alle ore 01:30', 'al 1º marzo 2027', 'all’8 marzo 2027 alle ore 14:30 UTC']],
+  ['el', ['από τη 01:30', 'την 1η Μαρτίου 2027', 'τις 8 Μαρτίου 2027 στις 14:30 UTC']],
+  ['vi', ['lúc 01:30', 'ngày 1 tháng 3 năm 2027', '14:30 UTC ngày 8 tháng 3 năm 2027']],
+  ['th', ['เวลา 01:30', 'วันที่ 1 มีนาคม ค.ศ. 2027', 'วันที่ 8 มีนาคม ค.ศ. 2027 เวลา 14:30 UTC']],
+  ['zh-Hant', ['01:30', '2027年3月1日', '2027年3月8日 14:30 UTC']],
+  ['de', ['01:30\u00a0Uhr', 'dem 1. März 2027', '8. März 2027 um 14:30\u00a0Uhr UTC']],
+])('%s says times, dates and both as its sentences do', (tag, wanted) => {
+  const limits = ['01:30', '2027-03-01', '2027-03-08T14:30:00Z'];
+  const said = saidIn(
+    tag,
+    ...limits.map((limit) => ({ path: 'start', rule: 'earliest', params: { limit } })),
+  );
+  expect(said).toEqual(wanted.map((one) => expect.stringContaining(one)));
+});
+
+test.each([
+  ['de-CH', ['1’234.5', '8. März 2027']],
+  ['es-MX', ['1,234.5', '8 de marzo de 2027']],
+  ['ar-EG', ['١٬٢٣٤٫٥', '٨ مارس ٢٠٢٧']],
+  ['en-IN', ['1,234.5', '8 March 2027']],
+])('a text that %s borrows has its numbers and dates', (tag, wanted) => {
+  const said = saidIn(
+    tag,
+    { path: 'count', rule: 'maximum', params: { max: 1234.5 } },
+    { path: 'start', rule: 'earliest', params: { limit: '2027-03-08' } },
+  ).map((text) => text.replace("1'234.5", '1’234.5'));
+  expect(said).toEqual(wanted.map((one) => expect.stringContaining(one)));
+});
+
+test('units, first letters and lists are those of the language', () => {
+  const size = (tag: string): string =>
+    saidIn(tag, { path: 'f', rule: 'maxBytes', params: { max: 65536 } }).join();
+  expect(size('fr')).toMatch(/64\sKio/);
+  expect(size('uk')).toMatch(/64\sКіБ/);
+  const count = (tag: string, label: string): string =>
+    saidIn(tag, { path: 'f', rule: 'minItems', params: { min: 2 }, label }).join();
+  expect(count('nl', 'ijstaart')).toMatch(/^IJstaart/);
+  expect(count('ja', 'iban')).toMatch(/^iban/);
+  expect(count('tr', 'iban')).toMatch(/^İban/);
 });

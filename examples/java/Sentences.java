@@ -53,7 +53,6 @@ class Sentences {
     String code = codeOf(violation);
     List<Object> segments = Paths.read((String) violation.get("path"));
     Map<String, Object> told = new HashMap<>();
-    told.put("code", code);
     told.put("value", violation.get("value"));
     if (violation.get("params") instanceof Map<?, ?> params) params.forEach((name, value) -> told.put((String) name, value));
     Object text = null;
@@ -69,8 +68,10 @@ class Sentences {
           if (pattern.get(at) instanceof Paths.Any)
             told.put((String) ((List<?>) found.get("positions")).get(nth++), segments.get(at) instanceof Integer n ? (Object) (n + 1) : segments.get(at));
       }
-      if (text == null) text = under("forms", form, key, code);
-      if (inline == null) inline = under("inlines", form, key, code);
+      if (text == null) {
+        text = under("forms", form, key, code);
+        inline = text == null ? null : under("inlines", form, key, code);
+      }
     }
     if (field != null && field.containsKey("secret")) told.put("value", "•••");
     if (text == null) text = field != null && field.containsKey("otherwise") ? field.get("otherwise") : code;

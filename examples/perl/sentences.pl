@@ -202,11 +202,11 @@ sub say_violation {
         my $key   = ($part eq 'body' ? '' : "$part:") . print_path(@$pattern);
         my $found = $pack->{fields}{$form}{$key} // next;
         ($field, $open) = ($found, $pattern) if !$field;
+        $inline      = $pack->{inlines}{$form}{$key}{$code} if !defined $text;
         $text      //= $pack->{forms}{$form}{$key}{$code};
-        $inline    //= $pack->{inlines}{$form}{$key}{$code};
         $otherwise //= $found->{otherwise};
     }
-    my %told = (%{ $violation->{params} // {} }, code => $code, value => $violation->{value});
+    my %told = (%{ $violation->{params} // {} }, value => $violation->{value});
     my @names = @{ $field->{positions} // [] };
     for my $at (grep { $open->[$_][0] =~ /^(?:element|key)\z/ } 0 .. $#{ $open // [] }) {
         my ($kind, $value) = @{ $segments[$at] };

@@ -39,7 +39,7 @@ class Sentences
         $part = $violation['in'] ?? 'body';
         $code = $violation['as'] ?? $violation['rule'];
         $segments = read_path($violation['path']);
-        $told = ($violation['params'] ?? []) + ['code' => $code, 'value' => $violation['value'] ?? null];
+        $told = ($violation['params'] ?? []) + ['value' => $violation['value'] ?? null];
         $text = $inline = $field = null;
         foreach (patterns_for($segments) as $pattern) {
             $key = ($part === 'body' ? '' : "$part:") . print_path($pattern);
@@ -48,8 +48,10 @@ class Sentences
                 continue;
             }
             $field ??= $found + ['at' => array_keys(array_filter($pattern, is_array(...)))];
-            $text ??= $this->pack['forms'][$form][$key][$code] ?? null;
-            $inline ??= $this->pack['inlines'][$form][$key][$code] ?? null;
+            if ($text === null) {
+                $text = $this->pack['forms'][$form][$key][$code] ?? null;
+                $inline = $text === null ? null : $this->pack['inlines'][$form][$key][$code] ?? null;
+            }
         }
         foreach ($field['positions'] ?? [] as $n => $name) {
             $segment = $segments[$field['at'][$n]];

@@ -74,7 +74,7 @@ class Sentences:
         code = violation.get("as") or violation["rule"]
         segments = read_path(path)
         prefix = "" if place == "body" else f"{place}:"
-        told = {"code": code, "value": violation.get("value"), **(violation.get("params") or {})}
+        told = {"value": violation.get("value"), **(violation.get("params") or {})}
         text = inline = None
         field = {}
         for pattern in patterns_for(segments):
@@ -83,8 +83,9 @@ class Sentences:
             if found is None:
                 continue
             field = field or {**found, "at": [n for n, one in enumerate(pattern) if one is Ellipsis or one == "*"]}
-            text = text or self.pack["forms"][form].get(key, {}).get(code)
-            inline = inline or self.pack["inlines"][form].get(key, {}).get(code)
+            if text is None:
+                text = self.pack["forms"][form].get(key, {}).get(code)
+                inline = text and self.pack["inlines"][form].get(key, {}).get(code)
         for name, at in zip(field.get("positions", ()), field.get("at", ())):
             told[name] = segments[at] + 1 if isinstance(segments[at], int) else segments[at]
         if field.get("secret"):

@@ -23,6 +23,7 @@ export const KIND_NAMES = [
   'unknown-field',
   'missing-problem',
   'missing-translation',
+  'missing-inline',
   'unknown-problem',
   'exposed-details',
   'unused-excuse',

@@ -52,7 +52,7 @@ export function sentencesOfAll(row: Row, workspace: Workspace, mine?: Locale): s
       locale,
     );
     const from = !found
-      ? 'none: the name of the rule'
+      ? 'none: the text for "unnamed"'
       : found.purpose.layer === 'starter' || found.purpose.layer === 'house'
         ? `the ${found.purpose.layer}${found.locale === locale ? '' : ` of ${found.locale}`}`
         : found.locale === locale
@@ -80,19 +80,16 @@ const RUNG_NAMES = {
 /** What would be said in place of a text, were it not there. */
 function insteadOf({ entry }: TextTarget, row: Row, workspace: Workspace): string {
   const all = workspace.allTexts.whole(
-    {
-      form: row.form.id,
-      path: row.field.pattern,
-      keys: row.keys,
-      kind: entry.purpose.kind === 'inline' ? 'inline' : 'message',
-    },
+    { form: row.form.id, path: row.field.pattern, keys: row.keys },
     entry.locale,
   );
-  const at = all.indexOf(entry);
+  const at = all.findIndex((one) => one === entry || one.details.inline === entry);
   if (at > 0 && all[0])
     return `Clients do not get this text for ${row.field.path || 'the body'}: ${placeOf(all[0], workspace)} stands in front of it.`;
+  if (entry.purpose.kind === 'inline')
+    return 'Were it not there, the whole sentence would stand beside the input too.';
   const next = all[at + 1];
-  if (!next) return 'Were it not there, clients would get the name of the rule.';
+  if (!next) return 'Were it not there, clients would get the text for "unnamed".';
   const where = `${RUNG_NAMES[rungOf(next.purpose)]}${next.locale === entry.locale ? '' : ` in ${next.locale}`}`;
   return `Were it not there, clients would get the text ${where} (${placeOf(next, workspace)}): ${plain(next.text)}`;
 }

@@ -16,7 +16,7 @@ import { rowOf, targetAt, type Target } from './target.js';
  */
 function textsOf({ form, field, keys }: Row, workspace: Workspace): Entry[] {
   const ladders = (['message', 'inline'] as const).flatMap((kind) =>
-    workspace.allTexts.messageLadder({ form: form.id, path: field.pattern, keys, kind }),
+    workspace.allTexts.messageLadder({ form: form.id, path: field.pattern, keys }, kind),
   );
   return ladders
     .filter(({ layer }) => layer === 'written' || layer === 'house')

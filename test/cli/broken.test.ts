@@ -33,6 +33,7 @@ describe('the broken workspace', () => {
     const elsewhere = [
       'missing-word',
       'missing-translation',
+      'missing-inline',
       'spelt-number',
       'duplicate-request',
       'translated-twice',

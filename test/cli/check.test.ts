@@ -201,7 +201,7 @@ describe('why', () => {
     expect(out).toMatch(/found under "required" +starter\/de\.json/);
   });
 
-  test('exits with 1 where only the neutral sentence is left', () => {
+  test('exits with 1 where only the text for "unnamed" is left', () => {
     const folder2 = copyOf('small', {
       'rules/visitor-pass.yaml':
         'forms: { visitor-pass: { fields: { visitor: { external: { banned: true } } } } }',
@@ -212,7 +212,7 @@ describe('why', () => {
     );
     expect(code).toBe(1);
     expect(out).toMatch(
-      /There is no message; clients get the name of the rule\.[^]+Visitor’s name: banned/,
+      /There is no message; the text for "unnamed" stands in\.[^]+Visitor’s name must be corrected/,
     );
   });
 });

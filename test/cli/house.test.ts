@@ -11,7 +11,7 @@ const HOUSE = {
     locale: 'en',
     messages: { required: 'Please tell us the {label}.', maxLength: 'At most {max}.' },
     fields: { '..email': { label: 'house email', messages: { format: 'A house address.' } } },
-    frames: { neutral: 'About {subject}: {code}' },
+    frames: { inside: '{outer} > {inner}' },
     problems: { 'not-found': { title: 'The house has no such thing' } },
   },
   'messages/de.json': {

@@ -78,7 +78,7 @@ describe('frames, words and texts for beside the input', () => {
     ]);
   });
 
-  test('a catalog has its own, one by one; what stands beside the input may be written alone', () => {
+  test('a catalog has its own, one by one; a message without a text for beside the input stands there whole', () => {
     const folder = folderOf({
       frames: { field: '{label} of {place}', quoted: '‘{text}’' },
       words: { format: { email: { text: 'mail address', plural: 'mail addresses' } } },
@@ -96,7 +96,7 @@ describe('frames, words and texts for beside the input', () => {
         .slice(0, 3)
         .map(({ text, inline }) => [text, inline]),
     ).toEqual([
-      ['Name of team 1, person 1: at most 3.', 'must have at most 3 characters'],
+      ['Name of team 1, person 1: at most 3.', undefined],
       [
         'Mail of team 1, person 1 takes mail addresses (‘name@domain.example’).',
         'takes mail addresses',

@@ -11,8 +11,8 @@ const cases = [...MISTAKES, ...WORDING_MISTAKES];
 
 type Json = Record<string, unknown>;
 
-const worldOf = (fields: Json, texts: readonly Json[]): World =>
-  new World({ forms: { f: { fields } }, texts: [...texts] });
+const worldOf = (fields: Json, texts: readonly Json[], asksInline = false): World =>
+  new World({ forms: { f: { fields } }, texts: [...texts], asksInline });
 
 describe('each kind finds its mistake, at its place, and nothing in its twin', () => {
   test.each(cases)(
@@ -27,8 +27,9 @@ describe('each kind finds its mistake, at its place, and nothing in its twin', (
       texts,
       mended,
       languages = ['en'],
+      asksInline,
     }) => {
-      const found = worldOf(fields, texts)
+      const found = worldOf(fields, texts, asksInline)
         .check(...languages)
         .findings.filter((one) => one.kind === kind);
       expect(found.length).toBeGreaterThan(0);
@@ -38,7 +39,8 @@ describe('each kind finds its mistake, at its place, and nothing in its twin', (
         message: expect.stringContaining(says),
         spot: { file, keys, ...(offset === undefined ? {} : { offset }) },
       });
-      const twin = worldOf(mended.fields ?? fields, mended.texts ?? texts).check(...languages);
+      const mendedWorld = worldOf(mended.fields ?? fields, mended.texts ?? texts, asksInline);
+      const twin = mendedWorld.check(...languages);
       expect(twin.findings.filter((one) => one.kind === kind)).toEqual([]);
     },
   );

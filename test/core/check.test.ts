@@ -25,7 +25,7 @@ const cases: Case[] = [
     kind: 'missing-message',
     severity: 'error',
     at: ['rules.yaml', 'forms', 'proposal', 'fields', 'title', 'required'],
-    says: 'only the name of the rule',
+    says: 'only the text for "unnamed"',
     fields: required,
     texts: [{ locale: 'en', fields: label }],
     mended: { texts: [{ locale: 'en', fields: label, messages: { required: 'x' } }] },

@@ -107,7 +107,7 @@ describe('arguments', () => {
       own,
     ]);
     expect(world.say({ path: 'extras.f7', rule: 'ours', label: 'moon phase' }).text).toBe(
-      'Moon phase: ours',
+      'Moon phase',
     );
   });
 
@@ -128,7 +128,7 @@ describe('arguments', () => {
       'Main target, exposures 1: seconds',
     );
     expect(at('targets[3].exposures[0].seconds', 'unheard-of')).toBe(
-      'Target 4, exposures 1, seconds: unheard-of',
+      'Target 4, exposures 1, seconds',
     );
     expect(at('targets[3]', 'fits')).toBe('target 4?');
   });
@@ -170,7 +170,7 @@ describe('arguments', () => {
     expect(told).toEqual([]);
     expect(say('night')).toBe('Longer than the night (h).');
     expect(say('maxLength')).toBe('At most 9');
-    expect(say('maxLength', { why: 'a' })).toBe('Parts 2: maxLength');
+    expect(say('maxLength', { why: 'a' })).toBe('Parts 2');
     expect(told.map((one) => /\{(\w+)\}/.exec(one)?.[1])).toEqual([
       'hours',
       'oops',
@@ -398,12 +398,16 @@ describe('the ladder', () => {
     expect(layered.say({ path: 'targets[1].magnitude', rule: 'maximum' }).text).toBe('deep each');
   });
 
-  test('the neutral sentence stands where there is no text at all', () => {
-    expect(world.say({ path: 'extras.lensCap', rule: 'uniqueItems' }, 'de').text).toBe(
-      'lensCap: uniqueItems',
-    );
-    expect(world.say({ path: 'title', rule: 'gone', as: 'gone-too' }, 'de').text).toBe(
-      'Title: gone-too',
+  test('no client is told the name of a rule: the text of "unnamed" stands in, else the subject', () => {
+    const lensCap = { path: 'extras.lensCap', rule: 'uniqueItems' };
+    expect(world.say(lensCap, 'de').text).toBe('lensCap');
+    expect(world.say({ path: 'title', rule: 'gone', as: 'gone-too' }, 'de').text).toBe('Title');
+    expect(world.say({ path: '', rule: 'gone' }, 'de').text).toBe('…');
+    const messages = { unnamed: '{label} stimmt nicht.', minLength: 'Nur {none}.' };
+    const standing = new World({ forms, texts: [{ locale: 'de', messages }] });
+    expect(standing.say(lensCap, 'de').text).toBe('lensCap stimmt nicht.');
+    expect(standing.say({ path: 'title', rule: 'minLength' }, 'de').text).toBe(
+      'title stimmt nicht.',
     );
   });
 

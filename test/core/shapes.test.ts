@@ -25,6 +25,7 @@ const sentence = (at: string, code: string, text: string, part: RequestPart = 'b
       pointer,
       code,
       found: undefined,
+      spoken: undefined,
       use: undefined,
       lacks: code === 'required',
       rank: [],

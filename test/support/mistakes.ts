@@ -14,6 +14,8 @@ export interface Case {
   readonly texts: readonly Json[];
   readonly mended: { readonly fields?: Json; readonly texts?: readonly Json[] };
   readonly languages?: readonly string[];
+  /** Answers have texts for beside the inputs. */
+  readonly asksInline?: true;
 }
 
 export const title = { title: { required: true, maxLength: 120 } };
@@ -183,6 +185,23 @@ export const MISTAKES: Case[] = [
     says: 'en has no plural category "few"',
     texts: [en({ maxLength: '{max, plural, few {#} one {#} other {#}}' })],
     mended: { texts: [en({ maxLength: '{max, plural, =0 {#} one {#} other {#}}' })] },
+  },
+  {
+    kind: 'missing-inline',
+    at: message('1.json', 'maxLength'),
+    says: '"maxLength" has no "inline" in de',
+    texts: [
+      en({ maxLength: { text: 'Up to {max}.', inline: 'up to {max}' }, required: 'Give it.' }),
+      of('de', { maxLength: 'Bis {max}.', required: 'Gib es an.' }),
+    ],
+    mended: {
+      texts: [
+        en({ maxLength: { text: 'Up to {max}.', inline: 'up to {max}' } }),
+        of('de', { maxLength: { text: 'Bis {max}.', inline: 'bis {max}' } }),
+      ],
+    },
+    languages: ['de'],
+    asksInline: true,
   },
   {
     kind: 'spelt-number',

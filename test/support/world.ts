@@ -32,6 +32,7 @@ export class World {
       limit?: number;
       problems?: string[];
       warn?: Warn;
+      asksInline?: boolean;
     },
   ) {
     const sheet = readSheet({ forms: parts.forms ?? {} }, 'rules.yaml');
@@ -99,6 +100,7 @@ export class World {
       original: parseLocale(this.parts.original ?? 'en'),
       problems: new Map((this.parts.problems ?? []).map((name) => [name, 409])),
       settings: 'zeitwort.yaml',
+      asksInline: this.parts.asksInline,
       remarks: this.remarks,
     });
     return done(checking(context));

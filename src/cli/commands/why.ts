@@ -35,11 +35,12 @@ function explain(asked: Asked, locale: Locale, workspace: Workspace): Explanatio
   const offers = offersOf({ form: form.form, field, use, keys: keysOf(use), code: codeOf(use) });
   const question = { form: form.form.id, path, keys: keysOf(use) };
   const steps = [...workspace.texts.steps(question, locale)];
+  const message = steps.at(-1)?.found;
   return {
     locale,
     steps,
     ...said(sentences.say(violation, locale, true)),
-    beside: workspace.texts.inline(question, locale, steps.at(-1)?.found?.locale ?? locale)[0],
+    beside: message && workspace.texts.inline(message),
     args: told(offers, sentences.argumentsFor(violation, [...offers].sort(), locale)),
     label: workspace.texts.label(form.form.id, field.pattern, locale),
   };
@@ -119,7 +120,7 @@ export function define(command: Command): void {
     .addOption(formatOption())
     .addHelpText(
       'after',
-      '\nThe exit code is 1 where there is no text but the neutral one, or a sentence stands in no catalog.',
+      '\nThe exit code is 1 where there is no text but that for "unnamed", or a sentence stands in no catalog.',
     )
     .action(why);
 }

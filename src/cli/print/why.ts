@@ -98,7 +98,7 @@ export function whyOne(
     '',
     found
       ? `The message is\n${indent(found.text)}`
-      : 'There is no message; clients get the name of the rule.',
+      : 'There is no message; the text for "unnamed" stands in.',
     `and with sample values it says\n${paint.green(indent(sentence))}`,
     ...(beside && inline !== undefined
       ? [`Beside the input, from ${at(beside, workspace)}, it says\n${paint.green(indent(inline))}`]

@@ -246,7 +246,7 @@ export function answerViolations(
     occasion,
   );
   const languages = new Set(answer.locales);
-  for (const { case: found } of told.sentences) if (found.found) languages.add(found.found.locale);
+  for (const { case: at } of told.sentences) if (at.spoken) languages.add(at.spoken.locale);
   return {
     ...answer,
     ...told,
@@ -289,7 +289,7 @@ export function answerProblem(
   const languages: Locale[] = [];
   const say = (entry: Phrase | undefined): string | undefined => {
     if (!entry) return undefined;
-    const { text, lacking } = saidOf(entry.format(options), args);
+    const { text, lacking } = saidOf(entry.format(options, locale), args);
     if (lacking === undefined) {
       if (!languages.includes(entry.locale)) languages.push(entry.locale);
       return text;

@@ -10,6 +10,7 @@ import { messageSyntax } from './kinds/message-syntax.js';
 import { misspeltKey } from './kinds/misspelt-key.js';
 import { missingChoice } from './kinds/missing-choice.js';
 import { missingInflection } from './kinds/missing-inflection.js';
+import { missingInline } from './kinds/missing-inline.js';
 import { missingLabel } from './kinds/missing-label.js';
 import { missingMessage } from './kinds/missing-message.js';
 import { missingTranslation } from './kinds/missing-translation.js';
@@ -93,6 +94,7 @@ export const KINDS: readonly Kind[] = [
   missingWord,
   missingProblem,
   missingTranslation,
+  missingInline,
   unknownProblem,
   missingInflection,
   secretValue,

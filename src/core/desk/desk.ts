@@ -346,7 +346,7 @@ export class Desk {
     };
     if (address.kind === 'problem') {
       const [id = ''] = address.key.split(' ');
-      if (entry?.signature.names.size === 0) add(entry.format({})({}));
+      if (entry?.signature.names.size === 0) add(entry.format({}, entry.locale)({}));
       if (entry)
         for (const one of examplesOfProblem(entry, this.ground.problems.get(id) ?? {})) add(one);
       return [...said.values()];

@@ -67,11 +67,17 @@ export function parseLocale(text: string): Locale {
 export const likely = (tag: string): Intl.Locale =>
   new Intl.Locale(tag.replace(/-[a-z0-9](?:-.*)?$/i, '')).maximize();
 
-const directions = new Memo<'ltr' | 'rtl'>();
+const scripts = new Memo<string>();
+const scriptOf = (tag: Locale): string => scripts.getOrMake(tag, () => likely(tag).script ?? '');
 
 /** Which way a locale's sentences run. */
 export const directionOf = (tag: Locale): 'ltr' | 'rtl' =>
-  directions.getOrMake(tag, () => (RIGHT_TO_LEFT.test(likely(tag).script ?? '') ? 'rtl' : 'ltr'));
+  RIGHT_TO_LEFT.test(scriptOf(tag)) ? 'rtl' : 'ltr';
+
+/** Whether sentences of a locale begin with a capital: few scripts have any. */
+export const hasCapitals = (tag: Locale): boolean => CASED.test(scriptOf(tag));
+
+const CASED = /Adlm|Armn|Cyrl|Grek|Latn/;
 
 // Scripts that run right to left by Unicode's Bidi_Class of their letters; Intl.Locale has textInfo
 // only in later engines.

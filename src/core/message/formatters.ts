@@ -189,9 +189,9 @@ export class Formatters {
   private readonly mark = once(() => {
     // To make the first list format of a process costs as much as to render a body.
     if (COMMA_AND_SPACE.test(this.locale)) return ', ';
-    const between = (type: 'conjunction' | 'unit'): string =>
+    const between = (type: 'disjunction' | 'unit'): string =>
       this.listFormat(type).formatToParts(['1', '2', '3', '4'])[1]?.value ?? ', ';
-    const mark = between('conjunction');
+    const mark = between('disjunction');
     // Character classes of Unicode cost milliseconds to compile, so what nearly all locales have is
     // looked for first.
     if (/^[,、，;؛،]? ?$/.test(mark)) return mark;

@@ -12,6 +12,8 @@ export interface PackText {
   readonly locale?: string;
   /** The key of a message in its catalog, where that is not the code of its rule. */
   readonly key?: string;
+  /** Of a message: the text for beside the input. */
+  readonly inline?: string;
 }
 
 /** A label, or a word for a value. */
@@ -37,8 +39,6 @@ export interface PackRule {
   readonly field?: string;
   /** Absent where nobody wrote a text. */
   readonly message?: PackRungs;
-  /** The text for beside the input. */
-  readonly inline?: PackRungs;
 }
 
 export interface PackField {
@@ -52,9 +52,8 @@ export interface PackField {
   /** Names of enumerated values. */
   readonly choices?: Readonly<Record<string, PackText>>;
   readonly rules: readonly PackRule[];
-  /** Messages by key, for rules that the field does not declare, and those for beside the input. */
+  /** Messages by key, for rules that the field does not declare. */
   readonly messages?: Readonly<Record<string, PackRungs>>;
-  readonly inlines?: Readonly<Record<string, PackRungs>>;
   /** No field of its own, but what is said of one where its path has this place or key. */
   readonly texts?: true;
 }
@@ -77,9 +76,8 @@ export interface PackForm extends PackWording {
   readonly request?: string;
   readonly partial?: true;
   readonly fields: readonly PackField[];
-  /** Messages by key, for rules that no field declares, and those for beside the input. */
+  /** Messages by key, for rules that no field declares. */
   readonly messages?: Readonly<Record<string, PackRungs>>;
-  readonly inlines?: Readonly<Record<string, PackRungs>>;
   /** Texts of problems that are written for the form. */
   readonly problems?: PackProblems;
   /**
@@ -138,8 +136,6 @@ export interface Pack extends PackWording {
   >;
   /** Messages by key, for rules that a form does not declare. */
   readonly messages: Readonly<Record<string, PackRungs>>;
-  /** The same for beside the inputs. */
-  readonly inlines?: Readonly<Record<string, PackRungs>>;
   /** What fields of any form are called, for places that a form does not declare. */
   readonly fields?: readonly PackField[];
   readonly forms: Readonly<Record<string, PackForm>>;

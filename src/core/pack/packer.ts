@@ -39,7 +39,7 @@ const packedJoin = ({ pattern, in: part, root, isChoice }: Join): PackJoin => ({
 
 /** Whether a field's entry says more than what the field is called. */
 const saysMore = (field: FieldEntry): boolean =>
-  (['message', 'inline', 'choice'] as const).some((kind) => field.has(kind));
+  (['message', 'choice'] as const).some((kind) => field.has(kind));
 
 class Packer {
   constructor(
@@ -60,7 +60,12 @@ class Packer {
   }
 
   private message(entry: Entry, code: string): PackText {
-    return { ...this.text(entry), ...(entry.key === code ? {} : { key: entry.key }) };
+    const inline = this.source.texts.inline(entry);
+    return {
+      ...this.text(entry),
+      ...(entry.key === code ? {} : { key: entry.key }),
+      ...(inline ? { inline: inline.text } : {}),
+    };
   }
 
   private rungs(entries: readonly Entry[], code: string): PackRungs {
@@ -83,26 +88,23 @@ class Packer {
   }
 
   /**
-   * What is said of a rule, in the whole sentence and beside the input: the first text wherever it
-   * stands, and those that stand in for it, but for what all forms say, which is in the pack once.
+   * What is said of a rule: the first text wherever it stands, and those that stand in for it, but
+   * for what all forms say, which is in the pack once.
    */
-  private asked(question: Question): readonly [readonly Entry[], readonly Entry[]] {
-    const { texts } = this.source;
-    const messages = texts.messages(question, this.locale);
-    const spoken = messages[0]?.locale ?? this.locale;
-    if (messages.length > 0) this.spoken.add(spoken);
+  private asked(question: Question): readonly Entry[] {
+    const messages = this.source.texts.messages(question, this.locale);
+    const [first] = messages;
+    if (first) this.spoken.add(first.locale);
     const isGeneral = question.path.length === 0 && question.form === '';
-    const own = (all: readonly Entry[]): readonly Entry[] =>
-      sayable(all).filter(
-        ({ purpose: { field, scope } }, at) =>
-          at === 0 || isGeneral || field !== undefined || scope.form !== undefined,
-      );
-    return [own(messages), own(texts.inline(question, this.locale, spoken))];
+    return sayable(messages).filter(
+      ({ purpose: { field, scope } }, at) =>
+        at === 0 || isGeneral || field !== undefined || scope.form !== undefined,
+    );
   }
 
   private rule(form: Form, pattern: Pattern, use: RuleUse): PackRule {
     const question = { form: form.id, path: pattern, keys: keysOf(use) };
-    const [messages, inlines] = this.asked(question);
+    const messages = this.asked(question);
     const code = codeOf(use);
     return {
       rule: use.rule,
@@ -113,7 +115,6 @@ class Packer {
       params: use.external ? (use.constants ?? {}) : use.params,
       ...(use.counterpart ? { field: printPath(use.counterpart) } : {}),
       ...(messages.length > 0 ? { message: this.rungs(messages, code) } : {}),
-      ...(inlines.length > 0 ? { inline: this.rungs(inlines, code) } : {}),
     };
   }
 
@@ -122,17 +123,11 @@ class Packer {
     form: Form,
     pattern?: Pattern,
     declared?: ReadonlySet<string>,
-  ): Pick<PackForm, 'messages' | 'inlines'> {
-    const [messages, inlines] = (['message', 'inline'] as const).map((kind) => {
-      const found = this.undeclared.at(form, pattern, kind, declared);
-      if (kind === 'message')
-        for (const [, entries] of found) for (const { locale } of entries) this.spoken.add(locale);
-      return Object.fromEntries(found.map(([key, entries]) => [key, this.rungs(entries, key)]));
-    });
-    return {
-      ...(messages && Object.keys(messages).length > 0 ? { messages } : {}),
-      ...(inlines && Object.keys(inlines).length > 0 ? { inlines } : {}),
-    };
+  ): Pick<PackForm, 'messages'> {
+    const found = this.undeclared.at(form, pattern, declared);
+    for (const [, entries] of found) for (const { locale } of entries) this.spoken.add(locale);
+    const messages = found.map(([key, entries]) => [key, this.rungs(entries, key)] as const);
+    return messages.length > 0 ? { messages: Object.fromEntries(messages) } : {};
   }
 
   /** What a field is called, in every language that a message of the pack is in. */
@@ -178,8 +173,8 @@ class Packer {
   /** A field, and what texts say of it at places and keys that they name literally. */
   private fields(form: Form, field: Field): PackField[] {
     const general = this.field(form, field);
-    const told = ({ labels, choices, rules, messages, inlines }: PackField): string =>
-      JSON.stringify([labels, choices, rules, messages, inlines]);
+    const told = ({ labels, choices, rules, messages }: PackField): string =>
+      JSON.stringify([labels, choices, rules, messages]);
     const special = narrowerPatterns(
       this.source.texts,
       form.id,
@@ -343,11 +338,9 @@ class Packer {
     } = this.source;
     this.spoken.add(this.locale);
     const general: [string, PackRungs][] = [];
-    const inlines: [string, PackRungs][] = [];
     for (const key of rules) {
-      const [messages, beside] = this.asked({ form: '', path: [], keys: [key] });
+      const messages = this.asked({ form: '', path: [], keys: [key] });
       if (messages.length > 0) general.push([key, this.rungs(messages, key)]);
-      if (beside.length > 0) inlines.push([key, this.rungs(beside, key)]);
     }
     // What a field is called in a language is packed where some message is in that, which is known
     // when all are packed.
@@ -385,7 +378,6 @@ class Packer {
       },
       problems: Object.fromEntries(problems) as Pack['problems'],
       messages: Object.fromEntries(general),
-      ...(inlines.length > 0 ? { inlines: Object.fromEntries(inlines) } : {}),
       ...this.wording(undefined),
       ...(fields.length > 0 ? { fields } : {}),
       forms: Object.fromEntries(packedForms),

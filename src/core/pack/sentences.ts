@@ -2,6 +2,7 @@ import { getOrMake } from '../base/get-or-make.js';
 import { typeUri, type AnswerOptions } from '../body/answer.js';
 import { PROBLEM_ARGUMENTS } from '../body/problem-arguments.js';
 import { TELLS_WHETHER } from '../body/problems.js';
+import { sameLanguage } from '../locale/chain.js';
 import { directionOf, type Locale } from '../locale/tag.js';
 import { fillMessage } from '../message/fill.js';
 import { formattersOf } from '../message/formatters.js';
@@ -20,6 +21,7 @@ import { placesOn } from '../path/places.js';
 import { FormIndex } from '../rules/form-index.js';
 import { samplePathIn } from '../rules/sample-path.js';
 import { codeOf, keysOf, type Field, type Form, type RuleUse } from '../rules/form.js';
+import { UNNAMED } from '../rules/unnamed.js';
 import type { Entry } from '../texts/entry.js';
 import type { Texts } from '../texts/ladder.js';
 import { prepareArguments, type Setting } from '../violation/arguments.js';
@@ -96,6 +98,11 @@ export class SentencePacker {
     this.own = this.language(locale);
   }
 
+  /** Whose numbers and dates a text has: the pack's own where that speaks the same language. */
+  private writtenIn({ locale }: Entry): Locale {
+    return sameLanguage(locale, this.locale) ? this.locale : locale;
+  }
+
   /** A path with a number of its own at each open place. */
   private markedPath(pattern: Pattern, base: number): Path {
     return pattern.map((segment, at) => {
@@ -146,14 +153,14 @@ export class SentencePacker {
     }
     const filled = fillMessage(
       entry.tree,
-      entry.locale,
+      this.writtenIn(entry),
       (name) => known.get(name),
       this.source.options.zone,
     );
     const back = (message: Message): Message =>
       message.flatMap((node): readonly MessageNode[] => {
         if (node.kind === 'text')
-          return this.unmarked(node.text, pattern, positions, base, entry.locale);
+          return this.unmarked(node.text, pattern, positions, base, this.writtenIn(entry));
         if (!('cases' in node)) return [node];
         return [
           { ...node, cases: node.cases.map((one) => ({ ...one, message: back(one.message) })) },
@@ -170,7 +177,7 @@ export class SentencePacker {
     // Were a label to choose words by the number of its element, the two would differ.
     if (JSON.stringify(first) !== JSON.stringify(second))
       throw new NotSimple('a label in it hangs on the number of its element');
-    return this.spoken(first ?? '', entry.locale);
+    return this.spoken(first ?? '', this.writtenIn(entry));
   }
 
   /** A sentence, with its language where what a request tells is written in another way there. */
@@ -223,19 +230,19 @@ export class SentencePacker {
     const code = codeOf(use);
     const question = { form: form.form.id, path: pattern, keys: keysOf(use) };
     const messages = texts.messages(question, this.locale);
-    const inlines = texts.inline(question, this.locale, messages[0]?.locale ?? this.locale);
     const about = { form: form.form.id, path: fieldKey(pattern, field.in), code };
     const sample = sampleViolation(field, use, samplePathIn(form.form, pattern, field.in));
     // A text that asks for what no request tells is never said: the next one is.
     const isSaid = (entry: Entry): boolean => {
       const { names } = entry.signature;
       const args = sentences.argumentsFor(sample, names, this.locale, entry);
-      return saidOf(entry.format(this.source.options), args).lacking === undefined;
+      return saidOf(entry.format(this.source.options, this.locale), args).lacking === undefined;
     };
-    for (const [at, entries] of [messages, inlines].entries()) {
-      const entry = entries.find(isSaid);
-      if (!entry) continue;
-      const speech = { ...this.speech, sentence: entry.locale };
+    const message = messages.find(isSaid);
+    const beside = message && texts.inline(message);
+    for (const [at, entry] of [message, beside].entries()) {
+      if (!entry || (at > 0 && !isSaid(entry))) continue;
+      const speech = { ...this.speech, sentence: this.writtenIn(entry) };
       const setting = { form, pattern, part: field.in, rule: use.rule, use, words, speech };
       this.told(into[at === 0 ? 0 : 1], code, about, () => this.sentence(entry, setting));
     }
@@ -257,36 +264,33 @@ export class SentencePacker {
     return said(words.quoted(CODE, { ...this.speech, sentence }), []).replace(CODE, () => '{text}');
   }
 
-  /** What is said of a field where a rule of it has no sentence. */
+  /** What is said of a field where a rule of it has no sentence: the text of `unnamed`. */
   private otherwise(
+    form: FormIndex,
     words: Words,
     pattern: Pattern,
     part: Field['in'],
-    positions: ReadonlyMap<number, string>,
-  ): string | undefined {
-    const wording = words.neutral(pattern, part, CODE, this.speech);
-    const [first, second] = BASES.map((base) => {
-      const text = said(wording, this.markedPath(pattern, base));
-      return this.writer.sentence(this.unmarked(text, pattern, positions, base, this.locale));
-    });
-    return typeof first === 'string' && first === second
-      ? first.replace(CODE, () => this.writer.slot('code'))
-      : undefined;
+  ): PlainSentence | undefined {
+    const question = { form: form.form.id, path: pattern, keys: [UNNAMED] };
+    for (const entry of this.source.texts.messages(question, this.locale)) {
+      const speech = { ...this.speech, sentence: this.writtenIn(entry) };
+      const setting = { form, pattern, part, rule: UNNAMED, use: undefined, words, speech };
+      try {
+        return this.sentence(entry, setting);
+      } catch (error) {
+        if (!(error instanceof NotSimple)) throw error;
+      }
+    }
+    return undefined;
   }
 
   private field(index: FormIndex, words: Words, pattern: Pattern, { in: part }: Field): PlainField {
-    const positions = openPositions(index, pattern, part);
-    const field = {
-      positions: [...positions.values()],
+    const otherwise = this.otherwise(index, words, pattern, part);
+    return {
+      positions: [...openPositions(index, pattern, part).values()],
       ...(index.isSecretAt(pattern, part) ? { secret: true as const } : {}),
+      ...(typeof otherwise === 'string' ? { otherwise } : {}),
     };
-    try {
-      const otherwise = this.otherwise(words, pattern, part, positions);
-      return otherwise === undefined ? field : { ...field, otherwise };
-    } catch (error) {
-      if (error instanceof NotSimple) return field;
-      throw error;
-    }
   }
 
   private form(
@@ -329,7 +333,7 @@ export class SentencePacker {
         const texts = this.source.texts.problem(form.id, problem, this.locale);
         for (const [name, entry] of Object.entries(texts)) {
           if (!entry || entry.signature.names.size === 0) continue;
-          const speech = { ...this.speech, sentence: entry.locale };
+          const speech = { ...this.speech, sentence: this.writtenIn(entry) };
           const setting = { form: index, pattern, part, rule, use, words, speech };
           const about = { form: form.id, path, code: `${problem} ${name}` };
           this.told(told, name, about, () => this.sentence(entry, setting));
@@ -354,12 +358,12 @@ export class SentencePacker {
               this.writer.sentence(
                 fillMessage(
                   entry.tree,
-                  entry.locale,
+                  this.writtenIn(entry),
                   (name) => (!hasOwn && Object.hasOwn(TELLS_WHETHER, name) ? 'no' : undefined),
                   options.zone,
                 ),
               ),
-              entry.locale,
+              this.writtenIn(entry),
             ),
           );
       told[id] = {

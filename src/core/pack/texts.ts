@@ -83,7 +83,7 @@ export class PackTexts implements TextLookup {
    * What is said of a field: by its own texts, the most literal field first, then by those for all
    * fields.
    */
-  private looks({ form, path, keys, kind = 'message' }: Question): Look[] {
+  private looks({ form, path, keys }: Question): Look[] {
     const { own, fields } = this.form(form);
     const bags = fields.matches(path);
     const looks = (of: readonly Bag[]): Look[] =>
@@ -91,7 +91,7 @@ export class PackTexts implements TextLookup {
         of.map(
           (bag): Look =>
             (locale) =>
-              bag.in(locale, kind, key),
+              bag.in(locale, 'message', key),
         ),
       );
     return [...looks(bags), ...looks([own]), ...looks([this.general])];
@@ -110,8 +110,8 @@ export class PackTexts implements TextLookup {
     return spoken === undefined ? [] : this.found(this.ofLanguage(spoken), this.looks(question));
   }
 
-  inline(question: Question, _: Locale, sentence: Locale): readonly Phrase[] {
-    return this.found(this.ofLanguage(sentence), this.looks({ ...question, kind: 'inline' }));
+  inline({ details: { inline } }: Phrase): Phrase | undefined {
+    return inline?.error ? undefined : inline;
   }
 
   private within(sentence: Locale): readonly Locale[] {

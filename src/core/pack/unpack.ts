@@ -57,7 +57,7 @@ class Unpacker {
     bag: Bag,
     kind: TextKind,
     key: string,
-    { text, locale, inflections = {}, gender, of, key: own = key }: PackLabel,
+    { text, locale, inflections = {}, gender, of, key: own = key, inline }: PackLabel,
   ): void {
     const spoken = locale === undefined ? this.locale : parseLocale(locale);
     this.texts.speaks(spoken);
@@ -70,6 +70,7 @@ class Unpacker {
       inflections: new Map(inflected),
       ...(gender === undefined ? {} : { gender }),
       key: own,
+      ...(inline === undefined ? {} : { inline: this.phrase(inline, spoken, about) }),
     };
     bag.add(kind, key, this.phrase(text, spoken, about, details));
   }
@@ -100,7 +101,7 @@ class Unpacker {
   /** Puts a field's texts where its form finds them. */
   private fieldTexts(
     form: string,
-    { path, labels, rules, choices = {}, messages = {}, inlines = {} }: PackField,
+    { path, labels, rules, choices = {}, messages = {} }: PackField,
   ): void {
     const bag = this.texts.bag(form, parsePattern(path));
     for (const label of labels) this.add(bag, 'label', '', label);
@@ -108,11 +109,9 @@ class Unpacker {
     for (const rule of rules) {
       const key = codeOf(rule);
       if (rule.message) this.all(bag, 'message', { [key]: rule.message });
-      if (rule.inline) this.all(bag, 'inline', { [key]: rule.inline });
     }
     this.all(bag, 'choice', choices);
     this.all(bag, 'message', messages);
-    this.all(bag, 'inline', inlines);
   }
 
   private field(field: PackField): Field {
@@ -158,7 +157,6 @@ class Unpacker {
       const bag = this.texts.bag(id);
       this.wording(bag, form);
       this.all(bag, 'message', form.messages ?? {});
-      this.all(bag, 'inline', form.inlines ?? {});
       this.problems(bag, form.problems ?? {});
       for (const field of form.fields) this.fieldTexts(id, field);
       const { request, partial = false } = form;
@@ -181,9 +179,8 @@ class Unpacker {
     });
     const { general } = this.texts;
     this.wording(general, this.pack);
-    const { messages, inlines = {}, problems } = this.pack;
+    const { messages, problems } = this.pack;
     this.all(general, 'message', messages);
-    this.all(general, 'inline', inlines);
     this.problems(general, problems);
     const { settings } = this.pack;
     return {

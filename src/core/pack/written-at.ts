@@ -1,3 +1,4 @@
+import { getOrMake } from '../base/get-or-make.js';
 import { meet } from '../path/cover.js';
 import { printPath, type Pattern } from '../path/path.js';
 import type { Form } from '../rules/form.js';
@@ -51,10 +52,7 @@ export const sayable = (entries: readonly Entry[]): readonly Entry[] =>
 
 /** Texts for codes that no rule of a form has: a backend may break rules that nobody declares. */
 export class Undeclared {
-  private readonly keys = {
-    message: new Map<Form, ReadonlySet<string>>(),
-    inline: new Map<Form, ReadonlySet<string>>(),
-  };
+  private readonly keys = new Map<Form, ReadonlySet<string>>();
 
   constructor(
     private readonly texts: Texts,
@@ -62,42 +60,32 @@ export class Undeclared {
   ) {}
 
   /** The keys of the texts that are written for a form or for its fields. */
-  private keysFor(form: Form, kind: 'message' | 'inline'): ReadonlySet<string> {
-    const known = this.keys[kind].get(form);
-    if (known) return known;
-    const { purposes } = this.texts.table;
-    const keys = new Set<string>();
-    for (const scope of [...purposes.writtenFor(form.id), ...purposes.forAll()]) {
-      for (const key of scope.keysOf(kind)) keys.add(key);
-      for (const field of scope.fields.values())
-        for (const { purpose } of field.slotsOf(kind)) keys.add(purpose.key);
-    }
-    this.keys[kind].set(form, keys);
-    return keys;
+  private keysFor(form: Form): ReadonlySet<string> {
+    return getOrMake(this.keys, form, () => {
+      const { purposes } = this.texts.table;
+      const keys = new Set<string>();
+      for (const scope of [...purposes.writtenFor(form.id), ...purposes.forAll()]) {
+        for (const key of scope.keysOf('message')) keys.add(key);
+        for (const field of scope.fields.values())
+          for (const { purpose } of field.slotsOf('message')) keys.add(purpose.key);
+      }
+      return keys;
+    });
   }
 
   /**
    * The texts at a pattern, or for the form where none is given.
    * @param declared codes that have their texts already
    */
-  at(
-    form: Form,
-    pattern: Pattern | undefined,
-    kind: 'message' | 'inline',
-    declared: ReadonlySet<string> = new Set(),
-  ): ByKey {
+  at(form: Form, pattern: Pattern | undefined, declared: ReadonlySet<string> = new Set()): ByKey {
     const { texts, locale } = this;
-    return [...this.keysFor(form, kind)].flatMap((key): ByKey => {
+    return [...this.keysFor(form)].flatMap((key): ByKey => {
       if (declared.has(key)) return [];
       const question = { form: form.id, path: pattern ?? [], keys: [key] };
-      const messages = texts.messages(question, locale);
-      const all =
-        kind === 'message'
-          ? messages
-          : texts.inline(question, locale, messages[0]?.locale ?? locale);
       // What is said of all fields is in the pack already.
-      const found = sayable(all).filter(({ purpose: { field, scope } }) =>
-        pattern ? field !== undefined : field === undefined && scope.form !== undefined,
+      const found = sayable(texts.messages(question, locale)).filter(
+        ({ purpose: { field, scope } }) =>
+          pattern ? field !== undefined : field === undefined && scope.form !== undefined,
       );
       return found.length > 0 ? [[key, found]] : [];
     });

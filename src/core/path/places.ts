@@ -82,8 +82,13 @@ export function enclosingElements(path: Pattern): Pattern[] {
 /**
  * What a path's value is called where nobody gave it a label: its last word, split at case and
  * underscores, in lower case.
+ * @param write how numbers are written
  */
-export function lastWord(path: Path, pattern: Pattern = path): string {
+export function lastWord(
+  path: Path,
+  pattern: Pattern = path,
+  write: (number: number) => string = String,
+): string {
   const named = path.findLastIndex((segment) => typeof segment === 'string');
   const name = String(path[named] ?? '');
   const words =
@@ -95,6 +100,6 @@ export function lastWord(path: Path, pattern: Pattern = path): string {
           .replace(/[_\s-]+/g, ' ')
           .trim()
           .toLowerCase();
-  const numbers = path.slice(named + 1).map((place) => String(Number(place) + 1));
+  const numbers = path.slice(named + 1).map((place) => write(Number(place) + 1));
   return [words, ...numbers].filter((part) => part !== '').join(' ');
 }

@@ -48,6 +48,8 @@ const dateRule = (id: string, about: string, sample: string, test: Test): RuleDe
       'February 1, 2027',
       'the limit in words: a date, a time, or both with the zone where it matters',
     ),
+    argument('limit_hour', 'number', 21, 'the hour of the limit, from 0 to 23, for prepositions'),
+    argument('limit_day', 'number', 1, 'the day of the month of the limit, for prepositions'),
     argument(
       'limit_kind',
       'key',

@@ -1,6 +1,5 @@
-const DECIMAL = ['byte', 'kilobyte', 'megabyte', 'gigabyte', 'terabyte'] as const;
-/** IEC 80000-13; CLDR has no names for these. */
-const BINARY = ['', 'KiB', 'MiB', 'GiB', 'TiB'] as const;
+/** What stands before "byte", by the power of a thousand. */
+const PREFIXES = ['', 'kilo', 'mega', 'giga', 'tera'];
 
 /** A size in a unit: how often that was multiplied by itself, and its steps. */
 interface Size {
@@ -14,7 +13,7 @@ function shortest(bytes: number): Size {
   let best: Size = { number: bytes, step: 1000, power: 0 };
   const digits = (number: number): number => String(number).replace('.', '').length;
   for (const step of [1000, 1024])
-    for (let power = 1; power < BINARY.length; power++) {
+    for (let power = 1; power < PREFIXES.length; power++) {
       const number = bytes / step ** power;
       if (number < 1 || !Number.isInteger(number * 100)) continue;
       if (digits(number) < digits(best.number)) best = { number, step, power };
@@ -25,10 +24,16 @@ function shortest(bytes: number): Size {
 /**
  * A size in bytes as a locale writes it, exactly: `5 MB`, `1.5 MB`, `64 KiB`, `1,234 bytes`.
  * @param bytes a whole number from 0
+ * @param nameOf what the language calls a unit of IEC 80000-13 (`KiB`), for which CLDR has no name
  */
-export function sizeText(bytes: number, locale: string): string {
+export function sizeText(
+  bytes: number,
+  locale: string,
+  nameOf: (symbol: string) => string,
+): string {
   const { number, step, power } = shortest(bytes);
-  const unit = DECIMAL[power] ?? 'byte';
+  const prefix = PREFIXES[power] ?? '';
+  const unit = `${prefix}byte`;
   const style = 'unit';
   if (power === 0)
     return new Intl.NumberFormat(locale, { style, unit, unitDisplay: 'long' }).format(number);
@@ -36,11 +41,11 @@ export function sizeText(bytes: number, locale: string): string {
   // Hebrew.
   const parts = new Intl.NumberFormat(locale, { style, unit, unitDisplay: 'short' });
   const figures = new Intl.NumberFormat(locale, { maximumFractionDigits: 2 }).format(number);
-  const symbol = step === 1024 ? BINARY[power] : undefined;
+  const symbol = `${prefix.charAt(0).toUpperCase()}iB`;
   return parts
     .formatToParts(5)
     .map(({ type, value }) =>
-      type === 'integer' ? figures : type === 'unit' ? (symbol ?? value) : value,
+      type === 'integer' ? figures : type === 'unit' && step > 1000 ? nameOf(symbol) : value,
     )
     .join('');
 }

@@ -102,7 +102,11 @@ export function valueText(
  * first word with a capital inside ("iOS", "pH") is written as it is wherever it stands.
  */
 export function capitalised(text: string, locale: string): string {
-  const first = String.fromCodePoint(text.codePointAt(0) ?? 0x20);
+  // Dutch has one letter of two signs.
+  const first =
+    /^nl\b/.test(locale) && text.startsWith('ij')
+      ? 'ij'
+      : String.fromCodePoint(text.codePointAt(0) ?? 0x20);
   const all = first.toLocaleUpperCase(locale);
   // Greek drops the accent of a word in capitals alone: "όνομα" begins a sentence as "Όνομα".
   const upper = all.toLocaleLowerCase(locale) === first ? all : first.toUpperCase();

@@ -16,7 +16,6 @@ export interface EntryDetails extends PhraseDetails {
   /** Reasons by kind of finding, for leaving the text as it is. */
   readonly excused?: Readonly<Record<string, string>>;
   readonly inflections?: ReadonlyMap<string, Entry>;
-  /** Of a message: the text for beside the input. */
   readonly inline?: Entry;
   /** Whether the file has an object there, with the text as a member. */
   readonly inObject?: true;

@@ -265,7 +265,7 @@ export class Texts implements TextLookup {
   /**
    * The ladder of a message, as far as files are read; the columns that it is climbed in must be.
    */
-  messageLadder({ form, path, keys, kind = 'message' }: Question): Ladder {
+  messageLadder({ form, path, keys }: Question, kind: 'message' | 'inline' = 'message'): Ladder {
     const ladder: Purpose[] = [];
     const aliases = this.graphs(form)?.aliases(path) ?? [];
     // What anybody nearer says of all fields goes before what others say of this one.
@@ -334,7 +334,7 @@ export class Texts implements TextLookup {
     switch (kind) {
       case 'message':
       case 'inline':
-        return this.messageLadder({ form: id, path: pattern, keys: [key], kind });
+        return this.messageLadder({ form: id, path: pattern, keys: [key] }, kind);
       case 'label':
         return this.labelLadder(id, pattern);
       case 'choice':
@@ -403,7 +403,7 @@ export class Texts implements TextLookup {
     }
   }
 
-  /** The message for a rule at a place, or nothing where only the neutral sentence is left. */
+  /** The message for a rule at a place, or nothing where nobody wrote one. */
   message(question: Question, locale: Locale): Entry | undefined {
     return this.first(this.chain(locale), () => this.messageLadder(question));
   }
@@ -472,9 +472,11 @@ export class Texts implements TextLookup {
     );
   }
 
-  /** A message for beside the input, in the language of the whole sentence. */
-  inline(question: Question, locale: Locale, sentence: Locale): readonly Entry[] {
-    return this.all(this.ofLanguage(locale, sentence), { ...question, kind: 'inline' });
+  /** The text of a message for beside the input, where it has one. */
+  inline({ details: { inline } }: Entry): Entry | undefined {
+    return inline && maySay(this.table.column(inline.locale).state(inline.purpose.id), this.mask)
+      ? inline
+      : undefined;
   }
 
   private within(locale: Locale, sentence: Locale): readonly Locale[] {

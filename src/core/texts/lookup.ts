@@ -8,8 +8,6 @@ export interface Question {
   readonly form: string;
   readonly path: Pattern;
   readonly keys: readonly string[];
-  /** `inline`: the text for beside the input. */
-  readonly kind?: 'message' | 'inline';
 }
 
 /**
@@ -25,15 +23,18 @@ export interface TextLookup {
    * @param named what else stays as it is: names and places that the rules of a form know
    */
   classOf(path: Pattern, named: ReadonlySet<string | number>): Pattern;
-  /** The message for a rule at a place, or nothing where only the neutral sentence is left. */
+  /** The message for a rule at a place, or nothing where nobody wrote one. */
   message(question: Question, locale: Locale): Phrase | undefined;
   /**
    * The messages in the language of the first, in the order in which they are used: where one
    * cannot be said, the next may.
    */
   messages(question: Question, locale: Locale): readonly Phrase[];
-  /** The messages for beside the input, in the language of the whole sentence. */
-  inline(question: Question, locale: Locale, sentence: Locale): readonly Phrase[];
+  /**
+   * The text of a message for beside the input, where it has one: another message's would not say
+   * what the sentence says.
+   */
+  inline(message: Phrase): Phrase | undefined;
   /**
    * A field's label, with its forms, for a sentence in `sentence`, out of the chain of `locale`.
    */

@@ -1,3 +1,4 @@
+import { sameLanguage } from '../locale/chain.js';
 import type { Locale } from '../locale/tag.js';
 import {
   compileTree,
@@ -22,6 +23,8 @@ export interface PhraseDetails {
   readonly gender?: string;
   /** The key of a message in its catalog. */
   readonly key?: string;
+  /** Of a message: the text for beside the input. */
+  readonly inline?: Phrase;
 }
 
 /** The file that a text stands in, empty where nobody knows it, and what it speaks. */
@@ -37,7 +40,8 @@ interface Work {
   readonly tree: Message;
   readonly error?: MessageError;
   signature?: Signature;
-  compiled?: Format;
+  /** For the locale that asked last. */
+  compiled?: { readonly locale: Locale; readonly format: Format };
 }
 
 function workOn(text: string): Work {
@@ -134,17 +138,28 @@ export class Phrase {
     return argumentsOf(this.tree);
   }
 
-  /** The compiled message. The options of the first call hold: one workspace has one time zone. */
-  format(options: CompileOptions): Format {
+  /** The locale of numbers and dates: the region that asks, where it speaks this language. */
+  private writtenIn(asking: Locale): Locale {
+    return sameLanguage(asking, this.locale) ? asking : this.locale;
+  }
+
+  /**
+   * The compiled message. The options of the first call hold: one workspace has one time zone.
+   * @param asking the locale of the sentence that it is in
+   */
+  format(options: CompileOptions, asking: Locale): Format {
     const { worked } = this;
-    return (worked.compiled ??= compileTree(worked.tree, this.locale, {
-      ...options,
-      isolate: true,
-    }));
+    const locale = this.writtenIn(asking);
+    if (worked.compiled?.locale !== locale)
+      worked.compiled = {
+        locale,
+        format: compileTree(worked.tree, locale, { ...options, isolate: true }),
+      };
+    return worked.compiled.format;
   }
 
   /** The same where some arguments are the same each time. */
-  formatKnowing(known: Arguments, options: CompileOptions): Format {
-    return compileTree(this.tree, this.locale, { ...options, isolate: true, known });
+  formatKnowing(known: Arguments, options: CompileOptions, asking: Locale): Format {
+    return compileTree(this.tree, this.writtenIn(asking), { ...options, isolate: true, known });
   }
 }

@@ -46,18 +46,20 @@ export const isInflection = ({
 
 /**
  * How a language joins what is inserted: an element inside another, a field inside an element,
- * what is quoted, and what is said of a field where nobody wrote a text.
+ * what is quoted, a date, the time of a day, and both together.
  */
 export const FRAMES = {
   inside: ['outer', 'inner'],
   field: ['place', 'label'],
   quoted: ['text'],
-  neutral: ['subject', 'code'],
+  date: ['day', 'month', 'year'],
+  clock: ['time'],
+  moment: ['date', 'time', 'hour'],
 } as const;
 export type FrameName = keyof typeof FRAMES;
 
 /** What there are words for: the values of these parameters. */
-export const WORD_GROUPS = ['part', 'type', 'format'] as const;
+export const WORD_GROUPS = ['part', 'type', 'format', 'unit'] as const;
 export type WordGroup = (typeof WORD_GROUPS)[number];
 
 /** The members of a catalog under which its texts stand, each by its own name. */

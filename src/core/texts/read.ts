@@ -312,7 +312,9 @@ class CatalogReader {
               inside,
               name,
               `The word "${name}"`,
-              { part: 'subject', type: 'expected_words', format: 'format_words' }[group],
+              { part: 'subject', type: 'expected_words', format: 'format_words', unit: 'size' }[
+                group
+              ],
               (form) =>
                 this.scope.slot(
                   'word',

@@ -12,7 +12,7 @@ import { membersNamed } from '../rules/either.js';
 import { selectKey } from '../path/identifier.js';
 import { cleaned, MASK, measured, valueText } from '../text/value.js';
 import type { WordGroup } from '../texts/purpose.js';
-import { limitKind, limitWords } from './limit.js';
+import { limitWords, partOf, readLimit, type Limit } from './limit.js';
 import type { Violation } from '../rules/violation.js';
 import { said, yesOrNo, type Speech, type Wording, type Words } from './words.js';
 import { keyed } from '../base/keyed.js';
@@ -198,6 +198,14 @@ function wordsFor(group: WordGroup, form: string, { words, speech }: Setting): L
   return (_, params) => (typeof params.format === 'string' ? told(params) : undefined);
 }
 
+/** What a limit in time says. */
+const ofLimit =
+  ({ zone }: Speech, tell: (limit: Limit) => string | number): Late =>
+  ({ value }, { limit }) => {
+    const read = readLimit(limit, value, zone);
+    return read && tell(read);
+  };
+
 /** The arguments of the vocabulary that are not simply a parameter. */
 const DERIVED: Record<string, (setting: Setting) => Late> = keyed({
   value: ({ form, pattern, part: part, speech }) => {
@@ -268,17 +276,28 @@ const DERIVED: Record<string, (setting: Setting) => Late> = keyed({
       ? 'field'
       : params.limit === 'today'
         ? 'today'
-        : limitKind(params.limit),
-  limit_words:
-    ({ speech }) =>
-    ({ value }, { limit }) =>
-      limitWords(limit, value, speech.sentence, speech.zone) ?? limit,
+        : readLimit(params.limit, '', 'UTC')?.kind,
+  limit_words: ({ words, speech }) => {
+    const said = ofLimit(speech, (limit) =>
+      limitWords(limit, speech.sentence, (frame, parts) => words.joiner(frame, speech)(parts)),
+    );
+    return (violation, params, path) => said(violation, params, path) ?? params.limit;
+  },
+  limit_hour: ({ speech }) => ofLimit(speech, (limit) => partOf(limit, 'hour')),
+  limit_day: ({ speech }) => ofLimit(speech, (limit) => partOf(limit, 'day')),
   size: (setting) => {
     if (setting.rule !== 'minBytes' && setting.rule !== 'maxBytes')
       return parameter('size', setting);
     return (_, { min, max }) => {
       const bytes = numberOf(min ?? max);
-      return Number.isFinite(bytes) ? sizeText(bytes, setting.speech.sentence) : undefined;
+      const { words, speech } = setting;
+      return Number.isFinite(bytes)
+        ? sizeText(
+            bytes,
+            speech.sentence,
+            (unit) => words.word('unit', unit, 'base', {}, speech) ?? unit,
+          )
+        : undefined;
     };
   },
   exclusive: () => (_, params) => yesOrNo(params.exclusive === true || params.exclusive === 'yes'),

@@ -1,11 +1,13 @@
 import { isLongList } from './few-choices.js';
 import { wordOf } from '../text/outer.js';
+import { sameLanguage } from '../locale/chain.js';
 import type { Locale } from '../locale/tag.js';
 import { keyOf, Memo, Room } from '../base/memo.js';
 import { saidOf, type Format } from '../message/compile.js';
 import { printPath, type Path, type Pattern } from '../path/path.js';
 import { toFragment } from '../path/pointer.js';
 import type { FormIndex } from '../rules/form-index.js';
+import { UNNAMED } from '../rules/unnamed.js';
 import { membersNamed } from '../rules/either.js';
 import { codeOf, keysOf, type RequestPart, type RuleUse } from '../rules/form.js';
 import type { Phrase } from '../texts/phrase.js';
@@ -15,7 +17,7 @@ import { PathReader, type Located } from './path-class.js';
 import type { Violation } from '../rules/violation.js';
 import { cleaned, MASK } from '../text/value.js';
 import { unresolved, type Warn } from './warning.js';
-import { said, Words } from './words.js';
+import { Words } from './words.js';
 
 /** A violation in words. */
 export interface Sentence {
@@ -45,8 +47,10 @@ export interface SentenceCase {
    */
   readonly pointer: string;
   readonly code: string;
-  /** The message; absent where the neutral sentence stands in. */
+  /** The message; absent where nobody wrote one that can be said. */
   readonly found: Phrase | undefined;
+  /** The text that is said: the message, or the one for `unnamed` in its place. */
+  readonly spoken: Phrase | undefined;
   /** The use that was broken, where the form declares it. */
   readonly use: RuleUse | undefined;
   /** Whether nothing stands there: that is what is wrong. */
@@ -59,9 +63,12 @@ export interface SentenceCase {
  * What is the same for all violations of one rule at one class of paths in one locale: all that
  * takes long to find out.
  */
-interface Plan extends Saying, Pick<SentenceCase, 'in' | 'code' | 'found' | 'use' | 'lacks'> {
+interface Plan
+  extends Saying, Pick<SentenceCase, 'in' | 'code' | 'found' | 'spoken' | 'use' | 'lacks'> {
   /** The rule's place among those of the field. */
   readonly nth: number;
+  /** How many texts of the ladder were passed over. */
+  readonly rung: number;
 }
 
 /** How a message is said. */
@@ -196,9 +203,9 @@ export class Sentences {
   say(violation: Violation, locale: Locale, asksInline = false): Sentence {
     const whole = this.sayAs('message', violation, locale, 0);
     if (!asksInline) return whole;
-    const { text: inline } = this.sayAs('inline', violation, locale, 0);
-    if (inline === '') return whole;
     const instance = whole.case as Instance;
+    const { text: inline } = this.sayAs('inline', violation, locale, instance.plan.rung);
+    if (inline === '') return whole;
     const { both } = instance;
     if (both && both.text === whole.text && both.inline === inline) return both;
     return (instance.both = { ...whole, inline, written: undefined });
@@ -228,7 +235,8 @@ export class Sentences {
     }
     if (isSame && sentence) return sentence;
     const { text, lacking } = saidOf(format, args);
-    if (lacking === undefined || !plan.found) {
+    const { spoken } = plan;
+    if (lacking === undefined || !spoken) {
       const named = membersNamed(violation.rule, mergedParams(violation, use));
       const members = named.map((one) => [...instance.path, ...one]);
       return (instance.sentence =
@@ -236,10 +244,12 @@ export class Sentences {
     }
     // Nothing unresolved is ever sent: a more general text may say less, and says it.
     instance.sentence = undefined;
-    const { file } = plan.found;
+    const { code: rule, path } = instance;
     this.options.warn?.(
-      unresolved({ argument: lacking, file, rule: instance.code, path: printPath(instance.path) }),
+      unresolved({ argument: lacking, file: spoken.file, rule, path: printPath(path) }),
     );
+    // Another message's text would not say what the whole sentence says.
+    if (kind === 'inline') return { text: '', case: instance };
     return this.sayAs(kind, violation, locale, rung + 1);
   }
 
@@ -255,8 +265,8 @@ export class Sentences {
   ): Record<string, unknown> {
     const { path, class: paths } = this.read(violation);
     const plan = this.plan('message', violation, { path, class: paths }, locale);
-    const { use, in: part, found } = plan;
-    const said = text ?? found;
+    const { use, in: part, spoken } = plan;
+    const said = text ?? spoken;
     const setting = this.setting(
       violation,
       paths.pattern,
@@ -280,7 +290,8 @@ export class Sentences {
     sentence: Locale,
     locale: Locale,
   ): Setting {
-    const speech = { locale, sentence, ...this.options };
+    const written = sameLanguage(sentence, locale) ? locale : sentence;
+    const speech = { locale, sentence: written, ...this.options };
     return {
       form: this.form,
       pattern,
@@ -324,7 +335,7 @@ export class Sentences {
   private makeInstance(kind: Kind, violation: Violation, locale: Locale, rung: number): Instance {
     const located = this.read(violation);
     const plan = this.plan(kind, violation, located, locale, rung);
-    const { in: part, code, found, use, lacks, placed, nth } = plan;
+    const { in: part, code, found, spoken, use, lacks, placed, nth } = plan;
     const { path } = located;
     const around = located.class.isSecret ? this.form.shownPath(path, part) : path;
     const member = memberOf(violation);
@@ -342,6 +353,7 @@ export class Sentences {
       where: `${part} ${toFragment(shown)}`,
       code,
       found,
+      spoken,
       use,
       lacks,
       sentence: undefined,
@@ -372,12 +384,19 @@ export class Sentences {
 
   /** The text on a rung of the ladder. */
   private found(kind: Kind, question: Question, locale: Locale, rung: number): Phrase | undefined {
-    if (kind === 'message')
-      return rung === 0
-        ? this.texts.message(question, locale)
-        : this.texts.messages(question, locale)[rung];
-    const whole = this.texts.message(question, locale);
-    return this.texts.inline(question, locale, whole?.locale ?? locale)[rung];
+    const { texts } = this;
+    const whole =
+      rung === 0 ? texts.message(question, locale) : texts.messages(question, locale)[rung];
+    return whole && kind === 'inline' ? texts.inline(whole) : whole;
+  }
+
+  /**
+   * The text of `unnamed`, which is true of every mistake: what is said below the last rung, since
+   * no client can do anything with the name of a rule.
+   */
+  private standIn(question: Question, locale: Locale, rung: number): Phrase | undefined {
+    const passed = this.texts.messages(question, locale).length;
+    return this.texts.messages({ ...question, keys: [UNNAMED] }, locale)[rung - passed];
   }
 
   private makePlan(
@@ -400,12 +419,13 @@ export class Sentences {
     const lacks = violation.rule === 'required' || violation.rule === 'dependentRequired';
     const question = { form: this.form.form.id, path: pattern, keys: keysOf(violation) };
     const found = this.found(kind, question, locale, rung);
-    const setting = this.setting(violation, pattern, part, use, found?.locale ?? locale, locale);
-    const saying = found
-      ? this.saying(found, setting)
+    const spoken = found ?? (kind === 'inline' ? undefined : this.standIn(question, locale, rung));
+    const setting = this.setting(violation, pattern, part, use, spoken?.locale ?? locale, locale);
+    const saying = spoken
+      ? this.saying(spoken, setting)
       : kind === 'inline'
         ? NOTHING_SAID
-        : this.neutral(code, setting);
+        : this.subjectAlone(setting);
     const { placed, late, blank, format, sameForAll } = saying;
     // Member by member: to spread two objects takes as long as all the rest.
     return {
@@ -414,7 +434,9 @@ export class Sentences {
       use,
       lacks,
       nth: at < 0 ? uses.length : at,
+      rung,
       found,
+      spoken,
       placed,
       late,
       blank,
@@ -433,18 +455,18 @@ export class Sentences {
       ...(isLongList(setting.use?.params.choices) ? CHOICES : []),
     ];
     const sameForAll = !ofValue.some((name) => names.has(name));
-    return { placed, late, blank, format: found.formatKnowing(early, this.options), sameForAll };
+    const format = found.formatKnowing(early, this.options, setting.speech.sentence);
+    return { placed, late, blank, format, sameForAll };
   }
 
-  /** What is said where nobody wrote anything. */
-  private neutral(code: string, { pattern, part: part, speech, label }: Setting): Saying {
-    const wording = this.words.neutral(pattern, part, code, speech, label);
-    const placed: Saying['placed'] = [['text', (path) => said(wording, path)]];
+  /** What is said where nobody wrote anything: what the mistake is about, else three dots. */
+  private subjectAlone(setting: Setting): Saying {
+    const { early, placed, late } = prepareArguments(['subject_start'], setting);
     return {
       placed,
-      late: [],
-      blank: { text: '' },
-      format: ({ text }) => wordOf(text),
+      late,
+      blank: early,
+      format: ({ subject_start: text }) => wordOf(text) || '…',
       sameForAll: true,
     };
   }

@@ -1,5 +1,5 @@
 import { numberOf, wordOf } from '../text/outer.js';
-import { directionOf, type Locale } from '../locale/tag.js';
+import { directionOf, hasCapitals, type Locale } from '../locale/tag.js';
 import { saidOf, type Format } from '../message/compile.js';
 import { formattersOf } from '../message/formatters.js';
 import { isPath, type Path, type Pattern } from '../path/path.js';
@@ -93,7 +93,7 @@ export class Words {
   ) {}
 
   private format(entry: Phrase, speech: Speech): Format {
-    return entry.format({ zone: speech.zone });
+    return entry.format({ zone: speech.zone }, speech.sentence);
   }
 
   /** The arrays and maps on a path that a text may name. */
@@ -171,15 +171,27 @@ export class Words {
   private frame(
     name: FrameName,
     names: readonly string[],
-    { locale, sentence, zone }: Speech,
+    speech: Speech,
   ): (texts: string[]) => string {
-    const format = this.texts.frame(this.form.form.id, name, locale, sentence)?.format({ zone });
-    return (texts) => {
-      const told =
-        format && saidOf(format, Object.fromEntries(names.map((one, at) => [one, texts[at]])));
-      if (told && told.lacking === undefined) return told.text;
-      if (name === 'quoted') return `“${isolated(texts.join(''), directionOf(sentence))}”`;
-      return name === 'neutral' ? texts.join(': ') : formattersOf(sentence).trail(texts);
+    const { sentence } = speech;
+    const join = this.joiner(name, speech);
+    return (texts) =>
+      join(Object.fromEntries(names.map((one, at) => [one, texts[at]]))) ??
+      (name === 'quoted'
+        ? `“${isolated(texts.join(''), directionOf(sentence))}”`
+        : formattersOf(sentence).trail(texts));
+  }
+
+  /** How a language joins something, looked up once; nothing where it does not say. */
+  joiner(
+    name: FrameName,
+    { locale, sentence, zone }: Speech,
+  ): (parts: Readonly<Record<string, unknown>>) => string | undefined {
+    const frame = this.texts.frame(this.form.form.id, name, locale, sentence);
+    const format = frame?.format({ zone }, sentence);
+    return (parts) => {
+      const told = format && saidOf(format, parts);
+      return told?.lacking === undefined ? told?.text : undefined;
     };
   }
 
@@ -291,7 +303,7 @@ export class Words {
   ): string | undefined {
     const word = this.texts.word(this.form.form.id, group, name, speech.locale, speech.sentence);
     const entry = word?.inflections.get(form) ?? word;
-    const told = entry && saidOf(entry.format({ zone: speech.zone }), args);
+    const told = entry && saidOf(this.format(entry, speech), args);
     return told?.lacking === undefined ? told?.text : undefined;
   }
 
@@ -330,7 +342,11 @@ export class Words {
     const word = (path: Path): string => {
       const named = declared.map((one, at) => (typeof one === 'string' ? one : path[at]));
       return valueText(
-        lastWord(this.form.shownPath(named as Path, part), declared),
+        lastWord(
+          this.form.shownPath(named as Path, part),
+          declared,
+          formattersOf(speech.sentence).bare,
+        ),
         speech.shorten,
       );
     };
@@ -361,6 +377,7 @@ export class Words {
    * sent that.
    */
   start(wording: Wording, { sentence }: Speech): Wording {
+    if (!hasCapitals(sentence)) return wording;
     if (typeof wording === 'string') return capitalised(wording, sentence);
     return (path) => {
       const text = wording(path);
@@ -382,7 +399,10 @@ export class Words {
     return { class: this.texts.classOf(fill(pattern), this.form.literals), fill };
   }
 
-  /** The label of another field that a rule names. */
+  /**
+   * The label of another field that a rule names; with its place where a field outside of the
+   * element is called the same way.
+   */
   counterpart(
     reference: Pattern,
     pattern: Pattern,
@@ -391,7 +411,9 @@ export class Words {
     speech: Speech,
   ): Wording {
     const other = this.otherAt(reference, pattern, part);
-    const wording = this.label(other.class, part, form, speech);
+    const { length } = enclosingElements(other.class).at(-1) ?? [];
+    const isAmbiguous = length > 0 && this.form.declared(other.class.slice(length), part);
+    const wording = this[isAmbiguous ? 'subject' : 'label'](other.class, part, form, speech);
     return typeof wording === 'string' ? wording : (path) => wording(other.fill(path) as Path);
   }
 
@@ -463,20 +485,5 @@ export class Words {
     const formatters = formattersOf(sentence);
     if (count > texts.length) return formatters.trail([...texts, `… (${formatters.bare(count)})`]);
     return joint === 'marks' ? formatters.trail(texts) : formatters.list(texts, 'disjunction');
-  }
-
-  /** The sentence where nobody wrote one. */
-  neutral(
-    pattern: Pattern,
-    part: RequestPart,
-    code: string,
-    speech: Speech,
-    label?: string,
-  ): Wording {
-    const subject = label
-      ? this.inflected(label, 'start', speech)
-      : this.subject(pattern, part, 'start', speech);
-    const join = this.frame('neutral', ['subject', 'code'], speech);
-    return then(subject, (text) => (text === '' ? code : join([text, code])));
   }
 }

@@ -12,6 +12,7 @@ import { packTree, type PackTree } from '../../core/pack/trees.js';
 import { isObject } from '../../core/reading.js';
 import { keysOf, type Form } from '../../core/rules/form.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
+import { sameLanguage } from '../../core/locale/chain.js';
 import { answerOptions, audienceOf } from './answering.js';
 import { complaint } from '../disk/complaint.js';
 import { readText } from '../disk/files.js';
@@ -34,6 +35,7 @@ function* textsOf(value: unknown, locale: string): Generator<[string, string]> {
   const own = typeof value.locale === 'string' ? value.locale : locale;
   if (typeof value.text === 'string') {
     yield [value.text, own];
+    if (typeof value.inline === 'string') yield [value.inline, own];
     if (isObject(value.inflections))
       for (const one of Object.values(value.inflections)) yield [String(one), own];
   }
@@ -44,9 +46,14 @@ function* textsOf(value: unknown, locale: string): Generator<[string, string]> {
 /** The messages of a pack that need a parser, parsed. */
 export function withTrees(pack: Pack): Pack {
   const trees: Record<string, PackTree> = keyed();
-  for (const [text, locale] of textsOf({ ...pack, text: undefined }, pack.locale))
-    if (plainSignature(text) === undefined && !Object.hasOwn(trees, text))
-      trees[text] = packTree(withCurrencies(readMessage(text), parseLocale(locale)));
+  const own = parseLocale(pack.locale);
+  for (const [text, tag] of textsOf({ ...pack, text: undefined }, pack.locale)) {
+    if (plainSignature(text) !== undefined || Object.hasOwn(trees, text)) continue;
+    const locale = parseLocale(tag);
+    // A text of the same language is said with the money of the pack's region.
+    const asking = sameLanguage(locale, own) ? own : locale;
+    trees[text] = packTree(withCurrencies(readMessage(text), asking));
+  }
   return { ...pack, trees };
 }
 

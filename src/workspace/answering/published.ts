@@ -100,9 +100,11 @@ export const catalogSchema = z.strictObject({
       inside: text.optional().describe('an element inside another: {outer}, {inner}'),
       field: text.optional().describe('a field inside an element: {place}, {label}'),
       quoted: text.optional().describe('a literal value, or the name of another field: {text}'),
-      neutral: text
+      date: text.optional().describe('a date: {day} (a number), {month} (a word), {year}'),
+      clock: text.optional().describe('the time of a day: {time}'),
+      moment: text
         .optional()
-        .describe('what is said where nobody wrote a text: {subject}, {code}'),
+        .describe('a date with a time: {date}, {time}, {hour} (0 to 23, for prepositions)'),
     })
     .optional()
     .describe('how this language joins what is inserted'),
@@ -117,6 +119,10 @@ export const catalogSchema = z.strictObject({
         .record(word, inflected)
         .optional()
         .describe('by format, such as email; `other` for all that have no word'),
+      unit: z
+        .record(word, inflected)
+        .optional()
+        .describe('by unit of information: KiB, MiB, GiB, TiB, where these are not written so'),
     })
     .optional()
     .describe('what the values of parameters are called'),

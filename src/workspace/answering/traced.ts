@@ -64,8 +64,14 @@ function saidIn(workspace: Workspace, locales: readonly Locale[]): Said[] {
             const message = texts.message(question, locale);
             const of = { form: form.id, path, rule, beside: false };
             add(message, of, pack.forms[form.id]?.[path]?.[rule]);
-            const [inline] = texts.inline(question, locale, message?.locale ?? locale);
-            add(inline, { ...of, beside: true }, pack.inlines[form.id]?.[path]?.[rule]);
+            add(
+              message && texts.inline(message),
+              {
+                ...of,
+                beside: true,
+              },
+              pack.inlines[form.id]?.[path]?.[rule],
+            );
           }
     for (const problem of config.statuses.keys())
       for (const part of ['title', 'detail'] as const)

@@ -82,7 +82,7 @@ function sentenceVectors(workspace: Workspace, form: string, locale: Locale): Se
   const sentences = sentencesOf(workspace, workspace.form(form));
   return violationsOf(workspace, form).map((violation): SentenceVector => {
     const { text, inline, case: told } = sentences.say(violation, locale, true);
-    const names = [...(told.found?.signature.names ?? [])];
+    const names = [...(told.spoken?.signature.names ?? [])];
     const args = sentences.argumentsFor(violation, names, locale);
     return {
       form,

@@ -205,6 +205,7 @@ const contextOf = (
     ),
     settings: CONFIG_FILE,
     isHouse: isHouse(config),
+    asksInline: config.body.inline !== false,
     remarks: [],
     ...more,
   };

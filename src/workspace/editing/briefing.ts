@@ -22,8 +22,9 @@ const FRAME_IS: Readonly<Record<FrameName, string>> = {
   inside: 'How an element inside another is told, such as "target 3, exposure 1".',
   field: 'How a field inside an element is told, such as "target 3: name".',
   quoted: 'A text in quotation marks.',
-  neutral:
-    'What is said of a field where nobody wrote a text: the field, and the name of the rule.',
+  date: 'A date, such as "March 9, 2027".',
+  clock: 'The time of a day, such as "21:30".',
+  moment: 'A date with a time, such as "March 9, 2027 at 9:30 PM".',
 };
 
 const PROBLEM_ARGUMENT_IS: Readonly<Record<string, string>> = keyed({
@@ -128,11 +129,8 @@ export class Briefings {
       if (!this.rules.has(row.code)) this.rules.set(row.code, row.use.rule);
       const question = { form: row.form.id, path: row.field.pattern, keys: row.keys };
       const label = texts.label(row.form.id, row.field.pattern, original);
-      for (const entry of [
-        texts.message(question, original),
-        ...texts.inline(question, original, original).slice(0, 1),
-        label,
-      ])
+      const message = texts.message(question, original);
+      for (const entry of [message, message && texts.inline(message), label])
         if (entry) getOrMake(this.rows, idOf(entry.purpose), () => []).push(row);
     }
   }

@@ -13,20 +13,18 @@ import { jsonShape, type Shape } from './shape.js';
 
 type Slots<T> = Readonly<Record<string, (of: T) => unknown>>;
 
+/** Members of an answer that are slots as they are. */
+const AS_IT_IS = [
+  ...(['title', 'status', 'type', 'problem', 'instance'] as const),
+  ...(['locale', 'time', 'address', 'more'] as const),
+];
+
 export const ANSWER: Slots<Answer> = {
-  title: ({ title }) => title,
+  ...Object.fromEntries(AS_IT_IS.map((name) => [name, (answer: Answer) => answer[name]])),
   detail: ({ detail }) => detail || undefined,
-  status: ({ status }) => status,
-  type: ({ type }) => type,
-  problem: ({ problem }) => problem,
-  instance: ({ instance }) => instance,
-  locale: ({ locale }) => locale,
-  time: ({ time }) => time,
   'request-id': ({ requestId }) => requestId,
   'trace-id': ({ traceId }) => traceId,
-  address: ({ address }) => address,
   count: ({ sentences, more }) => sentences.length + more,
-  more: ({ more }) => more,
   fields: (answer) => groupedByField(answer).map(({ field }) => field),
   texts: ({ sentences }) => sentences.map(({ text }) => text),
 };

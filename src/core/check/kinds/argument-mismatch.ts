@@ -6,7 +6,7 @@ import { aboutText, type CheckedText } from '../subject/checked-text.js';
 /** Ways to say the same thing: a label in whatever form, a place as a trail or a number. */
 function factOf(name: string): string | undefined {
   // A key that asks for a form says nothing itself, and a subject is a label at its place.
-  if (name.startsWith('has_') || name === 'limit_kind' || name === 'choices_several')
+  if (name.startsWith('has_') || /^(?:limit_(?:kind|hour|day)|choices_several)$/.test(name))
     return undefined;
   const [, told] =
     /^(label|subject|counterpart|expected|format|choices|limit)(?:_|$)/.exec(name) ?? [];

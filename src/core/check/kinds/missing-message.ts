@@ -5,7 +5,7 @@ export const missingMessage: Kind = {
   kind: 'missing-message',
   severity: 'error',
   about:
-    "A rule has no text in a locale's own language; clients get another language's, or only the bare name of the rule.",
+    "A rule has no text in a locale's own language; clients get another language's, or only the text for `unnamed`, which says nothing of the rule.",
   remedy: 'Add a message under one of the keys named, for the field or for all fields.',
   example: 'title: { external: { plain-words: {} } }        # no message "plain-words"',
   look: (_, report) => ({
@@ -13,7 +13,7 @@ export const missingMessage: Kind = {
       wants: (_row, coverage) => !isCovered(coverage),
       see: ({ row, locale, coverage }) => {
         const got =
-          coverage === 'fallback' ? "another language's text" : 'only the name of the rule';
+          coverage === 'fallback' ? "another language's text" : 'only the text for "unnamed"';
         const keys = row.keys.map((key) => `"${key}"`).join(' or ');
         report({
           locale,

@@ -22,6 +22,8 @@ const WORDS: Readonly<Record<WordGroup, RegExp>> = {
   part: /^(?:subject|label)(?:_|$)/,
   type: /^expected_words(?:_|$)/,
   format: /^format_words(?:_|$)/,
+  // Most languages write the symbols as they are.
+  unit: /^$/,
 };
 
 const known = new WeakMap<Catalog, ReadonlySet<Signature>>();

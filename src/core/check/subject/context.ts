@@ -64,6 +64,8 @@ export interface Subject {
   readonly problemArguments?: ReadonlyMap<string, readonly string[]> | undefined;
   /** Whether it has texts alone, for the rules of others. */
   readonly isHouse?: boolean | undefined;
+  /** Whether answers have texts for beside the inputs. */
+  readonly asksInline?: boolean | undefined;
   /** The file that declares problems, for places. */
   readonly settings: string;
   /** What people of the house call things; absent where nothing is said of it. */

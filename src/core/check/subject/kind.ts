@@ -15,7 +15,7 @@ export interface Cell {
   readonly row: Row;
   readonly locale: Locale;
   readonly coverage: Coverage;
-  /** The text that clients get; absent where they get the name of the rule. */
+  /** The text that clients get; absent where they get the one for `unnamed`. */
   readonly entry: Entry | undefined;
 }
 
