@@ -56,7 +56,7 @@ withBrowser('the page of a form, in a real browser', () => {
     await page.fill(input('nights'), 'twenty');
     await page.fill(input('targets', 0, 'magnitude'), '30');
     await send();
-    expect(await errorOf('title')).toBe('must be given');
+    expect(await errorOf('title')).toBe('Please give a title.');
     expect(await page.locator('#summary').innerText()).toContain('Please give a title.');
     expect(await errorOf('nights')).toContain('must be a whole number');
     expect(await errorOf('targets', 0, 'magnitude')).toBe('must be at most 25');
@@ -85,7 +85,7 @@ withBrowser('the page of a form, in a real browser', () => {
     };
     await fill({ ...good, title: '' }, []);
     await send();
-    expect([await errorOf('title'), await errorOf('semester')]).toEqual(['must be given', '']);
+    expect([await errorOf('title'), await errorOf('semester')]).toEqual(['Please give a title.', '']);
     await page.fill(input('title'), 'Faint halos');
     await send();
     expect(await page.textContent('#status')).toBe('Accepted.');
@@ -121,7 +121,7 @@ withBrowser('the page of a form, in a real browser', () => {
     ).toEqual(['ar', 'rtl']);
     expect(await page.inputValue(input('targets', 1, 'name'))).toBe('Spirale 2');
     await send();
-    expect(await errorOf('title')).toBe('يجب إدخال قيمة');
+    expect(await errorOf('title')).toBe('يُرجى إدخال العنوان.');
   });
 
   test('a network that is gone is told', async () => {
