@@ -85,7 +85,10 @@ withBrowser('the page of a form, in a real browser', () => {
     };
     await fill({ ...good, title: '' }, []);
     await send();
-    expect([await errorOf('title'), await errorOf('semester')]).toEqual(['Please give a title.', '']);
+    expect([await errorOf('title'), await errorOf('semester')]).toEqual([
+      'Please give a title.',
+      '',
+    ]);
     await page.fill(input('title'), 'Faint halos');
     await send();
     expect(await page.textContent('#status')).toBe('Accepted.');
