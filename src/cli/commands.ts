@@ -48,6 +48,11 @@ export const COMMANDS: readonly CommandEntry[] = [
     summary: 'write the state of all texts as one page',
     load: () => import('./commands/report.js'),
   },
+  {
+    name: 'pages',
+    summary: 'write the pages that problem types lead to, for clients of the API',
+    load: () => import('./commands/pages.js'),
+  },
   { name: 'set', summary: 'set one text', load: () => import('./commands/set.js') },
   { name: 'unset', summary: 'take one text out', load: () => import('./commands/unset.js') },
   {

@@ -1,17 +1,10 @@
 import type { FastifyReply, FastifyRequest } from 'fastify';
 import type { FormIndex } from '../core/rules/form-index.js';
 import type { FormMatch } from '../workspace/reading/request-forms.js';
+import { sendNothingHere } from './site.js';
 import { bodyBytes, formMediaOf, sendUnreadable } from './body.js';
 import { sendIndex } from './index-page.js';
-import {
-  localeAsked,
-  methodsAt,
-  OWN,
-  send,
-  sendMistake,
-  sendNothingHere,
-  type Service,
-} from './routes.js';
+import { localeAsked, methodsAt, OWN, send, sendMistake, type Service } from './routes.js';
 import { occasionOf, requestOf } from './trace.js';
 
 const takesBody = ({ form }: FormIndex, method: string): boolean =>

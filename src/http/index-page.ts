@@ -3,6 +3,7 @@ import { answerProblem } from '../core/body/answer.js';
 import { escapeHtml as esc } from '../core/body/shapes/html.js';
 import { directionOf, type Locale } from '../core/locale/tag.js';
 import { answerOptions } from '../workspace/answering/answering.js';
+import { basePath, problemFolder } from '../workspace/answering/page-addresses.js';
 import type { Workspace } from '../workspace/reading/workspace.js';
 import { OWN, pageLocale, type Service } from './routes.js';
 
@@ -32,7 +33,8 @@ function listedForms({ forms }: Workspace): ListedForm[] {
   }));
 }
 
-function listedProblems(workspace: Workspace, locale: Locale): ListedProblem[] {
+/** The problems that an answer may be, with their titles. */
+export function listedProblems(workspace: Workspace, locale: Locale): ListedProblem[] {
   const { statuses, problemParams } = workspace.config;
   const options = answerOptions(workspace, { audience: 'client' });
   return [...statuses].map(([problem, status]) => {
@@ -55,6 +57,15 @@ code{font-family:ui-monospace,monospace;font-size:.9rem}
 nav{display:flex;flex-wrap:wrap;gap:.2rem .8rem}
 `;
 
+/** A problem's name, leading to its page where types lead to pages. */
+function pageLink({ config }: Workspace, problem: string): string {
+  const { typeBase } = config.body;
+  const name = `<code>${esc(problem)}</code>`;
+  if (typeBase === undefined) return name;
+  const folder = basePath(typeBase) + problemFolder(problem, typeBase);
+  return `<a href="${esc(encodeURI(folder))}">${name}</a>`;
+}
+
 function page(workspace: Workspace, locale: Locale): string {
   const { locales } = workspace.config;
   const query = `?locale=${locale}`;
@@ -71,7 +82,7 @@ function page(workspace: Workspace, locale: Locale): string {
   );
   const problems = listedProblems(workspace, locale).map(
     ({ problem, status, title }) =>
-      `<tr><td><code>${esc(problem)}</code></td><td>${status}</td><td><bdi lang="${locale}" dir="${directionOf(locale)}">${esc(title)}</bdi></td></tr>`,
+      `<tr><td>${pageLink(workspace, problem)}</td><td>${status}</td><td><bdi lang="${locale}" dir="${directionOf(locale)}">${esc(title)}</bdi></td></tr>`,
   );
   return `<!doctype html>
 <html lang="en">

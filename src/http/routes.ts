@@ -54,18 +54,6 @@ export function methodsAt({ own, served }: Service, path: string): string[] {
   return [...new Set(methods.flatMap((method) => (method === 'GET' ? ['GET', 'HEAD'] : [method])))];
 }
 
-/** Answers where nothing is, or nothing for this method. */
-export function sendNothingHere(
-  service: Service,
-  request: FastifyRequest,
-  reply: FastifyReply,
-): FastifyReply {
-  const [path = '/'] = request.url.split('?');
-  const methods = methodsAt(service, path);
-  if (methods.length === 0) return send(reply, problem(service, request, 'not-found'));
-  return send(reply.header('allow', methods.join(', ')), problem(service, request, 'wrong-method'));
-}
-
 /**
  * A mistake of the backend that asks, which is nothing for its clients: what, and where in what it
  * sent.

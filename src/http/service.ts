@@ -12,7 +12,8 @@ import { addHealth } from './health.js';
 import { addPacks } from './packs.js';
 import { addPages } from './pages.js';
 import { addRendering } from './rendering.js';
-import { problem, send, sendNothingHere, type Service } from './routes.js';
+import { problem, send, type Service } from './routes.js';
+import { sendNothingHere } from './site.js';
 import type { ServedWorkspace } from './state.js';
 import { requestOf } from './trace.js';
 

@@ -5,6 +5,7 @@ import { complaint } from '../workspace/disk/complaint.js';
 import { CONFIG_FILE } from '../workspace/disk/find.js';
 import { makePack, packText } from '../workspace/answering/packs.js';
 import { RequestForms } from '../workspace/reading/request-forms.js';
+import type { Site } from '../report/site/site.js';
 import type { Rendering } from '../render/rendering.js';
 import { workspaceRenderer } from '../workspace/answering/renderer.js';
 import { tableProblems } from '../workspace/judging/trial.js';
@@ -53,6 +54,8 @@ export class Reading {
   readonly renderer: Pick<Rendering, 'render' | 'renderProblem'>;
   readonly routes: RequestForms;
   private document: object | undefined;
+  /** The pages that problem types lead to, once somebody asked for one. */
+  site: Site | undefined;
   /** With the bytes of their texts, which all answers share. */
   private readonly packs = new Map<Locale, { readonly pack: Pack; readonly bytes: Buffer }>();
 

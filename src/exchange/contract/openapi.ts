@@ -11,6 +11,12 @@ export interface ContractBodies {
   readonly schema: LooseObject;
 }
 
+/** The addresses of pages for people who write clients. */
+export interface PagesForPeople {
+  readonly index: string;
+  readonly of: (form: string) => string;
+}
+
 const TYPES = { list: { type: 'array' }, object: { type: 'object' }, plain: {} };
 
 function parametersIn(form: Form): LooseObject[] {
@@ -57,6 +63,7 @@ export function contractOpenApi(
   { mediaType, schema }: ContractBodies,
   bodyOf: (form: Form) => Written,
   version: string,
+  pages?: PagesForPeople,
 ): LooseObject {
   const paths: Record<string, Record<string, unknown>> = keyed();
   const component = '#/components/schemas/ErrorBody';
@@ -75,6 +82,7 @@ export function contractOpenApi(
     const body = { ...bodyOf(form).schema, $schema: undefined };
     (paths[path] ??= {})[method.toLowerCase()] = {
       operationId: form.id,
+      ...(pages ? { externalDocs: { url: pages.of(form.id) } } : {}),
       ...(parameters.length > 0 ? { parameters } : {}),
       ...(hasBody
         ? {
@@ -97,6 +105,7 @@ export function contractOpenApi(
   return {
     openapi: '3.1.0',
     info: { title: 'Forms and their error bodies', version },
+    ...(pages ? { externalDocs: { url: pages.index } } : {}),
     paths,
     components: { schemas: { ErrorBody: rebased(bare, component) } },
   };

@@ -3,7 +3,7 @@ import {
   contractSchema,
   type ContractShape,
 } from '../../exchange/contract/contract.js';
-import { contractOpenApi } from '../../exchange/contract/openapi.js';
+import { contractOpenApi, type PagesForPeople } from '../../exchange/contract/openapi.js';
 import { ownShapeSchema } from '../../exchange/contract/own-shape.js';
 import { formAsJsonSchema } from '../../exchange/schema/write.js';
 import type { LooseObject } from '../../core/reading.js';
@@ -11,6 +11,7 @@ import { suggestion } from '../../core/text/closest.js';
 import { complaint } from '../disk/complaint.js';
 import type { Workspace } from '../reading/workspace.js';
 import { bodyStyle } from './answering.js';
+import { basePath, PageAddresses } from './page-addresses.js';
 
 const isContractShape = (name: string): name is ContractShape =>
   CONTRACT_SHAPES.some((one) => one === name);
@@ -42,6 +43,16 @@ export function workspaceContract(
   return contractSchema(source, shape.name);
 }
 
+/** Where the pages that `zeitwort pages` writes stand, as far as somebody says it. */
+function pagesOf(workspace: Workspace): PagesForPeople | undefined {
+  const { typeBase } = workspace.config.body;
+  if (typeBase === undefined) return undefined;
+  const addresses = new PageAddresses(workspace);
+  const url = (folder: string): string =>
+    new URL(encodeURI(`${basePath(typeBase)}${folder}index.html`), typeBase).href;
+  return { index: url(''), of: (form) => url(addresses.form(form)) };
+}
+
 /** The same as an OpenAPI document, with the forms that have a request. */
 export function workspaceOpenApi(
   workspace: Workspace,
@@ -53,5 +64,6 @@ export function workspaceOpenApi(
   const forms = [...workspace.forms.values()].map(({ form }) => form);
   const bodyOf = (form: (typeof forms)[number]): ReturnType<typeof formAsJsonSchema> =>
     formAsJsonSchema(form, workspace.schemas.get(form.id));
-  return contractOpenApi(forms, { mediaType: shape.mediaType, schema }, bodyOf, version);
+  const bodies = { mediaType: shape.mediaType, schema };
+  return contractOpenApi(forms, bodies, bodyOf, version, pagesOf(workspace));
 }

@@ -1,0 +1,98 @@
+import type { FastifyReply, FastifyRequest } from 'fastify';
+import { typeUri } from '../core/body/answer.js';
+import type { Locale } from '../core/locale/tag.js';
+import { basePath, PageAddresses, problemFolder } from '../workspace/answering/page-addresses.js';
+import { listedProblems } from './index-page.js';
+import { methodsAt, pageLocale, problem, send, type Service } from './routes.js';
+
+/** Whether a client would rather have a page than JSON. */
+const wantsPage = ({ headers }: FastifyRequest): boolean =>
+  /\btext\/html\b/.test(headers.accept ?? '');
+
+/** Answers where a problem's type leads to: people get its page, programs what it is. */
+function sendProblem(
+  service: Service,
+  request: FastifyRequest,
+  reply: FastifyReply,
+  id: string,
+): FastifyReply {
+  const { workspace } = service.served.current;
+  const { body } = workspace.config;
+  const locale = pageLocale(service, request);
+  void reply.header('vary', 'accept, accept-language');
+  if (wantsPage(request)) {
+    const folder = new PageAddresses(workspace).in(locale, problemFolder(id, body.typeBase));
+    const base = basePath(body.typeBase ?? '');
+    // Links of a page begin in its folder.
+    return reply.redirect(encodeURI(base + folder), 302);
+  }
+  const listed = listedProblems(workspace, locale).find((one) => one.problem === id);
+  return reply
+    .header('content-language', locale)
+    .type('application/json')
+    .send(Buffer.from(JSON.stringify({ type: typeUri(id, body), ...listed })));
+}
+
+async function sendPage(
+  service: Service,
+  file: string,
+  reply: FastifyReply,
+): Promise<FastifyReply | undefined> {
+  const { current } = service.served;
+  // What validates the example bodies is large.
+  const { openSite } = await import('../report/site/open.js');
+  const page = (current.site ??= openSite(current.workspace)).get(file);
+  if (!page) return undefined;
+  const [tag] = file.split('/');
+  const { locales, original } = current.workspace.config;
+  const locale: Locale = locales.find((one) => one === tag) ?? original;
+  return reply
+    .header(
+      'content-security-policy',
+      "default-src 'none'; style-src 'unsafe-inline'; script-src 'unsafe-inline'; img-src data:; base-uri 'none'; frame-ancestors 'none'",
+    )
+    .header('content-language', locale)
+    .type('text/html; charset=utf-8')
+    .send(page());
+}
+
+/** Answers with a page of those that problem types lead to; nothing where there is none. */
+async function sendFromSite(
+  service: Service,
+  request: FastifyRequest,
+  reply: FastifyReply,
+  path: string,
+): Promise<FastifyReply | undefined> {
+  const { statuses, body } = service.served.current.workspace.config;
+  if (body.typeBase === undefined || (request.method !== 'GET' && request.method !== 'HEAD'))
+    return undefined;
+  const base = basePath(body.typeBase);
+  if (!path.startsWith(base)) return undefined;
+  let rest: string;
+  try {
+    rest = decodeURIComponent(path.slice(base.length));
+  } catch {
+    return undefined;
+  }
+  for (const id of statuses.keys())
+    if (`${rest}/` === problemFolder(id, body.typeBase))
+      return sendProblem(service, request, reply, id);
+  return sendPage(service, rest === '' || rest.endsWith('/') ? `${rest}index.html` : rest, reply);
+}
+
+/** Answers where no route is: with a page, or that there is nothing for this method, or at all. */
+export async function sendNothingHere(
+  service: Service,
+  request: FastifyRequest,
+  reply: FastifyReply,
+): Promise<FastifyReply> {
+  const [path = '/'] = request.url.split('?');
+  const methods = methodsAt(service, path);
+  if (methods.length > 0)
+    return send(
+      reply.header('allow', methods.join(', ')),
+      problem(service, request, 'wrong-method'),
+    );
+  const page = await sendFromSite(service, request, reply, path);
+  return page ?? send(reply, problem(service, request, 'not-found'));
+}

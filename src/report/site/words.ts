@@ -1,0 +1,52 @@
+/**
+ * What the pages for clients say themselves, as messages; the rest are texts of the workspace. One
+ * file of `src/words/site` holds them for each language.
+ */
+export const SITE_WORDS = {
+  heading: [],
+  home: [],
+  forms: [],
+  form: [],
+  problems: [],
+  problem: [],
+  codes: [],
+  code: [],
+  languages: [],
+  search: [],
+  nothing: [],
+  skip: [],
+  status: [],
+  type: [],
+  when: [],
+  whenRules: [],
+  whenRequest: [],
+  whenServer: [],
+  rulesLead: [],
+  todo: [],
+  correct: [],
+  later: [],
+  signIn: [],
+  stop: [],
+  report: [],
+  says: [],
+  title: [],
+  detail: [],
+  parameters: [],
+  example: [],
+  request: [],
+  fields: [],
+  field: [],
+  label: [],
+  text: [],
+  secret: [],
+  payload: [],
+  wrong: [],
+  reader: [],
+  how: [],
+  howText: ['language'],
+  changes: [],
+  since: ['revision'],
+} as const satisfies Readonly<Record<string, readonly string[]>>;
+
+export type SiteWord = keyof typeof SITE_WORDS;
+export type SiteWords = Readonly<Record<SiteWord, string>>;
