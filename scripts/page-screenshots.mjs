@@ -36,6 +36,11 @@ for (const locale of ['en', 'ar']) {
   await page.screenshot({ path: path.join(root, `docs/screenshots/form-${locale}.png`) });
 }
 
+// A page for people who write clients, as the service answers it.
+const docs = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+await docs.goto(`${url}/forms/visitor-pass/index.html`);
+await docs.screenshot({ path: path.join(root, 'docs/screenshots/pages.png') });
+
 // The report, of the broken workspace in light and dark, and in Arabic.
 const folder = mkdtempSync(path.join(tmpdir(), 'zeitwort-report-'));
 const report = (workspace) => {

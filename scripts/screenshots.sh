@@ -15,7 +15,6 @@ shot() { # name, command, columns
 }
 shot check "check --workspace demo/observatory --locale pl"
 shot check-broken "check --workspace demo/broken --locale de"
-shot check-narrow "check --workspace demo/broken --locale pl" 80
 shot why "why observing-proposal targets[2].name required --locale de --workspace demo/observatory"
 shot render "render demo/observatory/violations/bad-proposal.json --workspace demo/observatory --locale de --with-headers"
 shot show "show --workspace demo/small"

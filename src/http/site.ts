@@ -15,7 +15,7 @@ function sendProblem(
   request: FastifyRequest,
   reply: FastifyReply,
   id: string,
-): FastifyReply {
+): void {
   const { workspace } = service.served.current;
   const { body } = workspace.config;
   const locale = pageLocale(service, request);
@@ -24,29 +24,26 @@ function sendProblem(
     const folder = new PageAddresses(workspace).in(locale, problemFolder(id, body.typeBase));
     const base = basePath(body.typeBase ?? '');
     // Links of a page begin in its folder.
-    return reply.redirect(encodeURI(base + folder), 302);
+    void reply.redirect(encodeURI(base + folder), 302);
+    return;
   }
   const listed = listedProblems(workspace, locale).find((one) => one.problem === id);
-  return reply
+  void reply
     .header('content-language', locale)
     .type('application/json')
     .send(Buffer.from(JSON.stringify({ type: typeUri(id, body), ...listed })));
 }
 
-async function sendPage(
-  service: Service,
-  file: string,
-  reply: FastifyReply,
-): Promise<FastifyReply | undefined> {
+async function sendPage(service: Service, file: string, reply: FastifyReply): Promise<boolean> {
   const { current } = service.served;
   // What validates the example bodies is large.
   const { openSite } = await import('../report/site/open.js');
   const page = (current.site ??= openSite(current.workspace)).get(file);
-  if (!page) return undefined;
+  if (!page) return false;
   const [tag] = file.split('/');
   const { locales, original } = current.workspace.config;
   const locale: Locale = locales.find((one) => one === tag) ?? original;
-  return reply
+  void reply
     .header(
       'content-security-policy',
       "default-src 'none'; style-src 'unsafe-inline'; script-src 'unsafe-inline'; img-src data:; base-uri 'none'; frame-ancestors 'none'",
@@ -54,29 +51,35 @@ async function sendPage(
     .header('content-language', locale)
     .type('text/html; charset=utf-8')
     .send(page());
+  return true;
 }
 
-/** Answers with a page of those that problem types lead to; nothing where there is none. */
+/**
+ * Answers with a page of those that problem types lead to, and says whether there is one. A reply
+ * itself would be waited for, since it can be.
+ */
 async function sendFromSite(
   service: Service,
   request: FastifyRequest,
   reply: FastifyReply,
   path: string,
-): Promise<FastifyReply | undefined> {
+): Promise<boolean> {
   const { statuses, body } = service.served.current.workspace.config;
   if (body.typeBase === undefined || (request.method !== 'GET' && request.method !== 'HEAD'))
-    return undefined;
+    return false;
   const base = basePath(body.typeBase);
-  if (!path.startsWith(base)) return undefined;
+  if (!path.startsWith(base)) return false;
   let rest: string;
   try {
     rest = decodeURIComponent(path.slice(base.length));
   } catch {
-    return undefined;
+    return false;
   }
   for (const id of statuses.keys())
-    if (`${rest}/` === problemFolder(id, body.typeBase))
-      return sendProblem(service, request, reply, id);
+    if (`${rest}/` === problemFolder(id, body.typeBase)) {
+      sendProblem(service, request, reply, id);
+      return true;
+    }
   return sendPage(service, rest === '' || rest.endsWith('/') ? `${rest}index.html` : rest, reply);
 }
 
@@ -93,6 +96,6 @@ export async function sendNothingHere(
       reply.header('allow', methods.join(', ')),
       problem(service, request, 'wrong-method'),
     );
-  const page = await sendFromSite(service, request, reply, path);
-  return page ?? send(reply, problem(service, request, 'not-found'));
+  const isSent = await sendFromSite(service, request, reply, path);
+  return isSent ? reply : send(reply, problem(service, request, 'not-found'));
 }

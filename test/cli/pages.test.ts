@@ -156,7 +156,7 @@ test('--check finds what is out of date, a run takes out what is gone, --since l
   expect(changes).toContain('<ins><code>maxItems</code></ins>');
   expect(changes).toContain('<del><code>minItems</code></del>');
   rmSync(path.join(folder, 'site'), { recursive: true });
-  const both = { ...HARD, 'zeitwort.yaml': `${HARD['zeitwort.yaml']}`.replace('sold-out', 'he') };
+  const both = { ...HARD, 'zeitwort.yaml': HARD['zeitwort.yaml'].replace('sold-out', 'he') };
   const clash = folderWith({
     ...both,
     'zeitwort.yaml': both['zeitwort.yaml'].replace('v1-', ''),

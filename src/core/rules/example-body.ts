@@ -1,3 +1,4 @@
+import { wordOf } from '../text/outer.js';
 import { isObject, type Loose, type LooseObject } from '../reading.js';
 import { ANY_ELEMENT, isPath, type Path, type Pattern } from '../path/path.js';
 import type { Field, Form, RuleUse } from './form.js';
@@ -42,15 +43,15 @@ function exampleText(uses: readonly RuleUse[]): string {
     paramOf(uses, 'example', 'pattern') ?? paramOf(uses, 'limit', 'earliest', 'latest') ?? said;
   if (given === 'today') return uses.some(({ rule }) => rule === 'latest') ? PAST : COMING;
   if (typeof given === 'string') return given;
-  const begin = paramOf(uses, 'text', 'beginsWith') ?? '';
-  const inside = paramOf(uses, 'text', 'containsText') ?? '';
-  const end = paramOf(uses, 'text', 'finishesWith') ?? '';
+  const [begin = '', inside = '', end = ''] = ['beginsWith', 'containsText', 'finishesWith'].map(
+    (rule) => wordOf(paramOf(uses, 'text', rule) ?? ''),
+  );
   const least = numberAt(paramOf(uses, 'min', 'minLength')) ?? 0;
   const most = numberAt(paramOf(uses, 'max', 'maxLength')) ?? Infinity;
-  const fixed = `${String(begin)}${String(inside)}`;
-  const room = Math.min(most, Math.max(least, USUAL)) - fixed.length - String(end).length;
+  const fixed = begin + inside;
+  const room = Math.min(most, Math.max(least, USUAL)) - fixed.length - end.length;
   const filling = WORDS.repeat(Math.ceil(Math.max(room, 0) / WORDS.length)).slice(0, room);
-  return fixed + filling.replace(/ $/, '.') + String(end);
+  return fixed + filling.replace(/ $/, '.') + end;
 }
 
 /** A value that the rules of a field take, as far as it can be known. */
@@ -100,7 +101,7 @@ function put(body: LooseObject, path: Path, value: Loose): void {
     else {
       const made = typeof path[at + 1] === 'number' ? [] : {};
       around[segment] = made;
-      around = made as Record<string, unknown>;
+      around = made;
     }
   }
   const last = path.at(-1) ?? '';
@@ -116,8 +117,7 @@ function take(body: LooseObject, path: Path): void {
         ? (around as Record<string | number, unknown>)[segment]
         : undefined;
   const last = path.at(-1);
-  if (isObject(around) && typeof last === 'string')
-    delete (around as Record<string, unknown>)[last];
+  if (isObject(around) && typeof last === 'string') Reflect.deleteProperty(around, last);
 }
 
 /** The value that stands at a path. */
@@ -125,7 +125,7 @@ function at(body: Loose, path: Path): Loose {
   return path.reduce<Loose>(
     (around, segment) =>
       isObject(around) || Array.isArray(around)
-        ? ((around as Record<string | number, unknown>)[segment] as Loose)
+        ? (around as Record<string | number, unknown>)[segment]
         : undefined,
     body,
   );

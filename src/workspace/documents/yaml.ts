@@ -15,6 +15,7 @@ import type { Spot } from '../../core/origin.js';
 import { complaint, type FileLocation } from '../disk/complaint.js';
 import { refuseConflicts } from './conflict.js';
 import { positionAt } from './position.js';
+import { quickYaml } from './quick-yaml.js';
 
 /** What the parser found wrong, by its code, in our words. */
 const TROUBLES: Readonly<Partial<Record<YAMLError['code'], string>>> = keyed({
@@ -150,6 +151,8 @@ function parsed(text: string, start: FileLocation): Document {
 export function parseYaml(text: string, file: string): unknown {
   const start = { file, line: 1, column: 1 };
   if (mayOverflow(text)) throw complaint('broken-yaml', [TOO_DEEP], start);
+  const quick = quickYaml(text);
+  if (quick && notATree(quick.value) === undefined) return quick.value;
   const document = parsed(text, start);
   const [first] = document.errors;
   if (first) refuseConflicts(text, file);
