@@ -51,6 +51,8 @@ const CALLED_LATER = [
     functions:
       'applyEdits findNodeAtLocation findNodeAtOffset getLocation modify parse parseTree printParseErrorCode visit',
   },
+  // Only places in files, and what is wrong with them, need it.
+  { name: 'yaml', functions: 'isMap isNode isPair isScalar isSeq parseDocument stringify visit' },
   // It makes expressions for all signs of Unicode when it is loaded, and most texts are measured
   // without it. Packages have others.
   { name: 'string-width', by: at('src'), functions: 'default' },

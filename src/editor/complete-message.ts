@@ -7,7 +7,7 @@ import { messageCursor } from '../core/message/cursor.js';
 import type { Locale } from '../core/locale/tag.js';
 import { placesOn } from '../core/path/places.js';
 import { VOCABULARY } from '../core/rules/vocabulary.js';
-import { FRAMES, type Address, type FrameName } from '../core/texts/purpose.js';
+import { FRAMES, wordArguments, type Address, type FrameName } from '../core/texts/purpose.js';
 import { argumentMeaning } from '../workspace/editing/briefing.js';
 import type { Extent } from './positions.js';
 import type { Pattern } from '../core/path/path.js';
@@ -45,7 +45,7 @@ function argumentNames({ address, rows, pattern }: TypedMessage): string[] {
     case 'frame':
       return [...FRAMES[key as FrameName]];
     case 'word':
-      return first === 'format' && second !== '' ? ['format_name', 'example', 'hint'] : [];
+      return second === '' ? [] : [...wordArguments(key)];
     case 'problem':
       return [...(PROBLEM_ARGUMENTS[first] ?? [])];
   }

@@ -77,7 +77,7 @@ export const directionOf = (tag: Locale): 'ltr' | 'rtl' =>
 /** Whether sentences of a locale begin with a capital: few scripts have any. */
 export const hasCapitals = (tag: Locale): boolean => CASED.test(scriptOf(tag));
 
-const CASED = /Adlm|Armn|Cyrl|Grek|Latn/;
+const CASED = /Armn|Cyrl|Grek|Latn/;
 
 // Scripts that run right to left by Unicode's Bidi_Class of their letters; Intl.Locale has textInfo
 // only in later engines.

@@ -24,28 +24,32 @@ function shortest(bytes: number): Size {
 /**
  * A size in bytes as a locale writes it, exactly: `5 MB`, `1.5 MB`, `64 KiB`, `1,234 bytes`.
  * @param bytes a whole number from 0
- * @param nameOf what the language calls a unit of IEC 80000-13 (`KiB`), for which CLDR has no name
+ * @param word what the language says of a unit, where its catalog does: of a number of bytes
+ * (`byte`, with `count`), and in place of the symbols of IEC 80000-13, for which CLDR has no names
  */
 export function sizeText(
   bytes: number,
   locale: string,
-  nameOf: (symbol: string) => string,
+  word: (unit: string, args?: Readonly<Record<string, unknown>>) => string | undefined,
 ): string {
   const { number, step, power } = shortest(bytes);
   const prefix = PREFIXES[power] ?? '';
   const unit = `${prefix}byte`;
-  const style = 'unit';
-  if (power === 0)
-    return new Intl.NumberFormat(locale, { style, unit, unitDisplay: 'long' }).format(number);
-  // A symbol is the same for all numbers; CLDR's pattern for one puts it before the number in
-  // Hebrew.
-  const parts = new Intl.NumberFormat(locale, { style, unit, unitDisplay: 'short' });
+  const formatOf = (unitDisplay: 'long' | 'short'): Intl.NumberFormat =>
+    new Intl.NumberFormat(locale, { style: 'unit', unit, unitDisplay });
+  if (power === 0) return word(unit, { count: number }) ?? formatOf('long').format(number);
   const figures = new Intl.NumberFormat(locale, { maximumFractionDigits: 2 }).format(number);
   const symbol = `${prefix.charAt(0).toUpperCase()}iB`;
-  return parts
+  // A symbol is the same for all numbers; CLDR's pattern for one puts it before the number in
+  // Hebrew.
+  return formatOf('short')
     .formatToParts(5)
     .map(({ type, value }) =>
-      type === 'integer' ? figures : type === 'unit' && step > 1000 ? nameOf(symbol) : value,
+      type === 'integer'
+        ? figures
+        : type === 'unit' && step > 1000
+          ? (word(symbol) ?? symbol)
+          : value,
     )
     .join('');
 }

@@ -1,3 +1,4 @@
+import { keyed } from '../base/keyed.js';
 import { getOrMake } from '../base/get-or-make.js';
 import { ANY_DEPTH, type Pattern } from '../path/path.js';
 import { Patterns } from '../path/patterns.js';
@@ -61,6 +62,16 @@ export type FrameName = keyof typeof FRAMES;
 /** What there are words for: the values of these parameters. */
 export const WORD_GROUPS = ['part', 'type', 'format', 'unit'] as const;
 export type WordGroup = (typeof WORD_GROUPS)[number];
+
+/** What words may say besides themselves. */
+const WORD_ARGUMENTS: Readonly<Partial<Record<string, readonly string[]>>> = keyed({
+  format: ['format_name', 'example', 'hint'],
+  unit: ['count'],
+});
+
+/** The arguments of a word. @param key its group and name, with a blank between them */
+export const wordArguments = (key: string): readonly string[] =>
+  WORD_ARGUMENTS[key.split(' ')[0] ?? ''] ?? [];
 
 /** The members of a catalog under which its texts stand, each by its own name. */
 export const SECTIONS: readonly (readonly string[])[] = [

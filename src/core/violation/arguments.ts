@@ -292,10 +292,8 @@ const DERIVED: Record<string, (setting: Setting) => Late> = keyed({
       const bytes = numberOf(min ?? max);
       const { words, speech } = setting;
       return Number.isFinite(bytes)
-        ? sizeText(
-            bytes,
-            speech.sentence,
-            (unit) => words.word('unit', unit, 'base', {}, speech) ?? unit,
+        ? sizeText(bytes, speech.sentence, (unit, args = {}) =>
+            words.word('unit', unit, 'base', args, speech),
           )
         : undefined;
     };

@@ -10,7 +10,7 @@ header{display:flex;flex-wrap:wrap;justify-content:space-between;align-items:bas
 nav ul{display:flex;flex-wrap:wrap;gap:.1rem .9rem;list-style:none;margin:0;padding:0}
 nav [aria-current]{color:var(--text);font-weight:600;text-decoration:none}
 h1{font-size:1.65rem;line-height:1.25;margin:1.3rem 0 .2rem}h2{font-size:1.2rem;margin:2rem 0 .4rem}h3{font-size:1.02rem;margin:1.3rem 0 .2rem}
-code,pre{font-family:ui-monospace,"DejaVu Sans Mono",monospace;font-size:.88em;unicode-bidi:isolate}
+code,pre{font-family:ui-monospace,"DejaVu Sans Mono",monospace;font-size:.88em;unicode-bidi:isolate;direction:ltr}
 pre{background:var(--soft);border:1px solid var(--line);border-radius:.4rem;padding:.7rem .9rem;white-space:pre-wrap;overflow-wrap:anywhere;direction:ltr;text-align:left}
 .lead{color:var(--quiet);margin:.1rem 0 0}
 dl{display:grid;grid-template-columns:max-content 1fr;gap:.2rem 1.2rem;margin:.6rem 0}dt{color:var(--quiet)}dd{margin:0;overflow-wrap:anywhere}

@@ -14,7 +14,8 @@ const SCHEMA = FAILSAFE_SCHEMA.extend({
   implicit: [
     new Type('tag:yaml.org,2002:null', {
       kind: 'scalar',
-      resolve: (text: unknown) => text === null || /^(?:~|[Nn]ull|NULL|)$/.test(String(text)),
+      resolve: (text: unknown) =>
+        text === null || (typeof text === 'string' && /^(?:~|[Nn]ull|NULL|)$/.test(text)),
       construct: () => null,
     }),
     scalar('bool', /^(?:[Tt]rue|TRUE|[Ff]alse|FALSE)$/, (text) => /^t/i.test(text)),

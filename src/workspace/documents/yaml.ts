@@ -107,28 +107,24 @@ function misuseIn(
   let aliases = 0;
   visit(document, {
     Alias: (_, { range }) => {
-      if ((aliases += 1) <= MOST_ALIASES) return undefined;
-      found = {
+      if ((aliases += 1) <= MOST_ALIASES) return;
+      found ??= {
         problem: `this has more than ${MOST_ALIASES} aliases; write them out`,
         offset: range?.[0] ?? 0,
       };
-      return visit.BREAK;
     },
     Map: (_, { items }) => {
       const seen = new Set<string>();
       for (const { key } of items) {
         if (!isScalar(key)) continue;
         const name = `${typeof key.value} ${String(key.value)}`;
-        if (seen.has(name)) {
-          found = {
+        if (seen.has(name))
+          found ??= {
             problem: 'map keys must be unique; correct this line',
             offset: key.range?.[0] ?? 0,
           };
-          return visit.BREAK;
-        }
         seen.add(name);
       }
-      return undefined;
     },
   });
   return found;

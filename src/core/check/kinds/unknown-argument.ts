@@ -17,7 +17,7 @@ import {
   placeArguments,
   ruleArguments,
 } from './offers.js';
-import { FRAMES, type FrameName } from '../../texts/purpose.js';
+import { FRAMES, wordArguments, type FrameName } from '../../texts/purpose.js';
 import type { CheckedText } from '../subject/checked-text.js';
 
 type About = Partial<Remark>;
@@ -51,8 +51,7 @@ function offersBeside(
     return names && [new Set([...names, ...(own ?? []), ...ofRules]), {}];
   }
   if (kind === 'frame') return [new Set(FRAMES[key as FrameName]), {}];
-  if (kind === 'word')
-    return [new Set(key.startsWith('format ') ? ['format_name', 'example', 'hint'] : []), {}];
+  if (kind === 'word') return [new Set(wordArguments(key)), {}];
   // A label or a choice is said of a field, not of a rule: only the places on its path are known.
   if (kind !== 'message' && kind !== 'inline')
     return field && [new Set(placeArguments(field.pattern)), { path: field.path }];
