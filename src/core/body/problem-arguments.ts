@@ -9,4 +9,5 @@ export const PROBLEM_ARGUMENTS: Readonly<Record<string, readonly string[]>> = ke
   'malformed-body': ['located', 'line', 'column'],
   'too-many-requests': ['timed', 'seconds'],
   unavailable: ['timed', 'seconds'],
+  'not-validated': ['timed', 'seconds'],
 });

@@ -63,6 +63,7 @@ const SAMPLES: Readonly<Record<string, readonly Readonly<Record<string, unknown>
   'malformed-body': [{}, { line: 3, column: 14 }],
   'too-many-requests': [{}, { seconds: 1 }, { seconds: 30 }],
   unavailable: [{}, { seconds: 2 }],
+  'not-validated': [{}, { seconds: 30 }],
 });
 
 function violationsOf(workspace: Workspace, form: string): Violation[] {
