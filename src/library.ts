@@ -100,7 +100,7 @@ const OPTIONS = ['onWarning', 'shape', 'inline', 'perField', 'audience'] as cons
  * behind them.
  * @param from the packs' files, or what their modules export; where no language fits, an answer is
  * in the original if it is among them, else in the first
- * @throws {Complaint} when a file is no pack
+ * @throws {Complaint} when a file is not a pack
  */
 export function openPack(
   ...from: [string | Pack, ...(string | Pack | OpenOptions)[]]

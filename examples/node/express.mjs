@@ -15,7 +15,7 @@ const app = express();
 app
   .route('/passes')
   .post(
-    // Express takes a body that is no JSON, or empty, for none at all.
+    // Express takes a body that is not JSON, or empty, for none at all.
     (request, _response, next) => next(request.is('json') ? undefined : refuse(415)),
     express.json({ limit: 2000 }),
     (request, response) => {

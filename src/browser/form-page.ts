@@ -28,7 +28,7 @@ const isTicked = (control: Control): boolean =>
 function valueOf(control: Control): unknown {
   if (isTicked(control)) return (control as HTMLInputElement).checked;
   if (control.value === '') return undefined;
-  // What is no number is sent as it was typed: what comes of it is what one wants to see.
+  // What is not a number is sent as it was typed: what comes of it is what one wants to see.
   if (control.dataset.as === 'number')
     return Number.isNaN(Number(control.value)) ? control.value : Number(control.value);
   return control.value;

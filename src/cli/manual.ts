@@ -87,10 +87,10 @@ export async function manual(version: string): Promise<string> {
     'no colours',
     '.TP',
     bold('FORCE_COLOR'),
-    '1 for colours where the output is no terminal',
+    '1 for colours where the output is not a terminal',
     '.TP',
     bold('COLUMNS'),
-    'how wide tables may be where the output is no terminal',
+    'how wide tables may be where the output is not a terminal',
   );
   return `${lines.join('\n')}\n`;
 }

@@ -200,7 +200,7 @@ function valueOffers({ keys }: KeyCursor, workspace: Workspace): readonly Offer[
     : [];
 }
 
-/** What could be typed at a place of a catalog that is no text. */
+/** What could be typed at a place of a catalog that is not a text. */
 export function catalogOffers(
   cursor: KeyCursor,
   catalog: Catalog,

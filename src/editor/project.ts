@@ -49,7 +49,7 @@ export class Project {
    * changed.
    */
   private standing: ReadonlySet<string> = new Set();
-  /** The same since the check. */
+  /** Files changed since the last check. */
   private readonly unchecked = new Set<string>();
   private mayHaveOthers = false;
   /** Whether the settings could never be read. */

@@ -20,7 +20,7 @@ const CHUNK = 1 << 18;
 const LINE_FEED = 0x0a;
 
 /**
- * Bytes of whole lines as text; what is no UTF-8 is marked as such, and told where the line is
+ * Bytes of whole lines as text; what is not UTF-8 is marked as such, and told where the line is
  * read.
  */
 function textOf(parts: readonly Buffer[]): string {

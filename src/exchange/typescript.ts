@@ -135,7 +135,7 @@ function paramsType(params: Readonly<Record<string, unknown>>): string {
   return told.length === 0 ? '{}' : `{ ${told.join('; ')} }`;
 }
 
-/** What problems of ours are told with, which are numbers; whether one is known is no parameter. */
+/** The parameters of our own problems, all numbers; whether one is known is not a parameter. */
 const numbersOf = (problem: string): Readonly<Record<string, number>> =>
   Object.fromEntries(
     [...(PROBLEM_ARGUMENTS[problem] ?? []), ...(TO_TRY_AGAIN.has(problem) ? ['seconds'] : [])]

@@ -124,7 +124,7 @@ export function readPosted(
   const text = decodeText(bytes);
   const payload = text === undefined ? undefined : parsePayload(text);
   if (payload && !('problem' in payload)) return payload;
-  const mistake = payload ? reasonOf(payload) : 'the body is no text in UTF-8';
+  const mistake = payload ? reasonOf(payload) : 'the body is not text in UTF-8';
   void sendMistake(
     service,
     request,

@@ -202,7 +202,7 @@ export function makeService({ served, limits, log, version, hosts }: ServiceOpti
   app.setNotFoundHandler((request, reply) => sendNothingHere(service, request, reply));
   app.setErrorHandler((error: NodeJS.ErrnoException & { statusCode?: number }, request, reply) => {
     if (error.statusCode === 413) return send(reply, problem(service, request, 'too-large'));
-    // What is no media type at all, such as `json`.
+    // What is not a media type at all, such as `json`.
     if (error.statusCode === 415) {
       void reply.header('accept', JSON_MEDIA);
       return send(reply, problem(service, request, 'wrong-media-type'));

@@ -112,7 +112,7 @@ export interface PackRenderer extends Renderer {
   readonly hashes: Readonly<Record<string, string>>;
   /**
    * Answers with other packs from now on; those in use stay where one of these cannot be opened.
-   * @throws {Complaint} when one is no pack, or their settings differ
+   * @throws {Complaint} when one is not a pack, or their settings differ
    */
   replacePacks(...from: unknown[]): void;
 }

@@ -35,7 +35,7 @@ function packIn(one: unknown): Pack {
   if (!isObject(one) || one.pack !== 1 || !isObject(one.trees))
     throw new Complaint(
       'wrong-content',
-      'this is no pack of version 1 with parsed messages; make it with "zeitwort pack --module"',
+      'this is not a pack of version 1 with parsed messages; make it with "zeitwort pack --module"',
     );
   return one as unknown as Pack;
 }
@@ -44,7 +44,7 @@ function packIn(one: unknown): Pack {
  * Opens packs, one a language, made by `zeitwort pack`. Options may stand behind them.
  * @param from what the packs' modules export, or their JSON; where no language fits, an answer is
  * in the original if it is among them, else in the first
- * @throws {Complaint} when one is no pack of this version
+ * @throws {Complaint} when one is not a pack of this version
  */
 export function openPack(...from: readonly [Pack, ...(Pack | OpenOptions)[]]): PackRenderer {
   const isOptions = (one: unknown): one is OpenOptions => isObject(one) && !('pack' in one);

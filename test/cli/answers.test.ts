@@ -38,7 +38,7 @@ describe('problems', () => {
       '/x',
     ];
     expect(zeitwort([...asked, '--locale', 'en'], own).out).toBe(
-      'Nothing found\nThere is no proposal 4,100.\n',
+      'Nothing found\nThere is not a proposal 4,100.\n',
     );
     // A language that has no text of its own for it has the starter's.
     expect(zeitwort([...asked, '--locale', 'de'], own).out).toMatch(/^Nichts gefunden\n/);
@@ -283,7 +283,7 @@ shapes:
     ],
     [
       'body: { html: { element: "<b>" } }\n',
-      /zeitwort\.yaml:5:26: "element": this is no element of HTML/,
+      /zeitwort\.yaml:5:26: "element": this is not an element of HTML/,
     ],
     [
       'body: { audiance: client }\n',
@@ -298,8 +298,8 @@ shapes:
       'problems: { not-fond: { status: 404 } }\n',
       /zeitwort\.yaml:5:13: "not-fond" is nearly "not-found"/,
     ],
-    ['problems: { closed: { status: 299 } }\n', /this is no registered HTTP error status/],
-    ['problems: { closed: { status: 418 } }\n', /this is no registered HTTP error status/],
+    ['problems: { closed: { status: 299 } }\n', /this is not a registered HTTP error status/],
+    ['problems: { closed: { status: 418 } }\n', /this is not a registered HTTP error status/],
   ])('%j is refused', (more, sentence) => {
     expect(zeitwort(['render', '--problem', 'not-found'], small(more))).toMatchObject({
       code: 2,

@@ -204,9 +204,9 @@ describe('audit', () => {
   });
 
   test.each<[string, string, RegExp]>([
-    ['x.jsonl', '{"body":{}}\nnonsense', /x\.jsonl:2: this line is no JSON/],
+    ['x.jsonl', '{"body":{}}\nnonsense', /x\.jsonl:2: this line is not JSON/],
     ['x.jsonl', '{"status":422}', /x\.jsonl:1: a recorded response has a "body"/],
-    ['x.har', '{"log":{"entries":[{"a":', /x\.har: this is no JSON: .*is this a whole HAR file\?/],
+    ['x.har', '{"log":{"entries":[{"a":', /x\.har: this is not JSON: .*is this a whole HAR file\?/],
   ])('%s with %s is refused in one sentence', (name, content, sentence) => {
     writeFileSync(path.join(folder, name), content);
     const { code, err } = zeitwort(['audit', name], folder);
@@ -301,7 +301,7 @@ describe('in parts', () => {
     expect(join(tallies[3] ?? '', 'two.tally', tallies[0] ?? '')).toBe(out);
   });
 
-  test('what cannot be read is told with its line in the whole file; what is no tally is refused', async () => {
+  test('what cannot be read is told with its line in the whole file; what is not a tally is refused', async () => {
     writeFileSync(
       path.join(folder, 'bad.jsonl'),
       [...many.slice(0, 2000), 'nonsense', ...many.slice(2000)].join('\n'),
@@ -309,7 +309,7 @@ describe('in parts', () => {
     const cut = parts([path.join(folder, 'bad.jsonl')], 300_000);
     await expect(
       auditParts(cut, 2, ['--workspace', folder], () => undefined, path.join(root, 'dist/cli.cjs')),
-    ).rejects.toThrow(/bad\.jsonl:2001: this line is no JSON/);
+    ).rejects.toThrow(/bad\.jsonl:2001: this line is not JSON/);
     writeFileSync(path.join(folder, 'no.tally'), '{"tally":2}');
     writeFileSync(
       path.join(folder, 'ours.tally'),
@@ -321,7 +321,7 @@ describe('in parts', () => {
       return err;
     };
     expect(refused('--join', 'no.tally')).toContain('no tally of this version');
-    expect(refused('--join', 'many.jsonl')).toContain('this is no tally; --join reads what');
+    expect(refused('--join', 'many.jsonl')).toContain('this is not a tally; --join reads what');
     expect(refused('--join', 'ours.tally', '--shape', 'list')).toContain(
       'of the shape problem, not of list',
     );

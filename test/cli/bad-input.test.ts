@@ -18,7 +18,7 @@ function refuses(args: string[], folder: string, sentence: string | RegExp, inpu
 
 describe('the workspace file', () => {
   test.each([
-    ['locales: [en, de\n', /^zeitwort: zeitwort\.yaml:2:1: this is no YAML: /],
+    ['locales: [en, de\n', /^zeitwort: zeitwort\.yaml:2:1: this is not YAML: /],
     [
       'loacles: [en]\n',
       'zeitwort.yaml:1:1: the workspace file has no key "loacles" (did you mean "locales"?)',
@@ -40,7 +40,7 @@ describe('the workspace file', () => {
     ['zone: Mars/Olympus\n', 'zeitwort.yaml:1:7: "zone": this is no time zone'],
     [
       'problems: { full: { status: 299 } }\n',
-      'zeitwort.yaml:1:29: "status": this is no registered HTTP error status',
+      'zeitwort.yaml:1:29: "status": this is not a registered HTTP error status',
     ],
     [
       'checks: { missing-labl: off }\n',
@@ -58,7 +58,7 @@ describe('the workspace file', () => {
     ['', 'zeitwort.yaml: this file is empty; it should hold the settings of the workspace'],
     [
       'a: &a [x,x]\nb: &b [*a,*a]\nc: &c [*b,*b,*b,*b,*b,*b,*b,*b,*b]\nd: [*c,*c,*c,*c,*c,*c,*c,*c,*c,*c]\n',
-      'this is no YAML: its aliases stand for too much',
+      'this is not YAML: its aliases stand for too much',
     ],
   ])('%j', (text, sentence) => {
     refuses(['check'], copyOf('small', { 'zeitwort.yaml': text }), sentence);
@@ -80,12 +80,12 @@ describe('catalogs and sheets', () => {
     [
       'messages/en.json',
       '{"locale": "en",\n "messages": {"required" "x"}}',
-      'messages/en.json:2:26: this is no JSON: a colon should stand here',
+      'messages/en.json:2:26: this is not JSON: a colon should stand here',
     ],
     [
       'messages/en.json',
       '{"locale": "en", "messages": {"a": "b}}',
-      'messages/en.json:1:36: this is no JSON: this text does not end',
+      'messages/en.json:1:36: this is not JSON: this text does not end',
     ],
     [
       'messages/en.json',
@@ -107,12 +107,12 @@ describe('catalogs and sheets', () => {
     [
       'rules/visitor-pass.yaml',
       'forms:\n  a: {\n',
-      /rules\/visitor-pass\.yaml:\d:\d+: this is no YAML/,
+      /rules\/visitor-pass\.yaml:\d:\d+: this is not YAML/,
     ],
     [
       'rules/visitor-pass.yaml',
       'forms: {a: {fields: {}}, a: {fields: {}}}',
-      'rules/visitor-pass.yaml:1:26: this is no YAML: map keys must be unique',
+      'rules/visitor-pass.yaml:1:26: this is not YAML: map keys must be unique',
     ],
   ])('%s %j', (file, text, sentence) => {
     refuses(['check'], copyOf('small', { [file]: text }), sentence);
@@ -126,7 +126,7 @@ describe('catalogs and sheets', () => {
     refuses(
       ['check'],
       yaml,
-      'messages/en.yaml:1:1: this is no JSON: a file like this is written in JSON, not in YAML',
+      'messages/en.yaml:1:1: this is not JSON: a file like this is written in JSON, not in YAML',
     );
     const folder = copyOf('small');
     writeFileSync(path.join(folder, 'messages/de.json'), Buffer.from([0x22, 0xff, 0x22]));
@@ -144,12 +144,12 @@ describe('catalogs and sheets', () => {
 
 describe('violations', () => {
   test.each([
-    ['nonsense', 'standard input:1:1: this is no JSON: this word is no JSON'],
+    ['nonsense', 'standard input:1:1: this is not JSON: this word is not JSON'],
     [
       '{"form": "visitor-pass",}',
-      'standard input:1:25: this is no JSON: a name in double quotes should stand here',
+      'standard input:1:25: this is not JSON: a name in double quotes should stand here',
     ],
-    ['// none\n{}', 'standard input:1:1: this is no JSON: comments have no place in this file'],
+    ['// none\n{}', 'standard input:1:1: this is not JSON: comments have no place in this file'],
     ['', 'standard input: this file is empty; it should hold a report of violations'],
     ['[]', 'standard input:1:1: a report of violations is an object, not a list'],
     ['{"form": "visitor-pass"}', 'standard input:1:1: "violations" is missing; it is a list'],
@@ -175,7 +175,7 @@ describe('violations', () => {
       report([{ path: 'guests[*].name', rule: 'required' }]),
       '"guests[*].name" is a pattern: name one element by its place',
     ],
-    [report([{ path: '/a~2', rule: 'required' }]), '"/a~2" is no JSON Pointer'],
+    [report([{ path: '/a~2', rule: 'required' }]), '"/a~2" is not a JSON Pointer'],
   ])('%s', (input, sentence) => {
     refuses(['render', '-'], small, sentence, input);
   });
@@ -198,7 +198,7 @@ describe('the command line', () => {
       ['why', 'visitor-pass', 'visitor', 'requird'],
       'visitor has no rule "requird" (did you mean "required"?); its rules are type, required, maxLength',
     ],
-    [['why', 'visitor-pass', 'a[', 'required'], '"a[" is no path'],
+    [['why', 'visitor-pass', 'a[', 'required'], '"a[" is not a path'],
     [['show', '--form', 'pass'], 'there is no form "pass"'],
     [['init'], 'messages/de.json is there already'],
   ])('%j', (args, sentence) => {

@@ -101,7 +101,7 @@ describe('what is reported', () => {
       zeitwort(['check'], small('checks: { tie: { severity: off, paths: ["a["] } }\n')),
     ).toMatchObject({
       code: 2,
-      err: expect.stringContaining('"a[" is no path'),
+      err: expect.stringContaining('"a[" is not a path'),
     });
   });
 

@@ -163,7 +163,7 @@ describe('drafts', () => {
     expect(nl()).toBe(withheld);
     expect(zeitwort(['review', '--locale', 'nl', '--mark', 'reviewed'], folder).code).toBe(0);
     expect(nl()).toBe(served);
-    // A text that somebody writes is no draft.
+    // A text that somebody writes is not a draft.
     expect(zeitwort(['review', '--locale', 'nl', '--mark', 'initial'], folder).code).toBe(0);
     expect(nl()).toBe(withheld);
     expect(

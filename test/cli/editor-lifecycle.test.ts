@@ -9,7 +9,7 @@ const program = path.join(__dirname, '../../dist/cli.cjs');
 const frame = (content: string): string =>
   `Content-Length: ${Buffer.byteLength(content)}\r\n\r\n${content}`;
 
-/** Sends what is no session's proper course, and gives what comes back: codes of errors by id. */
+/** Sends requests out of order, and returns the codes of the errors that come back, by id. */
 async function answersTo(sent: readonly unknown[], wanted: number): Promise<[unknown[], unknown]> {
   const server = spawn(process.execPath, [program, 'lsp', '--stdio'], { cwd: copyOf('small') });
   const told: unknown[] = [];

@@ -51,7 +51,7 @@ describe('inflections and gender of labels', () => {
     },
   );
 
-  test('that nobody asked for are taken too; what is no name, or belongs to no label, is refused', () => {
+  test('that nobody asked for are taken too; what is not a name, or belongs to no label, is refused', () => {
     const folder = copyOf('observatory');
     const rows = ['vocative,tytule', 'no name,x', 'gender,not one word'].map(
       (row) => `|title|label|${row}`,
@@ -190,7 +190,7 @@ describe('what tools write', () => {
       expect(labelOf(folder, 'de', 'title')).toMatchObject({ text: 'Überschrift' });
     }
     expect(take(folder, 'a.csv', 'key,target,state\n|title|label|,x,done\n', 'de').err).toContain(
-      '"done" is no state',
+      '"done" is not a state',
     );
   });
 

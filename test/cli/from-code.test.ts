@@ -135,7 +135,7 @@ describe('derive', () => {
       'export const x = { y: 1 };',
       /exports nothing that implements Standard JSON Schema/,
     ],
-    ['is no JavaScript', 'const const', /fails while it is loaded: SyntaxError: /],
+    ['is not a JavaScript', 'const const', /fails while it is loaded: SyntaxError: /],
     [
       'needs what is not there',
       'import "dome-rules";',

@@ -39,7 +39,7 @@ test('a journal takes nothing away outside, where settings share texts with it',
   writeFileSync(path.join(folder, 'zeitwort.yaml'), `${settings}root: ..\n`);
   expect(zeitwort(SET, folder)).toMatchObject({
     code: 2,
-    err: expect.stringContaining('is no file that an edit here may write'),
+    err: expect.stringContaining('is not a file that an edit here may write'),
   });
   expect(textOf(around, 'shared/known.json')).toBe('{"locale":"en"}');
 });

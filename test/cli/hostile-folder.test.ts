@@ -25,35 +25,35 @@ describe('a journal that came with the folder', () => {
     [
       'of the old form, with an absolute target',
       ({ victim }) => [{ from: '', to: victim }],
-      'is no journal of this version',
+      'is not a journal of this version',
     ],
     [
       'with an absolute target',
       ({ victim }) => step(victim),
-      'is no file that an edit here may write',
+      'is not a file that an edit here may write',
     ],
-    ['that leads out', () => step('../victim.txt'), 'is no file that an edit here may write'],
+    ['that leads out', () => step('../victim.txt'), 'is not a file that an edit here may write'],
     [
       'that takes a file away',
       () => step('../victim.txt', { staged: '', after: '' }),
-      'is no file that an edit here may write',
+      'is not a file that an edit here may write',
     ],
     [
       'into the repository',
       () => step('.git/hooks/pre-commit', { before: '' }),
-      'is no file that an edit here may write',
+      'is not a file that an edit here may write',
     ],
     [
       'with a staged name that is none',
       () => step('messages/de.json', { staged: '../victim.txt' }),
-      'is no journal of this version',
+      'is not a journal of this version',
     ],
     [
       'of a file that is another now',
       () => step('messages/de.json'),
       'messages/de.json was changed since',
     ],
-    ['that is broken', () => '{', 'is no journal of this version'],
+    ['that is broken', () => '{', 'is not a journal of this version'],
   ];
   test.each(hostile)(
     '%s: reading leaves it alone, editing says how to go on, dropping it helps',
@@ -210,7 +210,7 @@ describe('what lies in a folder', () => {
       },
       'messages/*.json',
       2,
-      'messages/en.json is no regular file',
+      'messages/en.json is not a regular file',
     ],
     [
       'braces lead nowhere else',

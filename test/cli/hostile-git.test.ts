@@ -254,7 +254,7 @@ describe('a repository that somebody else made', () => {
 });
 
 describe('gates', () => {
-  test('a folder that is called like a branch is no revision', () => {
+  test('a folder that is called like a branch is not a revision', () => {
     const { top, folder } = clone();
     // As it is in the work tree, so that a comparison with it finds nothing.
     for (const name of ['main', 'HEAD'])

@@ -200,7 +200,7 @@ describe('is judged as check does', () => {
     expect(back.err).toContain(
       '|abstract|label|: it stands 2 times, with different texts; keep one',
     );
-    expect(back.err).toContain('|title|label|: "done" is no state');
+    expect(back.err).toContain('|title|label|: "done" is not a state');
     expect(back.err).toContain('|lead|label|dative: no text asks for this inflection');
     expect(label(folder, 'title')).toBe('Überschrift');
     expect(textOf(folder, 'messages/de.review.jsonl')).toContain('"note":"Or rather “Titel”?"');

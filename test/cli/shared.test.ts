@@ -64,7 +64,7 @@ const said = (folder: string, form: string): string =>
     .join();
 
 describe('catalogs that several workspaces share', () => {
-  test('are read by each; what another one uses is no finding, what is nearly a form or key of ours is', () => {
+  test('are read by each; what another one uses is not a finding, what is nearly a form or key of ours is', () => {
     const { root, plans, depot } = services();
     const check = (folder: string): string[] =>
       found(zeitwort(['check', '--format', 'json'], folder));
@@ -159,7 +159,7 @@ describe('catalogs that several workspaces share', () => {
     );
     expect(refused(SETTINGS.replace('root: ../..\n', ''))).toContain('write "root: ../.." if');
     expect(refused('root: /srv\n')).toContain(
-      'zeitwort.yaml:1:7: "root": this is no folder around the workspace',
+      'zeitwort.yaml:1:7: "root": this is not a folder around the workspace',
     );
     expect(refused("root: ../..\ntexts: ['../../shared/../../*.json']\n")).toContain(
       'leads out of the workspace',
@@ -190,7 +190,7 @@ describe('catalogs that several workspaces share', () => {
     journal('../../other.json', '.zeitwort-new-1-0', '1', '2');
     expect(zeitwort(['fix'], plans)).toMatchObject({
       code: 2,
-      err: expect.stringContaining('is no file that an edit here may write'),
+      err: expect.stringContaining('is not a file that an edit here may write'),
     });
     expect(textOf(root, 'other.json')).toBe('1');
     const before = textOf(root, 'shared/messages/all.en.json');

@@ -82,7 +82,7 @@ describe('check', () => {
   });
 
   test.each<[string, unknown, RegExp]>([
-    ['no JSON', '{', /^zeitwort: terms\/house\.json:\d+:\d+: this is no JSON/],
+    ['no JSON', '{', /^zeitwort: terms\/house\.json:\d+:\d+: this is not JSON/],
     [
       'a wrong name',
       { concepts: [{ id: 'a', terms: {}, notes: 1 }] },
@@ -143,7 +143,7 @@ describe('TBX', () => {
     writeFileSync(path.join(folder, 'terms/house.tbx'), out.replace('</tbx>', ''));
     expect(zeitwort(['check'], folder)).toMatchObject({
       code: 2,
-      err: expect.stringMatching(/^zeitwort: terms\/house\.tbx(?::\d+:\d+)?: this is no XML: /),
+      err: expect.stringMatching(/^zeitwort: terms\/house\.tbx(?::\d+:\d+)?: this is not XML: /),
     });
   });
 

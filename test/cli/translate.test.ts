@@ -97,7 +97,7 @@ describe('to translators and back', () => {
         ],
         folder,
       );
-      // A text that is no message was none before: it is refused, and stays what it is now.
+      // A text that is not a message was none before: it is refused, and stays what it is now.
       const refused = new Set(
         [...err.matchAll(/\|message\|(m\d+): refused/g)].map(([, key]) => key),
       );
@@ -238,7 +238,7 @@ describe('to translators and back', () => {
   });
 
   test.each([
-    ['a.xlf', '<xliff', /a\.xlf:1:\d+: this is no XML/],
+    ['a.xlf', '<xliff', /a\.xlf:1:\d+: this is not XML/],
     [
       'a.xlf',
       '<?xml version="1.0"?><xliff version="1.2"/>',

@@ -81,7 +81,7 @@ describe('try', () => {
 
   test.each<[string, string, number, RegExp]>([
     ['empty-body', ' \n', 400, /the payload is empty/],
-    ['malformed-body', '{\n "a": [1,}', 400, /standard input:2:10: this is no JSON/],
+    ['malformed-body', '{\n "a": [1,}', 400, /standard input:2:10: this is not JSON/],
     [
       'too-large',
       '['.repeat(100_000) + ']'.repeat(100_000),
@@ -416,7 +416,7 @@ describe('hostile input ends in a clear answer within a second or so', () => {
     const { code, err } = timed(folder, ['check'], '');
     expect(code).toBe(2);
     expect(err).toMatch(
-      /^zeitwort: rules\/f\.yaml:\d+:\d+: this is no YAML: [^\n]*alias[^\n]*\n$/i,
+      /^zeitwort: rules\/f\.yaml:\d+:\d+: this is not YAML: [^\n]*alias[^\n]*\n$/i,
     );
   });
 

@@ -122,7 +122,7 @@ describe('one function for each medium', () => {
   });
 
   test.each(['=1+1', '\n=1', '\r\n@x', '＝1', ' =1', '\t+1', '-1', "'=1", '＠x', '\u00a0=1'])(
-    'a cell of a spreadsheet is no formula: %j',
+    'a cell of a spreadsheet is not a formula: %j',
     (text) => {
       const written = csv.write(
         { original: 'en', locale: 'de', units: [{ key: text, source: text, target: text }] },

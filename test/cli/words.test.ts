@@ -189,8 +189,8 @@ describe('frames, words and texts for beside the input', () => {
     for (const part of [
       'There is no frame "feild" (did you mean "field"?)',
       '"words" has no key "kind"',
-      '"has_x" is no name of an inflection: messages would take it for something else',
-      '"quoted" is no name of an inflection',
+      '"has_x" is not a name of an inflection: messages would take it for something else',
+      '"quoted" is not a name of an inflection',
       '"inline" is a text, not 5',
       'There is no argument {name} here. On offer: label, place.',
       'There is no argument {min} here. On offer: none.',

@@ -309,7 +309,7 @@ test('wrong parts of a sheet are named one by one, and the rest is read', () => 
     .map(({ message }) => message);
   expect(messages).toEqual([
     'A form has no key "feilds" (did you mean "fields"?).',
-    expect.stringContaining('"x[" is no path'),
+    expect.stringContaining('"x[" is not a path'),
     '"max" of "maxLength" is a whole number from 0, not -1.',
     '"minimum" needs "min": the least number.',
     '"holds" of "required" is true or false, not "yes".',
@@ -321,12 +321,12 @@ test('wrong parts of a sheet are named one by one, and the rest is read', () => 
     expect.stringContaining('"regex" of "pattern" is a regular expression ('),
     '"choices" of "enum" is a list with one value at least, not a list.',
     '"limit" of "earliest" is a date such as 2027-02-01, or today, not "soon".',
-    expect.stringContaining('"a.." is no path'),
+    expect.stringContaining('"a.." is not a path'),
     '"required" is a rule of the vocabulary: choose another name.',
     '"onlyIf" is an object of paths and values.',
     '"minimum" is a rule of the vocabulary: choose another name.',
     '"fits" has sample parameters by name, such as { hours: 6.5 }, or is true.',
-    '"fits well" is no id: write letters, digits and - _ . : only.',
+    '"fits well" is not an id: write letters, digits and - _ . : only.',
   ]);
   const rows = world.check().matrix.map(({ path, code }) => `${path} ${code}`);
   expect(rows).toEqual([' type', ' type', 'title required', 'nights maximum', 'nights fits-well']);

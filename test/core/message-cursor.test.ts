@@ -14,7 +14,7 @@ describe('what is being typed in a message', () => {
     ],
     ['{max, plural, one {# {|', { in: 'name', typed: '' }],
     ['{max, plural, one {#} other {#}}|', { in: 'text' }],
-    ["'{' is no brace|", { in: 'text' }],
+    ["'{' is not a brace|", { in: 'text' }],
     ["it''s {na|", { in: 'name', typed: 'na' }],
     [
       '{nested, select, yes {} |',

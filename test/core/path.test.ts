@@ -64,7 +64,7 @@ describe('paths and patterns', () => {
     expect(failing).toThrow(expect.objectContaining({ offset }));
   });
 
-  test('a pattern is no path', () => {
+  test('a pattern is not a path', () => {
     expect(() => parsePath('a[*]')).toThrow('name one element by its place');
     expect(() => parsePath('..a')).toThrow(PathSyntaxError);
   });

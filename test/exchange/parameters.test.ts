@@ -259,7 +259,7 @@ test('what is wrong inside of a parameter is told at its place', () => {
   ]);
   expect(told('after=4&where={"mag')).toEqual(['page.size required', 'where type']);
   expect(told('ids=1&ids=2&ids=3&ids=4')).toEqual(['ids maxItems', 'page required']);
-  // What nobody could look through is no JSON to us.
+  // What nobody could look through is not JSON to us.
   expect(told(`size=1&where=${'['.repeat(5000)}`)).toEqual(['where type']);
 });
 

@@ -217,7 +217,7 @@ describe('the service', () => {
       'has no field at nigths (did you mean "nights"?)',
       '/violations/0/path',
     ],
-    [{ violations: [{ path: 'a[', rule: 'x' }] }, '"a[" is no path', '/violations/0/path'],
+    [{ violations: [{ path: 'a[', rule: 'x' }] }, '"a[" is not a path', '/violations/0/path'],
     [[], 'a report of violations is an object, not a list', ''],
     [{ violations: [] }, 'no violation is listed', '/violations'],
   ])('%j is refused with what is wrong and where', async (value, mistake, at) => {
@@ -408,7 +408,7 @@ describe('running', () => {
     expect(await ready()).toMatchObject({
       status: 'ready',
       texts: 'kept',
-      trouble: expect.stringContaining('this is no JSON'),
+      trouble: expect.stringContaining('this is not JSON'),
     });
     expect(await detail()).toMatch(/^Who\? /);
     writeFileSync(file, text);

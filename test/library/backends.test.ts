@@ -74,7 +74,7 @@ function plain(renderer: Renderer): Promise<string> {
 function withExpress(renderer: Renderer): Promise<string> {
   const app = express();
   app.use((request, response, next) => {
-    // Express takes what is no JSON for no body; a backend that wants one says so.
+    // Express takes what is not JSON for no body; a backend that wants one says so.
     if (request.method === 'POST' && !request.is('json'))
       next(Object.assign(new Error('no JSON'), { status: 415 }));
     else next();
@@ -133,7 +133,7 @@ describe.each([
     });
   });
 
-  test('answers what is no JSON, and lets good ones through', async () => {
+  test('answers what is not JSON, and lets good ones through', async () => {
     const response = await post('{"visitor":', 'pl');
     expect([response.status, response.headers.get('content-language')]).toEqual([400, 'pl']);
     expect(await response.json()).toMatchObject({ title: 'Nie można odczytać treści' });
@@ -237,7 +237,7 @@ describe('the library', () => {
       'there is no problem "not-fuond" (did you mean "not-found"?)',
     );
     expect(() => workspace.form('visitor')).toThrow('there is no form "visitor"');
-    expect(() => openPack(path.join(folder, 'zeitwort.yaml'))).toThrow('this is no JSON');
+    expect(() => openPack(path.join(folder, 'zeitwort.yaml'))).toThrow('this is not JSON');
   });
 
   test.each<[string | undefined, string]>([

@@ -186,7 +186,7 @@ describe('errors that frameworks and plugins throw', () => {
       }
   });
 
-  test('an address that cannot be decoded is refused, and is no body that is malformed', async () => {
+  test('an address that cannot be decoded is refused, and is not a body that is malformed', async () => {
     for (const at of (await started()).slice(0, 4)) {
       const response = await fetch(`${at}/users/%zz`);
       const { type } = (await response.json()) as Body;

@@ -127,7 +127,7 @@ describe('the runtime answers what the workspace answers', () => {
       'make it with "zeitwort pack --module"',
     );
     expect(() => required.openPack({ ...packs[0], pack: 2 })).toThrow('no pack of version 1');
-    expect(() => required.openPack('packs/en.json')).toThrow('this is no pack');
+    expect(() => required.openPack('packs/en.json')).toThrow('this is not a pack');
   });
 
   test('in a bundle where there is no process, no file system and no require', async () => {

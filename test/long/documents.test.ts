@@ -47,7 +47,7 @@ describe.each(TRIED)('%s', (_, files) => {
   const [first = ''] = Object.keys(own);
   const folder = folderWith(own);
 
-  test('opens, is checked, filled, listed and packed; what is drafted is no finding, and braces reach nobody', () => {
+  test('opens, is checked, filled, listed and packed; what is drafted is not a finding, and braces reach nobody', () => {
     const init = zeitwort(['init', '--from', first, '--locales', 'en,de'], folder);
     expect([init.code, init.err]).toEqual([0, '']);
     const { findings } = JSON.parse(zeitwort(['check', '--format', 'json'], folder).out) as {

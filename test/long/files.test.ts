@@ -314,13 +314,13 @@ describe('what comes from elsewhere', () => {
     const with_ = (by: string): string => whole.replace('>Please give', `>${by}Please give`);
     expect(read(with_('<cp hex="zz"/>'), {}).units[0]).toEqual({
       key: '|-|message|required',
-      broken: '<cp hex="zz"/> is no character',
+      broken: '<cp hex="zz"/> is not a character',
     });
     expect(read(with_('<ph id="9"/>'), {}).units[0]?.broken).toContain('would be lost');
     expect(() => read(with_('<__proto__/>'), {})).toThrow(TranslationFileError);
     expect(() => read(with_('&nbsp;'), {})).toThrow(
       expect.objectContaining({
-        message: 'this is no XML: "&nbsp;" is no entity of XML; write the character itself',
+        message: 'this is not XML: "&nbsp;" is not an entity of XML; write the character itself',
         line: expect.any(Number),
       }),
     );

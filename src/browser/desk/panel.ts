@@ -69,7 +69,7 @@ function pasted(text: string): Line {
     const isKnown = tree.every((node) => !('name' in node) || names.has(node.name));
     if (isKnown && tree.some(({ kind }) => kind !== 'text')) return lineOf(tree, data.locale);
   } catch {
-    // What is no message is words.
+    // What is not a message is words.
   }
   return [text];
 }

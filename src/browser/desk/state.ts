@@ -47,7 +47,7 @@ export const isToDo = (text: DeskText): boolean =>
 export const inflectionOf = ({ isInflection, address: { key } }: DeskText): string =>
   isInflection ? ` · ${key}` : '';
 
-/** A text as words and chips; what is no message is words. */
+/** A text as words and chips; what is not a message is words. */
 export function lineOfText(text: string, locale: Locale): Line {
   try {
     return lineOf(readMessage(text), locale);

@@ -152,6 +152,6 @@ export function define(command: Command): void {
       ),
     )
     .option('--bom', 'CSV: begin with a byte order mark, by which some spreadsheets know UTF-8')
-    .option('--ascii', 'properties: write all that is no ASCII as an escape')
+    .option('--ascii', 'properties: write all that is not ASCII as an escape')
     .action(exportTexts);
 }

@@ -179,7 +179,7 @@ export function define(command: Command): void {
     )
     .option(
       '--ascii',
-      'with --sentences --format properties: write all that is no ASCII as an escape',
+      'with --sentences --format properties: write all that is not ASCII as an escape',
     )
     .option(
       '--test-vectors',

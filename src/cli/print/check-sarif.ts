@@ -41,7 +41,7 @@ export function checkSarif(
       {
         tool: { driver: { name: 'zeitwort', version, rules } },
         columnKind: 'utf16CodeUnits',
-        // Where that is, is for whoever reads it to say: a path of this machine is none of theirs.
+        // No URI: a log that is shared does not leak local paths.
         originalUriBaseIds: {
           SRCROOT: { description: { text: 'The folder that the check was run in.' } },
         },

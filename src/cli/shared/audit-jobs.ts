@@ -41,7 +41,7 @@ export function rangeOf(text: string): ByteRange | undefined {
   if (text === WHOLE) return undefined;
   const [, start, end] = /^(\d{1,15})-(\d{1,15})$/.exec(text) ?? [];
   if (start === undefined || end === undefined || Number(start) >= Number(end))
-    throw complaint('wrong-use', [`--part is for our own processes, and "${text}" is no range`]);
+    throw complaint('wrong-use', [`--part is for our own processes, and "${text}" is not a range`]);
   return { start: Number(start), end: Number(end) };
 }
 

@@ -68,7 +68,10 @@ export interface AddressOptions {
 export function withAddress(command: Command): Command {
   return command
     .requiredOption('--locale <tag>', 'the language of the text')
-    .option('--form <ids>', 'of this form only; of several with commas: a,b (else of all forms)')
+    .option(
+      '--form <ids>',
+      'the text is for this form; several with commas: a,b (else for all forms)',
+    )
     .option('--field <path>', 'of this field, such as targets[*].name')
     .option('--rule <key>', 'the message of this rule, or of a key of your own')
     .option('--label', "the field's label")

@@ -68,7 +68,7 @@ class Auditor {
       const shown = textOf(body).trim().replace(/\s+/g, ' ');
       this.note(
         'other-shape',
-        `The body is no JSON, but ${this.contract.shape} is: ${quoted(shown)}.`,
+        `The body is not JSON, but ${this.contract.shape} is: ${quoted(shown)}.`,
       );
       return;
     }

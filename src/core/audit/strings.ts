@@ -32,7 +32,7 @@ export class LeakFinder {
 
   private text(text: string, found: Leak[]): void {
     if (this.harmless.get(text)) return;
-    // Where a text begins is no begin of a line of a trace: "at most 21:30" is none.
+    // Where a text begins is not a begin of a line of a trace: "at most 21:30" is none.
     const leaks = leaksIn(`| ${text}`);
     found.push(...leaks);
     if (leaks.length === 0) this.harmless.set(text, true);

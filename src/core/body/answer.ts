@@ -116,7 +116,7 @@ const MOST_LISTED = 100;
 /** Nobody waits for longer than a year. */
 const LONGEST_WAIT = 366 * 24 * 60 * 60;
 
-/** Whole seconds to wait (RFC 9110 section 10.2.3); nothing for what is no number of them. */
+/** Whole seconds to wait (RFC 9110 section 10.2.3); nothing for what is not a number of them. */
 const secondsIn = (value: unknown): number | undefined =>
   typeof value === 'number' && value >= 0 && value <= LONGEST_WAIT ? Math.ceil(value) : undefined;
 

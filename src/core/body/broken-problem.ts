@@ -26,7 +26,7 @@ export function isOnlyProblem(
 ): boolean {
   const status = problem === undefined ? undefined : statuses.get(problem);
   if (status === undefined) return false;
-  // Where the body is no object, nothing in it is broken.
+  // Where the body is not an object, nothing in it is broken.
   const isTold = ({ pattern, uses }: Field): boolean =>
     pattern.length > 0 && uses.some((use) => use.problem === undefined);
   return ALONE.has(status) || !fields.some(isTold);

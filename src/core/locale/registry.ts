@@ -63,7 +63,7 @@ export function preferredTag(text: string): string {
   return EXTENDED.get(extended) === prefix ? [extended, ...rest].join('-') : text;
 }
 
-/** What is wrong with a text that is no tag, or none of a language, in a sentence. */
+/** What is wrong with a text that is not a tag, or none of a language, in a sentence. */
 export function malformed(text: string): string {
   const tag = text.toLowerCase();
   const hint = text.includes('_')

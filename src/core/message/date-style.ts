@@ -62,7 +62,7 @@ function parseSkeleton(skeleton: string, offset: number): DateStyle {
       const known = Object.keys(FIELDS).join(' ');
       const instead = Object.hasOwn(INSTEAD, letter) ? INSTEAD[letter] : undefined;
       throw new MessageError(
-        `"${letters}" is no field of a date skeleton`,
+        `"${letters}" is not a field of a date skeleton`,
         offset + run.index,
         instead
           ? `write "${instead}"; whether midnight is 0, 12 or 24 is the language's own business`

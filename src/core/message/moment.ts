@@ -25,7 +25,7 @@ export function momentOf(value: unknown): Moment | undefined {
   const date = DATE.exec(value);
   if (date) {
     const moment = valid({ at: new Date(value), zone: 'UTC' });
-    // Engines roll 31 February over into March; a day that does not exist is no date.
+    // Engines roll 31 February over into March; a day that does not exist is not a date.
     return moment?.at.getUTCDate() === Number(date[3]) ? moment : undefined;
   }
   if (CLOCK.test(value)) return valid({ at: new Date(`1970-01-01T${value}Z`), zone: 'UTC' });

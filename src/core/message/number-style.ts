@@ -120,7 +120,7 @@ function withoutType(option: string, refuse: Refuse): string {
   const [type, unit] = [option.slice(0, at), option.slice(at + 1)];
   if (Object.hasOwn(UNIT_TYPES, type) && UNIT_TYPES[type]?.split(' ').includes(unit)) return unit;
   return refuse(
-    `"${option}" is no unit with its type, as in "measure-unit/length-meter"; write "unit/meter" without it`,
+    `"${option}" is not a unit with its type, as in "measure-unit/length-meter"; write "unit/meter" without it`,
   );
 }
 
@@ -128,7 +128,8 @@ function setUnit(draft: Draft, unit: string, refuse: Refuse, stem: string): void
   const near = closest(unit, Intl.supportedValuesOf('unit'));
   if (!isUnit(unit))
     refuse(
-      `"${unit}" is no unit that Intl can write` + (near ? `, did you mean "${stem}${near}"?` : ''),
+      `"${unit}" is not a unit that Intl can write` +
+        (near ? `, did you mean "${stem}${near}"?` : ''),
     );
   Object.assign(draft.options, { style: 'unit', unit });
 }
@@ -154,12 +155,12 @@ const STEMS_WITH_OPTION: Record<string, (draft: Draft, option: string, refuse: R
     },
     'per-measure-unit'(draft, option, refuse) {
       const unit = `${draft.options.unit ?? ''}-per-${withoutType(option, refuse)}`;
-      if (!isUnit(unit)) refuse(`"${unit}" is no unit that Intl can write`);
+      if (!isUnit(unit)) refuse(`"${unit}" is not a unit that Intl can write`);
       draft.options.unit = unit;
     },
     'numbering-system'(draft, option, refuse) {
       if (!Intl.supportedValuesOf('numberingSystem').includes(option))
-        refuse(`"${option}" is no numbering system`);
+        refuse(`"${option}" is not a numbering system`);
       draft.options.numberingSystem = option;
     },
     'integer-width'(draft, option, refuse) {
@@ -306,7 +307,7 @@ export function parseNumberStyle(text: string | undefined, offset: number): Numb
   if (keyword) return keyword;
   const digitsOnly = /[#0]/.test(style);
   throw new MessageError(
-    `"${style}" is no number style`,
+    `"${style}" is not a number style`,
     offset,
     digitsOnly
       ? 'old patterns are not supported, write a skeleton such as "::.00"'

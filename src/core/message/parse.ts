@@ -168,7 +168,7 @@ class Parser {
       !(/^(?:0|[1-9]\d{0,4})$/.test(name) && Number(name) <= LARGEST_NUMBER)
     ) {
       throw new MessageError(
-        `"${name}" is no argument's name`,
+        `"${name}" is not an argument's name`,
         start,
         `a name starts with a letter, or is a plain number from 0 to ${LARGEST_NUMBER}`,
       );
@@ -188,7 +188,7 @@ class Parser {
       throw new MessageError(`The type "${word}" of {${name}} is not supported`, start, remedy);
     const near = closest(type, TYPES);
     throw new MessageError(
-      `"${word}" is no argument type`,
+      `"${word}" is not an argument type`,
       start,
       near ? `did you mean "${near}"?` : `write one of ${TYPES.join(', ')}`,
     );

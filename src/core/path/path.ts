@@ -47,7 +47,7 @@ export const anywhere = (pattern: Pattern): Exclude<PatternSegment, SharedRoot>[
 export const startsWith = (path: Pattern, start: Pattern): boolean =>
   path.length >= start.length && start.every((segment, at) => path[at] === segment);
 
-/** A text that is no path; `offset` counts UTF-16 units from 0. */
+/** A text that is not a path; `offset` counts UTF-16 units from 0. */
 export class PathSyntaxError extends Error {
   override name = 'PathSyntaxError';
   constructor(
@@ -160,7 +160,7 @@ class Reader {
 
   private fail(reason: string): never {
     throw new PathSyntaxError(
-      `"${excerpt(this.text)}" is no path: ${reason} at character ${this.at + 1}`,
+      `"${excerpt(this.text)}" is not a path: ${reason} at character ${this.at + 1}`,
       this.at,
     );
   }

@@ -1,6 +1,6 @@
 import type { Path } from './path.js';
 
-/** A text that is no JSON Pointer. */
+/** A text that is not a JSON Pointer. */
 export class PointerSyntaxError extends Error {
   override name = 'PointerSyntaxError';
 }
@@ -47,20 +47,22 @@ export function parsePointer(text: string): Path {
     try {
       pointer = decodeURIComponent(text.slice(1));
     } catch {
-      throw new PointerSyntaxError(`"${text}" is no JSON Pointer: its percent-encoding is broken`);
+      throw new PointerSyntaxError(
+        `"${text}" is not a JSON Pointer: its percent-encoding is broken`,
+      );
     }
   }
   if (pointer === '') return [];
   if (!pointer.startsWith('/'))
-    throw new PointerSyntaxError(`"${text}" is no JSON Pointer: it starts with "/" or is empty`);
+    throw new PointerSyntaxError(`"${text}" is not a JSON Pointer: it starts with "/" or is empty`);
   const tokens = pointer.slice(1).split('/', DEEPEST + 1);
   if (tokens.length > DEEPEST)
     throw new PointerSyntaxError(
-      `this is no JSON Pointer that leads anywhere: it has more than ${DEEPEST} parts`,
+      `this is not a JSON Pointer that leads anywhere: it has more than ${DEEPEST} parts`,
     );
   return tokens.map((token) => {
     if (/~(?![01])/.test(token))
-      throw new PointerSyntaxError(`"${text}" is no JSON Pointer: "~" is followed by 0 or 1`);
+      throw new PointerSyntaxError(`"${text}" is not a JSON Pointer: "~" is followed by 0 or 1`);
     if (/^(?:0|[1-9]\d*)$/.test(token) && Number.isSafeInteger(Number(token))) return Number(token);
     return token.replaceAll('~1', '/').replaceAll('~0', '~');
   });

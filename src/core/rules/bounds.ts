@@ -13,7 +13,7 @@ const min = argument('min', 'number', 1, 'the bound below');
 const max = argument('max', 'number', 25, 'the bound above');
 
 /**
- * Compares with the bound declared, or with what the other field holds; one that is no number
+ * Compares with the bound declared, or with what the other field holds; one that is not a number
  * bounds nothing.
  */
 const against =

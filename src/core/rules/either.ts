@@ -8,7 +8,7 @@ const EITHER: ReadonlySet<string> = new Set(['atLeastOne', 'exactlyOne']);
 
 /**
  * The members that such a rule names, as paths inside of the object; none for other rules, and of
- * what is no path.
+ * what is not a path.
  */
 export function membersNamed(rule: string, { members }: Params): readonly Path[] {
   if (!EITHER.has(rule) || !Array.isArray(members)) return [];

@@ -234,7 +234,7 @@ class Evaluation {
 
   /**
    * Whether nobody misses what is not there: the form is partial, or something around the field is
-   * left out by right, is told as missing itself, or is no container.
+   * left out by right, is told as missing itself, or is not a container.
    */
   private excused(path: Path, part: RequestPart): boolean {
     if (this.index.form.partial) return true;

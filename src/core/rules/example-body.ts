@@ -136,7 +136,7 @@ const isLeftOut = ({ uses, secret }: Field): boolean =>
   uses.some(({ rule }) => rule === 'absent' || rule === 'false' || (secret && rule === 'const'));
 
 /**
- * A body that a form takes; nothing where none was found, or where the body is no object.
+ * A body that a form takes; nothing where none was found, or where the body is not an object.
  * @param broken tells the paths at which a body breaks rules
  */
 export function exampleBody(

@@ -117,7 +117,7 @@ export class FormIndex {
 
   /**
    * Whether a path leads to something that the form declares, or to what is around it.
-   * @throws {PathSyntaxError} when the text is no path
+   * @throws {PathSyntaxError} when the text is not a path
    */
   knows(text: string, part: RequestPart): boolean {
     const known = getOrMake(this.known, part, () => new Memo<boolean>(this.room));

@@ -101,7 +101,7 @@ export interface Join {
   readonly pattern: Pattern;
   readonly in: RequestPart;
   readonly root: SharedRoot;
-  /** One of several definitions that may stand there: what it is called is no name of the place. */
+  /** One of several definitions that may stand there: its name is not the name of the place. */
   readonly isChoice?: true;
 }
 

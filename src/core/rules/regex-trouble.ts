@@ -17,10 +17,10 @@ const REASONS: Readonly<Record<string, string>> = keyed({
   'invalid named reference': 'this refers to no group',
   'unterminated character class': 'a class of characters, "[", is not closed',
   'invalid character in character class': 'this may not stand in a class of characters',
-  'invalid character class': 'this is no class of characters',
+  'invalid character class': 'this is not a class of characters',
   'range out of order in character class': 'the first character of a range comes after the last',
-  'invalid capture group name': 'this is no name of a group',
-  'invalid unicode escape': 'this is no character by its number',
+  'invalid capture group name': 'this is not a name of a group',
+  'invalid unicode escape': 'this is not a character by its number',
 });
 
 /** So much of an expression is looked through for the place; it takes the square of it. */

@@ -15,8 +15,8 @@ const other: Parameter = { name: 'field', type: 'field', about: 'the other field
 const counterpart = argument('counterpart', 'text', 'other field', 'the label of the other field');
 
 /**
- * Holds a date or time against the limit; what is no date, and a limit that is none, is no business
- * of this rule.
+ * Compares a date or time with the limit. The rule ignores a value that is not a date, and a limit
+ * that is none.
  */
 const onSide =
   (side: 1 | -1): Test =>

@@ -262,7 +262,7 @@ function problemIn(
 /** Why a text can be no id of an `as` or an external rule. */
 function idProblem(id: string): string | undefined {
   if (VOCABULARY.has(id)) return `"${id}" is a rule of the vocabulary: choose another name.`;
-  return isRuleId(id) ? undefined : `"${id}" is no id: write letters, digits and - _ . : only.`;
+  return isRuleId(id) ? undefined : `"${id}" is not an id: write letters, digits and - _ . : only.`;
 }
 
 /** Reads the uses of a rule of the vocabulary on a field. */

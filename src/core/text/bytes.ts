@@ -25,7 +25,7 @@ function shortest(bytes: number): Size {
  * A size in bytes as a locale writes it, exactly: `5 MB`, `1.5 MB`, `64 KiB`, `1,234 bytes`.
  * @param bytes a whole number from 0
  * @param word what the language says of a unit, where its catalog does: of a number of bytes
- * (`byte`, with `count`), and in place of the symbols of IEC 80000-13, for which CLDR has no names
+ * (`byte`, with `count`), and in place of symbols (`megabyte`; `KiB`, for which CLDR has no names)
  */
 export function sizeText(
   bytes: number,
@@ -38,8 +38,8 @@ export function sizeText(
   const formatOf = (unitDisplay: 'long' | 'short'): Intl.NumberFormat =>
     new Intl.NumberFormat(locale, { style: 'unit', unit, unitDisplay });
   if (power === 0) return word(unit, { count: number }) ?? formatOf('long').format(number);
-  const figures = new Intl.NumberFormat(locale, { maximumFractionDigits: 2 }).format(number);
-  const symbol = `${prefix.charAt(0).toUpperCase()}iB`;
+  const figures = new Intl.NumberFormat(locale).format(number);
+  const symbol = step > 1000 && `${prefix.charAt(0).toUpperCase()}iB`;
   // A symbol is the same for all numbers; CLDR's pattern for one puts it before the number in
   // Hebrew.
   return formatOf('short')
@@ -47,8 +47,8 @@ export function sizeText(
     .map(({ type, value }) =>
       type === 'integer'
         ? figures
-        : type === 'unit' && step > 1000
-          ? (word(symbol) ?? symbol)
+        : type === 'unit'
+          ? (word(symbol || unit) ?? (symbol || value))
           : value,
     )
     .join('');

@@ -42,7 +42,7 @@ const inLine = (text: string): string =>
 
 /**
  * Text for Markdown (CommonMark 2.4, GitHub's tables), in a cell or a line: it is shown as it is,
- * and is no layout, link or image.
+ * and is not a layout, link or image.
  */
 export const forMarkdown = (text: string): string =>
   unlinked(inLine(text))

@@ -290,7 +290,7 @@ export class Texts implements TextLookup {
   }
 
   /**
-   * The ladder of a text of a field that is no message: of its label, or of the name of a value.
+   * The ladder of a text of a field that is not a message: of its label, or of the name of a value.
    */
   private fieldLadder(form: string, path: Pattern, kind: 'label' | 'choice', key: string): Ladder {
     const ladder: Purpose[] = [];

@@ -256,7 +256,7 @@ class CatalogReader {
         const why = isArgumentName(form)
           ? 'messages would take it for something else; choose another'
           : `write letters, digits and _, since messages ask for {${argument}_${form}}`;
-        this.wrong(trail.within(form), 'key', `"${form}" is no name of an inflection: ${why}.`);
+        this.wrong(trail.within(form), 'key', `"${form}" is not a name of an inflection: ${why}.`);
       } else inflections.set(form, new Entry(text, this.source, slotOf(form)));
     }
     const more = {
@@ -303,7 +303,7 @@ class CatalogReader {
           this.wrong(
             inside.within(name),
             'key',
-            `"${name}" is no name of a ${group}: it has a blank.`,
+            `"${name}" is not a name of a ${group}: it has a blank.`,
           );
         else
           this.add(

@@ -40,7 +40,7 @@ export const STATE = {
   asksValue: 8,
   /** More than words and names in braces: only the parser tells the rest. */
   open: 16,
-  /** Nobody has looked at it yet: it is no text for clients. */
+  /** Nobody has looked at it yet: it is not a text for clients. */
   draft: 32,
 } as const;
 

@@ -42,8 +42,7 @@ const typesIn = (expected: unknown): readonly string[] =>
   (Array.isArray(expected) ? expected : [expected]).map(wordOf);
 
 /**
- * The type, as a key for `select`. That null is allowed too is no type of its own, unless there is
- * nothing else.
+ * The type, as a key for `select`. `null` beside another type does not count; alone it does.
  */
 function typeKey(expected: unknown): string {
   const names = typesIn(expected);

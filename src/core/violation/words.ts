@@ -244,7 +244,7 @@ export class Words {
     speech: Speech,
     spoken: ReadonlySet<string> = NOTHING_SPOKEN,
   ): Wording {
-    // The root of what is not the body is no field: each language says what it is called.
+    // The root of what is not the body is not a field: each language says what it is called.
     if (pattern.length === 0 && part !== 'body') {
       const word = this.word('part', part, underived(form), {}, speech) ?? part;
       return this.inflected(word, form, speech);

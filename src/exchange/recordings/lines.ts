@@ -3,7 +3,7 @@ import type { Kept, Recorded } from '../../core/audit/recording.js';
 import { linesOf, type ByteRange } from '../json-lines.js';
 import { targetOf } from './har.js';
 
-/** A line that is no recorded response. */
+/** A line that is not a recorded response. */
 export class RecordingError extends Error {
   override name = 'RecordingError';
   constructor(
@@ -54,7 +54,7 @@ function recordIn(text: string, named: string, line: number): Recorded {
   try {
     value = JSON.parse(text) as Loose;
   } catch {
-    throw new RecordingError('this line is no JSON', line);
+    throw new RecordingError('this line is not JSON', line);
   }
   if (!isObject(value)) throw new RecordingError('a recorded response is an object', line);
   return recordedOf(value, named, line);

@@ -42,7 +42,7 @@ export function newAjv(draft: SchemaVersion, around: Around): Ajv {
     validateSchema: false,
     meta: false,
     addUsedSchema: false,
-    // What prototypes have is no member of what was sent.
+    // What prototypes have is not a member of what was sent.
     ownProperties: true,
     // What is removed as needless takes as long to find as the rest to write, and costs nothing
     // when it runs.

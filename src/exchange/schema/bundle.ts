@@ -220,7 +220,7 @@ export class Bundler {
     boundedWhole(out);
     if (this.dialect.uploads && isUploaded(out)) out.format = 'binary';
     if (this.dialect.nullable) nullableType(out);
-    // Elsewhere it is no word of any standard, but one that the validator would take for one.
+    // Elsewhere it is not a word of any standard, but one that the validator would take for one.
     delete out.nullable;
     if (this.dialect.forRequests && isObject(node.properties))
       this.forgetReadOnly(out, node.properties, at('properties'));
@@ -249,7 +249,7 @@ export class Bundler {
     if (key === 'patternProperties' && isObject(value)) {
       const wrong = Object.keys(value).filter((regex) => !isPattern(regex));
       for (const regex of wrong) {
-        const message = `"${regex}" is no regular expression. Correct it; until then it is passed over.`;
+        const message = `"${regex}" is not a regular expression. Correct it; until then it is passed over.`;
         this.failed(new SchemaError(message, { ...where, keys: [...where.keys, regex] }));
       }
     }

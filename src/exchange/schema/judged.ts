@@ -266,7 +266,7 @@ export function judgedKeywords(around: Around): ReadonlyMap<string, Keyword> {
       },
     ],
     [
-      // Ajv divides, and 0.3 is no multiple of 0.1 by that.
+      // Ajv divides, and 0.3 is not a multiple of 0.1 by that.
       'multipleOf',
       (step) => (value) => (isMultiple(Number(value), Number(step)) ? [] : [{ multipleOf: step }]),
     ],

@@ -115,7 +115,7 @@ export function readTbx(text: string): Concept[] {
   const root = nodes.find((node) => ['tbx', 'martif'].includes(local(node)));
   if (!root)
     throw new TranslationFileError(
-      'this is no TBX: its outermost element is neither "tbx" nor "martif"',
+      'this is not TBX: its outermost element is neither "tbx" nor "martif"',
       1,
       1,
     );

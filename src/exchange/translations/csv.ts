@@ -72,7 +72,7 @@ function read(text: string, { delimiter }: Pick<WriteOptions, 'delimiter'>): Rea
   } catch (error) {
     const { message, lines } = error as Error & { lines?: number };
     throw new TranslationFileError(
-      `this is no CSV: ${message}`,
+      `this is not CSV: ${message}`,
       lines,
       lines === undefined ? undefined : 1,
     );

@@ -114,7 +114,7 @@ function read(text: string): ReadUnits {
   } catch (error) {
     const { message, lineNumber } = error as Error & { lineNumber?: number };
     throw new TranslationFileError(
-      `this is no PO file: ${message}`,
+      `this is not a PO file: ${message}`,
       lineNumber,
       lineNumber === undefined ? undefined : 1,
     );

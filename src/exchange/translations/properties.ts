@@ -12,7 +12,7 @@ import { shortId } from './short-id.js';
 
 type Line = string | string[];
 
-/** The entry that is no text: for each text what it was when it went out. */
+/** The entry that is not a text: for each text what it was when it went out. */
 const EXPORTED = 'exported';
 
 /** What a reader of lines or of another character set would take for something else. */
@@ -58,7 +58,7 @@ function read(text: string): ReadUnits {
     lines = parseLines(text.replace(/^\uFEFF/, ''));
   } catch (error) {
     throw new TranslationFileError(
-      `this is no properties file: ${error instanceof Error ? error.message : String(error)}`,
+      `this is not a properties file: ${error instanceof Error ? error.message : String(error)}`,
     );
   }
   const pairs = lines.flatMap((line) => {

@@ -62,7 +62,7 @@ export interface WriteOptions {
   readonly delimiter?: string | undefined;
   /** CSV: a byte order mark, by which some spreadsheets know UTF-8. */
   readonly bom?: boolean | undefined;
-  /** Properties: everything that is no ASCII as an escape, for readers of Latin-1. */
+  /** Properties: everything that is not ASCII as an escape, for readers of Latin-1. */
   readonly ascii?: boolean | undefined;
 }
 

@@ -176,7 +176,7 @@ class UnitError extends Error {}
 function characterOf(hex: string): string {
   const code = /^[0-9a-f]{1,6}$/i.test(hex) ? Number.parseInt(hex, 16) : NaN;
   if (!(code <= 0x10ffff) || (code >= 0xd800 && code <= 0xdfff))
-    throw new UnitError(`<cp hex="${hex.slice(0, 20)}"/> is no character`);
+    throw new UnitError(`<cp hex="${hex.slice(0, 20)}"/> is not a character`);
   return String.fromCodePoint(code);
 }
 
@@ -257,7 +257,7 @@ function readWhole(unit: XmlNode): ReadUnit {
       // The target may put its segments in another order (XLIFF 2.1 section 4.3.1.13).
       const order = part === 'target' && node ? Number(attributesOf(node).order ?? at + 1) : at + 1;
       if (!Number.isInteger(order) || order < 1)
-        throw new UnitError('the order of a target is no position from 1');
+        throw new UnitError('the order of a target is not a position from 1');
       const text = textOf(
         node ?? (local(one) === 'ignorable' ? (named(one, 'source')[0] ?? {}) : {}),
         data,
@@ -296,7 +296,7 @@ function read(text: string): { locale?: string; units: ReadUnit[] } {
   const nodes = readXml(text, 'XLIFF');
   const root = nodes.find((node) => local(node) === 'xliff');
   if (!root)
-    throw new TranslationFileError('this is no XLIFF: its outermost element is not "xliff"', 1, 1);
+    throw new TranslationFileError('this is not XLIFF: its outermost element is not "xliff"', 1, 1);
   const { version = '', trgLang } = attributesOf(root);
   if (!version.startsWith('2.'))
     throw new TranslationFileError(

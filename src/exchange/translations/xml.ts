@@ -97,7 +97,7 @@ function xmlTrouble(
       if (!known)
         return {
           offset: index,
-          sentence: `"${tag.slice(0, 40)}" is no entity of XML; write the character itself`,
+          sentence: `"${tag.slice(0, 40)}" is not an entity of XML; write the character itself`,
         };
     } else if (tag.startsWith('</')) depth -= 1;
     else if (/^<[A-Za-z_]/.test(tag) && !tag.endsWith('/>') && ++depth > DEEPEST)
@@ -129,7 +129,7 @@ export function readXml(text: string, what: string): XmlNode[] {
   if (trouble) {
     const line = lineAt(text, trouble.offset);
     throw new TranslationFileError(
-      `this is no XML: ${trouble.sentence}`,
+      `this is not XML: ${trouble.sentence}`,
       line,
       trouble.offset - text.lastIndexOf('\n', trouble.offset - 1),
     );
@@ -138,7 +138,7 @@ export function readXml(text: string, what: string): XmlNode[] {
     new SyntaxValidator().validate(text);
   } catch (error) {
     const { message, line, col } = error as Error & { line?: number; col?: number };
-    throw new TranslationFileError(`this is no XML: ${message.replace(/\.$/, '')}`, line, col);
+    throw new TranslationFileError(`this is not XML: ${message.replace(/\.$/, '')}`, line, col);
   }
   return parsed(text, what);
 }

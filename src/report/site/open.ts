@@ -41,7 +41,7 @@ export function openSite(
           .filter(({ in: part = 'body' }) => part === 'body')
           .map(({ path }) => parsePath(path));
       } catch (error) {
-        // What cannot be judged in time is no example of what is right.
+        // What cannot be judged in time is not an example of what is right.
         if (error instanceof OutOfTime) return [[]];
         throw error;
       }

@@ -19,7 +19,7 @@ const isContractShape = (name: string): name is ContractShape =>
 /**
  * The schema of the bodies of a workspace.
  * @param name a shape; the workspace's own where absent
- * @throws {Complaint} for a shape that is no JSON
+ * @throws {Complaint} for a shape that is not JSON
  */
 export function workspaceContract(
   workspace: Workspace,

@@ -142,7 +142,7 @@ export function checkPack(root: unknown, named?: string): Pack {
   if (!isObject(root) || root.pack !== 1 || typeof root.hash !== 'string')
     throw complaint(
       'wrong-content',
-      ['this is no pack of version 1; make it anew with "zeitwort pack"'],
+      ['this is not a pack of version 1; make it anew with "zeitwort pack"'],
       location,
     );
   const { hash, ...rest } = root as unknown as Pack;

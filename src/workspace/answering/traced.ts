@@ -99,7 +99,7 @@ export function traceSentences(
 /** Deeper than any body is nested. */
 const DEEPEST = 64;
 
-/** What people read of a body: its texts of several words; of what is no JSON, its lines. */
+/** What people read of a body: its texts of several words; of what is not JSON, its lines. */
 export function sentencesIn(body: string): string[] {
   const found = new Set<string>();
   const walk = (value: unknown, depth: number): void => {

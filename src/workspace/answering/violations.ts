@@ -445,7 +445,7 @@ export function errorListFrom(
   readers: Readers,
   warn: Warn,
 ): ErrorListOutcome {
-  if (text === undefined) return { mistake: 'the body is no text in UTF-8' };
+  if (text === undefined) return { mistake: 'the body is not text in UTF-8' };
   const payload = parsePayload(text);
   if ('problem' in payload)
     return {

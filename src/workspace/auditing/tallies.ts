@@ -66,13 +66,13 @@ export function readTally(file: string, shape: string): TallyData {
     value = JSON.parse(readText(file, named, 'a tally'));
   } catch (error) {
     if (error instanceof SyntaxError)
-      throw refuse('this is no tally; --join reads what "zeitwort audit --tally" wrote');
+      throw refuse('this is not a tally; --join reads what "zeitwort audit --tally" wrote');
     throw error;
   }
   const read = tallySchema.safeParse(value);
   if (!read.success)
     throw refuse(
-      'this is no tally of this version; --join reads what "zeitwort audit --tally" wrote',
+      'this is not a tally of this version; --join reads what "zeitwort audit --tally" wrote',
     );
   if (read.data.shape !== shape)
     throw refuse(

@@ -13,14 +13,14 @@ const baselineSchema = z.strictObject({
 
 /**
  * The ids of findings that are known and stay silent.
- * @throws {Complaint} when the file is no baseline
+ * @throws {Complaint} when the file is not a baseline
  */
 export function readBaseline(file: string): ReadonlySet<string> {
   const result = baselineSchema.safeParse(
     parseJson(readText(file, file, 'a baseline'), file, false),
   );
   if (!result.success)
-    throw complaint('wrong-content', ['this is no baseline; write one with --write-baseline'], {
+    throw complaint('wrong-content', ['this is not a baseline; write one with --write-baseline'], {
       file,
     });
   return new Set(result.data.findings.map(({ id }) => id));

@@ -18,7 +18,7 @@ function reportsOf(source: string): readonly Report[] {
     try {
       return analyse({ source, flags: new RegExp(source, flags).flags }).reports;
     } catch {
-      // What is no regular expression at all is told elsewhere.
+      // What is not a regular expression at all is told elsewhere.
     }
   }
   return [];

@@ -119,7 +119,7 @@ export function coverageHistory(workspace: Workspace, most: number): Moment[] {
           const locales = countedAt(commit);
           return locales ? [{ commit, time, locales }] : [];
         } catch (error) {
-          // What could not be read then is no moment.
+          // What could not be read then is not a moment.
           if (error instanceof Complaint) return [];
           throw error;
         }

@@ -59,7 +59,7 @@ const COUNTED = 'zeitwort_violations_total';
 function observeSample(text: string, observations: Observations, file: string, line: number): void {
   const [, name, labels = '', value] = SAMPLE.exec(text) ?? [];
   if (name === undefined)
-    throw complaint('wrong-content', ['this line is no sample of OpenMetrics'], {
+    throw complaint('wrong-content', ['this line is not a sample of OpenMetrics'], {
       file,
       line,
       column: 1,

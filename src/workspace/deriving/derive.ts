@@ -89,7 +89,7 @@ export function moduleTrouble(
         `this module needs ${quoted(missing)}, which is not there; install it, or correct the import`,
       );
     if (reason === 'ERR_UNKNOWN_FILE_EXTENSION')
-      return refuse('this is no JavaScript; compile it first, and name what comes out');
+      return refuse('this is not a JavaScript; compile it first, and name what comes out');
     return refuse(`this module fails while it is loaded: ${name}: ${quoted(message)}`);
   }
   if (answer.exports.length === 0)

@@ -12,8 +12,8 @@ const REASONS = {
     `${what} cannot be read (${why}); check its permissions`,
   'not-utf8': () => 'this file is not in UTF-8; save it in that encoding',
   empty: (wanted: string) => `this file is empty; it should hold ${wanted}`,
-  'broken-json': (problem: string) => `this is no JSON: ${problem}`,
-  'broken-yaml': (problem: string) => `this is no YAML: ${problem}`,
+  'broken-json': (problem: string) => `this is not JSON: ${problem}`,
+  'broken-yaml': (problem: string) => `this is not YAML: ${problem}`,
   'wrong-content': (problem: string) => problem,
   'wrong-tag': (problem: string) => problem,
   'outside-workspace': (name: string) =>
@@ -23,7 +23,7 @@ const REASONS = {
   'link-elsewhere': (name: string) =>
     `${name} leads to another folder through a link; name the file that is meant`,
   'no-file': (what: string) =>
-    `${what} is no regular file (a pipe or a device, perhaps); put a file in its place`,
+    `${what} is not a regular file (a pipe or a device, perhaps); put a file in its place`,
   'too-large-file': (what: string, most: string) =>
     `${what} is larger than ${most}; no file of a workspace is`,
   'nothing-matches': (glob: string) => `no file matches "${glob}"; correct it, or add the file`,

@@ -34,7 +34,7 @@ function look(folder: string): Scratch {
   const stat = lstatSync(at, { throwIfNoEntry: false });
   if (!stat) return { kind: 'none' };
   if (stat.isSymbolicLink()) return { kind: 'refused', why: 'it is a link' };
-  if (!stat.isDirectory()) return { kind: 'refused', why: 'it is no folder' };
+  if (!stat.isDirectory()) return { kind: 'refused', why: 'it is not a folder' };
   const user = process.getuid?.();
   if (user !== undefined && stat.uid !== user)
     return { kind: 'refused', why: 'it belongs to another user' };

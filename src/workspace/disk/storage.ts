@@ -57,7 +57,7 @@ export class Disk implements Storage {
 
   constructor(private readonly unsaved: Unsaved = NOTHING_UNSAVED) {}
 
-  /** Whether a file is no link, in a folder below the root without a link on the way. */
+  /** Whether a file is not a link, in a folder below the root without a link on the way. */
   private isPlainly(file: string, root: string): boolean {
     const folder = path.dirname(file);
     const known = getOrMake(this.plainFolders, root, () => new Map());

@@ -18,7 +18,7 @@ const COMMENTS = { allowTrailingComma: true, allowEmptyContent: false };
 
 /** What to do about each error of the parser. */
 const REMEDIES: Partial<Record<ReturnType<typeof printParseErrorCode>, string>> = {
-  InvalidSymbol: 'this word is no JSON; put texts in double quotes',
+  InvalidSymbol: 'this word is not JSON; put texts in double quotes',
   InvalidNumberFormat: 'this number is not written as JSON has it',
   PropertyNameExpected: 'a name in double quotes should stand here',
   ValueExpected: 'a value should stand here',

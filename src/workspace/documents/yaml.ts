@@ -23,7 +23,7 @@ const TROUBLES: Readonly<Partial<Record<YAMLError['code'], string>>> = keyed({
   BAD_ALIAS: 'an alias or an anchor has no name, or one that it may not have',
   BAD_COLLECTION_TYPE: 'the tag is not one of such a value',
   BAD_DIRECTIVE: 'there is no such directive',
-  BAD_DQ_ESCAPE: 'this is no escape in double quotes',
+  BAD_DQ_ESCAPE: 'this is not an escape in double quotes',
   BAD_INDENT: 'this stands too far left or right for what is around it',
   BAD_PROP_ORDER: 'anchors and tags stand before the sign of an entry',
   BAD_SCALAR_START: 'a text that begins with this sign needs quotes',

@@ -124,7 +124,7 @@ export function addLanguage(workspace: Workspace, editor: TextEditor, locale: Lo
     const added = addToYamlList(text, 'locales', locale);
     if (added === text)
       throw complaint('wrong-use', [
-        `"locales" in zeitwort.yaml is no list that a language can be added to; add ${locale} by hand`,
+        `"locales" in zeitwort.yaml is not a list that a language can be added to; add ${locale} by hand`,
       ]);
     return added;
   });

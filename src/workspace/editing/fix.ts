@@ -48,7 +48,7 @@ const IN_TEXT: ReadonlySet<string> = new Set<Fixable>(['spacing', 'plural-gap', 
 
 /** One thing that was mended. */
 export interface Mended {
-  /** Absent where entries were put in order, which is no finding. */
+  /** Absent where entries were put in order, which is not a finding. */
   readonly kind: Fixable | undefined;
   readonly file: string;
   readonly what: string;

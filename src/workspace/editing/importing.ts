@@ -283,7 +283,7 @@ class Returning {
     if (word !== undefined && word !== '' && stated === undefined)
       this.remarks.push({
         key,
-        why: `"${word}" is no state; there are ${TRANSLATION_STATES.join(', ')}`,
+        why: `"${word}" is not a state; there are ${TRANSLATION_STATES.join(', ')}`,
       });
     const source = unit.source ?? known.source.text;
     const decision = { key, known, source, note };

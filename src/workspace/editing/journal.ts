@@ -153,7 +153,7 @@ function leftOf(root: string, { steps }: Journal): { step: Step; target: string 
     // What is outside is never taken away for the sake of a journal: anybody can know what stands
     // there.
     if (target === undefined || (step.staged === '' && isShared(step.to)))
-      throw stuck(`"${step.to.slice(0, 80)}" is no file that an edit here may write`);
+      throw stuck(`"${step.to.slice(0, 80)}" is not a file that an edit here may write`);
     // Another run may finish the same journal: a staged file that it moves after this look is found
     // in its place below.
     const isStaged = step.staged === '' || hashOf(readPlain(stagedOf(target, step))) === step.after;
@@ -199,7 +199,7 @@ export type Ending = (folder: string, journal: Journal | undefined) => void;
 export const finishing =
   (say: (sentence: string) => void): Ending =>
   (folder, journal) => {
-    if (!journal) throw stuck(`${path.join(SCRATCH, JOURNAL)} is no journal of this version`);
+    if (!journal) throw stuck(`${path.join(SCRATCH, JOURNAL)} is not a journal of this version`);
     const root = realpathSync(folder);
     if (journal.state === 'writing') {
       const left = leftOf(root, journal);

@@ -112,7 +112,7 @@ export function renameRule(workspace: Workspace, edits: Edits, from: string, to:
   if (VOCABULARY.has(to))
     throw complaint('wrong-use', [`"${to}" is a rule of the vocabulary; choose another name`]);
   if (!isRuleId(to))
-    throw complaint('wrong-use', [`"${to}" is no id; write letters, digits and - _ . : only`]);
+    throw complaint('wrong-use', [`"${to}" is not an id; write letters, digits and - _ . : only`]);
   const renamer = new Renamer(workspace, edits);
   const places = sheetLocations(workspace, edits).filter(({ about }) => about === 'rule');
   if (places.some(({ name }) => name === to))
@@ -152,7 +152,7 @@ export function renameForm(workspace: Workspace, edits: Edits, from: string, to:
   const schema = workspace.schemas.get(from);
   if (schema)
     renamer.left.push(
-      `The form is declared in ${schema.about.origin.file}, which is no rule sheet: rename it there too.`,
+      `The form is declared in ${schema.about.origin.file}, which is not a rule sheet: rename it there too.`,
     );
   for (const { file, form } of workspace.table.catalogs) {
     if (form === from) renamer.value(file, ['form'], to);
@@ -171,7 +171,7 @@ function patternOf(path: string): Pattern {
     return parsePattern(path);
   } catch (error) {
     throw error instanceof PathSyntaxError
-      ? complaint('wrong-use', [`"${path}" is no path: ${error.message}`])
+      ? complaint('wrong-use', [`"${path}" is not a path: ${error.message}`])
       : error;
   }
 }
@@ -244,7 +244,7 @@ export function renameField(
     const schema = workspace.schemas.get(id);
     if (schema)
       renamer.left.push(
-        `The form "${id}" is declared in ${schema.about.origin.file}, which is no rule sheet: rename the field there too.`,
+        `The form "${id}" is declared in ${schema.about.origin.file}, which is not a rule sheet: rename the field there too.`,
       );
   }
   // The innermost first, so that the keys of what is still to come hold.

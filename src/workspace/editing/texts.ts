@@ -132,7 +132,7 @@ export class TextEditor {
         `${file} is not among the texts of the workspace; name one that matches ${this.workspace.config.texts.join(' or ')}`,
       ]);
     if (existsSync(path.join(this.workspace.folder, file)))
-      throw complaint('wrong-use', [`${file} is there already and is no catalog`]);
+      throw complaint('wrong-use', [`${file} is there already and is not a catalog`]);
     return this.begin(file, locale, form);
   }
 

@@ -129,6 +129,8 @@ function waitFor(folder: string, file: string, ending: Ending, say: Say): Turn {
     const age = Date.now() - stat.mtimeMs;
     const isEmpty = text === '';
     if (journal ? isLeft(journal, age) : !isEmpty || Math.abs(age) > EMPTY_MS) {
+      // A process that is gone may have ended its turn first, and then another has it by now.
+      if (readPlain(file)?.toString('utf8') !== text) continue;
       if (!isEmpty) ending(folder, journal);
       clear(file, text);
       continue;

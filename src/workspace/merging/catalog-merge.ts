@@ -126,7 +126,7 @@ class Join {
 
   private value(was: Tree | undefined, mine: Tree, other: Tree, at: Keys, from: Keys): void {
     if (isSame(mine, other) || (was !== undefined && isSame(was, other))) return;
-    // What has inflections goes with them: half of one side and half of the other is no label.
+    // What has inflections goes with them: half of one side and half of the other is not a label.
     const hasInflections = at.at(-1) === 'label' || (at[0] === 'words' && at.length === 3);
     const isMine = was === undefined || !isSame(was, mine);
     const isWhole = hasInflections && isMine && textOf(mine) !== textOf(other);

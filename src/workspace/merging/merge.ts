@@ -16,13 +16,13 @@ export const MARKER = 7;
 /**
  * Joins a file that two sides changed.
  * @param name the file's name, which tells what it holds
- * @throws {Complaint} where it is no catalog and no review, or a side cannot be read
+ * @throws {Complaint} where it is not a catalog and no review, or a side cannot be read
  */
 export function mergeFile(name: string, { base, ours, theirs }: Three, marker = MARKER): Merged {
   if (/\.review\.jsonl$/i.test(name)) return mergeReview(base, ours, theirs);
   if (/\.jsonc?$/i.test(name)) return mergeCatalog(base, ours, theirs, marker);
   throw complaint('wrong-use', [
-    `${name} is no catalog (.json, .jsonc) and no review (.review.jsonl); git joins it line by line`,
+    `${name} is not a catalog (.json, .jsonc) and no review (.review.jsonl); git joins it line by line`,
   ]);
 }
 
@@ -38,8 +38,8 @@ const lineSet = (text: string): Set<string> => new Set(text.split(/\r?\n/));
 const MARK = /^(?:<{7,}|={7,}|>{7,}|\|{7,})(?: .*)?$/;
 
 /**
- * What somebody wrote into a file while a merge is open on it: the first line that is no side's and
- * no mark of git's. Nothing where the file is as git left it.
+ * Returns the first line that somebody wrote into a file while a merge is open on it: one that is
+ * neither a side's nor a mark of git's. Returns nothing where the file is as git left it.
  */
 export function writtenSince(text: string, { base, ours, theirs }: Three): string | undefined {
   const known = [base, ours, theirs].map(lineSet);

@@ -33,8 +33,8 @@ export const plainOf = (tree: Tree): unknown =>
 /**
  * Reads one side of a merge.
  * @param named what the side is called in sentences
- * @throws {Complaint} where it is no JSON object, or has a name twice: nobody can tell then which
- * of the two a change is of
+ * @throws {Complaint} where it is not a JSON object, or has a name twice: a change could be of
+ * either
  */
 export function readSide(text: string, named: string): TreeObject {
   if (text.trim() === '') return new Map();
@@ -55,7 +55,7 @@ export function readSide(text: string, named: string): TreeObject {
   const node = treeOf(text);
   const tree = node && treeFrom(node);
   if (!isTreeObject(tree))
-    throw complaint('wrong-content', ['this is no catalog: it holds no JSON object'], {
+    throw complaint('wrong-content', ['this is not a catalog: it holds no JSON object'], {
       file: named,
     });
   return tree;

@@ -2,7 +2,7 @@ import { parsePattern, PathSyntaxError, printPath, type Pattern } from '../../co
 import { keysTo, type Address, type TextKind } from '../../core/texts/purpose.js';
 import { namesIn } from '../documents/json-text.js';
 
-/** The pattern that a path stands for; nothing where it is no path. */
+/** The pattern that a path stands for; nothing where it is not a path. */
 export function patternOf(path: string): Pattern | undefined {
   try {
     return parsePattern(path);

@@ -185,7 +185,7 @@ export class CatalogFiles implements TextSource {
     }
   }
 
-  /** @throws {Complaint} when the file is no catalog */
+  /** @throws {Complaint} when the file is not a catalog */
   read(file: string, purposes: Purposes, layer: 'written' | 'house' = 'written'): Catalog {
     const ready = this.catalogs.get(file);
     if (ready) return ready;

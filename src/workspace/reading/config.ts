@@ -59,12 +59,12 @@ const inside = z
 const globs = z.union([z.array(inside), inside.transform((one) => [one])]);
 
 const status = z.number().refine((code) => ERROR_STATUSES.has(code), {
-  error: 'this is no registered HTTP error status; write one such as 409 or 422',
+  error: 'this is not a registered HTTP error status; write one such as 409 or 422',
 });
 
 const htmlElement = z
   .string()
-  .regex(/^[a-z][a-z0-9-]*$/, { error: 'this is no element of HTML; write one such as div' });
+  .regex(/^[a-z][a-z0-9-]*$/, { error: 'this is not an element of HTML; write one such as div' });
 
 const htmlSchema = z.strictObject({
   layout: z.enum(['list', 'paragraphs']).default('list'),
@@ -91,7 +91,7 @@ const bodySchema = z.strictObject({
     .default('own'),
   separator: z.string().default(' '),
   typeBase: z
-    .url({ error: 'this is no URI; write one such as https://errors.harrowfell.example/' })
+    .url({ error: 'this is not a URI; write one such as https://errors.harrowfell.example/' })
     .optional(),
   prefix: z.string().default('/data/attributes'),
   texts: z.enum(['list', 'joined']).default('list'),
@@ -105,7 +105,7 @@ const shapeSchema = z.strictObject({
   mediaType: z
     .string()
     .regex(/^[\w!#$&^.+-]+\/[\w!#$&^.+-]+(\s*;.*)?$/, {
-      error: 'this is no media type; write one such as application/json',
+      error: 'this is not a media type; write one such as application/json',
     })
     .default('application/json'),
   body: z.unknown(),
@@ -135,7 +135,7 @@ export const configSchema = z.strictObject({
     .string()
     .regex(ROOT, {
       error:
-        'this is no folder around the workspace; write ".." for the next, "../.." for the one after',
+        'this is not a folder around the workspace; write ".." for the next, "../.." for the one after',
     })
     .default('.')
     .describe('the folder around the workspace below which all its texts lie'),

@@ -211,7 +211,7 @@ export class WorkspaceFolder {
     const text = this.textOf(file);
     if (text === undefined) return undefined;
     const offsetOf = isYaml(file) ? yamlLocator(text) : jsonLocator(text);
-    // A starter catalog is no file of the workspace; its name says so, wherever one stands.
+    // A starter catalog is not a file of the workspace; its name says so, wherever one stands.
     const shown = STARTER.test(file) ? file : this.shown(file);
     this.locators.set(file, (locator = { offsetOf, lines: new Lines(text), shown }));
     return locator;

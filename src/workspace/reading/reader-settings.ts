@@ -6,7 +6,7 @@ import { keyed } from '../../core/base/keyed.js';
 const PLACES = FIELD_PLACES as readonly [RequestPart, ...RequestPart[]];
 
 const pointer = z.string().regex(/^(?:@key|(?:\/(?:[^~/]|~[01])*)*)$/, {
-  error: 'this is no JSON Pointer; write one such as /errors/0, "" for the whole, or @key',
+  error: 'this is not a JSON Pointer; write one such as /errors/0, "" for the whole, or @key',
 });
 const pointers = z.union([pointer, z.array(pointer).min(1)]);
 

@@ -77,7 +77,7 @@ export class Review {
       } catch {
         throw complaint(
           'wrong-content',
-          ['this line of the review is no JSON; correct or remove it'],
+          ['this line of the review is not JSON; correct or remove it'],
           {
             file: named,
             line: at + 1,

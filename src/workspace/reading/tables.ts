@@ -22,7 +22,7 @@ function fromCsv(text: string, named: string): LookupTable {
   } catch (error) {
     throw complaint(
       'wrong-content',
-      [`this is no CSV table: ${error instanceof Error ? error.message : String(error)}`],
+      [`this is not CSV table: ${error instanceof Error ? error.message : String(error)}`],
       {
         file: named,
       },

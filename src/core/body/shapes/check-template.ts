@@ -21,7 +21,7 @@ type Inside = 'answer' | 'violation' | 'field';
 const OWN = { answer: {}, violation: VIOLATION, field: FIELD };
 
 function checkText(text: string, inside: Inside, keys: Keys, isInMarkup: boolean): void {
-  // A name that is no slot may be an element there.
+  // A name that is not a slot may be an element there.
   if (isInMarkup) return;
   const known = [...Object.keys(OWN[inside]), ...Object.keys(ANSWER)];
   for (const [, name = ''] of text.matchAll(SLOT))

@@ -33,7 +33,7 @@ function errorOf(
   { text: detail, inline, members: named, case: { in: part, pointer, code } }: Sentence,
   developer?: DeveloperDetail,
 ): ProblemError {
-  // What is undefined is no member of JSON.
+  // What is undefined is not a member of JSON.
   const members = named?.map(toFragment);
   const told = { code, detail, inline, members, developer };
   if (part === 'body') return { pointer, ...told };

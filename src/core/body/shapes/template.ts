@@ -95,7 +95,7 @@ function filledText(text: string, filling: Filling): unknown {
   return first?.[0] === text
     ? slot(first[1] ?? '', first[2], filling)
     : text.replace(SLOT, (written, name: string, separator?: string) =>
-        // In markup a name that is no slot is an element.
+        // In markup a name that is not a slot is an element.
         Object.hasOwn(ALL, name) ? shown(slot(name, separator, filling)) : written,
       );
 }

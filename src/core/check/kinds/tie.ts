@@ -56,10 +56,7 @@ export const tie: Kind = {
       return undefined;
     return {
       catalog: ({ fields, locale, file }) => {
-        /**
-         * By the field in its normal spelling, how it is written here first, and as the
-         * how-many-eth.
-         */
+        /** First spelling of each field in this catalog, with its index. */
         const seen = new Map<FieldEntry, { readonly path: string; readonly at: number }>();
         for (const { path, keys, normal } of fields.filter(isOpen)) {
           const before = [

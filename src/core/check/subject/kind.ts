@@ -21,19 +21,16 @@ export interface Cell {
 
 /** What one kind looks at; each is shown once to all kinds that look at it. */
 export interface Looks {
-  /** Texts alone that may hold one of these: bits of `MAY_HOLD`. Absent: all. */
+  /** Visits only texts that may hold one of these: bits of `MAY_HOLD`. Absent: all. */
   readonly needs?: number;
   /** Only texts of these sorts. Absent: all. */
   readonly sorts?: readonly TextKind[];
-  /**
-   * Whether texts that are there for the same as this one, ask for the same and may hold the same,
-   * have to be looked at: asked once for all languages, of which there may be many.
-   */
+  /** Evaluated once per (purpose, arguments, flags); reused for all locales. Absent: always true. */
   readonly concerns?: (checked: CheckedText) => boolean;
   /** Whether any text for a purpose has to be looked at, whatever it says. Absent: all. */
   readonly purposes?: (purpose: Purpose) => boolean;
   readonly text?: (checked: CheckedText) => void;
-  /** Cells alone that `wants` them: there are very many. */
+  /** Visits only cells that `wants` accepts: a large workspace has millions. */
   readonly cell?: {
     /** @param state of the text, as bits of `STATE` */
     readonly wants: (row: Row, coverage: Coverage, state: number) => boolean;

@@ -25,7 +25,7 @@ const [FULL_STOP, LETTER_A, LETTER_Z] = [0x2e, 0x61, 0x7a];
 /** So many messages make a habit, and so large a part of them. */
 const HABIT = { messages: 4, share: 0.75 };
 
-/** Whether a message has a mark at its end; nothing of what is no message, or cannot be told of. */
+/** Whether a message has a mark at its end; nothing where that cannot be known. */
 function markOf(entry: Entry): boolean | undefined {
   if (entry.purpose.kind !== 'message') return undefined;
   // A plain text that ends with a letter or a bare full stop tells at once.
