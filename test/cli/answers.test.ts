@@ -38,7 +38,7 @@ describe('problems', () => {
       '/x',
     ];
     expect(zeitwort([...asked, '--locale', 'en'], own).out).toBe(
-      'Nothing found\nThere is not a proposal 4,100.\n',
+      'Nothing found\nThere is no proposal 4,100.\n',
     );
     // A language that has no text of its own for it has the starter's.
     expect(zeitwort([...asked, '--locale', 'de'], own).out).toMatch(/^Nichts gefunden\n/);

@@ -320,13 +320,13 @@ describe('in parts', () => {
       expect([code, err.trim().split('\n').length]).toEqual([2, 1]);
       return err;
     };
-    expect(refused('--join', 'no.tally')).toContain('no tally of this version');
+    expect(refused('--join', 'no.tally')).toContain('not a tally of this version');
     expect(refused('--join', 'many.jsonl')).toContain('this is not a tally; --join reads what');
     expect(refused('--join', 'ours.tally', '--shape', 'list')).toContain(
       'of the shape problem, not of list',
     );
     expect(refused('--join', 'ours.tally', '--jobs', '2')).toContain('leave --jobs out');
-    expect(refused('many.jsonl', '--part', '5-3')).toContain('no range');
+    expect(refused('many.jsonl', '--part', '5-3')).toContain('not a range');
   });
 });
 

@@ -102,7 +102,7 @@ describe('what is refused, with its place and a remedy', () => {
     ['{n, number, ::unit/metre}', 14, 'unit/meter'],
     ['{n, number, ::.00 compct-short}', 18, 'did you mean "compact-short"?'],
     ['{d, date, yyyy-MM-dd}', 9, 'old patterns are not supported'],
-    ['{d, date, ::yQ}', 13, 'no field of a date skeleton'],
+    ['{d, date, ::yQ}', 13, 'not a field of a date skeleton'],
     ['{d, time, ::}', 12, 'is empty'],
   ])('%s', (text, offset, words) => {
     const failing = (): unknown => readMessage(text);

@@ -452,7 +452,7 @@ test('a shape of one’s own holds the time, the address and the ids of a reques
   const { hashes } = renderer;
   expect(() => {
     renderer.replacePacks(pack, { pack: 2 });
-  }).toThrow(/no pack of version 1/);
+  }).toThrow(/not a pack of version 1/);
   expect(await asked()).toEqual(body);
   const catalog = path.join(folder, 'messages/more.en.json');
   writeFileSync(

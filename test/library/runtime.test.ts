@@ -126,7 +126,7 @@ describe('the runtime answers what the workspace answers', () => {
     expect(() => required.openPack({ ...packs[0], trees: undefined })).toThrow(
       'make it with "zeitwort pack --module"',
     );
-    expect(() => required.openPack({ ...packs[0], pack: 2 })).toThrow('no pack of version 1');
+    expect(() => required.openPack({ ...packs[0], pack: 2 })).toThrow('not a pack of version 1');
     expect(() => required.openPack('packs/en.json')).toThrow('this is not a pack');
   });
 
