@@ -124,6 +124,8 @@ function waitFor(folder: string, file: string, ending: Ending, say: Say): Turn {
     const stat = lstatSync(file, { throwIfNoEntry: false });
     if (!stat) continue;
     const text = readPlain(file)?.toString('utf8');
+    // It was removed since the look; what is there and no plain file has no text either.
+    if (text === undefined && !lstatSync(file, { throwIfNoEntry: false })) continue;
     const journal = journalIn(text ?? '');
     const waited = Date.now() - start;
     const age = Date.now() - stat.mtimeMs;
