@@ -25,7 +25,7 @@ export interface Looks {
   readonly needs?: number;
   /** Only texts of these sorts. Absent: all. */
   readonly sorts?: readonly TextKind[];
-  /** Evaluated once per (purpose, arguments, flags); reused for all locales. Absent: always true. */
+  /** Called once per (purpose, arguments, flags), not per locale. Absent: always true. */
   readonly concerns?: (checked: CheckedText) => boolean;
   /** Whether any text for a purpose has to be looked at, whatever it says. Absent: all. */
   readonly purposes?: (purpose: Purpose) => boolean;
