@@ -5,7 +5,7 @@ import { directionOf, type Locale } from '../core/locale/tag.js';
 import { answerOptions } from '../workspace/answering/answering.js';
 import { basePath, problemFolder } from '../workspace/answering/page-addresses.js';
 import type { Workspace } from '../workspace/reading/workspace.js';
-import { OWN, pageLocale, type Service } from './routes.js';
+import { OWN, pageLocale, wantsPage, type Service } from './routes.js';
 
 /** A form that the service stands in for, or that it can only say sentences of. */
 interface ListedForm {
@@ -111,7 +111,7 @@ export function sendIndex(
   const { workspace } = service.served.current;
   const locale = pageLocale(service, request);
   void reply.header('content-language', locale).header('vary', 'accept, accept-language');
-  if (/\btext\/html\b/.test(request.headers.accept ?? ''))
+  if (wantsPage(request))
     return reply
       .header(
         'content-security-policy',

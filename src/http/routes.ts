@@ -120,6 +120,10 @@ export function pageLocale(service: Service, request: FastifyRequest): Locale {
   );
 }
 
+/** Whether a client would rather have a page than JSON. */
+export const wantsPage = ({ headers }: FastifyRequest): boolean =>
+  /\btext\/html\b/.test(headers.accept ?? '');
+
 /** Answers with a problem of the whole request, in the client's language. */
 export function problem(
   service: Service,

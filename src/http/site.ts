@@ -1,13 +1,9 @@
 import type { FastifyReply, FastifyRequest } from 'fastify';
 import { typeUri } from '../core/body/answer.js';
 import type { Locale } from '../core/locale/tag.js';
-import { basePath, PageAddresses, problemFolder } from '../workspace/answering/page-addresses.js';
+import { basePath, folderIn, problemFolder } from '../workspace/answering/page-addresses.js';
 import { listedProblems } from './index-page.js';
-import { methodsAt, pageLocale, problem, send, type Service } from './routes.js';
-
-/** Whether a client would rather have a page than JSON. */
-const wantsPage = ({ headers }: FastifyRequest): boolean =>
-  /\btext\/html\b/.test(headers.accept ?? '');
+import { methodsAt, pageLocale, problem, send, wantsPage, type Service } from './routes.js';
 
 /** Answers where a problem's type leads to: people get its page, programs what it is. */
 function sendProblem(
@@ -21,7 +17,8 @@ function sendProblem(
   const locale = pageLocale(service, request);
   void reply.header('vary', 'accept, accept-language');
   if (wantsPage(request)) {
-    const folder = new PageAddresses(workspace).in(locale, problemFolder(id, body.typeBase));
+    const { original } = workspace.config;
+    const folder = folderIn(locale, original, problemFolder(id, body.typeBase));
     const base = basePath(body.typeBase ?? '');
     // Links of a page begin in its folder.
     void reply.redirect(encodeURI(base + folder), 302);
@@ -75,12 +72,17 @@ async function sendFromSite(
   } catch {
     return false;
   }
-  for (const id of statuses.keys())
-    if (`${rest}/` === problemFolder(id, body.typeBase)) {
-      sendProblem(service, request, reply, id);
-      return true;
-    }
-  return sendPage(service, rest === '' || rest.endsWith('/') ? `${rest}index.html` : rest, reply);
+  const { typeBase } = body;
+  const leadsTo = (id: string): boolean =>
+    rest.endsWith(id) && `${rest}/` === problemFolder(id, typeBase);
+  const id = [...statuses.keys()].find(leadsTo);
+  if (id !== undefined) {
+    sendProblem(service, request, reply, id);
+    return true;
+  }
+  // Most addresses that lead nowhere are none of a page: nothing is made ready for them.
+  const [, folder] = /^(|.*\/)(?:index\.html)?$/s.exec(rest) ?? [];
+  return folder === undefined ? false : sendPage(service, `${folder}index.html`, reply);
 }
 
 /** Answers where no route is: with a page, or that there is nothing for this method, or at all. */

@@ -8,9 +8,6 @@ export const embedded = (data: unknown): string =>
 /** A script inside of its element. */
 export const inScript = (script: string): string => script.replaceAll('</script', '<\\/script');
 
-/** Says in a page that we made it. */
-export const GENERATOR = '<meta name="generator" content="zeitwort">';
-
 /** A page as one file that asks for nothing else. @param body the HTML of what is in it */
 export const pageOf = (
   lang: string,
@@ -25,7 +22,6 @@ export const pageOf = (
 <meta charset="utf-8">
 <meta name="viewport" content="width=device-width, initial-scale=1">
 <meta name="color-scheme" content="light dark">
-${GENERATOR}
 <meta http-equiv="Content-Security-Policy" content="default-src 'none'; style-src 'unsafe-inline'; script-src 'unsafe-inline'">
 <title>${title}</title>
 <style>${style}</style>

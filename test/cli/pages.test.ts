@@ -138,6 +138,16 @@ test('--check finds what is out of date, a run takes out what is gone, --since l
   mkdirSync(path.dirname(own), { recursive: true });
   writeFileSync(own, '<!doctype html><title>Mine</title>');
   expect(pages('--check')).toMatchObject({ code: 0, out: expect.stringContaining('up to date') });
+  // One language alone leaves the others where they are; another page of ours is none of a site.
+  const report = path.join(folder, 'site', 'report', 'index.html');
+  mkdirSync(path.dirname(report));
+  zeitwort(['report', '--out', report], folder);
+  pages('--locale', 'he');
+  expect([existsSync(report), existsSync(path.join(folder, 'site/index.html'))]).toEqual([
+    true,
+    true,
+  ]);
+  pages();
   const rules = path.join(folder, 'rules', 'f.yaml');
   const text = readFileSync(rules, 'utf8');
   writeFileSync(

@@ -1,16 +1,14 @@
-import { existsSync, readFileSync } from 'node:fs';
+import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { Option, type Command } from 'commander';
 import {
   TRANSLATION_FORMATS,
   type TranslationFormatName,
 } from '../../exchange/translations/formats.js';
-import { truncations } from '../../core/locale/chain.js';
-import { PARENTS } from '../../core/locale/parents.js';
 import type { Locale } from '../../core/locale/tag.js';
 import type { UnitFile } from '../../exchange/translations/unit.js';
 import { deskPage, type Tongue } from '../../report/desk-page.js';
-import { installedFile } from '../../workspace/disk/installed.js';
+import { installedFile, installedWords } from '../../workspace/disk/installed.js';
 import { deskData } from '../../workspace/editing/desk-data.js';
 import { writeTbx } from '../../exchange/terms/tbx.js';
 import { termsOf } from '../../workspace/reading/terms.js';
@@ -59,12 +57,9 @@ function exportTerms(workspace: Workspace, out: string | undefined): void {
 
 /** What a page says itself: in the language of the translator, where there is such, and English. */
 function tonguesFor(locale: Locale): Tongue[] {
-  const fileOf = (tag: string): string => installedFile(`words/${tag}.json`);
-  const own = [locale, ...truncations(locale, PARENTS)].find((tag) => existsSync(fileOf(tag)));
-  return [...new Set([own ?? 'en', 'en'])].map((tag) => ({
-    tag,
-    words: JSON.parse(readFileSync(fileOf(tag), 'utf8')) as Tongue['words'],
-  }));
+  const own = installedWords(locale);
+  const both = own.locale === 'en' ? [own] : [own, installedWords('en' as Locale)];
+  return both.map(({ locale: tag, words }) => ({ tag, words: words as Tongue['words'] }));
 }
 
 /** Writes the page to translate in; a name that ends in .zip gets it packed, for gates of mail. */

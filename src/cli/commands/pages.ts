@@ -2,8 +2,8 @@ import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync } from 'node:f
 import path from 'node:path';
 import type { Command } from 'commander';
 import { difference } from '../../core/diff/diff.js';
-import { GENERATOR } from '../../report/embedded.js';
 import { openSite } from '../../report/site/open.js';
+import { SITE_MARK } from '../../report/site/source.js';
 import { writeWhole } from '../../workspace/disk/write.js';
 import {
   isCurrent,
@@ -31,7 +31,7 @@ function pagesIn(folder: string): string[] {
   if (!existsSync(folder)) return [];
   return readdirSync(folder, { recursive: true, encoding: 'utf8' })
     .filter((file) => path.basename(file) === 'index.html')
-    .filter((file) => readFileSync(path.join(folder, file), 'utf8').includes(GENERATOR))
+    .filter((file) => readFileSync(path.join(folder, file), 'utf8').includes(SITE_MARK))
     .map((file) => file.split(path.sep).join('/'));
 }
 
@@ -49,7 +49,8 @@ function pages(options: Options): void {
       : { revision: since, found: difference(sideAt(since, options), sideOf(workspace)) };
   const locales = localesOf(workspace, options.locale);
   const site = openSite(workspace, { title, changes, locales });
-  const gone = pagesIn(out).filter((file) => !site.has(file));
+  // Pages in languages that were not asked for stay.
+  const gone = options.locale === undefined ? pagesIn(out).filter((file) => !site.has(file)) : [];
   if (check) {
     const stale = [...site].filter(([file, write]) => !isCurrent(path.join(out, file), write()));
     listed(

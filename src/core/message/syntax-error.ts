@@ -1,4 +1,4 @@
-/** A text that is not ICU message, or uses a part of the syntax that is refused here. */
+/** A text that is not an ICU message, or uses a part of the syntax that is refused here. */
 export class MessageError extends Error {
   override name = 'MessageError';
   /**

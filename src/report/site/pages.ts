@@ -18,7 +18,7 @@ import { workspaceRenderer } from '../../workspace/answering/renderer.js';
 import { PageAddresses, problemFolder } from '../../workspace/answering/page-addresses.js';
 import { pageOf } from '../embedded.js';
 import { changesBody } from './changes.js';
-import { shownParams, type SiteSource } from './source.js';
+import { shownParams, SITE_MARK, type SiteSource } from './source.js';
 import { SITE_STYLE } from './style.js';
 import type { SiteWord } from './words.js';
 
@@ -60,6 +60,7 @@ function whenOf(problem: string, status: number): SiteWord {
 export class SitePages {
   private readonly addresses: PageAddresses;
   private readonly words: ReturnType<SiteSource['wordsOf']>;
+  private readonly renderer: ReturnType<typeof workspaceRenderer>;
 
   constructor(
     private readonly source: SiteSource,
@@ -67,6 +68,7 @@ export class SitePages {
   ) {
     this.addresses = new PageAddresses(source.workspace);
     this.words = source.wordsOf(locale);
+    this.renderer = workspaceRenderer(source.workspace, { audience: 'client' });
   }
 
   private get workspace(): SiteSource['workspace'] {
@@ -99,7 +101,8 @@ export class SitePages {
     const changed = changes
       ? `<li><a href="${this.link(folder, { folder: 'changes/' })}">${this.word('changes')}</a></li>`
       : '';
-    const body = `<a class="skip" href="#main">${this.word('skip')}</a>
+    const body = `${SITE_MARK}
+<a class="skip" href="#main">${this.word('skip')}</a>
 <header>
 <nav aria-label="${this.word('home')}"><ul><li><a href="${this.link(folder, { folder: '' })}">${folder === '' ? this.word('home') : esc(home)}</a></li>${changed}</ul></nav>
 <nav aria-label="${this.word('languages')}"><ul>${tongues.join('')}</ul></nav>
@@ -226,10 +229,6 @@ ${this.example(id, samples)}`,
     return this.answer(status, headers, body);
   }
 
-  private get renderer(): ReturnType<typeof workspaceRenderer> {
-    return workspaceRenderer(this.workspace, { audience: 'client' });
-  }
-
   /** The answer to a request in which some fields are wrong; nothing where none can be. */
   private broken({
     form,
@@ -284,12 +283,11 @@ ${outcome === undefined ? '' : `<h2>${this.word('reader')}</h2>${this.json(outco
   }
 
   private field(index: FormIndex, field: Field, at: number): string {
-    const { form } = index;
     const rules = field.uses.map((use) => this.rule(index, field, use));
     const path = `${field.in === 'body' ? '' : `${field.in}: `}${field.path}`;
     const shown = path === '' ? '' : ` <code>${esc(path)}</code>`;
     return `<section class="field" id="field-${at + 1}"><h3>${esc(this.labelOf(index, field))}${shown}</h3>
-${form.fields[at]?.secret ? `<p class="secret">${this.word('secret')}</p>` : ''}<ul class="rules">${rules.join('')}</ul></section>`;
+${field.secret ? `<p class="secret">${this.word('secret')}</p>` : ''}<ul class="rules">${rules.join('')}</ul></section>`;
   }
 
   private rule(index: FormIndex, field: Field, use: RuleUse): string {

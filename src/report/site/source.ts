@@ -6,6 +6,9 @@ import type { FormIndex } from '../../core/rules/form-index.js';
 import type { Workspace } from '../../workspace/reading/workspace.js';
 import type { SiteWords } from './words.js';
 
+/** Marks a page of a site, so that a later run may take it out. */
+export const SITE_MARK = '<!-- written by "zeitwort pages" -->';
+
 /** What the pages for clients are made of. */
 export interface SiteSource {
   readonly workspace: Workspace;

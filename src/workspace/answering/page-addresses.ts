@@ -5,10 +5,14 @@ import type { Workspace } from '../reading/workspace.js';
 const slugOf = (name: string): string =>
   name.replace(/[^\p{L}\p{N}_.-]+/gu, '-').replace(/^[-.]+|[-.]+$/g, '') || 'form';
 
+/** The folder of a page in a language: the original's stand where problem types lead to. */
+export const folderIn = (locale: Locale, original: Locale, folder: string): string =>
+  locale === original ? folder : `${locale}/${folder}`;
+
 /** The folders of pages by what they are of: forms have theirs below `forms`. */
 export class PageAddresses {
   private readonly forms = new Map<string, string>();
-  readonly original: Locale;
+  private readonly original: Locale;
 
   constructor(workspace: Pick<Workspace, 'config' | 'forms'>) {
     this.original = workspace.config.original;
@@ -26,9 +30,8 @@ export class PageAddresses {
     return this.forms.get(id) ?? '';
   }
 
-  /** The folder of a page in a language: the original's stand where problem types lead to. */
   in(locale: Locale, folder: string): string {
-    return locale === this.original ? folder : `${locale}/${folder}`;
+    return folderIn(locale, this.original, folder);
   }
 }
 

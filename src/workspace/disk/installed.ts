@@ -1,6 +1,9 @@
 import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { truncations } from '../../core/locale/chain.js';
+import { PARENTS } from '../../core/locale/parents.js';
+import type { Locale } from '../../core/locale/tag.js';
 
 /**
  * By locale, the starter catalogs, as the build imports them: the library, which others bundle, has
@@ -40,6 +43,20 @@ export const programFile = (): string => fileURLToPath(import.meta.url);
 
 /** The folder of the workspaces that ship with the program. */
 export const demoFolder = (): string => path.join(path.dirname(dist()), 'demo');
+
+/**
+ * The words that ship for pages: in the language itself, a wider one, or English.
+ * @param folder below `words`, where they are not the first of these
+ */
+export function installedWords(
+  asked: Locale,
+  folder = '',
+): { readonly locale: Locale; readonly words: unknown } {
+  const fileOf = (tag: string): string => path.join(dist(), 'words', folder, `${tag}.json`);
+  const own = [asked, ...truncations(asked, PARENTS)].find((tag) => existsSync(fileOf(tag)));
+  const locale = own ?? ('en' as Locale);
+  return { locale, words: JSON.parse(readFileSync(fileOf(locale), 'utf8')) };
+}
 
 /** A file that the build makes. */
 export const installedFile = (name: string): string => path.join(dist(), name);
