@@ -55,6 +55,8 @@ describe('what the quick parser reads is what the one with positions reads', () 
     '~: 1\n',
     ': 1\n',
     '{ : 1 }\n',
+    '[:, a]\n',
+    '{ a: 1, !: 2 }\n',
     'a: 1\na: 2\n',
     'a: !!set { x, y }\n',
     'a: !own 1\n',
