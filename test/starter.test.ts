@@ -50,6 +50,10 @@ const AMONG_OTHERS: Record<string, string> = {
   ja: '数値、true、またはfalse',
 };
 
+/** The rules whose messages ask for no parameter. */
+const ASK_FOR_NOTHING =
+  'required absent contains knownIn newIn anyOf oneOf not false unnamed'.split(' ');
+
 /** What a sentence has to tell of each rule, by what its arguments are called. */
 const TOLD = [
   'min',
@@ -94,8 +98,11 @@ describe.each(locales)('the starter catalog %s', (tag) => {
   test('has every rule, also beside its input, every problem, frame and type, and nothing else', () => {
     expect(remarks).toEqual([]);
     expect(texts.flatMap(({ error, text }) => (error ? [text] : []))).toEqual([]);
-    for (const kind of ['message', 'inline'] as const)
-      expect(keysOf(kind).sort()).toEqual([...VOCABULARY.keys()].sort());
+    const general = [...VOCABULARY.keys()].flatMap((id) =>
+      ASK_FOR_NOTHING.includes(id) ? [] : [`${id}.general`],
+    );
+    expect(keysOf('message').sort()).toEqual([...VOCABULARY.keys(), ...general].sort());
+    expect(keysOf('inline').sort()).toEqual([...VOCABULARY.keys()].sort());
     expect([...problems].sort()).toEqual([...PROBLEM_STATUSES.keys()].sort());
     const parts = [...PROBLEM_STATUSES.keys()].flatMap((id) => [`${id} title`, `${id} detail`]);
     expect(keysOf('problem').sort()).toEqual(parts.sort());
@@ -333,6 +340,24 @@ describe.each(locales)('the starter catalog %s', (tag) => {
           );
       }
       expect(faults).toEqual([]);
+    });
+
+    test('a rule without its parameters has a sentence, and it is not the one of every mistake', () => {
+      const quiet = new World({
+        texts: [{ locale: tag, fields }],
+        starters: [root],
+        forms: { form: { fields: rules } },
+        original: tag,
+      });
+      const say = (rule: string): string => bare(quiet.say({ path: 'plain', rule }, tag).text);
+      const general = say('unnamed');
+      for (const rule of VOCABULARY.keys()) {
+        const text = say(rule);
+        expect([rule, text]).toEqual([rule, expect.stringContaining('Zq')]);
+        expect([rule, text, END.test(text)]).toEqual([rule, text, tag !== 'th']);
+        if (rule !== 'unnamed') expect([rule, text]).not.toEqual([rule, general]);
+        expect([rule, text]).toEqual([rule, expect.not.stringMatching(/[{}#]|undefined| {2}/)]);
+      }
     });
 
     test('every problem is told with and without its arguments', () => {

@@ -11,6 +11,8 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.regex.MatchResult;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
@@ -21,10 +23,11 @@ import java.util.regex.Pattern;
 final class IcuSentences extends Sentences {
   private static final Pattern ASKED = Pattern.compile("\\{\\s*(\\w+)\\s*[,}]");
   private static final Pattern DATED = Pattern.compile("\\{\\s*(\\w+_raw)\\s*,\\s*(?:date|time)\\b");
+  private static final Pattern NEEDED = Pattern.compile("\\{\\s*(\\w+)_raw\\s*,\\s*(?!select\\b)");
   private static final Pattern TOKEN = Pattern.compile("\\x{E000}(\\d+)\\x{E001}");
 
   private final ULocale locale;
-  private final Map<String, MessageFormat> messages = new HashMap<>();
+  private final Map<String, MessageFormat> messages = new ConcurrentHashMap<>();
 
   IcuSentences(Map<?, ?> pack) {
     super(pack);
@@ -41,19 +44,28 @@ final class IcuSentences extends Sentences {
     String text = (String) sentence;
     List<String> names = new ArrayList<>(new LinkedHashSet<>(ASKED.matcher(text).results().map(found -> found.group(1)).toList()));
     Set<String> dated = new LinkedHashSet<>(DATED.matcher(text).results().map(found -> found.group(1)).toList());
+    NEEDED.matcher(text).results().forEach(found -> check(found, text, told));
     // A token stands for each text, so that ICU neither reads nor changes it; the text comes when the rest is said.
     Map<String, Object> values = new HashMap<>();
     for (int at = 0; at < names.size(); at += 1) {
       String name = names.get(at);
       values.put(name, name.endsWith("_raw") ? raw(told, name, dated.contains(name)) : "\uE000" + at + "\uE001");
     }
-    String said = messages.computeIfAbsent(text, one -> new MessageFormat(one, locale)).format(values);
+    // A format is not for several threads at once.
+    MessageFormat message = messages.computeIfAbsent(text, one -> new MessageFormat(one, locale));
+    String said = ((MessageFormat) message.clone()).format(values);
     return TOKEN
         .matcher(said)
         .replaceAll(
             found ->
                 Matcher.quoteReplacement(
                     written(names.get(Integer.parseInt(found.group(1))), told, said.substring(0, found.start()))));
+  }
+
+  /** Whatever is inside of a case may not be said; a select without a value takes "other". */
+  private static void check(MatchResult found, String text, Map<String, Object> told) {
+    long depth = text.substring(0, found.start()).chars().map(one -> one == '{' ? 1 : one == '}' ? -1 : 0).sum();
+    if (depth == 0 && told.get(found.group(1)) == null) throw new Missing(found.group(1));
   }
 
   /** The value itself, to choose a case by or to write in a style. */

@@ -1,7 +1,9 @@
 import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.regex.Pattern;
 
 /** Paths and patterns (2): members are String, elements Integer from 0, open segments Any. */
@@ -11,44 +13,73 @@ final class Paths {
     KEY
   }
 
-  private static final Pattern SEGMENT = Pattern.compile("\\[(?:(\\d+)|(\"(?:[^\"\\\\]|\\\\.)*\"))\\]|\\.?([^.\\[\\]\"'*\\s\\p{Cc}]+)");
+  private static final Pattern SEGMENT = Pattern.compile("\\[(?:(\\d+)|(\"(?:[^\"\\\\]|\\\\.)*\")|\\*)\\]|\\.?([^.\\[\\]\"'*\\s\\p{Cc}]+)|\\.?\\*");
+  private static final Pattern ELSEWHERE = Pattern.compile("(query|header|cookie|path):(.*)", Pattern.DOTALL);
 
   private Paths() {}
 
   static List<Object> read(String text) {
     List<Object> segments = new ArrayList<>();
     for (var found = SEGMENT.matcher(text); found.find(); )
-      segments.add(
-          found.group(1) != null
-              ? (Object) Integer.valueOf(found.group(1))
-              : found.group(2) != null ? Json.read(found.group(2)) : found.group(3));
+      if (found.group(1) != null) segments.add(Integer.valueOf(found.group(1)));
+      else if (found.group(2) != null) segments.add(Json.read(found.group(2)));
+      else if (found.group(3) != null) segments.add(found.group(3));
+      else segments.add(found.group().equals("[*]") ? Any.ELEMENT : Any.KEY);
     return segments;
   }
 
   static String print(List<?> segments) {
     StringBuilder text = new StringBuilder();
     for (Object segment : segments)
-      if (segment == Any.ELEMENT || segment instanceof Integer)
-        text.append('[').append(segment == Any.ELEMENT ? "*" : segment).append(']');
-      else if (segment == Any.KEY) text.append(".*");
+      if (segment instanceof Integer) text.append('[').append(segment).append(']');
       else if (((String) segment).matches("[^.\\[\\]\"'*\\s\\p{Cc}]+")) text.append(text.isEmpty() ? "" : ".").append(segment);
       else text.append('[').append(Json.write(segment)).append(']');
     return text.toString();
   }
 
-  /** All patterns that match a path, the narrowest first: what is open further to the right comes first. */
-  static List<List<Object>> patternsFor(List<Object> segments) {
-    if (segments.isEmpty()) return List.of(List.of());
-    Object last = segments.get(segments.size() - 1);
-    List<List<Object>> before = patternsFor(segments.subList(0, segments.size() - 1));
-    List<List<Object>> patterns = new ArrayList<>();
-    for (Object segment : new Object[] {last, last instanceof Integer ? Any.ELEMENT : Any.KEY})
-      for (List<Object> head : before) {
-        List<Object> pattern = new ArrayList<>(head);
-        pattern.add(segment);
-        patterns.add(pattern);
+  /** A field whose pattern matches a path, and which segments of the path it leaves open. */
+  record Match(String key, List<Integer> open) {}
+
+  /** The fields of a form as a tree from the last segment to the first, so that a path takes no longer than it is deep. */
+  static final class Fields {
+    private static final class Node {
+      final Map<Object, Node> to = new HashMap<>();
+      Match end;
+    }
+
+    private final Map<String, Node> root = new HashMap<>();
+
+    Fields(Iterable<?> keys) {
+      for (Object one : keys) {
+        String key = (String) one;
+        var place = ELSEWHERE.matcher(key);
+        boolean isElsewhere = place.matches();
+        List<Object> pattern = read(isElsewhere ? place.group(2) : key);
+        Node node = root.computeIfAbsent(isElsewhere ? place.group(1) : "body", name -> new Node());
+        for (int at = pattern.size() - 1; at >= 0; at -= 1) node = node.to.computeIfAbsent(pattern.get(at), segment -> new Node());
+        List<Integer> open = new ArrayList<>();
+        for (int at = 0; at < pattern.size(); at += 1) if (pattern.get(at) instanceof Any) open.add(at);
+        node.end = new Match(key, open);
       }
-    return patterns;
+    }
+
+    /** The fields that match, in the order of section 2. */
+    List<Match> matching(String place, List<Object> segments) {
+      List<Match> found = new ArrayList<>();
+      collect(root.get(place), segments, segments.size(), found);
+      return found;
+    }
+
+    private void collect(Node node, List<Object> segments, int left, List<Match> found) {
+      if (node == null) return;
+      if (left == 0) {
+        if (node.end != null) found.add(node.end);
+        return;
+      }
+      Object last = segments.get(left - 1);
+      collect(node.to.get(last), segments, left - 1, found);
+      collect(node.to.get(last instanceof Integer ? Any.ELEMENT : Any.KEY), segments, left - 1, found);
+    }
   }
 
   /** A JSON Pointer as a URI fragment (RFC 6901 section 6). */

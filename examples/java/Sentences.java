@@ -2,6 +2,7 @@ import java.math.BigDecimal;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
@@ -10,6 +11,15 @@ import java.util.regex.Pattern;
  * docs/reference/packs.md; the numbers in the comments are its sections.
  */
 class Sentences {
+  /** A sentence asks for an argument that the violation does not have. */
+  static final class Missing extends RuntimeException {
+    private static final long serialVersionUID = 1;
+
+    Missing(String name) {
+      super(name, null, false, false);
+    }
+  }
+
   /** A violation in words; `inline` is the text for beside the input, or null. */
   record Said(String text, String inline) {}
 
@@ -27,17 +37,19 @@ class Sentences {
   private final boolean rtl;
   private final String open;
   private final Pattern slot;
-  private final Map<String, Sentences> others = new HashMap<>();
+  private final Map<String, Sentences> others = new ConcurrentHashMap<>();
+  private final Map<String, Paths.Fields> fields = new HashMap<>();
 
   Sentences(Map<?, ?> pack) {
     if (!(pack.get("sentences") instanceof BigDecimal version) || version.intValue() != 1)
-      throw new IllegalArgumentException("this is no pack of sentences, or one of a later version");
+      throw new IllegalArgumentException("this is not a pack of sentences of version 1");
     this.pack = pack;
     rtl = "rtl".equals(pack.get("direction"));
     List<?> around = pack.get("slot") instanceof List<?> marks ? marks : List.of("{", "}");
     open = (String) around.get(0);
     String close = (String) around.get(1);
     slot = Pattern.compile(Pattern.quote(open) + "(\\w+)" + Pattern.quote(close));
+    ((Map<?, ?>) pack.get("fields")).forEach((form, keys) -> fields.put((String) form, new Paths.Fields(((Map<?, ?>) keys).keySet())));
   }
 
   /** What stands under names one below the other; null where one is missing. */
@@ -53,29 +65,48 @@ class Sentences {
     String code = codeOf(violation);
     List<Object> segments = Paths.read((String) violation.get("path"));
     Map<String, Object> told = new HashMap<>();
-    told.put("value", violation.get("value"));
     if (violation.get("params") instanceof Map<?, ?> params) params.forEach((name, value) -> told.put((String) name, value));
+    if (violation.containsKey("value")) told.put("value", violation.get("value") == null ? "null" : violation.get("value"));
+    if (!fields.containsKey(form)) throw new IllegalArgumentException("there is no form \"" + form + "\" in the pack");
     Object text = null;
     Object inline = null;
-    Map<?, ?> field = null;
-    for (List<Object> pattern : Paths.patternsFor(segments)) {
-      String key = (in.equals("body") ? "" : in + ":") + Paths.print(pattern);
-      if (!(under("fields", form, key) instanceof Map<?, ?> found)) continue;
-      if (field == null) {
-        field = found;
-        int nth = 0;
-        for (int at = 0; at < pattern.size(); at += 1)
-          if (pattern.get(at) instanceof Paths.Any)
-            told.put((String) ((List<?>) found.get("positions")).get(nth++), segments.get(at) instanceof Integer n ? (Object) (n + 1) : segments.get(at));
+    Object otherwise = null;
+    boolean isFirst = true;
+    for (Paths.Match match : fields.get(form).matching(in, segments)) {
+      String key = match.key();
+      Map<?, ?> found = (Map<?, ?>) under("fields", form, key);
+      if (isFirst) {
+        List<?> names = (List<?>) found.get("positions");
+        for (int nth = 0; nth < names.size(); nth += 1) {
+          Object segment = segments.get(match.open().get(nth));
+          told.putIfAbsent((String) names.get(nth), segment instanceof Integer n ? (Object) (n + 1) : segment);
+        }
+        if (found.containsKey("secret")) told.computeIfPresent("value", (name, value) -> "•••");
+        isFirst = false;
       }
+      if (otherwise == null) otherwise = found.get("otherwise");
       if (text == null) {
         text = under("forms", form, key, code);
         inline = text == null ? null : under("inlines", form, key, code);
       }
     }
-    if (field != null && field.containsKey("secret")) told.put("value", "•••");
-    if (text == null) text = field != null && field.containsKey("otherwise") ? field.get("otherwise") : code;
-    return new Said(said(text, told), inline == null ? null : said(inline, told));
+    List<?> texts = text instanceof List<?> several ? several : text == null ? List.of() : List.of(text);
+    for (int at = 0; at < texts.size(); at += 1) {
+      String whole = saidOrNull(texts.get(at), told);
+      if (whole == null) continue;
+      Object beside = inline instanceof List<?> several ? several.get(at) : at == 0 ? inline : null;
+      return new Said(whole, saidOrNull(beside, told));
+    }
+    String last = saidOrNull(otherwise, told);
+    return new Said(last == null ? code : last, null);
+  }
+
+  private String saidOrNull(Object sentence, Map<String, Object> told) {
+    try {
+      return sentence == null ? null : said(sentence, told);
+    } catch (Missing missing) {
+      return null;
+    }
   }
 
   static String codeOf(Map<?, ?> violation) {
@@ -87,8 +118,9 @@ class Sentences {
     Map<String, Object> told = new HashMap<>(params);
     told.putIfAbsent("located", params.containsKey("line") && params.containsKey("column") ? "yes" : "no");
     told.putIfAbsent("timed", params.containsKey("seconds") ? "yes" : "no");
-    Object detail = under("problems", name, "detail");
-    return new String[] {said(under("problems", name, "title"), told), detail == null ? "" : said(detail, told)};
+    String title = saidOrNull(under("problems", name, "title"), told);
+    String detail = saidOrNull(under("problems", name, "detail"), told);
+    return new String[] {title == null ? name : title, detail == null ? "" : detail};
   }
 
   /** A sentence, in the language that it is in where that is another (1). */
@@ -162,7 +194,7 @@ class Sentences {
   /** What stands in a slot; inside of an isolate the direction is the other one. */
   final String written(String name, Map<String, Object> told, String before) {
     Object value = told.get(name);
-    if (value == null) return "";
+    if (value == null) throw new Missing(name);
     if (value instanceof Number) return number(value);
     boolean inside = before.lastIndexOf('\u2068') > before.lastIndexOf('\u2069');
     return isolated(name.endsWith("_quoted") ? (String) value : shown(value), rtl != inside);
@@ -182,7 +214,8 @@ class Sentences {
     Object found;
     if (sentence.get("select") instanceof String name) found = cases.get(String.valueOf(told.get(name)));
     else {
-      Object value = told.getOrDefault(sentence.get("plural"), 0);
+      Object value = told.get(sentence.get("plural"));
+      if (value == null) throw new Missing((String) sentence.get("plural"));
       found = cases.get("=" + Numbers.decimal(value).stripTrailingZeros().toPlainString());
       if (found == null) found = cases.get(Numbers.category(value, (Map<?, ?>) pack.get("plurals")));
     }

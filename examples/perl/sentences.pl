@@ -22,12 +22,16 @@ sub is_number {
     return $flags & (B::SVf_IOK | B::SVf_NOK) && !($flags & B::SVf_POK);
 }
 
-# 2 Paths: a segment is [kind, value], kinds are index, name, element and key.
+# 2 Paths and patterns: a segment is [kind, value], kinds are index, name, element and key.
 sub read_path {
     my ($text) = @_;
     my @segments;
-    while ($text =~ /\G(?:\[(\d+)\]|\[("(?:[^"\\]|\\.)*")\]|\.?($bare))/gc) {
-        push @segments, defined $1 ? ['index', $1] : ['name', defined $2 ? $json->decode($2) : $3];
+    while ($text =~ /\G(?:\[(\d+)\]|\[("(?:[^"\\]|\\.)*")\]|\.?($bare)|(\[\*\])|\.?\*)/gc) {
+        push @segments,
+              defined $1 ? ['index', $1]
+            : defined $2 ? ['name', $json->decode($2)]
+            : defined $3 ? ['name', $3]
+            :              [defined $4 ? 'element' : 'key', ''];
     }
     return @segments;
 }
@@ -37,20 +41,31 @@ sub print_path {
     for (@_) {
         my ($kind, $value) = @$_;
         if    ($kind eq 'index')      { $text .= "[$value]" }
-        elsif ($kind eq 'element')    { $text .= '[*]' }
-        elsif ($kind eq 'key')        { $text .= '.*' }
         elsif ($value =~ /^$bare\z/) { $text .= ($text eq '' ? '' : '.') . $value }
         else                          { $text .= '[' . $json->encode($value) . ']' }
     }
     return $text;
 }
 
-sub patterns {
-    my @segments = @_ or return [];
-    my $last     = pop @segments;
-    my @before   = patterns(@segments);
-    my $open     = $last->[0] eq 'index' ? ['element'] : ['key'];
-    return map { my $end = $_; map { [@$_, $end] } @before } $last, $open;
+# The fields of a form as a tree from the last segment to the first, so that a path takes no longer than it is deep.
+sub tree_of {
+    my %root;
+    for my $key (@_) {
+        my ($place, $path) = $key =~ /^(query|header|cookie|path):(.*)\z/s ? ($1, $2) : ('body', $key);
+        my @pattern = read_path($path);
+        my $node = $root{$place} //= {};
+        $node = $node->{to}{"@$_"} //= {} for reverse @pattern;
+        $node->{end} = [$key, grep { $pattern[$_][0] =~ /^(?:element|key)\z/ } 0 .. $#pattern];
+    }
+    return \%root;
+}
+
+# The key and the open places of each field whose pattern matches, in the order of section 2.
+sub matching {
+    my ($node, @segments) = @_;
+    my $last = pop @segments or return $node->{end} // ();
+    my @kinds = ("@$last", $last->[0] eq 'index' ? 'element ' : 'key ');
+    return map { matching($_, @segments) } grep { defined } map { $node->{to}{$_} } @kinds;
 }
 
 # 4 Numbers.
@@ -148,7 +163,7 @@ sub chosen {
     my ($pack, $sentence, $told) = @_;
     my $cases = $sentence->{cases};
     return $cases->{ $told->{ $sentence->{select} } // '' } // $cases->{other} if exists $sentence->{select};
-    my $value = $told->{ $sentence->{plural} } // 0;
+    my $value = $told->{ $sentence->{plural} } // die "missing\n";
     return $cases->{ '=' . ($value < 0 ? '-' : '') . digits($value) } // $cases->{ category($pack, $value) } // $cases->{other};
 }
 
@@ -156,6 +171,15 @@ sub said {
     my ($pack, $sentence, %told) = @_;
     return fill($pack, $sentence, quoted($pack, %told)) if ref $sentence ne 'HASH' || !exists $sentence->{sentence};
     return said({ %$pack, %{ $pack->{locales}{ $sentence->{locale} } } }, $sentence->{sentence}, %told);
+}
+
+# Nothing where the violation lacks an argument.
+sub said_or_none {
+    my ($pack, $sentence, %told) = @_;
+    return undef if !defined $sentence;
+    my $text = eval { said($pack, $sentence, %told) };
+    die $@ if !defined $text && $@ ne "missing\n";
+    return $text;
 }
 
 sub fill {
@@ -170,7 +194,7 @@ sub fill {
         my $value  = $told->{$name};
         my $is_rtl = ($pack->{direction} eq 'rtl') != $inside;
         my $said
-            = !defined $value       ? ''
+            = !defined $value       ? die "missing\n"
             : is_number($value)     ? number($pack, $value)
             : $name =~ /_quoted\z/ ? isolated($value, $is_rtl)
             :                         isolated(shown($pack, $value), $is_rtl);
@@ -197,23 +221,31 @@ sub say_violation {
     my $part    = $violation->{in} // 'body';
     my $code     = $violation->{as} // $violation->{rule};
     my @segments = read_path($violation->{path});
-    my ($text, $inline, $otherwise, $field, $open);
-    for my $pattern (patterns(@segments)) {
-        my $key   = ($part eq 'body' ? '' : "$part:") . print_path(@$pattern);
-        my $found = $pack->{fields}{$form}{$key} // next;
-        ($field, $open) = ($found, $pattern) if !$field;
+    my ($text, $inline, $otherwise, $field, @open);
+    my $fields = $pack->{fields}{$form} // die "there is no form \"$form\" in the pack\n";
+    my $tree   = $pack->{trees}{$form} //= tree_of(keys %$fields);
+    for (matching($tree->{$part}, @segments)) {
+        my ($key, @places) = @$_;
+        my $found = $fields->{$key};
+        ($field, @open) = ($found, @places) if !$field;
         $inline      = $pack->{inlines}{$form}{$key}{$code} if !defined $text;
         $text      //= $pack->{forms}{$form}{$key}{$code};
         $otherwise //= $found->{otherwise};
     }
-    my %told = (%{ $violation->{params} // {} }, value => $violation->{value});
+    my %told = %{ $violation->{params} // {} };
+    $told{value} = $field->{secret} ? '•••' : $violation->{value} // 'null' if exists $violation->{value};
     my @names = @{ $field->{positions} // [] };
-    for my $at (grep { $open->[$_][0] =~ /^(?:element|key)\z/ } 0 .. $#{ $open // [] }) {
+    for my $at (@open) {
         my ($kind, $value) = @{ $segments[$at] };
-        $told{ shift @names } = $kind eq 'index' ? $value + 1 : $value;
+        $told{ shift @names } //= $kind eq 'index' ? $value + 1 : $value;
     }
-    $told{value} = '•••' if $field->{secret};
-    return said($pack, $text // $otherwise // $code, %told), defined $inline ? said($pack, $inline, %told) : undef;
+    my @texts   = ref $text eq 'ARRAY'   ? @$text   : $text;
+    my @inlines = ref $inline eq 'ARRAY' ? @$inline : $inline;
+    for my $at (0 .. $#texts) {
+        my $said = said_or_none($pack, $texts[$at], %told) // next;
+        return $said, said_or_none($pack, $inlines[$at], %told);
+    }
+    return said_or_none($pack, $otherwise, %told) // $code, undef;
 }
 
 sub say_problem {
@@ -224,7 +256,7 @@ sub say_problem {
         %$params,
     );
     my $problem = $pack->{problems}{$name};
-    return map { said($pack, $_ // '', %told) } @$problem{qw(title detail)};
+    return said_or_none($pack, $problem->{title}, %told) // $name, said_or_none($pack, $problem->{detail}, %told) // '';
 }
 
 # 6 Bodies.
@@ -278,7 +310,7 @@ sub compare {
 my $vectors = read_json("$folder/vectors.json")->{locales};
 for my $locale (sort keys %$vectors) {
     my $pack = read_json("$folder/$locale.sentences.json");
-    die "this is no pack of sentences, or one of a later version\n" if $pack->{sentences} != 1;
+    die "this is not a pack of sentences of version 1\n" if $pack->{sentences} != 1;
     for (@{ $vectors->{$locale}{sentences} }) {
         my ($text, $inline) = say_violation($pack, $_->{form}, $_->{violation});
         my $about = "$locale $_->{form} $_->{violation}{path} $_->{violation}{rule}";

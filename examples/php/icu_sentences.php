@@ -18,6 +18,7 @@ final class IcuSentences extends Sentences
     {
         preg_match_all('/\{\s*(\w+)\s*[,}]/u', $sentence, $asked);
         preg_match_all('/\{\s*(\w+_raw)\s*,\s*(?:date|time)\b/u', $sentence, $dated);
+        $this->check($sentence, $told);
         $names = array_values(array_unique($asked[1]));
         $values = [];
         foreach ($names as $at => $name) {
@@ -35,6 +36,18 @@ final class IcuSentences extends Sentences
             $end = $at + strlen($whole);
         }
         return $text . substr($said, $end);
+    }
+
+    /** Whatever is inside of a case may not be said; a select without a value takes "other". */
+    private function check(string $sentence, array $told): void
+    {
+        preg_match_all('/\{\s*(\w+)_raw\s*,\s*(?!select\b)/u', $sentence, $found, PREG_SET_ORDER | PREG_OFFSET_CAPTURE);
+        foreach ($found as [[, $at], [$name]]) {
+            $before = substr($sentence, 0, $at);
+            if (!isset($told[$name]) && substr_count($before, '{') === substr_count($before, '}')) {
+                throw new Missing($name);
+            }
+        }
     }
 
     /** What the clock shows in the pack's zone as an instant of the machine's, in which ICU writes. */

@@ -4,16 +4,25 @@ declare(strict_types=1);
 
 /* Paths (docs/reference/packs.md section 2): elements are numbers from 0, members are texts. */
 
-const ANY_ELEMENT = ['[*]'];
-const ANY_KEY = ['*'];
+enum Any
+{
+    case Element;
+    case Key;
+}
+
 const BARE_NAME = '/^[^.\[\]"\'*\s\p{Cc}]+$/u';
 
-/** The segments of a path (2): numbers from 0 for elements, texts for members. */
+/** The segments of a path or a pattern (2): numbers from 0 for elements, texts for members. */
 function read_path(string $text): array
 {
-    preg_match_all('/\[(?:(\d+)|("(?:[^"\\\\]|\\\\.)*"))\]|\.?([^.\[\]"\'*\s\p{Cc}]+)/u', $text, $found, PREG_SET_ORDER);
+    preg_match_all('/\[(?:(\d+)|("(?:[^"\\\\]|\\\\.)*")|\*)\]|\.?([^.\[\]"\'*\s\p{Cc}]+)|\.?\*/u', $text, $found, PREG_SET_ORDER);
     return array_map(
-        fn (array $one) => $one[1] !== '' ? (int) $one[1] : (($one[2] ?? '') !== '' ? json_decode($one[2]) : $one[3]),
+        fn (array $one) => match (true) {
+            $one[1] !== '' => (int) $one[1],
+            $one[2] !== '' => json_decode($one[2]),
+            $one[3] !== '' => $one[3],
+            default => $one[0] === '[*]' ? Any::Element : Any::Key,
+        },
         array_map(fn (array $one) => $one + ['', '', '', ''], $found),
     );
 }
@@ -23,9 +32,7 @@ function print_path(array $segments): string
     $text = '';
     foreach ($segments as $segment) {
         $text .= match (true) {
-            $segment === ANY_ELEMENT => '[*]',
             is_int($segment) => "[$segment]",
-            $segment === ANY_KEY => '.*',
             preg_match(BARE_NAME, $segment) === 1 => ($text === '' ? '' : '.') . $segment,
             default => '[' . as_json($segment) . ']',
         };
@@ -33,17 +40,51 @@ function print_path(array $segments): string
     return $text;
 }
 
-/** All patterns that match a path, the narrowest first: what is open further to the right comes first (2). */
-function patterns_for(array $segments): iterable
+/** The fields of a form as a tree from the last segment to the first, so that a path takes no longer than it is deep. */
+final class Fields
 {
-    if ($segments === []) {
-        yield [];
-        return;
-    }
-    $last = array_pop($segments);
-    foreach ([$last, is_int($last) ? ANY_ELEMENT : ANY_KEY] as $segment) {
-        foreach (patterns_for($segments) as $head) {
-            yield [...$head, $segment];
+    private array $root = [];
+
+    public function __construct(iterable $keys)
+    {
+        foreach ($keys as $key) {
+            [$place, $path] = preg_match('/^(query|header|cookie|path):(.*)$/s', $key, $found) === 1 ? [$found[1], $found[2]] : ['body', $key];
+            $pattern = read_path($path);
+            $node = &$this->root[$place];
+            foreach (array_reverse($pattern) as $segment) {
+                $node = &$node['to'][self::branch($segment)];
+            }
+            $node['end'] = [$key, array_keys(array_filter($pattern, fn (mixed $one) => $one instanceof Any))];
+            unset($node);
         }
+    }
+
+    /** The key and the open places of each field whose pattern matches, in the order of section 2. */
+    public function matching(string $place, array $segments): iterable
+    {
+        return $this->below($this->root[$place] ?? [], $segments, count($segments));
+    }
+
+    private function below(array $node, array $segments, int $left): iterable
+    {
+        if ($left === 0) {
+            if (isset($node['end'])) {
+                yield $node['end'];
+            }
+            return;
+        }
+        $last = $segments[$left - 1];
+        foreach ([$last, is_int($last) ? Any::Element : Any::Key] as $segment) {
+            $next = $node['to'][self::branch($segment)] ?? null;
+            if ($next !== null) {
+                yield from $this->below($next, $segments, $left - 1);
+            }
+        }
+    }
+
+    /** A key of an array: there the text "0" would be the number 0. */
+    private static function branch(mixed $segment): string
+    {
+        return $segment instanceof Any ? $segment->name : (is_int($segment) ? "[$segment" : ".$segment");
     }
 }

@@ -18,19 +18,28 @@ function as_json(mixed $value): string
     return json_encode($value, $flags);
 }
 
+/** A sentence asks for an argument that the violation does not have. */
+final class Missing extends RuntimeException
+{
+}
+
 /** The sentences of one language. */
 class Sentences
 {
     private string $slot;
     private array $others = [];
+    private array $fields = [];
 
     final public function __construct(public readonly array $pack)
     {
         if (($pack['sentences'] ?? null) !== 1) {
-            throw new InvalidArgumentException('this is no pack of sentences, or one of a later version');
+            throw new InvalidArgumentException('this is not a pack of sentences of version 1');
         }
         [$open, $close] = array_map(fn (string $one) => preg_quote($one, '/'), $pack['slot'] ?? ['{', '}']);
         $this->slot = "/$open(\w+)$close/u";
+        foreach ($pack['fields'] as $form => $fields) {
+            $this->fields[$form] = new Fields(array_map(strval(...), array_keys($fields)));
+        }
     }
 
     /** The sentence of a violation, and the text for beside the input or null. */
@@ -39,29 +48,48 @@ class Sentences
         $part = $violation['in'] ?? 'body';
         $code = $violation['as'] ?? $violation['rule'];
         $segments = read_path($violation['path']);
-        $told = ($violation['params'] ?? []) + ['value' => $violation['value'] ?? null];
-        $text = $inline = $field = null;
-        foreach (patterns_for($segments) as $pattern) {
-            $key = ($part === 'body' ? '' : "$part:") . print_path($pattern);
-            $found = $this->pack['fields'][$form][$key] ?? null;
-            if ($found === null) {
-                continue;
+        $told = $violation['params'] ?? [];
+        if (array_key_exists('value', $violation)) {
+            $told['value'] = $violation['value'] ?? 'null';
+        }
+        $fields = $this->fields[$form] ?? throw new InvalidArgumentException("there is no form \"$form\" in the pack");
+        $field = $text = $inline = $otherwise = null;
+        foreach ($fields->matching($part, $segments) as [$key, $open]) {
+            $found = $this->pack['fields'][$form][$key];
+            if ($field === null) {
+                $field = $found;
+                foreach ($found['positions'] as $n => $name) {
+                    $segment = $segments[$open[$n]];
+                    $told += [$name => is_int($segment) ? $segment + 1 : $segment];
+                }
+                if (isset($found['secret'], $told['value'])) {
+                    $told['value'] = '•••';
+                }
             }
-            $field ??= $found + ['at' => array_keys(array_filter($pattern, is_array(...)))];
+            $otherwise ??= $found['otherwise'] ?? null;
             if ($text === null) {
                 $text = $this->pack['forms'][$form][$key][$code] ?? null;
                 $inline = $text === null ? null : $this->pack['inlines'][$form][$key][$code] ?? null;
             }
         }
-        foreach ($field['positions'] ?? [] as $n => $name) {
-            $segment = $segments[$field['at'][$n]];
-            $told[$name] = is_int($segment) ? $segment + 1 : $segment;
+        $texts = is_array($text) && array_is_list($text) ? $text : [$text];
+        $inlines = is_array($inline) && array_is_list($inline) ? $inline : [$inline];
+        foreach ($texts as $at => $one) {
+            $said = $this->said_or_null($one, $told);
+            if ($said !== null) {
+                return [$said, $this->said_or_null($inlines[$at] ?? null, $told)];
+            }
         }
-        if ($field['secret'] ?? false) {
-            $told['value'] = '•••';
+        return [$this->said_or_null($otherwise, $told) ?? $code, null];
+    }
+
+    private function said_or_null(string|array|null $sentence, array $told): ?string
+    {
+        try {
+            return $sentence === null ? null : $this->said($sentence, $told);
+        } catch (Missing) {
+            return null;
         }
-        $text ??= $field['otherwise'] ?? $code;
-        return [$this->said($text, $told), $inline === null ? null : $this->said($inline, $told)];
     }
 
     /** Title and detail of a problem. */
@@ -72,7 +100,7 @@ class Sentences
             'located' => isset($params['line'], $params['column']) ? 'yes' : 'no',
             'timed' => isset($params['seconds']) ? 'yes' : 'no',
         ];
-        return [$this->said($problem['title'], $told), $this->said($problem['detail'] ?? '', $told)];
+        return [$this->said_or_null($problem['title'], $told) ?? $name, $this->said_or_null($problem['detail'] ?? '', $told) ?? ''];
     }
 
     /** A sentence, in the language that it is in where that is another (1). */
@@ -144,9 +172,10 @@ class Sentences
     protected function written(string $name, array $told, string $before): string
     {
         $value = $told[$name] ?? null;
-        if ($value === null || is_int($value) || is_float($value)) {
-            return $value === null ? '' : $this->number($value);
+        if (is_int($value) || is_float($value)) {
+            return $this->number($value);
         }
+        $value ??= throw new Missing($name);
         $inside = substr_count($before, "\u{2068}") > substr_count($before, "\u{2069}");
         $text = str_ends_with($name, '_quoted') ? $value : $this->shown($value);
         return $this->isolated($text, ($this->pack['direction'] === 'rtl') !== $inside);
@@ -174,7 +203,7 @@ class Sentences
         if (isset($sentence['select'])) {
             return $cases[$told[$sentence['select']] ?? ''] ?? $cases['other'];
         }
-        $value = $told[$sentence['plural']] ?? 0;
+        $value = $told[$sentence['plural']] ?? throw new Missing($sentence['plural']);
         return $cases['=' . ($value < 0 ? '-' : '') . digits_of($value)] ?? $cases[category($value, $this->pack['plurals'])] ?? $cases['other'];
     }
 }

@@ -9,10 +9,11 @@ import zoneinfo
 
 import icu
 
-from sentences import Sentences
+from sentences import Missing, Sentences
 
 ASKED = re.compile(r"\{\s*(\w+)\s*[,}]")
 DATED = re.compile(r"\{\s*(\w+)_raw\s*,\s*(?:date|time)\b")
+NEEDED = re.compile(r"\{\s*(\w+)_raw\s*,\s*(?!select\b)")
 TOKEN = re.compile("\ue000(\\d+)\ue001")
 
 
@@ -27,6 +28,11 @@ class IcuSentences(Sentences):
     def fill(self, sentence, told):
         names = sorted(set(ASKED.findall(sentence)))
         dated = set(DATED.findall(sentence))
+        # Whatever is inside of a case may not be said; a select without a value takes "other".
+        for found in NEEDED.finditer(sentence):
+            before = sentence[: found.start()]
+            if told.get(found[1]) is None and before.count("{") == before.count("}"):
+                raise Missing(found[1])
         # A token stands for each text, so that ICU neither reads nor changes it; the text comes when the rest is said.
         values = [self.raw(told, name, dated) if name.endswith("_raw") else f"\ue000{at}\ue001" for at, name in enumerate(names)]
         message = self.messages.get(sentence) or icu.MessageFormat(icu.UnicodeString(sentence), self.locale)

@@ -3,6 +3,7 @@
 Written from docs/reference/packs.md; the numbers in the comments are its sections.
 """
 
+import enum
 import json
 import re
 from decimal import Decimal
@@ -13,17 +14,29 @@ HAS_LTR = re.compile(rf"[^\W\d_{RTL}]")
 PRIVATE = "\ue000-\uf8ff\U000f0000-\U0010ffff"
 FROM_RIGHT = re.compile(rf"(?!\d)[{RTL}]|[{PRIVATE}]")
 SIGNED = re.compile(rf"\d(?:[^\w\s(){PRIVATE}{RTL}]|_)|(?:[^\w\s(){PRIVATE}{RTL}]|_)\d")
+PLACES = ("query:", "header:", "cookie:", "path:")
 ISOLATED = re.compile("\u2068[^\u2069]*\u2069")
 BREAKS = re.compile("[\t\n\v\f\r\u0085\u2028\u2029]+")
 UNWANTED = re.compile("[\x00-\x1f\x7f-\x9f\u061c\u200e\u200f\u202a-\u202e\u2066-\u2069]")
-SEGMENT = re.compile(r'\[(?:(\d+)|("(?:[^"\\]|\\.)*"))\]|\.?([^.\[\]"\'*\s\x00-\x1f\x7f-\x9f]+)')
+SEGMENT = re.compile(r'\[(?:(\d+)|("(?:[^"\\]|\\.)*")|\*)\]|\.?([^.\[\]"\'*\s\x00-\x1f\x7f-\x9f]+)|\.?\*')
+
+
+class Any(enum.Enum):
+    """An open segment of a pattern."""
+
+    ELEMENT = "[*]"
+    KEY = ".*"
 
 
 def read_path(text):
-    """The segments of a path (2): numbers from 0 for elements, texts for members."""
+    """The segments of a path or a pattern (2): numbers from 0 for elements, texts for members."""
     return [
-        int(number) if number else json.loads(quoted) if quoted else name
-        for number, quoted, name in SEGMENT.findall(text)
+        int(number)
+        if number
+        else json.loads(quoted)
+        if quoted
+        else name or (Any.ELEMENT if found[0] == "[" else Any.KEY)
+        for found, number, quoted, name in ((one[0], *one.groups()) for one in SEGMENT.finditer(text))
     ]
 
 
@@ -36,25 +49,45 @@ def digits_of(value):
 def print_path(segments):
     text = ""
     for segment in segments:
-        if segment is Ellipsis or isinstance(segment, int):
-            text += f"[{'*' if segment is Ellipsis else segment}]"
-        elif segment == "*" or re.fullmatch(r'[^.\[\]"\'*\s\x00-\x1f\x7f-\x9f]+', segment):
-            text += f".{segment}" if text or segment == "*" else segment
+        if isinstance(segment, int):
+            text += f"[{segment}]"
+        elif re.fullmatch(r'[^.\[\]"\'*\s\x00-\x1f\x7f-\x9f]+', segment):
+            text += f".{segment}" if text else segment
         else:
             text += f"[{json.dumps(segment, ensure_ascii=False)}]"
     return text
 
 
-def patterns_for(segments):
-    """All patterns that match a path, the narrowest first: what is open further to the right comes first (2)."""
-    if not segments:
-        yield []
-        return
-    *before, last = segments
-    opened = Ellipsis if isinstance(last, int) else "*"
-    for segment in (last, opened):
-        for head in patterns_for(before):
-            yield [*head, segment]
+class Fields:
+    """The fields of a form as a tree from the last segment to the first, so that a path takes no longer than it is deep."""
+
+    def __init__(self, keys):
+        self.root = {}
+        for key in keys:
+            place, path = key.split(":", 1) if key.startswith(PLACES) else ("body", key)
+            pattern = read_path(path)
+            node = self.root.setdefault(place, {})
+            for segment in reversed(pattern):
+                node = node.setdefault(segment, {})
+            node[None] = (key, [at for at, one in enumerate(pattern) if isinstance(one, Any)])
+
+    def matching(self, place, segments):
+        """The key and the open places of each field whose pattern matches, in the order of section 2."""
+        return self._below(self.root.get(place, {}), segments, len(segments))
+
+    def _below(self, node, segments, left):
+        if left == 0:
+            if None in node:
+                yield node[None]
+            return
+        last = segments[left - 1]
+        for segment in (last, Any.ELEMENT if isinstance(last, int) else Any.KEY):
+            if segment in node:
+                yield from self._below(node[segment], segments, left - 1)
+
+
+class Missing(Exception):
+    """A sentence asks for an argument that the violation does not have."""
 
 
 class Sentences:
@@ -62,9 +95,10 @@ class Sentences:
 
     def __init__(self, pack):
         if pack.get("sentences") != 1:
-            raise ValueError("this is no pack of sentences, or one of a later version")
+            raise ValueError("this is not a pack of sentences of version 1")
         self.pack = pack
         self.others = {}
+        self.fields = {form: Fields(keys) for form, keys in pack["fields"].items()}
         opened, closed = (re.escape(one) for one in pack.get("slot", "{}"))
         self.slot = re.compile(rf"{opened}(\w+){closed}")
 
@@ -73,25 +107,32 @@ class Sentences:
         place, path = violation.get("in", "body"), violation["path"]
         code = violation.get("as") or violation["rule"]
         segments = read_path(path)
-        prefix = "" if place == "body" else f"{place}:"
-        told = {"value": violation.get("value"), **(violation.get("params") or {})}
-        text = inline = None
-        field = {}
-        for pattern in patterns_for(segments):
-            key = prefix + print_path(pattern)
-            found = self.pack["fields"][form].get(key)
-            if found is None:
-                continue
-            field = field or {**found, "at": [n for n, one in enumerate(pattern) if one is Ellipsis or one == "*"]}
+        told = dict(violation.get("params") or {})
+        if "value" in violation:
+            told["value"] = "null" if violation["value"] is None else violation["value"]
+        if form not in self.fields:
+            raise KeyError(f"there is no form {form!r} in the pack")
+        field, text, inline, otherwise = None, None, None, None
+        for key, opened in self.fields[form].matching(place, segments):
+            found = self.pack["fields"][form][key]
+            if field is None:
+                field = found
+                for name, at in zip(found["positions"], opened):
+                    told.setdefault(name, segments[at] + 1 if isinstance(segments[at], int) else segments[at])
+                if found.get("secret") and "value" in told:
+                    told["value"] = "•••"
+            otherwise = otherwise or found.get("otherwise")
             if text is None:
                 text = self.pack["forms"][form].get(key, {}).get(code)
                 inline = text and self.pack["inlines"][form].get(key, {}).get(code)
-        for name, at in zip(field.get("positions", ()), field.get("at", ())):
-            told[name] = segments[at] + 1 if isinstance(segments[at], int) else segments[at]
-        if field.get("secret"):
-            told["value"] = "•••"
-        sentence = text or field.get("otherwise") or code
-        return self.said(sentence, told), inline and self.said(inline, told)
+        texts = text if isinstance(text, list) else [] if text is None else [text]
+        inlines = inline if isinstance(inline, list) else [inline]
+        for at, one in enumerate(texts):
+            said = self.said_or_none(one, told)
+            if said is not None:
+                beside = inlines[at] if at < len(inlines) else None
+                return said, beside and self.said_or_none(beside, told)
+        return otherwise and self.said_or_none(otherwise, told) or code, None
 
     def problem(self, name, params):
         """Title and detail of a problem."""
@@ -101,7 +142,13 @@ class Sentences:
             "timed": "yes" if "seconds" in params else "no",
             **params,
         }
-        return self.said(problem["title"], told), self.said(problem.get("detail", ""), told)
+        return self.said_or_none(problem["title"], told) or name, self.said_or_none(problem.get("detail", ""), told) or ""
+
+    def said_or_none(self, sentence, told):
+        try:
+            return self.said(sentence, told)
+        except Missing:
+            return None
 
     def said(self, sentence, told):
         """A sentence, in the language that it is in where that is another (1)."""
@@ -160,7 +207,7 @@ class Sentences:
         """What stands in a slot; inside of an isolate the direction is the other one."""
         value = told.get(name)
         if value is None:
-            return ""
+            raise Missing(name)
         if isinstance(value, (int, float)) and not isinstance(value, bool):
             return self.number(value)
         inside = before.count("\u2068") > before.count("\u2069")
@@ -179,7 +226,9 @@ class Sentences:
         cases = sentence["cases"]
         if "select" in sentence:
             return cases.get(str(told.get(sentence["select"], "")), cases["other"])
-        value = told.get(sentence["plural"], 0)
+        value = told.get(sentence["plural"])
+        if value is None:
+            raise Missing(sentence["plural"])
         exact = f"={'-' if value < 0 else ''}{digits_of(value)}"
         return cases[exact] if exact in cases else cases.get(self.category(value), cases["other"])
 

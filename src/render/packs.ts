@@ -56,7 +56,7 @@ function mustAgree([first, ...others]: readonly Pack[]): void {
   if (other)
     throw new Complaint(
       'wrong-use',
-      `the pack of ${other.locale} has other settings than that of ${String(first?.locale)}; write all with one "zeitwort pack"`,
+      `the packs of ${String(first?.locale)} and ${other.locale} differ in settings; run "zeitwort pack" for both`,
     );
 }
 

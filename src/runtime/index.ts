@@ -35,7 +35,7 @@ function packIn(one: unknown): Pack {
   if (!isObject(one) || one.pack !== 1 || !isObject(one.trees))
     throw new Complaint(
       'wrong-content',
-      'this is not a pack of version 1 with parsed messages; make it with "zeitwort pack --module"',
+      'not a pack of version 1 with parsed messages; run "zeitwort pack --module"',
     );
   return one as unknown as Pack;
 }

@@ -315,7 +315,7 @@ shapes:
       expect(render('--member', `${name}=200`)).toMatchObject({
         code: 2,
         out: '',
-        err: `zeitwort: the member "${name}" has a meaning of its own; choose another name.\n`,
+        err: `zeitwort: the member "${name}" is reserved; choose another name.\n`,
       });
     expect(render('--member', 'a b=1', '--shape', 'problem-xml').err).toContain(
       'XML has no element "a b"',

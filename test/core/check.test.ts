@@ -80,6 +80,29 @@ const cases: Case[] = [
   {
     kind: 'unused-message',
     severity: 'warning',
+    at: ['0.json', 'messages', 'requird.general'],
+    says: 'No rule of any form uses "requird.general"',
+    fields: required,
+    texts: [
+      {
+        locale: 'en',
+        fields: label,
+        messages: { required: 'x', 'maxLength.general': 'y', 'requird.general': 'z' },
+      },
+    ],
+    mended: {
+      texts: [
+        {
+          locale: 'en',
+          fields: label,
+          messages: { required: 'x', 'maxLength.general': 'y', unnamed: 'z' },
+        },
+      ],
+    },
+  },
+  {
+    kind: 'unused-message',
+    severity: 'warning',
     at: ['0.json', 'form'],
     says: 'There is no form "propsal"',
     fields: required,
@@ -126,6 +149,30 @@ const cases: Case[] = [
           locale: 'en',
           fields: label,
           messages: { maxLength: '{label_genitive}:{max}{actual}{value}{nested}' },
+        },
+      ],
+    },
+  },
+  {
+    kind: 'unknown-argument',
+    severity: 'error',
+    at: ['0.json', 'messages', 'maxLength.general'],
+    offset: 8,
+    says: 'There is no argument {max} here',
+    fields: required,
+    texts: [
+      {
+        locale: 'en',
+        fields: label,
+        messages: { required: 'x', 'maxLength.general': '{label}:{max}' },
+      },
+    ],
+    mended: {
+      texts: [
+        {
+          locale: 'en',
+          fields: label,
+          messages: { required: 'x', 'maxLength.general': '{label}' },
         },
       ],
     },

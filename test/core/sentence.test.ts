@@ -411,6 +411,34 @@ describe('the ladder', () => {
     );
   });
 
+  test('a place is on offer in quotes too, in messages and in labels', () => {
+    const quoting = saying(
+      { maximum: '{subject}: {targets_number_quoted}' },
+      { fields: { 'targets[*]': { label: 'Ziel {targets_number_quoted}' } } },
+    );
+    expect(quoting.say({ path: 'targets[2].magnitude', rule: 'maximum' }).text).toBe(
+      'Ziel “3”, magnitude: “3”',
+    );
+  });
+
+  test('a rule that lacks its parameters is said by its general text, before that of "unnamed"', () => {
+    const starter = {
+      locale: 'de',
+      messages: {
+        minLength: '{label} braucht {min} Zeichen.',
+        'minLength.general': '{label} ist zu kurz.',
+      },
+    };
+    const texts = [{ locale: 'de', messages: { unnamed: '{label} stimmt nicht.' } }];
+    const standing = new World({ forms, texts, starters: [starter] });
+    const say = (rule: string, as?: string, params?: Record<string, unknown>): string =>
+      standing.say({ path: 'title', rule, ...(as === undefined ? {} : { as }), params }, 'de').text;
+    expect(say('minLength', undefined, { min: 3 })).toBe('title braucht 3 Zeichen.');
+    expect(say('minLength')).toBe('title ist zu kurz.');
+    expect(say('minLength', 'too-short')).toBe('title ist zu kurz.');
+    expect(say('maxLength')).toBe('title stimmt nicht.');
+  });
+
   test('words inside a fallback sentence are of its language where there are any', () => {
     const mixed = new World({
       forms,

@@ -337,7 +337,7 @@ describe('packs of a workspace that answers in its own way', () => {
       return path.join(folder, 'packs', shape === 'list' ? 'de.json' : 'en.json');
     });
     expect(() => openPack(one ?? '', other ?? '')).toThrow(
-      'the pack of de has other settings than that of en; write all with one "zeitwort pack"',
+      'the packs of en and de differ in settings; run "zeitwort pack" for both',
     );
   });
 });

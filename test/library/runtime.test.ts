@@ -124,10 +124,10 @@ describe('the runtime answers what the workspace answers', () => {
     );
     expect(answersOf(required.openPack(...packs), reports, workspace.locales)).toEqual(expected);
     expect(() => required.openPack({ ...packs[0], trees: undefined })).toThrow(
-      'make it with "zeitwort pack --module"',
+      'run "zeitwort pack --module"',
     );
     expect(() => required.openPack({ ...packs[0], pack: 2 })).toThrow('not a pack of version 1');
-    expect(() => required.openPack('packs/en.json')).toThrow('this is not a pack');
+    expect(() => required.openPack('packs/en.json')).toThrow('not a pack');
   });
 
   test('in a bundle where there is no process, no file system and no require', async () => {

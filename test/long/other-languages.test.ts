@@ -56,7 +56,7 @@ const store = (): string =>
       fields: {
         'plates[0]': { label: 'the first plate' },
         'plates[*]': { label: 'plate {plates_number}' },
-        'notes.*': { label: 'note {notes_key}' },
+        'notes.*': { label: 'note {notes_key_quoted}' },
         'grid[*][*]': { label: 'cell {grid_number} × {grid_number_2}' },
       },
     },

@@ -48,8 +48,7 @@ const STANDARD_MEMBERS = new Set([
  * @param shape the name of the body's shape
  */
 export function memberTrouble(name: string, shape: string): string | undefined {
-  if (STANDARD_MEMBERS.has(name))
-    return `the member "${name}" has a meaning of its own; choose another name`;
+  if (STANDARD_MEMBERS.has(name)) return `the member "${name}" is reserved; choose another name`;
   // RFC 9457 section 3.2 asks for names that XML can hold, for this very reason.
   if (shape === 'problem-xml' && !/^[A-Za-z_][\w.-]*$/.test(name))
     return `XML has no element "${name}"; choose another name`;

@@ -7,10 +7,14 @@ import type { PackStyle } from './pack.js';
 /** A sentence without ICU: a text with simple places, or its cases by what a request tells. */
 export type PlainSentence =
   | string
+  /** Sentences in the order in which they are tried: said is the first that lacks no argument. */
+  | readonly PlainSentence[]
   | { readonly plural: string; readonly cases: Readonly<Record<string, PlainSentence>> }
   | { readonly select: string; readonly cases: Readonly<Record<string, PlainSentence>> }
   /** A sentence in another language than the pack's, since that has none. */
   | { readonly locale: string; readonly sentence: PlainSentence };
+
+export type PlainInline = PlainSentence | readonly (PlainSentence | null)[];
 
 /** How a language writes numbers. */
 export interface PlainNumbers {
@@ -90,8 +94,8 @@ export interface SentencePack extends PlainLanguage {
   readonly fields: Readonly<Record<string, Readonly<Record<string, PlainField>>>>;
   /** By form, by field, by the rule's code. */
   readonly forms: Readonly<Record<string, ByField<PlainSentence>>>;
-  /** The same for beside the inputs. */
-  readonly inlines: Readonly<Record<string, ByField<PlainSentence>>>;
+  /** The same for beside the inputs; of a list, each beside its sentence, or null for none. */
+  readonly inlines: Readonly<Record<string, ByField<PlainInline>>>;
   /** By form, by field, by code: the problem of the whole request that a broken rule is. */
   readonly becomes: Readonly<Record<string, ByField<PlainProblem>>>;
   readonly settings: PlainSettings;

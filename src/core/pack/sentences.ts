@@ -7,7 +7,7 @@ import { directionOf, type Locale } from '../locale/tag.js';
 import { fillMessage } from '../message/fill.js';
 import { formattersOf } from '../message/formatters.js';
 import { saidOf } from '../message/compile.js';
-import type { Message, MessageNode } from '../message/tree.js';
+import { walk, type Message, type MessageNode } from '../message/tree.js';
 import {
   ANY_DEPTH,
   ANY_ELEMENT,
@@ -21,7 +21,7 @@ import { placesOn } from '../path/places.js';
 import { FormIndex } from '../rules/form-index.js';
 import { samplePathIn } from '../rules/sample-path.js';
 import { codeOf, keysOf, type Field, type Form, type RuleUse } from '../rules/form.js';
-import { UNNAMED } from '../rules/unnamed.js';
+import { UNNAMED, withStandIns } from '../rules/unnamed.js';
 import type { Entry } from '../texts/entry.js';
 import type { Texts } from '../texts/ladder.js';
 import { prepareArguments, type Setting } from '../violation/arguments.js';
@@ -32,6 +32,7 @@ import {
   numbersOf,
   type ByField,
   type PlainField,
+  type PlainInline,
   type PlainLanguage,
   type PlainProblem,
   type PlainSentence,
@@ -64,6 +65,8 @@ export const fieldKey = (pattern: Pattern, part: Field['in']): string =>
 /** Arguments that hang on what a request holds, whatever the rules declare. */
 const ASKED = new Set(['value', 'actual', 'first', 'second']);
 const ABOUT_VALUES = /^(?:value|name|text)_quoted$/;
+
+const unquoted = (name: string): string => name.replace(/_quoted$/, '');
 
 type ByCode = Record<string, PlainSentence>;
 
@@ -143,7 +146,7 @@ export class SentencePacker {
     const positions = openPositions(form, pattern, part);
     const own = new Set(positions.values());
     const known = new Map<string, unknown>(Object.entries(early));
-    for (const [name, word] of placed) if (!own.has(name)) known.set(name, word(path));
+    for (const [name, word] of placed) if (!own.has(unquoted(name))) known.set(name, word(path));
     const params = use ? declaredBy(use) : {};
     const violation = { path: printPath(path), rule: setting.rule, params };
     for (const [name, work] of late) {
@@ -207,15 +210,29 @@ export class SentencePacker {
     if (Object.hasOwn(into, code)) return;
     try {
       const made = (into[code] = make());
-      this.count.all += 1;
-      if (
-        typeof (typeof made === 'object' && 'sentence' in made ? made.sentence : made) === 'string'
-      )
-        this.count.simple += 1;
+      this.counted(made);
     } catch (error) {
       if (!(error instanceof NotSimple)) throw error;
       this.unsimple.push({ ...about, why: error.message });
     }
+  }
+
+  private counted(made: PlainSentence): void {
+    this.count.all += 1;
+    const bare = typeof made === 'object' && 'sentence' in made ? made.sentence : made;
+    if (typeof bare === 'string') this.count.simple += 1;
+  }
+
+  /**
+   * Whether a message asks for what only a violation tells, besides the places on its path.
+   */
+  private asksViolation(entry: Entry, setting: Setting): boolean {
+    const places = new Set(openPositions(setting.form, setting.pattern, setting.part).values());
+    let asks = false;
+    walk(this.filled(entry, setting, BASES[0]), (node) => {
+      if ('name' in node && !places.has(unquoted(node.name))) asks = true;
+    });
+    return asks;
   }
 
   private use(
@@ -224,12 +241,16 @@ export class SentencePacker {
     pattern: Pattern,
     field: Field,
     use: RuleUse,
-    into: [ByCode, ByCode],
+    into: [ByCode, Record<string, PlainInline>],
   ): void {
     const { texts } = this.source;
     const code = codeOf(use);
     const question = { form: form.form.id, path: pattern, keys: keysOf(use) };
-    const messages = texts.messages(question, this.locale);
+    const own = texts.messages(question, this.locale);
+    // What a violation lacks is known when it comes: then the next text is said.
+    const messages = withStandIns(keysOf(use)).flatMap((keys) =>
+      texts.messages({ ...question, keys }, this.locale),
+    );
     const about = { form: form.form.id, path: fieldKey(pattern, field.in), code };
     const sample = sampleViolation(field, use, samplePathIn(form.form, pattern, field.in));
     // A text that asks for what no request tells is never said: the next one is.
@@ -238,14 +259,31 @@ export class SentencePacker {
       const args = sentences.argumentsFor(sample, names, this.locale, entry);
       return saidOf(entry.format(this.source.options, this.locale), args).lacking === undefined;
     };
-    const message = messages.find(isSaid);
-    const beside = message && texts.inline(message);
-    for (const [at, entry] of [message, beside].entries()) {
-      if (!entry || (at > 0 && !isSaid(entry))) continue;
+    const settingOf = (entry: Entry): Setting => {
       const speech = { ...this.speech, sentence: this.writtenIn(entry) };
-      const setting = { form, pattern, part: field.in, rule: use.rule, use, words, speech };
-      this.told(into[at === 0 ? 0 : 1], code, about, () => this.sentence(entry, setting));
+      return { form, pattern, part: field.in, rule: use.rule, use, words, speech };
+    };
+    if (Object.hasOwn(into[0], code)) return;
+    const whole: PlainSentence[] = [];
+    const inlines: (PlainSentence | null)[] = [];
+    for (const entry of messages.filter(isSaid)) {
+      const made: Record<string, PlainSentence> = keyed();
+      const setting = settingOf(entry);
+      this.told(made, 'whole', about, () => this.sentence(entry, setting));
+      if (made.whole === undefined) continue;
+      const beside = own.includes(entry) ? texts.inline(entry) : undefined;
+      if (beside && isSaid(beside))
+        this.told(made, 'inline', about, () => this.sentence(beside, settingOf(beside)));
+      whole.push(made.whole);
+      inlines.push(made.inline ?? null);
+      if (!this.asksViolation(entry, setting)) break;
     }
+    const [only] = whole;
+    if (only === undefined) return;
+    into[0][code] = whole.length === 1 ? only : whole;
+    const [beside] = inlines;
+    if (whole.length > 1 ? inlines.some((one) => one !== null) : beside)
+      into[1][code] = whole.length > 1 ? inlines : (beside ?? '');
   }
 
   private get speech(): Speech {
@@ -295,19 +333,19 @@ export class SentencePacker {
 
   private form(
     form: Form,
-  ): [ByField<PlainSentence>, ByField<PlainSentence>, Record<string, PlainField>] {
+  ): [ByField<PlainSentence>, ByField<PlainInline>, Record<string, PlainField>] {
     const index = new FormIndex(form);
     const words = new Words(this.source.texts, index);
     const sentences = new Sentences(this.source.texts, index, this.source.options);
     const whole: Record<string, ByCode> = keyed();
-    const inlines: Record<string, ByCode> = keyed();
+    const inlines: Record<string, Record<string, PlainInline>> = keyed();
     const fields: Record<string, PlainField> = keyed();
     for (const field of form.fields) {
       for (const pattern of [
         field.pattern,
         ...narrowerPatterns(this.source.texts, form.id, field.pattern),
       ]) {
-        const own: [ByCode, ByCode] = [{}, {}];
+        const own: [ByCode, Record<string, PlainInline>] = [{}, {}];
         for (const use of field.uses) this.use(index, [words, sentences], pattern, field, use, own);
         const key = fieldKey(pattern, field.in);
         fields[key] ??= this.field(index, words, pattern, field);
@@ -378,7 +416,7 @@ export class SentencePacker {
 
   pack(): SentencePack {
     const forms: Record<string, ByField<PlainSentence>> = keyed();
-    const inlines: Record<string, ByField<PlainSentence>> = keyed();
+    const inlines: Record<string, ByField<PlainInline>> = keyed();
     const fields: Record<string, Record<string, PlainField>> = keyed();
     for (const form of this.source.forms)
       [forms[form.id], inlines[form.id], fields[form.id]] = this.form(form);

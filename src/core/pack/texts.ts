@@ -101,13 +101,10 @@ export class PackTexts implements TextLookup {
     return locales.flatMap((locale) => looks.flatMap((look) => look(locale)));
   }
 
-  message(question: Question): Phrase | undefined {
-    return this.found(this.locales, this.looks(question))[0];
-  }
-
   messages(question: Question): readonly Phrase[] {
-    const spoken = this.message(question)?.locale;
-    return spoken === undefined ? [] : this.found(this.ofLanguage(spoken), this.looks(question));
+    const looks = this.looks(question);
+    const [first] = this.found(this.locales, looks);
+    return first ? this.found(this.ofLanguage(first.locale), looks) : [];
   }
 
   inline({ details: { inline } }: Phrase): Phrase | undefined {

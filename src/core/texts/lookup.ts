@@ -23,8 +23,6 @@ export interface TextLookup {
    * @param named what else stays as it is: names and places that the rules of a form know
    */
   classOf(path: Pattern, named: ReadonlySet<string | number>): Pattern;
-  /** The message for a rule at a place, or nothing where nobody wrote one. */
-  message(question: Question, locale: Locale): Phrase | undefined;
   /**
    * The messages in the language of the first, in the order in which they are used: where one
    * cannot be said, the next may.

@@ -7,7 +7,7 @@ import { saidOf, type Format } from '../message/compile.js';
 import { printPath, type Path, type Pattern } from '../path/path.js';
 import { toFragment } from '../path/pointer.js';
 import type { FormIndex } from '../rules/form-index.js';
-import { UNNAMED } from '../rules/unnamed.js';
+import { withStandIns } from '../rules/unnamed.js';
 import { membersNamed } from '../rules/either.js';
 import { codeOf, keysOf, type RequestPart, type RuleUse } from '../rules/form.js';
 import type { Phrase } from '../texts/phrase.js';
@@ -49,7 +49,7 @@ export interface SentenceCase {
   readonly code: string;
   /** The message; absent where nobody wrote one that can be said. */
   readonly found: Phrase | undefined;
-  /** The text that is said: the message, or the one for `unnamed` in its place. */
+  /** The text that is said: the message, or the one that stands in for it. */
   readonly spoken: Phrase | undefined;
   /** The use that was broken, where the form declares it. */
   readonly use: RuleUse | undefined;
@@ -382,21 +382,14 @@ export class Sentences {
     return plan;
   }
 
-  /** The text on a rung of the ladder. */
-  private found(kind: Kind, question: Question, locale: Locale, rung: number): Phrase | undefined {
-    const { texts } = this;
-    const whole =
-      rung === 0 ? texts.message(question, locale) : texts.messages(question, locale)[rung];
-    return whole && kind === 'inline' ? texts.inline(whole) : whole;
-  }
-
   /**
-   * The text of `unnamed`, which is true of every mistake: what is said below the last rung, since
-   * no client can do anything with the name of a rule.
+   * The text on a rung of the ladder. Below it stand the text of the rule without its parameters and
+   * the one that is true of every violation: no client can do anything with the name of a rule.
    */
-  private standIn(question: Question, locale: Locale, rung: number): Phrase | undefined {
-    const passed = this.texts.messages(question, locale).length;
-    return this.texts.messages({ ...question, keys: [UNNAMED] }, locale)[rung - passed];
+  private spoken(question: Question, locale: Locale, rung: number): Phrase | undefined {
+    return withStandIns(question.keys).flatMap((keys) =>
+      this.texts.messages({ ...question, keys }, locale),
+    )[rung];
   }
 
   private makePlan(
@@ -418,12 +411,14 @@ export class Sentences {
     const code = codeOf(violation);
     const lacks = violation.rule === 'required' || violation.rule === 'dependentRequired';
     const question = { form: this.form.form.id, path: pattern, keys: keysOf(violation) };
-    const found = this.found(kind, question, locale, rung);
-    const spoken = found ?? (kind === 'inline' ? undefined : this.standIn(question, locale, rung));
+    const message = this.texts.messages(question, locale)[rung];
+    const isInline = kind === 'inline';
+    const found = isInline && message ? this.texts.inline(message) : message;
+    const spoken = isInline ? found : this.spoken(question, locale, rung);
     const setting = this.setting(violation, pattern, part, use, spoken?.locale ?? locale, locale);
     const saying = spoken
       ? this.saying(spoken, setting)
-      : kind === 'inline'
+      : isInline
         ? NOTHING_SAID
         : this.subjectAlone(setting);
     const { placed, late, blank, format, sameForAll } = saying;

@@ -112,19 +112,21 @@ export class Words {
     text: Phrase | undefined,
     pattern: Pattern,
     part: RequestPart,
-    { shorten: limit }: Speech,
+    speech: Speech,
   ): Map<string, PlaceWord> {
     const words = new Map<string, PlaceWord>();
     for (const { argument, at, kind } of this.placesFor(text, pattern, part)) {
       // What a client calls a member of something secret is secret too.
       const hidden = kind === 'key' && this.form.isSecretAt(pattern.slice(0, at), part);
-      words.set(
-        argument,
+      const word: PlaceWord =
         kind === 'number'
           ? (path) => numberOf(path[at]) + 1
           : hidden
             ? () => MASK
-            : (path) => valueText(wordOf(path[at]), limit),
+            : (path) => valueText(wordOf(path[at]), speech.shorten);
+      words.set(argument, word);
+      words.set(`${argument}_quoted`, (path) =>
+        said(this.quoted(wordOf(word(path)), speech), path),
       );
     }
     return words;
@@ -324,8 +326,9 @@ export class Words {
     if (!isPlaceNumber(pattern[last]) || typeof (label.about ?? pattern).at(-1) === 'number')
       return wording;
     const own = this.placesFor(label, pattern, part).find(({ at }) => at === last)?.argument ?? '';
-    if (label.signature.names.has(own) || spoken.has(own)) return wording;
-    return beforeNumber(wording, last, speech);
+    return [...label.signature.names, ...spoken].some((name) => name.replace('_quoted', '') === own)
+      ? wording
+      : beforeNumber(wording, last, speech);
   }
 
   /**

@@ -6,9 +6,5 @@ import type { Message } from '../../core/message/tree.js';
 export function readMessage(text: string): Message {
   const simple = parseSimple(text);
   if (simple) return simple;
-  throw new MessageError(
-    'the message is not parsed',
-    0,
-    'make the pack with "zeitwort pack --module"',
-  );
+  throw new MessageError('the message is not parsed', 0, 'run "zeitwort pack --module"');
 }

@@ -11,6 +11,7 @@ import { packLocale } from '../../core/pack/packer.js';
 import { packTree, type PackTree } from '../../core/pack/trees.js';
 import { isObject } from '../../core/reading.js';
 import { keysOf, type Form } from '../../core/rules/form.js';
+import { withStandIns } from '../../core/rules/unnamed.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
 import { sameLanguage } from '../../core/locale/chain.js';
 import { answerOptions, audienceOf } from './answering.js';
@@ -82,16 +83,18 @@ function styleOf({ body, shapes }: Workspace['config']): PackStyle {
   };
 }
 
-/** The keys that the rules of some forms ask for. */
+/** The keys that the rules of some forms ask for, and those of what stands in. */
 const usedKeys = (forms: readonly Form[]): Set<string> =>
   new Set(
-    forms.flatMap(({ fields }) => fields.flatMap(({ uses }) => uses.flatMap((use) => keysOf(use)))),
+    forms.flatMap(({ fields }) =>
+      fields.flatMap(({ uses }) => uses.flatMap((use) => withStandIns(keysOf(use)).flat())),
+    ),
   );
 
-/** The keys of the vocabulary, and those that texts are written for. */
+/** The keys of the vocabulary, those that texts are written for, and those of what stands in. */
 function allKeys({ texts }: Workspace): string[] {
   const keys = texts.table.purposes.forAll().flatMap((scope) => [...scope.keysOf('message')]);
-  return [...new Set([...VOCABULARY.keys(), ...keys])];
+  return [...new Set([...VOCABULARY.keys(), ...keys].flatMap((key) => withStandIns([key]).flat()))];
 }
 
 /**

@@ -1,4 +1,5 @@
 import type {
+  PlainInline,
   PlainLanguage,
   PlainSentence,
   PlainSettings,
@@ -63,9 +64,16 @@ export function makeSentences(
   return { pack, count: packer.count, unsimple: packer.unsimple };
 }
 
+const isList = (sentence: PlainInline): sentence is readonly (PlainSentence | null)[] =>
+  Array.isArray(sentence);
+
 /** A sentence with its cases as lines of their own: what chooses them stands behind the key. */
-function flat(key: string, sentence: PlainSentence): [string, string][] {
+function flat(key: string, sentence: PlainInline): [string, string][] {
   if (typeof sentence === 'string') return [[key, sentence]];
+  if (isList(sentence))
+    return sentence.flatMap((one, at) =>
+      one === null ? [] : flat(at === 0 ? key : `${key}|or ${at}`, one),
+    );
   if ('sentence' in sentence) return flat(`${key}|in ${sentence.locale}`, sentence.sentence);
   const name = 'plural' in sentence ? sentence.plural : sentence.select;
   return Object.entries(sentence.cases).flatMap(([selector, one]) =>
@@ -133,7 +141,7 @@ function headLines(pack: SentencePack): [string, string][] {
 export function sentenceLines(pack: SentencePack): Map<string, string> {
   const { forms, inlines, problems } = pack;
   const lines = new Map<string, string>(headLines(pack));
-  const add = (key: string, sentence: PlainSentence): void => {
+  const add = (key: string, sentence: PlainInline): void => {
     for (const [name, text] of flat(key, sentence)) lines.set(name, text);
   };
   for (const [suffix, byForm] of [

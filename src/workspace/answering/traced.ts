@@ -2,11 +2,12 @@ import { couldBe } from '../../core/audit/text-matcher.js';
 import type { Locale } from '../../core/locale/tag.js';
 import { readMessage } from '../../core/message/parse.js';
 import type { Message } from '../../core/message/tree.js';
-import type { PlainSentence } from '../../core/pack/plain.js';
+import type { PlainInline, PlainSentence } from '../../core/pack/plain.js';
 import { IcuWriter } from '../../core/pack/writers.js';
 import { fieldKey } from '../../core/pack/sentences.js';
 import { narrowerPatterns } from '../../core/pack/written-at.js';
 import { codeOf, keysOf } from '../../core/rules/form.js';
+import { withStandIns } from '../../core/rules/unnamed.js';
 import { entryOf, type Entry } from '../../core/texts/entry.js';
 import type { Phrase } from '../../core/texts/phrase.js';
 import type { Workspace } from '../reading/workspace.js';
@@ -30,10 +31,11 @@ export interface Traced {
 /** Isolates are not to be seen, so nobody copies them. */
 const withoutIsolates = (text: string): string => text.replace(/[\u2066-\u2069]/g, '');
 
-/** The ICU message of a sentence that a pack has. */
-const messageOf = (sentence: PlainSentence): Message => {
+/** The ICU message of a sentence that a pack has; of several, the one that is tried first. */
+const messageOf = (sentence: PlainInline): Message => {
+  const first = (Array.isArray(sentence) ? sentence[0] : sentence) as PlainSentence | null;
   const text =
-    typeof sentence === 'object' && 'sentence' in sentence ? sentence.sentence : sentence;
+    typeof first === 'object' && first !== null && 'sentence' in first ? first.sentence : first;
   return typeof text === 'string' ? readMessage(withoutIsolates(text)) : [];
 };
 
@@ -48,7 +50,7 @@ function saidIn(workspace: Workspace, locales: readonly Locale[]): Said[] {
   return locales.flatMap((locale) => {
     const { pack } = makeSentences(workspace, locale, new IcuWriter());
     const found: Said[] = [];
-    const add = (phrase: Phrase | undefined, of: Traced['of'], worked?: PlainSentence): void => {
+    const add = (phrase: Phrase | undefined, of: Traced['of'], worked?: PlainInline): void => {
       const entry = entryOf(phrase);
       if (!entry || entry.error) return;
       const message = worked === undefined ? entry.tree : messageOf(worked);
@@ -72,6 +74,8 @@ function saidIn(workspace: Workspace, locales: readonly Locale[]): Said[] {
               },
               pack.inlines[form.id]?.[path]?.[rule],
             );
+            const [, general = []] = withStandIns(question.keys);
+            add(texts.message({ ...question, keys: general }, locale), of);
           }
     for (const problem of config.statuses.keys())
       for (const part of ['title', 'detail'] as const)

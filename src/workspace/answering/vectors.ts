@@ -1,3 +1,4 @@
+import { isDeepStrictEqual } from 'node:util';
 import { samplePathIn } from '../../core/rules/sample-path.js';
 import { answerProblem, answerViolations } from '../../core/body/answer.js';
 import { SHAPES } from '../../core/body/shapes/shapes.js';
@@ -81,7 +82,16 @@ const clean = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
 
 function sentenceVectors(workspace: Workspace, form: string, locale: Locale): SentenceVector[] {
   const sentences = sentencesOf(workspace, workspace.form(form));
-  return violationsOf(workspace, form).map((violation): SentenceVector => {
+  const all = violationsOf(workspace, form);
+  // One that tells nothing but what was broken: its rule's text may ask for more.
+  const bare = all.map(({ path, in: part, rule, as }): Violation => ({
+    path,
+    ...(part === undefined ? {} : { in: part }),
+    rule,
+    ...(as === undefined ? {} : { as }),
+  }));
+  const unlike = (one: Violation, at: number): boolean => !isDeepStrictEqual(one, all[at]);
+  return [...all, ...bare.filter(unlike)].map((violation): SentenceVector => {
     const { text, inline, case: told } = sentences.say(violation, locale, true);
     const names = [...(told.spoken?.signature.names ?? [])];
     const args = sentences.argumentsFor(violation, names, locale);

@@ -2,7 +2,7 @@ import { VOCABULARY } from '../../rules/vocabulary.js';
 import { closest } from '../../text/closest.js';
 import type { Kind } from '../subject/kind.js';
 import { aboutText } from '../subject/checked-text.js';
-import { meantFor } from './near-key.js';
+import { isStandIn, meantFor } from './near-key.js';
 
 export const misspeltKey: Kind = {
   kind: 'misspelt-key',
@@ -13,7 +13,7 @@ export const misspeltKey: Kind = {
   example: '"messages": { "has-license": "…" }                 # the rule is has-licence',
   look: (context, report) => ({
     sorts: ['message'],
-    concerns: ({ rows }) => rows.length === 0,
+    concerns: ({ rows, key }) => rows.length === 0 && !isStandIn(key, context),
     text: (checked) => {
       const { keys } = checked.entry.slot;
       // Which rules services have of their own nobody knows here, but those of the vocabulary.

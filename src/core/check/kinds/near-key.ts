@@ -2,6 +2,8 @@ import { getOrMake } from '../../base/get-or-make.js';
 import { closest } from '../../text/closest.js';
 import type { Locale } from '../../locale/tag.js';
 import type { Ladder } from '../../texts/climber.js';
+import { generalOf, UNNAMED } from '../../rules/unnamed.js';
+import { VOCABULARY } from '../../rules/vocabulary.js';
 import { PerPurpose, type CheckedText } from '../subject/checked-text.js';
 import type { Context, Row } from '../subject/context.js';
 
@@ -79,6 +81,17 @@ const made = new WeakMap<Context, NearKeys>();
 
 function nearKeys(context: Context): NearKeys {
   return getOrMake(made, context, () => new NearKeys(context));
+}
+
+const keysOfRows = ({ rows }: Context): ReadonlySet<string> =>
+  new Set(rows.flatMap(({ keys }) => keys));
+
+/** Whether a text is said in place of a message that lacks its parameters. */
+export function isStandIn(key: string, context: Context): boolean {
+  const base = generalOf(key);
+  return base === undefined
+    ? key === UNNAMED
+    : VOCABULARY.has(base) || context.once(keysOfRows).has(base);
 }
 
 /** The key that a message in its place is meant to have, where one is near. */

@@ -5,6 +5,7 @@ import { PROBLEM_STATUSES } from '../../body/problems.js';
 import type { Signature } from '../../message/signature.js';
 import { MAY_HOLD } from '../../message/may-hold.js';
 import { isFloating } from '../../path/path.js';
+import { generalOf } from '../../rules/unnamed.js';
 import { VOCABULARY } from '../../rules/vocabulary.js';
 import { suggestion } from '../../text/closest.js';
 import { rowsOf, type Context, type Row } from '../subject/context.js';
@@ -59,7 +60,8 @@ function offersBeside(
   // A message that nothing uses yet is held against what its rule would give; one of an unknown
   // key, against nothing.
   const names = ruleArguments(key);
-  return !VOCABULARY.has(key) ? undefined : [new Set([...FIELD_NAMES, ...names]), { rule: key }];
+  const isKnown = VOCABULARY.has(key) || generalOf(key) !== undefined;
+  return isKnown ? [new Set([...FIELD_NAMES, ...names]), { rule: key }] : undefined;
 }
 
 /**

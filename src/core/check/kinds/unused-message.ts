@@ -5,7 +5,7 @@ import type { Catalog } from '../../texts/catalog.js';
 import type { Context } from '../subject/context.js';
 import type { Kind } from '../subject/kind.js';
 import { aboutText } from '../subject/checked-text.js';
-import { meantFor, nearKey } from './near-key.js';
+import { isStandIn, meantFor, nearKey } from './near-key.js';
 
 /**
  * Forms that a file speaks of and that there are none of: one finding tells it of all their texts.
@@ -49,7 +49,7 @@ export const unusedMessage: Kind = {
         for (const remark of unknownForms(catalog, context)) report(remark);
       },
       sorts: ['message'],
-      concerns: ({ rows }) => rows.length === 0,
+      concerns: ({ rows, key }) => rows.length === 0 && !isStandIn(key, context),
       text: (checked) => {
         const { key, catalog, entry, field } = checked;
         if (context.formsOf(catalog).length === 0) return;

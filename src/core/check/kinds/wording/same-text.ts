@@ -1,6 +1,7 @@
 import { getOrMake } from '../../../base/get-or-make.js';
 import type { Catalog } from '../../../texts/catalog.js';
 import type { FieldEntry } from '../../../texts/purpose.js';
+import { generalOf } from '../../../rules/unnamed.js';
 import type { Kind } from '../../subject/kind.js';
 import { aboutText, type CheckedText } from '../../subject/checked-text.js';
 import { keyed } from '../../../base/keyed.js';
@@ -39,9 +40,10 @@ export const sameText: Kind = {
       sorts: ['message'],
       // A field's only message has no other beside it.
       concerns: ({ field }) => !field || [...field.slotsOf('message')].length > 1,
+      // Rules that ask for different things may say the same without their parameters.
       text: (checked) => {
         const { catalog, field, entry, key } = checked;
-        if (entry.error) return;
+        if (entry.error || generalOf(key) !== undefined) return;
         const fields = fieldsOf(catalog);
         const texts = getOrMake(fields, field, () => new Map());
         const earlier = texts.get(entry.text);
