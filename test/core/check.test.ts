@@ -156,6 +156,30 @@ const cases: Case[] = [
   {
     kind: 'unknown-argument',
     severity: 'error',
+    at: ['0.json', 'fields', 'targets[*]', 'label'],
+    offset: 0,
+    says: 'There is no argument {targets_number_quoted}',
+    fields: { 'targets[*]': { required: true } },
+    texts: [
+      {
+        locale: 'en',
+        fields: { 'targets[*]': { label: '{targets_number_quoted}' } },
+        messages: { required: 'x' },
+      },
+    ],
+    mended: {
+      texts: [
+        {
+          locale: 'en',
+          fields: { 'targets[*]': { label: '{targets_number}' } },
+          messages: { required: '{targets_number_quoted}' },
+        },
+      ],
+    },
+  },
+  {
+    kind: 'unknown-argument',
+    severity: 'error',
     at: ['0.json', 'messages', 'maxLength.general'],
     offset: 8,
     says: 'There is no argument {max} here',

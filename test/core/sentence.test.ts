@@ -411,13 +411,13 @@ describe('the ladder', () => {
     );
   });
 
-  test('a place is on offer in quotes too, in messages and in labels', () => {
+  test('a message may ask for a place in quotes', () => {
     const quoting = saying(
-      { maximum: '{subject}: {targets_number_quoted}' },
-      { fields: { 'targets[*]': { label: 'Ziel {targets_number_quoted}' } } },
+      { maximum: '{label}: {targets_number_quoted}' },
+      { fields: { 'targets[*]': { label: 'Ziel' } } },
     );
     expect(quoting.say({ path: 'targets[2].magnitude', rule: 'maximum' }).text).toBe(
-      'Ziel “3”, magnitude: “3”',
+      'magnitude: “3”',
     );
   });
 

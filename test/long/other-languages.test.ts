@@ -54,9 +54,12 @@ const store = (): string =>
         },
       },
       fields: {
+        'notes.*': {
+          label: 'note {notes_key}',
+          messages: { maxLength: '{label} {notes_key_quoted}: {max}.' },
+        },
         'plates[0]': { label: 'the first plate' },
         'plates[*]': { label: 'plate {plates_number}' },
-        'notes.*': { label: 'note {notes_key_quoted}' },
         'grid[*][*]': { label: 'cell {grid_number} × {grid_number_2}' },
       },
     },

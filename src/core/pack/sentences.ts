@@ -146,11 +146,11 @@ export class SentencePacker {
     const positions = openPositions(form, pattern, part);
     const own = new Set(positions.values());
     const known = new Map<string, unknown>(Object.entries(early));
-    for (const [name, word] of placed) if (!own.has(unquoted(name))) known.set(name, word(path));
+    for (const [name, word] of placed) if (!own.has(name)) known.set(name, word(path));
     const params = use ? declaredBy(use) : {};
     const violation = { path: printPath(path), rule: setting.rule, params };
     for (const [name, work] of late) {
-      if (ASKED.has(name) || ABOUT_VALUES.test(name)) continue;
+      if (ASKED.has(name) || ABOUT_VALUES.test(name) || own.has(unquoted(name))) continue;
       const value = work(violation, params, path);
       if (value !== undefined) known.set(name, value);
     }

@@ -329,7 +329,11 @@ function known(
 const QUOTED = '_quoted';
 
 /** An argument that only the violation tells. */
-function lateArgument(name: string, setting: Setting): Late {
+function lateArgument(
+  name: string,
+  setting: Setting,
+  places: ReadonlyMap<string, (path: Path) => string | number>,
+): Late {
   const other = /^(has_)?counterpart(?:_(\w.*))?$/u.exec(name);
   if (other) return counterpartWord(setting, other[2] ?? 'base', other[1] !== undefined);
   const [, group, inflection = 'base'] = /^(expected|format)_words(?:_(\w.*))?$/u.exec(name) ?? [];
@@ -337,7 +341,12 @@ function lateArgument(name: string, setting: Setting): Late {
     return wordsFor(group === 'expected' ? 'type' : 'format', inflection, setting);
   if (Object.hasOwn(DERIVED, name)) return DERIVED[name]?.(setting) ?? (() => undefined);
   if (name.endsWith(QUOTED) && !isParameter(name, setting)) {
-    const inner = lateArgument(name.slice(0, -QUOTED.length), setting);
+    const base = name.slice(0, -QUOTED.length);
+    const place = places.get(base);
+    const inner: Late =
+      place && !isParameter(base, setting)
+        ? (_, __, path) => place(path)
+        : lateArgument(base, setting, places);
     const { words, speech } = setting;
     return (violation, params, path) => {
       const text = inner(violation, params, path);
@@ -389,7 +398,7 @@ export function prepareArguments(
     else if (wording) placed.push([name, wording]);
     else if (place && !isParameter(name, setting) && !Object.hasOwn(DERIVED, name))
       placed.push([name, place]);
-    else late.push([name, lateArgument(name, setting)]);
+    else late.push([name, lateArgument(name, setting, places)]);
   }
   return { early: Object.fromEntries(early), placed, late };
 }

@@ -383,8 +383,8 @@ export class Sentences {
   }
 
   /**
-   * The text on a rung of the ladder. Below it stand the text of the rule without its parameters and
-   * the one that is true of every violation: no client can do anything with the name of a rule.
+   * The text on a rung of the ladder. Below it stand the text of the rule without its parameters
+   * and the one that is true of every violation: no client can do anything with the name of a rule.
    */
   private spoken(question: Question, locale: Locale, rung: number): Phrase | undefined {
     return withStandIns(question.keys).flatMap((keys) =>

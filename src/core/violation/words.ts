@@ -112,21 +112,19 @@ export class Words {
     text: Phrase | undefined,
     pattern: Pattern,
     part: RequestPart,
-    speech: Speech,
+    { shorten: limit }: Speech,
   ): Map<string, PlaceWord> {
     const words = new Map<string, PlaceWord>();
     for (const { argument, at, kind } of this.placesFor(text, pattern, part)) {
       // What a client calls a member of something secret is secret too.
       const hidden = kind === 'key' && this.form.isSecretAt(pattern.slice(0, at), part);
-      const word: PlaceWord =
+      words.set(
+        argument,
         kind === 'number'
           ? (path) => numberOf(path[at]) + 1
           : hidden
             ? () => MASK
-            : (path) => valueText(wordOf(path[at]), speech.shorten);
-      words.set(argument, word);
-      words.set(`${argument}_quoted`, (path) =>
-        said(this.quoted(wordOf(word(path)), speech), path),
+            : (path) => valueText(wordOf(path[at]), limit),
       );
     }
     return words;
@@ -326,9 +324,8 @@ export class Words {
     if (!isPlaceNumber(pattern[last]) || typeof (label.about ?? pattern).at(-1) === 'number')
       return wording;
     const own = this.placesFor(label, pattern, part).find(({ at }) => at === last)?.argument ?? '';
-    return [...label.signature.names, ...spoken].some((name) => name.replace('_quoted', '') === own)
-      ? wording
-      : beforeNumber(wording, last, speech);
+    if (label.signature.names.has(own) || spoken.has(own)) return wording;
+    return beforeNumber(wording, last, speech);
   }
 
   /**

@@ -22,7 +22,8 @@ import { FRAMES, wordArguments, type FrameName } from '../../texts/purpose.js';
 import type { CheckedText } from '../subject/checked-text.js';
 
 type About = Partial<Remark>;
-type Offer = readonly [ReadonlySet<string>, About];
+/** What is on offer, where, and of what forms and quotes are too: what rules give. */
+type Offer = readonly [ReadonlySet<string>, About, ReadonlySet<string>?];
 
 /** What rules give the texts of the problem that breaking them is. */
 function offersOfProblems({ subject }: Context): ReadonlyMap<string, ReadonlySet<string>> {
@@ -49,7 +50,7 @@ function offersBeside(
       : PROBLEM_STATUSES.has(problem)
         ? []
         : own;
-    return names && [new Set([...names, ...(own ?? []), ...ofRules]), {}];
+    return names && [new Set([...names, ...(own ?? []), ...ofRules]), {}, new Set(ofRules)];
   }
   if (kind === 'frame') return [new Set(FRAMES[key as FrameName]), {}];
   if (kind === 'word') return [new Set(wordArguments(key)), {}];
@@ -61,7 +62,8 @@ function offersBeside(
   // key, against nothing.
   const names = ruleArguments(key);
   const isKnown = VOCABULARY.has(key) || generalOf(key) !== undefined;
-  return isKnown ? [new Set([...FIELD_NAMES, ...names]), { rule: key }] : undefined;
+  const all = new Set([...FIELD_NAMES, ...names]);
+  return isKnown ? [all, { rule: key }, all] : undefined;
 }
 
 /**
@@ -96,10 +98,11 @@ function* offersElsewhere(
 
 /** What lacks an argument of a text, of the places where the text is used. */
 function lacking(name: string, rows: readonly Row[], beside: Offer | undefined): Offer | undefined {
-  if (beside)
-    return beside[0].has(name) || isFormOf(name, (word) => beside[0].has(word))
-      ? undefined
-      : beside;
+  if (beside) {
+    const [names, , ofRules] = beside;
+    const isForm = ofRules !== undefined && isFormOf(name, (word) => ofRules.has(word));
+    return names.has(name) || isForm ? undefined : beside;
+  }
   const row = rows.find((one) => !isOffered(one, name));
   return row && [offersOf(row), { form: row.form.id, path: row.field.path, rule: row.code }];
 }
