@@ -5,7 +5,7 @@ import { keyed } from './core/base/keyed.js';
 type Loose = unknown;
 type Bag = Readonly<Record<string, unknown>>;
 
-/** What stood in the places of one violation, of one field, or around them. */
+/** The values in the places of one violation, of one field, or around them. */
 export type Slots = Readonly<Record<string, unknown>>;
 
 /** A body taken apart. */
@@ -16,7 +16,7 @@ export interface TakenApart {
 }
 
 const PLACE = /<([a-z][a-z-]*)(?:\("[^"]*"\))?>/g;
-/** Whether a member is nothing but a place: it is left out where nothing is to be told there. */
+/** Whether a member is only one placeholder: it is left out where that has no value. */
 const isPlace = (template: Loose): boolean =>
   typeof template === 'string' && /^<[a-z-]+>$/.test(template);
 const isBag = (value: Loose): value is Bag =>

@@ -26,7 +26,7 @@ import { problemOfStatus } from './core/body/status-problems.js';
 
 export { pathAs, type InputPath, type PathStyle } from './client-paths.js';
 
-/** What came back, however it was fetched. */
+/** An HTTP response, however it was fetched. */
 export interface Reply {
   readonly status: number;
   /** The value of `Content-Type`, or null where there was none. */
@@ -40,7 +40,7 @@ export interface Reply {
 export interface InputError {
   readonly path: InputPath;
   readonly texts: readonly string[];
-  /** The same for beside the input; the whole text where the body has no other. */
+  /** The text beside the input for each error; the whole text where the body has no other. */
   readonly inlines: readonly string[];
   readonly codes: readonly string[];
   /** The inputs of which some have to be given, where that is what is wrong. */
@@ -52,7 +52,7 @@ export type Outcome =
   | {
       readonly kind: 'accepted';
       readonly status: number;
-      /** What came back, as JSON where it is some, else as text; absent where nothing did. */
+      /** The body, as JSON where it is JSON, else as text; absent where there is none. */
       readonly data?: unknown;
       /** Where to find what was made. */
       readonly location?: string;
@@ -71,9 +71,9 @@ export type Outcome =
       readonly errors: readonly InputError[];
       /** Of parameters, the texts for beside their inputs. */
       readonly inlineParameters: Readonly<Record<string, readonly string[]>>;
-      /** How many violations the body does not tell, since there were too many. */
+      /** The number of violations that the body leaves out, since there were too many. */
       readonly more: number;
-      /** What else the body tells (extension members, RFC 9457 section 3.2). */
+      /** Further members of the body (extension members, RFC 9457 section 3.2). */
       readonly members: Readonly<Record<string, unknown>>;
     }
   /** The service answered that something else is wrong. */
@@ -105,9 +105,9 @@ export interface ReplyOptions {
 interface Body {
   readonly title: string;
   readonly detail: string;
-  /** The problem's name where the shape tells it. */
+  /** The problem's name where the shape has it. */
   readonly code: string;
-  /** What broke; absent where the body speaks of another problem. */
+  /** The broken rules; absent where the body is about another problem. */
   readonly found?: readonly Found[];
   readonly more?: number;
   readonly members?: Bag;
@@ -116,8 +116,8 @@ interface Body {
 const countOf = (value: Loose): number => (typeof value === 'number' && value > 0 ? value : 0);
 
 /**
- * The count of what is not told stands beside the errors: on top, in `meta` or `extensions`, or in
- * the last record of a list.
+ * The number of omitted violations stands beside the errors: on top, in `meta` or `extensions`, or
+ * in the last record of a list.
  */
 function moreIn(value: Loose): number {
   const last: Loose = Array.isArray(value) ? value.at(-1) : value;
@@ -148,8 +148,8 @@ const STANDARD: ReadonlySet<string> = new Set([
 ]);
 
 /**
- * What a problem without a type says is what its status says (RFC 9457 section 4.2.1). Of a body
- * that says why, these two say it mostly.
+ * The code of a problem without a type, from its status (RFC 9457 section 4.2.1). Bodies that state
+ * a cause mostly use these two.
  */
 const codeOfStatus = (status: number): string =>
   status === 400 ? 'malformed-body' : status === 422 ? 'invalid-fields' : problemOfStatus(status);
@@ -243,12 +243,12 @@ function ownBody(value: Loose, shape: Loose): Body | undefined {
       }));
     },
   );
-  const told = {
+  const summary = {
     title: textOf(answer.title),
     detail: textOf(answer.detail),
     code: textOf(answer.problem),
   };
-  return { ...told, ...(found.length > 0 ? { found, more: countOf(answer.more) } : {}) };
+  return { ...summary, ...(found.length > 0 ? { found, more: countOf(answer.more) } : {}) };
 }
 
 const add = (into: Map<string, string[]>, key: string, text: string): void => {
@@ -363,7 +363,7 @@ export interface ResponseLike {
   text(): Promise<string>;
 }
 
-/** What came of a request, and the response itself, for its headers; absent where none came. */
+/** The outcome of a request, with the response for its headers; without it where none came. */
 export type Answered<R extends ResponseLike> = Outcome & { readonly response?: R };
 
 /**

@@ -1,6 +1,6 @@
 import type { Output } from './exchange/streams.js';
 
-/** What a run is given in place of what its process has. */
+/** Replaces the process's own arguments, folder and streams in a run. */
 export interface RunOptions {
   /** The folder that the program works in. */
   readonly cwd?: string;

@@ -30,10 +30,10 @@ export type {
 /** A workspace can also run payloads. */
 export interface WorkspaceRenderer extends Renderer {
   /**
-   * Holds a request against the rules of a form, and says what it broke, in the order of the
+   * Validates a request against the rules of a form, and returns the violations in the order of the
    * document; of many thousand violations the first thousand.
-   * @throws {Complaint} when there is none of that id, or a rule cannot be tried (a table is gone)
-   * @throws {OutOfTime} when that cannot be told within a second
+   * @throws {Complaint} when there is no form of that id, or a rule cannot run (a table is gone)
+   * @throws {OutOfTime} when validation takes longer than a second
    */
   violations(form: string, request: Request): Promise<readonly Violation[]>;
   /**
@@ -92,7 +92,7 @@ export function openWorkspace(folder: string, options: OpenOptions = {}): Worksp
   return Object.assign(rendering, { violations, read });
 }
 
-/** What tells options from a pack that is none. */
+/** The members that distinguish options from something that is not a pack. */
 const OPTIONS = ['onWarning', 'shape', 'inline', 'perField', 'audience'] as const;
 
 /**

@@ -3,15 +3,15 @@ import type { Violation } from './core/rules/violation.js';
 
 declare global {
   /**
-   * What `zeitwort types` declares of a workspace: `forms`, by form, by path, by rule, and
-   * `problems` with their parameters. Without such a file everything is allowed; with it, to name
-   * what does not exist does not compile.
+   * The declarations that `zeitwort types` writes for a workspace: `forms`, by form, by path, by
+   * rule, and `problems` with their parameters. Without such a file everything is allowed; with it,
+   * a name that does not exist does not compile.
    */
   // eslint-disable-next-line @typescript-eslint/no-empty-object-type -- the declarations of a workspace are merged into it
   interface ZeitwortDeclarations {}
 }
 
-/** What is declared of one rule at one place. */
+/** The declaration of one rule at one place. */
 export interface DeclaredRule {
   readonly params: object;
   readonly as: string;
@@ -34,7 +34,7 @@ export type FieldPath<F extends FormId> = Extract<keyof Forms[F], string>;
 export type RuleId<F extends FormId, P extends FieldPath<F>> = Extract<keyof Forms[F][P], string>;
 /** The name of a problem of the whole request. */
 export type ProblemId = Extract<keyof Problems, string>;
-/** What the texts of a problem say besides words. */
+/** The parameters in the texts of a problem. */
 export type ProblemParams<P extends ProblemId> = Problems[P];
 
 type RuleAt<F extends FormId, P extends FieldPath<F>, R extends RuleId<F, P>> = Forms[F][P][R];
@@ -52,14 +52,14 @@ type IsOptional<T> =
         : false
     : false;
 
-interface Told {
-  /** What was given. */
+interface Reported {
+  /** The value that was sent. */
   readonly value?: unknown;
-  /** What the field is called, where only the request tells. */
+  /** The field's label, where only the request knows it. */
   readonly label?: string;
 }
 
-type Details<T> = Told &
+type Details<T> = Reported &
   ([CodeOf<T>] extends [never] ? unknown : { readonly as?: CodeOf<T> }) &
   ('body' extends PartOf<T> ? { readonly in?: PartOf<T> } : { readonly in: PartOf<T> }) &
   (Partial<ParamsOf<T>> extends ParamsOf<T>
@@ -79,6 +79,6 @@ export function violation<F extends FormId, P extends FieldPath<F>, R extends Ru
     ? [details?: Details<RuleAt<F, P, R>>]
     : [details: Details<RuleAt<F, P, R>>]
 ): Violation {
-  const [told] = details as readonly [Omit<Violation, 'path' | 'rule'>?];
-  return { path, rule, ...told };
+  const [extra] = details as readonly [Omit<Violation, 'path' | 'rule'>?];
+  return { path, rule, ...extra };
 }

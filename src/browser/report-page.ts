@@ -52,7 +52,7 @@ let page = 0;
 const chosen = (): number[] =>
   [...languages.querySelectorAll('input')].flatMap((input, at) => (input.checked ? [at] : []));
 
-/** What a row can be found by, made when it is first searched. */
+/** The searchable text of each row, made when the row is first searched. */
 const words = new WeakMap<ReportRow, string>();
 function wordsOf(row: ReportRow): string {
   let known = words.get(row);

@@ -1,8 +1,8 @@
 /// <reference lib="dom" />
 
 /**
- * What is read as one word though a browser may break it at its hyphens: a date, a time, an id with
- * digits.
+ * A date, a time, or an id with digits: read as one word, though a browser may break it at its
+ * hyphens.
  */
 const ONE_WORD = /[^\s“”„«»「」()[\]]*\d[-/:+][^\s“”„«»「」()[\]]*[\p{L}\d]/gu;
 

@@ -72,7 +72,7 @@ export const COMMANDS: readonly CommandEntry[] = [
   },
   {
     name: 'review',
-    summary: 'tell and mark how far translations are',
+    summary: 'print and mark the state of translations',
     load: () => import('./commands/review.js'),
   },
   {
@@ -97,7 +97,7 @@ export const COMMANDS: readonly CommandEntry[] = [
   },
   {
     name: 'why',
-    summary: 'tell which text a rule gets, and from which file',
+    summary: 'print which text a rule gets, and from which file',
     load: () => import('./commands/why.js'),
   },
   {
@@ -122,7 +122,7 @@ export const COMMANDS: readonly CommandEntry[] = [
   },
   {
     name: 'diff',
-    summary: 'tell what changed between revisions',
+    summary: 'print what changed between revisions',
     load: () => import('./commands/diff.js'),
   },
   {

@@ -5,9 +5,7 @@ import { VOCABULARY } from '../core/rules/vocabulary.js';
 import { Workspace } from '../workspace/reading/workspace.js';
 import type { CommandEntry } from './commands.js';
 
-/**
- * What was typed so far of one call: the options with their values, and the words that are none.
- */
+/** The typed part of one call: options with their values, and other words. */
 interface Typed {
   readonly options: ReadonlyMap<string, string>;
   readonly words: readonly string[];
@@ -30,8 +28,7 @@ function typedOf(words: readonly string[], known: ReadonlyMap<string, Option>): 
 }
 
 /**
- * What there is in a workspace; nothing where it cannot be read, since nobody asked to hear of that
- * now.
+ * Opens the workspace; returns nothing where it cannot be read, since completion reports no errors.
  */
 function opened({ options }: Typed): Workspace | undefined {
   try {
@@ -82,7 +79,7 @@ function valuesFor(name: string, typed: Typed): readonly string[] {
 }
 
 /**
- * What may stand in place of the last word of a line.
+ * Returns the candidates for the last word of a line.
  * @param line the words behind the program's name; the last is the one being typed, perhaps empty
  */
 export async function candidatesFor(

@@ -87,7 +87,7 @@ async function runWords(words: readonly string[]): Promise<void> {
   }
 }
 
-/** What the run at hand has set. */
+/** Returns the exit code that the run has set so far. */
 const exitCode = (): number => Number(process.exitCode ?? 0);
 
 /** See `Run`. */

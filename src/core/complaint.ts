@@ -10,7 +10,7 @@ export interface FileLocation {
 const placed = ({ file, line, column }: FileLocation): string =>
   [file, line, column].filter((part) => part !== undefined).join(':');
 
-/** Bad input, told in one sentence: what, where, what to do. The program ends with exit code 2. */
+/** Bad input, in one sentence: what, where, what to do. The program ends with exit code 2. */
 export class Complaint extends Error {
   override name = 'Complaint';
   constructor(
@@ -26,7 +26,7 @@ export class Complaint extends Error {
 const LONGEST = 600;
 const LONGEST_WORD = 200;
 
-/** What is echoed came from anywhere: one line, without what a terminal takes for orders. */
+/** Returns a text from anywhere as one line, without terminal control characters. */
 export function oneLine(text: string): string {
   const words = cleaned(text.slice(0, 100 * LONGEST)).replace(
     /\S{200,}/g,

@@ -73,7 +73,7 @@ export const KIND_NAMES = [
   'unreviewed',
 ] as const;
 
-/** What stands behind the name of a kind that there is none of: the nearest name, if any. */
+/** Returns the suggestion for an unknown kind: the nearest name, if any. */
 export const kindHint = (name: string): string => suggestion(name, KIND_NAMES);
 
 export type FindingKind = (typeof KIND_NAMES)[number];

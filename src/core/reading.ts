@@ -13,7 +13,7 @@ export function isTextList(value: Loose): value is readonly string[] {
   return Array.isArray(value) && value.every((one) => typeof one === 'string');
 }
 
-/** What somebody sees of a value in a sentence about it. */
+/** Describes a value in a sentence. */
 export function described(value: Loose): string {
   if (value === null) return 'null';
   if (Array.isArray(value)) return 'a list';
@@ -48,7 +48,7 @@ export class Reading {
     this.note('wrong-structure', keys, at, message);
   }
 
-  /** What should be an object; a remark and an empty one where it is something else. */
+  /** Returns an object; for anything else, an empty one and a remark. */
   object(value: Loose, place: Pick<Origin, 'keys'>, what: string): LooseObject {
     if (isObject(value)) return value;
     if (value !== undefined)

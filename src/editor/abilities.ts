@@ -1,17 +1,17 @@
 import type { InitializeParams } from 'vscode-languageserver/node';
 import type { EditAbilities } from './edits.js';
 
-/** What a client can do, as far as it matters here. */
+/** The abilities of a client that this server uses. */
 export interface Abilities extends EditAbilities {
   readonly snippets: boolean;
   readonly watches: boolean;
   readonly progress: boolean;
   readonly folders: boolean;
-  /** Whether it asks for lenses anew when it is told to. */
+  /** Whether the client requests lenses again on a refresh. */
   readonly lenses: boolean;
 }
 
-/** What a client says of itself. */
+/** Reads the abilities from the client's `initialize` request. */
 export function abilitiesOf({
   capabilities: { textDocument, workspace, window },
 }: InitializeParams): Abilities {
@@ -27,7 +27,7 @@ export function abilitiesOf({
   };
 }
 
-/** What every client can do. */
+/** The abilities that every client has. */
 export const NOTHING_MORE: Abilities = {
   documentChanges: false,
   resources: false,

@@ -25,8 +25,8 @@ import { targetAt, type TextTarget } from './target.js';
 /** Makes what a client applies out of edits that were gathered. */
 export type ToEdit = (edits: Edits) => WorkspaceEdit;
 
-/** A finding at a place, and how it was told. */
-export interface Told {
+/** A finding at a place, and its diagnostic. */
+export interface Reported {
   readonly finding: Finding;
   readonly diagnostic: Diagnostic;
 }
@@ -37,8 +37,11 @@ const isAt = ({ start, end }: Range, range: Range): boolean =>
   (end.line > range.start.line ||
     (end.line === range.start.line && end.character >= range.start.character));
 
-/** The findings of a file that are told within a range. */
-export function toldAt({ project, workspace, file, source, places }: Cursor, range: Range): Told[] {
+/** The findings of a file whose diagnostics stand within a range. */
+export function toldAt(
+  { project, workspace, file, source, places }: Cursor,
+  range: Range,
+): Reported[] {
   const findings = project.findings().get(project.pathOf(file)) ?? [];
   return findings.flatMap((finding) => {
     const diagnostic = diagnosticOf(finding, workspace, places, source);
@@ -104,7 +107,7 @@ function renamed(
 }
 
 function ofFinding(
-  { finding, diagnostic }: Told,
+  { finding, diagnostic }: Reported,
   workspace: Workspace,
   toEdit: ToEdit,
 ): CodeAction[] {
@@ -183,7 +186,7 @@ function ofText(target: TextTarget, workspace: Workspace, toEdit: ToEdit): CodeA
   return actions;
 }
 
-/** What can be done at a place; a failure of one thing is none of the others. */
+/** Returns the code actions at a place. One action that fails does not remove the others. */
 export function actionsAt(
   cursor: Cursor,
   range: Range,
@@ -193,7 +196,7 @@ export function actionsAt(
   const { workspace, source, project, file } = cursor;
   const wants = (kind: string): boolean =>
     only === undefined || only.some((one) => kind === one || kind.startsWith(`${one}.`));
-  const told = toldAt(cursor, range).slice(0, MOST_AT_ONCE);
+  const reported = toldAt(cursor, range).slice(0, MOST_AT_ONCE);
   const inFile = project.findings().get(project.pathOf(file)) ?? [];
   const attempt = (make: () => CodeAction[]): CodeAction[] => {
     try {
@@ -219,7 +222,7 @@ export function actionsAt(
   };
   return [
     ...(wants(CodeActionKind.QuickFix)
-      ? told.flatMap((one) => attempt(() => ofFinding(one, workspace, toEdit)))
+      ? reported.flatMap((one) => attempt(() => ofFinding(one, workspace, toEdit)))
       : []),
     ...(wants(CodeActionKind.Refactor) && target?.sort === 'text'
       ? attempt(() => ofText(target, workspace, toEdit))

@@ -13,7 +13,7 @@ import { afterString } from '../workspace/documents/json-places.js';
 import { catalogIn } from './entries.js';
 import type { Cursor } from './session.js';
 
-/** What somebody runs from a lens: drafts for a form, or for all, in a language. */
+/** The command of a lens: writes drafts for one form or all forms, in one language. */
 export const DRAFT_COMMAND = 'zeitwort.draft';
 
 /** A hint is no longer than that. */

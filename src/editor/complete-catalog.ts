@@ -26,7 +26,7 @@ import { keyed } from '../core/base/keyed.js';
 const TEXT = ': "$1"';
 const OBJECT = ': {$1\\}';
 
-/** What members of a catalog hold. */
+/** The value snippets of the members of a catalog. */
 const VALUES: Readonly<Record<string, string>> = keyed({
   locale: TEXT,
   form: TEXT,
@@ -49,7 +49,7 @@ const VALUES: Readonly<Record<string, string>> = keyed({
 
 export interface CatalogOffers {
   readonly offers: readonly Offer[];
-  /** What comes behind a name that has no value yet. */
+  /** Returns the snippet that follows a name without a value. */
   readonly value: (name: string) => string;
 }
 
@@ -156,7 +156,7 @@ const kinds = (): Offer[] =>
     about: { sort: 'kind', of: kind },
   }));
 
-/** What names of members could be typed. */
+/** Returns the member names that can be typed here. */
 function keyOffers({ keys }: KeyCursor, catalog: Catalog, workspace: Workspace): readonly Offer[] {
   const [section, first, second, third] = keys.map(String);
   const innermost = keys.at(-1);
@@ -200,7 +200,7 @@ function valueOffers({ keys }: KeyCursor, workspace: Workspace): readonly Offer[
     : [];
 }
 
-/** What could be typed at a place of a catalog that is not a text. */
+/** Returns the completions at a place of a catalog that is not inside of a text. */
 export function catalogOffers(
   cursor: KeyCursor,
   catalog: Catalog,
@@ -228,8 +228,8 @@ export function catalogOffers(
 }
 
 /**
- * What a text that is being typed is there for, by the keys that lead to it; nothing of what is no
- * text.
+ * Returns the address of the text that is being typed, from the keys that lead to it; nothing where
+ * it is not a text.
  */
 export function addressAt(
   keys: readonly (string | number)[],

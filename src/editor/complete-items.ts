@@ -10,7 +10,7 @@ import { VOCABULARY } from '../core/rules/vocabulary.js';
 import { aboutKind } from './diagnostics.js';
 import type { Extent, OpenText } from './positions.js';
 
-/** What documentation is asked for when an item is looked at. */
+/** Names the documentation of an item; it is looked up when the item is selected. */
 export interface About {
   readonly sort: 'rule' | 'kind' | 'words';
   readonly of: string;
@@ -25,11 +25,11 @@ export interface Offer {
   /** Those that are most likely wanted come first. */
   readonly rank?: number;
   readonly about?: About;
-  /** What is written in place of the name: a snippet, with `$1` where one goes on. */
+  /** The snippet that replaces the name, with `$1` where the cursor goes. */
   readonly snippet?: string;
 }
 
-/** What stands for the dollar, the brace and the backslash in a snippet. */
+/** Escapes the dollar, the brace and the backslash in a snippet. */
 export const inSnippet = (text: string): string => text.replace(/[\\$}]/g, '\\$&');
 
 /** A snippet as plain text: its places are empty. */
@@ -68,16 +68,16 @@ const parameterLine = ({ name, type, about, optional }: Parameter): string =>
 
 const argumentLine = ({ name, about }: ArgumentDefinition): string => `- \`{${name}}\`: ${about}`;
 
-/** What the reference says of a rule. */
+/** Returns the reference's text about a rule. */
 export function aboutRule(id: string): string | undefined {
   const rule = VOCABULARY.get(id);
   if (!rule) return undefined;
   const given = rule.parameters.map(parameterLine);
-  const told = rule.arguments.map(argumentLine);
+  const argumentLines = rule.arguments.map(argumentLine);
   return [
     `**${rule.id}**: ${rule.about}`,
     ...(given.length > 0 ? [`It is given\n\n${given.join('\n')}`] : []),
-    ...(told.length > 0 ? [`Its messages can say\n\n${told.join('\n')}`] : []),
+    ...(argumentLines.length > 0 ? [`Its messages can say\n\n${argumentLines.join('\n')}`] : []),
   ].join('\n\n');
 }
 

@@ -51,7 +51,7 @@ function argumentNames({ address, rows, pattern }: TypedMessage): string[] {
   }
 }
 
-/** What an argument can be used for besides being inserted. */
+/** Returns the uses of an argument besides insertion (plural, select, formats). */
 function uses(name: string, { rows, locale, address }: TypedMessage): Offer[] {
   const [row] = rows;
   const rule = row?.use.rule ?? address.key;
@@ -93,7 +93,7 @@ function uses(name: string, { rows, locale, address }: TypedMessage): Offer[] {
   ];
 }
 
-/** What could stand at a place of a message, and which part of the text it would replace. */
+/** Returns the completions at a place of a message, and the part of the text that they replace. */
 export function messageOffers(typed: TypedMessage): {
   readonly offers: readonly Offer[];
   readonly extent: Extent;

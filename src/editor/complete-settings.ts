@@ -8,7 +8,7 @@ import { Sort, type Offer } from './complete-items.js';
 const named = (names: readonly string[], kind: Offer['kind']): Offer[] =>
   names.map((name) => ({ name, kind }));
 
-/** What could be typed at a place of the workspace file. */
+/** Returns the completions at a place of the workspace file. */
 export function settingsOffers(
   { keys, at, there }: KeyCursor,
   { config, forms }: Workspace,

@@ -13,7 +13,7 @@ const named = (names: readonly string[], kind: Offer['kind'] = Sort.Property): O
 
 const SECTIONS: readonly string[] = ['fields', ...FIELD_PLACES.filter((part) => part !== 'body')];
 
-/** What may be said with every use of a rule, besides its parameters. */
+/** The members that every use of a rule can have, besides its parameters. */
 const OF_USES = ['as', 'onlyIf', 'problem'];
 
 function pathsOf(form: string, workspace: Workspace): Offer[] {
@@ -23,7 +23,7 @@ function pathsOf(form: string, workspace: Workspace): Offer[] {
     .map((name) => ({ name, kind: Sort.Field }));
 }
 
-/** The values that a parameter may have, where these can be told. */
+/** The values that a parameter may have, where they can be listed. */
 function valuesOf(
   { type, options = [], on }: Parameter,
   form: string,
@@ -50,7 +50,8 @@ function valuesOf(
 }
 
 /**
- * What comes behind the name of a rule: its first parameter, as a sheet may give it without a name.
+ * Returns the snippet behind the name of a rule: its first parameter, which a sheet may give
+ * without a name.
  */
 function valueSnippet({ parameters }: RuleDefinition): string {
   const [first] = parameters;
@@ -130,7 +131,7 @@ function inUse(
   return meant ? valuesOf(meant, form, workspace) : [];
 }
 
-/** What could be typed at a place of a rule sheet. */
+/** Returns the completions at a place of a rule sheet. */
 export function sheetOffers(cursor: KeyCursor, workspace: Workspace): readonly Offer[] {
   const [top, form, section, path, rule, ...rest] = cursor.keys.map(String);
   const isKey = cursor.at === 'key';

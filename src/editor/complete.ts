@@ -141,7 +141,7 @@ function forYaml(offers: readonly Offer[], cursor: KeyCursor): { offers: Offer[]
   };
 }
 
-/** What could be typed at a place of a file. */
+/** Returns the completions at a place of a file. */
 export function completeAt(place: Cursor, offset: number, withSnippets: boolean): Completed {
   const { workspace, file, source } = place;
   const catalog = catalogIn(workspace, file);

@@ -16,7 +16,7 @@ import { entryAt } from './entries.js';
 import { extentOf } from './extents.js';
 import type { OpenText } from './positions.js';
 
-/** Who tells. */
+/** The source of diagnostics. */
 export const TELLER = 'zeitwort';
 
 const SEVERITIES: Readonly<Record<Severity, DiagnosticSeverity>> = {
@@ -25,7 +25,7 @@ const SEVERITIES: Readonly<Record<Severity, DiagnosticSeverity>> = {
   info: DiagnosticSeverity.Information,
 };
 
-/** What is there for nothing, and can go. */
+/** Findings about something unused, which can be removed. */
 const IDLE: ReadonlySet<FindingKind> = new Set<FindingKind>([
   ...([
     'unused-message',
@@ -59,7 +59,7 @@ export function locationOf(
   return { uri: places.uri(spot.file), range: source.range(extentOf(source.text, from, spot)) };
 }
 
-/** What else one wants to see: the rule that a text is for, and what the original says. */
+/** Returns related places: the rule that a text is for, and the original's text. */
 function relatedTo(
   finding: Finding,
   workspace: Workspace,
@@ -71,13 +71,13 @@ function relatedTo(
   const { original } = workspace.config;
   const meant =
     entry.locale === original ? undefined : workspace.table.cell(original, entry.purpose);
-  const told = meant && locationOf({ ...meant.origin, at: 'value' }, workspace, places);
+  const originalPlace = meant && locationOf({ ...meant.origin, at: 'value' }, workspace, places);
   const { kind } = entry.purpose;
   const [row] = kind === 'message' || kind === 'inline' ? places.rows(entry) : [];
   const declared = row && locationOf({ ...row.use.origin, at: 'key' }, workspace, places);
   return [
-    ...(meant && told
-      ? [{ location: told, message: `The original in ${original}: ${meant.text}` }]
+    ...(meant && originalPlace
+      ? [{ location: originalPlace, message: `The original in ${original}: ${meant.text}` }]
       : []),
     ...(declared ? [{ location: declared, message: `The rule "${row.code}"` }] : []),
   ];
@@ -116,7 +116,7 @@ export function complaintOf({ sentence, location }: Complaint, source: OpenText)
   };
 }
 
-/** What a kind of finding means, for people: why it matters, what to do, and what shows it. */
+/** Explains a kind of finding: why it matters, the remedy, and an example. */
 export function aboutKind(name: string): string | undefined {
   const kind = KINDS.find((one) => one.kind === name);
   return (

@@ -13,7 +13,7 @@ import type { Workspace } from '../workspace/reading/workspace.js';
 
 const FROM_STARTER = 'the starter';
 
-/** What ships for a key in a language. */
+/** Returns the starter's text for a key in a language. */
 function shipped(workspace: Workspace, locale: Locale, { kind, key }: Address): string | undefined {
   const starter = workspace.catalogFiles.shipped(locale, new Purposes());
   return starter?.texts.find(({ purpose }) => purpose.kind === kind && purpose.key === key)?.text;
@@ -30,8 +30,8 @@ function rowOf({ form, path, rule }: Finding, workspace: Workspace): Row | undef
 }
 
 /**
- * A draft of the text whose lack a finding tells of: what the original says, else what ships;
- * nothing where neither is.
+ * Drafts the text that a finding reports as missing: from the original, else from the starter;
+ * nothing where neither exists.
  */
 export function draftFor(finding: Finding, workspace: Workspace): DraftedText | undefined {
   const { kind, locale, path, form } = finding;
@@ -122,7 +122,9 @@ export function draftFor(finding: Finding, workspace: Workspace): DraftedText | 
   }
 }
 
-/** Writes drafts of all that findings tell of as missing; several may tell of one text. */
+/**
+ * Writes drafts of all texts that findings report as missing; several findings may report one text.
+ */
 export function draftAll(findings: readonly Finding[], workspace: Workspace): Edits {
   const edits = new Edits(workspace);
   const editor = new TextEditor(workspace, edits);

@@ -14,7 +14,7 @@ import type { Cursor } from './session.js';
 import type { Session } from './session.js';
 import { keyed } from '../core/base/keyed.js';
 
-/** What a client can do with edits. */
+/** The abilities of a client for edits. */
 export interface EditAbilities {
   /** Edits of documents with their versions. */
   readonly documentChanges: boolean;

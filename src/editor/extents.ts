@@ -20,7 +20,7 @@ function afterToken(text: string, from: number, isKey: boolean): number {
   if (first === '"') return afterString(text, from);
   if (first === "'")
     return (/(?:[^']|'')*'/y.exec(text.slice(from + 1))?.[0].length ?? 0) + from + 1;
-  // An object or a list is long: its first line tells where it is.
+  // An object or a list is long, so the range is its first line.
   if (first === '{' || first === '[') return from + 1;
   const rest = text.slice(from, from + 1000).split(/[\r\n]/, 1)[0] ?? '';
   const [token = ''] = (isKey ? /^[^:,{}[\]]+/ : /^(?:[^,:#{}[\]]|[:,](?=\S))+/).exec(rest) ?? [];

@@ -22,7 +22,7 @@ import { rowOf, targetAt, type Target, type TextTarget } from './target.js';
 /** So many fields that a text is for are named. */
 const NAMED = 5;
 
-/** What marks would be read as layout, as it is meant. */
+/** Escapes marks that Markdown would read as layout. */
 const plain = (text: string): string => forMarkdown(cleaned(text));
 
 /** How a rule is declared, on a line. */
@@ -34,13 +34,16 @@ function declared(use: RuleUse): string {
 }
 
 /**
- * What one language has; the one in hand stands out. Lists are read well where nothing lays them
- * out.
+ * Formats the text of one language; the language in hand is bold. Clients without layout show lists
+ * well.
  */
 const line = (locale: string, text: string, isMine: boolean, from = ''): string =>
   `- ${isMine ? `**${locale}**` : locale}: ${text}${from === '' ? '' : ` *(${from})*`}`;
 
-/** What clients read in every language when a rule is broken, with sample values. */
+/**
+ * Returns the sentences that clients read in every language when a rule is broken, with sample
+ * values.
+ */
 export function sentencesOfAll(row: Row, workspace: Workspace, mine?: Locale): string {
   const form = workspace.form(row.form.id);
   const violation = sampleIn(form.form, row.field, row.use);
@@ -77,7 +80,7 @@ const RUNG_NAMES = {
   starter: 'of the starter',
 } as const;
 
-/** What would be said in place of a text, were it not there. */
+/** Returns the text that clients would read without this one. */
 function insteadOf({ entry }: TextTarget, row: Row, workspace: Workspace): string {
   const all = workspace.allTexts.whole(
     { form: row.form.id, path: row.field.pattern, keys: row.keys },
@@ -96,16 +99,16 @@ function insteadOf({ entry }: TextTarget, row: Row, workspace: Workspace): strin
 
 function usersOf(rows: readonly Row[]): string {
   if (rows.length === 0) return 'No rule uses this text.';
-  const told = placesOf(rows, NAMED, plain).map((line) => `For ${line}.`);
-  return told.join(' ');
+  const lines = placesOf(rows, NAMED, plain).map((line) => `For ${line}.`);
+  return lines.join(' ');
 }
 
 /** The terms of the house in a text, as its language has them. */
 function termsAbout({ locale, text, purpose }: Entry, workspace: Workspace): string[] {
   const { original } = workspace.config;
   const source = workspace.table.cell(original, purpose)?.text ?? text;
-  const told = termsFor(termsOf(workspace), source, original, locale);
-  return told.length === 0 ? [] : [`Terms: ${told.map(toldTerm).map(plain).join('; ')}.`];
+  const terms = termsFor(termsOf(workspace), source, original, locale);
+  return terms.length === 0 ? [] : [`Terms: ${terms.map(toldTerm).map(plain).join('; ')}.`];
 }
 
 function aboutText(cursor: Cursor, target: TextTarget): string[] {
@@ -188,15 +191,15 @@ function aboutTarget(cursor: Cursor, target: Target): string[] {
   }
 }
 
-/** What the findings at a place mean. */
+/** Explains the findings at a place. */
 function aboutFindings(findings: readonly Finding[]): string[] {
   const kinds = new Set(findings.map(({ kind }) => kind));
   return [...kinds].flatMap((kind) => aboutKind(kind) ?? []);
 }
 
 /**
- * What is told of what stands under the pointer.
- * @param findings those that are told of at this place
+ * Returns the hover at a place.
+ * @param findings the findings at this place
  */
 export function hoverAt(
   cursor: Cursor,

@@ -25,7 +25,7 @@ function membersAt(text: string, keys: readonly (string | number)[]): string[] {
   });
 }
 
-/** Tells what stands at a place of a JSON file, half-typed as it may be. */
+/** Finds the key or value at a place of a JSON file, also where the file is half-typed. */
 export function jsonCursor(text: string, offset: number): KeyCursor {
   const { path, isAtPropertyKey, previousNode: node } = getLocation(text, offset);
   const isText =

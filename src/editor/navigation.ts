@@ -31,7 +31,7 @@ const valueOf = (entry: Entry): Spot => ({ ...entry.origin, at: 'value' });
 const translationsOf = ({ purpose }: Entry, { config, table }: Workspace): Entry[] =>
   config.locales.flatMap((locale) => table.cell(locale, purpose) ?? []);
 
-/** What catalogs say of a field. */
+/** Returns the places of a field's texts in catalogs. */
 function textsOfField(field: Field, form: string, workspace: Workspace): Spot[] {
   return workspace.table.catalogs
     .filter((catalog) => speaksOf(catalog.form, form))

@@ -7,7 +7,7 @@ import { TextDocument } from 'vscode-languageserver-textdocument';
  */
 export type Counting = 'utf-16' | 'utf-8';
 
-/** What is agreed on with a client: the first of its own that is known here. */
+/** Chooses the position encoding: the first of the client's that the server supports. */
 export function countingFor(offered: readonly string[] | undefined): Counting {
   const first = offered?.find(
     (one) => one === PositionEncodingKind.UTF8 || one === PositionEncodingKind.UTF16,

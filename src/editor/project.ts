@@ -33,12 +33,12 @@ const ALONE: ReadonlySet<string> = new Set(
 const LOCALE = /"locale"\s*:\s*"([A-Za-z]{2,8}(?:-[A-Za-z0-9]{1,8})*)"/;
 
 /**
- * One workspace while it is edited. What an editor has open is read in place of the files on disk.
- * A file that cannot be read, as while a brace is being typed, is told of, and counts as it was
- * when it last could be.
+ * One workspace while it is edited. Open files are read in place of the files on disk. A file that
+ * cannot be read, for example while a brace is missing, has a finding, and the last readable
+ * version counts.
  */
 export class Project {
-  /** What cannot be read, by the path of the file. */
+  /** Files that cannot be read, by path. */
   private broken = new Map<string, Complaint>();
   /** The last reading, with stand-ins for what is broken; nothing where there was none yet. */
   private reading: Workspace | undefined;
@@ -58,12 +58,12 @@ export class Project {
   private checked: CheckResult | undefined;
   private checkedOf: Workspace | undefined;
   private readonly checks = new WorkspaceCheck();
-  /** What a file that was typed in since says by itself. */
+  /** Findings of the file that is being typed in, from that file alone. */
   private typed: { readonly file: string; readonly found: readonly Finding[] } | undefined;
 
   constructor(
     readonly folder: string,
-    /** What is open, by paths; the same object, whatever changes. */
+    /** Open files, by path; the same object while they change. */
     private readonly unsaved: Unsaved,
   ) {}
 
@@ -122,7 +122,7 @@ export class Project {
         ...read.filter((name) => !there.includes(name)),
       ];
     } catch (error) {
-      // What cannot be opened any more is told when it is read.
+      // A folder that can no longer be opened is reported when it is read.
       if (!(error instanceof Complaint)) throw error;
       return [CONFIG_FILE];
     }
@@ -171,8 +171,8 @@ export class Project {
   }
 
   /**
-   * Puts what a file was, or as good as nothing, in the place of what is broken; tells whether that
-   * can be done.
+   * Replaces broken files by their last readable version, or by an empty one; returns whether that
+   * is possible.
    */
   private standIn(trouble: Complaint, texts: Map<string, string>, changed: Set<string>): boolean {
     const file = path.resolve(this.folder, trouble.location?.file ?? CONFIG_FILE);
@@ -205,7 +205,7 @@ export class Project {
     }
   }
 
-  /** What the last check found; nothing before the first. */
+  /** The result of the last check; nothing before the first. */
   get result(): CheckResult | undefined {
     return this.checked;
   }
@@ -224,7 +224,7 @@ export class Project {
     this.typed = undefined;
   }
 
-  /** Checks what a file that is open says as far as it can be told without the others. */
+  /** Checks an open file as far as that is possible without other files. */
   checkAlone(file: string): void {
     const workspace = this.current();
     const name = this.nameOf(file);
@@ -236,16 +236,16 @@ export class Project {
     this.typed = { file, found };
   }
 
-  /** What rules and texts are there for in a reading. */
+  /** Returns the links between rules and texts of a reading. */
   contextOf(workspace: Workspace): Context {
     return this.checks.contextFor(workspace);
   }
 
   /**
-   * What is told of a file: what the last check found, but what is told of the file that is typed
-   * in is told anew.
+   * Returns the findings of a file: those of the last check, but those that the typed text alone
+   * decides are computed anew.
    */
-  private told(file: string, findings: readonly Finding[]): readonly Finding[] {
+  private findingsOf(file: string, findings: readonly Finding[]): readonly Finding[] {
     const { typed } = this;
     if (typed?.file !== file) return findings;
     return [...findings.filter(({ kind }) => !ALONE.has(kind)), ...typed.found];
@@ -262,7 +262,7 @@ export class Project {
     }
     return new Map(
       [...byFile].flatMap(([file, findings]) =>
-        this.broken.has(file) ? [] : [[file, this.told(file, findings)]],
+        this.broken.has(file) ? [] : [[file, this.findingsOf(file, findings)]],
       ),
     );
   }

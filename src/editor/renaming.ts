@@ -7,7 +7,7 @@ import { renameField, renameForm, renameRule } from '../workspace/editing/rename
 import type { Cursor } from './session.js';
 import { hereIn, targetAt, type Target } from './target.js';
 
-/** What can be renamed at a place: a form, a field or a rule of the workspace's own. */
+/** A thing that can be renamed at a place: a form, a field or a rule of the workspace's own. */
 type Renamed =
   | { readonly what: 'form'; readonly name: string }
   | { readonly what: 'field'; readonly name: string; readonly form: string | undefined }
@@ -48,7 +48,8 @@ function renamedBy(target: Target, cursor: Cursor, offset: number): Renamed | un
 }
 
 /**
- * What would be renamed at a place, and where its name stands; nothing where that keeps its name.
+ * Returns the thing to rename at a place, and where its name stands; nothing where the name is
+ * fixed.
  */
 export function renameableAt(
   cursor: Cursor,

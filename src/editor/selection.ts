@@ -50,7 +50,7 @@ function chainAt(text: string, offset: number): Extent[] {
 }
 
 /**
- * What is selected step by step from a place in a message outwards; editors know JSON and YAML
+ * Returns the selection ranges from a place in a message outwards. Editors handle JSON and YAML
  * themselves.
  */
 export function selectionAt(file: string, source: OpenText, offset: number): SelectionRange {

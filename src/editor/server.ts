@@ -58,7 +58,7 @@ async function inSlices<T>(steps: Steps<T>, isUnwanted: () => boolean): Promise<
   }
 }
 
-/** Notices changes on disk where the client does not tell them. */
+/** Notices changes on disk where the client does not report them. */
 export type Watcher = (
   folders: readonly string[],
   changed: (file: string, others: boolean) => void,
@@ -183,7 +183,7 @@ export class EditorServer {
         this.checkSoon();
       });
     this.checkSoon(0);
-    // What changed before somebody watched was told by nobody.
+    // No event reports changes before the watcher started.
     const begun = (): void => {
       if (session.lookAgain()) this.checkSoon();
     };
@@ -199,7 +199,7 @@ export class EditorServer {
     }
   }
 
-  /** What went wrong beside any request, in the client's log. */
+  /** Logs errors outside of requests to the client. */
   private tell(error: unknown): void {
     this.connection.console.error(error instanceof Error ? error.message : String(error));
   }
@@ -213,12 +213,12 @@ export class EditorServer {
     }, wait);
   }
 
-  /** Tells at once what can be told of a document by itself. */
+  /** Publishes at once the findings that need one document alone. */
   private checkTyped(uri: string): void {
     this.checkSoon();
     const { changes } = this;
     setImmediate(() => {
-      // Whoever typed on is told of what came last.
+      // A later key replaces the diagnostics.
       if (changes !== this.changes) return;
       this.session.checkAlone(uri);
       this.publish(uri).catch((error: unknown) => {
@@ -264,7 +264,7 @@ export class EditorServer {
   }
 
   /**
-   * What a request is about, with everything before it taken into account; nothing where no
+   * Returns the place that a request is about, after all changes before it; nothing where no
    * workspace reads the document.
    */
   private async place(uri: string, token: CancellationToken): Promise<Cursor | undefined> {
@@ -274,7 +274,7 @@ export class EditorServer {
     return this.session.placeOf(uri);
   }
 
-  /** Answers where a document belongs to a workspace. What cannot be done is told in a sentence. */
+  /** Answers where a document belongs to a workspace. A failure becomes a sentence. */
   private async at<T>(
     uri: string,
     token: CancellationToken,
@@ -310,10 +310,10 @@ export class EditorServer {
     });
     connection.onHover(({ textDocument, position }, token) =>
       this.at(textDocument.uri, token, null, (cursor) => {
-        const told = toldAt(cursor, { start: position, end: position }).map(
+        const reported = toldAt(cursor, { start: position, end: position }).map(
           ({ finding }) => finding,
         );
-        return hoverAt(cursor, offsetIn(cursor, position), told) ?? null;
+        return hoverAt(cursor, offsetIn(cursor, position), reported) ?? null;
       }),
     );
     connection.onDefinition(({ textDocument, position }, token) =>

@@ -27,8 +27,8 @@ export interface Cursor {
   readonly places: Locations;
 }
 
-/** What was told of a file, and what it was made of. */
-interface Told {
+/** The diagnostics sent for a file, and the findings that they were made from. */
+interface Published {
   readonly text: string;
   readonly findings: readonly Finding[];
   readonly diagnostics: readonly Diagnostic[];
@@ -43,7 +43,7 @@ const sameKeys = (one: Finding['spot'], other: Finding['spot']): boolean =>
     one?.nth === other?.nth &&
     one?.keys.join('\n') === other?.keys.join('\n'));
 
-/** Whether two findings would be told in the same way. */
+/** Whether two findings have the same diagnostic. */
 const isAlike = (one: Finding, other: Finding | undefined): boolean =>
   one === other ||
   (one.kind === other?.kind &&
@@ -67,7 +67,7 @@ export class Session {
   private readonly uris = new Map<string, string>();
   private readonly unsaved = new Map<string, string>();
   private readonly projects = new Map<string, Project>();
-  private readonly told = new Map<Project, Map<string, Told>>();
+  private readonly published = new Map<Project, Map<string, Published>>();
   private readonly sources = new Map<string, OpenText>();
 
   get all(): readonly Project[] {
@@ -172,7 +172,7 @@ export class Session {
     this.noteChange(file);
   }
 
-  /** Looks for changes on disk that nobody told of. @returns whether there are any */
+  /** Looks for changes on disk without an event. @returns whether there are any */
   lookAgain(): boolean {
     return this.all.map((project) => project.lookAgain()).includes(true);
   }
@@ -220,7 +220,9 @@ export class Session {
     };
   }
 
-  /** What a request about a document is about: the nearest workspace that reads it. */
+  /**
+   * Returns the place that a request is about, in the nearest workspace that reads the document.
+   */
   placeOf(uri: string): Cursor | undefined {
     const file = pathOfUri(uri);
     if (file === undefined) return undefined;
@@ -251,7 +253,7 @@ export class Session {
   }
 
   /**
-   * What is to be told of each file of which something else is to be told than before.
+   * Returns the diagnostics of each file whose diagnostics changed.
    * @param uri of one file alone
    */
   news(uri?: string): Map<string, readonly Diagnostic[]> {
@@ -259,20 +261,20 @@ export class Session {
     const only = uri === undefined ? undefined : pathOfUri(uri);
     for (const project of only === undefined ? this.all : this.concerned(only))
       this.tell(project, touched, only);
-    for (const project of [...this.told.keys()]) {
+    for (const project of [...this.published.keys()]) {
       if (this.projects.get(project.folder) === project) continue;
-      for (const file of this.told.get(project)?.keys() ?? []) touched.add(file);
-      this.told.delete(project);
+      for (const file of this.published.get(project)?.keys() ?? []) touched.add(file);
+      this.published.delete(project);
     }
-    const all = [...this.told.values()];
+    const all = [...this.published.values()];
     return new Map(
       [...touched].map((file) => {
-        // What several workspaces share is told of by each; what they all say, once.
-        const told = all.flatMap((byFile) => byFile.get(file)?.diagnostics ?? []);
+        // Each workspace reports findings of shared files; equal ones are sent once.
+        const published = all.flatMap((byFile) => byFile.get(file)?.diagnostics ?? []);
         const distinct = new Map(
-          told.map((one) => [JSON.stringify([one.range, one.code, one.message]), one]),
+          published.map((one) => [JSON.stringify([one.range, one.code, one.message]), one]),
         );
-        return [this.uriOf(file), all.length === 1 ? told : [...distinct.values()]];
+        return [this.uriOf(file), all.length === 1 ? published : [...distinct.values()]];
       }),
     );
   }
@@ -290,7 +292,7 @@ export class Session {
     return new Map(files.map((one) => [one, this.source(one)?.text]));
   }
 
-  private isAsTold({ findings: before, beside }: Told, findings: readonly Finding[]): boolean {
+  private isAsTold({ findings: before, beside }: Published, findings: readonly Finding[]): boolean {
     return (
       before.length === findings.length &&
       findings.every((one, at) => isAlike(one, before[at])) &&
@@ -300,8 +302,8 @@ export class Session {
 
   private tell(project: Project, touched: Set<string>, only?: string): void {
     const workspace = project.current();
-    const before = this.told.get(project) ?? new Map<string, Told>();
-    const now = new Map<string, Told>(only === undefined ? [] : before);
+    const before = this.published.get(project) ?? new Map<string, Published>();
+    const now = new Map<string, Published>(only === undefined ? [] : before);
     if (only !== undefined) now.delete(only);
     for (const [file, complaint] of project.complaints) {
       const source = this.source(file) ?? OpenText.of('', this.counting);
@@ -333,6 +335,6 @@ export class Session {
       }
     }
     for (const file of before.keys()) if (!now.has(file)) touched.add(file);
-    this.told.set(project, now);
+    this.published.set(project, now);
   }
 }

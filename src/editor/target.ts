@@ -64,7 +64,7 @@ export interface KindTarget {
 export type Target = (
   TextTarget | RuleTarget | FieldTarget | FormTarget | PathTarget | KindTarget
 ) & {
-  /** What stands there. */
+  /** The range of the target. */
   readonly extent: Extent;
 };
 
@@ -145,7 +145,7 @@ function inCatalog(
   return form && { sort: 'form', form, extent };
 }
 
-/** What stands at an offset of a file. */
+/** Returns the target at an offset of a file. */
 export function targetAt({ workspace, file, source }: Cursor, offset: number): Target | undefined {
   const here = hereIn(file, source.text, offset);
   if (!here) return undefined;

@@ -5,7 +5,7 @@ import { afterString } from '../workspace/documents/json-places.js';
 import { unescaped } from './string-literal.js';
 import type { Extent, OpenText } from './positions.js';
 
-/** What is told apart inside of messages, in the protocol's own words. */
+/** The token types inside of messages, in the protocol's words. */
 export const TOKEN_TYPES = ['variable', 'keyword', 'enumMember', 'operator'] as const;
 
 interface Token extends Extent {
@@ -40,7 +40,7 @@ function* literalsIn(text: string, { from, to }: Extent): Generator<Extent> {
   }
 }
 
-/** What stands inside the messages of a catalog. */
+/** Returns the tokens of the messages of a catalog. */
 export function semanticTokens(source: OpenText, within: Extent): SemanticTokens {
   const builder = new SemanticTokensBuilder();
   const { text } = source;

@@ -3,13 +3,13 @@ import { documentOf } from '../workspace/documents/yaml.js';
 import type { Extent } from './positions.js';
 import { unescaped } from './string-literal.js';
 
-/** What stands at a place of a file, whether all of it can be read or not. */
+/** The key or value at a place of a file, also where the file cannot be read whole. */
 export interface KeyCursor {
   /** The keys that lead to the object or value that is being typed in. */
   readonly keys: readonly (string | number)[];
   /** Whether the name of a member is typed, or a value. */
   readonly at: 'key' | 'value';
-  /** What is typed so far, and where it stands. */
+  /** The typed text, and where it stands. */
   readonly typed: string;
   readonly extent: Extent;
   /** The members that the object has besides. */
@@ -22,7 +22,7 @@ export interface KeyCursor {
 
 const MARK = 'zwcursormark';
 
-/** What is found of the mark in a document. */
+/** The marker's place in a document. */
 interface Found {
   readonly keys: readonly (string | number)[];
   readonly at: 'key' | 'value';
@@ -101,7 +101,7 @@ function openQuote(line: string): number | undefined {
   return undefined;
 }
 
-/** What is typed at an offset: the line's last word, with its quote. */
+/** Returns the typed text at an offset: the line's last word, with its quote. */
 function typedAt(
   text: string,
   offset: number,
@@ -129,7 +129,7 @@ function endOf(text: string, from: number, offset: number, quote: string): numbe
   return offset + (/^[^\s,{}[\]:#"']*/.exec(rest)?.[0].length ?? 0);
 }
 
-/** Tells what stands at a place of a YAML file, half-typed as it may be. */
+/** Finds the key or value at a place of a YAML file, also where the file is half-typed. */
 export function yamlCursor(text: string, offset: number): KeyCursor | undefined {
   const { from, quote, typed } = typedAt(text, offset);
   const to = endOf(text, from, offset, quote);

@@ -19,10 +19,7 @@ const CHUNK = 1 << 18;
 
 const LINE_FEED = 0x0a;
 
-/**
- * Bytes of whole lines as text; what is not UTF-8 is marked as such, and told where the line is
- * read.
- */
+/** The text of whole lines; invalid UTF-8 is marked, and reported where the line is read. */
 function textOf(parts: readonly Buffer[]): string {
   const bytes = parts.length === 1 && parts[0] ? parts[0] : Buffer.concat(parts);
   return decodeText(bytes) ?? bytes.toString('utf8');

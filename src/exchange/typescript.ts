@@ -14,13 +14,13 @@ import { PROBLEM_ARGUMENTS } from '../core/body/problem-arguments.js';
 import { TELLS_WHETHER, TO_TRY_AGAIN } from '../core/body/problems.js';
 import { keyed } from '../core/base/keyed.js';
 
-/** What declarations are made of. */
+/** The data that declarations are made from. */
 export interface TypesSource {
   readonly forms: readonly Form[];
   readonly locales: readonly Locale[];
   readonly original: Locale;
   readonly problems: readonly string[];
-  /** What texts of problems say besides words, with samples, by the problem. */
+  /** The parameters of problems' texts, with samples, by problem. */
   readonly problemParams: ReadonlyMap<string, Readonly<Record<string, unknown>>>;
 }
 
@@ -74,7 +74,7 @@ function pathKey(declared: Pattern): string {
 }
 
 /**
- * What is known of a rule at a place: parameters that are declared may be left out, the others not.
+ * Returns the type of a rule at a place: declared parameters are optional, all others are required.
  */
 function ruleType(uses: readonly (readonly [RuleUse, RequestPart])[]): string {
   const params = new Map<string, string>();
@@ -90,8 +90,8 @@ function ruleType(uses: readonly (readonly [RuleUse, RequestPart])[]): string {
     for (const [name, type] of Object.entries(Object.hasOwn(TOLD, rule) ? (TOLD[rule] ?? {}) : {}))
       params.set(name, `${name}: ${type}`);
   }
-  const told = [...params.values()].join('; ');
-  return `{ params: {${told === '' ? '' : ` ${told} `}}; as: ${union([...codes])}; in: ${union([...parts])} }`;
+  const members = [...params.values()].join('; ');
+  return `{ params: {${members === '' ? '' : ` ${members} `}}; as: ${union([...codes])}; in: ${union([...parts])} }`;
 }
 
 function fieldType(fields: readonly Field[]): string {
@@ -129,10 +129,10 @@ function formType(form: Form): string {
 
 /** Parameters that may be left out: without one a text that can do without it is sent. */
 function paramsType(params: Readonly<Record<string, unknown>>): string {
-  const told = Object.entries(params).map(
+  const members = Object.entries(params).map(
     ([name, sample]) => `${member(name)}?: ${typeOf(sample)}`,
   );
-  return told.length === 0 ? '{}' : `{ ${told.join('; ')} }`;
+  return members.length === 0 ? '{}' : `{ ${members.join('; ')} }`;
 }
 
 /** The parameters of our own problems, all numbers; whether one is known is not a parameter. */
@@ -186,7 +186,7 @@ export type Locale = ${union(locales)};
 export type OriginalLocale = ${quoted(original)};
 /** Errors of the whole request. */
 export type ProblemName = ${union(problems)};
-/** What the texts of problems say besides words: \`params\` of \`renderProblem\`. */
+/** The parameters of the texts of problems: \`params\` of \`renderProblem\`. */
 export interface ProblemParams {
 ${problems.map((name) => `  ${member(name)}: ${paramsType(paramsOf(name))};`).join('\n')}
 }
@@ -209,7 +209,7 @@ declare global {
 `;
 }
 
-/** The same with constants, for programs that list forms, fields or rules. */
+/** Returns the declarations with constants, for programs that list forms, fields or rules. */
 export function constants(source: TypesSource): string {
   const { forms, locales, original, problems } = source;
   const list = (names: readonly string[]): string => `[${names.map(quoted).join(', ')}]`;

@@ -25,8 +25,8 @@ const bytesOf = ({ body }: FastifyRequest): Buffer =>
   Buffer.isBuffer(body) ? body : Buffer.alloc(0);
 
 /**
- * What keeps a body from being read at all, with the header of an answer that says what would be
- * (RFC 9110 section 15.5.16).
+ * Refuses a content coding or media type, with the header that lists the supported ones (RFC 9110
+ * section 15.5.16).
  */
 function unsupported(
   request: FastifyRequest,
@@ -68,7 +68,7 @@ export function bodyBytes(
 const aboutForm = (form: string | undefined): { form?: string } =>
   form === undefined ? {} : { form };
 
-/** What is wrong with a body that is none, and where. */
+/** The reason and the place of a body that cannot be read. */
 export interface Unreadable {
   readonly problem: 'empty-body' | 'malformed-body' | 'too-large' | 'refused';
   readonly line?: number | undefined;
@@ -91,8 +91,8 @@ export function sendUnreadable(
 }
 
 /**
- * The bytes that a backend sends, where they may be JSON; else it is told of its mistake, and
- * nothing is returned.
+ * Returns the bytes that a backend sent, where they may be JSON; else it answers with the mistake
+ * and returns nothing.
  */
 export function bytesFromBackend(
   service: Service,
@@ -111,8 +111,8 @@ export function bytesFromBackend(
 }
 
 /**
- * Reads the JSON that a backend sends. Where there is none, it is told of its mistake, and nothing
- * is returned.
+ * Reads the JSON that a backend sent. Where it is invalid, it answers with the mistake and returns
+ * nothing.
  */
 export function readPosted(
   service: Service,

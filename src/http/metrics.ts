@@ -11,7 +11,7 @@ import type { RuleUse } from '../core/rules/form.js';
 import type { SentenceCase } from '../core/violation/sentence.js';
 
 /**
- * So many rules that nobody declared are told by name; what callers write is no reason for metrics
+ * The most undeclared rules that metrics name. Callers choose names, and metrics must not grow
  * without end.
  */
 const MOST_UNKNOWN = 200;
@@ -23,7 +23,7 @@ const MOST_WAITING = 10_000;
 const BUCKETS = [0.00005, 0.0001, 0.00025, 0.0005, 0.001, 0.0025, 0.01, 0.1];
 
 /**
- * One rule as it was broken, and how often, by the language of the answer; told when somebody asks.
+ * A broken rule and its count, by the language of the answer; collected when metrics are requested.
  */
 interface Broken {
   readonly labels: {
@@ -35,7 +35,7 @@ interface Broken {
   readonly byLanguage: Map<Locale, number>;
 }
 
-/** What the service counts, in OpenMetrics 1.0.0. */
+/** The counters of the service, in OpenMetrics 1.0.0. */
 export class Metrics {
   private readonly registry = new Registry<typeof Registry.OPENMETRICS_CONTENT_TYPE>();
   private readonly requests = new Counter({
@@ -46,13 +46,13 @@ export class Metrics {
   });
   private readonly violations = new Counter({
     name: 'zeitwort_violations',
-    help: 'Violations told, by the rule and the language of the answer.',
+    help: 'Violations in answers, by the rule and the language of the answer.',
     labelNames: ['form', 'field', 'in', 'rule', 'language'],
     registers: [this.registry],
   });
   private readonly fallbacks = new Counter({
     name: 'zeitwort_fallbacks',
-    help: 'Violations told in another language than the answer is in, or in none of the texts.',
+    help: 'Violations in another language than that of the answer, or without a text.',
     labelNames: ['form', 'language', 'spoken'],
     registers: [this.registry],
   });
@@ -64,7 +64,7 @@ export class Metrics {
   });
   private readonly problems = new Counter({
     name: 'zeitwort_problems',
-    help: 'Problems of whole requests told.',
+    help: 'Problems of whole requests.',
     labelNames: ['problem', 'language'],
     registers: [this.registry],
   });
@@ -101,8 +101,8 @@ export class Metrics {
   }
 
   /**
-   * Counts what an answer tells.
-   * @param index the form's, where it is of one
+   * Counts an answer.
+   * @param index the form's, where the answer belongs to a form
    */
   answer({ problem, locale, sentences }: Answer, form: string, index: FormIndex | undefined): void {
     if (sentences.length === 0) this.problems.inc({ problem, language: locale });

@@ -3,7 +3,7 @@ import { PARENTS } from '../core/locale/parents.js';
 import type { Locale } from '../core/locale/tag.js';
 import { keyed } from '../core/base/keyed.js';
 
-/** What the page itself says; the rest of it are labels and messages of the workspace. */
+/** The page's own texts; all others are labels and messages of the workspace. */
 export interface PageWords {
   readonly send: string;
   readonly sending: string;

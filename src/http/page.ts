@@ -10,7 +10,7 @@ import type { Workspace } from '../workspace/reading/workspace.js';
 import { pageWords } from './page-words.js';
 import { answerOptions } from '../workspace/answering/answering.js';
 
-/** What the page's script has to know of one input. */
+/** The page script's data about one input. */
 interface InputKind {
   readonly tag: 'input' | 'textarea' | 'select';
   /** How what was typed becomes JSON. */

@@ -12,7 +12,7 @@ import { bytesFromBackend, readPosted } from './body.js';
 import { addOwn, send, sendMistake, type Service } from './routes.js';
 import { occasionOf, requestOf } from './trace.js';
 
-/** What came more than once comes as a list. */
+/** Query parameters; a repeated one is a list. */
 interface Query {
   readonly locale?: string | readonly string[];
   readonly shape?: string | readonly string[];
@@ -99,15 +99,15 @@ export function addRendering(service: Service): void {
     if (!report) return reply;
     if ('mistake' in report)
       return sendMistake(service, request, reply, report, report.status ?? 400);
-    const { unknown, ...told } = report;
-    // What else was broken is told all the same; the log has what the form does not know.
+    const { unknown, ...broken } = report;
+    // All other violations are answered; the log has those that the form does not know.
     if (unknown.length > 0)
       service.log.warn(
         { ...requestOf(request), form: id, unknown: unknown.slice(0, MOST_LOGGED).map(oneLine) },
         'violations of fields that the form has not',
       );
     return rendered(service, request, reply, () =>
-      renderer.render({ ...told, form: id }, wanted(request)),
+      renderer.render({ ...broken, form: id }, wanted(request)),
     );
   });
   addOwn(service, 'POST', '/problem/:problem', (request, reply) => {
@@ -121,18 +121,18 @@ export function addRendering(service: Service): void {
     const empty = !Buffer.isBuffer(request.body) || request.body.length === 0;
     const payload = empty ? { value: {} } : readPosted(service, request, reply);
     if (!payload) return reply;
-    const told = problemSchema.safeParse(payload.value);
-    if (!told.success) {
+    const parsed = problemSchema.safeParse(payload.value);
+    if (!parsed.success) {
       const { sentence, keys } = explainIssue(
-        told.error,
+        parsed.error,
         payload.value,
-        'what a problem tells',
+        'the data of a problem',
         () => Object.keys(problemSchema.shape),
       );
       return sendMistake(service, request, reply, { mistake: sentence, at: toPointer(keys) });
     }
     return rendered(service, request, reply, () =>
-      renderer.renderProblem(name, { ...wanted(request), ...told.data }),
+      renderer.renderProblem(name, { ...wanted(request), ...parsed.data }),
     );
   });
 }

@@ -7,7 +7,7 @@ import type { ProblemOptions, Rendered } from '../render/rendering.js';
 import type { ServedWorkspace } from './state.js';
 import { occasionOf, requestOf } from './trace.js';
 
-/** What the routes share. */
+/** The state that routes share. */
 export interface Service {
   readonly app: FastifyInstance;
   readonly served: ServedWorkspace;
@@ -23,12 +23,12 @@ declare module 'fastify' {
   interface FastifyRequest {
     /** The path as logs may have it. */
     shownPath: string;
-    /** What metrics call the endpoint, where that is not the route's own address. */
+    /** The name of the endpoint in metrics, where that is not the route's own address. */
     endpoint: string | undefined;
   }
 }
 
-/** What the service's own addresses begin with. */
+/** The prefix of the service's own addresses. */
 export const OWN = '/zeitwort';
 
 /** Answers at an address of the service's own, below `OWN`. */
@@ -65,9 +65,9 @@ export interface Mistake {
 }
 
 /**
- * Tells a backend of its mistake: in a type that no answer for clients has, in no language of
- * theirs, and in the log.
- * @param status 400 for what it sent, 404 for what it named
+ * Answers a backend's mistake: in a type that no answer for clients has, without a language, and in
+ * the log.
+ * @param status 400 for invalid content, 404 for an unknown name
  */
 export function sendMistake(
   { log }: Service,

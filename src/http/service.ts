@@ -71,8 +71,8 @@ function addressOf({ method, routeOptions: { url } }: FastifyRequest): string {
 }
 
 /**
- * What a request asks for: an absolute target names the host too, which then goes before the header
- * (RFC 9112 section 3.2.2).
+ * Splits a request target; an absolute one has the host too, which goes before the header (RFC 9112
+ * section 3.2.2).
  */
 function targetOf(target: string): { readonly path: string; readonly host?: string } {
   const [whole, host] = /^https?:\/\/([^/?#]*)/i.exec(target) ?? [];
@@ -82,8 +82,7 @@ function targetOf(target: string): { readonly path: string; readonly host?: stri
 }
 
 /**
- * What is sent where not even a problem can be rendered: nothing of what went wrong, which is for
- * the log.
+ * Sent where not even a problem can be rendered. It has nothing of the error, which is for the log.
  */
 const bare = (status: number): Rendered => ({
   status,
@@ -91,10 +90,7 @@ const bare = (status: number): Rendered => ({
   body: JSON.stringify({ type: 'about:blank', title: ERROR_STATUSES.get(status) ?? '', status }),
 });
 
-/**
- * What Node's parser refused before there was a request: answered by hand, since nothing else is
- * left.
- */
+/** Answers requests that Node's parser refused, by hand, since no request object exists. */
 function onClientError(error: NodeJS.ErrnoException, socket: Socket): void {
   if (error.code === 'ECONNRESET' || !socket.writable) {
     socket.destroy();

@@ -138,20 +138,20 @@ export class Reading {
 
 /** The workspace that is served, and how it came to be the one. */
 export class ServedWorkspace {
-  /** What the last reload complained of, where an older reading is kept. */
+  /** The error of the last reload, while an older reading is kept. */
   trouble: string | undefined;
 
   private constructor(
     private readonly folder: string,
     private reading: Reading,
     private readonly judging: Judging,
-    /** What is counted from the start on, whatever is read anew. */
+    /** Counters since the start; a reload keeps them. */
     readonly metrics: Metrics,
     private readonly warn: Warn | undefined,
   ) {}
 
   /**
-   * @param warn told of texts that could not be said
+   * @param warn called with texts that could not be said
    * @throws {Complaint} when the workspace cannot be read
    */
   static async open(

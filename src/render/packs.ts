@@ -23,8 +23,8 @@ import { unknownLocale } from './spoken.js';
 /** How a renderer is opened. */
 export interface OpenOptions extends BodyWishes {
   /**
-   * Told of what the caller should know, though the client got its answer: texts that ask for what
-   * nobody gave.
+   * Called with warnings for the caller, though the client got its answer: texts with missing
+   * arguments.
    */
   readonly onWarning?: Warn;
 }
@@ -82,7 +82,7 @@ function speakerOf(pack: Pack, warn: Warn | undefined): [Locale, Speaker] {
 function speakingOf(packs: readonly Pack[], { onWarning, ...wishes }: OpenOptions): Speaking {
   mustAgree(packs);
   const style = styleOf(packs[0], wishes.shape);
-  // A shape that cannot be written is told now, and not to a client.
+  // A shape that cannot be written fails now, and not in front of a client.
   style(undefined);
   const speakers = new Map(packs.map((pack) => speakerOf(pack, onWarning)));
   const languages = [...speakers.keys()];

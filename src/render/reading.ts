@@ -6,16 +6,13 @@ import { listed, type Failure } from '../exchange/keywords/failure.js';
 import type { Background } from '../exchange/violations/foreign.js';
 import type { FormRules } from './rendering.js';
 
-/** What a validator's report is read with. */
+/** Options for reading a validator's report. */
 export interface ForeignOptions {
-  /**
-   * What the form declares (`renderer.form(id)`): parameters that the report leaves out are looked
-   * up there.
-   */
+  /** The rules of the form (`renderer.form(id)`), for parameters that the report leaves out. */
   readonly form?: FormRules;
   /**
-   * What was validated: it tells what is missing from what has the wrong type, and gives messages
-   * the value.
+   * The validated value: it distinguishes a missing field from one of the wrong type, and gives
+   * messages the value.
    */
   readonly payload?: unknown;
   /** Which part of the request was validated; its body where absent. */
@@ -26,15 +23,15 @@ export interface ForeignOptions {
    */
   readonly prefix?: string;
   /**
-   * Told of entries that cannot be read as they stand; something true of them is told to the client
-   * all the same.
+   * Called with entries that cannot be read as they stand; the client gets a true sentence all the
+   * same.
    */
   readonly onWarning?: Warn;
   /** Whether such an entry is an error instead. */
   readonly strict?: boolean;
 }
 
-/** What was validated, where it stands in the whole. */
+/** Wraps the validated value at its place in the whole. */
 const around = (value: unknown, prefix: Path): unknown =>
   prefix.reduceRight<unknown>((inner, segment) => {
     if (typeof segment === 'string') return { [segment]: inner };
@@ -52,7 +49,7 @@ export function background(options: ForeignOptions): Background {
   return { index: form?.index, in: part, prefix, warn, strict, ...payload };
 }
 
-/** What makes failures out of a report. */
+/** Reads a report into failures. */
 export type Reader = (value: unknown, background: Background) => Failure[];
 
 /**

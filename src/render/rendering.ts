@@ -22,7 +22,7 @@ import type { FormId, ProblemId, ProblemParams } from '../typed.js';
 import { localeForHeader } from './accept-language.js';
 import { SpokenLocales } from './spoken.js';
 
-/** What a request broke, as a backend tells it. */
+/** The rules that a request broke, as a backend reports them. */
 export interface BrokenRules {
   /**
    * The form's id; absent where the request has none, and then names of fields stand for labels.
@@ -35,16 +35,17 @@ export interface BrokenRules {
   readonly more?: number;
 }
 
-/** What a body tells, where that is not as the workspace or the packs have it. */
+/** The body's settings, where they differ from the workspace's or the packs'. */
 export interface BodyWishes {
   /** The layout of the body. */
   readonly shape?: string;
-  /** Whether texts for beside the inputs are told too. */
+  /** Whether texts beside the inputs are included. */
   readonly inline?: boolean;
-  /** Whether all violations of a field are told, or the first only. */
+  /** Whether the body has all violations of a field, or the first only. */
   readonly perField?: 'all' | 'first';
   /**
-   * Developers are told rules, parameters, values and keys of messages too; never in production.
+   * Answers for developers have rules, parameters, values and keys of messages too; never in
+   * production.
    */
   readonly audience?: 'client' | 'developer';
 }
@@ -70,14 +71,14 @@ export interface RenderOptions extends BodyWishes {
 }
 
 export interface ProblemOptions<P extends ProblemId = ProblemId> extends RenderOptions {
-  /** What the texts of the problem say besides words. */
+  /** The parameters of the problem's texts. */
   readonly params?: ProblemParams<P>;
   readonly instance?: string;
   /** The status of the answer, where it is not the one that the workspace has for the problem. */
   readonly status?: number;
   /** The form whose texts are asked first, where the request was for one. */
   readonly form?: FormId;
-  /** What else the body tells (extension members, RFC 9457 section 3.2). */
+  /** Further members of the body (extension members, RFC 9457 section 3.2). */
   readonly members?: Readonly<Record<string, unknown>>;
 }
 
@@ -89,7 +90,7 @@ export interface Rendered {
   readonly body: string;
 }
 
-/** What a form declares; for the readers of other validators' reports. */
+/** The rules of a form, for readers of other validators' reports. */
 export interface FormRules {
   readonly id: string;
   readonly index: FormIndex;
@@ -115,13 +116,13 @@ export interface Renderer {
    */
   renderProblem<P extends ProblemId>(problem: P, options?: ProblemOptions<P>): Rendered;
   /**
-   * What a form declares; nothing, of requests without a form.
+   * Returns the rules of a form; no rules for requests without a form.
    * @throws {Complaint} when there is none of that id
    */
   form(id: FormId | undefined): FormRules;
 }
 
-/** What speaks one locale. */
+/** The texts and options of one locale. */
 export interface Speaker {
   readonly forms: { get(id: string): FormIndex | undefined; keys(): Iterable<string> };
   readonly texts: TextLookup;
@@ -129,24 +130,24 @@ export interface Speaker {
   readonly sentences: (form: FormIndex) => Sentences;
 }
 
-/** What a renderer renders with. */
+/** The sources of a renderer. */
 export interface Speaking extends Offer {
   readonly speaker: (locale: Locale) => Speaker;
-  /** What bodies tell unless a call wants it otherwise. */
+  /** The settings of bodies that calls can override. */
   readonly wishes?: BodyWishes;
   /** Whether answers for developers are refused. */
   readonly production: boolean;
-  /** Finds the texts that developers are told of. */
+  /** Finds the sources of texts for developers. */
   readonly locate: LocationOf;
   readonly style: (name: string | undefined) => {
     readonly shape: Shape;
     readonly options: ShapeOptions;
   };
-  /** Told of every answer that was made. */
+  /** Called with every answer. */
   readonly made?: ((answer: Answer, form: string) => void) | undefined;
 }
 
-/** @throws {Complaint} for names of members that the body tells itself, or that it cannot hold */
+/** @throws {Complaint} for names of members that the body has itself, or that it cannot hold */
 export function checkMembers(
   members: Readonly<Record<string, unknown>> | undefined,
   shape: Shape,

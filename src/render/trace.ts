@@ -11,9 +11,7 @@ export interface Trace {
 const TRACE_PARENT =
   /^(?!ff)([0-9a-f]{2})-(?!0{32})([0-9a-f]{32})-(?!0{16})([0-9a-f]{16})-[0-9a-f]{2}(-.*)?$/;
 
-/**
- * What `traceparent` says; nothing where it is none, which is to be taken as if it were not there.
- */
+/** Parses `traceparent`; returns nothing for an invalid one, which must be ignored. */
 export function traceOf(header: string | readonly string[] | undefined): Trace | undefined {
   if (typeof header !== 'string') return undefined;
   const [, version, traceId, spanId, rest] = TRACE_PARENT.exec(header.trim()) ?? [];

@@ -3,7 +3,7 @@ import type { DeskWords } from '../core/desk/words.js';
 import { DESK_STYLE } from './desk-style.js';
 import { embedded, inScript, pageOf } from './embedded.js';
 
-/** What a page itself says, in one language. */
+/** The texts of a page in one language. */
 export interface Tongue {
   readonly tag: string;
   readonly words: DeskWords;

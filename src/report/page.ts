@@ -42,13 +42,13 @@ const hasHouse = ({ coverage }: ReportData): boolean =>
  */
 function square(form: string, counts: Counts, at: number, tag: string): string {
   const covered = percent(counts);
-  const told = `${form}, ${tag}: ${covered} % covered; ${countsTold(counts)}`;
+  const caption = `${form}, ${tag}: ${covered} % covered; ${countsTold(counts)}`;
   const part = (count: number, nth: number): string =>
     count === 0
       ? ''
       : `<i class="${COVERAGES[nth]?.[0] ?? ''}" style="width:${share(count, counts)}%"></i>`;
   const lacking = sum(counts) - coveredOf(counts);
-  return `<td class="${lacking > 0 ? 'lacks' : ''}"><button type="button" data-form="${esc(form)}" data-locale="${at}" title="${esc(told)}" aria-label="${esc(told)}"><b>${covered}<small> %</small></b><span class="bar">${counts.map(part).join('')}</span>${lacking > 0 ? `<small class="lack">${lacking} lacking</small>` : ''}</button></td>`;
+  return `<td class="${lacking > 0 ? 'lacks' : ''}"><button type="button" data-form="${esc(form)}" data-locale="${at}" title="${esc(caption)}" aria-label="${esc(caption)}"><b>${covered}<small> %</small></b><span class="bar">${counts.map(part).join('')}</span>${lacking > 0 ? `<small class="lack">${lacking} lacking</small>` : ''}</button></td>`;
 }
 
 /** Of no rules. */
@@ -80,7 +80,7 @@ const day = (time: number | undefined): string =>
 function timeline(history: ReportData['history'], tag: string, name: string): string {
   const columns = history.map(({ commit, time, locales: { [tag]: counts } }, at) => {
     if (!counts) return '';
-    const told = `${day(time)}${commit === undefined ? '' : ` (${commit.slice(0, 8)})`}: ${percent(counts)} % covered; ${countsTold(counts)}`;
+    const caption = `${day(time)}${commit === undefined ? '' : ` (${commit.slice(0, 8)})`}: ${percent(counts)} % covered; ${countsTold(counts)}`;
     const parts = counts
       .map((count, nth) =>
         count === 0
@@ -88,7 +88,7 @@ function timeline(history: ReportData['history'], tag: string, name: string): st
           : `<i class="${COVERAGES[nth]?.[0] ?? ''}" style="height:${share(count, counts)}%"></i>`,
       )
       .join('');
-    return `<li style="grid-column:${at + 1}" title="${esc(told)}" aria-label="${esc(told)}">${parts}</li>`;
+    return `<li style="grid-column:${at + 1}" title="${esc(caption)}" aria-label="${esc(caption)}">${parts}</li>`;
   });
   const [first] = history.filter(({ locales }) => locales[tag]);
   const last = history.at(-1)?.locales[tag] ?? NONE;
@@ -105,17 +105,17 @@ function overTime({ history, locales }: ReportData): string {
 <div class="scroll" tabindex="0" role="region" aria-labelledby="time"><table class="time"><tbody>${rows}</tbody></table></div></section>`;
 }
 
-/** What things are called, where the workspace says it. */
+/** Returns the section of terms, where the workspace has terms. */
 function termsSection({ terms, locales }: ReportData): string {
   if (terms.length === 0) return '';
   const cells = terms.map(({ note, in: inEach }) => {
-    const told = inEach.map((term, at) => {
+    const cells = inEach.map((term, at) => {
       const { tag = '', dir = 'ltr' } = locales[at] ?? {};
       if (!term) return '<td>–</td>';
       const never = term.never.map((word) => `<s>${esc(word)}</s>`).join(' ');
       return `<td lang="${esc(tag)}" dir="${dir}">${esc(term.text)}${never === '' ? '' : ` <small>never ${never}</small>`}</td>`;
     });
-    return `<tr>${told.join('')}<td>${esc(note)}</td></tr>`;
+    return `<tr>${cells.join('')}<td>${esc(note)}</td></tr>`;
   });
   return `<section aria-labelledby="terms"><h2 id="terms">Terms</h2>
 <div class="scroll" tabindex="0" role="region" aria-labelledby="terms"><table class="time"><thead><tr>${locales.map(({ name }) => `<th scope="col">${esc(name)}</th>`).join('')}<th scope="col">what it is</th></tr></thead><tbody>${cells.join('')}</tbody></table></div></section>`;

@@ -7,7 +7,7 @@ import { answerNoRoute, answerTo } from './problems.js';
 export type * from './hooks.js';
 export { problemOf } from './problems.js';
 
-/** What is asked of a request of Express. */
+/** The members of an Express request that are used. */
 export interface ExpressRequest extends Incoming {
   readonly body?: unknown;
 }

@@ -9,7 +9,7 @@ import { keyed } from '../core/base/keyed.js';
 export type * from './hooks.js';
 export { problemOf } from './problems.js';
 
-/** What is asked of a request of Fastify. */
+/** The members of a Fastify request that are used. */
 export interface FastifyRequest extends Incoming {
   readonly body?: unknown;
   readonly query?: unknown;
@@ -17,7 +17,7 @@ export interface FastifyRequest extends Incoming {
   readonly routeOptions?: { readonly config?: object };
 }
 
-/** What is asked of a reply of Fastify. */
+/** The members of a Fastify reply that are used. */
 interface FastifyReply {
   code(status: number): unknown;
   headers(values: Readonly<Record<string, string>>): unknown;
@@ -37,7 +37,10 @@ function formOf({ routeOptions }: FastifyRequest): string | undefined {
   return typeof form === 'string' ? form : undefined;
 }
 
-/** What Fastify's own validation found, by the form that the route names, or without one. */
+/**
+ * Reads the errors of Fastify's own validation, for the form that the route names, or without a
+ * form.
+ */
 function validated(
   renderer: Renderer,
   error: unknown,

@@ -4,7 +4,7 @@ import type { ProblemId } from '../typed.js';
 /** Names of headers, and their values. */
 export type Headers = Readonly<Record<string, string>>;
 
-/** A problem, with what is to be told of this occurrence. */
+/** A problem, with the data of this occurrence. */
 export type NamedProblem = { readonly [P in ProblemId]: OneProblem<P> }[ProblemId];
 
 interface OneProblem<P extends ProblemId> extends Omit<
@@ -23,7 +23,7 @@ export interface ChosenLocale {
   readonly vary?: string;
 }
 
-/** What was answered, for a log; nothing that a client sent is in it but paths. */
+/** Describes an answer, for logs; of a client's input it has paths only. */
 export interface AnswerGiven {
   readonly status: number;
   readonly locale: string;
@@ -32,11 +32,11 @@ export interface AnswerGiven {
   readonly violations?: BrokenRules['violations'];
 }
 
-/** What a backend made of a request, told to whoever asked. */
+/** Options for answers to errors, and the hooks that hear of them. */
 export interface ErrorAnswerOptions<R = unknown> {
   /**
-   * What broke rules, out of an error of your own (a validator's, say); nothing where it is
-   * something else.
+   * Reads broken rules from an error of the backend's own (a validator's, for example); returns
+   * nothing for other errors.
    */
   readonly read?: (error: unknown, request: R) => BrokenRules | undefined;
   /** The problem that an error of your own is (`conflict`); nothing where it is something else. */
@@ -45,11 +45,11 @@ export interface ErrorAnswerOptions<R = unknown> {
   readonly locale?: (request: R) => string | ChosenLocale | undefined;
   /** The URI of this occurrence (RFC 9457 section 3.1.5). */
   readonly instance?: (request: R) => string | undefined;
-  /** Told of every answer. */
+  /** Called after every answer. */
   readonly onAnswer?: (request: R, answer: AnswerGiven) => void;
   /**
-   * Told of errors that nobody expected, also of those in the hooks and of forms and problems that
-   * there are none of; clients learn nothing of them.
+   * Called with unexpected errors, also with errors of the hooks and with unknown forms and
+   * problems; clients get nothing of them.
    */
   readonly onUnexpected?: (error: unknown, request: R) => void;
   /** Throws what is wrong with a hook or a name, for tests. */

@@ -30,7 +30,7 @@ export {
   type RuleId,
 } from '../typed.js';
 
-/** What comes from a module or from JSON may be anything. */
+/** Checks a value from a module or from JSON. */
 function packIn(one: unknown): Pack {
   if (!isObject(one) || one.pack !== 1 || !isObject(one.trees))
     throw new Complaint(

@@ -10,12 +10,12 @@ export { RefusedBody } from './read-body.js';
 export { wishesOf } from './wishes.js';
 
 /**
- * What is asked of a request: `IncomingMessage` of node:http has it, and so have those of
- * frameworks around it.
+ * The members of a request that are used: `IncomingMessage` of node:http has them, and so have
+ * requests of frameworks around it.
  */
 export type NodeRequest = Incoming & AsyncIterable<unknown>;
 
-/** What is asked of a response: `ServerResponse` of node:http has it. */
+/** The members of a response that are used: `ServerResponse` of node:http has them. */
 export interface NodeResponse {
   statusCode: number;
   readonly headersSent: boolean;

@@ -112,7 +112,7 @@ export function problemOf(error: unknown): NamedProblem {
   return { problem: 'unexpected' };
 }
 
-/** What is sent where not even the pack can say that something went wrong. */
+/** Sent where the pack itself cannot say that something went wrong. */
 const LAST_RESORT: Rendered = {
   status: 500,
   headers: { 'content-type': 'application/problem+json' },
@@ -121,7 +121,7 @@ const LAST_RESORT: Rendered = {
 
 let hasWarned = false;
 
-/** Tells of what nobody expected; once of the first, where nobody asked to be told. */
+/** Reports unexpected errors; without a hook it prints the first one only. */
 function tell<R>(fault: unknown, request: R, { onUnexpected }: ErrorAnswerOptions<R>): void {
   try {
     if (onUnexpected) onUnexpected(fault, request);
@@ -129,11 +129,11 @@ function tell<R>(fault: unknown, request: R, { onUnexpected }: ErrorAnswerOption
       hasWarned = true;
       const { process } = globalThis as { process?: { emitWarning?: (text: string) => void } };
       process?.emitWarning?.(
-        `zeitwort-runtime answered an error that nobody expected; set onUnexpected to be told of each (${fault instanceof Error ? fault.message : String(fault)})`,
+        `zeitwort-runtime answered an unexpected error; set onUnexpected to get each (${fault instanceof Error ? fault.message : String(fault)})`,
       );
     }
   } catch {
-    // Whoever is told of errors may fail as well; the client is answered all the same.
+    // The hook may fail as well; the client gets its answer all the same.
   }
 }
 
@@ -145,11 +145,11 @@ function chosen<R>(request: R, how: ErrorAnswerOptions<R>): Partial<ChosenLocale
 /** The answer with what the choice of its language means to caches (RFC 9111 section 4.1). */
 function forCaches(answer: Rendered, { locale, vary }: Partial<ChosenLocale>): Rendered {
   if (locale === undefined) return answer;
-  const told: Headers = vary === undefined ? { 'cache-control': 'private' } : { vary };
-  return { ...answer, headers: { ...answer.headers, ...told } };
+  const cached: Headers = vary === undefined ? { 'cache-control': 'private' } : { vary };
+  return { ...answer, headers: { ...answer.headers, ...cached } };
 }
 
-/** What a hook returns is sent to clients: nothing but a text is. */
+/** Rejects anything but a text, since the result of a hook is sent to clients. */
 function mustBeText(instance: unknown): void {
   if (instance !== undefined && typeof instance !== 'string')
     throw new TypeError('the instance of an answer is a text');

@@ -1,7 +1,7 @@
 import type { RenderOptions } from '../render/rendering.js';
 import { traceOf } from '../render/trace.js';
 
-/** What is asked of a request to know what its answer tells. */
+/** The members of a request that decide its answer. */
 export interface Incoming {
   readonly headers: Readonly<Record<string, string | readonly string[] | undefined>>;
   /** Where it goes; the first of the two that is there. */
@@ -11,7 +11,9 @@ export interface Incoming {
   readonly id?: unknown;
 }
 
-/** What a request says of its answer, and what shapes of one's own have a place for. */
+/**
+ * Reads from a request how its answer is wanted, and the values for places in shapes of one's own.
+ */
 export function wishesOf({ headers, originalUrl, url, id }: Incoming): RenderOptions {
   const given = headers['accept-language'];
   const trace = traceOf(headers.traceparent);

@@ -101,7 +101,7 @@ describe('audit', () => {
     const { code, out } = zeitwort(['audit', 'recordings/last-night.jsonl'], folder);
     expect(code).toBe(1);
     expect(out).toMatch(
-      /^POST \/proposals {2}2 responses\n {2}too-few {2}recordings\/last-night\.jsonl:3\n {4}The body tells 1 of the 14 rules/m,
+      /^POST \/proposals {2}2 responses\n {2}too-few {2}recordings\/last-night\.jsonl:3\n {4}The body has 1 of the 14 rules/m,
     );
     expect(out).toMatch(/7 responses of 3 endpoints: 5 depart from the contract\n$/);
   });

@@ -317,7 +317,7 @@ describe('how it is printed', () => {
     expect(all.match(/missing-label/g)).toHaveLength(6);
     const much = zeitwort(['check'], folder).out;
     expect(much).toMatch(
-      /^\d+ more causes\. All that was found, by kind; --all tells each, and --kind one kind:$/m,
+      /^\d+ more causes\. All findings, by kind; --all prints each, and --kind one kind:$/m,
     );
     expect(much).toMatch(/^ *6 {2}error +missing-label$/m);
     // Of an old project with very much it fits a screen, and says where to begin: what is gravest

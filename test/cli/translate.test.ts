@@ -146,7 +146,7 @@ describe('to translators and back', () => {
       err,
     } = zeitwort(['import', 'back.csv', '--locale', 'de', '--take', 'returned'], folder);
     expect(code).toBe(1);
-    expect(err).toContain('|-|message|fits-the-night: it loses {hours}, which the original tells.');
+    expect(err).toContain('|-|message|fits-the-night: it loses {hours}, which the original has.');
     expect(err).toMatch(
       /\|nights\|message\|maximum: with sample values it has \d+ characters, and there is room for 60\./,
     );

@@ -48,7 +48,7 @@ const list = new List(
   },
 );
 
-/** What of a label a text is, where it is not the label itself. */
+/** Opens the editor of a text on a narrow screen. */
 function begin(): void {
   document.body.classList.add('working');
   focusText();

@@ -13,24 +13,24 @@ import { make } from './dom.js';
 /** Where the caret can stand beside a chip; no text has it. */
 const EDGE = '\uFEFF';
 
-/** What is around all lines of one text. */
+/** The context of all lines of one text. */
 export interface Around {
   readonly locale: Locale;
-  /** What a line is called for whoever hears the page. */
+  /** The accessible name of a line. */
   readonly label: string;
   readonly chips: Map<string, Chip>;
-  /** What a choice's row is for. */
+  /** Returns the caption of a choice's row. */
   readonly caption: (choice: Choice, row: ChoiceRow) => string;
   /** Reads what was pasted: words, and chips where there are such. */
   readonly pasted: (text: string) => Line;
   readonly changed: () => void;
-  /** Told which line the keys go to. */
+  /** Called with the line that has the focus. */
   readonly focused: (view: LineView) => void;
   /** A brace was typed: chips are chosen, not typed. */
   readonly braced: () => void;
 }
 
-/** What a chip is called. */
+/** Returns the name of a chip. */
 export const nameOf = (chip: Chip): string => {
   if (chip.kind !== 'value') return chip.name;
   return chip.node.kind === 'hash' ? '#' : chip.node.name;
@@ -95,7 +95,7 @@ export class LineView {
     this.listen();
   }
 
-  /** What stands in it now. */
+  /** The current content. */
   get value(): Line {
     return this.line;
   }

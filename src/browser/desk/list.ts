@@ -7,7 +7,7 @@ import { make } from './dom.js';
 const ROW = 58;
 const BEYOND = 8;
 
-/** What a row shows. */
+/** The state that a row shows. */
 export interface RowState {
   readonly progress: Progress;
   readonly said: string;

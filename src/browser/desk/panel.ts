@@ -27,7 +27,7 @@ import { data, desk, inflectionOf, lineOfText, numberSaid, say, warned, work } f
 /** How long the keys rest before a text is looked at, in milliseconds. */
 const REST = 120;
 
-/** What the page does around the text in hand. */
+/** The page's actions around the text in hand. */
 export interface Steps {
   readonly changed: () => void;
   readonly looked: () => void;
@@ -35,7 +35,7 @@ export interface Steps {
   readonly back: () => void;
 }
 
-/** What needs no more words; of the others the finding says which word or sign is meant. */
+/** Findings that need no further words; the others name the word or sign that is meant. */
 const SAY_ENOUGH: ReadonlySet<DeskWord> = new Set<DeskWord>(['gap', 'extra', 'same', 'term']);
 
 const REFUSED = { lost: 'lost', long: 'long', broken: 'other', gender: 'gender' } as const;
@@ -61,7 +61,7 @@ export function focusText(): void {
   lines[0]?.focus();
 }
 
-/** What was pasted: a message with its chips, else words. */
+/** Parses pasted text: a message with its chips, else words. */
 function pasted(text: string): Line {
   try {
     const tree = readMessage(text);
@@ -143,7 +143,7 @@ function flawsOf({ refusal, findings }: Look): HTMLElement[] {
   if (refusal?.kind === 'lost')
     own.push(say('lost', { names: refusal.names.map((name) => `{${name}}`).join(', ') }));
   else if (refusal) own.push(say(REFUSED[refusal.kind]));
-  const told = findings.flatMap(({ kind, message }) => {
+  const others = findings.flatMap(({ kind, message }) => {
     const isTold =
       (kind === 'argument-mismatch' && refusal?.kind === 'lost') ||
       (kind === 'too-long' && refusal?.kind === 'long');
@@ -154,14 +154,14 @@ function flawsOf({ refusal, findings }: Look): HTMLElement[] {
       : make('small', { lang: 'en', dir: 'ltr' }, message);
     return [make('li', {}, say(word), more)];
   });
-  return [...own.map((text) => make('li', {}, text)), ...told];
+  return [...own.map((text) => make('li', {}, text)), ...others];
 }
 
 function drawLook(): void {
   if (!look) return;
   const flaws = flawsOf(look);
   const list = element('flaws');
-  // Whoever hears the page is told once, not with every key.
+  // Screen readers announce it once, not with every key.
   if (list.textContent !== flaws.map(({ textContent }) => textContent).join(''))
     list.replaceChildren(...flaws);
   list.hidden = flaws.length === 0;

@@ -7,7 +7,7 @@ import { data, work } from './state.js';
 /** A sentence that somebody saw is looked for from so many characters on. */
 const SENTENCE = 8;
 
-/** What a text can be found by. */
+/** The searchable text of each text. */
 const found = new WeakMap<DeskText, string>();
 const wordsOf = (text: DeskText): string => {
   let known = found.get(text);

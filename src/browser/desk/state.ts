@@ -30,7 +30,7 @@ export function speakIn(tag: string): void {
   tongue = spoken.find((one) => one.tag === tag) ?? tongue;
 }
 
-/** What the page itself says. */
+/** Returns a text of the page itself. */
 export function say(word: DeskWord, args: Readonly<Record<string, unknown>> = {}): string {
   if (!tongue) return word;
   return compileTree(readMessage(tongue.words[word]), tongue.tag, { isolate: true })(args);
@@ -39,11 +39,11 @@ export function say(word: DeskWord, args: Readonly<Record<string, unknown>> = {}
 export const numberSaid = (number: number): string =>
   new Intl.NumberFormat(tongueNow()).format(number);
 
-/** What was typed and would not be taken in, or has findings, is not done. */
+/** Whether a text is to do: nobody typed it, or it has findings or would be refused. */
 export const isToDo = (text: DeskText): boolean =>
   work.progressOf(text) !== 'ready' || (warned.has(text.key) && work.of(text.key) !== undefined);
 
-/** What of a label a text is, where it is not the label itself. */
+/** Returns the inflection of a label that a text is; nothing for the label itself. */
 export const inflectionOf = ({ isInflection, address: { key } }: DeskText): string =>
   isInflection ? ` · ${key}` : '';
 

@@ -3,7 +3,7 @@ import type { TranslationState } from '../../core/texts/state.js';
 import { csv } from '../../exchange/translations/csv.js';
 import type { Unit } from '../../exchange/translations/unit.js';
 
-/** What a translator did about one text. */
+/** A translator's work on one text. */
 export interface Done {
   readonly text?: string;
   /** It is right as it is. */
@@ -24,7 +24,7 @@ export type Progress = 'missing' | 'stale' | 'draft' | 'ready';
 
 const STATE: TranslationState = 'translated';
 
-/** What a translator did, and where it is kept. */
+/** A translator's work, and its storage. */
 export class Work {
   private readonly done = new Map<string, Done>();
   private readonly name: string;

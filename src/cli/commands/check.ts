@@ -86,7 +86,7 @@ async function unknownOf(
   return unknownTo(readBaseline(baseline), found);
 }
 
-/** What falls short of the coverage asked for, in sentences. */
+/** Returns a sentence for each locale below the required coverage. */
 function shortfalls(
   { matrix, coverage }: CheckResult,
   wanted: readonly string[],
@@ -147,7 +147,7 @@ async function show(
   }
 }
 
-/** What was observed; what writes it is loaded where it is asked for. */
+/** Returns the observed counts; the module that formats them is loaded only where it is needed. */
 async function observedIn({ observed }: Seen): Promise<object> {
   const { observedJson } = await import('../print/check-observed.js');
   return observedJson(observed);
@@ -174,7 +174,7 @@ const writeJson = async (value: unknown): Promise<void> => {
   await writeAll(['\n']);
 };
 
-/** What helps with much of what was found, where something does. */
+/** Prints a hint that helps with many of the findings, where there is one. */
 function hint(findings: readonly Finding[], { config: { original } }: WorkspaceFolder): void {
   const unnamed = findings.filter(
     ({ kind, locale }) => kind === 'missing-label' && locale === original,
@@ -198,7 +198,9 @@ function inFiles(
   );
 }
 
-/** What git has staged: all that the next commit would bring is told, in whatever file it shows. */
+/**
+ * Checks what git has staged, and reports all findings that the next commit would add, in any file.
+ */
 async function checkIndex(options: Options, folder: WorkspaceFolder): Promise<void> {
   const { checkStaged } = await import('../../workspace/checking/staged.js');
   const ofStaged = (staged: WorkspaceFolder): readonly Locale[] =>
@@ -206,7 +208,7 @@ async function checkIndex(options: Options, folder: WorkspaceFolder): Promise<vo
   const { result, folder: staged } = await checkStaged(folder, ofStaged, {
     asked: kindsOf(options.kind, '--kind'),
   });
-  await told(result, ofStaged(staged), staged, options);
+  await reported(result, ofStaged(staged), staged, options);
 }
 
 /** One check, printed; the exit code is set. */
@@ -231,11 +233,11 @@ async function toldOfFiles(
   options: Options,
 ): Promise<void> {
   const findings = inFiles(result.findings, options.files, folder);
-  await told({ ...result, findings }, locales, folder, options);
+  await reported({ ...result, findings }, locales, folder, options);
 }
 
 /** Prints a result, as far as it is asked for; the exit code is set. */
-async function told(
+async function reported(
   all: CheckResult,
   locales: readonly Locale[],
   folder: WorkspaceFolder,
@@ -315,8 +317,8 @@ function wipe(): void {
 }
 
 /**
- * Checks again after each save, reading only what changed; a broken file is told, and the next save
- * mends it.
+ * Checks again after each save, reading only changed files; a broken file is reported, and the next
+ * save ends that.
  */
 async function watchOn(options: Options): Promise<void> {
   const [{ repeat }, { Workspace: Opened }] = await Promise.all([
@@ -374,7 +376,7 @@ async function check(files: readonly string[], given: Omit<Options, 'files'>): P
 
 export function define(command: Command): void {
   withWorkspace(command)
-    .argument('[files...]', 'tell only what is in these files')
+    .argument('[files...]', 'print only findings in these files')
     .option('--locale <tag>', 'check this language only')
     .addOption(
       new Option('--format <format>', 'how to print')
@@ -408,7 +410,7 @@ export function define(command: Command): void {
     .option('--changed <revision>', 'only what a git revision or range touched, such as main..HEAD')
     .option(
       '--staged',
-      'check what git has staged, and tell what the next commit would bring, in whatever file it shows',
+      'check what git has staged, and print the findings that the next commit would add, in any file',
     )
     .option(
       '--observed <files...>',
@@ -418,7 +420,7 @@ export function define(command: Command): void {
       '--tally <file>',
       'with --observed: write what was counted, to be read together later, and check nothing',
     )
-    .option('--all', 'tell each finding alone, file by file, and not what they have in common')
+    .option('--all', 'print each finding, file by file, and not by common causes')
     .option('--watch', 'check again after each save')
     .option('--no-cache', 'check anew, and keep no result for the next check')
     .addHelpText(

@@ -16,7 +16,7 @@ interface Options extends WorkspaceOptions {
   readonly timeout: number;
 }
 
-/** Tells where the files are that no rules would be read from. */
+/** Reports files that no rules would be read from. */
 function tellUnread(folder: WorkspaceFolder, { files }: DerivingPlan, out: string): void {
   const read = new Set(folder.files(folder.config.rules));
   if (files.some(({ file }) => !read.has(file)))
@@ -46,7 +46,7 @@ function write(folder: WorkspaceFolder, { files, left }: DerivingPlan): void {
   }
 }
 
-/** Says what is not as the modules have it; the exit code tells CI. */
+/** Prints what differs from the modules; the exit code is for CI. */
 function check(folder: WorkspaceFolder, { files, left }: DerivingPlan): void {
   const wrong = files.filter(({ file, text }) => !isCurrent(folder.shown(file), text));
   for (const { file, module } of wrong)

@@ -55,7 +55,9 @@ function exportTerms(workspace: Workspace, out: string | undefined): void {
   }
 }
 
-/** What a page says itself: in the language of the translator, where there is such, and English. */
+/**
+ * Returns the texts of the page: in the translator's language where there are some, and in English.
+ */
 function tonguesFor(locale: Locale): Tongue[] {
   const own = installedWords(locale);
   const both = own.locale === 'en' ? [own] : [own, installedWords('en' as Locale)];

@@ -116,7 +116,7 @@ function printChanges(
   if (refused.length > 0) process.exitCode = 1;
 }
 
-/** What a reader of another format says, with its place in the file. */
+/** Turns another format's error into a complaint with its place in the file. */
 function reading<T>(file: string, read: () => T): T {
   try {
     return read();
@@ -183,7 +183,7 @@ async function takeReturned(
     worse.size === 0 ? all : take(found.decisions.filter((one) => !isWorse(one)));
   const { changed, states, moved } = taken;
   printChanges(changed, []);
-  const told: Returned = {
+  const accepted: Returned = {
     ...found,
     refused: [
       ...found.refused,
@@ -194,7 +194,7 @@ async function takeReturned(
     ],
     remarks: [...found.remarks, ...findings.filter((one) => !isWorse(one))],
   };
-  printRows(told);
+  printRows(accepted);
   for (const address of moved)
     say(
       `${addressText(address)}: the original changed since this was exported; the text went in, and counts as stale`,
@@ -204,7 +204,7 @@ async function takeReturned(
     options,
     `Took in ${counted(changed.length, 'text')} and ${counted(states, 'state')} of ${locale}`,
   );
-  return told;
+  return accepted;
 }
 
 /** Writes what goes back to the translator, in the format that came. */
@@ -212,12 +212,12 @@ function writeSlip(
   slip: string,
   { folder, shownFrom }: Workspace,
   locale: Locale,
-  told: Returned,
+  returned: Returned,
   { write }: TranslationFormat,
   came: string,
 ): void {
   const now = Workspace.open(folder, shownFrom);
-  const file = slipFor(now, locale, told);
+  const file = slipFor(now, locale, returned);
   if (file.units.length === 0) {
     say(`nothing has to go back; ${slip} was not written`);
     return;
@@ -255,9 +255,9 @@ async function importTexts(file: string, options: Options): Promise<void> {
       throw complaint('wrong-use', [`the texts are in ${other}, not in ${locale}`], { file });
     if (locale === workspace.config.original)
       throw complaint('wrong-use', [`${locale} is the original, which is not translated`]);
-    const told = await takeReturned(workspace, locale, read.units, options);
+    const returned = await takeReturned(workspace, locale, read.units, options);
     if (options.slip !== undefined && !options.dryRun)
-      writeSlip(options.slip, workspace, locale, told, TRANSLATION_FORMATS[format], text);
+      writeSlip(options.slip, workspace, locale, returned, TRANSLATION_FORMATS[format], text);
     return;
   }
   if (options.locale === undefined)

@@ -16,7 +16,7 @@ interface Options {
   readonly house?: boolean;
 }
 
-/** What a project calls the document of its API, mostly. */
+/** The usual names of a project's API document. */
 const LIKELY = ['openapi', 'api/openapi', 'docs/openapi'].flatMap((name) =>
   ['yaml', 'yml', 'json'].map((end) => `${name}.${end}`),
 );

@@ -5,7 +5,7 @@ import { watchFolders } from '../../workspace/disk/watched-folders.js';
 
 declare const ZEITWORT_VERSION: string;
 
-/** Watches folders for clients that do not tell of changes on disk. */
+/** Watches folders for clients that do not report changes on disk. */
 const watchOnDisk: Watcher = (folders, changed, begun) => {
   if (folders.length === 0) return;
   // What is not watched is read when it is saved in the editor.

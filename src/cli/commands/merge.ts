@@ -31,7 +31,7 @@ interface Options extends WorkspaceOptions, DryRunOptions {
   readonly install?: boolean;
 }
 
-/** Writes what was merged; tells what is left to decide. */
+/** Writes the merged file; prints what people must decide. */
 function write(file: string, named: string, { text, conflicts }: Merged): void {
   writeWhole(file, text);
   if (conflicts.length === 0) return;

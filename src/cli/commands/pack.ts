@@ -73,19 +73,19 @@ const share = ({ count: { all, simple } }: MadeSentences): string =>
 const MOST_NAMED = 20;
 
 function sayLeftOut({ unsimple }: MadeSentences, locale: Locale, lacks: string): void {
-  const told = new Map<string, number>();
+  const counts = new Map<string, number>();
   for (const { form, path: at, code, why } of unsimple) {
-    const times = (told.get(why) ?? 0) + 1;
-    told.set(why, times);
+    const times = (counts.get(why) ?? 0) + 1;
+    counts.set(why, times);
     const of = at === '' && form === '' ? '' : ` of ${form} ${at || 'the body'}`;
     if (times <= MOST_NAMED) say(`${locale}: "${code}"${of} ${lacks}, and is left out: ${why}`);
   }
-  for (const [why, times] of told)
+  for (const [why, times] of counts)
     if (times > MOST_NAMED)
       say(`${locale}: ${times - MOST_NAMED} more are left out for the same reason: ${why}`);
 }
 
-/** Sentences worked out, a file a language; what cannot be said so is told. */
+/** Writes finished sentences, a file for each language; reports what cannot be written. */
 function sentenceFiles(
   workspace: Workspace,
   locales: readonly Locale[],

@@ -35,8 +35,8 @@ function pagesIn(folder: string): string[] {
     .map((file) => file.split(path.sep).join('/'));
 }
 
-function listed(files: readonly string[], told: string): void {
-  for (const file of files.slice(0, MOST_NAMED)) print(`${file} ${told}`);
+function listed(files: readonly string[], state: string): void {
+  for (const file of files.slice(0, MOST_NAMED)) print(`${file} ${state}`);
   if (files.length > MOST_NAMED) print(`and ${files.length - MOST_NAMED} more`);
 }
 

@@ -43,7 +43,7 @@ async function rename(what: What, from: string, to: string, options: Options): P
     workspace.form(options.form);
   }
   const edits = new Edits(workspace);
-  // Places are told as the files are now, so they are found before anything is written.
+  // Places are printed as the files are now, so they are found before anything is written.
   const { touched, left } = renaming(workspace, edits, what, from, to, options.form);
   const lines = touched.map(({ file, keys, at, becomes }) => {
     const location = workspace.place({ file, keys, at });

@@ -183,7 +183,7 @@ export function define(command: Command): void {
     .option('--form <id>', 'the form that was validated, where the report does not say')
     .option('--strict', 'refuse a report with an entry that cannot be read as it stands')
     .option('--explain', 'print how the reader read each entry')
-    .option('--payload <file>', 'what was validated: it tells what a report leaves out')
+    .option('--payload <file>', 'the validated payload, for what a report leaves out')
     .option('--lines', 'one report a line in (JSON Lines), one body a line out')
     .option('--problem <name>', 'answer a problem of the whole request instead')
     .option(

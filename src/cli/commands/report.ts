@@ -39,8 +39,8 @@ async function report(options: Options): Promise<void> {
   const isFor = ({ locale, kind }: Finding): boolean =>
     options.locale === undefined ||
     (locale !== undefined && asked.includes(locale) && kind !== 'unreviewed');
-  const told = { ...result, findings: result.findings.filter(isFor) };
-  const data = reportData(workspace, told, locales, {
+  const shown = { ...result, findings: result.findings.filter(isFor) };
+  const data = reportData(workspace, shown, locales, {
     history: coverageHistory(workspace, options.history),
     hasPlaces: options.locale === undefined,
   });

@@ -134,10 +134,10 @@ async function asked(): Promise<NodeJS.Signals> {
 }
 
 /**
- * Stops in three steps: whoever asks whether it is ready is told no while everything is still
- * answered, since a balancer takes a moment to hear of it; then no more connections are taken, and
- * what is under way is finished within a bound; what still hangs then is cut. A person at a
- * terminal does not wait for the first.
+ * Stops in three steps. First, readiness checks get 503 while all other requests are answered,
+ * since a balancer takes a moment to notice. Then the listener closes, and requests under way are
+ * finished within a bound. Then the rest is cut. A person at a terminal does not wait for the first
+ * step.
  */
 async function stop(
   service: Service,

@@ -109,7 +109,7 @@ async function tryPayload(file: string | undefined, options: TryOptions): Promis
     finish(form, judgement, style, options);
   } catch (error) {
     if (!(error instanceof Error) || error.name !== 'OutOfTime') throw error;
-    // As a client of the service would be told.
+    // As a client of the service would get it.
     say(error.message);
     process.exitCode = 1;
     if (options.format !== 'body') return;

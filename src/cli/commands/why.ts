@@ -41,7 +41,7 @@ function explain(asked: Asked, locale: Locale, workspace: Workspace): Explanatio
     steps,
     ...said(sentences.say(violation, locale, true)),
     beside: message && workspace.texts.inline(message),
-    args: told(offers, sentences.argumentsFor(violation, [...offers].sort(), locale)),
+    args: explained(offers, sentences.argumentsFor(violation, [...offers].sort(), locale)),
     label: workspace.texts.label(form.form.id, field.pattern, locale),
   };
 }
@@ -51,8 +51,8 @@ const said = ({ text, inline }: Sentence): Pick<Explanation, 'sentence' | 'inlin
   inline,
 });
 
-/** Of the arguments on offer those that say something here: what tells where before what. */
-const told = (
+/** Returns the arguments that have a value here: places before facts. */
+const explained = (
   offers: ReadonlySet<string>,
   args: Readonly<Record<string, unknown>>,
 ): Record<string, unknown> =>

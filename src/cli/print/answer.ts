@@ -54,7 +54,7 @@ export function answerUnreadable(
   });
 }
 
-/** The answer to a problem of the whole request that tells nothing besides. */
+/** Returns the answer to a problem of the whole request without further data. */
 export function answerProblemOf(
   problem: string,
   form: string,

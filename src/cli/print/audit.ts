@@ -26,7 +26,7 @@ export function auditText({ responses, deviating, endpoints }: TallyData): strin
   return [...blocks, summary].join('\n\n');
 }
 
-/** The same for programs. */
+/** Returns the audit as JSON. */
 export function auditJson({ responses, deviating, endpoints }: TallyData): object {
   return {
     summary: { responses, deviating, endpoints: endpoints.length },

@@ -29,8 +29,8 @@ function cells({ line }: Observed, locales: readonly Locale[]): string[] {
 }
 
 /**
- * What production broke, for people: the most frequent first, with where its text comes from in
- * each locale.
+ * Returns the rules that were broken in production, for people: the most frequent first, with the
+ * source of the text in each locale.
  */
 export function observedText(
   observed: readonly Observed[],
@@ -75,7 +75,7 @@ export function observedText(
   ].join('\n');
 }
 
-/** The same for programs. */
+/** Returns the same as JSON. */
 export function observedJson(observed: readonly Observed[]): object[] {
   return observed.map(({ form, path, code, count, line }) => ({
     form,

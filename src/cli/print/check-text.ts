@@ -42,7 +42,7 @@ function groups<T>(items: readonly T[], key: (item: T) => string): Map<string, T
   return found;
 }
 
-/** More languages than this make a table that fits no window; the bars below tell as much. */
+/** More languages than this make a table that fits no window; the bars below show as much. */
 const MOST_COLUMNS = 14;
 /**
  * With more fields than this the table has the forms, and those fields only that lack something.
@@ -89,7 +89,9 @@ function coverageTable(matrix: readonly CoverageLine[], locales: readonly Locale
   return table(columns, rows);
 }
 
-/** So many other places of one cause are told, of so many that are looked for in their files. */
+/**
+ * The most further places of one cause that are printed, and that are looked for in their files.
+ */
 const MOST_PLACES = 4;
 const MOST_LOOKED_AT = 200;
 
@@ -161,7 +163,7 @@ function* inFileOrder(findings: readonly Finding[], workspace: WorkspaceFolder):
   }
 }
 
-/** What is told of findings of one cause: the first place, and where else. */
+/** Returns the lines about findings of one cause: the first place, and the others. */
 function causeLines({ finding, message, all }: Cause, workspace: WorkspaceFolder): string {
   const location = finding.spot && workspace.place(finding.spot);
   const own = whereOf(location);
@@ -172,11 +174,11 @@ function causeLines({ finding, message, all }: Cause, workspace: WorkspaceFolder
   return findingLines({ finding, location: location }, message, [...others], workspace);
 }
 
-/** With more causes than this the kinds are counted, and the gravest told. */
+/** With more causes than this, the kinds are counted, and the gravest causes are printed. */
 const MOST_CAUSES = 25;
 /**
- * With more than this, as an old project has them, it is told where to begin: what is said then
- * fits a screen.
+ * With more causes than this, as in an old project, the output says where to begin, and fits a
+ * screen.
  */
 const OVERWHELMING = 100;
 /** So many are named to begin with. */
@@ -199,13 +201,13 @@ function summary(findings: readonly Finding[], most: number): string {
       other.count - one.count,
   );
   const columns: Column[] = [{ head: '', align: 'right' }, { head: '' }, { head: '' }];
-  const told = rows.length > most ? rows.slice(0, most - 1) : rows;
-  const lines = told.map(({ first: { severity, kind }, count }) => [
+  const shown = rows.length > most ? rows.slice(0, most - 1) : rows;
+  const lines = shown.map(({ first: { severity, kind }, count }) => [
     String(count),
     COLOURS[severity](severity),
     kind,
   ]);
-  const rest = rows.slice(told.length);
+  const rest = rows.slice(shown.length);
   const left = rest.reduce((sum, { count }) => sum + count, 0);
   return table(
     columns,
@@ -215,7 +217,7 @@ function summary(findings: readonly Finding[], most: number): string {
   );
 }
 
-/** What mends most, the gravest first, and of different kinds as far as there are such. */
+/** Returns the causes to mend first: the gravest, and of different kinds where possible. */
 function firstOf(causes: readonly Cause[]): Cause[] {
   const [{ finding: gravest } = { finding: undefined }] = causes;
   const grave = causes.filter(({ finding }) => finding.severity === gravest?.severity);
@@ -236,7 +238,7 @@ function* byCause(
     const rest = causes.length - MOST_CAUSES;
     if (rest <= 0) return;
     yield '';
-    yield `${rest} more ${rest === 1 ? 'cause' : 'causes'}. All that was found, by kind; --all tells each, and --kind one kind:`;
+    yield `${rest} more ${rest === 1 ? 'cause' : 'causes'}. All findings, by kind; --all prints each, and --kind one kind:`;
     yield summary(findings, Infinity);
     return;
   }
@@ -248,7 +250,7 @@ function* byCause(
   for (const cause of firstOf(causes)) yield causeLines(cause, workspace);
   yield '';
   yield paint.dim(
-    '--kind KIND tells one kind by its causes, --all each finding with its location.',
+    '--kind KIND prints one kind by its causes, --all each finding with its location.',
   );
 }
 
@@ -275,7 +277,7 @@ function bars(matrix: readonly CoverageLine[], locales: readonly Locale[]): stri
 }
 
 export interface TextOptions {
-  /** Whether each finding is told alone, file by file. */
+  /** Whether each finding is printed by itself, file by file. */
   readonly all?: boolean | undefined;
   /** How many findings a baseline keeps silent. */
   readonly hidden?: number | undefined;
@@ -297,9 +299,9 @@ export function* checkText(
   { all: asksAll = false, hidden = 0 }: TextOptions = {},
 ): Generator<string> {
   const causes = asksAll ? [] : causesOf(findings);
-  // Of many fields that lack nothing the bars tell as much.
-  const tells = matrix.length > 0 && (haveFewFields(matrix) || lacks(matrix, locales));
-  if (tells && locales.length <= MOST_COLUMNS && causes.length <= OVERWHELMING) {
+  // The bars show as much about many fields that lack nothing.
+  const showsRows = matrix.length > 0 && (haveFewFields(matrix) || lacks(matrix, locales));
+  if (showsRows && locales.length <= MOST_COLUMNS && causes.length <= OVERWHELMING) {
     yield coverageTable(matrix, locales);
     yield paint.dim(legend(matrix));
     yield '';

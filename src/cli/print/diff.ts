@@ -16,7 +16,7 @@ const VERDICTS: Readonly<Record<Verdict, string>> = {
 const verdictText = ({ verdict, texts }: Difference): string =>
   verdict === 'same' && texts.length === 0 ? 'Nothing changed.' : VERDICTS[verdict];
 
-/** What changed inside of a text, marked with signs, so that it can be read without colours. */
+/** Marks the changes inside of a text with signs, so that they can be read without colours. */
 function marked({ before, after, locale }: TextChange): string {
   return wordChanges(before?.text ?? '', after?.text ?? '', locale)
     .map(({ text, change }) =>

@@ -12,8 +12,8 @@ function row(at: string, failure: Failure): string[] {
   const where = place(failure);
   if (failure.branches) return [at, where, failure.rule, `${failure.branches.length} alternatives`];
   const { rule, as, params = {} } = failure;
-  const told = Object.entries(params).map(([name, value]) => `${name} ${JSON.stringify(value)}`);
-  return [at, where, as === undefined ? rule : `${rule} as ${as}`, told.join(', ')];
+  const given = Object.entries(params).map(([name, value]) => `${name} ${JSON.stringify(value)}`);
+  return [at, where, as === undefined ? rule : `${rule} as ${as}`, given.join(', ')];
 }
 
 /** How the entries of a report were read: each by its place in the report, and what it became. */

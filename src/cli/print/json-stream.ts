@@ -16,8 +16,8 @@ const printed = (value: unknown, indent: string): string =>
   'null';
 
 /**
- * The same text as `JSON.stringify(value, undefined, 2)`, in pieces; what is streamed in it is
- * never there as a whole.
+ * Yields the text of `JSON.stringify(value, undefined, 2)` in pieces; streamed parts are never in
+ * memory as a whole.
  */
 export function* jsonPieces(value: unknown, indent = ''): Generator<string> {
   const inner = `${indent}  `;

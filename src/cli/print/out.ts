@@ -58,7 +58,7 @@ export function write(text: string): void {
   streams().stdout.write(exact(text));
 }
 
-/** The same with an end of line. */
+/** Prints a text with an end of line. */
 export function printExact(text: string): void {
   write(text.endsWith('\n') ? text : `${text}\n`);
 }

@@ -25,11 +25,11 @@ function useText(use: RuleUse): string {
   const main = VOCABULARY.get(rule)?.parameters[0]?.name;
   const entries = Object.entries(params);
   const [only] = entries;
-  const told =
+  const parameters =
     entries.length === 1 && only && only[0] === main
       ? [shown(only[1])]
       : entries.map(([name, value]) => `${name} ${shown(value)}`);
-  const words = [...told, ...(counterpart ? [printPath(counterpart)] : [])].join(', ');
+  const words = [...parameters, ...(counterpart ? [printPath(counterpart)] : [])].join(', ');
   const conditions = (onlyIf ?? []).map(({ field, values, absent }) => {
     const state =
       absent === undefined
@@ -150,7 +150,7 @@ function useJson(use: RuleUse, workspace: Workspace): object {
   };
 }
 
-/** The same for programs. */
+/** Returns the rules as JSON. */
 export function rulesJson(forms: readonly FormIndex[], workspace: Workspace): object {
   const { passedOver } = workspace.book;
   return {

@@ -37,8 +37,8 @@ export function table(columns: readonly Column[], rows: readonly (readonly strin
 const segmenters: { grapheme?: Intl.Segmenter; word?: Intl.Segmenter } = {};
 
 /**
- * The signs or words of a text; what tells them is made when it is first asked, since a process's
- * first takes long.
+ * Splits a text into graphemes or words; the segmenter is made at first use, since a process's
+ * first is slow.
  */
 const segments = (text: string, granularity: 'grapheme' | 'word'): Intl.Segments =>
   (segmenters[granularity] ??= new Intl.Segmenter('und', { granularity })).segment(text);
@@ -89,7 +89,7 @@ function fitting(
   return { units: text.length, used };
 }
 
-/** What is read as one sign is one of some hundreds, and to measure it takes long. */
+/** The widths of graphemes. There are some hundreds, and measuring one is slow. */
 const measured = new Memo<number>();
 
 const signWidth = (sign: string): number => measured.getOrMake(sign, () => stringWidth(sign));

@@ -6,7 +6,10 @@ import type { Workspace } from '../../workspace/reading/workspace.js';
 import { counted, paint, width } from './out.js';
 import { cut, table, widthOf, wrap, type Column } from './table.js';
 
-/** What a row is called: `magnitude > label, accusative`, `required`, `problem not-found title`. */
+/**
+ * Returns the name of a row: `magnitude > label, accusative`, `required`, `problem not-found
+ * title`.
+ */
 function nameOf({ kind, key, path, form }: OverviewRow): string {
   const what = {
     message: key,
@@ -28,7 +31,7 @@ export interface ShownRow extends OverviewRow {
 
 const DRAFT = '(draft)';
 
-/** What stands where a locale has no text of its own. */
+/** Returns the cell of a locale without a text of its own. */
 function lacking(row: ShownRow, locale: Locale): string {
   // Grammatical forms are each language's own, so one that is not there is not lacking.
   if (isInflection(row)) return paint.dim('·');
@@ -112,7 +115,7 @@ export function textsTable(rows: readonly ShownRow[], locales: readonly Locale[]
   return `${body}\n\n${counted(rows.length, 'text')} in ${counted(locales.length, 'locale')}`;
 }
 
-/** The same for programs. */
+/** Returns the texts as JSON. */
 export function textsJson(
   rows: readonly ShownRow[],
   locales: readonly Locale[],

@@ -63,7 +63,7 @@ function sentenceText({ sentence, found }: TracedSentence, workspace: Workspace)
 export const tracedText = (all: readonly TracedSentence[], workspace: Workspace): string =>
   all.map((one) => sentenceText(one, workspace)).join('\n\n');
 
-/** The same for programs. */
+/** Returns the traced sentences as JSON. */
 export const tracedJson = (all: readonly TracedSentence[], workspace: Workspace): object[] =>
   all.map(({ sentence, found }) => ({
     sentence,

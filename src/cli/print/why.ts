@@ -13,7 +13,7 @@ export interface Explanation {
   readonly locale: Locale;
   readonly steps: readonly Step[];
   readonly sentence: string;
-  /** What is said beside the input, and the text that says it; absent where there is none. */
+  /** The text beside the input; absent where there is none. */
   readonly inline: string | undefined;
   readonly beside: Entry | undefined;
   /** The arguments on offer, with what they would say. */
@@ -22,7 +22,7 @@ export interface Explanation {
   readonly label: Entry | undefined;
 }
 
-/** What is explained. */
+/** The rule and field to explain. */
 export interface Asked {
   readonly form: FormIndex;
   readonly field: Field;
@@ -150,7 +150,7 @@ export function whyTable(
   ].join('\n');
 }
 
-/** The same for programs. */
+/** Returns the explanation as JSON. */
 export function whyJson(
   { form, field, use, path }: Asked,
   explanations: readonly Explanation[],

@@ -7,8 +7,8 @@ export interface WordChange {
 }
 
 /**
- * What changed between two texts, word by word; words as the language has them, also where it
- * writes no spaces.
+ * Compares two texts word by word; the language decides what a word is, also where it writes no
+ * spaces.
  */
 export function wordChanges(before: string, after: string, locale: string): WordChange[] {
   const intlSegmenter = new Intl.Segmenter(locale, { granularity: 'word' });

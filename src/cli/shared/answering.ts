@@ -24,7 +24,10 @@ export function withAnswer(command: Command): Command {
     .option('--with-headers', 'print the HTTP status line and the headers first')
     .option('--shape <name>', "the layout of the body (else the workspace's)")
     .addOption(
-      new Option('--per-field <which>', 'what is told of each field').choices(['all', 'first']),
+      new Option('--per-field <which>', 'the errors of each field in the body').choices([
+        'all',
+        'first',
+      ]),
     )
     .addOption(
       new Option('--audience <who>', 'who reads the body').choices(['client', 'developer']),
@@ -33,7 +36,7 @@ export function withAnswer(command: Command): Command {
     .option('--instance <uri>', 'the URI of this occurrence');
 }
 
-/** Tells what could not be said or read, and was answered all the same. */
+/** Prints texts and entries that could not be said or read, and were answered all the same. */
 export const warn = ({ message }: Warning): void => {
   say(message.replace(/\.$/, ''));
 };

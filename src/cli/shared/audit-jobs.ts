@@ -7,8 +7,8 @@ import type { Part } from '../../workspace/auditing/parts.js';
 import { complaint, Complaint } from '../../workspace/disk/complaint.js';
 
 /**
- * What a process that audits a part says when it is done: a tally with lines counted from the
- * part's first, or why there is none.
+ * The message of a process that audited a part: a tally with lines counted from the part's first,
+ * or why there is none.
  */
 export type PartResult =
   | { readonly done: TallyData; readonly lines: number }
@@ -31,7 +31,7 @@ const resultSchema = z.union([
   }),
 ]);
 
-/** What names a whole file instead of a range. */
+/** Names a whole file instead of a range. */
 const WHOLE = 'whole';
 
 const rangeText = ({ range }: Part): string => (range ? `${range.start}-${range.end}` : WHOLE);

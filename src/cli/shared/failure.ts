@@ -11,7 +11,7 @@ export function tellFailure(error: unknown, debug: boolean): number {
   const sentence =
     error instanceof Complaint
       ? error.message
-      : `something unexpected happened (${oneLine(error instanceof Error ? error.message : String(error))}); run it again with --debug and tell the authors`;
+      : `something unexpected happened (${oneLine(error instanceof Error ? error.message : String(error))}); run it again with --debug and report it to the authors`;
   say(sentence);
   if (debug && error instanceof Error) streams().stderr.write(`${error.stack ?? ''}\n`);
   return 2;

@@ -32,7 +32,7 @@ export const wholeNumber =
     throw new InvalidArgumentError(`a whole number from ${least} to ${most} is wanted`);
   };
 
-/** How far back coverage is told. */
+/** The number of earlier commits with coverage. */
 export const historyOption = (): Option =>
   new Option(
     '--history <n>',
@@ -45,8 +45,8 @@ export function formatOption(): Option {
 }
 
 /**
- * Tells a reader that some files may be as they were before an edit, and some as after it; only who
- * edits finishes it.
+ * Warns a reader that some files may be as they were before an edit, and some as after it; only an
+ * edit finishes it.
  */
 function tellInterrupted(folder: string): void {
   if (isInterrupted(folder))
@@ -65,7 +65,7 @@ export function openWorkspace({ workspace }: WorkspaceOptions): Workspace {
   return opened;
 }
 
-/** The same without reading more than the settings. */
+/** Opens a workspace's folder; reads the settings only. */
 export function openFolder({ workspace }: WorkspaceOptions): WorkspaceFolder {
   const opened = WorkspaceFolder.openFolder(workspace ?? '.', process.cwd());
   tellInterrupted(opened.folder);

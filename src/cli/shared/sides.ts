@@ -12,7 +12,7 @@ import { openFolder, type WorkspaceOptions } from './options.js';
 /** A workspace as it is compared with another. */
 export function sideOf(workspace: Workspace): Side {
   const { table, config, forms, texts, allTexts } = workspace;
-  // All is read here, so that what is broken is told before anything is compared.
+  // All files are read first, so that errors come before the comparison.
   workspace.readAll();
   return {
     table,

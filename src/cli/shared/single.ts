@@ -21,7 +21,7 @@ export interface SingleOptions {
   readonly param: readonly string[];
 }
 
-/** What was typed, as the field has it: a field of texts takes `12` for a text. */
+/** Converts a typed value to the field's type: a field of texts takes `12` as a text. */
 function valueFor(text: string, field: Field): unknown {
   const types = declaredTypes(field.uses);
   const value = loose(text);

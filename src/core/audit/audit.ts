@@ -5,7 +5,7 @@ import { jsonOf, textOf, type Deviation, type DeviationKind, type Recorded } fro
 import type { LeakFinder } from './strings.js';
 import type { Origin, TextMatcher } from './text-matcher.js';
 
-/** What recorded responses are held against. */
+/** The contract that recorded responses are compared with. */
 export interface Contract {
   /** The shape that bodies should have, and its media type. */
   readonly shape: string;
@@ -35,7 +35,7 @@ interface Said extends Origin {
   readonly text: string;
 }
 
-/** So many deviations of one response are told. */
+/** The most deviations of one response. */
 const MOST_NOTED = 1000;
 
 class Auditor {
@@ -75,12 +75,12 @@ class Auditor {
     const reading = readBody(json.value);
     this.shape(reading, json.value);
     this.status(reading);
-    const told = reading.texts.map(({ text, code }): Said => {
+    const said = reading.texts.map(({ text, code }): Said => {
       const { locales, path } = this.contract.texts.of(text, code);
       return { text, locales, path };
     });
-    this.language(told);
-    this.texts(told, reading);
+    this.language(said);
+    this.texts(said, reading);
     this.count(reading);
   }
 
@@ -107,12 +107,12 @@ class Auditor {
       this.note('other-status', `The problem "${problem}" came with ${given}; it has ${meant}.`);
   }
 
-  private language(told: readonly Said[]): void {
+  private language(said: readonly Said[]): void {
     const { language, mediaType } = this.recorded;
     const { locales: languages } = this.contract;
     // Where no headers were kept at all, none can be missing.
     if (language === undefined) {
-      if (mediaType !== undefined && told.length > 0)
+      if (mediaType !== undefined && said.length > 0)
         this.note('wrong-language', 'Content-Language is missing.');
       return;
     }
@@ -126,7 +126,7 @@ class Auditor {
       );
       return;
     }
-    for (const { text, locales: found } of told) {
+    for (const { text, locales: found } of said) {
       if (
         found.size === 0 ||
         found.has(spoken) ||
@@ -140,11 +140,11 @@ class Auditor {
     }
   }
 
-  private texts(told: readonly Said[], { layout }: BodyReading): void {
-    for (const { text, locales, path } of told) {
+  private texts(said: readonly Said[], { layout }: BodyReading): void {
+    for (const { text, locales, path } of said) {
       if (path !== undefined)
         this.note('raw-path', `${quoted(text)} names a field by its path, ${path}.`);
-      // In a body of no known layout nobody can tell texts for people from other values.
+      // In a body of an unknown layout, texts for people look like other values.
       if (layout === 'unknown') continue;
       if (locales.size === 0) this.note('unknown-text', `${quoted(text)} stands in no catalog.`);
     }
@@ -155,7 +155,7 @@ class Auditor {
     if (expected === undefined || violations === undefined || violations >= expected) return;
     this.note(
       'too-few',
-      `The body tells ${violations} of the ${expected} rules that the request broke.`,
+      `The body has ${violations} of the ${expected} rules that the request broke.`,
     );
   }
 }

@@ -1,4 +1,4 @@
-/** What of a server's inside shows in texts, each with a name for people. */
+/** Signs of a server's internals in texts, each with a name for people. */
 const LEAKS: readonly (readonly [string, RegExp])[] = [
   [
     'a stack trace',
@@ -25,12 +25,12 @@ export interface Leak {
 }
 
 /**
- * What every leak holds some of: most texts hold none of it, and then nothing more is looked for.
+ * Matches a part of every leak: most texts match nothing, and then no other expression is tried.
  */
 const SUSPECT =
   /(?:^|\n)[ \t]{0,40}at |\(most recent|\.(?:java|kt|scala|cs):|goroutine|\w\.[A-Z]|Exception|StackTrace|\w::\w|(?:SELECT|INSERT|UPDATE|DELETE)\s|SQLSTATE|syntax error at|ORA-\d|duplicate key|[\s"'(=]\/[A-Za-z]+\/|^\/[A-Za-z]+\/|[A-Za-z]:\\|file:\/\/|node:internal/;
 
-/** What is internal in a text: what it is, and the part that shows it. */
+/** Finds the internals in a text: what each is, and the part that shows it. */
 export function leaksIn(text: string): Leak[] {
   if (!SUSPECT.test(text)) return [];
   return LEAKS.flatMap(([what, regex]) => {

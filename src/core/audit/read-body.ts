@@ -1,23 +1,23 @@
 import { isObject, type Loose } from '../reading.js';
 
-/** The layouts that a body can be told by. */
+/** The layouts that can be recognised. */
 export type KnownLayout = 'problem' | 'jsonapi' | 'graphql' | 'fields' | 'list' | 'unknown';
 
-/** What an error body of any layout tells, as far as it can be read. */
+/** The content of an error body of any layout, as far as it can be read. */
 export interface BodyReading {
   readonly layout: KnownLayout;
   /** Texts for people, each with the code that it goes with. */
   readonly texts: readonly { readonly text: string; readonly code: string | undefined }[];
-  /** The problem's name, where the body tells it. */
+  /** The problem's name, where the body has it. */
   readonly problem?: string;
   readonly status?: number;
-  /** How many violations it tells; absent where it tells none of them. */
+  /** The number of violations in it; absent where it has none. */
   readonly violations?: number;
 }
 
-type Told = BodyReading['texts'][number];
+type BodyText = BodyReading['texts'][number];
 
-const told = (text: Loose, code?: Loose): Told[] =>
+const textsOf = (text: Loose, code?: Loose): BodyText[] =>
   typeof text === 'string' && text !== ''
     ? [{ text, code: typeof code === 'string' ? code : undefined }]
     : [];
@@ -28,8 +28,8 @@ const lastWord = (type: Loose): string | undefined =>
   typeof type === 'string' && type !== 'about:blank' ? type.split(/[/#]/).at(-1) : undefined;
 
 /** Every text in a value that no layout is known for. */
-function textsIn(value: Loose, depth = 0): Told[] {
-  if (typeof value === 'string') return told(value);
+function textsIn(value: Loose, depth = 0): BodyText[] {
+  if (typeof value === 'string') return textsOf(value);
   if (depth > 32 || typeof value !== 'object' || value === null) return [];
   return Object.values(value).flatMap((member) => textsIn(member, depth + 1));
 }
@@ -46,7 +46,7 @@ function readErrors(errors: readonly Loose[]): BodyReading | undefined {
     const extensions = isObject(first.extensions) ? first.extensions : {};
     const texts = objects.flatMap(({ message, extensions: more }) => {
       const { code, detail } = isObject(more) ? more : {};
-      return [...told(message, code), ...told(detail, code)];
+      return [...textsOf(message, code), ...textsOf(detail, code)];
     });
     const problem =
       typeof extensions.problem === 'string' ? extensions.problem : lastWord(extensions.type);
@@ -70,8 +70,8 @@ function readErrors(errors: readonly Loose[]): BodyReading | undefined {
   return {
     layout: 'jsonapi',
     texts: [
-      ...told(first.title, problem),
-      ...objects.flatMap(({ detail, code }) => told(detail, code)),
+      ...textsOf(first.title, problem),
+      ...objects.flatMap(({ detail, code }) => textsOf(detail, code)),
     ],
     ...named(lastWord(links.type) ?? problem),
     ...(typeof first.status === 'string' && /^\d{3}$/.test(first.status)
@@ -84,13 +84,13 @@ function readErrors(errors: readonly Loose[]): BodyReading | undefined {
 /** Reads an error body, in whichever of the layouts it is. */
 export function readBody(value: Loose): BodyReading {
   if (Array.isArray(value)) {
-    // The last record may count what is not told.
+    // The last record may have the number of omitted violations.
     const records = value
       .filter(isObject)
       .filter(({ more }, at) => at === 0 || typeof more !== 'number');
     if (records.length > 0 && records.every((one) => 'text' in one && 'code' in one)) {
       const isProblem = records[0]?.field === null;
-      const texts = records.flatMap(({ text, code }) => told(text, code));
+      const texts = records.flatMap(({ text, code }) => textsOf(text, code));
       const problem =
         isProblem && typeof records[0]?.code === 'string' ? records[0].code : 'invalid-fields';
       return {
@@ -108,12 +108,12 @@ export function readBody(value: Loose): BodyReading {
   if (isObject(fields) || (isObject(parameters) && title !== undefined)) {
     const groups = [fields, parameters].filter(isObject).flatMap((group) => Object.values(group));
     const texts = groups.flatMap((one) =>
-      Array.isArray(one) ? one.flatMap((text) => told(text)) : told(one),
+      Array.isArray(one) ? one.flatMap((text) => textsOf(text)) : textsOf(one),
     );
     const problem = typeof code === 'string' ? code : undefined;
     return {
       layout: 'fields',
-      texts: [...told(title, problem), ...told(detail, problem), ...texts],
+      texts: [...textsOf(title, problem), ...textsOf(detail, problem), ...texts],
       ...named(problem),
       ...head,
       violations: texts.length,
@@ -128,7 +128,7 @@ export function readBody(value: Loose): BodyReading {
   )
     return {
       layout: 'fields',
-      texts: [...told(title, code), ...told(detail, code)],
+      texts: [...textsOf(title, code), ...textsOf(detail, code)],
       problem: code,
       ...head,
     };
@@ -139,8 +139,8 @@ export function readBody(value: Loose): BodyReading {
   if (typeof title === 'string' && typeof status === 'number') {
     const problem = lastWord(type) ?? (Array.isArray(errors) ? 'invalid-fields' : undefined);
     const inner = list(errors).filter(isObject);
-    const texts = [...told(title, problem), ...told(detail, problem)];
-    for (const one of inner) texts.push(...told(one.detail, one.code));
+    const texts = [...textsOf(title, problem), ...textsOf(detail, problem)];
+    for (const one of inner) texts.push(...textsOf(one.detail, one.code));
     return {
       layout: 'problem',
       texts,

@@ -7,7 +7,7 @@ export type Kept = { readonly text: string } | { readonly value: Loose };
 export const textOf = (kept: Kept): string =>
   'text' in kept ? kept.text : JSON.stringify(kept.value);
 
-/** What the JSON of a body holds; nothing where it is none. */
+/** Parses the JSON of a body; returns nothing where it is not JSON. */
 export function jsonOf(kept: Kept): { readonly value: Loose } | undefined {
   if ('value' in kept) return kept;
   try {
@@ -51,7 +51,7 @@ export interface Deviation {
   readonly message: string;
 }
 
-/** What each kind means, for reports and the reference. */
+/** Explains each kind, for reports and the reference. */
 export const DEVIATIONS: Readonly<Record<DeviationKind, string>> = {
   'other-shape': 'An error body is not laid out as the contract says.',
   'other-status': 'A problem comes with another status than it has.',
@@ -61,5 +61,5 @@ export const DEVIATIONS: Readonly<Record<DeviationKind, string>> = {
   'raw-path': 'A text for people names a field by its path, such as targets.2.name.',
   'unknown-text': 'A text stands in no catalog.',
   leak: 'A body shows what is internal: a stack trace, a class, a query, a file of the server.',
-  'too-few': 'A body tells fewer violations than the request has, though all are to be told.',
+  'too-few': 'A body has fewer violations than the request, though it should have all.',
 };

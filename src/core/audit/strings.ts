@@ -9,7 +9,7 @@ export class LeakFinder {
   /** Texts with nothing internal in them: the members, codes and sentences of a service repeat. */
   private readonly harmless = new Memo<true>();
 
-  /** What is internal in the texts of a value, and in the names of its members. */
+  /** Finds internals in the texts of a value, and in the names of its members. */
   in(value: Loose): readonly Leak[] {
     const found: Leak[] = [];
     this.walk(value, found, 0);

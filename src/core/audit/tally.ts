@@ -3,7 +3,7 @@ import type { Deviation, DeviationKind, Recorded } from './recording.js';
 
 export type Place = Recorded['location'];
 
-/** The same deviation at one endpoint, however often it came. */
+/** A deviation at one endpoint, with its count. */
 export interface TalliedDeviation {
   readonly kind: DeviationKind;
   readonly message: string;
@@ -12,7 +12,7 @@ export interface TalliedDeviation {
   readonly first: Place;
 }
 
-/** What came of one endpoint. */
+/** The tally of one endpoint. */
 export interface TalliedEndpoint {
   readonly endpoint: string;
   readonly responses: number;

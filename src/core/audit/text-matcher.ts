@@ -76,18 +76,18 @@ const literalOf = (message: Message): string =>
 interface Shape {
   readonly locale: Locale;
   readonly message: Message;
-  /** What a text of it holds: looked for first, since that is quick. */
+  /** The longest literal part, which is looked for first, since that is quick. */
   readonly literal: string;
 }
 
 const isOf = (text: string, { literal, message }: Shape): boolean =>
   text.includes(literal) && couldBe(message, text);
 
-/** What people wrote themselves is short; a text without end is none of it. */
+/** The longest text that people write themselves. */
 const LONGEST = 800;
 const NONE: ReadonlySet<Locale> = new Set();
 
-/** What is known of a text for people. */
+/** The origin of a text for people. */
 export interface Origin {
   /** The languages of the messages that could have made it; none where it stands in no catalog. */
   readonly locales: ReadonlySet<Locale>;
@@ -95,7 +95,7 @@ export interface Origin {
   readonly path: string | undefined;
 }
 
-/** Tells which messages could have made a text: with anything where an argument stands. */
+/** Finds the messages that could have made a text: anything matches an argument. */
 export class TextMatcher {
   private readonly byKey = new Map<string, Shape[]>();
   private readonly all: Shape[] = [];

@@ -3,7 +3,7 @@ interface Known<K, V> {
   readonly set: (key: K, value: V) => unknown;
 }
 
-/** What a map has under a key, made and noted where it has nothing. */
+/** Returns the value of a key, and makes it where there is none. */
 export function getOrMake<K, V>(known: Known<K, V>, key: K, make: () => NoInfer<V>): V {
   const there = known.get(key);
   if (there !== undefined) return there;

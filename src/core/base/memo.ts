@@ -1,10 +1,10 @@
-/** What a small value is counted as besides its key, in bytes. */
+/** The size of a small value besides its key, in bytes. */
 const SMALL = 150;
 
 /** Longer keys are none that come again. */
 const LONGEST = 2_000;
 
-/** What several memos may keep together, in bytes, as far as these can be told. */
+/** The most that several memos keep together, in bytes, as far as sizes are known. */
 const MOST = 16_000_000;
 
 /**
@@ -56,7 +56,7 @@ export class Memo<T> {
     return value;
   }
 
-  /** What is remembered under a key, made where nothing is. */
+  /** Returns the value of a key, and makes it where there is none. */
   getOrMake(key: string, make: (key: string) => T): T {
     const known = this.known.get(key);
     return known === undefined ? this.set(key, make(key)) : known;

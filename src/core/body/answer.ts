@@ -18,12 +18,12 @@ import { developerDetail, type DeveloperDetail, type LocationOf } from './develo
 import { TELLS_WHETHER, TO_TRY_AGAIN } from './problems.js';
 import { ERROR_STATUSES } from './status-phrases.js';
 
-/** So many violations are told where nobody says otherwise. */
+/** The default for the most violations in an answer. */
 export const MOST_TOLD = 100;
 
 /**
- * So many violations are put into words, to be sorted and told or counted; a report may list any
- * number.
+ * The most violations that are put into words, to be sorted and sent or counted; a report may list
+ * any number.
  */
 export const MOST_SAID = 1000;
 
@@ -36,26 +36,23 @@ export type DetailOption =
 
 /** How the workspace answers. */
 export interface AnswerOptions extends SentenceOptions {
-  /** What problem type URIs start with; without it the type is `about:blank`. */
+  /** The prefix of problem type URIs; without it the type is `about:blank`. */
   readonly typeBase?: string | undefined;
-  /** Whether all violations of a field are told, or the first only. */
+  /** Whether the answer has all violations of a field, or the first only. */
   readonly perField: 'all' | 'first';
-  /** So many are told at the most; of the others their number. */
+  /** The most violations in the answer; of the others their number. */
   readonly maxViolations: number;
-  /** Whether texts for beside the input are told too. */
+  /** Whether texts beside the input are included. */
   readonly inline?: boolean | undefined;
   /** The detail of broken rules, where it is not a text of its own. */
   readonly detail?: DetailOption | undefined;
   /** Status by problem. */
   readonly statuses: ReadonlyMap<string, number>;
-  /**
-   * Where a text stands in its file: given where the answer is for developers, who are told more
-   * than clients.
-   */
+  /** Returns the place of a text in its file; present where the answer is for developers. */
   readonly developer?: LocationOf | undefined;
 }
 
-/** What is known about one occurrence of a problem besides what broke. */
+/** The data of one occurrence of a problem besides the broken rules. */
 export interface Occasion {
   /** A URI reference (RFC 9457 section 3.1.5). */
   readonly instance?: string | undefined;
@@ -81,7 +78,7 @@ export interface Answer {
   readonly title: string;
   readonly detail: string;
   readonly instance?: string | undefined;
-  /** What else is told about this occurrence (extension members, RFC 9457 section 3.2). */
+  /** Further members of this answer (extension members, RFC 9457 section 3.2). */
   readonly members: Readonly<Record<string, unknown>>;
   /** The locale asked for and found. */
   readonly locale: Locale;
@@ -95,19 +92,16 @@ export interface Answer {
   readonly address?: string | undefined;
   /** After how many seconds a client may try again. */
   readonly retryAfter?: number | undefined;
-  /**
-   * How many violations are not told, since there were too many; nobody looks for all of many
-   * thousands.
-   */
+  /** The number of omitted violations; with many thousand, the rest is not counted. */
   readonly more: number;
   /** In document order. */
   readonly sentences: readonly Sentence[];
-  /** For each sentence, what developers are told; absent in answers for clients. */
+  /** For each sentence, the details for developers; absent in answers for clients. */
   readonly details?: readonly DeveloperDetail[] | undefined;
 }
 
 /**
- * The longest text of a problem's parameter that is told, in graphemes: names and addresses, which
+ * The longest value of a problem's parameter in its texts, in graphemes: names and addresses, which
  * a message is made around.
  */
 const MOST_ECHOED = 500;
@@ -120,7 +114,7 @@ const LONGEST_WAIT = 366 * 24 * 60 * 60;
 const secondsIn = (value: unknown): number | undefined =>
   typeof value === 'number' && value >= 0 && value <= LONGEST_WAIT ? Math.ceil(value) : undefined;
 
-/** A parameter of a problem as its texts may tell it. */
+/** Returns a parameter of a problem as its texts may show it. */
 function echoed(value: unknown): unknown {
   if (Array.isArray(value)) return value.slice(0, MOST_LISTED).map(echoed);
   const isOther =
@@ -159,12 +153,12 @@ function firstOfEach<T>(items: readonly T[], sentenceOf: (item: T) => Sentence):
 const fieldsOf = (sentences: readonly Sentence[]): number =>
   firstOfEach(sentences, (one) => one).length;
 
-/** Of a list as much as is told. */
+/** Returns the part of a list that is shown. */
 function capped<T>(items: readonly T[], most: number): readonly T[] {
   return items.length > most ? items.slice(0, most) : items;
 }
 
-/** The sentences to tell and, for developers, what belongs to each. */
+/** The sentences of the answer and, for developers, the details of each. */
 function tell(
   violations: readonly Violation[],
   locale: Locale,
@@ -175,10 +169,10 @@ function tell(
   const say = (violation: Violation): Sentence => sentences.say(violation, locale, inline);
   if (!developer) {
     const all = sorted(violations.map(say), rankOf);
-    const told = perField === 'first' ? firstOfEach(all, (one) => one) : all;
+    const kept = perField === 'first' ? firstOfEach(all, (one) => one) : all;
     return {
-      sentences: capped(told, maxViolations),
-      more: Math.max(0, told.length - maxViolations),
+      sentences: capped(kept, maxViolations),
+      more: Math.max(0, kept.length - maxViolations),
       fields: fieldsOf(all),
     };
   }
@@ -187,12 +181,12 @@ function tell(
     ({ sentence }) => rankOf(sentence),
   );
   const wanted = perField === 'first' ? firstOfEach(all, ({ sentence }) => sentence) : all;
-  const told = capped(wanted, maxViolations);
+  const kept = capped(wanted, maxViolations);
   return {
-    more: wanted.length - told.length,
+    more: wanted.length - kept.length,
     fields: fieldsOf(all.map(({ sentence }) => sentence)),
-    sentences: told.map(({ sentence }) => sentence),
-    details: told.map(({ sentence, violation }) =>
+    sentences: kept.map(({ sentence }) => sentence),
+    details: kept.map(({ sentence, violation }) =>
       developerDetail(sentence, violation, sentences.form, locale, options.shorten, developer),
     ),
   };
@@ -228,14 +222,16 @@ export function answerViolations(
   const said = capped(violations, MOST_SAID);
   const { detail } = options;
   const isAlone = detail?.of === 'first';
-  const { fields, ...told } = tell(
+  const { fields, ...listed } = tell(
     said,
     locale,
     sentences,
     isAlone ? { ...options, maxViolations: 1 } : options,
   );
-  const rest = isAlone ? 0 : told.more + violations.length - said.length + more;
-  const args = isAlone ? { count: 1, fields: 1 } : { count: told.sentences.length + rest, fields };
+  const rest = isAlone ? 0 : listed.more + violations.length - said.length + more;
+  const args = isAlone
+    ? { count: 1, fields: 1 }
+    : { count: listed.sentences.length + rest, fields };
   const answer = answerProblem(
     'invalid-fields',
     args,
@@ -246,13 +242,13 @@ export function answerViolations(
     occasion,
   );
   const languages = new Set(answer.locales);
-  for (const { case: at } of told.sentences) if (at.spoken) languages.add(at.spoken.locale);
+  for (const { case: at } of listed.sentences) if (at.spoken) languages.add(at.spoken.locale);
   return {
     ...answer,
-    ...told,
+    ...listed,
     ...(detail
       ? {
-          detail: told.sentences
+          detail: listed.sentences
             .map(({ text }) => text)
             .join(detail.of === 'all' ? detail.separator : ''),
         }
@@ -279,7 +275,7 @@ export function answerProblem(
   const isToTry = TO_TRY_AGAIN.has(problem);
   const seconds = isToTry ? secondsIn(given.seconds) : undefined;
   const { title, detail } = texts.problem(form, problem, locale);
-  // What a backend tells of a request may be what a client sent.
+  // A backend's data about a request may come from a client.
   const args = Object.fromEntries(
     Object.entries(given).map(([name, value]) => [name, echoed(value)]),
   );
@@ -322,8 +318,7 @@ export const contentLanguage = ({ locales: languages, locale }: Answer): string 
   languages.length === 0 ? locale : languages.join(', ');
 
 /**
- * What developers are told about the sentence at a place of an answer; nothing in an answer for
- * clients.
+ * Returns the details for developers about a sentence of an answer; nothing in answers for clients.
  */
 export const detailOf = ({ details }: Answer, at: number): DeveloperDetail | undefined =>
   details?.[at];

@@ -10,11 +10,11 @@ export type LocationOf = (
   text: Phrase,
 ) => { readonly file: string; readonly line?: number } | undefined;
 
-/** What developers are told about one violation, and clients never. */
+/** The details of one violation for developers; clients never get them. */
 export interface DeveloperDetail {
   readonly rule: string;
   readonly params?: Readonly<Record<string, unknown>>;
-  /** What was given, as text; masked where it is secret. */
+  /** The sent value, as text; masked where it is secret. */
   readonly value?: string;
   /** The key of the message in its catalog, and where it stands; absent where nobody wrote one. */
   readonly key?: string;
@@ -24,7 +24,7 @@ export interface DeveloperDetail {
   readonly fallback?: string;
 }
 
-/** Works out what developers are told. */
+/** Makes the details for developers. */
 export function developerDetail(
   { case: { path, in: part, found, use } }: Sentence,
   { rule, params, value }: Violation,

@@ -29,8 +29,8 @@ export const PROBLEM_STATUSES: ReadonlyMap<string, number> = new Map([
 ]);
 
 /**
- * The members of a body that are ours to tell (RFC 9457 section 3.1, and what the shapes add): no
- * extension may say otherwise.
+ * The reserved members of a body (RFC 9457 section 3.1, and those that shapes add): no extension
+ * may have these names.
  */
 const STANDARD_MEMBERS = new Set([
   'type',
@@ -43,8 +43,7 @@ const STANDARD_MEMBERS = new Set([
 ]);
 
 /**
- * What keeps a name from being one of an extension member, as half a sentence; nothing where it may
- * be.
+ * Returns why a name cannot be an extension member, as half a sentence; nothing where it can.
  * @param shape the name of the body's shape
  */
 export function memberTrouble(name: string, shape: string): string | undefined {
@@ -55,14 +54,14 @@ export function memberTrouble(name: string, shape: string): string | undefined {
   return undefined;
 }
 
-/** Keys that tell, as `yes` or `no`, whether another argument is there. */
+/** Keys that are `yes` or `no`: whether another argument is there. */
 export const TELLS_WHETHER: Readonly<Record<string, string>> = keyed({
   located: 'line',
   timed: 'seconds',
 });
 
 /**
- * Problems after which a client may try again, in `seconds` where that is told (RFC 9110 section
+ * Problems after which a client may try again, in `seconds` where these are given (RFC 9110 section
  * 10.2.3).
  */
 export const TO_TRY_AGAIN: ReadonlySet<string> = new Set([

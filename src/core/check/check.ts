@@ -49,7 +49,7 @@ interface Notes {
   readonly ofCells: Finding[];
 }
 
-/** What is being looked at. */
+/** The text in hand. */
 interface TextAt {
   in: 'texts' | 'cells' | undefined;
 }
@@ -88,7 +88,7 @@ function notesOf(
   const [ofTexts, ofCells]: [Finding[], Finding[]] = [[], []];
   const looks = kind.look?.(context, (remark) => {
     const finding: Finding = { severity, kind: kind.kind, ...remark };
-    // What is told at the end, of texts, names a file of theirs.
+    // A finding at the end of a check that is about texts names a file of theirs.
     const isOfText = at.in === 'texts' || (!looks?.cell && files.has(finding.spot?.file ?? ''));
     (at.in === 'cells' ? ofCells : isOfText ? ofTexts : others).push(finding);
   });
@@ -185,7 +185,7 @@ function* covered(context: Context, looks: readonly Looks[]): Steps<readonly Cov
   return matrix;
 }
 
-/** What was found and is not excused. */
+/** Returns the findings without an excuse. */
 const standing = (notes: readonly Notes[], excuses: Excuses): Finding[] =>
   notes
     .flatMap(({ others, ofTexts, ofCells }) => [...others, ...ofTexts, ...ofCells])
@@ -198,7 +198,7 @@ const unusedIn = (excuses: Excuses): Finding[] =>
   }));
 
 /** Findings as the settings have them. */
-function told(
+function reported(
   findings: readonly Finding[],
   { subject }: Context,
   { settings = [], asked = [] }: CheckOptions,
@@ -235,11 +235,11 @@ export function* checking(context: Context, options: CheckOptions = {}): Steps<C
     yield;
   }
   const excuses = new Excuses(catalogs);
-  const findings = told([...standing(notes, excuses), ...unusedIn(excuses)], context, options);
+  const findings = reported([...standing(notes, excuses), ...unusedIn(excuses)], context, options);
   return { matrix, coverage: coveredShare(matrix, subject.locales), findings };
 }
 
-/** The findings of some kinds that looking at some texts of a catalog tells. */
+/** Returns the findings of some kinds about some texts of a catalog. */
 function foundIn(
   kinds: readonly Kind[],
   context: Context,
@@ -254,10 +254,10 @@ function foundIn(
     notes.flatMap(({ looks }) => looks ?? []),
   );
   for (const entry of entries) showing.show(catalog, entry);
-  return told(standing(notes, new Excuses([catalog])), context, options);
+  return reported(standing(notes, new Excuses([catalog])), context, options);
 }
 
-/** The findings about some texts of a catalog that looking at each of them tells. */
+/** Returns the findings about some texts of a catalog. */
 export const checkTexts = (
   context: Context,
   catalog: Catalog,

@@ -28,7 +28,7 @@ export interface Observed {
 const idOf = (form: string, place: string, path: string, code: string): string =>
   JSON.stringify([form, place, path, code]);
 
-/** What production broke, the most frequent first, beside what is declared of it. */
+/** The rules that were broken in production, the most frequent first, with their declarations. */
 export class Observations {
   private readonly counts = new Map<
     string,
@@ -81,8 +81,8 @@ export class Observations {
   }
 
   /**
-   * What was seen as lines of a log that say how often: those of parts one after the other are the
-   * log of the whole.
+   * Returns the counts as lines of a log: the lines of all parts in sequence are the log of the
+   * whole.
    */
   tally(): readonly Required<Omit<Sighting, 'as'>>[] {
     return [...this.counts.values()]

@@ -6,9 +6,9 @@ import type { TranslationState } from '../texts/state.js';
 import type { Term, ToldTerm } from '../texts/terms.js';
 import type { FrozenForm } from './frozen.js';
 
-/** A text of the original that a translator works on, with all that is told of it. */
+/** A text of the original that a translator works on, with its context. */
 export interface DeskText {
-  /** What it is, as one word. */
+  /** Its id, as one word. */
   readonly key: string;
   readonly address: Address;
   readonly source: string;
@@ -27,13 +27,13 @@ export interface DeskText {
   readonly room?: number | undefined;
   /** The terms of the house in it. */
   readonly terms?: readonly ToldTerm[] | undefined;
-  /** What the translation was when it went out, in one word that comes back as it is. */
+  /** The state of the translation when it was exported, as one word that comes back unchanged. */
   readonly exported?: string | undefined;
   /** Whether it is an inflection of a label, which is `source`. */
   readonly isInflection?: boolean | undefined;
 }
 
-/** What JSON holds of a file of texts. */
+/** A file of texts, as JSON. */
 export interface DeskCatalog {
   readonly layer: 'written' | 'house' | 'starter';
   readonly file: string;
@@ -59,7 +59,7 @@ export interface DeskData {
   readonly texts: readonly DeskText[];
   readonly forms: readonly FrozenForm[];
   readonly catalogs: readonly DeskCatalog[];
-  /** What rule files call fields, as messages. */
+  /** The names of fields in rule files, as messages. */
   readonly titles: readonly {
     readonly form: string;
     readonly path: string;

@@ -30,7 +30,7 @@ export interface Said {
   readonly path?: string;
 }
 
-/** What is to be seen of a translation while somebody types it. */
+/** The view of a translation while somebody types it. */
 export interface Look {
   /** Why it would not be taken in. */
   readonly refusal: Refusal | undefined;
@@ -44,10 +44,10 @@ const MOST_SHOWN = 4;
 const MOST_SENTENCES = 12;
 const MOST_OFFERED = 40;
 
-/** What no text has, to find out where one is said. */
+/** A character that no text has, to find where a text is used. */
 const MARK = '\uE000';
 
-/** What stays the same while texts are typed. */
+/** The data that stays the same while texts are typed. */
 class Ground {
   readonly forms: readonly Form[];
   readonly rows: readonly Row[];
@@ -168,7 +168,7 @@ class World {
     return this.table.purposes.find(address);
   }
 
-  /** The same with one more text. */
+  /** Returns the world with one more text. */
   with(address: Address, text: string): World {
     const { locale } = this.ground.data;
     const about = { file: 'typed now', locale, purposes: this.ground.purposes };
@@ -235,8 +235,8 @@ export class Desk {
   }
 
   /**
-   * The rules that say a text: only sentences tell where labels, words and frames are said.
-   * @param text what is said in its place to find out
+   * Returns the rules that use a text: only sentences show where labels, words and frames stand.
+   * @param text the marked text to look for
    */
   private saying(
     address: Address,
@@ -273,7 +273,7 @@ export class Desk {
     this.around = undefined;
   }
 
-  /** What a translation may say besides words, by the names of arguments. */
+  /** Returns the arguments that a translation may use. */
   offers(text: DeskText): string[] {
     const { address, source } = text;
     const { data, plain } = this;

@@ -3,7 +3,7 @@ import type { Locale } from '../locale/tag.js';
 import { printMessage } from '../message/print.js';
 import type { Case, Message, MessageNode, TextNode } from '../message/tree.js';
 
-/** What a message says besides words, and cannot be typed. */
+/** A part of a message that cannot be typed as words. */
 export type Chip = Value | Choice;
 
 /** The value of an argument, or the number of the plural around it (`hash`). */
@@ -12,7 +12,7 @@ export interface Value {
   readonly node: Exclude<MessageNode, TextNode | { readonly cases: unknown }>;
 }
 
-/** What is said otherwise for some numbers or words. */
+/** A part of a message with a text for each number or word. */
 export interface Choice {
   readonly kind: 'plural' | 'selectordinal' | 'select';
   readonly name: string;

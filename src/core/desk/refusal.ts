@@ -10,7 +10,7 @@ import { Entry } from '../texts/entry.js';
 export type Refusal =
   | { readonly kind: 'gender' }
   | { readonly kind: 'broken'; readonly why: string }
-  /** It does not say what the original tells. */
+  /** It leaves out a fact of the original. */
   | { readonly kind: 'lost'; readonly names: readonly string[] }
   | { readonly kind: 'long'; readonly length: number; readonly room: number };
 
@@ -49,7 +49,7 @@ export function refusalOf(
   return length > room ? { kind: 'long', length, room } : undefined;
 }
 
-/** The same as a sentence for whoever takes translations in. */
+/** Returns a refusal as a sentence for the person who imports. */
 export function refusalText(refusal: Refusal): string {
   switch (refusal.kind) {
     case 'gender':
@@ -57,7 +57,7 @@ export function refusalText(refusal: Refusal): string {
     case 'broken':
       return `refused ${refusal.why}`;
     case 'lost':
-      return `it loses ${refusal.names.map((name) => `{${name}}`).join(', ')}, which the original tells`;
+      return `it loses ${refusal.names.map((name) => `{${name}}`).join(', ')}, which the original has`;
     case 'long':
       return `with sample values it has ${refusal.length} characters, and there is room for ${refusal.room}`;
   }

@@ -10,7 +10,7 @@ import type { Sentences } from '../violation/sentence.js';
 /** So many rules are tried for the cases of a message. */
 const MOST_ROWS = 60;
 
-/** What arguments of the problems that are known of themselves may be. */
+/** Sample arguments of the built-in problems. */
 const PROBLEM_SAMPLES: Arguments = {
   count: 3,
   fields: 2,
@@ -40,7 +40,7 @@ export class SampleSayer {
     return inline ? said.inline : said.text;
   }
 
-  /** What the arguments of a text are where a rule is said by it. */
+  /** Returns the arguments of a text for a rule. */
   argumentsAt(row: Row, text: Entry): Arguments {
     const sentences = this.sentencesOf(row.form.id);
     const violation = sampleIn(row.form, row.field, row.use);
@@ -56,7 +56,10 @@ export class SampleSayer {
   }
 }
 
-/** The same of a text of a problem. @param samples of the arguments that it may use */
+/**
+ * Returns the example sentences of a text of a problem. @param samples of the arguments that it may
+ * use
+ */
 export const examplesOfProblem = (text: Entry, samples: Arguments): string[] =>
   text.error || text.signature.names.size === 0
     ? []

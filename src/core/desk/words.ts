@@ -1,6 +1,6 @@
 /**
- * What a translator's page says itself, as messages; the rest are texts of the workspace. One file
- * of `src/words` holds them for each language.
+ * The own texts of the page for translators, as messages; all others are texts of the workspace.
+ * One file of `src/words` holds them for each language.
  */
 export const DESK_WORDS = {
   title: ['language'],
@@ -59,7 +59,7 @@ export const DESK_WORDS = {
 export type DeskWord = keyof typeof DESK_WORDS;
 export type DeskWords = Readonly<Record<DeskWord, string>>;
 
-/** What a page says of a finding, by its kind; of all others, `other`. */
+/** The page's word for a finding, by kind; `other` for all other kinds. */
 export const WORDS_OF_FINDINGS: ReadonlyMap<string, DeskWord> = new Map<string, DeskWord>([
   ['argument-mismatch', 'added'],
   ['unknown-argument', 'unknown'],

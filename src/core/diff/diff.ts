@@ -50,8 +50,8 @@ export interface CodeChange {
 }
 
 /**
- * What a change means to clients: nothing, other texts, more codes or fields, or codes and pointers
- * that they may wait for in vain.
+ * The effect of a change on clients: none, other texts, more codes or fields, or codes and pointers
+ * that no longer come.
  */
 export type Verdict = 'same' | 'texts' | 'added' | 'breaking';
 
@@ -127,7 +127,7 @@ function codeChanges(before: Side, after: Side, moves: Moves): CodeChange[] {
   return changes;
 }
 
-/** What a change means to clients. */
+/** Returns the effect of a change on clients. */
 function verdictOf({ texts, fields, codes }: Omit<Difference, 'verdict'>): Verdict {
   if ([...fields, ...codes].some(({ change }) => change !== 'added')) return 'breaking';
   if (fields.length + codes.length > 0) return 'added';

@@ -23,7 +23,7 @@ interface Pair {
 
 const place = ({ in: part, path }: Field): string => keyOf(part, path);
 
-/** What a field is, but for its name: fields that are alike in it may be one. */
+/** Returns the key of a field without its name: fields with equal keys may be one field. */
 const nature = ({ in: part, uses, secret, label }: Field): string =>
   JSON.stringify([
     part,
@@ -80,8 +80,8 @@ function renamesAmong(
 }
 
 /**
- * What was given another name between two states of the rules: forms by their requests, fields by
- * their rules.
+ * Finds renamed things between two states of the rules: forms by their requests, fields by their
+ * rules.
  */
 export class Moves {
   readonly fields: readonly FieldChange[];
@@ -108,7 +108,7 @@ export class Moves {
     this.fields = pairs.flatMap((pair) => this.changes(pair));
   }
 
-  /** What a form is called now. */
+  /** Returns the current name of a form. */
   form(id: string): string {
     return this.formsNow.get(id) ?? id;
   }

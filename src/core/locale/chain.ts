@@ -51,7 +51,7 @@ export function truncations(tag: Locale, parents: Parents): Locale[] {
   return found;
 }
 
-/** What a renderer of some locales has to know of parents: those that lead to one of these. */
+/** Returns the parent locales that lead to one of some locales. */
 export const parentsAmong = (locales: readonly Locale[]): Parents =>
   Object.fromEntries(
     Object.entries(PARENTS).filter(([child]) => {

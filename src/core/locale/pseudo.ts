@@ -39,6 +39,6 @@ function accented(text: string): string {
 const mirrored = (text: string): string =>
   text.replace(/[^\s\p{P}\p{N}]+/gu, (word) => `\u202E${word}\u202C`);
 
-/** What a pseudo-locale makes of a text; arguments are no part of it. */
+/** Returns the pseudo-locale's version of a text, without its arguments. */
 export const pseudoText = (text: string, locale: Locale): string =>
   locale === MIRRORED ? mirrored(text) : accented(text);

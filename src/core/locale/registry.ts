@@ -36,9 +36,9 @@ function inRange(subtag: string, set: ReadonlySet<string>): boolean {
 }
 
 /**
- * What each subtag of a tag is by its place and form (RFC 5646 section 2.1); stops where extensions
- * or private use begin. Extended languages are not met: `preferredTag` writes the language itself
- * in place of them (`yue` for `zh-yue`).
+ * Returns the kind of each subtag by its place and form (RFC 5646 section 2.1), up to extensions or
+ * private use. Extended languages do not occur: `preferredTag` writes the language itself in their
+ * place (`yue` for `zh-yue`).
  */
 function kindsOf(tag: string): [string, Kind][] {
   const [first = '', ...rest] = tag.toLowerCase().split('-');
@@ -63,7 +63,7 @@ export function preferredTag(text: string): string {
   return EXTENDED.get(extended) === prefix ? [extended, ...rest].join('-') : text;
 }
 
-/** What is wrong with a text that is not a tag, or none of a language, in a sentence. */
+/** Returns the fault of a text that is not a language tag, in a sentence. */
 export function malformed(text: string): string {
   const tag = text.toLowerCase();
   const hint = text.includes('_')
@@ -81,7 +81,7 @@ export const isRegisteredTag = (text: string): boolean =>
   kindsOf(text).every(([subtag, kind]) => isRegistered(subtag, kind));
 
 /**
- * What is wrong with the subtags of a tag that are not all in the IANA registry, in a sentence.
+ * Returns the fault of a tag with subtags outside of the IANA registry, in a sentence.
  * @param canonical the tag as Intl has it
  */
 export function unregistered(text: string, canonical: string): string {

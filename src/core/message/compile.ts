@@ -14,7 +14,7 @@ import type {
   SelectNode,
 } from './tree.js';
 
-/** What a message is formatted with: values by the arguments' names (an array for `{0}`, `{1}`). */
+/** The values of a message's arguments, by name (an array for `{0}`, `{1}`). */
 export type Arguments = Readonly<Record<string, unknown>>;
 
 /** A compiled message. Never throws: an argument that is missing prints as `{name}`. */
@@ -59,8 +59,8 @@ function asNumber(value: unknown): number | bigint | undefined {
 }
 
 /**
- * What a message asked for in vain while it was formatted. A message is formatted in one go, so
- * there is one such at a time, and compiled messages need not be told where to leave it.
+ * The missing argument of the message being formatted. Formatting is synchronous, so one variable
+ * is enough.
  */
 let lacking: string | undefined;
 
@@ -71,7 +71,7 @@ function missing(name: string): string {
 }
 
 /**
- * Formats, and tells what the message asked for that nobody gave: cases that were not taken ask for
+ * Formats, and returns the argument that the message lacked: cases that were not taken ask for
  * nothing.
  * @returns the text, and the name of the first argument that is missing in it
  */
@@ -84,7 +84,7 @@ export function saidOf(
   return { text, lacking };
 }
 
-/** What a value looks like where nothing says how to format it. */
+/** Formats a value that has no style. */
 function plainText(value: unknown, name: string, context: Context): string {
   switch (typeof value) {
     case 'string':

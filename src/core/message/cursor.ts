@@ -3,7 +3,7 @@ export type MessageCursor =
   | { readonly in: 'text' }
   /** The name of an argument, from behind its brace. */
   | { readonly in: 'name'; readonly from: number; readonly typed: string }
-  /** What is done with an argument: `plural`, `number`, … */
+  /** The type of an argument: `plural`, `number`, … */
   | { readonly in: 'type'; readonly name: string; readonly from: number; readonly typed: string }
   /** The style of a number, date or time. */
   | {
@@ -54,7 +54,7 @@ function cursorIn({ parts, there, from }: Open, text: string, offset: number): M
 }
 
 /**
- * Tells what stands at a place of a message.
+ * Finds the part at a place of a message.
  * @param offset in units of UTF-16, from 0
  */
 export function messageCursor(text: string, offset: number): MessageCursor {

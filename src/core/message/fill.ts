@@ -4,7 +4,8 @@ import { formattersOf } from './formatters.js';
 import type { Case, Message, MessageNode, SelectNode } from './tree.js';
 
 /**
- * What is known of a message's arguments beforehand, by name; undefined where only a request tells.
+ * Returns the value of an argument that is known beforehand, by name; undefined where only a
+ * request has it.
  */
 export type KnownArguments = (name: string) => unknown;
 

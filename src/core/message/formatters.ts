@@ -17,9 +17,9 @@ const PLAIN_DIGITS =
   /^(?:bg|ca|cs|cy|da|de|el|en|es|et|eu|fi|fr|ga|he|hr|hu|id|is|it|ja|ko|lt|lv|nb|nl|nn|pl|pt|ro|ru|sk|sl|sv|tr|uk|vi|zh)(?:-[A-Z][a-z]{3})?(?:-[A-Z]{2})?$/;
 
 /**
- * What stands between the thousands of a whole number from the first on, for languages that many
- * read, in the region that their tag means; some languages leave 1234 whole. Where nothing else has
- * been written yet, a bound such as 3,600 would cost as much as the rest of the body.
+ * The separator of thousands, for common languages in the region that their tag means; some
+ * languages write 1234 without one. This quick way exists because a bound such as 3,600 would take
+ * as long as the rest of the body where no number was formatted yet.
  */
 const THOUSANDS: Readonly<Record<string, string>> = keyed({
   en: ',',
@@ -42,9 +42,7 @@ const THOUSANDS: Readonly<Record<string, string>> = keyed({
 const COMMA_AND_SPACE =
   /^(?:bg|ca|cs|cy|da|de|el|en|es|et|eu|fi|fr|ga|he|hr|hu|id|is|it|ko|lt|lv|nb|nl|nn|pl|pt|ro|ru|sk|sl|sv|tr|uk|vi)(?:-[A-Z]{2})?$/;
 
-/**
- * A call of Intl costs about a microsecond, and what messages tell are mostly the same few bounds.
- */
+/** A call of Intl costs about a microsecond, and messages mostly repeat a few bounds. */
 const REMEMBERED = 1024;
 
 function remembering<T>(work: (value: number | bigint) => T): (value: number | bigint) => T {
@@ -65,7 +63,7 @@ function remembering<T>(work: (value: number | bigint) => T): (value: number | b
   };
 }
 
-/** What `Intl` gives for one locale, each object made once and kept. */
+/** The `Intl` objects of one locale, each made once. */
 export class Formatters {
   private readonly numbers = new Map<string, WriteNumber>();
   private readonly categories = new Map<string, (value: number | bigint) => Intl.LDMLPluralRule>();
@@ -230,9 +228,8 @@ const troubles = new Memo<string>();
 const fine = new WeakSet<object>();
 
 /**
- * What keeps a style from being written at all, whatever the language; nothing where it can be.
- * `Intl` refuses options that do not go together only when a formatter is made of them, which would
- * be in front of a client.
+ * Returns why a style cannot be formatted in any language; nothing where it can. `Intl` refuses
+ * conflicting options only when a formatter is made, which would be while a client waits.
  */
 export function styleTrouble(node: MessageNode): string | undefined {
   if (node.kind !== 'number' && node.kind !== 'date' && node.kind !== 'time') return undefined;

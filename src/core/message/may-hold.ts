@@ -1,6 +1,6 @@
 /**
- * What a text may hold at all, as bits. Checks that look for something rare ask for these first:
- * most texts have none of it, and one walk over the text's units tells all of them.
+ * Bits for what a text may contain. Checks of something rare test these first: most texts have none
+ * of it, and one pass over the text sets all bits.
  */
 export const MAY_HOLD = {
   /** A digit of ASCII. */
@@ -23,7 +23,7 @@ export const MAY_HOLD = {
   /** A sign that French sets a space beside. */
   pause: 128,
   /**
-   * More than words and names in braces: cases, formats, quotations, faults. Only the parser tells;
+   * More than words and names in braces: cases, formats, quotations, faults. Only the parser knows;
    * see `Entry.mayHold`.
    */
   structured: 256,
@@ -36,8 +36,8 @@ const FROM_LEFT = 1024;
 const FROM_RIGHT = 2048;
 
 /**
- * What a unit can be; of two that follow each other, the pair decides. A sign that belongs to the
- * letter before is `onLetter`.
+ * The kind of a code unit; for two in sequence, the pair decides. A sign that belongs to the letter
+ * before is `onLetter`.
  */
 const KIND = {
   other: 0,
@@ -138,7 +138,7 @@ function learn(unit: number, known: Uint16Array): number {
 }
 
 /**
- * What may be in a text: what is not told it does not hold, what is told it may hold.
+ * Returns the bits of a text: a bit that is not set means that the text does not contain it.
  * @param plain whether braces hold only names, which are then passed over
  */
 export function whatMayBeIn(text: string, plain: boolean): number {

@@ -3,7 +3,7 @@ import { HALF_EVEN, STANDARD, rounding, type NumberStyle } from './number-option
 import { MessageError } from './syntax-error.js';
 import { keyed } from '../base/keyed.js';
 
-/** What a skeleton may say once; ICU refuses it a second time. */
+/** A setting that a skeleton may have once; ICU refuses a second one. */
 type Aspect =
   | 'notation'
   | 'unit'
@@ -234,7 +234,7 @@ function digits(draft: Draft, token: string): Aspect | undefined {
   return 'integer';
 }
 
-/** Takes one token of a skeleton, and tells what it says. */
+/** Parses one token of a skeleton, and returns its setting. */
 function take(draft: Draft, token: string, refuse: Refuse): readonly Aspect[] {
   const simple = Object.hasOwn(STEMS, token) ? STEMS[token] : undefined;
   if (simple) {

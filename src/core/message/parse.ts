@@ -19,8 +19,8 @@ const LARGEST_NUMBER = 32_767;
 const SPACE = /[\t-\r \u0085\u200E\u200F\u2028\u2029]*/y; // Pattern_White_Space, all of it
 const IDENTIFIER = /[^\p{Pattern_Syntax}\p{Pattern_White_Space}]+/uy;
 /**
- * The same where nothing but ASCII follows; a class of Unicode costs milliseconds to compile, and
- * few messages need one.
+ * Matches an identifier that only ASCII follows. A class of Unicode takes milliseconds to compile,
+ * and few messages need one.
  */
 const ASCII_IDENTIFIER = /\w+(?![^\x00-\x7f]|\w)/y;
 const NUMBER = /[-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?/y;
@@ -390,7 +390,7 @@ export function readMessage(text: string): Message {
   return parser.message('message');
 }
 
-/** The same; nothing where the text breaks the syntax. */
+/** Parses a message; returns nothing where the text breaks the syntax. */
 export function parsedMessage(text: string): Message | undefined {
   try {
     return readMessage(text);

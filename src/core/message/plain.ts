@@ -30,7 +30,7 @@ export function placeholderTemplate(template: string): SlotPattern {
 }
 
 /**
- * What looks as if it were an argument in some notation, left over in a text that should have none.
+ * Matches a leftover that looks like an argument of some notation, in a text that should have none.
  */
 const LEFT_OVER =
   /%\d*\$?[-+0-9.]*[sdif@]|%[({]\w+|\{\{?\s*[\p{L}\d_]|[$#]\{|(?<![\p{L}\p{N}])[:@][a-z]\w{2,}/u;

@@ -61,7 +61,7 @@ export interface SelectNode extends Span {
   readonly cases: readonly Case[];
 }
 
-/** What chooses between messages. */
+/** A node that chooses between messages. */
 export type CasesNode = PluralNode | SelectNode;
 
 /** `#` directly in a plural's case: the number less the offset. */

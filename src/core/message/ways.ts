@@ -4,7 +4,7 @@ import { caseOf, type Arguments } from './compile.js';
 import { selectedCase } from './fill.js';
 import type { Case, CasesNode, Message } from './tree.js';
 
-/** What is chosen so that a case of a message is said, from the outside. */
+/** The choices that lead to a case of a message, from the outside. */
 export type Way = readonly { readonly node: CasesNode; readonly at: Case }[];
 
 /** The ways to the innermost cases of a message; the one that chooses nothing where it has none. */

@@ -115,10 +115,10 @@ export interface Pack extends PackWording {
     readonly zone: string;
     readonly shorten: number;
     readonly perField: 'all' | 'first';
-    /** So many violations are told; 100 where an older pack does not say. */
+    /** The most violations in an answer; 100 where an older pack has no number. */
     readonly maxViolations?: number;
     readonly typeBase?: string;
-    /** Texts for beside the inputs are told too. */
+    /** Whether texts beside the inputs are included. */
     readonly inline?: true;
     readonly style?: PackStyle;
     /** The detail of broken rules, where it is not a text of its own. */
@@ -136,7 +136,7 @@ export interface Pack extends PackWording {
   >;
   /** Messages by key, for rules that a form does not declare. */
   readonly messages: Readonly<Record<string, PackRungs>>;
-  /** What fields of any form are called, for places that a form does not declare. */
+  /** The labels of fields of any form, for places that a form does not declare. */
   readonly fields?: readonly PackField[];
   readonly forms: Readonly<Record<string, PackForm>>;
   /**
@@ -156,7 +156,7 @@ export interface PackStyle extends Partial<ShapeOptions> {
   >;
 }
 
-/** What is packed. */
+/** The source of a pack. */
 export interface PackSource {
   readonly forms: readonly Form[];
   readonly texts: Texts;

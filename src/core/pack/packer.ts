@@ -88,8 +88,8 @@ class Packer {
   }
 
   /**
-   * What is said of a rule: the first text wherever it stands, and those that stand in for it, but
-   * for what all forms say, which is in the pack once.
+   * Returns the texts of a rule: the first one, and those that stand in for it, without texts for
+   * all forms, which are in the pack once.
    */
   private asked(question: Question): readonly Entry[] {
     const messages = this.source.texts.messages(question, this.locale);
@@ -130,7 +130,7 @@ class Packer {
     return messages.length > 0 ? { messages: Object.fromEntries(messages) } : {};
   }
 
-  /** What a field is called, in every language that a message of the pack is in. */
+  /** Returns the labels of a field, in every language that a message of the pack is in. */
   private labels(form: string, pattern: Pattern): PackLabel[] {
     const found = [...this.spoken].flatMap(
       (sentence) => this.source.texts.label(form, pattern, this.locale, sentence) ?? [],
@@ -173,7 +173,7 @@ class Packer {
   /** A field, and what texts say of it at places and keys that they name literally. */
   private fields(form: Form, field: Field): PackField[] {
     const general = this.field(form, field);
-    const told = ({ labels, choices, rules, messages }: PackField): string =>
+    const contentOf = ({ labels, choices, rules, messages }: PackField): string =>
       JSON.stringify([labels, choices, rules, messages]);
     const special = narrowerPatterns(
       this.source.texts,
@@ -182,7 +182,7 @@ class Packer {
       (one) => saysMore(one) || !this.isField(form, one.path),
     )
       .map((pattern) => this.field(form, { ...field, pattern }))
-      .filter((one) => told(one) !== told(general));
+      .filter((one) => contentOf(one) !== contentOf(general));
     return [general, ...special.map((one): PackField => ({ ...one, texts: true }))];
   }
 
@@ -217,7 +217,7 @@ class Packer {
     );
   }
 
-  /** What is written for a form of places that it does not declare. */
+  /** Returns the texts of a form at places that it does not declare. */
   private elsewhere(form: Form): PackField[] {
     const declared = form.fields.map(({ pattern }) => pattern);
     const { purposes } = this.source.texts.table;
@@ -242,7 +242,9 @@ class Packer {
     }));
   }
 
-  /** What fields are called in all forms: a backend may break rules at places of other forms. */
+  /**
+   * Returns the labels of fields in all forms: a backend may report rules at places of other forms.
+   */
   private general(): PackField[] {
     const scopes = this.source.texts.table.purposes.forAll();
     const fields = new Map(scopes.flatMap((scope) => [...scope.fields]));

@@ -4,7 +4,7 @@ import type { Locale } from '../locale/tag.js';
 import { EXACT } from '../message/number-options.js';
 import type { PackStyle } from './pack.js';
 
-/** A sentence without ICU: a text with simple places, or its cases by what a request tells. */
+/** A sentence without ICU: a text with simple places, or its cases by a value of the request. */
 export type PlainSentence =
   | string
   /** Sentences in the order in which they are tried: said is the first that lacks no argument. */
@@ -29,13 +29,13 @@ export interface PlainNumbers {
   readonly least: number;
 }
 
-/** What is the same for all rules of a field. */
+/** Shared by all rules of a field. */
 export interface PlainField {
   /** The names of the numbers and keys that its path leaves open, from the outside. */
   readonly positions: readonly string[];
   /** Has the place `code`; absent where it cannot be said without ICU. */
   readonly otherwise?: string;
-  /** What a client sent here must not be shown: three dots (U+2022) stand in for it. */
+  /** Whether a client's value must not be shown here: three dots (U+2022) stand in for it. */
   readonly secret?: true;
 }
 
@@ -48,7 +48,7 @@ export interface PlainProblem {
 
 export type ByField<T> = Readonly<Record<string, Readonly<Record<string, T>>>>;
 
-/** How a language writes what a request tells. */
+/** How a language writes values of a request. */
 export interface PlainLanguage {
   readonly direction: 'ltr' | 'rtl';
   readonly numbers: PlainNumbers;
@@ -63,7 +63,7 @@ export interface PlainLanguage {
   readonly icu?: string;
 }
 
-/** What a workspace says of its bodies, all of it. */
+/** The workspace's settings of bodies. */
 export interface PlainSettings extends ShapeOptions {
   readonly shape: string;
   readonly perField: 'all' | 'first';
@@ -80,13 +80,13 @@ export interface SentencePack extends PlainLanguage {
   /** The format's version. */
   readonly sentences: 1;
   readonly locale: string;
-  /** What stands around the name of a place; absent where sentences are ICU messages. */
+  /** The marks around the name of a place; absent where sentences are ICU messages. */
   readonly slot?: readonly [string, string];
   /** With ICU: the IANA zone in which instants are written. */
   readonly zone?: string;
   /** The languages of sentences that are in another than the pack's, by locale. */
   readonly locales?: Readonly<Record<string, PlainLanguage>>;
-  /** What a client sent is cut to so many characters. */
+  /** The most characters of a client's value in a sentence. */
   readonly longest: number;
   /**
    * By form, by field: its places, and what is said where a rule is broken that has no sentence.
@@ -94,7 +94,7 @@ export interface SentencePack extends PlainLanguage {
   readonly fields: Readonly<Record<string, Readonly<Record<string, PlainField>>>>;
   /** By form, by field, by the rule's code. */
   readonly forms: Readonly<Record<string, ByField<PlainSentence>>>;
-  /** The same for beside the inputs; of a list, each beside its sentence, or null for none. */
+  /** The texts beside inputs; of a list, each beside its sentence, or null for none. */
   readonly inlines: Readonly<Record<string, ByField<PlainInline>>>;
   /** By form, by field, by code: the problem of the whole request that a broken rule is. */
   readonly becomes: Readonly<Record<string, ByField<PlainProblem>>>;

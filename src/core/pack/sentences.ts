@@ -43,7 +43,7 @@ import { narrowerPatterns } from './written-at.js';
 import { NotSimple, type SentenceWriter } from './writers.js';
 import { keyed } from '../base/keyed.js';
 
-/** What could not be said without ICU, and why. */
+/** A sentence that needs ICU, and why. */
 export interface Unsimple {
   readonly form: string;
   readonly path: string;
@@ -183,7 +183,10 @@ export class SentencePacker {
     return this.spoken(first ?? '', this.writtenIn(entry));
   }
 
-  /** A sentence, with its language where what a request tells is written in another way there. */
+  /**
+   * Returns a sentence, with its language where values of a request are written in another way
+   * there.
+   */
   private spoken(sentence: PlainSentence, locale: Locale): PlainSentence {
     if (locale === this.locale) return sentence;
     const language = getOrMake(this.languages, locale, () => this.language(locale));
@@ -200,7 +203,7 @@ export class SentencePacker {
     };
   }
 
-  private told(
+  private keep(
     into: Record<string, PlainSentence>,
     code: string,
     about: Omit<Unsimple, 'why'>,
@@ -224,7 +227,7 @@ export class SentencePacker {
   }
 
   /**
-   * Whether a message asks for what only a violation tells, besides the places on its path.
+   * Whether a message asks for something that only a violation has, besides the places on its path.
    */
   private asksViolation(entry: Entry, setting: Setting): boolean {
     const places = new Set(openPositions(setting.form, setting.pattern, setting.part).values());
@@ -253,7 +256,7 @@ export class SentencePacker {
     );
     const about = { form: form.form.id, path: fieldKey(pattern, field.in), code };
     const sample = sampleViolation(field, use, samplePathIn(form.form, pattern, field.in));
-    // A text that asks for what no request tells is never said: the next one is.
+    // A text that asks for something that no request has is never said: the next one is.
     const isSaid = (entry: Entry): boolean => {
       const { names } = entry.signature;
       const args = sentences.argumentsFor(sample, names, this.locale, entry);
@@ -269,11 +272,11 @@ export class SentencePacker {
     for (const entry of messages.filter(isSaid)) {
       const made: Record<string, PlainSentence> = keyed();
       const setting = settingOf(entry);
-      this.told(made, 'whole', about, () => this.sentence(entry, setting));
+      this.keep(made, 'whole', about, () => this.sentence(entry, setting));
       if (made.whole === undefined) continue;
       const beside = own.includes(entry) ? texts.inline(entry) : undefined;
       if (beside && isSaid(beside))
-        this.told(made, 'inline', about, () => this.sentence(beside, settingOf(beside)));
+        this.keep(made, 'inline', about, () => this.sentence(beside, settingOf(beside)));
       whole.push(made.whole);
       inlines.push(made.inline ?? null);
       if (!this.asksViolation(entry, setting)) break;
@@ -302,7 +305,7 @@ export class SentencePacker {
     return said(words.quoted(CODE, { ...this.speech, sentence }), []).replace(CODE, () => '{text}');
   }
 
-  /** What is said of a field where a rule of it has no sentence: the text of `unnamed`. */
+  /** Returns the sentence of a field for a rule without one: the text of `unnamed`. */
   private otherwise(
     form: FormIndex,
     words: Words,
@@ -367,31 +370,32 @@ export class SentencePacker {
         if (problem === undefined || !this.source.options.statuses.has(problem)) continue;
         const path = fieldKey(pattern, part);
         const code = codeOf(use);
-        const told: Record<string, PlainSentence> = keyed();
+        const spoken: Record<string, PlainSentence> = keyed();
         const texts = this.source.texts.problem(form.id, problem, this.locale);
         for (const [name, entry] of Object.entries(texts)) {
           if (!entry || entry.signature.names.size === 0) continue;
           const speech = { ...this.speech, sentence: this.writtenIn(entry) };
           const setting = { form: index, pattern, part, rule, use, words, speech };
           const about = { form: form.id, path, code: `${problem} ${name}` };
-          this.told(told, name, about, () => this.sentence(entry, setting));
+          this.keep(spoken, name, about, () => this.sentence(entry, setting));
         }
-        (found[path] ??= keyed())[code] ??= { problem, ...told };
+        (found[path] ??= keyed())[code] ??= { problem, ...spoken };
       }
     return found;
   }
 
   private problems(): SentencePack['problems'] {
     const { texts, options } = this.source;
-    const told: Record<string, SentencePack['problems'][string]> = keyed();
+    const written: Record<string, SentencePack['problems'][string]> = keyed();
     for (const [id, status] of options.statuses) {
       const { title, detail } = texts.problem('', id, this.locale);
       const said: Record<string, PlainSentence> = keyed();
       const hasOwn = Object.hasOwn(PROBLEM_ARGUMENTS, id);
       for (const [part, entry] of Object.entries({ title, detail }))
         if (entry)
-          this.told(said, part, { form: '', path: '', code: `${id} ${part}` }, () =>
-            // What only tells whether something is known is `no` for problems that never know it.
+          this.keep(said, part, { form: '', path: '', code: `${id} ${part}` }, () =>
+            // An argument that says whether something is known is `no` for problems that never know
+            // it.
             this.spoken(
               this.writer.sentence(
                 fillMessage(
@@ -404,14 +408,14 @@ export class SentencePacker {
               this.writtenIn(entry),
             ),
           );
-      told[id] = {
+      written[id] = {
         type: typeUri(id, options),
         status,
         title: said.title ?? id,
         ...(said.detail === undefined ? {} : { detail: said.detail }),
       };
     }
-    return told;
+    return written;
   }
 
   pack(): SentencePack {

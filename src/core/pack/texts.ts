@@ -80,8 +80,7 @@ export class PackTexts implements TextLookup {
   }
 
   /**
-   * What is said of a field: by its own texts, the most literal field first, then by those for all
-   * fields.
+   * Returns the texts of a field: its own, the most literal field first, then those for all fields.
    */
   private looks({ form, path, keys }: Question): Look[] {
     const { own, fields } = this.form(form);

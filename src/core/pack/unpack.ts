@@ -80,8 +80,8 @@ class Unpacker {
     kind: TextKind,
     texts: Readonly<Record<string, PackText | readonly PackText[]>>,
   ): void {
-    for (const [key, told] of Object.entries(texts))
-      for (const text of [told].flat()) this.add(bag, kind, key, text);
+    for (const [key, rungs] of Object.entries(texts))
+      for (const text of [rungs].flat()) this.add(bag, kind, key, text);
   }
 
   private problems(bag: Bag, problems: PackProblems): void {

@@ -21,9 +21,9 @@ export interface SentenceWriter {
   sentence(message: Message): PlainSentence;
   /** The slot of an argument. */
   slot(name: string): string;
-  /** What readers have to know of it. */
+  /** The writer's members of a pack. */
   readonly about: Pick<SentencePack, 'slot'>;
-  /** What they have to know of a language. */
+  /** Returns the writer's members of a language. */
   language(locale: Locale): Pick<PlainLanguage, 'plurals' | 'icu'>;
 }
 
@@ -56,7 +56,8 @@ export class PlainWriter implements SentenceWriter {
       .reduce((said, node) => said + this.node(node, hash), before);
     const node = message[at];
     if (!node || !('cases' in node)) return text;
-    if (node.kind === 'selectordinal') throw new NotSimple(`{${node.name}} is told as an ordinal`);
+    if (node.kind === 'selectordinal')
+      throw new NotSimple(`{${node.name}} is written as an ordinal`);
     if (node.kind === 'plural' && node.offset !== 0)
       throw new NotSimple(`the plural of {${node.name}} has an offset`);
     const rest = message.slice(at + 1);
@@ -92,7 +93,7 @@ export class PlainWriter implements SentenceWriter {
         if (isWritten(node.style)) return this.slot(node.name);
         throw new NotSimple(`{${node.name}} is written in a style of its own`);
       default:
-        throw new NotSimple(`{${node.name}} is a date or a time that only the request tells`);
+        throw new NotSimple(`{${node.name}} is a date or a time that only the request has`);
     }
   }
 }

@@ -12,17 +12,17 @@ import type { Locale } from '../locale/tag.js';
 const MOST_CROSSINGS = 500;
 
 /**
- * The patterns below one that have texts of their own, and those where two of them cross: a text
- * may stand at either of the two.
- * @param tells whether what is said at such a place matters
+ * Returns the patterns below one that have texts of their own, and those where two of them cross: a
+ * text may stand at either of the two.
+ * @param matters whether texts at such a place matter
  */
 export function narrowerPatterns(
   texts: Texts,
   form: string,
   pattern: Pattern,
-  tells?: (field: FieldEntry) => boolean,
+  matters?: (field: FieldEntry) => boolean,
 ): readonly Pattern[] {
-  const all = texts.narrower(form, pattern, tells);
+  const all = texts.narrower(form, pattern, matters);
   const known = new Set(all.map(printPath));
   // The list grows while it is walked through.
   for (let at = 1; at < all.length; at++)

@@ -33,8 +33,8 @@ export function isCoveredBy(wide: Pattern, narrow: Pattern): boolean {
 }
 
 /**
- * What two patterns both cover, as a pattern; nothing where they have no path in common. Of `..`,
- * only where one covers the other.
+ * Returns the pattern of all paths that two patterns cover; nothing where they have none in common.
+ * For `..`, only where one covers the other.
  */
 export function meet(one: Pattern, other: Pattern): Pattern | undefined {
   if (isCoveredBy(one, other)) return other;

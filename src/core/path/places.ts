@@ -33,8 +33,8 @@ export const isPlaceNumber = (segment: PatternSegment | undefined): boolean =>
 
 /**
  * The arrays and maps on a path, from the outside, with the names of their arguments. Names come
- * from the field's pattern where it has as many segments as the path, since only that tells a map's
- * key from a member's name.
+ * from the field's pattern where it has as many segments as the path, since only that distinguishes
+ * a map's key from a member's name.
  */
 export function placesOn(path: Pattern, declared: Pattern = path): Place[] {
   const names = declared.length === path.length && !declared.includes(ANY_DEPTH) ? declared : path;
@@ -66,8 +66,8 @@ export function spokenFrom(about: Pattern | undefined, path: Pattern): number {
 }
 
 /**
- * The innermost element that a place is in, as it is printed: sentences name it, and tell fields
- * that are called alike apart by it.
+ * The innermost element that contains a place, as it is printed: sentences name it, so that equal
+ * labels are distinct.
  */
 export const elementAround = (pattern: Pattern): string =>
   printPath(pattern.slice(0, pattern.lastIndexOf(ANY_ELEMENT) + 1));
@@ -80,8 +80,8 @@ export function enclosingElements(path: Pattern): Pattern[] {
 }
 
 /**
- * What a path's value is called where nobody gave it a label: its last word, split at case and
- * underscores, in lower case.
+ * Returns the name of a path's value without a label: its last word, split at case and underscores,
+ * in lower case.
  * @param write how numbers are written
  */
 export function lastWord(

@@ -23,7 +23,7 @@ export function toPointer(path: Path): string {
   return pointer;
 }
 
-/** What stands in a fragment as it is, as nearly all names do. */
+/** Matches texts that need no escapes in a fragment, as nearly all names. */
 const PLAIN = /^[\w/~.-]*$/;
 
 /** Writes a path as a pointer in a URI fragment (RFC 6901 section 6): `#/targets/2/name`. */
@@ -37,8 +37,8 @@ export function toFragment(path: Path): string {
 }
 
 /**
- * Reads a JSON Pointer, plain (`/targets/2`) or as a fragment (`#/targets/2`). A token of digits is
- * taken for a place in an array; only the document can tell it from a member's name.
+ * Parses a JSON Pointer, plain (`/targets/2`) or as a fragment (`#/targets/2`). A token of digits
+ * counts as a place in an array; only the document distinguishes it from a member's name.
  * @throws {PointerSyntaxError}
  */
 export function parsePointer(text: string): Path {

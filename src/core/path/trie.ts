@@ -269,7 +269,7 @@ function patternOf<T>(last: Step<T>): Pattern {
   return segments.reverse();
 }
 
-/** The same where no pattern has `..` and nothing recurs: no two ways lead to one node. */
+/** Collects where no pattern has `..` and nothing recurs: no two ways lead to one node. */
 function collect<T>(node: Node<T>, path: Pattern, at: number, values: T[]): void {
   const segment = path[at];
   if (segment === undefined) {

@@ -169,13 +169,13 @@ export function judgeWithAdditions(
     const otherType = new Set(kept.filter(({ rule }) => rule === 'type').map(place));
     // What is in a list with too many entries is not looked at, as by the schema's validator.
     const long = schema.violations.filter(({ rule }) => rule === 'maxItems').map(place);
-    const told = more.violations.filter((one) => {
+    const added = more.violations.filter((one) => {
       const at = place(one);
       const isInside = long.some((list) => at.startsWith(`${list}[`));
       return !isInside && (one.rule === 'required' || !otherType.has(at));
     });
     return {
-      violations: inDocumentOrder([...kept, ...told], index),
+      violations: inDocumentOrder([...kept, ...added], index),
       more: schema.more + more.more,
     };
   };

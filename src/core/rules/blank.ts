@@ -8,11 +8,11 @@ import { isBlank } from './given.js';
 export const isRequired = ({ rule, within, onlyIf }: RuleUse): boolean =>
   rule === 'required' && !within && !onlyIf;
 
-/** The rule by which null and blank texts at a field are told as missing. */
+/** Returns the rule that reports null and blank texts at a field as missing. */
 const blankUse = (field: Field | undefined): RuleUse | undefined =>
   field?.blank ? field.uses.find(({ rule }) => rule === 'required') : undefined;
 
-/** Whether null and blank texts at a field are told as missing. */
+/** Whether null and blank texts at a field are reported as missing. */
 export const isBlankMissing = (field: Field): boolean => blankUse(field) !== undefined;
 
 /** A text that begins with a letter or digit is not blank; most do. */
@@ -59,18 +59,17 @@ function blanksOf(root: unknown): Blank[] {
 const missing = (part: RequestPart, path: string, { as }: RuleUse, value: unknown): Violation =>
   violationOf(path, part, { rule: 'required', as, value });
 
-/** What was validated, and which part of the request it is. */
+/** The validated value, and its part of the request. */
 export interface Validated {
   readonly value: unknown;
   readonly in: RequestPart;
 }
 
 /**
- * What is told of a value that counts as missing is that it is missing, once, whatever a validator
- * made of it.
- * @param validated tells of those that the validator let through; without it only the values of
+ * Reports a value that counts as missing as missing, once, whatever a validator reported.
+ * @param validated has those values that the validator accepted; without it only the values of
  * violations are known
- * @param paths of the violations, where somebody has them read
+ * @param paths of the violations, where the caller has parsed them
  */
 export function blankAsMissing(
   violations: Violation[],
@@ -81,7 +80,7 @@ export function blankAsMissing(
   const blanks = validated ? blanksOf(validated.value) : [];
   if (blanks.length === 0 && !violations.some(({ value }) => isBlankOrNull(value)))
     return violations;
-  const told = new Set<string>();
+  const reported = new Set<string>();
   const keyOf = (part: RequestPart, path: string): string => `${part} ${path}`;
   const found: Violation[] = [];
   // A loop, since this is done for every report.
@@ -96,8 +95,8 @@ export function blankAsMissing(
     const { path, in: part = 'body' } = violation;
     const use = blankUse(index.field(paths?.[at] ?? index.readPath(path, part), part));
     if (!use) found.push(violation);
-    else if (!told.has(keyOf(part, path))) {
-      told.add(keyOf(part, path));
+    else if (!reported.has(keyOf(part, path))) {
+      reported.add(keyOf(part, path));
       found.push(rule === 'required' ? violation : missing(part, path, use, value));
     }
   }
@@ -108,7 +107,7 @@ export function blankAsMissing(
     const use = blankUse(field);
     if (!use || !field?.uses.some(isRequired)) continue;
     const text = printPath(path);
-    if (!told.has(keyOf(field.in, text))) found.push(missing(field.in, text, use, place.value));
+    if (!reported.has(keyOf(field.in, text))) found.push(missing(field.in, text, use, place.value));
   }
   return found;
 }

@@ -31,7 +31,7 @@ const NEARLY_WHOLE = 1e-9;
 
 export const isMultiple = (value: number, step: number): boolean => {
   const quotient = value / step;
-  // A quotient beyond all numbers tells nothing; there the remainder is exact.
+  // A quotient beyond all numbers is useless; there the remainder is exact.
   return Number.isFinite(quotient)
     ? Math.abs(quotient - Math.round(quotient)) <= NEARLY_WHOLE
     : value % step === 0;

@@ -8,7 +8,7 @@ import {
 } from '../path/path.js';
 import type { Field, RuleUse } from './form.js';
 
-/** What a value must be so that the segment can lead into it. */
+/** Returns the type that a value must have for a segment to lead into it. */
 function containerOf(segment: PatternSegment): 'array' | 'object' | undefined {
   if (segment === ANY_DEPTH || isSharedRoot(segment)) return undefined;
   return segment === ANY_ELEMENT || typeof segment === 'number' ? 'array' : 'object';

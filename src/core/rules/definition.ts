@@ -1,5 +1,5 @@
 import type { Found } from './table.js';
-/** What a parameter of a rule is written as, in a sheet and in a violation. */
+/** The type of a rule's parameter, in a sheet and in a violation. */
 export type ParameterType =
   | 'flag'
   | 'count'
@@ -24,7 +24,7 @@ export interface Parameter {
   readonly type: ParameterType;
   /** One line for the reference. */
   readonly about: string;
-  /** What it counts or measures, where it is a number. */
+  /** The unit that it counts or measures, where it is a number. */
   readonly unit?: string;
   readonly optional?: true;
   /** Of an option: what there is to choose from. */
@@ -34,8 +34,8 @@ export interface Parameter {
 }
 
 /**
- * What a message may do with an argument: insert it, count with it, compare it (`select`), list it,
- * write it as a date.
+ * The uses of an argument in a message: insert it, count with it, compare it (`select`), list it,
+ * format it as a date.
  */
 export type ArgumentKind = 'text' | 'number' | 'key' | 'list' | 'date';
 
@@ -53,25 +53,25 @@ export type Family =
 export type Params = Readonly<Record<string, unknown>>;
 
 /**
- * What a test may ask about besides the value itself. Whoever evaluates gives it, so that the core
- * needs no clock and no file.
+ * The surroundings that a test may use besides the value. The caller passes them, so the core needs
+ * no clock and no file.
  */
 export interface Probe {
-  /** What the other field holds that the use names; undefined where it was not given. */
+  /** Returns the value of the other field that the use names; undefined where it was not given. */
   readonly other: () => unknown;
   /**
-   * What another field holds, by its path from the root; its open places are those of the field in
-   * hand.
+   * Returns the value of another field, by its path from the root; its open places are those of the
+   * current field.
    */
   readonly field: (path: string) => unknown;
   /** Today's date in the zone, such as 2027-02-01. */
   readonly today: () => string;
   /** The IANA zone in which an instant belongs to a day. */
   readonly zone: string;
-  /** Whether a text matches a regular expression; undefined where it could not be told in time. */
+  /** Whether a text matches a regular expression; undefined where that took too long. */
   readonly matches: (regex: string, text: string) => boolean | undefined;
   readonly hasFormat: (format: string, text: string) => boolean;
-  /** What the table's column has for the value; undefined where there is no such column. */
+  /** Finds the value in the table's column; undefined where there is no such column. */
   readonly looksUp: (params: Params, value: unknown) => Found | undefined;
   /** Whether the field asks, by another use of the rule, for no more than that a row is there. */
   readonly asksPlainly: () => boolean;
@@ -79,10 +79,7 @@ export interface Probe {
   readonly declares: (member: string) => boolean;
 }
 
-/**
- * True where the value is fine; else what the violation tells besides the declared parameters, once
- * for each violation.
- */
+/** True for a valid value; else the parameters of each violation besides the declared ones. */
 export type Verdict = true | Params | readonly Params[];
 
 export type Test = (value: unknown, params: Params, probe: Probe) => Verdict;
@@ -94,12 +91,12 @@ export interface RuleDefinition {
   readonly id: string;
   readonly family: Family;
   readonly about: string;
-  /** What the rule looks at; other values pass it. */
+  /** The type that the rule checks; other values pass. */
   readonly appliesTo: 'any' | 'text' | 'number' | 'array' | 'object' | 'date';
   readonly parameters: readonly Parameter[];
   readonly arguments: readonly ArgumentDefinition[];
   /**
-   * Whether another field can stand for the parameter: `{ field: other }`, told to messages as
+   * Whether another field can stand for the parameter: `{ field: other }`, which messages get as
    * `counterpart`.
    */
   readonly bySibling?: true;
@@ -124,7 +121,7 @@ export const argument = (
 export const actual = (of: string, sample: number): ArgumentDefinition =>
   argument('actual', 'number', sample, `the number of ${of} given`);
 
-/** Told with every bound that another field can give. */
+/** The arguments of every bound that another field can give. */
 export const boundArguments: readonly ArgumentDefinition[] = [
   argument(
     'bound',

@@ -14,19 +14,16 @@ import { isBlank, isGiven } from './given.js';
 import { trimmed } from './trim.js';
 import { VOCABULARY } from './vocabulary.js';
 
-/**
- * What came in with a request, its parameters read (`withParameters`). Headers are named in lower
- * case.
- */
+/** A request, with parsed parameters (`withParameters`). Headers have names in lower case. */
 export type Request = Readonly<Partial<Record<RequestPart, unknown>>>;
 
 /** Whether a request has left out its body by right. */
 export const comesWithoutBody = ({ form }: FormIndex, { body }: Request): boolean =>
   form.bodyOptional === true && body === undefined;
 
-/** What the evaluation needs to know of the world; no clock and no file of its own. */
+/** The surroundings of an evaluation, which has no clock and no file of its own. */
 export interface Surroundings extends Pick<Probe, 'today' | 'zone' | 'matches' | 'hasFormat'> {
-  /** What a table's column has for a value; undefined where there is no such table or column. */
+  /** Finds a value in a table's column; undefined where there is no such table or column. */
   readonly looksUp: Probe['looksUp'];
 }
 
@@ -49,7 +46,7 @@ const ruleOf = ({ rule, external }: RuleUse): RuleDefinition | undefined =>
 const MOST_KEPT = 1000;
 const MOST_FOUND = 10_000;
 
-/** What a request broke. */
+/** The violations of a request. */
 export interface Judgement {
   /** In document order. */
   readonly violations: readonly Violation[];
@@ -81,7 +78,7 @@ class Evaluation {
   /** Of each violation. */
   readonly paths: Path[] = [];
   more = 0;
-  /** What is held against which value now; one probe serves them all, since tests keep none. */
+  /** The current field and value; one probe serves all tests, since tests keep none. */
   private at:
     | {
         readonly field: Field;
@@ -145,8 +142,8 @@ class Evaluation {
   }
 
   /**
-   * What is in a list with too many elements is not looked at: that there are too many is what is
-   * told.
+   * Removes the violations inside of lists with too many elements: the answer says only that there
+   * are too many.
    */
   private closeLists(): void {
     const closed = new Set<unknown>();
@@ -184,7 +181,7 @@ class Evaluation {
     if (field.in === 'body') return this.placesIn('body').of(field.pattern);
     const places = this.placesIn(field.in);
     if (field.in !== 'header') return places.of(field.pattern);
-    // Header names mean the same in any case (RFC 9110 section 5.1), and are told as they are
+    // Header names mean the same in any case (RFC 9110 section 5.1), and are shown as they are
     // declared.
     const [name, ...below] = field.pattern;
     if (typeof name !== 'string') return places.of(field.pattern);
@@ -233,8 +230,8 @@ class Evaluation {
   }
 
   /**
-   * Whether nobody misses what is not there: the form is partial, or something around the field is
-   * left out by right, is told as missing itself, or is not a container.
+   * Whether an absent value is no violation: the form is partial, or something around the field may
+   * be absent, is reported as missing itself, or is not a container.
    */
   private excused(path: Path, part: RequestPart): boolean {
     if (this.index.form.partial) return true;
@@ -251,7 +248,7 @@ class Evaluation {
     return false;
   }
 
-  /** Whether a rule tells that a field is missing. */
+  /** Whether a rule reports a missing field. */
   private isMissed(field: Field, path: Path): boolean {
     return this.applying(field, path).some(({ rule }) => rule === 'required');
   }
@@ -266,11 +263,11 @@ class Evaluation {
     const rule = ruleOf(use);
     if (!rule?.test || (isGiven(value) && !APPLIES[rule.appliesTo](value))) return;
     this.at = { field, use, path, part: field.in };
-    for (const told of judged(rule, use, value, this.probe))
-      this.tell(field, use, path, value, told);
+    for (const broken of judged(rule, use, value, this.probe))
+      this.tell(field, use, path, value, broken);
   }
 
-  private tell(field: Field, use: RuleUse, path: Path, value: unknown, told: Params): void {
+  private tell(field: Field, use: RuleUse, path: Path, value: unknown, more: Params): void {
     if (this.violations.length >= MOST_KEPT) {
       this.more += 1;
       return;
@@ -278,7 +275,7 @@ class Evaluation {
     const counterpart = use.counterpart
       ? { counterpart: printPath(this.index.filled(use.counterpart, path, field.in)) }
       : {};
-    const params = { ...use.params, ...counterpart, ...told };
+    const params = { ...use.params, ...counterpart, ...more };
     this.paths.push(path);
     this.violations.push(
       violationOf(printPath(path), field.in, { rule: use.rule, as: use.as, params, value }),
@@ -287,7 +284,7 @@ class Evaluation {
 }
 
 /**
- * Holds a value against one use of a rule: what each violation tells, nothing where there is none.
+ * Tests a value against one use of a rule; returns the parameters of each violation, or nothing.
  */
 function judged(
   rule: RuleDefinition,
@@ -375,7 +372,7 @@ export function judge(index: FormIndex, request: Request, surroundings: Surround
   };
 }
 
-/** What a request breaks of a sheet's form, in document order. */
+/** Returns the violations of a sheet's form by a request, in document order. */
 export function evaluate(
   index: FormIndex,
   request: Request,

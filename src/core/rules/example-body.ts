@@ -131,13 +131,13 @@ function at(body: Loose, path: Path): Loose {
   );
 }
 
-/** Fields that an example leaves out: it has no secret that rules tell. */
+/** Fields that an example leaves out: rules would reveal a secret in it. */
 const isLeftOut = ({ uses, secret }: Field): boolean =>
   uses.some(({ rule }) => rule === 'absent' || rule === 'false' || (secret && rule === 'const'));
 
 /**
- * A body that a form takes; nothing where none was found, or where the body is not an object.
- * @param broken tells the paths at which a body breaks rules
+ * Finds a valid body of a form; nothing where none was found, or where the body is not an object.
+ * @param broken returns the paths at which a body breaks rules
  */
 export function exampleBody(
   form: Form,

@@ -18,8 +18,8 @@ function literal(source: string): string | undefined {
 }
 
 /**
- * What can be said better than with an expression: libraries write their simpler checks of texts as
- * one.
+ * Returns the rule that says the same as an expression, since libraries write their simpler checks
+ * of texts as expressions.
  */
 export function plainTextRule(
   regex: string,

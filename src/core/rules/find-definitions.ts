@@ -5,8 +5,8 @@ import type { RequestPart } from './form.js';
 import type { FindDefinitions, Occurrence } from './occurrences.js';
 
 /**
- * What finds the places of definitions in the value of a part of a request; nothing where the form
- * has no definitions.
+ * Returns a function that finds the places of definitions in the value of a part of a request;
+ * nothing where the form has no definitions.
  */
 export function definitionsIn(index: FormIndex, part: RequestPart): FindDefinitions | undefined {
   const trie = index.definitions(part);

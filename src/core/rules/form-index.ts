@@ -5,7 +5,7 @@ import { parsePointer, PointerSyntaxError } from '../path/pointer.js';
 import { PatternTrie } from '../path/trie.js';
 import type { Field, RequestPart, Form } from './form.js';
 
-/** What one form remembers of paths, in bytes: a workspace has hundreds of forms. */
+/** The memory for paths of one form, in bytes: a workspace has hundreds of forms. */
 const MOST_REMEMBERED = 500_000;
 
 /**
@@ -18,7 +18,7 @@ export class FormIndex {
   private readonly names = new Map<string, number>();
   /** Whether anything of the form is secret. */
   readonly anySecret: boolean;
-  /** What secret fields are called: the last names of their patterns. */
+  /** The names of secret fields: the last names of their patterns. */
   private readonly secretNames: ReadonlySet<string>;
   /** Whether null and blank texts count as missing somewhere. */
   readonly anyBlank: boolean;
@@ -26,7 +26,7 @@ export class FormIndex {
   readonly anyProblem: boolean;
   /** Names and places that some field's pattern names literally. */
   readonly literals: ReadonlySet<string | number>;
-  /** What patterns of parameters begin with: of what stands in the query, the path or a header. */
+  /** The first segments of parameters' patterns: of the query, the path or a header. */
   private readonly parameters: ReadonlySet<Pattern[number] | undefined>;
   /** Names of headers as they are declared, by their names in small letters. */
   private readonly headers: ReadonlyMap<string, string>;
@@ -273,7 +273,7 @@ export class FormIndex {
     return own ? [...path.slice(0, start), ...filled] : filled;
   }
 
-  /** What definitions that recur are looked for by; nothing where the form has none. */
+  /** Returns the tree of recurring definitions; nothing where the form has none. */
   definitions(part: RequestPart): PatternTrie<Field> | undefined {
     return this.form.joins && this.fields.get(part);
   }
@@ -294,7 +294,7 @@ function togetherOf(first: Field, more: readonly Field[]): Field {
   };
 }
 
-/** What a parameter's path begins with. */
+/** Returns the first segment of a parameter's path. */
 const beginningOf = ({ in: part, pattern: [first] }: Field): (Pattern[number] | undefined)[] =>
   part === 'body' ? [] : [first];
 

@@ -84,11 +84,11 @@ export interface Field {
   readonly optional: boolean;
   /** Blanks at both ends do not count. */
   readonly trim: boolean;
-  /** What it holds never reaches a message, a body or a log. */
+  /** Whether its value never reaches a message, a body or a log. */
   readonly secret: boolean;
   /** Whether null and blank texts count as missing where the field is required. */
   readonly blank?: boolean;
-  /** What a sheet calls it in the original language. */
+  /** Its label in a sheet, in the original language. */
   readonly label?: { readonly text: string; readonly origin: Origin };
   readonly origin: Origin;
 }
@@ -111,12 +111,12 @@ export type FormMedia = (typeof FORM_MEDIA)[number];
 export const JSON_MEDIA = 'application/json';
 export type BodyMedia = FormMedia | typeof JSON_MEDIA;
 
-/** What one endpoint accepts. */
+/** The fields and rules of one endpoint. */
 export interface Form {
   readonly id: string;
   /** Such as `POST /proposals`. */
   readonly request?: string;
-  /** What may stand before the path of `request`, such as `/v2`. */
+  /** The prefixes of the path of `request`, such as `/v2`. */
   readonly bases?: readonly string[];
   /** Asks only for what is sent (PATCH). */
   readonly partial: boolean;

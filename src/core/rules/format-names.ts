@@ -1,7 +1,4 @@
-/**
- * What is told of a format: its name in the trade, the same in all languages, and a text that has
- * it.
- */
+/** The name of a format in the trade, the same in all languages, and an example. */
 export interface FormatName {
   readonly name: string;
   readonly example: string;
@@ -95,7 +92,7 @@ const FORMATS: ReadonlyMap<string, FormatName> = new Map([...NAMED, ...DIGEST_FO
 /** The formats that a sheet can ask for, each asserted. */
 export const FORMAT_NAMES: readonly string[] = [...NAMED.map(([format]) => format), DIGEST];
 
-/** What other libraries call some of them, and what these are, a pair a line. */
+/** Other libraries' names of formats, with ours, a pair a line. */
 const ALIASES: ReadonlyMap<string, string> = new Map(
   `
 url uri
@@ -131,7 +128,7 @@ export function formatMeant(name: string): string {
   return FORMATS.has(written) ? written : (ALIASES.get(name.replaceAll('_', '-')) ?? written);
 }
 
-/** What stands of a format in a rule. */
+/** The parameters of a rule about a format. */
 interface FormatParams {
   readonly format: string;
   readonly algorithm?: string;
@@ -148,7 +145,7 @@ export function formatParams(name: string, meant = formatMeant): FormatParams {
     : { format: meant(name) };
 }
 
-/** The same as it stands in a schema: only the sign between words is ours. */
+/** Returns the parameters for a format of a schema; only the separator between words is ours. */
 export const formatStated = (name: string): FormatParams => formatParams(name, formatName);
 
 /** One name for a format with its parameters, as validators and words know it. */
@@ -164,5 +161,5 @@ export function formatKey({
   return format === DIGEST ? `${String(algorithm)} ${String(encoding)}` : String(format);
 }
 
-/** What can be said of a format. */
+/** Returns the name and example of a format. */
 export const formatSaid = (key: string): FormatName | undefined => FORMATS.get(formatMeant(key));

@@ -29,7 +29,7 @@ export function memberOf(value: unknown, segment: string | number): unknown {
   return value instanceof Map ? (value as Map<unknown, unknown>).get(segment) : undefined;
 }
 
-/** What stands at a path. */
+/** Returns the value at a path. */
 export function valueAt(root: unknown, path: Path): unknown {
   // A loop, since this is asked of every issue of a report.
   let value = root;
@@ -50,10 +50,7 @@ export function pathThrough(pointer: string, root: unknown): Path {
   });
 }
 
-/**
- * Arrays that nobody looks into: there are too many elements in them already, and that is what is
- * told.
- */
+/** Arrays whose elements are skipped: they have too many, which is the violation. */
 export type Closed = ReadonlySet<unknown>;
 
 const NONE: Closed = new Set();
@@ -105,9 +102,9 @@ export class Occurrences {
   ) {}
 
   /**
-   * A name leads on also where nothing stands, so that what is missing can be told; elements and
-   * keys are only those that are there, and so is what comes right behind `..`. Inside something
-   * that is neither object nor list nothing is missing.
+   * A name leads on also where nothing stands, so that a missing value can be reported; elements
+   * and keys are only the existing ones, and so is what follows `..`. Inside of something that is
+   * neither object nor list nothing is missing.
    */
   of(pattern: Pattern): readonly Occurrence[] {
     const keys = beginningsOf(pattern);

@@ -19,7 +19,7 @@ export const writingIn = (part: ParameterPart): Writing =>
 
 type Shape = 'list' | 'object' | 'plain';
 
-/** A parameter, or a field of an HTML form, with all that tells how its text becomes a value. */
+/** A parameter, or a field of an HTML form, with all that decides how its text becomes a value. */
 interface Parameter {
   readonly name: string;
   readonly in: RequestPart;
@@ -34,7 +34,7 @@ interface Parameter {
 /** Objects within objects in a name are read so far down; no form looks deeper. */
 const DEEPEST = 16;
 
-/** What a field is declared to be; where only its values are listed, what these are. */
+/** Returns the declared types of a field; where only its values are listed, their types. */
 function typesAt(field: Field | undefined): string[] {
   const uses = field?.uses ?? [];
   const types = declaredTypes(uses);
@@ -74,7 +74,7 @@ function parameterOf(name: string, part: RequestPart, fields: readonly Field[]):
 
 const known = new WeakMap<FormIndex, readonly Parameter[]>();
 
-/** What a form declares by name, in its order: its parameters, and the members of its body. */
+/** Returns the parameters of a form and the members of its body, in the order of the form. */
 function namedIn(index: FormIndex): readonly Parameter[] {
   return getOrMake(known, index, () => {
     const groups = new Map<string, { name: string; part: RequestPart; fields: Field[] }>();
@@ -96,16 +96,16 @@ export const parametersOf = (
     (one): one is Parameter & { readonly in: ParameterPart } => one.in !== 'body',
   );
 
-/** What a parameter is called in a request. */
+/** Returns the name of a parameter in a request. */
 export const keyOf = ({ name, in: part }: Pick<Parameter, 'name' | 'in'>): string =>
-  // Header names are told in lower case and mean the same in any (RFC 9110 section 5.1).
+  // Header names are shown in lower case and mean the same in any (RFC 9110 section 5.1).
   part === 'header' ? name.toLowerCase() : name;
 
 const isText = (value: unknown): value is string => typeof value === 'string';
 
 /**
- * What follows a parameter's own name in `;name=value`; what has another name is a member of an
- * object.
+ * Returns the part behind a parameter's own name in `;name=value`; a part with another name is a
+ * member of an object.
  */
 const unnamed = (item: string, name: string): string =>
   item === name ? '' : item.startsWith(`${name}=`) ? item.slice(name.length + 1) : item;
@@ -204,7 +204,7 @@ function parsed(text: string): unknown {
   try {
     return JSON.parse(text);
   } catch {
-    // That it is none is told by the rule on its type.
+    // The rule on its type reports the fault.
     return text;
   }
 }
@@ -224,7 +224,7 @@ function objectOf(
   return isText(raw) ? Object.fromEntries(paired(itemsOf(raw, parameter), explode)) : raw;
 }
 
-/** What a parameter is, going by the texts that came; nothing where none did. */
+/** Converts the texts of a parameter to its value; nothing where there are none. */
 function valueOf(
   parameter: Parameter,
   given: Readonly<Record<string, unknown>>,
@@ -287,7 +287,7 @@ export interface Upload {
   readonly size: number;
 }
 
-/** What a name of an HTML form stands for; of a file that holds JSON also its text. */
+/** The value of a name of an HTML form; for a file of JSON also its text. */
 export type FormPart =
   { readonly text: string } | { readonly upload: Upload; readonly text?: string | undefined };
 

@@ -28,7 +28,7 @@ const inside = argument(
   '`yes` where the object stands inside of another, `no` where it is the whole body',
 );
 
-/** What the rules about some members of an object have in common. */
+/** The common members of the rules about some members of an object. */
 const either = {
   family: 'presence',
   appliesTo: 'object',

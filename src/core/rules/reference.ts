@@ -33,11 +33,11 @@ function ruleRow({
   bySibling,
   test,
 }: RuleDefinition): string {
-  const told = [
+  const parts = [
     ...parameters.map(parameterText),
     ...(bySibling && parameters[0]?.type !== 'field' ? ['or `field`: another field'] : []),
   ];
-  return `| \`${id}\` | ${about}${test ? '' : ' (in schemas only)'} | ${appliesTo} | ${cell(told.join('; '))} | ${cell(args.map(argumentText).join('; ') || '–')} |`;
+  return `| \`${id}\` | ${about}${test ? '' : ' (in schemas only)'} | ${appliesTo} | ${cell(parts.join('; '))} | ${cell(args.map(argumentText).join('; ') || '–')} |`;
 }
 
 /** The reference of all rules, as Markdown, written from the vocabulary itself. */

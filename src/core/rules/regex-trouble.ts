@@ -1,6 +1,6 @@
 import { keyed } from '../base/keyed.js';
 
-/** What is wrong with an expression, by what the engine says behind its last colon. */
+/** The fault of an expression, by the engine's words behind its last colon. */
 const REASONS: Readonly<Record<string, string>> = keyed({
   "unmatched ')'": 'a ")" closes no group',
   '\\ at end of pattern': 'it ends with a single backslash',
@@ -37,16 +37,16 @@ function reasonOf(source: string): string | undefined {
 }
 
 /**
- * What keeps a text from being a regular expression (ECMA-262, flag `u`), and where, in UTF-16
- * units from 1; nothing where it is one.
+ * Returns why a text is not a regular expression (ECMA-262, flag `u`), and where, in UTF-16 units
+ * from 1; nothing where it is one.
  */
 export function regexTrouble(source: string): string | undefined {
   const reason = reasonOf(source);
   if (reason === undefined) return undefined;
-  const told = REASONS[reason] ?? 'it cannot be read';
-  if (source.length > MOST) return told;
+  const fault = REASONS[reason] ?? 'it cannot be read';
+  if (source.length > MOST) return fault;
   // From there on every beginning of it is wrong for the same reason.
   let at = source.length;
   while (at > 1 && reasonOf(source.slice(0, at - 1)) === reason) at -= 1;
-  return `${told}, at character ${at}`;
+  return `${fault}, at character ${at}`;
 }

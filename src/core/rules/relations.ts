@@ -85,7 +85,7 @@ const tableRule = (id: string, about: string, wanted: boolean): RuleDefinition =
     const having = isObject(params.having) ? { having: withValues(params.having, field) } : {};
     const found = looksUp({ ...params, ...having }, value);
     if (!found || found.fits === wanted) return true;
-    // That there is no such row is told once, and not for each condition on it.
+    // An absent row is reported once, and not for each condition on it.
     if (!found.row) return holds(isObject(params.having) && asksPlainly());
     return comparedValues(params, found.row);
   },

@@ -39,10 +39,7 @@ function comparisonTrouble(column: string, name: string, value: Loose): string |
     : `"${name}" of "${column}" is a number, or { field: … }`;
 }
 
-/**
- * What is wrong with conditions on other columns of a row; nothing where they can be held against
- * one.
- */
+/** Returns the fault of conditions on other columns of a row; nothing where they are valid. */
 export function conditionsTrouble(conditions: LooseObject): string | undefined {
   for (const [column, wanted] of Object.entries(conditions)) {
     if (isScalar(wanted)) continue;
@@ -56,14 +53,14 @@ export function conditionsTrouble(conditions: LooseObject): string | undefined {
   return undefined;
 }
 
-/** What a table's rule has parameters and arguments of its own for. */
+/** The parameters and arguments that a table's rule uses itself. */
 const OWN = new Set(['table', 'column', 'having', 'value', 'label', 'subject', 'place']);
 
-/** The columns that a rule compares: what stands there is told, each by the column's name. */
+/** The columns that a rule compares: their values are arguments, by the column's name. */
 export const comparedColumns = ({ having }: Readonly<Record<string, unknown>>): string[] =>
   isObject(having) ? Object.keys(having).filter((column) => !OWN.has(column)) : [];
 
-/** What a row has in the columns that a rule compares; numbers as such. */
+/** Returns a row's values in the columns that a rule compares, numbers as numbers. */
 export const comparedValues = (
   params: Readonly<Record<string, unknown>>,
   row: Readonly<Record<string, string>>,

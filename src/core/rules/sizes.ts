@@ -32,13 +32,13 @@ function pair(
   counted: {
     readonly by: (value: unknown, params: Params) => number;
     readonly also?: readonly Parameter[];
-    readonly told?: readonly ArgumentDefinition[];
+    readonly args?: readonly ArgumentDefinition[];
   } = {
     by: (value) => measured(value) ?? 0,
   },
 ): RuleDefinition[] {
   const [lower, upper] = ids;
-  const { also = [], told = [] } = counted;
+  const { also = [], args = [] } = counted;
   const bounded =
     (fine: (actual: number, params: Params) => boolean): Test =>
     (value, params) => {
@@ -56,7 +56,7 @@ function pair(
       arguments: [
         argument('min', 'number', min, `the least number of ${noun}`),
         actual(noun, min - 1),
-        ...told,
+        ...args,
       ],
       test: bounded((actual, params) => actual >= Number(params.min)),
     },
@@ -69,7 +69,7 @@ function pair(
       arguments: [
         argument('max', 'number', max, `the greatest number of ${noun}`),
         actual(noun, max + 1),
-        ...told,
+        ...args,
       ],
       test: bounded((actual, params) => actual <= Number(params.max)),
     },
@@ -120,6 +120,6 @@ export const SIZES: readonly RuleDefinition[] = [
   ...pair('entries of the kind asked for', ['minContains', 'maxContains'], 'array', [1, 2], {
     by: countOf,
     also: [wanted],
-    told: wantedArguments,
+    args: wantedArguments,
   }),
 ];

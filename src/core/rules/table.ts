@@ -4,7 +4,7 @@ import { fulfils } from './row-conditions.js';
 
 type Row = Readonly<Record<string, string>>;
 
-/** What a table has for a value: the row that fits, else the first that has the value. */
+/** The row of a table for a value: the one that matches, else the first with the value. */
 export interface Found {
   readonly fits: boolean;
   readonly row: Row | undefined;

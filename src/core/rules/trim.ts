@@ -39,8 +39,8 @@ function cutFields(index: FormIndex): ReadonlyMap<RequestPart, readonly Pattern[
 }
 
 /**
- * A request without the spaces around the texts of fields that are declared `trim`: it is this that
- * is judged, told of and accepted. Where nothing is to be cut off it is the request itself.
+ * Returns a request without the spaces around the texts of fields that are declared `trim`: this is
+ * judged, reported and accepted. Where there is nothing to cut off, it is the request itself.
  */
 export function trimmed<T extends { readonly [place in RequestPart]?: unknown }>(
   index: FormIndex,

@@ -45,7 +45,7 @@ const bytes = (name: 'min' | 'max', about: string): Parameter => ({
   about,
 });
 
-const told = (
+const argumentsFor = (
   name: 'min' | 'max',
   sample: number,
   about: string,
@@ -74,7 +74,7 @@ export const UPLOADS: readonly RuleDefinition[] = [
     about: 'must have at least so many bytes',
     appliesTo: 'any',
     parameters: [bytes('min', 'the least number of bytes')],
-    arguments: told('min', 1024, 'the least size'),
+    arguments: argumentsFor('min', 1024, 'the least size'),
     test: sized((actual, { min }) => actual >= Number(min)),
   },
   {
@@ -83,7 +83,7 @@ export const UPLOADS: readonly RuleDefinition[] = [
     about: 'must have at most so many bytes',
     appliesTo: 'any',
     parameters: [bytes('max', 'the greatest number of bytes')],
-    arguments: told('max', 5_000_000, 'the greatest size'),
+    arguments: argumentsFor('max', 5_000_000, 'the greatest size'),
     test: sized((actual, { max }) => actual <= Number(max)),
   },
   {

@@ -21,7 +21,7 @@ import { VOCABULARY } from './vocabulary.js';
 const within = (names: readonly string[], value: string): string | undefined =>
   names.includes(value) ? undefined : `one of ${names.join(', ')}${suggestion(value, names)}`;
 
-/** What a value should have been, or nothing where it is that. */
+/** Returns the expected type of a value as words; nothing where the value has it. */
 function expectation({ type, options = [] }: Parameter, value: Loose): string | undefined {
   switch (type) {
     case 'flag':
@@ -284,8 +284,8 @@ export function readUses(
 }
 
 /**
- * What a parameter of an external rule is like (`6.5`, `{ sample: 6.5 }`), or is whenever the rule
- * is broken (`{ constant: 6.5 }`).
+ * Reads the parameters of an external rule: samples (`6.5`, `{ sample: 6.5 }`), or constants of
+ * every violation (`{ constant: 6.5 }`).
  */
 function parametersOf(given: LooseObject): Pick<RuleUse, 'params' | 'constants'> {
   const params = new Map<string, unknown>();
@@ -327,9 +327,9 @@ export function readExternal(reading: Reading, value: Loose, keys: readonly stri
       return [];
     }
     const given = isObject(params) ? params : {};
-    const told = typeof given.problem === 'string' ? problemIn(reading, given, at) : {};
+    const attached = typeof given.problem === 'string' ? problemIn(reading, given, at) : {};
     return [
-      { rule: id, external: true, ...parametersOf(given), ...told, origin: reading.origin(at) },
+      { rule: id, external: true, ...parametersOf(given), ...attached, origin: reading.origin(at) },
     ];
   });
 }

@@ -12,9 +12,9 @@ export interface Violation {
   readonly as?: string | undefined;
   /** By the parameters' names; what is left out is taken from the form's rules. */
   readonly params?: Readonly<Record<string, unknown>> | undefined;
-  /** What was given. */
+  /** The value that was sent. */
   readonly value?: unknown;
-  /** What the field is called, where only the request tells, as with fields that people add. */
+  /** The field's label, where only the request knows it, as for fields that people add. */
   readonly label?: string | undefined;
 }
 

@@ -30,7 +30,7 @@ export const VOCABULARY: ReadonlyMap<string, RuleDefinition> = new Map(
 /** The keys of a field in a sheet that are no rules. */
 export const FIELD_SETTINGS = ['optional', 'trim', 'secret', 'blank', 'label'] as const;
 
-/** What a sheet may say of null and blank texts, and whether they count as missing. */
+/** The settings for null and blank texts, and whether these count as missing. */
 export const BLANKS = { missing: true, kept: false } as const;
 
 /** The key under which a sheet declares rules that only the backend can check. */

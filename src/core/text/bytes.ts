@@ -1,4 +1,4 @@
-/** What stands before "byte", by the power of a thousand. */
+/** The prefixes of "byte", by power of a thousand. */
 const PREFIXES = ['', 'kilo', 'mega', 'giga', 'tera'];
 
 /** A size in a unit: how often that was multiplied by itself, and its steps. */

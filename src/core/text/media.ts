@@ -5,9 +5,7 @@
 /** U+2060, word joiner: it is not seen, and parts what would be read as one. */
 const JOINER = '\u2060';
 
-/**
- * What runners of CI take for orders: at the start of a line, behind its blanks, or anywhere in it.
- */
+/** Commands of CI runners: at the start of a line, behind its blanks, or anywhere in it. */
 const ORDERS = /^([^\S\r\n]*)(?=::)|#(?=#(?:\[|vso\[))/gm;
 
 /** Text for logs of CI, which obey some lines (`::error::`, `##[error]`). */

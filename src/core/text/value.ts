@@ -1,6 +1,6 @@
 import type { Path } from '../path/path.js';
 
-/** What stands for something that must not be shown. */
+/** Replaces a value that must not be shown. */
 export const MASK = '•••';
 
 // Control characters, and those that turn the direction of what follows (UAX 9): neither has a
@@ -38,7 +38,7 @@ export function cleaned(text: string): string {
 /** How much of a value is worth turning into text, given how much of it is shown. */
 const enough = (limit: number): number => 64 * limit + 1024;
 
-/** What an object or a list holds; what a validator in code was given may be a map or a set too. */
+/** Yields the members of an object or a list; validators in code get maps and sets too. */
 function membersOf(value: object): Iterable<[string | number, unknown]> {
   if (Array.isArray(value)) return (value as unknown[]).entries();
   if (value instanceof Set) return [...(value as Set<unknown>)].entries();
@@ -82,8 +82,8 @@ function boundedJson(
 }
 
 /**
- * What was given, as text for a message: cleaned, shortened to `limit` graphemes, and masked where
- * the field or a part of the value is secret.
+ * Returns a value as text for a message: cleaned, cut to `limit` graphemes, and masked where the
+ * field or a part of the value is secret.
  */
 export function valueText(
   value: unknown,

@@ -12,7 +12,8 @@ export const NOWHERE = -1;
 const RUNG_BITS = 20;
 
 /**
- * What is looked at of a cell's state, where drafts are texts like others, and where they are none.
+ * The bits of a cell's state that count, where drafts are texts like others, and where they are
+ * not.
  */
 export const WITH_DRAFTS = STATE.filled;
 export const WITHOUT_DRAFTS = STATE.filled | STATE.draft;
@@ -30,8 +31,8 @@ export function rungIn(column: Column, ladder: Ladder, mask: number): number {
 }
 
 /**
- * Climbs ladders in one locale. What is asked of very many is told as a number: no object is made,
- * and no text touched. `NOWHERE`, or which locale of the chain and which rung.
+ * Climbs ladders in one locale. Results are numbers, since there are very many: no object is made,
+ * and no text is read. A result is `NOWHERE`, or the locale of the chain and the rung.
  */
 export class Climber {
   constructor(
@@ -69,7 +70,7 @@ export class Climber {
     return end === NOWHERE ? undefined : ladder[end & ((1 << RUNG_BITS) - 1)];
   }
 
-  /** What is known of the text, as bits of `STATE`. */
+  /** Returns the bits of `STATE` of the text. */
   state(ladder: Ladder, end: number): number {
     const purpose = this.purpose(ladder, end);
     return purpose ? (this.columns[end >> RUNG_BITS]?.state(purpose.id) ?? 0) : 0;

@@ -9,7 +9,7 @@ const NO_DETAILS: EntryDetails = {};
 const NO_INFLECTIONS: ReadonlyMap<string, Entry> = new Map();
 const NO_CASES: readonly CasesNode[] = [];
 
-/** What a catalog says of a text. */
+/** The details of a text in a catalog. */
 export interface EntryDetails extends PhraseDetails {
   readonly note?: string;
   readonly room?: number;
@@ -30,7 +30,7 @@ export class Entry extends Phrase {
   constructor(
     text: string,
     source: PhraseSource,
-    /** What it is there for, and the keys that lead to it. */
+    /** Its purpose, and the keys that lead to it. */
     readonly slot: Slot,
     override readonly details: EntryDetails = NO_DETAILS,
   ) {
@@ -49,7 +49,7 @@ export class Entry extends Phrase {
     return this.purpose.key;
   }
 
-  /** What it is there for. */
+  /** Its purpose. */
   get purpose(): Purpose {
     return this.slot.purpose;
   }
@@ -60,7 +60,7 @@ export class Entry extends Phrase {
     return { file: this.file, keys: this.details.inObject ? [...keys, 'text'] : keys };
   }
 
-  /** What the text may hold, as bits of `MAY_HOLD`. */
+  /** The bits of `MAY_HOLD` for the text. */
   get mayHold(): number {
     if (this.held === NOT_LOOKED)
       this.held =
@@ -70,7 +70,7 @@ export class Entry extends Phrase {
     return this.held;
   }
 
-  /** What the text writes itself, in cases too. */
+  /** Returns the literal parts of the text, in cases too. */
   textNodes(): readonly TextNode[] {
     const { tree } = this;
     // Most texts have no cases, and then nothing has to be walked through.

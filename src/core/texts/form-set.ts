@@ -1,4 +1,4 @@
-/** What stands between the ids of several forms in the name of a set of them. */
+/** The separator of ids in the name of a set of forms. */
 const BETWEEN = ', ';
 
 /**
@@ -17,7 +17,7 @@ export const speaksOf = (name: string | undefined, form: string): boolean =>
   name === form ||
   (name.includes(BETWEEN) && formsNamed(name).includes(form));
 
-/** The same as a catalog writes it. */
+/** Returns the name of a set as a catalog writes it. */
 export function formsWritten(name: string): string | readonly string[] {
   const ids = formsNamed(name);
   return ids.length === 1 ? name : ids;

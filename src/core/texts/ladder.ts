@@ -171,8 +171,8 @@ export class Texts implements TextLookup {
   }
 
   /**
-   * The same for a place of a form: what is said of the place itself, and then of definitions that
-   * stand there.
+   * Returns the entries that cover a place of a form: those of the place itself, then those of
+   * definitions that stand there.
    */
   private coveringAt(
     scope: Scope | undefined,
@@ -184,12 +184,12 @@ export class Texts implements TextLookup {
     return [...new Set([...own, ...aliases.flatMap((alias) => this.covering(scope, alias))])];
   }
 
-  /** What is written: for the form, for sets of forms that it is in, for all forms. */
+  /** Returns the written scopes: of the form, of sets of forms that it is in, of all forms. */
   private written(form: string): (Scope | undefined)[] {
     return [...this.table.purposes.writtenFor(form), this.scope('written', undefined)];
   }
 
-  /** What stands below all that is written for any form: the texts of the house, the starter. */
+  /** Returns the scopes below all written ones: the house, the starter. */
   private shipped(): (Scope | undefined)[] {
     return [this.scope('house', undefined), this.scope('starter', undefined)];
   }
@@ -217,15 +217,14 @@ export class Texts implements TextLookup {
   }
 
   /**
-   * What texts name of the paths that a pattern covers, where they name a place or key literally
-   * that the pattern leaves open, and of one below a definition the places at which the definition
-   * stands.
-   * @param tells whether what is said at such a place matters
+   * Returns the narrower patterns in texts: those that name a place or key that the pattern leaves
+   * open, and for one below a definition the places where the definition stands.
+   * @param matters whether texts at such a place matter
    */
   narrower(
     form: string,
     pattern: Pattern,
-    tells: (field: FieldEntry) => boolean = () => true,
+    matters: (field: FieldEntry) => boolean = () => true,
   ): Pattern[] {
     const found = new Map<string, Pattern>();
     for (const scope of this.scopes(form)) {
@@ -237,7 +236,7 @@ export class Texts implements TextLookup {
       // stands for.
       if (scope && isSharedRoot(pattern[0]))
         for (const field of this.insideOf(form, scope).get(printPath(pattern)) ?? [])
-          if (tells(field)) found.set(field.path, field.pattern);
+          if (matters(field)) found.set(field.path, field.pattern);
     }
     return [...found.values()];
   }
@@ -449,7 +448,7 @@ export class Texts implements TextLookup {
     return this.first(this.within(locale, sentence), () => this.choiceLadder(form, path, value));
   }
 
-  /** What a value of a parameter is called, with its forms, as `label` does it. */
+  /** Returns the word for a value of a parameter, with its forms, as `label` does. */
   word(
     form: string,
     group: WordGroup,

@@ -3,7 +3,7 @@ import type { Pattern } from '../path/path.js';
 import type { Phrase } from './phrase.js';
 import type { FrameName, WordGroup } from './purpose.js';
 
-/** What is asked for: a rule's keys, the special one first, at a place of a form. */
+/** A rule's keys, the most special first, at a place of a form. */
 export interface Question {
   readonly form: string;
   readonly path: Pattern;
@@ -45,7 +45,7 @@ export interface TextLookup {
     locale: Locale,
     sentence: Locale,
   ): Phrase | undefined;
-  /** What a value of a parameter is called, with its forms. */
+  /** Returns the word for a value of a parameter, with its forms. */
   word(
     form: string,
     group: WordGroup,

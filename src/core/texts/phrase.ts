@@ -16,7 +16,7 @@ import { argumentsOf, type Message, type Span } from '../message/tree.js';
 const NO_INFLECTIONS: ReadonlyMap<string, Phrase> = new Map();
 const NO_DETAILS: PhraseDetails = {};
 
-/** What goes with a label or a word. */
+/** The details of a label or a word. */
 export interface PhraseDetails {
   /** Its inflections by name (`accusative`, `genitive`, …). */
   readonly inflections?: ReadonlyMap<string, Phrase>;
@@ -35,7 +35,7 @@ export interface PhraseSource {
   readonly field?: Pattern | undefined;
 }
 
-/** What is made of a text when somebody asks. */
+/** The parts of a text that are made when somebody asks. */
 interface Work {
   readonly tree: Message;
   readonly error?: MessageError;
@@ -59,8 +59,8 @@ function workOn(text: string): Work {
  */
 export class Phrase {
   /**
-   * The names of its arguments, once they are known without the parser; `null` where only that
-   * tells.
+   * The names of its arguments, once they are known without the parser; `null` where only the
+   * parser finds them.
    */
   private plain: Signature | null | undefined = undefined;
   private work: Work | undefined = undefined;
@@ -112,7 +112,7 @@ export class Phrase {
     return this.plain !== null;
   }
 
-  /** What is wrong with the text, or nothing. */
+  /** The fault of the text, or nothing. */
   get error(): MessageError | undefined {
     return this.isPlain ? undefined : this.worked.error;
   }
@@ -158,7 +158,7 @@ export class Phrase {
     return worked.compiled.format;
   }
 
-  /** The same where some arguments are the same each time. */
+  /** Returns a format where some arguments are the same each time. */
   formatKnowing(known: Arguments, options: CompileOptions, asking: Locale): Format {
     return compileTree(this.tree, this.writtenIn(asking), { ...options, isolate: true, known });
   }

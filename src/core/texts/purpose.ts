@@ -11,14 +11,14 @@ import { formsNamed } from './form-set.js';
 export type Layer = 'written' | 'title' | 'house' | 'starter';
 
 /**
- * What is said of a field in its entry; `inline` is a message for beside its input, where the label
+ * The kinds of texts in a field's entry; `inline` is a message beside its input, where the label
  * stands already.
  */
 export type FieldTextKind = 'message' | 'inline' | 'label' | 'choice';
 
 /**
- * What is said of no field: messages for all of them, words for types and formats, frames, and
- * problems of the whole request.
+ * The kinds of texts without a field: messages for all fields, words for types and formats, frames,
+ * and problems of the whole request.
  */
 export type ScopeTextKind = 'message' | 'inline' | 'word' | 'frame' | 'problem';
 
@@ -59,11 +59,11 @@ export const FRAMES = {
 } as const;
 export type FrameName = keyof typeof FRAMES;
 
-/** What there are words for: the values of these parameters. */
+/** The parameters whose values have words. */
 export const WORD_GROUPS = ['part', 'type', 'format', 'unit'] as const;
 export type WordGroup = (typeof WORD_GROUPS)[number];
 
-/** What words may say besides themselves. */
+/** The arguments of words. */
 const WORD_ARGUMENTS: Readonly<Partial<Record<string, readonly string[]>>> = keyed({
   format: ['format_name', 'example', 'hint'],
   unit: ['count'],
@@ -106,7 +106,7 @@ export function keysTo(kind: TextKind, key: string, field?: string): string[] {
   }
 }
 
-/** What names a text, whatever its language and file. */
+/** Names a text, whatever its language and file. */
 export interface Address {
   readonly kind: TextKind;
   /** The form that it is for, or the name of a set of them; absent where it is for all. */
@@ -122,8 +122,8 @@ export interface Address {
 }
 
 /**
- * What texts are there for, whatever their language. There is one object of it, so that what is
- * worked out of it can be kept.
+ * The purpose of texts, whatever their language. There is one object for each, so that results can
+ * be kept by it.
  */
 export class Purpose implements Address {
   constructor(
@@ -170,7 +170,10 @@ export class FieldEntry {
     choice: new Map(),
   };
   readonly keys: readonly string[];
-  /** The same field in the normal spelling, which has the purposes; itself where it is that. */
+  /**
+   * The same field in the normal spelling, which has the purposes; itself where it has that
+   * spelling.
+   */
   readonly normal: FieldEntry;
 
   constructor(
@@ -199,7 +202,7 @@ export class FieldEntry {
     return slot;
   }
 
-  /** What stands for a key already, in some language. */
+  /** Returns the purpose of a key, where some language has it. */
   known(kind: FieldTextKind, key: string): Purpose | undefined {
     return this.normal.slots[kind].get(key)?.purpose;
   }
@@ -252,7 +255,7 @@ export class Scope {
     }));
   }
 
-  /** What stands for a key already, in some language. */
+  /** Returns the purpose of a key, where some language has it. */
   known(kind: ScopeTextKind, key: string): Purpose | undefined {
     return this.slots[kind].get(key)?.purpose;
   }
@@ -295,7 +298,7 @@ export class Purposes {
   /** Becomes another when there is a purpose or a pattern more. */
   version = 0;
   private readonly scopes = new Map<Layer, Map<string | undefined, Scope>>();
-  /** What is written for several forms, by each of them: what fewer share is more special. */
+  /** The scopes of several forms, by each form; a set of fewer forms is more special. */
   private readonly sets = new Map<string, Scope[]>();
 
   scope(layer: Layer, form: string | undefined): Scope {
@@ -323,8 +326,8 @@ export class Purposes {
   }
 
   /**
-   * What is written for a form, the most special first: for it alone, then for sets of forms that
-   * it is in.
+   * Returns the scopes written for a form, the most special first: its own, then those of sets of
+   * forms that it is in.
    */
   writtenFor(form: string): readonly Scope[] {
     const own = this.known('written', form);
@@ -332,7 +335,7 @@ export class Purposes {
     return own ? [own, ...sets] : sets;
   }
 
-  /** What people wrote for all forms: here, and in the house. */
+  /** Returns the scopes that people wrote for all forms: here, and in the house. */
   forAll(): readonly Scope[] {
     return (['written', 'house'] as const).flatMap((layer) => this.known(layer, undefined) ?? []);
   }

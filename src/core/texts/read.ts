@@ -242,7 +242,7 @@ class CatalogReader {
     const trail = around.within(key);
     const inflections = new Map<string, Entry>();
     let gender: string | undefined;
-    // Of what has no text nothing else is told.
+    // Nothing else is reported for an entry without a text.
     for (const [form, text] of typeof value.text === 'string' ? Object.entries(value) : []) {
       if (TEXT_KEYS.includes(form)) continue;
       if (typeof text !== 'string')

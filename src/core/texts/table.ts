@@ -13,11 +13,11 @@ export interface TextSource {
   /** The locale that pseudo-locales are made of. */
   readonly original: Locale;
   readonly read: (file: string, purposes: Purposes) => Catalog;
-  /** What ships for a locale. */
+  /** Returns the starter of a locale. */
   readonly starter: (locale: Locale, purposes: Purposes) => Catalog | undefined;
   /** The texts of the house in a locale. */
   readonly house?: (locale: Locale, purposes: Purposes) => readonly Catalog[];
-  /** What schemas call their fields in a locale. */
+  /** Returns the titles of fields in schemas, in a locale. */
   readonly titles: (locale: Locale, purposes: Purposes) => readonly Catalog[];
   /** The texts of a catalog that are drafts. */
   readonly drafts?: (catalog: Catalog) => Iterable<Entry>;
@@ -28,7 +28,7 @@ export interface TextSource {
   readonly kept?: (locale: Locale) => Column | undefined;
 }
 
-/** What is known of a cell without looking at its text, as bits. */
+/** The state of a cell, as bits; its text is not read. */
 export const STATE = {
   /** A text stands there and can be said. */
   filled: 1,
@@ -38,7 +38,7 @@ export const STATE = {
   asksForm: 4,
   /** It asks for what was given. */
   asksValue: 8,
-  /** More than words and names in braces: only the parser tells the rest. */
+  /** More than words and names in braces: only the parser knows the rest. */
   open: 16,
   /** Nobody has looked at it yet: it is not a text for clients. */
   draft: 32,
@@ -237,7 +237,7 @@ export class Table {
     return purpose && column.cells[purpose.id];
   }
 
-  /** The same with those that it covers, the one that holds first. */
+  /** Returns the entries at an address with those that they hide, the effective one first. */
   allAt(locale: Locale, address: Address): readonly Entry[] {
     const { cells, covered } = this.column(locale);
     const purpose = this.purposes.find(address);

@@ -3,7 +3,7 @@ import { truncations } from '../locale/chain.js';
 import { PARENTS } from '../locale/parents.js';
 import type { Locale } from '../locale/tag.js';
 
-/** What a concept is called in one language. */
+/** The term of a concept in one language. */
 export interface Term {
   readonly text: string;
   /** Other forms of the term, such as its plural. */
@@ -81,7 +81,7 @@ export class Terms {
 
   constructor(readonly concepts: readonly Concept[]) {}
 
-  /** What a concept is called in a language; of a region, what it is called in the language. */
+  /** Returns the term of a concept in a language; a region has its language's. */
   of({ terms }: Concept, locale: Locale): Term | undefined {
     for (const one of [locale, ...truncations(locale, PARENTS)]) {
       const term = terms.get(one);
@@ -117,7 +117,7 @@ export class Terms {
   }
 }
 
-/** A term as a translator is told it. */
+/** A term in the form for translators. */
 export interface ToldTerm {
   readonly term: string;
   readonly translation: string | undefined;
@@ -134,6 +134,6 @@ export function termsFor(terms: Terms, text: string, original: Locale, locale: L
   });
 }
 
-/** The same on a line: `berth = Bett (never Koje)`. */
+/** Returns the term on one line: `berth = Bett (never Koje)`. */
 export const toldTerm = ({ term, translation, never }: ToldTerm): string =>
   `${term}${translation === undefined ? '' : ` = ${translation}`}${never.length === 0 ? '' : ` (never ${never.join(', ')})`}`;

@@ -56,7 +56,7 @@ export function titleRows(
   });
 }
 
-/** What a schema calls the field that an address names the label of. */
+/** Returns a schema's title for the field of an address. */
 export function titleOf(table: Table, { kind, form, path, key }: Address): Entry | undefined {
   if (kind !== 'label' || key !== '' || path === undefined) return undefined;
   const scopes: readonly Scope[] =

@@ -34,7 +34,7 @@ export interface Setting {
   readonly use: RuleUse | undefined;
   readonly words: Words;
   readonly speech: Speech;
-  /** What the violation itself calls the field. */
+  /** The field's label in the violation itself. */
   readonly label?: string | undefined;
 }
 
@@ -87,8 +87,8 @@ function keeping<T, R>(
 }
 
 /**
- * How the choices of a rule are ordered for what was sent. What is secret is compared with nothing,
- * since the answer would tell what is near to it.
+ * Orders the choices of a rule by what was sent. A secret value is compared with nothing, since the
+ * answer would show what is near to it.
  */
 function inOrderFor({
   form,
@@ -105,7 +105,7 @@ const LITERAL_LISTS: ReadonlySet<string> = new Set(['choices', 'types']);
 function parameter(name: string, setting: Setting): Late {
   const { words, pattern, part: part, speech } = setting;
   const joint = LITERAL_LISTS.has(name) ? 'or' : 'bare';
-  const told = keeping<readonly unknown[], Wording>(sameList, (list) =>
+  const worded = keeping<readonly unknown[], Wording>(sameList, (list) =>
     words.choices(list, pattern, part, speech, joint),
   );
   const ordered = name === 'choices' ? inOrderFor(setting) : undefined;
@@ -114,7 +114,7 @@ function parameter(name: string, setting: Setting): Late {
     if (typeof value === 'number') return value;
     if (!Array.isArray(value)) return loosely(value, setting, path);
     const list: readonly unknown[] = value;
-    return said(told(ordered ? ordered(list, violation.value) : list), path);
+    return said(worded(ordered ? ordered(list, violation.value) : list), path);
   };
 }
 
@@ -123,7 +123,7 @@ function counterpartOf(params: Params, use: RuleUse | undefined): Pattern | unde
   return (typeof named === 'string' ? placeIn(named) : undefined) ?? use?.counterpart;
 }
 
-/** What is told of the other field: its label in a form, or whether it has the form. */
+/** Returns the label of the other field in an inflection, or whether it has the inflection. */
 function counterpartWord(setting: Setting, form: string, asksWhether: boolean): Late {
   const { words, pattern, part: part, speech, use } = setting;
   const wordingOf = (other: Pattern): Wording =>
@@ -140,7 +140,7 @@ function counterpartWord(setting: Setting, form: string, asksWhether: boolean): 
 const formatExample = (params: Params): string | undefined =>
   typeof params.format === 'string' ? formatSaid(formatKey(params))?.example : undefined;
 
-/** What a format is called, where it has no word. */
+/** Returns the name of a format without a word. */
 function formatName(params: Params): string {
   const key = formatKey(params);
   return formatSaid(key)?.name ?? cleaned(key);
@@ -155,21 +155,21 @@ const OF_VALUES: ReadonlySet<string> = new Set(['const', 'contains', 'minContain
 const listed =
   (wordingOf: (choices: readonly unknown[], setting: Setting) => Wording) =>
   (setting: Setting): Late => {
-    const told = keeping<readonly unknown[], Wording>(sameList, (choices) =>
+    const worded = keeping<readonly unknown[], Wording>(sameList, (choices) =>
       wordingOf(choices, setting),
     );
     const ordered = inOrderFor(setting);
     return ({ value }, { choices }, path) =>
-      Array.isArray(choices) ? said(told(ordered(choices, value)), path) : undefined;
+      Array.isArray(choices) ? said(worded(ordered(choices, value)), path) : undefined;
   };
 
 /** The word for a boolean where it spells out what is to be sent. */
 const BOTH = /^(\u2068?true(?![a-z])\u2069?).*?((?:\u2068|(?<![a-z\u2068]))false\u2069?)$/u;
 
-/** What a value of a parameter is called; a form of that behind `_words_`. */
+/** Returns the word for a value of a parameter, in the inflection behind `_words_`. */
 function wordsFor(group: WordGroup, form: string, { words, speech }: Setting): Late {
   if (group === 'type') {
-    const told = keeping<readonly string[], string>(sameList, (expected) => {
+    const worded = keeping<readonly string[], string>(sameList, (expected) => {
       const said = expected.map(
         (name) => words.word('type', name, form, {}, speech) ?? cleaned(name),
       );
@@ -178,10 +178,10 @@ function wordsFor(group: WordGroup, form: string, { words, speech }: Setting): L
         said.length > 1 ? said.flatMap((word) => BOTH.exec(word)?.slice(1) ?? [word]) : said;
       return words.joined(several, 'or', speech);
     });
-    return (_, { expected }) => (expected === undefined ? undefined : told(typesIn(expected)));
+    return (_, { expected }) => (expected === undefined ? undefined : worded(typesIn(expected)));
   }
   const literal = words.literals(speech);
-  const told = keeping<Params, string>(sameFormat, (params) => {
+  const worded = keeping<Params, string>(sameFormat, (params) => {
     const example = formatExample(params);
     const args = {
       format_name: formatName(params),
@@ -194,10 +194,10 @@ function wordsFor(group: WordGroup, form: string, { words, speech }: Setting): L
       args.format_name
     );
   });
-  return (_, params) => (typeof params.format === 'string' ? told(params) : undefined);
+  return (_, params) => (typeof params.format === 'string' ? worded(params) : undefined);
 }
 
-/** What a limit in time says. */
+/** Returns an argument made from a limit in time. */
 const ofLimit =
   ({ zone }: Speech, tell: (limit: Limit) => string | number): Late =>
   ({ value }, { limit }) => {
@@ -306,8 +306,8 @@ const DERIVED: Record<string, (setting: Setting) => Late> = keyed({
 });
 
 /**
- * What is known beforehand about an argument of this name: labels, places; nothing where only the
- * violation can tell.
+ * Returns an argument that is known beforehand: labels and places; nothing where only the violation
+ * has it.
  */
 function known(
   name: string,
@@ -328,7 +328,7 @@ function known(
 
 const QUOTED = '_quoted';
 
-/** An argument that only the violation tells. */
+/** Returns an argument that only the violation has. */
 function lateArgument(
   name: string,
   setting: Setting,
@@ -365,13 +365,13 @@ function lateArgument(
 const isParameter = (name: string, { use }: Setting): boolean =>
   use !== undefined && Object.hasOwn(use.params, name);
 
-/** What the arguments of a message say, by what has to be known for it. */
+/** The arguments of a message, by what each depends on. */
 export interface Prepared {
-  /** The same at all paths of the class. */
+  /** Arguments that are the same at all paths of the class. */
   readonly early: Record<string, unknown>;
   /** By the path. */
   readonly placed: [string, (path: Path) => string | number][];
-  /** Only the violation tells. */
+  /** Only the violation has the value. */
   readonly late: [string, Late][];
 }
 

@@ -3,14 +3,14 @@ import type { Locale } from '../locale/tag.js';
 import { formattersOf } from '../message/formatters.js';
 import { momentOf } from '../message/moment.js';
 
-/** What a limit has: a date alone, a time alone, or both. */
+/** The parts of a limit: a date, a time, or both. */
 export type LimitKind = 'date' | 'time' | 'instant';
 
 const CLOCK = /^(\d{2}:\d{2}(?::\d{2}(?:\.\d+)?)?)(Z|[+-]\d{2}:\d{2})?$/i;
 const DATE = /^(?:[+-]\d{6}|\d{4})-\d{2}-\d{2}$/;
 const OFFSET = /T.*?(Z|[+-]\d{2}:?\d{2})$/i;
 
-/** As much of a clock as is told: seconds are left out where there are none. */
+/** Returns the options of a clock: without seconds where there are none. */
 function clockOf(text: string): Intl.DateTimeFormatOptions {
   const [, seconds = '00', fraction = ''] = /\d:\d{2}:(\d{2})(?:\.(\d+))?/.exec(text) ?? [];
   const digits = Math.min(fraction.replace(/0+$/, '').length, 3);
@@ -37,7 +37,7 @@ const ownStyle = (locale: Locale): Intl.DateTimeFormatOptions => ({
   ...(/^th\b/.test(locale) ? { calendar: 'gregory' } : {}),
 });
 
-/** What a zone is called at a time. */
+/** Returns the name of a zone at a time. */
 const zoneName = (
   zone: string,
   at: Date,
@@ -55,7 +55,7 @@ function minutesOf(offset: string): number {
   return (sign && numberOf(`${sign}1`) * (numberOf(hours) * 60 + numberOf(minutes))) || 0;
 }
 
-/** A limit, read: what it has, and in which zone it is told. */
+/** A parsed limit: its parts, and its zone. */
 export interface Limit {
   readonly kind: LimitKind;
   readonly at: Date;

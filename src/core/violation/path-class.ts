@@ -14,7 +14,7 @@ export interface PathClass<T> {
   readonly pattern: Pattern;
   /** Whether something of its paths may have to be hidden. */
   readonly isSecret: boolean;
-  /** What is worked out for it: by locale, then by rule. */
+  /** The plans, by locale, then by rule. */
   readonly plans: Map<Locale, Map<string, T>>;
 }
 

@@ -22,8 +22,8 @@ const VALUES: Record<Exclude<RuleDefinition['appliesTo'], 'number'>, unknown> = 
 };
 
 /**
- * Arguments that only a value tells. All else follows from how the rule was declared, and a sample
- * would contradict it.
+ * Arguments that depend on the value. All others follow from the declaration, and a sample would
+ * contradict it.
  */
 export const FOUND: ReadonlySet<string> = new Set(['actual', 'first', 'second', 'name']);
 
@@ -56,6 +56,6 @@ export function sampleViolation(field: Field, use: RuleUse, path: Path): Violati
   };
 }
 
-/** The same at a place that the field has in its form. */
+/** Returns the sample at a place that the field has in its form. */
 export const sampleIn = (form: Form, field: Field, use: RuleUse): Violation =>
   sampleViolation(field, use, samplePathIn(form, field.pattern, field.in));

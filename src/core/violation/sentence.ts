@@ -24,17 +24,17 @@ export interface Sentence {
   readonly text: string;
   readonly case: SentenceCase;
   /**
-   * The same for beside the input, where the label stands already; told where somebody asks and
-   * there is such a text.
+   * The text beside the input, where the label stands already; present where the caller asks for it
+   * and there is one.
    */
   readonly inline?: string;
   /** The places that it names besides its own: members of which some have to be given. */
   readonly members?: readonly Path[];
-  /** What a shape wrote of it, which may keep that here: much is said again and again. */
+  /** A shape's output for it, which a shape may keep here, since many violations repeat. */
   written?: string | undefined;
 }
 
-/** What is the same for all violations of one rule at one path in one locale. */
+/** Shared by all violations of one rule at one path in one locale. */
 export interface SentenceCase {
   /** Where it stands, as it may be shown. */
   readonly path: Path;
@@ -60,8 +60,8 @@ export interface SentenceCase {
 }
 
 /**
- * What is the same for all violations of one rule at one class of paths in one locale: all that
- * takes long to find out.
+ * Shared by all violations of one rule at one class of paths in one locale: everything that is slow
+ * to compute.
  */
 interface Plan
   extends Saying, Pick<SentenceCase, 'in' | 'code' | 'found' | 'spoken' | 'use' | 'lacks'> {
@@ -74,7 +74,7 @@ interface Plan
 /** How a message is said. */
 interface Saying extends Pick<Prepared, 'placed' | 'late'> {
   readonly format: Format;
-  /** The arguments, not yet told. */
+  /** The arguments, still without values. */
   readonly blank: Readonly<Record<string, unknown>>;
   /** Whether nothing but parameters can make a difference. */
   readonly sameForAll: boolean;
@@ -96,10 +96,10 @@ interface Instance extends SentenceCase {
   readonly plan: Plan;
   readonly whole: Path;
   readonly args: Record<string, unknown>;
-  /** What was said last, and whether of the parameters that the form declares. */
+  /** The last sentence, and whether it has the parameters that the form declares. */
   sentence: Sentence | undefined;
   isDeclared: boolean | undefined;
-  /** The same with the text for beside the input, where somebody asked for both. */
+  /** The last sentence with the text beside the input, where both were asked for. */
   both?: Sentence;
 }
 
@@ -108,9 +108,9 @@ export interface SentenceOptions {
   readonly zone: string;
   /** The longest echoed value, in graphemes. */
   readonly shorten: number;
-  /** Told of texts that could not be said. */
+  /** Called with texts that could not be said. */
   readonly warn?: Warn | undefined;
-  /** What may be remembered together with other forms; of its own where absent. */
+  /** The memory shared with other forms; one of its own where absent. */
   readonly room?: Room | undefined;
 }
 
@@ -118,7 +118,7 @@ type Params = Readonly<Record<string, unknown>>;
 
 const NO_PARAMS: Params = {};
 
-/** What is so whenever the rule is broken; a sample says only what a parameter may be like. */
+/** Returns the parameters of every violation of a use; a sample only illustrates a parameter. */
 export const declaredBy = ({ external, params, constants = NO_PARAMS }: RuleUse): Params =>
   external ? constants : params;
 
@@ -127,7 +127,7 @@ function mergedParams({ params: given }: Violation, use: RuleUse | undefined): P
   if (!use) return given ?? NO_PARAMS;
   const declared = declaredBy(use);
   if (!given) return declared;
-  // Mostly a violation tells all that the form declares.
+  // Mostly a violation has all parameters that the form declares.
   for (const name in declared) if (!Object.hasOwn(given, name)) return { ...declared, ...given };
   return given;
 }
@@ -147,7 +147,7 @@ function memberOf({ rule, params }: Violation): string | undefined {
   return ABOUT_MEMBERS.has(rule) && typeof params?.name === 'string' ? params.name : undefined;
 }
 
-/** What is said: the whole sentence, or the text for beside the input. */
+/** The kind of text: the whole sentence, or the text beside the input. */
 type Kind = 'message' | 'inline';
 
 /** About what these take, in bytes: their paths, arguments and functions. */
@@ -155,9 +155,8 @@ const INSTANCE = 1500;
 const PLAN = 3000;
 
 /**
- * What a plan hangs on besides its paths and its locale. Nearly all are of a rule alone, which
- * begins with a letter, and then its name will do: what `keyOf` makes begins with a digit or a
- * dash.
+ * Returns the key of a plan beside its path and locale. Nearly all plans depend on the rule alone,
+ * whose name begins with a letter; keys of `keyOf` begin with a digit or a dash.
  */
 function keyOfPlan(
   kind: Kind,
@@ -182,7 +181,7 @@ export class Sentences {
   private readonly words: Words;
   private readonly reader: PathReader<Plan>;
   private readonly instances = new Map<Locale, Memo<Map<string, Instance>>>();
-  /** What is remembered of paths and rules, which clients and callers choose. */
+  /** The memory for paths and rules, which clients and callers choose. */
   private readonly room: Room;
   private version = -1;
 
@@ -197,8 +196,8 @@ export class Sentences {
   }
 
   /**
-   * @param asksInline whether the text for beside the input is told too
-   * @throws {PathSyntaxError} when the violation's path is none
+   * @param asksInline whether the text beside the input is included
+   * @throws {PathSyntaxError} when the violation's path is invalid
    */
   say(violation: Violation, locale: Locale, asksInline = false): Sentence {
     const whole = this.sayAs('message', violation, locale, 0);
@@ -254,7 +253,7 @@ export class Sentences {
   }
 
   /**
-   * What arguments of these names would say in a text about a violation.
+   * Returns the values of arguments in a text about a violation.
    * @param text the text; the violation's message where absent
    */
   argumentsFor(
@@ -454,7 +453,7 @@ export class Sentences {
     return { placed, late, blank, format, sameForAll };
   }
 
-  /** What is said where nobody wrote anything: what the mistake is about, else three dots. */
+  /** Returns the sentence without any text: the subject, else three dots. */
   private subjectAlone(setting: Setting): Saying {
     const { early, placed, late } = prepareArguments(['subject_start'], setting);
     return {

@@ -1,15 +1,15 @@
-/** What whoever calls should know, though the client got an answer. */
+/** A warning for the caller, though the client got an answer. */
 export type Warning = Unresolved | Unread;
 
 /**
- * An entry of a validator's report that could not be read as it stands: something true of it is
- * told all the same.
+ * An entry of a validator's report that could not be read as it stands: the answer has a true
+ * sentence all the same.
  */
 export interface Unread {
   readonly kind: 'unread';
   /** Where in the report, as a JSON Pointer. */
   readonly at: string;
-  /** What is not understood, and what was told instead. */
+  /** The fault, and what was said instead. */
   readonly message: string;
 }
 
@@ -31,7 +31,7 @@ export interface Unresolved {
 
 export type Warn = (warning: Warning) => void;
 
-/** What is known of a text that could not be said. */
+/** The data of a text that could not be said. */
 export type Unsaid = Omit<Unresolved, 'kind' | 'message'>;
 
 /** Puts it into a sentence. */

@@ -29,16 +29,14 @@ export interface Speech {
   readonly shorten: number;
 }
 
-/**
- * What a word says: the same at all paths of a class, or by the places and keys of the one at hand.
- */
+/** The text of a word: the same at all paths of a class, or a function of the path. */
 export type Wording = string | ((path: Path) => string);
 
 /** A wording at one path. */
 export const said = (wording: Wording, path: Path): string =>
   typeof wording === 'string' ? wording : wording(path);
 
-/** What is done to a wording, once where it is the same everywhere. */
+/** Applies a function to a wording, once where it is the same at all paths. */
 const then = (wording: Wording, work: (text: string) => string): Wording =>
   typeof wording === 'string' ? work(wording) : (path) => work(wording(path));
 
@@ -46,7 +44,7 @@ const then = (wording: Wording, work: (text: string) => string): Wording =>
 const apart = (wording: Wording, { sentence }: Speech): Wording =>
   then(wording, (text) => isolated(text, directionOf(sentence)));
 
-/** What an array or its element is called, and the element's number. */
+/** Returns the label of an array or its element, with the element's number. */
 function beforeNumber(wording: Wording, at: number, { sentence }: Speech): Wording {
   const { bare } = formattersOf(sentence);
   return (path) => `${said(wording, path)} ${bare(numberOf(path[at]) + 1)}`;
@@ -68,7 +66,7 @@ const underived = (form: string): string => (form === 'start' || form === 'quote
 
 const NOTHING_SPOKEN: ReadonlySet<string> = new Set();
 
-/** A literal is told as it has to be sent, so it is shortened only where nobody would read it. */
+/** A literal is shown as it has to be sent, so it is shortened only where nobody would read it. */
 const LONGEST_LITERAL = 200;
 
 /**
@@ -78,7 +76,7 @@ const LONGEST_LITERAL = 200;
  */
 export type Joint = 'or' | 'marks' | 'bare';
 
-/** What an argument of a place says at a path. */
+/** Returns the argument of a place at a path. */
 export type PlaceWord = (path: Path) => string | number;
 
 /**
@@ -104,8 +102,8 @@ export class Words {
   }
 
   /**
-   * `targets_number`, `extras_key`, … for each array and map on a path. Keys are what a client
-   * sent, and told as values are.
+   * Returns `targets_number`, `extras_key`, … for each array and map on a path. A client sends
+   * keys, so they are shown as values are.
    * @param text that names them
    */
   places(
@@ -154,8 +152,8 @@ export class Words {
   }
 
   /**
-   * What is inserted, joined as the sentence's language does it; where it does not say, by its mark
-   * between the parts of a list.
+   * Joins parts as the sentence's language does; without a frame of the language, by its separator
+   * of lists.
    */
   private framed(
     name: FrameName,
@@ -190,8 +188,8 @@ export class Words {
     const frame = this.texts.frame(this.form.form.id, name, locale, sentence);
     const format = frame?.format({ zone }, sentence);
     return (parts) => {
-      const told = format && saidOf(format, parts);
-      return told?.lacking === undefined ? told?.text : undefined;
+      const result = format && saidOf(format, parts);
+      return result?.lacking === undefined ? result?.text : undefined;
     };
   }
 
@@ -200,9 +198,7 @@ export class Words {
     return this.framed('quoted', { text }, speech);
   }
 
-  /**
-   * How values are told as a client has to send them: texts in quotes, all else as JSON writes it.
-   */
+  /** Formats values as a client has to send them: texts in quotes, all others as JSON. */
   literals(speech: Speech): (value: unknown) => string {
     const quote = this.frame('quoted', ['text'], speech);
     const longest = Math.max(speech.shorten, LONGEST_LITERAL);
@@ -274,8 +270,8 @@ export class Words {
   }
 
   /**
-   * What a sentence is about: the label in one of its inflections, inside an element together with
-   * its place.
+   * Returns the subject of a sentence: the label in an inflection; inside an element, with its
+   * place.
    */
   subject(
     pattern: Pattern,
@@ -303,8 +299,8 @@ export class Words {
   ): string | undefined {
     const word = this.texts.word(this.form.form.id, group, name, speech.locale, speech.sentence);
     const entry = word?.inflections.get(form) ?? word;
-    const told = entry && saidOf(this.format(entry, speech), args);
-    return told?.lacking === undefined ? told?.text : undefined;
+    const result = entry && saidOf(this.format(entry, speech), args);
+    return result?.lacking === undefined ? result?.text : undefined;
   }
 
   /**
@@ -329,8 +325,8 @@ export class Words {
   }
 
   /**
-   * What an element is called by its array's own label where it has none: "targets 3"; a field by
-   * its path's last word.
+   * Returns a name for an element without a label: its array's label and the number ("targets 3");
+   * for a field, the last word of its path.
    */
   private unlabelled(pattern: Pattern, part: RequestPart, speech: Speech): Wording {
     const { length } = pattern;

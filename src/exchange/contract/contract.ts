@@ -18,14 +18,14 @@ import { ABOUT_MEMBERS } from '../../core/violation/sentence.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
 import { escaped, fragmentRegex, nameRegex, pathRegex, pointerRegex } from './patterns.js';
 
-/** What a contract is made of. */
+/** The data that a contract is made from. */
 export interface ContractSource {
   readonly forms: readonly Form[];
   /** Status by problem. */
   readonly statuses: ReadonlyMap<string, number>;
   readonly typeBase?: string | undefined;
   readonly options: ShapeOptions;
-  /** Whether bodies tell what is for developers. */
+  /** Whether bodies have details for developers. */
   readonly forDevelopers: boolean;
 }
 
@@ -85,7 +85,7 @@ function spotsOf(form: Form): Spot[] {
   return [...spots.values()].map(({ codes, ...spot }) => ({ ...spot, codes: [...codes].sort() }));
 }
 
-/** Like spots share one schema: errors with the same codes, told apart by where they stand. */
+/** Equal spots share one schema: errors with the same codes, which differ by place. */
 function grouped(spots: readonly Spot[], isAlike: (spot: Spot) => string): Spot[][] {
   const groups = new Map<string, Spot[]>();
   for (const spot of spots) {
@@ -154,7 +154,7 @@ class ContractWriter {
     return this.source.typeBase !== undefined;
   }
 
-  /** What broken rules of a form give, and what any other problem gives. */
+  /** Writes the contract of a shape: for broken rules of a form, and for any other problem. */
   write(shape: ContractShape): Schema {
     const { forms, statuses, forDevelopers } = this.source;
     const form = this[`${shape}Form`].bind(this);
@@ -244,7 +244,7 @@ class ContractWriter {
         'id',
         ...(this.source.forDevelopers ? [] : ['meta']),
       ]);
-      // What is missing is told of at what is around it.
+      // A missing value is reported at the object around it.
       const around = { pointer: { type: 'string', pattern: `^${escaped(prefix)}` } };
       const missing = {
         ...base,
@@ -426,7 +426,7 @@ function inputSchema(spot: Spot): Schema {
 }
 
 const PLACE: Schema = { type: 'integer', minimum: 1 };
-/** How many violations are not told. */
+/** The number of omitted violations. */
 const MORE: Schema = { type: 'integer', minimum: 1 };
 
 /** The schema (JSON Schema 2020-12) of every body that a workspace answers with in a shape. */

@@ -9,7 +9,9 @@ export const SHAPE_TEMPLATE = 'x-zeitwort-shape';
 const ONE_PLACE = /^<([a-z][a-z-]*)(?:\(("[^"]*")\))?>$/;
 const NUMBERS: ReadonlySet<string> = new Set(['status', 'count', 'more']);
 const LISTS: ReadonlySet<string> = new Set(['fields', 'texts', 'codes', 'members']);
-/** What is not always known: a member that is nothing but one of these may be absent. */
+/**
+ * Placeholders without a value in some answers: a member that is only one of these may be absent.
+ */
 const OPTIONAL: ReadonlySet<string> = new Set([
   'detail',
   'instance',

@@ -30,7 +30,7 @@ export interface Choice {
   readonly rule: 'anyOf' | 'oneOf';
   readonly params?: undefined;
   readonly value?: unknown;
-  /** What each of the schemas found wrong; empty where too many of them fitted. */
+  /** The failures of each schema; empty where too many schemas matched. */
   readonly branches: readonly (readonly Failure[])[];
   /**
    * Where a member of the value says which of them it is meant to be: the place of that one,
@@ -43,7 +43,7 @@ export interface Choice {
   };
 }
 
-/** What a validator says of one value. */
+/** A failure of one value. */
 export type Failure = RuleFailure | Choice;
 
 /** Whether two paths are one; held against each other from the end, where they differ soonest. */
@@ -112,7 +112,7 @@ function nearestOf(choice: Choice): readonly Failure[] {
   if (!best) return [itself];
   if (best.far < OTHER_TYPE)
     return fixedValues(settled, best.branch) ?? sharedBy(settled, best, path) ?? [itself];
-  // None of them takes a value of this type: all types that would do are told at once.
+  // None of them takes a value of this type: one failure has all accepted types.
   const types = settled.flat().filter((one) => one.rule === 'type' && samePath(one.path, path));
   const expected = [...new Set(types.flatMap((one) => typesOf(one.params?.expected)))];
   return [
@@ -157,10 +157,10 @@ function byPresence(
   return { path, value, ...(isOneEach ? eitherOf(rule, [...names]) : { rule }) };
 }
 
-/** What a failure says, wherever it stands. */
+/** Returns the key of a failure, wherever it stands. */
 const saidBy = ({ rule, params }: Failure): string => keyOf(rule, canonical(params ?? null));
 
-/** What all schemas say that a value comes equally near to; nothing where they differ. */
+/** Returns the failures that all the nearest schemas share; nothing where they differ. */
 function sharedBy(
   branches: readonly (readonly Failure[])[],
   best: { readonly branch: readonly Failure[]; readonly far: number },
@@ -186,8 +186,8 @@ function valuesOf(failure: Failure): readonly unknown[] | undefined {
 }
 
 /**
- * Where every branch asks for another value at one place, which tells them apart: all that would do
- * are told at once.
+ * Where every branch asks for another value at one place, which distinguishes them, one failure has
+ * all accepted values.
  */
 function fixedValues(
   branches: readonly (readonly Failure[])[],
@@ -219,10 +219,10 @@ function fixedValues(
 }
 
 /**
- * Of several failures at one place what is told: a wrong type alone, a length before a spelling,
- * and nothing twice.
+ * Reduces several failures at one place: a wrong type alone, a length before a spelling, and no
+ * duplicates.
  */
-function told(here: readonly Failure[]): readonly Failure[] {
+function reduced(here: readonly Failure[]): readonly Failure[] {
   const ruler =
     here.find(({ rule }) => rule === 'type') ?? here.find(({ rule }) => rule === 'maxLength');
   const hasFormat = here.some(({ rule }) => rule === 'format');
@@ -231,7 +231,7 @@ function told(here: readonly Failure[]): readonly Failure[] {
   return here.filter((failure) => {
     if (ruler?.rule === 'type' && failure.rule !== 'type') return false;
     if (ruler?.rule === 'maxLength' && EXPRESSION_RULES.has(failure.rule)) return false;
-    // What is missing anyway is told once, whatever else asks for it.
+    // A missing value is reported once, whatever else asks for it.
     if (isMissing && failure.rule === 'dependentRequired') return false;
     // Libraries write a format out as an expression too.
     if (hasFormat && failure.rule === 'pattern') return false;
@@ -259,15 +259,15 @@ function areApart(failures: readonly Failure[]): boolean {
 }
 
 /**
- * Resolves choices, tells what stands twice once, and lets a wrong type speak alone: its
- * consequences help nobody. What is too long is not also told that its spelling is wrong, and what
- * has not the format not that an expression does not fit.
+ * Resolves choices, removes duplicates, and keeps a wrong type alone, since its consequences help
+ * nobody. A text that is too long has no further failure about its spelling, and one without the
+ * format none about an expression.
  */
 export function settle(all: readonly Failure[]): readonly Failure[] {
   const failures = all.every(isRule)
     ? all
     : all.flatMap((failure) => (isRule(failure) ? [failure] : nearest(failure)));
-  // Mostly no two are of one place, and then all are told.
+  // Mostly each has a place of its own, and then all are kept.
   if (areApart(failures)) return failures;
   const places = new Map<string, Failure[]>();
   for (const failure of failures) {
@@ -275,14 +275,14 @@ export function settle(all: readonly Failure[]): readonly Failure[] {
     getOrMake(places, key, () => []).push(failure);
   }
   const kept = new Set(
-    [...places.values()].flatMap((here) => (here.length > 1 ? told(here) : here)),
+    [...places.values()].flatMap((here) => (here.length > 1 ? reduced(here) : here)),
   );
   return failures.filter((failure) => kept.has(failure));
 }
 
 /**
- * Failures as our violations.
- * @param paths is told the path of each, for whoever looks for its field
+ * Converts failures to our violations.
+ * @param paths gets the path of each, for callers that look for its field
  */
 export function violationsOf(
   all: readonly Failure[],
@@ -312,8 +312,8 @@ function parameterAt(path: string, index: FormIndex): Pick<Violation, 'path' | '
 }
 
 /**
- * What is in a list with too many entries is not looked at, as by our own judge: that there are too
- * many is what is told.
+ * Removes failures inside of a list with too many entries, as our own judge does: the answer says
+ * only that there are too many.
  */
 function outsideLongLists(
   failures: readonly Failure[],
@@ -339,7 +339,7 @@ function outsideLongLists(
   return failures.filter((failure) => !isInside(failure));
 }
 
-/** What a report is about, as far as it is known. */
+/** The subject of a report, as far as it is known. */
 export interface ListedOf {
   readonly index?: FormIndex | undefined;
   readonly payload?: { readonly value: unknown } | undefined;

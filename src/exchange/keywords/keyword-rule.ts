@@ -23,7 +23,7 @@ const RULES: Readonly<Record<string, string | undefined>> = keyed({
   'false schema': 'false',
 });
 
-/** The same of uploads. */
+/** The rules of keywords for uploads. */
 const UPLOADS: typeof RULES = keyed({ type: 'type', minLength: 'minBytes', maxLength: 'maxBytes' });
 
 /** Where an error of a rule has its parameter, if not at `limit`. */
@@ -40,21 +40,21 @@ const SOURCES: typeof RULES = keyed({
 export interface KeywordError {
   readonly keyword: string;
   readonly params: LooseObject;
-  /** The keyword's value, and what it stands in, where the validator tells them. */
+  /** The keyword's value, and the object around it, where the validator has them. */
   readonly schema?: unknown;
   readonly parentSchema?: LooseObject | undefined;
 }
 
 const text = (value: unknown): string => (typeof value === 'string' ? value : '');
 
-function patternRule({ params, parentSchema = {} }: KeywordError): Told {
+function patternRule({ params, parentSchema = {} }: KeywordError): StatedRule {
   const [stated] = patternBy(parentSchema, text(params.pattern));
   return stated
     ? { rule: stated.rule, params: stated.params }
     : { rule: 'format', params: { format: parentSchema.format } };
 }
 
-interface Told {
+interface StatedRule {
   readonly rule: string;
   readonly params: LooseObject;
   /** The member that it is about, where it is not the value itself. */
@@ -65,7 +65,7 @@ interface Told {
  * The rule that an error of a keyword is; nothing where others say what is wrong, as they do of
  * `if`. A keyword that is none of ours has its own name as its rule.
  */
-export function keywordRule(error: KeywordError, path: Path): Told | undefined {
+export function keywordRule(error: KeywordError, path: Path): StatedRule | undefined {
   const { keyword, params } = error;
   switch (keyword) {
     case 'if':
@@ -119,7 +119,7 @@ function paramsOf(rule: string, { keyword, params, schema }: KeywordError): Loos
   }
 }
 
-function simpleRule(error: KeywordError): Told {
+function simpleRule(error: KeywordError): StatedRule {
   const { keyword, params, parentSchema } = error;
   const upload = parentSchema && isUpload(parentSchema) ? UPLOADS[keyword] : undefined;
   if (upload)

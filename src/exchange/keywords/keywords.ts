@@ -57,9 +57,7 @@ function valuesOf(schema: unknown): readonly unknown[] | 'all' | undefined {
       : undefined;
 }
 
-/**
- * What a schema says by ruling out another one: where that lists values, that it is none of them.
- */
+/** Returns the rule of `not`: where it lists values, that the value is none of them. */
 export function notRule(schema: unknown): Omit<Stated, 'keyword'> {
   const values = valuesOf(schema);
   if (values === 'all') return { rule: 'false', params: {} };
@@ -68,7 +66,7 @@ export function notRule(schema: unknown): Omit<Stated, 'keyword'> {
     : { rule: 'not', params: {} };
 }
 
-/** What tells people something, and no validator (JSON Schema Validation, section 9). */
+/** Keywords for people, which no validator checks (JSON Schema Validation, section 9). */
 const ANNOTATIONS = new Set([
   'title',
   'description',
@@ -95,9 +93,7 @@ function containing({ contains, minContains, maxContains }: LooseObject): Stated
   ];
 }
 
-/**
- * What derived schemas say of an expression that is a library's way to write the format beside it.
- */
+/** Marks an expression in derived schemas that is a library's way to write the format beside it. */
 export const PATTERN_OF_FORMAT = 'x-pattern-of-format';
 
 /** An expression, or the better rule that says the same. */
@@ -117,7 +113,9 @@ function onlyRequired(schema: unknown): string | undefined {
   return said.length === 1 && more.length === 0 && typeof name === 'string' ? name : undefined;
 }
 
-/** What a choice between schemas says where each asks for one member and nothing else. */
+/**
+ * Returns the rule of a choice between schemas each of which requires one member and nothing else.
+ */
 export function eitherRule(
   keyword: 'anyOf' | 'oneOf',
   schemas: unknown,
@@ -132,7 +130,7 @@ export function eitherRule(
 export const isUpload = ({ type, format }: LooseObject): boolean =>
   format === 'binary' && (type === 'string' || type === undefined);
 
-/** What keywords say of an upload: its bytes are counted, and it has a type. */
+/** The rules of keywords for an upload, which has a number of bytes and a media type. */
 const UPLOAD_RULES: Readonly<Record<string, ((value: unknown) => Stated[]) | undefined>> = keyed({
   type: () => [{ rule: 'type', params: { expected: 'file' }, keyword: 'type' }],
   format: () => [],

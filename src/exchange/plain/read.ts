@@ -14,7 +14,7 @@ export interface PlainText {
   readonly texts: readonly string[];
 }
 
-/** What a package says of a text that is not of its format, as a refusal. */
+/** Turns a package's error about a text into a refusal. */
 function reading<T>(what: string, read: () => T): T {
   try {
     return read();
@@ -25,10 +25,7 @@ function reading<T>(what: string, read: () => T): T {
   }
 }
 
-/**
- * What is in a nested catalog, flat. Anything but texts and objects of them is listed as not
- * readable.
- */
+/** Flattens a nested catalog. Anything but texts and objects of them is listed as unreadable. */
 export function flatten(root: unknown): { texts: PlainText[]; odd: string[] } {
   const texts: PlainText[] = [];
   const odd: string[] = [];

@@ -61,10 +61,10 @@ function recordIn(text: string, named: string, line: number): Recorded {
 }
 
 /**
- * Reads responses from JSON Lines, some at a time.
+ * Reads responses from JSON Lines in groups.
  * @param range a part of the file; its lines are numbered from 1
- * @param read told how many lines there were, once all are read
- * @throws {RecordingError} for a line that is none
+ * @param read called with the number of lines, once all are read
+ * @throws {RecordingError} for an invalid line
  */
 export async function* readLines(
   file: string,

@@ -6,7 +6,7 @@ import type { SchemaVersion } from './bundle.js';
 import { FORMATS, hasFormat, NUMBER_FORMATS } from './formats.js';
 import { judgedKeywords, type Around } from './judged.js';
 
-/** Whether a text matches a regular expression; undefined where that could not be told in time. */
+/** Whether a text matches a regular expression; undefined where that took too long. */
 export type Matcher = (regex: string, text: string) => boolean | undefined;
 
 const CLASSES: Record<SchemaVersion, new (options: Options) => Ajv> = {

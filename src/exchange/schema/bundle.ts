@@ -61,7 +61,7 @@ const REFERENCES: Readonly<Record<SchemaVersion, readonly string[]>> = {
   '2020-12': ['$ref', '$dynamicRef'],
 };
 
-/** What names or describes and has done its work once references are resolved. */
+/** Keywords that name or describe, and that are useless once references are resolved. */
 const DROPPED = new Set([
   '$id',
   'id',
@@ -90,13 +90,12 @@ const DEEPEST = 400;
 export const PROTOTYPE = '^__proto__$';
 
 /**
- * What references that hang on the way stop at, by name: of all resources on the way here the
- * outermost that has such an anchor. Mostly there is none, and then a definition is the same on
- * every way.
+ * The targets of dynamic references, by name: the outermost resource on the way here that has such
+ * an anchor. Mostly there is none, and then a definition is the same on every way.
  */
 interface DynamicScope {
   readonly stops: ReadonlyMap<string, Target>;
-  /** Tells apart what a definition means on different ways. */
+  /** Distinguishes the meanings of a definition on different ways. */
   readonly id: string;
 }
 
@@ -116,10 +115,7 @@ export class Bundler {
   constructor(
     private readonly documents: Documents,
     private readonly dialect: Dialect,
-    /**
-     * Told of each reference that leads nowhere; the schema goes on with one that allows anything
-     * in its place.
-     */
+    /** Called with each reference that leads nowhere; in its place the schema allows anything. */
     private readonly failed: (error: SchemaError) => void,
   ) {}
 
@@ -230,7 +226,7 @@ export class Bundler {
     return out;
   }
 
-  /** Whether a keyword has a value that it can have; one that has not is told of and left out. */
+  /** Whether a keyword has a valid value; an invalid one is reported and left out. */
   private isSound(key: string, value: unknown, where: Where): boolean {
     if (
       this.dialect.booleanBounds &&
@@ -256,7 +252,7 @@ export class Bundler {
     return trouble === undefined;
   }
 
-  /** What the references of a schema lead to, as references into the bundle. */
+  /** Rewrites the references of a schema as references into the bundle. */
   private references(
     node: LooseObject,
     where: Where,

@@ -5,13 +5,13 @@ import { newAjv, type Matcher } from './ajv.js';
 import type { Bundle } from './bundle.js';
 import type { Around, Tally } from './judged.js';
 
-/** Of so many members and entries failures are told; a client can send as many as it likes. */
+/** The most members and entries with failures in a result; a client can send any number. */
 const MOST_MEMBERS = 2000;
 
 /**
- * What is worked out for a schema at a place, once; what leads back to itself meanwhile gets
- * `nothing`. Names of members are held against schemas at the place of their object, so the value
- * counts too.
+ * Computes a result for a schema at a place once; a schema that leads back to itself meanwhile gets
+ * `nothing`. Schemas for names of members stand at the place of their object, so the value is part
+ * of the key.
  */
 export class Once<T> {
   private readonly known = new Map<unknown, Map<string, { readonly value: unknown; made: T }>>();
@@ -45,8 +45,8 @@ export class Compiled {
   private readonly functions = new WeakMap<object, ValidateFunction>();
   private readonly tally: Tally = { lists: true, room: 0, more: 0 };
   /**
-   * What each part said of each place, in the run at hand: however many ways lead there, it is
-   * asked once.
+   * The results of each part at each place in the current run: a part that several ways lead to
+   * runs once.
    */
   private said = new Once<readonly ErrorObject[]>([]);
 
@@ -82,7 +82,7 @@ export class Compiled {
     Object.assign(this.tally, { lists: true, room: MOST_MEMBERS, more: 0 });
   }
 
-  /** How many members break something besides those told: some thousand are. */
+  /** The number of further members that break something, besides the thousand in the result. */
   get more(): number {
     return this.tally.more;
   }
@@ -90,8 +90,8 @@ export class Compiled {
   compile(schema: unknown): ValidateFunction | undefined {
     if (!isObject(schema)) return undefined;
     let validate = this.functions.get(schema);
-    // A part is run as it stands, inside a new whole: errors are told apart by the object that they
-    // come from.
+    // A part is run as it stands, inside a new whole: errors are distinguished by the object that
+    // they come from.
     if (!validate) this.functions.set(schema, (validate = this.ajv.compile({ allOf: [schema] })));
     return validate;
   }
@@ -117,7 +117,7 @@ export class Compiled {
     return this.run(schema, value, pointer, false).length === 0;
   }
 
-  /** What a value breaks of a schema; `pointer` leads to it. */
+  /** Returns the errors of a value against a schema; `pointer` leads to the value. */
   errors(schema: unknown, value: unknown, pointer: string): readonly ErrorObject[] {
     if (schema === false)
       return [

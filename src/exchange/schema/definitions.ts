@@ -125,7 +125,7 @@ export class Definitions {
     return definition;
   }
 
-  /** What a reference of a bundle leads to. */
+  /** Returns the target of a reference of a bundle. */
   at(reference: string): Definition | undefined {
     return this.byReference.get(reference);
   }

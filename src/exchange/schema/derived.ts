@@ -26,8 +26,8 @@ export function formIdOf(schema: LooseObject, { module, export: name }: DerivedF
 }
 
 /**
- * What libraries call their simpler checks of texts: none is a format, and the expression beside it
- * says all.
+ * Formats that libraries name for their simpler checks of texts; the expression beside each says
+ * all of it.
  */
 const NO_FORMATS: ReadonlySet<unknown> = new Set([
   'starts_with',

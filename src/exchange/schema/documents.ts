@@ -34,7 +34,7 @@ export interface Target {
   readonly where: Where;
 }
 
-/** What these keywords hold is data, and an `$id` in it names nothing. */
+/** Keywords whose values are data; an `$id` in them names nothing. */
 const DATA = new Set(['enum', 'const', 'default', 'examples', 'example']);
 
 const fileUri = (file: string): string =>
@@ -119,7 +119,7 @@ export class Documents {
     return target;
   }
 
-  /** What a schema is called: draft 4 has another word for it (draft 4, Core section 7.2). */
+  /** Returns the id of a schema; draft 4 has another keyword for it (draft 4, Core section 7.2). */
   private idOf(node: unknown, file: string): string | undefined {
     if (!isObject(node)) return undefined;
     const id = this.ofDraft4.has(file) ? node.id : node.$id;
@@ -163,7 +163,7 @@ export class Documents {
     if (!stops.has(name)) stops.set(name, target);
   }
 
-  /** What dynamic references may stop at in a resource, by name. */
+  /** Returns the targets of dynamic references in a resource, by name. */
   stopsIn(base: string): ReadonlyMap<string, Target> {
     return this.dynamic.get(base) ?? NO_STOPS;
   }
@@ -173,7 +173,7 @@ export class Documents {
   }
 
   /**
-   * What a reference leads to.
+   * Returns the target of a reference.
    * @throws {SchemaError} where that is nothing, or lies outside the workspace
    */
   resolve(reference: string, from: Where): Target {

@@ -1,7 +1,7 @@
 import { isObject, type LooseObject } from '../../core/reading.js';
 import type { SchemaVersion } from './bundle.js';
 
-/** What is asked of the other schemas around. */
+/** The results of other schemas that a keyword asks for. */
 export interface Neighbours {
   readonly version: SchemaVersion;
   readonly isValid: (schema: unknown, value: unknown, pointer: string) => boolean;
@@ -35,8 +35,7 @@ class Looked {
     if (Array.isArray(this.value)) this.entries(schema, this.value, nested);
     else if (isObject(this.value)) this.members(schema, this.value, nested);
     if (typeof schema.$ref === 'string') this.by(this.around.definition(schema.$ref));
-    // Where one of these does not hold, all is wrong already, and what it looks at need not be told
-    // of once more.
+    // Where one of these fails, all fails already, and its members need no second failure.
     for (const one of listOf(schema.allOf)) this.by(one);
     for (const list of [listOf(schema.anyOf), listOf(schema.oneOf)]) {
       const fitting = list.filter((one) => this.around.isValid(one, this.value, this.pointer));

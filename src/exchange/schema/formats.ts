@@ -11,8 +11,8 @@ import { keyed } from '../../core/base/keyed.js';
 const LONGEST = 65_536;
 
 /**
- * What has an end by its own grammar or standard: RFC 3339, 5321 (section 4.5.3.1), 1035 (2.3.4),
- * 4291 (2.2), 9562.
+ * The longest texts of formats with a limit in their grammar or standard: RFC 3339, 5321 (section
+ * 4.5.3.1), 1035 (2.3.4), 4291 (2.2), 9562.
  */
 const LONGEST_OF: Readonly<Record<string, number>> = keyed({
   date: 10,
@@ -63,7 +63,7 @@ function test(format: Format, text: string): boolean {
   return typeof validate !== 'function' || (validate as (value: string) => unknown)(text) === true;
 }
 
-/** What libraries call formats that have other names here. */
+/** Libraries' names of formats that have other names here. */
 const OTHER_NAMES = ['cidrv4', 'cidrv6', 'json-string', 'json_string'].concat(
   Object.keys(DIGESTS).flatMap((algorithm) => {
     const hash = algorithm.replace('-', '');

@@ -6,7 +6,8 @@ import { PROTOTYPE } from './bundle.js';
 export interface Inner {
   readonly schema: unknown;
   /**
-   * What leads from the value to the one that it speaks of; nothing where that is the value itself.
+   * The segment from the value to the one that the schema is about; absent where that is the value
+   * itself.
    */
   readonly segment?: PatternSegment;
   /** The keys that lead to it, where it has a place of its own in sentences about its origin. */
@@ -51,8 +52,8 @@ function* elementsOf({
 }
 
 /**
- * The schemas inside of a bundled one that say what a value may be, in the order in which they are
- * told of.
+ * Returns the schemas inside of a bundled one that restrict the value, in the order of their
+ * failures.
  */
 export function* innerSchemas(schema: LooseObject): Generator<Inner> {
   yield* membersOf(schema);

@@ -5,8 +5,8 @@ import { memberOf } from '../../core/rules/occurrences.js';
 import { unevaluated, type Neighbours } from './evaluated.js';
 
 /**
- * What one failure of a keyword says: its parameters, or which schema a value breaks (`by`) and the
- * member that it is, where it is not the value itself (`at`).
+ * A failure of a keyword: its parameters, or the schema that a value breaks (`by`) and the member
+ * (`at`) where it is not the value itself.
  */
 export type Fault = LooseObject;
 
@@ -16,17 +16,17 @@ export type Judge = (value: unknown, pointer: string) => readonly Fault[];
 /** A keyword of JSON Schema that is judged here, and not in the code that Ajv generates. */
 type Keyword = (wanted: unknown, parent: LooseObject) => Judge;
 
-/** What one run has told of so far. */
+/** The failures of a run so far. */
 export interface Tally {
   /** Whether failures are wanted, or only whether there are any. */
   lists: boolean;
-  /** For so many members failures may still be told; a client can send as many as it likes. */
+  /** The number of members that may still have failures; a client can send any number. */
   room: number;
   /** How many more break something. */
   more: number;
 }
 
-/** What is asked of the schemas around, and of the run. */
+/** The surrounding schemas and the run, for keywords. */
 export interface Around extends Neighbours {
   readonly tally: Tally;
   /** Whether what a reference leads to holds. */

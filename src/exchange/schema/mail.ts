@@ -2,7 +2,7 @@ import { domainToASCII, domainToUnicode } from 'node:url';
 
 /** The signs of RFC 5322's `atext`, which one part of a local part may be made of. */
 const ATOM = /^[a-z0-9!#$%&'*+/=?^_`{|}~-]+$/i;
-/** The same with all beyond ASCII (RFC 6531, section 3.3). */
+/** Matches an atom with characters beyond ASCII (RFC 6531, section 3.3). */
 const WIDE_ATOM = /^(?:[a-z0-9!#$%&'*+/=?^_`{|}~-]|[^\0-\x7f])+$/iu;
 const QUOTED = /^"(?:[ !#-[\]-~]|\\[ -~])*"$/;
 const WIDE_QUOTED = /^"(?:[ !#-[\]-~]|[^\0-\x7f]|\\[ -~])*"$/u;
@@ -53,7 +53,7 @@ function isMailbox(
 export const isEmail = (text: string, hosts: Hosts): boolean =>
   isMailbox(text, ATOM, QUOTED, hosts.isHostname, hosts);
 
-/** The same with letters beyond ASCII (RFC 6531). */
+/** Whether a text is an email address, also with letters beyond ASCII (RFC 6531). */
 export const isIdnEmail = (text: string, hosts: Hosts): boolean =>
   isMailbox(
     text,
@@ -73,7 +73,7 @@ const ALLOWED = /^[\u00df\u03c2\u06fd\u06fe\u0f0b\u3007]$/u;
 const FORBIDDEN = /[\u0640\u07fa\u302e\u302f\u3031-\u3035\u303b]/u;
 const LETTER_OR_DIGIT = /^[\p{Ll}\p{Lo}\p{Lm}\p{Mn}\p{Mc}\p{Nd}-]$/u;
 
-/** What signs that RFC 5892 (appendix A) allows in some places only need around them. */
+/** The contexts in which RFC 5892 (appendix A) allows some characters. */
 const CONTEXTS: readonly (readonly [
   RegExp,
   (before: string, after: string, label: string) => boolean,

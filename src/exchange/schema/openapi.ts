@@ -10,7 +10,7 @@ import { writingIn } from '../../core/rules/parameters.js';
 import type { Dialect } from './bundle.js';
 import { SchemaError, type Documents, type Where } from './documents.js';
 
-/** What an OpenAPI document says about one parameter. */
+/** One parameter of an OpenAPI document. */
 export interface ParameterOf {
   readonly name: string;
   readonly in: ParameterPart;
@@ -27,7 +27,7 @@ export interface Example {
   readonly origin: Origin;
 }
 
-/** What a document says of one value of a media type. */
+/** A media type of an OpenAPI document. */
 interface Media {
   readonly schema: unknown;
   readonly where: Where;
@@ -104,7 +104,7 @@ class OperationReader {
     private readonly failed: (error: SchemaError) => void,
   ) {}
 
-  /** What a Reference Object stands for; anything else is itself. */
+  /** Returns the target of a Reference Object; any other node itself. */
   private followed(node: unknown, where: Where, depth = 0): { node: unknown; where: Where } {
     if (!isObject(node) || typeof node.$ref !== 'string' || depth > 16) return { node, where };
     try {
@@ -138,14 +138,19 @@ class OperationReader {
     root: LooseObject,
   ): Generator<Operation> {
     const request = `${method.toUpperCase()} ${path}`;
-    const { node: told, where: toldAt } = this.followed(
+    const { node: requestBody, where: toldAt } = this.followed(
       operation.requestBody,
       below(where, 'requestBody'),
     );
-    const body = isObject(told) ? this.body(told.content, toldAt) : undefined;
-    if (!body && isObject(told) && isObject(told.content) && Object.keys(told.content).length > 0)
-      this.passedOver.push({ request, types: Object.keys(told.content), origin: toldAt });
-    const bodyOptional = isObject(told) && told.required === false;
+    const body = isObject(requestBody) ? this.body(requestBody.content, toldAt) : undefined;
+    if (
+      !body &&
+      isObject(requestBody) &&
+      isObject(requestBody.content) &&
+      Object.keys(requestBody.content).length > 0
+    )
+      this.passedOver.push({ request, types: Object.keys(requestBody.content), origin: toldAt });
+    const bodyOptional = isObject(requestBody) && requestBody.required === false;
     // An operation's own parameter stands in for the path's of the same name and place.
     const all = [
       ...this.parameters(item.parameters, below(itemWhere, 'parameters')),
@@ -200,7 +205,7 @@ class OperationReader {
     return { schema: media.schema, where: below(at, 'schema'), examples: this.examples(media, at) };
   }
 
-  /** What a request holds: by its schema for JSON, else by that of an HTML form. */
+  /** Returns the body of a request: by its schema for JSON, else by that of an HTML form. */
   private body(content: unknown, where: Where): BodyOf | undefined {
     const media = FORM_MEDIA.filter((type) => mediaIn(content, named(type)));
     const encodings = new Map<string, Encoding>();

@@ -31,7 +31,7 @@ interface Parts {
   readonly form: Form;
   /** Names for people that the schema gives. */
   readonly titles: readonly Title[];
-  /** What the body is held against; absent where a request has none. */
+  /** The schema of the body; absent where a request has none. */
   readonly body?: Bundle;
   readonly parameters: readonly BundledParameter[];
   /** Examples of the body, of parameters, and of fields. */
@@ -140,7 +140,7 @@ export function isJsonSchema(root: unknown): boolean {
 
 class Reader {
   readonly remarks: Remark[] = [];
-  private readonly told = new Set<string>();
+  private readonly reported = new Set<string>();
   private readonly bundlers = new Map<string, Bundler>();
 
   constructor(private readonly documents: Documents) {}
@@ -151,12 +151,12 @@ class Reader {
 
   readonly failed = ({ message, origin }: SchemaError): void => {
     const id = JSON.stringify([origin, message]);
-    if (this.told.has(id)) return;
-    this.told.add(id);
+    if (this.reported.has(id)) return;
+    this.reported.add(id);
     this.remarks.push({ kind: 'wrong-structure', message, spot: { ...origin, at: 'value' } });
   };
 
-  /** What is referred to is read once for all forms that are read alike. */
+  /** Returns the bundler of a dialect, which reads each target once for all forms. */
   bundler(dialect: Dialect): Bundler {
     const id = JSON.stringify(dialect);
     return getOrMake(this.bundlers, id, () => new Bundler(this.documents, dialect, this.failed));

@@ -37,7 +37,7 @@ export class Validators {
   }
 }
 
-/** What is wrong with a parameter; of one that is not there, at most that. */
+/** Returns the failures of a parameter; of an absent one, at most that it is missing. */
 function judgeParameter(
   parameter: BundledParameter,
   validator: Validator,

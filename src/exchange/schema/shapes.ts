@@ -3,10 +3,10 @@ import { DEFINITIONS, LIST, MAP } from './applicators.js';
 
 const TYPES = ['null', 'boolean', 'object', 'array', 'number', 'string', 'integer'];
 
-/** What the value of a keyword has to be. */
+/** The form that the value of a keyword must have. */
 interface Shape {
   readonly fits: (value: unknown) => boolean;
-  /** What it is, for a sentence that goes on with what was found instead. */
+  /** Its name, in a sentence that goes on with the actual value. */
   readonly is: string;
 }
 
@@ -121,8 +121,8 @@ const KEYWORD_SHAPES: ReadonlyMap<string, Shape> = new Map([
 ]);
 
 /**
- * What is wrong with the value of a keyword, in one sentence with what to do; nothing where it
- * fits, or nobody knows the keyword.
+ * Returns the fault of a keyword's value, in one sentence with the remedy; nothing where it is
+ * valid, or the keyword is unknown.
  */
 export function keywordTrouble(keyword: string, value: unknown): string | undefined {
   const wanted = KEYWORD_SHAPES.get(keyword);

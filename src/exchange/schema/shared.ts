@@ -60,11 +60,11 @@ function recurring({ schema, definitions }: Bundle): Definition[] {
   return [...found];
 }
 
-/** What a name of a definition may not have in paths becomes a dash. */
+/** Replaces characters that names of definitions cannot have in paths by dashes. */
 const plain = (name: string): string =>
   name.replace(/[^\p{L}\p{N}_.$/-]+/gu, '-').replace(/^-+|-+$/g, '');
 
-/** What a definition may be called, the shortest first. */
+/** Yields the possible names of a definition, the shortest first. */
 function* namesOf({ origin: { file, keys } }: Definition): Generator<string> {
   const document = lastWordOf(file);
   const last = keys.at(-1);
@@ -79,8 +79,8 @@ function* namesOf({ origin: { file, keys } }: Definition): Generator<string> {
 }
 
 /**
- * Whatever the order of the schema, one name is the name of one definition: where two have the
- * same, both get longer ones.
+ * Names each definition, independently of the order in the schema: where two have the same name,
+ * both get longer ones.
  */
 function named(definitions: readonly Definition[]): Map<Definition, string> {
   const names = new Map<Definition, string>();

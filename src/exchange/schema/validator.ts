@@ -16,7 +16,7 @@ export class Validator {
   private readonly whole: LooseObject;
   private root: unknown;
   private known = new Once<readonly Failure[]>([]);
-  /** How many failures of the last value there are besides those told. */
+  /** The number of further failures of the last value, besides those in the result. */
   more = 0;
 
   /** @throws {Error} when a schema cannot be compiled */
@@ -26,12 +26,12 @@ export class Validator {
   ) {
     const { $defs, ...whole } = bundle.schema;
     this.whole = whole;
-    // Whatever cannot be compiled is told now, and not to a client.
+    // A schema that cannot be compiled fails now, and not in front of a client.
     for (const one of [whole, ...(isObject($defs) ? Object.values($defs) : [])])
       compiled.compile(one);
   }
 
-  /** What a value breaks, in the validator's own order. */
+  /** Returns the failures of a value, in the validator's own order. */
   failures(value: unknown): readonly Failure[] {
     this.root = value;
     this.known = new Once<readonly Failure[]>([]);
@@ -46,10 +46,10 @@ export class Validator {
   }
 
   private tell(errors: readonly ErrorObject[]): readonly Failure[] {
-    return [...new Set(errors.flatMap((error) => this.told(error)))];
+    return [...new Set(errors.flatMap((error) => this.failuresOf(error)))];
   }
 
-  private told(error: ErrorObject): readonly Failure[] {
+  private failuresOf(error: ErrorObject): readonly Failure[] {
     const { data, instancePath } = error;
     const { by, at } = error.params as { by?: unknown; at?: string | number };
     if (by === undefined) return this.one(error);
@@ -58,7 +58,7 @@ export class Validator {
     return this.known.get(by, pointer, value, () => this.tell(this.errors(by, value, pointer)));
   }
 
-  /** What each part of a choice says by itself. */
+  /** Returns the failures of each part of a choice. */
   private branches({ schema, data, instancePath }: ErrorObject): (readonly Failure[])[] {
     return Array.isArray(schema)
       ? schema.map((branch) => this.tell(this.errors(branch, data, instancePath)))
@@ -69,11 +69,11 @@ export class Validator {
     const { keyword, instancePath, data: value } = error;
     const params: LooseObject = isObject(error.params) ? error.params : {};
     const path = pathThrough(instancePath, this.root);
-    const rule = (id: string, told: LooseObject = {}, where: Path = path): Failure[] => [
+    const rule = (id: string, given: LooseObject = {}, where: Path = path): Failure[] => [
       {
         path: where,
         rule: id,
-        params: told,
+        params: given,
         ...(where === path && value !== undefined ? { value } : {}),
       },
     ];
@@ -96,12 +96,16 @@ export class Validator {
         return rule(said.rule, said.params);
       }
       default: {
-        const told = keywordRule(
+        const stated = keywordRule(
           { keyword, params, schema: error.schema, parentSchema: error.parentSchema },
           path,
         );
-        return told
-          ? rule(told.rule, told.params, told.member === undefined ? path : [...path, told.member])
+        return stated
+          ? rule(
+              stated.rule,
+              stated.params,
+              stated.member === undefined ? path : [...path, stated.member],
+            )
           : [];
       }
     }

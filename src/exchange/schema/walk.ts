@@ -46,7 +46,7 @@ export interface Walked {
   readonly fields: readonly Field[];
   readonly joins: readonly Join[];
   readonly titles: readonly Title[];
-  /** What is wrong with rules of our own in the schema. */
+  /** Remarks about rules of our own in the schema. */
   readonly remarks: readonly Remark[];
 }
 
@@ -153,7 +153,7 @@ class Walker {
     };
   }
 
-  /** What the examples of the whole hold at a place. */
+  /** Returns the values at a place of the examples of the whole. */
   private examplesAt(pattern: Pattern): readonly unknown[] {
     if (this.inside) return [];
     return this.whole.flatMap((one) =>
@@ -161,10 +161,7 @@ class Walker {
     );
   }
 
-  /**
-   * The definitions that stand somewhere for some values only: nobody tells there whether rules of
-   * our own hold.
-   */
+  /** Definitions that apply to some values only: rules of our own are not tested there. */
   private conditionals(): ReadonlySet<Pattern[number] | undefined> {
     const found = new Set<Pattern[number] | undefined>();
     for (let before = -1; before < found.size;) {
@@ -260,7 +257,7 @@ class Walker {
     this.within = outer;
   }
 
-  /** What the schema says of the value itself. */
+  /** Adds the rules that the schema has for the value itself. */
   private about(schema: LooseObject, pattern: Pattern, origin: Origin): void {
     const at = (...keys: (string | number)[]): Origin => ({
       file: origin.file,
@@ -296,8 +293,8 @@ class Walker {
   }
 
   /**
-   * Rules that the schema's validator does not test; inside an alternative nobody tells whether
-   * they hold.
+   * Rules that the schema's validator does not test; inside of an alternative they are not tested
+   * at all.
    */
   private own(value: unknown, pattern: Pattern, origin: Origin): void {
     const { rules, remarks } = ownRules(value, pattern, origin);

@@ -18,7 +18,7 @@ const DRAFT = 'https://json-schema.org/draft/2020-12/schema';
 
 export interface Written {
   readonly schema: LooseObject;
-  /** What the form asks and JSON Schema has no words for, a line each. */
+  /** Rules of the form that JSON Schema cannot express, a line each. */
   readonly unsaid: readonly string[];
 }
 

@@ -17,7 +17,7 @@ import {
 // style of categories as tags (DCT), and files of the edition of 2008 (martif).
 const NAMESPACE = 'urn:iso:std:iso:30042:ed-2';
 const STATUS = 'administrativeStatus';
-/** What TBX-Basic calls words that must not be used. */
+/** The status words of TBX-Basic for terms that must not be used. */
 const AVOIDED = /^(?:deprecated|superseded)Term/;
 /** The first term of a language that is not said to be merely admitted is the term. */
 const ADMITTED = /^admittedTerm/;

@@ -131,7 +131,7 @@ function read(text: string): ReadUnits {
         return [];
       }
       const fuzzy = /\bfuzzy\b/.test(comments?.flag ?? '');
-      const told = /^state: (\w+)$/m.exec(comments?.extracted ?? '')?.[1];
+      const noted = /^state: (\w+)$/m.exec(comments?.extracted ?? '')?.[1];
       const wasStale = /^stale$/m.test(comments?.extracted ?? '');
       // What came stale and is still fuzzy is as it went; a text that is no longer fuzzy was looked
       // at by somebody.
@@ -139,9 +139,9 @@ function read(text: string): ReadUnits {
         ? wasStale
           ? 'stale'
           : 'initial'
-        : told === 'initial'
+        : noted === 'initial'
           ? 'translated'
-          : told;
+          : noted;
       const words = comments?.reference?.split(/\s+/) ?? [];
       return [
         {

@@ -15,7 +15,7 @@ type Line = string | string[];
 /** The entry that is not a text: for each text what it was when it went out. */
 const EXPORTED = 'exported';
 
-/** What a reader of lines or of another character set would take for something else. */
+/** Characters that a reader of lines, or of another character set, would misread. */
 const CONTROL = /[\u0000-\u001F\u007F-\u009F\uFEFF\uFFFE\uFFFF]/g;
 const hex = (sign: string): string => `\\u${sign.charCodeAt(0).toString(16).padStart(4, '0')}`;
 

@@ -15,7 +15,7 @@ export interface UnitFile {
   readonly units: readonly Unit[];
 }
 
-/** What came back: some formats do not say all of it. */
+/** A returned text; some formats have only some of its members. */
 export interface ReadUnit {
   /** The word of the unit; of XLIFF the name, where a tool kept it. */
   readonly key: string;
@@ -27,7 +27,7 @@ export interface ReadUnit {
   readonly isDraft?: boolean | undefined;
   /** The word that went out with it; absent where the file was made by hand, or a tool lost it. */
   readonly exported?: string | undefined;
-  /** What the translator wrote beside the text. */
+  /** The translator's note beside the text. */
   readonly note?: string | undefined;
   /** Why the unit cannot be read without losing or changing something. */
   readonly broken?: string | undefined;

@@ -109,10 +109,10 @@ function glossary(terms: NonNullable<Unit['terms']>): string {
   if (terms.length === 0) return '';
   const text = (said: string): string => escaped(withoutControls(said));
   const entries = terms.map(({ term, translation, never, note }) => {
-    const told = [note, never.length === 0 ? undefined : `Never: ${never.join(', ')}.`]
+    const definition = [note, never.length === 0 ? undefined : `Never: ${never.join(', ')}.`]
       .filter((one) => one !== undefined)
       .join(' ');
-    return `<gls:glossEntry><gls:term>${text(term)}</gls:term>${translation === undefined ? '' : `<gls:translation>${text(translation)}</gls:translation>`}${told === '' ? '' : `<gls:definition>${text(told)}</gls:definition>`}</gls:glossEntry>`;
+    return `<gls:glossEntry><gls:term>${text(term)}</gls:term>${translation === undefined ? '' : `<gls:translation>${text(translation)}</gls:translation>`}${definition === '' ? '' : `<gls:definition>${text(definition)}</gls:definition>`}</gls:glossEntry>`;
   });
   return `      <gls:glossary>${entries.join('')}</gls:glossary>\n`;
 }
@@ -147,9 +147,9 @@ function unitText(unit: Unit): string {
     .map((code, at) => `\n        <data id="d${at + 1}">${content(code)}</data>`)
     .join('');
   const size = room === undefined ? '' : ` slr:sizeRestriction="${room}"`;
-  const told = target === undefined ? 'initial' : (state ?? 'translated');
+  const segmentState = target === undefined ? 'initial' : (state ?? 'translated');
   return `    <unit id="${[shortId(key), exported].filter(Boolean).join('.')}" name="${attribute(key)}"${size}>
-${glossary(terms)}${notes.length === 0 ? '' : `      <notes>${notes.join('')}</notes>\n`}${data === '' ? '' : `      <originalData>${data}\n      </originalData>\n`}      <segment state="${told}"${stale ? ` subState="${STALE}"` : ''}>
+${glossary(terms)}${notes.length === 0 ? '' : `      <notes>${notes.join('')}</notes>\n`}${data === '' ? '' : `      <originalData>${data}\n      </originalData>\n`}      <segment state="${segmentState}"${stale ? ` subState="${STALE}"` : ''}>
         <source xml:space="preserve">${from}</source>${to}
       </segment>
     </unit>`;

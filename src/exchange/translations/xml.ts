@@ -3,7 +3,7 @@ import { SyntaxValidator } from 'fast-xml-validator';
 import { keyed } from '../../core/base/keyed.js';
 import { TranslationFileError } from './unit.js';
 
-/** What no XML 1.0 document can hold. */
+/** Characters that XML 1.0 forbids. */
 export const NO_XML = /[\u0000-\u0008\u000B\u000C\u000E-\u001F\uFFFE\uFFFF]/;
 
 const ENTITIES: Readonly<Record<string, string>> = keyed({
@@ -26,7 +26,7 @@ export const escaped = (text: string, table = ENTITIES): string =>
 /** A text without what XML cannot hold. */
 export const withoutControls = (text: string): string => text.replace(new RegExp(NO_XML, 'g'), '');
 
-/** The same as the value of an attribute. */
+/** Escapes a text for the value of an attribute. */
 export const attribute = (text: string): string => escaped(withoutControls(text), ATTRIBUTE);
 
 /** One node as the parser gives it: its name with its children, its attributes under `:@`. */
@@ -58,7 +58,7 @@ export const attributesOf = (node: XmlNode): Readonly<Record<string, string>> =>
 export const named = (node: XmlNode, name: string): XmlNode[] =>
   childrenOf(node).filter((child) => local(child) === name);
 
-/** What ends a part in which nothing is markup. */
+/** The ends of parts in which nothing is markup. */
 const UNTIL: ReadonlyMap<string, string> = new Map([
   ['<![CDATA[', ']]>'],
   ['<!--', '-->'],
@@ -68,8 +68,8 @@ const UNTIL: ReadonlyMap<string, string> = new Map([
 const DEEPEST = 100;
 
 /**
- * What makes a text no XML that can be read as it stands, with its offset: entities that nobody
- * declared, and endless nesting.
+ * Returns why a text cannot be read as XML, with the offset: undeclared entities, and endless
+ * nesting.
  */
 function xmlTrouble(
   text: string,

@@ -21,7 +21,7 @@ import { keyed } from '../../core/base/keyed.js';
 export type Pointers = string | readonly string[];
 
 /**
- * What a name of a report leads to: a rule, the first of several that the value breaks, or a rule
+ * The target of a name in a report: a rule, the first of several that the value breaks, or a rule
  * with more about it.
  */
 export type RuleTarget =
@@ -74,7 +74,7 @@ interface Entry {
   readonly in: RequestPart | undefined;
 }
 
-/** What parts of a request are called in many reports. */
+/** The names of parts of a request in many reports. */
 const PARTS: Readonly<Record<string, RequestPart>> = keyed({
   body: 'body',
   json: 'body',
@@ -108,7 +108,7 @@ const WHOLE = { segments: [], isWhole: true } as const;
 
 const isList = (value: unknown): value is readonly unknown[] => Array.isArray(value);
 
-/** What a pointer leads to inside an entry. */
+/** Follows a pointer inside an entry. */
 function follow(root: Loose, pointer: string, key: string | number | undefined): unknown {
   if (pointer === '@key') return key;
   if (pointer === '') return root;
@@ -274,7 +274,7 @@ class DeclaredReader {
     });
   }
 
-  /** The names of the rules that an entry tells. */
+  /** Returns the names of the rules in an entry. */
   private names(entry: Entry): string[] {
     const { rule, rules } = this.declared;
     const keys = rules?.keys === undefined ? undefined : this.at(entry, rules.keys);
@@ -325,8 +325,8 @@ class DeclaredReader {
   }
 
   /**
-   * What the form's own rules find, by part of the request and path: they are run once for a
-   * report.
+   * Returns the violations of the form's own rules, by part of the request and path; they run once
+   * for a report.
    */
   private byPlace(): ReadonlyMap<string, readonly Violation[]> {
     if (this.ownFindings) return this.ownFindings;
@@ -368,14 +368,14 @@ class DeclaredReader {
     },
   ): Failure {
     const { rule, as, params: more = {}, add } = target;
-    const told = Object.entries(this.declared.params ?? {}).flatMap(
+    const extra = Object.entries(this.declared.params ?? {}).flatMap(
       ([name, pointers]): [string, unknown][] => {
         const value = this.at(entry, pointers);
         return value === undefined || !hasParameter(rule, name) ? [] : [[name, value]];
       },
     );
     const meant = add === undefined ? entry : { ...entry, path: [...entry.path, add] };
-    const failure = this.failure(meant, rule, { ...Object.fromEntries(told), ...more });
+    const failure = this.failure(meant, rule, { ...Object.fromEntries(extra), ...more });
     return as === undefined ? failure : { ...failure, as };
   }
 

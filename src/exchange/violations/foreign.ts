@@ -8,7 +8,7 @@ import type { Violation } from '../../core/rules/violation.js';
 import type { Warn } from '../../core/violation/warning.js';
 import type { Failure } from '../keywords/failure.js';
 
-/** What another validator's report is read against. */
+/** The context of another validator's report. */
 export interface Background {
   /**
    * The rules that the form declares, where it is known: parameters that a report leaves out are
@@ -17,19 +17,19 @@ export interface Background {
   readonly index?: FormIndex | undefined;
   /** The payload that was validated, where it is at hand: `{ value }`, since any value is one. */
   readonly payload?: { readonly value: unknown } | undefined;
-  /** What of the request was validated; its body where absent. */
+  /** The part of the request that was validated; the body where absent. */
   readonly in?: RequestPart | undefined;
-  /** What stands before all paths of the report. */
+  /** The prefix of all paths of the report. */
   readonly prefix?: Path | undefined;
-  /** Told of entries that could not be read as they stand. */
+  /** Called with entries that could not be read as they stand. */
   readonly warn?: Warn | undefined;
   /** Whether such an entry is refused. */
   readonly strict?: boolean | undefined;
-  /** What the form's own rules find in the payload; absent where they cannot be run. */
+  /** Runs the form's own rules on the payload; absent where they cannot be run. */
   readonly judge?: (() => readonly Violation[]) | undefined;
-  /** Told of entries that are not read, since there are too many; how many. */
+  /** Called with the number of entries that are not read, since there are too many. */
   readonly skip?: ((count: number) => void) | undefined;
-  /** Told how each entry was read. */
+  /** Called with the result of each entry. */
   readonly trace?: ((read: ReadEntry) => void) | undefined;
 }
 
@@ -64,8 +64,7 @@ export function nearestPointer(text: string): string {
 }
 
 /**
- * An entry that cannot be read as it stands: whoever wants it is told, and the answer goes on
- * without it.
+ * Reports an entry that cannot be read as it stands; the answer goes on without it.
  * @throws {ErrorListError} where the caller is strict
  */
 export function unread(
@@ -77,11 +76,11 @@ export function unread(
   warn?.({
     kind: 'unread',
     at: toPointer(keys),
-    message: `An entry of the report is told without its rule: ${message}.`,
+    message: `An entry of the report is answered without its rule: ${message}.`,
   });
 }
 
-/** What the form declares of a rule at a place. */
+/** Returns the form's declaration of a rule at a place. */
 export function declaredUse(
   { index, in: part = 'body' }: Background,
   path: Path,
@@ -119,7 +118,5 @@ export function valueOf({ payload }: Background, path: Path): { readonly value?:
   return value === undefined ? {} : { value };
 }
 
-/**
- * As many entries of a report are read: more of them than any answer tells. The others are counted.
- */
+/** The most entries of a report that are read: more than any answer has. The others are counted. */
 export const MOST_READ = 10_000;

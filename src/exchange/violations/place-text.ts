@@ -45,7 +45,9 @@ function dotted(text: string): ReadPlace {
   return { segments, isWhole: true };
 }
 
-/** Segments of a JSON Pointer: digits are told from names by what stands there. */
+/**
+ * Returns the segments of a JSON Pointer: the value decides whether digits are a place or a name.
+ */
 function ofPointer(pointer: string): ReadPlace {
   const near = nearestPointer(pointer);
   return { segments: parsePointer(near).map(wordOf), isWhole: near === pointer };

@@ -20,11 +20,11 @@ import {
   type Background,
 } from './foreign.js';
 
-/** One error as validators hand it on: a place, a keyword, and what the keyword tells. */
+/** One error as validators report it: a place, a keyword, and the keyword's parameters. */
 interface NativeError {
   readonly keyword: string;
   readonly path: Path;
-  /** The place in the value as it is written, to tell what lies inside it. */
+  /** The place in the value as it is written, to find errors inside of it. */
   readonly pointer: string;
   readonly schemaPath: string;
   readonly params: LooseObject;
@@ -65,7 +65,7 @@ export function nativeErrors(value: Loose): NativeList | undefined {
 class NativeReader {
   constructor(private readonly background: Background) {}
 
-  /** The path of a pointer: what it leads through tells places from names that are digits. */
+  /** Returns the path of a pointer: the value decides whether digits are a place or a name. */
   private path(pointer: string): Path {
     const { index, payload, in: part = 'body', prefix = [] } = this.background;
     if (pointer !== '' && !pointer.startsWith('/'))
@@ -127,12 +127,12 @@ class NativeReader {
 
   private failures(error: NativeError, inside: readonly NativeError[], depth: number): Failure[] {
     const { keyword, path, params, raw, at } = error;
-    // The names themselves are not told apart from what `propertyNames` says of them.
+    // The names themselves are not distinguished from the schema of `propertyNames`.
     if (raw.propertyName !== undefined && keyword !== 'propertyNames') return [];
-    const failure = (rule: string, told: LooseObject = {}, where: Path = path): Failure => ({
+    const failure = (rule: string, given: LooseObject = {}, where: Path = path): Failure => ({
       path: where,
       rule,
-      params: told,
+      params: given,
       ...this.value(raw, where, path),
     });
     switch (keyword) {
@@ -167,10 +167,10 @@ class NativeReader {
         return [failure(UNNAMED)];
       default: {
         const parentSchema = isObject(raw.parentSchema) ? raw.parentSchema : undefined;
-        const told = keywordRule({ keyword, params, schema: raw.schema, parentSchema }, path);
-        if (!told) return [];
-        const where = told.member === undefined ? path : [...path, told.member];
-        return [this.declared(failure(told.rule, told.params, where), at)];
+        const stated = keywordRule({ keyword, params, schema: raw.schema, parentSchema }, path);
+        if (!stated) return [];
+        const where = stated.member === undefined ? path : [...path, stated.member];
+        return [this.declared(failure(stated.rule, stated.params, where), at)];
       }
     }
   }
@@ -198,7 +198,7 @@ class NativeReader {
 
   private discriminated(
     { path, params }: NativeError,
-    failure: (rule: string, told?: LooseObject, where?: Path) => Failure,
+    failure: (rule: string, given?: LooseObject, where?: Path) => Failure,
   ): Failure {
     const tag = [...path, wordOf(params.tag)];
     const given = params.tagValue ?? valueOf(this.background, tag).value;
@@ -211,7 +211,7 @@ class NativeReader {
   }
 
   /**
-   * What each alternative says: by its place in the schema, or by the definition that it refers to.
+   * Returns each alternative by its place in the schema, or by the definition that it refers to.
    */
   private branches(
     { schemaPath }: NativeError,

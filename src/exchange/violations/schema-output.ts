@@ -55,7 +55,7 @@ const APPLICATORS: ReadonlySet<string> = new Set([
  */
 class UnitReader {
   readonly units: Unit[] = [];
-  /** What stands in units that cannot be read. */
+  /** Failures from units that cannot be read. */
   readonly lost: Failure[] = [];
   constructor(private readonly background: Background) {}
 
@@ -209,7 +209,7 @@ class FailureBuilder {
 
   /**
    * The choice that each unit belongs to: by the way to it, and by the value whose choice it is,
-   * where a unit tells that.
+   * where a unit has that.
    */
   private choices(units: readonly Unit[], from: number): Map<Unit, Choice> {
     const ways = new Map<Unit, readonly string[]>();
@@ -317,8 +317,8 @@ class FailureBuilder {
   }
 
   /**
-   * What is missing stands in no output format; the payload tells it, else the sentence, else the
-   * form if only one can be.
+   * Finds the missing members, which no output format has: from the payload, else from the
+   * sentence, else from the form if only one can be missing.
    */
   private missing(instance: Path, message: string, keys: Unit['keys']): Failure[] {
     const { payload } = this.background;
@@ -377,9 +377,8 @@ const shortest = (units: readonly Unit[]): Path =>
   ) ?? [];
 
 /**
- * Reads what a JSON Schema validator reports in one of the standard's output formats.
- * @throws {ErrorListError} for `flag`, which tells nothing; with `strict`, for pointers that are
- * none
+ * Reads a JSON Schema validator's result in one of the standard's output formats.
+ * @throws {ErrorListError} for `flag`, which has no errors; with `strict`, for invalid pointers
  */
 export function fromSchemaOutput(output: Loose, background: Background): Failure[] {
   if (!isObject(output) || typeof output.valid !== 'boolean')

@@ -8,7 +8,7 @@ import { fromNativeErrors, nativeErrors } from './schema-errors.js';
 import { fromZodIssues, zodIssues } from './zod.js';
 
 interface Shape {
-  /** What it is called in sentences. */
+  /** Its name in sentences. */
   readonly name: string;
   readonly read: (value: Loose, background: Background) => Failure[];
 }

@@ -75,7 +75,7 @@ const TEXT_CHECKS: Readonly<
 /** Types that say that nothing may stand there. */
 const NOTHING: ReadonlySet<unknown> = new Set(['undefined', 'void']);
 
-/** What JSON can say of a number of any size: a number where it is exact, else its digits. */
+/** Converts a number of any size for JSON: a number where it is exact, else its digits. */
 const numeric = (value: unknown): unknown =>
   typeof value !== 'bigint'
     ? value
@@ -126,7 +126,7 @@ class IssueReader {
     return found;
   }
 
-  /** What cannot be said by a rule: something true of it is told all the same. */
+  /** Makes a failure without a name for an issue that no rule describes. */
   private unnamed(at: Spot, message: string, ...keys: string[]): Failure {
     unread(this.background, message, [...this.keys, ...keys]);
     return this.rule(at, UNNAMED);
@@ -200,9 +200,7 @@ class IssueReader {
     return declaredUse(this.background, path, rule);
   }
 
-  /**
-   * Whether nothing was given there: the payload tells it, else the issue if it holds what it got.
-   */
+  /** Whether nothing was sent there: by the payload, else by the issue if it has its input. */
   private isMissing({ input, message }: LooseObject, { value }: Spot): boolean {
     if (this.background.payload) return value === undefined;
     return (
@@ -292,10 +290,7 @@ class IssueReader {
       : this.rule(at, 'enum', { choices: values });
   }
 
-  /**
-   * What an upload may be: its issue says no more than a list of values that happen to be media
-   * types.
-   */
+  /** Whether the listed values are media types of an upload. Its issue lists values only. */
   private areMediaTypes(at: Spot, values: readonly unknown[]): boolean {
     if (this.use(at, 'mediaType')) return true;
     if (
@@ -327,17 +322,18 @@ class IssueReader {
 
   private custom({ params }: LooseObject, at: Spot): Failure {
     const { rule, as, ...rest } = isObject(params) ? params : {};
-    const told = Object.fromEntries(
+    const parameters = Object.fromEntries(
       Object.entries(rest).map(([name, value]) => [name, numeric(value)]),
     );
     if (typeof rule === 'string' && rule !== '')
-      return { ...this.rule(at, rule, told), ...asOf(as) };
+      return { ...this.rule(at, rule, parameters), ...asOf(as) };
     // Where the form leaves no choice, the issue needs no name.
     const uses =
       this.background.index?.field(at.path, this.background.in ?? 'body')?.uses.filter(needsName) ??
       [];
     const [only] = uses;
-    if (only && uses.length === 1) return { ...this.rule(at, only.rule, told), ...asOf(only.as) };
+    if (only && uses.length === 1)
+      return { ...this.rule(at, only.rule, parameters), ...asOf(only.as) };
     const { index, in: part = 'body' } = this.background;
     const where = printPath(index?.shownPath(at.path, part) ?? at.path) || 'the body';
     return this.unnamed(
@@ -353,7 +349,7 @@ const MEDIA_TYPE =
 
 const asOf = (as: unknown): { readonly as?: string } => (typeof as === 'string' ? { as } : {});
 
-/** The key that an issue of a map is about, where its own issues tell what they got. */
+/** The key that an issue of a map is about, where its own issues have their input. */
 const mapKey = ({ issues }: LooseObject): LooseObject => {
   const [first] = list(issues);
   return isObject(first) && typeof first.input === 'string' ? { name: first.input } : {};

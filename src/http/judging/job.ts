@@ -46,7 +46,7 @@ export interface ErrorListJob {
 
 export type Job = RequestJob | ErrorListJob;
 
-/** What came of it. */
+/** The outcome of a job. */
 export type Outcome =
   | {
       readonly kind: 'unreadable';
@@ -63,16 +63,17 @@ export type Outcome =
       readonly report: ErrorListOutcome;
       readonly warnings: readonly string[];
     }
-  /** It could not be told in time; `why` is for the log. */
+  /** Validation ran out of time; `why` is for the log. */
   | { readonly kind: 'late'; readonly why: string; readonly hurried?: readonly string[] }
   | { readonly kind: 'failed'; readonly why: string };
 
-/** What a worker is asked: to judge, or to have a small budget for some expressions. */
+/** A message to a worker: a job, or expressions that get a small budget. */
 export type Asked =
   { readonly number: number; readonly job: Job } | { readonly hurry: Brief['hurried'] };
 
 /**
- * What a worker says: once that it is ready (or what cannot be run), then an outcome for each job.
+ * A message from a worker: first that it is ready (or what cannot be run), then an outcome for each
+ * job.
  */
 export type Said =
   | { readonly ready: readonly string[] }

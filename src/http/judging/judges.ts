@@ -9,7 +9,10 @@ const STARTING_MS = 60_000;
  * ended so much later.
  */
 const GRACE_MS = 500;
-/** Requests that wait longer than so many budgets are told so: their clients have given up. */
+/**
+ * Requests that wait longer than this number of budgets are answered with 503: their clients have
+ * given up.
+ */
 const PATIENCE = 10;
 /** More than this wait for nothing. */
 const MOST_WAITING = 1000;
@@ -219,7 +222,7 @@ export class Judges {
     });
   }
 
-  /** What ran out in one worker has a small budget in all. */
+  /** Gives expressions that ran out of time in one worker a small budget in all. */
   private hurry(sources: Brief['hurried']): void {
     for (const source of sources) this.ranOut.add(source);
     for (const judger of this.judgers) judger.hurry(this.hurried);

@@ -36,7 +36,7 @@ const judge = new Judge(
   { budget: brief.budget },
 );
 
-/** What was accepted, without what is secret; the depth is bounded already. */
+/** Returns the accepted value without secret members; its depth is bounded already. */
 function shown(value: unknown, isSecret: (path: Path) => boolean, path: Path = []): unknown {
   if (isSecret(path)) return MASK;
   if (Array.isArray(value))
@@ -50,10 +50,7 @@ function shown(value: unknown, isSecret: (path: Path) => boolean, path: Path = [
 const textIn = ({ buffer, byteOffset, byteLength }: Uint8Array): string | undefined =>
   decodeText(Buffer.from(buffer, byteOffset, byteLength));
 
-/**
- * So many warnings of one report are told; a report may give cause for one with each of its
- * entries.
- */
+/** The most warnings logged for one report; each entry may cause one. */
 const MOST_WARNINGS = 20;
 
 function readErrorList(form: FormIndex, { body, reader }: ErrorListJob): Outcome {
@@ -68,7 +65,7 @@ function readErrorList(form: FormIndex, { body, reader }: ErrorListJob): Outcome
   };
 }
 
-/** What a body holds, or why it cannot be read. */
+/** The content of a body, or why it cannot be read. */
 type Sent = { readonly value: unknown } | Extract<Outcome, { kind: 'unreadable' }>;
 
 function readJson(body: Uint8Array): Sent {
@@ -152,7 +149,7 @@ parentPort?.on('message', (asked: Asked) => {
   });
 });
 
-/** Whatever cannot be run is told before anybody asks for it. */
+/** Finds what cannot be run before anybody asks for it. */
 function failures(): string[] {
   return [...book.forms.values()].flatMap((form) => {
     try {

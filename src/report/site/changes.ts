@@ -3,7 +3,7 @@ import { escapeHtml as esc } from '../../core/body/shapes/html.js';
 import type { Locale } from '../../core/locale/tag.js';
 import { addressText } from '../../workspace/reading/address.js';
 
-/** What kinds of things that changed are called, as HTML. */
+/** The names of changed things, as HTML. */
 interface Names {
   readonly problem: string;
   readonly field: string;
@@ -32,7 +32,7 @@ function textLine({ what, before, after, wasDraft, isDraft }: TextChange): strin
   return `<div class="change"><code>${esc(addressText(what))}</code>${gone}${come}</div>`;
 }
 
-/** What changed for clients of one language, as HTML; empty where nothing did. */
+/** Returns the changes for clients of one language, as HTML; empty where there are none. */
 export function changesBody(found: Difference, locale: Locale, names: Names): string {
   const fields = found.fields.map(({ form, path, change, to }) => {
     const moved = to === undefined ? '' : ` → <code>${esc(to)}</code>`;

@@ -22,7 +22,7 @@ import { shownParams, SITE_MARK, type SiteSource } from './source.js';
 import { SITE_STYLE } from './style.js';
 import type { SiteWord } from './words.js';
 
-/** Samples of what problems are told with. */
+/** Sample parameters of problems. */
 const SAMPLES: Readonly<Record<string, unknown>> = Object.freeze({
   count: 2,
   fields: 2,
@@ -43,7 +43,7 @@ interface Link {
   readonly anchor?: string;
 }
 
-/** What clients do about a problem. */
+/** Returns the advice for clients about a problem. */
 function remedyOf(problem: string, status: number): SiteWord {
   if (status === 401) return 'signIn';
   if (status === 403 || status === 404 || status === 410) return 'stop';
@@ -131,7 +131,7 @@ ${main}
     return `<pre tabindex="0"><code>${esc(JSON.stringify(value, undefined, 2))}</code></pre>`;
   }
 
-  /** What a problem is told with, as samples. */
+  /** Returns sample parameters of a problem. */
   private samplesOf(problem: string): Record<string, unknown> {
     const names = PROBLEM_ARGUMENTS[problem] ?? [];
     const own = names

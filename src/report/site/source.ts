@@ -9,20 +9,20 @@ import type { SiteWords } from './words.js';
 /** Marks a page of a site, so that a later run may take it out. */
 export const SITE_MARK = '<!-- written by "zeitwort pages" -->';
 
-/** What the pages for clients are made of. */
+/** The data that the pages for clients are made from. */
 export interface SiteSource {
   readonly workspace: Workspace;
   /** The languages of the pages. */
   readonly locales: readonly Locale[];
-  /** What pages in a language say themselves. */
+  /** Returns the pages' own texts in a language. */
   readonly wordsOf: (locale: Locale) => { readonly locale: Locale; readonly words: SiteWords };
-  /** What the API is called; the pages' own heading where absent. */
+  /** The title of the API; the pages' own heading where absent. */
   readonly title?: string | undefined;
-  /** Tells the paths at which a body of a form breaks rules. */
+  /** Returns the paths at which a body of a form breaks rules. */
   readonly broken: (form: FormIndex, body: LooseObject) => readonly Path[];
-  /** What the client's reader makes of an answer. */
+  /** Reads an answer as the client package does. */
   readonly read: (status: number, mediaType: string, text: string) => unknown;
-  /** What changed since a revision. */
+  /** The changes since a revision. */
   readonly changes?: { readonly revision: string; readonly found: Difference } | undefined;
 }
 

@@ -1,5 +1,5 @@
 /**
- * What the pages for clients say themselves, as messages; the rest are texts of the workspace. One
+ * The own texts of the pages for clients, as messages; all others are texts of the workspace. One
  * file of `src/words/site` holds them for each language.
  */
 export const SITE_WORDS = {

@@ -1,5 +1,5 @@
-// Stands for core/text/closest.ts: values are compared without a package, and what is misspelt in
-// code is told without a guess.
+// Replaces core/text/closest.ts: values are compared without a package, and there are no
+// suggestions for misspelt names in code.
 import { nearestBy } from '../../core/text/nearest.js';
 
 /** Levenshtein's distance, by rows. */

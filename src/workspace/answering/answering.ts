@@ -22,9 +22,9 @@ export interface BodyStyle {
 export interface AnswerWishes {
   readonly perField?: 'all' | 'first' | undefined;
   readonly audience?: 'client' | 'developer' | undefined;
-  /** Whether texts for beside the inputs are told too. */
+  /** Whether texts beside the inputs are included. */
   readonly inline?: boolean | undefined;
-  /** Told of texts that could not be said. */
+  /** Called with texts that could not be said. */
   readonly warn?: Warn | undefined;
 }
 
@@ -32,7 +32,7 @@ export interface AnswerWishes {
 export const audienceOf = ({ production, body }: Workspace['config']): 'client' | 'developer' =>
   production ? 'client' : body.audience;
 
-/** What the detail of broken rules is made of. */
+/** Returns the source of the detail of broken rules. */
 function detailOf({
   detail,
   separator,
@@ -49,7 +49,7 @@ export const locationsIn =
     return entry && workspace.place({ ...entry.origin, at: 'value' });
   };
 
-/** What answers of a workspace are made with. */
+/** Returns the options for a workspace's answers. */
 export function answerOptions(
   workspace: Workspace,
   { perField, audience, inline, warn }: AnswerWishes = {},
@@ -85,10 +85,7 @@ export function bodyStyle({ config }: Workspace, name: string = config.body.shap
   ]);
 }
 
-/**
- * What puts violations into words, by who is warned and form, and what all of them may remember
- * together.
- */
+/** The sentence makers of a workspace, by warning function and form, and their shared memory. */
 interface Made {
   readonly room: Room;
   readonly sentences: Map<Warn | undefined, Map<string, Sentences>>;
@@ -97,8 +94,8 @@ interface Made {
 const made = new WeakMap<Workspace, Made>();
 
 /**
- * What puts the violations of a form into words.
- * @param warn told of texts that could not be said
+ * Returns the sentence maker of a form.
+ * @param warn called with texts that could not be said
  */
 export function sentencesOf(workspace: Workspace, form: FormIndex, warn?: Warn): Sentences {
   const own = getOrMake(made, workspace, () => ({ room: new Room(), sentences: new Map() }));
@@ -107,8 +104,7 @@ export function sentencesOf(workspace: Workspace, form: FormIndex, warn?: Warn):
 }
 
 /**
- * The same for whoever asks for all sentences of a form and never again: what is worked out for
- * them is not kept.
+ * Returns a sentence maker for a caller that asks for each sentence once: its results are not kept.
  */
 export const newSentences = (
   workspace: Workspace,

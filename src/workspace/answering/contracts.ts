@@ -53,7 +53,7 @@ function pagesOf(workspace: Workspace): PagesForPeople | undefined {
   return { index: url(''), of: (form) => url(addresses.form(form)) };
 }
 
-/** The same as an OpenAPI document, with the forms that have a request. */
+/** Returns the contracts as an OpenAPI document, with the forms that have a request. */
 export function workspaceOpenApi(
   workspace: Workspace,
   version: string,

@@ -68,7 +68,7 @@ export const ownShapes = (
     ),
   );
 
-/** What the settings say of the layout of bodies, as far as packs have to say it. */
+/** Returns the settings of bodies that packs must have. */
 function styleOf({ body, shapes }: Workspace['config']): PackStyle {
   const { shape, prefix, texts, html } = body;
   const usual = DEFAULT_SHAPE_OPTIONS;

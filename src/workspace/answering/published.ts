@@ -49,7 +49,7 @@ const messages = z
 const word = z.string().regex(/^\S+$/);
 
 /**
- * A path pattern, as far as one expression can tell: its brackets hold a place, `*` or a name in
+ * Matches a path pattern, as far as one expression can: its brackets hold a place, `*` or a name in
  * quotes.
  */
 const path = z

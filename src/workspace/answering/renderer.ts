@@ -6,7 +6,7 @@ import { answerOptions, bodyStyle, locationsIn, sentencesOf } from './answering.
 
 /**
  * The renderer of a workspace.
- * @param made told of every answer that was made
+ * @param made called with every answer
  */
 export function workspaceRenderer(
   workspace: Workspace,
@@ -14,7 +14,7 @@ export function workspaceRenderer(
   made?: (answer: Answer, form: string) => void,
 ): Rendering {
   const { forms, texts, config } = workspace;
-  // A shape that there is none of is told now, and not to a client.
+  // An unknown shape fails now, and not in front of a client.
   bodyStyle(workspace, wishes.shape);
   const options = answerOptions(workspace, { warn });
   const speaker: Speaker = {

@@ -23,7 +23,7 @@ export interface MadeSentences {
   readonly unsimple: readonly Unsimple[];
 }
 
-/** What bodies are like, as the workspace says or as it is without a word. */
+/** Returns the settings of bodies, with defaults. */
 function settingsOf({ body, shapes }: Workspace['config']): PlainSettings {
   const { shape, perField, maxViolations, detail, separator } = body;
   const { prefix, texts, inline, html } = body;
@@ -84,7 +84,7 @@ function flat(key: string, sentence: PlainInline): [string, string][] {
 const under = (group: string, members: Readonly<Record<string, unknown>>): [string, string][] =>
   Object.entries(members).map(([name, value]) => [`|${group}|${name}`, String(value)]);
 
-/** What a reader has to know of a language. */
+/** Returns the lines about a language. */
 function languageLines(
   { direction, quoted, numbers, plurals = {} }: PlainLanguage,
   group: (name: string) => string,
@@ -97,7 +97,7 @@ function languageLines(
   ];
 }
 
-/** What a reader has to know of the languages and of the fields, beside the sentences. */
+/** Returns the lines about languages and fields, beside the sentences. */
 function headLines(pack: SentencePack): [string, string][] {
   const { fields, sentences, locale, slot = [], longest, locales: languages = {} } = pack;
   const { settings, becomes } = pack;
@@ -161,7 +161,7 @@ export function sentenceLines(pack: SentencePack): Map<string, string> {
   return lines;
 }
 
-/** The same beside the original's sentences, as translators' formats have them. */
+/** Returns the sentences beside the original's, for translation formats. */
 export function sentenceUnits(pack: SentencePack, original: SentencePack): Unit[] {
   const sources = sentenceLines(original);
   // A case that the original's language does not have stands beside what all others say.

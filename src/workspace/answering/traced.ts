@@ -86,7 +86,7 @@ function saidIn(workspace: Workspace, locales: readonly Locale[]): Said[] {
 
 /**
  * Finds the texts that could have said each of some sentences: labels and parameters are those of
- * the rule, anything may stand where only a request tells.
+ * the rule, and anything matches where only a request has the value.
  */
 export function traceSentences(
   workspace: Workspace,
@@ -103,7 +103,10 @@ export function traceSentences(
 /** Deeper than any body is nested. */
 const DEEPEST = 64;
 
-/** What people read of a body: its texts of several words; of what is not JSON, its lines. */
+/**
+ * Returns the texts of a body that people read: those of several words; of a body that is not JSON,
+ * its lines.
+ */
 export function sentencesIn(body: string): string[] {
   const found = new Set<string>();
   const walk = (value: unknown, depth: number): void => {

@@ -17,7 +17,7 @@ import { keyed } from '../../core/base/keyed.js';
 interface SentenceVector {
   readonly form: string;
   readonly violation: Violation;
-  /** What the arguments of its message are, as a formatter gets them. */
+  /** The arguments of its message, as a formatter gets them. */
   readonly arguments: Readonly<Record<string, unknown>>;
   readonly sentence: string;
   readonly inline?: string;
@@ -29,7 +29,7 @@ interface BodyVector {
   readonly status: number;
   /** The bodies' texts, by shape. */
   readonly bodies: Readonly<Record<string, string>>;
-  /** The same in shapes of the workspace's own, which a reader may leave out. */
+  /** The bodies in shapes of the workspace's own, which a reader may leave out. */
   readonly own?: Readonly<Record<string, string>>;
 }
 
@@ -40,7 +40,7 @@ interface ProblemVector {
   readonly detail: string;
 }
 
-/** What an implementation of the pack's format must give, to the byte. */
+/** The exact results that an implementation of the pack's format must have. */
 export interface Vectors {
   readonly vectors: 1;
   readonly locales: Readonly<
@@ -58,7 +58,7 @@ export interface Vectors {
 /** So many violations stand in one sample body. */
 const TOGETHER = 8;
 
-/** Samples of what problems are told with. */
+/** Sample parameters of problems. */
 const SAMPLES: Readonly<Record<string, readonly Readonly<Record<string, unknown>>[]>> = keyed({
   'invalid-fields': [1, 2, 5, 21].map((count) => ({ count, fields: 1 })),
   'malformed-body': [{}, { line: 3, column: 14 }],
@@ -71,7 +71,7 @@ function violationsOf(workspace: Workspace, form: string): Violation[] {
   const index = workspace.form(form);
   return rowsOf([index.form]).flatMap(({ field, use }) => {
     const path = samplePathIn(index.form, field.pattern, field.in);
-    // Another element tells whether numbers are counted right, in another plural too.
+    // Another element shows whether numbers are counted right, also in another plural.
     const later = path.map((segment) => (typeof segment === 'number' ? segment + 20 : segment));
     const paths = path.some((segment) => typeof segment === 'number') ? [path, later] : [path];
     return paths.map((at) => sampleViolation(field, use, at));
@@ -83,7 +83,7 @@ const clean = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
 function sentenceVectors(workspace: Workspace, form: string, locale: Locale): SentenceVector[] {
   const sentences = sentencesOf(workspace, workspace.form(form));
   const all = violationsOf(workspace, form);
-  // One that tells nothing but what was broken: its rule's text may ask for more.
+  // A violation without its data: its rule's text may ask for more.
   const bare = all.map(({ path, in: part, rule, as }): Violation => ({
     path,
     ...(part === undefined ? {} : { in: part }),
@@ -92,8 +92,8 @@ function sentenceVectors(workspace: Workspace, form: string, locale: Locale): Se
   }));
   const unlike = (one: Violation, at: number): boolean => !isDeepStrictEqual(one, all[at]);
   return [...all, ...bare.filter(unlike)].map((violation): SentenceVector => {
-    const { text, inline, case: told } = sentences.say(violation, locale, true);
-    const names = [...(told.spoken?.signature.names ?? [])];
+    const { text, inline, case: saidCase } = sentences.say(violation, locale, true);
+    const names = [...(saidCase.spoken?.signature.names ?? [])];
     const args = sentences.argumentsFor(violation, names, locale);
     return {
       form,
@@ -154,8 +154,8 @@ function problemVectors(workspace: Workspace, locale: Locale): ProblemVector[] {
 }
 
 /**
- * What must come of each rule of each form in some languages, and of samples of several at once.
- * The same workspace gives the same.
+ * Makes the vectors of each rule of each form in some languages, and of several rules at once. The
+ * same workspace gives the same vectors.
  */
 export function makeVectors(
   workspace: Workspace,

@@ -61,7 +61,7 @@ export const violationsSchema = z.strictObject({
   more: z.int().min(0).optional(),
 });
 
-/** What a backend tells of one request: the form, and the rules that were broken. */
+/** The broken rules of one request, as a backend reports them. */
 export interface ReadErrors {
   readonly form: FormIndex;
   /** A URI reference for this occurrence (RFC 9457 section 3.1.5). */
@@ -106,20 +106,20 @@ function checkPath(violation: Violation, form: FormIndex, location: () => FileLo
   }
 }
 
-/** What a report is read with. */
+/** Options for reading a report. */
 export interface ErrorListOptions {
-  /** What reads it: a shape that we know, or a reader of the workspace; found out where absent. */
+  /** The reader: a known shape, or a reader of the workspace; detected where absent. */
   readonly from?: string | undefined;
   /** The form that was validated; our own shape names it itself. */
   readonly form?: string | undefined;
   readonly payload?: { readonly value: unknown } | undefined;
-  /** Told of entries that could not be read as they stand. */
+  /** Called with entries that could not be read as they stand. */
   readonly warn?: Warn | undefined;
   /** Whether such an entry is refused. */
   readonly strict?: boolean | undefined;
-  /** What the form's own rules find in the payload, for readers that ask for it. */
+  /** Runs the form's own rules on the payload, for readers that ask for it. */
   readonly judge?: ((form: FormIndex, value: unknown) => readonly Violation[]) | undefined;
-  /** Told how each entry was read. */
+  /** Called with the result of each entry. */
   readonly trace?: ((read: ReadEntry) => void) | undefined;
 }
 
@@ -258,7 +258,7 @@ function readForeign(
       try {
         checkPath(violation, index, () => at([]));
       } catch (error) {
-        // What else is wrong is told all the same; a text for this one is found by its rule alone.
+        // All other violations are kept; the text of this one is found by its rule alone.
         if (strict || !(error instanceof Complaint)) throw error;
         warn?.({ kind: 'unread', at: '', message: `${file}: ${error.sentence}.` });
       }
@@ -300,8 +300,8 @@ export function readErrorList(
 }
 
 /**
- * What a violation nearly always is, told more quickly than by the schema; what is more unusual is
- * left to that.
+ * Whether a value is an ordinary violation. This is quicker than the schema, which decides all
+ * other cases.
  */
 const isUsualViolation = (violation: unknown): boolean => {
   if (
@@ -330,7 +330,7 @@ const isUsualList = (value: unknown): boolean =>
   Object.keys(value).length === 1 &&
   value.violations.every(isUsualViolation);
 
-/** What came over the network, as far as it could be read. */
+/** A report from the network, as far as it could be read. */
 export interface CheckedErrors {
   readonly violations: readonly Violation[];
   readonly instance?: string;

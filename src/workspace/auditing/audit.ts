@@ -35,8 +35,8 @@ function matcherOf(workspace: Workspace): TextMatcher {
 }
 
 /**
- * What says whether a body keeps the contract of the shape; of a shape without a schema, nothing
- * can be said.
+ * Returns the check of bodies against the contract of a shape; for a shape without a schema it
+ * finds nothing.
  */
 function breaksOf(workspace: Workspace, shape: string): Contract['breaks'] {
   if (!CONTRACT_SHAPES.some((one) => one === shape)) return () => undefined;
@@ -56,7 +56,7 @@ function breaksOf(workspace: Workspace, shape: string): Contract['breaks'] {
   };
 }
 
-/** What was sent, as far as it can be judged. */
+/** Returns the sent payload where it can be judged. */
 function payloadOf(sent: Kept): { readonly value: unknown } | undefined {
   if ('value' in sent) return isDeeper(sent.value, DEEPEST_PAYLOAD) ? undefined : sent;
   const payload = parsePayload(sent.text);
@@ -134,9 +134,7 @@ export class Audit {
     };
   }
 
-  /**
-   * The endpoint under which a response is told: the form's own request, where it is one of a form.
-   */
+  /** Returns the endpoint of a response: the form's own request, where it belongs to a form. */
   private endpointOf({ endpoint }: Recorded): string {
     if (endpoint === undefined) return 'no request recorded';
     return this.endpoints.find(endpoint)?.form.form.request ?? endpoint;

@@ -1,7 +1,7 @@
 import { closeSync, openSync, readSync, statSync } from 'node:fs';
 import type { ByteRange } from '../../exchange/json-lines.js';
 
-/** What one process audits at a time: a file, or a part of one that has a response a line. */
+/** The unit of an audit process: a file, or a part of one that has a response on each line. */
 export interface Part {
   readonly file: string;
   readonly range?: ByteRange;

@@ -34,9 +34,9 @@ async function* inParts(
 }
 
 /**
- * Reads recorded responses, some at a time: a HAR file, JSON Lines, or a folder of bodies.
+ * Reads recorded responses in groups: a HAR file, JSON Lines, or a folder of bodies.
  * @param range a part of a file of JSON Lines
- * @param read told how many lines that had
+ * @param read called with the number of lines
  * @throws {Complaint} when they cannot be read
  */
 export async function* readRecordings(

@@ -13,7 +13,7 @@ import { readBytes, reviewFileOf } from '../disk/files.js';
 import { readPlain } from '../disk/scratch.js';
 import { keep, keptFile } from '../disk/user-cache.js';
 
-/** What a kept result was made from; one made from anything else is not used. */
+/** The inputs of a kept result; a result of other inputs is not used. */
 interface Made {
   readonly by: string;
   readonly asked: string;
@@ -113,7 +113,7 @@ export class CheckCache {
 
   constructor(
     private readonly folder: WorkspaceFolder,
-    /** What else the result hangs on: the locales and kinds asked for. */
+    /** Further inputs: the locales and kinds asked for. */
     private readonly asked: string,
   ) {
     this.file = keptFile(folder.folder, 'check');

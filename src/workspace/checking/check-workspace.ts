@@ -46,8 +46,8 @@ async function slowRegexes(workspace: Workspace): Promise<Remark[]> {
 }
 
 /**
- * What would fail when the first request comes; what tries it is loaded only where there is
- * something to try.
+ * Returns what would fail at the first request. The modules that try it are loaded only where there
+ * is something to try.
  */
 async function triedOut(workspace: Workspace): Promise<Remark[]> {
   const asks = (parameter: string): boolean =>
@@ -77,7 +77,7 @@ function exposed({ config }: Workspace): Remark[] {
   ];
 }
 
-/** What follows of itself where there is no catalog, or no form, at all. */
+/** Findings that follow from having no catalog, or no form, at all. */
 const CONSEQUENCES: ReadonlySet<FindingKind> = new Set<FindingKind>([
   ...([
     'missing-message',
@@ -115,10 +115,7 @@ const ofForms = ({ known }: Workspace['catalogFiles']): Remark[] =>
         ],
   );
 
-/**
- * Globs that somebody wrote and that nothing matches: what follows from that would be told of each
- * text and rule.
- */
+/** Globs without a match: a finding for each text and rule would follow from one. */
 function idleGlobs({ config, unmatched, sources, catalogFiles }: Workspace): {
   readonly remarks: Remark[];
   readonly isHollow: boolean;
@@ -212,7 +209,7 @@ const contextOf = (
   return new Context(subject, earlier);
 };
 
-/** What hangs on rules and the tables that they name alone, and holds as long as these do. */
+/** Results that depend on rules and their tables alone. */
 interface OfRules {
   readonly book: Workspace['book'];
   readonly config: Workspace['config'];
@@ -272,7 +269,7 @@ export class WorkspaceCheck {
       : result;
   }
 
-  /** What rules and texts are there for in a reading, one after the other. */
+  /** Returns the links between rules and texts of each reading in turn. */
   contextFor(workspace: Workspace): Context {
     if (this.known?.of !== workspace)
       this.known = { of: workspace, context: contextOf(workspace, {}, this.known?.context) };
@@ -297,7 +294,7 @@ const duplicates = ({ catalogFiles: { files, suspects }, sources }: Workspace): 
     suspects.has(file) ? duplicatesIn(file, locale, sources.get(file) ?? '') : [],
   );
 
-/** What people of the house call things; what reads it is loaded only where files are named. */
+/** Reads the terms; the module is loaded only where files are named. */
 async function termsIn(workspace: Workspace): Promise<Subject['terms']> {
   const { config, house } = workspace;
   if (config.terms.length === 0 && !house?.config.terms.length) return undefined;

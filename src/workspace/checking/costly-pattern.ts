@@ -18,7 +18,7 @@ function reportsOf(source: string): readonly Report[] {
     try {
       return analyse({ source, flags: new RegExp(source, flags).flags }).reports;
     } catch {
-      // What is not a regular expression at all is told elsewhere.
+      // Another finding reports an invalid regular expression.
     }
   }
   return [];
@@ -26,10 +26,12 @@ function reportsOf(source: string): readonly Report[] {
 
 /** Why an expression can take time out of all proportion, by analysis of how it is written. */
 function analysed(source: string): string | undefined {
-  // To look for the start again at each character is common and harmless at the lengths that forms
-  // allow, and not told.
-  const told = reportsOf(source).filter(({ type, exponential }) => exponential || type !== 'Move');
-  const worst = told.find(({ exponential }) => exponential) ?? told[0];
+  // A search that starts again at each character is common and harmless at the lengths that forms
+  // allow, so it is not reported.
+  const reports = reportsOf(source).filter(
+    ({ type, exponential }) => exponential || type !== 'Move',
+  );
+  const worst = reports.find(({ exponential }) => exponential) ?? reports[0];
   if (!worst) return undefined;
   const grows = worst.exponential
     ? 'doubles with each further one'
@@ -59,13 +61,13 @@ function* attacks(source: string, longest: number): Generator<string> {
   }
 }
 
-/** What came of trying some texts, one after the other. */
+/** The result of trying some texts in turn. */
 interface Turn {
   /** The last of them, where it alone took long. */
   readonly long: string | undefined;
   /** Where to go on. */
   readonly next: number;
-  /** What the process worked, in milliseconds. */
+  /** The process's CPU time in milliseconds. */
   readonly worked: number;
 }
 
@@ -142,7 +144,7 @@ function tried(source: string, longest: number): string | undefined {
   return slow;
 }
 
-/** What was found of each; nothing in words where it is quick. */
+/** The verdict about each expression; no words where it is quick. */
 const known = new Memo<string>();
 
 /** Shorter texts keep no expression of those that analysis finds busy for long. */

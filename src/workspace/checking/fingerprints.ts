@@ -2,8 +2,8 @@ import { createHash } from 'node:crypto';
 import type { Finding } from '../../core/finding.js';
 
 /**
- * Names for findings that stay the same while lines move: by kind, file and the keys of the place,
- * not by line. Several that are alike are told apart by their order.
+ * Returns ids for findings that stay the same while lines move: by kind, file and the keys of the
+ * place, not by line. Equal ones are numbered in order.
  */
 export function fingerprints(findings: readonly Finding[]): string[] {
   const times = new Map<string, number>();

@@ -10,7 +10,7 @@ import { Revision } from '../git/revision.js';
 import { Workspace } from '../reading/workspace.js';
 import { maker } from './check-cache.js';
 
-/** What clients read at one time. */
+/** The coverage at one time. */
 export interface Moment {
   /** The id of the commit; absent for the files as they are. */
   readonly commit?: string;
@@ -26,7 +26,7 @@ const LONGEST = 10_000;
 /** How many moments are kept from run to run. */
 const MOST_KEPT = 200;
 
-/** What clients read of the rules of a workspace, by language. */
+/** Returns the coverage of a workspace's rules, by language. */
 function countsOf(workspace: Workspace): Moment['locales'] {
   const { texts, allTexts, forms, config } = workspace;
   workspace.readAll();
@@ -48,7 +48,7 @@ function countsOf(workspace: Workspace): Moment['locales'] {
   );
 }
 
-/** What was counted before, of commits, which never change. */
+/** Counts of commits, which never change. */
 class Kept {
   private readonly file: string | undefined;
   private readonly known = new Map<string, Moment['locales']>();
@@ -89,8 +89,8 @@ class Kept {
 }
 
 /**
- * What clients read of a workspace at the last commits that changed files of its folder, the oldest
- * first, and now.
+ * Returns the coverage at the last commits that changed files of the folder, the oldest first, and
+ * now.
  * @param most how many commits
  * @returns now alone where the folder is in no repository
  */

@@ -18,7 +18,7 @@ import type { Workspace } from '../reading/workspace.js';
 import type { Sentences } from '../../core/violation/sentence.js';
 import { newSentences } from '../answering/answering.js';
 
-/** What kind of text a row of the report is. */
+/** The kind of text of a report row. */
 export type ReportKind = TextKind;
 
 /**
@@ -61,17 +61,17 @@ export interface ReportData {
   }[];
   readonly rows: readonly ReportRow[];
   readonly findings: readonly ReportFinding[];
-  /** What people of the house call things: a note, and the term in each locale. */
+  /** The terms: a note, and the word in each locale. */
   readonly terms: readonly {
     readonly note: string;
     readonly in: readonly (Term | null)[];
   }[];
-  /** What clients read at the last revisions, the oldest first; the last is now. */
+  /** The coverage at the last revisions, the oldest first; the last is now. */
   readonly history: readonly Moment[];
 }
 
 export interface ReportOptions {
-  /** What clients read at earlier commits, and now. */
+  /** The coverage at earlier commits, and now. */
   readonly history: readonly Moment[];
   /** Whether findings say in which files they are. */
   readonly hasPlaces: boolean;

@@ -8,13 +8,16 @@ import { checkFolder, type CheckRequest } from './check-workspace.js';
 import { fingerprints } from './fingerprints.js';
 import { unknownTo } from './baseline.js';
 
-/** What is staged, checked. */
+/** The check of what is staged. */
 export interface StagedCheck {
   readonly folder: WorkspaceFolder;
   readonly result: CheckResult;
 }
 
-/** What the last commit has of a workspace; nothing where there is no commit, or it has none. */
+/**
+ * Returns the workspace of the last commit; nothing where there is no commit, or the commit has
+ * none.
+ */
 function lastCommit(folder: string): Revision | undefined {
   try {
     return Revision.of(folder, 'HEAD');

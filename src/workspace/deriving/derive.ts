@@ -3,11 +3,11 @@ import path from 'node:path';
 import { cleaned, shortened } from '../../core/text/value.js';
 import { complaint, type Complaint } from '../disk/complaint.js';
 import { installedFile } from '../disk/installed.js';
-import type { ModuleTold } from './told.js';
+import type { ModuleMessage } from './module-message.js';
 
-/** What a module's process left: its answer, or none, and what it printed. */
+/** The result of a module's process: its answer, or none, and its output. */
 export interface ModuleRun {
-  readonly answer: ModuleTold | undefined;
+  readonly answer: ModuleMessage | undefined;
   readonly printed: string;
   readonly late: boolean;
   readonly code: number | null;
@@ -30,15 +30,15 @@ export function runModule(file: string, ms: number): Promise<ModuleRun> {
       serialization: 'json',
     });
     let printed = '';
-    let answer: ModuleTold | undefined;
+    let answer: ModuleMessage | undefined;
     let late = false;
     const keep = (chunk: Buffer): void => {
       if (printed.length < MOST_PRINTED) printed += chunk.toString('utf8').slice(0, MOST_PRINTED);
     };
     child.stdout?.on('data', keep);
     child.stderr?.on('data', keep);
-    child.once('message', (told) => {
-      answer = told as ModuleTold;
+    child.once('message', (message) => {
+      answer = message as ModuleMessage;
     });
     const timer = setTimeout(() => {
       late = true;
@@ -60,7 +60,9 @@ const MISSING_PACKAGE = /Cannot find (?:package|module) '([^']+)'/;
 
 const quoted = (text: string): string => shortened(cleaned(text.trim()), 120);
 
-/** What is wrong with a module as a whole, in one sentence; nothing where it told its exports. */
+/**
+ * Returns the fault of a module as a whole, in one sentence; nothing where it listed its exports.
+ */
 export function moduleTrouble(
   file: string,
   { answer, late, code, printed }: ModuleRun,
@@ -99,6 +101,6 @@ export function moduleTrouble(
   return undefined;
 }
 
-/** What a module printed while it was loaded, for a notice. */
+/** Returns a notice about the output of a module while it was loaded. */
 export const noticePrinted = (file: string, { printed }: ModuleRun): string | undefined =>
   printed.trim() === '' ? undefined : `${file} prints while it is loaded: ${quoted(printed)}`;

@@ -15,12 +15,12 @@ export interface DerivedFile {
   readonly export: string;
 }
 
-/** What the modules of a workspace make. */
+/** The forms that the modules of a workspace make. */
 export interface DerivingPlan {
   readonly files: readonly DerivedFile[];
   /** Files that an earlier run wrote and no export makes any more. */
   readonly left: readonly string[];
-  /** What else there is to say. */
+  /** Further notices. */
   readonly notices: readonly string[];
 }
 
@@ -60,9 +60,9 @@ function writtenBefore(folder: WorkspaceFolder, out: string): string[] {
 }
 
 /**
- * Runs the modules that a workspace names and tells which schema files they make.
+ * Runs the modules that a workspace names and returns the schema files that they make.
  * @param out the folder for them, by its name in the workspace
- * @param ms that each module may take
+ * @param ms the time limit of each module
  * @throws {Complaint} when a module cannot be used, or two exports make one form
  */
 export async function planDeriving(

@@ -1,16 +1,16 @@
-// Runs one module in a process of its own and tells what schemas it exports. Bundled by itself;
-// nothing else imports it.
+// Runs one module in a process of its own and reports its schemas. Bundled by itself; nothing else
+// imports it.
 import { pathToFileURL } from 'node:url';
 import { isObject, type LooseObject } from '../../core/reading.js';
 import { withZodRules } from './zod-rules.js';
-import type { Exported, ModuleTold } from './told.js';
+import type { Exported, ModuleMessage } from './module-message.js';
 
 interface StandardJsonSchema {
   readonly vendor?: unknown;
   readonly jsonSchema: { readonly input: (options: object) => unknown };
 }
 
-/** What implements Standard JSON Schema: functions too. */
+/** Returns the Standard JSON Schema of a value, which can be a function too. */
 function standardOf(value: unknown): StandardJsonSchema | 'plain' | undefined {
   if (
     (typeof value !== 'object' && typeof value !== 'function') ||
@@ -58,7 +58,7 @@ function exportsOf(namespace: LooseObject): [string, unknown][] {
   return [...all].sort(([one], [other]) => (one < other ? -1 : 1));
 }
 
-async function told(file: string): Promise<ModuleTold> {
+async function describe(file: string): Promise<ModuleMessage> {
   try {
     const namespace = (await import(pathToFileURL(file).href)) as LooseObject;
     return { exports: exportsOf(namespace).flatMap(([name, value]) => read(name, value) ?? []) };
@@ -75,7 +75,7 @@ async function told(file: string): Promise<ModuleTold> {
 }
 
 process.once('message', (file) => {
-  void told(String(file)).then((answer) => {
+  void describe(String(file)).then((answer) => {
     // A module may have left timers or sockets behind.
     process.send?.(answer, () => process.exit(0));
   });

@@ -2,7 +2,7 @@ import { printPath } from '../../core/path/path.js';
 import { isObject, type LooseObject } from '../../core/reading.js';
 import { keyed } from '../../core/base/keyed.js';
 
-/** What Zod hands to whoever overrides a part of its JSON Schema. */
+/** The argument that Zod passes to an override of a part of its JSON Schema. */
 interface Part {
   readonly zodSchema: unknown;
   readonly jsonSchema: Record<string, unknown>;
@@ -42,8 +42,8 @@ function addCustom(rules: Rules, { path, params }: LooseObject): void {
   for (const [key, value] of Object.entries(rest))
     if (key !== 'as') samples[key] = { sample: asJson(value) };
   const before = rules[at]?.external;
-  const told = Object.keys(samples).length === 0 ? true : samples;
-  addRule(rules, at, 'external', { ...(isObject(before) ? before : {}), [name]: told });
+  const declared = Object.keys(samples).length === 0 ? true : samples;
+  addRule(rules, at, 'external', { ...(isObject(before) ? before : {}), [name]: declared });
 }
 
 /**
@@ -84,7 +84,7 @@ function addRules({ zodSchema, jsonSchema }: Part): void {
 }
 
 /**
- * What is asked of Zod besides the standard: nothing that it cannot represent stops it, and its own
- * checks are told.
+ * Options for Zod's JSON Schema: types that it cannot represent do not stop it, and its own checks
+ * are included.
  */
 export const withZodRules = (): object => ({ unrepresentable: 'any', override: addRules });

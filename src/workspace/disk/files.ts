@@ -32,7 +32,10 @@ export function readingFailed(file: string, error: unknown): Error {
   }
 }
 
-/** What may be read: anything where somebody named it, plain files only where a workspace does. */
+/**
+ * The files that may be read: any where a person named the file, plain files only where a workspace
+ * does.
+ */
 export type Kind = 'any' | 'plain';
 
 /** The largest file of a workspace, in MiB. */
@@ -112,7 +115,7 @@ export function heldText(text: string, named: string, holds: string): string {
   return text;
 }
 
-/** The same for what other programs wrote, which may be UTF-16 with a byte order mark. */
+/** Reads a text that another program wrote, which may be UTF-16 with a byte order mark. */
 export function readTextOrUtf16(file: string, named: string, holds: string): string {
   const bytes = readBytes(file, named);
   return decodeUtf16(bytes) ?? textFrom(bytes, named, holds);

@@ -16,7 +16,7 @@ const MOST_BRACES = 6;
 /** The folder of installed packages. */
 const PACKAGES = 'node_modules';
 
-/** What may be `root`: the folder itself, or one that it lies in. */
+/** The values that `root` can have: the folder itself, or one that contains it. */
 export const ROOT = /^(?:\.|\.\.(?:\/\.\.){0,15})\/?$/;
 
 /** How many folders up a path goes at its begin, and what is left of it. */
@@ -30,7 +30,7 @@ function upwards(file: string): {
 }
 
 /**
- * What keeps a glob of texts from being used: those that several workspaces share may lie around
+ * Returns why a glob of texts cannot be used. Texts that several workspaces share may lie around
  * this one, below `root`.
  * @param root one of `ROOT`
  */
@@ -44,9 +44,7 @@ export function textsTrouble(glob: string, root: string): string | undefined {
     : 'texts outside of the workspace are named with their ending, such as ../shared/*.json';
 }
 
-/**
- * What keeps a glob from being used, as half a sentence with the remedy; nothing where it may be.
- */
+/** Returns why a glob cannot be used, as half a sentence with the remedy; nothing where it can. */
 export function globTrouble(glob: string): string | undefined {
   const leadsOut = 'this leads out of the workspace; name files below zeitwort.yaml';
   if (/^([/\\]|[A-Za-z]:)/.test(glob) || glob.split(/[/\\]/).includes('..')) return leadsOut;
@@ -75,8 +73,8 @@ function targetOf(file: string): { readonly real: string; readonly isFolder: boo
 }
 
 /**
- * What stands in a folder: a file (links, pipes and what leads nowhere too, so that these are told
- * of when they are read) or a folder.
+ * An entry of a folder: a folder or a file. Links, pipes and links that lead nowhere count as
+ * files, so that reading them reports the fault.
  */
 export interface FolderEntry {
   readonly name: string;
@@ -96,7 +94,7 @@ function onDisk(root: string): (folder: string) => FolderEntry[] {
     });
 }
 
-/** What a glob may look at; a folder with more in it is not where somebody keeps texts. */
+/** The most entries that a glob looks at. Nobody keeps texts in a folder with more. */
 const MOST_ENTRIES = 200_000;
 
 /**

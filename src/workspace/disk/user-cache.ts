@@ -47,9 +47,9 @@ function origin(workspace: string): string {
 }
 
 /**
- * The file in the user's cache folder in which something about a workspace is kept. It is out of
- * reach of the workspace and its repository: what is kept decides what a check tells.
- * @returns nothing where there is no such place
+ * Returns the file in the user's cache folder that keeps something about a workspace. It is out of
+ * reach of the workspace and its repository, since its content decides the result of a check.
+ * @returns nothing where there is no such folder
  */
 export function keptFile(workspace: string, what: string): string | undefined {
   try {

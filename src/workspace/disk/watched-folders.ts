@@ -4,8 +4,8 @@ import { watch, type FSWatcher } from 'chokidar';
 import { isBelow } from './files.js';
 
 /**
- * What stands in folders of a workspace and is none of its texts: of packages, of git, our own, and
- * what is being written.
+ * Whether a file in a workspace's folders belongs to something else: packages, git, our own data, a
+ * write in progress.
  */
 const isForeign = (file: string): boolean =>
   /[\\/](?:node_modules|\.git|\.zeitwort)(?:[\\/]|$)/.test(file) || file.endsWith('.tmp');
@@ -28,10 +28,10 @@ function leadsAway(file: string, roots: readonly string[]): boolean {
 }
 
 /**
- * Watches the folders of a workspace, from what stands there now on. Links are followed as far as
+ * Watches the folders of a workspace, from their current state on. Links are followed as far as
  * they lead into these folders.
- * @param tell says what is not watched, once
- * @param most how many files and folders are watched
+ * @param tell called once with what is not watched
+ * @param most the most watched files and folders
  */
 export function watchFolders(
   folders: readonly string[],

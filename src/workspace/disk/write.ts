@@ -20,12 +20,12 @@ import path from 'node:path';
 import { complaint, type Complaint } from './complaint.js';
 import { systemCodeOf } from './system-error.js';
 
-/** What the file system said no to, as a complaint. */
+/** Returns the complaint about a write that the file system refused. */
 export function writingFailed(file: string, error: unknown): Complaint {
   return complaint('not-writable', [file, systemCodeOf(error) || String(error)]);
 }
 
-/** What a new file takes over from the one in whose place it comes. */
+/** The mode and owner that a new file takes from the one it replaces. */
 export type Owned = Pick<Stats, 'mode' | 'uid' | 'gid'>;
 
 /**

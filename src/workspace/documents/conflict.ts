@@ -11,9 +11,8 @@ function says(side: readonly string[], other: readonly string[]): string {
 }
 
 /**
- * Where git left a merge open: what stands there is the text of both sides, and no reader can tell
- * what is meant.
- * @throws {Complaint} with the place of the first mark, and what each side says
+ * Rejects a file in which git left a merge open: it has the text of both sides.
+ * @throws {Complaint} with the place of the first mark, and the text of each side
  */
 export function refuseConflicts(text: string, file: string): void {
   const open = /^<{7}(?: .*)?$/m.exec(text);

@@ -155,7 +155,7 @@ export function jsonLocator(text: string): (spot: Spot) => number {
       const inner =
         (isLast && nth !== undefined ? member(place, String(key), nth) : undefined) ??
         (typeof key === 'number' && !place.names ? place.inner[key] : member(place, String(key)));
-      // The nearest thing around it is told by its key where the key is meant.
+      // The key of the nearest enclosing thing is used where the key is meant.
       if (!inner) return at === 'key' ? place.key : place.from;
       place = inner;
     }

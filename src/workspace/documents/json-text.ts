@@ -279,7 +279,7 @@ const membersNamed = (text: string, keys: Keys): readonly Node[] =>
     ({ children }) => children?.[0]?.value === keys.at(-1),
   ) ?? [];
 
-/** What the members of one name hold, as it is written. */
+/** Returns the raw values of all members of one name. */
 export const rawsAt = (text: string, keys: Keys): string[] =>
   membersNamed(text, keys).flatMap(({ children: [, value] = [] }) =>
     value ? [text.slice(value.offset, endOf(value))] : [],

@@ -7,8 +7,7 @@ import { tooDeepAt } from '../../core/text/nesting.js';
 import { positionAt } from './position.js';
 
 /**
- * Nothing that somebody wrote is nested deeper, and the parser that tells what is wrong descends by
- * itself.
+ * The greatest nesting. No person nests deeper, and the parser that reports errors is recursive.
  */
 export const DEEPEST = 1000;
 const TOO_DEEP = `it is nested deeper than ${DEEPEST} levels`;
@@ -16,7 +15,7 @@ const TOO_DEEP = `it is nested deeper than ${DEEPEST} levels`;
 const IN_JSON = 'a file like this is written in JSON, not in YAML; write it so, and name it .json';
 const COMMENTS = { allowTrailingComma: true, allowEmptyContent: false };
 
-/** What to do about each error of the parser. */
+/** The remedy for each error of the parser. */
 const REMEDIES: Partial<Record<ReturnType<typeof printParseErrorCode>, string>> = {
   InvalidSymbol: 'this word is not JSON; put texts in double quotes',
   InvalidNumberFormat: 'this number is not written as JSON has it',
@@ -53,7 +52,7 @@ export function parseJson(text: string, file: string, comments: boolean): unknow
     const deep = tooDeepAt(text, DEEPEST);
     if (deep !== undefined)
       throw complaint('broken-json', [TOO_DEEP], { file, ...positionAt(text, deep) });
-    // Either it has comments, or the other parser tells what is wrong and where; JSON.parse names
+    // Either it has comments, or the other parser reports the error with its place; JSON.parse has
     // only an offset, if that.
     const errors: ParseError[] = [];
     const value = parse(
@@ -96,8 +95,8 @@ function namesIn(text: string): number {
 }
 
 /**
- * Whether a key may stand twice in an object of a text, told quickly.
- * @param members how many members were found in what the parser made of it, which keeps one of two
+ * Whether a key may stand twice in an object of a text; a quick test.
+ * @param members the number of members in the parsed value, which keeps one of two
  */
 export function mayRepeatKeys(text: string, members: number): boolean {
   // A comment may hold quotes, and then the count says nothing.

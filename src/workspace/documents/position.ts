@@ -17,7 +17,7 @@ export class Lines {
         this.starts.push(at + 1);
   }
 
-  /** What a line holds, from 1, without its end. */
+  /** Returns a line, from 1, without its end. */
   lineText(line: number): string {
     return this.text.slice(this.starts[line - 1] ?? 0, this.starts[line]).replace(/[\r\n]+$/, '');
   }

@@ -36,9 +36,9 @@ const SCHEMA = FAILSAFE_SCHEMA.extend({
 });
 
 /**
- * What only the parser with positions reads as it should be: anchors, since it bounds what their
- * aliases stand for; directives; comments without a blank before them; keys that are no plain
- * texts, or very long; tabs before the first sign of a line.
+ * Matches YAML that only the parser with positions reads correctly: anchors, since it limits their
+ * aliases; directives; comments without a blank before them; keys that are not plain texts, or very
+ * long; tabs before the first sign of a line.
  */
 const ASKS_FOR_MORE = new RegExp(
   [

@@ -17,7 +17,7 @@ import { refuseConflicts } from './conflict.js';
 import { positionAt } from './position.js';
 import { quickYaml } from './quick-yaml.js';
 
-/** What the parser found wrong, by its code, in our words. */
+/** Our sentence for each error code of the parser. */
 const TROUBLES: Readonly<Partial<Record<YAMLError['code'], string>>> = keyed({
   ALIAS_PROPS: 'an alias has no anchor and no tag of its own',
   BAD_ALIAS: 'an alias or an anchor has no name, or one that it may not have',
@@ -73,8 +73,8 @@ function notATree(root: unknown): string | undefined {
 }
 
 /**
- * How deep a text can be nested at the most, told by its brackets and indentation, before the
- * parser descends.
+ * Returns an upper bound of a text's nesting, from its brackets and indentation, before the parser
+ * descends.
  */
 function mayOverflow(text: string): boolean {
   let open = 0;

@@ -19,8 +19,8 @@ const idOf = ({ kind, form, path, key }: Address): string =>
   JSON.stringify([kind, form, path, key]);
 
 const FRAME_IS: Readonly<Record<FrameName, string>> = {
-  inside: 'How an element inside another is told, such as "target 3, exposure 1".',
-  field: 'How a field inside an element is told, such as "target 3: name".',
+  inside: 'How sentences name an element inside another, such as "target 3, exposure 1".',
+  field: 'How sentences name a field inside an element, such as "target 3: name".',
   quoted: 'A text in quotation marks.',
   date: 'A date, such as "March 9, 2027".',
   clock: 'The time of a day, such as "21:30".',
@@ -40,7 +40,7 @@ const PROBLEM_ARGUMENT_IS: Readonly<Record<string, string>> = keyed({
 const INFLECTION_OF =
   /^(has_)?(\w+?)_(quoted|start|(?!words|listed|literal|several|kind|number|key)[a-z]+)$/u;
 
-/** What an argument of a text says, as half a sentence. */
+/** Explains an argument of a text, as half a sentence. */
 export function argumentMeaning(name: string, address: Address, row: Row | undefined): string {
   if (address.kind === 'frame') return name === 'text' ? 'the text' : `the ${name} part`;
   if (address.kind === 'word')
@@ -181,7 +181,7 @@ export class Briefings {
     }
   }
 
-  /** What a rule asks for, as half a sentence. */
+  /** Explains a rule, as half a sentence. */
   private meaning(key: string): string {
     const about = (VOCABULARY.get(key) ?? VOCABULARY.get(this.rules.get(key) ?? ''))?.about;
     if (about !== undefined) return `: ${about}`;
@@ -220,8 +220,8 @@ export class Briefings {
   }
 
   /**
-   * What is told of an inflection of a label, or of its gender: sentences of the language that say
-   * it, and the genders that they know.
+   * Explains an inflection or the gender of a label: sentences of the language that use it, and the
+   * genders that they know.
    */
   ofInflection({ address: { key }, label, asking }: Inflection): string {
     const known = new Set(

@@ -10,7 +10,7 @@ import { parseJson } from '../documents/json.js';
 import { termsOf } from '../reading/terms.js';
 import type { Workspace } from '../reading/workspace.js';
 
-/** What a file of texts holds. */
+/** Returns the data of a file of texts. */
 function catalogOf(
   layer: DeskCatalog['layer'],
   file: string,
@@ -22,7 +22,8 @@ function catalogOf(
 }
 
 /**
- * What a page needs to show a translator the texts of one language, and what becomes of them.
+ * Returns the data of the page for translators: the texts of one language, and what is needed to
+ * say and check them.
  * @param units the texts to translate
  */
 export function deskData(workspace: Workspace, locale: Locale, { units }: UnitFile): DeskData {

@@ -58,7 +58,7 @@ export class EarlierTexts {
   }
 }
 
-/** What cannot be read says nothing: without git, or a version that is not JSON. */
+/** Returns nothing where reading fails: without git, or for a version that is not JSON. */
 function orNothing<T>(read: () => T): T | undefined {
   try {
     return read();

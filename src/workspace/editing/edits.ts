@@ -14,7 +14,7 @@ interface Edited {
    */
   readonly before: string | undefined;
   now: string | undefined;
-  /** What is still to be done to it, once somebody asks for the text. */
+  /** Edits that are applied when somebody asks for the text. */
   waiting: ((text: string) => string)[];
 }
 
@@ -80,8 +80,7 @@ export class Edits {
   }
 
   /**
-   * What would be written: each file's text as it is and as it would be; nothing where there is
-   * none.
+   * Yields the planned changes: each file's text before and after; nothing where there is no file.
    */
   *changes(): Generator<{
     readonly file: string;
@@ -99,7 +98,7 @@ export class Edits {
     return Array.from(this.changes(), ({ file }) => file);
   }
 
-  /** What would change, as a unified diff. */
+  /** Returns the changes as a unified diff. */
   async diff(): Promise<string> {
     const { unifiedDiff } = await import('./diff.js');
     for (const draft of this.drafts.values()) this.settled(draft);

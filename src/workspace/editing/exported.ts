@@ -16,7 +16,7 @@ export const sameText = (one: string | undefined, other: string | undefined): bo
 export const placedFingerprint = (locale: string, key: string, text: string | undefined): string =>
   fingerprint(JSON.stringify([locale, key, text === undefined ? null : settled(text)]));
 
-/** What a text was when it was exported. */
+/** The state of a text when it was exported. */
 export interface Exported {
   readonly fingerprint: string;
   readonly state: ReadState | undefined;
@@ -30,7 +30,7 @@ export const exportedWord = (
   state: ReadState,
 ): string => `${placedFingerprint(locale, key, text)}-${state}`;
 
-/** What such a word says; nothing where it is none. */
+/** Parses such a word; returns nothing for others. */
 export function readExported(word: string | undefined): Exported | undefined {
   const [, mark, state] = /^([0-9a-f]{12})-([a-z]+)$/.exec(word ?? '') ?? [];
   return mark === undefined ? undefined : { fingerprint: mark, state: stateOf(state) };

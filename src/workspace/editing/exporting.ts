@@ -13,7 +13,7 @@ import { inflectionsOf } from './inflections.js';
 import { translationsOf, type Translation } from './reviewing.js';
 import { Briefings } from './briefing.js';
 
-/** What a translator is told of an inflection of a label. */
+/** Returns the note for translators about an inflection of a label. */
 export const inflectionNote = (name: string): string =>
   name === 'gender'
     ? 'The gender of this label as one word of letters, such as feminine; messages choose by it.'

@@ -187,9 +187,8 @@ const nameMeant = (message: string): string | undefined =>
   (/Did you mean "?(.*?)"?\?$/.exec(message) ?? /, and "(.*?)" of /.exec(message))?.[1];
 
 /**
- * Texts come before their keys, and renames before removals: once a key has another name, a place
- * that is told by the old one leads nowhere. Of keys inside of each other the inner one comes
- * first.
+ * Texts come before their keys, and renames before removals: after a rename, a place with the old
+ * key leads nowhere. Of keys inside of each other the inner one comes first.
  */
 const turnOf = ({ kind, message }: Finding): number =>
   IN_TEXT.has(kind) ? 0 : nameMeant(message) !== undefined ? 1 : 2;
@@ -253,15 +252,15 @@ export class Fixer {
     return this.remove(spot) ? `took out "${name}"${text}` : undefined;
   }
 
-  /** What stands at a key, the first where it stands twice, to be printed before it goes. */
+  /** Returns the text at a key, the first of duplicates, to print it before it is removed. */
   private wordingAt(file: string, keys: Keys): string {
     const [raw = ''] = rawsAt(this.edits.text(file) ?? '', keys);
     return `: ${raw.replace(/\s+/g, ' ')}`;
   }
 
   /**
-   * Whether a message may be for a rule that only the backend knows: no sheet says what a form of a
-   * schema tells besides.
+   * Whether a message may be for a rule that only the backend knows: no sheet lists the further
+   * rules of a schema's form.
    */
   private mayBeBackends(key: string, form: string | undefined): boolean {
     const { book, schemas } = this.workspace;
@@ -269,7 +268,7 @@ export class Fixer {
     return !VOCABULARY.has(key) && forms.some((id) => book.isOpen(id));
   }
 
-  /** Mends one finding; tells what was done, or nothing where it was not. */
+  /** Fixes one finding; returns a description, or nothing where it was not fixed. */
   private mend(finding: Finding): string | undefined {
     const { kind, spot, locale } = finding;
     if (!spot || locale === undefined) return undefined;

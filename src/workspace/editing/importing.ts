@@ -26,7 +26,7 @@ export interface ImportedText {
   readonly after: string;
 }
 
-/** What is told of a row that came back. */
+/** A remark about a returned row. */
 export interface RowRemark {
   readonly key: string;
   readonly why: string;
@@ -39,7 +39,7 @@ export interface BothChanged {
   readonly returned: string;
 }
 
-/** What is to become of one text. */
+/** The decision about one text. */
 export interface Decision {
   readonly key: string;
   readonly known: Known;
@@ -52,7 +52,7 @@ export interface Decision {
   readonly note?: string | undefined;
 }
 
-/** What is to become of all texts of a file that came back. */
+/** The decisions about all texts of a returned file. */
 export interface Returned {
   readonly decisions: readonly Decision[];
   /** Rows that cannot go in. */
@@ -62,7 +62,7 @@ export interface Returned {
   readonly both: readonly BothChanged[];
   /** Questions and notes of the translator. */
   readonly notes: readonly RowRemark[];
-  /** What came back, by the key that the text has now; where it has none, by its own. */
+  /** The returned rows, by the text's current key; by their own key where there is none. */
   readonly rows: ReadonlyMap<string, ReadUnit>;
 }
 
@@ -160,7 +160,7 @@ export interface TakeOptions {
 interface ReturnedRow {
   readonly unit: ReadUnit;
   readonly key: string;
-  /** What the text was called when it was exported. */
+  /** The key of the text when it was exported. */
   readonly exportedAs: string;
   readonly known: Known;
   readonly exported: Exported | undefined;
@@ -364,8 +364,8 @@ function stateOfSame(
 }
 
 /**
- * The language that texts were exported for, where that is another than they are said to be in:
- * what is as it was exported tells it.
+ * The language that texts were exported for, where the import names another: unchanged texts show
+ * it.
  */
 export function exportedFor(
   units: readonly ReadUnit[],

@@ -15,7 +15,7 @@ export interface Inflection {
   readonly address: Address;
   /** The label in the original. */
   readonly label: Entry;
-  /** What the language has there. */
+  /** The language's current text. */
   readonly text: string | undefined;
   /** The messages of the language that say it, each once. */
   readonly asking: readonly Asking[];
@@ -30,7 +30,7 @@ export interface Asking {
   readonly word: string;
 }
 
-/** What messages say of a label, by the name of the inflection. */
+/** Inflections that messages use, by name. */
 interface Asked {
   readonly needed: Set<string>;
   readonly said: Map<string, Map<Entry, Asking>>;
@@ -67,8 +67,8 @@ function askedFor({ texts, forms }: Workspace, locale: Locale): ReadonlyMap<stri
 }
 
 /**
- * What translators can give of labels besides the labels: the inflections that are there or asked
- * for. Those that the original has too are texts of their own already.
+ * Returns the inflections of labels that translators can give: those that exist or that messages
+ * use. Those that the original has are texts of their own already.
  */
 export function inflectionsOf(workspace: Workspace, locale: Locale): Inflection[] {
   const { table, config } = workspace;

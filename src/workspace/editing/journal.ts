@@ -50,7 +50,7 @@ export type Journal = z.infer<typeof journalSchema>;
 export const hashOf = (bytes: Uint8Array | string | undefined): string =>
   bytes === undefined ? '' : createHash('sha256').update(bytes).digest('hex');
 
-/** What git, npm and we keep for ourselves is nothing that an edit writes. */
+/** Folders of git, npm and ours: no edit writes there. */
 const CLOSED = new Set(['.git', 'node_modules', SCRATCH, '..', '.', '']);
 
 /**
@@ -144,7 +144,7 @@ export function isInterrupted(folder: string): boolean {
 }
 
 /**
- * What is left to be done of a journal.
+ * Returns the steps of a journal that are not done.
  * @throws {Complaint} where anything is not as it was left
  */
 function leftOf(root: string, { steps }: Journal): { step: Step; target: string }[] {

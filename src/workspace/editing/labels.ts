@@ -25,7 +25,7 @@ const FROM_NAME = 'its name';
 const literal = (said: string): string =>
   printMessage([{ kind: 'text', text: said, start: 0, end: 0 }]);
 
-/** What has no name: the body, and an element of it. */
+/** The labels of things without a name: the body, and an element of it. */
 const NAMELESS = {
   en: { body: 'request', element: 'item' },
   de: { body: 'Anfrage', element: 'Element' },
@@ -51,14 +51,14 @@ function wordsFor(pattern: Pattern, around: number): string {
   const named = namedAt(pattern);
   const words = wordsOf(nameAt(pattern[named]));
   const before = pattern.slice(0, Math.max(0, named));
-  // What an element is in is told with the element.
+  // The label of an element has its own enclosing names.
   const outside =
     before.at(-1) === ANY_ELEMENT ? '' : around > 0 ? wordsFor(before, around - 1) : '';
   return [outside, words].filter((part) => part !== '').join(' ');
 }
 
 /**
- * What a field is called by its name: `firstNight` is "first night", an element of `targets`
+ * Derives a label from a field's name: `firstNight` is "first night", an element of `targets`
  * "target {targets_number}".
  * @param around how many names around it go along
  */
@@ -82,10 +82,10 @@ export function labelFromName(pattern: Pattern, locale: Locale, around = 0): str
     : `${literal(said)} {${own.argument}}`;
 }
 
-/** So many names around a field are told at most. */
+/** The most enclosing names in a label. */
 const MOST_AROUND = 3;
 
-/** By path, how many names around a field tell it from the others of its form. */
+/** By path, the number of enclosing names that distinguish a field from the others of its form. */
 function aroundEach(
   lacking: readonly { readonly form: string; readonly pattern: Pattern; readonly path: string }[],
   locale: Locale,
@@ -112,8 +112,8 @@ function aroundEach(
 }
 
 /**
- * Drafts of the labels that a locale lacks, made of the names of the fields.
- * @param progress told how far it is
+ * Drafts the labels that a locale lacks, from the names of the fields.
+ * @param progress called with the progress
  */
 export async function labelDrafts(
   workspace: Workspace,

@@ -32,8 +32,8 @@ interface Op {
 const idOf = (keys: readonly string[]): string => JSON.stringify(keys);
 
 /**
- * What has to be set for a text, with the details that stand beside it kept; nothing where
- * something before it must be written first.
+ * Returns the operations that set a text and keep the details beside it; nothing where another text
+ * must be written first.
  */
 function opsFor(root: Node, item: TextToSet, claimed: Set<string>): Op[] | undefined {
   const { keys, inside, text, note, room } = item;

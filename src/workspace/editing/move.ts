@@ -12,7 +12,7 @@ import type { Edits } from './edits.js';
 import { namesIn, rawIn, removeIn, setRawIn, valueIn } from '../documents/json-text.js';
 import type { TextEditor } from './texts.js';
 
-/** What is moved: all that is said of one form alone, or of a field and what is below it. */
+/** The subject of a move: all texts of one form, or of a field and everything below it. */
 export interface MoveRequest {
   readonly form?: string | undefined;
   readonly field?: Pattern | undefined;
@@ -57,7 +57,7 @@ function moveReview(
   if (target.lines.length > 0) edits.put(reviewFileOf(to), target.toText());
 }
 
-/** What stays where it is, though it is said of a form whose texts are moved. */
+/** Texts that stay, though a moved form uses them. */
 export interface Left {
   /** The catalog, as it may be shown. */
   readonly file: string;
@@ -66,7 +66,7 @@ export interface Left {
   readonly members: number;
 }
 
-/** What is said of a form together with others. */
+/** Returns the texts that a form shares with others. */
 function leftOf(workspace: Workspace, edits: Edits, { form, field, locales }: MoveRequest): Left[] {
   if (form === undefined) return [];
   const meant = formsNamed(form);
@@ -93,7 +93,7 @@ function leftOf(workspace: Workspace, edits: Edits, { form, field, locales }: Mo
   );
 }
 
-/** What came of a move. */
+/** The result of a move. */
 export interface Moved {
   /** How many members of catalogs were moved. */
   readonly members: number;

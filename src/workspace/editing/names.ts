@@ -130,7 +130,7 @@ export const wordsOf = (name: string): string =>
 export const hasWords = (name: string): boolean =>
   /[\p{L}\p{N}\p{M}'’]/u.test(name.replace(/^x-/i, ''));
 
-/** What words in English say of one of many; an abbreviation stays as it is. */
+/** Returns the singular of English words; an abbreviation stays as it is. */
 export function singularOf(words: string): string {
   const [last = '', ...before] = words.split(' ').reverse();
   if (!/^\p{Ll}{4,}$/u.test(last)) return words.replace(/(?<=\p{Lu}\p{Lu})s$/u, '');

@@ -32,7 +32,7 @@ export interface Touched {
   readonly becomes: string;
 }
 
-/** What a renaming did, and what it could not reach. */
+/** The result of a renaming, and what it could not reach. */
 export interface Renaming {
   readonly touched: readonly Touched[];
   /** Sentences about places that are not ours to change. */

@@ -24,7 +24,7 @@ export interface Translation {
   readonly state: ReviewState;
   readonly stale: boolean;
   readonly note?: string | undefined;
-  /** What its translator asked or remarked. */
+  /** The translator's question or remark. */
   readonly remark?: string | undefined;
   readonly room?: number | undefined;
   readonly origin: Origin;

@@ -14,7 +14,7 @@ function sections(text: string): (readonly string[])[] {
   ];
 }
 
-/** What became of a catalog that is put in order. */
+/** The result of sorting a catalog. */
 export interface Sorted {
   readonly text: string;
   /** The sections that stay as they are, since comments stand between their members. */

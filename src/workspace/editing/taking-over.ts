@@ -45,7 +45,7 @@ const mapSchema = z.strictObject({
   arguments: z.record(z.string(), z.string()).default({}),
 });
 
-/** What old keys and arguments are called here. */
+/** Old keys and arguments, with their names here. */
 export type KeyMap = z.infer<typeof mapSchema>;
 
 export const NO_MAP: KeyMap = { keys: {}, fields: {}, rules: {}, arguments: {} };
@@ -70,9 +70,9 @@ export function readKeyMap(text: string, named: string): KeyMap {
 export interface TakeOverOptions {
   readonly map: KeyMap;
   readonly template?: SlotPattern | undefined;
-  /** What follows a key for each category, with CATEGORY in it: `.CATEGORY`. */
+  /** The suffix of a key for each category, with CATEGORY in it: `.CATEGORY`. */
   readonly pluralSuffix?: string | undefined;
-  /** What stands between the forms of one text. */
+  /** The mark between the forms of one text. */
   readonly pluralBetween?: string | undefined;
   /** The old name of the number that a plural hangs on. */
   readonly pluralArgument: string;

@@ -63,7 +63,7 @@ export class TextEditor {
   }
 
   /**
-   * The same for a draft, whose form may have no catalog of this locale yet: one is begun beside
+   * Returns the file for a draft; where the form has no catalog of this locale, a new one beside
    * the original's.
    */
   fileForDraft(locale: Locale, address: Address, wanted?: string): string {
@@ -175,7 +175,7 @@ export class TextEditor {
     return keysFor(address, spelling);
   }
 
-  /** Takes one text out; tells whether it was there. */
+  /** Removes one text; returns whether it was there. */
   unset(file: string, address: Address): boolean {
     const before = this.edits.text(file) ?? '';
     const keys = keysIn(before, address);

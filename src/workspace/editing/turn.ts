@@ -10,7 +10,7 @@ import { finishing, isLeft, JOURNAL, journalIn, type Ending, type Journal } from
 
 /** How long to wait for another run that edits, in milliseconds; no edit takes a second. */
 const PATIENCE_MS = 20_000;
-/** After so long whoever waits is told for whom. */
+/** After this time a waiting edit prints which process it waits for. */
 const MOMENT_MS = 1000;
 /** Without links, a journal is empty for the moment between its making and its writing. */
 const EMPTY_MS = 500;

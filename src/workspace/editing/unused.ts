@@ -60,7 +60,7 @@ export function unusedBecause(workspace: Workspace, address: Address): string | 
     return `no form has a field at ${path || 'the whole body'}${suggestion(path, known)}`;
   }
   const owner = path === undefined ? 'any form' : printPath(pattern ?? []) || 'the whole body';
-  // What only the backend knows of a form out of a schema nobody can tell.
+  // Rules that only the backend knows are not listed for a form from a schema.
   const isOpen = forms.some(({ id }) => workspace.book.isOpen(id));
   if (
     (kind === 'message' || kind === 'inline') &&

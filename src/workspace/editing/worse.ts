@@ -36,8 +36,7 @@ function byText(findings: readonly Finding[]): Map<string, Finding[]> {
 }
 
 /**
- * What `check` would find in texts once some edits are written, that it does not find in what
- * stands there now.
+ * Returns the findings that some edits would add.
  * @returns sentences by decision, in their order; of texts with such alone
  */
 export async function newFindings(
@@ -61,11 +60,11 @@ export async function newFindings(
     const { address } = decision.known;
     const [was, is] = [workspace, edited].map((one) => originOf(one, locale, address));
     const known = new Set((was && before.get(idOf(was)))?.map(({ kind }) => kind));
-    const told = ((is && after.get(idOf(is))) ?? []).filter(({ kind }) => !known.has(kind));
-    if (told.length > 0)
+    const added = ((is && after.get(idOf(is))) ?? []).filter(({ kind }) => !known.has(kind));
+    if (added.length > 0)
       found.set(
         decision,
-        told.map(({ message }) => message),
+        added.map(({ message }) => message),
       );
   }
   return found;

@@ -10,10 +10,9 @@ type Command =
   'rev-parse' | 'rev-list' | 'merge-base' | 'ls-tree' | 'ls-files' | 'cat-file' | 'config';
 
 /**
- * What holds whatever the configuration of a repository says. A repository comes with the folder
- * that is looked at, so that nothing in its configuration may have a program run: no file system
- * monitor, no hook. A repository without a work tree, which a clone can bring along as plain files,
- * is not used.
+ * Settings that override the configuration of a repository. The repository comes with the folder
+ * that is looked at, so nothing in its configuration may start a program: no file system monitor,
+ * no hook. A repository without a work tree, which a clone can contain as plain files, is not used.
  */
 const FIXED = [
   '--no-pager',
@@ -54,9 +53,9 @@ function reasonOf(error: unknown): string {
  * Runs git. This is the only function that does.
  * @param folder the folder that git works in
  * @param purpose what git is asked for, as the object of "git cannot tell"
- * @param input what git reads from its standard input
- * @returns what git prints
- * @throws {Complaint} with the first line of what git says when it fails
+ * @param input git's standard input
+ * @returns git's output
+ * @throws {Complaint} with the first line of git's error when it fails
  */
 export function git(
   folder: string,

@@ -27,7 +27,7 @@ function nearest(folder: string): string | undefined {
   }
 }
 
-/** What the sides of an open merge have of a file; absent where one has none. */
+/** The versions of a file in an open merge; absent where a side has none. */
 export interface Sides {
   readonly base: Buffer | undefined;
   readonly ours: Buffer | undefined;
@@ -43,7 +43,7 @@ export class Repository {
   ) {}
 
   /**
-   * The repository that a folder is in: that of the nearest `.git` on the way up, provided that git
+   * Finds the repository of a folder: that of the nearest `.git` on the way up, provided that git
    * finds the same.
    * @param purpose what git is asked for, as the object of "git cannot tell"
    * @throws {Complaint} when there is none, or its `.git` leads to a repository inside of the work
@@ -125,13 +125,13 @@ export class Repository {
     for (const line of output.toString('utf8').split('\0')) {
       const at = line.indexOf('\t');
       if (at < 0) continue;
-      const [mode = '', ...told] = line.slice(0, at).split(/ +/);
+      const [mode = '', ...fields] = line.slice(0, at).split(/ +/);
       const name = line.slice(at + 1);
       if (!PLAIN_FILE.test(mode) || !staysBelow(name)) continue;
       // "mode type id size" of a tree; "mode id stage" of the index, whose stages above 0 are sides
       // of a merge.
       const [id = '', isMerged] =
-        commit === undefined ? [told[0], told[1] !== '0'] : [told[1], false];
+        commit === undefined ? [fields[0], fields[1] !== '0'] : [fields[1], false];
       files.set(name, isMerged ? {} : { id });
     }
     return files;
@@ -200,7 +200,7 @@ export class Repository {
   bytes(ids: readonly string[]): Map<string, Buffer> {
     const found = new Map<string, Buffer>();
     if (ids.length === 0) return found;
-    const told = git(
+    const output = git(
       this.top,
       'cat-file',
       ['--batch'],
@@ -209,14 +209,14 @@ export class Repository {
     );
     let at = 0;
     for (const id of ids) {
-      const end = told.indexOf('\n', at);
+      const end = output.indexOf('\n', at);
       const [, type, size] =
-        /^[0-9a-f]+ (\w+) (\d+)$/.exec(told.toString('latin1', at, Math.max(end, at))) ?? [];
+        /^[0-9a-f]+ (\w+) (\d+)$/.exec(output.toString('latin1', at, Math.max(end, at))) ?? [];
       if (type !== 'blob' || size === undefined)
         throw complaint('wrong-use', [
           `git cannot tell ${this.purpose}: the object ${id} is not in this repository; fetch it, then run the command again`,
         ]);
-      found.set(id, told.subarray(end + 1, end + 1 + Number(size)));
+      found.set(id, output.subarray(end + 1, end + 1 + Number(size)));
       at = end + 1 + Number(size) + 1;
     }
     return found;

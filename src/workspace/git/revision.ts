@@ -63,7 +63,7 @@ export class Revision implements Storage {
     try {
       ({ texts } = readConfig(this.bytesOf(settings).toString('utf8'), CONFIG_FILE));
     } catch {
-      // Settings that cannot be read are told by who opens the workspace.
+      // Opening the workspace reports settings that cannot be read.
     }
     return texts.filter(isShared).map((glob) => {
       const place = path.relative(this.top, path.resolve(folder, placeOfGlob(glob)));

@@ -22,7 +22,7 @@ import { complaint } from '../disk/complaint.js';
 import type { Tables } from '../reading/tables.js';
 import { Watch } from './watch.js';
 
-/** What requests are judged by. */
+/** The data that requests are judged with. */
 export interface Rulings {
   readonly schemas: ReadonlyMap<string, SchemaForm>;
   readonly tables: Tables;
@@ -91,12 +91,12 @@ export class Judge {
   private ofSchema(schema: SchemaForm, index: FormIndex): (request: Request) => Judgement {
     const { id, origin } = schema.about;
     const refused = (error: unknown): Error => {
-      const told = error instanceof Error ? error : new Error(String(error));
-      if (told.name === 'OutOfTime' || told.name === 'Complaint') return told;
+      const thrown = error instanceof Error ? error : new Error(String(error));
+      if (thrown.name === 'OutOfTime' || thrown.name === 'Complaint') return thrown;
       const why =
-        told.name === 'RangeError'
+        thrown.name === 'RangeError'
           ? 'it refers to itself without end'
-          : (told.message.split('\n', 1)[0] ?? '');
+          : (thrown.message.split('\n', 1)[0] ?? '');
       return complaint(
         'wrong-content',
         [`requests to "${id}" cannot be validated by this schema: ${why}; correct it`],
@@ -123,7 +123,7 @@ export class Judge {
 
   /**
    * Judges a request to a form.
-   * @throws {OutOfTime} when that cannot be told within the budget
+   * @throws {OutOfTime} when that takes longer than the budget
    */
   judge(index: FormIndex, request: Request): Judgement {
     const judged = this.prepare(index);

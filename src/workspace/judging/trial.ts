@@ -67,7 +67,7 @@ export function tableProblems(workspace: Workspace): Remark[] {
 /** So many broken rules of one example are named. */
 const MOST_NAMED = 3;
 
-/** What an example breaks of the schema that it stands in. */
+/** Returns the rules that an example breaks in its own schema. */
 function brokenBy(example: FieldExample, index: FormIndex, judge: Judge): readonly Violation[] {
   const { pattern, in: part, value } = example;
   if (pattern.length === 0)
@@ -76,8 +76,8 @@ function brokenBy(example: FieldExample, index: FormIndex, judge: Judge): readon
       .violations.filter((one) => (one.in ?? 'body') === part);
   const field = index.field(pattern, part);
   const path = samplePathIn(index.form, pattern, part);
-  // Parts of a whole that is not there are judged rule by rule; what hangs on other fields cannot
-  // be told.
+  // Parts of an absent whole are judged rule by rule; rules that depend on other fields are
+  // skipped.
   const uses = (field?.uses ?? []).filter(
     (use) => !use.within && !use.counterpart && !use.onlyIf && !use.external,
   );
@@ -129,7 +129,7 @@ export function exampleProblems(workspace: Workspace): Remark[] {
   );
 }
 
-/** What cannot be judged is told of elsewhere. */
+/** Returns nothing where judging fails, since another finding reports that. */
 function tried(work: () => readonly Violation[]): readonly Violation[] {
   try {
     return work();

@@ -4,7 +4,7 @@ import { systemCodeOf } from '../disk/system-error.js';
 /** How long the judging of one request may take, in milliseconds, where nobody says otherwise. */
 export const DEFAULT_BUDGET = 1000;
 
-/** What could not be told in time is neither valid nor invalid. */
+/** Thrown where the time runs out: the value is neither valid nor invalid. */
 export class OutOfTime extends Error {
   override name = 'OutOfTime';
   constructor(
@@ -20,10 +20,10 @@ export class OutOfTime extends Error {
   }
 }
 
-/** What a single expression must have used of the budget to be the one that took the time. */
+/** The share of the budget from which one expression counts as the cause. */
 const SHARE = 0.25;
 
-/** What it may use for one text after that. */
+/** The share that it gets for one text after that. */
 const SMALL = 0.02;
 
 /**

@@ -11,7 +11,7 @@ type Keys = readonly string[];
 /** A file that two sides changed, as one. */
 export interface Merged {
   readonly text: string;
-  /** What both sides changed, as words: each is marked in the text. */
+  /** The changes of both sides, as words; each is marked in the text. */
   readonly conflicts: readonly string[];
 }
 
@@ -202,14 +202,14 @@ export function mergeCatalog(base: string, ours: string, theirs: string, marker:
     if (text !== undefined && isSame(treeIn(text), treeIn(done))) return { text, conflicts: [] };
   }
   const joined = orders.reduce((text, { keys, names }) => reorderIn(text, keys, names), done);
-  const told = carryComments(base, theirs, joined);
+  const commented = carryComments(base, theirs, joined);
   return {
-    text: markConflicts(told, conflicts, marker),
+    text: markConflicts(commented, conflicts, marker),
     conflicts: conflicts.map(({ keys }) => keys.join(' > ')),
   };
 }
 
-/** What a text holds; nothing where it cannot be read. */
+/** Parses a text; returns nothing where it cannot be read. */
 function treeIn(text: string): TreeObject | undefined {
   try {
     return readSide(text, 'what was joined');

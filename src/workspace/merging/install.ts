@@ -1,16 +1,16 @@
 import { reviewFileOf } from '../disk/files.js';
 import { installedFile } from '../disk/installed.js';
 
-/** What git calls the way of merging, in attributes and in its configuration. */
+/** The name of the merge driver in git's attributes and configuration. */
 export const DRIVER = 'zeitwort';
 
 /** A word of a shell, whatever is in it. */
 const quoted = (word: string): string => `'${word.replaceAll("'", String.raw`'\''`)}'`;
 
 /**
- * What git runs to merge a file. The program is named by its path, so that nothing in a repository
- * decides what runs. Where it is gone or cannot read a side, git joins lines as it always does: a
- * driver that fails otherwise leaves one side without any mark.
+ * Returns the command that git runs to merge a file. It names the program by its path, so that
+ * nothing in a repository decides what runs. Where the program is gone or cannot read a side, git
+ * merges lines as usual: a driver that fails otherwise leaves one side without any mark.
  */
 export function driverCommand(node = process.execPath): string {
   const program = [node, installedFile('cli.cjs')].map(quoted).join(' ');
@@ -25,7 +25,9 @@ function withoutBraces(glob: string): string[] {
   return inside.split(',').flatMap((one) => withoutBraces(glob.replace(whole, () => one)));
 }
 
-/** What cannot be said in git's attributes: what leads out, negations, groups of patterns. */
+/**
+ * Globs that git's attributes cannot express: those that lead out, negations, groups of patterns.
+ */
 const UNSAYABLE = /^!|(?:^|\/)\.\.(?:\/|$)|[@?!+*]\(|\.\.[^/]*\}|[{}]/;
 
 /**

@@ -2,11 +2,11 @@ import { findNodeAtLocation, type Node } from 'jsonc-parser';
 import { endOf, rawIn, treeOf, type Change } from '../documents/json-text.js';
 import { setRaws } from '../editing/many-texts.js';
 
-/** What both sides changed. */
+/** A change of both sides. */
 export interface Conflict {
   /** Where it is in our text; where it is not, it was taken out on our side. */
   readonly keys: readonly string[];
-  /** What the other side has there, as it is written; absent where that took it out. */
+  /** The other side's member, as it is written; absent where that side removed it. */
   readonly theirs: string | undefined;
 }
 
@@ -16,8 +16,8 @@ const member = (text: string, keys: readonly string[]): Node | undefined => {
 };
 
 /**
- * What comes in place of a member that is to be decided by hand: the member as our side has it, and
- * as the other has it, on lines of their own between the marks of git.
+ * Returns the replacement of a member that people must decide: both sides' members, on lines of
+ * their own between git's marks.
  */
 function changeFor(
   text: string,

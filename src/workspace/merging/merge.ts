@@ -14,9 +14,9 @@ export interface Three {
 export const MARKER = 7;
 
 /**
- * Joins a file that two sides changed.
- * @param name the file's name, which tells what it holds
- * @throws {Complaint} where it is not a catalog and no review, or a side cannot be read
+ * Merges a file that two sides changed.
+ * @param name the file's name, which decides its format
+ * @throws {Complaint} where it is not a catalog and not a review file, or a side cannot be read
  */
 export function mergeFile(name: string, { base, ours, theirs }: Three, marker = MARKER): Merged {
   if (/\.review\.jsonl$/i.test(name)) return mergeReview(base, ours, theirs);

@@ -3,7 +3,7 @@ import { laterOf, Review, type ReviewLine } from '../reading/review-file.js';
 import type { Merged } from './catalog-merge.js';
 
 const keysOf = ({ keys }: ReviewLine): string => JSON.stringify(keys);
-/** What a line is of: a wording of a text. */
+/** Returns the id of a line: a wording of a text. */
 const idOf = (line: ReviewLine): string => JSON.stringify([line.keys, line.text]);
 const sameLine = (one: ReviewLine | undefined, other: ReviewLine | undefined): boolean =>
   JSON.stringify(one) === JSON.stringify(other);
@@ -11,7 +11,7 @@ const sameLine = (one: ReviewLine | undefined, other: ReviewLine | undefined): b
 const byId = (review: Review): Map<string, ReviewLine> =>
   new Map(review.lines.map((line) => [idOf(line), line]));
 
-/** What texts are called on a side that have other keys than before, by their keys before. */
+/** Returns the new keys of texts on a side, by their old keys. */
 function renamesIn(before: Review, side: Review): Map<string, readonly string[]> {
   const [had, has] = [before.lines.map(keysOf), side.lines.map(keysOf)].map((all) => new Set(all));
   const renames = new Map<string, readonly string[]>();

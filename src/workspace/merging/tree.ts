@@ -24,7 +24,7 @@ function treeFrom(node: Node): Tree {
 
 const plain = (node: Node): unknown => plainOf(treeFrom(node));
 
-/** The same as a value of JavaScript. */
+/** Returns a tree as a JavaScript value. */
 export const plainOf = (tree: Tree): unknown =>
   isTreeObject(tree)
     ? Object.fromEntries(Array.from(tree, ([name, value]) => [name, plainOf(value)]))

@@ -33,7 +33,7 @@ export const speltIn = (text: string): ReadonlyMap<string, string> =>
 export const keysIn = (text: string, address: Address): string[] =>
   keysFor(address, address.path === undefined ? new Map() : speltIn(text));
 
-/** The same, where somebody knows how the fields are spelt. */
+/** Returns the keys, with the spelling of the fields known. */
 export const keysFor = (
   { kind, path, key }: Address,
   spelling: ReadonlyMap<string, string>,
@@ -55,8 +55,7 @@ export function addressText({ kind, form, path, key }: Address): string {
 const escapedPart = (text: string): string => text.replace(/[\\|]/g, (sign) => `\\${sign}`);
 
 /**
- * What a text is, as one word for other programs: form, path, kind and key, the same in all
- * locales.
+ * Returns the id of a text for other programs: form, path, kind and key, the same in all locales.
  */
 export const unitKey = ({ kind, form, path, key }: Address): string =>
   [

@@ -28,10 +28,10 @@ import { fingerprint, reviewOf } from './review-file.js';
 const NAMES_LOCALE_FIRST =
   /^\uFEFF?\s*\{\s*(?:"\$schema"\s*:\s*"[^"\\]*"\s*,\s*)?"locale"\s*:\s*"([A-Za-z0-9-]{2,40})"\s*[,}]/;
 
-/** What rule files call the fields of their forms. */
+/** The names of fields in rule files. */
 export interface FieldNames {
   readonly schemas: ReadonlyMap<string, SchemaForm>;
-  /** What sheets call them, by form. */
+  /** Labels in sheets, by form. */
   readonly labels: ReadonlyMap<string, readonly Title[]>;
 }
 
@@ -96,7 +96,7 @@ export class CatalogFiles implements TextSource {
     return [...this.catalogs.values()];
   }
 
-  /** What was noticed while catalogs were read. */
+  /** Returns the remarks made while catalogs were read. */
   remarks(): readonly Remark[] {
     return this.files.flatMap(({ file, locale }) =>
       (this.catalogs.get(file)?.remarks ?? []).map((remark) => ({ locale, ...remark })),
@@ -112,7 +112,7 @@ export class CatalogFiles implements TextSource {
       try {
         return parseLocale(tag);
       } catch {
-        // Told with its place.
+        // The finding has its own place.
       }
     }
     const parsed = this.parse(file, text);
@@ -120,7 +120,7 @@ export class CatalogFiles implements TextSource {
     return parsed.locale;
   }
 
-  /** What the reading before made of a file that has not changed since. */
+  /** Returns the last reading of a file that has not changed since. */
   private takeOver(file: string): Catalog | undefined {
     const { earlier } = this;
     const catalog = earlier?.files.catalogs.get(file);
@@ -246,7 +246,7 @@ export class CatalogFiles implements TextSource {
       : undefined;
   }
 
-  /** What schemas and sheets call the fields of their forms; sheets win. */
+  /** Returns the names of fields in schemas and sheets; sheets win. */
   private named(): [string, readonly Title[]][] {
     const { schemas, labels } = this.rules;
     const ids = new Set([...schemas.keys(), ...labels.keys()]);

@@ -82,8 +82,8 @@ const bodySchema = z.strictObject({
   perField: z.enum(['all', 'first']).default('all'),
   maxViolations: z
     .int()
-    .min(1, { error: 'one violation is told at least' })
-    .max(MOST_SAID, { error: `no more than ${MOST_SAID} violations are told` })
+    .min(1, { error: 'it is 1 at least' })
+    .max(MOST_SAID, { error: `no more than ${MOST_SAID} violations stand in an answer` })
     .default(MOST_TOLD),
   audience: z.enum(['client', 'developer']).default('client'),
   detail: z
@@ -202,7 +202,7 @@ const KEYS: Record<string, readonly string[]> = keyed({
   values: Object.keys(valuesSchema.shape),
 });
 
-/** What `zeitwort.yaml` says, defaults filled in. */
+/** The settings of `zeitwort.yaml`, with defaults. */
 export interface Config {
   readonly original: Locale;
   /** The original among them. */
@@ -239,7 +239,7 @@ export interface Config {
   readonly production: boolean;
   /** Status by problem, the known ones and the workspace's own. */
   readonly statuses: ReadonlyMap<string, number>;
-  /** What texts of the workspace's own problems may say besides words, with samples. */
+  /** The parameters of the workspace's own problems, with samples. */
   readonly problemParams: ReadonlyMap<string, Readonly<Record<string, unknown>>>;
   readonly values: { readonly shorten: number };
   /** Files of lookup tables, by the name that rules call them. */
@@ -247,8 +247,8 @@ export interface Config {
 }
 
 /**
- * What a setting can be written as, by the keys that lead to it: its members, or its values; of
- * what anything can be, nothing.
+ * Returns how a setting can be written, by the keys that lead to it: its members, or its values;
+ * nothing where anything is allowed.
  */
 export function settingsAt(keys: readonly (string | number)[]): {
   readonly members: readonly string[];

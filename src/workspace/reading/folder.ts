@@ -25,7 +25,7 @@ const STARTER = /^starter\/(.+)\.json$/;
 interface Locator {
   readonly offsetOf: (spot: Spot) => number;
   readonly lines: Lines;
-  /** What sentences call the file. */
+  /** The name of the file in sentences. */
   readonly shown: string;
 }
 
@@ -90,7 +90,7 @@ export class WorkspaceFolder {
 
   /** Globs that were looked for, and that nothing matches. */
   readonly unmatched = new Set<string>();
-  /** What globs were found to name. */
+  /** The files of each glob. */
   private found = new Map<string, readonly string[]>();
 
   /** Takes over which files there are. */

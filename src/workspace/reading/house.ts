@@ -6,7 +6,7 @@ import { CONFIG_FILE } from '../disk/find.js';
 import { Disk, type Storage, type Unsaved } from '../disk/storage.js';
 import { readConfig, type Config } from './config.js';
 
-/** What a house is read for. */
+/** The workspace that reads a house. */
 interface Around {
   readonly folder: string;
   /** The folder that a house named by a path must lie in, links followed. */

@@ -10,13 +10,13 @@ export type Payload =
   | { readonly value: unknown; readonly text: string }
   | {
       readonly problem: 'empty-body' | 'malformed-body' | 'too-large';
-      /** What is wrong, for whoever tries it: half a sentence. */
+      /** The reason as half a sentence, for the person who sent it. */
       readonly reason: string;
       readonly line?: number | undefined;
       readonly column?: number | undefined;
     };
 
-/** What is wrong with a payload that is none, with its place. */
+/** Returns the reason why a payload cannot be read, with its place. */
 export const reasonOf = ({
   reason,
   line,

@@ -3,15 +3,15 @@ import type { Locale } from '../../core/locale/tag.js';
 import type { OverviewRow } from '../../core/texts/overview.js';
 import type { Workspace } from './workspace.js';
 
-/** What clients read where a text stands, and the locale of that. */
+/** The text that clients read at a place, and its locale. */
 export interface Read {
   readonly coverage: Coverage;
   readonly locale: Locale | undefined;
 }
 
 /**
- * What clients read where a text stands: it, a draft of it that they do not read yet, the starter's
- * text, another language's, or nothing. All files must be read.
+ * Returns the text that clients read at a place: its own, a draft that they do not read yet, the
+ * starter's, another language's, or nothing. All files must be read.
  */
 export function readIn({ texts }: Workspace, row: OverviewRow, locale: Locale): Read {
   const ladder = texts.ladderOf(row);

@@ -57,7 +57,7 @@ export const READER_KEYS: Readonly<Record<string, readonly string[]>> = keyed({
   in: ['at', 'map'],
 });
 
-/** Pointers that an entry is no part of: what a reader cannot tell without one. */
+/** Pointers that lead out of an entry: a reader needs an entry to resolve them. */
 export function readerTrouble(reader: ReaderDeclaration): string | undefined {
   if (reader.path === undefined)
     return '"path" is missing: it says where in an entry its path stands, or @key';

@@ -11,7 +11,7 @@ import type { WorkspaceFolder } from './folder.js';
 
 export type ReviewState = TranslationState;
 
-/** What is kept of one translation: a line of the file beside its catalog. */
+/** A line of the review file beside a catalog: the state of one translation. */
 export interface ReviewLine {
   /** The keys that lead to the text in the catalog. */
   readonly keys: readonly string[];
@@ -20,7 +20,7 @@ export interface ReviewLine {
   readonly text: string;
   /** The original that the translation was made from. */
   readonly source: string;
-  /** What its translator asked or remarked. */
+  /** The translator's question or remark. */
   readonly note?: string | undefined;
   /** How often a state of the text was noted; absent where once. */
   readonly marks?: number | undefined;

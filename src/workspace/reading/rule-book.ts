@@ -26,7 +26,7 @@ export interface RuleFiles {
   readonly shown: (file: string) => string;
   /** Whether there is a file of that name in the workspace, links followed. */
   readonly isThere: (file: string) => boolean;
-  /** What was made of the file before, where it has not changed since. */
+  /** Returns the last reading of the file, where it has not changed since. */
   readonly before?: (file: string) => ReadSheet | undefined;
 }
 
@@ -50,9 +50,9 @@ export class RuleBook {
   /** The forms that come from schemas, with what their payloads are held against. */
   readonly schemas = new Map<string, SchemaForm>();
   readonly sheets = new Map<string, Sheet>();
-  /** What the files of sheets hold. */
+  /** The parsed content of sheets. */
   readonly roots = new Map<string, unknown>();
-  /** What sheets call fields in the original language, by form. */
+  /** Labels in sheets, in the original language, by form. */
   readonly labels = new Map<string, readonly Title[]>();
   /** Forms that add to others, by the id of those. */
   private readonly additions = new Map<string, Form[]>();
@@ -184,14 +184,14 @@ export class RuleBook {
   }
 
   /**
-   * Whether a form comes from a schema and no sheet adds to it: then only the backend knows what
-   * else it tells.
+   * Whether a form comes from a schema and no sheet adds to it: then only the backend knows its
+   * further rules.
    */
   isOpen(id: string): boolean {
     return this.schemas.has(id) && !this.additions.has(id);
   }
 
-  /** What was noticed while all files and forms were read. */
+  /** Returns the remarks made while all files and forms were read. */
   remarks(): readonly Remark[] {
     // A form that nobody asked for yet may have more to say.
     Array.from(this.forms.values());

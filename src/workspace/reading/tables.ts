@@ -89,7 +89,7 @@ export class Tables {
     return table;
   }
 
-  /** What is wrong with a use of a table, in one sentence. */
+  /** Returns the fault of a use of a table, in one sentence. */
   problem(name: string, columns: readonly string[]): string | undefined {
     const table = this.table(name);
     if (!table)

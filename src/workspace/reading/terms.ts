@@ -76,7 +76,7 @@ function fromTbx(text: string, named: string): Concept[] {
 
 const known = new WeakMap<WorkspaceFolder, Terms>();
 
-/** The same, read once for a reading of the workspace. */
+/** Returns the terms, read once for a reading of the workspace. */
 export const termsOf = (folder: WorkspaceFolder): Terms =>
   getOrMake(known, folder, () => readTerms(folder));
 

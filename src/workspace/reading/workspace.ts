@@ -16,12 +16,12 @@ import type { FormTable } from './forms.js';
 import { RuleBook, type RuleFiles } from './rule-book.js';
 import { Disk, NOTHING_UNSAVED, type Storage, type Unsaved } from '../disk/storage.js';
 
-/** What changed since a workspace was read: the names of files in it. */
+/** Files that changed since a workspace was read, by name. */
 export interface Changes {
   readonly changed: ReadonlySet<string>;
   /** Whether no file can have come or gone, so that no folder need be looked through. */
   readonly sameFiles?: boolean;
-  /** What an editor has open now; what it had then, where nothing is said. */
+  /** The open files of an editor; those of the last reading where absent. */
   readonly unsaved?: Unsaved;
 }
 
@@ -31,7 +31,7 @@ interface Earlier extends Changes {
 }
 
 /**
- * What a workspace is opened with: its settings and their text, and where the rest is read from.
+ * The settings, their text, and the source of all other files, from which a workspace is opened.
  */
 interface Opening extends Pick<
   WorkspaceFolder,
@@ -67,7 +67,7 @@ export class Workspace extends WorkspaceFolder {
   readonly table: Table;
   /** Which text is used where, for clients. */
   readonly texts: Texts;
-  /** The same with drafts among them, whether clients get these or not. */
+  /** The texts with drafts among them, whether clients read drafts or not. */
   readonly allTexts: Texts;
   /** With fewer purposes than that, nobody need look for idle ones. */
   private idleFrom: number;
@@ -206,7 +206,7 @@ export class Workspace extends WorkspaceFolder {
     return this.book.schemas;
   }
 
-  /** What was noticed while all files were read. */
+  /** Returns the remarks made while all files were read. */
   remarks(): readonly Remark[] {
     this.readAll();
     return [...this.book.remarks(), ...this.catalogFiles.remarks()];

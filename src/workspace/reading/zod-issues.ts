@@ -3,7 +3,7 @@ import { suggestion } from '../../core/text/closest.js';
 import { described, isObject } from '../../core/reading.js';
 import { keyed } from '../../core/base/keyed.js';
 
-/** What is wrong with a value, in one sentence without its full stop, and where. */
+/** The fault of a value, in one sentence without its full stop, and its place. */
 export interface Explanation {
   readonly keys: readonly (string | number)[];
   readonly at: 'key' | 'value';

@@ -26,7 +26,7 @@ export interface StartWishes {
 }
 
 export interface Started {
-  /** What was written, relative to the folder. */
+  /** The written files, relative to the folder. */
   readonly files: readonly string[];
   readonly forms: number;
   readonly fields: number;
@@ -42,7 +42,7 @@ const DOCUMENT = /\.(?:json|ya?ml)$/;
 /** A module has so long to say what it exports. */
 const SECONDS = 30;
 
-/** What the settings say of where rules are read from. */
+/** The sources of rules in the settings. */
 interface Sources {
   readonly rules: readonly string[];
   readonly rulesFromCode?: readonly string[];
@@ -185,10 +185,10 @@ function filesFor(
 }
 
 /**
- * Starts a workspace around rules that are there: its settings, a catalog a language, and labels
- * for the fields, drafted out of their names where no schema calls them anything. All is written at
- * the end, so that whoever is stopped leaves nothing behind.
- * @param progress told how far it is
+ * Starts a workspace around existing rules: its settings, a catalog for each language, and labels
+ * for the fields, drafted from their names where no schema has titles. All files are written at the
+ * end, so that an interrupt leaves nothing behind.
+ * @param progress called with the progress
  * @throws {Complaint} when there is a workspace already, or the rules cannot be read
  */
 export async function startFrom(

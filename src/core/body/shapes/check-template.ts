@@ -15,7 +15,7 @@ export class TemplateError extends Error {
 
 type Keys = readonly (string | number)[];
 
-/** What is repeated around a part of a template. */
+/** The repetition around a part of a template. */
 type Inside = 'answer' | 'violation' | 'field';
 
 const OWN = { answer: {}, violation: VIOLATION, field: FIELD };

@@ -5,7 +5,7 @@ import { detailOf, type Answer } from '../answer.js';
 import type { DeveloperDetail } from '../developer.js';
 import { jsonShape } from './shape.js';
 
-/** What is missing, by its pointer. */
+/** Returns the pointers of missing fields. */
 const lackingIn = (cases: readonly SentenceCase[]): ReadonlySet<string> =>
   new Set(
     cases
@@ -35,8 +35,8 @@ function sourceOf(
 }
 
 /**
- * Besides: where the missing field belongs, which the pointer does not say, the text for beside the
- * input, and what developers are told.
+ * Further members: the place of the missing field, which the pointer does not have, the text beside
+ * the input, and the details for developers.
  */
 function metaOf(
   { inline, members: named, case: { path, in: part, lacks } }: Sentence,

@@ -64,7 +64,7 @@ const nameAt = ({ sentences }: Answer, at: number): string => {
   return sentence ? fieldName(sentence.case) : '';
 };
 
-/** The code of the record that counts what is not told. */
+/** The code of the record with the number of omitted violations. */
 export const MORE = 'more';
 
 /** Flat records, one a violation. */

@@ -23,7 +23,7 @@ export interface ProblemBody {
   readonly detail?: string | undefined;
   readonly instance?: string | undefined;
   readonly errors?: readonly ProblemError[] | undefined;
-  /** How many violations are not told. */
+  /** The number of omitted violations. */
   readonly more?: number | undefined;
 }
 
@@ -35,9 +35,9 @@ function errorOf(
 ): ProblemError {
   // What is undefined is not a member of JSON.
   const members = named?.map(toFragment);
-  const told = { code, detail, inline, members, developer };
-  if (part === 'body') return { pointer, ...told };
-  return part === 'header' ? { header: pointer, ...told } : { parameter: pointer, ...told };
+  const entry = { code, detail, inline, members, developer };
+  if (part === 'body') return { pointer, ...entry };
+  return part === 'header' ? { header: pointer, ...entry } : { parameter: pointer, ...entry };
 }
 
 /** Shapes an answer as RFC 9457 has it. */

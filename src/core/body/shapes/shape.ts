@@ -1,6 +1,6 @@
 import type { Answer } from '../answer.js';
 
-/** What a workspace can set about the shapes. */
+/** Settings of shapes. */
 export interface ShapeOptions {
   /** Of `jsonapi`: what the pointers of body fields start with. */
   readonly prefix: string;
@@ -35,7 +35,7 @@ export const DEFAULT_SHAPE_OPTIONS: ShapeOptions = {
 export interface Shape {
   readonly name: string;
   readonly mediaType: string;
-  /** What it is made by, of a shape of the user's own. */
+  /** The template of a shape of the user's own. */
   readonly template?: unknown;
   /** The body's value, of a shape in JSON. */
   readonly value?: ((answer: Answer, options: ShapeOptions) => unknown) | undefined;

@@ -66,7 +66,7 @@ const ALL = { ...ANSWER, ...VIOLATION, ...FIELD };
 /** Whether texts of a media type are markup, HTML or XML. */
 export const isMarkup = (mediaType: string): boolean => /html|xml/.test(mediaType);
 
-/** What slots are filled with: the answer, and the violation or field that is in hand. */
+/** The values for slots: the answer, and the current violation or field. */
 interface Filling {
   readonly answer: Answer;
   /** How texts are written in the media type. */

@@ -8,9 +8,9 @@ function factOf(name: string): string | undefined {
   // A key that asks for a form says nothing itself, and a subject is a label at its place.
   if (name.startsWith('has_') || /^(?:limit_(?:kind|hour|day)|choices_several)$/.test(name))
     return undefined;
-  const [, told] =
+  const [, fact] =
     /^(label|subject|counterpart|expected|format|choices|limit)(?:_|$)/.exec(name) ?? [];
-  if (told !== undefined) return told === 'subject' ? 'label' : told;
+  if (fact !== undefined) return fact === 'subject' ? 'label' : fact;
   if (name.endsWith('_quoted')) return factOf(name.slice(0, -'_quoted'.length));
   // Violations and the fields that they are of are counted instead of each other.
   if (name === 'fields') return 'count';
@@ -22,18 +22,19 @@ function factOf(name: string): string | undefined {
 const facts = new WeakMap<Signature, ReadonlySet<string>>();
 
 /**
- * What a text tells, apart from how; names and places may be left to the grammar of the language.
+ * Returns the facts in a text, apart from its wording; names and places depend on the grammar of
+ * the language.
  */
 function factsOf({ signature }: Entry): ReadonlySet<string> {
-  let told = facts.get(signature);
-  if (!told) {
+  let ofSignature = facts.get(signature);
+  if (!ofSignature) {
     const all = [...signature.names].flatMap((name) => factOf(name) ?? []);
     facts.set(
       signature,
-      (told = new Set(all.filter((fact) => fact !== 'label' && fact !== 'place'))),
+      (ofSignature = new Set(all.filter((fact) => fact !== 'label' && fact !== 'place'))),
     );
   }
-  return told;
+  return ofSignature;
 }
 
 const sameNames = ({ names: one }: Signature, { names: other }: Signature): boolean => {
@@ -42,7 +43,7 @@ const sameNames = ({ names: one }: Signature, { names: other }: Signature): bool
   return true;
 };
 
-/** What the original tells and a translation leaves out. */
+/** Returns the facts of the original that a translation leaves out. */
 export function leftOut(original: Entry, translation: Entry): string[] {
   const facts = factsOf(translation);
   return [...factsOf(original)].filter((fact) => !facts.has(fact));
@@ -53,10 +54,9 @@ const listed = (names: readonly string[]): string => names.map((name) => `{${nam
 export const argumentMismatch: Kind = {
   kind: 'argument-mismatch',
   severity: 'warning',
-  about:
-    'A translation tells something that the original does not, or leaves out something that it does.',
+  about: 'A translation has a fact that the original lacks, or lacks one that the original has.',
   remedy: 'Bring the two in line; which arguments each uses is in the sentence.',
-  example: '"maxLength": "{label} ist zu lang."  // the original tells {max}',
+  example: '"maxLength": "{label} ist zu lang."  // the original has {max}',
   look: ({ subject }, report) => {
     const departures = ({
       entry,

@@ -39,8 +39,8 @@ function ruledIn(form: Form): ReadonlySet<string> {
 const hasRule = ({ path }: FieldEntry, form: Form): boolean => ruledIn(form).has(path);
 
 /**
- * What is known of a path, whatever the locale: whether forms have it, and whether it or something
- * below has a rule.
+ * The state of a path in all locales: whether forms have it, and whether it or something below has
+ * a rule.
  */
 interface Verdict {
   readonly placed: boolean;

@@ -5,7 +5,7 @@ import type { Condition, Field, Form, RuleUse } from '../../rules/form.js';
 import { isOfType, typesOf } from '../../rules/types.js';
 import type { Kind } from '../subject/kind.js';
 
-/** What always holds of a field. */
+/** Returns the unconditional uses of a rule. */
 const settled = ({ uses }: Field, rule: string): readonly RuleUse[] =>
   uses.filter((use) => use.rule === rule && !use.onlyIf && !use.counterpart && !use.within);
 

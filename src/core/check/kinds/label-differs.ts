@@ -40,12 +40,12 @@ export const labelDiffers: Kind = {
     const { subject, texts } = context;
     for (const [path, places] of context.once(differing)) {
       for (const locale of subject.locales) {
-        const told = places.flatMap(({ form, pattern }): { form: string; entry: Entry }[] => {
+        const named = places.flatMap(({ form, pattern }): { form: string; entry: Entry }[] => {
           const entry = texts.label(form, pattern, locale);
           return entry && texts.serves(entry.locale, locale) ? [{ form, entry }] : [];
         });
-        const [first] = told;
-        const other = told.find(({ entry }) => entry.text !== first?.entry.text);
+        const [first] = named;
+        const other = named.find(({ entry }) => entry.text !== first?.entry.text);
         if (!first || !other) continue;
         yield {
           kind: 'label-differs',

@@ -6,7 +6,7 @@ import { aboutText } from '../subject/checked-text.js';
 
 const NUMBER = /(?<![\p{L}\p{N}.,:/-])\p{Nd}+(?:[.,\u00a0\u202f' ]\p{Nd}{3})*(?![\p{L}\p{N}:/-])/gu;
 
-/** What a number begins with, however its thousands are set off. */
+/** Returns the first digits of a number, however its thousands are grouped. */
 const leadingDigits = (written: string): string =>
   /^-?\d{1,3}(?=(?:\d{3})*(?:\.|$))/.exec(written)?.[0] ?? written;
 

@@ -43,7 +43,7 @@ const labelLadders = (
     })),
   );
 
-/** A language without any label is told of once where there are more fields than that. */
+/** The number of fields above which a language without any label has one finding for all. */
 const MOST_ALONE = 10;
 
 function noneYet(

@@ -28,12 +28,12 @@ const WORDS: Readonly<Record<WordGroup, RegExp>> = {
 
 const known = new WeakMap<Catalog, ReadonlySet<Signature>>();
 
-/** What the texts of a catalog ask for, each once. */
+/** Returns the signatures of a catalog's texts, each once. */
 function signaturesOf(catalog: Catalog): ReadonlySet<Signature> {
   return getOrMake(known, catalog, () => new Set(catalog.texts.map(({ signature }) => signature)));
 }
 
-/** What the written texts of each language ask for. Most of them ask for the same. */
+/** Returns the arguments in each language's written texts. Most texts have the same. */
 function askedBy({ catalogs }: Context): ReadonlyMap<Locale, readonly string[]> {
   const signatures = new Map<Locale, Set<Signature>>();
   for (const catalog of catalogs) {

@@ -16,9 +16,9 @@ interface Near {
 }
 
 /**
- * What messages under keys of no rule were meant for. The nearest of very many keys takes long to
- * find, and an old catalog has many such messages in every language, so it is found once for all of
- * them.
+ * Finds the rules that messages under unknown keys are meant for. The nearest of very many keys is
+ * slow to find, and an old catalog has many such messages in every language, so it is found once
+ * for all languages.
  */
 class NearKeys {
   private readonly rows = new Map<string | undefined, readonly Row[]>();

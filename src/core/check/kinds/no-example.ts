@@ -1,7 +1,7 @@
 import type { Row } from '../subject/context.js';
 import type { Kind } from '../subject/kind.js';
 
-/** What a message asks for that has something to say of an example. */
+/** Arguments that use an example. */
 const OF_EXAMPLES = ['example', 'hint'];
 
 const lacksExample = ({ use }: Row): boolean =>
@@ -16,23 +16,23 @@ export const noExample: Kind = {
     'Give an `example` with the expression (`examples` in a schema), or write a message that says what is wanted.',
   example: "semester: { pattern: '^\\d{4}[AB]$' }   # write { regex: …, example: 2027A }",
   look: (_, report) => {
-    const told = new Set<object>();
+    const reported = new Set<object>();
     return {
       cell: {
         wants: lacksExample,
         see: ({ row: { form, field, use, code }, entry }) => {
           if (
-            told.has(use) ||
+            reported.has(use) ||
             !entry ||
             !OF_EXAMPLES.some((name) => entry.signature.names.has(name))
           )
             return;
-          told.add(use);
+          reported.add(use);
           report({
             form: form.id,
             path: field.path,
             rule: code,
-            message: `"${code}" of ${field.path || 'the body'} has no example, and its message would tell one. Give one beside the expression.`,
+            message: `"${code}" of ${field.path || 'the body'} has no example, and its message would show one. Give one beside the expression.`,
             spot: { ...use.origin, at: 'value' },
           });
         },

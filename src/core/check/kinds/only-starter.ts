@@ -2,8 +2,8 @@ import type { Coverage } from '../subject/coverage.js';
 import type { Kind } from '../subject/kind.js';
 
 /**
- * Rules whose text stands only on a lower rung; told when somebody asks, since most workspaces mean
- * it so.
+ * Rules whose text stands only on a lower rung; reported on request, since most workspaces intend
+ * it.
  */
 const only =
   (wanted: Coverage, says: (locale: string) => string): NonNullable<Kind['look']> =>

@@ -20,8 +20,8 @@ export const sampleArgument: Kind = {
   severity: 'info',
   quiet: true,
   about:
-    'A message asks for a parameter that the backend has to tell each time; where it does not, a more general text is sent.',
-  remedy: 'Let the backend tell it, or write a message that can do without.',
+    'A message asks for a parameter that the backend must send each time; where it does not, clients get a more general text.',
+  remedy: 'Let the backend send it, or write a message without it.',
   example: 'plan: { external: { fits-the-night: { hours: 6.5 } } }   # {hours} is a sample',
   look: (_, report) => ({
     needs: MAY_HOLD.argument,
@@ -31,7 +31,7 @@ export const sampleArgument: Kind = {
       const [name, row] = sampledBy(checked) ?? [];
       if (name === undefined || !row) return;
       report({
-        message: `{${name}} is only a sample in the rules: the backend has to tell it with each violation of "${row.code}" at ${row.field.path || 'the body'}.`,
+        message: `{${name}} is only a sample in the rules: the backend must send it with each violation of "${row.code}" at ${row.field.path || 'the body'}.`,
         ...aboutText(checked, checked.entry.arguments.get(name)?.start ?? 0),
       });
     },

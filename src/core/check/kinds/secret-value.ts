@@ -9,13 +9,13 @@ export const secretValue: Kind = {
   remedy: 'Leave {value} out of the message.',
   example: '"fields": { "passphrase": { "messages": { "minLength": "{value} is too short." } } }',
   look: (_, report) => {
-    const told = new Set<Entry>();
+    const reported = new Set<Entry>();
     return {
       cell: {
         wants: ({ field }, _coverage, state) => field.secret && (state & STATE.asksValue) !== 0,
         see: ({ row: { form, field, code }, entry }) => {
-          if (!entry || told.has(entry)) return;
-          told.add(entry);
+          if (!entry || reported.has(entry)) return;
+          reported.add(entry);
           report({
             locale: entry.locale,
             form: form.id,

@@ -5,8 +5,8 @@ import type { Kind } from '../subject/kind.js';
 
 /** How a sheet declares a rule of a field: the line to add. */
 function line({ id }: Form, path: string, { rule, params }: RuleUse): string {
-  const told = Object.entries(params).map(([name, value]) => `${name}: ${valueText(value, 40)}`);
-  const declared = told.length === 0 ? 'true' : `{ ${told.join(', ')} }`;
+  const written = Object.entries(params).map(([name, value]) => `${name}: ${valueText(value, 40)}`);
+  const declared = written.length === 0 ? 'true' : `{ ${written.join(', ')} }`;
   return `${id}: { adds: true, fields: { '${path}': { external: { ${rule}: ${declared} } } } }`;
 }
 
@@ -30,7 +30,7 @@ export const undeclaredRule: Kind = {
   kind: 'undeclared-rule',
   severity: 'warning',
   about:
-    'A schema made from code has a rule of its own (a refinement with a name), and no sheet says what it tells.',
+    'A schema made from code has a rule of its own (a refinement with a name), and no sheet declares its parameters.',
   remedy:
     'Declare it in a sheet that adds to the form, with its parameters: then texts can use them and types know them.',
   example: '.refine(fits, { params: { rule: "fits-the-night" } })   // in no sheet',

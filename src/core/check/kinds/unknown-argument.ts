@@ -22,10 +22,13 @@ import { FRAMES, wordArguments, type FrameName } from '../../texts/purpose.js';
 import type { CheckedText } from '../subject/checked-text.js';
 
 type About = Partial<Remark>;
-/** What is on offer, where, and of what forms and quotes are too: what rules give. */
+/**
+ * The names on offer, their place, and the names whose forms and quotes are on offer too: those of
+ * rules.
+ */
 type Offer = readonly [ReadonlySet<string>, About, ReadonlySet<string>?];
 
-/** What rules give the texts of the problem that breaking them is. */
+/** Returns the names that rules offer to the texts of their problems. */
 function offersOfProblems({ subject }: Context): ReadonlyMap<string, ReadonlySet<string>> {
   const found = new Map<string, Set<string>>();
   for (const row of rowsOf(subject.forms))
@@ -36,7 +39,7 @@ function offersOfProblems({ subject }: Context): ReadonlyMap<string, ReadonlySet
   return found;
 }
 
-/** What is on offer to a text beside a rule, where anything is known of it. */
+/** Returns the names on offer to a text without a rule, where they are known. */
 function offersBeside(
   { kind, rows, key, field }: CheckedText,
   context: Context,
@@ -96,7 +99,7 @@ function* offersElsewhere(
   }
 }
 
-/** What lacks an argument of a text, of the places where the text is used. */
+/** Returns the first place of a text's use that does not offer an argument. */
 function lacking(name: string, rows: readonly Row[], beside: Offer | undefined): Offer | undefined {
   if (beside) {
     const [names, , ofRules] = beside;

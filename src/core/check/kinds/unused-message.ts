@@ -7,9 +7,7 @@ import type { Kind } from '../subject/kind.js';
 import { aboutText } from '../subject/checked-text.js';
 import { isStandIn, meantFor, nearKey } from './near-key.js';
 
-/**
- * Forms that a file speaks of and that there are none of: one finding tells it of all their texts.
- */
+/** Forms that a file names and that do not exist: one finding covers all their texts. */
 function unknownForms(
   { form, locale, file, shared }: Catalog,
   context: Context,

@@ -6,7 +6,7 @@ import type { Locale } from '../../locale/tag.js';
 export interface Cause {
   /** The first of them. */
   readonly finding: Finding;
-  /** What they say, with all languages in the place of one. */
+  /** Their message, with all languages in place of one. */
   readonly message: string;
   readonly all: readonly Finding[];
 }

@@ -35,7 +35,7 @@ export class CheckedText {
   }
 }
 
-/** What a check works out of the texts that are there for the same, once. */
+/** Computes a result once for all texts of the same purpose. */
 export class PerPurpose<T> {
   private readonly known: T[] = [];
 

@@ -32,7 +32,7 @@ export interface Row {
   readonly code: string;
 }
 
-/** What a translation was made from, as the review file has it. */
+/** The wording that a translation was made from, from the review file. */
 export interface Reviewed {
   readonly state: TranslationState;
   /** The original's text then; absent where only its fingerprint is known. */
@@ -41,13 +41,13 @@ export interface Reviewed {
   readonly current: boolean;
 }
 
-/** What is checked. */
+/** The input of a check. */
 export interface Subject {
   readonly forms: readonly Form[];
   readonly indexOf: (form: Form) => FormIndex;
-  /** What clients read. */
+  /** The texts that clients read. */
   readonly texts: Texts;
-  /** The same with drafts among them, where clients do not read these. */
+  /** The texts with drafts among them, where clients do not read drafts. */
   readonly drafts?: Texts | undefined;
   /** The locales to check, in the workspace's order. */
   readonly locales: readonly Locale[];
@@ -57,10 +57,7 @@ export interface Subject {
   readonly original: Locale;
   /** The statuses of the problems that there are texts for, by name. */
   readonly problems: ReadonlyMap<string, number>;
-  /**
-   * What texts of problems may say besides words, by the problem; of one that is not there nobody
-   * knows.
-   */
+  /** The arguments of problems' texts, by problem; unknown for a problem that is absent. */
   readonly problemArguments?: ReadonlyMap<string, readonly string[]> | undefined;
   /** Whether it has texts alone, for the rules of others. */
   readonly isHouse?: boolean | undefined;
@@ -68,11 +65,11 @@ export interface Subject {
   readonly asksInline?: boolean | undefined;
   /** The file that declares problems, for places. */
   readonly settings: string;
-  /** What people of the house call things; absent where nothing is said of it. */
+  /** The terms; absent where there are none. */
   readonly terms?: Terms | undefined;
-  /** What was noticed while the files were read. */
+  /** Remarks made while the files were read. */
   readonly remarks: readonly Remark[];
-  /** What is known of the review of a translation; absent where the workspace keeps no review. */
+  /** Returns the review of a translation; absent where the workspace keeps no review. */
   readonly reviewOf?: ((entry: Entry, original: Entry) => Reviewed | undefined) | undefined;
 }
 
@@ -114,7 +111,7 @@ export interface Summary {
   readonly states: Uint8Array;
 }
 
-/** What some columns have, all together. */
+/** Returns the summary of some columns. */
 export function summaryOf(table: Table, columns: readonly Column[], mask: number): Summary {
   const { length } = table.purposes.all;
   const [filled, states] = [new Uint32Array(length), new Uint8Array(length)];
@@ -163,7 +160,7 @@ class Links {
     private readonly problems: Subject['problems'],
   ) {
     this.version = purposes.version;
-    // What is told as a problem alone needs no text of the field.
+    // A rule that is a problem alone needs no text of the field.
     this.rows = rowsOf(forms).filter(({ use, form }) => !isOnlyProblem(use, form, problems));
   }
 
@@ -209,7 +206,7 @@ export class Context {
       : new Links(forms, purposes, subject.problems);
   }
 
-  /** What several look at, or one looks at often, worked out when it is first asked for. */
+  /** Returns a result that several kinds use, computed at first use. */
   once<T>(make: (context: Context) => T): T {
     const { made } = this;
     if (!made.has(make)) made.set(make, make(this));

@@ -23,7 +23,7 @@ export function coverageAt(climber: Climber, ladder: Ladder, end: number): Cover
   return layer === 'starter' || layer === 'house' ? layer : 'written';
 }
 
-/** The same where drafts may stand: one that is the locale's own waits where nothing covers. */
+/** Returns the coverage with drafts: a draft of the locale waits where nothing else covers. */
 export const withDrafts = (
   coverage: Coverage,
   drafts: Climber | undefined,

@@ -7,7 +7,7 @@ import type { CheckedText } from './checked-text.js';
 import type { Context, Row } from './context.js';
 import type { Coverage } from './coverage.js';
 
-/** Tells what a check found; the kind is added by whoever runs it. */
+/** Reports a finding; the caller adds the kind. */
 export type Tell = (remark: Omit<Remark, 'kind'>) => void;
 
 /** A rule in a locale: a cell of the coverage. */
@@ -19,7 +19,7 @@ export interface Cell {
   readonly entry: Entry | undefined;
 }
 
-/** What one kind looks at; each is shown once to all kinds that look at it. */
+/** The subjects of one kind; each is shown once to all kinds that want it. */
 export interface Looks {
   /** Visits only texts that may hold one of these: bits of `MAY_HOLD`. Absent: all. */
   readonly needs?: number;
@@ -47,11 +47,11 @@ export interface Kind {
   readonly severity: Severity;
   /** Not looked for unless the settings or the caller name it. */
   readonly quiet?: true;
-  /** What is wrong and why it matters, in one sentence, for the reference. */
+  /** The fault and why it matters, in one sentence, for the reference. */
   readonly about: string;
   /** How to mend it. */
   readonly remedy: string;
-  /** What shows it, for the reference: a line or two of a catalog or rule sheet. */
+  /** An example, for the reference: a line or two of a catalog or rule sheet. */
   readonly example: string;
   /**
    * Whether a text and its rules are enough to find it: the language's other texts, and the

@@ -14,7 +14,7 @@ export interface CoverageLine {
   readonly locales: ReadonlyMap<Locale, Coverage>;
 }
 
-/** What a check of a whole workspace found. */
+/** The result of a check of a whole workspace. */
 export interface CheckResult {
   readonly matrix: readonly CoverageLine[];
   /** The share of rules and locales with a text of their own, from 0 to 1. */
@@ -28,10 +28,10 @@ export interface CheckOptions {
   /** Quiet kinds that are looked for all the same. */
   readonly asked?: readonly FindingKind[];
   /**
-   * What rules alone decide, by kind, where it is known from a check of the same rules; what is not
-   * is noted there.
+   * Remarks that depend on rules alone, by kind, from a check of the same rules; new ones are
+   * added.
    */
   readonly ruled?: Map<FindingKind, readonly Remark[]> | undefined;
-  /** Told how many of how many texts were seen, now and then. */
+  /** Called at intervals with the numbers of checked and of all texts. */
   readonly progress?: ((seen: number, all: number) => void) | undefined;
 }

@@ -3,7 +3,7 @@ import { parsePattern, printPath, type Pattern } from '../../path/path.js';
 import { isCoveredBy } from '../../path/cover.js';
 import { formsNamed } from '../../texts/form-set.js';
 
-/** What the workspace says of one kind of finding: how grave it is, and where. */
+/** The workspace's settings of one kind of finding: its severity, and where. */
 export interface KindSetting {
   readonly kind: FindingKind;
   readonly severity: Severity | 'off';

@@ -2,7 +2,7 @@ import { MAY_HOLD } from '../../../message/may-hold.js';
 import type { Kind } from '../../subject/kind.js';
 import { aboutText } from '../../subject/checked-text.js';
 
-/** What is told as it stands in the request or in a rule; a reader cannot tell where it ends. */
+/** Arguments inserted exactly as in the request or the rule; a reader cannot see where they end. */
 const LITERALS = ['name', 'text', 'value'];
 const BARE = /\{(name|text|value)\}/g;
 const OPENING = /["'“”„«‹「『‘‚(]\s?$/u;

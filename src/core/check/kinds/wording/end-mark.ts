@@ -7,9 +7,7 @@ import { aboutText, CheckedText } from '../../subject/checked-text.js';
 
 const MARKS = /[.!?…。！？؟।]["»”’)\u2069]*$/u;
 
-/**
- * Whether a message ends as a sentence does, in all its cases; nothing where that cannot be told.
- */
+/** Whether a message ends as a sentence does, in all its cases; undefined where that is unclear. */
 function endsMarked(message: Message): boolean | undefined {
   const last = message.at(-1);
   if (!last) return undefined;
@@ -28,7 +26,7 @@ const HABIT = { messages: 4, share: 0.75 };
 /** Whether a message has a mark at its end; nothing where that cannot be known. */
 function markOf(entry: Entry): boolean | undefined {
   if (entry.purpose.kind !== 'message') return undefined;
-  // A plain text that ends with a letter or a bare full stop tells at once.
+  // A plain text that ends with a letter or a bare full stop is decided at once.
   const last = entry.isPlain ? entry.text.charCodeAt(entry.text.length - 1) : NaN;
   if (last === FULL_STOP) return true;
   if (last >= LETTER_A && last <= LETTER_Z) return false;

@@ -26,7 +26,7 @@ class Labels {
   }
 }
 
-/** Whether messages with a signature name the field, told once for all that have it. */
+/** Whether messages with a signature name the field, decided once for all that have it. */
 function naming(name: RegExp): (signature: Signature) => boolean {
   const known = new WeakMap<Signature, boolean>();
   return (signature) => {
@@ -67,7 +67,7 @@ export const startInflection: Kind = {
       text: (checked) => {
         const { text } = checked.entry;
         const first = AT_START.exec(text)?.[1];
-        // Most labels of a language are written alike, so one that is not in capitals tells enough.
+        // Most labels of a language are written alike, so one without capitals decides.
         const label = first === undefined ? undefined : small(checked);
         if (first !== undefined && label !== undefined) {
           const message = `This sentence begins with {${first}}, so with the small letter of "${label.text}". Write {${first}_start}.`;

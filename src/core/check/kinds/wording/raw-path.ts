@@ -13,8 +13,8 @@ const WIDE = /[^\x00-\x7f]/;
 const WIDE_CODE = /\p{Ll}\p{Lu}/u;
 
 /**
- * What code calls fields: paths, and words as code writes them; others are words of the language
- * too.
+ * Returns the names of fields in code: paths, and words that only code writes; other names are
+ * words of the language too.
  */
 const namesInCode = ({ subject }: Context): ReadonlySet<string> =>
   new Set(

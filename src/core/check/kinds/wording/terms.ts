@@ -5,7 +5,7 @@ import { aboutText, type CheckedText } from '../../subject/checked-text.js';
 import type { Kind } from '../../subject/kind.js';
 import type { Entry } from '../../../texts/entry.js';
 
-/** What is found in the words of a message, each with its place in the whole text. */
+/** Returns the matches in the words of a message, each with its offset in the whole text. */
 const inWords = (entry: Entry, find: (text: string) => readonly Met[]): Met[] =>
   entry.error
     ? []

@@ -20,7 +20,7 @@ const TELLING = new Set([
   'format',
 ]);
 
-/** What an argument tells, in whatever way it says it: `choices_listed` tells the choices. */
+/** Returns the fact of an argument: `choices_listed` has the fact `choices`. */
 const toldBy = (name: string): string =>
   name.replace(/_(?:words.*|listed|literal|quoted|name)$/, '');
 
@@ -50,7 +50,7 @@ export const vagueMessage: Kind = {
     const known = new PerPurpose((checked) => new Set(tellingOf(checked)));
     return {
       sorts: ['message'],
-      // A text that tells with these arguments is not vague, nor are its translations, which have
+      // A text that has one of these arguments is not vague, nor are its translations, which have
       // the same.
       concerns: (checked) => {
         const telling = known.of(checked);

@@ -5,8 +5,8 @@ export type Exported =
   | { readonly name: string; readonly schema: LooseObject }
   | { readonly name: string; readonly trouble: string };
 
-/** What a module's own process tells of it. */
-export type ModuleTold =
+/** A message from a module's process. */
+export type ModuleMessage =
   | { readonly exports: readonly Exported[] }
   | {
       readonly failed: {
