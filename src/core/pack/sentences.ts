@@ -249,11 +249,11 @@ export class SentencePacker {
     const { texts } = this.source;
     const code = codeOf(use);
     const question = { form: form.form.id, path: pattern, keys: keysOf(use) };
-    const own = texts.messages(question, this.locale);
     // What a violation lacks is known when it comes: then the next text is said.
-    const messages = withStandIns(keysOf(use)).flatMap((keys) =>
+    const groups = withStandIns(question.keys).map((keys) =>
       texts.messages({ ...question, keys }, this.locale),
     );
+    const [own = []] = groups;
     const about = { form: form.form.id, path: fieldKey(pattern, field.in), code };
     const sample = sampleViolation(field, use, samplePathIn(form.form, pattern, field.in));
     // A text that asks for something that no request has is never said: the next one is.
@@ -269,7 +269,7 @@ export class SentencePacker {
     if (Object.hasOwn(into[0], code)) return;
     const whole: PlainSentence[] = [];
     const inlines: (PlainSentence | null)[] = [];
-    for (const entry of messages.filter(isSaid)) {
+    for (const entry of groups.flat().filter(isSaid)) {
       const made: Record<string, PlainSentence> = keyed();
       const setting = settingOf(entry);
       this.keep(made, 'whole', about, () => this.sentence(entry, setting));

@@ -413,7 +413,8 @@ export class Sentences {
     const message = this.texts.messages(question, locale)[rung];
     const isInline = kind === 'inline';
     const found = isInline && message ? this.texts.inline(message) : message;
-    const spoken = isInline ? found : this.spoken(question, locale, rung);
+    // Most messages can be said: what stands in for them is not looked up then.
+    const spoken = found ?? (isInline ? undefined : this.spoken(question, locale, rung));
     const setting = this.setting(violation, pattern, part, use, spoken?.locale ?? locale, locale);
     const saying = spoken
       ? this.saying(spoken, setting)
