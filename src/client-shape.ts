@@ -16,9 +16,12 @@ export interface TakenApart {
 }
 
 const PLACE = /<([a-z][a-z-]*)(?:\("[^"]*"\))?>/g;
-/** Whether a member is only one placeholder: it is left out where that has no value. */
-const isPlace = (template: Loose): boolean =>
-  typeof template === 'string' && /^<[a-z-]+>$/.test(template);
+/** Whether a member may be left out: one placeholder alone, or a part for some answers only. */
+const mayLack = (template: Loose): boolean =>
+  typeof template === 'string'
+    ? /^<[a-z-]+>$/.test(template)
+    : isBag(template) && ('when' in template || SOME in template);
+const SOME = 'unless-empty';
 const isBag = (value: Loose): value is Bag =>
   typeof value === 'object' && value !== null && !Array.isArray(value);
 
@@ -57,6 +60,28 @@ class Reader {
     return Array.isArray(value) && value.every((inner: Loose) => one(undefined, inner));
   }
 
+  /** A part for some answers only, what stands in for it, or parts that are joined to one list. */
+  private some(
+    { when, node, otherwise, join, with: between, [SOME]: some }: Bag,
+    value: Loose,
+    into: Record<string, unknown>,
+  ): boolean | undefined {
+    if (some !== undefined) return this.read(some, value, into);
+    if (typeof when === 'string' && node !== undefined)
+      return [node, otherwise].some((one) => one !== undefined && this.read(one, value, into));
+    if (!Array.isArray(join)) return undefined;
+    // Which part of a joined text is whose is not to be seen.
+    if (between !== undefined) return typeof value === 'string';
+    return (
+      Array.isArray(value) &&
+      value.every((one: Loose) =>
+        join.some((part: Loose) =>
+          isBag(part) && 'each' in part ? this.repeated(part, [one]) : this.read(part, one, into),
+        ),
+      )
+    );
+  }
+
   /** Whether a body, or a part of it, is as the template has it. */
   read(template: Loose, value: Loose, into: Record<string, unknown> = this.answer): boolean {
     if (typeof template === 'string') return this.text(template, value, into);
@@ -66,10 +91,13 @@ class Reader {
       );
     if (!isBag(template)) return template === value;
     if (typeof template.each === 'string') return this.repeated(template, value);
+    const isSome = this.some(template, value, into);
+    if (isSome !== undefined) return isSome;
     return (
       isBag(value) &&
       Object.entries(template).every(([name, one]) =>
-        name in value ? this.read(one, value[name], into) : isPlace(one),
+        // What is spread into an object may be called anything.
+        name in value ? this.read(one, value[name], into) : name === '...' || mayLack(one),
       )
     );
   }

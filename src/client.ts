@@ -222,24 +222,22 @@ function ownBody(value: Loose, shape: Loose): Body | undefined {
   if (!apart) return undefined;
   const { answer, records } = apart;
   const found = records.flatMap(
-    ({ field, pointer, in: place, text, texts, inline, inlines, code, codes }) => {
-      const path =
-        typeof pointer === 'string' && pointer !== ''
-          ? fromPointer(pointer)
-          : fromNotation(textOf(field));
-      const parameter =
-        typeof place === 'string' && place !== 'body'
-          ? { parameter: textOf(field) || textOf(pointer) }
-          : {};
+    ({ field, pointer, fragment, in: place, part = place, text, texts, ...record }) => {
+      const { inline = record.beside, inlines, code, codes } = record;
+      const at = textOf(fragment) || textOf(pointer);
+      const path = at === '' ? fromNotation(textOf(field)) : fromPointer(at);
+      const elsewhere = textOf(record.header) || textOf(record.parameter);
+      const isElsewhere = elsewhere !== '' || (typeof part === 'string' && part !== 'body');
+      const parameter = isElsewhere ? { parameter: elsewhere || textOf(field) || at } : {};
       const said = stringsOf(texts ?? text);
-      const named = stringsOf(codes ?? code);
+      const codesOf = stringsOf(codes ?? code);
       const beside = stringsOf(inlines ?? inline);
       return said.map((one, at): Found => ({
         ...parameter,
         path,
         text: one,
         ...inlineOf(beside[at]),
-        code: named[at] ?? '',
+        code: codesOf[at] ?? '',
       }));
     },
   );

@@ -1,6 +1,6 @@
 import type { FastifyReply, FastifyRequest } from 'fastify';
 import { answerProblem } from '../core/body/answer.js';
-import { escapeHtml as esc } from '../core/body/shapes/html.js';
+import { escapeHtml as esc } from '../core/text/markup.js';
 import { directionOf, type Locale } from '../core/locale/tag.js';
 import { answerOptions } from '../workspace/answering/answering.js';
 import { basePath, problemFolder } from '../workspace/answering/page-addresses.js';

@@ -1,4 +1,4 @@
-import { escapeHtml as esc } from '../core/body/shapes/html.js';
+import { escapeHtml as esc } from '../core/text/markup.js';
 import { directionOf, type Locale } from '../core/locale/tag.js';
 import { ANY_DEPTH, ANY_ELEMENT, ANY_KEY, type Path, type Pattern } from '../core/path/path.js';
 import { compareRanks, type FormIndex } from '../core/rules/form-index.js';

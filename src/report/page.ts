@@ -1,4 +1,4 @@
-import { escapeHtml as esc } from '../core/body/shapes/html.js';
+import { escapeHtml as esc } from '../core/text/markup.js';
 import { COVERAGES, isCovered } from '../core/check/subject/coverage.js';
 import type { ReportData } from '../workspace/checking/reporting.js';
 import { embedded, inScript, pageOf } from './embedded.js';

@@ -1,9 +1,11 @@
+import { readFileSync } from 'node:fs';
+import path from 'node:path';
 import { describe, expect, test } from '@jest/globals';
 import { Ajv2020 } from 'ajv/dist/2020.js';
+import { parse } from 'yaml';
 import type { Answer } from '../../src/core/body/answer.js';
 import { DEFAULT_SHAPE_OPTIONS, type ShapeOptions } from '../../src/core/body/shapes/shape.js';
 import { SHAPES } from '../../src/core/body/shapes/shapes.js';
-import { problemBody, writeProblem } from '../../src/core/body/shapes/problem.js';
 import { checkTemplate, TemplateError } from '../../src/core/body/shapes/check-template.js';
 import { templateShape } from '../../src/core/body/shapes/template.js';
 import { parseLocale } from '../../src/core/locale/tag.js';
@@ -74,6 +76,9 @@ const write = (name: string, of = answer, options: Partial<ShapeOptions> = {}): 
 const value = (name: string, of = answer, options: Partial<ShapeOptions> = {}): unknown =>
   JSON.parse(write(name, of, options));
 
+const problem = (of: Answer): Record<string, unknown> =>
+  value('problem', of) as Record<string, unknown>;
+
 describe('every shape', () => {
   test.each([...SHAPES.keys()])(
     '%s tells every sentence, unchanged but for escapes, and none twice',
@@ -115,7 +120,7 @@ describe('problem (RFC 9457)', () => {
   });
 
   test("the RFC's own example of validation errors can be written", () => {
-    const body = problemBody({
+    const body = problem({
       ...answer,
       type: 'https://example.net/validation-error',
       title: 'Your request is not valid.',
@@ -137,15 +142,26 @@ describe('problem (RFC 9457)', () => {
     expect(valid(body)).toBe(true);
   });
 
-  test('the quick way writes the same to the letter', () => {
-    for (const one of [answer, other, { ...answer, members: { line: 2 } }]) {
-      expect(writeProblem(one)).toBe(JSON.stringify(problemBody(one)));
-      expect(valid(problemBody(one))).toBe(true);
+  test('what is written is the JSON of the value to the letter, in every shape', () => {
+    const inline = answer.sentences.map((one) => ({ ...one, inline: 'odd', written: undefined }));
+    const details = answer.sentences.map(({ case: { code } }) => ({ rule: code }));
+    for (const one of [
+      ...[
+        answer,
+        other,
+        { ...answer, members: { line: 2 } },
+        { ...other, members: { title: 'Odd' } },
+      ],
+      ...[{ ...answer, sentences: inline, more: 3 }, { ...answer, details }, answer],
+    ]) {
+      for (const { name, value: of } of SHAPES.values())
+        if (of) expect(write(name, one)).toBe(JSON.stringify(of(one, DEFAULT_SHAPE_OPTIONS)));
+      expect(valid(problem(one))).toBe(true);
     }
   });
 
   test('parameters and headers have names, not pointers; XML has the same', () => {
-    expect(problemBody(answer).errors?.[0]).toEqual({
+    expect((problem(answer).errors as unknown[])[0]).toEqual({
       parameter: 'dryRun',
       code: 'enum',
       detail: 'Dry run: yes or no.',
@@ -346,12 +362,35 @@ describe('a shape of the user’s own', () => {
     expect((body.list as unknown[])[3]).toEqual(['a/b~c', "It's Ünï."]);
   });
 
+  test('the reference shows the template of "problem"', () => {
+    const page = readFileSync(path.join(__dirname, '../../docs/reference/bodies.md'), 'utf8');
+    const [, yaml = ''] = /`problem`, for example:\n\n```yaml\n(.*?)```/s.exec(page) ?? [];
+    const { body } = parse(yaml) as { body: unknown };
+    expect(body).toEqual(SHAPES.get('problem')?.template);
+    expect(() => checkTemplate(body, 'application/json')).not.toThrow();
+  });
+
   test.each<[unknown, string, (string | number)[]]>([
     [{ a: ['<titel>'] }, 'there is no slot <titel> here (did you mean "title"?)', ['a', 0]],
     [{ a: '<codes>' }, 'there is no slot <codes> here', ['a']],
-    [{ a: { each: 'row', node: 1 } }, '"each" is violation or field', ['a', 'each']],
+    [
+      { a: { each: 'row', node: 1 } },
+      '"each" is violation or field or body-field or other-field',
+      ['a', 'each'],
+    ],
     [{ a: { each: 'field' } }, '"each" goes with "node"', ['a']],
     [{ a: { each: 'field', node: 1, colour: 2 } }, 'not with "colour"', ['a', 'colour']],
+    [
+      { a: { when: 'detial', node: 1 } },
+      'no slot <detial> here (did you mean "detail"?)',
+      ['a', 'when'],
+    ],
+    [{ a: { when: 'beside', node: 1 } }, 'no slot <beside> here', ['a', 'when']],
+    [
+      { each: 'violation', node: { each: 'field', node: 1 } },
+      'is repeated already',
+      ['node', 'each'],
+    ],
     [
       { a: { each: 'violation', node: { b: '<codes>' } } },
       'there is no slot <codes> here',

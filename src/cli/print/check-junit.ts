@@ -2,7 +2,7 @@ import type { CheckResult } from '../../core/check/subject/result.js';
 import { KINDS } from '../../core/check/kinds.js';
 import type { Finding } from '../../core/finding.js';
 import type { WorkspaceFolder } from '../../workspace/reading/folder.js';
-import { xmlText as xml } from '../../core/body/shapes/problem.js';
+import { xmlText as xml } from '../../core/text/markup.js';
 
 /** A finding's place as a text. */
 export function placeText({ spot }: Finding, workspace: WorkspaceFolder): string {

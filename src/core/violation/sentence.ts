@@ -30,8 +30,8 @@ export interface Sentence {
   readonly inline?: string;
   /** The places that it names besides its own: members of which some have to be given. */
   readonly members?: readonly Path[];
-  /** A shape's output for it, which a shape may keep here, since many violations repeat. */
-  written?: string | undefined;
+  /** The JSON that a part of a shape wrote for it; kept since many violations repeat. */
+  written?: { readonly by: object; readonly text: string } | undefined;
 }
 
 /** Shared by all violations of one rule at one path in one locale. */

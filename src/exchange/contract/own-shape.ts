@@ -1,3 +1,5 @@
+import { keyed } from '../../core/base/keyed.js';
+import { nodeKind, SPREAD, UNLESS_EMPTY } from '../../core/body/shapes/template.js';
 import { isObject, type Loose, type LooseObject } from '../../core/reading.js';
 
 /**
@@ -8,7 +10,22 @@ export const SHAPE_TEMPLATE = 'x-zeitwort-shape';
 
 const ONE_PLACE = /^<([a-z][a-z-]*)(?:\(("[^"]*")\))?>$/;
 const NUMBERS: ReadonlySet<string> = new Set(['status', 'count', 'more']);
-const LISTS: ReadonlySet<string> = new Set(['fields', 'texts', 'codes', 'members']);
+const LISTS: ReadonlySet<string> = new Set([
+  ...['fields', 'texts', 'inlines', 'codes'],
+  ...['members', 'member-fragments', 'member-fields', 'member-pointers'],
+]);
+/** Slots whose values are no texts. */
+const OTHERS: Readonly<Record<string, LooseObject>> = keyed({
+  path: { type: 'array', items: { type: ['string', 'integer'] } },
+  'member-paths': {
+    type: 'array',
+    items: { type: 'array', items: { type: ['string', 'integer'] } },
+  },
+  developer: {},
+  details: {},
+  extensions: { type: 'object' },
+  broken: { const: true },
+});
 /**
  * Placeholders without a value in some answers: a member that is only one of these may be absent.
  */
@@ -19,12 +36,34 @@ const OPTIONAL: ReadonlySet<string> = new Set([
   'request-id',
   'trace-id',
   'address',
-  'developer',
-  'members',
+  ...['developer', 'details', 'uri', 'broken', 'beside', 'part', 'missing', 'nearest'],
+  ...['fragment', 'header', 'parameter'],
+  ...['members', 'member-fragments', 'member-fields', 'member-pointers', 'member-paths'],
 ]);
 
-const isOptional = (node: Loose): boolean =>
-  typeof node === 'string' && OPTIONAL.has(ONE_PLACE.exec(node)?.[1] ?? '');
+const isOptional = (node: Loose): boolean => {
+  if (typeof node === 'string') return OPTIONAL.has(ONE_PLACE.exec(node)?.[1] ?? '');
+  if (!isObject(node)) return false;
+  const kind = nodeKind(node);
+  return (
+    kind === 'some' ||
+    (kind === 'when' && (node.otherwise === undefined || isOptional(node.otherwise)))
+  );
+};
+
+/** The schema of what is one of several parts of a template. */
+function anyOf(parts: readonly Loose[]): LooseObject {
+  const [first, ...others] = parts.filter((part) => part !== undefined).map(schemaOf);
+  return others.length === 0 ? (first ?? {}) : { anyOf: [first, ...others] };
+}
+
+/** The parts of a list that is joined from others: of each what its entries are made of. */
+const entriesOf = (part: Loose): Loose[] => {
+  if (!isObject(part)) return [part];
+  const kind = nodeKind(part);
+  if (kind === 'each') return [part.node];
+  return kind === 'when' ? [part.node, part.otherwise].flatMap(entriesOf) : [part];
+};
 
 function textSchema(text: string): LooseObject {
   const [, name, separator] = ONE_PLACE.exec(text) ?? [];
@@ -34,12 +73,13 @@ function textSchema(text: string): LooseObject {
     return separator === undefined
       ? { type: 'array', items: { type: 'string' } }
       : { type: 'string' };
-  if (name === 'developer') return {};
+  if (Object.hasOwn(OTHERS, name)) return OTHERS[name] ?? {};
   return { type: 'string' };
 }
 
 function schemaOf(node: Loose): LooseObject {
   if (typeof node === 'string') return textSchema(node);
+  if (Array.isArray(node) && node.length === 0) return { type: 'array', maxItems: 0 };
   if (Array.isArray(node))
     return {
       type: 'array',
@@ -51,15 +91,22 @@ function schemaOf(node: Loose): LooseObject {
       maxItems: node.length,
     };
   if (!isObject(node)) return { const: node };
-  if (typeof node.each === 'string')
+  const kind = nodeKind(node);
+  if (kind === 'each')
     return node.key === undefined
       ? { type: 'array', items: schemaOf(node.node) }
       : { type: 'object', additionalProperties: schemaOf(node.node) };
-  const properties = Object.fromEntries(
-    Object.entries(node).map(([name, one]) => [name, schemaOf(one)]),
-  );
-  const required = Object.keys(node).filter((name) => !isOptional(node[name]));
-  return { type: 'object', required, properties, additionalProperties: false };
+  if (kind === 'when') return anyOf([node.node, node.otherwise]);
+  if (kind === 'some') return schemaOf(node[UNLESS_EMPTY]);
+  if (kind === 'join')
+    return node.with === undefined
+      ? { type: 'array', items: anyOf((node.join as Loose[]).flatMap(entriesOf)) }
+      : { type: 'string' };
+  const members = Object.entries(node).filter(([name]) => name !== SPREAD);
+  const properties = Object.fromEntries(members.map(([name, one]) => [name, schemaOf(one)]));
+  const required = members.filter(([, one]) => !isOptional(one)).map(([name]) => name);
+  // What is spread into an object may be called anything.
+  return { type: 'object', required, properties, additionalProperties: SPREAD in node };
 }
 
 /** The schema of the bodies of a shape of one's own, with the template that they are made with. */

@@ -1,5 +1,5 @@
 import type { CodeChange, Difference, TextChange } from '../../core/diff/diff.js';
-import { escapeHtml as esc } from '../../core/body/shapes/html.js';
+import { escapeHtml as esc } from '../../core/text/markup.js';
 import type { Locale } from '../../core/locale/tag.js';
 import { addressText } from '../../workspace/reading/address.js';
 

@@ -1,3 +1,4 @@
+import { SHAPES } from '../../core/body/shapes/shapes.js';
 import type { Locale } from '../../core/locale/tag.js';
 import { parsePath } from '../../core/path/path.js';
 import { readReply } from '../../client.js';
@@ -45,7 +46,7 @@ export function openSite(
         { status, mediaType, text },
         {
           prefix: options.prefix,
-          ...('template' in shape && shape.template !== undefined ? { shape: shape.template } : {}),
+          ...(!SHAPES.has(shape.name) ? { shape: shape.template } : {}),
         },
       ),
   });

@@ -1,7 +1,7 @@
 import { answerProblem, typeUri } from '../../core/body/answer.js';
 import { PROBLEM_ARGUMENTS } from '../../core/body/problem-arguments.js';
 import { TELLS_WHETHER, TO_TRY_AGAIN } from '../../core/body/problems.js';
-import { escapeHtml as esc } from '../../core/body/shapes/html.js';
+import { escapeHtml as esc } from '../../core/text/markup.js';
 import { ERROR_STATUSES } from '../../core/body/status-phrases.js';
 import { directionOf, type Locale } from '../../core/locale/tag.js';
 import { compileTree } from '../../core/message/compile.js';

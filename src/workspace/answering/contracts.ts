@@ -4,6 +4,7 @@ import {
   type ContractShape,
 } from '../../exchange/contract/contract.js';
 import { contractOpenApi, type PagesForPeople } from '../../exchange/contract/openapi.js';
+import { SHAPES } from '../../core/body/shapes/shapes.js';
 import { ownShapeSchema } from '../../exchange/contract/own-shape.js';
 import { formAsJsonSchema } from '../../exchange/schema/write.js';
 import type { LooseObject } from '../../core/reading.js';
@@ -26,7 +27,7 @@ export function workspaceContract(
   name: string = workspace.config.body.shape,
 ): LooseObject {
   const { shape, options } = bodyStyle(workspace, name);
-  if ('template' in shape) return ownShapeSchema(shape.name, shape.template);
+  if (!SHAPES.has(shape.name)) return ownShapeSchema(shape.name, shape.template);
   if (!isContractShape(shape.name))
     throw complaint('wrong-use', [
       `the shape "${shape.name}" has no schema${suggestion(name, CONTRACT_SHAPES)}; shapes with one are ${CONTRACT_SHAPES.join(', ')}`,

@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import { isDeepStrictEqual } from 'node:util';
 import { DEFAULT_SHAPE_OPTIONS } from '../../core/body/shapes/shape.js';
+import { SHAPES } from '../../core/body/shapes/shapes.js';
 import { parentsAmong } from '../../core/locale/chain.js';
 import { parseLocale, type Locale } from '../../core/locale/tag.js';
 import { withCurrencies } from '../../core/message/local-currency.js';
@@ -64,7 +65,7 @@ export const ownShapes = (
 ): NonNullable<PackStyle['shapes']> =>
   Object.fromEntries(
     [...shapes].flatMap(([name, { mediaType, template }]) =>
-      template === undefined ? [] : [[name, { mediaType, body: template }] as const],
+      SHAPES.has(name) ? [] : [[name, { mediaType, body: template }] as const],
     ),
   );
 

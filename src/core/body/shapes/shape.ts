@@ -35,24 +35,10 @@ export const DEFAULT_SHAPE_OPTIONS: ShapeOptions = {
 export interface Shape {
   readonly name: string;
   readonly mediaType: string;
-  /** The template of a shape of the user's own. */
+  /** The template that it is made of, or makes that of settings; absent where code writes it. */
   readonly template?: unknown;
   /** The body's value, of a shape in JSON. */
   readonly value?: ((answer: Answer, options: ShapeOptions) => unknown) | undefined;
   /** The body's text. */
   readonly write: (answer: Answer, options: ShapeOptions) => string;
-}
-
-/** A shape whose body is JSON. */
-export function jsonShape(
-  name: string,
-  mediaType: string,
-  value: NonNullable<Shape['value']>,
-): Shape {
-  return {
-    name,
-    mediaType,
-    value,
-    write: (answer, options) => JSON.stringify(value(answer, options)),
-  };
 }

@@ -1,135 +1,215 @@
 import { isObject, type Loose, type LooseObject } from '../../reading.js';
-import type { Sentence } from '../../violation/sentence.js';
-import { detailOf, type Answer } from '../answer.js';
-import { fieldName, groupedByField, type FieldGroup } from '../grouped.js';
-import { toPointer } from '../../path/pointer.js';
-import { escapeHtml } from './html.js';
-import { jsonShape, type Shape } from './shape.js';
+import { escapeHtml } from '../../text/markup.js';
+import { groupedByField } from '../grouped.js';
+import type { Answer } from '../answer.js';
+import { ANSWER, FIELD, SENTENCE, slotValue, VIOLATION, type Filling } from './slots.js';
+import type { Shape, ShapeOptions } from './shape.js';
 
-// A template is JSON with slots in angle brackets. A text that is nothing but one slot becomes its
-// value, a number or a list too; inside a longer text the slot is written out. `{ each:
-// violation, node: … }` is a list with the node repeated for each violation; `{ each: field, key:
-// …, node: … }` an object by field, a list without `key`.
+// A template is JSON with slots in angle brackets, and a few objects that are more than they are:
+// see docs/reference/bodies.md. It is compiled once, to what makes the value and what writes JSON.
 
-type Slots<T> = Readonly<Record<string, (of: T) => unknown>>;
-
-/** Members of an answer that are slots as they are. */
-const AS_IT_IS = [
-  ...(['title', 'status', 'type', 'problem', 'instance'] as const),
-  ...(['locale', 'time', 'address', 'more'] as const),
-];
-
-export const ANSWER: Slots<Answer> = {
-  ...Object.fromEntries(AS_IT_IS.map((name) => [name, (answer: Answer) => answer[name]])),
-  detail: ({ detail }) => detail || undefined,
-  'request-id': ({ requestId }) => requestId,
-  'trace-id': ({ traceId }) => traceId,
-  count: ({ sentences, more }) => sentences.length + more,
-  fields: (answer) => groupedByField(answer).map(({ field }) => field),
-  texts: ({ sentences }) => sentences.map(({ text }) => text),
-};
-
-interface At {
-  readonly sentence: Sentence;
-  readonly developer: unknown;
+/** A part of a template, ready to be filled. */
+interface Node {
+  /** The value of the part; undefined where it is left out. */
+  readonly value: (filling: Filling) => unknown;
+  /** The value as JSON, where that is quicker than to make it first. */
+  readonly json?: (filling: Filling) => string | undefined;
 }
 
-const pointerOf = ({ path, in: part, pointer }: Sentence['case']): string =>
-  part === 'body' ? toPointer(path) : pointer;
-
-export const VIOLATION: Slots<At> = {
-  field: ({ sentence }) => fieldName(sentence.case),
-  pointer: ({ sentence }) => pointerOf(sentence.case),
-  in: ({ sentence }) => sentence.case.in,
-  code: ({ sentence }) => sentence.case.code,
-  text: ({ sentence }) => sentence.text,
-  inline: ({ sentence }) => sentence.inline ?? sentence.text,
-  members: ({ sentence }) => sentence.members?.map(toPointer),
-  developer: ({ developer }) => developer,
-};
-
-export const FIELD: Slots<FieldGroup> = {
-  field: ({ field }) => field,
-  pointer: (group) => pointerOf(group.case),
-  in: (group) => group.case.in,
-  texts: ({ sentences }) => sentences.map(({ text }) => text),
-  text: ({ sentences }) => sentences.map(({ text }) => text).join(' '),
-  inlines: ({ sentences }) => sentences.map(({ text, inline }) => inline ?? text),
-  codes: ({ sentences }) => sentences.map((sentence) => sentence.case.code),
-};
+/** How texts are written in the media type. */
+type Escape = (text: string) => string;
 
 /** A slot, with the separator that joins a list in it. */
 export const SLOT = /<([a-z][a-z-]*)(?:\("([^"]*)"\))?>/g;
 
 const ALL = { ...ANSWER, ...VIOLATION, ...FIELD };
 
+export const isSlot = (name: string): boolean => Object.hasOwn(ALL, name);
+
 /** Whether texts of a media type are markup, HTML or XML. */
 export const isMarkup = (mediaType: string): boolean => /html|xml/.test(mediaType);
-
-/** The values for slots: the answer, and the current violation or field. */
-interface Filling {
-  readonly answer: Answer;
-  /** How texts are written in the media type. */
-  readonly escape: (text: string) => string;
-  readonly at?: At;
-  readonly group?: FieldGroup;
-}
 
 const shown = (value: unknown): string =>
   value === undefined ? '' : typeof value === 'string' ? value : JSON.stringify(value);
 
-function slot(
-  name: string,
-  separator: string | undefined,
-  { answer, at, group, escape }: Filling,
-): unknown {
-  const own = at ? VIOLATION[name]?.(at) : group && FIELD[name]?.(group);
-  const value = own ?? ANSWER[name]?.(answer);
-  if (!Array.isArray(value)) return typeof value === 'string' ? escape(value) : value;
-  const all = value.map((one) => (typeof one === 'string' ? escape(one) : (one as unknown)));
-  return separator === undefined ? all : all.join(separator);
-}
+const escaped = (value: unknown, escape: Escape): unknown =>
+  Array.isArray(value)
+    ? value.map((one: unknown) => escaped(one, escape))
+    : typeof value === 'string'
+      ? escape(value)
+      : value;
 
-function filledText(text: string, filling: Filling): unknown {
+function textNode(text: string, escape: Escape): Node {
   const [first] = text.matchAll(SLOT);
-  return first?.[0] === text
-    ? slot(first[1] ?? '', first[2], filling)
-    : text.replace(SLOT, (written, name: string, separator?: string) =>
+  const [whole, only = '', between] = first ?? [];
+  if (whole === text && between === undefined && isSlot(only))
+    return { value: (filling) => escaped(slotValue(only, filling), escape) };
+  const written = (name: string, separator: string | undefined, filling: Filling): string => {
+    const value = slotValue(name, filling);
+    return separator === undefined || !Array.isArray(value)
+      ? escape(shown(value))
+      : value.map((one) => escape(shown(one))).join(separator);
+  };
+  return {
+    value: (filling) =>
+      text.replace(SLOT, (slot, name: string, separator?: string) =>
         // In markup a name that is not a slot is an element.
-        Object.hasOwn(ALL, name) ? shown(slot(name, separator, filling)) : written,
-      );
+        isSlot(name) ? written(name, separator, filling) : slot,
+      ),
+  };
 }
 
-function repeated({ each, key, node }: LooseObject, filling: Filling): unknown {
+const json = ({ json: write, value }: Node, filling: Filling): string | undefined =>
+  write ? write(filling) : JSON.stringify(value(filling));
+
+/** Whether a part hangs on nothing but its sentence, in answers for clients. */
+const isOfSentence = (node: Loose): boolean =>
+  [...JSON.stringify(node).matchAll(/(?:<|"when":")([a-z-]+)/g)].every(([, name = '']) =>
+    Object.hasOwn(SENTENCE, name),
+  );
+
+function fillingsFor(each: Loose, filling: Filling): Filling[] {
   const { answer } = filling;
-  const all: Filling[] =
-    each === 'field'
-      ? groupedByField(answer).map((group) => ({ ...filling, group }))
-      : answer.sentences.map((sentence, position) => ({
-          ...filling,
-          at: { sentence, developer: detailOf(answer, position) },
-        }));
-  return typeof key === 'string'
-    ? Object.fromEntries(all.map((one) => [shown(filledText(key, one)), filled(node, one)]))
-    : all.map((one) => filled(node, one));
+  if (each === 'violation')
+    return answer.sentences.map((sentence, at) => ({ ...filling, sentence, at }));
+  return groupedByField(answer)
+    .filter((group) => each === 'field' || (group.case.in === 'body') === (each === 'body-field'))
+    .map((group) => ({ ...filling, group }));
 }
 
-function filled(node: Loose, filling: Filling): unknown {
-  if (typeof node === 'string') return filledText(node, filling);
-  if (Array.isArray(node)) return node.map((one: Loose) => filled(one, filling));
-  if (!isObject(node)) return node;
-  return 'each' in node && !filling.at && !filling.group
-    ? repeated(node, filling)
-    : Object.fromEntries(Object.entries(node).map(([key, one]) => [key, filled(one, filling)]));
+function eachNode({ each, key, node }: LooseObject, escape: Escape): Node {
+  const one = compiled(node, escape);
+  if (typeof key === 'string') {
+    const name = textNode(key, escape);
+    return {
+      value: (filling) =>
+        Object.fromEntries(
+          fillingsFor(each, filling).map((at) => [shown(name.value(at)), one.value(at)]),
+        ),
+    };
+  }
+  const value = (filling: Filling): unknown => fillingsFor(each, filling).map(one.value);
+  if (each !== 'violation' || !isOfSentence(node)) return { value };
+  // Many violations repeat: what was written for a sentence is kept beside it.
+  const written = (filling: Filling): string => {
+    const { sentence, answer } = filling;
+    if (!sentence || answer.details) return json(one, filling) ?? 'null';
+    if (sentence.written?.by !== one)
+      sentence.written = { by: one, text: json(one, filling) ?? 'null' };
+    return sentence.written.text;
+  };
+  return { value, json: (filling) => `[${fillingsFor(each, filling).map(written).join()}]` };
+}
+
+const isThere = (value: unknown): boolean =>
+  Array.isArray(value) ? value.length > 0 : Boolean(value);
+
+function whenNode({ when, node, otherwise }: LooseObject, escape: Escape): Node {
+  const then = compiled(node, escape);
+  const or = otherwise === undefined ? undefined : compiled(otherwise, escape);
+  const taken = (filling: Filling): Node | undefined =>
+    isThere(slotValue(String(when), filling)) ? then : or;
+  return {
+    value: (filling) => taken(filling)?.value(filling),
+    json: (filling) => {
+      const one = taken(filling);
+      return one && json(one, filling);
+    },
+  };
+}
+
+function joinNode({ join, with: separator }: LooseObject, escape: Escape): Node {
+  const parts = (join as Loose[]).map((one) => compiled(one, escape));
+  return {
+    value: (filling) => {
+      const all = parts
+        .flatMap((one) => one.value(filling))
+        .filter((one) => one !== undefined && one !== null && one !== '');
+      return separator === undefined ? all : all.map(shown).join(shown(separator));
+    },
+  };
+}
+
+function objectNode(node: LooseObject, escape: Escape): Node {
+  const members = Object.entries(node).map(([key, one]) => [key, compiled(one, escape)] as const);
+  const value = (filling: Filling): unknown =>
+    Object.fromEntries(
+      members.flatMap(([key, one]) =>
+        key === SPREAD ? Object.entries(one.value(filling) ?? {}) : [[key, one.value(filling)]],
+      ),
+    );
+  return {
+    value,
+    json: (filling) => {
+      let text = '';
+      for (const [key, one] of members) {
+        const said = json(one, filling);
+        if (key === SPREAD) {
+          // A member may be called like another one: then that is said in its place.
+          if (said !== undefined && said !== '{}') return JSON.stringify(value(filling));
+        } else if (said !== undefined)
+          text += `${text === '' ? '' : ','}${JSON.stringify(key)}:${said}`;
+      }
+      return `{${text}}`;
+    },
+  };
+}
+
+/** The key of a member whose value's members stand in its place. */
+export const SPREAD = '...';
+/** The key of an object that is left out where it has no members. */
+export const UNLESS_EMPTY = 'unless-empty';
+
+const isOnly = (node: LooseObject, ...keys: readonly string[]): boolean =>
+  Object.keys(node).every((key) => keys.includes(key));
+
+/** Returns which of the objects that are more than they are an object of a template is. */
+export const nodeKind = (node: LooseObject): 'each' | 'when' | 'join' | 'some' | 'plain' =>
+  'each' in node
+    ? 'each'
+    : 'when' in node && 'node' in node
+      ? 'when'
+      : Array.isArray(node.join) && isOnly(node, 'join', 'with')
+        ? 'join'
+        : isOnly(node, UNLESS_EMPTY) && UNLESS_EMPTY in node
+          ? 'some'
+          : 'plain';
+
+function someNode(node: LooseObject, escape: Escape): Node {
+  const { value } = compiled(node[UNLESS_EMPTY], escape);
+  return {
+    value: (filling) => {
+      const made = value(filling);
+      return Object.values(made as object).some((one) => one !== undefined) ? made : undefined;
+    },
+  };
+}
+
+const KINDS = { each: eachNode, when: whenNode, join: joinNode, some: someNode, plain: objectNode };
+
+function compiled(node: Loose, escape: Escape): Node {
+  if (typeof node === 'string') return textNode(node, escape);
+  if (isObject(node)) return KINDS[nodeKind(node)](node, escape);
+  if (!Array.isArray(node)) return { value: () => node };
+  const all = node.map((one: Loose) => compiled(one, escape));
+  return { value: (filling) => all.map((one) => one.value(filling)) };
 }
 
 /** Makes a shape of a JSON template, which `checkTemplate` has found nothing wrong with. */
 export function templateShape(name: string, mediaType: string, template: Loose): Shape {
-  const escape = isMarkup(mediaType) ? escapeHtml : (text: string) => text;
-  const value = (answer: Answer): unknown => filled(template, { answer, escape });
-  const shape = { ...jsonShape(name, mediaType, value), template };
+  const node = compiled(template, isMarkup(mediaType) ? escapeHtml : (text) => text);
+  const value = (answer: Answer, options: ShapeOptions): unknown => node.value({ answer, options });
   // What is one text, and no JSON, is sent as it is.
-  return typeof template !== 'string' || /json/.test(mediaType)
-    ? shape
-    : { ...shape, value: undefined, write: (answer) => shown(value(answer)) };
+  const isText =
+    !/json/.test(mediaType) &&
+    (typeof template === 'string' || (isObject(template) && 'with' in template));
+  return isText
+    ? { name, mediaType, template, write: (answer, options) => shown(value(answer, options)) }
+    : {
+        name,
+        mediaType,
+        template,
+        value,
+        write: (answer, options) => json(node, { answer, options }) ?? 'null',
+      };
 }
