@@ -120,11 +120,14 @@ export const EACH: Readonly<Record<string, Exclude<Inside, 'answer'>>> = keyed({
   'other-field': 'field',
 });
 
-/** Returns the value of a slot; nothing where there is none. */
-export function slotValue(name: string, filling: Filling): unknown {
-  const { answer, sentence, group } = filling;
-  const own = sentence
-    ? VIOLATION[name]?.(sentence, filling)
-    : group && FIELD[name]?.(group, filling);
-  return own ?? ANSWER[name]?.(answer, filling);
+/** Returns what reads a slot: undefined where it is empty. */
+export function slotReader(name: string): (filling: Filling) => unknown {
+  const own = VIOLATION[name];
+  const ofGroup = FIELD[name];
+  const around = ANSWER[name];
+  return (filling) => {
+    const { answer, sentence, group } = filling;
+    const value = sentence ? own?.(sentence, filling) : group && ofGroup?.(group, filling);
+    return value ?? around?.(answer, filling);
+  };
 }

@@ -2,7 +2,7 @@ import { isObject, type Loose, type LooseObject } from '../../reading.js';
 import { escapeHtml } from '../../text/markup.js';
 import { groupedByField } from '../grouped.js';
 import type { Answer } from '../answer.js';
-import { ANSWER, FIELD, SENTENCE, slotValue, VIOLATION, type Filling } from './slots.js';
+import { ANSWER, FIELD, SENTENCE, slotReader, VIOLATION, type Filling } from './slots.js';
 import type { Shape, ShapeOptions } from './shape.js';
 
 // A template is JSON with slots in angle brackets, and a few objects that are more than they are:
@@ -12,12 +12,14 @@ import type { Shape, ShapeOptions } from './shape.js';
 interface Node {
   /** The value of the part; undefined where it is left out. */
   readonly value: (filling: Filling) => unknown;
-  /** The value as JSON, where that is quicker than to make it first. */
-  readonly json?: (filling: Filling) => string | undefined;
+  /** The value as JSON; undefined where the part is left out. */
+  readonly json: (filling: Filling) => string | undefined;
 }
 
 /** How texts are written in the media type. */
 type Escape = (text: string) => string;
+
+const asItIs: Escape = (text) => text;
 
 /** A slot, with the separator that joins a list in it. */
 export const SLOT = /<([a-z][a-z-]*)(?:\("([^"]*)"\))?>/g;
@@ -39,28 +41,42 @@ const escaped = (value: unknown, escape: Escape): unknown =>
       ? escape(value)
       : value;
 
-function textNode(text: string, escape: Escape): Node {
-  const [first] = text.matchAll(SLOT);
-  const [whole, only = '', between] = first ?? [];
-  if (whole === text && between === undefined && isSlot(only))
-    return { value: (filling) => escaped(slotValue(only, filling), escape) };
-  const written = (name: string, separator: string | undefined, filling: Filling): string => {
-    const value = slotValue(name, filling);
-    return separator === undefined || !Array.isArray(value)
-      ? escape(shown(value))
-      : value.map((one) => escape(shown(one))).join(separator);
-  };
-  return {
-    value: (filling) =>
-      text.replace(SLOT, (slot, name: string, separator?: string) =>
-        // In markup a name that is not a slot is an element.
-        isSlot(name) ? written(name, separator, filling) : slot,
-      ),
-  };
-}
+/** A part whose value has to be made before it is written. */
+const plainNode = (value: Node['value']): Node => ({
+  value,
+  json: (filling) => JSON.stringify(value(filling)) as string | undefined,
+});
 
-const json = ({ json: write, value }: Node, filling: Filling): string | undefined =>
-  write ? write(filling) : JSON.stringify(value(filling));
+function textNode(text: string, escape: Escape): Node {
+  const parts = text.split(SLOT);
+  const [before, name = '', separator, after] = parts;
+  if (
+    before === '' &&
+    after === '' &&
+    separator === undefined &&
+    isSlot(name) &&
+    parts.length === 4
+  ) {
+    const read = slotReader(name);
+    return plainNode(escape === asItIs ? read : (filling) => escaped(read(filling), escape));
+  }
+  const written = (slot: string, between: string | undefined): ((filling: Filling) => string) => {
+    const read = slotReader(slot);
+    return (filling) => {
+      const value = read(filling);
+      return between === undefined || !Array.isArray(value)
+        ? escape(shown(value))
+        : value.map((one) => escape(shown(one))).join(between);
+    };
+  };
+  const filled = Array.from(text.matchAll(SLOT), ([slot, called = '', between]) =>
+    // In markup a name that is not a slot is an element.
+    isSlot(called) ? written(called, between) : () => slot,
+  );
+  return plainNode((filling) =>
+    filled.reduce((all, fill, at) => all + fill(filling) + (parts[3 * at + 3] ?? ''), before ?? ''),
+  );
+}
 
 /** Whether a part hangs on nothing but its sentence, in answers for clients. */
 const isOfSentence = (node: Loose): boolean =>
@@ -69,36 +85,35 @@ const isOfSentence = (node: Loose): boolean =>
   );
 
 function fillingsFor(each: Loose, filling: Filling): Filling[] {
-  const { answer } = filling;
+  const { answer, options } = filling;
   if (each === 'violation')
-    return answer.sentences.map((sentence, at) => ({ ...filling, sentence, at }));
+    return answer.sentences.map((sentence, at) => ({ answer, options, sentence, at }));
   return groupedByField(answer)
     .filter((group) => each === 'field' || (group.case.in === 'body') === (each === 'body-field'))
-    .map((group) => ({ ...filling, group }));
+    .map((group) => ({ answer, options, group }));
 }
 
 function eachNode({ each, key, node }: LooseObject, escape: Escape): Node {
   const one = compiled(node, escape);
   if (typeof key === 'string') {
     const name = textNode(key, escape);
-    return {
-      value: (filling) =>
-        Object.fromEntries(
-          fillingsFor(each, filling).map((at) => [shown(name.value(at)), one.value(at)]),
-        ),
-    };
+    return plainNode((filling) =>
+      Object.fromEntries(
+        fillingsFor(each, filling).map((at) => [shown(name.value(at)), one.value(at)]),
+      ),
+    );
   }
   const value = (filling: Filling): unknown => fillingsFor(each, filling).map(one.value);
-  if (each !== 'violation' || !isOfSentence(node)) return { value };
+  if (each !== 'violation' || !isOfSentence(node)) return plainNode(value);
   // Many violations repeat: what was written for a sentence is kept beside it.
-  const written = (filling: Filling): string => {
+  const writtenOf = (filling: Filling): string => {
     const { sentence, answer } = filling;
-    if (!sentence || answer.details) return json(one, filling) ?? 'null';
+    if (!sentence || answer.details) return one.json(filling) ?? 'null';
     if (sentence.written?.by !== one)
-      sentence.written = { by: one, text: json(one, filling) ?? 'null' };
+      sentence.written = { by: one, text: one.json(filling) ?? 'null' };
     return sentence.written.text;
   };
-  return { value, json: (filling) => `[${fillingsFor(each, filling).map(written).join()}]` };
+  return { value, json: (filling) => `[${fillingsFor(each, filling).map(writtenOf).join()}]` };
 }
 
 const isThere = (value: unknown): boolean =>
@@ -107,31 +122,35 @@ const isThere = (value: unknown): boolean =>
 function whenNode({ when, node, otherwise }: LooseObject, escape: Escape): Node {
   const then = compiled(node, escape);
   const or = otherwise === undefined ? undefined : compiled(otherwise, escape);
-  const taken = (filling: Filling): Node | undefined =>
-    isThere(slotValue(String(when), filling)) ? then : or;
+  const read = slotReader(String(when));
+  const taken = (filling: Filling): Node | undefined => (isThere(read(filling)) ? then : or);
   return {
     value: (filling) => taken(filling)?.value(filling),
     json: (filling) => {
       const one = taken(filling);
-      return one && json(one, filling);
+      return one?.json(filling);
     },
   };
 }
 
 function joinNode({ join, with: separator }: LooseObject, escape: Escape): Node {
   const parts = (join as Loose[]).map((one) => compiled(one, escape));
-  return {
-    value: (filling) => {
-      const all = parts
-        .flatMap((one) => one.value(filling))
-        .filter((one) => one !== undefined && one !== null && one !== '');
-      return separator === undefined ? all : all.map(shown).join(shown(separator));
-    },
-  };
+  return plainNode((filling) => {
+    const all = parts
+      .flatMap((one) => one.value(filling))
+      .filter((one) => one !== undefined && one !== null && one !== '');
+    return separator === undefined ? all : all.map(shown).join(shown(separator));
+  });
 }
 
+type Member = readonly [key: string, node: Node, start: string];
+
 function objectNode(node: LooseObject, escape: Escape): Node {
-  const members = Object.entries(node).map(([key, one]) => [key, compiled(one, escape)] as const);
+  const members = Object.entries(node).map(([key, one]): Member => [
+    key,
+    compiled(one, escape),
+    `${JSON.stringify(key)}:`,
+  ]);
   const value = (filling: Filling): unknown =>
     Object.fromEntries(
       members.flatMap(([key, one]) =>
@@ -142,13 +161,12 @@ function objectNode(node: LooseObject, escape: Escape): Node {
     value,
     json: (filling) => {
       let text = '';
-      for (const [key, one] of members) {
-        const said = json(one, filling);
+      for (const [key, one, start] of members) {
+        const said = one.json(filling);
         if (key === SPREAD) {
           // A member may be called like another one: then that is said in its place.
           if (said !== undefined && said !== '{}') return JSON.stringify(value(filling));
-        } else if (said !== undefined)
-          text += `${text === '' ? '' : ','}${JSON.stringify(key)}:${said}`;
+        } else if (said !== undefined) text += (text === '' ? '' : ',') + start + said;
       }
       return `{${text}}`;
     },
@@ -177,12 +195,10 @@ export const nodeKind = (node: LooseObject): 'each' | 'when' | 'join' | 'some' |
 
 function someNode(node: LooseObject, escape: Escape): Node {
   const { value } = compiled(node[UNLESS_EMPTY], escape);
-  return {
-    value: (filling) => {
-      const made = value(filling);
-      return Object.values(made as object).some((one) => one !== undefined) ? made : undefined;
-    },
-  };
+  return plainNode((filling) => {
+    const made = value(filling);
+    return Object.values(made as object).some((one) => one !== undefined) ? made : undefined;
+  });
 }
 
 const KINDS = { each: eachNode, when: whenNode, join: joinNode, some: someNode, plain: objectNode };
@@ -190,14 +206,14 @@ const KINDS = { each: eachNode, when: whenNode, join: joinNode, some: someNode, 
 function compiled(node: Loose, escape: Escape): Node {
   if (typeof node === 'string') return textNode(node, escape);
   if (isObject(node)) return KINDS[nodeKind(node)](node, escape);
-  if (!Array.isArray(node)) return { value: () => node };
+  if (!Array.isArray(node)) return plainNode(() => node);
   const all = node.map((one: Loose) => compiled(one, escape));
-  return { value: (filling) => all.map((one) => one.value(filling)) };
+  return plainNode((filling) => all.map((one) => one.value(filling)));
 }
 
 /** Makes a shape of a JSON template, which `checkTemplate` has found nothing wrong with. */
 export function templateShape(name: string, mediaType: string, template: Loose): Shape {
-  const node = compiled(template, isMarkup(mediaType) ? escapeHtml : (text) => text);
+  const node = compiled(template, isMarkup(mediaType) ? escapeHtml : asItIs);
   const value = (answer: Answer, options: ShapeOptions): unknown => node.value({ answer, options });
   // What is one text, and no JSON, is sent as it is.
   const isText =
@@ -210,6 +226,6 @@ export function templateShape(name: string, mediaType: string, template: Loose):
         mediaType,
         template,
         value,
-        write: (answer, options) => json(node, { answer, options }) ?? 'null',
+        write: (answer, options) => node.json({ answer, options }) ?? 'null',
       };
 }
