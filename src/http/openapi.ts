@@ -1,6 +1,7 @@
 import { isObject, type LooseObject } from '../core/reading.js';
 import { workspaceOpenApi } from '../workspace/answering/contracts.js';
 import { publishedSchemas } from '../workspace/answering/published.js';
+import { readerNames } from '../workspace/answering/violations.js';
 import type { Workspace } from '../workspace/reading/workspace.js';
 
 const named = (name: string, about: string): LooseObject => ({
@@ -20,6 +21,17 @@ const wanted: readonly LooseObject[] = [
   },
   { name: 'shape', in: 'query', schema: { type: 'string' }, description: 'the layout of the body' },
 ];
+
+const FOREIGN: LooseObject = {
+  description: 'What another validator found, for the reader that the query names.',
+};
+const WITH_PAYLOAD: LooseObject = {
+  description: 'The same, with the payload that was validated, for what the list leaves out.',
+  type: 'object',
+  required: ['errorList', 'payload'],
+  properties: { errorList: {}, payload: {} },
+  additionalProperties: false,
+};
 
 /**
  * The OpenAPI document of the service: its own paths, and those of the forms that it stands in for.
@@ -43,8 +55,20 @@ export function serviceOpenApi(workspace: Workspace, version: string): LooseObje
       '/zeitwort/render/{form}': {
         post: {
           operationId: 'zeitwort-render',
-          parameters: [named('form', "the form's id"), ...wanted],
-          requestBody: { required: true, content: json(violations) },
+          parameters: [
+            named('form', "the form's id"),
+            ...wanted,
+            {
+              name: 'reader',
+              in: 'query',
+              schema: { enum: readerNames(workspace.config.readers), default: 'violations' },
+              description: 'what reads the error list',
+            },
+          ],
+          requestBody: {
+            required: true,
+            content: json({ anyOf: [violations, WITH_PAYLOAD, FOREIGN] }),
+          },
           responses: answers,
         },
       },
@@ -55,7 +79,12 @@ export function serviceOpenApi(workspace: Workspace, version: string): LooseObje
           requestBody: {
             content: json({
               type: 'object',
-              properties: { params: { type: 'object' }, instance: { type: 'string' } },
+              properties: {
+                params: { type: 'object' },
+                instance: { type: 'string' },
+                members: { type: 'object' },
+              },
+              additionalProperties: false,
             }),
           },
           responses: answers,
@@ -69,6 +98,18 @@ export function serviceOpenApi(workspace: Workspace, version: string): LooseObje
             '200': { description: 'The pack, with a strong ETag.' },
             '304': { description: 'What the client has is current.' },
           },
+        },
+      },
+      '/zeitwort/packs': {
+        get: {
+          operationId: 'zeitwort-pack-for-client',
+          responses: { '200': { description: 'The pack that Accept-Language asks for.' } },
+        },
+      },
+      '/zeitwort/metrics': {
+        get: {
+          operationId: 'zeitwort-metrics',
+          responses: { '200': { description: 'Counts in OpenMetrics 1.0.0.' } },
         },
       },
       '/zeitwort/live': {

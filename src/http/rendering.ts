@@ -6,7 +6,11 @@ import { suggestion } from '../core/text/closest.js';
 import { decodeText } from '../exchange/decode.js';
 import { Complaint, oneLine } from '../workspace/disk/complaint.js';
 import type { Rendered, RenderOptions } from '../render/rendering.js';
-import { errorListFrom, type ErrorListOutcome } from '../workspace/answering/violations.js';
+import {
+  errorListFrom,
+  mayHavePayload,
+  type ErrorListOutcome,
+} from '../workspace/answering/violations.js';
 import { explainIssue } from '../workspace/reading/zod-issues.js';
 import { bytesFromBackend, readPosted } from './body.js';
 import { addOwn, send, sendMistake, type Service } from './routes.js';
@@ -61,22 +65,20 @@ async function errorListOf(
   const body = bytesFromBackend(service, request, reply);
   if (!body) return undefined;
   const reader = first((request.query as Query).reader) ?? 'violations';
-  const warn = (message: string): void => {
+  const log = (message: string): void => {
     service.log.warn({ ...requestOf(request), form: form.form.id, reader }, message);
   };
-  if (body.length <= SHORT)
-    return errorListFrom(
-      decodeText(body),
-      reader,
-      form,
-      workspace.config.readers,
-      ({ message }) => {
-        warn(message);
+  const text = decodeText(body);
+  // What stands beside a payload may ask for what the form's own rules find in it.
+  if (body.length <= SHORT && !(text !== undefined && mayHavePayload(text)))
+    return errorListFrom(text, reader, form, workspace.config.readers, {
+      warn: ({ message }) => {
+        log(message);
       },
-    );
+    });
   const outcome = await judges.judge({ kind: 'report', form: form.form.id, body, reader });
   if (outcome.kind === 'read') {
-    outcome.warnings.forEach(warn);
+    outcome.warnings.forEach(log);
     return outcome.report;
   }
   if (outcome.kind === 'late')

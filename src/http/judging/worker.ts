@@ -60,7 +60,10 @@ function readErrorList(form: FormIndex, { body, reader }: ErrorListJob): Outcome
   };
   return {
     kind: 'read',
-    report: errorListFrom(textIn(body), reader, form, brief.readers, warn),
+    report: errorListFrom(textIn(body), reader, form, brief.readers, {
+      warn,
+      judge: (index, value) => judge.judge(index, { body: value }).violations,
+    }),
     warnings,
   };
 }

@@ -414,11 +414,11 @@ function foreignErrorList(
   reader: string,
   form: FormIndex,
   readers: Readers,
-  warn: Warn,
+  options: ErrorListOptions,
 ): ErrorListOutcome {
   if (!readerNames(readers).includes(reader)) return { mistake: noReader(reader, readers) };
   try {
-    const { violations, ...rest } = foreignViolations(value, reader, form, readers, { warn });
+    const { violations, ...rest } = foreignViolations(value, reader, form, readers, options);
     if (violations.length === 0) return { mistake: NOTHING_BROKEN };
     const unknown = violations.flatMap(({ path, in: part = 'body' }) =>
       form.knows(path, part) ? [] : [shownPath(path, part, form)],
@@ -433,8 +433,25 @@ function foreignErrorList(
   }
 }
 
+/** The members of a body that has the validated payload beside the error list. */
+const BESIDE = ['errorList', 'payload'] as const;
+
+/** Whether a text may have a payload beside its error list; without parsing it. */
+export const mayHavePayload = (text: string): boolean =>
+  BESIDE.every((name) => text.includes(`"${name}"`));
+
+/** Takes an error list from a body that has the payload beside it. */
+function withPayload(value: unknown): Pick<ErrorListOptions, 'payload'> & { list: unknown } {
+  const isBoth =
+    isObject(value) &&
+    Object.keys(value).length === BESIDE.length &&
+    BESIDE.every((name) => Object.hasOwn(value, name));
+  return isBoth ? { list: value.errorList, payload: { value: value.payload } } : { list: value };
+}
+
 /**
- * Reads a report of a form that the address names, as it came over the network.
+ * Reads a report of a form that the address names, as it came over the network. The validated
+ * payload may stand beside it: `{ "errorList": …, "payload": … }`.
  * @param text its text; absent where the bytes are none
  * @param reader `violations` for our own shape, or another's name
  */
@@ -443,7 +460,7 @@ export function errorListFrom(
   reader: string,
   form: FormIndex,
   readers: Readers,
-  warn: Warn,
+  options: Pick<ErrorListOptions, 'warn' | 'judge'>,
 ): ErrorListOutcome {
   if (text === undefined) return { mistake: 'the body is not text in UTF-8' };
   const payload = parsePayload(text);
@@ -452,7 +469,9 @@ export function errorListFrom(
       mistake: reasonOf(payload),
       ...(payload.problem === 'too-large' ? { status: 413 } : {}),
     };
-  return reader === 'violations'
-    ? checkErrorList(payload.value, form)
-    : foreignErrorList(payload.value, reader, form, readers, warn);
+  // Our own violations bring all that is to be said.
+  if (reader === 'violations') return checkErrorList(payload.value, form);
+  const { list, ...beside } = withPayload(payload.value);
+  const read = foreignErrorList(list, reader, form, readers, { ...options, ...beside });
+  return 'at' in read && beside.payload ? { ...read, at: `/${BESIDE[0]}${read.at}` } : read;
 }

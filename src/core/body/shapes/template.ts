@@ -44,7 +44,7 @@ const escaped = (value: unknown, escape: Escape): unknown =>
 /** A part whose value has to be made before it is written. */
 const plainNode = (value: Node['value']): Node => ({
   value,
-  json: (filling) => JSON.stringify(value(filling)) as string | undefined,
+  json: (filling) => JSON.stringify(value(filling)),
 });
 
 function textNode(text: string, escape: Escape): Node {
