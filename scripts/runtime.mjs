@@ -49,7 +49,7 @@ const MOST = {
   express: [10_000, 4_000],
   fetch: [10_000, 4_000],
 };
-const MOST_OF_READER = [17_800, 7_200];
+const MOST_OF_READER = [18_600, 7_600];
 
 export async function buildRuntime(root, version) {
   const at = (...parts) => path.join(root, ...parts);

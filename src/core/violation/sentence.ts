@@ -8,6 +8,7 @@ import { printPath, type Path, type Pattern } from '../path/path.js';
 import { toFragment } from '../path/pointer.js';
 import type { FormIndex } from '../rules/form-index.js';
 import { withStandIns } from '../rules/unnamed.js';
+import { ABOUT_MEMBERS } from '../rules/about-members.js';
 import { membersNamed } from '../rules/either.js';
 import { codeOf, keysOf, type RequestPart, type RuleUse } from '../rules/form.js';
 import type { Phrase } from '../texts/phrase.js';
@@ -131,13 +132,6 @@ function mergedParams({ params: given }: Violation, use: RuleUse | undefined): P
   for (const name in declared) if (!Object.hasOwn(given, name)) return { ...declared, ...given };
   return given;
 }
-
-/** The rules about a member that should not be there, or not be called so. */
-export const ABOUT_MEMBERS: ReadonlySet<string> = new Set([
-  'additionalProperties',
-  'unevaluatedProperties',
-  'propertyNames',
-]);
 
 /**
  * The member that an object should not have: it is what is wrong, so it is what the answer points

@@ -14,7 +14,7 @@ import {
 } from '../../core/path/path.js';
 import type { LooseObject } from '../../core/reading.js';
 import { codeOf, type RequestPart, type Form } from '../../core/rules/form.js';
-import { ABOUT_MEMBERS } from '../../core/violation/sentence.js';
+import { ABOUT_MEMBERS } from '../../core/rules/about-members.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
 import { escaped, fragmentRegex, nameRegex, pathRegex, pointerRegex } from './patterns.js';
 

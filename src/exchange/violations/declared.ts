@@ -8,7 +8,7 @@ import { memberOf } from '../../core/rules/occurrences.js';
 import { hasParameter } from '../../core/rules/parameter-names.js';
 import { UNNAMED } from '../../core/rules/unnamed.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
-import type { Violation } from '../../core/rules/violation.js';
+import { ABOUT_MEMBERS } from '../../core/rules/about-members.js';
 import type { Failure, RuleFailure } from '../keywords/failure.js';
 import { ErrorListError, MOST_READ, unread, valueOf, type Background } from './foreign.js';
 import { readPlace } from './place-text.js';
@@ -33,6 +33,13 @@ export type RuleTarget =
       readonly params?: Readonly<Record<string, unknown>> | undefined;
       /** A segment behind the path: the member that is missing. */
       readonly add?: string | number | undefined;
+      /** The parameter that the last segment is, such as the name of a member of no use. */
+      readonly last?: string | undefined;
+      /**
+       * Whether the form's own rules say where it is broken: at the entry's place, or at a member
+       * there that the entry does not name.
+       */
+      readonly validate?: boolean | undefined;
     };
 
 /** How the reports of a validator are laid out. All pointers but `entries` start at an entry. */
@@ -131,13 +138,24 @@ const placed = (given: Pointers | { readonly at: Pointers }): Pointers =>
 interface Mapped<T> {
   readonly map?: Readonly<Record<string, T>> | undefined;
 }
-const mapOf = <T>(given: Pointers | Mapped<T> | undefined): Readonly<Record<string, T>> =>
+/** What the names at a place stand for. */
+export const mapOf = <T>(given: Pointers | Mapped<T> | undefined): Readonly<Record<string, T>> =>
   given === undefined || typeof given === 'string' || isList(given) ? {} : (given.map ?? {});
 const isNothing = (value: unknown): boolean => value === undefined || value === null;
 
+/** A bound that is written as a text, as a number. */
+const bound = (name: string, value: unknown): unknown =>
+  /^(?:min|max|step)$/.test(name) &&
+  typeof value === 'string' &&
+  /^-?\d+(?:\.\d+)?$/.test(value.trim())
+    ? numberOf(value)
+    : value;
+
 class DeclaredReader {
   private readonly found: Failure[] = [];
-  private ownFindings: ReadonlyMap<string, readonly Violation[]> | undefined;
+  /** What the form's own rules found for entries that do not name a member. */
+  private readonly foundWithin = new Set<Failure>();
+  private ownFindings: ReadonlyMap<string, readonly Failure[]> | undefined;
 
   constructor(
     private readonly declared: ReaderDeclaration,
@@ -251,10 +269,33 @@ class DeclaredReader {
     const { segments, isWhole } = isNothing(said) ? WHOLE : readPlace(said);
     if (!isWhole)
       unread(this.background, `what should be a path is ${JSON.stringify(said)}`, entry.keys);
-    let from = 0;
-    while (from < segments.length && drop?.includes(wordOf(segments[from]))) from += 1;
-    const path = this.meant([...entry.path, ...segments.slice(from)], part);
-    return { path, isWhole };
+    const path = this.without(drop ?? [], segments, entry.path, part);
+    return { path: this.meant(path, part), isWhole };
+  }
+
+  /**
+   * Takes each of some names out of a path, where it first stands: at the beginning in any case,
+   * inside of the path where the form has no such member there, as with the name of a variant.
+   */
+  private without(
+    drop: readonly string[],
+    segments: Path,
+    around: Path,
+    part: RequestPart | undefined,
+  ): Path {
+    const { index, in: whole = 'body' } = this.background;
+    const left = new Set(drop);
+    const kept: (string | number)[] = [...around];
+    for (const segment of segments) {
+      const word = wordOf(segment);
+      const isMember = (): boolean =>
+        kept.length > around.length &&
+        index !== undefined &&
+        index.knows(printPath(this.meant([...kept, segment], part)), part ?? whole);
+      if (left.has(word) && !isMember()) left.delete(word);
+      else kept.push(segment);
+    }
+    return kept;
   }
 
   /** Digits are a place in a list, unless the form or the payload has a member there. */
@@ -295,7 +336,27 @@ class DeclaredReader {
     }
     if (typeof target === 'string') return [this.ruled(entry, { rule: target })];
     if (isList(target)) return [this.ruled(entry, { rule: this.broken(entry, target) })];
-    return [this.ruled(entry, target)];
+    const own = target.validate ? this.within(entry, target.rule) : undefined;
+    return own ?? [this.ruled(entry, target)];
+  }
+
+  /**
+   * Returns the violations of one rule that the form's own rules find at a place and its members;
+   * nothing where there are none. An entry for each of several members finds them all, once.
+   */
+  private within({ path, in: part }: Entry, rule: string): Failure[] | undefined {
+    const asked = this.partOf(part);
+    const found = [...this.byPlace().values()]
+      .flat()
+      .filter(
+        (one) =>
+          one.rule === rule &&
+          this.partOf(one.in) === asked &&
+          one.path.length - path.length < 2 &&
+          printPath(one.path.slice(0, path.length)) === printPath(path),
+      );
+    if (found.length === 0) return undefined;
+    return found.filter((one) => !this.foundWithin.has(one) && this.foundWithin.add(one));
   }
 
   /** A rule by its own name: one that the form declares there, else one of the vocabulary. */
@@ -328,54 +389,69 @@ class DeclaredReader {
    * Returns the violations of the form's own rules, by part of the request and path; they run once
    * for a report.
    */
-  private byPlace(): ReadonlyMap<string, readonly Violation[]> {
+  private byPlace(): ReadonlyMap<string, readonly Failure[]> {
     if (this.ownFindings) return this.ownFindings;
-    const found = new Map<string, Violation[]>();
-    for (const violation of this.background.judge?.() ?? []) {
-      const place = `${violation.in ?? 'body'} ${violation.path}`;
-      getOrMake(found, place, () => []).push(violation);
+    const found = new Map<string, Failure[]>();
+    for (const {
+      path: text,
+      in: part,
+      rule,
+      as,
+      params = {},
+      value,
+    } of this.background.judge?.() ?? []) {
+      const path = this.background.index?.readPath(text, this.partOf(part)) ?? [];
+      const one: Failure = {
+        path,
+        rule,
+        params,
+        ...(as === undefined ? {} : { as }),
+        ...(value === undefined ? {} : { value }),
+        ...(part === undefined ? {} : { in: part }),
+      };
+      // Others report a member of no use at the member itself.
+      const { name } = params;
+      const isOfMember = ABOUT_MEMBERS.has(rule) && typeof name === 'string';
+      for (const at of isOfMember ? [path, [...path, name]] : [path])
+        getOrMake(found, this.placeOf(at, part), () => []).push(one);
     }
     return (this.ownFindings = found);
   }
 
+  private partOf(part: RequestPart | undefined): RequestPart {
+    return part ?? this.background.in ?? 'body';
+  }
+
+  private placeOf(path: Path, part: RequestPart | undefined): string {
+    return `${this.partOf(part)} ${printPath(path)}`;
+  }
+
   private judged(path: Path, part: RequestPart | undefined): readonly Failure[] {
-    const found =
-      this.byPlace().get(`${part ?? this.background.in ?? 'body'} ${printPath(path)}`) ?? [];
-    return found.map(({ rule, as, params, value }) => ({
-      path,
-      rule,
-      ...(as === undefined ? {} : { as }),
-      ...(params ? { params } : {}),
-      ...(value === undefined ? {} : { value }),
-    }));
+    return this.byPlace().get(this.placeOf(path, part)) ?? [];
   }
 
   private nameless(entry: Entry, path: Path, part: RequestPart | undefined): Failure[] {
     const judged = this.declared.validate ? this.judged(path, part) : [];
-    if (judged.length > 0)
-      return judged.map((one) => ({ ...one, ...(part === undefined ? {} : { in: part }) }));
+    if (judged.length > 0) return [...judged];
     unread(this.background, 'an entry names no rule', entry.keys);
     return [this.failure({ ...entry, path, in: part }, UNNAMED, {})];
   }
 
-  private ruled(
-    entry: Entry,
-    target: {
-      rule: string;
-      as?: string | undefined;
-      params?: LooseObject | undefined;
-      add?: string | number | undefined;
-    },
-  ): Failure {
-    const { rule, as, params: more = {}, add } = target;
+  private ruled(entry: Entry, target: Exclude<RuleTarget, string | readonly string[]>): Failure {
+    const { rule, as, params: more = {}, add, last } = target;
     const extra = Object.entries(this.declared.params ?? {}).flatMap(
       ([name, pointers]): [string, unknown][] => {
         const value = this.at(entry, pointers);
-        return value === undefined || !hasParameter(rule, name) ? [] : [[name, value]];
+        return value === undefined || !hasParameter(rule, name) ? [] : [[name, bound(name, value)]];
       },
     );
-    const meant = add === undefined ? entry : { ...entry, path: [...entry.path, add] };
-    const failure = this.failure(meant, rule, { ...Object.fromEntries(extra), ...more });
+    const path = add === undefined ? [...entry.path] : [...entry.path, add];
+    const named = last === undefined ? undefined : path.pop();
+    const failure = this.failure({ ...entry, path }, rule, {
+      ...Object.fromEntries(extra),
+      ...(last === undefined || named === undefined ? {} : { [last]: wordOf(named) }),
+      ...more,
+    });
     return as === undefined ? failure : { ...failure, as };
   }
 

@@ -6,6 +6,7 @@ import type { FindingKind, Remark } from '../../core/finding.js';
 import type { Locale } from '../../core/locale/tag.js';
 import { reviewFileOf } from '../disk/files.js';
 import { CONFIG_FILE } from '../disk/find.js';
+import { mappedRules } from './mapped-rules.js';
 import { duplicateKeys } from '../documents/json.js';
 import type { WorkspaceFolder } from '../reading/folder.js';
 import { Workspace } from '../reading/workspace.js';
@@ -255,6 +256,7 @@ export class WorkspaceCheck {
         ...remarks,
         ...duplicates(workspace),
         ...exposed(workspace),
+        ...mappedRules(workspace),
         ...tried,
       ],
       reviewOf,

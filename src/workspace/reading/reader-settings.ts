@@ -18,6 +18,8 @@ const target = z.union([
     as: z.string().optional(),
     params: z.record(z.string(), z.unknown()).optional(),
     add: z.union([z.string(), z.int().min(0)]).optional(),
+    last: z.string().optional(),
+    validate: z.boolean().optional(),
   }),
 ]);
 const targets = z.record(z.string(), target);

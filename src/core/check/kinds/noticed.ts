@@ -26,8 +26,8 @@ export const wrongStructure = noticed(
 
 export const unknownRule = noticed(
   'unknown-rule',
-  'A rule sheet names a rule that is not in the vocabulary, so nothing checks it and no text is looked for.',
-  'Correct the name, or declare it under `external` where only the backend can check it.',
+  'A rule sheet names a rule that is not in the vocabulary, so nothing checks it and no text is looked for; or a reader maps a name to a rule that no form declares.',
+  'Correct the name, or declare it under `external` of a field where only the backend can check it.',
   'title: { maxLenght: 120 }           # did you mean maxLength?',
 );
 
