@@ -12,6 +12,7 @@ import type { Definition } from './definitions.js';
 import { innerSchemas } from './inner.js';
 import type { Example } from './openapi.js';
 import { occurrences } from '../../core/rules/occurrences.js';
+import { titleIn } from './titles.js';
 import { statedBy } from '../keywords/keywords.js';
 import { OWN_RULES, ownRules } from './own-rules.js';
 import { sharedIn } from './shared.js';
@@ -276,12 +277,8 @@ class Walker {
           this.example(pattern, value, at('examples', nth));
       else if (schema.example !== undefined) this.example(pattern, schema.example, at('example'));
     }
-    if (
-      typeof schema.title === 'string' &&
-      schema.title.trim() !== '' &&
-      pattern.length !== this.choiceAt
-    )
-      this.draft(pattern, origin).title ??= { text: schema.title, origin: at('title') };
+    const title = titleIn(schema, origin);
+    if (title && pattern.length !== this.choiceAt) this.draft(pattern, origin).title ??= title;
     if (OWN_RULES in schema) this.own(schema[OWN_RULES], pattern, origin);
     // JSON Schema has no word for secrets; OpenAPI's format for what a screen must hide is the
     // nearest.
