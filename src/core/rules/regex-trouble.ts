@@ -23,6 +23,47 @@ const REASONS: Readonly<Record<string, string>> = keyed({
   'invalid unicode escape': 'this is not a character by its number',
 });
 
+/** What other dialects write, and ECMA-262 in place of it. */
+const FOREIGN: Readonly<Record<string, string>> = keyed({
+  '\\A': 'write ^',
+  '\\Z': 'write $',
+  '\\z': 'write $',
+  '\\h': 'write [ \\t]',
+  '\\R': 'write (?:\\r\\n|[\\n\\r])',
+  '(?P<': 'write (?<',
+  '(?P=': 'write \\k<name>',
+  '(?>': 'write (?:',
+  '[:alpha:]': 'write \\p{L}',
+  '[:digit:]': 'write \\d',
+  '[:alnum:]': 'write \\p{L}\\p{N}',
+  '[:space:]': 'write \\s',
+  '[:upper:]': 'write \\p{Lu}',
+  '[:lower:]': 'write \\p{Ll}',
+  '[:punct:]': 'write \\p{P}',
+  '[:xdigit:]': 'write 0-9A-Fa-f',
+});
+
+const REPEATED = /^[*+?}]\+$/;
+const FLAGS = /^\(\?[a-zA-Z-]+[:)]$/;
+const PARTS = /\\[^]|\(\?P[<=]|\(\?>|\(\?[imsxuUa-]+[:)]|[*+?}]\+|\[:\^?[a-z]+:\]/g;
+
+/**
+ * Returns the part of an expression that another dialect has and ECMA-262 has not, and what to
+ * write in place of it; nothing where there is none, or the expression is one of ECMA-262.
+ */
+export function foreignPart(source: string): string | undefined {
+  if (reasonOf(source) === undefined) return undefined;
+  for (const [part] of source.matchAll(PARTS)) {
+    const remedy = REPEATED.test(part)
+      ? `write ${part.charAt(0)}`
+      : FLAGS.test(part)
+        ? 'write out what the flags stand for, such as [Aa]'
+        : FOREIGN[part];
+    if (remedy !== undefined) return `${part} is of another dialect; ${remedy}`;
+  }
+  return undefined;
+}
+
 /** So much of an expression is looked through for the place; it takes the square of it. */
 const MOST = 500;
 
@@ -43,7 +84,7 @@ function reasonOf(source: string): string | undefined {
 export function regexTrouble(source: string): string | undefined {
   const reason = reasonOf(source);
   if (reason === undefined) return undefined;
-  const fault = REASONS[reason] ?? 'it cannot be read';
+  const fault = foreignPart(source) ?? REASONS[reason] ?? 'it cannot be read';
   if (source.length > MOST) return fault;
   // From there on every beginning of it is wrong for the same reason.
   let at = source.length;

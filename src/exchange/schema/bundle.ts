@@ -9,6 +9,7 @@ import {
   type Schema,
 } from './definitions.js';
 import { type Documents, SchemaError, type Target, type Where } from './documents.js';
+import { foreignPart } from '../../core/rules/regex-trouble.js';
 import { isPattern, keywordTrouble } from './shapes.js';
 import { isUploaded } from './file-schemas.js';
 import { boundedWhole } from '../keywords/whole-numbers.js';
@@ -245,7 +246,10 @@ export class Bundler {
     if (key === 'patternProperties' && isObject(value)) {
       const wrong = Object.keys(value).filter((regex) => !isPattern(regex));
       for (const regex of wrong) {
-        const message = `"${regex}" is not a regular expression. Correct it; until then it is passed over.`;
+        const foreign = foreignPart(regex);
+        const message = foreign
+          ? `"${regex}" is not a regular expression of ECMA-262: ${foreign}. Until then it is passed over.`
+          : `"${regex}" is not a regular expression. Correct it; until then it is passed over.`;
         this.failed(new SchemaError(message, { ...where, keys: [...where.keys, regex] }));
       }
     }

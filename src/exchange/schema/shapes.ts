@@ -1,4 +1,5 @@
 import { described, isObject } from '../../core/reading.js';
+import { foreignPart } from '../../core/rules/regex-trouble.js';
 import { DEFINITIONS, LIST, MAP } from './applicators.js';
 
 const TYPES = ['null', 'boolean', 'object', 'array', 'number', 'string', 'integer'];
@@ -36,7 +37,9 @@ export function isRegex(text: unknown, flags: 'u' | ''): boolean {
  * Whether a text is an expression by which values can be judged: many that people write are none by
  * the rules of Unicode.
  */
-export const isPattern = (text: unknown): boolean => isRegex(text, 'u') || isRegex(text, '');
+export const isPattern = (text: unknown): boolean =>
+  isRegex(text, 'u') ||
+  (isRegex(text, '') && typeof text === 'string' && foreignPart(text) === undefined);
 
 /**
  * By keyword, as the metaschemas of JSON Schema have it (2020-12, 2019-09 and draft 7 agree in
@@ -126,6 +129,11 @@ const KEYWORD_SHAPES: ReadonlyMap<string, Shape> = new Map([
  */
 export function keywordTrouble(keyword: string, value: unknown): string | undefined {
   const wanted = KEYWORD_SHAPES.get(keyword);
+  // Without Unicode's rules \A is the letter A: such an expression would refuse what is right.
+  const foreign =
+    keyword === 'pattern' && typeof value === 'string' ? foreignPart(value) : undefined;
+  if (foreign !== undefined)
+    return `"${keyword}" is a regular expression of ECMA-262, and ${foreign}. Until then this keyword is passed over.`;
   if (!wanted || wanted.fits(value)) return undefined;
   const found =
     typeof value === 'string'
